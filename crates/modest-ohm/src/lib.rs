@@ -1,0 +1,26 @@
+//! Modest Ohm works out the supply side of LED strips, motors, pumps and servos from a written plan, and checks it.
+//!
+//! ```text
+//! text → plan → network → solution → checks → findings → renderers
+//! ```
+//!
+//! Read a plan with [`Plan::from_toml`] or write one with [`Plan::builder`].
+
+#![forbid(unsafe_code)]
+
+mod parts;
+mod plan;
+mod quantity;
+mod tables;
+mod text;
+
+pub use parts::{PartClass, catalogue};
+pub use plan::{
+    BranchDraft, ControllerDraft, ConverterDraft, InjectionDraft, LARGEST_TEXT_BYTES, Lead, LoadDraft, Plan, PlanBuilder,
+    ShifterDraft, StripDraft, SupplyDraft,
+};
+pub use quantity::{
+    Amps, Celsius, Corner, Figure, Fraction, Metres, Ohms, OhmsPerMetre, Origin, ParseProblem, PerMetre, Quantity, Role,
+    Seconds, Volts, Watts, engineering, parse_figure, parse_quantity,
+};
+pub use text::{Place, PlanErrors, Problem, Source, Span};

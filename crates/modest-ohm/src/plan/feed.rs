@@ -1,0 +1,121 @@
+//! How a thing is fed: from which node, over which cable, and where its return goes.
+
+use super::cable::{Cable, read_cable};
+use crate::text::{Named, Problem, Reader, Value};
+
+/// Index of a node of the plan.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord)]
+pub(crate) struct NodeId(pub usize);
+
+/// A node named in the plan; `id` is filled in when names are resolved.
+#[derive(Clone, Debug)]
+pub(crate) struct NodeRef {
+    pub name: Named,
+    pub id: NodeId,
+}
+
+impl NodeRef {
+    pub fn new(name: Named) -> Self {
+        Self { name, id: NodeId(usize::MAX) }
+    }
+}
+
+/// Where the current comes from and goes back to.
+#[derive(Clone, Debug)]
+pub(crate) struct Feed {
+    pub from: NodeRef,
+    pub cable: Option<Cable>,
+    /// A return that goes elsewhere than the feed came from.
+    pub back: Option<Return>,
+}
+
+/// `return = { to, cable }`.
+#[derive(Clone, Debug)]
+pub(crate) struct Return {
+    pub to: NodeRef,
+    pub cable: Option<Cable>,
+}
+
+/// Reads `from`, `cable` and `return`; a missing `from` is a problem of the plan.
+pub(crate) fn read_feed(reader: &mut Reader<'_>) -> Option<Feed> {
+    let feed = read_optional_feed(reader);
+    if !reader.has("from") {
+        reader.missing("from", "say which node feeds it: `from = \"wall\"`");
+    }
+    feed
+}
+
+/// As [`read_feed`], for things that may be fed in another way.
+pub(crate) fn read_optional_feed(reader: &mut Reader<'_>) -> Option<Feed> {
+    let cable = read_cable(reader, "cable", false);
+    let back = read_return(reader);
+    if !reader.has("from") {
+        return None;
+    }
+    let from = reader.text("from")?;
+    Some(Feed { from: NodeRef::new(from), cable, back })
+}
+
+/// Reads a feed with named terminals, `from = { 5v = { node = "five", cable = "0.3 m 20 AWG" } }`, or the plain form.
+pub(crate) fn read_terminal_feed(reader: &mut Reader<'_>, terminal: &str) -> Option<Feed> {
+    let node = reader.node("from");
+    if !matches!(node.map(|n| &n.value), Some(Value::Table(_))) {
+        return read_feed(reader);
+    }
+    for key in ["cable", "return"] {
+        if let (true, Some(span)) = (reader.has(key), reader.own_span(key)) {
+            reader.problem(Problem::new(
+                span,
+                format!("`{key}` of {} stands beside a `from` with terminals", reader.what()),
+                format!("write it inside the terminal: `from = {{ {terminal} = {{ node = \"five\", {key} = … }} }}`"),
+            ));
+        }
+    }
+    let mut terminals = reader.child("from")?;
+    let mut feed = None;
+    for (key, span) in terminals.keys() {
+        if key != terminal {
+            terminals.problem(Problem::new(
+                span,
+                format!("{} names no feed terminal `{key}`", terminals.what()),
+                format!("its feed terminal is `{terminal}`"),
+            ));
+            continue;
+        }
+        let Some((node, class)) = terminals.any(&key) else { continue };
+        match &node.value {
+            Value::Text(text, _) => {
+                let name = Named { text: text.clone(), span: Some(node.span) };
+                feed = Some(Feed { from: NodeRef::new(name), cable: None, back: None });
+            }
+            Value::Table(table) => {
+                let mut inner = terminals.nested(table, format!("terminal `{key}` of {}", reader.what()), node.span, class);
+                let cable = read_cable(&mut inner, "cable", false);
+                let back = read_return(&mut inner);
+                match inner.text("node") {
+                    Some(from) => feed = Some(Feed { from: NodeRef::new(from), cable, back }),
+                    None if !inner.has("node") => inner.missing("node", "write `node = \"five\"`"),
+                    None => {}
+                }
+                inner.finish();
+            }
+            other => terminals.problem(Problem::new(
+                node.span,
+                format!("terminal `{key}` of {} is {}, not a node", reader.what(), other.kind()),
+                "write the name of the node that feeds it",
+            )),
+        }
+    }
+    feed
+}
+
+fn read_return(reader: &mut Reader<'_>) -> Option<Return> {
+    let mut inner = reader.child("return")?;
+    let to = inner.text("to");
+    if !inner.has("to") {
+        inner.missing("to", "write `return = { to = \"wall\", cable = \"1 m 18 AWG\" }`");
+    }
+    let cable = read_cable(&mut inner, "cable", false);
+    inner.finish();
+    Some(Return { to: NodeRef::new(to?), cable })
+}

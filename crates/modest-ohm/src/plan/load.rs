@@ -1,0 +1,135 @@
+//! `[load.x]`: anything that draws current and is not a strip or a board.
+
+use super::feed::{Feed, read_feed};
+use super::power::Name;
+use crate::quantity::{Amps, Figure, Ohms, Origin, Quantity, Volts, Watts};
+use crate::text::{Need, Problem, Reader};
+
+#[derive(Clone, Debug)]
+pub(crate) struct Load {
+    pub name: Name,
+    pub feed: Feed,
+    pub count: usize,
+    pub demand: Demand,
+    /// Rated volts; without them over- and undervoltage cannot be judged.
+    pub voltage: Option<Figure<Volts>>,
+    pub recommended: Option<Figure<Volts>>,
+    pub minimum: Option<Figure<Volts>>,
+    pub absolute: Option<Figure<Volts>>,
+    pub knee: Option<Figure<Volts>>,
+    /// True where it keeps its power by itself, so that a drop inside its range is no loss.
+    pub regulated: bool,
+    pub rests_off: bool,
+}
+
+/// What a load draws, by state; all states in the same kind of figure.
+#[derive(Clone, Debug)]
+pub(crate) enum Demand {
+    Current(States<Amps>),
+    Power(States<Watts>),
+    Resistance(States<Ohms>),
+}
+
+#[derive(Clone, Debug)]
+pub(crate) struct States<Q> {
+    pub peak: Figure<Q>,
+    pub idle: Option<Figure<Q>>,
+    pub typical: Option<Figure<Q>>,
+    pub surge: Option<Figure<Q>>,
+}
+
+impl Demand {
+    pub fn has_surge(&self) -> bool {
+        match self {
+            Demand::Current(s) => s.surge.is_some(),
+            Demand::Power(s) => s.surge.is_some(),
+            Demand::Resistance(s) => s.surge.is_some(),
+        }
+    }
+}
+
+impl Load {
+    /// Knee of a constant-current load: given, or 0.8 × its minimum volts.
+    pub fn knee_v(&self) -> f64 {
+        if let Some(knee) = &self.knee {
+            return knee.typical.get();
+        }
+        let minimum = self.minimum.as_ref().or(self.recommended.as_ref()).map(|f| f.low.get());
+        0.8 * minimum.unwrap_or_else(|| self.voltage.as_ref().map_or(1.25, |v| 0.8 * v.typical.get()))
+    }
+
+    /// The recommended range; an assumption where none is given.
+    pub fn recommended_range(&self) -> Option<Figure<Volts>> {
+        self.recommended.clone().or_else(|| {
+            let rated = self.voltage.as_ref()?;
+            Some(Figure {
+                low: rated.typical * 0.8,
+                typical: rated.typical,
+                high: rated.typical * 1.1,
+                origin: Origin::Default("rated volts − 20 % .. + 10 % where none is given"),
+                bare: false,
+            })
+        })
+    }
+
+    /// The absolute maximum; an assumption where none is given.
+    pub fn absolute_maximum(&self) -> Option<Figure<Volts>> {
+        self.absolute.clone().or_else(|| {
+            let rated = self.voltage.as_ref().map(|v| v.typical * 1.2).or_else(|| Some(self.recommended.as_ref()?.high * 1.1))?;
+            Some(Figure::exact(rated, Origin::Default("1.2 × rated volts where no absolute maximum is given")))
+        })
+    }
+
+    /// Names of the members: `span`, or `span.1`, `span.2` ….
+    pub fn member(&self, index: usize) -> String {
+        if self.count == 1 { self.name.text.clone() } else { format!("{}.{}", self.name.text, index + 1) }
+    }
+}
+
+pub(crate) fn read_load(reader: &mut Reader<'_>, name: Name) -> Option<Load> {
+    let feed = read_feed(reader);
+    let count = if reader.has("count") { reader.whole("count", 1..=1000) } else { Some(1) };
+    let demand = read_demand(reader);
+    let voltage = reader.figure::<Volts>("voltage", Need::Positive);
+    let recommended = reader.figure::<Volts>("recommended", Need::Positive);
+    let minimum = reader.figure::<Volts>("minimum", Need::Positive);
+    let absolute = reader.figure::<Volts>("absolute", Need::Positive);
+    let knee = reader.figure::<Volts>("knee", Need::Positive);
+    let watts = matches!(demand, Some(Demand::Power(_)));
+    let regulated = reader.flag("regulated", watts);
+    let rests_off = reader.choice("rest", &[("off", true), ("on", false)]).unwrap_or(false);
+    Some(Load {
+        name, feed: feed?, count: count?, demand: demand?, voltage, recommended, minimum, absolute, knee, regulated, rests_off,
+    })
+}
+
+fn read_demand(reader: &mut Reader<'_>) -> Option<Demand> {
+    let given: Vec<&str> =
+        ["current", "power", "resistance"].into_iter().filter(|k| reader.own_or_class(k)).collect();
+    match given.as_slice() {
+        ["current"] => states(reader, "current", Need::NotNegative).map(Demand::Current),
+        ["power"] => states(reader, "power", Need::NotNegative).map(Demand::Power),
+        ["resistance"] => states(reader, "resistance", Need::Positive).map(Demand::Resistance),
+        other => {
+            // Keep the keys known, so that they are not reported twice.
+            for key in ["current", "power", "resistance", "idle", "typical", "surge"] {
+                let _ = reader.has(key);
+            }
+            let found = if other.is_empty() { "nothing".to_owned() } else { format!("`{}`", other.join("` and `")) };
+            reader.problem(Problem::new(
+                reader.span,
+                format!("{} has to say what it draws, once; it gives {found}", reader.what()),
+                "write one of `current = \"350 mA\"`, `power = \"15 W\"`, `resistance = \"24 Ω\"`",
+            ));
+            None
+        }
+    }
+}
+
+fn states<Q: Quantity>(reader: &mut Reader<'_>, key: &'static str, need: Need) -> Option<States<Q>> {
+    let peak = reader.figure(key, need);
+    let idle = reader.figure("idle", need);
+    let typical = reader.figure("typical", need);
+    let surge = reader.figure("surge", need);
+    Some(States { peak: peak?, idle, typical, surge })
+}

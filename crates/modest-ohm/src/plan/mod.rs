@@ -1,0 +1,140 @@
+//! The plan: what the maker wrote, typed, with spans kept and names resolved.
+
+mod boards;
+mod builder;
+mod cable;
+mod feed;
+mod load;
+mod node;
+mod power;
+mod read;
+mod resolve;
+mod scenario;
+mod strip;
+
+pub(crate) use boards::{Controller, Shifter, Threshold, cmos_default};
+pub use builder::{
+    BranchDraft, ConverterDraft, ControllerDraft, InjectionDraft, Lead, LoadDraft, PlanBuilder, ShifterDraft, StripDraft, SupplyDraft,
+};
+pub(crate) use cable::{Cable, Conductor, ConductorOhms, Fuse};
+pub(crate) use feed::{Feed, NodeId};
+pub(crate) use load::{Demand, Load, States};
+pub(crate) use node::{NodeKind, PlanNode};
+pub(crate) use read::{KINDS, is_part_note};
+pub(crate) use power::{Branch, Converter, Ground, Name, Supply};
+pub(crate) use scenario::{Accept, LoadState, Policy, Setting, UserScenario};
+pub(crate) use strip::{Colour, Strip};
+
+use crate::quantity::{Celsius, Figure};
+use crate::text::{Named, PlanErrors, Source, Span};
+
+/// Texts above this size are refused before they are read.
+pub const LARGEST_TEXT_BYTES: usize = 8 * 1024 * 1024;
+
+/// A maker's plan: supplies, runs, converters, boards, strips and loads, with every number's origin.
+///
+/// A `Plan` is read from text ([`Plan::from_toml`]) or written in code ([`Plan::builder`]); both give the same thing,
+/// checked in the same way. [`Plan::review`](crate::Plan::review) solves and checks it.
+///
+/// ```
+/// use modest_ohm::Plan;
+/// let plan = Plan::from_toml(r#"
+///     format = 1
+///     [supply.wall]
+///     kind = "adapter"
+///     voltage = "5 V"
+///     current = "4 A"
+///     [strip.shelf]
+///     part = "pixel-5v-rgb"
+///     from = "wall"
+///     cable = "0.5 m 18 AWG"
+///     length = "1 m"
+///     pixels = "30 /m"
+/// "#).expect("a readable plan");
+/// assert_eq!(plan.strips(), ["shelf"]);
+/// ```
+#[derive(Clone, Debug)]
+pub struct Plan {
+    pub(crate) source: Source,
+    pub(crate) title: Option<Named>,
+    pub(crate) ambient: Figure<Celsius>,
+    pub(crate) policy: Policy,
+    pub(crate) supplies: Vec<Supply>,
+    pub(crate) branches: Vec<Branch>,
+    pub(crate) converters: Vec<Converter>,
+    pub(crate) controllers: Vec<Controller>,
+    pub(crate) shifters: Vec<Shifter>,
+    pub(crate) strips: Vec<Strip>,
+    pub(crate) loads: Vec<Load>,
+    pub(crate) grounds: Vec<Ground>,
+    pub(crate) scenarios: Vec<UserScenario>,
+    pub(crate) accepts: Vec<Accept>,
+    /// Own parts that nothing uses.
+    pub(crate) unused_parts: Vec<Name>,
+    pub(crate) nodes: Vec<PlanNode>,
+}
+
+impl Plan {
+    /// Reads a plan's text.
+    ///
+    /// # Errors
+    /// All problems of the text at once, each with its place: syntax first; if that is sound, unknown keys and
+    /// names, wrong units, missing figures, circular feeds and returns that lead nowhere.
+    pub fn from_toml(text: &str) -> Result<Self, PlanErrors> {
+        read::read_plan(text)
+    }
+
+    /// Reads a plan from bytes, such as a file's content.
+    ///
+    /// # Errors
+    /// As [`Plan::from_toml`]; also bytes that are not UTF-8, with the line of the first.
+    pub fn from_bytes(bytes: &[u8]) -> Result<Self, PlanErrors> {
+        read::read_bytes(bytes)
+    }
+
+    /// Starts a plan in code.
+    #[must_use]
+    pub fn builder(title: &str) -> PlanBuilder {
+        PlanBuilder::new(title)
+    }
+
+    /// The title, or an empty text.
+    #[must_use]
+    pub fn title(&self) -> &str {
+        self.title.as_ref().map_or("", |t| t.text.as_str())
+    }
+
+    /// The text the plan was read from; a plan made in code has the text it would be written as.
+    #[must_use]
+    pub fn source(&self) -> &Source {
+        &self.source
+    }
+
+    /// Names of all nodes: supplies, branches, converters, board terminals and outputs, strip ends.
+    #[must_use]
+    pub fn nodes(&self) -> Vec<&str> {
+        self.nodes.iter().map(|n| n.name.as_str()).collect()
+    }
+
+    /// Names of all strips.
+    #[must_use]
+    pub fn strips(&self) -> Vec<&str> {
+        self.strips.iter().map(|s| s.name.text.as_str()).collect()
+    }
+
+    /// Names of all loads; a load with a `count` once.
+    #[must_use]
+    pub fn loads(&self) -> Vec<&str> {
+        self.loads.iter().map(|l| l.name.text.as_str()).collect()
+    }
+
+    /// The words of the text a span covers.
+    #[must_use]
+    pub fn words(&self, span: Span) -> &str {
+        self.source.slice(span)
+    }
+
+    pub(crate) fn ambient_c(&self) -> f64 {
+        self.ambient.typical.get()
+    }
+}

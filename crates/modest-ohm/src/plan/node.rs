@@ -1,0 +1,103 @@
+//! The nodes of a plan: what a `from` can name.
+
+use super::{Plan, feed::NodeId};
+
+/// A node and what makes it.
+#[derive(Clone, Debug)]
+pub(crate) struct PlanNode {
+    pub name: String,
+    pub kind: NodeKind,
+}
+
+/// Index into the plan's list of that kind.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum NodeKind {
+    Supply(usize),
+    Branch(usize),
+    Converter(usize),
+    BoardInput(usize),
+    BoardOutput(usize),
+    StripStart(usize),
+    StripEnd(usize),
+}
+
+impl Plan {
+    /// The nodes of a plan in the order: supplies, branches, converters, boards, strips.
+    pub(crate) fn list_nodes(&self) -> Vec<PlanNode> {
+        let mut nodes = Vec::new();
+        let mut push = |name: String, kind| nodes.push(PlanNode { name, kind });
+        for (i, s) in self.supplies.iter().enumerate() {
+            push(s.name.text.clone(), NodeKind::Supply(i));
+        }
+        for (i, b) in self.branches.iter().enumerate() {
+            push(b.name.text.clone(), NodeKind::Branch(i));
+        }
+        for (i, c) in self.converters.iter().enumerate() {
+            push(c.name.text.clone(), NodeKind::Converter(i));
+        }
+        for (i, c) in self.controllers.iter().enumerate() {
+            push(format!("{}.{}", c.name.text, c.terminal), NodeKind::BoardInput(i));
+            if let Some(regulator) = &c.regulator {
+                push(format!("{}.{}", c.name.text, regulator.output), NodeKind::BoardOutput(i));
+            }
+        }
+        for (i, s) in self.strips.iter().enumerate() {
+            push(format!("{}.start", s.name.text), NodeKind::StripStart(i));
+            push(format!("{}.end", s.name.text), NodeKind::StripEnd(i));
+        }
+        nodes
+    }
+
+    pub(crate) fn node_id(&self, kind: NodeKind) -> Option<NodeId> {
+        let converters = self.supplies.len() + self.branches.len();
+        let boards = converters + self.converters.len();
+        let strips = self.nodes.len().checked_sub(2 * self.strips.len())?;
+        // The order of `list_nodes`; a board has one node or two.
+        let at = match kind {
+            NodeKind::Supply(i) => i,
+            NodeKind::Branch(i) => self.supplies.len() + i,
+            NodeKind::Converter(i) => converters + i,
+            NodeKind::StripStart(i) => strips + 2 * i,
+            NodeKind::StripEnd(i) => strips + 2 * i + 1,
+            _ => boards + self.nodes.get(boards..strips)?.iter().position(|n| n.kind == kind)?,
+        };
+        self.nodes.get(at).filter(|n| n.kind == kind).map(|_| NodeId(at))
+    }
+
+    /// The nodes that feed a node directly.
+    pub(crate) fn feeders(&self, id: NodeId) -> Vec<NodeId> {
+        match self.nodes[id.0].kind {
+            NodeKind::Supply(_) => Vec::new(),
+            NodeKind::Branch(i) => vec![self.branches[i].feed.from.id],
+            NodeKind::Converter(i) => vec![self.converters[i].feed.from.id],
+            NodeKind::BoardInput(i) => vec![self.controllers[i].feed.from.id],
+            NodeKind::BoardOutput(i) => self.node_id(NodeKind::BoardInput(i)).into_iter().collect(),
+            NodeKind::StripStart(i) | NodeKind::StripEnd(i) => {
+                self.strips[i].injections.iter().map(|inj| inj.feed.from.id).collect()
+            }
+        }
+    }
+
+    /// The supply, converter or board output whose terminals feed a node over conductors only.
+    pub(crate) fn root(&self, id: NodeId) -> NodeId {
+        match self.nodes[id.0].kind {
+            NodeKind::Supply(_) | NodeKind::Converter(_) | NodeKind::BoardOutput(_) => id,
+            _ => self.feeders(id).first().map_or(id, |from| self.root(*from)),
+        }
+    }
+
+    /// All nodes on the way from a node to its supplies, itself included, each once, converters passed through.
+    pub(crate) fn path_up(&self, id: NodeId) -> Vec<NodeId> {
+        let mut path = vec![id];
+        let mut i = 0;
+        while i < path.len() {
+            for feeder in self.feeders(path[i]) {
+                if !path.contains(&feeder) {
+                    path.push(feeder);
+                }
+            }
+            i += 1;
+        }
+        path
+    }
+}

@@ -1,0 +1,339 @@
+//! From text to plan: the top-level tables, parts laid under the items that name them, names resolved.
+
+use std::cell::RefCell;
+use std::collections::{BTreeSet, HashMap};
+
+use super::boards::{read_controller, read_shifter};
+use super::load::read_load;
+use super::power::{Name, read_branch, read_converter, read_ground, read_supply};
+use super::resolve::resolve;
+use super::scenario::{Policy, read_accept, read_policy, read_scenario};
+use super::strip::{default_ambient, read_strip};
+use super::{LARGEST_TEXT_BYTES, Plan};
+use crate::parts::{Catalogue, PART_NOTES};
+use crate::quantity::Celsius;
+use crate::text::{Layer, Need, Node, PlanErrors, Problem, Reader, Source, Span, Table, Value, nearest, parse_tree};
+
+/// Kinds that later versions will read; named, so that the message can say so.
+const LATER_KINDS: [&str; 24] = [
+    "link", "switch", "diode", "capacitor", "box", "joint", "stack", "pair", "input", "bus", "sensor", "driver", "cap",
+    "panel", "led", "motor", "pump", "servo", "solenoid", "variant", "reading", "group", "wire", "port",
+];
+
+/// More items of one kind than this are refused.
+const MOST_ITEMS: usize = 10_000;
+
+/// The kinds of this version.
+pub(crate) const KINDS: [&str; 11] = [
+    "supply", "branch", "converter", "controller", "shifter", "strip", "load", "ground", "scenario", "part", "accept",
+];
+
+pub(super) fn read_bytes(bytes: &[u8]) -> Result<Plan, PlanErrors> {
+    too_large(bytes.len())?;
+    match std::str::from_utf8(bytes) {
+        Ok(text) => read_plan(text),
+        Err(e) => {
+            let good = String::from_utf8_lossy(&bytes[..e.valid_up_to()]).into_owned();
+            let span = Span { start: good.len(), end: good.len() };
+            let problem = Problem::new(span, "the text is not UTF-8 from here on", "save the plan as UTF-8");
+            Err(PlanErrors::new(vec![problem], Source::new(&good)))
+        }
+    }
+}
+
+fn too_large(bytes: usize) -> Result<(), PlanErrors> {
+    if bytes <= LARGEST_TEXT_BYTES {
+        return Ok(());
+    }
+    let message = format!("the plan is {bytes} bytes long; at most {LARGEST_TEXT_BYTES} are read");
+    Err(PlanErrors::new(vec![Problem::new(None, message, "a plan is a text of some hundred lines")], Source::new("")))
+}
+
+pub(super) fn read_plan(text: &str) -> Result<Plan, PlanErrors> {
+    too_large(text.len())?;
+    // A byte order mark is no part of the plan.
+    let text = text.strip_prefix('\u{feff}').unwrap_or(text);
+    let source = Source::new(text);
+    let root = parse_tree(text).map_err(|problems| PlanErrors::new(problems, source.clone()))?;
+    let problems = RefCell::new(Vec::new());
+    let catalogue = Catalogue::load();
+    let mut plan = Assembly::new(&root, &catalogue, &problems).assemble(source);
+    resolve(&mut plan, &problems);
+    let problems = problems.into_inner();
+    if problems.is_empty() { Ok(plan) } else { Err(PlanErrors::new(problems, plan.source)) }
+}
+
+/// Everything the reading of items needs.
+struct Assembly<'a> {
+    root: &'a Table,
+    catalogue: &'a Catalogue,
+    problems: &'a RefCell<Vec<Problem>>,
+    /// Names declared so far, with their places.
+    declared: RefCell<HashMap<String, Span>>,
+    used_parts: RefCell<BTreeSet<String>>,
+}
+
+/// Reads one item of a kind.
+type ReadItem<T> = fn(&mut Reader<'_>, Name) -> Option<T>;
+
+impl<'a> Assembly<'a> {
+    fn new(root: &'a Table, catalogue: &'a Catalogue, problems: &'a RefCell<Vec<Problem>>) -> Self {
+        Self { root, catalogue, problems, declared: RefCell::default(), used_parts: RefCell::default() }
+    }
+
+    fn note(&self, problem: Problem) {
+        self.problems.borrow_mut().push(problem);
+    }
+
+    fn assemble(&self, source: Source) -> Plan {
+        let whole = Span { start: 0, end: 0 };
+        let mut top = Reader::new(vec![Layer { table: self.root, class: None }], "the plan".into(), whole, self.problems);
+        self.check_format(&mut top);
+        let title = top.text("title");
+        let ambient = top.figure::<Celsius>("ambient", Need::Any).unwrap_or_else(default_ambient);
+        let policy = top.child("policy").map_or_else(Policy::default, |mut inner| {
+            let policy = read_policy(&mut inner);
+            inner.finish();
+            policy
+        });
+        let parts = self.names("part");
+        let plan = Plan {
+            source,
+            title,
+            ambient,
+            policy,
+            supplies: self.items("supply", read_supply),
+            branches: self.items("branch", read_branch),
+            converters: self.items("converter", read_converter),
+            controllers: self.items("controller", read_controller),
+            shifters: self.items("shifter", read_shifter),
+            strips: self.items("strip", read_strip),
+            loads: self.items("load", read_load),
+            grounds: self.items("ground", read_ground),
+            scenarios: self.items("scenario", |r, n| Some(read_scenario(r, n))),
+            accepts: self.accepts(),
+            unused_parts: Vec::new(),
+            nodes: Vec::new(),
+        };
+        let used = self.used_parts.borrow().clone();
+        let unused_parts: Vec<Name> = parts.into_iter().filter(|(n, _, _)| !used.contains(&n.text)).map(|(n, _, _)| n).collect();
+        for part in &unused_parts {
+            self.check_unused_part(part);
+        }
+        for kind in KINDS {
+            let _ = top.has(kind);
+        }
+        self.unknown_kinds();
+        if plan.supplies.is_empty() && self.root.get("supply").is_none() {
+            self.note(Problem::new(None, "the plan has no supply", "write `[supply.wall]` with `kind`, `voltage` and `current`"));
+        }
+        Plan { unused_parts, ..plan }
+    }
+
+    fn check_format(&self, top: &mut Reader<'_>) {
+        match top.node("format").map(|n| (n.span, &n.value)) {
+            Some((_, Value::Number(n))) if n == "1" => {}
+            Some((span, _)) => self.note(Problem::new(span, "this version reads plans of format 1", "write `format = 1`")),
+            None => self.note(Problem::new(None, "the plan does not say its format", "write `format = 1` on the first line")),
+        }
+    }
+
+    /// Names and tables under `[kind.*]`.
+    fn names(&self, kind: &'static str) -> Vec<(Name, &'a Table, Span)> {
+        let Some((_, node)) = self.root.get(kind) else { return Vec::new() };
+        let Value::Table(table) = &node.value else {
+            self.note(Problem::new(
+                node.span,
+                format!("`{kind}` is {}, not a table of {kind}s", node.value.kind()),
+                format!("write `[{kind}.name]`"),
+            ));
+            return Vec::new();
+        };
+        if table.entries.len() > MOST_ITEMS {
+            self.note(Problem::new(
+                node.span,
+                format!("the plan has {} {kind}s; at most {MOST_ITEMS} of a kind are read", table.entries.len()),
+                "split the plan",
+            ));
+            return Vec::new();
+        }
+        table.entries.iter().filter_map(|(key, span, node)| self.named(kind, key, *span, node)).collect()
+    }
+
+    fn named(&self, kind: &str, key: &str, span: Span, node: &'a Node) -> Option<(Name, &'a Table, Span)> {
+        let Value::Table(table) = &node.value else {
+            self.note(Problem::new(
+                node.span,
+                format!("`{kind}.{key}` is {}, not a table", node.value.kind()),
+                format!("name the {kind}: `[{kind}.{key}]` with its keys below"),
+            ));
+            return None;
+        };
+        if key.is_empty() || !key.chars().all(|c| c.is_ascii_alphanumeric() || c == '-' || c == '_') {
+            self.note(Problem::new(span, format!("`{key}` is no name"), "use letters, digits, `-` and `_`"));
+            return None;
+        }
+        let mut declared = self.declared.borrow_mut();
+        if let Some(first) = declared.get(key) {
+            self.note(
+                Problem::new(span, format!("the name `{key}` is used twice"), "names are unique over the whole plan")
+                    .with_related(Some(*first), "first used here"),
+            );
+        } else {
+            declared.insert(key.to_owned(), span);
+        }
+        Some((Name { text: key.to_owned(), span }, table, span))
+    }
+
+    fn items<T>(&self, kind: &'static str, read: ReadItem<T>) -> Vec<T> {
+        self.names(kind).into_iter().filter_map(|(name, table, span)| self.item(kind, name, table, span, read)).collect()
+    }
+
+    fn item<T>(&self, kind: &'static str, name: Name, table: &'a Table, span: Span, read: ReadItem<T>) -> Option<T> {
+        let layers = self.layers(kind, &name.text, table);
+        let mut reader = Reader::new(layers, format!("{kind} `{}`", name.text), span, self.problems);
+        let _ = reader.text("part");
+        let item = read(&mut reader, name);
+        reader.finish();
+        item
+    }
+
+    /// The item's own table, then the classes below it.
+    fn layers(&self, kind: &str, name: &str, table: &'a Table) -> Vec<Layer<'a>> {
+        let mut layers = vec![Layer { table, class: None }];
+        let mut next = table.get("part").map(|(_, node)| node);
+        while let Some(Node { span, value: Value::Text(part, _) }) = next {
+            let what = || format!("{kind} `{name}`");
+            if let Some(table) = self.own_part(part) {
+                if layers.iter().any(|l| l.class.as_ref().is_some_and(|(p, _)| p == part)) {
+                    self.note(Problem::new(*span, format!("part `{part}` is like itself"), "let `like` lead to another part"));
+                    break;
+                }
+                self.used_parts.borrow_mut().insert(part.clone());
+                self.check_part_kind(kind, part, table, *span);
+                layers.push(Layer { table, class: Some((part.clone(), String::new())) });
+                next = table.get("like").map(|(_, node)| node);
+            } else if let Some(class) = self.catalogue.get(part) {
+                if class.kind == kind {
+                    layers.push(Layer { table: &class.table, class: Some((part.clone(), class.source.clone())) });
+                } else {
+                    self.note(Problem::new(*span, format!("`{part}` is a {}, not a {kind}", class.kind), self.parts_of(kind)));
+                }
+                break;
+            } else {
+                let known = self.catalogue.names_of(kind).into_iter().chain(self.own_parts());
+                let help = match nearest(part, known) {
+                    Some(near) => format!("did you mean `{near}`?"),
+                    None => self.parts_of(kind),
+                };
+                self.note(Problem::new(*span, format!("{} names no known part `{part}`", what()), help));
+                break;
+            }
+        }
+        layers
+    }
+
+    fn parts_of(&self, kind: &str) -> String {
+        let names = self.catalogue.names_of(kind);
+        if names.is_empty() { format!("the catalogue has no {kind}") } else { format!("classes of this kind: {}", names.join(", ")) }
+    }
+
+    fn own_part(&self, name: &str) -> Option<&'a Table> {
+        let (_, Node { value: Value::Table(parts), .. }) = self.root.get("part")? else { return None };
+        match parts.get(name)?.1 {
+            Node { value: Value::Table(table), .. } => Some(table),
+            _ => None,
+        }
+    }
+
+    fn own_parts(&self) -> Vec<&'a str> {
+        match self.root.get("part") {
+            Some((_, Node { value: Value::Table(parts), .. })) => parts.entries.iter().map(|(k, _, _)| k.as_str()).collect(),
+            _ => Vec::new(),
+        }
+    }
+
+    fn check_part_kind(&self, kind: &str, part: &str, table: &Table, span: Span) {
+        match table.get("for").map(|(_, n)| &n.value) {
+            Some(Value::Text(found, _)) if found == kind => {}
+            Some(Value::Text(found, _)) => {
+                self.note(Problem::new(span, format!("part `{part}` is for a {found}, not for a {kind}"), "name another part"));
+            }
+            _ => self.note(Problem::new(span, format!("part `{part}` does not say what it is for"), format!("write `for = \"{kind}\"` in it"))),
+        }
+    }
+
+    /// Mistakes inside a part that nothing uses are told all the same; what it leaves to its user is not.
+    fn check_unused_part(&self, part: &Name) {
+        let Some(table) = self.own_part(&part.text) else { return };
+        let scratch = RefCell::new(Vec::new());
+        let kind = match table.get("for").map(|(_, n)| &n.value) {
+            Some(Value::Text(kind, _)) if KINDS.contains(&kind.as_str()) => kind.clone(),
+            _ => {
+                self.note(Problem::new(part.span, format!("part `{}` does not say what it is for", part.text), "write for instance `for = \"strip\"`"));
+                return;
+            }
+        };
+        let empty = Table::default();
+        let layers = vec![
+            Layer { table: &empty, class: None },
+            Layer { table, class: Some((part.text.clone(), String::new())) },
+        ];
+        let mut reader = Reader::new(layers, format!("part `{}`", part.text), part.span, &scratch);
+        let name = part.clone();
+        match kind.as_str() {
+            "supply" => drop(read_supply(&mut reader, name)),
+            "branch" => drop(read_branch(&mut reader, name)),
+            "converter" => drop(read_converter(&mut reader, name)),
+            "controller" => drop(read_controller(&mut reader, name)),
+            "shifter" => drop(read_shifter(&mut reader, name)),
+            "strip" => drop(read_strip(&mut reader, name)),
+            _ => drop(read_load(&mut reader, name)),
+        }
+        reader.finish();
+        self.problems.borrow_mut().extend(scratch.into_inner().into_iter().filter(|p| p.span.is_some_and(|s| s != part.span)));
+    }
+
+    fn accepts(&self) -> Vec<super::Accept> {
+        let Some((_, node)) = self.root.get("accept") else { return Vec::new() };
+        let Value::List(items) = &node.value else {
+            self.note(Problem::new(node.span, "`accept` is not a list", "write `[[accept]]` with `code`, `on` and `because`"));
+            return Vec::new();
+        };
+        items
+            .iter()
+            .filter_map(|item| {
+                let Value::Table(table) = &item.value else { return None };
+                let mut reader =
+                    Reader::new(vec![Layer { table, class: None }], "an acceptance".into(), item.span, self.problems);
+                let accept = read_accept(&mut reader);
+                reader.finish();
+                accept
+            })
+            .collect()
+    }
+
+    fn unknown_kinds(&self) {
+        let plain = ["format", "title", "ambient", "policy"];
+        for (key, span, _) in &self.root.entries {
+            let key = key.as_str();
+            if KINDS.contains(&key) || plain.contains(&key) {
+                continue;
+            }
+            let help = if LATER_KINDS.contains(&key) {
+                "this version does not read it yet; a `[load.name]` can stand in for what draws current".to_owned()
+            } else {
+                match nearest(key, KINDS.into_iter().chain(plain)) {
+                    Some(near) => format!("did you mean `{near}`?"),
+                    None => format!("known: {}", KINDS.into_iter().chain(plain).collect::<Vec<_>>().join(", ")),
+                }
+            };
+            self.note(Problem::new(*span, format!("a plan has no `{key}`"), help));
+        }
+    }
+}
+
+/// Keys of a part that describe it and are no figures of the item that uses it.
+pub(crate) fn is_part_note(key: &str) -> bool {
+    PART_NOTES.contains(&key)
+}

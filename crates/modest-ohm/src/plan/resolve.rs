@@ -1,0 +1,313 @@
+//! Names to indices; feeds that go in a circle; returns that lead nowhere.
+
+use std::cell::RefCell;
+use std::collections::HashMap;
+
+use super::feed::{Feed, NodeId, NodeRef};
+use super::strip::node_refs;
+use super::{NodeKind, Plan};
+use crate::text::{Named, Problem, nearest};
+
+/// Fills in every reference; notes those that name nothing.
+pub(super) fn resolve(plan: &mut Plan, problems: &RefCell<Vec<Problem>>) {
+    plan.nodes = plan.list_nodes();
+    let names = Names::of(plan);
+    let note = |p: Problem| problems.borrow_mut().push(p);
+    let mut all_found = true;
+    {
+        let mut join = |r: &mut NodeRef| match names.node(&r.name) {
+            Ok(id) => r.id = id,
+            Err(p) => {
+                all_found = false;
+                note(p);
+            }
+        };
+        let mut feed = |f: &mut Feed| {
+            join(&mut f.from);
+            if let Some(back) = &mut f.back {
+                join(&mut back.to);
+            }
+        };
+        plan.branches.iter_mut().for_each(|b| feed(&mut b.feed));
+        plan.converters.iter_mut().for_each(|c| feed(&mut c.feed));
+        plan.controllers.iter_mut().for_each(|c| feed(&mut c.feed));
+        plan.shifters.iter_mut().for_each(|s| feed(&mut s.feed));
+        plan.loads.iter_mut().for_each(|l| feed(&mut l.feed));
+        for strip in &mut plan.strips {
+            node_refs(strip).for_each(&mut join);
+        }
+        plan.grounds.iter_mut().for_each(|g| g.between.iter_mut().for_each(&mut join));
+    }
+    resolve_data(plan, &names, &note);
+    check_scenarios(plan, &names, &note);
+    if all_found && circles(plan, &note) {
+        returns(plan, &note);
+    }
+}
+
+/// What the plan's names stand for.
+struct Names {
+    nodes: HashMap<String, NodeId>,
+    node_names: Vec<String>,
+    /// Name, kind, index.
+    things: Vec<(String, &'static str, usize)>,
+}
+
+impl Names {
+    fn of(plan: &Plan) -> Self {
+        let mut things = Vec::new();
+        let mut list = |kind: &'static str, names: Vec<&String>| {
+            things.extend(names.into_iter().enumerate().map(|(i, n)| (n.clone(), kind, i)));
+        };
+        list("supply", plan.supplies.iter().map(|s| &s.name.text).collect());
+        list("branch", plan.branches.iter().map(|s| &s.name.text).collect());
+        list("converter", plan.converters.iter().map(|s| &s.name.text).collect());
+        list("controller", plan.controllers.iter().map(|s| &s.name.text).collect());
+        list("shifter", plan.shifters.iter().map(|s| &s.name.text).collect());
+        list("strip", plan.strips.iter().map(|s| &s.name.text).collect());
+        list("load", plan.loads.iter().map(|s| &s.name.text).collect());
+        Self {
+            nodes: plan.nodes.iter().enumerate().map(|(i, n)| (n.name.clone(), NodeId(i))).collect(),
+            node_names: plan.nodes.iter().map(|n| n.name.clone()).collect(),
+            things,
+        }
+    }
+
+    fn node(&self, name: &Named) -> Result<NodeId, Problem> {
+        if let Some(id) = self.nodes.get(&name.text) {
+            return Ok(*id);
+        }
+        let mut own: Vec<&str> = self.node_names.iter().filter(|n| n.split('.').next() == Some(&name.text)).map(String::as_str).collect();
+        let help = if let Some((_, kind, _)) = self.things.iter().find(|(n, _, _)| *n == name.text) {
+            if own.is_empty() {
+                format!("a {kind} feeds nothing")
+            } else {
+                own.sort_unstable();
+                format!("`{}` is a {kind}; name one of its nodes: {}", name.text, own.join(", "))
+            }
+        } else {
+            match nearest(&name.text, self.node_names.iter().map(String::as_str)) {
+                Some(near) => format!("did you mean `{near}`?"),
+                None => format!("nodes of this plan: {}", some_of(&self.node_names)),
+            }
+        };
+        Err(Problem::new(name.span, format!("there is no node `{}`", name.text), help))
+    }
+
+    fn thing(&self, name: &Named, kind: &'static str) -> Result<usize, Problem> {
+        if let Some((_, _, i)) = self.things.iter().find(|(n, k, _)| *n == name.text && *k == kind) {
+            return Ok(*i);
+        }
+        let of_kind: Vec<String> = self.things.iter().filter(|(_, k, _)| *k == kind).map(|(n, _, _)| n.clone()).collect();
+        let help = match nearest(&name.text, of_kind.iter().map(String::as_str)) {
+            Some(near) => format!("did you mean `{near}`?"),
+            None if of_kind.is_empty() => format!("the plan has no {kind}"),
+            None => format!("{kind}s of this plan: {}", some_of(&of_kind)),
+        };
+        Err(Problem::new(name.span, format!("there is no {kind} `{}`", name.text), help))
+    }
+}
+
+fn some_of(names: &[String]) -> String {
+    let shown: Vec<&str> = names.iter().take(12).map(String::as_str).collect();
+    let more = if names.len() > 12 { ", …" } else { "" };
+    format!("{}{more}", shown.join(", "))
+}
+
+fn resolve_data(plan: &mut Plan, names: &Names, note: &impl Fn(Problem)) {
+    let pins: Vec<(String, Vec<String>)> = plan.controllers.iter().map(|c| (c.name.text.clone(), c.pins.clone())).collect();
+    for strip in &mut plan.strips {
+        let Some(data) = &mut strip.data else { continue };
+        if let Some(pin) = &mut data.pin {
+            let (board, pin_name) = pin.name.text.split_once('.').unwrap_or((&pin.name.text, ""));
+            let board = Named { text: board.to_owned(), span: pin.name.span };
+            pin.pin = pin_name.to_owned();
+            match names.thing(&board, "controller") {
+                Ok(i) => {
+                    pin.controller = i;
+                    check_pin(&pins[i], pin_name, &pin.name, note);
+                }
+                Err(p) => note(p),
+            }
+        }
+        for (reference, kind) in [(&mut data.through, "shifter"), (&mut data.after, "strip")] {
+            if let Some((name, index)) = reference {
+                match names.thing(name, kind) {
+                    Ok(i) => *index = i,
+                    Err(p) => note(p),
+                }
+            }
+        }
+    }
+}
+
+fn check_pin((board, known): &(String, Vec<String>), pin: &str, name: &Named, note: &impl Fn(Problem)) {
+    if pin.is_empty() {
+        note(Problem::new(name.span, format!("`{}` names no pin", name.text), format!("write `{board}.io27` or `{board}.p13`")));
+    } else if pin.bytes().all(|b| b.is_ascii_digit()) {
+        note(Problem::new(
+            name.span,
+            format!("`{pin}` can be a chip number or a header position"),
+            format!("write `{board}.io{pin}` for the chip's number, `{board}.p{pin}` for the position"),
+        ));
+    } else if !known.is_empty() && !known.iter().any(|k| k == pin) {
+        let help = match nearest(pin, known.iter().map(String::as_str)) {
+            Some(near) => format!("did you mean `{board}.{near}`?"),
+            None => format!("its pins: {}", some_of(known)),
+        };
+        note(Problem::new(name.span, format!("`{board}` has no pin `{pin}`"), help));
+    }
+}
+
+fn check_scenarios(plan: &Plan, names: &Names, note: &impl Fn(Problem)) {
+    let mut settable: Vec<String> =
+        names.things.iter().filter(|(_, k, _)| matches!(*k, "strip" | "load" | "controller")).map(|(n, _, _)| n.clone()).collect();
+    for load in plan.loads.iter().filter(|l| l.count > 1) {
+        settable.extend((0..load.count).map(|i| load.member(i)));
+    }
+    for scenario in &plan.scenarios {
+        if ["idle", "typical", "worst", "start", "surge"].contains(&scenario.name.text.as_str()) {
+            note(Problem::new(
+                scenario.name.span,
+                format!("the scenario `{}` is built in", scenario.name.text),
+                "give yours another name",
+            ));
+        }
+        for name in scenario.off.iter().chain(scenario.set.iter().map(|(n, _)| n)) {
+            if !settable.contains(&name.text) {
+                let help = match nearest(&name.text, settable.iter().map(String::as_str)) {
+                    Some(near) => format!("did you mean `{near}`?"),
+                    None => format!("strips, loads and controllers can be set: {}", some_of(&settable)),
+                };
+                note(Problem::new(name.span, format!("scenario `{}` names no `{}`", scenario.name.text, name.text), help));
+            }
+        }
+        for (name, setting) in &scenario.set {
+            let is_strip = plan.strips.iter().any(|s| s.name.text == name.text);
+            if is_strip != matches!(setting, super::Setting::Light(_)) && settable.contains(&name.text) {
+                let help = if is_strip { "write a share of full light, `\"25 %\"`" } else { "write a state or a current, `\"idle\"` or `\"0.2 A\"`" };
+                note(Problem::new(name.span, format!("`{}` cannot be set so", name.text), help));
+            }
+        }
+    }
+}
+
+/// Notes circular feeds; true if there are none.
+fn circles(plan: &Plan, note: &impl Fn(Problem)) -> bool {
+    // 0 unseen, 1 on the current path, 2 done.
+    let mut state = vec![0u8; plan.nodes.len()];
+    let mut sound = true;
+    for start in 0..plan.nodes.len() {
+        if state[start] != 0 {
+            continue;
+        }
+        let mut path = vec![(start, plan.feeders(NodeId(start)), 0)];
+        state[start] = 1;
+        while let Some((node, feeders, next)) = path.last_mut() {
+            let Some(NodeId(up)) = feeders.get(*next).copied() else {
+                state[*node] = 2;
+                path.pop();
+                continue;
+            };
+            *next += 1;
+            match state[up] {
+                0 => {
+                    state[up] = 1;
+                    path.push((up, plan.feeders(NodeId(up)), 0));
+                }
+                1 => {
+                    sound = false;
+                    let at = path.iter().position(|(n, _, _)| *n == up).unwrap_or(0);
+                    let mut names: Vec<&str> = path[at..].iter().map(|(n, _, _)| plan.nodes[*n].name.as_str()).collect();
+                    names.push(&plan.nodes[up].name);
+                    note(Problem::new(
+                        plan.declared_at(NodeId(up)),
+                        format!("the feed goes in a circle: {}", names.join(" from ")),
+                        "let one of them come from a supply",
+                    ));
+                }
+                _ => {}
+            }
+        }
+    }
+    sound
+}
+
+impl Plan {
+    /// Where a node's item is declared.
+    pub(crate) fn declared_at(&self, id: NodeId) -> crate::text::Span {
+        match self.nodes[id.0].kind {
+            NodeKind::Supply(i) => self.supplies[i].name.span,
+            NodeKind::Branch(i) => self.branches[i].name.span,
+            NodeKind::Converter(i) => self.converters[i].name.span,
+            NodeKind::BoardInput(i) | NodeKind::BoardOutput(i) => self.controllers[i].name.span,
+            NodeKind::StripStart(i) | NodeKind::StripEnd(i) => self.strips[i].name.span,
+        }
+    }
+
+    /// Every feed of the plan with the name of what it feeds and, for what is a node, its id.
+    pub(crate) fn feeds(&self) -> Vec<(String, &Feed, Option<NodeId>)> {
+        let mut feeds = Vec::new();
+        for (i, b) in self.branches.iter().enumerate() {
+            feeds.push((b.name.text.clone(), &b.feed, self.node_id(NodeKind::Branch(i))));
+        }
+        for (i, c) in self.converters.iter().enumerate() {
+            feeds.push((c.name.text.clone(), &c.feed, self.node_id(NodeKind::Converter(i))));
+        }
+        for (i, c) in self.controllers.iter().enumerate() {
+            feeds.push((c.name.text.clone(), &c.feed, self.node_id(NodeKind::BoardInput(i))));
+        }
+        feeds.extend(self.shifters.iter().map(|s| (s.name.text.clone(), &s.feed, None)));
+        feeds.extend(self.loads.iter().map(|l| (l.name.text.clone(), &l.feed, None)));
+        for (i, s) in self.strips.iter().enumerate() {
+            let node = self.node_id(NodeKind::StripStart(i));
+            feeds.extend(s.injections.iter().enumerate().map(|(q, inj)| (format!("{}.inject[{q}]", s.name.text), &inj.feed, node)));
+        }
+        feeds
+    }
+}
+
+/// Every return has to reach the source that feeds it: its − and that source's − joined by conductors.
+fn returns(plan: &Plan, note: &impl Fn(Problem)) {
+    let mut group: Vec<usize> = (0..plan.nodes.len()).collect();
+    fn find(group: &mut [usize], mut i: usize) -> usize {
+        while group[i] != i {
+            group[i] = group[group[i]];
+            i = group[i];
+        }
+        i
+    }
+    let mut join = |a: NodeId, b: NodeId| {
+        let (a, b) = (find(&mut group, a.0), find(&mut group, b.0));
+        group[a] = b;
+    };
+    for (_, feed, node) in plan.feeds() {
+        if let Some(node) = node {
+            join(node, feed.back.as_ref().map_or(feed.from.id, |b| b.to.id));
+        }
+    }
+    for i in 0..plan.controllers.len() {
+        if let (Some(a), Some(b)) = (plan.node_id(NodeKind::BoardOutput(i)), plan.node_id(NodeKind::BoardInput(i))) {
+            join(a, b);
+        }
+    }
+    for i in 0..plan.strips.len() {
+        if let (Some(a), Some(b)) = (plan.node_id(NodeKind::StripEnd(i)), plan.node_id(NodeKind::StripStart(i))) {
+            join(a, b);
+        }
+    }
+    for ground in &plan.grounds {
+        join(ground.between[0].id, ground.between[1].id);
+    }
+    for (name, feed, _) in plan.feeds() {
+        let to = feed.back.as_ref().map_or(&feed.from, |b| &b.to);
+        let root = plan.root(feed.from.id);
+        if find(&mut group, to.id.0) != find(&mut group, root.0) {
+            note(Problem::new(
+                to.name.span,
+                format!("`{name}` has no return: its − goes to `{}`, which no conductor joins to the − of `{}`", to.name.text, plan.nodes[root.0].name),
+                "take the return back to what feeds it, or join the two with `[ground.tie]`",
+            ));
+        }
+    }
+}

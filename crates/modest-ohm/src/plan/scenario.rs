@@ -1,0 +1,127 @@
+//! Scenarios, policy and acceptances.
+
+use super::power::Name;
+use crate::quantity::{Amps, Figure, Fraction, Origin};
+use crate::text::{Named, Need, Problem, Reader, Span, Value, figure_of_node};
+
+/// `[scenario.x]`.
+#[derive(Clone, Debug)]
+pub(crate) struct UserScenario {
+    pub name: Name,
+    /// True for `based-on = "typical"`; otherwise it starts from *worst*.
+    pub from_typical: bool,
+    pub set: Vec<(Named, Setting)>,
+    pub off: Vec<Named>,
+}
+
+/// What a scenario says of one thing.
+#[derive(Clone, Debug)]
+pub(crate) enum Setting {
+    /// Share of full light, before the cap.
+    Light(Figure<Fraction>),
+    /// A state of a load.
+    State(LoadState),
+    /// A load's current while it lasts.
+    Current(Figure<Amps>),
+}
+
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum LoadState {
+    Off,
+    Idle,
+    Typical,
+    Peak,
+    Surge,
+}
+
+const STATES: [(&str, LoadState); 5] = [
+    ("off", LoadState::Off),
+    ("idle", LoadState::Idle),
+    ("typical", LoadState::Typical),
+    ("peak", LoadState::Peak),
+    ("surge", LoadState::Surge),
+];
+
+pub(crate) fn read_scenario(reader: &mut Reader<'_>, name: Name) -> UserScenario {
+    let from_typical = reader.choice("based-on", &[("worst", false), ("typical", true)]).unwrap_or(false);
+    let off = reader.texts("off");
+    let mut set = Vec::new();
+    if let Some(mut table) = reader.child("set") {
+        for (key, key_span) in table.keys() {
+            let Some((node, _)) = table.any(&key) else { continue };
+            let named = Named { text: key.clone(), span: Some(key_span) };
+            let Value::Text(text, _) = &node.value else {
+                table.problem(Problem::new(
+                    node.span,
+                    format!("`{key}` in {} is {}, not a setting", table.what(), node.value.kind()),
+                    "write a share of full light such as `\"25 %\"`, a state such as `\"idle\"`, or a current",
+                ));
+                continue;
+            };
+            if let Some((_, state)) = STATES.iter().find(|(word, _)| word == text) {
+                set.push((named, Setting::State(*state)));
+            } else if text.trim_end().ends_with('%') {
+                if let Some(f) = figure_of_node::<Fraction>(&table, node, &key, Need::NotNegative) {
+                    if f.high.get() > 1.0 {
+                        table.problem(Problem::new(node.span, format!("`{key}` is set to {}", f.high), "full light is 100 %"));
+                    }
+                    set.push((named, Setting::Light(f)));
+                }
+            } else if let Some(f) = figure_of_node::<Amps>(&table, node, &key, Need::NotNegative) {
+                set.push((named, Setting::Current(f)));
+            }
+        }
+    }
+    UserScenario { name, from_typical, set, off }
+}
+
+/// `[policy]`.
+#[derive(Clone, Debug)]
+pub(crate) struct Policy {
+    pub headroom: Figure<Fraction>,
+    pub drop: Figure<Fraction>,
+}
+
+impl Default for Policy {
+    fn default() -> Self {
+        Self {
+            headroom: Figure::exact(Fraction::new(0.2), Origin::Default("policy: 20 % headroom")),
+            drop: Figure::exact(Fraction::new(0.05), Origin::Default("policy: 5 % drop")),
+        }
+    }
+}
+
+pub(crate) fn read_policy(reader: &mut Reader<'_>) -> Policy {
+    let default = Policy::default();
+    let mut share = |key: &'static str, fallback: Figure<Fraction>| -> Figure<Fraction> {
+        let figure = reader.figure::<Fraction>(key, Need::NotNegative).unwrap_or(fallback);
+        if figure.high.get() >= 1.0 {
+            let span = reader.own_span(key);
+            reader.problem(Problem::new(span, format!("`{key}` of {} is {}", reader.what(), figure.high), "it has to be below 100 %"));
+        }
+        figure
+    };
+    Policy { headroom: share("headroom", default.headroom), drop: share("drop", default.drop) }
+}
+
+/// `[[accept]]`: a finding the maker has decided to live with.
+#[derive(Clone, Debug)]
+pub(crate) struct Accept {
+    pub span: Span,
+    pub code: Named,
+    pub on: Option<Named>,
+    pub because: String,
+}
+
+pub(crate) fn read_accept(reader: &mut Reader<'_>) -> Option<Accept> {
+    let code = reader.text("code");
+    let on = reader.text("on");
+    let because = reader.text("because");
+    if code.is_none() && !reader.has("code") {
+        reader.missing("code", "write the code of the finding: `code = \"voltage-drop\"`");
+    }
+    if because.is_none() && !reader.has("because") {
+        reader.missing("because", "say why it is acceptable: `because = \"runs for a minute a day\"`");
+    }
+    Some(Accept { span: reader.span, code: code?, on, because: because?.text })
+}

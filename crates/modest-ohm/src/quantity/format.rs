@@ -1,0 +1,53 @@
+//! Engineering notation: three significant digits, a prefix in steps of a thousand, a space before the unit.
+
+use super::units::Quantity;
+
+const PREFIXES: [(&str, i32); 8] =
+    [("G", 9), ("M", 6), ("k", 3), ("", 0), ("m", -3), ("µ", -6), ("n", -9), ("p", -12)];
+
+/// Prints a quantity in engineering notation.
+///
+/// Rounds to three significant digits *before* the prefix is chosen, so 0.99996 A is `1.00 A` and never `1000 mA`.
+///
+/// ```
+/// use modest_ohm::{engineering, Amps, Fraction, Metres, Ohms};
+/// assert_eq!(engineering(Amps::new(0.35)), "350 mA");
+/// assert_eq!(engineering(Amps::new(0.99996)), "1.00 A");
+/// assert_eq!(engineering(Ohms::new(4_700.0)), "4.70 kΩ");
+/// assert_eq!(engineering(Metres::new(0.008333)), "8.33 mm");
+/// assert_eq!(engineering(Fraction::new(0.9)), "90.0 %");
+/// ```
+#[must_use]
+pub fn engineering<Q: Quantity>(quantity: Q) -> String {
+    let value = quantity.si();
+    let (scale, unit) = if Q::SYMBOL == "%" { (100.0, "%") } else { (1.0, Q::SYMBOL) };
+    let value = value * scale;
+    if !value.is_finite() {
+        return format!("{value} {unit}");
+    }
+    let rounded = round_significant(value, 3);
+    let prefixed = Q::PREFIXES || Q::SYMBOL == "m";
+    if rounded == 0.0 {
+        return format!("0 {unit}");
+    }
+    let exponent = rounded.abs().log10().floor() as i32;
+    // log10 can be off by one rounding step at a power of ten; the mantissa check below settles it.
+    let step = if prefixed { (exponent.div_euclid(3) * 3).clamp(-12, 9) } else { 0 };
+    let (prefix, power) = PREFIXES
+        .iter()
+        .find(|(_, p)| *p == step)
+        .copied()
+        .unwrap_or(("", 0));
+    let mantissa = rounded / 10f64.powi(power);
+    let digits_before = (mantissa.abs().max(1e-300).log10() + 1e-12).floor() as i32 + 1;
+    let decimals = (3 - digits_before.max(1)).clamp(0, 6) as usize;
+    format!("{mantissa:.decimals$} {prefix}{unit}")
+}
+
+fn round_significant(value: f64, digits: i32) -> f64 {
+    if value == 0.0 {
+        return 0.0;
+    }
+    // The decimal formatter rounds correctly; going through text avoids powi rounding steps.
+    format!("{value:.*e}", (digits - 1) as usize).parse().unwrap_or(value)
+}

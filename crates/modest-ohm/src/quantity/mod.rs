@@ -1,0 +1,14 @@
+//! Typed quantities: what a number is, is in its type. SI base units inside, engineering prefixes outside.
+
+mod figure;
+mod format;
+mod parse;
+mod units;
+
+pub use figure::{Corner, Figure, Origin, Role};
+pub use format::engineering;
+pub use parse::{ParseProblem, parse_figure, parse_quantity};
+pub(crate) use parse::{Spread, parse_spread};
+pub use units::{
+    Amps, Celsius, Fraction, Metres, Ohms, OhmsPerMetre, PerMetre, Quantity, Seconds, Volts, Watts,
+};

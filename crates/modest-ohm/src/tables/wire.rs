@@ -1,0 +1,128 @@
+//! Copper: resistance per metre and ampacity by size.
+
+/// Resistivity of annealed copper at 20 °C (IEC 60028), Ω·m.
+const RHO_20: f64 = 1.7241e-8;
+/// Temperature coefficient of copper at 20 °C (IEC 60028), 1/K.
+const ALPHA_20: f64 = 0.00393;
+/// Stranded AWG leads are a little longer than their axis (typical).
+const STRANDED: f64 = 1.03;
+/// Copper-clad aluminium: resistance and ampacity against copper (typical).
+const CLAD_RESISTANCE: f64 = 1.6;
+const CLAD_AMPACITY: f64 = 0.8;
+
+/// A conductor size.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) enum WireSize {
+    Awg(i32),
+    Mm2(f64),
+}
+
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Default)]
+pub(crate) enum Material {
+    #[default]
+    Copper,
+    CopperClad,
+}
+
+/// IEC 60228 class 5, largest resistance at 20 °C: mm², Ω/km.
+const CLASS_5: [(f64, f64); 9] =
+    [(0.5, 39.0), (0.75, 26.0), (1.0, 19.5), (1.5, 13.3), (2.5, 7.98), (4.0, 4.95), (6.0, 3.30), (10.0, 1.91), (16.0, 1.21)];
+
+/// AWG, A. 18 and thicker: two-conductor flexible cord, 30 °C ambient, 60 °C insulation (NEC table 400.5(A)(1),
+/// column B). Thinner: typical of hook-up wire in free air.
+const AMPACITY_AWG: [(i32, f64); 14] = [
+    (4, 70.0), (6, 55.0), (8, 40.0), (10, 30.0), (12, 25.0), (14, 18.0), (16, 13.0),
+    (18, 10.0), (20, 7.5), (22, 5.0), (24, 3.5), (26, 2.2), (28, 1.4), (30, 0.8),
+];
+
+/// mm², A: flexible, two loaded cores, 30 °C, 70 °C PVC, free in air (after VDE 0298-4); 0.14 and 0.25 typical.
+const AMPACITY_MM2: [(f64, f64); 11] = [
+    (0.14, 2.0), (0.25, 4.0), (0.5, 9.0), (0.75, 12.0), (1.0, 15.0), (1.5, 18.0),
+    (2.5, 26.0), (4.0, 34.0), (6.0, 44.0), (10.0, 61.0), (16.0, 82.0),
+];
+
+impl WireSize {
+    /// Default insulation temperature of the ampacity tables, °C.
+    pub fn insulation_c(self) -> f64 {
+        match self {
+            WireSize::Awg(_) => 60.0,
+            WireSize::Mm2(_) => 70.0,
+        }
+    }
+
+    /// Name as printed.
+    pub fn name(self) -> String {
+        match self {
+            WireSize::Awg(n) => format!("{n} AWG"),
+            WireSize::Mm2(a) => format!("{a} mm²"),
+        }
+    }
+}
+
+/// Resistance of one conductor per metre at 20 °C.
+///
+/// AWG by ASTM B258: d = 0.127 mm · 92^((36 − n)/39). Metric sizes by IEC 60228 class 5, others 1.13·ρ/A; a solid
+/// metric core 1.06·ρ/A (about IEC 60228 class 1).
+pub(crate) fn conductor_ohms_per_metre(size: WireSize, solid: bool, material: Material) -> f64 {
+    let copper = match size {
+        WireSize::Awg(n) => {
+            let d = 0.127e-3 * 92f64.powf(f64::from(36 - n) / 39.0);
+            let solid_ohms = RHO_20 / (std::f64::consts::PI / 4.0 * d * d);
+            if solid { solid_ohms } else { solid_ohms * STRANDED }
+        }
+        WireSize::Mm2(area) if solid => 1.06 * RHO_20 / (area * 1e-6),
+        WireSize::Mm2(area) => CLASS_5
+            .iter()
+            .find(|(a, _)| (a - area).abs() < 1e-9)
+            .map_or(1.13 * RHO_20 / (area * 1e-6), |(_, per_km)| per_km / 1000.0),
+    };
+    match material {
+        Material::Copper => copper,
+        Material::CopperClad => copper * CLAD_RESISTANCE,
+    }
+}
+
+/// R(T)/R(20 °C) of copper.
+pub(crate) fn temperature_factor(celsius: f64) -> f64 {
+    1.0 + ALPHA_20 * (celsius - 20.0)
+}
+
+/// The ampacity at an ambient temperature, A; `None` for sizes thinner than the tables.
+///
+/// A size between two rows counts as the thinner one. The temperature factor is
+/// sqrt((T_ins − Ta)/(T_ins − 30)), at most 1, and 0 from T_ins on.
+pub(crate) fn ampacity_at(size: WireSize, material: Material, insulation_c: Option<f64>, ambient_c: f64) -> Option<f64> {
+    let base = match size {
+        WireSize::Awg(n) => AMPACITY_AWG.iter().find(|(row, _)| *row >= n)?.1,
+        WireSize::Mm2(area) => AMPACITY_MM2.iter().rev().find(|(row, _)| *row <= area + 1e-9)?.1,
+    };
+    let material_factor = if material == Material::CopperClad { CLAD_AMPACITY } else { 1.0 };
+    let limit = insulation_c.unwrap_or(size.insulation_c());
+    let factor = ((limit - ambient_c) / (limit - 30.0)).clamp(0.0, 1.0).sqrt();
+    Some(base * material_factor * factor)
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    /// ASTM B258 solid values at 20 °C, Ω/km, as printed in standard wire tables.
+    #[test]
+    fn awg_rows() {
+        for (n, per_km) in [(30, 338.6), (24, 84.22), (22, 52.96), (18, 20.95), (10, 3.277), (4, 0.815)] {
+            let got = conductor_ohms_per_metre(WireSize::Awg(n), true, Material::Copper) * 1000.0;
+            assert!((got / per_km - 1.0).abs() < 1e-3, "{n} AWG: {got} against {per_km}");
+        }
+    }
+
+    #[test]
+    fn temperature_and_size_between_rows() {
+        // (60 − 45)/(60 − 30) = 0.5, its root 0.7071; 13 A · 0.7071 = 9.19 A
+        let a = ampacity_at(WireSize::Awg(16), Material::Copper, None, 45.0).unwrap();
+        assert!((a - 9.192).abs() < 1e-3);
+        assert_eq!(ampacity_at(WireSize::Awg(17), Material::Copper, None, 25.0), Some(10.0));
+        assert_eq!(ampacity_at(WireSize::Mm2(0.6), Material::Copper, None, 25.0), Some(9.0));
+        assert_eq!(ampacity_at(WireSize::Awg(34), Material::Copper, None, 25.0), None);
+        assert_eq!(ampacity_at(WireSize::Awg(16), Material::Copper, None, 60.0), Some(0.0));
+    }
+}

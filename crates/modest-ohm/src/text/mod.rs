@@ -1,0 +1,38 @@
+//! Text in: byte spans, lines and columns, the tree of a TOML text, and the reader that asks it for keys.
+
+mod layers;
+mod problem;
+mod source;
+mod tree;
+
+pub(crate) use layers::{Layer, Need, Reader, figure_of_node};
+pub use problem::{PlanErrors, Problem};
+pub use source::{Place, Source, Span};
+pub(crate) use tree::{Node, Table, Value, parse_tree};
+
+use crate::quantity::Origin;
+
+/// A word of the plan and where it stands.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Named {
+    /// The word.
+    pub text: String,
+    /// Where it stands; `None` for what a default says.
+    pub span: Option<Span>,
+}
+
+impl Named {
+    pub(crate) fn origin(&self) -> Origin {
+        self.span.map_or(Origin::Default("default"), Origin::Plan)
+    }
+}
+
+/// The nearest of `known` to `word`, if one is near enough to be meant.
+pub(crate) fn nearest<'a>(word: &str, known: impl IntoIterator<Item = &'a str>) -> Option<&'a str> {
+    known
+        .into_iter()
+        .map(|k| (strsim::damerau_levenshtein(word, k), k))
+        .filter(|(distance, k)| *distance <= (k.chars().count().max(word.chars().count()) / 3).max(1))
+        .min_by_key(|(distance, _)| *distance)
+        .map(|(_, k)| k)
+}

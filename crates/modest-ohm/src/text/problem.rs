@@ -1,0 +1,67 @@
+//! What is wrong with a plan's text: every problem with its place, all of them at once.
+
+use std::fmt;
+
+use super::source::{Source, Span};
+
+/// One mistake in the text.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Problem {
+    /// The characters at fault; `None` where something is missing altogether.
+    pub span: Option<Span>,
+    /// What was found.
+    pub message: String,
+    /// What to write instead; may be empty.
+    pub help: String,
+    /// A second place that belongs to it, such as the first of two equal names.
+    pub related: Option<(Span, String)>,
+}
+
+impl Problem {
+    pub(crate) fn new(span: impl Into<Option<Span>>, message: impl Into<String>, help: impl Into<String>) -> Self {
+        Self { span: span.into(), message: message.into(), help: help.into(), related: None }
+    }
+
+    pub(crate) fn with_related(mut self, span: Option<Span>, label: impl Into<String>) -> Self {
+        self.related = span.map(|s| (s, label.into()));
+        self
+    }
+}
+
+/// All problems of a plan that could not be read, in the order of the text.
+#[derive(Clone, Debug)]
+pub struct PlanErrors {
+    /// The problems; never empty.
+    pub problems: Vec<Problem>,
+    /// The text they speak of.
+    pub source: Source,
+}
+
+impl PlanErrors {
+    pub(crate) fn new(mut problems: Vec<Problem>, source: Source) -> Self {
+        problems.sort_by_key(|p| p.span.map_or((usize::MAX, 0), |s| (s.start, s.end)));
+        problems.dedup();
+        Self { problems, source }
+    }
+}
+
+impl fmt::Display for PlanErrors {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        for (i, problem) in self.problems.iter().enumerate() {
+            if i > 0 {
+                writeln!(f)?;
+            }
+            if let Some(span) = problem.span {
+                let place = self.source.place(span.start);
+                write!(f, "{}:{}: ", place.line, place.column)?;
+            }
+            write!(f, "{}", problem.message)?;
+            if !problem.help.is_empty() {
+                write!(f, " ({})", problem.help)?;
+            }
+        }
+        Ok(())
+    }
+}
+
+impl std::error::Error for PlanErrors {}

@@ -1,0 +1,102 @@
+//! The tree of a TOML text with the span of every key and value.
+
+use toml::Spanned;
+use toml::de::{DeTable, DeValue};
+
+use super::problem::Problem;
+use super::source::Span;
+
+/// A value with its place.
+#[derive(Clone, Debug)]
+pub(crate) struct Node {
+    pub span: Span,
+    pub value: Value,
+}
+
+#[derive(Clone, Debug)]
+pub(crate) enum Value {
+    /// The text, and the offset of its first byte if it stands in the source without escapes.
+    Text(String, Option<usize>),
+    /// An integer or a float as written.
+    Number(String),
+    Flag(bool),
+    Date,
+    List(Vec<Node>),
+    Table(Table),
+}
+
+impl Value {
+    /// What it is, for messages.
+    pub fn kind(&self) -> &'static str {
+        match self {
+            Value::Text(..) => "a text",
+            Value::Number(_) => "a plain number",
+            Value::Flag(_) => "true or false",
+            Value::Date => "a date",
+            Value::List(_) => "a list",
+            Value::Table(_) => "a table",
+        }
+    }
+}
+
+#[derive(Clone, Debug, Default)]
+pub(crate) struct Table {
+    pub entries: Vec<(String, Span, Node)>,
+}
+
+impl Table {
+    pub fn get(&self, key: &str) -> Option<(&Span, &Node)> {
+        self.entries.iter().find(|(k, _, _)| k == key).map(|(_, span, node)| (span, node))
+    }
+}
+
+/// Parses the text; all syntax errors at once.
+pub(crate) fn parse_tree(text: &str) -> Result<Table, Vec<Problem>> {
+    let (table, errors) = DeTable::parse_recoverable(text);
+    if !errors.is_empty() {
+        // The recovered tree holds invented values: nothing but the syntax errors is worth saying.
+        return Err(errors
+            .iter()
+            .map(|e| {
+                let span = e.span().map(|r| Span { start: r.start, end: r.end.max(r.start) });
+                Problem::new(span, format!("this is not TOML: {}", e.message().trim()), "")
+            })
+            .collect());
+    }
+    Ok(table_of(text, table.get_ref()))
+}
+
+fn table_of(text: &str, table: &DeTable<'_>) -> Table {
+    let mut entries: Vec<_> = table
+        .iter()
+        .map(|(key, value)| (key.get_ref().to_string(), span_of(key), node_of(text, value)))
+        .collect();
+    entries.sort_by_key(|(_, span, _)| span.start);
+    Table { entries }
+}
+
+fn span_of<T>(spanned: &Spanned<T>) -> Span {
+    let range = spanned.span();
+    Span { start: range.start, end: range.end }
+}
+
+fn node_of(text: &str, value: &Spanned<DeValue<'_>>) -> Node {
+    let span = span_of(value);
+    let value = match value.get_ref() {
+        DeValue::String(s) => Value::Text(s.to_string(), inner_offset(text, span, s)),
+        DeValue::Integer(i) => Value::Number(i.as_str().to_owned()),
+        DeValue::Float(f) => Value::Number(f.as_str().to_owned()),
+        DeValue::Boolean(b) => Value::Flag(*b),
+        DeValue::Datetime(_) => Value::Date,
+        DeValue::Array(list) => Value::List(list.iter().map(|v| node_of(text, v)).collect()),
+        DeValue::Table(table) => Value::Table(table_of(text, table)),
+    };
+    Node { span, value }
+}
+
+/// Where a string's content starts, if it stands in the source letter by letter (no escapes).
+fn inner_offset(text: &str, span: Span, content: &str) -> Option<usize> {
+    let raw = text.get(span.start..span.end)?;
+    let at = raw.find(content)?;
+    (!raw.contains('\\') || raw.starts_with('\'')).then_some(span.start + at)
+}
