@@ -8,12 +8,21 @@
 
 #![forbid(unsafe_code)]
 
+mod checks;
+mod finding;
+mod network;
 mod parts;
 mod plan;
 mod quantity;
+mod ratings;
+mod review;
+mod signal;
+mod solve;
 mod tables;
 mod text;
 
+pub use checks::{Check, registry};
+pub use finding::{Evidence, Finding, Passed, Severity};
 pub use parts::{PartClass, catalogue};
 pub use plan::{
     BranchDraft, ControllerDraft, ConverterDraft, InjectionDraft, LARGEST_TEXT_BYTES, Lead, LoadDraft, Plan, PlanBuilder,
@@ -22,5 +31,9 @@ pub use plan::{
 pub use quantity::{
     Amps, Celsius, Corner, Figure, Fraction, Metres, Ohms, OhmsPerMetre, Origin, ParseProblem, PerMetre, Quantity, Role,
     Seconds, Volts, Watts, engineering, parse_figure, parse_quantity,
+};
+pub use review::{
+    ConductorRow, ConverterRow, FeedRow, InjectionFlow, LinkRow, LoadRow, NodeRow, ProfilePoint, Review, Row, Select, StripRow,
+    TotalRow,
 };
 pub use text::{Place, PlanErrors, Problem, Source, Span};

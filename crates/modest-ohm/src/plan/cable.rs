@@ -1,6 +1,6 @@
 //! Cables and fuses as a plan writes them: `"1.2 m 16 AWG"`, `{ feed = "42 mΩ", return = "55 mΩ" }`, `"5 A"`.
 
-use crate::quantity::{Amps, Celsius, Figure, Metres, Ohms, Origin, parse_quantity};
+use crate::quantity::{Amps, Celsius, Corner, Figure, Metres, Ohms, Origin, Role, parse_quantity};
 use crate::tables::{FuseFamily, Material, WireSize, ampacity_at, cold_ohms, conductor_ohms_per_metre, temperature_factor};
 use crate::text::{Need, Node, Problem, Reader, Span, Value};
 
@@ -68,18 +68,15 @@ impl Cable {
     }
 
     /// Resistance per conductor in a corner. In *low* the conductor warms up to its insulation's temperature.
-    pub fn ohms(&self, conductor: &Conductor, ambient_c: f64, low: bool) -> ConductorOhms {
+    pub fn ohms(&self, conductor: &Conductor, ambient_c: f64, corner: Corner) -> ConductorOhms {
         match conductor {
-            Conductor::Stated(figure) => ConductorOhms {
-                ohms: if low { figure.high.get() } else { figure.low.get() },
-                rise: 0.0,
-            },
+            Conductor::Stated(figure) => ConductorOhms { ohms: figure.at(corner, Role::Resistance).get(), rise: 0.0 },
             Conductor::Wire { length_m, ohms_per_m } => {
                 let at_ambient = temperature_factor(ambient_c);
                 let hot = temperature_factor(self.insulation_c().max(ambient_c));
                 ConductorOhms {
                     ohms: length_m * ohms_per_m * at_ambient,
-                    rise: if low { hot / at_ambient - 1.0 } else { 0.0 },
+                    rise: if corner == Corner::Low { hot / at_ambient - 1.0 } else { 0.0 },
                 }
             }
         }
@@ -282,4 +279,9 @@ pub(crate) fn read_fuse(reader: &mut Reader<'_>) -> Option<Fuse> {
         Origin::Default("cold resistance of a blade fuse of this rating (typical)"),
     ));
     Some(Fuse { rating, family, resistance })
+}
+
+/// A plain lead of a size, for variants of a plan.
+pub(crate) fn cable_of_size(span: Span, length_m: f64, size: WireSize) -> Cable {
+    from_length(span, length_m, None, Some(size), false, Material::Copper)
 }

@@ -1,0 +1,64 @@
+//! What a check may see.
+
+use std::cell::OnceCell;
+
+use crate::network::Layout;
+use crate::plan::Plan;
+use crate::quantity::Corner;
+use crate::review::{Cause, Outcome, Snapshot, cap_causes};
+
+/// The plan and its solved scenarios.
+pub(crate) struct Context<'a> {
+    pub plan: &'a Plan,
+    pub layout: &'a Layout,
+    pub outcomes: &'a [Outcome],
+    causes: OnceCell<Vec<Cause>>,
+}
+
+/// A value with the scenario and corner in which it is largest.
+#[derive(Clone, Debug)]
+pub(crate) struct Worst {
+    pub value: f64,
+    pub scenario: String,
+    pub corner: Corner,
+}
+
+impl<'a> Context<'a> {
+    pub fn new(plan: &'a Plan, layout: &'a Layout, outcomes: &'a [Outcome]) -> Self {
+        Self { plan, layout, outcomes, causes: OnceCell::new() }
+    }
+
+    /// Groups of uncapped strips that exceed their path.
+    pub fn causes(&self) -> &[Cause] {
+        self.causes.get_or_init(|| cap_causes(self))
+    }
+
+    /// The largest of a value over the scenarios in which what flows flows for long, limits lifted, boards at their
+    /// mean; `None` where one of them has no solution: then nothing may be called passed.
+    pub fn worst_sustained(&self, value: impl Fn(&Snapshot) -> f64) -> Option<Worst> {
+        let continuous = || self.outcomes.iter().filter(|o| o.case.continuous);
+        let worst = largest(continuous().filter_map(|o| Some((o, value(o.sustained.as_ref().ok()?)))))?;
+        Some(worst)
+    }
+
+    /// True where every long-lasting scenario has a solution.
+    pub fn all_sustained(&self) -> bool {
+        self.outcomes.iter().filter(|o| o.case.continuous).all(|o| o.sustained.is_ok())
+    }
+
+    /// The largest of a value over the scenarios, limits in force, boards bursting.
+    pub fn worst_actual(&self, wanted: impl Fn(&Outcome) -> bool, value: impl Fn(&Outcome, &Snapshot) -> Option<f64>) -> Option<Worst> {
+        largest(self.outcomes.iter().filter(|o| wanted(o)).filter_map(|o| Some((o, value(o, o.actual.as_ref().ok()?)?))))
+    }
+}
+
+fn largest<'o>(values: impl Iterator<Item = (&'o Outcome, f64)>) -> Option<Worst> {
+    let mut worst: Option<Worst> = None;
+    for (o, value) in values {
+        // Equal but for rounding: the first one stays, so that the scenario named does not hang on the last bit.
+        if worst.as_ref().is_none_or(|w| value > w.value + 1e-9 * w.value.abs()) {
+            worst = Some(Worst { value, scenario: o.case.name.clone(), corner: o.corner });
+        }
+    }
+    worst
+}

@@ -1,0 +1,80 @@
+//! The checks: one registry feeds the review, `about`, docs/checks.md and the tests.
+//!
+//! A check is one entry in its family's folder: a code, a title, its severities, its long text and a function that
+//! looks at the solved plan and tells the sink what it found.
+
+mod context;
+mod plan;
+mod sink;
+mod strip;
+mod supply;
+mod wire;
+
+pub(crate) use context::Context;
+pub(crate) use sink::Sink;
+
+use crate::finding::{Finding, Passed, Severity};
+use crate::plan::Plan;
+
+/// A check.
+#[derive(Clone, Copy)]
+pub struct Check {
+    /// The stable code.
+    pub code: &'static str,
+    /// The family it belongs to.
+    pub family: &'static str,
+    /// One line: when it fires.
+    pub title: &'static str,
+    /// The severities it can have, worst first.
+    pub severities: &'static [Severity],
+    /// The long text, in Markdown.
+    pub about: &'static str,
+    pub(crate) run: fn(&Context<'_>, &mut Sink),
+}
+
+impl std::fmt::Debug for Check {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        f.debug_struct("Check").field("code", &self.code).field("title", &self.title).finish_non_exhaustive()
+    }
+}
+
+/// All checks, family by family, in the order in which equal findings are listed.
+///
+/// ```
+/// let codes: Vec<_> = modest_ohm::registry().iter().map(|c| c.code).collect();
+/// assert!(codes.contains(&"supply-overloaded"));
+/// ```
+#[must_use]
+pub fn registry() -> Vec<&'static Check> {
+    [supply::CHECKS, wire::CHECKS, strip::CHECKS, plan::CHECKS].into_iter().flatten().collect()
+}
+
+/// Runs every check on a solved plan.
+pub(crate) fn run(context: &Context<'_>) -> (Vec<Finding>, Vec<Passed>) {
+    let mut sink = Sink::default();
+    for check in registry() {
+        sink.code = check.code;
+        (check.run)(context, &mut sink);
+    }
+    sink.finish()
+}
+
+/// Marks what the plan accepts; an acceptance that matches nothing is a finding of its own.
+pub(crate) fn accept(plan: &Plan, findings: &mut Vec<Finding>) {
+    self::plan::accept(plan, findings);
+}
+
+/// Worst first, then by place in the text, then in the order of the registry; accepted ones last.
+pub(crate) fn sort(plan: &Plan, findings: &mut [Finding]) {
+    let order = registry();
+    let listed = |f: &Finding| Severity::LISTED.iter().position(|s| *s == f.severity);
+    findings.sort_by_key(|f| {
+        (
+            f.accepted.is_some(),
+            listed(f),
+            f.span.map_or(usize::MAX, |s| plan.source.place(s.start).line),
+            order.iter().position(|c| c.code == f.code),
+            f.subject.clone(),
+        )
+    });
+}

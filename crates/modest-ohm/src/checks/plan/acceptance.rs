@@ -1,0 +1,45 @@
+//! acceptance-stale, and the marking of accepted findings.
+
+use crate::finding::{Finding, Severity};
+use crate::plan::Plan;
+use crate::text::nearest;
+
+/// Marks what the plan accepts; reports acceptances that match nothing.
+pub(crate) fn accept(plan: &Plan, findings: &mut Vec<Finding>) {
+    let mut stale = Vec::new();
+    for accept in &plan.accepts {
+        let mut matched = false;
+        for f in findings.iter_mut() {
+            let on = accept.on.as_ref().is_none_or(|on| on.text == f.subject);
+            if f.code == accept.code.text && on {
+                matched = true;
+                f.accepted.get_or_insert_with(|| accept.because.clone());
+            }
+        }
+        if !matched {
+            stale.push(accept);
+        }
+    }
+    for accept in stale {
+        let codes = crate::checks::registry();
+        let known = codes.iter().any(|c| c.code == accept.code.text);
+        let cure = match nearest(&accept.code.text, codes.iter().map(|c| c.code)) {
+            Some(near) if !known => format!("no check has this code; did you mean `{near}`?"),
+            _ => "remove it, so that it cannot hide something later".to_owned(),
+        };
+        let on = accept.on.as_ref().map_or_else(String::new, |n| format!(" on `{}`", n.text));
+        findings.push(Finding {
+            code: "acceptance-stale",
+            severity: Severity::Caution,
+            subject: accept.on.as_ref().map_or_else(|| accept.code.text.clone(), |n| n.text.clone()),
+            scenario: None,
+            corner: None,
+            message: format!("the acceptance of `{}`{on} matches no finding", accept.code.text),
+            cures: vec![cure],
+            span: accept.code.span.or(Some(accept.span)),
+            evidence: Vec::new(),
+            also: Vec::new(),
+            accepted: None,
+        });
+    }
+}

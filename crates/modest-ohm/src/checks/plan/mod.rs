@@ -1,0 +1,47 @@
+//! The plan itself: what is unused, unfed, out of reach, or accepted in vain.
+
+mod acceptance;
+mod unfed;
+mod unreachable;
+mod unused;
+
+pub(crate) use acceptance::accept;
+
+use super::Check;
+use crate::finding::Severity::{Caution, Fault};
+
+pub(crate) const CHECKS: &[Check] = &[
+    Check {
+        code: "unfed",
+        family: "plan",
+        title: "something is declared and used, and a run on its way is disconnected",
+        severities: &[Fault],
+        about: include_str!("../../about/unfed.md"),
+        run: unfed::run,
+    },
+    Check {
+        code: "unreachable",
+        family: "plan",
+        title: "a data line never starts at a pin",
+        severities: &[Fault],
+        about: include_str!("../../about/unreachable.md"),
+        run: unreachable::run,
+    },
+    Check {
+        code: "unused",
+        family: "plan",
+        title: "nothing uses it",
+        severities: &[Caution],
+        about: include_str!("../../about/unused.md"),
+        run: unused::run,
+    },
+    Check {
+        code: "acceptance-stale",
+        family: "plan",
+        title: "an acceptance matches no finding",
+        severities: &[Caution],
+        about: include_str!("../../about/acceptance-stale.md"),
+        // Runs when all findings are known: `acceptance::accept`.
+        run: |_, _| {},
+    },
+];

@@ -1,0 +1,39 @@
+//! unreachable: chains of data that never start at a pin.
+
+use crate::checks::context::Context;
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::Severity;
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    let strips = &context.plan.strips;
+    for (i, strip) in strips.iter().enumerate() {
+        let Some(data) = &strip.data else { continue };
+        let mut at = i;
+        let mut seen = vec![i];
+        let ends_at = loop {
+            match strips[at].data.as_ref().map(|d| (&d.pin, &d.after)) {
+                Some((Some(_), _)) => break None,
+                Some((None, Some((_, before)))) if seen.contains(before) => {
+                    break Some(format!("the chain goes in a circle at `{}`", strips[*before].name.text));
+                }
+                Some((None, Some((_, before)))) => {
+                    at = *before;
+                    seen.push(at);
+                }
+                _ => break Some(format!("`{}` gets no data itself", strips[at].name.text)),
+            }
+        };
+        match ends_at {
+            None => sink.pass(&strip.name.text, "its data starts at a pin".into()),
+            Some(why) => sink.find(Draft {
+                severity: Severity::Fault,
+                subject: &strip.name.text,
+                span: data.span,
+                at: None,
+                message: format!("no data reaches strip `{}`: {why}", strip.name.text),
+                cures: vec!["let the first strip of the chain take its data from a pin: `data = { pin = \"board.io27\" }`".into()],
+                evidence: Vec::new(),
+            }),
+        }
+    }
+}

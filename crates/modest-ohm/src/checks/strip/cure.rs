@@ -1,0 +1,61 @@
+//! Which further feed lifts a strip: tried on a copy of the plan and solved, so that the numbers are real.
+
+use super::sags::{COLOUR_SHIFT, colour_shift};
+use crate::checks::context::{Context, Worst};
+use crate::network::{Boards, State, build};
+use crate::plan::{Injection, Plan, cable_of_size};
+use crate::quantity::{Metres, Volts};
+use crate::solve::{Limits, solve};
+use crate::tables::WireSize;
+
+/// The fewest further feed points, of the plain choices end and middle, that lift the strip out of the finding.
+pub(super) fn feed_that_cures(context: &Context<'_>, strip: usize, worst: &Worst) -> Option<String> {
+    let plan = context.plan;
+    let s = &plan.strips[strip];
+    let first = s.injections.first()?;
+    let length = s.length.typical.get();
+    let works = s.pixel.works.as_ref()?.typical.get();
+    let taken = |x: f64| s.injections.iter().any(|inj| (inj.at_m - x).abs() < 0.05 * length);
+    let choices: [&[f64]; 3] = [&[1.0], &[0.5, 1.0], &[0.25, 0.5, 0.75, 1.0]];
+    let lead_m = first.feed.cable.as_ref().and_then(crate::plan::Cable::length_m).unwrap_or(0.0);
+    let mut best: Option<(f64, String)> = None;
+    for shares in choices {
+        let points: Vec<f64> = shares.iter().map(|f| f * length).filter(|x| !taken(*x)).collect();
+        if points.is_empty() {
+            continue;
+        }
+        let mut variant: Plan = plan.clone();
+        for x in &points {
+            let mut feed = first.feed.clone();
+            // The further feed runs along the strip beside it, in a size that is easy to solder.
+            feed.cable = Some(cable_of_size(first.span, lead_m + (x - first.at_m).abs(), WireSize::Awg(18)));
+            variant.strips[strip].injections.push(Injection { span: first.span, at_m: *x, feed, fuse: None });
+        }
+        let Some((lowest, highest)) = solved(context, &variant, strip, worst) else { continue };
+        let shift = colour_shift(&variant.strips[strip], lowest, highest).0;
+        let places: Vec<String> = points.iter().map(|x| Metres::new(*x).to_string()).collect();
+        let words = format!(
+            "{}feed it also at {} over 18 AWG: the lowest pixel then gets {}",
+            if lowest >= works && shift <= COLOUR_SHIFT { "" } else { "it helps, and is not enough, to " },
+            places.join(" and "),
+            Volts::new(lowest)
+        );
+        if lowest >= works && shift <= COLOUR_SHIFT {
+            return Some(words);
+        }
+        if best.as_ref().is_none_or(|(v, _)| lowest > *v + 0.01) {
+            best = Some((lowest, words));
+        }
+    }
+    best.map(|(_, words)| words)
+}
+
+/// Lowest and highest pixel of a variant in the state in which the finding was worst.
+fn solved(context: &Context<'_>, variant: &Plan, strip: usize, worst: &Worst) -> Option<(f64, f64)> {
+    let outcome = context.outcomes.iter().find(|o| o.case.name == worst.scenario && o.corner == worst.corner)?;
+    let boards = if outcome.case.bursts { Boards::Peak } else { Boards::Mean };
+    let (net, _) = build(variant, &State { corner: outcome.corner, boards, demands: &outcome.case.demands });
+    let solution = solve(&net, Limits { sources_limit: true, power_scale: 1.0 }).ok()?;
+    let l = solution.ladders.get(strip).filter(|l| l.alive)?;
+    Some((l.lowest.0, l.highest_v))
+}

@@ -1,0 +1,141 @@
+//! data-level: every hop of a data line, sender and receiver in their worst corners, ground shift signed.
+
+use crate::checks::context::{Context, Worst};
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::plan::{NodeKind, Threshold};
+use crate::quantity::{Corner, Origin, Volts};
+use crate::review::{Outcome, Snapshot};
+use crate::signal::{End, Hop, Supplied, hops, levels, supplied, thresholds};
+
+/// Between this share of VDD and VIH a pixel's data input often works all the same (typical).
+const OFTEN_WORKS: f64 = 0.55;
+/// Less margin than this is worth a word; parts on one rail move together and need less.
+const MARGIN_V: f64 = 0.3;
+const MARGIN_ONE_RAIL_V: f64 = 0.1;
+
+/// The smallest margin of a hop, with the numbers that make it.
+struct Margin {
+    value: f64,
+    at: Worst,
+    /// Level at the receiver against its own ground, and the threshold.
+    level: f64,
+    threshold: f64,
+    vdd: f64,
+    shift: f64,
+}
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    for hop in hops(context.plan) {
+        judge(context, sink, &hop);
+    }
+}
+
+fn root_of(context: &Context<'_>, end: End) -> Option<crate::plan::NodeId> {
+    let plan = context.plan;
+    let from = match end {
+        End::Pin(c) if plan.controllers[c].regulator.is_some() => return plan.node_id(NodeKind::BoardOutput(c)),
+        End::Pin(c) => plan.controllers[c].feed.from.id,
+        End::Shifter(i) => plan.shifters[i].feed.from.id,
+        End::Strip(i) => plan.strips[i].injections.first()?.feed.from.id,
+    };
+    Some(plan.root(from))
+}
+
+fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop) {
+    let plan = context.plan;
+    let strip = &plan.strips[hop.strip];
+    let span = strip.data.as_ref().map_or(strip.name.span, |d| d.span);
+    let (vih, vil) = thresholds(plan, hop.to);
+    let (Some(vih), Some(vil)) = (vih, vil) else {
+        sink.unknown(
+            &strip.name.text,
+            span,
+            format!("the thresholds of `{}` are not given; whether `{}` reaches them is not known", hop.names.1, hop.names.0),
+            "name its class with `part`, or give `vih` and `vil`",
+        );
+        return;
+    };
+    let one_rail = root_of(context, hop.from).is_some_and(|r| root_of(context, hop.to) == Some(r));
+    let Some(high) = smallest(context, hop, one_rail, vih, true) else { return };
+    let Some(low) = smallest(context, hop, one_rail, vil, false) else { return };
+    let enough = if one_rail { MARGIN_ONE_RAIL_V } else { MARGIN_V };
+    let (worse, is_high) = if high.value <= low.value { (&high, true) } else { (&low, false) };
+    if worse.value >= enough {
+        let text = format!("high by {}, low by {}", Volts::new(high.value), Volts::new(low.value));
+        sink.pass(&strip.name.text, format!("{} to {}: {text}", hop.names.0, hop.names.1));
+        return;
+    }
+    let to_strip = matches!(hop.to, End::Strip(_));
+    let severity = match (worse.value < 0.0, is_high) {
+        (true, true) if to_strip && worse.level >= OFTEN_WORKS * worse.vdd => Severity::Caution,
+        (true, _) => Severity::Fault,
+        (false, _) => Severity::Caution,
+    };
+    let (from, to) = (&hop.names.0, &hop.names.1);
+    let (level, threshold) = (Volts::new(worse.level), Volts::new(worse.threshold));
+    let side = if is_high { format!("high gives {level} where `{to}` wants {threshold}") } else { format!("low gives {level} where `{to}` wants {threshold} or less") };
+    let often = if severity == Severity::Caution && worse.value < 0.0 { "; it often works all the same" } else { "" };
+    let cure = match (is_high, hop.from, to_strip) {
+        (true, End::Pin(_), true) => "lift the line with a buffer of the HCT kind on the strip's supply: `through = \"lift\"`",
+        (true, ..) => "lower the receiver's supply, or take a receiver with a lower threshold",
+        (false, ..) => "take a thicker return lead, or bring both grounds together nearer the receiver",
+    };
+    let origin = match if is_high { vih } else { vil } {
+        Threshold::Volts(f) => f.origin.clone(),
+        Threshold::OfVdd(f) => f.origin.clone(),
+    };
+    sink.find(Draft {
+        severity,
+        subject: &strip.name.text,
+        span,
+        at: Some(&worse.at),
+        message: format!("data from `{from}` to `{to}`: {side} at {} supply{often}", Volts::new(worse.vdd)),
+        cures: vec![cure.into()],
+        evidence: vec![
+            Evidence::computed("level", level),
+            Evidence::new("threshold", threshold, &origin),
+            Evidence::computed("margin", Volts::new(worse.value)),
+            Evidence::computed("ground_shift", Volts::new(worse.shift)),
+            Evidence::new("vdd", Volts::new(worse.vdd), &Origin::Computed),
+        ],
+    });
+}
+
+/// Sender and receiver of one scenario, in one corner if they hang on one rail, else in every pair of corners.
+fn smallest(context: &Context<'_>, hop: &Hop, one_rail: bool, threshold: &Threshold, high: bool) -> Option<Margin> {
+    let plan = context.plan;
+    let at = |s: &Snapshot, end, receiver| supplied(plan, context.layout, end, receiver, s);
+    let mut worst: Option<Margin> = None;
+    let same_case = |a: &Outcome, b: &Outcome| a.case.name == b.case.name && a.case.surging == b.case.surging;
+    for to in context.outcomes {
+        let Ok(snapshot_to) = &to.actual else { continue };
+        let Some(receiver) = at(snapshot_to, hop.to, true) else { continue };
+        for from in context.outcomes.iter().filter(|f| same_case(f, to) && (!one_rail || f.corner == to.corner)) {
+            let Ok(snapshot_from) = &from.actual else { continue };
+            let Some(sender) = at(snapshot_from, hop.from, false) else { continue };
+            // The shift belongs to one solved state; the worse of the two counts.
+            let shifts = [(snapshot_to, receiver), (snapshot_from, sender)].map(|(s, _): (&Snapshot, Supplied)| {
+                Some(at(s, hop.to, true)?.ground - at(s, hop.from, false)?.ground)
+            });
+            let shifts = shifts.into_iter().flatten();
+            let (voh, vol) = levels(plan, hop, sender.vdd);
+            let limit = threshold.at(receiver.vdd);
+            let shift = if high { shifts.fold(f64::NEG_INFINITY, f64::max) } else { shifts.fold(f64::INFINITY, f64::min) };
+            let level = if high { voh.low.get() } else { vol.high.get() } - shift;
+            let value = if high { level - limit } else { limit - level };
+            if worst.as_ref().is_none_or(|w| value < w.value - 1e-9) {
+                let corner: Corner = to.corner;
+                worst = Some(Margin {
+                    value,
+                    at: Worst { value, scenario: to.case.name.clone(), corner },
+                    level,
+                    threshold: limit,
+                    vdd: receiver.vdd,
+                    shift,
+                });
+            }
+        }
+    }
+    worst
+}

@@ -1,0 +1,125 @@
+//! strip-sags: the lowest pixel against working and sheet volts, and every colour along the strip.
+
+use super::cure::feed_that_cures;
+use crate::checks::context::{Context, Worst};
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::plan::Strip;
+use crate::quantity::{Figure, Fraction, Metres, Volts};
+use crate::review::{Outcome, Snapshot};
+
+/// A colour's current may differ this much along a strip before it shows.
+pub(super) const COLOUR_SHIFT: f64 = 0.10;
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    for (i, strip) in context.plan.strips.iter().enumerate() {
+        judge(context, sink, i, strip);
+    }
+}
+
+/// The largest difference of a colour's current between the brightest and the lowest pixel, as a share of the larger,
+/// with Vf and Vreg at their largest, and the colour's index.
+pub(super) fn colour_shift(strip: &Strip, lowest_v: f64, highest_v: f64) -> (f64, usize) {
+    let share = |v: f64, vf: &Figure<Volts>, vreg: &Figure<Volts>| {
+        ((v - vf.high.get()) / (vreg.high.get() - vf.high.get())).clamp(0.0, 1.0)
+    };
+    let mut worst = (0.0, 0);
+    for (c, colour) in strip.pixel.colours.iter().enumerate() {
+        let (low, high) = (share(lowest_v, &colour.vf, &colour.vreg), share(highest_v, &colour.vf, &colour.vreg));
+        let shift = if high > 0.0 { (high - low) / high } else { 0.0 };
+        if shift > worst.0 {
+            worst = (shift, c);
+        }
+    }
+    worst
+}
+
+fn lit(o: &Outcome, strip: usize) -> bool {
+    o.case.demands.light[strip].high.get() > 0.0
+}
+
+fn judge(context: &Context<'_>, sink: &mut Sink, i: usize, strip: &Strip) {
+    let name = &strip.name.text;
+    let lowest_v = |s: &Snapshot| s.solution.ladders[i].alive.then_some(s.solution.ladders[i].lowest.0);
+    let Some(lowest) = context.worst_actual(|_| true, |_, s| lowest_v(s).map(|v| -v)) else { return };
+    let Some(works) = &strip.pixel.works else {
+        sink.unknown(
+            name,
+            strip.name.span,
+            format!("strip `{name}` does not say from which volts its pixels work"),
+            "name its class with `part`, or give `works = \"3.5 V\"`",
+        );
+        return;
+    };
+    if -lowest.value < works.typical.get() * (1.0 - 1e-9) {
+        let words = format!("and works from {}", works.typical);
+        report(context, sink, i, Severity::Fault, &lowest, words, ("works", works.typical, works));
+        return;
+    }
+    let shifted = context.worst_actual(|o| o.case.continuous && lit(o, i), |_, s| {
+        let l = &s.solution.ladders[i];
+        l.alive.then(|| colour_shift(strip, l.lowest.0, l.highest_v).0)
+    });
+    if let Some(shifted) = shifted.as_ref().filter(|w| w.value > COLOUR_SHIFT * (1.0 + 1e-9)) {
+        let colour = at(context, shifted).map_or("a colour", |s| {
+            let l = &s.solution.ladders[i];
+            strip.pixel.colours.get(colour_shift(strip, l.lowest.0, l.highest_v).1).map_or("a colour", |c| c.name.as_str())
+        });
+        let words = format!("where {colour} is {} weaker than at the brightest; 10.0 % shows", Fraction::new(shifted.value));
+        report(context, sink, i, Severity::Caution, shifted, words, ("works", works.typical, works));
+        return;
+    }
+    let long = context.worst_actual(|o| o.case.continuous, |_, s| lowest_v(s).map(|v| -v));
+    if let (Some(sheet), Some(long)) = (&strip.pixel.sheet, &long)
+        && -long.value < sheet.low.get() * (1.0 - 1e-9)
+    {
+        let words = format!("below the sheet's {} .. {}", sheet.low, sheet.high);
+        report(context, sink, i, Severity::Advice, long, words, ("sheet", sheet.low, sheet));
+        return;
+    }
+    if context.outcomes.iter().all(|o| o.actual.is_ok()) {
+        sink.pass(name, format!("lowest pixel {}, works from {}", Volts::new(-lowest.value), works.typical));
+    }
+}
+
+fn at<'c>(context: &'c Context<'_>, worst: &Worst) -> Option<&'c Snapshot> {
+    context
+        .outcomes
+        .iter()
+        .filter(|o| o.case.name == worst.scenario && o.corner == worst.corner)
+        .find_map(|o| o.actual.as_ref().ok())
+}
+
+fn report(
+    context: &Context<'_>,
+    sink: &mut Sink,
+    i: usize,
+    severity: Severity,
+    worst: &Worst,
+    words: String,
+    (limit_name, limit, figure): (&'static str, Volts, &Figure<Volts>),
+) {
+    let strip = &context.plan.strips[i];
+    let Some(solved) = at(context, worst).map(|s| &s.solution.ladders[i]) else { return };
+    let position = Metres::new(strip.position_m(solved.lowest.1));
+    let v = Volts::new(solved.lowest.0);
+    let mut cures = Vec::new();
+    cures.extend(feed_that_cures(context, i, worst));
+    if strip.cap.is_none() {
+        cures.push("or let the firmware cap its current".into());
+    }
+    sink.find(Draft {
+        severity,
+        subject: &strip.name.text,
+        span: strip.name.span,
+        at: Some(worst),
+        message: format!("strip `{}` gets {v} at pixel {} ({position} from its start), {words}", strip.name.text, solved.lowest.1),
+        cures,
+        evidence: vec![
+            Evidence::computed("lowest_pixel", v),
+            Evidence::new(limit_name, limit, &figure.origin),
+            Evidence::computed("position", position),
+            Evidence::computed("colour_shift", Fraction::new(colour_shift(strip, solved.lowest.0, solved.highest_v).0)),
+        ],
+    });
+}

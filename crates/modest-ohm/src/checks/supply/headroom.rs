@@ -1,0 +1,41 @@
+//! supply-headroom: wanted continuous current against the rating less the policy's headroom.
+
+use super::overloaded::rated;
+use crate::checks::context::Context;
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::quantity::{Amps, Fraction};
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    for r in rated(context) {
+        let (Some(wanted), Some(rating)) = (r.wanted, r.rating) else { continue };
+        if wanted.value > rating.get() * (1.0 + 1e-9) {
+            // Overloaded; said by the check of that name.
+            continue;
+        }
+        let amps = Amps::new(wanted.value);
+        let usable = rating * (1.0 - r.headroom.typical.get());
+        let left = Fraction::new(1.0 - amps.get() / rating.get());
+        if rating.get() > 0.0 && amps.get() > usable.get() * (1.0 + 1e-9) {
+            let needed = Amps::new(amps.get() / (1.0 - r.headroom.typical.get()));
+            sink.find(Draft {
+                severity: Severity::Caution,
+                subject: &r.name,
+                span: r.span,
+                at: Some(&wanted),
+                message: format!(
+                    "{} `{}` is asked for {amps} of its {rating}: {left} headroom where {} is wanted",
+                    r.what, r.name, r.headroom.typical
+                ),
+                cures: vec![format!("take one that delivers {needed} or more, or draw {} less", amps - usable)],
+                evidence: vec![
+                    Evidence::computed("wanted", amps),
+                    Evidence::new("rating", rating, &r.origin),
+                    Evidence::new("headroom", r.headroom.typical, &r.headroom.origin),
+                ],
+            });
+        } else if context.all_sustained() {
+            sink.pass(&r.name, format!("{left} headroom, {} wanted", r.headroom.typical));
+        }
+    }
+}

@@ -1,0 +1,80 @@
+//! supply-overloaded: wanted continuous current against the rating.
+
+use crate::checks::context::{Context, Worst};
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::plan::NodeKind;
+use crate::quantity::{Amps, Figure, Fraction, Origin};
+use crate::ratings::{node_current, node_limit};
+use crate::text::Span;
+
+/// A source with what is wanted of it.
+pub(super) struct Rated {
+    pub name: String,
+    pub span: Span,
+    pub what: &'static str,
+    pub rating: Option<Amps>,
+    pub origin: Origin,
+    pub headroom: Figure<Fraction>,
+    pub wanted: Option<Worst>,
+}
+
+/// Supplies, converters and board outputs.
+pub(super) fn rated(context: &Context<'_>) -> Vec<Rated> {
+    let plan = context.plan;
+    let mut out = Vec::new();
+    for (id, node) in plan.nodes.iter().enumerate() {
+        let (what, figure, headroom) = match node.kind {
+            NodeKind::Supply(i) => ("supply", plan.supplies[i].current.as_ref(), plan.supplies[i].headroom.clone()),
+            NodeKind::Converter(i) => ("converter", plan.converters[i].current.as_ref(), plan.converters[i].headroom.clone()),
+            NodeKind::BoardOutput(i) => {
+                ("board output", plan.controllers[i].regulator.as_ref().and_then(|r| r.limit.as_ref()), None)
+            }
+            _ => continue,
+        };
+        let kind = node.kind;
+        out.push(Rated {
+            name: node.name.clone(),
+            span: plan.declared_at(crate::plan::NodeId(id)),
+            what,
+            rating: node_limit(plan, kind),
+            origin: figure.map_or(Origin::Computed, |f| f.origin.clone()),
+            headroom: headroom.unwrap_or_else(|| plan.policy.headroom.clone()),
+            wanted: context.worst_sustained(|s| node_current(context.layout, kind, s)),
+        });
+    }
+    out
+}
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    for r in rated(context) {
+        let Some(wanted) = r.wanted else { continue };
+        let amps = Amps::new(wanted.value);
+        let Some(rating) = r.rating else {
+            // What carries nothing cannot be overloaded.
+            if wanted.value > 1e-6 {
+                sink.unknown(
+                    &r.name,
+                    r.span,
+                    format!("{} `{}` delivers {amps}, and its rating is not given", r.what, r.name),
+                    "give its continuous rating: `current = \"5 A\"`",
+                );
+            }
+            continue;
+        };
+        if amps.get() > rating.get() * (1.0 + 1e-9) {
+            let needed = Amps::new(amps.get() / (1.0 - r.headroom.typical.get()));
+            sink.find(Draft {
+                severity: Severity::Danger,
+                subject: &r.name,
+                span: r.span,
+                at: Some(&wanted),
+                message: format!("{} `{}` is asked for {amps} and delivers {rating} continuously", r.what, r.name),
+                cures: vec![format!("take one that delivers {needed} or more, or draw less from it")],
+                evidence: vec![Evidence::computed("wanted", amps), Evidence::new("rating", rating, &r.origin)],
+            });
+        } else if context.all_sustained() {
+            sink.pass(&r.name, format!("{amps} of {rating}"));
+        }
+    }
+}

@@ -1,0 +1,48 @@
+//! cable-unknown: what draws more than 0.5 A over a lead of which nothing is said; one line per plan.
+
+use crate::checks::context::Context;
+use crate::checks::sink::Sink;
+use crate::network::Run;
+use crate::quantity::Amps;
+use crate::ratings::cable_of;
+
+/// Below this a missing lead is taken as ideal without a word.
+const WORTH_ASKING_A: f64 = 0.5;
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    let plan = context.plan;
+    let mut missing: Vec<(f64, &str)> = Vec::new();
+    for info in context.layout.conductors.iter().filter(|c| !matches!(c.run, Run::Ground(_))) {
+        let Some(feed) = info.feed else { continue };
+        if cable_of(plan, info.run).is_some() {
+            continue;
+        }
+        let amps = context
+            .worst_actual(|o| o.case.continuous, |_, s| Some(s.solution.current[feed].abs()))
+            .or_else(|| context.worst_sustained(|s| s.solution.current[feed].abs()))
+            .map_or(0.0, |w| w.value);
+        if amps > WORTH_ASKING_A * (1.0 + 1e-9) {
+            missing.push((amps, &info.name));
+        }
+    }
+    let Some((_, first)) = missing.first() else {
+        if let Some(supply) = plan.supplies.first() {
+            sink.pass(&supply.name.text, "every lead that carries more than 500 mA is given".into());
+        }
+        return;
+    };
+    let list: Vec<String> = missing.iter().map(|(a, n)| format!("`{n}` ({})", Amps::new(*a))).collect();
+    let item = first.split(['.', '[']).next().unwrap_or(first);
+    let span = plan
+        .feeds()
+        .into_iter()
+        .find(|(n, ..)| n == first || n.split(['.', '[']).next() == Some(item))
+        .and_then(|(_, f, _)| f.from.name.span);
+    let Some(span) = span.or_else(|| plan.supplies.first().map(|s| s.name.span)) else { return };
+    sink.unknown(
+        first,
+        span,
+        format!("leads are not given and taken as ideal; their drop is not known: {}", list.join(", ")),
+        "give length and size: `cable = \"1.2 m 16 AWG\"`",
+    );
+}

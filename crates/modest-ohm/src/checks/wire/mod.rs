@@ -1,0 +1,35 @@
+//! Wires and contacts.
+
+mod cable_unknown;
+mod overloaded;
+mod voltage_drop;
+
+use super::Check;
+use crate::finding::Severity::{Advice, Caution, Danger, Unknown};
+
+pub(crate) const CHECKS: &[Check] = &[
+    Check {
+        code: "wire-overloaded",
+        family: "wire",
+        title: "the wanted continuous current is above what a wire carries at this ambient",
+        severities: &[Danger, Unknown],
+        about: include_str!("../../about/wire-overloaded.md"),
+        run: overloaded::run,
+    },
+    Check {
+        code: "voltage-drop",
+        family: "wire",
+        title: "a consumer without regulation loses more of its source's volts than the policy allows",
+        severities: &[Caution, Advice],
+        about: include_str!("../../about/voltage-drop.md"),
+        run: voltage_drop::run,
+    },
+    Check {
+        code: "cable-unknown",
+        family: "wire",
+        title: "something draws more than 0.5 A over a lead that the plan does not give",
+        severities: &[Unknown],
+        about: include_str!("../../about/cable-unknown.md"),
+        run: cable_unknown::run,
+    },
+];

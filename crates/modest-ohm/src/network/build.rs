@@ -1,0 +1,296 @@
+//! From the plan to its network: two vertices a node, one branch an element.
+
+use std::collections::BTreeSet;
+
+use super::layout::{ConductorInfo, Layout, Run, Terminals};
+use super::state::{Boards, Draw, State, draw, level};
+use super::{Branch, Law, Network};
+use crate::plan::{Cable, Conductor, Feed, Fuse, NodeId, NodeKind, Plan, Strip};
+use crate::quantity::{Corner, Role};
+use crate::solve::{Clamp, Ladder, PixelLaw, Port};
+
+/// Two ideal leads side by side would leave their shares undefined; no lead is better than this, Ω.
+const LEAST_OHMS: f64 = 1e-9;
+
+/// Builds the network of a plan in a state.
+pub(crate) fn build(plan: &Plan, state: &State<'_>) -> (Network, Layout) {
+    let mut b = Builder { plan, state, net: Network::default(), layout: Layout::default(), tapped: tapped(plan), feed_points: Vec::new() };
+    b.nodes();
+    b.feed_points();
+    b.sources();
+    b.runs();
+    b.boards();
+    b.loads();
+    b.strips();
+    b.grounds();
+    (b.net, b.layout)
+}
+
+/// Nodes that something names as its feed, return or tie.
+fn tapped(plan: &Plan) -> BTreeSet<NodeId> {
+    plan.feeds()
+        .iter()
+        .flat_map(|(_, f, _)| std::iter::once(f.from.id).chain(f.back.as_ref().map(|b| b.to.id)))
+        .chain(plan.grounds.iter().flat_map(|g| g.between.iter().map(|n| n.id)))
+        .collect()
+}
+
+struct Builder<'a> {
+    plan: &'a Plan,
+    state: &'a State<'a>,
+    net: Network,
+    layout: Layout,
+    tapped: BTreeSet<NodeId>,
+    /// Per strip, per injection.
+    feed_points: Vec<Vec<Terminals>>,
+}
+
+impl Builder<'_> {
+    fn vertex(&mut self) -> usize {
+        self.net.vertices += 1;
+        self.net.vertices - 1
+    }
+
+    fn terminals(&mut self) -> Terminals {
+        Terminals { plus: self.vertex(), minus: self.vertex() }
+    }
+
+    fn branch(&mut self, from: usize, to: usize, law: Law) -> usize {
+        self.net.branches.push(Branch { from, to, law });
+        self.net.branches.len() - 1
+    }
+
+    /// Every node gets its own +; what shares a − with its feed shares the vertex.
+    fn nodes(&mut self) {
+        for i in 0..self.plan.nodes.len() {
+            let terminals = match self.plan.nodes[i].kind {
+                NodeKind::Converter(_) => {
+                    // Not isolated: the output's − is the input's −.
+                    let input = self.terminals();
+                    self.layout.converters.push((input, usize::MAX, usize::MAX));
+                    Terminals { plus: self.vertex(), minus: input.minus }
+                }
+                NodeKind::BoardOutput(c) => {
+                    let input = self.plan.node_id(NodeKind::BoardInput(c)).map_or(0, |id| id.0);
+                    Terminals { plus: self.vertex(), minus: self.layout.nodes[input].minus }
+                }
+                _ => self.terminals(),
+            };
+            self.layout.nodes.push(terminals);
+        }
+    }
+
+    /// A strip's `start` or `end` is the feed point there, if it has one.
+    fn feed_points(&mut self) {
+        for (i, strip) in self.plan.strips.iter().enumerate() {
+            let points: Vec<Terminals> = strip.injections.iter().map(|_| self.terminals()).collect();
+            for (kind, at_m) in ends(i, strip) {
+                let at = strip.injections.iter().position(|inj| (inj.at_m - at_m).abs() < 1e-9);
+                if let (Some(q), Some(id)) = (at, self.plan.node_id(kind)) {
+                    self.layout.nodes[id.0] = points[q];
+                }
+            }
+            self.feed_points.push(points);
+        }
+    }
+
+    fn node(&self, id: NodeId) -> Terminals {
+        self.layout.nodes[id.0]
+    }
+
+    fn at(&self, kind: NodeKind) -> Terminals {
+        self.plan.node_id(kind).map_or(Terminals { plus: 0, minus: 0 }, |id| self.node(id))
+    }
+
+    fn sources(&mut self) {
+        let corner = self.state.corner;
+        for (i, s) in self.plan.supplies.iter().enumerate() {
+            let t = self.at(NodeKind::Supply(i));
+            let law = Law::Source {
+                emf: s.voltage.at(corner, Role::Source).get(),
+                ohms: s.resistance.at(corner, Role::Resistance).get(),
+                limit: s.limit.as_ref().map_or(f64::INFINITY, |l| l.low.get()),
+                sinks: s.sinks,
+            };
+            let branch = self.branch(t.minus, t.plus, law);
+            self.layout.supplies.push(branch);
+            self.net.supplies.push(branch);
+            self.net.source_minus.push(t.minus);
+        }
+    }
+
+    fn runs(&mut self) {
+        for (i, run) in self.plan.branches.iter().enumerate() {
+            if run.closed {
+                let to = self.at(NodeKind::Branch(i));
+                self.feed(&run.name.text, Run::Branch(i), &run.feed, run.fuse.as_ref(), to);
+            }
+        }
+        let corner = self.state.corner;
+        for (i, c) in self.plan.converters.iter().enumerate() {
+            let (input, ..) = self.layout.converters[i];
+            self.feed(&c.name.text, Run::Converter(i), &c.feed, None, input);
+            let out = self.at(NodeKind::Converter(i));
+            let output = self.branch(out.minus, out.plus, Law::Source {
+                emf: c.output.at(corner, Role::Source).get(),
+                ohms: c.resistance.at(corner, Role::Resistance).get(),
+                limit: c.limit.as_ref().map_or(f64::INFINITY, |l| l.low.get()),
+                sinks: false,
+            });
+            let law = Law::ConverterInput {
+                output,
+                efficiency: c.efficiency.at(corner, Role::LoadOpposite).get(),
+                quiescent_w: c.quiescent.at(corner, Role::Demand).get(),
+            };
+            let intake = self.branch(input.plus, input.minus, law);
+            self.layout.converters[i] = (input, intake, output);
+        }
+    }
+
+    fn boards(&mut self) {
+        let corner = self.state.corner;
+        for (i, c) in self.plan.controllers.iter().enumerate() {
+            let t = self.at(NodeKind::BoardInput(i));
+            self.feed(&format!("{}.{}", c.name.text, c.terminal), Run::Controller(i), &c.feed, None, t);
+            let figure = if self.state.boards == Boards::Peak { &c.peak } else { &c.mean };
+            let on = self.state.demands.controllers_on[i];
+            let amps = if on { figure.at(corner, Role::Demand).get() } else { 0.0 };
+            let knee = c.knee.as_ref().map_or_else(
+                || 0.8 * c.recommended.as_ref().map_or(4.5, |r| r.low.get()),
+                |k| k.typical.get(),
+            );
+            let own = self.branch(t.plus, t.minus, Law::ConstantCurrent { amps, knee });
+            let regulator = c.regulator.as_ref().map(|r| {
+                let out = self.at(NodeKind::BoardOutput(i));
+                self.branch(t.plus, out.plus, Law::Regulator {
+                    common: t.minus,
+                    volts: r.voltage.at(corner, Role::Source).get(),
+                    dropout: r.dropout.at(corner, Role::Resistance).get(),
+                })
+            });
+            self.layout.controllers.push((t, own, regulator));
+        }
+        for (i, s) in self.plan.shifters.iter().enumerate() {
+            let t = self.terminals();
+            self.feed(&s.name.text, Run::Shifter(i), &s.feed, None, t);
+            let amps = s.current.at(corner, Role::Demand).get();
+            let branch = self.branch(t.plus, t.minus, Law::ConstantCurrent { amps, knee: 1.5 });
+            self.layout.shifters.push((t, branch));
+        }
+    }
+
+    fn loads(&mut self) {
+        for (i, load) in self.plan.loads.iter().enumerate() {
+            let mut members = Vec::with_capacity(load.count);
+            for m in 0..load.count {
+                let t = self.terminals();
+                self.feed(&load.member(m), Run::Load(i), &load.feed, None, t);
+                let law = match draw(load, &self.state.demands.loads[i][m], self.state.corner) {
+                    Draw::Nothing => Law::ConstantCurrent { amps: 0.0, knee: 1.0 },
+                    Draw::Amps(amps) => Law::ConstantCurrent { amps, knee: load.knee_v() },
+                    Draw::Watts(watts) => Law::ConstantPower { watts },
+                    Draw::Ohms(ohms) => Law::Resistive { siemens: 1.0 / ohms },
+                };
+                members.push((t, self.branch(t.plus, t.minus, law)));
+            }
+            self.layout.loads.push(members);
+        }
+    }
+
+    fn strips(&mut self) {
+        for (i, strip) in self.plan.strips.iter().enumerate() {
+            let mut ports: Vec<(Port, Option<usize>)> = Vec::new();
+            for (q, injection) in strip.injections.iter().enumerate() {
+                let t = self.feed_points[i][q];
+                let name = format!("{}.inject[{q}]", strip.name.text);
+                self.feed(&name, Run::Injection(i, q), &injection.feed, injection.fuse.as_ref(), t);
+                ports.push((Port { at_m: injection.at_m, plus: t.plus, minus: t.minus }, Some(q)));
+            }
+            for (kind, at_m) in ends(i, strip) {
+                let Some(id) = self.plan.node_id(kind).filter(|id| self.tapped.contains(id)) else { continue };
+                let t = self.node(id);
+                if !ports.iter().any(|(p, _)| p.plus == t.plus) {
+                    ports.push((Port { at_m, plus: t.plus, minus: t.minus }, None));
+                }
+            }
+            ports.sort_by(|a, b| a.0.at_m.total_cmp(&b.0.at_m));
+            let mut index = vec![0; strip.injections.len()];
+            for (p, (_, q)) in ports.iter().enumerate() {
+                if let Some(q) = q {
+                    index[*q] = p;
+                }
+            }
+            self.layout.ports.push(index);
+            let level = level(self.plan, i, self.state);
+            self.net.ladders.push(ladder(strip, self.state.corner, level, ports.into_iter().map(|(p, _)| p).collect()));
+        }
+    }
+
+    fn grounds(&mut self) {
+        for (i, g) in self.plan.grounds.iter().enumerate() {
+            let [a, b] = [self.node(g.between[0].id).minus, self.node(g.between[1].id).minus];
+            let law = match (&g.cable, &g.resistance) {
+                (_, Some(r)) => fixed(r.at(self.state.corner, Role::Resistance).get()),
+                (Some(cable), None) => self.conductor(Some(cable), |c| &c.back, None),
+                (None, None) => fixed(0.0),
+            };
+            let back = self.branch(a, b, law);
+            self.layout.conductors.push(ConductorInfo { name: g.name.text.clone(), run: Run::Ground(i), feed: None, back });
+        }
+    }
+
+    /// Both conductors of a feed, from its node to the terminals it feeds.
+    fn feed(&mut self, name: &str, run: Run, feed: &Feed, fuse: Option<&Fuse>, to: Terminals) {
+        let from = self.node(feed.from.id);
+        let law = self.conductor(feed.cable.as_ref(), |c| &c.feed, fuse);
+        let out = self.branch(from.plus, to.plus, law);
+        let (back_to, cable) = match &feed.back {
+            Some(back) => (self.node(back.to.id).minus, back.cable.as_ref()),
+            None => (from.minus, feed.cable.as_ref()),
+        };
+        let law = self.conductor(cable, |c| &c.back, None);
+        // The return counts in the same direction as the feed: its current is negative.
+        let back = self.branch(back_to, to.minus, law);
+        self.layout.conductors.push(ConductorInfo { name: name.to_owned(), run, feed: Some(out), back });
+    }
+
+    fn conductor(&self, cable: Option<&Cable>, which: fn(&Cable) -> &Conductor, fuse: Option<&Fuse>) -> Law {
+        let (corner, ambient) = (self.state.corner, self.plan.ambient_c());
+        let fuse_ohms = fuse.map_or(0.0, |f| f.resistance.at(corner, Role::Resistance).get());
+        let Some(cable) = cable else { return fixed(fuse_ohms) };
+        let wire = cable.ohms(which(cable), ambient, corner);
+        let ohms = (wire.ohms + fuse_ohms).max(LEAST_OHMS);
+        let ampacity = cable.ampacity(ambient).filter(|a| *a > 0.0).unwrap_or(f64::INFINITY);
+        Law::Conductor { ohms, rise: if ampacity.is_finite() { wire.rise * wire.ohms / ohms } else { 0.0 }, ampacity }
+    }
+}
+
+fn ends(i: usize, strip: &Strip) -> [(NodeKind, f64); 2] {
+    [(NodeKind::StripStart(i), 0.0), (NodeKind::StripEnd(i), strip.length.typical.get())]
+}
+
+fn fixed(ohms: f64) -> Law {
+    Law::Conductor { ohms: ohms.max(LEAST_OHMS), rise: 0.0, ampacity: f64::INFINITY }
+}
+
+/// A strip's ladder in a corner, every colour at `level`.
+fn ladder(strip: &Strip, corner: Corner, level: f64, ports: Vec<Port>) -> Ladder {
+    let pixel = &strip.pixel;
+    let mut clamps = vec![Clamp {
+        amps: pixel.quiescent.at(corner, Role::Demand).get(),
+        start_v: 0.0,
+        slope: 1.0 / pixel.quiescent_knee.at(corner, Role::LoadOpposite).get(),
+    }];
+    clamps.extend(pixel.colours.iter().map(|c| {
+        let (vf, vreg) = (c.vf.at(corner, Role::LoadOpposite).get(), c.vreg.at(corner, Role::LoadOpposite).get());
+        Clamp { amps: level * c.current.at(corner, Role::Demand).get(), start_v: vf, slope: 1.0 / (vreg - vf).max(1e-6) }
+    }));
+    Ladder {
+        pixels: strip.pixels,
+        per_m: strip.density.typical.get(),
+        feed_ohm_per_m: strip.copper_feed.at(corner, Role::Resistance).get(),
+        return_ohm_per_m: strip.copper_return.at(corner, Role::Resistance).get(),
+        law: PixelLaw { clamps },
+        ports,
+    }
+}

@@ -1,0 +1,64 @@
+//! The electrical network of a plan in one scenario and corner: vertices, branches, ladders; no names, no text.
+
+mod build;
+mod layout;
+mod state;
+
+pub(crate) use build::build;
+pub(crate) use layout::{ConductorInfo, Layout, Run, Terminals};
+pub(crate) use state::{Boards, Case, Member, State, cases};
+
+use crate::solve::Ladder;
+
+/// A two-terminal element; its current counts positive from `from` to `to` through the element.
+#[derive(Clone, Debug)]
+pub(crate) struct Branch {
+    pub from: usize,
+    pub to: usize,
+    pub law: Law,
+}
+
+/// The laws of the elements (electrical reference, "The network").
+#[derive(Clone, Debug)]
+pub(crate) enum Law {
+    /// V = R·i·(1 + rise·min(1, (i/ampacity)²)): a conductor that warms with its current.
+    Conductor { ohms: f64, rise: f64, ampacity: f64 },
+    /// From − to +: V₊ − V₋ = emf − ohms·i up to `limit`, then constant current; takes none back unless it `sinks`.
+    Source { emf: f64, ohms: f64, limit: f64, sinks: bool },
+    /// From input + to output +: holds `volts` over `common`, or follows the input less the dropout.
+    Regulator { common: usize, volts: f64, dropout: f64 },
+    /// From input + to input −: takes (Pout/efficiency + quiescent)/V for the output branch.
+    ConverterInput { output: usize, efficiency: f64, quiescent_w: f64 },
+    /// amps·clamp(V/knee, 0, 1).
+    ConstantCurrent { amps: f64, knee: f64 },
+    /// V/R.
+    Resistive { siemens: f64 },
+    /// P/V on the upper branch.
+    ConstantPower { watts: f64 },
+}
+
+impl Law {
+    /// True for elements that draw current between + and −.
+    pub fn is_demand(&self) -> bool {
+        matches!(
+            self,
+            Law::ConstantCurrent { .. } | Law::Resistive { .. } | Law::ConstantPower { .. } | Law::ConverterInput { .. }
+        )
+    }
+
+    pub fn is_power(&self) -> bool {
+        matches!(self, Law::ConstantPower { .. } | Law::ConverterInput { .. })
+    }
+}
+
+/// Everything the solver needs.
+#[derive(Clone, Debug, Default)]
+pub(crate) struct Network {
+    pub vertices: usize,
+    pub branches: Vec<Branch>,
+    pub ladders: Vec<Ladder>,
+    /// The − of supplies, in the order of the plan; the first of each group is its 0 V.
+    pub source_minus: Vec<usize>,
+    /// Branches of supplies (not of converters).
+    pub supplies: Vec<usize>,
+}

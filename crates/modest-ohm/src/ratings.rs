@@ -1,0 +1,87 @@
+//! What a node carries and what it may carry; which cable a conductor is.
+
+use crate::network::{Layout, Run};
+use crate::plan::{Cable, NodeKind, Plan};
+use crate::quantity::Amps;
+use crate::review::Snapshot;
+
+/// The word for a kind of node.
+pub(crate) fn kind_word(kind: NodeKind) -> &'static str {
+    match kind {
+        NodeKind::Supply(_) => "supply",
+        NodeKind::Branch(_) => "branch",
+        NodeKind::Converter(_) => "converter",
+        NodeKind::BoardInput(_) => "board input",
+        NodeKind::BoardOutput(_) => "board output",
+        NodeKind::StripStart(_) | NodeKind::StripEnd(_) => "strip end",
+    }
+}
+
+/// The current a node delivers (supplies, converters, board outputs) or takes in (branches, board inputs), A.
+pub(crate) fn node_current(layout: &Layout, kind: NodeKind, s: &Snapshot) -> f64 {
+    let feed_of = |run: Run| {
+        layout.conductors.iter().find(|c| c.run == run).and_then(|c| c.feed).map_or(0.0, |b| s.solution.current[b])
+    };
+    match kind {
+        NodeKind::Supply(i) => s.solution.current[layout.supplies[i]],
+        NodeKind::Branch(i) => feed_of(Run::Branch(i)),
+        NodeKind::Converter(i) => s.solution.current[layout.converters[i].2],
+        NodeKind::BoardInput(i) => feed_of(Run::Controller(i)),
+        NodeKind::BoardOutput(i) => layout.controllers[i].2.map_or(0.0, |b| s.solution.current[b]),
+        NodeKind::StripStart(_) | NodeKind::StripEnd(_) => 0.0,
+    }
+}
+
+/// What a node may carry for ever: a rating; for a run the smallest of fuse × load factor and derated ampacity; for a
+/// board's output its regulator's limit less the board's own mean. `None` where nothing is known.
+pub(crate) fn node_limit(plan: &Plan, kind: NodeKind) -> Option<Amps> {
+    match kind {
+        NodeKind::Supply(i) => plan.supplies[i].current.as_ref().map(|c| c.low),
+        NodeKind::Converter(i) => plan.converters[i].current.as_ref().map(|c| c.low),
+        NodeKind::Branch(i) => {
+            let run = &plan.branches[i];
+            let fuse = run.fuse.as_ref().map(|f| f.continuous_a());
+            let wire = run.feed.cable.as_ref().and_then(|c| c.ampacity(plan.ambient_c()));
+            [fuse, wire].into_iter().flatten().reduce(f64::min).map(Amps::new)
+        }
+        NodeKind::BoardInput(i) => {
+            plan.controllers[i].feed.cable.as_ref().and_then(|c| c.ampacity(plan.ambient_c())).map(Amps::new)
+        }
+        NodeKind::BoardOutput(i) => {
+            let c = &plan.controllers[i];
+            let limit = c.regulator.as_ref()?.limit.as_ref()?.low.get();
+            Some(Amps::new((limit - c.mean.high.get()).max(0.0)))
+        }
+        NodeKind::StripStart(_) | NodeKind::StripEnd(_) => None,
+    }
+}
+
+/// The cable of a conductor pair's feed.
+pub(crate) fn cable_of(plan: &Plan, run: Run) -> Option<&Cable> {
+    match run {
+        Run::Branch(i) => plan.branches[i].feed.cable.as_ref(),
+        Run::Converter(i) => plan.converters[i].feed.cable.as_ref(),
+        Run::Controller(i) => plan.controllers[i].feed.cable.as_ref(),
+        Run::Shifter(i) => plan.shifters[i].feed.cable.as_ref(),
+        Run::Load(i) => plan.loads[i].feed.cable.as_ref(),
+        Run::Injection(s, q) => plan.strips[s].injections[q].feed.cable.as_ref(),
+        Run::Ground(i) => plan.grounds[i].cable.as_ref(),
+    }
+}
+
+/// The cable of its return, where that is another.
+pub(crate) fn return_cable_of(plan: &Plan, run: Run) -> Option<&Cable> {
+    let feed = match run {
+        Run::Branch(i) => &plan.branches[i].feed,
+        Run::Converter(i) => &plan.converters[i].feed,
+        Run::Controller(i) => &plan.controllers[i].feed,
+        Run::Shifter(i) => &plan.shifters[i].feed,
+        Run::Load(i) => &plan.loads[i].feed,
+        Run::Injection(s, q) => &plan.strips[s].injections[q].feed,
+        Run::Ground(_) => return cable_of(plan, run),
+    };
+    match &feed.back {
+        Some(back) => back.cable.as_ref(),
+        None => feed.cable.as_ref(),
+    }
+}

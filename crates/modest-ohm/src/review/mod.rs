@@ -1,0 +1,108 @@
+//! The review: every scenario solved in every corner, every check run, one finding per cause.
+
+mod cap;
+mod feed;
+mod heads;
+mod outcome;
+mod rows;
+mod select;
+
+pub(crate) use cap::{Cause, cap_causes};
+pub(crate) use feed::feed_row;
+pub(crate) use outcome::{Lift, Outcome, Snapshot, solve_all};
+pub use rows::{
+    ConductorRow, ConverterRow, FeedRow, InjectionFlow, LinkRow, LoadRow, NodeRow, ProfilePoint, StripRow, TotalRow,
+};
+pub use select::{Row, Select};
+
+use crate::checks::{self, Context};
+use crate::finding::{Finding, Passed, Severity};
+use crate::network::Layout;
+use crate::plan::Plan;
+
+/// Everything that can be said of a plan: solved scenarios, findings, and what passed.
+///
+/// ```
+/// use modest_ohm::{Plan, Severity};
+/// let plan = Plan::from_toml(r#"
+///     format = 1
+///     [supply.wall]
+///     kind = "adapter"
+///     voltage = "12 V"
+///     current = "1 A"
+///     [load.lamp]
+///     from = "wall"
+///     cable = "1 m 20 AWG"
+///     current = "1.5 A"
+///     voltage = "12 V"
+/// "#).unwrap();
+/// let review = plan.review();
+/// assert_eq!(review.findings()[0].code, "supply-overloaded");
+/// assert_eq!(review.count(Severity::Danger), 1);
+/// ```
+#[derive(Clone, Debug)]
+pub struct Review {
+    pub(crate) plan: Plan,
+    pub(crate) layout: Layout,
+    pub(crate) outcomes: Vec<Outcome>,
+    findings: Vec<Finding>,
+    passed: Vec<Passed>,
+}
+
+impl Plan {
+    /// Solves and checks the plan.
+    #[must_use]
+    pub fn review(&self) -> Review {
+        let (layout, outcomes) = solve_all(self, Lift::None);
+        let context = Context::new(self, &layout, &outcomes);
+        let (mut findings, passed) = checks::run(&context);
+        heads::gather(&context, &mut findings);
+        checks::accept(self, &mut findings);
+        checks::sort(self, &mut findings);
+        Review { plan: self.clone(), layout, outcomes, findings, passed }
+    }
+}
+
+impl Review {
+    /// The plan.
+    #[must_use]
+    pub fn plan(&self) -> &Plan {
+        &self.plan
+    }
+
+    /// What the checks found, worst first; accepted ones last.
+    #[must_use]
+    pub fn findings(&self) -> &[Finding] {
+        &self.findings
+    }
+
+    /// What was decided without a finding.
+    #[must_use]
+    pub fn passed(&self) -> &[Passed] {
+        &self.passed
+    }
+
+    /// How many findings of a severity there are, accepted ones not counted.
+    #[must_use]
+    pub fn count(&self, severity: Severity) -> usize {
+        self.findings.iter().filter(|f| f.accepted.is_none() && f.severity == severity).count()
+    }
+
+    /// How many findings the plan accepts.
+    #[must_use]
+    pub fn accepted(&self) -> usize {
+        self.findings.iter().filter(|f| f.accepted.is_some()).count()
+    }
+
+    /// Names of the solved scenarios, built-in ones first.
+    #[must_use]
+    pub fn scenarios(&self) -> Vec<&str> {
+        let mut names: Vec<&str> = Vec::new();
+        for outcome in &self.outcomes {
+            if !names.contains(&outcome.case.name.as_str()) {
+                names.push(&outcome.case.name);
+            }
+        }
+        names
+    }
+}

@@ -1,0 +1,134 @@
+//! Data lines hop by hop: sender's levels, receiver's thresholds, and the ground between them.
+
+use crate::network::{Layout, Terminals};
+use crate::plan::{NodeKind, Plan, Threshold};
+use crate::quantity::{Figure, Origin, Volts};
+use crate::review::{LinkRow, Snapshot};
+
+/// One end of a hop.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum End {
+    /// A pin of a controller.
+    Pin(usize),
+    Shifter(usize),
+    /// A strip's first pixel as receiver, its last as sender.
+    Strip(usize),
+}
+
+/// A signal from one part to the next.
+#[derive(Clone, Debug)]
+pub(crate) struct Hop {
+    pub from: End,
+    pub to: End,
+    /// Names as shown: `keeper.io27`, `lift`, `shoreline`.
+    pub names: (String, String),
+    /// The strip whose data line it belongs to.
+    pub strip: usize,
+}
+
+/// All hops of all data lines.
+pub(crate) fn hops(plan: &Plan) -> Vec<Hop> {
+    let mut hops = Vec::new();
+    for (i, strip) in plan.strips.iter().enumerate() {
+        let Some(data) = &strip.data else { continue };
+        let sender = match (&data.pin, &data.after) {
+            (Some(pin), _) => (End::Pin(pin.controller), pin.name.text.clone()),
+            (None, Some((name, before))) => (End::Strip(*before), format!("{}.end", name.text)),
+            (None, None) => continue,
+        };
+        let receiver = (End::Strip(i), strip.name.text.clone());
+        let mut hop = |from: (End, String), to: (End, String)| {
+            hops.push(Hop { from: from.0, to: to.0, names: (from.1, to.1), strip: i });
+        };
+        if let Some((name, shifter)) = &data.through {
+            let middle = (End::Shifter(*shifter), name.text.clone());
+            hop(sender, middle.clone());
+            hop(middle, receiver);
+        } else {
+            hop(sender, receiver);
+        }
+    }
+    hops
+}
+
+/// Supply and ground of one end in a solved state.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Supplied {
+    pub vdd: f64,
+    pub ground: f64,
+}
+
+/// Supply volts and ground of an end; `receiver` picks a strip's first pixel, else its last.
+pub(crate) fn supplied(plan: &Plan, layout: &Layout, end: End, receiver: bool, s: &Snapshot) -> Option<Supplied> {
+    let at = |t: Terminals| {
+        s.solution.alive[t.plus]
+            .then(|| Supplied { vdd: s.solution.across(t.plus, t.minus), ground: s.solution.potential[t.minus] })
+    };
+    match end {
+        End::Pin(c) => {
+            let kind = if plan.controllers[c].regulator.is_some() { NodeKind::BoardOutput(c) } else { NodeKind::BoardInput(c) };
+            at(layout.nodes[plan.node_id(kind)?.0])
+        }
+        End::Shifter(i) => at(layout.shifters[i].0),
+        End::Strip(i) => {
+            let l = &s.solution.ladders[i];
+            l.alive.then_some(if receiver {
+                Supplied { vdd: l.first_v, ground: l.minus_first }
+            } else {
+                Supplied { vdd: l.last_v, ground: l.minus_last }
+            })
+        }
+    }
+}
+
+/// VOH and VOL a sender gives at a supply voltage: stated, else a CMOS output into a CMOS input.
+pub(crate) fn levels(plan: &Plan, hop: &Hop, vdd: f64) -> (Figure<Volts>, Figure<Volts>) {
+    let data = plan.strips[hop.strip].data.as_ref();
+    // Stated levels are those of the last sender before the strip.
+    let stated = data.filter(|_| matches!(hop.to, End::Strip(_)));
+    let range = |low: f64, high: f64| Figure {
+        low: Volts::new(low),
+        typical: Volts::new((low + high) / 2.0),
+        high: Volts::new(high),
+        origin: crate::plan::cmos_default(),
+        bare: false,
+    };
+    let voh = stated.and_then(|d| d.voh.clone()).unwrap_or_else(|| range(vdd - 0.1, vdd));
+    let vol = stated.and_then(|d| d.vol.clone()).unwrap_or_else(|| range(0.0, 0.1));
+    (voh, vol)
+}
+
+/// VIH and VIL of a receiver.
+pub(crate) fn thresholds(plan: &Plan, end: End) -> (Option<&Threshold>, Option<&Threshold>) {
+    match end {
+        End::Pin(_) => (None, None),
+        End::Shifter(i) => (plan.shifters[i].vih.as_ref(), plan.shifters[i].vil.as_ref()),
+        End::Strip(i) => (plan.strips[i].pixel.vih.as_ref(), plan.strips[i].pixel.vil.as_ref()),
+    }
+}
+
+/// The hop's margins in one state (electrical reference, "Boards, pins and levels").
+pub(crate) fn link_row(plan: &Plan, layout: &Layout, hop: &Hop, s: &Snapshot) -> Option<LinkRow> {
+    let sender = supplied(plan, layout, hop.from, false, s)?;
+    let receiver = supplied(plan, layout, hop.to, true, s)?;
+    let (voh, vol) = levels(plan, hop, sender.vdd);
+    let (vih, vil) = thresholds(plan, hop.to);
+    let shift = receiver.ground - sender.ground;
+    let vih = vih.map(|t| t.at(receiver.vdd));
+    Some(LinkRow {
+        from: hop.names.0.clone(),
+        to: hop.names.1.clone(),
+        vdd: Volts::new(receiver.vdd),
+        vih: vih.map(Volts::new),
+        shift: Volts::new(shift),
+        high_margin: vih.map(|v| Volts::new(voh.low.get() - shift - v)),
+        low_margin: vil.map(|t| Volts::new(t.at(receiver.vdd) - vol.high.get() + shift)),
+        over_margin: Volts::new(receiver.vdd + 0.3 - (voh.high.get() - shift)),
+        below_margin: Volts::new(vol.low.get() - shift + 0.3),
+    })
+}
+
+/// Where a level figure came from, for evidence.
+pub(crate) fn level_origin(figure: &Figure<Volts>) -> &Origin {
+    &figure.origin
+}
