@@ -1,2 +1,25 @@
-//! x
-fn main(){}
+//! `mohm`: reads a plan, reviews it, says what it found.
+
+#![forbid(unsafe_code)]
+
+mod args;
+mod commands;
+mod output;
+mod plans;
+
+use std::process::ExitCode;
+
+use clap::Parser;
+
+fn main() -> ExitCode {
+    let args = match args::Args::try_parse() {
+        Ok(args) => args,
+        Err(e) => {
+            // Help and version are answers, all else is a call that cannot be read.
+            let code = if e.use_stderr() { output::UNREADABLE } else { output::FINE };
+            let _ = e.print();
+            return ExitCode::from(code);
+        }
+    };
+    ExitCode::from(commands::run(args.command))
+}

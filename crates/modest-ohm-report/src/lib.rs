@@ -1,1 +1,52 @@
-//! x
+//! Renderers: what a [`modest_ohm::Review`] says, as text for people and as JSON for programs.
+//!
+//! Every function returns a `String`; nothing here prints, reads files or decides a verdict. Text may carry terminal
+//! styles (ANSI sequences); whoever writes it out strips them where they do not belong.
+//!
+//! ```
+//! use modest_ohm::Plan;
+//! use modest_ohm_report::{Input, check_json};
+//! let text = "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"5 V\"\ncurrent = \"1 A\"\n";
+//! let review = Plan::from_toml(text).unwrap().review();
+//! let json = check_json(&Input { path: "shed.toml" }, &review, false);
+//! assert!(json.contains("\"unused\""));
+//! ```
+
+#![forbid(unsafe_code)]
+
+mod about;
+mod budget;
+mod catalogue;
+mod demo;
+mod drop;
+mod findings;
+mod json;
+mod pages;
+mod problems;
+mod style;
+mod table;
+
+pub use about::{about_text, codes_text};
+pub use budget::{budget_json, budget_text};
+pub use catalogue::{catalogue_json, catalogue_text};
+pub use demo::demo_text;
+pub use drop::{drop_json, drop_text};
+pub use findings::{check_json, check_text, verdict_line};
+pub use pages::checks_page;
+pub use problems::{problems_json, problems_text};
+
+/// Which plan a text speaks of.
+#[derive(Clone, Copy, Debug)]
+pub struct Input<'a> {
+    /// The path as the user gave it.
+    pub path: &'a str,
+}
+
+/// How wide a text may be and how many tables it shows.
+#[derive(Clone, Copy, Debug)]
+pub struct Layout {
+    /// Columns of the terminal.
+    pub width: usize,
+    /// True to list what passed as well.
+    pub passed: bool,
+}

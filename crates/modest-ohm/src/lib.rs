@@ -21,7 +21,7 @@ mod solve;
 mod tables;
 mod text;
 
-pub use checks::{Check, registry};
+pub use checks::{Check, nearest_code, registry};
 pub use finding::{Evidence, Finding, Passed, Severity};
 pub use parts::{PartClass, catalogue};
 pub use plan::{

@@ -78,3 +78,13 @@ pub(crate) fn sort(plan: &Plan, findings: &mut [Finding]) {
         )
     });
 }
+
+/// The code nearest to a misspelt one.
+///
+/// ```
+/// assert_eq!(modest_ohm::nearest_code("strip-sag"), Some("strip-sags"));
+/// ```
+#[must_use]
+pub fn nearest_code(code: &str) -> Option<&'static str> {
+    crate::text::nearest(code, registry().iter().map(|c| c.code))
+}

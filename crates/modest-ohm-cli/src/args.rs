@@ -1,0 +1,162 @@
+//! The command line: verbs in the order of the work.
+
+use std::path::PathBuf;
+
+use clap::{Parser, Subcommand, ValueEnum};
+use modest_ohm::{Corner, Severity};
+
+/// Works out and checks the supply side of LED strips, pumps, motors and servos from a written plan.
+#[derive(Parser, Debug)]
+#[command(name = "mohm", version, about, arg_required_else_help = true, max_term_width = 100,
+    after_help = "First steps:\n  mohm demo              a first draft, its mistakes, and the sound plan\n  mohm new shed.toml     a commented plan to start from\n  mohm check shed.toml   what is wrong with it\n\nExit codes: 0 fine, 1 findings at or above --fail-on, 2 the input could not be read.")]
+pub struct Args {
+    /// What to do.
+    #[command(subcommand)]
+    pub command: Command,
+}
+
+/// The verbs.
+#[derive(Subcommand, Debug)]
+pub enum Command {
+    /// Review the two demo plans: a first draft and the sound one
+    #[command(after_help = "Example:\n  mohm demo")]
+    Demo,
+    /// Write a commented plan to start from
+    #[command(after_help = "Example:\n  mohm new shed.toml")]
+    New(New),
+    /// Read a plan and say what is wrong with it
+    #[command(after_help = "Examples:\n  mohm check plans/harbour-diorama.toml\n  mohm check plans/harbour-first-draft.toml --fail-on never\n  mohm check --format json --fail-on danger plans/harbour-diorama.toml")]
+    Check(Check),
+    /// What every rail, converter and lead carries in every scenario
+    #[command(after_help = "Examples:\n  mohm budget plans/harbour-diorama.toml\n  mohm budget plans/harbour-diorama.toml --scenario worst --all-corners")]
+    Budget(Tables),
+    /// How far the volts fall along strips, at loads and on data lines
+    #[command(after_help = "Examples:\n  mohm drop plans/harbour-diorama.toml\n  mohm drop plans/harbour-diorama.toml --scenario night --corner low")]
+    Drop(Tables),
+    /// Explain a check: what, why, how it is computed, how to cure it
+    #[command(after_help = "Examples:\n  mohm about\n  mohm about strip-sags")]
+    About(About),
+    /// List the part classes a plan can name
+    #[command(after_help = "Examples:\n  mohm catalogue\n  mohm catalogue pixel")]
+    Catalogue(Catalogue),
+}
+
+/// `new`.
+#[derive(clap::Args, Debug)]
+pub struct New {
+    /// The file to write
+    pub file: PathBuf,
+    /// Replace the file if it is there
+    #[arg(long)]
+    pub force: bool,
+}
+
+/// `check`.
+#[derive(clap::Args, Debug)]
+pub struct Check {
+    /// The plan; `-` reads standard input
+    pub plan: PathBuf,
+    /// Exit with 1 if there is a finding of this severity or worse
+    #[arg(long, value_enum, default_value_t = FailOn::Fault)]
+    pub fail_on: FailOn,
+    /// List what passed as well, with its margins
+    #[arg(long)]
+    pub passed: bool,
+    /// Text for people or JSON for programs
+    #[arg(long, value_enum, default_value_t = Format::Text)]
+    pub format: Format,
+}
+
+/// `budget` and `drop`.
+#[derive(clap::Args, Debug)]
+pub struct Tables {
+    /// The plan; `-` reads standard input
+    pub plan: PathBuf,
+    /// This scenario only
+    #[arg(long)]
+    pub scenario: Option<String>,
+    /// This corner only
+    #[arg(long, value_enum)]
+    pub corner: Option<CornerName>,
+    /// Every corner a row
+    #[arg(long, conflicts_with = "corner")]
+    pub all_corners: bool,
+    /// Text for people or JSON for programs
+    #[arg(long, value_enum, default_value_t = Format::Text)]
+    pub format: Format,
+}
+
+/// `about`.
+#[derive(clap::Args, Debug)]
+pub struct About {
+    /// The code of a check; without it all codes are listed
+    pub code: Option<String>,
+}
+
+/// `catalogue`.
+#[derive(clap::Args, Debug)]
+pub struct Catalogue {
+    /// Show only classes with this word in their name, title, kind or markings
+    pub word: Option<String>,
+    /// Text for people or JSON for programs
+    #[arg(long, value_enum, default_value_t = Format::Text)]
+    pub format: Format,
+}
+
+/// How results are written.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, ValueEnum)]
+pub enum Format {
+    /// For people.
+    Text,
+    /// For programs.
+    Json,
+}
+
+/// Which findings make the exit code 1.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, ValueEnum)]
+pub enum FailOn {
+    /// Only dangers.
+    Danger,
+    /// Faults and dangers.
+    Fault,
+    /// Cautions, faults and dangers.
+    Caution,
+    /// Nothing.
+    Never,
+}
+
+impl FailOn {
+    /// The mildest severity that fails.
+    pub const fn severity(self) -> Option<Severity> {
+        match self {
+            FailOn::Danger => Some(Severity::Danger),
+            FailOn::Fault => Some(Severity::Fault),
+            FailOn::Caution => Some(Severity::Caution),
+            FailOn::Never => None,
+        }
+    }
+}
+
+/// A corner.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, ValueEnum)]
+pub enum CornerName {
+    /// Every figure at its nominal.
+    Typical,
+    /// The lowest voltages at consumers.
+    Low,
+    /// The highest voltages at consumers.
+    High,
+    /// The largest currents.
+    Hot,
+}
+
+impl From<CornerName> for Corner {
+    fn from(name: CornerName) -> Self {
+        match name {
+            CornerName::Typical => Corner::Typical,
+            CornerName::Low => Corner::Low,
+            CornerName::High => Corner::High,
+            CornerName::Hot => Corner::Hot,
+        }
+    }
+}

@@ -1,0 +1,23 @@
+//! One file a verb; each gives the exit code.
+
+mod about;
+mod catalogue;
+mod check;
+mod demo;
+mod new;
+mod tables;
+
+use crate::args::Command;
+
+/// Runs a verb.
+pub fn run(command: Command) -> u8 {
+    match command {
+        Command::Demo => demo::run(),
+        Command::New(args) => new::run(&args),
+        Command::Check(args) => check::run(&args),
+        Command::Budget(args) => tables::budget(&args),
+        Command::Drop(args) => tables::drop(&args),
+        Command::About(args) => about::run(&args),
+        Command::Catalogue(args) => catalogue::run(&args),
+    }
+}

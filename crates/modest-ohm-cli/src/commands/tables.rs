@@ -1,0 +1,42 @@
+//! `budget` and `drop`: tables of one plan.
+
+use modest_ohm::{Review, Select};
+use modest_ohm_report::{Input, budget_json, budget_text, drop_json, drop_text};
+
+use crate::args::{Format, Tables};
+use crate::{output, plans};
+
+/// Runs `budget`.
+pub fn budget(args: &Tables) -> u8 {
+    show(args, |input, review, select| match args.format {
+        Format::Text => budget_text(review, select, output::layout()),
+        Format::Json => budget_json(input, review, select),
+    })
+}
+
+/// Runs `drop`.
+pub fn drop(args: &Tables) -> u8 {
+    show(args, |input, review, select| match args.format {
+        Format::Text => drop_text(review, select, output::layout()),
+        Format::Json => drop_json(input, review, select),
+    })
+}
+
+fn show(args: &Tables, text: impl Fn(&Input<'_>, &Review, &Select) -> String) -> u8 {
+    let plan = match plans::read(&args.plan, args.format) {
+        Ok(plan) => plan,
+        Err(code) => return code,
+    };
+    let review = plan.review();
+    if let Some(wanted) = &args.scenario
+        && !review.scenarios().contains(&wanted.as_str())
+    {
+        output::message(&format!("there is no scenario `{wanted}`; this plan has: {}", review.scenarios().join(", ")));
+        return output::UNREADABLE;
+    }
+    let path = args.plan.display().to_string();
+    let select =
+        Select { scenario: args.scenario.clone(), corner: args.corner.map(Into::into), all_corners: args.all_corners };
+    output::result(&text(&Input { path: &path }, &review, &select));
+    output::FINE
+}

@@ -1,0 +1,44 @@
+//! The long texts of the checks.
+
+use std::fmt::Write as _;
+
+use modest_ohm::{Check, registry};
+
+use crate::style::{self, QUIET, STRONG, paint};
+use crate::table::wrap;
+
+/// One check's long text for the terminal.
+#[must_use]
+pub fn about_text(check: &Check, width: usize) -> String {
+    let severities: Vec<String> = check.severities.iter().map(|s| paint(style::of(*s), s.word())).collect();
+    let mut out = format!("{}  {}\n{}\n\n", paint(STRONG, check.code), severities.join(", "), wrap(check.title, width, 0));
+    for line in check.about.lines() {
+        if let Some(heading) = line.strip_prefix("## ") {
+            let _ = writeln!(out, "{}", paint(STRONG, heading));
+        } else if line.starts_with("    ") || line.starts_with("```") || line.starts_with('|') {
+            let _ = writeln!(out, "{line}");
+        } else {
+            let _ = writeln!(out, "{}", wrap(line, width, 0));
+        }
+    }
+    out
+}
+
+/// All codes, a line each.
+#[must_use]
+pub fn codes_text(width: usize) -> String {
+    let mut out = String::new();
+    let checks = registry();
+    let wide = checks.iter().map(|c| c.code.len()).max().unwrap_or(0);
+    let mut family = "";
+    for check in checks {
+        if check.family != family {
+            family = check.family;
+            let _ = writeln!(out, "{}{}", if out.is_empty() { "" } else { "\n" }, paint(STRONG, family));
+        }
+        let words: Vec<&str> = check.severities.iter().map(|s| s.word()).collect();
+        let _ = writeln!(out, "  {:<wide$}  {}", check.code, wrap(check.title, width, wide + 4));
+        let _ = writeln!(out, "  {:<wide$}  {}", "", paint(QUIET, &words.join(", ")));
+    }
+    out
+}

@@ -1,0 +1,207 @@
+//! The budget: what every rail carries in every scenario.
+
+use std::fmt::Write as _;
+
+use modest_ohm::{Corner, NodeRow, Review, Row, Select};
+
+use crate::json::{
+    self, At, BudgetShape, ConductorShape, ConverterShape, FeedShape, NodeShape, TotalShape, maybe, number,
+};
+use crate::style::{QUIET, STRONG, paint};
+use crate::table::{numbers, or_dash, wrap};
+use crate::{Input, Layout};
+
+/// Tables of rails, converters, leads and power.
+#[must_use]
+pub fn budget_text(review: &Review, select: &Select, layout: Layout) -> String {
+    let mut out = String::new();
+    let nodes = review.nodes(select);
+    let _ = writeln!(out, "{}", paint(STRONG, "Rails: wanted current by scenario, at the corner with the most of its limit"));
+    if select.all_corners {
+        out.push_str(&node_list(&nodes, layout.width));
+    } else {
+        out.push_str(&node_grid(review, &nodes, layout.width));
+    }
+    let notes = "wanted: with source limits lifted, boards bursting. limit: rating; for a run the smaller of fuse × load factor \
+                 and wire; for a board output its regulator less the board's mean.";
+    let _ = writeln!(out, "{}\n", paint(QUIET, &wrap(notes, layout.width, 0)));
+    let converters = review.converters(select);
+    if !converters.is_empty() {
+        let _ = writeln!(out, "{}", paint(STRONG, "Converters"));
+        let rows = converters.iter().map(|r| {
+            let c = &r.row;
+            let mut row = vec![c.name.clone()];
+            row.extend(state(r));
+            row.extend([c.input_v.to_string(), c.input_a.to_string(), c.input_w.to_string(), c.output_a.to_string(), c.loss.to_string()]);
+            row
+        });
+        let heading = ["converter", "scenario", "corner", "input", "input current", "input power", "output current", "loss"];
+        let _ = writeln!(out, "{}", numbers(&heading, rows.collect(), layout.width));
+    }
+    let _ = writeln!(out, "{}", paint(STRONG, "Leads with the largest loss"));
+    out.push_str(&leads(review, select, layout.width));
+    let _ = writeln!(out, "\n{}", paint(STRONG, "Where the power goes"));
+    let rows = review.totals(select).iter().map(|r| {
+        let t = &r.row;
+        let mut row = vec![r.scenario.clone(), r.corner.name().to_owned()];
+        row.extend([t.source, t.load, t.conductor, t.converter_loss, t.source_internal].map(|w| w.to_string()));
+        row
+    }).collect();
+    out.push_str(&numbers(&["scenario", "corner", "from sources", "loads", "leads and copper", "converters", "inside sources"], rows, layout.width));
+    out.push_str(&feed_lines(review, select, layout.width));
+    out
+}
+
+fn state<T>(row: &Row<T>) -> [String; 2] {
+    let scenario = match &row.surging {
+        Some(load) => format!("{} of {load}", row.scenario),
+        None => row.scenario.clone(),
+    };
+    [scenario, row.corner.name().to_owned()]
+}
+
+/// One line a node, one column a scenario; volts and headroom of the scenario with the least headroom.
+fn node_grid(review: &Review, nodes: &[Row<NodeRow>], width: usize) -> String {
+    let scenarios: Vec<&str> = review.scenarios().into_iter().filter(|s| nodes.iter().any(|r| r.scenario == *s)).collect();
+    let mut names: Vec<&str> = Vec::new();
+    for r in nodes {
+        if !names.contains(&r.row.name.as_str()) {
+            names.push(&r.row.name);
+        }
+    }
+    let mut heading = vec!["rail", "lowest volts"];
+    heading.extend(&scenarios);
+    heading.extend(["limit", "least headroom"]);
+    let rows = names.iter().map(|name| {
+        let own: Vec<&Row<NodeRow>> = nodes.iter().filter(|r| r.row.name == *name).collect();
+        let depth = review.depth(name);
+        let mut row = vec![format!("{}{name}", "  ".repeat(depth))];
+        let lowest = own.iter().filter_map(|r| r.row.voltage).reduce(|a, b| if b < a { b } else { a });
+        let lost = own.iter().any(|r| r.row.voltage.is_none());
+        row.push(if lost { "collapses".into() } else { or_dash(lowest) });
+        for s in &scenarios {
+            let of = own.iter().find(|r| r.scenario == *s);
+            row.push(of.map_or_else(|| "–".into(), |r| r.row.wanted.map_or_else(|| "collapses".into(), |w| w.to_string())));
+        }
+        row.push(or_dash(own.first().and_then(|r| r.row.limit)));
+        row.push(or_dash(own.iter().filter_map(|r| r.row.headroom).reduce(|a, b| if b < a { b } else { a })));
+        row
+    });
+    numbers(&heading, rows.collect(), width)
+}
+
+fn node_list(nodes: &[Row<NodeRow>], width: usize) -> String {
+    let rows = nodes.iter().map(|r| {
+        let n = &r.row;
+        let mut row = vec![n.name.clone()];
+        row.extend(state(r));
+        row.extend([or_dash(n.voltage), or_dash(n.current), or_dash(n.wanted), or_dash(n.limit), or_dash(n.headroom)]);
+        row
+    });
+    numbers(&["rail", "scenario", "corner", "volts", "current", "wanted", "limit", "headroom"], rows.collect(), width)
+}
+
+fn leads(review: &Review, select: &Select, width: usize) -> String {
+    let worst = Select { scenario: select.scenario.clone().or_else(|| Some("worst".into())), ..select.clone() };
+    let mut rows = review.conductors(&worst);
+    let loss = |r: &Row<modest_ohm::ConductorRow>| (r.row.feed_loss + r.row.return_loss).get();
+    rows.sort_by(|a, b| loss(b).total_cmp(&loss(a)));
+    let shown = rows.iter().take(12).map(|r| {
+        let c = &r.row;
+        let mut row = vec![c.name.clone()];
+        row.extend(state(r));
+        row.extend([or_dash(c.feed), c.back.to_string(), or_dash(c.ampacity), c.feed_loss.to_string(), c.return_loss.to_string()]);
+        row
+    });
+    numbers(&["lead to", "scenario", "corner", "feed", "return", "ampacity", "feed loss", "return loss"], shown.collect(), width)
+}
+
+fn feed_lines(review: &Review, select: &Select, width: usize) -> String {
+    let mut out = String::new();
+    let select = Select { corner: select.corner.or(Some(Corner::Low)), ..select.clone() };
+    let least = review.feed(&select).into_iter().filter(|r| r.row.largest_scale.is_some()).min_by(|a, b| {
+        a.row.largest_scale.unwrap_or(f64::INFINITY).total_cmp(&b.row.largest_scale.unwrap_or(f64::INFINITY))
+    });
+    if let Some(r) = least {
+        let (scale, watts) = (r.row.largest_scale.unwrap_or(0.0), or_dash(r.row.deliverable_in_range));
+        let text = format!(
+            "Regulated inputs could take {scale:.2} times what they want before the feed collapses ({} at corner {}); {watts} of it within their input ranges.",
+            state(&r)[0],
+            r.corner.name(),
+        );
+        let _ = writeln!(out, "{}", paint(QUIET, &wrap(&text, width, 0)));
+    }
+    out
+}
+
+/// The budget as JSON.
+#[must_use]
+pub fn budget_json(input: &Input<'_>, review: &Review, select: &Select) -> String {
+    let (nodes, conductors) = (review.nodes(select), review.conductors(select));
+    let (converters, totals, feed) = (review.converters(select), review.totals(select), review.feed(select));
+    json::pretty(&BudgetShape {
+        format: json::FORMAT,
+        plan: input.path,
+        nodes: nodes
+            .iter()
+            .map(|r| NodeShape {
+                name: &r.row.name,
+                kind: r.row.kind,
+                at: At::of(r),
+                voltage_v: maybe(r.row.voltage),
+                minus_v: maybe(r.row.minus),
+                current_a: maybe(r.row.current),
+                wanted_a: maybe(r.row.wanted),
+                limit_a: maybe(r.row.limit),
+                headroom: maybe(r.row.headroom),
+            })
+            .collect(),
+        conductors: conductors
+            .iter()
+            .map(|r| ConductorShape {
+                name: &r.row.name,
+                at: At::of(r),
+                feed_a: maybe(r.row.feed),
+                return_a: number(r.row.back),
+                feed_loss_w: number(r.row.feed_loss),
+                return_loss_w: number(r.row.return_loss),
+                ampacity_a: maybe(r.row.ampacity),
+            })
+            .collect(),
+        converters: converters
+            .iter()
+            .map(|r| ConverterShape {
+                name: &r.row.name,
+                at: At::of(r),
+                input_v: number(r.row.input_v),
+                input_a: number(r.row.input_a),
+                input_w: number(r.row.input_w),
+                output_a: number(r.row.output_a),
+                loss_w: number(r.row.loss),
+            })
+            .collect(),
+        totals: totals
+            .iter()
+            .map(|r| TotalShape {
+                at: At::of(r),
+                source_w: number(r.row.source),
+                source_internal_w: number(r.row.source_internal),
+                load_w: number(r.row.load),
+                conductor_w: number(r.row.conductor),
+                converter_loss_w: number(r.row.converter_loss),
+                diode_w: 0.0,
+            })
+            .collect(),
+        feed: feed
+            .iter()
+            .map(|r| FeedShape {
+                at: At::of(r),
+                has_solution: r.row.has_solution,
+                largest_scale: r.row.largest_scale,
+                deliverable_w: maybe(r.row.deliverable),
+                deliverable_in_range_w: maybe(r.row.deliverable_in_range),
+                stays_in_range: r.row.stays_in_range,
+            })
+            .collect(),
+    })
+}

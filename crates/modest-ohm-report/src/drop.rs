@@ -1,0 +1,225 @@
+//! The drop: volts along strips, at loads and boards, and what is left for signals.
+
+use std::fmt::Write as _;
+
+use modest_ohm::{Metres, Review, Row, Select, StripRow, Volts};
+
+use crate::json::{self, At, DropShape, LinkShape, LoadShape, PointShape, ProfileShape, StripShape, maybe, number};
+use crate::style::{QUIET, STRONG, paint};
+use crate::table::{numbers, or_dash, wrap};
+use crate::{Input, Layout};
+
+/// Tables of strips, loads and data lines, and a picture of the worst strip state.
+#[must_use]
+pub fn drop_text(review: &Review, select: &Select, layout: Layout) -> String {
+    let mut out = String::new();
+    let strips = review.strips(select);
+    if !strips.is_empty() {
+        let _ = writeln!(out, "{}", paint(STRONG, "Strips: at the corner with the lowest pixel"));
+        let rows = strips.iter().map(|r| {
+            let s = &r.row;
+            let mut row = vec![s.name.clone()];
+            row.extend(state(r));
+            let feeds: Vec<String> = s.feeds.iter().map(|f| format!("{} at {}", f.feed, f.at)).collect();
+            row.extend([
+                s.current.to_string(), or_dash(s.firmware_cap), s.lowest.to_string(), s.lowest_at.to_string(), s.highest.to_string(),
+                s.copper_loss.to_string(), feeds.join(", "),
+            ]);
+            row
+        });
+        let heading = ["strip", "scenario", "corner", "current", "cap", "lowest", "at", "highest", "copper loss", "fed"];
+        let _ = writeln!(out, "{}", numbers(&heading, rows.collect(), layout.width.max(100)));
+        out.push_str(&pictures(review, &strips, layout.width));
+    }
+    let loads = review.loads(select);
+    if !loads.is_empty() {
+        let _ = writeln!(out, "{}", paint(STRONG, "Loads and boards: at the corner with the lowest volts"));
+        out.push_str(&load_grid(review, select, &loads, layout.width));
+    }
+    let links = review.links(select);
+    if !links.is_empty() {
+        let _ = writeln!(out, "\n{}", paint(STRONG, "Data lines: margins, ground shift signed, smallest over the scenarios shown"));
+        out.push_str(&link_table(&links, layout.width));
+    }
+    out
+}
+
+fn state<T>(row: &Row<T>) -> [String; 2] {
+    let scenario = match &row.surging {
+        Some(load) => format!("{} of {load}", row.scenario),
+        None => row.scenario.clone(),
+    };
+    [scenario, row.corner.name().to_owned()]
+}
+
+/// For each strip, its lowest state drawn along its length.
+fn pictures(review: &Review, strips: &[Row<StripRow>], width: usize) -> String {
+    let mut out = String::new();
+    let mut drawn: Vec<&str> = Vec::new();
+    for r in strips {
+        if drawn.contains(&r.row.name.as_str()) || drawn.len() >= 6 {
+            continue;
+        }
+        drawn.push(&r.row.name);
+        let of_strip = strips.iter().filter(|x| x.row.name == r.row.name);
+        let Some(lowest) = of_strip.min_by(|a, b| a.row.lowest.get().total_cmp(&b.row.lowest.get())) else { continue };
+        let Some(profile) = review.profile_for(lowest) else { continue };
+        let name = format!("Volts along {} ({}, corner {})", lowest.row.name, state(lowest)[0], lowest.corner.name());
+        let _ = writeln!(out, "{}", paint(STRONG, &name));
+        let (low, high) = (lowest.row.lowest.get(), lowest.row.highest.get());
+        let scale_low = (low - 0.25 * (high - low).max(0.02)).max(0.0);
+        let room = width.saturating_sub(32).clamp(20, 80);
+        let steps = profile.len().min(13);
+        let mut shown: Vec<usize> = (0..steps).map(|i| i * (profile.len() - 1) / (steps - 1).max(1)).collect();
+        shown.push(lowest.row.lowest_index);
+        shown.sort_unstable();
+        shown.dedup();
+        for k in shown {
+            let p = &profile[k];
+            let share = ((p.voltage.get() - scale_low) / (high - scale_low).max(1e-9)).clamp(0.0, 1.0);
+            let bar = "█".repeat((share * room as f64).round() as usize);
+            let mark = if k == lowest.row.lowest_index { " lowest" } else { "" };
+            let (at, volts) = (Metres::new(p.position.get()).to_string(), Volts::new(p.voltage.get()).to_string());
+            let _ = writeln!(out, "{at:>9} {volts:>8}  {bar}{mark}");
+        }
+        let note = format!("bars start at {}", Volts::new(scale_low));
+        let _ = writeln!(out, "{}\n", paint(QUIET, &note));
+    }
+    out
+}
+
+fn load_grid(review: &Review, select: &Select, loads: &[Row<modest_ohm::LoadRow>], width: usize) -> String {
+    if select.all_corners {
+        let rows = loads.iter().map(|r| {
+            let mut row = vec![r.row.name.clone()];
+            row.extend(state(r));
+            row.extend([r.row.voltage.to_string(), r.row.current.to_string(), r.row.ground_shift.to_string()]);
+            row
+        });
+        return numbers(&["load", "scenario", "corner", "volts", "current", "ground shift"], rows.collect(), width);
+    }
+    let scenarios: Vec<&str> = review.scenarios().into_iter().filter(|s| loads.iter().any(|r| r.scenario == *s)).collect();
+    let mut names: Vec<&str> = Vec::new();
+    for r in loads {
+        if !names.contains(&r.row.name.as_str()) {
+            names.push(&r.row.name);
+        }
+    }
+    let mut heading = vec!["load"];
+    heading.extend(&scenarios);
+    heading.extend(["largest current", "ground shift"]);
+    let rows = names.iter().map(|name| {
+        let own: Vec<_> = loads.iter().filter(|r| r.row.name == *name).collect();
+        let mut row = vec![(*name).to_owned()];
+        for s in &scenarios {
+            row.push(own.iter().find(|r| r.scenario == *s).map_or_else(|| "–".into(), |r| r.row.voltage.to_string()));
+        }
+        let most = own.iter().map(|r| r.row.current).reduce(|a, b| if b > a { b } else { a });
+        let shift = own.iter().map(|r| r.row.ground_shift).reduce(|a, b| if b.get().abs() > a.get().abs() { b } else { a });
+        row.extend([or_dash(most), or_dash(shift)]);
+        row
+    });
+    let mut out = numbers(&heading, rows.collect(), width);
+    let note = "ground shift: the − of the load against the − of the first supply of its group.";
+    let _ = writeln!(out, "{}", paint(QUIET, &wrap(note, width, 0)));
+    out
+}
+
+fn link_table(links: &[Row<modest_ohm::LinkRow>], width: usize) -> String {
+    let mut ends: Vec<(&str, &str)> = Vec::new();
+    for r in links {
+        if !ends.contains(&(r.row.from.as_str(), r.row.to.as_str())) {
+            ends.push((&r.row.from, &r.row.to));
+        }
+    }
+    let rows = ends.iter().map(|(from, to)| {
+        let own: Vec<_> = links.iter().filter(|r| r.row.from == *from && r.row.to == *to).collect();
+        let least = |f: fn(&modest_ohm::LinkRow) -> Option<Volts>| {
+            or_dash(own.iter().filter_map(|r| f(&r.row)).reduce(|a, b| if b < a { b } else { a }))
+        };
+        let shift = own.iter().map(|r| r.row.shift).reduce(|a, b| if b.get().abs() > a.get().abs() { b } else { a });
+        vec![
+            format!("{from} → {to}"), or_dash(shift), least(|l| l.high_margin), least(|l| l.low_margin),
+            least(|l| Some(l.over_margin)), least(|l| Some(l.below_margin)),
+        ]
+    });
+    numbers(&["line", "ground shift", "high", "low", "below maximum", "above minimum"], rows.collect(), width)
+}
+
+/// The drop as JSON, with every pixel of every strip in the states shown.
+#[must_use]
+pub fn drop_json(input: &Input<'_>, review: &Review, select: &Select) -> String {
+    let (strips, loads, links) = (review.strips(select), review.loads(select), review.links(select));
+    json::pretty(&DropShape {
+        format: json::FORMAT,
+        plan: input.path,
+        strips: strips.iter().map(|r| strip_shape(review, r)).collect(),
+        loads: loads
+            .iter()
+            .map(|r| LoadShape {
+                name: &r.row.name,
+                at: At::of(r),
+                voltage_v: number(r.row.voltage),
+                current_a: number(r.row.current),
+                ground_shift_v: number(r.row.ground_shift),
+            })
+            .collect(),
+        links: links
+            .iter()
+            .map(|r| LinkShape {
+                from: &r.row.from,
+                to: &r.row.to,
+                at: At::of(r),
+                shift_v: number(r.row.shift),
+                vdd_v: number(r.row.vdd),
+                vih_v: maybe(r.row.vih),
+                high_margin_v: maybe(r.row.high_margin),
+                low_margin_v: maybe(r.row.low_margin),
+                over_margin_v: number(r.row.over_margin),
+                below_margin_v: number(r.row.below_margin),
+            })
+            .collect(),
+    })
+}
+
+fn strip_shape<'a>(review: &Review, r: &'a Row<StripRow>) -> StripShape<'a> {
+    let s = &r.row;
+    let profile = review.profile_for(r).unwrap_or_default();
+    StripShape {
+        name: &s.name,
+        at: At::of(r),
+        pixels: s.pixels,
+        current_a: number(s.current),
+        pixel_power_w: number(s.pixel_power),
+        lowest_v: number(s.lowest),
+        lowest_at_m: number(s.lowest_at),
+        lowest_index: s.lowest_index,
+        highest_v: number(s.highest),
+        first_v: number(s.ends.0),
+        last_v: number(s.ends.1),
+        first_minus_v: number(s.first_minus),
+        pixels_below_full_current: s.below_full,
+        copper_loss_w: number(s.copper_loss),
+        copper_max_feed_a: number(s.copper_max_feed),
+        copper_max_return_a: number(s.copper_max_return),
+        firmware_cap_a: maybe(s.firmware_cap),
+        feeds: s
+            .feeds
+            .iter()
+            .map(|f| PointShape {
+                at_m: number(f.at),
+                feed_a: number(f.feed),
+                return_a: number(f.back),
+                voltage_v: number(f.voltage),
+            })
+            .collect(),
+        profile: profile
+            .iter()
+            .map(|p| ProfileShape {
+                position_m: number(p.position),
+                voltage_v: number(p.voltage),
+                current_a: number(p.current),
+            })
+            .collect(),
+    }
+}

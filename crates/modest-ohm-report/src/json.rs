@@ -1,0 +1,280 @@
+//! The published JSON shapes: SI base units as numbers, the unit in the key, snake_case, a `format` number.
+
+use modest_ohm::{Corner, Quantity, Row};
+use serde::Serialize;
+
+/// The number of the shapes in this file.
+pub(crate) const FORMAT: u32 = 1;
+
+/// Pretty JSON of a shape; shapes of this crate always serialise.
+pub(crate) fn pretty<T: Serialize>(value: &T) -> String {
+    let mut text = serde_json::to_string_pretty(value).unwrap_or_else(|e| format!("{{\"error\": \"{e}\"}}"));
+    text.push('\n');
+    text
+}
+
+/// A number that JSON can hold; what is not finite is null.
+pub(crate) fn number<Q: Quantity>(q: Q) -> Option<f64> {
+    q.si().is_finite().then(|| q.si())
+}
+
+pub(crate) fn maybe<Q: Quantity>(q: Option<Q>) -> Option<f64> {
+    q.and_then(number)
+}
+
+/// Scenario and corner of a row.
+#[derive(Serialize)]
+pub(crate) struct At<'a> {
+    scenario: &'a str,
+    corner: &'static str,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    surging: Option<&'a str>,
+}
+
+impl<'a> At<'a> {
+    pub fn of<T>(row: &'a Row<T>) -> Self {
+        Self { scenario: &row.scenario, corner: row.corner.name(), surging: row.surging.as_deref() }
+    }
+}
+
+#[derive(Serialize)]
+pub(crate) struct CheckShape<'a> {
+    pub format: u32,
+    pub plan: &'a str,
+    pub title: &'a str,
+    pub summary: SummaryShape,
+    pub findings: Vec<FindingShape<'a>>,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub passed: Option<Vec<PassedShape<'a>>>,
+}
+
+#[derive(Serialize)]
+pub(crate) struct SummaryShape {
+    pub danger: usize,
+    pub fault: usize,
+    pub caution: usize,
+    pub advice: usize,
+    pub unknown: usize,
+    pub accepted: usize,
+    pub passed: usize,
+}
+
+#[derive(Serialize)]
+pub(crate) struct FindingShape<'a> {
+    pub code: &'a str,
+    pub severity: &'a str,
+    pub subject: &'a str,
+    pub scenario: Option<&'a str>,
+    pub corner: Option<&'a str>,
+    pub message: &'a str,
+    pub line: Option<usize>,
+    pub column: Option<usize>,
+    pub evidence: Vec<EvidenceShape<'a>>,
+    /// Codes of what has the same cause.
+    pub also: Vec<&'a str>,
+    /// The same, with their subjects.
+    pub also_on: Vec<AlsoShape<'a>>,
+    pub proposals: Vec<ProposalShape<'a>>,
+    pub accepted: bool,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub because: Option<&'a str>,
+}
+
+#[derive(Serialize)]
+pub(crate) struct AlsoShape<'a> {
+    pub code: &'a str,
+    pub subject: &'a str,
+}
+
+#[derive(Serialize)]
+pub(crate) struct EvidenceShape<'a> {
+    pub name: &'a str,
+    pub value: Option<f64>,
+    pub unit: &'a str,
+    pub origin: &'a str,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub source: Option<String>,
+}
+
+/// A cure in words; edits of the plan file come with a later version, so `edits` is empty and nothing is `verified`.
+#[derive(Serialize)]
+pub(crate) struct ProposalShape<'a> {
+    pub text: &'a str,
+    pub edits: [(); 0],
+    pub verified: bool,
+}
+
+#[derive(Serialize)]
+pub(crate) struct PassedShape<'a> {
+    pub code: &'a str,
+    pub subject: &'a str,
+    pub margin: &'a str,
+}
+
+#[derive(Serialize)]
+pub(crate) struct ProblemsShape<'a> {
+    pub format: u32,
+    pub plan: &'a str,
+    pub problems: Vec<ProblemShape<'a>>,
+}
+
+#[derive(Serialize)]
+pub(crate) struct ProblemShape<'a> {
+    pub message: &'a str,
+    pub help: &'a str,
+    pub line: Option<usize>,
+    pub column: Option<usize>,
+    pub end_line: Option<usize>,
+    pub end_column: Option<usize>,
+}
+
+#[derive(Serialize)]
+pub(crate) struct BudgetShape<'a> {
+    pub format: u32,
+    pub plan: &'a str,
+    pub nodes: Vec<NodeShape<'a>>,
+    pub conductors: Vec<ConductorShape<'a>>,
+    pub converters: Vec<ConverterShape<'a>>,
+    pub totals: Vec<TotalShape<'a>>,
+    pub feed: Vec<FeedShape<'a>>,
+}
+
+#[derive(Serialize)]
+pub(crate) struct NodeShape<'a> {
+    pub name: &'a str,
+    pub kind: &'a str,
+    #[serde(flatten)]
+    pub at: At<'a>,
+    pub voltage_v: Option<f64>,
+    pub minus_v: Option<f64>,
+    pub current_a: Option<f64>,
+    pub wanted_a: Option<f64>,
+    pub limit_a: Option<f64>,
+    pub headroom: Option<f64>,
+}
+
+#[derive(Serialize)]
+pub(crate) struct ConductorShape<'a> {
+    pub name: &'a str,
+    #[serde(flatten)]
+    pub at: At<'a>,
+    pub feed_a: Option<f64>,
+    pub return_a: Option<f64>,
+    pub feed_loss_w: Option<f64>,
+    pub return_loss_w: Option<f64>,
+    pub ampacity_a: Option<f64>,
+}
+
+#[derive(Serialize)]
+pub(crate) struct ConverterShape<'a> {
+    pub name: &'a str,
+    #[serde(flatten)]
+    pub at: At<'a>,
+    pub input_v: Option<f64>,
+    pub input_a: Option<f64>,
+    pub input_w: Option<f64>,
+    pub output_a: Option<f64>,
+    pub loss_w: Option<f64>,
+}
+
+#[derive(Serialize)]
+pub(crate) struct TotalShape<'a> {
+    #[serde(flatten)]
+    pub at: At<'a>,
+    pub source_w: Option<f64>,
+    pub source_internal_w: Option<f64>,
+    pub load_w: Option<f64>,
+    pub conductor_w: Option<f64>,
+    pub converter_loss_w: Option<f64>,
+    /// No diodes are read yet; the key is there so that the balance can be checked as it will be.
+    pub diode_w: f64,
+}
+
+#[derive(Serialize)]
+pub(crate) struct FeedShape<'a> {
+    #[serde(flatten)]
+    pub at: At<'a>,
+    pub has_solution: bool,
+    pub largest_scale: Option<f64>,
+    pub deliverable_w: Option<f64>,
+    pub deliverable_in_range_w: Option<f64>,
+    pub stays_in_range: Option<bool>,
+}
+
+#[derive(Serialize)]
+pub(crate) struct DropShape<'a> {
+    pub format: u32,
+    pub plan: &'a str,
+    pub strips: Vec<StripShape<'a>>,
+    pub loads: Vec<LoadShape<'a>>,
+    pub links: Vec<LinkShape<'a>>,
+}
+
+#[derive(Serialize)]
+pub(crate) struct StripShape<'a> {
+    pub name: &'a str,
+    #[serde(flatten)]
+    pub at: At<'a>,
+    pub pixels: usize,
+    pub current_a: Option<f64>,
+    pub pixel_power_w: Option<f64>,
+    pub lowest_v: Option<f64>,
+    pub lowest_at_m: Option<f64>,
+    pub lowest_index: usize,
+    pub highest_v: Option<f64>,
+    pub first_v: Option<f64>,
+    pub last_v: Option<f64>,
+    pub first_minus_v: Option<f64>,
+    pub pixels_below_full_current: usize,
+    pub copper_loss_w: Option<f64>,
+    pub copper_max_feed_a: Option<f64>,
+    pub copper_max_return_a: Option<f64>,
+    pub firmware_cap_a: Option<f64>,
+    pub feeds: Vec<PointShape>,
+    pub profile: Vec<ProfileShape>,
+}
+
+#[derive(Serialize)]
+pub(crate) struct PointShape {
+    pub at_m: Option<f64>,
+    pub feed_a: Option<f64>,
+    pub return_a: Option<f64>,
+    pub voltage_v: Option<f64>,
+}
+
+#[derive(Serialize)]
+pub(crate) struct ProfileShape {
+    pub position_m: Option<f64>,
+    pub voltage_v: Option<f64>,
+    pub current_a: Option<f64>,
+}
+
+#[derive(Serialize)]
+pub(crate) struct LoadShape<'a> {
+    pub name: &'a str,
+    #[serde(flatten)]
+    pub at: At<'a>,
+    pub voltage_v: Option<f64>,
+    pub current_a: Option<f64>,
+    pub ground_shift_v: Option<f64>,
+}
+
+#[derive(Serialize)]
+pub(crate) struct LinkShape<'a> {
+    pub from: &'a str,
+    pub to: &'a str,
+    #[serde(flatten)]
+    pub at: At<'a>,
+    pub shift_v: Option<f64>,
+    pub vdd_v: Option<f64>,
+    pub vih_v: Option<f64>,
+    pub high_margin_v: Option<f64>,
+    pub low_margin_v: Option<f64>,
+    pub over_margin_v: Option<f64>,
+    pub below_margin_v: Option<f64>,
+}
+
+/// The corner's name, or null.
+pub(crate) fn corner(corner: Option<Corner>) -> Option<&'static str> {
+    corner.map(Corner::name)
+}
