@@ -23,7 +23,7 @@ pub fn budget_text(review: &Review, select: &Select, layout: Layout) -> String {
         out.push_str(&node_grid(review, &nodes, layout.width));
     }
     let notes = "wanted: with source limits lifted, boards bursting. limit: rating; for a run the smaller of fuse × load factor \
-                 and wire; for a board output its regulator less the board's mean.";
+                 and wire; for a board output its regulator less the board's mean. headroom: start and surge are short and not counted.";
     let _ = writeln!(out, "{}\n", paint(QUIET, &wrap(notes, layout.width, 0)));
     let converters = review.converters(select);
     if !converters.is_empty() {
@@ -84,7 +84,8 @@ fn node_grid(review: &Review, nodes: &[Row<NodeRow>], width: usize) -> String {
             row.push(of.map_or_else(|| "–".into(), |r| r.row.wanted.map_or_else(|| "collapses".into(), |w| w.to_string())));
         }
         row.push(or_dash(own.first().and_then(|r| r.row.limit)));
-        row.push(or_dash(own.iter().filter_map(|r| r.row.headroom).reduce(|a, b| if b < a { b } else { a })));
+        let lasting = own.iter().filter(|r| !matches!(r.scenario.as_str(), "start" | "surge"));
+        row.push(or_dash(lasting.filter_map(|r| r.row.headroom).reduce(|a, b| if b < a { b } else { a })));
         row
     });
     numbers(&heading, rows.collect(), width)
@@ -106,7 +107,8 @@ fn leads(review: &Review, select: &Select, width: usize) -> String {
     let mut rows = review.conductors(&worst);
     let loss = |r: &Row<modest_ohm::ConductorRow>| (r.row.feed_loss + r.row.return_loss).get();
     rows.sort_by(|a, b| loss(b).total_cmp(&loss(a)));
-    let shown = rows.iter().take(12).map(|r| {
+    // Leads that lose less than this are not worth a line.
+    let shown = rows.iter().filter(|r| loss(r) > 1e-6).take(12).map(|r| {
         let c = &r.row;
         let mut row = vec![c.name.clone()];
         row.extend(state(r));

@@ -61,8 +61,10 @@ fn pictures(review: &Review, strips: &[Row<StripRow>], width: usize) -> String {
             continue;
         }
         drawn.push(&r.row.name);
+        // The lowest one; of equals (but for rounding) *worst*, the plainest to speak of.
+        let rank = |x: &Row<StripRow>| x.row.lowest.get() - if x.scenario == "worst" { 1e-6 } else { 0.0 };
         let of_strip = strips.iter().filter(|x| x.row.name == r.row.name);
-        let Some(lowest) = of_strip.min_by(|a, b| a.row.lowest.get().total_cmp(&b.row.lowest.get())) else { continue };
+        let Some(lowest) = of_strip.min_by(|a, b| rank(a).total_cmp(&rank(b))) else { continue };
         let Some(profile) = review.profile_for(lowest) else { continue };
         let name = format!("Volts along {} ({}, corner {})", lowest.row.name, state(lowest)[0], lowest.corner.name());
         let _ = writeln!(out, "{}", paint(STRONG, &name));

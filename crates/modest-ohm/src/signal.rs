@@ -2,7 +2,7 @@
 
 use crate::network::{Layout, Terminals};
 use crate::plan::{NodeKind, Plan, Threshold};
-use crate::quantity::{Figure, Origin, Volts};
+use crate::quantity::{Figure, Volts};
 use crate::review::{LinkRow, Snapshot};
 
 /// One end of a hop.
@@ -126,9 +126,4 @@ pub(crate) fn link_row(plan: &Plan, layout: &Layout, hop: &Hop, s: &Snapshot) ->
         over_margin: Volts::new(receiver.vdd + 0.3 - (voh.high.get() - shift)),
         below_margin: Volts::new(vol.low.get() - shift + 0.3),
     })
-}
-
-/// Where a level figure came from, for evidence.
-pub(crate) fn level_origin(figure: &Figure<Volts>) -> &Origin {
-    &figure.origin
 }

@@ -55,8 +55,10 @@ impl<'a> Context<'a> {
 fn largest<'o>(values: impl Iterator<Item = (&'o Outcome, f64)>) -> Option<Worst> {
     let mut worst: Option<Worst> = None;
     for (o, value) in values {
-        // Equal but for rounding: the first one stays, so that the scenario named does not hang on the last bit.
-        if worst.as_ref().is_none_or(|w| value > w.value + 1e-9 * w.value.abs()) {
+        // Equal but for rounding: *worst* is the plainest to speak of, else the first one stays.
+        let tolerance = |w: &Worst| 1e-9 * w.value.abs();
+        let plainer = |w: &Worst| o.case.name == "worst" && w.scenario != "worst" && value >= w.value - tolerance(w);
+        if worst.as_ref().is_none_or(|w| value > w.value + tolerance(w) || plainer(w)) {
             worst = Some(Worst { value, scenario: o.case.name.clone(), corner: o.corner });
         }
     }

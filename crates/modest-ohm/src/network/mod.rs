@@ -5,7 +5,7 @@ mod layout;
 mod state;
 
 pub(crate) use build::build;
-pub(crate) use layout::{ConductorInfo, Layout, Run, Terminals};
+pub(crate) use layout::{Layout, Run, Terminals};
 pub(crate) use state::{Boards, Case, Member, State, cases};
 
 use crate::solve::Ladder;

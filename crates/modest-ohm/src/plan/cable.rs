@@ -58,15 +58,6 @@ impl Cable {
         }
     }
 
-    /// How the plan would write it: `1.2 m 16 AWG`.
-    pub fn describe(&self) -> String {
-        match (self.length_m(), self.size) {
-            (Some(length), Some(size)) => format!("{} {}", Metres::new(length), size.name()),
-            (Some(length), None) => Metres::new(length).to_string(),
-            _ => "lead of stated resistance".into(),
-        }
-    }
-
     /// Resistance per conductor in a corner. In *low* the conductor warms up to its insulation's temperature.
     pub fn ohms(&self, conductor: &Conductor, ambient_c: f64, corner: Corner) -> ConductorOhms {
         match conductor {

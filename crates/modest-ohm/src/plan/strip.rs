@@ -1,7 +1,7 @@
 //! `[strip.x]`: addressable pixels on two copper tracks, fed at any number of points.
 
 use super::boards::{PinRef, Threshold, read_threshold};
-use super::cable::{Cable, Fuse, read_cable, read_fuse};
+use super::cable::{Fuse, read_cable, read_fuse};
 use super::feed::{Feed, NodeRef, Return, read_optional_feed};
 use super::power::Name;
 use crate::quantity::{Amps, Celsius, Figure, Metres, Ohms, OhmsPerMetre, Origin, PerMetre, Volts, parse_quantity};

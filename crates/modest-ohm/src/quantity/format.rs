@@ -27,7 +27,8 @@ pub fn engineering<Q: Quantity>(quantity: Q) -> String {
     }
     let rounded = round_significant(value, 3);
     let prefixed = Q::PREFIXES || Q::SYMBOL == "m";
-    if rounded == 0.0 {
+    // Below a thousandth of the smallest prefix a number is rounding, not a quantity.
+    if rounded.abs() < 1e-15 {
         return format!("0 {unit}");
     }
     let exponent = rounded.abs().log10().floor() as i32;

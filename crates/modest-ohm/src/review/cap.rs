@@ -18,8 +18,7 @@ pub(crate) struct Cause {
     /// The element furthest beyond its limit: name, amps through it, amps it may carry.
     pub element: (String, f64, f64),
     pub corner: Corner,
-    /// Nominal current of the strips together, and the largest that keeps everything within its limit.
-    pub full_a: f64,
+    /// The largest nominal current of the strips together that keeps everything within its limit.
     pub cap_a: Option<f64>,
     /// The share of full light it leaves, 0 to 1.
     pub level: f64,
@@ -86,13 +85,13 @@ pub(crate) fn cap_causes(context: &Context<'_>) -> Vec<Cause> {
                 .map(|e| &over[*e])
                 .max_by(|a, b| (a.0.amps / a.0.usable).total_cmp(&(b.0.amps / b.0.usable)))?;
             let watched: Vec<On> = strips.iter().flat_map(|s| path_of(plan, *s)).collect();
-            let level = cap_for(plan, &strips, &|on| watched.contains(on));
+            let level = cap_for(plan, &strips, &watched);
             let sum = |f: fn(&crate::plan::Strip) -> f64| strips.iter().map(|s| f(&plan.strips[*s])).sum::<f64>();
             let (dark_a, full_a) = (sum(crate::plan::Strip::nominal_dark_a), sum(crate::plan::Strip::nominal_full_a));
             // Caps are set in round numbers: down to the next 50 mA.
             let cap_a = level.map(|l| ((dark_a + l * (full_a - dark_a)) / 0.05 + 1e-9).floor() * 0.05).filter(|c| *c > dark_a);
             let level = cap_a.map_or(0.0, |c| (c - dark_a) / (full_a - dark_a));
-            Some(Cause { strips, element: (worst.name.clone(), worst.amps, worst.usable), corner: *corner, full_a, cap_a, level })
+            Some(Cause { strips, element: (worst.name.clone(), worst.amps, worst.usable), corner: *corner, cap_a, level })
         })
         .collect()
 }
@@ -151,8 +150,8 @@ fn over_elements(plan: &Plan, strips: &[usize], light: f64) -> Result<Vec<(Eleme
 }
 
 /// The largest common level of these strips that keeps everything watched within its limits in every corner.
-pub(crate) fn cap_for(plan: &Plan, strips: &[usize], watched: &dyn Fn(&OnKey) -> bool) -> Option<f64> {
-    let holds = |level: f64| over_elements(plan, strips, level).is_ok_and(|over| !over.iter().any(|(e, _)| watched(&e.on)));
+fn cap_for(plan: &Plan, strips: &[usize], watched: &[On]) -> Option<f64> {
+    let holds = |level: f64| over_elements(plan, strips, level).is_ok_and(|over| !over.iter().any(|(e, _)| watched.contains(&e.on)));
     if !holds(0.0) {
         return None;
     }
@@ -163,9 +162,6 @@ pub(crate) fn cap_for(plan: &Plan, strips: &[usize], watched: &dyn Fn(&OnKey) ->
     }
     Some(low)
 }
-
-/// What an element is on; opaque outside this file.
-pub(crate) type OnKey = On;
 
 fn elements(plan: &Plan, layout: &Layout, s: &Snapshot, corner: Corner) -> Vec<Element> {
     let mut out = Vec::new();

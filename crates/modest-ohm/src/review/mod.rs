@@ -7,7 +7,7 @@ mod outcome;
 mod rows;
 mod select;
 
-pub(crate) use cap::{Cause, cap_causes};
+pub(crate) use cap::{Cause, cap_causes, share_of};
 pub(crate) use feed::feed_row;
 pub(crate) use outcome::{Lift, Outcome, Snapshot, solve_all};
 pub use rows::{

@@ -92,7 +92,6 @@ struct Run<'a> {
     ladders: Vec<LadderState>,
     flows: Vec<Vec<PieceFlow>>,
     unloaded: Vec<f64>,
-    iterations: usize,
     has_power: bool,
     /// True in the first solve, in which nothing draws current.
     unloaded_round: bool,
@@ -146,7 +145,6 @@ impl<'a> Run<'a> {
             flows: ladders.iter().map(|l| vec![PieceFlow::default(); l.pieces.len()]).collect(),
             ladders,
             unloaded: vec![0.0; net.branches.len()],
-            iterations: 0,
             has_power,
             unloaded_round: false,
             islands,
@@ -185,7 +183,6 @@ impl<'a> Run<'a> {
     fn settle(&mut self) -> Result<(), SolveError> {
         let rounds = if self.has_power { MOST_POWER_ROUNDS } else { MOST_ROUNDS };
         for _ in 0..rounds {
-            self.iterations += 1;
             self.linearise();
             let (potential, current) = self.linear()?;
             if !potential.iter().chain(&current).all(|x| x.is_finite()) {
@@ -620,9 +617,7 @@ impl<'a> Run<'a> {
             potential: self.potential,
             current: self.current,
             ladders,
-            limiting: self.modes.iter().zip(&self.net.branches).map(|(m, b)| matches!(b.law, Law::Source { .. }) && *m == Mode::Limit).collect(),
             alive: self.islands.vertex,
-            iterations: self.iterations,
         }
     }
 }

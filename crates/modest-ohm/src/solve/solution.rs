@@ -9,11 +9,8 @@ pub(crate) struct Solution {
     pub potential: Vec<f64>,
     pub current: Vec<f64>,
     pub ladders: Vec<LadderSolution>,
-    /// Branches that are sources held at their limit.
-    pub limiting: Vec<bool>,
     /// False for what no conductor joins to a supply.
     pub alive: Vec<bool>,
-    pub iterations: usize,
 }
 
 /// One strip, solved.

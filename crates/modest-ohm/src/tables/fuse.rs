@@ -23,13 +23,6 @@ impl FuseFamily {
             FuseFamily::Cartridge => 0.9,
         }
     }
-
-    pub fn name(self) -> &'static str {
-        match self {
-            FuseFamily::Blade => "blade",
-            FuseFamily::Cartridge => "cartridge",
-        }
-    }
 }
 
 /// Cold resistance in ohms of a fuse of this rating: the blade rows, log–log between and beyond them. A cartridge

@@ -10,8 +10,6 @@ pub use problem::{PlanErrors, Problem};
 pub use source::{Place, Source, Span};
 pub(crate) use tree::{Node, Table, Value, parse_tree};
 
-use crate::quantity::Origin;
-
 /// A word of the plan and where it stands.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct Named {
@@ -19,12 +17,6 @@ pub struct Named {
     pub text: String,
     /// Where it stands; `None` for what a default says.
     pub span: Option<Span>,
-}
-
-impl Named {
-    pub(crate) fn origin(&self) -> Origin {
-        self.span.map_or(Origin::Default("default"), Origin::Plan)
-    }
 }
 
 /// The nearest of `known` to `word`, if one is near enough to be meant.

@@ -18,7 +18,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
             let together = if others.is_empty() { String::new() } else { format!(" together with {}", others.join(", ")) };
             let (cure, share) = match cause.cap_a {
                 Some(cap) if others.is_empty() => (
-                    format!("set `firmware-cap = \"{:.2} A\"`: {} of full light stays", cap, Fraction::new(cause.level)),
+                    format!("set `firmware-cap = \"{:.2} A\"` on `{}`: {} of full light stays", cap, strip.name.text, Fraction::new(cause.level)),
                     Some(Amps::new(cap)),
                 ),
                 Some(cap) => {
@@ -26,7 +26,8 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
                     let own = (own * 100.0).floor() / 100.0;
                     (
                         format!(
-                            "set `firmware-cap = \"{own:.2} A\"` here, {:.2} A for all of them: {} of full light stays",
+                            "set `firmware-cap = \"{own:.2} A\"` on `{}`, {:.2} A over all of them: {} of full light stays",
+                            strip.name.text,
                             cap,
                             Fraction::new(cause.level)
                         ),

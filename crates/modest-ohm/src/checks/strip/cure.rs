@@ -4,7 +4,8 @@ use super::sags::{COLOUR_SHIFT, colour_shift};
 use crate::checks::context::{Context, Worst};
 use crate::network::{Boards, State, build};
 use crate::plan::{Injection, Plan, cable_of_size};
-use crate::quantity::{Metres, Volts};
+use crate::quantity::{Figure, Metres, Origin, Volts};
+use crate::review::share_of;
 use crate::solve::{Limits, solve};
 use crate::tables::WireSize;
 
@@ -18,13 +19,20 @@ pub(super) fn feed_that_cures(context: &Context<'_>, strip: usize, worst: &Worst
     let taken = |x: f64| s.injections.iter().any(|inj| (inj.at_m - x).abs() < 0.05 * length);
     let choices: [&[f64]; 3] = [&[1.0], &[0.5, 1.0], &[0.25, 0.5, 0.75, 1.0]];
     let lead_m = first.feed.cable.as_ref().and_then(crate::plan::Cable::length_m).unwrap_or(0.0);
+    // A strip that also lacks its cap is judged with it: two cures that only work together are told together.
+    let mut capped: Plan = plan.clone();
+    let cause = context.causes().iter().find(|c| c.strips.contains(&strip) && c.cap_a.is_some());
+    for s in cause.map_or(&[][..], |c| &c.strips) {
+        capped.strips[*s].cap = cause.and_then(|c| share_of(plan, c, *s)).map(|cap| Figure::exact(cap, Origin::Computed));
+    }
+    let with = if cause.is_some() { "with its cap set, " } else { "" };
     let mut best: Option<(f64, String)> = None;
     for shares in choices {
         let points: Vec<f64> = shares.iter().map(|f| f * length).filter(|x| !taken(*x)).collect();
         if points.is_empty() {
             continue;
         }
-        let mut variant: Plan = plan.clone();
+        let mut variant: Plan = capped.clone();
         for x in &points {
             let mut feed = first.feed.clone();
             // The further feed runs along the strip beside it, in a size that is easy to solder.
@@ -35,7 +43,7 @@ pub(super) fn feed_that_cures(context: &Context<'_>, strip: usize, worst: &Worst
         let shift = colour_shift(&variant.strips[strip], lowest, highest).0;
         let places: Vec<String> = points.iter().map(|x| Metres::new(*x).to_string()).collect();
         let words = format!(
-            "{}feed it also at {} over 18 AWG: the lowest pixel then gets {}",
+            "{with}{}feed it also at {} over 18 AWG: the lowest pixel then gets {}",
             if lowest >= works && shift <= COLOUR_SHIFT { "" } else { "it helps, and is not enough, to " },
             places.join(" and "),
             Volts::new(lowest)

@@ -105,7 +105,7 @@ fn report(
     let v = Volts::new(solved.lowest.0);
     let mut cures = Vec::new();
     cures.extend(feed_that_cures(context, i, worst));
-    if strip.cap.is_none() {
+    if strip.cap.is_none() && !context.causes().iter().any(|c| c.strips.contains(&i)) {
         cures.push("or let the firmware cap its current".into());
     }
     sink.find(Draft {

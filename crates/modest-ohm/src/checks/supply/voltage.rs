@@ -4,7 +4,7 @@ use crate::checks::context::{Context, Worst};
 use crate::checks::sink::{Draft, Sink};
 use crate::finding::{Evidence, Severity};
 use crate::network::Terminals;
-use crate::plan::{LoadState, Name};
+use crate::plan::{LoadState, Name, NodeId};
 use crate::quantity::{Figure, Origin, Volts};
 use crate::review::{Outcome, Snapshot};
 
@@ -14,6 +14,8 @@ struct Consumer<'a> {
     declared: &'a Name,
     what: &'static str,
     at: Where,
+    /// What feeds it over conductors only.
+    root: NodeId,
     absolute: Option<Figure<Volts>>,
     /// Below it the consumer does not work.
     minimum: Option<Figure<Volts>>,
@@ -25,8 +27,8 @@ struct Consumer<'a> {
 #[derive(Clone, Copy)]
 enum Where {
     Terminals(Terminals),
-    /// Load and member: its undervoltage is not judged in its own surge, nor while it is off.
-    Member(usize, usize, Terminals),
+    /// All members of a load: undervoltage is not judged in their own surge, nor while they are off.
+    Load(usize),
     /// Only the upper side: how low a strip's pixels get is another check's matter.
     Strip(usize),
 }
@@ -46,23 +48,21 @@ fn consumers<'a>(context: &Context<'a>) -> Vec<Consumer<'a>> {
         let minimum = load.minimum.clone().or_else(|| {
             recommended.as_ref().map(|_| Figure::exact(Volts::new(load.knee_v()), Origin::Default("0.8 × the lower recommended volts where no minimum is given")))
         });
-        for (m, (t, _)) in layout.loads[i].iter().enumerate() {
-            out.push(Consumer {
-                name: load.member(m), declared: &load.name, what: "load", at: Where::Member(i, m, *t),
-                absolute: load.absolute_maximum(), minimum: minimum.clone(), recommended: recommended.clone(), above: Severity::Caution,
-            });
-        }
+        out.push(Consumer {
+            name: load.name.text.clone(), declared: &load.name, what: "load", at: Where::Load(i), root: plan.root(load.feed.from.id),
+            absolute: load.absolute_maximum(), minimum, recommended, above: Severity::Caution,
+        });
     }
     for (c, (t, ..)) in plan.controllers.iter().zip(&layout.controllers) {
         out.push(Consumer {
-            name: c.name.text.clone(), declared: &c.name, what: "board", at: Where::Terminals(*t),
+            name: c.name.text.clone(), declared: &c.name, what: "board", at: Where::Terminals(*t), root: plan.root(c.feed.from.id),
             absolute: c.absolute.clone(), minimum: c.brown_out.clone(), recommended: c.recommended.clone(), above: Severity::Caution,
         });
     }
     for (s, (t, _)) in plan.shifters.iter().zip(&layout.shifters) {
         let minimum = s.recommended.as_ref().map(|r| Figure::exact(r.low, r.origin.clone()));
         out.push(Consumer {
-            name: s.name.text.clone(), declared: &s.name, what: "shifter", at: Where::Terminals(*t),
+            name: s.name.text.clone(), declared: &s.name, what: "shifter", at: Where::Terminals(*t), root: plan.root(s.feed.from.id),
             absolute: s.absolute.clone(), minimum, recommended: s.recommended.clone(), above: Severity::Caution,
         });
     }
@@ -72,30 +72,51 @@ fn consumers<'a>(context: &Context<'a>) -> Vec<Consumer<'a>> {
             let top = pixel.sheet.as_ref()?.high * 1.2;
             Some(Figure::exact(top, Origin::Default("1.2 × the upper sheet volts where no absolute maximum is given")))
         });
+        let Some(first) = s.injections.first() else { continue };
         out.push(Consumer {
-            name: s.name.text.clone(), declared: &s.name, what: "strip", at: Where::Strip(i),
+            name: s.name.text.clone(), declared: &s.name, what: "strip", at: Where::Strip(i), root: plan.root(first.feed.from.id),
             absolute, minimum: None, recommended: pixel.sheet.clone(), above: Severity::Advice,
         });
     }
     out
 }
 
-fn highest(consumer: &Consumer<'_>, s: &Snapshot) -> Option<f64> {
+fn highest(context: &Context<'_>, consumer: &Consumer<'_>, s: &Snapshot) -> Option<f64> {
+    let volts = |t: &Terminals| s.solution.alive[t.plus].then(|| s.solution.across(t.plus, t.minus));
     match consumer.at {
-        Where::Terminals(t) | Where::Member(_, _, t) => s.solution.alive[t.plus].then(|| s.solution.across(t.plus, t.minus)),
+        Where::Terminals(t) => volts(&t),
+        Where::Load(i) => context.layout.loads[i].iter().filter_map(|(t, _)| volts(t)).reduce(f64::max),
         Where::Strip(i) => s.solution.ladders[i].alive.then_some(s.solution.ladders[i].highest_v),
     }
 }
 
 /// `None` where low volts are not judged.
-fn lowest(consumer: &Consumer<'_>, o: &Outcome, s: &Snapshot) -> Option<f64> {
+fn lowest(context: &Context<'_>, consumer: &Consumer<'_>, o: &Outcome, s: &Snapshot) -> Option<f64> {
     match consumer.at {
         Where::Strip(_) => None,
-        Where::Member(i, m, _) => match &o.case.demands.loads[i][m] {
-            crate::network::Member::State(LoadState::Surge | LoadState::Off) => None,
-            _ => highest(consumer, s),
-        },
-        Where::Terminals(_) => highest(consumer, s),
+        Where::Load(i) => context.layout.loads[i]
+            .iter()
+            .zip(&o.case.demands.loads[i])
+            .filter(|((t, _), member)| {
+                let idle = matches!(member, crate::network::Member::State(LoadState::Surge | LoadState::Off));
+                s.solution.alive[t.plus] && !idle
+            })
+            .map(|((t, _), _)| s.solution.across(t.plus, t.minus))
+            .reduce(f64::min),
+        Where::Terminals(_) => highest(context, consumer, s),
+    }
+}
+
+/// What to do about too few volts: another rail where this one could never do, else less drop.
+fn more_volts(context: &Context<'_>, c: &Consumer<'_>, wanted: Volts) -> String {
+    let root = context.layout.nodes[c.root.0];
+    let name = &context.plan.nodes[c.root.0].name;
+    let best = context.worst_actual(|o| o.case.continuous, |_, s| s.solution.alive[root.plus].then(|| s.solution.across(root.plus, root.minus)));
+    match best {
+        Some(best) if best.value < wanted.get() => {
+            format!("`{name}` gives {} at best: feed it from a rail of {wanted} or more", Volts::new(best.value))
+        }
+        _ => format!("take a thicker or shorter lead from `{name}`, or raise its volts"),
     }
 }
 
@@ -109,8 +130,8 @@ fn judge(context: &Context<'_>, sink: &mut Sink, c: &Consumer<'_>) {
         );
         return;
     }
-    let high = context.worst_actual(|_| true, |_, s| highest(c, s));
-    let low = context.worst_actual(|_| true, |o, s| lowest(c, o, s).map(|v| -v));
+    let high = context.worst_actual(|_| true, |_, s| highest(context, c, s));
+    let low = context.worst_actual(|_| true, |o, s| lowest(context, c, o, s).map(|v| -v));
     let mut sound = context.outcomes.iter().all(|o| o.actual.is_ok());
     let mut report = |severity, at: &Worst, volts: f64, limit: Volts, origin: &Origin, words: String, cure: String, name| {
         sink.find(Draft {
@@ -138,14 +159,13 @@ fn judge(context: &Context<'_>, sink: &mut Sink, c: &Consumer<'_>) {
     if let Some(low) = &low {
         let volts = -low.value;
         let under = |limit: f64| volts < limit * (1.0 - 1e-9);
-        let cure = || "take a thicker or shorter lead, or raise the supply's volts".to_owned();
         if let Some(m) = c.minimum.as_ref().filter(|m| under(m.typical.get())) {
             sound = false;
-            report(Severity::Fault, low, volts, m.typical, &m.origin, format!(" and needs {} to work", m.typical), cure(), "minimum");
+            report(Severity::Fault, low, volts, m.typical, &m.origin, format!(" and needs {} to work", m.typical), more_volts(context, c, m.typical), "minimum");
         } else if let Some(r) = c.recommended.as_ref().filter(|r| under(r.low.get())) {
             sound = false;
             let words = format!(", below the recommended {} .. {}", r.low, r.high);
-            report(Severity::Caution, low, volts, r.low, &r.origin, words, cure(), "recommended");
+            report(Severity::Caution, low, volts, r.low, &r.origin, words, more_volts(context, c, r.low), "recommended");
         }
     }
     if let (true, Some(high)) = (sound, high) {

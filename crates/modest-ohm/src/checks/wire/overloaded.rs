@@ -11,11 +11,16 @@ use crate::tables::WireSize;
 pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     let (plan, ambient) = (context.plan, context.plan.ambient_c());
     let mut nameless: Vec<(String, crate::text::Span)> = Vec::new();
+    let mut told = Vec::new();
     for info in &context.layout.conductors {
         let sides = [
             (info.feed, cable_of(plan, info.run), "lead to"),
             (Some(info.back), return_cable_of(plan, info.run), "return of"),
         ];
+        // The members of a count have equal leads: the first one speaks for all.
+        if told.contains(&info.run) {
+            continue;
+        }
         let mut fired = false;
         for (branch, cable, side) in sides {
             let (Some(branch), Some(cable), false) = (branch, cable, fired) else { continue };
@@ -30,6 +35,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
             let ampacity = Amps::new(ampacity);
             if amps.get() > ampacity.get() * (1.0 + 1e-9) {
                 fired = true;
+                told.push(info.run);
                 let size = cable.size.map_or_else(|| "this lead".into(), |s| s.name());
                 sink.find(Draft {
                     severity: Severity::Danger,

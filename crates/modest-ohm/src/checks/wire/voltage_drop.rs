@@ -4,6 +4,7 @@ use crate::checks::context::Context;
 use crate::checks::sink::{Draft, Sink};
 use crate::finding::{Evidence, Severity};
 use crate::quantity::{Fraction, Origin, Volts};
+use crate::review::Snapshot;
 
 pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
@@ -12,47 +13,46 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
         let root_id = plan.root(load.feed.from.id);
         let root = context.layout.nodes[root_id.0];
         let root_name = &plan.nodes[root_id.0].name;
-        for (m, (t, branch)) in context.layout.loads[i].iter().enumerate() {
-            let name = load.member(m);
-            let lost = context.worst_actual(
-                |o| o.case.name == "worst",
-                |_, s| {
-                    let source = s.solution.across(root.plus, root.minus);
-                    let draws = s.solution.alive[t.plus] && s.solution.current[*branch] > 1e-9;
-                    (draws && source > 0.0).then(|| (source - s.solution.across(t.plus, t.minus)) / source)
-                },
-            );
-            let Some(lost) = lost else { continue };
-            let share = Fraction::new(lost.value);
-            let severity = if lost.value > policy.typical.get() * (1.0 + 1e-9) {
-                Severity::Caution
-            } else if lost.value > 0.5 * policy.typical.get() * (1.0 + 1e-9) {
-                Severity::Advice
-            } else {
-                sink.pass(&name, format!("{share} of {}", policy.typical));
-                continue;
-            };
-            let at = context.outcomes.iter().find(|o| o.case.name == lost.scenario && o.corner == lost.corner);
-            let volts = at.and_then(|o| o.actual.as_ref().ok()).map_or(0.0, |s| {
-                s.solution.across(root.plus, root.minus) - s.solution.across(t.plus, t.minus)
-            });
-            sink.find(Draft {
-                severity,
-                subject: &name,
-                span: load.name.span,
-                at: Some(&lost),
-                message: format!(
-                    "load `{name}` loses {}, {share} of `{root_name}`'s volts, on its leads; the policy is {}",
-                    Volts::new(volts),
-                    policy.typical
-                ),
-                cures: vec![format!("take leads of {:.1} times the copper, or shorter ones", lost.value / policy.typical.get().max(1e-6))],
-                evidence: vec![
-                    Evidence::computed("drop", share),
-                    Evidence::new("policy", policy.typical, &policy.origin),
-                    Evidence::new("lost", Volts::new(volts), &Origin::Computed),
-                ],
-            });
-        }
+        let name = &load.name.text;
+        // Members of a count differ by their settings only; the one that loses most counts.
+        let share_lost = |s: &Snapshot| {
+            let source = s.solution.across(root.plus, root.minus);
+            let lost = context.layout.loads[i]
+                .iter()
+                .filter(|(t, branch)| s.solution.alive[t.plus] && s.solution.current[*branch] > 1e-9)
+                .map(|(t, _)| (source - s.solution.across(t.plus, t.minus)) / source)
+                .reduce(f64::max);
+            lost.filter(|_| source > 0.0).map(|share| (share, share * source))
+        };
+        let lost = context.worst_actual(|o| o.case.name == "worst", |_, s| share_lost(s).map(|(share, _)| share));
+        let Some(lost) = lost else { continue };
+        let share = Fraction::new(lost.value);
+        let severity = if lost.value > policy.typical.get() * (1.0 + 1e-9) {
+            Severity::Caution
+        } else if lost.value > 0.5 * policy.typical.get() * (1.0 + 1e-9) {
+            Severity::Advice
+        } else {
+            sink.pass(name, format!("{share} of {}", policy.typical));
+            continue;
+        };
+        let at = context.outcomes.iter().find(|o| o.case.name == lost.scenario && o.corner == lost.corner);
+        let volts = at.and_then(|o| share_lost(o.actual.as_ref().ok()?)).map_or(0.0, |(_, volts)| volts);
+        sink.find(Draft {
+            severity,
+            subject: name,
+            span: load.name.span,
+            at: Some(&lost),
+            message: format!(
+                "load `{name}` loses {} of `{root_name}`'s volts on the way, {share}; the policy is {}",
+                Volts::new(volts),
+                policy.typical
+            ),
+            cures: vec![format!("take leads of {:.1} times the copper, or shorter ones", lost.value / policy.typical.get().max(1e-6))],
+            evidence: vec![
+                Evidence::computed("drop", share),
+                Evidence::new("policy", policy.typical, &policy.origin),
+                Evidence::new("lost", Volts::new(volts), &Origin::Computed),
+            ],
+        });
     }
 }
