@@ -7,8 +7,14 @@ use modest_ohm::{Corner, Severity};
 
 /// Works out and checks the supply side of LED strips, pumps, motors and servos from a written plan.
 #[derive(Parser, Debug)]
-#[command(name = "mohm", version, about, arg_required_else_help = true, max_term_width = 100,
-    after_help = "First steps:\n  mohm demo              a first draft, its mistakes, and the sound plan\n  mohm new shed.toml     a commented plan to start from\n  mohm check shed.toml   what is wrong with it\n\nExit codes: 0 fine, 1 findings at or above --fail-on, 2 the input could not be read.")]
+#[command(
+    name = "mohm",
+    version,
+    about,
+    arg_required_else_help = true,
+    max_term_width = 100,
+    after_help = "First steps:\n  mohm demo              a first draft, its mistakes, and the sound plan\n  mohm new shed.toml     a commented plan to start from\n  mohm check shed.toml   what is wrong with it\n\nExit codes: 0 fine, 1 findings at or above --fail-on, 2 the input could not be read."
+)]
 pub struct Args {
     /// What to do.
     #[command(subcommand)]
@@ -25,13 +31,19 @@ pub enum Command {
     #[command(after_help = "Example:\n  mohm new shed.toml")]
     New(New),
     /// Read a plan and say what is wrong with it
-    #[command(after_help = "Examples:\n  mohm check plans/harbour-diorama.toml\n  mohm check plans/harbour-first-draft.toml --fail-on never\n  mohm check --format json --fail-on danger plans/harbour-diorama.toml")]
+    #[command(
+        after_help = "Examples:\n  mohm check plans/harbour-diorama.toml\n  mohm check plans/harbour-first-draft.toml --fail-on never\n  mohm check --format json --fail-on danger plans/harbour-diorama.toml"
+    )]
     Check(Check),
     /// What every rail, converter and lead carries in every scenario
-    #[command(after_help = "Examples:\n  mohm budget plans/harbour-diorama.toml\n  mohm budget plans/harbour-diorama.toml --scenario worst --all-corners")]
+    #[command(
+        after_help = "Examples:\n  mohm budget plans/harbour-diorama.toml\n  mohm budget plans/harbour-diorama.toml --scenario worst --all-corners"
+    )]
     Budget(Tables),
     /// How far the volts fall along strips, at loads and on data lines
-    #[command(after_help = "Examples:\n  mohm drop plans/harbour-diorama.toml\n  mohm drop plans/harbour-diorama.toml --scenario night --corner low")]
+    #[command(
+        after_help = "Examples:\n  mohm drop plans/harbour-diorama.toml\n  mohm drop plans/harbour-diorama.toml --scenario night --corner low"
+    )]
     Drop(Tables),
     /// Explain a check: what, why, how it is computed, how to cure it
     #[command(after_help = "Examples:\n  mohm about\n  mohm about strip-sags")]

@@ -28,7 +28,11 @@ pub fn message(text: &str) {
 /// The terminal's width, or 110 columns where there is none.
 pub fn layout() -> Layout {
     let columns = std::env::var("COLUMNS").ok().and_then(|c| c.parse().ok());
-    let width = if std::io::stdout().is_terminal() { columns.or_else(terminal_width).unwrap_or(110) } else { columns.unwrap_or(110) };
+    let width = if std::io::stdout().is_terminal() {
+        columns.or_else(terminal_width).unwrap_or(110)
+    } else {
+        columns.unwrap_or(110)
+    };
     Layout { width: width.clamp(60, 160), passed: false }
 }
 

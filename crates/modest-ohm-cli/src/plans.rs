@@ -10,7 +10,8 @@ use crate::args::Format;
 use crate::output;
 
 /// What one writes first.
-pub const DRAFT: (&str, &str) = ("plans/harbour-first-draft.toml", include_str!("../../../plans/harbour-first-draft.toml"));
+pub const DRAFT: (&str, &str) =
+    ("plans/harbour-first-draft.toml", include_str!("../../../plans/harbour-first-draft.toml"));
 /// The sound plan.
 pub const SOUND: (&str, &str) = ("plans/harbour-diorama.toml", include_str!("../../../plans/harbour-diorama.toml"));
 /// What `new` writes.

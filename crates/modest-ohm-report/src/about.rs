@@ -11,7 +11,8 @@ use crate::table::wrap;
 #[must_use]
 pub fn about_text(check: &Check, width: usize) -> String {
     let severities: Vec<String> = check.severities.iter().map(|s| paint(style::of(*s), s.word())).collect();
-    let mut out = format!("{}  {}\n{}\n\n", paint(STRONG, check.code), severities.join(", "), wrap(check.title, width, 0));
+    let mut out =
+        format!("{}  {}\n{}\n\n", paint(STRONG, check.code), severities.join(", "), wrap(check.title, width, 0));
     for line in check.about.lines() {
         if let Some(heading) = line.strip_prefix("## ") {
             let _ = writeln!(out, "{}", paint(STRONG, heading));

@@ -16,7 +16,11 @@ use crate::{Input, Layout};
 pub fn budget_text(review: &Review, select: &Select, layout: Layout) -> String {
     let mut out = String::new();
     let nodes = review.nodes(select);
-    let _ = writeln!(out, "{}", paint(STRONG, "Rails: wanted current by scenario, at the corner with the most of its limit"));
+    let _ = writeln!(
+        out,
+        "{}",
+        paint(STRONG, "Rails: wanted current by scenario, at the corner with the most of its limit")
+    );
     if select.all_corners {
         out.push_str(&node_list(&nodes, layout.width));
     } else {
@@ -32,22 +36,37 @@ pub fn budget_text(review: &Review, select: &Select, layout: Layout) -> String {
             let c = &r.row;
             let mut row = vec![c.name.clone()];
             row.extend(state(r));
-            row.extend([c.input_v.to_string(), c.input_a.to_string(), c.input_w.to_string(), c.output_a.to_string(), c.loss.to_string()]);
+            row.extend([
+                c.input_v.to_string(),
+                c.input_a.to_string(),
+                c.input_w.to_string(),
+                c.output_a.to_string(),
+                c.loss.to_string(),
+            ]);
             row
         });
-        let heading = ["converter", "scenario", "corner", "input", "input current", "input power", "output current", "loss"];
+        let heading =
+            ["converter", "scenario", "corner", "input", "input current", "input power", "output current", "loss"];
         let _ = writeln!(out, "{}", numbers(&heading, rows.collect(), layout.width));
     }
     let _ = writeln!(out, "{}", paint(STRONG, "Leads with the largest loss"));
     out.push_str(&leads(review, select, layout.width));
     let _ = writeln!(out, "\n{}", paint(STRONG, "Where the power goes"));
-    let rows = review.totals(select).iter().map(|r| {
-        let t = &r.row;
-        let mut row = vec![r.scenario.clone(), r.corner.name().to_owned()];
-        row.extend([t.source, t.load, t.conductor, t.converter_loss, t.source_internal].map(|w| w.to_string()));
-        row
-    }).collect();
-    out.push_str(&numbers(&["scenario", "corner", "from sources", "loads", "leads and copper", "converters", "inside sources"], rows, layout.width));
+    let rows = review
+        .totals(select)
+        .iter()
+        .map(|r| {
+            let t = &r.row;
+            let mut row = vec![r.scenario.clone(), r.corner.name().to_owned()];
+            row.extend([t.source, t.load, t.conductor, t.converter_loss, t.source_internal].map(|w| w.to_string()));
+            row
+        })
+        .collect();
+    out.push_str(&numbers(
+        &["scenario", "corner", "from sources", "loads", "leads and copper", "converters", "inside sources"],
+        rows,
+        layout.width,
+    ));
     out.push_str(&feed_lines(review, select, layout.width));
     out
 }
@@ -62,7 +81,8 @@ fn state<T>(row: &Row<T>) -> [String; 2] {
 
 /// One line a node, one column a scenario; volts and headroom of the scenario with the least headroom.
 fn node_grid(review: &Review, nodes: &[Row<NodeRow>], width: usize) -> String {
-    let scenarios: Vec<&str> = review.scenarios().into_iter().filter(|s| nodes.iter().any(|r| r.scenario == *s)).collect();
+    let scenarios: Vec<&str> =
+        review.scenarios().into_iter().filter(|s| nodes.iter().any(|r| r.scenario == *s)).collect();
     let mut names: Vec<&str> = Vec::new();
     for r in nodes {
         if !names.contains(&r.row.name.as_str()) {
@@ -81,7 +101,9 @@ fn node_grid(review: &Review, nodes: &[Row<NodeRow>], width: usize) -> String {
         row.push(if lost { "collapses".into() } else { or_dash(lowest) });
         for s in &scenarios {
             let of = own.iter().find(|r| r.scenario == *s);
-            row.push(of.map_or_else(|| "–".into(), |r| r.row.wanted.map_or_else(|| "collapses".into(), |w| w.to_string())));
+            row.push(
+                of.map_or_else(|| "–".into(), |r| r.row.wanted.map_or_else(|| "collapses".into(), |w| w.to_string())),
+            );
         }
         row.push(or_dash(own.first().and_then(|r| r.row.limit)));
         let lasting = own.iter().filter(|r| !matches!(r.scenario.as_str(), "start" | "surge"));
@@ -112,10 +134,20 @@ fn leads(review: &Review, select: &Select, width: usize) -> String {
         let c = &r.row;
         let mut row = vec![c.name.clone()];
         row.extend(state(r));
-        row.extend([or_dash(c.feed), c.back.to_string(), or_dash(c.ampacity), c.feed_loss.to_string(), c.return_loss.to_string()]);
+        row.extend([
+            or_dash(c.feed),
+            c.back.to_string(),
+            or_dash(c.ampacity),
+            c.feed_loss.to_string(),
+            c.return_loss.to_string(),
+        ]);
         row
     });
-    numbers(&["lead to", "scenario", "corner", "feed", "return", "ampacity", "feed loss", "return loss"], shown.collect(), width)
+    numbers(
+        &["lead to", "scenario", "corner", "feed", "return", "ampacity", "feed loss", "return loss"],
+        shown.collect(),
+        width,
+    )
 }
 
 fn feed_lines(review: &Review, select: &Select, width: usize) -> String {

@@ -19,7 +19,8 @@ pub fn catalogue_text(classes: &[PartClass], width: usize) -> String {
         let _ = writeln!(out, "    {}", wrap(&figures.join(" · "), width, 4));
         let _ = writeln!(out, "    {}", paint(QUIET, &wrap(&format!("source: {}", c.source), width, 4)));
         if !c.markings.is_empty() {
-            let _ = writeln!(out, "    {}", paint(QUIET, &wrap(&format!("markings: {}", c.markings.join(", ")), width, 4)));
+            let _ =
+                writeln!(out, "    {}", paint(QUIET, &wrap(&format!("markings: {}", c.markings.join(", ")), width, 4)));
         }
         out.push('\n');
     }

@@ -11,7 +11,7 @@ use crate::{Input, Layout, budget_text, check_text, drop_text};
 #[must_use]
 pub fn demo_text(draft: (&Input<'_>, &Review), sound: (&Input<'_>, &Review), layout: Layout) -> String {
     let mut out = String::new();
-    let mut heading = |text: &str| format!("{}\n{}\n\n", paint(STRONG, text), "═".repeat(text.chars().count()));
+    let heading = |text: &str| format!("{}\n{}\n\n", paint(STRONG, text), "═".repeat(text.chars().count()));
     let first = heading(draft.1.plan().title());
     let _ = write!(out, "{first}{}", check_text(draft.0, draft.1, layout));
     let second = heading(sound.1.plan().title());

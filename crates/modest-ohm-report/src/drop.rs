@@ -22,12 +22,18 @@ pub fn drop_text(review: &Review, select: &Select, layout: Layout) -> String {
             row.extend(state(r));
             let feeds: Vec<String> = s.feeds.iter().map(|f| format!("{} at {}", f.feed, f.at)).collect();
             row.extend([
-                s.current.to_string(), or_dash(s.firmware_cap), s.lowest.to_string(), s.lowest_at.to_string(), s.highest.to_string(),
-                s.copper_loss.to_string(), feeds.join(", "),
+                s.current.to_string(),
+                or_dash(s.firmware_cap),
+                s.lowest.to_string(),
+                s.lowest_at.to_string(),
+                s.highest.to_string(),
+                s.copper_loss.to_string(),
+                feeds.join(", "),
             ]);
             row
         });
-        let heading = ["strip", "scenario", "corner", "current", "cap", "lowest", "at", "highest", "copper loss", "fed"];
+        let heading =
+            ["strip", "scenario", "corner", "current", "cap", "lowest", "at", "highest", "copper loss", "fed"];
         let _ = writeln!(out, "{}", numbers(&heading, rows.collect(), layout.width.max(100)));
         out.push_str(&pictures(review, &strips, layout.width));
     }
@@ -38,7 +44,11 @@ pub fn drop_text(review: &Review, select: &Select, layout: Layout) -> String {
     }
     let links = review.links(select);
     if !links.is_empty() {
-        let _ = writeln!(out, "\n{}", paint(STRONG, "Data lines: margins, ground shift signed, smallest over the scenarios shown"));
+        let _ = writeln!(
+            out,
+            "\n{}",
+            paint(STRONG, "Data lines: margins, ground shift signed, smallest over the scenarios shown")
+        );
         out.push_str(&link_table(&links, layout.width));
     }
     out
@@ -100,7 +110,8 @@ fn load_grid(review: &Review, select: &Select, loads: &[Row<modest_ohm::LoadRow>
         });
         return numbers(&["load", "scenario", "corner", "volts", "current", "ground shift"], rows.collect(), width);
     }
-    let scenarios: Vec<&str> = review.scenarios().into_iter().filter(|s| loads.iter().any(|r| r.scenario == *s)).collect();
+    let scenarios: Vec<&str> =
+        review.scenarios().into_iter().filter(|s| loads.iter().any(|r| r.scenario == *s)).collect();
     let mut names: Vec<&str> = Vec::new();
     for r in loads {
         if !names.contains(&r.row.name.as_str()) {
@@ -117,7 +128,8 @@ fn load_grid(review: &Review, select: &Select, loads: &[Row<modest_ohm::LoadRow>
             row.push(own.iter().find(|r| r.scenario == *s).map_or_else(|| "–".into(), |r| r.row.voltage.to_string()));
         }
         let most = own.iter().map(|r| r.row.current).reduce(|a, b| if b > a { b } else { a });
-        let shift = own.iter().map(|r| r.row.ground_shift).reduce(|a, b| if b.get().abs() > a.get().abs() { b } else { a });
+        let shift =
+            own.iter().map(|r| r.row.ground_shift).reduce(|a, b| if b.get().abs() > a.get().abs() { b } else { a });
         row.extend([or_dash(most), or_dash(shift)]);
         row
     });
@@ -141,8 +153,12 @@ fn link_table(links: &[Row<modest_ohm::LinkRow>], width: usize) -> String {
         };
         let shift = own.iter().map(|r| r.row.shift).reduce(|a, b| if b.get().abs() > a.get().abs() { b } else { a });
         vec![
-            format!("{from} → {to}"), or_dash(shift), least(|l| l.high_margin), least(|l| l.low_margin),
-            least(|l| Some(l.over_margin)), least(|l| Some(l.below_margin)),
+            format!("{from} → {to}"),
+            or_dash(shift),
+            least(|l| l.high_margin),
+            least(|l| l.low_margin),
+            least(|l| Some(l.over_margin)),
+            least(|l| Some(l.below_margin)),
         ]
     });
     numbers(&["line", "ground shift", "high", "low", "below maximum", "above minimum"], rows.collect(), width)

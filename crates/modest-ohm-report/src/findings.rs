@@ -19,7 +19,8 @@ pub fn check_text(input: &Input<'_>, review: &Review, layout: Layout) -> String 
     }
     if layout.passed {
         for p in review.passed() {
-            let _ = writeln!(out, "{}  {}  {}: {}", paint(SOUND, "passed "), p.code, paint(STRONG, &p.subject), p.margin);
+            let _ =
+                writeln!(out, "{}  {}  {}: {}", paint(SOUND, "passed "), p.code, paint(STRONG, &p.subject), p.margin);
         }
         out.push('\n');
     }
@@ -31,7 +32,12 @@ fn finding_text(input: &Input<'_>, review: &Review, f: &Finding, width: usize) -
     let indent = 9;
     let word = format!("{:<7}", f.severity.word());
     let accepted = if f.accepted.is_some() { "  (accepted)" } else { "" };
-    let mut out = format!("{}  {}  {}{accepted}\n", paint(style::of(f.severity), &word), paint(STRONG, &f.subject), paint(QUIET, f.code));
+    let mut out = format!(
+        "{}  {}  {}{accepted}\n",
+        paint(style::of(f.severity), &word),
+        paint(STRONG, &f.subject),
+        paint(QUIET, f.code)
+    );
     let pad = " ".repeat(indent);
     let mut line = |text: &str| {
         let _ = writeln!(out, "{pad}{}", wrap(text, width, indent));
@@ -110,7 +116,11 @@ pub fn check_json(input: &Input<'_>, review: &Review, passed: bool) -> String {
         },
         findings: review.findings().iter().map(|f| finding_shape(review, f)).collect(),
         passed: passed.then(|| {
-            review.passed().iter().map(|p| PassedShape { code: p.code, subject: &p.subject, margin: &p.margin }).collect()
+            review
+                .passed()
+                .iter()
+                .map(|p| PassedShape { code: p.code, subject: &p.subject, margin: &p.margin })
+                .collect()
         }),
     })
 }

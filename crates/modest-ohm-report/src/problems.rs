@@ -46,7 +46,8 @@ fn group<'a>(input: &Input<'a>, errors: &'a PlanErrors, problem: &'a Problem) ->
                 .path(input.path)
                 .annotation(AnnotationKind::Primary.span(shift(span.start, span.end)));
             if let Some((related, label)) = &problem.related {
-                snippet = snippet.annotation(AnnotationKind::Context.span(shift(related.start, related.end)).label(label.as_str()));
+                snippet = snippet
+                    .annotation(AnnotationKind::Context.span(shift(related.start, related.end)).label(label.as_str()));
             }
             title.element(snippet)
         }

@@ -9,9 +9,12 @@ pub(crate) fn numbers(heading: &[&str], rows: Vec<Vec<String>>, width: usize) ->
         .load_style(presets::NOTHING)
         .set_content_arrangement(ContentArrangement::Dynamic)
         .set_width(u16::try_from(width.clamp(40, 400)).unwrap_or(100));
-    table.set_header(heading.iter().enumerate().map(|(i, h)| {
-        Cell::new(h).set_alignment(if i == 0 { CellAlignment::Left } else { CellAlignment::Right })
-    }));
+    table.set_header(
+        heading
+            .iter()
+            .enumerate()
+            .map(|(i, h)| Cell::new(h).set_alignment(if i == 0 { CellAlignment::Left } else { CellAlignment::Right })),
+    );
     for row in rows {
         table.add_row(row.into_iter().enumerate().map(|(i, text)| {
             // A number and its unit stay together; a break inside them would be misread.

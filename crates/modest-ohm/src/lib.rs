@@ -25,15 +25,15 @@ pub use checks::{Check, nearest_code, registry};
 pub use finding::{Evidence, Finding, Passed, Severity};
 pub use parts::{PartClass, catalogue};
 pub use plan::{
-    BranchDraft, ControllerDraft, ConverterDraft, InjectionDraft, LARGEST_TEXT_BYTES, Lead, LoadDraft, Plan, PlanBuilder,
-    ShifterDraft, StripDraft, SupplyDraft,
+    BranchDraft, ControllerDraft, ConverterDraft, InjectionDraft, LARGEST_TEXT_BYTES, Lead, LoadDraft, Plan,
+    PlanBuilder, ShifterDraft, StripDraft, SupplyDraft,
 };
 pub use quantity::{
-    Amps, Celsius, Corner, Figure, Fraction, Metres, Ohms, OhmsPerMetre, Origin, ParseProblem, PerMetre, Quantity, Role,
-    Seconds, Volts, Watts, engineering, parse_figure, parse_quantity,
+    Amps, Celsius, Corner, Figure, Fraction, Metres, Ohms, OhmsPerMetre, Origin, ParseProblem, PerMetre, Quantity,
+    Role, Seconds, Volts, Watts, engineering, parse_figure, parse_quantity,
 };
 pub use review::{
-    ConductorRow, ConverterRow, FeedRow, InjectionFlow, LinkRow, LoadRow, NodeRow, ProfilePoint, Review, Row, Select, StripRow,
-    TotalRow,
+    ConductorRow, ConverterRow, FeedRow, InjectionFlow, LinkRow, LoadRow, NodeRow, ProfilePoint, Review, Row, Select,
+    StripRow, TotalRow,
 };
 pub use text::{Place, PlanErrors, Problem, Source, Span};

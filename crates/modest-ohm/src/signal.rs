@@ -66,7 +66,11 @@ pub(crate) fn supplied(plan: &Plan, layout: &Layout, end: End, receiver: bool, s
     };
     match end {
         End::Pin(c) => {
-            let kind = if plan.controllers[c].regulator.is_some() { NodeKind::BoardOutput(c) } else { NodeKind::BoardInput(c) };
+            let kind = if plan.controllers[c].regulator.is_some() {
+                NodeKind::BoardOutput(c)
+            } else {
+                NodeKind::BoardInput(c)
+            };
             at(layout.nodes[plan.node_id(kind)?.0])
         }
         End::Shifter(i) => at(layout.shifters[i].0),

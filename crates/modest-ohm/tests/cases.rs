@@ -42,7 +42,8 @@ fn every_case_passes_or_waits() {
         .map(|e| e.unwrap().path().file_stem().unwrap().to_string_lossy().into_owned())
         .collect();
     found.sort();
-    let mut known: Vec<String> = PASSING.iter().chain(WAITING.iter().map(|(id, _)| id)).map(|s| (*s).to_owned()).collect();
+    let mut known: Vec<String> =
+        PASSING.iter().chain(WAITING.iter().map(|(id, _)| id)).map(|s| (*s).to_owned()).collect();
     known.sort();
     assert_eq!(found, known);
 }
@@ -124,7 +125,10 @@ fn as_plan(given: &Value, link: Option<&Value>) -> (String, BTreeMap<String, Str
         let name = word(s, "name");
         nodes.insert(word(s, "node").to_owned(), name.to_owned());
         let (emf, rs) = (num(s, "emf_v"), num(s, "rs_ohm"));
-        let _ = write!(t, "[supply.{name}]\nkind = \"bench\"\nvoltage = \"{emf} V\"\nresistance = \"{rs} Ω\"\nsinks = true\n");
+        let _ = write!(
+            t,
+            "[supply.{name}]\nkind = \"bench\"\nvoltage = \"{emf} V\"\nresistance = \"{rs} Ω\"\nsinks = true\n"
+        );
     }
     for c in items(given, "converters") {
         nodes.insert(word(c, "output").to_owned(), word(c, "name").to_owned());
@@ -146,7 +150,12 @@ fn as_plan(given: &Value, link: Option<&Value>) -> (String, BTreeMap<String, Str
         let _ = write!(
             t,
             "[converter.{}]\nkind = \"buck\"\nfrom = \"{}\"\noutput = \"{} V\"\nresistance = \"{} Ω\"\nefficiency = \"{} %\"\nquiescent = \"{} W\"\n",
-            word(c, "name"), node(word(c, "input")), num(c, "output_v"), num(c, "output_ohm"), num(c, "efficiency") * 100.0, num(c, "quiescent_w")
+            word(c, "name"),
+            node(word(c, "input")),
+            num(c, "output_v"),
+            num(c, "output_ohm"),
+            num(c, "efficiency") * 100.0,
+            num(c, "quiescent_w")
         );
     }
     let sender = link.map(|l| word(l, "sender_ground").split('.').nth(1).unwrap());
@@ -156,14 +165,17 @@ fn as_plan(given: &Value, link: Option<&Value>) -> (String, BTreeMap<String, Str
             let _ = write!(
                 t,
                 "[controller.sender]\nfrom = \"{from}\"\nmean = \"{} A\"\nknee = \"{} V\"\n",
-                num(l, "i_a"), num(l, "knee_v")
+                num(l, "i_a"),
+                num(l, "knee_v")
             );
             continue;
         }
         let law = match word(l, "law") {
             "constant_current" => format!("current = \"{} A\"\nknee = \"{} V\"", num(l, "i_a"), num(l, "knee_v")),
             "resistive" => format!("resistance = \"{} Ω\"", num(l, "load_ohm")),
-            "constant_power" => format!("power = \"{} W\"\nminimum = \"{} V\"", num(l, "power_w"), num(l, "min_input_v")),
+            "constant_power" => {
+                format!("power = \"{} W\"\nminimum = \"{} V\"", num(l, "power_w"), num(l, "min_input_v"))
+            }
             other => panic!("load law {other}"),
         };
         let _ = write!(t, "[load.load-{name}]\nfrom = \"{from}\"\n{law}\n");
@@ -175,7 +187,11 @@ fn as_plan(given: &Value, link: Option<&Value>) -> (String, BTreeMap<String, Str
         let _ = write!(
             t,
             "[strip.{name}]\nlength = \"{} m\"\npixels = \"{} /m\"\ncopper = {{ feed = \"{} Ω/m\", return = \"{} Ω/m\" }}\nquiescent = \"{} A\"\n",
-            num(s, "length_m"), num(s, "density_per_m"), num(s, "r_feed_ohm_per_m"), num(s, "r_return_ohm_per_m"), num(pixel, "iq_a")
+            num(s, "length_m"),
+            num(s, "density_per_m"),
+            num(s, "r_feed_ohm_per_m"),
+            num(s, "r_return_ohm_per_m"),
+            num(pixel, "iq_a")
         );
         // The case's grouped strip has the same quiescent knee as the 5 V classes need: it is far below its volts.
         let points: Vec<String> = items(s, "injections")
@@ -183,7 +199,10 @@ fn as_plan(given: &Value, link: Option<&Value>) -> (String, BTreeMap<String, Str
             .map(|i| {
                 format!(
                     "{{ at = \"{} m\", from = \"{}\", cable = {{ feed = \"{} Ω\", return = \"{} Ω\" }} }}",
-                    num(i, "position_m"), node(word(i, "from")), num(i, "feed_ohm"), num(i, "return_ohm")
+                    num(i, "position_m"),
+                    node(word(i, "from")),
+                    num(i, "feed_ohm"),
+                    num(i, "return_ohm")
                 )
             })
             .collect();
@@ -192,8 +211,12 @@ fn as_plan(given: &Value, link: Option<&Value>) -> (String, BTreeMap<String, Str
             let _ = writeln!(
                 t,
                 "vih = \"{} %\"\nvil = \"{} %\"\ndata = {{ pin = \"sender.io1\", voh = \"{} V .. {} V\", vol = \"{} V .. {} V\" }}",
-                num(l, "vih_of_vdd") * 100.0, num(l, "vil_of_vdd") * 100.0,
-                num(l, "voh_min_v"), num(l, "voh_max_v"), num(l, "vol_min_v"), num(l, "vol_max_v")
+                num(l, "vih_of_vdd") * 100.0,
+                num(l, "vil_of_vdd") * 100.0,
+                num(l, "voh_min_v"),
+                num(l, "voh_max_v"),
+                num(l, "vol_min_v"),
+                num(l, "vol_max_v")
             );
         }
         let _ = writeln!(t, "[strip.{name}.colours]");
@@ -202,7 +225,10 @@ fn as_plan(given: &Value, link: Option<&Value>) -> (String, BTreeMap<String, Str
             let _ = writeln!(
                 t,
                 "{} = {{ current = \"{} A\", vf = \"{} V\", vreg = \"{} V\" }}",
-                word(c, "name"), num(c, "i_a"), num(c, "vf_v"), num(c, "vreg_v")
+                word(c, "name"),
+                num(c, "i_a"),
+                num(c, "vf_v"),
+                num(c, "vreg_v")
             );
         }
         set.push(format!("{name} = \"{} %\"", num(&channels[0], "level") * 100.0));

@@ -17,7 +17,8 @@ pub fn run(args: &About) -> u8 {
         output::result(&about_text(check, width));
         return output::FINE;
     }
-    let near = modest_ohm::nearest_code(code).map_or_else(|| "`mohm about` lists them".to_owned(), |n| format!("did you mean `{n}`?"));
+    let near = modest_ohm::nearest_code(code)
+        .map_or_else(|| "`mohm about` lists them".to_owned(), |n| format!("did you mean `{n}`?"));
     output::message(&format!("there is no check `{code}`; {near}"));
     output::UNREADABLE
 }

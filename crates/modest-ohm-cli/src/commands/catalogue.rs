@@ -12,7 +12,9 @@ pub fn run(args: &Catalogue) -> u8 {
     if let Some(word) = &args.word {
         classes.retain(|c| names(c, &word.to_lowercase()));
         if classes.is_empty() && args.format == Format::Text {
-            output::message(&format!("no class has `{word}` in its name, title, kind or markings; `mohm catalogue` lists all"));
+            output::message(&format!(
+                "no class has `{word}` in its name, title, kind or markings; `mohm catalogue` lists all"
+            ));
             return output::UNREADABLE;
         }
     }

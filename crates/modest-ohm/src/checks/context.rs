@@ -47,8 +47,14 @@ impl<'a> Context<'a> {
     }
 
     /// The largest of a value over the scenarios, limits in force, boards bursting.
-    pub fn worst_actual(&self, wanted: impl Fn(&Outcome) -> bool, value: impl Fn(&Outcome, &Snapshot) -> Option<f64>) -> Option<Worst> {
-        largest(self.outcomes.iter().filter(|o| wanted(o)).filter_map(|o| Some((o, value(o, o.actual.as_ref().ok()?)?))))
+    pub fn worst_actual(
+        &self,
+        wanted: impl Fn(&Outcome) -> bool,
+        value: impl Fn(&Outcome, &Snapshot) -> Option<f64>,
+    ) -> Option<Worst> {
+        largest(
+            self.outcomes.iter().filter(|o| wanted(o)).filter_map(|o| Some((o, value(o, o.actual.as_ref().ok()?)?))),
+        )
     }
 }
 

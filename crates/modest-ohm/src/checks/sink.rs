@@ -44,7 +44,13 @@ impl Sink {
     /// Could not be decided for want of a figure.
     pub fn unknown(&mut self, subject: &str, span: Span, message: String, cure: &str) {
         self.find(Draft {
-            severity: Severity::Unknown, subject, span, at: None, message, cures: vec![cure.to_owned()], evidence: Vec::new(),
+            severity: Severity::Unknown,
+            subject,
+            span,
+            at: None,
+            message,
+            cures: vec![cure.to_owned()],
+            evidence: Vec::new(),
         });
     }
 
@@ -56,7 +62,9 @@ impl Sink {
     pub fn finish(self) -> (Vec<Finding>, Vec<Passed>) {
         let mut findings: Vec<Finding> = Vec::new();
         for f in self.findings {
-            let first = findings.iter_mut().find(|g| f.severity == Severity::Advice && g.severity == f.severity && g.code == f.code);
+            let first = findings
+                .iter_mut()
+                .find(|g| f.severity == Severity::Advice && g.severity == f.severity && g.code == f.code);
             match first {
                 Some(first) => first.also.push((f.code, f.subject)),
                 None => findings.push(f),

@@ -14,7 +14,14 @@ const LEAST_OHMS: f64 = 1e-9;
 
 /// Builds the network of a plan in a state.
 pub(crate) fn build(plan: &Plan, state: &State<'_>) -> (Network, Layout) {
-    let mut b = Builder { plan, state, net: Network::default(), layout: Layout::default(), tapped: tapped(plan), feed_points: Vec::new() };
+    let mut b = Builder {
+        plan,
+        state,
+        net: Network::default(),
+        layout: Layout::default(),
+        tapped: tapped(plan),
+        feed_points: Vec::new(),
+    };
     b.nodes();
     b.feed_points();
     b.sources();
@@ -131,12 +138,16 @@ impl Builder<'_> {
             let (input, ..) = self.layout.converters[i];
             self.feed(&c.name.text, Run::Converter(i), &c.feed, None, input);
             let out = self.at(NodeKind::Converter(i));
-            let output = self.branch(out.minus, out.plus, Law::Source {
-                emf: c.output.at(corner, Role::Source).get(),
-                ohms: c.resistance.at(corner, Role::Resistance).get(),
-                limit: c.limit.as_ref().map_or(f64::INFINITY, |l| l.low.get()),
-                sinks: false,
-            });
+            let output = self.branch(
+                out.minus,
+                out.plus,
+                Law::Source {
+                    emf: c.output.at(corner, Role::Source).get(),
+                    ohms: c.resistance.at(corner, Role::Resistance).get(),
+                    limit: c.limit.as_ref().map_or(f64::INFINITY, |l| l.low.get()),
+                    sinks: false,
+                },
+            );
             let law = Law::ConverterInput {
                 output,
                 efficiency: c.efficiency.at(corner, Role::LoadOpposite).get(),
@@ -155,18 +166,22 @@ impl Builder<'_> {
             let figure = if self.state.boards == Boards::Peak { &c.peak } else { &c.mean };
             let on = self.state.demands.controllers_on[i];
             let amps = if on { figure.at(corner, Role::Demand).get() } else { 0.0 };
-            let knee = c.knee.as_ref().map_or_else(
-                || 0.8 * c.recommended.as_ref().map_or(4.5, |r| r.low.get()),
-                |k| k.typical.get(),
-            );
+            let knee = c
+                .knee
+                .as_ref()
+                .map_or_else(|| 0.8 * c.recommended.as_ref().map_or(4.5, |r| r.low.get()), |k| k.typical.get());
             let own = self.branch(t.plus, t.minus, Law::ConstantCurrent { amps, knee });
             let regulator = c.regulator.as_ref().map(|r| {
                 let out = self.at(NodeKind::BoardOutput(i));
-                self.branch(t.plus, out.plus, Law::Regulator {
-                    common: t.minus,
-                    volts: r.voltage.at(corner, Role::Source).get(),
-                    dropout: r.dropout.at(corner, Role::Resistance).get(),
-                })
+                self.branch(
+                    t.plus,
+                    out.plus,
+                    Law::Regulator {
+                        common: t.minus,
+                        volts: r.voltage.at(corner, Role::Source).get(),
+                        dropout: r.dropout.at(corner, Role::Resistance).get(),
+                    },
+                )
             });
             self.layout.controllers.push((t, own, regulator));
         }
@@ -235,7 +250,12 @@ impl Builder<'_> {
                 (None, None) => fixed(0.0),
             };
             let back = self.branch(a, b, law);
-            self.layout.conductors.push(ConductorInfo { name: g.name.text.clone(), run: Run::Ground(i), feed: None, back });
+            self.layout.conductors.push(ConductorInfo {
+                name: g.name.text.clone(),
+                run: Run::Ground(i),
+                feed: None,
+                back,
+            });
         }
     }
 
@@ -283,7 +303,11 @@ fn ladder(strip: &Strip, corner: Corner, level: f64, ports: Vec<Port>) -> Ladder
     }];
     clamps.extend(pixel.colours.iter().map(|c| {
         let (vf, vreg) = (c.vf.at(corner, Role::LoadOpposite).get(), c.vreg.at(corner, Role::LoadOpposite).get());
-        Clamp { amps: level * c.current.at(corner, Role::Demand).get(), start_v: vf, slope: 1.0 / (vreg - vf).max(1e-6) }
+        Clamp {
+            amps: level * c.current.at(corner, Role::Demand).get(),
+            start_v: vf,
+            slope: 1.0 / (vreg - vf).max(1e-6),
+        }
     }));
     Ladder {
         pixels: strip.pixels,

@@ -42,7 +42,10 @@ impl Law {
     pub fn is_demand(&self) -> bool {
         matches!(
             self,
-            Law::ConstantCurrent { .. } | Law::Resistive { .. } | Law::ConstantPower { .. } | Law::ConverterInput { .. }
+            Law::ConstantCurrent { .. }
+                | Law::Resistive { .. }
+                | Law::ConstantPower { .. }
+                | Law::ConverterInput { .. }
         )
     }
 

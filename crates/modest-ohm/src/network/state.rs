@@ -103,20 +103,41 @@ impl Demands {
 
 /// All scenarios of a plan: the built-in ones, then the maker's; *surge* once per load that surges.
 pub(crate) fn cases(plan: &Plan) -> Vec<Case> {
-    let case = |name: &str, demands, continuous, bursts| Case { name: name.into(), surging: None, demands, continuous, bursts };
+    let case = |name: &str, demands, continuous, bursts| Case {
+        name: name.into(),
+        surging: None,
+        demands,
+        continuous,
+        bursts,
+    };
     let mut cases = vec![
         case("idle", Demands::all(plan, 0.0, |_| LoadState::Idle), true, false),
         case("typical", Demands::all(plan, 0.3, |_| LoadState::Typical), true, false),
         case("worst", Demands::all(plan, 1.0, |_| LoadState::Peak), true, true),
-        case("start", Demands::all(plan, 1.0, |l| {
-            if l.rests_off { LoadState::Off } else if l.demand.has_surge() { LoadState::Surge } else { LoadState::Peak }
-        }), false, true),
+        case(
+            "start",
+            Demands::all(plan, 1.0, |l| {
+                if l.rests_off {
+                    LoadState::Off
+                } else if l.demand.has_surge() {
+                    LoadState::Surge
+                } else {
+                    LoadState::Peak
+                }
+            }),
+            false,
+            true,
+        ),
     ];
     for (i, load) in plan.loads.iter().enumerate().filter(|(_, l)| l.demand.has_surge()) {
         let mut demands = Demands::all(plan, 1.0, |_| LoadState::Peak);
         demands.loads[i].fill(Member::State(LoadState::Surge));
         cases.push(Case {
-            name: "surge".into(), surging: Some(load.name.text.clone()), demands, continuous: false, bursts: true,
+            name: "surge".into(),
+            surging: Some(load.name.text.clone()),
+            demands,
+            continuous: false,
+            bursts: true,
         });
     }
     cases.extend(plan.scenarios.iter().map(|s| case(&s.name.text, Demands::user(plan, s), true, !s.from_typical)));
@@ -159,7 +180,9 @@ pub(crate) fn draw(load: &Load, member: &Member, corner: Corner) -> Draw {
             (Some(f), ..) => Draw::Amps(f.at(corner, Role::Demand).get()),
             (None, ..) => Draw::Nothing,
         },
-        Demand::Power(states) => figure(states, state).map_or(Draw::Nothing, |f| Draw::Watts(f.at(corner, Role::Demand).get())),
+        Demand::Power(states) => {
+            figure(states, state).map_or(Draw::Nothing, |f| Draw::Watts(f.at(corner, Role::Demand).get()))
+        }
         Demand::Resistance(states) => {
             figure(states, state).map_or(Draw::Nothing, |f| Draw::Ohms(f.at(corner, Role::LoadOpposite).get()))
         }

@@ -47,7 +47,12 @@ impl Catalogue {
                     _ => Vec::new(),
                 };
                 classes.push(Class {
-                    name: name.clone(), kind: text("for"), title: text("title"), source: text("source"), markings, table: table.clone(),
+                    name: name.clone(),
+                    kind: text("for"),
+                    title: text("title"),
+                    source: text("source"),
+                    markings,
+                    table: table.clone(),
                 });
             }
         }

@@ -24,8 +24,7 @@ impl Threshold {
 
 /// Reads a threshold: `"2.0 V"` or `"70 %"` (of VDD).
 pub(crate) fn read_threshold(reader: &mut Reader<'_>, key: &'static str) -> Option<Threshold> {
-    let is_share =
-        matches!(reader.node(key).map(|n| &n.value), Some(crate::text::Value::Text(t, _)) if t.trim_end().ends_with('%'));
+    let is_share = matches!(reader.node(key).map(|n| &n.value), Some(crate::text::Value::Text(t, _)) if t.trim_end().ends_with('%'));
     if is_share {
         reader.figure(key, Need::Positive).map(Threshold::OfVdd)
     } else {
@@ -89,7 +88,17 @@ pub(crate) fn read_controller(reader: &mut Reader<'_>, name: Name) -> Option<Con
     let mean = mean?;
     let peak = peak.unwrap_or_else(|| mean.clone());
     Some(Controller {
-        name, feed: feed?, terminal, mean, peak, knee, recommended, absolute, brown_out, regulator, pins,
+        name,
+        feed: feed?,
+        terminal,
+        mean,
+        peak,
+        knee,
+        recommended,
+        absolute,
+        brown_out,
+        regulator,
+        pins,
     })
 }
 
@@ -107,7 +116,8 @@ pub(crate) struct Shifter {
 
 pub(crate) fn read_shifter(reader: &mut Reader<'_>, name: Name) -> Option<Shifter> {
     let feed = read_feed(reader);
-    let current = reader.figure_or::<Amps>("current", Need::NotNegative, Amps::new(0.001), "1 mA, typical of one buffer in use");
+    let current =
+        reader.figure_or::<Amps>("current", Need::NotNegative, Amps::new(0.001), "1 mA, typical of one buffer in use");
     let recommended = reader.figure::<Volts>("recommended", Need::Positive);
     let absolute = reader.figure::<Volts>("absolute", Need::Positive);
     let vih = read_threshold(reader, "vih");

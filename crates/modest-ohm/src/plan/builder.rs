@@ -145,7 +145,11 @@ fn quoted(text: &str) -> String {
 
 /// The quantity in full precision with its unit.
 fn written<Q: Quantity>(quantity: Q) -> String {
-    if Q::SYMBOL == "%" { format!("\"{} %\"", quantity.si() * 100.0) } else { format!("\"{} {}\"", quantity.si(), Q::SYMBOL) }
+    if Q::SYMBOL == "%" {
+        format!("\"{} %\"", quantity.si() * 100.0)
+    } else {
+        format!("\"{} {}\"", quantity.si(), Q::SYMBOL)
+    }
 }
 
 /// A lead of two conductors.

@@ -1,7 +1,9 @@
 //! Cables and fuses as a plan writes them: `"1.2 m 16 AWG"`, `{ feed = "42 mΩ", return = "55 mΩ" }`, `"5 A"`.
 
 use crate::quantity::{Amps, Celsius, Corner, Figure, Metres, Ohms, Origin, Role, parse_quantity};
-use crate::tables::{FuseFamily, Material, WireSize, ampacity_at, cold_ohms, conductor_ohms_per_metre, temperature_factor};
+use crate::tables::{
+    FuseFamily, Material, WireSize, ampacity_at, cold_ohms, conductor_ohms_per_metre, temperature_factor,
+};
 use crate::text::{Need, Node, Problem, Reader, Span, Value};
 
 /// One run of two conductors, feed and return.
@@ -97,7 +99,14 @@ pub(crate) fn read_cable(reader: &mut Reader<'_>, key: &'static str, signal: boo
     }
 }
 
-fn short_form(reader: &Reader<'_>, node: &Node, text: &str, offset: Option<usize>, what: &str, signal: bool) -> Option<Cable> {
+fn short_form(
+    reader: &Reader<'_>,
+    node: &Node,
+    text: &str,
+    offset: Option<usize>,
+    what: &str,
+    signal: bool,
+) -> Option<Cable> {
     let fail = |start: usize, end: usize, message: String| {
         let span = offset.map_or(node.span, |o| Span { start: o + start, end: o + end });
         reader.problem(Problem::new(
@@ -157,7 +166,14 @@ fn size_mm2(area: f64) -> Result<WireSize, String> {
     }
 }
 
-fn from_length(span: Span, length: f64, back: Option<f64>, size: Option<WireSize>, solid: bool, material: Material) -> Cable {
+fn from_length(
+    span: Span,
+    length: f64,
+    back: Option<f64>,
+    size: Option<WireSize>,
+    solid: bool,
+    material: Material,
+) -> Cable {
     let ohms_per_m = size.map_or(0.0, |s| conductor_ohms_per_metre(s, solid, material));
     let wire = |length_m| Conductor::Wire { length_m, ohms_per_m };
     Cable {
@@ -176,8 +192,9 @@ fn table_form(inner: &mut Reader<'_>, span: Span, signal: bool) -> Option<Cable>
     let return_length = inner.figure::<Metres>("return-length", Need::NotNegative);
     let size = inner.text("size");
     let solid = inner.choice("core", &[("stranded", false), ("solid", true)]).unwrap_or(false);
-    let material =
-        inner.choice("material", &[("copper", Material::Copper), ("copper-clad", Material::CopperClad)]).unwrap_or_default();
+    let material = inner
+        .choice("material", &[("copper", Material::Copper), ("copper-clad", Material::CopperClad)])
+        .unwrap_or_default();
     let insulation = inner.figure::<Celsius>("insulation", Need::Any);
     let ampacity = inner.figure::<Amps>("ampacity", Need::Positive);
     let feed = inner.figure::<Ohms>("feed", Need::NotNegative);
@@ -229,7 +246,11 @@ fn named_size(inner: &Reader<'_>, named: &crate::text::Named) -> Option<WireSize
                 Err((_, message)) => message,
                 Ok(_) => format!("`{}` is no conductor size", named.text),
             };
-            inner.problem(Problem::new(named.span, format!("{}: {message}", inner.what()), "write `16 AWG` or `0.75 mm²`"));
+            inner.problem(Problem::new(
+                named.span,
+                format!("{}: {message}", inner.what()),
+                "write `16 AWG` or `0.75 mm²`",
+            ));
             None
         }
     }
@@ -265,10 +286,12 @@ pub(crate) fn read_fuse(reader: &mut Reader<'_>) -> Option<Fuse> {
     } else {
         (reader.figure::<Amps>("fuse", Need::Positive)?, FuseFamily::Blade, None)
     };
-    let resistance = resistance.unwrap_or_else(|| Figure::exact(
-        Ohms::new(cold_ohms(rating.typical.get())),
-        Origin::Default("cold resistance of a blade fuse of this rating (typical)"),
-    ));
+    let resistance = resistance.unwrap_or_else(|| {
+        Figure::exact(
+            Ohms::new(cold_ohms(rating.typical.get())),
+            Origin::Default("cold resistance of a blade fuse of this rating (typical)"),
+        )
+    });
     Some(Fuse { rating, family, resistance })
 }
 

@@ -89,7 +89,8 @@ pub(crate) fn read_terminal_feed(reader: &mut Reader<'_>, terminal: &str) -> Opt
                 feed = Some(Feed { from: NodeRef::new(name), cable: None, back: None });
             }
             Value::Table(table) => {
-                let mut inner = terminals.nested(table, format!("terminal `{key}` of {}", reader.what()), node.span, class);
+                let mut inner =
+                    terminals.nested(table, format!("terminal `{key}` of {}", reader.what()), node.span, class);
                 let cable = read_cable(&mut inner, "cable", false);
                 let back = read_return(&mut inner);
                 match inner.text("node") {

@@ -75,7 +75,11 @@ impl Load {
     /// The absolute maximum; an assumption where none is given.
     pub fn absolute_maximum(&self) -> Option<Figure<Volts>> {
         self.absolute.clone().or_else(|| {
-            let rated = self.voltage.as_ref().map(|v| v.typical * 1.2).or_else(|| Some(self.recommended.as_ref()?.high * 1.1))?;
+            let rated = self
+                .voltage
+                .as_ref()
+                .map(|v| v.typical * 1.2)
+                .or_else(|| Some(self.recommended.as_ref()?.high * 1.1))?;
             Some(Figure::exact(rated, Origin::Default("1.2 × rated volts where no absolute maximum is given")))
         })
     }
@@ -99,13 +103,22 @@ pub(crate) fn read_load(reader: &mut Reader<'_>, name: Name) -> Option<Load> {
     let regulated = reader.flag("regulated", watts);
     let rests_off = reader.choice("rest", &[("off", true), ("on", false)]).unwrap_or(false);
     Some(Load {
-        name, feed: feed?, count: count?, demand: demand?, voltage, recommended, minimum, absolute, knee, regulated, rests_off,
+        name,
+        feed: feed?,
+        count: count?,
+        demand: demand?,
+        voltage,
+        recommended,
+        minimum,
+        absolute,
+        knee,
+        regulated,
+        rests_off,
     })
 }
 
 fn read_demand(reader: &mut Reader<'_>) -> Option<Demand> {
-    let given: Vec<&str> =
-        ["current", "power", "resistance"].into_iter().filter(|k| reader.own_or_class(k)).collect();
+    let given: Vec<&str> = ["current", "power", "resistance"].into_iter().filter(|k| reader.own_or_class(k)).collect();
     match given.as_slice() {
         ["current"] => states(reader, "current", Need::NotNegative).map(Demand::Current),
         ["power"] => states(reader, "power", Need::NotNegative).map(Demand::Power),

@@ -14,14 +14,15 @@ mod strip;
 
 pub(crate) use boards::{Controller, Shifter, Threshold, cmos_default};
 pub use builder::{
-    BranchDraft, ConverterDraft, ControllerDraft, InjectionDraft, Lead, LoadDraft, PlanBuilder, ShifterDraft, StripDraft, SupplyDraft,
+    BranchDraft, ControllerDraft, ConverterDraft, InjectionDraft, Lead, LoadDraft, PlanBuilder, ShifterDraft,
+    StripDraft, SupplyDraft,
 };
 pub(crate) use cable::{Cable, Conductor, Fuse, cable_of_size};
 pub(crate) use feed::{Feed, NodeId};
 pub(crate) use load::{Demand, Load, States};
 pub(crate) use node::{NodeKind, PlanNode};
-pub(crate) use read::is_part_note;
 pub(crate) use power::{Branch, Converter, Ground, Name, Supply};
+pub(crate) use read::is_part_note;
 pub(crate) use scenario::{Accept, LoadState, Policy, Setting, UserScenario};
 pub(crate) use strip::{Injection, Strip};
 

@@ -134,10 +134,11 @@ impl Converter {
     }
 
     pub fn input_maximum(&self) -> Figure<Volts> {
-        self.input.as_ref().map_or(
-            Figure::exact(Volts::new(28.0), Origin::Default("modules take 28 V at most (typical)")),
-            |r| Figure::exact(r.high, r.origin.clone()),
-        )
+        self.input
+            .as_ref()
+            .map_or(Figure::exact(Volts::new(28.0), Origin::Default("modules take 28 V at most (typical)")), |r| {
+                Figure::exact(r.high, r.origin.clone())
+            })
     }
 }
 
@@ -151,17 +152,26 @@ pub(crate) fn read_converter(reader: &mut Reader<'_>, name: Name) -> Option<Conv
     let current = reader.figure::<Amps>("current", Need::Positive);
     let limit = reader.figure::<Amps>("limit", Need::Positive);
     let efficiency = reader.figure::<Fraction>("efficiency", Need::Positive);
-    let quiescent = reader.figure_or::<Watts>("quiescent", Need::NotNegative, Watts::new(0.05), "0.05 W typical of modules");
+    let quiescent =
+        reader.figure_or::<Watts>("quiescent", Need::NotNegative, Watts::new(0.05), "0.05 W typical of modules");
     let stated_resistance = reader.figure::<Ohms>("resistance", Need::NotNegative);
     let input = reader.figure::<Volts>("input", Need::NotNegative);
-    let dropout =
-        reader.figure_or::<Volts>("dropout", Need::NotNegative, Volts::new(1.0), "a buck needs 1 V above its output (typical)");
+    let dropout = reader.figure_or::<Volts>(
+        "dropout",
+        Need::NotNegative,
+        Volts::new(1.0),
+        "a buck needs 1 V above its output (typical)",
+    );
     let headroom = reader.figure::<Fraction>("headroom", Need::NotNegative);
     if let Some(e) = &efficiency
         && e.high.get() > 1.0
     {
         let span = reader.own_span("efficiency");
-        reader.problem(Problem::new(span, format!("`efficiency` of {} is {}", reader.what(), e.high), "it is at most 100 %"));
+        reader.problem(Problem::new(
+            span,
+            format!("`efficiency` of {} is {}", reader.what(), e.high),
+            "it is at most 100 %",
+        ));
     }
     kind?;
     let mut output = output?;
@@ -178,12 +188,22 @@ pub(crate) fn read_converter(reader: &mut Reader<'_>, name: Name) -> Option<Conv
         origin: Origin::Default("bucks reach 85 % .. 92 % (typical)"),
         bare: false,
     });
-    let resistance = stated_resistance.unwrap_or(Figure::exact(
-        Ohms::new(0.0),
-        Origin::Default("regulated at its own output terminals"),
-    ));
+    let resistance = stated_resistance
+        .unwrap_or(Figure::exact(Ohms::new(0.0), Origin::Default("regulated at its own output terminals")));
     let limit = limit.or_else(|| current.clone());
-    Some(Converter { name, feed: feed?, output, current, limit, efficiency, quiescent, resistance, input, dropout, headroom })
+    Some(Converter {
+        name,
+        feed: feed?,
+        output,
+        current,
+        limit,
+        efficiency,
+        quiescent,
+        resistance,
+        input,
+        dropout,
+        headroom,
+    })
 }
 
 /// `[ground.x]`: a conductor between the − of two nodes.
@@ -200,13 +220,15 @@ pub(crate) fn read_ground(reader: &mut Reader<'_>, name: Name) -> Option<Ground>
     let cable = read_cable(reader, "cable", false);
     let resistance = reader.figure::<Ohms>("resistance", Need::NotNegative);
     let count = names.len();
-    let [a, b] = <[_; 2]>::try_from(names).map_err(|_| {
-        let span = reader.own_span("between").unwrap_or(reader.span);
-        reader.problem(Problem::new(
-            span,
-            format!("{} joins {count} nodes", reader.what()),
-            "a tie joins the − of two nodes: `between = [\"wall\", \"bench\"]`",
-        ));
-    }).ok()?;
+    let [a, b] = <[_; 2]>::try_from(names)
+        .map_err(|_| {
+            let span = reader.own_span("between").unwrap_or(reader.span);
+            reader.problem(Problem::new(
+                span,
+                format!("{} joins {count} nodes", reader.what()),
+                "a tie joins the − of two nodes: `between = [\"wall\", \"bench\"]`",
+            ));
+        })
+        .ok()?;
     Some(Ground { name, between: [NodeRef::new(a), NodeRef::new(b)], cable, resistance })
 }

@@ -16,17 +16,38 @@ use crate::text::{Layer, Need, Node, PlanErrors, Problem, Reader, Source, Span, 
 
 /// Kinds that later versions will read; named, so that the message can say so.
 const LATER_KINDS: [&str; 24] = [
-    "link", "switch", "diode", "capacitor", "box", "joint", "stack", "pair", "input", "bus", "sensor", "driver", "cap",
-    "panel", "led", "motor", "pump", "servo", "solenoid", "variant", "reading", "group", "wire", "port",
+    "link",
+    "switch",
+    "diode",
+    "capacitor",
+    "box",
+    "joint",
+    "stack",
+    "pair",
+    "input",
+    "bus",
+    "sensor",
+    "driver",
+    "cap",
+    "panel",
+    "led",
+    "motor",
+    "pump",
+    "servo",
+    "solenoid",
+    "variant",
+    "reading",
+    "group",
+    "wire",
+    "port",
 ];
 
 /// More items of one kind than this are refused.
 const MOST_ITEMS: usize = 10_000;
 
 /// The kinds of this version.
-pub(crate) const KINDS: [&str; 11] = [
-    "supply", "branch", "converter", "controller", "shifter", "strip", "load", "ground", "scenario", "part", "accept",
-];
+pub(crate) const KINDS: [&str; 11] =
+    ["supply", "branch", "converter", "controller", "shifter", "strip", "load", "ground", "scenario", "part", "accept"];
 
 pub(super) fn read_bytes(bytes: &[u8]) -> Result<Plan, PlanErrors> {
     too_large(bytes.len())?;
@@ -87,7 +108,8 @@ impl<'a> Assembly<'a> {
 
     fn assemble(&self, source: Source) -> Plan {
         let whole = Span { start: 0, end: 0 };
-        let mut top = Reader::new(vec![Layer { table: self.root, class: None }], "the plan".into(), whole, self.problems);
+        let mut top =
+            Reader::new(vec![Layer { table: self.root, class: None }], "the plan".into(), whole, self.problems);
         self.check_format(&mut top);
         let title = top.text("title");
         let ambient = top.figure::<Celsius>("ambient", Need::Any).unwrap_or_else(default_ambient);
@@ -116,7 +138,8 @@ impl<'a> Assembly<'a> {
             nodes: Vec::new(),
         };
         let used = self.used_parts.borrow().clone();
-        let unused_parts: Vec<Name> = parts.into_iter().filter(|(n, _, _)| !used.contains(&n.text)).map(|(n, _, _)| n).collect();
+        let unused_parts: Vec<Name> =
+            parts.into_iter().filter(|(n, _, _)| !used.contains(&n.text)).map(|(n, _, _)| n).collect();
         for part in &unused_parts {
             self.check_unused_part(part);
         }
@@ -125,7 +148,11 @@ impl<'a> Assembly<'a> {
         }
         self.unknown_kinds();
         if plan.supplies.is_empty() && self.root.get("supply").is_none() {
-            self.note(Problem::new(None, "the plan has no supply", "write `[supply.wall]` with `kind`, `voltage` and `current`"));
+            self.note(Problem::new(
+                None,
+                "the plan has no supply",
+                "write `[supply.wall]` with `kind`, `voltage` and `current`",
+            ));
         }
         Plan { unused_parts, ..plan }
     }
@@ -133,8 +160,14 @@ impl<'a> Assembly<'a> {
     fn check_format(&self, top: &mut Reader<'_>) {
         match top.node("format").map(|n| (n.span, &n.value)) {
             Some((_, Value::Number(n))) if n == "1" => {}
-            Some((span, _)) => self.note(Problem::new(span, "this version reads plans of format 1", "write `format = 1`")),
-            None => self.note(Problem::new(None, "the plan does not say its format", "write `format = 1` on the first line")),
+            Some((span, _)) => {
+                self.note(Problem::new(span, "this version reads plans of format 1", "write `format = 1`"))
+            }
+            None => self.note(Problem::new(
+                None,
+                "the plan does not say its format",
+                "write `format = 1` on the first line",
+            )),
         }
     }
 
@@ -186,7 +219,10 @@ impl<'a> Assembly<'a> {
     }
 
     fn items<T>(&self, kind: &'static str, read: ReadItem<T>) -> Vec<T> {
-        self.names(kind).into_iter().filter_map(|(name, table, span)| self.item(kind, name, table, span, read)).collect()
+        self.names(kind)
+            .into_iter()
+            .filter_map(|(name, table, span)| self.item(kind, name, table, span, read))
+            .collect()
     }
 
     fn item<T>(&self, kind: &'static str, name: Name, table: &'a Table, span: Span, read: ReadItem<T>) -> Option<T> {
@@ -206,7 +242,11 @@ impl<'a> Assembly<'a> {
             let what = || format!("{kind} `{name}`");
             if let Some(table) = self.own_part(part) {
                 if layers.iter().any(|l| l.class.as_ref().is_some_and(|(p, _)| p == part)) {
-                    self.note(Problem::new(*span, format!("part `{part}` is like itself"), "let `like` lead to another part"));
+                    self.note(Problem::new(
+                        *span,
+                        format!("part `{part}` is like itself"),
+                        "let `like` lead to another part",
+                    ));
                     break;
                 }
                 self.used_parts.borrow_mut().insert(part.clone());
@@ -217,7 +257,11 @@ impl<'a> Assembly<'a> {
                 if class.kind == kind {
                     layers.push(Layer { table: &class.table, class: Some((part.clone(), class.source.clone())) });
                 } else {
-                    self.note(Problem::new(*span, format!("`{part}` is a {}, not a {kind}", class.kind), self.parts_of(kind)));
+                    self.note(Problem::new(
+                        *span,
+                        format!("`{part}` is a {}, not a {kind}", class.kind),
+                        self.parts_of(kind),
+                    ));
                 }
                 break;
             } else {
@@ -235,7 +279,11 @@ impl<'a> Assembly<'a> {
 
     fn parts_of(&self, kind: &str) -> String {
         let names = self.catalogue.names_of(kind);
-        if names.is_empty() { format!("the catalogue has no {kind}") } else { format!("classes of this kind: {}", names.join(", ")) }
+        if names.is_empty() {
+            format!("the catalogue has no {kind}")
+        } else {
+            format!("classes of this kind: {}", names.join(", "))
+        }
     }
 
     fn own_part(&self, name: &str) -> Option<&'a Table> {
@@ -248,7 +296,9 @@ impl<'a> Assembly<'a> {
 
     fn own_parts(&self) -> Vec<&'a str> {
         match self.root.get("part") {
-            Some((_, Node { value: Value::Table(parts), .. })) => parts.entries.iter().map(|(k, _, _)| k.as_str()).collect(),
+            Some((_, Node { value: Value::Table(parts), .. })) => {
+                parts.entries.iter().map(|(k, _, _)| k.as_str()).collect()
+            }
             _ => Vec::new(),
         }
     }
@@ -257,9 +307,17 @@ impl<'a> Assembly<'a> {
         match table.get("for").map(|(_, n)| &n.value) {
             Some(Value::Text(found, _)) if found == kind => {}
             Some(Value::Text(found, _)) => {
-                self.note(Problem::new(span, format!("part `{part}` is for a {found}, not for a {kind}"), "name another part"));
+                self.note(Problem::new(
+                    span,
+                    format!("part `{part}` is for a {found}, not for a {kind}"),
+                    "name another part",
+                ));
             }
-            _ => self.note(Problem::new(span, format!("part `{part}` does not say what it is for"), format!("write `for = \"{kind}\"` in it"))),
+            _ => self.note(Problem::new(
+                span,
+                format!("part `{part}` does not say what it is for"),
+                format!("write `for = \"{kind}\"` in it"),
+            )),
         }
     }
 
@@ -270,7 +328,11 @@ impl<'a> Assembly<'a> {
         let kind = match table.get("for").map(|(_, n)| &n.value) {
             Some(Value::Text(kind, _)) if KINDS.contains(&kind.as_str()) => kind.clone(),
             _ => {
-                self.note(Problem::new(part.span, format!("part `{}` does not say what it is for", part.text), "write for instance `for = \"strip\"`"));
+                self.note(Problem::new(
+                    part.span,
+                    format!("part `{}` does not say what it is for", part.text),
+                    "write for instance `for = \"strip\"`",
+                ));
                 return;
             }
         };
@@ -291,13 +353,19 @@ impl<'a> Assembly<'a> {
             _ => drop(read_load(&mut reader, name)),
         }
         reader.finish();
-        self.problems.borrow_mut().extend(scratch.into_inner().into_iter().filter(|p| p.span.is_some_and(|s| s != part.span)));
+        self.problems
+            .borrow_mut()
+            .extend(scratch.into_inner().into_iter().filter(|p| p.span.is_some_and(|s| s != part.span)));
     }
 
     fn accepts(&self) -> Vec<super::Accept> {
         let Some((_, node)) = self.root.get("accept") else { return Vec::new() };
         let Value::List(items) = &node.value else {
-            self.note(Problem::new(node.span, "`accept` is not a list", "write `[[accept]]` with `code`, `on` and `because`"));
+            self.note(Problem::new(
+                node.span,
+                "`accept` is not a list",
+                "write `[[accept]]` with `code`, `on` and `because`",
+            ));
             return Vec::new();
         };
         items

@@ -77,7 +77,8 @@ impl Names {
         if let Some(id) = self.nodes.get(&name.text) {
             return Ok(*id);
         }
-        let mut own: Vec<&str> = self.node_names.iter().filter(|n| n.split('.').next() == Some(&name.text)).map(String::as_str).collect();
+        let mut own: Vec<&str> =
+            self.node_names.iter().filter(|n| n.split('.').next() == Some(&name.text)).map(String::as_str).collect();
         let help = if let Some((_, kind, _)) = self.things.iter().find(|(n, _, _)| *n == name.text) {
             if own.is_empty() {
                 format!("a {kind} feeds nothing")
@@ -98,7 +99,8 @@ impl Names {
         if let Some((_, _, i)) = self.things.iter().find(|(n, k, _)| *n == name.text && *k == kind) {
             return Ok(*i);
         }
-        let of_kind: Vec<String> = self.things.iter().filter(|(_, k, _)| *k == kind).map(|(n, _, _)| n.clone()).collect();
+        let of_kind: Vec<String> =
+            self.things.iter().filter(|(_, k, _)| *k == kind).map(|(n, _, _)| n.clone()).collect();
         let help = match nearest(&name.text, of_kind.iter().map(String::as_str)) {
             Some(near) => format!("did you mean `{near}`?"),
             None if of_kind.is_empty() => format!("the plan has no {kind}"),
@@ -115,7 +117,8 @@ fn some_of(names: &[String]) -> String {
 }
 
 fn resolve_data(plan: &mut Plan, names: &Names, note: &impl Fn(Problem)) {
-    let pins: Vec<(String, Vec<String>)> = plan.controllers.iter().map(|c| (c.name.text.clone(), c.pins.clone())).collect();
+    let pins: Vec<(String, Vec<String>)> =
+        plan.controllers.iter().map(|c| (c.name.text.clone(), c.pins.clone())).collect();
     for strip in &mut plan.strips {
         let Some(data) = &mut strip.data else { continue };
         if let Some(pin) = &mut data.pin {
@@ -143,7 +146,11 @@ fn resolve_data(plan: &mut Plan, names: &Names, note: &impl Fn(Problem)) {
 
 fn check_pin((board, known): &(String, Vec<String>), pin: &str, name: &Named, note: &impl Fn(Problem)) {
     if pin.is_empty() {
-        note(Problem::new(name.span, format!("`{}` names no pin", name.text), format!("write `{board}.io27` or `{board}.p13`")));
+        note(Problem::new(
+            name.span,
+            format!("`{}` names no pin", name.text),
+            format!("write `{board}.io27` or `{board}.p13`"),
+        ));
     } else if pin.bytes().all(|b| b.is_ascii_digit()) {
         note(Problem::new(
             name.span,
@@ -160,8 +167,12 @@ fn check_pin((board, known): &(String, Vec<String>), pin: &str, name: &Named, no
 }
 
 fn check_scenarios(plan: &Plan, names: &Names, note: &impl Fn(Problem)) {
-    let mut settable: Vec<String> =
-        names.things.iter().filter(|(_, k, _)| matches!(*k, "strip" | "load" | "controller")).map(|(n, _, _)| n.clone()).collect();
+    let mut settable: Vec<String> = names
+        .things
+        .iter()
+        .filter(|(_, k, _)| matches!(*k, "strip" | "load" | "controller"))
+        .map(|(n, _, _)| n.clone())
+        .collect();
     for load in plan.loads.iter().filter(|l| l.count > 1) {
         settable.extend((0..load.count).map(|i| load.member(i)));
     }
@@ -179,13 +190,21 @@ fn check_scenarios(plan: &Plan, names: &Names, note: &impl Fn(Problem)) {
                     Some(near) => format!("did you mean `{near}`?"),
                     None => format!("strips, loads and controllers can be set: {}", some_of(&settable)),
                 };
-                note(Problem::new(name.span, format!("scenario `{}` names no `{}`", scenario.name.text, name.text), help));
+                note(Problem::new(
+                    name.span,
+                    format!("scenario `{}` names no `{}`", scenario.name.text, name.text),
+                    help,
+                ));
             }
         }
         for (name, setting) in &scenario.set {
             let is_strip = plan.strips.iter().any(|s| s.name.text == name.text);
             if is_strip != matches!(setting, super::Setting::Light(_)) && settable.contains(&name.text) {
-                let help = if is_strip { "write a share of full light, `\"25 %\"`" } else { "write a state or a current, `\"idle\"` or `\"0.2 A\"`" };
+                let help = if is_strip {
+                    "write a share of full light, `\"25 %\"`"
+                } else {
+                    "write a state or a current, `\"idle\"` or `\"0.2 A\"`"
+                };
                 note(Problem::new(name.span, format!("`{}` cannot be set so", name.text), help));
             }
         }
@@ -218,7 +237,8 @@ fn circles(plan: &Plan, note: &impl Fn(Problem)) -> bool {
                 1 => {
                     sound = false;
                     let at = path.iter().position(|(n, _, _)| *n == up).unwrap_or(0);
-                    let mut names: Vec<&str> = path[at..].iter().map(|(n, _, _)| plan.nodes[*n].name.as_str()).collect();
+                    let mut names: Vec<&str> =
+                        path[at..].iter().map(|(n, _, _)| plan.nodes[*n].name.as_str()).collect();
                     names.push(&plan.nodes[up].name);
                     note(Problem::new(
                         plan.declared_at(NodeId(up)),
@@ -261,7 +281,12 @@ impl Plan {
         feeds.extend(self.loads.iter().map(|l| (l.name.text.clone(), &l.feed, None)));
         for (i, s) in self.strips.iter().enumerate() {
             let node = self.node_id(NodeKind::StripStart(i));
-            feeds.extend(s.injections.iter().enumerate().map(|(q, inj)| (format!("{}.inject[{q}]", s.name.text), &inj.feed, node)));
+            feeds.extend(
+                s.injections
+                    .iter()
+                    .enumerate()
+                    .map(|(q, inj)| (format!("{}.inject[{q}]", s.name.text), &inj.feed, node)),
+            );
         }
         feeds
     }
@@ -305,7 +330,10 @@ fn returns(plan: &Plan, note: &impl Fn(Problem)) {
         if find(&mut group, to.id.0) != find(&mut group, root.0) {
             note(Problem::new(
                 to.name.span,
-                format!("`{name}` has no return: its − goes to `{}`, which no conductor joins to the − of `{}`", to.name.text, plan.nodes[root.0].name),
+                format!(
+                    "`{name}` has no return: its − goes to `{}`, which no conductor joins to the − of `{}`",
+                    to.name.text, plan.nodes[root.0].name
+                ),
                 "take the return back to what feeds it, or join the two with `[ground.tie]`",
             ));
         }

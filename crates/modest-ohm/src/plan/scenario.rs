@@ -63,7 +63,11 @@ pub(crate) fn read_scenario(reader: &mut Reader<'_>, name: Name) -> UserScenario
             } else if text.trim_end().ends_with('%') {
                 if let Some(f) = figure_of_node::<Fraction>(&table, node, &key, Need::NotNegative) {
                     if f.high.get() > 1.0 {
-                        table.problem(Problem::new(node.span, format!("`{key}` is set to {}", f.high), "full light is 100 %"));
+                        table.problem(Problem::new(
+                            node.span,
+                            format!("`{key}` is set to {}", f.high),
+                            "full light is 100 %",
+                        ));
                     }
                     set.push((named, Setting::Light(f)));
                 }
@@ -97,7 +101,11 @@ pub(crate) fn read_policy(reader: &mut Reader<'_>) -> Policy {
         let figure = reader.figure::<Fraction>(key, Need::NotNegative).unwrap_or(fallback);
         if figure.high.get() >= 1.0 {
             let span = reader.own_span(key);
-            reader.problem(Problem::new(span, format!("`{key}` of {} is {}", reader.what(), figure.high), "it has to be below 100 %"));
+            reader.problem(Problem::new(
+                span,
+                format!("`{key}` of {} is {}", reader.what(), figure.high),
+                "it has to be below 100 %",
+            ));
         }
         figure
     };

@@ -105,12 +105,24 @@ pub(crate) fn read_strip(reader: &mut Reader<'_>, name: Name) -> Option<Strip> {
         } else {
             format!("{} has {counted} pixels, more than the {MOST_PIXELS} a plan may have", reader.what())
         };
-        reader.problem(Problem::new(reader.own_span("length").unwrap_or(reader.span), message, "check `length` and `pixels`"));
+        reader.problem(Problem::new(
+            reader.own_span("length").unwrap_or(reader.span),
+            message,
+            "check `length` and `pixels`",
+        ));
         return None;
     }
     Some(Strip {
-        name, length, density, pixels: counted as usize, copper_feed: copper_feed?, copper_return: copper_return?,
-        pixel: pixel?, injections, data, cap,
+        name,
+        length,
+        density,
+        pixels: counted as usize,
+        copper_feed: copper_feed?,
+        copper_return: copper_return?,
+        pixel: pixel?,
+        injections,
+        data,
+        cap,
     })
 }
 
@@ -155,10 +167,18 @@ fn read_pixel(reader: &mut Reader<'_>) -> Option<Pixel> {
                 let span = inner.span;
                 inner.finish();
                 let (Some(current), Some(vf), Some(vreg)) = (current, vf, vreg) else { continue };
-                if vreg.low.get() <= vf.low.get() || vreg.high.get() <= vf.high.get() || vreg.typical.get() <= vf.typical.get() {
+                if vreg.low.get() <= vf.low.get()
+                    || vreg.high.get() <= vf.high.get()
+                    || vreg.typical.get() <= vf.typical.get()
+                {
                     reader.problem(Problem::new(
                         span,
-                        format!("`colours.{key}` of {}: vreg {} is not above vf {}", reader.what(), vreg.typical, vf.typical),
+                        format!(
+                            "`colours.{key}` of {}: vreg {} is not above vf {}",
+                            reader.what(),
+                            vreg.typical,
+                            vf.typical
+                        ),
                         "vreg is where the colour reaches its full current",
                     ));
                     continue;
@@ -233,7 +253,11 @@ fn read_injections(
         }
     };
     if items.is_empty() {
-        reader.problem(Problem::new(node.span, format!("`inject` of {} is empty", reader.what()), "leave it out, or list a feed point"));
+        reader.problem(Problem::new(
+            node.span,
+            format!("`inject` of {} is empty", reader.what()),
+            "leave it out, or list a feed point",
+        ));
     }
     let mut injections = Vec::new();
     for (i, item) in items.iter().enumerate() {

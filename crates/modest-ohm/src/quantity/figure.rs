@@ -110,7 +110,9 @@ impl<Q: Quantity> Figure<Q> {
         use Role::{Demand, LoadOpposite, Resistance, Source};
         match (role, corner) {
             (_, Typical) => self.typical,
-            (Source, Low) | (Resistance | LoadOpposite, Hot) | (Resistance | Demand, High) | (LoadOpposite, Low) => self.low,
+            (Source, Low) | (Resistance | LoadOpposite, Hot) | (Resistance | Demand, High) | (LoadOpposite, Low) => {
+                self.low
+            }
             (Source, High | Hot) | (Demand, Low | Hot) | (Resistance, Low) | (LoadOpposite, High) => self.high,
         }
     }

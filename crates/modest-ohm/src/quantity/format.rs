@@ -2,8 +2,7 @@
 
 use super::units::Quantity;
 
-const PREFIXES: [(&str, i32); 8] =
-    [("G", 9), ("M", 6), ("k", 3), ("", 0), ("m", -3), ("µ", -6), ("n", -9), ("p", -12)];
+const PREFIXES: [(&str, i32); 8] = [("G", 9), ("M", 6), ("k", 3), ("", 0), ("m", -3), ("µ", -6), ("n", -9), ("p", -12)];
 
 /// Prints a quantity in engineering notation.
 ///
@@ -34,11 +33,7 @@ pub fn engineering<Q: Quantity>(quantity: Q) -> String {
     let exponent = rounded.abs().log10().floor() as i32;
     // log10 can be off by one rounding step at a power of ten; the mantissa check below settles it.
     let step = if prefixed { (exponent.div_euclid(3) * 3).clamp(-12, 9) } else { 0 };
-    let (prefix, power) = PREFIXES
-        .iter()
-        .find(|(_, p)| *p == step)
-        .copied()
-        .unwrap_or(("", 0));
+    let (prefix, power) = PREFIXES.iter().find(|(_, p)| *p == step).copied().unwrap_or(("", 0));
     let mantissa = rounded / 10f64.powi(power);
     let digits_before = (mantissa.abs().max(1e-300).log10() + 1e-12).floor() as i32 + 1;
     let decimals = (3 - digits_before.max(1)).clamp(0, 6) as usize;

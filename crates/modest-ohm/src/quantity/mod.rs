@@ -7,8 +7,6 @@ mod units;
 
 pub use figure::{Corner, Figure, Origin, Role};
 pub use format::engineering;
-pub use parse::{ParseProblem, parse_figure, parse_quantity};
 pub(crate) use parse::parse_spread;
-pub use units::{
-    Amps, Celsius, Fraction, Metres, Ohms, OhmsPerMetre, PerMetre, Quantity, Seconds, Volts, Watts,
-};
+pub use parse::{ParseProblem, parse_figure, parse_quantity};
+pub use units::{Amps, Celsius, Fraction, Metres, Ohms, OhmsPerMetre, PerMetre, Quantity, Seconds, Volts, Watts};

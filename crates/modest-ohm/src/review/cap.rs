@@ -89,9 +89,16 @@ pub(crate) fn cap_causes(context: &Context<'_>) -> Vec<Cause> {
             let sum = |f: fn(&crate::plan::Strip) -> f64| strips.iter().map(|s| f(&plan.strips[*s])).sum::<f64>();
             let (dark_a, full_a) = (sum(crate::plan::Strip::nominal_dark_a), sum(crate::plan::Strip::nominal_full_a));
             // Caps are set in round numbers: down to the next 50 mA.
-            let cap_a = level.map(|l| ((dark_a + l * (full_a - dark_a)) / 0.05 + 1e-9).floor() * 0.05).filter(|c| *c > dark_a);
+            let cap_a =
+                level.map(|l| ((dark_a + l * (full_a - dark_a)) / 0.05 + 1e-9).floor() * 0.05).filter(|c| *c > dark_a);
             let level = cap_a.map_or(0.0, |c| (c - dark_a) / (full_a - dark_a));
-            Some(Cause { strips, element: (worst.name.clone(), worst.amps, worst.usable), corner: *corner, cap_a, level })
+            Some(Cause {
+                strips,
+                element: (worst.name.clone(), worst.amps, worst.usable),
+                corner: *corner,
+                cap_a,
+                level,
+            })
         })
         .collect()
 }
@@ -151,7 +158,9 @@ fn over_elements(plan: &Plan, strips: &[usize], light: f64) -> Result<Vec<(Eleme
 
 /// The largest common level of these strips that keeps everything watched within its limits in every corner.
 fn cap_for(plan: &Plan, strips: &[usize], watched: &[On]) -> Option<f64> {
-    let holds = |level: f64| over_elements(plan, strips, level).is_ok_and(|over| !over.iter().any(|(e, _)| watched.contains(&e.on)));
+    let holds = |level: f64| {
+        over_elements(plan, strips, level).is_ok_and(|over| !over.iter().any(|(e, _)| watched.contains(&e.on)))
+    };
     if !holds(0.0) {
         return None;
     }
@@ -169,13 +178,23 @@ fn elements(plan: &Plan, layout: &Layout, s: &Snapshot, corner: Corner) -> Vec<E
     for (i, supply) in plan.supplies.iter().enumerate() {
         if let (Some(rating), Some(id)) = (&supply.current, plan.node_id(NodeKind::Supply(i))) {
             let usable = rating.low.get() * headroom(&supply.headroom);
-            out.push(Element { name: format!("`{}`", supply.name.text), on: On::Node(id), amps: s.solution.current[layout.supplies[i]], usable });
+            out.push(Element {
+                name: format!("`{}`", supply.name.text),
+                on: On::Node(id),
+                amps: s.solution.current[layout.supplies[i]],
+                usable,
+            });
         }
     }
     for (i, c) in plan.converters.iter().enumerate() {
         if let (Some(rating), Some(id)) = (&c.current, plan.node_id(NodeKind::Converter(i))) {
             let usable = rating.low.get() * headroom(&c.headroom);
-            out.push(Element { name: format!("`{}`", c.name.text), on: On::Node(id), amps: s.solution.current[layout.converters[i].2], usable });
+            out.push(Element {
+                name: format!("`{}`", c.name.text),
+                on: On::Node(id),
+                amps: s.solution.current[layout.converters[i].2],
+                usable,
+            });
         }
     }
     let ambient = plan.ambient_c();
@@ -195,11 +214,17 @@ fn elements(plan: &Plan, layout: &Layout, s: &Snapshot, corner: Corner) -> Vec<E
             _ => None,
         };
         if let Some(fuse) = fuse {
-            out.push(Element { name: format!("the fuse of `{}`", info.name), on, amps: feed, usable: fuse.continuous_a() });
+            out.push(Element {
+                name: format!("the fuse of `{}`", info.name),
+                on,
+                amps: feed,
+                usable: fuse.continuous_a(),
+            });
         }
     }
     for (i, strip) in plan.strips.iter().enumerate() {
-        let ohms = strip.copper_feed.at(corner, Role::Resistance).get() + strip.copper_return.at(corner, Role::Resistance).get();
+        let ohms = strip.copper_feed.at(corner, Role::Resistance).get()
+            + strip.copper_return.at(corner, Role::Resistance).get();
         let l = &s.solution.ladders[i];
         let amps = l.copper_max_feed_a.max(l.copper_max_return_a);
         let name = format!("the copper of `{}`", strip.name.text);

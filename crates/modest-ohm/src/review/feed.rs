@@ -17,7 +17,11 @@ pub(crate) fn feed_row(plan: &Plan, outcome: &Outcome) -> FeedRow {
     let (net, layout) = build(plan, &state);
     if !net.branches.iter().any(|b| b.law.is_power()) {
         return FeedRow {
-            has_solution: outcome.actual.is_ok(), largest_scale: None, deliverable: None, deliverable_in_range: None, stays_in_range: None,
+            has_solution: outcome.actual.is_ok(),
+            largest_scale: None,
+            deliverable: None,
+            deliverable_in_range: None,
+            stays_in_range: None,
         };
     }
     // Branch and smallest input volts of everything that keeps its power.
@@ -32,9 +36,8 @@ pub(crate) fn feed_row(plan: &Plan, outcome: &Outcome) -> FeedRow {
         }
     }
     let at = |scale: f64| solve(&net, Limits { sources_limit: true, power_scale: scale }).ok();
-    let in_range = |s: &Solution| {
-        minimums.iter().all(|(b, v)| !s.alive[net.branches[*b].from] || s.drop_of(&net, *b) >= v - 1e-9)
-    };
+    let in_range =
+        |s: &Solution| minimums.iter().all(|(b, v)| !s.alive[net.branches[*b].from] || s.drop_of(&net, *b) >= v - 1e-9);
     let largest = search(SEARCH_TO, |scale| at(scale).is_some());
     let largest_in_range = search(largest, |scale| at(scale).is_some_and(|s| in_range(&s)));
     let watts = |scale: f64| at(scale).map(|s| Watts::new(power(&net, &s)));

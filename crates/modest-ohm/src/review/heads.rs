@@ -26,8 +26,11 @@ pub(crate) fn gather(context: &Context<'_>, findings: &mut Vec<Finding>) {
         put_head(findings, gone, cure);
     }
     // What only follows from a source that cannot give more, source by source.
-    let overloaded: Vec<String> =
-        findings.iter().filter(|f| f.code == "supply-overloaded" && f.severity == Severity::Danger).map(|f| f.subject.clone()).collect();
+    let overloaded: Vec<String> = findings
+        .iter()
+        .filter(|f| f.code == "supply-overloaded" && f.severity == Severity::Danger)
+        .map(|f| f.subject.clone())
+        .collect();
     for subject in overloaded {
         let lift = if let Some(i) = context.plan.supplies.iter().position(|s| s.name.text == subject) {
             Lift::Supply(i)

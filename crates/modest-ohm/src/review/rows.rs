@@ -1,8 +1,8 @@
 //! The rows of tables: nodes, conductors, converters, totals, strips, loads, signal links.
 
+use super::Review;
 use super::outcome::{Outcome, Snapshot};
 use super::select::{Row, Select};
-use super::Review;
 use crate::network::{Boards, State, Terminals, build};
 use crate::plan::NodeKind;
 use crate::quantity::{Amps, Corner, Fraction, Metres, Volts, Watts};

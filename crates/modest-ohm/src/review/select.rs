@@ -83,7 +83,10 @@ impl Review {
             }
             let row = super::feed_row(&self.plan, outcome);
             let row = Row {
-                scenario: outcome.case.name.clone(), surging: outcome.case.surging.clone(), corner: outcome.corner, row,
+                scenario: outcome.case.name.clone(),
+                surging: outcome.case.surging.clone(),
+                corner: outcome.corner,
+                row,
             };
             match rows.iter_mut().find(|r| r.scenario == row.scenario && r.corner == row.corner) {
                 Some(kept) => {

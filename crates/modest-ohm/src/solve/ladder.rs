@@ -145,8 +145,12 @@ impl Ladder {
                     left_source: 0.0,
                     right_shunt: 0.0,
                     right_source: 0.0,
-                    first_gap: left.filter(|_| last > first).map_or(0.0, |l| gap(self.ports[l].at_m, self.position(first))),
-                    last_gap: right.filter(|_| last > first).map_or(0.0, |r| gap(self.position(last - 1), self.ports[r].at_m)),
+                    first_gap: left
+                        .filter(|_| last > first)
+                        .map_or(0.0, |l| gap(self.ports[l].at_m, self.position(first))),
+                    last_gap: right
+                        .filter(|_| last > first)
+                        .map_or(0.0, |r| gap(self.position(last - 1), self.ports[r].at_m)),
                     middle: [0.0; 3],
                 }
             })

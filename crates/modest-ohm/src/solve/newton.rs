@@ -290,7 +290,8 @@ impl<'a> Run<'a> {
                             continue;
                         }
                     }
-                    let carried = if matches!(law, Law::ConverterInput { .. }) { current[i] } else { slope * new + offset };
+                    let carried =
+                        if matches!(law, Law::ConverterInput { .. }) { current[i] } else { slope * new + offset };
                     let miss = self.law_current(i, new, watts) - carried;
                     ahead += miss * (new - old);
                     worst = worst.max(miss.abs());
@@ -332,7 +333,8 @@ impl<'a> Run<'a> {
             }
             work += state.copper_work(ladder, |p| {
                 let port = &ladder.ports[p];
-                (potential[port.plus] - potential[port.minus]) - (self.potential[port.plus] - self.potential[port.minus])
+                (potential[port.plus] - potential[port.minus])
+                    - (self.potential[port.plus] - self.potential[port.minus])
             });
         }
         work
@@ -340,7 +342,8 @@ impl<'a> Run<'a> {
 
     fn stiffness(&self, potential: &[f64]) -> f64 {
         let mut work = self.linear_work(potential);
-        for (i, _) in self.net.branches.iter().enumerate().filter(|(i, b)| self.islands.branch[*i] && b.law.is_demand()) {
+        for (i, _) in self.net.branches.iter().enumerate().filter(|(i, b)| self.islands.branch[*i] && b.law.is_demand())
+        {
             let step = self.voltage(potential, i) - self.voltage(&self.potential, i);
             work += self.tangent[i].0.max(0.0) * step * step;
         }
@@ -353,7 +356,9 @@ impl<'a> Run<'a> {
         let linear = self.linear_work(potential);
         let slope_at = |share: f64| {
             let mut slope = (share - 1.0) * linear;
-            for (i, b) in self.net.branches.iter().enumerate().filter(|(i, b)| self.islands.branch[*i] && b.law.is_demand()) {
+            for (i, b) in
+                self.net.branches.iter().enumerate().filter(|(i, b)| self.islands.branch[*i] && b.law.is_demand())
+            {
                 let (old, new) = (self.voltage(&self.potential, i), self.voltage(potential, i));
                 let (tangent, offset) = self.tangent[i];
                 let watts = self.watts(&b.law, potential, current);
@@ -368,7 +373,11 @@ impl<'a> Run<'a> {
         let (mut low, mut high) = (0.0, 1.0);
         for _ in 0..60 {
             let middle = 0.5 * (low + high);
-            if slope_at(middle) > 0.0 { high = middle } else { low = middle }
+            if slope_at(middle) > 0.0 {
+                high = middle
+            } else {
+                low = middle
+            }
             if high - low < 1e-3 * high {
                 break;
             }
@@ -453,7 +462,9 @@ impl<'a> Run<'a> {
                     rows.add_rhs(me, *volts);
                 }
             },
-            Law::ConverterInput { output, efficiency, .. } if !self.unloaded_round && self.branch_at[*output] != usize::MAX => {
+            Law::ConverterInput { output, efficiency, .. }
+                if !self.unloaded_round && self.branch_at[*output] != usize::MAX =>
+            {
                 self.stamp_converter(rows, i, *output, *efficiency);
             }
             _ => {
@@ -516,7 +527,8 @@ impl<'a> Run<'a> {
                 }
                 rows.add(j, j, -piece.bare_ohms.max(1e-12));
             } else {
-                for ((p, m), (q, n)) in [((a.plus, a.minus), (b.plus, b.minus)), ((b.plus, b.minus), (a.plus, a.minus))] {
+                for ((p, m), (q, n)) in [((a.plus, a.minus), (b.plus, b.minus)), ((b.plus, b.minus), (a.plus, a.minus))]
+                {
                     self.conductance(rows, (p, m), (p, m), piece.coupling);
                     self.conductance(rows, (p, m), (q, n), -piece.coupling);
                 }
@@ -609,15 +621,14 @@ impl<'a> Run<'a> {
                     let pieces: Vec<_> = state.pieces.iter().copied().zip(flows).collect();
                     LadderSolution::of(ladder, state.v, &pieces, &self.potential)
                 } else {
-                    LadderSolution { v: state.v, ports: vec![Default::default(); ladder.ports.len()], ..Default::default() }
+                    LadderSolution {
+                        v: state.v,
+                        ports: vec![Default::default(); ladder.ports.len()],
+                        ..Default::default()
+                    }
                 }
             })
             .collect();
-        Solution {
-            potential: self.potential,
-            current: self.current,
-            ladders,
-            alive: self.islands.vertex,
-        }
+        Solution { potential: self.potential, current: self.current, ladders, alive: self.islands.vertex }
     }
 }

@@ -66,14 +66,18 @@ impl LadderSolution {
                 out.ports[r].return_a -= (1.0 - w) * flow.s + flow.right_j;
             }
             // Along +x: I₊ and I₋ in the gap before the first pixel; a stub to the left starts with nothing.
-            let (mut plus, mut minus) =
-                if piece.left.is_some() { (flow.left_j + w * flow.s, (1.0 - w) * flow.s - flow.left_j) } else { (0.0, 0.0) };
+            let (mut plus, mut minus) = if piece.left.is_some() {
+                (flow.left_j + w * flow.s, (1.0 - w) * flow.s - flow.left_j)
+            } else {
+                (0.0, 0.0)
+            };
             let mut at = piece.left.map(|l| ladder.ports[l].at_m);
             let mut m = piece.left.map(minus_of);
             let mut gap = |to: f64, plus: f64, minus: f64, m: &mut Option<f64>| {
                 if let Some(from) = at {
                     let length = to - from;
-                    out.copper_w += length * (ladder.feed_ohm_per_m * plus * plus + ladder.return_ohm_per_m * minus * minus);
+                    out.copper_w +=
+                        length * (ladder.feed_ohm_per_m * plus * plus + ladder.return_ohm_per_m * minus * minus);
                     out.copper_max_feed_a = out.copper_max_feed_a.max(plus.abs());
                     out.copper_max_return_a = out.copper_max_return_a.max(minus.abs());
                     if let Some(m) = m {

@@ -25,20 +25,50 @@ pub(crate) enum Material {
 }
 
 /// IEC 60228 class 5, largest resistance at 20 °C: mm², Ω/km.
-const CLASS_5: [(f64, f64); 9] =
-    [(0.5, 39.0), (0.75, 26.0), (1.0, 19.5), (1.5, 13.3), (2.5, 7.98), (4.0, 4.95), (6.0, 3.30), (10.0, 1.91), (16.0, 1.21)];
+const CLASS_5: [(f64, f64); 9] = [
+    (0.5, 39.0),
+    (0.75, 26.0),
+    (1.0, 19.5),
+    (1.5, 13.3),
+    (2.5, 7.98),
+    (4.0, 4.95),
+    (6.0, 3.30),
+    (10.0, 1.91),
+    (16.0, 1.21),
+];
 
 /// AWG, A. 18 and thicker: two-conductor flexible cord, 30 °C ambient, 60 °C insulation (NEC table 400.5(A)(1),
 /// column B). Thinner: typical of hook-up wire in free air.
 const AMPACITY_AWG: [(i32, f64); 14] = [
-    (4, 70.0), (6, 55.0), (8, 40.0), (10, 30.0), (12, 25.0), (14, 18.0), (16, 13.0),
-    (18, 10.0), (20, 7.5), (22, 5.0), (24, 3.5), (26, 2.2), (28, 1.4), (30, 0.8),
+    (4, 70.0),
+    (6, 55.0),
+    (8, 40.0),
+    (10, 30.0),
+    (12, 25.0),
+    (14, 18.0),
+    (16, 13.0),
+    (18, 10.0),
+    (20, 7.5),
+    (22, 5.0),
+    (24, 3.5),
+    (26, 2.2),
+    (28, 1.4),
+    (30, 0.8),
 ];
 
 /// mm², A: flexible, two loaded cores, 30 °C, 70 °C PVC, free in air (after VDE 0298-4); 0.14 and 0.25 typical.
 const AMPACITY_MM2: [(f64, f64); 11] = [
-    (0.14, 2.0), (0.25, 4.0), (0.5, 9.0), (0.75, 12.0), (1.0, 15.0), (1.5, 18.0),
-    (2.5, 26.0), (4.0, 34.0), (6.0, 44.0), (10.0, 61.0), (16.0, 82.0),
+    (0.14, 2.0),
+    (0.25, 4.0),
+    (0.5, 9.0),
+    (0.75, 12.0),
+    (1.0, 15.0),
+    (1.5, 18.0),
+    (2.5, 26.0),
+    (4.0, 34.0),
+    (6.0, 44.0),
+    (10.0, 61.0),
+    (16.0, 82.0),
 ];
 
 impl WireSize {
@@ -91,7 +121,12 @@ pub(crate) fn temperature_factor(celsius: f64) -> f64 {
 ///
 /// A size between two rows counts as the thinner one. The temperature factor is
 /// sqrt((T_ins − Ta)/(T_ins − 30)), at most 1, and 0 from T_ins on.
-pub(crate) fn ampacity_at(size: WireSize, material: Material, insulation_c: Option<f64>, ambient_c: f64) -> Option<f64> {
+pub(crate) fn ampacity_at(
+    size: WireSize,
+    material: Material,
+    insulation_c: Option<f64>,
+    ambient_c: f64,
+) -> Option<f64> {
     let base = match size {
         WireSize::Awg(n) => AMPACITY_AWG.iter().find(|(row, _)| *row >= n)?.1,
         WireSize::Mm2(area) => AMPACITY_MM2.iter().rev().find(|(row, _)| *row <= area + 1e-9)?.1,

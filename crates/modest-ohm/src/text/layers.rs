@@ -82,7 +82,13 @@ impl<'a> Reader<'a> {
         figure_of(node, class, key, need, &self.what, self.problems)
     }
 
-    pub fn figure_or<Q: Quantity>(&mut self, key: &'static str, need: Need, default: Q, why: &'static str) -> Figure<Q> {
+    pub fn figure_or<Q: Quantity>(
+        &mut self,
+        key: &'static str,
+        need: Need,
+        default: Q,
+        why: &'static str,
+    ) -> Figure<Q> {
         self.figure(key, need).unwrap_or(Figure::exact(default, Origin::Default(why)))
     }
 
@@ -269,7 +275,12 @@ impl<'a> Reader<'a> {
 }
 
 /// As [`figure_of`], for a node under a key of the user's choice.
-pub(crate) fn figure_of_node<Q: Quantity>(reader: &Reader<'_>, node: &Node, key: &str, need: Need) -> Option<Figure<Q>> {
+pub(crate) fn figure_of_node<Q: Quantity>(
+    reader: &Reader<'_>,
+    node: &Node,
+    key: &str,
+    need: Need,
+) -> Option<Figure<Q>> {
     figure_of(node, None, key, need, &reader.what, reader.problems)
 }
 
@@ -314,11 +325,7 @@ fn figure_of<Q: Quantity>(
     let low = spread.low.si();
     if (need == Need::Positive && low <= 0.0) || (need == Need::NotNegative && low < 0.0) {
         let wanted = if need == Need::Positive { "above zero" } else { "zero or more" };
-        note(Problem::new(
-            node.span,
-            format!("`{key}` of {what} is {}", spread.low),
-            format!("it has to be {wanted}"),
-        ));
+        note(Problem::new(node.span, format!("`{key}` of {what} is {}", spread.low), format!("it has to be {wanted}")));
         return None;
     }
     let origin = match class {

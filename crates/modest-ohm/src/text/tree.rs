@@ -67,10 +67,8 @@ pub(crate) fn parse_tree(text: &str) -> Result<Table, Vec<Problem>> {
 }
 
 fn table_of(text: &str, table: &DeTable<'_>) -> Table {
-    let mut entries: Vec<_> = table
-        .iter()
-        .map(|(key, value)| (key.get_ref().to_string(), span_of(key), node_of(text, value)))
-        .collect();
+    let mut entries: Vec<_> =
+        table.iter().map(|(key, value)| (key.get_ref().to_string(), span_of(key), node_of(text, value))).collect();
     entries.sort_by_key(|(_, span, _)| span.start);
     Table { entries }
 }

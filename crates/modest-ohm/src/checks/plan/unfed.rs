@@ -6,7 +6,9 @@ use crate::finding::Severity;
 
 pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     let (plan, layout) = (context.plan, context.layout);
-    let Some(alive) = context.outcomes.iter().find_map(|o| o.wanted.as_ref().ok()).map(|s| &s.solution.alive) else { return };
+    let Some(alive) = context.outcomes.iter().find_map(|o| o.wanted.as_ref().ok()).map(|s| &s.solution.alive) else {
+        return;
+    };
     let mut consumers: Vec<(String, crate::plan::NodeId, bool)> = Vec::new();
     for (load, members) in plan.loads.iter().zip(&layout.loads) {
         if let Some((t, _)) = members.first() {
@@ -20,7 +22,8 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
         consumers.push((s.name.text.clone(), s.feed.from.id, alive[t.plus]));
     }
     for (i, s) in plan.strips.iter().enumerate() {
-        let fed = context.outcomes.iter().find_map(|o| o.wanted.as_ref().ok()).is_some_and(|o| o.solution.ladders[i].alive);
+        let fed =
+            context.outcomes.iter().find_map(|o| o.wanted.as_ref().ok()).is_some_and(|o| o.solution.ladders[i].alive);
         if let Some(first) = s.injections.first() {
             consumers.push((s.name.text.clone(), first.feed.from.id, fed));
         }
@@ -43,7 +46,10 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
             span: run.name.span,
             at: None,
             message: format!("{names} {verb} no feed: the run `{}` is disconnected", run.name.text),
-            cures: vec![format!("close it: `closed = true` in `[branch.{}]`, or feed them from elsewhere", run.name.text)],
+            cures: vec![format!(
+                "close it: `closed = true` in `[branch.{}]`, or feed them from elsewhere",
+                run.name.text
+            )],
             evidence: Vec::new(),
         });
     }

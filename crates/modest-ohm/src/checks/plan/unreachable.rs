@@ -31,7 +31,10 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
                 span: data.span,
                 at: None,
                 message: format!("no data reaches strip `{}`: {why}", strip.name.text),
-                cures: vec!["let the first strip of the chain take its data from a pin: `data = { pin = \"board.io27\" }`".into()],
+                cures: vec![
+                    "let the first strip of the chain take its data from a pin: `data = { pin = \"board.io27\" }`"
+                        .into(),
+                ],
                 evidence: Vec::new(),
             }),
         }

@@ -15,10 +15,16 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
             let full = Amps::new(strip.nominal_full_a());
             let others: Vec<String> =
                 cause.strips.iter().filter(|o| *o != i).map(|o| format!("`{}`", plan.strips[*o].name.text)).collect();
-            let together = if others.is_empty() { String::new() } else { format!(" together with {}", others.join(", ")) };
+            let together =
+                if others.is_empty() { String::new() } else { format!(" together with {}", others.join(", ")) };
             let (cure, share) = match cause.cap_a {
                 Some(cap) if others.is_empty() => (
-                    format!("set `firmware-cap = \"{:.2} A\"` on `{}`: {} of full light stays", cap, strip.name.text, Fraction::new(cause.level)),
+                    format!(
+                        "set `firmware-cap = \"{:.2} A\"` on `{}`: {} of full light stays",
+                        cap,
+                        strip.name.text,
+                        Fraction::new(cause.level)
+                    ),
                     Some(Amps::new(cap)),
                 ),
                 Some(cap) => {
@@ -56,7 +62,10 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
                 subject: &strip.name.text,
                 span: strip.name.span,
                 at: Some(&at),
-                message: format!("strip `{}` at full white ({full}){together} {through}, and no cap is set", strip.name.text),
+                message: format!(
+                    "strip `{}` at full white ({full}){together} {through}, and no cap is set",
+                    strip.name.text
+                ),
                 cures: vec![cure],
                 evidence,
             });

@@ -23,7 +23,8 @@ pub(super) fn feed_that_cures(context: &Context<'_>, strip: usize, worst: &Worst
     let mut capped: Plan = plan.clone();
     let cause = context.causes().iter().find(|c| c.strips.contains(&strip) && c.cap_a.is_some());
     for s in cause.map_or(&[][..], |c| &c.strips) {
-        capped.strips[*s].cap = cause.and_then(|c| share_of(plan, c, *s)).map(|cap| Figure::exact(cap, Origin::Computed));
+        capped.strips[*s].cap =
+            cause.and_then(|c| share_of(plan, c, *s)).map(|cap| Figure::exact(cap, Origin::Computed));
     }
     let with = if cause.is_some() { "with its cap set, " } else { "" };
     let mut best: Option<(f64, String)> = None;

@@ -51,7 +51,10 @@ fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop) {
         sink.unknown(
             &strip.name.text,
             span,
-            format!("the thresholds of `{}` are not given; whether `{}` reaches them is not known", hop.names.1, hop.names.0),
+            format!(
+                "the thresholds of `{}` are not given; whether `{}` reaches them is not known",
+                hop.names.1, hop.names.0
+            ),
             "name its class with `part`, or give `vih` and `vil`",
         );
         return;
@@ -74,10 +77,16 @@ fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop) {
     };
     let (from, to) = (&hop.names.0, &hop.names.1);
     let (level, threshold) = (Volts::new(worse.level), Volts::new(worse.threshold));
-    let side = if is_high { format!("high gives {level} where `{to}` wants {threshold}") } else { format!("low gives {level} where `{to}` wants {threshold} or less") };
+    let side = if is_high {
+        format!("high gives {level} where `{to}` wants {threshold}")
+    } else {
+        format!("low gives {level} where `{to}` wants {threshold} or less")
+    };
     let often = if severity == Severity::Caution && worse.value < 0.0 { "; it often works all the same" } else { "" };
     let cure = match (is_high, hop.from, to_strip) {
-        (true, End::Pin(_), true) => "lift the line with a buffer of the HCT kind on the strip's supply: `through = \"lift\"`",
+        (true, End::Pin(_), true) => {
+            "lift the line with a buffer of the HCT kind on the strip's supply: `through = \"lift\"`"
+        }
         (true, ..) => "lower the receiver's supply, or take a receiver with a lower threshold",
         (false, ..) => "take a thicker return lead, or bring both grounds together nearer the receiver",
     };
@@ -121,7 +130,8 @@ fn smallest(context: &Context<'_>, hop: &Hop, one_rail: bool, threshold: &Thresh
             let shifts = shifts.into_iter().flatten();
             let (voh, vol) = levels(plan, hop, sender.vdd);
             let limit = threshold.at(receiver.vdd);
-            let shift = if high { shifts.fold(f64::NEG_INFINITY, f64::max) } else { shifts.fold(f64::INFINITY, f64::min) };
+            let shift =
+                if high { shifts.fold(f64::NEG_INFINITY, f64::max) } else { shifts.fold(f64::INFINITY, f64::min) };
             let level = if high { voh.low.get() } else { vol.high.get() } - shift;
             let value = if high { level - limit } else { limit - level };
             if worst.as_ref().is_none_or(|w| value < w.value - 1e-9) {

@@ -56,16 +56,24 @@ fn judge(context: &Context<'_>, sink: &mut Sink, i: usize, strip: &Strip) {
         report(context, sink, i, Severity::Fault, &lowest, words, ("works", works.typical, works));
         return;
     }
-    let shifted = context.worst_actual(|o| o.case.continuous && lit(o, i), |_, s| {
-        let l = &s.solution.ladders[i];
-        l.alive.then(|| colour_shift(strip, l.lowest.0, l.highest_v).0)
-    });
+    let shifted = context.worst_actual(
+        |o| o.case.continuous && lit(o, i),
+        |_, s| {
+            let l = &s.solution.ladders[i];
+            l.alive.then(|| colour_shift(strip, l.lowest.0, l.highest_v).0)
+        },
+    );
     if let Some(shifted) = shifted.as_ref().filter(|w| w.value > COLOUR_SHIFT * (1.0 + 1e-9)) {
         let colour = at(context, shifted).map_or("a colour", |s| {
             let l = &s.solution.ladders[i];
-            strip.pixel.colours.get(colour_shift(strip, l.lowest.0, l.highest_v).1).map_or("a colour", |c| c.name.as_str())
+            strip
+                .pixel
+                .colours
+                .get(colour_shift(strip, l.lowest.0, l.highest_v).1)
+                .map_or("a colour", |c| c.name.as_str())
         });
-        let words = format!("where {colour} is {} weaker than at the brightest; 10.0 % shows", Fraction::new(shifted.value));
+        let words =
+            format!("where {colour} is {} weaker than at the brightest; 10.0 % shows", Fraction::new(shifted.value));
         report(context, sink, i, Severity::Caution, shifted, words, ("works", works.typical, works));
         return;
     }
@@ -113,7 +121,10 @@ fn report(
         subject: &strip.name.text,
         span: strip.name.span,
         at: Some(worst),
-        message: format!("strip `{}` gets {v} at pixel {} ({position} from its start), {words}", strip.name.text, solved.lowest.1),
+        message: format!(
+            "strip `{}` gets {v} at pixel {} ({position} from its start), {words}",
+            strip.name.text, solved.lowest.1
+        ),
         cures,
         evidence: vec![
             Evidence::computed("lowest_pixel", v),

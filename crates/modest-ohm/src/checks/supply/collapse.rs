@@ -11,7 +11,9 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     let Some(supply) = plan.supplies.first() else { return };
     let failed = |o: &&crate::review::Outcome| o.actual.is_err();
-    let Some(outcome) = context.outcomes.iter().find(|o| o.wanted.is_err()).or_else(|| context.outcomes.iter().find(failed)) else {
+    let Some(outcome) =
+        context.outcomes.iter().find(|o| o.wanted.is_err()).or_else(|| context.outcomes.iter().find(failed))
+    else {
         sink.pass(&supply.name.text, "every scenario has a solution".into());
         return;
     };
@@ -21,7 +23,11 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
         sink.unknown(
             &supply.name.text,
             supply.name.span,
-            format!("the voltages in `{}` at the corner {} did not settle; nothing is known of them", at.scenario, at.corner.name()),
+            format!(
+                "the voltages in `{}` at the corner {} did not settle; nothing is known of them",
+                at.scenario,
+                at.corner.name()
+            ),
             "report the plan as a bug",
         );
         return;
@@ -57,7 +63,8 @@ fn culprit(context: &Context<'_>, outcome: &crate::review::Outcome) -> Option<(S
     use crate::network::{Boards, State, build};
     use crate::solve::{Limits, solve};
     let plan = context.plan;
-    let (net, layout) = build(plan, &State { corner: outcome.corner, boards: Boards::Peak, demands: &outcome.case.demands });
+    let (net, layout) =
+        build(plan, &State { corner: outcome.corner, boards: Boards::Peak, demands: &outcome.case.demands });
     // Just below the collapse the culprit's input is the one that has fallen furthest from its unloaded volts.
     let scale = feed_row(plan, outcome).largest_scale? * 0.999;
     let solution = solve(&net, Limits { sources_limit: true, power_scale: scale }).ok()?;

@@ -9,13 +9,16 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     for (i, c) in context.plan.converters.iter().enumerate() {
         let (input, ..) = context.layout.converters[i];
         let name = &c.name.text;
-        let volts = |s: &crate::review::Snapshot| s.solution.alive[input.plus].then(|| s.solution.across(input.plus, input.minus));
+        let volts = |s: &crate::review::Snapshot| {
+            s.solution.alive[input.plus].then(|| s.solution.across(input.plus, input.minus))
+        };
         let maximum = c.input_maximum();
         let highest = context.worst_actual(|_| true, |_, s| volts(s));
         // How far below what it needs, with the need at the same corner's set volts.
-        let short = context.worst_actual(|_| true, |o, s| {
-            Some(c.input_minimum(c.output.at(o.corner, Role::Source).get()) - volts(s)?)
-        });
+        let short = context.worst_actual(
+            |_| true,
+            |o, s| Some(c.input_minimum(c.output.at(o.corner, Role::Source).get()) - volts(s)?),
+        );
         let (Some(highest), Some(short)) = (highest, short) else { continue };
         if highest.value > maximum.typical.get() * (1.0 + 1e-9) {
             let v = Volts::new(highest.value);
@@ -26,7 +29,10 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
                 at: Some(&highest),
                 message: format!("converter `{name}` gets {v} at its input and takes {} at most", maximum.typical),
                 cures: vec![format!("take a converter for {v} or more, or a lower supply voltage")],
-                evidence: vec![Evidence::computed("input", v), Evidence::new("maximum", maximum.typical, &maximum.origin)],
+                evidence: vec![
+                    Evidence::computed("input", v),
+                    Evidence::new("maximum", maximum.typical, &maximum.origin),
+                ],
             });
         }
         if short.value > 1e-9 {
@@ -44,13 +50,24 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
                 span: c.name.span,
                 at: Some(&short),
                 message: format!("converter `{name}` gets {v} at its input and needs {need} ({why})"),
-                cures: vec!["take a higher supply voltage, a thicker or shorter lead, or a converter that works from less".into()],
+                cures: vec![
+                    "take a higher supply voltage, a thicker or shorter lead, or a converter that works from less"
+                        .into(),
+                ],
                 evidence: vec![Evidence::computed("input", v), Evidence::new("minimum", need, &origin)],
             });
         } else if highest.value <= maximum.typical.get() {
             let lowest = context.worst_actual(|_| true, |_, s| volts(s).map(|v| -v)).map_or(0.0, |w| -w.value);
             let origin = if matches!(maximum.origin, Origin::Default(_)) { ", assumed" } else { "" };
-            sink.pass(name, format!("{} .. {} at its input, {} at most{origin}", Volts::new(lowest), Volts::new(highest.value), maximum.typical));
+            sink.pass(
+                name,
+                format!(
+                    "{} .. {} at its input, {} at most{origin}",
+                    Volts::new(lowest),
+                    Volts::new(highest.value),
+                    maximum.typical
+                ),
+            );
         }
     }
 }

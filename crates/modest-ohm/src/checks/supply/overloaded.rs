@@ -26,7 +26,9 @@ pub(super) fn rated(context: &Context<'_>) -> Vec<Rated> {
     for (id, node) in plan.nodes.iter().enumerate() {
         let (what, figure, headroom) = match node.kind {
             NodeKind::Supply(i) => ("supply", plan.supplies[i].current.as_ref(), plan.supplies[i].headroom.clone()),
-            NodeKind::Converter(i) => ("converter", plan.converters[i].current.as_ref(), plan.converters[i].headroom.clone()),
+            NodeKind::Converter(i) => {
+                ("converter", plan.converters[i].current.as_ref(), plan.converters[i].headroom.clone())
+            }
             NodeKind::BoardOutput(i) => {
                 ("board output", plan.controllers[i].regulator.as_ref().and_then(|r| r.limit.as_ref()), None)
             }

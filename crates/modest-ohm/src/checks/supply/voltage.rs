@@ -46,24 +46,50 @@ fn consumers<'a>(context: &Context<'a>) -> Vec<Consumer<'a>> {
         let recommended = load.recommended_range();
         // Without a stated minimum: below the knee a load no longer draws its rated current.
         let minimum = load.minimum.clone().or_else(|| {
-            recommended.as_ref().map(|_| Figure::exact(Volts::new(load.knee_v()), Origin::Default("0.8 × the lower recommended volts where no minimum is given")))
+            recommended.as_ref().map(|_| {
+                Figure::exact(
+                    Volts::new(load.knee_v()),
+                    Origin::Default("0.8 × the lower recommended volts where no minimum is given"),
+                )
+            })
         });
         out.push(Consumer {
-            name: load.name.text.clone(), declared: &load.name, what: "load", at: Where::Load(i), root: plan.root(load.feed.from.id),
-            absolute: load.absolute_maximum(), minimum, recommended, above: Severity::Caution,
+            name: load.name.text.clone(),
+            declared: &load.name,
+            what: "load",
+            at: Where::Load(i),
+            root: plan.root(load.feed.from.id),
+            absolute: load.absolute_maximum(),
+            minimum,
+            recommended,
+            above: Severity::Caution,
         });
     }
     for (c, (t, ..)) in plan.controllers.iter().zip(&layout.controllers) {
         out.push(Consumer {
-            name: c.name.text.clone(), declared: &c.name, what: "board", at: Where::Terminals(*t), root: plan.root(c.feed.from.id),
-            absolute: c.absolute.clone(), minimum: c.brown_out.clone(), recommended: c.recommended.clone(), above: Severity::Caution,
+            name: c.name.text.clone(),
+            declared: &c.name,
+            what: "board",
+            at: Where::Terminals(*t),
+            root: plan.root(c.feed.from.id),
+            absolute: c.absolute.clone(),
+            minimum: c.brown_out.clone(),
+            recommended: c.recommended.clone(),
+            above: Severity::Caution,
         });
     }
     for (s, (t, _)) in plan.shifters.iter().zip(&layout.shifters) {
         let minimum = s.recommended.as_ref().map(|r| Figure::exact(r.low, r.origin.clone()));
         out.push(Consumer {
-            name: s.name.text.clone(), declared: &s.name, what: "shifter", at: Where::Terminals(*t), root: plan.root(s.feed.from.id),
-            absolute: s.absolute.clone(), minimum, recommended: s.recommended.clone(), above: Severity::Caution,
+            name: s.name.text.clone(),
+            declared: &s.name,
+            what: "shifter",
+            at: Where::Terminals(*t),
+            root: plan.root(s.feed.from.id),
+            absolute: s.absolute.clone(),
+            minimum,
+            recommended: s.recommended.clone(),
+            above: Severity::Caution,
         });
     }
     for (i, s) in plan.strips.iter().enumerate() {
@@ -74,8 +100,15 @@ fn consumers<'a>(context: &Context<'a>) -> Vec<Consumer<'a>> {
         });
         let Some(first) = s.injections.first() else { continue };
         out.push(Consumer {
-            name: s.name.text.clone(), declared: &s.name, what: "strip", at: Where::Strip(i), root: plan.root(first.feed.from.id),
-            absolute, minimum: None, recommended: pixel.sheet.clone(), above: Severity::Advice,
+            name: s.name.text.clone(),
+            declared: &s.name,
+            what: "strip",
+            at: Where::Strip(i),
+            root: plan.root(first.feed.from.id),
+            absolute,
+            minimum: None,
+            recommended: pixel.sheet.clone(),
+            above: Severity::Advice,
         });
     }
     out
@@ -111,7 +144,10 @@ fn lowest(context: &Context<'_>, consumer: &Consumer<'_>, o: &Outcome, s: &Snaps
 fn more_volts(context: &Context<'_>, c: &Consumer<'_>, wanted: Volts) -> String {
     let root = context.layout.nodes[c.root.0];
     let name = &context.plan.nodes[c.root.0].name;
-    let best = context.worst_actual(|o| o.case.continuous, |_, s| s.solution.alive[root.plus].then(|| s.solution.across(root.plus, root.minus)));
+    let best = context.worst_actual(
+        |o| o.case.continuous,
+        |_, s| s.solution.alive[root.plus].then(|| s.solution.across(root.plus, root.minus)),
+    );
     match best {
         Some(best) if best.value < wanted.get() => {
             format!("`{name}` gives {} at best: feed it from a rail of {wanted} or more", Volts::new(best.value))
@@ -133,27 +169,46 @@ fn judge(context: &Context<'_>, sink: &mut Sink, c: &Consumer<'_>) {
     let high = context.worst_actual(|_| true, |_, s| highest(context, c, s));
     let low = context.worst_actual(|_| true, |o, s| lowest(context, c, o, s).map(|v| -v));
     let mut sound = context.outcomes.iter().all(|o| o.actual.is_ok());
-    let mut report = |severity, at: &Worst, volts: f64, limit: Volts, origin: &Origin, words: String, cure: String, name| {
-        sink.find(Draft {
-            severity,
-            subject: &c.name,
-            span: c.declared.span,
-            at: Some(at),
-            message: format!("{} `{}` gets {}{words}", c.what, c.name, Volts::new(volts)),
-            cures: vec![cure],
-            evidence: vec![Evidence::computed("volts", Volts::new(volts)), Evidence::new(name, limit, origin)],
-        });
-    };
+    let mut report =
+        |severity, at: &Worst, volts: f64, limit: Volts, origin: &Origin, words: String, cure: String, name| {
+            sink.find(Draft {
+                severity,
+                subject: &c.name,
+                span: c.declared.span,
+                at: Some(at),
+                message: format!("{} `{}` gets {}{words}", c.what, c.name, Volts::new(volts)),
+                cures: vec![cure],
+                evidence: vec![Evidence::computed("volts", Volts::new(volts)), Evidence::new(name, limit, origin)],
+            });
+        };
     if let Some(high) = &high {
         let over = |limit: f64| high.value > limit * (1.0 + 1e-9);
         if let Some(a) = c.absolute.as_ref().filter(|a| over(a.typical.get())) {
             sound = false;
             let cure = format!("feed it with {} or less", c.recommended.as_ref().map_or(a.typical, |r| r.high));
-            report(Severity::Danger, high, high.value, a.typical, &a.origin, format!(" and stands {} at most", a.typical), cure, "maximum");
+            report(
+                Severity::Danger,
+                high,
+                high.value,
+                a.typical,
+                &a.origin,
+                format!(" and stands {} at most", a.typical),
+                cure,
+                "maximum",
+            );
         } else if let Some(r) = c.recommended.as_ref().filter(|r| over(r.high.get())) {
             sound = false;
             let words = format!(", above the recommended {} .. {}", r.low, r.high);
-            report(c.above, high, high.value, r.high, &r.origin, words, "lower the supply's volts".into(), "recommended");
+            report(
+                c.above,
+                high,
+                high.value,
+                r.high,
+                &r.origin,
+                words,
+                "lower the supply's volts".into(),
+                "recommended",
+            );
         }
     }
     if let Some(low) = &low {
@@ -161,11 +216,29 @@ fn judge(context: &Context<'_>, sink: &mut Sink, c: &Consumer<'_>) {
         let under = |limit: f64| volts < limit * (1.0 - 1e-9);
         if let Some(m) = c.minimum.as_ref().filter(|m| under(m.typical.get())) {
             sound = false;
-            report(Severity::Fault, low, volts, m.typical, &m.origin, format!(" and needs {} to work", m.typical), more_volts(context, c, m.typical), "minimum");
+            report(
+                Severity::Fault,
+                low,
+                volts,
+                m.typical,
+                &m.origin,
+                format!(" and needs {} to work", m.typical),
+                more_volts(context, c, m.typical),
+                "minimum",
+            );
         } else if let Some(r) = c.recommended.as_ref().filter(|r| under(r.low.get())) {
             sound = false;
             let words = format!(", below the recommended {} .. {}", r.low, r.high);
-            report(Severity::Caution, low, volts, r.low, &r.origin, words, more_volts(context, c, r.low), "recommended");
+            report(
+                Severity::Caution,
+                low,
+                volts,
+                r.low,
+                &r.origin,
+                words,
+                more_volts(context, c, r.low),
+                "recommended",
+            );
         }
     }
     if let (true, Some(high)) = (sound, high) {

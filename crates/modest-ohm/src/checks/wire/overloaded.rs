@@ -60,7 +60,8 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     }
     if let Some((first, span)) = nameless.first() {
         let names: Vec<String> = nameless.iter().map(|(n, _)| format!("`{n}`")).collect();
-        let message = format!("leads of stated resistance carry more than 0.5 A and have no size: {}", names.join(", "));
+        let message =
+            format!("leads of stated resistance carry more than 0.5 A and have no size: {}", names.join(", "));
         sink.unknown(first, *span, message, "give the `size`, or the `ampacity`, beside the resistance");
     }
 }

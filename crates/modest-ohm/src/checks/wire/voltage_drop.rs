@@ -47,7 +47,10 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
                 Volts::new(volts),
                 policy.typical
             ),
-            cures: vec![format!("take leads of {:.1} times the copper, or shorter ones", lost.value / policy.typical.get().max(1e-6))],
+            cures: vec![format!(
+                "take leads of {:.1} times the copper, or shorter ones",
+                lost.value / policy.typical.get().max(1e-6)
+            )],
             evidence: vec![
                 Evidence::computed("drop", share),
                 Evidence::new("policy", policy.typical, &policy.origin),
