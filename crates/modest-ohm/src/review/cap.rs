@@ -6,7 +6,7 @@ use crate::plan::{NodeId, NodeKind, Plan};
 use crate::quantity::{Amps, Corner, Figure, Fraction, Origin, Role};
 use crate::ratings::{cable_of, return_cable_of};
 use crate::review::outcome::Snapshot;
-use crate::solve::{Limits, solve};
+use crate::solve::{Limits, Workspace, solve};
 
 /// Strip copper may turn this much into heat at a feed point, W/m (open strip, typical).
 const COPPER_W_PER_M: f64 = 5.0;
@@ -148,9 +148,10 @@ fn over_elements(plan: &Plan, strips: &[usize], light: f64) -> Result<Vec<(Eleme
     for s in strips {
         case.demands.light[*s] = Figure::exact(Fraction::new(light), Origin::Computed);
     }
+    let mut workspace = Workspace::default();
     for corner in Corner::ALL {
         let (net, layout) = build(plan, &State { corner, boards: Boards::Mean, demands: &case.demands });
-        let solution = solve(&net, Limits { sources_limit: false, power_scale: 1.0 }).map_err(|_| ())?;
+        let solution = solve(&net, Limits::LIFTED, &mut workspace).map_err(|_| ())?;
         keep_worst(&mut over, elements(plan, &layout, &Snapshot { net, solution }, corner), corner);
     }
     Ok(over)

@@ -2,29 +2,46 @@
 
 use super::outcome::Outcome;
 use super::rows::FeedRow;
-use crate::network::{Boards, Network, State, build};
-use crate::plan::{Demand, Plan};
+use crate::network::{Boards, Layout, Network, State, build};
+use crate::plan::{Demand, Name, Plan};
 use crate::quantity::{Role, Watts};
-use crate::solve::{Limits, Solution, solve};
+use crate::solve::{Limits, Solution, Workspace, largest_scale, solve};
 
 /// The search ends here: a feed that could deliver a hundredfold is no concern.
 const SEARCH_TO: f64 = 100.0;
 
 /// Finds the largest common scale of all constant-power demands for which the upper branch exists, source limits in
-/// force, and the largest for which every input also stays in its range.
-pub(crate) fn feed_row(plan: &Plan, outcome: &Outcome) -> FeedRow {
+/// force, and the largest for which every input also stays in its range; and the demand that gives way first.
+pub(crate) fn feed_row<'a>(plan: &'a Plan, outcome: &Outcome) -> (FeedRow, Option<&'a Name>) {
     let state = State { corner: outcome.corner, boards: Boards::Peak, demands: &outcome.case.demands };
     let (net, layout) = build(plan, &state);
+    let mut workspace = Workspace::default();
+    let mut row = FeedRow {
+        has_solution: outcome.actual.is_ok(),
+        largest_scale: None,
+        deliverable: None,
+        deliverable_in_range: None,
+        stays_in_range: None,
+    };
     if !net.branches.iter().any(|b| b.law.is_power()) {
-        return FeedRow {
-            has_solution: outcome.actual.is_ok(),
-            largest_scale: None,
-            deliverable: None,
-            deliverable_in_range: None,
-            stays_in_range: None,
-        };
+        return (row, None);
     }
-    // Branch and smallest input volts of everything that keeps its power.
+    let Ok((largest, at_most)) = largest_scale(&net, &[], SEARCH_TO, &mut workspace) else { return (row, None) };
+    let minimums = minimums(plan, &layout, outcome);
+    let in_range = largest_scale(&net, &minimums, largest.max(1e-6), &mut workspace);
+    row.largest_scale = Some(largest);
+    row.deliverable = Some(power(&net, &at_most));
+    if let Ok((scale, solution)) = in_range {
+        row.deliverable_in_range = Some(power(&net, &solution));
+        row.stays_in_range = Some(scale >= 1.0);
+    }
+    let idle = solve(&net, Limits { power_scale: 0.0, ..Limits::IN_FORCE }, &mut workspace).ok();
+    let weakest = idle.and_then(|idle| weakest(plan, &net, &layout, &at_most, &idle));
+    (row, weakest)
+}
+
+/// Branch and smallest input volts of everything that keeps its power.
+fn minimums(plan: &Plan, layout: &Layout, outcome: &Outcome) -> Vec<(usize, f64)> {
     let mut minimums: Vec<(usize, f64)> = Vec::new();
     for (i, c) in plan.converters.iter().enumerate() {
         let set = c.output.at(outcome.corner, Role::Source).get();
@@ -35,43 +52,30 @@ pub(crate) fn feed_row(plan: &Plan, outcome: &Outcome) -> FeedRow {
             minimums.extend(layout.loads[i].iter().map(|(_, branch)| (*branch, minimum.low.get())));
         }
     }
-    let at = |scale: f64| solve(&net, Limits { sources_limit: true, power_scale: scale }).ok();
-    let in_range =
-        |s: &Solution| minimums.iter().all(|(b, v)| !s.alive[net.branches[*b].from] || s.drop_of(&net, *b) >= v - 1e-9);
-    let largest = search(SEARCH_TO, |scale| at(scale).is_some());
-    let largest_in_range = search(largest, |scale| at(scale).is_some_and(|s| in_range(&s)));
-    let watts = |scale: f64| at(scale).map(|s| Watts::new(power(&net, &s)));
-    FeedRow {
-        has_solution: outcome.actual.is_ok(),
-        largest_scale: Some(largest),
-        deliverable: watts(largest),
-        deliverable_in_range: watts(largest_in_range),
-        stays_in_range: Some(largest_in_range >= 1.0),
-    }
+    minimums
 }
 
-/// What the constant-power demands take, W.
-fn power(net: &Network, solution: &Solution) -> f64 {
-    net.branches
-        .iter()
-        .enumerate()
-        .filter(|(_, b)| b.law.is_power())
-        .map(|(i, _)| solution.current[i] * solution.drop_of(net, i))
-        .sum()
+/// What the constant-power demands take together.
+fn power(net: &Network, solution: &Solution) -> Watts {
+    let powered = net.branches.iter().enumerate().filter(|(_, b)| b.law.is_power());
+    Watts::new(powered.map(|(i, _)| solution.current[i] * solution.drop_of(net, i)).sum())
 }
 
-/// The largest scale up to `top` that holds, to seven digits; 0 if none does.
-fn search(top: f64, holds: impl Fn(f64) -> bool) -> f64 {
-    if holds(top) {
-        return top;
-    }
-    let (mut low, mut high) = (0.0, top);
-    for _ in 0..60 {
-        if high - low <= 1e-8 * high {
-            break;
-        }
-        let middle = 0.5 * (low + high);
-        if holds(middle) { low = middle } else { high = middle }
-    }
-    low
+/// The demand whose input has fallen furthest from its idle volts when the feed is at its end.
+fn weakest<'a>(
+    plan: &'a Plan,
+    net: &Network,
+    layout: &Layout,
+    at_most: &Solution,
+    idle: &Solution,
+) -> Option<&'a Name> {
+    let left = |b: usize| at_most.drop_of(net, b) / idle.drop_of(net, b).max(1e-9);
+    let converters = plan.converters.iter().zip(&layout.converters).map(|(c, (_, b, _))| (*b, &c.name));
+    let members = plan.loads.iter().zip(&layout.loads);
+    let loads = members.flat_map(|(l, members)| members.iter().map(|(_, b)| (*b, &l.name)));
+    converters
+        .chain(loads.filter(|(b, _)| net.branches[*b].law.is_power()))
+        .filter(|(b, _)| at_most.alive[net.branches[*b].from])
+        .min_by(|a, b| left(a.0).total_cmp(&left(b.0)))
+        .map(|(_, name)| name)
 }

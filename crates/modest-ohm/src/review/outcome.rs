@@ -3,7 +3,7 @@
 use crate::network::{Boards, Case, Layout, Network, State, build, cases};
 use crate::plan::Plan;
 use crate::quantity::Corner;
-use crate::solve::{Limits, Solution, SolveError, solve};
+use crate::solve::{Limits, Solution, SolveError, Workspace, solve};
 
 /// Which current limit is lifted to see what follows from it.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -36,11 +36,12 @@ pub(crate) struct Outcome {
 }
 
 pub(crate) fn solve_all(plan: &Plan, lift: Lift) -> (Layout, Vec<Outcome>) {
+    let mut workspace = Workspace::default();
     let mut layout = None;
     let mut outcomes = Vec::new();
     for case in cases(plan) {
         for corner in Corner::ALL {
-            let (outcome, laid) = solve_case(plan, &case, corner, lift);
+            let (outcome, laid) = solve_case(plan, &case, corner, lift, &mut workspace);
             layout.get_or_insert(laid);
             outcomes.push(outcome);
         }
@@ -48,13 +49,19 @@ pub(crate) fn solve_all(plan: &Plan, lift: Lift) -> (Layout, Vec<Outcome>) {
     (layout.unwrap_or_default(), outcomes)
 }
 
-fn solve_case(plan: &Plan, case: &Case, corner: Corner, lift: Lift) -> (Outcome, Layout) {
-    let free = Limits { sources_limit: false, power_scale: 1.0 };
+fn solve_case(
+    plan: &Plan,
+    case: &Case,
+    corner: Corner,
+    lift: Lift,
+    workspace: &mut Workspace,
+) -> (Outcome, Layout) {
     let (net, layout) = build(plan, &State { corner, boards: Boards::Mean, demands: &case.demands });
-    let sustained = snapshot(net, free);
-    let wanted = if case.bursts {
+    let sustained = snapshot(net, Limits::LIFTED, workspace);
+    // Only boards make a difference between what flows for long and what is asked for in a burst.
+    let wanted = if case.bursts && !plan.controllers.is_empty() {
         let (net, _) = build(plan, &State { corner, boards: Boards::Peak, demands: &case.demands });
-        snapshot(net, free)
+        snapshot(net, Limits::LIFTED, workspace)
     } else {
         sustained.clone()
     };
@@ -62,19 +69,15 @@ fn solve_case(plan: &Plan, case: &Case, corner: Corner, lift: Lift) -> (Outcome,
         Ok(snapshot) if over_limit(snapshot, &layout, lift) => {
             let mut net = snapshot.net.clone();
             lift_limit(&mut net, &layout, lift);
-            self::snapshot(net, Limits { sources_limit: true, power_scale: 1.0 })
+            self::snapshot(net, Limits::IN_FORCE, workspace)
         }
         other => other.clone(),
     };
     (Outcome { case: case.clone(), corner, sustained, wanted, actual }, layout)
 }
 
-/// Solves; the pixels' own voltages are dropped, what the checks need of them is kept.
-fn snapshot(net: Network, limits: Limits) -> Solved {
-    let mut solution = solve(&net, limits)?;
-    for ladder in &mut solution.ladders {
-        ladder.v = Vec::new();
-    }
+fn snapshot(net: Network, limits: Limits, workspace: &mut Workspace) -> Solved {
+    let solution = solve(&net, limits, workspace)?;
     Ok(Snapshot { net, solution })
 }
 

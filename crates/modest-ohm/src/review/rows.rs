@@ -8,7 +8,7 @@ use crate::plan::NodeKind;
 use crate::quantity::{Amps, Corner, Fraction, Metres, Volts, Watts};
 use crate::ratings;
 use crate::signal;
-use crate::solve::{Limits, solve};
+use crate::solve::{Limits, Workspace, solve_pixels};
 
 /// A supply, branch, converter or board supply pin.
 #[derive(Clone, Debug)]
@@ -408,7 +408,7 @@ impl Review {
     fn profile_of(&self, i: usize, outcome: &Outcome) -> Option<Vec<ProfilePoint>> {
         let boards = if outcome.case.bursts { Boards::Peak } else { Boards::Mean };
         let (net, _) = build(&self.plan, &State { corner: outcome.corner, boards, demands: &outcome.case.demands });
-        let solution = solve(&net, Limits { sources_limit: true, power_scale: 1.0 }).ok()?;
+        let solution = solve_pixels(&net, Limits::IN_FORCE, &mut Workspace::default()).ok()?;
         let solved = solution.ladders.get(i).filter(|l| l.alive)?;
         let ladder = &net.ladders[i];
         Some(

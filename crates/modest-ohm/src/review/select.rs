@@ -81,7 +81,7 @@ impl Review {
             if select.scenario.as_ref().is_some_and(|s| *s != outcome.case.name) {
                 continue;
             }
-            let row = super::feed_row(&self.plan, outcome);
+            let row = super::feed_row(&self.plan, outcome).0;
             let row = Row {
                 scenario: outcome.case.name.clone(),
                 surging: outcome.case.surging.clone(),

@@ -9,6 +9,8 @@ pub(crate) struct Solution {
     pub potential: Vec<f64>,
     pub current: Vec<f64>,
     pub ladders: Vec<LadderSolution>,
+    /// Branches that are sources held at their limit.
+    pub limiting: Vec<bool>,
     /// False for what no conductor joins to a supply.
     pub alive: Vec<bool>,
 }
@@ -17,6 +19,7 @@ pub(crate) struct Solution {
 #[derive(Clone, Debug, Default)]
 pub(crate) struct LadderSolution {
     pub alive: bool,
+    /// Empty unless asked for.
     pub v: Vec<f64>,
     pub ports: Vec<PortFlow>,
     pub current_a: f64,
@@ -52,7 +55,7 @@ pub(crate) struct PieceFlow {
 
 impl LadderSolution {
     /// Walks the copper once: losses, largest currents, what each port feeds, and the − of the outermost pixels.
-    pub fn of(ladder: &Ladder, v: Vec<f64>, pieces: &[(super::ladder::Piece, PieceFlow)], potential: &[f64]) -> Self {
+    pub fn of(ladder: &Ladder, v: &[f64], pieces: &[(super::ladder::Piece, PieceFlow)], potential: &[f64]) -> Self {
         let w = ladder.weight();
         let mut out = Self { alive: true, ports: vec![PortFlow::default(); ladder.ports.len()], ..Self::default() };
         let minus_of = |port: usize| potential[ladder.ports[port].minus];
@@ -134,7 +137,6 @@ impl LadderSolution {
         }
         out.first_v = v.first().copied().unwrap_or(0.0);
         out.last_v = v.last().copied().unwrap_or(0.0);
-        out.v = v;
         out
     }
 }

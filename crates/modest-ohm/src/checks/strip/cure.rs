@@ -6,7 +6,7 @@ use crate::network::{Boards, State, build};
 use crate::plan::{Injection, Plan, cable_of_size};
 use crate::quantity::{Figure, Metres, Origin, Volts};
 use crate::review::share_of;
-use crate::solve::{Limits, solve};
+use crate::solve::{Limits, Workspace, solve};
 use crate::tables::WireSize;
 
 /// The fewest further feed points, of the plain choices end and middle, that lift the strip out of the finding.
@@ -64,7 +64,7 @@ fn solved(context: &Context<'_>, variant: &Plan, strip: usize, worst: &Worst) ->
     let outcome = context.outcomes.iter().find(|o| o.case.name == worst.scenario && o.corner == worst.corner)?;
     let boards = if outcome.case.bursts { Boards::Peak } else { Boards::Mean };
     let (net, _) = build(variant, &State { corner: outcome.corner, boards, demands: &outcome.case.demands });
-    let solution = solve(&net, Limits { sources_limit: true, power_scale: 1.0 }).ok()?;
+    let solution = solve(&net, Limits::IN_FORCE, &mut Workspace::default()).ok()?;
     let l = solution.ladders.get(strip).filter(|l| l.alive)?;
     Some((l.lowest.0, l.highest_v))
 }

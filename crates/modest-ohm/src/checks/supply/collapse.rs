@@ -32,12 +32,11 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
         );
         return;
     }
-    let row = feed_row(plan, outcome);
+    let (row, weakest) = feed_row(plan, outcome);
     let deliverable = row.deliverable.unwrap_or(Watts::new(0.0));
     let wanted = row.largest_scale.filter(|s| *s > 0.0).map(|s| Watts::new(deliverable.get() / s));
     let by_limit = outcome.wanted.is_ok();
-    let subject = culprit(context, outcome);
-    let (name, span) = subject.unwrap_or((supply.name.text.clone(), supply.name.span));
+    let crate::plan::Name { text: name, span } = weakest.unwrap_or(&supply.name);
     let asked = wanted.map_or_else(String::new, |w| format!(" {w} is asked for,"));
     let why = if by_limit { ", with its sources at their current limits" } else { "" };
     let mut evidence = vec![Evidence::computed("deliverable", deliverable)];
@@ -49,34 +48,11 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     }
     sink.find(Draft {
         severity: Severity::Fault,
-        subject: &name,
-        span,
+        subject: name,
+        span: *span,
         at: Some(&at),
         message: format!("the feed of `{name}` collapses:{asked} it can deliver {deliverable} at most{why}"),
         cures: vec!["take a thicker or shorter lead, a higher supply voltage, or a smaller load".into()],
         evidence,
     });
-}
-
-/// The consumer of constant power whose feed has the most resistance in its way: the first that loses its input.
-fn culprit(context: &Context<'_>, outcome: &crate::review::Outcome) -> Option<(String, crate::text::Span)> {
-    use crate::network::{Boards, State, build};
-    use crate::solve::{Limits, solve};
-    let plan = context.plan;
-    let (net, layout) =
-        build(plan, &State { corner: outcome.corner, boards: Boards::Peak, demands: &outcome.case.demands });
-    // Just below the collapse the culprit's input is the one that has fallen furthest from its unloaded volts.
-    let scale = feed_row(plan, outcome).largest_scale? * 0.999;
-    let solution = solve(&net, Limits { sources_limit: true, power_scale: scale }).ok()?;
-    let unloaded = solve(&net, Limits { sources_limit: true, power_scale: 0.0 }).ok()?;
-    let left = |b: usize| solution.drop_of(&net, b) / unloaded.drop_of(&net, b).max(1e-9);
-    let converters = plan.converters.iter().zip(&layout.converters).map(|(c, (_, b, _))| (left(*b), &c.name));
-    let loads = plan
-        .loads
-        .iter()
-        .zip(&layout.loads)
-        .flat_map(|(l, members)| members.iter().map(|(_, b)| (*b, &l.name)))
-        .filter(|(b, _)| net.branches[*b].law.is_power())
-        .map(|(b, name)| (left(b), name));
-    converters.chain(loads).min_by(|a, b| a.0.total_cmp(&b.0)).map(|(_, name)| (name.text.clone(), name.span))
 }

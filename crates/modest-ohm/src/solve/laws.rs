@@ -1,0 +1,113 @@
+//! The laws of the elements at a voltage: currents, tangents, and which mode a source is in.
+
+use super::run::{Mode, Power, Run};
+use crate::network::Law;
+
+/// Volts along a conductor that warms with its current, and their slope.
+pub(super) fn warm(ohms: f64, rise: f64, ampacity: f64, amps: f64) -> (f64, f64) {
+    let x = amps / ampacity;
+    if rise == 0.0 || x.abs() >= 1.0 {
+        let warmed = ohms * (1.0 + rise);
+        return (warmed * amps, warmed);
+    }
+    (ohms * (1.0 + rise * x * x) * amps, ohms * (1.0 + 3.0 * rise * x * x))
+}
+
+impl Run<'_> {
+    /// Watts a constant-power branch takes when its output is in this state.
+    pub fn watts(&self, law: &Law, potential: &[f64], current: &[f64]) -> f64 {
+        self.scale
+            * match law {
+                Law::ConstantPower { watts } => *watts,
+                Law::ConverterInput { output, efficiency, quiescent_w } => {
+                    let out = -self.volts(potential, *output) * current[*output];
+                    out.max(0.0) / efficiency + quiescent_w
+                }
+                _ => 0.0,
+            }
+    }
+
+    /// Replaces every demand's law by its tangent at the present voltages.
+    pub fn linearise(&mut self, power: Power) {
+        for i in 0..self.net.branches.len() {
+            let law = &self.net.branches[i].law;
+            let v = self.volts(&self.at.potential, i);
+            self.tangent[i] = match law {
+                Law::ConstantCurrent { amps, knee } => {
+                    if v <= 0.0 {
+                        (0.0, 0.0)
+                    } else if v < *knee {
+                        (amps / knee, 0.0)
+                    } else {
+                        (0.0, *amps)
+                    }
+                }
+                Law::Resistive { siemens } => (if v > 0.0 { *siemens } else { 0.0 }, 0.0),
+                law if law.is_power() => match power {
+                    Power::Off => (0.0, 0.0),
+                    Power::Held => (0.0, self.held[i]),
+                    Power::Tangent => {
+                        // i ≈ P/v0 − P/v0²·(v − v0)
+                        let (watts, v) = (self.watts(law, &self.at.potential, &self.at.current), v.max(1e-6));
+                        (-watts / (v * v), 2.0 * watts / v)
+                    }
+                },
+                _ => (0.0, 0.0),
+            };
+        }
+        for (ladder, state) in self.net.ladders.iter().zip(&mut self.ladders) {
+            state.linearise(&ladder.law);
+        }
+    }
+
+    /// Current of a demand whose law is monotone.
+    pub fn monotone_current(law: &Law, v: f64) -> Option<f64> {
+        match law {
+            Law::ConstantCurrent { amps, knee } => Some(amps * (v / knee).clamp(0.0, 1.0)),
+            Law::Resistive { siemens } => Some(siemens * v.max(0.0)),
+            _ => None,
+        }
+    }
+
+    /// Sources that ran past their limit hold it; those that need less leave it. True if any changed.
+    pub fn change_modes(&mut self) -> bool {
+        let mut changed = false;
+        for i in 0..self.net.branches.len() {
+            if !self.islands.branch[i] {
+                continue;
+            }
+            let next = self.mode_of(i);
+            changed |= std::mem::replace(&mut self.at.modes[i], next) != next;
+        }
+        changed
+    }
+
+    fn mode_of(&self, i: usize) -> Mode {
+        let b = &self.net.branches[i];
+        let (amps, potential) = (self.at.current[i], &self.at.potential);
+        match &b.law {
+            Law::Source { emf, ohms, limit, sinks } => {
+                let v = -self.volts(potential, i);
+                let limit = if self.sources_limit { *limit } else { f64::INFINITY };
+                let small = 1e-9 * (1.0 + amps.abs());
+                match self.at.modes[i] {
+                    Mode::Volts if amps > limit + small => Mode::Limit,
+                    Mode::Volts if amps < -small && !sinks => Mode::Blocked,
+                    Mode::Limit if v > emf - ohms * limit + 1e-6 => Mode::Volts,
+                    Mode::Blocked if v < emf - 1e-9 => Mode::Volts,
+                    mode => mode,
+                }
+            }
+            Law::Regulator { common, volts, dropout } => {
+                let v_in = potential[b.from] - potential[*common];
+                let v_out = potential[b.to] - potential[*common];
+                match self.at.modes[i] {
+                    Mode::Volts if v_in < volts + dropout - 1e-9 => Mode::Limit,
+                    Mode::Limit if v_out > volts + 1e-9 => Mode::Volts,
+                    mode => mode,
+                }
+            }
+            _ => Mode::Volts,
+        }
+    }
+}

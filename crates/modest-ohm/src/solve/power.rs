@@ -1,0 +1,152 @@
+//! Constant-power demands, followed on the upper branch.
+//!
+//! A demand that keeps its power draws more as its volts fall, so the work function bends the other way and a network
+//! may have two solutions or none. The upper one is reached from above: from the network without these demands, whose
+//! volts are the highest there can be, Newton's method comes down to it (the defect is convex in the volts, so it does
+//! not jump past). Where knees get in the way the demands' currents are held and everything else settles around
+//! them. What does not come down in one go is followed as the demands grow; where no growth is possible any more the
+//! feed collapses, and the scale reached is what it can deliver.
+
+use super::newton::SETTLED;
+use super::run::{Power, Run, Saved};
+use super::{SolveError, Solution};
+
+/// Rounds from one known state to the next; near the end of the branch they halve the distance each.
+const MOST_ROUNDS: usize = 40;
+const MOST_MODE_CHANGES: usize = 20;
+/// A demand whose volts have fallen to this share of the unloaded ones has left the upper branch.
+const LOST_SHARE: f64 = 0.02;
+/// Not below this share of where the volts stood in one step.
+const LARGEST_FALL: f64 = 0.4;
+/// Growth in steps smaller than this share of the goal has come to its end.
+const SMALLEST_STEP: f64 = 1e-4;
+
+impl Run<'_> {
+    /// Solves with the constant-power demands at a scale.
+    pub fn solve_at(&mut self, goal: f64) -> Result<(), SolveError> {
+        self.start()?;
+        self.settle(Power::Off)?;
+        if !self.has_power || goal == 0.0 {
+            return Ok(());
+        }
+        let mut good = self.save();
+        let (mut reached, mut step) = (0.0, goal);
+        loop {
+            let next = if reached + step >= goal { goal } else { reached + step };
+            match self.come_down(next) {
+                Ok(()) if next >= goal => return Ok(()),
+                Ok(()) => {
+                    good = self.save();
+                    reached = next;
+                    step *= 2.0;
+                }
+                Err(_) if step > SMALLEST_STEP * goal => {
+                    self.restore(&good);
+                    step *= 0.5;
+                }
+                Err(error) => return Err(error),
+            }
+        }
+    }
+
+    /// The largest scale up to `top` at which there is a solution that `holds`, to seven digits, and that solution.
+    pub fn largest_scale(&mut self, top: f64, holds: impl Fn(&Self) -> bool) -> Result<(f64, Solution), SolveError> {
+        self.start()?;
+        self.settle(Power::Off)?;
+        let mut good: Saved = self.save();
+        let (mut reached, mut step, mut ceiling) = (0.0, 1.0, top);
+        while reached < top && ceiling - reached > 1e-7 * ceiling {
+            let next = if reached + step < ceiling { reached + step } else { 0.5 * (reached + ceiling) };
+            let next = if ceiling == top && reached + step >= top { top } else { next };
+            if self.come_down(next).is_ok() && holds(self) {
+                good = self.save();
+                reached = next;
+                step *= 2.0;
+            } else {
+                self.restore(&good);
+                ceiling = next;
+            }
+        }
+        self.restore(&good);
+        if reached > 0.0 {
+            // The flows in the strips belong to the last linear system.
+            self.come_down(reached)?;
+        } else {
+            self.settle(Power::Off)?;
+        }
+        Ok((reached, self.solution(false)))
+    }
+
+    /// From the present state, a solution at a smaller scale, to the upper solution at this one.
+    fn come_down(&mut self, scale: f64) -> Result<(), SolveError> {
+        self.scale = scale;
+        let mut mode_changes = 0;
+        for _ in 0..MOST_ROUNDS {
+            self.linearise(Power::Tangent);
+            // At the very end of the branch the tangent network is singular.
+            self.linear(Power::Tangent).map_err(|_| SolveError::Collapsed)?;
+            let judged = self.judge();
+            let share = self.share_of_fall();
+            if share >= 1.0 && judged.settled && self.power_met() {
+                self.advance(1.0);
+                if !self.change_modes() {
+                    return if self.on_upper_branch() { Ok(()) } else { Err(SolveError::Collapsed) };
+                }
+                mode_changes += 1;
+                if mode_changes > MOST_MODE_CHANGES {
+                    return Err(SolveError::Collapsed);
+                }
+            } else if share >= 1.0 && judged.whole {
+                self.advance(1.0);
+            } else {
+                let currents: Vec<usize> = self.powered().map(|(i, _)| i).collect();
+                for i in currents {
+                    self.held[i] = self.at.current[i] + share * (self.next.1[i] - self.at.current[i]);
+                }
+                self.settle(Power::Held)?;
+            }
+            if self.powered().any(|(i, _)| self.volts(&self.at.potential, i) <= LOST_SHARE * self.unloaded[i]) {
+                return Err(SolveError::Collapsed);
+            }
+        }
+        Err(SolveError::Collapsed)
+    }
+
+    /// The share of the step that no constant-power demand's volts fall too far in.
+    fn share_of_fall(&self) -> f64 {
+        let mut share = 1.0f64;
+        for (i, _) in self.powered() {
+            let (old, new) = (self.volts(&self.at.potential, i), self.volts(&self.next.0, i));
+            if new < LARGEST_FALL * old {
+                share = share.min((1.0 - LARGEST_FALL) * old / (old - new));
+            }
+        }
+        share
+    }
+
+    /// Every constant-power demand takes its power at the end of the step.
+    fn power_met(&self) -> bool {
+        let (potential, current) = &self.next;
+        let scale = current.iter().fold(1e-6f64, |m, i| m.max(i.abs()));
+        self.powered().all(|(i, law)| {
+            let v = self.volts(potential, i);
+            let wanted = self.watts(law, potential, current) / v.max(1e-6);
+            (wanted - current[i]).abs() <= SETTLED * scale
+        })
+    }
+
+    /// On the upper branch more power means lower volts at every demand that takes it; on the lower one it raises them.
+    fn on_upper_branch(&mut self) -> bool {
+        let mut rhs = vec![0.0; self.unknowns.count];
+        for (i, law) in self.powered() {
+            let v = self.volts(&self.at.potential, i).max(1e-6);
+            rhs[self.unknowns.branch[i]] = self.watts(law, &self.at.potential, &self.at.current) / v;
+        }
+        let change = self.workspace.factors.again(&rhs);
+        let of = |vertex: usize| change.get(self.unknowns.vertex[vertex]).copied().unwrap_or(0.0);
+        self.living().filter(|(_, b)| b.law.is_power()).all(|(i, b)| {
+            let v = self.volts(&self.at.potential, i);
+            of(b.from) - of(b.to) <= 1e-6 * v
+        })
+    }
+}
