@@ -1,6 +1,6 @@
 //! What a check may see.
 
-use std::cell::OnceCell;
+use std::cell::{Cell, OnceCell};
 
 use crate::network::Layout;
 use crate::plan::Plan;
@@ -13,7 +13,11 @@ pub(crate) struct Context<'a> {
     pub layout: &'a Layout,
     pub outcomes: &'a [Outcome],
     causes: OnceCell<Vec<Cause>>,
+    trials: Cell<usize>,
 }
+
+/// Pixels and feeds that the trial solves of one review may go through together: about a second's work.
+const TRIAL_WORK: usize = 4_000_000;
 
 /// A value with the scenario and corner in which it is largest.
 #[derive(Clone, Debug)]
@@ -25,7 +29,15 @@ pub(crate) struct Worst {
 
 impl<'a> Context<'a> {
     pub fn new(plan: &'a Plan, layout: &'a Layout, outcomes: &'a [Outcome]) -> Self {
-        Self { plan, layout, outcomes, causes: OnceCell::new() }
+        Self { plan, layout, outcomes, causes: OnceCell::new(), trials: Cell::new(trial_solves(plan)) }
+    }
+
+    /// Takes `count` solves of variants out of what one review may try; false when they are used up. A plan of many
+    /// strips with the same trouble would otherwise be solved anew for every one of them.
+    pub fn may_try(&self, count: usize) -> bool {
+        let left = self.trials.get().checked_sub(count);
+        self.trials.set(left.unwrap_or(0));
+        left.is_some()
     }
 
     /// Groups of uncapped strips that exceed their path.
@@ -56,6 +68,13 @@ impl<'a> Context<'a> {
             self.outcomes.iter().filter(|o| wanted(o)).filter_map(|o| Some((o, value(o, o.actual.as_ref().ok()?)?))),
         )
     }
+}
+
+fn trial_solves(plan: &Plan) -> usize {
+    let pixels: usize = plan.strips.iter().map(|s| s.pixels).sum();
+    // What lies outside the strips costs about a hundred pixels a piece.
+    let size = pixels + 100 * (plan.nodes.len() + plan.loads.iter().map(|l| l.count).sum::<usize>());
+    (TRIAL_WORK / size.max(1)).max(8)
 }
 
 fn largest<'o>(values: impl Iterator<Item = (&'o Outcome, f64)>) -> Option<Worst> {

@@ -41,6 +41,11 @@ impl Sink {
         });
     }
 
+    /// True if the running check has given advice already: further advice joins that line.
+    pub fn has_advice(&self) -> bool {
+        self.findings.iter().any(|f| f.code == self.code && f.severity == Severity::Advice)
+    }
+
     /// Could not be decided for want of a figure.
     pub fn unknown(&mut self, subject: &str, span: Span, message: String, cure: &str) {
         self.find(Draft {

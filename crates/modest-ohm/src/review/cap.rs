@@ -11,6 +11,11 @@ use crate::solve::{Limits, Workspace, solve};
 /// Strip copper may turn this much into heat at a feed point, W/m (open strip, typical).
 const COPPER_W_PER_M: f64 = 5.0;
 
+/// A cap is found to this share of full light.
+const CAP_STEP: f64 = 2e-4;
+/// What is beyond its limit by less than this is rounding.
+const ROUNDING: f64 = 1e-9;
+
 /// Strips that overload something together.
 #[derive(Clone, Debug)]
 pub(crate) struct Cause {
@@ -132,7 +137,7 @@ fn supplies_only(plan: &Plan) -> Vec<Element> {
 }
 
 fn keep_worst(over: &mut Vec<(Element, Corner)>, elements: Vec<Element>, corner: Corner) {
-    for e in elements.into_iter().filter(|e| e.amps > e.usable * (1.0 + 1e-9) || e.amps.is_infinite()) {
+    for e in elements.into_iter().filter(|e| e.amps > e.usable * (1.0 + ROUNDING) || e.amps.is_infinite()) {
         match over.iter_mut().find(|(x, _)| x.on == e.on && x.name == e.name) {
             Some(kept) if kept.0.amps / kept.0.usable >= e.amps / e.usable => {}
             Some(kept) => *kept = (e, corner),
@@ -141,36 +146,60 @@ fn keep_worst(over: &mut Vec<(Element, Corner)>, elements: Vec<Element>, corner:
     }
 }
 
-/// What is beyond its limit in *worst* with these strips at a level; an error where there is no solution.
-fn over_elements(plan: &Plan, strips: &[usize], light: f64) -> Result<Vec<(Element, Corner)>, ()> {
-    let mut over = Vec::new();
+/// What everything carries in *worst* with these strips at a level, per corner; an error where there is no solution.
+fn solved_at(plan: &Plan, strips: &[usize], light: f64) -> Result<Vec<(Vec<Element>, Corner)>, ()> {
     let Some(mut case) = cases(plan).into_iter().find(|c| c.name == "worst") else { return Err(()) };
     for s in strips {
         case.demands.light[*s] = Figure::exact(Fraction::new(light), Origin::Computed);
     }
     let mut workspace = Workspace::default();
+    let mut solved = Vec::new();
     for corner in Corner::ALL {
         let (net, layout) = build(plan, &State { corner, boards: Boards::Mean, demands: &case.demands });
         let solution = solve(&net, Limits::LIFTED, &mut workspace).map_err(|_| ())?;
-        keep_worst(&mut over, elements(plan, &layout, &Snapshot { net, solution }, corner), corner);
+        solved.push((elements(plan, &layout, &Snapshot { net, solution }, corner), corner));
+    }
+    Ok(solved)
+}
+
+/// What is beyond its limit in *worst* with these strips at a level.
+fn over_elements(plan: &Plan, strips: &[usize], light: f64) -> Result<Vec<(Element, Corner)>, ()> {
+    let mut over = Vec::new();
+    for (elements, corner) in solved_at(plan, strips, light)? {
+        keep_worst(&mut over, elements, corner);
     }
     Ok(over)
 }
 
 /// The largest common level of these strips that keeps everything watched within its limits in every corner.
+///
+/// The load of the fullest element rises almost linearly with the level, so the place where it meets its limit is
+/// guessed from both ends of the bracket; each guess is put a little to one side, in turn, so that the bracket closes.
 fn cap_for(plan: &Plan, strips: &[usize], watched: &[On]) -> Option<f64> {
-    let holds = |level: f64| {
-        over_elements(plan, strips, level).is_ok_and(|over| !over.iter().any(|(e, _)| watched.contains(&e.on)))
-    };
-    if !holds(0.0) {
+    let over = |level: f64| fullest(plan, strips, level, watched) - 1.0;
+    let (mut low, mut high) = ((0.0, over(0.0)), (1.0, over(1.0)));
+    if low.1 > ROUNDING {
         return None;
     }
-    let (mut low, mut high) = (0.0, 1.0);
-    for _ in 0..16 {
-        let middle = 0.5 * (low + high);
-        if holds(middle) { low = middle } else { high = middle }
+    for turn in 0..40 {
+        let width = high.0 - low.0;
+        if width <= CAP_STEP {
+            break;
+        }
+        let share = if high.1.is_finite() && turn % 8 != 7 { -low.1 / (high.1 - low.1) } else { 0.5 };
+        let aside = if turn % 2 == 0 { -0.4 } else { 0.4 } * CAP_STEP;
+        let level = (low.0 + share * width + aside).clamp(low.0 + 0.2 * CAP_STEP, high.0 - 0.2 * CAP_STEP);
+        let value = over(level);
+        if value > ROUNDING { high = (level, value) } else { low = (level, value.min(0.0)) }
     }
-    Some(low)
+    Some(low.0)
+}
+
+/// The largest share of its limit that anything watched carries, over the corners; infinite without a solution.
+fn fullest(plan: &Plan, strips: &[usize], level: f64, watched: &[On]) -> f64 {
+    let Ok(solved) = solved_at(plan, strips, level) else { return f64::INFINITY };
+    let shares = solved.iter().flat_map(|(elements, _)| elements).filter(|e| watched.contains(&e.on));
+    shares.map(|e| e.amps / e.usable).fold(0.0, f64::max)
 }
 
 fn elements(plan: &Plan, layout: &Layout, s: &Snapshot, corner: Corner) -> Vec<Element> {

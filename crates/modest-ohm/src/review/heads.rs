@@ -9,8 +9,9 @@ use crate::quantity::{Figure, Origin};
 
 /// Gathers findings with one cause under one head.
 pub(crate) fn gather(context: &Context<'_>, findings: &mut Vec<Finding>) {
+    let solves = context.outcomes.len();
     for cause in context.causes() {
-        if cause.cap_a.is_none() {
+        if cause.cap_a.is_none() || !context.may_try(solves) {
             continue;
         }
         let mut capped: Plan = context.plan.clone();
@@ -39,6 +40,9 @@ pub(crate) fn gather(context: &Context<'_>, findings: &mut Vec<Finding>) {
         } else {
             continue;
         };
+        if !context.may_try(solves) {
+            break;
+        }
         let left = remaining(context.plan, lift);
         let is_cause = |f: &Finding| f.code == "supply-overloaded" && f.subject == subject;
         let gone = take(findings, |f| is_cause(f) || !left.contains(&(f.code, f.subject.clone())));

@@ -10,6 +10,8 @@ use crate::review::{Outcome, Snapshot};
 
 /// A colour's current may differ this much along a strip before it shows.
 pub(super) const COLOUR_SHIFT: f64 = 0.10;
+/// Solves that looking for a cure may take.
+const CURE_SOLVES: usize = 3;
 
 pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     for (i, strip) in context.plan.strips.iter().enumerate() {
@@ -112,7 +114,12 @@ fn report(
     let position = Metres::new(strip.position_m(solved.lowest.1));
     let v = Volts::new(solved.lowest.0);
     let mut cures = Vec::new();
-    cures.extend(feed_that_cures(context, i, worst));
+    // Advice is one line for all strips: the first one's cure speaks for them.
+    let first = severity != Severity::Advice || !sink.has_advice();
+    if first {
+        let tried = if context.may_try(CURE_SOLVES) { feed_that_cures(context, i, worst) } else { None };
+        cures.push(tried.unwrap_or_else(|| "feed it at more points, or over thicker or shorter leads".into()));
+    }
     if strip.cap.is_none() && !context.causes().iter().any(|c| c.strips.contains(&i)) {
         cures.push("or let the firmware cap its current".into());
     }
