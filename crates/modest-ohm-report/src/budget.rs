@@ -188,6 +188,7 @@ pub fn budget_json(input: &Input<'_>, review: &Review, select: &Select) -> Strin
                 wanted_a: maybe(r.row.wanted),
                 limit_a: maybe(r.row.limit),
                 headroom: maybe(r.row.headroom),
+                limiting: r.row.limiting,
             })
             .collect(),
         conductors: conductors

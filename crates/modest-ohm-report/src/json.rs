@@ -151,6 +151,7 @@ pub(crate) struct NodeShape<'a> {
     pub wanted_a: Option<f64>,
     pub limit_a: Option<f64>,
     pub headroom: Option<f64>,
+    pub limiting: bool,
 }
 
 #[derive(Serialize)]

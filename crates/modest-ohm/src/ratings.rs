@@ -17,6 +17,15 @@ pub(crate) fn kind_word(kind: NodeKind) -> &'static str {
     }
 }
 
+/// The branch of a node that is a source.
+pub(crate) fn source_of(layout: &Layout, kind: NodeKind) -> Option<usize> {
+    match kind {
+        NodeKind::Supply(i) => Some(layout.supplies[i]),
+        NodeKind::Converter(i) => Some(layout.converters[i].2),
+        _ => None,
+    }
+}
+
 /// The current a node delivers (supplies, converters, board outputs) or takes in (branches, board inputs), A.
 pub(crate) fn node_current(layout: &Layout, kind: NodeKind, s: &Snapshot) -> f64 {
     let feed_of = |run: Run| {

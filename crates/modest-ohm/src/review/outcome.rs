@@ -35,13 +35,32 @@ pub(crate) struct Outcome {
     pub actual: Solved,
 }
 
+/// Plans with more pixels than this are solved on several cores; below it, starting a thread costs more than it saves.
+const WORTH_THREADS: usize = 20_000;
+
+/// Every scenario in every corner. A corner is solved from start to end by one hand, so that the results do not
+/// depend, to the last bit, on how many cores there are.
 pub(crate) fn solve_all(plan: &Plan, lift: Lift) -> (Layout, Vec<Outcome>) {
-    let mut workspace = Workspace::default();
+    let cases = cases(plan);
+    let corner = |corner: Corner| -> Vec<(Outcome, Layout)> {
+        let mut workspace = Workspace::default();
+        cases.iter().map(|case| solve_case(plan, case, corner, lift, &mut workspace)).collect()
+    };
+    let pixels: usize = plan.strips.iter().map(|s| s.pixels).sum();
+    let solved: Vec<Vec<(Outcome, Layout)>> = if pixels < WORTH_THREADS {
+        Corner::ALL.into_iter().map(corner).collect()
+    } else {
+        std::thread::scope(|scope| {
+            let corner = &corner;
+            let hands = Corner::ALL.map(|c| scope.spawn(move || corner(c)));
+            hands.into_iter().map(|h| h.join().unwrap_or_else(|e| std::panic::resume_unwind(e))).collect()
+        })
+    };
     let mut layout = None;
-    let mut outcomes = Vec::new();
-    for case in cases(plan) {
-        for corner in Corner::ALL {
-            let (outcome, laid) = solve_case(plan, &case, corner, lift, &mut workspace);
+    let mut columns: Vec<_> = solved.into_iter().map(Vec::into_iter).collect();
+    let mut outcomes = Vec::with_capacity(cases.len() * columns.len());
+    for _ in &cases {
+        for (outcome, laid) in columns.iter_mut().filter_map(Iterator::next) {
             layout.get_or_insert(laid);
             outcomes.push(outcome);
         }
@@ -49,13 +68,7 @@ pub(crate) fn solve_all(plan: &Plan, lift: Lift) -> (Layout, Vec<Outcome>) {
     (layout.unwrap_or_default(), outcomes)
 }
 
-fn solve_case(
-    plan: &Plan,
-    case: &Case,
-    corner: Corner,
-    lift: Lift,
-    workspace: &mut Workspace,
-) -> (Outcome, Layout) {
+fn solve_case(plan: &Plan, case: &Case, corner: Corner, lift: Lift, workspace: &mut Workspace) -> (Outcome, Layout) {
     let (net, layout) = build(plan, &State { corner, boards: Boards::Mean, demands: &case.demands });
     let sustained = snapshot(net, Limits::LIFTED, workspace);
     // Only boards make a difference between what flows for long and what is asked for in a burst.

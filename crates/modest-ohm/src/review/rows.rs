@@ -29,6 +29,8 @@ pub struct NodeRow {
     pub limit: Option<Amps>,
     /// 1 − wanted/limit.
     pub headroom: Option<Fraction>,
+    /// True where a supply or converter holds its current limit and gives less than is wanted.
+    pub limiting: bool,
 }
 
 /// A feed and a return conductor. Currents count away from the source: the return's is negative.
@@ -243,6 +245,8 @@ impl Review {
             wanted,
             limit,
             headroom,
+            limiting: actual
+                .is_some_and(|s| ratings::source_of(&self.layout, kind).is_some_and(|b| s.solution.limiting[b])),
         })
     }
 

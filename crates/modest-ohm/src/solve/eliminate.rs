@@ -1,8 +1,38 @@
 //! The elimination of a strip: every piece reduced to its ports in one pass, and the way back in another.
 
-use super::ladder::{Ladder, LadderState, Piece};
+use super::ladder::{Ladder, LadderState, Piece, SHORTEST_GAP_M};
 
 impl LadderState {
+    /// The pieces as bare copper: no pixel draws anything.
+    pub fn bare(&mut self, ladder: &Ladder) {
+        for piece in &mut self.pieces {
+            (piece.left_shunt, piece.left_source) = (0.0, 0.0);
+            (piece.right_shunt, piece.right_source) = (0.0, 0.0);
+            piece.coupling = match (piece.left, piece.right) {
+                (Some(l), Some(r)) => 1.0 / ladder.loop_ohms(ladder.ports[l].at_m, ladder.ports[r].at_m),
+                _ => 0.0,
+            };
+        }
+    }
+
+    /// The volts along bare copper, into `next`.
+    pub fn spread(&mut self, ladder: &Ladder, port_v: impl Fn(usize) -> f64) {
+        for p in &self.pieces {
+            let next = &mut self.next[p.first_pixel..p.last_pixel];
+            match (p.left, p.right) {
+                (Some(l), Some(r)) => {
+                    let (from, va) = (ladder.ports[l].at_m, port_v(l));
+                    let slope = (port_v(r) - va) / (ladder.ports[r].at_m - from).max(SHORTEST_GAP_M);
+                    for (k, v) in next.iter_mut().enumerate() {
+                        *v = va + slope * (ladder.position(p.first_pixel + k) - from);
+                    }
+                }
+                (Some(port), None) | (None, Some(port)) => next.fill(port_v(port)),
+                (None, None) => {}
+            }
+        }
+    }
+
     /// Reduces every piece to its ports.
     pub fn eliminate(&mut self, ladder: &Ladder) {
         let mut pieces = std::mem::take(&mut self.pieces);

@@ -13,7 +13,7 @@
 //! positive numbers (couplings and shunts are kept apart), so it loses no digits on the stiffest copper.
 
 /// Gaps shorter than this count as this, so that a feed soldered onto a pixel stays a number.
-const SHORTEST_GAP_M: f64 = 1e-9;
+pub(super) const SHORTEST_GAP_M: f64 = 1e-9;
 
 /// One clamp of a pixel's law: `amps · clamp((v − start) · slope, 0, 1)`.
 #[derive(Clone, Copy, Debug, Default)]
@@ -113,6 +113,11 @@ impl Ladder {
         self.feed_ohm_per_m + self.return_ohm_per_m
     }
 
+    /// Feed and return copper in series between two places.
+    pub fn loop_ohms(&self, from_m: f64, to_m: f64) -> f64 {
+        self.loop_ohm_per_m() * (to_m - from_m).max(SHORTEST_GAP_M)
+    }
+
     fn pieces(&self) -> Vec<Piece> {
         let parallel = self.feed_ohm_per_m * self.return_ohm_per_m / self.loop_ohm_per_m();
         // A pixel at a port's very place belongs to the piece on its right.
@@ -128,7 +133,7 @@ impl Ladder {
             .map(|i| {
                 let (left, right) = (i.checked_sub(1), (i < self.ports.len()).then_some(i));
                 let (first, last) = (cuts[i], cuts[i + 1]);
-                let gap = |from: f64, to: f64| 1.0 / (self.loop_ohm_per_m() * (to - from).max(SHORTEST_GAP_M));
+                let gap = |from: f64, to: f64| 1.0 / self.loop_ohms(from, to);
                 let span = match (left, right) {
                     (Some(l), Some(r)) => self.ports[r].at_m - self.ports[l].at_m,
                     _ => 0.0,
@@ -200,12 +205,6 @@ impl LadderState {
                 *o += full - sloping * start;
             }
         }
-    }
-
-    /// All pixels dark and drawing nothing: the start of the solve.
-    pub fn no_current(&mut self) {
-        self.slope.fill(0.0);
-        self.offset.fill(0.0);
     }
 
     /// Σ over pixels of (law − tangent)·(new − old), and the largest |law − tangent|, both at the new voltages.

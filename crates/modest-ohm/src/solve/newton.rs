@@ -31,10 +31,7 @@ impl Run<'_> {
     pub fn start(&mut self) -> Result<(), SolveError> {
         for _ in 0..MOST_MODE_CHANGES {
             self.tangent.fill((0.0, 0.0));
-            for ladder in &mut self.ladders {
-                ladder.no_current();
-            }
-            self.linear(Power::Off)?;
+            self.linear_bare()?;
             self.advance(1.0);
             if !self.change_modes() {
                 break;
@@ -158,7 +155,11 @@ impl Run<'_> {
         let (mut low, mut high) = (0.0, 1.0);
         for _ in 0..60 {
             let middle = 0.5 * (low + high);
-            if slope_at(middle) > 0.0 { high = middle } else { low = middle }
+            if slope_at(middle) > 0.0 {
+                high = middle
+            } else {
+                low = middle
+            }
             if high - low < 1e-2 * high {
                 break;
             }

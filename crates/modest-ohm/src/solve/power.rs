@@ -9,7 +9,7 @@
 
 use super::newton::SETTLED;
 use super::run::{Power, Run, Saved};
-use super::{SolveError, Solution};
+use super::{Solution, SolveError};
 
 /// Rounds from one known state to the next; near the end of the branch they halve the distance each.
 const MOST_ROUNDS: usize = 40;
@@ -20,6 +20,8 @@ const LOST_SHARE: f64 = 0.02;
 const LARGEST_FALL: f64 = 0.4;
 /// Growth in steps smaller than this share of the goal has come to its end.
 const SMALLEST_STEP: f64 = 1e-4;
+/// Halvings in the search for the largest scale: enough for seven digits of anything above a millionth.
+const MOST_TRIALS: usize = 60;
 
 impl Run<'_> {
     /// Solves with the constant-power demands at a scale.
@@ -54,17 +56,25 @@ impl Run<'_> {
         self.start()?;
         self.settle(Power::Off)?;
         let mut good: Saved = self.save();
-        let (mut reached, mut step, mut ceiling) = (0.0, 1.0, top);
-        while reached < top && ceiling - reached > 1e-7 * ceiling {
-            let next = if reached + step < ceiling { reached + step } else { 0.5 * (reached + ceiling) };
-            let next = if ceiling == top && reached + step >= top { top } else { next };
+        let (mut reached, mut step) = (0.0, 1.0);
+        // The smallest scale that is known not to hold.
+        let mut ceiling: Option<f64> = None;
+        for _ in 0..MOST_TRIALS {
+            let next = match ceiling {
+                None => f64::min(reached + step, top),
+                Some(ceiling) => 0.5 * (reached + ceiling),
+            };
             if self.come_down(next).is_ok() && holds(self) {
                 good = self.save();
                 reached = next;
                 step *= 2.0;
             } else {
                 self.restore(&good);
-                ceiling = next;
+                ceiling = Some(next);
+            }
+            let found = ceiling.is_some_and(|c| c - reached <= 1e-7 * c);
+            if found || reached >= top {
+                break;
             }
         }
         self.restore(&good);

@@ -57,7 +57,14 @@ impl LadderSolution {
     /// Walks the copper once: losses, largest currents, what each port feeds, and the − of the outermost pixels.
     pub fn of(ladder: &Ladder, v: &[f64], pieces: &[(super::ladder::Piece, PieceFlow)], potential: &[f64]) -> Self {
         let w = ladder.weight();
-        let mut out = Self { alive: true, ports: vec![PortFlow::default(); ladder.ports.len()], ..Self::default() };
+        let mut out = Self {
+            alive: true,
+            ports: vec![PortFlow::default(); ladder.ports.len()],
+            lowest: (f64::INFINITY, 0),
+            highest_v: f64::NEG_INFINITY,
+            ..Self::default()
+        };
+        let least_full = ladder.law.full() - 1e-9;
         let minus_of = |port: usize| potential[ladder.ports[port].minus];
         for (piece, flow) in pieces {
             if let Some(l) = piece.left {
@@ -92,6 +99,11 @@ impl LadderSolution {
             for k in piece.first_pixel..piece.last_pixel {
                 gap(ladder.position(k), plus, minus, &mut m);
                 let j = ladder.law.current(v[k]);
+                if v[k] < out.lowest.0 {
+                    out.lowest = (v[k], k);
+                }
+                out.highest_v = out.highest_v.max(v[k]);
+                out.below_full += usize::from(j < least_full);
                 out.current_a += j;
                 out.pixel_w += j * v[k];
                 plus -= j;
@@ -124,16 +136,6 @@ impl LadderSolution {
                     }
                 }
             }
-        }
-        out.lowest = (f64::INFINITY, 0);
-        out.highest_v = f64::NEG_INFINITY;
-        let full = ladder.law.full();
-        for (k, volts) in v.iter().enumerate() {
-            if *volts < out.lowest.0 {
-                out.lowest = (*volts, k);
-            }
-            out.highest_v = out.highest_v.max(*volts);
-            out.below_full += usize::from(ladder.law.current(*volts) < full - 1e-9);
         }
         out.first_v = v.first().copied().unwrap_or(0.0);
         out.last_v = v.last().copied().unwrap_or(0.0);

@@ -13,6 +13,32 @@ pub(super) const LIMIT_SIEMENS: f64 = 1e-9;
 impl Run<'_> {
     /// Solves the tangent network into `next`, and the pixels' voltages into their ladders.
     pub fn linear(&mut self, power: Power) -> Result<(), SolveError> {
+        for (state, ladder) in self.ladders.iter_mut().zip(&self.net.ladders) {
+            state.eliminate(ladder);
+        }
+        self.solve_rest(power)?;
+        for (ladder, state) in self.net.ladders.iter().zip(&mut self.ladders) {
+            let potential = &self.next.0;
+            state.substitute(|p| potential[ladder.ports[p].plus] - potential[ladder.ports[p].minus]);
+        }
+        Ok(())
+    }
+
+    /// As [`linear`](Self::linear), with nothing drawing current: the strips are bare copper.
+    pub fn linear_bare(&mut self) -> Result<(), SolveError> {
+        for (state, ladder) in self.ladders.iter_mut().zip(&self.net.ladders) {
+            state.bare(ladder);
+        }
+        self.solve_rest(Power::Off)?;
+        for (ladder, state) in self.net.ladders.iter().zip(&mut self.ladders) {
+            let potential = &self.next.0;
+            state.spread(ladder, |p| potential[ladder.ports[p].plus] - potential[ladder.ports[p].minus]);
+        }
+        Ok(())
+    }
+
+    /// Everything outside the strips, which have been reduced to their ports.
+    fn solve_rest(&mut self, power: Power) -> Result<(), SolveError> {
         let mut system = std::mem::take(&mut self.workspace.system);
         system.reset(self.unknowns.count);
         for i in 0..self.net.branches.len() {
@@ -22,7 +48,6 @@ impl Run<'_> {
         }
         for l in 0..self.ladders.len() {
             if self.islands.ladder[l] {
-                self.ladders[l].eliminate(&self.net.ladders[l]);
                 self.stamp_ladder(&mut system, l);
             }
         }
@@ -35,10 +60,6 @@ impl Run<'_> {
         let read = |at: &[usize]| at.iter().map(|at| x.get(*at).copied().unwrap_or(0.0)).collect::<Vec<_>>();
         self.next = (read(&self.unknowns.vertex), read(&self.unknowns.branch));
         self.read_flows(&x);
-        for (ladder, state) in self.net.ladders.iter().zip(&mut self.ladders) {
-            let potential = &self.next.0;
-            state.substitute(|p| potential[ladder.ports[p].plus] - potential[ladder.ports[p].minus]);
-        }
         Ok(())
     }
 

@@ -18,7 +18,6 @@ pub(crate) use system::System;
 /// The row that turned out to depend on the others.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(crate) struct Singular {
-    /// Its number; the solver says "no solution" without it, tests name it.
-    #[cfg_attr(not(test), expect(dead_code, reason = "a row has no name outside the solver"))]
+    /// Its number.
     pub row: usize,
 }

@@ -24,11 +24,15 @@ proptest! {
     #[test]
     fn agrees_with_dense_lu(
         n in 2usize..25,
-        entries in prop::collection::vec((0usize..25, 0usize..25, -3.0f64..3.0), 10..120),
-        factors in prop::collection::vec(prop_oneof![-2.0f64..2.0, Just(1e-9), Just(0.0)], 120),
+        shift in 0usize..25,
+        entries in prop::collection::vec((0usize..25, 0usize..25, -3.0f64..3.0), 0..60),
+        factors in prop::collection::vec(prop_oneof![9 => 0.5f64..2.0, 9 => -2.0f64..-0.5, 1 => Just(1e-9), 1 => Just(0.0)], 85),
         rhs in prop::collection::vec(-5.0f64..5.0, 25),
     ) {
-        let first: Vec<_> = entries.into_iter().filter(|(r, c, _)| *r < n && *c < n).collect();
+        // A shifted diagonal keeps most of them regular; where it is weakened the others have to carry.
+        let diagonal = (0..n).map(|r| (r, (r + shift) % n, 2.0));
+        let others = entries.into_iter().filter(|(r, c, _)| *r < n && *c < n);
+        let first: Vec<_> = diagonal.chain(others).collect();
         let second: Vec<_> = first.iter().zip(&factors).map(|((r, c, a), f)| (*r, *c, a * f)).collect();
         let mut solver = Factors::default();
         for entries in [first, second] {
@@ -37,7 +41,7 @@ proptest! {
                 dense[(*r, *c)] += a;
             }
             let sigma = dense.clone().singular_values();
-            prop_assume!(sigma[n - 1] > 1e-4 * sigma[0]);
+            prop_assume!(sigma[n - 1] > 1e-5 * sigma[0]);
             let want = dense.lu().solve(&nalgebra::DVector::from_column_slice(&rhs[..n])).unwrap();
             let got = solver.solve(&system(n, &entries, &rhs)).unwrap();
             for (g, w) in got.iter().zip(want.iter()) {
