@@ -29,6 +29,14 @@ impl Run<'_> {
 
     /// Replaces every demand's law by its tangent at the present voltages.
     pub fn linearise(&mut self, power: Power) {
+        self.linearise_demands(power);
+        for (ladder, state) in self.net.ladders.iter().zip(&mut self.ladders) {
+            state.linearise(&ladder.law);
+        }
+    }
+
+    /// As [`linearise`](Self::linearise), the strips left as they are.
+    pub fn linearise_demands(&mut self, power: Power) {
         for i in 0..self.net.branches.len() {
             let law = &self.net.branches[i].law;
             let v = self.volts(&self.at.potential, i);
@@ -54,9 +62,6 @@ impl Run<'_> {
                 },
                 _ => (0.0, 0.0),
             };
-        }
-        for (ladder, state) in self.net.ladders.iter().zip(&mut self.ladders) {
-            state.linearise(&ladder.law);
         }
     }
 

@@ -145,18 +145,12 @@ impl Run<'_> {
         })
     }
 
-    /// On the upper branch more power means lower volts at every demand that takes it; on the lower one it raises them.
+    /// Whether the state was reached without passing the end of the upper branch: there the determinant of the tangent
+    /// network changes its sign. It is compared with the same state's, the demands' currents held.
     fn on_upper_branch(&mut self) -> bool {
-        let mut rhs = vec![0.0; self.unknowns.count];
-        for (i, law) in self.powered() {
-            let v = self.volts(&self.at.potential, i).max(1e-6);
-            rhs[self.unknowns.branch[i]] = self.watts(law, &self.at.potential, &self.at.current) / v;
-        }
-        let change = self.workspace.factors.again(&rhs);
-        let of = |vertex: usize| change.get(self.unknowns.vertex[vertex]).copied().unwrap_or(0.0);
-        self.living().filter(|(_, b)| b.law.is_power()).all(|(i, b)| {
-            let v = self.volts(&self.at.potential, i);
-            of(b.from) - of(b.to) <= 1e-6 * v
-        })
+        let with_power = self.workspace.factors.sign();
+        self.held.clone_from(&self.at.current);
+        self.linearise_demands(Power::Held);
+        self.solve_rest(Power::Held).is_ok() && self.workspace.factors.sign() == with_power
     }
 }

@@ -38,7 +38,7 @@ impl Run<'_> {
     }
 
     /// Everything outside the strips, which have been reduced to their ports.
-    fn solve_rest(&mut self, power: Power) -> Result<(), SolveError> {
+    pub fn solve_rest(&mut self, power: Power) -> Result<(), SolveError> {
         let mut system = std::mem::take(&mut self.workspace.system);
         system.reset(self.unknowns.count);
         for i in 0..self.net.branches.len() {

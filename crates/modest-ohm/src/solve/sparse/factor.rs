@@ -23,6 +23,8 @@ pub(crate) struct Factors {
     up: Vec<usize>,
     up_value: Vec<f64>,
     work: Vec<f64>,
+    /// Sign of the pivot order as a permutation of rows and columns.
+    parity: f64,
 }
 
 impl Factors {
@@ -38,14 +40,20 @@ impl Factors {
         self.rows.fill(system);
         if !(known && self.factor()) {
             self.pivots = order(&self.rows)?;
+            self.parity = parity(self.pivots.iter().map(|p| p.0)) * parity(self.pivots.iter().map(|p| p.1));
             self.pattern();
             self.factor();
         }
-        Ok(self.again(system.rhs()))
+        Ok(self.apply(system.rhs()))
     }
 
-    /// Solves the last system for another right side.
-    pub fn again(&mut self, rhs: &[f64]) -> Vec<f64> {
+    /// The sign of the last system's determinant, 1 or −1; 0 for a singular one.
+    pub fn sign(&self) -> f64 {
+        self.pivot.iter().fold(self.parity, |sign, pivot| if *pivot == 0.0 { 0.0 } else { sign * pivot.signum() })
+    }
+
+    /// Solves the factored system, with one step of refinement.
+    fn apply(&self, rhs: &[f64]) -> Vec<f64> {
         let mut x = vec![0.0; rhs.len()];
         self.substitute(rhs, &mut x);
         let residual: Vec<f64> = rhs
@@ -148,4 +156,21 @@ impl Factors {
             x[self.pivots[k].1] = (y[k] - known) / self.pivot[k];
         }
     }
+}
+
+/// 1 for an even permutation of 0 .. n, −1 for an odd one.
+fn parity(permutation: impl Iterator<Item = usize>) -> f64 {
+    let p: Vec<usize> = permutation.collect();
+    let mut seen = vec![false; p.len()];
+    let mut sign = 1.0;
+    for start in 0..p.len() {
+        let mut at = start;
+        while !std::mem::replace(&mut seen[at], true) {
+            at = p[at];
+            if at != start {
+                sign = -sign;
+            }
+        }
+    }
+    sign
 }

@@ -42,11 +42,13 @@ proptest! {
             }
             let sigma = dense.clone().singular_values();
             prop_assume!(sigma[n - 1] > 1e-5 * sigma[0]);
+            let determinant = dense.determinant();
             let want = dense.lu().solve(&nalgebra::DVector::from_column_slice(&rhs[..n])).unwrap();
             let got = solver.solve(&system(n, &entries, &rhs)).unwrap();
             for (g, w) in got.iter().zip(want.iter()) {
                 prop_assert!((g - w).abs() <= 1e-8 * (1.0 + w.abs()), "{g} against {w}");
             }
+            prop_assert_eq!(solver.sign(), determinant.signum());
         }
     }
 }
