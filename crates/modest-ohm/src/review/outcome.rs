@@ -69,22 +69,20 @@ pub(crate) fn solve_all(plan: &Plan, lift: Lift) -> (Layout, Vec<Outcome>) {
 }
 
 fn solve_case(plan: &Plan, case: &Case, corner: Corner, lift: Lift, workspace: &mut Workspace) -> (Outcome, Layout) {
-    let (net, layout) = build(plan, &State { corner, boards: Boards::Mean, demands: &case.demands });
+    let built = |boards| build(plan, &State { corner, boards, demands: &case.demands });
+    let (net, layout) = built(Boards::Mean);
     let sustained = snapshot(net, Limits::LIFTED, workspace);
     // Only boards make a difference between what flows for long and what is asked for in a burst.
-    let wanted = if case.bursts && !plan.controllers.is_empty() {
-        let (net, _) = build(plan, &State { corner, boards: Boards::Peak, demands: &case.demands });
-        snapshot(net, Limits::LIFTED, workspace)
+    let bursts = case.bursts && !plan.controllers.is_empty();
+    let wanted = if bursts { snapshot(built(Boards::Peak).0, Limits::LIFTED, workspace) } else { sustained.clone() };
+    let within = |s: &Snapshot| !over_limit(s, &layout, lift);
+    let actual = if wanted.as_ref().is_ok_and(within) {
+        wanted.clone()
     } else {
-        sustained.clone()
-    };
-    let actual = match &wanted {
-        Ok(snapshot) if over_limit(snapshot, &layout, lift) => {
-            let mut net = snapshot.net.clone();
-            lift_limit(&mut net, &layout, lift);
-            self::snapshot(net, Limits::IN_FORCE, workspace)
-        }
-        other => other.clone(),
+        // A source at its limit may hold up a feed that would collapse without it.
+        let mut net = built(if bursts { Boards::Peak } else { Boards::Mean }).0;
+        lift_limit(&mut net, &layout, lift);
+        snapshot(net, Limits::IN_FORCE, workspace)
     };
     (Outcome { case: case.clone(), corner, sustained, wanted, actual }, layout)
 }

@@ -14,6 +14,8 @@ use crate::solve::run::Mode;
 
 const MOST_ROUNDS: usize = 400;
 const MOST_MODE_CHANGES: usize = 200;
+/// Most networks settle in fewer rounds than this.
+const CARELESS_ROUNDS: usize = 8;
 /// Laws are met to this share of the largest current.
 pub(super) const SETTLED: f64 = 1e-11;
 
@@ -54,10 +56,10 @@ impl Run<'_> {
 
     /// Newton rounds with the sources' modes as they are.
     fn rounds(&mut self, power: Power) -> Result<(), SolveError> {
-        for _ in 0..MOST_ROUNDS {
+        for round in 0..MOST_ROUNDS {
             self.linearise(power);
             self.linear(power)?;
-            let judged = self.judge();
+            let judged = self.judge(round);
             let share = if judged.whole { 1.0 } else { self.search() };
             self.advance(share);
             if judged.settled {
@@ -68,7 +70,7 @@ impl Run<'_> {
     }
 
     /// Whether the laws are met at the end of the step, and whether the work function still falls there.
-    pub fn judge(&self) -> Judgement {
+    pub fn judge(&self, round: usize) -> Judgement {
         let (potential, current) = (&self.next.0, &self.next.1);
         let scale = current.iter().fold(1e-6f64, |m, i| m.max(i.abs()));
         let (mut ahead, mut worst) = (0.0, 0.0f64);
@@ -95,8 +97,10 @@ impl Run<'_> {
             worst = worst.max(miss);
         }
         let settled = worst <= SETTLED * scale;
-        // A little past the lowest point is no harm: it is cheaper than searching for it.
-        let whole = settled || ahead <= 0.0 || ahead <= 0.5 * self.stiffness();
+        // A little past the lowest point is cheaper than searching for it; but two such steps can undo each other, so
+        // after some rounds the search has to be exact.
+        let past = if round < CARELESS_ROUNDS { 0.5 } else { 1e-3 };
+        let whole = settled || ahead <= 0.0 || ahead <= past * self.stiffness();
         Judgement { settled, whole }
     }
 

@@ -91,11 +91,11 @@ impl Run<'_> {
     fn come_down(&mut self, scale: f64) -> Result<(), SolveError> {
         self.scale = scale;
         let mut mode_changes = 0;
-        for _ in 0..MOST_ROUNDS {
+        for round in 0..MOST_ROUNDS {
             self.linearise(Power::Tangent);
             // At the very end of the branch the tangent network is singular.
             self.linear(Power::Tangent).map_err(|_| SolveError::Collapsed)?;
-            let judged = self.judge();
+            let judged = self.judge(round);
             let share = self.share_of_fall();
             if share >= 1.0 && judged.settled && self.power_met() {
                 self.advance(1.0);
