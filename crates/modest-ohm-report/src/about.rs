@@ -13,13 +13,20 @@ pub fn about_text(check: &Check, width: usize) -> String {
     let severities: Vec<String> = check.severities.iter().map(|s| paint(style::of(*s), s.word())).collect();
     let mut out =
         format!("{}  {}\n{}\n\n", paint(STRONG, check.code), severities.join(", "), wrap(check.title, width, 0));
-    for line in check.about.lines() {
-        if let Some(heading) = line.strip_prefix("## ") {
+    let mut prose = String::new();
+    for line in check.about.lines().chain([""]) {
+        let heading = line.strip_prefix("## ");
+        if heading.is_none() && !line.is_empty() {
+            // The lines of a paragraph are broken anew for this width.
+            prose.push_str(if prose.is_empty() { "" } else { " " });
+            prose.push_str(line);
+            continue;
+        }
+        if !prose.is_empty() {
+            let _ = writeln!(out, "{}\n", wrap(&std::mem::take(&mut prose), width, 0));
+        }
+        if let Some(heading) = heading {
             let _ = writeln!(out, "{}", paint(STRONG, heading));
-        } else if line.starts_with("    ") || line.starts_with("```") || line.starts_with('|') {
-            let _ = writeln!(out, "{line}");
-        } else {
-            let _ = writeln!(out, "{}", wrap(line, width, 0));
         }
     }
     out

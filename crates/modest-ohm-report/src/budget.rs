@@ -8,7 +8,7 @@ use crate::json::{
     self, At, BudgetShape, ConductorShape, ConverterShape, FeedShape, NodeShape, TotalShape, maybe, number,
 };
 use crate::style::{QUIET, STRONG, paint};
-use crate::table::{numbers, or_dash, wrap};
+use crate::table::{numbers, or_dash, state, wrap};
 use crate::{Input, Layout};
 
 /// Tables of rails, converters, leads and power.
@@ -69,14 +69,6 @@ pub fn budget_text(review: &Review, select: &Select, layout: Layout) -> String {
     ));
     out.push_str(&feed_lines(review, select, layout.width));
     out
-}
-
-fn state<T>(row: &Row<T>) -> [String; 2] {
-    let scenario = match &row.surging {
-        Some(load) => format!("{} of {load}", row.scenario),
-        None => row.scenario.clone(),
-    };
-    [scenario, row.corner.name().to_owned()]
 }
 
 /// One line a node, one column a scenario; volts and headroom of the scenario with the least headroom.

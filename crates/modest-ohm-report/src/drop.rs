@@ -2,11 +2,11 @@
 
 use std::fmt::Write as _;
 
-use modest_ohm::{Metres, Review, Row, Select, StripRow, Volts};
+use modest_ohm::{Metres, ProfilePoint, Review, Row, Select, StripRow, Volts};
 
 use crate::json::{self, At, DropShape, LinkShape, LoadShape, PointShape, ProfileShape, StripShape, maybe, number};
 use crate::style::{QUIET, STRONG, paint};
-use crate::table::{numbers, or_dash, wrap};
+use crate::table::{numbers, or_dash, state, wrap};
 use crate::{Input, Layout};
 
 /// Tables of strips, loads and data lines, and a picture of the worst strip state.
@@ -54,14 +54,6 @@ pub fn drop_text(review: &Review, select: &Select, layout: Layout) -> String {
     out
 }
 
-fn state<T>(row: &Row<T>) -> [String; 2] {
-    let scenario = match &row.surging {
-        Some(load) => format!("{} of {load}", row.scenario),
-        None => row.scenario.clone(),
-    };
-    [scenario, row.corner.name().to_owned()]
-}
-
 /// For each strip, its lowest state drawn along its length.
 fn pictures(review: &Review, strips: &[Row<StripRow>], width: usize) -> String {
     let mut out = String::new();
@@ -75,7 +67,7 @@ fn pictures(review: &Review, strips: &[Row<StripRow>], width: usize) -> String {
         let rank = |x: &Row<StripRow>| x.row.lowest.get() - if x.scenario == "worst" { 1e-6 } else { 0.0 };
         let of_strip = strips.iter().filter(|x| x.row.name == r.row.name);
         let Some(lowest) = of_strip.min_by(|a, b| rank(a).total_cmp(&rank(b))) else { continue };
-        let Some(profile) = review.profile_for(lowest) else { continue };
+        let Some(profile) = review.profiles_of(std::slice::from_ref(lowest)).pop().flatten() else { continue };
         let name = format!("Volts along {} ({}, corner {})", lowest.row.name, state(lowest)[0], lowest.corner.name());
         let _ = writeln!(out, "{}", paint(STRONG, &name));
         let (low, high) = (lowest.row.lowest.get(), lowest.row.highest.get());
@@ -171,7 +163,7 @@ pub fn drop_json(input: &Input<'_>, review: &Review, select: &Select) -> String 
     json::pretty(&DropShape {
         format: json::FORMAT,
         plan: input.path,
-        strips: strips.iter().map(|r| strip_shape(review, r)).collect(),
+        strips: strips.iter().zip(review.profiles_of(&strips)).map(|(r, profile)| strip_shape(r, profile)).collect(),
         loads: loads
             .iter()
             .map(|r| LoadShape {
@@ -200,9 +192,9 @@ pub fn drop_json(input: &Input<'_>, review: &Review, select: &Select) -> String 
     })
 }
 
-fn strip_shape<'a>(review: &Review, r: &'a Row<StripRow>) -> StripShape<'a> {
+fn strip_shape(r: &Row<StripRow>, profile: Option<Vec<ProfilePoint>>) -> StripShape<'_> {
     let s = &r.row;
-    let profile = review.profile_for(r).unwrap_or_default();
+    let profile = profile.unwrap_or_default();
     StripShape {
         name: &s.name,
         at: At::of(r),

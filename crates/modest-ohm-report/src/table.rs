@@ -1,6 +1,7 @@
 //! Tables for the terminal: a rule under the heading, columns by blanks, numbers to the right.
 
 use comfy_table::{Cell, CellAlignment, ColumnConstraint, ContentArrangement, Table, presets};
+use modest_ohm::Row;
 
 /// A table whose first column holds names and all others numbers.
 pub(crate) fn numbers(heading: &[&str], rows: Vec<Vec<String>>, width: usize) -> String {
@@ -35,6 +36,15 @@ pub(crate) fn numbers(heading: &[&str], rows: Vec<Vec<String>>, width: usize) ->
         }
     }
     out
+}
+
+/// Scenario and corner of a row, as the cells of a table.
+pub(crate) fn state<T>(row: &Row<T>) -> [String; 2] {
+    let scenario = match &row.surging {
+        Some(load) => format!("{} of {load}", row.scenario),
+        None => row.scenario.clone(),
+    };
+    [scenario, row.corner.name().to_owned()]
 }
 
 /// A value or a dash.

@@ -50,11 +50,11 @@ pub(crate) fn node_limit(plan: &Plan, kind: NodeKind) -> Option<Amps> {
         NodeKind::Branch(i) => {
             let run = &plan.branches[i];
             let fuse = run.fuse.as_ref().map(|f| f.continuous_a());
-            let wire = run.feed.cable.as_ref().and_then(|c| c.ampacity(plan.ambient_c()));
+            let wire = run.feed.cable.as_ref().and_then(|c| c.ampacity(plan.warmest_c()));
             [fuse, wire].into_iter().flatten().reduce(f64::min).map(Amps::new)
         }
         NodeKind::BoardInput(i) => {
-            plan.controllers[i].feed.cable.as_ref().and_then(|c| c.ampacity(plan.ambient_c())).map(Amps::new)
+            plan.controllers[i].feed.cable.as_ref().and_then(|c| c.ampacity(plan.warmest_c())).map(Amps::new)
         }
         NodeKind::BoardOutput(i) => {
             let c = &plan.controllers[i];

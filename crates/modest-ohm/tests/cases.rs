@@ -1,4 +1,5 @@
 //! The case files: inputs with results from an independent solver, taken through the public interface.
+#![allow(clippy::unwrap_used, reason = "a test fails by panicking")]
 
 use std::collections::BTreeMap;
 use std::fmt::Write as _;

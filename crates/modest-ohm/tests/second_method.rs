@@ -1,6 +1,8 @@
 //! Random plans, solved by the product and by a slow dense method of the tests' own; and the laws of Kirchhoff and of
 //! the conservation of energy, asked of the product's numbers alone.
 
+#![allow(clippy::unwrap_used, reason = "a test fails by panicking")]
+
 #[path = "second/dense.rs"]
 mod dense;
 #[path = "second/model.rs"]

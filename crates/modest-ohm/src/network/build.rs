@@ -275,12 +275,12 @@ impl Builder<'_> {
     }
 
     fn conductor(&self, cable: Option<&Cable>, which: fn(&Cable) -> &Conductor, fuse: Option<&Fuse>) -> Law {
-        let (corner, ambient) = (self.state.corner, self.plan.ambient_c());
+        let (corner, warmest) = (self.state.corner, self.plan.warmest_c());
         let fuse_ohms = fuse.map_or(0.0, |f| f.resistance.at(corner, Role::Resistance).get());
         let Some(cable) = cable else { return fixed(fuse_ohms) };
-        let wire = cable.ohms(which(cable), ambient, corner);
+        let wire = cable.ohms(which(cable), self.plan.ambient_c(corner), corner);
         let ohms = (wire.ohms + fuse_ohms).max(LEAST_OHMS);
-        let ampacity = cable.ampacity(ambient).filter(|a| *a > 0.0).unwrap_or(f64::INFINITY);
+        let ampacity = cable.ampacity(warmest).filter(|a| *a > 0.0).unwrap_or(f64::INFINITY);
         Law::Conductor { ohms, rise: if ampacity.is_finite() { wire.rise * wire.ohms / ohms } else { 0.0 }, ampacity }
     }
 }

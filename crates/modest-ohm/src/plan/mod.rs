@@ -26,7 +26,7 @@ pub(crate) use read::is_part_note;
 pub(crate) use scenario::{Accept, LoadState, Policy, Setting, UserScenario};
 pub(crate) use strip::{Injection, Strip};
 
-use crate::quantity::{Celsius, Figure};
+use crate::quantity::{Celsius, Corner, Figure, Role};
 use crate::text::{Named, PlanErrors, Source, Span};
 
 /// Texts above this size are refused before they are read.
@@ -135,7 +135,13 @@ impl Plan {
         self.source.slice(span)
     }
 
-    pub(crate) fn ambient_c(&self) -> f64 {
-        self.ambient.typical.get()
+    /// The warmest ambient: ampacities are judged at it.
+    pub(crate) fn warmest_c(&self) -> f64 {
+        self.ambient.high.get()
+    }
+
+    /// The ambient that goes with the corner's resistances.
+    pub(crate) fn ambient_c(&self, corner: Corner) -> f64 {
+        self.ambient.at(corner, Role::Resistance).get()
     }
 }

@@ -227,7 +227,7 @@ fn elements(plan: &Plan, layout: &Layout, s: &Snapshot, corner: Corner) -> Vec<E
             });
         }
     }
-    let ambient = plan.ambient_c();
+    let ambient = plan.warmest_c();
     for info in &layout.conductors {
         let feed = info.feed.map_or(0.0, |b| s.solution.current[b].abs());
         let back = s.solution.current[info.back].abs();

@@ -1,7 +1,7 @@
 //! How much constant power a feed can deliver, and whether it can deliver what is asked.
 
 use super::outcome::Outcome;
-use super::rows::FeedRow;
+use super::shapes::FeedRow;
 use crate::network::{Boards, Layout, Network, State, build};
 use crate::plan::{Demand, Name, Plan};
 use crate::quantity::{Role, Watts};

@@ -6,14 +6,15 @@ mod heads;
 mod outcome;
 mod rows;
 mod select;
+mod shapes;
 
 pub(crate) use cap::{Cause, cap_causes, share_of};
 pub(crate) use feed::feed_row;
 pub(crate) use outcome::{Lift, Outcome, Snapshot, solve_all};
-pub use rows::{
+pub use select::{Row, Select};
+pub use shapes::{
     ConductorRow, ConverterRow, FeedRow, InjectionFlow, LinkRow, LoadRow, NodeRow, ProfilePoint, StripRow, TotalRow,
 };
-pub use select::{Row, Select};
 
 use crate::checks::{self, Context};
 use crate::finding::{Finding, Passed, Severity};

@@ -1,198 +1,17 @@
-//! The rows of tables: nodes, conductors, converters, totals, strips, loads, signal links.
+//! Filling the rows of tables from the solved scenarios.
 
 use super::Review;
 use super::outcome::{Outcome, Snapshot};
 use super::select::{Row, Select};
-use crate::network::{Boards, State, Terminals, build};
+use super::shapes::{
+    ConductorRow, ConverterRow, InjectionFlow, LinkRow, LoadRow, NodeRow, ProfilePoint, StripRow, TotalRow,
+};
+use crate::network::{Boards, Network, State, Terminals, build};
 use crate::plan::NodeKind;
 use crate::quantity::{Amps, Corner, Fraction, Metres, Volts, Watts};
 use crate::ratings;
 use crate::signal;
-use crate::solve::{Limits, Workspace, solve_pixels};
-
-/// A supply, branch, converter or board supply pin.
-#[derive(Clone, Debug)]
-pub struct NodeRow {
-    /// Its name.
-    pub name: String,
-    /// `supply`, `branch`, `converter`, `board input`, `board output`.
-    pub kind: &'static str,
-    /// + against −, source limits in force; `None` where they have no solution.
-    pub voltage: Option<Volts>,
-    /// − against the − of the first source of its group.
-    pub minus: Option<Volts>,
-    /// What it delivers, source limits in force, boards bursting.
-    pub current: Option<Amps>,
-    /// What is asked of it with source limits lifted.
-    pub wanted: Option<Amps>,
-    /// What it may carry for ever.
-    pub limit: Option<Amps>,
-    /// 1 − wanted/limit.
-    pub headroom: Option<Fraction>,
-    /// True where a supply or converter holds its current limit and gives less than is wanted.
-    pub limiting: bool,
-}
-
-/// A feed and a return conductor. Currents count away from the source: the return's is negative.
-#[derive(Clone, Debug)]
-pub struct ConductorRow {
-    /// Named by what it feeds.
-    pub name: String,
-    /// Current in the feed; `None` for a ground tie, which has none.
-    pub feed: Option<Amps>,
-    /// Current in the return.
-    pub back: Amps,
-    /// Heat in the feed.
-    pub feed_loss: Watts,
-    /// Heat in the return.
-    pub return_loss: Watts,
-    /// What the conductor carries at this ambient; `None` where its size is not given.
-    pub ampacity: Option<Amps>,
-}
-
-/// A converter.
-#[derive(Clone, Debug)]
-pub struct ConverterRow {
-    /// Its name.
-    pub name: String,
-    /// Volts at its input terminals.
-    pub input_v: Volts,
-    /// Input current.
-    pub input_a: Amps,
-    /// Input power.
-    pub input_w: Watts,
-    /// Output current.
-    pub output_a: Amps,
-    /// Input power less power at the output terminals.
-    pub loss: Watts,
-}
-
-/// Where the power goes: source = inside the source + loads + conductors + converter losses.
-#[derive(Clone, Debug)]
-pub struct TotalRow {
-    /// Σ EMF·I.
-    pub source: Watts,
-    /// In the sources' own resistance.
-    pub source_internal: Watts,
-    /// In loads, boards and pixels.
-    pub load: Watts,
-    /// In cables, fuses, ties and strip copper.
-    pub conductor: Watts,
-    /// In converters and regulators.
-    pub converter_loss: Watts,
-}
-
-/// Whether the feed delivers what is asked, and how much more it could.
-#[derive(Clone, Debug)]
-pub struct FeedRow {
-    /// False where the demands have no solution.
-    pub has_solution: bool,
-    /// The largest common scale of all constant-power demands, searched up to 100; `None` without such demands.
-    pub largest_scale: Option<f64>,
-    /// Their power there.
-    pub deliverable: Option<Watts>,
-    /// Their power at the largest scale at which every input stays in its range.
-    pub deliverable_in_range: Option<Watts>,
-    /// True where every input stays in range as planned.
-    pub stays_in_range: Option<bool>,
-}
-
-/// A feed point of a strip.
-#[derive(Clone, Debug)]
-pub struct InjectionFlow {
-    /// Position from the start.
-    pub at: Metres,
-    /// Into the strip's feed copper.
-    pub feed: Amps,
-    /// Into its return copper: negative.
-    pub back: Amps,
-    /// + against − where it meets the strip.
-    pub voltage: Volts,
-}
-
-/// A strip.
-#[derive(Clone, Debug)]
-pub struct StripRow {
-    /// Its name.
-    pub name: String,
-    /// Number of pixels.
-    pub pixels: usize,
-    /// Sum over the pixels.
-    pub current: Amps,
-    /// Power in the pixels.
-    pub pixel_power: Watts,
-    /// Lowest pixel voltage.
-    pub lowest: Volts,
-    /// Where.
-    pub lowest_at: Metres,
-    /// Its index, from 0.
-    pub lowest_index: usize,
-    /// Highest pixel voltage.
-    pub highest: Volts,
-    /// First and last pixel's volts.
-    pub ends: (Volts, Volts),
-    /// − of the first pixel against 0 V.
-    pub first_minus: Volts,
-    /// Pixels that draw less than their full current.
-    pub below_full: usize,
-    /// Heat in the strip's copper.
-    pub copper_loss: Watts,
-    /// Largest current in any piece of the feed copper.
-    pub copper_max_feed: Amps,
-    /// Largest current in any piece of the return copper.
-    pub copper_max_return: Amps,
-    /// The firmware's cap, if the plan sets one.
-    pub firmware_cap: Option<Amps>,
-    /// Its feed points.
-    pub feeds: Vec<InjectionFlow>,
-}
-
-/// One pixel of a profile.
-#[derive(Clone, Copy, Debug)]
-pub struct ProfilePoint {
-    /// From the start.
-    pub position: Metres,
-    /// Across the pixel.
-    pub voltage: Volts,
-    /// Through it.
-    pub current: Amps,
-}
-
-/// A load, a board or a shifter.
-#[derive(Clone, Debug)]
-pub struct LoadRow {
-    /// Its name; members of a count are `name.1`, `name.2` ….
-    pub name: String,
-    /// Across its own terminals.
-    pub voltage: Volts,
-    /// What it draws.
-    pub current: Amps,
-    /// Its − against the − of the first source of the group.
-    pub ground_shift: Volts,
-}
-
-/// A signal from one part to another, with its signed margins in one state.
-#[derive(Clone, Debug)]
-pub struct LinkRow {
-    /// Sender.
-    pub from: String,
-    /// Receiver.
-    pub to: String,
-    /// The receiver's supply.
-    pub vdd: Volts,
-    /// Its VIH.
-    pub vih: Option<Volts>,
-    /// Receiver's ground less sender's ground.
-    pub shift: Volts,
-    /// VOH,min − shift − VIH.
-    pub high_margin: Option<Volts>,
-    /// VIL − VOL,max + shift.
-    pub low_margin: Option<Volts>,
-    /// (VDD + 0.3 V) − (VOH,max − shift).
-    pub over_margin: Volts,
-    /// VOL,min − shift + 0.3 V.
-    pub below_margin: Volts,
-}
+use crate::solve::{Limits, Solution, Workspace, solve_pixels};
 
 fn volts(snapshot: &Snapshot, t: Terminals) -> Volts {
     Volts::new(snapshot.solution.across(t.plus, t.minus))
@@ -278,7 +97,7 @@ impl Review {
                         feed_loss: Watts::new(feed_loss),
                         return_loss: Watts::new(return_loss),
                         ampacity: ratings::cable_of(&self.plan, info.run)
-                            .and_then(|c| c.ampacity(self.plan.ambient_c()))
+                            .and_then(|c| c.ampacity(self.plan.warmest_c()))
                             .map(Amps::new),
                     })
                 },
@@ -398,35 +217,36 @@ impl Review {
         self.profile_of(i, outcome)
     }
 
-    /// As [`profile`](Self::profile), for a row that [`strips`](Self::strips) gave.
+    /// As [`profile`](Self::profile), for rows that [`strips`](Self::strips) gave: one profile a row, in their order.
+    /// Rows of one scenario and corner are solved together.
     #[must_use]
-    pub fn profile_for(&self, row: &Row<StripRow>) -> Option<Vec<ProfilePoint>> {
-        let i = self.plan.strips.iter().position(|s| s.name.text == row.row.name)?;
-        let outcome = self
-            .outcomes
-            .iter()
-            .find(|o| o.case.name == row.scenario && o.corner == row.corner && o.case.surging == row.surging)?;
-        self.profile_of(i, outcome)
+    pub fn profiles_of(&self, rows: &[Row<StripRow>]) -> Vec<Option<Vec<ProfilePoint>>> {
+        let mut profiles = vec![None; rows.len()];
+        for outcome in &self.outcomes {
+            let mut wanted = rows.iter().enumerate().filter(|(_, r)| is_of(r, outcome)).peekable();
+            if wanted.peek().is_none() {
+                continue;
+            }
+            let Some((net, solution)) = self.solved_again(outcome) else { continue };
+            for (n, row) in wanted {
+                let strip = self.plan.strips.iter().position(|s| s.name.text == row.row.name);
+                profiles[n] = strip.and_then(|i| profile(&net, &solution, i));
+            }
+        }
+        profiles
     }
 
     fn profile_of(&self, i: usize, outcome: &Outcome) -> Option<Vec<ProfilePoint>> {
+        let (net, solution) = self.solved_again(outcome)?;
+        profile(&net, &solution, i)
+    }
+
+    /// An outcome's network and its solution with every pixel.
+    fn solved_again(&self, outcome: &Outcome) -> Option<(Network, Solution)> {
         let boards = if outcome.case.bursts { Boards::Peak } else { Boards::Mean };
         let (net, _) = build(&self.plan, &State { corner: outcome.corner, boards, demands: &outcome.case.demands });
         let solution = solve_pixels(&net, Limits::IN_FORCE, &mut Workspace::default()).ok()?;
-        let solved = solution.ladders.get(i).filter(|l| l.alive)?;
-        let ladder = &net.ladders[i];
-        Some(
-            solved
-                .v
-                .iter()
-                .enumerate()
-                .map(|(k, v)| ProfilePoint {
-                    position: Metres::new(ladder.position(k)),
-                    voltage: Volts::new(*v),
-                    current: Amps::new(ladder.law.current(*v)),
-                })
-                .collect(),
-        )
+        Some((net, solution))
     }
 
     /// Loads, boards and shifters; per scenario the corner with the lowest voltage.
@@ -476,4 +296,19 @@ impl Review {
             })
             .collect()
     }
+}
+
+fn is_of<T>(row: &Row<T>, outcome: &Outcome) -> bool {
+    row.scenario == outcome.case.name && row.corner == outcome.corner && row.surging == outcome.case.surging
+}
+
+fn profile(net: &Network, solution: &Solution, strip: usize) -> Option<Vec<ProfilePoint>> {
+    let solved = solution.ladders.get(strip).filter(|l| l.alive)?;
+    let ladder = &net.ladders[strip];
+    let point = |(k, v): (usize, &f64)| ProfilePoint {
+        position: Metres::new(ladder.position(k)),
+        voltage: Volts::new(*v),
+        current: Amps::new(ladder.law.current(*v)),
+    };
+    Some(solved.v.iter().enumerate().map(point).collect())
 }

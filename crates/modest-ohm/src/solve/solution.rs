@@ -1,7 +1,10 @@
 //! The solved network: potentials, currents, powers, and how well Kirchhoff's laws are met.
 
-use super::ladder::Ladder;
+use super::ladder::{Ladder, Piece};
 use crate::network::{Law, Network};
+
+/// A pixel that draws less than its full current by more than this counts as below it.
+const BELOW_FULL_A: f64 = 1e-9;
 
 /// Potentials per vertex, currents per branch, voltages per pixel.
 #[derive(Clone, Debug)]
@@ -53,10 +56,20 @@ pub(crate) struct PieceFlow {
     pub s: f64,
 }
 
+/// A walk along a strip's copper in the direction of growing x.
+struct Walk {
+    /// Where it stands; `None` before the first place of a piece that is open on its left.
+    at_m: Option<f64>,
+    /// Currents in the feed and the return copper.
+    plus_a: f64,
+    minus_a: f64,
+    /// Potential of the return copper, where it is known.
+    minus_v: Option<f64>,
+}
+
 impl LadderSolution {
     /// Walks the copper once: losses, largest currents, what each port feeds, and the − of the outermost pixels.
-    pub fn of(ladder: &Ladder, v: &[f64], pieces: &[(super::ladder::Piece, PieceFlow)], potential: &[f64]) -> Self {
-        let w = ladder.weight();
+    pub fn of(ladder: &Ladder, v: &[f64], pieces: &[(Piece, PieceFlow)], potential: &[f64]) -> Self {
         let mut out = Self {
             alive: true,
             ports: vec![PortFlow::default(); ladder.ports.len()],
@@ -64,82 +77,98 @@ impl LadderSolution {
             highest_v: f64::NEG_INFINITY,
             ..Self::default()
         };
-        let least_full = ladder.law.full() - 1e-9;
         let minus_of = |port: usize| potential[ladder.ports[port].minus];
         for (piece, flow) in pieces {
-            if let Some(l) = piece.left {
-                out.ports[l].feed_a += flow.left_j + w * flow.s;
-                out.ports[l].return_a += (1.0 - w) * flow.s - flow.left_j;
+            out.feed_ports(ladder.weight(), piece, flow);
+            let (plus_a, minus_a) = flow.at_left(ladder.weight());
+            let mut walk = match piece.left {
+                Some(l) => Walk { at_m: Some(ladder.ports[l].at_m), plus_a, minus_a, minus_v: Some(minus_of(l)) },
+                None => Walk { at_m: None, plus_a: 0.0, minus_a: 0.0, minus_v: None },
+            };
+            for (k, volts) in (piece.first_pixel..).zip(&v[piece.first_pixel..piece.last_pixel]) {
+                out.step(ladder, &mut walk, ladder.position(k));
+                out.meet_pixel(ladder, &mut walk, k, *volts);
             }
             if let Some(r) = piece.right {
-                out.ports[r].feed_a += flow.right_j - w * flow.s;
-                out.ports[r].return_a -= (1.0 - w) * flow.s + flow.right_j;
-            }
-            // Along +x: I₊ and I₋ in the gap before the first pixel; a stub to the left starts with nothing.
-            let (mut plus, mut minus) = if piece.left.is_some() {
-                (flow.left_j + w * flow.s, (1.0 - w) * flow.s - flow.left_j)
-            } else {
-                (0.0, 0.0)
-            };
-            let mut at = piece.left.map(|l| ladder.ports[l].at_m);
-            let mut m = piece.left.map(minus_of);
-            let mut gap = |to: f64, plus: f64, minus: f64, m: &mut Option<f64>| {
-                if let Some(from) = at {
-                    let length = to - from;
-                    out.copper_w +=
-                        length * (ladder.feed_ohm_per_m * plus * plus + ladder.return_ohm_per_m * minus * minus);
-                    out.copper_max_feed_a = out.copper_max_feed_a.max(plus.abs());
-                    out.copper_max_return_a = out.copper_max_return_a.max(minus.abs());
-                    if let Some(m) = m {
-                        *m -= length * ladder.return_ohm_per_m * minus;
-                    }
-                }
-                at = Some(to);
-            };
-            for k in piece.first_pixel..piece.last_pixel {
-                gap(ladder.position(k), plus, minus, &mut m);
-                let j = ladder.law.current(v[k]);
-                if v[k] < out.lowest.0 {
-                    out.lowest = (v[k], k);
-                }
-                out.highest_v = out.highest_v.max(v[k]);
-                out.below_full += usize::from(j < least_full);
-                out.current_a += j;
-                out.pixel_w += j * v[k];
-                plus -= j;
-                minus += j;
-                if k == 0 {
-                    out.minus_first = m.unwrap_or(f64::NAN);
-                }
-                if k + 1 == ladder.pixels {
-                    out.minus_last = m.unwrap_or(f64::NAN);
-                }
-            }
-            if let Some(r) = piece.right {
-                gap(ladder.ports[r].at_m, plus, minus, &mut m);
-                // A stub before the first port is walked from its open end: its − is known from the port backwards.
+                out.step(ladder, &mut walk, ladder.ports[r].at_m);
                 if piece.left.is_none() {
-                    let (mut back, mut m, mut from) = (0.0, minus_of(r), ladder.ports[r].at_m);
-                    for k in piece.first_pixel..piece.last_pixel {
-                        back += ladder.law.current(v[k]);
-                    }
-                    for k in (piece.first_pixel..piece.last_pixel).rev() {
-                        m += (from - ladder.position(k)) * ladder.return_ohm_per_m * back;
-                        back -= ladder.law.current(v[k]);
-                        from = ladder.position(k);
-                        if k == 0 {
-                            out.minus_first = m;
-                        }
-                        if k + 1 == ladder.pixels {
-                            out.minus_last = m;
-                        }
-                    }
+                    out.minus_of_stub(ladder, v, piece, (ladder.ports[r].at_m, minus_of(r)));
                 }
             }
         }
         out.first_v = v.first().copied().unwrap_or(0.0);
         out.last_v = v.last().copied().unwrap_or(0.0);
         out
+    }
+
+    fn feed_ports(&mut self, weight: f64, piece: &Piece, flow: &PieceFlow) {
+        if let Some(l) = piece.left {
+            let (plus, minus) = flow.at_left(weight);
+            self.ports[l].feed_a += plus;
+            self.ports[l].return_a += minus;
+        }
+        if let Some(r) = piece.right {
+            self.ports[r].feed_a += flow.right_j - weight * flow.s;
+            self.ports[r].return_a -= (1.0 - weight) * flow.s + flow.right_j;
+        }
+    }
+
+    /// Along the copper to the next place.
+    fn step(&mut self, ladder: &Ladder, walk: &mut Walk, to_m: f64) {
+        if let Some(from) = walk.at_m.replace(to_m) {
+            let (length, plus, minus) = (to_m - from, walk.plus_a, walk.minus_a);
+            let heat = ladder.feed_ohm_per_m * plus * plus + ladder.return_ohm_per_m * minus * minus;
+            self.copper_w += length * heat;
+            self.copper_max_feed_a = self.copper_max_feed_a.max(plus.abs());
+            self.copper_max_return_a = self.copper_max_return_a.max(minus.abs());
+            if let Some(v) = &mut walk.minus_v {
+                *v -= length * ladder.return_ohm_per_m * minus;
+            }
+        }
+    }
+
+    fn meet_pixel(&mut self, ladder: &Ladder, walk: &mut Walk, k: usize, volts: f64) {
+        let amps = ladder.law.current(volts);
+        if volts < self.lowest.0 {
+            self.lowest = (volts, k);
+        }
+        self.highest_v = self.highest_v.max(volts);
+        self.below_full += usize::from(amps < ladder.law.full() - BELOW_FULL_A);
+        self.current_a += amps;
+        self.pixel_w += amps * volts;
+        walk.plus_a -= amps;
+        walk.minus_a += amps;
+        if k == 0 {
+            self.minus_first = walk.minus_v.unwrap_or(f64::NAN);
+        }
+        if k + 1 == ladder.pixels {
+            self.minus_last = walk.minus_v.unwrap_or(f64::NAN);
+        }
+    }
+
+    /// The − along a stub that is open on its left: known from its port backwards.
+    fn minus_of_stub(&mut self, ladder: &Ladder, v: &[f64], piece: &Piece, (port_m, port_v): (f64, f64)) {
+        let pixels = piece.first_pixel..piece.last_pixel;
+        let mut amps: f64 = v[pixels.clone()].iter().map(|v| ladder.law.current(*v)).sum();
+        let (mut minus, mut from) = (port_v, port_m);
+        for (k, volts) in pixels.clone().zip(&v[pixels]).rev() {
+            minus += (from - ladder.position(k)) * ladder.return_ohm_per_m * amps;
+            amps -= ladder.law.current(*volts);
+            from = ladder.position(k);
+            if k == 0 {
+                self.minus_first = minus;
+            }
+            if k + 1 == ladder.pixels {
+                self.minus_last = minus;
+            }
+        }
+    }
+}
+
+impl PieceFlow {
+    /// I₊ and I₋ at the left end, both towards growing x.
+    fn at_left(&self, weight: f64) -> (f64, f64) {
+        (self.left_j + weight * self.s, (1.0 - weight) * self.s - self.left_j)
     }
 }
 

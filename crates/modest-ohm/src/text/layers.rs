@@ -20,12 +20,15 @@ pub(crate) enum Need {
     Positive,
 }
 
+/// A part class: its name and the source of its figures; the source is empty for a part of the plan itself.
+pub(crate) type Class = (String, String);
+
 /// One table to look in.
 #[derive(Clone)]
 pub(crate) struct Layer<'a> {
     pub table: &'a Table,
     /// `None` for text of the plan; the class name and its source for the catalogue.
-    pub class: Option<(String, String)>,
+    pub class: Option<Class>,
 }
 
 /// Reads keys from layers and collects problems.
@@ -53,7 +56,7 @@ impl<'a> Reader<'a> {
         &self.what
     }
 
-    fn find(&mut self, key: &'static str) -> Option<(&'a Node, Span, Option<(String, String)>)> {
+    fn find(&mut self, key: &'static str) -> Option<(&'a Node, Span, Option<Class>)> {
         self.asked.insert(key);
         self.layers.iter().find_map(|layer| {
             let (key_span, node) = layer.table.get(key)?;
@@ -199,7 +202,7 @@ impl<'a> Reader<'a> {
     }
 
     /// A reader over a nested table of one layer.
-    pub fn nested(&self, table: &'a Table, what: String, span: Span, class: Option<(String, String)>) -> Reader<'a> {
+    pub fn nested(&self, table: &'a Table, what: String, span: Span, class: Option<Class>) -> Reader<'a> {
         Reader::new(vec![Layer { table, class }], what, span, self.problems)
     }
 
@@ -250,7 +253,7 @@ impl<'a> Reader<'a> {
     }
 
     /// The node under a user-chosen key.
-    pub fn any(&self, key: &str) -> Option<(&'a Node, Option<(String, String)>)> {
+    pub fn any(&self, key: &str) -> Option<(&'a Node, Option<Class>)> {
         self.layers.iter().find_map(|l| l.table.get(key).map(|(_, node)| (node, l.class.clone())))
     }
 
@@ -287,7 +290,7 @@ pub(crate) fn figure_of_node<Q: Quantity>(
 /// Reads a figure from a node; notes what is wrong with it.
 fn figure_of<Q: Quantity>(
     node: &Node,
-    class: Option<(String, String)>,
+    class: Option<Class>,
     key: &str,
     need: Need,
     what: &str,

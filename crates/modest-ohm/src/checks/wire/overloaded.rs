@@ -9,7 +9,7 @@ use crate::ratings::{cable_of, return_cable_of};
 use crate::tables::WireSize;
 
 pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
-    let (plan, ambient) = (context.plan, context.plan.ambient_c());
+    let (plan, ambient) = (context.plan, context.plan.warmest_c());
     let mut nameless: Vec<(String, crate::text::Span)> = Vec::new();
     let mut told = Vec::new();
     for info in &context.layout.conductors {
@@ -44,13 +44,13 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
                     at: Some(&wanted),
                     message: format!(
                         "the {side} `{}` carries {amps}; {size} carries {ampacity} at {}",
-                        info.name, plan.ambient.typical
+                        info.name, plan.ambient.high
                     ),
                     cures: vec![thicker(cable, amps.get(), ambient)],
                     evidence: vec![
                         Evidence::computed("wanted", amps),
                         Evidence::new("ampacity", ampacity, &Origin::Plan(cable.span)),
-                        Evidence::new("ambient", plan.ambient.typical, &plan.ambient.origin),
+                        Evidence::new("ambient", plan.ambient.high, &plan.ambient.origin),
                     ],
                 });
             } else if side == "lead to" && context.all_sustained() {

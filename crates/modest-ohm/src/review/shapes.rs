@@ -1,0 +1,187 @@
+//! What the rows of tables hold: nodes, conductors, converters, totals, strips, loads, signal links.
+
+use crate::quantity::{Amps, Fraction, Metres, Volts, Watts};
+
+/// A supply, branch, converter or board supply pin.
+#[derive(Clone, Debug)]
+pub struct NodeRow {
+    /// Its name.
+    pub name: String,
+    /// `supply`, `branch`, `converter`, `board input`, `board output`.
+    pub kind: &'static str,
+    /// + against −, source limits in force; `None` where they have no solution.
+    pub voltage: Option<Volts>,
+    /// − against the − of the first source of its group.
+    pub minus: Option<Volts>,
+    /// What it delivers, source limits in force, boards bursting.
+    pub current: Option<Amps>,
+    /// What is asked of it with source limits lifted.
+    pub wanted: Option<Amps>,
+    /// What it may carry for ever.
+    pub limit: Option<Amps>,
+    /// 1 − wanted/limit.
+    pub headroom: Option<Fraction>,
+    /// True where a supply or converter holds its current limit and gives less than is wanted.
+    pub limiting: bool,
+}
+
+/// A feed and a return conductor. Currents count away from the source: the return's is negative.
+#[derive(Clone, Debug)]
+pub struct ConductorRow {
+    /// Named by what it feeds.
+    pub name: String,
+    /// Current in the feed; `None` for a ground tie, which has none.
+    pub feed: Option<Amps>,
+    /// Current in the return.
+    pub back: Amps,
+    /// Heat in the feed.
+    pub feed_loss: Watts,
+    /// Heat in the return.
+    pub return_loss: Watts,
+    /// What the conductor carries at this ambient; `None` where its size is not given.
+    pub ampacity: Option<Amps>,
+}
+
+/// A converter.
+#[derive(Clone, Debug)]
+pub struct ConverterRow {
+    /// Its name.
+    pub name: String,
+    /// Volts at its input terminals.
+    pub input_v: Volts,
+    /// Input current.
+    pub input_a: Amps,
+    /// Input power.
+    pub input_w: Watts,
+    /// Output current.
+    pub output_a: Amps,
+    /// Input power less power at the output terminals.
+    pub loss: Watts,
+}
+
+/// Where the power goes: source = inside the source + loads + conductors + converter losses.
+#[derive(Clone, Debug)]
+pub struct TotalRow {
+    /// Σ EMF·I.
+    pub source: Watts,
+    /// In the sources' own resistance.
+    pub source_internal: Watts,
+    /// In loads, boards and pixels.
+    pub load: Watts,
+    /// In cables, fuses, ties and strip copper.
+    pub conductor: Watts,
+    /// In converters and regulators.
+    pub converter_loss: Watts,
+}
+
+/// Whether the feed delivers what is asked, and how much more it could.
+#[derive(Clone, Debug)]
+pub struct FeedRow {
+    /// False where the demands have no solution.
+    pub has_solution: bool,
+    /// The largest common scale of all constant-power demands, searched up to 100; `None` without such demands.
+    pub largest_scale: Option<f64>,
+    /// Their power there.
+    pub deliverable: Option<Watts>,
+    /// Their power at the largest scale at which every input stays in its range.
+    pub deliverable_in_range: Option<Watts>,
+    /// True where every input stays in range as planned.
+    pub stays_in_range: Option<bool>,
+}
+
+/// A feed point of a strip.
+#[derive(Clone, Debug)]
+pub struct InjectionFlow {
+    /// Position from the start.
+    pub at: Metres,
+    /// Into the strip's feed copper.
+    pub feed: Amps,
+    /// Into its return copper: negative.
+    pub back: Amps,
+    /// + against − where it meets the strip.
+    pub voltage: Volts,
+}
+
+/// A strip.
+#[derive(Clone, Debug)]
+pub struct StripRow {
+    /// Its name.
+    pub name: String,
+    /// Number of pixels.
+    pub pixels: usize,
+    /// Sum over the pixels.
+    pub current: Amps,
+    /// Power in the pixels.
+    pub pixel_power: Watts,
+    /// Lowest pixel voltage.
+    pub lowest: Volts,
+    /// Where.
+    pub lowest_at: Metres,
+    /// Its index, from 0.
+    pub lowest_index: usize,
+    /// Highest pixel voltage.
+    pub highest: Volts,
+    /// First and last pixel's volts.
+    pub ends: (Volts, Volts),
+    /// − of the first pixel against 0 V.
+    pub first_minus: Volts,
+    /// Pixels that draw less than their full current.
+    pub below_full: usize,
+    /// Heat in the strip's copper.
+    pub copper_loss: Watts,
+    /// Largest current in any piece of the feed copper.
+    pub copper_max_feed: Amps,
+    /// Largest current in any piece of the return copper.
+    pub copper_max_return: Amps,
+    /// The firmware's cap, if the plan sets one.
+    pub firmware_cap: Option<Amps>,
+    /// Its feed points.
+    pub feeds: Vec<InjectionFlow>,
+}
+
+/// One pixel of a profile.
+#[derive(Clone, Copy, Debug)]
+pub struct ProfilePoint {
+    /// From the start.
+    pub position: Metres,
+    /// Across the pixel.
+    pub voltage: Volts,
+    /// Through it.
+    pub current: Amps,
+}
+
+/// A load, a board or a shifter.
+#[derive(Clone, Debug)]
+pub struct LoadRow {
+    /// Its name; members of a count are `name.1`, `name.2` ….
+    pub name: String,
+    /// Across its own terminals.
+    pub voltage: Volts,
+    /// What it draws.
+    pub current: Amps,
+    /// Its − against the − of the first source of the group.
+    pub ground_shift: Volts,
+}
+
+/// A signal from one part to another, with its signed margins in one state.
+#[derive(Clone, Debug)]
+pub struct LinkRow {
+    /// Sender.
+    pub from: String,
+    /// Receiver.
+    pub to: String,
+    /// The receiver's supply.
+    pub vdd: Volts,
+    /// Its VIH.
+    pub vih: Option<Volts>,
+    /// Receiver's ground less sender's ground.
+    pub shift: Volts,
+    /// VOH,min − shift − VIH.
+    pub high_margin: Option<Volts>,
+    /// VIL − VOL,max + shift.
+    pub low_margin: Option<Volts>,
+    /// (VDD + 0.3 V) − (VOH,max − shift).
+    pub over_margin: Volts,
+    /// VOL,min − shift + 0.3 V.
+    pub below_margin: Volts,
+}
