@@ -46,7 +46,11 @@ fn of<'r>(review: &'r Review, code: &str) -> Vec<&'r Finding> {
 }
 
 fn all(review: &Review) -> String {
-    review.findings().iter().map(|f| format!("\n  {} {} {}: {}", f.severity.word(), f.code, f.subject, f.message)).collect()
+    review
+        .findings()
+        .iter()
+        .map(|f| format!("\n  {} {} {}: {}", f.severity.word(), f.code, f.subject, f.message))
+        .collect()
 }
 
 #[test]

@@ -64,7 +64,7 @@ pub(crate) struct Regulator {
     pub limit: Option<Figure<Amps>>,
 }
 
-pub(crate) fn read_controller(reader: &mut Reader<'_>, name: Name) -> Option<Controller> {
+pub(crate) fn read_controller(reader: &mut Reader<'_>, name: Name) -> Controller {
     let terminal = reader.text("terminal").map_or_else(|| "5v".to_owned(), |t| t.text);
     let feed = read_terminal_feed(reader, &terminal);
     let mean = reader.required::<Amps>("mean", Need::NotNegative);
@@ -83,23 +83,10 @@ pub(crate) fn read_controller(reader: &mut Reader<'_>, name: Name) -> Option<Con
             inner.missing("output", "name its output node: `output = \"3v3\"`");
         }
         inner.finish();
-        Some(Regulator { output: output?.text, voltage: voltage?, dropout, limit })
+        Some(Regulator { output: output?.text, voltage, dropout, limit })
     });
-    let mean = mean?;
     let peak = peak.unwrap_or_else(|| mean.clone());
-    Some(Controller {
-        name,
-        feed: feed?,
-        terminal,
-        mean,
-        peak,
-        knee,
-        recommended,
-        absolute,
-        brown_out,
-        regulator,
-        pins,
-    })
+    Controller { name, feed, terminal, mean, peak, knee, recommended, absolute, brown_out, regulator, pins }
 }
 
 /// `[shifter.x]`: a buffer that lifts levels.
@@ -114,7 +101,7 @@ pub(crate) struct Shifter {
     pub vil: Option<Threshold>,
 }
 
-pub(crate) fn read_shifter(reader: &mut Reader<'_>, name: Name) -> Option<Shifter> {
+pub(crate) fn read_shifter(reader: &mut Reader<'_>, name: Name) -> Shifter {
     let feed = read_feed(reader);
     let current =
         reader.figure_or::<Amps>("current", Need::NotNegative, Amps::new(0.001), "1 mA, typical of one buffer in use");
@@ -122,7 +109,7 @@ pub(crate) fn read_shifter(reader: &mut Reader<'_>, name: Name) -> Option<Shifte
     let absolute = reader.figure::<Volts>("absolute", Need::Positive);
     let vih = read_threshold(reader, "vih");
     let vil = read_threshold(reader, "vil");
-    Some(Shifter { name, feed: feed?, current, recommended, absolute, vih, vil })
+    Shifter { name, feed, current, recommended, absolute, vih, vil }
 }
 
 /// One end of a signal as the plan names it: `"keeper.io27"`.

@@ -282,7 +282,7 @@ pub(crate) fn read_fuse(reader: &mut Reader<'_>) -> Option<Fuse> {
             .unwrap_or(FuseFamily::Blade);
         let resistance = inner.figure::<Ohms>("resistance", Need::NotNegative);
         inner.finish();
-        (rating?, family, resistance)
+        (rating, family, resistance)
     } else {
         (reader.figure::<Amps>("fuse", Need::Positive)?, FuseFamily::Blade, None)
     };

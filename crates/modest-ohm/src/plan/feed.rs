@@ -18,6 +18,15 @@ impl NodeRef {
     pub fn new(name: Named) -> Self {
         Self { name, id: NodeId(usize::MAX) }
     }
+
+    /// In place of one that could not be read.
+    pub fn stand_in() -> Self {
+        Self::new(Named { text: String::new(), span: None })
+    }
+
+    pub fn is_stand_in(&self) -> bool {
+        self.name.text.is_empty() && self.name.span.is_none()
+    }
 }
 
 /// Where the current comes from and goes back to.
@@ -36,13 +45,19 @@ pub(crate) struct Return {
     pub cable: Option<Cable>,
 }
 
+impl Feed {
+    fn stand_in() -> Self {
+        Self { from: NodeRef::stand_in(), cable: None, back: None }
+    }
+}
+
 /// Reads `from`, `cable` and `return`; a missing `from` is a problem of the plan.
-pub(crate) fn read_feed(reader: &mut Reader<'_>) -> Option<Feed> {
+pub(crate) fn read_feed(reader: &mut Reader<'_>) -> Feed {
     let feed = read_optional_feed(reader);
     if !reader.has("from") {
         reader.missing("from", "say which node feeds it: `from = \"wall\"`");
     }
-    feed
+    feed.unwrap_or_else(Feed::stand_in)
 }
 
 /// As [`read_feed`], for things that may be fed in another way.
@@ -52,12 +67,12 @@ pub(crate) fn read_optional_feed(reader: &mut Reader<'_>) -> Option<Feed> {
     if !reader.has("from") {
         return None;
     }
-    let from = reader.text("from")?;
-    Some(Feed { from: NodeRef::new(from), cable, back })
+    let from = reader.text("from").map_or_else(NodeRef::stand_in, NodeRef::new);
+    Some(Feed { from, cable, back })
 }
 
 /// Reads a feed with named terminals, `from = { 5v = { node = "five", cable = "0.3 m 20 AWG" } }`, or the plain form.
-pub(crate) fn read_terminal_feed(reader: &mut Reader<'_>, terminal: &str) -> Option<Feed> {
+pub(crate) fn read_terminal_feed(reader: &mut Reader<'_>, terminal: &str) -> Feed {
     let node = reader.node("from");
     if !matches!(node.map(|n| &n.value), Some(Value::Table(_))) {
         return read_feed(reader);
@@ -71,8 +86,8 @@ pub(crate) fn read_terminal_feed(reader: &mut Reader<'_>, terminal: &str) -> Opt
             ));
         }
     }
-    let mut terminals = reader.child("from")?;
     let mut feed = None;
+    let Some(mut terminals) = reader.child("from") else { return Feed::stand_in() };
     for (key, span) in terminals.keys() {
         if key != terminal {
             terminals.problem(Problem::new(
@@ -107,7 +122,7 @@ pub(crate) fn read_terminal_feed(reader: &mut Reader<'_>, terminal: &str) -> Opt
             )),
         }
     }
-    feed
+    feed.unwrap_or_else(Feed::stand_in)
 }
 
 fn read_return(reader: &mut Reader<'_>) -> Option<Return> {

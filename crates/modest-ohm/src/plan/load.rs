@@ -90,39 +90,27 @@ impl Load {
     }
 }
 
-pub(crate) fn read_load(reader: &mut Reader<'_>, name: Name) -> Option<Load> {
+pub(crate) fn read_load(reader: &mut Reader<'_>, name: Name) -> Load {
     let feed = read_feed(reader);
-    let count = if reader.has("count") { reader.whole("count", 1..=1000) } else { Some(1) };
+    let count = if reader.has("count") { reader.whole("count", 1..=1000) } else { None }.unwrap_or(1);
     let demand = read_demand(reader);
     let voltage = reader.figure::<Volts>("voltage", Need::Positive);
     let recommended = reader.figure::<Volts>("recommended", Need::Positive);
     let minimum = reader.figure::<Volts>("minimum", Need::Positive);
     let absolute = reader.figure::<Volts>("absolute", Need::Positive);
     let knee = reader.figure::<Volts>("knee", Need::Positive);
-    let watts = matches!(demand, Some(Demand::Power(_)));
+    let watts = matches!(demand, Demand::Power(_));
     let regulated = reader.flag("regulated", watts);
     let rests_off = reader.choice("rest", &[("off", true), ("on", false)]).unwrap_or(false);
-    Some(Load {
-        name,
-        feed: feed?,
-        count: count?,
-        demand: demand?,
-        voltage,
-        recommended,
-        minimum,
-        absolute,
-        knee,
-        regulated,
-        rests_off,
-    })
+    Load { name, feed, count, demand, voltage, recommended, minimum, absolute, knee, regulated, rests_off }
 }
 
-fn read_demand(reader: &mut Reader<'_>) -> Option<Demand> {
+fn read_demand(reader: &mut Reader<'_>) -> Demand {
     let given: Vec<&str> = ["current", "power", "resistance"].into_iter().filter(|k| reader.own_or_class(k)).collect();
     match given.as_slice() {
-        ["current"] => states(reader, "current", Need::NotNegative).map(Demand::Current),
-        ["power"] => states(reader, "power", Need::NotNegative).map(Demand::Power),
-        ["resistance"] => states(reader, "resistance", Need::Positive).map(Demand::Resistance),
+        ["current"] => Demand::Current(states(reader, "current", Need::NotNegative)),
+        ["power"] => Demand::Power(states(reader, "power", Need::NotNegative)),
+        ["resistance"] => Demand::Resistance(states(reader, "resistance", Need::Positive)),
         other => {
             // Keep the keys known, so that they are not reported twice.
             for key in ["current", "power", "resistance", "idle", "typical", "surge"] {
@@ -134,15 +122,15 @@ fn read_demand(reader: &mut Reader<'_>) -> Option<Demand> {
                 format!("{} has to say what it draws, once; it gives {found}", reader.what()),
                 "write one of `current = \"350 mA\"`, `power = \"15 W\"`, `resistance = \"24 Ω\"`",
             ));
-            None
+            Demand::Current(States { peak: Figure::stand_in(), idle: None, typical: None, surge: None })
         }
     }
 }
 
-fn states<Q: Quantity>(reader: &mut Reader<'_>, key: &'static str, need: Need) -> Option<States<Q>> {
-    let peak = reader.figure(key, need);
+fn states<Q: Quantity>(reader: &mut Reader<'_>, key: &'static str, need: Need) -> States<Q> {
+    let peak = reader.required(key, need);
     let idle = reader.figure("idle", need);
     let typical = reader.figure("typical", need);
     let surge = reader.figure("surge", need);
-    Some(States { peak: peak?, idle, typical, surge })
+    States { peak, idle, typical, surge }
 }

@@ -26,7 +26,7 @@ pub(crate) struct Supply {
     pub headroom: Option<Figure<Fraction>>,
 }
 
-pub(crate) fn read_supply(reader: &mut Reader<'_>, name: Name) -> Option<Supply> {
+pub(crate) fn read_supply(reader: &mut Reader<'_>, name: Name) -> Supply {
     #[derive(Clone, Copy, PartialEq)]
     enum Kind {
         Adapter,
@@ -36,13 +36,12 @@ pub(crate) fn read_supply(reader: &mut Reader<'_>, name: Name) -> Option<Supply>
     if !reader.has("kind") {
         reader.missing("kind", "write `kind = \"adapter\"` or `kind = \"bench\"`");
     }
-    let voltage = reader.required::<Volts>("voltage", Need::Positive);
+    let mut voltage = reader.required::<Volts>("voltage", Need::Positive);
     let current = reader.figure::<Amps>("current", Need::Positive);
     let stated_resistance = reader.figure::<Ohms>("resistance", Need::NotNegative);
     let limit = read_limit(reader, current.as_ref());
     let sinks = reader.flag("sinks", false);
     let headroom = reader.figure::<Fraction>("headroom", Need::NotNegative);
-    let mut voltage = voltage?;
     // Adapters ± 5 %, bench supplies ± 1 % (typical of the classes); a stated resistance makes the volts exact.
     if stated_resistance.is_some() {
         voltage.bare = false;
@@ -65,7 +64,7 @@ pub(crate) fn read_supply(reader: &mut Reader<'_>, name: Name) -> Option<Supply>
             bare: false,
         })
     });
-    Some(Supply { name, voltage, resistance, current, limit, sinks, headroom })
+    Supply { name, voltage, resistance, current, limit, sinks, headroom }
 }
 
 /// `limit` in amperes or as a share of the rating.
@@ -103,11 +102,11 @@ pub(crate) struct Branch {
     pub closed: bool,
 }
 
-pub(crate) fn read_branch(reader: &mut Reader<'_>, name: Name) -> Option<Branch> {
+pub(crate) fn read_branch(reader: &mut Reader<'_>, name: Name) -> Branch {
     let feed = read_feed(reader);
     let fuse = read_fuse(reader);
     let closed = reader.flag("closed", true);
-    Some(Branch { name, feed: feed?, fuse, closed })
+    Branch { name, feed, fuse, closed }
 }
 
 /// `[converter.x]`: makes a rail from another.
@@ -142,13 +141,13 @@ impl Converter {
     }
 }
 
-pub(crate) fn read_converter(reader: &mut Reader<'_>, name: Name) -> Option<Converter> {
-    let kind = reader.choice("kind", &[("buck", ())]);
+pub(crate) fn read_converter(reader: &mut Reader<'_>, name: Name) -> Converter {
+    let _ = reader.choice("kind", &[("buck", ())]);
     if !reader.has("kind") {
         reader.missing("kind", "write `kind = \"buck\"`");
     }
     let feed = read_feed(reader);
-    let output = reader.required::<Volts>("output", Need::Positive);
+    let mut output = reader.required::<Volts>("output", Need::Positive);
     let current = reader.figure::<Amps>("current", Need::Positive);
     let limit = reader.figure::<Amps>("limit", Need::Positive);
     let efficiency = reader.figure::<Fraction>("efficiency", Need::Positive);
@@ -173,8 +172,6 @@ pub(crate) fn read_converter(reader: &mut Reader<'_>, name: Name) -> Option<Conv
             "it is at most 100 %",
         ));
     }
-    kind?;
-    let mut output = output?;
     // Set volts ± 2 % (typical), unless the output is stated with its resistance or tolerance.
     if stated_resistance.is_some() {
         output.bare = false;
@@ -191,19 +188,7 @@ pub(crate) fn read_converter(reader: &mut Reader<'_>, name: Name) -> Option<Conv
     let resistance = stated_resistance
         .unwrap_or(Figure::exact(Ohms::new(0.0), Origin::Default("regulated at its own output terminals")));
     let limit = limit.or_else(|| current.clone());
-    Some(Converter {
-        name,
-        feed: feed?,
-        output,
-        current,
-        limit,
-        efficiency,
-        quiescent,
-        resistance,
-        input,
-        dropout,
-        headroom,
-    })
+    Converter { name, feed, output, current, limit, efficiency, quiescent, resistance, input, dropout, headroom }
 }
 
 /// `[ground.x]`: a conductor between the − of two nodes.
@@ -215,20 +200,20 @@ pub(crate) struct Ground {
     pub resistance: Option<Figure<Ohms>>,
 }
 
-pub(crate) fn read_ground(reader: &mut Reader<'_>, name: Name) -> Option<Ground> {
+pub(crate) fn read_ground(reader: &mut Reader<'_>, name: Name) -> Ground {
     let names = reader.texts("between");
     let cable = read_cable(reader, "cable", false);
     let resistance = reader.figure::<Ohms>("resistance", Need::NotNegative);
     let count = names.len();
-    let [a, b] = <[_; 2]>::try_from(names)
-        .map_err(|_| {
-            let span = reader.own_span("between").unwrap_or(reader.span);
-            reader.problem(Problem::new(
-                span,
-                format!("{} joins {count} nodes", reader.what()),
-                "a tie joins the − of two nodes: `between = [\"wall\", \"bench\"]`",
-            ));
-        })
-        .ok()?;
-    Some(Ground { name, between: [NodeRef::new(a), NodeRef::new(b)], cable, resistance })
+    if count != 2 {
+        let span = reader.own_span("between").unwrap_or(reader.span);
+        reader.problem(Problem::new(
+            span,
+            format!("{} joins {count} nodes", reader.what()),
+            "a tie joins the − of two nodes: `between = [\"wall\", \"bench\"]`",
+        ));
+    }
+    let mut ends = names.into_iter();
+    let mut end = || ends.next().map_or_else(NodeRef::stand_in, NodeRef::new);
+    Ground { name, between: [end(), end()], cable, resistance }
 }

@@ -8,7 +8,7 @@ use super::load::read_load;
 use super::power::{Name, read_branch, read_converter, read_ground, read_supply};
 use super::resolve::resolve;
 use super::scenario::{Policy, read_accept, read_policy, read_scenario};
-use super::strip::{default_ambient, read_strip};
+use super::strip::{MOST_PIXELS, default_ambient, read_strip};
 use super::{LARGEST_TEXT_BYTES, Plan};
 use crate::parts::{Catalogue, PART_NOTES};
 use crate::quantity::Celsius;
@@ -45,6 +45,9 @@ const LATER_KINDS: [&str; 24] = [
 /// More items of one kind than this are refused.
 const MOST_ITEMS: usize = 10_000;
 
+/// Loads with all members of their counts.
+const MOST_MEMBERS: usize = 20_000;
+
 /// The kinds of this version.
 pub(crate) const KINDS: [&str; 11] =
     ["supply", "branch", "converter", "controller", "shifter", "strip", "load", "ground", "scenario", "part", "accept"];
@@ -79,9 +82,36 @@ pub(super) fn read_plan(text: &str) -> Result<Plan, PlanErrors> {
     let problems = RefCell::new(Vec::new());
     let catalogue = Catalogue::load();
     let mut plan = Assembly::new(&root, &catalogue, &problems).assemble(source);
+    too_many(&plan, &problems);
     resolve(&mut plan, &problems);
     let problems = problems.into_inner();
     if problems.is_empty() { Ok(plan) } else { Err(PlanErrors::new(problems, plan.source)) }
+}
+
+/// Pixels and load members are bounded over the whole plan, so that memory and time are.
+fn too_many(plan: &Plan, problems: &RefCell<Vec<Problem>>) {
+    let (mut pixels, mut members) = (0, 0);
+    let over = |span: Span, message: String| problems.borrow_mut().push(Problem::new(span, message, "split the plan"));
+    for strip in &plan.strips {
+        let before = pixels;
+        pixels += strip.pixels;
+        if before <= MOST_PIXELS && pixels > MOST_PIXELS {
+            over(
+                strip.name.span,
+                format!("with this strip the plan has {pixels} pixels; at most {MOST_PIXELS} are read"),
+            );
+        }
+    }
+    for load in &plan.loads {
+        let before = members;
+        members += load.count;
+        if before <= MOST_MEMBERS && members > MOST_MEMBERS {
+            over(
+                load.name.span,
+                format!("with this load the plan has {members} loads; at most {MOST_MEMBERS} are read"),
+            );
+        }
+    }
 }
 
 /// Everything the reading of items needs.
@@ -95,7 +125,7 @@ struct Assembly<'a> {
 }
 
 /// Reads one item of a kind.
-type ReadItem<T> = fn(&mut Reader<'_>, Name) -> Option<T>;
+type ReadItem<T> = fn(&mut Reader<'_>, Name) -> T;
 
 impl<'a> Assembly<'a> {
     fn new(root: &'a Table, catalogue: &'a Catalogue, problems: &'a RefCell<Vec<Problem>>) -> Self {
@@ -132,7 +162,7 @@ impl<'a> Assembly<'a> {
             strips: self.items("strip", read_strip),
             loads: self.items("load", read_load),
             grounds: self.items("ground", read_ground),
-            scenarios: self.items("scenario", |r, n| Some(read_scenario(r, n))),
+            scenarios: self.items("scenario", read_scenario),
             accepts: self.accepts(),
             unused_parts: Vec::new(),
             nodes: Vec::new(),
@@ -219,15 +249,12 @@ impl<'a> Assembly<'a> {
     }
 
     fn items<T>(&self, kind: &'static str, read: ReadItem<T>) -> Vec<T> {
-        self.names(kind)
-            .into_iter()
-            .filter_map(|(name, table, span)| self.item(kind, name, table, span, read))
-            .collect()
+        self.names(kind).into_iter().map(|(name, table, span)| self.item(kind, name, table, span, read)).collect()
     }
 
-    fn item<T>(&self, kind: &'static str, name: Name, table: &'a Table, span: Span, read: ReadItem<T>) -> Option<T> {
-        let layers = self.layers(kind, &name.text, table);
-        let mut reader = Reader::new(layers, format!("{kind} `{}`", name.text), span, self.problems);
+    fn item<T>(&self, kind: &'static str, name: Name, table: &'a Table, span: Span, read: ReadItem<T>) -> T {
+        let (layers, sound) = self.layers(kind, &name.text, table);
+        let mut reader = Reader::new(layers, format!("{kind} `{}`", name.text), span, self.problems).lenient(!sound);
         let _ = reader.text("part");
         let item = read(&mut reader, name);
         reader.finish();
@@ -235,7 +262,8 @@ impl<'a> Assembly<'a> {
     }
 
     /// The item's own table, then the classes below it.
-    fn layers(&self, kind: &str, name: &str, table: &'a Table) -> Vec<Layer<'a>> {
+    fn layers(&self, kind: &str, name: &str, table: &'a Table) -> (Vec<Layer<'a>>, bool) {
+        let mut sound = true;
         let mut layers = vec![Layer { table, class: None }];
         let mut next = table.get("part").map(|(_, node)| node);
         while let Some(Node { span, value: Value::Text(part, _) }) = next {
@@ -262,6 +290,7 @@ impl<'a> Assembly<'a> {
                         format!("`{part}` is a {}, not a {kind}", class.kind),
                         self.parts_of(kind),
                     ));
+                    sound = false;
                 }
                 break;
             } else {
@@ -271,10 +300,11 @@ impl<'a> Assembly<'a> {
                     None => self.parts_of(kind),
                 };
                 self.note(Problem::new(*span, format!("{} names no known part `{part}`", what()), help));
+                sound = false;
                 break;
             }
         }
-        layers
+        (layers, sound)
     }
 
     fn parts_of(&self, kind: &str) -> String {

@@ -16,6 +16,7 @@ pub(super) fn resolve(plan: &mut Plan, problems: &RefCell<Vec<Problem>>) {
     let mut all_found = true;
     {
         let mut join = |r: &mut NodeRef| match names.node(&r.name) {
+            _ if r.is_stand_in() => all_found = false,
             Ok(id) => r.id = id,
             Err(p) => {
                 all_found = false;

@@ -4,7 +4,9 @@ use super::boards::{PinRef, Threshold, read_threshold};
 use super::cable::{Fuse, read_cable, read_fuse};
 use super::feed::{Feed, NodeRef, Return, read_optional_feed};
 use super::power::Name;
-use crate::quantity::{Amps, Celsius, Figure, Metres, Ohms, OhmsPerMetre, Origin, PerMetre, Volts, parse_quantity};
+use crate::quantity::{
+    Amps, Celsius, Figure, Metres, Ohms, OhmsPerMetre, Origin, PerMetre, Quantity, Volts, parse_quantity,
+};
 use crate::text::{Named, Need, Problem, Reader, Span, Value};
 
 /// Plans beyond this many pixels are refused.
@@ -87,7 +89,7 @@ impl Strip {
     }
 }
 
-pub(crate) fn read_strip(reader: &mut Reader<'_>, name: Name) -> Option<Strip> {
+pub(crate) fn read_strip(reader: &mut Reader<'_>, name: Name) -> Strip {
     let length = reader.required::<Metres>("length", Need::Positive);
     let density = reader.required::<PerMetre>("pixels", Need::Positive);
     let (copper_feed, copper_return) = read_copper(reader);
@@ -96,59 +98,51 @@ pub(crate) fn read_strip(reader: &mut Reader<'_>, name: Name) -> Option<Strip> {
     let data = read_data(reader);
     let base = read_optional_feed(reader);
     let base_fuse = read_fuse(reader);
-    let injections = read_injections(reader, length.as_ref(), base.as_ref(), base_fuse);
-    let (length, density) = (length?, density?);
-    let counted = (length.typical.get() * density.typical.get() + 1e-6).floor();
-    if !(1.0..=MOST_PIXELS as f64).contains(&counted) {
-        let message = if counted < 1.0 {
-            format!("{} has no pixel: {} at {}", reader.what(), length.typical, density.typical)
-        } else {
-            format!("{} has {counted} pixels, more than the {MOST_PIXELS} a plan may have", reader.what())
-        };
-        reader.problem(Problem::new(
-            reader.own_span("length").unwrap_or(reader.span),
-            message,
-            "check `length` and `pixels`",
-        ));
-        return None;
-    }
-    Some(Strip {
-        name,
-        length,
-        density,
-        pixels: counted as usize,
-        copper_feed: copper_feed?,
-        copper_return: copper_return?,
-        pixel: pixel?,
-        injections,
-        data,
-        cap,
-    })
+    let injections = read_injections(reader, &length, base.as_ref(), base_fuse);
+    let pixels = count_pixels(reader, &length, &density);
+    Strip { name, length, density, pixels, copper_feed, copper_return, pixel, injections, data, cap }
 }
 
-fn read_copper(reader: &mut Reader<'_>) -> (Option<Figure<OhmsPerMetre>>, Option<Figure<OhmsPerMetre>>) {
+fn count_pixels(reader: &Reader<'_>, length: &Figure<Metres>, density: &Figure<PerMetre>) -> usize {
+    if length.is_stand_in() || density.is_stand_in() {
+        return 1;
+    }
+    let counted = (length.typical.get() * density.typical.get() + 1e-6).floor();
+    if (1.0..=MOST_PIXELS as f64).contains(&counted) {
+        return counted as usize;
+    }
+    let message = if counted < 1.0 {
+        format!("{} has no pixel: {} at {}", reader.what(), length.typical, density.typical)
+    } else {
+        format!("{} has {counted} pixels, more than the {MOST_PIXELS} a plan may have", reader.what())
+    };
+    let span = reader.own_span("length").unwrap_or(reader.span);
+    reader.problem(Problem::new(span, message, "check `length` and `pixels`"));
+    1
+}
+
+fn read_copper(reader: &mut Reader<'_>) -> (Figure<OhmsPerMetre>, Figure<OhmsPerMetre>) {
     let is_table = matches!(reader.node("copper").map(|n| &n.value), Some(Value::Table(_)));
-    if is_table {
-        let Some(mut inner) = reader.child("copper") else { return (None, None) };
+    if is_table && let Some(mut inner) = reader.child("copper") {
         let pair = (inner.required("feed", Need::Positive), inner.required("return", Need::Positive));
         inner.finish();
         return pair;
     }
-    let both: Option<Figure<OhmsPerMetre>> = if reader.has("copper") {
-        reader.figure("copper", Need::Positive)
+    let both = if reader.has("copper") {
+        reader.required("copper", Need::Positive)
     } else {
-        Some(Figure {
+        Figure {
             low: OhmsPerMetre::new(0.05),
             typical: OhmsPerMetre::new(0.10),
             high: OhmsPerMetre::new(0.16),
             origin: Origin::Default("strip copper 0.05 .. 0.16 Ω/m per conductor (typical of 10 mm strips)"),
             bare: false,
-        })
+        }
     };
     (both.clone(), both)
 }
 
-fn read_pixel(reader: &mut Reader<'_>) -> Option<Pixel> {
+fn read_pixel(reader: &mut Reader<'_>) -> Pixel {
     let works = reader.figure::<Volts>("works", Need::Positive);
     let sheet = reader.figure::<Volts>("sheet", Need::Positive);
     let absolute = reader.figure::<Volts>("absolute", Need::Positive);
@@ -166,7 +160,9 @@ fn read_pixel(reader: &mut Reader<'_>) -> Option<Pixel> {
                 let vreg = inner.required::<Volts>("vreg", Need::Positive);
                 let span = inner.span;
                 inner.finish();
-                let (Some(current), Some(vf), Some(vreg)) = (current, vf, vreg) else { continue };
+                if vf.is_stand_in() || vreg.is_stand_in() {
+                    continue;
+                }
                 if vreg.low.get() <= vf.low.get()
                     || vreg.high.get() <= vf.high.get()
                     || vreg.typical.get() <= vf.typical.get()
@@ -189,7 +185,7 @@ fn read_pixel(reader: &mut Reader<'_>) -> Option<Pixel> {
     } else {
         reader.missing("colours", "name its class: `part = \"pixel-5v-rgb\"`, or state the colours");
     }
-    Some(Pixel { works, sheet, absolute, quiescent: quiescent?, quiescent_knee, colours, vih, vil })
+    Pixel { works, sheet, absolute, quiescent, quiescent_knee, colours, vih, vil }
 }
 
 fn read_data(reader: &mut Reader<'_>) -> Option<Data> {
@@ -218,11 +214,12 @@ fn read_data(reader: &mut Reader<'_>) -> Option<Data> {
 
 fn read_injections(
     reader: &mut Reader<'_>,
-    length: Option<&Figure<Metres>>,
+    length: &Figure<Metres>,
     base: Option<&Feed>,
     base_fuse: Option<Fuse>,
 ) -> Vec<Injection> {
-    let length_m = length.map_or(0.0, |l| l.typical.get());
+    // Of a length that could not be read no position is beyond the end.
+    let length_m = if length.is_stand_in() { Metres::BOUNDS.1 } else { length.typical.get() };
     let Some(node) = reader.node("inject") else {
         let Some(base) = base else {
             reader.missing("from", "say which node feeds it: `from = \"wall\"`");

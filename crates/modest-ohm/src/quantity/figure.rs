@@ -103,6 +103,16 @@ impl<Q: Quantity> Figure<Q> {
         Self { low: value, typical: value, high: value, origin, bare: false }
     }
 
+    /// A figure in place of one that could not be read; never part of a plan that is handed out.
+    pub(crate) fn stand_in() -> Self {
+        Self::exact(Q::from_si(1.0), Origin::Computed)
+    }
+
+    /// While a plan is read only stand-ins are computed.
+    pub(crate) fn is_stand_in(&self) -> bool {
+        self.origin == Origin::Computed
+    }
+
     /// The value in a corner, for a figure that moves as `role` says.
     #[must_use]
     pub fn at(&self, corner: Corner, role: Role) -> Q {

@@ -41,11 +41,19 @@ pub(crate) struct Reader<'a> {
     problems: &'a RefCell<Vec<Problem>>,
     asked: BTreeSet<&'static str>,
     open_ended: bool,
+    /// True where the part class is not known: what it would have said is not missed.
+    lenient: bool,
 }
 
 impl<'a> Reader<'a> {
     pub fn new(layers: Vec<Layer<'a>>, what: String, span: Span, problems: &'a RefCell<Vec<Problem>>) -> Self {
-        Self { layers, what, span, problems, asked: BTreeSet::new(), open_ended: false }
+        Self { layers, what, span, problems, asked: BTreeSet::new(), open_ended: false, lenient: false }
+    }
+
+    /// Does not miss what an unknown part class would have said.
+    pub fn lenient(mut self, lenient: bool) -> Self {
+        self.lenient = lenient;
+        self
     }
 
     pub fn problem(&self, problem: Problem) {
@@ -95,15 +103,19 @@ impl<'a> Reader<'a> {
         self.figure(key, need).unwrap_or(Figure::exact(default, Origin::Default(why)))
     }
 
-    pub fn required<Q: Quantity>(&mut self, key: &'static str, need: Need) -> Option<Figure<Q>> {
+    /// A figure that has to be there. Where it is missing or cannot be read the problem is noted and a stand-in given,
+    /// so that reading goes on and finds the other mistakes; a plan with problems is never handed out.
+    pub fn required<Q: Quantity>(&mut self, key: &'static str, need: Need) -> Figure<Q> {
         if !self.has(key) {
             self.missing(key, &format!("write `{key} = \"{}\"`", Q::EXAMPLE));
-            return None;
         }
-        self.figure(key, need)
+        self.figure(key, need).unwrap_or_else(Figure::stand_in)
     }
 
     pub fn missing(&self, key: &str, help: &str) {
+        if self.lenient {
+            return;
+        }
         self.problem(Problem::new(self.span, format!("{} says no `{key}`", self.what), help));
     }
 

@@ -95,6 +95,7 @@ fn node_of(text: &str, value: &Spanned<DeValue<'_>>) -> Node {
 /// Where a string's content starts, if it stands in the source letter by letter (no escapes).
 fn inner_offset(text: &str, span: Span, content: &str) -> Option<usize> {
     let raw = text.get(span.start..span.end)?;
-    let at = raw.find(content)?;
+    let quotes = if raw.starts_with("\"\"\"") || raw.starts_with("'''") { 3 } else { 1 };
+    let at = quotes + raw.get(quotes..)?.find(content)?;
     (!raw.contains('\\') || raw.starts_with('\'')).then_some(span.start + at)
 }
