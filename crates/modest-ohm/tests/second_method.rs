@@ -170,6 +170,23 @@ fn one_seed() {
     check(seed, std::env::var("STRESSED").is_ok()).unwrap();
 }
 
+/// Far more than can be delivered is a collapse too, and says how much could: 10²/(4 · 0.5) = 50 W.
+#[test]
+fn a_megawatt_collapses() {
+    for watts in ["60 W", "1 kW", "1 MW"] {
+        let text = format!(
+            "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"10 V\"\nresistance = \"0 Ω\"\n\
+             [load.lamp]\nfrom = \"wall\"\npower = \"{watts}\"\nvoltage = \"10 V\"\n\
+             cable = {{ feed = \"250 mΩ\", return = \"250 mΩ\", ampacity = \"10 A\" }}\n\
+             [load.sign]\nfrom = \"wall\"\ncurrent = \"0.2 A\"\nvoltage = \"10 V\"\n"
+        );
+        let review = Plan::from_toml(&text).unwrap().review();
+        let finding = review.findings().iter().find(|f| f.code == "feed-collapses").unwrap();
+        let deliverable = finding.evidence.iter().find(|e| e.name == "deliverable").unwrap().value;
+        assert!((deliverable - 50.0).abs() < 0.01, "{watts}: {deliverable}");
+    }
+}
+
 /// Seeds that once went wrong: a converter at its limit whose careless steps undid each other; a feed held up by a
 /// limit; returns that wander, so that more power lifts some volts; two solutions.
 #[test]

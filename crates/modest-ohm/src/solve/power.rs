@@ -95,6 +95,10 @@ impl Run<'_> {
             self.linearise(Power::Tangent);
             // At the very end of the branch the tangent network is singular.
             self.linear(Power::Tangent).map_err(|_| SolveError::Collapsed)?;
+            // Beyond the end of the branch the tangents ask for current backwards.
+            if self.powered().any(|(i, _)| self.next.1[i] < 0.0) {
+                return Err(SolveError::Collapsed);
+            }
             let judged = self.judge(round);
             let share = self.share_of_fall();
             if share >= 1.0 && judged.settled && self.power_met() {

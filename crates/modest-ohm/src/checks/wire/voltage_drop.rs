@@ -49,7 +49,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
             ),
             cures: vec![format!(
                 "take leads of {:.1} times the copper, or shorter ones",
-                lost.value / policy.typical.get().max(1e-6)
+                lost.value / (if severity == Severity::Caution { 1.0 } else { 0.5 } * policy.typical.get()).max(1e-6)
             )],
             evidence: vec![
                 Evidence::computed("drop", share),

@@ -1,0 +1,51 @@
+//! Reads a plan's text, reviews it, and prints what matters.
+//!
+//! ```sh
+//! cargo run --example read_a_plan
+//! ```
+
+#![allow(clippy::print_stdout, reason = "an example talks to its reader")]
+#![allow(dead_code, reason = "tests take this in as a module and call `run`")]
+
+use modest_ohm::{Plan, PlanErrors, Severity};
+
+const SHED: &str = r#"
+format = 1
+title = "Ferry landing"
+
+[supply.wall]
+kind = "adapter"
+voltage = "12 V"
+current = "2 A"
+
+[load.winch]                       # lowers the ramp
+from = "wall"
+cable = "5 m 20 AWG"
+current = "1.2 A"
+voltage = "12 V"
+surge = "3 A"
+rest = "off"
+"#;
+
+fn main() -> Result<(), PlanErrors> {
+    run()
+}
+
+pub(crate) fn run() -> Result<(), PlanErrors> {
+    let plan = Plan::from_toml(SHED)?;
+    let review = plan.review();
+    println!("{}, findings: {}", plan.title(), review.findings().len());
+    for finding in review.findings() {
+        println!("{}  {}  {}", finding.severity.word(), finding.subject, finding.message);
+        for cure in &finding.cures {
+            println!("    → {cure}");
+        }
+    }
+    if let Some(wall) = review.node("wall") {
+        let wanted = wall.wanted.map_or_else(|| "nothing that it could give".to_owned(), |a| a.to_string());
+        println!("`wall` is asked for {wanted} at worst");
+    }
+    let bad = review.count(Severity::Danger) + review.count(Severity::Fault);
+    println!("{}", if bad == 0 { "nothing here will burn or fail" } else { "do not switch this on" });
+    Ok(())
+}
