@@ -20,6 +20,9 @@ mod signal;
 mod solve;
 mod tables;
 mod text;
+#[cfg(feature = "trial")]
+#[doc(hidden)]
+pub mod trial;
 
 pub use checks::{Check, nearest_code, registry};
 pub use finding::{Evidence, Finding, Passed, Severity};

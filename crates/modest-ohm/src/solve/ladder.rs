@@ -15,6 +15,9 @@
 /// Gaps shorter than this count as this, so that a feed soldered onto a pixel stays a number.
 pub(super) const SHORTEST_GAP_M: f64 = 1e-9;
 
+/// Pixels whose numbers fit the first cache together.
+const BLOCK: usize = 512;
+
 /// One clamp of a pixel's law: `amps · clamp((v − start) · slope, 0, 1)`.
 #[derive(Clone, Copy, Debug, Default)]
 pub(crate) struct Clamp {
@@ -33,6 +36,11 @@ pub(crate) struct PixelLaw {
 impl PixelLaw {
     pub fn current(&self, v: f64) -> f64 {
         self.clamps.iter().map(|c| c.amps * ((v - c.start_v) * c.slope).clamp(0.0, 1.0)).sum()
+    }
+
+    /// The steepest the law can be, 1/Ω.
+    pub fn steepest(&self) -> f64 {
+        self.clamps.iter().map(|c| c.amps * c.slope).sum()
     }
 
     /// Current when every colour is at its full current.
@@ -192,17 +200,20 @@ impl Ladder {
 impl LadderState {
     /// Replaces the law by its tangent at the present voltages: j ≈ slope·v + offset.
     pub fn linearise(&mut self, law: &PixelLaw) {
-        let (slope, offset) = (&mut self.slope, &mut self.offset);
-        slope.fill(0.0);
-        offset.fill(0.0);
-        for clamp in &law.clamps {
-            let (amps, rate, start) = (clamp.amps, clamp.amps * clamp.slope, clamp.start_v);
-            for ((v, s), o) in self.v.iter().zip(slope.iter_mut()).zip(offset.iter_mut()) {
-                let t = (v - start) * clamp.slope;
-                let sloping = if t > 0.0 && t < 1.0 { rate } else { 0.0 };
-                let full = if t >= 1.0 { amps } else { 0.0 };
-                *s += sloping;
-                *o += full - sloping * start;
+        // Block by block, so that all clamps find their numbers in the cache.
+        let tangents = self.slope.chunks_mut(BLOCK).zip(self.offset.chunks_mut(BLOCK));
+        for (volts, (slope, offset)) in self.v.chunks(BLOCK).zip(tangents) {
+            slope.fill(0.0);
+            offset.fill(0.0);
+            for clamp in &law.clamps {
+                let (amps, rate, start) = (clamp.amps, clamp.amps * clamp.slope, clamp.start_v);
+                for ((v, s), o) in volts.iter().zip(slope.iter_mut()).zip(offset.iter_mut()) {
+                    let t = (v - start) * clamp.slope;
+                    let sloping = if t > 0.0 && t < 1.0 { rate } else { 0.0 };
+                    let full = if t >= 1.0 { amps } else { 0.0 };
+                    *s += sloping;
+                    *o += full - sloping * start;
+                }
             }
         }
     }

@@ -10,10 +10,14 @@ mod run;
 mod solution;
 mod sparse;
 mod stamp;
+#[cfg(feature = "trial")]
+mod step;
 
 pub(crate) use ladder::{Clamp, Ladder, PixelLaw, Port};
 pub(crate) use run::Workspace;
 pub(crate) use solution::Solution;
+#[cfg(feature = "trial")]
+pub(crate) use step::Step;
 
 use crate::network::Network;
 use run::Run;

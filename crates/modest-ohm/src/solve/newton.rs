@@ -73,6 +73,8 @@ impl Run<'_> {
     pub fn judge(&self, round: usize) -> Judgement {
         let (potential, current) = (&self.next.0, &self.next.1);
         let scale = current.iter().fold(1e-6f64, |m, i| m.max(i.abs()));
+        // What rounding of the volts makes of a steep law: 8·ε·|G·V|.
+        let mut grain = 0.0f64;
         let (mut ahead, mut worst) = (0.0, 0.0f64);
         for (i, b) in self.living() {
             if let Law::Conductor { ohms, rise, ampacity } = b.law
@@ -87,16 +89,19 @@ impl Run<'_> {
             if let Some(amps) = Self::monotone_current(&b.law, new) {
                 let (slope, offset) = self.tangent[i];
                 let miss = amps - (slope * new + offset);
+                grain = grain.max(slope * new.abs());
                 ahead += miss * (new - old);
                 worst = worst.max(miss.abs());
             }
         }
         for (ladder, state) in self.net.ladders.iter().zip(&self.ladders) {
             let (work, miss) = state.overshoot(&ladder.law);
+            let port_v = ladder.ports.iter().fold(0.0f64, |m, p| m.max((potential[p.plus] - potential[p.minus]).abs()));
+            grain = grain.max(ladder.law.steepest() * port_v);
             ahead += work;
             worst = worst.max(miss);
         }
-        let settled = worst <= SETTLED * scale;
+        let settled = worst <= (SETTLED * scale).max(8.0 * f64::EPSILON * grain);
         // A little past the lowest point is cheaper than searching for it; but two such steps can undo each other, so
         // after some rounds the search has to be exact.
         let past = if round < CARELESS_ROUNDS { 0.5 } else { 1e-3 };
