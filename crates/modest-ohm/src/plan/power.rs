@@ -3,7 +3,7 @@
 use super::cable::{Cable, Fuse, read_cable, read_fuse};
 use super::feed::{Feed, NodeRef, read_feed};
 use crate::quantity::{Amps, Figure, Fraction, Ohms, Origin, Volts, Watts};
-use crate::text::{Need, Problem, Reader, Span};
+use crate::text::{Need, Problem, Reader, Span, Value, figure_of_node};
 
 /// A declared name.
 #[derive(Clone, Debug)]
@@ -67,26 +67,37 @@ pub(crate) fn read_supply(reader: &mut Reader<'_>, name: Name) -> Supply {
     Supply { name, voltage, resistance, current, limit, sinks, headroom }
 }
 
-/// `limit` in amperes or as a share of the rating.
+/// What a source can do beyond its limit. Both are solved as constant current at the limit.
+const BEYOND: [&str; 2] = ["hiccup", "constant-current"];
+
+/// `limit` in amperes or as a share of the rating, with a word for what comes beyond it: `"120 % .. 150 %, hiccup"`.
 fn read_limit(reader: &mut Reader<'_>, rating: Option<&Figure<Amps>>) -> Option<Figure<Amps>> {
-    let is_share = matches!(reader.node("limit").map(|n| &n.value), Some(crate::text::Value::Text(t, _)) if t.trim_end().ends_with('%') && !t.contains('±'));
-    if !is_share {
-        return reader.figure::<Amps>("limit", Need::Positive);
+    let node = reader.node("limit")?;
+    let mut node = node.clone();
+    if let Value::Text(text, _) = &mut node.value
+        && let Some((figure, word)) = text.rsplit_once(',')
+        && BEYOND.contains(&word.trim())
+    {
+        *text = figure.to_owned();
     }
-    let share = reader.figure::<Fraction>("limit", Need::Positive)?;
+    let is_share = matches!(&node.value, Value::Text(t, _) if t.trim_end().ends_with('%') && !t.contains('±'));
+    if !is_share {
+        return figure_of_node::<Amps>(reader, &node, "limit", Need::Positive);
+    }
+    let share = figure_of_node::<Fraction>(reader, &node, "limit", Need::Positive)?;
     let Some(rating) = rating else {
-        let span = reader.own_span("limit");
         reader.problem(Problem::new(
-            span.or(Some(reader.span)),
+            node.span,
             format!("`limit` of {} is a share of a rating that is not given", reader.what()),
             "give `current`, or write the limit in amperes",
         ));
         return None;
     };
+    let of = |share: Fraction| rating.typical * share.get();
     Some(Figure {
-        low: rating.typical * share.low.get(),
-        typical: rating.typical * share.typical.get(),
-        high: rating.typical * share.high.get(),
+        low: of(share.low),
+        typical: of(share.typical),
+        high: of(share.high),
         origin: share.origin,
         bare: share.bare,
     })

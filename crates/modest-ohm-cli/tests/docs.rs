@@ -1,0 +1,121 @@
+//! The documents are in step with the code: docs/checks.md is generated, every plan in a document is readable, every key
+//! is described, every link and picture is there.
+
+#![allow(clippy::unwrap_used, reason = "a test fails by panicking")]
+
+use std::collections::BTreeSet;
+use std::path::{Path, PathBuf};
+
+use modest_ohm::{Plan, PlanErrors};
+use modest_ohm_report::checks_page;
+
+fn root() -> PathBuf {
+    Path::new(env!("CARGO_MANIFEST_DIR")).join("../..")
+}
+
+fn document(name: &str) -> String {
+    std::fs::read_to_string(root().join(name)).unwrap_or_else(|e| panic!("{name}: {e}"))
+}
+
+const DOCUMENTS: [&str; 5] =
+    ["README.md", "docs/plan-format.md", "docs/checks.md", "docs/architecture.md", "CONTRIBUTING.md"];
+
+#[test]
+fn the_checks_page_is_fresh() {
+    let path = root().join("docs/checks.md");
+    if std::env::var_os("MOHM_UPDATE_DOCS").is_some() && std::env::var_os("CI").is_none() {
+        std::fs::write(&path, checks_page()).unwrap();
+    }
+    let wanted = checks_page();
+    assert_eq!(document("docs/checks.md"), wanted, "MOHM_UPDATE_DOCS=1 cargo test -p modest-ohm-cli --test docs");
+}
+
+fn blocks(text: &str, language: &str) -> Vec<String> {
+    text.split(&format!("```{language}\n")).skip(1).map(|rest| rest.split("```").next().unwrap().to_owned()).collect()
+}
+
+#[test]
+fn plans_in_documents_are_readable() {
+    let mut seen = 0;
+    for name in DOCUMENTS {
+        for block in blocks(&document(name), "toml") {
+            let plan = Plan::from_toml(&block).unwrap_or_else(|e| panic!("{name}: {e}\n{block}"));
+            assert!(!plan.review().passed().is_empty(), "{name}");
+            seen += 1;
+        }
+    }
+    assert!(seen >= 3);
+}
+
+/// What README says of its first plan is what the tool says of it.
+#[test]
+fn the_readme_tells_the_truth_of_its_first_plan() {
+    let plan = Plan::from_toml(&blocks(&document("README.md"), "toml")[0]).unwrap();
+    let review = plan.review();
+    let codes: Vec<&str> = review.findings().iter().map(|f| f.code).collect();
+    assert!(codes.contains(&"strip-sags"), "{codes:?}");
+    let sags = review.findings().iter().find(|f| f.code == "strip-sags").unwrap();
+    assert!(sags.cures.iter().any(|c| c.contains("feed it also at")), "{:?}", sags.cures);
+}
+
+/// Keys that a kind knows, out of what it says when asked for one that it does not.
+fn known_keys(text: &str) -> BTreeSet<String> {
+    let errors: PlanErrors = Plan::from_toml(text).map(|_| ()).unwrap_err();
+    let help = errors.problems.iter().find(|p| p.message.contains("zzzzzzzz")).map(|p| p.help.clone());
+    let help = help.unwrap_or_else(|| panic!("{errors}"));
+    help.strip_prefix("known here: ").unwrap_or_else(|| panic!("{help}")).split(", ").map(str::to_owned).collect()
+}
+
+#[test]
+fn every_key_of_the_plan_is_described() {
+    let text = document("docs/plan-format.md");
+    let wall = "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"5 V\"\n";
+    let of = |kind: &str, more: &str| known_keys(&format!("{wall}[{kind}.x]\nzzzzzzzz = 1\n{more}"));
+    let load = "from = \"wall\"\ncurrent = \"1 A\"\n";
+    let mut kinds = vec![
+        ("supply", of("supply", "kind = \"bench\"\nvoltage = \"5 V\"\n")),
+        ("branch", of("branch", "from = \"wall\"\n")),
+        ("converter", of("converter", "from = \"wall\"\n")),
+        ("controller", of("controller", "from = \"wall\"\n")),
+        ("shifter", of("shifter", "from = \"wall\"\n")),
+        ("strip", of("strip", "from = \"wall\"\n")),
+        ("load", of("load", load)),
+        ("ground", of("ground", "")),
+        ("scenario", of("scenario", "")),
+    ];
+    // What a load draws may be written in three ways, of which it knows the one it is written in.
+    kinds[6].1.extend(["power".to_owned(), "resistance".to_owned()]);
+    for (kind, known) in kinds {
+        let section = text.split(&format!("\n## {kind}\n")).nth(1).unwrap_or_else(|| panic!("no section on {kind}"));
+        let section = section.split("\n## ").next().unwrap();
+        let cells = section.lines().filter(|l| l.starts_with("| `")).filter_map(|l| l.split('|').nth(1));
+        let described: BTreeSet<String> =
+            cells.flat_map(|c| c.split('`').skip(1).step_by(2)).map(str::to_owned).collect();
+        assert_eq!(described, known, "keys of {kind}");
+    }
+}
+
+#[test]
+fn links_and_pictures_are_there() {
+    for name in DOCUMENTS {
+        let folder = root().join(name).parent().unwrap().to_owned();
+        for target in document(name).split("](").skip(1).map(|r| r.split(')').next().unwrap().to_owned()) {
+            if let Some(anchor) = target.strip_prefix('#') {
+                assert!(document(name).contains(&format!("\n## {anchor}\n")), "{name}: no heading {anchor}");
+            } else {
+                assert!(folder.join(&target).exists(), "{name}: {target} is not there");
+            }
+        }
+    }
+}
+
+/// The program in README, as it stands there.
+#[test]
+fn the_readme_program_holds() {
+    let plan = Plan::from_toml(&document("plans/harbour-diorama.toml")).unwrap();
+    assert_eq!(plan.review().count(modest_ohm::Severity::Danger), 0);
+    let program = blocks(&document("README.md"), "rust").remove(0);
+    for words in ["Plan::from_toml", "plan.review()", "review.findings()", "finding.subject", "review.count("] {
+        assert!(program.contains(words));
+    }
+}
