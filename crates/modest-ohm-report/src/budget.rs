@@ -24,7 +24,7 @@ pub fn budget_text(review: &Review, select: &Select, layout: Layout) -> String {
     if select.all_corners {
         out.push_str(&node_list(&nodes, layout.width));
     } else {
-        out.push_str(&node_grid(review, &nodes, layout.width));
+        out.push_str(&node_grid(review, select, &nodes, layout.width));
     }
     let notes = "wanted: with source limits lifted, boards bursting. limit: rating; for a run the smaller of fuse × load factor \
                  and wire; for a board output its regulator less the board's mean. headroom: start and surge are short and not counted.";
@@ -72,7 +72,7 @@ pub fn budget_text(review: &Review, select: &Select, layout: Layout) -> String {
 }
 
 /// One line a node, one column a scenario; volts and headroom of the scenario with the least headroom.
-fn node_grid(review: &Review, nodes: &[Row<NodeRow>], width: usize) -> String {
+fn node_grid(review: &Review, select: &Select, nodes: &[Row<NodeRow>], width: usize) -> String {
     let scenarios: Vec<&str> =
         review.scenarios().into_iter().filter(|s| nodes.iter().any(|r| r.scenario == *s)).collect();
     let mut names: Vec<&str> = Vec::new();
@@ -81,6 +81,8 @@ fn node_grid(review: &Review, nodes: &[Row<NodeRow>], width: usize) -> String {
             names.push(&r.row.name);
         }
     }
+    // The corner with the most current is not always the one with the lowest volts.
+    let every = review.nodes(&Select { all_corners: select.corner.is_none(), ..select.clone() });
     let mut heading = vec!["rail", "lowest volts"];
     heading.extend(&scenarios);
     heading.extend(["limit", "least headroom"]);
@@ -88,8 +90,9 @@ fn node_grid(review: &Review, nodes: &[Row<NodeRow>], width: usize) -> String {
         let own: Vec<&Row<NodeRow>> = nodes.iter().filter(|r| r.row.name == *name).collect();
         let depth = review.depth(name);
         let mut row = vec![format!("{}{name}", "  ".repeat(depth))];
-        let lowest = own.iter().filter_map(|r| r.row.voltage).reduce(|a, b| if b < a { b } else { a });
-        let lost = own.iter().any(|r| r.row.voltage.is_none());
+        let volts = || every.iter().filter(|r| r.row.name == *name).map(|r| r.row.voltage);
+        let lowest = volts().flatten().reduce(|a, b| if b < a { b } else { a });
+        let lost = volts().any(|v| v.is_none());
         row.push(if lost { "collapses".into() } else { or_dash(lowest) });
         for s in &scenarios {
             let of = own.iter().find(|r| r.scenario == *s);

@@ -20,7 +20,7 @@ pub fn drop_text(review: &Review, select: &Select, layout: Layout) -> String {
             let s = &r.row;
             let mut row = vec![s.name.clone()];
             row.extend(state(r));
-            let feeds: Vec<String> = s.feeds.iter().map(|f| format!("{} at {}", f.feed, f.at)).collect();
+            let feeds: Vec<String> = s.feeds.iter().map(|f| f.feed.to_string()).collect();
             row.extend([
                 s.current.to_string(),
                 or_dash(s.firmware_cap),
@@ -28,12 +28,12 @@ pub fn drop_text(review: &Review, select: &Select, layout: Layout) -> String {
                 s.lowest_at.to_string(),
                 s.highest.to_string(),
                 s.copper_loss.to_string(),
-                feeds.join(", "),
+                feeds.join(" + "),
             ]);
             row
         });
         let heading =
-            ["strip", "scenario", "corner", "current", "cap", "lowest", "at", "highest", "copper loss", "fed"];
+            ["strip", "scenario", "corner", "current", "cap", "lowest", "at", "highest", "copper loss", "fed by"];
         let _ = writeln!(out, "{}", numbers(&heading, rows.collect(), layout.width.max(100)));
         out.push_str(&pictures(review, &strips, layout.width));
     }
@@ -81,7 +81,7 @@ fn pictures(review: &Review, strips: &[Row<StripRow>], width: usize) -> String {
         for k in shown {
             let p = &profile[k];
             let share = ((p.voltage.get() - scale_low) / (high - scale_low).max(1e-9)).clamp(0.0, 1.0);
-            let bar = "█".repeat((share * room as f64).round() as usize);
+            let bar = "▆".repeat((share * room as f64).round() as usize);
             let mark = if k == lowest.row.lowest_index { " lowest" } else { "" };
             let (at, volts) = (Metres::new(p.position.get()).to_string(), Volts::new(p.voltage.get()).to_string());
             let _ = writeln!(out, "{at:>9} {volts:>8}  {bar}{mark}");

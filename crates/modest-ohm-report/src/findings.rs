@@ -18,9 +18,10 @@ pub fn check_text(input: &Input<'_>, review: &Review, layout: Layout) -> String 
         out.push('\n');
     }
     if layout.passed {
+        let wide = review.passed().iter().map(|p| p.code.len()).max().unwrap_or(0);
         for p in review.passed() {
-            let _ =
-                writeln!(out, "{}  {}  {}: {}", paint(SOUND, "passed "), p.code, paint(STRONG, &p.subject), p.margin);
+            let (word, subject) = (paint(SOUND, "passed "), paint(STRONG, &p.subject));
+            let _ = writeln!(out, "{word}  {:<wide$}  {subject}: {}", p.code, p.margin);
         }
         out.push('\n');
     }

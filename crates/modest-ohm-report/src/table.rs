@@ -3,25 +3,25 @@
 use comfy_table::{Cell, CellAlignment, ColumnConstraint, ContentArrangement, Table, presets};
 use modest_ohm::Row;
 
-/// A table whose first column holds names and all others numbers.
+/// Columns of words; all others hold numbers.
+const WORDS: [&str; 2] = ["scenario", "corner"];
+
+/// A table whose first column holds names; words to the left, numbers to the right.
 pub(crate) fn numbers(heading: &[&str], rows: Vec<Vec<String>>, width: usize) -> String {
     let mut table = Table::new();
     table
         .load_style(presets::NOTHING)
         .set_content_arrangement(ContentArrangement::Dynamic)
         .set_width(u16::try_from(width.clamp(40, 400)).unwrap_or(100));
-    table.set_header(
-        heading
-            .iter()
-            .enumerate()
-            .map(|(i, h)| Cell::new(h).set_alignment(if i == 0 { CellAlignment::Left } else { CellAlignment::Right })),
-    );
+    let is_word = |i: usize| i == 0 || heading.get(i).is_some_and(|h| WORDS.contains(h));
+    let cell = |i: usize, text: String| {
+        // A number and its unit stay together; a break inside them would be misread.
+        let text = if i == 0 { text } else { text.replace(' ', "\u{a0}") };
+        Cell::new(text).set_alignment(if is_word(i) { CellAlignment::Left } else { CellAlignment::Right })
+    };
+    table.set_header(heading.iter().enumerate().map(|(i, h)| cell(i, (*h).to_owned())));
     for row in rows {
-        table.add_row(row.into_iter().enumerate().map(|(i, text)| {
-            // A number and its unit stay together; a break inside them would be misread.
-            let text = if i == 0 { text } else { text.replace(' ', "\u{a0}") };
-            Cell::new(text).set_alignment(if i == 0 { CellAlignment::Left } else { CellAlignment::Right })
-        }));
+        table.add_row(row.into_iter().enumerate().map(|(i, text)| cell(i, text)));
     }
     table.set_constraints((0..heading.len()).map(|_| ColumnConstraint::ContentWidth));
     let lines: Vec<String> = table.lines().map(|l| l.trim_end().replace('\u{a0}', " ")).collect();
@@ -52,12 +52,29 @@ pub(crate) fn or_dash<T: ToString>(value: Option<T>) -> String {
     value.map_or_else(|| "–".into(), |v| v.to_string())
 }
 
-/// Breaks a text at blanks so that no line is wider than `width`, later lines indented.
+/// Units that never begin a line: they belong to the number before them.
+const UNITS: [&str; 28] = [
+    "V", "mV", "µV", "A", "mA", "µA", "nA", "W", "mW", "µW", "kW", "MW", "Ω", "mΩ", "kΩ", "m", "mm", "µm", "km", "s",
+    "ms", "%", "°C", "AWG", "mm²", "/m", "Ω/m", "mΩ/m",
+];
+
+/// Breaks a text at blanks so that no line is wider than `width`, later lines indented; numbers keep their units.
 pub(crate) fn wrap(text: &str, width: usize, indent: usize) -> String {
     let room = width.saturating_sub(indent).max(30);
     let pad = " ".repeat(indent);
-    let mut lines: Vec<String> = vec![String::new()];
+    let mut words: Vec<String> = Vec::new();
     for word in text.split(' ') {
+        let bare = word.trim_end_matches([',', '.', ';', ':', ')', '`', '"']);
+        match words.last_mut() {
+            Some(last) if UNITS.contains(&bare) && last.ends_with(|c: char| c.is_ascii_digit()) => {
+                last.push(' ');
+                last.push_str(word);
+            }
+            _ => words.push(word.to_owned()),
+        }
+    }
+    let mut lines: Vec<String> = vec![String::new()];
+    for word in words {
         let line = lines.last_mut().map_or(0, |l| l.chars().count());
         if line > 0 && line + 1 + word.chars().count() > room {
             lines.push(String::new());
@@ -66,8 +83,26 @@ pub(crate) fn wrap(text: &str, width: usize, indent: usize) -> String {
             if !last.is_empty() {
                 last.push(' ');
             }
-            last.push_str(word);
+            last.push_str(&word);
         }
     }
     lines.join(&format!("\n{pad}"))
+}
+
+#[cfg(test)]
+mod tests {
+    use super::wrap;
+
+    #[test]
+    fn numbers_keep_their_units() {
+        let text = "it could take 2.44 times as much, 48.9 W of it (11.4 V, 16 AWG).";
+        for width in 30..60 {
+            for line in wrap(text, width, 2).lines() {
+                let first = line.trim_start().split(' ').next().unwrap_or("");
+                assert!(!["W", "V,", "AWG)."].contains(&first), "{width}: {line}");
+                assert!(line.chars().count() <= width.max(32));
+            }
+        }
+        assert_eq!(wrap(text, 200, 0), text);
+    }
 }

@@ -1,6 +1,6 @@
 //! supply-headroom: wanted continuous current against the rating less the policy's headroom.
 
-use super::overloaded::rated;
+use super::overloaded::{larger, rated};
 use crate::checks::context::Context;
 use crate::checks::sink::{Draft, Sink};
 use crate::finding::{Evidence, Severity};
@@ -8,7 +8,7 @@ use crate::quantity::{Amps, Fraction};
 
 pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     for r in rated(context) {
-        let (Some(wanted), Some(rating)) = (r.wanted, r.rating) else { continue };
+        let (Some(wanted), Some(rating)) = (r.wanted.clone(), r.rating) else { continue };
         if wanted.value > rating.get() * (1.0 + 1e-9) {
             // Overloaded; said by the check of that name.
             continue;
@@ -27,7 +27,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
                     "{} `{}` is asked for {amps} of its {rating}: {left} headroom where {} is wanted",
                     r.what, r.name, r.headroom.typical
                 ),
-                cures: vec![format!("take one that delivers {needed} or more, or draw {} less", amps - usable)],
+                cures: vec![larger(&r, needed, amps - usable)],
                 evidence: vec![
                     Evidence::computed("wanted", amps),
                     Evidence::new("rating", rating, &r.origin),

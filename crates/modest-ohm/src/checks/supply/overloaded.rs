@@ -48,9 +48,18 @@ pub(super) fn rated(context: &Context<'_>) -> Vec<Rated> {
     out
 }
 
+/// A supply or converter can be a larger one; a board's own regulator is what it is.
+pub(super) fn larger(r: &Rated, needed: Amps, less: Amps) -> String {
+    if r.what == "board output" {
+        format!("feed what hangs on it from a rail of its own, or draw {less} less")
+    } else {
+        format!("take one that delivers {needed} or more, or draw {less} less")
+    }
+}
+
 pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     for r in rated(context) {
-        let Some(wanted) = r.wanted else { continue };
+        let Some(wanted) = r.wanted.clone() else { continue };
         let amps = Amps::new(wanted.value);
         let Some(rating) = r.rating else {
             // What carries nothing cannot be overloaded.
@@ -72,7 +81,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
                 span: r.span,
                 at: Some(&wanted),
                 message: format!("{} `{}` is asked for {amps} and delivers {rating} continuously", r.what, r.name),
-                cures: vec![format!("take one that delivers {needed} or more, or draw less from it")],
+                cures: vec![larger(&r, needed, amps - rating)],
                 evidence: vec![Evidence::computed("wanted", amps), Evidence::new("rating", rating, &r.origin)],
             });
         } else if context.all_sustained() {
