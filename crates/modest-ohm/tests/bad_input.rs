@@ -281,6 +281,14 @@ fn absurd_sizes_are_refused_with_words() {
 }
 
 #[test]
+fn more_scenarios_than_can_be_solved_are_refused() {
+    let surging: String = (0..3000)
+        .map(|i| format!("[load.l{i}]\nfrom = \"wall\"\ncurrent = \"1 mA\"\nsurge = \"3 mA\"\nvoltage = \"5 V\"\n"))
+        .collect();
+    problems(&format!("{WALL}{surging}"), &["3004 scenarios (3000 loads that surge in turn, 0 of its own)"]);
+}
+
+#[test]
 fn deep_nesting_ends_in_an_error() {
     for open in ["[", "{a="] {
         let text = format!("{WALL}x = {}", open.repeat(200_000));

@@ -74,7 +74,8 @@ fn trial_solves(plan: &Plan) -> usize {
     let pixels: usize = plan.strips.iter().map(|s| s.pixels).sum();
     // What lies outside the strips costs about a hundred pixels a piece.
     let size = pixels + 100 * (plan.nodes.len() + plan.loads.iter().map(|l| l.count).sum::<usize>());
-    (TRIAL_WORK / size.max(1)).max(8)
+    // The first cause is always followed up, however large the plan.
+    (TRIAL_WORK / size.max(1)).max(40)
 }
 
 fn largest<'o>(values: impl Iterator<Item = (&'o Outcome, f64)>) -> Option<Worst> {

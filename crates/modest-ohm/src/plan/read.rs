@@ -48,6 +48,12 @@ const MOST_ITEMS: usize = 10_000;
 /// Loads with all members of their counts.
 const MOST_MEMBERS: usize = 20_000;
 
+/// *idle*, *typical*, *worst*, *start*.
+const BUILT_IN_SCENARIOS: usize = 4;
+
+/// Scenarios times parts that a review goes through.
+const MOST_WORK: usize = 60_000_000;
+
 /// The kinds of this version.
 pub(crate) const KINDS: [&str; 11] =
     ["supply", "branch", "converter", "controller", "shifter", "strip", "load", "ground", "scenario", "part", "accept"];
@@ -84,6 +90,7 @@ pub(super) fn read_plan(text: &str) -> Result<Plan, PlanErrors> {
     let mut plan = Assembly::new(&root, &catalogue, &problems).assemble(source);
     too_many(&plan, &problems);
     resolve(&mut plan, &problems);
+    too_much(&plan, &problems);
     let problems = problems.into_inner();
     if problems.is_empty() { Ok(plan) } else { Err(PlanErrors::new(problems, plan.source)) }
 }
@@ -111,6 +118,23 @@ fn too_many(plan: &Plan, problems: &RefCell<Vec<Problem>>) {
                 format!("with this load the plan has {members} loads; at most {MOST_MEMBERS} are read"),
             );
         }
+    }
+}
+
+/// Scenarios times what has to be solved in each: a review of the largest takes some ten seconds.
+fn too_much(plan: &Plan, problems: &RefCell<Vec<Problem>>) {
+    let surges = plan.loads.iter().filter(|l| l.demand.has_surge()).count();
+    let scenarios = BUILT_IN_SCENARIOS + surges + plan.scenarios.len();
+    let pixels: usize = plan.strips.iter().map(|s| s.pixels).sum();
+    let members: usize = plan.loads.iter().map(|l| l.count).sum();
+    // A lead or a node costs about as much as twenty pixels.
+    let parts = pixels + 20 * (plan.nodes.len() + members);
+    if scenarios.saturating_mul(parts) > MOST_WORK {
+        let message = format!(
+            "the plan asks for {scenarios} scenarios ({surges} loads that surge in turn, {} of its own) of {parts} parts each",
+            plan.scenarios.len()
+        );
+        problems.borrow_mut().push(Problem::new(None, message, "split the plan, or let fewer loads surge"));
     }
 }
 

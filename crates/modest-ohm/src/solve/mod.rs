@@ -12,6 +12,8 @@ mod sparse;
 mod stamp;
 #[cfg(feature = "trial")]
 mod step;
+#[cfg(test)]
+mod tests;
 
 pub(crate) use ladder::{Clamp, Ladder, PixelLaw, Port};
 pub(crate) use run::Workspace;

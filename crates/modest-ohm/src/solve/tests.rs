@@ -1,0 +1,148 @@
+//! Kirchhoff and the conservation of energy, held to at every vertex of every solve of every plan in the tests.
+
+use std::path::Path;
+
+use super::{Clamp, Ladder, Limits, PixelLaw, Port, SolveError, Workspace, largest_scale, solve, solve_pixels};
+use crate::network::{Branch, Law, Network};
+use crate::plan::Plan;
+use crate::review::{Lift, Snapshot, solve_all};
+
+fn balanced(name: &str, s: &Snapshot) {
+    let (imbalance, excused) = s.solution.imbalance(&s.net);
+    assert!(imbalance <= excused, "{name}: {imbalance} A left over, {excused} A excused");
+    let t = s.solution.totals(&s.net);
+    let spent = t.source_internal_w + t.load_w + t.conductor_w + t.converter_loss_w;
+    let bound = 1e-9 * t.source_w.abs().max(1e-3);
+    assert!((spent - t.source_w).abs() <= bound, "{name}: {spent} W of {} W", t.source_w);
+    assert!(t.source_w >= 0.0 && t.conductor_w >= -bound && t.converter_loss_w >= -bound, "{name}: {t:?}");
+}
+
+#[test]
+fn every_plan_of_the_tests_balances() {
+    let root = Path::new(env!("CARGO_MANIFEST_DIR"));
+    let (mut folders, mut solves) = (vec![root.join("tests/plans"), root.join("../../plans")], 0);
+    while let Some(folder) = folders.pop() {
+        for path in std::fs::read_dir(folder).unwrap().map(|e| e.unwrap().path()) {
+            if path.is_dir() {
+                folders.push(path);
+                continue;
+            }
+            let plan = Plan::from_toml(&std::fs::read_to_string(&path).unwrap()).unwrap();
+            for outcome in solve_all(&plan, Lift::None).1 {
+                for s in [&outcome.sustained, &outcome.wanted, &outcome.actual].into_iter().flatten() {
+                    balanced(&path.display().to_string(), s);
+                    solves += 1;
+                }
+            }
+        }
+    }
+    assert!(solves > 3000, "{solves}");
+}
+
+/// A source, a lead of `ohms`, a demand.
+fn one(emf: f64, limit: f64, ohms: f64, demand: Law) -> Network {
+    let source = Law::Source { emf, ohms: 0.0, limit, sinks: false };
+    let lead = Law::Conductor { ohms, rise: 0.0, ampacity: f64::INFINITY };
+    Network {
+        vertices: 3,
+        branches: vec![
+            Branch { from: 0, to: 1, law: source },
+            Branch { from: 1, to: 2, law: lead },
+            Branch { from: 2, to: 0, law: demand },
+        ],
+        ladders: Vec::new(),
+        source_minus: vec![0],
+        supplies: vec![0],
+    }
+}
+
+/// P/V on the upper branch: V = (E + √(E² − 4·R·P))/2, and none beyond E²/(4·R).
+#[test]
+fn constant_power_takes_the_upper_branch() {
+    let (e, r) = (12.0, 1.5);
+    let most = e * e / (4.0 * r);
+    for share in [0.01, 0.3, 0.9, 0.999, 0.999_999] {
+        let watts = share * most;
+        let net = one(e, f64::INFINITY, r, Law::ConstantPower { watts });
+        let v = solve(&net, Limits::IN_FORCE, &mut Workspace::default()).unwrap().potential[2];
+        let want = 0.5 * (e + (e * e - 4.0 * r * watts).sqrt());
+        assert!((v - want).abs() < 1e-6 * want, "{share}: {v} against {want}");
+    }
+    for share in [1.000_01, 1.01, 2.0, 1e6] {
+        let net = one(e, f64::INFINITY, r, Law::ConstantPower { watts: share * most });
+        let error = solve(&net, Limits::IN_FORCE, &mut Workspace::default()).err();
+        assert_eq!(error, Some(SolveError::Collapsed), "{share}");
+    }
+}
+
+/// The largest scale: the closed form, the floor of a minimum above half the volts, and V·I of a limited source.
+#[test]
+fn largest_scales_by_closed_form() {
+    let (e, r) = (12.0, 1.5);
+    let net = one(e, f64::INFINITY, r, Law::ConstantPower { watts: 1.0 });
+    let scale = |net: &Network, minimums: &[(usize, f64)]| {
+        largest_scale(net, minimums, 1000.0, &mut Workspace::default()).unwrap().0
+    };
+    let near = |got: f64, want: f64| assert!((got - want).abs() < 1e-5 * want, "{got} against {want}");
+    near(scale(&net, &[]), e * e / (4.0 * r));
+    near(scale(&net, &[(2, 9.0)]), 9.0 * (e - 9.0) / r);
+    // A minimum below half the volts changes nothing.
+    near(scale(&net, &[(2, 3.0)]), e * e / (4.0 * r));
+    let limited = one(e, 2.0, r, Law::ConstantPower { watts: 1.0 });
+    near(scale(&limited, &[]), 2.0 * (e - 2.0 * r));
+}
+
+/// A conductor that warms: R·(1 + rise·(i/a)²)·i, the cubic solved by hand for i = a/2.
+#[test]
+fn a_lead_warms_with_its_current() {
+    let (ohms, rise, ampacity) = (0.5, 0.16, 10.0);
+    let amps = 5.0;
+    let demand = Law::ConstantCurrent { amps, knee: 1.0 };
+    let mut net = one(12.0, f64::INFINITY, ohms, demand);
+    net.branches[1].law = Law::Conductor { ohms, rise, ampacity };
+    let s = solve(&net, Limits::IN_FORCE, &mut Workspace::default()).unwrap();
+    assert!((s.drop_of(&net, 1) - 0.5 * (1.0 + 0.16 * 0.25) * 5.0).abs() < 1e-12);
+    // Beyond its ampacity it is as warm as its insulation may be, and no warmer.
+    let amps = 15.0;
+    net.branches[2].law = Law::ConstantCurrent { amps, knee: 1.0 };
+    let s = solve(&net, Limits::IN_FORCE, &mut Workspace::default()).unwrap();
+    assert!((s.drop_of(&net, 1) - 0.5 * 1.16 * 15.0).abs() < 1e-12);
+}
+
+/// Copper alone, two pixels that always draw 1 A, unequal feed and return: by Ohm's law on paper.
+#[test]
+fn two_pixels_by_hand() {
+    let law = PixelLaw { clamps: vec![Clamp { amps: 1.0, start_v: 0.0, slope: 100.0 }] };
+    let ladder = Ladder {
+        pixels: 2,
+        per_m: 2.0,
+        feed_ohm_per_m: 0.3,
+        return_ohm_per_m: 0.1,
+        law,
+        ports: vec![Port { at_m: 0.0, plus: 1, minus: 0 }],
+    };
+    let source = Law::Source { emf: 5.0, ohms: 0.0, limit: f64::INFINITY, sinks: false };
+    let net = Network {
+        vertices: 2,
+        branches: vec![Branch { from: 0, to: 1, law: source }],
+        ladders: vec![ladder],
+        source_minus: vec![0],
+        supplies: vec![0],
+    };
+    let s = solve_pixels(&net, Limits::IN_FORCE, &mut Workspace::default()).unwrap();
+    let l = &s.ladders[0];
+    // 0.25 m at 2 A, then 0.5 m at 1 A, over 0.4 Ω/m; the return alone lifts the − by 0.1 Ω/m.
+    for (got, want) in [
+        (l.v[0], 5.0 - 0.2),
+        (l.v[1], 5.0 - 0.2 - 0.2),
+        (l.minus_first, 0.05),
+        (l.minus_last, 0.05 + 0.05),
+        (l.copper_w, 4.0 * 0.4 * 0.25 + 1.0 * 0.4 * 0.5),
+        (l.copper_max_feed_a, 2.0),
+        (l.pixel_w, 4.8 + 4.6),
+    ] {
+        assert!((got - want).abs() < 1e-12, "{got} against {want}");
+    }
+    assert_eq!((l.lowest.1, l.below_full), (1, 0));
+    assert!((l.ports[0].feed_a - 2.0).abs() < 1e-12 && (l.ports[0].return_a + 2.0).abs() < 1e-12);
+}
