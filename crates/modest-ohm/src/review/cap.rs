@@ -13,6 +13,8 @@ const COPPER_W_PER_M: f64 = 5.0;
 
 /// A cap is found to this share of full light.
 const CAP_STEP: f64 = 2e-4;
+/// A cap is named in steps of this.
+const ROUND_CAP_A: f64 = 0.05;
 /// What is beyond its limit by less than this is rounding.
 const ROUNDING: f64 = 1e-9;
 
@@ -90,13 +92,19 @@ pub(crate) fn cap_causes(context: &Context<'_>) -> Vec<Cause> {
                 .map(|e| &over[*e])
                 .max_by(|a, b| (a.0.amps / a.0.usable).total_cmp(&(b.0.amps / b.0.usable)))?;
             let watched: Vec<On> = strips.iter().flat_map(|s| path_of(plan, *s)).collect();
-            let level = cap_for(plan, &strips, &watched);
             let sum = |f: fn(&crate::plan::Strip) -> f64| strips.iter().map(|s| f(&plan.strips[*s])).sum::<f64>();
             let (dark_a, full_a) = (sum(crate::plan::Strip::nominal_dark_a), sum(crate::plan::Strip::nominal_full_a));
-            // Caps are set in round numbers: down to the next 50 mA.
-            let cap_a =
-                level.map(|l| ((dark_a + l * (full_a - dark_a)) / 0.05 + 1e-9).floor() * 0.05).filter(|c| *c > dark_a);
-            let level = cap_a.map_or(0.0, |c| (c - dark_a) / (full_a - dark_a));
+            let level_of = |cap: f64| (cap - dark_a) / (full_a - dark_a);
+            let cap_a = cap_for(plan, &strips, &watched).and_then(|level| {
+                // Caps are set in round numbers: down to the next step, unless the one above holds too.
+                let found = dark_a + level * (full_a - dark_a);
+                let above = ((found + CAP_STEP * (full_a - dark_a)) / ROUND_CAP_A).floor() * ROUND_CAP_A;
+                let holds = |cap: f64| fullest(plan, &strips, level_of(cap), &watched) <= 1.0 + ROUNDING;
+                let below = (found / ROUND_CAP_A).floor() * ROUND_CAP_A;
+                let cap = if above > below && holds(above) { above } else { below };
+                Some(cap).filter(|c| *c > dark_a)
+            });
+            let level = cap_a.map_or(0.0, level_of);
             Some(Cause {
                 strips,
                 element: (worst.name.clone(), worst.amps, worst.usable),
