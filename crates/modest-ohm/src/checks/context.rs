@@ -53,6 +53,16 @@ impl<'a> Context<'a> {
         Some(worst)
     }
 
+    /// True where a branch hangs on a supply: what is dead is not judged.
+    pub fn alive(&self, branch: usize) -> bool {
+        self.outcomes.iter().filter_map(|o| o.sustained.as_ref().ok()).any(|s| s.alive(branch))
+    }
+
+    /// True where a vertex hangs on a supply.
+    pub fn alive_at(&self, vertex: usize) -> bool {
+        self.outcomes.iter().filter_map(|o| o.sustained.as_ref().ok()).any(|s| s.solution.alive[vertex])
+    }
+
     /// True where every long-lasting scenario has a solution.
     pub fn all_sustained(&self) -> bool {
         self.outcomes.iter().filter(|o| o.case.continuous).all(|o| o.sustained.is_ok())

@@ -20,6 +20,14 @@ pub(crate) struct Snapshot {
     pub solution: Solution,
 }
 
+impl Snapshot {
+    /// True where both ends of a branch hang on a supply.
+    pub fn alive(&self, branch: usize) -> bool {
+        let b = &self.net.branches[branch];
+        self.solution.alive[b.from] && self.solution.alive[b.to]
+    }
+}
+
 pub(crate) type Solved = Result<Snapshot, SolveError>;
 
 /// One scenario in one corner.

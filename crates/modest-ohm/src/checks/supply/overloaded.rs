@@ -42,7 +42,10 @@ pub(super) fn rated(context: &Context<'_>) -> Vec<Rated> {
             rating: node_limit(plan, kind),
             origin: figure.map_or(Origin::Computed, |f| f.origin.clone()),
             headroom: headroom.unwrap_or_else(|| plan.policy.headroom.clone()),
-            wanted: context.worst_sustained(|s| node_current(context.layout, kind, s)),
+            wanted: context
+                .alive_at(context.layout.nodes[id].plus)
+                .then(|| context.worst_sustained(|s| node_current(context.layout, kind, s)))
+                .flatten(),
         });
     }
     out

@@ -24,6 +24,9 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
         let mut fired = false;
         for (branch, cable, side) in sides {
             let (Some(branch), Some(cable), false) = (branch, cable, fired) else { continue };
+            if !context.alive(branch) {
+                continue;
+            }
             let Some(wanted) = context.worst_sustained(|s| s.solution.current[branch].abs()) else { continue };
             let amps = Amps::new(wanted.value);
             let Some(ampacity) = cable.ampacity(ambient) else {
