@@ -17,8 +17,14 @@ fn document(name: &str) -> String {
     std::fs::read_to_string(root().join(name)).unwrap_or_else(|e| panic!("{name}: {e}"))
 }
 
-const DOCUMENTS: [&str; 5] =
-    ["README.md", "docs/plan-format.md", "docs/checks.md", "docs/architecture.md", "CONTRIBUTING.md"];
+const DOCUMENTS: [&str; 6] = [
+    "README.md",
+    "docs/plan-format.md",
+    "docs/json-format.md",
+    "docs/checks.md",
+    "docs/architecture.md",
+    "CONTRIBUTING.md",
+];
 
 #[test]
 fn the_checks_page_is_fresh() {
@@ -107,6 +113,67 @@ fn links_and_pictures_are_there() {
             }
         }
     }
+}
+
+fn keys(value: &serde_json::Value, skip: &[&str], found: &mut BTreeSet<String>) {
+    match value {
+        serde_json::Value::Object(map) => {
+            for (key, inner) in map {
+                found.insert(key.clone());
+                if !skip.contains(&key.as_str()) {
+                    keys(inner, skip, found);
+                }
+            }
+        }
+        serde_json::Value::Array(list) => list.iter().for_each(|v| keys(v, skip, found)),
+        _ => {}
+    }
+}
+
+/// Every key that the tool writes is described, and every key that is described is written.
+#[test]
+fn every_key_of_the_json_is_described() {
+    let text = document("docs/json-format.md");
+    let mut written = BTreeSet::new();
+    let calls: [&[&str]; 6] = [
+        &["check", "plans/harbour-first-draft.toml", "--passed"],
+        &["check", "crates/modest-ohm/tests/plans/acceptance-stale/near-caution.toml"],
+        &["check", "clippy.toml"],
+        &["budget", "plans/harbour-diorama.toml"],
+        &["drop", "plans/harbour-diorama.toml"],
+        &["catalogue", "pixel"],
+    ];
+    for call in calls {
+        let output = std::process::Command::new(env!("CARGO_BIN_EXE_mohm"))
+            .args(call)
+            .args(["--format", "json"])
+            .current_dir(root())
+            .output()
+            .unwrap();
+        let json = serde_json::from_slice(&output.stdout).unwrap_or_else(|e| panic!("{call:?}: {e}"));
+        // The keys of a class's figures are those of the plan.
+        keys(&json, &["figures"], &mut written);
+    }
+    let named: BTreeSet<String> = text.split('`').skip(1).step_by(2).map(str::to_owned).collect();
+    let missing: Vec<_> = written.difference(&named).collect();
+    assert!(missing.is_empty(), "not described: {missing:?}");
+    let other = [
+        "check",
+        "budget",
+        "drop",
+        "catalogue",
+        "null",
+        "typical",
+        "low",
+        "high",
+        "hot",
+        "plan",
+        "default",
+        "computed",
+    ];
+    let stale: Vec<_> =
+        named.difference(&written).filter(|k| !other.contains(&k.as_str()) && !k.starts_with("--")).collect();
+    assert!(stale.is_empty(), "described and not written: {stale:?}");
 }
 
 /// The program in README, as it stands there.

@@ -60,8 +60,8 @@ pub(crate) fn run(context: &Context<'_>) -> (Vec<Finding>, Vec<Passed>) {
 }
 
 /// Marks what the plan accepts; an acceptance that matches nothing is a finding of its own.
-pub(crate) fn accept(plan: &Plan, findings: &mut Vec<Finding>) {
-    self::plan::accept(plan, findings);
+pub(crate) fn accept(plan: &Plan, all_solved: bool, findings: &mut Vec<Finding>) {
+    self::plan::accept(plan, all_solved, findings);
 }
 
 /// Worst first, then by place in the text, then in the order of the registry; accepted ones last.

@@ -5,7 +5,9 @@ use crate::plan::Plan;
 use crate::text::nearest;
 
 /// Marks what the plan accepts; reports acceptances that match nothing.
-pub(crate) fn accept(plan: &Plan, findings: &mut Vec<Finding>) {
+///
+/// Where a scenario has no solution not everything was decided, and nothing is called stale.
+pub(crate) fn accept(plan: &Plan, all_solved: bool, findings: &mut Vec<Finding>) {
     let mut stale = Vec::new();
     for accept in &plan.accepts {
         let mut matched = false;
@@ -16,7 +18,7 @@ pub(crate) fn accept(plan: &Plan, findings: &mut Vec<Finding>) {
                 f.accepted.get_or_insert_with(|| accept.because.clone());
             }
         }
-        if !matched {
+        if !matched && all_solved {
             stale.push(accept);
         }
     }

@@ -3,7 +3,9 @@
 use crate::checks::context::{Context, Worst};
 use crate::checks::sink::{Draft, Sink};
 use crate::finding::{Evidence, Severity};
+use crate::plan::Plan;
 use crate::quantity::{Amps, Fraction, Origin};
+use crate::review::{Cause, share_of};
 
 pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
@@ -27,19 +29,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
                     ),
                     Some(Amps::new(cap)),
                 ),
-                Some(cap) => {
-                    let own = strip.nominal_dark_a() + cause.level * (strip.nominal_full_a() - strip.nominal_dark_a());
-                    let own = (own * 100.0).floor() / 100.0;
-                    (
-                        format!(
-                            "set `firmware-cap = \"{own:.2} A\"` on `{}`, {:.2} A over all of them: {} of full light stays",
-                            strip.name.text,
-                            cap,
-                            Fraction::new(cause.level)
-                        ),
-                        Some(Amps::new(own)),
-                    )
-                }
+                Some(_) => (caps_in_words(plan, cause), share_of(plan, cause, *i).map(rounded_down)),
                 None => ("no cap is small enough: the path is exceeded with the strip dark or nearly so".into(), None),
             };
             let through = if amps.is_finite() {
@@ -78,4 +68,31 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
             sink.pass(&strip.name.text, how.into());
         }
     }
+}
+
+/// Strips named one by one in a cure; of more than these the sum is told.
+const MOST_NAMED: usize = 4;
+
+/// A share of a cap, in steps of 10 mA.
+fn rounded_down(amps: Amps) -> Amps {
+    Amps::new((amps.get() * 100.0 + 1e-9).floor() / 100.0)
+}
+
+/// The caps of strips that exceed their path together.
+fn caps_in_words(plan: &Plan, cause: &Cause) -> String {
+    let own = |i: usize| share_of(plan, cause, i).map_or(0.0, |a| rounded_down(a).get());
+    let name = |i: usize| &plan.strips[i].name.text;
+    let left = Fraction::new(cause.level);
+    if cause.strips.len() > MOST_NAMED {
+        let first = cause.strips[0];
+        let others = cause.strips.len() - 1;
+        return format!(
+            "set `firmware-cap = \"{:.2} A\"` on `{}`, and {others} others in proportion: {left} of full light stays",
+            own(first),
+            name(first)
+        );
+    }
+    let caps: Vec<String> =
+        cause.strips.iter().map(|i| format!("`firmware-cap = \"{:.2} A\"` on `{}`", own(*i), name(*i))).collect();
+    format!("set {}: {left} of full light stays", caps.join(", "))
 }
