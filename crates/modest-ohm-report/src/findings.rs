@@ -5,7 +5,7 @@ use std::fmt::Write as _;
 use modest_ohm::{Evidence, Finding, Origin, Review, Severity};
 
 use crate::json::{self, AlsoShape, CheckShape, EvidenceShape, FindingShape, PassedShape, ProposalShape, SummaryShape};
-use crate::style::{self, QUIET, SOUND, STRONG, paint};
+use crate::style::{self, QUIET, SOUND, STRONG, paint, printable};
 use crate::table::wrap;
 use crate::{Input, Layout};
 
@@ -52,7 +52,7 @@ fn finding_text(input: &Input<'_>, review: &Review, f: &Finding, width: usize) -
         line(&format!("the same cause: {}", also.join(", ")));
     }
     if let Some(because) = &f.accepted {
-        line(&format!("accepted because: {because}"));
+        line(&format!("accepted because: {}", printable(because)));
     }
     let mut place = Vec::new();
     if let (Some(scenario), Some(corner)) = (&f.scenario, f.corner) {

@@ -5,6 +5,7 @@ use modest_ohm::{PlanErrors, Problem};
 
 use crate::Input;
 use crate::json::{self, ProblemShape, ProblemsShape};
+use crate::style::printable;
 
 /// More problems than this are counted, not shown: they have one cause.
 const MOST_SHOWN: usize = 60;
@@ -15,7 +16,8 @@ pub fn problems_text(input: &Input<'_>, errors: &PlanErrors, width: usize) -> St
     let renderer = Renderer::styled().term_width(width);
     let mut out = String::new();
     for problem in errors.problems.iter().take(MOST_SHOWN) {
-        out.push_str(&renderer.render(&[group(input, errors, problem)]));
+        let words = (printable(&problem.message), printable(&problem.help));
+        out.push_str(&renderer.render(&[group(input, errors, problem, &words)]));
         out.push_str("\n\n");
     }
     let n = errors.problems.len();
@@ -27,8 +29,13 @@ pub fn problems_text(input: &Input<'_>, errors: &PlanErrors, width: usize) -> St
     out
 }
 
-fn group<'a>(input: &Input<'a>, errors: &'a PlanErrors, problem: &'a Problem) -> annotate_snippets::Group<'a> {
-    let title = Level::ERROR.primary_title(problem.message.as_str());
+fn group<'a>(
+    input: &Input<'a>,
+    errors: &'a PlanErrors,
+    problem: &'a Problem,
+    (message, help): &'a (String, String),
+) -> annotate_snippets::Group<'a> {
+    let title = Level::ERROR.primary_title(message.as_str());
     let mut group = match problem.span {
         None => annotate_snippets::Group::with_title(title),
         Some(span) => {
@@ -52,8 +59,8 @@ fn group<'a>(input: &Input<'a>, errors: &'a PlanErrors, problem: &'a Problem) ->
             title.element(snippet)
         }
     };
-    if !problem.help.is_empty() {
-        group = group.element(Level::HELP.message(problem.help.as_str()));
+    if !help.is_empty() {
+        group = group.element(Level::HELP.message(help.as_str()));
     }
     group
 }

@@ -21,6 +21,11 @@ pub(crate) const QUIET: Style = AnsiColor::BrightBlack.on_default();
 /// What is in order.
 pub(crate) const SOUND: Style = AnsiColor::BrightGreen.on_default();
 
+/// A text of the user's as it may be shown: without control characters, which could steer a terminal.
+pub(crate) fn printable(text: &str) -> String {
+    text.chars().map(|c| if c.is_control() { '\u{fffd}' } else { c }).collect()
+}
+
 /// A text in a style.
 pub(crate) fn paint(style: Style, text: &str) -> String {
     format!("{style}{text}{style:#}")

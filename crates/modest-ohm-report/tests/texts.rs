@@ -197,6 +197,18 @@ fn problems_are_underlined_where_they_are() {
     assert!(shown.contains("… and 140 more") && shown.contains("200 problems"), "{shown}");
 }
 
+/// Escape sequences of a plan's text do not reach the terminal.
+#[test]
+fn a_plan_cannot_steer_the_terminal() {
+    let text = "format = 1\n[supply.wall]\nkind = \"\\u001b[31mred\"\nvoltage = \"5 V\"\n";
+    let errors = Plan::from_toml(text).unwrap_err();
+    assert!(!plain(&problems_text(&INPUT, &errors, 100)).contains('\u{1b}'));
+    assert!(!problems_text(&INPUT, &errors, 100).contains("\u{1b}[31mred"));
+    let accepted = PLAN.replace("it turns once an hour", "\\u001b]0;title\\u0007");
+    let review = Plan::from_toml(&accepted).unwrap().review();
+    assert!(!check_text(&INPUT, &review, layout(100)).contains('\u{7}'));
+}
+
 #[test]
 fn every_check_and_class_has_its_page() {
     for check in registry() {

@@ -194,6 +194,10 @@ fn strips_and_pins() {
         )
     };
     line(&strip("length = «\"5 mm\"»"), &["has no pixel"]);
+    line(
+        &strip("length = \"1 m\"\nfirmware-cap = «\"50 mA\"»"),
+        &["is 50.0 mA, and its pixels draw 60.0 mA when they are dark"],
+    );
     line(&strip("length = «\"9999 m\"»\n").replace("60 /m", "90000 /m"), &["more than the 2000000"]);
     line(&strip("length = \"1 m\"\ninject = [ { at = «\"1.2 m\"» } ]"), &["beyond the strip's 1.00 m"]);
     line(&strip("length = \"1 m\"\ninject = [ { at = «\"begin\"» } ]"), &["write `start`"]);

@@ -100,7 +100,25 @@ pub(crate) fn read_strip(reader: &mut Reader<'_>, name: Name) -> Strip {
     let base_fuse = read_fuse(reader);
     let injections = read_injections(reader, &length, base.as_ref(), base_fuse);
     let pixels = count_pixels(reader, &length, &density);
-    Strip { name, length, density, pixels, copper_feed, copper_return, pixel, injections, data, cap }
+    let strip = Strip { name, length, density, pixels, copper_feed, copper_return, pixel, injections, data, cap };
+    check_cap(reader, &strip);
+    strip
+}
+
+/// No firmware can get below what the pixels draw when they are dark.
+fn check_cap(reader: &Reader<'_>, strip: &Strip) {
+    let dark = Amps::new(strip.nominal_dark_a());
+    if let Some(cap) = strip.cap.as_ref().filter(|c| c.high < dark && !strip.pixel.quiescent.is_stand_in()) {
+        reader.problem(Problem::new(
+            reader.own_span("firmware-cap").unwrap_or(reader.span),
+            format!(
+                "`firmware-cap` of {} is {}, and its pixels draw {dark} when they are dark",
+                reader.what(),
+                cap.high
+            ),
+            "write what the firmware is set to; it has to be above that",
+        ));
+    }
 }
 
 fn count_pixels(reader: &Reader<'_>, length: &Figure<Metres>, density: &Figure<PerMetre>) -> usize {
