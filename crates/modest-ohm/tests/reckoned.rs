@@ -166,6 +166,10 @@ fn scenarios_mean_what_they_say() {
     let wall = rows.iter().find(|r| r.row.name == "wall").unwrap();
     assert_eq!(wall.surging.as_deref(), Some("pump"));
     near(wall.row.wanted.unwrap().get(), 0.4 + 1.0 + 5.0 + 2.0 * 0.5 + 2.0, "surge of pump");
+    let flaps = review(&SCENES.replace("surge = \"5 A\"\n", ""));
+    let wall = flaps.nodes(&at("surge", Corner::Typical)).into_iter().find(|r| r.row.name == "wall").unwrap();
+    assert_eq!(wall.surging.as_deref(), Some("flap"));
+    near(wall.row.wanted.unwrap().get(), 0.4 + 1.0 + 2.0 + 2.0 * 1.5 + 2.0, "both flaps at once");
     assert_eq!(r.scenarios(), ["idle", "typical", "worst", "start", "surge", "dusk", "noon"]);
 }
 

@@ -88,7 +88,7 @@ impl Run<'_> {
     }
 
     /// From the present state, a solution at a smaller scale, to the upper solution at this one.
-    fn come_down(&mut self, scale: f64) -> Result<(), SolveError> {
+    pub(super) fn come_down(&mut self, scale: f64) -> Result<(), SolveError> {
         self.scale = scale;
         let mut mode_changes = 0;
         for round in 0..MOST_ROUNDS {

@@ -2,6 +2,7 @@
 
 use std::path::Path;
 
+use super::run::Run;
 use super::{Clamp, Ladder, Limits, PixelLaw, Port, SolveError, Workspace, largest_scale, solve, solve_pixels};
 use crate::network::{Branch, Law, Network};
 use crate::plan::Plan;
@@ -73,6 +74,27 @@ fn constant_power_takes_the_upper_branch() {
         let error = solve(&net, Limits::IN_FORCE, &mut Workspace::default()).err();
         assert_eq!(error, Some(SolveError::Collapsed), "{share}");
     }
+}
+
+/// A start near the lower solution, V = (E − √(E² − 4·R·P))/2, leads there, and it is not taken for one.
+#[test]
+fn the_lower_branch_is_known_for_what_it_is() {
+    let (e, r, watts) = (12.0, 1.5, 20.0);
+    let net = one(e, f64::INFINITY, r, Law::ConstantPower { watts });
+    let mut workspace = Workspace::default();
+    let mut run = Run::new(&net, true, &mut workspace);
+    run.solve_at(1.0).unwrap();
+    let upper = run.at.potential[2];
+    let lower = 0.5 * (e - (e * e - 4.0 * r * watts).sqrt());
+    run.at.potential[2] = lower + 0.05;
+    run.at.current[2] = watts / (lower + 0.05);
+    run.at.current[1] = run.at.current[2];
+    assert_eq!(run.come_down(1.0), Err(SolveError::Collapsed));
+    assert!((run.at.potential[2] - lower).abs() < 1e-6, "{} against {lower}", run.at.potential[2]);
+    // And from above it comes down to the upper one.
+    run.at.potential[2] = e;
+    assert_eq!(run.come_down(1.0), Ok(()));
+    assert!((run.at.potential[2] - upper).abs() < 1e-9);
 }
 
 /// The largest scale: the closed form, the floor of a minimum above half the volts, and V·I of a limited source.
