@@ -10,7 +10,6 @@ use modest_ohm::{Corner, Severity};
 #[command(
     name = "mohm",
     version,
-    about,
     arg_required_else_help = true,
     max_term_width = 100,
     after_help = "First steps:\n  mohm demo              a first draft, its mistakes, and the sound plan\n  mohm new shed.toml     a commented plan to start from\n  mohm check shed.toml   what is wrong with it\n\nExit codes: 0 fine, 1 findings at or above --fail-on, 2 the input could not be read."

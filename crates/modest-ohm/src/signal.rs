@@ -107,7 +107,11 @@ pub(crate) fn thresholds(plan: &Plan, end: End) -> (Option<&Threshold>, Option<&
     match end {
         End::Pin(_) => (None, None),
         End::Shifter(i) => (plan.shifters[i].vih.as_ref(), plan.shifters[i].vil.as_ref()),
-        End::Strip(i) => (plan.strips[i].pixel.vih.as_ref(), plan.strips[i].pixel.vil.as_ref()),
+        End::Strip(i) => {
+            let (pixel, data) = (&plan.strips[i].pixel, plan.strips[i].data.as_ref());
+            let vih = data.and_then(|d| d.vih.as_ref()).or(pixel.vih.as_ref());
+            (vih, data.and_then(|d| d.vil.as_ref()).or(pixel.vil.as_ref()))
+        }
     }
 }
 

@@ -66,6 +66,9 @@ pub(crate) struct Data {
     pub after: Option<(Named, usize)>,
     pub voh: Option<Figure<Volts>>,
     pub vol: Option<Figure<Volts>>,
+    /// Thresholds of this strip's input, where they differ from its class's.
+    pub vih: Option<Threshold>,
+    pub vil: Option<Threshold>,
 }
 
 impl Strip {
@@ -216,6 +219,8 @@ fn read_data(reader: &mut Reader<'_>) -> Option<Data> {
     let _ = read_cable(&mut inner, "cable", true);
     let voh = inner.figure::<Volts>("voh", Need::NotNegative);
     let vol = inner.figure::<Volts>("vol", Need::NotNegative);
+    let vih = read_threshold(&mut inner, "vih");
+    let vil = read_threshold(&mut inner, "vil");
     let span = inner.span;
     let what = inner.what().to_owned();
     inner.finish();
@@ -227,7 +232,7 @@ fn read_data(reader: &mut Reader<'_>) -> Option<Data> {
         ));
         return None;
     }
-    Some(Data { span, pin, through, after, voh, vol })
+    Some(Data { span, pin, through, after, voh, vol, vih, vil })
 }
 
 fn read_injections(
