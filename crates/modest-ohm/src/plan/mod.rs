@@ -4,6 +4,7 @@ mod boards;
 mod builder;
 mod cable;
 mod feed;
+mod limits;
 mod load;
 mod node;
 mod power;

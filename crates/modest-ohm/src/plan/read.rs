@@ -4,11 +4,12 @@ use std::cell::RefCell;
 use std::collections::{BTreeSet, HashMap};
 
 use super::boards::{read_controller, read_shifter};
+use super::limits::{too_many, too_much};
 use super::load::read_load;
 use super::power::{Name, read_branch, read_converter, read_ground, read_supply};
 use super::resolve::resolve;
 use super::scenario::{Policy, read_accept, read_policy, read_scenario};
-use super::strip::{MOST_PIXELS, default_ambient, read_strip};
+use super::strip::{default_ambient, read_strip};
 use super::{LARGEST_TEXT_BYTES, Plan};
 use crate::parts::{Catalogue, PART_NOTES};
 use crate::quantity::Celsius;
@@ -44,15 +45,6 @@ const LATER_KINDS: [&str; 24] = [
 
 /// More items of one kind than this are refused.
 const MOST_ITEMS: usize = 10_000;
-
-/// Loads with all members of their counts.
-const MOST_MEMBERS: usize = 20_000;
-
-/// *idle*, *typical*, *worst*, *start*.
-const BUILT_IN_SCENARIOS: usize = 4;
-
-/// Scenarios times parts that a review goes through.
-const MOST_WORK: usize = 60_000_000;
 
 /// The kinds of this version.
 pub(crate) const KINDS: [&str; 11] =
@@ -93,49 +85,6 @@ pub(super) fn read_plan(text: &str) -> Result<Plan, PlanErrors> {
     too_much(&plan, &problems);
     let problems = problems.into_inner();
     if problems.is_empty() { Ok(plan) } else { Err(PlanErrors::new(problems, plan.source)) }
-}
-
-/// Pixels and load members are bounded over the whole plan, so that memory and time are.
-fn too_many(plan: &Plan, problems: &RefCell<Vec<Problem>>) {
-    let (mut pixels, mut members) = (0, 0);
-    let over = |span: Span, message: String| problems.borrow_mut().push(Problem::new(span, message, "split the plan"));
-    for strip in &plan.strips {
-        let before = pixels;
-        pixels += strip.pixels;
-        if before <= MOST_PIXELS && pixels > MOST_PIXELS {
-            over(
-                strip.name.span,
-                format!("with this strip the plan has {pixels} pixels; at most {MOST_PIXELS} are read"),
-            );
-        }
-    }
-    for load in &plan.loads {
-        let before = members;
-        members += load.count;
-        if before <= MOST_MEMBERS && members > MOST_MEMBERS {
-            over(
-                load.name.span,
-                format!("with this load the plan has {members} loads; at most {MOST_MEMBERS} are read"),
-            );
-        }
-    }
-}
-
-/// Scenarios times what has to be solved in each: a review of the largest takes some ten seconds.
-fn too_much(plan: &Plan, problems: &RefCell<Vec<Problem>>) {
-    let surges = plan.loads.iter().filter(|l| l.demand.has_surge()).count();
-    let scenarios = BUILT_IN_SCENARIOS + surges + plan.scenarios.len();
-    let pixels: usize = plan.strips.iter().map(|s| s.pixels).sum();
-    let members: usize = plan.loads.iter().map(|l| l.count).sum();
-    // A lead or a node costs about as much as twenty pixels.
-    let parts = pixels + 20 * (plan.nodes.len() + members);
-    if scenarios.saturating_mul(parts) > MOST_WORK {
-        let message = format!(
-            "the plan asks for {scenarios} scenarios ({surges} loads that surge in turn, {} of its own) of {parts} parts each",
-            plan.scenarios.len()
-        );
-        problems.borrow_mut().push(Problem::new(None, message, "split the plan, or let fewer loads surge"));
-    }
 }
 
 /// Everything the reading of items needs.

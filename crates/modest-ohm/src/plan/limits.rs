@@ -1,0 +1,59 @@
+//! How large a plan may be as a whole: memory and time are bounded whatever the text says.
+
+use std::cell::RefCell;
+
+use super::Plan;
+use super::strip::MOST_PIXELS;
+use crate::text::{Problem, Span};
+
+/// *idle*, *typical*, *worst*, *start*.
+const BUILT_IN_SCENARIOS: usize = 4;
+
+/// Scenarios times parts that a review goes through.
+const MOST_WORK: usize = 60_000_000;
+
+/// Loads with all members of their counts.
+const MOST_MEMBERS: usize = 20_000;
+
+/// Pixels and load members are bounded over the whole plan, so that memory and time are.
+pub(super) fn too_many(plan: &Plan, problems: &RefCell<Vec<Problem>>) {
+    let (mut pixels, mut members) = (0, 0);
+    let over = |span: Span, message: String| problems.borrow_mut().push(Problem::new(span, message, "split the plan"));
+    for strip in &plan.strips {
+        let before = pixels;
+        pixels += strip.pixels;
+        if before <= MOST_PIXELS && pixels > MOST_PIXELS {
+            over(
+                strip.name.span,
+                format!("with this strip the plan has {pixels} pixels; at most {MOST_PIXELS} are read"),
+            );
+        }
+    }
+    for load in &plan.loads {
+        let before = members;
+        members += load.count;
+        if before <= MOST_MEMBERS && members > MOST_MEMBERS {
+            over(
+                load.name.span,
+                format!("with this load the plan has {members} loads; at most {MOST_MEMBERS} are read"),
+            );
+        }
+    }
+}
+
+/// Scenarios times what has to be solved in each: a review of the largest takes some ten seconds.
+pub(super) fn too_much(plan: &Plan, problems: &RefCell<Vec<Problem>>) {
+    let surges = plan.loads.iter().filter(|l| l.demand.has_surge()).count();
+    let scenarios = BUILT_IN_SCENARIOS + surges + plan.scenarios.len();
+    let pixels: usize = plan.strips.iter().map(|s| s.pixels).sum();
+    let members: usize = plan.loads.iter().map(|l| l.count).sum();
+    // A lead or a node costs about as much as twenty pixels.
+    let parts = pixels + 20 * (plan.nodes.len() + members);
+    if scenarios.saturating_mul(parts) > MOST_WORK {
+        let message = format!(
+            "the plan asks for {scenarios} scenarios ({surges} loads that surge in turn, {} of its own) of {parts} parts each",
+            plan.scenarios.len()
+        );
+        problems.borrow_mut().push(Problem::new(None, message, "split the plan, or let fewer loads surge"));
+    }
+}
