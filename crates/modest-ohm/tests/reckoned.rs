@@ -276,6 +276,23 @@ fn a_proposed_feed_lifts_the_strip_as_it_says() {
     assert_eq!(after.strips(&select)[0].row.lowest.to_string(), promised);
 }
 
+/// 4 A over 0.2 Ω each way lose 1.6 V before the strip; along its last half metre 0.4 V more.
+#[test]
+fn the_way_to_a_strip_is_named_where_it_loses_most() {
+    let r = review(
+        "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"5 V\"\nresistance = \"0 Ω\"\ncurrent = \"9 A\"\n\
+         [branch.run]\nfrom = \"wall\"\ncable = { feed = \"0.2 Ω\", return = \"0.2 Ω\", ampacity = \"9 A\" }\n\
+         [strip.arch]\nfrom = \"run\"\ncable = \"0 m 12 AWG\"\nlength = \"1 m\"\npixels = \"1 /m\"\ncopper = \"0.1 Ω/m\"\nquiescent = \"0 A\"\n\
+         works = \"3.5 V\"\nsheet = \"3 V .. 6 V\"\n[strip.arch.colours]\nwhite = { current = \"4 A\", vf = \"0.1 V\", vreg = \"0.2 V\" }\n",
+    );
+    let sags = r.findings().iter().find(|f| f.code == "strip-sags").unwrap();
+    assert!(sags.message.contains("gets 3.00 V"), "{}", sags.message);
+    assert_eq!(
+        sags.cures[0],
+        "the way from `wall` loses 1.60 V before the strip begins: take thicker or shorter leads there"
+    );
+}
+
 #[test]
 fn acceptances_keep_findings_listed_and_uncounted() {
     let text = "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"12 V\"\nresistance = \"0 Ω\"\ncurrent = \"1 A\"\n\

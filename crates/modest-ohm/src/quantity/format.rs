@@ -26,8 +26,8 @@ pub fn engineering<Q: Quantity>(quantity: Q) -> String {
     }
     let rounded = round_significant(value, 3);
     let prefixed = Q::PREFIXES || Q::SYMBOL == "m";
-    // Below a thousandth of the smallest prefix a number is rounding, not a quantity.
-    if rounded.abs() < 1e-15 {
+    // Below this a number is rounding, or the trace of an ideal lead's nanoohm, not a quantity.
+    if rounded.abs() < 2e-12 {
         return format!("0 {unit}");
     }
     let exponent = rounded.abs().log10().floor() as i32;

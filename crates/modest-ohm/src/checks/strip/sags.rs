@@ -100,6 +100,22 @@ fn at<'c>(context: &'c Context<'_>, worst: &Worst) -> Option<&'c Snapshot> {
         .find_map(|o| o.actual.as_ref().ok())
 }
 
+/// Where more is lost on the way to the strip than along it, the way is what to mend.
+fn way_that_loses(context: &Context<'_>, i: usize, s: &Snapshot) -> Option<String> {
+    let root = context.plan.root(context.plan.strips[i].injections.first()?.feed.from.id);
+    let terminals = context.layout.nodes[root.0];
+    let fed =
+        s.net.ladders[i].ports.iter().map(|p| s.solution.across(p.plus, p.minus)).fold(f64::NEG_INFINITY, f64::max);
+    let before = s.solution.across(terminals.plus, terminals.minus) - fed;
+    (before > fed - s.solution.ladders[i].lowest.0).then(|| {
+        let name = &context.plan.nodes[root.0].name;
+        format!(
+            "the way from `{name}` loses {} before the strip begins: take thicker or shorter leads there",
+            Volts::new(before)
+        )
+    })
+}
+
 fn report(
     context: &Context<'_>,
     sink: &mut Sink,
@@ -110,10 +126,12 @@ fn report(
     (limit_name, limit, figure): (&'static str, Volts, &Figure<Volts>),
 ) {
     let strip = &context.plan.strips[i];
-    let Some(solved) = at(context, worst).map(|s| &s.solution.ladders[i]) else { return };
+    let Some(snapshot) = at(context, worst) else { return };
+    let solved = &snapshot.solution.ladders[i];
     let position = Metres::new(strip.position_m(solved.lowest.1));
     let v = Volts::new(solved.lowest.0);
     let mut cures = Vec::new();
+    cures.extend(way_that_loses(context, i, snapshot));
     // Advice is one line for all strips: the first one's cure speaks for them.
     let first = severity != Severity::Advice || !sink.has_advice();
     if first {
