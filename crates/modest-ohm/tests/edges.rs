@@ -194,3 +194,14 @@ fn a_limiting_supply_says_so() {
     let head = &r.findings()[0];
     assert_eq!((head.code, head.also[0].0), ("supply-overloaded", "supply-voltage"), "the stove's 2 V stand under it");
 }
+
+/// Reviews can be made on any thread and shared.
+#[test]
+fn plans_and_reviews_cross_threads() {
+    fn crosses<T: Send + Sync>() {}
+    crosses::<Plan>();
+    crosses::<Review>();
+    let plan = Plan::from_toml(WALL).unwrap();
+    let there = std::thread::scope(|s| s.spawn(|| plan.review().findings().len()).join().unwrap());
+    assert_eq!(there, plan.review().findings().len());
+}

@@ -46,7 +46,8 @@ impl<'a> Context<'a> {
     }
 
     /// The largest of a value over the scenarios in which what flows flows for long, limits lifted, boards at their
-    /// mean; `None` where one of them has no solution: then nothing may be called passed.
+    /// mean, of those that have a solution. Unless [all of them](Self::all_sustained) have one nothing may be called
+    /// passed on it.
     pub fn worst_sustained(&self, value: impl Fn(&Snapshot) -> f64) -> Option<Worst> {
         let continuous = || self.outcomes.iter().filter(|o| o.case.continuous);
         let worst = largest(continuous().filter_map(|o| Some((o, value(o.sustained.as_ref().ok()?)))))?;

@@ -21,7 +21,7 @@ pub(crate) fn gather(context: &Context<'_>, findings: &mut Vec<Finding>) {
         let is_cause = |f: &Finding| {
             f.code == "cap-missing" && cause.strips.iter().any(|s| context.plan.strips[*s].name.text == f.subject)
         };
-        let left = remaining(&capped, Lift::None);
+        let Some(left) = remaining(context, &capped, Lift::None) else { continue };
         let cure = findings.iter().find(|f| is_cause(f)).and_then(|f| f.cures.first().cloned());
         let gone = take(findings, |f| is_cause(f) || !left.contains(&(f.code, f.subject.clone())));
         put_head(findings, gone, cure);
@@ -43,7 +43,7 @@ pub(crate) fn gather(context: &Context<'_>, findings: &mut Vec<Finding>) {
         if !context.may_try(solves) {
             break;
         }
-        let left = remaining(context.plan, lift);
+        let Some(left) = remaining(context, context.plan, lift) else { continue };
         let is_cause = |f: &Finding| f.code == "supply-overloaded" && f.subject == subject;
         let gone = take(findings, |f| is_cause(f) || !left.contains(&(f.code, f.subject.clone())));
         let cure = gone.iter().find(|f| is_cause(f)).and_then(|f| f.cures.first().cloned());
@@ -51,11 +51,16 @@ pub(crate) fn gather(context: &Context<'_>, findings: &mut Vec<Finding>) {
     }
 }
 
-/// Codes and subjects of what is still found in a variant of the plan.
-fn remaining(plan: &Plan, lift: Lift) -> Vec<(&'static str, String)> {
+/// Codes and subjects of what is still found in a variant of the plan; `None` where the variant leaves undecided what
+/// the plan decides, for then a finding that is missing is not a finding that is gone.
+fn remaining(original: &Context<'_>, plan: &Plan, lift: Lift) -> Option<Vec<(&'static str, String)>> {
     let (layout, outcomes) = solve_all(plan, lift);
+    let mut pairs = original.outcomes.iter().zip(&outcomes);
+    if pairs.any(|(before, after)| before.actual.is_ok() && after.actual.is_err()) {
+        return None;
+    }
     let context = Context::new(plan, &layout, &outcomes);
-    checks::run(&context).0.into_iter().map(|f| (f.code, f.subject)).collect()
+    Some(checks::run(&context).0.into_iter().map(|f| (f.code, f.subject)).collect())
 }
 
 fn take(findings: &mut Vec<Finding>, wanted: impl Fn(&Finding) -> bool) -> Vec<Finding> {
