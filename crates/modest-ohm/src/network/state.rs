@@ -19,7 +19,7 @@ pub(crate) struct State<'a> {
 }
 
 /// What everything draws in a scenario, before the corner is chosen.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, PartialEq)]
 pub(crate) struct Demands {
     /// Share of full light per strip, before the cap.
     pub light: Vec<Figure<Fraction>>,
@@ -29,7 +29,7 @@ pub(crate) struct Demands {
 }
 
 /// What one member of a load does.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, PartialEq)]
 pub(crate) enum Member {
     State(LoadState),
     Current(Figure<Amps>),
