@@ -11,6 +11,7 @@ mod model;
 use model::Case;
 use modest_ohm::{Corner, Plan, Review, Select};
 use proptest::prelude::*;
+use proptest::test_runner::RngSeed;
 
 /// More of them on demand: `PROPTEST_CASES=5000`.
 fn cases() -> u32 {
@@ -129,13 +130,24 @@ fn check(seed: u64, stressed: bool) -> Result<(), TestCaseError> {
     let second = dense::solve(&case);
     prop_assume!(second.is_some());
     let mut second = second.unwrap();
+    // A converter held at a fiftieth of its volts by a source at its limit is off: the product calls that a collapse.
+    let volts = |n: usize| second.node[n].0 - second.node[n].1;
+    let powered = case.converters.iter().map(|c| c.input);
+    let powered =
+        powered.chain(case.loads.iter().filter(|(_, law)| matches!(law, model::Law::Watts(_))).map(|(n, _)| *n));
+    let emf = case.supplies.iter().map(|s| s.emf).fold(0.0, f64::max);
+    prop_assume!(powered.clone().all(|n| volts(n) > 0.04 * emf));
     let review = review(&case);
     // Demands that keep their power can leave two solutions, of which the second method may find the lower one. The
     // product's has to be the upper one, and a solution to the second method too.
     let rows = review.nodes(&select());
     let mine: Vec<(f64, f64)> = (0..case.nodes)
         .map(|n| &rows.iter().find(|r| r.row.name == case.name(n)).unwrap().row)
-        .map(|r| (r.minus.unwrap().get() + r.voltage.unwrap().get(), r.minus.unwrap().get()))
+        .map(|r| {
+            let volts =
+                r.voltage.unwrap_or_else(|| panic!("no solution, and {:?} is one\n{}", second.node, case.text()));
+            (r.minus.unwrap().get() + volts.get(), r.minus.unwrap().get())
+        })
         .collect();
     let at_sources =
         |nodes: &[(f64, f64)]| case.supplies.iter().map(|s| nodes[s.node].0 - nodes[s.node].1).sum::<f64>();
@@ -147,8 +159,13 @@ fn check(seed: u64, stressed: bool) -> Result<(), TestCaseError> {
     Ok(())
 }
 
+/// The same cases every time, so that a change is judged by what it changes; others where more are asked for.
+fn seed() -> RngSeed {
+    if std::env::var_os("PROPTEST_CASES").is_some() { RngSeed::Random } else { RngSeed::Fixed(20_261_124) }
+}
+
 proptest! {
-    #![proptest_config(ProptestConfig { cases: cases(), failure_persistence: None, max_global_rejects: 100_000, ..ProptestConfig::default() })]
+    #![proptest_config(ProptestConfig { cases: cases(), failure_persistence: None, rng_seed: seed(), max_global_rejects: 100_000, ..ProptestConfig::default() })]
 
     #[test]
     fn sound_networks_agree(seed in any::<u64>()) {

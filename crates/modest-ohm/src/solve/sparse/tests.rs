@@ -1,6 +1,7 @@
 //! The elimination against the dense LU of a linear-algebra crate.
 
 use proptest::prelude::*;
+use proptest::test_runner::RngSeed;
 
 use super::{Factors, Singular, System};
 
@@ -17,7 +18,7 @@ fn system(n: usize, entries: &[(usize, usize, f64)], rhs: &[f64]) -> System {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig { cases: 128, failure_persistence: None, ..ProptestConfig::default() })]
+    #![proptest_config(ProptestConfig { cases: 128, failure_persistence: None, rng_seed: RngSeed::Fixed(20_261_124), ..ProptestConfig::default() })]
 
     /// Random sparse systems with zero diagonals in them; then the same pattern with other values, where the pivot
     /// order found for the first values has to serve or to be given up.
