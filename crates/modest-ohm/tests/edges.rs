@@ -187,8 +187,8 @@ fn a_limiting_supply_says_so() {
     let r = Plan::from_toml(text).unwrap().review();
     let wall = r.node("wall").unwrap();
     near(wall.wanted.unwrap().get(), 5.0, "wanted");
-    near(wall.current.unwrap().get(), 2.0 + 3e-9, "the lower end of the limit");
-    near(wall.voltage.unwrap().get(), 2.0 + 3e-9, "volts that follow");
+    near(wall.current.unwrap().get(), 2.0 + 3e-11, "the lower end of the limit");
+    near(wall.voltage.unwrap().get(), 2.0 + 3e-11, "volts that follow");
     assert!(wall.limiting);
     near(wall.headroom.unwrap().get(), -1.5, "headroom");
     let head = &r.findings()[0];

@@ -8,7 +8,7 @@ use super::sparse::System;
 use crate::network::Law;
 
 /// A source at its limit keeps this slope, so that a saturated load cannot leave its volts undefined.
-pub(super) const LIMIT_SIEMENS: f64 = 1e-9;
+pub(super) const LIMIT_SIEMENS: f64 = 1e-11;
 
 impl Run<'_> {
     /// Solves the tangent network into `next`, and the pixels' voltages into their ladders.

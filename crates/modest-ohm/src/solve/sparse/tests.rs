@@ -18,7 +18,7 @@ fn system(n: usize, entries: &[(usize, usize, f64)], rhs: &[f64]) -> System {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig { cases: 128, failure_persistence: None, rng_seed: RngSeed::Fixed(20_261_124), ..ProptestConfig::default() })]
+    #![proptest_config(ProptestConfig { cases: 128, failure_persistence: None, rng_seed: RngSeed::Fixed(20_261_124), max_global_rejects: 100_000, ..ProptestConfig::default() })]
 
     /// Random sparse systems with zero diagonals in them; then the same pattern with other values, where the pivot
     /// order found for the first values has to serve or to be given up.
