@@ -131,6 +131,23 @@ fn places_are_right_behind_wide_letters() {
 }
 
 #[test]
+fn shares_stay_below_the_whole() {
+    problems(
+        "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"5 V\"\nheadroom = «\"120 %\"»\n",
+        &["is 120 %|below 100 %"],
+    );
+    line(
+        "[converter.five]\nkind = \"buck\"\nfrom = \"wall\"\noutput = \"3 V\"\nheadroom = «\"100 %\"»",
+        &["below 100 %"],
+    );
+    problems(&format!("policy.drop = «\"100 %\"»\npolicy.headroom = «\"200 %\"»\n{WALL}"), &["`drop`", "`headroom`"]);
+    line(
+        "[converter.five]\nkind = \"buck\"\nfrom = \"wall\"\noutput = \"3 V\"\nefficiency = «\"101 %\"»",
+        &["at most 100 %"],
+    );
+}
+
+#[test]
 fn missing_things_are_said_at_the_item() {
     line("[load.«lamp»]\ncurrent = \"1 A\"", &["says no `from`"]);
     line("[load.«lamp»]\nfrom = \"wall\"", &["what it draws|nothing"]);

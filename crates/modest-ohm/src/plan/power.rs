@@ -41,7 +41,7 @@ pub(crate) fn read_supply(reader: &mut Reader<'_>, name: Name) -> Supply {
     let stated_resistance = reader.figure::<Ohms>("resistance", Need::NotNegative);
     let limit = read_limit(reader, current.as_ref());
     let sinks = reader.flag("sinks", false);
-    let headroom = reader.figure::<Fraction>("headroom", Need::NotNegative);
+    let headroom = read_share(reader, "headroom");
     // Adapters ± 5 %, bench supplies ± 1 % (typical of the classes); a stated resistance makes the volts exact.
     if stated_resistance.is_some() {
         voltage.bare = false;
@@ -101,6 +101,20 @@ fn read_limit(reader: &mut Reader<'_>, rating: Option<&Figure<Amps>>) -> Option<
         origin: share.origin,
         bare: share.bare,
     })
+}
+
+/// A share below the whole: headroom, drop.
+pub(crate) fn read_share(reader: &mut Reader<'_>, key: &'static str) -> Option<Figure<Fraction>> {
+    let figure = reader.figure::<Fraction>(key, Need::NotNegative)?;
+    if figure.high.get() >= 1.0 {
+        let span = reader.own_span(key);
+        reader.problem(Problem::new(
+            span,
+            format!("`{key}` of {} is {}", reader.what(), figure.high),
+            "it has to be below 100 %",
+        ));
+    }
+    Some(figure)
 }
 
 /// `[branch.x]`: a cable run with its protection, itself a node.
@@ -172,7 +186,7 @@ pub(crate) fn read_converter(reader: &mut Reader<'_>, name: Name) -> Converter {
         Volts::new(1.0),
         "a buck needs 1 V above its output (typical)",
     );
-    let headroom = reader.figure::<Fraction>("headroom", Need::NotNegative);
+    let headroom = read_share(reader, "headroom");
     if let Some(e) = &efficiency
         && e.high.get() > 1.0
     {

@@ -1,6 +1,6 @@
 //! Scenarios, policy and acceptances.
 
-use super::power::Name;
+use super::power::{Name, read_share};
 use crate::quantity::{Amps, Figure, Fraction, Origin};
 use crate::text::{Named, Need, Problem, Reader, Span, Value, figure_of_node};
 
@@ -97,19 +97,10 @@ impl Default for Policy {
 
 pub(crate) fn read_policy(reader: &mut Reader<'_>) -> Policy {
     let default = Policy::default();
-    let mut share = |key: &'static str, fallback: Figure<Fraction>| -> Figure<Fraction> {
-        let figure = reader.figure::<Fraction>(key, Need::NotNegative).unwrap_or(fallback);
-        if figure.high.get() >= 1.0 {
-            let span = reader.own_span(key);
-            reader.problem(Problem::new(
-                span,
-                format!("`{key}` of {} is {}", reader.what(), figure.high),
-                "it has to be below 100 %",
-            ));
-        }
-        figure
-    };
-    Policy { headroom: share("headroom", default.headroom), drop: share("drop", default.drop) }
+    Policy {
+        headroom: read_share(reader, "headroom").unwrap_or(default.headroom),
+        drop: read_share(reader, "drop").unwrap_or(default.drop),
+    }
 }
 
 /// `[[accept]]`: a finding the maker has decided to live with.
