@@ -344,3 +344,27 @@ fn long_chains_of_parts_and_feeds_end() {
             .unwrap();
     assert!(plan.review().node("b2999").is_some());
 }
+
+#[test]
+fn scenarios_and_acceptances() {
+    let scene = |inside: &str| {
+        format!(
+            "[strip.arch]\npart = \"pixel-5v-rgb\"\nfrom = \"wall\"\nlength = \"1 m\"\npixels = \"60 /m\"\n\
+             [load.fan]\nfrom = \"wall\"\ncurrent = \"1 A\"\ncount = 2\n[scenario.dusk]\n{inside}"
+        )
+    };
+    line(&scene("set = { arch = «25» }"), &["a plain number, not a setting"]);
+    line(&scene("set = { arch = «\"125 %\"» }"), &["full light is 100 %"]);
+    line(&scene("set = { arch = \"«dim»\" }"), &["no current"]);
+    line(&scene("set = { «arch» = \"idle\" }"), &["cannot be set so|a share of full light"]);
+    line(&scene("set = { «fan» = \"25 %\" }"), &["cannot be set so|a state or a current"]);
+    line(&scene("set = { «\"fan.3\"» = \"idle\" }"), &["names no `fan.3`|fan.1"]);
+    line(&scene("set = «[]»"), &["a list, not a table"]);
+    line(&scene("off = «true»"), &["not a list of names"]);
+    line(&scene("off = [«3»]"), &["not a name"]);
+    line(&scene("based-on = «\"wurst\"»"), &["did you mean `worst`?"]);
+    line(&scene("«of» = [\"arch\"]"), &["did you mean `off`?"]);
+    problems(&format!("accept = «3»\n{WALL}"), &["is not a list"]);
+    line("«[[accept]]»\ncode = \"unused\"", &["because"]);
+    line("[[accept]]\ncode = \"unused\"\nbecause = \"so\"\n«why» = \"x\"", &["no key `why`"]);
+}

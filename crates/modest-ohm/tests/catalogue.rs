@@ -1,0 +1,110 @@
+//! The catalogue is data that ships with the library: every class can be named in a plan, says where its figures come
+//! from, and has the figures that the electrical reference gives for it.
+
+#![allow(clippy::unwrap_used, reason = "a test fails by panicking")]
+
+use std::collections::BTreeSet;
+
+use modest_ohm::{PartClass, Plan, catalogue};
+
+/// The smallest plan that uses a class.
+fn plan_with(class: &PartClass) -> String {
+    let wall = "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"5 V\"\ncurrent = \"9 A\"\n";
+    let own = match class.kind.as_str() {
+        "strip" => "length = \"1 m\"\npixels = \"30 /m\"\n",
+        _ => "",
+    };
+    format!("{wall}[{}.it]\npart = \"{}\"\nfrom = \"wall\"\ncable = \"0 m 12 AWG\"\n{own}", class.kind, class.name)
+}
+
+#[test]
+fn every_class_can_be_used() {
+    for class in catalogue() {
+        let text = plan_with(&class);
+        let plan = Plan::from_toml(&text).unwrap_or_else(|e| panic!("{}: {e}", class.name));
+        // Its figures are complete: nothing of it is unknown but a data line that is not there.
+        let review = plan.review();
+        let unknown: Vec<_> = review.findings().iter().filter(|f| f.severity.word() == "unknown").collect();
+        assert!(unknown.is_empty(), "{}: {unknown:?}", class.name);
+    }
+}
+
+#[test]
+fn every_class_says_what_it_is_and_where_it_is_from() {
+    let classes = catalogue();
+    let names: BTreeSet<&str> = classes.iter().map(|c| c.name.as_str()).collect();
+    assert_eq!(names.len(), classes.len(), "names are unique");
+    for c in &classes {
+        assert!(!c.title.is_empty() && !c.source.is_empty() && !c.figures.is_empty(), "{}", c.name);
+        assert!(c.name.bytes().all(|b| b.is_ascii_lowercase() || b.is_ascii_digit() || b == b'-'), "{}", c.name);
+        assert!(c.source.contains("typical") || c.source.contains("JEDEC"), "{}: {}", c.name, c.source);
+    }
+    let markings: Vec<&String> = classes.iter().flat_map(|c| &c.markings).collect();
+    assert_eq!(markings.iter().collect::<BTreeSet<_>>().len(), markings.len(), "a marking names one class");
+}
+
+/// Typed off the reference, not off the catalogue.
+#[test]
+fn figures_are_those_of_the_reference() {
+    let classes = catalogue();
+    let figure = |class: &str, key: &str| {
+        let class = classes.iter().find(|c| c.name == class).unwrap_or_else(|| panic!("no {class}"));
+        class.figures.iter().find(|(k, _)| k == key).map_or_else(String::new, |(_, v)| v.clone())
+    };
+    for (class, key, want) in [
+        ("pixel-5v-rgb", "works", "3.5 V"),
+        ("pixel-5v-rgb", "sheet", "4.5 V .. 5.3 V"),
+        ("pixel-5v-rgb", "absolute", "6 V"),
+        ("pixel-5v-rgb", "quiescent", "1 mA"),
+        ("pixel-5v-rgb", "quiescent-knee", "1.5 V"),
+        ("pixel-5v-rgb", "vih", "70 %"),
+        ("pixel-5v-rgb-12ma", "vih", "2.7 V"),
+        ("pixel-5v-rgbw", "sheet", "4.5 V .. 5.5 V"),
+        ("wifi-board-3v3", "mean", "120 mA"),
+        ("wifi-board-3v3", "peak", "500 mA"),
+        ("wifi-board-3v3", "recommended", "4.6 V .. 5.5 V"),
+        ("wifi-board-3v3", "absolute", "6 V"),
+        ("hct-buffer", "recommended", "4.5 V .. 5.5 V"),
+        ("hct-buffer", "absolute", "7 V"),
+        ("hct-buffer", "vih", "2.0 V"),
+        ("hct-buffer", "vil", "0.8 V"),
+        ("servo-micro", "surge", "0.65 .. 0.8 A"),
+        ("servo-micro", "recommended", "4.8 V .. 6.0 V"),
+        ("pump-12v-small", "current", "0.35 .. 0.8 A"),
+        // Three times its running current, at the most it runs on.
+        ("pump-12v-small", "surge", "2.4 A"),
+    ] {
+        assert_eq!(figure(class, key), want, "{class}.{key}");
+    }
+    // Currents, Vf and Vreg of the colours: R 1.8/2.4, G 2.6/3.6, B 2.7/3.7, each ± 0.2 V.
+    for (class, amps) in [("pixel-5v-rgb", "20 mA"), ("pixel-5v-rgb-12ma", "12 mA"), ("pixel-5v-rgbw", "20 mA")] {
+        let colours = figure(class, "colours");
+        for (colour, vf, vreg) in [("red", "1.8", "2.4"), ("green", "2.6", "3.6"), ("blue", "2.7", "3.7")] {
+            let want = format!("{colour} current {amps}; vf {vf} V ± 0.2 V; vreg {vreg} V ± 0.2 V");
+            assert!(colours.contains(&want), "{class}: {colours}");
+        }
+        assert_eq!(colours.contains("white"), class == "pixel-5v-rgbw");
+    }
+}
+
+/// A plan's own figure wins over the class's, key by key, down into nested tables.
+#[test]
+fn a_plan_overrides_a_class_key_by_key() {
+    let base = "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"5 V\"\nresistance = \"0 Ω\"\ncurrent = \"9 A\"\n\
+                [strip.arch]\npart = \"pixel-5v-rgb\"\nfrom = \"wall\"\ncable = \"0 m 12 AWG\"\nlength = \"1 m\"\npixels = \"10 /m\"\ncopper = \"1 µΩ/m\"\n";
+    let amps = |more: &str| {
+        let review = Plan::from_toml(&format!("{base}{more}")).unwrap_or_else(|e| panic!("{e}")).review();
+        review.strip("arch").unwrap().current.get()
+    };
+    let near = |got: f64, want: f64| assert!((got - want).abs() < 1e-9, "{got} against {want}");
+    near(amps(""), 10.0 * 0.061);
+    near(amps("quiescent = \"2 mA\"\n"), 10.0 * 0.062);
+    // One figure of one colour: the others of it, and the other colours, stay the class's.
+    near(amps("[strip.arch.colours.red]\ncurrent = \"30 mA\"\n"), 10.0 * 0.071);
+    near(amps("[strip.arch.colours.white]\ncurrent = \"10 mA\"\nvf = \"2.7 V\"\nvreg = \"3.7 V\"\n"), 10.0 * 0.071);
+    // A part of the plan's own that is like a class, between the two.
+    let own = base.replace("part = \"pixel-5v-rgb\"", "part = \"reel\"")
+        + "[part.reel]\nfor = \"strip\"\nlike = \"pixel-5v-rgb\"\nquiescent = \"3 mA\"\n";
+    let review = Plan::from_toml(&own).unwrap_or_else(|e| panic!("{e}")).review();
+    near(review.strip("arch").unwrap().current.get(), 10.0 * 0.063);
+}
