@@ -175,14 +175,3 @@ fn every_key_of_the_json_is_described() {
         named.difference(&written).filter(|k| !other.contains(&k.as_str()) && !k.starts_with("--")).collect();
     assert!(stale.is_empty(), "described and not written: {stale:?}");
 }
-
-/// The program in README, as it stands there.
-#[test]
-fn the_readme_program_holds() {
-    let plan = Plan::from_toml(&document("plans/harbour-diorama.toml")).unwrap();
-    assert_eq!(plan.review().count(modest_ohm::Severity::Danger), 0);
-    let program = blocks(&document("README.md"), "rust").remove(0);
-    for words in ["Plan::from_toml", "plan.review()", "review.findings()", "finding.subject", "review.count("] {
-        assert!(program.contains(words));
-    }
-}

@@ -40,3 +40,8 @@ pub use review::{
     StripRow, TotalRow,
 };
 pub use text::{Place, PlanErrors, Problem, Source, Span};
+
+/// README's program is compiled with the other examples.
+#[cfg(doctest)]
+#[doc = include_str!("../../../README.md")]
+struct Readme;

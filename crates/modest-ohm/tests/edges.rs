@@ -168,6 +168,31 @@ fn behind_an_open_run() {
     assert!(r.passed().iter().any(|p| p.subject == "sign" && p.code == "supply-voltage"));
 }
 
+/// One scenario collapses, the others do not: what the others show is no pass. 60 W over 0.5 Ω from 10 V is too much
+/// (50 W at most), 20 W are not.
+#[test]
+fn a_collapse_anywhere_leaves_the_volts_undecided() {
+    let text = |watts: &str| {
+        format!(
+            "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"10 V\"\nresistance = \"0 Ω\"\ncurrent = \"50 A\"\n\
+             [branch.run]\nfrom = \"wall\"\ncable = {{ feed = \"250 mΩ\", return = \"250 mΩ\", ampacity = \"50 A\" }}\n\
+             [load.stove]\nfrom = \"run\"\ncable = \"0 m 12 AWG\"\npower = \"{watts}\"\ntypical = \"5 W\"\nvoltage = \"10 V\"\nrecommended = \"5 V .. 12 V\"\n\
+             [load.lamp]\nfrom = \"wall\"\ncable = \"0 m 12 AWG\"\ncurrent = \"0.1 A\"\nvoltage = \"10 V\"\n\
+             [converter.three]\nkind = \"buck\"\nfrom = \"wall\"\ncable = \"0 m 12 AWG\"\noutput = \"3.3 V\"\ncurrent = \"1 A\"\n\
+             [load.radio]\nfrom = \"three\"\ncable = \"0 m 12 AWG\"\ncurrent = \"0.1 A\"\nvoltage = \"3.3 V\"\n"
+        )
+    };
+    let on_volts = ["supply-voltage", "converter-input", "voltage-drop"];
+    let passed = |r: &Review, code: &str| r.passed().iter().any(|p| p.code == code);
+    let calm = Plan::from_toml(&text("20 W")).unwrap().review();
+    let dead = Plan::from_toml(&text("60 W")).unwrap().review();
+    assert!(dead.findings().iter().any(|f| f.code == "feed-collapses"), "{:?}", dead.findings());
+    for code in on_volts {
+        assert!(passed(&calm, code), "{code} on the calm plan");
+        assert!(!passed(&dead, code), "{code} though *worst* has no volts");
+    }
+}
+
 /// A plan of a supply and nothing else is readable, and says that nothing uses it.
 #[test]
 fn the_smallest_plan() {

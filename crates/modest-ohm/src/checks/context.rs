@@ -64,6 +64,12 @@ impl<'a> Context<'a> {
         self.outcomes.iter().filter_map(|o| o.sustained.as_ref().ok()).any(|s| s.solution.alive[vertex])
     }
 
+    /// True where every scenario has a solution in every corner, limits in force: else nothing may be called passed on
+    /// the volts of those that have.
+    pub fn all_actual(&self) -> bool {
+        self.outcomes.iter().all(|o| o.actual.is_ok())
+    }
+
     /// True where every long-lasting scenario has a solution.
     pub fn all_sustained(&self) -> bool {
         self.outcomes.iter().filter(|o| o.case.continuous).all(|o| o.sustained.is_ok())

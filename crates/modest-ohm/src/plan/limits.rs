@@ -17,28 +17,20 @@ const MOST_MEMBERS: usize = 20_000;
 
 /// Pixels and load members are bounded over the whole plan, so that memory and time are.
 pub(super) fn too_many(plan: &Plan, problems: &RefCell<Vec<Problem>>) {
-    let (mut pixels, mut members) = (0, 0);
-    let over = |span: Span, message: String| problems.borrow_mut().push(Problem::new(span, message, "split the plan"));
-    for strip in &plan.strips {
-        let before = pixels;
-        pixels += strip.pixels;
-        if before <= MOST_PIXELS && pixels > MOST_PIXELS {
-            over(
-                strip.name.span,
-                format!("with this strip the plan has {pixels} pixels; at most {MOST_PIXELS} are read"),
-            );
+    let bound = |what: &str, most: usize, items: &mut dyn Iterator<Item = (Span, usize)>| {
+        let mut sum = 0;
+        for (span, own) in items {
+            let before = sum;
+            sum += own;
+            // Said once, where the sum goes beyond.
+            if before <= most && sum > most {
+                let message = format!("with this one the plan has {sum} {what}; at most {most} are read");
+                problems.borrow_mut().push(Problem::new(span, message, "split the plan"));
+            }
         }
-    }
-    for load in &plan.loads {
-        let before = members;
-        members += load.count;
-        if before <= MOST_MEMBERS && members > MOST_MEMBERS {
-            over(
-                load.name.span,
-                format!("with this load the plan has {members} loads; at most {MOST_MEMBERS} are read"),
-            );
-        }
-    }
+    };
+    bound("pixels", MOST_PIXELS, &mut plan.strips.iter().map(|s| (s.name.span, s.pixels)));
+    bound("loads", MOST_MEMBERS, &mut plan.loads.iter().map(|l| (l.name.span, l.count)));
 }
 
 /// Scenarios times what has to be solved in each: a review of the largest takes some ten seconds.

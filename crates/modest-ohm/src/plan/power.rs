@@ -55,12 +55,16 @@ pub(crate) fn read_supply(reader: &mut Reader<'_>, name: Name) -> Supply {
     let limit = limit.or_else(|| {
         let rating = current.as_ref()?;
         // A bench supply limits where its knob stands; an adapter at 1.1 .. 1.5 times its rating (typical).
-        let (low, high) = if kind == Some(Kind::Bench) { (1.0, 1.0) } else { (1.1, 1.5) };
+        let (low, high, why) = if kind == Some(Kind::Bench) {
+            (1.0, 1.0, "a bench supply limits at its rating")
+        } else {
+            (1.1, 1.5, "adapters limit at 110 % .. 150 % of their rating (typical)")
+        };
         Some(Figure {
             low: rating.low * low,
             typical: rating.typical * ((low + high) / 2.0),
             high: rating.high * high,
-            origin: Origin::Default("adapters limit at 110 % .. 150 % of their rating (typical)"),
+            origin: Origin::Default(why),
             bare: false,
         })
     });

@@ -65,6 +65,9 @@ fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop) {
     let enough = if one_rail { MARGIN_ONE_RAIL_V } else { MARGIN_V };
     let (worse, is_high) = if high.value <= low.value { (&high, true) } else { (&low, false) };
     if worse.value >= enough {
+        if !context.all_actual() {
+            return;
+        }
         let text = format!("high by {}, low by {}", Volts::new(high.value), Volts::new(low.value));
         sink.pass(&strip.name.text, format!("{} to {}: {text}", hop.names.0, hop.names.1));
         return;

@@ -87,7 +87,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, i: usize, strip: &Strip) {
         report(context, sink, i, Severity::Advice, long, words, ("sheet", sheet.low, sheet));
         return;
     }
-    if context.outcomes.iter().all(|o| o.actual.is_ok()) {
+    if context.all_actual() {
         sink.pass(name, format!("lowest pixel {}, works from {}", Volts::new(-lowest.value), works.typical));
     }
 }

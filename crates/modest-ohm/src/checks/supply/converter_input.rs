@@ -56,7 +56,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
                 ],
                 evidence: vec![Evidence::computed("input", v), Evidence::new("minimum", need, &origin)],
             });
-        } else if highest.value <= maximum.typical.get() {
+        } else if highest.value <= maximum.typical.get() && context.all_actual() {
             let lowest = context.worst_actual(|_| true, |_, s| volts(s).map(|v| -v)).map_or(0.0, |w| -w.value);
             let origin = if matches!(maximum.origin, Origin::Default(_)) { ", assumed" } else { "" };
             sink.pass(

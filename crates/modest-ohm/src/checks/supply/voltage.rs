@@ -131,8 +131,8 @@ fn lowest(context: &Context<'_>, consumer: &Consumer<'_>, o: &Outcome, s: &Snaps
             .iter()
             .zip(&o.case.demands.loads[i])
             .filter(|((t, _), member)| {
-                let idle = matches!(member, crate::network::Member::State(LoadState::Surge | LoadState::Off));
-                s.solution.alive[t.plus] && !idle
+                let excused = matches!(member, crate::network::Member::State(LoadState::Surge | LoadState::Off));
+                s.solution.alive[t.plus] && !excused
             })
             .map(|((t, _), _)| s.solution.across(t.plus, t.minus))
             .reduce(f64::min),
@@ -168,7 +168,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, c: &Consumer<'_>) {
     }
     let high = context.worst_actual(|_| true, |_, s| highest(context, c, s));
     let low = context.worst_actual(|_| true, |o, s| lowest(context, c, o, s).map(|v| -v));
-    let mut sound = context.outcomes.iter().all(|o| o.actual.is_ok());
+    let mut sound = context.all_actual();
     let mut report =
         |severity, at: &Worst, volts: f64, limit: Volts, origin: &Origin, words: String, cure: String, name| {
             sink.find(Draft {

@@ -32,7 +32,9 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
         } else if lost.value > 0.5 * policy.typical.get() * (1.0 + 1e-9) {
             Severity::Advice
         } else {
-            sink.pass(name, format!("{share} of {}", policy.typical));
+            if context.all_actual() {
+                sink.pass(name, format!("{share} of {}", policy.typical));
+            }
             continue;
         };
         let at = context.outcomes.iter().find(|o| o.case.name == lost.scenario && o.corner == lost.corner);
