@@ -101,8 +101,13 @@ fn node_grid(review: &Review, select: &Select, nodes: &[Row<NodeRow>], width: us
             );
         }
         row.push(or_dash(own.first().and_then(|r| r.row.limit)));
-        let lasting = own.iter().filter(|r| !matches!(r.scenario.as_str(), "start" | "surge"));
-        row.push(or_dash(lasting.filter_map(|r| r.row.headroom).reduce(|a, b| if b < a { b } else { a })));
+        let lasting: Vec<_> = own.iter().filter(|r| !matches!(r.scenario.as_str(), "start" | "surge")).collect();
+        // What the other scenarios leave is no headroom where one collapses.
+        row.push(if lasting.iter().any(|r| r.row.wanted.is_none()) {
+            "collapses".into()
+        } else {
+            or_dash(lasting.iter().filter_map(|r| r.row.headroom).reduce(|a, b| if b < a { b } else { a }))
+        });
         row
     });
     numbers(&heading, rows.collect(), width)

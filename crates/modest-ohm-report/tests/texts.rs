@@ -162,7 +162,10 @@ fn a_collapse_has_no_numbers() {
     let review = Plan::from_toml(text).unwrap().review();
     let select = Select::default();
     let budget = plain(&budget_text(&review, &select, layout(120)));
-    assert!(budget.contains("collapses"), "{budget}");
+    // Lowest volts, *typical*, *worst*, *start* and headroom: what *idle* leaves would be no comfort.
+    let wall = budget.lines().find(|l| l.trim_start().starts_with("wall")).unwrap();
+    assert_eq!(wall.matches("collapses").count(), 5, "{budget}");
+    assert!(!wall.contains('%'), "{budget}");
     let json: Value = serde_json::from_str(&budget_json(&INPUT, &review, &select)).unwrap();
     let worst = json["nodes"].as_array().unwrap().iter().find(|n| n["scenario"] == "worst").unwrap();
     assert!(worst["voltage_v"].is_null() && worst["wanted_a"].is_null() && worst["headroom"].is_null(), "{worst}");
