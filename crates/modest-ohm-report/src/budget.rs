@@ -224,7 +224,7 @@ pub fn budget_json(input: &Input<'_>, review: &Review, select: &Select) -> Strin
                 load_w: number(r.row.load),
                 conductor_w: number(r.row.conductor),
                 converter_loss_w: number(r.row.converter_loss),
-                diode_w: 0.0,
+                diode_w: number(r.row.diode),
             })
             .collect(),
         feed: feed

@@ -187,8 +187,7 @@ pub(crate) struct TotalShape<'a> {
     pub load_w: Option<f64>,
     pub conductor_w: Option<f64>,
     pub converter_loss_w: Option<f64>,
-    /// No diodes are read yet; the key is there so that the balance can be checked as it will be.
-    pub diode_w: f64,
+    pub diode_w: Option<f64>,
 }
 
 #[derive(Serialize)]

@@ -9,6 +9,7 @@
 #![forbid(unsafe_code)]
 
 mod checks;
+mod consumers;
 mod finding;
 mod network;
 mod parts;
@@ -32,8 +33,9 @@ pub use plan::{
     PlanBuilder, ShifterDraft, StripDraft, SupplyDraft,
 };
 pub use quantity::{
-    Amps, Celsius, Corner, Figure, Fraction, Metres, Ohms, OhmsPerMetre, Origin, ParseProblem, PerMetre, Quantity,
-    Role, Seconds, Volts, Watts, engineering, parse_figure, parse_quantity,
+    AmpHours, Amps, Celsius, Corner, Farads, Figure, Fraction, KelvinsPerWatt, Metres, Ohms, OhmsPerMetre, Origin,
+    ParseProblem, PerMetre, Quantity, Role, Seconds, SquareMetres, Volts, Watts, engineering, parse_figure,
+    parse_quantity,
 };
 pub use review::{
     ConductorRow, ConverterRow, FeedRow, InjectionFlow, LinkRow, LoadRow, NodeRow, ProfilePoint, Review, Row, Select,

@@ -1,15 +1,22 @@
 //! What a node carries and what it may carry; which cable a conductor is.
 
 use crate::network::{Layout, Run};
-use crate::plan::{Cable, NodeKind, Plan};
+use crate::plan::{Cable, NodeKind, Plan, RunKind};
 use crate::quantity::Amps;
 use crate::review::Snapshot;
 
 /// The word for a kind of node.
-pub(crate) fn kind_word(kind: NodeKind) -> &'static str {
+pub(crate) fn kind_word(plan: &Plan, kind: NodeKind) -> &'static str {
     match kind {
         NodeKind::Supply(_) => "supply",
-        NodeKind::Branch(_) => "branch",
+        NodeKind::Branch(i) => match plan.branches[i].kind {
+            RunKind::Cable => "branch",
+            RunKind::Switch(_) => "switch",
+            RunKind::Diode(_) => "diode",
+            RunKind::Bridge => "bus half",
+            RunKind::Terminal { .. } => "board terminal",
+            RunKind::Port(_) => "port",
+        },
         NodeKind::Converter(_) => "converter",
         NodeKind::BoardInput(_) => "board input",
         NodeKind::BoardOutput(_) => "board output",
@@ -51,10 +58,18 @@ pub(crate) fn node_limit(plan: &Plan, kind: NodeKind) -> Option<Amps> {
             let run = &plan.branches[i];
             let fuse = run.fuse.as_ref().map(|f| f.continuous_a());
             let wire = run.feed.cable.as_ref().and_then(|c| c.ampacity(plan.warmest_c()));
-            [fuse, wire].into_iter().flatten().reduce(f64::min).map(Amps::new)
+            let own = match &run.kind {
+                RunKind::Switch(s) => s.rating.as_ref(),
+                RunKind::Diode(d) => d.rating.as_ref(),
+                RunKind::Port(p) => p.limit.as_ref(),
+                _ => None,
+            };
+            let own = own.map(|f| f.low.get());
+            [fuse, wire, own].into_iter().flatten().reduce(f64::min).map(Amps::new)
         }
         NodeKind::BoardInput(i) => {
-            plan.controllers[i].feed.cable.as_ref().and_then(|c| c.ampacity(plan.warmest_c())).map(Amps::new)
+            let cable = plan.controllers[i].feed.as_ref().and_then(|f| f.cable.as_ref());
+            cable.and_then(|c| c.ampacity(plan.warmest_c())).map(Amps::new)
         }
         NodeKind::BoardOutput(i) => {
             let c = &plan.controllers[i];
@@ -70,7 +85,7 @@ pub(crate) fn cable_of(plan: &Plan, run: Run) -> Option<&Cable> {
     match run {
         Run::Branch(i) => plan.branches[i].feed.cable.as_ref(),
         Run::Converter(i) => plan.converters[i].feed.cable.as_ref(),
-        Run::Controller(i) => plan.controllers[i].feed.cable.as_ref(),
+        Run::Controller(i) => plan.controllers[i].feed.as_ref()?.cable.as_ref(),
         Run::Shifter(i) => plan.shifters[i].feed.cable.as_ref(),
         Run::Load(i) => plan.loads[i].feed.cable.as_ref(),
         Run::Injection(s, q) => plan.strips[s].injections[q].feed.cable.as_ref(),
@@ -83,7 +98,7 @@ pub(crate) fn return_cable_of(plan: &Plan, run: Run) -> Option<&Cable> {
     let feed = match run {
         Run::Branch(i) => &plan.branches[i].feed,
         Run::Converter(i) => &plan.converters[i].feed,
-        Run::Controller(i) => &plan.controllers[i].feed,
+        Run::Controller(i) => plan.controllers[i].feed.as_ref()?,
         Run::Shifter(i) => &plan.shifters[i].feed,
         Run::Load(i) => &plan.loads[i].feed,
         Run::Injection(s, q) => &plan.strips[s].injections[q].feed,

@@ -11,7 +11,10 @@ use crate::review::{Cause, Outcome, Snapshot, cap_causes};
 pub(crate) struct Context<'a> {
     pub plan: &'a Plan,
     pub layout: &'a Layout,
+    /// The scenarios that every check judges.
     pub outcomes: &'a [Outcome],
+    /// Those in which a board is plugged into a computer for a while.
+    pub programming: &'a [Outcome],
     causes: OnceCell<Vec<Cause>>,
     trials: Cell<usize>,
 }
@@ -29,7 +32,10 @@ pub(crate) struct Worst {
 
 impl<'a> Context<'a> {
     pub fn new(plan: &'a Plan, layout: &'a Layout, outcomes: &'a [Outcome]) -> Self {
-        Self { plan, layout, outcomes, causes: OnceCell::new(), trials: Cell::new(trial_solves(plan)) }
+        // They stand at the end.
+        let first = outcomes.iter().position(|o| o.case.programming).unwrap_or(outcomes.len());
+        let (outcomes, programming) = outcomes.split_at(first);
+        Self { plan, layout, outcomes, programming, causes: OnceCell::new(), trials: Cell::new(trial_solves(plan)) }
     }
 
     /// Takes `count` solves of variants out of what one review may try; false when they are used up. A plan of many

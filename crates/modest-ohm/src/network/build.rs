@@ -3,9 +3,9 @@
 use std::collections::BTreeSet;
 
 use super::layout::{ConductorInfo, Layout, Run, Terminals};
-use super::state::{Boards, Draw, State, draw, level};
+use super::state::{Draw, State, draw, level};
 use super::{Branch, Law, Network};
-use crate::plan::{Cable, Conductor, Feed, Fuse, NodeId, NodeKind, Plan, Strip};
+use crate::plan::{Cable, Conductor, ConverterKind, Diode, Feed, Fuse, NodeId, NodeKind, Plan, RunKind, Strip};
 use crate::quantity::{Corner, Role};
 use crate::solve::{Clamp, Ladder, PixelLaw, Port};
 
@@ -30,6 +30,9 @@ pub(crate) fn build(plan: &Plan, state: &State<'_>) -> (Network, Layout) {
     b.loads();
     b.strips();
     b.grounds();
+    b.links();
+    b.clamps();
+    b.isolated_grounds();
     (b.net, b.layout)
 }
 
@@ -39,14 +42,17 @@ fn tapped(plan: &Plan) -> BTreeSet<NodeId> {
         .iter()
         .flat_map(|(_, f, _)| std::iter::once(f.from.id).chain(f.back.as_ref().map(|b| b.to.id)))
         .chain(plan.grounds.iter().flat_map(|g| g.between.iter().map(|n| n.id)))
+        .chain(plan.links.iter().flat_map(|l| l.between.iter().map(|n| n.id)))
+        .chain(plan.clamps.iter().map(|c| c.across.id))
+        .chain(plan.capacitors.iter().map(|c| c.across.id))
         .collect()
 }
 
-struct Builder<'a> {
-    plan: &'a Plan,
-    state: &'a State<'a>,
-    net: Network,
-    layout: Layout,
+pub(super) struct Builder<'a> {
+    pub(super) plan: &'a Plan,
+    pub(super) state: &'a State<'a>,
+    pub(super) net: Network,
+    pub(super) layout: Layout,
     tapped: BTreeSet<NodeId>,
     /// Per strip, per injection.
     feed_points: Vec<Vec<Terminals>>,
@@ -58,11 +64,11 @@ impl Builder<'_> {
         self.net.vertices - 1
     }
 
-    fn terminals(&mut self) -> Terminals {
+    pub(super) fn terminals(&mut self) -> Terminals {
         Terminals { plus: self.vertex(), minus: self.vertex() }
     }
 
-    fn branch(&mut self, from: usize, to: usize, law: Law) -> usize {
+    pub(super) fn branch(&mut self, from: usize, to: usize, law: Law) -> usize {
         self.net.branches.push(Branch { from, to, law });
         self.net.branches.len() - 1
     }
@@ -71,11 +77,13 @@ impl Builder<'_> {
     fn nodes(&mut self) {
         for i in 0..self.plan.nodes.len() {
             let terminals = match self.plan.nodes[i].kind {
-                NodeKind::Converter(_) => {
-                    // Not isolated: the output's − is the input's −.
+                NodeKind::Converter(c) => {
+                    // The output's − is the input's −, unless it is isolated.
                     let input = self.terminals();
                     self.layout.converters.push((input, usize::MAX, usize::MAX));
-                    Terminals { plus: self.vertex(), minus: input.minus }
+                    let plus = self.vertex();
+                    let minus = if self.plan.converters[c].is_isolated() { self.vertex() } else { input.minus };
+                    Terminals { plus, minus }
                 }
                 NodeKind::BoardOutput(c) => {
                     let input = self.plan.node_id(NodeKind::BoardInput(c)).map_or(0, |id| id.0);
@@ -105,7 +113,7 @@ impl Builder<'_> {
         self.layout.nodes[id.0]
     }
 
-    fn at(&self, kind: NodeKind) -> Terminals {
+    pub(super) fn at(&self, kind: NodeKind) -> Terminals {
         self.plan.node_id(kind).map_or(Terminals { plus: 0, minus: 0 }, |id| self.node(id))
     }
 
@@ -119,78 +127,103 @@ impl Builder<'_> {
                 limit: s.limit.as_ref().map_or(f64::INFINITY, |l| l.low.get()),
                 sinks: s.sinks,
             };
-            let branch = self.branch(t.minus, t.plus, law);
+            let on = self.state.demands.supplies_on[i];
+            let branch = self.branch(t.minus, t.plus, if on { law } else { Law::OPEN });
             self.layout.supplies.push(branch);
-            self.net.supplies.push(branch);
+            if on {
+                self.net.supplies.push(branch);
+            }
             self.net.source_minus.push(t.minus);
         }
     }
 
     fn runs(&mut self) {
-        for (i, run) in self.plan.branches.iter().enumerate() {
-            if run.closed {
-                let to = self.at(NodeKind::Branch(i));
-                self.feed(&run.name.text, Run::Branch(i), &run.feed, run.fuse.as_ref(), to);
-            }
-        }
         let corner = self.state.corner;
+        for (i, run) in self.plan.branches.iter().enumerate() {
+            let to = self.at(NodeKind::Branch(i));
+            let (open, throw) = self.state.demands.runs[i];
+            let feed = run.switch().and_then(|s| s.throws.get(throw)).map_or(&run.feed, |(_, feed)| feed);
+            let ends = match &run.kind {
+                // A diode sits behind its lead.
+                RunKind::Diode(_) | RunKind::Switch(_) => Terminals { plus: self.vertex(), minus: to.minus },
+                _ => to,
+            };
+            let info = self.feed(&run.name.text, Run::Branch(i), feed, run.fuse.as_ref(), ends);
+            if open.plus {
+                self.net.branches[info.0].law = Law::OPEN;
+            }
+            if open.minus {
+                self.net.branches[info.1].law = Law::OPEN;
+            }
+            let element = match &run.kind {
+                RunKind::Diode(d) => {
+                    let (from, to) = if d.reversed { (to.plus, ends.plus) } else { (ends.plus, to.plus) };
+                    let law = diode(d, corner, true);
+                    Some(self.branch(from, to, law))
+                }
+                RunKind::Switch(s) => {
+                    let contact = fixed(s.resistance.at(corner, Role::Resistance).get());
+                    Some(self.branch(ends.plus, to.plus, contact))
+                }
+                _ => None,
+            };
+            self.layout.elements.push(element);
+        }
         for (i, c) in self.plan.converters.iter().enumerate() {
             let (input, ..) = self.layout.converters[i];
             self.feed(&c.name.text, Run::Converter(i), &c.feed, None, input);
             let out = self.at(NodeKind::Converter(i));
-            let output = self.branch(
-                out.minus,
-                out.plus,
-                Law::Source {
-                    emf: c.output.at(corner, Role::Source).get(),
-                    ohms: c.resistance.at(corner, Role::Resistance).get(),
-                    limit: c.limit.as_ref().map_or(f64::INFINITY, |l| l.low.get()),
-                    sinks: false,
-                },
-            );
-            let law = Law::ConverterInput {
-                output,
-                efficiency: c.efficiency.at(corner, Role::LoadOpposite).get(),
-                quiescent_w: c.quiescent.at(corner, Role::Demand).get(),
+            let (volts, ohms) = (c.output.at(corner, Role::Source).get(), c.resistance.at(corner, Role::Resistance).get());
+            let limit = c.limit.as_ref().map_or(f64::INFINITY, |l| l.low.get());
+            let (intake, output) = if c.kind == ConverterKind::Linear {
+                let dropout = c.dropout.at(corner, Role::Resistance).get();
+                let law = Law::Regulator { common: out.minus, volts, ohms, dropout, limit };
+                let output = self.branch(input.plus, out.plus, law);
+                let amps = c.own_current.at(corner, Role::Demand).get();
+                (self.branch(input.plus, input.minus, Law::ConstantCurrent { amps, knee: 1.0 }), output)
+            } else {
+                let law = Law::Source { emf: volts, ohms, limit, sinks: false };
+                let output = self.branch(out.minus, out.plus, law);
+                let law = Law::ConverterInput {
+                    output,
+                    efficiency: c.efficiency.at(corner, Role::LoadOpposite).get(),
+                    quiescent_w: c.quiescent.at(corner, Role::Demand).get(),
+                };
+                (self.branch(input.plus, input.minus, law), output)
             };
-            let intake = self.branch(input.plus, input.minus, law);
             self.layout.converters[i] = (input, intake, output);
         }
     }
 
-    fn boards(&mut self) {
-        let corner = self.state.corner;
-        for (i, c) in self.plan.controllers.iter().enumerate() {
-            let t = self.at(NodeKind::BoardInput(i));
-            self.feed(&format!("{}.{}", c.name.text, c.terminal), Run::Controller(i), &c.feed, None, t);
-            let figure = if self.state.boards == Boards::Peak { &c.peak } else { &c.mean };
-            let on = self.state.demands.controllers_on[i];
-            let amps = if on { figure.at(corner, Role::Demand).get() } else { 0.0 };
-            let knee = c
-                .knee
-                .as_ref()
-                .map_or_else(|| 0.8 * c.recommended.as_ref().map_or(4.5, |r| r.low.get()), |k| k.typical.get());
-            let own = self.branch(t.plus, t.minus, Law::ConstantCurrent { amps, knee });
-            let regulator = c.regulator.as_ref().map(|r| {
-                let out = self.at(NodeKind::BoardOutput(i));
-                self.branch(
-                    t.plus,
-                    out.plus,
-                    Law::Regulator {
-                        common: t.minus,
-                        volts: r.voltage.at(corner, Role::Source).get(),
-                        dropout: r.dropout.at(corner, Role::Resistance).get(),
-                    },
-                )
-            });
-            self.layout.controllers.push((t, own, regulator));
+    fn links(&mut self) {
+        for link in &self.plan.links {
+            let [a, b] = [self.node(link.between[0].id), self.node(link.between[1].id)];
+            let law = if link.closed {
+                fixed(link.resistance.at(self.state.corner, Role::Resistance).get())
+            } else {
+                Law::OPEN
+            };
+            let branch = self.branch(a.plus, b.plus, law);
+            self.layout.links.push(branch);
         }
-        for (i, s) in self.plan.shifters.iter().enumerate() {
-            let t = self.terminals();
-            self.feed(&s.name.text, Run::Shifter(i), &s.feed, None, t);
-            let amps = s.current.at(corner, Role::Demand).get();
-            let branch = self.branch(t.plus, t.minus, Law::ConstantCurrent { amps, knee: 1.5 });
-            self.layout.shifters.push((t, branch));
+    }
+
+    fn clamps(&mut self) {
+        for clamp in &self.plan.clamps {
+            let at = self.node(clamp.across.id);
+            let law = diode(&clamp.diode, self.state.corner, false);
+            // The cathode belongs at +.
+            let (from, to) = if clamp.diode.reversed { (at.plus, at.minus) } else { (at.minus, at.plus) };
+            let branch = self.branch(from, to, law);
+            self.layout.clamps.push(branch);
+        }
+    }
+
+    /// The − of an isolated output is 0 V of its own group, unless something ties it.
+    fn isolated_grounds(&mut self) {
+        for (i, _) in self.plan.converters.iter().enumerate().filter(|(_, c)| c.is_isolated()) {
+            let minus = self.at(NodeKind::Converter(i)).minus;
+            self.net.source_minus.push(minus);
         }
     }
 
@@ -259,8 +292,15 @@ impl Builder<'_> {
         }
     }
 
-    /// Both conductors of a feed, from its node to the terminals it feeds.
-    fn feed(&mut self, name: &str, run: Run, feed: &Feed, fuse: Option<&Fuse>, to: Terminals) {
+    /// Both conductors of a feed, from its node to the terminals it feeds; their branches.
+    pub(super) fn feed(
+        &mut self,
+        name: &str,
+        run: Run,
+        feed: &Feed,
+        fuse: Option<&Fuse>,
+        to: Terminals,
+    ) -> (usize, usize) {
         let from = self.node(feed.from.id);
         let law = self.conductor(feed.cable.as_ref(), |c| &c.feed, fuse);
         let out = self.branch(from.plus, to.plus, law);
@@ -272,6 +312,7 @@ impl Builder<'_> {
         // The return counts in the same direction as the feed: its current is negative.
         let back = self.branch(back_to, to.minus, law);
         self.layout.conductors.push(ConductorInfo { name: name.to_owned(), run, feed: Some(out), back });
+        (out, back)
     }
 
     fn conductor(&self, cable: Option<&Cable>, which: fn(&Cable) -> &Conductor, fuse: Option<&Fuse>) -> Law {
@@ -289,7 +330,17 @@ fn ends(i: usize, strip: &Strip) -> [(NodeKind, f64); 2] {
     [(NodeKind::StripStart(i), 0.0), (NodeKind::StripEnd(i), strip.length.typical.get())]
 }
 
-fn fixed(ohms: f64) -> Law {
+/// A diode's law in a corner; its drop goes with the conductors, its reverse volts against them.
+pub(super) fn diode(d: &Diode, corner: Corner, in_feed: bool) -> Law {
+    Law::Diode {
+        vf: d.vf.at(corner, Role::Resistance).get(),
+        ohms: d.resistance.at(corner, Role::Resistance).get(),
+        reverse: d.reverse.as_ref().map_or(f64::INFINITY, |r| r.at(corner, Role::Resistance).get()),
+        in_feed,
+    }
+}
+
+pub(super) fn fixed(ohms: f64) -> Law {
     Law::Conductor { ohms: ohms.max(LEAST_OHMS), rise: 0.0, ampacity: f64::INFINITY }
 }
 

@@ -29,6 +29,23 @@ pub(crate) struct Terminals {
     pub minus: usize,
 }
 
+/// A board's further inlets.
+#[derive(Clone, Debug, Default)]
+pub(crate) struct Inlets {
+    pub usb: Option<UsbInlet>,
+    /// Its terminals, and the regulator behind it.
+    pub unregulated: Option<(Terminals, usize)>,
+}
+
+/// A USB socket: its terminals, what joins it to the main terminal, and the computer's port where the plan has no
+/// supply for it.
+#[derive(Clone, Debug)]
+pub(crate) struct UsbInlet {
+    pub at: Terminals,
+    pub join: usize,
+    pub port: Option<usize>,
+}
+
 /// Vertices and branches by the plan's indices.
 #[derive(Clone, Debug, Default)]
 pub(crate) struct Layout {
@@ -39,6 +56,12 @@ pub(crate) struct Layout {
     pub converters: Vec<(Terminals, usize, usize)>,
     /// Feed terminals, own demand, regulator.
     pub controllers: Vec<(Terminals, usize, Option<usize>)>,
+    /// Per controller: what else feeds its main terminal.
+    pub inlets: Vec<Inlets>,
+    /// Per run of the plan: the diode or contact in its feed.
+    pub elements: Vec<Option<usize>>,
+    pub links: Vec<usize>,
+    pub clamps: Vec<usize>,
     pub shifters: Vec<(Terminals, usize)>,
     /// Per load, per member.
     pub loads: Vec<Vec<(Terminals, usize)>>,

@@ -1,12 +1,15 @@
 //! The electrical network of a plan in one scenario and corner: vertices, branches, ladders; no names, no text.
 
+mod boards;
 mod build;
+mod demands;
 mod layout;
 mod state;
 
 pub(crate) use build::build;
-pub(crate) use layout::{Layout, Run, Terminals};
-pub(crate) use state::{Boards, Case, Member, State, cases};
+pub(crate) use layout::{Layout, Run, Terminals, UsbInlet};
+pub(crate) use demands::cases;
+pub(crate) use state::{Boards, Case, Member, State};
 
 use crate::solve::Ladder;
 
@@ -25,8 +28,12 @@ pub(crate) enum Law {
     Conductor { ohms: f64, rise: f64, ampacity: f64 },
     /// From − to +: V₊ − V₋ = emf − ohms·i up to `limit`, then constant current; takes none back unless it `sinks`.
     Source { emf: f64, ohms: f64, limit: f64, sinks: bool },
-    /// From input + to output +: holds `volts` over `common`, or follows the input less the dropout.
-    Regulator { common: usize, volts: f64, dropout: f64 },
+    /// From input + to output +: holds `volts` over `common` less `ohms`·i, or follows the input less the dropout; up to
+    /// `limit`, and never backwards.
+    Regulator { common: usize, volts: f64, ohms: f64, dropout: f64, limit: f64 },
+    /// From anode to cathode: vf + ohms·i, no reverse current up to `reverse` volts. One in a feed feeds what lies behind
+    /// it; one across a rail does not.
+    Diode { vf: f64, ohms: f64, reverse: f64, in_feed: bool },
     /// From input + to input −: takes (Pout/efficiency + quiescent)/V for the output branch.
     ConverterInput { output: usize, efficiency: f64, quiescent_w: f64 },
     /// amps·clamp(V/knee, 0, 1).
@@ -38,6 +45,10 @@ pub(crate) enum Law {
 }
 
 impl Law {
+    /// Nothing flows: an open switch, a supply that is off. It keeps its place, so that all scenarios of a plan have the
+    /// same layout.
+    pub const OPEN: Self = Self::ConstantCurrent { amps: 0.0, knee: 1.0 };
+
     /// True for elements that draw current between + and −.
     pub fn is_demand(&self) -> bool {
         matches!(
@@ -62,6 +73,6 @@ pub(crate) struct Network {
     pub ladders: Vec<Ladder>,
     /// The − of supplies, in the order of the plan; the first of each group is its 0 V.
     pub source_minus: Vec<usize>,
-    /// Branches of supplies (not of converters).
+    /// Branches of supplies that are on (not of converters).
     pub supplies: Vec<usize>,
 }

@@ -46,7 +46,7 @@ pub(crate) struct Return {
 }
 
 impl Feed {
-    fn stand_in() -> Self {
+    pub fn stand_in() -> Self {
         Self { from: NodeRef::stand_in(), cable: None, back: None }
     }
 }
@@ -71,58 +71,67 @@ pub(crate) fn read_optional_feed(reader: &mut Reader<'_>) -> Option<Feed> {
     Some(Feed { from, cable, back })
 }
 
-/// Reads a feed with named terminals, `from = { 5v = { node = "five", cable = "0.3 m 20 AWG" } }`, or the plain form.
-pub(crate) fn read_terminal_feed(reader: &mut Reader<'_>, terminal: &str) -> Feed {
-    let node = reader.node("from");
-    if !matches!(node.map(|n| &n.value), Some(Value::Table(_))) {
-        return read_feed(reader);
-    }
+/// Reads a `from` with named terminals, `{ 5v = { node = "five", cable = "0.3 m 20 AWG" } }`; `known` bounds the names.
+pub(crate) fn read_terminal_feeds(reader: &mut Reader<'_>, known: Option<&[&str]>) -> Vec<(String, Feed)> {
+    let mut feeds = Vec::new();
+    let Some(mut terminals) = reader.child("from") else { return feeds };
+    let example = known.and_then(|k| k.first().copied()).unwrap_or("a").to_owned();
     for key in ["cable", "return"] {
         if let (true, Some(span)) = (reader.has(key), reader.own_span(key)) {
             reader.problem(Problem::new(
                 span,
                 format!("`{key}` of {} stands beside a `from` with terminals", reader.what()),
-                format!("write it inside the terminal: `from = {{ {terminal} = {{ node = \"five\", {key} = … }} }}`"),
+                format!("write it inside the terminal: `from = {{ {example} = {{ node = \"five\", {key} = … }} }}`"),
             ));
         }
     }
-    let mut feed = None;
-    let Some(mut terminals) = reader.child("from") else { return Feed::stand_in() };
     for (key, span) in terminals.keys() {
-        if key != terminal {
+        if let Some(known) = known.filter(|known| !known.contains(&key.as_str())) {
             terminals.problem(Problem::new(
                 span,
                 format!("{} names no feed terminal `{key}`", terminals.what()),
-                format!("its feed terminal is `{terminal}`"),
+                if known.len() == 1 {
+                    format!("its feed terminal is `{}`", known[0])
+                } else {
+                    format!("its feed terminals: {}", known.join(", "))
+                },
             ));
             continue;
         }
-        let Some((node, class)) = terminals.any(&key) else { continue };
-        match &node.value {
-            Value::Text(text, _) => {
-                let name = Named { text: text.clone(), span: Some(node.span) };
-                feed = Some(Feed { from: NodeRef::new(name), cable: None, back: None });
+        if let Some(feed) = terminal_feed(reader, &terminals, &key) {
+            feeds.push((key, feed));
+        }
+    }
+    feeds
+}
+
+fn terminal_feed(reader: &Reader<'_>, terminals: &Reader<'_>, key: &str) -> Option<Feed> {
+    let (node, class) = terminals.any(key)?;
+    match &node.value {
+        Value::Text(text, _) => {
+            let name = Named { text: text.clone(), span: Some(node.span) };
+            Some(Feed { from: NodeRef::new(name), cable: None, back: None })
+        }
+        Value::Table(table) => {
+            let mut inner = terminals.nested(table, format!("terminal `{key}` of {}", reader.what()), node.span, class);
+            let cable = read_cable(&mut inner, "cable", false);
+            let back = read_return(&mut inner);
+            let from = inner.text("node");
+            if from.is_none() && !inner.has("node") {
+                inner.missing("node", "write `node = \"five\"`");
             }
-            Value::Table(table) => {
-                let mut inner =
-                    terminals.nested(table, format!("terminal `{key}` of {}", reader.what()), node.span, class);
-                let cable = read_cable(&mut inner, "cable", false);
-                let back = read_return(&mut inner);
-                match inner.text("node") {
-                    Some(from) => feed = Some(Feed { from: NodeRef::new(from), cable, back }),
-                    None if !inner.has("node") => inner.missing("node", "write `node = \"five\"`"),
-                    None => {}
-                }
-                inner.finish();
-            }
-            other => terminals.problem(Problem::new(
+            inner.finish();
+            Some(Feed { from: NodeRef::new(from?), cable, back })
+        }
+        other => {
+            terminals.problem(Problem::new(
                 node.span,
                 format!("terminal `{key}` of {} is {}, not a node", reader.what(), other.kind()),
                 "write the name of the node that feeds it",
-            )),
+            ));
+            None
         }
     }
-    feed.unwrap_or_else(Feed::stand_in)
 }
 
 fn read_return(reader: &mut Reader<'_>) -> Option<Return> {

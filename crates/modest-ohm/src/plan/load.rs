@@ -2,6 +2,7 @@
 
 use super::feed::{Feed, read_feed};
 use super::power::Name;
+use super::scenario::LoadState;
 use crate::quantity::{Amps, Figure, Ohms, Origin, Quantity, Volts, Watts};
 use crate::text::{Need, Problem, Reader};
 
@@ -36,6 +37,19 @@ pub(crate) struct States<Q> {
     pub idle: Option<Figure<Q>>,
     pub typical: Option<Figure<Q>>,
     pub surge: Option<Figure<Q>>,
+}
+
+impl<Q> States<Q> {
+    /// The figure of a state; `None` where nothing is drawn.
+    pub fn of(&self, state: LoadState) -> Option<&Figure<Q>> {
+        match state {
+            LoadState::Off => None,
+            LoadState::Idle => self.idle.as_ref(),
+            LoadState::Typical => self.typical.as_ref().or(Some(&self.peak)),
+            LoadState::Peak => Some(&self.peak),
+            LoadState::Surge => self.surge.as_ref().or(Some(&self.peak)),
+        }
+    }
 }
 
 impl Demand {

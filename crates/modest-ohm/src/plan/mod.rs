@@ -1,31 +1,49 @@
 //! The plan: what the maker wrote, typed, with spans kept and names resolved.
 
-mod boards;
+mod assemble;
+mod battery;
 mod builder;
 mod cable;
+mod controller;
+mod converter;
 mod feed;
+mod group;
 mod limits;
+mod link;
 mod load;
+mod negotiated;
 mod node;
+mod ports;
 mod power;
 mod read;
 mod resolve;
+mod run;
 mod scenario;
+mod signals;
 mod strip;
+mod supply;
 
-pub(crate) use boards::{Controller, Shifter, Threshold, cmos_default};
 pub use builder::{
     BranchDraft, ControllerDraft, ConverterDraft, InjectionDraft, Lead, LoadDraft, PlanBuilder, ShifterDraft,
     StripDraft, SupplyDraft,
 };
 pub(crate) use cable::{Cable, Conductor, Fuse, cable_of_size};
+pub(crate) use controller::{Controller, Inputs, UsbUse};
+pub(crate) use converter::{Converter, ConverterKind};
 pub(crate) use feed::{Feed, NodeId};
-pub(crate) use load::{Demand, Load, States};
+pub(crate) use group::{Group, GroupKind};
+pub(crate) use link::{Capacitor, Link, LinkKind};
+pub(crate) use load::{Demand, Load};
+pub(crate) use negotiated::Offer;
 pub(crate) use node::{NodeKind, PlanNode};
-pub(crate) use power::{Branch, Converter, Ground, Name, Supply};
+pub(crate) use ports::Shortage;
+pub(crate) use power::{Ground, Name};
 pub(crate) use read::is_part_note;
+pub(crate) use run::{Branch, Clamp, Diode, Open, RunKind};
 pub(crate) use scenario::{Accept, LoadState, Policy, Setting, UserScenario};
+pub(crate) use signals::{Shifter, Threshold, cmos_default};
 pub(crate) use strip::{Injection, Strip};
+pub(crate) use supply::{Supply, SupplyKind, usb_lead, usb_volts};
 
 use crate::quantity::{Celsius, Corner, Figure, Role};
 use crate::text::{Named, PlanErrors, Source, Span};
@@ -69,6 +87,12 @@ pub struct Plan {
     pub(crate) strips: Vec<Strip>,
     pub(crate) loads: Vec<Load>,
     pub(crate) grounds: Vec<Ground>,
+    pub(crate) links: Vec<Link>,
+    pub(crate) clamps: Vec<Clamp>,
+    pub(crate) capacitors: Vec<Capacitor>,
+    pub(crate) groups: Vec<Group>,
+    /// What found no free port.
+    pub(crate) shortages: Vec<Shortage>,
     pub(crate) scenarios: Vec<UserScenario>,
     pub(crate) accepts: Vec<Accept>,
     /// Own parts that nothing uses.

@@ -1,6 +1,7 @@
 //! The nodes of a plan: what a `from` can name.
 
-use super::{Plan, feed::NodeId};
+use super::feed::NodeId;
+use super::{Plan, RunKind};
 
 /// A node and what makes it.
 #[derive(Clone, Debug)]
@@ -70,7 +71,7 @@ impl Plan {
             NodeKind::Supply(_) => Vec::new(),
             NodeKind::Branch(i) => vec![self.branches[i].feed.from.id],
             NodeKind::Converter(i) => vec![self.converters[i].feed.from.id],
-            NodeKind::BoardInput(i) => vec![self.controllers[i].feed.from.id],
+            NodeKind::BoardInput(i) => self.board_feeders(i),
             NodeKind::BoardOutput(i) => self.node_id(NodeKind::BoardInput(i)).into_iter().collect(),
             NodeKind::StripStart(i) | NodeKind::StripEnd(i) => {
                 self.strips[i].injections.iter().map(|inj| inj.feed.from.id).collect()
@@ -78,12 +79,34 @@ impl Plan {
         }
     }
 
+    /// What feeds a board: its main terminal's feed, else its other terminals.
+    fn board_feeders(&self, board: usize) -> Vec<NodeId> {
+        let main = self.controllers[board].feed.iter().map(|f| f.from.id);
+        let others = self.terminals_of(board).filter_map(|run| self.node_id(NodeKind::Branch(run)));
+        main.chain(others).collect()
+    }
+
+    /// The runs to a board's further terminals that belong to its main rail: USB and the unregulated input.
+    pub(crate) fn terminals_of(&self, board: usize) -> impl Iterator<Item = usize> + '_ {
+        let own = &self.controllers[board];
+        self.branches.iter().enumerate().filter(move |(_, b)| {
+            matches!(b.kind, RunKind::Terminal { controller } if controller == board)
+                && (own.is_usb(&b.name.text) || own.is_unregulated(&b.name.text))
+        }).map(|(i, _)| i)
+    }
+
     /// The supply, converter or board output whose terminals feed a node over conductors only.
     pub(crate) fn root(&self, id: NodeId) -> NodeId {
         match self.nodes[id.0].kind {
             NodeKind::Supply(_) | NodeKind::Converter(_) | NodeKind::BoardOutput(_) => id,
+            NodeKind::BoardInput(i) if self.controllers[i].feed.is_none() => id,
             _ => self.feeders(id).first().map_or(id, |from| self.root(*from)),
         }
+    }
+
+    /// What feeds a board's main terminal over conductors only.
+    pub(crate) fn root_of_board(&self, board: usize) -> NodeId {
+        self.node_id(NodeKind::BoardInput(board)).map_or(NodeId(0), |id| self.root(id))
     }
 
     /// All nodes on the way from a node to its supplies, itself included, each once, converters passed through.

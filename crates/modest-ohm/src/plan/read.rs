@@ -3,27 +3,19 @@
 use std::cell::RefCell;
 use std::collections::{BTreeSet, HashMap};
 
-use super::boards::{read_controller, read_shifter};
 use super::limits::{too_many, too_much};
-use super::load::read_load;
-use super::power::{Name, read_branch, read_converter, read_ground, read_supply};
+use super::power::Name;
+use super::assemble::read_and_drop;
 use super::resolve::resolve;
-use super::scenario::{Policy, read_accept, read_policy, read_scenario};
-use super::strip::{default_ambient, read_strip};
+use super::scenario::read_accept;
 use super::{LARGEST_TEXT_BYTES, Plan};
 use crate::parts::{Catalogue, PART_NOTES};
-use crate::quantity::Celsius;
-use crate::text::{Layer, Need, Node, PlanErrors, Problem, Reader, Source, Span, Table, Value, nearest, parse_tree};
+use crate::text::{Layer, Node, PlanErrors, Problem, Reader, Source, Span, Table, Value, nearest, parse_tree};
 
 /// Kinds that later versions will read; named, so that the message can say so.
-const LATER_KINDS: [&str; 24] = [
-    "link",
-    "switch",
-    "diode",
-    "capacitor",
+const LATER_KINDS: [&str; 18] = [
     "box",
     "joint",
-    "stack",
     "pair",
     "input",
     "bus",
@@ -38,7 +30,6 @@ const LATER_KINDS: [&str; 24] = [
     "solenoid",
     "variant",
     "reading",
-    "group",
     "wire",
     "port",
 ];
@@ -47,8 +38,26 @@ const LATER_KINDS: [&str; 24] = [
 const MOST_ITEMS: usize = 10_000;
 
 /// The kinds of this version.
-pub(crate) const KINDS: [&str; 11] =
-    ["supply", "branch", "converter", "controller", "shifter", "strip", "load", "ground", "scenario", "part", "accept"];
+pub(crate) const KINDS: [&str; 18] = [
+    "supply",
+    "branch",
+    "converter",
+    "controller",
+    "shifter",
+    "strip",
+    "load",
+    "ground",
+    "link",
+    "switch",
+    "diode",
+    "busbar",
+    "stack",
+    "capacitor",
+    "group",
+    "scenario",
+    "part",
+    "accept",
+];
 
 pub(super) fn read_bytes(bytes: &[u8]) -> Result<Plan, PlanErrors> {
     too_large(bytes.len())?;
@@ -88,13 +97,13 @@ pub(super) fn read_plan(text: &str) -> Result<Plan, PlanErrors> {
 }
 
 /// Everything the reading of items needs.
-struct Assembly<'a> {
-    root: &'a Table,
+pub(super) struct Assembly<'a> {
+    pub(super) root: &'a Table,
     catalogue: &'a Catalogue,
-    problems: &'a RefCell<Vec<Problem>>,
+    pub(super) problems: &'a RefCell<Vec<Problem>>,
     /// Names declared so far, with their places.
     declared: RefCell<HashMap<String, Span>>,
-    used_parts: RefCell<BTreeSet<String>>,
+    pub(super) used_parts: RefCell<BTreeSet<String>>,
 }
 
 /// Reads one item of a kind.
@@ -105,62 +114,11 @@ impl<'a> Assembly<'a> {
         Self { root, catalogue, problems, declared: RefCell::default(), used_parts: RefCell::default() }
     }
 
-    fn note(&self, problem: Problem) {
+    pub(super) fn note(&self, problem: Problem) {
         self.problems.borrow_mut().push(problem);
     }
 
-    fn assemble(&self, source: Source) -> Plan {
-        let whole = Span { start: 0, end: 0 };
-        let mut top =
-            Reader::new(vec![Layer { table: self.root, class: None }], "the plan".into(), whole, self.problems);
-        self.check_format(&mut top);
-        let title = top.text("title");
-        let ambient = top.figure::<Celsius>("ambient", Need::Any).unwrap_or_else(default_ambient);
-        let policy = top.child("policy").map_or_else(Policy::default, |mut inner| {
-            let policy = read_policy(&mut inner);
-            inner.finish();
-            policy
-        });
-        let parts = self.names("part");
-        let plan = Plan {
-            source,
-            title,
-            ambient,
-            policy,
-            supplies: self.items("supply", read_supply),
-            branches: self.items("branch", read_branch),
-            converters: self.items("converter", read_converter),
-            controllers: self.items("controller", read_controller),
-            shifters: self.items("shifter", read_shifter),
-            strips: self.items("strip", read_strip),
-            loads: self.items("load", read_load),
-            grounds: self.items("ground", read_ground),
-            scenarios: self.items("scenario", read_scenario),
-            accepts: self.accepts(),
-            unused_parts: Vec::new(),
-            nodes: Vec::new(),
-        };
-        let used = self.used_parts.borrow().clone();
-        let unused_parts: Vec<Name> =
-            parts.into_iter().filter(|(n, _, _)| !used.contains(&n.text)).map(|(n, _, _)| n).collect();
-        for part in &unused_parts {
-            self.check_unused_part(part);
-        }
-        for kind in KINDS {
-            let _ = top.has(kind);
-        }
-        self.unknown_kinds();
-        if plan.supplies.is_empty() && self.root.get("supply").is_none() {
-            self.note(Problem::new(
-                None,
-                "the plan has no supply",
-                "write `[supply.wall]` with `kind`, `voltage` and `current`",
-            ));
-        }
-        Plan { unused_parts, ..plan }
-    }
-
-    fn check_format(&self, top: &mut Reader<'_>) {
+    pub(super) fn check_format(&self, top: &mut Reader<'_>) {
         match top.node("format").map(|n| (n.span, &n.value)) {
             Some((_, Value::Number(n))) if n == "1" => {}
             Some((span, _)) => {
@@ -175,7 +133,7 @@ impl<'a> Assembly<'a> {
     }
 
     /// Names and tables under `[kind.*]`.
-    fn names(&self, kind: &'static str) -> Vec<(Name, &'a Table, Span)> {
+    pub(super) fn names(&self, kind: &'static str) -> Vec<(Name, &'a Table, Span)> {
         let Some((_, node)) = self.root.get(kind) else { return Vec::new() };
         let Value::Table(table) = &node.value else {
             self.note(Problem::new(
@@ -221,7 +179,7 @@ impl<'a> Assembly<'a> {
         Some((Name { text: key.to_owned(), span }, table, span))
     }
 
-    fn items<T>(&self, kind: &'static str, read: ReadItem<T>) -> Vec<T> {
+    pub(super) fn items<T>(&self, kind: &'static str, read: ReadItem<T>) -> Vec<T> {
         self.names(kind).into_iter().map(|(name, table, span)| self.item(kind, name, table, span, read)).collect()
     }
 
@@ -325,7 +283,7 @@ impl<'a> Assembly<'a> {
     }
 
     /// Mistakes inside a part that nothing uses are told all the same; what it leaves to its user is not.
-    fn check_unused_part(&self, part: &Name) {
+    pub(super) fn check_unused_part(&self, part: &Name) {
         let Some(table) = self.own_part(&part.text) else { return };
         let scratch = RefCell::new(Vec::new());
         let kind = match table.get("for").map(|(_, n)| &n.value) {
@@ -345,23 +303,14 @@ impl<'a> Assembly<'a> {
             Layer { table, class: Some((part.text.clone(), String::new())) },
         ];
         let mut reader = Reader::new(layers, format!("part `{}`", part.text), part.span, &scratch);
-        let name = part.clone();
-        match kind.as_str() {
-            "supply" => drop(read_supply(&mut reader, name)),
-            "branch" => drop(read_branch(&mut reader, name)),
-            "converter" => drop(read_converter(&mut reader, name)),
-            "controller" => drop(read_controller(&mut reader, name)),
-            "shifter" => drop(read_shifter(&mut reader, name)),
-            "strip" => drop(read_strip(&mut reader, name)),
-            _ => drop(read_load(&mut reader, name)),
-        }
+        read_and_drop(&kind, &mut reader, part.clone());
         reader.finish();
         self.problems
             .borrow_mut()
             .extend(scratch.into_inner().into_iter().filter(|p| p.span.is_some_and(|s| s != part.span)));
     }
 
-    fn accepts(&self) -> Vec<super::Accept> {
+    pub(super) fn accepts(&self) -> Vec<super::Accept> {
         let Some((_, node)) = self.root.get("accept") else { return Vec::new() };
         let Value::List(items) = &node.value else {
             self.note(Problem::new(
@@ -384,7 +333,7 @@ impl<'a> Assembly<'a> {
             .collect()
     }
 
-    fn unknown_kinds(&self) {
+    pub(super) fn unknown_kinds(&self) {
         let plain = ["format", "title", "ambient", "policy"];
         for (key, span, _) in &self.root.entries {
             let key = key.as_str();

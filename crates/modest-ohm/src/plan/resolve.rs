@@ -4,8 +4,9 @@ use std::cell::RefCell;
 use std::collections::HashMap;
 
 use super::feed::{Feed, NodeId, NodeRef};
+use super::ports::Ports;
 use super::strip::node_refs;
-use super::{NodeKind, Plan};
+use super::{Name, NodeKind, Plan, RunKind, Setting, UsbUse};
 use crate::text::{Named, Problem, nearest};
 
 /// Fills in every reference; notes those that name nothing.
@@ -13,36 +14,91 @@ pub(super) fn resolve(plan: &mut Plan, problems: &RefCell<Vec<Problem>>) {
     plan.nodes = plan.list_nodes();
     let names = Names::of(plan);
     let note = |p: Problem| problems.borrow_mut().push(p);
+    let taken = named_nodes(plan, &names);
+    let mut ports = Ports::of(plan, taken);
+    let mut shortages = Vec::new();
     let mut all_found = true;
-    {
-        let mut join = |r: &mut NodeRef| match names.node(&r.name) {
-            _ if r.is_stand_in() => all_found = false,
-            Ok(id) => r.id = id,
-            Err(p) => {
-                all_found = false;
-                note(p);
-            }
-        };
-        let mut feed = |f: &mut Feed| {
-            join(&mut f.from);
-            if let Some(back) = &mut f.back {
-                join(&mut back.to);
-            }
-        };
-        plan.branches.iter_mut().for_each(|b| feed(&mut b.feed));
-        plan.converters.iter_mut().for_each(|c| feed(&mut c.feed));
-        plan.controllers.iter_mut().for_each(|c| feed(&mut c.feed));
-        plan.shifters.iter_mut().for_each(|s| feed(&mut s.feed));
-        plan.loads.iter_mut().for_each(|l| feed(&mut l.feed));
-        for strip in &mut plan.strips {
-            node_refs(strip).for_each(&mut join);
+    each_reference(plan, &mut |r, consumer| match names.node(&r.name) {
+        _ if r.is_stand_in() => all_found = false,
+        Ok(id) => r.id = id,
+        Err(_) if ports.is_family(&r.name.text) => shortages.extend(ports.give(r, &consumer.text, consumer.span)),
+        Err(p) => {
+            all_found = false;
+            note(p);
         }
-        plan.grounds.iter_mut().for_each(|g| g.between.iter_mut().for_each(&mut join));
-    }
+    });
+    plan.shortages = shortages;
     resolve_data(plan, &names, &note);
+    resolve_groups(plan, &names, &note);
     check_scenarios(plan, &names, &note);
+    boards_without_feed(plan, &note);
     if all_found && circles(plan, &note) {
         returns(plan, &note);
+    }
+}
+
+/// Every reference to a node, with the item it stands in.
+fn each_reference(plan: &mut Plan, join: &mut dyn FnMut(&mut NodeRef, &Name)) {
+    fn feed(f: &mut Feed, name: &Name, join: &mut dyn FnMut(&mut NodeRef, &Name)) {
+        join(&mut f.from, name);
+        if let Some(back) = &mut f.back {
+            join(&mut back.to, name);
+        }
+    }
+    for b in &mut plan.branches {
+        feed(&mut b.feed, &b.name, join);
+        if let RunKind::Switch(switch) = &mut b.kind {
+            switch.throws.iter_mut().for_each(|(_, f)| feed(f, &b.name, join));
+        }
+    }
+    plan.converters.iter_mut().for_each(|c| feed(&mut c.feed, &c.name, join));
+    for c in &mut plan.controllers {
+        if let Some(f) = &mut c.feed {
+            feed(f, &c.name, join);
+        }
+    }
+    plan.shifters.iter_mut().for_each(|s| feed(&mut s.feed, &s.name, join));
+    plan.loads.iter_mut().for_each(|l| feed(&mut l.feed, &l.name, join));
+    for strip in &mut plan.strips {
+        let name = strip.name.clone();
+        node_refs(strip).for_each(|r| join(r, &name));
+    }
+    plan.grounds.iter_mut().for_each(|g| g.between.iter_mut().for_each(|r| join(r, &g.name)));
+    plan.links.iter_mut().for_each(|l| l.between.iter_mut().for_each(|r| join(r, &l.name)));
+    plan.clamps.iter_mut().for_each(|c| join(&mut c.across, &c.name));
+    plan.capacitors.iter_mut().for_each(|c| join(&mut c.across, &c.name));
+}
+
+/// Nodes that something names itself, as they stand before ports are given out.
+fn named_nodes(plan: &mut Plan, names: &Names) -> impl Iterator<Item = NodeId> + use<> {
+    let mut found = Vec::new();
+    each_reference(plan, &mut |r, _| found.extend(names.nodes.get(&r.name.text)));
+    found.into_iter()
+}
+
+fn resolve_groups(plan: &mut Plan, names: &Names, note: &impl Fn(Problem)) {
+    for group in &mut plan.groups {
+        for (name, index) in &mut group.members {
+            match names.thing(name, "load") {
+                Ok(i) => *index = i,
+                Err(p) => note(p),
+            }
+        }
+    }
+}
+
+/// A board has to get its volts from somewhere: a feed of its own, USB, or a board that it is stacked on or under.
+fn boards_without_feed(plan: &Plan, note: &impl Fn(Problem)) {
+    for (i, board) in plan.controllers.iter().enumerate() {
+        let own = plan.node_id(NodeKind::BoardInput(i));
+        let linked = plan.links.iter().any(|l| l.between.iter().any(|n| Some(n.id) == own));
+        if board.feed.is_none() && board.usb.when != UsbUse::Always && plan.terminals_of(i).next().is_none() && !linked {
+            note(Problem::new(
+                board.name.span,
+                format!("controller `{}` says no `from`", board.name.text),
+                "say which node feeds it: `from = \"five\"`; or `usb = \"always\"` where a computer does",
+            ));
+        }
     }
 }
 
@@ -61,7 +117,13 @@ impl Names {
             things.extend(names.into_iter().enumerate().map(|(i, n)| (n.clone(), kind, i)));
         };
         list("supply", plan.supplies.iter().map(|s| &s.name.text).collect());
-        list("branch", plan.branches.iter().map(|s| &s.name.text).collect());
+        for (i, run) in plan.branches.iter().enumerate() {
+            let kind = if run.switch().is_some() { "switch" } else { "branch" };
+            things.push((run.name.text.clone(), kind, i));
+        }
+        let mut list = |kind: &'static str, names: Vec<&String>| {
+            things.extend(names.into_iter().enumerate().map(|(i, n)| (n.clone(), kind, i)));
+        };
         list("converter", plan.converters.iter().map(|s| &s.name.text).collect());
         list("controller", plan.controllers.iter().map(|s| &s.name.text).collect());
         list("shifter", plan.shifters.iter().map(|s| &s.name.text).collect());
@@ -168,48 +230,74 @@ fn check_pin((board, known): &(String, Vec<String>), pin: &str, name: &Named, no
 }
 
 fn check_scenarios(plan: &Plan, names: &Names, note: &impl Fn(Problem)) {
-    let mut settable: Vec<String> = names
-        .things
-        .iter()
-        .filter(|(_, k, _)| matches!(*k, "strip" | "load" | "controller"))
-        .map(|(n, _, _)| n.clone())
-        .collect();
+    let of_kinds = |kinds: &[&str]| -> Vec<String> {
+        names.things.iter().filter(|(_, k, _)| kinds.contains(k)).map(|(n, _, _)| n.clone()).collect()
+    };
+    let mut settable = of_kinds(&["strip", "load", "switch"]);
     for load in plan.loads.iter().filter(|l| l.count > 1) {
         settable.extend((0..load.count).map(|i| load.member(i)));
     }
+    let mut can_be_off = settable.clone();
+    can_be_off.extend(of_kinds(&["controller", "supply"]));
+    let boards = of_kinds(&["controller"]);
     for scenario in &plan.scenarios {
-        if ["idle", "typical", "worst", "start", "surge"].contains(&scenario.name.text.as_str()) {
+        if BUILT_IN.contains(&scenario.name.text.as_str()) {
             note(Problem::new(
                 scenario.name.span,
                 format!("the scenario `{}` is built in", scenario.name.text),
                 "give yours another name",
             ));
         }
-        for name in scenario.off.iter().chain(scenario.set.iter().map(|(n, _)| n)) {
-            if !settable.contains(&name.text) {
-                let help = match nearest(&name.text, settable.iter().map(String::as_str)) {
+        let known = |named: &Named, all: &[String], what: &str| {
+            if !all.contains(&named.text) {
+                let help = match nearest(&named.text, all.iter().map(String::as_str)) {
                     Some(near) => format!("did you mean `{near}`?"),
-                    None => format!("strips, loads and controllers can be set: {}", some_of(&settable)),
+                    None => format!("{what}: {}", some_of(all)),
                 };
                 note(Problem::new(
-                    name.span,
-                    format!("scenario `{}` names no `{}`", scenario.name.text, name.text),
+                    named.span,
+                    format!("scenario `{}` names no `{}`", scenario.name.text, named.text),
                     help,
                 ));
             }
+        };
+        for name in &scenario.off {
+            known(name, &can_be_off, "strips, loads, switches, controllers and supplies can be off");
+        }
+        for name in &scenario.plugged {
+            known(name, &boards, "a computer can be plugged into a controller");
         }
         for (name, setting) in &scenario.set {
-            let is_strip = plan.strips.iter().any(|s| s.name.text == name.text);
-            if is_strip != matches!(setting, super::Setting::Light(_)) && settable.contains(&name.text) {
-                let help = if is_strip {
-                    "write a share of full light, `\"25 %\"`"
-                } else {
-                    "write a state or a current, `\"idle\"` or `\"0.2 A\"`"
-                };
-                note(Problem::new(name.span, format!("`{}` cannot be set so", name.text), help));
+            known(name, &settable, "strips, loads and switches can be set");
+            if settable.contains(&name.text)
+                && let Some(help) = cannot_be_set(plan, &name.text, setting)
+            {
+                let span = if let Setting::Position(word) = setting { word.span } else { name.span };
+                note(Problem::new(span, format!("`{}` cannot be set so", name.text), help));
             }
         }
     }
+}
+
+const BUILT_IN: [&str; 7] = ["idle", "typical", "worst", "start", "surge", "programming", "programming-alone"];
+
+/// What to write instead, where a setting does not suit what it is for.
+fn cannot_be_set(plan: &Plan, name: &str, setting: &Setting) -> Option<String> {
+    if plan.strips.iter().any(|s| s.name.text == name) {
+        let fits = matches!(setting, Setting::Light(_));
+        return (!fits).then(|| "write a share of full light, `\"25 %\"`".to_owned());
+    }
+    if let Some(switch) = plan.branches.iter().filter(|b| b.name.text == name).find_map(|b| b.switch()) {
+        let positions: Vec<&str> = switch.throws.iter().map(|(n, _)| n.as_str()).collect();
+        return match setting {
+            Setting::Closed(_) => None,
+            Setting::Position(at) if positions.contains(&at.text.as_str()) => None,
+            _ if positions.is_empty() => Some("write `\"open\"` or `\"closed\"`".into()),
+            _ => Some(format!("write `\"open\"`, `\"closed\"` or a position: {}", positions.join(", "))),
+        };
+    }
+    let fits = matches!(setting, Setting::State(_) | Setting::Current(_));
+    (!fits).then(|| "write a state or a current, `\"idle\"` or `\"0.2 A\"`".to_owned())
 }
 
 /// Notes circular feeds; true if there are none.
@@ -276,7 +364,9 @@ impl Plan {
             feeds.push((c.name.text.clone(), &c.feed, self.node_id(NodeKind::Converter(i))));
         }
         for (i, c) in self.controllers.iter().enumerate() {
-            feeds.push((c.name.text.clone(), &c.feed, self.node_id(NodeKind::BoardInput(i))));
+            if let Some(feed) = &c.feed {
+                feeds.push((c.name.text.clone(), feed, self.node_id(NodeKind::BoardInput(i))));
+            }
         }
         feeds.extend(self.shifters.iter().map(|s| (s.name.text.clone(), &s.feed, None)));
         feeds.extend(self.loads.iter().map(|l| (l.name.text.clone(), &l.feed, None)));
@@ -308,13 +398,22 @@ fn returns(plan: &Plan, note: &impl Fn(Problem)) {
         group[a] = b;
     };
     for (_, feed, node) in plan.feeds() {
-        if let Some(node) = node {
+        // The output of an isolated converter is a ground group of its own.
+        let isolated = node.is_some_and(|n| {
+            matches!(plan.nodes[n.0].kind, NodeKind::Converter(i) if plan.converters[i].is_isolated())
+        });
+        if let Some(node) = node.filter(|_| !isolated) {
             join(node, feed.back.as_ref().map_or(feed.from.id, |b| b.to.id));
         }
     }
     for i in 0..plan.controllers.len() {
         if let (Some(a), Some(b)) = (plan.node_id(NodeKind::BoardOutput(i)), plan.node_id(NodeKind::BoardInput(i))) {
             join(a, b);
+        }
+        if let Some(own) = plan.node_id(NodeKind::BoardInput(i)) {
+            for run in plan.terminals_of(i) {
+                plan.node_id(NodeKind::Branch(run)).into_iter().for_each(|n| join(n, own));
+            }
         }
     }
     for i in 0..plan.strips.len() {

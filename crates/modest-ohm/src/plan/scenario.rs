@@ -12,6 +12,8 @@ pub(crate) struct UserScenario {
     pub from_typical: bool,
     pub set: Vec<(Named, Setting)>,
     pub off: Vec<Named>,
+    /// Boards that a computer is plugged into.
+    pub plugged: Vec<Named>,
 }
 
 /// What a scenario says of one thing.
@@ -23,6 +25,10 @@ pub(crate) enum Setting {
     State(LoadState),
     /// A load's current while it lasts.
     Current(Figure<Amps>),
+    /// A switch that is opened or closed.
+    Closed(bool),
+    /// A change-over switch in a position.
+    Position(Named),
 }
 
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -45,6 +51,7 @@ const STATES: [(&str, LoadState); 5] = [
 pub(crate) fn read_scenario(reader: &mut Reader<'_>, name: Name) -> UserScenario {
     let from_typical = reader.choice("based-on", &[("worst", false), ("typical", true)]).unwrap_or(false);
     let off = reader.texts("off");
+    let plugged = reader.texts("plugged");
     let mut set = Vec::new();
     if let Some(mut table) = reader.child("set") {
         for (key, key_span) in table.keys() {
@@ -58,7 +65,9 @@ pub(crate) fn read_scenario(reader: &mut Reader<'_>, name: Name) -> UserScenario
                 ));
                 continue;
             };
-            if let Some((_, state)) = STATES.iter().find(|(word, _)| word == text) {
+            if let "open" | "closed" = text.as_str() {
+                set.push((named, Setting::Closed(text == "closed")));
+            } else if let Some((_, state)) = STATES.iter().find(|(word, _)| word == text) {
                 set.push((named, Setting::State(*state)));
             } else if text.trim_end().ends_with('%') {
                 if let Some(f) = figure_of_node::<Fraction>(&table, node, &key, Need::NotNegative) {
@@ -71,12 +80,15 @@ pub(crate) fn read_scenario(reader: &mut Reader<'_>, name: Name) -> UserScenario
                     }
                     set.push((named, Setting::Light(f)));
                 }
+            } else if !text.is_empty() && text.chars().all(|c| c.is_ascii_alphabetic() || c == '-') {
+                let at = Named { text: text.clone(), span: Some(node.span) };
+                set.push((named, Setting::Position(at)));
             } else if let Some(f) = figure_of_node::<Amps>(&table, node, &key, Need::NotNegative) {
                 set.push((named, Setting::Current(f)));
             }
         }
     }
-    UserScenario { name, from_typical, set, off }
+    UserScenario { name, from_typical, set, off, plugged }
 }
 
 /// `[policy]`.

@@ -1,6 +1,6 @@
 //! `[strip.x]`: addressable pixels on two copper tracks, fed at any number of points.
 
-use super::boards::{PinRef, Threshold, read_threshold};
+use super::signals::{PinRef, Threshold, read_threshold};
 use super::cable::{Fuse, read_cable, read_fuse};
 use super::feed::{Feed, NodeRef, Return, read_optional_feed};
 use super::power::Name;

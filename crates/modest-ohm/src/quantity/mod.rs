@@ -9,4 +9,7 @@ pub use figure::{Corner, Figure, Origin, Role};
 pub use format::engineering;
 pub(crate) use parse::parse_spread;
 pub use parse::{ParseProblem, parse_figure, parse_quantity};
-pub use units::{Amps, Celsius, Fraction, Metres, Ohms, OhmsPerMetre, PerMetre, Quantity, Seconds, Volts, Watts};
+pub use units::{
+    AmpHours, Amps, Celsius, Farads, Fraction, KelvinsPerWatt, Metres, Ohms, OhmsPerMetre, PerMetre, Quantity, Seconds,
+    SquareMetres, Volts, Watts,
+};

@@ -192,6 +192,24 @@ quantity!(
     units: &[("\u{3a9}/m", 0), ("\u{2126}/m", 0), ("ohm/m", 0), ("R/m", 0), ("\u{3a9}/km", -3), ("ohm/km", -3)],
     prefixes: true, odd: &[], bounds: 0.0, 1e6, example: "0.10 Ω/m");
 
+quantity!(
+    /// A capacitance in farads.
+    Farads, "a capacitance", "F", units: &[("F", 0)], prefixes: true, odd: &[],
+    bounds: 0.0, 1000.0, example: "1000 µF");
+quantity!(
+    /// A charge as batteries state it, in ampere-hours.
+    AmpHours, "a charge", "Ah", units: &[("Ah", 0)], prefixes: true, odd: &[],
+    bounds: 0.0, 100_000.0, example: "2500 mAh");
+quantity!(
+    /// A thermal resistance in kelvins per watt.
+    KelvinsPerWatt, "a thermal resistance", "K/W", units: &[("K/W", 0), ("°C/W", 0)], prefixes: false, odd: &[],
+    bounds: 0.0, 10_000.0, example: "62 K/W");
+quantity!(
+    /// An area in square metres.
+    SquareMetres, "an area", "m²", units: &[("m²", 0), ("m2", 0), ("dm²", -2), ("cm²", -4), ("cm2", -4)],
+    prefixes: false, odd: &[], bounds: 0.0, 1000.0, example: "0.05 m²");
+
 product!(Amps * Ohms = Volts);
 product!(Volts * Amps = Watts);
 product!(OhmsPerMetre * Metres = Ohms);
+product!(Farads * Ohms = Seconds);

@@ -1,6 +1,6 @@
 //! Solving every scenario in every corner: what is wanted, and what flows.
 
-use crate::network::{Boards, Case, Layout, Network, State, build, cases};
+use crate::network::{Boards, Case, Law, Layout, Network, State, build, cases};
 use crate::plan::Plan;
 use crate::quantity::Corner;
 use crate::solve::{Limits, Solution, SolveError, Workspace, solve};
@@ -119,7 +119,7 @@ fn lift_limit(net: &mut Network, layout: &Layout, lift: Lift) {
         Lift::Supply(i) => layout.supplies[i],
         Lift::Converter(i) => layout.converters[i].2,
     };
-    if let crate::network::Law::Source { limit, .. } = &mut net.branches[branch].law {
+    if let Law::Source { limit, .. } | Law::Regulator { limit, .. } = &mut net.branches[branch].law {
         *limit = f64::INFINITY;
     }
 }
@@ -131,6 +131,7 @@ fn over_limit(snapshot: &Snapshot, layout: &Layout, lift: Lift) -> bool {
         Lift::Converter(i) => layout.converters.get(i).map(|c| c.2),
     };
     snapshot.net.branches.iter().enumerate().any(|(i, b)| {
-        matches!(b.law, crate::network::Law::Source { limit, .. } if Some(i) != lifted && snapshot.solution.current[i] > limit)
+        matches!(b.law, Law::Source { limit, .. } | Law::Regulator { limit, .. }
+            if Some(i) != lifted && snapshot.solution.current[i] > limit)
     })
 }

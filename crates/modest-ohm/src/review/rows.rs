@@ -7,7 +7,7 @@ use super::shapes::{
     ConductorRow, ConverterRow, InjectionFlow, LinkRow, LoadRow, NodeRow, ProfilePoint, StripRow, TotalRow,
 };
 use crate::network::{Boards, Network, State, Terminals, build};
-use crate::plan::NodeKind;
+use crate::plan::{ConverterKind, NodeKind};
 use crate::quantity::{Amps, Corner, Fraction, Metres, Volts, Watts};
 use crate::ratings;
 use crate::signal;
@@ -57,7 +57,7 @@ impl Review {
         let actual = o.actual.as_ref().ok();
         Some(NodeRow {
             name: self.plan.nodes[id].name.clone(),
-            kind: ratings::kind_word(kind),
+            kind: ratings::kind_word(&self.plan, kind),
             voltage: actual.map(|s| volts(s, t)),
             minus: actual.map(|s| Volts::new(s.solution.potential[t.minus])),
             current: actual.map(through),
@@ -113,13 +113,16 @@ impl Review {
         let mut rows = Vec::new();
         for (i, c) in self.plan.converters.iter().enumerate() {
             let (input, intake, output) = self.layout.converters[i];
+            let Some(out) = self.plan.node_id(NodeKind::Converter(i)).map(|id| self.layout.nodes[id.0]) else { continue };
             rows.extend(self.pick(
                 select,
                 |o| {
                     let s = o.actual.as_ref().ok().filter(|s| s.solution.alive[input.plus])?;
-                    let (v, a) = (volts(s, input), Amps::new(s.solution.current[intake]));
                     let out_a = Amps::new(s.solution.current[output]);
-                    let out_v = Volts::new(-s.solution.drop_of(&s.net, output));
+                    // What a linear regulator gives comes straight from its input.
+                    let through = if c.kind == ConverterKind::Linear { out_a } else { Amps::new(0.0) };
+                    let (v, a) = (volts(s, input), Amps::new(s.solution.current[intake]) + through);
+                    let out_v = volts(s, out);
                     Some(ConverterRow {
                         name: c.name.text.clone(),
                         input_v: v,
@@ -149,6 +152,7 @@ impl Review {
                     load: Watts::new(t.load_w),
                     conductor: Watts::new(t.conductor_w),
                     converter_loss: Watts::new(t.converter_loss_w),
+                    diode: Watts::new(t.diode_w),
                 })
             },
             |r| r.source.get(),

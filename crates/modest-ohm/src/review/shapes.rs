@@ -7,7 +7,8 @@ use crate::quantity::{Amps, Fraction, Metres, Volts, Watts};
 pub struct NodeRow {
     /// Its name.
     pub name: String,
-    /// `supply`, `branch`, `converter`, `board input`, `board output`.
+    /// `supply`, `branch`, `switch`, `diode`, `bus half`, `port`, `converter`, `board terminal`, `board input`, `board
+    /// output`.
     pub kind: &'static str,
     /// + against −, source limits in force; `None` where they have no solution.
     pub voltage: Option<Volts>,
@@ -72,6 +73,8 @@ pub struct TotalRow {
     pub conductor: Watts,
     /// In converters and regulators.
     pub converter_loss: Watts,
+    /// Heat in series diodes and clamps.
+    pub diode: Watts,
 }
 
 /// Whether the feed delivers what is asked, and how much more it could.

@@ -1,4 +1,5 @@
-//! Which part of the network is alive: joined to a supply by conductors, regulators and converters that are fed.
+//! Which part of the network is alive: joined to a supply by conductors, by diodes in their forward direction, by
+//! regulators and converters that are fed.
 
 use crate::network::{Law, Network};
 
@@ -63,6 +64,10 @@ pub(crate) fn islands(net: &Network) -> Islands {
                     wake(&mut copper, &mut alive, net.branches[output].to);
                 }
                 Law::Regulator { common, .. } if alive[copper.find(b.from)] && alive[copper.find(common)] => {
+                    wake(&mut copper, &mut alive, b.to);
+                }
+                // Only forwards: what a diode keeps from every source is dead.
+                Law::Diode { in_feed: true, .. } if alive[copper.find(b.from)] => {
                     wake(&mut copper, &mut alive, b.to);
                 }
                 _ => {}

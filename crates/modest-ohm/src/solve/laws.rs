@@ -3,6 +3,9 @@
 use super::run::{Mode, Power, Run};
 use crate::network::Law;
 
+/// Rounds in which all sources and diodes may change what they do.
+const ALL_AT_ONCE: usize = 25;
+
 /// Volts along a conductor that warms with its current, and their slope.
 pub(super) fn warm(ohms: f64, rise: f64, ampacity: f64, amps: f64) -> (f64, f64) {
     let x = amps / ampacity;
@@ -74,8 +77,10 @@ impl Run<'_> {
         }
     }
 
-    /// Sources that ran past their limit hold it; those that need less leave it. True if any changed.
-    pub fn change_modes(&mut self) -> bool {
+    /// Sources that ran past their limit hold it; those that need less leave it; diodes open and close. True if any
+    /// changed. All at once is quick and may go in circles: after some rounds only the first of them changes, which ends
+    /// (the least-index rule for complementarity problems, Murty 1974).
+    pub fn change_modes(&mut self, round: usize) -> bool {
         let mut changed = false;
         for i in 0..self.net.branches.len() {
             if !self.islands.branch[i] {
@@ -83,6 +88,9 @@ impl Run<'_> {
             }
             let next = self.mode_of(i);
             changed |= std::mem::replace(&mut self.at.modes[i], next) != next;
+            if changed && round >= ALL_AT_ONCE {
+                break;
+            }
         }
         changed
     }
@@ -103,12 +111,30 @@ impl Run<'_> {
                     mode => mode,
                 }
             }
-            Law::Regulator { common, volts, dropout } => {
+            Law::Regulator { common, volts, ohms, dropout, limit } => {
                 let v_in = potential[b.from] - potential[*common];
                 let v_out = potential[b.to] - potential[*common];
+                let limit = if self.sources_limit { *limit } else { f64::INFINITY };
+                let small = 1e-9 * (1.0 + amps.abs());
+                let set = volts - ohms * amps.clamp(0.0, limit);
                 match self.at.modes[i] {
-                    Mode::Volts if v_in < volts + dropout - 1e-9 => Mode::Limit,
-                    Mode::Limit if v_out > volts + 1e-9 => Mode::Volts,
+                    Mode::Volts | Mode::Dropout if amps > limit + small => Mode::Limit,
+                    Mode::Volts | Mode::Dropout if amps < -small => Mode::Blocked,
+                    Mode::Dropout if v_in < dropout - 1e-9 => Mode::Blocked,
+                    Mode::Volts | Mode::Limit if v_in < v_out + dropout - 1e-9 => Mode::Dropout,
+                    Mode::Dropout | Mode::Limit if v_out > set + 1e-9 => Mode::Volts,
+                    Mode::Blocked if v_out < volts.min(v_in - dropout) - 1e-9 => Mode::Volts,
+                    mode => mode,
+                }
+            }
+            Law::Diode { vf, reverse, .. } => {
+                let v = self.volts(potential, i);
+                let small = 1e-9 * (1.0 + amps.abs());
+                match self.at.modes[i] {
+                    Mode::Volts if amps < -small => Mode::Blocked,
+                    Mode::Limit if amps > small => Mode::Blocked,
+                    Mode::Blocked if v > vf + 1e-9 => Mode::Volts,
+                    Mode::Blocked if v < -reverse - 1e-9 => Mode::Limit,
                     mode => mode,
                 }
             }

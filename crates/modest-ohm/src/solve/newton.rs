@@ -13,7 +13,7 @@ use crate::network::Law;
 use crate::solve::run::Mode;
 
 const MOST_ROUNDS: usize = 400;
-const MOST_MODE_CHANGES: usize = 200;
+const MOST_MODE_CHANGES: usize = 400;
 /// Most networks settle in fewer rounds than this.
 const CARELESS_ROUNDS: usize = 8;
 /// Laws are met to this share of the largest current.
@@ -31,11 +31,11 @@ pub(super) struct Judgement {
 impl Run<'_> {
     /// The unloaded network: the highest voltages there can be.
     pub fn start(&mut self) -> Result<(), SolveError> {
-        for _ in 0..MOST_MODE_CHANGES {
+        for round in 0..MOST_MODE_CHANGES {
             self.tangent.fill((0.0, 0.0));
             self.linear_bare()?;
             self.advance(1.0);
-            if !self.change_modes() {
+            if !self.change_modes(round) {
                 break;
             }
         }
@@ -45,9 +45,9 @@ impl Run<'_> {
 
     /// Settles the monotone laws and the sources' modes.
     pub fn settle(&mut self, power: Power) -> Result<(), SolveError> {
-        for _ in 0..MOST_MODE_CHANGES {
+        for round in 0..MOST_MODE_CHANGES {
             self.rounds(power)?;
-            if !self.change_modes() {
+            if !self.change_modes(round) {
                 return Ok(());
             }
         }
@@ -117,6 +117,8 @@ impl Run<'_> {
         for (i, b) in self.living() {
             match &b.law {
                 Law::Source { .. } if self.at.modes[i] == Mode::Limit => work += LIMIT_SIEMENS * step(i).powi(2),
+                Law::Diode { .. } if self.at.modes[i] == Mode::Blocked => work += LIMIT_SIEMENS * step(i).powi(2),
+                Law::Diode { ohms, .. } if *ohms > 0.0 => work += step(i).powi(2) / ohms,
                 Law::Conductor { ohms, .. } => work += step(i).powi(2) / ohms,
                 Law::Source { ohms, .. } if *ohms > 0.0 => work += step(i).powi(2) / ohms,
                 _ => {}

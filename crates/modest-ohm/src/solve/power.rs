@@ -103,7 +103,7 @@ impl Run<'_> {
             let share = self.share_of_fall();
             if share >= 1.0 && judged.settled && self.power_met() {
                 self.advance(1.0);
-                if !self.change_modes() {
+                if !self.change_modes(mode_changes) {
                     return if self.on_upper_branch() { Ok(()) } else { Err(SolveError::Collapsed) };
                 }
                 mode_changes += 1;

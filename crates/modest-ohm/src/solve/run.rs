@@ -14,15 +14,24 @@ pub(crate) struct Workspace {
     pub(super) ladders: Vec<LadderState>,
 }
 
-/// What a source or regulator does at the moment.
+/// What a source, regulator or diode does at the moment. A diode that conducts holds its forward volts.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(super) enum Mode {
     /// A source holds its volts; a regulator regulates.
     Volts,
-    /// A source holds its current limit; a regulator is in dropout.
+    /// A source or a linear regulator holds its current limit; a diode conducts backwards.
     Limit,
-    /// A source that would have to take current back.
+    /// What would have to take current back: a source, a regulator, a diode.
     Blocked,
+    /// A regulator whose input is too low follows it.
+    Dropout,
+}
+
+impl Mode {
+    /// Nothing flows yet: sources hold their volts, diodes in feeds are about to conduct, those across a rail block.
+    fn first(law: &Law) -> Self {
+        if matches!(law, Law::Diode { in_feed: false, .. }) { Mode::Blocked } else { Mode::Volts }
+    }
 }
 
 /// How constant-power demands enter the linear system.
@@ -96,7 +105,7 @@ impl<'a> Run<'a> {
             at: Point {
                 potential: vec![0.0; net.vertices],
                 current: vec![0.0; branches],
-                modes: vec![Mode::Volts; branches],
+                modes: net.branches.iter().map(|b| Mode::first(&b.law)).collect(),
             },
             next: (Vec::new(), Vec::new()),
             tangent: vec![(0.0, 0.0); branches],
@@ -173,7 +182,7 @@ impl<'a> Run<'a> {
             ladders.push(solved);
         }
         let at_limit = |i: usize| {
-            matches!(self.net.branches[i].law, Law::Source { .. })
+            matches!(self.net.branches[i].law, Law::Source { .. } | Law::Regulator { .. })
                 && self.islands.branch[i]
                 && self.at.modes[i] == Mode::Limit
         };

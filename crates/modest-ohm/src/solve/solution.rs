@@ -180,6 +180,7 @@ pub(crate) struct Totals {
     pub load_w: f64,
     pub conductor_w: f64,
     pub converter_loss_w: f64,
+    pub diode_w: f64,
 }
 
 impl Solution {
@@ -206,6 +207,7 @@ impl Solution {
                 }
                 Law::Source { .. } => t.converter_loss_w += drop * amps,
                 Law::Regulator { .. } | Law::ConverterInput { .. } => t.converter_loss_w += amps * drop,
+                Law::Diode { .. } => t.diode_w += amps * drop,
                 _ => t.load_w += amps * drop,
             }
         }
@@ -217,7 +219,6 @@ impl Solution {
     }
 
     /// Largest current imbalance at a vertex, and what rounding excuses there: max(1e-9·I_max, 8·ε·Σ|G·V|).
-    #[cfg(test)]
     #[cfg(test)]
     pub fn imbalance(&self, net: &Network) -> (f64, f64) {
         let mut sum = vec![0.0; net.vertices];

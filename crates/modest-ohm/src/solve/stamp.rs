@@ -7,7 +7,8 @@ use super::solution::PieceFlow;
 use super::sparse::System;
 use crate::network::Law;
 
-/// A source at its limit keeps this slope, so that a saturated load cannot leave its volts undefined.
+/// A source at its limit and a diode that blocks keep this slope, so that a saturated load cannot leave its volts
+/// undefined.
 pub(super) const LIMIT_SIEMENS: f64 = 1e-11;
 
 impl Run<'_> {
@@ -108,20 +109,53 @@ impl Run<'_> {
                     system.add(me, me, 1.0);
                     system.add_rhs(me, limit + (emf - ohms * limit) * LIMIT_SIEMENS);
                 }
-                Mode::Blocked => {
+                Mode::Blocked | Mode::Dropout => {
                     drop(system, 0.0);
                     system.add(me, me, 1.0);
                 }
             },
-            Law::Regulator { common, volts, dropout } => match self.at.modes[i] {
-                Mode::Volts => {
-                    self.at_vertex(system, me, b.to, 1.0);
-                    self.at_vertex(system, me, *common, -1.0);
-                    system.add_rhs(me, *volts);
+            Law::Regulator { common, volts, ohms, dropout, limit } => {
+                // The same places in every mode, so that the pattern stays.
+                let over_common = |system: &mut System, factor: f64| {
+                    self.at_vertex(system, me, b.to, factor);
+                    self.at_vertex(system, me, *common, -factor);
+                };
+                match self.at.modes[i] {
+                    Mode::Volts => {
+                        over_common(system, 1.0);
+                        system.add(me, me, *ohms);
+                        system.add_rhs(me, *volts);
+                    }
+                    Mode::Dropout => {
+                        drop(system, 1.0);
+                        system.add_rhs(me, *dropout);
+                    }
+                    Mode::Limit => {
+                        over_common(system, LIMIT_SIEMENS);
+                        system.add(me, me, 1.0);
+                        system.add_rhs(me, limit + (volts - ohms * limit) * LIMIT_SIEMENS);
+                    }
+                    Mode::Blocked => {
+                        // What nothing feeds stands at the common's volts.
+                        over_common(system, LIMIT_SIEMENS);
+                        system.add(me, me, 1.0);
+                    }
                 }
-                Mode::Limit | Mode::Blocked => {
+            }
+            Law::Diode { vf, ohms, reverse, .. } => match self.at.modes[i] {
+                Mode::Volts => {
                     drop(system, 1.0);
-                    system.add_rhs(me, *dropout);
+                    system.add(me, me, -ohms);
+                    system.add_rhs(me, *vf);
+                }
+                Mode::Limit => {
+                    drop(system, 1.0);
+                    system.add(me, me, -ohms);
+                    system.add_rhs(me, -reverse);
+                }
+                Mode::Blocked | Mode::Dropout => {
+                    drop(system, -LIMIT_SIEMENS);
+                    system.add(me, me, 1.0);
                 }
             },
             Law::ConverterInput { output, efficiency, .. } if self.unknowns.branch[*output] != usize::MAX => {

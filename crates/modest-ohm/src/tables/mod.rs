@@ -1,7 +1,9 @@
 //! Standard rows: wire resistance, ampacity, fuses. Each table names its source.
 
+mod cell;
 mod fuse;
 mod wire;
 
+pub(crate) use cell::{Cell, CellCurrent, CellFigures};
 pub(crate) use fuse::{FuseFamily, cold_ohms};
 pub(crate) use wire::{Material, WireSize, ampacity_at, conductor_ohms_per_metre, temperature_factor};

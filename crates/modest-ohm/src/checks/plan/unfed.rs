@@ -1,61 +1,121 @@
-//! unfed: what hangs behind a disconnected run.
+//! unfed: what hangs behind a run that is disconnected, a switch that stays open, a link that is cut.
 
 use crate::checks::context::Context;
 use crate::checks::sink::{Draft, Sink};
 use crate::finding::Severity;
+use crate::plan::{Branch, NodeId, NodeKind, RunKind};
+
+/// Something that needs a feed.
+struct Consumer {
+    name: String,
+    from: NodeId,
+    fed: bool,
+}
 
 pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
-    let (plan, layout) = (context.plan, context.layout);
-    let Some(alive) = context.outcomes.iter().find_map(|o| o.wanted.as_ref().ok()).map(|s| &s.solution.alive) else {
-        return;
-    };
-    let mut consumers: Vec<(String, crate::plan::NodeId, bool)> = Vec::new();
-    for (load, members) in plan.loads.iter().zip(&layout.loads) {
-        if let Some((t, _)) = members.first() {
-            consumers.push((load.name.text.clone(), load.feed.from.id, alive[t.plus]));
-        }
-    }
-    for (c, (t, ..)) in plan.controllers.iter().zip(&layout.controllers) {
-        consumers.push((c.name.text.clone(), c.feed.from.id, alive[t.plus]));
-    }
-    for (s, (t, _)) in plan.shifters.iter().zip(&layout.shifters) {
-        consumers.push((s.name.text.clone(), s.feed.from.id, alive[t.plus]));
-    }
-    for (i, s) in plan.strips.iter().enumerate() {
-        let fed =
-            context.outcomes.iter().find_map(|o| o.wanted.as_ref().ok()).is_some_and(|o| o.solution.ladders[i].alive);
-        if let Some(first) = s.injections.first() {
-            consumers.push((s.name.text.clone(), first.feed.from.id, fed));
-        }
-    }
-    for (i, run) in plan.branches.iter().enumerate().filter(|(_, b)| !b.closed) {
-        let node = plan.node_id(crate::plan::NodeKind::Branch(i));
-        let behind: Vec<String> = consumers
-            .iter()
-            .filter(|(_, from, fed)| !fed && node.is_some_and(|n| plan.path_up(*from).contains(&n)))
-            .map(|(name, ..)| format!("`{name}`"))
-            .collect();
-        if behind.is_empty() {
+    let plan = context.plan;
+    let consumers = consumers(context);
+    for (i, run) in plan.branches.iter().enumerate().filter(|(_, b)| b.open.any()) {
+        // Of a bus bar speaks the check of that name.
+        if matches!(run.kind, RunKind::Bridge) {
             continue;
         }
-        let names = behind.join(", ");
-        let verb = if behind.len() == 1 { "has" } else { "have" };
+        let node = plan.node_id(NodeKind::Branch(i));
+        let behind = names(&consumers, |c| node.is_some_and(|n| plan.path_up(c.from).contains(&n)));
+        let Some(behind) = behind else { continue };
+        let (why, cure) = words(run);
         sink.find(Draft {
             severity: Severity::Fault,
             subject: &run.name.text,
             span: run.name.span,
             at: None,
-            message: format!("{names} {verb} no feed: the run `{}` is disconnected", run.name.text),
-            cures: vec![format!(
-                "close it: `closed = true` in `[branch.{}]`, or feed them from elsewhere",
-                run.name.text
-            )],
+            message: format!("{behind} no feed: {why}"),
+            cures: vec![cure],
             evidence: Vec::new(),
         });
     }
-    for (name, _, fed) in &consumers {
-        if *fed {
-            sink.pass(name, "fed".into());
+    for (i, board) in plan.controllers.iter().enumerate() {
+        let own = plan.node_id(NodeKind::BoardInput(i));
+        let cut = plan.links.iter().find(|l| !l.closed && l.between.iter().any(|n| Some(n.id) == own));
+        let dead = own.is_some_and(|n| !context.alive_at(context.layout.nodes[n.0].plus));
+        if let (Some(link), true, Some(own)) = (cut, dead && board.feed.is_none(), own) {
+            let behind = names(&consumers, |c| plan.path_up(c.from).contains(&own));
+            let Some(behind) = behind else { continue };
+            sink.find(Draft {
+                severity: Severity::Fault,
+                subject: &board.name.text,
+                span: board.name.span,
+                at: None,
+                message: format!("{behind} no feed: the {} `{}` is cut", link.what.word(), link.name.text),
+                cures: vec![format!("feed board `{0}` itself: `from` in `[controller.{0}]`", board.name.text)],
+                evidence: Vec::new(),
+            });
         }
     }
+    for c in consumers.iter().filter(|c| c.fed) {
+        sink.pass(&c.name, "fed".into());
+    }
+}
+
+/// Why what hangs behind a run is dead, and what to do.
+fn words(run: &Branch) -> (String, String) {
+    let name = &run.name.text;
+    match run.kind {
+        RunKind::Switch(_) => (
+            format!("the switch `{name}` is open in every scenario"),
+            format!("close it: `closed = true` in `[switch.{name}]`, or in a scenario's `set`"),
+        ),
+        RunKind::Terminal { .. } => {
+            let (board, terminal) = name.split_once('.').unwrap_or((name, ""));
+            (
+                format!("the section `{name}` has no feed of its own"),
+                format!("feed it: `{terminal} = \"…\"` in the `from` of `[controller.{board}]`"),
+            )
+        }
+        _ => (
+            format!("the run `{name}` is disconnected"),
+            format!("close it: `closed = true` in `[branch.{name}]`, or feed them from elsewhere"),
+        ),
+    }
+}
+
+/// The dead consumers that something holds for, as the start of a sentence; `None` where there is none.
+fn names(consumers: &[Consumer], holds: impl Fn(&Consumer) -> bool) -> Option<String> {
+    let behind: Vec<String> =
+        consumers.iter().filter(|c| !c.fed && holds(c)).map(|c| format!("`{}`", c.name)).collect();
+    let verb = if behind.len() == 1 { "has" } else { "have" };
+    (!behind.is_empty()).then(|| format!("{} {verb}", behind.join(", ")))
+}
+
+fn consumers(context: &Context<'_>) -> Vec<Consumer> {
+    let (plan, layout) = (context.plan, context.layout);
+    let own = |kind| plan.node_id(kind).unwrap_or(NodeId(0));
+    let mut out: Vec<Consumer> = Vec::new();
+    for (load, members) in plan.loads.iter().zip(&layout.loads) {
+        if let Some((t, _)) = members.first() {
+            out.push(Consumer { name: load.name.text.clone(), from: load.feed.from.id, fed: is_fed(context, *t) });
+        }
+    }
+    for (i, (c, (t, ..))) in plan.controllers.iter().zip(&layout.controllers).enumerate() {
+        out.push(Consumer {
+            name: c.name.text.clone(),
+            from: own(NodeKind::BoardInput(i)),
+            fed: is_fed(context, *t),
+        });
+    }
+    for (s, (t, _)) in plan.shifters.iter().zip(&layout.shifters) {
+        out.push(Consumer { name: s.name.text.clone(), from: s.feed.from.id, fed: is_fed(context, *t) });
+    }
+    for (i, s) in plan.strips.iter().enumerate() {
+        let wanted = context.outcomes.iter().filter_map(|o| o.wanted.as_ref().ok());
+        let fed = wanted.into_iter().any(|o| o.solution.ladders[i].alive);
+        if let Some(first) = s.injections.first() {
+            out.push(Consumer { name: s.name.text.clone(), from: first.feed.from.id, fed });
+        }
+    }
+    out
+}
+
+fn is_fed(context: &Context<'_>, t: crate::network::Terminals) -> bool {
+    context.alive_at(t.plus) && context.alive_at(t.minus)
 }

@@ -5,7 +5,7 @@ use std::collections::BTreeSet;
 use crate::checks::context::Context;
 use crate::checks::sink::{Draft, Sink};
 use crate::finding::Severity;
-use crate::plan::{Name, NodeId, NodeKind};
+use crate::plan::{Name, NodeId, NodeKind, RunKind};
 
 pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
@@ -13,6 +13,8 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
         .feeds()
         .iter()
         .flat_map(|(_, f, _)| std::iter::once(f.from.id).chain(f.back.as_ref().map(|b| b.to.id)))
+        .chain(plan.branches.iter().flat_map(|b| b.switch().into_iter().flat_map(|s| s.throws.iter()).map(|(_, f)| f.from.id)))
+        .chain(plan.links.iter().flat_map(|l| l.between.iter().map(|n| n.id)))
         .collect();
     let mut judge = |name: &Name, what: &str, is_used: bool| {
         if is_used {
@@ -34,7 +36,10 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
         judge(&s.name, "supply", node_used(NodeKind::Supply(i)));
     }
     for (i, b) in plan.branches.iter().enumerate() {
-        judge(&b.name, "branch", node_used(NodeKind::Branch(i)));
+        // Spare ports and halves of bus bars are no finding.
+        if matches!(b.kind, RunKind::Cable | RunKind::Switch(_) | RunKind::Diode(_)) && !b.name.text.contains('.') {
+            judge(&b.name, b.word(), node_used(NodeKind::Branch(i)));
+        }
     }
     for (i, c) in plan.converters.iter().enumerate() {
         judge(&c.name, "converter", node_used(NodeKind::Converter(i)));

@@ -2,141 +2,13 @@
 
 use crate::checks::context::{Context, Worst};
 use crate::checks::sink::{Draft, Sink};
+use crate::consumers::{Consumer, consumers};
 use crate::finding::{Evidence, Severity};
-use crate::network::Terminals;
-use crate::plan::{LoadState, Name, NodeId};
-use crate::quantity::{Figure, Origin, Volts};
-use crate::review::{Outcome, Snapshot};
-
-/// A consumer and the volts it wants.
-struct Consumer<'a> {
-    name: String,
-    declared: &'a Name,
-    what: &'static str,
-    at: Where,
-    /// What feeds it over conductors only.
-    root: NodeId,
-    absolute: Option<Figure<Volts>>,
-    /// Below it the consumer does not work.
-    minimum: Option<Figure<Volts>>,
-    recommended: Option<Figure<Volts>>,
-    /// Severity of volts above the recommended range.
-    above: Severity,
-}
-
-#[derive(Clone, Copy)]
-enum Where {
-    Terminals(Terminals),
-    /// All members of a load: undervoltage is not judged in their own surge, nor while they are off.
-    Load(usize),
-    /// Only the upper side: how low a strip's pixels get is another check's matter.
-    Strip(usize),
-}
+use crate::quantity::{Origin, Volts};
 
 pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
-    for consumer in consumers(context) {
+    for consumer in consumers(context.plan, context.layout) {
         judge(context, sink, &consumer);
-    }
-}
-
-fn consumers<'a>(context: &Context<'a>) -> Vec<Consumer<'a>> {
-    let (plan, layout) = (context.plan, context.layout);
-    let mut out = Vec::new();
-    for (i, load) in plan.loads.iter().enumerate() {
-        let recommended = load.recommended_range();
-        // Without a stated minimum: below the knee a load no longer draws its rated current.
-        let minimum = load.minimum.clone().or_else(|| {
-            recommended.as_ref().map(|_| {
-                Figure::exact(
-                    Volts::new(load.knee_v()),
-                    Origin::Default("0.8 × the lower recommended volts where no minimum is given"),
-                )
-            })
-        });
-        out.push(Consumer {
-            name: load.name.text.clone(),
-            declared: &load.name,
-            what: "load",
-            at: Where::Load(i),
-            root: plan.root(load.feed.from.id),
-            absolute: load.absolute_maximum(),
-            minimum,
-            recommended,
-            above: Severity::Caution,
-        });
-    }
-    for (c, (t, ..)) in plan.controllers.iter().zip(&layout.controllers) {
-        out.push(Consumer {
-            name: c.name.text.clone(),
-            declared: &c.name,
-            what: "board",
-            at: Where::Terminals(*t),
-            root: plan.root(c.feed.from.id),
-            absolute: c.absolute.clone(),
-            minimum: c.brown_out.clone(),
-            recommended: c.recommended.clone(),
-            above: Severity::Caution,
-        });
-    }
-    for (s, (t, _)) in plan.shifters.iter().zip(&layout.shifters) {
-        let minimum = s.recommended.as_ref().map(|r| Figure::exact(r.low, r.origin.clone()));
-        out.push(Consumer {
-            name: s.name.text.clone(),
-            declared: &s.name,
-            what: "shifter",
-            at: Where::Terminals(*t),
-            root: plan.root(s.feed.from.id),
-            absolute: s.absolute.clone(),
-            minimum,
-            recommended: s.recommended.clone(),
-            above: Severity::Caution,
-        });
-    }
-    for (i, s) in plan.strips.iter().enumerate() {
-        let pixel = &s.pixel;
-        let absolute = pixel.absolute.clone().or_else(|| {
-            let top = pixel.sheet.as_ref()?.high * 1.2;
-            Some(Figure::exact(top, Origin::Default("1.2 × the upper sheet volts where no absolute maximum is given")))
-        });
-        let Some(first) = s.injections.first() else { continue };
-        out.push(Consumer {
-            name: s.name.text.clone(),
-            declared: &s.name,
-            what: "strip",
-            at: Where::Strip(i),
-            root: plan.root(first.feed.from.id),
-            absolute,
-            minimum: None,
-            recommended: pixel.sheet.clone(),
-            above: Severity::Advice,
-        });
-    }
-    out
-}
-
-fn highest(context: &Context<'_>, consumer: &Consumer<'_>, s: &Snapshot) -> Option<f64> {
-    let volts = |t: &Terminals| s.solution.alive[t.plus].then(|| s.solution.across(t.plus, t.minus));
-    match consumer.at {
-        Where::Terminals(t) => volts(&t),
-        Where::Load(i) => context.layout.loads[i].iter().filter_map(|(t, _)| volts(t)).reduce(f64::max),
-        Where::Strip(i) => s.solution.ladders[i].alive.then_some(s.solution.ladders[i].highest_v),
-    }
-}
-
-/// `None` where low volts are not judged.
-fn lowest(context: &Context<'_>, consumer: &Consumer<'_>, o: &Outcome, s: &Snapshot) -> Option<f64> {
-    match consumer.at {
-        Where::Strip(_) => None,
-        Where::Load(i) => context.layout.loads[i]
-            .iter()
-            .zip(&o.case.demands.loads[i])
-            .filter(|((t, _), member)| {
-                let excused = matches!(member, crate::network::Member::State(LoadState::Surge | LoadState::Off));
-                s.solution.alive[t.plus] && !excused
-            })
-            .map(|((t, _), _)| s.solution.across(t.plus, t.minus))
-            .reduce(f64::min),
-        Where::Terminals(_) => highest(context, consumer, s),
     }
 }
 
@@ -166,8 +38,8 @@ fn judge(context: &Context<'_>, sink: &mut Sink, c: &Consumer<'_>) {
         );
         return;
     }
-    let high = context.worst_actual(|_| true, |_, s| highest(context, c, s));
-    let low = context.worst_actual(|_| true, |o, s| lowest(context, c, o, s).map(|v| -v));
+    let high = context.worst_actual(|_| true, |_, s| c.highest(context.layout, s));
+    let low = context.worst_actual(|_| true, |o, s| c.lowest(context.layout, o, s).map(|v| -v));
     let mut sound = context.all_actual();
     let mut report =
         |severity, at: &Worst, volts: f64, limit: Volts, origin: &Origin, words: String, cure: String, name| {

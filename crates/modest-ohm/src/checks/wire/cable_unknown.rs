@@ -3,18 +3,24 @@
 use crate::checks::context::Context;
 use crate::checks::sink::Sink;
 use crate::network::Run;
+use crate::plan::{Plan, RunKind};
 use crate::quantity::Amps;
 use crate::ratings::cable_of;
 
 /// Below this a missing lead is taken as ideal without a word.
 const WORTH_ASKING_A: f64 = 0.5;
 
+/// The copper of a port or a bus bar belongs to the part.
+fn inside_a_part(plan: &Plan, run: Run) -> bool {
+    matches!(run, Run::Branch(i) if matches!(plan.branches[i].kind, RunKind::Port(_) | RunKind::Bridge))
+}
+
 pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     let mut missing: Vec<(f64, &str)> = Vec::new();
     for info in context.layout.conductors.iter().filter(|c| !matches!(c.run, Run::Ground(_))) {
         let Some(feed) = info.feed else { continue };
-        if cable_of(plan, info.run).is_some() {
+        if cable_of(plan, info.run).is_some() || inside_a_part(plan, info.run) {
             continue;
         }
         let amps = context

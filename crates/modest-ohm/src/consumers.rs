@@ -1,0 +1,143 @@
+//! What consumes, and the volts it wants.
+
+use crate::network::{Layout, Member, Terminals};
+use crate::plan::{LoadState, Name, NodeId, Plan};
+use crate::quantity::{Figure, Origin, Volts};
+use crate::finding::Severity;
+use crate::review::{Outcome, Snapshot};
+
+/// A consumer and the volts it wants.
+pub(crate) struct Consumer<'a> {
+    pub name: String,
+    pub declared: &'a Name,
+    pub what: &'static str,
+    pub at: Where,
+    /// What feeds it over conductors only.
+    pub root: NodeId,
+    pub absolute: Option<Figure<Volts>>,
+    /// Below it the consumer does not work.
+    pub minimum: Option<Figure<Volts>>,
+    pub recommended: Option<Figure<Volts>>,
+    /// Severity of volts above the recommended range.
+    pub above: Severity,
+}
+
+#[derive(Clone, Copy)]
+pub(crate) enum Where {
+    Terminals(Terminals),
+    /// A board: how low it gets in a start or a surge is another check's matter.
+    Board(usize),
+    /// All members of a load: undervoltage is not judged in their own surge, nor while they are off.
+    Load(usize),
+    /// Only the upper side: how low a strip's pixels get is another check's matter.
+    Strip(usize),
+}
+
+/// Everything that consumes, in the order of the plan.
+pub(crate) fn consumers<'a>(plan: &'a Plan, layout: &Layout) -> Vec<Consumer<'a>> {
+    let mut out = Vec::new();
+    for (i, load) in plan.loads.iter().enumerate() {
+        let recommended = load.recommended_range();
+        // Without a stated minimum: below the knee a load no longer draws its rated current.
+        let minimum = load.minimum.clone().or_else(|| {
+            recommended.as_ref().map(|_| {
+                Figure::exact(
+                    Volts::new(load.knee_v()),
+                    Origin::Default("0.8 × the lower recommended volts where no minimum is given"),
+                )
+            })
+        });
+        out.push(Consumer {
+            name: load.name.text.clone(),
+            declared: &load.name,
+            what: "load",
+            at: Where::Load(i),
+            root: plan.root(load.feed.from.id),
+            absolute: load.absolute_maximum(),
+            minimum,
+            recommended,
+            above: Severity::Caution,
+        });
+    }
+    for (i, c) in plan.controllers.iter().enumerate() {
+        out.push(Consumer {
+            name: c.name.text.clone(),
+            declared: &c.name,
+            what: "board",
+            at: Where::Board(i),
+            root: plan.root_of_board(i),
+            absolute: c.absolute.clone(),
+            minimum: c.brown_out.clone(),
+            recommended: c.recommended.clone(),
+            above: Severity::Caution,
+        });
+    }
+    for (s, (t, _)) in plan.shifters.iter().zip(&layout.shifters) {
+        let minimum = s.recommended.as_ref().map(|r| Figure::exact(r.low, r.origin.clone()));
+        out.push(Consumer {
+            name: s.name.text.clone(),
+            declared: &s.name,
+            what: "shifter",
+            at: Where::Terminals(*t),
+            root: plan.root(s.feed.from.id),
+            absolute: s.absolute.clone(),
+            minimum,
+            recommended: s.recommended.clone(),
+            above: Severity::Caution,
+        });
+    }
+    for (i, s) in plan.strips.iter().enumerate() {
+        let pixel = &s.pixel;
+        let absolute = pixel.absolute.clone().or_else(|| {
+            let top = pixel.sheet.as_ref()?.high * 1.2;
+            Some(Figure::exact(top, Origin::Default("1.2 × the upper sheet volts where no absolute maximum is given")))
+        });
+        let Some(first) = s.injections.first() else { continue };
+        out.push(Consumer {
+            name: s.name.text.clone(),
+            declared: &s.name,
+            what: "strip",
+            at: Where::Strip(i),
+            root: plan.root(first.feed.from.id),
+            absolute,
+            minimum: None,
+            recommended: pixel.sheet.clone(),
+            above: Severity::Advice,
+        });
+    }
+    out
+}
+
+impl Consumer<'_> {
+    /// The highest volts at it, if it is alive.
+    pub fn highest(&self, layout: &Layout, s: &Snapshot) -> Option<f64> {
+        let volts = |t: &Terminals| {
+            let alive = s.solution.alive[t.plus] && s.solution.alive[t.minus];
+            alive.then(|| s.solution.across(t.plus, t.minus))
+        };
+        match self.at {
+            Where::Terminals(t) => volts(&t),
+            Where::Board(i) => volts(&layout.controllers[i].0),
+            Where::Load(i) => layout.loads[i].iter().filter_map(|(t, _)| volts(t)).reduce(f64::max),
+            Where::Strip(i) => s.solution.ladders[i].alive.then_some(s.solution.ladders[i].highest_v),
+        }
+    }
+
+    /// The lowest volts at it; `None` where low volts are not judged.
+    pub fn lowest(&self, layout: &Layout, o: &Outcome, s: &Snapshot) -> Option<f64> {
+        match self.at {
+            Where::Strip(_) => None,
+            Where::Board(_) if !o.case.continuous => None,
+            Where::Load(i) => layout.loads[i]
+                .iter()
+                .zip(&o.case.demands.loads[i])
+                .filter(|((t, _), member)| {
+                    let excused = matches!(member, Member::State(LoadState::Surge | LoadState::Off));
+                    s.solution.alive[t.plus] && s.solution.alive[t.minus] && !excused
+                })
+                .map(|((t, _), _)| s.solution.across(t.plus, t.minus))
+                .reduce(f64::min),
+            Where::Terminals(_) | Where::Board(_) => self.highest(layout, s),
+        }
+    }
+}

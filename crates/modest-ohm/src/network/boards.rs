@@ -1,0 +1,153 @@
+//! Boards in the network: their own demand, what feeds their main terminal, their regulator.
+
+use super::Law;
+use super::build::{Builder, fixed};
+use super::layout::{Inlets, Run, Terminals, UsbInlet};
+use super::state::Boards;
+use crate::plan::{Controller, Inputs, NodeId, NodeKind, UsbUse, usb_lead, usb_volts};
+use crate::quantity::{Corner, Role};
+
+impl Builder<'_> {
+    pub(super) fn boards(&mut self) {
+        let corner = self.state.corner;
+        for (i, c) in self.plan.controllers.iter().enumerate() {
+            let t = self.at(NodeKind::BoardInput(i));
+            if let Some(feed) = &c.feed {
+                self.feed(&format!("{}.{}", c.name.text, c.terminal), Run::Controller(i), feed, None, t);
+            }
+            let figure = if self.state.boards == Boards::Peak { &c.peak } else { &c.mean };
+            let on = self.state.demands.controllers_on[i];
+            let amps = if on { figure.at(corner, Role::Demand).get() } else { 0.0 };
+            let knee = c
+                .knee
+                .as_ref()
+                .map_or_else(|| 0.8 * c.recommended.as_ref().map_or(4.5, |r| r.low.get()), |k| k.typical.get());
+            let own = self.branch(t.plus, t.minus, Law::ConstantCurrent { amps, knee });
+            let regulator = c.regulator.as_ref().map(|r| {
+                let out = self.at(NodeKind::BoardOutput(i));
+                self.branch(
+                    t.plus,
+                    out.plus,
+                    Law::Regulator {
+                        common: t.minus,
+                        volts: r.voltage.at(corner, Role::Source).get(),
+                        ohms: 0.0,
+                        dropout: r.dropout.at(corner, Role::Resistance).get(),
+                        limit: f64::INFINITY,
+                    },
+                )
+            });
+            self.layout.controllers.push((t, own, regulator));
+            let inlets = Inlets { usb: self.usb(i, c, t), unregulated: self.unregulated(i, c, t) };
+            self.layout.inlets.push(inlets);
+        }
+        for (i, s) in self.plan.shifters.iter().enumerate() {
+            let t = self.terminals();
+            self.feed(&s.name.text, Run::Shifter(i), &s.feed, None, t);
+            let amps = s.current.at(corner, Role::Demand).get();
+            let branch = self.branch(t.plus, t.minus, Law::ConstantCurrent { amps, knee: 1.5 });
+            self.layout.shifters.push((t, branch));
+        }
+    }
+
+    /// A board's terminal that is a run of the plan.
+    fn terminal(&self, board: usize, is: impl Fn(&str) -> bool) -> Option<(usize, Terminals)> {
+        let mut runs = self.plan.terminals_of(board);
+        let run = runs.find(|r| is(&self.plan.branches[*r].name.text))?;
+        Some((run, self.at(NodeKind::Branch(run))))
+    }
+
+    fn usb(&mut self, i: usize, c: &Controller, main: Terminals) -> Option<UsbInlet> {
+        let known = self.terminal(i, |name| c.is_usb(name));
+        let plugged = self.state.demands.plugged[i];
+        let (at, port, live) = match known {
+            Some((_, at)) => (at, None, true),
+            None if c.usb.when == UsbUse::Never && !self.ever_plugged(i) => return None,
+            None => {
+                let (at, port) = self.computer(c, plugged);
+                (at, Some(port), plugged)
+            }
+        };
+        self.branch(at.minus, main.minus, fixed(0.0));
+        let corner = self.state.corner;
+        let join = match c.inputs {
+            Inputs::DiodeJoined => Law::Diode {
+                vf: c.usb.diode_vf.at(corner, Role::Resistance).get(),
+                ohms: c.usb.diode_ohms.at(corner, Role::Resistance).get(),
+                reverse: f64::INFINITY,
+                in_feed: true,
+            },
+            Inputs::Selects if self.fed_otherwise(i) => Law::OPEN,
+            Inputs::Selects | Inputs::Joined => fixed(0.0),
+        };
+        let join = self.branch(at.plus, main.plus, if live { join } else { Law::OPEN });
+        Some(UsbInlet { at, join, port })
+    }
+
+    /// A scenario of the maker plugs it in.
+    fn ever_plugged(&self, board: usize) -> bool {
+        let name = &self.plan.controllers[board].name.text;
+        self.plan.scenarios.iter().any(|s| s.plugged.iter().any(|p| p.text == *name))
+    }
+
+    /// A computer's port and its lead. Its volts stand against the rail's, so that the corner *low* has the largest
+    /// current out of it and *high* the largest into it.
+    fn computer(&mut self, c: &Controller, plugged: bool) -> (Terminals, usize) {
+        let (at, host) = (self.terminals(), self.terminals());
+        let volts = usb_volts();
+        let emf = match self.state.corner {
+            Corner::Typical => volts.typical,
+            Corner::Low => volts.high,
+            Corner::High | Corner::Hot => volts.low,
+        };
+        // Ports limit at 1.1 times their rating and more (typical).
+        let law = Law::Source {
+            emf: emf.get(),
+            ohms: 0.0,
+            limit: 1.1 * c.usb.limit.low.get(),
+            sinks: c.inputs == Inputs::Joined,
+        };
+        let port = self.branch(host.minus, host.plus, if plugged { law } else { Law::OPEN });
+        let half = usb_lead().typical.get() / 2.0;
+        self.branch(host.plus, at.plus, fixed(half));
+        self.branch(host.minus, at.minus, fixed(half));
+        if plugged {
+            self.net.supplies.push(port);
+        }
+        self.net.source_minus.push(host.minus);
+        (at, port)
+    }
+
+    fn unregulated(&mut self, i: usize, c: &Controller, main: Terminals) -> Option<(Terminals, usize)> {
+        let own = c.unregulated.as_ref()?;
+        let (_, at) = self.terminal(i, |name| c.is_unregulated(name))?;
+        self.branch(at.minus, main.minus, fixed(0.0));
+        let corner = self.state.corner;
+        let law = Law::Regulator {
+            common: main.minus,
+            volts: own.makes.at(corner, Role::Source).get(),
+            ohms: 0.0,
+            dropout: own.dropout.at(corner, Role::Resistance).get(),
+            limit: f64::INFINITY,
+        };
+        Some((at, self.branch(at.plus, main.plus, law)))
+    }
+
+    /// Whether a board that selects its input has another than USB.
+    fn fed_otherwise(&self, board: usize) -> bool {
+        let c = &self.plan.controllers[board];
+        let main = c.feed.as_ref().map(|f| f.from.id);
+        let unregulated = self.terminal(board, |name| c.is_unregulated(name)).map(|(run, _)| run);
+        let unregulated = unregulated.and_then(|run| self.plan.node_id(NodeKind::Branch(run)));
+        [main, unregulated].into_iter().flatten().any(|id| self.reaches_supply(id))
+    }
+
+    /// Whether a node hangs on a supply that is on, over runs that are closed.
+    fn reaches_supply(&self, id: NodeId) -> bool {
+        match self.plan.nodes[id.0].kind {
+            NodeKind::Supply(i) => self.state.demands.supplies_on[i],
+            NodeKind::Branch(i) if self.state.demands.runs[i].0.plus => false,
+            _ => self.plan.feeders(id).into_iter().any(|up| self.reaches_supply(up)),
+        }
+    }
+}

@@ -1,0 +1,200 @@
+//! The scenarios of a plan: the built-in ones, then the maker's.
+
+use super::state::{Case, Demands, Member};
+use crate::plan::{Demand, GroupKind, Load, LoadState, NodeKind, Open, Plan, Setting, SupplyKind, UsbUse, UserScenario};
+use crate::quantity::{Figure, Fraction, Origin};
+
+/// All scenarios of a plan: the built-in ones, then the maker's; *surge* once for what surges together; at the end
+/// those in which a board is plugged into a computer.
+pub(crate) fn cases(plan: &Plan) -> Vec<Case> {
+    let case = |name: &str, demands, continuous, bursts| Case {
+        name: name.into(),
+        surging: None,
+        demands,
+        continuous,
+        bursts,
+        programming: false,
+    };
+    let mut cases = vec![
+        case("idle", Demands::all(plan, 0.0, |_| LoadState::Idle), true, false),
+        case("typical", Demands::running(plan, 0.3, LoadState::Typical), true, false),
+        case("worst", Demands::running(plan, 1.0, LoadState::Peak), true, true),
+        case("start", Demands::start(plan), false, true),
+    ];
+    for (name, members) in units(plan) {
+        let demands = Demands::surge(plan, &members);
+        cases.push(Case { surging: Some(name), ..case("surge", demands, false, true) });
+    }
+    cases.extend(plan.scenarios.iter().map(|s| case(&s.name.text, Demands::user(plan, s), true, !s.from_typical)));
+    for (i, board) in plan.controllers.iter().enumerate().filter(|(_, c)| c.usb.when == UsbUse::Sometimes) {
+        let mut demands = Demands::running(plan, 1.0, LoadState::Peak);
+        demands.plugged[i] = true;
+        let programming = |name: &str, demands| Case {
+            surging: Some(board.name.text.clone()),
+            programming: true,
+            ..case(name, demands, true, true)
+        };
+        cases.push(programming("programming", demands.clone()));
+        for (on, supply) in demands.supplies_on.iter_mut().zip(&plan.supplies) {
+            *on = supply.kind == SupplyKind::Usb;
+        }
+        cases.push(programming("programming-alone", demands));
+    }
+    cases
+}
+
+fn share(value: f64) -> Figure<Fraction> {
+    Figure::exact(Fraction::new(value), Origin::Default("the scenario's light"))
+}
+
+/// What surges at the same time: groups that start together, then every other load that surges.
+fn units(plan: &Plan) -> Vec<(String, Vec<usize>)> {
+    let surges = |i: &usize| plan.loads[*i].demand.has_surge();
+    let mut units: Vec<(String, Vec<usize>)> = Vec::new();
+    for group in plan.groups.iter().filter(|g| g.how == GroupKind::Together) {
+        let members: Vec<usize> = group.members.iter().map(|(_, i)| *i).filter(surges).collect();
+        if !members.is_empty() {
+            units.push((group.name.text.clone(), members));
+        }
+    }
+    for i in (0..plan.loads.len()).filter(surges) {
+        if !units.iter().any(|(_, members)| members.contains(&i)) {
+            units.push((plan.loads[i].name.text.clone(), vec![i]));
+        }
+    }
+    units
+}
+
+/// What a load takes in a state at its rated volts, else at those of its rail: to tell which of several is the largest.
+fn nominal_watts(plan: &Plan, load: &Load, state: LoadState) -> f64 {
+    let rail = || match plan.nodes[plan.root(load.feed.from.id).0].kind {
+        NodeKind::Supply(i) => plan.supplies[i].voltage.typical.get(),
+        NodeKind::Converter(i) => plan.converters[i].output.typical.get(),
+        _ => 5.0,
+    };
+    let volts = load.voltage.as_ref().map_or_else(rail, |v| v.typical.get());
+    let each = match &load.demand {
+        Demand::Current(s) => s.of(state).map_or(0.0, |f| f.high.get() * volts),
+        Demand::Power(s) => s.of(state).map_or(0.0, |f| f.high.get()),
+        Demand::Resistance(s) => s.of(state).map_or(0.0, |f| volts * volts / f.low.get().max(1e-9)),
+    };
+    each * load.count as f64
+}
+
+impl Demands {
+    fn all(plan: &Plan, light: f64, state: impl Fn(&Load) -> LoadState) -> Self {
+        Self {
+            light: vec![share(light); plan.strips.len()],
+            loads: plan.loads.iter().map(|l| vec![Member::State(state(l)); l.count]).collect(),
+            controllers_on: vec![true; plan.controllers.len()],
+            supplies_on: vec![true; plan.supplies.len()],
+            runs: plan.branches.iter().map(|b| (b.open, b.switch().map_or(0, |s| s.position))).collect(),
+            plugged: plan.controllers.iter().map(|c| c.usb.when == UsbUse::Always).collect(),
+        }
+    }
+
+    /// Everything in a state; of a group that excludes itself only the largest.
+    fn running(plan: &Plan, light: f64, state: LoadState) -> Self {
+        let mut demands = Self::all(plan, light, |_| state);
+        demands.exclude(plan, |i| nominal_watts(plan, &plan.loads[i], state));
+        demands
+    }
+
+    /// What surges does, unless it rests off.
+    fn start(plan: &Plan) -> Self {
+        let state = |l: &Load| {
+            if l.rests_off {
+                LoadState::Off
+            } else if l.demand.has_surge() {
+                LoadState::Surge
+            } else {
+                LoadState::Peak
+            }
+        };
+        let mut demands = Self::all(plan, 1.0, state);
+        demands.exclude(plan, |i| nominal_watts(plan, &plan.loads[i], state(&plan.loads[i])));
+        demands
+    }
+
+    /// All at their peak, `members` surging and what they exclude off.
+    fn surge(plan: &Plan, members: &[usize]) -> Self {
+        let mut demands = Self::all(plan, 1.0, |_| LoadState::Peak);
+        for m in members {
+            demands.loads[*m].fill(Member::State(LoadState::Surge));
+        }
+        demands.exclude(plan, |i| {
+            let surging = if members.contains(&i) { f64::MAX } else { 0.0 };
+            surging.max(nominal_watts(plan, &plan.loads[i], LoadState::Peak))
+        });
+        demands
+    }
+
+    /// Of every group that excludes itself only the member of the largest size stays on.
+    fn exclude(&mut self, plan: &Plan, size: impl Fn(usize) -> f64) {
+        for group in plan.groups.iter().filter(|g| g.how == GroupKind::Exclusive) {
+            let members = group.members.iter().map(|(_, i)| *i);
+            let largest = members.clone().reduce(|a, b| if size(b) > size(a) { b } else { a });
+            for m in members.filter(|m| Some(*m) != largest) {
+                self.loads[m].fill(Member::State(LoadState::Off));
+            }
+        }
+    }
+
+    fn user(plan: &Plan, scenario: &UserScenario) -> Self {
+        let mut demands = if scenario.from_typical {
+            Self::running(plan, 0.3, LoadState::Typical)
+        } else {
+            Self::running(plan, 1.0, LoadState::Peak)
+        };
+        for (name, setting) in &scenario.set {
+            demands.apply(plan, &name.text, setting);
+        }
+        for name in &scenario.off {
+            if let Some(i) = plan.controllers.iter().position(|c| c.name.text == name.text) {
+                demands.controllers_on[i] = false;
+            }
+            if let Some(i) = plan.supplies.iter().position(|s| s.name.text == name.text) {
+                demands.supplies_on[i] = false;
+            }
+            demands.apply(plan, &name.text, &Setting::Light(share(0.0)));
+            demands.apply(plan, &name.text, &Setting::State(LoadState::Off));
+            demands.apply(plan, &name.text, &Setting::Closed(false));
+        }
+        for name in &scenario.plugged {
+            if let Some(i) = plan.controllers.iter().position(|c| c.name.text == name.text) {
+                demands.plugged[i] = true;
+            }
+        }
+        demands
+    }
+
+    fn apply(&mut self, plan: &Plan, name: &str, setting: &Setting) {
+        for (i, strip) in plan.strips.iter().enumerate() {
+            if let (true, Setting::Light(light)) = (strip.name.text == name, setting) {
+                self.light[i] = light.clone();
+            }
+        }
+        for (i, run) in plan.branches.iter().enumerate().filter(|(_, b)| b.name.text == name) {
+            let Some(switch) = run.switch() else { continue };
+            match setting {
+                Setting::Closed(closed) => self.runs[i].0 = if *closed { Open::NOT } else { switch.breaks },
+                Setting::Position(at) => {
+                    self.runs[i].1 = switch.throws.iter().position(|(n, _)| *n == at.text).unwrap_or(switch.position);
+                }
+                _ => {}
+            }
+        }
+        let member = match setting {
+            Setting::State(state) => Member::State(*state),
+            Setting::Current(amps) => Member::Current(amps.clone()),
+            _ => return,
+        };
+        for (i, load) in plan.loads.iter().enumerate() {
+            for m in 0..load.count {
+                if load.name.text == name || load.member(m) == name {
+                    self.loads[i][m] = member.clone();
+                }
+            }
+        }
+    }
+}

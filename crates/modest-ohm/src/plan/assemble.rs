@@ -1,0 +1,154 @@
+//! The plan put together from its tables.
+
+use super::controller::read_controller;
+use super::converter::read_converter;
+use super::group::read_group;
+use super::link::{bridge, read_capacitor, read_link, read_stack};
+use super::load::read_load;
+use super::power::{Name, read_ground};
+use super::read::{Assembly, KINDS};
+use super::run::{Branch, ReadDiode, RunKind, read_branch, read_busbar, read_diode, read_switch};
+use super::scenario::{Policy, read_policy, read_scenario};
+use super::signals::read_shifter;
+use super::strip::{default_ambient, read_strip};
+use super::supply::read_supply;
+use super::{Clamp, Controller, Ground, Link, Plan};
+use crate::quantity::Celsius;
+use crate::text::{Layer, Need, Problem, Reader, Source, Span};
+
+impl Assembly<'_> {
+    pub(super) fn assemble(&self, source: Source) -> Plan {
+        let whole = Span { start: 0, end: 0 };
+        let mut top =
+            Reader::new(vec![Layer { table: self.root, class: None }], "the plan".into(), whole, self.problems);
+        self.check_format(&mut top);
+        let title = top.text("title");
+        let ambient = top.figure::<Celsius>("ambient", Need::Any).unwrap_or_else(default_ambient);
+        let policy = top.child("policy").map_or_else(Policy::default, |mut inner| {
+            let policy = read_policy(&mut inner);
+            inner.finish();
+            policy
+        });
+        let parts = self.names("part");
+        let mut plan = Plan {
+            source,
+            title,
+            ambient,
+            policy,
+            supplies: self.items("supply", read_supply),
+            branches: self.items("branch", read_branch),
+            converters: self.items("converter", read_converter),
+            controllers: self.items("controller", read_controller),
+            shifters: self.items("shifter", read_shifter),
+            strips: self.items("strip", read_strip),
+            loads: self.items("load", read_load),
+            grounds: self.items("ground", read_ground),
+            links: self.items("link", read_link),
+            clamps: Vec::new(),
+            capacitors: self.items("capacitor", read_capacitor),
+            groups: self.items("group", read_group),
+            shortages: Vec::new(),
+            scenarios: self.items("scenario", read_scenario),
+            accepts: self.accepts(),
+            unused_parts: Vec::new(),
+            nodes: Vec::new(),
+        };
+        plan.branches.extend(self.items("switch", read_switch));
+        self.diodes(&mut plan);
+        self.busbars(&mut plan);
+        self.stacks(&mut plan);
+        board_runs(&mut plan);
+        let used = self.used_parts.borrow().clone();
+        plan.unused_parts = parts.into_iter().filter(|(n, _, _)| !used.contains(&n.text)).map(|(n, _, _)| n).collect();
+        for part in &plan.unused_parts {
+            self.check_unused_part(part);
+        }
+        for kind in KINDS {
+            let _ = top.has(kind);
+        }
+        self.unknown_kinds();
+        if plan.supplies.is_empty() && self.root.get("supply").is_none() {
+            self.note(Problem::new(
+                None,
+                "the plan has no supply",
+                "write `[supply.wall]` with `kind`, `voltage` and `current`",
+            ));
+        }
+        plan
+    }
+
+    fn diodes(&self, plan: &mut Plan) {
+        for diode in self.items("diode", read_diode) {
+            match diode {
+                ReadDiode::Series(run) => plan.branches.push(*run),
+                ReadDiode::Clamp(clamp) => plan.clamps.push(*clamp),
+            }
+        }
+    }
+
+    fn busbars(&self, plan: &mut Plan) {
+        for bar in self.items("busbar", read_busbar) {
+            if let ([left, right], true) = (bar.halves.as_slice(), bar.joined) {
+                plan.links.push(bridge(&bar.name, [&left.name, &right.name]));
+            }
+            plan.branches.extend(bar.halves);
+        }
+    }
+
+    fn stacks(&self, plan: &mut Plan) {
+        for stack in self.items("stack", read_stack) {
+            for board in [&stack.upper, &stack.host] {
+                if !board.text.is_empty() && !plan.controllers.iter().any(|c| c.name.text == board.text) {
+                    self.note(Problem::new(
+                        board.span.unwrap_or(stack.name.span),
+                        format!("there is no controller `{}`", board.text),
+                        "a stack names two boards: `[stack.crane-on-keeper]` with `board = \"crane\"`, `on = \"keeper\"`",
+                    ));
+                }
+            }
+            let (links, ground): (Vec<Link>, Option<Ground>) = stack.joins();
+            plan.links.extend(links);
+            plan.grounds.extend(ground);
+        }
+    }
+}
+
+/// The further terminals and ports of boards become runs of the plan.
+fn board_runs(plan: &mut Plan) {
+    let mut runs: Vec<Branch> = Vec::new();
+    for (i, board) in plan.controllers.iter_mut().enumerate() {
+        for mut run in std::mem::take(&mut board.runs) {
+            match &mut run.kind {
+                RunKind::Terminal { controller } => *controller = i,
+                RunKind::Port(port) => port.controller = i,
+                _ => {}
+            }
+            runs.push(run);
+        }
+    }
+    plan.branches.extend(runs);
+}
+
+/// Reads an item of a kind only for its mistakes.
+pub(super) fn read_and_drop(kind: &str, reader: &mut Reader<'_>, name: Name) {
+    match kind {
+        "supply" => drop(read_supply(reader, name)),
+        "branch" => drop(read_branch(reader, name)),
+        "converter" => drop(read_converter(reader, name)),
+        "controller" => drop::<Controller>(read_controller(reader, name)),
+        "shifter" => drop(read_shifter(reader, name)),
+        "strip" => drop(read_strip(reader, name)),
+        "ground" => drop(read_ground(reader, name)),
+        "link" => drop(read_link(reader, name)),
+        "switch" => drop(read_switch(reader, name)),
+        "diode" => {
+            if let ReadDiode::Clamp(clamp) = read_diode(reader, name) {
+                drop::<Box<Clamp>>(clamp);
+            }
+        }
+        "busbar" => drop(read_busbar(reader, name)),
+        "capacitor" => drop(read_capacitor(reader, name)),
+        "load" => drop(read_load(reader, name)),
+        _ => {}
+    }
+}

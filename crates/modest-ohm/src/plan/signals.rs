@@ -1,0 +1,69 @@
+//! Level shifters (`shifter`), thresholds and pins.
+
+use super::feed::{Feed, read_feed};
+use super::power::Name;
+use crate::quantity::{Amps, Figure, Fraction, Origin, Volts};
+use crate::text::{Named, Need, Reader};
+
+/// A logic threshold: fixed volts, or a share of the receiver's VDD.
+#[derive(Clone, Debug)]
+pub(crate) enum Threshold {
+    Volts(Figure<Volts>),
+    OfVdd(Figure<Fraction>),
+}
+
+impl Threshold {
+    /// The threshold at a VDD.
+    pub fn at(&self, vdd: f64) -> f64 {
+        match self {
+            Threshold::Volts(v) => v.typical.get(),
+            Threshold::OfVdd(f) => f.typical.get() * vdd,
+        }
+    }
+}
+
+/// Reads a threshold: `"2.0 V"` or `"70 %"` (of VDD).
+pub(crate) fn read_threshold(reader: &mut Reader<'_>, key: &'static str) -> Option<Threshold> {
+    let is_share = matches!(reader.node(key).map(|n| &n.value), Some(crate::text::Value::Text(t, _)) if t.trim_end().ends_with('%'));
+    if is_share {
+        reader.figure(key, Need::Positive).map(Threshold::OfVdd)
+    } else {
+        reader.figure(key, Need::NotNegative).map(Threshold::Volts)
+    }
+}
+
+/// `[shifter.x]`: a buffer that lifts levels.
+#[derive(Clone, Debug)]
+pub(crate) struct Shifter {
+    pub name: Name,
+    pub feed: Feed,
+    pub current: Figure<Amps>,
+    pub recommended: Option<Figure<Volts>>,
+    pub absolute: Option<Figure<Volts>>,
+    pub vih: Option<Threshold>,
+    pub vil: Option<Threshold>,
+}
+
+pub(crate) fn read_shifter(reader: &mut Reader<'_>, name: Name) -> Shifter {
+    let feed = read_feed(reader);
+    let current =
+        reader.figure_or::<Amps>("current", Need::NotNegative, Amps::new(0.001), "1 mA, typical of one buffer in use");
+    let recommended = reader.figure::<Volts>("recommended", Need::Positive);
+    let absolute = reader.figure::<Volts>("absolute", Need::Positive);
+    let vih = read_threshold(reader, "vih");
+    let vil = read_threshold(reader, "vil");
+    Shifter { name, feed, current, recommended, absolute, vih, vil }
+}
+
+/// One end of a signal as the plan names it: `"keeper.io27"`.
+#[derive(Clone, Debug)]
+pub(crate) struct PinRef {
+    pub name: Named,
+    pub controller: usize,
+    pub pin: String,
+}
+
+/// A default origin for levels of CMOS outputs.
+pub(crate) fn cmos_default() -> Origin {
+    Origin::Default("a CMOS output into a CMOS input: VDD − 0.1 V and 0.1 V (typical)")
+}
