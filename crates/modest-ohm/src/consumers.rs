@@ -1,10 +1,11 @@
 //! What consumes, and the volts it wants.
 
-use crate::network::{Layout, Member, Terminals};
-use crate::plan::{LoadState, Name, NodeId, Plan};
+use crate::network::{Case, Layout, Member, Terminals};
+use crate::plan::{LoadState, Name, NodeId, NodeKind, Plan};
 use crate::quantity::{Figure, Origin, Volts};
 use crate::finding::Severity;
 use crate::review::{Outcome, Snapshot};
+use crate::solve::Solution;
 
 /// A consumer and the volts it wants.
 pub(crate) struct Consumer<'a> {
@@ -14,6 +15,8 @@ pub(crate) struct Consumer<'a> {
     pub at: Where,
     /// What feeds it over conductors only.
     pub root: NodeId,
+    /// The node it hangs on.
+    pub hangs_on: NodeId,
     pub absolute: Option<Figure<Volts>>,
     /// Below it the consumer does not work.
     pub minimum: Option<Figure<Volts>>,
@@ -53,6 +56,7 @@ pub(crate) fn consumers<'a>(plan: &'a Plan, layout: &Layout) -> Vec<Consumer<'a>
             what: "load",
             at: Where::Load(i),
             root: plan.root(load.feed.from.id),
+            hangs_on: load.feed.from.id,
             absolute: load.absolute_maximum(),
             minimum,
             recommended,
@@ -66,6 +70,7 @@ pub(crate) fn consumers<'a>(plan: &'a Plan, layout: &Layout) -> Vec<Consumer<'a>
             what: "board",
             at: Where::Board(i),
             root: plan.root_of_board(i),
+            hangs_on: plan.node_id(NodeKind::BoardInput(i)).unwrap_or(NodeId(0)),
             absolute: c.absolute.clone(),
             minimum: c.brown_out.clone(),
             recommended: c.recommended.clone(),
@@ -80,6 +85,7 @@ pub(crate) fn consumers<'a>(plan: &'a Plan, layout: &Layout) -> Vec<Consumer<'a>
             what: "shifter",
             at: Where::Terminals(*t),
             root: plan.root(s.feed.from.id),
+            hangs_on: s.feed.from.id,
             absolute: s.absolute.clone(),
             minimum,
             recommended: s.recommended.clone(),
@@ -99,6 +105,7 @@ pub(crate) fn consumers<'a>(plan: &'a Plan, layout: &Layout) -> Vec<Consumer<'a>
             what: "strip",
             at: Where::Strip(i),
             root: plan.root(first.feed.from.id),
+            hangs_on: first.feed.from.id,
             absolute,
             minimum: None,
             recommended: pixel.sheet.clone(),
@@ -111,10 +118,7 @@ pub(crate) fn consumers<'a>(plan: &'a Plan, layout: &Layout) -> Vec<Consumer<'a>
 impl Consumer<'_> {
     /// The highest volts at it, if it is alive.
     pub fn highest(&self, layout: &Layout, s: &Snapshot) -> Option<f64> {
-        let volts = |t: &Terminals| {
-            let alive = s.solution.alive[t.plus] && s.solution.alive[t.minus];
-            alive.then(|| s.solution.across(t.plus, t.minus))
-        };
+        let volts = |t: &Terminals| across(&s.solution, *t);
         match self.at {
             Where::Terminals(t) => volts(&t),
             Where::Board(i) => volts(&layout.controllers[i].0),
@@ -123,21 +127,29 @@ impl Consumer<'_> {
         }
     }
 
-    /// The lowest volts at it; `None` where low volts are not judged.
+    /// The lowest volts at it in a scenario, limits in force; `None` where low volts are not judged.
     pub fn lowest(&self, layout: &Layout, o: &Outcome, s: &Snapshot) -> Option<f64> {
+        self.lowest_in(layout, &o.case, &s.solution)
+    }
+
+    /// As [`lowest`](Self::lowest), for a solution.
+    pub fn lowest_in(&self, layout: &Layout, case: &Case, s: &Solution) -> Option<f64> {
         match self.at {
             Where::Strip(_) => None,
-            Where::Board(_) if !o.case.continuous => None,
+            Where::Board(_) if !case.continuous => None,
             Where::Load(i) => layout.loads[i]
                 .iter()
-                .zip(&o.case.demands.loads[i])
-                .filter(|((t, _), member)| {
-                    let excused = matches!(member, Member::State(LoadState::Surge | LoadState::Off));
-                    s.solution.alive[t.plus] && s.solution.alive[t.minus] && !excused
-                })
-                .map(|((t, _), _)| s.solution.across(t.plus, t.minus))
+                .zip(&case.demands.loads[i])
+                .filter(|(_, member)| !matches!(member, Member::State(LoadState::Surge | LoadState::Off)))
+                .filter_map(|((t, _), _)| across(s, *t))
                 .reduce(f64::min),
-            Where::Terminals(_) | Where::Board(_) => self.highest(layout, s),
+            Where::Board(i) => across(s, layout.controllers[i].0),
+            Where::Terminals(t) => across(s, t),
         }
     }
+}
+
+/// Volts between terminals that are alive.
+fn across(s: &Solution, t: Terminals) -> Option<f64> {
+    (s.alive[t.plus] && s.alive[t.minus]).then(|| s.across(t.plus, t.minus))
 }

@@ -11,10 +11,12 @@
 mod checks;
 mod consumers;
 mod finding;
+mod heat;
 mod network;
 mod parts;
 mod plan;
 mod quantity;
+mod rail;
 mod ratings;
 mod review;
 mod signal;
@@ -38,7 +40,7 @@ pub use quantity::{
     parse_quantity,
 };
 pub use review::{
-    ConductorRow, ConverterRow, FeedRow, InjectionFlow, LinkRow, LoadRow, NodeRow, ProfilePoint, Review, Row, Select,
+    ConductorRow, ConverterRow, FeedRow, InjectionFlow, LinkRow, LoadRow, NodeRow, ProfilePoint, Review, Row, RuntimeRow, Select,
     StripRow, TotalRow,
 };
 pub use text::{Place, PlanErrors, Problem, Source, Span};

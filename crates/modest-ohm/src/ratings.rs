@@ -1,7 +1,7 @@
 //! What a node carries and what it may carry; which cable a conductor is.
 
 use crate::network::{Layout, Run};
-use crate::plan::{Cable, NodeKind, Plan, RunKind};
+use crate::plan::{Cable, ConverterKind, NodeKind, Plan, RunKind};
 use crate::quantity::Amps;
 use crate::review::Snapshot;
 
@@ -46,6 +46,15 @@ pub(crate) fn node_current(layout: &Layout, kind: NodeKind, s: &Snapshot) -> f64
         NodeKind::BoardOutput(i) => layout.controllers[i].2.map_or(0.0, |b| s.solution.current[b]),
         NodeKind::StripStart(_) | NodeKind::StripEnd(_) => 0.0,
     }
+}
+
+/// What a converter takes in, A.
+pub(crate) fn input_current(plan: &Plan, layout: &Layout, converter: usize, s: &Snapshot) -> f64 {
+    let (_, intake, output) = layout.converters[converter];
+    // What a linear regulator gives comes straight from its input.
+    let through =
+        if plan.converters[converter].kind == ConverterKind::Linear { s.solution.current[output] } else { 0.0 };
+    s.solution.current[intake] + through
 }
 
 /// What a node may carry for ever: a rating; for a run the smallest of fuse × load factor and derated ampacity; for a

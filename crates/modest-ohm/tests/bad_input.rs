@@ -356,7 +356,7 @@ fn scenarios_and_acceptances() {
     line(&scene("set = { arch = «25» }"), &["a plain number, not a setting"]);
     line(&scene("set = { arch = «\"125 %\"» }"), &["full light is 100 %"]);
     line(&scene("set = { arch = «\"dim\"» }"), &["cannot be set so|a share of full light"]);
-    line(&scene("set = { arch = \"«3 dim»\" }"), &["no unit"]);
+    line(&scene("set = { arch = \"3 «dim»\" }"), &["no unit of current"]);
     line(&scene("set = { «arch» = \"idle\" }"), &["cannot be set so|a share of full light"]);
     line(&scene("set = { «fan» = \"25 %\" }"), &["cannot be set so|a state or a current"]);
     line(&scene("set = { «\"fan.3\"» = \"idle\" }"), &["names no `fan.3`|fan.1"]);

@@ -7,7 +7,8 @@
 use std::path::{Path, PathBuf};
 
 use modest_ohm::{
-    Amps, Celsius, Finding, Fraction, Plan, Quantity, Review, Severity, Volts, Watts, parse_figure, registry,
+    Amps, Celsius, Farads, Finding, Fraction, Ohms, Plan, Quantity, Review, Seconds, Severity, Volts, Watts,
+    parse_figure, registry,
 };
 
 /// Severities that no plan can bring about: an iteration that does not settle is a mistake of ours, reported if it ever
@@ -106,6 +107,9 @@ fn evidence(finding: &Finding, line: &str, name: &str) {
         "W" => number::<Watts>(value),
         "%" => number::<Fraction>(value),
         "°C" => number::<Celsius>(value),
+        "F" => number::<Farads>(value),
+        "s" => number::<Seconds>(value),
+        "Ω" => number::<Ohms>(value),
         unit => panic!("{name}: unit {unit}"),
     };
     assert!((got.value - want).abs() <= share * want.abs(), "{name}: {what} is {}, reckoned {want}", got.value);

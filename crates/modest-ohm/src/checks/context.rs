@@ -5,7 +5,7 @@ use std::cell::{Cell, OnceCell};
 use crate::network::Layout;
 use crate::plan::Plan;
 use crate::quantity::Corner;
-use crate::review::{Cause, Outcome, Snapshot, cap_causes};
+use crate::review::{Cause, Lift, Outcome, RuntimeRow, Snapshot, cap_causes, lasting, runtimes, solve_all};
 
 /// The plan and its solved scenarios.
 pub(crate) struct Context<'a> {
@@ -16,6 +16,7 @@ pub(crate) struct Context<'a> {
     /// Those in which a board is plugged into a computer for a while.
     pub programming: &'a [Outcome],
     causes: OnceCell<Vec<Cause>>,
+    runtimes: OnceCell<Vec<RuntimeRow>>,
     trials: Cell<usize>,
 }
 
@@ -35,7 +36,7 @@ impl<'a> Context<'a> {
         // They stand at the end.
         let first = outcomes.iter().position(|o| o.case.programming).unwrap_or(outcomes.len());
         let (outcomes, programming) = outcomes.split_at(first);
-        Self { plan, layout, outcomes, programming, causes: OnceCell::new(), trials: Cell::new(trial_solves(plan)) }
+        Self { plan, layout, outcomes, programming, causes: OnceCell::new(), runtimes: OnceCell::new(), trials: Cell::new(trial_solves(plan)) }
     }
 
     /// Takes `count` solves of variants out of what one review may try; false when they are used up. A plan of many
@@ -44,6 +45,16 @@ impl<'a> Context<'a> {
         let left = self.trials.get().checked_sub(count);
         self.trials.set(left.unwrap_or(0));
         left.is_some()
+    }
+
+    /// A variant of the plan, solved; `None` once one review has tried enough of them.
+    pub fn trial(&self, variant: &Plan) -> Option<(Layout, Vec<Outcome>)> {
+        self.may_try(self.outcomes.len() + self.programming.len()).then(|| solve_all(variant, Lift::None))
+    }
+
+    /// How long batteries last.
+    pub fn runtimes(&self) -> &[RuntimeRow] {
+        self.runtimes.get_or_init(|| lasting(self.outcomes).flat_map(|case| runtimes(self.plan, case)).collect())
     }
 
     /// Groups of uncapped strips that exceed their path.

@@ -3,8 +3,11 @@
 //! A check is one entry in its family's folder: a code, a title, its severities, its long text and a function that
 //! looks at the solved plan and tells the sink what it found.
 
+mod battery;
+mod boards;
 mod context;
 mod plan;
+mod rails;
 mod sink;
 mod strip;
 mod supply;
@@ -46,7 +49,9 @@ impl std::fmt::Debug for Check {
 /// ```
 #[must_use]
 pub fn registry() -> Vec<&'static Check> {
-    [supply::CHECKS, wire::CHECKS, strip::CHECKS, plan::CHECKS].into_iter().flatten().collect()
+    let families =
+        [supply::CHECKS, rails::CHECKS, boards::CHECKS, battery::CHECKS, wire::CHECKS, strip::CHECKS, plan::CHECKS];
+    families.into_iter().flatten().collect()
 }
 
 /// Runs every check on a solved plan.

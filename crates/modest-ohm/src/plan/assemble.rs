@@ -3,6 +3,7 @@
 use super::controller::read_controller;
 use super::converter::read_converter;
 use super::group::read_group;
+use super::housing::read_housing;
 use super::link::{bridge, read_capacitor, read_link, read_stack};
 use super::load::read_load;
 use super::power::{Name, read_ground};
@@ -47,6 +48,7 @@ impl Assembly<'_> {
             clamps: Vec::new(),
             capacitors: self.items("capacitor", read_capacitor),
             groups: self.items("group", read_group),
+            housings: self.items("box", read_housing),
             shortages: Vec::new(),
             scenarios: self.items("scenario", read_scenario),
             accepts: self.accepts(),
@@ -148,6 +150,7 @@ pub(super) fn read_and_drop(kind: &str, reader: &mut Reader<'_>, name: Name) {
         }
         "busbar" => drop(read_busbar(reader, name)),
         "capacitor" => drop(read_capacitor(reader, name)),
+        "box" => drop(read_housing(reader, name)),
         "load" => drop(read_load(reader, name)),
         _ => {}
     }

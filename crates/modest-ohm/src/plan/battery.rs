@@ -4,7 +4,7 @@ use super::power::{Name, read_share};
 use super::supply::{Supply, SupplyKind, bare, finish};
 use crate::quantity::{AmpHours, Amps, Figure, Fraction, Ohms, Origin, Seconds, Volts};
 use crate::tables::{Cell, CellCurrent, CellFigures};
-use crate::text::{Need, Problem, Reader};
+use crate::text::{Named, Need, Problem, Reader};
 
 /// What a battery is made of.
 #[derive(Clone, Debug)]
@@ -21,8 +21,9 @@ pub(crate) struct Battery {
     pub until: Figure<Fraction>,
     /// What switches it off before it is ruined.
     pub cut_off: Option<Figure<Volts>>,
-    /// The time it should last.
+    /// The time it should last, and the scenario in which it should.
     pub runtime: Option<Figure<Seconds>>,
+    pub runtime_in: Option<Named>,
 }
 
 impl Battery {
@@ -70,6 +71,7 @@ pub(super) fn read_battery(reader: &mut Reader<'_>, name: Name) -> Supply {
     let on_charger = reader.flag("charger", false);
     let cut_off = reader.figure::<Volts>("cut-off", Need::Positive);
     let runtime = reader.figure::<Seconds>("runtime", Need::Positive);
+    let runtime_in = reader.text("runtime-in");
     let stated_v = reader.figure::<Volts>("voltage", Need::Positive);
     let stated_r = reader.figure::<Ohms>("resistance", Need::NotNegative);
     let stated_a = reader.figure::<Amps>("current", Need::Positive);
@@ -86,7 +88,7 @@ pub(super) fn read_battery(reader: &mut Reader<'_>, name: Name) -> Supply {
             ));
         }
     }
-    let battery = Battery { cell, series, parallel, holder, capacity, until, cut_off, runtime };
+    let battery = Battery { cell, series, parallel, holder, capacity, until, cut_off, runtime, runtime_in };
     let figures = cell.map(Cell::figures);
     let voltage = stated_v.or_else(|| volts(&battery, &figures?, on_charger)).unwrap_or_else(Figure::stand_in);
     let resistance = stated_r.or_else(|| ohms(&battery, &figures?)).unwrap_or_else(|| {

@@ -2,7 +2,7 @@
 
 use super::feed::NodeRef;
 use super::power::{Ground, Name, read_across, read_between};
-use crate::quantity::{Amps, Farads, Figure, Ohms, Origin};
+use crate::quantity::{Farads, Figure, Ohms, Origin};
 use crate::text::{Named, Need, Reader};
 
 /// `[link.x]`: a jumper, solder bridge, trace or bus bar between the + of two nodes.
@@ -138,8 +138,6 @@ pub(crate) struct Capacitor {
     pub across: NodeRef,
     pub capacitance: Figure<Farads>,
     pub esr: Figure<Ohms>,
-    /// What the contact that connects it may make.
-    pub making: Option<Figure<Amps>>,
 }
 
 pub(crate) fn read_capacitor(reader: &mut Reader<'_>, name: Name) -> Capacitor {
@@ -152,6 +150,5 @@ pub(crate) fn read_capacitor(reader: &mut Reader<'_>, name: Name) -> Capacitor {
         origin: Origin::Default("an electrolytic capacitor has 20 mΩ .. 100 mΩ (typical)"),
         bare: false,
     });
-    let making = reader.figure::<Amps>("making-current", Need::Positive);
-    Capacitor { name, across, capacitance, esr, making }
+    Capacitor { name, across, capacitance, esr }
 }

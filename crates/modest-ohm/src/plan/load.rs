@@ -21,6 +21,8 @@ pub(crate) struct Load {
     /// True where it keeps its power by itself, so that a drop inside its range is no loss.
     pub regulated: bool,
     pub rests_off: bool,
+    /// Volts its selector stands at.
+    pub selected: Option<Figure<Volts>>,
 }
 
 /// What a load draws, by state; all states in the same kind of figure.
@@ -116,7 +118,8 @@ pub(crate) fn read_load(reader: &mut Reader<'_>, name: Name) -> Load {
     let watts = matches!(demand, Demand::Power(_));
     let regulated = reader.flag("regulated", watts);
     let rests_off = reader.choice("rest", &[("off", true), ("on", false)]).unwrap_or(false);
-    Load { name, feed, count, demand, voltage, recommended, minimum, absolute, knee, regulated, rests_off }
+    let selected = reader.figure::<Volts>("selected", Need::Positive);
+    Load { name, feed, count, demand, voltage, recommended, minimum, absolute, knee, regulated, rests_off, selected }
 }
 
 fn read_demand(reader: &mut Reader<'_>) -> Demand {

@@ -8,6 +8,8 @@ mod controller;
 mod converter;
 mod feed;
 mod group;
+mod housing;
+mod joined;
 mod limits;
 mod link;
 mod load;
@@ -29,17 +31,19 @@ pub use builder::{
 };
 pub(crate) use cable::{Cable, Conductor, Fuse, cable_of_size};
 pub(crate) use controller::{Controller, Inputs, UsbUse};
-pub(crate) use converter::{Converter, ConverterKind};
+pub(crate) use converter::{Converter, ConverterKind, Heat};
 pub(crate) use feed::{Feed, NodeId};
 pub(crate) use group::{Group, GroupKind};
+pub(crate) use housing::{Held, Housing};
+pub(crate) use joined::Pair;
 pub(crate) use link::{Capacitor, Link, LinkKind};
 pub(crate) use load::{Demand, Load};
-pub(crate) use negotiated::Offer;
+pub(crate) use negotiated::{Negotiation, Offer, UNMARKED_A};
 pub(crate) use node::{NodeKind, PlanNode};
 pub(crate) use ports::Shortage;
 pub(crate) use power::{Ground, Name};
 pub(crate) use read::is_part_note;
-pub(crate) use run::{Branch, Clamp, Diode, Open, RunKind};
+pub(crate) use run::{Branch, Clamp, Diode, Open, Port, RunKind};
 pub(crate) use scenario::{Accept, LoadState, Policy, Setting, UserScenario};
 pub(crate) use signals::{Shifter, Threshold, cmos_default};
 pub(crate) use strip::{Injection, Strip};
@@ -91,6 +95,7 @@ pub struct Plan {
     pub(crate) clamps: Vec<Clamp>,
     pub(crate) capacitors: Vec<Capacitor>,
     pub(crate) groups: Vec<Group>,
+    pub(crate) housings: Vec<Housing>,
     /// What found no free port.
     pub(crate) shortages: Vec<Shortage>,
     pub(crate) scenarios: Vec<UserScenario>,

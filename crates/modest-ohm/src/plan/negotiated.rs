@@ -37,7 +37,7 @@ pub(crate) enum Offer {
 const SAME_V: f64 = 0.05;
 
 /// A lead without an electronic mark carries 3 A (Type-C § 4.9).
-const UNMARKED_A: f64 = 3.0;
+pub(crate) const UNMARKED_A: f64 = 3.0;
 
 /// The fixed profiles of a source of some power (Power Delivery 3.1, table 10-2).
 pub(crate) fn profiles_of_power(watts: f64) -> Vec<Profile> {

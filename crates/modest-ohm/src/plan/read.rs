@@ -13,8 +13,7 @@ use crate::parts::{Catalogue, PART_NOTES};
 use crate::text::{Layer, Node, PlanErrors, Problem, Reader, Source, Span, Table, Value, nearest, parse_tree};
 
 /// Kinds that later versions will read; named, so that the message can say so.
-const LATER_KINDS: [&str; 18] = [
-    "box",
+const LATER_KINDS: [&str; 17] = [
     "joint",
     "pair",
     "input",
@@ -38,7 +37,7 @@ const LATER_KINDS: [&str; 18] = [
 const MOST_ITEMS: usize = 10_000;
 
 /// The kinds of this version.
-pub(crate) const KINDS: [&str; 18] = [
+pub(crate) const KINDS: [&str; 19] = [
     "supply",
     "branch",
     "converter",
@@ -54,6 +53,7 @@ pub(crate) const KINDS: [&str; 18] = [
     "stack",
     "capacitor",
     "group",
+    "box",
     "scenario",
     "part",
     "accept",

@@ -6,7 +6,7 @@ use std::collections::HashMap;
 use super::feed::{Feed, NodeId, NodeRef};
 use super::ports::Ports;
 use super::strip::node_refs;
-use super::{Name, NodeKind, Plan, RunKind, Setting, UsbUse};
+use super::{Held, Name, NodeKind, Plan, RunKind, Setting, UsbUse};
 use crate::text::{Named, Problem, nearest};
 
 /// Fills in every reference; notes those that name nothing.
@@ -30,6 +30,7 @@ pub(super) fn resolve(plan: &mut Plan, problems: &RefCell<Vec<Problem>>) {
     plan.shortages = shortages;
     resolve_data(plan, &names, &note);
     resolve_groups(plan, &names, &note);
+    resolve_boxes(plan, &names, &note);
     check_scenarios(plan, &names, &note);
     boards_without_feed(plan, &note);
     if all_found && circles(plan, &note) {
@@ -82,6 +83,31 @@ fn resolve_groups(plan: &mut Plan, names: &Names, note: &impl Fn(Problem)) {
             match names.thing(name, "load") {
                 Ok(i) => *index = i,
                 Err(p) => note(p),
+            }
+        }
+    }
+}
+
+fn resolve_boxes(plan: &mut Plan, names: &Names, note: &impl Fn(Problem)) {
+    for (name, held) in plan.housings.iter_mut().flat_map(|h| &mut h.holds) {
+        let thing = names.things.iter().find(|(n, _, _)| *n == name.text);
+        match thing {
+            Some((_, "converter", i)) => *held = Held::Converter(*i),
+            Some((_, "controller", i)) => *held = Held::Controller(*i),
+            Some((_, "strip", i)) => *held = Held::Strip(*i),
+            Some((_, "load", i)) => *held = Held::Load(*i),
+            Some((_, kind, _)) => note(Problem::new(
+                name.span,
+                format!("`{}` is a {kind}, whose heat is not reckoned", name.text),
+                "list converters, controllers, strips and loads",
+            )),
+            None => {
+                let all = names.things.iter().map(|(n, _, _)| n.as_str());
+                let help = match nearest(&name.text, all) {
+                    Some(near) => format!("did you mean `{near}`?"),
+                    None => "list converters, controllers, strips and loads of this plan".into(),
+                };
+                note(Problem::new(name.span, format!("there is no `{}`", name.text), help));
             }
         }
     }
@@ -240,6 +266,17 @@ fn check_scenarios(plan: &Plan, names: &Names, note: &impl Fn(Problem)) {
     let mut can_be_off = settable.clone();
     can_be_off.extend(of_kinds(&["controller", "supply"]));
     let boards = of_kinds(&["controller"]);
+    let lasting: Vec<String> = BUILT_IN[..3]
+        .iter()
+        .map(|s| (*s).to_owned())
+        .chain(plan.scenarios.iter().map(|s| s.name.text.clone()))
+        .collect();
+    for wish in plan.supplies.iter().filter_map(|s| s.battery.as_ref()?.runtime_in.as_ref()) {
+        if !lasting.contains(&wish.text) {
+            let help = format!("scenarios that last: {}", some_of(&lasting));
+            note(Problem::new(wish.span, format!("there is no lasting scenario `{}`", wish.text), help));
+        }
+    }
     for scenario in &plan.scenarios {
         if BUILT_IN.contains(&scenario.name.text.as_str()) {
             note(Problem::new(

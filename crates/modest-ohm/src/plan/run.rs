@@ -50,6 +50,8 @@ pub(crate) enum RunKind {
 #[derive(Clone, Debug)]
 pub(crate) struct Switch {
     pub rating: Option<Figure<Amps>>,
+    /// What its contacts may close on.
+    pub making: Option<Figure<Amps>>,
     pub resistance: Figure<Ohms>,
     /// The conductors it breaks.
     pub breaks: Open,
@@ -151,6 +153,7 @@ pub(crate) fn read_switch(reader: &mut Reader<'_>, name: Name) -> Branch {
     let fuse = read_fuse(reader);
     let closed = reader.flag("closed", true);
     let rating = reader.figure::<Amps>("current", Need::Positive);
+    let making = reader.figure::<Amps>("making-current", Need::Positive);
     let resistance = reader.figure_or::<Ohms>(
         "resistance",
         Need::NotNegative,
@@ -164,7 +167,7 @@ pub(crate) fn read_switch(reader: &mut Reader<'_>, name: Name) -> Branch {
     ];
     let breaks = reader.choice("breaks", &BREAKS).unwrap_or(BREAKS[0].1);
     let open = if closed { Open::NOT } else { breaks };
-    let kind = RunKind::Switch(Switch { rating, resistance, breaks, throws, position: at });
+    let kind = RunKind::Switch(Switch { rating, making, resistance, breaks, throws, position: at });
     Branch { name, feed, fuse, open, kind }
 }
 

@@ -64,6 +64,8 @@ pub(crate) struct Data {
     pub through: Option<(Named, usize)>,
     /// The strip whose data output feeds this one.
     pub after: Option<(Named, usize)>,
+    /// Series resistor in front of the input.
+    pub series: Option<Figure<Ohms>>,
     pub voh: Option<Figure<Volts>>,
     pub vol: Option<Figure<Volts>>,
     /// Thresholds of this strip's input, where they differ from its class's.
@@ -214,8 +216,8 @@ fn read_data(reader: &mut Reader<'_>) -> Option<Data> {
     let pin = inner.text("pin").map(|name| PinRef { name, controller: usize::MAX, pin: String::new() });
     let through = inner.text("through").map(|n| (n, usize::MAX));
     let after = inner.text("after").map(|n| (n, usize::MAX));
-    // Kept for the bench lists: neither changes a solved number yet, both are checked as text.
-    let _ = inner.figure::<Ohms>("series", Need::NotNegative);
+    let series = inner.figure::<Ohms>("series", Need::NotNegative);
+    // Kept for the bench lists: it changes no solved number yet and is checked as text.
     let _ = read_cable(&mut inner, "cable", true);
     let voh = inner.figure::<Volts>("voh", Need::NotNegative);
     let vol = inner.figure::<Volts>("vol", Need::NotNegative);
@@ -232,7 +234,7 @@ fn read_data(reader: &mut Reader<'_>) -> Option<Data> {
         ));
         return None;
     }
-    Some(Data { span, pin, through, after, voh, vol, vih, vil })
+    Some(Data { span, pin, through, after, series, voh, vol, vih, vil })
 }
 
 fn read_injections(

@@ -20,6 +20,8 @@ pub(crate) struct Supply {
     /// True where it switches off and tries again beyond its limit.
     pub hiccups: bool,
     pub sinks: bool,
+    /// True where its plug fits one way only.
+    pub keyed: bool,
     pub headroom: Option<Figure<Fraction>>,
     pub battery: Option<Battery>,
     pub negotiation: Option<Negotiation>,
@@ -184,6 +186,7 @@ pub(super) fn bare(
         limit: None,
         hiccups: false,
         sinks: false,
+        keyed: false,
         headroom: None,
         battery: None,
         negotiation: None,
@@ -194,7 +197,11 @@ pub(super) fn bare(
 pub(super) fn finish(reader: &mut Reader<'_>, supply: Supply) -> Supply {
     let sinks = reader.flag("sinks", false);
     let headroom = read_share(reader, "headroom");
-    Supply { sinks, headroom, ..supply }
+    let keyed = match supply.kind {
+        SupplyKind::Battery | SupplyKind::Vehicle { .. } => reader.flag("keyed", false),
+        _ => true,
+    };
+    Supply { sinks, headroom, keyed, ..supply }
 }
 
 /// What a source can do beyond its limit. All are solved as constant current at the limit.

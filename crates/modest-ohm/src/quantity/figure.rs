@@ -103,6 +103,11 @@ impl<Q: Quantity> Figure<Q> {
         Self { low: value, typical: value, high: value, origin, bare: false }
     }
 
+    /// The smallest value in the base unit.
+    pub(crate) fn low_si(&self) -> f64 {
+        self.low.si()
+    }
+
     /// A figure in place of one that could not be read; never part of a plan that is handed out.
     pub(crate) fn stand_in() -> Self {
         Self::exact(Q::from_si(1.0), Origin::Computed)

@@ -4,8 +4,8 @@ use super::cap::share_of;
 use super::outcome::{Lift, solve_all};
 use crate::checks::{self, Context};
 use crate::finding::{Finding, Severity};
-use crate::plan::Plan;
-use crate::quantity::{Figure, Origin};
+use crate::plan::{Plan, RunKind};
+use crate::quantity::{Figure, Ohms, Origin};
 
 /// Gathers findings with one cause under one head.
 pub(crate) fn gather(context: &Context<'_>, findings: &mut Vec<Finding>) {
@@ -24,7 +24,16 @@ pub(crate) fn gather(context: &Context<'_>, findings: &mut Vec<Finding>) {
         let Some(left) = remaining(context, &capped, Lift::None) else { continue };
         let cure = findings.iter().find(|f| is_cause(f)).and_then(|f| f.cures.first().cloned());
         let gone = take(findings, |f| is_cause(f) || !left.contains(&(f.code, f.subject.clone())));
-        put_head(findings, gone, cure);
+        put_head(findings, gone, cure, |_| false);
+    }
+    for (code, subject, variant) in variants(context.plan, findings) {
+        if !context.may_try(solves) {
+            break;
+        }
+        let is_cause = |f: &Finding| f.code == code && f.subject == subject;
+        let Some(left) = remaining(context, &variant, Lift::None) else { continue };
+        let gone = take(findings, |f| is_cause(f) || !left.contains(&(f.code, f.subject.clone())));
+        put_head(findings, gone, None, is_cause);
     }
     // What only follows from a source that cannot give more, source by source.
     let overloaded: Vec<String> = findings
@@ -47,8 +56,81 @@ pub(crate) fn gather(context: &Context<'_>, findings: &mut Vec<Finding>) {
         let is_cause = |f: &Finding| f.code == "supply-overloaded" && f.subject == subject;
         let gone = take(findings, |f| is_cause(f) || !left.contains(&(f.code, f.subject.clone())));
         let cure = gone.iter().find(|f| is_cause(f)).and_then(|f| f.cures.first().cloned());
-        put_head(findings, gone, cure);
+        put_head(findings, gone, cure, |_| false);
     }
+}
+
+/// Plans without one mistake each, for findings from which others follow: code, subject, and the plan without it.
+fn variants(plan: &Plan, findings: &[Finding]) -> Vec<(&'static str, String, Plan)> {
+    let mut variants = Vec::new();
+    for f in findings {
+        let mut variant = plan.clone();
+        let subject = &f.subject;
+        let changed = match f.code {
+            "rails-joined" => open_link(&mut variant, subject),
+            // Which link feeds it back stands in the message; all are tried at once.
+            "back-fed" => {
+                let closed = variant.links.iter().any(|l| l.closed);
+                variant.links.iter_mut().for_each(|l| l.closed = false);
+                closed
+            }
+            "series-diode-reversed" => turn_diode(&mut variant, subject),
+            "bus-half-unfed" => {
+                let half = variant.branches.iter_mut().find(|b| b.name.text == *subject);
+                half.map(|b| b.open = crate::plan::Open::NOT).is_some()
+            }
+            "clamp-conducts" => {
+                let before = variant.clamps.len();
+                variant.clamps.retain(|c| c.name.text != *subject);
+                variant.clamps.len() < before
+            }
+            "profile-not-offered" if f.severity == Severity::Fault => grant(&mut variant, subject),
+            "battery-sag" => stiffen(&mut variant, subject),
+            _ => false,
+        };
+        if changed {
+            variants.push((f.code, subject.clone(), variant));
+        }
+    }
+    variants
+}
+
+fn open_link(plan: &mut Plan, name: &str) -> bool {
+    plan.links.iter_mut().find(|l| l.name.text == name).map(|l| l.closed = false).is_some()
+}
+
+fn turn_diode(plan: &mut Plan, name: &str) -> bool {
+    let run = plan.branches.iter_mut().find(|b| b.name.text == name);
+    let diode = run.and_then(|b| match &mut b.kind {
+        RunKind::Diode(d) => Some(d),
+        _ => None,
+    });
+    diode.map(|d| d.reversed = false).is_some()
+}
+
+/// A negotiated source that gives what is asked of it.
+fn grant(plan: &mut Plan, name: &str) -> bool {
+    let supply = plan.supplies.iter_mut().find(|s| s.name.text == name);
+    let Some((supply, selected)) = supply.and_then(|s| {
+        let selected = s.negotiation.as_ref()?.selected.clone();
+        Some((s, selected))
+    }) else {
+        return false;
+    };
+    supply.voltage = selected;
+    true
+}
+
+/// A battery that is always full and has no resistance.
+fn stiffen(plan: &mut Plan, name: &str) -> bool {
+    let Some(supply) = plan.supplies.iter_mut().find(|s| s.name.text == name) else { return false };
+    supply.voltage = Figure::exact(supply.voltage.high, Origin::Computed);
+    supply.resistance = Figure::exact(Ohms::new(0.0), Origin::Computed);
+    if let Some(battery) = &mut supply.battery {
+        // Of a stiff battery no discharge is reckoned.
+        battery.cell = None;
+    }
+    true
 }
 
 /// Codes and subjects of what is still found in a variant of the plan; `None` where the variant leaves undecided what
@@ -69,14 +151,14 @@ fn take(findings: &mut Vec<Finding>, wanted: impl Fn(&Finding) -> bool) -> Vec<F
     taken
 }
 
-/// The head is the most severe of the group; findings that were undecided stay apart.
-fn put_head(findings: &mut Vec<Finding>, group: Vec<Finding>, cure: Option<String>) {
+/// The head is the most severe of the group, what `leads` before its equals; findings that were undecided stay apart.
+fn put_head(findings: &mut Vec<Finding>, group: Vec<Finding>, cure: Option<String>, leads: impl Fn(&Finding) -> bool) {
     let (undecided, mut group): (Vec<_>, Vec<_>) = group.into_iter().partition(|f| f.severity == Severity::Unknown);
     findings.extend(undecided);
     if group.is_empty() {
         return;
     }
-    let worst = (0..group.len()).max_by_key(|i| (group[*i].severity, usize::MAX - i)).unwrap_or(0);
+    let worst = (0..group.len()).max_by_key(|i| (group[*i].severity, leads(&group[*i]), usize::MAX - i)).unwrap_or(0);
     let mut head = group.remove(worst);
     if let Some(cure) = cure {
         head.cures.retain(|c| *c != cure);

@@ -1,6 +1,7 @@
 //! The review: every scenario solved in every corner, every check run, one finding per cause.
 
 mod cap;
+mod discharge;
 mod feed;
 mod heads;
 mod outcome;
@@ -9,6 +10,8 @@ mod select;
 mod shapes;
 
 pub(crate) use cap::{Cause, cap_causes, share_of};
+pub use discharge::RuntimeRow;
+pub(crate) use discharge::{lasting, runtimes};
 pub(crate) use feed::feed_row;
 pub(crate) use outcome::{Lift, Outcome, Snapshot, solve_all};
 pub use select::{Row, Select};
@@ -94,6 +97,12 @@ impl Review {
     #[must_use]
     pub fn accepted(&self) -> usize {
         self.findings.iter().filter(|f| f.accepted.is_some()).count()
+    }
+
+    /// How long batteries last, per scenario that lasts.
+    #[must_use]
+    pub fn runtimes(&self) -> Vec<RuntimeRow> {
+        lasting(&self.outcomes).flat_map(|case| runtimes(&self.plan, case)).collect()
     }
 
     /// Names of the solved scenarios, built-in ones first.

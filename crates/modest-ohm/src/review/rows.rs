@@ -7,7 +7,7 @@ use super::shapes::{
     ConductorRow, ConverterRow, InjectionFlow, LinkRow, LoadRow, NodeRow, ProfilePoint, StripRow, TotalRow,
 };
 use crate::network::{Boards, Network, State, Terminals, build};
-use crate::plan::{ConverterKind, NodeKind};
+use crate::plan::NodeKind;
 use crate::quantity::{Amps, Corner, Fraction, Metres, Volts, Watts};
 use crate::ratings;
 use crate::signal;
@@ -112,16 +112,14 @@ impl Review {
     pub fn converters(&self, select: &Select) -> Vec<Row<ConverterRow>> {
         let mut rows = Vec::new();
         for (i, c) in self.plan.converters.iter().enumerate() {
-            let (input, intake, output) = self.layout.converters[i];
+            let (input, _, output) = self.layout.converters[i];
             let Some(out) = self.plan.node_id(NodeKind::Converter(i)).map(|id| self.layout.nodes[id.0]) else { continue };
             rows.extend(self.pick(
                 select,
                 |o| {
                     let s = o.actual.as_ref().ok().filter(|s| s.solution.alive[input.plus])?;
                     let out_a = Amps::new(s.solution.current[output]);
-                    // What a linear regulator gives comes straight from its input.
-                    let through = if c.kind == ConverterKind::Linear { out_a } else { Amps::new(0.0) };
-                    let (v, a) = (volts(s, input), Amps::new(s.solution.current[intake]) + through);
+                    let (v, a) = (volts(s, input), Amps::new(ratings::input_current(&self.plan, &self.layout, i, s)));
                     let out_v = volts(s, out);
                     Some(ConverterRow {
                         name: c.name.text.clone(),

@@ -116,7 +116,7 @@ impl Run<'_> {
         let mut work = 0.0;
         for (i, b) in self.living() {
             match &b.law {
-                Law::Source { .. } if self.at.modes[i] == Mode::Limit => work += LIMIT_SIEMENS * step(i).powi(2),
+                Law::Source { .. } if self.at.modes[i] != Mode::Volts => work += LIMIT_SIEMENS * step(i).powi(2),
                 Law::Diode { .. } if self.at.modes[i] == Mode::Blocked => work += LIMIT_SIEMENS * step(i).powi(2),
                 Law::Diode { ohms, .. } if *ohms > 0.0 => work += step(i).powi(2) / ohms,
                 Law::Conductor { ohms, .. } => work += step(i).powi(2) / ohms,

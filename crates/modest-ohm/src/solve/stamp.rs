@@ -110,8 +110,10 @@ impl Run<'_> {
                     system.add_rhs(me, limit + (emf - ohms * limit) * LIMIT_SIEMENS);
                 }
                 Mode::Blocked | Mode::Dropout => {
-                    drop(system, 0.0);
+                    // i + (V − emf)·g = 0: what nothing else feeds stands at its volts.
+                    drop(system, -LIMIT_SIEMENS);
                     system.add(me, me, 1.0);
+                    system.add_rhs(me, emf * LIMIT_SIEMENS);
                 }
             },
             Law::Regulator { common, volts, ohms, dropout, limit } => {

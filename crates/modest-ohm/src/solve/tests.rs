@@ -12,7 +12,7 @@ fn balanced(name: &str, s: &Snapshot) {
     let (imbalance, excused) = s.solution.imbalance(&s.net);
     assert!(imbalance <= excused, "{name}: {imbalance} A left over, {excused} A excused");
     let t = s.solution.totals(&s.net);
-    let spent = t.source_internal_w + t.load_w + t.conductor_w + t.converter_loss_w;
+    let spent = t.source_internal_w + t.load_w + t.conductor_w + t.converter_loss_w + t.diode_w;
     let bound = 1e-9 * t.source_w.abs().max(1e-3);
     assert!((spent - t.source_w).abs() <= bound, "{name}: {spent} W of {} W", t.source_w);
     assert!(t.source_w >= 0.0 && t.conductor_w >= -bound && t.converter_loss_w >= -bound, "{name}: {t:?}");

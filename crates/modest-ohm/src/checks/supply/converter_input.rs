@@ -3,6 +3,7 @@
 use crate::checks::context::Context;
 use crate::checks::sink::{Draft, Sink};
 use crate::finding::{Evidence, Severity};
+use crate::plan::ConverterKind;
 use crate::quantity::{Origin, Role, Volts};
 
 pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
@@ -13,6 +14,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
             s.solution.alive[input.plus].then(|| s.solution.across(input.plus, input.minus))
         };
         let maximum = c.input_maximum();
+        let passes_through = c.kind == ConverterKind::Boost && maximum.typical == c.output.typical;
         let highest = context.worst_actual(|_| true, |_, s| volts(s));
         // How far below what it needs, with the need at the same corner's set volts.
         let short = context.worst_actual(
@@ -27,8 +29,16 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
                 subject: name,
                 span: c.name.span,
                 at: Some(&highest),
-                message: format!("converter `{name}` gets {v} at its input and takes {} at most", maximum.typical),
-                cures: vec![format!("take a converter for {v} or more, or a lower supply voltage")],
+                message: if passes_through {
+                    format!("converter `{name}` gets {v} at its input and passes on what is above its {}", maximum.typical)
+                } else {
+                    format!("converter `{name}` gets {v} at its input and takes {} at most", maximum.typical)
+                },
+                cures: vec![if passes_through {
+                    "take one that steps up and down, or a lower supply voltage".into()
+                } else {
+                    format!("take a converter for {v} or more, or a lower supply voltage")
+                }],
                 evidence: vec![
                     Evidence::computed("input", v),
                     Evidence::new("maximum", maximum.typical, &maximum.origin),

@@ -1,9 +1,14 @@
 //! Supplies, rails and boards.
 
+mod box_heat;
+mod bulk;
 mod collapse;
+mod converter_heat;
 mod converter_input;
 mod headroom;
+mod inrush;
 mod overloaded;
+mod surge;
 mod voltage;
 
 use super::Check;
@@ -49,5 +54,45 @@ pub(crate) const CHECKS: &[Check] = &[
         severities: &[Danger, Fault],
         about: include_str!("../../about/converter-input.md"),
         run: converter_input::run,
+    },
+    Check {
+        code: "converter-heat",
+        family: "supply",
+        title: "a converter or on-board regulator gets hotter than its junction stands, or nearly",
+        severities: &[Danger, Caution],
+        about: include_str!("../../about/converter-heat.md"),
+        run: converter_heat::run,
+    },
+    Check {
+        code: "supply-surge",
+        family: "supply",
+        title: "a start or a surge drives a source into its limit, or a board below its brown-out",
+        severities: &[Fault],
+        about: include_str!("../../about/supply-surge.md"),
+        run: surge::run,
+    },
+    Check {
+        code: "inrush",
+        family: "supply",
+        title: "charging capacitors is too much for a contact, or takes longer than a supply waits",
+        severities: &[Caution],
+        about: include_str!("../../about/inrush.md"),
+        run: inrush::run,
+    },
+    Check {
+        code: "bulk-capacitor",
+        family: "supply",
+        title: "a load step on a board's rail wants a capacitor that holds the dip",
+        severities: &[Advice],
+        about: include_str!("../../about/bulk-capacitor.md"),
+        run: bulk::run,
+    },
+    Check {
+        code: "box-heat",
+        family: "supply",
+        title: "a closed box gets warmer inside than what is in it stands",
+        severities: &[Caution],
+        about: include_str!("../../about/box-heat.md"),
+        run: box_heat::run,
     },
 ];

@@ -5,7 +5,7 @@ use crate::checks::sink::{Draft, Sink};
 use crate::finding::{Evidence, Severity};
 use crate::plan::NodeKind;
 use crate::quantity::{Amps, Figure, Fraction, Origin};
-use crate::ratings::{node_current, node_limit};
+use crate::ratings::{input_current, node_current, node_limit};
 use crate::text::Span;
 
 /// A source with what is wanted of it.
@@ -25,7 +25,15 @@ pub(super) fn rated(context: &Context<'_>) -> Vec<Rated> {
     let mut out = Vec::new();
     for (id, node) in plan.nodes.iter().enumerate() {
         let (what, figure, headroom) = match node.kind {
-            NodeKind::Supply(i) => ("supply", plan.supplies[i].current.as_ref(), plan.supplies[i].headroom.clone()),
+            // What a battery gives is another check's matter.
+            NodeKind::Supply(i) if plan.supplies[i].battery.is_some() => continue,
+            NodeKind::Supply(i) => {
+                (plan.supplies[i].kind.word(), plan.supplies[i].current.as_ref(), plan.supplies[i].headroom.clone())
+            }
+            NodeKind::Converter(i) if plan.converters[i].input_current.is_some() => {
+                let c = &plan.converters[i];
+                ("converter input", c.input_current.as_ref(), c.headroom.clone())
+            }
             NodeKind::Converter(i) => {
                 ("converter", plan.converters[i].current.as_ref(), plan.converters[i].headroom.clone())
             }
@@ -39,12 +47,15 @@ pub(super) fn rated(context: &Context<'_>) -> Vec<Rated> {
             name: node.name.clone(),
             span: plan.declared_at(crate::plan::NodeId(id)),
             what,
-            rating: node_limit(plan, kind),
+            rating: if what == "converter input" { figure.map(|f| f.low) } else { node_limit(plan, kind) },
             origin: figure.map_or(Origin::Computed, |f| f.origin.clone()),
             headroom: headroom.unwrap_or_else(|| plan.policy.headroom.clone()),
             wanted: context
                 .alive_at(context.layout.nodes[id].plus)
-                .then(|| context.worst_sustained(|s| node_current(context.layout, kind, s)))
+                .then(|| context.worst_sustained(|s| match kind {
+                    NodeKind::Converter(i) if what == "converter input" => input_current(plan, context.layout, i, s),
+                    kind => node_current(context.layout, kind, s),
+                }))
                 .flatten(),
         });
     }
@@ -83,7 +94,11 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
                 subject: &r.name,
                 span: r.span,
                 at: Some(&wanted),
-                message: format!("{} `{}` is asked for {amps} and delivers {rating} continuously", r.what, r.name),
+                message: if r.what == "converter input" {
+                    format!("converter `{}` takes in {amps}; its label allows {rating}", r.name)
+                } else {
+                    format!("{} `{}` is asked for {amps} and delivers {rating} continuously", r.what, r.name)
+                },
                 cures: vec![larger(&r, needed, amps - rating)],
                 evidence: vec![Evidence::computed("wanted", amps), Evidence::new("rating", rating, &r.origin)],
             });

@@ -1,0 +1,47 @@
+//! battery-overdrawn: wanted continuous current against what the cells give.
+
+use crate::checks::context::Context;
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::plan::NodeKind;
+use crate::quantity::Amps;
+use crate::ratings::node_current;
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    for (i, supply) in context.plan.supplies.iter().enumerate() {
+        let Some(battery) = &supply.battery else { continue };
+        let name = &supply.name.text;
+        let wanted = context.worst_sustained(|s| node_current(context.layout, NodeKind::Supply(i), s));
+        let Some(wanted) = wanted else { continue };
+        let amps = Amps::new(wanted.value);
+        let Some(rating) = &supply.current else {
+            if amps.get() > 1e-6 {
+                sink.unknown(
+                    name,
+                    supply.name.span,
+                    format!("battery `{name}` delivers {amps}; what it may give is not known without its capacity"),
+                    "give `capacity = \"10 Ah\"`, or what it gives continuously: `current = \"5 A\"`",
+                );
+            }
+            continue;
+        };
+        if amps.get() > rating.low.get() * (1.0 + 1e-9) {
+            let more = (amps.get() / rating.low.get() * battery.parallel as f64).ceil();
+            sink.find(Draft {
+                severity: Severity::Danger,
+                subject: name,
+                span: supply.name.span,
+                at: Some(&wanted),
+                message: format!("battery `{name}` is asked for {amps} and gives {} continuously", rating.low),
+                cures: vec![if battery.cell.is_some() {
+                    format!("put {more} in parallel where there is {} now, or draw less", battery.parallel)
+                } else {
+                    format!("take one that gives {amps} or more, or draw less")
+                }],
+                evidence: vec![Evidence::computed("wanted", amps), Evidence::new("rating", rating.low, &rating.origin)],
+            });
+        } else if context.all_sustained() {
+            sink.pass(name, format!("{amps} of {}", rating.low));
+        }
+    }
+}

@@ -1,0 +1,75 @@
+//! battery-runtime: how long a battery lasts, against the wish where there is one.
+
+use crate::checks::context::{Context, Worst};
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::plan::NodeKind;
+use crate::quantity::{Corner, Seconds};
+use crate::ratings::node_current;
+
+/// The scenario in which a wish holds unless it names another.
+const USUAL: &str = "typical";
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    let rows = context.runtimes();
+    for (i, supply) in context.plan.supplies.iter().enumerate() {
+        let Some(battery) = &supply.battery else { continue };
+        let name = &supply.name.text;
+        let scenario = battery.runtime_in.as_ref().map_or(USUAL, |s| s.text.as_str());
+        let Some(row) = rows.iter().find(|r| r.battery == *name && r.scenario == scenario) else {
+            let drawn = context.worst_sustained(|s| node_current(context.layout, NodeKind::Supply(i), s));
+            if drawn.is_some_and(|w| w.value > 1e-6) && battery.charge_ah(0.1).is_none() {
+                sink.unknown(
+                    name,
+                    supply.name.span,
+                    format!("how long battery `{name}` lasts is not known without its capacity"),
+                    "give `capacity = \"10 Ah\"` and the `cell`",
+                );
+            }
+            continue;
+        };
+        let at = Worst { value: row.lasts.get(), scenario: row.scenario.clone(), corner: Corner::Typical };
+        let stops = row.first_to_stop.as_ref().map_or_else(|| "it is empty then".to_owned(), |s| format!("`{s}` stops first"));
+        let lasts = words(row.lasts);
+        let evidence = |wish: Option<&crate::quantity::Figure<Seconds>>| {
+            let mut evidence = vec![Evidence::computed("lasts", row.lasts), Evidence::computed("left", row.left)];
+            evidence.extend(wish.map(|w| Evidence::new("wish", w.typical, &w.origin)));
+            evidence
+        };
+        match &battery.runtime {
+            Some(wish) if row.lasts.get() < wish.typical.get() * (1.0 - 1e-9) => sink.find(Draft {
+                severity: Severity::Fault,
+                subject: name,
+                span: supply.name.span,
+                at: Some(&at),
+                message: format!("battery `{name}` lasts {lasts} in *{scenario}* and should last {}; {stops}", words(wish.typical)),
+                cures: vec![format!("take {:.2} times the charge, or draw less", wish.typical.get() / row.lasts.get().max(1.0))],
+                evidence: evidence(Some(wish)),
+            }),
+            Some(wish) => sink.pass(name, format!("{lasts} in {scenario}, {} wanted", words(wish.typical))),
+            None => sink.find(Draft {
+                severity: Severity::Advice,
+                subject: name,
+                span: supply.name.span,
+                at: Some(&at),
+                message: format!("battery `{name}` lasts {lasts} in *{scenario}*; {stops}"),
+                cures: vec!["say how long it should last, to have it checked: `runtime = \"6 h\"`".into()],
+                evidence: evidence(None),
+            }),
+        }
+    }
+}
+
+/// Hours and minutes as people say them.
+pub(crate) fn words(time: Seconds) -> String {
+    let minutes = time.get() / 60.0;
+    if minutes < 1.0 {
+        time.to_string()
+    } else if minutes < 120.0 {
+        format!("{minutes:.0} min")
+    } else if minutes < 100.0 * 60.0 {
+        format!("{:.1} h", minutes / 60.0)
+    } else {
+        format!("{:.0} h", minutes / 60.0)
+    }
+}

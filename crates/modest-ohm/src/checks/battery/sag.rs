@@ -1,0 +1,49 @@
+//! battery-sag: a consumer stops while the battery should still work.
+
+use crate::checks::context::Context;
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::quantity::{Corner, Fraction};
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    let rows = context.runtimes();
+    for supply in &context.plan.supplies {
+        let Some(battery) = &supply.battery else { continue };
+        let name = &supply.name.text;
+        let own = rows.iter().filter(|r| r.battery == *name && r.first_to_stop.is_some());
+        // The scenario in which it stops with the most charge left.
+        let early = own.reduce(|a, b| if b.left.get() > a.left.get() { b } else { a });
+        let until = battery.until.typical;
+        let Some(early) = early.filter(|r| r.left.get() > until.get() + 1e-6) else {
+            if rows.iter().any(|r| r.battery == *name) && context.all_actual() {
+                sink.pass(name, format!("everything works down to {until} of its charge"));
+            }
+            continue;
+        };
+        let stops = early.first_to_stop.as_deref().unwrap_or_default();
+        let at = crate::checks::context::Worst {
+            value: early.left.get(),
+            scenario: early.scenario.clone(),
+            corner: Corner::Typical,
+        };
+        let left = Fraction::new(early.left.get());
+        let message = if early.lasts.get() == 0.0 {
+            format!("`{stops}` does not work even from the full battery `{name}`")
+        } else {
+            format!("`{stops}` stops with {left} of the charge of `{name}` left; it should work down to {until}")
+        };
+        sink.find(Draft {
+            severity: Severity::Fault,
+            subject: name,
+            span: supply.name.span,
+            at: Some(&at),
+            message,
+            cures: vec![
+                "take more cells in series or parallel, thicker leads, a consumer that works from less, or a converter \
+                 between; or accept less: `until`"
+                    .into(),
+            ],
+            evidence: vec![Evidence::computed("left", left), Evidence::new("until", until, &battery.until.origin)],
+        });
+    }
+}

@@ -1,0 +1,88 @@
+//! profile-not-offered and profile-power: what is asked of a negotiated source against what it lists.
+
+use crate::checks::context::Context;
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::plan::{Negotiation, Offer, UNMARKED_A};
+use crate::quantity::{Amps, Volts};
+
+fn list(n: &Negotiation) -> String {
+    let each: Vec<String> =
+        n.profiles.iter().map(|p| format!("{} {}", Volts::new(p.volts), Amps::new(p.amps))).collect();
+    each.join(", ")
+}
+
+pub(super) fn not_offered(context: &Context<'_>, sink: &mut Sink) {
+    for supply in &context.plan.supplies {
+        let (name, Some(n)) = (&supply.name.text, &supply.negotiation) else { continue };
+        let wanted = n.selected.typical;
+        match n.offer {
+            Offer::Offered(profile) => {
+                sink.pass(name, format!("{wanted} at {} is in its list", Amps::new(profile.amps)));
+            }
+            Offer::NotKnown => sink.unknown(
+                name,
+                supply.name.span,
+                format!("`{name}` is asked for {wanted}, which sources may leave out and often do; its list is not given"),
+                "list what its label says: `profiles = [\"5 V 3 A\", \"9 V 3 A\", \"12 V 3 A\"]`",
+            ),
+            Offer::NotOffered => {
+                let nearest = n
+                    .profiles
+                    .iter()
+                    .min_by(|a, b| {
+                        (a.volts - wanted.get()).abs().total_cmp(&(b.volts - wanted.get()).abs())
+                    })
+                    .map(|p| Volts::new(p.volts));
+                let ask = nearest.map_or_else(String::new, |v| format!("ask for {v}, with a converter behind it, or "));
+                sink.find(Draft {
+                    severity: Severity::Fault,
+                    subject: name,
+                    span: supply.name.span,
+                    at: None,
+                    message: format!("`{name}` is asked for {wanted} and lists {}: 5.00 V arrives", list(n)),
+                    cures: vec![format!("{ask}take a source that lists {wanted}")],
+                    evidence: vec![
+                        Evidence::new("selected", wanted, &n.selected.origin),
+                        Evidence::computed("arrives", Volts::new(5.0)),
+                    ],
+                });
+            }
+        }
+    }
+}
+
+pub(super) fn power(context: &Context<'_>, sink: &mut Sink) {
+    for supply in &context.plan.supplies {
+        let (name, Some(n)) = (&supply.name.text, &supply.negotiation) else { continue };
+        let (Some(asks), Offer::Offered(profile)) = (&n.asks, n.offer) else { continue };
+        let lead = if n.marked_cable { f64::INFINITY } else { UNMARKED_A };
+        let gives = Amps::new(profile.amps.min(lead));
+        if asks.typical.get() <= gives.get() * (1.0 + 1e-9) {
+            sink.pass(name, format!("{} of {gives}", asks.typical));
+            continue;
+        }
+        let by_lead = profile.amps > lead && asks.typical.get() <= profile.amps * (1.0 + 1e-9);
+        let (why, cure) = if by_lead {
+            (
+                format!("its lead gives {gives} without an electronic mark"),
+                "take a lead marked for 5 A and say so: `marked-cable = true`".to_owned(),
+            )
+        } else {
+            let volts = n.selected.typical;
+            (
+                format!("lists {gives} at {volts}"),
+                format!("ask for {gives} or less, for higher volts, or take a source of more power"),
+            )
+        };
+        sink.find(Draft {
+            severity: Severity::Fault,
+            subject: name,
+            span: supply.name.span,
+            at: None,
+            message: format!("`{name}` is asked for {} and {why}", asks.typical),
+            cures: vec![cure],
+            evidence: vec![Evidence::new("asks", asks.typical, &asks.origin), Evidence::computed("gives", gives)],
+        });
+    }
+}

@@ -1,0 +1,55 @@
+//! selector-mismatch: the volts a device's selector stands at, against those of the rail that feeds it.
+
+use crate::checks::context::Context;
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::plan::{Name, NodeId, NodeKind, Plan};
+use crate::quantity::{Figure, Volts};
+
+/// A selector means a rail of nominally these volts: 5 V and 5.1 V are the same, 12 V and 14.4 V are not.
+const SAME_SHARE: f64 = 0.10;
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    let plan = context.plan;
+    let boards = plan.controllers.iter().enumerate().map(|(i, c)| (&c.name, &c.selected, plan.root_of_board(i)));
+    let loads = plan.loads.iter().map(|l| (&l.name, &l.selected, plan.root(l.feed.from.id)));
+    for (name, selected, root) in boards.chain(loads) {
+        let Some(selected) = selected else { continue };
+        judge(plan, sink, name, selected, root);
+    }
+}
+
+fn judge(plan: &Plan, sink: &mut Sink, name: &Name, selected: &Figure<Volts>, root: NodeId) {
+    let Some(rail) = nominal(plan, root) else { return };
+    let ratio = rail.typical.get() / selected.typical.get();
+    if (ratio - 1.0).abs() <= SAME_SHARE * (1.0 + 1e-9) {
+        sink.pass(&name.text, format!("set to {}, fed with {}", selected.typical, rail.typical));
+        return;
+    }
+    sink.find(Draft {
+        severity: Severity::Danger,
+        subject: &name.text,
+        span: name.span,
+        at: None,
+        message: format!(
+            "`{}` is set to {} and fed with {} from `{}`",
+            name.text, selected.typical, rail.typical, plan.nodes[root.0].name
+        ),
+        cures: vec![format!("set its selector to {} before power comes on, or feed it with {}", rail.typical, selected.typical)],
+        evidence: vec![
+            Evidence::new("selected", selected.typical, &selected.origin),
+            Evidence::new("rail", rail.typical, &rail.origin),
+        ],
+    });
+}
+
+/// The volts a source is made for.
+fn nominal(plan: &Plan, root: NodeId) -> Option<Figure<Volts>> {
+    match plan.nodes[root.0].kind {
+        NodeKind::Supply(i) => Some(plan.supplies[i].voltage.clone()),
+        NodeKind::Converter(i) => Some(plan.converters[i].output.clone()),
+        NodeKind::BoardOutput(i) => plan.controllers[i].regulator.as_ref().map(|r| r.voltage.clone()),
+        NodeKind::BoardInput(i) => plan.controllers[i].unregulated.as_ref().map(|u| u.makes.clone()),
+        _ => None,
+    }
+}

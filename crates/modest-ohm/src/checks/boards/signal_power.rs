@@ -1,0 +1,108 @@
+//! powered-through-signal: a sender that is on drives the input of a part that is off.
+
+use crate::checks::context::Context;
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::plan::{NodeId, NodeKind, Plan};
+use crate::quantity::{Amps, Ohms, Origin};
+use crate::review::Outcome;
+use crate::signal::{End, Hop, hops, levels, supplied};
+
+/// An input's protection diode drops this much (typical of CMOS).
+const DIODE_V: f64 = 0.6;
+/// Of a sender whose class does not say: the electrical reference's classes have 33 Ω .. 100 Ω.
+const SENDER_OHMS: f64 = 33.0;
+const CAUTION_A: f64 = 1e-3;
+const FAULT_A: f64 = 5e-3;
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    for hop in hops(context.plan) {
+        judge(context, sink, &hop);
+    }
+}
+
+fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop) {
+    let plan = context.plan;
+    let strip = &plan.strips[hop.strip];
+    let name = &strip.name.text;
+    let vdd = |o: &Outcome, end: End, receiver: bool| {
+        let s = o.actual.as_ref().ok()?;
+        supplied(plan, context.layout, end, receiver, s)
+    };
+    let all = || context.outcomes.iter().chain(context.programming);
+    // A state that the plan itself speaks of: a scenario, or a computer plugged in while the rest is off.
+    let declared = all().find_map(|o| {
+        let sender = vdd(o, hop.from, false).filter(|s| s.vdd > 1.0)?;
+        let off = o.actual.is_ok() && vdd(o, hop.to, true).is_none_or(|r| r.vdd < 0.5);
+        off.then(|| (sender.vdd, format!("in the scenario *{}*", o.case.name)))
+    });
+    let state = declared.or_else(|| {
+        let sender = all().find_map(|o| vdd(o, hop.from, false)).filter(|s| s.vdd > 1.0)?;
+        possible(plan, hop).map(|why| (sender.vdd, why))
+    });
+    let Some((volts, when)) = state else {
+        sink.pass(name, format!("`{}` is on and off with `{}`", hop.names.1, hop.names.0));
+        return;
+    };
+    let voh = levels(plan, hop, volts).0.high.get();
+    let series = strip.data.as_ref().filter(|_| matches!(hop.to, End::Strip(_))).and_then(|d| d.series.as_ref());
+    let ohms = SENDER_OHMS + series.map_or(0.0, |r| r.low.get());
+    let amps = Amps::new(((voh - DIODE_V) / ohms).max(0.0));
+    let is_supply = when.starts_with("while");
+    let severity = if amps.get() > FAULT_A && !is_supply {
+        Severity::Fault
+    } else if amps.get() > CAUTION_A {
+        Severity::Caution
+    } else {
+        sink.pass(name, format!("{amps} into `{}` while it is off", hop.names.1));
+        return;
+    };
+    let enough = Ohms::new(((voh - DIODE_V) / CAUTION_A - SENDER_OHMS).max(0.0));
+    sink.find(Draft {
+        severity,
+        subject: name,
+        span: strip.data.as_ref().map_or(strip.name.span, |d| d.span),
+        at: None,
+        message: format!(
+            "{when} `{}` is on and `{}` is off: {amps} flows into its data input, which stands {}",
+            hop.names.0,
+            hop.names.1,
+            Amps::new(CAUTION_A)
+        ),
+        cures: vec![
+            "switch both together, the sender off first; or put a buffer that lets go when it is off between them".into(),
+            format!("a series resistor of {enough} would do for slow signals only"),
+        ],
+        evidence: vec![
+            Evidence::computed("through", amps),
+            Evidence::new("limit", Amps::new(CAUTION_A), &Origin::Default("1 mA through an input's protection is harmless")),
+        ],
+    });
+}
+
+/// A state the plan allows and does not speak of: a hand switch open, or one of two supplies off.
+fn possible(plan: &Plan, hop: &Hop) -> Option<String> {
+    let (sender, receiver) = (path(plan, hop.from)?, path(plan, hop.to)?);
+    let only_receiver = |id: &&NodeId| !sender.contains(id);
+    for id in receiver.iter().filter(only_receiver) {
+        match plan.nodes[id.0].kind {
+            NodeKind::Branch(i) => {
+                if plan.branches[i].switch().is_some_and(|s| s.breaks.plus) {
+                    return Some(format!("with the switch `{}` open", plan.branches[i].name.text));
+                }
+            }
+            NodeKind::Supply(i) => return Some(format!("while `{}` is off", plan.supplies[i].name.text)),
+            _ => {}
+        }
+    }
+    None
+}
+
+fn path(plan: &Plan, end: End) -> Option<Vec<NodeId>> {
+    let from = match end {
+        End::Pin(c) => plan.node_id(NodeKind::BoardInput(c))?,
+        End::Shifter(s) => plan.shifters[s].feed.from.id,
+        End::Strip(s) => plan.strips[s].injections.first()?.feed.from.id,
+    };
+    Some(plan.path_up(from))
+}

@@ -1,0 +1,64 @@
+//! unregulated-input: solved volts at a board's unregulated input.
+
+use crate::checks::context::Context;
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::quantity::Volts;
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    for (board, inlets) in context.plan.controllers.iter().zip(&context.layout.inlets) {
+        let (Some(own), Some((t, _))) = (&board.unregulated, &inlets.unregulated) else { continue };
+        let name = format!("{}.{}", board.name.text, own.terminal);
+        let across = |s: &crate::review::Snapshot| {
+            (s.solution.alive[t.plus] && s.solution.alive[t.minus]).then(|| s.solution.across(t.plus, t.minus))
+        };
+        let Some(high) = context.worst_actual(|_| true, |_, s| across(s)) else { continue };
+        let low = context.worst_actual(|_| true, |_, s| across(s).map(|v| -v));
+        let (most, least) = (Volts::new(high.value), Volts::new(-low.as_ref().map_or(-high.value, |w| w.value)));
+        let mut report = |severity, at, volts: Volts, limit: Volts, origin, words: String, cure: String| {
+            sink.find(Draft {
+                severity,
+                subject: &name,
+                span: board.name.span,
+                at,
+                message: format!("the unregulated input `{name}` gets {volts}{words}"),
+                cures: vec![cure],
+                evidence: vec![Evidence::computed("volts", volts), Evidence::new("limit", limit, origin)],
+            });
+        };
+        let range = format!("{} .. {}", own.recommended.low, own.recommended.high);
+        if most.get() > own.absolute.typical.get() * (1.0 + 1e-9) {
+            report(
+                Severity::Danger,
+                Some(&high),
+                most,
+                own.absolute.typical,
+                &own.absolute.origin,
+                format!(" and stands {} at most", own.absolute.typical),
+                format!("feed it with {range}, or through a converter"),
+            );
+        } else if most.get() > own.recommended.high.get() * (1.0 + 1e-9) {
+            report(
+                Severity::Caution,
+                Some(&high),
+                most,
+                own.recommended.high,
+                &own.recommended.origin,
+                format!(", above the recommended {range}: its regulator gets warm"),
+                format!("feed it with {} or less, or the board's main terminal from a converter", own.recommended.high),
+            );
+        } else if least.get() < own.recommended.low.get() * (1.0 - 1e-9) {
+            report(
+                Severity::Caution,
+                low.as_ref(),
+                least,
+                own.recommended.low,
+                &own.recommended.origin,
+                format!(", below the recommended {range}: its regulator no longer holds {}", own.makes.typical),
+                format!("feed it with {} or more, or the board's main terminal directly", own.recommended.low),
+            );
+        } else if context.all_actual() {
+            sink.pass(&name, format!("{least} .. {most} of {range}"));
+        }
+    }
+}

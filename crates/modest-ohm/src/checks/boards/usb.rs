@@ -1,0 +1,123 @@
+//! usb-while-fed: a board plugged into a computer, with its other supply on and off.
+
+use crate::checks::context::{Context, Worst};
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::plan::{Controller, NodeKind, UsbUse};
+use crate::quantity::{Amps, Volts};
+use crate::review::{Outcome, Snapshot};
+
+/// Leakage is no current.
+const LEAK_A: f64 = 1e-3;
+/// A rail above this is no longer off.
+const OFF_V: f64 = 0.5;
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    for (i, board) in context.plan.controllers.iter().enumerate() {
+        if board.usb.when == UsbUse::Never {
+            continue;
+        }
+        // A socket that the plan feeds itself is a source like others.
+        let Some(port) = context.layout.inlets[i].usb.as_ref().and_then(|u| u.port) else { continue };
+        let own: Vec<&Outcome> = if board.usb.when == UsbUse::Always {
+            context.outcomes.iter().filter(|o| o.case.continuous).collect()
+        } else {
+            context.programming.iter().filter(|o| o.case.surging.as_deref() == Some(&board.name.text)).collect()
+        };
+        judge(context, sink, board, port, &own);
+    }
+}
+
+/// The largest of a value over some outcomes that have a solution.
+fn largest<'s>(
+    outcomes: &[&'s Outcome],
+    solved: impl Fn(&'s Outcome) -> Option<&'s Snapshot>,
+    value: impl Fn(&Snapshot) -> f64,
+) -> Option<Worst> {
+    let mut worst: Option<Worst> = None;
+    for o in outcomes {
+        let Some(s) = solved(o) else { continue };
+        let value = value(s);
+        if worst.as_ref().is_none_or(|w| value > w.value) {
+            worst = Some(Worst { value, scenario: o.case.name.clone(), corner: o.corner });
+        }
+    }
+    worst
+}
+
+fn judge(context: &Context<'_>, sink: &mut Sink, board: &Controller, port: usize, own: &[&Outcome]) {
+    let name = &board.name.text;
+    let limit = board.usb.limit.low;
+    let mut quiet = own.iter().all(|o| o.sustained.is_ok());
+    let back = largest(own, |o| o.sustained.as_ref().ok(), |s| -s.solution.current[port]);
+    if let Some(at) = back.filter(|w| w.value > LEAK_A) {
+        quiet = false;
+        let amps = Amps::new(at.value);
+        sink.find(Draft {
+            severity: Severity::Danger,
+            subject: name,
+            span: board.name.span,
+            at: Some(&at),
+            message: format!("with a computer plugged into `{name}`, {amps} flows back into its port"),
+            cures: vec![
+                "do not plug in while the other supply is on, cut the + of the USB lead, or put a diode in the board's feed"
+                    .into(),
+            ],
+            evidence: vec![Evidence::computed("back", amps)],
+        });
+    }
+    let out = largest(own, |o| o.sustained.as_ref().ok(), |s| s.solution.current[port]);
+    if let Some(at) = out.filter(|w| w.value > limit.get() * (1.0 + 1e-9)) {
+        quiet = false;
+        let amps = Amps::new(at.value);
+        let alone = at.scenario == "programming-alone";
+        let when = if alone { ", its other supply off," } else { "" };
+        sink.find(Draft {
+            severity: Severity::Fault,
+            subject: name,
+            span: board.name.span,
+            at: Some(&at),
+            message: format!("plugged into a computer{when} `{name}` and what hangs on its rail ask {amps} of a port of {limit}"),
+            cures: vec!["part the rail from the board while it is plugged in (a switch, a diode in the board's feed), or draw less".into()],
+            evidence: vec![Evidence::computed("wanted", amps), Evidence::new("rating", limit, &board.usb.limit.origin)],
+        });
+    } else if let Some((rail, at)) = lifted(context, own) {
+        quiet = false;
+        let volts = Volts::new(at.value);
+        sink.find(Draft {
+            severity: Severity::Caution,
+            subject: name,
+            span: board.name.span,
+            at: Some(&at),
+            message: format!("a computer plugged into `{name}` lifts `{rail}` to {volts} while that is off"),
+            cures: vec![format!("put a diode between `{rail}` and the board, or plug in only while `{rail}` is on")],
+            evidence: vec![Evidence::computed("lifted", volts)],
+        });
+    }
+    if quiet {
+        let most = largest(own, |o| o.sustained.as_ref().ok(), |s| s.solution.current[port]).map_or(0.0, |w| w.value);
+        sink.pass(name, format!("{} of {limit} from the port", Amps::new(most.max(0.0))));
+    }
+}
+
+/// A source that is off and has volts at its output.
+fn lifted(context: &Context<'_>, own: &[&Outcome]) -> Option<(String, Worst)> {
+    let alone: Vec<&Outcome> = own.iter().copied().filter(|o| o.case.name == "programming-alone").collect();
+    let mut found: Option<(String, Worst)> = None;
+    for (id, node) in context.plan.nodes.iter().enumerate() {
+        if !matches!(node.kind, NodeKind::Supply(_) | NodeKind::Converter(_)) {
+            continue;
+        }
+        let t = context.layout.nodes[id];
+        let volts = |s: &Snapshot| {
+            let alive = s.solution.alive[t.plus] && s.solution.alive[t.minus];
+            let gives = crate::ratings::node_current(context.layout, node.kind, s) > LEAK_A;
+            if alive && !gives { s.solution.across(t.plus, t.minus) } else { 0.0 }
+        };
+        let at = largest(&alone, |o| o.sustained.as_ref().ok(), volts).filter(|w| w.value > OFF_V);
+        if let Some(at) = at.filter(|w| found.as_ref().is_none_or(|(_, f)| w.value > f.value + 1e-6)) {
+            found = Some((node.name.clone(), at));
+        }
+    }
+    found
+}

@@ -1,0 +1,124 @@
+//! back-fed: what is over its absolute maximum with a link closed, and not with it open.
+
+use crate::checks::context::{Context, Worst};
+use crate::checks::sink::{Draft, Sink};
+use crate::consumers::{Consumer, consumers};
+use crate::finding::{Evidence, Severity};
+use crate::network::Layout;
+use crate::plan::{NodeKind, Plan};
+use crate::quantity::{Figure, Origin, Volts};
+use crate::review::{Outcome, Snapshot};
+use crate::text::Span;
+
+/// A regulator's output, and what hangs on it inside its board, stands this much of its set volts (3.6 V of 3.3 V:
+/// typical absolute maximum of 3.3 V logic).
+const LOGIC_SHARE: f64 = 3.6 / 3.3;
+
+/// A part that volts can be too much for.
+struct Victim<'a> {
+    name: String,
+    what: &'static str,
+    span: Span,
+    limit: Figure<Volts>,
+    at: Place<'a>,
+}
+
+enum Place<'a> {
+    Consumer(Consumer<'a>),
+    /// A node of the plan.
+    Node(usize),
+}
+
+impl Victim<'_> {
+    fn highest(&self, layout: &Layout, s: &Snapshot) -> Option<f64> {
+        match &self.at {
+            Place::Consumer(c) => c.highest(layout, s),
+            Place::Node(n) => {
+                let t = layout.nodes[*n];
+                s.solution.alive[t.plus].then(|| s.solution.across(t.plus, t.minus))
+            }
+        }
+    }
+}
+
+fn victims<'a>(plan: &'a Plan, layout: &Layout) -> Vec<Victim<'a>> {
+    let mut victims: Vec<Victim<'a>> = Vec::new();
+    for c in consumers(plan, layout) {
+        if let Some(limit) = c.absolute.clone() {
+            let (name, span) = (c.name.clone(), c.declared.span);
+            victims.push(Victim { name, what: c.what, span, limit, at: Place::Consumer(c) });
+        }
+    }
+    for (id, node) in plan.nodes.iter().enumerate() {
+        let NodeKind::BoardOutput(i) = node.kind else { continue };
+        let Some(regulator) = &plan.controllers[i].regulator else { continue };
+        let limit = Figure::exact(
+            regulator.voltage.typical * LOGIC_SHARE,
+            Origin::Default("a regulated logic rail stands 9 % more than its volts (3.6 V of 3.3 V, typical)"),
+        );
+        let (name, span) = (node.name.clone(), plan.controllers[i].name.span);
+        victims.push(Victim { name, what: "board output", span, limit, at: Place::Node(id) });
+    }
+    victims
+}
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    let plan = context.plan;
+    if !plan.links.iter().any(|l| l.closed) {
+        return;
+    }
+    let victims = victims(plan, context.layout);
+    let over = |v: &Victim<'_>| {
+        context.worst_actual(|_| true, |_, s| v.highest(context.layout, s)).filter(|w| is_over(w.value, v))
+    };
+    let hit: Vec<(&Victim<'_>, Worst)> = victims.iter().filter_map(|v| Some((v, over(v)?))).collect();
+    if hit.is_empty() {
+        if context.all_actual() {
+            for link in plan.links.iter().filter(|l| l.closed) {
+                sink.pass(&link.name.text, "brings nothing beyond its maximum".into());
+            }
+        }
+        return;
+    }
+    let mut told: Vec<&str> = Vec::new();
+    for (l, link) in plan.links.iter().enumerate().filter(|(_, l)| l.closed) {
+        let mut variant = plan.clone();
+        variant.links[l].closed = false;
+        let Some((layout, outcomes)) = context.trial(&variant) else { return };
+        let still = |v: &Victim<'_>| {
+            let solved = outcomes.iter().filter(|o: &&Outcome| !o.case.programming);
+            let volts = solved.filter_map(|o| v.highest(&layout, o.actual.as_ref().ok()?));
+            volts.fold(f64::NEG_INFINITY, f64::max)
+        };
+        for (v, worst) in &hit {
+            if told.contains(&v.name.as_str()) || is_over(still(v), v) {
+                continue;
+            }
+            told.push(&v.name);
+            let volts = Volts::new(worst.value);
+            sink.find(Draft {
+                severity: Severity::Danger,
+                subject: &v.name,
+                span: v.span,
+                at: Some(worst),
+                message: format!(
+                    "through the {} `{}` {} `{}` gets {volts} and stands {}",
+                    link.what.word(),
+                    link.name.text,
+                    v.what,
+                    v.name,
+                    v.limit.typical
+                ),
+                cures: vec![format!("open `{}`, or feed both sides from a rail of {} or less", link.name.text, v.limit.typical)],
+                evidence: vec![
+                    Evidence::computed("volts", volts),
+                    Evidence::new("maximum", v.limit.typical, &v.limit.origin),
+                ],
+            });
+        }
+    }
+}
+
+fn is_over(volts: f64, v: &Victim<'_>) -> bool {
+    volts > v.limit.typical.get() * (1.0 + 1e-9)
+}

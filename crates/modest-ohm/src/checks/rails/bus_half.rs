@@ -1,0 +1,43 @@
+//! bus-half-unfed: consumers on the half of a bus bar that nothing feeds.
+
+use super::reversed::behind;
+use crate::checks::context::Context;
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::Severity;
+use crate::plan::{NodeKind, RunKind};
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    let plan = context.plan;
+    for (i, half) in plan.branches.iter().enumerate().filter(|(_, b)| matches!(b.kind, RunKind::Bridge)) {
+        let Some(node) = plan.node_id(NodeKind::Branch(i)) else { continue };
+        let (name, other) = (&half.name.text, &half.feed.from.name.text);
+        let behind = behind(plan, node);
+        let missing = match (half.open.plus, half.open.minus) {
+            (true, true) => "joined to",
+            (true, false) => "joined at + to",
+            (false, true) => "joined at − to",
+            (false, false) => {
+                sink.pass(name, "its halves are joined".into());
+                continue;
+            }
+        };
+        if behind.is_empty() {
+            sink.pass(name, "nothing hangs on it".into());
+            continue;
+        }
+        let names = behind.iter().map(|n| format!("`{n}`")).collect::<Vec<_>>().join(", ");
+        let verb = if behind.len() == 1 { "hangs" } else { "hang" };
+        let bar = name.split('.').next().unwrap_or(name);
+        sink.find(Draft {
+            severity: Severity::Fault,
+            subject: name,
+            span: half.name.span,
+            at: None,
+            message: format!("{names} {verb} on `{name}`, which is not {missing} `{other}` and has no feed"),
+            cures: vec![format!(
+                "bridge the halves, + and − (`bridged = \"both\"` in `[busbar.{bar}]`), or feed `{name}` as well"
+            )],
+            evidence: Vec::new(),
+        });
+    }
+}

@@ -1,0 +1,66 @@
+//! clamp-conducts: a clamp that conducts at the volts its rail can have.
+
+use crate::checks::context::Context;
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::quantity::{Amps, Volts, Watts};
+
+/// Below this it only leaks.
+const LEAK_A: f64 = 1e-3;
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    let plan = context.plan;
+    for (clamp, branch) in plan.clamps.iter().zip(&context.layout.clamps) {
+        let name = &clamp.name.text;
+        let node = &clamp.across.name.text;
+        let t = context.layout.nodes[clamp.across.id.0];
+        let Some(standoff) = &clamp.diode.reverse else { continue };
+        let worst = context.worst_actual(
+            |_| true,
+            |_, s| s.solution.alive[t.plus].then(|| s.solution.current[*branch].abs()),
+        );
+        let Some(worst) = worst else { continue };
+        let highest = context.worst_actual(|_| true, |_, s| {
+            s.solution.alive[t.plus].then(|| s.solution.across(t.plus, t.minus))
+        });
+        let volts = Volts::new(highest.map_or(0.0, |w| w.value));
+        if worst.value <= LEAK_A {
+            if context.all_actual() {
+                sink.pass(name, format!("{volts} of {}", standoff.low));
+            }
+            continue;
+        }
+        let amps = Amps::new(worst.value);
+        let heat = context.worst_actual(|_| true, |_, s| {
+            Some((s.solution.current[*branch] * s.solution.drop_of(&s.net, *branch)).abs())
+        });
+        let watts = Watts::new(heat.map_or(0.0, |w| w.value));
+        let (why, cure) = if clamp.diode.reversed {
+            (
+                format!("is the wrong way round on `{node}`: it conducts {amps} forwards, {watts}"),
+                format!("turn it round, its cathode to +: `cathode = \"plus\"` in `[diode.{name}]`"),
+            )
+        } else {
+            (
+                format!(
+                    "conducts at {} and `{node}` can have {volts} or more: {amps} flows, {watts}",
+                    standoff.low
+                ),
+                format!("take one that stands off what `{node}` can have without it, and still protects what hangs there"),
+            )
+        };
+        sink.find(Draft {
+            severity: Severity::Danger,
+            subject: name,
+            span: clamp.name.span,
+            at: Some(&worst),
+            message: format!("the clamp `{name}` {why}"),
+            cures: vec![cure],
+            evidence: vec![
+                Evidence::computed("through", amps),
+                Evidence::computed("heat", watts),
+                Evidence::new("clamps", standoff.low, &standoff.origin),
+            ],
+        });
+    }
+}

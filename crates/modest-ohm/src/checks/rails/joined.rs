@@ -1,0 +1,105 @@
+//! rails-joined and supplies-paralleled: two sources joined at +, through a link or otherwise, of different or equal
+//! volts.
+
+use crate::checks::context::Context;
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::plan::{LinkKind, Pair};
+use crate::quantity::Amps;
+
+/// The pair whose volts are furthest apart comes first.
+fn furthest(pairs: &mut [Pair]) {
+    let apart = |p: &Pair| (p.sources[0].volts.typical.get() - p.sources[1].volts.typical.get()).abs();
+    pairs.sort_by(|a, b| apart(b).total_cmp(&apart(a)));
+}
+
+pub(super) fn rails(context: &Context<'_>, sink: &mut Sink) {
+    let plan = context.plan;
+    let mut pairs = plan.joined_sources();
+    furthest(&mut pairs);
+    for (l, link) in plan.links.iter().enumerate() {
+        let name = &link.name.text;
+        let guilty = pairs.iter().find(|p| p.links.contains(&l) && p.differ());
+        let Some(Pair { sources: [a, b], .. }) = guilty else {
+            sink.pass(name, if link.closed { "joins no rails of different volts".into() } else { "open".into() });
+            continue;
+        };
+        let branch = context.layout.links[l];
+        let through = context.worst_sustained(|s| s.solution.current[branch].abs());
+        let amps = Amps::new(through.as_ref().map_or(0.0, |w| w.value));
+        sink.find(Draft {
+            severity: Severity::Danger,
+            subject: name,
+            span: link.name.span,
+            at: through.as_ref(),
+            message: format!(
+                "the {} `{name}` joins `{}` ({}) and `{}` ({}); {amps} flows through it, and more where a source gives \
+                 way",
+                link.what.word(),
+                a.name,
+                a.volts.typical,
+                b.name,
+                b.volts.typical
+            ),
+            cures: vec![match link.what {
+                LinkKind::Trace | LinkKind::SolderBridge => format!("cut the {} before power comes on", link.what.word()),
+                LinkKind::Stack => "cut the shared pin, or feed both boards from one rail".into(),
+                _ => format!("open it before power comes on: `closed = false` in `[link.{name}]`"),
+            }],
+            evidence: vec![
+                Evidence::new("first", a.volts.typical, &a.volts.origin),
+                Evidence::new("second", b.volts.typical, &b.volts.origin),
+                Evidence::computed("through", amps),
+            ],
+        });
+    }
+}
+
+pub(super) fn supplies(context: &Context<'_>, sink: &mut Sink) {
+    let plan = context.plan;
+    let mut pairs = plan.joined_sources();
+    furthest(&mut pairs);
+    let mut told: Vec<&str> = Vec::new();
+    for Pair { sources: [a, b], links } in pairs.iter().filter(|p| p.links.is_empty() || !p.differ()) {
+        let pair = Pair { sources: [a.clone(), b.clone()], links: Vec::new() };
+        if told.contains(&b.name.as_str()) {
+            continue;
+        }
+        told.push(&b.name);
+        let by = links.first().map_or_else(String::new, |l| {
+            format!(" by the {} `{}`", plan.links[*l].what.word(), plan.links[*l].name.text)
+        });
+        let (severity, what, cure) = if pair.differ() {
+            let what = if a.is_battery != b.is_battery {
+                "one would charge the other without a charger"
+            } else {
+                "the higher one feeds into the lower"
+            };
+            (Severity::Danger, what, "feed each load from one of them; join only their −")
+        } else {
+            let what = "the one that is a little higher carries all, and they do not share";
+            (Severity::Caution, what, "use one that carries all, share the loads between them, or join them over diodes")
+        };
+        sink.find(Draft {
+            severity,
+            subject: &b.name,
+            span: b.span,
+            at: None,
+            message: format!(
+                "`{}` ({}) and `{}` ({}) are joined at +{by}: {what}",
+                a.name, a.volts.typical, b.name, b.volts.typical
+            ),
+            cures: vec![cure.into()],
+            evidence: vec![
+                Evidence::new("first", a.volts.typical, &a.volts.origin),
+                Evidence::new("second", b.volts.typical, &b.volts.origin),
+            ],
+        });
+    }
+    for source in plan.sources() {
+        let alive = context.alive_at(context.layout.nodes[source.node.0].plus);
+        if alive && !pairs.iter().any(|p| p.sources.iter().any(|s| s.node == source.node)) {
+            sink.pass(&source.name, "alone on its rail".into());
+        }
+    }
+}

@@ -1,0 +1,37 @@
+//! polarity-unprotected: a source that a hand can connect the wrong way round, and nothing that stops it.
+
+use super::transient::hanging_on;
+use crate::checks::context::Context;
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::Severity;
+use crate::plan::SupplyKind;
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    let plan = context.plan;
+    for (i, supply) in plan.supplies.iter().enumerate() {
+        if !matches!(supply.kind, SupplyKind::Battery | SupplyKind::Vehicle { .. }) {
+            continue;
+        }
+        let name = &supply.name.text;
+        let open: Vec<String> =
+            hanging_on(plan, i).into_iter().filter(|h| h.electronic && !h.diode).map(|h| h.name).collect();
+        if supply.keyed || open.is_empty() {
+            let why = if supply.keyed { "its plug fits one way only" } else { "a diode or MOSFET stops it" };
+            sink.pass(name, why.into());
+            continue;
+        }
+        let names = open.iter().map(|n| format!("`{n}`")).collect::<Vec<_>>().join(", ");
+        sink.find(Draft {
+            severity: Severity::Advice,
+            subject: name,
+            span: supply.name.span,
+            at: None,
+            message: format!("connected the wrong way round, the {} `{name}` destroys {names}", supply.kind.word()),
+            cures: vec![
+                "put a series diode or a P-channel MOSFET behind it (`[diode.guard]`), or say that its plug is `keyed`"
+                    .into(),
+            ],
+            evidence: Vec::new(),
+        });
+    }
+}

@@ -1,0 +1,48 @@
+//! series-diode-reversed: a diode in a feed that shows the wrong way.
+
+use crate::checks::context::Context;
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::plan::{NodeId, NodeKind, Plan};
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    let plan = context.plan;
+    for (i, run) in plan.branches.iter().enumerate() {
+        let Some(diode) = run.diode() else { continue };
+        let name = &run.name.text;
+        if !diode.reversed {
+            sink.pass(name, "conducts towards its load".into());
+            continue;
+        }
+        let behind = plan.node_id(NodeKind::Branch(i)).map_or_else(Vec::new, |id| behind(plan, id));
+        let what = match behind.as_slice() {
+            [] => "what hangs on it".to_owned(),
+            names => names.iter().map(|n| format!("`{n}`")).collect::<Vec<_>>().join(", "),
+        };
+        let keeps = if diode.fet {
+            "the MOSFET `"
+        } else {
+            "the diode `"
+        };
+        sink.find(Draft {
+            severity: Severity::Fault,
+            subject: name,
+            span: run.name.span,
+            at: None,
+            message: format!("{keeps}{name}` is the wrong way round: its cathode shows to `{}`, and {what} gets nothing", run.feed.from.name.text),
+            cures: vec![format!("turn it round, its cathode to the load: `cathode = \"load\"` in `[diode.{name}]`")],
+            evidence: vec![Evidence::new("forward", diode.vf.typical, &diode.vf.origin)],
+        });
+    }
+}
+
+/// What is fed through a node.
+pub(super) fn behind(plan: &Plan, node: NodeId) -> Vec<String> {
+    let mut names: Vec<String> = Vec::new();
+    for (name, feed, _) in plan.feeds() {
+        if plan.path_up(feed.from.id).contains(&node) && !names.contains(&name) {
+            names.push(name);
+        }
+    }
+    names
+}

@@ -1,0 +1,66 @@
+//! switch-bypassed: what a hand switch should switch is fed with the switch open as well.
+
+use crate::checks::context::Context;
+use crate::checks::sink::{Draft, Sink};
+use crate::consumers::consumers;
+use crate::finding::{Evidence, Severity};
+use crate::plan::NodeKind;
+use crate::quantity::Volts;
+
+/// A tenth of the volts is no longer off.
+const STILL_FED: f64 = 0.1;
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    let plan = context.plan;
+    let parts = consumers(plan, context.layout);
+    for (i, run) in plan.branches.iter().enumerate() {
+        let Some(switch) = run.switch() else { continue };
+        let (name, Some(node)) = (&run.name.text, plan.node_id(NodeKind::Branch(i))) else { continue };
+        let mut variant = plan.clone();
+        // A scenario that closes it speaks of another state.
+        variant.scenarios.clear();
+        variant.branches[i].open = switch.breaks;
+        let Some((layout, outcomes)) = context.trial(&variant) else {
+            sink.unknown(
+                name,
+                run.name.span,
+                format!("whether something bypasses the switch `{name}` was not tried: the plan is too large"),
+                "try it in a plan of the part behind the switch",
+            );
+            continue;
+        };
+        let worst = |outcomes: &[crate::review::Outcome], layout: &crate::network::Layout, c: &crate::consumers::Consumer<'_>| {
+            let solved = outcomes.iter().filter(|o| o.case.name == "worst").filter_map(|o| o.actual.as_ref().ok());
+            solved.filter_map(|s| c.highest(layout, s)).reduce(f64::max)
+        };
+        let behind = parts.iter().filter(|c| plan.path_up(c.hangs_on).contains(&node));
+        let fed = behind.filter_map(|c| {
+            let (open, closed) = (worst(&outcomes, &layout, c)?, worst(context.outcomes, context.layout, c)?);
+            (open > STILL_FED * closed && closed > 0.0).then_some((c, open, closed))
+        });
+        let fed: Vec<_> = fed.collect();
+        let Some((first, open, closed)) = fed.first() else {
+            sink.pass(name, "switches what hangs behind it".into());
+            continue;
+        };
+        let others = if fed.len() > 1 { format!(" and {} more", fed.len() - 1) } else { String::new() };
+        sink.find(Draft {
+            severity: Severity::Fault,
+            subject: name,
+            span: run.name.span,
+            at: None,
+            message: format!(
+                "with the switch `{name}` open {} `{}`{others} still gets {} of {}",
+                first.what,
+                first.name,
+                Volts::new(*open),
+                Volts::new(*closed)
+            ),
+            cures: vec!["take away the other way in: a link, a second feed, or a return that goes elsewhere".into()],
+            evidence: vec![
+                Evidence::computed("open", Volts::new(*open)),
+                Evidence::computed("closed", Volts::new(*closed)),
+            ],
+        });
+    }
+}

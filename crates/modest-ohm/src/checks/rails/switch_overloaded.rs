@@ -1,0 +1,47 @@
+//! switch-overloaded: wanted continuous current against the rating of a hand switch or a diode in a feed.
+
+use crate::checks::context::Context;
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::plan::RunKind;
+use crate::quantity::Amps;
+
+/// A switch of unknown rating carries this without a word.
+const WORTH_ASKING_A: f64 = 0.5;
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    for (run, element) in context.plan.branches.iter().zip(&context.layout.elements) {
+        let (Some(branch), RunKind::Switch(_) | RunKind::Diode(_)) = (*element, &run.kind) else { continue };
+        let rating = run.switch().map_or_else(|| run.diode().and_then(|d| d.rating.as_ref()), |s| s.rating.as_ref());
+        let name = &run.name.text;
+        if !context.alive(branch) {
+            continue;
+        }
+        let Some(wanted) = context.worst_sustained(|s| s.solution.current[branch].abs()) else { continue };
+        let amps = Amps::new(wanted.value);
+        let Some(rating) = rating else {
+            if amps.get() > WORTH_ASKING_A * (1.0 + 1e-9) {
+                sink.unknown(
+                    name,
+                    run.name.span,
+                    format!("the {} `{name}` carries {amps}, and its rating is not given", run.word()),
+                    "give its continuous rating at direct current: `current = \"5 A\"`",
+                );
+            }
+            continue;
+        };
+        if amps.get() > rating.low.get() * (1.0 + 1e-9) {
+            sink.find(Draft {
+                severity: Severity::Danger,
+                subject: name,
+                span: run.name.span,
+                at: Some(&wanted),
+                message: format!("the {} `{name}` carries {amps} and is made for {}", run.word(), rating.low),
+                cures: vec![format!("take one for {amps} or more at direct current")],
+                evidence: vec![Evidence::computed("wanted", amps), Evidence::new("rating", rating.low, &rating.origin)],
+            });
+        } else if context.all_sustained() {
+            sink.pass(name, format!("{amps} of {}", rating.low));
+        }
+    }
+}

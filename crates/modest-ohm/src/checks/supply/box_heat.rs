@@ -1,0 +1,40 @@
+//! box-heat: the air in a closed box against what is in it.
+
+use crate::checks::context::Context;
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::heat::{BOX_W_PER_M2_K, box_rise_k, box_w};
+use crate::quantity::{Celsius, SquareMetres, Watts};
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    let (plan, layout) = (context.plan, context.layout);
+    for (i, housing) in plan.housings.iter().enumerate() {
+        let name = &housing.name.text;
+        let air = |s: &crate::review::Snapshot| plan.warmest_c() + box_rise_k(plan, layout, i, s);
+        let Some(worst) = context.worst_sustained(air) else { continue };
+        let watts = Watts::new(context.worst_sustained(|s| box_w(plan, layout, i, s)).map_or(0.0, |w| w.value));
+        let (inside, stands) = (Celsius::new(worst.value), housing.stands.typical);
+        if inside.get() <= stands.get() * (1.0 + 1e-9) {
+            if context.all_sustained() {
+                sink.pass(name, format!("{inside} inside, {stands} stood"));
+            }
+            continue;
+        }
+        let room = stands.get() - plan.warmest_c();
+        let area = (room > 0.0).then(|| SquareMetres::new(watts.get() / (BOX_W_PER_M2_K * room)));
+        let larger = area.map_or_else(String::new, |a| format!("a box of {a}, "));
+        sink.find(Draft {
+            severity: Severity::Caution,
+            subject: name,
+            span: housing.name.span,
+            at: Some(&worst),
+            message: format!("{watts} of heat takes the air in `{name}` to {inside}; what is in it stands {stands}"),
+            cures: vec![format!("take {larger}openings at top and bottom, or put what makes the heat outside")],
+            evidence: vec![
+                Evidence::computed("inside", inside),
+                Evidence::computed("heat", watts),
+                Evidence::new("stands", stands, &housing.stands.origin),
+            ],
+        });
+    }
+}

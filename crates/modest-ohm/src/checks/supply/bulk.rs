@@ -1,0 +1,100 @@
+//! bulk-capacitor: the capacitor that holds a board's rail while its source catches up with a load step.
+
+use crate::checks::context::Context;
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::plan::{NodeId, NodeKind};
+use crate::quantity::{Amps, Farads, Ohms, Seconds, Volts};
+use crate::rail::way_up;
+use crate::ratings::node_current;
+use crate::review::Snapshot;
+
+/// Smaller steps every source follows.
+const WORTH_A: f64 = 1.0;
+/// How long a source takes to follow (typical): a mains adapter 500 µs, a converter or a lead 50 µs.
+const ADAPTER_S: f64 = 500e-6;
+const CONVERTER_S: f64 = 50e-6;
+/// Of an electrolytic capacitor for this job (typical).
+const ESR_OHMS: f64 = 0.05;
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    let plan = context.plan;
+    for (id, node) in plan.nodes.iter().enumerate() {
+        let delay = match node.kind {
+            NodeKind::Supply(i) if plan.supplies[i].battery.is_none() => ADAPTER_S,
+            NodeKind::Converter(_) => CONVERTER_S,
+            _ => continue,
+        };
+        if !context.alive_at(context.layout.nodes[id].plus) {
+            continue;
+        }
+        // The board that has the least to lose.
+        let boards = (0..plan.controllers.len()).filter_map(|i| {
+            let own = plan.node_id(NodeKind::BoardInput(i))?;
+            let brown_out = plan.controllers[i].brown_out.as_ref()?.typical.get();
+            let t = context.layout.controllers[i].0;
+            (way_up(plan, own).last() == Some(&NodeId(id))).then_some(())?;
+            let low = context.worst_actual(|_| true, |_, s| s.solution.alive[t.plus].then(|| -s.solution.across(t.plus, t.minus)))?;
+            Some((i, -low.value - brown_out))
+        });
+        let Some((board, margin)) = boards.reduce(|a, b| if b.1 < a.1 { b } else { a }) else { continue };
+        let Some(step) = step(context, node.kind) else { continue };
+        if margin <= 0.0 || step < WORTH_A {
+            sink.pass(&node.name, format!("steps by {}", Amps::new(step)));
+            continue;
+        }
+        let fitted: f64 = plan
+            .capacitors
+            .iter()
+            .filter(|c| way_up(plan, c.across.id).last() == Some(&NodeId(id)))
+            .map(|c| c.capacitance.low.get())
+            .sum();
+        let esr = plan.capacitors.iter().filter(|c| way_up(plan, c.across.id).last() == Some(&NodeId(id)));
+        let esr = esr.map(|c| c.esr.high.get()).reduce(f64::min).unwrap_or(ESR_OHMS);
+        let room = margin - step * esr;
+        let needed = Farads::new(if room > 0.0 { step * delay / room } else { f64::MAX });
+        if fitted >= needed.get() * (1.0 - 1e-9) {
+            sink.pass(&node.name, format!("{} fitted, {needed} needed", Farads::new(fitted)));
+            continue;
+        }
+        let board = &plan.controllers[board].name.text;
+        let (margin, step) = (Volts::new(margin), Amps::new(step));
+        let cure = if room > 0.0 {
+            format!("put {needed} or more across `{}`, near the load", node.name)
+        } else {
+            format!("feed board `{board}` from a rail of its own, or take capacitors of less than {} each", Ohms::new(margin.get() / step.get()))
+        };
+        sink.find(Draft {
+            severity: Severity::Advice,
+            subject: &node.name,
+            span: plan.declared_at(NodeId(id)),
+            at: None,
+            message: format!(
+                "`{}` follows a step of {step} after {} only; board `{board}` has {margin} to lose until then, and {} is fitted",
+                node.name,
+                Seconds::new(delay),
+                Farads::new(fitted)
+            ),
+            cures: vec![cure],
+            evidence: vec![
+                Evidence::computed("step", step),
+                Evidence::computed("margin", margin),
+                Evidence::computed("fitted", Farads::new(fitted)),
+            ]
+            .into_iter()
+            .chain((room > 0.0).then(|| Evidence::computed("needed", needed)))
+            .collect(),
+        });
+    }
+}
+
+/// The largest current of a source less its idle one, in the corner that has most.
+fn step(context: &Context<'_>, kind: NodeKind) -> Option<f64> {
+    let amps = |s: &Snapshot| node_current(context.layout, kind, s);
+    let idle = |corner| {
+        let o = context.outcomes.iter().find(|o| o.case.name == "idle" && o.corner == corner)?;
+        o.wanted.as_ref().ok().map(amps)
+    };
+    let steps = context.outcomes.iter().filter_map(|o| Some(amps(o.wanted.as_ref().ok()?) - idle(o.corner)?));
+    steps.reduce(f64::max)
+}

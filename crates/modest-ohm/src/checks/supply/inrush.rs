@@ -1,0 +1,133 @@
+//! inrush: what charging capacitors asks of contacts, and how long it takes a source at its limit.
+
+use crate::checks::context::{Context, Worst};
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::plan::{NodeId, NodeKind};
+use crate::quantity::{Amps, Corner, Farads, Ohms, Origin, Seconds};
+use crate::rail::{loop_ohms, way_up};
+use crate::ratings::{node_current, source_of};
+use crate::review::Outcome;
+
+/// A supply that is still at its limit after this switches off and tries again (typical).
+const HICCUP_S: f64 = 0.020;
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    contacts(context, sink);
+    starts(context, sink);
+}
+
+/// The corner with the highest volts and the smallest resistances, everything idle.
+fn stiffest<'c>(context: &'c Context<'_>) -> Option<&'c Outcome> {
+    context.outcomes.iter().find(|o| o.case.name == "idle" && o.corner == Corner::High && o.actual.is_ok())
+}
+
+/// Peak V/(Rs + R_loop + ESR) against what the switches on the way may make.
+fn contacts(context: &Context<'_>, sink: &mut Sink) {
+    let plan = context.plan;
+    let Some(outcome) = stiffest(context) else { return };
+    let Ok(s) = &outcome.actual else { return };
+    for cap in &plan.capacitors {
+        let (name, t) = (&cap.name.text, context.layout.nodes[cap.across.id.0]);
+        if !s.solution.alive[t.plus] || !s.solution.alive[t.minus] {
+            continue;
+        }
+        let volts = s.solution.across(t.plus, t.minus);
+        let path = way_up(plan, cap.across.id);
+        let source = path.last().and_then(|id| source_ohms(context, *id, outcome)).unwrap_or(0.0);
+        let ohms = source + loop_ohms(plan, context.layout, cap.across.id, s) + cap.esr.low.get();
+        let peak = Amps::new(volts / ohms.max(1e-6));
+        let switches = path.iter().filter_map(|id| match plan.nodes[id.0].kind {
+            NodeKind::Branch(i) => plan.branches[i].switch().map(|s| (&plan.branches[i].name.text, s)),
+            _ => None,
+        });
+        // A contact that may switch so much may also make it; capacitors are the reason for the rule (typical).
+        let allowed = switches.filter_map(|(n, s)| s.making.as_ref().or(s.rating.as_ref()).map(|r| (n, r)));
+        let Some((contact, rating)) = allowed.reduce(|a, b| if b.1.low < a.1.low { b } else { a }) else { continue };
+        if peak.get() <= rating.low.get() * (1.0 + 1e-9) {
+            sink.pass(name, format!("{peak} through `{contact}`, which makes {}", rating.low));
+            continue;
+        }
+        let at = Worst { value: peak.get(), scenario: outcome.case.name.clone(), corner: outcome.corner };
+        let series = volts / rating.low.get() - ohms;
+        sink.find(Draft {
+            severity: Severity::Caution,
+            subject: name,
+            span: cap.name.span,
+            at: Some(&at),
+            message: format!(
+                "charging `{name}` ({}) draws {peak} through `{contact}`, which makes {}: its contacts weld in time",
+                cap.capacitance.typical, rating.low
+            ),
+            cures: vec![format!(
+                "put an inrush limiter of {} or more in series, or the capacitor on the source's side of `{contact}`",
+                Ohms::new(series)
+            )],
+            evidence: vec![
+                Evidence::computed("peak", peak),
+                Evidence::new("makes", rating.low, &rating.origin),
+                Evidence::computed("resistance", Ohms::new(ohms)),
+            ],
+        });
+    }
+}
+
+fn source_ohms(context: &Context<'_>, id: NodeId, o: &Outcome) -> Option<f64> {
+    let branch = source_of(context.layout, context.plan.nodes[id.0].kind)?;
+    match o.actual.as_ref().ok()?.net.branches[branch].law {
+        crate::network::Law::Source { ohms, .. } => Some(ohms),
+        _ => None,
+    }
+}
+
+/// C·V/(I_lim − I_load) against the time a hiccuping supply waits.
+fn starts(context: &Context<'_>, sink: &mut Sink) {
+    let plan = context.plan;
+    for (i, supply) in plan.supplies.iter().enumerate() {
+        let (Some(limit), true) = (&supply.limit, supply.hiccups) else { continue };
+        let Some(own) = plan.node_id(NodeKind::Supply(i)) else { continue };
+        let on_it = plan.capacitors.iter().filter(|c| way_up(plan, c.across.id).last() == Some(&own));
+        let farads: f64 = on_it.map(|c| c.capacitance.high.get()).sum();
+        if farads == 0.0 {
+            continue;
+        }
+        let name = &supply.name.text;
+        let starts = context.outcomes.iter().filter(|o| o.case.name == "start" && o.wanted.is_ok());
+        let load = starts
+            .filter_map(|o| o.wanted.as_ref().ok())
+            .map(|s| node_current(context.layout, NodeKind::Supply(i), s))
+            .fold(0.0f64, f64::max);
+        let (volts, left) = (supply.voltage.high.get(), limit.low.get() - load);
+        let seconds = Seconds::new(if left > 0.0 { farads * volts / left } else { f64::MAX });
+        if seconds.get() <= HICCUP_S * (1.0 + 1e-9) {
+            sink.pass(name, format!("its capacitors are full after {seconds}"));
+            continue;
+        }
+        let total = Farads::new(farads);
+        let how = if left > 0.0 { format!("takes {seconds}") } else { "never ends".to_owned() };
+        let most = Farads::new((HICCUP_S * left / volts).max(0.0));
+        let mut evidence = vec![
+            Evidence::computed("capacitance", total),
+            Evidence::new("limit", limit.low, &limit.origin),
+            Evidence::computed("load", Amps::new(load)),
+            Evidence::new("waits", Seconds::new(HICCUP_S), &Origin::Default("20 ms, typical of supplies that hiccup")),
+        ];
+        if left > 0.0 {
+            evidence.push(Evidence::computed("time", seconds));
+        }
+        sink.find(Draft {
+            severity: Severity::Caution,
+            subject: name,
+            span: supply.name.span,
+            at: None,
+            message: format!(
+                "`{name}` limits at {} and its load takes {} of it: charging {total} {how}, and it gives up after {}",
+                limit.low,
+                Amps::new(load),
+                Seconds::new(HICCUP_S)
+            ),
+            cures: vec![format!("take {most} or less, let the load start later, or a supply that limits higher")],
+            evidence,
+        });
+    }
+}

@@ -1,0 +1,118 @@
+//! supply-surge: a start or a surge against source limits and boards' brown-out.
+
+use crate::checks::context::{Context, Worst};
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::plan::{NodeId, NodeKind};
+use crate::quantity::{Amps, Volts};
+use crate::ratings::{node_current, source_of};
+use crate::review::Outcome;
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    let limited = sources(context, sink);
+    boards(context, sink, &limited);
+}
+
+/// The short scenarios.
+fn short<'c>(context: &'c Context<'_>) -> impl Iterator<Item = &'c Outcome> {
+    context.outcomes.iter().filter(|o| !o.case.continuous)
+}
+
+/// Sources that a surge drives into their limit; one that its lasting load overloads is another check's matter.
+fn sources(context: &Context<'_>, sink: &mut Sink) -> Vec<NodeId> {
+    let plan = context.plan;
+    let mut limited = Vec::new();
+    for (id, node) in plan.nodes.iter().enumerate() {
+        let (what, figure, declared) = match node.kind {
+            NodeKind::Supply(i) => (plan.supplies[i].kind.word(), &plan.supplies[i].limit, &plan.supplies[i].name),
+            NodeKind::Converter(i) => ("converter", &plan.converters[i].limit, &plan.converters[i].name),
+            _ => continue,
+        };
+        let (Some(limit), Some(branch)) = (figure, source_of(context.layout, node.kind)) else { continue };
+        if !context.alive(branch) {
+            continue;
+        }
+        let over = |o: &Outcome| {
+            let wanted = o.wanted.as_ref().ok().map(|s| node_current(context.layout, node.kind, s));
+            wanted.filter(|a| *a > limit.low.get() * (1.0 + 1e-9))
+        };
+        if context.outcomes.iter().any(|o| o.case.continuous && over(o).is_some()) {
+            continue;
+        }
+        let mut worst: Option<Worst> = None;
+        for o in short(context) {
+            if let Some(value) = over(o)
+                && worst.as_ref().is_none_or(|w| value > w.value + 1e-9)
+            {
+                let scenario = o.case.surging.as_ref().map_or_else(|| o.case.name.clone(), |s| format!("{} of {s}", o.case.name));
+                worst = Some(Worst { value, scenario, corner: o.corner });
+            }
+        }
+        let Some(mut at) = worst else {
+            if context.all_actual() {
+                sink.pass(&node.name, format!("starts and surges stay below {}", limit.low));
+            }
+            continue;
+        };
+        limited.push(NodeId(id));
+        let (amps, during) = (Amps::new(at.value), std::mem::take(&mut at.scenario));
+        at.scenario = during.split(' ').next().unwrap_or_default().to_owned();
+        sink.find(Draft {
+            severity: Severity::Fault,
+            subject: &node.name,
+            span: declared.span,
+            at: Some(&at),
+            message: format!("in *{during}* {what} `{}` is asked for {amps} and limits at {}", node.name, limit.low),
+            cures: vec![format!(
+                "take one that gives {amps} for the moment, start things one after the other (`[group.x]`), or feed what \
+                 surges from a rail of its own"
+            )],
+            evidence: vec![Evidence::computed("wanted", amps), Evidence::new("limit", limit.low, &limit.origin)],
+        });
+    }
+    limited
+}
+
+fn boards(context: &Context<'_>, sink: &mut Sink, limited: &[NodeId]) {
+    let plan = context.plan;
+    for (i, board) in plan.controllers.iter().enumerate() {
+        let (name, Some(brown_out)) = (&board.name.text, &board.brown_out) else { continue };
+        let (t, ..) = context.layout.controllers[i];
+        let lowest = |short: bool| {
+            context.worst_actual(
+                |o| o.case.continuous != short,
+                |_, s| (s.solution.alive[t.plus] && s.solution.alive[t.minus]).then(|| -s.solution.across(t.plus, t.minus)),
+            )
+        };
+        let below = |w: &Worst| -w.value < brown_out.typical.get() * (1.0 - 1e-9);
+        let Some(at) = lowest(true) else { continue };
+        let volts = Volts::new(-at.value);
+        // What is too low for long is told of the volts; what a limiting source causes stands with that source.
+        let path = plan.node_id(NodeKind::BoardInput(i)).map_or_else(Vec::new, |id| plan.path_up(id));
+        if lowest(false).as_ref().is_some_and(below) || path.iter().any(|id| limited.contains(id)) {
+            continue;
+        }
+        if !below(&at) {
+            if context.all_actual() {
+                sink.pass(name, format!("{volts} or more in starts and surges, resets below {}", brown_out.typical));
+            }
+            continue;
+        }
+        sink.find(Draft {
+            severity: Severity::Fault,
+            subject: name,
+            span: board.name.span,
+            at: Some(&at),
+            message: format!("in *{}* board `{name}` gets {volts} and resets below {}", at.scenario, brown_out.typical),
+            cures: vec![
+                "feed it by a lead of its own from the source, or from a rail of its own; a thicker common lead; a capacitor \
+                 for what lasts milliseconds"
+                    .into(),
+            ],
+            evidence: vec![
+                Evidence::computed("volts", volts),
+                Evidence::new("brown_out", brown_out.typical, &brown_out.origin),
+            ],
+        });
+    }
+}

@@ -1,0 +1,245 @@
+//! How long batteries last: the solved currents integrated until the first consumer stops.
+
+use super::outcome::Outcome;
+use crate::consumers::{Consumer, consumers};
+use crate::network::{Boards, Case, Law, Layout, Network, State, build};
+use crate::plan::Plan;
+use crate::quantity::{Corner, Fraction, Role, Seconds};
+use crate::solve::{Limits, Solution, Workspace, solve};
+
+/// The discharge of a battery in one scenario, every figure at its nominal.
+#[derive(Clone, Debug)]
+pub struct RuntimeRow {
+    /// The battery.
+    pub battery: String,
+    /// The scenario.
+    pub scenario: String,
+    /// Time from full until the first consumer stops or the battery is empty.
+    pub lasts: Seconds,
+    /// What stops first; `None` where the battery runs empty before anything does.
+    pub first_to_stop: Option<String>,
+    /// The battery's charge at that moment.
+    pub left: Fraction,
+}
+
+/// Below this nothing is drawn: the battery's own discharge decides.
+const NO_LOAD_A: f64 = 1e-6;
+
+/// Steps over the whole charge; fewer where a solve is dear.
+fn steps(plan: &Plan) -> f64 {
+    let pixels: usize = plan.strips.iter().map(|s| s.pixels).sum();
+    match pixels {
+        0..5_000 => 40.0,
+        5_000..50_000 => 16.0,
+        _ => 8.0,
+    }
+}
+
+/// A plan's batteries as they run down.
+struct Discharge<'a> {
+    plan: &'a Plan,
+    layout: Layout,
+    /// Boards at their mean, for the charge taken; bursting, for what stops.
+    mean: Network,
+    peak: Network,
+    parts: Vec<Consumer<'a>>,
+    case: &'a Case,
+    /// Indices of the batteries whose discharge is known.
+    batteries: Vec<usize>,
+    workspace: Workspace,
+}
+
+/// The runtimes of a plan in a lasting scenario: one a battery whose cell and charge are known and that gives current.
+pub(crate) fn runtimes(plan: &Plan, case: &Case) -> Vec<RuntimeRow> {
+    let batteries: Vec<usize> = (0..plan.supplies.len())
+        .filter(|i| {
+            let own = plan.supplies[*i].battery.as_ref();
+            case.demands.supplies_on[*i] && own.is_some_and(|b| b.cell.is_some() && b.charge_ah(0.1).is_some())
+        })
+        .collect();
+    if batteries.is_empty() {
+        return Vec::new();
+    }
+    let built = |boards| build(plan, &State { corner: Corner::Typical, boards, demands: &case.demands });
+    let (mean, layout) = built(Boards::Mean);
+    let peak = if case.bursts { built(Boards::Peak).0 } else { mean.clone() };
+    let parts = consumers(plan, &layout);
+    let mut run = Discharge { plan, layout, mean, peak, parts, case, batteries, workspace: Workspace::default() };
+    run.whole()
+}
+
+impl Discharge<'_> {
+    fn whole(&mut self) -> Vec<RuntimeRow> {
+        let full = vec![1.0; self.batteries.len()];
+        let Ok(first) = self.at(&full) else { return self.rows(0.0, &full, Some("the feed".into())) };
+        // The charge depends on the mean current, which is known at the end: once more with that.
+        let mut mean: Vec<f64> = first.amps;
+        let mut rows = Vec::new();
+        for _ in 0..2 {
+            if mean.iter().all(|a| *a <= NO_LOAD_A) {
+                return Vec::new();
+            }
+            let (seconds, charges, stopped, taken) = self.march(&full, &mean);
+            rows = self.rows(seconds, &charges, stopped);
+            if seconds > 0.0 {
+                mean = taken.iter().map(|coulombs| coulombs / seconds).collect();
+            }
+        }
+        let drawn: Vec<bool> = mean.iter().map(|a| *a > NO_LOAD_A).collect();
+        let mut drawn = drawn.into_iter();
+        rows.retain(|_| drawn.next().unwrap_or(true));
+        rows
+    }
+
+    fn rows(&self, seconds: f64, charges: &[f64], stopped: Option<String>) -> Vec<RuntimeRow> {
+        let row = |(i, left): (&usize, &f64)| RuntimeRow {
+            battery: self.plan.supplies[*i].name.text.clone(),
+            scenario: self.case.name.clone(),
+            lasts: Seconds::new(seconds),
+            first_to_stop: stopped.clone(),
+            left: Fraction::new(*left),
+        };
+        self.batteries.iter().zip(charges).map(row).collect()
+    }
+
+    /// From full to the first stop by the midpoint rule: seconds, charges left, what stopped, coulombs taken.
+    fn march(&mut self, full: &[f64], mean: &[f64]) -> (f64, Vec<f64>, Option<String>, Vec<f64>) {
+        let coulombs: Vec<f64> = self
+            .batteries
+            .iter()
+            .zip(mean)
+            .map(|(i, amps)| self.plan.supplies[*i].battery.as_ref().and_then(|b| b.charge_ah(*amps)).unwrap_or(0.0) * 3600.0)
+            .collect();
+        let largest_step = 1.0 / steps(self.plan);
+        let (mut seconds, mut charges, mut taken) = (0.0, full.to_vec(), vec![0.0; full.len()]);
+        let mut here = match self.at(&charges) {
+            Ok(here) => here,
+            Err(()) => return (0.0, charges, Some("the feed".into()), taken),
+        };
+        if here.stopped.is_some() {
+            return (0.0, charges, here.stopped, taken);
+        }
+        while charges.iter().all(|c| *c > 1e-9) {
+            // The one that falls fastest sets the pace, and ends exactly at empty.
+            let rate = |amps: &[f64]| -> Vec<f64> { amps.iter().zip(&coulombs).map(|(a, q)| a.max(0.0) / q).collect() };
+            let now = rate(&here.amps);
+            let fastest = now.iter().fold(0.0f64, |m, r| m.max(*r));
+            if fastest * largest_step == 0.0 {
+                break;
+            }
+            let to_empty = now.iter().zip(&charges).map(|(r, c)| c / r.max(1e-300)).fold(f64::INFINITY, f64::min);
+            let dt = (largest_step / fastest).min(to_empty);
+            let after = |share: f64, rates: &[f64]| -> Vec<f64> {
+                charges.iter().zip(rates).map(|(c, r)| (c - share * dt * r).max(0.0)).collect()
+            };
+            let Ok(middle) = self.at(&after(0.5, &now)) else {
+                return (seconds, charges, Some("the feed".into()), taken);
+            };
+            let rates = rate(&middle.amps);
+            let there = self.at(&after(1.0, &rates));
+            let share = match &there {
+                Ok(there) if there.stopped.is_none() => 1.0,
+                _ => self.crossing(|share| after(share, &rates)),
+            };
+            let next = after(share, &rates);
+            seconds += share * dt;
+            for (i, taken) in taken.iter_mut().enumerate() {
+                *taken += (charges[i] - next[i]) * coulombs[i];
+            }
+            charges = next;
+            match there {
+                Ok(state) if state.stopped.is_none() => here = state,
+                Ok(state) => return (seconds, charges, state.stopped, taken),
+                Err(()) => return (seconds, charges, Some("the feed".into()), taken),
+            }
+        }
+        (seconds, charges, None, taken)
+    }
+
+    /// The share of a step at which the first consumer stops, to a ten-thousandth.
+    fn crossing(&mut self, charges: impl Fn(f64) -> Vec<f64>) -> f64 {
+        let (mut runs, mut stops) = (0.0, 1.0);
+        while stops - runs > 1e-4 {
+            let middle = 0.5 * (runs + stops);
+            if self.at(&charges(middle)).is_ok_and(|s| s.stopped.is_none()) {
+                runs = middle;
+            } else {
+                stops = middle;
+            }
+        }
+        runs
+    }
+
+    /// What flows at these charges, and what has stopped; an error where there is no solution.
+    fn at(&mut self, charges: &[f64]) -> Result<Moment, ()> {
+        for (i, charge) in self.batteries.iter().zip(charges) {
+            let Some((volts, ohms)) = self.plan.supplies[*i].battery.as_ref().and_then(|b| b.at_charge(*charge)) else {
+                continue;
+            };
+            for net in [&mut self.mean, &mut self.peak] {
+                if let Law::Source { emf, ohms: own, .. } = &mut net.branches[self.layout.supplies[*i]].law {
+                    (*emf, *own) = (volts.get(), ohms.get());
+                }
+            }
+        }
+        let mean = solve(&self.mean, Limits::IN_FORCE, &mut self.workspace).map_err(|_| ())?;
+        let amps = self.batteries.iter().map(|i| mean.current[self.layout.supplies[*i]]).collect();
+        let stopped = if self.case.bursts {
+            let peak = solve(&self.peak, Limits::IN_FORCE, &mut self.workspace).map_err(|_| ())?;
+            self.stopped(&peak)
+        } else {
+            self.stopped(&mean)
+        };
+        Ok(Moment { amps, stopped })
+    }
+
+    /// The first consumer, in the order of the plan, that no longer works.
+    fn stopped(&self, s: &Solution) -> Option<String> {
+        let across = |t: crate::network::Terminals| (s.alive[t.plus] && s.alive[t.minus]).then(|| s.across(t.plus, t.minus));
+        for (c, (input, ..)) in self.plan.converters.iter().zip(&self.layout.converters) {
+            let set = c.output.at(Corner::Typical, Role::Source).get();
+            if across(*input).is_some_and(|v| v < c.input_minimum(set)) {
+                return Some(c.name.text.clone());
+            }
+        }
+        for part in &self.parts {
+            let lowest = part.lowest_in(&self.layout, self.case, s);
+            if let (Some(lowest), Some(minimum)) = (lowest, &part.minimum)
+                && lowest < minimum.typical.get()
+            {
+                return Some(part.name.clone());
+            }
+        }
+        for (i, strip) in self.plan.strips.iter().enumerate() {
+            let works = strip.pixel.works.as_ref().map(|w| w.typical.get());
+            let lit = self.case.demands.light[i].typical.get() > 0.0;
+            if s.ladders[i].alive && lit && works.is_some_and(|w| s.ladders[i].lowest.0 < w) {
+                return Some(strip.name.text.clone());
+            }
+        }
+        for i in &self.batteries {
+            let supply = &self.plan.supplies[*i];
+            let branch = self.layout.supplies[*i];
+            let cut_off = supply.battery.as_ref().and_then(|b| b.cut_off.as_ref());
+            let t = self.plan.node_id(crate::plan::NodeKind::Supply(*i)).map(|id| self.layout.nodes[id.0]);
+            if let (Some(cut_off), Some(t)) = (cut_off, t)
+                && s.current[branch] > NO_LOAD_A
+                && across(t).is_some_and(|v| v < cut_off.typical.get())
+            {
+                return Some(format!("{} (its cut-off)", supply.name.text));
+            }
+        }
+        None
+    }
+}
+
+/// One moment of a discharge.
+struct Moment {
+    amps: Vec<f64>,
+    stopped: Option<String>,
+}
+
+/// The lasting scenarios of a review, each once.
+pub(crate) fn lasting(outcomes: &[Outcome]) -> impl Iterator<Item = &Case> {
+    outcomes.iter().filter(|o| o.corner == Corner::Typical && o.case.continuous && !o.case.programming).map(|o| &o.case)
+}
