@@ -78,8 +78,14 @@ fn every_key_of_the_plan_is_described() {
     let wall = "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"5 V\"\n";
     let of = |kind: &str, more: &str| known_keys(&format!("{wall}[{kind}.x]\nzzzzzzzz = 1\n{more}"));
     let load = "from = \"wall\"\ncurrent = \"1 A\"\n";
+    let supply = ["bench", "usb", "negotiated", "battery", "vehicle"]
+        .iter()
+        .flat_map(|kind| of("supply", &format!("kind = \"{kind}\"\n")))
+        .collect();
+    let mut diode = of("diode", "from = \"wall\"\n");
+    diode.extend(of("diode", "across = \"wall\"\n"));
     let mut kinds = vec![
-        ("supply", of("supply", "kind = \"bench\"\nvoltage = \"5 V\"\n")),
+        ("supply", supply),
         ("branch", of("branch", "from = \"wall\"\n")),
         ("converter", of("converter", "from = \"wall\"\n")),
         ("controller", of("controller", "from = \"wall\"\n")),
@@ -88,6 +94,14 @@ fn every_key_of_the_plan_is_described() {
         ("load", of("load", load)),
         ("ground", of("ground", "")),
         ("scenario", of("scenario", "")),
+        ("switch", of("switch", "from = \"wall\"\n")),
+        ("diode", diode),
+        ("busbar", of("busbar", "from = \"wall\"\n")),
+        ("link", of("link", "")),
+        ("stack", of("stack", "")),
+        ("capacitor", of("capacitor", "")),
+        ("group", of("group", "")),
+        ("box", of("box", "size = [\"1 m\", \"1 m\", \"1 m\"]\narea = \"1 m²\"\n")),
     ];
     // What a load draws may be written in three ways, of which it knows the one it is written in.
     kinds[6].1.extend(["power".to_owned(), "resistance".to_owned()]);

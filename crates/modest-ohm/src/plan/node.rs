@@ -65,6 +65,15 @@ impl Plan {
         self.nodes.get(at).filter(|n| n.kind == kind).map(|_| NodeId(at))
     }
 
+    /// Where an item of a name is declared.
+    pub(crate) fn declared(&self, item: &str) -> Option<crate::text::Span> {
+        let node = self.nodes.iter().position(|n| n.name.split('.').next() == Some(item));
+        let load = self.loads.iter().map(|l| &l.name).chain(self.shifters.iter().map(|s| &s.name));
+        let other = load.chain(self.housings.iter().map(|h| &h.name)).chain(self.capacitors.iter().map(|c| &c.name));
+        let own = other.chain(self.links.iter().map(|l| &l.name)).chain(self.clamps.iter().map(|c| &c.name));
+        own.into_iter().find(|n| n.text == item).map(|n| n.span).or_else(|| Some(self.declared_at(NodeId(node?))))
+    }
+
     /// The nodes that feed a node directly.
     pub(crate) fn feeders(&self, id: NodeId) -> Vec<NodeId> {
         match self.nodes[id.0].kind {

@@ -3,6 +3,7 @@
 mod cap;
 mod discharge;
 mod feed;
+mod hangs;
 mod heads;
 mod outcome;
 mod rows;
@@ -59,8 +60,12 @@ impl Plan {
     pub fn review(&self) -> Review {
         let (layout, outcomes) = solve_all(self, Lift::None);
         let context = Context::new(self, &layout, &outcomes);
-        let (mut findings, passed) = checks::run(&context);
+        let (mut findings, mut passed) = checks::run(&context);
         heads::gather(&context, &mut findings);
+        match hangs::verdicts_that_hang(&context, &findings) {
+            Some(finding) => findings.push(finding),
+            None => passed.extend(hangs::nothing_hangs(self)),
+        }
         let all_solved = outcomes.iter().all(|o| o.wanted.is_ok() && o.actual.is_ok());
         checks::accept(self, all_solved, &mut findings);
         checks::sort(self, &mut findings);

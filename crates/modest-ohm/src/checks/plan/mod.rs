@@ -8,7 +8,7 @@ mod unused;
 pub(crate) use acceptance::accept;
 
 use super::Check;
-use crate::finding::Severity::{Caution, Fault};
+use crate::finding::Severity::{Advice, Caution, Fault};
 
 pub(crate) const CHECKS: &[Check] = &[
     Check {
@@ -42,6 +42,15 @@ pub(crate) const CHECKS: &[Check] = &[
         severities: &[Caution],
         about: include_str!("../../about/acceptance-stale.md"),
         // Runs when all findings are known: `acceptance::accept`.
+        run: |_, _| {},
+    },
+    Check {
+        code: "verdict-hangs",
+        family: "plan",
+        title: "an assumed figure decides a verdict within its spread",
+        severities: &[Advice],
+        about: include_str!("../../about/verdict-hangs.md"),
+        // Runs when all findings are known: `review::hangs`.
         run: |_, _| {},
     },
 ];
