@@ -5,7 +5,8 @@ use std::fmt::Write as _;
 use modest_ohm::{Corner, NodeRow, Review, Row, Select};
 
 use crate::json::{
-    self, At, BudgetShape, ConductorShape, ConverterShape, FeedShape, NodeShape, TotalShape, maybe, number,
+    self, At, BatteryShape, BudgetShape, ConductorShape, ConverterShape, FeedShape, NodeShape, PartShape, TotalShape,
+    maybe, number,
 };
 use crate::style::{QUIET, STRONG, paint};
 use crate::table::{numbers, or_dash, state, wrap};
@@ -29,6 +30,8 @@ pub fn budget_text(review: &Review, select: &Select, layout: Layout) -> String {
     let notes = "wanted: with source limits lifted, boards bursting. limit: rating; for a run the smaller of fuse × load factor \
                  and wire; for a board output its regulator less the board's mean. headroom: start and surge are short and not counted.";
     let _ = writeln!(out, "{}\n", paint(QUIET, &wrap(notes, layout.width, 0)));
+    out.push_str(&sums(review, select, layout.width));
+    out.push_str(&batteries(review, layout.width));
     let converters = review.converters(select);
     if !converters.is_empty() {
         let _ = writeln!(out, "{}", paint(STRONG, "Converters"));
@@ -75,21 +78,16 @@ pub fn budget_text(review: &Review, select: &Select, layout: Layout) -> String {
 fn node_grid(review: &Review, select: &Select, nodes: &[Row<NodeRow>], width: usize) -> String {
     let scenarios: Vec<&str> =
         review.scenarios().into_iter().filter(|s| nodes.iter().any(|r| r.scenario == *s)).collect();
-    let mut names: Vec<&str> = Vec::new();
-    for r in nodes {
-        if !names.contains(&r.row.name.as_str()) {
-            names.push(&r.row.name);
-        }
-    }
+    let tree = review.tree();
+    let shown = tree.iter().filter(|(name, _)| nodes.iter().any(|r| r.row.name == *name));
     // The corner with the most current is not always the one with the lowest volts.
     let every = review.nodes(&Select { all_corners: select.corner.is_none(), ..select.clone() });
     let mut heading = vec!["rail", "lowest volts"];
     heading.extend(&scenarios);
     heading.extend(["limit", "least headroom"]);
-    let rows = names.iter().map(|name| {
+    let rows = shown.map(|(name, depth)| {
         let own: Vec<&Row<NodeRow>> = nodes.iter().filter(|r| r.row.name == *name).collect();
-        let depth = review.depth(name);
-        let mut row = vec![format!("{}{name}", "  ".repeat(depth))];
+        let mut row = vec![format!("{}{name}", "  ".repeat(*depth))];
         let volts = || every.iter().filter(|r| r.row.name == *name).map(|r| r.row.voltage);
         let lowest = volts().flatten().reduce(|a, b| if b < a { b } else { a });
         let lost = volts().any(|v| v.is_none());
@@ -111,6 +109,43 @@ fn node_grid(review: &Review, select: &Select, nodes: &[Row<NodeRow>], width: us
         row
     });
     numbers(&heading, rows.collect(), width)
+}
+
+/// What each rail's current is made of, in *worst* or the selected scenario.
+fn sums(review: &Review, select: &Select, width: usize) -> String {
+    let worst = Select { scenario: select.scenario.clone().or_else(|| Some("worst".into())), ..select.clone() };
+    let nodes = review.nodes(&Select { all_corners: false, ..worst });
+    let mut out = String::new();
+    for (name, depth) in review.tree() {
+        let Some(r) = nodes.iter().find(|r| r.row.name == name) else { continue };
+        let (Some(wanted), true) = (r.row.wanted, r.row.parts.len() > 1) else { continue };
+        let each: Vec<String> = r.row.parts.iter().map(|(part, amps)| format!("{part} {amps}")).collect();
+        let line = format!("{name} {wanted} = {}", each.join(" + ").replace("+ -", "− "));
+        let indent = "  ".repeat(depth);
+        let _ = writeln!(out, "{indent}{}", wrap(&line, width.saturating_sub(indent.len()), indent.len() + 4));
+    }
+    if out.is_empty() {
+        return out;
+    }
+    let title = format!("What the currents are made of in {}", nodes.first().map_or("worst", |r| r.scenario.as_str()));
+    format!("{}\n{out}\n", paint(STRONG, &title))
+}
+
+/// How long batteries last, scenario by scenario.
+fn batteries(review: &Review, width: usize) -> String {
+    let rows: Vec<Vec<String>> = review
+        .runtimes()
+        .iter()
+        .map(|r| {
+            let stops = r.first_to_stop.clone().unwrap_or_else(|| "nothing; it is empty".into());
+            vec![r.battery.clone(), r.scenario.clone(), modest_ohm::duration(r.lasts), stops, r.left.to_string()]
+        })
+        .collect();
+    if rows.is_empty() {
+        return String::new();
+    }
+    let heading = ["battery", "scenario", "lasts", "stops first", "charge left"];
+    format!("{}\n{}\n", paint(STRONG, "Batteries, from full"), numbers(&heading, rows, width))
 }
 
 fn node_list(nodes: &[Row<NodeRow>], width: usize) -> String {
@@ -189,6 +224,7 @@ pub fn budget_json(input: &Input<'_>, review: &Review, select: &Select) -> Strin
                 limit_a: maybe(r.row.limit),
                 headroom: maybe(r.row.headroom),
                 limiting: r.row.limiting,
+                parts: r.row.parts.iter().map(|(name, amps)| PartShape { name, current_a: number(*amps) }).collect(),
             })
             .collect(),
         conductors: conductors
@@ -225,6 +261,17 @@ pub fn budget_json(input: &Input<'_>, review: &Review, select: &Select) -> Strin
                 conductor_w: number(r.row.conductor),
                 converter_loss_w: number(r.row.converter_loss),
                 diode_w: number(r.row.diode),
+            })
+            .collect(),
+        batteries: review
+            .runtimes()
+            .iter()
+            .map(|r| BatteryShape {
+                name: r.battery.clone(),
+                scenario: r.scenario.clone(),
+                lasts_s: number(r.lasts),
+                first_to_stop: r.first_to_stop.clone(),
+                charge_left: number(r.left),
             })
             .collect(),
         feed: feed

@@ -136,6 +136,7 @@ pub(crate) struct BudgetShape<'a> {
     pub conductors: Vec<ConductorShape<'a>>,
     pub converters: Vec<ConverterShape<'a>>,
     pub totals: Vec<TotalShape<'a>>,
+    pub batteries: Vec<BatteryShape>,
     pub feed: Vec<FeedShape<'a>>,
 }
 
@@ -152,6 +153,22 @@ pub(crate) struct NodeShape<'a> {
     pub limit_a: Option<f64>,
     pub headroom: Option<f64>,
     pub limiting: bool,
+    pub parts: Vec<PartShape<'a>>,
+}
+
+#[derive(Serialize)]
+pub(crate) struct PartShape<'a> {
+    pub name: &'a str,
+    pub current_a: Option<f64>,
+}
+
+#[derive(Serialize)]
+pub(crate) struct BatteryShape {
+    pub name: String,
+    pub scenario: String,
+    pub lasts_s: Option<f64>,
+    pub first_to_stop: Option<String>,
+    pub charge_left: Option<f64>,
 }
 
 #[derive(Serialize)]

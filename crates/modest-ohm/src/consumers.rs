@@ -1,9 +1,9 @@
 //! What consumes, and the volts it wants.
 
+use crate::finding::Severity;
 use crate::network::{Case, Layout, Member, Terminals};
 use crate::plan::{LoadState, Name, NodeId, NodeKind, Plan};
 use crate::quantity::{Figure, Origin, Volts};
-use crate::finding::Severity;
 use crate::review::{Outcome, Snapshot};
 use crate::solve::Solution;
 

@@ -26,7 +26,8 @@ pub(crate) fn regulator_w(plan: &Plan, layout: &Layout, i: usize, o: &Outcome, s
     if !s.solution.alive[main.plus] {
         return 0.0;
     }
-    let own = plan.controllers[i].mean.at(o.corner, Role::Demand).get();
+    let own = &plan.controllers[i];
+    let own = own.logic_regulator().map_or(0.0, |_| own.mean.at(o.corner, Role::Demand).get());
     s.solution.drop_of(&s.net, branch).max(0.0) * (s.solution.current[branch] + own)
 }
 

@@ -36,12 +36,12 @@ pub use plan::{
 };
 pub use quantity::{
     AmpHours, Amps, Celsius, Corner, Farads, Figure, Fraction, KelvinsPerWatt, Metres, Ohms, OhmsPerMetre, Origin,
-    ParseProblem, PerMetre, Quantity, Role, Seconds, SquareMetres, Volts, Watts, engineering, parse_figure,
+    ParseProblem, PerMetre, Quantity, Role, Seconds, SquareMetres, Volts, Watts, duration, engineering, parse_figure,
     parse_quantity,
 };
 pub use review::{
-    ConductorRow, ConverterRow, FeedRow, InjectionFlow, LinkRow, LoadRow, NodeRow, ProfilePoint, Review, Row, RuntimeRow, Select,
-    StripRow, TotalRow,
+    ConductorRow, ConverterRow, FeedRow, InjectionFlow, LinkRow, LoadRow, NodeRow, ProfilePoint, Review, Row,
+    RuntimeRow, Select, StripRow, TotalRow,
 };
 pub use text::{Place, PlanErrors, Problem, Source, Span};
 

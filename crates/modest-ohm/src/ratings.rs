@@ -83,7 +83,9 @@ pub(crate) fn node_limit(plan: &Plan, kind: NodeKind) -> Option<Amps> {
         NodeKind::BoardOutput(i) => {
             let c = &plan.controllers[i];
             let limit = c.regulator.as_ref()?.limit.as_ref()?.low.get();
-            Some(Amps::new((limit - c.mean.high.get()).max(0.0)))
+            // What the board itself takes goes through its logic regulator.
+            let own = c.logic_regulator().map_or(0.0, |_| c.mean.high.get());
+            Some(Amps::new((limit - own).max(0.0)))
         }
         NodeKind::StripStart(_) | NodeKind::StripEnd(_) => None,
     }

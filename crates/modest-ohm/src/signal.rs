@@ -66,7 +66,7 @@ pub(crate) fn supplied(plan: &Plan, layout: &Layout, end: End, receiver: bool, s
     };
     match end {
         End::Pin(c) => {
-            let kind = if plan.controllers[c].regulator.is_some() {
+            let kind = if plan.controllers[c].logic_regulator().is_some() {
                 NodeKind::BoardOutput(c)
             } else {
                 NodeKind::BoardInput(c)

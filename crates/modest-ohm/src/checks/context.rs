@@ -36,7 +36,15 @@ impl<'a> Context<'a> {
         // They stand at the end.
         let first = outcomes.iter().position(|o| o.case.programming).unwrap_or(outcomes.len());
         let (outcomes, programming) = outcomes.split_at(first);
-        Self { plan, layout, outcomes, programming, causes: OnceCell::new(), runtimes: OnceCell::new(), trials: Cell::new(trial_solves(plan)) }
+        Self {
+            plan,
+            layout,
+            outcomes,
+            programming,
+            causes: OnceCell::new(),
+            runtimes: OnceCell::new(),
+            trials: Cell::new(trial_solves(plan)),
+        }
     }
 
     /// Takes `count` solves of variants out of what one review may try; false when they are used up. A plan of many

@@ -81,7 +81,7 @@ impl Builder<'_> {
             Inputs::Selects | Inputs::Joined => fixed(0.0),
         };
         let join = self.branch(at.plus, main.plus, if live { join } else { Law::OPEN });
-        Some(UsbInlet { at, join, port })
+        Some(UsbInlet { join, port })
     }
 
     /// A scenario of the maker plugs it in.

@@ -173,7 +173,8 @@ impl Builder<'_> {
             let (input, ..) = self.layout.converters[i];
             self.feed(&c.name.text, Run::Converter(i), &c.feed, None, input);
             let out = self.at(NodeKind::Converter(i));
-            let (volts, ohms) = (c.output.at(corner, Role::Source).get(), c.resistance.at(corner, Role::Resistance).get());
+            let (volts, ohms) =
+                (c.output.at(corner, Role::Source).get(), c.resistance.at(corner, Role::Resistance).get());
             let limit = c.limit.as_ref().map_or(f64::INFINITY, |l| l.low.get());
             let (intake, output) = if c.kind == ConverterKind::Linear {
                 let dropout = c.dropout.at(corner, Role::Resistance).get();

@@ -1,7 +1,9 @@
 //! The scenarios of a plan: the built-in ones, then the maker's.
 
 use super::state::{Case, Demands, Member};
-use crate::plan::{Demand, GroupKind, Load, LoadState, NodeKind, Open, Plan, Setting, SupplyKind, UsbUse, UserScenario};
+use crate::plan::{
+    Demand, GroupKind, Load, LoadState, NodeKind, Open, Plan, Setting, SupplyKind, UsbUse, UserScenario,
+};
 use crate::quantity::{Figure, Fraction, Origin};
 
 /// All scenarios of a plan: the built-in ones, then the maker's; *surge* once for what surges together; at the end

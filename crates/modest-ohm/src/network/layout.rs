@@ -37,11 +37,10 @@ pub(crate) struct Inlets {
     pub unregulated: Option<(Terminals, usize)>,
 }
 
-/// A USB socket: its terminals, what joins it to the main terminal, and the computer's port where the plan has no
+/// A USB socket: what joins it to the main terminal, and the computer's port where the plan has no
 /// supply for it.
 #[derive(Clone, Debug)]
 pub(crate) struct UsbInlet {
-    pub at: Terminals,
     pub join: usize,
     pub port: Option<usize>,
 }

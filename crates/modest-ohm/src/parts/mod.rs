@@ -5,8 +5,12 @@ use crate::text::{Table, Value, parse_tree};
 /// Keys of a part that describe it and are no figures.
 pub(crate) const PART_NOTES: [&str; 5] = ["for", "like", "title", "markings", "source"];
 
-const FILES: [&str; 3] =
-    [include_str!("builtin/boards.toml"), include_str!("builtin/strips.toml"), include_str!("builtin/loads.toml")];
+const FILES: [&str; 4] = [
+    include_str!("builtin/boards.toml"),
+    include_str!("builtin/diodes.toml"),
+    include_str!("builtin/strips.toml"),
+    include_str!("builtin/loads.toml"),
+];
 
 /// One class.
 #[derive(Clone, Debug)]

@@ -111,9 +111,8 @@ fn volts(b: &Battery, cell: &CellFigures, on_charger: bool) -> Option<Figure<Vol
 }
 
 fn ohms(b: &Battery, cell: &CellFigures) -> Option<Figure<Ohms>> {
-    let of = |charge: f64, holder: Ohms| {
-        Ohms::new((cell.ohms(charge) + holder.get()) * b.series as f64 / b.parallel as f64)
-    };
+    let of =
+        |charge: f64, holder: Ohms| Ohms::new((cell.ohms(charge) + holder.get()) * b.series as f64 / b.parallel as f64);
     let until = b.until.typical.get();
     Some(Figure {
         low: of(1.0, b.holder.low),

@@ -48,9 +48,16 @@ pub(crate) struct Regulator {
     /// What the regulator carries altogether, the board's own mean included.
     pub limit: Option<Figure<Amps>>,
     pub heat: Heat,
+    /// True where the board's own chip and pins run on it.
+    pub logic: bool,
 }
 
 impl Controller {
+    /// The regulator that the board's own chip and pins run on.
+    pub fn logic_regulator(&self) -> Option<&Regulator> {
+        self.regulator.as_ref().filter(|r| r.logic)
+    }
+
     /// Whether a run's name is that of the USB terminal.
     pub fn is_usb(&self, run: &str) -> bool {
         run.strip_prefix(&self.name.text).is_some_and(|rest| rest == ".usb") && self.terminal != "usb"
@@ -99,7 +106,6 @@ pub(crate) struct Unregulated {
     pub absolute: Figure<Volts>,
     pub makes: Figure<Volts>,
     pub dropout: Figure<Volts>,
-    pub limit: Option<Figure<Amps>>,
     pub heat: Heat,
 }
 
@@ -109,7 +115,10 @@ const ON_BOARD: (f64, f64, &str) = (80.0, 90.0, "an on-board regulator has 80 K/
 pub(crate) fn read_controller(reader: &mut Reader<'_>, name: Name) -> Controller {
     let terminal = reader.text("terminal").map_or_else(|| "5v".to_owned(), |t| t.text);
     let inputs = reader
-        .choice("inputs", &[("selects", Inputs::Selects), ("diode-joined", Inputs::DiodeJoined), ("joined", Inputs::Joined)])
+        .choice(
+            "inputs",
+            &[("selects", Inputs::Selects), ("diode-joined", Inputs::DiodeJoined), ("joined", Inputs::Joined)],
+        )
         .unwrap_or(Inputs::DiodeJoined);
     let usb = read_usb(reader);
     let unregulated = reader.child("unregulated").map(|mut inner| {
@@ -224,15 +233,19 @@ fn read_unregulated(inner: &mut Reader<'_>) -> Unregulated {
     let absolute = inner.required::<Volts>("absolute", Need::Positive);
     let makes = inner
         .figure::<Volts>("makes", Need::Positive)
-        .unwrap_or_else(|| {
-            Figure { bare: true, ..Figure::exact(Volts::new(5.0), Origin::Default("an on-board regulator that makes 5 V ± 3 %")) }
+        .unwrap_or_else(|| Figure {
+            bare: true,
+            ..Figure::exact(Volts::new(5.0), Origin::Default("an on-board regulator that makes 5 V ± 3 %"))
         })
         .with_tolerance(0.03);
-    let dropout =
-        inner.figure_or::<Volts>("dropout", Need::NotNegative, Volts::new(1.3), "on-board regulators drop 1.3 V (typical)");
-    let limit = inner.figure::<Amps>("limit", Need::Positive);
+    let dropout = inner.figure_or::<Volts>(
+        "dropout",
+        Need::NotNegative,
+        Volts::new(1.3),
+        "on-board regulators drop 1.3 V (typical)",
+    );
     let heat = read_heat(inner, Some(ON_BOARD));
-    Unregulated { terminal, recommended, absolute, makes, dropout, limit, heat }
+    Unregulated { terminal, recommended, absolute, makes, dropout, heat }
 }
 
 fn read_regulator(inner: &mut Reader<'_>) -> Option<Regulator> {
@@ -241,10 +254,11 @@ fn read_regulator(inner: &mut Reader<'_>) -> Option<Regulator> {
     let dropout = inner.figure_or::<Volts>("dropout", Need::NotNegative, Volts::new(1.2), "1.1 V .. 1.3 V typical");
     let limit = inner.figure::<Amps>("limit", Need::Positive);
     let heat = read_heat(inner, Some(ON_BOARD));
+    let logic = inner.flag("logic", true);
     if output.is_none() {
         inner.missing("output", "name its output node: `output = \"3v3\"`");
     }
-    Some(Regulator { output: output?.text, voltage, dropout, limit, heat })
+    Some(Regulator { output: output?.text, voltage, dropout, limit, heat, logic })
 }
 
 /// `ports = { out = { count = 4, limit = "3 A", fuse = "4 A", of = "power" } }`: nodes `crane.out1` … `crane.out4`.

@@ -134,7 +134,8 @@ pub(crate) fn read_converter(reader: &mut Reader<'_>, name: Name) -> Converter {
     let dropout = read_dropout(reader, kind);
     let headroom = read_share(reader, "headroom");
     // Linear parts: TO-220 without a heat sink (typical).
-    let usual = (kind == ConverterKind::Linear).then_some((62.0, 62.0, "a TO-220 package without a sink has 62 K/W (typical)"));
+    let usual =
+        (kind == ConverterKind::Linear).then_some((62.0, 62.0, "a TO-220 package without a sink has 62 K/W (typical)"));
     let heat = read_heat(reader, usual);
     let vehicle_rated = reader.flag("vehicle-rated", false);
     // Set volts ± 2 % (typical), unless the output is stated with its resistance or tolerance.

@@ -29,7 +29,11 @@ pub(crate) fn read_group(reader: &mut Reader<'_>, name: Name) -> Group {
         reader.missing("members", "list the loads: `members = [\"gate\", \"pump\"]`");
     } else if members.len() < 2 {
         let span = reader.own_span("members");
-        reader.problem(Problem::new(span, format!("{} has fewer than two members", reader.what()), "list two or more loads"));
+        reader.problem(Problem::new(
+            span,
+            format!("{} has fewer than two members", reader.what()),
+            "list two or more loads",
+        ));
     }
     let members = members.into_iter().map(|n| (n, usize::MAX)).collect();
     Group { name, members, how: how.unwrap_or(GroupKind::Together) }

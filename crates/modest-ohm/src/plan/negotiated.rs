@@ -7,8 +7,6 @@ use crate::text::{Need, Problem, Reader, Value};
 #[derive(Clone, Debug)]
 pub(crate) struct Negotiation {
     pub profiles: Vec<Profile>,
-    /// True where the list is the source's own, false where it follows from its power.
-    pub listed: bool,
     pub selected: Figure<Volts>,
     /// What the device asks for, where it says.
     pub asks: Option<Figure<Amps>>,
@@ -57,7 +55,8 @@ pub(super) fn read_negotiation(reader: &mut Reader<'_>) -> (Negotiation, Figure<
     if !listed {
         match &power {
             Some(power) => profiles = profiles_of_power(power.typical.get()),
-            None => reader.missing("profiles", "list what it offers, `profiles = [\"5 V 3 A\", \"9 V 3 A\"]`, or its `power`"),
+            None => reader
+                .missing("profiles", "list what it offers, `profiles = [\"5 V 3 A\", \"9 V 3 A\"]`, or its `power`"),
         }
     }
     let selected = reader.required::<Volts>("selected", Need::Positive);
@@ -66,7 +65,10 @@ pub(super) fn read_negotiation(reader: &mut Reader<'_>) -> (Negotiation, Figure<
     let found = profiles.iter().find(|p| (p.volts - selected.typical.get()).abs() <= SAME_V).copied();
     let offer = match found {
         Some(profile) => Offer::Offered(profile),
-        None if !listed && (selected.typical.get() - 12.0).abs() <= SAME_V && power.as_ref().is_some_and(|p| p.typical.get() > 15.0) => {
+        None if !listed
+            && (selected.typical.get() - 12.0).abs() <= SAME_V
+            && power.as_ref().is_some_and(|p| p.typical.get() > 15.0) =>
+        {
             Offer::NotKnown
         }
         None => Offer::NotOffered,
@@ -83,7 +85,8 @@ pub(super) fn read_negotiation(reader: &mut Reader<'_>) -> (Negotiation, Figure<
         }
     };
     let amps = if marked_cable { amps } else { amps.min(UNMARKED_A) };
-    let origin = if listed { selected.origin.clone() } else { Origin::Default("fixed profiles of a source of this power") };
+    let origin =
+        if listed { selected.origin.clone() } else { Origin::Default("fixed profiles of a source of this power") };
     let voltage = Figure {
         low: Volts::new(volts * 0.95),
         typical: Volts::new(volts),
@@ -92,7 +95,7 @@ pub(super) fn read_negotiation(reader: &mut Reader<'_>) -> (Negotiation, Figure<
         bare: false,
     };
     let rating = Figure::exact(Amps::new(amps), origin);
-    (Negotiation { profiles, listed, selected, asks, offer, marked_cable }, voltage, rating)
+    (Negotiation { profiles, selected, asks, offer, marked_cable }, voltage, rating)
 }
 
 fn read_profiles(reader: &mut Reader<'_>) -> Vec<Profile> {

@@ -98,10 +98,14 @@ impl Plan {
     /// The runs to a board's further terminals that belong to its main rail: USB and the unregulated input.
     pub(crate) fn terminals_of(&self, board: usize) -> impl Iterator<Item = usize> + '_ {
         let own = &self.controllers[board];
-        self.branches.iter().enumerate().filter(move |(_, b)| {
-            matches!(b.kind, RunKind::Terminal { controller } if controller == board)
-                && (own.is_usb(&b.name.text) || own.is_unregulated(&b.name.text))
-        }).map(|(i, _)| i)
+        self.branches
+            .iter()
+            .enumerate()
+            .filter(move |(_, b)| {
+                matches!(b.kind, RunKind::Terminal { controller } if controller == board)
+                    && (own.is_usb(&b.name.text) || own.is_unregulated(&b.name.text))
+            })
+            .map(|(i, _)| i)
     }
 
     /// The supply, converter or board output whose terminals feed a node over conductors only.

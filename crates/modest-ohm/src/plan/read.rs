@@ -3,9 +3,9 @@
 use std::cell::RefCell;
 use std::collections::{BTreeSet, HashMap};
 
+use super::assemble::read_and_drop;
 use super::limits::{too_many, too_much};
 use super::power::Name;
-use super::assemble::read_and_drop;
 use super::resolve::resolve;
 use super::scenario::read_accept;
 use super::{LARGEST_TEXT_BYTES, Plan};
@@ -14,23 +14,8 @@ use crate::text::{Layer, Node, PlanErrors, Problem, Reader, Source, Span, Table,
 
 /// Kinds that later versions will read; named, so that the message can say so.
 const LATER_KINDS: [&str; 17] = [
-    "joint",
-    "pair",
-    "input",
-    "bus",
-    "sensor",
-    "driver",
-    "cap",
-    "panel",
-    "led",
-    "motor",
-    "pump",
-    "servo",
-    "solenoid",
-    "variant",
-    "reading",
-    "wire",
-    "port",
+    "joint", "pair", "input", "bus", "sensor", "driver", "cap", "panel", "led", "motor", "pump", "servo", "solenoid",
+    "variant", "reading", "wire", "port",
 ];
 
 /// More items of one kind than this are refused.

@@ -118,7 +118,8 @@ fn boards_without_feed(plan: &Plan, note: &impl Fn(Problem)) {
     for (i, board) in plan.controllers.iter().enumerate() {
         let own = plan.node_id(NodeKind::BoardInput(i));
         let linked = plan.links.iter().any(|l| l.between.iter().any(|n| Some(n.id) == own));
-        if board.feed.is_none() && board.usb.when != UsbUse::Always && plan.terminals_of(i).next().is_none() && !linked {
+        if board.feed.is_none() && board.usb.when != UsbUse::Always && plan.terminals_of(i).next().is_none() && !linked
+        {
             note(Problem::new(
                 board.name.span,
                 format!("controller `{}` says no `from`", board.name.text),
@@ -436,9 +437,9 @@ fn returns(plan: &Plan, note: &impl Fn(Problem)) {
     };
     for (_, feed, node) in plan.feeds() {
         // The output of an isolated converter is a ground group of its own.
-        let isolated = node.is_some_and(|n| {
-            matches!(plan.nodes[n.0].kind, NodeKind::Converter(i) if plan.converters[i].is_isolated())
-        });
+        let isolated = node.is_some_and(
+            |n| matches!(plan.nodes[n.0].kind, NodeKind::Converter(i) if plan.converters[i].is_isolated()),
+        );
         if let Some(node) = node.filter(|_| !isolated) {
             join(node, feed.back.as_ref().map_or(feed.from.id, |b| b.to.id));
         }

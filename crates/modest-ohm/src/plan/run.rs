@@ -41,7 +41,9 @@ pub(crate) enum RunKind {
     /// Half of a bus bar that hangs on the other half.
     Bridge,
     /// A feed terminal of a board besides its main one.
-    Terminal { controller: usize },
+    Terminal {
+        controller: usize,
+    },
     /// An output of a board with a limit of its own.
     Port(Port),
 }
@@ -154,12 +156,8 @@ pub(crate) fn read_switch(reader: &mut Reader<'_>, name: Name) -> Branch {
     let closed = reader.flag("closed", true);
     let rating = reader.figure::<Amps>("current", Need::Positive);
     let making = reader.figure::<Amps>("making-current", Need::Positive);
-    let resistance = reader.figure_or::<Ohms>(
-        "resistance",
-        Need::NotNegative,
-        Ohms::new(0.01),
-        "a contact has 10 mΩ (typical)",
-    );
+    let resistance =
+        reader.figure_or::<Ohms>("resistance", Need::NotNegative, Ohms::new(0.01), "a contact has 10 mΩ (typical)");
     const BREAKS: [(&str, Open); 3] = [
         ("plus", Open { plus: true, minus: false }),
         ("minus", Open { plus: false, minus: true }),
@@ -231,7 +229,10 @@ pub(crate) fn read_busbar(reader: &mut Reader<'_>, name: Name) -> Busbar {
     ];
     let bridged = reader.choice("bridged", &BRIDGED);
     if !reader.has("bridged") {
-        reader.missing("bridged", "say whether the halves are joined: `bridged = \"both\"`, `\"plus\"`, `\"minus\"` or `\"none\"`");
+        reader.missing(
+            "bridged",
+            "say whether the halves are joined: `bridged = \"both\"`, `\"plus\"`, `\"minus\"` or `\"none\"`",
+        );
     }
     let open = bridged.unwrap_or(Open::NOT);
     let half = |side: &str, span: Span| Name { text: format!("{}.{side}", name.text), span };

@@ -1,9 +1,9 @@
 //! `[strip.x]`: addressable pixels on two copper tracks, fed at any number of points.
 
-use super::signals::{PinRef, Threshold, read_threshold};
 use super::cable::{Fuse, read_cable, read_fuse};
 use super::feed::{Feed, NodeRef, Return, read_optional_feed};
 use super::power::Name;
+use super::signals::{PinRef, Threshold, read_threshold};
 use crate::quantity::{
     Amps, Celsius, Figure, Metres, Ohms, OhmsPerMetre, Origin, PerMetre, Quantity, Volts, parse_quantity,
 };

@@ -123,10 +123,9 @@ fn read_usb(reader: &mut Reader<'_>, name: Name) -> Supply {
     const PORTS: [(&str, f64); 5] = [("usb-2", 0.5), ("usb-3", 0.9), ("charging", 1.5), ("c-1.5", 1.5), ("c-3", 3.0)];
     let port = reader.choice("port", &PORTS).unwrap_or(USB_PORT_AMPS);
     let voltage = reader.figure::<Volts>("voltage", Need::Positive).map_or_else(usb_volts, |v| v.with_tolerance(0.05));
-    let current =
-        reader.figure::<Amps>("current", Need::Positive).unwrap_or_else(|| {
-            Figure::exact(Amps::new(port), Origin::Default("what the kind of USB port gives; 0.5 A if not said"))
-        });
+    let current = reader.figure::<Amps>("current", Need::Positive).unwrap_or_else(|| {
+        Figure::exact(Amps::new(port), Origin::Default("what the kind of USB port gives; 0.5 A if not said"))
+    });
     let lead = reader.figure::<Ohms>("lead", Need::NotNegative).unwrap_or_else(usb_lead);
     let (limit, hiccups) = read_limit(reader, Some(&current), SupplyKind::Usb);
     finish(reader, Supply { limit, hiccups, ..bare(name, SupplyKind::Usb, voltage, lead, Some(current)) })

@@ -1,6 +1,6 @@
 //! Engineering notation: three significant digits, a prefix in steps of a thousand, a space before the unit.
 
-use super::units::Quantity;
+use super::units::{Quantity, Seconds};
 
 const PREFIXES: [(&str, i32); 8] = [("G", 9), ("M", 6), ("k", 3), ("", 0), ("m", -3), ("µ", -6), ("n", -9), ("p", -12)];
 
@@ -38,6 +38,28 @@ pub fn engineering<Q: Quantity>(quantity: Q) -> String {
     let digits_before = (mantissa.abs().max(1e-300).log10() + 1e-12).floor() as i32 + 1;
     let decimals = (3 - digits_before.max(1)).clamp(0, 6) as usize;
     format!("{mantissa:.decimals$} {prefix}{unit}")
+}
+
+/// A time as people say it: seconds in engineering notation below a minute, then minutes, then hours.
+///
+/// ```
+/// use modest_ohm::{Seconds, duration};
+/// assert_eq!(duration(Seconds::new(0.02)), "20.0 ms");
+/// assert_eq!(duration(Seconds::new(5400.0)), "90 min");
+/// assert_eq!(duration(Seconds::new(8640.0)), "2.4 h");
+/// ```
+#[must_use]
+pub fn duration(time: Seconds) -> String {
+    let minutes = time.get() / 60.0;
+    if minutes < 1.0 {
+        engineering(time)
+    } else if minutes < 120.0 {
+        format!("{minutes:.0} min")
+    } else if minutes < 6000.0 {
+        format!("{:.1} h", minutes / 60.0)
+    } else {
+        format!("{:.0} h", minutes / 60.0)
+    }
 }
 
 fn round_significant(value: f64, digits: i32) -> f64 {

@@ -6,7 +6,7 @@ mod parse;
 mod units;
 
 pub use figure::{Corner, Figure, Origin, Role};
-pub use format::engineering;
+pub use format::{duration, engineering};
 pub(crate) use parse::parse_spread;
 pub use parse::{ParseProblem, parse_figure, parse_quantity};
 pub use units::{

@@ -108,7 +108,9 @@ impl Discharge<'_> {
             .batteries
             .iter()
             .zip(mean)
-            .map(|(i, amps)| self.plan.supplies[*i].battery.as_ref().and_then(|b| b.charge_ah(*amps)).unwrap_or(0.0) * 3600.0)
+            .map(|(i, amps)| {
+                self.plan.supplies[*i].battery.as_ref().and_then(|b| b.charge_ah(*amps)).unwrap_or(0.0) * 3600.0
+            })
             .collect();
         let largest_step = 1.0 / steps(self.plan);
         let (mut seconds, mut charges, mut taken) = (0.0, full.to_vec(), vec![0.0; full.len()]);
@@ -195,7 +197,8 @@ impl Discharge<'_> {
 
     /// The first consumer, in the order of the plan, that no longer works.
     fn stopped(&self, s: &Solution) -> Option<String> {
-        let across = |t: crate::network::Terminals| (s.alive[t.plus] && s.alive[t.minus]).then(|| s.across(t.plus, t.minus));
+        let across =
+            |t: crate::network::Terminals| (s.alive[t.plus] && s.alive[t.minus]).then(|| s.across(t.plus, t.minus));
         for (c, (input, ..)) in self.plan.converters.iter().zip(&self.layout.converters) {
             let set = c.output.at(Corner::Typical, Role::Source).get();
             if across(*input).is_some_and(|v| v < c.input_minimum(set)) {

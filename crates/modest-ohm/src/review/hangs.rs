@@ -40,7 +40,8 @@ pub(crate) fn verdicts_that_hang(context: &Context<'_>, findings: &[Finding]) ->
         }
         let ends = [End::Low, End::High].map(|end| found(&held(context.plan, &on, end)));
         let [Some(low), Some(high)] = ends else { continue };
-        let gone = |list: &[(&'static str, String, Severity)], (code, subject, severity): &(&'static str, String, Severity)| {
+        let gone = |list: &[(&'static str, String, Severity)],
+                    (code, subject, severity): &(&'static str, String, Severity)| {
             !list.iter().any(|(c, s, at)| c == code && s == subject && at >= severity)
         };
         let mut verdicts: Vec<(&'static str, String)> = Vec::new();
@@ -137,7 +138,8 @@ fn tell(plan: &Plan, hanging: Vec<Hangs>, left_out: usize) -> Option<Finding> {
     let each: Vec<String> = hanging
         .iter()
         .map(|h| {
-            let verdicts: Vec<String> = h.verdicts.iter().map(|(code, subject)| format!("{code} on `{subject}`")).collect();
+            let verdicts: Vec<String> =
+                h.verdicts.iter().map(|(code, subject)| format!("{code} on `{subject}`")).collect();
             let why = match &h.on.origin {
                 Origin::Catalogue { part, .. } => part.clone(),
                 Origin::Default(why) => (*why).to_owned(),
@@ -146,7 +148,11 @@ fn tell(plan: &Plan, hanging: Vec<Hangs>, left_out: usize) -> Option<Finding> {
             format!("`{}` of `{}` ({}; {why}) decides {}", h.on.key, h.on.item, h.on.words, verdicts.join(", "))
         })
         .collect();
-    let more = if left_out > 0 { format!("; {left_out} more figures were not tried in a plan of this size") } else { String::new() };
+    let more = if left_out > 0 {
+        format!("; {left_out} more figures were not tried in a plan of this size")
+    } else {
+        String::new()
+    };
     let cures: Vec<String> =
         hanging.iter().map(|h| format!("{}, and write it: `{}`", measurement(&h.on), h.on.key)).collect();
     Some(Finding {

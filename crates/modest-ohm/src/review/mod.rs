@@ -6,6 +6,7 @@ mod feed;
 mod hangs;
 mod heads;
 mod outcome;
+mod parts;
 mod rows;
 mod select;
 mod shapes;
@@ -120,17 +121,5 @@ impl Review {
             }
         }
         names
-    }
-
-    /// How many nodes lie between a node and its supply; 0 for a supply and for a name that is no node.
-    #[must_use]
-    pub fn depth(&self, node: &str) -> usize {
-        let Some(id) = self.plan.nodes.iter().position(|n| n.name == node) else { return 0 };
-        let (mut at, mut depth) = (crate::plan::NodeId(id), 0);
-        while let Some(up) = self.plan.feeders(at).first().copied() {
-            at = up;
-            depth += 1;
-        }
-        depth
     }
 }

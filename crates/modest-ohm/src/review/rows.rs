@@ -2,6 +2,7 @@
 
 use super::Review;
 use super::outcome::{Outcome, Snapshot};
+use super::parts::parts_of;
 use super::select::{Row, Select};
 use super::shapes::{
     ConductorRow, ConverterRow, InjectionFlow, LinkRow, LoadRow, NodeRow, ProfilePoint, StripRow, TotalRow,
@@ -64,6 +65,7 @@ impl Review {
             wanted,
             limit,
             headroom,
+            parts: o.wanted.as_ref().map_or_else(|_| Vec::new(), |s| parts_of(&self.plan, &self.layout, id, s)),
             limiting: actual
                 .is_some_and(|s| ratings::source_of(&self.layout, kind).is_some_and(|b| s.solution.limiting[b])),
         })
@@ -113,7 +115,9 @@ impl Review {
         let mut rows = Vec::new();
         for (i, c) in self.plan.converters.iter().enumerate() {
             let (input, _, output) = self.layout.converters[i];
-            let Some(out) = self.plan.node_id(NodeKind::Converter(i)).map(|id| self.layout.nodes[id.0]) else { continue };
+            let Some(out) = self.plan.node_id(NodeKind::Converter(i)).map(|id| self.layout.nodes[id.0]) else {
+                continue;
+            };
             rows.extend(self.pick(
                 select,
                 |o| {

@@ -7,7 +7,7 @@ use crate::quantity::Corner;
 /// Which scenarios and corners to show.
 #[derive(Clone, Debug, Default)]
 pub struct Select {
-    /// One scenario only.
+    /// One scenario only; without it all but *programming*, in which a board is plugged into a computer for a while.
     pub scenario: Option<String>,
     /// One corner only.
     pub corner: Option<Corner>,
@@ -20,7 +20,7 @@ pub struct Select {
 pub struct Row<T> {
     /// The scenario.
     pub scenario: String,
-    /// The load that surges, in *surge*.
+    /// What surges, in *surge*; the board that is plugged in, in *programming*.
     pub surging: Option<String>,
     /// The corner.
     pub corner: Corner,
@@ -40,6 +40,7 @@ impl Review {
         for outcome in &self.outcomes {
             if select.scenario.as_ref().is_some_and(|s| *s != outcome.case.name)
                 || select.corner.is_some_and(|c| c != outcome.corner)
+                || (select.scenario.is_none() && outcome.case.programming)
             {
                 continue;
             }
@@ -78,7 +79,8 @@ impl Review {
             (None, false) => vec![Corner::Low],
         };
         for outcome in self.outcomes.iter().filter(|o| corners.contains(&o.corner)) {
-            if select.scenario.as_ref().is_some_and(|s| *s != outcome.case.name) {
+            let other = select.scenario.as_ref().map_or(outcome.case.programming, |s| *s != outcome.case.name);
+            if other {
                 continue;
             }
             let row = super::feed_row(&self.plan, outcome).0;

@@ -22,6 +22,8 @@ pub struct NodeRow {
     pub limit: Option<Amps>,
     /// 1 − wanted/limit.
     pub headroom: Option<Fraction>,
+    /// What the wanted current is made of: what hangs on the node, by name; what comes in by another way is negative.
+    pub parts: Vec<(String, Amps)>,
     /// True where a supply or converter holds its current limit and gives less than is wanted.
     pub limiting: bool,
 }

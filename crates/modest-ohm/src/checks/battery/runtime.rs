@@ -4,7 +4,7 @@ use crate::checks::context::{Context, Worst};
 use crate::checks::sink::{Draft, Sink};
 use crate::finding::{Evidence, Severity};
 use crate::plan::NodeKind;
-use crate::quantity::{Corner, Seconds};
+use crate::quantity::{Corner, Seconds, duration};
 use crate::ratings::node_current;
 
 /// The scenario in which a wish holds unless it names another.
@@ -29,8 +29,9 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
             continue;
         };
         let at = Worst { value: row.lasts.get(), scenario: row.scenario.clone(), corner: Corner::Typical };
-        let stops = row.first_to_stop.as_ref().map_or_else(|| "it is empty then".to_owned(), |s| format!("`{s}` stops first"));
-        let lasts = words(row.lasts);
+        let stops =
+            row.first_to_stop.as_ref().map_or_else(|| "it is empty then".to_owned(), |s| format!("`{s}` stops first"));
+        let lasts = duration(row.lasts);
         let evidence = |wish: Option<&crate::quantity::Figure<Seconds>>| {
             let mut evidence = vec![Evidence::computed("lasts", row.lasts), Evidence::computed("left", row.left)];
             evidence.extend(wish.map(|w| Evidence::new("wish", w.typical, &w.origin)));
@@ -42,11 +43,17 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
                 subject: name,
                 span: supply.name.span,
                 at: Some(&at),
-                message: format!("battery `{name}` lasts {lasts} in *{scenario}* and should last {}; {stops}", words(wish.typical)),
-                cures: vec![format!("take {:.2} times the charge, or draw less", wish.typical.get() / row.lasts.get().max(1.0))],
+                message: format!(
+                    "battery `{name}` lasts {lasts} in *{scenario}* and should last {}; {stops}",
+                    duration(wish.typical)
+                ),
+                cures: vec![format!(
+                    "take {:.2} times the charge, or draw less",
+                    wish.typical.get() / row.lasts.get().max(1.0)
+                )],
                 evidence: evidence(Some(wish)),
             }),
-            Some(wish) => sink.pass(name, format!("{lasts} in {scenario}, {} wanted", words(wish.typical))),
+            Some(wish) => sink.pass(name, format!("{lasts} in {scenario}, {} wanted", duration(wish.typical))),
             None => sink.find(Draft {
                 severity: Severity::Advice,
                 subject: name,
@@ -57,19 +64,5 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
                 evidence: evidence(None),
             }),
         }
-    }
-}
-
-/// Hours and minutes as people say them.
-pub(crate) fn words(time: Seconds) -> String {
-    let minutes = time.get() / 60.0;
-    if minutes < 1.0 {
-        time.to_string()
-    } else if minutes < 120.0 {
-        format!("{minutes:.0} min")
-    } else if minutes < 100.0 * 60.0 {
-        format!("{:.1} h", minutes / 60.0)
-    } else {
-        format!("{:.0} h", minutes / 60.0)
     }
 }

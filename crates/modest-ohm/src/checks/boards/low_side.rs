@@ -40,7 +40,9 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
             subject: name,
             span: run.name.span,
             at: None,
-            message: format!("the switch `{name}` breaks the − of {names}, whose return then goes through the signal line"),
+            message: format!(
+                "the switch `{name}` breaks the − of {names}, whose return then goes through the signal line"
+            ),
             cures: vec![format!("break the +, or both: `breaks = \"plus\"` in `[switch.{name}]`")],
             evidence: Vec::new(),
         });

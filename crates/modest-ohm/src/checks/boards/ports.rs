@@ -26,8 +26,7 @@ pub(super) fn exhausted(context: &Context<'_>, sink: &mut Sink) {
         }
         for family in families {
             let count = ports(context).filter(|(_, _, p)| p.controller == c && p.family == family).count();
-            let without: Vec<_> =
-                plan.shortages.iter().filter(|s| s.controller == c && s.family == family).collect();
+            let without: Vec<_> = plan.shortages.iter().filter(|s| s.controller == c && s.family == family).collect();
             let subject = format!("{}.{family}", board.name.text);
             let Some(first) = without.first() else {
                 sink.pass(&subject, format!("{count} ports suffice"));
@@ -44,7 +43,9 @@ pub(super) fn exhausted(context: &Context<'_>, sink: &mut Sink) {
                     "{names} {verb} no free port: `{subject}` has {count}, and {} are wanted",
                     count + without.len()
                 ),
-                cures: vec!["take a board with more ports, or chain two strings on one port and say which: `from`".into()],
+                cures: vec![
+                    "take a board with more ports, or chain two strings on one port and say which: `from`".into(),
+                ],
                 evidence: vec![],
             });
         }
@@ -91,7 +92,9 @@ fn judge(
             span: run.name.span,
             at: Some(&wanted),
             message: format!("`{name}` carries {amps} and {words} {limit}"),
-            cures: vec!["spread the load over more ports, feed part of it past the board, or set a firmware cap".into()],
+            cures: vec![
+                "spread the load over more ports, feed part of it past the board, or set a firmware cap".into(),
+            ],
             evidence: vec![Evidence::computed("wanted", amps), Evidence::new("limit", limit, origin)],
         });
     } else if context.all_sustained() {

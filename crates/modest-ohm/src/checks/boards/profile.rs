@@ -23,16 +23,16 @@ pub(super) fn not_offered(context: &Context<'_>, sink: &mut Sink) {
             Offer::NotKnown => sink.unknown(
                 name,
                 supply.name.span,
-                format!("`{name}` is asked for {wanted}, which sources may leave out and often do; its list is not given"),
+                format!(
+                    "`{name}` is asked for {wanted}, which sources may leave out and often do; its list is not given"
+                ),
                 "list what its label says: `profiles = [\"5 V 3 A\", \"9 V 3 A\", \"12 V 3 A\"]`",
             ),
             Offer::NotOffered => {
                 let nearest = n
                     .profiles
                     .iter()
-                    .min_by(|a, b| {
-                        (a.volts - wanted.get()).abs().total_cmp(&(b.volts - wanted.get()).abs())
-                    })
+                    .min_by(|a, b| (a.volts - wanted.get()).abs().total_cmp(&(b.volts - wanted.get()).abs()))
                     .map(|p| Volts::new(p.volts));
                 let ask = nearest.map_or_else(String::new, |v| format!("ask for {v}, with a converter behind it, or "));
                 sink.find(Draft {

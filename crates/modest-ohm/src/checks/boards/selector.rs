@@ -35,7 +35,10 @@ fn judge(plan: &Plan, sink: &mut Sink, name: &Name, selected: &Figure<Volts>, ro
             "`{}` is set to {} and fed with {} from `{}`",
             name.text, selected.typical, rail.typical, plan.nodes[root.0].name
         ),
-        cures: vec![format!("set its selector to {} before power comes on, or feed it with {}", rail.typical, selected.typical)],
+        cures: vec![format!(
+            "set its selector to {} before power comes on, or feed it with {}",
+            rail.typical, selected.typical
+        )],
         evidence: vec![
             Evidence::new("selected", selected.typical, &selected.origin),
             Evidence::new("rail", rail.typical, &rail.origin),

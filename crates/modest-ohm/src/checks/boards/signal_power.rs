@@ -70,12 +70,17 @@ fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop) {
             Amps::new(CAUTION_A)
         ),
         cures: vec![
-            "switch both together, the sender off first; or put a buffer that lets go when it is off between them".into(),
+            "switch both together, the sender off first; or put a buffer that lets go when it is off between them"
+                .into(),
             format!("a series resistor of {enough} would do for slow signals only"),
         ],
         evidence: vec![
             Evidence::computed("through", amps),
-            Evidence::new("limit", Amps::new(CAUTION_A), &Origin::Default("1 mA through an input's protection is harmless")),
+            Evidence::new(
+                "limit",
+                Amps::new(CAUTION_A),
+                &Origin::Default("1 mA through an input's protection is harmless"),
+            ),
         ],
     });
 }

@@ -97,11 +97,7 @@ fn consumers(context: &Context<'_>) -> Vec<Consumer> {
         }
     }
     for (i, (c, (t, ..))) in plan.controllers.iter().zip(&layout.controllers).enumerate() {
-        out.push(Consumer {
-            name: c.name.text.clone(),
-            from: own(NodeKind::BoardInput(i)),
-            fed: is_fed(context, *t),
-        });
+        out.push(Consumer { name: c.name.text.clone(), from: own(NodeKind::BoardInput(i)), fed: is_fed(context, *t) });
     }
     for (s, (t, _)) in plan.shifters.iter().zip(&layout.shifters) {
         out.push(Consumer { name: s.name.text.clone(), from: s.feed.from.id, fed: is_fed(context, *t) });

@@ -13,7 +13,11 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
         .feeds()
         .iter()
         .flat_map(|(_, f, _)| std::iter::once(f.from.id).chain(f.back.as_ref().map(|b| b.to.id)))
-        .chain(plan.branches.iter().flat_map(|b| b.switch().into_iter().flat_map(|s| s.throws.iter()).map(|(_, f)| f.from.id)))
+        .chain(
+            plan.branches
+                .iter()
+                .flat_map(|b| b.switch().into_iter().flat_map(|s| s.throws.iter()).map(|(_, f)| f.from.id)),
+        )
         .chain(plan.links.iter().flat_map(|l| l.between.iter().map(|n| n.id)))
         .collect();
     let mut judge = |name: &Name, what: &str, is_used: bool| {

@@ -109,7 +109,10 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
                     v.name,
                     v.limit.typical
                 ),
-                cures: vec![format!("open `{}`, or feed both sides from a rail of {} or less", link.name.text, v.limit.typical)],
+                cures: vec![format!(
+                    "open `{}`, or feed both sides from a rail of {} or less",
+                    link.name.text, v.limit.typical
+                )],
                 evidence: vec![
                     Evidence::computed("volts", volts),
                     Evidence::new("maximum", v.limit.typical, &v.limit.origin),

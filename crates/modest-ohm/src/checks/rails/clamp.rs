@@ -15,14 +15,11 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
         let node = &clamp.across.name.text;
         let t = context.layout.nodes[clamp.across.id.0];
         let Some(standoff) = &clamp.diode.reverse else { continue };
-        let worst = context.worst_actual(
-            |_| true,
-            |_, s| s.solution.alive[t.plus].then(|| s.solution.current[*branch].abs()),
-        );
+        let worst =
+            context.worst_actual(|_| true, |_, s| s.solution.alive[t.plus].then(|| s.solution.current[*branch].abs()));
         let Some(worst) = worst else { continue };
-        let highest = context.worst_actual(|_| true, |_, s| {
-            s.solution.alive[t.plus].then(|| s.solution.across(t.plus, t.minus))
-        });
+        let highest =
+            context.worst_actual(|_| true, |_, s| s.solution.alive[t.plus].then(|| s.solution.across(t.plus, t.minus)));
         let volts = Volts::new(highest.map_or(0.0, |w| w.value));
         if worst.value <= LEAK_A {
             if context.all_actual() {
@@ -31,9 +28,10 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
             continue;
         }
         let amps = Amps::new(worst.value);
-        let heat = context.worst_actual(|_| true, |_, s| {
-            Some((s.solution.current[*branch] * s.solution.drop_of(&s.net, *branch)).abs())
-        });
+        let heat = context.worst_actual(
+            |_| true,
+            |_, s| Some((s.solution.current[*branch] * s.solution.drop_of(&s.net, *branch)).abs()),
+        );
         let watts = Watts::new(heat.map_or(0.0, |w| w.value));
         let (why, cure) = if clamp.diode.reversed {
             (
@@ -42,11 +40,10 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
             )
         } else {
             (
+                format!("conducts at {} and `{node}` can have {volts} or more: {amps} flows, {watts}", standoff.low),
                 format!(
-                    "conducts at {} and `{node}` can have {volts} or more: {amps} flows, {watts}",
-                    standoff.low
+                    "take one that stands off what `{node}` can have without it, and still protects what hangs there"
                 ),
-                format!("take one that stands off what `{node}` can have without it, and still protects what hangs there"),
             )
         };
         sink.find(Draft {

@@ -42,7 +42,9 @@ pub(super) fn rails(context: &Context<'_>, sink: &mut Sink) {
                 b.volts.typical
             ),
             cures: vec![match link.what {
-                LinkKind::Trace | LinkKind::SolderBridge => format!("cut the {} before power comes on", link.what.word()),
+                LinkKind::Trace | LinkKind::SolderBridge => {
+                    format!("cut the {} before power comes on", link.what.word())
+                }
                 LinkKind::Stack => "cut the shared pin, or feed both boards from one rail".into(),
                 _ => format!("open it before power comes on: `closed = false` in `[link.{name}]`"),
             }],
@@ -78,7 +80,11 @@ pub(super) fn supplies(context: &Context<'_>, sink: &mut Sink) {
             (Severity::Danger, what, "feed each load from one of them; join only their −")
         } else {
             let what = "the one that is a little higher carries all, and they do not share";
-            (Severity::Caution, what, "use one that carries all, share the loads between them, or join them over diodes")
+            (
+                Severity::Caution,
+                what,
+                "use one that carries all, share the loads between them, or join them over diodes",
+            )
         };
         sink.find(Draft {
             severity,

@@ -19,17 +19,16 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
             [] => "what hangs on it".to_owned(),
             names => names.iter().map(|n| format!("`{n}`")).collect::<Vec<_>>().join(", "),
         };
-        let keeps = if diode.fet {
-            "the MOSFET `"
-        } else {
-            "the diode `"
-        };
+        let keeps = if diode.fet { "the MOSFET `" } else { "the diode `" };
         sink.find(Draft {
             severity: Severity::Fault,
             subject: name,
             span: run.name.span,
             at: None,
-            message: format!("{keeps}{name}` is the wrong way round: its cathode shows to `{}`, and {what} gets nothing", run.feed.from.name.text),
+            message: format!(
+                "{keeps}{name}` is the wrong way round: its cathode shows to `{}`, and {what} gets nothing",
+                run.feed.from.name.text
+            ),
             cures: vec![format!("turn it round, its cathode to the load: `cathode = \"load\"` in `[diode.{name}]`")],
             evidence: vec![Evidence::new("forward", diode.vf.typical, &diode.vf.origin)],
         });

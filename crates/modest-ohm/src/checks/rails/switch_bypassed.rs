@@ -29,7 +29,9 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
             );
             continue;
         };
-        let worst = |outcomes: &[crate::review::Outcome], layout: &crate::network::Layout, c: &crate::consumers::Consumer<'_>| {
+        let worst = |outcomes: &[crate::review::Outcome],
+                     layout: &crate::network::Layout,
+                     c: &crate::consumers::Consumer<'_>| {
             let solved = outcomes.iter().filter(|o| o.case.name == "worst").filter_map(|o| o.actual.as_ref().ok());
             solved.filter_map(|s| c.highest(layout, s)).reduce(f64::max)
         };

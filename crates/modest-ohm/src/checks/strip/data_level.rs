@@ -34,7 +34,9 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
 fn root_of(context: &Context<'_>, end: End) -> Option<crate::plan::NodeId> {
     let plan = context.plan;
     let from = match end {
-        End::Pin(c) if plan.controllers[c].regulator.is_some() => return plan.node_id(NodeKind::BoardOutput(c)),
+        End::Pin(c) if plan.controllers[c].logic_regulator().is_some() => {
+            return plan.node_id(NodeKind::BoardOutput(c));
+        }
         End::Pin(c) => return Some(plan.root_of_board(c)),
         End::Shifter(i) => plan.shifters[i].feed.from.id,
         End::Strip(i) => plan.strips[i].injections.first()?.feed.from.id,

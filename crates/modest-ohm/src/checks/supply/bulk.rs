@@ -34,7 +34,8 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
             let brown_out = plan.controllers[i].brown_out.as_ref()?.typical.get();
             let t = context.layout.controllers[i].0;
             (way_up(plan, own).last() == Some(&NodeId(id))).then_some(())?;
-            let low = context.worst_actual(|_| true, |_, s| s.solution.alive[t.plus].then(|| -s.solution.across(t.plus, t.minus)))?;
+            let low = context
+                .worst_actual(|_| true, |_, s| s.solution.alive[t.plus].then(|| -s.solution.across(t.plus, t.minus)))?;
             Some((i, -low.value - brown_out))
         });
         let Some((board, margin)) = boards.reduce(|a, b| if b.1 < a.1 { b } else { a }) else { continue };
@@ -62,7 +63,10 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
         let cure = if room > 0.0 {
             format!("put {needed} or more across `{}`, near the load", node.name)
         } else {
-            format!("feed board `{board}` from a rail of its own, or take capacitors of less than {} each", Ohms::new(margin.get() / step.get()))
+            format!(
+                "feed board `{board}` from a rail of its own, or take capacitors of less than {} each",
+                Ohms::new(margin.get() / step.get())
+            )
         };
         sink.find(Draft {
             severity: Severity::Advice,

@@ -48,9 +48,7 @@ fn judge(
     watts: &dyn Fn(&Outcome, &Snapshot) -> f64,
 ) {
     let Some(theta) = &part.heat.theta else { return };
-    let hot = |o: &Outcome, s: &Snapshot| {
-        air_c(context.plan, context.layout, held, s) + watts(o, s) * theta.high.get()
-    };
+    let hot = |o: &Outcome, s: &Snapshot| air_c(context.plan, context.layout, held, s) + watts(o, s) * theta.high.get();
     let lasting = context.outcomes.iter().filter(|o| o.case.continuous);
     let mut worst: Option<(Worst, f64)> = None;
     for o in lasting {

@@ -30,7 +30,10 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
                 span: c.name.span,
                 at: Some(&highest),
                 message: if passes_through {
-                    format!("converter `{name}` gets {v} at its input and passes on what is above its {}", maximum.typical)
+                    format!(
+                        "converter `{name}` gets {v} at its input and passes on what is above its {}",
+                        maximum.typical
+                    )
                 } else {
                     format!("converter `{name}` gets {v} at its input and takes {} at most", maximum.typical)
                 },

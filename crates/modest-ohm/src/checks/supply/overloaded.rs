@@ -52,10 +52,14 @@ pub(super) fn rated(context: &Context<'_>) -> Vec<Rated> {
             headroom: headroom.unwrap_or_else(|| plan.policy.headroom.clone()),
             wanted: context
                 .alive_at(context.layout.nodes[id].plus)
-                .then(|| context.worst_sustained(|s| match kind {
-                    NodeKind::Converter(i) if what == "converter input" => input_current(plan, context.layout, i, s),
-                    kind => node_current(context.layout, kind, s),
-                }))
+                .then(|| {
+                    context.worst_sustained(|s| match kind {
+                        NodeKind::Converter(i) if what == "converter input" => {
+                            input_current(plan, context.layout, i, s)
+                        }
+                        kind => node_current(context.layout, kind, s),
+                    })
+                })
                 .flatten(),
         });
     }

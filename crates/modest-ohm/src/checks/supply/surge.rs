@@ -44,7 +44,8 @@ fn sources(context: &Context<'_>, sink: &mut Sink) -> Vec<NodeId> {
             if let Some(value) = over(o)
                 && worst.as_ref().is_none_or(|w| value > w.value + 1e-9)
             {
-                let scenario = o.case.surging.as_ref().map_or_else(|| o.case.name.clone(), |s| format!("{} of {s}", o.case.name));
+                let scenario =
+                    o.case.surging.as_ref().map_or_else(|| o.case.name.clone(), |s| format!("{} of {s}", o.case.name));
                 worst = Some(Worst { value, scenario, corner: o.corner });
             }
         }
@@ -81,7 +82,9 @@ fn boards(context: &Context<'_>, sink: &mut Sink, limited: &[NodeId]) {
         let lowest = |short: bool| {
             context.worst_actual(
                 |o| o.case.continuous != short,
-                |_, s| (s.solution.alive[t.plus] && s.solution.alive[t.minus]).then(|| -s.solution.across(t.plus, t.minus)),
+                |_, s| {
+                    (s.solution.alive[t.plus] && s.solution.alive[t.minus]).then(|| -s.solution.across(t.plus, t.minus))
+                },
             )
         };
         let below = |w: &Worst| -w.value < brown_out.typical.get() * (1.0 - 1e-9);
