@@ -44,6 +44,11 @@ pub enum Command {
         after_help = "Examples:\n  mohm drop plans/harbour-diorama.toml\n  mohm drop plans/harbour-diorama.toml --scenario night --corner low"
     )]
     Drop(Tables),
+    /// Draw a figure of a plan, as SVG or PNG
+    #[command(
+        after_help = "Examples:\n  mohm draw power plans/harbour-diorama.toml --to power.svg\n  mohm draw power plans/harbour-first-draft.toml --to power.png --scenario start"
+    )]
+    Draw(Draw),
     /// Explain a check: what, why, how it is computed, how to cure it
     #[command(after_help = "Examples:\n  mohm about\n  mohm about strip-sags")]
     About(About),
@@ -95,6 +100,32 @@ pub struct Tables {
     /// Text for people or JSON for programs
     #[arg(long, value_enum, default_value_t = Format::Text)]
     pub format: Format,
+}
+
+/// `draw`.
+#[derive(clap::Args, Debug)]
+pub struct Draw {
+    /// Which figure
+    #[arg(value_enum)]
+    pub figure: Figure,
+    /// The plan; `-` reads standard input
+    pub plan: PathBuf,
+    /// The file to write, *.svg or *.png; without it the SVG goes to standard output
+    #[arg(long)]
+    pub to: Option<PathBuf>,
+    /// The scenario to show; *worst* if not said
+    #[arg(long)]
+    pub scenario: Option<String>,
+    /// Replace the file if it is there
+    #[arg(long)]
+    pub force: bool,
+}
+
+/// The figures.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, ValueEnum)]
+pub enum Figure {
+    /// The supply tree: what feeds what, how much flows, and where the trouble is.
+    Power,
 }
 
 /// `about`.

@@ -4,6 +4,7 @@
 
 mod args;
 mod commands;
+mod files;
 mod output;
 mod plans;
 

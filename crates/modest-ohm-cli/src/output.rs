@@ -2,6 +2,7 @@
 
 use std::io::{IsTerminal, Write};
 
+use modest_ohm::Review;
 use modest_ohm_report::Layout;
 
 /// Nothing to complain about.
@@ -23,6 +24,11 @@ pub fn result(text: &str) {
 pub fn message(text: &str) {
     let mut out = anstream::stderr().lock();
     let _ = writeln!(out, "{}", text.trim_end());
+}
+
+/// Says which scenarios there are.
+pub fn no_scenario(review: &Review, wanted: &str) {
+    message(&format!("there is no scenario `{wanted}`; this plan has: {}", review.scenarios().join(", ")));
 }
 
 /// The terminal's width, or 110 columns where there is none.

@@ -1,4 +1,4 @@
-//! Renderers: what a [`modest_ohm::Review`] says, as text for people and as JSON for programs.
+//! Renderers: what a [`modest_ohm::Review`] says, as text for people, as JSON for programs, and as pictures.
 //!
 //! Every function returns a `String`; nothing here prints, reads files or decides a verdict. Text may carry terminal
 //! styles (ANSI sequences); whoever writes it out strips them where they do not belong.
@@ -19,6 +19,7 @@ mod budget;
 mod catalogue;
 mod demo;
 mod drop;
+mod figure;
 mod findings;
 mod json;
 mod pages;
@@ -31,6 +32,7 @@ pub use budget::{budget_json, budget_text};
 pub use catalogue::{catalogue_json, catalogue_text};
 pub use demo::demo_text;
 pub use drop::{drop_json, drop_text};
+pub use figure::{FigureError, png, power_svg};
 pub use findings::{check_json, check_text, verdict_line};
 pub use pages::checks_page;
 pub use problems::{problems_json, problems_text};

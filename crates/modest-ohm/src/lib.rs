@@ -41,7 +41,7 @@ pub use quantity::{
 };
 pub use review::{
     ConductorRow, ConverterRow, FeedRow, InjectionFlow, LinkRow, LoadRow, NodeRow, ProfilePoint, Review, Row,
-    RuntimeRow, Select, StripRow, TotalRow,
+    RuntimeRow, Select, StripRow, SupplyTree, TotalRow, TreeItem, TreeLink,
 };
 pub use text::{Place, PlanErrors, Problem, Source, Span};
 

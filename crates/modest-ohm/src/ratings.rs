@@ -38,14 +38,16 @@ pub(crate) fn node_current(layout: &Layout, kind: NodeKind, s: &Snapshot) -> f64
     let feed_of = |run: Run| {
         layout.conductors.iter().find(|c| c.run == run).and_then(|c| c.feed).map_or(0.0, |b| s.solution.current[b])
     };
-    match kind {
+    let amps = match kind {
         NodeKind::Supply(i) => s.solution.current[layout.supplies[i]],
         NodeKind::Branch(i) => feed_of(Run::Branch(i)),
         NodeKind::Converter(i) => s.solution.current[layout.converters[i].2],
         NodeKind::BoardInput(i) => feed_of(Run::Controller(i)),
         NodeKind::BoardOutput(i) => layout.controllers[i].2.map_or(0.0, |b| s.solution.current[b]),
         NodeKind::StripStart(_) | NodeKind::StripEnd(_) => 0.0,
-    }
+    };
+    // Less than this is the trace of a source that is kept from giving.
+    if amps.abs() < 1e-9 { 0.0 } else { amps }
 }
 
 /// What a converter takes in, A.

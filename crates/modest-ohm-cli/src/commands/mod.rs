@@ -4,6 +4,7 @@ mod about;
 mod catalogue;
 mod check;
 mod demo;
+mod draw;
 mod new;
 mod tables;
 
@@ -17,6 +18,7 @@ pub fn run(command: Command) -> u8 {
         Command::Check(args) => check::run(&args),
         Command::Budget(args) => tables::budget(&args),
         Command::Drop(args) => tables::drop(&args),
+        Command::Draw(args) => draw::run(&args),
         Command::About(args) => about::run(&args),
         Command::Catalogue(args) => catalogue::run(&args),
     }

@@ -8,7 +8,7 @@ mod state;
 
 pub(crate) use build::build;
 pub(crate) use demands::cases;
-pub(crate) use layout::{Layout, Run, Terminals};
+pub(crate) use layout::{ConductorInfo, Layout, Run, Terminals};
 pub(crate) use state::{Boards, Case, Member, State};
 
 use crate::solve::Ladder;

@@ -3,7 +3,7 @@
 use super::outcome::Outcome;
 use crate::consumers::{Consumer, consumers};
 use crate::network::{Boards, Case, Law, Layout, Network, State, build};
-use crate::plan::Plan;
+use crate::plan::{NodeId, NodeKind, Plan};
 use crate::quantity::{Corner, Fraction, Role, Seconds};
 use crate::solve::{Limits, Solution, Workspace, solve};
 
@@ -71,7 +71,8 @@ pub(crate) fn runtimes(plan: &Plan, case: &Case) -> Vec<RuntimeRow> {
 impl Discharge<'_> {
     fn whole(&mut self) -> Vec<RuntimeRow> {
         let full = vec![1.0; self.batteries.len()];
-        let Ok(first) = self.at(&full) else { return self.rows(0.0, &full, Some("the feed".into())) };
+        // Where nothing has a solution nothing is known of the batteries either.
+        let Ok(first) = self.at(&full) else { return Vec::new() };
         // The charge depends on the mean current, which is known at the end: once more with that.
         let mut mean: Vec<f64> = first.amps;
         let mut rows = Vec::new();
@@ -195,17 +196,29 @@ impl Discharge<'_> {
         Ok(Moment { amps, stopped })
     }
 
+    /// Whether a node is fed, converters passed through, by one of the batteries.
+    fn on_battery(&self, node: NodeId) -> bool {
+        let is_battery = |id: &NodeId| match self.plan.nodes[id.0].kind {
+            NodeKind::Supply(i) => self.batteries.contains(&i),
+            _ => false,
+        };
+        self.plan.path_up(node).iter().any(is_battery)
+    }
+
     /// The first consumer, in the order of the plan, that no longer works.
     fn stopped(&self, s: &Solution) -> Option<String> {
         let across =
             |t: crate::network::Terminals| (s.alive[t.plus] && s.alive[t.minus]).then(|| s.across(t.plus, t.minus));
         for (c, (input, ..)) in self.plan.converters.iter().zip(&self.layout.converters) {
+            if !self.on_battery(c.feed.from.id) {
+                continue;
+            }
             let set = c.output.at(Corner::Typical, Role::Source).get();
             if across(*input).is_some_and(|v| v < c.input_minimum(set)) {
                 return Some(c.name.text.clone());
             }
         }
-        for part in &self.parts {
+        for part in self.parts.iter().filter(|p| self.on_battery(p.hangs_on)) {
             let lowest = part.lowest_in(&self.layout, self.case, s);
             if let (Some(lowest), Some(minimum)) = (lowest, &part.minimum)
                 && lowest < minimum.typical.get()
@@ -216,7 +229,8 @@ impl Discharge<'_> {
         for (i, strip) in self.plan.strips.iter().enumerate() {
             let works = strip.pixel.works.as_ref().map(|w| w.typical.get());
             let lit = self.case.demands.light[i].typical.get() > 0.0;
-            if s.ladders[i].alive && lit && works.is_some_and(|w| s.ladders[i].lowest.0 < w) {
+            let on_battery = strip.injections.iter().any(|q| self.on_battery(q.feed.from.id));
+            if on_battery && s.ladders[i].alive && lit && works.is_some_and(|w| s.ladders[i].lowest.0 < w) {
                 return Some(strip.name.text.clone());
             }
         }
@@ -224,7 +238,7 @@ impl Discharge<'_> {
             let supply = &self.plan.supplies[*i];
             let branch = self.layout.supplies[*i];
             let cut_off = supply.battery.as_ref().and_then(|b| b.cut_off.as_ref());
-            let t = self.plan.node_id(crate::plan::NodeKind::Supply(*i)).map(|id| self.layout.nodes[id.0]);
+            let t = self.plan.node_id(NodeKind::Supply(*i)).map(|id| self.layout.nodes[id.0]);
             if let (Some(cut_off), Some(t)) = (cut_off, t)
                 && s.current[branch] > NO_LOAD_A
                 && across(t).is_some_and(|v| v < cut_off.typical.get())

@@ -10,6 +10,7 @@ mod parts;
 mod rows;
 mod select;
 mod shapes;
+mod supply_tree;
 
 pub(crate) use cap::{Cause, cap_causes, share_of};
 pub use discharge::RuntimeRow;
@@ -20,6 +21,7 @@ pub use select::{Row, Select};
 pub use shapes::{
     ConductorRow, ConverterRow, FeedRow, InjectionFlow, LinkRow, LoadRow, NodeRow, ProfilePoint, StripRow, TotalRow,
 };
+pub use supply_tree::{SupplyTree, TreeItem, TreeLink};
 
 use crate::checks::{self, Context};
 use crate::finding::{Finding, Passed, Severity};
