@@ -3,7 +3,10 @@
 use std::path::PathBuf;
 
 use clap::{Parser, Subcommand, ValueEnum};
-use modest_ohm::{Corner, Severity};
+use modest_ohm::{
+    AmpHours, Amps, Celsius, Corner, Fraction, KelvinsPerWatt, Ohms, Quantity, Seconds, Severity, Volts, Watts,
+    parse_quantity,
+};
 
 /// Works out and checks the supply side of LED strips, pumps, motors and servos from a written plan.
 #[derive(Parser, Debug)]
@@ -44,6 +47,9 @@ pub enum Command {
         after_help = "Examples:\n  mohm drop plans/harbour-diorama.toml\n  mohm drop plans/harbour-diorama.toml --scenario night --corner low"
     )]
     Drop(Tables),
+    /// Answer a single question without a plan
+    #[command(subcommand, after_help = "Example:\n  mohm size supply \"12 V\" \"2.5 A\" \"800 mA\"")]
+    Size(Size),
     /// Draw a figure of a plan, as SVG or PNG
     #[command(
         after_help = "Examples:\n  mohm draw power plans/harbour-diorama.toml --to power.svg\n  mohm draw power plans/harbour-first-draft.toml --to power.png --scenario start"
@@ -100,6 +106,140 @@ pub struct Tables {
     /// Text for people or JSON for programs
     #[arg(long, value_enum, default_value_t = Format::Text)]
     pub format: Format,
+}
+
+/// `size`.
+#[derive(Subcommand, Debug)]
+pub enum Size {
+    /// Which supply carries these loads
+    #[command(
+        after_help = "Examples:\n  mohm size supply \"12 V\" \"2.5 A\" \"800 mA\"\n  mohm size supply \"9 V\" \"1.5 A\" --offers \"45 W\""
+    )]
+    Supply(SizeSupply),
+    /// Linear or switching: heat, junction, input
+    #[command(
+        after_help = "Examples:\n  mohm size regulator --input \"12 V ± 5 %\" --output \"5 V\" --current \"150 mA\"\n  mohm size regulator --input \"7 V .. 12 V\" --output \"5 V\" --current \"100 mA\" --theta \"85 K/W\""
+    )]
+    Regulator(SizeRegulator),
+    /// Which cells last, in series and parallel
+    #[command(
+        after_help = "Examples:\n  mohm size battery --power \"5 W\" --volts \"9 V .. 13 V\" --lasts \"4 h\"\n  mohm size battery --power \"20 W\" --volts \"10 V .. 15 V\" --lasts \"3 h\" --cell lead-acid-12v --cell-charge \"7 Ah\""
+    )]
+    Battery(SizeBattery),
+    /// Which capacitor holds a dip
+    #[command(
+        after_help = "Examples:\n  mohm size capacitor --step \"2 A\" --dip \"0.25 V\"\n  mohm size capacitor --step \"2 A\" --dip \"0.25 V\" --delay \"200 µs\" --esr \"30 mΩ\""
+    )]
+    Capacitor(SizeCapacitor),
+}
+
+/// `size supply`.
+#[derive(clap::Args, Debug)]
+pub struct SizeSupply {
+    /// The rail's volts
+    #[arg(value_parser = quantity::<Volts>)]
+    pub volts: Volts,
+    /// What each load takes at its largest for long
+    #[arg(required = true, value_parser = quantity::<Amps>)]
+    pub loads: Vec<Amps>,
+    /// The share that stays unused [default: 20 %]
+    #[arg(long, value_parser = quantity::<Fraction>)]
+    pub headroom: Option<Fraction>,
+    /// The watts of a negotiated source: which of its profiles do
+    #[arg(long, value_parser = quantity::<Watts>)]
+    pub offers: Option<Watts>,
+    /// Its lead is marked for more than 3 A
+    #[arg(long, requires = "offers")]
+    pub marked_cable: bool,
+    /// Text for people or JSON for programs
+    #[arg(long, value_enum, default_value_t = Format::Text)]
+    pub format: Format,
+}
+
+/// `size regulator`.
+#[derive(clap::Args, Debug)]
+pub struct SizeRegulator {
+    /// Its input: volts with tolerance or as a range
+    #[arg(long)]
+    pub input: String,
+    /// Its output
+    #[arg(long, value_parser = quantity::<Volts>)]
+    pub output: Volts,
+    /// What it delivers
+    #[arg(long, value_parser = quantity::<Amps>)]
+    pub current: Amps,
+    /// The air around it [default: 25 °C]
+    #[arg(long, value_parser = quantity::<Celsius>)]
+    pub ambient: Option<Celsius>,
+    /// Least input above its output [default: 2 V]
+    #[arg(long, value_parser = quantity::<Volts>)]
+    pub dropout: Option<Volts>,
+    /// Junction against air [default: 62 K/W, TO-220 without a sink]
+    #[arg(long, value_parser = quantity::<KelvinsPerWatt>)]
+    pub theta: Option<KelvinsPerWatt>,
+    /// Text for people or JSON for programs
+    #[arg(long, value_enum, default_value_t = Format::Text)]
+    pub format: Format,
+}
+
+/// `size battery`.
+#[derive(clap::Args, Debug)]
+pub struct SizeBattery {
+    /// The power of what it feeds
+    #[arg(long, value_parser = quantity::<Watts>)]
+    pub power: Watts,
+    /// The volts between which that works
+    #[arg(long)]
+    pub volts: String,
+    /// How long it should last
+    #[arg(long, value_parser = quantity::<Seconds>)]
+    pub lasts: Seconds,
+    /// A class of cell; without it all are tried
+    #[arg(long)]
+    pub cell: Option<String>,
+    /// The charge of one cell, where its class has no usual size or yours differs
+    #[arg(long, value_parser = quantity::<AmpHours>)]
+    pub cell_charge: Option<AmpHours>,
+    /// Text for people or JSON for programs
+    #[arg(long, value_enum, default_value_t = Format::Text)]
+    pub format: Format,
+}
+
+/// `size capacitor`.
+#[derive(clap::Args, Debug)]
+pub struct SizeCapacitor {
+    /// How much more current is drawn at once
+    #[arg(long, value_parser = quantity::<Amps>)]
+    pub step: Amps,
+    /// How far the rail may dip
+    #[arg(long, value_parser = quantity::<Volts>)]
+    pub dip: Volts,
+    /// What feeds the rail: an adapter follows after 500 µs, a converter after 50 µs
+    #[arg(long, value_enum, default_value_t = Follows::Adapter)]
+    pub source: Follows,
+    /// The time after which the source follows, where you know it
+    #[arg(long, value_parser = quantity::<Seconds>)]
+    pub delay: Option<Seconds>,
+    /// The capacitor's series resistance [default: 50 mΩ]
+    #[arg(long, value_parser = quantity::<Ohms>)]
+    pub esr: Option<Ohms>,
+    /// Text for people or JSON for programs
+    #[arg(long, value_enum, default_value_t = Format::Text)]
+    pub format: Format,
+}
+
+/// What has to follow a load step.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, ValueEnum)]
+pub enum Follows {
+    /// A mains adapter.
+    Adapter,
+    /// A converter, or a lead to a stiff source.
+    Converter,
+}
+
+/// Reads a quantity as plans write it.
+fn quantity<Q: Quantity>(text: &str) -> Result<Q, String> {
+    parse_quantity::<Q>(text).map_err(|p| format!("{} ({})", p.message, p.help))
 }
 
 /// `draw`.

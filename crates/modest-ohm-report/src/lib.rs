@@ -24,6 +24,7 @@ mod findings;
 mod json;
 mod pages;
 mod problems;
+mod size;
 mod style;
 mod table;
 
@@ -36,6 +37,7 @@ pub use figure::{FigureError, png, power_svg};
 pub use findings::{check_json, check_text, verdict_line};
 pub use pages::checks_page;
 pub use problems::{problems_json, problems_text};
+pub use size::{SizeAnswer, size_battery, size_capacitor, size_regulator, size_supply};
 
 /// Which plan a text speaks of.
 #[derive(Clone, Copy, Debug)]

@@ -20,6 +20,7 @@ mod rail;
 mod ratings;
 mod review;
 mod signal;
+pub mod size;
 mod solve;
 mod tables;
 mod text;

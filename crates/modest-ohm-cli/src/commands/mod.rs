@@ -6,6 +6,7 @@ mod check;
 mod demo;
 mod draw;
 mod new;
+mod size;
 mod tables;
 
 use crate::args::Command;
@@ -18,6 +19,7 @@ pub fn run(command: Command) -> u8 {
         Command::Check(args) => check::run(&args),
         Command::Budget(args) => tables::budget(&args),
         Command::Drop(args) => tables::drop(&args),
+        Command::Size(question) => size::run(&question),
         Command::Draw(args) => draw::run(&args),
         Command::About(args) => about::run(&args),
         Command::Catalogue(args) => catalogue::run(&args),

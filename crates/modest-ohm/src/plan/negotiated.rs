@@ -1,6 +1,7 @@
 //! Negotiated sources: what they list, what is asked of them, and what arrives.
 
 use crate::quantity::{Amps, Figure, Origin, Volts, Watts, parse_quantity};
+use crate::size;
 use crate::text::{Need, Problem, Reader, Value};
 
 /// What a negotiated source offers and what is asked of it.
@@ -37,16 +38,6 @@ const SAME_V: f64 = 0.05;
 /// A lead without an electronic mark carries 3 A (Type-C § 4.9).
 pub(crate) const UNMARKED_A: f64 = 3.0;
 
-/// The fixed profiles of a source of some power (Power Delivery 3.1, table 10-2).
-pub(crate) fn profiles_of_power(watts: f64) -> Vec<Profile> {
-    let at = |volts: f64| Profile { volts, amps: (watts / volts).min(if volts < 20.0 { 3.0 } else { 5.0 }) };
-    [(5.0, 0.0), (9.0, 15.0), (15.0, 27.0), (20.0, 45.0)]
-        .into_iter()
-        .filter(|(_, above)| watts > *above)
-        .map(|(volts, _)| at(volts))
-        .collect()
-}
-
 /// Reads `profiles` or `power`, `selected`, `asks`, `marked-cable`; the volts and the rating that arrive.
 pub(super) fn read_negotiation(reader: &mut Reader<'_>) -> (Negotiation, Figure<Volts>, Figure<Amps>) {
     let listed = reader.has("profiles");
@@ -54,7 +45,7 @@ pub(super) fn read_negotiation(reader: &mut Reader<'_>) -> (Negotiation, Figure<
     let power = reader.figure::<Watts>("power", Need::Positive);
     if !listed {
         match &power {
-            Some(power) => profiles = profiles_of_power(power.typical.get()),
+            Some(power) => profiles = listed_by_power(power.typical),
             None => reader
                 .missing("profiles", "list what it offers, `profiles = [\"5 V 3 A\", \"9 V 3 A\"]`, or its `power`"),
         }
@@ -96,6 +87,12 @@ pub(super) fn read_negotiation(reader: &mut Reader<'_>) -> (Negotiation, Figure<
     };
     let rating = Figure::exact(Amps::new(amps), origin);
     (Negotiation { profiles, selected, asks, offer, marked_cable }, voltage, rating)
+}
+
+/// What a source of some power lists.
+fn listed_by_power(power: Watts) -> Vec<Profile> {
+    let list = size::profiles_of_power(power);
+    list.iter().map(|p| Profile { volts: p.volts.get(), amps: p.current.get() }).collect()
 }
 
 fn read_profiles(reader: &mut Reader<'_>) -> Vec<Profile> {
@@ -143,7 +140,7 @@ mod tests {
 
     #[test]
     fn profiles_follow_from_the_power() {
-        let of = |watts: f64| profiles_of_power(watts).iter().map(|p| (p.volts, p.amps)).collect::<Vec<_>>();
+        let of = |watts: f64| listed_by_power(Watts::new(watts)).iter().map(|p| (p.volts, p.amps)).collect::<Vec<_>>();
         assert_eq!(of(15.0), [(5.0, 3.0)]);
         assert_eq!(of(27.0), [(5.0, 3.0), (9.0, 3.0)]);
         assert_eq!(of(45.0), [(5.0, 3.0), (9.0, 3.0), (15.0, 3.0)]);

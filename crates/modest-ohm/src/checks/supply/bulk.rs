@@ -8,6 +8,7 @@ use crate::quantity::{Amps, Farads, Ohms, Seconds, Volts};
 use crate::rail::way_up;
 use crate::ratings::node_current;
 use crate::review::Snapshot;
+use crate::size::bulk_capacitor;
 
 /// Smaller steps every source follows.
 const WORTH_A: f64 = 1.0;
@@ -52,16 +53,16 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
             .sum();
         let esr = plan.capacitors.iter().filter(|c| way_up(plan, c.across.id).last() == Some(&NodeId(id)));
         let esr = esr.map(|c| c.esr.high.get()).reduce(f64::min).unwrap_or(ESR_OHMS);
-        let room = margin - step * esr;
-        let needed = Farads::new(if room > 0.0 { step * delay / room } else { f64::MAX });
+        let size = bulk_capacitor(Amps::new(step), Seconds::new(delay), Volts::new(margin), Ohms::new(esr));
+        let needed = size.map_or(Farads::new(f64::MAX), |s| s.least);
         if fitted >= needed.get() * (1.0 - 1e-9) {
             sink.pass(&node.name, format!("{} fitted, {needed} needed", Farads::new(fitted)));
             continue;
         }
         let board = &plan.controllers[board].name.text;
         let (margin, step) = (Volts::new(margin), Amps::new(step));
-        let cure = if room > 0.0 {
-            format!("put {needed} or more across `{}`, near the load", node.name)
+        let cure = if let Some(size) = size {
+            format!("put {} across `{}`, near the load: {needed} or more at its tolerance", size.usual, node.name)
         } else {
             format!(
                 "feed board `{board}` from a rail of its own, or take capacitors of less than {} each",
@@ -86,7 +87,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
                 Evidence::computed("fitted", Farads::new(fitted)),
             ]
             .into_iter()
-            .chain((room > 0.0).then(|| Evidence::computed("needed", needed)))
+            .chain(size.map(|s| Evidence::computed("needed", s.least)))
             .collect(),
         });
     }

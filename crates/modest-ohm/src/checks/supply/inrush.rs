@@ -4,10 +4,11 @@ use crate::checks::context::{Context, Worst};
 use crate::checks::sink::{Draft, Sink};
 use crate::finding::{Evidence, Severity};
 use crate::plan::{NodeId, NodeKind};
-use crate::quantity::{Amps, Corner, Farads, Ohms, Origin, Seconds};
+use crate::quantity::{Amps, Corner, Farads, Ohms, Origin, Seconds, Volts};
 use crate::rail::{loop_ohms, way_up};
 use crate::ratings::{node_current, source_of};
 use crate::review::Outcome;
+use crate::size::{charging_time, inrush_peak};
 
 /// A supply that is still at its limit after this switches off and tries again (typical).
 const HICCUP_S: f64 = 0.020;
@@ -36,7 +37,7 @@ fn contacts(context: &Context<'_>, sink: &mut Sink) {
         let path = way_up(plan, cap.across.id);
         let source = path.last().and_then(|id| source_ohms(context, *id, outcome)).unwrap_or(0.0);
         let ohms = source + loop_ohms(plan, context.layout, cap.across.id, s) + cap.esr.low.get();
-        let peak = Amps::new(volts / ohms.max(1e-6));
+        let peak = inrush_peak(Volts::new(volts), Ohms::new(ohms));
         let switches = path.iter().filter_map(|id| match plan.nodes[id.0].kind {
             NodeKind::Branch(i) => plan.branches[i].switch().map(|s| (&plan.branches[i].name.text, s)),
             _ => None,
@@ -98,7 +99,8 @@ fn starts(context: &Context<'_>, sink: &mut Sink) {
             .map(|s| node_current(context.layout, NodeKind::Supply(i), s))
             .fold(0.0f64, f64::max);
         let (volts, left) = (supply.voltage.high.get(), limit.low.get() - load);
-        let seconds = Seconds::new(if left > 0.0 { farads * volts / left } else { f64::MAX });
+        let time = charging_time(Farads::new(farads), supply.voltage.high, limit.low, Amps::new(load));
+        let seconds = time.unwrap_or(Seconds::new(f64::MAX));
         if seconds.get() <= HICCUP_S * (1.0 + 1e-9) {
             sink.pass(name, format!("its capacitors are full after {seconds}"));
             continue;

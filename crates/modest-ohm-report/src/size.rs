@@ -1,0 +1,183 @@
+//! Answers to single questions, as a few lines and as JSON.
+
+use std::fmt::Write as _;
+
+use modest_ohm::size::{BatteryNeed, BatterySize, CapacitorSize, Profile, RegulatorHeat, RegulatorNeed, SupplySize};
+use modest_ohm::{Amps, Fraction, Ohms, Seconds, Volts, duration};
+use serde_json::{Value, json};
+
+use crate::json::{FORMAT, number, pretty};
+use crate::style::{STRONG, paint};
+
+/// An answer: its lines, the first of them the answer itself, and its numbers.
+#[derive(Clone, Debug)]
+pub struct SizeAnswer {
+    lines: Vec<String>,
+    numbers: Value,
+    /// False where nothing does what was asked.
+    pub found: bool,
+}
+
+impl SizeAnswer {
+    fn new(lines: Vec<String>, mut numbers: Value, found: bool) -> Self {
+        if let Value::Object(map) = &mut numbers {
+            map.insert("format".into(), json!(FORMAT));
+            map.insert("found".into(), json!(found));
+        }
+        Self { lines, numbers, found }
+    }
+
+    /// For people.
+    #[must_use]
+    pub fn text(&self) -> String {
+        let mut out = String::new();
+        for (i, line) in self.lines.iter().enumerate() {
+            let _ = writeln!(out, "{}", if i == 0 { paint(STRONG, line) } else { format!("  {line}") });
+        }
+        out
+    }
+
+    /// For programs.
+    #[must_use]
+    pub fn json(&self) -> String {
+        pretty(&self.numbers)
+    }
+}
+
+/// `size supply`: the rating, and, of a negotiated source, the profiles that do.
+#[must_use]
+pub fn size_supply(volts: Volts, size: &SupplySize, headroom: Fraction, offered: Option<&[Profile]>) -> SizeAnswer {
+    let usual = size.usual.map_or_else(
+        || "no usual supply gives it: split the load over several".to_owned(),
+        |r| format!("take one of {r}"),
+    );
+    let mut lines = vec![
+        format!("{volts}, {} or more, {}: {usual}", size.least, size.power),
+        format!("the loads take {} together, and {headroom} stay as headroom", size.wanted),
+        "each load at its largest for long; starts and stalls are another sum, its limit counts for them".into(),
+    ];
+    let mut found = size.usual.is_some();
+    if let Some(offered) = offered {
+        found = !offered.is_empty();
+        lines.push(match offered {
+            [] => "no profile of the source does it without a converter".into(),
+            some => {
+                let each: Vec<String> = some.iter().map(|p| format!("{} {}", p.volts, p.current)).collect();
+                format!("profiles of the source that do: {}", each.join(", "))
+            }
+        });
+    }
+    let numbers = json!({
+        "voltage_v": number(volts),
+        "wanted_a": number(size.wanted),
+        "least_a": number(size.least),
+        "usual_a": size.usual.and_then(number),
+        "power_w": number(size.power),
+        "profiles": offered.map(|list| list.iter().map(|p| json!({
+            "voltage_v": number(p.volts), "current_a": number(p.current),
+        })).collect::<Vec<_>>()),
+    });
+    SizeAnswer::new(lines, numbers, found)
+}
+
+/// `size regulator`: linear or switching.
+#[must_use]
+pub fn size_regulator(need: &RegulatorNeed, heat: &RegulatorHeat) -> SizeAnswer {
+    let limit = need.limit.get();
+    let cool = heat.junction.get() <= limit - 15.0;
+    let linear = heat.regulates && cool;
+    let verdict = match (heat.regulates, cool) {
+        (true, true) => "a linear regulator does it".to_owned(),
+        (true, false) => "take a switching regulator: a linear one gets too hot".to_owned(),
+        (false, _) => format!(
+            "no regulator with this dropout: it needs {} at its input and gets {} at least",
+            heat.least_input, need.input.0
+        ),
+    };
+    let mut lines = vec![
+        verdict,
+        format!(
+            "linear: {} of heat at {} in, {} inside at {} and {} of air; it stands {}",
+            heat.linear_heat, need.input.1, heat.junction, need.theta, need.ambient, need.limit
+        ),
+    ];
+    if let (Some(theta), true) = (heat.theta_needed, heat.regulates && !cool) {
+        lines.push(format!("with a heat sink: {theta} altogether keeps it 15 K below that"));
+    }
+    lines.push(format!(
+        "switching at {}: {} of heat, {} from {}",
+        need.efficiency, heat.switching_heat, heat.switching_input, need.input.0
+    ));
+    let numbers = json!({
+        "linear_does_it": linear,
+        "regulates": heat.regulates,
+        "least_input_v": number(heat.least_input),
+        "linear_heat_w": number(heat.linear_heat),
+        "junction_c": number(heat.junction),
+        "theta_needed_k_per_w": heat.theta_needed.and_then(number),
+        "switching_heat_w": number(heat.switching_heat),
+        "switching_input_a": number(heat.switching_input),
+    });
+    SizeAnswer::new(lines, numbers, heat.regulates)
+}
+
+/// `size battery`: the smallest pack of each class that was asked for.
+#[must_use]
+pub fn size_battery(need: &BatteryNeed, packs: &[(String, Option<BatterySize>)]) -> SizeAnswer {
+    let found = packs.iter().any(|(_, p)| p.is_some());
+    let (least, most) = need.volts;
+    let mut lines = vec![format!("{} for {} within {least} .. {most}", need.power, duration(need.time))];
+    for (cell, pack) in packs {
+        lines.push(match pack {
+            Some(p) => format!(
+                "{cell}: {} in series, {} in parallel: {} down to {}, lasts {}, {} at most of {}",
+                p.series,
+                p.parallel,
+                p.emf.0,
+                p.emf.1,
+                duration(p.lasts),
+                p.current,
+                p.rating
+            ),
+            None => format!("{cell}: none; its volts do not fit, or its charge is not known (`--cell-charge`)"),
+        });
+    }
+    lines
+        .push("EMF full and when it stops; at nominal figures of the class, holder included, without the leads".into());
+    let shape = |(cell, pack): &(String, Option<BatterySize>)| {
+        json!({
+            "cell": cell,
+            "series": pack.map(|p| p.series),
+            "parallel": pack.map(|p| p.parallel),
+            "full_v": pack.and_then(|p| number(p.emf.0)),
+            "empty_v": pack.and_then(|p| number(p.emf.1)),
+            "lasts_s": pack.and_then(|p| number(p.lasts)),
+            "current_a": pack.and_then(|p| number(p.current)),
+            "rating_a": pack.and_then(|p| number(p.rating)),
+        })
+    };
+    SizeAnswer::new(lines, json!({ "packs": packs.iter().map(shape).collect::<Vec<_>>() }), found)
+}
+
+/// `size capacitor`: what holds a dip.
+#[must_use]
+pub fn size_capacitor(step: Amps, delay: Seconds, dip: Volts, esr: Ohms, size: Option<&CapacitorSize>) -> SizeAnswer {
+    let asked = format!("{step} more, {delay} until the source follows, {dip} of dip allowed, {esr} in the capacitor");
+    let lines = match size {
+        Some(s) => vec![
+            format!("{} or more at its tolerance: take {}", s.least, s.usual),
+            asked,
+            format!("the resistance takes {} of the dip, the charge the rest", step * esr),
+        ],
+        None => vec![
+            format!("no capacitor of {esr} does it: its resistance alone takes {}", step * esr),
+            asked,
+            "put several in parallel, or allow more".into(),
+        ],
+    };
+    let numbers = json!({
+        "least_f": size.and_then(|s| number(s.least)),
+        "usual_f": size.and_then(|s| number(s.usual)),
+    });
+    SizeAnswer::new(lines, numbers, size.is_some())
+}

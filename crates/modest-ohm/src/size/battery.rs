@@ -1,0 +1,167 @@
+//! Which battery lasts, and stays within the volts of what it feeds.
+
+use crate::quantity::{Amps, Seconds, Volts, Watts};
+use crate::tables::{Cell, CellCurrent};
+
+/// The names of the cell classes.
+pub const CELLS: [&str; 6] = ["alkaline-aa", "alkaline-9v", "nimh-aa", "li-ion-18650", "lifepo4", "lead-acid-12v"];
+
+/// What is asked of a battery.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct BatteryNeed {
+    /// The constant power of what it feeds, at its terminals.
+    pub power: Watts,
+    /// Smallest and largest volts of what it feeds.
+    pub volts: (Volts, Volts),
+    /// How long it should last.
+    pub time: Seconds,
+    /// Ampere-hours of one cell, where its class has no usual size or yours differs.
+    pub cell_ah: Option<f64>,
+}
+
+/// A battery that does it.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct BatterySize {
+    /// Cells in series.
+    pub series: usize,
+    /// Strings in parallel.
+    pub parallel: usize,
+    /// EMF full and empty.
+    pub emf: (Volts, Volts),
+    /// How long it lasts.
+    pub lasts: Seconds,
+    /// The largest current of the pack: just before it is empty.
+    pub current: Amps,
+    /// What its cells give for long.
+    pub rating: Amps,
+}
+
+/// More than this is no job for such cells.
+const MOST_PARALLEL: usize = 60;
+const MOST_SERIES: usize = 60;
+/// Holder springs and leads, Ω a cell (typical).
+const HOLDER_OHMS: f64 = 0.065;
+const STEPS: usize = 200;
+
+/// The smallest battery of a class of cell that keeps the volts and lasts, by integrating its discharge; `None` for an
+/// unknown class and where none does.
+///
+/// Series: the full EMF within the largest volts; of those that do, the one with the fewest cells altogether. EMF and
+/// resistance by charge, Ah by the current of a cell as the classes have them.
+///
+/// ```
+/// use modest_ohm::{Seconds, Volts, Watts, size};
+/// let need = size::BatteryNeed {
+///     power: Watts::new(5.0),
+///     volts: (Volts::new(9.0), Volts::new(13.0)),
+///     time: Seconds::new(4.0 * 3600.0),
+///     cell_ah: None,
+/// };
+/// let pack = size::battery("li-ion-18650", &need).unwrap();
+/// assert_eq!((pack.series, pack.parallel), (3, 1));
+/// assert!(pack.lasts >= need.time);
+/// ```
+#[must_use]
+pub fn battery(cell: &str, need: &BatteryNeed) -> Option<BatterySize> {
+    let (_, cell) = *Cell::NAMES.iter().find(|(name, _)| *name == cell)?;
+    let full = cell.figures().highest_v(false);
+    let most = (need.volts.1.get() / full + 1e-9).floor() as usize;
+    let mut best: Option<BatterySize> = None;
+    for series in (1..=most.min(MOST_SERIES)).rev() {
+        for parallel in 1..=MOST_PARALLEL {
+            if best.as_ref().is_some_and(|b| b.series * b.parallel <= series * parallel) {
+                break;
+            }
+            if let Some(size) = discharge(cell, series, parallel, need)
+                && size.lasts >= need.time
+                && size.current <= size.rating
+            {
+                best = Some(size);
+                break;
+            }
+        }
+    }
+    best
+}
+
+/// A pack run down at constant power until its volts are too low for what it feeds, or it is empty.
+fn discharge(cell: Cell, series: usize, parallel: usize, need: &BatteryNeed) -> Option<BatterySize> {
+    let figures = cell.figures();
+    let (s, p) = (series as f64, parallel as f64);
+    let label = need.cell_ah.or_else(|| figures.label_ah())?;
+    let ah = |amps: f64| {
+        let share = match (figures.charge_ah(amps), figures.label_ah()) {
+            (Some(now), Some(first)) => now / first,
+            _ => 1.0,
+        };
+        label * share
+    };
+    // P = V·I, V = E − R·I on its upper branch.
+    let at = |charge: f64| -> Option<(f64, f64)> {
+        let (emf, ohms) = (s * figures.emf_v(charge), (figures.ohms(charge) + HOLDER_OHMS) * s / p);
+        let root = emf * emf - 4.0 * ohms * need.power.get();
+        if root < 0.0 {
+            return None;
+        }
+        let volts = (emf + root.sqrt()) / 2.0;
+        Some((volts, need.power.get() / volts))
+    };
+    let (mut inverse, mut largest, mut used) = (0.0, 0.0f64, 0.0);
+    for k in 0..STEPS {
+        let charge = 1.0 - (k as f64 + 0.5) / STEPS as f64;
+        let Some((volts, amps)) = at(charge) else { break };
+        if volts < need.volts.0.get() {
+            break;
+        }
+        inverse += 1.0 / (amps * STEPS as f64);
+        used += 1.0 / STEPS as f64;
+        largest = largest.max(amps);
+    }
+    if used == 0.0 {
+        return None;
+    }
+    // dt = Q·ds/I, with Q at the mean current.
+    let mean = used / inverse;
+    let hours = ah(mean / p) * p * inverse;
+    let rating = match figures.current {
+        CellCurrent::Amps(a) => a * p,
+        CellCurrent::TimesCharge(times) => times * label * p,
+    };
+    let empty = 1.0 - used;
+    Some(BatterySize {
+        series,
+        parallel,
+        emf: (Volts::new(s * figures.emf_v(1.0)), Volts::new(s * figures.emf_v(empty))),
+        lasts: Seconds::new(hours * 3600.0),
+        current: Amps::new(largest),
+        rating: Amps::new(rating),
+    })
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn the_names_are_those_of_the_table() {
+        assert_eq!(Cell::NAMES.map(|(name, _)| name), CELLS);
+    }
+
+    /// Without sag and at level volts the time is Q·V/P: a stiff case by hand.
+    #[test]
+    fn a_light_load_takes_the_charge_at_the_mean_volts() {
+        let need = BatteryNeed {
+            power: Watts::new(0.001),
+            volts: (Volts::new(0.5), Volts::new(4.3)),
+            time: Seconds::new(0.0),
+            cell_ah: Some(2.0),
+        };
+        let size = discharge(Cell::LiIon18650, 1, 1, &need).unwrap_or_else(|| panic!("no discharge"));
+        // ∫EMF ds: trapezoids over the points of the class.
+        let mean_emf = 0.25 * ((4.2 + 3.95) / 2.0 + (3.95 + 3.75) / 2.0 + (3.75 + 3.6) / 2.0)
+            + 0.15 * (3.6 + 3.45) / 2.0
+            + 0.10 * (3.45 + 3.0) / 2.0;
+        let expected = 2.0 * mean_emf / 0.001 * 3600.0;
+        assert!((size.lasts.get() / expected - 1.0).abs() < 1e-4, "{} {expected}", size.lasts.get());
+    }
+}

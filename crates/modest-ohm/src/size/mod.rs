@@ -1,0 +1,11 @@
+//! Single questions without a plan: which supply, regulator, battery, capacitor. Pure functions, used by the checks too.
+
+mod battery;
+mod capacitor;
+mod regulator;
+mod supply;
+
+pub use battery::{BatteryNeed, BatterySize, CELLS, battery};
+pub use capacitor::{CapacitorSize, bulk_capacitor, charging_time, inrush_peak};
+pub use regulator::{RegulatorHeat, RegulatorNeed, regulator};
+pub use supply::{Profile, SupplySize, profiles, profiles_of_power, supply};
