@@ -47,6 +47,11 @@ pub enum Command {
         after_help = "Examples:\n  mohm drop plans/harbour-diorama.toml\n  mohm drop plans/harbour-diorama.toml --scenario night --corner low"
     )]
     Drop(Tables),
+    /// Where the numbers of a thing come from
+    #[command(
+        after_help = "Examples:\n  mohm why plans/harbour-diorama.toml five\n  mohm why plans/harbour-diorama.toml keeper.3v3"
+    )]
+    Why(Why),
     /// Answer a single question without a plan
     #[command(subcommand, after_help = "Example:\n  mohm size supply \"12 V\" \"2.5 A\" \"800 mA\"")]
     Size(Size),
@@ -103,6 +108,18 @@ pub struct Tables {
     /// Every corner a row
     #[arg(long, conflicts_with = "corner")]
     pub all_corners: bool,
+    /// Text for people or JSON for programs
+    #[arg(long, value_enum, default_value_t = Format::Text)]
+    pub format: Format,
+}
+
+/// `why`.
+#[derive(clap::Args, Debug)]
+pub struct Why {
+    /// The plan; `-` reads standard input
+    pub plan: PathBuf,
+    /// A supply, run, converter, board, strip or load, or one of their nodes
+    pub name: String,
     /// Text for people or JSON for programs
     #[arg(long, value_enum, default_value_t = Format::Text)]
     pub format: Format,

@@ -27,6 +27,7 @@ mod problems;
 mod size;
 mod style;
 mod table;
+mod why;
 
 pub use about::{about_text, codes_text};
 pub use budget::{budget_json, budget_text};
@@ -38,6 +39,7 @@ pub use findings::{check_json, check_text, verdict_line};
 pub use pages::checks_page;
 pub use problems::{problems_json, problems_text};
 pub use size::{SizeAnswer, size_battery, size_capacitor, size_regulator, size_supply};
+pub use why::{why_json, why_text};
 
 /// Which plan a text speaks of.
 #[derive(Clone, Copy, Debug)]

@@ -139,7 +139,7 @@ pub fn size_battery(need: &BatteryNeed, packs: &[(String, Option<BatterySize>)])
                 p.current,
                 p.rating
             ),
-            None => format!("{cell}: none; its volts do not fit, or its charge is not known (`--cell-charge`)"),
+            None => format!("{cell}: none; its volts do not fit, it cannot give the power, or its charge is not known (`--cell-charge`)"),
         });
     }
     lines

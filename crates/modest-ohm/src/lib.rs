@@ -28,12 +28,12 @@ mod text;
 #[doc(hidden)]
 pub mod trial;
 
-pub use checks::{Check, nearest_code, registry};
+pub use checks::{Check, nearest_code, nearest_name, registry};
 pub use finding::{Evidence, Finding, Passed, Severity};
 pub use parts::{PartClass, catalogue};
 pub use plan::{
-    BranchDraft, ControllerDraft, ConverterDraft, InjectionDraft, LARGEST_TEXT_BYTES, Lead, LoadDraft, Plan,
-    PlanBuilder, ShifterDraft, StripDraft, SupplyDraft,
+    BranchDraft, CapacitorDraft, ControllerDraft, ConverterDraft, DiodeDraft, InjectionDraft, LARGEST_TEXT_BYTES, Lead,
+    LinkDraft, LoadDraft, Plan, PlanBuilder, ShifterDraft, StripDraft, SupplyDraft, SwitchDraft,
 };
 pub use quantity::{
     AmpHours, Amps, Celsius, Corner, Farads, Figure, Fraction, KelvinsPerWatt, Metres, Ohms, OhmsPerMetre, Origin,
@@ -42,7 +42,7 @@ pub use quantity::{
 };
 pub use review::{
     ConductorRow, ConverterRow, FeedRow, InjectionFlow, LinkRow, LoadRow, NodeRow, ProfilePoint, Review, Row,
-    RuntimeRow, Select, StripRow, SupplyTree, TotalRow, TreeItem, TreeLink,
+    RuntimeRow, Select, StripRow, SupplyTree, TotalRow, Trace, TreeItem, TreeLink,
 };
 pub use text::{Place, PlanErrors, Problem, Source, Span};
 

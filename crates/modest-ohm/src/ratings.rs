@@ -93,6 +93,15 @@ pub(crate) fn node_limit(plan: &Plan, kind: NodeKind) -> Option<Amps> {
     }
 }
 
+/// What a boost with a label may deliver: its output current times what its input current leaves of the label.
+pub(crate) fn boost_limit(plan: &Plan, layout: &Layout, kind: NodeKind, s: &Snapshot) -> Option<Amps> {
+    let NodeKind::Converter(i) = kind else { return None };
+    let label = plan.converters[i].input_current.as_ref()?.low.get();
+    let (taken, given) = (input_current(plan, layout, i, s), node_current(layout, kind, s));
+    // Where it gives nothing the label says nothing of its output yet.
+    (taken > 1e-6 && given > 1e-6).then(|| Amps::new(given * label / taken))
+}
+
 /// The cable of a conductor pair's feed.
 pub(crate) fn cable_of(plan: &Plan, run: Run) -> Option<&Cable> {
     match run {

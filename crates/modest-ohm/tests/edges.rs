@@ -201,7 +201,6 @@ fn the_smallest_plan() {
     assert_eq!(r.strip("wall").map(|_| ()), None);
     assert_eq!(r.node("nothing").map(|_| ()), None);
     assert_eq!(r.profile("a", "worst", Corner::Low).map(|_| ()), None);
-    assert_eq!(r.depth("nothing"), 0);
 }
 
 /// A supply at its limit: what is wanted, what flows, and who is said to be at the limit.

@@ -2,13 +2,22 @@
 
 #![allow(missing_docs, reason = "the examples are taken in as modules")]
 
+#[path = "../examples/battery_mast.rs"]
+mod battery_mast;
+#[path = "../examples/negotiated_planetarium.rs"]
+mod negotiated_planetarium;
 #[path = "../examples/read_a_plan.rs"]
 mod read_a_plan;
 #[path = "../examples/sweep_feeds.rs"]
 mod sweep_feeds;
+#[path = "../examples/vehicle_stage.rs"]
+mod vehicle_stage;
 
 #[test]
 fn examples_run() {
     read_a_plan::run().expect("the plan in it is readable");
+    battery_mast::run().expect("the plan it builds is readable");
+    vehicle_stage::run().expect("the plan it takes in is readable");
+    negotiated_planetarium::run().expect("the plan it builds is readable");
     sweep_feeds::run().expect("the plan it builds is readable");
 }

@@ -8,6 +8,7 @@ mod draw;
 mod new;
 mod size;
 mod tables;
+mod why;
 
 use crate::args::Command;
 
@@ -19,6 +20,7 @@ pub fn run(command: Command) -> u8 {
         Command::Check(args) => check::run(&args),
         Command::Budget(args) => tables::budget(&args),
         Command::Drop(args) => tables::drop(&args),
+        Command::Why(args) => why::run(&args),
         Command::Size(question) => size::run(&question),
         Command::Draw(args) => draw::run(&args),
         Command::About(args) => about::run(&args),

@@ -84,6 +84,16 @@ pub(crate) fn sort(plan: &Plan, findings: &mut [Finding]) {
     });
 }
 
+/// The name nearest to a misspelt one; `None` where none is near.
+///
+/// ```
+/// assert_eq!(modest_ohm::nearest_name("walll", ["wall", "five"]), Some("wall"));
+/// ```
+#[must_use]
+pub fn nearest_name<'n>(name: &str, names: impl IntoIterator<Item = &'n str>) -> Option<&'n str> {
+    crate::text::nearest(name, names)
+}
+
 /// The code nearest to a misspelt one.
 ///
 /// ```

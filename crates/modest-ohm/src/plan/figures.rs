@@ -4,7 +4,7 @@
 use super::cable::{Cable, Conductor};
 use super::load::Demand;
 use super::run::{Diode, RunKind};
-use super::{Feed, Plan};
+use super::{ConverterKind, Feed, Plan};
 use crate::quantity::{Figure, Origin, Quantity};
 
 /// Which end of its spread a figure is held at.
@@ -132,9 +132,12 @@ impl Plan {
             maybe(see, item, "current", &mut c.current);
             maybe(see, item, "label-current", &mut c.input_current);
             maybe(see, item, "limit", &mut c.limit);
-            see(item, "efficiency", &mut c.efficiency);
-            see(item, "quiescent", &mut c.quiescent);
-            see(item, "own-current", &mut c.own_current);
+            if c.kind == ConverterKind::Linear {
+                see(item, "own-current", &mut c.own_current);
+            } else {
+                see(item, "efficiency", &mut c.efficiency);
+                see(item, "quiescent", &mut c.quiescent);
+            }
             see(item, "dropout", &mut c.dropout);
             see(item, "resistance", &mut c.resistance);
             maybe(see, item, "input", &mut c.input);

@@ -6,6 +6,7 @@ mod builder;
 mod cable;
 mod controller;
 mod converter;
+mod drafts;
 mod feed;
 mod figures;
 mod group;
@@ -26,13 +27,14 @@ mod signals;
 mod strip;
 mod supply;
 
-pub use builder::{
-    BranchDraft, ControllerDraft, ConverterDraft, InjectionDraft, Lead, LoadDraft, PlanBuilder, ShifterDraft,
-    StripDraft, SupplyDraft,
-};
+pub use builder::PlanBuilder;
 pub(crate) use cable::{Cable, Conductor, Fuse, cable_of_size};
 pub(crate) use controller::{Controller, Inputs, UsbUse};
 pub(crate) use converter::{Converter, ConverterKind, Heat};
+pub use drafts::{
+    BranchDraft, CapacitorDraft, ControllerDraft, ConverterDraft, DiodeDraft, InjectionDraft, Lead, LinkDraft,
+    LoadDraft, ShifterDraft, StripDraft, SupplyDraft, SwitchDraft,
+};
 pub(crate) use feed::{Feed, NodeId};
 pub(crate) use figures::End;
 pub(crate) use group::{Group, GroupKind};

@@ -42,6 +42,8 @@ pub(crate) struct Shifter {
     pub absolute: Option<Figure<Volts>>,
     pub vih: Option<Threshold>,
     pub vil: Option<Threshold>,
+    /// True where its inputs take no current while it has no supply.
+    pub lets_go: bool,
 }
 
 pub(crate) fn read_shifter(reader: &mut Reader<'_>, name: Name) -> Shifter {
@@ -52,7 +54,8 @@ pub(crate) fn read_shifter(reader: &mut Reader<'_>, name: Name) -> Shifter {
     let absolute = reader.figure::<Volts>("absolute", Need::Positive);
     let vih = read_threshold(reader, "vih");
     let vil = read_threshold(reader, "vil");
-    Shifter { name, feed, current, recommended, absolute, vih, vil }
+    let lets_go = reader.flag("lets-go", false);
+    Shifter { name, feed, current, recommended, absolute, vih, vil, lets_go }
 }
 
 /// One end of a signal as the plan names it: `"keeper.io27"`.

@@ -33,7 +33,8 @@ pub(crate) fn gather(context: &Context<'_>, findings: &mut Vec<Finding>) {
         let is_cause = |f: &Finding| f.code == code && f.subject == subject;
         let Some(left) = remaining(context, &variant, Lift::None) else { continue };
         let gone = take(findings, |f| is_cause(f) || !left.contains(&(f.code, f.subject.clone())));
-        put_head(findings, gone, None, is_cause);
+        let cure = gone.iter().find(|f| is_cause(f)).and_then(|f| f.cures.first().cloned());
+        put_head(findings, gone, cure, is_cause);
     }
     // What only follows from a source that cannot give more, source by source.
     let overloaded: Vec<String> = findings

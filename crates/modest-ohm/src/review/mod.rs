@@ -11,6 +11,7 @@ mod rows;
 mod select;
 mod shapes;
 mod supply_tree;
+mod why;
 
 pub(crate) use cap::{Cause, cap_causes, share_of};
 pub use discharge::RuntimeRow;
@@ -22,6 +23,7 @@ pub use shapes::{
     ConductorRow, ConverterRow, FeedRow, InjectionFlow, LinkRow, LoadRow, NodeRow, ProfilePoint, StripRow, TotalRow,
 };
 pub use supply_tree::{SupplyTree, TreeItem, TreeLink};
+pub use why::Trace;
 
 use crate::checks::{self, Context};
 use crate::finding::{Finding, Passed, Severity};

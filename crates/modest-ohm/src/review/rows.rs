@@ -50,7 +50,8 @@ impl Review {
         }
         let through = |s: &Snapshot| Amps::new(ratings::node_current(&self.layout, kind, s));
         let wanted = o.wanted.as_ref().ok().map(through);
-        let limit = ratings::node_limit(&self.plan, kind);
+        let limit = ratings::node_limit(&self.plan, kind)
+            .or_else(|| ratings::boost_limit(&self.plan, &self.layout, kind, o.wanted.as_ref().ok()?));
         let headroom = match (wanted, limit) {
             (Some(w), Some(l)) => Some(Fraction::new(1.0 - w.get() / l.get())),
             _ => None,

@@ -25,6 +25,12 @@ fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop) {
     let plan = context.plan;
     let strip = &plan.strips[hop.strip];
     let name = &strip.name.text;
+    if let End::Shifter(i) = hop.to
+        && plan.shifters[i].lets_go
+    {
+        sink.pass(name, format!("`{}` takes nothing while it is off", hop.names.1));
+        return;
+    }
     let vdd = |o: &Outcome, end: End, receiver: bool| {
         let s = o.actual.as_ref().ok()?;
         supplied(plan, context.layout, end, receiver, s)
@@ -91,10 +97,8 @@ fn possible(plan: &Plan, hop: &Hop) -> Option<String> {
     let only_receiver = |id: &&NodeId| !sender.contains(id);
     for id in receiver.iter().filter(only_receiver) {
         match plan.nodes[id.0].kind {
-            NodeKind::Branch(i) => {
-                if plan.branches[i].switch().is_some_and(|s| s.breaks.plus) {
-                    return Some(format!("with the switch `{}` open", plan.branches[i].name.text));
-                }
+            NodeKind::Branch(i) if plan.branches[i].switch().is_some_and(|s| s.breaks.plus) => {
+                return Some(format!("with the switch `{}` open", plan.branches[i].name.text));
             }
             NodeKind::Supply(i) => return Some(format!("while `{}` is off", plan.supplies[i].name.text)),
             _ => {}

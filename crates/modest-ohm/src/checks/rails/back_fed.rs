@@ -24,7 +24,7 @@ struct Victim<'a> {
 }
 
 enum Place<'a> {
-    Consumer(Consumer<'a>),
+    Consumer(Box<Consumer<'a>>),
     /// A node of the plan.
     Node(usize),
 }
@@ -46,7 +46,7 @@ fn victims<'a>(plan: &'a Plan, layout: &Layout) -> Vec<Victim<'a>> {
     for c in consumers(plan, layout) {
         if let Some(limit) = c.absolute.clone() {
             let (name, span) = (c.name.clone(), c.declared.span);
-            victims.push(Victim { name, what: c.what, span, limit, at: Place::Consumer(c) });
+            victims.push(Victim { name, what: c.what, span, limit, at: Place::Consumer(Box::new(c)) });
         }
     }
     for (id, node) in plan.nodes.iter().enumerate() {
