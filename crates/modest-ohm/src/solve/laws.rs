@@ -22,6 +22,8 @@ impl Run<'_> {
         self.scale
             * match law {
                 Law::ConstantPower { watts } => *watts,
+                // An output that is kept from giving takes nothing in; its trace of a leak is none of its power.
+                Law::ConverterInput { output, quiescent_w, .. } if self.at.modes[*output] == Mode::Blocked => *quiescent_w,
                 Law::ConverterInput { output, efficiency, quiescent_w } => {
                     let out = -self.volts(potential, *output) * current[*output];
                     out.max(0.0) / efficiency + quiescent_w

@@ -8,8 +8,9 @@
 //! feed collapses, and the scale reached is what it can deliver.
 
 use super::newton::SETTLED;
-use super::run::{Power, Run, Saved};
+use super::run::{Mode, Power, Run, Saved};
 use super::{Solution, SolveError};
+use crate::network::Law;
 
 /// Rounds from one known state to the next; near the end of the branch they halve the distance each.
 const MOST_ROUNDS: usize = 40;
@@ -97,6 +98,11 @@ impl Run<'_> {
             self.linear(Power::Tangent).map_err(|_| SolveError::Collapsed)?;
             // Beyond the end of the branch the tangents ask for current backwards.
             if self.powered().any(|(i, _)| self.next.1[i] < 0.0) {
+                // Unless it is an output that something else now feeds: that blocks.
+                if mode_changes < MOST_MODE_CHANGES && self.block_outputs() {
+                    mode_changes += 1;
+                    continue;
+                }
                 return Err(SolveError::Collapsed);
             }
             let judged = self.judge(round);
@@ -124,6 +130,22 @@ impl Run<'_> {
             }
         }
         Err(SolveError::Collapsed)
+    }
+
+    /// Keeps converters' outputs that the step would feed from outside from taking it. True if there are any.
+    fn block_outputs(&mut self) -> bool {
+        let outputs: Vec<usize> = self
+            .powered()
+            .filter_map(|(i, law)| match law {
+                Law::ConverterInput { output, .. } if self.next.1[i] < 0.0 => Some(*output),
+                _ => None,
+            })
+            .filter(|o| self.next.1[*o] < 0.0 && self.at.modes[*o] != Mode::Blocked)
+            .collect();
+        for output in &outputs {
+            self.at.modes[*output] = Mode::Blocked;
+        }
+        !outputs.is_empty()
     }
 
     /// The share of the step that no constant-power demand's volts fall too far in.

@@ -180,7 +180,8 @@ impl Run<'_> {
         let v0 = self.volts(&self.at.potential, i).max(1e-6);
         let out = &self.net.branches[output];
         let (out_v, out_a) = (-self.volts(&self.at.potential, output), self.at.current[output].max(0.0));
-        let gain = if power == Power::Tangent { self.scale / (efficiency * v0) } else { 0.0 };
+        let gives = power == Power::Tangent && self.at.modes[output] != Mode::Blocked;
+        let gain = if gives { self.scale / (efficiency * v0) } else { 0.0 };
         let (slope, offset) = self.tangent[i];
         self.at_vertex(system, me, b.from, -slope);
         self.at_vertex(system, me, b.to, slope);

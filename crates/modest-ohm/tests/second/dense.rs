@@ -27,6 +27,10 @@ enum Element {
     Load(usize, usize, Law),
     /// amps·clamp((v − vf)/(vreg − vf), 0, 1).
     Clamp(usize, usize, f64, f64, f64),
+    /// Anode, cathode, forward volts, resistance with that of its lead.
+    Diode(usize, usize, f64, f64),
+    /// Input +, output +, common −, volts, ohms, dropout.
+    Linear(usize, usize, usize, f64, f64, f64),
     /// Input +, input −, output +, output −.
     Converter(usize, usize, usize, usize, f64, f64),
 }
@@ -39,6 +43,8 @@ struct Net {
 
 /// A conductor of no ohms would not fit a conductance matrix.
 const LEAST: f64 = 1e-7;
+/// A regulator in dropout follows its input over this, Ω.
+const FOLLOWS: f64 = 1e-6;
 
 impl Net {
     fn pair(&mut self) -> (usize, usize) {
@@ -121,7 +127,32 @@ fn residual(net: &Net, x: &DVector<f64>, scale: f64, jacobian: Option<&mut DMatr
                 let slope = if t > 0.0 && t < 1.0 { amps / (vreg - vf) } else { 0.0 };
                 two(*p, *m, scale * amps * t.clamp(0.0, 1.0), scale * slope, j);
             }
-            Element::Converter(..) => {}
+            Element::Diode(a, k, vf, ohms) => {
+                let over = x[*a] - x[*k] - vf;
+                let (amps, slope) = if over > 0.0 { (over / ohms, 1.0 / ohms) } else { (0.0, 0.0) };
+                two(*a, *k, amps, slope, j);
+            }
+            Element::Linear(..) | Element::Converter(..) => {}
+        }
+    }
+    for e in &net.elements {
+        let Element::Linear(p, o, m, volts, ohms, dropout) = e else { continue };
+        // The smaller of what regulation and what the input would give, and nothing backwards.
+        let by_volts = (volts - (x[*o] - x[*m])) / ohms;
+        let by_input = (x[*p] - dropout - x[*o]) / FOLLOWS;
+        let amps = by_volts.min(by_input).max(0.0);
+        f[*p] += amps;
+        f[*o] -= amps;
+        if want && by_volts.min(by_input) >= 0.0 {
+            for (row, sign) in [(*p, 1.0), (*o, -1.0)] {
+                if by_volts < by_input {
+                    j[(row, *o)] -= sign / ohms;
+                    j[(row, *m)] += sign / ohms;
+                } else {
+                    j[(row, *p)] += sign / FOLLOWS;
+                    j[(row, *o)] -= sign / FOLLOWS;
+                }
+            }
         }
     }
     for e in &net.elements {
@@ -194,10 +225,23 @@ fn build(case: &Case) -> (Net, Places) {
     let mut net = Net { unknowns: 0, elements: Vec::new(), grounded: Vec::new() };
     let mut node: Vec<(usize, usize)> = (0..case.nodes).map(|_| net.pair()).collect();
     for c in &case.converters {
-        // Not isolated: the output's − is the input's −. The number of its own − goes unused, at 0 V.
+        // An isolated output has its own 0 V; else its − is the input's −, and the number of its own goes unused, at 0 V.
         let own = node[c.output.node].1;
         net.grounded.push(own);
-        node[c.output.node].1 = node[c.input].1;
+        if !c.isolated {
+            node[c.output.node].1 = node[c.input].1;
+        }
+    }
+    for l in &case.linears {
+        let own = node[l.node].1;
+        net.grounded.push(own);
+        node[l.node].1 = node[l.input].1;
+        net.elements.push(Element::Linear(node[l.input].0, node[l.node].0, node[l.node].1, l.volts, l.ohms, l.dropout));
+        let own = Law::Current { amps: l.own, knee: 1.0 };
+        net.elements.push(Element::Load(node[l.input].0, node[l.input].1, own));
+    }
+    for (a, b, ohms) in &case.links {
+        net.ohms(node[*a].0, node[*b].0, *ohms);
     }
     for s in case.supplies.iter().chain(case.converters.iter().map(|c| &c.output)) {
         let (p, m) = node[s.node];
@@ -205,7 +249,12 @@ fn build(case: &Case) -> (Net, Places) {
     }
     net.grounded.push(node[case.supplies[0].node].1);
     for l in &case.leads {
-        net.ohms(node[l.from].0, node[l.to].0, l.feed);
+        match l.diode {
+            Some((vf, ohms)) => {
+                net.elements.push(Element::Diode(node[l.from].0, node[l.to].0, vf, ohms + l.feed));
+            }
+            None => net.ohms(node[l.from].0, node[l.to].0, l.feed),
+        }
         net.ohms(node[l.back_to].1, node[l.to].1, l.back);
     }
     for c in &case.converters {
@@ -255,6 +304,12 @@ pub fn solve(case: &Case) -> Option<Solved> {
     let mut volts = vec![0.0; case.nodes];
     for s in case.supplies.iter().chain(case.converters.iter().map(|c| &c.output)) {
         volts[s.node] = s.emf;
+    }
+    for l in &case.leads {
+        volts[l.to] = volts[l.from];
+    }
+    for l in &case.linears {
+        volts[l.node] = l.volts.min(volts[l.input]);
     }
     for l in &case.leads {
         volts[l.to] = volts[l.from];

@@ -48,6 +48,8 @@ pub struct Lead {
     pub feed: f64,
     pub back: f64,
     pub back_to: usize,
+    /// A diode in the feed: forward volts and resistance.
+    pub diode: Option<(f64, f64)>,
 }
 
 #[derive(Clone)]
@@ -56,6 +58,19 @@ pub struct Converter {
     pub output: Supply,
     pub efficiency: f64,
     pub quiescent: f64,
+    /// Its output is a ground group of its own.
+    pub isolated: bool,
+}
+
+/// A linear regulator: holds `output` less `ohms`·i, or follows its input less the dropout; takes `own` for itself.
+#[derive(Clone)]
+pub struct Linear {
+    pub input: usize,
+    pub node: usize,
+    pub volts: f64,
+    pub ohms: f64,
+    pub dropout: f64,
+    pub own: f64,
 }
 
 #[derive(Clone, Copy)]
@@ -87,6 +102,9 @@ pub struct Case {
     pub loads: Vec<(usize, Law)>,
     pub strips: Vec<Strip>,
     pub ties: Vec<(usize, usize, f64)>,
+    /// Conductors between the + of two nodes.
+    pub links: Vec<(usize, usize, f64)>,
+    pub linears: Vec<Linear>,
 }
 
 impl Case {
@@ -121,7 +139,7 @@ impl Case {
                 let limit = (stressed && dice.chance(0.6)).then(|| dice.between(0.3, 3.0));
                 let output = Supply { node, emf: set, ohms: dice.between(0.002, 0.05), limit, sinks: false };
                 let (efficiency, quiescent) = (dice.between(0.8, 0.95), dice.between(0.01, 0.2));
-                case.converters.push(Converter { input, output, efficiency, quiescent });
+                case.converters.push(Converter { input, output, efficiency, quiescent, isolated: false });
                 volts.push(volts[from]);
                 volts.push(set);
             } else {
@@ -149,10 +167,50 @@ impl Case {
         case
     }
 
+    /// As [`random`](Self::random), and diodes in some feeds, links between any two nodes, linear regulators, isolated
+    /// outputs.
+    pub fn rails(seed: u64) -> Self {
+        let mut case = Self::random(seed, false);
+        let mut dice = Dice::new(seed ^ 0x5eed_0f0d_d1ce_5eed);
+        let wanders = case.leads.iter().chain(case.strips.iter().flat_map(|s| s.feeds.iter().map(|(_, l)| l)));
+        let wanders = wanders.into_iter().any(|l| l.back_to != l.from);
+        for i in 0..case.leads.len() {
+            if dice.chance(0.3) {
+                case.leads[i].diode = Some((dice.between(0.15, 0.9), dice.between(0.01, 0.2)));
+                // Behind a diode that blocks only a resistance says where the volts are.
+                let to = case.leads[i].to;
+                case.loads.push((to, Law::Ohms(dice.between(500.0, 2000.0))));
+            }
+        }
+        for c in &mut case.converters {
+            c.isolated = !wanders && dice.chance(0.3);
+        }
+        let feedable = case.nodes;
+        for _ in 0..dice.below(3) {
+            let input = dice.below(feedable);
+            let node = case.node();
+            let volts = dice.between(1.8, 9.0);
+            let (ohms, dropout, own) = (dice.between(0.01, 0.1), dice.between(0.2, 2.0), dice.between(0.0, 0.01));
+            case.linears.push(Linear { input, node, volts, ohms, dropout, own });
+            case.loads.push((node, Law::Ohms(dice.between(5.0, 500.0))));
+        }
+        // Links do not cross from one ground group into another: no current would flow and the volts mean nothing.
+        if case.converters.iter().all(|c| !c.isolated) {
+            for _ in 0..dice.below(3) {
+                let (a, b) = (dice.below(case.nodes), dice.below(case.nodes));
+                if a != b {
+                    case.links.push((a, b, dice.between(0.02, 2.0)));
+                }
+            }
+        }
+        case
+    }
+
     fn lead(&mut self, dice: &mut Dice, from: usize) -> usize {
         let to = self.node();
         let back_to = if dice.chance(0.2) { dice.below(to) } else { from };
-        self.leads.push(Lead { from, to, feed: dice.between(0.002, 0.5), back: dice.between(0.002, 0.5), back_to });
+        let (feed, back) = (dice.between(0.002, 0.5), dice.between(0.002, 0.5));
+        self.leads.push(Lead { from, to, feed, back, back_to, diode: None });
         to
     }
 
@@ -188,6 +246,7 @@ impl Case {
                 feed: dice.between(0.0, 0.2),
                 back: dice.between(0.0, 0.2),
                 back_to,
+                diode: None,
             };
             feeds.push((at.min(length), lead));
         }
@@ -208,6 +267,8 @@ impl Case {
             format!("source{i}")
         } else if let Some(i) = self.converters.iter().position(|c| c.output.node == node) {
             format!("conv{i}")
+        } else if let Some(i) = self.linears.iter().position(|l| l.node == node) {
+            format!("linear{i}")
         } else {
             format!("n{node}")
         }
@@ -235,20 +296,45 @@ impl Case {
         for l in &self.leads {
             let _ = write!(
                 t,
-                "[branch.n{}]\nfrom = \"{}\"\ncable = {{ feed = \"{} Ω\", return = \"{} Ω\" }}\n{}\n",
+                "[{}.n{}]\nfrom = \"{}\"\ncable = {{ feed = \"{} Ω\", return = \"{} Ω\" }}\n{}\n",
+                if l.diode.is_some() { "diode" } else { "branch" },
                 l.to,
                 self.name(l.from),
                 l.feed,
                 l.back,
                 back(l)
             );
+            if let Some((vf, ohms)) = l.diode {
+                let _ = writeln!(t, "vf = \"{vf} V\"\nresistance = \"{ohms} Ω\"");
+            }
+        }
+        for l in &self.linears {
+            let _ = writeln!(
+                t,
+                "[converter.{}]\nkind = \"linear\"\nfrom = \"{}\"\noutput = \"{} V\"\nresistance = \"{} Ω\"\ndropout = \"{} V\"\nown-current = \"{} A\"",
+                self.name(l.node),
+                self.name(l.input),
+                l.volts,
+                l.ohms,
+                l.dropout,
+                l.own
+            );
+        }
+        for (i, (a, b, ohms)) in self.links.iter().enumerate() {
+            let _ = writeln!(
+                t,
+                "[link.link{i}]\nbetween = [\"{}\", \"{}\"]\nresistance = \"{ohms} Ω\"",
+                self.name(*a),
+                self.name(*b)
+            );
         }
         for c in &self.converters {
             let (name, from) = (self.name(c.output.node), self.name(c.input));
             let _ = write!(
                 t,
-                "[converter.{name}]\nkind = \"buck\"\nfrom = \"{from}\"\noutput = \"{} V\"\nresistance = \"{} Ω\"\n\
+                "[converter.{name}]\nkind = \"{}\"\nfrom = \"{from}\"\noutput = \"{} V\"\nresistance = \"{} Ω\"\n\
                  efficiency = \"{:.6} %\"\nquiescent = \"{} W\"\n{}",
+                if c.isolated { "isolated" } else { "buck" },
                 c.output.emf,
                 c.output.ohms,
                 c.efficiency * 100.0,
