@@ -97,9 +97,26 @@ impl Run<'_> {
         changed
     }
 
+    /// What blocks and would have to give at the point that the linear system points to gives: a rail whose only source
+    /// blocks has no point worth stepping to. True if there is any.
+    pub fn unblock(&mut self) -> bool {
+        let mut any = false;
+        for i in 0..self.net.branches.len() {
+            if self.islands.branch[i] && self.at.modes[i] == Mode::Blocked {
+                let next = self.mode_at(i, self.next.1[i], &self.next.0);
+                any |= next != Mode::Blocked;
+                self.at.modes[i] = next;
+            }
+        }
+        any
+    }
+
     fn mode_of(&self, i: usize) -> Mode {
+        self.mode_at(i, self.at.current[i], &self.at.potential)
+    }
+
+    fn mode_at(&self, i: usize, amps: f64, potential: &[f64]) -> Mode {
         let b = &self.net.branches[i];
-        let (amps, potential) = (self.at.current[i], &self.at.potential);
         match &b.law {
             Law::Source { emf, ohms, limit, sinks } => {
                 let v = -self.volts(potential, i);

@@ -14,6 +14,8 @@ use crate::solve::run::Mode;
 
 const MOST_ROUNDS: usize = 400;
 const MOST_MODE_CHANGES: usize = 400;
+/// Rounds in which what blocks may still be made to give.
+const MOST_UNBLOCKED: usize = 50;
 /// Most networks settle in fewer rounds than this.
 const CARELESS_ROUNDS: usize = 8;
 /// Laws are met to this share of the largest current.
@@ -59,6 +61,9 @@ impl Run<'_> {
         for round in 0..MOST_ROUNDS {
             self.linearise(power);
             self.linear(power)?;
+            if round < MOST_UNBLOCKED && self.unblock() {
+                continue;
+            }
             let judged = self.judge(round);
             let share = if judged.whole { 1.0 } else { self.search() };
             self.advance(share);
