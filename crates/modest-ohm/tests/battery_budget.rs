@@ -15,7 +15,18 @@ const MAST: &str = include_str!("../../../plans/weather-mast.toml");
 
 /// Nodes of the case, by what they are in the plan.
 const NODES: [&str; 12] = [
-    "pack", "guard", "main", "five in", "five", "twelve in", "twelve", "sense", "keeper.5v", "radio", "instruments", "fan",
+    "pack",
+    "guard",
+    "main",
+    "five in",
+    "five",
+    "twelve in",
+    "twelve",
+    "sense",
+    "keeper.5v",
+    "radio",
+    "instruments",
+    "fan",
 ];
 
 fn node(name: &str) -> usize {
@@ -33,7 +44,13 @@ fn case() -> Case {
     let (awg18, awg20, awg22, awg24) = (20.95, 33.31, 52.96, 84.22);
     let mut case = Case { nodes: NODES.len(), ..Case::default() };
     // Half full: 3 cells of 3.75 V; 75 mΩ and 40 mΩ of holder a cell, 3 in series, 4 in parallel.
-    case.supplies.push(Supply { node: node("pack"), emf: 11.25, ohms: (0.075 + 0.040) * 3.0 / 4.0, limit: None, sinks: false });
+    case.supplies.push(Supply {
+        node: node("pack"),
+        emf: 11.25,
+        ohms: (0.075 + 0.040) * 3.0 / 4.0,
+        limit: None,
+        sinks: false,
+    });
     let mut lead = |from: &str, to: &str, ohms: f64, more: f64| {
         let (from, to) = (node(from), node(to));
         case.leads.push(Lead { from, to, feed: ohms + more, back: ohms, back_to: from, diode: None });
@@ -50,9 +67,22 @@ fn case() -> Case {
     for (input, output, volts) in [("five in", "five", 5.0), ("twelve in", "twelve", 14.0)] {
         // The second method wants a resistance in every output.
         let output = Supply { node: node(output), emf: volts, ohms: 1e-4, limit: None, sinks: false };
-        case.converters.push(Converter { input: node(input), output, efficiency: 0.885, quiescent: 0.05, isolated: false });
+        case.converters.push(Converter {
+            input: node(input),
+            output,
+            efficiency: 0.885,
+            quiescent: 0.05,
+            isolated: false,
+        });
     }
-    case.linears.push(Linear { input: node("five"), node: node("sense"), volts: 3.3, ohms: 1e-4, dropout: 0.5, own: 0.005 });
+    case.linears.push(Linear {
+        input: node("five"),
+        node: node("sense"),
+        volts: 3.3,
+        ohms: 1e-4,
+        dropout: 0.5,
+        own: 0.005,
+    });
     for (at, amps) in [("keeper.5v", 0.080), ("radio", 0.030), ("instruments", 0.035), ("fan", 0.120)] {
         case.loads.push((node(at), Law::Current { amps, knee: 1.0 }));
     }

@@ -26,11 +26,12 @@ struct Hangs {
 /// What of the findings would be gone, or milder, with an assumed figure at one end of its spread. A review already
 /// takes the bad end of everything; so what it does not find hangs on nothing.
 pub(crate) fn verdicts_that_hang(context: &Context<'_>, findings: &[Finding]) -> Option<Finding> {
-    let open: Vec<(&'static str, String, Severity)> =
-        findings.iter().filter(|f| f.corner.is_some() && f.severity >= Severity::Caution).flat_map(entries).collect();
+    let open = findings.iter().filter(|f| f.corner.is_some() && f.severity >= Severity::Caution).flat_map(entries);
+    let open: Vec<_> = open.filter(|(code, ..)| !TRY_THEMSELVES.contains(code)).collect();
     if open.is_empty() {
         return None;
     }
+    let codes: Vec<&str> = open.iter().map(|(code, ..)| *code).collect();
     let solves = 2 * context.outcomes.len();
     let (mut hanging, mut left_out) = (Vec::new(), 0);
     for on in assumed(context.plan) {
@@ -38,8 +39,7 @@ pub(crate) fn verdicts_that_hang(context: &Context<'_>, findings: &[Finding]) ->
             left_out += 1;
             continue;
         }
-        let ends = [End::Low, End::High].map(|end| found(&held(context.plan, &on, end)));
-        let [Some(low), Some(high)] = ends else { continue };
+        let [low, high] = [End::Low, End::High].map(|end| found(&held(context.plan, &on, end), &codes));
         let gone = |list: &[(&'static str, String, Severity)],
                     (code, subject, severity): &(&'static str, String, Severity)| {
             !list.iter().any(|(c, s, at)| c == code && s == subject && at >= severity)
@@ -96,12 +96,15 @@ fn held(plan: &Plan, on: &Assumed, end: End) -> Plan {
     held
 }
 
-/// What the checks find in a variant; `None` where it leaves scenarios without a solution.
-fn found(plan: &Plan) -> Option<Vec<(&'static str, String, Severity)>> {
+/// What the checks of some codes find in a variant.
+fn found(plan: &Plan, codes: &[&str]) -> Vec<(&'static str, String, Severity)> {
     let (layout, outcomes) = solve_all(plan, Lift::None);
-    let context = Context::new(plan, &layout, &outcomes);
-    Some(checks::run(&context).0.into_iter().map(|f| (f.code, f.subject, f.severity)).collect())
+    let context = Context::of_variant(plan, &layout, &outcomes, codes);
+    checks::run_only(&context, codes).into_iter().map(|f| (f.code, f.subject, f.severity)).collect()
 }
+
+/// Checks that solve variants of their own; whether they hang on a figure is not tried.
+const TRY_THEMSELVES: [&str; 4] = ["back-fed", "switch-bypassed", "feed-collapses", "cap-missing"];
 
 /// The bench measurement that settles a figure.
 fn measurement(on: &Assumed) -> String {

@@ -21,9 +21,12 @@ pub(crate) fn gather(context: &Context<'_>, findings: &mut Vec<Finding>) {
         let is_cause = |f: &Finding| {
             f.code == "cap-missing" && cause.strips.iter().any(|s| context.plan.strips[*s].name.text == f.subject)
         };
-        let Some(left) = remaining(context, &capped, Lift::None) else { continue };
+        let codes = codes_of(findings, "cap-missing");
+        let Some(left) = remaining(context, &capped, Lift::None, &codes) else { continue };
         let cure = findings.iter().find(|f| is_cause(f)).and_then(|f| f.cures.first().cloned());
-        let gone = take(findings, |f| is_cause(f) || !left.contains(&(f.code, f.subject.clone())));
+        let gone = take(findings, |f| {
+            is_cause(f) || (codes.contains(&f.code) && !left.contains(&(f.code, f.subject.clone())))
+        });
         put_head(findings, gone, cure, |_| false);
     }
     for (code, subject, variant) in variants(context.plan, findings) {
@@ -31,8 +34,11 @@ pub(crate) fn gather(context: &Context<'_>, findings: &mut Vec<Finding>) {
             break;
         }
         let is_cause = |f: &Finding| f.code == code && f.subject == subject;
-        let Some(left) = remaining(context, &variant, Lift::None) else { continue };
-        let gone = take(findings, |f| is_cause(f) || !left.contains(&(f.code, f.subject.clone())));
+        let codes = codes_of(findings, code);
+        let Some(left) = remaining(context, &variant, Lift::None, &codes) else { continue };
+        let gone = take(findings, |f| {
+            is_cause(f) || (codes.contains(&f.code) && !left.contains(&(f.code, f.subject.clone())))
+        });
         let cure = gone.iter().find(|f| is_cause(f)).and_then(|f| f.cures.first().cloned());
         put_head(findings, gone, cure, is_cause);
     }
@@ -53,9 +59,12 @@ pub(crate) fn gather(context: &Context<'_>, findings: &mut Vec<Finding>) {
         if !context.may_try(solves) {
             break;
         }
-        let Some(left) = remaining(context, context.plan, lift) else { continue };
+        let codes = codes_of(findings, "supply-overloaded");
+        let Some(left) = remaining(context, context.plan, lift, &codes) else { continue };
         let is_cause = |f: &Finding| f.code == "supply-overloaded" && f.subject == subject;
-        let gone = take(findings, |f| is_cause(f) || !left.contains(&(f.code, f.subject.clone())));
+        let gone = take(findings, |f| {
+            is_cause(f) || (codes.contains(&f.code) && !left.contains(&(f.code, f.subject.clone())))
+        });
         let cure = gone.iter().find(|f| is_cause(f)).and_then(|f| f.cures.first().cloned());
         put_head(findings, gone, cure, |_| false);
     }
@@ -134,16 +143,28 @@ fn stiffen(plan: &mut Plan, name: &str) -> bool {
     true
 }
 
+/// Checks whose answer takes a whole discharge: they follow from a battery's sag, and are not tried for other causes.
+const DISCHARGES: [&str; 2] = ["battery-sag", "battery-runtime"];
+
+/// The codes that a variant is checked for.
+fn codes_of(findings: &[Finding], cause: &str) -> Vec<&'static str> {
+    let mut codes: Vec<&'static str> = findings.iter().map(|f| f.code).collect();
+    codes.retain(|code| cause == "battery-sag" || !DISCHARGES.contains(code));
+    codes.sort_unstable();
+    codes.dedup();
+    codes
+}
+
 /// Codes and subjects of what is still found in a variant of the plan; `None` where the variant leaves undecided what
 /// the plan decides, for then a finding that is missing is not a finding that is gone.
-fn remaining(original: &Context<'_>, plan: &Plan, lift: Lift) -> Option<Vec<(&'static str, String)>> {
+fn remaining(original: &Context<'_>, plan: &Plan, lift: Lift, codes: &[&str]) -> Option<Vec<(&'static str, String)>> {
     let (layout, outcomes) = solve_all(plan, lift);
     let mut pairs = original.outcomes.iter().zip(&outcomes);
     if pairs.any(|(before, after)| before.actual.is_ok() && after.actual.is_err()) {
         return None;
     }
-    let context = Context::new(plan, &layout, &outcomes);
-    Some(checks::run(&context).0.into_iter().map(|f| (f.code, f.subject)).collect())
+    let context = Context::of_variant(plan, &layout, &outcomes, codes);
+    Some(checks::run_only(&context, codes).into_iter().map(|f| (f.code, f.subject)).collect())
 }
 
 fn take(findings: &mut Vec<Finding>, wanted: impl Fn(&Finding) -> bool) -> Vec<Finding> {

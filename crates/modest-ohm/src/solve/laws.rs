@@ -23,7 +23,9 @@ impl Run<'_> {
             * match law {
                 Law::ConstantPower { watts } => *watts,
                 // An output that is kept from giving takes nothing in; its trace of a leak is none of its power.
-                Law::ConverterInput { output, quiescent_w, .. } if self.at.modes[*output] == Mode::Blocked => *quiescent_w,
+                Law::ConverterInput { output, quiescent_w, .. } if self.at.modes[*output] == Mode::Blocked => {
+                    *quiescent_w
+                }
                 Law::ConverterInput { output, efficiency, quiescent_w } => {
                     let out = -self.volts(potential, *output) * current[*output];
                     out.max(0.0) / efficiency + quiescent_w
@@ -83,26 +85,34 @@ impl Run<'_> {
     /// changed. All at once is quick and may go in circles: after some rounds only the first of them changes, which ends
     /// (the least-index rule for complementarity problems, Murty 1974).
     pub fn change_modes(&mut self, round: usize) -> bool {
-        let mut changed = false;
-        for i in 0..self.net.branches.len() {
-            if !self.islands.branch[i] {
-                continue;
+        // Diodes, regulators and outputs first: a supply that takes current back mostly does so through one of them, and
+        // would be kept from giving for nothing.
+        for supplies in [false, true] {
+            let mut changed = false;
+            for i in 0..self.net.branches.len() {
+                if !self.islands.branch[i] || self.net.supplies.contains(&i) != supplies {
+                    continue;
+                }
+                let next = self.mode_of(i);
+                changed |= std::mem::replace(&mut self.at.modes[i], next) != next;
+                if changed && round >= ALL_AT_ONCE {
+                    break;
+                }
             }
-            let next = self.mode_of(i);
-            changed |= std::mem::replace(&mut self.at.modes[i], next) != next;
-            if changed && round >= ALL_AT_ONCE {
-                break;
+            if changed {
+                return true;
             }
         }
-        changed
+        false
     }
 
-    /// What blocks and would have to give at the point that the linear system points to gives: a rail whose only source
+    /// A source that blocks and would have to give at the point that the linear system points to gives: a rail whose only source
     /// blocks has no point worth stepping to. True if there is any.
     pub fn unblock(&mut self) -> bool {
         let mut any = false;
         for i in 0..self.net.branches.len() {
-            if self.islands.branch[i] && self.at.modes[i] == Mode::Blocked {
+            let is_source = matches!(self.net.branches[i].law, Law::Source { .. });
+            if is_source && self.islands.branch[i] && self.at.modes[i] == Mode::Blocked {
                 let next = self.mode_at(i, self.next.1[i], &self.next.0);
                 any |= next != Mode::Blocked;
                 self.at.modes[i] = next;

@@ -13,6 +13,8 @@ use crate::network::Law;
 use crate::solve::run::Mode;
 
 const MOST_ROUNDS: usize = 400;
+/// Conductances, S, from one that holds every rail to the one that stays.
+const LEAKS: [f64; 6] = [1e-1, 1e-3, 1e-5, 1e-7, 1e-9, LIMIT_SIEMENS];
 const MOST_MODE_CHANGES: usize = 400;
 /// Rounds in which what blocks may still be made to give.
 const MOST_UNBLOCKED: usize = 50;
@@ -54,6 +56,19 @@ impl Run<'_> {
             }
         }
         Err(SolveError::Unsettled)
+    }
+
+    /// As [`settle`](Self::settle) without power, for networks in which sources, diodes and regulators cannot agree at
+    /// once on who gives: what blocks leaks at first, and less and less, so that every rail has a place to be while they
+    /// find it.
+    pub fn settle_gently(&mut self) -> Result<(), SolveError> {
+        let mut last = Err(SolveError::Unsettled);
+        for leak in LEAKS {
+            self.leak = leak;
+            last = self.settle(Power::Off);
+        }
+        self.leak = LIMIT_SIEMENS;
+        last
     }
 
     /// Newton rounds with the sources' modes as they are.
@@ -121,8 +136,8 @@ impl Run<'_> {
         let mut work = 0.0;
         for (i, b) in self.living() {
             match &b.law {
-                Law::Source { .. } if self.at.modes[i] != Mode::Volts => work += LIMIT_SIEMENS * step(i).powi(2),
-                Law::Diode { .. } if self.at.modes[i] == Mode::Blocked => work += LIMIT_SIEMENS * step(i).powi(2),
+                Law::Source { .. } if self.at.modes[i] != Mode::Volts => work += self.leak * step(i).powi(2),
+                Law::Diode { .. } if self.at.modes[i] == Mode::Blocked => work += self.leak * step(i).powi(2),
                 Law::Diode { ohms, .. } if *ohms > 0.0 => work += step(i).powi(2) / ohms,
                 Law::Conductor { ohms, .. } => work += step(i).powi(2) / ohms,
                 Law::Source { ohms, .. } if *ohms > 0.0 => work += step(i).powi(2) / ohms,

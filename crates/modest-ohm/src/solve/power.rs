@@ -27,8 +27,9 @@ const MOST_TRIALS: usize = 60;
 impl Run<'_> {
     /// Solves with the constant-power demands at a scale.
     pub fn solve_at(&mut self, goal: f64) -> Result<(), SolveError> {
-        self.start()?;
-        self.settle(Power::Off)?;
+        if self.start().and_then(|()| self.settle(Power::Off)).is_err() {
+            self.settle_gently()?;
+        }
         if !self.has_power || goal == 0.0 {
             return Ok(());
         }
@@ -54,8 +55,9 @@ impl Run<'_> {
 
     /// The largest scale up to `top` at which there is a solution that `holds`, to seven digits, and that solution.
     pub fn largest_scale(&mut self, top: f64, holds: impl Fn(&Self) -> bool) -> Result<(f64, Solution), SolveError> {
-        self.start()?;
-        self.settle(Power::Off)?;
+        if self.start().and_then(|()| self.settle(Power::Off)).is_err() {
+            self.settle_gently()?;
+        }
         let mut good: Saved = self.save();
         let (mut reached, mut step) = (0.0, 1.0);
         // The smallest scale that is known not to hold.

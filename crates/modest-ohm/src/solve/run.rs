@@ -4,6 +4,7 @@ use super::islands::{Islands, islands};
 use super::ladder::LadderState;
 use super::solution::{LadderSolution, PieceFlow, Solution};
 use super::sparse::{Factors, System};
+use super::stamp::LIMIT_SIEMENS;
 use crate::network::{Law, Network};
 
 /// Memory that one solve hands to the next: the pivot order and the strips' arrays fit most of them.
@@ -87,6 +88,8 @@ pub(super) struct Run<'a> {
     /// Branch voltages with nothing drawing current: the highest there can be.
     pub unloaded: Vec<f64>,
     pub has_power: bool,
+    /// Conductance of what blocks or is at its limit.
+    pub leak: f64,
     pub workspace: &'a mut Workspace,
 }
 
@@ -114,6 +117,7 @@ impl<'a> Run<'a> {
             ladders,
             unloaded: vec![0.0; branches],
             has_power,
+            leak: LIMIT_SIEMENS,
             islands,
             workspace,
         }

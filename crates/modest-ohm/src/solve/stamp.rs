@@ -105,15 +105,15 @@ impl Run<'_> {
                 }
                 Mode::Limit => {
                     // i + (V − V_limit)·g = limit
-                    drop(system, -LIMIT_SIEMENS);
+                    drop(system, -self.leak);
                     system.add(me, me, 1.0);
-                    system.add_rhs(me, limit + (emf - ohms * limit) * LIMIT_SIEMENS);
+                    system.add_rhs(me, limit + (emf - ohms * limit) * self.leak);
                 }
                 Mode::Blocked | Mode::Dropout => {
                     // i + (V − emf)·g = 0: what nothing else feeds stands at its volts.
-                    drop(system, -LIMIT_SIEMENS);
+                    drop(system, -self.leak);
                     system.add(me, me, 1.0);
-                    system.add_rhs(me, emf * LIMIT_SIEMENS);
+                    system.add_rhs(me, emf * self.leak);
                 }
             },
             Law::Regulator { common, volts, ohms, dropout, limit } => {
@@ -133,13 +133,13 @@ impl Run<'_> {
                         system.add_rhs(me, *dropout);
                     }
                     Mode::Limit => {
-                        over_common(system, LIMIT_SIEMENS);
+                        over_common(system, self.leak);
                         system.add(me, me, 1.0);
-                        system.add_rhs(me, limit + (volts - ohms * limit) * LIMIT_SIEMENS);
+                        system.add_rhs(me, limit + (volts - ohms * limit) * self.leak);
                     }
                     Mode::Blocked => {
                         // What nothing feeds stands at the common's volts.
-                        over_common(system, LIMIT_SIEMENS);
+                        over_common(system, self.leak);
                         system.add(me, me, 1.0);
                     }
                 }
@@ -156,7 +156,7 @@ impl Run<'_> {
                     system.add_rhs(me, -reverse);
                 }
                 Mode::Blocked | Mode::Dropout => {
-                    drop(system, -LIMIT_SIEMENS);
+                    drop(system, -self.leak);
                     system.add(me, me, 1.0);
                 }
             },
