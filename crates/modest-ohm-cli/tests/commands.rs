@@ -326,12 +326,33 @@ fn help_has_examples_that_run() {
     for plan in [SOUND, DRAFT] {
         std::fs::copy(root().join(plan), folder.path().join(plan)).unwrap();
     }
-    for verb in ["demo", "new", "check", "budget", "drop", "about", "catalogue"] {
-        let help = out(&mohm(&[verb, "--help"]));
+    let verbs = [
+        "demo",
+        "new",
+        "check",
+        "budget",
+        "drop",
+        "about",
+        "catalogue",
+        "why",
+        "draw",
+        "size",
+        "size supply",
+        "size regulator",
+        "size battery",
+        "size capacitor",
+    ];
+    for verb in verbs {
+        let words: Vec<&str> = verb.split(' ').chain(["--help"]).collect();
+        let help = out(&mohm(&words));
         let examples: Vec<&str> = help.lines().filter_map(|l| l.trim().strip_prefix("mohm ")).collect();
         assert!(!examples.is_empty(), "{verb} has no example:\n{help}");
         for example in examples {
-            let args: Vec<&str> = example.split("  #").next().unwrap().split_whitespace().collect();
+            // Words, and texts in quotes.
+            let args = example.split("  #").next().unwrap().split('"').enumerate();
+            let args: Vec<&str> = args
+                .flat_map(|(i, part)| if i % 2 == 1 { vec![part] } else { part.split_whitespace().collect() })
+                .collect();
             let output =
                 Command::new(env!("CARGO_BIN_EXE_mohm")).args(&args).current_dir(folder.path()).output().unwrap();
             assert!(code(&output) < 2, "{example}: {}", err(&output));
