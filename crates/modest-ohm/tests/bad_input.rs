@@ -369,3 +369,55 @@ fn scenarios_and_acceptances() {
     line("«[[accept]]»\ncode = \"unused\"", &["because"]);
     line("[[accept]]\ncode = \"unused\"\nbecause = \"so\"\n«why» = \"x\"", &["no key `why`"]);
 }
+
+/// Sources, switches, diodes, boards: every mistake with its place and what to write.
+#[test]
+fn sources_rails_and_boards() {
+    let supply = |inside: &str| format!("[supply.pack]\n{inside}");
+    line(&supply("kind = «\"batery\"»"), &["did you mean `battery`?"]);
+    line("[supply.«pack»]\nkind = \"battery\"", &["no `cell`|alkaline-aa"]);
+    line(&supply("kind = \"battery\"\ncell = «\"li-on-18650\"»"), &["did you mean `li-ion-18650`?"]);
+    line(&supply("kind = \"battery\"\nvoltage = \"9 V\"\nseries = «3»"), &["goes with a `cell`"]);
+    line(&supply("kind = \"battery\"\ncell = \"nimh-aa\"\nseries = «0»"), &["no whole number from 1"]);
+    line(&supply("kind = \"battery\"\ncell = \"nimh-aa\"\nuntil = «\"100 %\"»"), &["below 100 %"]);
+    line(&supply("kind = \"battery\"\ncell = \"nimh-aa\"\nruntime-in = «\"nigth\"»"), &["no lasting scenario `nigth`"]);
+    line(&supply("kind = \"vehicle\"\nsystem = «\"13 V\"»"), &["did you mean `12 V`?"]);
+    line(&supply("kind = \"negotiated\"\nselected = \"9 V\"\nprofiles = [«\"9 V\"»]"), &["no profile|5 V 3 A"]);
+    line("[supply.«pack»]\nkind = \"negotiated\"\nselected = \"9 V\"", &["no `profiles`|its `power`"]);
+    line(&supply("kind = \"usb\"\nport = «\"usb-4\"»"), &["did you mean `usb-2`?"]);
+    line("[switch.main]\nfrom = \"wall\"\nbreaks = «\"both-of-them\"»", &["plus, minus, both"]);
+    line("[switch.main]\nfrom = { a = \"wall\" }\nposition = «\"b\"»", &["no position `b`|its positions: a"]);
+    line("[switch.main]\nfrom = \"wall\"\nposition = «\"b\"»", &["goes with a change-over switch"]);
+    line("[diode.d]\nfrom = «\"wal\"»", &["did you mean `wall`?"]);
+    line("[diode.«d»]\nacross = \"wall\"", &["no `clamps`"]);
+    line("[diode.d]\nacross = «\"nowhere\"»\nclamps = \"16 V\"", &["no node `nowhere`"]);
+    line("[link.l]\nbetween = «[\"wall\"]»", &["joins 1 nodes"]);
+    line("[link.l]\nbetween = [\"wall\", «\"walk\"»]", &["did you mean `wall`?"]);
+    line("[busbar.«b»]\nfrom = \"wall\"", &["no `bridged`"]);
+    line("[busbar.b]\nbridged = \"both\"\nfrom = { «middle» = \"wall\" }", &["its feed terminals: left, right"]);
+    line("[capacitor.c]\nacross = \"wall\"\ncapacitance = \"10 «uH»\"", &["no unit of capacitance"]);
+    line(
+        "[load.a]\nfrom = \"wall\"\ncurrent = \"1 A\"\n[group.g]\nkind = \"together\"\nmembers = «[\"a\"]»",
+        &["fewer than two"],
+    );
+    line("[box.b]\nholds = [«\"wall\"»]\narea = \"0.1 m²\"", &["a supply, whose heat is not reckoned"]);
+    line("[box.b]\nholds = [«\"fiv\"»]\narea = \"0.1 m²\"", &["no `fiv`"]);
+    line("[box.b]\nholds = []\nsize = «[\"1 m\", \"2 m\"]»", &["not three lengths"]);
+    line("[stack.s]\nboard = «\"hat\"»\non = «\"keeper\"»", &["no controller `hat`", "no controller `keeper`"]);
+    let board = "mean = \"50 mA\"\n";
+    line(&format!("[controller.«keeper»]\n{board}"), &["no `from`|usb = \"always\""]);
+    line(
+        &format!("[controller.keeper]\n{board}from = {{ 5v = \"wall\", «vim» = \"wall\" }}"),
+        &["no feed terminal `vim`|5v, usb"],
+    );
+    line(
+        &format!("[controller.keeper]\n{board}from = \"wall\"\nports = {{ out = {{ count = 2, of = «\"big\"» }} }}"),
+        &["no section `big`"],
+    );
+    line(
+        &format!("[controller.keeper]\n{board}from = \"wall\"\n[scenario.s]\nplugged = [«\"kepper\"»]"),
+        &["did you mean `keeper`?"],
+    );
+    line("[switch.main]\nfrom = \"wall\"\n[scenario.s]\nset = { main = «\"half\"» }", &["cannot be set so|\"closed\""]);
+    line("[converter.c]\nkind = \"boost\"\nfrom = \"wall\"\noutput = \"12 V\"\nbare = «true»", &["no `label-current`"]);
+}

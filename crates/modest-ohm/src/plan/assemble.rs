@@ -99,8 +99,10 @@ impl Assembly<'_> {
 
     fn stacks(&self, plan: &mut Plan) {
         for stack in self.items("stack", read_stack) {
+            let mut known = true;
             for board in [&stack.upper, &stack.host] {
                 if !board.text.is_empty() && !plan.controllers.iter().any(|c| c.name.text == board.text) {
+                    known = false;
                     self.note(Problem::new(
                         board.span.unwrap_or(stack.name.span),
                         format!("there is no controller `{}`", board.text),
@@ -108,9 +110,11 @@ impl Assembly<'_> {
                     ));
                 }
             }
-            let (links, ground): (Vec<Link>, Option<Ground>) = stack.joins();
-            plan.links.extend(links);
-            plan.grounds.extend(ground);
+            if known {
+                let (links, ground): (Vec<Link>, Option<Ground>) = stack.joins();
+                plan.links.extend(links);
+                plan.grounds.extend(ground);
+            }
         }
     }
 }

@@ -274,7 +274,7 @@ fn read_ports(reader: &mut Reader<'_>, name: &Name, terminal: &str, sections: &[
         let limit = inner.figure::<Amps>("limit", Need::Positive);
         let fuse: Option<Fuse> = read_fuse(&mut inner);
         let of = inner.text("of");
-        let section = of.as_ref().map_or(terminal, |o| o.text.as_str());
+        let mut section = of.as_ref().map_or(terminal, |o| o.text.as_str());
         if let Some(of) = of.as_ref().filter(|o| o.text != terminal && !sections.iter().any(|s| s.text == o.text)) {
             let mut known = vec![terminal];
             known.extend(sections.iter().map(|s| s.text.as_str()));
@@ -283,6 +283,7 @@ fn read_ports(reader: &mut Reader<'_>, name: &Name, terminal: &str, sections: &[
                 format!("{} names no section `{}`", inner.what(), of.text),
                 format!("its sections: {}", known.join(", ")),
             ));
+            section = terminal;
         }
         for n in 1..=count.unwrap_or(0) {
             let from = Named { text: format!("{}.{section}", name.text), span: Some(name.span) };

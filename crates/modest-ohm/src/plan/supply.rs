@@ -64,6 +64,35 @@ const KINDS: [(&str, SupplyKind); 7] = [
     ("vehicle", SupplyKind::Vehicle { volts: 12 }),
 ];
 
+/// The keys of all kinds.
+const ALL_KEYS: [&str; 25] = [
+    "voltage",
+    "current",
+    "resistance",
+    "limit",
+    "sinks",
+    "headroom",
+    "keyed",
+    "port",
+    "lead",
+    "profiles",
+    "power",
+    "selected",
+    "asks",
+    "marked-cable",
+    "cell",
+    "series",
+    "parallel",
+    "holder",
+    "capacity",
+    "until",
+    "charger",
+    "cut-off",
+    "runtime",
+    "runtime-in",
+    "system",
+];
+
 /// A USB port's volts (USB 2.0 § 7.2, at the port).
 pub(crate) fn usb_volts() -> Figure<Volts> {
     Figure {
@@ -91,7 +120,11 @@ pub(crate) fn read_supply(reader: &mut Reader<'_>, name: Name) -> Supply {
         let words: Vec<&str> = KINDS.iter().map(|(word, _)| *word).collect();
         reader.missing("kind", &format!("write one of: {}", words.join(", ")));
     }
-    let kind = kind.unwrap_or(SupplyKind::Adapter);
+    let Some(kind) = kind else {
+        // Which keys it should have is not known: none is missed, none is too much.
+        ALL_KEYS.into_iter().for_each(|key| drop(reader.node(key)));
+        return bare(name, SupplyKind::Adapter, Figure::stand_in(), Figure::stand_in(), None);
+    };
     match kind {
         SupplyKind::Usb => read_usb(reader, name),
         SupplyKind::Negotiated => read_negotiated(reader, name),
