@@ -149,7 +149,7 @@ fn keys(value: &serde_json::Value, skip: &[&str], found: &mut BTreeSet<String>) 
 fn every_key_of_the_json_is_described() {
     let text = document("docs/json-format.md");
     let mut written = BTreeSet::new();
-    let calls: [&[&str]; 7] = [
+    let calls: [&[&str]; 12] = [
         &["check", "plans/harbour-first-draft.toml", "--passed"],
         &["check", "crates/modest-ohm/tests/plans/acceptance-stale/near-caution.toml"],
         &["check", "clippy.toml"],
@@ -157,6 +157,11 @@ fn every_key_of_the_json_is_described() {
         &["budget", "crates/modest-ohm/tests/plans/battery-sag/clean.toml"],
         &["drop", "plans/harbour-diorama.toml"],
         &["catalogue", "pixel"],
+        &["why", "plans/harbour-diorama.toml", "five"],
+        &["size", "supply", "9 V", "1 A", "--offers", "45 W"],
+        &["size", "regulator", "--input", "9 V", "--output", "5 V", "--current", "0.1 A"],
+        &["size", "battery", "--power", "5 W", "--volts", "9 V .. 13 V", "--lasts", "4 h"],
+        &["size", "capacitor", "--step", "2 A", "--dip", "0.25 V"],
     ];
     for call in calls {
         let output = std::process::Command::new(env!("CARGO_BIN_EXE_mohm"))

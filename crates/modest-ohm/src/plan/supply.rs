@@ -122,7 +122,9 @@ pub(crate) fn read_supply(reader: &mut Reader<'_>, name: Name) -> Supply {
     }
     let Some(kind) = kind else {
         // Which keys it should have is not known: none is missed, none is too much.
-        ALL_KEYS.into_iter().for_each(|key| drop(reader.node(key)));
+        for key in ALL_KEYS {
+            let _ = reader.node(key);
+        }
         return bare(name, SupplyKind::Adapter, Figure::stand_in(), Figure::stand_in(), None);
     };
     match kind {
