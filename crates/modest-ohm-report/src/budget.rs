@@ -98,7 +98,8 @@ fn node_grid(review: &Review, select: &Select, nodes: &[Row<NodeRow>], width: us
                 of.map_or_else(|| "–".into(), |r| r.row.wanted.map_or_else(|| "collapses".into(), |w| w.to_string())),
             );
         }
-        row.push(or_dash(own.first().and_then(|r| r.row.limit)));
+        // What a boost may give follows from its input, and is not known where it gives nothing.
+        row.push(or_dash(own.iter().filter_map(|r| r.row.limit).reduce(|a, b| if b < a { b } else { a })));
         let lasting: Vec<_> = own.iter().filter(|r| !matches!(r.scenario.as_str(), "start" | "surge")).collect();
         // What the other scenarios leave is no headroom where one collapses.
         row.push(if lasting.iter().any(|r| r.row.wanted.is_none()) {

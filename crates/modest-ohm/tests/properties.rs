@@ -94,7 +94,7 @@ fn cut(case: &Case) -> Case {
     let (to, back_to) = (first.to, first.back_to);
     (first.feed, first.back) = (first.feed / 2.0, first.back / 2.0);
     first.to = middle;
-    let second = Lead { from: middle, to, feed: first.feed, back: first.back, back_to: middle };
+    let second = Lead { from: middle, to, feed: first.feed, back: first.back, back_to: middle, diode: first.diode };
     assert_ne!(back_to, middle);
     c.leads.push(second);
     c

@@ -121,7 +121,11 @@ pub(crate) fn read_supply(reader: &mut Reader<'_>, name: Name) -> Supply {
         reader.missing("kind", &format!("write one of: {}", words.join(", ")));
     }
     let Some(kind) = kind else {
-        // Which keys it should have is not known: none is missed, none is too much.
+        // Which keys it should have is not known: none is missed, none is too much; what is written wrong in itself is
+        // told all the same.
+        let _ = reader.figure::<Volts>("voltage", Need::Positive);
+        let _ = reader.figure::<Amps>("current", Need::Positive);
+        let _ = reader.figure::<Ohms>("resistance", Need::NotNegative);
         for key in ALL_KEYS {
             let _ = reader.node(key);
         }
