@@ -2,7 +2,7 @@
 
 use crate::finding::Severity;
 use crate::network::{Case, Layout, Member, Terminals};
-use crate::plan::{LoadState, Name, NodeId, NodeKind, Plan};
+use crate::plan::{Controller, LoadState, Name, NodeId, NodeKind, Plan};
 use crate::quantity::{Figure, Origin, Volts};
 use crate::review::{Outcome, Snapshot};
 use crate::solve::Solution;
@@ -73,7 +73,7 @@ pub(crate) fn consumers<'a>(plan: &'a Plan, layout: &Layout) -> Vec<Consumer<'a>
             hangs_on: plan.node_id(NodeKind::BoardInput(i)).unwrap_or(NodeId(0)),
             absolute: c.absolute.clone(),
             minimum: c.brown_out.clone(),
-            recommended: c.recommended.clone(),
+            recommended: recommended_of_board(c),
             above: Severity::Caution,
         });
     }
@@ -113,6 +113,18 @@ pub(crate) fn consumers<'a>(plan: &'a Plan, layout: &Layout) -> Vec<Consumer<'a>
         });
     }
     out
+}
+
+/// A board that USB alone feeds has less at its main terminal by design: its own diode lies between, and what matters is
+/// its brown-out.
+fn recommended_of_board(board: &Controller) -> Option<Figure<Volts>> {
+    let recommended = board.recommended.clone()?;
+    match &board.brown_out {
+        Some(brown_out) if board.feed.is_none() && brown_out.typical < recommended.low => {
+            Some(Figure { low: brown_out.typical, ..recommended })
+        }
+        _ => Some(recommended),
+    }
 }
 
 impl Consumer<'_> {

@@ -25,6 +25,12 @@ pub struct RuntimeRow {
 /// Below this nothing is drawn: the battery's own discharge decides.
 const NO_LOAD_A: f64 = 1e-6;
 
+/// More steps than any discharge takes that comes to an end.
+const MOST_STEPS: usize = 400;
+
+/// Seconds, charges left, what stopped, coulombs taken.
+type March = (f64, Vec<f64>, Option<String>, Vec<f64>);
+
 /// Steps over the whole charge; fewer where a solve is dear.
 fn steps(plan: &Plan) -> f64 {
     let pixels: usize = plan.strips.iter().map(|s| s.pixels).sum();
@@ -80,7 +86,7 @@ impl Discharge<'_> {
             if mean.iter().all(|a| *a <= NO_LOAD_A) {
                 return Vec::new();
             }
-            let (seconds, charges, stopped, taken) = self.march(&full, &mean);
+            let Some((seconds, charges, stopped, taken)) = self.march(&full, &mean) else { return Vec::new() };
             rows = self.rows(seconds, &charges, stopped);
             if seconds > 0.0 {
                 mean = taken.iter().map(|coulombs| coulombs / seconds).collect();
@@ -103,8 +109,8 @@ impl Discharge<'_> {
         self.batteries.iter().zip(charges).map(row).collect()
     }
 
-    /// From full to the first stop by the midpoint rule: seconds, charges left, what stopped, coulombs taken.
-    fn march(&mut self, full: &[f64], mean: &[f64]) -> (f64, Vec<f64>, Option<String>, Vec<f64>) {
+    /// From full to the first stop by the midpoint rule; nothing where the batteries come to give nothing.
+    fn march(&mut self, full: &[f64], mean: &[f64]) -> Option<March> {
         let coulombs: Vec<f64> = self
             .batteries
             .iter()
@@ -117,18 +123,25 @@ impl Discharge<'_> {
         let (mut seconds, mut charges, mut taken) = (0.0, full.to_vec(), vec![0.0; full.len()]);
         let mut here = match self.at(&charges) {
             Ok(here) => here,
-            Err(()) => return (0.0, charges, Some("the feed".into()), taken),
+            Err(()) => return Some((0.0, charges, Some("the feed".into()), taken)),
         };
         if here.stopped.is_some() {
-            return (0.0, charges, here.stopped, taken);
+            return Some((0.0, charges, here.stopped, taken));
         }
-        while charges.iter().all(|c| *c > 1e-9) {
+        for _ in 0..MOST_STEPS {
+            if charges.iter().any(|c| *c <= 1e-9) {
+                return Some((seconds, charges, None, taken));
+            }
+            // Another source has taken over: they last for ever.
+            if here.amps.iter().all(|a| *a <= NO_LOAD_A) {
+                return None;
+            }
             // The one that falls fastest sets the pace, and ends exactly at empty.
             let rate = |amps: &[f64]| -> Vec<f64> { amps.iter().zip(&coulombs).map(|(a, q)| a.max(0.0) / q).collect() };
             let now = rate(&here.amps);
             let fastest = now.iter().fold(0.0f64, |m, r| m.max(*r));
             if fastest * largest_step == 0.0 {
-                break;
+                return None;
             }
             let to_empty = now.iter().zip(&charges).map(|(r, c)| c / r.max(1e-300)).fold(f64::INFINITY, f64::min);
             let dt = (largest_step / fastest).min(to_empty);
@@ -136,7 +149,7 @@ impl Discharge<'_> {
                 charges.iter().zip(rates).map(|(c, r)| (c - share * dt * r).max(0.0)).collect()
             };
             let Ok(middle) = self.at(&after(0.5, &now)) else {
-                return (seconds, charges, Some("the feed".into()), taken);
+                return Some((seconds, charges, Some("the feed".into()), taken));
             };
             let rates = rate(&middle.amps);
             let there = self.at(&after(1.0, &rates));
@@ -152,11 +165,12 @@ impl Discharge<'_> {
             charges = next;
             match there {
                 Ok(state) if state.stopped.is_none() => here = state,
-                Ok(state) => return (seconds, charges, state.stopped, taken),
-                Err(()) => return (seconds, charges, Some("the feed".into()), taken),
+                Ok(state) => return Some((seconds, charges, state.stopped, taken)),
+                Err(()) => return Some((seconds, charges, Some("the feed".into()), taken)),
             }
         }
-        (seconds, charges, None, taken)
+        // It creeps towards where another source takes over.
+        None
     }
 
     /// The share of a step at which the first consumer stops, to a ten-thousandth.

@@ -25,6 +25,8 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
                     format!("how long battery `{name}` lasts is not known without its capacity"),
                     "give `capacity = \"10 Ah\"` and the `cell`",
                 );
+            } else if battery.charge_ah(0.1).is_some() && context.all_actual() {
+                sink.pass(name, format!("is not drawn on for long in {scenario}"));
             }
             continue;
         };

@@ -128,7 +128,11 @@ fn starts(context: &Context<'_>, sink: &mut Sink) {
                 Amps::new(load),
                 Seconds::new(HICCUP_S)
             ),
-            cures: vec![format!("take {most} or less, let the load start later, or a supply that limits higher")],
+            cures: vec![if left > 0.0 {
+                format!("take {most} or less, let the load start later, or a supply that limits higher")
+            } else {
+                "let the load start later, or take a supply that limits higher".into()
+            }],
             evidence,
         });
     }
