@@ -15,7 +15,7 @@ fn balanced(name: &str, s: &Snapshot) {
     let spent = t.source_internal_w + t.load_w + t.conductor_w + t.converter_loss_w + t.diode_w;
     let bound = 1e-9 * t.source_w.abs().max(1e-3);
     assert!((spent - t.source_w).abs() <= bound, "{name}: {spent} W of {} W", t.source_w);
-    assert!(t.source_w >= 0.0 && t.conductor_w >= -bound && t.converter_loss_w >= -bound, "{name}: {t:?}");
+    assert!(t.source_w >= -bound && t.conductor_w >= -bound && t.converter_loss_w >= -bound, "{name}: {t:?}");
 }
 
 #[test]
