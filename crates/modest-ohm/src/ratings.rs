@@ -5,18 +5,14 @@ use crate::plan::{Cable, ConverterKind, NodeKind, Plan, RunKind};
 use crate::quantity::Amps;
 use crate::review::Snapshot;
 
+/// What diodes and inputs leak; less is no current that does anything (our own figure: 1 mA lights an indicator).
+pub(crate) const LEAK_A: f64 = 1e-3;
+
 /// The word for a kind of node.
 pub(crate) fn kind_word(plan: &Plan, kind: NodeKind) -> &'static str {
     match kind {
         NodeKind::Supply(_) => "supply",
-        NodeKind::Branch(i) => match plan.branches[i].kind {
-            RunKind::Cable => "branch",
-            RunKind::Switch(_) => "switch",
-            RunKind::Diode(_) => "diode",
-            RunKind::Bridge => "bus half",
-            RunKind::Terminal { .. } => "board terminal",
-            RunKind::Port(_) => "port",
-        },
+        NodeKind::Branch(i) => plan.branches[i].word(),
         NodeKind::Converter(_) => "converter",
         NodeKind::BoardInput(_) => "board input",
         NodeKind::BoardOutput(_) => "board output",

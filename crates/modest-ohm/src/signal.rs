@@ -1,7 +1,7 @@
 //! Data lines hop by hop: sender's levels, receiver's thresholds, and the ground between them.
 
 use crate::network::{Layout, Terminals};
-use crate::plan::{NodeKind, Plan, Threshold};
+use crate::plan::{NodeId, NodeKind, Plan, Threshold};
 use crate::quantity::{Figure, Volts};
 use crate::review::{LinkRow, Snapshot};
 
@@ -13,6 +13,17 @@ pub(crate) enum End {
     Shifter(usize),
     /// A strip's first pixel as receiver, its last as sender.
     Strip(usize),
+}
+
+impl End {
+    /// The nodes that feed it over its own leads; a strip has one an injection.
+    pub fn hangs_on(self, plan: &Plan) -> Vec<NodeId> {
+        match self {
+            End::Pin(c) => plan.node_id(NodeKind::BoardInput(c)).into_iter().collect(),
+            End::Shifter(s) => vec![plan.shifters[s].feed.from.id],
+            End::Strip(s) => plan.strips[s].injections.iter().map(|q| q.feed.from.id).collect(),
+        }
+    }
 }
 
 /// A signal from one part to the next.

@@ -2,6 +2,7 @@
 
 use std::cell::{Cell, OnceCell};
 
+use super::Solves;
 use crate::network::Layout;
 use crate::plan::Plan;
 use crate::quantity::Corner;
@@ -23,9 +24,6 @@ pub(crate) struct Context<'a> {
 /// Pixels and feeds that the trial solves of one review may go through together: about a second's work.
 const TRIAL_WORK: usize = 4_000_000;
 
-/// Checks that find by solving variants; all others solve them only for their cures.
-const TRY_THEMSELVES: [&str; 2] = ["back-fed", "switch-bypassed"];
-
 /// Solves that every review may try.
 const FIRST_TRIALS: usize = 60;
 
@@ -35,6 +33,34 @@ pub(crate) struct Worst {
     pub value: f64,
     pub scenario: String,
     pub corner: Corner,
+}
+
+impl Worst {
+    /// A value in an outcome.
+    pub fn at(outcome: &Outcome, value: f64) -> Self {
+        Self { value, scenario: outcome.case.name.clone(), corner: outcome.corner }
+    }
+}
+
+/// The outcome with the largest of a value, among those that have one. Of values that are equal but for rounding the
+/// one in *worst*, the plainest to speak of, else the first.
+pub(crate) fn worst_of<'o>(
+    outcomes: impl IntoIterator<Item = &'o Outcome>,
+    value: impl Fn(&'o Outcome) -> Option<f64>,
+) -> Option<(&'o Outcome, f64)> {
+    let mut worst: Option<(&Outcome, f64)> = None;
+    for o in outcomes {
+        let Some(value) = value(o) else { continue };
+        let larger = worst.is_none_or(|(w, most)| {
+            let tolerance = 1e-9 * most.abs();
+            let plainer = o.case.name == "worst" && w.case.name != "worst" && value >= most - tolerance;
+            value > most + tolerance || plainer
+        });
+        if larger {
+            worst = Some((o, value));
+        }
+    }
+    worst
 }
 
 impl<'a> Context<'a> {
@@ -57,10 +83,11 @@ impl<'a> Context<'a> {
     /// they say: only what they need for that is solved.
     pub fn of_variant(plan: &'a Plan, layout: &'a Layout, outcomes: &'a [Outcome], codes: &[&str]) -> Self {
         let context = Self::new(plan, layout, outcomes);
-        if !codes.iter().any(|code| TRY_THEMSELVES.contains(code)) {
+        let any = |what| codes.iter().any(|code| super::solves(code) == what);
+        if !any(Solves::Variants) {
             context.trials.set(0);
         }
-        if !codes.contains(&"cap-missing") {
+        if !any(Solves::Caps) {
             let _ = context.causes.set(Vec::new());
         }
         context
@@ -93,9 +120,13 @@ impl<'a> Context<'a> {
     /// mean, of those that have a solution. Unless [all of them](Self::all_sustained) have one nothing may be called
     /// passed on it.
     pub fn worst_sustained(&self, value: impl Fn(&Snapshot) -> f64) -> Option<Worst> {
-        let continuous = || self.outcomes.iter().filter(|o| o.case.continuous);
-        let worst = largest(continuous().filter_map(|o| Some((o, value(o.sustained.as_ref().ok()?)))))?;
-        Some(worst)
+        let (o, value) = worst_of(self.continuous(), |o| Some(value(o.sustained.as_ref().ok()?)))?;
+        Some(Worst::at(o, value))
+    }
+
+    /// The scenarios in which what flows flows for long.
+    pub fn continuous(&self) -> impl Iterator<Item = &'a Outcome> {
+        self.outcomes.iter().filter(|o| o.case.continuous)
     }
 
     /// True where a branch hangs on a supply: what is dead is not judged.
@@ -116,7 +147,7 @@ impl<'a> Context<'a> {
 
     /// True where every long-lasting scenario has a solution.
     pub fn all_sustained(&self) -> bool {
-        self.outcomes.iter().filter(|o| o.case.continuous).all(|o| o.sustained.is_ok())
+        self.continuous().all(|o| o.sustained.is_ok())
     }
 
     /// The largest of a value over the scenarios, limits in force, boards bursting.
@@ -125,9 +156,9 @@ impl<'a> Context<'a> {
         wanted: impl Fn(&Outcome) -> bool,
         value: impl Fn(&Outcome, &Snapshot) -> Option<f64>,
     ) -> Option<Worst> {
-        largest(
-            self.outcomes.iter().filter(|o| wanted(o)).filter_map(|o| Some((o, value(o, o.actual.as_ref().ok()?)?))),
-        )
+        let those = self.outcomes.iter().filter(|o| wanted(o));
+        let (o, value) = worst_of(those, |o| value(o, o.actual.as_ref().ok()?))?;
+        Some(Worst::at(o, value))
     }
 }
 
@@ -139,17 +170,4 @@ fn trial_solves(plan: &Plan, outcomes: &[Outcome]) -> usize {
     let dear = if outcomes.iter().any(|o| o.wanted.is_err() || o.actual.is_err()) { 20 } else { 1 };
     // The first cause is always followed up, however large the plan.
     (TRIAL_WORK / size.max(1) / dear).max(FIRST_TRIALS)
-}
-
-fn largest<'o>(values: impl Iterator<Item = (&'o Outcome, f64)>) -> Option<Worst> {
-    let mut worst: Option<Worst> = None;
-    for (o, value) in values {
-        // Equal but for rounding: *worst* is the plainest to speak of, else the first one stays.
-        let tolerance = |w: &Worst| 1e-9 * w.value.abs();
-        let plainer = |w: &Worst| o.case.name == "worst" && w.scenario != "worst" && value >= w.value - tolerance(w);
-        if worst.as_ref().is_none_or(|w| value > w.value + tolerance(w) || plainer(w)) {
-            worst = Some(Worst { value, scenario: o.case.name.clone(), corner: o.corner });
-        }
-    }
-    worst
 }

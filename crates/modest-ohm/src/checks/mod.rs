@@ -32,7 +32,22 @@ pub struct Check {
     pub severities: &'static [Severity],
     /// The long text, in Markdown.
     pub about: &'static str,
+    pub(crate) solves: Solves,
     pub(crate) run: fn(&Context<'_>, &mut Sink),
+}
+
+/// What a check solves besides the scenarios of the plan as it stands.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum Solves {
+    Nothing,
+    /// Variants of the plan, to find anything at all.
+    Variants,
+    /// How much light a path carries.
+    Caps,
+    /// The largest scale of the demands that has a solution.
+    Limits,
+    /// Whole discharges.
+    Discharges,
 }
 
 impl std::fmt::Debug for Check {
@@ -72,6 +87,11 @@ pub(crate) fn run_only(context: &Context<'_>, codes: &[&str]) -> Vec<Finding> {
         (check.run)(context, &mut sink);
     }
     sink.finish().0
+}
+
+/// What the check of a code solves.
+pub(crate) fn solves(code: &str) -> Solves {
+    registry().into_iter().find(|c| c.code == code).map_or(Solves::Nothing, |c| c.solves)
 }
 
 /// Marks what the plan accepts; an acceptance that matches nothing is a finding of its own.

@@ -3,7 +3,7 @@
 use super::power::{Name, read_share};
 use super::supply::{Supply, SupplyKind, bare, finish};
 use crate::quantity::{AmpHours, Amps, Figure, Fraction, Ohms, Origin, Seconds, Volts};
-use crate::tables::{Cell, CellCurrent, CellFigures};
+use crate::tables::{Cell, CellCurrent, CellFigures, HOLDER_OHMS};
 use crate::text::{Named, Need, Problem, Reader};
 
 /// What a battery is made of.
@@ -38,17 +38,11 @@ impl Battery {
     /// Ah of the pack at a mean current of the pack: as its label says, else by the cell's class.
     pub fn charge_ah(&self, amps: f64) -> Option<f64> {
         let p = self.parallel as f64;
-        let by_class = |amps: f64| self.cell.and_then(|c| c.figures().charge_ah(amps / p)).map(|ah| ah * p);
+        let figures = self.cell.map(Cell::figures);
         match &self.capacity {
             // A label counts at a small current; it falls with the current as the class's charge does.
-            Some(label) => {
-                let share = match (by_class(amps), by_class(0.0)) {
-                    (Some(now), Some(first)) => now / first,
-                    _ => 1.0,
-                };
-                Some(label.typical.get() * share)
-            }
-            None => by_class(amps),
+            Some(label) => Some(label.typical.get() * figures.map_or(1.0, |f| f.charge_share(amps / p))),
+            None => figures?.charge_ah(amps / p).map(|ah| ah * p),
         }
     }
 }
@@ -58,9 +52,9 @@ pub(super) fn read_battery(reader: &mut Reader<'_>, name: Name) -> Supply {
     let mut count = |key| if reader.has(key) { reader.whole(key, 1..=1000) } else { None }.unwrap_or(1);
     let (series, parallel) = (count("series"), count("parallel"));
     let holder = reader.figure::<Ohms>("holder", Need::NotNegative).unwrap_or_else(|| Figure {
-        low: Ohms::new(0.03),
-        typical: Ohms::new(0.065),
-        high: Ohms::new(0.1),
+        low: Ohms::new(HOLDER_OHMS[0]),
+        typical: Ohms::new(HOLDER_OHMS[1]),
+        high: Ohms::new(HOLDER_OHMS[2]),
         origin: Origin::Default("holder springs and leads have 30 mΩ .. 100 mΩ a cell (typical)"),
         bare: false,
     });

@@ -42,7 +42,7 @@ pub(crate) use housing::{Held, Housing};
 pub(crate) use joined::Pair;
 pub(crate) use link::{Capacitor, Link, LinkKind};
 pub(crate) use load::{Demand, Load};
-pub(crate) use negotiated::{Negotiation, Offer, UNMARKED_A};
+pub(crate) use negotiated::{Negotiation, Offer};
 pub(crate) use node::{NodeKind, PlanNode};
 pub(crate) use ports::Shortage;
 pub(crate) use power::{Ground, Name};

@@ -1,7 +1,7 @@
 //! Negotiated sources: what they list, what is asked of them, and what arrives.
 
 use crate::quantity::{Amps, Figure, Origin, Volts, Watts, parse_quantity};
-use crate::size;
+use crate::size::{self, Profile, UNMARKED_A};
 use crate::text::{Need, Problem, Reader, Value};
 
 /// What a negotiated source offers and what is asked of it.
@@ -16,13 +16,6 @@ pub(crate) struct Negotiation {
     pub marked_cable: bool,
 }
 
-/// Fixed volts with the current that goes with them.
-#[derive(Clone, Copy, Debug, PartialEq)]
-pub(crate) struct Profile {
-    pub volts: f64,
-    pub amps: f64,
-}
-
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub(crate) enum Offer {
     Offered(Profile),
@@ -35,9 +28,6 @@ pub(crate) enum Offer {
 /// Two volts closer than this are the same profile.
 const SAME_V: f64 = 0.05;
 
-/// A lead without an electronic mark carries 3 A (Type-C § 4.9).
-pub(crate) const UNMARKED_A: f64 = 3.0;
-
 /// Reads `profiles` or `power`, `selected`, `asks`, `marked-cable`; the volts and the rating that arrive.
 pub(super) fn read_negotiation(reader: &mut Reader<'_>) -> (Negotiation, Figure<Volts>, Figure<Amps>) {
     let listed = reader.has("profiles");
@@ -45,7 +35,7 @@ pub(super) fn read_negotiation(reader: &mut Reader<'_>) -> (Negotiation, Figure<
     let power = reader.figure::<Watts>("power", Need::Positive);
     if !listed {
         match &power {
-            Some(power) => profiles = listed_by_power(power.typical),
+            Some(power) => profiles = size::profiles_of_power(power.typical),
             None => reader
                 .missing("profiles", "list what it offers, `profiles = [\"5 V 3 A\", \"9 V 3 A\"]`, or its `power`"),
         }
@@ -53,7 +43,7 @@ pub(super) fn read_negotiation(reader: &mut Reader<'_>) -> (Negotiation, Figure<
     let selected = reader.required::<Volts>("selected", Need::Positive);
     let asks = reader.figure::<Amps>("asks", Need::Positive);
     let marked_cable = reader.flag("marked-cable", false);
-    let found = profiles.iter().find(|p| (p.volts - selected.typical.get()).abs() <= SAME_V).copied();
+    let found = profiles.iter().find(|p| (p.volts - selected.typical).get().abs() <= SAME_V).copied();
     let offer = match found {
         Some(profile) => Offer::Offered(profile),
         None if !listed
@@ -65,10 +55,10 @@ pub(super) fn read_negotiation(reader: &mut Reader<'_>) -> (Negotiation, Figure<
         None => Offer::NotOffered,
     };
     let (volts, amps) = match offer {
-        Offer::Offered(profile) => (profile.volts, profile.amps),
+        Offer::Offered(profile) => (profile.volts.get(), profile.current.get()),
         Offer::NotOffered => {
-            let five = profiles.iter().find(|p| (p.volts - 5.0).abs() <= SAME_V);
-            (5.0, five.map_or(UNMARKED_A, |p| p.amps))
+            let five = profiles.iter().find(|p| (p.volts.get() - 5.0).abs() <= SAME_V);
+            (5.0, five.map_or(UNMARKED_A, |p| p.current.get()))
         }
         Offer::NotKnown => {
             let watts = power.as_ref().map_or(36.0, |p| p.typical.get());
@@ -87,12 +77,6 @@ pub(super) fn read_negotiation(reader: &mut Reader<'_>) -> (Negotiation, Figure<
     };
     let rating = Figure::exact(Amps::new(amps), origin);
     (Negotiation { profiles, selected, asks, offer, marked_cable }, voltage, rating)
-}
-
-/// What a source of some power lists.
-fn listed_by_power(power: Watts) -> Vec<Profile> {
-    let list = size::profiles_of_power(power);
-    list.iter().map(|p| Profile { volts: p.volts.get(), amps: p.current.get() }).collect()
 }
 
 fn read_profiles(reader: &mut Reader<'_>) -> Vec<Profile> {
@@ -128,10 +112,10 @@ fn read_profiles(reader: &mut Reader<'_>) -> Vec<Profile> {
 /// `"9 V 3 A"`, `"9 V / 3 A"`.
 fn profile(text: &str) -> Option<Profile> {
     let split = text.find(['V', 'v'])? + 1;
-    let volts = parse_quantity::<Volts>(&text[..split]).ok()?.get();
+    let volts = parse_quantity::<Volts>(&text[..split]).ok()?;
     let rest = text[split..].trim_start_matches([' ', '/', ',', '×']);
-    let amps = parse_quantity::<Amps>(rest).ok()?.get();
-    (volts > 0.0 && amps > 0.0).then_some(Profile { volts, amps })
+    let current = parse_quantity::<Amps>(rest).ok()?;
+    (volts.get() > 0.0 && current.get() > 0.0).then_some(Profile { volts, current })
 }
 
 #[cfg(test)]
@@ -139,16 +123,12 @@ mod tests {
     use super::*;
 
     #[test]
-    fn profiles_follow_from_the_power() {
-        let of = |watts: f64| listed_by_power(Watts::new(watts)).iter().map(|p| (p.volts, p.amps)).collect::<Vec<_>>();
-        assert_eq!(of(15.0), [(5.0, 3.0)]);
-        assert_eq!(of(27.0), [(5.0, 3.0), (9.0, 3.0)]);
-        assert_eq!(of(45.0), [(5.0, 3.0), (9.0, 3.0), (15.0, 3.0)]);
-        assert_eq!(of(18.0)[1], (9.0, 2.0));
-        assert_eq!(of(65.0)[3], (20.0, 3.25));
-        assert_eq!(of(100.0)[3], (20.0, 5.0));
-        assert_eq!(profile("9 V 2.2 A"), Some(Profile { volts: 9.0, amps: 2.2 }));
-        assert_eq!(profile("9V/3A"), Some(Profile { volts: 9.0, amps: 3.0 }));
-        assert_eq!(profile("9 V"), None);
+    fn a_profile_is_volts_and_amperes() {
+        let of = |volts, amps| Some(Profile { volts: Volts::new(volts), current: Amps::new(amps) });
+        assert_eq!(profile("9 V 2.2 A"), of(9.0, 2.2));
+        assert_eq!(profile("9V/3A"), of(9.0, 3.0));
+        for wrong in ["9 V", "3 A", "9 V 0 A", "-9 V 3 A", "9 V 3 V", "", "V A"] {
+            assert_eq!(profile(wrong), None, "{wrong}");
+        }
     }
 }

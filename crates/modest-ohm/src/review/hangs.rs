@@ -1,7 +1,7 @@
 //! verdict-hangs: assumed figures that, within their spread, decide whether something is found.
 
 use super::outcome::{Lift, solve_all};
-use crate::checks::{self, Context};
+use crate::checks::{self, Context, Solves};
 use crate::finding::{Evidence, Finding, Passed, Severity};
 use crate::plan::{End, Plan};
 use crate::quantity::Origin;
@@ -27,7 +27,9 @@ struct Hangs {
 /// takes the bad end of everything; so what it does not find hangs on nothing.
 pub(crate) fn verdicts_that_hang(context: &Context<'_>, findings: &[Finding]) -> Option<Finding> {
     let open = findings.iter().filter(|f| f.corner.is_some() && f.severity >= Severity::Caution).flat_map(entries);
-    let open: Vec<_> = open.filter(|(code, ..)| !TRY_THEMSELVES.contains(code)).collect();
+    // What solves much of its own is not tried: it would be solved anew for both ends of every figure.
+    let tried = |code: &str| matches!(checks::solves(code), Solves::Nothing | Solves::Discharges);
+    let open: Vec<_> = open.filter(|(code, ..)| tried(code)).collect();
     if open.is_empty() {
         return None;
     }
@@ -102,9 +104,6 @@ fn found(plan: &Plan, codes: &[&str]) -> Vec<(&'static str, String, Severity)> {
     let context = Context::of_variant(plan, &layout, &outcomes, codes);
     checks::run_only(&context, codes).into_iter().map(|f| (f.code, f.subject, f.severity)).collect()
 }
-
-/// Checks that solve variants of their own; whether they hang on a figure is not tried.
-const TRY_THEMSELVES: [&str; 4] = ["back-fed", "switch-bypassed", "feed-collapses", "cap-missing"];
 
 /// The bench measurement that settles a figure.
 fn measurement(on: &Assumed) -> String {

@@ -2,7 +2,7 @@
 
 use super::cap::share_of;
 use super::outcome::{Lift, solve_all};
-use crate::checks::{self, Context};
+use crate::checks::{self, Context, Solves};
 use crate::finding::{Finding, Severity};
 use crate::plan::{Plan, RunKind};
 use crate::quantity::{Figure, Ohms, Origin};
@@ -143,13 +143,11 @@ fn stiffen(plan: &mut Plan, name: &str) -> bool {
     true
 }
 
-/// Checks whose answer takes a whole discharge: they follow from a battery's sag, and are not tried for other causes.
-const DISCHARGES: [&str; 2] = ["battery-sag", "battery-runtime"];
-
-/// The codes that a variant is checked for.
+/// The codes that a variant is checked for. What takes whole discharges follows from a battery's sag, and is not tried
+/// for other causes.
 fn codes_of(findings: &[Finding], cause: &str) -> Vec<&'static str> {
     let mut codes: Vec<&'static str> = findings.iter().map(|f| f.code).collect();
-    codes.retain(|code| cause == "battery-sag" || !DISCHARGES.contains(code));
+    codes.retain(|code| cause == "battery-sag" || checks::solves(code) != Solves::Discharges);
     codes.sort_unstable();
     codes.dedup();
     codes

@@ -1,7 +1,7 @@
 //! Which battery lasts, and stays within the volts of what it feeds.
 
 use crate::quantity::{Amps, Seconds, Volts, Watts};
-use crate::tables::{Cell, CellCurrent};
+use crate::tables::{Cell, CellCurrent, HOLDER_OHMS};
 
 /// The names of the cell classes.
 pub const CELLS: [&str; 6] = ["alkaline-aa", "alkaline-9v", "nimh-aa", "li-ion-18650", "lifepo4", "lead-acid-12v"];
@@ -39,8 +39,6 @@ pub struct BatterySize {
 /// More than this is no job for such cells.
 const MOST_PARALLEL: usize = 60;
 const MOST_SERIES: usize = 60;
-/// Holder springs and leads, Ω a cell (typical).
-const HOLDER_OHMS: f64 = 0.065;
 const STEPS: usize = 200;
 
 /// The smallest battery of a class of cell that keeps the volts and lasts, by integrating its discharge; `None` for an
@@ -89,16 +87,9 @@ fn discharge(cell: Cell, series: usize, parallel: usize, need: &BatteryNeed) -> 
     let figures = cell.figures();
     let (s, p) = (series as f64, parallel as f64);
     let label = need.cell_ah.or_else(|| figures.label_ah())?;
-    let ah = |amps: f64| {
-        let share = match (figures.charge_ah(amps), figures.label_ah()) {
-            (Some(now), Some(first)) => now / first,
-            _ => 1.0,
-        };
-        label * share
-    };
     // P = V·I, V = E − R·I on its upper branch.
     let at = |charge: f64| -> Option<(f64, f64)> {
-        let (emf, ohms) = (s * figures.emf_v(charge), (figures.ohms(charge) + HOLDER_OHMS) * s / p);
+        let (emf, ohms) = (s * figures.emf_v(charge), (figures.ohms(charge) + HOLDER_OHMS[1]) * s / p);
         let root = emf * emf - 4.0 * ohms * need.power.get();
         if root < 0.0 {
             return None;
@@ -122,7 +113,7 @@ fn discharge(cell: Cell, series: usize, parallel: usize, need: &BatteryNeed) -> 
     }
     // dt = Q·ds/I, with Q at the mean current.
     let mean = used / inverse;
-    let hours = ah(mean / p) * p * inverse;
+    let hours = label * figures.charge_share(mean / p) * p * inverse;
     let rating = match figures.current {
         CellCurrent::Amps(a) => a * p,
         CellCurrent::TimesCharge(times) => times * label * p,

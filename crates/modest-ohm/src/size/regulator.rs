@@ -43,7 +43,7 @@ pub struct RegulatorHeat {
 }
 
 /// Closer than this to its limit a junction is too warm for comfort.
-const MARGIN_K: f64 = 15.0;
+pub(crate) const MARGIN_K: f64 = 15.0;
 
 /// Works out a linear regulator, with a switching one beside it.
 ///

@@ -47,7 +47,7 @@ pub struct Profile {
 }
 
 /// Without an electronic mark a lead carries this (Type-C § 4.9).
-const UNMARKED_A: f64 = 3.0;
+pub(crate) const UNMARKED_A: f64 = 3.0;
 
 /// The fixed profiles that a source of some power has to list; 12 V is optional and not among them.
 ///

@@ -24,8 +24,8 @@ pub(crate) struct CellFigures {
     pub current: CellCurrent,
     /// Ah at a current in A, from small currents to large; empty where the class has no usual size.
     charge: &'static [(f64, f64)],
-    /// True where deep discharge ruins it.
-    pub ruined_when_empty: bool,
+    /// V below which deep discharge ruins it.
+    pub ruined_below_v: Option<f64>,
 }
 
 /// What a cell gives continuously.
@@ -37,6 +37,9 @@ pub(crate) enum CellCurrent {
 }
 
 const CHARGES: [f64; 6] = [1.0, 0.75, 0.5, 0.25, 0.1, 0.0];
+
+/// Holder springs and leads, Ω a cell (typical).
+pub(crate) const HOLDER_OHMS: [f64; 3] = [0.03, 0.065, 0.1];
 
 impl Cell {
     pub const NAMES: [(&'static str, Cell); 6] = [
@@ -51,13 +54,13 @@ impl Cell {
     pub fn figures(self) -> CellFigures {
         match self {
             Cell::AlkalineAa => CellFigures {
-                name: "alkaline AA cell",
+                name: "alkaline AA",
                 emf: [1.55, 1.35, 1.25, 1.15, 1.05, 0.9],
                 ohms: [0.15, 0.7],
                 charging_v: None,
                 current: CellCurrent::Amps(1.0),
                 charge: &[(0.025, 2.5), (0.5, 1.2), (1.0, 0.7)],
-                ruined_when_empty: false,
+                ruined_below_v: None,
             },
             Cell::AlkalineBlock => CellFigures {
                 name: "alkaline 9 V block",
@@ -66,43 +69,46 @@ impl Cell {
                 charging_v: None,
                 current: CellCurrent::Amps(0.2),
                 charge: &[(0.025, 0.5), (0.2, 0.3)],
-                ruined_when_empty: false,
+                ruined_below_v: None,
             },
             Cell::NimhAa => CellFigures {
-                name: "NiMH AA cell",
+                name: "NiMH AA",
                 emf: [1.4, 1.28, 1.25, 1.22, 1.15, 1.0],
                 ohms: [0.03, 0.06],
                 charging_v: None,
                 current: CellCurrent::Amps(4.0),
                 charge: &[(4.0, 2.0)],
-                ruined_when_empty: false,
+                ruined_below_v: None,
             },
             Cell::LiIon18650 => CellFigures {
-                name: "Li-ion 18650 cell",
+                name: "Li-ion 18650",
                 emf: [4.2, 3.95, 3.75, 3.6, 3.45, 3.0],
                 ohms: [0.05, 0.10],
                 charging_v: Some(4.2),
                 current: CellCurrent::TimesCharge(2.0),
                 charge: &[(5.0, 2.5)],
-                ruined_when_empty: true,
+                // Discharge cut-off of cell sheets: 2.5 V.
+                ruined_below_v: Some(2.5),
             },
             Cell::LiFePo4 => CellFigures {
-                name: "LiFePO4 cell",
+                name: "LiFePO4",
                 emf: [3.4, 3.3, 3.28, 3.25, 3.15, 2.5],
                 ohms: [0.03, 0.06],
                 charging_v: Some(3.65),
                 current: CellCurrent::TimesCharge(3.0),
                 charge: &[],
-                ruined_when_empty: true,
+                // Of cell sheets: 2.0 V.
+                ruined_below_v: Some(2.0),
             },
             Cell::LeadAcid => CellFigures {
-                name: "lead-acid 12 V battery",
+                name: "lead-acid 12 V",
                 emf: [12.8, 12.5, 12.2, 11.9, 11.6, 10.5],
                 ohms: [0.02, 0.05],
                 charging_v: Some(14.4),
                 current: CellCurrent::TimesCharge(5.0),
                 charge: &[],
-                ruined_when_empty: true,
+                // 1.75 V a cell.
+                ruined_below_v: Some(10.5),
             },
         }
     }
@@ -141,6 +147,14 @@ impl CellFigures {
         let Some([(a0, q0), (a1, q1)]) = pair else { return Some(last.1) };
         let share = (amps / a0).ln() / (a1 / a0).ln();
         Some((q0.ln() + share * (q1 / q0).ln()).exp())
+    }
+
+    /// What of its label a cell gives at a mean current in A.
+    pub fn charge_share(&self, amps: f64) -> f64 {
+        match (self.charge_ah(amps), self.label_ah()) {
+            (Some(now), Some(label)) => now / label,
+            _ => 1.0,
+        }
     }
 
     /// The charge written on it.

@@ -4,6 +4,6 @@ mod cell;
 mod fuse;
 mod wire;
 
-pub(crate) use cell::{Cell, CellCurrent, CellFigures};
+pub(crate) use cell::{Cell, CellCurrent, CellFigures, HOLDER_OHMS};
 pub(crate) use fuse::{FuseFamily, cold_ohms};
 pub(crate) use wire::{Material, WireSize, ampacity_at, conductor_ohms_per_metre, temperature_factor};

@@ -10,29 +10,40 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     for supply in &context.plan.supplies {
         let Some(battery) = &supply.battery else { continue };
         let (name, Some(cell)) = (&supply.name.text, battery.cell.map(Cell::figures)) else { continue };
-        if !cell.ruined_when_empty {
+        let Some(ruined_v) = cell.ruined_below_v else {
             sink.pass(name, "stands being emptied once".into());
             continue;
-        }
-        if let Some(cut_off) = &battery.cut_off {
-            sink.pass(name, format!("cut off at {}", cut_off.typical));
-            continue;
-        }
-        let empty = Volts::new(cell.emf_v(0.0) * battery.series as f64);
+        };
+        let of_pack = |volts: f64| Volts::new(volts * battery.series as f64);
+        let (empty, ruined) = (of_pack(cell.emf_v(0.0)), of_pack(ruined_v));
+        let mut evidence = vec![
+            Evidence::new("empty", empty, &Origin::Default("EMF of the empty cell (typical)")),
+            Evidence::new("ruined", ruined, &Origin::Default("discharge cut-off of the class's sheets (typical)")),
+        ];
+        let message = match &battery.cut_off {
+            Some(cut_off) if cut_off.low.get() >= ruined.get() * (1.0 - 1e-9) => {
+                sink.pass(name, format!("cut off at {}, ruined below {ruined}", cut_off.low));
+                continue;
+            }
+            Some(cut_off) => {
+                evidence.push(Evidence::new("cut_off", cut_off.low, &cut_off.origin));
+                format!("`{name}` ({}) is cut off at {} and ruined below {ruined}", cell.name, cut_off.low)
+            }
+            None => format!(
+                "nothing ends the discharge of `{name}` ({}): it is empty at {empty} and ruined below {ruined}",
+                cell.name
+            ),
+        };
         sink.find(Draft {
             severity: Severity::Caution,
             subject: name,
             span: supply.name.span,
             at: None,
-            message: format!(
-                "nothing ends the discharge of `{name}`; below {empty} its {} {} ruined",
-                if battery.series * battery.parallel == 1 { cell.name.to_owned() } else { format!("{}s", cell.name) },
-                if battery.series * battery.parallel == 1 { "is" } else { "are" }
-            ),
+            message,
             cures: vec![format!(
                 "take a pack with a protection circuit, or a cut-off module, and give it: `cut-off = \"{empty}\"` or more"
             )],
-            evidence: vec![Evidence::new("empty", empty, &Origin::Default("EMF of the empty cell (typical)"))],
+            evidence,
         });
     }
 }

@@ -5,7 +5,7 @@ mod overdrawn;
 mod runtime;
 mod sag;
 
-use super::Check;
+use super::{Check, Solves};
 use crate::finding::Severity::{Advice, Caution, Danger, Fault, Unknown};
 
 pub(crate) const CHECKS: &[Check] = &[
@@ -15,6 +15,7 @@ pub(crate) const CHECKS: &[Check] = &[
         title: "the wanted continuous current is above what the battery's cells give",
         severities: &[Danger, Unknown],
         about: include_str!("../../about/battery-overdrawn.md"),
+        solves: Solves::Nothing,
         run: overdrawn::run,
     },
     Check {
@@ -23,6 +24,7 @@ pub(crate) const CHECKS: &[Check] = &[
         title: "a consumer stops while the battery has more charge than it is to be used down to",
         severities: &[Fault],
         about: include_str!("../../about/battery-sag.md"),
+        solves: Solves::Discharges,
         run: sag::run,
     },
     Check {
@@ -31,6 +33,7 @@ pub(crate) const CHECKS: &[Check] = &[
         title: "how long a battery lasts, against the wish where there is one",
         severities: &[Fault, Advice, Unknown],
         about: include_str!("../../about/battery-runtime.md"),
+        solves: Solves::Discharges,
         run: runtime::run,
     },
     Check {
@@ -39,6 +42,7 @@ pub(crate) const CHECKS: &[Check] = &[
         title: "nothing ends the discharge of a battery that deep discharge ruins",
         severities: &[Caution],
         about: include_str!("../../about/battery-no-cutoff.md"),
+        solves: Solves::Nothing,
         run: cutoff::run,
     },
 ];

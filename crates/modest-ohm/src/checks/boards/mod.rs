@@ -8,7 +8,7 @@ mod signal_power;
 mod unregulated;
 mod usb;
 
-use super::Check;
+use super::{Check, Solves};
 use crate::finding::Severity::{Caution, Danger, Fault, Unknown};
 
 pub(crate) const CHECKS: &[Check] = &[
@@ -18,6 +18,7 @@ pub(crate) const CHECKS: &[Check] = &[
         title: "a device's voltage selector stands at other volts than feed it",
         severities: &[Danger],
         about: include_str!("../../about/selector-mismatch.md"),
+        solves: Solves::Nothing,
         run: selector::run,
     },
     Check {
@@ -26,6 +27,7 @@ pub(crate) const CHECKS: &[Check] = &[
         title: "a negotiated source is asked for volts that it does not list",
         severities: &[Fault, Unknown],
         about: include_str!("../../about/profile-not-offered.md"),
+        solves: Solves::Nothing,
         run: profile::not_offered,
     },
     Check {
@@ -34,6 +36,7 @@ pub(crate) const CHECKS: &[Check] = &[
         title: "a negotiated source is asked for more current than its profile or lead gives",
         severities: &[Fault],
         about: include_str!("../../about/profile-power.md"),
+        solves: Solves::Nothing,
         run: profile::power,
     },
     Check {
@@ -42,6 +45,7 @@ pub(crate) const CHECKS: &[Check] = &[
         title: "a board's unregulated input is beyond its absolute or recommended volts",
         severities: &[Danger, Caution],
         about: include_str!("../../about/unregulated-input.md"),
+        solves: Solves::Nothing,
         run: unregulated::run,
     },
     Check {
@@ -50,6 +54,7 @@ pub(crate) const CHECKS: &[Check] = &[
         title: "with a computer plugged in, current or volts go where they should not",
         severities: &[Danger, Fault, Caution],
         about: include_str!("../../about/usb-while-fed.md"),
+        solves: Solves::Nothing,
         run: usb::run,
     },
     Check {
@@ -58,6 +63,7 @@ pub(crate) const CHECKS: &[Check] = &[
         title: "more consumers than a board has ports",
         severities: &[Fault],
         about: include_str!("../../about/ports-exhausted.md"),
+        solves: Solves::Nothing,
         run: ports::exhausted,
     },
     Check {
@@ -66,6 +72,7 @@ pub(crate) const CHECKS: &[Check] = &[
         title: "a port carries more than its limit or its fuse, or all ports more than the board",
         severities: &[Danger],
         about: include_str!("../../about/port-overloaded.md"),
+        solves: Solves::Nothing,
         run: ports::overloaded,
     },
     Check {
@@ -74,6 +81,7 @@ pub(crate) const CHECKS: &[Check] = &[
         title: "a signal feeds a part that has no power",
         severities: &[Fault, Caution],
         about: include_str!("../../about/powered-through-signal.md"),
+        solves: Solves::Nothing,
         run: signal_power::run,
     },
     Check {
@@ -82,6 +90,7 @@ pub(crate) const CHECKS: &[Check] = &[
         title: "a part with a signal line is switched in its −",
         severities: &[Fault],
         about: include_str!("../../about/low-side-with-signal.md"),
+        solves: Solves::Nothing,
         run: low_side::run,
     },
 ];

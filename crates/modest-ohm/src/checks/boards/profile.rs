@@ -3,12 +3,12 @@
 use crate::checks::context::Context;
 use crate::checks::sink::{Draft, Sink};
 use crate::finding::{Evidence, Severity};
-use crate::plan::{Negotiation, Offer, UNMARKED_A};
+use crate::plan::{Negotiation, Offer};
 use crate::quantity::{Amps, Volts};
+use crate::size::UNMARKED_A;
 
 fn list(n: &Negotiation) -> String {
-    let each: Vec<String> =
-        n.profiles.iter().map(|p| format!("{} {}", Volts::new(p.volts), Amps::new(p.amps))).collect();
+    let each: Vec<String> = n.profiles.iter().map(|p| format!("{} {}", p.volts, p.current)).collect();
     each.join(", ")
 }
 
@@ -18,7 +18,7 @@ pub(super) fn not_offered(context: &Context<'_>, sink: &mut Sink) {
         let wanted = n.selected.typical;
         match n.offer {
             Offer::Offered(profile) => {
-                sink.pass(name, format!("{wanted} at {} is in its list", Amps::new(profile.amps)));
+                sink.pass(name, format!("{wanted} at {} is in its list", profile.current));
             }
             Offer::NotKnown => sink.unknown(
                 name,
@@ -29,12 +29,12 @@ pub(super) fn not_offered(context: &Context<'_>, sink: &mut Sink) {
                 "list what its label says: `profiles = [\"5 V 3 A\", \"9 V 3 A\", \"12 V 3 A\"]`",
             ),
             Offer::NotOffered => {
-                let nearest = n
-                    .profiles
-                    .iter()
-                    .min_by(|a, b| (a.volts - wanted.get()).abs().total_cmp(&(b.volts - wanted.get()).abs()))
-                    .map(|p| Volts::new(p.volts));
-                let ask = nearest.map_or_else(String::new, |v| format!("ask for {v}, with a converter behind it, or "));
+                // Stepping down takes less current and finds more converters than stepping up.
+                let volts = || n.profiles.iter().map(|p| p.volts);
+                let lower = |a: Volts, b: Volts| if b < a { b } else { a };
+                let higher = |a: Volts, b: Volts| if b > a { b } else { a };
+                let next = volts().filter(|v| *v > wanted).reduce(lower).or_else(|| volts().reduce(higher));
+                let ask = next.map_or_else(String::new, |v| format!("ask for {v}, with a converter behind it, or "));
                 sink.find(Draft {
                     severity: Severity::Fault,
                     subject: name,
@@ -57,12 +57,12 @@ pub(super) fn power(context: &Context<'_>, sink: &mut Sink) {
         let (name, Some(n)) = (&supply.name.text, &supply.negotiation) else { continue };
         let (Some(asks), Offer::Offered(profile)) = (&n.asks, n.offer) else { continue };
         let lead = if n.marked_cable { f64::INFINITY } else { UNMARKED_A };
-        let gives = Amps::new(profile.amps.min(lead));
+        let gives = Amps::new(profile.current.get().min(lead));
         if asks.typical.get() <= gives.get() * (1.0 + 1e-9) {
             sink.pass(name, format!("{} of {gives}", asks.typical));
             continue;
         }
-        let by_lead = profile.amps > lead && asks.typical.get() <= profile.amps * (1.0 + 1e-9);
+        let by_lead = profile.current.get() > lead && asks.typical.get() <= profile.current.get() * (1.0 + 1e-9);
         let (why, cure) = if by_lead {
             (
                 format!("its lead gives {gives} without an electronic mark"),
@@ -71,8 +71,8 @@ pub(super) fn power(context: &Context<'_>, sink: &mut Sink) {
         } else {
             let volts = n.selected.typical;
             (
-                format!("lists {gives} at {volts}"),
-                format!("ask for {gives} or less, for higher volts, or take a source of more power"),
+                format!("lists {} at {volts}", profile.current),
+                format!("ask for {gives} or less, or for higher volts, or take a source of more power"),
             )
         };
         sink.find(Draft {

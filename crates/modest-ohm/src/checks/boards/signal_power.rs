@@ -93,9 +93,12 @@ fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop) {
 
 /// A state the plan allows and does not speak of: a hand switch open, or one of two supplies off.
 fn possible(plan: &Plan, hop: &Hop) -> Option<String> {
-    let (sender, receiver) = (path(plan, hop.from)?, path(plan, hop.to)?);
-    let only_receiver = |id: &&NodeId| !sender.contains(id);
-    for id in receiver.iter().filter(only_receiver) {
+    let paths = |end: End| end.hangs_on(plan).into_iter().map(|at| plan.path_up(at)).collect::<Vec<_>>();
+    let (sender, receiver) = (paths(hop.from), paths(hop.to));
+    // What all feeds of the receiver need, and none of the sender's.
+    let only_receiver =
+        |id: &&NodeId| receiver.iter().all(|path| path.contains(id)) && !sender.iter().any(|path| path.contains(id));
+    for id in receiver.first()?.iter().filter(only_receiver) {
         match plan.nodes[id.0].kind {
             NodeKind::Branch(i) if plan.branches[i].switch().is_some_and(|s| s.breaks.plus) => {
                 return Some(format!("with the switch `{}` open", plan.branches[i].name.text));
@@ -105,13 +108,4 @@ fn possible(plan: &Plan, hop: &Hop) -> Option<String> {
         }
     }
     None
-}
-
-fn path(plan: &Plan, end: End) -> Option<Vec<NodeId>> {
-    let from = match end {
-        End::Pin(c) => plan.node_id(NodeKind::BoardInput(c))?,
-        End::Shifter(s) => plan.shifters[s].feed.from.id,
-        End::Strip(s) => plan.strips[s].injections.first()?.feed.from.id,
-    };
-    Some(plan.path_up(from))
 }

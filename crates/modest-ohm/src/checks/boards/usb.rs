@@ -1,14 +1,13 @@
 //! usb-while-fed: a board plugged into a computer, with its other supply on and off.
 
-use crate::checks::context::{Context, Worst};
+use crate::checks::context::{Context, Worst, worst_of};
 use crate::checks::sink::{Draft, Sink};
 use crate::finding::{Evidence, Severity};
 use crate::plan::{Controller, NodeKind, UsbUse};
 use crate::quantity::{Amps, Volts};
+use crate::ratings::LEAK_A;
 use crate::review::{Outcome, Snapshot};
 
-/// Leakage is no current.
-const LEAK_A: f64 = 1e-3;
 /// A rail above this is no longer off.
 const OFF_V: f64 = 0.5;
 
@@ -20,7 +19,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
         // A socket that the plan feeds itself is a source like others.
         let Some(port) = context.layout.inlets[i].usb.as_ref().and_then(|u| u.port) else { continue };
         let own: Vec<&Outcome> = if board.usb.when == UsbUse::Always {
-            context.outcomes.iter().filter(|o| o.case.continuous).collect()
+            context.continuous().collect()
         } else {
             context.programming.iter().filter(|o| o.case.surging.as_deref() == Some(&board.name.text)).collect()
         };
@@ -28,28 +27,17 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     }
 }
 
-/// The largest of a value over some outcomes that have a solution.
-fn largest<'s>(
-    outcomes: &[&'s Outcome],
-    solved: impl Fn(&'s Outcome) -> Option<&'s Snapshot>,
-    value: impl Fn(&Snapshot) -> f64,
-) -> Option<Worst> {
-    let mut worst: Option<Worst> = None;
-    for o in outcomes {
-        let Some(s) = solved(o) else { continue };
-        let value = value(s);
-        if worst.as_ref().is_none_or(|w| value > w.value) {
-            worst = Some(Worst { value, scenario: o.case.name.clone(), corner: o.corner });
-        }
-    }
-    worst
+/// The largest of a value over some outcomes that have a solution, limits lifted, boards at their mean.
+fn largest(outcomes: &[&Outcome], value: impl Fn(&Snapshot) -> f64) -> Option<Worst> {
+    let (o, value) = worst_of(outcomes.iter().copied(), |o| Some(value(o.sustained.as_ref().ok()?)))?;
+    Some(Worst::at(o, value))
 }
 
 fn judge(context: &Context<'_>, sink: &mut Sink, board: &Controller, port: usize, own: &[&Outcome]) {
     let name = &board.name.text;
     let limit = board.usb.limit.low;
     let mut quiet = own.iter().all(|o| o.sustained.is_ok());
-    let back = largest(own, |o| o.sustained.as_ref().ok(), |s| -s.solution.current[port]);
+    let back = largest(own, |s| -s.solution.current[port]);
     if let Some(at) = back.filter(|w| w.value > LEAK_A) {
         quiet = false;
         let amps = Amps::new(at.value);
@@ -66,7 +54,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, board: &Controller, port: usize
             evidence: vec![Evidence::computed("back", amps)],
         });
     }
-    let out = largest(own, |o| o.sustained.as_ref().ok(), |s| s.solution.current[port]);
+    let out = largest(own, |s| s.solution.current[port]);
     if let Some(at) = out.filter(|w| w.value > limit.get() * (1.0 + 1e-9)) {
         quiet = false;
         let amps = Amps::new(at.value);
@@ -95,7 +83,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, board: &Controller, port: usize
         });
     }
     if quiet {
-        let most = largest(own, |o| o.sustained.as_ref().ok(), |s| s.solution.current[port]).map_or(0.0, |w| w.value);
+        let most = largest(own, |s| s.solution.current[port]).map_or(0.0, |w| w.value);
         sink.pass(name, format!("{} of {limit} from the port", Amps::new(most.max(0.0))));
     }
 }
@@ -114,7 +102,7 @@ fn lifted(context: &Context<'_>, own: &[&Outcome]) -> Option<(String, Worst)> {
             let gives = crate::ratings::node_current(context.layout, node.kind, s) > LEAK_A;
             if alive && !gives { s.solution.across(t.plus, t.minus) } else { 0.0 }
         };
-        let at = largest(&alone, |o| o.sustained.as_ref().ok(), volts).filter(|w| w.value > OFF_V);
+        let at = largest(&alone, volts).filter(|w| w.value > OFF_V);
         if let Some(at) = at.filter(|w| found.as_ref().is_none_or(|(_, f)| w.value > f.value + 1e-6)) {
             found = Some((node.name.clone(), at));
         }

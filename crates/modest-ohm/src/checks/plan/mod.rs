@@ -7,7 +7,7 @@ mod unused;
 
 pub(crate) use acceptance::accept;
 
-use super::Check;
+use super::{Check, Solves};
 use crate::finding::Severity::{Advice, Caution, Fault};
 
 pub(crate) const CHECKS: &[Check] = &[
@@ -17,6 +17,7 @@ pub(crate) const CHECKS: &[Check] = &[
         title: "something is declared and used, and a run on its way is disconnected",
         severities: &[Fault],
         about: include_str!("../../about/unfed.md"),
+        solves: Solves::Nothing,
         run: unfed::run,
     },
     Check {
@@ -25,6 +26,7 @@ pub(crate) const CHECKS: &[Check] = &[
         title: "a data line never starts at a pin",
         severities: &[Fault],
         about: include_str!("../../about/unreachable.md"),
+        solves: Solves::Nothing,
         run: unreachable::run,
     },
     Check {
@@ -33,6 +35,7 @@ pub(crate) const CHECKS: &[Check] = &[
         title: "nothing uses it",
         severities: &[Caution],
         about: include_str!("../../about/unused.md"),
+        solves: Solves::Nothing,
         run: unused::run,
     },
     Check {
@@ -42,6 +45,7 @@ pub(crate) const CHECKS: &[Check] = &[
         severities: &[Caution],
         about: include_str!("../../about/acceptance-stale.md"),
         // Runs when all findings are known: `acceptance::accept`.
+        solves: Solves::Nothing,
         run: |_, _| {},
     },
     Check {
@@ -51,6 +55,7 @@ pub(crate) const CHECKS: &[Check] = &[
         severities: &[Advice],
         about: include_str!("../../about/verdict-hangs.md"),
         // Runs when all findings are known: `review::hangs`.
+        solves: Solves::Nothing,
         run: |_, _| {},
     },
 ];

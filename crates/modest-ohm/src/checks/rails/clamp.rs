@@ -4,9 +4,7 @@ use crate::checks::context::Context;
 use crate::checks::sink::{Draft, Sink};
 use crate::finding::{Evidence, Severity};
 use crate::quantity::{Amps, Volts, Watts};
-
-/// Below this it only leaks.
-const LEAK_A: f64 = 1e-3;
+use crate::ratings::LEAK_A;
 
 pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;

@@ -10,7 +10,7 @@ mod switch_bypassed;
 mod switch_overloaded;
 mod transient;
 
-use super::Check;
+use super::{Check, Solves};
 use crate::finding::Severity::{Advice, Caution, Danger, Fault, Unknown};
 
 pub(crate) const CHECKS: &[Check] = &[
@@ -20,6 +20,7 @@ pub(crate) const CHECKS: &[Check] = &[
         title: "a closed link, jumper, bus or track joins rails of different volts",
         severities: &[Danger],
         about: include_str!("../../about/rails-joined.md"),
+        solves: Solves::Nothing,
         run: joined::rails,
     },
     Check {
@@ -28,6 +29,7 @@ pub(crate) const CHECKS: &[Check] = &[
         title: "two sources are joined at +",
         severities: &[Danger, Caution],
         about: include_str!("../../about/supplies-paralleled.md"),
+        solves: Solves::Nothing,
         run: joined::supplies,
     },
     Check {
@@ -36,6 +38,7 @@ pub(crate) const CHECKS: &[Check] = &[
         title: "through a closed link a part receives more volts than it may",
         severities: &[Danger],
         about: include_str!("../../about/back-fed.md"),
+        solves: Solves::Variants,
         run: back_fed::run,
     },
     Check {
@@ -44,6 +47,7 @@ pub(crate) const CHECKS: &[Check] = &[
         title: "a diode in a feed shows the wrong way and blocks it",
         severities: &[Fault],
         about: include_str!("../../about/series-diode-reversed.md"),
+        solves: Solves::Nothing,
         run: reversed::run,
     },
     Check {
@@ -52,6 +56,7 @@ pub(crate) const CHECKS: &[Check] = &[
         title: "a clamp conducts at the volts of the rail it sits on",
         severities: &[Danger],
         about: include_str!("../../about/clamp-conducts.md"),
+        solves: Solves::Nothing,
         run: clamp::run,
     },
     Check {
@@ -60,6 +65,7 @@ pub(crate) const CHECKS: &[Check] = &[
         title: "the wanted continuous current is above a hand switch's or series diode's rating",
         severities: &[Danger, Unknown],
         about: include_str!("../../about/switch-overloaded.md"),
+        solves: Solves::Nothing,
         run: switch_overloaded::run,
     },
     Check {
@@ -68,6 +74,7 @@ pub(crate) const CHECKS: &[Check] = &[
         title: "with a hand switch open, what it should switch is still fed",
         severities: &[Fault],
         about: include_str!("../../about/switch-bypassed.md"),
+        solves: Solves::Variants,
         run: switch_bypassed::run,
     },
     Check {
@@ -76,6 +83,7 @@ pub(crate) const CHECKS: &[Check] = &[
         title: "half of a split bus bar has consumers and no feed",
         severities: &[Fault],
         about: include_str!("../../about/bus-half-unfed.md"),
+        solves: Solves::Nothing,
         run: bus_half::run,
     },
     Check {
@@ -84,6 +92,7 @@ pub(crate) const CHECKS: &[Check] = &[
         title: "a battery or vehicle supply can be connected the wrong way round",
         severities: &[Advice],
         about: include_str!("../../about/polarity-unprotected.md"),
+        solves: Solves::Nothing,
         run: polarity::run,
     },
     Check {
@@ -92,6 +101,7 @@ pub(crate) const CHECKS: &[Check] = &[
         title: "electronics hang on a vehicle's supply without what stops its transients",
         severities: &[Caution],
         about: include_str!("../../about/transient-unprotected.md"),
+        solves: Solves::Nothing,
         run: transient::run,
     },
 ];

@@ -3,8 +3,8 @@
 use crate::checks::context::Context;
 use crate::checks::sink::{Draft, Sink};
 use crate::finding::{Evidence, Severity};
-use crate::plan::{NodeId, NodeKind, Plan, SupplyKind};
-use crate::quantity::{Origin, Volts};
+use crate::plan::{Name, NodeId, NodeKind, Plan, RunKind, SupplyKind};
+use crate::quantity::{Figure, Origin, Volts};
 use crate::rail::way_up;
 use crate::text::Span;
 
@@ -17,49 +17,85 @@ pub(super) struct Hanging {
     /// True where its sheet says that it stands a vehicle's transients.
     pub rated: bool,
     pub diode: bool,
-    pub clamp: bool,
+    pub clamp: Clamping,
+}
+
+/// What the clamps on the way to a part are worth; the better the larger.
+#[derive(Clone, Copy, Debug, PartialEq, PartialOrd)]
+pub(super) enum Clamping {
+    None,
+    /// Conducts only from volts that the part no longer stands: both, V.
+    TooHigh(f64, f64),
+    Good,
+}
+
+/// A part with what it may hang on a vehicle for.
+struct Part<'p> {
+    name: &'p Name,
+    from: NodeId,
+    electronic: bool,
+    rated: bool,
+    /// The most it stands, V, where that is known.
+    stands: Option<f64>,
+}
+
+fn parts(plan: &Plan) -> Vec<Part<'_>> {
+    let mut parts: Vec<Part<'_>> = Vec::new();
+    let mut add = |name, from, electronic, rated, stands: Option<Figure<Volts>>| {
+        parts.push(Part { name, from, electronic, rated, stands: stands.map(|v| v.typical.get()) });
+    };
+    for c in &plan.converters {
+        add(&c.name, c.feed.from.id, true, c.vehicle_rated, Some(c.input_maximum()));
+    }
+    for c in &plan.controllers {
+        c.feed.iter().for_each(|f| add(&c.name, f.from.id, true, false, c.absolute.clone()));
+    }
+    for b in plan.branches.iter().filter(|b| matches!(b.kind, RunKind::Terminal { .. }) && !b.open.any()) {
+        add(&b.name, b.feed.from.id, true, false, None);
+    }
+    for s in &plan.strips {
+        s.injections.iter().for_each(|q| add(&s.name, q.feed.from.id, true, false, s.pixel.absolute.clone()));
+    }
+    for s in &plan.shifters {
+        add(&s.name, s.feed.from.id, true, false, s.absolute.clone());
+    }
+    for l in &plan.loads {
+        add(&l.name, l.feed.from.id, l.regulated, false, l.absolute_maximum());
+    }
+    parts
 }
 
 /// What hangs on a supply, and what stands between.
 pub(super) fn hanging_on(plan: &Plan, supply: usize) -> Vec<Hanging> {
-    let Some(source) = plan.node_id(NodeKind::Supply(supply)) else { return Vec::new() };
-    let mut out = Vec::new();
-    let mut see = |name: &str, span: Span, from: NodeId, electronic: bool, rated: bool| {
-        let path = way_up(plan, from);
-        if path.last() != Some(&source) {
-            return;
+    let source = plan.node_id(NodeKind::Supply(supply));
+    let mut out: Vec<Hanging> = Vec::new();
+    for part in parts(plan) {
+        let path = way_up(plan, part.from);
+        if path.last().copied() != source {
+            continue;
         }
-        let guards = |id: &NodeId| match plan.nodes[id.0].kind {
+        let diode = path.iter().any(|id| match plan.nodes[id.0].kind {
             NodeKind::Branch(i) => plan.branches[i].diode().is_some_and(|d| !d.reversed),
             _ => false,
-        };
-        let clamped = |id: &NodeId| plan.clamps.iter().any(|c| c.across.id == *id && !c.diode.reversed);
-        out.push(Hanging {
-            name: name.to_owned(),
-            span,
-            electronic,
-            rated,
-            diode: path.iter().any(guards),
-            clamp: path.iter().any(clamped),
         });
-    };
-    for c in &plan.converters {
-        see(&c.name.text, c.name.span, c.feed.from.id, true, c.vehicle_rated);
-    }
-    for c in &plan.controllers {
-        c.feed.iter().for_each(|f| see(&c.name.text, c.name.span, f.from.id, true, false));
-    }
-    for b in plan.branches.iter().filter(|b| matches!(b.kind, crate::plan::RunKind::Terminal { .. }) && !b.open.any()) {
-        see(&b.name.text, b.name.span, b.feed.from.id, true, false);
-    }
-    for s in &plan.strips {
-        s.injections.first().iter().for_each(|q| see(&s.name.text, s.name.span, q.feed.from.id, true, false));
-    }
-    for s in &plan.shifters {
-        see(&s.name.text, s.name.span, s.feed.from.id, true, false);
-    }
-    for l in &plan.loads {
-        see(&l.name.text, l.name.span, l.feed.from.id, l.regulated, false);
+        let own = plan.clamps.iter().filter(|c| !c.diode.reversed && path.contains(&c.across.id));
+        let worth = own.map(|c| {
+            let from = c.diode.reverse.as_ref().map_or(0.0, |v| v.low.get());
+            part.stands
+                .filter(|stands| from > stands * (1.0 + 1e-9))
+                .map_or(Clamping::Good, |s| Clamping::TooHigh(from, s))
+        });
+        let clamp = worth.fold(Clamping::None, |best, own| if own > best { own } else { best });
+        // Of several feeds the least guarded counts.
+        if let Some(known) = out.iter_mut().find(|h| h.name == part.name.text) {
+            known.diode &= diode;
+            if clamp < known.clamp {
+                known.clamp = clamp;
+            }
+            continue;
+        }
+        let (name, span) = (part.name.text.clone(), part.name.span);
+        out.push(Hanging { name, span, electronic: part.electronic, rated: part.rated, diode, clamp });
     }
     out
 }
@@ -68,17 +104,25 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for (i, supply) in plan.supplies.iter().enumerate() {
         let SupplyKind::Vehicle { volts } = supply.kind else { continue };
-        // Load dump without central suppression (ISO 16750-2, 4.6.4): 79 V .. 101 V, 151 V .. 202 V.
-        let dump = Volts::new(if volts == 24 { 202.0 } else { 101.0 });
+        // Load dump without central suppression (ISO 16750-2, 4.6.4): 79 V .. 101 V, 151 V .. 202 V. Switching off what
+        // is inductive (ISO 7637-2, pulse 1): to −150 V, to −600 V.
+        let (dump, pulse) = if volts == 24 { (202.0, -600.0) } else { (101.0, -150.0) };
+        let (dump, pulse) = (Volts::new(dump), Volts::new(pulse));
         for part in hanging_on(plan, i).into_iter().filter(|h| h.electronic) {
-            if part.rated || (part.diode && part.clamp) {
+            if part.rated || (part.diode && part.clamp == Clamping::Good) {
                 sink.pass(&part.name, if part.rated { "made for vehicles".into() } else { "diode and clamp".into() });
                 continue;
             }
-            let missing = match (part.diode, part.clamp) {
-                (true, false) => "a clamp",
-                (false, true) => "a series diode or P-channel MOSFET",
-                _ => "a series diode or P-channel MOSFET and a clamp",
+            let diode = if part.diode { "" } else { "a series diode or P-channel MOSFET" };
+            let both = if part.diode { "" } else { " and " };
+            let missing = match part.clamp {
+                Clamping::Good => diode.to_owned(),
+                Clamping::None => format!("{diode}{both}a clamp"),
+                Clamping::TooHigh(from, stands) => format!(
+                    "{diode}{both}a clamp below the {} it stands, its clamp conducts from {}",
+                    Volts::new(stands),
+                    Volts::new(from)
+                ),
             };
             sink.find(Draft {
                 severity: Severity::Caution,
@@ -87,7 +131,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
                 at: None,
                 message: format!(
                     "`{}` hangs on the vehicle supply `{}` without {missing}; a load dump reaches {dump}, other pulses \
-                     −150 V",
+                     {pulse}",
                     part.name, supply.name.text
                 ),
                 cures: vec![
@@ -95,7 +139,10 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
                      take a converter whose sheet says vehicle-rated"
                         .into(),
                 ],
-                evidence: vec![Evidence::new("load_dump", dump, &Origin::Default("ISO 16750-2, unsuppressed load dump"))],
+                evidence: vec![
+                    Evidence::new("load_dump", dump, &Origin::Default("ISO 16750-2, unsuppressed load dump")),
+                    Evidence::new("pulse", pulse, &Origin::Default("ISO 7637-2, pulse 1")),
+                ],
             });
         }
     }

@@ -4,7 +4,7 @@ use crate::checks::context::{Context, Worst};
 use crate::checks::sink::{Draft, Sink};
 use crate::finding::{Evidence, Severity};
 use crate::plan::{NodeKind, Threshold};
-use crate::quantity::{Corner, Origin, Volts};
+use crate::quantity::{Origin, Volts};
 use crate::review::{Outcome, Snapshot};
 use crate::signal::{End, Hop, Supplied, hops, levels, supplied, thresholds};
 
@@ -140,15 +140,8 @@ fn smallest(context: &Context<'_>, hop: &Hop, one_rail: bool, threshold: &Thresh
             let level = if high { voh.low.get() } else { vol.high.get() } - shift;
             let value = if high { level - limit } else { limit - level };
             if worst.as_ref().is_none_or(|w| value < w.value - 1e-9) {
-                let corner: Corner = to.corner;
-                worst = Some(Margin {
-                    value,
-                    at: Worst { value, scenario: to.case.name.clone(), corner },
-                    level,
-                    threshold: limit,
-                    vdd: receiver.vdd,
-                    shift,
-                });
+                worst =
+                    Some(Margin { value, at: Worst::at(to, value), level, threshold: limit, vdd: receiver.vdd, shift });
             }
         }
     }

@@ -5,7 +5,7 @@ mod cure;
 mod data_level;
 mod sags;
 
-use super::Check;
+use super::{Check, Solves};
 use crate::finding::Severity::{Advice, Caution, Fault, Unknown};
 
 pub(crate) const CHECKS: &[Check] = &[
@@ -15,6 +15,7 @@ pub(crate) const CHECKS: &[Check] = &[
         title: "pixels get too few volts: below working volts, a colour shifts, or below the sheet's range",
         severities: &[Fault, Caution, Advice, Unknown],
         about: include_str!("../../about/strip-sags.md"),
+        solves: Solves::Nothing,
         run: sags::run,
     },
     Check {
@@ -23,6 +24,7 @@ pub(crate) const CHECKS: &[Check] = &[
         title: "full white exceeds the path and the firmware has no cap",
         severities: &[Caution],
         about: include_str!("../../about/cap-missing.md"),
+        solves: Solves::Caps,
         run: cap_missing::run,
     },
     Check {
@@ -31,6 +33,7 @@ pub(crate) const CHECKS: &[Check] = &[
         title: "a data line's high or low level misses the receiver's threshold, or meets it without margin",
         severities: &[Fault, Caution, Unknown],
         about: include_str!("../../about/data-level.md"),
+        solves: Solves::Nothing,
         run: data_level::run,
     },
 ];

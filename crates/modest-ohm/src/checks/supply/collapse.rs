@@ -17,7 +17,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
         sink.pass(&supply.name.text, "every scenario has a solution".into());
         return;
     };
-    let at = Worst { value: 0.0, scenario: outcome.case.name.clone(), corner: outcome.corner };
+    let at = Worst::at(outcome, 0.0);
     let error = outcome.wanted.as_ref().err().or(outcome.actual.as_ref().err());
     if error == Some(&SolveError::Unsettled) {
         sink.unknown(

@@ -1,16 +1,14 @@
 //! converter-heat: junction temperatures of converters and on-board regulators whose θ is known.
 
-use crate::checks::context::{Context, Worst};
+use crate::checks::context::{Context, Worst, worst_of};
 use crate::checks::sink::{Draft, Sink};
 use crate::finding::{Evidence, Severity};
 use crate::heat::{air_c, converter_w, regulator_w, unregulated_w};
 use crate::plan::{Heat, Held};
 use crate::quantity::{Celsius, Watts};
 use crate::review::{Outcome, Snapshot};
+use crate::size::MARGIN_K;
 use crate::text::Span;
-
-/// Closer than this to its limit a junction is too warm for comfort.
-const MARGIN_K: f64 = 15.0;
 
 pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     let (plan, layout) = (context.plan, context.layout);
@@ -49,20 +47,13 @@ fn judge(
 ) {
     let Some(theta) = &part.heat.theta else { return };
     let hot = |o: &Outcome, s: &Snapshot| air_c(context.plan, context.layout, held, s) + watts(o, s) * theta.high.get();
-    let lasting = context.outcomes.iter().filter(|o| o.case.continuous);
-    let mut worst: Option<(Worst, f64)> = None;
-    for o in lasting {
-        let Ok(s) = &o.sustained else { continue };
-        let value = hot(o, s);
-        // Of equals *worst* is the plainest to speak of.
-        let plainer = |w: &Worst| o.case.name == "worst" && w.scenario != "worst" && value >= w.value - 1e-9;
-        if worst.as_ref().is_none_or(|(w, _)| value > w.value + 1e-9 || plainer(w)) {
-            worst = Some((Worst { value, scenario: o.case.name.clone(), corner: o.corner }, watts(o, s)));
-        }
-    }
-    let Some((worst, heat_w)) = worst else { return };
+    let Some((o, hottest_c)) = worst_of(context.continuous(), |o| Some(hot(o, o.sustained.as_ref().ok()?))) else {
+        return;
+    };
+    let worst = Worst::at(o, hottest_c);
+    let heat_w = o.sustained.as_ref().map_or(0.0, |s| watts(o, s));
     let (name, limit) = (&part.name, part.heat.limit.typical);
-    let (junction, watts) = (Celsius::new(worst.value), Watts::new(heat_w));
+    let (junction, watts) = (Celsius::new(hottest_c), Watts::new(heat_w));
     let severity = if junction.get() > limit.get() * (1.0 + 1e-9) {
         Severity::Danger
     } else if junction.get() > (limit.get() - MARGIN_K) * (1.0 + 1e-9) {

@@ -1,6 +1,6 @@
 //! inrush: what charging capacitors asks of contacts, and how long it takes a source at its limit.
 
-use crate::checks::context::{Context, Worst};
+use crate::checks::context::{Context, Worst, worst_of};
 use crate::checks::sink::{Draft, Sink};
 use crate::finding::{Evidence, Severity};
 use crate::plan::{NodeId, NodeKind};
@@ -49,7 +49,7 @@ fn contacts(context: &Context<'_>, sink: &mut Sink) {
             sink.pass(name, format!("{peak} through `{contact}`, which makes {}", rating.low));
             continue;
         }
-        let at = Worst { value: peak.get(), scenario: outcome.case.name.clone(), corner: outcome.corner };
+        let at = Worst::at(outcome, peak.get());
         let series = volts / rating.low.get() - ohms;
         sink.find(Draft {
             severity: Severity::Caution,
@@ -93,16 +93,18 @@ fn starts(context: &Context<'_>, sink: &mut Sink) {
             continue;
         }
         let name = &supply.name.text;
-        let starts = context.outcomes.iter().filter(|o| o.case.name == "start" && o.wanted.is_ok());
-        let load = starts
-            .filter_map(|o| o.wanted.as_ref().ok())
-            .map(|s| node_current(context.layout, NodeKind::Supply(i), s))
-            .fold(0.0f64, f64::max);
+        let starts = || context.outcomes.iter().filter(|o| o.case.name == "start");
+        let load =
+            worst_of(starts(), |o| Some(node_current(context.layout, NodeKind::Supply(i), o.wanted.as_ref().ok()?)));
+        let load = load.map_or(0.0, |(_, amps)| amps.max(0.0));
+        let known = starts().all(|o| o.wanted.is_ok());
         let (volts, left) = (supply.voltage.high.get(), limit.low.get() - load);
         let time = charging_time(Farads::new(farads), supply.voltage.high, limit.low, Amps::new(load));
         let seconds = time.unwrap_or(Seconds::new(f64::MAX));
         if seconds.get() <= HICCUP_S * (1.0 + 1e-9) {
-            sink.pass(name, format!("its capacitors are full after {seconds}"));
+            if known {
+                sink.pass(name, format!("its capacitors are full after {seconds}"));
+            }
             continue;
         }
         let total = Farads::new(farads);

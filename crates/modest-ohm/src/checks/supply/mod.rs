@@ -11,7 +11,7 @@ mod overloaded;
 mod surge;
 mod voltage;
 
-use super::Check;
+use super::{Check, Solves};
 use crate::finding::Severity::{Advice, Caution, Danger, Fault, Unknown};
 
 pub(crate) const CHECKS: &[Check] = &[
@@ -21,6 +21,7 @@ pub(crate) const CHECKS: &[Check] = &[
         title: "more power is asked of a feed than it can deliver: there is no working voltage",
         severities: &[Fault, Unknown],
         about: include_str!("../../about/feed-collapses.md"),
+        solves: Solves::Limits,
         run: collapse::run,
     },
     Check {
@@ -29,6 +30,7 @@ pub(crate) const CHECKS: &[Check] = &[
         title: "the wanted continuous current is above a supply's, converter's or board output's rating",
         severities: &[Danger, Unknown],
         about: include_str!("../../about/supply-overloaded.md"),
+        solves: Solves::Nothing,
         run: overloaded::run,
     },
     Check {
@@ -37,6 +39,7 @@ pub(crate) const CHECKS: &[Check] = &[
         title: "the wanted continuous current leaves less than the policy's headroom",
         severities: &[Caution],
         about: include_str!("../../about/supply-headroom.md"),
+        solves: Solves::Nothing,
         run: headroom::run,
     },
     Check {
@@ -45,6 +48,7 @@ pub(crate) const CHECKS: &[Check] = &[
         title: "a consumer's volts are above its maximum, below its minimum, or outside its recommended range",
         severities: &[Danger, Fault, Caution, Advice, Unknown],
         about: include_str!("../../about/supply-voltage.md"),
+        solves: Solves::Nothing,
         run: voltage::run,
     },
     Check {
@@ -53,6 +57,7 @@ pub(crate) const CHECKS: &[Check] = &[
         title: "a converter's input is above its range, or too low to make the output",
         severities: &[Danger, Fault],
         about: include_str!("../../about/converter-input.md"),
+        solves: Solves::Nothing,
         run: converter_input::run,
     },
     Check {
@@ -61,6 +66,7 @@ pub(crate) const CHECKS: &[Check] = &[
         title: "a converter or on-board regulator gets hotter than its junction stands, or nearly",
         severities: &[Danger, Caution],
         about: include_str!("../../about/converter-heat.md"),
+        solves: Solves::Nothing,
         run: converter_heat::run,
     },
     Check {
@@ -69,6 +75,7 @@ pub(crate) const CHECKS: &[Check] = &[
         title: "a start or a surge drives a source into its limit, or a board below its brown-out",
         severities: &[Fault],
         about: include_str!("../../about/supply-surge.md"),
+        solves: Solves::Nothing,
         run: surge::run,
     },
     Check {
@@ -77,6 +84,7 @@ pub(crate) const CHECKS: &[Check] = &[
         title: "charging capacitors is too much for a contact, or takes longer than a supply waits",
         severities: &[Caution],
         about: include_str!("../../about/inrush.md"),
+        solves: Solves::Nothing,
         run: inrush::run,
     },
     Check {
@@ -85,6 +93,7 @@ pub(crate) const CHECKS: &[Check] = &[
         title: "a load step on a board's rail wants a capacitor that holds the dip",
         severities: &[Advice],
         about: include_str!("../../about/bulk-capacitor.md"),
+        solves: Solves::Nothing,
         run: bulk::run,
     },
     Check {
@@ -93,6 +102,7 @@ pub(crate) const CHECKS: &[Check] = &[
         title: "a closed box gets warmer inside than what is in it stands",
         severities: &[Caution],
         about: include_str!("../../about/box-heat.md"),
+        solves: Solves::Nothing,
         run: box_heat::run,
     },
 ];

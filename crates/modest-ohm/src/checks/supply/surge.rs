@@ -1,6 +1,6 @@
 //! supply-surge: a start or a surge against source limits and boards' brown-out.
 
-use crate::checks::context::{Context, Worst};
+use crate::checks::context::{Context, Worst, worst_of};
 use crate::checks::sink::{Draft, Sink};
 use crate::finding::{Evidence, Severity};
 use crate::plan::{NodeId, NodeKind};
@@ -36,33 +36,23 @@ fn sources(context: &Context<'_>, sink: &mut Sink) -> Vec<NodeId> {
             let wanted = o.wanted.as_ref().ok().map(|s| node_current(context.layout, node.kind, s));
             wanted.filter(|a| *a > limit.low.get() * (1.0 + 1e-9))
         };
-        if context.outcomes.iter().any(|o| o.case.continuous && over(o).is_some()) {
+        if context.continuous().any(|o| over(o).is_some()) {
             continue;
         }
-        let mut worst: Option<Worst> = None;
-        for o in short(context) {
-            if let Some(value) = over(o)
-                && worst.as_ref().is_none_or(|w| value > w.value + 1e-9)
-            {
-                let scenario =
-                    o.case.surging.as_ref().map_or_else(|| o.case.name.clone(), |s| format!("{} of {s}", o.case.name));
-                worst = Some(Worst { value, scenario, corner: o.corner });
-            }
-        }
-        let Some(mut at) = worst else {
+        let Some((hardest, asked_a)) = worst_of(short(context), over) else {
             if context.all_actual() {
                 sink.pass(&node.name, format!("starts and surges stay below {}", limit.low));
             }
             continue;
         };
         limited.push(NodeId(id));
-        let (amps, during) = (Amps::new(at.value), std::mem::take(&mut at.scenario));
-        at.scenario = during.split(' ').next().unwrap_or_default().to_owned();
+        let (amps, scenario) = (Amps::new(asked_a), &hardest.case.name);
+        let during = hardest.case.surging.as_ref().map_or_else(|| scenario.clone(), |s| format!("{scenario} of {s}"));
         sink.find(Draft {
             severity: Severity::Fault,
             subject: &node.name,
             span: declared.span,
-            at: Some(&at),
+            at: Some(&Worst::at(hardest, asked_a)),
             message: format!("in *{during}* {what} `{}` is asked for {amps} and limits at {}", node.name, limit.low),
             cures: vec![format!(
                 "take one that gives {amps} for the moment, start things one after the other (`[group.x]`), or feed what \

@@ -4,7 +4,7 @@ mod cable_unknown;
 mod overloaded;
 mod voltage_drop;
 
-use super::Check;
+use super::{Check, Solves};
 use crate::finding::Severity::{Advice, Caution, Danger, Unknown};
 
 pub(crate) const CHECKS: &[Check] = &[
@@ -14,6 +14,7 @@ pub(crate) const CHECKS: &[Check] = &[
         title: "the wanted continuous current is above what a wire carries at this ambient",
         severities: &[Danger, Unknown],
         about: include_str!("../../about/wire-overloaded.md"),
+        solves: Solves::Nothing,
         run: overloaded::run,
     },
     Check {
@@ -22,6 +23,7 @@ pub(crate) const CHECKS: &[Check] = &[
         title: "a consumer without regulation loses more of its source's volts than the policy allows",
         severities: &[Caution, Advice],
         about: include_str!("../../about/voltage-drop.md"),
+        solves: Solves::Nothing,
         run: voltage_drop::run,
     },
     Check {
@@ -30,6 +32,7 @@ pub(crate) const CHECKS: &[Check] = &[
         title: "something draws more than 0.5 A over a lead that the plan does not give",
         severities: &[Unknown],
         about: include_str!("../../about/cable-unknown.md"),
+        solves: Solves::Nothing,
         run: cable_unknown::run,
     },
 ];
