@@ -160,10 +160,10 @@ pub struct SizeSupply {
     #[arg(required = true, value_parser = quantity::<Amps>)]
     pub loads: Vec<Amps>,
     /// The share that stays unused [default: 20 %]
-    #[arg(long, value_parser = quantity::<Fraction>)]
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Fraction>)]
     pub headroom: Option<Fraction>,
     /// The watts of a negotiated source: which of its profiles do
-    #[arg(long, value_parser = quantity::<Watts>)]
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Watts>)]
     pub offers: Option<Watts>,
     /// Its lead is marked for more than 3 A
     #[arg(long, requires = "offers")]
@@ -177,22 +177,22 @@ pub struct SizeSupply {
 #[derive(clap::Args, Debug)]
 pub struct SizeRegulator {
     /// Its input: volts with tolerance or as a range
-    #[arg(long)]
+    #[arg(long, allow_hyphen_values = true)]
     pub input: String,
     /// Its output
-    #[arg(long, value_parser = quantity::<Volts>)]
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Volts>)]
     pub output: Volts,
     /// What it delivers
-    #[arg(long, value_parser = quantity::<Amps>)]
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Amps>)]
     pub current: Amps,
     /// The air around it [default: 25 °C]
-    #[arg(long, value_parser = quantity::<Celsius>)]
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Celsius>)]
     pub ambient: Option<Celsius>,
     /// Least input above its output [default: 2 V]
-    #[arg(long, value_parser = quantity::<Volts>)]
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Volts>)]
     pub dropout: Option<Volts>,
     /// Junction against air [default: 62 K/W, TO-220 without a sink]
-    #[arg(long, value_parser = quantity::<KelvinsPerWatt>)]
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<KelvinsPerWatt>)]
     pub theta: Option<KelvinsPerWatt>,
     /// Text for people or JSON for programs
     #[arg(long, value_enum, default_value_t = Format::Text)]
@@ -203,19 +203,19 @@ pub struct SizeRegulator {
 #[derive(clap::Args, Debug)]
 pub struct SizeBattery {
     /// The power of what it feeds
-    #[arg(long, value_parser = quantity::<Watts>)]
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Watts>)]
     pub power: Watts,
     /// The volts between which that works
-    #[arg(long)]
+    #[arg(long, allow_hyphen_values = true)]
     pub volts: String,
     /// How long it should last
-    #[arg(long, value_parser = quantity::<Seconds>)]
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Seconds>)]
     pub lasts: Seconds,
     /// A class of cell; without it all are tried
     #[arg(long)]
     pub cell: Option<String>,
     /// The charge of one cell, where its class has no usual size or yours differs
-    #[arg(long, value_parser = quantity::<AmpHours>)]
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<AmpHours>)]
     pub cell_charge: Option<AmpHours>,
     /// Text for people or JSON for programs
     #[arg(long, value_enum, default_value_t = Format::Text)]
@@ -226,19 +226,19 @@ pub struct SizeBattery {
 #[derive(clap::Args, Debug)]
 pub struct SizeCapacitor {
     /// How much more current is drawn at once
-    #[arg(long, value_parser = quantity::<Amps>)]
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Amps>)]
     pub step: Amps,
     /// How far the rail may dip
-    #[arg(long, value_parser = quantity::<Volts>)]
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Volts>)]
     pub dip: Volts,
     /// What feeds the rail: an adapter follows after 500 µs, a converter after 50 µs
     #[arg(long, value_enum, default_value_t = Follows::Adapter)]
     pub source: Follows,
     /// The time after which the source follows, where you know it
-    #[arg(long, value_parser = quantity::<Seconds>)]
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Seconds>)]
     pub delay: Option<Seconds>,
     /// The capacitor's series resistance [default: 50 mΩ]
-    #[arg(long, value_parser = quantity::<Ohms>)]
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Ohms>)]
     pub esr: Option<Ohms>,
     /// Text for people or JSON for programs
     #[arg(long, value_enum, default_value_t = Format::Text)]

@@ -138,8 +138,8 @@ fn batteries(review: &Review, width: usize) -> String {
         .runtimes()
         .iter()
         .map(|r| {
-            let stops = r.first_to_stop.clone().unwrap_or_else(|| "nothing; it is empty".into());
-            vec![r.battery.clone(), r.scenario.clone(), modest_ohm::duration(r.lasts), stops, r.left.to_string()]
+            let end = r.end.to_string();
+            vec![r.battery.clone(), r.scenario.clone(), modest_ohm::duration(r.lasts), end, r.left.to_string()]
         })
         .collect();
     if rows.is_empty() {
@@ -271,7 +271,8 @@ pub fn budget_json(input: &Input<'_>, review: &Review, select: &Select) -> Strin
                 name: r.battery.clone(),
                 scenario: r.scenario.clone(),
                 lasts_s: number(r.lasts),
-                first_to_stop: r.first_to_stop.clone(),
+                ends_by: r.end.word(),
+                first_to_stop: r.end.consumer().map(str::to_owned),
                 charge_left: number(r.left),
             })
             .collect(),

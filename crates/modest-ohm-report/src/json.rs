@@ -167,6 +167,7 @@ pub(crate) struct BatteryShape {
     pub name: String,
     pub scenario: String,
     pub lasts_s: Option<f64>,
+    pub ends_by: &'static str,
     pub first_to_stop: Option<String>,
     pub charge_left: Option<f64>,
 }

@@ -38,7 +38,7 @@ pub use figure::{FigureError, png, power_svg};
 pub use findings::{check_json, check_text, verdict_line};
 pub use pages::checks_page;
 pub use problems::{problems_json, problems_text};
-pub use size::{SizeAnswer, size_battery, size_capacitor, size_regulator, size_supply};
+pub use size::{Offered, SizeAnswer, size_battery, size_capacitor, size_regulator, size_supply};
 pub use why::{why_json, why_text};
 
 /// Which plan a text speaks of.

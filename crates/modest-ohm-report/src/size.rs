@@ -2,7 +2,9 @@
 
 use std::fmt::Write as _;
 
-use modest_ohm::size::{BatteryNeed, BatterySize, CapacitorSize, Profile, RegulatorHeat, RegulatorNeed, SupplySize};
+use modest_ohm::size::{
+    BatteryNeed, BatterySize, CapacitorSize, NoBattery, Profile, RegulatorHeat, RegulatorNeed, SupplySize,
+};
 use modest_ohm::{Amps, Fraction, Ohms, Seconds, Volts, duration};
 use serde_json::{Value, json};
 
@@ -44,9 +46,20 @@ impl SizeAnswer {
     }
 }
 
+/// What a negotiated source lists, and what of it does.
+#[derive(Clone, Debug, Default)]
+pub struct Offered {
+    /// Its fixed profiles.
+    pub listed: Vec<Profile>,
+    /// Those that do.
+    pub fitting: Vec<Profile>,
+    /// One that would over a marked lead.
+    pub with_marked_lead: Option<Profile>,
+}
+
 /// `size supply`: the rating, and, of a negotiated source, the profiles that do.
 #[must_use]
-pub fn size_supply(volts: Volts, size: &SupplySize, headroom: Fraction, offered: Option<&[Profile]>) -> SizeAnswer {
+pub fn size_supply(volts: Volts, size: &SupplySize, headroom: Fraction, offered: Option<&Offered>) -> SizeAnswer {
     let usual = size.usual.map_or_else(
         || "no usual supply gives it: split the load over several".to_owned(),
         |r| format!("take one of {r}"),
@@ -58,14 +71,22 @@ pub fn size_supply(volts: Volts, size: &SupplySize, headroom: Fraction, offered:
     ];
     let mut found = size.usual.is_some();
     if let Some(offered) = offered {
-        found = !offered.is_empty();
-        lines.push(match offered {
-            [] => "no profile of the source does it without a converter".into(),
-            some => {
-                let each: Vec<String> = some.iter().map(|p| format!("{} {}", p.volts, p.current)).collect();
-                format!("profiles of the source that do: {}", each.join(", "))
-            }
-        });
+        let list = |profiles: &[Profile]| {
+            let each: Vec<String> = profiles.iter().map(|p| format!("{} {}", p.volts, p.current)).collect();
+            each.join(", ")
+        };
+        found = !offered.fitting.is_empty();
+        if found {
+            lines.push(format!("profiles of the source that do: {}", list(&offered.fitting)));
+        } else {
+            lines.push(format!("no profile of the source does it; it lists {}", list(&offered.listed)));
+        }
+        if let (Some(marked), false) = (offered.with_marked_lead, found) {
+            lines.push(format!(
+                "with a lead marked for more than 3 A it would, {} {}: `--marked-cable`",
+                marked.volts, marked.current
+            ));
+        }
     }
     let numbers = json!({
         "voltage_v": number(volts),
@@ -73,7 +94,7 @@ pub fn size_supply(volts: Volts, size: &SupplySize, headroom: Fraction, offered:
         "least_a": number(size.least),
         "usual_a": size.usual.and_then(number),
         "power_w": number(size.power),
-        "profiles": offered.map(|list| list.iter().map(|p| json!({
+        "profiles": offered.map(|offered| offered.fitting.iter().map(|p| json!({
             "voltage_v": number(p.volts), "current_a": number(p.current),
         })).collect::<Vec<_>>()),
     });
@@ -89,18 +110,22 @@ pub fn size_regulator(need: &RegulatorNeed, heat: &RegulatorHeat) -> SizeAnswer 
     let verdict = match (heat.regulates, cool) {
         (true, true) => "a linear regulator does it".to_owned(),
         (true, false) => "take a switching regulator: a linear one gets too hot".to_owned(),
-        (false, _) => format!(
-            "no regulator with this dropout: it needs {} at its input and gets {} at least",
-            heat.least_input, need.input.0
-        ),
+        (false, _) => {
+            let other = if need.input.0 < need.output { "; a boost or buck-boost converter makes it" } else { "" };
+            format!(
+                "no regulator with this dropout: it needs {} at its input and gets {} at least{other}",
+                heat.least_input, need.input.0
+            )
+        }
     };
-    let mut lines = vec![
-        verdict,
-        format!(
+    let mut lines = vec![verdict];
+    // What never regulates has no heat worth telling.
+    if need.input.1 > need.output {
+        lines.push(format!(
             "linear: {} of heat at {} in, {} inside at {} and {} of air; it stands {}",
             heat.linear_heat, need.input.1, heat.junction, need.theta, need.ambient, need.limit
-        ),
-    ];
+        ));
+    }
     if let (Some(theta), true) = (heat.theta_needed, heat.regulates && !cool) {
         lines.push(format!("with a heat sink: {theta} altogether keeps it 15 K below that"));
     }
@@ -123,13 +148,13 @@ pub fn size_regulator(need: &RegulatorNeed, heat: &RegulatorHeat) -> SizeAnswer 
 
 /// `size battery`: the smallest pack of each class that was asked for.
 #[must_use]
-pub fn size_battery(need: &BatteryNeed, packs: &[(String, Option<BatterySize>)]) -> SizeAnswer {
-    let found = packs.iter().any(|(_, p)| p.is_some());
+pub fn size_battery(need: &BatteryNeed, packs: &[(String, Result<BatterySize, NoBattery>)]) -> SizeAnswer {
+    let found = packs.iter().any(|(_, p)| p.is_ok());
     let (least, most) = need.volts;
     let mut lines = vec![format!("{} for {} within {least} .. {most}", need.power, duration(need.time))];
     for (cell, pack) in packs {
         lines.push(match pack {
-            Some(p) => format!(
+            Ok(p) => format!(
                 "{cell}: {} in series, {} in parallel: {} down to {}, lasts {}, {} at most of {}",
                 p.series,
                 p.parallel,
@@ -139,12 +164,13 @@ pub fn size_battery(need: &BatteryNeed, packs: &[(String, Option<BatterySize>)])
                 p.current,
                 p.rating
             ),
-            None => format!("{cell}: none; its volts do not fit, it cannot give the power, or its charge is not known (`--cell-charge`)"),
+            Err(why) => format!("{cell}: none; {}", no_battery(*why, most)),
         });
     }
     lines
         .push("EMF full and when it stops; at nominal figures of the class, holder included, without the leads".into());
-    let shape = |(cell, pack): &(String, Option<BatterySize>)| {
+    let shape = |(cell, pack): &(String, Result<BatterySize, NoBattery>)| {
+        let pack = pack.ok();
         json!({
             "cell": cell,
             "series": pack.map(|p| p.series),
@@ -157,6 +183,16 @@ pub fn size_battery(need: &BatteryNeed, packs: &[(String, Option<BatterySize>)])
         })
     };
     SizeAnswer::new(lines, json!({ "packs": packs.iter().map(shape).collect::<Vec<_>>() }), found)
+}
+
+fn no_battery(why: NoBattery, most: Volts) -> String {
+    match why {
+        NoBattery::ChargeUnknown => "its charge is not known: give `--cell-charge`".into(),
+        NoBattery::TooHigh { full } => format!("one has {full} when full, {most} at most are allowed"),
+        NoBattery::TooLow { full } => format!("{full} full, and too few volts at once under this load"),
+        NoBattery::TooMany { most } => format!("more than {most} in parallel would be needed"),
+        _ => "there is no such cell".into(),
+    }
 }
 
 /// `size capacitor`: what holds a dip.

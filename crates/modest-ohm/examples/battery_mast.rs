@@ -49,11 +49,11 @@ pub(crate) fn run() -> Result<(), PlanErrors> {
     for strings in 1..=5 {
         let review = plan(strings)?.review();
         let Some(row) = review.runtimes().into_iter().find(|r| r.scenario == "worst") else { continue };
-        let stops = row.first_to_stop.unwrap_or_else(|| "nothing, it is empty".into());
         let worst = review.findings().iter().map(|f| f.severity).max().unwrap_or(Severity::Advice);
         println!(
-            "{strings:>7}  {:>16}  {stops:<20}  {:>8}  {}",
+            "{strings:>7}  {:>16}  {:<20}  {:>8}  {}",
             duration(row.lasts),
+            row.end,
             row.left.to_string(),
             worst.word()
         );

@@ -11,6 +11,7 @@
 mod checks;
 mod consumers;
 mod finding;
+mod groups;
 mod heat;
 mod network;
 mod parts;
@@ -41,8 +42,8 @@ pub use quantity::{
     parse_quantity,
 };
 pub use review::{
-    ConductorRow, ConverterRow, FeedRow, InjectionFlow, LinkRow, LoadRow, NodeRow, ProfilePoint, Review, Row,
-    RuntimeRow, Select, StripRow, SupplyTree, TotalRow, Trace, TreeItem, TreeLink,
+    ConductorRow, ConverterRow, DischargeEnd, FeedRow, InjectionFlow, LinkRow, LoadRow, NodeRow, ProfilePoint, Review,
+    Row, RuntimeRow, Select, StripRow, SupplyTree, TotalRow, Trace, TreeItem, TreeLink,
 };
 pub use text::{Place, PlanErrors, Problem, Source, Span};
 

@@ -418,6 +418,13 @@ fn sources_rails_and_boards() {
         &format!("[controller.keeper]\n{board}from = \"wall\"\n[scenario.s]\nplugged = [«\"kepper\"»]"),
         &["did you mean `keeper`?"],
     );
+    // What is fed wrongly is not blamed for having no feed as well.
+    line(
+        &format!("[controller.keeper]\n{board}from = {{ «node» = \"wall\", «cable» = \"1 m 18 AWG\" }}"),
+        &["no feed terminal `node`|goes inside a terminal", "no feed terminal `cable`"],
+    );
+    line(&format!("[controller.keeper]\n{board}from = «{{}}»"), &["is empty|say which node feeds it"]);
+    line("[switch.main]\nfrom = «{}»", &["is empty"]);
     line("[switch.main]\nfrom = \"wall\"\n[scenario.s]\nset = { main = «\"half\"» }", &["cannot be set so|\"closed\""]);
     line("[converter.c]\nkind = \"boost\"\nfrom = \"wall\"\noutput = \"12 V\"\nbare = «true»", &["no `label-current`"]);
 }

@@ -2,7 +2,7 @@
 
 use modest_ohm::size::{self, BatteryNeed, CELLS, RegulatorNeed};
 use modest_ohm::{Celsius, Figure, Fraction, KelvinsPerWatt, Ohms, Seconds, Volts, parse_figure};
-use modest_ohm_report::{SizeAnswer, size_battery, size_capacitor, size_regulator, size_supply};
+use modest_ohm_report::{Offered, SizeAnswer, size_battery, size_capacitor, size_regulator, size_supply};
 
 use crate::args::{Follows, Format, Size, SizeBattery, SizeCapacitor, SizeRegulator, SizeSupply};
 use crate::output;
@@ -54,9 +54,12 @@ fn supply(args: &SizeSupply) -> Result<SizeAnswer, String> {
     let offered = args.offers.map(|watts| {
         let list = size::profiles_of_power(watts);
         let near = (args.volts * 0.95, args.volts * 1.05);
-        size::profiles(&list, near, args.volts * size.wanted, Some(size.wanted), headroom, args.marked_cable)
+        let fitting =
+            |marked| size::profiles(&list, near, args.volts * size.wanted, Some(size.wanted), headroom, marked);
+        let (fits, marked) = (fitting(args.marked_cable), fitting(true));
+        Offered { with_marked_lead: marked.first().copied(), fitting: fits, listed: list }
     });
-    Ok(size_supply(args.volts, &size, headroom, offered.as_deref()))
+    Ok(size_supply(args.volts, &size, headroom, offered.as_ref()))
 }
 
 fn regulator(args: &SizeRegulator) -> Result<SizeAnswer, String> {
@@ -77,12 +80,14 @@ fn regulator(args: &SizeRegulator) -> Result<SizeAnswer, String> {
 }
 
 fn battery(args: &SizeBattery) -> Result<SizeAnswer, String> {
-    let need = BatteryNeed {
-        power: args.power,
-        volts: range(&args.volts, "the volts")?,
-        time: args.lasts,
-        cell_ah: args.cell_charge.map(|q| q.get()),
-    };
+    let volts = range(&args.volts, "the volts")?;
+    if volts.0 >= volts.1 {
+        return Err(format!(
+            "a battery's volts fall: write a range, from the least that works to the most, `{} .. …`",
+            volts.0
+        ));
+    }
+    let need = BatteryNeed { power: args.power, volts, time: args.lasts, cell_ah: args.cell_charge.map(|q| q.get()) };
     if need.power.get() <= 0.0 || args.cell_charge.is_some_and(|q| q.get() <= 0.0) {
         return Err("power and charge have to be above zero".into());
     }

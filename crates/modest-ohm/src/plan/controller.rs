@@ -201,7 +201,10 @@ fn read_feeds(
         }
         known.extend(unregulated.map(|u| u.terminal.as_str()));
         known.extend(sections.iter().map(|s| s.text.as_str()));
-        return read_terminal_feeds(reader, Some(&known));
+        let feeds = read_terminal_feeds(reader, Some(&known));
+        // What is written wrong is told; that nothing feeds the board then is not.
+        let stand_in = feeds.is_empty().then(|| (terminal.to_owned(), Feed::stand_in()));
+        return feeds.into_iter().chain(stand_in).collect();
     }
     read_optional_feed(reader).map(|feed| (terminal.to_owned(), feed)).into_iter().collect()
 }

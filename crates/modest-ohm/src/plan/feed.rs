@@ -85,12 +85,21 @@ pub(crate) fn read_terminal_feeds(reader: &mut Reader<'_>, known: Option<&[&str]
             ));
         }
     }
+    if terminals.keys().is_empty() {
+        let message = format!("{} is empty", terminals.what());
+        terminals.problem(Problem::new(terminals.span, message, "say which node feeds it: `from = \"five\"`"));
+    }
     for (key, span) in terminals.keys() {
         if let Some(known) = known.filter(|known| !known.contains(&key.as_str())) {
             terminals.problem(Problem::new(
                 span,
                 format!("{} names no feed terminal `{key}`", terminals.what()),
-                if known.len() == 1 {
+                if ["node", "cable", "return"].contains(&key.as_str()) {
+                    format!(
+                        "that goes inside a terminal: `from = {{ {} = {{ node = \"five\", cable = … }} }}`",
+                        known[0]
+                    )
+                } else if known.len() == 1 {
                     format!("its feed terminal is `{}`", known[0])
                 } else {
                     format!("its feed terminals: {}", known.join(", "))

@@ -78,10 +78,11 @@ fn feed(see: See<'_>, item: &str, feed: &mut Feed) {
     }
 }
 
-fn diode(see: See<'_>, item: &str, d: &mut Diode) {
+/// `reverse` is the key of its reverse volts: another across a rail than in a feed.
+fn diode(see: See<'_>, item: &str, reverse: &'static str, d: &mut Diode) {
     see(item, "vf", &mut d.vf);
     see(item, "resistance", &mut d.resistance);
-    maybe(see, item, "clamps", &mut d.reverse);
+    maybe(see, item, reverse, &mut d.reverse);
     maybe(see, item, "current", &mut d.rating);
 }
 
@@ -120,7 +121,7 @@ impl Plan {
                     maybe(see, item, "current", &mut s.rating);
                     see(item, "resistance", &mut s.resistance);
                 }
-                RunKind::Diode(d) => diode(see, item, d),
+                RunKind::Diode(d) => diode(see, item, "reverse", d),
                 RunKind::Port(p) => maybe(see, item, "limit", &mut p.limit),
                 _ => {}
             }
@@ -144,7 +145,7 @@ impl Plan {
             maybe(see, item, "theta", &mut c.heat.theta);
         }
         for c in &mut self.clamps {
-            diode(see, &c.name.text, &mut c.diode);
+            diode(see, &c.name.text, "clamps", &mut c.diode);
         }
         for l in &mut self.links {
             see(&l.name.text, "resistance", &mut l.resistance);

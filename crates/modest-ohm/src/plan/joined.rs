@@ -1,6 +1,7 @@
 //! Which sources are joined at +, and by what.
 
 use super::{Inputs, NodeId, NodeKind, Plan, RunKind};
+use crate::groups::Groups;
 use crate::quantity::{Figure, Volts};
 use crate::text::Span;
 
@@ -31,24 +32,6 @@ impl Pair {
         let [a, b] = &self.sources;
         let (va, vb) = (a.volts.typical.get(), b.volts.typical.get());
         (va - vb).abs() > EQUAL_SHARE * va.max(vb) * (1.0 + 1e-9) || a.is_battery != b.is_battery
-    }
-}
-
-/// Nodes grouped by what joins their +.
-struct Groups(Vec<usize>);
-
-impl Groups {
-    fn find(&mut self, mut i: usize) -> usize {
-        while self.0[i] != i {
-            self.0[i] = self.0[self.0[i]];
-            i = self.0[i];
-        }
-        i
-    }
-
-    fn join(&mut self, a: NodeId, b: NodeId) {
-        let (a, b) = (self.find(a.0), self.find(b.0));
-        self.0[a] = b;
     }
 }
 
@@ -95,7 +78,7 @@ impl Plan {
         let mut pairs = Vec::new();
         for (i, a) in sources.iter().enumerate() {
             for b in &sources[i + 1..] {
-                if all.find(a.node.0) == all.find(b.node.0) {
+                if all.together(a.node.0, b.node.0) {
                     pairs.push(Pair { sources: [a.clone(), b.clone()], links: Vec::new() });
                 }
             }
@@ -107,7 +90,7 @@ impl Plan {
             let mut without = self.plus_groups(Some(l));
             for pair in &mut pairs {
                 let [a, b] = &pair.sources;
-                if without.find(a.node.0) != without.find(b.node.0) {
+                if !without.together(a.node.0, b.node.0) {
                     pair.links.push(l);
                 }
             }
@@ -117,30 +100,30 @@ impl Plan {
 
     /// Nodes whose + are joined over conductors; what strips join is their own checks' matter.
     fn plus_groups(&self, without: Option<usize>) -> Groups {
-        let mut groups = Groups((0..self.nodes.len()).collect());
+        let mut groups = Groups::new(self.nodes.len());
         for (i, run) in self.branches.iter().enumerate() {
             let through = match &run.kind {
                 RunKind::Diode(d) => d.fet && !d.reversed,
                 _ => true,
             };
             if let (Some(id), true, false) = (self.node_id(NodeKind::Branch(i)), through, run.open.plus) {
-                groups.join(id, run.feed.from.id);
+                groups.join(id.0, run.feed.from.id.0);
             }
         }
         for (i, board) in self.controllers.iter().enumerate() {
             let Some(own) = self.node_id(NodeKind::BoardInput(i)) else { continue };
             if let Some(feed) = &board.feed {
-                groups.join(own, feed.from.id);
+                groups.join(own.0, feed.from.id.0);
             }
             if board.inputs == Inputs::Joined {
                 for run in self.terminals_of(i).filter(|r| board.is_usb(&self.branches[*r].name.text)) {
-                    self.node_id(NodeKind::Branch(run)).into_iter().for_each(|n| groups.join(n, own));
+                    self.node_id(NodeKind::Branch(run)).into_iter().for_each(|n| groups.join(n.0, own.0));
                 }
             }
         }
         for (l, link) in self.links.iter().enumerate() {
             if link.closed && Some(l) != without {
-                groups.join(link.between[0].id, link.between[1].id);
+                groups.join(link.between[0].id.0, link.between[1].id.0);
             }
         }
         groups

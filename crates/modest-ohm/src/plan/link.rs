@@ -22,6 +22,8 @@ pub(crate) enum LinkKind {
     /// Cut once, it stays cut.
     Trace,
     BusBar,
+    /// Between the halves of a split bus bar, which the plan tells by `bridged`.
+    Halves,
     /// A pin of one board on a pin of another.
     Stack,
 }
@@ -33,7 +35,24 @@ impl LinkKind {
             LinkKind::SolderBridge => "solder bridge",
             LinkKind::Trace => "trace",
             LinkKind::BusBar => "bus bar",
+            LinkKind::Halves => "bridge of the bus bar",
             LinkKind::Stack => "stacked pin",
+        }
+    }
+}
+
+impl Link {
+    /// How to part what it joins.
+    pub fn cut(&self) -> String {
+        let name = &self.name.text;
+        let (item, pin) = name.split_once('.').unwrap_or((name, ""));
+        match self.what {
+            LinkKind::Trace | LinkKind::SolderBridge => format!("cut the {} before power comes on", self.what.word()),
+            LinkKind::Stack => format!("cut the shared pin (`cut = [\"{pin}\"]` in `[stack.{item}]`)"),
+            LinkKind::Halves => format!("take the bridge at + away: `bridged = \"minus\"` in `[busbar.{item}]`"),
+            LinkKind::Jumper | LinkKind::BusBar => {
+                format!("open it before power comes on: `closed = false` in `[link.{name}]`")
+            }
         }
     }
 }
@@ -61,7 +80,7 @@ pub(super) fn bridge(name: &Name, ends: [&Name; 2]) -> Link {
     let end = |name: &Name| NodeRef::new(Named { text: name.text.clone(), span: Some(name.span) });
     Link {
         name: Name { text: format!("{}.bridge", name.text), span: name.span },
-        what: LinkKind::BusBar,
+        what: LinkKind::Halves,
         between: ends.map(end),
         closed: true,
         resistance: contact(),

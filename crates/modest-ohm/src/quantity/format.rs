@@ -9,23 +9,30 @@ const PREFIXES: [(&str, i32); 8] = [("G", 9), ("M", 6), ("k", 3), ("", 0), ("m",
 /// Rounds to three significant digits *before* the prefix is chosen, so 0.99996 A is `1.00 A` and never `1000 mA`.
 ///
 /// ```
-/// use modest_ohm::{engineering, Amps, Fraction, Metres, Ohms};
+/// use modest_ohm::{engineering, Amps, Fraction, Metres, Ohms, SquareMetres};
 /// assert_eq!(engineering(Amps::new(0.35)), "350 mA");
 /// assert_eq!(engineering(Amps::new(0.99996)), "1.00 A");
 /// assert_eq!(engineering(Ohms::new(4_700.0)), "4.70 kΩ");
 /// assert_eq!(engineering(Metres::new(0.008333)), "8.33 mm");
 /// assert_eq!(engineering(Fraction::new(0.9)), "90.0 %");
+/// assert_eq!(engineering(SquareMetres::new(0.0392)), "0.0392 m²");
 /// ```
 #[must_use]
 pub fn engineering<Q: Quantity>(quantity: Q) -> String {
-    let value = quantity.si();
-    let (scale, unit) = if Q::SYMBOL == "%" { (100.0, "%") } else { (1.0, Q::SYMBOL) };
-    let value = value * scale;
+    in_engineering(quantity.si(), Q::SYMBOL, Q::PREFIXES || Q::SYMBOL == "m")
+}
+
+/// As [`engineering`], for a number in its base unit of which only the symbol is known.
+pub(crate) fn engineering_of(value: f64, symbol: &str) -> String {
+    in_engineering(value, symbol, matches!(symbol, "V" | "A" | "Ω" | "W" | "m" | "s" | "F" | "Ah"))
+}
+
+fn in_engineering(value: f64, unit: &str, prefixed: bool) -> String {
+    let value = if unit == "%" { value * 100.0 } else { value };
     if !value.is_finite() {
         return format!("{value} {unit}");
     }
     let rounded = round_significant(value, 3);
-    let prefixed = Q::PREFIXES || Q::SYMBOL == "m";
     // Below this a number is rounding, or the trace of an ideal lead's nanoohm, not a quantity.
     if rounded.abs() < 2e-12 {
         return format!("0 {unit}");
@@ -36,7 +43,8 @@ pub fn engineering<Q: Quantity>(quantity: Q) -> String {
     let (prefix, power) = PREFIXES.iter().find(|(_, p)| *p == step).copied().unwrap_or(("", 0));
     let mantissa = rounded / 10f64.powi(power);
     let digits_before = (mantissa.abs().max(1e-300).log10() + 1e-12).floor() as i32 + 1;
-    let decimals = (3 - digits_before.max(1)).clamp(0, 6) as usize;
+    // Without a prefix a small number has zeros behind its point.
+    let decimals = (3 - if prefixed { digits_before.max(1) } else { digits_before }).clamp(0, 9) as usize;
     format!("{mantissa:.decimals$} {prefix}{unit}")
 }
 

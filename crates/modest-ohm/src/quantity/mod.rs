@@ -6,6 +6,7 @@ mod parse;
 mod units;
 
 pub use figure::{Corner, Figure, Origin, Role};
+pub(crate) use format::engineering_of;
 pub use format::{duration, engineering};
 pub(crate) use parse::parse_spread;
 pub use parse::{ParseProblem, parse_figure, parse_quantity};

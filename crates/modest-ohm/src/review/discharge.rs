@@ -16,10 +16,54 @@ pub struct RuntimeRow {
     pub scenario: String,
     /// Time from full until the first consumer stops or the battery is empty.
     pub lasts: Seconds,
-    /// What stops first; `None` where the battery runs empty before anything does.
-    pub first_to_stop: Option<String>,
+    /// What ends it.
+    pub end: DischargeEnd,
     /// The battery's charge at that moment.
     pub left: Fraction,
+}
+
+/// What ends a discharge.
+#[derive(Clone, Debug, PartialEq, Eq)]
+#[non_exhaustive]
+pub enum DischargeEnd {
+    /// A consumer or converter no longer works.
+    Stops(String),
+    /// The cut-off of this battery acts.
+    CutOff(String),
+    /// There is no working voltage any more.
+    Collapse,
+    /// Nothing; the battery is empty.
+    Empty,
+}
+
+impl DischargeEnd {
+    /// One of `consumer`, `cut-off`, `collapse`, `empty`.
+    #[must_use]
+    pub fn word(&self) -> &'static str {
+        match self {
+            Self::Stops(_) => "consumer",
+            Self::CutOff(_) => "cut-off",
+            Self::Collapse => "collapse",
+            Self::Empty => "empty",
+        }
+    }
+
+    /// What stops first.
+    #[must_use]
+    pub fn consumer(&self) -> Option<&str> {
+        if let Self::Stops(name) = self { Some(name) } else { None }
+    }
+}
+
+impl std::fmt::Display for DischargeEnd {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        match self {
+            Self::Stops(name) => f.pad(name),
+            Self::CutOff(battery) => f.pad(&format!("cut-off of {battery}")),
+            Self::Collapse => f.pad("its feed collapses"),
+            Self::Empty => f.pad("nothing; it is empty"),
+        }
+    }
 }
 
 /// Below this nothing is drawn: the battery's own discharge decides.
@@ -28,8 +72,8 @@ const NO_LOAD_A: f64 = 1e-6;
 /// More steps than any discharge takes that comes to an end.
 const MOST_STEPS: usize = 400;
 
-/// Seconds, charges left, what stopped, coulombs taken.
-type March = (f64, Vec<f64>, Option<String>, Vec<f64>);
+/// Seconds, charges left, what ended it, coulombs taken.
+type March = (f64, Vec<f64>, DischargeEnd, Vec<f64>);
 
 /// Steps over the whole charge; fewer where a solve is dear.
 fn steps(plan: &Plan) -> f64 {
@@ -86,8 +130,8 @@ impl Discharge<'_> {
             if mean.iter().all(|a| *a <= NO_LOAD_A) {
                 return Vec::new();
             }
-            let Some((seconds, charges, stopped, taken)) = self.march(&full, &mean) else { return Vec::new() };
-            rows = self.rows(seconds, &charges, stopped);
+            let Some((seconds, charges, end, taken)) = self.march(&full, &mean) else { return Vec::new() };
+            rows = self.rows(seconds, &charges, &end);
             if seconds > 0.0 {
                 mean = taken.iter().map(|coulombs| coulombs / seconds).collect();
             }
@@ -98,12 +142,12 @@ impl Discharge<'_> {
         rows
     }
 
-    fn rows(&self, seconds: f64, charges: &[f64], stopped: Option<String>) -> Vec<RuntimeRow> {
+    fn rows(&self, seconds: f64, charges: &[f64], end: &DischargeEnd) -> Vec<RuntimeRow> {
         let row = |(i, left): (&usize, &f64)| RuntimeRow {
             battery: self.plan.supplies[*i].name.text.clone(),
             scenario: self.case.name.clone(),
             lasts: Seconds::new(seconds),
-            first_to_stop: stopped.clone(),
+            end: end.clone(),
             left: Fraction::new(*left),
         };
         self.batteries.iter().zip(charges).map(row).collect()
@@ -123,14 +167,14 @@ impl Discharge<'_> {
         let (mut seconds, mut charges, mut taken) = (0.0, full.to_vec(), vec![0.0; full.len()]);
         let mut here = match self.at(&charges) {
             Ok(here) => here,
-            Err(()) => return Some((0.0, charges, Some("the feed".into()), taken)),
+            Err(()) => return Some((0.0, charges, DischargeEnd::Collapse, taken)),
         };
-        if here.stopped.is_some() {
-            return Some((0.0, charges, here.stopped, taken));
+        if let Some(end) = here.stopped {
+            return Some((0.0, charges, end, taken));
         }
         for _ in 0..MOST_STEPS {
             if charges.iter().any(|c| *c <= 1e-9) {
-                return Some((seconds, charges, None, taken));
+                return Some((seconds, charges, DischargeEnd::Empty, taken));
             }
             // Another source has taken over: they last for ever.
             if here.amps.iter().all(|a| *a <= NO_LOAD_A) {
@@ -148,10 +192,8 @@ impl Discharge<'_> {
             let after = |share: f64, rates: &[f64]| -> Vec<f64> {
                 charges.iter().zip(rates).map(|(c, r)| (c - share * dt * r).max(0.0)).collect()
             };
-            let Ok(middle) = self.at(&after(0.5, &now)) else {
-                return Some((seconds, charges, Some("the feed".into()), taken));
-            };
-            let rates = rate(&middle.amps);
+            // Where the feed collapses before the middle of the step, the rates of its start lead to the end.
+            let rates = self.at(&after(0.5, &now)).map_or(now, |middle| rate(&middle.amps));
             let there = self.at(&after(1.0, &rates));
             let share = match &there {
                 Ok(there) if there.stopped.is_none() => 1.0,
@@ -164,9 +206,11 @@ impl Discharge<'_> {
             }
             charges = next;
             match there {
-                Ok(state) if state.stopped.is_none() => here = state,
-                Ok(state) => return Some((seconds, charges, state.stopped, taken)),
-                Err(()) => return Some((seconds, charges, Some("the feed".into()), taken)),
+                Ok(state) => match state.stopped {
+                    None => here = state,
+                    Some(end) => return Some((seconds, charges, end, taken)),
+                },
+                Err(()) => return Some((seconds, charges, DischargeEnd::Collapse, taken)),
             }
         }
         // It creeps towards where another source takes over.
@@ -220,7 +264,7 @@ impl Discharge<'_> {
     }
 
     /// The first consumer, in the order of the plan, that no longer works.
-    fn stopped(&self, s: &Solution) -> Option<String> {
+    fn stopped(&self, s: &Solution) -> Option<DischargeEnd> {
         let across =
             |t: crate::network::Terminals| (s.alive[t.plus] && s.alive[t.minus]).then(|| s.across(t.plus, t.minus));
         for (c, (input, ..)) in self.plan.converters.iter().zip(&self.layout.converters) {
@@ -229,7 +273,7 @@ impl Discharge<'_> {
             }
             let set = c.output.at(Corner::Typical, Role::Source).get();
             if across(*input).is_some_and(|v| v < c.input_minimum(set)) {
-                return Some(c.name.text.clone());
+                return Some(DischargeEnd::Stops(c.name.text.clone()));
             }
         }
         for part in self.parts.iter().filter(|p| self.on_battery(p.hangs_on)) {
@@ -237,7 +281,7 @@ impl Discharge<'_> {
             if let (Some(lowest), Some(minimum)) = (lowest, &part.minimum)
                 && lowest < minimum.typical.get()
             {
-                return Some(part.name.clone());
+                return Some(DischargeEnd::Stops(part.name.clone()));
             }
         }
         for (i, strip) in self.plan.strips.iter().enumerate() {
@@ -245,7 +289,7 @@ impl Discharge<'_> {
             let lit = self.case.demands.light[i].typical.get() > 0.0;
             let on_battery = strip.injections.iter().any(|q| self.on_battery(q.feed.from.id));
             if on_battery && s.ladders[i].alive && lit && works.is_some_and(|w| s.ladders[i].lowest.0 < w) {
-                return Some(strip.name.text.clone());
+                return Some(DischargeEnd::Stops(strip.name.text.clone()));
             }
         }
         for i in &self.batteries {
@@ -257,7 +301,7 @@ impl Discharge<'_> {
                 && s.current[branch] > NO_LOAD_A
                 && across(t).is_some_and(|v| v < cut_off.typical.get())
             {
-                return Some(format!("{} (its cut-off)", supply.name.text));
+                return Some(DischargeEnd::CutOff(supply.name.text.clone()));
             }
         }
         None
@@ -267,7 +311,7 @@ impl Discharge<'_> {
 /// One moment of a discharge.
 struct Moment {
     amps: Vec<f64>,
-    stopped: Option<String>,
+    stopped: Option<DischargeEnd>,
 }
 
 /// The lasting scenarios of a review, each once.

@@ -42,32 +42,34 @@ pub(crate) fn gather(context: &Context<'_>, findings: &mut Vec<Finding>) {
         let cure = gone.iter().find(|f| is_cause(f)).and_then(|f| f.cures.first().cloned());
         put_head(findings, gone, cure, is_cause);
     }
-    // What only follows from a source that cannot give more, source by source.
-    let overloaded: Vec<String> = findings
-        .iter()
-        .filter(|f| f.code == "supply-overloaded" && f.severity == Severity::Danger)
-        .map(|f| f.subject.clone())
-        .collect();
-    for subject in overloaded {
-        let lift = if let Some(i) = context.plan.supplies.iter().position(|s| s.name.text == subject) {
-            Lift::Supply(i)
-        } else if let Some(i) = context.plan.converters.iter().position(|c| c.name.text == subject) {
-            Lift::Converter(i)
-        } else {
-            continue;
-        };
-        if !context.may_try(solves) {
-            break;
+    // What only follows from a source that cannot give more, source by source: for long first, then for a moment.
+    for code in ["supply-overloaded", "supply-surge"] {
+        let limited: Vec<String> = findings
+            .iter()
+            .filter(|f| f.code == code && f.severity >= Severity::Fault)
+            .map(|f| f.subject.clone())
+            .collect();
+        for subject in limited {
+            let Some(lift) = lift_of(context.plan, &subject) else { continue };
+            if !context.may_try(solves) {
+                break;
+            }
+            let codes = codes_of(findings, code);
+            let Some(left) = remaining(context, context.plan, lift, &codes) else { continue };
+            let is_cause = |f: &Finding| f.code == code && f.subject == subject;
+            let gone = take(findings, |f| {
+                is_cause(f) || (codes.contains(&f.code) && !left.contains(&(f.code, f.subject.clone())))
+            });
+            let cure = gone.iter().find(|f| is_cause(f)).and_then(|f| f.cures.first().cloned());
+            put_head(findings, gone, cure, |f| code == "supply-surge" && is_cause(f));
         }
-        let codes = codes_of(findings, "supply-overloaded");
-        let Some(left) = remaining(context, context.plan, lift, &codes) else { continue };
-        let is_cause = |f: &Finding| f.code == "supply-overloaded" && f.subject == subject;
-        let gone = take(findings, |f| {
-            is_cause(f) || (codes.contains(&f.code) && !left.contains(&(f.code, f.subject.clone())))
-        });
-        let cure = gone.iter().find(|f| is_cause(f)).and_then(|f| f.cures.first().cloned());
-        put_head(findings, gone, cure, |_| false);
     }
+}
+
+/// The limit of a source by its name.
+fn lift_of(plan: &Plan, name: &str) -> Option<Lift> {
+    let supply = plan.supplies.iter().position(|s| s.name.text == name).map(Lift::Supply);
+    supply.or_else(|| plan.converters.iter().position(|c| c.name.text == name).map(Lift::Converter))
 }
 
 /// Plans without one mistake each, for findings from which others follow: code, subject, and the plan without it.
@@ -84,6 +86,7 @@ fn variants(plan: &Plan, findings: &[Finding]) -> Vec<(&'static str, String, Pla
                 variant.links.iter_mut().for_each(|l| l.closed = false);
                 closed
             }
+            "supplies-paralleled" => part_from_others(&mut variant, subject),
             "series-diode-reversed" => turn_diode(&mut variant, subject),
             "bus-half-unfed" => {
                 let half = variant.branches.iter_mut().find(|b| b.name.text == *subject);
@@ -107,6 +110,15 @@ fn variants(plan: &Plan, findings: &[Finding]) -> Vec<(&'static str, String, Pla
 
 fn open_link(plan: &mut Plan, name: &str) -> bool {
     plan.links.iter_mut().find(|l| l.name.text == name).map(|l| l.closed = false).is_some()
+}
+
+/// A source that the links by which it meets others no longer join to them.
+fn part_from_others(plan: &mut Plan, source: &str) -> bool {
+    let pairs = plan.joined_sources();
+    let own = pairs.iter().filter(|p| p.sources.iter().any(|s| s.name == source));
+    let links: Vec<usize> = own.flat_map(|p| p.links.iter().copied()).collect();
+    links.iter().for_each(|l| plan.links[*l].closed = false);
+    !links.is_empty()
 }
 
 fn turn_diode(plan: &mut Plan, name: &str) -> bool {

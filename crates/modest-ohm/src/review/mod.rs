@@ -14,7 +14,7 @@ mod supply_tree;
 mod why;
 
 pub(crate) use cap::{Cause, cap_causes, share_of};
-pub use discharge::RuntimeRow;
+pub use discharge::{DischargeEnd, RuntimeRow};
 pub(crate) use discharge::{lasting, runtimes};
 pub(crate) use feed::feed_row;
 pub(crate) use outcome::{Lift, Outcome, Snapshot, solve_all};

@@ -4,7 +4,7 @@ use super::Review;
 use super::outcome::{Outcome, Snapshot};
 use crate::network::{ConductorInfo, Run};
 use crate::plan::{NodeId, NodeKind};
-use crate::quantity::{Amps, Corner, Ohms, Origin, Volts, Watts};
+use crate::quantity::{Amps, Corner, Ohms, Origin, Seconds, Volts, Watts, duration, engineering_of};
 use crate::rail::way_up;
 use crate::ratings::{cable_of, input_current, node_current, node_limit};
 
@@ -61,16 +61,24 @@ impl Review {
                 traces.extend(self.consumer_trace(info));
             }
         }
+        traces.extend(self.between_traces(name));
         traces.extend(self.figure_traces(item));
         for f in self.findings.iter().filter(|f| f.subject == name || f.subject == item) {
             let from = f.evidence.iter().map(|e| {
                 let (because, line) = self.origin_words(&e.origin);
-                let value = format!("{} {}", significant(e.value), e.unit);
+                let value =
+                    if e.unit == "s" { duration(Seconds::new(e.value)) } else { engineering_of(e.value, e.unit) };
                 Trace { what: e.name.replace('_', " "), value, because, line, from: Vec::new() }
             });
             let at = f.scenario.as_ref().map_or_else(String::new, |s| format!(" in {s}"));
             let what = format!("{} ({}{at})", f.code, f.severity.word());
             traces.push(Trace::computed(what, "", f.message.clone(), from.collect()));
+        }
+        for f in &self.findings {
+            for (code, _) in f.also.iter().filter(|(_, subject)| subject == name || subject == item) {
+                let because = format!("the same cause as {} on `{}`: {}", f.code, f.subject, f.message);
+                traces.push(Trace::computed(*code, "", because, Vec::new()));
+            }
         }
         (!traces.is_empty()).then_some(traces)
     }
@@ -80,6 +88,10 @@ impl Review {
     pub fn why_names(&self) -> Vec<String> {
         let mut names: Vec<String> = self.plan.nodes.iter().map(|n| n.name.clone()).collect();
         names.extend(self.layout.conductors.iter().map(|c| c.name.clone()));
+        names.extend(self.plan.links.iter().map(|l| l.name.text.clone()));
+        names.extend(self.plan.clamps.iter().map(|c| c.name.text.clone()));
+        names.extend(self.plan.capacitors.iter().map(|c| c.name.text.clone()));
+        names.extend(self.plan.housings.iter().map(|h| h.name.text.clone()));
         let items: Vec<String> = names.iter().filter_map(|n| Some(n.split(['.', '[']).next()?.to_owned())).collect();
         names.extend(items);
         names.sort();
@@ -125,6 +137,18 @@ impl Review {
         }
         traces.extend(self.limit_trace(id));
         traces
+    }
+
+    /// What flows through a link or a clamp of a name.
+    fn between_traces(&self, name: &str) -> Option<Trace> {
+        let links = self.plan.links.iter().map(|l| &l.name.text).zip(&self.layout.links);
+        let clamps = self.plan.clamps.iter().map(|c| &c.name.text).zip(&self.layout.clamps);
+        let (_, branch) = links.chain(clamps).find(|(own, _)| *own == name)?;
+        let (o, amps) = self.where_largest(|o| Some(o.wanted.as_ref().ok()?.solution.current[*branch].abs()))?;
+        // Less is the leak of what blocks.
+        let amps = if amps < 1e-9 { 0.0 } else { amps };
+        let what = format!("current through {name}, largest (worst, {})", o.corner.name());
+        Some(Trace::computed(what, Amps::new(amps), "solved with source limits lifted, boards bursting", Vec::new()))
     }
 
     /// P_in = P_out/η + Pq, or, of a linear regulator, I_in = I_out + Iq.
@@ -303,13 +327,4 @@ impl Review {
             Origin::Computed => ("computed".into(), None),
         }
     }
-}
-
-/// Three digits of a number of any size.
-fn significant(value: f64) -> String {
-    if value == 0.0 || !value.is_finite() {
-        return format!("{value}");
-    }
-    let decimals = (2 - value.abs().log10().floor() as i32).clamp(0, 12) as usize;
-    format!("{value:.decimals$}")
 }

@@ -36,13 +36,38 @@ pub struct BatterySize {
     pub rating: Amps,
 }
 
+/// Why no battery of a class does it.
+#[derive(Clone, Copy, Debug, PartialEq)]
+#[non_exhaustive]
+pub enum NoBattery {
+    /// There is no such class.
+    UnknownCell,
+    /// The class has no usual size, and none is given.
+    ChargeUnknown,
+    /// One full cell is above the largest volts.
+    TooHigh {
+        /// Its volts.
+        full: Volts,
+    },
+    /// As many in series as the largest volts allow fall below the smallest at once.
+    TooLow {
+        /// Their volts without load.
+        full: Volts,
+    },
+    /// It would take more strings in parallel than anyone builds.
+    TooMany {
+        /// The most that is tried.
+        most: usize,
+    },
+}
+
 /// More than this is no job for such cells.
 const MOST_PARALLEL: usize = 60;
 const MOST_SERIES: usize = 60;
-const STEPS: usize = 200;
+/// The end of a discharge is met to one of these.
+const STEPS: usize = 2000;
 
-/// The smallest battery of a class of cell that keeps the volts and lasts, by integrating its discharge; `None` for an
-/// unknown class and where none does.
+/// The smallest battery of a class of cell that keeps the volts and lasts, by integrating its discharge.
 ///
 /// Series: the full EMF within the largest volts; of those that do, the one with the fewest cells altogether. EMF and
 /// resistance by charge, Ah by the current of a cell as the classes have them.
@@ -58,14 +83,23 @@ const STEPS: usize = 200;
 /// let pack = size::battery("li-ion-18650", &need).unwrap();
 /// assert_eq!((pack.series, pack.parallel), (3, 1));
 /// assert!(pack.lasts >= need.time);
+/// assert_eq!(size::battery("lifepo4", &need), Err(size::NoBattery::ChargeUnknown));
 /// ```
-#[must_use]
-pub fn battery(cell: &str, need: &BatteryNeed) -> Option<BatterySize> {
-    let (_, cell) = *Cell::NAMES.iter().find(|(name, _)| *name == cell)?;
+///
+/// # Errors
+/// Why none of the class does it.
+pub fn battery(cell: &str, need: &BatteryNeed) -> Result<BatterySize, NoBattery> {
+    let (_, cell) = *Cell::NAMES.iter().find(|(name, _)| *name == cell).ok_or(NoBattery::UnknownCell)?;
     let full = cell.figures().highest_v(false);
-    let most = (need.volts.1.get() / full + 1e-9).floor() as usize;
+    if need.cell_ah.or_else(|| cell.figures().label_ah()).is_none() {
+        return Err(NoBattery::ChargeUnknown);
+    }
+    let most = ((need.volts.1.get() / full + 1e-9).floor() as usize).min(MOST_SERIES);
+    if most == 0 {
+        return Err(NoBattery::TooHigh { full: Volts::new(full) });
+    }
     let mut best: Option<BatterySize> = None;
-    for series in (1..=most.min(MOST_SERIES)).rev() {
+    for series in (1..=most).rev() {
         for parallel in 1..=MOST_PARALLEL {
             if best.as_ref().is_some_and(|b| b.series * b.parallel <= series * parallel) {
                 break;
@@ -79,7 +113,13 @@ pub fn battery(cell: &str, need: &BatteryNeed) -> Option<BatterySize> {
             }
         }
     }
-    best
+    best.ok_or_else(|| {
+        if discharge(cell, most, MOST_PARALLEL, need).is_none() {
+            NoBattery::TooLow { full: Volts::new(full * most as f64) }
+        } else {
+            NoBattery::TooMany { most: MOST_PARALLEL }
+        }
+    })
 }
 
 /// A pack run down at constant power until its volts are too low for what it feeds, or it is empty.

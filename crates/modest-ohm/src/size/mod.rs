@@ -5,7 +5,7 @@ mod capacitor;
 mod regulator;
 mod supply;
 
-pub use battery::{BatteryNeed, BatterySize, CELLS, battery};
+pub use battery::{BatteryNeed, BatterySize, CELLS, NoBattery, battery};
 pub use capacitor::{CapacitorSize, bulk_capacitor, charging_time, inrush_peak};
 pub(crate) use regulator::MARGIN_K;
 pub use regulator::{RegulatorHeat, RegulatorNeed, regulator};

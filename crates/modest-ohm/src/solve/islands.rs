@@ -1,6 +1,7 @@
 //! Which part of the network is alive: joined to a supply by conductors, by diodes in their forward direction, by
 //! regulators and converters that are fed.
 
+use crate::groups::Groups;
 use crate::network::{Law, Network};
 
 /// Alive vertices and branches, and the vertices held at 0 V.
@@ -11,26 +12,9 @@ pub(crate) struct Islands {
     pub reference: Vec<bool>,
 }
 
-struct Groups(Vec<usize>);
-
-impl Groups {
-    fn find(&mut self, mut i: usize) -> usize {
-        while self.0[i] != i {
-            self.0[i] = self.0[self.0[i]];
-            i = self.0[i];
-        }
-        i
-    }
-
-    fn join(&mut self, a: usize, b: usize) {
-        let (a, b) = (self.find(a), self.find(b));
-        self.0[a] = b;
-    }
-}
-
 /// Conductor islands grow from the supplies; a converter's output is a source only once its input is alive.
 pub(crate) fn islands(net: &Network) -> Islands {
-    let mut copper = Groups((0..net.vertices).collect());
+    let mut copper = Groups::new(net.vertices);
     for b in &net.branches {
         if matches!(b.law, Law::Conductor { .. }) {
             copper.join(b.from, b.to);
@@ -78,7 +62,7 @@ pub(crate) fn islands(net: &Network) -> Islands {
         }
     }
     let vertex: Vec<bool> = (0..net.vertices).map(|v| alive[copper.find(v)]).collect();
-    let mut whole = Groups((0..net.vertices).collect());
+    let mut whole = Groups::new(net.vertices);
     let mut fed_outputs = vec![false; net.branches.len()];
     for b in &net.branches {
         if let Law::ConverterInput { output, .. } = b.law {

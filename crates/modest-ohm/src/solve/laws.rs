@@ -121,6 +121,15 @@ impl Run<'_> {
         any
     }
 
+    /// Lets sources that block give. True if there is any.
+    pub fn offer(&mut self) -> bool {
+        let is_source = |i: usize| self.islands.branch[i] && matches!(self.net.branches[i].law, Law::Source { .. });
+        let blocked: Vec<usize> =
+            (0..self.net.branches.len()).filter(|i| is_source(*i) && self.at.modes[*i] == Mode::Blocked).collect();
+        blocked.iter().for_each(|i| self.at.modes[*i] = Mode::Volts);
+        !blocked.is_empty()
+    }
+
     fn mode_of(&self, i: usize) -> Mode {
         self.mode_at(i, self.at.current[i], &self.at.potential)
     }

@@ -25,11 +25,25 @@ const SMALLEST_STEP: f64 = 1e-4;
 const MOST_TRIALS: usize = 60;
 
 impl Run<'_> {
-    /// Solves with the constant-power demands at a scale.
-    pub fn solve_at(&mut self, goal: f64) -> Result<(), SolveError> {
+    /// The network without constant power, every source that can give ready to.
+    fn unpowered(&mut self) -> Result<(), SolveError> {
         if self.start().and_then(|()| self.settle(Power::Off)).is_err() {
             self.settle_gently()?;
         }
+        // On the way a source may have been kept from giving by what has been kept from giving itself since, and stand
+        // at volts that only leaks hold: each gets another try.
+        let settled = self.save();
+        if self.offer() && self.settle(Power::Off).is_err() {
+            self.restore(&settled);
+            // The flows in the strips belong to the last linear system.
+            self.settle(Power::Off)?;
+        }
+        Ok(())
+    }
+
+    /// Solves with the constant-power demands at a scale.
+    pub fn solve_at(&mut self, goal: f64) -> Result<(), SolveError> {
+        self.unpowered()?;
         if !self.has_power || goal == 0.0 {
             return Ok(());
         }
@@ -55,9 +69,7 @@ impl Run<'_> {
 
     /// The largest scale up to `top` at which there is a solution that `holds`, to seven digits, and that solution.
     pub fn largest_scale(&mut self, top: f64, holds: impl Fn(&Self) -> bool) -> Result<(f64, Solution), SolveError> {
-        if self.start().and_then(|()| self.settle(Power::Off)).is_err() {
-            self.settle_gently()?;
-        }
+        self.unpowered()?;
         let mut good: Saved = self.save();
         let (mut reached, mut step) = (0.0, 1.0);
         // The smallest scale that is known not to hold.
@@ -98,6 +110,11 @@ impl Run<'_> {
             self.linearise(Power::Tangent);
             // At the very end of the branch the tangent network is singular.
             self.linear(Power::Tangent).map_err(|_| SolveError::Collapsed)?;
+            // What blocked while nothing drew may have to give now; volts without a source are no sign of a collapse.
+            if mode_changes < MOST_MODE_CHANGES && self.unblock() {
+                mode_changes += 1;
+                continue;
+            }
             // Beyond the end of the branch the tangents ask for current backwards.
             if self.powered().any(|(i, _)| self.next.1[i] < 0.0) {
                 // Unless it is an output that something else now feeds: that blocks.

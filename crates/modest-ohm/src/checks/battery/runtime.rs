@@ -6,6 +6,7 @@ use crate::finding::{Evidence, Severity};
 use crate::plan::NodeKind;
 use crate::quantity::{Corner, Seconds, duration};
 use crate::ratings::node_current;
+use crate::review::DischargeEnd;
 
 /// The scenario in which a wish holds unless it names another.
 const USUAL: &str = "typical";
@@ -31,8 +32,12 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
             continue;
         };
         let at = Worst { value: row.lasts.get(), scenario: row.scenario.clone(), corner: Corner::Typical };
-        let stops =
-            row.first_to_stop.as_ref().map_or_else(|| "it is empty then".to_owned(), |s| format!("`{s}` stops first"));
+        let ends = match &row.end {
+            DischargeEnd::Stops(consumer) => format!("`{consumer}` stops first"),
+            DischargeEnd::CutOff(battery) => format!("the cut-off of `{battery}` acts then"),
+            DischargeEnd::Collapse => "its feed collapses then".into(),
+            DischargeEnd::Empty => "it is empty then".into(),
+        };
         let lasts = duration(row.lasts);
         let evidence = |wish: Option<&crate::quantity::Figure<Seconds>>| {
             let mut evidence = vec![Evidence::computed("lasts", row.lasts), Evidence::computed("left", row.left)];
@@ -46,7 +51,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
                 span: supply.name.span,
                 at: Some(&at),
                 message: format!(
-                    "battery `{name}` lasts {lasts} in *{scenario}* and should last {}; {stops}",
+                    "battery `{name}` lasts {lasts} in *{scenario}* and should last {}; {ends}",
                     duration(wish.typical)
                 ),
                 cures: vec![format!(
@@ -61,7 +66,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
                 subject: name,
                 span: supply.name.span,
                 at: Some(&at),
-                message: format!("battery `{name}` lasts {lasts} in *{scenario}*; {stops}"),
+                message: format!("battery `{name}` lasts {lasts} in *{scenario}*; {ends}"),
                 cures: vec!["say how long it should last, to have it checked: `runtime = \"6 h\"`".into()],
                 evidence: evidence(None),
             }),

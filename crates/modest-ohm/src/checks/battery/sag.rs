@@ -4,13 +4,14 @@ use crate::checks::context::Context;
 use crate::checks::sink::{Draft, Sink};
 use crate::finding::{Evidence, Severity};
 use crate::quantity::{Corner, Fraction};
+use crate::review::DischargeEnd;
 
 pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     let rows = context.runtimes();
     for supply in &context.plan.supplies {
         let Some(battery) = &supply.battery else { continue };
         let name = &supply.name.text;
-        let own = rows.iter().filter(|r| r.battery == *name && r.first_to_stop.is_some());
+        let own = rows.iter().filter(|r| r.battery == *name && r.end != DischargeEnd::Empty);
         // The scenario in which it stops with the most charge left.
         let early = own.reduce(|a, b| if b.left.get() > a.left.get() { b } else { a });
         let until = battery.until.typical;
@@ -20,17 +21,24 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
             }
             continue;
         };
-        let stops = early.first_to_stop.as_deref().unwrap_or_default();
         let at = crate::checks::context::Worst {
             value: early.left.get(),
             scenario: early.scenario.clone(),
             corner: Corner::Typical,
         };
         let left = Fraction::new(early.left.get());
+        let (never, stops) = match &early.end {
+            DischargeEnd::Stops(consumer) => (format!("`{consumer}` does not work"), format!("`{consumer}` stops")),
+            DischargeEnd::CutOff(battery) => {
+                let acts = format!("the cut-off of `{battery}` acts");
+                (acts.clone(), acts)
+            }
+            _ => ("the feed collapses".into(), "the feed collapses".into()),
+        };
         let message = if early.lasts.get() == 0.0 {
-            format!("`{stops}` does not work even from the full battery `{name}`")
+            format!("{never} even from the full battery `{name}`")
         } else {
-            format!("`{stops}` stops with {left} of the charge of `{name}` left; it should work down to {until}")
+            format!("{stops} with {left} of the charge of `{name}` left; it should work down to {until}")
         };
         sink.find(Draft {
             severity: Severity::Fault,

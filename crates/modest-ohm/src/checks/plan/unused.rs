@@ -1,10 +1,12 @@
-//! unused: supplies, runs, converters, shifters and parts that nothing uses.
+//! unused: supplies, runs, converters, shifters and parts that nothing uses, links that nothing flows through.
 
 use std::collections::BTreeSet;
 
 use crate::checks::context::Context;
 use crate::checks::sink::{Draft, Sink};
 use crate::finding::Severity;
+use crate::groups::Groups;
+use crate::network::Law;
 use crate::plan::{Name, NodeId, NodeKind, RunKind};
 
 pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
@@ -57,4 +59,53 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     for part in &plan.unused_parts {
         judge(part, "part", false);
     }
+    links(context, sink);
+}
+
+/// Links that no current can flow through: besides them nothing joins their ends, not even the −.
+fn links(context: &Context<'_>, sink: &mut Sink) {
+    let closed = context.plan.links.iter().zip(&context.layout.links).filter(|(l, _)| l.closed);
+    for (link, branch) in closed {
+        let Some(in_a_loop) = in_a_loop(context, *branch) else { return };
+        let (name, what) = (&link.name.text, link.what.word());
+        if in_a_loop {
+            sink.pass(name, "has a way back".into());
+            continue;
+        }
+        let [a, b] = link.between.each_ref().map(|n| n.name.text.as_str());
+        sink.find(Draft {
+            severity: Severity::Caution,
+            subject: name,
+            span: link.name.span,
+            at: None,
+            message: format!(
+                "nothing flows through the {what} `{name}`: besides it nothing joins `{a}` and `{b}`, not even their −"
+            ),
+            cures: vec![format!(
+                "join their − as well (`[ground.x]` with `between = [\"{a}\", \"{b}\"]`), or remove it"
+            )],
+            evidence: Vec::new(),
+        });
+    }
+}
+
+fn is_open(law: &Law) -> bool {
+    matches!(law, Law::ConstantCurrent { amps, .. } if *amps == 0.0)
+}
+
+/// Whether anything else joins a branch's ends in some scenario; `None` where none is solved.
+fn in_a_loop(context: &Context<'_>, branch: usize) -> Option<bool> {
+    let solved = context.outcomes.iter().filter_map(|o| o.wanted.as_ref().or(o.actual.as_ref()).ok());
+    let loops = solved.map(|s| {
+        let mut groups = Groups::new(s.net.vertices);
+        let others = s.net.branches.iter().enumerate().filter(|(i, b)| *i != branch && !is_open(&b.law));
+        others.for_each(|(_, b)| groups.join(b.from, b.to));
+        let ports = s.net.ladders.iter().flat_map(|l| l.ports.iter().map(|p| (l.ports[0].plus, p)));
+        ports.for_each(|(first, p)| {
+            groups.join(first, p.plus);
+            groups.join(first, p.minus);
+        });
+        groups.together(s.net.branches[branch].from, s.net.branches[branch].to)
+    });
+    loops.reduce(|a, b| a || b)
 }

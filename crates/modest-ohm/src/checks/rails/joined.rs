@@ -42,11 +42,8 @@ pub(super) fn rails(context: &Context<'_>, sink: &mut Sink) {
                 b.volts.typical
             ),
             cures: vec![match link.what {
-                LinkKind::Trace | LinkKind::SolderBridge => {
-                    format!("cut the {} before power comes on", link.what.word())
-                }
-                LinkKind::Stack => "cut the shared pin, or feed both boards from one rail".into(),
-                _ => format!("open it before power comes on: `closed = false` in `[link.{name}]`"),
+                LinkKind::Stack => format!("{}, or feed both boards from one rail", link.cut()),
+                _ => link.cut(),
             }],
             evidence: vec![
                 Evidence::new("first", a.volts.typical, &a.volts.origin),
@@ -71,20 +68,18 @@ pub(super) fn supplies(context: &Context<'_>, sink: &mut Sink) {
         let by = links.first().map_or_else(String::new, |l| {
             format!(" by the {} `{}`", plan.links[*l].what.word(), plan.links[*l].name.text)
         });
+        let open = links.first().map_or_else(String::new, |l| format!("{}; or ", plan.links[*l].cut()));
         let (severity, what, cure) = if pair.differ() {
             let what = if a.is_battery != b.is_battery {
                 "one would charge the other without a charger"
             } else {
                 "the higher one feeds into the lower"
             };
-            (Severity::Danger, what, "feed each load from one of them; join only their −")
+            (Severity::Danger, what, format!("{open}feed each load from one of them; join only their −"))
         } else {
             let what = "the one that is a little higher carries all, and they do not share";
-            (
-                Severity::Caution,
-                what,
-                "use one that carries all, share the loads between them, or join them over diodes",
-            )
+            let cure = format!("{open}use one of them for each load, one that carries all, or join them over diodes");
+            (Severity::Caution, what, cure)
         };
         sink.find(Draft {
             severity,
@@ -95,7 +90,7 @@ pub(super) fn supplies(context: &Context<'_>, sink: &mut Sink) {
                 "`{}` ({}) and `{}` ({}) are joined at +{by}: {what}",
                 a.name, a.volts.typical, b.name, b.volts.typical
             ),
-            cures: vec![cure.into()],
+            cures: vec![cure],
             evidence: vec![
                 Evidence::new("first", a.volts.typical, &a.volts.origin),
                 Evidence::new("second", b.volts.typical, &b.volts.origin),

@@ -3,8 +3,10 @@
 use crate::checks::context::Context;
 use crate::checks::sink::{Draft, Sink};
 use crate::finding::{Evidence, Severity};
+use crate::plan::{NodeId, NodeKind};
 use crate::quantity::{Fraction, Origin, Volts};
-use crate::review::Snapshot;
+use crate::rail::way_up;
+use crate::review::{Outcome, Snapshot};
 
 pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
@@ -39,6 +41,9 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
         };
         let at = context.outcomes.iter().find(|o| o.case.name == lost.scenario && o.corner == lost.corner);
         let volts = at.and_then(|o| share_lost(o.actual.as_ref().ok()?)).map_or(0.0, |(_, volts)| volts);
+        let allowed = if severity == Severity::Caution { 1.0 } else { 0.5 } * policy.typical.get();
+        let diodes = at.map_or((None, 0.0), |o| diodes_on(context, load.feed.from.id, o));
+        let source_v = volts / lost.value;
         sink.find(Draft {
             severity,
             subject: name,
@@ -49,10 +54,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
                 Volts::new(volts),
                 policy.typical
             ),
-            cures: vec![format!(
-                "take leads of {:.1} times the copper, or shorter ones",
-                lost.value / (if severity == Severity::Caution { 1.0 } else { 0.5 } * policy.typical.get()).max(1e-6)
-            )],
+            cures: vec![cure(volts, allowed * source_v, diodes)],
             evidence: vec![
                 Evidence::computed("drop", share),
                 Evidence::new("policy", policy.typical, &policy.origin),
@@ -60,4 +62,31 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
             ],
         });
     }
+}
+
+/// The diodes in the feed of a node: the first one's name, and what they drop together, V.
+fn diodes_on<'p>(context: &Context<'p>, node: NodeId, o: &Outcome) -> (Option<&'p str>, f64) {
+    let (plan, Ok(s)) = (context.plan, &o.actual) else { return (None, 0.0) };
+    let mut diodes = (None, 0.0);
+    for id in way_up(plan, node) {
+        let NodeKind::Branch(i) = plan.nodes[id.0].kind else { continue };
+        if let (Some(_), Some(branch)) = (plan.branches[i].diode(), context.layout.elements[i]) {
+            diodes.0 = diodes.0.or(Some(plan.branches[i].name.text.as_str()));
+            diodes.1 += s.solution.drop_of(&s.net, branch);
+        }
+    }
+    diodes
+}
+
+/// What helps: copper where leads lose the volts, another diode where that alone loses too many.
+fn cure(lost_v: f64, allowed_v: f64, (diode, diodes_v): (Option<&str>, f64)) -> String {
+    if let Some(diode) = diode.filter(|_| diodes_v >= 0.99 * allowed_v) {
+        return format!(
+            "`{diode}` alone drops {}: take a P-channel MOSFET in its place, or raise the source by as much",
+            Volts::new(diodes_v)
+        );
+    }
+    // Rounded up: less would not do.
+    let copper = ((lost_v - diodes_v) / (allowed_v - diodes_v).max(1e-6) * 10.0 - 1e-6).ceil() / 10.0;
+    format!("take leads of {copper:.1} times the copper, or shorter ones")
 }
