@@ -38,7 +38,11 @@ pub(crate) fn node_current(layout: &Layout, kind: NodeKind, s: &Snapshot) -> f64
         NodeKind::Supply(i) => s.solution.current[layout.supplies[i]],
         NodeKind::Branch(i) => feed_of(Run::Branch(i)),
         NodeKind::Converter(i) => s.solution.current[layout.converters[i].2],
-        NodeKind::BoardInput(i) => feed_of(Run::Controller(i)),
+        NodeKind::BoardInput(i) if layout.conductors.iter().any(|c| c.run == Run::Controller(i)) => {
+            feed_of(Run::Controller(i))
+        }
+        // Without a feed of its own: what comes in by its other terminals.
+        NodeKind::BoardInput(i) => layout.inlets[i].joins().map(|b| s.solution.current[b]).sum(),
         NodeKind::BoardOutput(i) => layout.controllers[i].2.map_or(0.0, |b| s.solution.current[b]),
         NodeKind::StripStart(_) | NodeKind::StripEnd(_) => 0.0,
     };

@@ -177,3 +177,24 @@ fn codes_are_unique_and_plain() {
     assert_eq!(codes.len(), n);
     assert!(registry().iter().all(|c| !c.severities.is_empty() && !c.title.is_empty()));
 }
+
+/// What a node carries is what leaves it, to the last part, in every plan, scenario and corner.
+#[test]
+fn parts_add_up_to_what_a_node_carries() {
+    let mut seen = 0;
+    for check in registry() {
+        for file in plans(check.code, "") {
+            let (_, review) = read(&file);
+            let select = modest_ohm::Select { all_corners: true, ..modest_ohm::Select::default() };
+            for row in review.nodes(&select) {
+                let Some(wanted) = row.row.wanted.filter(|w| w.get().abs() > 1e-9) else { continue };
+                let sum: f64 = row.row.parts.iter().map(|(_, amps)| amps.get()).sum();
+                let largest = row.row.parts.iter().fold(wanted.get().abs(), |m, (_, a)| m.max(a.get().abs()));
+                let what = format!("{}: {} in {}", file.display(), row.row.name, row.scenario);
+                assert!((sum - wanted.get()).abs() <= 1e-6 * largest, "{what}: {wanted} and {:?}", row.row.parts);
+                seen += 1;
+            }
+        }
+    }
+    assert!(seen > 3000, "only {seen} rows");
+}

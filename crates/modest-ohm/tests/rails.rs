@@ -195,3 +195,101 @@ fn a_charger_lifts_the_high_corner() {
     near(volts(&pack(""), "pack", "worst", Corner::Low), 13.0);
     near(volts(&pack("until = \"50 %\"\n"), "pack", "worst", Corner::Low), 13.12);
 }
+
+fn finding<'r>(r: &'r Review, code: &str, subject: &str) -> &'r modest_ohm::Finding {
+    let found = r.findings().iter().find(|f| f.code == code && f.subject == subject);
+    found.unwrap_or_else(|| panic!("no {code} on {subject} in {:?}", found_with_also(r)))
+}
+
+fn found_with_also(r: &Review) -> Vec<String> {
+    r.findings().iter().map(|f| format!("{} {} with {:?}", f.code, f.subject, f.also)).collect()
+}
+
+/// A converter that feeds another one and a board's own regulator, whose outputs a jumper joins. While nothing draws yet
+/// the lower one is fed backwards and takes its feeder with it; the feed did not collapse for that.
+#[test]
+fn a_cascade_whose_ends_meet() {
+    let r = review(
+        "[supply.wall]\nkind = \"bench\"\nvoltage = \"20 V ± 0 %\"\ncurrent = \"5 A\"\n\
+         [converter.twelve]\nkind = \"buck\"\nfrom = \"wall\"\noutput = \"12 V ± 0 %\"\ncurrent = \"3 A\"\nefficiency = \"80 %\"\n\
+         [converter.five]\nkind = \"buck\"\nfrom = \"twelve\"\noutput = \"5 V ± 2 %\"\ncurrent = \"3 A\"\nefficiency = \"80 %\"\n\
+         [controller.keeper]\npart = \"board-5v-8bit\"\nfrom = { vin = \"twelve\" }\n\
+         [link.jumper]\nbetween = [\"keeper.5v\", \"five\"]\n",
+    );
+    assert!(!found(&r).iter().any(|f| f.starts_with("feed-collapses")), "{:?}", found(&r));
+    // In *low* the converter's 4.9 V are above the board's 4.85 V: it gives all 60 mA of the burst.
+    let low = Select { scenario: Some("worst".into()), corner: Some(Corner::Low), all_corners: false };
+    let given =
+        |name: &str| r.nodes(&low).iter().find(|n| n.row.name == name).and_then(|n| n.row.wanted).unwrap().get();
+    near(given("five"), 0.06);
+    // 4.9 V · 60 mA/0.8 + 0.05 W from 12 V, and nothing through the board's own regulator.
+    near(given("twelve"), (4.9 * 0.06 / 0.8 + 0.05) / 12.0);
+    near(given("keeper.vin"), 0.0);
+}
+
+/// What a surge does to others stands under it: 10 A of a source that limits at 5 A takes the lamp's volts.
+#[test]
+fn what_a_surge_causes_stands_under_it() {
+    let body = |limit: &str| {
+        format!(
+            "[supply.wall]\nkind = \"bench\"\nvoltage = \"12 V ± 0 %\"\ncurrent = \"5 A\"\nlimit = \"{limit}\"\n{}\
+             [load.lamp]\nfrom = \"wall\"\ncable = \"0 m 12 AWG\"\ncurrent = \"1 A\"\nvoltage = \"12 V\"\n",
+            motor("winch", 2.0, 10.0)
+        )
+    };
+    let r = review(&body("5 A"));
+    let surge = finding(&r, "supply-surge", "wall");
+    assert!(surge.also.contains(&("supply-voltage", "lamp".to_owned())), "{:?}", found_with_also(&r));
+    assert!(!r.findings().iter().any(|f| f.code == "supply-voltage"));
+    assert!(found(&review(&body("11.1 A"))).is_empty(), "{:?}", found(&review(&body("11.1 A"))));
+}
+
+/// Two equal rails joined by a jumper: what that brings about stands under it, and the cure names the jumper.
+#[test]
+fn cures_name_what_joins() {
+    let two = "[supply.left]\nkind = \"bench\"\nvoltage = \"5 V\"\ncurrent = \"3 A\"\n\
+         [supply.right]\nkind = \"bench\"\nvoltage = \"5 V\"\ncurrent = \"3 A\"\n[ground.tie]\nbetween = [\"left\", \"right\"]\n";
+    let lamp = |from: &str| {
+        format!("[load.on-{from}]\nfrom = \"{from}\"\ncable = \"0 m 12 AWG\"\ncurrent = \"1 A\"\nvoltage = \"5 V\"\n")
+    };
+    let cure = |r: &Review, code: &str, on: &str| finding(r, code, on).cures[0].clone();
+    let joined = review(&format!("{two}{}{}[link.or]\nbetween = [\"left\", \"right\"]\n", lamp("left"), lamp("right")));
+    assert!(cure(&joined, "supplies-paralleled", "right").contains("`closed = false` in `[link.or]`"));
+    let trace = review(&format!(
+        "{two}{}{}[link.or]\nkind = \"trace\"\nbetween = [\"left\", \"right\"]\n",
+        lamp("left"),
+        lamp("right")
+    ));
+    assert!(cure(&trace, "supplies-paralleled", "right").starts_with("cut the trace"));
+    // The halves of a bus bar are told by `bridged`; different volts are a danger.
+    let bus = |right: &str| {
+        let two = two.replace(
+            "[supply.right]\nkind = \"bench\"\nvoltage = \"5 V\"",
+            &format!("[supply.right]\nkind = \"bench\"\nvoltage = \"{right}\""),
+        );
+        review(&format!(
+            "{two}[busbar.top]\nfrom = {{ left = \"left\", right = \"right\" }}\nbridged = \"both\"\n\
+             [load.lamp]\nfrom = \"top.left\"\ncable = \"0 m 12 AWG\"\ncurrent = \"1 A\"\nvoltage = \"5 V\"\nabsolute = \"20 V\"\n\
+             [load.fan]\nfrom = \"top.right\"\ncable = \"0 m 12 AWG\"\ncurrent = \"1 A\"\nvoltage = \"{right}\"\nabsolute = \"20 V\"\n"
+        ))
+    };
+    assert_eq!(finding(&bus("12 V"), "rails-joined", "top.bridge").severity, Severity::Danger);
+    assert!(cure(&bus("12 V"), "rails-joined", "top.bridge").contains("`bridged = \"minus\"` in `[busbar.top]`"));
+    assert!(cure(&bus("5 V"), "supplies-paralleled", "right").contains("`[busbar.top]`"));
+}
+
+/// 0.4 V of a diode are more than 5 % of 5 V: no lead mends that. On 12 V they are not, and the lead is to blame.
+#[test]
+fn a_diode_that_loses_the_volts_is_named() {
+    let behind = |volts: f64, ohms: f64| {
+        let r = review(&format!(
+            "[supply.wall]\nkind = \"bench\"\nvoltage = \"{volts} V ± 0 %\"\ncurrent = \"5 A\"\n\
+             [diode.guard]\nfrom = \"wall\"\ncable = \"0 m 12 AWG\"\nvf = \"0.4 V\"\nresistance = \"0 Ω\"\ncurrent = \"5 A\"\n\
+             [load.lamp]\nfrom = \"guard\"\ncable = {{ feed = \"{ohms} Ω\", return = \"{ohms} Ω\", ampacity = \"9 A\" }}\ncurrent = \"1 A\"\nvoltage = \"{volts} V\"\n"
+        ));
+        finding(&r, "voltage-drop", "lamp").cures[0].clone()
+    };
+    assert!(behind(5.0, 0.01).starts_with("`guard` alone drops 400 mV"), "{}", behind(5.0, 0.01));
+    // 0.6 V are allowed and 0.4 V are the diode's: of the lead's 0.5 V only 0.2 V may stay, 2.5 times the copper.
+    assert_eq!(behind(12.0, 0.25), "take leads of 2.5 times the copper, or shorter ones");
+}

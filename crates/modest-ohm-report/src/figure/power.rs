@@ -210,17 +210,53 @@ fn gauge(svg: &mut Svg, item: &TreeItem, look: &Look, [x, y, w, h]: [f64; 4]) {
 }
 
 /// Links bow out to the left of what they join, where the tree is thin.
+/// The way of a link between two boxes.
+struct Way {
+    ends: [(f64, f64); 2],
+    /// Its control points.
+    by: [(f64, f64); 2],
+    /// True where it goes round on the left, from inlet to inlet.
+    round: bool,
+}
+
+impl Way {
+    /// Boxes above each other are joined round their left side, others from the lower edge of one to the upper edge of
+    /// the other: no line stands at an inlet that is not its own.
+    fn of(between: [Place; 2], frame: &Frame) -> Self {
+        let [a, b] = if between[0].row <= between[1].row { between } else { [between[1], between[0]] };
+        if a.column == b.column {
+            let ends = [a, b].map(|p| frame.inlet(p));
+            let out = (ends[0].0 - frame.column * 0.22).max(4.0);
+            return Self { ends, by: ends.map(|(_, y)| (out, y)), round: true };
+        }
+        let towards = |own: Place, other: Place| if other.column < own.column { 0.18 } else { 0.82 };
+        let corner = |p: Place, other: Place, edge: f64| {
+            let (x, y) = frame.left_top(p);
+            (x + frame.box_width * towards(p, other), y + frame.box_height * edge)
+        };
+        let (above, same_row) = (corner(a, b, 1.0), (b.row - a.row) * frame.row < frame.box_height);
+        let below = corner(b, a, if same_row { 1.0 } else { 0.0 });
+        let sag = if same_row { frame.row * 0.5 } else { (below.1 - above.1) / 2.0 };
+        let second = if same_row { below.1 + sag } else { below.1 - sag };
+        Self { ends: [above, below], by: [(above.0, above.1 + sag), (below.0, second)], round: false }
+    }
+
+    /// The point half way along the curve.
+    fn middle(&self) -> (f64, f64) {
+        let of = |e0: f64, c0: f64, c1: f64, e1: f64| (e0 + 3.0 * c0 + 3.0 * c1 + e1) / 8.0;
+        let ([a, b], [c, d]) = (self.ends, self.by);
+        (of(a.0, c.0, d.0, b.0), of(a.1, c.1, d.1, b.1))
+    }
+}
+
 fn links(svg: &mut Svg, tree: &SupplyTree, places: &[Place], frame: &Frame) {
     for link in &tree.links {
-        let [a, b] = link.between.map(|i| frame.inlet(places[i]));
         let (colour, width, dash) = match (link.closed, link.trouble) {
             (true, Some((Severity::Danger | Severity::Fault, _))) => ("#a3122a", 4.0, "9 4"),
             (true, Some(_)) => ("#8a5200", 3.0, "9 4"),
             (true, None) => ("#17526b", 2.4, "9 4"),
             (false, _) => ("#9a9da0", 1.4, "2 4"),
         };
-        let out = (a.0.min(b.0) - frame.column * 0.22).max(4.0);
-        svg.curve(a, (out, a.1), (out, b.1), b, &Pen { colour, width, dash });
         let words = match (link.closed, link.trouble) {
             (true, Some((_, code))) => format!("{} · {code}", link.name),
             (true, None) => link.name.clone(),
@@ -228,10 +264,12 @@ fn links(svg: &mut Svg, tree: &SupplyTree, places: &[Place], frame: &Frame) {
         };
         let size = frame.value_size.max(9.5);
         let bold = link.trouble.is_some();
-        // The curve reaches three quarters of the way to its control points.
-        let nearest = 0.25 * a.0.min(b.0) + 0.75 * out;
+        let way = Way::of(link.between.map(|i| places[i]), frame);
+        svg.curve(way.ends[0], way.by[0], way.by[1], way.ends[1], &Pen { colour, width, dash });
         let width = width_of(&words, size, bold);
-        let (x, y) = ((nearest - 8.0 - width).max(4.0), (a.1 + b.1) / 2.0);
+        let (x, y) = way.middle();
+        // Beside a curve that goes round on the left, on one that crosses.
+        let x = (if way.round { x - 8.0 - width } else { x - width / 2.0 }).max(4.0);
         svg.rect([x - 3.0, y - size * 0.75, width + 6.0, size * 1.4, 2.0], PAPER, None);
         svg.text((x, y + size * 0.35), &words, &Type { size, bold, colour, anchor: Anchor::Start });
     }

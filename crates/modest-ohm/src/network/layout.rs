@@ -37,6 +37,13 @@ pub(crate) struct Inlets {
     pub unregulated: Option<(Terminals, usize)>,
 }
 
+impl Inlets {
+    /// The branches by which USB and the unregulated input meet the main terminal.
+    pub fn joins(&self) -> impl Iterator<Item = usize> + '_ {
+        self.usb.iter().map(|u| u.join).chain(self.unregulated.iter().map(|(_, branch)| *branch))
+    }
+}
+
 /// A USB socket: what joins it to the main terminal, and the computer's port where the plan has no
 /// supply for it.
 #[derive(Clone, Debug)]

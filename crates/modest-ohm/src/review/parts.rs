@@ -36,6 +36,12 @@ pub(crate) fn parts_of(plan: &Plan, layout: &Layout, id: usize, s: &Snapshot) ->
     for (clamp, branch) in plan.clamps.iter().zip(&layout.clamps) {
         add(clamp.name.text.clone(), *branch);
     }
+    if matches!(plan.nodes[id].kind, NodeKind::Branch(_)) {
+        // What a further terminal brings into its board.
+        for (board, inlets) in plan.controllers.iter().zip(&layout.inlets) {
+            inlets.joins().for_each(|join| add(format!("{}.{}", board.name.text, board.terminal), join));
+        }
+    }
     if let NodeKind::BoardInput(i) = plan.nodes[id].kind {
         let board = &plan.controllers[i];
         let (_, own, regulator) = layout.controllers[i];
@@ -43,11 +49,14 @@ pub(crate) fn parts_of(plan: &Plan, layout: &Layout, id: usize, s: &Snapshot) ->
         if let (Some(branch), Some(regulator)) = (regulator, &board.regulator) {
             add(format!("{}.{}", board.name.text, regulator.output), branch);
         }
-        if let Some(usb) = &layout.inlets[i].usb {
-            add(format!("{}.usb", board.name.text), usb.join);
-        }
-        if let (Some((_, branch)), Some(unregulated)) = (&layout.inlets[i].unregulated, &board.unregulated) {
-            add(format!("{}.{}", board.name.text, unregulated.terminal), *branch);
+        // Without a feed of its own what comes in by the other terminals is the sum, not a part of it.
+        if board.feed.is_some() {
+            if let Some(usb) = &layout.inlets[i].usb {
+                add(format!("{}.usb", board.name.text), usb.join);
+            }
+            if let (Some((_, branch)), Some(unregulated)) = (&layout.inlets[i].unregulated, &board.unregulated) {
+                add(format!("{}.{}", board.name.text, unregulated.terminal), *branch);
+            }
         }
     }
     parts

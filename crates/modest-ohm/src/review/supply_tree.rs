@@ -92,7 +92,7 @@ impl Review {
                 name: l.name.text.clone(),
                 between: [end(l.between[0].id)?, end(l.between[1].id)?],
                 closed: l.closed,
-                trouble: self.trouble(&l.name.text),
+                trouble: self.trouble(&l.name.text, false),
             })
         });
         let links = links.collect();
@@ -161,7 +161,7 @@ impl Review {
             current: amps.map(Amps::new),
             intake: self.intake(node.kind, outcomes).or(amps.map(Amps::new)),
             limit: node_limit(&self.plan, node.kind),
-            trouble: self.trouble(&node.name),
+            trouble: self.trouble(&node.name, matches!(node.kind, NodeKind::BoardInput(_))),
             dead,
         }
     }
@@ -214,7 +214,7 @@ impl Review {
             current: amps.map(Amps::new),
             intake: amps.map(Amps::new),
             limit: ampacity.map(|a| Amps::new(a * feeds.len().max(1) as f64)),
-            trouble: self.trouble(leaf.subject),
+            trouble: self.trouble(leaf.subject, false),
             dead,
         }
     }
@@ -227,10 +227,10 @@ impl Review {
         alive.then(|| s.solution.across(feed.to, back.to))
     }
 
-    /// The worst finding on a name; a finding on a part counts for its terminals.
-    fn trouble(&self, name: &str) -> Option<(Severity, &'static str)> {
+    /// The worst finding on a name; a finding on a whole board shows at its main terminal.
+    fn trouble(&self, name: &str, is_board: bool) -> Option<(Severity, &'static str)> {
         let own = self.findings.iter().filter(|f| f.accepted.is_none() && f.severity >= Severity::Caution);
-        let part = name.split(['.', '[']).next().unwrap_or(name);
+        let board = name.split('.').next().filter(|_| is_board);
         let hits = own.flat_map(|f| {
             let head = std::iter::once((f.severity, f.code, f.subject.as_str()));
             head.chain(
@@ -238,7 +238,7 @@ impl Review {
             )
         });
         let of = |subject: &str| {
-            subject == name || subject == part || subject.strip_prefix(name).is_some_and(|r| r.starts_with('['))
+            subject == name || Some(subject) == board || subject.strip_prefix(name).is_some_and(|r| r.starts_with('['))
         };
         hits.filter(|(_, _, subject)| of(subject)).max_by_key(|(severity, ..)| *severity).map(|(s, code, _)| (s, code))
     }
