@@ -200,6 +200,10 @@ fn every_key_of_the_json_is_described() {
         "plan",
         "default",
         "computed",
+        "consumer",
+        "cut-off",
+        "collapse",
+        "empty",
     ];
     let stale: Vec<_> =
         named.difference(&written).filter(|k| !other.contains(&k.as_str()) && !k.starts_with("--")).collect();

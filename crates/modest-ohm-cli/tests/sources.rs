@@ -239,3 +239,89 @@ fn draw_writes_files_whole_and_never_over_others() {
     assert!(refused(&["draw", "power", PLANS[0], "--scenario", "noon"]).contains("no scenario `noon`"));
     assert!(refused(&["draw", "power", PLANS[0], "--to", &path("no/such/folder/x.svg")]).contains("cannot be written"));
 }
+
+/// 7.6 V · 0.15 A = 1.14 W; −10 °C + 1.14 W · 62 K/W = 60.7 °C: a minus in a value is no option.
+#[test]
+fn frost_is_a_temperature_too() {
+    let args =
+        ["size", "regulator", "--input", "12 V ± 5 %", "--output", "5 V", "--current", "150 mA", "--ambient", "-10 °C"];
+    near(&json(&args)["junction_c"], -10.0 + 7.6 * 0.15 * 62.0, 1e-9);
+    assert!(ok(&args).starts_with("a linear regulator does it"));
+    let up = mohm(&["size", "regulator", "--input", "5 V", "--output", "12 V", "--current", "0.1 A"]);
+    let text = String::from_utf8(up.stdout).unwrap();
+    assert!(text.contains("a boost or buck-boost converter makes it") && !text.contains("linear:"), "{text}");
+}
+
+#[test]
+fn a_wrong_question_is_told_all_that_is_wrong() {
+    let battery = ["size", "battery", "--power", "0 W", "--volts", "9 V", "--lasts", "4 h", "--cell", "lemon"];
+    let told = refused(&battery);
+    for words in ["the power: 0 W is not above zero", "write a range", "no cell `lemon`"] {
+        assert!(told.contains(words), "{words} in {told}");
+    }
+    assert_eq!(told.lines().count(), 3, "{told}");
+    let told = refused(&["size", "regulator", "--input", "0 V .. 5 V", "--output", "0 V", "--current", "-1 A"]);
+    for words in ["the input: 0 V is not above zero", "the output: 0 V", "the current: -1.00 A is below zero"] {
+        assert!(told.contains(words), "{words} in {told}");
+    }
+    assert!(refused(&["size", "capacitor", "--step", "-2 A", "--dip", "0 V"]).lines().count() == 2);
+    assert!(refused(&["size", "supply", "0 V", "1 A", "--headroom", "100 %"]).lines().count() == 2);
+}
+
+/// What does not do says why, and what would.
+#[test]
+fn an_answer_of_no_says_why() {
+    let text = |args: &[&str]| {
+        let run = mohm(args);
+        assert_eq!(run.status.code(), Some(1), "{args:?}");
+        String::from_utf8(run.stdout).unwrap()
+    };
+    // 4 A/0.8 = 5 A: the 20 V profile of 100 W has them over a marked lead only.
+    let supply = text(&["size", "supply", "20 V", "4 A", "--offers", "100 W"]);
+    assert!(supply.contains("it lists 5.00 V 3.00 A, 9.00 V 3.00 A, 15.0 V 3.00 A, 20.0 V 5.00 A"), "{supply}");
+    assert!(supply.contains("20.0 V 5.00 A: `--marked-cable`"), "{supply}");
+    assert!(
+        ok(&["size", "supply", "20 V", "4 A", "--offers", "100 W", "--marked-cable"])
+            .contains("that do: 20.0 V 5.00 A")
+    );
+    // No lead makes 12 V of a source that does not list them.
+    assert!(!text(&["size", "supply", "12 V", "1 A", "--offers", "45 W"]).contains("--marked-cable"));
+    let packs = text(&["size", "battery", "--power", "50 W", "--volts", "5 V .. 5.5 V", "--lasts", "40 h"]);
+    for words in [
+        "alkaline-aa: none; 4.65 V full, and too few volts",
+        "alkaline-9v: none; one has 9.30 V when full, 5.50 V at most",
+        "lead-acid-12v: none; its charge is not known",
+    ] {
+        assert!(packs.contains(words), "{words} in {packs}");
+    }
+}
+
+/// Every link has its line and its name, also where it joins boxes of one column, of two, or of one row.
+#[test]
+fn links_are_drawn_and_named() {
+    let plan = |links: &str| {
+        format!(
+            "format = 1\n[supply.left]\nkind = \"bench\"\nvoltage = \"5 V\"\ncurrent = \"3 A\"\n\
+             [supply.right]\nkind = \"bench\"\nvoltage = \"5 V\"\ncurrent = \"3 A\"\n[ground.tie]\nbetween = [\"left\", \"right\"]\n\
+             [branch.near]\nfrom = \"left\"\ncable = \"0 m 12 AWG\"\n[branch.far]\nfrom = \"near\"\ncable = \"0 m 12 AWG\"\n\
+             [load.lamp]\nfrom = \"far\"\ncable = \"0 m 12 AWG\"\ncurrent = \"1 A\"\nvoltage = \"5 V\"\n{links}"
+        )
+    };
+    let link = |name: &str, a: &str, b: &str| format!("[link.{name}]\nbetween = [\"{a}\", \"{b}\"]\nclosed = false\n");
+    let three =
+        format!("{}{}{}", link("column", "left", "right"), link("across", "right", "far"), link("row", "left", "far"));
+    let folder = std::env::temp_dir().join(format!("mohm-links-{}", std::process::id()));
+    std::fs::create_dir_all(&folder).unwrap();
+    let path = folder.join("links.toml");
+    let draw = |text: &str| {
+        std::fs::write(&path, text).unwrap();
+        ok(&["draw", "power", path.to_str().unwrap()])
+    };
+    let (without, with) = (draw(&plan("")), draw(&plan(&three)));
+    std::fs::remove_dir_all(&folder).unwrap();
+    for name in ["column", "across", "row"] {
+        assert!(with.contains(&format!("{name} (open)")), "{name}");
+    }
+    let lines = |svg: &str| svg.matches("stroke-dasharray=\"2 4\"").count();
+    assert_eq!((lines(&without), lines(&with)), (0, 3));
+}

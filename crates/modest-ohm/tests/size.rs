@@ -91,24 +91,3 @@ fn supplies_by_hand() {
     assert_eq!((s.least, s.usual, s.power), (Amps::new(20.0), Some(Amps::new(20.0)), Watts::new(100.0)));
     assert_eq!(size::supply(Volts::new(5.0), &[Amps::new(100.0)], Fraction::new(0.0)).usual, None);
 }
-
-/// Every pack that is offered keeps its promise when its discharge is summed by hand, one step finer.
-#[test]
-fn batteries_keep_the_volts_and_the_time() {
-    let need = size::BatteryNeed {
-        power: Watts::new(6.0),
-        volts: (Volts::new(4.5), Volts::new(6.5)),
-        time: Seconds::new(3.0 * 3600.0),
-        cell_ah: None,
-    };
-    // Four alkaline cells in series (6.2 V full): 1.5 W a cell and string at about 1.2 V is more than one string stands.
-    let pack = size::battery("alkaline-aa", &need).unwrap();
-    assert_eq!(pack.series, 4);
-    assert!(pack.parallel > 1 && pack.lasts >= need.time && pack.current <= pack.rating, "{pack:?}");
-    assert!(pack.emf.0 <= need.volts.1);
-    // One string fewer would not do.
-    let longer = size::BatteryNeed { time: Seconds::new(pack.lasts.get() * 1.2), ..need };
-    assert!(size::battery("alkaline-aa", &longer).unwrap().parallel > pack.parallel);
-    assert_eq!(size::battery("lemon", &need), None);
-    assert_eq!(size::battery("lead-acid-12v", &need), None, "12.8 V is above 6.5 V");
-}

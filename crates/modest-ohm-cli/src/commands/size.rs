@@ -1,7 +1,7 @@
 //! `size`: single questions without a plan.
 
 use modest_ohm::size::{self, BatteryNeed, CELLS, RegulatorNeed};
-use modest_ohm::{Celsius, Figure, Fraction, KelvinsPerWatt, Ohms, Seconds, Volts, parse_figure};
+use modest_ohm::{Celsius, Fraction, KelvinsPerWatt, Ohms, Seconds, Volts, parse_figure};
 use modest_ohm_report::{Offered, SizeAnswer, size_battery, size_capacitor, size_regulator, size_supply};
 
 use crate::args::{Follows, Format, Size, SizeBattery, SizeCapacitor, SizeRegulator, SizeSupply};
@@ -27,44 +27,62 @@ pub fn run(question: &Size) -> u8 {
     }
 }
 
-/// A share below the whole.
-fn share(value: Option<Fraction>) -> Result<Fraction, String> {
-    let share = value.unwrap_or(Fraction::new(0.2));
-    if share.get() < 0.0 || share.get() >= 1.0 {
-        return Err(format!("the headroom is {share}; it has to be below 100 %"));
-    }
-    Ok(share)
-}
+/// What is wrong with the question, all at once.
+#[derive(Default)]
+struct Problems(Vec<String>);
 
-/// Volts as a range, above zero.
-fn range(text: &str, what: &str) -> Result<(Volts, Volts), String> {
-    let figure: Figure<Volts> = parse_figure(text).map_err(|p| format!("{what}: {} ({})", p.message, p.help))?;
-    if figure.low.get() <= 0.0 {
-        return Err(format!("{what} is {}; it has to be above zero", figure.low));
+impl Problems {
+    fn unless(&mut self, sound: bool, message: impl FnOnce() -> String) {
+        if !sound {
+            self.0.push(message());
+        }
     }
-    Ok((figure.low, figure.high))
+
+    /// Volts as a range, above zero.
+    fn range(&mut self, text: &str, what: &str) -> (Volts, Volts) {
+        match parse_figure::<Volts>(text) {
+            Err(p) => self.0.push(format!("{what}: {} ({})", p.message, p.help)),
+            Ok(figure) if figure.low.get() <= 0.0 => {
+                self.0.push(format!("{what}: {} is not above zero", figure.low));
+            }
+            Ok(figure) => return (figure.low, figure.high),
+        }
+        (Volts::new(1.0), Volts::new(2.0))
+    }
+
+    fn or<T>(self, answer: impl FnOnce() -> T) -> Result<T, String> {
+        if self.0.is_empty() { Ok(answer()) } else { Err(self.0.join("\n")) }
+    }
 }
 
 fn supply(args: &SizeSupply) -> Result<SizeAnswer, String> {
-    let headroom = share(args.headroom)?;
-    if args.volts.get() <= 0.0 || args.loads.iter().any(|a| a.get() < 0.0) {
-        return Err("volts have to be above zero, currents zero or more".into());
-    }
-    let size = size::supply(args.volts, &args.loads, headroom);
-    let offered = args.offers.map(|watts| {
-        let list = size::profiles_of_power(watts);
-        let near = (args.volts * 0.95, args.volts * 1.05);
-        let fitting =
-            |marked| size::profiles(&list, near, args.volts * size.wanted, Some(size.wanted), headroom, marked);
-        let (fits, marked) = (fitting(args.marked_cable), fitting(true));
-        Offered { with_marked_lead: marked.first().copied(), fitting: fits, listed: list }
+    let headroom = args.headroom.unwrap_or(Fraction::new(0.2));
+    let mut problems = Problems::default();
+    problems.unless((0.0..1.0).contains(&headroom.get()), || {
+        format!("the headroom is {headroom}; it has to be below 100 %")
     });
-    Ok(size_supply(args.volts, &size, headroom, offered.as_ref()))
+    problems.unless(args.volts.get() > 0.0, || format!("the rail: {} is not above zero", args.volts));
+    for amps in args.loads.iter().filter(|a| a.get() < 0.0) {
+        problems.unless(false, || format!("a load: {amps} is below zero"));
+    }
+    problems.or(|| {
+        let size = size::supply(args.volts, &args.loads, headroom);
+        let offered = args.offers.map(|watts| {
+            let list = size::profiles_of_power(watts);
+            let near = (args.volts * 0.95, args.volts * 1.05);
+            let fitting =
+                |marked| size::profiles(&list, near, args.volts * size.wanted, Some(size.wanted), headroom, marked);
+            let (fits, marked) = (fitting(args.marked_cable), fitting(true));
+            Offered { with_marked_lead: marked.first().copied(), fitting: fits, listed: list }
+        });
+        size_supply(args.volts, &size, headroom, offered.as_ref())
+    })
 }
 
 fn regulator(args: &SizeRegulator) -> Result<SizeAnswer, String> {
+    let mut problems = Problems::default();
     let need = RegulatorNeed {
-        input: range(&args.input, "the input")?,
+        input: problems.range(&args.input, "the input"),
         output: args.output,
         current: args.current,
         ambient: args.ambient.unwrap_or(Celsius::new(25.0)),
@@ -73,31 +91,38 @@ fn regulator(args: &SizeRegulator) -> Result<SizeAnswer, String> {
         limit: Celsius::new(125.0),
         efficiency: Fraction::new(0.85),
     };
-    if need.output.get() <= 0.0 || need.current.get() < 0.0 {
-        return Err("the output has to be above zero, the current zero or more".into());
-    }
-    Ok(size_regulator(&need, &size::regulator(&need)))
+    problems.unless(need.output.get() > 0.0, || format!("the output: {} is not above zero", need.output));
+    problems.unless(need.current.get() >= 0.0, || format!("the current: {} is below zero", need.current));
+    problems.unless(need.dropout.get() >= 0.0, || format!("the dropout: {} is below zero", need.dropout));
+    problems.or(|| size_regulator(&need, &size::regulator(&need)))
 }
 
 fn battery(args: &SizeBattery) -> Result<SizeAnswer, String> {
-    let volts = range(&args.volts, "the volts")?;
-    if volts.0 >= volts.1 {
-        return Err(format!(
-            "a battery's volts fall: write a range, from the least that works to the most, `{} .. …`",
-            volts.0
-        ));
-    }
-    let need = BatteryNeed { power: args.power, volts, time: args.lasts, cell_ah: args.cell_charge.map(|q| q.get()) };
-    if need.power.get() <= 0.0 || args.cell_charge.is_some_and(|q| q.get() <= 0.0) {
-        return Err("power and charge have to be above zero".into());
-    }
-    let cells: Vec<&str> = match &args.cell {
-        Some(cell) if CELLS.contains(&cell.as_str()) => vec![cell],
-        Some(cell) => return Err(format!("there is no cell `{cell}`; write one of: {}", CELLS.join(", "))),
-        None => CELLS.to_vec(),
+    let mut problems = Problems::default();
+    let need = BatteryNeed {
+        power: args.power,
+        volts: problems.range(&args.volts, "the volts"),
+        time: args.lasts,
+        cell_ah: args.cell_charge.map(|q| q.get()),
     };
-    let packs: Vec<_> = cells.into_iter().map(|cell| (cell.to_owned(), size::battery(cell, &need))).collect();
-    Ok(size_battery(&need, &packs))
+    problems.unless(need.volts.0 < need.volts.1, || {
+        format!(
+            "the volts: a battery's fall; write a range from the least that works to the most, `{} .. …`",
+            need.volts.0
+        )
+    });
+    problems.unless(need.power.get() > 0.0, || format!("the power: {} is not above zero", need.power));
+    problems.unless(args.cell_charge.is_none_or(|q| q.get() > 0.0), || "the charge of a cell is not above zero".into());
+    let known = args.cell.as_ref().is_none_or(|cell| CELLS.contains(&cell.as_str()));
+    problems.unless(known, || {
+        let cell = args.cell.as_deref().unwrap_or_default();
+        format!("there is no cell `{cell}`; write one of: {}", CELLS.join(", "))
+    });
+    problems.or(|| {
+        let cells = args.cell.as_deref().map_or_else(|| CELLS.to_vec(), |cell| vec![cell]);
+        let packs: Vec<_> = cells.into_iter().map(|cell| (cell.to_owned(), size::battery(cell, &need))).collect();
+        size_battery(&need, &packs)
+    })
 }
 
 fn capacitor(args: &SizeCapacitor) -> Result<SizeAnswer, String> {
@@ -106,9 +131,11 @@ fn capacitor(args: &SizeCapacitor) -> Result<SizeAnswer, String> {
         Follows::Converter => 50e-6,
     }));
     let esr = args.esr.unwrap_or(Ohms::new(0.05));
-    if args.step.get() <= 0.0 || args.dip.get() <= 0.0 {
-        return Err("step and dip have to be above zero".into());
-    }
-    let size = size::bulk_capacitor(args.step, delay, args.dip, esr);
-    Ok(size_capacitor(args.step, delay, args.dip, esr, size.as_ref()))
+    let mut problems = Problems::default();
+    problems.unless(args.step.get() > 0.0, || format!("the step: {} is not above zero", args.step));
+    problems.unless(args.dip.get() > 0.0, || format!("the dip: {} is not above zero", args.dip));
+    problems.or(|| {
+        let size = size::bulk_capacitor(args.step, delay, args.dip, esr);
+        size_capacitor(args.step, delay, args.dip, esr, size.as_ref())
+    })
 }

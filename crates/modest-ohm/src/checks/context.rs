@@ -4,8 +4,9 @@ use std::cell::{Cell, OnceCell};
 
 use super::Solves;
 use crate::network::Layout;
-use crate::plan::Plan;
+use crate::plan::{NodeId, Plan};
 use crate::quantity::Corner;
+use crate::ratings::{LEAK_A, node_current};
 use crate::review::{Cause, Lift, Outcome, RuntimeRow, Snapshot, cap_causes, lasting, runtimes, solve_all};
 
 /// The plan and its solved scenarios.
@@ -33,12 +34,20 @@ pub(crate) struct Worst {
     pub value: f64,
     pub scenario: String,
     pub corner: Corner,
+    /// What surges there.
+    surging: Option<String>,
 }
 
 impl Worst {
     /// A value in an outcome.
     pub fn at(outcome: &Outcome, value: f64) -> Self {
-        Self { value, scenario: outcome.case.name.clone(), corner: outcome.corner }
+        let case = &outcome.case;
+        Self { value, scenario: case.name.clone(), corner: outcome.corner, surging: case.surging.clone() }
+    }
+
+    /// A value in a scenario in which nothing surges.
+    pub fn lasting(value: f64, scenario: &str, corner: Corner) -> Self {
+        Self { value, scenario: scenario.to_owned(), corner, surging: None }
     }
 }
 
@@ -127,6 +136,25 @@ impl<'a> Context<'a> {
     /// The scenarios in which what flows flows for long.
     pub fn continuous(&self) -> impl Iterator<Item = &'a Outcome> {
         self.outcomes.iter().filter(|o| o.case.continuous)
+    }
+
+    /// The outcome in which a value was largest.
+    pub fn outcome(&self, at: &Worst) -> Option<&'a Outcome> {
+        let is_it = |o: &&Outcome| o.case.name == at.scenario && o.corner == at.corner && o.case.surging == at.surging;
+        self.outcomes.iter().chain(self.programming).find(is_it)
+    }
+
+    /// What to do where something else feeds a consumer while the source of its rail gives nothing; `None` where that
+    /// gives.
+    pub fn fed_past(&self, source: NodeId, at: &Worst) -> Option<String> {
+        let node = &self.plan.nodes[source.0];
+        let s = self.outcome(at)?.actual.as_ref().ok()?;
+        (node_current(self.layout, node.kind, s) <= LEAK_A).then(|| {
+            format!(
+                "`{}` gives nothing in *{}*: part what feeds it there from the rail, or let `{}` feed it",
+                node.name, at.scenario, node.name
+            )
+        })
     }
 
     /// True where a branch hangs on a supply: what is dead is not judged.

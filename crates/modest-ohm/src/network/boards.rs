@@ -64,7 +64,8 @@ impl Builder<'_> {
             Some((_, at)) => (at, None, true),
             None if c.usb.when == UsbUse::Never && !self.ever_plugged(i) => return None,
             None => {
-                let (at, port) = self.computer(c, plugged);
+                let alone = c.feed.is_none() && self.terminal(i, |name| c.is_unregulated(name)).is_none();
+                let (at, port) = self.computer(c, plugged, alone);
                 (at, Some(port), plugged)
             }
         };
@@ -92,10 +93,12 @@ impl Builder<'_> {
 
     /// A computer's port and its lead. Its volts stand against the rail's, so that the corner *low* has the largest
     /// current out of it and *high* the largest into it.
-    fn computer(&mut self, c: &Controller, plugged: bool) -> (Terminals, usize) {
+    fn computer(&mut self, c: &Controller, plugged: bool, alone: bool) -> (Terminals, usize) {
         let (at, host) = (self.terminals(), self.terminals());
         let volts = usb_volts();
         let emf = match self.state.corner {
+            // A board that nothing else feeds has its lowest volts in *low*, as from any source.
+            corner if alone => volts.at(corner, Role::Source),
             Corner::Typical => volts.typical,
             Corner::Low => volts.high,
             Corner::High | Corner::Hot => volts.low,

@@ -220,10 +220,10 @@ fn read_usb(reader: &mut Reader<'_>) -> Usb {
         "a computer's USB port gives 0.5 A",
     );
     let diode_vf = reader.figure::<Volts>("usb-diode", Need::NotNegative).unwrap_or_else(|| Figure {
-        low: Volts::new(0.2),
+        low: Volts::new(0.25),
         typical: Volts::new(0.3),
-        high: Volts::new(0.4),
-        origin: Origin::Default("a Schottky diode drops 0.2 V .. 0.4 V before its resistance (typical)"),
+        high: Volts::new(0.35),
+        origin: Origin::Default("a Schottky diode drops 0.25 V .. 0.35 V before its resistance (typical)"),
         bare: false,
     });
     let diode_ohms = Figure::exact(Ohms::new(0.1), Origin::Default("0.1 Ω typical of a small Schottky diode"));

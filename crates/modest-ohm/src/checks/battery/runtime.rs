@@ -31,7 +31,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
             }
             continue;
         };
-        let at = Worst { value: row.lasts.get(), scenario: row.scenario.clone(), corner: Corner::Typical };
+        let at = Worst::lasting(row.lasts.get(), &row.scenario, Corner::Typical);
         let ends = match &row.end {
             DischargeEnd::Stops(consumer) => format!("`{consumer}` stops first"),
             DischargeEnd::CutOff(battery) => format!("the cut-off of `{battery}` acts then"),

@@ -1,6 +1,6 @@
 //! battery-sag: a consumer stops while the battery should still work.
 
-use crate::checks::context::Context;
+use crate::checks::context::{Context, Worst};
 use crate::checks::sink::{Draft, Sink};
 use crate::finding::{Evidence, Severity};
 use crate::quantity::{Corner, Fraction};
@@ -21,11 +21,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
             }
             continue;
         };
-        let at = crate::checks::context::Worst {
-            value: early.left.get(),
-            scenario: early.scenario.clone(),
-            corner: Corner::Typical,
-        };
+        let at = Worst::lasting(early.left.get(), &early.scenario, Corner::Typical);
         let left = Fraction::new(early.left.get());
         let (never, stops) = match &early.end {
             DischargeEnd::Stops(consumer) => (format!("`{consumer}` does not work"), format!("`{consumer}` stops")),

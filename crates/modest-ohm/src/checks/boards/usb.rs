@@ -8,7 +8,7 @@ use crate::quantity::{Amps, Volts};
 use crate::ratings::LEAK_A;
 use crate::review::{Outcome, Snapshot};
 
-/// A rail above this is no longer off.
+/// A rail above this is no longer off (our own figure: what a pin may see of a part that is off).
 const OFF_V: f64 = 0.5;
 
 pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
@@ -90,19 +90,19 @@ fn judge(context: &Context<'_>, sink: &mut Sink, board: &Controller, port: usize
 
 /// A source that is off and has volts at its output.
 fn lifted(context: &Context<'_>, own: &[&Outcome]) -> Option<(String, Worst)> {
-    let alone: Vec<&Outcome> = own.iter().copied().filter(|o| o.case.name == "programming-alone").collect();
     let mut found: Option<(String, Worst)> = None;
     for (id, node) in context.plan.nodes.iter().enumerate() {
-        if !matches!(node.kind, NodeKind::Supply(_) | NodeKind::Converter(_)) {
-            continue;
-        }
-        let t = context.layout.nodes[id];
-        let volts = |s: &Snapshot| {
-            let alive = s.solution.alive[t.plus] && s.solution.alive[t.minus];
-            let gives = crate::ratings::node_current(context.layout, node.kind, s) > LEAK_A;
-            if alive && !gives { s.solution.across(t.plus, t.minus) } else { 0.0 }
+        let is_off = |o: &Outcome, s: &Snapshot| match node.kind {
+            NodeKind::Supply(i) => !o.case.demands.supplies_on[i],
+            NodeKind::Converter(i) => !s.solution.alive[context.layout.converters[i].0.plus],
+            _ => false,
         };
-        let at = largest(&alone, volts).filter(|w| w.value > OFF_V);
+        let t = context.layout.nodes[id];
+        let volts = |o: &Outcome| {
+            let s = o.sustained.as_ref().ok().filter(|s| is_off(o, s))?;
+            (s.solution.alive[t.plus] && s.solution.alive[t.minus]).then(|| s.solution.across(t.plus, t.minus))
+        };
+        let at = worst_of(own.iter().copied(), volts).map(|(o, v)| Worst::at(o, v)).filter(|w| w.value > OFF_V);
         if let Some(at) = at.filter(|w| found.as_ref().is_none_or(|(_, f)| w.value > f.value + 1e-6)) {
             found = Some((node.name.clone(), at));
         }

@@ -2,10 +2,12 @@
 
 use crate::checks::context::Context;
 use crate::checks::sink::{Draft, Sink};
-use crate::consumers::consumers;
+use crate::consumers::{Consumer, Where, consumers};
 use crate::finding::{Evidence, Severity};
-use crate::plan::NodeKind;
+use crate::network::Layout;
+use crate::plan::{NodeKind, UsbUse};
 use crate::quantity::Volts;
+use crate::review::Outcome;
 
 /// A tenth of the volts is no longer off.
 const STILL_FED: f64 = 0.1;
@@ -29,13 +31,17 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
             );
             continue;
         };
-        let worst = |outcomes: &[crate::review::Outcome],
-                     layout: &crate::network::Layout,
-                     c: &crate::consumers::Consumer<'_>| {
+        let worst = |outcomes: &[Outcome], layout: &Layout, c: &Consumer<'_>| {
             let solved = outcomes.iter().filter(|o| o.case.name == "worst").filter_map(|o| o.actual.as_ref().ok());
             solved.filter_map(|s| c.highest(layout, s)).reduce(f64::max)
         };
-        let behind = parts.iter().filter(|c| plan.path_up(c.hangs_on).contains(&node));
+        // A board with another feed, or on a computer's USB, is meant to go on.
+        let goes_on = |c: &Consumer<'_>| {
+            let Where::Board(i) = c.at else { return false };
+            let feeds = plan.feeders(c.hangs_on);
+            plan.controllers[i].usb.when == UsbUse::Always || feeds.iter().any(|f| !plan.path_up(*f).contains(&node))
+        };
+        let behind = parts.iter().filter(|c| !goes_on(c) && plan.path_up(c.hangs_on).contains(&node));
         let fed = behind.filter_map(|c| {
             let (open, closed) = (worst(&outcomes, &layout, c)?, worst(context.outcomes, context.layout, c)?);
             (open > STILL_FED * closed && closed > 0.0).then_some((c, open, closed))
@@ -58,7 +64,9 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
                 Volts::new(*open),
                 Volts::new(*closed)
             ),
-            cures: vec!["take away the other way in: a link, a second feed, or a return that goes elsewhere".into()],
+            cures: vec![
+                "take away the other way in: a link, a second feed, USB, or a return that goes elsewhere".into(),
+            ],
             evidence: vec![
                 Evidence::computed("open", Volts::new(*open)),
                 Evidence::computed("closed", Volts::new(*closed)),

@@ -11,7 +11,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for cause in context.causes() {
         let (element, amps, usable) = &cause.element;
-        let at = Worst { value: *amps, scenario: "worst".into(), corner: cause.corner };
+        let at = Worst::lasting(*amps, "worst", cause.corner);
         for i in &cause.strips {
             let strip = &plan.strips[*i];
             let full = Amps::new(strip.nominal_full_a());

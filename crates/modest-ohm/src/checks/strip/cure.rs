@@ -9,6 +9,9 @@ use crate::review::share_of;
 use crate::solve::{Limits, Workspace, solve};
 use crate::tables::WireSize;
 
+/// Less than this is no help.
+const WORTH_V: f64 = 0.01;
+
 /// The fewest further feed points, of the plain choices end and middle, that lift the strip out of the finding.
 pub(super) fn feed_that_cures(context: &Context<'_>, strip: usize, worst: &Worst) -> Option<String> {
     let plan = context.plan;
@@ -27,6 +30,7 @@ pub(super) fn feed_that_cures(context: &Context<'_>, strip: usize, worst: &Worst
             cause.and_then(|c| share_of(plan, c, *s)).map(|cap| Figure::exact(cap, Origin::Computed));
     }
     let with = if cause.is_some() { "with its cap set, " } else { "" };
+    let now = solved(context, plan, strip, worst)?.0;
     let mut best: Option<(f64, String)> = None;
     for shares in choices {
         let points: Vec<f64> = shares.iter().map(|f| f * length).filter(|x| !taken(*x)).collect();
@@ -52,7 +56,7 @@ pub(super) fn feed_that_cures(context: &Context<'_>, strip: usize, worst: &Worst
         if lowest >= works && shift <= COLOUR_SHIFT {
             return Some(words);
         }
-        if best.as_ref().is_none_or(|(v, _)| lowest > *v + 0.01) {
+        if lowest > best.as_ref().map_or(now, |(v, _)| *v) + WORTH_V {
             best = Some((lowest, words));
         }
     }
@@ -61,7 +65,7 @@ pub(super) fn feed_that_cures(context: &Context<'_>, strip: usize, worst: &Worst
 
 /// Lowest and highest pixel of a variant in the state in which the finding was worst.
 fn solved(context: &Context<'_>, variant: &Plan, strip: usize, worst: &Worst) -> Option<(f64, f64)> {
-    let outcome = context.outcomes.iter().find(|o| o.case.name == worst.scenario && o.corner == worst.corner)?;
+    let outcome = context.outcome(worst)?;
     let boards = if outcome.case.bursts { Boards::Peak } else { Boards::Mean };
     let (net, _) = build(variant, &State { corner: outcome.corner, boards, demands: &outcome.case.demands });
     let solution = solve(&net, Limits::IN_FORCE, &mut Workspace::default()).ok()?;

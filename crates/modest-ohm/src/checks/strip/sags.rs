@@ -93,11 +93,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, i: usize, strip: &Strip) {
 }
 
 fn at<'c>(context: &'c Context<'_>, worst: &Worst) -> Option<&'c Snapshot> {
-    context
-        .outcomes
-        .iter()
-        .filter(|o| o.case.name == worst.scenario && o.corner == worst.corner)
-        .find_map(|o| o.actual.as_ref().ok())
+    context.outcome(worst)?.actual.as_ref().ok()
 }
 
 /// Where more is lost on the way to the strip than along it, the way is what to mend.
@@ -131,10 +127,14 @@ fn report(
     let position = Metres::new(strip.position_m(solved.lowest.1));
     let v = Volts::new(solved.lowest.0);
     let mut cures = Vec::new();
-    cures.extend(way_that_loses(context, i, snapshot));
+    let source = strip.injections.first().map(|q| context.plan.root(q.feed.from.id));
+    let past = source.and_then(|s| context.fed_past(s, worst));
+    cures.extend(way_that_loses(context, i, snapshot).filter(|_| past.is_none()));
     // Advice is one line for all strips: the first one's cure speaks for them.
     let first = severity != Severity::Advice || !sink.has_advice();
-    if first {
+    if let Some(past) = past {
+        cures.push(past);
+    } else if first {
         let tried = if context.may_try(CURE_SOLVES) { feed_that_cures(context, i, worst) } else { None };
         cures.push(tried.unwrap_or_else(|| "feed it at more points, or over thicker or shorter leads".into()));
     }

@@ -13,9 +13,12 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
 }
 
 /// What to do about too few volts: another rail where this one could never do, else less drop.
-fn more_volts(context: &Context<'_>, c: &Consumer<'_>, wanted: Volts) -> String {
+fn more_volts(context: &Context<'_>, c: &Consumer<'_>, low: &Worst, wanted: Volts) -> String {
     let root = context.layout.nodes[c.root.0];
     let name = &context.plan.nodes[c.root.0].name;
+    if let Some(cure) = context.fed_past(c.root, low) {
+        return cure;
+    }
     let best = context.worst_actual(
         |o| o.case.continuous,
         |_, s| s.solution.alive[root.plus].then(|| s.solution.across(root.plus, root.minus)),
@@ -95,7 +98,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, c: &Consumer<'_>) {
                 m.typical,
                 &m.origin,
                 format!(" and needs {} to work", m.typical),
-                more_volts(context, c, m.typical),
+                more_volts(context, c, low, m.typical),
                 "minimum",
             );
         } else if let Some(r) = c.recommended.as_ref().filter(|r| under(r.low.get())) {
@@ -108,7 +111,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, c: &Consumer<'_>) {
                 r.low,
                 &r.origin,
                 words,
-                more_volts(context, c, r.low),
+                more_volts(context, c, low, r.low),
                 "recommended",
             );
         }

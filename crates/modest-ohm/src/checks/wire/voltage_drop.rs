@@ -39,7 +39,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
             }
             continue;
         };
-        let at = context.outcomes.iter().find(|o| o.case.name == lost.scenario && o.corner == lost.corner);
+        let at = context.outcome(&lost);
         let volts = at.and_then(|o| share_lost(o.actual.as_ref().ok()?)).map_or(0.0, |(_, volts)| volts);
         let allowed = if severity == Severity::Caution { 1.0 } else { 0.5 } * policy.typical.get();
         let diodes = at.map_or((None, 0.0), |o| diodes_on(context, load.feed.from.id, o));
