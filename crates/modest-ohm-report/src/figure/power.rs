@@ -11,9 +11,14 @@ const MARGIN: f64 = 24.0;
 const HEAD: f64 = 74.0;
 const FOOT: f64 = 58.0;
 /// Rows no lower than this stay readable; a plan of more rows makes a taller picture.
-const LEAST_ROW: f64 = 27.0;
+const LEAST_ROW: f64 = 16.5;
+/// In lower rows a box has one line.
+const FLAT_ROW: f64 = 24.5;
+const FLAT_WIDTH: f64 = 200.0;
 const MOST_ROW: f64 = 140.0;
 const TALL_ROW: f64 = 64.0;
+/// Smaller letters are not readable at 1280 × 800.
+const SMALLEST: f64 = 8.5;
 /// Line width of the largest current.
 const WIDEST: f64 = 11.0;
 
@@ -48,6 +53,7 @@ struct Frame {
     column: f64,
     /// Room for three lines in a box.
     tall: bool,
+    flat: bool,
     box_width: f64,
     box_height: f64,
     name_size: f64,
@@ -56,17 +62,37 @@ struct Frame {
 
 impl Frame {
     fn of(columns: usize, rows: usize) -> Self {
-        let row = ((HEIGHT - HEAD - FOOT) / rows as f64).clamp(LEAST_ROW, MOST_ROW);
-        let height = (HEAD + FOOT + row * rows as f64).max(HEIGHT);
         let column = (WIDTH - 2.0 * MARGIN) / columns as f64;
+        // One line wants room for a name and its numbers side by side.
+        let least = if column * 0.84 >= FLAT_WIDTH { LEAST_ROW } else { FLAT_ROW };
+        let row = ((HEIGHT - HEAD - FOOT) / rows as f64).clamp(least, MOST_ROW);
+        let height = (HEAD + FOOT + row * rows as f64).max(HEIGHT);
         let top = HEAD + (height - HEAD - FOOT - row * rows as f64).max(0.0) / 2.0;
-        let tall = row >= TALL_ROW;
-        let box_width = (column * 0.84).min(if tall { 240.0 } else { 210.0 });
-        let box_height = (row - 5.0).min(if tall { 66.0 } else { 46.0 });
+        let (tall, flat) = (row >= TALL_ROW, row < FLAT_ROW);
+        let widest = if flat {
+            330.0
+        } else if tall {
+            240.0
+        } else {
+            210.0
+        };
+        let box_width = (column * 0.84).min(widest);
+        let box_height = (row - if row < 30.0 { 2.5 } else { 5.0 }).min(if tall { 66.0 } else { 46.0 });
         let name_size = (box_height * 0.36).clamp(9.5, 14.0);
         // As large as the numbers of a usual thing fit.
         let value_size = (name_size - 0.8).min((box_width - 14.0) / width_of("11.4 V · 4.65 A of 6.00 A", 1.0, false));
-        Self { height, row, top, column, tall, box_width, box_height, name_size, value_size: value_size.max(8.5) }
+        Self {
+            height,
+            row,
+            top,
+            column,
+            tall,
+            flat,
+            box_width,
+            box_height,
+            name_size,
+            value_size: value_size.max(SMALLEST),
+        }
     }
 
     fn left_top(&self, place: Place) -> (f64, f64) {
@@ -149,6 +175,10 @@ fn slab(svg: &mut Svg, item: &TreeItem, place: Place, frame: &Frame) {
     let (w, h) = (frame.box_width, frame.box_height);
     let look = look(item);
     svg.rect([x, y, w, h, 3.0], look.paper, Some(Pen { colour: look.ink, width: look.weight, dash: look.dash }));
+    if frame.flat {
+        flat_slab(svg, item, &look, [x, y, w, h]);
+        return;
+    }
     let room = w - 14.0;
     let lines: [f64; 3] = if frame.tall { [0.29, 0.56, 0.81] } else { [0.40, 0.77, 0.77] };
     let at = |line: usize| y + h * lines[line];
@@ -157,12 +187,12 @@ fn slab(svg: &mut Svg, item: &TreeItem, place: Place, frame: &Frame) {
     svg.text((x + 7.0, at(0)), &name, &strong);
     let left = room - width_of(&name, frame.name_size, true) - 6.0;
     let code = item.trouble.map(|(_, code)| code);
-    let tag_size = frame.value_size - 1.0;
+    let tag_size = (frame.value_size - 1.0).max(SMALLEST);
     let beside = |words: &str, bold: bool| width_of(words, tag_size, bold) <= left;
     let mut numbers_stand = true;
     match code {
         Some(code) if frame.tall || !beside(code, true) => {
-            let size = frame.value_size - 0.3;
+            let size = (frame.value_size - 0.3).max(SMALLEST);
             let words = fitted(code, size, true, room);
             svg.text((x + 7.0, at(2)), &words, &Type { size, bold: true, colour: look.ink, anchor: Anchor::Start });
             numbers_stand = frame.tall;
@@ -179,21 +209,40 @@ fn slab(svg: &mut Svg, item: &TreeItem, place: Place, frame: &Frame) {
         svg.text((x + w - 7.0, at(0)), kind, &tag);
     }
     if numbers_stand && !item.dead {
-        let words = fitted(&numbers(item), frame.value_size, false, room);
+        let words = numbers(item, frame.value_size, room);
         let plain = Type { size: frame.value_size, bold: false, colour: TEXT, anchor: Anchor::Start };
         svg.text((x + 7.0, at(1)), &words, &plain);
     }
     gauge(svg, item, &look, [x, y, w, h]);
 }
 
-/// Volts, wanted current, and what it may be.
-fn numbers(item: &TreeItem) -> String {
-    let amps = item.current.map(|amps| match item.limit {
-        Some(limit) => format!("{amps} of {limit}"),
-        None => amps.to_string(),
-    });
-    let both: Vec<String> = item.voltage.map(|v| v.to_string()).into_iter().chain(amps).collect();
-    both.join(" · ")
+/// One line: the name, and its numbers or what is wrong.
+fn flat_slab(svg: &mut Svg, item: &TreeItem, look: &Look, [x, y, w, h]: [f64; 4]) {
+    let (room, size) = (w - 12.0, SMALLEST + 0.5);
+    let (words, bold, colour) = match (item.trouble, item.dead) {
+        (Some((_, code)), _) => (code.to_owned(), true, look.ink),
+        (None, true) => ("no feed".to_owned(), false, QUIET),
+        (None, false) => (numbers(item, size, 0.62 * room), false, TEXT),
+    };
+    let words = fitted(&words, size, bold, 0.62 * room);
+    let base = y + h * 0.5 + size * 0.32;
+    svg.text((x + w - 6.0, base), &words, &Type { size, bold, colour, anchor: Anchor::End });
+    let left = room - width_of(&words, size, bold) - 4.0;
+    let strong = Type { size, bold: true, colour: TEXT, anchor: Anchor::Start };
+    svg.text((x + 6.0, base), &fitted(&item.name, size, true, left), &strong);
+    gauge(svg, item, look, [x, y, w, h]);
+}
+
+/// Volts, wanted current, and what it may be: as much of it as there is room for, no number cut. The bar below shows the
+/// share all the same.
+fn numbers(item: &TreeItem, size: f64, room: f64) -> String {
+    let amps = item.current.map(|a| a.to_string());
+    let of = item.current.zip(item.limit).map(|(a, limit)| format!("{a} of {limit}"));
+    let volts = item.voltage.map(|v| v.to_string());
+    let both =
+        |a: &Option<String>| -> String { [&volts, a].into_iter().flatten().cloned().collect::<Vec<_>>().join(" · ") };
+    let ways = [of.as_ref().map(|_| both(&of)), Some(both(&amps)), amps.clone()];
+    ways.into_iter().flatten().find(|words| width_of(words, size, false) <= room).unwrap_or_default()
 }
 
 /// How much of what it may carry is wanted.
@@ -209,7 +258,6 @@ fn gauge(svg: &mut Svg, item: &TreeItem, look: &Look, [x, y, w, h]: [f64; 4]) {
     svg.rect([x + 2.0, top, (w - 4.0) * share, tall, 0.8], look.ink, None);
 }
 
-/// Links bow out to the left of what they join, where the tree is thin.
 /// The way of a link between two boxes.
 struct Way {
     ends: [(f64, f64); 2],

@@ -125,12 +125,13 @@ pub(crate) fn width_of(text: &str, size: f64, bold: bool) -> f64 {
     text.chars().count() as f64 * size * em
 }
 
-/// A text shortened with an ellipsis to fit.
+/// A text shortened to fit. Its middle goes: names that begin alike differ in their ends.
 pub(crate) fn fitted(text: &str, size: f64, bold: bool, room: f64) -> String {
     if width_of(text, size, bold) <= room {
         return text.to_owned();
     }
-    let letters = (room / width_of("m", size, bold)).floor().max(2.0) as usize;
-    let head: String = text.chars().take(letters.saturating_sub(1)).collect();
-    format!("{}…", head.trim_end())
+    let letters: Vec<char> = text.chars().collect();
+    let kept = ((room / width_of("m", size, bold)).floor().max(3.0) as usize - 1).min(letters.len());
+    let (head, tail) = (&letters[..kept - kept / 2], &letters[letters.len() - kept / 2..]);
+    format!("{}…{}", head.iter().collect::<String>(), tail.iter().collect::<String>())
 }
