@@ -3,8 +3,7 @@
 #![allow(clippy::unwrap_used, reason = "a test fails by panicking")]
 
 use modest_ohm::{
-    Amps, BranchDraft, Celsius, ControllerDraft, ConverterDraft, Corner, Fraction, InjectionDraft, Lead, LoadDraft,
-    Metres, Ohms, OhmsPerMetre, PerMetre, Plan, Review, Select, Severity, ShifterDraft, StripDraft, SupplyDraft, Volts,
+    Amps, Celsius, Corner, Fraction, Metres, Ohms, OhmsPerMetre, PerMetre, Plan, Review, Select, Severity, Volts,
     Watts, parse_quantity,
 };
 
@@ -301,76 +300,6 @@ fn acceptances_keep_findings_listed_and_uncounted() {
     let r = review(text);
     assert_eq!((r.count(Severity::Danger), r.accepted()), (0, 1));
     assert_eq!(r.findings().last().unwrap().accepted.as_deref(), Some("two seconds a day"));
-}
-
-/// The same plan in code and as text gives the same numbers.
-#[test]
-fn the_builder_says_the_same_as_the_text() {
-    let built = Plan::builder("Ferry \"landing\"\n")
-        .ambient(Celsius::new(28.0))
-        .supply(
-            SupplyDraft::bench("wall").voltage(Volts::new(12.0)).current(Amps::new(6.0)).resistance(Ohms::new(0.02)),
-        )
-        .branch(BranchDraft::new("deck").from("wall").cable(Lead::awg(Metres::new(1.2), 16)).fuse(Amps::new(5.0)))
-        .converter(
-            ConverterDraft::buck("five")
-                .from("deck")
-                .cable(Lead::mm2(Metres::new(0.2), 1.5))
-                .output(Volts::new(5.1))
-                .current(Amps::new(5.0))
-                .efficiency(Fraction::new(0.9))
-                .quiescent(Watts::new(0.1))
-                .resistance(Ohms::new(0.0)),
-        )
-        .controller(
-            ControllerDraft::new("keeper")
-                .part("wifi-board-3v3")
-                .from("five")
-                .mean(Amps::new(0.1))
-                .peak(Amps::new(0.4)),
-        )
-        .shifter(ShifterDraft::new("lift").part("hct-buffer").from("five").current(Amps::new(0.002)))
-        .strip(
-            StripDraft::new("quay", "pixel-5v-rgb")
-                .from("five")
-                .length(Metres::new(1.5))
-                .pixels(PerMetre::new(30.0))
-                .copper(OhmsPerMetre::new(0.08))
-                .firmware_cap(Amps::new(1.0))
-                .inject(InjectionDraft::at(Metres::new(0.0), Lead::measured(Ohms::new(0.01), Ohms::new(0.02))))
-                .key("data", "{ pin = \"keeper.io27\", through = \"lift\" }"),
-        )
-        .load(LoadDraft::amps("winch", Amps::new(0.35)).from("deck").voltage(Volts::new(12.0)).minimum(Volts::new(9.0)))
-        .load(LoadDraft::watts("radio", Watts::new(3.0)).from("deck").voltage(Volts::new(12.0)))
-        .load(LoadDraft::ohms("stove", Ohms::new(40.0)).from("deck").voltage(Volts::new(12.0)).knee(Volts::new(1.0)))
-        .scenario("dusk", &[("quay", Fraction::new(0.25))], &["winch"]);
-    let text = "format = 1\ntitle = \"Ferry \\\"landing\\\"\\n\"\nambient = \"28 °C\"\n\
-        [supply.wall]\nkind = \"bench\"\nvoltage = \"12 V\"\ncurrent = \"6 A\"\nresistance = \"20 mΩ\"\n\
-        [branch.deck]\nfrom = \"wall\"\ncable = \"1.2 m 16 AWG\"\nfuse = \"5 A\"\n\
-        [converter.five]\nkind = \"buck\"\nfrom = \"deck\"\ncable = \"0.2 m 1.5 mm²\"\noutput = \"5.1 V\"\ncurrent = \"5 A\"\nefficiency = \"90 %\"\nquiescent = \"100 mW\"\nresistance = \"0 Ω\"\n\
-        [controller.keeper]\npart = \"wifi-board-3v3\"\nfrom = \"five\"\nmean = \"100 mA\"\npeak = \"0.4 A\"\n\
-        [shifter.lift]\npart = \"hct-buffer\"\nfrom = \"five\"\ncurrent = \"2 mA\"\n\
-        [strip.quay]\npart = \"pixel-5v-rgb\"\nfrom = \"five\"\nlength = \"150 cm\"\npixels = \"30 /m\"\ncopper = \"80 mΩ/m\"\nfirmware-cap = \"1 A\"\n\
-        inject = [ { at = \"start\", cable = { feed = \"10 mΩ\", return = \"20 mΩ\" } } ]\ndata = { pin = \"keeper.io27\", through = \"lift\" }\n\
-        [load.winch]\nfrom = \"deck\"\ncurrent = \"350 mA\"\nvoltage = \"12 V\"\nminimum = \"9 V\"\n\
-        [load.radio]\nfrom = \"deck\"\npower = \"3 W\"\nvoltage = \"12 V\"\n\
-        [load.stove]\nfrom = \"deck\"\nresistance = \"40R\"\nvoltage = \"12 V\"\nknee = \"1 V\"\n\
-        [scenario.dusk]\nset = { quay = \"25 %\" }\noff = [\"winch\"]\n";
-    let (built, read) = (built.build().unwrap(), Plan::from_toml(text).unwrap());
-    assert_eq!(built.title(), read.title());
-    assert_eq!(built.nodes(), read.nodes());
-    let (a, b) = (built.review(), read.review());
-    let all = Select { all_corners: true, ..Select::default() };
-    assert_eq!(format!("{:?}", a.nodes(&all)), format!("{:?}", b.nodes(&all)));
-    assert_eq!(format!("{:?}", a.strips(&all)), format!("{:?}", b.strips(&all)));
-    assert_eq!(format!("{:?}", a.links(&all)), format!("{:?}", b.links(&all)));
-    let findings = |r: &Review| r.findings().iter().map(|f| (f.code, f.message.clone())).collect::<Vec<_>>();
-    assert_eq!(findings(&a), findings(&b));
-    // A mistake in code is told as one in a text would be.
-    let wrong = Plan::builder("x")
-        .supply(SupplyDraft::bench("wall").voltage(Volts::new(12.0)))
-        .load(LoadDraft::amps("a", Amps::new(1.0)).from("wal"));
-    assert!(wrong.build().unwrap_err().to_string().contains("did you mean `wall`?"));
 }
 
 /// Spellings of makers, each with its number.

@@ -78,9 +78,18 @@ impl Builder<'_> {
                 reverse: f64::INFINITY,
                 in_feed: true,
             },
-            Inputs::Selects if self.fed_otherwise(i) => Law::OPEN,
+            Inputs::Selects if self.selects_another(i, c) => Law::OPEN,
             Inputs::Selects | Inputs::Joined => fixed(0.0),
         };
+        let takes_usb = live && c.inputs == Inputs::Selects && !matches!(join, Law::ConstantCurrent { .. });
+        if takes_usb && c.unregulated.is_none() {
+            // What is not chosen is parted from the board.
+            let feed =
+                self.layout.conductors.iter().find(|info| info.run == Run::Controller(i)).and_then(|info| info.feed);
+            if let Some(feed) = feed {
+                self.net.branches[feed].law = Law::OPEN;
+            }
+        }
         let join = self.branch(at.plus, main.plus, if live { join } else { Law::OPEN });
         Some(UsbInlet { join, port })
     }
@@ -108,7 +117,7 @@ impl Builder<'_> {
             emf: emf.get(),
             ohms: 0.0,
             limit: 1.1 * c.usb.limit.low.get(),
-            sinks: c.inputs == Inputs::Joined,
+            sinks: c.inputs != Inputs::DiodeJoined,
         };
         let port = self.branch(host.minus, host.plus, if plugged { law } else { Law::OPEN });
         let half = usb_lead().typical.get() / 2.0;
@@ -136,13 +145,16 @@ impl Builder<'_> {
         Some((at, self.branch(at.plus, main.plus, law)))
     }
 
-    /// Whether a board that selects its input has another than USB.
-    fn fed_otherwise(&self, board: usize) -> bool {
-        let c = &self.plan.controllers[board];
-        let main = c.feed.as_ref().map(|f| f.from.id);
-        let unregulated = self.terminal(board, |name| c.is_unregulated(name)).map(|(run, _)| run);
-        let unregulated = unregulated.and_then(|run| self.plan.node_id(NodeKind::Branch(run)));
-        [main, unregulated].into_iter().flatten().any(|id| self.reaches_supply(id))
+    /// Whether a board that selects its input takes another than USB. One with an unregulated input selects between that
+    /// and USB: its main terminal lies behind, on the rail that both make. Another selects between main terminal and USB.
+    fn selects_another(&self, board: usize, c: &Controller) -> bool {
+        let other = if c.unregulated.is_some() {
+            let run = self.terminal(board, |name| c.is_unregulated(name)).map(|(run, _)| run);
+            run.and_then(|run| self.plan.node_id(NodeKind::Branch(run)))
+        } else {
+            c.feed.as_ref().map(|f| f.from.id)
+        };
+        other.is_some_and(|id| self.reaches_supply(id))
     }
 
     /// Whether a node hangs on a supply that is on, over runs that are closed.

@@ -73,7 +73,8 @@ impl Controller {
 /// How several supply inputs meet on a board.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(crate) enum Inputs {
-    /// One of them is chosen; nothing flows between them.
+    /// One of them is chosen; nothing flows between them. A board with an unregulated input chooses between that and USB,
+    /// and its main terminal lies behind; another chooses between its main terminal and USB.
     Selects,
     /// USB comes in through a diode.
     DiodeJoined,

@@ -115,7 +115,11 @@ impl Plan {
             if let Some(feed) = &board.feed {
                 groups.join(own.0, feed.from.id.0);
             }
-            if board.inputs == Inputs::Joined {
+            // One that selects between USB and an unregulated input has its main terminal behind both.
+            let behind = board.inputs == Inputs::Selects
+                && board.unregulated.is_some()
+                && !self.terminals_of(i).any(|r| board.is_unregulated(&self.branches[r].name.text));
+            if board.inputs == Inputs::Joined || behind {
                 for run in self.terminals_of(i).filter(|r| board.is_usb(&self.branches[*r].name.text)) {
                     self.node_id(NodeKind::Branch(run)).into_iter().for_each(|n| groups.join(n.0, own.0));
                 }
