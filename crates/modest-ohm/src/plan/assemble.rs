@@ -156,6 +156,9 @@ pub(super) fn read_and_drop(kind: &str, reader: &mut Reader<'_>, name: Name) {
         "capacitor" => drop(read_capacitor(reader, name)),
         "box" => drop(read_housing(reader, name)),
         "load" => drop(read_load(reader, name)),
+        "group" => drop(read_group(reader, name)),
+        "stack" => drop(read_stack(reader, name)),
+        "scenario" => drop(read_scenario(reader, name)),
         _ => {}
     }
 }

@@ -47,8 +47,9 @@ impl Link {
         let name = &self.name.text;
         let (item, pin) = name.split_once('.').unwrap_or((name, ""));
         match self.what {
-            LinkKind::Trace | LinkKind::SolderBridge => format!("cut the {} before power comes on", self.what.word()),
-            LinkKind::Stack => format!("cut the shared pin (`cut = [\"{pin}\"]` in `[stack.{item}]`)"),
+            LinkKind::Trace => "cut the trace before power comes on; it stays cut".into(),
+            LinkKind::SolderBridge => "open the solder bridge before power comes on".into(),
+            LinkKind::Stack => format!("cut the shared pin for good (`cut = [\"{pin}\"]` in `[stack.{item}]`)"),
             LinkKind::Halves => format!("take the bridge at + away: `bridged = \"minus\"` in `[busbar.{item}]`"),
             LinkKind::Jumper | LinkKind::BusBar => {
                 format!("open it before power comes on: `closed = false` in `[link.{name}]`")

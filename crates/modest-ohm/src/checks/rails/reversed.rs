@@ -16,8 +16,9 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
         }
         let behind = plan.node_id(NodeKind::Branch(i)).map_or_else(Vec::new, |id| behind(plan, id));
         let what = match behind.as_slice() {
-            [] => "what hangs on it".to_owned(),
-            names => names.iter().map(|n| format!("`{n}`")).collect::<Vec<_>>().join(", "),
+            [] => "what hangs on it gets".to_owned(),
+            [one] => format!("`{one}` gets"),
+            names => format!("{} get", names.iter().map(|n| format!("`{n}`")).collect::<Vec<_>>().join(", ")),
         };
         let keeps = if diode.fet { "the MOSFET `" } else { "the diode `" };
         sink.find(Draft {
@@ -26,7 +27,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
             span: run.name.span,
             at: None,
             message: format!(
-                "{keeps}{name}` is the wrong way round: its cathode shows to `{}`, and {what} gets nothing",
+                "{keeps}{name}` is the wrong way round: its cathode shows to `{}`, and {what} nothing",
                 run.feed.from.name.text
             ),
             cures: vec![format!("turn it round, its cathode to the load: `cathode = \"load\"` in `[diode.{name}]`")],
