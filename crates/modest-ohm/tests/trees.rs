@@ -203,3 +203,23 @@ fn why_tells_what_has_another_cause() {
     let missing = trace(&missing, "cap-missing");
     assert!(missing.because.contains("supply-overloaded on `wall`"), "{}", missing.because);
 }
+
+/// A regulator of 5 V that gets 6 V and needs 2 V: it gives 4 V, and says why.
+#[test]
+fn why_a_regulator_gives_less_than_it_is_set_to() {
+    let body = |volts: &str| {
+        review(&format!(
+            "[supply.wall]\nkind = \"bench\"\nvoltage = \"{volts} ± 0 %\"\ncurrent = \"8 A\"\n\
+             [converter.five]\nkind = \"linear\"\nfrom = \"wall\"\ncable = \"0 m 12 AWG\"\noutput = \"5 V ± 0 %\"\ncurrent = \"1 A\"\ndropout = \"2 V\"\n\
+             [load.lamp]\nfrom = \"five\"\ncable = \"0 m 12 AWG\"\ncurrent = \"0.1 A\"\nvoltage = \"5 V\"\n"
+        ))
+    };
+    let volts = |r: &Review| trace(&r.why("five").unwrap(), "volts of five").clone();
+    let starved = volts(&body("6 V"));
+    assert_eq!(starved.value, "4.00 V");
+    assert_eq!(
+        trace(&starved.from, "five gives").because,
+        "set to 5.00 V, it gets 6.00 V and needs 2.00 V of it for itself"
+    );
+    assert_eq!(trace(&volts(&body("7.1 V")).from, "five gives").because, "its volts in the corner low");
+}

@@ -3,6 +3,7 @@
 mod place;
 mod png;
 mod power;
+mod slab;
 mod svg;
 
 pub use png::{FigureError, png};

@@ -3,6 +3,7 @@
 use modest_ohm::{Amps, Review, Severity, SupplyTree, TreeItem};
 
 use super::place::{Place, places};
+use super::slab::{Lines, look, slab};
 use super::svg::{Anchor, Pen, Svg, Type, fitted, width_of};
 
 const WIDTH: f64 = 1280.0;
@@ -13,32 +14,11 @@ const FOOT: f64 = 58.0;
 /// Rows no lower than this stay readable; a plan of more rows makes a taller picture.
 const LEAST_ROW: f64 = 16.5;
 /// In lower rows a box has one line.
-const FLAT_ROW: f64 = 24.5;
+pub(crate) const FLAT_ROW: f64 = 24.5;
 const FLAT_WIDTH: f64 = 200.0;
 const MOST_ROW: f64 = 140.0;
-const TALL_ROW: f64 = 64.0;
-/// Smaller letters are not readable at 1280 × 800.
-const SMALLEST: f64 = 8.5;
 /// Line width of the largest current.
 const WIDEST: f64 = 11.0;
-
-/// Ink, paper of a box, and the weight of its outline.
-struct Look {
-    ink: &'static str,
-    paper: &'static str,
-    weight: f64,
-    dash: &'static str,
-}
-
-fn look(item: &TreeItem) -> Look {
-    match item.trouble.map(|(severity, _)| severity) {
-        Some(Severity::Danger) => Look { ink: "#a3122a", paper: "#fbd9dc", weight: 3.2, dash: "" },
-        Some(Severity::Fault) => Look { ink: "#a3122a", paper: "#fdf0ee", weight: 2.2, dash: "" },
-        Some(Severity::Caution) => Look { ink: "#8a5200", paper: "#fff1d6", weight: 1.8, dash: "" },
-        _ if item.dead => Look { ink: "#77797c", paper: "#f1f1ef", weight: 1.2, dash: "4 3" },
-        _ => Look { ink: "#17526b", paper: "#ecf3f5", weight: 1.2, dash: "" },
-    }
-}
 
 const TEXT: &str = "#1e2328";
 const PAPER: &str = "#fbfaf7";
@@ -51,13 +31,9 @@ struct Frame {
     /// Where the first row begins: few rows stand in the middle.
     top: f64,
     column: f64,
-    /// Room for three lines in a box.
-    tall: bool,
-    flat: bool,
+    lines: Lines,
     box_width: f64,
     box_height: f64,
-    name_size: f64,
-    value_size: f64,
 }
 
 impl Frame {
@@ -68,31 +44,11 @@ impl Frame {
         let row = ((HEIGHT - HEAD - FOOT) / rows as f64).clamp(least, MOST_ROW);
         let height = (HEAD + FOOT + row * rows as f64).max(HEIGHT);
         let top = HEAD + (height - HEAD - FOOT - row * rows as f64).max(0.0) / 2.0;
-        let (tall, flat) = (row >= TALL_ROW, row < FLAT_ROW);
-        let widest = if flat {
-            330.0
-        } else if tall {
-            240.0
-        } else {
-            210.0
-        };
+        let lines = Lines::of_row(row);
+        let (widest, highest) = lines.largest();
         let box_width = (column * 0.84).min(widest);
-        let box_height = (row - if row < 30.0 { 2.5 } else { 5.0 }).min(if tall { 66.0 } else { 46.0 });
-        let name_size = (box_height * 0.36).clamp(9.5, 14.0);
-        // As large as the numbers of a usual thing fit.
-        let value_size = (name_size - 0.8).min((box_width - 14.0) / width_of("11.4 V · 4.65 A of 6.00 A", 1.0, false));
-        Self {
-            height,
-            row,
-            top,
-            column,
-            tall,
-            flat,
-            box_width,
-            box_height,
-            name_size,
-            value_size: value_size.max(SMALLEST),
-        }
+        let box_height = (row - if row < 30.0 { 2.5 } else { 5.0 }).min(highest);
+        Self { height, row, top, column, lines, box_width, box_height }
     }
 
     fn left_top(&self, place: Place) -> (f64, f64) {
@@ -136,7 +92,8 @@ pub fn power_svg(review: &Review, scenario: &str) -> Option<String> {
     }
     links(&mut svg, &tree, &places, &frame);
     for (item, place) in tree.items.iter().zip(&places) {
-        slab(&mut svg, item, *place, &frame);
+        let (x, y) = frame.left_top(*place);
+        slab(&mut svg, item, [x, y, frame.box_width, frame.box_height], frame.lines);
     }
     foot(&mut svg, &tree, largest, frame.height);
     Some(svg.finish())
@@ -170,94 +127,6 @@ fn heading(svg: &mut Svg, review: &Review, tree: &SupplyTree) {
 
 /// One thing: name and kind, its numbers, its trouble, and the gauge along its lower edge. In a low box the trouble
 /// takes the place of the kind, or of the numbers where the name leaves no room.
-fn slab(svg: &mut Svg, item: &TreeItem, place: Place, frame: &Frame) {
-    let (x, y) = frame.left_top(place);
-    let (w, h) = (frame.box_width, frame.box_height);
-    let look = look(item);
-    svg.rect([x, y, w, h, 3.0], look.paper, Some(Pen { colour: look.ink, width: look.weight, dash: look.dash }));
-    if frame.flat {
-        flat_slab(svg, item, &look, [x, y, w, h]);
-        return;
-    }
-    let room = w - 14.0;
-    let lines: [f64; 3] = if frame.tall { [0.29, 0.56, 0.81] } else { [0.40, 0.77, 0.77] };
-    let at = |line: usize| y + h * lines[line];
-    let name = fitted(&item.name, frame.name_size, true, room);
-    let strong = Type { size: frame.name_size, bold: true, colour: TEXT, anchor: Anchor::Start };
-    svg.text((x + 7.0, at(0)), &name, &strong);
-    let left = room - width_of(&name, frame.name_size, true) - 6.0;
-    let code = item.trouble.map(|(_, code)| code);
-    let tag_size = (frame.value_size - 1.0).max(SMALLEST);
-    let beside = |words: &str, bold: bool| width_of(words, tag_size, bold) <= left;
-    let mut numbers_stand = true;
-    match code {
-        Some(code) if frame.tall || !beside(code, true) => {
-            let size = (frame.value_size - 0.3).max(SMALLEST);
-            let words = fitted(code, size, true, room);
-            svg.text((x + 7.0, at(2)), &words, &Type { size, bold: true, colour: look.ink, anchor: Anchor::Start });
-            numbers_stand = frame.tall;
-        }
-        Some(code) => {
-            let tag = Type { size: tag_size, bold: true, colour: look.ink, anchor: Anchor::End };
-            svg.text((x + w - 7.0, at(0)), code, &tag);
-        }
-        None => {}
-    }
-    let kind = if item.dead { "no feed" } else { item.kind };
-    if (code.is_none() || frame.tall) && beside(kind, false) {
-        let tag = Type { size: tag_size, bold: false, colour: QUIET, anchor: Anchor::End };
-        svg.text((x + w - 7.0, at(0)), kind, &tag);
-    }
-    if numbers_stand && !item.dead {
-        let words = numbers(item, frame.value_size, room);
-        let plain = Type { size: frame.value_size, bold: false, colour: TEXT, anchor: Anchor::Start };
-        svg.text((x + 7.0, at(1)), &words, &plain);
-    }
-    gauge(svg, item, &look, [x, y, w, h]);
-}
-
-/// One line: the name, and its numbers or what is wrong.
-fn flat_slab(svg: &mut Svg, item: &TreeItem, look: &Look, [x, y, w, h]: [f64; 4]) {
-    let (room, size) = (w - 12.0, SMALLEST + 0.5);
-    let (words, bold, colour) = match (item.trouble, item.dead) {
-        (Some((_, code)), _) => (code.to_owned(), true, look.ink),
-        (None, true) => ("no feed".to_owned(), false, QUIET),
-        (None, false) => (numbers(item, size, 0.62 * room), false, TEXT),
-    };
-    let words = fitted(&words, size, bold, 0.62 * room);
-    let base = y + h * 0.5 + size * 0.32;
-    svg.text((x + w - 6.0, base), &words, &Type { size, bold, colour, anchor: Anchor::End });
-    let left = room - width_of(&words, size, bold) - 4.0;
-    let strong = Type { size, bold: true, colour: TEXT, anchor: Anchor::Start };
-    svg.text((x + 6.0, base), &fitted(&item.name, size, true, left), &strong);
-    gauge(svg, item, look, [x, y, w, h]);
-}
-
-/// Volts, wanted current, and what it may be: as much of it as there is room for, no number cut. The bar below shows the
-/// share all the same.
-fn numbers(item: &TreeItem, size: f64, room: f64) -> String {
-    let amps = item.current.map(|a| a.to_string());
-    let of = item.current.zip(item.limit).map(|(a, limit)| format!("{a} of {limit}"));
-    let volts = item.voltage.map(|v| v.to_string());
-    let both =
-        |a: &Option<String>| -> String { [&volts, a].into_iter().flatten().cloned().collect::<Vec<_>>().join(" · ") };
-    let ways = [of.as_ref().map(|_| both(&of)), Some(both(&amps)), amps.clone()];
-    ways.into_iter().flatten().find(|words| width_of(words, size, false) <= room).unwrap_or_default()
-}
-
-/// How much of what it may carry is wanted.
-fn gauge(svg: &mut Svg, item: &TreeItem, look: &Look, [x, y, w, h]: [f64; 4]) {
-    let (Some(amps), Some(limit), false) = (item.current, item.limit, item.dead) else { return };
-    if limit.get() <= 0.0 {
-        return;
-    }
-    let share = (amps.get() / limit.get()).clamp(0.0, 1.0);
-    let tall = (h * 0.085).clamp(1.8, 4.0);
-    let top = y + h - tall - (h * 0.03).clamp(0.7, 1.5);
-    svg.rect([x + 2.0, top, w - 4.0, tall, 0.8], "#d7dde0", None);
-    svg.rect([x + 2.0, top, (w - 4.0) * share, tall, 0.8], look.ink, None);
-}
-
 /// The way of a link between two boxes.
 struct Way {
     ends: [(f64, f64); 2],
@@ -310,7 +179,7 @@ fn links(svg: &mut Svg, tree: &SupplyTree, places: &[Place], frame: &Frame) {
             (true, None) => link.name.clone(),
             (false, _) => format!("{} (open)", link.name),
         };
-        let size = frame.value_size.max(9.5);
+        let size = 11.0;
         let bold = link.trouble.is_some();
         let way = Way::of(link.between.map(|i| places[i]), frame);
         svg.curve(way.ends[0], way.by[0], way.by[1], way.ends[1], &Pen { colour, width, dash });

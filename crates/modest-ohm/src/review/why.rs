@@ -3,8 +3,8 @@
 use super::Review;
 use super::outcome::{Outcome, Snapshot};
 use crate::network::{ConductorInfo, Run};
-use crate::plan::{NodeId, NodeKind};
-use crate::quantity::{Amps, Corner, Ohms, Origin, Seconds, Volts, Watts, duration, engineering_of};
+use crate::plan::{ConverterKind, NodeId, NodeKind};
+use crate::quantity::{Amps, Corner, Ohms, Origin, Role, Seconds, Volts, Watts, duration, engineering_of};
 use crate::rail::way_up;
 use crate::ratings::{cable_of, input_current, node_current, node_limit};
 
@@ -157,7 +157,7 @@ impl Review {
         let (input, ..) = self.layout.converters[converter];
         let volts = s.solution.across(input.plus, input.minus);
         let amps = input_current(&self.plan, &self.layout, converter, s);
-        let formula = if c.kind == crate::plan::ConverterKind::Linear {
+        let formula = if c.kind == ConverterKind::Linear {
             "its output current and its own"
         } else {
             "its output power over its efficiency, and what it takes idle"
@@ -256,12 +256,35 @@ impl Review {
                 .is_some_and(|b| s.solution.limiting[b]);
             let because = if limiting {
                 "it holds its current limit".to_owned()
+            } else if let Some(starved) = self.starved(id, corner, s) {
+                starved
             } else {
                 format!("its volts in the corner {}", corner.name())
             };
             steps.push(Trace::computed(format!("{} gives", self.plan.nodes[id.0].name), volts, because, Vec::new()));
         }
         steps
+    }
+
+    /// Why a linear regulator gives less than it is set to: its input is too low.
+    fn starved(&self, id: NodeId, corner: Corner, s: &Snapshot) -> Option<String> {
+        let (input, set, dropout) = match self.plan.nodes[id.0].kind {
+            NodeKind::BoardOutput(i) => {
+                let r = self.plan.controllers[i].regulator.as_ref()?;
+                (self.layout.controllers[i].0, &r.voltage, &r.dropout)
+            }
+            NodeKind::Converter(i) if self.plan.converters[i].kind == ConverterKind::Linear => {
+                let c = &self.plan.converters[i];
+                (self.layout.converters[i].0, &c.output, &c.dropout)
+            }
+            _ => return None,
+        };
+        let t = self.layout.nodes[id.0];
+        let set = set.at(corner, Role::Source);
+        let gets = Volts::new(s.solution.across(input.plus, input.minus));
+        let dropout = dropout.at(corner, Role::Resistance);
+        (s.solution.across(t.plus, t.minus) < set.get() - 1e-6)
+            .then(|| format!("set to {set}, it gets {gets} and needs {dropout} of it for itself"))
     }
 
     /// V = I·R of both conductors of a lead.
