@@ -15,6 +15,7 @@ mod joined;
 mod limits;
 mod link;
 mod load;
+mod names;
 mod negotiated;
 mod node;
 mod ports;
@@ -26,6 +27,7 @@ mod scenario;
 mod signals;
 mod strip;
 mod supply;
+mod ways;
 
 pub use builder::PlanBuilder;
 pub(crate) use cable::{Cable, Conductor, Fuse, cable_of_size};

@@ -1,11 +1,12 @@
-//! Names to indices; feeds that go in a circle; returns that lead nowhere.
+//! Names to indices, reference by reference.
 
 use std::cell::RefCell;
-use std::collections::HashMap;
 
 use super::feed::{Feed, NodeId, NodeRef};
+use super::names::{Names, some_of};
 use super::ports::Ports;
 use super::strip::node_refs;
+use super::ways::{circles, returns};
 use super::{Held, Name, NodeKind, Plan, RunKind, Setting, UsbUse};
 use crate::text::{Named, Problem, nearest};
 
@@ -127,83 +128,6 @@ fn boards_without_feed(plan: &Plan, note: &impl Fn(Problem)) {
             ));
         }
     }
-}
-
-/// What the plan's names stand for.
-struct Names {
-    nodes: HashMap<String, NodeId>,
-    node_names: Vec<String>,
-    /// Name, kind, index.
-    things: Vec<(String, &'static str, usize)>,
-}
-
-impl Names {
-    fn of(plan: &Plan) -> Self {
-        let mut things = Vec::new();
-        let mut list = |kind: &'static str, names: Vec<&String>| {
-            things.extend(names.into_iter().enumerate().map(|(i, n)| (n.clone(), kind, i)));
-        };
-        list("supply", plan.supplies.iter().map(|s| &s.name.text).collect());
-        for (i, run) in plan.branches.iter().enumerate() {
-            let kind = if run.switch().is_some() { "switch" } else { "branch" };
-            things.push((run.name.text.clone(), kind, i));
-        }
-        let mut list = |kind: &'static str, names: Vec<&String>| {
-            things.extend(names.into_iter().enumerate().map(|(i, n)| (n.clone(), kind, i)));
-        };
-        list("converter", plan.converters.iter().map(|s| &s.name.text).collect());
-        list("controller", plan.controllers.iter().map(|s| &s.name.text).collect());
-        list("shifter", plan.shifters.iter().map(|s| &s.name.text).collect());
-        list("strip", plan.strips.iter().map(|s| &s.name.text).collect());
-        list("load", plan.loads.iter().map(|s| &s.name.text).collect());
-        Self {
-            nodes: plan.nodes.iter().enumerate().map(|(i, n)| (n.name.clone(), NodeId(i))).collect(),
-            node_names: plan.nodes.iter().map(|n| n.name.clone()).collect(),
-            things,
-        }
-    }
-
-    fn node(&self, name: &Named) -> Result<NodeId, Problem> {
-        if let Some(id) = self.nodes.get(&name.text) {
-            return Ok(*id);
-        }
-        let mut own: Vec<&str> =
-            self.node_names.iter().filter(|n| n.split('.').next() == Some(&name.text)).map(String::as_str).collect();
-        let help = if let Some((_, kind, _)) = self.things.iter().find(|(n, _, _)| *n == name.text) {
-            if own.is_empty() {
-                format!("a {kind} feeds nothing")
-            } else {
-                own.sort_unstable();
-                format!("`{}` is a {kind}; name one of its nodes: {}", name.text, own.join(", "))
-            }
-        } else {
-            match nearest(&name.text, self.node_names.iter().map(String::as_str)) {
-                Some(near) => format!("did you mean `{near}`?"),
-                None => format!("nodes of this plan: {}", some_of(&self.node_names)),
-            }
-        };
-        Err(Problem::new(name.span, format!("there is no node `{}`", name.text), help))
-    }
-
-    fn thing(&self, name: &Named, kind: &'static str) -> Result<usize, Problem> {
-        if let Some((_, _, i)) = self.things.iter().find(|(n, k, _)| *n == name.text && *k == kind) {
-            return Ok(*i);
-        }
-        let of_kind: Vec<String> =
-            self.things.iter().filter(|(_, k, _)| *k == kind).map(|(n, _, _)| n.clone()).collect();
-        let help = match nearest(&name.text, of_kind.iter().map(String::as_str)) {
-            Some(near) => format!("did you mean `{near}`?"),
-            None if of_kind.is_empty() => format!("the plan has no {kind}"),
-            None => format!("{kind}s of this plan: {}", some_of(&of_kind)),
-        };
-        Err(Problem::new(name.span, format!("there is no {kind} `{}`", name.text), help))
-    }
-}
-
-fn some_of(names: &[String]) -> String {
-    let shown: Vec<&str> = names.iter().take(12).map(String::as_str).collect();
-    let more = if names.len() > 12 { ", …" } else { "" };
-    format!("{}{more}", shown.join(", "))
 }
 
 fn resolve_data(plan: &mut Plan, names: &Names, note: &impl Fn(Problem)) {
@@ -338,48 +262,6 @@ fn cannot_be_set(plan: &Plan, name: &str, setting: &Setting) -> Option<String> {
     (!fits).then(|| "write a state or a current, `\"idle\"` or `\"0.2 A\"`".to_owned())
 }
 
-/// Notes circular feeds; true if there are none.
-fn circles(plan: &Plan, note: &impl Fn(Problem)) -> bool {
-    // 0 unseen, 1 on the current path, 2 done.
-    let mut state = vec![0u8; plan.nodes.len()];
-    let mut sound = true;
-    for start in 0..plan.nodes.len() {
-        if state[start] != 0 {
-            continue;
-        }
-        let mut path = vec![(start, plan.feeders(NodeId(start)), 0)];
-        state[start] = 1;
-        while let Some((node, feeders, next)) = path.last_mut() {
-            let Some(NodeId(up)) = feeders.get(*next).copied() else {
-                state[*node] = 2;
-                path.pop();
-                continue;
-            };
-            *next += 1;
-            match state[up] {
-                0 => {
-                    state[up] = 1;
-                    path.push((up, plan.feeders(NodeId(up)), 0));
-                }
-                1 => {
-                    sound = false;
-                    let at = path.iter().position(|(n, _, _)| *n == up).unwrap_or(0);
-                    let mut names: Vec<&str> =
-                        path[at..].iter().map(|(n, _, _)| plan.nodes[*n].name.as_str()).collect();
-                    names.push(&plan.nodes[up].name);
-                    note(Problem::new(
-                        plan.declared_at(NodeId(up)),
-                        format!("the feed goes in a circle: {}", names.join(" from ")),
-                        "let one of them come from a supply",
-                    ));
-                }
-                _ => {}
-            }
-        }
-    }
-    sound
-}
-
 impl Plan {
     /// Where a node's item is declared.
     pub(crate) fn declared_at(&self, id: NodeId) -> crate::text::Span {
@@ -418,62 +300,5 @@ impl Plan {
             );
         }
         feeds
-    }
-}
-
-/// Every return has to reach the source that feeds it: its − and that source's − joined by conductors.
-fn returns(plan: &Plan, note: &impl Fn(Problem)) {
-    let mut group: Vec<usize> = (0..plan.nodes.len()).collect();
-    fn find(group: &mut [usize], mut i: usize) -> usize {
-        while group[i] != i {
-            group[i] = group[group[i]];
-            i = group[i];
-        }
-        i
-    }
-    let mut join = |a: NodeId, b: NodeId| {
-        let (a, b) = (find(&mut group, a.0), find(&mut group, b.0));
-        group[a] = b;
-    };
-    for (_, feed, node) in plan.feeds() {
-        // The output of an isolated converter is a ground group of its own.
-        let isolated = node.is_some_and(
-            |n| matches!(plan.nodes[n.0].kind, NodeKind::Converter(i) if plan.converters[i].is_isolated()),
-        );
-        if let Some(node) = node.filter(|_| !isolated) {
-            join(node, feed.back.as_ref().map_or(feed.from.id, |b| b.to.id));
-        }
-    }
-    for i in 0..plan.controllers.len() {
-        if let (Some(a), Some(b)) = (plan.node_id(NodeKind::BoardOutput(i)), plan.node_id(NodeKind::BoardInput(i))) {
-            join(a, b);
-        }
-        if let Some(own) = plan.node_id(NodeKind::BoardInput(i)) {
-            for run in plan.terminals_of(i) {
-                plan.node_id(NodeKind::Branch(run)).into_iter().for_each(|n| join(n, own));
-            }
-        }
-    }
-    for i in 0..plan.strips.len() {
-        if let (Some(a), Some(b)) = (plan.node_id(NodeKind::StripEnd(i)), plan.node_id(NodeKind::StripStart(i))) {
-            join(a, b);
-        }
-    }
-    for ground in &plan.grounds {
-        join(ground.between[0].id, ground.between[1].id);
-    }
-    for (name, feed, _) in plan.feeds() {
-        let to = feed.back.as_ref().map_or(&feed.from, |b| &b.to);
-        let root = plan.root(feed.from.id);
-        if find(&mut group, to.id.0) != find(&mut group, root.0) {
-            note(Problem::new(
-                to.name.span,
-                format!(
-                    "`{name}` has no return: its − goes to `{}`, which no conductor joins to the − of `{}`",
-                    to.name.text, plan.nodes[root.0].name
-                ),
-                "take the return back to what feeds it, or join the two with `[ground.tie]`",
-            ));
-        }
     }
 }
