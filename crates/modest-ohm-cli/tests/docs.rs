@@ -204,6 +204,10 @@ fn every_key_of_the_json_is_described() {
         "cut-off",
         "collapse",
         "empty",
+        "charge-unknown",
+        "too-high",
+        "too-low",
+        "too-many",
     ];
     let stale: Vec<_> =
         named.difference(&written).filter(|k| !other.contains(&k.as_str()) && !k.starts_with("--")).collect();

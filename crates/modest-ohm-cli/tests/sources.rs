@@ -104,6 +104,11 @@ fn size_battery() {
     assert_eq!((of("li-ion-18650")["series"].as_u64(), of("li-ion-18650")["parallel"].as_u64()), (Some(3), Some(1)));
     assert!(of("li-ion-18650")["lasts_s"].as_f64().unwrap() >= 4.0 * 3600.0);
     assert!(of("lifepo4")["series"].is_null(), "its charge is not known");
+    let why_not = |cell: &str| of(cell)["why_not"].as_str().map(str::to_owned);
+    assert_eq!(
+        ["lifepo4", "alkaline-9v", "nimh-aa"].map(why_not),
+        [Some("charge-unknown".into()), Some("too-many".into()), None]
+    );
     let told = json(&[
         "size",
         "battery",

@@ -170,7 +170,7 @@ pub fn size_battery(need: &BatteryNeed, packs: &[(String, Result<BatterySize, No
     lines
         .push("EMF full and when it stops; at nominal figures of the class, holder included, without the leads".into());
     let shape = |(cell, pack): &(String, Result<BatterySize, NoBattery>)| {
-        let pack = pack.ok();
+        let (why_not, pack) = (pack.err().map(|why| why.word()), pack.ok());
         json!({
             "cell": cell,
             "series": pack.map(|p| p.series),
@@ -180,6 +180,7 @@ pub fn size_battery(need: &BatteryNeed, packs: &[(String, Result<BatterySize, No
             "lasts_s": pack.and_then(|p| number(p.lasts)),
             "current_a": pack.and_then(|p| number(p.current)),
             "rating_a": pack.and_then(|p| number(p.rating)),
+            "why_not": why_not,
         })
     };
     SizeAnswer::new(lines, json!({ "packs": packs.iter().map(shape).collect::<Vec<_>>() }), found)

@@ -61,6 +61,20 @@ pub enum NoBattery {
     },
 }
 
+impl NoBattery {
+    /// One of `unknown-cell`, `charge-unknown`, `too-high`, `too-low`, `too-many`.
+    #[must_use]
+    pub fn word(&self) -> &'static str {
+        match self {
+            Self::UnknownCell => "unknown-cell",
+            Self::ChargeUnknown => "charge-unknown",
+            Self::TooHigh { .. } => "too-high",
+            Self::TooLow { .. } => "too-low",
+            Self::TooMany { .. } => "too-many",
+        }
+    }
+}
+
 /// More than this is no job for such cells.
 const MOST_PARALLEL: usize = 60;
 const MOST_SERIES: usize = 60;
