@@ -86,6 +86,22 @@ fn a_board_that_selects_keeps_its_inputs_apart() {
     near(volts(&r, "keeper.5v", "programming-alone", Corner::Typical), 5.0 - 0.1 * LEAD);
 }
 
+/// A scenario of the maker that plugs a board in is judged like the built-in ones.
+#[test]
+fn a_scenario_that_plugs_it_in() {
+    let body = |plugged: &str| {
+        review(&format!(
+            "[supply.main]\nkind = \"bench\"\nvoltage = \"5.1 V ± 0 %\"\ncurrent = \"10 A\"\n\
+             [controller.keeper]\nfrom = \"main\"\ninputs = \"joined\"\nmean = \"0.1 A\"\nknee = \"1 V\"\nrecommended = \"3.5 V .. 5.5 V\"\nabsolute = \"6 V\"\n\
+             [scenario.update]\n{plugged}"
+        ))
+    };
+    let f = found(&body("plugged = [\"keeper\"]\n"), "usb-while-fed").unwrap();
+    assert_eq!((f.severity, f.scenario.as_deref()), (Severity::Danger, Some("update")));
+    near(evidence(&f, "back"), (5.1 - 4.75) / LEAD);
+    assert!(found(&body("off = []\n"), "usb-while-fed").is_none());
+}
+
 /// A strip on the rail of a board hangs on its port while the rail's own supply is off.
 #[test]
 fn what_hangs_on_the_rail_hangs_on_the_port() {

@@ -6,7 +6,7 @@ use super::Solves;
 use crate::network::Layout;
 use crate::plan::{NodeId, Plan};
 use crate::quantity::Corner;
-use crate::ratings::{LEAK_A, node_current};
+use crate::ratings::node_current;
 use crate::review::{Cause, Lift, Outcome, RuntimeRow, Snapshot, cap_causes, lasting, runtimes, solve_all};
 
 /// The plan and its solved scenarios.
@@ -24,6 +24,9 @@ pub(crate) struct Context<'a> {
 
 /// Pixels and feeds that the trial solves of one review may go through together: about a second's work.
 const TRIAL_WORK: usize = 4_000_000;
+
+/// A source that gives less gives nothing: the trace of its leaks.
+const NOTHING_A: f64 = 1e-6;
 
 /// Solves that every review may try.
 const FIRST_TRIALS: usize = 60;
@@ -149,7 +152,7 @@ impl<'a> Context<'a> {
     pub fn fed_past(&self, source: NodeId, at: &Worst) -> Option<String> {
         let node = &self.plan.nodes[source.0];
         let s = self.outcome(at)?.actual.as_ref().ok()?;
-        (node_current(self.layout, node.kind, s) <= LEAK_A).then(|| {
+        (node_current(self.layout, node.kind, s) <= NOTHING_A).then(|| {
             format!(
                 "`{}` gives nothing in *{}*: part what feeds it there from the rail, or let `{}` feed it",
                 node.name, at.scenario, node.name

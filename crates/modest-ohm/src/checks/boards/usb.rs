@@ -3,7 +3,7 @@
 use crate::checks::context::{Context, Worst, worst_of};
 use crate::checks::sink::{Draft, Sink};
 use crate::finding::{Evidence, Severity};
-use crate::plan::{Controller, NodeKind, UsbUse};
+use crate::plan::{Controller, NodeKind};
 use crate::quantity::{Amps, Volts};
 use crate::ratings::LEAK_A;
 use crate::review::{Outcome, Snapshot};
@@ -13,16 +13,14 @@ const OFF_V: f64 = 0.5;
 
 pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     for (i, board) in context.plan.controllers.iter().enumerate() {
-        if board.usb.when == UsbUse::Never {
-            continue;
-        }
         // A socket that the plan feeds itself is a source like others.
         let Some(port) = context.layout.inlets[i].usb.as_ref().and_then(|u| u.port) else { continue };
-        let own: Vec<&Outcome> = if board.usb.when == UsbUse::Always {
-            context.continuous().collect()
-        } else {
-            context.programming.iter().filter(|o| o.case.surging.as_deref() == Some(&board.name.text)).collect()
-        };
+        let programming = context.programming.iter().filter(|o| o.case.surging.as_deref() == Some(&board.name.text));
+        let own: Vec<&Outcome> =
+            context.continuous().chain(programming).filter(|o| o.case.demands.plugged[i]).collect();
+        if own.is_empty() {
+            continue;
+        }
         judge(context, sink, board, port, &own);
     }
 }
