@@ -211,3 +211,20 @@ fn acceptances_hold_for_what_they_name() {
     assert_eq!((other.accepted(), other.count(Severity::Caution)), (0, 2));
     assert_eq!(finding(&other, "acceptance-stale").severity, Severity::Caution);
 }
+
+/// Too many volts in one scenario are not too few in the next: only those follow from the overload.
+#[test]
+fn severities_of_one_part_are_told_apart() {
+    let r = review(&format!(
+        "[supply.wall]\nkind = \"bench\"\nvoltage = \"12 V .. 16 V\"\ncurrent = \"2 A\"\n{}{}",
+        lamp("lamp", "wall", 12.0, 1.0),
+        // Rated for what the source can have at its most.
+        lamp("heater", "wall", 16.0, 3.0)
+            .replace("voltage = \"16 V\"", "recommended = \"5 V .. 17 V\"\nminimum = \"1 V\"")
+    ));
+    let overload = finding(&r, "supply-overloaded");
+    assert!(overload.also.contains(&("supply-voltage", "lamp".to_owned())), "{:?}", heads(&r));
+    let apart: Vec<Severity> = r.findings().iter().filter(|f| f.code == "supply-voltage").map(|f| f.severity).collect();
+    // 16 V of 14.4 V at most, in *idle*, whatever the limit.
+    assert_eq!(apart, [Severity::Danger], "{:?}", heads(&r));
+}

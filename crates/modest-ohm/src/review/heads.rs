@@ -22,11 +22,9 @@ pub(crate) fn gather(context: &Context<'_>, findings: &mut Vec<Finding>) {
             f.code == "cap-missing" && cause.strips.iter().any(|s| context.plan.strips[*s].name.text == f.subject)
         };
         let codes = codes_of(findings, "cap-missing");
-        let Some(left) = remaining(context, &capped, Lift::None, &codes) else { continue };
+        let Some(left) = remaining(context, findings, &capped, Lift::None, &codes) else { continue };
         let cure = findings.iter().find(|f| is_cause(f)).and_then(|f| f.cures.first().cloned());
-        let gone = take(findings, |f| {
-            is_cause(f) || (codes.contains(&f.code) && !left.contains(&(f.code, f.subject.clone())))
-        });
+        let gone = take(findings, |f| is_cause(f) || (codes.contains(&f.code) && left.lacks(f)));
         put_head(findings, gone, cure, |_| false);
     }
     for (code, subject, variant) in variants(context.plan, findings) {
@@ -35,10 +33,8 @@ pub(crate) fn gather(context: &Context<'_>, findings: &mut Vec<Finding>) {
         }
         let is_cause = |f: &Finding| f.code == code && f.subject == subject;
         let codes = codes_of(findings, code);
-        let Some(left) = remaining(context, &variant, Lift::None, &codes) else { continue };
-        let gone = take(findings, |f| {
-            is_cause(f) || (codes.contains(&f.code) && !left.contains(&(f.code, f.subject.clone())))
-        });
+        let Some(left) = remaining(context, findings, &variant, Lift::None, &codes) else { continue };
+        let gone = take(findings, |f| is_cause(f) || (codes.contains(&f.code) && left.lacks(f)));
         let cure = gone.iter().find(|f| is_cause(f)).and_then(|f| f.cures.first().cloned());
         put_head(findings, gone, cure, is_cause);
     }
@@ -55,11 +51,9 @@ pub(crate) fn gather(context: &Context<'_>, findings: &mut Vec<Finding>) {
                 break;
             }
             let codes = codes_of(findings, code);
-            let Some(left) = remaining(context, context.plan, lift, &codes) else { continue };
+            let Some(left) = remaining(context, findings, context.plan, lift, &codes) else { continue };
             let is_cause = |f: &Finding| f.code == code && f.subject == subject;
-            let gone = take(findings, |f| {
-                is_cause(f) || (codes.contains(&f.code) && !left.contains(&(f.code, f.subject.clone())))
-            });
+            let gone = take(findings, |f| is_cause(f) || (codes.contains(&f.code) && left.lacks(f)));
             let cure = gone.iter().find(|f| is_cause(f)).and_then(|f| f.cures.first().cloned());
             put_head(findings, gone, cure, |f| code == "supply-surge" && is_cause(f));
         }
@@ -165,16 +159,44 @@ fn codes_of(findings: &[Finding], cause: &str) -> Vec<&'static str> {
     codes
 }
 
-/// Codes and subjects of what is still found in a variant of the plan; `None` where the variant leaves undecided what
+/// What is still found in a variant of the plan; `None` where the variant leaves undecided what
 /// the plan decides, for then a finding that is missing is not a finding that is gone.
-fn remaining(original: &Context<'_>, plan: &Plan, lift: Lift, codes: &[&str]) -> Option<Vec<(&'static str, String)>> {
+fn remaining(
+    original: &Context<'_>,
+    findings: &[Finding],
+    plan: &Plan,
+    lift: Lift,
+    codes: &[&str],
+) -> Option<Remaining> {
     let (layout, outcomes) = solve_all(plan, lift);
     let mut pairs = original.outcomes.iter().zip(&outcomes);
     if pairs.any(|(before, after)| before.actual.is_ok() && after.actual.is_err()) {
         return None;
     }
     let context = Context::of_variant(plan, &layout, &outcomes, codes);
-    Some(checks::run_only(&context, codes).into_iter().map(|f| (f.code, f.subject)).collect())
+    let key = |f: &Finding| (f.code, f.subject.clone(), f.severity);
+    let before: Vec<_> = findings.iter().map(key).collect();
+    Some(Remaining { left: checks::run_only(&context, codes).iter().map(key).collect(), before })
+}
+
+/// What is still found in a variant, beside what was found in the plan.
+struct Remaining {
+    left: Vec<(&'static str, String, Severity)>,
+    before: Vec<(&'static str, String, Severity)>,
+}
+
+impl Remaining {
+    /// Whether a finding is gone. One of another severity on the same part is another one if it was there before: too many
+    /// volts in one scenario are not too few in the next. Else it is the same one, milder or worse.
+    fn lacks(&self, f: &Finding) -> bool {
+        let same = |(code, subject, severity): &&(&'static str, String, Severity)| {
+            *code == f.code && *subject == f.subject && *severity == f.severity
+        };
+        let changed = |left: &&(&'static str, String, Severity)| {
+            left.0 == f.code && left.1 == f.subject && !self.before.contains(left)
+        };
+        !self.left.iter().any(|left| same(&left) || changed(&left))
+    }
 }
 
 fn take(findings: &mut Vec<Finding>, wanted: impl Fn(&Finding) -> bool) -> Vec<Finding> {

@@ -51,14 +51,14 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
             sink.pass(name, "switches what hangs behind it".into());
             continue;
         };
-        let others = if fed.len() > 1 { format!(" and {} more", fed.len() - 1) } else { String::new() };
+        let gets = if fed.len() > 1 { format!(" and {} more still get", fed.len() - 1) } else { " still gets".into() };
         sink.find(Draft {
             severity: Severity::Fault,
             subject: name,
             span: run.name.span,
             at: None,
             message: format!(
-                "with the switch `{name}` open {} `{}`{others} still gets {} of {}",
+                "with the switch `{name}` open {} `{}`{gets} {} of {}",
                 first.what,
                 first.name,
                 Volts::new(*open),
