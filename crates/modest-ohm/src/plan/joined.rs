@@ -23,7 +23,8 @@ pub(crate) struct Pair {
     pub links: Vec<usize>,
 }
 
-/// Two sources whose nominal volts differ by no more than this share count as equal.
+/// Two sources whose nominal volts differ by no more than this share count as equal (our own figure: the tolerance of an
+/// adapter).
 const EQUAL_SHARE: f64 = 0.05;
 
 impl Pair {

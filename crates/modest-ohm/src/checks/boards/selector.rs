@@ -6,7 +6,7 @@ use crate::finding::{Evidence, Severity};
 use crate::plan::{Name, NodeId, NodeKind, Plan};
 use crate::quantity::{Figure, Volts};
 
-/// A selector means a rail of nominally these volts: 5 V and 5.1 V are the same, 12 V and 14.4 V are not.
+/// A selector means a rail of nominally these volts: 5 V and 5.1 V are the same, 12 V and 14.4 V are not (our own figure).
 const SAME_SHARE: f64 = 0.10;
 
 pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
