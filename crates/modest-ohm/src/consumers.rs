@@ -94,10 +94,6 @@ pub(crate) fn consumers<'a>(plan: &'a Plan, layout: &Layout) -> Vec<Consumer<'a>
     }
     for (i, s) in plan.strips.iter().enumerate() {
         let pixel = &s.pixel;
-        let absolute = pixel.absolute.clone().or_else(|| {
-            let top = pixel.sheet.as_ref()?.high * 1.2;
-            Some(Figure::exact(top, Origin::Default("1.2 × the upper sheet volts where no absolute maximum is given")))
-        });
         let Some(first) = s.injections.first() else { continue };
         out.push(Consumer {
             name: s.name.text.clone(),
@@ -106,7 +102,7 @@ pub(crate) fn consumers<'a>(plan: &'a Plan, layout: &Layout) -> Vec<Consumer<'a>
             at: Where::Strip(i),
             root: plan.root(first.feed.from.id),
             hangs_on: first.feed.from.id,
-            absolute,
+            absolute: pixel.absolute_maximum(),
             minimum: None,
             recommended: pixel.sheet.clone(),
             above: Severity::Advice,

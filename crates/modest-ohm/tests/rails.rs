@@ -292,4 +292,13 @@ fn a_diode_that_loses_the_volts_is_named() {
     assert!(behind(5.0, 0.01).starts_with("`guard` alone drops 400 mV"), "{}", behind(5.0, 0.01));
     // 0.6 V are allowed and 0.4 V are the diode's: of the lead's 0.5 V only 0.2 V may stay, 2.5 times the copper.
     assert_eq!(behind(12.0, 0.25), "take leads of 2.5 times the copper, or shorter ones");
+    // Two in a row are named both: 0.4 V + 0.3 V.
+    let r = review(
+        "[supply.wall]\nkind = \"bench\"\nvoltage = \"5 V ± 0 %\"\ncurrent = \"5 A\"\n\
+         [diode.first]\nfrom = \"wall\"\ncable = \"0 m 12 AWG\"\nvf = \"0.4 V\"\nresistance = \"0 Ω\"\ncurrent = \"5 A\"\n\
+         [diode.second]\nfrom = \"first\"\ncable = \"0 m 12 AWG\"\nvf = \"0.3 V\"\nresistance = \"0 Ω\"\ncurrent = \"5 A\"\n\
+         [load.lamp]\nfrom = \"second\"\ncable = \"0 m 12 AWG\"\ncurrent = \"1 A\"\nvoltage = \"5 V\"\n",
+    );
+    let both = &finding(&r, "voltage-drop", "lamp").cures[0];
+    assert!(both.starts_with("`second` and `first` alone drop 700 mV"), "{both}");
 }

@@ -39,6 +39,16 @@ pub(crate) struct Pixel {
     pub vil: Option<Threshold>,
 }
 
+impl Pixel {
+    /// The stated absolute maximum, else 1.2 times the upper sheet volts.
+    pub fn absolute_maximum(&self) -> Option<Figure<Volts>> {
+        self.absolute.clone().or_else(|| {
+            let top = self.sheet.as_ref()?.high * 1.2;
+            Some(Figure::exact(top, Origin::Default("1.2 × the upper sheet volts where no absolute maximum is given")))
+        })
+    }
+}
+
 #[derive(Clone, Debug)]
 pub(crate) struct Colour {
     pub name: String,

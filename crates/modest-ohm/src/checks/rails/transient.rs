@@ -51,10 +51,12 @@ fn parts(plan: &Plan) -> Vec<Part<'_>> {
         c.feed.iter().for_each(|f| add(&c.name, f.from.id, true, false, c.absolute.clone()));
     }
     for b in plan.branches.iter().filter(|b| matches!(b.kind, RunKind::Terminal { .. }) && !b.open.any()) {
-        add(&b.name, b.feed.from.id, true, false, None);
+        let board = if let RunKind::Terminal { controller } = b.kind { plan.controllers.get(controller) } else { None };
+        let own = board.filter(|c| c.is_unregulated(&b.name.text)).and_then(|c| c.unregulated.as_ref());
+        add(&b.name, b.feed.from.id, true, false, own.map(|u| u.absolute.clone()));
     }
     for s in &plan.strips {
-        s.injections.iter().for_each(|q| add(&s.name, q.feed.from.id, true, false, s.pixel.absolute.clone()));
+        s.injections.iter().for_each(|q| add(&s.name, q.feed.from.id, true, false, s.pixel.absolute_maximum()));
     }
     for s in &plan.shifters {
         add(&s.name, s.feed.from.id, true, false, s.absolute.clone());

@@ -42,7 +42,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
         let at = context.outcome(&lost);
         let volts = at.and_then(|o| share_lost(o.actual.as_ref().ok()?)).map_or(0.0, |(_, volts)| volts);
         let allowed = if severity == Severity::Caution { 1.0 } else { 0.5 } * policy.typical.get();
-        let diodes = at.map_or((None, 0.0), |o| diodes_on(context, load.feed.from.id, o));
+        let diodes = at.map_or_else(Default::default, |o| diodes_on(context, load.feed.from.id, o));
         let source_v = volts / lost.value;
         sink.find(Draft {
             severity,
@@ -54,7 +54,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
                 Volts::new(volts),
                 policy.typical
             ),
-            cures: vec![cure(volts, allowed * source_v, diodes)],
+            cures: vec![cure(volts, allowed * source_v, &diodes)],
             evidence: vec![
                 Evidence::computed("drop", share),
                 Evidence::new("policy", policy.typical, &policy.origin),
@@ -64,26 +64,28 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     }
 }
 
-/// The diodes in the feed of a node: the first one's name, and what they drop together, V.
-fn diodes_on<'p>(context: &Context<'p>, node: NodeId, o: &Outcome) -> (Option<&'p str>, f64) {
-    let (plan, Ok(s)) = (context.plan, &o.actual) else { return (None, 0.0) };
-    let mut diodes = (None, 0.0);
+/// The diodes in the feed of a node: their names, and what they drop together, V.
+fn diodes_on(context: &Context<'_>, node: NodeId, o: &Outcome) -> (Vec<String>, f64) {
+    let mut diodes = (Vec::new(), 0.0);
+    let (plan, Ok(s)) = (context.plan, &o.actual) else { return diodes };
     for id in way_up(plan, node) {
         let NodeKind::Branch(i) = plan.nodes[id.0].kind else { continue };
         if let (Some(_), Some(branch)) = (plan.branches[i].diode(), context.layout.elements[i]) {
-            diodes.0 = diodes.0.or(Some(plan.branches[i].name.text.as_str()));
+            diodes.0.push(format!("`{}`", plan.branches[i].name.text));
             diodes.1 += s.solution.drop_of(&s.net, branch);
         }
     }
     diodes
 }
 
-/// What helps: copper where leads lose the volts, another diode where that alone loses too many.
-fn cure(lost_v: f64, allowed_v: f64, (diode, diodes_v): (Option<&str>, f64)) -> String {
-    if let Some(diode) = diode.filter(|_| diodes_v >= 0.99 * allowed_v) {
+/// What helps: copper where leads lose the volts, other diodes where those alone lose too many.
+fn cure(lost_v: f64, allowed_v: f64, (diodes, diodes_v): &(Vec<String>, f64)) -> String {
+    if !diodes.is_empty() && *diodes_v >= 0.99 * allowed_v {
+        let (drop, place) = if diodes.len() == 1 { ("drops", "its") } else { ("drop", "their") };
         return format!(
-            "`{diode}` alone drops {}: take a P-channel MOSFET in its place, or raise the source by as much",
-            Volts::new(diodes_v)
+            "{} alone {drop} {}: take a P-channel MOSFET in {place} place, or raise the source by as much",
+            diodes.join(" and "),
+            Volts::new(*diodes_v)
         );
     }
     // Rounded up: less would not do.
