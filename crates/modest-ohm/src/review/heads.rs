@@ -193,7 +193,9 @@ impl Remaining {
             *code == f.code && *subject == f.subject && *severity == f.severity
         };
         let changed = |left: &&(&'static str, String, Severity)| {
-            left.0 == f.code && left.1 == f.subject && !self.before.contains(left)
+            // What is left as advice only is no longer the finding.
+            let advice = left.2 == Severity::Advice && f.severity != Severity::Advice;
+            left.0 == f.code && left.1 == f.subject && !advice && !self.before.contains(left)
         };
         !self.left.iter().any(|left| same(&left) || changed(&left))
     }
