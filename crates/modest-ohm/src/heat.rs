@@ -1,9 +1,9 @@
 //! What turns into heat where, and how warm that makes it.
 
-use crate::network::Layout;
-use crate::plan::{Held, NodeKind, Plan};
+use crate::network::{Layout, Run};
+use crate::plan::{Held, NodeId, NodeKind, Plan, Port, RunKind};
 use crate::quantity::Role;
-use crate::ratings::input_current;
+use crate::ratings::{feed_of, input_current};
 use crate::review::{Outcome, Snapshot};
 
 /// Heat that a square metre of a closed box sheds per kelvin, W (typical of small housings in still air).
@@ -52,6 +52,11 @@ fn held_w(plan: &Plan, layout: &Layout, held: Held, s: &Snapshot) -> f64 {
         }
         Held::Strip(i) => s.solution.ladders[i].pixel_w + s.solution.ladders[i].copper_w,
         Held::Load(i) => layout.loads[i].iter().map(|(_, branch)| at(*branch)).sum(),
+        Held::Branch(i) => {
+            let own = layout.conductors.iter().find(|c| c.run == Run::Branch(i));
+            let leads = own.map_or(0.0, |c| c.feed.map_or(0.0, at) + at(c.back));
+            leads + layout.elements[i].map_or(0.0, at)
+        }
     }
 }
 
@@ -63,6 +68,37 @@ pub(crate) fn box_w(plan: &Plan, layout: &Layout, housing: usize, s: &Snapshot) 
 /// How much warmer than outside it is in a box: ΔT = P/(7 W/m²K · A).
 pub(crate) fn box_rise_k(plan: &Plan, layout: &Layout, housing: usize, s: &Snapshot) -> f64 {
     box_w(plan, layout, housing, s) / (BOX_W_PER_M2_K * plan.housings[housing].area.low_si())
+}
+
+/// The air around a lead, °C: the warmest that it passes. A lead that begins or ends at something in a box is partly in
+/// it, and that part limits it.
+pub(crate) fn air_of_run_c(plan: &Plan, layout: &Layout, run: Run, s: &Snapshot) -> f64 {
+    let near = feed_of(plan, run).and_then(|f| held_of_node(plan, f.from.id));
+    let far = match run {
+        Run::Branch(i) => Some(Held::Branch(i)),
+        Run::Converter(i) => Some(Held::Converter(i)),
+        Run::Controller(i) => Some(Held::Controller(i)),
+        Run::Load(i) => Some(Held::Load(i)),
+        Run::Injection(i, _) => Some(Held::Strip(i)),
+        Run::Shifter(_) | Run::Ground(_) => None,
+    };
+    near.into_iter().chain(far).map(|held| air_c(plan, layout, held, s)).fold(plan.warmest_c(), f64::max)
+}
+
+/// What a box can hold of a node.
+fn held_of_node(plan: &Plan, id: NodeId) -> Option<Held> {
+    match plan.nodes[id.0].kind {
+        NodeKind::Supply(_) => None,
+        NodeKind::Branch(i) => match plan.branches[i].kind {
+            RunKind::Port(Port { controller, .. }) | RunKind::Terminal { controller } => {
+                Some(Held::Controller(controller))
+            }
+            _ => Some(Held::Branch(i)),
+        },
+        NodeKind::Converter(i) => Some(Held::Converter(i)),
+        NodeKind::BoardInput(i) | NodeKind::BoardOutput(i) => Some(Held::Controller(i)),
+        NodeKind::StripStart(i) | NodeKind::StripEnd(i) => Some(Held::Strip(i)),
+    }
 }
 
 /// The air around something: the warmest ambient, and what its box adds.

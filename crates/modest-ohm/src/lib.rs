@@ -13,9 +13,11 @@ mod consumers;
 mod finding;
 mod groups;
 mod heat;
+mod names;
 mod network;
 mod parts;
 mod plan;
+mod protect;
 mod quantity;
 mod rail;
 mod ratings;
@@ -45,6 +47,7 @@ pub use review::{
     ConductorRow, ConverterRow, DischargeEnd, FeedRow, InjectionFlow, LinkRow, LoadRow, NodeRow, ProfilePoint, Review,
     Row, RuntimeRow, Select, StripRow, SupplyTree, TotalRow, Trace, TreeItem, TreeLink,
 };
+pub use tables::{FuseBody, FuseFamily, FuseSpeed, WireSize};
 pub use text::{Place, PlanErrors, Problem, Source, Span};
 
 /// README's program is compiled with the other examples.

@@ -1,7 +1,7 @@
 //! What a node carries and what it may carry; which cable a conductor is.
 
 use crate::network::{Layout, Run};
-use crate::plan::{Cable, ConverterKind, NodeKind, Plan, RunKind};
+use crate::plan::{Cable, Contact, ConverterKind, Feed, Fuse, NodeKind, Plan, RunKind};
 use crate::quantity::Amps;
 use crate::review::Snapshot;
 
@@ -67,7 +67,7 @@ pub(crate) fn node_limit(plan: &Plan, kind: NodeKind) -> Option<Amps> {
         NodeKind::Converter(i) => plan.converters[i].current.as_ref().map(|c| c.low),
         NodeKind::Branch(i) => {
             let run = &plan.branches[i];
-            let fuse = run.fuse.as_ref().map(|f| f.continuous_a());
+            let fuse = run.feed.fuse.as_ref().map(|f| f.continuous_a(plan.warmest_c()));
             let wire = run.feed.cable.as_ref().and_then(|c| c.ampacity(plan.warmest_c()));
             let own = match &run.kind {
                 RunKind::Switch(s) => s.rating.as_ref(),
@@ -76,11 +76,15 @@ pub(crate) fn node_limit(plan: &Plan, kind: NodeKind) -> Option<Amps> {
                 _ => None,
             };
             let own = own.map(|f| f.low.get());
-            [fuse, wire, own].into_iter().flatten().reduce(f64::min).map(Amps::new)
+            let contact = contact_limit_of(plan, Run::Branch(i));
+            [fuse, wire, own, contact].into_iter().flatten().reduce(f64::min).map(Amps::new)
         }
         NodeKind::BoardInput(i) => {
-            let cable = plan.controllers[i].feed.as_ref().and_then(|f| f.cable.as_ref());
-            cable.and_then(|c| c.ampacity(plan.warmest_c())).map(Amps::new)
+            let feed = plan.controllers[i].feed.as_ref()?;
+            let fuse = feed.fuse.as_ref().map(|f| f.continuous_a(plan.warmest_c()));
+            let wire = feed.cable.as_ref().and_then(|c| c.ampacity(plan.warmest_c()));
+            let contact = contact_limit_of(plan, Run::Controller(i));
+            [fuse, wire, contact].into_iter().flatten().reduce(f64::min).map(Amps::new)
         }
         NodeKind::BoardOutput(i) => {
             let c = &plan.controllers[i];
@@ -102,32 +106,51 @@ pub(crate) fn boost_limit(plan: &Plan, layout: &Layout, kind: NodeKind, s: &Snap
     (taken > 1e-6 && given > 1e-6).then(|| Amps::new(given * label / taken))
 }
 
+/// How a conductor pair is fed; `None` for a ground tie.
+pub(crate) fn feed_of(plan: &Plan, run: Run) -> Option<&Feed> {
+    match run {
+        Run::Branch(i) => Some(&plan.branches[i].feed),
+        Run::Converter(i) => Some(&plan.converters[i].feed),
+        Run::Controller(i) => plan.controllers[i].feed.as_ref(),
+        Run::Shifter(i) => Some(&plan.shifters[i].feed),
+        Run::Load(i) => Some(&plan.loads[i].feed),
+        Run::Injection(s, q) => Some(&plan.strips[s].injections[q].feed),
+        Run::Ground(_) => None,
+    }
+}
+
 /// The cable of a conductor pair's feed.
 pub(crate) fn cable_of(plan: &Plan, run: Run) -> Option<&Cable> {
     match run {
-        Run::Branch(i) => plan.branches[i].feed.cable.as_ref(),
-        Run::Converter(i) => plan.converters[i].feed.cable.as_ref(),
-        Run::Controller(i) => plan.controllers[i].feed.as_ref()?.cable.as_ref(),
-        Run::Shifter(i) => plan.shifters[i].feed.cable.as_ref(),
-        Run::Load(i) => plan.loads[i].feed.cable.as_ref(),
-        Run::Injection(s, q) => plan.strips[s].injections[q].feed.cable.as_ref(),
         Run::Ground(i) => plan.grounds[i].cable.as_ref(),
+        _ => feed_of(plan, run)?.cable.as_ref(),
     }
 }
 
 /// The cable of its return, where that is another.
 pub(crate) fn return_cable_of(plan: &Plan, run: Run) -> Option<&Cable> {
-    let feed = match run {
-        Run::Branch(i) => &plan.branches[i].feed,
-        Run::Converter(i) => &plan.converters[i].feed,
-        Run::Controller(i) => plan.controllers[i].feed.as_ref()?,
-        Run::Shifter(i) => &plan.shifters[i].feed,
-        Run::Load(i) => &plan.loads[i].feed,
-        Run::Injection(s, q) => &plan.strips[s].injections[q].feed,
-        Run::Ground(_) => return cable_of(plan, run),
-    };
+    let Some(feed) = feed_of(plan, run) else { return cable_of(plan, run) };
     match &feed.back {
         Some(back) => back.cable.as_ref(),
         None => feed.cable.as_ref(),
     }
+}
+
+/// The fuse at the beginning of its feed.
+pub(crate) fn fuse_of(plan: &Plan, run: Run) -> Option<&Fuse> {
+    feed_of(plan, run)?.fuse.as_ref()
+}
+
+/// The contacts that a conductor pair passes, those of its return where that is another cable.
+pub(crate) fn contacts_of(plan: &Plan, run: Run) -> impl Iterator<Item = &Contact> {
+    let own = cable_of(plan, run);
+    let back = return_cable_of(plan, run).filter(|b| own.is_none_or(|c| !std::ptr::eq(*b, c)));
+    let joint = if let Run::Branch(i) = run { plan.branches[i].joint() } else { None };
+    let leads = own.into_iter().chain(back).flat_map(Cable::contacts);
+    leads.chain(joint.map(|j| &j.contact))
+}
+
+/// What the weakest contact of a conductor pair carries for ever, A.
+pub(crate) fn contact_limit_of(plan: &Plan, run: Run) -> Option<f64> {
+    contacts_of(plan, run).filter_map(Contact::rating_a).reduce(f64::min)
 }

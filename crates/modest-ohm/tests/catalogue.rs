@@ -37,7 +37,7 @@ fn every_class_says_what_it_is_and_where_it_is_from() {
     for c in &classes {
         assert!(!c.title.is_empty() && !c.source.is_empty() && !c.figures.is_empty(), "{}", c.name);
         assert!(c.name.bytes().all(|b| b.is_ascii_lowercase() || b.is_ascii_digit() || b == b'-'), "{}", c.name);
-        assert!(c.source.contains("typical") || c.source.contains("JEDEC"), "{}: {}", c.name, c.source);
+        assert!(["typical", "JEDEC", "USB", "Type-C"].iter().any(|s| c.source.contains(s)), "{}: {}", c.name, c.source);
     }
     let markings: Vec<&String> = classes.iter().flat_map(|c| &c.markings).collect();
     assert_eq!(markings.iter().collect::<BTreeSet<_>>().len(), markings.len(), "a marking names one class");

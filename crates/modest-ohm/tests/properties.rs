@@ -226,7 +226,7 @@ fn sound(dice: &mut Dice) -> String {
             _ => format!("current = \"{a} A\""),
         };
         items += &format!(
-            "[load.lamp{i}]\nfrom = \"wall\"\ncable = \"{metres:.3} m 14 AWG\"\n{law}\nvoltage = \"{volts} V\"\n\
+            "[load.lamp{i}]\nfrom = \"wall\"\ncable = \"{metres:.3} m 14 AWG\"\nfuse = \"7.5 A\"\n{law}\nvoltage = \"{volts} V\"\n\
              recommended = \"{} V .. {} V\"\n",
             0.85 * volts,
             1.1 * volts
@@ -237,7 +237,7 @@ fn sound(dice: &mut Dice) -> String {
             amps += 1.2;
             items += &format!(
                 "[strip.arch{i}]\npart = \"pixel-5v-rgb-12ma\"\nfrom = \"wall\"\nlength = \"{:.2} m\"\npixels = \"30 /m\"\nfirmware-cap = \"1.2 A\"\n\
-                 inject = [ {{ at = \"start\", cable = \"0.3 m 16 AWG\" }}, {{ at = \"end\", cable = \"1.5 m 16 AWG\" }} ]\n",
+                 inject = [ {{ at = \"start\", cable = \"0.3 m 16 AWG\", fuse = \"5 A\" }}, {{ at = \"end\", cable = \"1.5 m 16 AWG\", fuse = \"5 A\" }} ]\n",
                 dice.between(0.4, 1.2)
             );
         }

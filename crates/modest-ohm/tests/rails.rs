@@ -147,7 +147,7 @@ fn programming_is_a_state_of_its_own() {
 #[test]
 fn an_isolated_output_is_a_group_of_its_own() {
     let r = review(&format!(
-        "{WALL}[branch.far]\nfrom = \"wall\"\ncable = {{ feed = \"0.5 Ω\", return = \"0.5 Ω\", ampacity = \"10 A\" }}\n[converter.iso]\nkind = \"isolated\"\n\
+        "{WALL}[branch.far]\nfrom = \"wall\"\ncable = {{ feed = \"0.5 Ω\", return = \"0.5 Ω\", ampacity = \"30 A\" }}\n[converter.iso]\nkind = \"isolated\"\n\
          from = \"far\"\noutput = \"5 V ± 0 %\"\ncurrent = \"1 A\"\nefficiency = \"80 % ± 0 %\"\nquiescent = \"0 W\"\n\
          [load.probe]\nfrom = \"iso\"\ncurrent = \"0.4 A\"\nvoltage = \"5 V\"\n"
     ));

@@ -82,7 +82,7 @@ fn sound(dice: &mut Dice) -> String {
         names.push(format!("\"lamp{i}\""));
         let _ = write!(
             loads,
-            "[load.lamp{i}]\nfrom = \"five\"\ncable = \"0.3 m 16 AWG\"\ncurrent = \"{amps} A\"\nvoltage = \"5 V\"\n"
+            "[load.lamp{i}]\nfrom = \"five\"\ncable = \"0.3 m 16 AWG\"\nfuse = \"5 A\"\ncurrent = \"{amps} A\"\nvoltage = \"5 V\"\n"
         );
         if surges {
             let _ = writeln!(loads, "surge = \"{:.4} A\"", 2.0 * amps);
@@ -112,7 +112,7 @@ fn sound(dice: &mut Dice) -> String {
                  [load.probe]\nfrom = \"sense\"\ncurrent = \"40 mA\"\nvoltage = \"3.3 V\"\ncable = \"0.5 m 24 AWG\"\n";
     }
     if dice.chance(0.6) {
-        text += "[controller.keeper]\npart = \"wifi-board-3v3\"\nfrom = { 5v = { node = \"five\", cable = \"0.2 m 18 AWG\" } }\n";
+        text += "[controller.keeper]\npart = \"wifi-board-3v3\"\nfrom = { 5v = { node = \"five\", cable = \"0.2 m 18 AWG\", fuse = \"3 A\" } }\n";
     }
     if names.len() > 1 && dice.chance(0.4) {
         let kind = if dice.chance(0.5) { "together" } else { "exclusive" };

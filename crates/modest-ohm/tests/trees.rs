@@ -112,7 +112,7 @@ fn a_converter_takes_in_other_than_it_gives() {
 /// A finding on a part shows at its own box and not at its neighbours'.
 #[test]
 fn trouble_stands_where_it_is() {
-    let tree = review(&YARD.replace("rating = \"5 A\"", "rating = \"10 A\"").replace("\"8 A\"", "\"4 A\""))
+    let tree = review(&YARD.replace("rating = \"5 A\"", "rating = \"7.5 A\"").replace("\"8 A\"", "\"4 A\"").replace("\"1.5 A\"", "\"9 A\""))
         .supply_tree("worst")
         .unwrap();
     assert_eq!(item(&tree, "wall").trouble, Some((Severity::Danger, "supply-overloaded")));

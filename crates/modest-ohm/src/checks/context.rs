@@ -3,8 +3,10 @@
 use std::cell::{Cell, OnceCell};
 
 use super::Solves;
-use crate::network::Layout;
+use crate::heat::air_of_run_c;
+use crate::network::{ConductorInfo, Layout, Run};
 use crate::plan::{NodeId, Plan};
+use crate::protect::{Protection, protections};
 use crate::quantity::Corner;
 use crate::ratings::node_current;
 use crate::review::{Cause, Lift, Outcome, RuntimeRow, Snapshot, cap_causes, lasting, runtimes, solve_all};
@@ -19,6 +21,7 @@ pub(crate) struct Context<'a> {
     pub programming: &'a [Outcome],
     causes: OnceCell<Vec<Cause>>,
     runtimes: OnceCell<Vec<RuntimeRow>>,
+    protections: OnceCell<Vec<Protection>>,
     trials: Cell<usize>,
 }
 
@@ -87,6 +90,7 @@ impl<'a> Context<'a> {
             programming,
             causes: OnceCell::new(),
             runtimes: OnceCell::new(),
+            protections: OnceCell::new(),
             trials: Cell::new(trial_solves(plan, outcomes)),
         }
     }
@@ -121,6 +125,35 @@ impl<'a> Context<'a> {
     /// How long batteries last.
     pub fn runtimes(&self) -> &[RuntimeRow] {
         self.runtimes.get_or_init(|| lasting(self.outcomes).flat_map(|case| runtimes(self.plan, case)).collect())
+    }
+
+    /// What protects each lead.
+    pub fn protections(&self) -> &[Protection] {
+        let conductors = &self.layout.conductors;
+        self.protections.get_or_init(|| protections(self.plan, conductors, &|run| self.air_c(run)))
+    }
+
+    /// The warmest air around a lead in a scenario that lasts, °C.
+    pub fn air_c(&self, run: Run) -> f64 {
+        let warmest = self.plan.warmest_c();
+        if self.plan.housings.is_empty() {
+            return warmest;
+        }
+        let air = |s: &Snapshot| air_of_run_c(self.plan, self.layout, run, s);
+        self.continuous().filter_map(|o| Some(air(o.sustained.as_ref().ok()?))).fold(warmest, f64::max)
+    }
+
+    /// The largest current that a lead carries for long, in its feed and in its return, A, limits lifted.
+    pub fn sustained_a(&self, run: Run) -> f64 {
+        let own = self.layout.conductors.iter().filter(|c| c.run == run);
+        let most = |s: &Snapshot| {
+            let amps = |c: &ConductorInfo| {
+                let feed = c.feed.map_or(0.0, |b| s.solution.current[b].abs());
+                feed.max(s.solution.current[c.back].abs())
+            };
+            own.clone().map(amps).fold(0.0, f64::max)
+        };
+        self.worst_sustained(most).map_or(0.0, |w| w.value)
     }
 
     /// Groups of uncapped strips that exceed their path.

@@ -6,6 +6,8 @@
 mod battery;
 mod boards;
 mod context;
+mod fuse;
+mod joint;
 mod plan;
 mod rails;
 mod sink;
@@ -65,7 +67,17 @@ impl std::fmt::Debug for Check {
 #[must_use]
 pub fn registry() -> Vec<&'static Check> {
     let families =
-        [supply::CHECKS, rails::CHECKS, boards::CHECKS, battery::CHECKS, wire::CHECKS, strip::CHECKS, plan::CHECKS];
+        [
+            supply::CHECKS,
+            rails::CHECKS,
+            boards::CHECKS,
+            battery::CHECKS,
+            wire::CHECKS,
+            fuse::CHECKS,
+            joint::CHECKS,
+            strip::CHECKS,
+            plan::CHECKS,
+        ];
     families.into_iter().flatten().collect()
 }
 

@@ -41,6 +41,26 @@ impl Sink {
         });
     }
 
+    /// As [`find`](Self::find), for a finding that stands for others of its code and cause, by their subjects.
+    pub fn find_with(&mut self, draft: Draft<'_>, others: &[&str]) {
+        self.find(draft);
+        let code = self.code;
+        if let Some(f) = self.findings.last_mut() {
+            f.also.extend(others.iter().map(|s| (code, (*s).to_owned())));
+            if f.severity != Severity::Advice && !others.is_empty() {
+                let names: Vec<String> = others.iter().map(|s| format!("`{s}`")).collect();
+                f.message = format!("{}; likewise {}", f.message, names.join(", "));
+            }
+        }
+    }
+
+    /// Puts a code under the last finding, as a consequence of it.
+    pub fn stands_under(&mut self, code: &'static str, subject: &str) {
+        if let Some(head) = self.findings.last_mut() {
+            head.also.push((code, subject.to_owned()));
+        }
+    }
+
     /// True if the running check has given advice already: further advice joins that line.
     pub fn has_advice(&self) -> bool {
         self.findings.iter().any(|f| f.code == self.code && f.severity == Severity::Advice)
@@ -71,7 +91,10 @@ impl Sink {
                 .iter_mut()
                 .find(|g| f.severity == Severity::Advice && g.severity == f.severity && g.code == f.code);
             match first {
-                Some(first) => first.also.push((f.code, f.subject)),
+                Some(first) => {
+                    first.also.push((f.code, f.subject));
+                    first.also.extend(f.also);
+                }
                 None => findings.push(f),
             }
         }

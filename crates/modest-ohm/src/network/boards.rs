@@ -13,7 +13,7 @@ impl Builder<'_> {
         for (i, c) in self.plan.controllers.iter().enumerate() {
             let t = self.at(NodeKind::BoardInput(i));
             if let Some(feed) = &c.feed {
-                self.feed(&format!("{}.{}", c.name.text, c.terminal), Run::Controller(i), feed, None, t);
+                self.feed(&format!("{}.{}", c.name.text, c.terminal), Run::Controller(i), feed, t);
             }
             let figure = if self.state.boards == Boards::Peak { &c.peak } else { &c.mean };
             let on = self.state.demands.controllers_on[i];
@@ -43,7 +43,7 @@ impl Builder<'_> {
         }
         for (i, s) in self.plan.shifters.iter().enumerate() {
             let t = self.terminals();
-            self.feed(&s.name.text, Run::Shifter(i), &s.feed, None, t);
+            self.feed(&s.name.text, Run::Shifter(i), &s.feed, t);
             let amps = s.current.at(corner, Role::Demand).get();
             let branch = self.branch(t.plus, t.minus, Law::ConstantCurrent { amps, knee: 1.5 });
             self.layout.shifters.push((t, branch));

@@ -5,7 +5,7 @@ use std::collections::BTreeSet;
 use super::layout::{ConductorInfo, Layout, Run, Terminals};
 use super::state::{Draw, State, draw, level};
 use super::{Branch, Law, Network};
-use crate::plan::{Cable, Conductor, ConverterKind, Diode, Feed, Fuse, NodeId, NodeKind, Plan, RunKind, Strip};
+use crate::plan::{Cable, Conductor, ConverterKind, Diode, Feed, NodeId, NodeKind, Plan, RunKind, Strip};
 use crate::quantity::{Corner, Role};
 use crate::solve::{Clamp, Ladder, PixelLaw, Port};
 
@@ -148,7 +148,8 @@ impl Builder<'_> {
                 RunKind::Diode(_) | RunKind::Switch(_) => Terminals { plus: self.vertex(), minus: to.minus },
                 _ => to,
             };
-            let info = self.feed(&run.name.text, Run::Branch(i), feed, run.fuse.as_ref(), ends);
+            let contact_ohms = run.joint().map_or(0.0, |j| j.contact.ohms(corner));
+            let info = self.feed_through(&run.name.text, Run::Branch(i), feed, contact_ohms, ends);
             if open.plus {
                 self.net.branches[info.0].law = Law::OPEN;
             }
@@ -171,7 +172,7 @@ impl Builder<'_> {
         }
         for (i, c) in self.plan.converters.iter().enumerate() {
             let (input, ..) = self.layout.converters[i];
-            self.feed(&c.name.text, Run::Converter(i), &c.feed, None, input);
+            self.feed(&c.name.text, Run::Converter(i), &c.feed, input);
             let out = self.at(NodeKind::Converter(i));
             let (volts, ohms) =
                 (c.output.at(corner, Role::Source).get(), c.resistance.at(corner, Role::Resistance).get());
@@ -233,7 +234,7 @@ impl Builder<'_> {
             let mut members = Vec::with_capacity(load.count);
             for m in 0..load.count {
                 let t = self.terminals();
-                self.feed(&load.member(m), Run::Load(i), &load.feed, None, t);
+                self.feed(&load.member(m), Run::Load(i), &load.feed, t);
                 let law = match draw(load, &self.state.demands.loads[i][m], self.state.corner) {
                     Draw::Nothing => Law::ConstantCurrent { amps: 0.0, knee: 1.0 },
                     Draw::Amps(amps) => Law::ConstantCurrent { amps, knee: load.knee_v() },
@@ -252,7 +253,7 @@ impl Builder<'_> {
             for (q, injection) in strip.injections.iter().enumerate() {
                 let t = self.feed_points[i][q];
                 let name = format!("{}.inject[{q}]", strip.name.text);
-                self.feed(&name, Run::Injection(i, q), &injection.feed, injection.fuse.as_ref(), t);
+                self.feed(&name, Run::Injection(i, q), &injection.feed, t);
                 ports.push((Port { at_m: injection.at_m, plus: t.plus, minus: t.minus }, Some(q)));
             }
             for (kind, at_m) in ends(i, strip) {
@@ -280,7 +281,7 @@ impl Builder<'_> {
             let [a, b] = [self.node(g.between[0].id).minus, self.node(g.between[1].id).minus];
             let law = match (&g.cable, &g.resistance) {
                 (_, Some(r)) => fixed(r.at(self.state.corner, Role::Resistance).get()),
-                (Some(cable), None) => self.conductor(Some(cable), |c| &c.back, None),
+                (Some(cable), None) => self.conductor(Some(cable), |c| &c.back, 0.0),
                 (None, None) => fixed(0.0),
             };
             let back = self.branch(a, b, law);
@@ -294,34 +295,41 @@ impl Builder<'_> {
     }
 
     /// Both conductors of a feed, from its node to the terminals it feeds; their branches.
-    pub(super) fn feed(
+    pub(super) fn feed(&mut self, name: &str, run: Run, feed: &Feed, to: Terminals) -> (usize, usize) {
+        self.feed_through(name, run, feed, 0.0, to)
+    }
+
+    /// As [`feed`](Self::feed), with a contact in each conductor besides those of its cable.
+    fn feed_through(
         &mut self,
         name: &str,
         run: Run,
         feed: &Feed,
-        fuse: Option<&Fuse>,
+        contact_ohms: f64,
         to: Terminals,
     ) -> (usize, usize) {
         let from = self.node(feed.from.id);
-        let law = self.conductor(feed.cable.as_ref(), |c| &c.feed, fuse);
+        let corner = self.state.corner;
+        let fuse_ohms = feed.fuse.as_ref().map_or(0.0, |f| f.resistance.at(corner, Role::Resistance).get());
+        let law = self.conductor(feed.cable.as_ref(), |c| &c.feed, fuse_ohms + contact_ohms);
         let out = self.branch(from.plus, to.plus, law);
         let (back_to, cable) = match &feed.back {
             Some(back) => (self.node(back.to.id).minus, back.cable.as_ref()),
             None => (from.minus, feed.cable.as_ref()),
         };
-        let law = self.conductor(cable, |c| &c.back, None);
+        let law = self.conductor(cable, |c| &c.back, contact_ohms);
         // The return counts in the same direction as the feed: its current is negative.
         let back = self.branch(back_to, to.minus, law);
         self.layout.conductors.push(ConductorInfo { name: name.to_owned(), run, feed: Some(out), back });
         (out, back)
     }
 
-    fn conductor(&self, cable: Option<&Cable>, which: fn(&Cable) -> &Conductor, fuse: Option<&Fuse>) -> Law {
+    /// A conductor with its contacts, and what else of fixed resistance lies in it.
+    fn conductor(&self, cable: Option<&Cable>, which: fn(&Cable) -> &Conductor, other_ohms: f64) -> Law {
         let (corner, warmest) = (self.state.corner, self.plan.warmest_c());
-        let fuse_ohms = fuse.map_or(0.0, |f| f.resistance.at(corner, Role::Resistance).get());
-        let Some(cable) = cable else { return fixed(fuse_ohms) };
+        let Some(cable) = cable else { return fixed(other_ohms) };
         let wire = cable.ohms(which(cable), self.plan.ambient_c(corner), corner);
-        let ohms = (wire.ohms + fuse_ohms).max(LEAST_OHMS);
+        let ohms = (wire.ohms + other_ohms + cable.contact_ohms(corner)).max(LEAST_OHMS);
         let ampacity = cable.ampacity(warmest).filter(|a| *a > 0.0).unwrap_or(f64::INFINITY);
         Law::Conductor { ohms, rise: if ampacity.is_finite() { wire.rise * wire.ohms / ohms } else { 0.0 }, ampacity }
     }

@@ -4,6 +4,7 @@ use super::controller::read_controller;
 use super::converter::read_converter;
 use super::group::read_group;
 use super::housing::read_housing;
+use super::joint::read_joint;
 use super::link::{bridge, read_capacitor, read_link, read_stack};
 use super::load::read_load;
 use super::power::{Name, read_ground};
@@ -56,6 +57,7 @@ impl Assembly<'_> {
             nodes: Vec::new(),
         };
         plan.branches.extend(self.items("switch", read_switch));
+        plan.branches.extend(self.items("joint", read_joint));
         self.diodes(&mut plan);
         self.busbars(&mut plan);
         self.stacks(&mut plan);
@@ -140,6 +142,7 @@ pub(super) fn read_and_drop(kind: &str, reader: &mut Reader<'_>, name: Name) {
     match kind {
         "supply" => drop(read_supply(reader, name)),
         "branch" => drop(read_branch(reader, name)),
+        "joint" => drop(read_joint(reader, name)),
         "converter" => drop(read_converter(reader, name)),
         "controller" => drop::<Controller>(read_controller(reader, name)),
         "shifter" => drop(read_shifter(reader, name)),

@@ -1,6 +1,6 @@
 //! `[controller.x]`: a board with its feed terminals, regulators, outputs and ports.
 
-use super::cable::{Fuse, read_fuse};
+use super::fuse::{Fuse, read_fuse};
 use super::converter::{Heat, read_heat};
 use super::feed::{Feed, NodeRef, read_optional_feed, read_terminal_feeds};
 use super::power::Name;
@@ -137,7 +137,7 @@ pub(crate) fn read_controller(reader: &mut Reader<'_>, name: Name) -> Controller
         } else {
             let name = Name { text: format!("{}.{at}", name.text), span: name.span };
             let kind = RunKind::Terminal { controller: usize::MAX };
-            runs.push(Branch { name, feed: own, fuse: None, open: Open::NOT, kind });
+            runs.push(Branch { name, feed: own, open: Open::NOT, kind });
         }
     }
     for section in &sections {
@@ -145,10 +145,10 @@ pub(crate) fn read_controller(reader: &mut Reader<'_>, name: Name) -> Controller
         if !runs.iter().any(|r: &Branch| r.name.text == own) {
             // Without a feed it stays dead; what hangs on it is told so.
             let from = Named { text: format!("{}.{terminal}", name.text), span: Some(name.span) };
-            let feed = Feed { from: NodeRef::new(from), cable: None, back: None };
+            let feed = Feed { from: NodeRef::new(from), cable: None, back: None, fuse: None };
             let open = Open { plus: true, minus: true };
             let kind = RunKind::Terminal { controller: usize::MAX };
-            runs.push(Branch { name: Name { text: own, span: name.span }, feed, fuse: None, open, kind });
+            runs.push(Branch { name: Name { text: own, span: name.span }, feed, open, kind });
         }
     }
     runs.extend(read_ports(reader, &name, &terminal, &sections));
@@ -294,8 +294,7 @@ fn read_ports(reader: &mut Reader<'_>, name: &Name, terminal: &str, sections: &[
             let port = Port { controller: usize::MAX, family: family.clone(), limit: limit.clone() };
             ports.push(Branch {
                 name: Name { text: format!("{}.{family}{n}", name.text), span: name.span },
-                feed: Feed { from: NodeRef::new(from), cable: None, back: None },
-                fuse: fuse.clone(),
+                feed: Feed { from: NodeRef::new(from), cable: None, back: None, fuse: fuse.clone() },
                 open: Open::NOT,
                 kind: RunKind::Port(port),
             });

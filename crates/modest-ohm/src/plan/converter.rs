@@ -15,6 +15,8 @@ pub(crate) struct Converter {
     /// A boost module's label speaks of its input.
     pub input_current: Option<Figure<Amps>>,
     pub limit: Option<Figure<Amps>>,
+    /// False where the limit is only what it delivers continuously.
+    pub limit_is_stated: bool,
     pub efficiency: Figure<Fraction>,
     pub quiescent: Figure<Watts>,
     /// What a linear regulator takes for itself.
@@ -93,6 +95,11 @@ impl Converter {
         stated
     }
 
+    /// True where a short at the output takes what the input gives: a boost, unless its sheet gives a limit.
+    pub fn passes_shorts(&self) -> bool {
+        self.kind == ConverterKind::Boost && !self.limit_is_stated
+    }
+
     pub fn is_isolated(&self) -> bool {
         self.kind == ConverterKind::Isolated
     }
@@ -146,6 +153,7 @@ pub(crate) fn read_converter(reader: &mut Reader<'_>, name: Name) -> Converter {
     }
     let resistance = stated_resistance
         .unwrap_or(Figure::exact(Ohms::new(0.0), Origin::Default("regulated at its own output terminals")));
+    let limit_is_stated = limit.is_some();
     let limit = limit.or_else(|| current.clone());
     Converter {
         name,
@@ -155,6 +163,7 @@ pub(crate) fn read_converter(reader: &mut Reader<'_>, name: Name) -> Converter {
         current,
         input_current,
         limit,
+        limit_is_stated,
         efficiency,
         quiescent,
         own_current,

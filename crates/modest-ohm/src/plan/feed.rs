@@ -1,6 +1,7 @@
 //! How a thing is fed: from which node, over which cable, and where its return goes.
 
 use super::cable::{Cable, read_cable};
+use super::fuse::{Fuse, read_fuse};
 use crate::text::{Named, Problem, Reader, Value};
 
 /// Index of a node of the plan.
@@ -36,6 +37,8 @@ pub(crate) struct Feed {
     pub cable: Option<Cable>,
     /// A return that goes elsewhere than the feed came from.
     pub back: Option<Return>,
+    /// At the beginning of its feed conductor.
+    pub fuse: Option<Fuse>,
 }
 
 /// `return = { to, cable }`.
@@ -47,7 +50,7 @@ pub(crate) struct Return {
 
 impl Feed {
     pub fn stand_in() -> Self {
-        Self { from: NodeRef::stand_in(), cable: None, back: None }
+        Self { from: NodeRef::stand_in(), cable: None, back: None, fuse: None }
     }
 }
 
@@ -64,11 +67,12 @@ pub(crate) fn read_feed(reader: &mut Reader<'_>) -> Feed {
 pub(crate) fn read_optional_feed(reader: &mut Reader<'_>) -> Option<Feed> {
     let cable = read_cable(reader, "cable", false);
     let back = read_return(reader);
+    let fuse = read_fuse(reader);
     if !reader.has("from") {
         return None;
     }
     let from = reader.text("from").map_or_else(NodeRef::stand_in, NodeRef::new);
-    Some(Feed { from, cable, back })
+    Some(Feed { from, cable, back, fuse })
 }
 
 /// Reads a `from` with named terminals, `{ 5v = { node = "five", cable = "0.3 m 20 AWG" } }`; `known` bounds the names.
@@ -94,7 +98,7 @@ pub(crate) fn read_terminal_feeds(reader: &mut Reader<'_>, known: Option<&[&str]
             terminals.problem(Problem::new(
                 span,
                 format!("{} names no feed terminal `{key}`", terminals.what()),
-                if ["node", "cable", "return"].contains(&key.as_str()) {
+                if ["node", "cable", "return", "fuse"].contains(&key.as_str()) {
                     format!(
                         "that goes inside a terminal: `from = {{ {} = {{ node = \"five\", cable = … }} }}`",
                         known[0]
@@ -119,18 +123,19 @@ fn terminal_feed(reader: &Reader<'_>, terminals: &Reader<'_>, key: &str) -> Opti
     match &node.value {
         Value::Text(text, _) => {
             let name = Named { text: text.clone(), span: Some(node.span) };
-            Some(Feed { from: NodeRef::new(name), cable: None, back: None })
+            Some(Feed { from: NodeRef::new(name), cable: None, back: None, fuse: None })
         }
         Value::Table(table) => {
             let mut inner = terminals.nested(table, format!("terminal `{key}` of {}", reader.what()), node.span, class);
             let cable = read_cable(&mut inner, "cable", false);
             let back = read_return(&mut inner);
+            let fuse = read_fuse(&mut inner);
             let from = inner.text("node");
             if from.is_none() && !inner.has("node") {
                 inner.missing("node", "write `node = \"five\"`");
             }
             inner.finish();
-            Some(Feed { from: NodeRef::new(from?), cable, back })
+            Some(Feed { from: NodeRef::new(from?), cable, back, fuse })
         }
         other => {
             terminals.problem(Problem::new(

@@ -2,6 +2,7 @@
 //! ends of their spread.
 
 use super::cable::{Cable, Conductor};
+use super::contact::Contact;
 use super::load::Demand;
 use super::run::{Diode, RunKind};
 use super::{ConverterKind, Feed, Plan};
@@ -62,8 +63,14 @@ fn maybe<Q: Quantity>(see: See<'_>, item: &str, key: &'static str, figure: &mut 
     }
 }
 
+fn contact(see: See<'_>, item: &str, contact: &mut Contact) {
+    see(item, "joint resistance", &mut contact.resistance);
+    maybe(see, item, "joint current", &mut contact.rating);
+}
+
 fn cable(see: See<'_>, item: &str, cable: &mut Option<Cable>) {
     let Some(cable) = cable else { return };
+    cable.contacts_mut().for_each(|c| contact(see, item, c));
     for conductor in [&mut cable.feed, &mut cable.back] {
         if let Conductor::Stated(figure) = conductor {
             see(item, "cable", figure);
@@ -75,6 +82,12 @@ fn feed(see: See<'_>, item: &str, feed: &mut Feed) {
     cable(see, item, &mut feed.cable);
     if let Some(back) = &mut feed.back {
         cable(see, item, &mut back.cable);
+    }
+    if let Some(f) = &mut feed.fuse {
+        see(item, "fuse", &mut f.rating);
+        see(item, "fuse resistance", &mut f.resistance);
+        maybe(see, item, "fuse voltage", &mut f.voltage);
+        maybe(see, item, "fuse breaking", &mut f.breaking);
     }
 }
 
@@ -112,16 +125,13 @@ impl Plan {
         for b in &mut self.branches {
             let item = &b.name.text;
             feed(see, item, &mut b.feed);
-            if let Some(f) = &mut b.fuse {
-                see(item, "fuse", &mut f.rating);
-                see(item, "fuse resistance", &mut f.resistance);
-            }
             match &mut b.kind {
                 RunKind::Switch(s) => {
                     maybe(see, item, "current", &mut s.rating);
                     see(item, "resistance", &mut s.resistance);
                 }
                 RunKind::Diode(d) => diode(see, item, "reverse", d),
+                RunKind::Joint(j) => contact(see, item, &mut j.contact),
                 RunKind::Port(p) => maybe(see, item, "limit", &mut p.limit),
                 _ => {}
             }

@@ -21,6 +21,8 @@ pub(crate) enum Held {
     Controller(usize),
     Strip(usize),
     Load(usize),
+    /// A branch, switch, diode or joint with its cable.
+    Branch(usize),
 }
 
 pub(crate) fn read_housing(reader: &mut Reader<'_>, name: Name) -> Housing {

@@ -4,13 +4,16 @@ mod assemble;
 mod battery;
 mod builder;
 mod cable;
+mod contact;
 mod controller;
 mod converter;
 mod drafts;
 mod feed;
 mod figures;
+mod fuse;
 mod group;
 mod housing;
+mod joint;
 mod joined;
 mod limits;
 mod link;
@@ -30,7 +33,8 @@ mod supply;
 mod ways;
 
 pub use builder::PlanBuilder;
-pub(crate) use cable::{Cable, Conductor, Fuse, cable_of_size};
+pub(crate) use cable::{Cable, Conductor, cable_of_size};
+pub(crate) use contact::{Contact, LeadEnd};
 pub(crate) use controller::{Controller, Inputs, UsbUse};
 pub(crate) use converter::{Converter, ConverterKind, Heat};
 pub use drafts::{
@@ -39,9 +43,11 @@ pub use drafts::{
 };
 pub(crate) use feed::{Feed, NodeId};
 pub(crate) use figures::End;
+pub(crate) use fuse::Fuse;
 pub(crate) use group::{Group, GroupKind};
 pub(crate) use housing::{Held, Housing};
 pub(crate) use joined::Pair;
+pub(crate) use joint::{Counted, Half, Joint};
 pub(crate) use link::{Capacitor, Link, LinkKind};
 pub(crate) use load::{Demand, Load};
 pub(crate) use negotiated::{Negotiation, Offer};

@@ -10,11 +10,11 @@ use super::resolve::resolve;
 use super::scenario::read_accept;
 use super::{LARGEST_TEXT_BYTES, Plan};
 use crate::parts::{Catalogue, PART_NOTES};
-use crate::text::{Layer, Node, PlanErrors, Problem, Reader, Source, Span, Table, Value, nearest, parse_tree};
+use crate::text::{Classes, Layer, Node, PlanErrors, Problem, Reader, Source, Span, Table, Value, nearest, parse_tree};
 
 /// Kinds that later versions will read; named, so that the message can say so.
-const LATER_KINDS: [&str; 17] = [
-    "joint", "pair", "input", "bus", "sensor", "driver", "cap", "panel", "led", "motor", "pump", "servo", "solenoid",
+const LATER_KINDS: [&str; 16] = [
+    "pair", "input", "bus", "sensor", "driver", "cap", "panel", "led", "motor", "pump", "servo", "solenoid",
     "variant", "reading", "wire", "port",
 ];
 
@@ -22,7 +22,7 @@ const LATER_KINDS: [&str; 17] = [
 const MOST_ITEMS: usize = 10_000;
 
 /// The kinds of this version.
-pub(crate) const KINDS: [&str; 19] = [
+pub(crate) const KINDS: [&str; 20] = [
     "supply",
     "branch",
     "converter",
@@ -35,6 +35,7 @@ pub(crate) const KINDS: [&str; 19] = [
     "switch",
     "diode",
     "busbar",
+    "joint",
     "stack",
     "capacitor",
     "group",
@@ -89,6 +90,12 @@ pub(super) struct Assembly<'a> {
     /// Names declared so far, with their places.
     declared: RefCell<HashMap<String, Span>>,
     pub(super) used_parts: RefCell<BTreeSet<String>>,
+}
+
+impl<'s, 'a: 's> Classes<'s> for Assembly<'a> {
+    fn class_layers(&self, kind: &str, what: &str, name: &str, span: Span) -> Vec<Layer<'s>> {
+        self.classes_of(kind, what, name, span).0
+    }
 }
 
 /// Reads one item of a kind.
@@ -170,7 +177,8 @@ impl<'a> Assembly<'a> {
 
     fn item<T>(&self, kind: &'static str, name: Name, table: &'a Table, span: Span, read: ReadItem<T>) -> T {
         let (layers, sound) = self.layers(kind, &name.text, table);
-        let mut reader = Reader::new(layers, format!("{kind} `{}`", name.text), span, self.problems).lenient(!sound);
+        let what = format!("{kind} `{}`", name.text);
+        let mut reader = Reader::new(layers, what, span, self.problems).lenient(!sound).with_classes(Some(self));
         let _ = reader.text("part");
         let item = read(&mut reader, name);
         reader.finish();
@@ -179,48 +187,56 @@ impl<'a> Assembly<'a> {
 
     /// The item's own table, then the classes below it.
     fn layers(&self, kind: &str, name: &str, table: &'a Table) -> (Vec<Layer<'a>>, bool) {
-        let mut sound = true;
         let mut layers = vec![Layer { table, class: None }];
-        let mut next = table.get("part").map(|(_, node)| node);
-        while let Some(Node { span, value: Value::Text(part, _) }) = next {
-            let what = || format!("{kind} `{name}`");
-            if let Some(table) = self.own_part(part) {
-                if layers.iter().any(|l| l.class.as_ref().is_some_and(|(p, _)| p == part)) {
+        let sound = match table.get("part").map(|(_, node)| node) {
+            Some(Node { span, value: Value::Text(part, _) }) => {
+                let (below, sound) = self.classes_of(kind, &format!("{kind} `{name}`"), part, *span);
+                layers.extend(below);
+                sound
+            }
+            _ => true,
+        };
+        (layers, sound)
+    }
+
+    /// The tables of a part class of a kind, then of those that it is like; false where one of them is none.
+    fn classes_of(&self, kind: &str, what: &str, part: &str, span: Span) -> (Vec<Layer<'a>>, bool) {
+        let mut layers: Vec<Layer<'a>> = Vec::new();
+        let mut next = Some((part.to_owned(), span));
+        while let Some((part, span)) = next.take() {
+            if let Some(table) = self.own_part(&part) {
+                if layers.iter().any(|l| l.class.as_ref().is_some_and(|(p, _)| *p == part)) {
                     self.note(Problem::new(
-                        *span,
+                        span,
                         format!("part `{part}` is like itself"),
                         "let `like` lead to another part",
                     ));
                     break;
                 }
                 self.used_parts.borrow_mut().insert(part.clone());
-                self.check_part_kind(kind, part, table, *span);
-                layers.push(Layer { table, class: Some((part.clone(), String::new())) });
-                next = table.get("like").map(|(_, node)| node);
-            } else if let Some(class) = self.catalogue.get(part) {
-                if class.kind == kind {
-                    layers.push(Layer { table: &class.table, class: Some((part.clone(), class.source.clone())) });
-                } else {
-                    self.note(Problem::new(
-                        *span,
-                        format!("`{part}` is a {}, not a {kind}", class.kind),
-                        self.parts_of(kind),
-                    ));
-                    sound = false;
+                self.check_part_kind(kind, &part, table, span);
+                layers.push(Layer { table, class: Some((part, String::new())) });
+                if let Some((_, Node { span, value: Value::Text(like, _) })) = table.get("like") {
+                    next = Some((like.clone(), *span));
                 }
-                break;
+            } else if let Some(class) = self.catalogue.get(&part) {
+                if class.kind != kind {
+                    let message = format!("`{part}` is a {}, not a {kind}", class.kind);
+                    self.note(Problem::new(span, message, self.parts_of(kind)));
+                    return (layers, false);
+                }
+                layers.push(Layer { table: &class.table, class: Some((part, class.source.clone())) });
             } else {
                 let known = self.catalogue.names_of(kind).into_iter().chain(self.own_parts());
-                let help = match nearest(part, known) {
+                let help = match nearest(&part, known) {
                     Some(near) => format!("did you mean `{near}`?"),
                     None => self.parts_of(kind),
                 };
-                self.note(Problem::new(*span, format!("{} names no known part `{part}`", what()), help));
-                sound = false;
-                break;
+                self.note(Problem::new(span, format!("{what} names no known part `{part}`"), help));
+                return (layers, false);
             }
         }
-        (layers, sound)
+        (layers, true)
     }
 
     fn parts_of(&self, kind: &str) -> String {
@@ -287,7 +303,8 @@ impl<'a> Assembly<'a> {
             Layer { table: &empty, class: None },
             Layer { table, class: Some((part.text.clone(), String::new())) },
         ];
-        let mut reader = Reader::new(layers, format!("part `{}`", part.text), part.span, &scratch);
+        let what = format!("part `{}`", part.text);
+        let mut reader = Reader::new(layers, what, part.span, &scratch).with_classes(Some(self));
         read_and_drop(&kind, &mut reader, part.clone());
         reader.finish();
         self.problems

@@ -97,16 +97,17 @@ fn resolve_boxes(plan: &mut Plan, names: &Names, note: &impl Fn(Problem)) {
             Some((_, "controller", i)) => *held = Held::Controller(*i),
             Some((_, "strip", i)) => *held = Held::Strip(*i),
             Some((_, "load", i)) => *held = Held::Load(*i),
+            Some((_, "branch" | "switch", i)) => *held = Held::Branch(*i),
             Some((_, kind, _)) => note(Problem::new(
                 name.span,
                 format!("`{}` is a {kind}, whose heat is not reckoned", name.text),
-                "list converters, controllers, strips and loads",
+                "list converters, controllers, branches, joints, strips and loads",
             )),
             None => {
                 let all = names.things.iter().map(|(n, _, _)| n.as_str());
                 let help = match nearest(&name.text, all) {
                     Some(near) => format!("did you mean `{near}`?"),
-                    None => "list converters, controllers, strips and loads of this plan".into(),
+                    None => "list converters, controllers, branches, joints, strips and loads of this plan".into(),
                 };
                 note(Problem::new(name.span, format!("there is no `{}`", name.text), help));
             }

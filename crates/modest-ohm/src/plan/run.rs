@@ -1,8 +1,9 @@
 //! Runs: what lies between a node and the next and is a node itself. `branch`, `switch`, `diode` in a feed, `busbar`;
 //! and what boards have inside: further feed terminals and ports.
 
-use super::cable::{Fuse, read_fuse};
 use super::feed::{Feed, NodeRef, read_feed, read_terminal_feeds};
+use super::fuse::read_fuse;
+use super::joint::Joint;
 use super::power::{Name, read_across};
 use crate::quantity::{Amps, Figure, Ohms, Origin, Volts};
 use crate::text::{Need, Problem, Reader, Span};
@@ -12,7 +13,6 @@ use crate::text::{Need, Problem, Reader, Span};
 pub(crate) struct Branch {
     pub name: Name,
     pub feed: Feed,
-    pub fuse: Option<Fuse>,
     pub open: Open,
     pub kind: RunKind,
 }
@@ -38,6 +38,7 @@ pub(crate) enum RunKind {
     Cable,
     Switch(Switch),
     Diode(Diode),
+    Joint(Box<Joint>),
     /// Half of a bus bar that hangs on the other half.
     Bridge,
     /// A feed terminal of a board besides its main one.
@@ -97,6 +98,7 @@ impl Branch {
     pub fn word(&self) -> &'static str {
         match self.kind {
             RunKind::Cable => "branch",
+            RunKind::Joint(_) => "joint",
             RunKind::Switch(_) => "switch",
             RunKind::Diode(_) => "diode",
             RunKind::Bridge => "bus half",
@@ -109,6 +111,10 @@ impl Branch {
         if let RunKind::Diode(d) = &self.kind { Some(d) } else { None }
     }
 
+    pub fn joint(&self) -> Option<&Joint> {
+        if let RunKind::Joint(j) = &self.kind { Some(j) } else { None }
+    }
+
     pub fn switch(&self) -> Option<&Switch> {
         if let RunKind::Switch(s) = &self.kind { Some(s) } else { None }
     }
@@ -116,15 +122,18 @@ impl Branch {
 
 pub(crate) fn read_branch(reader: &mut Reader<'_>, name: Name) -> Branch {
     let feed = read_feed(reader);
-    let fuse = read_fuse(reader);
     let closed = reader.flag("closed", true);
-    Branch { name, feed, fuse, open: Open { plus: !closed, minus: !closed }, kind: RunKind::Cable }
+    Branch { name, feed, open: Open { plus: !closed, minus: !closed }, kind: RunKind::Cable }
 }
 
 /// `[switch.x]`: `from = "wall"` or `from = { a = "wall", b = "reserve" }` with `position`.
 pub(crate) fn read_switch(reader: &mut Reader<'_>, name: Name) -> Branch {
     let is_table = matches!(reader.node("from").map(|n| &n.value), Some(crate::text::Value::Table(_)));
-    let throws: Vec<(String, Feed)> = if is_table { read_terminal_feeds(reader, None) } else { Vec::new() };
+    let mut throws: Vec<(String, Feed)> = if is_table { read_terminal_feeds(reader, None) } else { Vec::new() };
+    if is_table && let Some(fuse) = read_fuse(reader) {
+        // Beside the throws it stands for a fuse in each of them.
+        throws.iter_mut().for_each(|(_, feed)| feed.fuse = feed.fuse.take().or_else(|| Some(fuse.clone())));
+    }
     let position = reader.text("position");
     let mut at = 0;
     if let Some(wanted) = &position {
@@ -152,7 +161,6 @@ pub(crate) fn read_switch(reader: &mut Reader<'_>, name: Name) -> Branch {
         None if is_table => Feed::stand_in(),
         None => read_feed(reader),
     };
-    let fuse = read_fuse(reader);
     let closed = reader.flag("closed", true);
     let rating = reader.figure::<Amps>("current", Need::Positive);
     let making = reader.figure::<Amps>("making-current", Need::Positive);
@@ -166,7 +174,7 @@ pub(crate) fn read_switch(reader: &mut Reader<'_>, name: Name) -> Branch {
     let breaks = reader.choice("breaks", &BREAKS).unwrap_or(BREAKS[0].1);
     let open = if closed { Open::NOT } else { breaks };
     let kind = RunKind::Switch(Switch { rating, making, resistance, breaks, throws, position: at });
-    Branch { name, feed, fuse, open, kind }
+    Branch { name, feed, open, kind }
 }
 
 /// What a `[diode.x]` is: in a feed, or across a rail.
@@ -208,7 +216,7 @@ pub(crate) fn read_diode(reader: &mut Reader<'_>, name: Name) -> ReadDiode {
     let reversed = reader.choice("cathode", &[("load", false), ("source", true)]).unwrap_or(false);
     let feed = read_feed(reader);
     let kind = RunKind::Diode(Diode { vf, resistance, reverse, rating, reversed, fet });
-    ReadDiode::Series(Box::new(Branch { name, feed, fuse: read_fuse(reader), open: Open::NOT, kind }))
+    ReadDiode::Series(Box::new(Branch { name, feed, open: Open::NOT, kind }))
 }
 
 /// `[busbar.x]`: two halves, `x.left` and `x.right`, each with its own feed or hanging on the other.
@@ -247,13 +255,13 @@ pub(crate) fn read_busbar(reader: &mut Reader<'_>, name: Name) -> Busbar {
     let mut halves: Vec<Branch> = Vec::new();
     for (side, feed) in feeds {
         let kind = RunKind::Cable;
-        halves.push(Branch { name: half(&side, name.span), feed, fuse: None, open: Open::NOT, kind });
+        halves.push(Branch { name: half(&side, name.span), feed, open: Open::NOT, kind });
     }
     if let [only] = halves.as_slice() {
         let other = if only.name.text.ends_with(".left") { "right" } else { "left" };
         let from = NodeRef::new(crate::text::Named { text: only.name.text.clone(), span: Some(name.span) });
-        let feed = Feed { from, cable: None, back: None };
-        halves.push(Branch { name: half(other, name.span), feed, fuse: None, open, kind: RunKind::Bridge });
+        let feed = Feed { from, cable: None, back: None, fuse: None };
+        halves.push(Branch { name: half(other, name.span), feed, open, kind: RunKind::Bridge });
     }
     Busbar { halves, joined, name }
 }

@@ -1,6 +1,7 @@
 //! `[strip.x]`: addressable pixels on two copper tracks, fed at any number of points.
 
-use super::cable::{Fuse, read_cable, read_fuse};
+use super::cable::read_cable;
+use super::fuse::read_fuse;
 use super::feed::{Feed, NodeRef, Return, read_optional_feed};
 use super::power::Name;
 use super::signals::{PinRef, Threshold, read_threshold};
@@ -63,7 +64,6 @@ pub(crate) struct Injection {
     pub span: Span,
     pub at_m: f64,
     pub feed: Feed,
-    pub fuse: Option<Fuse>,
 }
 
 /// How data reaches the first pixel.
@@ -112,8 +112,7 @@ pub(crate) fn read_strip(reader: &mut Reader<'_>, name: Name) -> Strip {
     let cap = reader.figure::<Amps>("firmware-cap", Need::Positive);
     let data = read_data(reader);
     let base = read_optional_feed(reader);
-    let base_fuse = read_fuse(reader);
-    let injections = read_injections(reader, &length, base.as_ref(), base_fuse);
+    let injections = read_injections(reader, &length, base.as_ref());
     let pixels = count_pixels(reader, &length, &density);
     let strip = Strip { name, length, density, pixels, copper_feed, copper_return, pixel, injections, data, cap };
     check_cap(reader, &strip);
@@ -251,7 +250,6 @@ fn read_injections(
     reader: &mut Reader<'_>,
     length: &Figure<Metres>,
     base: Option<&Feed>,
-    base_fuse: Option<Fuse>,
 ) -> Vec<Injection> {
     // Of a length that could not be read no position is beyond the end.
     let length_m = if length.is_stand_in() { Metres::BOUNDS.1 } else { length.typical.get() };
@@ -260,7 +258,7 @@ fn read_injections(
             reader.missing("from", "say which node feeds it: `from = \"wall\"`");
             return Vec::new();
         };
-        return vec![Injection { span: reader.span, at_m: 0.0, feed: base.clone(), fuse: base_fuse }];
+        return vec![Injection { span: reader.span, at_m: 0.0, feed: base.clone() }];
     };
     // With injections of their own, a cable or fuse on the strip itself would hang in the air.
     for key in ["cable", "return", "fuse"] {
@@ -304,13 +302,13 @@ fn read_injections(
         let mut inner = reader.nested(table, format!("`inject[{i}]` of {}", reader.what()), item.span, None);
         let own = read_optional_feed(&mut inner);
         let cable = if own.is_some() { None } else { read_cable(&mut inner, "cable", false) };
-        let fuse = read_fuse(&mut inner);
+        let fuse = if own.is_some() { None } else { read_fuse(&mut inner) };
         let at_m = read_position(&mut inner, length_m);
         let back: Option<Return> = own.as_ref().and_then(|f| f.back.clone());
         inner.finish();
         let feed = match (own, base) {
             (Some(own), _) => own,
-            (None, Some(base)) => Feed { from: base.from.clone(), cable, back },
+            (None, Some(base)) => Feed { from: base.from.clone(), cable, back, fuse },
             (None, None) => {
                 reader.problem(Problem::new(
                     item.span,
@@ -321,7 +319,7 @@ fn read_injections(
             }
         };
         if let Some(at_m) = at_m {
-            injections.push(Injection { span: item.span, at_m, feed, fuse });
+            injections.push(Injection { span: item.span, at_m, feed });
         }
     }
     injections

@@ -3,7 +3,7 @@
 use super::battery::{Battery, read_battery};
 use super::negotiated::{Negotiation, read_negotiation};
 use super::power::{Name, read_share};
-use crate::quantity::{Amps, Figure, Fraction, Ohms, Origin, Volts};
+use crate::quantity::{Amps, Figure, Fraction, Ohms, Origin, Seconds, Volts};
 use crate::text::{Need, Problem, Reader, Value, figure_of_node};
 
 /// `[supply.x]`: where power comes from.
@@ -19,6 +19,8 @@ pub(crate) struct Supply {
     pub limit: Option<Figure<Amps>>,
     /// True where it switches off and tries again beyond its limit.
     pub hiccups: bool,
+    /// The share of the time for which it is on in a short, where its hiccup cycle is known.
+    pub hiccup_share: Option<f64>,
     pub sinks: bool,
     /// True where its plug fits one way only.
     pub keyed: bool,
@@ -42,6 +44,11 @@ pub(crate) enum SupplyKind {
 }
 
 impl SupplyKind {
+    /// True where nothing but its resistance limits what it gives.
+    pub fn is_stiff(self) -> bool {
+        matches!(self, SupplyKind::Battery | SupplyKind::Vehicle { .. })
+    }
+
     /// The word for messages.
     pub fn word(self) -> &'static str {
         match self {
@@ -65,7 +72,8 @@ const KINDS: [(&str, SupplyKind); 7] = [
 ];
 
 /// The keys of all kinds.
-const ALL_KEYS: [&str; 25] = [
+const ALL_KEYS: [&str; 26] = [
+    "hiccup",
     "voltage",
     "current",
     "resistance",
@@ -223,6 +231,7 @@ pub(super) fn bare(
         current,
         limit: None,
         hiccups: false,
+        hiccup_share: None,
         sinks: false,
         keyed: false,
         headroom: None,
@@ -239,11 +248,21 @@ pub(super) fn finish(reader: &mut Reader<'_>, supply: Supply) -> Supply {
         SupplyKind::Battery | SupplyKind::Vehicle { .. } => reader.flag("keyed", false),
         _ => true,
     };
-    Supply { sinks, headroom, keyed, ..supply }
+    let hiccup_share = if supply.limit.is_some() { read_hiccup(reader) } else { None };
+    Supply { sinks, headroom, keyed, hiccup_share, ..supply }
 }
 
 /// What a source can do beyond its limit. All are solved as constant current at the limit.
 const BEYOND: [(&str, bool); 3] = [("hiccup", true), ("constant-current", false), ("foldback", false)];
+
+/// `hiccup = { on = "20 ms", off = "480 ms" }`: the share of the time for which it is on in a short.
+fn read_hiccup(reader: &mut Reader<'_>) -> Option<f64> {
+    let mut inner = reader.child("hiccup")?;
+    let on = inner.required::<Seconds>("on", Need::Positive);
+    let off = inner.required::<Seconds>("off", Need::Positive);
+    inner.finish();
+    Some(on.high.get() / (on.high.get() + off.low.get()))
+}
 
 /// `limit` in amperes or as a share of the rating, with a word for what comes beyond it (`"120 % .. 150 %, hiccup"`);
 /// else what the class does: a bench supply limits where its knob stands, all others at 1.1 .. 1.5 times their rating

@@ -4,7 +4,7 @@ use crate::checks::Context;
 use crate::network::{Boards, Layout, Run, State, build, cases};
 use crate::plan::{NodeId, NodeKind, Plan};
 use crate::quantity::{Amps, Corner, Figure, Fraction, Origin, Role};
-use crate::ratings::{cable_of, return_cable_of};
+use crate::ratings::{cable_of, contact_limit_of, fuse_of, return_cable_of};
 use crate::review::outcome::Snapshot;
 use crate::solve::{Limits, Workspace, solve};
 
@@ -246,18 +246,12 @@ fn elements(plan: &Plan, layout: &Layout, s: &Snapshot, corner: Corner) -> Vec<E
         if let Some(usable) = return_cable_of(plan, info.run).and_then(|c| c.ampacity(ambient)) {
             out.push(Element { name: format!("the return of `{}`", info.name), on, amps: back, usable });
         }
-        let fuse = match info.run {
-            Run::Branch(i) => plan.branches[i].fuse.as_ref(),
-            Run::Injection(i, q) => plan.strips[i].injections[q].fuse.as_ref(),
-            _ => None,
-        };
-        if let Some(fuse) = fuse {
-            out.push(Element {
-                name: format!("the fuse of `{}`", info.name),
-                on,
-                amps: feed,
-                usable: fuse.continuous_a(),
-            });
+        if let Some(fuse) = fuse_of(plan, info.run) {
+            let usable = fuse.continuous_a(ambient);
+            out.push(Element { name: format!("the fuse of `{}`", info.name), on, amps: feed, usable });
+        }
+        if let Some(usable) = contact_limit_of(plan, info.run) {
+            out.push(Element { name: format!("the contacts of `{}`", info.name), on, amps: feed.max(back), usable });
         }
     }
     for (i, strip) in plan.strips.iter().enumerate() {

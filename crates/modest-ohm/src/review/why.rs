@@ -174,10 +174,10 @@ impl Review {
         let because = match kind {
             NodeKind::Branch(i) => {
                 let run = &self.plan.branches[i];
-                if let Some(fuse) = &run.fuse {
+                if let Some(fuse) = &run.feed.fuse {
                     let (because, line) = self.origin_words(&fuse.rating.origin);
                     let share = crate::quantity::Fraction::new(fuse.family.load_factor());
-                    let value = Amps::new(fuse.continuous_a()).to_string();
+                    let value = Amps::new(fuse.continuous_a(self.plan.warmest_c())).to_string();
                     let because = format!("{} × {share} for ever; {because}", fuse.rating.low);
                     from.push(Trace { what: "fuse".into(), value, because, line, from: Vec::new() });
                 }

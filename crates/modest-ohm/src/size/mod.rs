@@ -1,13 +1,19 @@
-//! Single questions without a plan: which supply, regulator, battery, capacitor. Pure functions, used by the checks too.
+//! Single questions without a plan: which supply, regulator, battery, capacitor, wire, fuse. Pure functions, used by the checks too.
 
 mod battery;
 mod capacitor;
+mod fuse;
+mod pair;
 mod regulator;
 mod supply;
+mod wire;
 
 pub use battery::{BatteryNeed, BatterySize, CELLS, NoBattery, battery};
 pub use capacitor::{CapacitorSize, bulk_capacitor, charging_time, inrush_peak};
+pub use fuse::{FuseClears, FuseSize, Guarded, WireProtection, fuse, fuse_clears, wire_protection};
+pub use pair::{Pair, pair};
 pub(crate) use regulator::MARGIN_K;
 pub use regulator::{RegulatorHeat, RegulatorNeed, regulator};
 pub(crate) use supply::UNMARKED_A;
 pub use supply::{Profile, SupplySize, profiles, profiles_of_power, supply};
+pub use wire::{WireChoice, WireNeed, WireSizes, ampacity, wire, wire_ohms_per_metre};

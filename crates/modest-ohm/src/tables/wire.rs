@@ -11,12 +11,22 @@ const CLAD_RESISTANCE: f64 = 1.6;
 const CLAD_AMPACITY: f64 = 0.8;
 
 /// A conductor size.
+///
+/// ```
+/// use modest_ohm::WireSize;
+/// assert_eq!("16 AWG".parse(), Ok(WireSize::Awg(16)));
+/// assert_eq!("0.75 mm²".parse(), Ok(WireSize::Mm2(0.75)));
+/// assert!((WireSize::Awg(16).area_mm2() - 1.309).abs() < 1e-3);
+/// ```
 #[derive(Clone, Copy, Debug, PartialEq)]
-pub(crate) enum WireSize {
+pub enum WireSize {
+    /// American wire gauge (ASTM B258), 0 .. 40.
     Awg(i32),
+    /// Cross-section in mm² (IEC 60228), 0.01 .. 300.
     Mm2(f64),
 }
 
+/// What a conductor is made of.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Default)]
 pub(crate) enum Material {
     #[default]
@@ -71,9 +81,51 @@ const AMPACITY_MM2: [(f64, f64); 11] = [
     (16.0, 82.0),
 ];
 
+/// Loaded pairs that lie together, and what is left of the ampacity of each (IEC 60364-5-52, table B.52.17, bunched).
+const BUNDLE: [(usize, f64); 12] = [
+    (1, 1.0),
+    (2, 0.80),
+    (3, 0.70),
+    (4, 0.65),
+    (5, 0.60),
+    (6, 0.57),
+    (7, 0.54),
+    (8, 0.52),
+    (9, 0.50),
+    (12, 0.45),
+    (16, 0.41),
+    (20, 0.38),
+];
+
+/// What is left of the ampacity of each of so many loaded pairs that lie together. Between two rows the lower share
+/// counts; beyond 20 pairs that of 20.
+pub(crate) fn bundle_factor(pairs: usize) -> f64 {
+    BUNDLE.iter().find(|(n, _)| *n >= pairs).map_or(BUNDLE[BUNDLE.len() - 1].1, |(_, share)| *share)
+}
+
 impl WireSize {
+    /// Listed sizes of the same kind, thinnest first.
+    pub(crate) fn listed_like(self) -> Vec<Self> {
+        match self {
+            WireSize::Awg(_) => AMPACITY_AWG.iter().rev().map(|(n, _)| WireSize::Awg(*n)).collect(),
+            WireSize::Mm2(_) => AMPACITY_MM2.iter().map(|(a, _)| WireSize::Mm2(*a)).collect(),
+        }
+    }
+
+    /// Cross-section of the copper, mm².
+    #[must_use]
+    pub fn area_mm2(self) -> f64 {
+        match self {
+            WireSize::Awg(n) => {
+                let d_mm = 0.127 * 92f64.powf(f64::from(36 - n) / 39.0);
+                std::f64::consts::PI / 4.0 * d_mm * d_mm
+            }
+            WireSize::Mm2(area) => area,
+        }
+    }
+
     /// Default insulation temperature of the ampacity tables, °C.
-    pub fn insulation_c(self) -> f64 {
+    pub(crate) fn insulation_c(self) -> f64 {
         match self {
             WireSize::Awg(_) => 60.0,
             WireSize::Mm2(_) => 70.0,
@@ -81,10 +133,35 @@ impl WireSize {
     }
 
     /// Name as printed.
-    pub fn name(self) -> String {
+    pub(crate) fn name(self) -> String {
         match self {
             WireSize::Awg(n) => format!("{n} AWG"),
             WireSize::Mm2(a) => format!("{a} mm²"),
+        }
+    }
+}
+
+impl std::str::FromStr for WireSize {
+    type Err = String;
+
+    /// Reads `16 AWG`, `0.75 mm²`, `0.75 mm2`.
+    fn from_str(text: &str) -> Result<Self, String> {
+        let text = text.trim();
+        let number = |unit: &str| text.strip_suffix(unit).map(str::trim_end);
+        if let Some(n) = number("AWG").or_else(|| number("awg")) {
+            return match n.parse() {
+                Ok(n) if (0..=40).contains(&n) => Ok(WireSize::Awg(n)),
+                Ok(n) => Err(format!("{n} AWG is outside 0 .. 40 AWG")),
+                Err(_) => Err(format!("`{n}` is no AWG size")),
+            };
+        }
+        let Some(area) = number("mm²").or_else(|| number("mm2")).or_else(|| number("mm^2")) else {
+            return Err(format!("`{text}` is no conductor size"));
+        };
+        match area.parse::<f64>() {
+            Ok(a) if (0.01..=300.0).contains(&a) => Ok(WireSize::Mm2(a)),
+            Ok(a) => Err(format!("{a} mm² is outside 0.01 .. 300 mm²")),
+            Err(_) => Err(format!("`{area}` is no cross-section")),
         }
     }
 }
@@ -120,12 +197,13 @@ pub(crate) fn temperature_factor(celsius: f64) -> f64 {
 /// The ampacity at an ambient temperature, A; `None` for sizes thinner than the tables.
 ///
 /// A size between two rows counts as the thinner one. The temperature factor is
-/// sqrt((T_ins − Ta)/(T_ins − 30)), at most 1, and 0 from T_ins on.
+/// sqrt((T_ins − Ta)/(T_ins − 30)), at most 1, and 0 from T_ins on; `pairs` loaded pairs lie together.
 pub(crate) fn ampacity_at(
     size: WireSize,
     material: Material,
     insulation_c: Option<f64>,
     ambient_c: f64,
+    pairs: usize,
 ) -> Option<f64> {
     let base = match size {
         WireSize::Awg(n) => AMPACITY_AWG.iter().find(|(row, _)| *row >= n)?.1,
@@ -133,8 +211,9 @@ pub(crate) fn ampacity_at(
     };
     let material_factor = if material == Material::CopperClad { CLAD_AMPACITY } else { 1.0 };
     let limit = insulation_c.unwrap_or(size.insulation_c());
-    let factor = ((limit - ambient_c) / (limit - 30.0)).clamp(0.0, 1.0).sqrt();
-    Some(base * material_factor * factor)
+    // An insulation that stands no more than the table's ambient carries nothing in it.
+    let factor = if limit > 30.0 { ((limit - ambient_c) / (limit - 30.0)).clamp(0.0, 1.0).sqrt() } else { 0.0 };
+    Some(base * material_factor * factor * bundle_factor(pairs))
 }
 
 #[cfg(test)]
@@ -153,11 +232,11 @@ mod tests {
     #[test]
     fn temperature_and_size_between_rows() {
         // (60 − 45)/(60 − 30) = 0.5, its root 0.7071; 13 A · 0.7071 = 9.19 A
-        let a = ampacity_at(WireSize::Awg(16), Material::Copper, None, 45.0).unwrap();
+        let a = ampacity_at(WireSize::Awg(16), Material::Copper, None, 45.0, 1).unwrap();
         assert!((a - 9.192).abs() < 1e-3);
-        assert_eq!(ampacity_at(WireSize::Awg(17), Material::Copper, None, 25.0), Some(10.0));
-        assert_eq!(ampacity_at(WireSize::Mm2(0.6), Material::Copper, None, 25.0), Some(9.0));
-        assert_eq!(ampacity_at(WireSize::Awg(34), Material::Copper, None, 25.0), None);
-        assert_eq!(ampacity_at(WireSize::Awg(16), Material::Copper, None, 60.0), Some(0.0));
+        assert_eq!(ampacity_at(WireSize::Awg(17), Material::Copper, None, 25.0, 1), Some(10.0));
+        assert_eq!(ampacity_at(WireSize::Mm2(0.6), Material::Copper, None, 25.0, 1), Some(9.0));
+        assert_eq!(ampacity_at(WireSize::Awg(34), Material::Copper, None, 25.0, 1), None);
+        assert_eq!(ampacity_at(WireSize::Awg(16), Material::Copper, None, 60.0, 1), Some(0.0));
     }
 }

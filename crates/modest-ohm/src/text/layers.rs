@@ -31,6 +31,12 @@ pub(crate) struct Layer<'a> {
     pub class: Option<Class>,
 }
 
+/// Who knows the part classes that an item's values may name.
+pub(crate) trait Classes<'a> {
+    /// The tables of a class of a kind, and of what it is like; notes a name that is none. Empty where there is none.
+    fn class_layers(&self, kind: &str, what: &str, name: &str, span: Span) -> Vec<Layer<'a>>;
+}
+
 /// Reads keys from layers and collects problems.
 pub(crate) struct Reader<'a> {
     layers: Vec<Layer<'a>>,
@@ -43,11 +49,40 @@ pub(crate) struct Reader<'a> {
     open_ended: bool,
     /// True where the part class is not known: what it would have said is not missed.
     lenient: bool,
+    classes: Option<&'a dyn Classes<'a>>,
 }
 
 impl<'a> Reader<'a> {
     pub fn new(layers: Vec<Layer<'a>>, what: String, span: Span, problems: &'a RefCell<Vec<Problem>>) -> Self {
-        Self { layers, what, span, problems, asked: BTreeSet::new(), open_ended: false, lenient: false }
+        Self { layers, what, span, problems, asked: BTreeSet::new(), open_ended: false, lenient: false, classes: None }
+    }
+
+    /// Lets values name part classes.
+    pub fn with_classes(mut self, classes: Option<&'a dyn Classes<'a>>) -> Self {
+        self.classes = classes;
+        self
+    }
+
+    /// A reader over a class that a value names; `None` where there is no such class.
+    pub fn class(&self, kind: &str, what: String, name: &str, span: Span) -> Option<Reader<'a>> {
+        let layers = self.classes?.class_layers(kind, &what, name, span);
+        (!layers.is_empty()).then(|| Reader::new(layers, what, span, self.problems).with_classes(self.classes))
+    }
+
+    /// A reader over a nested table, and the class that it names below it.
+    pub fn nested_of_class(
+        &self,
+        kind: &str,
+        table: &'a Table,
+        what: String,
+        span: Span,
+        class: Option<(&str, Span)>,
+    ) -> Reader<'a> {
+        let mut layers = vec![Layer { table, class: None }];
+        if let (Some(classes), Some((name, at))) = (self.classes, class) {
+            layers.extend(classes.class_layers(kind, &what, name, at));
+        }
+        Reader::new(layers, what, span, self.problems).with_classes(self.classes)
     }
 
     /// Does not miss what an unknown part class would have said.
@@ -215,7 +250,7 @@ impl<'a> Reader<'a> {
 
     /// A reader over a nested table of one layer.
     pub fn nested(&self, table: &'a Table, what: String, span: Span, class: Option<Class>) -> Reader<'a> {
-        Reader::new(vec![Layer { table, class }], what, span, self.problems)
+        Reader::new(vec![Layer { table, class }], what, span, self.problems).with_classes(self.classes)
     }
 
     /// A reader over the tables that all layers have under a key, first layer first.
@@ -242,7 +277,8 @@ impl<'a> Reader<'a> {
             layers.push(Layer { table, class: layer.class.clone() });
         }
         let span = span.unwrap_or(self.span);
-        (!layers.is_empty()).then(|| Reader::new(layers, format!("`{key}` in {}", self.what), span, self.problems))
+        let what = format!("`{key}` in {}", self.what);
+        (!layers.is_empty()).then(|| Reader::new(layers, what, span, self.problems).with_classes(self.classes))
     }
 
     /// True if any layer has the key; does not make it known.

@@ -5,7 +5,7 @@ mod problem;
 mod source;
 mod tree;
 
-pub(crate) use layers::{Layer, Need, Reader, figure_of_node};
+pub(crate) use layers::{Classes, Layer, Need, Reader, figure_of_node};
 pub use problem::{PlanErrors, Problem};
 pub use source::{Place, Source, Span};
 pub(crate) use tree::{Node, Table, Value, parse_tree};

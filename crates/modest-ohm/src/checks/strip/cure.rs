@@ -42,7 +42,7 @@ pub(super) fn feed_that_cures(context: &Context<'_>, strip: usize, worst: &Worst
             let mut feed = first.feed.clone();
             // The further feed runs along the strip beside it, in a size that is easy to solder.
             feed.cable = Some(cable_of_size(first.span, lead_m + (x - first.at_m).abs(), WireSize::Awg(18)));
-            variant.strips[strip].injections.push(Injection { span: first.span, at_m: *x, feed, fuse: None });
+            variant.strips[strip].injections.push(Injection { span: first.span, at_m: *x, feed });
         }
         let Some((lowest, highest)) = solved(context, &variant, strip, worst) else { continue };
         let shift = colour_shift(&variant.strips[strip], lowest, highest).0;

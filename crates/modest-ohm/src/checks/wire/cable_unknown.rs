@@ -10,9 +10,10 @@ use crate::ratings::cable_of;
 /// Below this a missing lead is taken as ideal without a word.
 const WORTH_ASKING_A: f64 = 0.5;
 
-/// The copper of a port or a bus bar belongs to the part.
+/// The copper of a port or a bus bar belongs to the part; a joint without a lead of its own sits on what feeds it.
 fn inside_a_part(plan: &Plan, run: Run) -> bool {
-    matches!(run, Run::Branch(i) if matches!(plan.branches[i].kind, RunKind::Port(_) | RunKind::Bridge))
+    let is_part = |kind: &RunKind| matches!(kind, RunKind::Port(_) | RunKind::Bridge | RunKind::Joint(_));
+    matches!(run, Run::Branch(i) if is_part(&plan.branches[i].kind))
 }
 
 pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {

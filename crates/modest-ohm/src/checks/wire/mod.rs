@@ -1,7 +1,9 @@
 //! Wires and contacts.
 
 mod cable_unknown;
+mod contact;
 mod overloaded;
+mod starved;
 mod voltage_drop;
 
 use super::{Check, Solves};
@@ -16,6 +18,24 @@ pub(crate) const CHECKS: &[Check] = &[
         about: include_str!("../../about/wire-overloaded.md"),
         solves: Solves::Nothing,
         run: overloaded::run,
+    },
+    Check {
+        code: "contact-overloaded",
+        family: "wire",
+        title: "the wanted continuous current is above what a plug, terminal or other contact carries",
+        severities: &[Danger, Unknown],
+        about: include_str!("../../about/contact-overloaded.md"),
+        solves: Solves::Nothing,
+        run: contact::run,
+    },
+    Check {
+        code: "return-starved",
+        family: "wire",
+        title: "a return has less copper than its feed",
+        severities: &[Caution],
+        about: include_str!("../../about/return-starved.md"),
+        solves: Solves::Nothing,
+        run: starved::run,
     },
     Check {
         code: "voltage-drop",

@@ -1,15 +1,47 @@
 //! wire-overloaded: wanted continuous current against the derated ampacity, feed and return each.
 
-use crate::checks::context::Context;
+use crate::checks::context::{Context, Worst};
 use crate::checks::sink::{Draft, Sink};
 use crate::finding::{Evidence, Severity};
+use crate::heat::air_of_run_c;
+use crate::network::Run;
 use crate::plan::Cable;
-use crate::quantity::{Amps, Origin};
-use crate::ratings::{cable_of, return_cable_of};
+use crate::quantity::{Amps, Celsius, Origin};
+use crate::ratings::{cable_of, contact_limit_of, return_cable_of};
+use crate::review::Snapshot;
 use crate::tables::WireSize;
 
+/// A conductor's current beside what it carries, in the outcome in which it is most loaded.
+pub(super) struct Loaded {
+    pub worst: Worst,
+    pub amps: f64,
+    pub ampacity: f64,
+    pub air_c: f64,
+}
+
+impl Loaded {
+    pub fn is_over(&self) -> bool {
+        self.amps > self.ampacity * (1.0 + 1e-9)
+    }
+}
+
+/// The most loaded outcome of a conductor; `None` where its ampacity is not known or nothing has a solution.
+pub(super) fn loaded(context: &Context<'_>, branch: usize, cable: &Cable, run: Run) -> Option<Loaded> {
+    cable.ampacity(context.plan.warmest_c())?;
+    let air = |s: &Snapshot| air_of_run_c(context.plan, context.layout, run, s);
+    let ampacity = |s: &Snapshot| cable.ampacity(air(s)).unwrap_or(0.0);
+    let amps = |s: &Snapshot| s.solution.current[branch].abs();
+    // A wire that carries nothing at all in such air is beyond any current.
+    let worst = context.worst_sustained(|s| {
+        let share = amps(s) / ampacity(s).max(1e-12);
+        if share.is_finite() { share } else { 0.0 }
+    })?;
+    let s = context.outcome(&worst)?.sustained.as_ref().ok()?;
+    Some(Loaded { amps: amps(s), ampacity: ampacity(s), air_c: air(s), worst })
+}
+
 pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
-    let (plan, ambient) = (context.plan, context.plan.warmest_c());
+    let plan = context.plan;
     let mut nameless: Vec<(String, crate::text::Span)> = Vec::new();
     let mut told = Vec::new();
     for info in &context.layout.conductors {
@@ -27,35 +59,49 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
             if !context.alive(branch) {
                 continue;
             }
-            let Some(wanted) = context.worst_sustained(|s| s.solution.current[branch].abs()) else { continue };
-            let amps = Amps::new(wanted.value);
-            let Some(ampacity) = cable.ampacity(ambient) else {
-                if amps.get() > 0.5 && !nameless.iter().any(|(n, _)| *n == info.name) {
+            let Some(wire) = loaded(context, branch, cable, info.run) else {
+                let wanted = context.worst_sustained(|s| s.solution.current[branch].abs());
+                // A jumper lead is judged as the contact that it is.
+                let known = contact_limit_of(plan, info.run).is_some() && cable.length_m() == Some(0.0);
+                let much = wanted.is_some_and(|w| w.value > 0.5);
+                if much && !known && !nameless.iter().any(|(n, _)| *n == info.name) {
                     nameless.push((info.name.clone(), cable.span));
                 }
                 continue;
             };
-            let ampacity = Amps::new(ampacity);
-            if amps.get() > ampacity.get() * (1.0 + 1e-9) {
+            let (amps, ampacity, air) = (Amps::new(wire.amps), Amps::new(wire.ampacity), Celsius::new(wire.air_c));
+            if wire.is_over() {
                 fired = true;
                 told.push(info.run);
-                let size = cable.size.map_or_else(|| "this lead".into(), |s| s.name());
+                let mut evidence = vec![
+                    Evidence::computed("wanted", amps),
+                    Evidence::new("ampacity", ampacity, &Origin::Plan(cable.span)),
+                ];
+                if wire.air_c > plan.warmest_c() + 1e-9 {
+                    evidence.push(Evidence::computed("air", air));
+                } else {
+                    evidence.push(Evidence::new("ambient", plan.ambient.high, &plan.ambient.origin));
+                }
                 sink.find(Draft {
                     severity: Severity::Danger,
                     subject: &info.name,
                     span: cable.span,
-                    at: Some(&wanted),
+                    at: Some(&wire.worst),
                     message: format!(
-                        "the {side} `{}` carries {amps}; {size} carries {ampacity} at {}",
-                        info.name, plan.ambient.high
+                        "the {side} `{}` carries {amps}; {} carries {ampacity} at {air}",
+                        info.name,
+                        words(cable)
                     ),
-                    cures: vec![thicker(cable, amps.get(), ambient)],
-                    evidence: vec![
-                        Evidence::computed("wanted", amps),
-                        Evidence::new("ampacity", ampacity, &Origin::Plan(cable.span)),
-                        Evidence::new("ambient", plan.ambient.high, &plan.ambient.origin),
-                    ],
+                    cures: vec![thicker(cable, wire.amps, wire.air_c)],
+                    evidence,
                 });
+                // A return that carries more than its feed does is short of copper of its own.
+                let feed_is_fine = info.feed.zip(cable_of(plan, info.run)).is_none_or(|(feed, cable)| {
+                    loaded(context, feed, cable, info.run).is_none_or(|f| !f.is_over())
+                });
+                if side == "return of" && info.feed.is_some() && feed_is_fine {
+                    sink.stands_under("return-starved", &info.name);
+                }
             } else if side == "lead to" && context.all_sustained() {
                 sink.pass(&info.name, format!("{amps} of {ampacity}"));
             }
@@ -69,18 +115,27 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     }
 }
 
+/// The wire, and what lessens what it carries.
+fn words(cable: &Cable) -> String {
+    let size = cable.size.map_or_else(|| "this lead".to_owned(), WireSize::name);
+    let many = if cable.parallel > 1 { format!("{} × {size}", cable.parallel) } else { size };
+    if cable.pairs > cable.parallel.max(1) && cable.stated_ampacity().is_none() {
+        format!("{many} among {} loaded pairs", cable.pairs)
+    } else {
+        many
+    }
+}
+
 /// The thinnest listed size of the same kind that carries the current.
-fn thicker(cable: &Cable, amps: f64, ambient: f64) -> String {
-    let insulation = cable.insulation.as_ref().map(|t| t.typical.get());
-    let carries = |size: &WireSize| {
-        crate::tables::ampacity_at(*size, cable.material, insulation, ambient).is_some_and(|a| a >= amps)
-    };
-    let sizes: Vec<WireSize> = match cable.size {
-        Some(WireSize::Mm2(_)) => [0.25, 0.5, 0.75, 1.0, 1.5, 2.5, 4.0, 6.0, 10.0, 16.0].map(WireSize::Mm2).into(),
-        _ => (2..=15).rev().map(|n| WireSize::Awg(2 * n)).collect(),
-    };
-    match sizes.iter().find(|s| carries(s)) {
+fn thicker(cable: &Cable, amps: f64, air_c: f64) -> String {
+    let kind = cable.size.unwrap_or(WireSize::Awg(16));
+    let carries = |size: &WireSize| cable.ampacity_of(*size, air_c).is_some_and(|a| a * cable.parallel as f64 >= amps);
+    let insulation = cable.insulation_c();
+    match kind.listed_like().iter().find(|s| carries(s)) {
         Some(size) => format!("take {} or thicker", size.name()),
+        None if air_c >= insulation => {
+            format!("its insulation stands {}: take one that stands more than the air around it", Celsius::new(insulation))
+        }
         None => "no listed size carries it: split the run".into(),
     }
 }

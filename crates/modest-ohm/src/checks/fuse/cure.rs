@@ -1,0 +1,149 @@
+//! What to do about a lead and its fuse: the fuse that suits, else the wire, else the pair of both.
+
+use crate::checks::context::Context;
+use crate::names::lead_name;
+use crate::network::Run;
+use crate::plan::{Cable, Fuse};
+use crate::protect::{Guard, Protection};
+use crate::quantity::{Amps, Celsius};
+use crate::ratings::cable_of;
+use crate::size;
+use crate::tables::{FuseFamily, WireSize};
+
+/// Load factor of a family in the air of a run.
+fn load_factor(context: &Context<'_>, run: Run, family: FuseFamily) -> f64 {
+    family.load_factor() * family.warm_share(context.air_c(run))
+}
+
+/// The smallest standard fuse for what a run carries and the wires behind it.
+fn suiting(context: &Context<'_>, run: Run, family: FuseFamily, wires: &[Amps]) -> size::FuseSize {
+    let load = Amps::new(context.sustained_a(run));
+    size::fuse(load, wires, family, load_factor(context, run, family), family.ampacity_factor())
+}
+
+/// The thinnest listed wire of a cable's kind, as that cable is laid, that does.
+fn wire_that(cable: &Cable, air_c: f64, does: impl Fn(f64) -> bool) -> Option<WireSize> {
+    let kind = cable.size.unwrap_or(WireSize::Awg(16));
+    let carries = |s: &WireSize| cable.ampacity_of(*s, air_c).is_some_and(|a| does(a * cable.parallel as f64));
+    kind.listed_like().into_iter().find(carries)
+}
+
+/// A fuse at the beginning of a lead that has none, or a lead that needs none.
+pub(super) fn fuse_or_wire(context: &Context<'_>, p: &Protection) -> Vec<String> {
+    let family = FuseFamily::Blade;
+    let fit = suiting(context, p.run, family, &[Amps::new(p.wire.ampacity_a)]);
+    let first = match fit.rating {
+        Some(rating) => format!("put a {rating} blade fuse at its beginning: `fuse = \"{rating}\"`"),
+        None => no_fuse(context, p, family, fit),
+    };
+    let stands = cable_of(context.plan, p.run).and_then(|cable| {
+        let size = wire_that(cable, context.air_c(p.run), |a| a >= p.long_a * (1.0 - 1e-9))?;
+        Some(format!("or take {} or thicker, which stands {} for ever", size.name(), Amps::new(p.long_a)))
+    });
+    std::iter::once(first).chain(stands).collect()
+}
+
+/// "No fuse suits this wire", with the wire and the fuse that suit each other.
+fn no_fuse(context: &Context<'_>, p: &Protection, family: FuseFamily, fit: size::FuseSize) -> String {
+    let why = if fit.needed > fit.allowed {
+        format!("its load needs {} of fuse, and its wire allows {}", fit.needed, fit.allowed)
+    } else {
+        format!("none is made between {}, which its load needs, and {}, which its wire allows", fit.needed, fit.allowed)
+    };
+    let pair = cable_of(context.plan, p.run).and_then(|cable| {
+        let (air, load) = (context.air_c(p.run), Amps::new(context.sustained_a(p.run)));
+        let factor = load_factor(context, p.run, family);
+        let of = |a: f64| size::fuse(load, &[Amps::new(a)], family, factor, family.ampacity_factor()).rating;
+        let wire = wire_that(cable, air, |a| of(a).is_some())?;
+        let fuse = of(cable.ampacity_of(wire, air)? * cable.parallel as f64)?;
+        Some(format!("take {} with a {fuse} fuse", wire.name()))
+    });
+    format!("no {} fuse suits it: {why}; {}", family.word(), pair.unwrap_or_else(|| "split the run".into()))
+}
+
+/// Another fuse in place of one that is too large for leads behind it.
+pub(super) fn smaller(context: &Context<'_>, fuse: &Fuse, at: Run, leads: &[&Protection]) -> Vec<String> {
+    let family = fuse.family;
+    let Some(weakest) = leads.iter().min_by(|a, b| a.wire.ampacity_a.total_cmp(&b.wire.ampacity_a)) else {
+        return Vec::new();
+    };
+    let all: Vec<Amps> = context
+        .protections()
+        .iter()
+        .filter(|p| p.guard == Guard::Fuse(at) && (!p.factory || leads.iter().any(|l| l.run == p.run)))
+        .map(|p| Amps::new(p.wire.ampacity_a))
+        .collect();
+    let fit = suiting(context, at, family, &all);
+    match fit.rating {
+        Some(rating) => vec![format!("take a {rating} fuse in its place, which carries the load and suits the wire")],
+        None if weakest.run == at => vec![no_fuse(context, weakest, family, fit)],
+        None => {
+            let own = suiting(context, weakest.run, FuseFamily::Blade, &[Amps::new(weakest.wire.ampacity_a)]);
+            let thicker = cable_of(context.plan, weakest.run).and_then(|cable| {
+                let needs = fuse.rating.high.get() / family.ampacity_factor();
+                wire_that(cable, context.air_c(weakest.run), |a| a >= needs * (1.0 - 1e-9))
+            });
+            let first = match own.rating {
+                Some(rating) => format!("give `{}` a {rating} fuse of its own", weakest.name),
+                None => no_fuse(context, weakest, FuseFamily::Blade, own),
+            };
+            let second = thicker.map(|size| format!("or take {} or thicker for it", size.name()));
+            std::iter::once(first).chain(second).collect()
+        }
+    }
+}
+
+/// A fuse that what surely flows opens.
+pub(super) fn that_opens(context: &Context<'_>, fuse: &Fuse, at: Run, least_a: f64) -> String {
+    let needed = context.sustained_a(at) / load_factor(context, at, fuse.family);
+    let opens = |rating: &&f64| **rating * fuse.opens_from() <= least_a * (1.0 + 1e-9) && **rating >= needed;
+    match fuse.family.ratings().iter().rev().find(opens) {
+        Some(rating) => format!("a {} one carries the load and opens", Amps::new(*rating)),
+        None => "no fuse that carries the load opens: it is the source's own limit that protects".into(),
+    }
+}
+
+/// The next larger fuse that the wires behind allow, else what suits.
+pub(super) fn larger(context: &Context<'_>, at: Run, fuse: &Fuse, amps: Amps) -> String {
+    let wires: Vec<Amps> = context
+        .protections()
+        .iter()
+        .filter(|p| p.guard == Guard::Fuse(at) && !p.factory)
+        .map(|p| Amps::new(p.wire.ampacity_a))
+        .collect();
+    let fit = suiting(context, at, fuse.family, &wires);
+    match fit.rating {
+        Some(rating) => format!("take {rating}: {amps} need {} or more", fit.needed),
+        None if wires.is_empty() || fit.allowed.get().is_infinite() => {
+            format!("take {} or more; no single fuse of this family is made for it", fit.needed)
+        }
+        None => {
+            let weakest = context
+                .protections()
+                .iter()
+                .filter(|p| p.guard == Guard::Fuse(at) && !p.factory)
+                .min_by(|a, b| a.wire.ampacity_a.total_cmp(&b.wire.ampacity_a));
+            weakest.map_or_else(|| format!("take {} or more", fit.needed), |p| no_fuse(context, p, fuse.family, fit))
+        }
+    }
+}
+
+/// The size of a lead in words.
+pub(super) fn size_words(context: &Context<'_>, p: &Protection) -> String {
+    let cable = if p.wire.is_return {
+        crate::ratings::return_cable_of(context.plan, p.run)
+    } else {
+        cable_of(context.plan, p.run)
+    };
+    let Some(cable) = cable else { return "the lead".into() };
+    let size = cable.size.map_or_else(|| "its wire".to_owned(), WireSize::name);
+    let many = if cable.parallel > 1 { format!("{} × {size}", cable.parallel) } else { size };
+    let air = context.air_c(p.run);
+    if air > 30.0 { format!("{many} at {}", Celsius::new(air)) } else { many }
+}
+
+/// The lead's name from its run.
+pub(super) fn name_of<'c>(context: &'c Context<'_>, run: Run) -> &'c str {
+    let info = context.layout.conductors.iter().find(|c| c.run == run);
+    info.map_or("", |info| lead_name(context.plan, info))
+}

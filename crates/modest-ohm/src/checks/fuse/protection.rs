@@ -1,0 +1,183 @@
+//! fuse-missing, fuse-too-large, fuse-cannot-act: one verdict a lead, told once for each fuse or source that causes it.
+
+use super::cure::{fuse_or_wire, name_of, size_words, smaller, that_opens};
+use crate::checks::context::Context;
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::plan::Fuse;
+use crate::protect::{Guard, Protection, Reason};
+use crate::quantity::{Amps, Origin};
+use crate::ratings::cable_of;
+use crate::text::Span;
+
+pub(super) fn missing(context: &Context<'_>, sink: &mut Sink) {
+    for leads in gathered(context, Reason::Missing) {
+        let Some(worst) = leads.first() else { continue };
+        let source = source_of(context, worst);
+        let (long, carries) = (Amps::new(worst.long_a), Amps::new(worst.wire.ampacity_a));
+        let own = if worst.factory { "; as a device's own short lead it passes" } else { "" };
+        let message = format!(
+            "no fuse protects the lead to `{}`: into a short `{source}` may give {long} for ever, and {} carries \
+             {carries}{own}",
+            name(context, worst),
+            size_words(context, worst),
+        );
+        tell(context, sink, &leads, message, fuse_or_wire(context, worst), None);
+    }
+    let unknown: Vec<&Protection> = context.protections().iter().filter(|p| p.reason == Reason::Unknown).collect();
+    if let Some(first) = unknown.first() {
+        let sources: Vec<String> = listed(unknown.iter().map(|p| source_of(context, p).to_owned()));
+        let leads: Vec<String> = listed(unknown.iter().map(|p| name(context, p).to_owned()));
+        sink.unknown(
+            name(context, first),
+            span(context, first),
+            format!(
+                "what {} may give into a short is not known, so neither is what protects the leads to {}",
+                sources.join(", "),
+                leads.join(", ")
+            ),
+            "give its `current`, or its `limit`; or put a fuse into the lead",
+        );
+    }
+    pass(context, sink, |p| p.reason == Reason::Protected && matches!(p.guard, Guard::Source(_)));
+}
+
+pub(super) fn too_large(context: &Context<'_>, sink: &mut Sink) {
+    for leads in gathered(context, Reason::TooLarge) {
+        let Some(worst) = leads.first() else { continue };
+        let (Some(fuse), Guard::Fuse(at)) = (worst.fuse(context.plan), &worst.guard) else { continue };
+        let (long, carries) = (Amps::new(worst.long_a), Amps::new(worst.wire.ampacity_a));
+        let allowed = Amps::new(worst.wire.ampacity_a * fuse.family.ampacity_factor());
+        let size = size_words(context, worst);
+        let lead = if worst.run == *at {
+            format!("its own lead, {size},")
+        } else {
+            format!("the lead to `{}`, {size},", name(context, worst))
+        };
+        let what = match worst.severity {
+            _ if worst.factory => format!("carries {carries}; as a device's own short lead it passes"),
+            _ if worst.outlasts_short => format!("carries {carries}; a short is cleared before it burns"),
+            Some(Severity::Advice) => format!("carries {carries}: the source's limit of {long} protects it"),
+            _ => format!("carries {carries}, and {long} can flow for ever"),
+        };
+        let message = format!(
+            "the {} of `{}` is larger than the {allowed} that {lead} allows: it {what}",
+            fuse.name(),
+            name_of(context, *at)
+        );
+        tell(context, sink, &leads, message, smaller(context, fuse, *at, &leads), Some(fuse));
+    }
+    pass(context, sink, |p| p.reason == Reason::Protected && matches!(p.guard, Guard::Fuse(_)));
+}
+
+pub(super) fn cannot_act(context: &Context<'_>, sink: &mut Sink) {
+    for leads in gathered(context, Reason::CannotAct) {
+        let Some(worst) = leads.first() else { continue };
+        let (Some(fuse), Guard::Fuse(at)) = (worst.fuse(context.plan), &worst.guard) else { continue };
+        let (opens, least) = (Amps::new(fuse.opens_a()), Amps::new(worst.least_a));
+        let (long, carries) = (Amps::new(worst.long_a), Amps::new(worst.wire.ampacity_a));
+        let harmless = worst.severity == Some(Severity::Advice);
+        let least_of_all = leads.iter().map(|p| p.least_a).fold(f64::INFINITY, f64::min);
+        let (place, flow, verdict) = if harmless {
+            let verdict = format!("the wires behind it stand the {long} that can flow for ever");
+            (name_of(context, *at), Amps::new(least_of_all), verdict)
+        } else {
+            let verdict = format!("{long} can flow for ever, and {} carries {carries}", size_words(context, worst));
+            (name(context, worst), least, verdict)
+        };
+        let message = format!(
+            "a short behind `{place}` may leave the {} of `{}` whole: it opens from {opens}, and {flow} surely flow; \
+             {verdict}",
+            fuse.name(),
+            name_of(context, *at),
+        );
+        let told = if harmless { &leads[..1] } else { leads.as_slice() };
+        tell(context, sink, told, message, vec![that_opens(context, fuse, *at, least_of_all)], Some(fuse));
+    }
+    pass(context, sink, |p| p.reason == Reason::Protected && matches!(p.guard, Guard::Fuse(_)));
+}
+
+/// Leads of one reason in groups of one cause, each group worst first. What is only advice stands apart from what is more
+/// only where nothing of the group is.
+fn gathered<'c>(context: &'c Context<'_>, reason: Reason) -> Vec<Vec<&'c Protection>> {
+    let mut groups: Vec<Vec<&Protection>> = Vec::new();
+    for p in context.protections().iter().filter(|p| p.reason == reason && p.severity.is_some()) {
+        match groups.iter_mut().find(|g| g[0].guard == p.guard) {
+            Some(group) => group.push(p),
+            None => groups.push(vec![p]),
+        }
+    }
+    for group in &mut groups {
+        // Of leads that are all well enough, the one with the fuse speaks for those behind it.
+        let rank = |p: &Protection| {
+            let own = p.severity == Some(Severity::Advice) && p.guard == Guard::Fuse(p.run);
+            (p.severity, own)
+        };
+        group.sort_by(|a, b| rank(b).cmp(&rank(a)).then(b.excess().total_cmp(&a.excess())));
+    }
+    groups
+}
+
+fn tell(
+    context: &Context<'_>,
+    sink: &mut Sink,
+    leads: &[&Protection],
+    message: String,
+    cures: Vec<String>,
+    fuse: Option<&Fuse>,
+) {
+    let Some((worst, others)) = leads.split_first() else { return };
+    let also: Vec<&str> = others.iter().map(|p| name(context, p)).collect();
+    let mut evidence = vec![
+        Evidence::computed("long", Amps::new(worst.long_a)),
+        Evidence::computed("ampacity", Amps::new(worst.wire.ampacity_a)),
+    ];
+    if let Some(fuse) = fuse {
+        evidence.push(Evidence::new("rating", fuse.rating.high, &fuse.rating.origin));
+        evidence.push(Evidence::computed("surely", Amps::new(worst.least_a)));
+        evidence.push(Evidence::new("opens", Amps::new(fuse.opens_a()), &Origin::Computed));
+    }
+    let draft = Draft {
+        severity: worst.severity.unwrap_or(Severity::Advice),
+        subject: name(context, worst),
+        span: span(context, worst),
+        at: None,
+        message,
+        cures,
+        evidence,
+    };
+    sink.find_with(draft, &also);
+}
+
+fn pass(context: &Context<'_>, sink: &mut Sink, of: impl Fn(&Protection) -> bool) {
+    for p in context.protections().iter().filter(|p| of(p)) {
+        let (long, carries) = (Amps::new(p.long_a), Amps::new(p.wire.ampacity_a));
+        sink.pass(name(context, p), format!("{long} can flow for ever, of {carries}"));
+    }
+}
+
+fn name<'c>(context: &'c Context<'_>, p: &'c Protection) -> &'c str {
+    name_of(context, p.run)
+}
+
+fn span(context: &Context<'_>, p: &Protection) -> Span {
+    cable_of(context.plan, p.run).map_or(Span { start: 0, end: 0 }, |c| c.span)
+}
+
+fn source_of<'c>(context: &'c Context<'_>, p: &Protection) -> &'c str {
+    match p.guard {
+        Guard::Source(id) => &context.plan.nodes[id.0].name,
+        Guard::Fuse(run) => name_of(context, run),
+    }
+}
+
+/// Each name once, quoted.
+fn listed(names: impl Iterator<Item = String>) -> Vec<String> {
+    let mut out: Vec<String> = Vec::new();
+    for name in names.map(|n| format!("`{n}`")) {
+        if !out.contains(&name) {
+            out.push(name);
+        }
+    }
+    out
+}

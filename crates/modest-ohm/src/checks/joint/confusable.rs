@@ -1,0 +1,79 @@
+//! connector-confusable: connectors of one family at nodes of different volts.
+
+use super::meets::{joints, own_contacts, runs};
+use crate::checks::context::Context;
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::names::lead_name;
+use crate::plan::{NodeId, NodeKind, Plan};
+use crate::quantity::Volts;
+use crate::ratings::feed_of;
+use crate::text::Span;
+
+/// Nodes whose volts differ by no more than this share are one rail for what is plugged into them.
+const APART: f64 = 0.1;
+
+/// A connector that shows at a node.
+struct Shown<'a> {
+    family: &'a str,
+    at: &'a str,
+    span: Span,
+    volts: f64,
+}
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    let plan = context.plan;
+    let mut shown: Vec<Shown<'_>> = Vec::new();
+    for (i, name, joint) in joints(plan) {
+        let half = joint.halves.iter().flatten().find_map(|h| h.family.as_deref());
+        let family = half.or(joint.contact.family.as_deref());
+        let volts = plan.node_id(NodeKind::Branch(i)).and_then(|id| nominal_v(plan, id));
+        if let (Some(family), Some(volts)) = (family, volts) {
+            shown.push(Shown { family, at: &name.text, span: name.span, volts });
+        }
+    }
+    for (name, _, contact, _) in own_contacts(plan, context.layout) {
+        let lead = runs(context.layout).into_iter().find(|(info, _)| lead_name(plan, info) == name);
+        let volts = lead.and_then(|(info, _)| nominal_v(plan, feed_of(plan, info.run)?.from.id));
+        if let (Some(family), Some(volts)) = (contact.family.as_deref(), volts) {
+            shown.push(Shown { family, at: name, span: contact.span, volts });
+        }
+    }
+    let mut told: Vec<&str> = Vec::new();
+    for (i, one) in shown.iter().enumerate() {
+        if told.contains(&one.family) {
+            continue;
+        }
+        told.push(one.family);
+        let of_family: Vec<&Shown<'_>> = shown[i..].iter().filter(|s| s.family == one.family).collect();
+        let lowest = of_family.iter().copied().reduce(|a, b| if b.volts < a.volts { b } else { a }).unwrap_or(one);
+        let highest = of_family.iter().copied().reduce(|a, b| if b.volts > a.volts { b } else { a }).unwrap_or(one);
+        let (low, high) = (Volts::new(lowest.volts), Volts::new(highest.volts));
+        if high.get() - low.get() <= APART * high.get() * (1.0 + 1e-9) {
+            sink.pass(one.at, format!("{} shows {low} .. {high}", one.family));
+            continue;
+        }
+        sink.find(Draft {
+            severity: Severity::Caution,
+            subject: highest.at,
+            span: highest.span,
+            at: None,
+            message: format!(
+                "{} shows at `{}` with {high} and at `{}` with {low}: they mate with each other",
+                one.family, highest.at, lowest.at
+            ),
+            cures: vec!["take another family for one of the two, or mark and key them so that they cannot be mixed".into()],
+            evidence: vec![Evidence::computed("high", high), Evidence::computed("low", low)],
+        });
+    }
+}
+
+/// The nominal volts of the source that feeds a node over conductors.
+fn nominal_v(plan: &Plan, id: NodeId) -> Option<f64> {
+    Some(match plan.nodes[plan.root(id).0].kind {
+        NodeKind::Supply(i) => plan.supplies[i].voltage.typical.get(),
+        NodeKind::Converter(i) => plan.converters[i].output.typical.get(),
+        NodeKind::BoardOutput(i) => plan.controllers[i].regulator.as_ref()?.voltage.typical.get(),
+        _ => return None,
+    })
+}

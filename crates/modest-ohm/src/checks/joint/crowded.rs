@@ -1,0 +1,51 @@
+//! terminal-crowded: wires in a joint against its places.
+
+use super::meets::{joints, leads_at};
+use crate::checks::context::Context;
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::plan::LeadEnd;
+use crate::quantity::Fraction;
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    let plan = context.plan;
+    for (i, name, joint) in joints(plan) {
+        let Some(ways) = joint.ways else { continue };
+        let places = ways * joint.wires;
+        let (mut wires, mut twins, mut from) = (0, 0, Vec::new());
+        for lead in leads_at(plan, context.layout, i) {
+            let many = lead.count * lead.cable.parallel;
+            // Two wires in one ferrule take one place.
+            if lead.made() == Some(LeadEnd::TwinFerrule) {
+                twins += many;
+            } else {
+                wires += many;
+            }
+            from.push(if many == 1 { format!("`{}`", lead.name) } else { format!("{many} of `{}`", lead.name) });
+        }
+        let taken = wires + usize::div_ceil(twins, 2);
+        if taken <= places {
+            sink.pass(&name.text, format!("{taken} of {places} places"));
+            continue;
+        }
+        let each = if joint.wires == 1 { String::new() } else { format!(" of {} wires each", joint.wires) };
+        sink.find(Draft {
+            severity: Severity::Caution,
+            subject: &name.text,
+            span: name.span,
+            at: None,
+            message: format!(
+                "{taken} wires of each conductor go into `{}`, which has {ways} places{each}: {}",
+                name.text,
+                from.join(", ")
+            ),
+            cures: vec![format!(
+                "take a joint of {} ways, bridge a second one, or put two wires into one ferrule (`twin-ferrule`)",
+                taken.div_ceil(joint.wires)
+            )],
+            evidence: vec![
+                Evidence::computed("filled", Fraction::new(taken as f64 / places as f64)),
+            ],
+        });
+    }
+}

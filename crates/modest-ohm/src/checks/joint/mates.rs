@@ -1,0 +1,38 @@
+//! ends-do-not-mate: family and gender of two halves.
+
+use super::meets::joints;
+use crate::checks::context::Context;
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::Severity;
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    for (_, name, joint) in joints(context.plan) {
+        let [Some(near), Some(far)] = &joint.halves else { continue };
+        let own = joint.contact.family.as_ref();
+        let families = [near.family.as_ref().or(own), far.family.as_ref().or(own)];
+        let (message, cure) = match (families, near.gender, far.gender) {
+            ([Some(a), Some(b)], ..) if a != b => (
+                format!("the halves of `{}` are of two families, {a} and {b}", name.text),
+                "take both of one family, or an adapter between them".to_owned(),
+            ),
+            (_, Some(a), Some(b)) if a == b => (
+                format!("both halves of `{}` are {}s", name.text, a.word()),
+                "take a plug and a socket; the side that stays live with the joint open is the socket".to_owned(),
+            ),
+            ([Some(_), Some(_)], Some(_), Some(_)) => {
+                sink.pass(&name.text, "plug and socket of one family".into());
+                continue;
+            }
+            _ => continue,
+        };
+        sink.find(Draft {
+            severity: Severity::Fault,
+            subject: &name.text,
+            span: far.span,
+            at: None,
+            message,
+            cures: vec![cure],
+            evidence: Vec::new(),
+        });
+    }
+}

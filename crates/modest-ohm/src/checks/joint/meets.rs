@@ -1,0 +1,85 @@
+//! Which lead ends meet which joints.
+
+use crate::names::lead_name;
+use crate::network::{ConductorInfo, Layout, Run};
+use crate::plan::{Cable, Contact, Joint, LeadEnd, Name, NodeKind, Plan};
+use crate::ratings::feed_of;
+
+/// A lead with the number of its kind: the members of a count each have one.
+pub(super) struct LeadAt<'a> {
+    pub name: &'a str,
+    pub cable: &'a Cable,
+    /// Which of its ends is here: 0 the source's, 1 the load's.
+    pub end: usize,
+    pub count: usize,
+}
+
+impl LeadAt<'_> {
+    /// How the end is made, where the plan says.
+    pub fn made(&self) -> Option<LeadEnd> {
+        made(self.cable, self.end)
+    }
+}
+
+/// How an end of a cable is made, where the plan says; a bare end of one wire is solid.
+pub(super) fn made(cable: &Cable, end: usize) -> Option<LeadEnd> {
+    match cable.ends[end] {
+        Some(LeadEnd::Bare) if cable.solid => Some(LeadEnd::Solid),
+        other => other,
+    }
+}
+
+/// All joints of a plan that are nodes, by the index of their run.
+pub(super) fn joints(plan: &Plan) -> impl Iterator<Item = (usize, &Name, &Joint)> {
+    plan.branches.iter().enumerate().filter_map(|(i, b)| Some((i, &b.name, b.joint()?)))
+}
+
+/// The leads whose ends go into a joint: its own, and those that it feeds.
+pub(super) fn leads_at<'a>(plan: &'a Plan, layout: &'a Layout, joint: usize) -> Vec<LeadAt<'a>> {
+    let node = plan.node_id(NodeKind::Branch(joint));
+    let mut leads = Vec::new();
+    for (info, count) in runs(layout) {
+        let Some(feed) = feed_of(plan, info.run) else { continue };
+        let name = lead_name(plan, info);
+        if let Some(cable) = &feed.cable {
+            if info.run == Run::Branch(joint) {
+                leads.push(LeadAt { name, cable, end: 1, count });
+            }
+            if Some(feed.from.id) == node {
+                leads.push(LeadAt { name, cable, end: 0, count });
+            }
+        }
+    }
+    leads
+}
+
+/// Contacts that a lead names itself, with the lead; `None` for one on its way, the end for one that it ends in.
+pub(super) fn own_contacts<'a>(
+    plan: &'a Plan,
+    layout: &'a Layout,
+) -> Vec<(&'a str, &'a Cable, &'a Contact, Option<usize>)> {
+    let mut out = Vec::new();
+    for (info, _) in runs(layout) {
+        let Some(feed) = feed_of(plan, info.run) else { continue };
+        let name = lead_name(plan, info);
+        let back = feed.back.as_ref().and_then(|b| b.cable.as_ref());
+        for cable in feed.cable.iter().chain(back) {
+            out.extend(cable.joints.iter().map(|c| (name, cable, c, None)));
+            let ends = cable.into.iter().enumerate();
+            out.extend(ends.filter_map(|(end, c)| Some((name, cable, c.as_ref()?, Some(end)))));
+        }
+    }
+    out
+}
+
+/// Every run once, with how many equal leads it is.
+pub(super) fn runs(layout: &Layout) -> Vec<(&ConductorInfo, usize)> {
+    let mut out: Vec<(&ConductorInfo, usize)> = Vec::new();
+    for info in &layout.conductors {
+        match out.iter_mut().find(|(seen, _)| seen.run == info.run) {
+            Some((_, count)) => *count += 1,
+            None => out.push((info, 1)),
+        }
+    }
+    out
+}

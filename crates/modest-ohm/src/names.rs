@@ -1,0 +1,12 @@
+//! What a lead is called in findings and tables.
+
+use crate::network::{ConductorInfo, Run};
+use crate::plan::Plan;
+
+/// The name of a lead: what it feeds. The members of a count are one.
+pub(crate) fn lead_name<'a>(plan: &'a Plan, info: &'a ConductorInfo) -> &'a str {
+    match info.run {
+        Run::Load(i) => &plan.loads[i].name.text,
+        _ => &info.name,
+    }
+}

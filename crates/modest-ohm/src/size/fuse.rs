@@ -1,0 +1,152 @@
+//! Which fuse, whether it acts, and what protects a wire.
+
+use crate::finding::Severity;
+use crate::quantity::{Amps, Ohms, Volts};
+use crate::tables::FuseFamily;
+
+/// A fuse between what it carries and what the wires behind it stand.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct FuseSize {
+    /// The least rating: the continuous current over the load factor.
+    pub needed: Amps,
+    /// The largest rating: the ampacity factor times the weakest wire's ampacity.
+    pub allowed: Amps,
+    /// The smallest standard rating between them; `None` where there is none.
+    pub rating: Option<Amps>,
+}
+
+/// The fuse for a continuous current and the wires behind it.
+///
+/// `load_factor` is the share of its rating that it carries for ever ([`FuseFamily::load_factor`]), `ampacity_factor` how
+/// much of a wire's ampacity its rating may be ([`FuseFamily::ampacity_factor`]).
+///
+/// ```
+/// use modest_ohm::{Amps, FuseFamily, size};
+/// let blade = FuseFamily::Blade;
+/// let of = |amps, wire| size::fuse(Amps::new(amps), &[Amps::new(wire)], blade, 0.75, 1.0);
+/// assert_eq!(of(4.2, 10.0).rating, Some(Amps::new(7.5)));
+/// // 8 A need 10.7 A of fuse, and the wire allows 10 A.
+/// assert_eq!(of(8.0, 10.0).rating, None);
+/// ```
+#[must_use]
+pub fn fuse(
+    continuous: Amps,
+    wires: &[Amps],
+    family: FuseFamily,
+    load_factor: f64,
+    ampacity_factor: f64,
+) -> FuseSize {
+    let needed = continuous.get() / load_factor.max(1e-9);
+    let weakest = wires.iter().map(|a| a.get()).fold(f64::INFINITY, f64::min);
+    let allowed = weakest * ampacity_factor;
+    let fits = |rating: &&f64| **rating >= needed * (1.0 - 1e-9) && **rating <= allowed * (1.0 + 1e-9);
+    let rating = family.ratings().iter().find(fits).copied().map(Amps::new);
+    FuseSize { needed: Amps::new(needed), allowed: Amps::new(allowed), rating }
+}
+
+/// What flows into a short, and whether that clears a fuse.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct FuseClears {
+    /// Volts over source and loop resistance.
+    pub prospective: Amps,
+    /// True where that is at least the factor times the rating.
+    pub clears: bool,
+}
+
+/// Whether a fuse clears a short at the end of a loop; `factor` is the multiple of its rating that it needs
+/// ([`FuseFamily::clears_from`]), `loop_ohms` feed and return with fuse and contacts.
+///
+/// ```
+/// use modest_ohm::{Amps, Ohms, Volts, size};
+/// let c = size::fuse_clears(Volts::new(11.4), Ohms::new(0.05), Ohms::new(0.9), Amps::new(7.5), 2.0);
+/// assert_eq!(c.prospective, Amps::new(12.0));
+/// assert!(!c.clears);
+/// ```
+#[must_use]
+pub fn fuse_clears(volts: Volts, source: Ohms, loop_ohms: Ohms, rating: Amps, factor: f64) -> FuseClears {
+    let prospective = volts.get() / (source.get() + loop_ohms.get());
+    FuseClears {
+        prospective: Amps::new(prospective),
+        clears: prospective >= factor * rating.get() * (1.0 - 1e-12),
+    }
+}
+
+/// What stands before a wire, and what the wire stands.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct WireProtection {
+    /// What flows into a short right behind its beginning where it is most.
+    pub prospective: Amps,
+    /// What flows into one at its far end where it is least.
+    pub far: Amps,
+    /// What the source surely gives, and what it may give; `None` where only its resistance limits it.
+    pub limit: Option<(Amps, Amps)>,
+    /// The fuse's rating, and the multiple of it from which it opens.
+    pub fuse: Option<(Amps, f64)>,
+    /// How much of the ampacity the rating may be.
+    pub ampacity_factor: f64,
+    /// What the wire carries for ever as it is laid.
+    pub ampacity: Amps,
+}
+
+/// What comes of it.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Guarded {
+    /// True where there is a fuse and its rating is one that the wire allows.
+    pub allowed: bool,
+    /// True where what surely flows opens the fuse.
+    pub opens: bool,
+    /// What can flow for ever.
+    pub long: Amps,
+    /// How bad that is; `None` where the wire is protected.
+    pub severity: Option<Severity>,
+}
+
+/// Behind a fuse of allowed size a wire may carry this share of its ampacity until the fuse opens (IEC 60364-4-43,
+/// 433.1).
+const OVER_SHARE: f64 = 1.45;
+
+/// What is beyond what a wire stands by no more than this is a caution.
+const CAUTION_SHARE: f64 = 1.1;
+
+/// What protects a wire.
+///
+/// A fuse of allowed size that surely opens does. Else what can flow for ever, the source's limit or what just does not
+/// open the fuse, has to be within 1.45 × ampacity behind a fuse of allowed size (advice: the fuse may not act), and within
+/// the ampacity without one.
+///
+/// ```
+/// use modest_ohm::{Amps, Severity, size};
+/// let a = Amps::new;
+/// // A 5 A blade fuse behind a supply that limits between 6.6 A and 9 A, and a wire of 13 A.
+/// let guarded = size::wire_protection(&size::WireProtection {
+///     prospective: a(60.0), far: a(60.0), limit: Some((a(6.6), a(9.0))), fuse: Some((a(5.0), 1.35)),
+///     ampacity_factor: 1.0, ampacity: a(13.0),
+/// });
+/// assert!(guarded.allowed && !guarded.opens);
+/// assert_eq!((guarded.long, guarded.severity), (a(6.75), Some(Severity::Advice)));
+/// ```
+#[must_use]
+pub fn wire_protection(before: &WireProtection) -> Guarded {
+    let (surely, may) = match before.limit {
+        Some((lo, hi)) => (lo.get().min(before.far.get()), hi.get().min(before.prospective.get())),
+        None => (before.far.get(), before.prospective.get()),
+    };
+    let ampacity = before.ampacity.get();
+    let within = |long: f64, stands: f64| long <= stands * (1.0 + 1e-9);
+    let beyond = |long: f64, stands: f64| {
+        if within(long, CAUTION_SHARE * stands) { Severity::Caution } else { Severity::Danger }
+    };
+    let allowed =
+        before.fuse.is_some_and(|(rating, _)| within(rating.get(), before.ampacity_factor * ampacity) && ampacity > 0.0);
+    let opens_at = before.fuse.map(|(rating, opens_from)| rating.get() * opens_from);
+    let opens = opens_at.is_some_and(|at| surely >= at * (1.0 - 1e-12));
+    let long = opens_at.map_or(may, |at| may.min(at));
+    let severity = match (allowed, opens) {
+        (true, true) => None,
+        (true, false) if within(long, OVER_SHARE * ampacity) => Some(Severity::Advice),
+        (true, false) => Some(beyond(long, OVER_SHARE * ampacity)),
+        (false, _) if within(long, ampacity) => None,
+        (false, _) => Some(beyond(long, ampacity)),
+    };
+    Guarded { allowed, opens, long: Amps::new(long), severity }
+}

@@ -1,0 +1,51 @@
+//! A wire and its fuse, chosen together.
+
+use super::fuse::{FuseSize, fuse};
+use super::wire::{WireChoice, WireNeed, choices, drops_no_more};
+use crate::quantity::Amps;
+use crate::tables::FuseFamily;
+
+/// A wire with a fuse that carries the load and protects the wire.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Pair {
+    /// The wire.
+    pub wire: WireChoice,
+    /// The fuse's rating.
+    pub fuse: Amps,
+    /// The least rating that carries the load.
+    pub needed: Amps,
+}
+
+/// The thinnest wire for which a standard fuse lies between what the load needs and what the wire allows, and which
+/// loses no more than it may; with the smallest such fuse. `None` where no listed size has one.
+///
+/// The wire has to carry its load, and the limit of the port or device where one is given; `stands` is not asked, for the
+/// fuse is what makes the wire stand.
+///
+/// ```
+/// use modest_ohm::{Amps, Celsius, FuseFamily, Metres, WireSize, size};
+/// let need = size::WireNeed {
+///     load: Amps::new(8.0), length: Metres::new(1.0), drop: None, limit: None, stands: None,
+///     ambient: Celsius::new(25.0), insulation: None, pairs: 1, metric: false,
+/// };
+/// // 18 AWG carries 8 A, but no blade fuse lies between 10.7 A and its 10 A; 16 AWG has 13 A, and none either.
+/// let pair = size::pair(&need, FuseFamily::Blade).expect("a pair");
+/// assert_eq!((pair.wire.size, pair.fuse), (WireSize::Awg(14), Amps::new(15.0)));
+/// ```
+#[must_use]
+pub fn pair(need: &WireNeed, family: FuseFamily) -> Option<Pair> {
+    choices(need).into_iter().find_map(|wire| {
+        let carries = |amps: Amps| wire.ampacity.get() >= amps.get() * (1.0 - 1e-9);
+        if !carries(need.load) || need.limit.is_some_and(|l| !carries(l)) || !drops_no_more(need, &wire) {
+            return None;
+        }
+        let FuseSize { needed, rating, .. } = of_family(need, &wire, family);
+        Some(Pair { wire, fuse: rating?, needed })
+    })
+}
+
+/// The fuse of a family for a wire in this run.
+fn of_family(need: &WireNeed, wire: &WireChoice, family: FuseFamily) -> FuseSize {
+    let load_factor = family.load_factor() * family.warm_share(need.ambient.get());
+    fuse(need.load, &[wire.ampacity], family, load_factor, family.ampacity_factor())
+}

@@ -1,0 +1,129 @@
+//! Which wire: for the load, for the port's or device's limit, for the fuse or the source.
+
+use crate::quantity::{Amps, Celsius, Fraction, Metres, OhmsPerMetre, Volts};
+use crate::tables::{Material, WireSize, ampacity_at, conductor_ohms_per_metre, temperature_factor};
+
+/// Resistance of one conductor at a temperature; stranded AWG leads have 3 % more than solid ones.
+///
+/// AWG by ASTM B258, metric sizes by IEC 60228 class 5; ρ(T) = ρ20·(1 + 0.00393·(T − 20 °C)) (IEC 60028).
+///
+/// ```
+/// use modest_ohm::{Celsius, WireSize, size};
+/// let r = size::wire_ohms_per_metre(WireSize::Mm2(1.5), false, Celsius::new(20.0));
+/// assert!((r.get() - 0.0133).abs() < 1e-12);
+/// ```
+#[must_use]
+pub fn wire_ohms_per_metre(size: WireSize, solid: bool, at: Celsius) -> OhmsPerMetre {
+    OhmsPerMetre::new(conductor_ohms_per_metre(size, solid, Material::Copper) * temperature_factor(at.get()))
+}
+
+/// What a copper conductor carries for ever, `pairs` loaded pairs lying together; `None` for sizes thinner than the
+/// tables.
+///
+/// 18 AWG and thicker: NEC table 400.5(A)(1), column B; mm² after VDE 0298-4; thinner typical of hook-up wire. Times
+/// √((T_ins − Ta)/(T_ins − 30 °C)), at most 1, and the share of a bundle (IEC 60364-5-52).
+///
+/// ```
+/// use modest_ohm::{Celsius, WireSize, size};
+/// let a = size::ampacity(WireSize::Awg(16), None, Celsius::new(45.0), 1).expect("a listed size");
+/// assert!((a.get() - 13.0 * 0.5f64.sqrt()).abs() < 1e-9);
+/// ```
+#[must_use]
+pub fn ampacity(size: WireSize, insulation: Option<Celsius>, ambient: Celsius, pairs: usize) -> Option<Amps> {
+    ampacity_at(size, Material::Copper, insulation.map(|t| t.get()), ambient.get(), pairs.max(1)).map(Amps::new)
+}
+
+/// A run that needs a wire.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct WireNeed {
+    /// What it carries today.
+    pub load: Amps,
+    /// One way.
+    pub length: Metres,
+    /// What its source has, and the share of it that feed and return may lose at the load; `None`: not judged.
+    pub drop: Option<(Volts, Fraction)>,
+    /// What the port or the device may carry one day.
+    pub limit: Option<Amps>,
+    /// What the fuse before it (its rating over the ampacity factor), or else the source, makes it stand.
+    pub stands: Option<Amps>,
+    /// The air around it.
+    pub ambient: Celsius,
+    /// What its insulation stands; `None`: 60 °C for AWG, 70 °C for mm².
+    pub insulation: Option<Celsius>,
+    /// Loaded pairs that lie together.
+    pub pairs: usize,
+    /// True for mm², false for AWG.
+    pub metric: bool,
+}
+
+/// A wire.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct WireChoice {
+    /// Its size.
+    pub size: WireSize,
+    /// What it carries for ever as it is laid.
+    pub ampacity: Amps,
+    /// What feed and return lose at today's load.
+    pub drop: Volts,
+    /// How warm today's load makes it.
+    pub temperature: Celsius,
+}
+
+/// The wires that three questions ask for, each the thinnest that does; `None` where no listed size does, or the question
+/// was not asked.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct WireSizes {
+    /// For today's load: ampacity and drop.
+    pub load: Option<WireChoice>,
+    /// For the port's or the device's limit.
+    pub limit: Option<WireChoice>,
+    /// For the fuse or the source.
+    pub stands: Option<WireChoice>,
+}
+
+/// The wires for a run: three questions, kept apart.
+///
+/// ```
+/// use modest_ohm::{Amps, Celsius, Fraction, Metres, Volts, WireSize, size};
+/// let need = size::WireNeed {
+///     load: Amps::new(2.0), length: Metres::new(3.0), drop: Some((Volts::new(12.0), Fraction::new(0.05))),
+///     limit: Some(Amps::new(4.0)), stands: Some(Amps::new(10.0)),
+///     ambient: Celsius::new(25.0), insulation: None, pairs: 1, metric: false,
+/// };
+/// let sizes = size::wire(&need);
+/// assert_eq!(sizes.load.map(|w| w.size), Some(WireSize::Awg(20)));
+/// assert_eq!(sizes.limit.map(|w| w.size), Some(WireSize::Awg(22)));
+/// assert_eq!(sizes.stands.map(|w| w.size), Some(WireSize::Awg(18)));
+/// ```
+#[must_use]
+pub fn wire(need: &WireNeed) -> WireSizes {
+    let choices = choices(need);
+    let first = |does: &dyn Fn(&WireChoice) -> bool| choices.iter().copied().find(|c| does(c));
+    let carries = |c: &WireChoice, amps: Amps| c.ampacity.get() >= amps.get() * (1.0 - 1e-9);
+    WireSizes {
+        load: first(&|c| carries(c, need.load) && drops_no_more(need, c)),
+        limit: need.limit.and_then(|limit| first(&|c| carries(c, limit))),
+        stands: need.stands.and_then(|stands| first(&|c| carries(c, stands))),
+    }
+}
+
+pub(super) fn drops_no_more(need: &WireNeed, choice: &WireChoice) -> bool {
+    need.drop.is_none_or(|(volts, share)| choice.drop.get() <= volts.get() * share.get() * (1.0 + 1e-9))
+}
+
+/// Every listed size as it would be in this run, thinnest first.
+pub(super) fn choices(need: &WireNeed) -> Vec<WireChoice> {
+    let kind = if need.metric { WireSize::Mm2(1.0) } else { WireSize::Awg(16) };
+    let choice = |size: WireSize| {
+        let ampacity = ampacity(size, need.insulation, need.ambient, need.pairs)?;
+        let insulation = need.insulation.map_or(size.insulation_c(), |t| t.get());
+        let load = need.load.get();
+        let share = if ampacity.get() > 0.0 { load / ampacity.get() } else { f64::INFINITY };
+        let ambient = need.ambient.get();
+        let temperature = ambient + (insulation - ambient).max(0.0) * share.min(1.0).powi(2);
+        let ohms = wire_ohms_per_metre(size, false, Celsius::new(temperature)).get() * 2.0 * need.length.get();
+        let drop = Volts::new(load * ohms);
+        Some(WireChoice { size, ampacity, drop, temperature: Celsius::new(temperature) })
+    };
+    kind.listed_like().into_iter().filter_map(choice).collect()
+}
