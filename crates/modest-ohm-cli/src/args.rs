@@ -4,8 +4,8 @@ use std::path::PathBuf;
 
 use clap::{Parser, Subcommand, ValueEnum};
 use modest_ohm::{
-    AmpHours, Amps, Celsius, Corner, Fraction, KelvinsPerWatt, Ohms, Quantity, Seconds, Severity, Volts, Watts,
-    parse_quantity,
+    AmpHours, Amps, Celsius, Corner, Fraction, FuseFamily, KelvinsPerWatt, Metres, Ohms, Quantity, Seconds, Severity,
+    Volts, Watts, parse_quantity,
 };
 
 /// Works out and checks the supply side of LED strips, pumps, motors and servos from a written plan.
@@ -148,6 +148,158 @@ pub enum Size {
         after_help = "Examples:\n  mohm size capacitor --step \"2 A\" --dip \"0.25 V\"\n  mohm size capacitor --step \"2 A\" --dip \"0.25 V\" --delay \"200 µs\" --esr \"30 mΩ\""
     )]
     Capacitor(SizeCapacitor),
+    /// Which wire: for the load, for a port's or device's limit, for the fuse or the source
+    #[command(
+        after_help = "Examples:\n  mohm size wire --current \"2.6 A\" --length \"3 m\" --volts \"12 V\"\n  mohm size wire --current \"2 A\" --length \"3 m\" --volts \"5 V\" --drop \"3 %\" --limit \"4 A\" --fuse \"7.5 A\" --metric"
+    )]
+    Wire(SizeWire),
+    /// Which fuse for a current and the wires behind it, and whether it acts
+    #[command(
+        after_help = "Examples:\n  mohm size fuse --current \"4.2 A\" --wire \"16 AWG\" --wire \"18 AWG\"\n  mohm size fuse --current \"2.3 A\" --wire \"0.5 mm²\" --family cartridge --volts \"11.4 V\" --length \"6 m\" --source \"50 mΩ\""
+    )]
+    Fuse(SizeFuse),
+    /// A wire and its fuse, chosen together
+    #[command(
+        after_help = "Examples:\n  mohm size pair --current \"8 A\" --length \"2 m\" --volts \"12 V\"\n  mohm size pair --current \"3 A\" --length \"4 m\" --volts \"24 V\" --family cartridge --together 3 --metric"
+    )]
+    Pair(SizePair),
+}
+
+/// How a wire is laid: of `size wire`, `size fuse` and `size pair`.
+#[derive(clap::Args, Debug)]
+pub struct Laid {
+    /// The air around it [default: 25 °C]
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Celsius>)]
+    pub ambient: Option<Celsius>,
+    /// What its insulation stands [default: 60 °C for AWG, 70 °C for mm²]
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Celsius>)]
+    pub insulation: Option<Celsius>,
+    /// Loaded pairs that lie together
+    #[arg(long, default_value_t = 1, value_parser = clap::value_parser!(u8).range(1..=20))]
+    pub together: u8,
+}
+
+/// `size wire`.
+#[derive(clap::Args, Debug)]
+pub struct SizeWire {
+    /// What it carries today, for long
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Amps>)]
+    pub current: Amps,
+    /// One way; feed and return are both counted
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Metres>)]
+    pub length: Metres,
+    /// The volts at its beginning
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Volts>)]
+    pub volts: Volts,
+    /// The share of them that it may lose [default: 5 %]
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Fraction>)]
+    pub drop: Option<Fraction>,
+    /// What the port before it, or the device behind it, may carry one day
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Amps>)]
+    pub limit: Option<Amps>,
+    /// The fuse before it
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Amps>)]
+    pub fuse: Option<Amps>,
+    /// The family of that fuse
+    #[arg(long, value_enum, default_value_t = Family::Blade)]
+    pub family: Family,
+    /// Without a fuse: the most that the source gives into a short
+    #[arg(long, allow_hyphen_values = true, conflicts_with = "fuse", value_parser = quantity::<Amps>)]
+    pub source_limit: Option<Amps>,
+    /// How it is laid
+    #[command(flatten)]
+    pub laid: Laid,
+    /// Sizes in mm² instead of AWG
+    #[arg(long)]
+    pub metric: bool,
+    /// Text for people or JSON for programs
+    #[arg(long, value_enum, default_value_t = Format::Text)]
+    pub format: Format,
+}
+
+/// `size fuse`.
+#[derive(clap::Args, Debug)]
+pub struct SizeFuse {
+    /// What it carries for long
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Amps>)]
+    pub current: Amps,
+    /// A wire behind it, by its size; as often as there are wires
+    #[arg(long, required = true)]
+    pub wire: Vec<String>,
+    /// Its family
+    #[arg(long, value_enum, default_value_t = Family::Blade)]
+    pub family: Family,
+    /// The least volts of the source: does a short at the far end of the last wire clear it?
+    #[arg(long, allow_hyphen_values = true, requires = "length", value_parser = quantity::<Volts>)]
+    pub volts: Option<Volts>,
+    /// The length of the last wire, one way
+    #[arg(long, allow_hyphen_values = true, requires = "volts", value_parser = quantity::<Metres>)]
+    pub length: Option<Metres>,
+    /// The source's own resistance [default: 0 Ω]
+    #[arg(long, allow_hyphen_values = true, requires = "volts", value_parser = quantity::<Ohms>)]
+    pub source: Option<Ohms>,
+    /// The least that the source gives before it limits itself
+    #[arg(long, allow_hyphen_values = true, requires = "volts", value_parser = quantity::<Amps>)]
+    pub source_limit: Option<Amps>,
+    /// How the wires are laid
+    #[command(flatten)]
+    pub laid: Laid,
+    /// Text for people or JSON for programs
+    #[arg(long, value_enum, default_value_t = Format::Text)]
+    pub format: Format,
+}
+
+/// `size pair`.
+#[derive(clap::Args, Debug)]
+pub struct SizePair {
+    /// What it carries for long
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Amps>)]
+    pub current: Amps,
+    /// One way; feed and return are both counted
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Metres>)]
+    pub length: Metres,
+    /// The volts at its beginning
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Volts>)]
+    pub volts: Volts,
+    /// The share of them that it may lose [default: 5 %]
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Fraction>)]
+    pub drop: Option<Fraction>,
+    /// The family of the fuse
+    #[arg(long, value_enum, default_value_t = Family::Blade)]
+    pub family: Family,
+    /// How the wire is laid
+    #[command(flatten)]
+    pub laid: Laid,
+    /// Sizes in mm² instead of AWG
+    #[arg(long)]
+    pub metric: bool,
+    /// Text for people or JSON for programs
+    #[arg(long, value_enum, default_value_t = Format::Text)]
+    pub format: Format,
+}
+
+/// Families of fuses.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, ValueEnum)]
+pub enum Family {
+    /// Automotive blade.
+    Blade,
+    /// Miniature cartridge, IEC 60127-2.
+    Cartridge,
+    /// Miniature cartridge, UL 248-14.
+    CartridgeUl,
+    /// Resettable.
+    Resettable,
+}
+
+impl From<Family> for FuseFamily {
+    fn from(family: Family) -> Self {
+        match family {
+            Family::Blade => FuseFamily::Blade,
+            Family::Cartridge => FuseFamily::Cartridge,
+            Family::CartridgeUl => FuseFamily::CartridgeUl,
+            Family::Resettable => FuseFamily::Resettable,
+        }
+    }
 }
 
 /// `size supply`.

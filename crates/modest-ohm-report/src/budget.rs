@@ -5,8 +5,8 @@ use std::fmt::Write as _;
 use modest_ohm::{Corner, NodeRow, Review, Row, Select};
 
 use crate::json::{
-    self, At, BatteryShape, BudgetShape, ConductorShape, ConverterShape, FeedShape, NodeShape, PartShape, TotalShape,
-    maybe, number,
+    self, At, BatteryShape, BudgetShape, ConductorShape, ConverterShape, FeedShape, LeadShape, NodeShape, PartShape,
+    TotalShape, maybe, number,
 };
 use crate::style::{QUIET, STRONG, paint};
 use crate::table::{numbers, or_dash, state, wrap};
@@ -54,6 +54,10 @@ pub fn budget_text(review: &Review, select: &Select, layout: Layout) -> String {
     }
     let _ = writeln!(out, "{}", paint(STRONG, "Leads with the largest loss"));
     out.push_str(&leads(review, select, layout.width));
+    if !review.leads().is_empty() {
+        let _ = writeln!(out, "\n{}", paint(STRONG, "What protects the leads"));
+        out.push_str(&protections(review, layout.width));
+    }
     let _ = writeln!(out, "\n{}", paint(STRONG, "Where the power goes"));
     let rows = review
         .totals(select)
@@ -166,24 +170,57 @@ fn leads(review: &Review, select: &Select, width: usize) -> String {
     let loss = |r: &Row<modest_ohm::ConductorRow>| (r.row.feed_loss + r.row.return_loss).get();
     rows.sort_by(|a, b| loss(b).total_cmp(&loss(a)));
     // Leads that lose less than this are not worth a line.
-    let shown = rows.iter().filter(|r| loss(r) > 1e-6).take(12).map(|r| {
+    let shown = rows.iter().filter(|r| loss(r) > 1e-6).take(MOST_LEADS).map(|r| {
         let c = &r.row;
         let mut row = vec![c.name.clone()];
         row.extend(state(r));
         row.extend([
             or_dash(c.feed),
             c.back.to_string(),
-            or_dash(c.ampacity),
             c.feed_loss.to_string(),
             c.return_loss.to_string(),
+            or_dash(c.temperature),
+            limit_words(c),
         ]);
         row
     });
     numbers(
-        &["lead to", "scenario", "corner", "feed", "return", "ampacity", "feed loss", "return loss"],
+        &["lead to", "scenario", "corner", "feed", "return", "feed loss", "return loss", "wire", "limit"],
         shown.collect(),
         width,
     )
+}
+
+/// More leads than this are not listed.
+const MOST_LEADS: usize = 12;
+
+/// `3.75 A by its fuse`.
+pub(crate) fn limit_words(c: &modest_ohm::ConductorRow) -> String {
+    match (c.limit, c.limited_by) {
+        (Some(limit), Some(what)) => format!("{limit} {what}"),
+        _ => "–".into(),
+    }
+}
+
+/// What stands before each lead, those first of which there is something to say.
+fn protections(review: &Review, width: usize) -> String {
+    let mut leads = review.leads();
+    let share = |l: &modest_ohm::LeadRow| l.long.map_or(0.0, |a| a.get()) / l.ampacity.get().max(1e-9);
+    leads.sort_by(|a, b| b.severity.cmp(&a.severity).then(share(b).total_cmp(&share(a))));
+    let left = leads.len().saturating_sub(MOST_LEADS);
+    let rows = leads.into_iter().take(MOST_LEADS).map(|l| {
+        let verdict = match (l.severity, l.code) {
+            (Some(severity), Some(code)) => format!("{} {code}", severity.word()),
+            _ => "protected".into(),
+        };
+        let size = l.size.unwrap_or_else(|| "–".into());
+        vec![l.name, size, l.ampacity.to_string(), l.guard, or_dash(l.short), or_dash(l.long), verdict]
+    });
+    let heading = ["lead to", "size", "carries", "guarded by", "in a short", "for ever", "verdict"];
+    let table = numbers(&heading, rows.collect(), width);
+    let more = if left > 0 { format!("and {left} more that are protected better\n") } else { String::new() };
+    let note = "in a short: what surely flows at its far end. for ever: what may flow without opening the guard.";
+    format!("{table}{more}{}\n", paint(QUIET, &wrap(note, width, 0)))
 }
 
 fn feed_lines(review: &Review, select: &Select, width: usize) -> String {
@@ -228,18 +265,8 @@ pub fn budget_json(input: &Input<'_>, review: &Review, select: &Select) -> Strin
                 parts: r.row.parts.iter().map(|(name, amps)| PartShape { name, current_a: number(*amps) }).collect(),
             })
             .collect(),
-        conductors: conductors
-            .iter()
-            .map(|r| ConductorShape {
-                name: &r.row.name,
-                at: At::of(r),
-                feed_a: maybe(r.row.feed),
-                return_a: number(r.row.back),
-                feed_loss_w: number(r.row.feed_loss),
-                return_loss_w: number(r.row.return_loss),
-                ampacity_a: maybe(r.row.ampacity),
-            })
-            .collect(),
+        conductors: conductors.iter().map(ConductorShape::of).collect(),
+        leads: review.leads().into_iter().map(LeadShape::of).collect(),
         converters: converters
             .iter()
             .map(|r| ConverterShape {

@@ -4,7 +4,10 @@ use std::fmt::Write as _;
 
 use modest_ohm::{Metres, ProfilePoint, Review, Row, Select, StripRow, Volts};
 
-use crate::json::{self, At, DropShape, LinkShape, LoadShape, PointShape, ProfileShape, StripShape, maybe, number};
+use crate::budget::limit_words;
+use crate::json::{
+    self, At, ConductorShape, DropShape, LinkShape, LoadShape, PointShape, ProfileShape, StripShape, maybe, number,
+};
 use crate::style::{QUIET, STRONG, paint};
 use crate::table::{numbers, or_dash, state, wrap};
 use crate::{Input, Layout};
@@ -42,6 +45,7 @@ pub fn drop_text(review: &Review, select: &Select, layout: Layout) -> String {
         let _ = writeln!(out, "{}", paint(STRONG, "Loads and boards: at the corner with the lowest volts"));
         out.push_str(&load_grid(review, select, &loads, layout.width));
     }
+    out.push_str(&lead_table(review, select, layout.width));
     let links = review.links(select);
     if !links.is_empty() {
         let _ = writeln!(
@@ -52,6 +56,37 @@ pub fn drop_text(review: &Review, select: &Select, layout: Layout) -> String {
         out.push_str(&link_table(&links, layout.width));
     }
     out
+}
+
+/// What each lead loses, in *worst* or the selected scenario.
+fn lead_table(review: &Review, select: &Select, width: usize) -> String {
+    let worst = Select { scenario: select.scenario.clone().or_else(|| Some("worst".into())), ..select.clone() };
+    let mut rows = review.conductors(&worst);
+    let lost = |r: &Row<modest_ohm::ConductorRow>| (r.row.feed_drop + r.row.return_drop).get();
+    rows.retain(|r| lost(r) > 1e-4);
+    rows.sort_by(|a, b| lost(b).total_cmp(&lost(a)));
+    if rows.is_empty() {
+        return String::new();
+    }
+    let table = rows.iter().take(12).map(|r| {
+        let c = &r.row;
+        let mut row = vec![c.name.clone()];
+        row.extend(state(r));
+        row.extend([
+            c.feed.unwrap_or(c.back).to_string(),
+            c.feed_drop.to_string(),
+            c.return_drop.to_string(),
+            or_dash(c.temperature),
+            limit_words(c),
+        ]);
+        row
+    });
+    let heading = ["lead to", "scenario", "corner", "current", "feed loses", "return loses", "wire", "limit"];
+    format!(
+        "\n{}\n{}",
+        paint(STRONG, "Leads: what feed and return lose, at the corner with the largest loss"),
+        numbers(&heading, table.collect(), width)
+    )
 }
 
 /// For each strip, its lowest state drawn along its length.
@@ -160,10 +195,12 @@ fn link_table(links: &[Row<modest_ohm::LinkRow>], width: usize) -> String {
 #[must_use]
 pub fn drop_json(input: &Input<'_>, review: &Review, select: &Select) -> String {
     let (strips, loads, links) = (review.strips(select), review.loads(select), review.links(select));
+    let conductors = review.conductors(select);
     json::pretty(&DropShape {
         format: json::FORMAT,
         plan: input.path,
         strips: strips.iter().zip(review.profiles_of(&strips)).map(|(r, profile)| strip_shape(r, profile)).collect(),
+        conductors: conductors.iter().map(ConductorShape::of).collect(),
         loads: loads
             .iter()
             .map(|r| LoadShape {

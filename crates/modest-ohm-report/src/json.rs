@@ -1,6 +1,6 @@
 //! The published JSON shapes: SI base units as numbers, the unit in the key, snake_case, a `format` number.
 
-use modest_ohm::{Corner, Quantity, Row};
+use modest_ohm::{ConductorRow, Corner, LeadRow, Quantity, Row};
 use serde::Serialize;
 
 /// The number of the shapes in this file.
@@ -134,6 +134,7 @@ pub(crate) struct BudgetShape<'a> {
     pub plan: &'a str,
     pub nodes: Vec<NodeShape<'a>>,
     pub conductors: Vec<ConductorShape<'a>>,
+    pub leads: Vec<LeadShape>,
     pub converters: Vec<ConverterShape<'a>>,
     pub totals: Vec<TotalShape<'a>>,
     pub batteries: Vec<BatteryShape>,
@@ -181,7 +182,60 @@ pub(crate) struct ConductorShape<'a> {
     pub return_a: Option<f64>,
     pub feed_loss_w: Option<f64>,
     pub return_loss_w: Option<f64>,
+    pub feed_drop_v: Option<f64>,
+    pub return_drop_v: Option<f64>,
+    pub temperature_c: Option<f64>,
     pub ampacity_a: Option<f64>,
+    pub limit_a: Option<f64>,
+    pub limited_by: Option<&'static str>,
+}
+
+impl<'a> ConductorShape<'a> {
+    pub fn of(r: &'a Row<ConductorRow>) -> Self {
+        Self {
+            name: &r.row.name,
+            at: At::of(r),
+            feed_a: maybe(r.row.feed),
+            return_a: number(r.row.back),
+            feed_loss_w: number(r.row.feed_loss),
+            return_loss_w: number(r.row.return_loss),
+            feed_drop_v: number(r.row.feed_drop),
+            return_drop_v: number(r.row.return_drop),
+            temperature_c: maybe(r.row.temperature),
+            ampacity_a: maybe(r.row.ampacity),
+            limit_a: maybe(r.row.limit),
+            limited_by: r.row.limited_by,
+        }
+    }
+}
+
+#[derive(Serialize)]
+pub(crate) struct LeadShape {
+    pub name: String,
+    pub size: Option<String>,
+    pub ampacity_a: Option<f64>,
+    pub guard: String,
+    pub fuse_a: Option<f64>,
+    pub long_a: Option<f64>,
+    pub short_a: Option<f64>,
+    pub code: Option<&'static str>,
+    pub severity: Option<&'static str>,
+}
+
+impl LeadShape {
+    pub fn of(row: LeadRow) -> Self {
+        Self {
+            ampacity_a: number(row.ampacity),
+            fuse_a: maybe(row.fuse),
+            long_a: maybe(row.long),
+            short_a: maybe(row.short),
+            code: row.code,
+            severity: row.severity.map(modest_ohm::Severity::word),
+            name: row.name,
+            size: row.size,
+            guard: row.guard,
+        }
+    }
 }
 
 #[derive(Serialize)]
@@ -224,6 +278,7 @@ pub(crate) struct DropShape<'a> {
     pub format: u32,
     pub plan: &'a str,
     pub strips: Vec<StripShape<'a>>,
+    pub conductors: Vec<ConductorShape<'a>>,
     pub loads: Vec<LoadShape<'a>>,
     pub links: Vec<LinkShape<'a>>,
 }

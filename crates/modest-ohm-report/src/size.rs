@@ -21,7 +21,7 @@ pub struct SizeAnswer {
 }
 
 impl SizeAnswer {
-    fn new(lines: Vec<String>, mut numbers: Value, found: bool) -> Self {
+    pub(crate) fn new(lines: Vec<String>, mut numbers: Value, found: bool) -> Self {
         if let Value::Object(map) = &mut numbers {
             map.insert("format".into(), json!(FORMAT));
             map.insert("found".into(), json!(found));

@@ -4,7 +4,7 @@ use comfy_table::{Cell, CellAlignment, ColumnConstraint, ContentArrangement, Tab
 use modest_ohm::Row;
 
 /// Columns of words; all others hold numbers.
-const WORDS: [&str; 3] = ["scenario", "corner", "stops first"];
+const WORDS: [&str; 6] = ["scenario", "corner", "stops first", "size", "guarded by", "verdict"];
 
 /// A table whose first column holds names; words to the left, numbers to the right.
 pub(crate) fn numbers(heading: &[&str], rows: Vec<Vec<String>>, width: usize) -> String {

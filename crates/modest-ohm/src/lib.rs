@@ -44,8 +44,8 @@ pub use quantity::{
     parse_quantity,
 };
 pub use review::{
-    ConductorRow, ConverterRow, DischargeEnd, FeedRow, InjectionFlow, LinkRow, LoadRow, NodeRow, ProfilePoint, Review,
-    Row, RuntimeRow, Select, StripRow, SupplyTree, TotalRow, Trace, TreeItem, TreeLink,
+    ConductorRow, ConverterRow, DischargeEnd, FeedRow, InjectionFlow, LeadRow, LinkRow, LoadRow, NodeRow, ProfilePoint,
+    Review, Row, RuntimeRow, Select, StripRow, SupplyTree, TotalRow, Trace, TreeItem, TreeLink,
 };
 pub use tables::{FuseBody, FuseFamily, FuseSpeed, WireSize};
 pub use text::{Place, PlanErrors, Problem, Source, Span};

@@ -154,3 +154,14 @@ pub(crate) fn contacts_of(plan: &Plan, run: Run) -> impl Iterator<Item = &Contac
 pub(crate) fn contact_limit_of(plan: &Plan, run: Run) -> Option<f64> {
     contacts_of(plan, run).filter_map(Contact::rating_a).reduce(f64::min)
 }
+
+/// What a lead may carry for ever in air of this temperature: the least of fuse × load factor, wire and contacts; and
+/// which of them it is.
+pub(crate) fn lead_limit(plan: &Plan, run: Run, air_c: f64) -> (Option<Amps>, Option<&'static str>) {
+    let fuse = fuse_of(plan, run).map(|f| (f.continuous_a(air_c), "fuse"));
+    let wires = cable_of(plan, run).into_iter().chain(return_cable_of(plan, run));
+    let wire = wires.filter_map(|c| c.ampacity(air_c)).reduce(f64::min).map(|a| (a, "wire"));
+    let contact = contact_limit_of(plan, run).map(|a| (a, "contact"));
+    let least = [fuse, wire, contact].into_iter().flatten().reduce(|a, b| if b.0 < a.0 { b } else { a });
+    (least.map(|(a, _)| Amps::new(a)), least.map(|(_, what)| what))
+}

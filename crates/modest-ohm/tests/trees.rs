@@ -112,9 +112,14 @@ fn a_converter_takes_in_other_than_it_gives() {
 /// A finding on a part shows at its own box and not at its neighbours'.
 #[test]
 fn trouble_stands_where_it_is() {
-    let tree = review(&YARD.replace("rating = \"5 A\"", "rating = \"7.5 A\"").replace("\"8 A\"", "\"4 A\"").replace("\"1.5 A\"", "\"9 A\""))
-        .supply_tree("worst")
-        .unwrap();
+    let tree = review(
+        &YARD
+            .replace("rating = \"5 A\"", "rating = \"7.5 A\"")
+            .replace("\"8 A\"", "\"4 A\"")
+            .replace("\"1.5 A\"", "\"9 A\""),
+    )
+    .supply_tree("worst")
+    .unwrap();
     assert_eq!(item(&tree, "wall").trouble, Some((Severity::Danger, "supply-overloaded")));
     assert_eq!(item(&tree, "lamp").trouble, Some((Severity::Caution, "voltage-drop")));
     assert_eq!(item(&tree, "yard").trouble, None);

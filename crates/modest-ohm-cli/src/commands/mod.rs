@@ -5,6 +5,7 @@ mod catalogue;
 mod check;
 mod demo;
 mod draw;
+mod leads;
 mod new;
 mod size;
 mod tables;

@@ -5,6 +5,7 @@ use modest_ohm::{Celsius, Fraction, KelvinsPerWatt, Ohms, Seconds, Volts, parse_
 use modest_ohm_report::{Offered, SizeAnswer, size_battery, size_capacitor, size_regulator, size_supply};
 
 use crate::args::{Follows, Format, Size, SizeBattery, SizeCapacitor, SizeRegulator, SizeSupply};
+use crate::commands::leads;
 use crate::output;
 
 /// Runs `size`.
@@ -14,6 +15,9 @@ pub fn run(question: &Size) -> u8 {
         Size::Regulator(args) => (regulator(args), args.format),
         Size::Battery(args) => (battery(args), args.format),
         Size::Capacitor(args) => (capacitor(args), args.format),
+        Size::Wire(args) => (leads::wire(args), args.format),
+        Size::Fuse(args) => (leads::fuse(args), args.format),
+        Size::Pair(args) => (leads::pair(args), args.format),
     };
     match answer {
         Ok(answer) => {
@@ -29,10 +33,10 @@ pub fn run(question: &Size) -> u8 {
 
 /// What is wrong with the question, all at once.
 #[derive(Default)]
-struct Problems(Vec<String>);
+pub(super) struct Problems(Vec<String>);
 
 impl Problems {
-    fn unless(&mut self, sound: bool, message: impl FnOnce() -> String) {
+    pub(super) fn unless(&mut self, sound: bool, message: impl FnOnce() -> String) {
         if !sound {
             self.0.push(message());
         }
@@ -50,7 +54,7 @@ impl Problems {
         (Volts::new(1.0), Volts::new(2.0))
     }
 
-    fn or<T>(self, answer: impl FnOnce() -> T) -> Result<T, String> {
+    pub(super) fn or<T>(self, answer: impl FnOnce() -> T) -> Result<T, String> {
         if self.0.is_empty() { Ok(answer()) } else { Err(self.0.join("\n")) }
     }
 }

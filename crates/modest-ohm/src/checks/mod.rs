@@ -66,18 +66,17 @@ impl std::fmt::Debug for Check {
 /// ```
 #[must_use]
 pub fn registry() -> Vec<&'static Check> {
-    let families =
-        [
-            supply::CHECKS,
-            rails::CHECKS,
-            boards::CHECKS,
-            battery::CHECKS,
-            wire::CHECKS,
-            fuse::CHECKS,
-            joint::CHECKS,
-            strip::CHECKS,
-            plan::CHECKS,
-        ];
+    let families = [
+        supply::CHECKS,
+        rails::CHECKS,
+        boards::CHECKS,
+        battery::CHECKS,
+        wire::CHECKS,
+        fuse::CHECKS,
+        joint::CHECKS,
+        strip::CHECKS,
+        plan::CHECKS,
+    ];
     families.into_iter().flatten().collect()
 }
 

@@ -300,14 +300,7 @@ impl Builder<'_> {
     }
 
     /// As [`feed`](Self::feed), with a contact in each conductor besides those of its cable.
-    fn feed_through(
-        &mut self,
-        name: &str,
-        run: Run,
-        feed: &Feed,
-        contact_ohms: f64,
-        to: Terminals,
-    ) -> (usize, usize) {
+    fn feed_through(&mut self, name: &str, run: Run, feed: &Feed, contact_ohms: f64, to: Terminals) -> (usize, usize) {
         let from = self.node(feed.from.id);
         let corner = self.state.corner;
         let fuse_ohms = feed.fuse.as_ref().map_or(0.0, |f| f.resistance.at(corner, Role::Resistance).get());

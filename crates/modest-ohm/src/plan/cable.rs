@@ -104,11 +104,6 @@ impl Cable {
         self.contacts().map(|c| c.ohms(corner)).sum()
     }
 
-    /// What the weakest of its contacts carries for ever, A.
-    pub fn contact_limit_a(&self) -> Option<f64> {
-        self.contacts().filter_map(Contact::rating_a).reduce(f64::min)
-    }
-
     /// How warm a current makes the conductor, °C: Ta + (T_ins − Ta)·(I/ampacity)²; `None` where its size is not known.
     pub fn temperature_c(&self, ambient_c: f64, amps: f64) -> Option<f64> {
         let ampacity = self.ampacity(ambient_c).filter(|a| *a > 0.0)?;

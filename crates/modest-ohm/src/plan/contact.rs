@@ -98,9 +98,9 @@ const KINDS: [(&str, &str); 9] = [
 pub(crate) fn read_contact(reader: &mut Reader<'_>, class: Option<&str>) -> Contact {
     let kind = reader.choice("kind", &KINDS);
     let rating = reader.figure::<Amps>("current", Need::Positive);
-    let resistance = reader.figure::<Ohms>("resistance", Need::NotNegative).unwrap_or_else(|| {
-        Figure::exact(Ohms::new(0.01), Origin::Default("a contact has 10 mΩ (typical)"))
-    });
+    let resistance = reader
+        .figure::<Ohms>("resistance", Need::NotNegative)
+        .unwrap_or_else(|| Figure::exact(Ohms::new(0.01), Origin::Default("a contact has 10 mΩ (typical)")));
     let parallel = reader.whole("contacts", 1..=100).unwrap_or(1);
     let conductors = read_conductors(reader);
     let takes = reader.texts("takes").iter().filter_map(|named| lead_end(reader, "takes", named)).collect();

@@ -1,8 +1,8 @@
 //! `[controller.x]`: a board with its feed terminals, regulators, outputs and ports.
 
-use super::fuse::{Fuse, read_fuse};
 use super::converter::{Heat, read_heat};
 use super::feed::{Feed, NodeRef, read_optional_feed, read_terminal_feeds};
+use super::fuse::{Fuse, read_fuse};
 use super::power::Name;
 use super::run::{Branch, Open, Port, RunKind};
 use crate::quantity::{Amps, Figure, Ohms, Origin, Volts};

@@ -47,11 +47,6 @@ impl Fuse {
         self.rating.high.get() * self.opens_from()
     }
 
-    /// From here on it clears a short quickly, A.
-    pub fn clears_a(&self) -> f64 {
-        self.rating.high.get() * self.family.clears_from().max(self.opens_from())
-    }
-
     /// `5 A blade fuse`.
     pub fn name(&self) -> String {
         let family = match self.family {

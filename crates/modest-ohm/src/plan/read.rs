@@ -14,8 +14,8 @@ use crate::text::{Classes, Layer, Node, PlanErrors, Problem, Reader, Source, Spa
 
 /// Kinds that later versions will read; named, so that the message can say so.
 const LATER_KINDS: [&str; 16] = [
-    "pair", "input", "bus", "sensor", "driver", "cap", "panel", "led", "motor", "pump", "servo", "solenoid",
-    "variant", "reading", "wire", "port",
+    "pair", "input", "bus", "sensor", "driver", "cap", "panel", "led", "motor", "pump", "servo", "solenoid", "variant",
+    "reading", "wire", "port",
 ];
 
 /// More items of one kind than this are refused.

@@ -1,8 +1,8 @@
 //! `[strip.x]`: addressable pixels on two copper tracks, fed at any number of points.
 
 use super::cable::read_cable;
-use super::fuse::read_fuse;
 use super::feed::{Feed, NodeRef, Return, read_optional_feed};
+use super::fuse::read_fuse;
 use super::power::Name;
 use super::signals::{PinRef, Threshold, read_threshold};
 use crate::quantity::{
@@ -246,11 +246,7 @@ fn read_data(reader: &mut Reader<'_>) -> Option<Data> {
     Some(Data { span, pin, through, after, series, voh, vol, vih, vil })
 }
 
-fn read_injections(
-    reader: &mut Reader<'_>,
-    length: &Figure<Metres>,
-    base: Option<&Feed>,
-) -> Vec<Injection> {
+fn read_injections(reader: &mut Reader<'_>, length: &Figure<Metres>, base: Option<&Feed>) -> Vec<Injection> {
     // Of a length that could not be read no position is beyond the end.
     let length_m = if length.is_stand_in() { Metres::BOUNDS.1 } else { length.typical.get() };
     let Some(node) = reader.node("inject") else {

@@ -1,7 +1,7 @@
 //! The verdict on each lead: who guards it, what can flow for ever, and what that does to it.
 
 use super::ways::{Limit, Way};
-use super::{Wire, wire_of, ways_of};
+use super::{Wire, ways_of, wire_of};
 use crate::finding::Severity;
 use crate::network::{ConductorInfo, Run};
 use crate::plan::{NodeId, Plan};
@@ -40,6 +40,18 @@ pub(crate) enum Reason {
     Unknown,
 }
 
+impl Reason {
+    /// The check that tells it.
+    pub fn code(self) -> Option<&'static str> {
+        match self {
+            Reason::Protected => None,
+            Reason::CannotAct => Some("fuse-cannot-act"),
+            Reason::TooLarge => Some("fuse-too-large"),
+            Reason::Missing | Reason::Unknown => Some("fuse-missing"),
+        }
+    }
+}
+
 /// What protects a lead.
 #[derive(Clone, Debug)]
 pub(crate) struct Protection {
@@ -61,11 +73,7 @@ pub(crate) struct Protection {
 }
 
 /// The verdict on every lead of a plan of which size and length are known; `air_c` is the air around each.
-pub(crate) fn protections(
-    plan: &Plan,
-    conductors: &[ConductorInfo],
-    air_c: &dyn Fn(Run) -> f64,
-) -> Vec<Protection> {
+pub(crate) fn protections(plan: &Plan, conductors: &[ConductorInfo], air_c: &dyn Fn(Run) -> f64) -> Vec<Protection> {
     let mut out: Vec<Protection> = Vec::new();
     for info in conductors {
         // The members of a count have equal leads.

@@ -123,9 +123,8 @@ fn gives(plan: &Plan, source: NodeId) -> Option<Gives> {
         }
         NodeKind::BoardOutput(i) => {
             let r = plan.controllers[i].regulator.as_ref()?;
-            let limit = r.limit.as_ref().map_or(Limit::Unknown, |l| {
-                Limit::Between(l.low.get(), TYPICAL_LIMIT * l.high.get())
-            });
+            let limit =
+                r.limit.as_ref().map_or(Limit::Unknown, |l| Limit::Between(l.low.get(), TYPICAL_LIMIT * l.high.get()));
             Gives { volts: r.voltage.clone(), ohms: (0.0, 0.0), limit }
         }
         _ => return None,
@@ -146,7 +145,7 @@ impl Way {
     /// What flows into a short at the lead's far end where it is least, A: sources low, wires at their insulation's
     /// temperature, fuses and contacts included; and never more than the source surely gives.
     pub fn least_a(&self, plan: &Plan) -> f64 {
-        let flows = self.into_short(plan, &self.runs, Corner::Low, true);
+        let flows = self.short_a(plan, &self.runs, Corner::Low, true);
         match self.gives.limit {
             Limit::Between(lo, _) => flows.min(lo),
             _ => flows,
@@ -157,14 +156,14 @@ impl Way {
     /// cold, and never more than the source may give.
     pub fn most_a(&self, plan: &Plan, behind: Run) -> f64 {
         let from = self.runs.iter().position(|r| *r == behind).map_or(0, |i| i + 1);
-        let flows = self.into_short(plan, &self.runs[from..], Corner::Hot, false);
+        let flows = self.short_a(plan, &self.runs[from..], Corner::Hot, false);
         match self.gives.limit {
             Limit::Between(_, hi) => flows.min(hi),
             _ => flows,
         }
     }
 
-    fn into_short(&self, plan: &Plan, runs: &[Run], corner: Corner, warm: bool) -> f64 {
+    fn short_a(&self, plan: &Plan, runs: &[Run], corner: Corner, warm: bool) -> f64 {
         let emf = self.gives.volts.at(corner, Role::Source).get();
         let own = if warm { self.gives.ohms.0 } else { self.gives.ohms.1 };
         let (mut drop, mut ohms) = (0.0, own);

@@ -5,6 +5,7 @@ mod discharge;
 mod feed;
 mod hangs;
 mod heads;
+mod leads;
 mod outcome;
 mod parts;
 mod rows;
@@ -12,6 +13,7 @@ mod select;
 mod shapes;
 mod supply_tree;
 mod why;
+mod why_leads;
 
 pub(crate) use cap::{Cause, cap_causes, share_of};
 pub use discharge::{DischargeEnd, RuntimeRow};
@@ -20,7 +22,8 @@ pub(crate) use feed::feed_row;
 pub(crate) use outcome::{Lift, Outcome, Snapshot, solve_all};
 pub use select::{Row, Select};
 pub use shapes::{
-    ConductorRow, ConverterRow, FeedRow, InjectionFlow, LinkRow, LoadRow, NodeRow, ProfilePoint, StripRow, TotalRow,
+    ConductorRow, ConverterRow, FeedRow, InjectionFlow, LeadRow, LinkRow, LoadRow, NodeRow, ProfilePoint, StripRow,
+    TotalRow,
 };
 pub use supply_tree::{SupplyTree, TreeItem, TreeLink};
 pub use why::Trace;

@@ -7,9 +7,10 @@ use super::select::{Row, Select};
 use super::shapes::{
     ConductorRow, ConverterRow, InjectionFlow, LinkRow, LoadRow, NodeRow, ProfilePoint, StripRow, TotalRow,
 };
+use crate::heat::air_of_run_c;
 use crate::network::{Boards, Network, State, Terminals, build};
 use crate::plan::NodeKind;
-use crate::quantity::{Amps, Corner, Fraction, Metres, Volts, Watts};
+use crate::quantity::{Amps, Celsius, Corner, Fraction, Metres, Volts, Watts};
 use crate::ratings;
 use crate::signal;
 use crate::solve::{Limits, Solution, Workspace, solve_pixels};
@@ -93,15 +94,28 @@ impl Review {
                     let of = |b: usize| (s.solution.current[b], s.solution.current[b] * s.solution.drop_of(&s.net, b));
                     let (feed, feed_loss) = info.feed.map_or((None, 0.0), |b| (Some(Amps::new(of(b).0)), of(b).1));
                     let (back, return_loss) = of(info.back);
+                    let drop = |b: usize| Volts::new(s.solution.drop_of(&s.net, b).abs());
+                    let lasting = o.sustained.as_ref().unwrap_or(s);
+                    let air = air_of_run_c(&self.plan, &self.layout, info.run, lasting);
+                    let (limit, limited_by) = ratings::lead_limit(&self.plan, info.run, air);
+                    let amps = |b: usize| lasting.solution.current[b].abs();
+                    let sides = [
+                        info.feed.zip(ratings::cable_of(&self.plan, info.run)),
+                        Some(info.back).zip(ratings::return_cable_of(&self.plan, info.run)),
+                    ];
+                    let warmest = sides.into_iter().flatten().filter_map(|(b, c)| c.temperature_c(air, amps(b)));
                     Some(ConductorRow {
+                        feed_drop: info.feed.map_or(Volts::new(0.0), drop),
+                        return_drop: drop(info.back),
+                        temperature: warmest.reduce(f64::max).map(Celsius::new),
+                        limit,
+                        limited_by,
                         name: info.name.clone(),
                         feed,
                         back: Amps::new(back),
                         feed_loss: Watts::new(feed_loss),
                         return_loss: Watts::new(return_loss),
-                        ampacity: ratings::cable_of(&self.plan, info.run)
-                            .and_then(|c| c.ampacity(self.plan.warmest_c()))
-                            .map(Amps::new),
+                        ampacity: ratings::cable_of(&self.plan, info.run).and_then(|c| c.ampacity(air)).map(Amps::new),
                     })
                 },
                 |r| (r.feed_loss + r.return_loss).get(),

@@ -1,6 +1,7 @@
 //! What the rows of tables hold: nodes, conductors, converters, totals, strips, loads, signal links.
 
-use crate::quantity::{Amps, Fraction, Metres, Volts, Watts};
+use crate::finding::Severity;
+use crate::quantity::{Amps, Celsius, Fraction, Metres, Volts, Watts};
 
 /// A supply, branch, converter or board supply pin.
 #[derive(Clone, Debug)]
@@ -41,8 +42,42 @@ pub struct ConductorRow {
     pub feed_loss: Watts,
     /// Heat in the return.
     pub return_loss: Watts,
-    /// What the conductor carries at this ambient; `None` where its size is not given.
+    /// Volts lost in the feed.
+    pub feed_drop: Volts,
+    /// Volts lost in the return.
+    pub return_drop: Volts,
+    /// How warm its wire gets for long, boards at their mean: Ta + (T_ins − Ta)·(I/ampacity)²; `None` where its size is not
+    /// given.
+    pub temperature: Option<Celsius>,
+    /// What the conductor carries in the air around it; `None` where its size is not given.
     pub ampacity: Option<Amps>,
+    /// What the whole lead may carry for ever: the least of fuse × load factor, wire and contacts.
+    pub limit: Option<Amps>,
+    /// Which of them that is: `fuse`, `wire`, `contact`.
+    pub limited_by: Option<&'static str>,
+}
+
+/// What protects a lead.
+#[derive(Clone, Debug)]
+pub struct LeadRow {
+    /// Named by what it feeds.
+    pub name: String,
+    /// Its size; `None` where only its ampacity is given.
+    pub size: Option<String>,
+    /// What the weaker of feed and return carries for ever.
+    pub ampacity: Amps,
+    /// The fuse that guards it and whose run that lies in, or the source.
+    pub guard: String,
+    /// The rating of that fuse.
+    pub fuse: Option<Amps>,
+    /// What can flow for ever; `None` where nothing says what the source gives.
+    pub long: Option<Amps>,
+    /// What surely flows into a short at its far end.
+    pub short: Option<Amps>,
+    /// The check that has something to say of it: `fuse-missing`, `fuse-too-large`, `fuse-cannot-act`.
+    pub code: Option<&'static str>,
+    /// How bad that is.
+    pub severity: Option<Severity>,
 }
 
 /// A converter.

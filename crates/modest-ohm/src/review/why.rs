@@ -24,7 +24,12 @@ pub struct Trace {
 }
 
 impl Trace {
-    fn computed(what: impl Into<String>, value: impl ToString, because: impl Into<String>, from: Vec<Self>) -> Self {
+    pub(super) fn computed(
+        what: impl Into<String>,
+        value: impl ToString,
+        because: impl Into<String>,
+        from: Vec<Self>,
+    ) -> Self {
         Self { what: what.into(), value: value.to_string(), because: because.into(), line: None, from }
     }
 }
@@ -59,6 +64,10 @@ impl Review {
             let is_node = self.plan.nodes.iter().any(|n| n.name == info.name);
             if own && !is_node {
                 traces.extend(self.consumer_trace(info));
+            }
+            if own {
+                // The limit of a node's own lead stands with the node.
+                traces.extend(self.lead_traces(info, !is_node));
             }
         }
         traces.extend(self.between_traces(name));
@@ -173,34 +182,17 @@ impl Review {
         let mut from = Vec::new();
         let because = match kind {
             NodeKind::Branch(i) => {
-                let run = &self.plan.branches[i];
-                if let Some(fuse) = &run.feed.fuse {
-                    let (because, line) = self.origin_words(&fuse.rating.origin);
-                    let share = crate::quantity::Fraction::new(fuse.family.load_factor());
-                    let value = Amps::new(fuse.continuous_a(self.plan.warmest_c())).to_string();
-                    let because = format!("{} × {share} for ever; {because}", fuse.rating.low);
-                    from.push(Trace { what: "fuse".into(), value, because, line, from: Vec::new() });
-                }
-                from.extend(self.ampacity_trace(Run::Branch(i)));
+                from.extend(self.limits_of(Run::Branch(i), self.plan.warmest_c()));
                 "the smallest of fuse × load factor, wire and contact"
             }
             NodeKind::BoardInput(i) => {
-                from.extend(self.ampacity_trace(Run::Controller(i)));
+                from.extend(self.limits_of(Run::Controller(i), self.plan.warmest_c()));
                 "what its lead carries"
             }
             NodeKind::BoardOutput(_) => "its regulator's limit less the board's mean",
             _ => "its continuous rating",
         };
         Some(Trace::computed(what, limit, because, from))
-    }
-
-    fn ampacity_trace(&self, run: Run) -> Option<Trace> {
-        let cable = cable_of(&self.plan, run)?;
-        let amps = Amps::new(cable.ampacity(self.plan.warmest_c())?);
-        let line = Some(self.plan.source.place(cable.span.start).line);
-        let size = cable.size.map_or_else(|| "stated".to_owned(), |s| s.name());
-        let because = format!("{size}, at {} of ambient", self.plan.ambient.high);
-        Some(Trace { what: "wire".into(), value: amps.to_string(), because, line, from: Vec::new() })
     }
 
     fn consumer_trace(&self, info: &ConductorInfo) -> Option<Trace> {
@@ -339,7 +331,7 @@ impl Review {
     }
 
     /// Where a figure was stated, in words, and the plan's line.
-    fn origin_words(&self, origin: &Origin) -> (String, Option<usize>) {
+    pub(super) fn origin_words(&self, origin: &Origin) -> (String, Option<usize>) {
         match origin {
             Origin::Plan(span) => {
                 let words = self.plan.source.slice(*span).to_owned();

@@ -2,7 +2,7 @@
 
 use crate::finding::Severity;
 use crate::quantity::{Amps, Ohms, Volts};
-use crate::tables::FuseFamily;
+use crate::tables::{FuseFamily, cold_ohms};
 
 /// A fuse between what it carries and what the wires behind it stand.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -29,19 +29,24 @@ pub struct FuseSize {
 /// assert_eq!(of(8.0, 10.0).rating, None);
 /// ```
 #[must_use]
-pub fn fuse(
-    continuous: Amps,
-    wires: &[Amps],
-    family: FuseFamily,
-    load_factor: f64,
-    ampacity_factor: f64,
-) -> FuseSize {
+pub fn fuse(continuous: Amps, wires: &[Amps], family: FuseFamily, load_factor: f64, ampacity_factor: f64) -> FuseSize {
     let needed = continuous.get() / load_factor.max(1e-9);
     let weakest = wires.iter().map(|a| a.get()).fold(f64::INFINITY, f64::min);
     let allowed = weakest * ampacity_factor;
     let fits = |rating: &&f64| **rating >= needed * (1.0 - 1e-9) && **rating <= allowed * (1.0 + 1e-9);
     let rating = family.ratings().iter().find(fits).copied().map(Amps::new);
     FuseSize { needed: Amps::new(needed), allowed: Amps::new(allowed), rating }
+}
+
+/// The cold resistance of a fuse of a rating (blade, typical; a cartridge has about as much).
+///
+/// ```
+/// use modest_ohm::{Amps, size};
+/// assert!((size::fuse_ohms(Amps::new(5.0)).get() - 0.018).abs() < 1e-12);
+/// ```
+#[must_use]
+pub fn fuse_ohms(rating: Amps) -> Ohms {
+    Ohms::new(cold_ohms(rating.get()))
 }
 
 /// What flows into a short, and whether that clears a fuse.
@@ -65,10 +70,7 @@ pub struct FuseClears {
 #[must_use]
 pub fn fuse_clears(volts: Volts, source: Ohms, loop_ohms: Ohms, rating: Amps, factor: f64) -> FuseClears {
     let prospective = volts.get() / (source.get() + loop_ohms.get());
-    FuseClears {
-        prospective: Amps::new(prospective),
-        clears: prospective >= factor * rating.get() * (1.0 - 1e-12),
-    }
+    FuseClears { prospective: Amps::new(prospective), clears: prospective >= factor * rating.get() * (1.0 - 1e-12) }
 }
 
 /// What stands before a wire, and what the wire stands.
@@ -136,8 +138,9 @@ pub fn wire_protection(before: &WireProtection) -> Guarded {
     let beyond = |long: f64, stands: f64| {
         if within(long, CAUTION_SHARE * stands) { Severity::Caution } else { Severity::Danger }
     };
-    let allowed =
-        before.fuse.is_some_and(|(rating, _)| within(rating.get(), before.ampacity_factor * ampacity) && ampacity > 0.0);
+    let allowed = before
+        .fuse
+        .is_some_and(|(rating, _)| within(rating.get(), before.ampacity_factor * ampacity) && ampacity > 0.0);
     let opens_at = before.fuse.map(|(rating, opens_from)| rating.get() * opens_from);
     let opens = opens_at.is_some_and(|at| surely >= at * (1.0 - 1e-12));
     let long = opens_at.map_or(may, |at| may.min(at));

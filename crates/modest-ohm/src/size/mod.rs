@@ -10,7 +10,7 @@ mod wire;
 
 pub use battery::{BatteryNeed, BatterySize, CELLS, NoBattery, battery};
 pub use capacitor::{CapacitorSize, bulk_capacitor, charging_time, inrush_peak};
-pub use fuse::{FuseClears, FuseSize, Guarded, WireProtection, fuse, fuse_clears, wire_protection};
+pub use fuse::{FuseClears, FuseSize, Guarded, WireProtection, fuse, fuse_clears, fuse_ohms, wire_protection};
 pub use pair::{Pair, pair};
 pub(crate) use regulator::MARGIN_K;
 pub use regulator::{RegulatorHeat, RegulatorNeed, regulator};

@@ -1,5 +1,7 @@
 //! Copper: resistance per metre and ampacity by size.
 
+use crate::quantity::Celsius;
+
 /// Resistivity of annealed copper at 20 °C (IEC 60028), Ω·m.
 const RHO_20: f64 = 1.7241e-8;
 /// Temperature coefficient of copper at 20 °C (IEC 60028), 1/K.
@@ -124,6 +126,12 @@ impl WireSize {
         }
     }
 
+    /// What the insulation stands where nothing else is said: 60 °C for AWG, 70 °C for mm².
+    #[must_use]
+    pub fn insulation(self) -> Celsius {
+        Celsius::new(self.insulation_c())
+    }
+
     /// Default insulation temperature of the ampacity tables, °C.
     pub(crate) fn insulation_c(self) -> f64 {
         match self {
@@ -138,6 +146,12 @@ impl WireSize {
             WireSize::Awg(n) => format!("{n} AWG"),
             WireSize::Mm2(a) => format!("{a} mm²"),
         }
+    }
+}
+
+impl std::fmt::Display for WireSize {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        f.write_str(&self.name())
     }
 }
 

@@ -61,7 +61,8 @@ fn amps(context: &Context<'_>, run: usize, s: &Snapshot) -> f64 {
 pub(super) fn overloaded(context: &Context<'_>, sink: &mut Sink) {
     let warm = context.plan.warmest_c();
     for (i, run, port) in ports(context) {
-        let fuse = run.feed.fuse.as_ref().map(|f| (Amps::new(f.continuous_a(warm)), &f.rating.origin, "its fuse carries"));
+        let fuse =
+            run.feed.fuse.as_ref().map(|f| (Amps::new(f.continuous_a(warm)), &f.rating.origin, "its fuse carries"));
         let limit = port.limit.as_ref().map(|l| (l.low, &l.origin, "its limit is"));
         let binding = [limit, fuse].into_iter().flatten().reduce(|a, b| if b.0 < a.0 { b } else { a });
         let Some((limit, origin, words)) = binding else { continue };

@@ -107,7 +107,10 @@ fn judge<Q: Quantity>(
         subject: name,
         span: fuse.span,
         at: None,
-        message: format!("the {} of `{name}` meets {wanted} and interrupts {limit}: an arc goes on burning", fuse.name()),
+        message: format!(
+            "the {} of `{name}` meets {wanted} and interrupts {limit}: an arc goes on burning",
+            fuse.name()
+        ),
         cures: vec![cure],
         evidence: vec![
             Evidence::computed(what, meets),

@@ -25,7 +25,8 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
         // Every member of a count has a fuse of its own; the one that carries most speaks for all.
         let branches: Vec<usize> =
             context.layout.conductors.iter().filter(|c| c.run == info.run).filter_map(|c| c.feed).collect();
-        let most = |s: &crate::review::Snapshot| branches.iter().map(|b| s.solution.current[*b].abs()).fold(0.0, f64::max);
+        let most =
+            |s: &crate::review::Snapshot| branches.iter().map(|b| s.solution.current[*b].abs()).fold(0.0, f64::max);
         let Some(wanted) = context.worst_sustained(most) else { continue };
         let air = context.air_c(info.run);
         let (name, amps) = (lead_name(plan, info), Amps::new(wanted.value));

@@ -52,7 +52,12 @@ fn within(cable: &Cable) -> Option<String> {
     for (i, core) in cable.cores.iter().enumerate() {
         let twin = cable.cores.iter().enumerate().skip(i + 1).find(|(j, c)| *c == core && meaning(*j) != meaning(i));
         if let Some((j, _)) = twin {
-            return Some(format!("{} and {} are both {} and cannot be told apart", meaning(i), meaning(j), core.name()));
+            return Some(format!(
+                "{} and {} are both {} and cannot be told apart",
+                meaning(i),
+                meaning(j),
+                core.name()
+            ));
         }
     }
     None

@@ -62,7 +62,9 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
                 "{} shows at `{}` with {high} and at `{}` with {low}: they mate with each other",
                 one.family, highest.at, lowest.at
             ),
-            cures: vec!["take another family for one of the two, or mark and key them so that they cannot be mixed".into()],
+            cures: vec![
+                "take another family for one of the two, or mark and key them so that they cannot be mixed".into(),
+            ],
             evidence: vec![Evidence::computed("high", high), Evidence::computed("low", low)],
         });
     }

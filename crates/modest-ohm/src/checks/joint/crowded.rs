@@ -43,9 +43,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
                 "take a joint of {} ways, bridge a second one, or put two wires into one ferrule (`twin-ferrule`)",
                 taken.div_ceil(joint.wires)
             )],
-            evidence: vec![
-                Evidence::computed("filled", Fraction::new(taken as f64 / places as f64)),
-            ],
+            evidence: vec![Evidence::computed("filled", Fraction::new(taken as f64 / places as f64))],
         });
     }
 }

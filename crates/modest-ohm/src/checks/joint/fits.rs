@@ -28,7 +28,12 @@ fn judge(sink: &mut Sink, name: &str, cable: &Cable, contact: &Contact, into: &s
     let (severity, limit, what, cure) = if size.area_mm2() > thickest.area_mm2() * ROUNDING {
         (Severity::Fault, thickest, "does not go into", "take a larger joint, or a thinner wire on the last piece")
     } else if size.area_mm2() * ROUNDING < thinnest.area_mm2() {
-        (Severity::Caution, thinnest, "is not held in", "take a smaller joint, a ferrule of its size, or a thicker wire")
+        (
+            Severity::Caution,
+            thinnest,
+            "is not held in",
+            "take a smaller joint, a ferrule of its size, or a thicker wire",
+        )
     } else {
         sink.pass(name, format!("{} in {into}", size.name()));
         return;

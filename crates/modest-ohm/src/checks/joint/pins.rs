@@ -19,8 +19,7 @@ enum Means {
 }
 
 /// Labels of −.
-const MINUS: [&str; 13] =
-    ["-", "−", "gnd", "ground", "0v", "v-", "v−", "com", "vss", "g", "minus", "neg", "return"];
+const MINUS: [&str; 13] = ["-", "−", "gnd", "ground", "0v", "v-", "v−", "com", "vss", "g", "minus", "neg", "return"];
 /// Labels of + that say no volts.
 const PLUS: [&str; 11] = ["+", "v+", "vcc", "vdd", "vin", "v", "plus", "pos", "power", "pwr", "vbus"];
 /// Labels of a signal.
@@ -128,9 +127,10 @@ fn judge_pair(sink: &mut Sink, name: &str, near: &Half, far: &Half) {
         sink.pass(name, format!("{} contacts meet their like", pairs.len()));
         return;
     }
-    let harm = if pairs.iter().any(|(a, b)| {
-        matches!((means(a), means(b)), (Means::Plus(_), Means::Minus) | (Means::Minus, Means::Plus(_)))
-    }) {
+    let harm = if pairs
+        .iter()
+        .any(|(a, b)| matches!((means(a), means(b)), (Means::Plus(_), Means::Minus) | (Means::Minus, Means::Plus(_))))
+    {
         "; with + on − what hangs behind is destroyed"
     } else {
         ""
@@ -145,7 +145,10 @@ fn judge_pair(sink: &mut Sink, name: &str, near: &Half, far: &Half) {
 fn judge_turned(sink: &mut Sink, name: &str, half: &Half) {
     let own: Vec<Means> = half.pins.iter().map(|p| means(p)).collect();
     let on_minus = own.iter().zip(own.iter().rev()).any(|(a, b)| {
-        matches!((a, b), (Means::Plus(_), Means::Minus | Means::Signal) | (Means::Minus | Means::Signal, Means::Plus(_)))
+        matches!(
+            (a, b),
+            (Means::Plus(_), Means::Minus | Means::Signal) | (Means::Minus | Means::Signal, Means::Plus(_))
+        )
     });
     if !on_minus {
         sink.pass(name, "turned round, no + meets − or a signal".into());
@@ -157,9 +160,10 @@ fn judge_turned(sink: &mut Sink, name: &str, half: &Half) {
         span: half.span,
         at: None,
         message: format!("`{name}` is not keyed: plugged in the wrong way round its + meets {}", {
-            let meets = own.iter().zip(own.iter().rev()).find(|(a, b)| {
-                matches!(a, Means::Plus(_)) && matches!(b, Means::Minus | Means::Signal)
-            });
+            let meets = own
+                .iter()
+                .zip(own.iter().rev())
+                .find(|(a, b)| matches!(a, Means::Plus(_)) && matches!(b, Means::Minus | Means::Signal));
             match meets {
                 Some((_, Means::Signal)) => "a signal",
                 _ => "−",

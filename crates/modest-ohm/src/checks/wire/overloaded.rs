@@ -96,9 +96,10 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
                     evidence,
                 });
                 // A return that carries more than its feed does is short of copper of its own.
-                let feed_is_fine = info.feed.zip(cable_of(plan, info.run)).is_none_or(|(feed, cable)| {
-                    loaded(context, feed, cable, info.run).is_none_or(|f| !f.is_over())
-                });
+                let feed_is_fine = info
+                    .feed
+                    .zip(cable_of(plan, info.run))
+                    .is_none_or(|(feed, cable)| loaded(context, feed, cable, info.run).is_none_or(|f| !f.is_over()));
                 if side == "return of" && info.feed.is_some() && feed_is_fine {
                     sink.stands_under("return-starved", &info.name);
                 }
@@ -134,7 +135,10 @@ fn thicker(cable: &Cable, amps: f64, air_c: f64) -> String {
     match kind.listed_like().iter().find(|s| carries(s)) {
         Some(size) => format!("take {} or thicker", size.name()),
         None if air_c >= insulation => {
-            format!("its insulation stands {}: take one that stands more than the air around it", Celsius::new(insulation))
+            format!(
+                "its insulation stands {}: take one that stands more than the air around it",
+                Celsius::new(insulation)
+            )
         }
         None => "no listed size carries it: split the run".into(),
     }

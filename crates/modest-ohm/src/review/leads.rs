@@ -1,0 +1,49 @@
+//! What protects each lead, as rows.
+
+use super::Review;
+use super::shapes::LeadRow;
+use crate::checks::Context;
+use crate::names::lead_name;
+use crate::protect::{Guard, Protection, Reason};
+use crate::quantity::Amps;
+use crate::ratings::{cable_of, return_cable_of};
+use crate::tables::WireSize;
+
+impl Review {
+    /// What protects each lead of which size and length are known, in the order of the plan.
+    #[must_use]
+    pub fn leads(&self) -> Vec<LeadRow> {
+        let context = Context::new(&self.plan, &self.layout, &self.outcomes);
+        context.protections().iter().map(|p| self.lead_row(p)).collect()
+    }
+
+    fn lead_row(&self, p: &Protection) -> LeadRow {
+        let plan = &self.plan;
+        let named = |run| {
+            let info = self.layout.conductors.iter().find(|c| c.run == run);
+            info.map_or(String::new(), |i| lead_name(plan, i).to_owned())
+        };
+        let cable = if p.wire.is_return { return_cable_of(plan, p.run) } else { cable_of(plan, p.run) };
+        let many = cable.map_or(1, |c| c.parallel);
+        let size = cable.and_then(|c| c.size).map(WireSize::name);
+        let fuse = p.fuse(plan);
+        let guard = match (&p.guard, fuse) {
+            (Guard::Fuse(run), Some(fuse)) if *run == p.run => fuse.name(),
+            (Guard::Fuse(run), Some(fuse)) => format!("{} of {}", fuse.name(), named(*run)),
+            (Guard::Source(id), _) => format!("the limit of {}", plan.nodes[id.0].name),
+            (Guard::Fuse(_), None) => String::new(),
+        };
+        let known = p.reason != Reason::Unknown;
+        LeadRow {
+            name: named(p.run),
+            size: size.map(|s| if many > 1 { format!("{many} × {s}") } else { s }),
+            ampacity: Amps::new(p.wire.ampacity_a),
+            guard,
+            fuse: fuse.map(|f| f.rating.high),
+            long: known.then(|| Amps::new(p.long_a)),
+            short: known.then(|| Amps::new(p.least_a)),
+            code: p.severity.and(p.reason.code()),
+            severity: p.severity,
+        }
+    }
+}
