@@ -82,7 +82,7 @@ fn every_key_of_the_plan_is_described() {
     let wall = "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"5 V\"\n";
     let of = |kind: &str, more: &str| known_keys(&format!("{wall}[{kind}.x]\nzzzzzzzz = 1\n{more}"));
     let load = "from = \"wall\"\ncurrent = \"1 A\"\n";
-    let supply = ["bench", "usb", "negotiated", "battery", "vehicle"]
+    let supply = ["bench", "usb", "negotiated", "battery", "vehicle", "adapter"]
         .iter()
         .flat_map(|kind| of("supply", &format!("kind = \"{kind}\"\n")))
         .collect();
@@ -91,6 +91,7 @@ fn every_key_of_the_plan_is_described() {
     let mut kinds = vec![
         ("supply", supply),
         ("branch", of("branch", "from = \"wall\"\n")),
+        ("joint", of("joint", "from = \"wall\"\n")),
         ("converter", of("converter", "from = \"wall\"\n")),
         ("controller", of("controller", "from = \"wall\"\n")),
         ("shifter", of("shifter", "from = \"wall\"\n")),
@@ -108,7 +109,7 @@ fn every_key_of_the_plan_is_described() {
         ("box", of("box", "size = [\"1 m\", \"1 m\", \"1 m\"]\narea = \"1 m²\"\n")),
     ];
     // What a load draws may be written in three ways, of which it knows the one it is written in.
-    kinds[6].1.extend(["power".to_owned(), "resistance".to_owned()]);
+    kinds[7].1.extend(["power".to_owned(), "resistance".to_owned()]);
     for (kind, known) in kinds {
         let section = text.split(&format!("\n## {kind}\n")).nth(1).unwrap_or_else(|| panic!("no section on {kind}"));
         let section = section.split("\n## ").next().unwrap();
@@ -116,6 +117,27 @@ fn every_key_of_the_plan_is_described() {
         let described: BTreeSet<String> =
             cells.flat_map(|c| c.split('`').skip(1).step_by(2)).map(str::to_owned).collect();
         assert_eq!(described, known, "keys of {kind}");
+    }
+}
+
+/// Keys of the tables inside items, described in tables of their own.
+#[test]
+fn every_key_of_leads_is_described() {
+    let text = document("docs/plan-format.md");
+    let of = |more: &str| {
+        known_keys(&format!(
+            "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"5 V\"\n[branch.x]\nfrom = \"wall\"\n{more}"
+        ))
+    };
+    for (heading, known) in [
+        ("| key of a cable ", of("cable = { zzzzzzzz = 1, length = \"1 m\", size = \"16 AWG\" }\n")),
+        ("| key of a fuse ", of("fuse = { zzzzzzzz = 1, rating = \"5 A\", family = \"cartridge\" }\n")),
+    ] {
+        let table = text.split(heading).nth(1).unwrap_or_else(|| panic!("no table {heading}"));
+        let cells = table.lines().skip(2).take_while(|l| l.starts_with('|')).filter_map(|l| l.split('|').nth(1));
+        let described: BTreeSet<String> =
+            cells.flat_map(|c| c.split('`').skip(1).step_by(2)).map(str::to_owned).collect();
+        assert_eq!(described, known, "{heading}");
     }
 }
 
@@ -153,7 +175,7 @@ fn keys(value: &serde_json::Value, skip: &[&str], found: &mut BTreeSet<String>) 
 fn every_key_of_the_json_is_described() {
     let text = document("docs/json-format.md");
     let mut written = BTreeSet::new();
-    let calls: [&[&str]; 12] = [
+    let calls: [&[&str]; 15] = [
         &["check", "plans/harbour-first-draft.toml", "--passed"],
         &["check", "crates/modest-ohm/tests/plans/acceptance-stale/near-caution.toml"],
         &["check", "clippy.toml"],
@@ -166,6 +188,9 @@ fn every_key_of_the_json_is_described() {
         &["size", "regulator", "--input", "9 V", "--output", "5 V", "--current", "0.1 A"],
         &["size", "battery", "--power", "5 W", "--volts", "9 V .. 13 V", "--lasts", "4 h"],
         &["size", "capacitor", "--step", "2 A", "--dip", "0.25 V"],
+        &["size", "wire", "--current", "2 A", "--length", "3 m", "--volts", "12 V"],
+        &["size", "fuse", "--current", "2 A", "--wire", "18 AWG", "--volts", "12 V", "--length", "3 m"],
+        &["size", "pair", "--current", "2 A", "--length", "3 m", "--volts", "12 V"],
     ];
     for call in calls {
         let output = std::process::Command::new(env!("CARGO_BIN_EXE_mohm"))
@@ -191,6 +216,10 @@ fn every_key_of_the_json_is_described() {
         "regulator",
         "battery",
         "capacitor",
+        "wire",
+        "fuse",
+        "pair",
+        "contact",
         "catalogue",
         "null",
         "typical",

@@ -71,7 +71,7 @@ fn plan(runs: usize, loads: usize, name: &str) -> String {
         for l in 0..loads {
             let _ = writeln!(
                 text,
-                "[load.bell{r}-{l}]\nfrom = \"{name}{r}\"\ncable = \"0.5 m 16 AWG\"\ncurrent = \"0.2 A\"\nvoltage = \"24 V\""
+                "[load.bell{r}-{l}]\nfrom = \"{name}{r}\"\ncable = \"0.5 m 16 AWG\"\nfuse = \"5 A\"\ncurrent = \"0.2 A\"\nvoltage = \"24 V\""
             );
         }
     }
