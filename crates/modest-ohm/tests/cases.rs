@@ -8,22 +8,23 @@ use modest_ohm::{Corner, Plan, Review, Select};
 use serde_json::Value;
 
 /// Cases that wait for a later part of the product, with what they wait for.
-const WAITING: [(&str, &str); 7] = [
+const WAITING: [(&str, &str); 5] = [
     ("p06-led-resistor", "size led"),
     ("p07-base-resistor", "size base"),
     ("p08-divider", "size divider"),
-    ("p09-fuse", "size fuse"),
-    ("p10-wire", "size wire"),
     ("p13-injection-small", "size injection"),
     ("p14-cap-refresh-pd", "the size functions of caps, refresh, negotiated profiles and capacitors"),
 ];
 
-const PASSING: [&str; 7] = [
+/// `p09-fuse` and `p10-wire` are single questions: `leads.rs` asks them.
+const PASSING: [&str; 9] = [
     "p01-single-end",
     "p02-both-ends",
     "p03-12v-grouped",
     "p04-converter-long-cable",
     "p05-collapse",
+    "p09-fuse",
+    "p10-wire",
     "p11-cascade",
     "p12-ground-shift",
 ];
