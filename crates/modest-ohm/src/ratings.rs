@@ -1,6 +1,6 @@
 //! What a node carries and what it may carry; which cable a conductor is.
 
-use crate::network::{Layout, Run};
+use crate::network::{Demands, Layout, Run};
 use crate::plan::{Cable, Contact, ConverterKind, Feed, Fuse, NodeKind, Plan, RunKind};
 use crate::quantity::Amps;
 use crate::review::Snapshot;
@@ -119,6 +119,23 @@ pub(crate) fn feed_of(plan: &Plan, run: Run) -> Option<&Feed> {
     }
 }
 
+/// As [`feed_of`], with change-over switches as they stand in a scenario.
+pub(crate) fn feed_in<'p>(plan: &'p Plan, run: Run, demands: &Demands) -> Option<&'p Feed> {
+    if let Run::Branch(i) = run
+        && let Some(switch) = plan.branches[i].switch()
+        && let Some((_, feed)) = switch.throws.get(demands.runs[i].1)
+    {
+        return Some(feed);
+    }
+    feed_of(plan, run)
+}
+
+/// The cable of a feed, and that of its return where that is another.
+pub(crate) fn cables_of(feed: &Feed) -> (Option<&Cable>, Option<&Cable>) {
+    let own = feed.cable.as_ref();
+    (own, feed.back.as_ref().map_or(own, |back| back.cable.as_ref()))
+}
+
 /// The cable of a conductor pair's feed.
 pub(crate) fn cable_of(plan: &Plan, run: Run) -> Option<&Cable> {
     match run {
@@ -143,8 +160,18 @@ pub(crate) fn fuse_of(plan: &Plan, run: Run) -> Option<&Fuse> {
 
 /// The contacts that a conductor pair passes, those of its return where that is another cable.
 pub(crate) fn contacts_of(plan: &Plan, run: Run) -> impl Iterator<Item = &Contact> {
-    let own = cable_of(plan, run);
-    let back = return_cable_of(plan, run).filter(|b| own.is_none_or(|c| !std::ptr::eq(*b, c)));
+    contacts_in(plan, run, feed_of(plan, run), cable_of(plan, run))
+}
+
+/// As [`contacts_of`], for a feed of a run; `tie` is the cable of what has no feed.
+pub(crate) fn contacts_in<'p>(
+    plan: &'p Plan,
+    run: Run,
+    feed: Option<&'p Feed>,
+    tie: Option<&'p Cable>,
+) -> impl Iterator<Item = &'p Contact> {
+    let (own, back) = feed.map_or((tie, None), cables_of);
+    let back = back.filter(|b| own.is_none_or(|c| !std::ptr::eq(*b, c)));
     let joint = if let Run::Branch(i) = run { plan.branches[i].joint() } else { None };
     let leads = own.into_iter().chain(back).flat_map(Cable::contacts);
     leads.chain(joint.map(|j| &j.contact))

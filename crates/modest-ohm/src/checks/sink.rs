@@ -47,10 +47,6 @@ impl Sink {
         let code = self.code;
         if let Some(f) = self.findings.last_mut() {
             f.also.extend(others.iter().map(|s| (code, (*s).to_owned())));
-            if f.severity != Severity::Advice && !others.is_empty() {
-                let names: Vec<String> = others.iter().map(|s| format!("`{s}`")).collect();
-                f.message = format!("{}; likewise {}", f.message, names.join(", "));
-            }
         }
     }
 

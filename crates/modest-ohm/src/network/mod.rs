@@ -9,7 +9,7 @@ mod state;
 pub(crate) use build::build;
 pub(crate) use demands::cases;
 pub(crate) use layout::{ConductorInfo, Layout, Run, Terminals};
-pub(crate) use state::{Boards, Case, Member, State};
+pub(crate) use state::{Boards, Case, Demands, Member, State};
 
 use crate::solve::Ladder;
 

@@ -257,7 +257,7 @@ fn table_form(inner: &mut Reader<'_>, span: Span, signal: bool) -> Option<Cable>
     let back = inner.figure::<Ohms>("return", Need::NotNegative);
     let make = read_make(inner);
     let measured = feed.is_some() || back.is_some();
-    let is_joint_alone = !make.joints.is_empty() && !measured && length.is_none() && !inner.has("length");
+    let is_joint_alone = inner.has("joints") && !measured && size.is_none() && !inner.has("length");
     let known_size = match &size {
         Some(size) => Some(named_size(inner, size)?),
         None => None,

@@ -4,7 +4,7 @@ use super::ways::{Limit, Way};
 use super::{Wire, ways_of, wire_of};
 use crate::finding::Severity;
 use crate::network::{ConductorInfo, Run};
-use crate::plan::{NodeId, Plan};
+use crate::plan::{Cable, Fuse, NodeId, Plan, RunKind};
 use crate::quantity::Amps;
 use crate::ratings::{cable_of, fuse_of};
 use crate::size::{Guarded, WireProtection, wire_protection};
@@ -56,9 +56,14 @@ impl Reason {
 #[derive(Clone, Debug)]
 pub(crate) struct Protection {
     pub run: Run,
-    pub name: String,
     pub wire: Wire,
+    /// The weaker of its feed's and its return's cable.
+    pub cable: Cable,
     pub guard: Guard,
+    /// The fuse that guards it.
+    pub fuse: Option<Fuse>,
+    /// What each source gives: where it limits itself, and what it may give right behind the lead's beginning, A.
+    pub sources: Vec<(NodeId, Limit, f64)>,
     pub reason: Reason,
     /// `None` where it is protected.
     pub severity: Option<Severity>,
@@ -72,17 +77,49 @@ pub(crate) struct Protection {
     pub outlasts_short: bool,
 }
 
-/// The verdict on every lead of a plan of which size and length are known; `air_c` is the air around each.
+/// The verdict on every lead of a plan of which size and length are known, change-over switches where they are worst;
+/// `air_c` is the air around each.
 pub(crate) fn protections(plan: &Plan, conductors: &[ConductorInfo], air_c: &dyn Fn(Run) -> f64) -> Vec<Protection> {
+    let mut all = as_it_stands(plan, conductors, air_c);
+    for turned in turned(plan) {
+        for other in as_it_stands(&turned, conductors, air_c) {
+            match all.iter_mut().find(|p| p.run == other.run) {
+                Some(own) if other.is_worse_than(own) => *own = other,
+                Some(_) => {}
+                None => all.push(other),
+            }
+        }
+    }
+    all
+}
+
+/// The plan with one change-over switch on another throw, for each switch and throw.
+pub(crate) fn turned(plan: &Plan) -> Vec<Plan> {
+    let mut out = Vec::new();
+    for (i, branch) in plan.branches.iter().enumerate() {
+        let Some(switch) = branch.switch() else { continue };
+        for (throw, (_, feed)) in switch.throws.iter().enumerate().filter(|(t, _)| *t != switch.position) {
+            let mut turned = plan.clone();
+            turned.branches[i].feed = feed.clone();
+            if let RunKind::Switch(s) = &mut turned.branches[i].kind {
+                s.position = throw;
+            }
+            out.push(turned);
+        }
+    }
+    out
+}
+
+fn as_it_stands(plan: &Plan, conductors: &[ConductorInfo], air_c: &dyn Fn(Run) -> f64) -> Vec<Protection> {
     let mut out: Vec<Protection> = Vec::new();
     for info in conductors {
         // The members of a count have equal leads.
         if out.iter().any(|p| p.run == info.run) {
             continue;
         }
-        let Some(wire) = wire_of(plan, info.run, air_c(info.run)) else { continue };
+        let Some((wire, cable)) = wire_of(plan, info.run, air_c(info.run)) else { continue };
         let ways = ways_of(plan, info.run);
-        out.extend(judge(plan, info, wire, &ways));
+        out.extend(judge(plan, info.run, (wire, cable), &ways));
     }
     out
 }
@@ -147,8 +184,8 @@ fn flow(plan: &Plan, run: Run, ways: &[Way]) -> Option<Flow> {
     })
 }
 
-fn judge(plan: &Plan, info: &ConductorInfo, wire: Wire, ways: &[Way]) -> Option<Protection> {
-    let flow = flow(plan, info.run, ways)?;
+fn judge(plan: &Plan, run: Run, (wire, cable): (Wire, &Cable), ways: &[Way]) -> Option<Protection> {
+    let flow = flow(plan, run, ways)?;
     let guarded = wire_protection(&WireProtection {
         prospective: Amps::new(flow.most_a),
         far: Amps::new(flow.least_a),
@@ -158,10 +195,15 @@ fn judge(plan: &Plan, info: &ConductorInfo, wire: Wire, ways: &[Way]) -> Option<
         ampacity: Amps::new(wire.ampacity_a),
     });
     let mut verdict = Protection {
-        run: info.run,
-        name: info.name.clone(),
+        run,
         wire,
+        cable: cable.clone(),
+        fuse: match flow.guard {
+            Guard::Fuse(at) => fuse_of(plan, at).cloned(),
+            Guard::Source(_) => None,
+        },
         guard: flow.guard.clone(),
+        sources: sources(plan, run, ways),
         reason: Reason::Protected,
         severity: guarded.severity,
         long_a: guarded.long.get(),
@@ -188,14 +230,25 @@ fn judge(plan: &Plan, info: &ConductorInfo, wire: Wire, ways: &[Way]) -> Option<
     if guarded.allowed || verdict.severity.is_none_or(|s| s == Severity::Advice) {
         return Some(verdict);
     }
-    if is_factory_lead(plan, info.run) && verdict.long_a <= FACTORY_A * (1.0 + 1e-9) {
+    if is_factory_lead(plan, run) && verdict.long_a <= FACTORY_A * (1.0 + 1e-9) {
         verdict.factory = true;
         verdict.severity = Some(Severity::Advice);
-    } else if outlasts_short(plan, info.run, &wire, ways) {
+    } else if outlasts_short(plan, run, &wire, ways) {
         verdict.outlasts_short = true;
         verdict.severity = Some(Severity::Advice);
     }
     Some(verdict)
+}
+
+/// The sources of a lead, each once.
+fn sources(plan: &Plan, run: Run, ways: &[Way]) -> Vec<(NodeId, Limit, f64)> {
+    let mut out: Vec<(NodeId, Limit, f64)> = Vec::new();
+    for way in ways {
+        if !out.iter().any(|(source, ..)| *source == way.source) {
+            out.push((way.source, way.gives.limit, way.most_a(plan, run)));
+        }
+    }
+    out
 }
 
 /// Whether a lead came with the device at its end: what the plan says, else every lead of a device up to 1 m.
@@ -225,11 +278,8 @@ impl Protection {
         if self.wire.ampacity_a > 0.0 { self.long_a / self.wire.ampacity_a } else { f64::INFINITY }
     }
 
-    /// The fuse that guards it.
-    pub fn fuse<'p>(&self, plan: &'p Plan) -> Option<&'p crate::plan::Fuse> {
-        match self.guard {
-            Guard::Fuse(run) => fuse_of(plan, run),
-            Guard::Source(_) => None,
-        }
+    /// The order of what is told first: more severe, then further beyond.
+    fn is_worse_than(&self, other: &Self) -> bool {
+        (self.severity, self.excess()) > (other.severity, other.excess())
     }
 }

@@ -4,20 +4,20 @@
 mod judge;
 mod ways;
 
-pub(crate) use judge::{Guard, Protection, Reason, protections};
+pub(crate) use judge::{Guard, Protection, Reason, protections, turned};
 pub(crate) use ways::{Limit, Way, ways_of};
 
 use crate::network::Run;
-use crate::plan::{Conductor, Plan};
+use crate::plan::{Cable, Conductor, Plan};
 use crate::ratings::{cable_of, return_cable_of};
 
 /// What a lead's feed and return carry together in a short, A: the weaker of the two; and its copper, mm². `None` where
 /// no size is known, or where there is no length of it that could burn.
-pub(crate) fn wire_of(plan: &Plan, run: Run, air_c: f64) -> Option<Wire> {
+pub(crate) fn wire_of(plan: &Plan, run: Run, air_c: f64) -> Option<(Wire, &Cable)> {
     let feed = cable_of(plan, run)?;
     let back = return_cable_of(plan, run);
-    let conductors = [Some((feed, &feed.feed, false)), back.map(|b| (b, &b.back, true))];
-    let wires = conductors.into_iter().flatten().filter_map(|(cable, conductor, is_return)| {
+    let conductors = [Some((feed, &feed.feed)), back.map(|b| (b, &b.back))];
+    let wires = conductors.into_iter().flatten().filter_map(|(cable, conductor)| {
         // Of no length, or stated as ideal: there is nothing that could burn.
         let is_nothing = match conductor {
             Conductor::Wire { length_m, .. } => *length_m <= 0.0,
@@ -26,9 +26,9 @@ pub(crate) fn wire_of(plan: &Plan, run: Run, air_c: f64) -> Option<Wire> {
         if is_nothing {
             return None;
         }
-        Some(Wire { ampacity_a: cable.ampacity(air_c)?, area_mm2: cable.area_mm2(), is_return })
+        Some((Wire { ampacity_a: cable.ampacity(air_c)?, area_mm2: cable.area_mm2() }, cable))
     });
-    wires.reduce(|a, b| if b.ampacity_a < a.ampacity_a { b } else { a })
+    wires.reduce(|a, b| if b.0.ampacity_a < a.0.ampacity_a { b } else { a })
 }
 
 /// The weaker conductor of a lead.
@@ -36,5 +36,4 @@ pub(crate) fn wire_of(plan: &Plan, run: Run, air_c: f64) -> Option<Wire> {
 pub(crate) struct Wire {
     pub ampacity_a: f64,
     pub area_mm2: Option<f64>,
-    pub is_return: bool,
 }

@@ -6,7 +6,6 @@ use crate::checks::Context;
 use crate::names::lead_name;
 use crate::protect::{Guard, Protection, Reason};
 use crate::quantity::Amps;
-use crate::ratings::{cable_of, return_cable_of};
 use crate::tables::WireSize;
 
 impl Review {
@@ -23,10 +22,9 @@ impl Review {
             let info = self.layout.conductors.iter().find(|c| c.run == run);
             info.map_or(String::new(), |i| lead_name(plan, i).to_owned())
         };
-        let cable = if p.wire.is_return { return_cable_of(plan, p.run) } else { cable_of(plan, p.run) };
-        let many = cable.map_or(1, |c| c.parallel);
-        let size = cable.and_then(|c| c.size).map(WireSize::name);
-        let fuse = p.fuse(plan);
+        let many = p.cable.parallel;
+        let size = p.cable.size.map(WireSize::name);
+        let fuse = p.fuse.as_ref();
         let guard = match (&p.guard, fuse) {
             (Guard::Fuse(run), Some(fuse)) if *run == p.run => fuse.name(),
             (Guard::Fuse(run), Some(fuse)) => format!("{} of {}", fuse.name(), named(*run)),

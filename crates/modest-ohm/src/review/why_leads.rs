@@ -4,8 +4,8 @@ use super::Review;
 use super::why::Trace;
 use crate::checks::Context;
 use crate::network::{ConductorInfo, Run};
-use crate::plan::{Cable, NodeId};
-use crate::protect::{Guard, Limit, Protection, Reason, ways_of};
+use crate::plan::Cable;
+use crate::protect::{Guard, Limit, Protection, Reason};
 use crate::quantity::{Amps, Celsius, Fraction};
 use crate::ratings::{cable_of, contacts_of, fuse_of, lead_limit, return_cable_of};
 use crate::tables::{Material, WireSize};
@@ -85,25 +85,18 @@ impl Review {
 
     fn protection_trace(&self, info: &ConductorInfo, p: &Protection) -> Trace {
         let mut from: Vec<Trace> = Vec::new();
-        let mut told: Vec<NodeId> = Vec::new();
-        for way in ways_of(&self.plan, p.run) {
-            if told.contains(&way.source) {
-                continue;
-            }
-            told.push(way.source);
-            let source = &self.plan.nodes[way.source.0].name;
-            let (value, because) = match way.gives.limit {
+        for (source, limit, most_a) in &p.sources {
+            let source = &self.plan.nodes[source.0].name;
+            let (value, because) = match limit {
                 Limit::Between(lo, hi) => {
-                    (format!("{} .. {}", Amps::new(lo), Amps::new(hi)), "where it limits itself".to_owned())
+                    (format!("{} .. {}", Amps::new(*lo), Amps::new(*hi)), "where it limits itself".to_owned())
                 }
-                Limit::None => {
-                    (Amps::new(way.most_a(&self.plan, p.run)).to_string(), "only resistance limits it".to_owned())
-                }
+                Limit::None => (Amps::new(*most_a).to_string(), "only resistance limits it".to_owned()),
                 Limit::Unknown => ("unknown".to_owned(), "neither `current` nor `limit` is given".to_owned()),
             };
             from.push(Trace::computed(format!("{source} gives into a short"), value, because, Vec::new()));
         }
-        if let (Guard::Fuse(run), Some(fuse)) = (&p.guard, p.fuse(&self.plan)) {
+        if let (Guard::Fuse(run), Some(fuse)) = (&p.guard, &p.fuse) {
             let at = self.layout.conductors.iter().find(|c| c.run == *run).map_or("", |c| c.name.as_str());
             let opens = format!("{} × {}", fuse.rating.high, Fraction::new(fuse.opens_from()));
             from.push(Trace::computed(

@@ -157,7 +157,11 @@ impl<'a> Reader<'a> {
     pub fn text(&mut self, key: &'static str) -> Option<Named> {
         let (node, _, class) = self.find(key)?;
         match &node.value {
-            Value::Text(text, _) => Some(Named { text: text.clone(), span: class.is_none().then_some(node.span) }),
+            Value::Text(text, _) => {
+                // What a part of the plan itself says stands in the plan's text.
+                let own = class.is_none_or(|(_, source)| source.is_empty());
+                Some(Named { text: text.clone(), span: own.then_some(node.span) })
+            }
             other => {
                 self.problem(Problem::new(
                     node.span,

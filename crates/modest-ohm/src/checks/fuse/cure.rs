@@ -6,7 +6,6 @@ use crate::network::Run;
 use crate::plan::{Cable, Fuse};
 use crate::protect::{Guard, Protection};
 use crate::quantity::{Amps, Celsius};
-use crate::ratings::cable_of;
 use crate::size;
 use crate::tables::{FuseFamily, WireSize};
 
@@ -36,10 +35,9 @@ pub(super) fn fuse_or_wire(context: &Context<'_>, p: &Protection) -> Vec<String>
         Some(rating) => format!("put a {rating} blade fuse at its beginning: `fuse = \"{rating}\"`"),
         None => no_fuse(context, p, family, fit),
     };
-    let stands = cable_of(context.plan, p.run).and_then(|cable| {
-        let size = wire_that(cable, context.air_c(p.run), |a| a >= p.long_a * (1.0 - 1e-9))?;
-        Some(format!("or take {} or thicker, which stands {} for ever", size.name(), Amps::new(p.long_a)))
-    });
+    let size = wire_that(&p.cable, context.air_c(p.run), |a| a >= p.long_a * (1.0 - 1e-9));
+    let stands =
+        size.map(|s| format!("or take {} or thicker, which stands {} for ever", s.name(), Amps::new(p.long_a)));
     std::iter::once(first).chain(stands).collect()
 }
 
@@ -50,7 +48,7 @@ fn no_fuse(context: &Context<'_>, p: &Protection, family: FuseFamily, fit: size:
     } else {
         format!("none is made between {}, which its load needs, and {}, which its wire allows", fit.needed, fit.allowed)
     };
-    let pair = cable_of(context.plan, p.run).and_then(|cable| {
+    let pair = Some(&p.cable).and_then(|cable| {
         let (air, load) = (context.air_c(p.run), Amps::new(context.sustained_a(p.run)));
         let factor = load_factor(context, p.run, family);
         let of = |a: f64| size::fuse(load, &[Amps::new(a)], family, factor, family.ampacity_factor()).rating;
@@ -79,12 +77,10 @@ pub(super) fn smaller(context: &Context<'_>, fuse: &Fuse, at: Run, leads: &[&Pro
         None if weakest.run == at => vec![no_fuse(context, weakest, family, fit)],
         None => {
             let own = suiting(context, weakest.run, FuseFamily::Blade, &[Amps::new(weakest.wire.ampacity_a)]);
-            let thicker = cable_of(context.plan, weakest.run).and_then(|cable| {
-                let needs = fuse.rating.high.get() / family.ampacity_factor();
-                wire_that(cable, context.air_c(weakest.run), |a| a >= needs * (1.0 - 1e-9))
-            });
+            let needs = fuse.rating.high.get() / family.ampacity_factor();
+            let thicker = wire_that(&weakest.cable, context.air_c(weakest.run), |a| a >= needs * (1.0 - 1e-9));
             let first = match own.rating {
-                Some(rating) => format!("give `{}` a {rating} fuse of its own", weakest.name),
+                Some(rating) => format!("give `{}` a {rating} fuse of its own", name_of(context, weakest.run)),
                 None => no_fuse(context, weakest, FuseFamily::Blade, own),
             };
             let second = thicker.map(|size| format!("or take {} or thicker for it", size.name()));
@@ -130,12 +126,7 @@ pub(super) fn larger(context: &Context<'_>, at: Run, fuse: &Fuse, amps: Amps) ->
 
 /// The size of a lead in words.
 pub(super) fn size_words(context: &Context<'_>, p: &Protection) -> String {
-    let cable = if p.wire.is_return {
-        crate::ratings::return_cable_of(context.plan, p.run)
-    } else {
-        cable_of(context.plan, p.run)
-    };
-    let Some(cable) = cable else { return "the lead".into() };
+    let cable = &p.cable;
     let size = cable.size.map_or_else(|| "its wire".to_owned(), WireSize::name);
     let many = if cable.parallel > 1 { format!("{} × {size}", cable.parallel) } else { size };
     let air = context.air_c(p.run);

@@ -7,8 +7,6 @@ use crate::finding::{Evidence, Severity};
 use crate::plan::Fuse;
 use crate::protect::{Guard, Protection, Reason};
 use crate::quantity::{Amps, Origin};
-use crate::ratings::cable_of;
-use crate::text::Span;
 
 pub(super) fn missing(context: &Context<'_>, sink: &mut Sink) {
     for leads in gathered(context, Reason::Missing) {
@@ -30,7 +28,7 @@ pub(super) fn missing(context: &Context<'_>, sink: &mut Sink) {
         let leads: Vec<String> = listed(unknown.iter().map(|p| name(context, p).to_owned()));
         sink.unknown(
             name(context, first),
-            span(context, first),
+            first.cable.span,
             format!(
                 "what {} may give into a short is not known, so neither is what protects the leads to {}",
                 sources.join(", "),
@@ -45,7 +43,7 @@ pub(super) fn missing(context: &Context<'_>, sink: &mut Sink) {
 pub(super) fn too_large(context: &Context<'_>, sink: &mut Sink) {
     for leads in gathered(context, Reason::TooLarge) {
         let Some(worst) = leads.first() else { continue };
-        let (Some(fuse), Guard::Fuse(at)) = (worst.fuse(context.plan), &worst.guard) else { continue };
+        let (Some(fuse), Guard::Fuse(at)) = (worst.fuse.as_ref(), &worst.guard) else { continue };
         let (long, carries) = (Amps::new(worst.long_a), Amps::new(worst.wire.ampacity_a));
         let allowed = Amps::new(worst.wire.ampacity_a * fuse.family.ampacity_factor());
         let size = size_words(context, worst);
@@ -73,7 +71,7 @@ pub(super) fn too_large(context: &Context<'_>, sink: &mut Sink) {
 pub(super) fn cannot_act(context: &Context<'_>, sink: &mut Sink) {
     for leads in gathered(context, Reason::CannotAct) {
         let Some(worst) = leads.first() else { continue };
-        let (Some(fuse), Guard::Fuse(at)) = (worst.fuse(context.plan), &worst.guard) else { continue };
+        let (Some(fuse), Guard::Fuse(at)) = (worst.fuse.as_ref(), &worst.guard) else { continue };
         let (opens, least) = (Amps::new(fuse.opens_a()), Amps::new(worst.least_a));
         let (long, carries) = (Amps::new(worst.long_a), Amps::new(worst.wire.ampacity_a));
         let harmless = worst.severity == Some(Severity::Advice);
@@ -140,7 +138,7 @@ fn tell(
     let draft = Draft {
         severity: worst.severity.unwrap_or(Severity::Advice),
         subject: name(context, worst),
-        span: span(context, worst),
+        span: worst.cable.span,
         at: None,
         message,
         cures,
@@ -158,10 +156,6 @@ fn pass(context: &Context<'_>, sink: &mut Sink, of: impl Fn(&Protection) -> bool
 
 fn name<'c>(context: &'c Context<'_>, p: &'c Protection) -> &'c str {
     name_of(context, p.run)
-}
-
-fn span(context: &Context<'_>, p: &Protection) -> Span {
-    cable_of(context.plan, p.run).map_or(Span { start: 0, end: 0 }, |c| c.span)
 }
 
 fn source_of<'c>(context: &'c Context<'_>, p: &Protection) -> &'c str {

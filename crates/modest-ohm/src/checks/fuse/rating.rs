@@ -4,10 +4,12 @@ use crate::checks::context::Context;
 use crate::checks::sink::{Draft, Sink};
 use crate::finding::{Evidence, Severity};
 use crate::names::lead_name;
-use crate::plan::{Fuse, NodeId};
-use crate::protect::{Limit, Way, ways_of};
+use crate::network::{ConductorInfo, Run};
+use crate::plan::{Fuse, NodeId, Plan};
+use crate::protect::{Limit, Way, turned, ways_of};
 use crate::quantity::{Amps, Figure, Origin, Quantity, Volts};
 use crate::ratings::fuse_of;
+use crate::text::Span;
 
 /// A figure of a fuse: what its sheet or its standard says, or what is only typical of its family.
 struct Stands<Q> {
@@ -29,28 +31,33 @@ impl<Q: Quantity> Stands<Q> {
 }
 
 pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
-    let plan = context.plan;
-    let mut seen = Vec::new();
-    for info in &context.layout.conductors {
-        let Some(fuse) = fuse_of(plan, info.run) else { continue };
-        if seen.contains(&info.run) {
-            continue;
+    let mut seen: Vec<(Run, Span)> = Vec::new();
+    let turned = turned(context.plan);
+    // A change-over switch has a fuse on each throw.
+    for plan in std::iter::once(context.plan).chain(&turned) {
+        for info in &context.layout.conductors {
+            let Some(fuse) = fuse_of(plan, info.run) else { continue };
+            if !seen.contains(&(info.run, fuse.span)) {
+                seen.push((info.run, fuse.span));
+                judge_fuse(plan, info, fuse, sink);
+            }
         }
-        seen.push(info.run);
-        let ways = ways_of(plan, info.run);
-        let name = lead_name(plan, info);
-        let Some(volts) = ways.iter().map(|w| w.gives.volts.high.get()).reduce(f64::max).map(Volts::new) else {
-            continue;
-        };
-        let stands = Stands::of(fuse.voltage.as_ref(), fuse.family.voltage_v());
-        let volts_pass = judge(sink, name, fuse, "volts", volts, &stands);
-        let breaks = fuse.family.breaking_a(fuse.body, fuse.rating_a());
-        let stands = Stands::of(fuse.breaking.as_ref(), breaks);
-        let amps_pass = prospective(&ways, |w| w.most_a(plan, info.run))
-            .map(|amps| judge(sink, name, fuse, "prospective", amps, &stands).then_some(amps));
-        if let (true, Some(Some(amps))) = (volts_pass, amps_pass) {
-            sink.pass(name, format!("{volts}, {amps} into a short, of {}", stands.value));
-        }
+    }
+}
+
+fn judge_fuse(plan: &Plan, info: &ConductorInfo, fuse: &Fuse, sink: &mut Sink) {
+    let ways = ways_of(plan, info.run);
+    let name = lead_name(plan, info);
+    let highest = ways.iter().map(|w| w.gives.volts.high.get()).reduce(f64::max);
+    let Some(volts) = highest.map(Volts::new) else { return };
+    let stands = Stands::of(fuse.voltage.as_ref(), fuse.family.voltage_v());
+    let volts_pass = judge(sink, name, fuse, "volts", volts, &stands);
+    let breaks = fuse.family.breaking_a(fuse.body, fuse.rating_a());
+    let stands = Stands::of(fuse.breaking.as_ref(), breaks);
+    let amps_pass = prospective(&ways, |w| w.most_a(plan, info.run))
+        .map(|amps| judge(sink, name, fuse, "prospective", amps, &stands).then_some(amps));
+    if let (true, Some(Some(amps))) = (volts_pass, amps_pass) {
+        sink.pass(name, format!("{volts}, {amps} into a short, of {}", stands.value));
     }
 }
 

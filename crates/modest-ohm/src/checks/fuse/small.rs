@@ -1,13 +1,14 @@
 //! fuse-too-small: what flows for long against a fuse's rating and its load factor.
 
-use crate::checks::context::Context;
+use crate::checks::context::{Context, Worst, worst_of};
 use crate::checks::sink::{Draft, Sink};
 use crate::finding::{Evidence, Severity};
 use crate::names::lead_name;
 use crate::network::Run;
-use crate::plan::RunKind;
+use crate::plan::{Fuse, RunKind};
 use crate::quantity::Amps;
-use crate::ratings::fuse_of;
+use crate::ratings::feed_in;
+use crate::review::Outcome;
 
 use super::cure::larger;
 
@@ -15,7 +16,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     let mut seen = Vec::new();
     for info in &context.layout.conductors {
-        let (Some(fuse), Some(branch)) = (fuse_of(plan, info.run), info.feed) else { continue };
+        let Some(branch) = info.feed else { continue };
         // A port's fuse is the port's matter.
         let is_port = matches!(info.run, Run::Branch(i) if matches!(plan.branches[i].kind, RunKind::Port(_)));
         if is_port || seen.contains(&info.run) || !context.alive(branch) {
@@ -25,11 +26,18 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
         // Every member of a count has a fuse of its own; the one that carries most speaks for all.
         let branches: Vec<usize> =
             context.layout.conductors.iter().filter(|c| c.run == info.run).filter_map(|c| c.feed).collect();
-        let most =
-            |s: &crate::review::Snapshot| branches.iter().map(|b| s.solution.current[*b].abs()).fold(0.0, f64::max);
-        let Some(wanted) = context.worst_sustained(most) else { continue };
         let air = context.air_c(info.run);
-        let (name, amps) = (lead_name(plan, info), Amps::new(wanted.value));
+        // A change-over switch has a fuse on each throw.
+        let at = |o: &Outcome| -> Option<(f64, &Fuse)> {
+            let fuse = feed_in(plan, info.run, &o.case.demands)?.fuse.as_ref()?;
+            let s = o.sustained.as_ref().ok()?;
+            Some((branches.iter().map(|b| s.solution.current[*b].abs()).fold(0.0, f64::max), fuse))
+        };
+        let share = |o: &Outcome| at(o).map(|(amps, fuse)| amps / fuse.continuous_a(air));
+        let Some((o, share)) = worst_of(context.continuous(), share) else { continue };
+        let Some((amps, fuse)) = at(o) else { continue };
+        let wanted = Worst::at(o, share);
+        let (name, amps) = (lead_name(plan, info), Amps::new(amps));
         let (holds, carries) = (Amps::new(fuse.holds_a(air)), Amps::new(fuse.continuous_a(air)));
         let (severity, limit, words) = if amps.get() > holds.get() * (1.0 + 1e-9) {
             (Severity::Fault, holds, "it opens, sooner or later")

@@ -35,8 +35,9 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
             span: name.span,
             at: None,
             message: format!(
-                "{taken} wires of each conductor go into `{}`, which has {ways} places{each}: {}",
+                "{taken} wires of each conductor go into `{}`, which has {ways} place{}{each}: {}",
                 name.text,
+                if ways == 1 { "" } else { "s" },
                 from.join(", ")
             ),
             cures: vec![format!(

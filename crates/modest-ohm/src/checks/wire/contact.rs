@@ -1,12 +1,14 @@
 //! contact-overloaded: wanted continuous current against what a plug, terminal, header or breadboard row carries.
 
-use crate::checks::context::Context;
+use crate::checks::context::{Context, Worst, worst_of};
 use crate::checks::sink::{Draft, Sink};
 use crate::finding::{Evidence, Severity};
 use crate::names::lead_name;
-use crate::plan::Contact;
+use crate::network::{ConductorInfo, Run};
+use crate::plan::{Contact, Plan};
 use crate::quantity::Amps;
-use crate::ratings::contacts_of;
+use crate::ratings::{cable_of, contacts_in, feed_in};
+use crate::review::Outcome;
 use crate::text::Span;
 
 /// Below this a contact of which nothing is known passes without a word.
@@ -21,24 +23,28 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
             continue;
         }
         seen.push(info.run);
-        let contacts: Vec<&Contact> = contacts_of(plan, info.run).collect();
         let members: Vec<_> = context.layout.conductors.iter().filter(|c| c.run == info.run).collect();
-        let wanted = context.worst_sustained(|s| {
-            let amps = |c: &&crate::network::ConductorInfo| {
+        let amps = |o: &Outcome| {
+            let s = o.sustained.as_ref().ok()?;
+            let of = |c: &&ConductorInfo| {
                 let feed = c.feed.map_or(0.0, |b| s.solution.current[b].abs());
                 feed.max(s.solution.current[c.back].abs())
             };
-            members.iter().map(amps).fold(0.0, f64::max)
+            Some(members.iter().map(of).fold(0.0, f64::max))
+        };
+        let name = lead_name(plan, info);
+        let unrated = worst_of(context.continuous(), |o| {
+            contacts(plan, info.run, o).find(|c| c.rating.is_none()).and(amps(o)).filter(|a| *a > WORTH_ASKING_A)
         });
-        let (Some(wanted), false) = (wanted, contacts.is_empty()) else { continue };
-        let (name, amps) = (lead_name(plan, info), Amps::new(wanted.value));
-        let weakest = contacts.iter().filter_map(|c| Some((c.rating_a()?, *c)));
-        let weakest = weakest.reduce(|a, b| if b.0 < a.0 { b } else { a });
-        if let Some(unrated) = contacts.iter().find(|c| c.rating.is_none() && wanted.value > WORTH_ASKING_A) {
-            nameless.push((format!("{} of `{name}`", unrated.name), unrated.span));
+        if let Some(contact) = unrated.and_then(|(o, _)| contacts(plan, info.run, o).find(|c| c.rating.is_none())) {
+            nameless.push((format!("{} of `{name}`", contact.name), contact.span));
         }
-        let Some((carries, contact)) = weakest else { continue };
-        let limit = Amps::new(carries);
+        // The weakest contact where it is most loaded: a change-over switch has its own on each throw.
+        let share = |o: &Outcome| Some(amps(o)? / weakest(plan, info.run, o)?.0);
+        let Some((o, _)) = worst_of(context.continuous(), share) else { continue };
+        let (Some(wanted), Some((carries, contact))) = (amps(o), weakest(plan, info.run, o)) else { continue };
+        let wanted = Worst::at(o, wanted);
+        let (amps, limit) = (Amps::new(wanted.value), Amps::new(carries));
         if amps.get() <= carries * (1.0 + 1e-9) {
             if context.all_sustained() {
                 sink.pass(name, format!("{amps} of {limit}"));
@@ -65,6 +71,17 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
         let subject = first.rsplit('`').nth(1).unwrap_or(first);
         sink.unknown(subject, *span, message, "give what one contact carries: `current = \"3 A\"`, or name a class");
     }
+}
+
+/// The contacts of a run in an outcome.
+fn contacts<'p>(plan: &'p Plan, run: Run, o: &Outcome) -> impl Iterator<Item = &'p Contact> + use<'p> {
+    contacts_in(plan, run, feed_in(plan, run, &o.case.demands), cable_of(plan, run))
+}
+
+/// What the weakest of them carries for ever, A, and which it is.
+fn weakest<'p>(plan: &'p Plan, run: Run, o: &Outcome) -> Option<(f64, &'p Contact)> {
+    let rated = contacts(plan, run, o).filter_map(|c| Some((c.rating_a()?, c)));
+    rated.reduce(|a, b| if b.0 < a.0 { b } else { a })
 }
 
 fn cure(contact: &Contact, amps: Amps) -> String {

@@ -1,15 +1,19 @@
 //! wire-overloaded: wanted continuous current against the derated ampacity, feed and return each.
 
-use crate::checks::context::{Context, Worst};
+use crate::checks::context::{Context, Worst, worst_of};
 use crate::checks::sink::{Draft, Sink};
 use crate::finding::{Evidence, Severity};
 use crate::heat::air_of_run_c;
-use crate::network::Run;
-use crate::plan::Cable;
+use crate::network::{ConductorInfo, Run};
+use crate::plan::{Cable, Plan};
 use crate::quantity::{Amps, Celsius, Origin};
-use crate::ratings::{cable_of, contact_limit_of, return_cable_of};
-use crate::review::Snapshot;
+use crate::ratings::{cable_of, cables_of, contact_limit_of, feed_in, return_cable_of};
+use crate::review::Outcome;
 use crate::tables::WireSize;
+use crate::text::Span;
+
+/// Below this a lead of which only the resistance is known passes without a word.
+const WORTH_ASKING_A: f64 = 0.5;
 
 /// A conductor's current beside what it carries, in the outcome in which it is most loaded.
 pub(super) struct Loaded {
@@ -25,95 +29,115 @@ impl Loaded {
     }
 }
 
-/// The most loaded outcome of a conductor; `None` where its ampacity is not known or nothing has a solution.
-pub(super) fn loaded(context: &Context<'_>, branch: usize, cable: &Cable, run: Run) -> Option<Loaded> {
-    cable.ampacity(context.plan.warmest_c())?;
-    let air = |s: &Snapshot| air_of_run_c(context.plan, context.layout, run, s);
-    let ampacity = |s: &Snapshot| cable.ampacity(air(s)).unwrap_or(0.0);
-    let amps = |s: &Snapshot| s.solution.current[branch].abs();
-    // A wire that carries nothing at all in such air is beyond any current.
-    let worst = context.worst_sustained(|s| {
-        let share = amps(s) / ampacity(s).max(1e-12);
-        if share.is_finite() { share } else { 0.0 }
-    })?;
-    let s = context.outcome(&worst)?.sustained.as_ref().ok()?;
-    Some(Loaded { amps: amps(s), ampacity: ampacity(s), air_c: air(s), worst })
+/// Which conductor of a run.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(super) enum Side {
+    Feed,
+    Return,
+}
+
+/// The cable of a conductor in an outcome: a change-over switch has one a throw.
+fn cable_on<'p>(plan: &'p Plan, run: Run, side: Side, o: &Outcome) -> Option<&'p Cable> {
+    match (feed_in(plan, run, &o.case.demands), side) {
+        (Some(feed), Side::Feed) => cables_of(feed).0,
+        (Some(feed), Side::Return) => cables_of(feed).1,
+        (None, _) => cable_of(plan, run),
+    }
+}
+
+/// The most loaded outcome of a conductor, with its cable there; `None` where its ampacity is not known or nothing has a
+/// solution.
+pub(super) fn loaded<'c>(context: &Context<'c>, branch: usize, run: Run, side: Side) -> Option<(Loaded, &'c Cable)> {
+    let plan = context.plan;
+    let at = |o: &Outcome| {
+        let s = o.sustained.as_ref().ok()?;
+        let cable = cable_on(plan, run, side, o)?;
+        let air_c = air_of_run_c(plan, context.layout, run, s);
+        Some((s.solution.current[branch].abs(), cable.ampacity(air_c)?, air_c, cable))
+    };
+    let share =
+        |o: &Outcome| at(o).map(|(amps, ampacity, ..)| if amps > 0.0 { amps / ampacity.max(1e-12) } else { 0.0 });
+    let (o, share) = worst_of(context.continuous(), share)?;
+    let (amps, ampacity, air_c, cable) = at(o)?;
+    Some((Loaded { worst: Worst::at(o, share), amps, ampacity, air_c }, cable))
 }
 
 pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
-    let mut nameless: Vec<(String, crate::text::Span)> = Vec::new();
+    let mut nameless: Vec<(String, Span)> = Vec::new();
+    let mut unlisted: Vec<(String, Span)> = Vec::new();
     let mut told = Vec::new();
     for info in &context.layout.conductors {
-        let sides = [
-            (info.feed, cable_of(plan, info.run), "lead to"),
-            (Some(info.back), return_cable_of(plan, info.run), "return of"),
-        ];
         // The members of a count have equal leads: the first one speaks for all.
         if told.contains(&info.run) {
             continue;
         }
         let mut fired = false;
-        for (branch, cable, side) in sides {
-            let (Some(branch), Some(cable), false) = (branch, cable, fired) else { continue };
+        for (branch, side) in [(info.feed, Side::Feed), (Some(info.back), Side::Return)] {
+            let (Some(branch), false) = (branch, fired) else { continue };
             if !context.alive(branch) {
                 continue;
             }
-            let Some(wire) = loaded(context, branch, cable, info.run) else {
-                let wanted = context.worst_sustained(|s| s.solution.current[branch].abs());
+            let Some((wire, cable)) = loaded(context, branch, info.run, side) else {
+                let cable = if side == Side::Feed { cable_of(plan, info.run) } else { return_cable_of(plan, info.run) };
+                let Some(cable) = cable else { continue };
+                let wanted = context.worst_sustained(|s| s.solution.current[branch].abs()).map_or(0.0, |w| w.value);
                 // A jumper lead is judged as the contact that it is.
-                let known = contact_limit_of(plan, info.run).is_some() && cable.length_m() == Some(0.0);
-                let much = wanted.is_some_and(|w| w.value > 0.5);
-                if much && !known && !nameless.iter().any(|(n, _)| *n == info.name) {
-                    nameless.push((info.name.clone(), cable.span));
+                let is_contact = contact_limit_of(plan, info.run).is_some() && cable.length_m() == Some(0.0);
+                let list = if cable.size.is_some() { &mut unlisted } else { &mut nameless };
+                let much = wanted > if cable.size.is_some() { 1e-9 } else { WORTH_ASKING_A };
+                if much && !is_contact && !list.iter().any(|(n, _)| *n == info.name) {
+                    list.push((info.name.clone(), cable.span));
                 }
                 continue;
             };
-            let (amps, ampacity, air) = (Amps::new(wire.amps), Amps::new(wire.ampacity), Celsius::new(wire.air_c));
             if wire.is_over() {
                 fired = true;
                 told.push(info.run);
-                let mut evidence = vec![
-                    Evidence::computed("wanted", amps),
-                    Evidence::new("ampacity", ampacity, &Origin::Plan(cable.span)),
-                ];
-                if wire.air_c > plan.warmest_c() + 1e-9 {
-                    evidence.push(Evidence::computed("air", air));
-                } else {
-                    evidence.push(Evidence::new("ambient", plan.ambient.high, &plan.ambient.origin));
-                }
-                sink.find(Draft {
-                    severity: Severity::Danger,
-                    subject: &info.name,
-                    span: cable.span,
-                    at: Some(&wire.worst),
-                    message: format!(
-                        "the {side} `{}` carries {amps}; {} carries {ampacity} at {air}",
-                        info.name,
-                        words(cable)
-                    ),
-                    cures: vec![thicker(cable, wire.amps, wire.air_c)],
-                    evidence,
-                });
+                tell(context, sink, info, side, &wire, cable);
                 // A return that carries more than its feed does is short of copper of its own.
-                let feed_is_fine = info
-                    .feed
-                    .zip(cable_of(plan, info.run))
-                    .is_none_or(|(feed, cable)| loaded(context, feed, cable, info.run).is_none_or(|f| !f.is_over()));
-                if side == "return of" && info.feed.is_some() && feed_is_fine {
+                let feed = info.feed.and_then(|feed| loaded(context, feed, info.run, Side::Feed));
+                let feed_is_fine = feed.is_none_or(|(feed, _)| !feed.is_over());
+                if side == Side::Return && info.feed.is_some() && feed_is_fine {
                     sink.stands_under("return-starved", &info.name);
                 }
-            } else if side == "lead to" && context.all_sustained() {
-                sink.pass(&info.name, format!("{amps} of {ampacity}"));
+            } else if side == Side::Feed && context.all_sustained() {
+                sink.pass(&info.name, format!("{} of {}", Amps::new(wire.amps), Amps::new(wire.ampacity)));
             }
         }
     }
-    if let Some((first, span)) = nameless.first() {
-        let names: Vec<String> = nameless.iter().map(|(n, _)| format!("`{n}`")).collect();
-        let message =
-            format!("leads of stated resistance carry more than 0.5 A and have no size: {}", names.join(", "));
-        sink.unknown(first, *span, message, "give the `size`, or the `ampacity`, beside the resistance");
+    for (list, what) in [
+        (nameless, "leads of stated resistance carry more than 0.5 A and have no size"),
+        (unlisted, "leads are thinner than the tables of what wires carry"),
+    ] {
+        if let Some((first, span)) = list.first() {
+            let names: Vec<String> = list.iter().map(|(n, _)| format!("`{n}`")).collect();
+            let cure = "give the `size`, or the `ampacity`, beside the resistance or the length";
+            sink.unknown(first, *span, format!("{what}: {}", names.join(", ")), cure);
+        }
     }
+}
+
+fn tell(context: &Context<'_>, sink: &mut Sink, info: &ConductorInfo, side: Side, wire: &Loaded, cable: &Cable) {
+    let ambient = &context.plan.ambient;
+    let (amps, ampacity, air) = (Amps::new(wire.amps), Amps::new(wire.ampacity), Celsius::new(wire.air_c));
+    let mut evidence =
+        vec![Evidence::computed("wanted", amps), Evidence::new("ampacity", ampacity, &Origin::Plan(cable.span))];
+    if wire.air_c > ambient.high.get() + 1e-9 {
+        evidence.push(Evidence::computed("air", air));
+    } else {
+        evidence.push(Evidence::new("ambient", ambient.high, &ambient.origin));
+    }
+    let what = if side == Side::Feed { "lead to" } else { "return of" };
+    sink.find(Draft {
+        severity: Severity::Danger,
+        subject: &info.name,
+        span: cable.span,
+        at: Some(&wire.worst),
+        message: format!("the {what} `{}` carries {amps}; {} carries {ampacity} at {air}", info.name, words(cable)),
+        cures: vec![thicker(cable, wire.amps, wire.air_c)],
+        evidence,
+    });
 }
 
 /// The wire, and what lessens what it carries.
