@@ -185,7 +185,7 @@ fn leads(review: &Review, select: &Select, width: usize) -> String {
         row
     });
     numbers(
-        &["lead to", "scenario", "corner", "feed", "return", "feed loss", "return loss", "wire", "limit"],
+        &["lead to", "scenario", "corner", "feed", "return", "feed loss", "return loss", "wire at", "limit"],
         shown.collect(),
         width,
     )

@@ -81,7 +81,7 @@ fn lead_table(review: &Review, select: &Select, width: usize) -> String {
         ]);
         row
     });
-    let heading = ["lead to", "scenario", "corner", "current", "feed loses", "return loses", "wire", "limit"];
+    let heading = ["lead to", "scenario", "corner", "current", "feed loses", "return loses", "wire at", "limit"];
     format!(
         "\n{}\n{}",
         paint(STRONG, "Leads: what feed and return lose, at the corner with the largest loss"),

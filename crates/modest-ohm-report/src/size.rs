@@ -10,6 +10,10 @@ use serde_json::{Value, json};
 
 use crate::json::{FORMAT, number, pretty};
 use crate::style::{STRONG, paint};
+use crate::table::wrap;
+
+/// Columns of an answer: it is read on a terminal or in a message.
+const WIDTH: usize = 110;
 
 /// An answer: its lines, the first of them the answer itself, and its numbers.
 #[derive(Clone, Debug)]
@@ -34,7 +38,8 @@ impl SizeAnswer {
     pub fn text(&self) -> String {
         let mut out = String::new();
         for (i, line) in self.lines.iter().enumerate() {
-            let _ = writeln!(out, "{}", if i == 0 { paint(STRONG, line) } else { format!("  {line}") });
+            let line = wrap(line, WIDTH, if i == 0 { 0 } else { 4 });
+            let _ = writeln!(out, "{}", if i == 0 { paint(STRONG, &line) } else { format!("  {line}") });
         }
         out
     }

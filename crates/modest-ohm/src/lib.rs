@@ -35,8 +35,9 @@ pub use checks::{Check, nearest_code, nearest_name, registry};
 pub use finding::{Evidence, Finding, Passed, Severity};
 pub use parts::{PartClass, catalogue};
 pub use plan::{
-    BranchDraft, CapacitorDraft, ControllerDraft, ConverterDraft, DiodeDraft, InjectionDraft, LARGEST_TEXT_BYTES, Lead,
-    LinkDraft, LoadDraft, Plan, PlanBuilder, ShifterDraft, StripDraft, SupplyDraft, SwitchDraft,
+    BranchDraft, CapacitorDraft, ControllerDraft, ConverterDraft, DiodeDraft, InjectionDraft, JointDraft,
+    LARGEST_TEXT_BYTES, Lead, LinkDraft, LoadDraft, Plan, PlanBuilder, ShifterDraft, StripDraft, SupplyDraft,
+    SwitchDraft,
 };
 pub use quantity::{
     AmpHours, Amps, Celsius, Corner, Farads, Figure, Fraction, KelvinsPerWatt, Metres, Ohms, OhmsPerMetre, Origin,

@@ -4,6 +4,8 @@
 
 #[path = "../examples/battery_mast.rs"]
 mod battery_mast;
+#[path = "../examples/fused_landing.rs"]
+mod fused_landing;
 #[path = "../examples/negotiated_planetarium.rs"]
 mod negotiated_planetarium;
 #[path = "../examples/read_a_plan.rs"]
@@ -19,5 +21,6 @@ fn examples_run() {
     battery_mast::run().expect("the plan it builds is readable");
     vehicle_stage::run().expect("the plan it takes in is readable");
     negotiated_planetarium::run().expect("the plan it builds is readable");
+    fused_landing::run().expect("the plan it builds is readable");
     sweep_feeds::run().expect("the plan it builds is readable");
 }

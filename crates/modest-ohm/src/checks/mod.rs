@@ -114,7 +114,7 @@ pub(crate) fn accept(plan: &Plan, all_solved: bool, findings: &mut Vec<Finding>)
 pub(crate) fn sort(plan: &Plan, findings: &mut [Finding]) {
     let order = registry();
     let listed = |f: &Finding| Severity::LISTED.iter().position(|s| *s == f.severity);
-    findings.sort_by_key(|f| {
+    findings.sort_by_cached_key(|f| {
         (
             f.accepted.is_some(),
             listed(f),

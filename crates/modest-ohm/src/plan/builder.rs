@@ -4,7 +4,7 @@ use std::fmt::Write as _;
 
 use super::Plan;
 use super::drafts::{
-    BranchDraft, CapacitorDraft, ControllerDraft, ConverterDraft, DiodeDraft, Draft, LinkDraft, LoadDraft,
+    BranchDraft, CapacitorDraft, ControllerDraft, ConverterDraft, DiodeDraft, Draft, JointDraft, LinkDraft, LoadDraft,
     ShifterDraft, StripDraft, SupplyDraft, SwitchDraft, quoted, written,
 };
 use crate::quantity::{Celsius, Fraction};
@@ -63,6 +63,12 @@ impl PlanBuilder {
     #[must_use]
     pub fn branch(self, draft: BranchDraft) -> Self {
         self.item("branch", draft.0)
+    }
+
+    /// Adds a joint.
+    #[must_use]
+    pub fn joint(self, draft: JointDraft) -> Self {
+        self.item("joint", draft.0)
     }
 
     /// Adds a converter.

@@ -2,6 +2,7 @@
 
 use std::fmt::Write as _;
 
+use super::lead::Lead;
 use crate::quantity::{Amps, Farads, Fraction, Metres, Ohms, OhmsPerMetre, PerMetre, Quantity, Volts, Watts};
 
 /// Name and keys of an item.
@@ -48,37 +49,6 @@ pub(super) fn written<Q: Quantity>(quantity: Q) -> String {
     }
 }
 
-/// A lead of two conductors.
-///
-/// ```
-/// use modest_ohm::{Lead, Metres, Ohms};
-/// let _ = Lead::awg(Metres::new(1.2), 16);
-/// let _ = Lead::mm2(Metres::new(1.2), 0.75);
-/// let _ = Lead::measured(Ohms::new(0.042), Ohms::new(0.055));
-/// ```
-#[derive(Clone, Debug)]
-pub struct Lead(String);
-
-impl Lead {
-    /// Length (one way) and AWG size.
-    #[must_use]
-    pub fn awg(length: Metres, size: i32) -> Self {
-        Self(format!("\"{} m {size} AWG\"", length.get()))
-    }
-
-    /// Length (one way) and cross-section in mm².
-    #[must_use]
-    pub fn mm2(length: Metres, area_mm2: f64) -> Self {
-        Self(format!("\"{} m {area_mm2} mm²\"", length.get()))
-    }
-
-    /// Measured resistance of each conductor.
-    #[must_use]
-    pub fn measured(feed: Ohms, back: Ohms) -> Self {
-        Self(format!("{{ feed = {}, return = {} }}", written(feed), written(back)))
-    }
-}
-
 macro_rules! draft {
     ($(#[$doc:meta])* $name:ident; $($(#[$mdoc:meta])* $method:ident: $quantity:ty => $key:literal;)*) => {
         $(#[$doc])*
@@ -118,7 +88,14 @@ macro_rules! fed {
             /// Its lead.
             #[must_use]
             pub fn cable(mut self, lead: Lead) -> Self {
-                self.0.set("cable", &lead.0);
+                self.0.set("cable", &lead.to_toml());
+                self
+            }
+
+            /// A blade fuse of this rating at the beginning of its lead.
+            #[must_use]
+            pub fn fuse(mut self, rating: Amps) -> Self {
+                self.0.set("fuse", &written(rating));
                 self
             }
 
@@ -181,8 +158,6 @@ impl SupplyDraft {
 draft!(
     /// A branch in the making.
     BranchDraft;
-    /// A blade fuse of this rating.
-    fuse: Amps => "fuse";
 );
 fed!(BranchDraft);
 
@@ -191,6 +166,22 @@ impl BranchDraft {
     #[must_use]
     pub fn new(name: &str) -> Self {
         Self(Draft::new(name))
+    }
+}
+
+draft!(
+    /// A joint in the making: what leads meet in.
+    JointDraft;
+    /// What one of its contacts carries for long.
+    current: Amps => "current";
+);
+fed!(JointDraft);
+
+impl JointDraft {
+    /// A joint of a class, such as `lever-splice-2mm5`.
+    #[must_use]
+    pub fn new(name: &str, part: &str) -> Self {
+        Self(Draft::new(name)).part(part)
     }
 }
 
@@ -382,7 +373,7 @@ impl InjectionDraft {
     /// A feed point at a position from the start, over a lead of its own.
     #[must_use]
     pub fn at(position: Metres, lead: Lead) -> Self {
-        Self(format!("{{ at = \"{} m\", cable = {} }}", position.get(), lead.0))
+        Self(format!("{{ at = \"{} m\", cable = {} }}", position.get(), lead.to_toml()))
     }
 }
 

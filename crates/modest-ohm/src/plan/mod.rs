@@ -15,6 +15,7 @@ mod group;
 mod housing;
 mod joined;
 mod joint;
+mod lead;
 mod limits;
 mod link;
 mod load;
@@ -38,7 +39,7 @@ pub(crate) use contact::{Contact, LeadEnd};
 pub(crate) use controller::{Controller, Inputs, UsbUse};
 pub(crate) use converter::{Converter, ConverterKind, Heat};
 pub use drafts::{
-    BranchDraft, CapacitorDraft, ControllerDraft, ConverterDraft, DiodeDraft, InjectionDraft, Lead, LinkDraft,
+    BranchDraft, CapacitorDraft, ControllerDraft, ConverterDraft, DiodeDraft, InjectionDraft, JointDraft, LinkDraft,
     LoadDraft, ShifterDraft, StripDraft, SupplyDraft, SwitchDraft,
 };
 pub(crate) use feed::{Feed, NodeId};
@@ -48,6 +49,7 @@ pub(crate) use group::{Group, GroupKind};
 pub(crate) use housing::{Held, Housing};
 pub(crate) use joined::Pair;
 pub(crate) use joint::{Counted, Half, Joint};
+pub use lead::Lead;
 pub(crate) use link::{Capacitor, Link, LinkKind};
 pub(crate) use load::{Demand, Load};
 pub(crate) use negotiated::{Negotiation, Offer};

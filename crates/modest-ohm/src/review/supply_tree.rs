@@ -205,7 +205,7 @@ impl Review {
                 volts = Some(volts.map_or(here, |v| v.min(here)));
             }
         }
-        let ampacity = crate::ratings::cable_of(&self.plan, leaf.run).and_then(|c| c.ampacity(self.plan.warmest_c()));
+        let (lead, _) = crate::ratings::lead_limit(&self.plan, leaf.run, self.plan.warmest_c());
         TreeItem {
             name: leaf.name.clone(),
             kind: leaf.kind,
@@ -213,7 +213,7 @@ impl Review {
             voltage: volts.map(Volts::new),
             current: amps.map(Amps::new),
             intake: amps.map(Amps::new),
-            limit: ampacity.map(|a| Amps::new(a * feeds.len().max(1) as f64)),
+            limit: lead.map(|a| a * feeds.len().max(1) as f64),
             trouble: self.trouble(leaf.subject, false),
             dead,
         }
@@ -237,8 +237,10 @@ impl Review {
                 f.also.iter().map(|(code, subject)| (f.severity.min(Severity::Caution), *code, subject.as_str())),
             )
         });
+        // A strip's leads are named by its feed points.
+        let is_lead = |rest: &str| rest.starts_with('[') || rest.starts_with(".inject[");
         let of = |subject: &str| {
-            subject == name || Some(subject) == board || subject.strip_prefix(name).is_some_and(|r| r.starts_with('['))
+            subject == name || Some(subject) == board || subject.strip_prefix(name).is_some_and(is_lead)
         };
         hits.filter(|(_, _, subject)| of(subject)).max_by_key(|(severity, ..)| *severity).map(|(s, code, _)| (s, code))
     }

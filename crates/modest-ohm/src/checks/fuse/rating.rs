@@ -1,10 +1,12 @@
 //! fuse-rating: the volts and the current that a fuse has to interrupt.
 
+use std::collections::BTreeSet;
+
 use crate::checks::context::Context;
 use crate::checks::sink::{Draft, Sink};
 use crate::finding::{Evidence, Severity};
 use crate::names::lead_name;
-use crate::network::{ConductorInfo, Run};
+use crate::network::ConductorInfo;
 use crate::plan::{Fuse, NodeId, Plan};
 use crate::protect::{Limit, Way, turned, ways_of};
 use crate::quantity::{Amps, Figure, Origin, Quantity, Volts};
@@ -12,52 +14,19 @@ use crate::ratings::fuse_of;
 use crate::text::Span;
 
 /// A figure of a fuse: what its sheet or its standard says, or what is only typical of its family.
-struct Stands<Q> {
-    value: Q,
+struct Stands {
+    value: f64,
     origin: Origin,
     known: bool,
 }
 
-impl<Q: Quantity> Stands<Q> {
-    fn of(stated: Option<&Figure<Q>>, (value, standard): (f64, bool)) -> Self {
+impl Stands {
+    fn of<Q: Quantity>(stated: Option<&Figure<Q>>, (value, standard): (f64, bool)) -> Self {
         match stated {
-            Some(f) => Self { value: f.low, origin: f.origin.clone(), known: true },
-            None if standard => {
-                Self { value: Q::from_si(value), origin: Origin::Default("the standard of its family"), known: true }
-            }
-            None => Self { value: Q::from_si(value), origin: Origin::Default("typical of its family"), known: false },
+            Some(f) => Self { value: f.low.si(), origin: f.origin.clone(), known: true },
+            None if standard => Self { value, origin: Origin::Default("the standard of its family"), known: true },
+            None => Self { value, origin: Origin::Default("typical of its family"), known: false },
         }
-    }
-}
-
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
-    let mut seen: Vec<(Run, Span)> = Vec::new();
-    let turned = turned(context.plan);
-    // A change-over switch has a fuse on each throw.
-    for plan in std::iter::once(context.plan).chain(&turned) {
-        for info in &context.layout.conductors {
-            let Some(fuse) = fuse_of(plan, info.run) else { continue };
-            if !seen.contains(&(info.run, fuse.span)) {
-                seen.push((info.run, fuse.span));
-                judge_fuse(plan, info, fuse, sink);
-            }
-        }
-    }
-}
-
-fn judge_fuse(plan: &Plan, info: &ConductorInfo, fuse: &Fuse, sink: &mut Sink) {
-    let ways = ways_of(plan, info.run);
-    let name = lead_name(plan, info);
-    let highest = ways.iter().map(|w| w.gives.volts.high.get()).reduce(f64::max);
-    let Some(volts) = highest.map(Volts::new) else { return };
-    let stands = Stands::of(fuse.voltage.as_ref(), fuse.family.voltage_v());
-    let volts_pass = judge(sink, name, fuse, "volts", volts, &stands);
-    let breaks = fuse.family.breaking_a(fuse.body, fuse.rating_a());
-    let stands = Stands::of(fuse.breaking.as_ref(), breaks);
-    let amps_pass = prospective(&ways, |w| w.most_a(plan, info.run))
-        .map(|amps| judge(sink, name, fuse, "prospective", amps, &stands).then_some(amps));
-    if let (true, Some(Some(amps))) = (volts_pass, amps_pass) {
-        sink.pass(name, format!("{volts}, {amps} into a short, of {}", stands.value));
     }
 }
 
@@ -77,52 +46,124 @@ fn prospective(ways: &[Way], amps: impl Fn(&Way) -> f64) -> Option<Amps> {
     Some(Amps::new(sum))
 }
 
-/// True where it stands it.
-fn judge<Q: Quantity>(
-    sink: &mut Sink,
-    name: &str,
-    fuse: &Fuse,
-    what: &'static str,
-    meets: Q,
-    stands: &Stands<Q>,
-) -> bool {
-    if meets.si() <= stands.value.si() * (1.0 + 1e-9) {
-        return true;
+/// A fuse that does not stand what it meets, or of which that is not known.
+struct Trouble {
+    name: String,
+    span: Span,
+    fuse: String,
+    source: NodeId,
+    what: What,
+    meets: f64,
+    stands: f64,
+    origin: Origin,
+    known: bool,
+}
+
+/// What a fuse meets when it opens.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+enum What {
+    Volts,
+    Current,
+}
+
+impl What {
+    fn value(self, si: f64) -> String {
+        match self {
+            What::Volts => Volts::new(si).to_string(),
+            What::Current => Amps::new(si).to_string(),
+        }
     }
-    let (wanted, key) = if what == "volts" {
-        (format!("{meets} across it when it opens"), "voltage")
-    } else {
-        (format!("{meets} in a short"), "breaking")
-    };
-    let limit = stands.value;
-    if !stands.known {
-        sink.unknown(
-            name,
-            fuse.span,
-            format!("the {} of `{name}` meets {wanted}; whether it stands that is not known", fuse.name()),
-            &format!("give what its sheet says for direct current: `{key} = \"{meets}\"` in `fuse`"),
-        );
-        return false;
+}
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    let mut seen: BTreeSet<(String, usize)> = BTreeSet::new();
+    let mut troubles: Vec<Trouble> = Vec::new();
+    let turned = turned(context.plan);
+    // A change-over switch has a fuse on each throw.
+    for plan in std::iter::once(context.plan).chain(&turned) {
+        for info in &context.layout.conductors {
+            let Some(fuse) = fuse_of(plan, info.run) else { continue };
+            let name = lead_name(plan, info);
+            if seen.insert((name.to_owned(), fuse.span.start)) {
+                troubles.extend(judge_fuse(plan, info, name, fuse, sink));
+            }
+        }
     }
-    let cure = if what == "volts" {
-        format!("take one for direct current of {meets} or more")
-    } else {
-        format!("take one that breaks {meets}: a blade fuse, a ceramic cartridge, or one with a sheet that says so")
+    // Of one source and one want all fuses are one finding.
+    while let Some(first) = troubles.first() {
+        let cause = (first.source, first.what, first.known);
+        let (mut group, others): (Vec<_>, Vec<_>) =
+            troubles.into_iter().partition(|t| (t.source, t.what, t.known) == cause);
+        troubles = others;
+        group.sort_by(|a, b| (b.meets / b.stands).total_cmp(&(a.meets / a.stands)));
+        tell(sink, &group);
+    }
+}
+
+fn judge_fuse(plan: &Plan, info: &ConductorInfo, name: &str, fuse: &Fuse, sink: &mut Sink) -> Vec<Trouble> {
+    let ways = ways_of(plan, info.run);
+    let highest = ways.iter().map(|w| w.gives.volts.high.get()).reduce(f64::max);
+    let (Some(volts), Some(way)) = (highest, ways.first()) else { return Vec::new() };
+    let amps = prospective(&ways, |w| w.most_a(plan, info.run)).map(Amps::get);
+    let breaks = fuse.family.breaking_a(fuse.body, fuse.rating_a());
+    let asked = [
+        (What::Volts, Some(volts), Stands::of(fuse.voltage.as_ref(), fuse.family.voltage_v())),
+        (What::Current, amps, Stands::of(fuse.breaking.as_ref(), breaks)),
+    ];
+    let mut troubles = Vec::new();
+    for (what, meets, stands) in asked {
+        let Some(meets) = meets.filter(|m| *m > stands.value * (1.0 + 1e-9)) else { continue };
+        let Stands { value, origin, known } = stands;
+        let (name, fuse_name) = (name.to_owned(), fuse.name());
+        let source = way.source;
+        let (span, stands) = (fuse.span, value);
+        troubles.push(Trouble { name, span, fuse: fuse_name, source, what, meets, stands, origin, known });
+    }
+    if let (true, Some(amps)) = (troubles.is_empty(), amps) {
+        sink.pass(name, format!("{}, {} into a short", Volts::new(volts), Amps::new(amps)));
+    }
+    troubles
+}
+
+/// What a group of fuses of one source wants of the same; the worst first.
+fn tell(sink: &mut Sink, group: &[Trouble]) {
+    let Some((t, others)) = group.split_first() else { return };
+    let others: Vec<&str> = others.iter().map(|o| o.name.as_str()).collect();
+    let (meets, limit) = (t.what.value(t.meets), t.what.value(t.stands));
+    let (wanted, key) = match t.what {
+        What::Volts => (format!("{meets} across it when it opens"), "voltage"),
+        What::Current => (format!("{meets} in a short"), "breaking"),
     };
-    sink.find(Draft {
-        severity: Severity::Danger,
-        subject: name,
-        span: fuse.span,
+    let evidence = |name, si: f64, origin: &Origin| match t.what {
+        What::Volts => Evidence::new(name, Volts::new(si), origin),
+        What::Current => Evidence::new(name, Amps::new(si), origin),
+    };
+    let (severity, message, cure) = if t.known {
+        let cure = match t.what {
+            What::Volts => format!("take one for direct current of {meets} or more"),
+            What::Current => {
+                format!(
+                    "take one that breaks {meets}: a blade fuse, a ceramic cartridge, or one with a sheet that says so"
+                )
+            }
+        };
+        let message =
+            format!("the {} of `{}` meets {wanted} and interrupts {limit}: an arc goes on burning", t.fuse, t.name);
+        (Severity::Danger, message, cure)
+    } else {
+        let message = format!("the {} of `{}` meets {wanted}; whether it stands that is not known", t.fuse, t.name);
+        let cure = format!("give what its sheet says for direct current: `{key} = \"{meets}\"` in `fuse`");
+        (Severity::Unknown, message, cure)
+    };
+    let what = if t.what == What::Volts { "volts" } else { "prospective" };
+    let draft = Draft {
+        severity,
+        subject: &t.name,
+        span: t.span,
         at: None,
-        message: format!(
-            "the {} of `{name}` meets {wanted} and interrupts {limit}: an arc goes on burning",
-            fuse.name()
-        ),
+        message,
         cures: vec![cure],
-        evidence: vec![
-            Evidence::computed(what, meets),
-            Evidence::new(if what == "volts" { "voltage" } else { "breaking" }, limit, &stands.origin),
-        ],
-    });
-    false
+        evidence: vec![evidence(what, t.meets, &Origin::Computed), evidence(key, t.stands, &t.origin)],
+    };
+    sink.find_with(draft, &others);
 }

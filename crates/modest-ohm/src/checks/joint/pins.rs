@@ -14,7 +14,10 @@ enum Means {
     Plus(Option<i64>),
     Minus,
     Signal,
-    /// Nothing, or something that only its own spelling tells.
+    Clock,
+    /// A contact that is not used.
+    Nothing,
+    /// Something that only its own spelling tells.
     Other(String),
 }
 
@@ -24,6 +27,11 @@ const MINUS: [&str; 13] = ["-", "−", "gnd", "ground", "0v", "v-", "v−", "com
 const PLUS: [&str; 11] = ["+", "v+", "vcc", "vdd", "vin", "v", "plus", "pos", "power", "pwr", "vbus"];
 /// Labels of a signal.
 const SIGNAL: [&str; 12] = ["data", "din", "do", "di", "dout", "d", "dat", "sig", "signal", "s", "pwm", "control"];
+
+/// Labels of a clock.
+const CLOCK: [&str; 6] = ["clock", "clk", "ck", "ci", "co", "cki"];
+/// Labels of nothing.
+const NOTHING: [&str; 7] = ["", "nc", "n.c.", "n/c", "spare", "unused", "none"];
 
 fn means(label: &str) -> Means {
     let plain = label.trim().to_lowercase().replace([' ', '_'], "");
@@ -36,6 +44,12 @@ fn means(label: &str) -> Means {
     }
     if SIGNAL.contains(&plain) {
         return Means::Signal;
+    }
+    if CLOCK.contains(&plain) {
+        return Means::Clock;
+    }
+    if NOTHING.contains(&plain) {
+        return Means::Nothing;
     }
     // "+5V", "5v", "3v3", "12 V".
     let bare = plain.trim_start_matches('+');
@@ -188,6 +202,7 @@ mod tests {
         assert_eq!(means("12 V"), Means::Plus(Some(12000)));
         assert_eq!(means("3.3V"), Means::Plus(Some(3300)));
         assert_eq!(means("DIN"), Means::Signal);
+        assert_eq!((means("CI"), means("n.c."), means("")), (Means::Clock, Means::Nothing, Means::Nothing));
         assert_eq!(means("enable"), Means::Other("enable".into()));
         assert!(means("+").meets(&means("12V")) && !means("5V").meets(&means("12V")));
     }
