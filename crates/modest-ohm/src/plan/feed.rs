@@ -1,6 +1,7 @@
 //! How a thing is fed: from which node, over which cable, and where its return goes.
 
-use super::cable::{Cable, read_cable};
+use super::cable::Cable;
+use super::cable_text::read_cable;
 use super::fuse::{Fuse, read_fuse};
 use crate::text::{Named, Problem, Reader, Value};
 

@@ -4,6 +4,7 @@ mod assemble;
 mod battery;
 mod builder;
 mod cable;
+mod cable_text;
 mod contact;
 mod controller;
 mod converter;

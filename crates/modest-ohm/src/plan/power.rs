@@ -1,6 +1,7 @@
 //! What several kinds share, and `ground`.
 
-use super::cable::{Cable, read_cable};
+use super::cable::Cable;
+use super::cable_text::read_cable;
 use super::feed::NodeRef;
 use crate::quantity::{Figure, Fraction, Ohms};
 use crate::text::{Named, Need, Problem, Reader, Span};

@@ -1,6 +1,6 @@
 //! `[strip.x]`: addressable pixels on two copper tracks, fed at any number of points.
 
-use super::cable::read_cable;
+use super::cable_text::read_cable;
 use super::feed::{Feed, NodeRef, Return, read_optional_feed};
 use super::fuse::read_fuse;
 use super::power::Name;

@@ -43,7 +43,7 @@ pub(crate) fn ways_of(plan: &Plan, run: Run) -> Vec<Way> {
     let mut ways = Vec::new();
     let is_open = matches!(run, Run::Branch(i) if is_parted(plan, i));
     if let Some(feed) = feed_of(plan, run).filter(|_| !is_open) {
-        climb(plan, feed.from.id, &mut vec![run], &mut ways);
+        climb(plan, feed.from.id, &mut Path { runs: vec![run], nodes: Vec::new() }, &mut ways);
     }
     ways
 }
@@ -53,47 +53,56 @@ fn is_parted(plan: &Plan, branch: usize) -> bool {
     plan.branches[branch].open.any() && plan.branches[branch].switch().is_none()
 }
 
-fn climb(plan: &Plan, at: NodeId, runs: &mut Vec<Run>, ways: &mut Vec<Way>) {
-    if ways.len() >= MOST_WAYS {
+/// The way so far: the runs from the lead up, and the nodes that it has come by.
+struct Path {
+    runs: Vec<Run>,
+    nodes: Vec<NodeId>,
+}
+
+fn climb(plan: &Plan, at: NodeId, path: &mut Path, ways: &mut Vec<Way>) {
+    // A node twice is a circle: rails that links join meet in circles.
+    if ways.len() >= MOST_WAYS || path.nodes.contains(&at) {
         return;
     }
-    let mut over = |run: Run, feed: &Feed, runs: &mut Vec<Run>| {
-        // A circle is a mistake of the plan; told elsewhere.
-        if !runs.contains(&run) {
-            runs.push(run);
-            climb(plan, feed.from.id, runs, ways);
-            runs.pop();
-        }
+    path.nodes.push(at);
+    let mut over = |run: Run, feed: &Feed| {
+        path.runs.push(run);
+        climb(plan, feed.from.id, path, ways);
+        path.runs.pop();
     };
     match plan.nodes[at.0].kind {
-        NodeKind::Branch(i) if !is_parted(plan, i) => {
-            over(Run::Branch(i), &plan.branches[i].feed, runs);
-        }
+        NodeKind::Branch(i) if !is_parted(plan, i) => over(Run::Branch(i), &plan.branches[i].feed),
         NodeKind::Branch(_) => {}
         NodeKind::BoardInput(i) => {
             if let Some(feed) = &plan.controllers[i].feed {
-                over(Run::Controller(i), feed, runs);
+                over(Run::Controller(i), feed);
             }
-            for run in plan.terminals_of(i) {
-                over(Run::Branch(run), &plan.branches[run].feed, runs);
-            }
+            plan.terminals_of(i).for_each(|run| over(Run::Branch(run), &plan.branches[run].feed));
         }
         NodeKind::StripStart(i) | NodeKind::StripEnd(i) => {
-            for (q, injection) in plan.strips[i].injections.iter().enumerate() {
-                over(Run::Injection(i, q), &injection.feed, runs);
-            }
+            let injections = plan.strips[i].injections.iter().enumerate();
+            injections.for_each(|(q, injection)| over(Run::Injection(i, q), &injection.feed));
         }
         // A boost cannot hold a short: its choke and its diode lead from input to output. What lies behind it is fed by
         // what feeds it, unless its sheet says that it limits.
         NodeKind::Converter(i) if plan.converters[i].passes_shorts() => {
-            over(Run::Converter(i), &plan.converters[i].feed, runs);
+            over(Run::Converter(i), &plan.converters[i].feed);
         }
         NodeKind::Supply(_) | NodeKind::Converter(_) | NodeKind::BoardOutput(_) => {
             if let Some(gives) = gives(plan, at) {
-                ways.push(Way { source: at, gives, runs: runs.clone() });
+                ways.push(Way { source: at, gives, runs: path.runs.clone() });
             }
         }
     }
+    // A closed link brings in what feeds its other end: boards stacked, supplies side by side.
+    for link in plan.links.iter().filter(|l| l.closed) {
+        match link.between.each_ref().map(|n| n.id) {
+            [a, b] if a == at => climb(plan, b, path, ways),
+            [a, b] if b == at => climb(plan, a, path, ways),
+            _ => {}
+        }
+    }
+    path.nodes.pop();
 }
 
 /// Beyond its rating a regulated source gives up to 1.5 × it where nothing else is said (typical).

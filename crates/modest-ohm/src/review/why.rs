@@ -62,6 +62,9 @@ impl Review {
         for info in &self.layout.conductors {
             let own = info.name == name || (name == item && info.name.split(['.', '[']).next() == Some(item));
             let is_node = self.plan.nodes.iter().any(|n| n.name == info.name);
+            if own && matches!(info.run, Run::Ground(_)) {
+                traces.extend(self.tie_trace(info));
+            }
             if own && !is_node {
                 traces.extend(self.consumer_trace(info));
             }
@@ -146,6 +149,15 @@ impl Review {
         }
         traces.extend(self.limit_trace(id));
         traces
+    }
+
+    /// What flows through a ground tie.
+    fn tie_trace(&self, info: &ConductorInfo) -> Option<Trace> {
+        let through = |o: &Outcome| Some(o.wanted.as_ref().ok()?.solution.current[info.back].abs());
+        let (o, amps) = self.where_largest(through)?;
+        let amps = if amps < 1e-9 { 0.0 } else { amps };
+        let what = format!("current through {}, largest (worst, {})", info.name, o.corner.name());
+        Some(Trace::computed(what, Amps::new(amps), "solved with source limits lifted", Vec::new()))
     }
 
     /// What flows through a link or a clamp of a name.

@@ -11,20 +11,21 @@ use crate::quantity::{Amps, Origin};
 pub(super) fn missing(context: &Context<'_>, sink: &mut Sink) {
     for leads in gathered(context, Reason::Missing) {
         let Some(worst) = leads.first() else { continue };
-        let source = source_of(context, worst);
+        let sources = listed(sources_of(context, worst).into_iter());
         let (long, carries) = (Amps::new(worst.long_a), Amps::new(worst.wire.ampacity_a));
         let own = if worst.factory { "; as a device's own short lead it passes" } else { "" };
         let message = format!(
-            "no fuse protects the lead to `{}`: into a short `{source}` may give {long} for ever, and {} carries \
+            "no fuse protects the lead to `{}`: into a short {} may give {long} for ever, and {} carries \
              {carries}{own}",
             name(context, worst),
+            sources.join(" and "),
             size_words(context, worst),
         );
         tell(context, sink, &leads, message, fuse_or_wire(context, worst), None);
     }
     let unknown: Vec<&Protection> = context.protections().iter().filter(|p| p.reason == Reason::Unknown).collect();
     if let Some(first) = unknown.first() {
-        let sources: Vec<String> = listed(unknown.iter().map(|p| source_of(context, p).to_owned()));
+        let sources: Vec<String> = listed(unknown.iter().flat_map(|p| sources_of(context, p)));
         let leads: Vec<String> = listed(unknown.iter().map(|p| name(context, p).to_owned()));
         sink.unknown(
             name(context, first),
@@ -158,11 +159,9 @@ fn name<'c>(context: &'c Context<'_>, p: &'c Protection) -> &'c str {
     name_of(context, p.run)
 }
 
-fn source_of<'c>(context: &'c Context<'_>, p: &Protection) -> &'c str {
-    match p.guard {
-        Guard::Source(id) => &context.plan.nodes[id.0].name,
-        Guard::Fuse(run) => name_of(context, run),
-    }
+/// All that feed a lead: `wall`, `five` and `pack`.
+fn sources_of(context: &Context<'_>, p: &Protection) -> Vec<String> {
+    p.sources.iter().map(|(id, ..)| context.plan.nodes[id.0].name.clone()).collect()
 }
 
 /// Each name once, quoted.

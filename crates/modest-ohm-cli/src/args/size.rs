@@ -1,0 +1,287 @@
+//! The arguments of `size`.
+
+use clap::{Subcommand, ValueEnum};
+use modest_ohm::{AmpHours, Amps, Celsius, Fraction, FuseFamily, KelvinsPerWatt, Metres, Ohms, Seconds, Volts, Watts};
+
+use super::{Format, quantity};
+
+/// `size`.
+#[derive(Subcommand, Debug)]
+pub enum Size {
+    /// Which supply carries these loads
+    #[command(
+        after_help = "Examples:\n  mohm size supply \"12 V\" \"2.5 A\" \"800 mA\"\n  mohm size supply \"9 V\" \"1.5 A\" --offers \"45 W\""
+    )]
+    Supply(SizeSupply),
+    /// Linear or switching: heat, junction, input
+    #[command(
+        after_help = "Examples:\n  mohm size regulator --input \"12 V ± 5 %\" --output \"5 V\" --current \"150 mA\"\n  mohm size regulator --input \"7 V .. 12 V\" --output \"5 V\" --current \"100 mA\" --theta \"85 K/W\""
+    )]
+    Regulator(SizeRegulator),
+    /// Which cells last, in series and parallel
+    #[command(
+        after_help = "Examples:\n  mohm size battery --power \"5 W\" --volts \"9 V .. 13 V\" --lasts \"4 h\"\n  mohm size battery --power \"20 W\" --volts \"10 V .. 15 V\" --lasts \"3 h\" --cell lead-acid-12v --cell-charge \"7 Ah\""
+    )]
+    Battery(SizeBattery),
+    /// Which capacitor holds a dip
+    #[command(
+        after_help = "Examples:\n  mohm size capacitor --step \"2 A\" --dip \"0.25 V\"\n  mohm size capacitor --step \"2 A\" --dip \"0.25 V\" --delay \"200 µs\" --esr \"30 mΩ\""
+    )]
+    Capacitor(SizeCapacitor),
+    /// Which wire: for the load, for a port's or device's limit, for the fuse or the source
+    #[command(
+        after_help = "Examples:\n  mohm size wire --current \"2.6 A\" --length \"3 m\" --volts \"12 V\"\n  mohm size wire --current \"2 A\" --length \"3 m\" --volts \"5 V\" --drop \"3 %\" --limit \"4 A\" --fuse \"7.5 A\" --metric"
+    )]
+    Wire(SizeWire),
+    /// Which fuse for a current and the wires behind it, and whether it acts
+    #[command(
+        after_help = "Examples:\n  mohm size fuse --current \"4.2 A\" --wire \"16 AWG\" --wire \"18 AWG\"\n  mohm size fuse --current \"2.3 A\" --wire \"0.5 mm²\" --family cartridge --volts \"11.4 V\" --length \"6 m\" --source \"50 mΩ\""
+    )]
+    Fuse(SizeFuse),
+    /// A wire and its fuse, chosen together
+    #[command(
+        after_help = "Examples:\n  mohm size pair --current \"8 A\" --length \"2 m\" --volts \"12 V\"\n  mohm size pair --current \"3 A\" --length \"4 m\" --volts \"24 V\" --family cartridge --together 3 --metric"
+    )]
+    Pair(SizePair),
+}
+
+/// How a wire is laid: of `size wire`, `size fuse` and `size pair`.
+#[derive(clap::Args, Debug)]
+pub struct Laid {
+    /// The air around it [default: 25 °C]
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Celsius>)]
+    pub ambient: Option<Celsius>,
+    /// What its insulation stands [default: 60 °C for AWG, 70 °C for mm²]
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Celsius>)]
+    pub insulation: Option<Celsius>,
+    /// Loaded pairs that lie together
+    #[arg(long, default_value_t = 1, value_parser = clap::value_parser!(u8).range(1..=20))]
+    pub together: u8,
+}
+
+/// `size wire`.
+#[derive(clap::Args, Debug)]
+pub struct SizeWire {
+    /// What it carries today, for long
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Amps>)]
+    pub current: Amps,
+    /// One way; feed and return are both counted
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Metres>)]
+    pub length: Metres,
+    /// The volts at its beginning
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Volts>)]
+    pub volts: Volts,
+    /// The share of them that it may lose [default: 5 %]
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Fraction>)]
+    pub drop: Option<Fraction>,
+    /// What the port before it, or the device behind it, may carry one day
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Amps>)]
+    pub limit: Option<Amps>,
+    /// The fuse before it
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Amps>)]
+    pub fuse: Option<Amps>,
+    /// The family of that fuse
+    #[arg(long, value_enum, default_value_t = Family::Blade)]
+    pub family: Family,
+    /// Without a fuse: the most that the source gives into a short
+    #[arg(long, allow_hyphen_values = true, conflicts_with = "fuse", value_parser = quantity::<Amps>)]
+    pub source_limit: Option<Amps>,
+    /// How it is laid
+    #[command(flatten)]
+    pub laid: Laid,
+    /// Sizes in mm² instead of AWG
+    #[arg(long)]
+    pub metric: bool,
+    /// Text for people or JSON for programs
+    #[arg(long, value_enum, default_value_t = Format::Text)]
+    pub format: Format,
+}
+
+/// `size fuse`.
+#[derive(clap::Args, Debug)]
+pub struct SizeFuse {
+    /// What it carries for long
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Amps>)]
+    pub current: Amps,
+    /// A wire behind it, by its size; as often as there are wires
+    #[arg(long, required = true)]
+    pub wire: Vec<String>,
+    /// Its family
+    #[arg(long, value_enum, default_value_t = Family::Blade)]
+    pub family: Family,
+    /// The least volts of the source: does a short at the far end of the last wire clear it?
+    #[arg(long, allow_hyphen_values = true, requires = "length", value_parser = quantity::<Volts>)]
+    pub volts: Option<Volts>,
+    /// The length of the last wire, one way
+    #[arg(long, allow_hyphen_values = true, requires = "volts", value_parser = quantity::<Metres>)]
+    pub length: Option<Metres>,
+    /// The source's own resistance [default: 0 Ω]
+    #[arg(long, allow_hyphen_values = true, requires = "volts", value_parser = quantity::<Ohms>)]
+    pub source: Option<Ohms>,
+    /// The least that the source gives before it limits itself
+    #[arg(long, allow_hyphen_values = true, requires = "volts", value_parser = quantity::<Amps>)]
+    pub source_limit: Option<Amps>,
+    /// How the wires are laid
+    #[command(flatten)]
+    pub laid: Laid,
+    /// Text for people or JSON for programs
+    #[arg(long, value_enum, default_value_t = Format::Text)]
+    pub format: Format,
+}
+
+/// `size pair`.
+#[derive(clap::Args, Debug)]
+pub struct SizePair {
+    /// What it carries for long
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Amps>)]
+    pub current: Amps,
+    /// One way; feed and return are both counted
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Metres>)]
+    pub length: Metres,
+    /// The volts at its beginning
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Volts>)]
+    pub volts: Volts,
+    /// The share of them that it may lose [default: 5 %]
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Fraction>)]
+    pub drop: Option<Fraction>,
+    /// The family of the fuse
+    #[arg(long, value_enum, default_value_t = Family::Blade)]
+    pub family: Family,
+    /// How the wire is laid
+    #[command(flatten)]
+    pub laid: Laid,
+    /// Sizes in mm² instead of AWG
+    #[arg(long)]
+    pub metric: bool,
+    /// Text for people or JSON for programs
+    #[arg(long, value_enum, default_value_t = Format::Text)]
+    pub format: Format,
+}
+
+/// Families of fuses.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, ValueEnum)]
+pub enum Family {
+    /// Automotive blade.
+    Blade,
+    /// Miniature cartridge, IEC 60127-2.
+    Cartridge,
+    /// Miniature cartridge, UL 248-14.
+    CartridgeUl,
+    /// Resettable.
+    Resettable,
+}
+
+impl From<Family> for FuseFamily {
+    fn from(family: Family) -> Self {
+        match family {
+            Family::Blade => FuseFamily::Blade,
+            Family::Cartridge => FuseFamily::Cartridge,
+            Family::CartridgeUl => FuseFamily::CartridgeUl,
+            Family::Resettable => FuseFamily::Resettable,
+        }
+    }
+}
+
+/// `size supply`.
+#[derive(clap::Args, Debug)]
+pub struct SizeSupply {
+    /// The rail's volts
+    #[arg(value_parser = quantity::<Volts>)]
+    pub volts: Volts,
+    /// What each load takes at its largest for long
+    #[arg(required = true, value_parser = quantity::<Amps>)]
+    pub loads: Vec<Amps>,
+    /// The share that stays unused [default: 20 %]
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Fraction>)]
+    pub headroom: Option<Fraction>,
+    /// The watts of a negotiated source: which of its profiles do
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Watts>)]
+    pub offers: Option<Watts>,
+    /// Its lead is marked for more than 3 A
+    #[arg(long, requires = "offers")]
+    pub marked_cable: bool,
+    /// Text for people or JSON for programs
+    #[arg(long, value_enum, default_value_t = Format::Text)]
+    pub format: Format,
+}
+
+/// `size regulator`.
+#[derive(clap::Args, Debug)]
+pub struct SizeRegulator {
+    /// Its input: volts with tolerance or as a range
+    #[arg(long, allow_hyphen_values = true)]
+    pub input: String,
+    /// Its output
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Volts>)]
+    pub output: Volts,
+    /// What it delivers
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Amps>)]
+    pub current: Amps,
+    /// The air around it [default: 25 °C]
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Celsius>)]
+    pub ambient: Option<Celsius>,
+    /// Least input above its output [default: 2 V]
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Volts>)]
+    pub dropout: Option<Volts>,
+    /// Junction against air [default: 62 K/W, TO-220 without a sink]
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<KelvinsPerWatt>)]
+    pub theta: Option<KelvinsPerWatt>,
+    /// Text for people or JSON for programs
+    #[arg(long, value_enum, default_value_t = Format::Text)]
+    pub format: Format,
+}
+
+/// `size battery`.
+#[derive(clap::Args, Debug)]
+pub struct SizeBattery {
+    /// The power of what it feeds
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Watts>)]
+    pub power: Watts,
+    /// The volts between which that works
+    #[arg(long, allow_hyphen_values = true)]
+    pub volts: String,
+    /// How long it should last
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Seconds>)]
+    pub lasts: Seconds,
+    /// A class of cell; without it all are tried
+    #[arg(long)]
+    pub cell: Option<String>,
+    /// The charge of one cell, where its class has no usual size or yours differs
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<AmpHours>)]
+    pub cell_charge: Option<AmpHours>,
+    /// Text for people or JSON for programs
+    #[arg(long, value_enum, default_value_t = Format::Text)]
+    pub format: Format,
+}
+
+/// `size capacitor`.
+#[derive(clap::Args, Debug)]
+pub struct SizeCapacitor {
+    /// How much more current is drawn at once
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Amps>)]
+    pub step: Amps,
+    /// How far the rail may dip
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Volts>)]
+    pub dip: Volts,
+    /// What feeds the rail: an adapter follows after 500 µs, a converter after 50 µs
+    #[arg(long, value_enum, default_value_t = Follows::Adapter)]
+    pub source: Follows,
+    /// The time after which the source follows, where you know it
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Seconds>)]
+    pub delay: Option<Seconds>,
+    /// The capacitor's series resistance [default: 50 mΩ]
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Ohms>)]
+    pub esr: Option<Ohms>,
+    /// Text for people or JSON for programs
+    #[arg(long, value_enum, default_value_t = Format::Text)]
+    pub format: Format,
+}
+
+/// What has to follow a load step.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, ValueEnum)]
+pub enum Follows {
+    /// A mains adapter.
+    Adapter,
+    /// A converter, or a lead to a stiff source.
+    Converter,
+}
