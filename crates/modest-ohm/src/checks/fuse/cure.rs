@@ -99,29 +99,24 @@ pub(super) fn that_opens(context: &Context<'_>, fuse: &Fuse, at: Run, least_a: f
     }
 }
 
-/// The next larger fuse that the wires behind allow, else what suits.
+/// The smallest fuse that carries the load; and what leads behind it that are too thin for that fuse then need.
 pub(super) fn larger(context: &Context<'_>, at: Run, fuse: &Fuse, amps: Amps) -> String {
-    let wires: Vec<Amps> = context
-        .protections()
-        .iter()
-        .filter(|p| p.guard == Guard::Fuse(at) && !p.factory)
-        .map(|p| Amps::new(p.wire.ampacity_a))
-        .collect();
-    let fit = suiting(context, at, fuse.family, &wires);
-    match fit.rating {
-        Some(rating) => format!("take {rating}: {amps} need {} or more", fit.needed),
-        None if wires.is_empty() || fit.allowed.get().is_infinite() => {
-            format!("take {} or more; no single fuse of this family is made for it", fit.needed)
-        }
-        None => {
-            let weakest = context
-                .protections()
-                .iter()
-                .filter(|p| p.guard == Guard::Fuse(at) && !p.factory)
-                .min_by(|a, b| a.wire.ampacity_a.total_cmp(&b.wire.ampacity_a));
-            weakest.map_or_else(|| format!("take {} or more", fit.needed), |p| no_fuse(context, p, fuse.family, fit))
-        }
-    }
+    let family = fuse.family;
+    let fit = suiting(context, at, family, &[]);
+    let Some(rating) = fit.rating else {
+        return format!("take {} or more; no single {} fuse is made for it: split the run", fit.needed, family.word());
+    };
+    let asks = rating.get() / family.ampacity_factor();
+    let behind = context.protections().iter().filter(|p| p.guard == Guard::Fuse(at) && !p.factory);
+    let thin = behind.filter(|p| p.wire.ampacity_a < asks * (1.0 - 1e-9));
+    let weakest = thin.min_by(|a, b| a.wire.ampacity_a.total_cmp(&b.wire.ampacity_a));
+    let first = format!("take {rating}: {amps} need {} or more", fit.needed);
+    let Some(p) = weakest else { return first };
+    let name = name_of(context, p.run);
+    let wire = wire_that(&p.cable, context.air_c(p.run), |a| a >= asks * (1.0 - 1e-9));
+    let thicker = wire.map_or_else(|| "has to be split".to_owned(), |w| format!("then wants {} or thicker", w.name()));
+    let own = if p.run == at { "" } else { ", or a fuse of its own" };
+    format!("{first}; the lead to `{name}` {thicker}{own}")
 }
 
 /// The size of a lead in words.

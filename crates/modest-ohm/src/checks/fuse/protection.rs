@@ -46,7 +46,12 @@ pub(super) fn too_large(context: &Context<'_>, sink: &mut Sink) {
         let Some(worst) = leads.first() else { continue };
         let (Some(fuse), Guard::Fuse(at)) = (worst.fuse.as_ref(), &worst.guard) else { continue };
         let (long, carries) = (Amps::new(worst.long_a), Amps::new(worst.wire.ampacity_a));
-        let allowed = Amps::new(worst.wire.ampacity_a * fuse.family.ampacity_factor());
+        let allows = worst.wire.ampacity_a * fuse.family.ampacity_factor();
+        let mut allowed = Amps::new(allows).to_string();
+        if allowed == fuse.rating.high.to_string() {
+            // Just below: three digits would call it equal.
+            allowed = format!("{allows:.4} A");
+        }
         let size = size_words(context, worst);
         let lead = if worst.run == *at {
             format!("its own lead, {size},")
