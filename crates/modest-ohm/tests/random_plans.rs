@@ -56,7 +56,7 @@ const VALUES: [&str; 26] = [
     "nonsense",
     "",
 ];
-const WORDS: [&str; 14] = [
+const WORDS: [&str; 18] = [
     "wall",
     "five",
     "deck",
@@ -71,6 +71,10 @@ const WORDS: [&str; 14] = [
     "surge",
     "closed = false",
     "return = { to = \"wall\" }",
+    "fuse = \"3 A\"",
+    "fuse = { rating = \"2 A\", family = \"resettable\" }",
+    "cable = { length = \"1 m\", size = \"24 AWG\", parallel = 2, joints = [\"barrel-2mm1\"] }",
+    "part = \"breadboard-row\"",
 ];
 
 /// Values of the wrong kind.
@@ -146,6 +150,17 @@ fn consistent(review: &Review) {
     }
     for r in review.nodes(&Select::default()) {
         assert!(r.row.voltage.is_none_or(|v| v.get().is_finite()), "{:?}", r.row);
+    }
+    for lead in review.leads() {
+        assert!(lead.long.is_none_or(|a| !a.get().is_nan()) && lead.ampacity.get() >= 0.0, "{lead:?}");
+        // What there is to say of a lead is said, once.
+        let told = review.findings().iter().filter(|f| f.code.starts_with("fuse-") || !f.also.is_empty());
+        let all = told.flat_map(|f| {
+            std::iter::once((f.code, f.subject.as_str())).chain(f.also.iter().map(|(c, s)| (*c, s.as_str())))
+        });
+        let codes = ["fuse-missing", "fuse-too-large", "fuse-cannot-act"];
+        let of_lead = all.filter(|(code, subject)| codes.contains(code) && *subject == lead.name).count();
+        assert!(of_lead <= 1, "{} has {of_lead} verdicts\n{}", lead.name, review.plan().source().text());
     }
     let unsettled = review.findings().iter().find(|f| f.message.contains("did not settle"));
     assert!(unsettled.is_none(), "{unsettled:?}\n{}", review.plan().source().text());
