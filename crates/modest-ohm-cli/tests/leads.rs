@@ -96,7 +96,7 @@ fn a_fuse_or_why_there_is_none() {
     // 15.6 A are needed, 18 A allowed; between 15 A and 20 A none is made.
     let (text, code) = said(&["size", "fuse", "--current", "11.7 A", "--wire", "14 AWG"]);
     assert_eq!(code, 1);
-    assert!(text.contains("none") || text.contains("no blade fuse is made between"), "{text}");
+    assert!(text.contains("no blade fuse is made between the two") && text.contains("15.6 A"), "{text}");
     // 11.4 V over 50 mΩ, the 3.15 A fuse's 29.5 mΩ and 2 · 6 m of 0.5 mm² at 70 °C, 46.66 mΩ/m.
     let far = json(&[
         "size",
@@ -114,8 +114,8 @@ fn a_fuse_or_why_there_is_none() {
         "--source",
         "50 mΩ",
     ]);
-    let ohms = 0.05 + 0.029_3 + 12.0 * 0.039 * (1.0 + 0.003_93 * 50.0);
-    near(&far["short_a"], 11.4 / ohms, 2e-3);
+    let ohms = 0.05 + 0.029_47 + 12.0 * 0.039 * (1.0 + 0.003_93 * 50.0);
+    near(&far["short_a"], 11.4 / ohms, 1e-5);
     near(&far["opens_a"], 2.1 * 3.15, 1e-9);
     near(&far["clears_a"], 2.75 * 3.15, 1e-9);
     let limited = said(&[
@@ -170,8 +170,8 @@ fn odd_questions_are_refused_with_all_their_faults() {
     }
 }
 
-/// The numbers the demo was designed with: 6.75 A behind the 5 A fuse, 6.6 A surely, 13 A of wire; and what the wire of the
-/// run gets warm from 2.20 A, boards at their mean: 28 °C + 32 K · (2.20/13)².
+/// The numbers the demo was designed with: 6.75 A behind the 5 A fuse, 6.6 A surely, 13 A of wire; and how warm the wire of
+/// the run gets, boards at their mean: 28 °C + 32 K · (I/13 A)².
 #[test]
 fn budget_says_what_protects_and_warms_the_leads() {
     let budget = json(&["budget", SOUND]);
@@ -186,9 +186,10 @@ fn budget_says_what_protects_and_warms_the_leads() {
     let worst = json(&["budget", SOUND, "--scenario", "worst", "--corner", "low"]);
     let lead = row(&worst["conductors"], "deck");
     assert_eq!((&lead["limit_a"], &lead["limited_by"]), (&Value::from(3.75), &Value::from("fuse")));
-    let kelvin = lead["temperature_c"].as_f64().unwrap() - 28.0;
-    let amps = 13.0 * (kelvin / 32.0).sqrt();
-    assert!(amps > 2.1 && amps < lead["feed_a"].as_f64().unwrap(), "{amps} A make {kelvin} K");
+    // For long the board takes its mean, 380 mA less than in its bursts: at 90 % and 5.0 V out of 11.27 V.
+    let feed = lead["feed_a"].as_f64().unwrap();
+    let amps = feed - 0.38 * 5.0 / (0.9 * 11.27);
+    near(&lead["temperature_c"], 28.0 + 32.0 * (amps / 13.0).powi(2), 1e-3);
     // What both conductors lose is their current times their loss's share.
     near(&lead["feed_loss_w"], lead["feed_drop_v"].as_f64().unwrap() * lead["feed_a"].as_f64().unwrap(), 1e-9);
     let text = said(&["budget", SOUND]).0;

@@ -48,12 +48,11 @@ fn no_fuse(context: &Context<'_>, p: &Protection, family: FuseFamily, fit: size:
     } else {
         format!("none is made between {}, which its load needs, and {}, which its wire allows", fit.needed, fit.allowed)
     };
-    let pair = Some(&p.cable).and_then(|cable| {
-        let (air, load) = (context.air_c(p.run), Amps::new(context.sustained_a(p.run)));
-        let factor = load_factor(context, p.run, family);
-        let of = |a: f64| size::fuse(load, &[Amps::new(a)], family, factor, family.ampacity_factor()).rating;
-        let wire = wire_that(cable, air, |a| of(a).is_some())?;
-        let fuse = of(cable.ampacity_of(wire, air)? * cable.parallel as f64)?;
+    let of = |a: f64| suiting(context, p.run, family, &[Amps::new(a)]).rating;
+    let air = context.air_c(p.run);
+    let wire = wire_that(&p.cable, air, |a| of(a).is_some());
+    let pair = wire.and_then(|wire| {
+        let fuse = of(p.cable.ampacity_of(wire, air)? * p.cable.parallel as f64)?;
         Some(format!("take {} with a {fuse} fuse", wire.name()))
     });
     format!("no {} fuse suits it: {why}; {}", family.word(), pair.unwrap_or_else(|| "split the run".into()))
