@@ -131,7 +131,7 @@ impl Consumer<'_> {
             Where::Terminals(t) => volts(&t),
             Where::Board(i) => volts(&layout.controllers[i].0),
             Where::Load(i) => layout.loads[i].iter().filter_map(|(t, _)| volts(t)).reduce(f64::max),
-            Where::Strip(i) => s.solution.ladders[i].alive.then_some(s.solution.ladders[i].highest_v),
+            Where::Strip(i) => s.solution.strips[i].alive.then_some(s.solution.strips[i].highest_v),
         }
     }
 

@@ -50,7 +50,7 @@ fn held_w(plan: &Plan, layout: &Layout, held: Held, s: &Snapshot) -> f64 {
             let (_, own, regulator) = layout.controllers[i];
             at(own) + regulator.map_or(0.0, at) + unregulated_w(layout, i, s)
         }
-        Held::Strip(i) => s.solution.ladders[i].pixel_w + s.solution.ladders[i].copper_w,
+        Held::Strip(i) => s.solution.strips[i].pixel_w + s.solution.strips[i].copper_w,
         Held::Load(i) => layout.loads[i].iter().map(|(_, branch)| at(*branch)).sum(),
         Held::Branch(i) => {
             let own = layout.conductors.iter().find(|c| c.run == Run::Branch(i));
@@ -79,7 +79,7 @@ pub(crate) fn air_of_run_c(plan: &Plan, layout: &Layout, run: Run, s: &Snapshot)
         Run::Converter(i) => Some(Held::Converter(i)),
         Run::Controller(i) => Some(Held::Controller(i)),
         Run::Load(i) => Some(Held::Load(i)),
-        Run::Injection(i, _) => Some(Held::Strip(i)),
+        Run::Injection(i, _) | Run::Join(i, _) => Some(Held::Strip(i)),
         Run::Shifter(_) | Run::Ground(_) => None,
     };
     near.into_iter().chain(far).map(|held| air_c(plan, layout, held, s)).fold(plan.warmest_c(), f64::max)

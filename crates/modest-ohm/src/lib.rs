@@ -40,8 +40,8 @@ pub use plan::{
     SwitchDraft,
 };
 pub use quantity::{
-    AmpHours, Amps, Celsius, Corner, Farads, Figure, Fraction, KelvinsPerWatt, Metres, Ohms, OhmsPerMetre, Origin,
-    ParseProblem, PerMetre, Quantity, Role, Seconds, SquareMetres, Volts, Watts, duration, engineering, parse_figure,
+    AmpHours, Amps, AmpsPerMetre, Celsius, Corner, Farads, Figure, Fraction, KelvinsPerWatt, Metres, Ohms, OhmsPerMetre, Origin,
+    ParseProblem, PerMetre, Quantity, Role, Seconds, SquareMetres, Volts, Watts, WattsPerMetre, duration, engineering, parse_figure,
     parse_quantity,
 };
 pub use review::{

@@ -115,6 +115,7 @@ pub(crate) fn feed_of(plan: &Plan, run: Run) -> Option<&Feed> {
         Run::Shifter(i) => Some(&plan.shifters[i].feed),
         Run::Load(i) => Some(&plan.loads[i].feed),
         Run::Injection(s, q) => Some(&plan.strips[s].injections[q].feed),
+        Run::Join(s, k) => plan.strips[s].rows.as_ref()?.joins.get(k),
         Run::Ground(_) => None,
     }
 }

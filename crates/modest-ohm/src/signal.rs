@@ -86,7 +86,7 @@ pub(crate) fn supplied(plan: &Plan, layout: &Layout, end: End, receiver: bool, s
         }
         End::Shifter(i) => at(layout.shifters[i].0),
         End::Strip(i) => {
-            let l = &s.solution.ladders[i];
+            let l = &s.solution.strips[i];
             l.alive.then_some(if receiver {
                 Supplied { vdd: l.first_v, ground: l.minus_first }
             } else {

@@ -20,6 +20,7 @@ impl LadderTrial {
         let ladder = Ladder {
             pixels,
             per_m: 60.0,
+            first_m: 0.0,
             feed_ohm_per_m: ohm_per_m,
             return_ohm_per_m: ohm_per_m,
             law: PixelLaw { clamps: clamps.collect() },
@@ -32,6 +33,7 @@ impl LadderTrial {
             source_minus: vec![0],
             supplies: vec![0],
             ladders: vec![ladder],
+            strips: Vec::new(),
         };
         let step = Step::of(&net.ladders[0], volts);
         Self { net, workspace: Workspace::default(), step }

@@ -11,7 +11,11 @@ use modest_ohm::{PartClass, Plan, catalogue};
 fn plan_with(class: &PartClass) -> String {
     let wall = "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"5 V\"\ncurrent = \"9 A\"\n";
     let own = match class.kind.as_str() {
-        "strip" => "length = \"1 m\"\npixels = \"30 /m\"\n",
+        // Where the class leaves the current to the label.
+        "strip" if !class.figures.iter().any(|(k, v)| k == "colours" && v.contains("current")) => {
+            "length = \"1 m\"\nleds = \"60 /m\"\npower = \"9.6 W/m\"\n"
+        }
+        "strip" => "length = \"1 m\"\nleds = \"60 /m\"\n",
         _ => "",
     };
     format!("{wall}[{}.it]\npart = \"{}\"\nfrom = \"wall\"\ncable = \"0 m 12 AWG\"\n{own}", class.kind, class.name)
@@ -57,6 +61,27 @@ fn figures_are_those_of_the_reference() {
         ("pixel-5v-rgb", "absolute", "6 V"),
         ("pixel-5v-rgb", "quiescent", "1 mA"),
         ("pixel-5v-rgb", "quiescent-knee", "1.5 V"),
+        ("pixel-5v-rgb", "group", "1"),
+        ("pixel-5v-rgb-clocked", "protocol", "clocked"),
+        ("pixel-5v-rgb-clocked", "sheet", "4.5 V .. 5.5 V"),
+        ("pixel-12v-rgb-threes", "works", "9 V"),
+        ("pixel-12v-rgb-threes", "sheet", "10.8 V .. 13.2 V"),
+        ("pixel-12v-rgb-threes", "absolute", "15 V"),
+        ("pixel-12v-rgb-threes", "quiescent", "1 mA"),
+        ("pixel-12v-rgb-threes", "quiescent-knee", "4 V"),
+        ("pixel-12v-rgb-threes", "group", "3"),
+        ("pixel-12v-rgb-single", "sheet", "9 V .. 13.5 V"),
+        ("pixel-12v-rgb-single", "quiescent", "2 mA"),
+        ("pixel-24v-rgb-sixes", "works", "20 V"),
+        ("pixel-24v-rgb-sixes", "sheet", "21.6 V .. 25.2 V"),
+        ("pixel-24v-rgb-sixes", "absolute", "29 V"),
+        ("pixel-24v-rgb-sixes", "quiescent-knee", "8 V"),
+        ("pixel-24v-rgb-sixes", "group", "6"),
+        ("plain-12v-rgb", "works", "10 V"),
+        ("plain-12v-rgb", "sheet", "10.8 V .. 13.2 V"),
+        ("plain-24v-white", "works", "20 V"),
+        ("plain-24v-white", "sheet", "21.6 V .. 26.4 V"),
+        ("plain-24v-white", "group", "6"),
         ("pixel-5v-rgb", "vih", "70 %"),
         ("pixel-5v-rgb-12ma", "vih", "2.7 V"),
         ("pixel-5v-rgbw", "sheet", "4.5 V .. 5.5 V"),

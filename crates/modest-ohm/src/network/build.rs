@@ -3,11 +3,11 @@
 use std::collections::BTreeSet;
 
 use super::layout::{ConductorInfo, Layout, Run, Terminals};
-use super::state::{Draw, State, draw, level};
+use super::state::{Draw, State, draw};
+use super::strips::ends;
 use super::{Branch, Law, Network};
-use crate::plan::{Cable, Conductor, ConverterKind, Diode, Feed, NodeId, NodeKind, Plan, RunKind, Strip};
+use crate::plan::{Cable, Conductor, ConverterKind, Diode, Feed, NodeId, NodeKind, Plan, RunKind};
 use crate::quantity::{Corner, Role};
-use crate::solve::{Clamp, Ladder, PixelLaw, Port};
 
 /// Two ideal leads side by side would leave their shares undefined; no lead is better than this, Ω.
 const LEAST_OHMS: f64 = 1e-9;
@@ -53,9 +53,9 @@ pub(super) struct Builder<'a> {
     pub(super) state: &'a State<'a>,
     pub(super) net: Network,
     pub(super) layout: Layout,
-    tapped: BTreeSet<NodeId>,
+    pub(super) tapped: BTreeSet<NodeId>,
     /// Per strip, per injection.
-    feed_points: Vec<Vec<Terminals>>,
+    pub(super) feed_points: Vec<Vec<Terminals>>,
 }
 
 impl Builder<'_> {
@@ -109,7 +109,7 @@ impl Builder<'_> {
         }
     }
 
-    fn node(&self, id: NodeId) -> Terminals {
+    pub(super) fn node(&self, id: NodeId) -> Terminals {
         self.layout.nodes[id.0]
     }
 
@@ -247,35 +247,6 @@ impl Builder<'_> {
         }
     }
 
-    fn strips(&mut self) {
-        for (i, strip) in self.plan.strips.iter().enumerate() {
-            let mut ports: Vec<(Port, Option<usize>)> = Vec::new();
-            for (q, injection) in strip.injections.iter().enumerate() {
-                let t = self.feed_points[i][q];
-                let name = format!("{}.inject[{q}]", strip.name.text);
-                self.feed(&name, Run::Injection(i, q), &injection.feed, t);
-                ports.push((Port { at_m: injection.at_m, plus: t.plus, minus: t.minus }, Some(q)));
-            }
-            for (kind, at_m) in ends(i, strip) {
-                let Some(id) = self.plan.node_id(kind).filter(|id| self.tapped.contains(id)) else { continue };
-                let t = self.node(id);
-                if !ports.iter().any(|(p, _)| p.plus == t.plus) {
-                    ports.push((Port { at_m, plus: t.plus, minus: t.minus }, None));
-                }
-            }
-            ports.sort_by(|a, b| a.0.at_m.total_cmp(&b.0.at_m));
-            let mut index = vec![0; strip.injections.len()];
-            for (p, (_, q)) in ports.iter().enumerate() {
-                if let Some(q) = q {
-                    index[*q] = p;
-                }
-            }
-            self.layout.ports.push(index);
-            let level = level(self.plan, i, self.state);
-            self.net.ladders.push(ladder(strip, self.state.corner, level, ports.into_iter().map(|(p, _)| p).collect()));
-        }
-    }
-
     fn grounds(&mut self) {
         for (i, g) in self.plan.grounds.iter().enumerate() {
             let [a, b] = [self.node(g.between[0].id).minus, self.node(g.between[1].id).minus];
@@ -301,15 +272,7 @@ impl Builder<'_> {
 
     /// As [`feed`](Self::feed), with a contact in each conductor besides those of its cable.
     fn feed_through(&mut self, name: &str, run: Run, feed: &Feed, contact_ohms: f64, to: Terminals) -> (usize, usize) {
-        let from = self.node(feed.from.id);
-        let corner = self.state.corner;
-        let fuse_ohms = feed.fuse.as_ref().map_or(0.0, |f| f.resistance.at(corner, Role::Resistance).get());
-        let law = self.conductor(feed.cable.as_ref(), |c| &c.feed, fuse_ohms + contact_ohms);
-        let out = self.branch(from.plus, to.plus, law);
-        let (back_to, cable) = match &feed.back {
-            Some(back) => (self.node(back.to.id).minus, back.cable.as_ref()),
-            None => (from.minus, feed.cable.as_ref()),
-        };
+        let (out, back_to, cable) = self.feed_only(feed, contact_ohms, to.plus);
         let law = self.conductor(cable, |c| &c.back, contact_ohms);
         // The return counts in the same direction as the feed: its current is negative.
         let back = self.branch(back_to, to.minus, law);
@@ -317,8 +280,25 @@ impl Builder<'_> {
         (out, back)
     }
 
+    /// The feed conductor only, to a +; where its return goes, and over which cable.
+    pub(super) fn feed_only<'f>(
+        &mut self,
+        feed: &'f Feed,
+        contact_ohms: f64,
+        plus: usize,
+    ) -> (usize, usize, Option<&'f Cable>) {
+        let from = self.node(feed.from.id);
+        let fuse_ohms = feed.fuse.as_ref().map_or(0.0, |f| f.resistance.at(self.state.corner, Role::Resistance).get());
+        let law = self.conductor(feed.cable.as_ref(), |c| &c.feed, fuse_ohms + contact_ohms);
+        let out = self.branch(from.plus, plus, law);
+        match &feed.back {
+            Some(back) => (out, self.node(back.to.id).minus, back.cable.as_ref()),
+            None => (out, from.minus, feed.cable.as_ref()),
+        }
+    }
+
     /// A conductor with its contacts, and what else of fixed resistance lies in it.
-    fn conductor(&self, cable: Option<&Cable>, which: fn(&Cable) -> &Conductor, other_ohms: f64) -> Law {
+    pub(super) fn conductor(&self, cable: Option<&Cable>, which: fn(&Cable) -> &Conductor, other_ohms: f64) -> Law {
         let (corner, warmest) = (self.state.corner, self.plan.warmest_c());
         let Some(cable) = cable else { return fixed(other_ohms) };
         let wire = cable.ohms(which(cable), self.plan.ambient_c(corner), corner);
@@ -326,10 +306,6 @@ impl Builder<'_> {
         let ampacity = cable.ampacity(warmest).filter(|a| *a > 0.0).unwrap_or(f64::INFINITY);
         Law::Conductor { ohms, rise: if ampacity.is_finite() { wire.rise * wire.ohms / ohms } else { 0.0 }, ampacity }
     }
-}
-
-fn ends(i: usize, strip: &Strip) -> [(NodeKind, f64); 2] {
-    [(NodeKind::StripStart(i), 0.0), (NodeKind::StripEnd(i), strip.length.typical.get())]
 }
 
 /// A diode's law in a corner; its drop goes with the conductors, its reverse volts against them.
@@ -344,30 +320,4 @@ pub(super) fn diode(d: &Diode, corner: Corner, in_feed: bool) -> Law {
 
 pub(super) fn fixed(ohms: f64) -> Law {
     Law::Conductor { ohms: ohms.max(LEAST_OHMS), rise: 0.0, ampacity: f64::INFINITY }
-}
-
-/// A strip's ladder in a corner, every colour at `level`.
-fn ladder(strip: &Strip, corner: Corner, level: f64, ports: Vec<Port>) -> Ladder {
-    let pixel = &strip.pixel;
-    let mut clamps = vec![Clamp {
-        amps: pixel.quiescent.at(corner, Role::Demand).get(),
-        start_v: 0.0,
-        slope: 1.0 / pixel.quiescent_knee.at(corner, Role::LoadOpposite).get(),
-    }];
-    clamps.extend(pixel.colours.iter().map(|c| {
-        let (vf, vreg) = (c.vf.at(corner, Role::LoadOpposite).get(), c.vreg.at(corner, Role::LoadOpposite).get());
-        Clamp {
-            amps: level * c.current.at(corner, Role::Demand).get(),
-            start_v: vf,
-            slope: 1.0 / (vreg - vf).max(1e-6),
-        }
-    }));
-    Ladder {
-        pixels: strip.pixels,
-        per_m: strip.density.typical.get(),
-        feed_ohm_per_m: strip.copper_feed.at(corner, Role::Resistance).get(),
-        return_ohm_per_m: strip.copper_return.at(corner, Role::Resistance).get(),
-        law: PixelLaw { clamps },
-        ports,
-    }
 }

@@ -86,7 +86,7 @@ fn nominal_watts(plan: &Plan, load: &Load, state: LoadState) -> f64 {
 impl Demands {
     fn all(plan: &Plan, light: f64, state: impl Fn(&Load) -> LoadState) -> Self {
         Self {
-            light: vec![share(light); plan.strips.len()],
+            light: plan.strips.iter().map(|s| vec![share(light); s.pixel.colours.len()]).collect(),
             loads: plan.loads.iter().map(|l| vec![Member::State(state(l)); l.count]).collect(),
             controllers_on: vec![true; plan.controllers.len()],
             supplies_on: vec![true; plan.supplies.len()],
@@ -172,8 +172,18 @@ impl Demands {
 
     fn apply(&mut self, plan: &Plan, name: &str, setting: &Setting) {
         for (i, strip) in plan.strips.iter().enumerate() {
-            if let (true, Setting::Light(light)) = (strip.name.text == name, setting) {
-                self.light[i] = light.clone();
+            if strip.name.text != name {
+                continue;
+            }
+            match setting {
+                Setting::Light(light) => self.set_light(i, light),
+                Setting::Colours(colours) => {
+                    // A colour that is not named is dark.
+                    let light = |name: &str| colours.iter().find(|(c, _)| c.text == name).map(|(_, f)| f.clone());
+                    let each = strip.pixel.colours.iter().map(|c| light(&c.name).unwrap_or_else(|| share(0.0)));
+                    self.light[i] = each.collect();
+                }
+                _ => {}
             }
         }
         for (i, run) in plan.branches.iter().enumerate().filter(|(_, b)| b.name.text == name) {

@@ -9,6 +9,8 @@ pub(crate) enum Run {
     Shifter(usize),
     Load(usize),
     Injection(usize, usize),
+    /// From the end of a strip's row to the beginning of the next.
+    Join(usize, usize),
     Ground(usize),
 }
 

@@ -5,11 +5,14 @@ mod build;
 mod demands;
 mod layout;
 mod state;
+mod strip_net;
+mod strips;
 
 pub(crate) use build::build;
 pub(crate) use demands::cases;
 pub(crate) use layout::{ConductorInfo, Layout, Run, Terminals};
 pub(crate) use state::{Boards, Case, Demands, Member, State};
+pub(crate) use strip_net::{Fan, StripNet};
 
 use crate::solve::Ladder;
 
@@ -38,6 +41,8 @@ pub(crate) enum Law {
     ConverterInput { output: usize, efficiency: f64, quiescent_w: f64 },
     /// amps·clamp(V/knee, 0, 1).
     ConstantCurrent { amps: f64, knee: f64 },
+    /// siemens·max(0, V − vf): LEDs on a resistor.
+    LedString { vf: f64, siemens: f64 },
     /// V/R.
     Resistive { siemens: f64 },
     /// P/V on the upper branch.
@@ -54,6 +59,7 @@ impl Law {
         matches!(
             self,
             Law::ConstantCurrent { .. }
+                | Law::LedString { .. }
                 | Law::Resistive { .. }
                 | Law::ConstantPower { .. }
                 | Law::ConverterInput { .. }
@@ -71,6 +77,8 @@ pub(crate) struct Network {
     pub vertices: usize,
     pub branches: Vec<Branch>,
     pub ladders: Vec<Ladder>,
+    /// Per strip of the plan.
+    pub strips: Vec<StripNet>,
     /// The − of supplies, in the order of the plan; the first of each group is its 0 V.
     pub source_minus: Vec<usize>,
     /// Branches of supplies that are on (not of converters).

@@ -21,8 +21,8 @@ pub(crate) struct State<'a> {
 /// What everything draws in a scenario, and what is switched how, before the corner is chosen.
 #[derive(Clone, Debug, PartialEq)]
 pub(crate) struct Demands {
-    /// Share of full light per strip, before the cap.
-    pub light: Vec<Figure<Fraction>>,
+    /// Share of full light per strip and colour, before the cap; of a plain strip the share of the time that it is on.
+    pub light: Vec<Vec<Figure<Fraction>>>,
     /// Per load, per member.
     pub loads: Vec<Vec<Member>>,
     pub controllers_on: Vec<bool>,
@@ -31,6 +31,18 @@ pub(crate) struct Demands {
     pub runs: Vec<(Open, usize)>,
     /// Per controller: a computer is plugged in.
     pub plugged: Vec<bool>,
+}
+
+impl Demands {
+    /// True where a strip shows any light.
+    pub fn lights(&self, strip: usize) -> bool {
+        self.light[strip].iter().any(|l| l.high.get() > 0.0)
+    }
+
+    /// The same light on every colour of a strip.
+    pub fn set_light(&mut self, strip: usize, light: &Figure<Fraction>) {
+        self.light[strip].fill(light.clone());
+    }
 }
 
 /// What one member of a load does.
@@ -55,15 +67,40 @@ pub(crate) struct Case {
     pub programming: bool,
 }
 
-/// The level of every colour of a strip: the scenario's light, then the cap.
-pub(crate) fn level(plan: &Plan, strip: usize, state: &State<'_>) -> f64 {
-    let light = state.demands.light[strip].at(state.corner, Role::Demand).get();
-    let strip = &plan.strips[strip];
-    let Some(cap) = &strip.cap else { return light };
-    let (dark, full) = (strip.nominal_dark_a(), strip.nominal_full_a());
-    // Firmware counts nominal currents: n·Iq + level·n·ΣI = cap.
-    let allowed = if full > dark { (cap.at(state.corner, Role::Demand).get() - dark) / (full - dark) } else { 1.0 };
-    light.min(allowed.max(0.0))
+/// The level of each colour of every strip: the scenario's light, then the cap. One factor scales all levels of a cap's
+/// strips until their nominal currents meet it, as firmware counts (electrical reference, "Demand").
+pub(crate) fn levels(plan: &Plan, state: &State<'_>) -> Vec<Vec<f64>> {
+    let factors: Vec<f64> = plan
+        .caps
+        .iter()
+        .map(|cap| factor(plan, state, &cap.current, &cap.strips.iter().map(|(_, i)| *i).collect::<Vec<_>>()))
+        .collect();
+    let mut shared: Vec<f64> = vec![1.0; plan.strips.len()];
+    for (cap, factor) in plan.caps.iter().zip(&factors).filter(|(c, _)| c.split.is_empty()) {
+        cap.strips.iter().for_each(|(_, i)| shared[*i] = *factor);
+    }
+    let level = |i: usize| {
+        let own = plan.strips[i].cap.as_ref().map_or(1.0, |cap| factor(plan, state, cap, &[i]));
+        wanted(state, i).map(|l| l * own.min(shared[i])).collect()
+    };
+    (0..plan.strips.len()).map(level).collect()
+}
+
+fn wanted<'a>(state: &'a State<'_>, strip: usize) -> impl Iterator<Item = f64> + 'a {
+    state.demands.light[strip].iter().map(|l| l.at(state.corner, Role::Demand).get())
+}
+
+/// What a cap makes of the levels of its strips.
+fn factor(plan: &Plan, state: &State<'_>, cap: &Figure<Amps>, strips: &[usize]) -> f64 {
+    let bright = |s: &usize| -> f64 {
+        let pixel = &plan.strips[*s].pixel;
+        let each = pixel.colours.iter().zip(wanted(state, *s)).map(|(c, l)| l * c.current.typical.get());
+        plan.strips[*s].pixels as f64 * pixel.together(each)
+    };
+    let dark: f64 = strips.iter().map(|s| plan.strips[*s].nominal_dark_a()).sum();
+    let bright: f64 = strips.iter().map(bright).sum();
+    let left = (cap.at(state.corner, Role::Demand).get() - dark).max(0.0);
+    if bright > left { left / bright } else { 1.0 }
 }
 
 /// A load member's law figures in a corner.

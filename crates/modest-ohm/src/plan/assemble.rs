@@ -1,5 +1,6 @@
 //! The plan put together from its tables.
 
+use super::cap::read_cap;
 use super::controller::read_controller;
 use super::converter::read_converter;
 use super::group::read_group;
@@ -43,6 +44,7 @@ impl Assembly<'_> {
             controllers: self.items("controller", read_controller),
             shifters: self.items("shifter", read_shifter),
             strips: self.items("strip", read_strip),
+            caps: self.items("cap", read_cap),
             loads: self.items("load", read_load),
             grounds: self.items("ground", read_ground),
             links: self.items("link", read_link),
@@ -147,6 +149,7 @@ pub(super) fn read_and_drop(kind: &str, reader: &mut Reader<'_>, name: Name) {
         "controller" => drop::<Controller>(read_controller(reader, name)),
         "shifter" => drop(read_shifter(reader, name)),
         "strip" => drop(read_strip(reader, name)),
+        "cap" => drop(read_cap(reader, name)),
         "ground" => drop(read_ground(reader, name)),
         "link" => drop(read_link(reader, name)),
         "switch" => drop(read_switch(reader, name)),

@@ -232,6 +232,15 @@ impl Plan {
             maybe(see, item, "works", &mut p.works);
             maybe(see, item, "sheet", &mut p.sheet);
             maybe(see, item, "absolute", &mut p.absolute);
+            for switched in &mut s.switched {
+                see(item, "switched.resistance", &mut switched.resistance);
+            }
+            for join in s.rows.iter_mut().flat_map(|r| &mut r.joins) {
+                feed(see, item, join);
+            }
+        }
+        for c in &mut self.caps {
+            see(&c.name.text, "current", &mut c.current);
         }
         for l in &mut self.loads {
             let item = &l.name.text;

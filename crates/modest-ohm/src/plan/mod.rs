@@ -5,6 +5,7 @@ mod battery;
 mod builder;
 mod cable;
 mod cable_text;
+mod cap;
 mod contact;
 mod controller;
 mod converter;
@@ -36,6 +37,7 @@ mod ways;
 
 pub use builder::PlanBuilder;
 pub(crate) use cable::{Cable, Conductor, cable_of_size};
+pub(crate) use cap::Cap;
 pub(crate) use contact::{Contact, LeadEnd};
 pub(crate) use controller::{Controller, Inputs, UsbUse};
 pub(crate) use converter::{Converter, ConverterKind, Heat};
@@ -61,7 +63,7 @@ pub(crate) use read::is_part_note;
 pub(crate) use run::{Branch, Clamp, Diode, Open, Port, RunKind};
 pub(crate) use scenario::{Accept, LoadState, Policy, Setting, UserScenario};
 pub(crate) use signals::{Shifter, Threshold, cmos_default};
-pub(crate) use strip::{Injection, Strip};
+pub(crate) use strip::{Colour, Injection, Strip};
 pub(crate) use supply::{Supply, SupplyKind, usb_lead, usb_volts};
 
 use crate::quantity::{Celsius, Corner, Figure, Role};
@@ -104,6 +106,8 @@ pub struct Plan {
     pub(crate) controllers: Vec<Controller>,
     pub(crate) shifters: Vec<Shifter>,
     pub(crate) strips: Vec<Strip>,
+    /// Firmware caps over several strips.
+    pub(crate) caps: Vec<Cap>,
     pub(crate) loads: Vec<Load>,
     pub(crate) grounds: Vec<Ground>,
     pub(crate) links: Vec<Link>,

@@ -32,6 +32,7 @@ impl Names {
         list("controller", plan.controllers.iter().map(|s| &s.name.text).collect());
         list("shifter", plan.shifters.iter().map(|s| &s.name.text).collect());
         list("strip", plan.strips.iter().map(|s| &s.name.text).collect());
+        list("cap", plan.caps.iter().map(|s| &s.name.text).collect());
         list("load", plan.loads.iter().map(|s| &s.name.text).collect());
         Self {
             nodes: plan.nodes.iter().enumerate().map(|(i, n)| (n.name.clone(), NodeId(i))).collect(),

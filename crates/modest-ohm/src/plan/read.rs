@@ -13,8 +13,8 @@ use crate::parts::{Catalogue, PART_NOTES};
 use crate::text::{Classes, Layer, Node, PlanErrors, Problem, Reader, Source, Span, Table, Value, nearest, parse_tree};
 
 /// Kinds that later versions will read; named, so that the message can say so.
-const LATER_KINDS: [&str; 16] = [
-    "pair", "input", "bus", "sensor", "driver", "cap", "panel", "led", "motor", "pump", "servo", "solenoid", "variant",
+const LATER_KINDS: [&str; 15] = [
+    "pair", "input", "bus", "sensor", "driver", "panel", "led", "motor", "pump", "servo", "solenoid", "variant",
     "reading", "wire", "port",
 ];
 
@@ -22,13 +22,14 @@ const LATER_KINDS: [&str; 16] = [
 const MOST_ITEMS: usize = 10_000;
 
 /// The kinds of this version.
-pub(crate) const KINDS: [&str; 20] = [
+pub(crate) const KINDS: [&str; 21] = [
     "supply",
     "branch",
     "converter",
     "controller",
     "shifter",
     "strip",
+    "cap",
     "load",
     "ground",
     "link",

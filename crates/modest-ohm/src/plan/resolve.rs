@@ -5,6 +5,7 @@ use std::cell::RefCell;
 use super::feed::{Feed, NodeId, NodeRef};
 use super::names::{Names, some_of};
 use super::ports::Ports;
+use super::cap::resolve_caps;
 use super::strip::node_refs;
 use super::ways::{circles, returns};
 use super::{Held, Name, NodeKind, Plan, RunKind, Setting, UsbUse};
@@ -30,6 +31,7 @@ pub(super) fn resolve(plan: &mut Plan, problems: &RefCell<Vec<Problem>>) {
     });
     plan.shortages = shortages;
     resolve_data(plan, &names, &note);
+    resolve_caps(plan, &names, &note);
     resolve_groups(plan, &names, &note);
     resolve_boxes(plan, &names, &note);
     check_scenarios(plan, &names, &note);
@@ -246,9 +248,17 @@ const BUILT_IN: [&str; 7] = ["idle", "typical", "worst", "start", "surge", "prog
 
 /// What to write instead, where a setting does not suit what it is for.
 fn cannot_be_set(plan: &Plan, name: &str, setting: &Setting) -> Option<String> {
-    if plan.strips.iter().any(|s| s.name.text == name) {
-        let fits = matches!(setting, Setting::Light(_));
-        return (!fits).then(|| "write a share of full light, `\"25 %\"`".to_owned());
+    if let Some(strip) = plan.strips.iter().find(|s| s.name.text == name) {
+        let known: Vec<&str> = strip.pixel.colours.iter().map(|c| c.name.as_str()).collect();
+        return match setting {
+            Setting::Light(_) => None,
+            Setting::Colours(set) => {
+                // Of a class that is not known the colours are not either.
+                let unknown = set.iter().find(|(c, _)| !known.is_empty() && !known.contains(&c.text.as_str()))?;
+                Some(format!("it has no colour `{}`; its colours: {}", unknown.0.text, known.join(", ")))
+            }
+            _ => Some("write a share of full light, `\"25 %\"`, or one a colour, `{ red = \"25 %\" }`".to_owned()),
+        };
     }
     if let Some(switch) = plan.branches.iter().filter(|b| b.name.text == name).find_map(|b| b.switch()) {
         let positions: Vec<&str> = switch.throws.iter().map(|(n, _)| n.as_str()).collect();
@@ -299,6 +309,8 @@ impl Plan {
                     .enumerate()
                     .map(|(q, inj)| (format!("{}.inject[{q}]", s.name.text), &inj.feed, node)),
             );
+            let joins = s.rows.iter().flat_map(|r| r.joins.iter().enumerate());
+            feeds.extend(joins.map(|(k, join)| (format!("{}.join[{k}]", s.name.text), join, None)));
         }
         feeds
     }

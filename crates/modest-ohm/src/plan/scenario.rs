@@ -2,7 +2,7 @@
 
 use super::power::{Name, read_share};
 use crate::quantity::{Amps, Figure, Fraction, Origin};
-use crate::text::{Named, Need, Problem, Reader, Span, Value, figure_of_node};
+use crate::text::{Named, Need, Node, Problem, Reader, Span, Value, figure_of_node};
 
 /// `[scenario.x]`.
 #[derive(Clone, Debug)]
@@ -21,6 +21,8 @@ pub(crate) struct UserScenario {
 pub(crate) enum Setting {
     /// Share of full light, before the cap.
     Light(Figure<Fraction>),
+    /// A share of full light for some colours of a strip; the others are dark.
+    Colours(Vec<(Named, Figure<Fraction>)>),
     /// A state of a load.
     State(LoadState),
     /// A load's current while it lasts.
@@ -57,6 +59,11 @@ pub(crate) fn read_scenario(reader: &mut Reader<'_>, name: Name) -> UserScenario
         for (key, key_span) in table.keys() {
             let Some((node, _)) = table.any(&key) else { continue };
             let named = Named { text: key.clone(), span: Some(key_span) };
+            if let Value::Table(colours) = &node.value {
+                let inner = table.nested(colours, format!("`set.{key}`"), node.span, None);
+                set.push((named, Setting::Colours(read_colours(inner))));
+                continue;
+            }
             let Value::Text(text, _) = &node.value else {
                 table.problem(Problem::new(
                     node.span,
@@ -70,16 +77,7 @@ pub(crate) fn read_scenario(reader: &mut Reader<'_>, name: Name) -> UserScenario
             } else if let Some((_, state)) = STATES.iter().find(|(word, _)| word == text) {
                 set.push((named, Setting::State(*state)));
             } else if text.trim_end().ends_with('%') {
-                if let Some(f) = figure_of_node::<Fraction>(&table, node, &key, Need::NotNegative) {
-                    if f.high.get() > 1.0 {
-                        table.problem(Problem::new(
-                            node.span,
-                            format!("`{key}` is set to {}", f.high),
-                            "full light is 100 %",
-                        ));
-                    }
-                    set.push((named, Setting::Light(f)));
-                }
+                set.extend(read_light(&table, node, &key).map(|f| (named, Setting::Light(f))));
             } else if !text.is_empty() && text.chars().all(|c| c.is_ascii_alphabetic() || c == '-') {
                 let at = Named { text: text.clone(), span: Some(node.span) };
                 set.push((named, Setting::Position(at)));
@@ -89,6 +87,25 @@ pub(crate) fn read_scenario(reader: &mut Reader<'_>, name: Name) -> UserScenario
         }
     }
     UserScenario { name, from_typical, set, off, plugged }
+}
+
+/// A share of full light.
+fn read_light(reader: &Reader<'_>, node: &Node, key: &str) -> Option<Figure<Fraction>> {
+    let light = figure_of_node::<Fraction>(reader, node, key, Need::NotNegative)?;
+    if light.high.get() > 1.0 {
+        reader.problem(Problem::new(node.span, format!("`{key}` is set to {}", light.high), "full light is 100 %"));
+    }
+    Some(light)
+}
+
+/// `{ red = "100 %", green = "20 %" }`.
+fn read_colours(mut inner: Reader<'_>) -> Vec<(Named, Figure<Fraction>)> {
+    let mut colours = Vec::new();
+    for (key, span) in inner.keys() {
+        let Some((node, _)) = inner.any(&key) else { continue };
+        colours.extend(read_light(&inner, node, &key).map(|f| (Named { text: key, span: Some(span) }, f)));
+    }
+    colours
 }
 
 /// `[policy]`.

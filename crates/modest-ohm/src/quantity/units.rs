@@ -193,6 +193,14 @@ quantity!(
     prefixes: true, odd: &[], bounds: 0.0, 1e6, example: "0.10 Ω/m");
 
 quantity!(
+    /// A power per length, as the labels of strips give it, in watts per metre.
+    WattsPerMetre, "a power per metre", "W/m", units: &[("W/m", 0)], prefixes: true, odd: &[("W/ft", 1.0 / 0.3048)],
+    bounds: 0.0, 10_000.0, example: "14.4 W/m");
+quantity!(
+    /// A current per length, as the labels of strips give it, in amperes per metre.
+    AmpsPerMetre, "a current per metre", "A/m", units: &[("A/m", 0)], prefixes: true, odd: &[("A/ft", 1.0 / 0.3048)],
+    bounds: 0.0, 10_000.0, example: "1.2 A/m");
+quantity!(
     /// A capacitance in farads.
     Farads, "a capacitance", "F", units: &[("F", 0)], prefixes: true, odd: &[],
     bounds: 0.0, 1000.0, example: "1000 µF");
@@ -213,3 +221,6 @@ product!(Amps * Ohms = Volts);
 product!(Volts * Amps = Watts);
 product!(OhmsPerMetre * Metres = Ohms);
 product!(Farads * Ohms = Seconds);
+product!(AmpsPerMetre * Metres = Amps);
+product!(WattsPerMetre * Metres = Watts);
+product!(AmpsPerMetre * Volts = WattsPerMetre);

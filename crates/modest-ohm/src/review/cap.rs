@@ -50,7 +50,7 @@ enum On {
 /// Groups of uncapped strips whose full white exceeds their path.
 pub(crate) fn cap_causes(context: &Context<'_>) -> Vec<Cause> {
     let plan = context.plan;
-    let uncapped: Vec<usize> = (0..plan.strips.len()).filter(|i| plan.strips[*i].cap.is_none()).collect();
+    let uncapped: Vec<usize> = (0..plan.strips.len()).filter(|i| !plan.is_capped(*i) && !plan.strips[*i].pixel.plain).collect();
     if uncapped.is_empty() {
         return Vec::new();
     }
@@ -158,7 +158,7 @@ fn keep_worst(over: &mut Vec<(Element, Corner)>, elements: Vec<Element>, corner:
 fn solved_at(plan: &Plan, strips: &[usize], light: f64) -> Result<Vec<(Vec<Element>, Corner)>, ()> {
     let Some(mut case) = cases(plan).into_iter().find(|c| c.name == "worst") else { return Err(()) };
     for s in strips {
-        case.demands.light[*s] = Figure::exact(Fraction::new(light), Origin::Computed);
+        case.demands.set_light(*s, &Figure::exact(Fraction::new(light), Origin::Computed));
     }
     let mut workspace = Workspace::default();
     let mut solved = Vec::new();
@@ -257,7 +257,7 @@ fn elements(plan: &Plan, layout: &Layout, s: &Snapshot, corner: Corner) -> Vec<E
     for (i, strip) in plan.strips.iter().enumerate() {
         let ohms = strip.copper_feed.at(corner, Role::Resistance).get()
             + strip.copper_return.at(corner, Role::Resistance).get();
-        let l = &s.solution.ladders[i];
+        let l = &s.solution.strips[i];
         let amps = l.copper_max_feed_a.max(l.copper_max_return_a);
         let name = format!("the copper of `{}`", strip.name.text);
         out.push(Element { name, on: On::Copper(i), amps, usable: (COPPER_W_PER_M / ohms).sqrt() });

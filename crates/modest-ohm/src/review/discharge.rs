@@ -286,9 +286,9 @@ impl Discharge<'_> {
         }
         for (i, strip) in self.plan.strips.iter().enumerate() {
             let works = strip.pixel.works.as_ref().map(|w| w.typical.get());
-            let lit = self.case.demands.light[i].typical.get() > 0.0;
+            let lit = self.case.demands.lights(i);
             let on_battery = strip.injections.iter().any(|q| self.on_battery(q.feed.from.id));
-            if on_battery && s.ladders[i].alive && lit && works.is_some_and(|w| s.ladders[i].lowest.0 < w) {
+            if on_battery && s.strips[i].alive && lit && works.is_some_and(|w| s.strips[i].lowest.0 < w) {
                 return Some(DischargeEnd::Stops(strip.name.text.clone()));
             }
         }

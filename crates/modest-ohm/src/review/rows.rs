@@ -187,13 +187,14 @@ impl Review {
     fn strip_row(&self, i: usize, o: &Outcome) -> Option<StripRow> {
         let s = o.actual.as_ref().ok()?;
         let strip = &self.plan.strips[i];
-        let solved = &s.solution.ladders[i];
+        let solved = &s.solution.strips[i];
         if !solved.alive {
             return None;
         }
-        let ladder = &s.net.ladders[i];
+        let net = &s.net.strips[i];
+        let shared = self.plan.shared_cap(i).map(|c| &self.plan.caps[c]);
         let feeds = self.layout.ports[i].iter().map(|p| {
-            let (port, flow) = (&ladder.ports[*p], &solved.ports[*p]);
+            let (port, flow) = (&net.ports[*p], &solved.ports[*p]);
             InjectionFlow {
                 at: Metres::new(port.at_m),
                 feed: Amps::new(flow.feed_a),
@@ -216,7 +217,8 @@ impl Review {
             copper_loss: Watts::new(solved.copper_w),
             copper_max_feed: Amps::new(solved.copper_max_feed_a),
             copper_max_return: Amps::new(solved.copper_max_return_a),
-            firmware_cap: strip.cap.as_ref().map(|c| c.typical),
+            firmware_cap: strip.cap.as_ref().or(shared.map(|c| &c.current)).map(|c| c.typical),
+            shared_cap: shared.map(|c| c.name.text.clone()),
             feeds: feeds.collect(),
         })
     }
@@ -324,12 +326,17 @@ fn is_of<T>(row: &Row<T>, outcome: &Outcome) -> bool {
 }
 
 fn profile(net: &Network, solution: &Solution, strip: usize) -> Option<Vec<ProfilePoint>> {
-    let solved = solution.ladders.get(strip).filter(|l| l.alive)?;
-    let ladder = &net.ladders[strip];
+    let solved = solution.strips.get(strip).filter(|l| l.alive)?;
+    let own = &net.strips[strip];
+    let amps = |k: usize, v: f64| match (&own.fan, own.sections.first()) {
+        (Some(fan), _) => fan.strings.iter().map(|s| solution.current[s[k]]).sum(),
+        (None, Some(section)) => net.ladders[section.ladder].law.current(v),
+        (None, None) => 0.0,
+    };
     let point = |(k, v): (usize, &f64)| ProfilePoint {
-        position: Metres::new(ladder.position(k)),
+        position: Metres::new((k as f64 + 0.5) / own.per_m),
         voltage: Volts::new(*v),
-        current: Amps::new(ladder.law.current(*v)),
+        current: Amps::new(amps(k, *v)),
     };
     Some(solved.v.iter().enumerate().map(point).collect())
 }

@@ -173,8 +173,10 @@ pub struct StripRow {
     pub copper_max_feed: Amps,
     /// Largest current in any piece of the return copper.
     pub copper_max_return: Amps,
-    /// The firmware's cap, if the plan sets one.
+    /// The firmware's cap, if the plan sets one: its own, or the whole of the one that it shares.
     pub firmware_cap: Option<Amps>,
+    /// The name of the cap that it shares with other strips.
+    pub shared_cap: Option<String>,
     /// Its feed points.
     pub feeds: Vec<InjectionFlow>,
 }

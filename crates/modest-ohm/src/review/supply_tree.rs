@@ -197,7 +197,7 @@ impl Review {
             }
             let Ok(s) = &o.actual else { continue };
             let lowest = match leaf.run {
-                Run::Injection(i, _) if s.solution.ladders[i].alive => Some(s.solution.ladders[i].lowest.0),
+                Run::Injection(i, _) if s.solution.strips[i].alive => Some(s.solution.strips[i].lowest.0),
                 Run::Injection(..) => None,
                 _ => infos.iter().filter_map(|c| self.across_ends(c, s)).reduce(f64::min),
             };

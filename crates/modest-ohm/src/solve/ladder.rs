@@ -62,6 +62,8 @@ pub(crate) struct Port {
 pub(crate) struct Ladder {
     pub pixels: usize,
     pub per_m: f64,
+    /// Half a pitch before its first pixel, from where its positions count.
+    pub first_m: f64,
     pub feed_ohm_per_m: f64,
     pub return_ohm_per_m: f64,
     pub law: PixelLaw,
@@ -109,7 +111,7 @@ pub(crate) struct LadderState {
 
 impl Ladder {
     pub fn position(&self, pixel: usize) -> f64 {
-        (pixel as f64 + 0.5) / self.per_m
+        self.first_m + (pixel as f64 + 0.5) / self.per_m
     }
 
     /// w = r₋/(r₊ + r₋).
@@ -130,7 +132,7 @@ impl Ladder {
         let parallel = self.feed_ohm_per_m * self.return_ohm_per_m / self.loop_ohm_per_m();
         // A pixel at a port's very place belongs to the piece on its right.
         let first_from = |x: f64| {
-            let guess = (x * self.per_m - 0.5).ceil().max(0.0) as usize;
+            let guess = ((x - self.first_m) * self.per_m - 0.5).ceil().max(0.0) as usize;
             let guess = guess.min(self.pixels);
             if guess > 0 && self.position(guess - 1) >= x { guess - 1 } else { guess }
         };

@@ -57,6 +57,8 @@ impl Run<'_> {
                         (0.0, *amps)
                     }
                 }
+                Law::LedString { vf, siemens } if v > *vf => (*siemens, -siemens * vf),
+                Law::LedString { .. } => (0.0, 0.0),
                 Law::Resistive { siemens } => (if v > 0.0 { *siemens } else { 0.0 }, 0.0),
                 law if law.is_power() => match power {
                     Power::Off => (0.0, 0.0),
@@ -76,6 +78,7 @@ impl Run<'_> {
     pub fn monotone_current(law: &Law, v: f64) -> Option<f64> {
         match law {
             Law::ConstantCurrent { amps, knee } => Some(amps * (v / knee).clamp(0.0, 1.0)),
+            Law::LedString { vf, siemens } => Some(siemens * (v - vf).max(0.0)),
             Law::Resistive { siemens } => Some(siemens * v.max(0.0)),
             _ => None,
         }

@@ -10,6 +10,7 @@ mod run;
 mod solution;
 mod sparse;
 mod stamp;
+mod strips;
 #[cfg(feature = "trial")]
 mod step;
 #[cfg(test)]
@@ -17,7 +18,7 @@ mod tests;
 
 pub(crate) use ladder::{Clamp, Ladder, PixelLaw, Port};
 pub(crate) use run::Workspace;
-pub(crate) use solution::Solution;
+pub(crate) use solution::{Solution, StripSolution};
 #[cfg(feature = "trial")]
 pub(crate) use step::Step;
 

@@ -2,10 +2,10 @@
 
 use super::islands::{Islands, islands};
 use super::ladder::LadderState;
-use super::solution::{LadderSolution, PieceFlow, Solution};
+use super::solution::{PieceFlow, Solution, StripSolution};
 use super::sparse::{Factors, System};
 use super::stamp::LIMIT_SIEMENS;
-use crate::network::{Law, Network};
+use crate::network::{Law, Network, StripNet};
 
 /// Memory that one solve hands to the next: the pivot order and the strips' arrays fit most of them.
 #[derive(Debug, Default)]
@@ -169,6 +169,14 @@ impl<'a> Run<'a> {
         }
     }
 
+    /// A strip out of its solved pieces, or out of the branches of its fan.
+    fn strip(&self, strip: &StripNet, ladders: &mut [StripSolution], pixels: bool) -> StripSolution {
+        match &strip.fan {
+            Some(fan) => StripSolution::of_fan(self.net, fan, (&self.at.potential, &self.at.current), &self.islands.vertex, pixels),
+            None => StripSolution::of_sections(strip, ladders),
+        }
+    }
+
     /// The solution at the present point; pixel voltages only if they are wanted.
     pub fn solution(&self, pixels: bool) -> Solution {
         let mut ladders = Vec::with_capacity(self.ladders.len());
@@ -176,15 +184,16 @@ impl<'a> Run<'a> {
             let ladder = &self.net.ladders[l];
             let mut solved = if self.islands.ladder[l] {
                 let pieces: Vec<_> = state.pieces.iter().copied().zip(self.flows[l].iter().copied()).collect();
-                LadderSolution::of(ladder, &state.v, &pieces, &self.at.potential)
+                StripSolution::of(ladder, &state.v, &pieces, &self.at.potential)
             } else {
-                LadderSolution { ports: vec![Default::default(); ladder.ports.len()], ..Default::default() }
+                StripSolution { ports: vec![Default::default(); ladder.ports.len()], ..Default::default() }
             };
             if pixels {
                 solved.v.clone_from(&state.v);
             }
             ladders.push(solved);
         }
+        let strips = self.net.strips.iter().map(|s| self.strip(s, &mut ladders, pixels)).collect();
         let at_limit = |i: usize| {
             matches!(self.net.branches[i].law, Law::Source { .. } | Law::Regulator { .. })
                 && self.islands.branch[i]
@@ -194,6 +203,7 @@ impl<'a> Run<'a> {
             potential: self.at.potential.clone(),
             current: self.at.current.clone(),
             ladders,
+            strips,
             limiting: (0..self.net.branches.len()).map(at_limit).collect(),
             alive: self.islands.vertex.clone(),
         }

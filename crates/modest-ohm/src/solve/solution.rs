@@ -11,16 +11,19 @@ const BELOW_FULL_A: f64 = 1e-9;
 pub(crate) struct Solution {
     pub potential: Vec<f64>,
     pub current: Vec<f64>,
-    pub ladders: Vec<LadderSolution>,
+    /// Per ladder.
+    pub ladders: Vec<StripSolution>,
+    /// Per strip of the plan.
+    pub strips: Vec<StripSolution>,
     /// Branches that are sources held at their limit.
     pub limiting: Vec<bool>,
     /// False for what no conductor joins to a supply.
     pub alive: Vec<bool>,
 }
 
-/// One strip, solved.
+/// One strip, or one piece of it that has a ladder of its own, solved.
 #[derive(Clone, Debug, Default)]
-pub(crate) struct LadderSolution {
+pub(crate) struct StripSolution {
     pub alive: bool,
     /// Empty unless asked for.
     pub v: Vec<f64>,
@@ -39,6 +42,8 @@ pub(crate) struct LadderSolution {
     pub last_v: f64,
     /// Pixels that draw less than their full current.
     pub below_full: usize,
+    /// Lowest and highest volts per colour, where every colour has its own.
+    pub colour_v: Vec<(f64, f64)>,
 }
 
 /// Currents into the strip at a port.
@@ -67,7 +72,7 @@ struct Walk {
     minus_v: Option<f64>,
 }
 
-impl LadderSolution {
+impl StripSolution {
     /// Walks the copper once: losses, largest currents, what each port feeds, and the − of the outermost pixels.
     pub fn of(ladder: &Ladder, v: &[f64], pieces: &[(Piece, PieceFlow)], potential: &[f64]) -> Self {
         let mut out = Self {

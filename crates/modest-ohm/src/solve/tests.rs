@@ -52,6 +52,7 @@ fn one(emf: f64, limit: f64, ohms: f64, demand: Law) -> Network {
             Branch { from: 2, to: 0, law: demand },
         ],
         ladders: Vec::new(),
+        strips: Vec::new(),
         source_minus: vec![0],
         supplies: vec![0],
     }
@@ -138,6 +139,7 @@ fn two_pixels_by_hand() {
     let ladder = Ladder {
         pixels: 2,
         per_m: 2.0,
+        first_m: 0.0,
         feed_ohm_per_m: 0.3,
         return_ohm_per_m: 0.1,
         law,
@@ -148,6 +150,7 @@ fn two_pixels_by_hand() {
         vertices: 2,
         branches: vec![Branch { from: 0, to: 1, law: source }],
         ladders: vec![ladder],
+        strips: Vec::new(),
         source_minus: vec![0],
         supplies: vec![0],
     };

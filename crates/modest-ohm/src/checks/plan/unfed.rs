@@ -104,7 +104,7 @@ fn consumers(context: &Context<'_>) -> Vec<Consumer> {
     }
     for (i, s) in plan.strips.iter().enumerate() {
         let wanted = context.outcomes.iter().filter_map(|o| o.wanted.as_ref().ok());
-        let fed = wanted.into_iter().any(|o| o.solution.ladders[i].alive);
+        let fed = wanted.into_iter().any(|o| o.solution.strips[i].alive);
         if let Some(first) = s.injections.first() {
             out.push(Consumer { name: s.name.text.clone(), from: first.feed.from.id, fed });
         }

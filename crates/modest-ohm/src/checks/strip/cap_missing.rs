@@ -62,9 +62,9 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
         }
     }
     for (i, strip) in plan.strips.iter().enumerate() {
-        let fed = context.outcomes.iter().any(|o| o.sustained.as_ref().is_ok_and(|s| s.solution.ladders[i].alive));
+        let fed = context.outcomes.iter().any(|o| o.sustained.as_ref().is_ok_and(|s| s.solution.strips[i].alive));
         if fed && !context.causes().iter().any(|c| c.strips.contains(&i)) && context.all_sustained() {
-            let how = if strip.cap.is_some() { "a cap is set" } else { "its path carries full white" };
+            let how = if plan.is_capped(i) { "a cap is set" } else { "its path carries full white" };
             sink.pass(&strip.name.text, how.into());
         }
     }

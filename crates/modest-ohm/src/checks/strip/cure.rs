@@ -1,12 +1,12 @@
 //! Which further feed lifts a strip: tried on a copy of the plan and solved, so that the numbers are real.
 
-use super::sags::{COLOUR_SHIFT, colour_shift};
+use super::sags::{colour_shift, shift_that_shows};
 use crate::checks::context::{Context, Worst};
 use crate::network::{Boards, State, build};
 use crate::plan::{Injection, Plan, cable_of_size};
 use crate::quantity::{Figure, Metres, Origin, Volts};
 use crate::review::share_of;
-use crate::solve::{Limits, Workspace, solve};
+use crate::solve::{Limits, StripSolution, Workspace, solve};
 use crate::tables::WireSize;
 
 /// Less than this is no help.
@@ -30,7 +30,7 @@ pub(super) fn feed_that_cures(context: &Context<'_>, strip: usize, worst: &Worst
             cause.and_then(|c| share_of(plan, c, *s)).map(|cap| Figure::exact(cap, Origin::Computed));
     }
     let with = if cause.is_some() { "with its cap set, " } else { "" };
-    let now = solved(context, plan, strip, worst)?.0;
+    let now = solved(context, plan, strip, worst)?.lowest.0;
     let mut best: Option<(f64, String)> = None;
     for shares in choices {
         let points: Vec<f64> = shares.iter().map(|f| f * length).filter(|x| !taken(*x)).collect();
@@ -44,16 +44,18 @@ pub(super) fn feed_that_cures(context: &Context<'_>, strip: usize, worst: &Worst
             feed.cable = Some(cable_of_size(first.span, lead_m + (x - first.at_m).abs(), WireSize::Awg(18)));
             variant.strips[strip].injections.push(Injection { span: first.span, at_m: *x, feed });
         }
-        let Some((lowest, highest)) = solved(context, &variant, strip, worst) else { continue };
-        let shift = colour_shift(&variant.strips[strip], lowest, highest).0;
+        let Some(then) = solved(context, &variant, strip, worst) else { continue };
+        let (lowest, shift) = (then.lowest.0, colour_shift(s, &then).0);
+        let cured = lowest >= works && shift <= shift_that_shows(s);
         let places: Vec<String> = points.iter().map(|x| Metres::new(*x).to_string()).collect();
         let words = format!(
-            "{with}{}feed it also at {} over 18 AWG: the lowest pixel then gets {}",
-            if lowest >= works && shift <= COLOUR_SHIFT { "" } else { "it helps, and is not enough, to " },
+            "{with}{}feed it also at {} over 18 AWG: the lowest {} then gets {}",
+            if cured { "" } else { "it helps, and is not enough, to " },
             places.join(" and "),
+            s.unit(),
             Volts::new(lowest)
         );
-        if lowest >= works && shift <= COLOUR_SHIFT {
+        if cured {
             return Some(words);
         }
         if lowest > best.as_ref().map_or(now, |(v, _)| *v) + WORTH_V {
@@ -63,12 +65,11 @@ pub(super) fn feed_that_cures(context: &Context<'_>, strip: usize, worst: &Worst
     best.map(|(_, words)| words)
 }
 
-/// Lowest and highest pixel of a variant in the state in which the finding was worst.
-fn solved(context: &Context<'_>, variant: &Plan, strip: usize, worst: &Worst) -> Option<(f64, f64)> {
+/// A strip of a variant in the state in which the finding was worst.
+fn solved(context: &Context<'_>, variant: &Plan, strip: usize, worst: &Worst) -> Option<StripSolution> {
     let outcome = context.outcome(worst)?;
     let boards = if outcome.case.bursts { Boards::Peak } else { Boards::Mean };
     let (net, _) = build(variant, &State { corner: outcome.corner, boards, demands: &outcome.case.demands });
-    let solution = solve(&net, Limits::IN_FORCE, &mut Workspace::default()).ok()?;
-    let l = solution.ladders.get(strip).filter(|l| l.alive)?;
-    Some((l.lowest.0, l.highest_v))
+    let mut solution = solve(&net, Limits::IN_FORCE, &mut Workspace::default()).ok()?;
+    (strip < solution.strips.len() && solution.strips[strip].alive).then(|| solution.strips.swap_remove(strip))
 }

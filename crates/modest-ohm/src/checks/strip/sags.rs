@@ -7,9 +7,10 @@ use crate::finding::{Evidence, Severity};
 use crate::plan::Strip;
 use crate::quantity::{Figure, Fraction, Metres, Volts};
 use crate::review::{Outcome, Snapshot};
+use crate::solve::StripSolution;
 
 /// A colour's current may differ this much along a strip before it shows.
-pub(super) const COLOUR_SHIFT: f64 = 0.10;
+const COLOUR_SHIFT: f64 = 0.10;
 /// Solves that looking for a cure may take.
 const CURE_SOLVES: usize = 3;
 
@@ -19,14 +20,26 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     }
 }
 
+/// The brightness of a plain strip may differ this much along it before it shows.
+const PLAIN_SHIFT: f64 = 0.15;
+
+/// How much a colour's current may differ along a strip before it shows.
+pub(super) fn shift_that_shows(strip: &Strip) -> f64 {
+    if strip.pixel.plain { PLAIN_SHIFT } else { COLOUR_SHIFT }
+}
+
 /// The largest difference of a colour's current between the brightest and the lowest pixel, as a share of the larger,
 /// with Vf and Vreg at their largest, and the colour's index.
-pub(super) fn colour_shift(strip: &Strip, lowest_v: f64, highest_v: f64) -> (f64, usize) {
+pub(super) fn colour_shift(strip: &Strip, solved: &StripSolution) -> (f64, usize) {
+    let plain = strip.pixel.plain;
     let share = |v: f64, vf: &Figure<Volts>, vreg: &Figure<Volts>| {
-        ((v - vf.high.get()) / (vreg.high.get() - vf.high.get())).clamp(0.0, 1.0)
+        // A plain strip's current goes on rising beyond its rated volts, and its resistor does not change with Vf.
+        let full = if plain { vreg.typical - vf.typical } else { vreg.high - vf.high };
+        ((v - vf.high.get()) / full.get()).clamp(0.0, if plain { f64::INFINITY } else { 1.0 })
     };
     let mut worst = (0.0, 0);
     for (c, colour) in strip.pixel.colours.iter().enumerate() {
+        let (lowest_v, highest_v) = solved.colour_v.get(c).copied().unwrap_or((solved.lowest.0, solved.highest_v));
         let (low, high) = (share(lowest_v, &colour.vf, &colour.vreg), share(highest_v, &colour.vf, &colour.vreg));
         let shift = if high > 0.0 { (high - low) / high } else { 0.0 };
         if shift > worst.0 {
@@ -37,18 +50,18 @@ pub(super) fn colour_shift(strip: &Strip, lowest_v: f64, highest_v: f64) -> (f64
 }
 
 fn lit(o: &Outcome, strip: usize) -> bool {
-    o.case.demands.light[strip].high.get() > 0.0
+    o.case.demands.lights(strip)
 }
 
 fn judge(context: &Context<'_>, sink: &mut Sink, i: usize, strip: &Strip) {
     let name = &strip.name.text;
-    let lowest_v = |s: &Snapshot| s.solution.ladders[i].alive.then_some(s.solution.ladders[i].lowest.0);
+    let lowest_v = |s: &Snapshot| s.solution.strips[i].alive.then_some(s.solution.strips[i].lowest.0);
     let Some(lowest) = context.worst_actual(|_| true, |_, s| lowest_v(s).map(|v| -v)) else { return };
     let Some(works) = &strip.pixel.works else {
         sink.unknown(
             name,
             strip.name.span,
-            format!("strip `{name}` does not say from which volts its pixels work"),
+            format!("strip `{name}` does not say from which volts it works"),
             "name its class with `part`, or give `works = \"3.5 V\"`",
         );
         return;
@@ -61,21 +74,22 @@ fn judge(context: &Context<'_>, sink: &mut Sink, i: usize, strip: &Strip) {
     let shifted = context.worst_actual(
         |o| o.case.continuous && lit(o, i),
         |_, s| {
-            let l = &s.solution.ladders[i];
-            l.alive.then(|| colour_shift(strip, l.lowest.0, l.highest_v).0)
+            let l = &s.solution.strips[i];
+            l.alive.then(|| colour_shift(strip, l).0)
         },
     );
-    if let Some(shifted) = shifted.as_ref().filter(|w| w.value > COLOUR_SHIFT * (1.0 + 1e-9)) {
+    let shows = shift_that_shows(strip);
+    if let Some(shifted) = shifted.as_ref().filter(|w| w.value > shows * (1.0 + 1e-9)) {
         let colour = at(context, shifted).map_or("a colour", |s| {
-            let l = &s.solution.ladders[i];
+            let l = &s.solution.strips[i];
             strip
                 .pixel
                 .colours
-                .get(colour_shift(strip, l.lowest.0, l.highest_v).1)
+                .get(colour_shift(strip, l).1)
                 .map_or("a colour", |c| c.name.as_str())
         });
         let words =
-            format!("where {colour} is {} weaker than at the brightest; 10.0 % shows", Fraction::new(shifted.value));
+            format!("where {colour} is {} weaker than at the brightest; {} shows", Fraction::new(shifted.value), Fraction::new(shows));
         report(context, sink, i, Severity::Caution, shifted, words, ("works", works.typical, works));
         return;
     }
@@ -88,7 +102,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, i: usize, strip: &Strip) {
         return;
     }
     if context.all_actual() {
-        sink.pass(name, format!("lowest pixel {}, works from {}", Volts::new(-lowest.value), works.typical));
+        sink.pass(name, format!("lowest {} {}, works from {}", strip.unit(), Volts::new(-lowest.value), works.typical));
     }
 }
 
@@ -101,9 +115,9 @@ fn way_that_loses(context: &Context<'_>, i: usize, s: &Snapshot) -> Option<Strin
     let root = context.plan.root(context.plan.strips[i].injections.first()?.feed.from.id);
     let terminals = context.layout.nodes[root.0];
     let fed =
-        s.net.ladders[i].ports.iter().map(|p| s.solution.across(p.plus, p.minus)).fold(f64::NEG_INFINITY, f64::max);
+        s.net.strips[i].ports.iter().map(|p| s.solution.across(p.plus, p.minus)).fold(f64::NEG_INFINITY, f64::max);
     let before = s.solution.across(terminals.plus, terminals.minus) - fed;
-    (before > fed - s.solution.ladders[i].lowest.0).then(|| {
+    (before > fed - s.solution.strips[i].lowest.0).then(|| {
         let name = &context.plan.nodes[root.0].name;
         format!(
             "the way from `{name}` loses {} before the strip begins: take thicker or shorter leads there",
@@ -123,7 +137,7 @@ fn report(
 ) {
     let strip = &context.plan.strips[i];
     let Some(snapshot) = at(context, worst) else { return };
-    let solved = &snapshot.solution.ladders[i];
+    let solved = &snapshot.solution.strips[i];
     let position = Metres::new(strip.position_m(solved.lowest.1));
     let v = Volts::new(solved.lowest.0);
     let mut cures = Vec::new();
@@ -138,7 +152,7 @@ fn report(
         let tried = if context.may_try(CURE_SOLVES) { feed_that_cures(context, i, worst) } else { None };
         cures.push(tried.unwrap_or_else(|| "feed it at more points, or over thicker or shorter leads".into()));
     }
-    if strip.cap.is_none() && !context.causes().iter().any(|c| c.strips.contains(&i)) {
+    if !strip.pixel.plain && !context.plan.is_capped(i) && !context.causes().iter().any(|c| c.strips.contains(&i)) {
         cures.push("or let the firmware cap its current".into());
     }
     sink.find(Draft {
@@ -147,15 +161,17 @@ fn report(
         span: strip.name.span,
         at: Some(worst),
         message: format!(
-            "strip `{}` gets {v} at pixel {} ({position} from its start), {words}",
-            strip.name.text, solved.lowest.1
+            "strip `{}` gets {v} at {} {} ({position} from its start), {words}",
+            strip.name.text,
+            strip.unit(),
+            solved.lowest.1
         ),
         cures,
         evidence: vec![
             Evidence::computed("lowest_pixel", v),
             Evidence::new(limit_name, limit, &figure.origin),
             Evidence::computed("position", position),
-            Evidence::computed("colour_shift", Fraction::new(colour_shift(strip, solved.lowest.0, solved.highest_v).0)),
+            Evidence::computed("colour_shift", Fraction::new(colour_shift(strip, solved).0)),
         ],
     });
 }

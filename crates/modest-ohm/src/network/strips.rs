@@ -1,0 +1,347 @@
+//! Strips: copper, pixels and feed points; pieces joined where the + is cut or a row ends.
+
+use super::build::{Builder, fixed};
+use super::layout::{ConductorInfo, Run, Terminals};
+use super::state::levels;
+use super::strip_net::{Fan, Section, StripNet};
+use super::Law;
+use crate::plan::{Colour, NodeKind, Strip};
+use crate::quantity::{Corner, Role};
+use crate::solve::{Clamp, Ladder, PixelLaw, Port};
+
+/// A plain strip's current goes on rising; this many times its rated current is beyond anything that is solved.
+const FAR: f64 = 1e4;
+
+/// Places closer than this are one.
+const SAME_PLACE_M: f64 = 1e-9;
+
+/// The two ends of a strip as nodes.
+pub(super) fn ends(i: usize, strip: &Strip) -> [(NodeKind, f64); 2] {
+    [(NodeKind::StripStart(i), 0.0), (NodeKind::StripEnd(i), strip.length.typical.get())]
+}
+
+/// What parts a strip at a place.
+#[derive(Clone, Copy, Debug, PartialEq)]
+enum Parted {
+    /// The + copper is cut; the − goes on.
+    Cut,
+    /// A row ends; the lead to the next has this index.
+    Row(usize),
+}
+
+/// Where a strip is parted, in order.
+fn parted(strip: &Strip) -> Vec<(f64, Parted)> {
+    let mut places: Vec<(f64, Parted)> = strip.cuts.iter().map(|(x, _)| (*x, Parted::Cut)).collect();
+    if let Some(rows) = &strip.rows {
+        let row_m = strip.pixels as f64 / strip.density.typical.get() / rows.count as f64;
+        places.extend(rows.joins.iter().enumerate().map(|(k, _)| ((k + 1) as f64 * row_m, Parted::Row(k))));
+    }
+    places.sort_by(|a, b| a.0.total_cmp(&b.0));
+    places
+}
+
+/// A port with the injection that it is, where it is one.
+type Place = (Port, Option<usize>);
+
+impl Builder<'_> {
+    pub(super) fn strips(&mut self) {
+        let levels = levels(self.plan, self.state);
+        for (i, (strip, levels)) in self.plan.strips.iter().zip(&levels).enumerate() {
+            let net = if strip.is_fan() { self.fan(i, strip, levels) } else { self.ladders(i, strip, levels) };
+            self.net.strips.push(net);
+        }
+    }
+
+    fn ladders(&mut self, i: usize, strip: &Strip, levels: &[f64]) -> StripNet {
+        let places = self.places(i, strip);
+        self.layout.ports.push(index_of_injections(strip, &places));
+        let ports: Vec<Port> = places.into_iter().map(|(p, _)| p).collect();
+        let law = law(strip, self.state.corner, levels);
+        let mut sections = Vec::new();
+        let (mut start_m, mut first_pixel) = (0.0, 0);
+        // The + and − at the beginning of the next section.
+        let mut begins: Option<Terminals> = None;
+        let parts = parted(strip);
+        for n in 0..=parts.len() {
+            let end = parts.get(n);
+            let end_m = end.map_or(f64::INFINITY, |(x, _)| *x);
+            let beyond = end.map_or(strip.pixels, |(x, _)| first_pixel_from(strip, *x));
+            // What is connected at a parting belongs to the piece that begins there.
+            let inside = |p: &&Port| p.at_m >= start_m - SAME_PLACE_M && p.at_m < end_m - SAME_PLACE_M;
+            let local = |p: &Port| Port { at_m: (p.at_m - start_m).max(0.0), ..*p };
+            let mut own: Vec<Port> = ports.iter().filter(inside).map(local).collect();
+            if let Some(t) = begins.take() {
+                own.insert(0, Port { at_m: 0.0, plus: t.plus, minus: t.minus });
+            }
+            if let Some((x, parted)) = end {
+                let here = self.terminals();
+                own.push(Port { at_m: x - start_m, plus: here.plus, minus: here.minus });
+                begins = Some(self.beyond(i, strip, *parted, here));
+            }
+            sections.push(Section { ladder: self.net.ladders.len(), first_pixel, start_m });
+            self.net.ladders.push(Ladder {
+                pixels: beyond - first_pixel,
+                per_m: strip.density.typical.get(),
+                first_m: first_pixel as f64 / strip.density.typical.get() - start_m,
+                feed_ohm_per_m: strip.copper_feed.at(self.state.corner, Role::Resistance).get(),
+                return_ohm_per_m: strip.copper_return.at(self.state.corner, Role::Resistance).get(),
+                law: law.clone(),
+                ports: own,
+            });
+            (start_m, first_pixel) = (end_m, beyond);
+        }
+        StripNet { sections, fan: None, ports, pixels: strip.pixels, per_m: strip.density.typical.get() }
+    }
+
+    /// The other side of a parting.
+    fn beyond(&mut self, i: usize, strip: &Strip, parted: Parted, here: Terminals) -> Terminals {
+        match parted {
+            Parted::Cut => Terminals { plus: self.terminals().plus, minus: here.minus },
+            Parted::Row(k) => {
+                let to = self.terminals();
+                let Some(join) = strip.rows.as_ref().and_then(|r| r.joins.get(k)) else { return to };
+                let cable = join.cable.as_ref();
+                let feed = self.conductor(cable, |c| &c.feed, 0.0);
+                let back = self.conductor(cable, |c| &c.back, 0.0);
+                let feed = self.branch(here.plus, to.plus, feed);
+                let back = self.branch(here.minus, to.minus, back);
+                self.layout.conductors.push(ConductorInfo {
+                    name: format!("{}.join[{k}]", strip.name.text),
+                    run: Run::Join(i, k),
+                    feed: Some(feed),
+                    back,
+                });
+                to
+            }
+        }
+    }
+
+    /// Feed points, and ends that something else hangs on, in order of position.
+    fn places(&mut self, i: usize, strip: &Strip) -> Vec<Place> {
+        let mut places: Vec<Place> = Vec::new();
+        for (q, injection) in strip.injections.iter().enumerate() {
+            let t = self.feed_points[i][q];
+            self.feed(&injection_name(strip, q), Run::Injection(i, q), &injection.feed, t);
+            places.push((Port { at_m: injection.at_m, plus: t.plus, minus: t.minus }, Some(q)));
+        }
+        for (kind, at_m) in ends(i, strip) {
+            let Some(id) = self.plan.node_id(kind).filter(|id| self.tapped.contains(id)) else { continue };
+            let t = self.node(id);
+            if !places.iter().any(|(p, _)| p.plus == t.plus) {
+                places.push((Port { at_m, plus: t.plus, minus: t.minus }, None));
+            }
+        }
+        places.sort_by(|a, b| a.0.at_m.total_cmp(&b.0.at_m));
+        places
+    }
+
+    /// One feed and a return a colour: conductors between neighbouring places, a string of LEDs a group and colour.
+    fn fan(&mut self, i: usize, strip: &Strip, levels: &[f64]) -> StripNet {
+        let corner = self.state.corner;
+        let colours = strip.pixel.colours.len();
+        let mut fan = Fan { minus: vec![Vec::new(); colours], strings: vec![Vec::new(); colours], ..Fan::default() };
+        fan.return_copper = vec![Vec::new(); colours];
+        let mut points: Vec<(f64, Option<usize>)> = (0..strip.pixels).map(|k| (strip.position_m(k), None)).collect();
+        points.extend(strip.injections.iter().enumerate().map(|(q, inj)| (inj.at_m, Some(q))));
+        points.sort_by(|a, b| a.0.total_cmp(&b.0));
+        let parts = parted(strip);
+        let copper = |figure: &crate::quantity::Figure<crate::quantity::OhmsPerMetre>| {
+            figure.at(corner, Role::Resistance).get()
+        };
+        let (feed_r, return_r) = (copper(&strip.copper_feed), copper(&strip.copper_return));
+        let mut before: Option<(f64, usize, Vec<usize>)> = None;
+        let mut ports: Vec<Place> = Vec::new();
+        let mut leads = Vec::new();
+        for (x, injection) in points {
+            let plus = match injection {
+                Some(q) => self.feed_points[i][q].plus,
+                None => self.terminals().plus,
+            };
+            let minus: Vec<usize> = (0..colours).map(|_| self.terminals().minus).collect();
+            if let Some((from, left, left_minus)) = &before {
+                let mut end = Terminals { plus: *left, minus: 0 };
+                let mut end_minus = left_minus.clone();
+                let mut at = *from;
+                let mut whole = true;
+                for (place, parted) in parts.iter().filter(|(p, _)| *p > *from && *p <= x) {
+                    match parted {
+                        Parted::Cut => whole = false,
+                        Parted::Row(k) => {
+                            (end, end_minus) = self.fan_join(i, strip, *k, end, &end_minus, (*place - at, feed_r, return_r), &mut fan);
+                            at = *place;
+                        }
+                    }
+                }
+                let gap = (x - at).max(SAME_PLACE_M);
+                if whole {
+                    fan.feed_copper.push(self.branch(end.plus, plus, fixed(feed_r * gap)));
+                }
+                for c in 0..colours {
+                    // Both copper currents count towards growing x.
+                    fan.return_copper[c].push(self.branch(end_minus[c], minus[c], fixed(return_r * gap)));
+                }
+            }
+            match injection {
+                Some(q) => {
+                    let lead = self.fan_lead(i, strip, q, plus, &minus);
+                    let t = self.feed_points[i][q];
+                    ports.push((Port { at_m: x, plus, minus: t.minus }, Some(q)));
+                    leads.push(lead);
+                }
+                None => {
+                    for c in 0..colours {
+                        let string = self.string(strip, c, levels[c]);
+                        fan.strings[c].push(self.branch(plus, minus[c], string));
+                        fan.minus[c].push(minus[c]);
+                    }
+                    fan.plus.push(plus);
+                }
+            }
+            before = Some((x, plus, minus));
+        }
+        fan.leads = leads;
+        fan.full_a = strip.pixel.colours.iter().map(|c| c.current.at(corner, Role::Demand).get()).collect();
+        self.layout.ports.push(index_of_injections(strip, &ports));
+        StripNet {
+            sections: Vec::new(),
+            fan: Some(fan),
+            ports: ports.into_iter().map(|(p, _)| p).collect(),
+            pixels: strip.pixels,
+            per_m: strip.density.typical.get(),
+        }
+    }
+
+    /// The copper up to the end of a row, and the lead to the next.
+    fn fan_join(
+        &mut self,
+        i: usize,
+        strip: &Strip,
+        k: usize,
+        from: Terminals,
+        from_minus: &[usize],
+        (gap, feed_r, return_r): (f64, f64, f64),
+        fan: &mut Fan,
+    ) -> (Terminals, Vec<usize>) {
+        let gap = gap.max(SAME_PLACE_M);
+        let end = self.terminals();
+        fan.feed_copper.push(self.branch(from.plus, end.plus, fixed(feed_r * gap)));
+        let to = self.terminals();
+        let cable = strip.rows.as_ref().and_then(|r| r.joins.get(k)).and_then(|j| j.cable.as_ref());
+        let feed = self.conductor(cable, |c| &c.feed, 0.0);
+        let feed = self.branch(end.plus, to.plus, feed);
+        let mut minus = Vec::with_capacity(from_minus.len());
+        for (c, from) in from_minus.iter().enumerate() {
+            let (here, there) = (self.terminals().minus, self.terminals().minus);
+            fan.return_copper[c].push(self.branch(*from, here, fixed(return_r * gap)));
+            let back = self.conductor(cable, |c| &c.back, 0.0);
+            let back = self.branch(here, there, back);
+            let name = fan_name(&format!("{}.join[{k}]", strip.name.text), strip, c);
+            self.layout.conductors.push(ConductorInfo {
+                name,
+                run: Run::Join(i, k),
+                feed: Some(feed).filter(|_| c == 0),
+                back,
+            });
+            minus.push(there);
+        }
+        (to, minus)
+    }
+
+    /// The lead of a feed point: one feed conductor, a return a colour, each with its switch.
+    fn fan_lead(&mut self, i: usize, strip: &Strip, q: usize, plus: usize, minus: &[usize]) -> (usize, Vec<usize>) {
+        let feed = &strip.injections[q].feed;
+        let base = injection_name(strip, q);
+        let far = self.feed_points[i][q];
+        let (out, back_to, cable) = self.feed_only(feed, 0.0, plus);
+        // Beyond the switches: the − that the strip is fed from.
+        self.branch(back_to, far.minus, fixed(0.0));
+        let mut returns = Vec::with_capacity(minus.len());
+        for (c, m) in minus.iter().enumerate() {
+            let switch = strip.switched.iter().find(|s| s.colour == c);
+            let ohms = switch.map_or(0.0, |s| s.resistance.at(self.state.corner, Role::Resistance).get());
+            let law = self.conductor(cable, |c| &c.back, ohms);
+            let back = self.branch(back_to, *m, law);
+            self.layout.conductors.push(ConductorInfo {
+                name: fan_name(&base, strip, c),
+                run: Run::Injection(i, q),
+                feed: Some(out).filter(|_| c == 0),
+                back,
+            });
+            returns.push(back);
+        }
+        (out, returns)
+    }
+
+    /// The LEDs and the resistor of one colour of one group.
+    fn string(&self, strip: &Strip, colour: usize, level: f64) -> Law {
+        let clamp = plain_clamp(strip, self.state.corner, colour, level);
+        Law::LedString { vf: clamp.start_v, siemens: clamp.amps * clamp.slope }
+    }
+}
+
+fn injection_name(strip: &Strip, q: usize) -> String {
+    format!("{}.inject[{q}]", strip.name.text)
+}
+
+/// The first colour's return goes with the feed; the others are named by their colour.
+fn fan_name(base: &str, strip: &Strip, colour: usize) -> String {
+    if colour == 0 { base.to_owned() } else { format!("{base}.{}", strip.pixel.colours[colour].name) }
+}
+
+/// Per injection of the plan: which of the ports, in order of position, it is.
+fn index_of_injections(strip: &Strip, places: &[Place]) -> Vec<usize> {
+    let mut index = vec![0; strip.injections.len()];
+    for (p, (_, q)) in places.iter().enumerate() {
+        if let Some(q) = q {
+            index[*q] = p;
+        }
+    }
+    index
+}
+
+/// The first pixel at or beyond a place.
+fn first_pixel_from(strip: &Strip, x: f64) -> usize {
+    let guess = (x * strip.density.typical.get() - 0.5 - 1e-9).ceil().max(0.0) as usize;
+    guess.min(strip.pixels)
+}
+
+/// A colour of a plain strip: no current up to the drop of its LEDs, beyond it (V − n·Vf)/R without end, with
+/// R = (V_rated − n·Vf)/I of the nominal figures. Under PWM the current flows in full while it is on.
+fn plain_clamp(strip: &Strip, corner: Corner, colour: usize, level: f64) -> Clamp {
+    let c = &strip.pixel.colours[colour];
+    let on = if level > 0.0 { 1.0 } else { 0.0 };
+    let across_resistor = (c.vreg.typical - c.vf.typical).get().max(1e-6);
+    Clamp {
+        amps: on * FAR * c.current.at(corner, Role::Demand).get(),
+        start_v: c.vf.at(corner, Role::LoadOpposite).get(),
+        slope: 1.0 / (FAR * across_resistor),
+    }
+}
+
+/// A strip's law in a corner, its colours at their levels.
+fn law(strip: &Strip, corner: Corner, levels: &[f64]) -> PixelLaw {
+    let pixel = &strip.pixel;
+    if pixel.plain {
+        return PixelLaw { clamps: (0..pixel.colours.len()).map(|c| plain_clamp(strip, corner, c, levels[c])).collect() };
+    }
+    let mut clamps = vec![Clamp {
+        amps: pixel.quiescent.at(corner, Role::Demand).get(),
+        start_v: 0.0,
+        slope: 1.0 / pixel.quiescent_knee.at(corner, Role::LoadOpposite).get(),
+    }];
+    let colour = |(c, level): (&Colour, &f64)| {
+        let (vf, vreg) = (c.vf.at(corner, Role::LoadOpposite).get(), c.vreg.at(corner, Role::LoadOpposite).get());
+        Clamp {
+            amps: level * c.current.at(corner, Role::Demand).get(),
+            start_v: vf,
+            slope: 1.0 / (vreg - vf).max(1e-6),
+        }
+    };
+    let colours = pixel.colours.iter().zip(levels).map(colour);
+    if pixel.in_series {
+        clamps.extend(colours.reduce(|a, b| if b.amps > a.amps { b } else { a }));
+    } else {
+        clamps.extend(colours);
+    }
+    PixelLaw { clamps }
+}

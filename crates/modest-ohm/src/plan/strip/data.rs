@@ -1,0 +1,50 @@
+//! How data reaches the first pixel.
+
+use crate::plan::cable_text::read_cable;
+use crate::plan::signals::{PinRef, Threshold, read_threshold};
+use crate::quantity::{Figure, Ohms, Volts};
+use crate::text::{Named, Need, Problem, Reader, Span};
+
+/// How data reaches the first pixel.
+#[derive(Clone, Debug)]
+pub(crate) struct Data {
+    pub span: Span,
+    pub pin: Option<PinRef>,
+    pub through: Option<(Named, usize)>,
+    /// The strip whose data output feeds this one.
+    pub after: Option<(Named, usize)>,
+    /// Series resistor in front of the input.
+    pub series: Option<Figure<Ohms>>,
+    pub voh: Option<Figure<Volts>>,
+    pub vol: Option<Figure<Volts>>,
+    /// Thresholds of this strip's input, where they differ from its class's.
+    pub vih: Option<Threshold>,
+    pub vil: Option<Threshold>,
+}
+
+pub(super) fn read_data(reader: &mut Reader<'_>) -> Option<Data> {
+    let mut inner = reader.child("data")?;
+    let pin = inner.text("pin").map(|name| PinRef { name, controller: usize::MAX, pin: String::new() });
+    let through = inner.text("through").map(|n| (n, usize::MAX));
+    let after = inner.text("after").map(|n| (n, usize::MAX));
+    let series = inner.figure::<Ohms>("series", Need::NotNegative);
+    // Kept for the bench lists: it changes no solved number yet and is checked as text.
+    let _ = read_cable(&mut inner, "cable", true);
+    let voh = inner.figure::<Volts>("voh", Need::NotNegative);
+    let vol = inner.figure::<Volts>("vol", Need::NotNegative);
+    let vih = read_threshold(&mut inner, "vih");
+    let vil = read_threshold(&mut inner, "vil");
+    let span = inner.span;
+    let what = inner.what().to_owned();
+    inner.finish();
+    if pin.is_some() == after.is_some() {
+        reader.problem(Problem::new(
+            span,
+            format!("{what} names {}", if pin.is_some() { "both a pin and a strip before it" } else { "no sender" }),
+            "write `pin = \"board.io27\"`, or `after = \"other-strip\"` for a strip that is chained",
+        ));
+        return None;
+    }
+    Some(Data { span, pin, through, after, series, voh, vol, vih, vil })
+}
+

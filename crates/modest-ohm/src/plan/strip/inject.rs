@@ -1,0 +1,158 @@
+//! Where a strip is fed, and where its + copper is cut.
+
+use crate::plan::cable_text::read_cable;
+use crate::plan::feed::{Feed, Return, read_optional_feed};
+use crate::plan::fuse::read_fuse;
+use crate::quantity::{Figure, Metres, Quantity, parse_quantity};
+use crate::text::{Named, Problem, Reader, Span, Value};
+
+/// One feed point.
+#[derive(Clone, Debug)]
+pub(crate) struct Injection {
+    pub span: Span,
+    pub at_m: f64,
+    pub feed: Feed,
+}
+
+pub(super) fn read_injections(reader: &mut Reader<'_>, length: &Figure<Metres>, base: Option<&Feed>) -> Vec<Injection> {
+    // Of a length that could not be read no position is beyond the end.
+    let length_m = if length.is_stand_in() { Metres::BOUNDS.1 } else { length.typical.get() };
+    let Some(node) = reader.node("inject") else {
+        let Some(base) = base else {
+            reader.missing("from", "say which node feeds it: `from = \"wall\"`");
+            return Vec::new();
+        };
+        return vec![Injection { span: reader.span, at_m: 0.0, feed: base.clone() }];
+    };
+    // With injections of their own, a cable or fuse on the strip itself would hang in the air.
+    for key in ["cable", "return", "fuse"] {
+        if let (true, Some(span)) = (reader.has(key), reader.own_span(key)) {
+            reader.problem(Problem::new(
+                span,
+                format!("`{key}` of {} stands beside `inject`", reader.what()),
+                format!("write it inside the injection: `inject = [ {{ at = \"start\", {key} = … }} ]`"),
+            ));
+        }
+    }
+    let items = match &node.value {
+        Value::List(items) => items.as_slice(),
+        Value::Table(_) => std::slice::from_ref(node),
+        other => {
+            reader.problem(Problem::new(
+                node.span,
+                format!("`inject` of {} is {}, not a list of feed points", reader.what(), other.kind()),
+                "write `inject = [ { at = \"start\", cable = \"0.4 m 18 AWG\" } ]`",
+            ));
+            return Vec::new();
+        }
+    };
+    if items.is_empty() {
+        reader.problem(Problem::new(
+            node.span,
+            format!("`inject` of {} is empty", reader.what()),
+            "leave it out, or list a feed point",
+        ));
+    }
+    let mut injections = Vec::new();
+    for (i, item) in items.iter().enumerate() {
+        let Value::Table(table) = &item.value else {
+            reader.problem(Problem::new(
+                item.span,
+                format!("feed point {i} of {} is {}, not a table", reader.what(), item.value.kind()),
+                "write `{ at = \"start\", cable = \"0.4 m 18 AWG\" }`",
+            ));
+            continue;
+        };
+        let mut inner = reader.nested(table, format!("`inject[{i}]` of {}", reader.what()), item.span, None);
+        let own = read_optional_feed(&mut inner);
+        let cable = if own.is_some() { None } else { read_cable(&mut inner, "cable", false) };
+        let fuse = if own.is_some() { None } else { read_fuse(&mut inner) };
+        let at_m = read_position(&mut inner, length_m);
+        let back: Option<Return> = own.as_ref().and_then(|f| f.back.clone());
+        inner.finish();
+        let feed = match (own, base) {
+            (Some(own), _) => own,
+            (None, Some(base)) => Feed { from: base.from.clone(), cable, back, fuse },
+            (None, None) => {
+                reader.problem(Problem::new(
+                    item.span,
+                    format!("`inject[{i}]` of {} says no `from`, and neither does the strip", reader.what()),
+                    "write `from = \"wall\"` on the strip, or in each feed point",
+                ));
+                continue;
+            }
+        };
+        if let Some(at_m) = at_m {
+            injections.push(Injection { span: item.span, at_m, feed });
+        }
+    }
+    injections
+}
+
+fn read_position(inner: &mut Reader<'_>, length_m: f64) -> Option<f64> {
+    let Some(at) = inner.text("at") else {
+        if !inner.has("at") {
+            inner.missing("at", "write `at = \"start\"`, `\"end\"` or a position such as `\"0.5 m\"`");
+        }
+        return None;
+    };
+    position(inner, &at, length_m, ("at", "feeds"))
+}
+
+/// A place on the strip: a word or metres from its start.
+fn position(reader: &Reader<'_>, at: &Named, length_m: f64, (key, does): (&str, &str)) -> Option<f64> {
+    let span = at.span.unwrap_or(reader.span);
+    match at.text.as_str() {
+        "start" => return Some(0.0),
+        "middle" => return Some(length_m / 2.0),
+        "end" => return Some(length_m),
+        _ => {}
+    }
+    match parse_quantity::<Metres>(&at.text) {
+        Ok(x) if x.get() <= length_m * (1.0 + 1e-9) => Some(x.get().min(length_m)),
+        Ok(x) => {
+            reader.problem(Problem::new(
+                span,
+                format!("{} {does} at {x}, beyond the strip's {}", reader.what(), Metres::new(length_m)),
+                "positions count from the start of the strip",
+            ));
+            None
+        }
+        Err(p) => {
+            reader.problem(Problem::new(
+                span,
+                format!("`{key}` of {}: {}", reader.what(), p.message),
+                "write `start`, `middle`, `end`, or a position such as `0.5 m`",
+            ));
+            None
+        }
+    }
+}
+
+/// `cut`: where the + copper is cut, one place or several. A feed point at a cut would feed nobody knows which side.
+pub(super) fn read_cuts(reader: &mut Reader<'_>, length: &Figure<Metres>, injections: &[Injection]) -> Vec<(f64, Span)> {
+    let length_m = if length.is_stand_in() { Metres::BOUNDS.1 } else { length.typical.get() };
+    let mut cuts: Vec<(f64, Span)> = Vec::new();
+    for at in reader.texts("cut") {
+        let span = at.span.unwrap_or(reader.span);
+        let Some(x) = position(reader, &at, length_m, ("cut", "is cut")) else { continue };
+        let what = reader.what();
+        let near = |y: f64| (y - x).abs() < 1e-9;
+        let (message, help) = if x <= 0.0 || x >= length_m * (1.0 - 1e-9) {
+            (format!("{what} is cut at {}, where it ends", Metres::new(x)), "cut it between two feed points")
+        } else if injections.iter().any(|q| near(q.at_m)) {
+            (
+                format!("{what} is cut at {}, where it is fed", Metres::new(x)),
+                "feed it a pixel before or after the cut, so that it is clear which side that feeds",
+            )
+        } else if cuts.iter().any(|(y, _)| near(*y)) {
+            (format!("{what} is cut twice at {}", Metres::new(x)), "write each cut once")
+        } else {
+            cuts.push((x, span));
+            continue;
+        };
+        reader.problem(Problem::new(span, message, help));
+    }
+    cuts.sort_by(|a, b| a.0.total_cmp(&b.0));
+    cuts
+}

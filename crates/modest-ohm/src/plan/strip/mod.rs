@@ -1,0 +1,197 @@
+//! `[strip.x]`: LEDs on copper tracks, fed at any number of points: addressable pixels, and plain strips without any
+//! electronics on them.
+
+mod data;
+mod geometry;
+mod inject;
+mod pixel;
+mod rows;
+
+pub(crate) use data::Data;
+pub(crate) use geometry::Marks;
+pub(crate) use inject::Injection;
+pub(crate) use pixel::{Colour, Pixel};
+pub(crate) use rows::{Rows, Switched};
+
+use super::feed::{NodeRef, read_optional_feed};
+use super::power::Name;
+use crate::quantity::{Amps, Celsius, Figure, Metres, OhmsPerMetre, Origin, PerMetre, Volts};
+use crate::text::{Named, Need, Problem, Reader, Span, Value};
+
+/// Plans beyond this many pixels are refused.
+pub(crate) const MOST_PIXELS: usize = 2_000_000;
+
+#[derive(Clone, Debug)]
+pub(crate) struct Strip {
+    pub name: Name,
+    pub length: Figure<Metres>,
+    /// Pixels per metre; groups per metre of a plain strip.
+    pub density: Figure<PerMetre>,
+    /// LEDs that hang in series in one pixel or group.
+    pub group: usize,
+    pub pixels: usize,
+    /// The volts that its watts or amps per metre are meant at.
+    pub voltage: Option<Figure<Volts>>,
+    pub copper_feed: Figure<OhmsPerMetre>,
+    /// Of the return; of each of them where every colour has its own.
+    pub copper_return: Figure<OhmsPerMetre>,
+    pub pixel: Pixel,
+    pub injections: Vec<Injection>,
+    /// Where its + copper is cut, in order.
+    pub cuts: Vec<(f64, Span)>,
+    pub marks: Option<Marks>,
+    pub rows: Option<Rows>,
+    /// Heat of its copper leaves badly: in a sleeve or under resin.
+    pub sealed: bool,
+    pub switched: Vec<Switched>,
+    pub data: Option<Data>,
+    pub cap: Option<Figure<Amps>>,
+}
+
+impl Strip {
+    /// Nominal current at full white, A: what firmware counts.
+    pub fn nominal_full_a(&self) -> f64 {
+        self.pixels as f64 * (self.pixel.quiescent.typical.get() + self.colours_typical_a())
+    }
+
+    /// Nominal current when dark, A.
+    pub fn nominal_dark_a(&self) -> f64 {
+        self.pixels as f64 * self.pixel.quiescent.typical.get()
+    }
+
+    fn colours_typical_a(&self) -> f64 {
+        self.pixel.together(self.pixel.colours.iter().map(|c| c.current.typical.get()))
+    }
+
+    /// Position of a pixel from the start.
+    pub fn position_m(&self, pixel: usize) -> f64 {
+        (pixel as f64 + 0.5) / self.density.typical.get()
+    }
+
+    /// True for a strip whose colours have a return each, switched there: one feed, n returns.
+    pub fn is_fan(&self) -> bool {
+        self.pixel.plain && self.pixel.colours.len() > 1
+    }
+
+    /// "pixel" or, of a plain strip, "group".
+    pub fn unit(&self) -> &'static str {
+        if self.pixel.plain { "group" } else { "pixel" }
+    }
+}
+
+pub(crate) fn read_strip(reader: &mut Reader<'_>, name: Name) -> Strip {
+    let length = reader.required::<Metres>("length", Need::Positive);
+    let group = reader.whole("group", 1..=100);
+    let plain = pixel::read_protocol(reader);
+    let (density, group) = geometry::read_density(reader, group, plain);
+    let (copper_feed, copper_return) = read_copper(reader);
+    let voltage = reader.figure::<Volts>("voltage", Need::Positive);
+    let per_metre = pixel::read_per_metre(reader, voltage.as_ref());
+    let pixel = pixel::read_pixel(reader, &density, voltage.as_ref(), per_metre.as_ref(), plain);
+    let cap = reader.figure::<Amps>("firmware-cap", Need::Positive);
+    let data = data::read_data(reader);
+    let base = read_optional_feed(reader);
+    let injections = inject::read_injections(reader, &length, base.as_ref());
+    let cuts = inject::read_cuts(reader, &length, &injections);
+    let pixels = geometry::count_pixels(reader, &length, &density, plain);
+    let marks = geometry::read_marks(reader, &density);
+    let rows = rows::read_rows(reader, &name, pixels);
+    let switched = rows::read_switched(reader, &pixel);
+    let sealed = reader.flag("sealed", false);
+    let strip = Strip {
+        name,
+        length,
+        density,
+        group,
+        pixels,
+        voltage,
+        copper_feed,
+        copper_return,
+        pixel,
+        injections,
+        cuts,
+        marks,
+        rows,
+        sealed,
+        switched,
+        data,
+        cap,
+    };
+    check_cap(reader, &strip);
+    check_plain(reader, &strip);
+    strip
+}
+
+/// No firmware can get below what the pixels draw when they are dark.
+fn check_cap(reader: &Reader<'_>, strip: &Strip) {
+    let dark = Amps::new(strip.nominal_dark_a());
+    if let Some(cap) = strip.cap.as_ref().filter(|c| c.high < dark && !strip.pixel.quiescent.is_stand_in()) {
+        reader.problem(Problem::new(
+            reader.own_span("firmware-cap").unwrap_or(reader.span),
+            format!(
+                "`firmware-cap` of {} is {}, and its pixels draw {dark} when they are dark",
+                reader.what(),
+                cap.high
+            ),
+            "write what the firmware is set to; it has to be above that",
+        ));
+    }
+}
+
+/// What only pixels have: a plain strip takes no data, and PWM does not lower what it draws while it is on.
+fn check_plain(reader: &Reader<'_>, strip: &Strip) {
+    if !strip.pixel.plain {
+        return;
+    }
+    let none = |key: &str, why: &str, help: &str| {
+        if let Some(span) = reader.own_span(key) {
+            reader.problem(Problem::new(span, format!("`{key}` of {}: {why}", reader.what()), help));
+        }
+    };
+    none("data", "a plain strip takes no data", "name what switches it: `switched = { white = \"stage-one\" }`");
+    none(
+        "firmware-cap",
+        "under PWM a plain strip draws its full current while it is on, whatever the firmware counts",
+        "leave it out, and plan the supply for full current",
+    );
+}
+
+fn read_copper(reader: &mut Reader<'_>) -> (Figure<OhmsPerMetre>, Figure<OhmsPerMetre>) {
+    let is_table = matches!(reader.node("copper").map(|n| &n.value), Some(Value::Table(_)));
+    if is_table && let Some(mut inner) = reader.child("copper") {
+        let pair = (inner.required("feed", Need::Positive), inner.required("return", Need::Positive));
+        inner.finish();
+        return pair;
+    }
+    let both = if reader.has("copper") {
+        reader.required("copper", Need::Positive)
+    } else {
+        Figure {
+            low: OhmsPerMetre::new(0.05),
+            typical: OhmsPerMetre::new(0.10),
+            high: OhmsPerMetre::new(0.16),
+            origin: Origin::Default("strip copper 0.05 .. 0.16 Ω/m per conductor (typical of 10 mm strips)"),
+            bare: false,
+        }
+    };
+    (both.clone(), both)
+}
+
+/// Every node a strip refers to.
+pub(crate) fn node_refs(strip: &mut Strip) -> impl Iterator<Item = &mut NodeRef> {
+    let joins = strip.rows.iter_mut().flat_map(|r| r.joins.iter_mut());
+    strip.injections.iter_mut().map(|i| &mut i.feed).chain(joins).flat_map(|feed| {
+        let back = feed.back.as_mut().map(|b| &mut b.to);
+        std::iter::once(&mut feed.from).chain(back)
+    })
+}
+
+/// The ambient at which everything is judged.
+pub(crate) fn default_ambient() -> Figure<Celsius> {
+    Figure::exact(Celsius::new(25.0), Origin::Default("25 °C unless the plan says"))
+}
+
+/// A name with a place in the text, for what a strip names.
+pub(crate) fn named(text: &str, span: Span) -> Named {
+    Named { text: text.to_owned(), span: Some(span) }
+}

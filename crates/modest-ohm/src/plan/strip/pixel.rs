@@ -1,0 +1,250 @@
+//! The law's figures of one pixel, or of one group of a plain strip; watts and amps per metre as labels give them.
+
+use crate::plan::signals::{Threshold, read_threshold};
+use crate::quantity::{Amps, AmpsPerMetre, Figure, Origin, PerMetre, Quantity, Volts, WattsPerMetre};
+use crate::text::{Need, Problem, Reader, Value};
+
+/// How a strip is told what to show.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum Protocol {
+    /// One wire, no clock.
+    OneWire,
+    /// Clock and data.
+    Clocked,
+    /// Not at all: a plain strip.
+    None,
+}
+
+/// The law's figures of one pixel (electrical reference, "LED strips").
+#[derive(Clone, Debug)]
+pub(crate) struct Pixel {
+    pub works: Option<Figure<Volts>>,
+    pub sheet: Option<Figure<Volts>>,
+    pub absolute: Option<Figure<Volts>>,
+    pub quiescent: Figure<Amps>,
+    pub quiescent_knee: Figure<Volts>,
+    pub colours: Vec<Colour>,
+    pub vih: Option<Threshold>,
+    pub vil: Option<Threshold>,
+    /// LEDs on resistors, nothing else: the current goes on rising above the rated volts.
+    pub plain: bool,
+    /// The colours hang in series on one regulator: the pixel draws what its brightest colour draws, not the sum.
+    pub in_series: bool,
+    pub protocol: Protocol,
+}
+
+/// One colour of a pixel: no current at `vf`, `current` from `vreg` on. Of a plain strip `vf` is what a group's LEDs
+/// drop, and `vreg` the rated volts at which `current` flows.
+#[derive(Clone, Debug)]
+pub(crate) struct Colour {
+    pub name: String,
+    pub current: Figure<Amps>,
+    pub vf: Figure<Volts>,
+    pub vreg: Figure<Volts>,
+}
+
+impl Pixel {
+    /// What the colours draw together at their levels, of currents given per colour.
+    pub fn together(&self, currents: impl Iterator<Item = f64>) -> f64 {
+        if self.in_series { currents.fold(0.0, f64::max) } else { currents.sum() }
+    }
+
+    /// The stated absolute maximum, else 1.2 times the upper sheet volts.
+    pub fn absolute_maximum(&self) -> Option<Figure<Volts>> {
+        self.absolute.clone().or_else(|| {
+            let top = self.sheet.as_ref()?.high * 1.2;
+            Some(Figure::exact(top, Origin::Default("1.2 × the upper sheet volts where no absolute maximum is given")))
+        })
+    }
+}
+
+/// How the strip is driven; `true` for one that is not.
+pub(super) fn read_protocol(reader: &mut Reader<'_>) -> bool {
+    protocol(reader) == Protocol::None
+}
+
+fn protocol(reader: &mut Reader<'_>) -> Protocol {
+    let words = [("one-wire", Protocol::OneWire), ("clocked", Protocol::Clocked), ("none", Protocol::None)];
+    reader.choice("protocol", &words).unwrap_or(Protocol::OneWire)
+}
+
+/// Amps per metre at the rated volts: stated so, or as watts per metre.
+pub(super) fn read_per_metre(
+    reader: &mut Reader<'_>,
+    voltage: Option<&Figure<Volts>>,
+) -> Option<Figure<AmpsPerMetre>> {
+    let power = reader.figure::<WattsPerMetre>("power", Need::Positive);
+    let current = reader.figure::<AmpsPerMetre>("current", Need::Positive);
+    if let (Some(_), Some(_), Some(span)) = (&power, &current, reader.own_span("current")) {
+        reader.problem(Problem::new(
+            span,
+            format!("{} states both `power` and `current` per metre", reader.what()),
+            "write one of them, as its label does",
+        ));
+    }
+    if current.is_some() {
+        return current;
+    }
+    let power = power?;
+    let Some(voltage) = voltage else {
+        reader.missing("voltage", "watts per metre are meant at the rated volts: `voltage = \"12 V\"`");
+        return None;
+    };
+    let volts = voltage.typical;
+    Some(Figure {
+        low: power.low / volts,
+        typical: power.typical / volts,
+        high: power.high / volts,
+        origin: power.origin.clone(),
+        bare: power.bare,
+    })
+}
+
+pub(super) fn read_pixel(
+    reader: &mut Reader<'_>,
+    density: &Figure<PerMetre>,
+    voltage: Option<&Figure<Volts>>,
+    per_metre: Option<&Figure<AmpsPerMetre>>,
+    plain: bool,
+) -> Pixel {
+    let works = reader.figure::<Volts>("works", Need::Positive);
+    let sheet = reader.figure::<Volts>("sheet", Need::Positive);
+    let absolute = reader.figure::<Volts>("absolute", Need::Positive);
+    let quiescent = if plain {
+        reader.figure_or("quiescent", Need::NotNegative, Amps::new(0.0), "a plain strip draws nothing when it is dark")
+    } else {
+        reader.required::<Amps>("quiescent", Need::NotNegative)
+    };
+    let quiescent_knee =
+        reader.figure_or::<Volts>("quiescent-knee", Need::Positive, Volts::new(1.5), "1.5 V typical of 5 V pixels");
+    let vih = read_threshold(reader, "vih");
+    let vil = read_threshold(reader, "vil");
+    let protocol = protocol(reader);
+    let in_series = reader.flag("colours-in-series", false);
+    let count = reader.child("colours").map_or(0, |mut t| t.keys().len());
+    let count = if in_series { count.min(1) } else { count };
+    let share = per_metre.and_then(|amps| each(reader, amps, density, &quiescent, count));
+    let colours = read_colours(reader, density, voltage, share.as_ref(), plain);
+    Pixel { works, sheet, absolute, quiescent, quiescent_knee, colours, vih, vil, plain, in_series, protocol }
+}
+
+/// What of the amps per metre one colour of one pixel draws: all colours alike, the quiescent current taken off.
+fn each(
+    reader: &Reader<'_>,
+    amps: &Figure<AmpsPerMetre>,
+    density: &Figure<PerMetre>,
+    quiescent: &Figure<Amps>,
+    colours: usize,
+) -> Option<Figure<Amps>> {
+    if colours == 0 || density.is_stand_in() {
+        return None;
+    }
+    let of = |a: AmpsPerMetre| {
+        Amps::new((a.get() / density.typical.get() - quiescent.typical.get()).max(0.0) / colours as f64)
+    };
+    if of(amps.typical).get() <= 0.0 {
+        let key = if reader.own_or_class("current") { "current" } else { "power" };
+        reader.problem(Problem::new(
+            reader.own_span(key).unwrap_or(reader.span),
+            format!(
+                "{} draws {} a metre in all, and its pixels alone {} when they are dark",
+                reader.what(),
+                amps.typical,
+                AmpsPerMetre::new(quiescent.typical.get() * density.typical.get())
+            ),
+            "check the label's watts or amps per metre, and `pixels`",
+        ));
+        return None;
+    }
+    Some(Figure {
+        low: of(amps.low),
+        typical: of(amps.typical),
+        high: of(amps.high),
+        origin: amps.origin.clone(),
+        bare: amps.bare,
+    })
+}
+
+fn read_colours(
+    reader: &mut Reader<'_>,
+    density: &Figure<PerMetre>,
+    voltage: Option<&Figure<Volts>>,
+    share: Option<&Figure<Amps>>,
+    plain: bool,
+) -> Vec<Colour> {
+    let Some(mut table) = reader.child("colours") else {
+        reader.missing("colours", "name its class: `part = \"pixel-5v-rgb\"`, or state the colours");
+        return Vec::new();
+    };
+    let mut colours = Vec::new();
+    let (mut unsaid, mut unrated) = (false, false);
+    for (key, _) in table.keys() {
+        let Some(mut inner) = table.child_named(&key) else { continue };
+        let own = if share.is_some() && inner.own_span("current").is_none() {
+            let _ = inner.node("current");
+            None
+        } else {
+            colour_current(&mut inner, density)
+        };
+        let current = match (own, share) {
+            (Some(own), _) => own,
+            (None, Some(share)) => share.clone(),
+            (None, None) => {
+                unsaid |= !inner.own_or_class("current");
+                Figure::stand_in()
+            }
+        };
+        let vf = inner.required::<Volts>("vf", Need::NotNegative);
+        let vreg = match voltage.filter(|_| plain) {
+            Some(rated) => Figure::exact(rated.typical, rated.origin.clone()),
+            None if plain => {
+                unrated = true;
+                Figure::stand_in()
+            }
+            None => inner.required::<Volts>("vreg", Need::Positive),
+        };
+        let span = inner.span;
+        inner.finish();
+        if vf.is_stand_in() || vreg.is_stand_in() || current.is_stand_in() {
+            continue;
+        }
+        if vreg.low.get() <= vf.low.get() || vreg.high.get() <= vf.high.get() || vreg.typical.get() <= vf.typical.get()
+        {
+            let (what, help) = if plain {
+                ("the rated volts", "a group's LEDs drop less than its rated volts; the resistor takes the rest")
+            } else {
+                ("vreg", "vreg is where the colour reaches its full current")
+            };
+            let message =
+                format!("`colours.{key}` of {}: {what} {} is not above vf {}", reader.what(), vreg.typical, vf.typical);
+            reader.problem(Problem::new(span, message, help));
+            continue;
+        }
+        colours.push(Colour { name: key, current, vf, vreg });
+    }
+    // A label that could not be read is told already.
+    if unsaid && !reader.own_or_class("power") && !reader.own_or_class("current") {
+        reader.missing("power", "write what its label says: `power = \"14.4 W/m\"`, or `current = \"1.2 A/m\"`");
+    }
+    if unrated && !reader.own_or_class("voltage") {
+        reader.missing("voltage", "a plain strip's figures are meant at its rated volts: `voltage = \"12 V\"`");
+    }
+    colours
+}
+
+/// Amps of a colour: of one pixel, or per metre.
+fn colour_current(inner: &mut Reader<'_>, density: &Figure<PerMetre>) -> Option<Figure<Amps>> {
+    let per_metre = matches!(inner.node("current").map(|n| &n.value), Some(Value::Text(t, _)) if t.contains('/'));
+    if !per_metre {
+        return inner.has("current").then(|| inner.figure("current", Need::NotNegative)).flatten();
+    }
+    let amps = inner.figure::<AmpsPerMetre>("current", Need::NotNegative)?;
+    let of = |a: AmpsPerMetre| Amps::from_si(a.get() / density.typical.get());
+    Some(Figure {
+        low: of(amps.low),
+        typical: of(amps.typical),
+        high: of(amps.high),
+        origin: amps.origin,
+        bare: amps.bare,
+    })
+}

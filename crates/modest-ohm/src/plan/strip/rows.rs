@@ -1,0 +1,100 @@
+//! A strip laid in rows: cut, and joined again by wires. What switches a plain strip's colours.
+
+use super::named;
+use super::pixel::Pixel;
+use crate::plan::cable_text::read_cable;
+use crate::plan::feed::{Feed, NodeRef};
+use crate::plan::power::Name;
+use crate::quantity::{Figure, Ohms, Origin};
+use crate::text::{Named, Need, Problem, Reader, Span, Value, nearest};
+
+/// A strip in pieces of one length, each joined to the next by wires.
+#[derive(Clone, Debug)]
+pub(crate) struct Rows {
+    pub count: usize,
+    pub span: Span,
+    /// The leads from the end of each row to the beginning of the next; their `from` is the strip itself.
+    pub joins: Vec<Feed>,
+}
+
+/// What switches a colour's return.
+#[derive(Clone, Debug)]
+pub(crate) struct Switched {
+    /// Index of the colour.
+    pub colour: usize,
+    pub by: Named,
+    pub resistance: Figure<Ohms>,
+}
+
+/// `rows = 4`, `join = "0.1 m 20 AWG"`.
+pub(super) fn read_rows(reader: &mut Reader<'_>, name: &Name, pixels: usize) -> Option<Rows> {
+    let count = reader.whole("rows", 1..=1000);
+    let cable = read_cable(reader, "join", false);
+    let span = reader.own_span("rows").or(reader.own_span("join")).unwrap_or(reader.span);
+    let Some(count) = count.filter(|c| *c > 1) else {
+        if cable.is_some() {
+            let message = format!("`join` of {} without `rows`", reader.what());
+            reader.problem(Problem::new(span, message, "say into how many rows it is cut: `rows = 4`"));
+        }
+        return None;
+    };
+    if !pixels.is_multiple_of(count) {
+        reader.problem(Problem::new(
+            span,
+            format!("{} has {pixels} pixels, which do not make {count} equal rows", reader.what()),
+            "let every row have the same number; rows that differ are strips of their own, chained by `data.after`",
+        ));
+        return None;
+    }
+    let from = || NodeRef::new(named(&format!("{}.start", name.text), span));
+    let join = || Feed { from: from(), cable: cable.clone(), back: None, fuse: None };
+    Some(Rows { count, span, joins: (1..count).map(|_| join()).collect() })
+}
+
+/// `switched = { red = "stage-red" }`, or with `{ by, resistance }`.
+pub(super) fn read_switched(reader: &mut Reader<'_>, pixel: &Pixel) -> Vec<Switched> {
+    let Some(mut table) = reader.child("switched") else { return Vec::new() };
+    let colours: Vec<&str> = pixel.colours.iter().map(|c| c.name.as_str()).collect();
+    let mut switched = Vec::new();
+    for (key, span) in table.keys() {
+        let Some(colour) = colours.iter().position(|c| *c == key) else {
+            // Of a class that is not known the colours are not either.
+            if colours.is_empty() {
+                continue;
+            }
+            let help = match nearest(&key, colours.iter().copied()) {
+                Some(near) => format!("did you mean `{near}`?"),
+                None => format!("its colours: {}", colours.join(", ")),
+            };
+            table.problem(Problem::new(span, format!("{} names no colour `{key}`", table.what()), help));
+            continue;
+        };
+        let Some((node, _)) = table.any(&key) else { continue };
+        let none = || Figure::exact(Ohms::new(0.0), Origin::Default("a switch without resistance until its figures are given"));
+        match &node.value {
+            Value::Text(text, _) => {
+                switched.push(Switched { colour, by: named(text, node.span), resistance: none() });
+            }
+            Value::Table(inner) => {
+                let mut inner = table.nested(inner, format!("`switched.{key}` of {}", reader.what()), node.span, None);
+                let by = inner.text("by");
+                let resistance = inner.figure::<Ohms>("resistance", Need::NotNegative).unwrap_or_else(none);
+                if by.is_none() && !inner.has("by") {
+                    inner.missing("by", "name what switches it: `by = \"stage-red\"`");
+                }
+                inner.finish();
+                switched.extend(by.map(|by| Switched { colour, by, resistance }));
+            }
+            other => table.problem(Problem::new(
+                node.span,
+                format!("`switched.{key}` of {} is {}", reader.what(), other.kind()),
+                "name what switches it: `red = \"stage-red\"`",
+            )),
+        }
+    }
+    if !pixel.plain && !colours.is_empty() {
+        let message = format!("`switched` of {}: pixels switch their colours themselves", reader.what());
+        reader.problem(Problem::new(table.span, message, "leave it out"));
+    }
+    switched
+}
