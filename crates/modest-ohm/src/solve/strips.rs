@@ -27,6 +27,9 @@ impl StripSolution {
             let pixels = next - section.first_pixel;
             let piece = &mut ladders[section.ladder];
             out.alive |= piece.alive;
+            if !piece.alive {
+                piece.v.fill(0.0);
+            }
             out.v.append(&mut piece.v);
             // The first port of every piece but the first, and the last of every piece but the last, are its joints.
             let joints = (usize::from(n > 0), usize::from(n + 1 < strip.sections.len()));
