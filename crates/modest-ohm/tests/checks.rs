@@ -7,7 +7,8 @@
 use std::path::{Path, PathBuf};
 
 use modest_ohm::{
-    Amps, Celsius, Farads, Finding, Fraction, Ohms, Plan, Quantity, Review, Seconds, Severity, Volts, Watts,
+    Amps, Celsius, Farads, Finding, Fraction, Metres, Ohms, Plan, Quantity, Review, Seconds, Severity, Volts, Watts,
+    WattsPerMetre,
     parse_figure, registry,
 };
 
@@ -110,6 +111,8 @@ fn evidence(finding: &Finding, line: &str, name: &str) {
         "F" => number::<Farads>(value),
         "s" => number::<Seconds>(value),
         "Ω" => number::<Ohms>(value),
+        "m" => number::<Metres>(value),
+        "W/m" => number::<WattsPerMetre>(value),
         unit => panic!("{name}: unit {unit}"),
     };
     assert!((got.value - want).abs() <= share * want.abs(), "{name}: {what} is {}, reckoned {want}", got.value);

@@ -236,9 +236,10 @@ fn sound(dice: &mut Dice) -> String {
         for i in 0..dice.below(3) {
             amps += 1.2;
             items += &format!(
-                "[strip.arch{i}]\npart = \"pixel-5v-rgb-12ma\"\nfrom = \"wall\"\nlength = \"{:.2} m\"\npixels = \"30 /m\"\nfirmware-cap = \"1.2 A\"\n\
+                "[strip.arch{i}]\npart = \"pixel-5v-rgb-12ma\"\nfrom = \"wall\"\nlength = \"{:.3} m\"\npixels = \"30 /m\"\nfirmware-cap = \"1.2 A\"\n\
                  inject = [ {{ at = \"start\", cable = \"0.3 m 16 AWG\", fuse = \"5 A\" }}, {{ at = \"end\", cable = \"1.5 m 16 AWG\", fuse = \"5 A\" }} ]\n",
-                dice.between(0.4, 1.2)
+                // Whole pixels, with the last figure rounded up.
+                f64::from(12 + dice.below(24) as u32) / 30.0 + 0.0005
             );
         }
     }

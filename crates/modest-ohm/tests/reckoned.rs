@@ -268,7 +268,8 @@ fn a_proposed_feed_lifts_the_strip_as_it_says() {
     let promised = cure.split("gets ").nth(1).unwrap();
     // At its worst corner the copper of the strip turns more than 5 W/m into heat: the two cures are told together.
     assert!(cure.starts_with("with its cap set"), "{cure}");
-    let missing = before.findings().iter().find(|f| f.code == "cap-missing").unwrap();
+    let missing = before.findings().iter().find(|f| f.code == "strip-copper").unwrap();
+    assert_eq!(missing.also, [("cap-missing", "arch".to_owned())]);
     let cap = missing.cures[0].split('"').nth(1).unwrap();
     let after = plan(&format!(", {{ at = \"end\", cable = \"2.3 m 18 AWG\" }} ]\nfirmware-cap = \"{cap}\" # "));
     let select = at(sags.scenario.as_deref().unwrap(), sags.corner.unwrap());

@@ -198,7 +198,7 @@ impl Laid {
                 dense.loads.push((plus, minus, Draws::Clamped { amps: 0.001, start: 0.0, full: 1.5 }));
                 dense.loads.push((plus, minus, Draws::Clamped { amps: 0.08, start: 2.0, full: 4.0 }));
                 // A piece without feed has a + that floats: a trace of a leak holds it at its −.
-                dense.wire(plus, minus, 1e12);
+                dense.wire(plus, minus, 1e8);
                 pixels.push((plus, minus));
             }
             at = Some((x, plus, minus));

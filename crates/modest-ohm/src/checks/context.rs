@@ -203,6 +203,11 @@ impl<'a> Context<'a> {
         self.outcomes.iter().filter_map(|o| o.sustained.as_ref().ok()).any(|s| s.solution.alive[vertex])
     }
 
+    /// True where something feeds a strip in some scenario.
+    pub fn strip_is_fed(&self, strip: usize) -> bool {
+        self.outcomes.iter().filter_map(|o| o.sustained.as_ref().ok()).any(|s| s.solution.strips[strip].alive)
+    }
+
     /// True where every scenario has a solution in every corner, limits in force: else nothing may be called passed on
     /// the volts of those that have.
     pub fn all_actual(&self) -> bool {

@@ -1,7 +1,7 @@
 //! In which state the network is solved: scenario demands, corner, boards at mean or peak.
 
 use crate::plan::{Demand, Load, LoadState, Open, Plan};
-use crate::quantity::{Amps, Corner, Figure, Fraction, Role};
+use crate::quantity::{Amps, Corner, Figure, Fraction, Origin, Role};
 
 /// What boards draw: their mean (heat, ratings) or their bursts (volts, source limits).
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -37,6 +37,35 @@ impl Demands {
     /// True where a strip shows any light.
     pub fn lights(&self, strip: usize) -> bool {
         self.light[strip].iter().any(|l| l.high.get() > 0.0)
+    }
+
+    /// The states that the PWM of plain strips goes through, each with its share of the time: all of them begin a period
+    /// together, as the timers of one board do, and end it one after the other. The first has all of them on. Empty
+    /// where no plain strip is dimmed.
+    pub fn pulses(&self, plan: &Plan) -> Vec<(f64, Demands)> {
+        let plain = || (0..plan.strips.len()).filter(|i| plan.strips[*i].pixel.plain);
+        let duty = |l: &Figure<Fraction>| l.typical.get();
+        let mut ends: Vec<f64> = plain().flat_map(|i| self.light[i].iter().map(duty)).filter(|d| *d > 0.0).collect();
+        ends.sort_by(f64::total_cmp);
+        ends.dedup();
+        if ends.iter().all(|d| *d >= 1.0) {
+            return Vec::new();
+        }
+        let mut states = Vec::with_capacity(ends.len() + 1);
+        let mut from = 0.0;
+        for end in ends.into_iter().chain([1.0]) {
+            if end > from {
+                let mut demands = self.clone();
+                for i in plain() {
+                    for light in demands.light[i].iter_mut().filter(|l| duty(l) < end) {
+                        *light = Figure::exact(Fraction::new(0.0), Origin::Computed);
+                    }
+                }
+                states.push((end - from, demands));
+                from = end;
+            }
+        }
+        states
     }
 
     /// The same light on every colour of a strip.

@@ -8,7 +8,6 @@ pub(crate) struct Section {
     /// Index of its ladder.
     pub ladder: usize,
     pub first_pixel: usize,
-    pub start_m: f64,
 }
 
 /// One strip of the plan.
@@ -33,16 +32,12 @@ pub(crate) struct Fan {
     pub strings: Vec<Vec<usize>>,
     /// Full current of a string, per colour, A.
     pub full_a: Vec<f64>,
-    /// Branches of the feed copper, and of the return copper per colour.
-    pub feed_copper: Vec<usize>,
+    pub feed_ohm_per_m: f64,
+    /// Of each return.
+    pub return_ohm_per_m: f64,
+    /// Branches of the feed copper, none where it is cut, and of the return copper per colour, in the same order.
+    pub feed_copper: Vec<Option<usize>>,
     pub return_copper: Vec<Vec<usize>>,
     /// Per port: its feed branch and its return branches.
     pub leads: Vec<(usize, Vec<usize>)>,
-}
-
-impl StripNet {
-    /// The piece that a pixel lies on.
-    pub fn section_of(&self, pixel: usize) -> Option<&Section> {
-        self.sections.iter().rev().find(|s| s.first_pixel <= pixel)
-    }
 }

@@ -78,7 +78,7 @@ impl Builder<'_> {
                 own.push(Port { at_m: x - start_m, plus: here.plus, minus: here.minus });
                 begins = Some(self.beyond(i, strip, *parted, here));
             }
-            sections.push(Section { ladder: self.net.ladders.len(), first_pixel, start_m });
+            sections.push(Section { ladder: self.net.ladders.len(), first_pixel });
             self.net.ladders.push(Ladder {
                 pixels: beyond - first_pixel,
                 per_m: strip.density.typical.get(),
@@ -173,9 +173,8 @@ impl Builder<'_> {
                     }
                 }
                 let gap = (x - at).max(SAME_PLACE_M);
-                if whole {
-                    fan.feed_copper.push(self.branch(end.plus, plus, fixed(feed_r * gap)));
-                }
+                let feed = whole.then(|| self.branch(end.plus, plus, fixed(feed_r * gap)));
+                fan.feed_copper.push(feed);
                 for c in 0..colours {
                     // Both copper currents count towards growing x.
                     fan.return_copper[c].push(self.branch(end_minus[c], minus[c], fixed(return_r * gap)));
@@ -200,6 +199,7 @@ impl Builder<'_> {
             before = Some((x, plus, minus));
         }
         fan.leads = leads;
+        (fan.feed_ohm_per_m, fan.return_ohm_per_m) = (feed_r, return_r);
         fan.full_a = strip.pixel.colours.iter().map(|c| c.current.at(corner, Role::Demand).get()).collect();
         self.layout.ports.push(index_of_injections(strip, &ports));
         StripNet {
@@ -224,7 +224,8 @@ impl Builder<'_> {
     ) -> (Terminals, Vec<usize>) {
         let gap = gap.max(SAME_PLACE_M);
         let end = self.terminals();
-        fan.feed_copper.push(self.branch(from.plus, end.plus, fixed(feed_r * gap)));
+        let feed = self.branch(from.plus, end.plus, fixed(feed_r * gap));
+        fan.feed_copper.push(Some(feed));
         let to = self.terminals();
         let cable = strip.rows.as_ref().and_then(|r| r.joins.get(k)).and_then(|j| j.cable.as_ref());
         let feed = self.conductor(cable, |c| &c.feed, 0.0);

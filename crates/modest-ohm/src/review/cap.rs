@@ -1,20 +1,20 @@
-//! How much light a path can carry: which uncapped strips overload what, and the largest cap that cures it.
+//! How much light a path can carry: which strips overload what, for want of a cap or by one that is too high, and the
+//! largest cap that cures it.
 
 use crate::checks::Context;
-use crate::network::{Boards, Layout, Run, State, build, cases};
-use crate::plan::{NodeId, NodeKind, Plan};
-use crate::quantity::{Amps, Corner, Figure, Fraction, Origin, Role};
-use crate::ratings::{cable_of, contact_limit_of, fuse_of, return_cable_of};
+use super::path::{Element, On, elements, path_of};
+use crate::network::{Boards, State, build, cases};
+use crate::plan::{NodeKind, Plan};
+use crate::quantity::{Amps, Corner, Figure, Fraction, Origin};
 use crate::review::outcome::Snapshot;
 use crate::solve::{Limits, Workspace, solve};
-
-/// Strip copper may turn this much into heat at a feed point, W/m (open strip, typical).
-const COPPER_W_PER_M: f64 = 5.0;
 
 /// A cap is found to this share of full light.
 const CAP_STEP: f64 = 2e-4;
 /// A cap is named in steps of this.
 const ROUND_CAP_A: f64 = 0.05;
+/// Solves that finding a cap takes.
+const CAP_SOLVES: usize = 60;
 /// What is beyond its limit by less than this is rounding.
 const ROUNDING: f64 = 1e-9;
 
@@ -22,8 +22,12 @@ const ROUNDING: f64 = 1e-9;
 #[derive(Clone, Debug)]
 pub(crate) struct Cause {
     pub strips: Vec<usize>,
+    /// True where firmware caps are set on all of them, and are too high.
+    pub capped: bool,
     /// The element furthest beyond its limit: name, amps through it, amps it may carry.
     pub element: (String, f64, f64),
+    /// True where something is beyond what it may carry without any headroom.
+    pub beyond_rating: bool,
     pub corner: Corner,
     /// The largest nominal current of the strips together that keeps everything within its limit.
     pub cap_a: Option<f64>,
@@ -31,40 +35,66 @@ pub(crate) struct Cause {
     pub level: f64,
 }
 
-/// Something with a continuous limit.
-#[derive(Clone, Debug)]
-struct Element {
-    name: String,
-    on: On,
-    amps: f64,
-    usable: f64,
-}
-
-#[derive(Clone, Copy, Debug, PartialEq)]
-enum On {
-    Node(NodeId),
-    Run(Run),
-    Copper(usize),
-}
-
-/// Groups of uncapped strips whose full white exceeds their path.
+/// Groups of strips that exceed their path: those without a cap at full white, and those whose caps are too high.
 pub(crate) fn cap_causes(context: &Context<'_>) -> Vec<Cause> {
     let plan = context.plan;
-    let uncapped: Vec<usize> = (0..plan.strips.len()).filter(|i| !plan.is_capped(*i) && !plan.strips[*i].pixel.plain).collect();
-    if uncapped.is_empty() {
-        return Vec::new();
-    }
+    let addressable = (0..plan.strips.len()).filter(|i| !plan.strips[*i].pixel.plain);
+    let (capped, uncapped): (Vec<usize>, Vec<usize>) = addressable.partition(|i| plan.is_capped(*i));
     let over = over_at_full(context);
     if over.is_empty() {
         return Vec::new();
     }
-    let dark = over_elements(plan, &uncapped, 0.0);
+    let mut causes = causes_among(plan, &uncapped, &over, false);
+    // What uncapped strips exceed too is told once, by them.
+    let told: Vec<On> = causes.iter().flat_map(|c| &c.strips).flat_map(|s| path_of(plan, *s)).collect();
+    let rest: Vec<(Element, Corner)> = over.into_iter().filter(|(e, _)| !told.contains(&e.on)).collect();
+    causes.extend(causes_among(plan, &capped, &rest, true));
+    causes
+}
+
+fn causes_among(plan: &Plan, strips: &[usize], over: &[(Element, Corner)], capped: bool) -> Vec<Cause> {
+    if strips.is_empty() || over.is_empty() {
+        return Vec::new();
+    }
+    let dark = over_elements(plan, strips, 0.0);
     // What is over in the dark too is not the strips' doing.
-    let over: Vec<(Element, Corner)> =
-        over.into_iter().filter(|(e, _)| dark.as_ref().is_ok_and(|d| !d.iter().any(|(x, _)| x.on == e.on))).collect();
-    let paths: Vec<(usize, Vec<On>)> = uncapped.iter().map(|i| (*i, path_of(plan, *i))).collect();
+    let lit = |e: &Element| dark.as_ref().is_ok_and(|d| !d.iter().any(|(x, _)| x.on == e.on));
+    let over: Vec<&(Element, Corner)> = over.iter().filter(|(e, _)| lit(e)).collect();
+    let free = uncapped(plan, strips);
+    let cause = |(strips, elements): (Vec<usize>, Vec<usize>)| {
+        let (worst, corner) = elements
+            .iter()
+            .map(|e| over[*e])
+            .max_by(|a, b| (a.0.amps / a.0.usable).total_cmp(&(b.0.amps / b.0.usable)))?;
+        let (cap_a, level) = largest_cap(&free, &strips).map_or((None, 0.0), |(cap, level)| (Some(cap), level));
+        Some(Cause {
+            strips,
+            capped,
+            element: (worst.name.clone(), worst.amps, worst.usable),
+            beyond_rating: elements.iter().any(|e| over[*e].0.amps > over[*e].0.rating * (1.0 + ROUNDING)),
+            corner: *corner,
+            cap_a,
+            level,
+        })
+    };
+    groups_over(plan, strips, &over).into_iter().filter_map(cause).collect()
+}
+
+/// The plan without the firmware caps of these strips.
+fn uncapped(plan: &Plan, strips: &[usize]) -> Plan {
+    let mut free = plan.clone();
+    for i in strips {
+        free.strips[*i].cap = None;
+    }
+    free.caps.retain(|c| !c.strips.iter().any(|(_, i)| strips.contains(i)));
+    free
+}
+
+/// Strips that share an exceeded element, with the elements.
+fn groups_over(plan: &Plan, strips: &[usize], over: &[&(Element, Corner)]) -> Vec<(Vec<usize>, Vec<usize>)> {
     let mut groups: Vec<(Vec<usize>, Vec<usize>)> = Vec::new();
-    for (strip, path) in &paths {
+    for strip in strips {
+        let path = path_of(plan, *strip);
         let mine: Vec<usize> = (0..over.len()).filter(|e| path.contains(&over[*e].0.on)).collect();
         if mine.is_empty() {
             continue;
@@ -85,35 +115,61 @@ pub(crate) fn cap_causes(context: &Context<'_>) -> Vec<Cause> {
         groups.push((strips, elements));
     }
     groups
-        .into_iter()
-        .filter_map(|(strips, elements)| {
-            let (worst, corner) = elements
-                .iter()
-                .map(|e| &over[*e])
-                .max_by(|a, b| (a.0.amps / a.0.usable).total_cmp(&(b.0.amps / b.0.usable)))?;
-            let watched: Vec<On> = strips.iter().flat_map(|s| path_of(plan, *s)).collect();
-            let sum = |f: fn(&crate::plan::Strip) -> f64| strips.iter().map(|s| f(&plan.strips[*s])).sum::<f64>();
-            let (dark_a, full_a) = (sum(crate::plan::Strip::nominal_dark_a), sum(crate::plan::Strip::nominal_full_a));
-            let level_of = |cap: f64| (cap - dark_a) / (full_a - dark_a);
-            let cap_a = cap_for(plan, &strips, &watched).and_then(|level| {
-                // Caps are set in round numbers: down to the next step, unless the one above holds too.
-                let found = dark_a + level * (full_a - dark_a);
-                let above = ((found + CAP_STEP * (full_a - dark_a)) / ROUND_CAP_A).floor() * ROUND_CAP_A;
-                let holds = |cap: f64| fullest(plan, &strips, level_of(cap), &watched) <= 1.0 + ROUNDING;
-                let below = (found / ROUND_CAP_A).floor() * ROUND_CAP_A;
-                let cap = if above > below && holds(above) { above } else { below };
-                Some(cap).filter(|c| *c > dark_a)
-            });
-            let level = cap_a.map_or(0.0, level_of);
-            Some(Cause {
-                strips,
-                element: (worst.name.clone(), worst.amps, worst.usable),
-                corner: *corner,
-                cap_a,
-                level,
-            })
-        })
-        .collect()
+}
+
+/// The largest nominal current of strips together, in round numbers, that keeps everything on their way within its
+/// limits, and the share of full light that it leaves; nothing where even the dark is too much.
+fn largest_cap(plan: &Plan, strips: &[usize]) -> Option<(f64, f64)> {
+    let watched: Vec<On> = strips.iter().flat_map(|s| path_of(plan, *s)).collect();
+    let dark_a = plan.nominal_of(strips, crate::plan::Strip::nominal_dark_a);
+    let full_a = plan.nominal_of(strips, crate::plan::Strip::nominal_full_a);
+    let level_of = |cap: f64| (cap - dark_a) / (full_a - dark_a);
+    let level = cap_for(plan, strips, &watched)?;
+    // Caps are set in round numbers: down to the next step, unless the one above holds too.
+    let found = dark_a + level * (full_a - dark_a);
+    let above = ((found + CAP_STEP * (full_a - dark_a)) / ROUND_CAP_A).floor() * ROUND_CAP_A;
+    let holds = |cap: f64| fullest(plan, strips, level_of(cap), &watched) <= 1.0 + ROUNDING;
+    let below = (found / ROUND_CAP_A).floor() * ROUND_CAP_A;
+    let cap = if above > below && holds(above) { above } else { below };
+    (cap > dark_a).then(|| (cap, level_of(cap)))
+}
+
+/// What a cap that is set leaves unused.
+#[derive(Clone, Debug)]
+pub(crate) struct Spare {
+    pub strips: Vec<usize>,
+    /// The caps that are set, together.
+    pub set_a: f64,
+    /// What the way carries: the largest cap, or full white.
+    pub carries_a: f64,
+    /// Shares of full light at the one and at the other.
+    pub light: (f64, f64),
+}
+
+/// How much of what their way carries the caps use, cap by cap; nothing where a cap is exceeded or nothing is known.
+pub(crate) fn spare_caps(context: &Context<'_>) -> Vec<Spare> {
+    let plan = context.plan;
+    let mut caps: Vec<(Vec<usize>, f64)> = Vec::new();
+    for cap in plan.caps.iter().filter(|c| c.split.is_empty()) {
+        caps.push((cap.strips.iter().map(|(_, i)| *i).collect(), cap.current.typical.get()));
+    }
+    let own = plan.strips.iter().enumerate();
+    caps.extend(own.filter_map(|(i, s)| Some((vec![i], s.cap.as_ref()?.typical.get()))));
+    let mut spare = Vec::new();
+    for (strips, set_a) in caps {
+        if context.causes().iter().any(|c| c.strips.iter().any(|s| strips.contains(s))) || !context.may_try(CAP_SOLVES) {
+            continue;
+        }
+        let full_a = plan.nominal_of(&strips, crate::plan::Strip::nominal_full_a);
+        let dark_a = plan.nominal_of(&strips, crate::plan::Strip::nominal_dark_a);
+        let free = uncapped(plan, &strips);
+        let watched: Vec<On> = strips.iter().flat_map(|s| path_of(plan, *s)).collect();
+        let whole = fullest(&free, &strips, 1.0, &watched) <= 1.0 + ROUNDING;
+        let carries_a = if whole { Some(full_a) } else { largest_cap(&free, &strips).map(|(cap, _)| cap) };
+        let light = |a: f64| ((a - dark_a) / (full_a - dark_a)).clamp(0.0, 1.0);
+        spare.extend(carries_a.map(|carries_a| Spare { strips, set_a, carries_a, light: (light(set_a), light(carries_a)) }));
+    }
+    spare
 }
 
 /// The share of a group's cap that one of its strips gets: by its nominal current.
@@ -126,7 +182,7 @@ fn over_at_full(context: &Context<'_>) -> Vec<(Element, Corner)> {
     let mut over: Vec<(Element, Corner)> = Vec::new();
     for o in context.outcomes.iter().filter(|o| o.case.name == "worst") {
         match &o.sustained {
-            Ok(s) => keep_worst(&mut over, elements(context.plan, context.layout, s, o.corner), o.corner),
+            Ok(s) => keep_worst(&mut over, elements(context.plan, context.layout, s), o.corner),
             // Without a solution every supply on the way counts as exceeded.
             Err(_) => keep_worst(&mut over, supplies_only(context.plan), o.corner),
         }
@@ -139,7 +195,7 @@ fn supplies_only(plan: &Plan) -> Vec<Element> {
         .filter_map(|i| {
             let name = format!("the feed from `{}`", plan.supplies[i].name.text);
             let usable = plan.supplies[i].current.as_ref().map_or(f64::INFINITY, |c| c.low.get());
-            plan.node_id(NodeKind::Supply(i)).map(|id| Element { name, on: On::Node(id), amps: f64::INFINITY, usable })
+            plan.node_id(NodeKind::Supply(i)).map(|id| Element { name, on: On::Node(id), amps: f64::INFINITY, usable, rating: usable })
         })
         .collect()
 }
@@ -165,7 +221,7 @@ fn solved_at(plan: &Plan, strips: &[usize], light: f64) -> Result<Vec<(Vec<Eleme
     for corner in Corner::ALL {
         let (net, layout) = build(plan, &State { corner, boards: Boards::Mean, demands: &case.demands });
         let solution = solve(&net, Limits::LIFTED, &mut workspace).map_err(|_| ())?;
-        solved.push((elements(plan, &layout, &Snapshot { net, solution }, corner), corner));
+        solved.push((elements(plan, &layout, &Snapshot { net, solution }), corner));
     }
     Ok(solved)
 }
@@ -208,81 +264,4 @@ fn fullest(plan: &Plan, strips: &[usize], level: f64, watched: &[On]) -> f64 {
     let Ok(solved) = solved_at(plan, strips, level) else { return f64::INFINITY };
     let shares = solved.iter().flat_map(|(elements, _)| elements).filter(|e| watched.contains(&e.on));
     shares.map(|e| e.amps / e.usable).fold(0.0, f64::max)
-}
-
-fn elements(plan: &Plan, layout: &Layout, s: &Snapshot, corner: Corner) -> Vec<Element> {
-    let mut out = Vec::new();
-    let headroom = |own: &Option<Figure<Fraction>>| 1.0 - own.as_ref().unwrap_or(&plan.policy.headroom).typical.get();
-    for (i, supply) in plan.supplies.iter().enumerate() {
-        if let (Some(rating), Some(id)) = (&supply.current, plan.node_id(NodeKind::Supply(i))) {
-            let usable = rating.low.get() * headroom(&supply.headroom);
-            out.push(Element {
-                name: format!("`{}`", supply.name.text),
-                on: On::Node(id),
-                amps: s.solution.current[layout.supplies[i]],
-                usable,
-            });
-        }
-    }
-    for (i, c) in plan.converters.iter().enumerate() {
-        if let (Some(rating), Some(id)) = (&c.current, plan.node_id(NodeKind::Converter(i))) {
-            let usable = rating.low.get() * headroom(&c.headroom);
-            out.push(Element {
-                name: format!("`{}`", c.name.text),
-                on: On::Node(id),
-                amps: s.solution.current[layout.converters[i].2],
-                usable,
-            });
-        }
-    }
-    let ambient = plan.warmest_c();
-    for info in &layout.conductors {
-        let feed = info.feed.map_or(0.0, |b| s.solution.current[b].abs());
-        let back = s.solution.current[info.back].abs();
-        let on = On::Run(info.run);
-        if let Some(usable) = cable_of(plan, info.run).and_then(|c| c.ampacity(ambient)) {
-            out.push(Element { name: format!("the lead to `{}`", info.name), on, amps: feed, usable });
-        }
-        if let Some(usable) = return_cable_of(plan, info.run).and_then(|c| c.ampacity(ambient)) {
-            out.push(Element { name: format!("the return of `{}`", info.name), on, amps: back, usable });
-        }
-        if let Some(fuse) = fuse_of(plan, info.run) {
-            let usable = fuse.continuous_a(ambient);
-            out.push(Element { name: format!("the fuse of `{}`", info.name), on, amps: feed, usable });
-        }
-        if let Some(usable) = contact_limit_of(plan, info.run) {
-            out.push(Element { name: format!("the contacts of `{}`", info.name), on, amps: feed.max(back), usable });
-        }
-    }
-    for (i, strip) in plan.strips.iter().enumerate() {
-        let ohms = strip.copper_feed.at(corner, Role::Resistance).get()
-            + strip.copper_return.at(corner, Role::Resistance).get();
-        let l = &s.solution.strips[i];
-        let amps = l.copper_max_feed_a.max(l.copper_max_return_a);
-        let name = format!("the copper of `{}`", strip.name.text);
-        out.push(Element { name, on: On::Copper(i), amps, usable: (COPPER_W_PER_M / ohms).sqrt() });
-    }
-    out
-}
-
-/// Everything a strip's current flows through.
-fn path_of(plan: &Plan, strip: usize) -> Vec<On> {
-    let mut path = vec![On::Copper(strip)];
-    for (q, injection) in plan.strips[strip].injections.iter().enumerate() {
-        path.push(On::Run(Run::Injection(strip, q)));
-        for id in plan.path_up(injection.feed.from.id) {
-            path.push(On::Node(id));
-            match plan.nodes[id.0].kind {
-                NodeKind::Branch(i) => path.push(On::Run(Run::Branch(i))),
-                NodeKind::Converter(i) => path.push(On::Run(Run::Converter(i))),
-                NodeKind::BoardInput(i) => path.push(On::Run(Run::Controller(i))),
-                NodeKind::StripStart(i) | NodeKind::StripEnd(i) => {
-                    path.push(On::Copper(i));
-                    path.extend((0..plan.strips[i].injections.len()).map(|q| On::Run(Run::Injection(i, q))));
-                }
-                _ => {}
-            }
-        }
-    }
-    path
 }

@@ -2,7 +2,7 @@
 
 use super::outcome::Outcome;
 use crate::consumers::{Consumer, consumers};
-use crate::network::{Boards, Case, Law, Layout, Network, State, build};
+use crate::network::{Demands, Boards, Case, Law, Layout, Network, State, build};
 use crate::plan::{NodeId, NodeKind, Plan};
 use crate::quantity::{Corner, Fraction, Role, Seconds};
 use crate::solve::{Limits, Solution, Workspace, solve};
@@ -89,8 +89,10 @@ fn steps(plan: &Plan) -> f64 {
 struct Discharge<'a> {
     plan: &'a Plan,
     layout: Layout,
-    /// Boards at their mean, for the charge taken; bursting, for what stops.
-    mean: Network,
+    /// Boards at their mean, for the charge taken: the states that PWM goes through, each with its share of the time;
+    /// the first has everything on.
+    mean: Vec<(f64, Network)>,
+    /// Boards bursting, for what stops.
     peak: Network,
     parts: Vec<Consumer<'a>>,
     case: &'a Case,
@@ -111,8 +113,14 @@ pub(crate) fn runtimes(plan: &Plan, case: &Case) -> Vec<RuntimeRow> {
         return Vec::new();
     }
     let built = |boards| build(plan, &State { corner: Corner::Typical, boards, demands: &case.demands });
-    let (mean, layout) = built(Boards::Mean);
-    let peak = if case.bursts { built(Boards::Peak).0 } else { mean.clone() };
+    let (first, layout) = built(Boards::Mean);
+    let peak = if case.bursts { built(Boards::Peak).0 } else { first.clone() };
+    let state = |demands: &Demands| build(plan, &State { corner: Corner::Typical, boards: Boards::Mean, demands }).0;
+    let mut mean: Vec<(f64, Network)> =
+        case.demands.pulses(plan).iter().map(|(share, demands)| (*share, state(demands))).collect();
+    if mean.is_empty() {
+        mean.push((1.0, first));
+    }
     let parts = consumers(plan, &layout);
     let mut run = Discharge { plan, layout, mean, peak, parts, case, batteries, workspace: Workspace::default() };
     run.whole()
@@ -237,21 +245,26 @@ impl Discharge<'_> {
             let Some((volts, ohms)) = self.plan.supplies[*i].battery.as_ref().and_then(|b| b.at_charge(*charge)) else {
                 continue;
             };
-            for net in [&mut self.mean, &mut self.peak] {
+            for net in self.mean.iter_mut().map(|(_, net)| net).chain([&mut self.peak]) {
                 if let Law::Source { emf, ohms: own, .. } = &mut net.branches[self.layout.supplies[*i]].law {
                     (*emf, *own) = (volts.get(), ohms.get());
                 }
             }
         }
-        let mean = solve(&self.mean, Limits::IN_FORCE, &mut self.workspace).map_err(|_| ())?;
-        let amps = self.batteries.iter().map(|i| mean.current[self.layout.supplies[*i]]).collect();
-        let stopped = if self.case.bursts {
-            let peak = solve(&self.peak, Limits::IN_FORCE, &mut self.workspace).map_err(|_| ())?;
-            self.stopped(&peak)
-        } else {
-            self.stopped(&mean)
+        let mut amps = vec![0.0; self.batteries.len()];
+        let mut on = None;
+        for (share, net) in &self.mean {
+            let solved = solve(net, Limits::IN_FORCE, &mut self.workspace).map_err(|_| ())?;
+            for (amps, i) in amps.iter_mut().zip(&self.batteries) {
+                *amps += share * solved.current[self.layout.supplies[*i]];
+            }
+            on.get_or_insert(solved);
+        }
+        let on = match on {
+            Some(on) if !self.case.bursts => on,
+            _ => solve(&self.peak, Limits::IN_FORCE, &mut self.workspace).map_err(|_| ())?,
         };
-        Ok(Moment { amps, stopped })
+        Ok(Moment { stopped: self.stopped(&on), amps })
     }
 
     /// Whether a node is fed, converters passed through, by one of the batteries.

@@ -14,14 +14,16 @@ pub(crate) fn gather(context: &Context<'_>, findings: &mut Vec<Finding>) {
         if cause.cap_a.is_none() || !context.may_try(solves) {
             continue;
         }
+        let code = if cause.capped { "cap-too-high" } else { "cap-missing" };
         let mut capped: Plan = context.plan.clone();
+        capped.caps.retain(|c| !c.strips.iter().any(|(_, i)| cause.strips.contains(i)));
         for s in &cause.strips {
             capped.strips[*s].cap = share_of(context.plan, cause, *s).map(|cap| Figure::exact(cap, Origin::Computed));
         }
         let is_cause = |f: &Finding| {
-            f.code == "cap-missing" && cause.strips.iter().any(|s| context.plan.strips[*s].name.text == f.subject)
+            f.code == code && cause.strips.iter().any(|s| context.plan.strips[*s].name.text == f.subject)
         };
-        let codes = codes_of(findings, "cap-missing");
+        let codes = codes_of(findings, code);
         let Some(left) = remaining(context, findings, &capped, Lift::None, &codes) else { continue };
         let cure = findings.iter().find(|f| is_cause(f)).and_then(|f| f.cures.first().cloned());
         let gone = take(findings, |f| is_cause(f) || (codes.contains(&f.code) && left.lacks(f)));

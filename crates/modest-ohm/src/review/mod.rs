@@ -8,6 +8,7 @@ mod heads;
 mod leads;
 mod outcome;
 mod parts;
+mod path;
 mod rows;
 mod select;
 mod shapes;
@@ -15,7 +16,8 @@ mod supply_tree;
 mod why;
 mod why_leads;
 
-pub(crate) use cap::{Cause, cap_causes, share_of};
+pub(crate) use cap::{Cause, cap_causes, share_of, spare_caps};
+pub(crate) use path::copper_w_per_m;
 pub use discharge::{DischargeEnd, RuntimeRow};
 pub(crate) use discharge::{lasting, runtimes};
 pub(crate) use feed::feed_row;

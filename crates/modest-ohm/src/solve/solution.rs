@@ -33,6 +33,8 @@ pub(crate) struct StripSolution {
     pub copper_w: f64,
     pub copper_max_feed_a: f64,
     pub copper_max_return_a: f64,
+    /// The most heat in any place of the copper, all its conductors together, W/m.
+    pub copper_max_w_per_m: f64,
     pub minus_first: f64,
     pub minus_last: f64,
     /// Voltage and index of the lowest pixel (the first of equals) and the highest voltage.
@@ -124,6 +126,7 @@ impl StripSolution {
             let (length, plus, minus) = (to_m - from, walk.plus_a, walk.minus_a);
             let heat = ladder.feed_ohm_per_m * plus * plus + ladder.return_ohm_per_m * minus * minus;
             self.copper_w += length * heat;
+            self.copper_max_w_per_m = self.copper_max_w_per_m.max(heat);
             self.copper_max_feed_a = self.copper_max_feed_a.max(plus.abs());
             self.copper_max_return_a = self.copper_max_return_a.max(minus.abs());
             if let Some(v) = &mut walk.minus_v {

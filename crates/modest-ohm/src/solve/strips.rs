@@ -40,6 +40,7 @@ impl StripSolution {
             out.copper_w += piece.copper_w;
             out.copper_max_feed_a = out.copper_max_feed_a.max(piece.copper_max_feed_a);
             out.copper_max_return_a = out.copper_max_return_a.max(piece.copper_max_return_a);
+            out.copper_max_w_per_m = out.copper_max_w_per_m.max(piece.copper_max_w_per_m);
             if pixels == 0 {
                 continue;
             }
@@ -110,8 +111,15 @@ impl StripSolution {
         }
         let heat = |b: &usize| current[*b] * (potential[net.branches[*b].from] - potential[net.branches[*b].to]);
         let most = |branches: &[usize]| branches.iter().map(|b| current[*b].abs()).fold(0.0, f64::max);
-        out.copper_w = fan.feed_copper.iter().chain(fan.return_copper.iter().flatten()).map(heat).sum();
-        out.copper_max_feed_a = most(&fan.feed_copper);
+        let feed: Vec<usize> = fan.feed_copper.iter().flatten().copied().collect();
+        out.copper_w = feed.iter().chain(fan.return_copper.iter().flatten()).map(heat).sum();
+        out.copper_max_feed_a = most(&feed);
+        for (n, feed) in fan.feed_copper.iter().enumerate() {
+            let back: f64 = fan.return_copper.iter().map(|r| current[r[n]].powi(2)).sum();
+            let there = feed.map_or(0.0, |b| current[b].powi(2));
+            out.copper_max_w_per_m =
+                out.copper_max_w_per_m.max(fan.feed_ohm_per_m * there + fan.return_ohm_per_m * back);
+        }
         out.copper_max_return_a = fan.return_copper.iter().map(|r| most(r)).fold(0.0, f64::max);
         let across = |k: usize| fan.minus.iter().map(|m| potential[fan.plus[k]] - potential[m[k]]).fold(f64::INFINITY, f64::min);
         out.first_v = across(0);

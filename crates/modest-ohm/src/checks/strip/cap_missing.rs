@@ -9,7 +9,7 @@ use crate::review::{Cause, share_of};
 
 pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
-    for cause in context.causes() {
+    for cause in context.causes().iter().filter(|c| !c.capped) {
         let (element, amps, usable) = &cause.element;
         let at = Worst::lasting(*amps, "worst", cause.corner);
         for i in &cause.strips {
@@ -62,8 +62,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
         }
     }
     for (i, strip) in plan.strips.iter().enumerate() {
-        let fed = context.outcomes.iter().any(|o| o.sustained.as_ref().is_ok_and(|s| s.solution.strips[i].alive));
-        if fed && !context.causes().iter().any(|c| c.strips.contains(&i)) && context.all_sustained() {
+        if context.strip_is_fed(i) && !context.causes().iter().any(|c| c.strips.contains(&i)) && context.all_sustained() {
             let how = if plan.is_capped(i) { "a cap is set" } else { "its path carries full white" };
             sink.pass(&strip.name.text, how.into());
         }
@@ -74,12 +73,12 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
 const MOST_NAMED: usize = 4;
 
 /// A share of a cap, in steps of 10 mA.
-fn rounded_down(amps: Amps) -> Amps {
+pub(super) fn rounded_down(amps: Amps) -> Amps {
     Amps::new((amps.get() * 100.0 + 1e-9).floor() / 100.0)
 }
 
 /// The caps of strips that exceed their path together.
-fn caps_in_words(plan: &Plan, cause: &Cause) -> String {
+pub(super) fn caps_in_words(plan: &Plan, cause: &Cause) -> String {
     let own = |i: usize| share_of(plan, cause, i).map_or(0.0, |a| rounded_down(a).get());
     let name = |i: usize| &plan.strips[i].name.text;
     let left = Fraction::new(cause.level);

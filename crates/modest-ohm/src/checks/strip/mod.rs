@@ -1,12 +1,16 @@
 //! Strips and pixels.
 
 mod cap_missing;
+mod cap_set;
+mod copper;
 mod cure;
 mod data_level;
+mod disagree;
+mod off_grid;
 mod sags;
 
 use super::{Check, Solves};
-use crate::finding::Severity::{Advice, Caution, Fault, Unknown};
+use crate::finding::Severity::{Advice, Caution, Danger, Fault, Unknown};
 
 pub(crate) const CHECKS: &[Check] = &[
     Check {
@@ -19,6 +23,24 @@ pub(crate) const CHECKS: &[Check] = &[
         run: sags::run,
     },
     Check {
+        code: "strip-copper",
+        family: "strip",
+        title: "a strip's copper turns too much into heat where it is fed",
+        severities: &[Danger, Caution],
+        about: include_str!("../../about/strip-copper.md"),
+        solves: Solves::Nothing,
+        run: copper::run,
+    },
+    Check {
+        code: "feeds-disagree",
+        family: "strip",
+        title: "one piece of a strip's + is fed from two sources",
+        severities: &[Danger],
+        about: include_str!("../../about/feeds-disagree.md"),
+        solves: Solves::Nothing,
+        run: disagree::run,
+    },
+    Check {
         code: "cap-missing",
         family: "strip",
         title: "full white exceeds the path and the firmware has no cap",
@@ -26,6 +48,33 @@ pub(crate) const CHECKS: &[Check] = &[
         about: include_str!("../../about/cap-missing.md"),
         solves: Solves::Caps,
         run: cap_missing::run,
+    },
+    Check {
+        code: "cap-too-high",
+        family: "strip",
+        title: "a firmware cap lets through more than the way carries",
+        severities: &[Danger, Caution],
+        about: include_str!("../../about/cap-too-high.md"),
+        solves: Solves::Caps,
+        run: cap_set::too_high,
+    },
+    Check {
+        code: "cap-too-low",
+        family: "strip",
+        title: "a firmware cap is below half of what the way carries",
+        severities: &[Advice],
+        about: include_str!("../../about/cap-too-low.md"),
+        solves: Solves::Caps,
+        run: cap_set::too_low,
+    },
+    Check {
+        code: "cut-off-grid",
+        family: "strip",
+        title: "a strip ends, is cut or is parted into rows between two marks",
+        severities: &[Fault],
+        about: include_str!("../../about/cut-off-grid.md"),
+        solves: Solves::Nothing,
+        run: off_grid::run,
     },
     Check {
         code: "data-level",

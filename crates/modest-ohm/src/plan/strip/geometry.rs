@@ -2,7 +2,7 @@
 
 use super::MOST_PIXELS;
 use crate::quantity::{Figure, Metres, Origin, PerMetre};
-use crate::text::{Need, Problem, Reader, Span};
+use crate::text::{Need, Problem, Reader};
 
 /// A whole number of LEDs in a pixel is met to this share: labels round.
 const WHOLE: f64 = 0.01;
@@ -12,7 +12,6 @@ const WHOLE: f64 = 0.01;
 pub(crate) struct Marks {
     /// One mark from the next.
     pub every: Figure<Metres>,
-    pub span: Option<Span>,
 }
 
 /// Pixels (or groups) per metre, and LEDs in one of them. Labels give LEDs, pixels or both.
@@ -107,13 +106,12 @@ pub(super) fn count_pixels(
 /// The spacing of the cut marks: stated, else one a pixel or group.
 pub(super) fn read_marks(reader: &mut Reader<'_>, density: &Figure<PerMetre>) -> Option<Marks> {
     if reader.has("marks") {
-        let every = reader.figure::<Metres>("marks", Need::Positive)?;
-        return Some(Marks { every, span: reader.own_span("marks") });
+        return reader.figure::<Metres>("marks", Need::Positive).map(|every| Marks { every });
     }
     if density.is_stand_in() {
         return None;
     }
     let every = Metres::new(1.0 / density.typical.get());
     let origin = Origin::Default("a cut mark between any two pixels, or groups of a plain strip");
-    Some(Marks { every: Figure::exact(every, origin), span: None })
+    Some(Marks { every: Figure::exact(every, origin) })
 }

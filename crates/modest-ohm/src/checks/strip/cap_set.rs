@@ -1,0 +1,122 @@
+//! cap-too-high and cap-too-low: a firmware cap against what its strips' way carries.
+
+use super::cap_missing::{caps_in_words, rounded_down};
+use crate::checks::context::{Context, Worst};
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::plan::{Name, Plan};
+use crate::quantity::{Amps, Fraction};
+use crate::review::{Cause, spare_caps};
+
+/// A cap below this share of what the way carries leaves most of the light unused.
+const LOW_SHARE: f64 = 0.5;
+
+/// What bounds a strip: the cap that it shares, else the strip itself.
+fn capped_by(plan: &Plan, strip: usize) -> &Name {
+    plan.shared_cap(strip).map_or(&plan.strips[strip].name, |c| &plan.caps[c].name)
+}
+
+/// The caps of a cause, each once: its name, what is set, and its strips among those of the cause.
+fn caps_of<'p>(plan: &'p Plan, strips: &[usize]) -> Vec<(&'p Name, Amps)> {
+    let mut caps: Vec<(&Name, Amps)> = Vec::new();
+    for i in strips {
+        let name = capped_by(plan, *i);
+        let set = plan.shared_cap(*i).map(|c| &plan.caps[c].current).or(plan.strips[*i].cap.as_ref());
+        if let Some(set) = set.filter(|_| !caps.iter().any(|(n, _)| n.text == name.text)) {
+            caps.push((name, set.typical));
+        }
+    }
+    caps
+}
+
+pub(super) fn too_high(context: &Context<'_>, sink: &mut Sink) {
+    let plan = context.plan;
+    for cause in context.causes().iter().filter(|c| c.capped) {
+        let caps = caps_of(plan, &cause.strips);
+        let Some((name, set)) = caps.first() else { continue };
+        let (element, amps, usable) = &cause.element;
+        let severity = if cause.beyond_rating || !amps.is_finite() { Severity::Danger } else { Severity::Caution };
+        let others: Vec<&str> = caps[1..].iter().map(|(n, _)| n.text.as_str()).collect();
+        let together = match others.as_slice() {
+            [] => String::new(),
+            more => format!(" together with those of {}", quoted(more)),
+        };
+        let through = if amps.is_finite() {
+            format!("lets {} through {element}, which is good for {}", Amps::new(*amps), Amps::new(*usable))
+        } else {
+            format!("is more than {element} can deliver")
+        };
+        let mut evidence = vec![Evidence::computed("cap", *set)];
+        for (name, value) in [("through", *amps), ("usable", *usable)] {
+            evidence.extend(value.is_finite().then(|| Evidence::computed(name, Amps::new(value))));
+        }
+        evidence.extend(cause.cap_a.map(|cap| Evidence::computed("largest_cap", Amps::new(cap))));
+        let draft = Draft {
+            severity,
+            subject: &name.text,
+            span: name.span,
+            at: Some(&Worst::lasting(*amps, "worst", cause.corner)),
+            message: format!("the firmware cap {set} of `{}`{together} {through}", name.text),
+            cures: vec![cure(plan, cause, &caps)],
+            evidence,
+        };
+        sink.find_with(draft, &others);
+    }
+    let judged = context.all_sustained();
+    for (i, _) in plan.strips.iter().enumerate().filter(|(i, _)| judged && plan.is_capped(*i)) {
+        if context.strip_is_fed(i) && !context.causes().iter().any(|c| c.strips.contains(&i)) {
+            sink.pass(&plan.strips[i].name.text, "its way carries what the cap lets through".into());
+        }
+    }
+}
+
+fn quoted(names: &[&str]) -> String {
+    names.iter().map(|n| format!("`{n}`")).collect::<Vec<_>>().join(", ")
+}
+
+fn cure(plan: &Plan, cause: &Cause, caps: &[(&Name, Amps)]) -> String {
+    let left = Fraction::new(cause.level);
+    match (cause.cap_a, caps) {
+        (None, _) => "no cap is small enough: the way is exceeded with the strip dark or nearly so".into(),
+        (Some(cap), [(name, _)]) => {
+            let key = if plan.caps.iter().any(|c| c.name.text == name.text) { "current" } else { "firmware-cap" };
+            let cap = rounded_down(Amps::new(cap)).get();
+            format!("set `{key} = \"{cap:.2} A\"` on `{}`, in the firmware too: {left} of full light stays", name.text)
+        }
+        (Some(_), _) => caps_in_words(plan, cause),
+    }
+}
+
+pub(super) fn too_low(context: &Context<'_>, sink: &mut Sink) {
+    let plan = context.plan;
+    if !context.all_sustained() {
+        return;
+    }
+    for spare in spare_caps(context) {
+        let Some(first) = spare.strips.first() else { continue };
+        let name = capped_by(plan, *first);
+        let (set, carries) = (Amps::new(spare.set_a), Amps::new(spare.carries_a));
+        if spare.set_a >= LOW_SHARE * spare.carries_a * (1.0 - 1e-9) {
+            sink.pass(&name.text, format!("{set} of {carries}"));
+            continue;
+        }
+        let (now, then) = (Fraction::new(spare.light.0), Fraction::new(spare.light.1));
+        sink.find(Draft {
+            severity: Severity::Advice,
+            subject: &name.text,
+            span: name.span,
+            at: None,
+            message: format!(
+                "the firmware cap {set} of `{}` leaves {now} of full light, and its way carries {carries}, which is {then}",
+                name.text
+            ),
+            cures: vec!["raise the cap if more light is wanted, or take a smaller supply and thinner leads".into()],
+            evidence: vec![
+                Evidence::computed("cap", set),
+                Evidence::computed("carries", carries),
+                Evidence::computed("light", now),
+                Evidence::computed("possible_light", then),
+            ],
+        });
+    }
+}

@@ -1,0 +1,58 @@
+//! strip-copper: what a strip's copper turns into heat where it is fed.
+
+use crate::checks::context::{Context, Worst, worst_of};
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::quantity::{Amps, Origin, WattsPerMetre};
+use crate::review::{Outcome, copper_w_per_m};
+
+/// Beyond this many times what copper may turn into heat it is danger.
+const DANGER: f64 = 2.0;
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    let plan = context.plan;
+    for (i, strip) in plan.strips.iter().enumerate() {
+        let heat = |o: &Outcome| {
+            let solved = &o.sustained.as_ref().ok()?.solution.strips[i];
+            solved.alive.then_some(solved.copper_max_w_per_m)
+        };
+        let Some((o, most)) = worst_of(context.continuous(), heat) else { continue };
+        let usable = copper_w_per_m(strip);
+        let name = &strip.name.text;
+        let (got, may) = (WattsPerMetre::new(most), WattsPerMetre::new(usable));
+        if most <= usable * (1.0 + 1e-9) {
+            if context.all_sustained() {
+                sink.pass(name, format!("{got} of {may}"));
+            }
+            continue;
+        }
+        let danger = most > DANGER * usable * (1.0 + 1e-9);
+        let Ok(s) = &o.sustained else { continue };
+        let solved = &s.solution.strips[i];
+        let amps = Amps::new(solved.copper_max_feed_a.max(solved.copper_max_return_a));
+        let how = if strip.sealed { "sealed" } else { "open" };
+        let cure = if strip.pixel.plain {
+            "feed it at more points, or from the middle, so that no copper carries more than half"
+        } else {
+            "feed it at more points, or from the middle, so that no copper carries more than half; or set a lower cap"
+        };
+        let origin = Origin::Default("5 W/m of heat in an open strip, 2 W/m in a sealed one (typical)");
+        sink.find(Draft {
+            severity: if danger { Severity::Danger } else { Severity::Caution },
+            subject: name,
+            span: strip.name.span,
+            at: Some(&Worst::at(o, most)),
+            message: format!(
+                "the copper of strip `{name}` carries {amps} where it is fed and turns {got} into heat; an {how} strip \
+                 stands {may}",
+            )
+            .replace("an sealed", "a sealed"),
+            cures: vec![cure.into()],
+            evidence: vec![
+                Evidence::computed("heat", got),
+                Evidence::new("limit", may, &origin),
+                Evidence::computed("current", amps),
+            ],
+        });
+    }
+}

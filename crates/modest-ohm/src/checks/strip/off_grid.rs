@@ -1,0 +1,73 @@
+//! cut-off-grid: a strip that ends, is cut or is parted into rows between two marks.
+
+use crate::checks::context::Context;
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::plan::{Marks, Strip};
+use crate::quantity::Metres;
+use crate::text::Span;
+
+/// A cut this near to a mark is on it, in shares of the distance between marks; and what is lost when a length is written
+/// in whole centimetres (our own figures).
+const NEAR_SHARE: f64 = 0.05;
+const NEAR_M: f64 = 0.005;
+
+/// How far a place is from the mark nearest to it, m.
+fn off(marks: &Marks, x: f64) -> f64 {
+    let every = marks.every.typical.get();
+    (x - (x / every).round() * every).abs()
+}
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    for (i, strip) in context.plan.strips.iter().enumerate() {
+        let Some(marks) = &strip.marks else { continue };
+        let every = marks.every.typical.get();
+        let near = NEAR_M.max(NEAR_SHARE * every);
+        let wrong = places(strip).into_iter().find(|(_, x, _)| off(marks, *x) > near * (1.0 + 1e-9));
+        let name = &strip.name.text;
+        let Some((what, x, span)) = wrong else {
+            if context.strip_is_fed(i) {
+                sink.pass(name, format!("every cut is on a mark, one each {}", Metres::new(every)));
+            }
+            continue;
+        };
+        let (below, above) = ((x / every).floor() * every, (x / every).ceil() * every);
+        let at = if below > 0.0 { format!("{} or {}", mark(below), mark(above)) } else { mark(above) };
+        sink.find(Draft {
+            severity: Severity::Fault,
+            subject: name,
+            span,
+            at: None,
+            message: format!(
+                "strip `{name}` {what} at {}, between two marks: they come every {}, and a cut between them goes through \
+                 a {}",
+                mark(x),
+                mark(every),
+                strip.unit()
+            ),
+            cures: vec![format!("cut it at {at}")],
+            evidence: vec![
+                Evidence::computed("place", Metres::new(x)),
+                Evidence::new("marks", marks.every.typical, &marks.every.origin),
+                Evidence::computed("off", Metres::new(off(marks, x))),
+            ],
+        });
+    }
+}
+
+/// Places are read off a tape: to the tenth of a millimetre.
+fn mark(x: f64) -> String {
+    if x < 1.0 { format!("{:.1} mm", 1e3 * x).replace(".0 mm", " mm") } else { format!("{x:.4} m") }
+}
+
+/// Where scissors go: the end, cuts of the +, the ends of rows.
+fn places(strip: &Strip) -> Vec<(&'static str, f64, Span)> {
+    let end = strip.length.typical.get();
+    let mut places = vec![("ends", end, strip.name.span)];
+    places.extend(strip.cuts.iter().map(|(x, span)| ("is cut", *x, *span)));
+    if let Some(rows) = &strip.rows {
+        let row_m = strip.pixels as f64 / strip.density.typical.get() / rows.count as f64;
+        places.push(("is parted into rows", row_m, rows.span));
+    }
+    places
+}
