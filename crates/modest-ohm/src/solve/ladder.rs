@@ -128,6 +128,12 @@ impl Ladder {
         self.loop_ohm_per_m() * (to_m - from_m).max(SHORTEST_GAP_M)
     }
 
+    /// The return copper between neighbouring ports: from, to, Ω.
+    pub fn return_pieces(&self) -> impl Iterator<Item = (usize, usize, f64)> + '_ {
+        let ohms = |a: &Port, b: &Port| self.return_ohm_per_m * (b.at_m - a.at_m).max(SHORTEST_GAP_M);
+        self.ports.windows(2).map(move |p| (p[0].minus, p[1].minus, ohms(&p[0], &p[1])))
+    }
+
     fn pieces(&self) -> Vec<Piece> {
         let parallel = self.feed_ohm_per_m * self.return_ohm_per_m / self.loop_ohm_per_m();
         // A pixel at a port's very place belongs to the piece on its right.

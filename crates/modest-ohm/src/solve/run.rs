@@ -186,7 +186,7 @@ impl<'a> Run<'a> {
                 let pieces: Vec<_> = state.pieces.iter().copied().zip(self.flows[l].iter().copied()).collect();
                 StripSolution::of(ladder, &state.v, &pieces, &self.at.potential)
             } else {
-                StripSolution { ports: vec![Default::default(); ladder.ports.len()], ..Default::default() }
+                StripSolution::of_dead(ladder, &self.at.potential, &self.islands.vertex)
             };
             if pixels {
                 solved.v.clone_from(&state.v);

@@ -247,7 +247,7 @@ impl Solution {
             sum[b.to] += amps;
             largest = largest.max(amps.abs());
         }
-        for (ladder, solved) in net.ladders.iter().zip(&self.ladders).filter(|(_, s)| s.alive) {
+        for (ladder, solved) in net.ladders.iter().zip(&self.ladders) {
             for (port, amps) in ladder.ports.iter().zip(&solved.ports) {
                 sum[port.plus] -= amps.feed_a;
                 sum[port.minus] -= amps.return_a;

@@ -50,6 +50,13 @@ impl Run<'_> {
         for l in 0..self.ladders.len() {
             if self.islands.ladder[l] {
                 self.stamp_ladder(&mut system, l);
+            } else {
+                // Its + is cut off from every source; its − still joins what lies on both sides of it.
+                for (a, b, ohms) in self.net.ladders[l].return_pieces() {
+                    if self.islands.vertex[a] && self.islands.vertex[b] {
+                        self.conductance(&mut system, (a, b), (a, b), 1.0 / ohms);
+                    }
+                }
             }
         }
         let solved = self.workspace.factors.solve(&system);

@@ -1,5 +1,6 @@
 //! A whole strip's figures: its pieces put together, or read off the branches of a fan.
 
+use super::ladder::Ladder;
 use super::solution::{PortFlow, StripSolution};
 use crate::network::{Fan, Network, StripNet};
 
@@ -7,6 +8,22 @@ use crate::network::{Fan, Network, StripNet};
 const BELOW_FULL_A: f64 = 1e-9;
 
 impl StripSolution {
+    /// A piece whose + no source reaches: its return copper may carry what its neighbours send through it.
+    pub(super) fn of_dead(ladder: &Ladder, potential: &[f64], alive: &[bool]) -> Self {
+        let mut out = Self { ports: vec![PortFlow::default(); ladder.ports.len()], ..Self::default() };
+        for (n, (a, b, ohms)) in ladder.return_pieces().enumerate() {
+            if alive[a] && alive[b] {
+                let amps = (potential[a] - potential[b]) / ohms;
+                out.ports[n].return_a += amps;
+                out.ports[n + 1].return_a -= amps;
+                out.copper_w += amps * amps * ohms;
+                out.copper_max_return_a = out.copper_max_return_a.max(amps.abs());
+                out.copper_max_w_per_m = out.copper_max_w_per_m.max(ladder.return_ohm_per_m * amps * amps);
+            }
+        }
+        out
+    }
+
     /// Puts the pieces of a strip together; a strip in one piece is that piece.
     pub(super) fn of_sections(strip: &StripNet, ladders: &mut [StripSolution]) -> Self {
         if let [only] = strip.sections.as_slice() {

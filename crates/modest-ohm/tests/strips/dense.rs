@@ -66,7 +66,7 @@ impl Dense {
             for (old, new) in v.iter_mut().zip(&next) {
                 *old = 0.5f64.mul_add(*new - *old, *old);
             }
-            if moved < 1e-13 {
+            if moved < 1e-11 {
                 return next;
             }
         }
