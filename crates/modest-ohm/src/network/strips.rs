@@ -25,8 +25,8 @@ pub(super) fn ends(i: usize, strip: &Strip) -> [(NodeKind, f64); 2] {
 enum Parted {
     /// The + copper is cut; the − goes on.
     Cut,
-    /// A row ends; the lead to the next has this index.
-    Row(usize),
+    /// A row ends; the lead to the next has this index. Where the + is cut there too, only its − is led on.
+    Row(usize, bool),
 }
 
 /// Where a strip is parted, in order.
@@ -34,7 +34,12 @@ fn parted(strip: &Strip) -> Vec<(f64, Parted)> {
     let mut places: Vec<(f64, Parted)> = strip.cuts.iter().map(|(x, _)| (*x, Parted::Cut)).collect();
     if let Some(rows) = &strip.rows {
         let row_m = strip.pixels as f64 / strip.density.typical.get() / rows.count as f64;
-        places.extend(rows.joins.iter().enumerate().map(|(k, _)| ((k + 1) as f64 * row_m, Parted::Row(k))));
+        for k in 0..rows.joins.len() {
+            let x = (k + 1) as f64 * row_m;
+            let before = places.len();
+            places.retain(|(y, _)| (x - y).abs() >= SAME_PLACE_M);
+            places.push((x, Parted::Row(k, places.len() < before)));
+        }
     }
     places.sort_by(|a, b| a.0.total_cmp(&b.0));
     places
@@ -97,18 +102,18 @@ impl Builder<'_> {
     fn beyond(&mut self, i: usize, strip: &Strip, parted: Parted, here: Terminals) -> Terminals {
         match parted {
             Parted::Cut => Terminals { plus: self.terminals().plus, minus: here.minus },
-            Parted::Row(k) => {
+            Parted::Row(k, cut) => {
                 let to = self.terminals();
                 let Some(join) = strip.rows.as_ref().and_then(|r| r.joins.get(k)) else { return to };
                 let cable = join.cable.as_ref();
                 let feed = self.conductor(cable, |c| &c.feed, 0.0);
                 let back = self.conductor(cable, |c| &c.back, 0.0);
-                let feed = self.branch(here.plus, to.plus, feed);
+                let feed = (!cut).then(|| self.branch(here.plus, to.plus, feed));
                 let back = self.branch(here.minus, to.minus, back);
                 self.layout.conductors.push(ConductorInfo {
                     name: format!("{}.join[{k}]", strip.name.text),
                     run: Run::Join(i, k),
-                    feed: Some(feed),
+                    feed,
                     back,
                 });
                 to
@@ -166,8 +171,9 @@ impl Builder<'_> {
                 for (place, parted) in parts.iter().filter(|(p, _)| *p > *from && *p <= x) {
                     match parted {
                         Parted::Cut => whole = false,
-                        Parted::Row(k) => {
-                            (end, end_minus) = self.fan_join(i, strip, *k, end, &end_minus, (*place - at, feed_r, return_r), &mut fan);
+                        Parted::Row(k, cut) => {
+                            let copper = (*place - at, feed_r, return_r);
+                            (end, end_minus) = self.fan_join(i, strip, (*k, *cut), end, &end_minus, copper, &mut fan);
                             at = *place;
                         }
                     }
@@ -216,7 +222,7 @@ impl Builder<'_> {
         &mut self,
         i: usize,
         strip: &Strip,
-        k: usize,
+        (k, cut): (usize, bool),
         from: Terminals,
         from_minus: &[usize],
         (gap, feed_r, return_r): (f64, f64, f64),
@@ -229,7 +235,7 @@ impl Builder<'_> {
         let to = self.terminals();
         let cable = strip.rows.as_ref().and_then(|r| r.joins.get(k)).and_then(|j| j.cable.as_ref());
         let feed = self.conductor(cable, |c| &c.feed, 0.0);
-        let feed = self.branch(end.plus, to.plus, feed);
+        let feed = (!cut).then(|| self.branch(end.plus, to.plus, feed));
         let mut minus = Vec::with_capacity(from_minus.len());
         for (c, from) in from_minus.iter().enumerate() {
             let (here, there) = (self.terminals().minus, self.terminals().minus);
@@ -240,7 +246,7 @@ impl Builder<'_> {
             self.layout.conductors.push(ConductorInfo {
                 name,
                 run: Run::Join(i, k),
-                feed: Some(feed).filter(|_| c == 0),
+                feed: feed.filter(|_| c == 0),
                 back,
             });
             minus.push(there);
