@@ -25,6 +25,7 @@ mod json;
 mod pages;
 mod problems;
 mod size;
+mod size_feeds;
 mod size_leads;
 mod style;
 mod table;
@@ -40,6 +41,7 @@ pub use findings::{check_json, check_text, verdict_line};
 pub use pages::checks_page;
 pub use problems::{problems_json, problems_text};
 pub use size::{Offered, SizeAnswer, size_battery, size_capacitor, size_regulator, size_supply};
+pub use size_feeds::{size_cap, size_frames, size_injection};
 pub use size_leads::{FarEnd, size_fuse, size_pair, size_wire};
 pub use why::{why_json, why_text};
 

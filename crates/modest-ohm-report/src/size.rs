@@ -13,12 +13,14 @@ use crate::style::{STRONG, paint};
 use crate::table::wrap;
 
 /// Columns of an answer: it is read on a terminal or in a message.
-const WIDTH: usize = 110;
+pub(crate) const WIDTH: usize = 110;
 
 /// An answer: its lines, the first of them the answer itself, and its numbers.
 #[derive(Clone, Debug)]
 pub struct SizeAnswer {
     lines: Vec<String>,
+    /// Below the lines, as they are.
+    tables: Vec<String>,
     numbers: Value,
     /// False where nothing does what was asked.
     pub found: bool,
@@ -30,7 +32,12 @@ impl SizeAnswer {
             map.insert("format".into(), json!(FORMAT));
             map.insert("found".into(), json!(found));
         }
-        Self { lines, numbers, found }
+        Self { lines, tables: Vec::new(), numbers, found }
+    }
+
+    pub(crate) fn with_table(mut self, table: String) -> Self {
+        self.tables.push(table);
+        self
     }
 
     /// For people.
@@ -40,6 +47,9 @@ impl SizeAnswer {
         for (i, line) in self.lines.iter().enumerate() {
             let line = wrap(line, WIDTH, if i == 0 { 0 } else { 4 });
             let _ = writeln!(out, "{}", if i == 0 { paint(STRONG, &line) } else { format!("  {line}") });
+        }
+        for table in &self.tables {
+            let _ = write!(out, "\n{table}");
         }
         out
     }

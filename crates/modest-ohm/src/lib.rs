@@ -10,6 +10,7 @@
 
 mod checks;
 mod consumers;
+mod feeds;
 mod finding;
 mod groups;
 mod heat;
@@ -22,6 +23,7 @@ mod quantity;
 mod rail;
 mod ratings;
 mod review;
+mod shift;
 mod signal;
 pub mod size;
 mod solve;
@@ -32,6 +34,7 @@ mod text;
 pub mod trial;
 
 pub use checks::{Check, nearest_code, nearest_name, registry};
+pub use feeds::{FeedAlternative, FeedLead, FeedOption, FeedPlan, FeedWish, NoFeedPlan};
 pub use finding::{Evidence, Finding, Passed, Severity};
 pub use parts::{PartClass, catalogue};
 pub use plan::{

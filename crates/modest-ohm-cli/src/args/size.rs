@@ -1,7 +1,13 @@
 //! The arguments of `size`.
 
+use std::path::PathBuf;
+
 use clap::{Subcommand, ValueEnum};
-use modest_ohm::{AmpHours, Amps, Celsius, Fraction, FuseFamily, KelvinsPerWatt, Metres, Ohms, Seconds, Volts, Watts};
+
+use modest_ohm::{
+    AmpHours, Amps, Celsius, Fraction, FuseFamily, KelvinsPerWatt, Metres, Ohms, PerMetre, Seconds, Volts, Watts,
+    WattsPerMetre,
+};
 
 use super::{Format, quantity};
 
@@ -43,6 +49,109 @@ pub enum Size {
         after_help = "Examples:\n  mohm size pair --current \"8 A\" --length \"2 m\" --volts \"12 V\"\n  mohm size pair --current \"3 A\" --length \"4 m\" --volts \"24 V\" --family cartridge --together 3 --metric"
     )]
     Pair(SizePair),
+    /// Where to feed a strip: the fewest feed points at their best places, with wires and fuses; and what else would do
+    #[command(
+        after_help = "Examples:\n  mohm size injection --part pixel-5v-rgb-12ma --length \"5 m\" --pixels \"60 /m\" --volts \"5 V ± 5 %\"\n  mohm size injection --plan plans/harbour-diorama.toml --strip shoreline --limit \"4.6 V\""
+    )]
+    Injection(SizeInjection),
+    /// The largest firmware cap that a way carries, and what bounds it
+    #[command(
+        after_help = "Examples:\n  mohm size cap --pixels 120 --full \"61 mA\" --carries \"converter 5 A 80 % 0.35 A\"\n  mohm size cap --pixels 120 --full \"61 mA\" --carries \"converter 5 A 80 % 0.35 A\" --carries \"fuse 7.5 A 75 % 0.8 A 46 %\""
+    )]
+    Cap(SizeCap),
+    /// Frames per second of a line of pixels, and how to split it
+    #[command(
+        after_help = "Examples:\n  mohm size frames --pixels 600\n  mohm size frames --pixels 2000 --wish 30 --colours 4"
+    )]
+    Frames(SizeFrames),
+}
+
+/// `size injection`.
+#[derive(clap::Args, Debug)]
+pub struct SizeInjection {
+    /// A plan; `-` reads standard input
+    #[arg(long, requires = "strip", conflicts_with_all = ["part", "length", "pixels", "leds", "volts", "power", "lead", "copper"])]
+    pub plan: Option<PathBuf>,
+    /// One of its strips
+    #[arg(long, requires = "plan")]
+    pub strip: Option<String>,
+    /// Without a plan: the class of the strip, as `catalogue strip` lists them
+    #[arg(long, required_unless_present = "plan")]
+    pub part: Option<String>,
+    /// Its length
+    #[arg(long, required_unless_present = "plan", allow_hyphen_values = true, value_parser = quantity::<Metres>)]
+    pub length: Option<Metres>,
+    /// Pixels per metre
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<PerMetre>)]
+    pub pixels: Option<PerMetre>,
+    /// LEDs per metre, where its label counts those
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<PerMetre>)]
+    pub leds: Option<PerMetre>,
+    /// Watts per metre, as its label gives them
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<WattsPerMetre>)]
+    pub power: Option<WattsPerMetre>,
+    /// Its copper, Ω/m of each conductor
+    #[arg(long, allow_hyphen_values = true)]
+    pub copper: Option<String>,
+    /// The supply's volts
+    #[arg(long, required_unless_present = "plan", allow_hyphen_values = true)]
+    pub volts: Option<String>,
+    /// From the supply to the start of the strip [default: 0.5 m]
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Metres>)]
+    pub lead: Option<Metres>,
+    /// The size of the leads [default: the plan's, else 18 AWG]
+    #[arg(long)]
+    pub wire: Option<String>,
+    /// What every pixel has to get [default: the sheet's lowest volts]
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Volts>)]
+    pub limit: Option<Volts>,
+    /// At most so many feed points
+    #[arg(long, default_value_t = 8, value_parser = clap::value_parser!(u8).range(1..=40))]
+    pub most: u8,
+    /// Text for people or JSON for programs
+    #[arg(long, value_enum, default_value_t = Format::Text)]
+    pub format: Format,
+}
+
+/// `size cap`.
+#[derive(clap::Args, Debug)]
+pub struct SizeCap {
+    /// How many pixels
+    #[arg(long, value_parser = clap::value_parser!(u32).range(1..=2_000_000))]
+    pub pixels: u32,
+    /// What one draws at full white
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Amps>)]
+    pub full: Amps,
+    /// What one draws when it is dark [default: 1 mA]
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Amps>)]
+    pub dark: Option<Amps>,
+    /// Something on its way: name, rating, the share of it that may be used, what else flows there, and the part of the
+    /// strip's amps that flows through it [default of the last three: 80 %, 0 A, 100 %]; as often as there are such
+    #[arg(long, required = true)]
+    pub carries: Vec<String>,
+    /// Text for people or JSON for programs
+    #[arg(long, value_enum, default_value_t = Format::Text)]
+    pub format: Format,
+}
+
+/// `size frames`.
+#[derive(clap::Args, Debug)]
+pub struct SizeFrames {
+    /// How many pixels on the line
+    #[arg(long, value_parser = clap::value_parser!(u32).range(1..=2_000_000))]
+    pub pixels: u32,
+    /// Colours of a pixel, 8 bits each
+    #[arg(long, default_value_t = 3, value_parser = clap::value_parser!(u8).range(1..=8))]
+    pub colours: u8,
+    /// Clock and data instead of one wire: the clock's period
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Seconds>)]
+    pub clocked: Option<Seconds>,
+    /// Frames a second that are wished
+    #[arg(long, value_parser = clap::value_parser!(u32).range(1..=100_000))]
+    pub wish: Option<u32>,
+    /// Text for people or JSON for programs
+    #[arg(long, value_enum, default_value_t = Format::Text)]
+    pub format: Format,
 }
 
 /// How a wire is laid: of `size wire`, `size fuse` and `size pair`.

@@ -5,6 +5,7 @@ mod catalogue;
 mod check;
 mod demo;
 mod draw;
+mod feeds;
 mod leads;
 mod new;
 mod size;

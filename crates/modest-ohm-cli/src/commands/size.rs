@@ -5,6 +5,7 @@ use modest_ohm::{Celsius, Fraction, KelvinsPerWatt, Ohms, Seconds, Volts, parse_
 use modest_ohm_report::{Offered, SizeAnswer, size_battery, size_capacitor, size_regulator, size_supply};
 
 use crate::args::{Follows, Format, Size, SizeBattery, SizeCapacitor, SizeRegulator, SizeSupply};
+use crate::commands::feeds::{self, Failed};
 use crate::commands::leads;
 use crate::output;
 
@@ -18,6 +19,13 @@ pub fn run(question: &Size) -> u8 {
         Size::Wire(args) => (leads::wire(args), args.format),
         Size::Fuse(args) => (leads::fuse(args), args.format),
         Size::Pair(args) => (leads::pair(args), args.format),
+        Size::Cap(args) => (feeds::cap(args), args.format),
+        Size::Frames(args) => (feeds::frames(args), args.format),
+        Size::Injection(args) => match feeds::injection(args) {
+            Ok(answer) => (Ok(answer), args.format),
+            Err(Failed::Message(message)) => (Err(message), args.format),
+            Err(Failed::Shown(code)) => return code,
+        },
     };
     match answer {
         Ok(answer) => {

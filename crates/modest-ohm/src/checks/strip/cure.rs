@@ -1,11 +1,11 @@
 //! Which further feed lifts a strip: tried on a copy of the plan and solved, so that the numbers are real.
 
-use super::sags::{colour_shift, shift_that_shows};
 use crate::checks::context::{Context, Worst};
 use crate::network::{Boards, State, build};
 use crate::plan::{Injection, Plan, cable_of_size};
 use crate::quantity::{Figure, Metres, Origin, Volts};
 use crate::review::share_of;
+use crate::shift::{colour_shift, shift_that_shows};
 use crate::solve::{Limits, StripSolution, Workspace, solve};
 use crate::tables::WireSize;
 

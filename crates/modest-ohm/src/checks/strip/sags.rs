@@ -7,10 +7,8 @@ use crate::finding::{Evidence, Severity};
 use crate::plan::Strip;
 use crate::quantity::{Figure, Fraction, Metres, Volts};
 use crate::review::{Outcome, Snapshot};
-use crate::solve::StripSolution;
+use crate::shift::{colour_shift, shift_that_shows};
 
-/// A colour's current may differ this much along a strip before it shows.
-const COLOUR_SHIFT: f64 = 0.10;
 /// Solves that looking for a cure may take.
 const CURE_SOLVES: usize = 3;
 
@@ -18,35 +16,6 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     for (i, strip) in context.plan.strips.iter().enumerate() {
         judge(context, sink, i, strip);
     }
-}
-
-/// The brightness of a plain strip may differ this much along it before it shows.
-const PLAIN_SHIFT: f64 = 0.15;
-
-/// How much a colour's current may differ along a strip before it shows.
-pub(super) fn shift_that_shows(strip: &Strip) -> f64 {
-    if strip.pixel.plain { PLAIN_SHIFT } else { COLOUR_SHIFT }
-}
-
-/// The largest difference of a colour's current between the brightest and the lowest pixel, as a share of the larger,
-/// with Vf and Vreg at their largest, and the colour's index.
-pub(super) fn colour_shift(strip: &Strip, solved: &StripSolution) -> (f64, usize) {
-    let plain = strip.pixel.plain;
-    let share = |v: f64, vf: &Figure<Volts>, vreg: &Figure<Volts>| {
-        // A plain strip's current goes on rising beyond its rated volts, and its resistor does not change with Vf.
-        let full = if plain { vreg.typical - vf.typical } else { vreg.high - vf.high };
-        ((v - vf.high.get()) / full.get()).clamp(0.0, if plain { f64::INFINITY } else { 1.0 })
-    };
-    let mut worst = (0.0, 0);
-    for (c, colour) in strip.pixel.colours.iter().enumerate() {
-        let (lowest_v, highest_v) = solved.colour_v.get(c).copied().unwrap_or((solved.lowest.0, solved.highest_v));
-        let (low, high) = (share(lowest_v, &colour.vf, &colour.vreg), share(highest_v, &colour.vf, &colour.vreg));
-        let shift = if high > 0.0 { (high - low) / high } else { 0.0 };
-        if shift > worst.0 {
-            worst = (shift, c);
-        }
-    }
-    worst
 }
 
 fn lit(o: &Outcome, strip: usize) -> bool {

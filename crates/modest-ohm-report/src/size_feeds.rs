@@ -1,0 +1,206 @@
+//! Answers about strips: where to feed them, the cap, frames per second.
+
+use std::fmt::Write as _;
+
+use modest_ohm::size::{CapLimit, FirmwareCap, PixelTiming, frame, pixels_at};
+use modest_ohm::{Amps, FeedOption, FeedPlan, Seconds};
+use serde_json::{Value, json};
+
+use crate::json::number;
+use crate::size::{SizeAnswer, WIDTH};
+use crate::style::{STRONG, paint};
+use crate::table::numbers;
+
+/// `size injection`.
+#[must_use]
+pub fn size_injection(feeds: &FeedPlan) -> SizeAnswer {
+    let last = feeds.options.last();
+    let best = feeds.fewest.and_then(|n| feeds.options.iter().find(|o| o.leads.len() == n));
+    let head = match (best, last) {
+        (Some(best), _) => format!(
+            "feed `{}` at {}: its lowest pixel then gets {}",
+            feeds.strip,
+            places(best),
+            best.lowest
+        ),
+        (None, Some(last)) => format!(
+            "{} do not keep `{}` at {}: its lowest pixel gets {}",
+            points(last.leads.len()),
+            feeds.strip,
+            feeds.limit,
+            last.lowest
+        ),
+        (None, None) => format!("nothing keeps `{}` at {}", feeds.strip, feeds.limit),
+    };
+    let whose = match feeds.limit_of {
+        "sheet" => "the lowest that its sheet allows",
+        "works" => "from which it works",
+        _ => "as wished",
+    };
+    let mut lines = vec![head, format!("every pixel is to get {}, {whose}, in every lasting scenario and corner", feeds.limit)];
+    if let Some(cap) = feeds.with_cap {
+        lines.push(format!("full white exceeds its way: reckoned with a firmware cap of {cap}, which it needs anyway"));
+    }
+    if feeds.options.iter().any(|o| !o.tried_all) {
+        lines.push(format!(
+            "{} places are too many to try every set: the best was found by moving feed points until nothing lifts it",
+            feeds.places
+        ));
+    }
+    let mut text = format!("{}\n", paint(STRONG, "The best places for each number of feed points"));
+    let row = |o: &FeedOption| {
+        vec![
+            o.leads.len().to_string(),
+            places(o),
+            o.lowest.to_string(),
+            o.shift.to_string(),
+            o.copper.to_string(),
+            if o.does { "enough".into() } else { "too low".into() },
+        ]
+    };
+    let heading = ["feeds", "fed at", "lowest", "colour falls", "copper", "verdict"];
+    text += &numbers(&heading, feeds.options.iter().map(row).collect(), WIDTH);
+    if let Some(best) = best.or(last) {
+        let lead = |l: &modest_ohm::FeedLead| {
+            let fuse = l.fuse.map_or_else(|| "none fits".into(), |f| f.to_string());
+            vec![l.at.to_string(), l.length.to_string(), l.size.to_string(), l.current.to_string(), fuse]
+        };
+        let _ = write!(text, "\n{}\n", paint(STRONG, "The leads of these feed points"));
+        text += &numbers(
+            &["feed at", "lead", "size", "current", "blade fuse"],
+            best.leads.iter().map(lead).collect(),
+            WIDTH,
+        );
+    }
+    let _ = write!(text, "\n{}\n", paint(STRONG, "Other ways, side by side"));
+    let other = |a: &modest_ohm::FeedAlternative| {
+        let verdict = if a.does { "enough" } else { "too low" };
+        vec![a.what.clone(), a.lowest.to_string(), a.shift.to_string(), a.current.to_string(), verdict.into()]
+    };
+    text += &numbers(
+        &["way", "lowest", "colour falls", "current", "verdict"],
+        feeds.alternatives.iter().map(other).collect(),
+        WIDTH,
+    );
+    SizeAnswer::new(lines, shape(feeds), feeds.fewest.is_some()).with_table(text)
+}
+
+fn points(n: usize) -> String {
+    if n == 1 { "one feed point".into() } else { format!("{n} feed points") }
+}
+
+fn places(option: &FeedOption) -> String {
+    let at: Vec<String> = option.leads.iter().map(|l| l.at.to_string()).collect();
+    match at.split_last() {
+        Some((last, [])) => last.clone(),
+        Some((last, rest)) => format!("{} and {last}", rest.join(", ")),
+        None => String::new(),
+    }
+}
+
+fn shape(feeds: &FeedPlan) -> Value {
+    let lead = |l: &modest_ohm::FeedLead| {
+        json!({
+            "at_m": number(l.at),
+            "length_m": number(l.length),
+            "size": l.size.to_string(),
+            "current_a": number(l.current),
+            "fuse_a": l.fuse.map(number),
+        })
+    };
+    let option = |o: &FeedOption| {
+        json!({
+            "feeds": o.leads.iter().map(lead).collect::<Vec<_>>(),
+            "lowest_v": number(o.lowest),
+            "scenario": o.scenario,
+            "corner": o.corner.name(),
+            "colour_falls": number(o.shift),
+            "copper_w_per_m": number(o.copper),
+            "does": o.does,
+            "tried_all": o.tried_all,
+        })
+    };
+    let other = |a: &modest_ohm::FeedAlternative| {
+        json!({
+            "way": a.what,
+            "lowest_v": number(a.lowest),
+            "colour_falls": number(a.shift),
+            "current_a": number(a.current),
+            "does": a.does,
+        })
+    };
+    json!({
+        "strip": feeds.strip,
+        "limit_v": number(feeds.limit),
+        "limit_of": feeds.limit_of,
+        "with_cap_a": feeds.with_cap.map(number),
+        "places": feeds.places,
+        "fewest": feeds.fewest,
+        "options": feeds.options.iter().map(option).collect::<Vec<_>>(),
+        "alternatives": feeds.alternatives.iter().map(other).collect::<Vec<_>>(),
+    })
+}
+
+/// `size cap`.
+#[must_use]
+pub fn size_cap(limits: &[CapLimit], pixels: usize, quiescent: Amps, full: Amps, cap: Option<&FirmwareCap>) -> SizeAnswer {
+    let bright = full * pixels as f64;
+    let Some(cap) = cap else {
+        let lines = vec![
+            format!("no cap is small enough: the pixels draw {} when they are dark", quiescent * pixels as f64),
+            "give the strip a way of its own, or fewer pixels".into(),
+        ];
+        return SizeAnswer::new(lines, json!({ "cap_a": null, "full_a": number(bright) }), false);
+    };
+    let mut lines = vec![match &cap.binding {
+        Some(name) => format!("set the firmware to {}: {name} bounds it", cap.cap),
+        None => format!("no cap is needed: full white draws {}, and the way carries it", cap.cap),
+    }];
+    lines.push(format!("that is {} of full light, {} a pixel, of {full} at full white", cap.brightness, cap.per_pixel));
+    for l in limits {
+        let of = Amps::new((l.limit.get() * l.usable.get() - l.other.get()) / l.share.max(1e-12));
+        lines.push(format!(
+            "{}: {} × {} less {} for others leaves {of} for the strip",
+            l.name, l.limit, l.usable, l.other
+        ));
+    }
+    let value = json!({
+        "cap_a": number(cap.cap),
+        "binding": cap.binding,
+        "brightness": number(cap.brightness),
+        "per_pixel_a": number(cap.per_pixel),
+        "full_a": number(bright),
+    });
+    SizeAnswer::new(lines, value, true)
+}
+
+/// `size frames`.
+#[must_use]
+pub fn size_frames(timing: PixelTiming, pixels: usize, wished: Option<f64>) -> SizeAnswer {
+    let time: Seconds = frame(timing, pixels);
+    let rate = 1.0 / time.get();
+    let mut lines = vec![format!("{pixels} pixels on one line: {time} a frame, {rate:.1} frames a second at most")];
+    let most = wished.map(|fps| pixels_at(timing, fps));
+    let lines_wanted = most.filter(|m| *m > 0).map(|m| pixels.div_ceil(m));
+    let does = wished.is_none_or(|fps| rate >= fps * (1.0 - 1e-9));
+    if let (Some(fps), Some(most)) = (wished, most) {
+        lines.push(match lines_wanted {
+            _ if does => format!("{fps} frames a second are met; up to {most} pixels on a line would meet them"),
+            Some(n) => format!(
+                "for {fps} frames a second a line carries {most} pixels: split them over {n} lines of {} or fewer",
+                pixels.div_ceil(n)
+            ),
+            None => format!("no line of pixels shows {fps} frames a second"),
+        });
+    }
+    let bytes = pixels * timing.bits / 8;
+    lines.push(format!("a frame takes {bytes} bytes of the board's memory"));
+    let value = json!({
+        "frame_s": number(time),
+        "frames_per_second": rate,
+        "most_pixels": most,
+        "lines": lines_wanted,
+        "bytes": bytes,
+    });
+    SizeAnswer::new(lines, value, does)
+}

@@ -1,0 +1,253 @@
+//! Where to feed a strip of a plan: the fewest feed points that keep every pixel at a limit, at their best places, with
+//! the wire and fuse of each; and what else would do, side by side.
+//!
+//! Every set is solved in the whole network of the plan, with what else hangs on it, in the state in which the strip is
+//! lowest; what is found is then solved in all lasting scenarios and corners.
+
+mod alternatives;
+mod trial;
+
+pub use alternatives::FeedAlternative;
+
+use crate::plan::{Plan, Strip};
+use crate::quantity::{Amps, Corner, Fraction, Metres, Volts, WattsPerMetre};
+use crate::size::{best_places, is_exhaustive};
+use crate::tables::{FuseFamily, WireSize};
+use trial::Trial;
+
+/// Without another wish a lead is of this size: easy to solder to the pads of a strip.
+const USUAL_SIZE: WireSize = WireSize::Awg(18);
+
+/// Without another wish at most so many feed points are tried.
+const MOST: usize = 8;
+
+/// What a maker wishes of the feed points; what is not said comes from the plan.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+pub struct FeedWish {
+    /// What every pixel has to get; the sheet's lowest volts where nothing is said, else the working volts.
+    pub limit: Option<Volts>,
+    /// The size of the leads; as the plan's first feed point has it, else 18 AWG.
+    pub size: Option<WireSize>,
+    /// At most so many feed points; 8 where nothing is said.
+    pub most: Option<usize>,
+}
+
+/// Why there is nothing to plan.
+#[derive(Clone, Debug, PartialEq, Eq)]
+#[non_exhaustive]
+pub enum NoFeedPlan {
+    /// The plan has no strip of that name.
+    NoStrip(String),
+    /// Its + is cut, or it is fed from several nodes: each piece has a source of its own.
+    InPieces(String),
+    /// It says neither sheet volts nor working volts, and no limit is wished.
+    NoLimit(String),
+    /// Nothing feeds it, or its feed collapses.
+    NotFed(String),
+}
+
+impl std::fmt::Display for NoFeedPlan {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        match self {
+            Self::NoStrip(name) => write!(f, "the plan has no strip `{name}`"),
+            Self::InPieces(name) => {
+                write!(f, "strip `{name}` is fed from several nodes, or its + is cut: plan each piece as a strip of its own")
+            }
+            Self::NoLimit(name) => write!(f, "strip `{name}` says neither `sheet` nor `works`: say which volts every pixel needs"),
+            Self::NotFed(name) => write!(f, "strip `{name}` has no volts to plan with: nothing feeds it, or its feed collapses"),
+        }
+    }
+}
+
+impl std::error::Error for NoFeedPlan {}
+
+/// One feed point and its lead.
+#[derive(Clone, Debug, PartialEq)]
+pub struct FeedLead {
+    /// From the start of the strip.
+    pub at: Metres,
+    /// One way.
+    pub length: Metres,
+    /// Its size.
+    pub size: WireSize,
+    /// The largest current for long, all corners.
+    pub current: Amps,
+    /// A blade fuse that carries it and guards the lead; `None` where no standard rating does both.
+    pub fuse: Option<Amps>,
+}
+
+/// The best places for a number of feed points.
+#[derive(Clone, Debug, PartialEq)]
+pub struct FeedOption {
+    /// In order of position.
+    pub leads: Vec<FeedLead>,
+    /// The lowest pixel in all lasting scenarios and corners.
+    pub lowest: Volts,
+    /// Where that is.
+    pub scenario: String,
+    /// The corner.
+    pub corner: Corner,
+    /// How much weaker the colour that suffers most is at the lowest pixel.
+    pub shift: Fraction,
+    /// The most heat in the copper of the strip.
+    pub copper: WattsPerMetre,
+    /// True where every pixel gets the limit.
+    pub does: bool,
+    /// True where every set of this size on the grid was tried.
+    pub tried_all: bool,
+}
+
+/// What was found for a strip.
+#[derive(Clone, Debug, PartialEq)]
+pub struct FeedPlan {
+    /// The strip.
+    pub strip: String,
+    /// What every pixel has to get.
+    pub limit: Volts,
+    /// Whose limit that is: `wished`, `sheet` or `works`.
+    pub limit_of: &'static str,
+    /// The firmware cap that was taken as set, because full white exceeds the way; `None` where the plan stands as it is.
+    pub with_cap: Option<Amps>,
+    /// Places on the strip that were considered.
+    pub places: usize,
+    /// One feed point, two, and so on, up to the first number that does.
+    pub options: Vec<FeedOption>,
+    /// The fewest that do.
+    pub fewest: Option<usize>,
+    /// Other ways, side by side, the plan as it is first.
+    pub alternatives: Vec<FeedAlternative>,
+}
+
+impl Plan {
+    /// Plans the feed points of a strip.
+    ///
+    /// Places are the strip's cut marks. The leads run along the strip, from where the plan's first feed point is: as long
+    /// as that one's, and longer by the distance from it.
+    ///
+    /// # Errors
+    /// [`NoFeedPlan`]: no such strip, one that is fed in pieces, or one of which too little is known.
+    ///
+    /// ```
+    /// use modest_ohm::{FeedWish, Plan};
+    /// let plan = Plan::from_toml(r#"
+    ///     format = 1
+    ///     [supply.wall]
+    ///     kind = "adapter"
+    ///     voltage = "5 V"
+    ///     current = "10 A"
+    ///     [strip.quay]
+    ///     part = "pixel-5v-rgb-12ma"
+    ///     from = "wall"
+    ///     cable = "0.4 m 18 AWG"
+    ///     length = "2 m"
+    ///     pixels = "60 /m"
+    /// "#).unwrap();
+    /// let feeds = plan.feed_plan("quay", &FeedWish::default()).unwrap();
+    /// assert_eq!(feeds.limit.to_string(), "4.50 V");
+    /// assert_eq!(feeds.fewest, Some(2));
+    /// ```
+    pub fn feed_plan(&self, strip: &str, wish: &FeedWish) -> Result<FeedPlan, NoFeedPlan> {
+        let name = || strip.to_owned();
+        let Some(i) = self.strips.iter().position(|s| s.name.text == strip) else {
+            return Err(NoFeedPlan::NoStrip(name()));
+        };
+        let own = &self.strips[i];
+        let several = own.injections.windows(2).any(|q| q[0].feed.from.id != q[1].feed.from.id);
+        if several || !own.cuts.is_empty() {
+            return Err(NoFeedPlan::InPieces(name()));
+        }
+        let (limit, limit_of) = limit_of(own, wish).ok_or_else(|| NoFeedPlan::NoLimit(name()))?;
+        let size = wish.size.unwrap_or_else(|| trial::planned_size(own).unwrap_or(USUAL_SIZE));
+        let mut trial = Trial::new(self, i, size).ok_or_else(|| NoFeedPlan::NotFed(name()))?;
+        let (mut options, mut fewest) = (Vec::new(), None);
+        for count in 1..=wish.most.unwrap_or(MOST).min(trial.grid.len()) {
+            let Some(option) = trial.option(count, limit) else { continue };
+            let does = option.does;
+            options.push(option);
+            if does {
+                fewest = Some(count);
+                break;
+            }
+        }
+        if options.is_empty() {
+            return Err(NoFeedPlan::NotFed(name()));
+        }
+        let places = trial.grid.len();
+        let alternatives = alternatives::alternatives(&mut trial, limit);
+        Ok(FeedPlan { strip: name(), limit, limit_of, with_cap: trial.with_cap, places, options, fewest, alternatives })
+    }
+}
+
+fn limit_of(strip: &Strip, wish: &FeedWish) -> Option<(Volts, &'static str)> {
+    let sheet = strip.pixel.sheet.as_ref().map(|f| (f.low, "sheet"));
+    let works = strip.pixel.works.as_ref().map(|f| (f.typical, "works"));
+    wish.limit.map(|v| (v, "wished")).or(sheet).or(works)
+}
+
+impl Trial<'_> {
+    /// The best places for a number of feed points.
+    fn option(&mut self, count: usize, limit: Volts) -> Option<FeedOption> {
+        let (grid, pixels) = (self.grid.clone(), self.pixels());
+        let all = is_exhaustive(grid.len(), count, pixels);
+        let lead = self.lead;
+        let cable = |at: &[usize]| at.iter().map(|i| lead.length_m(grid[*i])).sum::<f64>();
+        let placed = best_places(grid.len(), count, all, limit.get(), &mut |at| self.gaps(at), &cable)?;
+        let places: Vec<f64> = placed.at.iter().map(|i| grid[*i]).collect();
+        self.judged(&places, limit, all)
+    }
+
+    /// A set of feed points in all lasting scenarios and corners; its leads as thick as their current wants.
+    fn judged(&mut self, places: &[f64], limit: Volts, tried_all: bool) -> Option<FeedOption> {
+        let mut sizes = vec![self.size; places.len()];
+        let mut found = self.solve_all(places, &sizes)?;
+        let ambient = self.plan.warmest_c();
+        let wanted: Vec<WireSize> = found.currents.iter().map(|a| self.carrying(*a, ambient)).collect();
+        if wanted != sizes {
+            sizes = wanted;
+            found = self.solve_all(places, &sizes)?;
+        }
+        let family = FuseFamily::Blade;
+        let leads = places.iter().zip(&sizes).zip(&found.currents).map(|((x, size), amps)| {
+            let ampacity = self.cable(*x, *size).ampacity(ambient).unwrap_or(0.0);
+            let fuse = crate::size::fuse(
+                Amps::new(*amps),
+                &[Amps::new(ampacity)],
+                family,
+                family.load_factor(),
+                family.ampacity_factor(),
+            );
+            FeedLead {
+                at: Metres::new(*x),
+                length: Metres::new(self.lead.length_m(*x)),
+                size: *size,
+                current: Amps::new(*amps),
+                fuse: fuse.rating,
+            }
+        });
+        Some(FeedOption {
+            leads: leads.collect(),
+            lowest: Volts::new(found.lowest_v),
+            scenario: found.scenario.clone(),
+            corner: found.corner,
+            shift: Fraction::new(found.shift),
+            copper: WattsPerMetre::new(found.copper_w_per_m),
+            does: found.lowest_v >= limit.get() * (1.0 - 1e-9),
+            tried_all,
+        })
+    }
+
+    /// The wished size, or the next thicker one that carries the current and takes a fuse that does.
+    fn carrying(&self, amps: f64, ambient: f64) -> WireSize {
+        let listed = self.size.listed_like();
+        let from = listed.iter().position(|s| *s == self.size).unwrap_or(0);
+        let family = FuseFamily::Blade;
+        let fits = |size: &&WireSize| {
+            let ampacity = self.cable(0.0, **size).ampacity(ambient).unwrap_or(0.0);
+            let wires = [Amps::new(ampacity)];
+            let fuse =
+                crate::size::fuse(Amps::new(amps), &wires, family, family.load_factor(), family.ampacity_factor());
+            ampacity >= amps && fuse.rating.is_some()
+        };
+        listed[from..].iter().find(fits).copied().unwrap_or(self.size)
+    }
+}
