@@ -218,7 +218,7 @@ fn draw_power_as_svg() {
         }
     }
     let draft = ok(&["draw", "power", "plans/harbour-first-draft.toml"]);
-    for words in ["4 danger · 2 fault · 2 caution", ">supply-overloaded<", ">fuse-missing<", "#a3122a"] {
+    for words in ["4 danger · 2 fault · 3 caution", ">supply-overloaded<", ">fuse-missing<", "#a3122a"] {
         assert!(draft.contains(words), "{words}");
     }
     // In a sound plan the red of a danger is in the legend only.

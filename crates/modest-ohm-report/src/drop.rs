@@ -6,7 +6,8 @@ use modest_ohm::{Metres, ProfilePoint, Review, Row, Select, StripRow, Volts};
 
 use crate::budget::limit_words;
 use crate::json::{
-    self, At, ConductorShape, DropShape, LinkShape, LoadShape, PointShape, ProfileShape, StripShape, maybe, number,
+    self, At, ConductorShape, DropShape, LinkShape, LoadShape, PointShape, ProfileShape, StripShape, SwitchedShape,
+    maybe, number,
 };
 use crate::style::{QUIET, STRONG, paint};
 use crate::table::{numbers, or_dash, state, wrap};
@@ -250,6 +251,13 @@ fn strip_shape(r: &Row<StripRow>, profile: Option<Vec<ProfilePoint>>) -> StripSh
         copper_max_feed_a: number(s.copper_max_feed),
         copper_max_return_a: number(s.copper_max_return),
         firmware_cap_a: maybe(s.firmware_cap),
+        shared_cap: s.shared_cap.clone(),
+        leds: s.leds,
+        switched: s
+            .switched
+            .iter()
+            .map(|(colour, by)| SwitchedShape { colour: colour.clone(), by: by.clone() })
+            .collect(),
         feeds: s
             .feeds
             .iter()

@@ -303,8 +303,17 @@ pub(crate) struct StripShape<'a> {
     pub copper_max_feed_a: Option<f64>,
     pub copper_max_return_a: Option<f64>,
     pub firmware_cap_a: Option<f64>,
+    pub shared_cap: Option<String>,
+    pub leds: usize,
+    pub switched: Vec<SwitchedShape>,
     pub feeds: Vec<PointShape>,
     pub profile: Vec<ProfileShape>,
+}
+
+#[derive(Serialize)]
+pub(crate) struct SwitchedShape {
+    pub colour: String,
+    pub by: String,
 }
 
 #[derive(Serialize)]

@@ -17,12 +17,9 @@ pub fn size_injection(feeds: &FeedPlan) -> SizeAnswer {
     let last = feeds.options.last();
     let best = feeds.fewest.and_then(|n| feeds.options.iter().find(|o| o.leads.len() == n));
     let head = match (best, last) {
-        (Some(best), _) => format!(
-            "feed `{}` at {}: its lowest pixel then gets {}",
-            feeds.strip,
-            places(best),
-            best.lowest
-        ),
+        (Some(best), _) => {
+            format!("feed `{}` at {}: its lowest pixel then gets {}", feeds.strip, places(best), best.lowest)
+        }
         (None, Some(last)) => format!(
             "{} do not keep `{}` at {}: its lowest pixel gets {}",
             points(last.leads.len()),
@@ -37,7 +34,8 @@ pub fn size_injection(feeds: &FeedPlan) -> SizeAnswer {
         "works" => "from which it works",
         _ => "as wished",
     };
-    let mut lines = vec![head, format!("every pixel is to get {}, {whose}, in every lasting scenario and corner", feeds.limit)];
+    let mut lines =
+        vec![head, format!("every pixel is to get {}, {whose}, in every lasting scenario and corner", feeds.limit)];
     if let Some(cap) = feeds.with_cap {
         lines.push(format!("full white exceeds its way: reckoned with a firmware cap of {cap}, which it needs anyway"));
     }
@@ -51,7 +49,7 @@ pub fn size_injection(feeds: &FeedPlan) -> SizeAnswer {
     let row = |o: &FeedOption| {
         vec![
             o.leads.len().to_string(),
-            places(o),
+            places_in_short(o),
             o.lowest.to_string(),
             o.shift.to_string(),
             o.copper.to_string(),
@@ -95,6 +93,14 @@ fn places(option: &FeedOption) -> String {
         Some((last, [])) => last.clone(),
         Some((last, rest)) => format!("{} and {last}", rest.join(", ")),
         None => String::new(),
+    }
+}
+
+/// As [`places`], of many the first two and the last: the leads are listed below.
+fn places_in_short(option: &FeedOption) -> String {
+    match option.leads.as_slice() {
+        [first, second, .., last] if option.leads.len() > 5 => format!("{}, {} … {}", first.at, second.at, last.at),
+        _ => places(option),
     }
 }
 
@@ -143,7 +149,13 @@ fn shape(feeds: &FeedPlan) -> Value {
 
 /// `size cap`.
 #[must_use]
-pub fn size_cap(limits: &[CapLimit], pixels: usize, quiescent: Amps, full: Amps, cap: Option<&FirmwareCap>) -> SizeAnswer {
+pub fn size_cap(
+    limits: &[CapLimit],
+    pixels: usize,
+    quiescent: Amps,
+    full: Amps,
+    cap: Option<&FirmwareCap>,
+) -> SizeAnswer {
     let bright = full * pixels as f64;
     let Some(cap) = cap else {
         let lines = vec![

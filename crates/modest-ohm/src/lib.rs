@@ -14,6 +14,7 @@ mod feeds;
 mod finding;
 mod groups;
 mod heat;
+mod lines;
 mod names;
 mod network;
 mod parts;
@@ -43,9 +44,9 @@ pub use plan::{
     SwitchDraft,
 };
 pub use quantity::{
-    AmpHours, Amps, AmpsPerMetre, Celsius, Corner, Farads, Figure, Fraction, KelvinsPerWatt, Metres, Ohms, OhmsPerMetre, Origin,
-    ParseProblem, PerMetre, Quantity, Role, Seconds, SquareMetres, Volts, Watts, WattsPerMetre, duration, engineering, parse_figure,
-    parse_quantity,
+    AmpHours, Amps, AmpsPerMetre, Bytes, Celsius, Corner, Farads, Figure, Fraction, KelvinsPerWatt, Metres, Ohms,
+    OhmsPerMetre, Origin, ParseProblem, PerMetre, Quantity, Role, Seconds, SquareMetres, Volts, Watts, WattsPerMetre,
+    duration, engineering, parse_figure, parse_quantity,
 };
 pub use review::{
     ConductorRow, ConverterRow, DischargeEnd, FeedRow, InjectionFlow, LeadRow, LinkRow, LoadRow, NodeRow, ProfilePoint,

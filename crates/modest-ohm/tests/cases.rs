@@ -8,16 +8,13 @@ use modest_ohm::{Corner, Plan, Review, Select};
 use serde_json::Value;
 
 /// Cases that wait for a later part of the product, with what they wait for.
-const WAITING: [(&str, &str); 5] = [
-    ("p06-led-resistor", "size led"),
-    ("p07-base-resistor", "size base"),
-    ("p08-divider", "size divider"),
-    ("p13-injection-small", "size injection"),
-    ("p14-cap-refresh-pd", "the size functions of caps, refresh, negotiated profiles and capacitors"),
-];
+const WAITING: [(&str, &str); 3] =
+    [("p06-led-resistor", "size led"), ("p07-base-resistor", "size base"), ("p08-divider", "size divider")];
 
-/// `p09-fuse` and `p10-wire` are single questions: `leads.rs` asks them.
-const PASSING: [&str; 9] = [
+/// `p09-fuse` and `p10-wire` are single questions: `leads.rs` asks them; `size.rs` and `injection.rs` ask p13 and p14.
+const PASSING: [&str; 11] = [
+    "p13-injection-small",
+    "p14-cap-refresh-pd",
     "p01-single-end",
     "p02-both-ends",
     "p03-12v-grouped",

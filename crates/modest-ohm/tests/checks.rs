@@ -7,9 +7,8 @@
 use std::path::{Path, PathBuf};
 
 use modest_ohm::{
-    Amps, Celsius, Farads, Finding, Fraction, Metres, Ohms, Plan, Quantity, Review, Seconds, Severity, Volts, Watts,
-    WattsPerMetre,
-    parse_figure, registry,
+    Amps, Bytes, Celsius, Farads, Finding, Fraction, Metres, Ohms, Plan, Quantity, Review, Seconds, Severity, Volts,
+    Watts, WattsPerMetre, parse_figure, registry,
 };
 
 /// Severities that no plan can bring about: an iteration that does not settle is a mistake of ours, reported if it ever
@@ -112,6 +111,7 @@ fn evidence(finding: &Finding, line: &str, name: &str) {
         "s" => number::<Seconds>(value),
         "Ω" => number::<Ohms>(value),
         "m" => number::<Metres>(value),
+        "B" => number::<Bytes>(value),
         "W/m" => number::<WattsPerMetre>(value),
         unit => panic!("{name}: unit {unit}"),
     };

@@ -3,7 +3,7 @@
 #![allow(clippy::unwrap_used, reason = "a test fails by panicking")]
 
 use modest_ohm::size::{self, InjectionLead, InjectionNeed, InjectionStrip, PixelColour};
-use modest_ohm::{Amps, Metres, Ohms, OhmsPerMetre, PerMetre, Volts};
+use modest_ohm::{Amps, FeedWish, Metres, NoFeedPlan, Ohms, OhmsPerMetre, PerMetre, Plan, Volts, WireSize};
 use proptest::prelude::*;
 use serde_json::Value;
 
@@ -64,7 +64,8 @@ fn p13_injection_small() {
     assert!((total - 7.32).abs() < 1e-9 && (set.currents[0].get() - 3.66).abs() < 1e-9, "{:?}", set.currents);
     // Moving places about finds the same.
     for count in 1..=4 {
-        let (all, moved) = (size::injection_of(&need, count, true).unwrap(), size::injection_of(&need, count, false).unwrap());
+        let (all, moved) =
+            (size::injection_of(&need, count, true).unwrap(), size::injection_of(&need, count, false).unwrap());
         assert!((all.lowest.get() - moved.lowest.get()).abs() < 1e-7, "{count}: {all:?} {moved:?}");
     }
 }
@@ -129,5 +130,91 @@ proptest! {
         // One more feed point never lowers the lowest pixel by more than the common resistance makes of it.
         let more = size::injection_of(&need, count + 1, true).unwrap();
         prop_assert!(more.lowest.get() >= a - 0.02, "{} then {}", a, more.lowest);
+    }
+}
+
+/// A thousand pixels: places that are moved are as good as those of every pair of marks, tried on a coarser grid, or better.
+#[test]
+fn a_long_strip_is_fed_at_least_as_well_as_on_a_coarse_grid() {
+    let (mut need, _) = p13();
+    need.strip.pixels = 1000;
+    need.strip.colours.iter_mut().for_each(|c| c.current = c.current * 0.05);
+    let length = 1000.0 / 60.0;
+    let grid = |places: usize| (0..=places).map(|k| Metres::new(length * k as f64 / places as f64)).collect();
+    for count in [2, 3] {
+        need.grid = grid(20);
+        let coarse = size::injection_of(&need, count, true).unwrap();
+        need.grid = grid(1000);
+        let fine = size::injection_of(&need, count, false).unwrap();
+        assert!(fine.lowest >= coarse.lowest, "{count}: {fine:?} against {coarse:?}");
+        assert!(!fine.tried_all && coarse.tried_all);
+    }
+}
+
+fn quay(extra: &str) -> String {
+    format!(
+        "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"5 V ± 5 %\"\nresistance = \"0 Ω\"\ncurrent = \"20 A\"\n\
+         [strip.quay]\npart = \"pixel-5v-rgb-12ma\"\nfrom = \"wall\"\nlength = \"2 m\"\npixels = \"60 /m\"\n{extra}"
+    )
+}
+
+/// What the planner says of a plan is what the plan gives when it is fed so.
+#[test]
+fn a_plan_that_is_fed_as_proposed_gets_what_was_promised() {
+    let plan = Plan::from_toml(&quay("cable = \"0.4 m 18 AWG\"\n")).unwrap();
+    let feeds = plan.feed_plan("quay", &FeedWish::default()).unwrap();
+    assert_eq!((feeds.limit_of, feeds.limit), ("sheet", Volts::new(4.5)));
+    assert_eq!(feeds.places, 121);
+    let best = &feeds.options[feeds.fewest.unwrap() - 1];
+    // Leads run along the strip from where the plan feeds it, at its start.
+    for l in &best.leads {
+        assert!((l.length.get() - (0.4 + l.at.get())).abs() < 1e-9, "{l:?}");
+        let fuse = l.fuse.unwrap().get();
+        assert!(fuse >= l.current.get() / 0.75 && fuse <= 10.0, "{l:?}");
+    }
+    let inject: Vec<String> = best
+        .leads
+        .iter()
+        .map(|l| format!("{{ at = \"{} m\", cable = \"{} m {}\" }}", l.at.get(), l.length.get(), l.size))
+        .collect();
+    let cap = feeds.with_cap.map_or(String::new(), |c| format!("firmware-cap = \"{} A\"\n", c.get()));
+    let fed = Plan::from_toml(&quay(&format!("inject = [{}]\n{cap}", inject.join(", ")))).unwrap().review();
+    let lowest = fed.strip("quay").unwrap().lowest;
+    assert!((lowest.get() - best.lowest.get()).abs() < 1e-6, "{lowest} against {}", best.lowest);
+    assert!(fed.findings().iter().all(|f| f.code != "strip-sags"), "{:?}", fed.findings());
+    // Nothing that has fewer feed points does.
+    assert!(feeds.options.iter().filter(|o| o.leads.len() < best.leads.len()).all(|o| !o.does));
+    // The first of the other ways is the plan as it stands.
+    let planned = plan.review().strip("quay").unwrap().lowest;
+    assert!((feeds.alternatives[0].lowest.get() - planned.get()).abs() < 1e-9);
+}
+
+#[test]
+fn a_wish_counts() {
+    let plan = Plan::from_toml(&quay("cable = \"0.4 m 18 AWG\"\n")).unwrap();
+    let wish = |wish: FeedWish| plan.feed_plan("quay", &wish).unwrap();
+    let low = wish(FeedWish { limit: Some(Volts::new(3.6)), ..FeedWish::default() });
+    assert_eq!((low.limit_of, low.fewest), ("wished", Some(1)));
+    let few = wish(FeedWish { limit: Some(Volts::new(4.74)), most: Some(2), ..FeedWish::default() });
+    assert_eq!((few.fewest, few.options.len()), (None, 2));
+    let thick = wish(FeedWish { size: Some(WireSize::Awg(12)), most: Some(1), ..FeedWish::default() });
+    let thin = wish(FeedWish { most: Some(1), ..FeedWish::default() });
+    assert!(thick.options[0].lowest > thin.options[0].lowest);
+    assert_eq!(thick.options[0].leads[0].size, WireSize::Awg(12));
+}
+
+#[test]
+fn what_cannot_be_planned_is_said() {
+    let error = |text: &str, strip: &str| {
+        Plan::from_toml(text).unwrap_or_else(|e| panic!("{e}")).feed_plan(strip, &FeedWish::default()).unwrap_err()
+    };
+    let cut = "cut = \"1 m\"\ninject = [ { at = \"start\", cable = \"1 m 18 AWG\" }, { at = \"end\", cable = \"1 m 18 AWG\" } ]\n";
+    assert_eq!(error(&quay("cable = \"1 m 18 AWG\"\n"), "pier"), NoFeedPlan::NoStrip("pier".into()));
+    assert_eq!(error(&quay(cut), "quay"), NoFeedPlan::InPieces("quay".into()));
+    let bare = "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"5 V\"\n[strip.quay]\nfrom = \"wall\"\nlength = \"1 m\"\n\
+                pixels = \"10 /m\"\nquiescent = \"1 mA\"\ncolours.red = { current = \"20 mA\", vf = \"2 V\", vreg = \"3 V\" }\n";
+    assert_eq!(error(bare, "quay"), NoFeedPlan::NoLimit("quay".into()));
+    for e in [NoFeedPlan::NotFed("quay".into()), error(bare, "quay")] {
+        assert!(e.to_string().contains("`quay`"), "{e}");
     }
 }

@@ -2,7 +2,7 @@
 
 #![allow(clippy::unwrap_used, reason = "a test fails by panicking")]
 
-use modest_ohm::size::{self, Profile};
+use modest_ohm::size::{self, CapLimit, PixelTiming, Profile};
 use modest_ohm::{Amps, Farads, Fraction, Ohms, Seconds, Volts, Watts};
 use serde_json::Value;
 
@@ -53,6 +53,70 @@ fn bulk_capacitor_of_p14() {
     let size =
         size::bulk_capacitor(Amps::new(of("di")), Seconds::new(of("dt")), Volts::new(of("dv")), Ohms::new(of("esr")));
     assert!((size.unwrap().least.get() / number(&expect) - 1.0).abs() < 1e-9);
+}
+
+#[test]
+fn firmware_cap_of_p14() {
+    let path = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("tests/cases/p14-cap-refresh-pd.json");
+    let case: Value = serde_json::from_str(&std::fs::read_to_string(path).unwrap()).unwrap();
+    let expect = |quantity: &str| {
+        let found = case["expect"].as_array().unwrap().iter().find(|e| e["quantity"] == quantity).unwrap();
+        found["value"].clone()
+    };
+    let (a, _) = question("cap");
+    let limits: Vec<CapLimit> = a["limits"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .map(|l| CapLimit {
+            name: l["name"].as_str().unwrap().to_owned(),
+            limit: Amps::new(number(&l["limit_a"])),
+            usable: Fraction::new(number(&l["usable"])),
+            other: Amps::new(number(&l["other_a"])),
+            share: number(&l["amps_per_strip_amp"]),
+        })
+        .collect();
+    let pixels = a["pixels"].as_u64().unwrap() as usize;
+    let (iq, full) = (Amps::new(number(&a["iq"])), Amps::new(number(&a["ifull"])));
+    let cap = size::firmware_cap(&limits, pixels, iq, full).unwrap();
+    let near = |got: f64, quantity: &str| {
+        let want = number(&expect(quantity));
+        assert!((got / want - 1.0).abs() < 1e-9, "{quantity}: {got} against {want}");
+    };
+    near(cap.cap.get(), "cap.cap_a");
+    near(cap.brightness.get(), "cap.brightness");
+    near(cap.per_pixel.get(), "cap.per_pixel_a");
+    assert_eq!(cap.binding.as_deref(), expect("cap.binding").as_str());
+    // Full white is the most that a cap can be, and the dark strip the least.
+    let wide = CapLimit { limit: Amps::new(50.0), ..limits[0].clone() };
+    let whole = size::firmware_cap(&[wide], pixels, iq, full).unwrap();
+    assert_eq!((whole.binding, whole.brightness.get()), (None, 1.0));
+    let narrow = CapLimit { limit: Amps::new(0.5), ..limits[0].clone() };
+    assert_eq!(size::firmware_cap(&[narrow], pixels, iq, full), None, "0.4 A less 0.35 A for 0.12 A of dark pixels");
+    assert_eq!(size::firmware_cap(&limits, 0, iq, full), None);
+}
+
+#[test]
+fn frames_of_p14() {
+    let (a, _) = question("rgb");
+    let of = |a: &Value, key: &str| number(&a[key]);
+    let timing = |a: &Value| PixelTiming {
+        bits: a["bits_per_pixel"].as_u64().unwrap() as usize,
+        bit: Seconds::new(of(a, "bit_s")),
+        reset: Seconds::new(of(a, "reset_s")),
+        start_bits: 0,
+        end_bits_per_pixel: 0.0,
+    };
+    let time = size::frame(timing(&a), a["pixels"].as_u64().unwrap() as usize).get();
+    assert!((time / 0.0183 - 1.0).abs() < 1e-9 && (1.0 / time / 54.644_808_743_169_385 - 1.0).abs() < 1e-9);
+    let (a, expect) = question("max30");
+    let most = size::pixels_at(timing(&a), of(&a, "fps"));
+    assert_eq!(most as u64, expect.as_u64().unwrap());
+    // That many fit into a thirtieth of a second, and one more does not.
+    assert!(size::frame(timing(&a), most).get() <= 1.0 / 30.0 && size::frame(timing(&a), most + 1).get() > 1.0 / 30.0);
+    // 100 pixels, clock and data at 2 MHz: 3200 bits, 32 before them, 50 clocks after them: 3282 × 0.5 µs.
+    let clocked = size::frame(PixelTiming::clocked(Seconds::new(0.5e-6)), 100).get();
+    assert!((clocked - 1.641e-3).abs() < 1e-12);
 }
 
 /// The next value of E6 that has what is needed with a fifth less, over six decades.

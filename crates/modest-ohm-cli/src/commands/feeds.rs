@@ -27,8 +27,7 @@ pub fn injection(args: &SizeInjection) -> Result<SizeAnswer, Failed> {
         None => {
             let text = asked(args).map_err(Failed::Message)?;
             Plan::from_toml(&text).map_err(|errors| {
-                let all: Vec<String> =
-                    errors.problems.iter().map(|p| format!("{} ({})", p.message, p.help)).collect();
+                let all: Vec<String> = errors.problems.iter().map(|p| format!("{} ({})", p.message, p.help)).collect();
                 Failed::Message(all.join("\n"))
             })?
         }
@@ -98,7 +97,11 @@ pub fn cap(args: &SizeCap) -> Result<SizeAnswer, String> {
 
 /// `converter 5 A 80 % 0.35 A 100 %`.
 fn limit(text: &str) -> Result<CapLimit, String> {
-    let whole = || format!("`{text}`: write a name, a rating, and then the share, what else flows, and the part: `converter 5 A 80 % 0.35 A`");
+    let whole = || {
+        format!(
+            "`{text}`: write a name, a rating, and then the share, what else flows, and the part: `converter 5 A 80 % 0.35 A`"
+        )
+    };
     let (name, rest) = text.trim().split_once(' ').ok_or_else(whole)?;
     // A number and its unit may stand apart or together.
     let mut figures: Vec<String> = Vec::new();

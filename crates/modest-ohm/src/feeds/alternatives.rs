@@ -118,12 +118,7 @@ fn higher_volts(trial: &mut Trial<'_>) -> Option<(String, Found, Volts)> {
     let mut inject = Vec::new();
     for q in &own.injections {
         let cable = q.feed.cable.as_ref()?;
-        inject.push(format!(
-            "{{ at = \"{} m\", cable = \"{} m {}\" }}",
-            q.at_m,
-            cable.length_m()?,
-            cable.size?
-        ));
+        inject.push(format!("{{ at = \"{} m\", cable = \"{} m {}\" }}", q.at_m, cable.length_m()?, cable.size?));
     }
     let text = format!(
         "format = 1\n[supply.it]\nkind = \"adapter\"\nvoltage = \"12 V\"\ncurrent = \"60 A\"\n[strip.it-]\n\

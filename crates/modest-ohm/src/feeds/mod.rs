@@ -51,10 +51,17 @@ impl std::fmt::Display for NoFeedPlan {
         match self {
             Self::NoStrip(name) => write!(f, "the plan has no strip `{name}`"),
             Self::InPieces(name) => {
-                write!(f, "strip `{name}` is fed from several nodes, or its + is cut: plan each piece as a strip of its own")
+                write!(
+                    f,
+                    "strip `{name}` is fed from several nodes, or its + is cut: plan each piece as a strip of its own"
+                )
             }
-            Self::NoLimit(name) => write!(f, "strip `{name}` says neither `sheet` nor `works`: say which volts every pixel needs"),
-            Self::NotFed(name) => write!(f, "strip `{name}` has no volts to plan with: nothing feeds it, or its feed collapses"),
+            Self::NoLimit(name) => {
+                write!(f, "strip `{name}` says neither `sheet` nor `works`: say which volts every pixel needs")
+            }
+            Self::NotFed(name) => {
+                write!(f, "strip `{name}` has no volts to plan with: nothing feeds it, or its feed collapses")
+            }
         }
     }
 }
@@ -191,7 +198,10 @@ impl Trial<'_> {
         let all = is_exhaustive(grid.len(), count, pixels);
         let lead = self.lead;
         let cable = |at: &[usize]| at.iter().map(|i| lead.length_m(grid[*i])).sum::<f64>();
-        let placed = best_places(grid.len(), count, all, limit.get(), &mut |at| self.gaps(at), &cable)?;
+        let fewer = std::mem::take(&mut self.fewer);
+        let fewer = (!fewer.is_empty()).then_some(fewer.as_slice());
+        let placed = best_places(grid.len(), count, all, limit.get(), fewer, &mut |at| self.gaps(at), &cable)?;
+        self.fewer.clone_from(&placed.at);
         let places: Vec<f64> = placed.at.iter().map(|i| grid[*i]).collect();
         self.judged(&places, limit, all)
     }

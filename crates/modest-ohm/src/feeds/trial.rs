@@ -51,6 +51,8 @@ pub(super) struct Trial<'a> {
     pub size: WireSize,
     /// Where it may be fed: its cut marks and its ends, m.
     pub grid: Vec<f64>,
+    /// The best set of one feed point less, on the grid.
+    pub fewer: Vec<usize>,
     cases: Vec<Case>,
     /// The state in which the strip is lowest: index of the case, corner.
     at: (usize, Corner),
@@ -81,6 +83,7 @@ impl<'a> Trial<'a> {
             lead,
             size,
             grid,
+            fewer: Vec::new(),
             cases: lit,
             at: (0, Corner::Low),
             workspace: Workspace::default(),

@@ -1,10 +1,10 @@
 //! Strips: copper, pixels and feed points; pieces joined where the + is cut or a row ends.
 
+use super::Law;
 use super::build::{Builder, fixed};
 use super::layout::{ConductorInfo, Run, Terminals};
 use super::state::levels;
 use super::strip_net::{Fan, Section, StripNet};
-use super::Law;
 use crate::plan::{Colour, NodeKind, Strip};
 use crate::quantity::{Corner, Role};
 use crate::solve::{Clamp, Ladder, PixelLaw, Port};
@@ -43,6 +43,19 @@ fn parted(strip: &Strip) -> Vec<(f64, Parted)> {
     }
     places.sort_by(|a, b| a.0.total_cmp(&b.0));
     places
+}
+
+/// Where a row of a strip with a return a colour ends.
+struct RowEnd<'a> {
+    /// Index of the lead to the next row.
+    index: usize,
+    /// The + is not led on.
+    cut: bool,
+    /// The last place before it.
+    plus: usize,
+    minus: &'a [usize],
+    /// From there to the end of the row.
+    gap_m: f64,
 }
 
 /// A port with the injection that it is, where it is one.
@@ -150,10 +163,10 @@ impl Builder<'_> {
         points.extend(strip.injections.iter().enumerate().map(|(q, inj)| (inj.at_m, Some(q))));
         points.sort_by(|a, b| a.0.total_cmp(&b.0));
         let parts = parted(strip);
-        let copper = |figure: &crate::quantity::Figure<crate::quantity::OhmsPerMetre>| {
-            figure.at(corner, Role::Resistance).get()
-        };
+        let copper =
+            |figure: &crate::quantity::Figure<crate::quantity::OhmsPerMetre>| figure.at(corner, Role::Resistance).get();
         let (feed_r, return_r) = (copper(&strip.copper_feed), copper(&strip.copper_return));
+        (fan.feed_ohm_per_m, fan.return_ohm_per_m) = (feed_r, return_r);
         let mut before: Option<(f64, usize, Vec<usize>)> = None;
         let mut ports: Vec<Place> = Vec::new();
         let mut leads = Vec::new();
@@ -172,8 +185,9 @@ impl Builder<'_> {
                     match parted {
                         Parted::Cut => whole = false,
                         Parted::Row(k, cut) => {
-                            let copper = (*place - at, feed_r, return_r);
-                            (end, end_minus) = self.fan_join(i, strip, (*k, *cut), end, &end_minus, copper, &mut fan);
+                            let row =
+                                RowEnd { index: *k, cut: *cut, plus: end.plus, minus: &end_minus, gap_m: *place - at };
+                            (end, end_minus) = self.fan_join(i, strip, &row, &mut fan);
                             at = *place;
                         }
                     }
@@ -205,7 +219,6 @@ impl Builder<'_> {
             before = Some((x, plus, minus));
         }
         fan.leads = leads;
-        (fan.feed_ohm_per_m, fan.return_ohm_per_m) = (feed_r, return_r);
         fan.full_a = strip.pixel.colours.iter().map(|c| c.current.at(corner, Role::Demand).get()).collect();
         self.layout.ports.push(index_of_injections(strip, &ports));
         StripNet {
@@ -218,37 +231,25 @@ impl Builder<'_> {
     }
 
     /// The copper up to the end of a row, and the lead to the next.
-    fn fan_join(
-        &mut self,
-        i: usize,
-        strip: &Strip,
-        (k, cut): (usize, bool),
-        from: Terminals,
-        from_minus: &[usize],
-        (gap, feed_r, return_r): (f64, f64, f64),
-        fan: &mut Fan,
-    ) -> (Terminals, Vec<usize>) {
-        let gap = gap.max(SAME_PLACE_M);
+    fn fan_join(&mut self, i: usize, strip: &Strip, row: &RowEnd<'_>, fan: &mut Fan) -> (Terminals, Vec<usize>) {
+        let k = row.index;
+        let gap = row.gap_m.max(SAME_PLACE_M);
         let end = self.terminals();
-        let feed = self.branch(from.plus, end.plus, fixed(feed_r * gap));
+        let feed = self.branch(row.plus, end.plus, fixed(fan.feed_ohm_per_m * gap));
         fan.feed_copper.push(Some(feed));
         let to = self.terminals();
         let cable = strip.rows.as_ref().and_then(|r| r.joins.get(k)).and_then(|j| j.cable.as_ref());
         let feed = self.conductor(cable, |c| &c.feed, 0.0);
-        let feed = (!cut).then(|| self.branch(end.plus, to.plus, feed));
-        let mut minus = Vec::with_capacity(from_minus.len());
-        for (c, from) in from_minus.iter().enumerate() {
+        let feed = (!row.cut).then(|| self.branch(end.plus, to.plus, feed));
+        let mut minus = Vec::with_capacity(row.minus.len());
+        for (c, from) in row.minus.iter().enumerate() {
             let (here, there) = (self.terminals().minus, self.terminals().minus);
-            fan.return_copper[c].push(self.branch(*from, here, fixed(return_r * gap)));
+            fan.return_copper[c].push(self.branch(*from, here, fixed(fan.return_ohm_per_m * gap)));
             let back = self.conductor(cable, |c| &c.back, 0.0);
             let back = self.branch(here, there, back);
             let name = fan_name(&format!("{}.join[{k}]", strip.name.text), strip, c);
-            self.layout.conductors.push(ConductorInfo {
-                name,
-                run: Run::Join(i, k),
-                feed: feed.filter(|_| c == 0),
-                back,
-            });
+            let run = Run::Join(i, k);
+            self.layout.conductors.push(ConductorInfo { name, run, feed: feed.filter(|_| c == 0), back });
             minus.push(there);
         }
         (to, minus)
@@ -329,7 +330,9 @@ fn plain_clamp(strip: &Strip, corner: Corner, colour: usize, level: f64) -> Clam
 fn law(strip: &Strip, corner: Corner, levels: &[f64]) -> PixelLaw {
     let pixel = &strip.pixel;
     if pixel.plain {
-        return PixelLaw { clamps: (0..pixel.colours.len()).map(|c| plain_clamp(strip, corner, c, levels[c])).collect() };
+        return PixelLaw {
+            clamps: (0..pixel.colours.len()).map(|c| plain_clamp(strip, corner, c, levels[c])).collect(),
+        };
     }
     let mut clamps = vec![Clamp {
         amps: pixel.quiescent.at(corner, Role::Demand).get(),

@@ -88,7 +88,8 @@ pub(super) fn resolve_caps(plan: &mut Plan, names: &Names, note: &impl Fn(Proble
                 note(Problem::new(name.span, message, "keep one of them"));
             }
             if strip.pixel.plain {
-                let message = format!("`{}` is a plain strip: under PWM it draws its full current while it is on", name.text);
+                let message =
+                    format!("`{}` is a plain strip: under PWM it draws its full current while it is on", name.text);
                 note(Problem::new(name.span, message, "leave it out, and plan the supply for full current"));
             }
             capped.push((i, cap.name.text.clone()));

@@ -5,7 +5,7 @@ use super::feed::{Feed, NodeRef, read_optional_feed, read_terminal_feeds};
 use super::fuse::{Fuse, read_fuse};
 use super::power::Name;
 use super::run::{Branch, Open, Port, RunKind};
-use crate::quantity::{Amps, Figure, Ohms, Origin, Volts};
+use crate::quantity::{Amps, Bytes, Figure, Ohms, Origin, Volts};
 use crate::text::{Named, Need, Problem, Reader, Value};
 
 #[derive(Clone, Debug)]
@@ -37,6 +37,8 @@ pub(crate) struct Controller {
     pub selected: Option<Figure<Volts>>,
     /// Pins by name; empty where the class lists none.
     pub pins: Vec<String>,
+    /// Memory that its firmware may use.
+    pub ram: Option<Figure<Bytes>>,
 }
 
 /// The on-board regulator.
@@ -154,6 +156,7 @@ pub(crate) fn read_controller(reader: &mut Reader<'_>, name: Name) -> Controller
     runs.extend(read_ports(reader, &name, &terminal, &sections));
     let total = reader.figure::<Amps>("total", Need::Positive);
     let selected = reader.figure::<Volts>("selected", Need::Positive);
+    let ram = reader.figure::<Bytes>("ram", Need::Positive);
     let mean = reader.required::<Amps>("mean", Need::NotNegative);
     let peak = reader.figure::<Amps>("peak", Need::NotNegative);
     let knee = reader.figure::<Volts>("knee", Need::Positive);
@@ -184,6 +187,7 @@ pub(crate) fn read_controller(reader: &mut Reader<'_>, name: Name) -> Controller
         runs,
         total,
         selected,
+        ram,
         pins,
     }
 }

@@ -2,10 +2,10 @@
 
 use std::cell::RefCell;
 
+use super::cap::resolve_caps;
 use super::feed::{Feed, NodeId, NodeRef};
 use super::names::{Names, some_of};
 use super::ports::Ports;
-use super::cap::resolve_caps;
 use super::strip::node_refs;
 use super::ways::{circles, returns};
 use super::{Held, Name, NodeKind, Plan, RunKind, Setting, UsbUse};

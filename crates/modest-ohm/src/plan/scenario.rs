@@ -113,6 +113,8 @@ fn read_colours(mut inner: Reader<'_>) -> Vec<(Named, Figure<Fraction>)> {
 pub(crate) struct Policy {
     pub headroom: Figure<Fraction>,
     pub drop: Figure<Fraction>,
+    /// Frames a second that every line of pixels is to show, and where that is said.
+    pub frames: Option<(usize, Span)>,
 }
 
 impl Default for Policy {
@@ -120,6 +122,7 @@ impl Default for Policy {
         Self {
             headroom: Figure::exact(Fraction::new(0.2), Origin::Default("policy: 20 % headroom")),
             drop: Figure::exact(Fraction::new(0.05), Origin::Default("policy: 5 % drop")),
+            frames: None,
         }
     }
 }
@@ -129,6 +132,7 @@ pub(crate) fn read_policy(reader: &mut Reader<'_>) -> Policy {
     Policy {
         headroom: read_share(reader, "headroom").unwrap_or(default.headroom),
         drop: read_share(reader, "drop").unwrap_or(default.drop),
+        frames: reader.whole("frames", 1..=10_000).map(|n| (n, reader.own_span("frames").unwrap_or(reader.span))),
     }
 }
 

@@ -2,7 +2,7 @@
 
 use super::feed::{Feed, read_feed};
 use super::power::Name;
-use crate::quantity::{Amps, Figure, Fraction, Origin, Volts};
+use crate::quantity::{Amps, Figure, Fraction, Ohms, Origin, Seconds, Volts};
 use crate::text::{Named, Need, Reader};
 
 /// A logic threshold: fixed volts, or a share of the receiver's VDD.
@@ -44,6 +44,10 @@ pub(crate) struct Shifter {
     pub vil: Option<Threshold>,
     /// True where its inputs take no current while it has no supply.
     pub lets_go: bool,
+    /// The resistor through which alone its output rises.
+    pub pull: Option<Figure<Ohms>>,
+    /// How long its output takes to rise.
+    pub edge: Option<Figure<Seconds>>,
 }
 
 pub(crate) fn read_shifter(reader: &mut Reader<'_>, name: Name) -> Shifter {
@@ -55,7 +59,9 @@ pub(crate) fn read_shifter(reader: &mut Reader<'_>, name: Name) -> Shifter {
     let vih = read_threshold(reader, "vih");
     let vil = read_threshold(reader, "vil");
     let lets_go = reader.flag("lets-go", false);
-    Shifter { name, feed, current, recommended, absolute, vih, vil, lets_go }
+    let pull = reader.figure::<Ohms>("pull", Need::Positive);
+    let edge = reader.figure::<Seconds>("edge", Need::Positive);
+    Shifter { name, feed, current, recommended, absolute, vih, vil, lets_go, pull, edge }
 }
 
 /// One end of a signal as the plan names it: `"keeper.io27"`.

@@ -201,6 +201,10 @@ quantity!(
     AmpsPerMetre, "a current per metre", "A/m", units: &[("A/m", 0)], prefixes: true, odd: &[("A/ft", 1.0 / 0.3048)],
     bounds: 0.0, 10_000.0, example: "1.2 A/m");
 quantity!(
+    /// An amount of memory in bytes; `KiB` and `MiB` are 1024 and 1024².
+    Bytes, "an amount of memory", "B", units: &[("B", 0), ("kB", 3), ("MB", 6), ("GB", 9)], prefixes: false,
+    odd: &[("KiB", 1024.0), ("MiB", 1_048_576.0)], bounds: 0.0, 1e12, example: "320 KiB");
+quantity!(
     /// A capacitance in farads.
     Farads, "a capacitance", "F", units: &[("F", 0)], prefixes: true, odd: &[],
     bounds: 0.0, 1000.0, example: "1000 µF");

@@ -1,8 +1,8 @@
 //! How much light a path can carry: which strips overload what, for want of a cap or by one that is too high, and the
 //! largest cap that cures it.
 
-use crate::checks::Context;
 use super::path::{Element, On, elements, path_of};
+use crate::checks::Context;
 use crate::network::{Boards, State, build, cases};
 use crate::plan::{NodeKind, Plan};
 use crate::quantity::{Amps, Corner, Figure, Fraction, Origin};
@@ -157,7 +157,8 @@ pub(crate) fn spare_caps(context: &Context<'_>) -> Vec<Spare> {
     caps.extend(own.filter_map(|(i, s)| Some((vec![i], s.cap.as_ref()?.typical.get()))));
     let mut spare = Vec::new();
     for (strips, set_a) in caps {
-        if context.causes().iter().any(|c| c.strips.iter().any(|s| strips.contains(s))) || !context.may_try(CAP_SOLVES) {
+        if context.causes().iter().any(|c| c.strips.iter().any(|s| strips.contains(s))) || !context.may_try(CAP_SOLVES)
+        {
             continue;
         }
         let full_a = plan.nominal_of(&strips, crate::plan::Strip::nominal_full_a);
@@ -167,7 +168,12 @@ pub(crate) fn spare_caps(context: &Context<'_>) -> Vec<Spare> {
         let whole = fullest(&free, &strips, 1.0, &watched) <= 1.0 + ROUNDING;
         let carries_a = if whole { Some(full_a) } else { largest_cap(&free, &strips).map(|(cap, _)| cap) };
         let light = |a: f64| ((a - dark_a) / (full_a - dark_a)).clamp(0.0, 1.0);
-        spare.extend(carries_a.map(|carries_a| Spare { strips, set_a, carries_a, light: (light(set_a), light(carries_a)) }));
+        spare.extend(carries_a.map(|carries_a| Spare {
+            strips,
+            set_a,
+            carries_a,
+            light: (light(set_a), light(carries_a)),
+        }));
     }
     spare
 }
@@ -195,7 +201,13 @@ fn supplies_only(plan: &Plan) -> Vec<Element> {
         .filter_map(|i| {
             let name = format!("the feed from `{}`", plan.supplies[i].name.text);
             let usable = plan.supplies[i].current.as_ref().map_or(f64::INFINITY, |c| c.low.get());
-            plan.node_id(NodeKind::Supply(i)).map(|id| Element { name, on: On::Node(id), amps: f64::INFINITY, usable, rating: usable })
+            plan.node_id(NodeKind::Supply(i)).map(|id| Element {
+                name,
+                on: On::Node(id),
+                amps: f64::INFINITY,
+                usable,
+                rating: usable,
+            })
         })
         .collect()
 }

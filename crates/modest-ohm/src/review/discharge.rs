@@ -2,7 +2,7 @@
 
 use super::outcome::Outcome;
 use crate::consumers::{Consumer, consumers};
-use crate::network::{Demands, Boards, Case, Law, Layout, Network, State, build};
+use crate::network::{Boards, Case, Demands, Law, Layout, Network, State, build};
 use crate::plan::{NodeId, NodeKind, Plan};
 use crate::quantity::{Corner, Fraction, Role, Seconds};
 use crate::solve::{Limits, Solution, Workspace, solve};

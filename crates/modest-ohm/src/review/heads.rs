@@ -20,9 +20,8 @@ pub(crate) fn gather(context: &Context<'_>, findings: &mut Vec<Finding>) {
         for s in &cause.strips {
             capped.strips[*s].cap = share_of(context.plan, cause, *s).map(|cap| Figure::exact(cap, Origin::Computed));
         }
-        let is_cause = |f: &Finding| {
-            f.code == code && cause.strips.iter().any(|s| context.plan.strips[*s].name.text == f.subject)
-        };
+        let is_cause =
+            |f: &Finding| f.code == code && cause.strips.iter().any(|s| context.plan.strips[*s].name.text == f.subject);
         let codes = codes_of(findings, code);
         let Some(left) = remaining(context, findings, &capped, Lift::None, &codes) else { continue };
         let cure = findings.iter().find(|f| is_cause(f)).and_then(|f| f.cures.first().cloned());

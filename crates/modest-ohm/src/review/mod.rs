@@ -17,11 +17,11 @@ mod why;
 mod why_leads;
 
 pub(crate) use cap::{Cause, cap_causes, share_of, spare_caps};
-pub(crate) use path::copper_w_per_m;
 pub use discharge::{DischargeEnd, RuntimeRow};
 pub(crate) use discharge::{lasting, runtimes};
 pub(crate) use feed::feed_row;
 pub(crate) use outcome::{Lift, Outcome, Snapshot, solve_all};
+pub(crate) use path::copper_w_per_m;
 pub use select::{Row, Select};
 pub use shapes::{
     ConductorRow, ConverterRow, FeedRow, InjectionFlow, LeadRow, LinkRow, LoadRow, NodeRow, ProfilePoint, StripRow,

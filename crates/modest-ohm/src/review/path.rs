@@ -64,7 +64,13 @@ pub(super) fn elements(plan: &Plan, layout: &Layout, s: &Snapshot) -> Vec<Elemen
             out.push(Element { name: format!("the lead to `{}`", info.name), on, amps: feed, usable, rating: usable });
         }
         if let Some(usable) = return_cable_of(plan, info.run).and_then(|c| c.ampacity(ambient)) {
-            out.push(Element { name: format!("the return of `{}`", info.name), on, amps: back, usable, rating: usable });
+            out.push(Element {
+                name: format!("the return of `{}`", info.name),
+                on,
+                amps: back,
+                usable,
+                rating: usable,
+            });
         }
         if let Some(fuse) = fuse_of(plan, info.run) {
             let (usable, rating) = (fuse.continuous_a(ambient), fuse.rating.low.get());
@@ -81,7 +87,13 @@ pub(super) fn elements(plan: &Plan, layout: &Layout, s: &Snapshot) -> Vec<Elemen
         // Heat goes with the square of the current.
         let usable = amps * (copper_w_per_m(strip) / l.copper_max_w_per_m.max(f64::MIN_POSITIVE)).sqrt();
         let rating = std::f64::consts::SQRT_2 * usable;
-        out.push(Element { name: format!("the copper of `{}`", strip.name.text), on: On::Copper(i), amps, usable, rating });
+        out.push(Element {
+            name: format!("the copper of `{}`", strip.name.text),
+            on: On::Copper(i),
+            amps,
+            usable,
+            rating,
+        });
     }
     out
 }

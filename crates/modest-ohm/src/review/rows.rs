@@ -218,6 +218,12 @@ impl Review {
             copper_max_feed: Amps::new(solved.copper_max_feed_a),
             copper_max_return: Amps::new(solved.copper_max_return_a),
             firmware_cap: strip.cap.as_ref().or(shared.map(|c| &c.current)).map(|c| c.typical),
+            leds: strip.pixels * strip.group,
+            switched: strip
+                .switched
+                .iter()
+                .map(|s| (strip.pixel.colours[s.colour].name.clone(), s.by.text.clone()))
+                .collect(),
             shared_cap: shared.map(|c| c.name.text.clone()),
             feeds: feeds.collect(),
         })

@@ -177,6 +177,10 @@ pub struct StripRow {
     pub firmware_cap: Option<Amps>,
     /// The name of the cap that it shares with other strips.
     pub shared_cap: Option<String>,
+    /// Its LEDs: pixels, or groups of a plain strip, times the LEDs in one.
+    pub leds: usize,
+    /// Of a plain strip: what switches each colour, as far as the plan says; colour, then the switch's name.
+    pub switched: Vec<(String, String)>,
     /// Its feed points.
     pub feeds: Vec<InjectionFlow>,
 }

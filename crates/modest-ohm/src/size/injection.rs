@@ -151,7 +151,9 @@ pub fn injection(need: &InjectionNeed) -> InjectionPlaces {
     let mut trial = Trial::new(need, grid);
     let (mut sets, mut fewest) = (Vec::new(), None);
     for count in 1..=need.most.min(trial.grid.len()) {
-        let Some(set) = trial.best(count, is_exhaustive(trial.grid.len(), count, need.strip.pixels)) else { continue };
+        let all = is_exhaustive(trial.grid.len(), count, need.strip.pixels);
+        let fewer: Option<Vec<usize>> = sets.last().map(|s: &InjectionSet| trial.places_of(&s.at));
+        let Some(set) = trial.best(count, all, fewer.as_deref()) else { continue };
         let does = set.lowest.get() >= need.limit.get() * (1.0 - 1e-12);
         sets.push(set);
         if does {
@@ -167,7 +169,7 @@ pub fn injection(need: &InjectionNeed) -> InjectionPlaces {
 #[must_use]
 pub fn injection_of(need: &InjectionNeed, count: usize, tried_all: bool) -> Option<InjectionSet> {
     let mut trial = Trial::new(need, need.grid.iter().map(|x| x.get()).collect());
-    trial.best(count, tried_all)
+    trial.best(count, tried_all, None)
 }
 
 /// The strip on its source, solved for one set of feed points after the other.
@@ -191,11 +193,11 @@ impl<'a> Trial<'a> {
         Self { need, grid, law: PixelLaw { clamps }, workspace: Workspace::default() }
     }
 
-    fn best(&mut self, count: usize, all: bool) -> Option<InjectionSet> {
+    fn best(&mut self, count: usize, all: bool, fewer: Option<&[usize]>) -> Option<InjectionSet> {
         let need = self.need;
         let (grid, lead) = (self.grid.clone(), need.lead);
         let cable = |at: &[usize]| at.iter().map(|i| lead.length(Metres::new(grid[*i])).get()).sum::<f64>();
-        let placed = best(self.grid.len(), count, all, need.limit.get(), &mut |at| self.gaps(at), &cable)?;
+        let placed = best(self.grid.len(), count, all, need.limit.get(), fewer, &mut |at| self.gaps(at), &cable)?;
         let places: Vec<f64> = placed.at.iter().map(|i| self.grid[*i]).collect();
         let solution = self.solved(&places)?;
         let Placed { lowest_v, cable_m, equals, pass, .. } = placed;
@@ -208,6 +210,11 @@ impl<'a> Trial<'a> {
             equals,
             pass,
         })
+    }
+
+    /// Where on the grid feed points stand.
+    fn places_of(&self, at: &[Metres]) -> Vec<usize> {
+        at.iter().filter_map(|x| self.grid.iter().position(|g| (g - x.get()).abs() < 1e-12)).collect()
     }
 
     fn gaps(&mut self, at: &[usize]) -> Gaps {

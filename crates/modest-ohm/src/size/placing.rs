@@ -12,7 +12,7 @@ use std::collections::HashMap;
 
 /// At most this many sets of one size are all tried, and so many pixels gone through for them.
 const ALL_SETS: usize = 5_000;
-const ALL_PIXELS: usize = 2_000_000;
+const ALL_PIXELS: usize = 400_000;
 
 /// Of so few places every pair is moved at every step.
 const FEW: usize = 4;
@@ -62,12 +62,14 @@ fn sets(grid: usize, count: usize) -> usize {
     sets
 }
 
-/// The best set of `count` places of a grid; nothing where none has a solution or the grid is too small.
+/// The best set of `count` places of a grid; nothing where none has a solution or the grid is too small. `fewer` is the
+/// best set of one place less, where it is known: a good place to begin.
 pub(crate) fn best(
     grid: usize,
     count: usize,
     all: bool,
     limit_v: f64,
+    fewer: Option<&[usize]>,
     gaps: &mut dyn FnMut(&[usize]) -> Gaps,
     cable_m: &dyn Fn(&[usize]) -> f64,
 ) -> Option<Placed> {
@@ -75,7 +77,7 @@ pub(crate) fn best(
         return None;
     }
     let mut asked = Asked { grid, gaps, cable_m, known: HashMap::new() };
-    if all { asked.all(count, limit_v) } else { asked.moved(count) }
+    if all { asked.all(count, limit_v) } else { asked.moved(count, fewer) }
 }
 
 impl Asked<'_> {
@@ -115,20 +117,23 @@ impl Asked<'_> {
         Some(Placed { equals, pass, ..best })
     }
 
-    /// From places that share the grid evenly, by moves that lift the lowest pixel; from several beginnings, because leads
-    /// from one side pull the best set to it.
-    fn moved(&mut self, count: usize) -> Option<Placed> {
-        let last = self.grid - 1;
-        let spread = |lean: f64| -> Vec<usize> {
-            // A lead to a gap's end is shared by two gaps, an outer gap has one: half as long.
-            let even = |i: usize| (2 * i + 1) as f64 / (2 * count) as f64;
-            let place = |i: usize| (even(i).powf(lean) * last as f64).round() as usize;
-            (0..count).map(place).collect()
-        };
+    /// From places that share the grid as the best of one less does, or evenly, by moves that lift the lowest pixel; of few
+    /// from several beginnings, because leads from one side pull the best set to it.
+    fn moved(&mut self, count: usize, fewer: Option<&[usize]>) -> Option<Placed> {
+        let last = (self.grid - 1) as f64;
+        // A lead to a gap's end is shared by two gaps, an outer gap has one: half as long.
+        let even = |i: usize| (2 * i + 1) as f64 / (2 * count) as f64;
+        let spread = |lean: f64| (0..count).map(|i| (even(i).powf(lean) * last).round() as usize).collect();
+        let step = (self.grid / (2 * count)).max(1);
+        let mut starts: Vec<(Vec<usize>, usize)> = Vec::new();
+        match fewer {
+            Some(fewer) if count > FEW => starts.push((like(fewer, count, last), (step / 4).max(1))),
+            _ => starts.extend([1.0, 0.8, 1.25].map(|lean| (spread(lean), step))),
+        }
         let mut best: Option<Placed> = None;
-        for lean in [1.0, 0.8, 1.25] {
-            let start = self.apart(spread(lean));
-            let placed = self.settle(start);
+        for (start, step) in starts {
+            let start = self.apart(start);
+            let placed = self.settle(start, step);
             if best.as_ref().is_none_or(|b| placed.lowest_v > b.lowest_v + SAME_V) {
                 best = Some(placed);
             }
@@ -150,23 +155,35 @@ impl Asked<'_> {
         at
     }
 
-    fn settle(&mut self, at: Vec<usize>) -> Placed {
+    fn settle(&mut self, at: Vec<usize>, step: usize) -> Placed {
         let mut here = self.placed(at);
-        let mut step = (self.grid / (2 * here.at.len())).max(1);
+        let mut step = step;
         loop {
-            let better = self.moves(&here.at, step).into_iter().map(|at| self.placed(at));
-            let better = better.reduce(|a, b| if b.lowest_v > a.lowest_v { b } else { a });
-            match better.filter(|b| b.lowest_v > here.lowest_v + 0.01 * SAME_V) {
+            let moves = self.moves(&here.at, step, here.at.len() <= FEW);
+            let better = self.first_better(moves, &here);
+            match better {
                 Some(better) => here = better,
-                None if step == 1 => return here,
-                None => step = (step / 2).max(1),
+                None if step > 1 => step /= 2,
+                // Nothing of one step is left: pairs of neighbours, last.
+                None => {
+                    let pairs = self.moves(&here.at, 1, true);
+                    match self.first_better(pairs, &here) {
+                        Some(better) => here = better,
+                        None => return here,
+                    }
+                }
             }
         }
     }
 
+    fn first_better(&mut self, moves: Vec<Vec<usize>>, here: &Placed) -> Option<Placed> {
+        let better = |p: &Placed| p.lowest_v > here.lowest_v + 0.01 * SAME_V;
+        moves.into_iter().map(|at| self.placed(at)).find(better)
+    }
+
     /// All ways to make the gap of the lowest pixel shorter by a step at the cost of one other gap; and single places and
     /// pairs a step to and fro.
-    fn moves(&mut self, at: &[usize], step: usize) -> Vec<Vec<usize>> {
+    fn moves(&mut self, at: &[usize], step: usize, pairs: bool) -> Vec<Vec<usize>> {
         let (gap, _) = lowest(&self.ask(at));
         let (count, grid, step) = (at.len(), self.grid, step as isize);
         let mut moves = Vec::new();
@@ -178,13 +195,14 @@ impl Asked<'_> {
             }
         };
         let block = |range: std::ops::Range<usize>, by: isize| range.map(|place| (place, by)).collect::<Vec<_>>();
-        for j in 0..gap {
+        // The nearest gap first: what lies between is left as it is.
+        for j in (0..gap).rev() {
             push(&block(j..gap, step));
         }
         for j in gap..count {
             push(&block(gap..j + 1, -step));
         }
-        if step <= 2 || count <= FEW {
+        if pairs {
             for i in 0..count {
                 for by in [step, -step] {
                     push(&[(i, by)]);
@@ -227,6 +245,21 @@ impl Asked<'_> {
             }
         }
     }
+}
+
+/// Places spread over a grid as fewer are.
+fn like(fewer: &[usize], count: usize, last: f64) -> Vec<usize> {
+    // The curve through the ends of the grid and the places, an outer gap counting half.
+    let curve = |share: f64| {
+        let x = share * fewer.len() as f64 - 0.5;
+        let at = |i: isize| match usize::try_from(i) {
+            Err(_) => -(fewer[0] as f64),
+            Ok(i) => fewer.get(i).map_or(2.0 * last - fewer[fewer.len() - 1] as f64, |p| *p as f64),
+        };
+        let left = x.floor() as isize;
+        at(left) + (x - left as f64) * (at(left + 1) - at(left))
+    };
+    (0..count).map(|i| curve((2 * i + 1) as f64 / (2 * count) as f64).clamp(0.0, last).round() as usize).collect()
 }
 
 /// The gap with the lowest pixel, and its volts.

@@ -10,9 +10,9 @@ mod run;
 mod solution;
 mod sparse;
 mod stamp;
-mod strips;
 #[cfg(feature = "trial")]
 mod step;
+mod strips;
 #[cfg(test)]
 mod tests;
 

@@ -172,7 +172,13 @@ impl<'a> Run<'a> {
     /// A strip out of its solved pieces, or out of the branches of its fan.
     fn strip(&self, strip: &StripNet, ladders: &mut [StripSolution], pixels: bool) -> StripSolution {
         match &strip.fan {
-            Some(fan) => StripSolution::of_fan(self.net, fan, (&self.at.potential, &self.at.current), &self.islands.vertex, pixels),
+            Some(fan) => StripSolution::of_fan(
+                self.net,
+                fan,
+                (&self.at.potential, &self.at.current),
+                &self.islands.vertex,
+                pixels,
+            ),
             None => StripSolution::of_sections(strip, ladders),
         }
     }

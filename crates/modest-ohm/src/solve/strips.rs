@@ -108,7 +108,8 @@ impl StripSolution {
             for (c, minus) in fan.minus.iter().enumerate() {
                 let volts = potential[*plus] - potential[minus[k]];
                 let string = fan.strings[c][k];
-                let is_on = matches!(net.branches[string].law, crate::network::Law::LedString { siemens, .. } if siemens > 0.0);
+                let is_on =
+                    matches!(net.branches[string].law, crate::network::Law::LedString { siemens, .. } if siemens > 0.0);
                 let amps = current[string];
                 out.current_a += amps;
                 out.pixel_w += amps * volts;
@@ -138,7 +139,8 @@ impl StripSolution {
                 out.copper_max_w_per_m.max(fan.feed_ohm_per_m * there + fan.return_ohm_per_m * back);
         }
         out.copper_max_return_a = fan.return_copper.iter().map(|r| most(r)).fold(0.0, f64::max);
-        let across = |k: usize| fan.minus.iter().map(|m| potential[fan.plus[k]] - potential[m[k]]).fold(f64::INFINITY, f64::min);
+        let across =
+            |k: usize| fan.minus.iter().map(|m| potential[fan.plus[k]] - potential[m[k]]).fold(f64::INFINITY, f64::min);
         out.first_v = across(0);
         out.last_v = across(fan.plus.len() - 1);
         out.minus_first = potential[*first] - out.first_v;

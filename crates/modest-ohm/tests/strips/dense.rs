@@ -108,9 +108,8 @@ fn eliminate(mut m: Vec<Vec<f64>>) -> Vec<f64> {
         for r in c + 1..n {
             let factor = m[r][c] / m[c][c];
             if factor != 0.0 {
-                for k in c..=n {
-                    m[r][k] -= factor * m[c][k];
-                }
+                let pivot_row = m[c].clone();
+                m[r][c..].iter_mut().zip(&pivot_row[c..]).for_each(|(x, p)| *x -= factor * p);
             }
         }
     }

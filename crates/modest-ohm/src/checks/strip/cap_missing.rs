@@ -62,7 +62,8 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
         }
     }
     for (i, strip) in plan.strips.iter().enumerate() {
-        if context.strip_is_fed(i) && !context.causes().iter().any(|c| c.strips.contains(&i)) && context.all_sustained() {
+        if context.strip_is_fed(i) && !context.causes().iter().any(|c| c.strips.contains(&i)) && context.all_sustained()
+        {
             let how = if plan.is_capped(i) { "a cap is set" } else { "its path carries full white" };
             sink.pass(&strip.name.text, how.into());
         }

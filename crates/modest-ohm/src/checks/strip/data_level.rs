@@ -88,12 +88,10 @@ fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop) {
         format!("low gives {level} where `{to}` wants {threshold} or less")
     };
     let often = if severity == Severity::Caution && worse.value < 0.0 { "; it often works all the same" } else { "" };
-    let cure = match (is_high, hop.from, to_strip) {
-        (true, End::Pin(_), true) => {
-            "lift the line with a buffer of the HCT kind on the strip's supply: `through = \"lift\"`"
-        }
-        (true, ..) => "lower the receiver's supply, or take a receiver with a lower threshold",
-        (false, ..) => "take a thicker return lead, or bring both grounds together nearer the receiver",
+    let cures = match (is_high, hop.from, to_strip) {
+        (true, End::Pin(_), true) => cures_of_high(vih, worse, enough, strip.pixel.sheet.as_ref().map(|v| v.low.get())),
+        (true, ..) => vec!["lower the receiver's supply, or take a receiver with a lower threshold".into()],
+        (false, ..) => vec!["take a thicker return lead, or bring both grounds together nearer the receiver".into()],
     };
     let origin = match if is_high { vih } else { vil } {
         Threshold::Volts(f) => f.origin.clone(),
@@ -105,7 +103,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop) {
         span,
         at: Some(&worse.at),
         message: format!("data from `{from}` to `{to}`: {side} at {} supply{often}", Volts::new(worse.vdd)),
-        cures: vec![cure.into()],
+        cures,
         evidence: vec![
             Evidence::computed("level", level),
             Evidence::new("threshold", threshold, &origin),
@@ -114,6 +112,67 @@ fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop) {
             Evidence::new("vdd", Volts::new(worse.vdd), &Origin::Computed),
         ],
     });
+}
+
+/// A buffer of the HCT kind: what its input wants, and what its output is below its supply (JEDEC).
+const HCT_VIH: f64 = 2.0;
+const HCT_BELOW_V: f64 = 0.1;
+/// Its supply is at most this; a rail of 5 V gives at least that.
+const HCT_MOST_V: f64 = 5.5;
+const RAIL_LEAST_V: f64 = 4.75;
+/// The flat threshold of the newer 5 V chips.
+const NEWER_VIH: f64 = 2.7;
+/// What a rectifier in the + of a first pixel takes off its supply (typical).
+const DIODE_V: f64 = 0.7;
+
+/// Everything that lifts a pin's high level over a pixel's threshold, with the margin that it leaves.
+fn cures_of_high(vih: &Threshold, worse: &Margin, enough: f64, least_v: Option<f64>) -> Vec<String> {
+    let (level, vdd) = (worse.level, worse.vdd);
+    let mut cures = Vec::new();
+    // Pixels for 12 or 24 V take their data from a rail of 5 V.
+    let (buffer_v, rail) = if vdd > HCT_MOST_V { (RAIL_LEAST_V, "a rail of 5 V") } else { (vdd, "the strip's supply") };
+    let lifted = buffer_v - HCT_BELOW_V - worse.shift.max(0.0) - worse.threshold;
+    if level - HCT_VIH >= enough && lifted >= 0.0 {
+        cures.push(format!(
+            "lift the line with a buffer of the HCT kind on {rail} (`through = \"lift\"`): margin {} at its input, {} at \
+             the strip",
+            Volts::new(level - HCT_VIH),
+            Volts::new(lifted)
+        ));
+    }
+    if level - NEWER_VIH >= enough && worse.threshold > NEWER_VIH {
+        cures.push(format!(
+            "or take pixels of the newer class, whose threshold is a flat {}: margin {}",
+            Volts::new(NEWER_VIH),
+            Volts::new(level - NEWER_VIH)
+        ));
+    }
+    // A lower supply lowers a threshold that goes with it.
+    let share = match vih {
+        Threshold::OfVdd(share) => share.typical.get(),
+        Threshold::Volts(_) => f64::INFINITY,
+    };
+    let behind = vdd - DIODE_V;
+    let (at_first, at_next) = (level - share * behind, behind - HCT_BELOW_V - share * vdd);
+    if at_first >= enough && at_next >= enough {
+        cures.push(format!(
+            "or feed the first pixel alone through a rectifier: margin {} at it, {} from it to the next",
+            Volts::new(at_first),
+            Volts::new(at_next)
+        ));
+    }
+    let lower = (20.0 * (level - enough) / share).floor() / 20.0;
+    if lower > 0.0 && least_v.is_none_or(|least| lower >= least) {
+        cures.push(format!(
+            "or let the strip's supply give {} or less where it is highest: margin {}",
+            Volts::new(lower),
+            Volts::new(enough)
+        ));
+    }
+    if cures.is_empty() {
+        cures.push("take a sender with a higher level, or a receiver with a lower threshold".into());
+    }
+    cures
 }
 
 /// Sender and receiver of one scenario, in one corner if they hang on one rail, else in every pair of corners.

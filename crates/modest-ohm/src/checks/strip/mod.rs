@@ -4,8 +4,10 @@ mod cap_missing;
 mod cap_set;
 mod copper;
 mod cure;
+mod data_lead;
 mod data_level;
 mod disagree;
+mod lines;
 mod off_grid;
 mod sags;
 
@@ -77,6 +79,24 @@ pub(crate) const CHECKS: &[Check] = &[
         run: off_grid::run,
     },
     Check {
+        code: "pixels-slow",
+        family: "strip",
+        title: "a line of pixels shows fewer frames a second than are wished",
+        severities: &[Caution],
+        about: include_str!("../../about/pixels-slow.md"),
+        solves: Solves::Nothing,
+        run: lines::slow,
+    },
+    Check {
+        code: "pixels-memory",
+        family: "strip",
+        title: "a frame of the pixels on a board is more than its memory",
+        severities: &[Caution, Unknown],
+        about: include_str!("../../about/pixels-memory.md"),
+        solves: Solves::Nothing,
+        run: lines::memory,
+    },
+    Check {
         code: "data-level",
         family: "strip",
         title: "a data line's high or low level misses the receiver's threshold, or meets it without margin",
@@ -84,5 +104,23 @@ pub(crate) const CHECKS: &[Check] = &[
         about: include_str!("../../about/data-level.md"),
         solves: Solves::Nothing,
         run: data_level::run,
+    },
+    Check {
+        code: "data-slow-edge",
+        family: "strip",
+        title: "a shifter in a one-wire data line rises too slowly for 800 kHz",
+        severities: &[Fault],
+        about: include_str!("../../about/data-slow-edge.md"),
+        solves: Solves::Nothing,
+        run: data_lead::slow_edge,
+    },
+    Check {
+        code: "data-cable",
+        family: "strip",
+        title: "a data lead is long for what drives it, or has no series resistor",
+        severities: &[Caution],
+        about: include_str!("../../about/data-cable.md"),
+        solves: Solves::Nothing,
+        run: data_lead::cable,
     },
 ];

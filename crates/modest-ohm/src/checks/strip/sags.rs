@@ -51,14 +51,13 @@ fn judge(context: &Context<'_>, sink: &mut Sink, i: usize, strip: &Strip) {
     if let Some(shifted) = shifted.as_ref().filter(|w| w.value > shows * (1.0 + 1e-9)) {
         let colour = at(context, shifted).map_or("a colour", |s| {
             let l = &s.solution.strips[i];
-            strip
-                .pixel
-                .colours
-                .get(colour_shift(strip, l).1)
-                .map_or("a colour", |c| c.name.as_str())
+            strip.pixel.colours.get(colour_shift(strip, l).1).map_or("a colour", |c| c.name.as_str())
         });
-        let words =
-            format!("where {colour} is {} weaker than at the brightest; {} shows", Fraction::new(shifted.value), Fraction::new(shows));
+        let words = format!(
+            "where {colour} is {} weaker than at the brightest; {} shows",
+            Fraction::new(shifted.value),
+            Fraction::new(shows)
+        );
         report(context, sink, i, Severity::Caution, shifted, words, ("works", works.typical, works));
         return;
     }

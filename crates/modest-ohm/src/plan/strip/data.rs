@@ -1,5 +1,6 @@
 //! How data reaches the first pixel.
 
+use crate::plan::cable::Cable;
 use crate::plan::cable_text::read_cable;
 use crate::plan::signals::{PinRef, Threshold, read_threshold};
 use crate::quantity::{Figure, Ohms, Volts};
@@ -15,6 +16,8 @@ pub(crate) struct Data {
     pub after: Option<(Named, usize)>,
     /// Series resistor in front of the input.
     pub series: Option<Figure<Ohms>>,
+    /// The lead to its first pixel.
+    pub cable: Option<Cable>,
     pub voh: Option<Figure<Volts>>,
     pub vol: Option<Figure<Volts>>,
     /// Thresholds of this strip's input, where they differ from its class's.
@@ -28,8 +31,7 @@ pub(super) fn read_data(reader: &mut Reader<'_>) -> Option<Data> {
     let through = inner.text("through").map(|n| (n, usize::MAX));
     let after = inner.text("after").map(|n| (n, usize::MAX));
     let series = inner.figure::<Ohms>("series", Need::NotNegative);
-    // Kept for the bench lists: it changes no solved number yet and is checked as text.
-    let _ = read_cable(&mut inner, "cable", true);
+    let cable = read_cable(&mut inner, "cable", true);
     let voh = inner.figure::<Volts>("voh", Need::NotNegative);
     let vol = inner.figure::<Volts>("vol", Need::NotNegative);
     let vih = read_threshold(&mut inner, "vih");
@@ -45,6 +47,5 @@ pub(super) fn read_data(reader: &mut Reader<'_>) -> Option<Data> {
         ));
         return None;
     }
-    Some(Data { span, pin, through, after, series, voh, vol, vih, vil })
+    Some(Data { span, pin, through, after, series, cable, voh, vol, vih, vil })
 }
-

@@ -15,11 +15,7 @@ pub(crate) struct Marks {
 }
 
 /// Pixels (or groups) per metre, and LEDs in one of them. Labels give LEDs, pixels or both.
-pub(super) fn read_density(
-    reader: &mut Reader<'_>,
-    group: Option<usize>,
-    plain: bool,
-) -> (Figure<PerMetre>, usize) {
+pub(super) fn read_density(reader: &mut Reader<'_>, group: Option<usize>, plain: bool) -> (Figure<PerMetre>, usize) {
     let leds = reader.figure::<PerMetre>("leds", Need::Positive);
     if plain && reader.own_span("pixels").is_some() {
         let span = reader.own_span("pixels").unwrap_or(reader.span);

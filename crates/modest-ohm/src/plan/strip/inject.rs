@@ -130,7 +130,11 @@ fn position(reader: &Reader<'_>, at: &Named, length_m: f64, (key, does): (&str, 
 }
 
 /// `cut`: where the + copper is cut, one place or several. A feed point at a cut would feed nobody knows which side.
-pub(super) fn read_cuts(reader: &mut Reader<'_>, length: &Figure<Metres>, injections: &[Injection]) -> Vec<(f64, Span)> {
+pub(super) fn read_cuts(
+    reader: &mut Reader<'_>,
+    length: &Figure<Metres>,
+    injections: &[Injection],
+) -> Vec<(f64, Span)> {
     let length_m = if length.is_stand_in() { Metres::BOUNDS.1 } else { length.typical.get() };
     let mut cuts: Vec<(f64, Span)> = Vec::new();
     for at in reader.texts("cut") {

@@ -1,7 +1,7 @@
 //! The law's figures of one pixel, or of one group of a plain strip; watts and amps per metre as labels give them.
 
 use crate::plan::signals::{Threshold, read_threshold};
-use crate::quantity::{Amps, AmpsPerMetre, Figure, Origin, PerMetre, Quantity, Volts, WattsPerMetre};
+use crate::quantity::{Amps, AmpsPerMetre, Figure, Origin, PerMetre, Quantity, Seconds, Volts, WattsPerMetre};
 use crate::text::{Need, Problem, Reader, Value};
 
 /// How a strip is told what to show.
@@ -13,6 +13,29 @@ pub(crate) enum Protocol {
     Clocked,
     /// Not at all: a plain strip.
     None,
+}
+
+/// How pixels are told what to show.
+#[derive(Clone, Debug)]
+pub(crate) struct Timing {
+    pub clocked: bool,
+    /// Bits of one pixel; 8 a colour where nothing is said.
+    pub bits: Option<usize>,
+    pub bit: Figure<Seconds>,
+    /// The pause that ends a frame.
+    pub reset: Figure<Seconds>,
+}
+
+impl Pixel {
+    /// Bits of one pixel.
+    pub fn bits(&self) -> usize {
+        self.timing.as_ref().map_or(0, |t| t.bits.unwrap_or(if t.clocked { 32 } else { 8 * self.colours.len() }))
+    }
+
+    /// Bytes that a board keeps of one pixel.
+    pub fn bytes(&self) -> usize {
+        if self.plain { 0 } else { self.colours.len() }
+    }
 }
 
 /// The law's figures of one pixel (electrical reference, "LED strips").
@@ -30,7 +53,8 @@ pub(crate) struct Pixel {
     pub plain: bool,
     /// The colours hang in series on one regulator: the pixel draws what its brightest colour draws, not the sum.
     pub in_series: bool,
-    pub protocol: Protocol,
+    /// How it is told what to show; `None` of a plain strip.
+    pub timing: Option<Timing>,
 }
 
 /// One colour of a pixel: no current at `vf`, `current` from `vreg` on. Of a plain strip `vf` is what a group's LEDs
@@ -68,11 +92,27 @@ fn protocol(reader: &mut Reader<'_>) -> Protocol {
     reader.choice("protocol", &words).unwrap_or(Protocol::OneWire)
 }
 
+/// 800 kHz on one wire; 2 MHz of clock (typical of a clock made in software).
+fn read_timing(reader: &mut Reader<'_>, plain: bool) -> Option<Timing> {
+    let clocked = protocol(reader) == Protocol::Clocked;
+    let bits = reader.whole("bits", 1..=128);
+    let (bit, why) = if clocked {
+        (Seconds::new(0.5e-6), "2 MHz of clock, typical of a clock made in software")
+    } else {
+        (Seconds::new(1.25e-6), "800 kHz on one wire")
+    };
+    let bit = reader.figure_or("bit-time", Need::Positive, bit, why);
+    let (reset, why) = if clocked {
+        (Seconds::new(0.0), "clocked pixels need no pause")
+    } else {
+        (Seconds::new(300e-6), "300 µs of pause, typical of one-wire pixels")
+    };
+    let reset = reader.figure_or("reset", Need::NotNegative, reset, why);
+    (!plain).then_some(Timing { clocked, bits, bit, reset })
+}
+
 /// Amps per metre at the rated volts: stated so, or as watts per metre.
-pub(super) fn read_per_metre(
-    reader: &mut Reader<'_>,
-    voltage: Option<&Figure<Volts>>,
-) -> Option<Figure<AmpsPerMetre>> {
+pub(super) fn read_per_metre(reader: &mut Reader<'_>, voltage: Option<&Figure<Volts>>) -> Option<Figure<AmpsPerMetre>> {
     let power = reader.figure::<WattsPerMetre>("power", Need::Positive);
     let current = reader.figure::<AmpsPerMetre>("current", Need::Positive);
     if let (Some(_), Some(_), Some(span)) = (&power, &current, reader.own_span("current")) {
@@ -119,13 +159,13 @@ pub(super) fn read_pixel(
         reader.figure_or::<Volts>("quiescent-knee", Need::Positive, Volts::new(1.5), "1.5 V typical of 5 V pixels");
     let vih = read_threshold(reader, "vih");
     let vil = read_threshold(reader, "vil");
-    let protocol = protocol(reader);
+    let timing = read_timing(reader, plain);
     let in_series = reader.flag("colours-in-series", false);
     let count = reader.child("colours").map_or(0, |mut t| t.keys().len());
     let count = if in_series { count.min(1) } else { count };
     let share = per_metre.and_then(|amps| each(reader, amps, density, &quiescent, count));
     let colours = read_colours(reader, density, voltage, share.as_ref(), plain);
-    Pixel { works, sheet, absolute, quiescent, quiescent_knee, colours, vih, vil, plain, in_series, protocol }
+    Pixel { works, sheet, absolute, quiescent, quiescent_knee, colours, vih, vil, plain, in_series, timing }
 }
 
 /// What of the amps per metre one colour of one pixel draws: all colours alike, the quiescent current taken off.

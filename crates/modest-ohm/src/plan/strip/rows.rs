@@ -70,7 +70,9 @@ pub(super) fn read_switched(reader: &mut Reader<'_>, pixel: &Pixel) -> Vec<Switc
             continue;
         };
         let Some((node, _)) = table.any(&key) else { continue };
-        let none = || Figure::exact(Ohms::new(0.0), Origin::Default("a switch without resistance until its figures are given"));
+        let none = || {
+            Figure::exact(Ohms::new(0.0), Origin::Default("a switch without resistance until its figures are given"))
+        };
         match &node.value {
             Value::Text(text, _) => {
                 switched.push(Switched { colour, by: named(text, node.span), resistance: none() });

@@ -1,0 +1,93 @@
+//! pixels-slow and pixels-memory: lines of pixels against a wish of frames a second and the board's memory.
+
+use crate::checks::context::Context;
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::lines::{lines, timing_of};
+use crate::quantity::{Bytes, Origin, Seconds};
+use crate::size::pixels_at;
+
+/// Of a board whose memory is not known more than this is asked about: what the smallest class has.
+const WORTH_ASKING: f64 = 2048.0;
+
+pub(super) fn slow(context: &Context<'_>, sink: &mut Sink) {
+    let plan = context.plan;
+    let Some((wish, said)) = plan.policy.frames else { return };
+    let allowed = Seconds::new(1.0 / wish as f64);
+    for line in lines(plan) {
+        let Some(time) = line.frame(plan) else { continue };
+        let first = &plan.strips[line.strips[0]];
+        let name = &first.name.text;
+        let rate = 1.0 / time.get();
+        if time.get() <= allowed.get() * (1.0 + 1e-9) {
+            sink.pass(name, format!("{rate:.1} frames a second of {wish}"));
+            continue;
+        }
+        let pixels = line.pixels(plan);
+        // Of strips of several kinds the slowest pixel decides how many go on a line.
+        let most = line.strips.iter().filter_map(|s| timing_of(&plan.strips[*s]));
+        let most = most.map(|t| pixels_at(t, wish as f64)).min().unwrap_or(0);
+        let cure = if most > 0 {
+            let n = pixels.div_ceil(most);
+            format!(
+                "split it over {n} pins, {} pixels or fewer on each: {most} show {wish} frames a second",
+                pixels.div_ceil(n)
+            )
+        } else {
+            format!("no line of such pixels shows {wish} frames a second: wish for fewer")
+        };
+        sink.find(Draft {
+            severity: Severity::Caution,
+            subject: name,
+            span: first.data.as_ref().map_or(said, |d| d.span),
+            at: None,
+            message: format!(
+                "the line of {pixels} pixels on `{}` takes {time} a frame, {rate:.1} frames a second, and {wish} are wished",
+                line.pin
+            ),
+            cures: vec![cure],
+            evidence: vec![
+                Evidence::computed("frame", time),
+                Evidence::new("wish", allowed, &Origin::Plan(said)),
+            ],
+        });
+    }
+}
+
+pub(super) fn memory(context: &Context<'_>, sink: &mut Sink) {
+    let plan = context.plan;
+    let lines = lines(plan);
+    for (i, board) in plan.controllers.iter().enumerate() {
+        let own = lines.iter().filter(|l| l.controller == i).flat_map(|l| &l.strips);
+        let bytes: usize = own.map(|s| plan.strips[*s].pixels * plan.strips[*s].pixel.bytes()).sum();
+        if bytes == 0 {
+            continue;
+        }
+        let name = &board.name.text;
+        let wanted = Bytes::new(bytes as f64);
+        let Some(ram) = &board.ram else {
+            if wanted.get() > WORTH_ASKING {
+                sink.unknown(
+                    name,
+                    board.name.span,
+                    format!("a frame of the pixels on `{name}` takes {wanted}, and its memory is not known"),
+                    "say what its sheet says: `ram = \"320 KiB\"`",
+                );
+            }
+            continue;
+        };
+        if wanted <= ram.low {
+            sink.pass(name, format!("{wanted} of {}", ram.low));
+            continue;
+        }
+        sink.find(Draft {
+            severity: Severity::Caution,
+            subject: name,
+            span: board.name.span,
+            at: None,
+            message: format!("a frame of the pixels on `{name}` takes {wanted}, and it has {}", ram.low),
+            cures: vec!["drive a part of the pixels by another board, or take one with more memory".into()],
+            evidence: vec![Evidence::computed("frame", wanted), Evidence::new("ram", ram.low, &ram.origin)],
+        });
+    }
+}
