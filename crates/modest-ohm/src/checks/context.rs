@@ -232,7 +232,7 @@ impl<'a> Context<'a> {
 }
 
 fn trial_solves(plan: &Plan, outcomes: &[Outcome]) -> usize {
-    let pixels: usize = plan.strips.iter().map(|s| s.pixels).sum();
+    let pixels: usize = plan.strips.iter().map(crate::plan::Strip::work).sum();
     // What lies outside the strips costs about a hundred pixels a piece.
     let size = pixels + 100 * (plan.nodes.len() + plan.loads.iter().map(|l| l.count).sum::<usize>());
     // A scenario that collapses takes long to say so.

@@ -96,7 +96,7 @@ impl<'a> Trial<'a> {
     }
 
     pub fn pixels(&self) -> usize {
-        self.plan.strips.iter().map(|s| s.pixels).sum::<usize>() + 100 * self.plan.nodes.len()
+        self.plan.strips.iter().map(crate::plan::Strip::work).sum::<usize>() + 100 * self.plan.nodes.len()
     }
 
     pub fn cable(&self, at_m: f64, size: WireSize) -> Cable {
@@ -200,7 +200,8 @@ fn grid_of(plan: &Plan, strip: &Strip) -> Vec<f64> {
     let length = strip.length.typical.get();
     let every = strip.marks.as_ref().map_or(length, |m| m.every.typical.get()).max(1e-4);
     let marks = (length / every + 1e-6).floor() as usize;
-    let work = plan.strips.iter().map(|s| s.pixels).sum::<usize>() + 100 * (plan.nodes.len() + plan.loads.len());
+    let work =
+        plan.strips.iter().map(crate::plan::Strip::work).sum::<usize>() + 100 * (plan.nodes.len() + plan.loads.len());
     let most = (SEARCH_WORK / work.max(1) / 20).clamp(8, 20_000);
     let stride = (marks / most + 1).max(1);
     let mut grid: Vec<f64> = (0..=marks).step_by(stride).map(|k| (k as f64 * every).min(length)).collect();

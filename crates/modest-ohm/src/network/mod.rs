@@ -29,6 +29,9 @@ pub(crate) struct Branch {
 pub(crate) enum Law {
     /// V = R·i·(1 + rise·min(1, (i/ampacity)²)): a conductor that warms with its current.
     Conductor { ohms: f64, rise: f64, ampacity: f64 },
+    /// A piece of strip copper, Ω: a conductance between its ends, without an unknown of its own. Long chains of small
+    /// resistances with an unknown each would fill the matrix as they are eliminated.
+    Copper { ohms: f64 },
     /// From − to +: V₊ − V₋ = emf − ohms·i up to `limit`, then constant current; takes none back unless it `sinks`.
     Source { emf: f64, ohms: f64, limit: f64, sinks: bool },
     /// From input + to output +: holds `volts` over `common` less `ohms`·i, or follows the input less the dropout; up to
@@ -64,6 +67,11 @@ impl Law {
                 | Law::ConstantPower { .. }
                 | Law::ConverterInput { .. }
         )
+    }
+
+    /// True for elements that are a conductance and a current between their ends, and no unknown.
+    pub fn is_nodal(&self) -> bool {
+        matches!(self, Law::Copper { .. } | Law::LedString { .. })
     }
 
     pub fn is_power(&self) -> bool {

@@ -12,6 +12,9 @@ use crate::solve::{Clamp, Ladder, PixelLaw, Port};
 /// A plain strip's current goes on rising; this many times its rated current is beyond anything that is solved.
 const FAR: f64 = 1e4;
 
+/// The least resistance of a piece of copper, Ω.
+const LEAST_COPPER_OHMS: f64 = 1e-6;
+
 /// Places closer than this are one.
 const SAME_PLACE_M: f64 = 1e-9;
 
@@ -193,11 +196,11 @@ impl Builder<'_> {
                     }
                 }
                 let gap = (x - at).max(SAME_PLACE_M);
-                let feed = whole.then(|| self.branch(end.plus, plus, fixed(feed_r * gap)));
+                let feed = whole.then(|| self.branch(end.plus, plus, copper_of(feed_r * gap)));
                 fan.feed_copper.push(feed);
                 for c in 0..colours {
                     // Both copper currents count towards growing x.
-                    fan.return_copper[c].push(self.branch(end_minus[c], minus[c], fixed(return_r * gap)));
+                    fan.return_copper[c].push(self.branch(end_minus[c], minus[c], copper_of(return_r * gap)));
                 }
             }
             match injection {
@@ -235,7 +238,7 @@ impl Builder<'_> {
         let k = row.index;
         let gap = row.gap_m.max(SAME_PLACE_M);
         let end = self.terminals();
-        let feed = self.branch(row.plus, end.plus, fixed(fan.feed_ohm_per_m * gap));
+        let feed = self.branch(row.plus, end.plus, copper_of(fan.feed_ohm_per_m * gap));
         fan.feed_copper.push(Some(feed));
         let to = self.terminals();
         let cable = strip.rows.as_ref().and_then(|r| r.joins.get(k)).and_then(|j| j.cable.as_ref());
@@ -244,7 +247,7 @@ impl Builder<'_> {
         let mut minus = Vec::with_capacity(row.minus.len());
         for (c, from) in row.minus.iter().enumerate() {
             let (here, there) = (self.terminals().minus, self.terminals().minus);
-            fan.return_copper[c].push(self.branch(*from, here, fixed(fan.return_ohm_per_m * gap)));
+            fan.return_copper[c].push(self.branch(*from, here, copper_of(fan.return_ohm_per_m * gap)));
             let back = self.conductor(cable, |c| &c.back, 0.0);
             let back = self.branch(here, there, back);
             let name = fan_name(&format!("{}.join[{k}]", strip.name.text), strip, c);
@@ -285,6 +288,11 @@ impl Builder<'_> {
         let clamp = plain_clamp(strip, self.state.corner, colour, level);
         Law::LedString { vf: clamp.start_v, siemens: clamp.amps * clamp.slope }
     }
+}
+
+/// A piece of copper; the current of a shorter one would drown in the rounding of its volts.
+fn copper_of(ohms: f64) -> Law {
+    Law::Copper { ohms: ohms.max(LEAST_COPPER_OHMS) }
 }
 
 fn injection_name(strip: &Strip, q: usize) -> String {

@@ -37,7 +37,7 @@ pub(super) fn too_many(plan: &Plan, problems: &RefCell<Vec<Problem>>) {
 pub(super) fn too_much(plan: &Plan, problems: &RefCell<Vec<Problem>>) {
     let surges = plan.loads.iter().filter(|l| l.demand.has_surge()).count();
     let scenarios = BUILT_IN_SCENARIOS + surges + plan.scenarios.len();
-    let pixels: usize = plan.strips.iter().map(|s| s.pixels).sum();
+    let pixels: usize = plan.strips.iter().map(crate::plan::Strip::work).sum();
     let members: usize = plan.loads.iter().map(|l| l.count).sum();
     // A lead or a node costs about as much as twenty pixels.
     let parts = pixels + 20 * (plan.nodes.len() + members);

@@ -29,6 +29,8 @@ pub(crate) struct Cause {
     /// True where something is beyond what it may carry without any headroom.
     pub beyond_rating: bool,
     pub corner: Corner,
+    /// True where the cap was looked for; in a plan of very many such strips only the first ones are.
+    pub searched: bool,
     /// The largest nominal current of the strips together that keeps everything within its limit.
     pub cap_a: Option<f64>,
     /// The share of full light it leaves, 0 to 1.
@@ -44,15 +46,16 @@ pub(crate) fn cap_causes(context: &Context<'_>) -> Vec<Cause> {
     if over.is_empty() {
         return Vec::new();
     }
-    let mut causes = causes_among(plan, &uncapped, &over, false);
+    let mut causes = causes_among(context, &uncapped, &over, false);
     // What uncapped strips exceed too is told once, by them.
     let told: Vec<On> = causes.iter().flat_map(|c| &c.strips).flat_map(|s| path_of(plan, *s)).collect();
     let rest: Vec<(Element, Corner)> = over.into_iter().filter(|(e, _)| !told.contains(&e.on)).collect();
-    causes.extend(causes_among(plan, &capped, &rest, true));
+    causes.extend(causes_among(context, &capped, &rest, true));
     causes
 }
 
-fn causes_among(plan: &Plan, strips: &[usize], over: &[(Element, Corner)], capped: bool) -> Vec<Cause> {
+fn causes_among(context: &Context<'_>, strips: &[usize], over: &[(Element, Corner)], capped: bool) -> Vec<Cause> {
+    let plan = context.plan;
     if strips.is_empty() || over.is_empty() {
         return Vec::new();
     }
@@ -61,15 +64,21 @@ fn causes_among(plan: &Plan, strips: &[usize], over: &[(Element, Corner)], cappe
     let lit = |e: &Element| dark.as_ref().is_ok_and(|d| !d.iter().any(|(x, _)| x.on == e.on));
     let over: Vec<&(Element, Corner)> = over.iter().filter(|(e, _)| lit(e)).collect();
     let free = uncapped(plan, strips);
+    let mut first = true;
     let cause = |(strips, elements): (Vec<usize>, Vec<usize>)| {
         let (worst, corner) = elements
             .iter()
             .map(|e| over[*e])
             .max_by(|a, b| (a.0.amps / a.0.usable).total_cmp(&(b.0.amps / b.0.usable)))?;
-        let (cap_a, level) = largest_cap(&free, &strips).map_or((None, 0.0), |(cap, level)| (Some(cap), level));
+        // The first cause is always followed up, however large the plan.
+        let searched = context.may_try(CAP_SOLVES) || first;
+        first = false;
+        let found = if searched { largest_cap(&free, &strips) } else { None };
+        let (cap_a, level) = found.map_or((None, 0.0), |(cap, level)| (Some(cap), level));
         Some(Cause {
             strips,
             capped,
+            searched,
             element: (worst.name.clone(), worst.amps, worst.usable),
             beyond_rating: elements.iter().any(|e| over[*e].0.amps > over[*e].0.rating * (1.0 + ROUNDING)),
             corner: *corner,

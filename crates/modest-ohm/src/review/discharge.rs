@@ -77,7 +77,7 @@ type March = (f64, Vec<f64>, DischargeEnd, Vec<f64>);
 
 /// Steps over the whole charge; fewer where a solve is dear.
 fn steps(plan: &Plan) -> f64 {
-    let pixels: usize = plan.strips.iter().map(|s| s.pixels).sum();
+    let pixels: usize = plan.strips.iter().map(crate::plan::Strip::work).sum();
     match pixels {
         0..5_000 => 40.0,
         5_000..50_000 => 16.0,

@@ -67,7 +67,7 @@ pub(crate) fn solve_all(plan: &Plan, lift: Lift) -> (Layout, Vec<Outcome>) {
         }
         solved
     };
-    let pixels: usize = plan.strips.iter().map(|s| s.pixels).sum();
+    let pixels: usize = plan.strips.iter().map(crate::plan::Strip::work).sum();
     let solved: Vec<Vec<(Outcome, Layout)>> = if pixels < WORTH_THREADS {
         Corner::ALL.into_iter().map(corner).collect()
     } else {

@@ -16,7 +16,7 @@ pub(crate) struct Islands {
 pub(crate) fn islands(net: &Network) -> Islands {
     let mut copper = Groups::new(net.vertices);
     for b in &net.branches {
-        if matches!(b.law, Law::Conductor { .. }) {
+        if matches!(b.law, Law::Conductor { .. } | Law::Copper { .. }) {
             copper.join(b.from, b.to);
         }
     }

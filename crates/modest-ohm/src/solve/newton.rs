@@ -139,7 +139,7 @@ impl Run<'_> {
                 Law::Source { .. } if self.at.modes[i] != Mode::Volts => work += self.leak * step(i).powi(2),
                 Law::Diode { .. } if self.at.modes[i] == Mode::Blocked => work += self.leak * step(i).powi(2),
                 Law::Diode { ohms, .. } if *ohms > 0.0 => work += step(i).powi(2) / ohms,
-                Law::Conductor { ohms, .. } => work += step(i).powi(2) / ohms,
+                Law::Conductor { ohms, .. } | Law::Copper { ohms } => work += step(i).powi(2) / ohms,
                 Law::Source { ohms, .. } if *ohms > 0.0 => work += step(i).powi(2) / ohms,
                 _ => {}
             }

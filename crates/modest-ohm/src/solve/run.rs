@@ -247,7 +247,8 @@ impl Unknowns {
             }
         };
         let vertex = (0..net.vertices).map(|v| number(islands.vertex[v] && !islands.reference[v])).collect();
-        let branch = (0..net.branches.len()).map(|b| number(islands.branch[b])).collect();
+        let branch =
+            (0..net.branches.len()).map(|b| number(islands.branch[b] && !net.branches[b].law.is_nodal())).collect();
         let mut piece = Vec::with_capacity(ladders.len());
         for (state, alive) in ladders.iter().zip(&islands.ladder) {
             let mut own = Vec::with_capacity(state.pieces.len());

@@ -207,7 +207,7 @@ impl Solution {
         for (i, b) in net.branches.iter().enumerate() {
             let (amps, drop) = (self.current[i], self.drop_of(net, i));
             match b.law {
-                Law::Conductor { .. } => t.conductor_w += amps * drop,
+                Law::Conductor { .. } | Law::Copper { .. } => t.conductor_w += amps * drop,
                 Law::Source { ohms, .. } if net.supplies.contains(&i) => {
                     // Σ EMF·I; at its limit a supply's EMF is what it makes there.
                     t.source_w += (ohms * amps - drop) * amps;

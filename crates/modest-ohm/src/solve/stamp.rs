@@ -67,6 +67,7 @@ impl Run<'_> {
         }
         let read = |at: &[usize]| at.iter().map(|at| x.get(*at).copied().unwrap_or(0.0)).collect::<Vec<_>>();
         self.next = (read(&self.unknowns.vertex), read(&self.unknowns.branch));
+        self.read_nodal();
         self.read_flows(&x);
         Ok(())
     }
@@ -87,8 +88,32 @@ impl Run<'_> {
         }
     }
 
+    /// Slope and offset of an element that is no unknown: i = slope·v + offset.
+    fn nodal(&self, i: usize) -> Option<(f64, f64)> {
+        match &self.net.branches[i].law {
+            Law::Copper { ohms } => Some((1.0 / ohms, 0.0)),
+            Law::LedString { .. } => Some(self.tangent[i]),
+            _ => None,
+        }
+    }
+
+    /// The currents that go with the potentials just solved.
+    fn read_nodal(&mut self) {
+        for i in 0..self.net.branches.len() {
+            if let Some((slope, offset)) = self.nodal(i).filter(|_| self.islands.branch[i]) {
+                self.next.1[i] = slope * self.volts(&self.next.0, i) + offset;
+            }
+        }
+    }
+
     fn stamp(&self, system: &mut System, i: usize, power: Power) {
         let b = &self.net.branches[i];
+        if let Some((slope, offset)) = self.nodal(i) {
+            self.conductance(system, (b.from, b.to), (b.from, b.to), slope);
+            self.inject(system, b.from, -offset);
+            self.inject(system, b.to, offset);
+            return;
+        }
         let me = self.unknowns.branch[i];
         self.leave(system, b.from, me, 1.0);
         self.leave(system, b.to, me, -1.0);

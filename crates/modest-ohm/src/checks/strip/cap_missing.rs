@@ -30,6 +30,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
                     Some(Amps::new(cap)),
                 ),
                 Some(_) => (caps_in_words(plan, cause), share_of(plan, cause, *i).map(rounded_down)),
+                None if !cause.searched => (LOOK.to_owned(), None),
                 None => ("no cap is small enough: the path is exceeded with the strip dark or nearly so".into(), None),
             };
             let through = if amps.is_finite() {
@@ -69,6 +70,10 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
         }
     }
 }
+
+/// Said where a plan has too many such strips to find the cap of each.
+pub(super) const LOOK: &str =
+    "set a firmware cap; its size is not looked for in a plan of so many such strips: plan one strip alone for it";
 
 /// Strips named one by one in a cure; of more than these the sum is told.
 const MOST_NAMED: usize = 4;

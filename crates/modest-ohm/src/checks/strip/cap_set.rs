@@ -1,6 +1,6 @@
 //! cap-too-high and cap-too-low: a firmware cap against what its strips' way carries.
 
-use super::cap_missing::{caps_in_words, rounded_down};
+use super::cap_missing::{LOOK, caps_in_words, rounded_down};
 use crate::checks::context::{Context, Worst};
 use crate::checks::sink::{Draft, Sink};
 use crate::finding::{Evidence, Severity};
@@ -77,6 +77,7 @@ fn quoted(names: &[&str]) -> String {
 fn cure(plan: &Plan, cause: &Cause, caps: &[(&Name, Amps)]) -> String {
     let left = Fraction::new(cause.level);
     match (cause.cap_a, caps) {
+        (None, _) if !cause.searched => LOOK.into(),
         (None, _) => "no cap is small enough: the way is exceeded with the strip dark or nearly so".into(),
         (Some(cap), [(name, _)]) => {
             let key = if plan.caps.iter().any(|c| c.name.text == name.text) { "current" } else { "firmware-cap" };

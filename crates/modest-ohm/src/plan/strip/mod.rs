@@ -21,6 +21,9 @@ use crate::text::{Named, Need, Problem, Reader, Span, Value};
 /// Plans beyond this many pixels are refused.
 pub(crate) const MOST_PIXELS: usize = 2_000_000;
 
+/// A group of a strip with a return a colour costs about as much to solve as so many pixels (measured).
+const FAN_WORK: usize = 150;
+
 #[derive(Clone, Debug)]
 pub(crate) struct Strip {
     pub name: Name,
@@ -66,6 +69,11 @@ impl Strip {
     /// Position of a pixel from the start.
     pub fn position_m(&self, pixel: usize) -> f64 {
         (pixel as f64 + 0.5) / self.density.typical.get()
+    }
+
+    /// What it costs to solve, in addressable pixels: a group with a return a colour is no part of a ladder.
+    pub fn work(&self) -> usize {
+        self.pixels.saturating_mul(if self.is_fan() { FAN_WORK } else { 1 })
     }
 
     /// True for a strip whose colours have a return each, switched there: one feed, n returns.
