@@ -251,3 +251,144 @@ proptest! {
         prop_assert!((spent.get() - totals.source.get()).abs() <= 1e-9 * totals.source.get().max(1e-3));
     }
 }
+
+fn typical(review: &Review, name: &str, scenario: &str) -> f64 {
+    let select = Select { scenario: Some(scenario.into()), corner: Some(Corner::Typical), all_corners: false };
+    review.strips(&select).iter().find(|r| r.row.name == name).unwrap().row.current.get()
+}
+
+/// What a label says, at the rated volts on a stiff source over copper of next to nothing, by hand.
+#[test]
+fn labels_make_the_amps_that_they_say() {
+    // class, label, scenario colours, amps of 2 m in worst, amps in *shown*
+    let rows = [
+        // 14 W/m at 24 V: 0.5833 A/m; red alone is the dark current and a third of the rest: 24 pixels/m.
+        ("pixel-24v-rgb-sixes", "leds = \"144 /m\"\npower = \"14 W/m\"", 24.0, 2.0 * 14.0 / 24.0, {
+            let dark = 48.0 * 0.001;
+            dark + (2.0 * 14.0 / 24.0 - dark) / 3.0
+        }),
+        // 60 LEDs in threes are 20 pixels: 40 of 1 mA and 3 × 18 mA.
+        ("pixel-12v-rgb-threes", "leds = \"60 /m\"", 12.0, 40.0 * 0.055, 40.0 * 0.019),
+        // A label in amps wins over the class: 1 A/m.
+        ("pixel-12v-rgb-threes", "pixels = \"20 /m\"\ncurrent = \"1 A/m\"", 12.0, 2.0, 0.04 + (2.0 - 0.04) / 3.0),
+        // In series: one colour draws as much as white, 13.5 mA and 2 mA.
+        ("pixel-12v-rgb-single", "pixels = \"60 /m\"", 12.0, 120.0 * 0.0155, 120.0 * 0.0155),
+        ("pixel-5v-rgb-clocked", "pixels = \"30 /m\"", 5.0, 60.0 * 0.061, 60.0 * 0.021),
+        // Plain: 14.4 W/m at 12 V is 1.2 A/m, a third of it red.
+        ("plain-12v-rgb", "leds = \"60 /m\"\npower = \"14.4 W/m\"", 12.0, 2.4, 0.8),
+        ("plain-24v-rgb", "leds = \"120 /m\"\ncurrent = \"0.6 A/m\"", 24.0, 1.2, 0.4),
+        ("plain-12v-red", "leds = \"60 /m\"\npower = \"4.8 W/m\"", 12.0, 0.8, 0.8),
+    ];
+    for (class, label, volts, worst, red) in rows {
+        let text = format!(
+            "{WALL}voltage = \"{volts} V ± 0 %\"\n[strip.it]\npart = \"{class}\"\nfrom = \"wall\"\ncable = {{ feed = \"0 Ω\", return = \"0 Ω\" }}\n\
+             length = \"2 m\"\n{label}\ncopper = \"0.001 mΩ/m\"\n[scenario.shown]\nset = {{ it = {{ red = \"100 %\" }} }}\n"
+        );
+        let review = review(&text);
+        for (scenario, want) in [("worst", worst), ("shown", red)] {
+            let got = typical(&review, "it", scenario);
+            assert!((got - want).abs() < 1e-4 * want, "{class} {label} in {scenario}: {got} against {want}");
+        }
+    }
+}
+
+/// While it is on a plain strip draws its full current; the battery gives the mean. Half the time, twice as long.
+#[test]
+fn pwm_halves_what_a_battery_gives_and_not_what_a_wire_carries() {
+    let text = "format = 1\n[supply.pack]\nkind = \"battery\"\ncell = \"li-ion-18650\"\nseries = 3\nparallel = 2\ncut-off = \"9.5 V\"\n\
+                [strip.cornice]\npart = \"plain-12v-white\"\nfrom = \"pack\"\ncable = \"1 m 18 AWG\"\nlength = \"1 m\"\nleds = \"60 /m\"\n\
+                power = \"9.6 W/m\"\nworks = \"9 V\"\n[scenario.half]\nset = { cornice = \"50 %\" }\n[scenario.whole]\nset = { cornice = \"100 %\" }\n";
+    let review = review(text);
+    let lasts = |scenario: &str| {
+        let rows = review.runtimes();
+        rows.iter().find(|r| r.scenario == scenario).unwrap_or_else(|| panic!("{scenario}")).lasts.get()
+    };
+    assert!((lasts("half") / lasts("whole") - 2.0).abs() < 1e-6, "{} {}", lasts("half"), lasts("whole"));
+    let (half, whole) = (typical(&review, "cornice", "half"), typical(&review, "cornice", "whole"));
+    assert!((half - whole).abs() < 1e-12, "{half} against {whole}");
+}
+
+#[test]
+fn a_cap_is_shared_by_one_factor_or_as_it_is_split() {
+    let strips = |cap: &str| {
+        review(&format!(
+            "{WALL}voltage = \"12 V ± 0 %\"\n\
+             [strip.quay]\npart = \"pixel-12v-rgb-threes\"\nfrom = \"wall\"\ncable = {{ feed = \"0 Ω\", return = \"0 Ω\" }}\nlength = \"1 m\"\npixels = \"20 /m\"\ncopper = \"0.001 mΩ/m\"\n\
+             [strip.pier]\npart = \"pixel-12v-rgb-threes\"\nfrom = \"wall\"\ncable = {{ feed = \"0 Ω\", return = \"0 Ω\" }}\nlength = \"2 m\"\npixels = \"20 /m\"\ncopper = \"0.001 mΩ/m\"\n\
+             [cap.both]\nstrips = [\"quay\", \"pier\"]\n{cap}\n\
+             [scenario.one]\nset = {{ pier = \"0 %\" }}\n"
+        ))
+    };
+    // 20 and 40 pixels of 1 mA and 54 mA: 1.1 A and 2.2 A at full white, 0.06 A dark together.
+    let shared = strips("current = \"1.14 A\"");
+    let factor = (1.14 - 0.06) / (60.0 * 0.054);
+    for (name, pixels) in [("quay", 20.0), ("pier", 40.0)] {
+        near(typical(&shared, name, "worst"), pixels * (0.001 + factor * 0.054), name);
+        assert_eq!(shared.strip(name).unwrap().shared_cap.as_deref(), Some("both"));
+    }
+    // With the other one dark all of it is the first one's, and more than it can use.
+    near(typical(&shared, "quay", "one"), 20.0 * 0.055, "quay alone");
+    let split = strips("current = \"1 A\"\nsplit = { quay = \"50 %\", pier = \"50 %\" }");
+    near(typical(&split, "quay", "worst"), 0.5, "half for the short one");
+    near(typical(&split, "pier", "worst"), 0.5, "half for the long one");
+    near(typical(&split, "quay", "one"), 0.5, "its half stays its half");
+}
+
+/// Every mistake of a strip at once, each with what to write.
+#[test]
+fn mistakes_in_strips_are_told_together() {
+    let text = "format = 1\n[supply.wall]\nkind = \"adapter\"\nvoltage = \"12 V\"\ncurrent = \"6 A\"\n\
+                [strip.a]\npart = \"plain-12v-rgb\"\nfrom = \"wall\"\nlength = \"5 m\"\nleds = \"60 /m\"\npixels = \"60 /m\"\npower = \"14.4 W/m\"\ncurrent = \"1 A/m\"\nfirmware-cap = \"1 A\"\nswitched = { purple = \"q\", green = 3, blue = { resistance = \"30 mΩ\" } }\n\
+                [strip.b]\npart = \"pixel-12v-rgb-threes\"\nfrom = \"wall\"\nlength = \"2 m\"\nleds = \"60 /m\"\npixels = \"60 /m\"\ncut = [\"1 m\", \"1 m\", \"0 m\", \"3 m\"]\nrows = 7\nswitched = { red = \"q\" }\n\
+                [strip.c]\npart = \"pixel-24v-rgb-sixes\"\nfrom = \"wall\"\nlength = \"2 m\"\nleds = \"144 /m\"\n\
+                [strip.d]\npart = \"pixel-5v-rgb\"\nfrom = \"a.end\"\nlength = \"2 m\"\nleds = \"60 /m\"\npower = \"0.1 W/m\"\njoin = \"1 m 20 AWG\"\n\
+                [strip.e]\npart = \"pixel-5v-rgb\"\nlength = \"2 m\"\npixels = \"60 /m\"\nfrom = \"wall\"\ncut = \"1 m\"\ninject = [ { at = \"1 m\" } ]\n\
+                [strip.f]\nprotocol = \"none\"\nfrom = \"wall\"\nlength = \"1 m\"\nleds = \"60 /m\"\ncolours.white = { vf = \"9 V\" }\n\
+                [strip.g]\nprotocol = \"none\"\nvoltage = \"12 V\"\nfrom = \"wall\"\nlength = \"1 m\"\nleds = \"60 /m\"\ncolours.white = { vf = \"13 V\", current = \"1 A/m\" }\n\
+                [cap.x]\nstrips = [\"a\", \"b\", \"zz\", \"b\"]\ncurrent = \"0.01 A\"\nsplit = { a = \"60 %\", b = \"60 %\", q = \"1 %\" }\n\
+                [cap.y]\nstrips = []\ncurrent = \"1\"\n[cap.z]\ncurrent = \"50 mA\"\nstrips = [\"e\"]\n\
+                [cap.w]\ncurrent = \"9 A\"\nstrips = [\"e\"]\nsplit = { e = \"80 %\" }\n\
+                [scenario.s]\nset = { b = { purple = \"10 %\" }, e = { red = \"120 %\" }, d = { red = \"x\" }, a = \"on\" }\n[policy]\nframes = 0\n";
+    let errors = Plan::from_toml(text).map(|_| ()).unwrap_err();
+    let told: Vec<String> = errors.problems.iter().map(|p| p.message.clone()).collect();
+    for words in [
+        "`pixels` of strip `a`: a plain strip has none",
+        "strip `a` states both `power` and `current` per metre",
+        "`firmware-cap` of strip `a`",
+        "`switched` in strip `a` names no colour `purple`",
+        "`switched.green` of strip `a` is",
+        "`switched.blue` of strip `a` says no `by`",
+        "strip `b` has `leds` 60.0 /m and `pixels` 60.0 /m; its pixels have 3 LEDs each",
+        "strip `b` is cut twice at 1.00 m",
+        "strip `b` is cut at 0 m, where it ends",
+        "strip `b` is cut at 3.00 m, beyond the strip's 2.00 m",
+        "which do not make 7 equal rows",
+        "`switched` of strip `b`: pixels switch their colours themselves",
+        "strip `c` says no `power`",
+        "`a.end` is an end of a strip with a return a colour",
+        "strip `d` draws 20.0 mA/m a metre in all",
+        "`join` of strip `d` without `rows`",
+        "strip `e` is cut at 1.00 m, where it is fed",
+        "strip `f` says no `power`",
+        "strip `f` says no `voltage`",
+        "`colours.white` of strip `g`: the rated volts 12.0 V is not above vf 13.0 V",
+        "`a` is capped twice: by `x` and by its own `firmware-cap`",
+        "there is no strip `zz`",
+        "cap `x` lists `b` twice",
+        "leaves out zz",
+        "names `q`, which is none of its strips",
+        "cap `y` caps no strip",
+        "`current` of cap `y`",
+        "cap `z` is 50.0 mA, and its strips draw 120 mA when they are dark",
+        "`e` is capped twice: by `w` and by `z`",
+        "the shares of `split` in cap `w` make 80.0 %",
+        "`b` cannot be set so",
+        "`red` is set to 120 %",
+        "`red` of `set.d`",
+        "`a` cannot be set so",
+        "`frames` of",
+    ] {
+        assert!(told.iter().any(|t| t.contains(words)), "not told: {words}\n{}", told.join("\n"));
+    }
+    assert!(errors.problems.iter().all(|p| p.span.is_some() && !p.help.is_empty()), "{errors}");
+}

@@ -30,6 +30,7 @@ pub(super) fn resolve(plan: &mut Plan, problems: &RefCell<Vec<Problem>>) {
         }
     });
     plan.shortages = shortages;
+    nothing_hangs_on_fans(plan, &note);
     resolve_data(plan, &names, &note);
     resolve_caps(plan, &names, &note);
     resolve_groups(plan, &names, &note);
@@ -38,6 +39,35 @@ pub(super) fn resolve(plan: &mut Plan, problems: &RefCell<Vec<Problem>>) {
     boards_without_feed(plan, &note);
     if all_found && circles(plan, &note) {
         returns(plan, &note);
+    }
+}
+
+/// The ends of a strip with a return a colour are no nodes that could feed anything: there is no − beside its +.
+fn nothing_hangs_on_fans(plan: &Plan, note: &impl Fn(Problem)) {
+    let fan = |id: NodeId| match plan.nodes.get(id.0)?.kind {
+        NodeKind::StripStart(i) | NodeKind::StripEnd(i) if plan.strips[i].is_fan() => Some(i),
+        _ => None,
+    };
+    let grounds = plan.grounds.iter().flat_map(|g| g.between.iter());
+    let links = plan.links.iter().flat_map(|l| l.between.iter());
+    let across = plan.clamps.iter().map(|c| &c.across).chain(plan.capacitors.iter().map(|c| &c.across));
+    let own_join = |name: &str, i: usize| name.starts_with(&format!("{}.join[", plan.strips[i].name.text));
+    let feeds = plan.feeds();
+    let fed = feeds.iter().flat_map(|(name, f, _)| {
+        std::iter::once(&f.from)
+            .chain(f.back.as_ref().map(|b| &b.to))
+            .filter(move |r| fan(r.id).is_some_and(|i| !own_join(name, i)))
+    });
+    let others = grounds.chain(links).chain(across).filter(|r| fan(r.id).is_some());
+    for r in fed.chain(others) {
+        note(Problem::new(
+            r.name.span,
+            format!(
+                "`{}` is an end of a strip with a return a colour: it has no − that could feed anything",
+                r.name.text
+            ),
+            "feed it from the supply; a longer strip is written as one, with the length of both",
+        ));
     }
 }
 
