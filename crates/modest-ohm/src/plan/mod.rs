@@ -63,7 +63,7 @@ pub(crate) use read::is_part_note;
 pub(crate) use run::{Branch, Clamp, Diode, Open, Port, RunKind};
 pub(crate) use scenario::{Accept, LoadState, Policy, Setting, UserScenario};
 pub(crate) use signals::{Shifter, Threshold, cmos_default};
-pub(crate) use strip::{Colour, Injection, Marks, Strip};
+pub(crate) use strip::{Colour, Firmware, Injection, Marks, Strip};
 pub(crate) use supply::{Supply, SupplyKind, usb_lead, usb_volts};
 
 use crate::quantity::{Celsius, Corner, Figure, Role};

@@ -7,6 +7,7 @@ mod cure;
 mod data_lead;
 mod data_level;
 mod disagree;
+mod firmware;
 mod lines;
 mod off_grid;
 mod sags;
@@ -122,5 +123,14 @@ pub(crate) const CHECKS: &[Check] = &[
         about: include_str!("../../about/data-cable.md"),
         solves: Solves::Nothing,
         run: data_lead::cable,
+    },
+    Check {
+        code: "firmware-differs",
+        family: "strip",
+        title: "what is said to be set in the firmware differs from the plan",
+        severities: &[Fault],
+        about: include_str!("../../about/firmware-differs.md"),
+        solves: Solves::Nothing,
+        run: firmware::run,
     },
 ];

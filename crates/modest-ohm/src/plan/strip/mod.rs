@@ -2,12 +2,14 @@
 //! electronics on them.
 
 mod data;
+mod firmware;
 mod geometry;
 mod inject;
 mod pixel;
 mod rows;
 
 pub(crate) use data::Data;
+pub(crate) use firmware::Firmware;
 pub(crate) use geometry::Marks;
 pub(crate) use inject::Injection;
 pub(crate) use pixel::{Colour, Pixel};
@@ -49,6 +51,10 @@ pub(crate) struct Strip {
     pub switched: Vec<Switched>,
     pub data: Option<Data>,
     pub cap: Option<Figure<Amps>>,
+    /// The class that it names.
+    pub class: Option<String>,
+    /// What is set in the firmware, as far as the maker says.
+    pub firmware: Option<Firmware>,
 }
 
 impl Strip {
@@ -106,6 +112,8 @@ pub(crate) fn read_strip(reader: &mut Reader<'_>, name: Name) -> Strip {
     let rows = rows::read_rows(reader, &name, pixels);
     let switched = rows::read_switched(reader, &pixel);
     let sealed = reader.flag("sealed", false);
+    let class = reader.text("part").map(|n| n.text);
+    let firmware = firmware::read_firmware(reader);
     let strip = Strip {
         name,
         length,
@@ -124,6 +132,8 @@ pub(crate) fn read_strip(reader: &mut Reader<'_>, name: Name) -> Strip {
         switched,
         data,
         cap,
+        class,
+        firmware,
     };
     check_cap(reader, &strip);
     check_plain(reader, &strip);
