@@ -34,24 +34,25 @@ fn plan(name: &str, text: &str) -> String {
 fn feed_points_of_a_plan() {
     let text = "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"5 V ± 0 %\"\nresistance = \"0 Ω\"\n\
                 [strip.quay]\nfrom = \"wall\"\nlength = \"1 m\"\npixels = \"1 /m\"\ncopper = \"0.1 Ω/m\"\nquiescent = \"0 A\"\n\
-                marks = \"0.5 m\"\nworks = \"3 V\"\nsheet = \"4.95 V .. 5.5 V\"\ncable = \"0 m 4 AWG\"\n\
+                marks = \"0.5 m\"\nworks = \"3 V\"\nsheet = \"4.92 V .. 5.5 V\"\ncable = \"0 m 4 AWG\"\n\
                 colours.white = { current = \"1 A\", vf = \"1 V\", vreg = \"2 V\" }\n";
     let path = plan("quay.toml", text);
     let (code, answer) = json(&["size", "injection", "--plan", &path, "--strip", "quay"]);
     assert_eq!((code, answer["fewest"].as_u64(), answer["places"].as_u64()), (0, Some(1), Some(3)));
-    assert_eq!((answer["limit_v"].as_f64(), answer["limit_of"].as_str()), (Some(4.95), Some("sheet")));
+    assert_eq!((answer["limit_v"].as_f64(), answer["limit_of"].as_str()), (Some(4.92), Some("sheet")));
     let option = &answer["options"][0];
     assert_eq!(option["feeds"][0]["at_m"].as_f64(), Some(0.5));
-    // The lead grows with the distance from the start, and loses a little: 0.5 m of 4 AWG.
+    // 1 A over a load factor of 0.75 takes a 2 A blade fuse, cold 53 mΩ; the lead is 0.5 m of 4 AWG, 0.84 mΩ/m each way.
+    assert_eq!(option["feeds"][0]["fuse_a"].as_f64(), Some(2.0));
     let lowest = option["lowest_v"].as_f64().unwrap();
-    assert!((4.998..5.0).contains(&lowest), "{lowest}");
+    assert!((lowest - (5.0 - 0.053 - 0.00084)).abs() < 1e-4, "{lowest}");
     let planned = &answer["alternatives"][0];
     assert_eq!(planned["way"], "as planned");
     assert!((planned["lowest_v"].as_f64().unwrap() - 4.9).abs() < 1e-6, "{planned}");
     assert_eq!(planned["does"], false);
     let (code, text, _) = mohm(&["size", "injection", "--plan", &path, "--strip", "quay"]);
     assert_eq!(code, 0);
-    assert!(text.starts_with("feed `quay` at 500 mm: its lowest pixel then gets 5.00 V\n"), "{text}");
+    assert!(text.starts_with("feed `quay` at 500 mm: its lowest pixel then gets 4.95 V\n"), "{text}");
     for heading in ["The best places for each number of feed points", "Other ways, side by side"] {
         assert!(text.contains(heading), "{text}");
     }

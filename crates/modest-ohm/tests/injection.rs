@@ -175,7 +175,10 @@ fn a_plan_that_is_fed_as_proposed_gets_what_was_promised() {
     let inject: Vec<String> = best
         .leads
         .iter()
-        .map(|l| format!("{{ at = \"{} m\", cable = \"{} m {}\" }}", l.at.get(), l.length.get(), l.size))
+        .map(|l| {
+            let (at, length, fuse) = (l.at.get(), l.length.get(), l.fuse.unwrap().get());
+            format!("{{ at = \"{at} m\", cable = \"{length} m {}\", fuse = \"{fuse} A\" }}", l.size)
+        })
         .collect();
     let cap = feeds.with_cap.map_or(String::new(), |c| format!("firmware-cap = \"{} A\"\n", c.get()));
     let fed = Plan::from_toml(&quay(&format!("inject = [{}]\n{cap}", inject.join(", ")))).unwrap().review();

@@ -1,6 +1,6 @@
 //! Other ways to keep a strip's pixels at their volts, side by side.
 
-use super::trial::{Found, Trial};
+use super::trial::{Found, Trial, TriedLead};
 use crate::plan::Plan;
 use crate::quantity::{Amps, Figure, Fraction, Origin, PerMetre, Volts};
 use crate::tables::WireSize;
@@ -52,7 +52,7 @@ pub(super) fn alternatives(trial: &mut Trial<'_>, limit: Volts) -> Vec<FeedAlter
     }
     let length = trial.plan.strips[trial.strip].length.typical.get();
     let size = trial.size;
-    push(format!("fed at both ends over {size}"), trial.solve_all(&[0.0, length], &[size, size]), limit);
+    push(format!("fed at both ends over {size}"), trial.solve_all(&[0.0, length], &[TriedLead::bare(size); 2]), limit);
     if let Some((what, plan)) = heavier(trial, &capped) {
         push(what, trial.solve_variant(&plan), limit);
     }

@@ -2,7 +2,7 @@
 //! the wire and fuse of each; and what else would do, side by side.
 //!
 //! Every set is solved in the whole network of the plan, with what else hangs on it, in the state in which the strip is
-//! lowest; what is found is then solved in all lasting scenarios and corners.
+//! lowest; what is found is then solved in all lasting scenarios and corners, with the fuses that it wants in line.
 
 mod alternatives;
 mod trial;
@@ -13,7 +13,7 @@ use crate::plan::{Plan, Strip};
 use crate::quantity::{Amps, Corner, Fraction, Metres, Volts, WattsPerMetre};
 use crate::size::{best_places, is_exhaustive};
 use crate::tables::{FuseFamily, WireSize};
-use trial::Trial;
+use trial::{Trial, TriedLead};
 
 /// Without another wish a lead is of this size: easy to solder to the pads of a strip.
 const USUAL_SIZE: WireSize = WireSize::Awg(18);
@@ -151,7 +151,9 @@ impl Plan {
     /// "#).unwrap();
     /// let feeds = plan.feed_plan("quay", &FeedWish::default()).unwrap();
     /// assert_eq!(feeds.limit.to_string(), "4.50 V");
-    /// assert_eq!(feeds.fewest, Some(2));
+    /// // Each further feed point lifts the lowest pixel, until it gets what the sheet wants.
+    /// assert!(feeds.options.windows(2).all(|o| o[0].lowest < o[1].lowest && !o[0].does));
+    /// assert!(feeds.options.last().is_some_and(|o| o.does));
     /// ```
     pub fn feed_plan(&self, strip: &str, wish: &FeedWish) -> Result<FeedPlan, NoFeedPlan> {
         let name = || strip.to_owned();
@@ -206,33 +208,20 @@ impl Trial<'_> {
         self.judged(&places, limit, all)
     }
 
-    /// A set of feed points in all lasting scenarios and corners; its leads as thick as their current wants.
+    /// A set of feed points in all lasting scenarios and corners; its leads as thick as their current wants, with the fuse
+    /// of each in line.
     fn judged(&mut self, places: &[f64], limit: Volts, tried_all: bool) -> Option<FeedOption> {
-        let mut sizes = vec![self.size; places.len()];
-        let mut found = self.solve_all(places, &sizes)?;
+        let bare = vec![TriedLead::bare(self.size); places.len()];
         let ambient = self.plan.warmest_c();
-        let wanted: Vec<WireSize> = found.currents.iter().map(|a| self.carrying(*a, ambient)).collect();
-        if wanted != sizes {
-            sizes = wanted;
-            found = self.solve_all(places, &sizes)?;
-        }
-        let family = FuseFamily::Blade;
-        let leads = places.iter().zip(&sizes).zip(&found.currents).map(|((x, size), amps)| {
-            let ampacity = self.cable(*x, *size).ampacity(ambient).unwrap_or(0.0);
-            let fuse = crate::size::fuse(
-                Amps::new(*amps),
-                &[Amps::new(ampacity)],
-                family,
-                family.load_factor(),
-                family.ampacity_factor(),
-            );
-            FeedLead {
-                at: Metres::new(*x),
-                length: Metres::new(self.lead.length_m(*x)),
-                size: *size,
-                current: Amps::new(*amps),
-                fuse: fuse.rating,
-            }
+        let first = self.solve_all(places, &bare)?;
+        let tried: Vec<TriedLead> = first.currents.iter().map(|a| self.carrying(Amps::new(*a), ambient)).collect();
+        let found = if tried == bare { first } else { self.solve_all(places, &tried)? };
+        let leads = places.iter().zip(&tried).zip(&found.currents).map(|((x, lead), amps)| FeedLead {
+            at: Metres::new(*x),
+            length: Metres::new(self.lead.length_m(*x)),
+            size: lead.size,
+            current: Amps::new(*amps),
+            fuse: lead.fuse,
         });
         Some(FeedOption {
             leads: leads.collect(),
@@ -246,18 +235,16 @@ impl Trial<'_> {
         })
     }
 
-    /// The wished size, or the next thicker one that carries the current and takes a fuse that does.
-    fn carrying(&self, amps: f64, ambient: f64) -> WireSize {
+    /// The wished size, or the next thicker one that carries the current and takes a fuse that does, with that fuse.
+    fn carrying(&self, amps: Amps, ambient: f64) -> TriedLead {
         let listed = self.size.listed_like();
         let from = listed.iter().position(|s| *s == self.size).unwrap_or(0);
         let family = FuseFamily::Blade;
-        let fits = |size: &&WireSize| {
-            let ampacity = self.cable(0.0, **size).ampacity(ambient).unwrap_or(0.0);
-            let wires = [Amps::new(ampacity)];
-            let fuse =
-                crate::size::fuse(Amps::new(amps), &wires, family, family.load_factor(), family.ampacity_factor());
-            ampacity >= amps && fuse.rating.is_some()
+        let fused = |size: &WireSize| {
+            let ampacity = Amps::new(self.cable(0.0, *size).ampacity(ambient)?);
+            let fuse = crate::size::fuse(amps, &[ampacity], family, family.load_factor(), family.ampacity_factor());
+            (ampacity >= amps).then_some(TriedLead { size: *size, fuse: Some(fuse.rating?) })
         };
-        listed[from..].iter().find(fits).copied().unwrap_or(self.size)
+        listed[from..].iter().find_map(fused).unwrap_or(TriedLead::bare(self.size))
     }
 }

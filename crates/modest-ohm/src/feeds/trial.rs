@@ -2,7 +2,7 @@
 
 use crate::checks::Context;
 use crate::network::{Boards, Case, Layout, Run, State, build, cases};
-use crate::plan::{Cable, Injection, Plan, Strip, cable_of_size};
+use crate::plan::{Cable, Injection, Plan, Strip, blade_fuse, cable_of_size};
 use crate::quantity::{Amps, Corner, Figure, Origin};
 use crate::review::{Lift, share_of, solve_all};
 use crate::shift::colour_shift;
@@ -26,6 +26,20 @@ pub(super) struct LeadRule {
 impl LeadRule {
     pub fn length_m(self, at_m: f64) -> f64 {
         self.fixed_m + (at_m - self.from_m).abs()
+    }
+}
+
+/// A lead to a feed point as it is tried.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(super) struct TriedLead {
+    pub size: WireSize,
+    /// The rating of a blade fuse at its beginning: a small one loses as much as a metre of wire.
+    pub fuse: Option<Amps>,
+}
+
+impl TriedLead {
+    pub fn bare(size: WireSize) -> Self {
+        Self { size, fuse: None }
     }
 }
 
@@ -89,7 +103,7 @@ impl<'a> Trial<'a> {
             workspace: Workspace::default(),
         };
         let middle = trial.grid[trial.grid.len() / 2];
-        let found = trial.solve_all(&[middle], &[size])?;
+        let found = trial.solve_all(&[middle], &[TriedLead::bare(size)])?;
         let case = trial.cases.iter().position(|c| c.name == found.scenario)?;
         trial.at = (case, found.corner);
         Some(trial)
@@ -104,12 +118,12 @@ impl<'a> Trial<'a> {
         cable_of_size(span, self.lead.length_m(at_m), size)
     }
 
-    fn feed_at(&mut self, places: &[f64], sizes: &[WireSize]) {
+    fn feed_at(&mut self, places: &[f64], leads: &[TriedLead]) {
         let Some(first) = self.plan.strips[self.strip].injections.first() else { return };
-        let injections = places.iter().zip(sizes).map(|(x, size)| {
+        let injections = places.iter().zip(leads).map(|(x, lead)| {
             let mut feed = first.feed.clone();
-            feed.cable = Some(self.cable(*x, *size));
-            feed.fuse = None;
+            feed.cable = Some(self.cable(*x, lead.size));
+            feed.fuse = lead.fuse.map(|rating| blade_fuse(first.span, rating));
             Injection { span: first.span, at_m: *x, feed }
         });
         let injections = injections.collect();
@@ -119,7 +133,7 @@ impl<'a> Trial<'a> {
     /// The lowest pixel of each gap between feed points, in the state in which the strip was lowest.
     pub fn gaps(&mut self, at: &[usize]) -> Gaps {
         let places: Vec<f64> = at.iter().map(|i| self.grid[*i]).collect();
-        self.feed_at(&places, &vec![self.size; places.len()]);
+        self.feed_at(&places, &vec![TriedLead::bare(self.size); places.len()]);
         let (case, corner) = self.at;
         let case = &self.cases[case];
         let boards = if case.bursts { Boards::Peak } else { Boards::Mean };
@@ -131,8 +145,8 @@ impl<'a> Trial<'a> {
     }
 
     /// As planned, or otherwise fed, in all lasting scenarios in which the strip is lit, in all corners.
-    pub fn solve_all(&mut self, places: &[f64], sizes: &[WireSize]) -> Option<Found> {
-        self.feed_at(places, sizes);
+    pub fn solve_all(&mut self, places: &[f64], leads: &[TriedLead]) -> Option<Found> {
+        self.feed_at(places, leads);
         let variant = self.variant.clone();
         self.solve_variant(&variant)
     }

@@ -108,6 +108,11 @@ pub(crate) fn read_fuse(reader: &mut Reader<'_>) -> Option<Fuse> {
     Some(fuse)
 }
 
+/// A blade fuse of a rating, for variants of a plan.
+pub(crate) fn blade_fuse(span: Span, rating: Amps) -> Fuse {
+    plain(span, Figure::exact(rating, Origin::Computed), FuseFamily::Blade)
+}
+
 fn plain(span: Span, rating: Figure<Amps>, family: FuseFamily) -> Fuse {
     let resistance = Figure::exact(
         Ohms::new(cold_ohms(rating.typical.get())),

@@ -47,7 +47,7 @@ pub use drafts::{
 };
 pub(crate) use feed::{Feed, NodeId};
 pub(crate) use figures::End;
-pub(crate) use fuse::Fuse;
+pub(crate) use fuse::{Fuse, blade_fuse};
 pub(crate) use group::{Group, GroupKind};
 pub(crate) use housing::{Held, Housing};
 pub(crate) use joined::Pair;
