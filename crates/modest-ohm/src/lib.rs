@@ -17,6 +17,8 @@ mod heat;
 mod lines;
 mod names;
 mod network;
+pub mod panel;
+mod panels;
 mod parts;
 mod plan;
 mod protect;
@@ -37,6 +39,7 @@ pub mod trial;
 pub use checks::{Check, nearest_code, nearest_name, registry};
 pub use feeds::{FeedAlternative, FeedLead, FeedOption, FeedPlan, FeedWish, NoFeedPlan};
 pub use finding::{Evidence, Finding, Passed, Severity};
+pub use panels::{NoPanel, PanelMap, PanelPart};
 pub use parts::{PartClass, catalogue};
 pub use plan::{
     BranchDraft, CapacitorDraft, ControllerDraft, ConverterDraft, DiodeDraft, InjectionDraft, JointDraft,

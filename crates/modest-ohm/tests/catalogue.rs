@@ -15,6 +15,7 @@ fn plan_with(class: &PartClass) -> String {
         "strip" if !class.figures.iter().any(|(k, v)| k == "colours" && v.contains("current")) => {
             "length = \"1 m\"\nleds = \"60 /m\"\npower = \"9.6 W/m\"\n"
         }
+        "panel" => "entry = \"top-left\"\nalong = \"rows\"\nturns = \"alternating\"\n",
         "strip" => "length = \"1 m\"\nleds = \"60 /m\"\n",
         _ => "",
     };

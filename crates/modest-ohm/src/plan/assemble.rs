@@ -8,6 +8,7 @@ use super::housing::read_housing;
 use super::joint::read_joint;
 use super::link::{bridge, read_capacitor, read_link, read_stack};
 use super::load::read_load;
+use super::panel::read_panel;
 use super::power::{Name, read_ground};
 use super::read::{Assembly, KINDS};
 use super::run::{Branch, ReadDiode, RunKind, read_branch, read_busbar, read_diode, read_switch};
@@ -45,6 +46,7 @@ impl Assembly<'_> {
             shifters: self.items("shifter", read_shifter),
             strips: self.items("strip", read_strip),
             caps: self.items("cap", read_cap),
+            panels: Vec::new(),
             loads: self.items("load", read_load),
             grounds: self.items("ground", read_ground),
             links: self.items("link", read_link),
@@ -60,6 +62,7 @@ impl Assembly<'_> {
         };
         plan.branches.extend(self.items("switch", read_switch));
         plan.branches.extend(self.items("joint", read_joint));
+        self.panels(&mut plan);
         self.diodes(&mut plan);
         self.busbars(&mut plan);
         self.stacks(&mut plan);
@@ -81,6 +84,14 @@ impl Assembly<'_> {
             ));
         }
         plan
+    }
+
+    /// A panel that is its own pixels is a strip of its name besides.
+    fn panels(&self, plan: &mut Plan) {
+        for (panel, strip) in self.items("panel", read_panel) {
+            plan.panels.push(panel);
+            plan.strips.extend(strip);
+        }
     }
 
     fn diodes(&self, plan: &mut Plan) {
@@ -149,6 +160,7 @@ pub(super) fn read_and_drop(kind: &str, reader: &mut Reader<'_>, name: Name) {
         "controller" => drop::<Controller>(read_controller(reader, name)),
         "shifter" => drop(read_shifter(reader, name)),
         "strip" => drop(read_strip(reader, name)),
+        "panel" => drop(read_panel(reader, name)),
         "cap" => drop(read_cap(reader, name)),
         "ground" => drop(read_ground(reader, name)),
         "link" => drop(read_link(reader, name)),

@@ -24,6 +24,7 @@ mod load;
 mod names;
 mod negotiated;
 mod node;
+mod panel;
 mod ports;
 mod power;
 mod read;
@@ -57,6 +58,7 @@ pub(crate) use link::{Capacitor, Link, LinkKind};
 pub(crate) use load::{Demand, Load};
 pub(crate) use negotiated::{Negotiation, Offer};
 pub(crate) use node::{NodeKind, PlanNode};
+pub(crate) use panel::Panel;
 pub(crate) use ports::Shortage;
 pub(crate) use power::{Ground, Name};
 pub(crate) use read::is_part_note;
@@ -108,6 +110,7 @@ pub struct Plan {
     pub(crate) strips: Vec<Strip>,
     /// Firmware caps over several strips.
     pub(crate) caps: Vec<Cap>,
+    pub(crate) panels: Vec<Panel>,
     pub(crate) loads: Vec<Load>,
     pub(crate) grounds: Vec<Ground>,
     pub(crate) links: Vec<Link>,

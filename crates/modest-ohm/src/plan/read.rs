@@ -13,8 +13,8 @@ use crate::parts::{Catalogue, PART_NOTES};
 use crate::text::{Classes, Layer, Node, PlanErrors, Problem, Reader, Source, Span, Table, Value, nearest, parse_tree};
 
 /// Kinds that later versions will read; named, so that the message can say so.
-const LATER_KINDS: [&str; 15] = [
-    "pair", "input", "bus", "sensor", "driver", "panel", "led", "motor", "pump", "servo", "solenoid", "variant",
+const LATER_KINDS: [&str; 14] = [
+    "pair", "input", "bus", "sensor", "driver", "led", "motor", "pump", "servo", "solenoid", "variant",
     "reading", "wire", "port",
 ];
 
@@ -22,13 +22,14 @@ const LATER_KINDS: [&str; 15] = [
 const MOST_ITEMS: usize = 10_000;
 
 /// The kinds of this version.
-pub(crate) const KINDS: [&str; 21] = [
+pub(crate) const KINDS: [&str; 22] = [
     "supply",
     "branch",
     "converter",
     "controller",
     "shifter",
     "strip",
+    "panel",
     "cap",
     "load",
     "ground",
@@ -221,12 +222,15 @@ impl<'a> Assembly<'a> {
                     next = Some((like.clone(), *span));
                 }
             } else if let Some(class) = self.catalogue.get(&part) {
-                if class.kind != kind {
+                if !suits(kind, &class.kind) {
                     let message = format!("`{part}` is a {}, not a {kind}", class.kind);
                     self.note(Problem::new(span, message, self.parts_of(kind)));
                     return (layers, false);
                 }
                 layers.push(Layer { table: &class.table, class: Some((part, class.source.clone())) });
+                if let Some((_, Node { value: Value::Text(like, _), .. })) = class.table.get("like") {
+                    next = Some((like.clone(), span));
+                }
             } else {
                 let known = self.catalogue.names_of(kind).into_iter().chain(self.own_parts());
                 let help = match nearest(&part, known) {
@@ -268,7 +272,7 @@ impl<'a> Assembly<'a> {
 
     fn check_part_kind(&self, kind: &str, part: &str, table: &Table, span: Span) {
         match table.get("for").map(|(_, n)| &n.value) {
-            Some(Value::Text(found, _)) if found == kind => {}
+            Some(Value::Text(found, _)) if suits(kind, found) => {}
             Some(Value::Text(found, _)) => {
                 self.note(Problem::new(
                     span,
@@ -354,6 +358,11 @@ impl<'a> Assembly<'a> {
             self.note(Problem::new(*span, format!("a plan has no `{key}`"), help));
         }
     }
+}
+
+/// True where a class of one kind can stand in an item of another: a panel may name the class of its pixels.
+fn suits(kind: &str, class_kind: &str) -> bool {
+    kind == class_kind || (kind, class_kind) == ("panel", "strip")
 }
 
 /// Keys of a part that describe it and are no figures of the item that uses it.

@@ -5,6 +5,7 @@ use std::cell::RefCell;
 use super::cap::resolve_caps;
 use super::feed::{Feed, NodeId, NodeRef};
 use super::names::{Names, some_of};
+use super::panel::resolve_panels;
 use super::ports::Ports;
 use super::strip::node_refs;
 use super::ways::{circles, returns};
@@ -32,6 +33,7 @@ pub(super) fn resolve(plan: &mut Plan, problems: &RefCell<Vec<Problem>>) {
     plan.shortages = shortages;
     nothing_hangs_on_fans(plan, &note);
     resolve_data(plan, &names, &note);
+    resolve_panels(plan, &names, &note);
     resolve_caps(plan, &names, &note);
     resolve_groups(plan, &names, &note);
     resolve_boxes(plan, &names, &note);

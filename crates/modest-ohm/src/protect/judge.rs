@@ -113,8 +113,10 @@ pub(crate) fn turned(plan: &Plan) -> Vec<Plan> {
 fn as_it_stands(plan: &Plan, conductors: &[ConductorInfo], air_c: &dyn Fn(Run) -> f64) -> Vec<Protection> {
     let mut out: Vec<Protection> = Vec::new();
     for info in conductors {
+        // Where the + of a strip is cut only its − is led on, and no source drives a short in that.
+        let only_minus = matches!(info.run, Run::Join(..)) && info.feed.is_none();
         // The members of a count have equal leads.
-        if out.iter().any(|p| p.run == info.run) {
+        if only_minus || out.iter().any(|p| p.run == info.run) {
             continue;
         }
         let Some((wire, cable)) = wire_of(plan, info.run, air_c(info.run)) else { continue };

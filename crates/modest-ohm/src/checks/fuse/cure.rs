@@ -31,9 +31,18 @@ fn wire_that(cable: &Cable, air_c: f64, does: impl Fn(f64) -> bool) -> Option<Wi
 pub(super) fn fuse_or_wire(context: &Context<'_>, p: &Protection) -> Vec<String> {
     let family = FuseFamily::Blade;
     let fit = suiting(context, p.run, family, &[Amps::new(p.wire.ampacity_a)]);
-    let first = match fit.rating {
-        Some(rating) => format!("put a {rating} blade fuse at its beginning: `fuse = \"{rating}\"`"),
-        None => no_fuse(context, p, family, fit),
+    // Between the rows of a strip nothing is fused; what feeds the strip is.
+    let of_feeds = match p.run {
+        Run::Join(s, _) => {
+            let largest = family.ratings().iter().rev().find(|r| **r <= fit.allowed.get() * (1.0 + 1e-9));
+            largest.map(|most| (&context.plan.strips[s].name.text, Amps::new(*most)))
+        }
+        _ => None,
+    };
+    let first = match (of_feeds, fit.rating) {
+        (Some((strip, most)), _) => format!("let the fuse of each feed of `{strip}` be {most} or less"),
+        (None, Some(rating)) => format!("put a {rating} blade fuse at its beginning: `fuse = \"{rating}\"`"),
+        (None, None) => no_fuse(context, p, family, fit),
     };
     let size = wire_that(&p.cable, context.air_c(p.run), |a| a >= p.long_a * (1.0 - 1e-9));
     let stands =

@@ -4,36 +4,89 @@ use crate::checks::context::Context;
 use crate::checks::sink::{Draft, Sink};
 use crate::finding::{Evidence, Severity};
 use crate::lines::lines;
-use crate::plan::{Firmware, Plan, Strip};
+use crate::panel::PanelLayout;
+use crate::plan::{Firmware, Panel, Plan, Strip};
 use crate::quantity::{Amps, Figure};
+use crate::text::Span;
 
 /// Caps closer than this share are one.
 const SAME_CAP: f64 = 0.01;
 
 pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
+    for panel in plan.panels.iter().filter(|p| !p.is_its_own_pixels()) {
+        if let Some(set) = &panel.setting {
+            tell(sink, &panel.name.text, set.span, &layout(panel).into_iter().collect::<Vec<_>>(), Vec::new());
+        }
+    }
     for (i, strip) in plan.strips.iter().enumerate() {
         let Some(set) = &strip.firmware else { continue };
         let name = &strip.name.text;
         let mut evidence = Vec::new();
         let cap = plan.shared_cap(i).map(|c| &plan.caps[c].current).or(strip.cap.as_ref());
-        let differs =
-            [count(plan, i, set), pin(strip, set), class(strip, set), caps(set.cap.as_ref(), cap, &mut evidence)];
+        let panel = plan.panels.iter().find(|p| strip.is_panel && p.name.text == *name);
+        let differs = [
+            count(plan, i, set),
+            pin(strip, set),
+            class(strip, set),
+            order(strip, set),
+            panel.and_then(layout),
+            caps(set.cap.as_ref(), cap, &mut evidence),
+        ];
         let differs: Vec<String> = differs.into_iter().flatten().collect();
-        if differs.is_empty() {
-            sink.pass(name, "the firmware is set as planned".into());
-            continue;
-        }
-        sink.find(Draft {
-            severity: Severity::Fault,
-            subject: name,
-            span: set.span,
-            at: None,
-            message: format!("the firmware of strip `{name}` is set to {}", differs.join("; ")),
-            cures: vec!["set the firmware to what the plan says, or write into the plan what is built".into()],
-            evidence,
-        });
+        tell(sink, name, set.span, &differs, evidence);
     }
+}
+
+fn tell(sink: &mut Sink, name: &str, span: Span, differs: &[String], evidence: Vec<Evidence>) {
+    if differs.is_empty() {
+        sink.pass(name, "the firmware is set as planned".into());
+        return;
+    }
+    sink.find(Draft {
+        severity: Severity::Fault,
+        subject: name,
+        span,
+        at: None,
+        message: format!("the firmware of `{name}` is set to {}", differs.join("; ")),
+        cures: vec!["set the firmware to what the plan says, or write into the plan what is built".into()],
+        evidence,
+    });
+}
+
+/// What the firmware takes a panel for: settings in other words that come to the same are no difference.
+fn layout(panel: &Panel) -> Option<String> {
+    let set = panel.setting.as_ref()?;
+    let (taken, planned) = (set.on(&panel.layout), &panel.layout);
+    if taken.walk() == planned.walk() {
+        return None;
+    }
+    let size = |l: &PanelLayout| format!("{} columns by {} rows", l.columns, l.rows);
+    let turned = |l: &PanelLayout| format!("rotated by {}°", l.rotated.degrees());
+    let seen = |l: &PanelLayout| format!("seen from the {}", l.seen.word());
+    let words: [(fn(&PanelLayout) -> String, bool); 3] = [
+        (size, (taken.columns, taken.rows) != (planned.columns, planned.rows)),
+        (turned, taken.rotated != planned.rotated),
+        (seen, taken.seen != planned.seen),
+    ];
+    let mut said: Vec<(String, String)> =
+        words.into_iter().filter(|(_, differs)| *differs).map(|(word, _)| (word(&taken), word(planned))).collect();
+    let (a, b) = (taken.order, planned.order);
+    let pairs = [
+        ("entry", a.entry.word(), b.entry.word()),
+        ("along", a.along.word(), b.along.word()),
+        ("turns", a.turns.word(), b.turns.word()),
+    ];
+    said.extend(pairs.into_iter().filter(|(_, a, b)| a != b).map(|(key, a, b)| (format!("{key} {a}"), b.to_owned())));
+    let said: Vec<String> = said.into_iter().map(|(a, b)| format!("{a}, and the plan says {b}")).collect();
+    Some(said.join("; "))
+}
+
+/// Only where the plan or the class says an order.
+fn order(strip: &Strip, set: &Firmware) -> Option<String> {
+    let (said, planned) = (set.order.as_ref()?, strip.order.as_ref()?);
+    let said = said.text.to_ascii_lowercase();
+    (said != *planned).then(|| format!("colour order `{said}`, and the plan says `{planned}`"))
 }
 
 /// The pixels of the strip, or of all strips on its line: firmware may count either.

@@ -10,6 +10,7 @@ mod disagree;
 mod firmware;
 mod lines;
 mod off_grid;
+mod panel_order;
 mod sags;
 
 use super::{Check, Solves};
@@ -69,6 +70,15 @@ pub(crate) const CHECKS: &[Check] = &[
         about: include_str!("../../about/cap-too-low.md"),
         solves: Solves::Caps,
         run: cap_set::too_low,
+    },
+    Check {
+        code: "panel-order",
+        family: "strip",
+        title: "strips, rows or tiles of a panel do not make one data path, or their counts differ",
+        severities: &[Fault, Unknown],
+        about: include_str!("../../about/panel-order.md"),
+        solves: Solves::Nothing,
+        run: panel_order::run,
     },
     Check {
         code: "cut-off-grid",

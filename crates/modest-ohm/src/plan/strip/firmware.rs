@@ -1,5 +1,6 @@
 //! What a maker says is set in the firmware: `firmware = { count = 120, pin = "io27" }`.
 
+use crate::plan::panel::{Setting, read_setting};
 use crate::quantity::{Amps, Figure};
 use crate::text::{Named, Need, Reader, Span};
 
@@ -11,17 +12,32 @@ pub(crate) struct Firmware {
     pub pin: Option<Named>,
     pub class: Option<Named>,
     pub cap: Option<Figure<Amps>>,
+    /// Colour order.
+    pub order: Option<Named>,
 }
 
-pub(super) fn read_firmware(reader: &mut Reader<'_>) -> Option<Firmware> {
-    let mut inner = reader.child("firmware")?;
-    let firmware = Firmware {
+/// Whose firmware settings are read.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum Sets {
+    /// A strip's: no layout.
+    Strip,
+    /// Those of a panel made of strips, which say the rest: layout alone.
+    Layout,
+    /// A panel's that is its own pixels: all.
+    Both,
+}
+
+pub(crate) fn read_firmware(reader: &mut Reader<'_>, sets: Sets) -> (Option<Firmware>, Option<Setting>) {
+    let Some(mut inner) = reader.child("firmware") else { return (None, None) };
+    let pixels = (sets != Sets::Layout).then(|| Firmware {
         span: inner.span,
         count: inner.whole("count", 1..=super::MOST_PIXELS),
         pin: inner.text("pin"),
         class: inner.text("class"),
         cap: inner.figure::<Amps>("cap", Need::Positive),
-    };
+        order: inner.text("order"),
+    });
+    let layout = (sets != Sets::Strip).then(|| read_setting(&mut inner));
     inner.finish();
-    Some(firmware)
+    (pixels, layout)
 }

@@ -14,9 +14,24 @@ pub(crate) struct Injection {
     pub feed: Feed,
 }
 
-pub(super) fn read_injections(reader: &mut Reader<'_>, length: &Figure<Metres>, base: Option<&Feed>) -> Vec<Injection> {
-    // Of a length that could not be read no position is beyond the end.
-    let length_m = if length.is_stand_in() { Metres::BOUNDS.1 } else { length.typical.get() };
+/// Where feed points may be: along a strip, or on the tiles of a panel.
+#[derive(Clone, Copy, Debug)]
+pub(super) struct Extent {
+    /// Length of the strip, or of one tile along the data.
+    pub length_m: f64,
+    /// Tiles of a panel, and how far before its end the last pixel of a tile is.
+    pub tiles: Option<(usize, f64)>,
+}
+
+impl Extent {
+    /// Of a length that could not be read no position is beyond the end.
+    pub fn of_strip(length: &Figure<Metres>) -> Self {
+        let length_m = if length.is_stand_in() { Metres::BOUNDS.1 } else { length.typical.get() };
+        Self { length_m, tiles: None }
+    }
+}
+
+pub(super) fn read_injections(reader: &mut Reader<'_>, extent: Extent, base: Option<&Feed>) -> Vec<Injection> {
     let Some(node) = reader.node("inject") else {
         let Some(base) = base else {
             reader.missing("from", "say which node feeds it: `from = \"wall\"`");
@@ -67,7 +82,10 @@ pub(super) fn read_injections(reader: &mut Reader<'_>, length: &Figure<Metres>, 
         let own = read_optional_feed(&mut inner);
         let cable = if own.is_some() { None } else { read_cable(&mut inner, "cable", false) };
         let fuse = if own.is_some() { None } else { read_fuse(&mut inner) };
-        let at_m = read_position(&mut inner, length_m);
+        let at_m = match extent.tiles {
+            None => read_position(&mut inner, extent.length_m),
+            Some(tiles) => read_place_on_tile(&mut inner, extent.length_m, tiles),
+        };
         let back: Option<Return> = own.as_ref().and_then(|f| f.back.clone());
         inner.finish();
         let feed = match (own, base) {
@@ -97,6 +115,18 @@ fn read_position(inner: &mut Reader<'_>, length_m: f64) -> Option<f64> {
         return None;
     };
     position(inner, &at, length_m, ("at", "feeds"))
+}
+
+/// `tile = 2, at = "end"`: tiles count from 1 in the order of the data. What feeds the end of a tile feeds its last
+/// pixel, not the first of the next.
+fn read_place_on_tile(inner: &mut Reader<'_>, tile_m: f64, (tiles, last_m): (usize, f64)) -> Option<f64> {
+    let tile = if inner.has("tile") { inner.whole("tile", 1..=tiles)? } else { 1 };
+    let at = match inner.text("at") {
+        Some(at) => position(inner, &at, tile_m, ("at", "feeds"))?,
+        None if inner.has("at") => return None,
+        None => 0.0,
+    };
+    Some((tile - 1) as f64 * tile_m + at.min(tile_m - last_m))
 }
 
 /// A place on the strip: a word or metres from its start.

@@ -5,13 +5,15 @@ mod data;
 mod firmware;
 mod geometry;
 mod inject;
+mod panel;
 mod pixel;
 mod rows;
 
 pub(crate) use data::Data;
-pub(crate) use firmware::Firmware;
+pub(crate) use firmware::{Firmware, Sets, read_firmware};
 pub(crate) use geometry::Marks;
 pub(crate) use inject::Injection;
+pub(crate) use panel::{Passes, read_panel_strip, usual_pitch};
 pub(crate) use pixel::{Colour, Pixel};
 pub(crate) use rows::{Rows, Switched};
 
@@ -55,6 +57,10 @@ pub(crate) struct Strip {
     pub class: Option<String>,
     /// What is set in the firmware, as far as the maker says.
     pub firmware: Option<Firmware>,
+    /// The order in which a pixel takes its colours, by their initials.
+    pub order: Option<String>,
+    /// True where it is the pixels of a panel of its name.
+    pub is_panel: bool,
 }
 
 impl Strip {
@@ -93,47 +99,69 @@ impl Strip {
     }
 }
 
+/// How a strip's pixels lie on it, how it is fed and where it is parted.
+pub(crate) struct Laid {
+    pub length: Figure<Metres>,
+    pub density: Figure<PerMetre>,
+    pub group: usize,
+    pub pixels: usize,
+    pub injections: Vec<Injection>,
+    pub cuts: Vec<(f64, Span)>,
+    pub marks: Option<Marks>,
+    pub rows: Option<Rows>,
+}
+
 pub(crate) fn read_strip(reader: &mut Reader<'_>, name: Name) -> Strip {
+    let plain = pixel::read_protocol(reader);
     let length = reader.required::<Metres>("length", Need::Positive);
     let group = reader.whole("group", 1..=100);
-    let plain = pixel::read_protocol(reader);
     let (density, group) = geometry::read_density(reader, group, plain);
-    let (copper_feed, copper_return) = read_copper(reader);
-    let voltage = reader.figure::<Volts>("voltage", Need::Positive);
-    let per_metre = pixel::read_per_metre(reader, voltage.as_ref());
-    let pixel = pixel::read_pixel(reader, &density, voltage.as_ref(), per_metre.as_ref(), plain);
-    let cap = reader.figure::<Amps>("firmware-cap", Need::Positive);
-    let data = data::read_data(reader);
     let base = read_optional_feed(reader);
-    let injections = inject::read_injections(reader, &length, base.as_ref());
+    let injections = inject::read_injections(reader, inject::Extent::of_strip(&length), base.as_ref());
     let cuts = inject::read_cuts(reader, &length, &injections);
     let pixels = geometry::count_pixels(reader, &length, &density, plain);
     let marks = geometry::read_marks(reader, &density);
     let rows = rows::read_rows(reader, &name, pixels);
+    let laid = Laid { length, density, group, pixels, injections, cuts, marks, rows };
+    let mut strip = read_laid(reader, name, plain, laid);
+    strip.firmware = firmware::read_firmware(reader, Sets::Strip).0;
+    strip
+}
+
+/// Everything about a strip but where its pixels lie and what is set in the firmware.
+fn read_laid(reader: &mut Reader<'_>, name: Name, plain: bool, laid: Laid) -> Strip {
+    let (copper_feed, copper_return) = read_copper(reader);
+    let voltage = reader.figure::<Volts>("voltage", Need::Positive);
+    let per_metre = pixel::read_per_metre(reader, voltage.as_ref());
+    let pixel = pixel::read_pixel(reader, &laid.density, voltage.as_ref(), per_metre.as_ref(), plain);
+    let cap = reader.figure::<Amps>("firmware-cap", Need::Positive);
+    let data = data::read_data(reader);
     let switched = rows::read_switched(reader, &pixel);
     let sealed = reader.flag("sealed", false);
     let class = reader.text("part").map(|n| n.text);
-    let firmware = firmware::read_firmware(reader);
+    let order = pixel::read_order(reader, &pixel);
     let strip = Strip {
         name,
-        length,
-        density,
-        group,
-        pixels,
+        length: laid.length,
+        density: laid.density,
+        group: laid.group,
+        pixels: laid.pixels,
         voltage,
         copper_feed,
         copper_return,
         pixel,
-        injections,
-        cuts,
-        marks,
-        rows,
+        injections: laid.injections,
+        cuts: laid.cuts,
+        marks: laid.marks,
+        rows: laid.rows,
         sealed,
         switched,
         data,
         cap,
         class,
-        firmware,
+        firmware: None,
+        order,
+        is_panel: false,
     };
     check_cap(reader, &strip);
     check_plain(reader, &strip);

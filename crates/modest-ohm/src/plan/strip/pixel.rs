@@ -272,6 +272,31 @@ fn read_colours(
     colours
 }
 
+/// `order = "grb"`: the initials of its colours, as its data takes them.
+pub(super) fn read_order(reader: &mut Reader<'_>, pixel: &Pixel) -> Option<String> {
+    let mut said = reader.text("order")?;
+    said.text.make_ascii_lowercase();
+    let initials = |names: &mut dyn Iterator<Item = char>| {
+        let mut letters: Vec<char> = names.collect();
+        letters.sort_unstable();
+        letters
+    };
+    let own = initials(&mut pixel.colours.iter().filter_map(|c| c.name.chars().next()));
+    // Of a class that is not known the colours are not either.
+    if own.is_empty() || initials(&mut said.text.chars()) == own {
+        return Some(said.text);
+    }
+    // A class's order is that of the class's colours.
+    reader.own_span("order")?;
+    let example: String = own.iter().collect();
+    reader.problem(Problem::new(
+        said.span,
+        format!("`order` of {} is `{}`, which does not name each of its colours once", reader.what(), said.text),
+        format!("write the initials of its colours as the data takes them, for instance `order = \"{example}\"`"),
+    ));
+    None
+}
+
 /// Amps of a colour: of one pixel, or per metre.
 fn colour_current(inner: &mut Reader<'_>, density: &Figure<PerMetre>) -> Option<Figure<Amps>> {
     let per_metre = matches!(inner.node("current").map(|n| &n.value), Some(Value::Text(t, _)) if t.contains('/'));

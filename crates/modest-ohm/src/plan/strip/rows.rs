@@ -2,6 +2,7 @@
 
 use super::named;
 use super::pixel::Pixel;
+use crate::plan::cable::Cable;
 use crate::plan::cable_text::read_cable;
 use crate::plan::feed::{Feed, NodeRef};
 use crate::plan::power::Name;
@@ -46,9 +47,13 @@ pub(super) fn read_rows(reader: &mut Reader<'_>, name: &Name, pixels: usize) -> 
         ));
         return None;
     }
+    Some(Rows { count, span, joins: joins(name, count, cable.as_ref(), span) })
+}
+
+/// The leads between the pieces of a strip.
+pub(super) fn joins(name: &Name, count: usize, cable: Option<&Cable>, span: Span) -> Vec<Feed> {
     let from = || NodeRef::new(named(&format!("{}.start", name.text), span));
-    let join = || Feed { from: from(), cable: cable.clone(), back: None, fuse: None };
-    Some(Rows { count, span, joins: (1..count).map(|_| join()).collect() })
+    (1..count).map(|_| Feed { from: from(), cable: cable.cloned(), back: None, fuse: None }).collect()
 }
 
 /// `switched = { red = "stage-red" }`, or with `{ by, resistance }`.

@@ -1,0 +1,171 @@
+//! The panels of a plan: which pixel of which strip is to be seen where.
+
+use crate::panel::{Along, LayoutProblem, PanelLayout, Rotation, Walk};
+use crate::plan::{Panel, Plan};
+use crate::quantity::{Figure, Metres};
+
+/// A panel of a plan, pixel by pixel.
+#[derive(Clone, Debug, PartialEq)]
+pub struct PanelMap {
+    /// Its name.
+    pub name: String,
+    /// How it is built and mounted.
+    pub layout: PanelLayout,
+    /// Where its data goes, seen from the front.
+    pub walk: Walk,
+    /// Its strips in the order of the data.
+    pub parts: Vec<PanelPart>,
+    /// From one pixel to the next, to the right and downwards; `None` where nothing is said of it.
+    pub pitch: Option<(Metres, Metres)>,
+}
+
+/// A strip of a panel.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct PanelPart {
+    /// The strip.
+    pub strip: String,
+    /// The first of its pixels, counted on the panel from 0.
+    pub first: usize,
+    /// How many it has.
+    pub pixels: usize,
+}
+
+impl PanelMap {
+    /// The strip of a pixel, and the pixel counted on that strip from 0.
+    #[must_use]
+    pub fn on_strip(&self, index: usize) -> Option<(&str, usize)> {
+        let part = self.parts.iter().rfind(|p| p.first <= index)?;
+        (index - part.first < part.pixels).then(|| (part.strip.as_str(), index - part.first))
+    }
+
+    /// The middle of a pixel, from the left and from the top edge of the face as seen from the front; `None` beyond the
+    /// last pixel and where the pitch is not known.
+    #[must_use]
+    pub fn position(&self, index: usize) -> Option<(Metres, Metres)> {
+        let ((x, y), (right, down)) = (self.walk.places.get(index)?, self.pitch?);
+        Some((right * (*x as f64 + 0.5), down * (*y as f64 + 0.5)))
+    }
+}
+
+/// Why a panel has no map.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub enum NoPanel {
+    /// The plan has no panel of that name; the nearest name.
+    Unknown(Option<String>),
+    /// Its pixels do not fill its face; the words say how they differ.
+    Broken(String),
+}
+
+impl std::fmt::Display for NoPanel {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        match self {
+            NoPanel::Unknown(Some(near)) => write!(f, "the plan has no such panel; did you mean `{near}`?"),
+            NoPanel::Unknown(None) => write!(f, "the plan has no such panel"),
+            NoPanel::Broken(why) => write!(f, "{why}"),
+        }
+    }
+}
+
+impl std::error::Error for NoPanel {}
+
+impl Plan {
+    /// Names of all panels.
+    #[must_use]
+    pub fn panels(&self) -> Vec<&str> {
+        self.panels.iter().map(|p| p.name.text.as_str()).collect()
+    }
+
+    /// Where the pixels of a panel are to be seen.
+    ///
+    /// # Errors
+    /// [`NoPanel`] where there is none of that name, and where its strips or tiles do not make its face.
+    ///
+    /// ```
+    /// use modest_ohm::Plan;
+    /// let plan = Plan::from_toml(r#"
+    ///     format = 1
+    ///     [supply.wall]
+    ///     kind = "adapter"
+    ///     voltage = "5 V"
+    ///     current = "4 A"
+    ///     [panel.dial]
+    ///     part = "panel-5v-rgb-8x8"
+    ///     from = "wall"
+    ///     entry = "top-left"
+    ///     along = "rows"
+    ///     turns = "same-way"
+    /// "#).expect("a readable plan");
+    /// let map = plan.panel_map("dial").expect("a sound panel");
+    /// assert_eq!(map.walk.places[9], (1, 1));
+    /// assert_eq!(map.on_strip(9), Some(("dial", 9)));
+    /// ```
+    pub fn panel_map(&self, name: &str) -> Result<PanelMap, NoPanel> {
+        let Some(panel) = self.panels.iter().find(|p| p.name.text == name) else {
+            let near = crate::text::nearest(name, self.panels().into_iter());
+            return Err(NoPanel::Unknown(near.map(str::to_owned)));
+        };
+        if let Some(why) = counts_differ(self, panel) {
+            return Err(NoPanel::Broken(why));
+        }
+        let walk = panel.layout.walk().map_err(|p| NoPanel::Broken(problem_in_words(panel, p)))?;
+        let mut first = 0;
+        let part = |(named, i): &(crate::text::Named, usize)| {
+            let part = PanelPart { strip: named.text.clone(), first, pixels: self.strips[*i].pixels };
+            first += part.pixels;
+            part
+        };
+        let parts = panel.strips.iter().map(part).collect();
+        let pitch = pitch_of(self, panel).map(|(along, across)| {
+            let (right, down) = match panel.layout.order.along {
+                Along::Rows => (along, across),
+                Along::Columns => (across, along),
+            };
+            match panel.layout.rotated {
+                Rotation::None | Rotation::Half => (right, down),
+                Rotation::Quarter | Rotation::ThreeQuarters => (down, right),
+            }
+        });
+        Ok(PanelMap { name: name.to_owned(), layout: panel.layout.clone(), walk, parts, pitch })
+    }
+}
+
+/// From pixel to pixel along the data and from line to line, as far as said: of strips by their density.
+fn pitch_of(plan: &Plan, panel: &Panel) -> Option<(Metres, Metres)> {
+    let own = panel.strips.first().map(|(_, i)| &plan.strips[*i]).filter(|s| !s.is_panel);
+    let stated = panel.pitch.as_ref().map(|p: &Figure<Metres>| p.typical);
+    let along = stated.or_else(|| own.map(|s| Metres::new(1.0 / s.density.typical.get())))?;
+    Some((along, panel.line_pitch.as_ref().map_or(along, |p| p.typical)))
+}
+
+/// Pixels of its strips, where they are not those of its face.
+pub(crate) fn counts_differ(plan: &Plan, panel: &Panel) -> Option<String> {
+    let has: usize = panel.strips.iter().map(|(_, i)| plan.strips[*i].pixels).sum();
+    let wants = panel.layout.pixels();
+    (has != wants).then(|| {
+        let tiles = match panel.layout.tile_count() {
+            1 => String::new(),
+            n => format!(" on {n} tiles"),
+        };
+        let strips = match panel.strips.as_slice() {
+            [(one, _)] => format!("strip `{}` has", one.text),
+            _ => "its strips have".to_owned(),
+        };
+        format!(
+            "{strips} {has} pixels, and {} columns by {} rows{tiles} are {wants}",
+            panel.layout.columns, panel.layout.rows
+        )
+    })
+}
+
+/// A layout that makes no face.
+pub(crate) fn problem_in_words(panel: &Panel, problem: LayoutProblem) -> String {
+    match problem {
+        LayoutProblem::DoesNotFit(tile) => format!(
+            "tile {} stands upright where tile 1 lies: {} by {} pixels do not fit there",
+            tile + 1,
+            panel.layout.rows,
+            panel.layout.columns
+        ),
+        LayoutProblem::Size => format!("{} pixels make no face", panel.layout.pixels()),
+    }
+}

@@ -1,0 +1,246 @@
+//! `[panel.x]`: pixels in rows and columns. A panel is its own pixels, or is laid from strips of the plan.
+
+use super::names::Names;
+use super::power::Name;
+use super::strip::{Passes, Sets, Strip, read_firmware, read_panel_strip, usual_pitch};
+use super::Plan;
+use crate::panel::{Along, EntryCorner, Order, PanelLayout, Rotation, Side, Tiles, Turns};
+use crate::quantity::{Figure, Metres};
+use crate::text::{Named, Need, Problem, Reader, Span, Value};
+
+/// Pixels of a row or column of a tile.
+const MOST_PIXELS_OF_A_LINE: usize = 10_000;
+/// Tiles from left to right, or from top to bottom.
+const MOST_TILES: usize = 1000;
+
+#[derive(Clone, Debug)]
+pub(crate) struct Panel {
+    pub name: Name,
+    pub layout: PanelLayout,
+    /// From one pixel to the next, where it is said; of strips their own.
+    pub pitch: Option<Figure<Metres>>,
+    /// From one line of the data to the next.
+    pub line_pitch: Option<Figure<Metres>>,
+    /// Its strips in the order of the data; itself where it is its own pixels.
+    pub strips: Vec<(Named, usize)>,
+    /// The layout that the firmware is said to be set to.
+    pub setting: Option<Setting>,
+}
+
+impl Panel {
+    /// True where it is not made of strips of the plan.
+    pub fn is_its_own_pixels(&self) -> bool {
+        matches!(self.strips.as_slice(), [(one, _)] if one.text == self.name.text)
+    }
+}
+
+/// A layout as it is set in the firmware; what is not said is as planned.
+#[derive(Clone, Debug)]
+pub(crate) struct Setting {
+    pub span: Span,
+    pub columns: Option<usize>,
+    pub rows: Option<usize>,
+    pub entry: Option<EntryCorner>,
+    pub along: Option<Along>,
+    pub turns: Option<Turns>,
+    pub rotated: Option<Rotation>,
+    pub seen: Option<Side>,
+}
+
+impl Setting {
+    /// True where nothing of the layout is said.
+    pub fn is_empty(&self) -> bool {
+        let words = self.entry.is_none() && self.along.is_none() && self.turns.is_none();
+        words && self.columns.is_none() && self.rows.is_none() && self.rotated.is_none() && self.seen.is_none()
+    }
+
+    /// What the firmware takes the panel for.
+    pub fn on(&self, layout: &PanelLayout) -> PanelLayout {
+        let order = Order {
+            entry: self.entry.unwrap_or(layout.order.entry),
+            along: self.along.unwrap_or(layout.order.along),
+            turns: self.turns.unwrap_or(layout.order.turns),
+        };
+        PanelLayout {
+            columns: self.columns.unwrap_or(layout.columns),
+            rows: self.rows.unwrap_or(layout.rows),
+            order,
+            rotated: self.rotated.unwrap_or(layout.rotated),
+            tiles: layout.tiles.clone(),
+            seen: self.seen.unwrap_or(layout.seen),
+        }
+    }
+}
+
+const ENTRIES: [(&str, EntryCorner); 4] = [
+    (EntryCorner::TopLeft.word(), EntryCorner::TopLeft),
+    (EntryCorner::TopRight.word(), EntryCorner::TopRight),
+    (EntryCorner::BottomLeft.word(), EntryCorner::BottomLeft),
+    (EntryCorner::BottomRight.word(), EntryCorner::BottomRight),
+];
+const ALONG: [(&str, Along); 2] = [(Along::Rows.word(), Along::Rows), (Along::Columns.word(), Along::Columns)];
+const TURNS: [(&str, Turns); 2] =
+    [(Turns::Alternating.word(), Turns::Alternating), (Turns::SameWay.word(), Turns::SameWay)];
+const SIDES: [(&str, Side); 2] = [(Side::Front.word(), Side::Front), (Side::Back.word(), Side::Back)];
+
+/// A panel, and its pixels where it is not made of strips.
+pub(crate) fn read_panel(reader: &mut Reader<'_>, name: Name) -> (Panel, Option<Strip>) {
+    let columns = required_whole(reader, "columns", "write how many pixels a row has: `columns = 16`");
+    let rows = required_whole(reader, "rows", "write how many rows it has: `rows = 16`");
+    let order = read_order(reader);
+    let rotated = read_rotation(reader).unwrap_or(Rotation::None);
+    let tiles = read_tiles(reader);
+    let seen = reader.choice("seen", &SIDES).unwrap_or(Side::Front);
+    let layout = PanelLayout { columns, rows, order, rotated, tiles, seen };
+    let pitch = reader.figure::<Metres>("pitch", Need::Positive);
+    let line_pitch = reader.figure::<Metres>("line-pitch", Need::Positive);
+    let strips = reader.texts("strips");
+    let (strip, setting);
+    if reader.has("strips") {
+        if strips.is_empty() {
+            let message = format!("{} is made of no strip", reader.what());
+            let help = "list its strips in the order of the data, or leave `strips` out";
+            reader.problem(Problem::new(reader.own_span("strips").unwrap_or(reader.span), message, help));
+        }
+        strip = None;
+        setting = read_firmware(reader, Sets::Layout).1;
+    } else {
+        let words = [("power-and-data", Passes::PowerAndData), ("data", Passes::Data)];
+        let passes = reader.choice("passes", &words).unwrap_or(Passes::PowerAndData);
+        let span = reader.own_span("passes").unwrap_or(reader.span);
+        let usual = usual_pitch();
+        let mut own = read_panel_strip(reader, name.clone(), &layout, pitch.as_ref().unwrap_or(&usual), (passes, span));
+        let (pixels, set) = read_firmware(reader, Sets::Both);
+        own.firmware = pixels;
+        (strip, setting) = (Some(own), set);
+    }
+    let itself = || vec![(Named { text: name.text.clone(), span: Some(name.span) }, usize::MAX)];
+    let strips =
+        if strip.is_some() { itself() } else { strips.into_iter().map(|named| (named, usize::MAX)).collect() };
+    let setting = setting.filter(|s| !s.is_empty());
+    (Panel { name, layout, pitch, line_pitch, strips, setting }, strip)
+}
+
+fn required_whole(reader: &mut Reader<'_>, key: &'static str, help: &str) -> usize {
+    if !reader.has(key) {
+        reader.missing(key, help);
+    }
+    reader.whole(key, 1..=MOST_PIXELS_OF_A_LINE).unwrap_or(1)
+}
+
+/// Entry, direction and turns: there is no usual way, so all three have to be said.
+fn read_order(reader: &mut Reader<'_>) -> Order {
+    for (key, help) in [
+        ("entry", "say at which corner data enters: `entry = \"top-left\"`"),
+        ("along", "say along what data goes first: `along = \"rows\"` or `\"columns\"`"),
+        ("turns", "say how rows follow each other: `turns = \"alternating\"` or `\"same-way\"`"),
+    ] {
+        if !reader.has(key) {
+            reader.missing(key, help);
+        }
+    }
+    Order {
+        entry: reader.choice("entry", &ENTRIES).unwrap_or(EntryCorner::TopLeft),
+        along: reader.choice("along", &ALONG).unwrap_or(Along::Rows),
+        turns: reader.choice("turns", &TURNS).unwrap_or(Turns::Alternating),
+    }
+}
+
+/// Degrees, clockwise as seen.
+fn read_rotation(reader: &mut Reader<'_>) -> Option<Rotation> {
+    let degrees = reader.whole("rotated", 0..=270)?;
+    let found = Rotation::of_degrees(degrees);
+    if found.is_none() {
+        let span = reader.own_span("rotated").unwrap_or(reader.span);
+        reader.problem(not_a_quarter(span, reader.what(), &degrees.to_string()));
+    }
+    found
+}
+
+fn not_a_quarter(span: Span, what: &str, said: &str) -> Problem {
+    Problem::new(span, format!("`rotated` of {what} is {said}"), "write 0, 90, 180 or 270: degrees clockwise as seen")
+}
+
+fn read_tiles(reader: &mut Reader<'_>) -> Option<Tiles> {
+    let mut inner = reader.child("tiles")?;
+    for (key, help) in [("across", "`across = 2`"), ("down", "`down = 1`")] {
+        if !inner.has(key) {
+            inner.missing(key, &format!("write how many tiles: {help}"));
+        }
+    }
+    let across = inner.whole("across", 1..=MOST_TILES).unwrap_or(1);
+    let down = inner.whole("down", 1..=MOST_TILES).unwrap_or(1);
+    let order = read_order(&mut inner);
+    let rotated = read_rotations(&mut inner, across * down);
+    inner.finish();
+    Some(Tiles { across, down, order, rotated })
+}
+
+/// `rotated = [0, 0, 180, 180]`: tile by tile in the order of the data.
+fn read_rotations(inner: &mut Reader<'_>, tiles: usize) -> Vec<Rotation> {
+    let Some(node) = inner.node("rotated") else { return Vec::new() };
+    let Value::List(items) = &node.value else {
+        let message = format!("`rotated` of {} is {}, not a list", inner.what(), node.value.kind());
+        let help = "write one number a tile: `rotated = [0, 180]`; what holds for all tiles stands on the panel";
+        inner.problem(Problem::new(node.span, message, help));
+        return Vec::new();
+    };
+    if items.len() != tiles {
+        let message = format!("`rotated` of {} lists {}, and there are {tiles} tiles", inner.what(), items.len());
+        inner.problem(Problem::new(node.span, message, "write one number a tile, in the order of the data"));
+        return Vec::new();
+    }
+    let mut rotated = Vec::with_capacity(tiles);
+    for item in items {
+        let said = if let Value::Number(text) = &item.value { text.as_str() } else { "no number" };
+        match said.parse().ok().and_then(Rotation::of_degrees) {
+            Some(found) => rotated.push(found),
+            None => inner.problem(not_a_quarter(item.span, inner.what(), said)),
+        }
+    }
+    rotated
+}
+
+/// Layout keys of `firmware = { … }`.
+pub(super) fn read_setting(inner: &mut Reader<'_>) -> Setting {
+    Setting {
+        span: inner.span,
+        columns: inner.whole("columns", 1..=MOST_PIXELS_OF_A_LINE),
+        rows: inner.whole("rows", 1..=MOST_PIXELS_OF_A_LINE),
+        entry: inner.choice("entry", &ENTRIES),
+        along: inner.choice("along", &ALONG),
+        turns: inner.choice("turns", &TURNS),
+        rotated: read_rotation(inner),
+        seen: inner.choice("seen", &SIDES),
+    }
+}
+
+/// Finds the strips of panels; a strip's pixels can be in one panel only.
+pub(super) fn resolve_panels(plan: &mut Plan, names: &Names, note: &impl Fn(Problem)) {
+    let mut taken: Vec<(usize, String)> = Vec::new();
+    for panel in &mut plan.panels {
+        for (name, index) in &mut panel.strips {
+            let i = match names.thing(name, "strip") {
+                Ok(i) => i,
+                Err(p) => {
+                    note(p);
+                    continue;
+                }
+            };
+            *index = i;
+            if let Some((_, by)) = taken.iter().find(|(other, _)| *other == i) {
+                let message = if *by == panel.name.text {
+                    format!("panel `{by}` lists `{}` twice", name.text)
+                } else {
+                    format!("`{}` is a part of two panels: `{by}` and `{}`", name.text, panel.name.text)
+                };
+                note(Problem::new(name.span, message, "list each strip once"));
+            }
+            if plan.strips[i].pixel.plain {
+                let message = format!("`{}` is a plain strip, which takes no data", name.text);
+                note(Problem::new(name.span, message, "list strips of pixels"));
+            }
+            taken.push((i, panel.name.text.clone()));
+        }
+    }
+}
