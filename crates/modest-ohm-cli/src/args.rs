@@ -48,6 +48,11 @@ pub enum Command {
         after_help = "Examples:\n  mohm drop plans/harbour-diorama.toml\n  mohm drop plans/harbour-diorama.toml --scenario night --corner low"
     )]
     Drop(Tables),
+    /// What is to be set in the firmware: outputs, colour order, caps, panels
+    #[command(
+        after_help = "Examples:\n  mohm firmware plans/clock-tower.toml\n  mohm firmware plans/clock-tower.toml --coordinates dial --format csv\n  mohm firmware plans/clock-tower.toml --pattern dial"
+    )]
+    Firmware(Firmware),
     /// Where the numbers of a thing come from
     #[command(
         after_help = "Examples:\n  mohm why plans/harbour-diorama.toml five\n  mohm why plans/harbour-diorama.toml keeper.3v3"
@@ -58,7 +63,7 @@ pub enum Command {
     Size(Size),
     /// Draw a figure of a plan, as SVG or PNG
     #[command(
-        after_help = "Examples:\n  mohm draw power plans/harbour-diorama.toml --to power.svg\n  mohm draw power plans/harbour-first-draft.toml --to power.png --scenario start"
+        after_help = "Examples:\n  mohm draw power plans/harbour-diorama.toml --to power.svg\n  mohm draw power plans/harbour-first-draft.toml --to power.png --scenario start\n  mohm draw drop plans/harbour-diorama.toml --of shoreline --scenario worst,night --to drop.svg\n  mohm draw panel plans/clock-tower.toml --of dial --to dial.png\n  mohm draw pattern plans/clock-tower.toml --to pattern.png"
     )]
     Draw(Draw),
     /// Explain a check: what, why, how it is computed, how to cure it
@@ -114,6 +119,43 @@ pub struct Tables {
     pub format: Format,
 }
 
+/// `firmware`.
+#[derive(clap::Args, Debug)]
+pub struct Firmware {
+    /// The plan; `-` reads standard input
+    pub plan: PathBuf,
+    /// Where every pixel of this panel is
+    #[arg(long, value_name = "PANEL", conflicts_with = "pattern")]
+    pub coordinates: Option<String>,
+    /// What to show on this panel to see whether it is laid out as set
+    #[arg(long, value_name = "PANEL")]
+    pub pattern: Option<String>,
+    /// Text for people, CSV for tables or JSON for programs
+    #[arg(long, value_enum, default_value_t = Sheet::Text)]
+    pub format: Sheet,
+}
+
+/// How tables are written.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, ValueEnum)]
+pub enum Sheet {
+    /// For people.
+    Text,
+    /// For tables: outputs, or the pixels of a panel.
+    Csv,
+    /// For programs.
+    Json,
+}
+
+impl Sheet {
+    /// How problems with the plan are written.
+    pub const fn of_problems(self) -> Format {
+        match self {
+            Sheet::Json => Format::Json,
+            Sheet::Text | Sheet::Csv => Format::Text,
+        }
+    }
+}
+
 /// `why`.
 #[derive(clap::Args, Debug)]
 pub struct Why {
@@ -142,9 +184,12 @@ pub struct Draw {
     /// The file to write, *.svg or *.png; without it the SVG goes to standard output
     #[arg(long)]
     pub to: Option<PathBuf>,
-    /// The scenario to show; *worst* if not said
-    #[arg(long)]
-    pub scenario: Option<String>,
+    /// The scenario to show, of `drop` several; *worst* if not said, of `drop` those that last
+    #[arg(long, value_delimiter = ',')]
+    pub scenario: Vec<String>,
+    /// The strips of `drop`, the panel of `panel` and `pattern`; all strips, or the only panel, if not said
+    #[arg(long, value_name = "NAME", value_delimiter = ',')]
+    pub of: Vec<String>,
     /// Replace the file if it is there
     #[arg(long)]
     pub force: bool,
@@ -155,6 +200,12 @@ pub struct Draw {
 pub enum Figure {
     /// The supply tree: what feeds what, how much flows, and where the trouble is.
     Power,
+    /// Volts along strips, scenarios laid over each other, with feed currents and limits.
+    Drop,
+    /// The way of the data over a panel, from the front and from behind.
+    Panel,
+    /// The test pattern of a panel, and what single mistakes make of it.
+    Pattern,
 }
 
 /// `about`.

@@ -26,9 +26,9 @@ pub fn message(text: &str) {
     let _ = writeln!(out, "{}", text.trim_end());
 }
 
-/// Says which scenarios there are.
-pub fn no_scenario(review: &Review, wanted: &str) {
-    message(&format!("there is no scenario `{wanted}`; this plan has: {}", review.scenarios().join(", ")));
+/// Which scenarios there are, where one is asked for that is none.
+pub fn no_scenario(review: &Review, wanted: &str) -> String {
+    format!("there is no scenario `{wanted}`; this plan has: {}", review.scenarios().join(", "))
 }
 
 /// The terminal's width, or 110 columns where there is none.

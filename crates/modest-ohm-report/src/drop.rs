@@ -268,6 +268,9 @@ fn strip_shape(r: &Row<StripRow>, profile: Option<Vec<ProfilePoint>>) -> StripSh
                 voltage_v: number(f.voltage),
             })
             .collect(),
+        works_v: maybe(s.works),
+        sheet_low_v: maybe(s.sheet.map(|(low, _)| low)),
+        sheet_high_v: maybe(s.sheet.map(|(_, high)| high)),
         profile: profile
             .iter()
             .map(|p| ProfileShape {

@@ -29,7 +29,7 @@ pub fn check_text(input: &Input<'_>, review: &Review, layout: Layout) -> String 
     out
 }
 
-fn finding_text(input: &Input<'_>, review: &Review, f: &Finding, width: usize) -> String {
+pub(crate) fn finding_text(input: &Input<'_>, review: &Review, f: &Finding, width: usize) -> String {
     let indent = 9;
     let word = format!("{:<7}", f.severity.word());
     let accepted = if f.accepted.is_some() { "  (accepted)" } else { "" };

@@ -307,6 +307,9 @@ pub(crate) struct StripShape<'a> {
     pub leds: usize,
     pub switched: Vec<SwitchedShape>,
     pub feeds: Vec<PointShape>,
+    pub works_v: Option<f64>,
+    pub sheet_low_v: Option<f64>,
+    pub sheet_high_v: Option<f64>,
     pub profile: Vec<ProfileShape>,
 }
 

@@ -4,7 +4,22 @@ use comfy_table::{Cell, CellAlignment, ColumnConstraint, ContentArrangement, Tab
 use modest_ohm::Row;
 
 /// Columns of words; all others hold numbers.
-const WORDS: [&str; 6] = ["scenario", "corner", "stops first", "size", "guarded by", "verdict"];
+const WORDS: [&str; 14] = [
+    "scenario",
+    "corner",
+    "stops first",
+    "size",
+    "guarded by",
+    "verdict",
+    "strip",
+    "panel",
+    "class",
+    "order",
+    "bound by",
+    "pin",
+    "data enters",
+    "face",
+];
 
 /// A table whose first column holds names; words to the left, numbers to the right.
 pub(crate) fn numbers(heading: &[&str], rows: Vec<Vec<String>>, width: usize) -> String {

@@ -1,8 +1,8 @@
 //! The panels of a plan: which pixel of which strip is to be seen where.
 
-use crate::panel::{Along, LayoutProblem, PanelLayout, Rotation, Walk};
+use crate::panel::{Along, LayoutProblem, PanelLayout, Pattern, Rotation, Walk};
 use crate::plan::{Panel, Plan};
-use crate::quantity::{Figure, Metres};
+use crate::quantity::{Amps, Figure, Metres};
 
 /// A panel of a plan, pixel by pixel.
 #[derive(Clone, Debug, PartialEq)]
@@ -126,6 +126,32 @@ impl Plan {
             }
         });
         Ok(PanelMap { name: name.to_owned(), layout: panel.layout.clone(), walk, parts, pitch })
+    }
+}
+
+impl Plan {
+    /// What the test pattern of a panel draws, as firmware counts it: nominal currents, without sag. `None` where the
+    /// panel has no map.
+    #[must_use]
+    pub fn pattern_current(&self, panel: &str) -> Option<Amps> {
+        let map = self.panel_map(panel).ok()?;
+        let colours = Pattern::of(map.walk.columns, map.walk.rows).along(&map.walk);
+        let mut strips = self.panels.iter().find(|p| p.name.text == panel)?.strips.iter();
+        let mut current = 0.0;
+        for part in &map.parts {
+            let pixel = &self.strips[strips.next()?.1].pixel;
+            for shown in colours.iter().skip(part.first).take(part.pixels) {
+                let level = |name: &str| match name {
+                    "red" => shown.red,
+                    "green" => shown.green,
+                    "blue" => shown.blue,
+                    _ => 0,
+                };
+                let of = pixel.colours.iter().map(|c| c.current.typical.get() * f64::from(level(&c.name)) / 255.0);
+                current += pixel.quiescent.typical.get() + pixel.together(of);
+            }
+        }
+        Some(Amps::new(current))
     }
 }
 

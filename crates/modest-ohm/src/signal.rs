@@ -1,8 +1,8 @@
 //! Data lines hop by hop: sender's levels, receiver's thresholds, and the ground between them.
 
 use crate::network::{Layout, Terminals};
-use crate::plan::{NodeId, NodeKind, Plan, Threshold};
-use crate::quantity::{Figure, Volts};
+use crate::plan::{Data, DataLead, NodeId, NodeKind, Plan, Stage, Strip, Threshold};
+use crate::quantity::{Figure, Ohms, Volts};
 use crate::review::{LinkRow, Snapshot};
 
 /// One end of a hop.
@@ -51,15 +51,69 @@ pub(crate) fn hops(plan: &Plan) -> Vec<Hop> {
         let mut hop = |from: (End, String), to: (End, String)| {
             hops.push(Hop { from: from.0, to: to.0, names: (from.1, to.1), strip: i });
         };
-        if let Some((name, shifter)) = &data.through {
-            let middle = (End::Shifter(*shifter), name.text.clone());
-            hop(sender, middle.clone());
-            hop(middle, receiver);
-        } else {
-            hop(sender, receiver);
+        let mut sender = sender;
+        for (name, stage) in &data.through {
+            match stage {
+                Stage::Shifter(s) => {
+                    let middle = (End::Shifter(*s), name.text.clone());
+                    hop(sender, middle.clone());
+                    sender = middle;
+                }
+                // From one end of a pair to the other no level has to be met.
+                Stage::Pair(p) => {
+                    let pair = &plan.pairs[*p];
+                    hop(sender, (End::Shifter(pair.near), format!("{}.near", name.text)));
+                    sender = (End::Shifter(pair.far), format!("{}.far", name.text));
+                }
+            }
         }
+        hop(sender, receiver);
     }
     hops
+}
+
+/// What drives a data lead.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum Driver {
+    Pin,
+    /// The last pixel of a strip.
+    Pixel,
+    /// A shifter or the far end of a pair; of a shifter its index.
+    Buffer(Option<usize>),
+}
+
+/// One data lead on the way to a strip.
+#[derive(Clone, Debug)]
+pub(crate) struct Leg<'p> {
+    pub from: String,
+    pub to: String,
+    pub driver: Driver,
+    /// `None` where nothing is said.
+    pub length_m: Option<f64>,
+    pub series: Option<&'p Figure<Ohms>>,
+}
+
+/// The data leads on the way to a strip, in the order of the data; without what lies inside pairs.
+pub(crate) fn legs<'p>(plan: &'p Plan, strip: &'p Strip, data: &'p Data) -> Vec<Leg<'p>> {
+    let (mut driver, mut from) = match (&data.pin, &data.after) {
+        (Some(pin), _) => (Driver::Pin, pin.name.text.clone()),
+        (None, Some((before, _))) => (Driver::Pixel, format!("{}.end", before.text)),
+        (None, None) => return Vec::new(),
+    };
+    let mut legs = Vec::new();
+    for (name, stage) in &data.through {
+        let (input, next): (&DataLead, Driver) = match stage {
+            Stage::Shifter(s) => (&plan.shifters[*s].input, Driver::Buffer(Some(*s))),
+            Stage::Pair(p) => (&plan.shifters[plan.pairs[*p].near].input, Driver::Buffer(None)),
+        };
+        let length_m = input.length.as_ref().map(|l| l.typical.get());
+        let to = name.text.clone();
+        legs.push(Leg { from, to: to.clone(), driver, length_m, series: input.series.as_ref() });
+        (driver, from) = (next, to);
+    }
+    let length_m = data.cable.as_ref().and_then(crate::plan::Cable::length_m);
+    legs.push(Leg { from, to: strip.name.text.clone(), driver, length_m, series: data.series.as_ref() });
+    legs
 }
 
 /// Supply and ground of one end in a solved state.

@@ -19,6 +19,10 @@ fn plan_with(class: &PartClass) -> String {
         "strip" => "length = \"1 m\"\nleds = \"60 /m\"\n",
         _ => "",
     };
+    if class.kind == "pair" {
+        let ends = "near = { from = \"wall\" }\nfar = { from = \"wall\" }\n";
+        return format!("{wall}[pair.it]\npart = \"{}\"\n{ends}", class.name);
+    }
     format!("{wall}[{}.it]\npart = \"{}\"\nfrom = \"wall\"\ncable = \"0 m 12 AWG\"\n{own}", class.kind, class.name)
 }
 

@@ -1,8 +1,10 @@
 //! `draw`: figures of a plan as SVG or PNG.
 
-use modest_ohm_report::{png, power_svg};
+use modest_ohm::{PanelMap, Plan};
+use modest_ohm_report::{drop_svg, panel_svg, pattern_svg, png, power_svg};
 
 use crate::args::{Draw, Figure, Format};
+use crate::commands::firmware::map_of;
 use crate::{files, output, plans};
 
 /// Runs `draw`.
@@ -21,14 +23,19 @@ pub fn run(args: &Draw) -> u8 {
         Ok(plan) => plan,
         Err(code) => return code,
     };
-    let review = plan.review();
-    let scenario = args.scenario.as_deref().unwrap_or("worst");
-    let drawn = match args.figure {
-        Figure::Power => power_svg(&review, scenario),
+    let svg = match args.figure {
+        Figure::Power => power(&plan, args),
+        Figure::Drop => drop_svg(&plan.review(), &args.of, &args.scenario),
+        Figure::Panel => one_panel(&plan, args).map(|map| panel_svg(&plan, &map)),
+        Figure::Pattern => one_panel(&plan, args)
+            .and_then(|map| pattern_svg(&plan, &map).ok_or_else(|| format!("`{}` makes no face", map.name))),
     };
-    let Some(svg) = drawn else {
-        output::no_scenario(&review, scenario);
-        return output::UNREADABLE;
+    let svg = match svg {
+        Ok(svg) => svg,
+        Err(message) => {
+            output::message(&message);
+            return output::UNREADABLE;
+        }
     };
     let Some(file) = &args.to else {
         output::result(&svg);
@@ -45,4 +52,30 @@ pub fn run(args: &Draw) -> u8 {
             output::UNREADABLE
         }
     }
+}
+
+fn power(plan: &Plan, args: &Draw) -> Result<String, String> {
+    let unused = |said: &[String], what: &str| match said {
+        [] => Ok(()),
+        _ => Err(format!("`draw power` shows the whole plan in one scenario: leave out {what}")),
+    };
+    unused(&args.of, "--of")?;
+    unused(args.scenario.get(1..).unwrap_or_default(), "the further scenarios")?;
+    let review = plan.review();
+    let scenario = args.scenario.first().map_or("worst", String::as_str);
+    power_svg(&review, scenario).ok_or_else(|| output::no_scenario(&review, scenario))
+}
+
+/// The panel that is named, or the only one.
+fn one_panel(plan: &Plan, args: &Draw) -> Result<PanelMap, String> {
+    if !args.scenario.is_empty() {
+        return Err("a panel looks the same in every scenario: leave out --scenario".into());
+    }
+    let name = match (args.of.as_slice(), plan.panels().as_slice()) {
+        ([name], _) => name.clone(),
+        ([], [only]) => (*only).to_owned(),
+        ([], []) => return Err("the plan has no panel".into()),
+        (_, all) => return Err(format!("name one panel with --of; this plan has: {}", all.join(", "))),
+    };
+    map_of(plan, &name)
 }

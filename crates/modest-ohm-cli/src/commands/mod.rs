@@ -6,6 +6,7 @@ mod check;
 mod demo;
 mod draw;
 mod feeds;
+mod firmware;
 mod leads;
 mod new;
 mod size;
@@ -22,6 +23,7 @@ pub fn run(command: Command) -> u8 {
         Command::Check(args) => check::run(&args),
         Command::Budget(args) => tables::budget(&args),
         Command::Drop(args) => tables::drop(&args),
+        Command::Firmware(args) => firmware::run(&args),
         Command::Why(args) => why::run(&args),
         Command::Size(question) => size::run(&question),
         Command::Draw(args) => draw::run(&args),

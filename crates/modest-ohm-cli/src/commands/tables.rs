@@ -31,7 +31,7 @@ fn show(args: &Tables, text: impl Fn(&Input<'_>, &Review, &Select) -> String) ->
     if let Some(wanted) = &args.scenario
         && !review.scenarios().contains(&wanted.as_str())
     {
-        output::no_scenario(&review, wanted);
+        output::message(&output::no_scenario(&review, wanted));
         return output::UNREADABLE;
     }
     let path = args.plan.display().to_string();

@@ -1,10 +1,17 @@
 //! Figures: scalable pictures written by hand, and the same as pixels.
 
+mod axis;
+mod drop;
+mod panel;
+mod pattern;
 mod place;
 mod png;
 mod power;
 mod slab;
 mod svg;
 
+pub use drop::drop_svg;
+pub use panel::panel_svg;
+pub use pattern::pattern_svg;
 pub use png::{FigureError, png};
 pub use power::power_svg;

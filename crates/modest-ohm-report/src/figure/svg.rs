@@ -11,6 +11,7 @@ pub(crate) struct Svg {
 #[derive(Clone, Copy)]
 pub(crate) enum Anchor {
     Start,
+    Middle,
     End,
 }
 
@@ -93,10 +94,25 @@ impl Svg {
         );
     }
 
+    /// A line through points.
+    pub fn line(&mut self, points: &[(f64, f64)], pen: &Pen<'_>) {
+        let _ = writeln!(self.out, "<polyline points=\"{}\" fill=\"none\"{}/>", joined(points), stroke(pen));
+    }
+
+    /// A filled shape.
+    pub fn shape(&mut self, points: &[(f64, f64)], fill: &str) {
+        let _ = writeln!(self.out, "<polygon points=\"{}\" fill=\"{fill}\"/>", joined(points));
+    }
+
+    pub fn dot(&mut self, (x, y): (f64, f64), radius: f64, fill: &str) {
+        let _ = writeln!(self.out, "<circle cx=\"{x:.1}\" cy=\"{y:.1}\" r=\"{radius:.1}\" fill=\"{fill}\"/>");
+    }
+
     pub fn text(&mut self, (x, y): (f64, f64), text: &str, look: &Type<'_>) {
         let weight = if look.bold { " font-weight=\"bold\"" } else { "" };
         let anchor = match look.anchor {
             Anchor::Start => "start",
+            Anchor::Middle => "middle",
             Anchor::End => "end",
         };
         let _ = writeln!(
@@ -112,6 +128,10 @@ impl Svg {
         self.out.push_str("</svg>\n");
         self.out
     }
+}
+
+fn joined(points: &[(f64, f64)]) -> String {
+    points.iter().map(|(x, y)| format!("{x:.1},{y:.1}")).collect::<Vec<_>>().join(" ")
 }
 
 fn stroke(pen: &Pen<'_>) -> String {

@@ -209,9 +209,6 @@ impl Order {
             Along::Rows => (on, line),
             Along::Columns => (line, on),
         };
-        (
-            if self.entry.is_right() { columns - 1 - x } else { x },
-            if self.entry.is_bottom() { rows - 1 - y } else { y },
-        )
+        (if self.entry.is_right() { columns - 1 - x } else { x }, if self.entry.is_bottom() { rows - 1 - y } else { y })
     }
 }

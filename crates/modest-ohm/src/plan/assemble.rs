@@ -1,5 +1,6 @@
 //! The plan put together from its tables.
 
+use super::balanced::read_pair;
 use super::cap::read_cap;
 use super::controller::read_controller;
 use super::converter::read_converter;
@@ -44,6 +45,7 @@ impl Assembly<'_> {
             converters: self.items("converter", read_converter),
             controllers: self.items("controller", read_controller),
             shifters: self.items("shifter", read_shifter),
+            pairs: Vec::new(),
             strips: self.items("strip", read_strip),
             caps: self.items("cap", read_cap),
             panels: Vec::new(),
@@ -63,6 +65,7 @@ impl Assembly<'_> {
         plan.branches.extend(self.items("switch", read_switch));
         plan.branches.extend(self.items("joint", read_joint));
         self.panels(&mut plan);
+        self.pairs(&mut plan);
         self.diodes(&mut plan);
         self.busbars(&mut plan);
         self.stacks(&mut plan);
@@ -91,6 +94,15 @@ impl Assembly<'_> {
         for (panel, strip) in self.items("panel", read_panel) {
             plan.panels.push(panel);
             plan.strips.extend(strip);
+        }
+    }
+
+    fn pairs(&self, plan: &mut Plan) {
+        for (mut pair, ends) in self.items("pair", read_pair) {
+            pair.near = plan.shifters.len();
+            pair.far = pair.near + 1;
+            plan.shifters.extend(ends);
+            plan.pairs.push(pair);
         }
     }
 
@@ -160,6 +172,7 @@ pub(super) fn read_and_drop(kind: &str, reader: &mut Reader<'_>, name: Name) {
         "controller" => drop::<Controller>(read_controller(reader, name)),
         "shifter" => drop(read_shifter(reader, name)),
         "strip" => drop(read_strip(reader, name)),
+        "pair" => drop(read_pair(reader, name)),
         "panel" => drop(read_panel(reader, name)),
         "cap" => drop(read_cap(reader, name)),
         "ground" => drop(read_ground(reader, name)),

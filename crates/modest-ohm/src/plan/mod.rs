@@ -1,6 +1,7 @@
 //! The plan: what the maker wrote, typed, with spans kept and names resolved.
 
 mod assemble;
+mod balanced;
 mod battery;
 mod builder;
 mod cable;
@@ -36,6 +37,7 @@ mod strip;
 mod supply;
 mod ways;
 
+pub(crate) use balanced::Balanced;
 pub use builder::PlanBuilder;
 pub(crate) use cable::{Cable, Conductor, cable_of_size};
 pub(crate) use cap::Cap;
@@ -64,8 +66,8 @@ pub(crate) use power::{Ground, Name};
 pub(crate) use read::is_part_note;
 pub(crate) use run::{Branch, Clamp, Diode, Open, Port, RunKind};
 pub(crate) use scenario::{Accept, LoadState, Policy, Setting, UserScenario};
-pub(crate) use signals::{Shifter, Threshold, cmos_default};
-pub(crate) use strip::{Colour, Firmware, Injection, Marks, Strip};
+pub(crate) use signals::{DataLead, Shifter, Threshold, cmos_default};
+pub(crate) use strip::{Colour, Data, Firmware, Injection, Marks, Stage, Strip};
 pub(crate) use supply::{Supply, SupplyKind, usb_lead, usb_volts};
 
 use crate::quantity::{Celsius, Corner, Figure, Role};
@@ -106,7 +108,10 @@ pub struct Plan {
     pub(crate) branches: Vec<Branch>,
     pub(crate) converters: Vec<Converter>,
     pub(crate) controllers: Vec<Controller>,
+    /// Level shifters, and the ends of balanced pairs.
     pub(crate) shifters: Vec<Shifter>,
+    /// Balanced pairs.
+    pub(crate) pairs: Vec<Balanced>,
     pub(crate) strips: Vec<Strip>,
     /// Firmware caps over several strips.
     pub(crate) caps: Vec<Cap>,

@@ -31,6 +31,7 @@ impl Names {
         list("converter", plan.converters.iter().map(|s| &s.name.text).collect());
         list("controller", plan.controllers.iter().map(|s| &s.name.text).collect());
         list("shifter", plan.shifters.iter().map(|s| &s.name.text).collect());
+        list("pair", plan.pairs.iter().map(|p| &p.name.text).collect());
         list("strip", plan.strips.iter().map(|s| &s.name.text).collect());
         list("cap", plan.caps.iter().map(|s| &s.name.text).collect());
         list("load", plan.loads.iter().map(|s| &s.name.text).collect());

@@ -1,9 +1,9 @@
 //! `[panel.x]`: pixels in rows and columns. A panel is its own pixels, or is laid from strips of the plan.
 
+use super::Plan;
 use super::names::Names;
 use super::power::Name;
 use super::strip::{Passes, Sets, Strip, read_firmware, read_panel_strip, usual_pitch};
-use super::Plan;
 use crate::panel::{Along, EntryCorner, Order, PanelLayout, Rotation, Side, Tiles, Turns};
 use crate::quantity::{Figure, Metres};
 use crate::text::{Named, Need, Problem, Reader, Span, Value};
@@ -115,8 +115,7 @@ pub(crate) fn read_panel(reader: &mut Reader<'_>, name: Name) -> (Panel, Option<
         (strip, setting) = (Some(own), set);
     }
     let itself = || vec![(Named { text: name.text.clone(), span: Some(name.span) }, usize::MAX)];
-    let strips =
-        if strip.is_some() { itself() } else { strips.into_iter().map(|named| (named, usize::MAX)).collect() };
+    let strips = if strip.is_some() { itself() } else { strips.into_iter().map(|named| (named, usize::MAX)).collect() };
     let setting = setting.filter(|s| !s.is_empty());
     (Panel { name, layout, pitch, line_pitch, strips, setting }, strip)
 }

@@ -13,21 +13,22 @@ use crate::parts::{Catalogue, PART_NOTES};
 use crate::text::{Classes, Layer, Node, PlanErrors, Problem, Reader, Source, Span, Table, Value, nearest, parse_tree};
 
 /// Kinds that later versions will read; named, so that the message can say so.
-const LATER_KINDS: [&str; 14] = [
-    "pair", "input", "bus", "sensor", "driver", "led", "motor", "pump", "servo", "solenoid", "variant",
-    "reading", "wire", "port",
+const LATER_KINDS: [&str; 13] = [
+    "input", "bus", "sensor", "driver", "led", "motor", "pump", "servo", "solenoid", "variant", "reading", "wire",
+    "port",
 ];
 
 /// More items of one kind than this are refused.
 const MOST_ITEMS: usize = 10_000;
 
 /// The kinds of this version.
-pub(crate) const KINDS: [&str; 22] = [
+pub(crate) const KINDS: [&str; 23] = [
     "supply",
     "branch",
     "converter",
     "controller",
     "shifter",
+    "pair",
     "strip",
     "panel",
     "cap",

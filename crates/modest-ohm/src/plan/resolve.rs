@@ -9,7 +9,7 @@ use super::panel::resolve_panels;
 use super::ports::Ports;
 use super::strip::node_refs;
 use super::ways::{circles, returns};
-use super::{Held, Name, NodeKind, Plan, RunKind, Setting, UsbUse};
+use super::{Held, Name, NodeKind, Plan, RunKind, Setting, Stage, UsbUse};
 use crate::text::{Named, Problem, nearest};
 
 /// Fills in every reference; notes those that name nothing.
@@ -182,12 +182,20 @@ fn resolve_data(plan: &mut Plan, names: &Names, note: &impl Fn(Problem)) {
                 Err(p) => note(p),
             }
         }
-        for (reference, kind) in [(&mut data.through, "shifter"), (&mut data.after, "strip")] {
-            if let Some((name, index)) = reference {
-                match names.thing(name, kind) {
-                    Ok(i) => *index = i,
-                    Err(p) => note(p),
-                }
+        for (name, stage) in &mut data.through {
+            match names
+                .thing(name, "pair")
+                .map(Stage::Pair)
+                .or_else(|_| names.thing(name, "shifter").map(Stage::Shifter))
+            {
+                Ok(found) => *stage = found,
+                Err(p) => note(p),
+            }
+        }
+        if let Some((name, index)) = &mut data.after {
+            match names.thing(name, "strip") {
+                Ok(i) => *index = i,
+                Err(p) => note(p),
             }
         }
     }

@@ -2,7 +2,7 @@
 
 use super::feed::{Feed, read_feed};
 use super::power::Name;
-use crate::quantity::{Amps, Figure, Fraction, Ohms, Origin, Seconds, Volts};
+use crate::quantity::{Amps, Figure, Fraction, Metres, Ohms, Origin, Seconds, Volts};
 use crate::text::{Named, Need, Reader};
 
 /// A logic threshold: fixed volts, or a share of the receiver's VDD.
@@ -48,6 +48,22 @@ pub(crate) struct Shifter {
     pub pull: Option<Figure<Ohms>>,
     /// How long its output takes to rise.
     pub edge: Option<Figure<Seconds>>,
+    /// How data comes to its input.
+    pub input: DataLead,
+}
+
+/// The data lead to a part's input: its length, and the resistor at its beginning.
+#[derive(Clone, Debug, Default)]
+pub(crate) struct DataLead {
+    pub length: Option<Figure<Metres>>,
+    pub series: Option<Figure<Ohms>>,
+}
+
+pub(crate) fn read_data_lead(reader: &mut Reader<'_>) -> DataLead {
+    DataLead {
+        length: reader.figure::<Metres>("lead", Need::NotNegative),
+        series: reader.figure::<Ohms>("series", Need::NotNegative),
+    }
 }
 
 pub(crate) fn read_shifter(reader: &mut Reader<'_>, name: Name) -> Shifter {
@@ -61,7 +77,8 @@ pub(crate) fn read_shifter(reader: &mut Reader<'_>, name: Name) -> Shifter {
     let lets_go = reader.flag("lets-go", false);
     let pull = reader.figure::<Ohms>("pull", Need::Positive);
     let edge = reader.figure::<Seconds>("edge", Need::Positive);
-    Shifter { name, feed, current, recommended, absolute, vih, vil, lets_go, pull, edge }
+    let input = read_data_lead(reader);
+    Shifter { name, feed, current, recommended, absolute, vih, vil, lets_go, pull, edge, input }
 }
 
 /// One end of a signal as the plan names it: `"keeper.io27"`.

@@ -166,16 +166,12 @@ pub(crate) fn spare_caps(context: &Context<'_>) -> Vec<Spare> {
     caps.extend(own.filter_map(|(i, s)| Some((vec![i], s.cap.as_ref()?.typical.get()))));
     let mut spare = Vec::new();
     for (strips, set_a) in caps {
-        if context.causes().iter().any(|c| c.strips.iter().any(|s| strips.contains(s))) || !context.may_try(CAP_SOLVES)
-        {
+        if context.causes().iter().any(|c| c.strips.iter().any(|s| strips.contains(s))) {
             continue;
         }
         let full_a = plan.nominal_of(&strips, crate::plan::Strip::nominal_full_a);
         let dark_a = plan.nominal_of(&strips, crate::plan::Strip::nominal_dark_a);
-        let free = uncapped(plan, &strips);
-        let watched: Vec<On> = strips.iter().flat_map(|s| path_of(plan, *s)).collect();
-        let whole = fullest(&free, &strips, 1.0, &watched) <= 1.0 + ROUNDING;
-        let carries_a = if whole { Some(full_a) } else { largest_cap(&free, &strips).map(|(cap, _)| cap) };
+        let carries_a = room_of(context, &strips).and_then(|r| r.carries_a);
         let light = |a: f64| ((a - dark_a) / (full_a - dark_a)).clamp(0.0, 1.0);
         spare.extend(carries_a.map(|carries_a| Spare {
             strips,
@@ -185,6 +181,37 @@ pub(crate) fn spare_caps(context: &Context<'_>) -> Vec<Spare> {
         }));
     }
     spare
+}
+
+/// How much current of some strips together their way carries, whatever caps are set.
+#[derive(Clone, Debug)]
+pub(crate) struct Room {
+    /// The largest cap, or full white; nothing where even the dark is too much.
+    pub carries_a: Option<f64>,
+    /// What meets its limit first: name, and what it may carry, A; nothing where full white is carried.
+    pub binding: Option<(String, f64)>,
+}
+
+/// The room of some strips; `None` once one review has tried enough.
+pub(crate) fn room_of(context: &Context<'_>, strips: &[usize]) -> Option<Room> {
+    if !context.may_try(CAP_SOLVES) {
+        return None;
+    }
+    let plan = context.plan;
+    let free = uncapped(plan, strips);
+    let watched: Vec<On> = strips.iter().flat_map(|s| path_of(plan, *s)).collect();
+    if fullest(&free, strips, 1.0, &watched) <= 1.0 + ROUNDING {
+        let full_a = plan.nominal_of(strips, crate::plan::Strip::nominal_full_a);
+        return Some(Room { carries_a: Some(full_a), binding: None });
+    }
+    let found = largest_cap(&free, strips);
+    // What is the fullest at the largest cap, or in the dark, is what binds.
+    let level = found.map_or(0.0, |(_, level)| level);
+    let solved = solved_at(&free, strips, level).unwrap_or_default();
+    let elements = solved.into_iter().flat_map(|(elements, _)| elements).filter(|e| watched.contains(&e.on));
+    let binding = elements.max_by(|a, b| (a.amps / a.usable).total_cmp(&(b.amps / b.usable)));
+    let binding = binding.map(|e| (e.name, e.usable));
+    Some(Room { carries_a: found.map(|(cap, _)| cap), binding })
 }
 
 /// The share of a group's cap that one of its strips gets: by its nominal current.

@@ -3,6 +3,7 @@
 mod cap;
 mod discharge;
 mod feed;
+mod firmware;
 mod hangs;
 mod heads;
 mod leads;
@@ -16,10 +17,11 @@ mod supply_tree;
 mod why;
 mod why_leads;
 
-pub(crate) use cap::{Cause, cap_causes, share_of, spare_caps};
+pub(crate) use cap::{Cause, cap_causes, room_of, share_of, spare_caps};
 pub use discharge::{DischargeEnd, RuntimeRow};
 pub(crate) use discharge::{lasting, runtimes};
 pub(crate) use feed::feed_row;
+pub use firmware::{CapFigures, FirmwareFigures, LayoutFigures, OutputFigures, OutputPart};
 pub(crate) use outcome::{Lift, Outcome, Snapshot, solve_all};
 pub(crate) use path::copper_w_per_m;
 pub use select::{Row, Select};

@@ -226,6 +226,8 @@ impl Review {
                 .collect(),
             shared_cap: shared.map(|c| c.name.text.clone()),
             feeds: feeds.collect(),
+            works: strip.pixel.works.as_ref().map(|v| v.typical),
+            sheet: strip.pixel.sheet.as_ref().map(|v| (v.low, v.high)),
         })
     }
 

@@ -183,6 +183,10 @@ pub struct StripRow {
     pub switched: Vec<(String, String)>,
     /// Its feed points.
     pub feeds: Vec<InjectionFlow>,
+    /// It works from here on.
+    pub works: Option<Volts>,
+    /// The range of its sheet.
+    pub sheet: Option<(Volts, Volts)>,
 }
 
 /// One pixel of a profile.

@@ -51,7 +51,10 @@ fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop) {
         return;
     };
     let voh = levels(plan, hop, volts).0.high.get();
-    let series = strip.data.as_ref().filter(|_| matches!(hop.to, End::Strip(_))).and_then(|d| d.series.as_ref());
+    let series = match hop.to {
+        End::Shifter(i) => plan.shifters[i].input.series.as_ref(),
+        _ => strip.data.as_ref().and_then(|d| d.series.as_ref()),
+    };
     let ohms = SENDER_OHMS + series.map_or(0.0, |r| r.low.get());
     let amps = Amps::new(((voh - DIODE_V) / ohms).max(0.0));
     let is_supply = when.starts_with("while");

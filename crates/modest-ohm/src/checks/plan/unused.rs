@@ -7,7 +7,7 @@ use crate::checks::sink::{Draft, Sink};
 use crate::finding::Severity;
 use crate::groups::Groups;
 use crate::network::Law;
-use crate::plan::{Name, NodeId, NodeKind, RunKind};
+use crate::plan::{Name, NodeId, NodeKind, RunKind, Stage};
 
 pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
@@ -50,11 +50,18 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     for (i, c) in plan.converters.iter().enumerate() {
         judge(&c.name, "converter", node_used(NodeKind::Converter(i)));
     }
+    let through = |stage: Stage| {
+        let data = plan.strips.iter().filter_map(|s| s.data.as_ref());
+        data.flat_map(|d| &d.through).any(|(_, s)| *s == stage)
+    };
     for (i, s) in plan.shifters.iter().enumerate() {
-        let through = plan.strips.iter().any(|strip| {
-            strip.data.as_ref().is_some_and(|d| d.through.as_ref().is_some_and(|(_, shifter)| *shifter == i))
-        });
-        judge(&s.name, "shifter", through);
+        // The ends of a pair are used as it is.
+        if !plan.pairs.iter().any(|p| p.near == i || p.far == i) {
+            judge(&s.name, "shifter", through(Stage::Shifter(i)));
+        }
+    }
+    for (i, p) in plan.pairs.iter().enumerate() {
+        judge(&p.name, "pair", through(Stage::Pair(i)));
     }
     for part in &plan.unused_parts {
         judge(part, "part", false);

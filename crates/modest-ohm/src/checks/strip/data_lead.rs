@@ -3,8 +3,9 @@
 use crate::checks::context::Context;
 use crate::checks::sink::{Draft, Sink};
 use crate::finding::{Evidence, Severity};
-use crate::plan::{Cable, Shifter, Strip};
+use crate::plan::{Balanced, Data, Shifter, Stage, Strip};
 use crate::quantity::{Metres, Ohms, Origin, Seconds};
+use crate::signal::{Driver, Leg, legs};
 
 /// The shortest high pulse of one-wire data at 800 kHz, 0.4 µs (typical; 0.25 to 0.4 µs): an edge that takes half of it
 /// leaves too little.
@@ -20,11 +21,9 @@ const RISE: f64 = 2.2;
 const SERIES_FROM_M: f64 = 0.3;
 /// Beyond this it wants a buffer, or better a balanced pair.
 const BUFFER_FROM_M: f64 = 3.0;
-
-/// A lead whose length is not given counts as none.
-fn length_m(strip: &Strip) -> f64 {
-    strip.data.as_ref().and_then(|d| d.cable.as_ref()).and_then(Cable::length_m).unwrap_or(0.0)
-}
+/// Beyond this a buffer does no longer (typical: at 5 ns a metre what reflects comes back 150 ns later, more than a third
+/// of the shortest pulse).
+const PAIR_FROM_M: f64 = 15.0;
 
 /// How long a shifter's output takes to rise, and in words why.
 fn edge_of(shifter: &Shifter, lead_m: f64) -> Option<(f64, String, Origin)> {
@@ -42,77 +41,114 @@ pub(super) fn slow_edge(context: &Context<'_>, sink: &mut Sink) {
     for strip in &plan.strips {
         let one_wire = strip.pixel.timing.as_ref().is_some_and(|t| !t.clocked);
         let Some(data) = strip.data.as_ref().filter(|_| one_wire) else { continue };
-        let Some((by, shifter)) = &data.through else { continue };
-        let name = &strip.name.text;
-        let allowed = EDGE_SHARE * SHORTEST_PULSE_S;
-        let Some((edge, why, origin)) = edge_of(&plan.shifters[*shifter], length_m(strip)) else {
-            sink.pass(name, format!("`{}` drives both edges", by.text));
-            continue;
-        };
-        if edge <= allowed * (1.0 + 1e-9) {
-            sink.pass(name, format!("its edges rise within {}", Seconds::new(edge)));
-            continue;
+        for leg in legs(plan, strip, data) {
+            if let Driver::Buffer(Some(shifter)) = leg.driver {
+                judge_edge(sink, strip, data, &leg, &plan.shifters[shifter]);
+            }
         }
-        sink.find(Draft {
-            severity: Severity::Fault,
-            subject: name,
-            span: data.span,
-            at: None,
-            message: format!(
-                "data to `{name}` rises in {} behind `{}`, {why}; at 800 kHz more than {} is too slow",
-                Seconds::new(edge),
-                by.text,
-                Seconds::new(allowed)
-            ),
-            cures: vec!["take a buffer of the HCT kind, which drives both edges: `part = \"hct-buffer\"`".into()],
-            evidence: vec![
-                Evidence::new("edge", Seconds::new(edge), &origin),
-                Evidence::computed("allowed", Seconds::new(allowed)),
-            ],
-        });
     }
 }
 
-pub(super) fn cable(context: &Context<'_>, sink: &mut Sink) {
-    for strip in &context.plan.strips {
-        let Some(data) = &strip.data else { continue };
-        let length = length_m(strip);
-        if length <= 0.0 {
-            continue;
-        }
-        let name = &strip.name.text;
-        let long = Metres::new(length);
-        let sender = match (&data.pin, &data.after) {
-            (Some(pin), _) => pin.name.text.clone(),
-            (None, Some((before, _))) => format!("{}.end", before.text),
-            (None, None) => continue,
-        };
-        let buffered = data.through.is_some();
-        // From one strip to the next the chip in the last pixel drives: no resistor is usual there.
-        let bare = data.pin.is_some() && data.series.as_ref().is_none_or(|r| r.high.get() <= 0.0);
-        let (limit, message, cure) = if !buffered && length > BUFFER_FROM_M * (1.0 + 1e-9) {
-            let cure = "put a buffer of the HCT kind at the sender, or the controller nearer; beyond some metres take a balanced \
-                        pair";
-            (BUFFER_FROM_M, format!("`{sender}` alone drives {long} of data lead to `{name}`"), cure)
-        } else if bare && length > SERIES_FROM_M * (1.0 + 1e-9) {
-            let cure = "put 220 Ω to 470 Ω in line at the sender: `series = \"330 Ω\"`";
-            (SERIES_FROM_M, format!("the data lead to `{name}` is {long} long and has no series resistor"), cure)
-        } else {
-            sink.pass(name, format!("{long} of data lead"));
-            continue;
-        };
-        let origin = Origin::Default("0.3 m without a series resistor, 3 m without a buffer (typical)");
-        let mut evidence =
-            vec![Evidence::computed("length", long), Evidence::new("limit", Metres::new(limit), &origin)];
-        evidence.extend(data.series.as_ref().map(|r| Evidence::new("series", Ohms::new(r.typical.get()), &r.origin)));
-        sink.find(Draft {
-            severity: Severity::Caution,
-            subject: name,
-            span: data.span,
-            at: None,
-            message: format!("{message}; beyond {} its edges ring or round off", Metres::new(limit)),
-            cures: vec![cure.into()],
-            evidence,
-        });
+fn judge_edge(sink: &mut Sink, strip: &Strip, data: &Data, leg: &Leg<'_>, shifter: &Shifter) {
+    let name = &strip.name.text;
+    let allowed = EDGE_SHARE * SHORTEST_PULSE_S;
+    // A lead whose length is not given counts as none.
+    let Some((edge, why, origin)) = edge_of(shifter, leg.length_m.unwrap_or(0.0)) else {
+        sink.pass(name, format!("`{}` drives both edges", leg.from));
+        return;
+    };
+    if edge <= allowed * (1.0 + 1e-9) {
+        sink.pass(name, format!("behind `{}` its edges rise within {}", leg.from, Seconds::new(edge)));
+        return;
     }
+    sink.find(Draft {
+        severity: Severity::Fault,
+        subject: name,
+        span: data.span,
+        at: None,
+        message: format!(
+            "data to `{}` rises in {} behind `{}`, {why}; at 800 kHz more than {} is too slow",
+            leg.to,
+            Seconds::new(edge),
+            leg.from,
+            Seconds::new(allowed)
+        ),
+        cures: vec!["take a buffer of the HCT kind, which drives both edges: `part = \"hct-buffer\"`".into()],
+        evidence: vec![
+            Evidence::new("edge", Seconds::new(edge), &origin),
+            Evidence::computed("allowed", Seconds::new(allowed)),
+        ],
+    });
+}
+
+pub(super) fn cable(context: &Context<'_>, sink: &mut Sink) {
+    let plan = context.plan;
+    for strip in &plan.strips {
+        let Some(data) = &strip.data else { continue };
+        for leg in legs(plan, strip, data) {
+            judge_lead(sink, strip, data, &leg);
+        }
+        for (name, stage) in &data.through {
+            if let Stage::Pair(p) = stage {
+                judge_pair(sink, strip, data, (&name.text, &plan.pairs[*p]));
+            }
+        }
+    }
+}
+
+fn judge_lead(sink: &mut Sink, strip: &Strip, data: &Data, leg: &Leg<'_>) {
+    let Some(length) = leg.length_m.filter(|l| *l > 0.0) else { return };
+    let (from, to) = (&leg.from, &leg.to);
+    let long = Metres::new(length);
+    let beyond = |limit: f64| length > limit * (1.0 + 1e-9);
+    // From one strip to the next the chip in the last pixel drives: no resistor is usual there.
+    let bare = leg.driver != Driver::Pixel && leg.series.is_none_or(|r| r.high.get() <= 0.0);
+    let buffered = matches!(leg.driver, Driver::Buffer(_));
+    let (limit, message, cure) = if !buffered && beyond(BUFFER_FROM_M) {
+        let cure = "put a buffer of the HCT kind at the sender, or the controller nearer; beyond some metres take a balanced \
+                    pair: `[pair.x]`";
+        (BUFFER_FROM_M, format!("`{from}` alone drives {long} of data lead to `{to}`"), cure)
+    } else if buffered && beyond(PAIR_FROM_M) {
+        let cure = "take a balanced pair, `[pair.x]`, or a buffer half-way: `through = [\"lift\", \"half-way\"]`";
+        (PAIR_FROM_M, format!("`{from}` drives {long} of data lead to `{to}`"), cure)
+    } else if bare && beyond(SERIES_FROM_M) {
+        let cure = "put 220 Ω to 470 Ω in line at the sender: `series = \"330 Ω\"`";
+        (SERIES_FROM_M, format!("the data lead to `{to}` is {long} long and has no series resistor"), cure)
+    } else {
+        sink.pass(&strip.name.text, format!("{long} of data lead to `{to}`"));
+        return;
+    };
+    let origin = Origin::Default("0.3 m without a series resistor, 3 m without a buffer, 15 m with one (typical)");
+    let mut evidence = vec![Evidence::computed("length", long), Evidence::new("limit", Metres::new(limit), &origin)];
+    evidence.extend(leg.series.map(|r| Evidence::new("series", Ohms::new(r.typical.get()), &r.origin)));
+    sink.find(Draft {
+        severity: Severity::Caution,
+        subject: &strip.name.text,
+        span: data.span,
+        at: None,
+        message: format!("{message}; beyond {} its edges ring or round off", Metres::new(limit)),
+        cures: vec![cure.into()],
+        evidence,
+    });
+}
+
+fn judge_pair(sink: &mut Sink, strip: &Strip, data: &Data, (name, pair): (&str, &Balanced)) {
+    let Some(length) = &pair.length else { return };
+    let (long, reach) = (length.typical, pair.reach.low);
+    if long.get() <= reach.get() * (1.0 + 1e-9) {
+        sink.pass(&strip.name.text, format!("`{name}` is {long} of {reach} long"));
+        return;
+    }
+    sink.find(Draft {
+        severity: Severity::Caution,
+        subject: &strip.name.text,
+        span: data.span,
+        at: None,
+        message: format!("the pair `{name}` to `{}` is {long} long, and reaches {reach} at 800 kHz", strip.name.text),
+        cures: vec!["let a second pair take over half-way, or take slower, clocked pixels".into()],
+        evidence: vec![
+            Evidence::new("length", long, &length.origin),
+            Evidence::new("limit", reach, &pair.reach.origin),
+        ],
+    });
 }

@@ -1,5 +1,6 @@
 //! data-level: every hop of a data line, sender and receiver in their worst corners, ground shift signed.
 
+use super::pair_grounds;
 use crate::checks::context::{Context, Worst};
 use crate::checks::sink::{Draft, Sink};
 use crate::finding::{Evidence, Severity};
@@ -29,6 +30,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     for hop in hops(context.plan) {
         judge(context, sink, &hop);
     }
+    pair_grounds::run(context, sink);
 }
 
 fn root_of(context: &Context<'_>, end: End) -> Option<crate::plan::NodeId> {

@@ -10,6 +10,7 @@ mod disagree;
 mod firmware;
 mod lines;
 mod off_grid;
+mod pair_grounds;
 mod panel_order;
 mod sags;
 

@@ -112,14 +112,16 @@ fn order(plan: &Plan, panel: &Panel) -> Option<Trouble> {
         // The first may hang on a strip that is no part of the panel.
         let wrong = before.map_or(own.contains(sender), |(_, b)| b != sender);
         if wrong {
-            let planned = before.map_or("it is the first here".to_owned(), |(b, _)| format!("here it follows `{}`", b.text));
+            let planned =
+                before.map_or("it is the first here".to_owned(), |(b, _)| format!("here it follows `{}`", b.text));
             let message = format!("`{name}` takes its data from the end of `{}`, and {planned}", after.text);
             let cure = "list the strips in the order of the data, or chain them in the order of the list".into();
             return Some(Trouble { message, cure, lengths: None });
         }
-        let twin = plan.strips.iter().enumerate().find(|(o, s)| {
-            o != i && s.data.as_ref().and_then(|d| d.after.as_ref()).is_some_and(|(_, b)| b == sender)
-        });
+        let twin =
+            plan.strips.iter().enumerate().find(|(o, s)| {
+                o != i && s.data.as_ref().and_then(|d| d.after.as_ref()).is_some_and(|(_, b)| b == sender)
+            });
         if let Some((_, twin)) = twin {
             let other = &twin.name.text;
             let message = format!("`{name}` and `{other}` both take their data from the end of `{}`", after.text);
@@ -161,7 +163,11 @@ fn short_lead(plan: &Plan, panel: &Panel, map: &PanelMap) -> Option<Trouble> {
         for row in 1..rows.count {
             let (from, to) = (row, row + 1);
             let what = if strip.is_panel { "tile" } else { "row" };
-            judge(part.first + row * piece - 1, lead, format!("the lead from {what} {from} to {to} of `{}`", part.strip));
+            judge(
+                part.first + row * piece - 1,
+                lead,
+                format!("the lead from {what} {from} to {to} of `{}`", part.strip),
+            );
         }
     }
     let (needs, lead, what) = worst?;

@@ -6,12 +6,20 @@ use crate::plan::signals::{PinRef, Threshold, read_threshold};
 use crate::quantity::{Figure, Ohms, Volts};
 use crate::text::{Named, Need, Problem, Reader, Span};
 
+/// Something that data goes through.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum Stage {
+    Shifter(usize),
+    Pair(usize),
+}
+
 /// How data reaches the first pixel.
 #[derive(Clone, Debug)]
 pub(crate) struct Data {
     pub span: Span,
     pub pin: Option<PinRef>,
-    pub through: Option<(Named, usize)>,
+    /// What stands between, in the order of the data.
+    pub through: Vec<(Named, Stage)>,
     /// The strip whose data output feeds this one.
     pub after: Option<(Named, usize)>,
     /// Series resistor in front of the input.
@@ -28,7 +36,7 @@ pub(crate) struct Data {
 pub(super) fn read_data(reader: &mut Reader<'_>) -> Option<Data> {
     let mut inner = reader.child("data")?;
     let pin = inner.text("pin").map(|name| PinRef { name, controller: usize::MAX, pin: String::new() });
-    let through = inner.text("through").map(|n| (n, usize::MAX));
+    let through = inner.texts("through").into_iter().map(|n| (n, Stage::Shifter(usize::MAX))).collect();
     let after = inner.text("after").map(|n| (n, usize::MAX));
     let series = inner.figure::<Ohms>("series", Need::NotNegative);
     let cable = read_cable(&mut inner, "cable", true);

@@ -1,0 +1,369 @@
+//! What is to be set in the firmware: outputs, caps and layouts, as tables, CSV and JSON.
+
+use std::fmt::Write as _;
+
+use modest_ohm::{CapFigures, FirmwareFigures, LayoutFigures, OutputFigures, OutputPart, Review, Seconds};
+use serde::Serialize;
+
+use crate::findings::finding_text;
+use crate::json::{self, maybe, number};
+use crate::sheet::csv;
+use crate::style::{QUIET, SOUND, STRONG, paint};
+use crate::table::{numbers, or_dash, wrap};
+use crate::{Input, Layout};
+
+/// Tables of outputs, caps and panels, and what differs from what is said to be set.
+#[must_use]
+pub fn firmware_text(input: &Input<'_>, review: &Review, figures: &FirmwareFigures, layout: Layout) -> String {
+    let mut out = String::new();
+    if figures.outputs.is_empty() && figures.caps.is_empty() {
+        return "the plan has no pixels: nothing of it is set in firmware\n".into();
+    }
+    let width = layout.width;
+    out.push_str(&outputs(figures, width));
+    out.push_str(&caps(figures, width));
+    out.push_str(&layouts(figures, width));
+    let _ = writeln!(out, "\n{}", paint(STRONG, "What is said to be set, against this"));
+    if !figures.differs.is_empty() {
+        for finding in &figures.differs {
+            out.push_str(&finding_text(input, review, finding, width));
+        }
+    } else if review.passed().iter().any(|p| p.code == "firmware-differs") {
+        let _ = writeln!(out, "{}", paint(SOUND, "as planned, as far as it is said"));
+    } else {
+        let note =
+            "nothing is said of what is set; say it with `firmware = { count = 120, pin = \"io27\" }` on a strip";
+        let _ = writeln!(out, "{}", paint(QUIET, &wrap(note, width, 0)));
+    }
+    out
+}
+
+fn frames(frame: Seconds) -> String {
+    format!("{:.1}", 1.0 / frame.get())
+}
+
+/// `0 .. 119`, counted on the line.
+fn range(part: &OutputPart) -> String {
+    format!("{} .. {}", part.first, part.first + part.pixels - 1)
+}
+
+fn outputs(figures: &FirmwareFigures, width: usize) -> String {
+    let mut out =
+        format!("{}\n", paint(STRONG, "Outputs: pixels on each pin, counted from 0 in the order of the data"));
+    let rows = figures.outputs.iter().flat_map(|o| {
+        o.parts.iter().enumerate().map(|(n, p)| {
+            let first = n == 0;
+            let once = |text: String| if first { text } else { String::new() };
+            vec![
+                once(o.pin.clone()),
+                range(p),
+                p.strip.clone(),
+                or_dash(p.panel.clone()),
+                or_dash(p.class.clone()),
+                or_dash(p.order.clone()),
+                if p.clocked { format!("{} + clock", p.bits) } else { p.bits.to_string() },
+                once(o.pixels.to_string()),
+                once(or_dash(o.frame)),
+                once(or_dash(o.frame.map(frames))),
+            ]
+        })
+    });
+    let heading = ["pin", "pixels", "strip", "panel", "class", "order", "bits", "in all", "frame", "a second"];
+    let rows: Vec<Vec<String>> = rows.collect();
+    if rows.is_empty() {
+        let _ = writeln!(out, "{}", paint(QUIET, "no pin drives any pixel"));
+    } else {
+        out.push_str(&numbers(&heading, rows, width));
+        let note = "order: how the data takes the colours, by their initials. a second: frames, at most.";
+        let _ = writeln!(out, "{}", paint(QUIET, &wrap(note, width, 0)));
+    }
+    if !figures.undriven.is_empty() {
+        let names: Vec<String> = figures.undriven.iter().map(|n| format!("`{n}`")).collect();
+        let note = format!("no pin is given for {}: say `data = {{ pin = … }}`", names.join(", "));
+        let _ = writeln!(out, "{}", paint(QUIET, &wrap(&note, width, 0)));
+    }
+    out
+}
+
+fn caps(figures: &FirmwareFigures, width: usize) -> String {
+    let mut out = format!("\n{}\n", paint(STRONG, "Caps: what firmware may count together"));
+    let rows = figures.caps.iter().map(|c| {
+        vec![
+            c.name.clone(),
+            c.pixels.to_string(),
+            c.full.to_string(),
+            c.set.map_or_else(|| "none".into(), |a| a.to_string()),
+            c.brightness.to_string(),
+            c.per_pixel.to_string(),
+            or_dash(c.carries),
+            or_dash(c.possible),
+            c.binding.as_ref().map_or_else(|| "–".into(), |(name, amps)| format!("{name}, {amps}")),
+        ]
+    });
+    let heading =
+        ["cap of", "pixels", "full white", "set", "light left", "a pixel", "way carries", "light then", "bound by"];
+    out.push_str(&numbers(&heading, rows.collect(), width));
+    for c in figures.caps.iter().filter(|c| c.strips.len() > 1) {
+        let _ = writeln!(out, "{}", paint(QUIET, &wrap(&format!("{}: {}", c.name, c.strips.join(", ")), width, 0)));
+    }
+    let note = "light left: of full white, at what is set. way carries: the largest cap that keeps every supply, lead, \
+                fuse and contact on the way within what it may carry for long.";
+    let _ = writeln!(out, "{}", paint(QUIET, &wrap(note, width, 0)));
+    out
+}
+
+fn layouts(figures: &FirmwareFigures, width: usize) -> String {
+    if figures.layouts.is_empty() {
+        return String::new();
+    }
+    let mut out =
+        format!("\n{}\n", paint(STRONG, "Panels: as they are to be set, corners by the pixels that lie there"));
+    let rows = figures.layouts.iter().map(|l| {
+        let corner = |i: usize| l.corners.map_or_else(|| "–".into(), |c| c[i].to_string());
+        vec![
+            l.panel.clone(),
+            l.pins.join(" "),
+            l.face.as_ref().map_or_else(|_| "–".into(), |(x, y)| format!("{x} × {y}")),
+            order_words(l),
+            format!("{}°", l.layout.rotated.degrees()),
+            corner(0),
+            corner(1),
+            corner(2),
+            corner(3),
+        ]
+    });
+    let heading =
+        ["panel", "pin", "face", "data enters", "rotated", "top left", "top right", "bottom left", "bottom right"];
+    out.push_str(&numbers(&heading, rows.collect(), width));
+    for l in &figures.layouts {
+        if let Some(t) = &l.layout.tiles {
+            let order = t.order;
+            let note = format!(
+                "{}: {} by {} tiles, the first at {}, along {}, {}{}",
+                l.panel,
+                t.across,
+                t.down,
+                order.entry.word(),
+                order.along.word(),
+                order.turns.word(),
+                rotations(l)
+            );
+            let _ = writeln!(out, "{}", paint(QUIET, &wrap(&note, width, 0)));
+        }
+        if let Err(why) = &l.face {
+            let _ = writeln!(out, "{}", wrap(&format!("{}: {why}", l.panel), width, 0));
+        }
+    }
+    let note = "corners seen from the front, pixels counted on the panel. Every pixel: --coordinates PANEL.";
+    let _ = writeln!(out, "{}", paint(QUIET, &wrap(note, width, 0)));
+    out
+}
+
+/// `top-left, along rows, alternating`.
+fn order_words(l: &LayoutFigures) -> String {
+    let order = l.layout.order;
+    let behind = if l.layout.seen == modest_ohm::panel::Side::Back { ", seen from the back" } else { "" };
+    format!("{}, along {}, {}{behind}", order.entry.word(), order.along.word(), order.turns.word())
+}
+
+fn rotations(l: &LayoutFigures) -> String {
+    let own = l.layout.tiles.as_ref().map_or(&[][..], |t| t.rotated.as_slice());
+    if own.iter().all(|r| r.degrees() == 0) {
+        return String::new();
+    }
+    let all: Vec<String> = own.iter().map(|r| format!("{}°", r.degrees())).collect();
+    format!(", turned by {}", all.join(" "))
+}
+
+#[derive(Serialize)]
+struct FirmwareShape<'a> {
+    format: u32,
+    plan: &'a str,
+    outputs: Vec<OutputShape<'a>>,
+    caps: Vec<CapShape<'a>>,
+    layouts: Vec<LayoutShape<'a>>,
+    undriven: &'a [String],
+    differs: Vec<DiffersShape<'a>>,
+}
+
+#[derive(Serialize)]
+struct OutputShape<'a> {
+    pin: &'a str,
+    pixels: usize,
+    frame_s: Option<f64>,
+    parts: Vec<PartShape<'a>>,
+}
+
+#[derive(Serialize)]
+struct PartShape<'a> {
+    strip: &'a str,
+    first: usize,
+    pixels: usize,
+    class: Option<&'a str>,
+    order: Option<&'a str>,
+    colours: &'a [String],
+    bits: usize,
+    clocked: bool,
+    panel: Option<&'a str>,
+}
+
+#[derive(Serialize)]
+struct CapShape<'a> {
+    name: &'a str,
+    strips: &'a [String],
+    pixels: usize,
+    full_a: Option<f64>,
+    set_a: Option<f64>,
+    brightness: Option<f64>,
+    per_pixel_a: Option<f64>,
+    carries_a: Option<f64>,
+    possible: Option<f64>,
+    binding: Option<&'a str>,
+    usable_a: Option<f64>,
+}
+
+#[derive(Serialize)]
+struct LayoutShape<'a> {
+    panel: &'a str,
+    pins: &'a [String],
+    columns: Option<usize>,
+    rows: Option<usize>,
+    entry: &'a str,
+    along: &'a str,
+    turns: &'a str,
+    rotated: usize,
+    seen: &'a str,
+    tiles: Option<TilesShape<'a>>,
+    corners: Option<[usize; 4]>,
+    broken: Option<String>,
+}
+
+#[derive(Serialize)]
+struct TilesShape<'a> {
+    across: usize,
+    down: usize,
+    columns: usize,
+    rows: usize,
+    entry: &'a str,
+    along: &'a str,
+    turns: &'a str,
+    rotated: Vec<usize>,
+}
+
+#[derive(Serialize)]
+struct DiffersShape<'a> {
+    subject: &'a str,
+    message: &'a str,
+    line: Option<usize>,
+}
+
+/// The same as JSON.
+#[must_use]
+pub fn firmware_json(input: &Input<'_>, review: &Review, figures: &FirmwareFigures) -> String {
+    let source = review.plan().source();
+    json::pretty(&FirmwareShape {
+        format: json::FORMAT,
+        plan: input.path,
+        outputs: figures.outputs.iter().map(output_shape).collect(),
+        caps: figures.caps.iter().map(cap_shape).collect(),
+        layouts: figures.layouts.iter().map(layout_shape).collect(),
+        undriven: &figures.undriven,
+        differs: figures
+            .differs
+            .iter()
+            .map(|f| DiffersShape {
+                subject: &f.subject,
+                message: &f.message,
+                line: f.span.map(|s| source.place(s.start).line),
+            })
+            .collect(),
+    })
+}
+
+fn output_shape<'o>(o: &'o OutputFigures) -> OutputShape<'o> {
+    let part = |p: &'o OutputPart| {
+        let OutputPart { strip, first, pixels, class, order, colours, bits, clocked, panel } = p;
+        PartShape {
+            strip,
+            first: *first,
+            pixels: *pixels,
+            class: class.as_deref(),
+            order: order.as_deref(),
+            colours,
+            bits: *bits,
+            clocked: *clocked,
+            panel: panel.as_deref(),
+        }
+    };
+    OutputShape { pin: &o.pin, pixels: o.pixels, frame_s: maybe(o.frame), parts: o.parts.iter().map(part).collect() }
+}
+
+fn cap_shape(c: &CapFigures) -> CapShape<'_> {
+    CapShape {
+        name: &c.name,
+        strips: &c.strips,
+        pixels: c.pixels,
+        full_a: number(c.full),
+        set_a: maybe(c.set),
+        brightness: number(c.brightness),
+        per_pixel_a: number(c.per_pixel),
+        carries_a: maybe(c.carries),
+        possible: maybe(c.possible),
+        binding: c.binding.as_ref().map(|(name, _)| name.as_str()),
+        usable_a: c.binding.as_ref().and_then(|(_, amps)| number(*amps)),
+    }
+}
+
+fn layout_shape(l: &LayoutFigures) -> LayoutShape<'_> {
+    let tiles = l.layout.tiles.as_ref().map(|t| TilesShape {
+        across: t.across,
+        down: t.down,
+        columns: l.layout.columns,
+        rows: l.layout.rows,
+        entry: t.order.entry.word(),
+        along: t.order.along.word(),
+        turns: t.order.turns.word(),
+        rotated: t.rotated.iter().map(|r| r.degrees()).collect(),
+    });
+    LayoutShape {
+        panel: &l.panel,
+        pins: &l.pins,
+        columns: l.face.as_ref().ok().map(|(x, _)| *x),
+        rows: l.face.as_ref().ok().map(|(_, y)| *y),
+        entry: l.layout.order.entry.word(),
+        along: l.layout.order.along.word(),
+        turns: l.layout.order.turns.word(),
+        rotated: l.layout.rotated.degrees(),
+        seen: l.layout.seen.word(),
+        tiles,
+        corners: l.corners,
+        broken: l.face.as_ref().err().map(ToString::to_string),
+    }
+}
+
+/// Outputs as CSV: a row a strip on a pin.
+#[must_use]
+pub fn firmware_csv(figures: &FirmwareFigures) -> String {
+    let heading = ["pin", "first", "pixels", "strip", "panel", "class", "order", "bits", "clocked", "cap_a", "frame_s"];
+    let cap_of = |strip: &String| {
+        figures.caps.iter().find(|c| c.strips.contains(strip)).and_then(|c| c.set).map(|a| a.get().to_string())
+    };
+    let rows = figures.outputs.iter().flat_map(|o| {
+        o.parts.iter().map(move |p| {
+            vec![
+                o.pin.clone(),
+                p.first.to_string(),
+                p.pixels.to_string(),
+                p.strip.clone(),
+                p.panel.clone().unwrap_or_default(),
+                p.class.clone().unwrap_or_default(),
+                p.order.clone().unwrap_or_default(),
+                p.bits.to_string(),
+                p.clocked.to_string(),
+                cap_of(&p.strip).unwrap_or_default(),
+                o.frame.map_or_else(String::new, |t| t.get().to_string()),
+            ]
+        })
+    });
+    csv(&heading, rows)
+}

@@ -1,0 +1,67 @@
+//! data-level, for balanced pairs: no level has to be met from end to end, but their grounds may not lie too far apart.
+
+use crate::checks::context::{Context, Worst, worst_of};
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::plan::{Balanced, Stage, Strip};
+use crate::quantity::Volts;
+use crate::review::Outcome;
+use crate::signal::{End, supplied};
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    for strip in &context.plan.strips {
+        let through = strip.data.iter().flat_map(|d| &d.through);
+        for (_, stage) in through {
+            if let Stage::Pair(p) = stage {
+                judge(context, sink, strip, &context.plan.pairs[*p]);
+            }
+        }
+    }
+}
+
+/// What its wires can have against the far end's ground, lowest and highest: they swing between the near end's ground
+/// and its supply.
+fn wires(context: &Context<'_>, pair: &Balanced, o: &Outcome) -> Option<(f64, f64)> {
+    let s = o.actual.as_ref().ok()?;
+    let near = supplied(context.plan, context.layout, End::Shifter(pair.near), false, s)?;
+    let far = supplied(context.plan, context.layout, End::Shifter(pair.far), true, s)?;
+    let shift = near.ground - far.ground;
+    Some((shift, shift + near.vdd))
+}
+
+fn judge(context: &Context<'_>, sink: &mut Sink, strip: &Strip, pair: &Balanced) {
+    let (least, most) = (pair.common_mode.low.get(), pair.common_mode.high.get());
+    // How far inside its range it stays; the smallest counts.
+    let spare = |o: &Outcome| wires(context, pair, o).map(|(low, high)| (low - least).min(most - high));
+    let Some((o, negative)) = worst_of(context.outcomes, |o| spare(o).map(|s| -s)) else { return };
+    let Some((low, high)) = wires(context, pair, o) else { return };
+    let name = &pair.name.text;
+    if negative <= 1e-9 {
+        if context.all_actual() {
+            sink.pass(&strip.name.text, format!("the grounds of `{name}` leave it {}", Volts::new(-negative)));
+        }
+        return;
+    }
+    let (is_low, worst, limit) = if low - least < most - high {
+        (true, low, pair.common_mode.low)
+    } else {
+        (false, high, pair.common_mode.high)
+    };
+    let side = if is_low { "down to" } else { "up to" };
+    sink.find(Draft {
+        severity: Severity::Fault,
+        subject: &strip.name.text,
+        span: strip.data.as_ref().map_or(strip.name.span, |d| d.span),
+        at: Some(&Worst::at(o, negative)),
+        message: format!(
+            "the wires of pair `{name}` come {side} {} against the ground of its far end, and it stands {limit}",
+            Volts::new(worst)
+        ),
+        cures: vec!["bring both grounds together with a thicker return, or take an isolated receiver".into()],
+        evidence: vec![
+            Evidence::computed("wire", Volts::new(worst)),
+            Evidence::new("limit", limit, &pair.common_mode.origin),
+            Evidence::computed("ground_shift", Volts::new(-low)),
+        ],
+    });
+}
