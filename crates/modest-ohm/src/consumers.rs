@@ -36,6 +36,11 @@ pub(crate) enum Where {
     Strip(usize),
 }
 
+/// "shifter", or "pair" for an end of one.
+pub(crate) fn shifter_word(plan: &Plan, shifter: usize) -> &'static str {
+    if plan.pairs.iter().any(|p| p.near == shifter || p.far == shifter) { "pair" } else { "shifter" }
+}
+
 /// Everything that consumes, in the order of the plan.
 pub(crate) fn consumers<'a>(plan: &'a Plan, layout: &Layout) -> Vec<Consumer<'a>> {
     let mut out = Vec::new();
@@ -77,12 +82,12 @@ pub(crate) fn consumers<'a>(plan: &'a Plan, layout: &Layout) -> Vec<Consumer<'a>
             above: Severity::Caution,
         });
     }
-    for (s, (t, _)) in plan.shifters.iter().zip(&layout.shifters) {
+    for (i, (s, (t, _))) in plan.shifters.iter().zip(&layout.shifters).enumerate() {
         let minimum = s.recommended.as_ref().map(|r| Figure::exact(r.low, r.origin.clone()));
         out.push(Consumer {
             name: s.name.text.clone(),
             declared: &s.name,
-            what: "shifter",
+            what: shifter_word(plan, i),
             at: Where::Terminals(*t),
             root: plan.root(s.feed.from.id),
             hangs_on: s.feed.from.id,
@@ -98,7 +103,7 @@ pub(crate) fn consumers<'a>(plan: &'a Plan, layout: &Layout) -> Vec<Consumer<'a>
         out.push(Consumer {
             name: s.name.text.clone(),
             declared: &s.name,
-            what: "strip",
+            what: s.word(),
             at: Where::Strip(i),
             root: plan.root(first.feed.from.id),
             hangs_on: first.feed.from.id,

@@ -168,7 +168,7 @@ fn range(chart: &[Line]) -> (f64, f64) {
 fn draw(svg: &mut Svg, chart: &[Line], [x, y, w, h]: [f64; 4]) {
     let strip = &chart[0].row.row;
     let size = if h < 180.0 { 9.5 } else { 11.0 };
-    let (top, bottom) = (y + 36.0, y + h - 26.0);
+    let (top, bottom) = (y + 42.0, y + h - 26.0);
     let label = |l: &Line| width_of(&format!("{} {}", name_of(l), l.row.row.lowest), size, false);
     let label_room = chart.iter().map(label).fold(0.0, f64::max) + 10.0;
     let (left, right) = (x + 44.0, x + w - label_room);
@@ -212,7 +212,7 @@ fn draw(svg: &mut Svg, chart: &[Line], [x, y, w, h]: [f64; 4]) {
 fn strip_words(chart: &[Line]) -> String {
     let row = &chart[0].row;
     let cap = row.row.firmware_cap.map_or_else(String::new, |cap| format!(", cap {cap}"));
-    format!("{} pixels · {} in {}{cap}", row.row.pixels, row.row.current, row.scenario)
+    format!("{} {}s · {} in {}{cap}", row.row.pixels, row.row.unit, row.row.current, row.scenario)
 }
 
 fn limits(svg: &mut Svg, strip: &StripRow, volts: &Axis, (left, right): (f64, f64), size: f64) {

@@ -58,14 +58,16 @@ impl PanelLayout {
         }
         let mut late = colours.clone();
         late.rotate_right(1);
-        late[0] = Rgb::default();
-        note("the count begins one pixel early".into(), late);
+        if let Some(first) = late.first_mut() {
+            *first = Rgb::default();
+        }
+        note("a pixel counted in front that is not there".into(), late);
         let mut early = colours.clone();
         early.rotate_left(1);
         if let Some(last) = early.last_mut() {
             *last = Rgb::default();
         }
-        note("the count begins one pixel late".into(), early);
+        note("a pixel in front that is not counted".into(), early);
         let exchanged: [(&str, fn(Rgb) -> Rgb); 3] = [
             ("red and green exchanged", |c| Rgb { red: c.green, green: c.red, ..c }),
             ("green and blue exchanged", |c| Rgb { green: c.blue, blue: c.green, ..c }),

@@ -226,6 +226,7 @@ impl Review {
                 .collect(),
             shared_cap: shared.map(|c| c.name.text.clone()),
             feeds: feeds.collect(),
+            unit: strip.unit(),
             works: strip.pixel.works.as_ref().map(|v| v.typical),
             sheet: strip.pixel.sheet.as_ref().map(|v| (v.low, v.high)),
         })

@@ -183,6 +183,8 @@ pub struct StripRow {
     pub switched: Vec<(String, String)>,
     /// Its feed points.
     pub feeds: Vec<InjectionFlow>,
+    /// "pixel" or, of a plain strip, "group".
+    pub unit: &'static str,
     /// It works from here on.
     pub works: Option<Volts>,
     /// The range of its sheet.

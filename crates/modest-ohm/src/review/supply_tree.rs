@@ -2,6 +2,7 @@
 
 use super::Review;
 use super::outcome::Outcome;
+use crate::consumers::shifter_word;
 use crate::finding::Severity;
 use crate::network::Run;
 use crate::plan::{Feed, NodeId, NodeKind, RunKind};
@@ -114,14 +115,20 @@ impl Review {
         let mut leaves: Vec<Leaf<'_>> = Vec::new();
         for (i, s) in plan.shifters.iter().enumerate() {
             let name = s.name.text.clone();
-            leaves.push(Leaf { name, kind: "shifter", feed: &s.feed, run: Run::Shifter(i), subject: &s.name.text });
+            leaves.push(Leaf {
+                name,
+                kind: shifter_word(plan, i),
+                feed: &s.feed,
+                run: Run::Shifter(i),
+                subject: &s.name.text,
+            });
         }
         for (i, s) in plan.strips.iter().enumerate() {
             for (q, injection) in s.injections.iter().enumerate() {
                 let name =
                     if s.injections.len() == 1 { s.name.text.clone() } else { format!("{}.inject[{q}]", s.name.text) };
                 let run = Run::Injection(i, q);
-                leaves.push(Leaf { name, kind: "strip", feed: &injection.feed, run, subject: &s.name.text });
+                leaves.push(Leaf { name, kind: s.word(), feed: &injection.feed, run, subject: &s.name.text });
             }
         }
         for (i, l) in plan.loads.iter().enumerate() {

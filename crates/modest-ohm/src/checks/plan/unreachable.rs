@@ -30,7 +30,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
                 subject: &strip.name.text,
                 span: data.span,
                 at: None,
-                message: format!("no data reaches strip `{}`: {why}", strip.name.text),
+                message: format!("no data reaches {} `{}`: {why}", strip.word(), strip.name.text),
                 cures: vec![
                     "let the first strip of the chain take its data from a pin: `data = { pin = \"board.io27\" }`"
                         .into(),

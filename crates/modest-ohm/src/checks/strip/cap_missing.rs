@@ -54,7 +54,8 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
                 span: strip.name.span,
                 at: Some(&at),
                 message: format!(
-                    "strip `{}` at full white ({full}){together} {through}, and no cap is set",
+                    "{} `{}` at full white ({full}){together} {through}, and no cap is set",
+                    strip.word(),
                     strip.name.text
                 ),
                 cures: vec![cure],

@@ -30,6 +30,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
         let Ok(s) = &o.sustained else { continue };
         let solved = &s.solution.strips[i];
         let amps = Amps::new(solved.copper_max_feed_a.max(solved.copper_max_return_a));
+        let word = strip.word();
         let how = if strip.sealed { "sealed" } else { "open" };
         let cure = if strip.pixel.plain {
             "feed it at more points, or from the middle, so that no copper carries more than half"
@@ -43,7 +44,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
             span: strip.name.span,
             at: Some(&Worst::at(o, most)),
             message: format!(
-                "the copper of strip `{name}` carries {amps} where it is fed and turns {got} into heat; an {how} strip \
+                "the copper of {word} `{name}` carries {amps} where it is fed and turns {got} into heat; an {how} {word} \
                  stands {may}",
             )
             .replace("an sealed", "a sealed"),

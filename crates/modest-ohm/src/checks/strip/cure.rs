@@ -3,7 +3,7 @@
 use crate::checks::context::{Context, Worst};
 use crate::network::{Boards, State, build};
 use crate::plan::{Injection, Plan, cable_of_size};
-use crate::quantity::{Figure, Metres, Origin, Volts};
+use crate::quantity::{Figure, Origin, Volts};
 use crate::review::share_of;
 use crate::shift::{colour_shift, shift_that_shows};
 use crate::solve::{Limits, StripSolution, Workspace, solve};
@@ -47,7 +47,7 @@ pub(super) fn feed_that_cures(context: &Context<'_>, strip: usize, worst: &Worst
         let Some(then) = solved(context, &variant, strip, worst) else { continue };
         let (lowest, shift) = (then.lowest.0, colour_shift(s, &then).0);
         let cured = lowest >= works && shift <= shift_that_shows(s);
-        let places: Vec<String> = points.iter().map(|x| Metres::new(*x).to_string()).collect();
+        let places: Vec<String> = points.iter().map(|x| s.place_in_words(*x)).collect();
         let words = format!(
             "{with}{}feed it also at {} over 18 AWG: the lowest {} then gets {}",
             if cured { "" } else { "it helps, and is not enough, to " },

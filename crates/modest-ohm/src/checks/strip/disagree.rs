@@ -63,7 +63,10 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
         let (na, nb) = (&plan.nodes[a.0].name, &plan.nodes[b.0].name);
         // The furthest that two of their volts can lie apart.
         let apart = (va.high - vb.low).get().max((vb.high - va.low).get());
-        let cure = if (to_m - from_m).abs() > 1e-9 {
+        let word = strip.word();
+        let cure = if strip.is_panel && strip.rows.is_some() {
+            "give every tile its own feed, and pass on data alone: `passes = \"data\"`".to_owned()
+        } else if (to_m - from_m).abs() > 1e-9 {
             let middle = Metres::new(cut_between(strip, from_m, to_m));
             format!(
                 "cut the + copper between the two feeds, for instance at {middle} (`cut = \"{:.3} m\"`), and leave the − whole",
@@ -78,7 +81,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
             span: strip.name.span,
             at: None,
             message: format!(
-                "`{na}` ({}) and `{nb}` ({}) both feed the + of strip `{name}`, and may lie {} apart: the higher one \
+                "`{na}` ({}) and `{nb}` ({}) both feed the + of {word} `{name}`, and may lie {} apart: the higher one \
                  carries all, or feeds into the lower",
                 va.typical,
                 vb.typical,

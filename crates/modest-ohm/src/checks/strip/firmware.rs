@@ -77,7 +77,9 @@ fn layout(panel: &Panel) -> Option<String> {
         ("along", a.along.word(), b.along.word()),
         ("turns", a.turns.word(), b.turns.word()),
     ];
-    said.extend(pairs.into_iter().filter(|(_, a, b)| a != b).map(|(key, a, b)| (format!("{key} {a}"), b.to_owned())));
+    said.extend(
+        pairs.into_iter().filter(|(_, a, b)| a != b).map(|(key, a, b)| (format!("`{key} = {a}`"), format!("`{b}`"))),
+    );
     let said: Vec<String> = said.into_iter().map(|(a, b)| format!("{a}, and the plan says {b}")).collect();
     Some(said.join("; "))
 }

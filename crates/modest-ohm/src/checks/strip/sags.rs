@@ -30,7 +30,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, i: usize, strip: &Strip) {
         sink.unknown(
             name,
             strip.name.span,
-            format!("strip `{name}` does not say from which volts it works"),
+            format!("{} `{name}` does not say from which volts it works", strip.word()),
             "name its class with `part`, or give `works = \"3.5 V\"`",
         );
         return;
@@ -108,6 +108,8 @@ fn report(
     let solved = &snapshot.solution.strips[i];
     let position = Metres::new(strip.position_m(solved.lowest.1));
     let v = Volts::new(solved.lowest.0);
+    let place =
+        if strip.is_panel { strip.place_in_words(position.get()) } else { format!("{position} from its start") };
     let mut cures = Vec::new();
     let source = strip.injections.first().map(|q| context.plan.root(q.feed.from.id));
     let past = source.and_then(|s| context.fed_past(s, worst));
@@ -129,7 +131,8 @@ fn report(
         span: strip.name.span,
         at: Some(worst),
         message: format!(
-            "strip `{}` gets {v} at {} {} ({position} from its start), {words}",
+            "{} `{}` gets {v} at {} {} ({place}), {words}",
+            strip.word(),
             strip.name.text,
             strip.unit(),
             solved.lowest.1

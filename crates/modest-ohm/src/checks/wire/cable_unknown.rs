@@ -46,10 +46,12 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
         .find(|(n, ..)| n == first || n.split(['.', '[']).next() == Some(item))
         .and_then(|(_, f, _)| f.from.name.span);
     let Some(span) = span.or_else(|| plan.supplies.first().map(|s| s.name.span)) else { return };
+    // The leads between rows and tiles have a key of their own.
+    let key = if first.contains(".join[") { "join" } else { "cable" };
     sink.unknown(
         first,
         span,
         format!("leads are not given and taken as ideal; their drop is not known: {}", list.join(", ")),
-        "give length and size: `cable = \"1.2 m 16 AWG\"`",
+        &format!("give length and size: `{key} = \"1.2 m 16 AWG\"`"),
     );
 }

@@ -93,6 +93,29 @@ impl Strip {
         self.pixel.plain && self.pixel.colours.len() > 1
     }
 
+    /// "strip" or "panel".
+    pub fn word(&self) -> &'static str {
+        if self.is_panel { "panel" } else { "strip" }
+    }
+
+    /// A place along it in words: metres from the start of a strip, a place on a tile of a panel.
+    pub fn place_in_words(&self, x_m: f64) -> String {
+        let tiles = self.rows.as_ref().map_or(1, |r| r.count);
+        if !self.is_panel {
+            return Metres::new(x_m).to_string();
+        }
+        let tile_m = self.length.typical.get() / tiles as f64;
+        // A place at a seam is the beginning of the next tile.
+        let tile = ((x_m / tile_m + 1e-9) as usize).min(tiles - 1);
+        let into = x_m - tile as f64 * tile_m;
+        let whose = if tiles == 1 { "it".to_owned() } else { format!("tile {}", tile + 1) };
+        match into / tile_m {
+            s if s < 1e-6 => format!("the start of {whose}"),
+            s if s > 1.0 - 1e-6 => format!("the end of {whose}"),
+            _ => format!("{} of the data into {whose}", Metres::new(into)),
+        }
+    }
+
     /// "pixel" or, of a plain strip, "group".
     pub fn unit(&self) -> &'static str {
         if self.pixel.plain { "group" } else { "pixel" }
