@@ -329,7 +329,7 @@ fn help_has_examples_that_run() {
     let folder = tempfile::tempdir().unwrap();
     std::fs::copy(root().join(SOUND), folder.path().join("harbour-diorama.toml")).unwrap();
     std::fs::create_dir(folder.path().join("plans")).unwrap();
-    for plan in [SOUND, DRAFT] {
+    for plan in [SOUND, DRAFT, "plans/clock-tower.toml"] {
         std::fs::copy(root().join(plan), folder.path().join(plan)).unwrap();
     }
     let verbs = [
@@ -342,6 +342,7 @@ fn help_has_examples_that_run() {
         "catalogue",
         "why",
         "draw",
+        "firmware",
         "size",
         "size supply",
         "size regulator",

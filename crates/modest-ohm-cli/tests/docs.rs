@@ -88,6 +88,9 @@ fn every_key_of_the_plan_is_described() {
         .collect();
     let mut diode = of("diode", "from = \"wall\"\n");
     diode.extend(of("diode", "across = \"wall\"\n"));
+    // Its own pixels, or laid from strips.
+    let mut panel = of("panel", "from = \"wall\"\n");
+    panel.extend(of("panel", "strips = [\"a\"]\n"));
     let mut kinds = vec![
         ("supply", supply),
         ("branch", of("branch", "from = \"wall\"\n")),
@@ -96,6 +99,8 @@ fn every_key_of_the_plan_is_described() {
         ("controller", of("controller", "from = \"wall\"\n")),
         ("shifter", of("shifter", "from = \"wall\"\n")),
         ("strip", of("strip", "from = \"wall\"\n")),
+        ("pair", of("pair", "")),
+        ("panel", panel),
         ("cap", of("cap", "")),
         ("load", of("load", load)),
         ("ground", of("ground", "")),
@@ -176,7 +181,7 @@ fn keys(value: &serde_json::Value, skip: &[&str], found: &mut BTreeSet<String>) 
 fn every_key_of_the_json_is_described() {
     let text = document("docs/json-format.md");
     let mut written = BTreeSet::new();
-    let calls: [&[&str]; 19] = [
+    let calls: [&[&str]; 22] = [
         &["check", "plans/harbour-first-draft.toml", "--passed"],
         &["check", "crates/modest-ohm/tests/plans/acceptance-stale/near-caution.toml"],
         &["check", "clippy.toml"],
@@ -193,6 +198,9 @@ fn every_key_of_the_json_is_described() {
         &["size", "fuse", "--current", "2 A", "--wire", "18 AWG", "--volts", "12 V", "--length", "3 m"],
         &["size", "pair", "--current", "2 A", "--length", "3 m", "--volts", "12 V"],
         &["drop", "crates/modest-ohm/tests/plans/cut-off-grid/clean.toml"],
+        &["firmware", "plans/clock-tower.toml"],
+        &["firmware", "plans/clock-tower.toml", "--coordinates", "dial"],
+        &["firmware", "plans/clock-tower.toml", "--pattern", "dial"],
         &["size", "injection", "--plan", "plans/harbour-first-draft.toml", "--strip", "shoreline"],
         &["size", "cap", "--pixels", "120", "--full", "61 mA", "--carries", "converter 5 A"],
         &["size", "frames", "--pixels", "600", "--wish", "60"],
@@ -215,6 +223,7 @@ fn every_key_of_the_json_is_described() {
         "check",
         "budget",
         "drop",
+        "firmware",
         "why",
         "size",
         "supply",

@@ -116,25 +116,17 @@ fn layouts(figures: &FirmwareFigures, width: usize) -> String {
     if figures.layouts.is_empty() {
         return String::new();
     }
-    let mut out =
-        format!("\n{}\n", paint(STRONG, "Panels: as they are to be set, corners by the pixels that lie there"));
+    let mut out = format!("\n{}\n", paint(STRONG, "Panels: as they are to be set"));
     let rows = figures.layouts.iter().map(|l| {
-        let corner = |i: usize| l.corners.map_or_else(|| "–".into(), |c| c[i].to_string());
         vec![
             l.panel.clone(),
             l.pins.join(" "),
             l.face.as_ref().map_or_else(|_| "–".into(), |(x, y)| format!("{x} × {y}")),
             order_words(l),
-            format!("{}°", l.layout.rotated.degrees()),
-            corner(0),
-            corner(1),
-            corner(2),
-            corner(3),
+            l.corners.map_or_else(|| "–".into(), |[a, b, c, d]| format!("{a} {b} / {c} {d}")),
         ]
     });
-    let heading =
-        ["panel", "pin", "face", "data enters", "rotated", "top left", "top right", "bottom left", "bottom right"];
-    out.push_str(&numbers(&heading, rows.collect(), width));
+    out.push_str(&numbers(&["panel", "pin", "face", "data enters", "corners"], rows.collect(), width));
     for l in &figures.layouts {
         if let Some(t) = &l.layout.tiles {
             let order = t.order;
@@ -154,7 +146,8 @@ fn layouts(figures: &FirmwareFigures, width: usize) -> String {
             let _ = writeln!(out, "{}", wrap(&format!("{}: {why}", l.panel), width, 0));
         }
     }
-    let note = "corners seen from the front, pixels counted on the panel. Every pixel: --coordinates PANEL.";
+    let note = "corners: the pixels at top left, top right / bottom left, bottom right, seen from the front. Every pixel: \
+                --coordinates PANEL.";
     let _ = writeln!(out, "{}", paint(QUIET, &wrap(note, width, 0)));
     out
 }
@@ -163,7 +156,11 @@ fn layouts(figures: &FirmwareFigures, width: usize) -> String {
 fn order_words(l: &LayoutFigures) -> String {
     let order = l.layout.order;
     let behind = if l.layout.seen == modest_ohm::panel::Side::Back { ", seen from the back" } else { "" };
-    format!("{}, along {}, {}{behind}", order.entry.word(), order.along.word(), order.turns.word())
+    let turned = match l.layout.rotated.degrees() {
+        0 => String::new(),
+        degrees => format!(", rotated by {degrees}°"),
+    };
+    format!("{}, along {}, {}{turned}{behind}", order.entry.word(), order.along.word(), order.turns.word())
 }
 
 fn rotations(l: &LayoutFigures) -> String {

@@ -101,7 +101,7 @@ impl Plan {
     /// ```
     pub fn panel_map(&self, name: &str) -> Result<PanelMap, NoPanel> {
         let Some(panel) = self.panels.iter().find(|p| p.name.text == name) else {
-            let near = crate::text::nearest(name, self.panels().into_iter());
+            let near = crate::text::nearest(name, self.panels());
             return Err(NoPanel::Unknown(near.map(str::to_owned)));
         };
         if let Some(why) = counts_differ(self, panel) {

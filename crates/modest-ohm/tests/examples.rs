@@ -12,6 +12,8 @@ mod negotiated_planetarium;
 mod read_a_plan;
 #[path = "../examples/sweep_feeds.rs"]
 mod sweep_feeds;
+#[path = "../examples/tower_panels.rs"]
+mod tower_panels;
 #[path = "../examples/vehicle_stage.rs"]
 mod vehicle_stage;
 
@@ -22,5 +24,6 @@ fn examples_run() {
     vehicle_stage::run().expect("the plan it takes in is readable");
     negotiated_planetarium::run().expect("the plan it builds is readable");
     fused_landing::run().expect("the plan it builds is readable");
+    tower_panels::run().expect("the plan it takes in is readable");
     sweep_feeds::run().expect("the plan it builds is readable");
 }

@@ -134,7 +134,7 @@ proptest! {
         let pattern = Pattern::of(columns, rows);
         let row = |y: usize| (0..columns).map(|x| pattern.at(x, y)).collect::<Vec<_>>();
         let column = |x: usize| (0..rows).map(|y| pattern.at(x, y)).collect::<Vec<_>>();
-        let whites = (0..rows).flat_map(|y| row(y)).filter(|c| c.red > 60 && c.green > 60 && c.blue > 60).count();
+        let whites = (0..rows).flat_map(row).filter(|c| c.red > 60 && c.green > 60 && c.blue > 60).count();
         prop_assert_eq!(whites, 1);
         prop_assert!(row(0) != row(rows - 1) && column(0) != column(columns - 1));
         if columns <= 28 {

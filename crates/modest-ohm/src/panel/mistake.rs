@@ -68,13 +68,16 @@ impl PanelLayout {
             *last = Rgb::default();
         }
         note("a pixel in front that is not counted".into(), early);
-        let exchanged: [(&str, fn(Rgb) -> Rgb); 3] = [
-            ("red and green exchanged", |c| Rgb { red: c.green, green: c.red, ..c }),
-            ("green and blue exchanged", |c| Rgb { green: c.blue, blue: c.green, ..c }),
-            ("red and blue exchanged", |c| Rgb { red: c.blue, blue: c.red, ..c }),
-        ];
-        for (cause, exchange) in exchanged {
-            note(format!("colour order: {cause}"), colours.iter().map(|c| exchange(*c)).collect());
+        let exchanged = |c: &Rgb| {
+            [
+                ("red and green", Rgb { red: c.green, green: c.red, ..*c }),
+                ("green and blue", Rgb { green: c.blue, blue: c.green, ..*c }),
+                ("red and blue", Rgb { red: c.blue, blue: c.red, ..*c }),
+            ]
+        };
+        for (n, (pair, _)) in exchanged(&Rgb::default()).into_iter().enumerate() {
+            let taken = colours.iter().map(|c| exchanged(c)[n].1).collect();
+            note(format!("colour order: {pair} exchanged"), taken);
         }
         Ok(mistakes)
     }

@@ -64,13 +64,9 @@ fn layout(panel: &Panel) -> Option<String> {
     let size = |l: &PanelLayout| format!("{} columns by {} rows", l.columns, l.rows);
     let turned = |l: &PanelLayout| format!("rotated by {}°", l.rotated.degrees());
     let seen = |l: &PanelLayout| format!("seen from the {}", l.seen.word());
-    let words: [(fn(&PanelLayout) -> String, bool); 3] = [
-        (size, (taken.columns, taken.rows) != (planned.columns, planned.rows)),
-        (turned, taken.rotated != planned.rotated),
-        (seen, taken.seen != planned.seen),
-    ];
     let mut said: Vec<(String, String)> =
-        words.into_iter().filter(|(_, differs)| *differs).map(|(word, _)| (word(&taken), word(planned))).collect();
+        vec![(size(&taken), size(planned)), (turned(&taken), turned(planned)), (seen(&taken), seen(planned))];
+    said.retain(|(taken, planned)| taken != planned);
     let (a, b) = (taken.order, planned.order);
     let pairs = [
         ("entry", a.entry.word(), b.entry.word()),
