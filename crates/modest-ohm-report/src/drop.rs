@@ -2,12 +2,12 @@
 
 use std::fmt::Write as _;
 
-use modest_ohm::{Metres, ProfilePoint, Review, Row, Select, StripRow, Volts};
+use modest_ohm::{Fraction, Metres, ProfilePoint, Review, Row, Select, StripProfile, StripRow, Volts};
 
 use crate::budget::limit_words;
 use crate::json::{
-    self, At, ConductorShape, DropShape, LinkShape, LoadShape, PointShape, ProfileShape, StripShape, SwitchedShape,
-    maybe, number,
+    self, At, ColourShape, ConductorShape, DropShape, LinkShape, LoadShape, PointShape, ProfileShape, StripShape,
+    SwitchedShape, maybe, number,
 };
 use crate::style::{QUIET, STRONG, paint};
 use crate::table::{numbers, or_dash, state, wrap};
@@ -108,7 +108,7 @@ fn pictures(review: &Review, strips: &[Row<StripRow>], width: usize) -> String {
         let _ = writeln!(out, "{}", paint(STRONG, &name));
         let (low, high) = (lowest.row.lowest.get(), lowest.row.highest.get());
         let scale_low = (low - 0.25 * (high - low).max(0.02)).max(0.0);
-        let room = width.saturating_sub(32).clamp(20, 80);
+        let room = width.saturating_sub(32 + 4 * profile.colours().len()).clamp(20, 80);
         let steps = profile.len().min(13);
         let mut shown: Vec<usize> = (0..steps).map(|i| i * (profile.len() - 1) / (steps - 1).max(1)).collect();
         shown.push(lowest.row.lowest_index);
@@ -120,12 +120,23 @@ fn pictures(review: &Review, strips: &[Row<StripRow>], width: usize) -> String {
             let bar = "▆".repeat((share * room as f64).round() as usize);
             let mark = if k == lowest.row.lowest_index { " lowest" } else { "" };
             let (at, volts) = (Metres::new(p.position.get()).to_string(), Volts::new(p.voltage.get()).to_string());
-            let _ = writeln!(out, "{at:>9} {volts:>8}  {bar}{mark}");
+            let light = light(&profile, k);
+            let _ = writeln!(out, "{at:>9} {volts:>8}  {light}{bar}{mark}");
         }
-        let note = format!("bars start at {}", Volts::new(scale_low));
+        let names: Vec<&str> = profile.colours().iter().map(|c| c.name.as_str()).collect();
+        let note = format!("per cent: what is left of {}; bars start at {}", names.join(", "), Volts::new(scale_low));
         let _ = writeln!(out, "{}\n", paint(QUIET, &note));
     }
     out
+}
+
+/// What of each colour's light is left at a pixel, as the check of sagging judges it.
+fn light(profile: &StripProfile, pixel: usize) -> String {
+    let shares: Vec<String> = (0..profile.colours().len())
+        .filter_map(|c| profile.light(pixel, c))
+        .map(|share| format!("{:>3.0}", 100.0 * share.get()))
+        .collect();
+    if shares.is_empty() { String::new() } else { format!("{} %  ", shares.join(" ")) }
 }
 
 fn load_grid(review: &Review, select: &Select, loads: &[Row<modest_ohm::LoadRow>], width: usize) -> String {
@@ -230,9 +241,8 @@ pub fn drop_json(input: &Input<'_>, review: &Review, select: &Select) -> String 
     })
 }
 
-fn strip_shape(r: &Row<StripRow>, profile: Option<Vec<ProfilePoint>>) -> StripShape<'_> {
+fn strip_shape(r: &Row<StripRow>, profile: Option<StripProfile>) -> StripShape<'_> {
     let s = &r.row;
-    let profile = profile.unwrap_or_default();
     StripShape {
         name: &s.name,
         at: At::of(r),
@@ -271,13 +281,20 @@ fn strip_shape(r: &Row<StripRow>, profile: Option<Vec<ProfilePoint>>) -> StripSh
         works_v: maybe(s.works),
         sheet_low_v: maybe(s.sheet.map(|(low, _)| low)),
         sheet_high_v: maybe(s.sheet.map(|(_, high)| high)),
+        colours: profile.iter().flat_map(|p| p.colours()).map(ColourShape::of).collect(),
         profile: profile
             .iter()
-            .map(|p| ProfileShape {
-                position_m: number(p.position),
-                voltage_v: number(p.voltage),
-                current_a: number(p.current),
-            })
+            .flat_map(|p| p.iter().enumerate().map(|(k, point)| profile_shape(p, k, point)))
             .collect(),
+    }
+}
+
+fn profile_shape(profile: &StripProfile, pixel: usize, point: &ProfilePoint) -> ProfileShape {
+    let light = (0..profile.colours().len()).filter_map(|c| profile.light(pixel, c).map(Fraction::get));
+    ProfileShape {
+        position_m: number(point.position),
+        voltage_v: number(point.voltage),
+        current_a: number(point.current),
+        light: light.collect(),
     }
 }

@@ -1,6 +1,6 @@
 //! The published JSON shapes: SI base units as numbers, the unit in the key, snake_case, a `format` number.
 
-use modest_ohm::{ConductorRow, Corner, LeadRow, Quantity, Row};
+use modest_ohm::{ColourRange, ConductorRow, Corner, LeadRow, Quantity, Row};
 use serde::Serialize;
 
 /// The number of the shapes in this file.
@@ -310,7 +310,21 @@ pub(crate) struct StripShape<'a> {
     pub works_v: Option<f64>,
     pub sheet_low_v: Option<f64>,
     pub sheet_high_v: Option<f64>,
+    pub colours: Vec<ColourShape>,
     pub profile: Vec<ProfileShape>,
+}
+
+#[derive(Serialize)]
+pub(crate) struct ColourShape {
+    pub colour: String,
+    pub dark_to_v: Option<f64>,
+    pub full_at_v: Option<f64>,
+}
+
+impl ColourShape {
+    pub fn of(range: &ColourRange) -> Self {
+        Self { colour: range.name.clone(), dark_to_v: number(range.dark_to), full_at_v: number(range.full_at) }
+    }
 }
 
 #[derive(Serialize)]
@@ -332,6 +346,8 @@ pub(crate) struct ProfileShape {
     pub position_m: Option<f64>,
     pub voltage_v: Option<f64>,
     pub current_a: Option<f64>,
+    /// Per colour, 0 to 1.
+    pub light: Vec<f64>,
 }
 
 #[derive(Serialize)]

@@ -52,9 +52,9 @@ pub use quantity::{
     duration, engineering, parse_figure, parse_quantity,
 };
 pub use review::{
-    CapFigures, ConductorRow, ConverterRow, DischargeEnd, FeedRow, FirmwareFigures, InjectionFlow, LayoutFigures,
-    LeadRow, LinkRow, LoadRow, NodeRow, OutputFigures, OutputPart, ProfilePoint, Review, Row, RuntimeRow, Select,
-    StripRow, SupplyTree, TotalRow, Trace, TreeItem, TreeLink,
+    CapFigures, ColourRange, ConductorRow, ConverterRow, DischargeEnd, FeedRow, FirmwareFigures, InjectionFlow,
+    LayoutFigures, LeadRow, LinkRow, LoadRow, NodeRow, OutputFigures, OutputPart, ProfilePoint, Review, Row,
+    RuntimeRow, Select, StripProfile, StripRow, SupplyTree, TotalRow, Trace, TreeItem, TreeLink,
 };
 pub use tables::{FuseBody, FuseFamily, FuseSpeed, WireSize};
 pub use text::{Place, PlanErrors, Problem, Source, Span};

@@ -171,7 +171,7 @@ proptest! {
             );
             let review = Plan::from_toml(&text).unwrap_or_else(|e| panic!("{e}\n{text}")).review();
             let profile = review.profile("arch", "worst", Corner::Low).unwrap();
-            profile.into_iter().map(|p| p.voltage.get()).collect::<Vec<f64>>()
+            profile.iter().map(|p| p.voltage.get()).collect::<Vec<f64>>()
         };
         let before = vec![(0.0, first.clone())];
         let mut after = before.clone();

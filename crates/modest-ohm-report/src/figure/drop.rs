@@ -1,6 +1,6 @@
 //! Volts along strips: a chart a strip, scenarios laid over each other, feed currents, sheet and working limits.
 
-use modest_ohm::{ProfilePoint, Review, Row, Select, StripRow, Volts, nearest_name};
+use modest_ohm::{ProfilePoint, Review, Row, Select, StripProfile, StripRow, Volts, nearest_name};
 
 use super::axis::Axis;
 use super::svg::{Anchor, Pen, Svg, Type, fitted, width_of};
@@ -24,6 +24,8 @@ const LINES: [(&str, &str); MOST_LINES] = [
     ("#8a6d1f", "4 4"),
     ("#5b6167", "1 4"),
 ];
+/// Height of the band that shows what white looks like.
+const BAND: f64 = 9.0;
 const TEXT: &str = "#1e2328";
 const QUIET: &str = "#5b6167";
 const PALE: &str = "#d9dde0";
@@ -38,7 +40,7 @@ fn quiet(size: f64, anchor: Anchor) -> Type<'static> {
 /// What one line of a chart shows.
 struct Line {
     row: Row<StripRow>,
-    profile: Vec<ProfilePoint>,
+    profile: StripProfile,
     /// Which of [`LINES`].
     look: usize,
 }
@@ -77,7 +79,8 @@ pub fn drop_svg(review: &Review, strips: &[String], scenarios: &[String]) -> Res
         .collect();
     let only: Vec<Row<StripRow>> = rows.iter().map(|(_, r)| r.clone()).collect();
     for ((look, row), profile) in rows.into_iter().zip(review.profiles_of(&only)) {
-        let line = Line { row, profile: profile.unwrap_or_default(), look };
+        let Some(profile) = profile else { continue };
+        let line = Line { row, profile, look };
         match charts.iter_mut().find(|c| c.iter().any(|l| l.row.row.name == line.row.row.name)) {
             Some(chart) => chart.push(line),
             None => charts.push(vec![line]),
@@ -168,9 +171,10 @@ fn range(chart: &[Line]) -> (f64, f64) {
 fn draw(svg: &mut Svg, chart: &[Line], [x, y, w, h]: [f64; 4]) {
     let strip = &chart[0].row.row;
     let size = if h < 180.0 { 9.5 } else { 11.0 };
-    let (top, bottom) = (y + 42.0, y + h - 26.0);
+    let (top, bottom) = (y + 42.0, y + h - 26.0 - BAND);
     let label = |l: &Line| width_of(&format!("{} {}", name_of(l), l.row.row.lowest), size, false);
-    let label_room = chart.iter().map(label).fold(0.0, f64::max) + 10.0;
+    let band = width_of(&format!("white, {}", name_of(&chart[0])), size - 0.5, false);
+    let label_room = chart.iter().map(label).fold(band, f64::max) + 10.0;
     let (left, right) = (x + 44.0, x + w - label_room);
     let length = chart.iter().flat_map(|l| l.profile.last()).map(|p| p.position.get()).fold(0.0, f64::max);
     let ends = strip.feeds.iter().map(|f| f.at.get()).fold(length, f64::max);
@@ -191,8 +195,8 @@ fn draw(svg: &mut Svg, chart: &[Line], [x, y, w, h]: [f64; 4]) {
     for (n, m) in marks.into_iter().enumerate() {
         let at = along.place(m);
         let unit = if n + 1 == last { " m" } else { "" };
-        svg.line(&[(at, bottom), (at, bottom + 4.0)], &Pen { colour: QUIET, width: 0.8, dash: "" });
-        svg.text((at, bottom + 4.0 + size), &format!("{m:.decimals$}{unit}"), &quiet(size, Anchor::Middle));
+        svg.line(&[(at, bottom), (at, bottom + BAND + 4.0)], &Pen { colour: QUIET, width: 0.8, dash: "" });
+        svg.text((at, bottom + BAND + 4.0 + size), &format!("{m:.decimals$}{unit}"), &quiet(size, Anchor::Middle));
     }
     svg.line(&[(left, top), (left, bottom), (right, bottom)], &Pen { colour: QUIET, width: 1.0, dash: "" });
     let strong = Type { size: size + 2.0, bold: true, colour: TEXT, anchor: Anchor::Start };
@@ -201,6 +205,7 @@ fn draw(svg: &mut Svg, chart: &[Line], [x, y, w, h]: [f64; 4]) {
     let beside = left + width_of(&name, size + 2.0, true) + 10.0;
     let words = strip_words(chart);
     svg.text((beside, y + 13.0), &fitted(&words, size, false, x + w - beside), &quiet(size, Anchor::Start));
+    white(svg, &chart[0], &along, (bottom, right), size);
     feeds(svg, chart, &along, top, size);
     for line in chart {
         trace(svg, line, &along, &volts);
@@ -244,6 +249,45 @@ fn limits(svg: &mut Svg, strip: &StripRow, volts: &Axis, (left, right): (f64, f6
             svg.text((right - 4.0, at - 4.0), &format!("↓ {words} {v}"), &quiet(size - 0.5, Anchor::End));
         }
     }
+}
+
+/// What white looks like along the strip: each colour by what is left of its light, as the eye takes it.
+fn white(svg: &mut Svg, line: &Line, along: &Axis, (bottom, right): (f64, f64), size: f64) {
+    let profile = &line.profile;
+    let names: Vec<&str> = profile.colours().iter().map(|c| c.name.as_str()).collect();
+    let of = |pixel: usize, name: &str| {
+        let own = names.iter().position(|n| *n == name);
+        // A strip without that colour shows its own, as white.
+        let share = own.or(Some(0)).and_then(|c| profile.light(pixel, c)).map_or(0.0, |s| s.get().clamp(0.0, 1.0));
+        (255.0 * share.powf(1.0 / 2.2)).round() as u8
+    };
+    let look = |pixel: usize| ["red", "green", "blue"].map(|name| of(pixel, name));
+    let every = profile.len().div_ceil(MOST_POINTS).max(1);
+    let mut from: Option<(usize, [u8; 3])> = None;
+    let place = |k: usize| profile.get(k).map_or(right, |p| along.place(p.position.get()));
+    let mut band = |a: usize, b: usize, c: [u8; 3]| {
+        let (x0, x1) = (place(a), place(b).min(right));
+        let colour = format!("#{:02x}{:02x}{:02x}", c[0], c[1], c[2]);
+        svg.rect([x0, bottom + 1.5, (x1 - x0 + 0.4).max(0.4), BAND - 2.0, 0.0], &colour, None);
+    };
+    for k in (0..profile.len()).step_by(every) {
+        let now = look(k);
+        match from {
+            Some((_, colour)) if colour == now => {}
+            Some((a, colour)) => {
+                band(a, k, colour);
+                from = Some((k, now));
+            }
+            None => from = Some((k, now)),
+        }
+    }
+    if let Some((a, colour)) = from {
+        band(a, profile.len(), colour);
+    }
+    let frame = [place(0), bottom + 1.5, right - place(0), BAND - 2.0, 0.0];
+    svg.rect(frame, "none", Some(Pen { colour: "#a9afb4", width: 0.6, dash: "" }));
+    let words = fitted(&format!("white, {}", name_of(line)), size - 0.5, false, WIDTH - MARGIN - right);
+    svg.text((right + 7.0, bottom + BAND - 1.0), &words, &quiet(size - 0.5, Anchor::Start));
 }
 
 /// Where it is fed, with the current of the first scenario.

@@ -4,16 +4,13 @@ use super::Review;
 use super::outcome::{Outcome, Snapshot};
 use super::parts::parts_of;
 use super::select::{Row, Select};
-use super::shapes::{
-    ConductorRow, ConverterRow, InjectionFlow, LinkRow, LoadRow, NodeRow, ProfilePoint, StripRow, TotalRow,
-};
+use super::shapes::{ConductorRow, ConverterRow, InjectionFlow, LinkRow, LoadRow, NodeRow, StripRow, TotalRow};
 use crate::heat::air_of_run_c;
-use crate::network::{Boards, Network, State, Terminals, build};
+use crate::network::Terminals;
 use crate::plan::NodeKind;
-use crate::quantity::{Amps, Celsius, Corner, Fraction, Metres, Volts, Watts};
+use crate::quantity::{Amps, Celsius, Fraction, Metres, Volts, Watts};
 use crate::ratings;
 use crate::signal;
-use crate::solve::{Limits, Solution, Workspace, solve_pixels};
 
 fn volts(snapshot: &Snapshot, t: Terminals) -> Volts {
     Volts::new(snapshot.solution.across(t.plus, t.minus))
@@ -240,47 +237,6 @@ impl Review {
         self.pick(&select, |o| self.strip_row(i, o), |r| -r.lowest.get()).into_iter().next().map(|r| r.row)
     }
 
-    /// Every pixel of a strip in one scenario and corner, solved again for it; `None` for an unknown strip or scenario
-    /// and where there is no solution. A scenario that has several members (*surge*) gives its first.
-    #[must_use]
-    pub fn profile(&self, strip: &str, scenario: &str, corner: Corner) -> Option<Vec<ProfilePoint>> {
-        let i = self.plan.strips.iter().position(|s| s.name.text == strip)?;
-        let outcome = self.outcomes.iter().find(|o| o.case.name == scenario && o.corner == corner)?;
-        self.profile_of(i, outcome)
-    }
-
-    /// As [`profile`](Self::profile), for rows that [`strips`](Self::strips) gave: one profile a row, in their order.
-    /// Rows of one scenario and corner are solved together.
-    #[must_use]
-    pub fn profiles_of(&self, rows: &[Row<StripRow>]) -> Vec<Option<Vec<ProfilePoint>>> {
-        let mut profiles = vec![None; rows.len()];
-        for outcome in &self.outcomes {
-            let mut wanted = rows.iter().enumerate().filter(|(_, r)| is_of(r, outcome)).peekable();
-            if wanted.peek().is_none() {
-                continue;
-            }
-            let Some((net, solution)) = self.solved_again(outcome) else { continue };
-            for (n, row) in wanted {
-                let strip = self.plan.strips.iter().position(|s| s.name.text == row.row.name);
-                profiles[n] = strip.and_then(|i| profile(&net, &solution, i));
-            }
-        }
-        profiles
-    }
-
-    fn profile_of(&self, i: usize, outcome: &Outcome) -> Option<Vec<ProfilePoint>> {
-        let (net, solution) = self.solved_again(outcome)?;
-        profile(&net, &solution, i)
-    }
-
-    /// An outcome's network and its solution with every pixel.
-    fn solved_again(&self, outcome: &Outcome) -> Option<(Network, Solution)> {
-        let boards = if outcome.case.bursts { Boards::Peak } else { Boards::Mean };
-        let (net, _) = build(&self.plan, &State { corner: outcome.corner, boards, demands: &outcome.case.demands });
-        let solution = solve_pixels(&net, Limits::IN_FORCE, &mut Workspace::default()).ok()?;
-        Some((net, solution))
-    }
-
     /// Loads, boards and shifters; per scenario the corner with the lowest voltage.
     #[must_use]
     pub fn loads(&self, select: &Select) -> Vec<Row<LoadRow>> {
@@ -330,22 +286,6 @@ impl Review {
     }
 }
 
-fn is_of<T>(row: &Row<T>, outcome: &Outcome) -> bool {
+pub(super) fn is_of<T>(row: &Row<T>, outcome: &Outcome) -> bool {
     row.scenario == outcome.case.name && row.corner == outcome.corner && row.surging == outcome.case.surging
-}
-
-fn profile(net: &Network, solution: &Solution, strip: usize) -> Option<Vec<ProfilePoint>> {
-    let solved = solution.strips.get(strip).filter(|l| l.alive)?;
-    let own = &net.strips[strip];
-    let amps = |k: usize, v: f64| match (&own.fan, own.sections.first()) {
-        (Some(fan), _) => fan.strings.iter().map(|s| solution.current[s[k]]).sum(),
-        (None, Some(section)) => net.ladders[section.ladder].law.current(v),
-        (None, None) => 0.0,
-    };
-    let point = |(k, v): (usize, &f64)| ProfilePoint {
-        position: Metres::new((k as f64 + 0.5) / own.per_m),
-        voltage: Volts::new(*v),
-        current: Amps::new(amps(k, *v)),
-    };
-    Some(solved.v.iter().enumerate().map(point).collect())
 }
