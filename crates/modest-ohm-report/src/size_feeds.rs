@@ -61,7 +61,7 @@ pub fn size_injection(feeds: &FeedPlan) -> SizeAnswer {
     if let Some(best) = best.or(last) {
         let lead = |l: &modest_ohm::FeedLead| {
             let fuse = l.fuse.map_or_else(|| "none fits".into(), |f| f.to_string());
-            vec![l.at.to_string(), l.length.to_string(), l.size.to_string(), l.current.to_string(), fuse]
+            vec![l.place.clone(), l.length.to_string(), l.size.to_string(), l.current.to_string(), fuse]
         };
         let _ = write!(text, "\n{}\n", paint(STRONG, "The leads of these feed points"));
         text += &numbers(
@@ -88,7 +88,7 @@ fn points(n: usize) -> String {
 }
 
 fn places(option: &FeedOption) -> String {
-    let at: Vec<String> = option.leads.iter().map(|l| l.at.to_string()).collect();
+    let at: Vec<String> = option.leads.iter().map(|l| l.place.clone()).collect();
     match at.split_last() {
         Some((last, [])) => last.clone(),
         Some((last, rest)) => format!("{} and {last}", rest.join(", ")),
@@ -99,7 +99,9 @@ fn places(option: &FeedOption) -> String {
 /// As [`places`], of many the first two and the last: the leads are listed below.
 fn places_in_short(option: &FeedOption) -> String {
     match option.leads.as_slice() {
-        [first, second, .., last] if option.leads.len() > 5 => format!("{}, {} … {}", first.at, second.at, last.at),
+        [first, second, .., last] if option.leads.len() > 5 => {
+            format!("{}, {} … {}", first.place, second.place, last.place)
+        }
         _ => places(option),
     }
 }
@@ -108,6 +110,7 @@ fn shape(feeds: &FeedPlan) -> Value {
     let lead = |l: &modest_ohm::FeedLead| {
         json!({
             "at_m": number(l.at),
+            "place": l.place,
             "length_m": number(l.length),
             "size": l.size.to_string(),
             "current_a": number(l.current),

@@ -1,5 +1,7 @@
 //! The panels of a plan: which pixel of which strip is to be seen where.
 
+use std::rc::Rc;
+
 use crate::panel::{Along, LayoutProblem, PanelLayout, Pattern, Rotation, Walk};
 use crate::plan::{Panel, Plan};
 use crate::quantity::{Amps, Figure, Metres};
@@ -152,6 +154,42 @@ impl Plan {
             }
         }
         Some(Amps::new(current))
+    }
+}
+
+/// How far apart two places of a strip are for a lead that runs beside it.
+#[derive(Clone, Debug)]
+pub(crate) enum Beside {
+    /// Along the strip.
+    Along,
+    /// Across the face of a panel: the middles of the strip's pixels on it, and how many come on a metre of data.
+    Face { middles: Rc<[(f64, f64)]>, per_m: f64 },
+}
+
+impl Beside {
+    pub fn of(plan: &Plan, strip: usize) -> Self {
+        let own = |p: &&Panel| p.strips.iter().any(|(_, i)| *i == strip);
+        let map = plan.panels.iter().find(own).and_then(|p| plan.panel_map(&p.name.text).ok());
+        let name = &plan.strips[strip].name.text;
+        let part = map.as_ref().and_then(|m| m.parts.iter().find(|p| p.strip == *name));
+        let (Some(map), Some(part)) = (&map, part) else { return Beside::Along };
+        let middle = |k| map.position(k).map(|(x, y)| (x.get(), y.get()));
+        let middles: Option<Rc<[(f64, f64)]>> = (part.first..part.first + part.pixels).map(middle).collect();
+        let per_m = plan.strips[strip].density.typical.get();
+        middles.map_or(Beside::Along, |middles| Beside::Face { middles, per_m })
+    }
+
+    /// Between two places, in metres from the strip's start.
+    pub fn apart_m(&self, a_m: f64, b_m: f64) -> f64 {
+        match self {
+            Beside::Along => (a_m - b_m).abs(),
+            Beside::Face { middles, per_m } => {
+                let last = middles.len().saturating_sub(1);
+                let at = |x: f64| middles.get(((x * per_m + 1e-6) as usize).min(last)).copied().unwrap_or_default();
+                let (a, b) = (at(a_m), at(b_m));
+                (a.0 - b.0).hypot(a.1 - b.1)
+            }
+        }
     }
 }
 

@@ -299,3 +299,34 @@ fn mistakes_in_the_text() {
         assert!(missing.iter().any(|p| p.contains(&format!("says no `{key}`"))), "{key}: {missing:?}");
     }
 }
+
+/// A label counts a tile: 19.2 W at 5 V are 3.84 A, 60 mA a pixel.
+#[test]
+fn watts_of_a_tile() {
+    let full = |more: &str| Plan::from_toml(&panel(more)).unwrap().review().firmware().caps[0].full.get();
+    assert!((full("power = \"19.2 W\"\n") - 3.84).abs() < 1e-9);
+    assert!((full(&format!("power = \"19.2 W\"\n{TWO}join = \"0.2 m 20 AWG\"\n")) - 7.68).abs() < 1e-9);
+    assert!((full("current = \"3.2 A\"\n") - 3.2).abs() < 1e-9);
+    assert!((full("") - 64.0 * 0.061).abs() < 1e-9, "of the class");
+}
+
+/// A tile of 8 by 8, 10 mm apart: its end lies 70 mm below its beginning, and a lead to it is 70 mm longer, whatever the
+/// 0.64 m of its data are.
+#[test]
+fn feed_points_of_a_panel_are_tile_ends() {
+    let text = panel(&format!("{TWO}cable = \"0.3 m 18 AWG\"\njoin = \"0.2 m 20 AWG\"\nfirmware-cap = \"2.5 A\"\n"));
+    let feeds = Plan::from_toml(&text).unwrap().feed_plan("face", &modest_ohm::FeedWish::default()).unwrap();
+    assert_eq!(feeds.places, 4);
+    let leads = &feeds.options.last().unwrap().leads;
+    for lead in leads {
+        let (words, length) = match lead.at.get() {
+            x if x < 1e-9 => ("the start of tile 1", 0.3),
+            x if (x - 0.635).abs() < 1e-9 => ("the end of tile 1", 0.37),
+            x if (x - 0.64).abs() < 1e-9 => ("the start of tile 2", 0.38),
+            x if (x - 1.275).abs() < 1e-9 => ("the end of tile 2", 0.3 + 0.08f64.hypot(0.07)),
+            x => panic!("{x}"),
+        };
+        assert_eq!(lead.place, words);
+        assert!((lead.length.get() - length).abs() < 1e-9, "{words}: {}", lead.length);
+    }
+}

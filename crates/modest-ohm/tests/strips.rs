@@ -353,7 +353,7 @@ fn mistakes_in_strips_are_told_together() {
     let told: Vec<String> = errors.problems.iter().map(|p| p.message.clone()).collect();
     for words in [
         "`pixels` of strip `a`: a plain strip has none",
-        "strip `a` states both `power` and `current` per metre",
+        "strip `a` states both `power` and `current`",
         "`firmware-cap` of strip `a`",
         "`switched` in strip `a` names no colour `purple`",
         "`switched.green` of strip `a` is",

@@ -97,7 +97,7 @@ fn heavier(trial: &Trial<'_>, capped: &Plan) -> Option<(String, Plan)> {
 /// The same strip with half the pixels a metre.
 fn half_as_dense(plan: &Plan, strip: usize) -> Option<(String, Plan)> {
     let own = &plan.strips[strip];
-    if own.pixels < 2 || own.rows.is_some() {
+    if own.pixels < 2 || own.rows.is_some() || own.is_panel {
         return None;
     }
     let density = PerMetre::new(own.density.typical.get() / 2.0);
@@ -111,7 +111,7 @@ fn half_as_dense(plan: &Plan, strip: usize) -> Option<(String, Plan)> {
 /// The class for the next higher volts with the same LEDs a metre, on an adapter of those volts, fed as planned.
 fn higher_volts(trial: &mut Trial<'_>) -> Option<(String, Found, Volts)> {
     let own = &trial.plan.strips[trial.strip];
-    if own.pixel.plain || own.voltage.as_ref()?.typical.get() > 6.0 || own.rows.is_some() {
+    if own.pixel.plain || own.voltage.as_ref()?.typical.get() > 6.0 || own.rows.is_some() || own.is_panel {
         return None;
     }
     let leds = own.density.typical.get() * own.group as f64;

@@ -51,10 +51,7 @@ impl std::fmt::Display for NoFeedPlan {
         match self {
             Self::NoStrip(name) => write!(f, "the plan has no strip `{name}`"),
             Self::InPieces(name) => {
-                write!(
-                    f,
-                    "strip `{name}` is fed from several nodes, or its + is cut: plan each piece as a strip of its own"
-                )
+                write!(f, "`{name}` is fed from several nodes, or its + is cut: plan each piece by itself")
             }
             Self::NoLimit(name) => {
                 write!(f, "strip `{name}` says neither `sheet` nor `works`: say which volts every pixel needs")
@@ -73,6 +70,8 @@ impl std::error::Error for NoFeedPlan {}
 pub struct FeedLead {
     /// From the start of the strip.
     pub at: Metres,
+    /// The same in words: of a panel a place on a tile.
+    pub place: String,
     /// One way.
     pub length: Metres,
     /// Its size.
@@ -128,8 +127,9 @@ pub struct FeedPlan {
 impl Plan {
     /// Plans the feed points of a strip.
     ///
-    /// Places are the strip's cut marks. The leads run along the strip, from where the plan's first feed point is: as long
-    /// as that one's, and longer by the distance from it.
+    /// Places are the strip's cut marks, or the beginning and the end of each tile of a panel. The leads run along the strip,
+    /// or across the face of a panel, from where the plan's first feed point is: as long as that one's, and longer by the
+    /// distance from it.
     ///
     /// # Errors
     /// [`NoFeedPlan`]: no such strip, one that is fed in pieces, or one of which too little is known.
@@ -198,7 +198,7 @@ impl Trial<'_> {
     fn option(&mut self, count: usize, limit: Volts) -> Option<FeedOption> {
         let (grid, pixels) = (self.grid.clone(), self.pixels());
         let all = is_exhaustive(grid.len(), count, pixels);
-        let lead = self.lead;
+        let lead = self.lead.clone();
         let cable = |at: &[usize]| at.iter().map(|i| lead.length_m(grid[*i])).sum::<f64>();
         let fewer = std::mem::take(&mut self.fewer);
         let fewer = (!fewer.is_empty()).then_some(fewer.as_slice());
@@ -218,6 +218,7 @@ impl Trial<'_> {
         let found = if tried == bare { first } else { self.solve_all(places, &tried)? };
         let leads = places.iter().zip(&tried).zip(&found.currents).map(|((x, lead), amps)| FeedLead {
             at: Metres::new(*x),
+            place: self.plan.strips[self.strip].place_in_words(*x),
             length: Metres::new(self.lead.length_m(*x)),
             size: lead.size,
             current: Amps::new(*amps),

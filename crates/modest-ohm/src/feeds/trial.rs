@@ -2,6 +2,7 @@
 
 use crate::checks::Context;
 use crate::network::{Boards, Case, Layout, Run, State, build, cases};
+use crate::panels::Beside;
 use crate::plan::{Cable, Injection, Plan, Strip, blade_fuse, cable_of_size};
 use crate::quantity::{Amps, Corner, Figure, Origin};
 use crate::review::{Lift, share_of, solve_all};
@@ -17,15 +18,16 @@ const SEARCH_WORK: usize = 40_000_000;
 const UNSAID_M: f64 = 0.5;
 
 /// How long the lead to a place is.
-#[derive(Clone, Copy, Debug)]
+#[derive(Clone, Debug)]
 pub(super) struct LeadRule {
     fixed_m: f64,
     from_m: f64,
+    beside: Beside,
 }
 
 impl LeadRule {
-    pub fn length_m(self, at_m: f64) -> f64 {
-        self.fixed_m + (at_m - self.from_m).abs()
+    pub fn length_m(&self, at_m: f64) -> f64 {
+        self.fixed_m + self.beside.apart_m(at_m, self.from_m)
     }
 }
 
@@ -88,7 +90,7 @@ impl<'a> Trial<'a> {
         let lit: Vec<Case> =
             cases(plan).into_iter().filter(|c| c.continuous && !c.programming && c.demands.lights(strip)).collect();
         let grid = grid_of(plan, own);
-        let lead = LeadRule { fixed_m, from_m: first.at_m };
+        let lead = LeadRule { fixed_m, from_m: first.at_m, beside: Beside::of(plan, strip) };
         let mut trial = Self {
             plan,
             strip,
@@ -209,8 +211,19 @@ fn set_caps(plan: &Plan, strip: usize, variant: &mut Plan) -> Option<Amps> {
     share_of(plan, cause, strip)
 }
 
+/// Where the tiles of a panel are fed: where each begins, and at its last pixel.
+fn tile_ends(strip: &Strip) -> Vec<f64> {
+    let tiles = strip.rows.as_ref().map_or(1, |r| r.count);
+    let tile_m = strip.length.typical.get() / tiles as f64;
+    let last_m = tile_m - 0.5 / strip.density.typical.get();
+    (0..tiles).flat_map(|t| [0.0, last_m].map(|x| t as f64 * tile_m + x)).collect()
+}
+
 /// The cut marks of a strip, its ends included; thinned out where the plan is so large that not all can be tried.
 fn grid_of(plan: &Plan, strip: &Strip) -> Vec<f64> {
+    if strip.is_panel {
+        return tile_ends(strip);
+    }
     let length = strip.length.typical.get();
     let every = strip.marks.as_ref().map_or(length, |m| m.every.typical.get()).max(1e-4);
     let marks = (length / every + 1e-6).floor() as usize;

@@ -2,6 +2,7 @@
 
 use crate::checks::context::{Context, Worst};
 use crate::network::{Boards, State, build};
+use crate::panels::Beside;
 use crate::plan::{Injection, Plan, cable_of_size};
 use crate::quantity::{Figure, Origin, Volts};
 use crate::review::share_of;
@@ -22,6 +23,7 @@ pub(super) fn feed_that_cures(context: &Context<'_>, strip: usize, worst: &Worst
     let taken = |x: f64| s.injections.iter().any(|inj| (inj.at_m - x).abs() < 0.05 * length);
     let choices: [&[f64]; 3] = [&[1.0], &[0.5, 1.0], &[0.25, 0.5, 0.75, 1.0]];
     let lead_m = first.feed.cable.as_ref().and_then(crate::plan::Cable::length_m).unwrap_or(0.0);
+    let beside = Beside::of(plan, strip);
     // A strip that also lacks its cap is judged with it: two cures that only work together are told together.
     let mut capped: Plan = plan.clone();
     let cause = context.causes().iter().find(|c| c.strips.contains(&strip) && c.cap_a.is_some());
@@ -41,7 +43,7 @@ pub(super) fn feed_that_cures(context: &Context<'_>, strip: usize, worst: &Worst
         for x in &points {
             let mut feed = first.feed.clone();
             // The further feed runs along the strip beside it, in a size that is easy to solder.
-            feed.cable = Some(cable_of_size(first.span, lead_m + (x - first.at_m).abs(), WireSize::Awg(18)));
+            feed.cable = Some(cable_of_size(first.span, lead_m + beside.apart_m(*x, first.at_m), WireSize::Awg(18)));
             variant.strips[strip].injections.push(Injection { span: first.span, at_m: *x, feed });
         }
         let Some(then) = solved(context, &variant, strip, worst) else { continue };

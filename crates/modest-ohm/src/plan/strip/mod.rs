@@ -109,9 +109,11 @@ impl Strip {
         let tile = ((x_m / tile_m + 1e-9) as usize).min(tiles - 1);
         let into = x_m - tile as f64 * tile_m;
         let whose = if tiles == 1 { "it".to_owned() } else { format!("tile {}", tile + 1) };
-        match into / tile_m {
-            s if s < 1e-6 => format!("the start of {whose}"),
-            s if s > 1.0 - 1e-6 => format!("the end of {whose}"),
+        // Its end is its last pixel.
+        let end_m = tile_m - 0.5 / self.density.typical.get();
+        match into {
+            m if m < 1e-6 => format!("the start of {whose}"),
+            m if m > end_m - 1e-6 => format!("the end of {whose}"),
             _ => format!("{} of the data into {whose}", Metres::new(into)),
         }
     }
@@ -146,16 +148,20 @@ pub(crate) fn read_strip(reader: &mut Reader<'_>, name: Name) -> Strip {
     let marks = geometry::read_marks(reader, &density);
     let rows = rows::read_rows(reader, &name, pixels);
     let laid = Laid { length, density, group, pixels, injections, cuts, marks, rows };
-    let mut strip = read_laid(reader, name, plain, laid);
+    let mut strip = read_laid(reader, name, plain, laid, None);
     strip.firmware = firmware::read_firmware(reader, Sets::Strip).0;
     strip
 }
 
-/// Everything about a strip but where its pixels lie and what is set in the firmware.
-fn read_laid(reader: &mut Reader<'_>, name: Name, plain: bool, laid: Laid) -> Strip {
+/// Everything about a strip but where its pixels lie and what is set in the firmware. The label of a panel counts watts or
+/// amps of a tile, which has so many metres of data; that of a strip counts them a metre.
+fn read_laid(reader: &mut Reader<'_>, name: Name, plain: bool, laid: Laid, tile_m: Option<f64>) -> Strip {
     let (copper_feed, copper_return) = read_copper(reader);
     let voltage = reader.figure::<Volts>("voltage", Need::Positive);
-    let per_metre = pixel::read_per_metre(reader, voltage.as_ref());
+    let per_metre = match tile_m {
+        None => pixel::read_per_metre(reader, voltage.as_ref()),
+        Some(tile_m) => pixel::read_per_tile(reader, voltage.as_ref(), tile_m),
+    };
     let pixel = pixel::read_pixel(reader, &laid.density, voltage.as_ref(), per_metre.as_ref(), plain);
     let cap = reader.figure::<Amps>("firmware-cap", Need::Positive);
     let data = data::read_data(reader);

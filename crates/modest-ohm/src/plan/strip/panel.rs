@@ -73,7 +73,7 @@ pub(crate) fn read_panel_strip(
         marks: None,
         rows,
     };
-    Strip { is_panel: true, ..read_laid(reader, name, plain, laid) }
+    Strip { is_panel: true, ..read_laid(reader, name, plain, laid, Some(tile_m)) }
 }
 
 /// From one pixel to the next where nothing is said.

@@ -1,7 +1,7 @@
 //! The law's figures of one pixel, or of one group of a plain strip; watts and amps per metre as labels give them.
 
 use crate::plan::signals::{Threshold, read_threshold};
-use crate::quantity::{Amps, AmpsPerMetre, Figure, Origin, PerMetre, Quantity, Seconds, Volts, WattsPerMetre};
+use crate::quantity::{Amps, AmpsPerMetre, Figure, Origin, PerMetre, Quantity, Seconds, Volts, Watts, WattsPerMetre};
 use crate::text::{Need, Problem, Reader, Value};
 
 /// How a strip is told what to show.
@@ -115,29 +115,56 @@ fn read_timing(reader: &mut Reader<'_>, plain: bool) -> Option<Timing> {
 pub(super) fn read_per_metre(reader: &mut Reader<'_>, voltage: Option<&Figure<Volts>>) -> Option<Figure<AmpsPerMetre>> {
     let power = reader.figure::<WattsPerMetre>("power", Need::Positive);
     let current = reader.figure::<AmpsPerMetre>("current", Need::Positive);
-    if let (Some(_), Some(_), Some(span)) = (&power, &current, reader.own_span("current")) {
+    one_of(reader, power.is_some(), current.is_some());
+    current.or_else(|| {
+        let volts = rated(reader, &power, voltage)?;
+        power.map(|p| mapped(&p, |w| w / volts))
+    })
+}
+
+/// The same of a panel, whose label counts watts or amps of a whole tile.
+pub(super) fn read_per_tile(
+    reader: &mut Reader<'_>,
+    voltage: Option<&Figure<Volts>>,
+    tile_m: f64,
+) -> Option<Figure<AmpsPerMetre>> {
+    let power = reader.figure::<Watts>("power", Need::Positive);
+    let current = reader.figure::<Amps>("current", Need::Positive);
+    one_of(reader, power.is_some(), current.is_some());
+    let tile = current.or_else(|| {
+        let volts = rated(reader, &power, voltage)?;
+        power.map(|p| mapped(&p, |w| w / volts))
+    });
+    tile.map(|amps| mapped(&amps, |a: Amps| AmpsPerMetre::new(a.get() / tile_m)))
+}
+
+fn one_of(reader: &Reader<'_>, power: bool, current: bool) {
+    if let (true, true, Some(span)) = (power, current, reader.own_span("current")) {
         reader.problem(Problem::new(
             span,
-            format!("{} states both `power` and `current` per metre", reader.what()),
+            format!("{} states both `power` and `current`", reader.what()),
             "write one of them, as its label does",
         ));
     }
-    if current.is_some() {
-        return current;
+}
+
+/// The volts that watts are meant at; a problem where there are watts and no such volts.
+fn rated<P>(reader: &Reader<'_>, power: &Option<P>, voltage: Option<&Figure<Volts>>) -> Option<Volts> {
+    if power.is_some() && voltage.is_none() {
+        reader.missing("voltage", "a label's watts are meant at the rated volts: `voltage = \"12 V\"`");
     }
-    let power = power?;
-    let Some(voltage) = voltage else {
-        reader.missing("voltage", "watts per metre are meant at the rated volts: `voltage = \"12 V\"`");
-        return None;
-    };
-    let volts = voltage.typical;
-    Some(Figure {
-        low: power.low / volts,
-        typical: power.typical / volts,
-        high: power.high / volts,
-        origin: power.origin.clone(),
-        bare: power.bare,
-    })
+    voltage.filter(|_| power.is_some()).map(|v| v.typical)
+}
+
+/// A figure in other units, its spread and origin kept.
+fn mapped<A: Quantity, B>(figure: &Figure<A>, of: impl Fn(A) -> B) -> Figure<B> {
+    Figure {
+        low: of(figure.low),
+        typical: of(figure.typical),
+        high: of(figure.high),
+        origin: figure.origin.clone(),
+        bare: figure.bare,
+    }
 }
 
 pub(super) fn read_pixel(
@@ -196,13 +223,7 @@ fn each(
         ));
         return None;
     }
-    Some(Figure {
-        low: of(amps.low),
-        typical: of(amps.typical),
-        high: of(amps.high),
-        origin: amps.origin.clone(),
-        bare: amps.bare,
-    })
+    Some(mapped(amps, of))
 }
 
 fn read_colours(
@@ -305,11 +326,5 @@ fn colour_current(inner: &mut Reader<'_>, density: &Figure<PerMetre>) -> Option<
     }
     let amps = inner.figure::<AmpsPerMetre>("current", Need::NotNegative)?;
     let of = |a: AmpsPerMetre| Amps::from_si(a.get() / density.typical.get());
-    Some(Figure {
-        low: of(amps.low),
-        typical: of(amps.typical),
-        high: of(amps.high),
-        origin: amps.origin,
-        bare: amps.bare,
-    })
+    Some(mapped(&amps, of))
 }
