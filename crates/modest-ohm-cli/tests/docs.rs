@@ -257,6 +257,7 @@ fn every_key_of_the_json_is_described() {
         "too-high",
         "too-low",
         "too-many",
+        "front",
     ];
     let stale: Vec<_> =
         named.difference(&written).filter(|k| !other.contains(&k.as_str()) && !k.starts_with("--")).collect();

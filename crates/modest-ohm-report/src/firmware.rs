@@ -146,7 +146,7 @@ fn layouts(figures: &FirmwareFigures, width: usize) -> String {
             let _ = writeln!(out, "{}", wrap(&format!("{}: {why}", l.panel), width, 0));
         }
     }
-    let note = "corners: the pixels at top left, top right / bottom left, bottom right, seen from the front. Every pixel: \
+    let note = "all seen from the front. corners: the pixels at top left, top right / bottom left, bottom right. Every pixel: \
                 --coordinates PANEL.";
     let _ = writeln!(out, "{}", paint(QUIET, &wrap(note, width, 0)));
     out
@@ -155,12 +155,11 @@ fn layouts(figures: &FirmwareFigures, width: usize) -> String {
 /// `top-left, along rows, alternating`.
 fn order_words(l: &LayoutFigures) -> String {
     let order = l.layout.order;
-    let behind = if l.layout.seen == modest_ohm::panel::Side::Back { ", seen from the back" } else { "" };
     let turned = match l.layout.rotated.degrees() {
         0 => String::new(),
         degrees => format!(", rotated by {degrees}°"),
     };
-    format!("{}, along {}, {}{turned}{behind}", order.entry.word(), order.along.word(), order.turns.word())
+    format!("{}, along {}, {}{turned}", order.entry.word(), order.along.word(), order.turns.word())
 }
 
 fn rotations(l: &LayoutFigures) -> String {

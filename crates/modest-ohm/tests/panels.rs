@@ -108,6 +108,9 @@ proptest! {
                 prop_assert_eq!(walk.places[*k], (x, y));
             }
         }
+        for side in [Side::Front, Side::Back] {
+            prop_assert_eq!(layout.seen_from(side).walk(), Ok(walk.clone()));
+        }
         let behind = walk.from_behind();
         prop_assert_eq!(behind.from_behind(), walk.clone());
         prop_assert!(walk.places.iter().zip(&behind.places).all(|(a, b)| a.0 + b.0 == walk.columns - 1 && a.1 == b.1));

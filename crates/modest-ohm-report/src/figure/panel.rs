@@ -83,6 +83,9 @@ fn heading(svg: &mut Svg, plan: &Plan, map: &PanelMap) {
         order.along.word(),
         order.turns.word()
     );
+    if l.seen == modest_ohm::panel::Side::Back {
+        words += " (as seen from behind)";
+    }
     if l.rotated.degrees() != 0 {
         words += &format!(" · rotated by {}°", l.rotated.degrees());
     }

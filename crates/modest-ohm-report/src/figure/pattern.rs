@@ -1,6 +1,6 @@
 //! The test pattern of a panel, and the picture that each single mistake makes of it.
 
-use modest_ohm::panel::{Mistake, Rgb};
+use modest_ohm::panel::{Mistake, Rgb, Side};
 use modest_ohm::{PanelMap, Plan};
 
 use super::svg::{Anchor, Pen, Svg, Type, fitted, width_of};
@@ -21,7 +21,8 @@ const QUIET: &str = "#5b6167";
 #[must_use]
 pub fn pattern_svg(plan: &Plan, map: &PanelMap) -> Option<String> {
     let right = map.layout.pattern().ok()?;
-    let mistakes = map.layout.mistakes().ok()?;
+    // Settings of firmware are meant as seen from the front.
+    let mistakes = map.layout.seen_from(Side::Front).mistakes().ok()?;
     let title = format!("{}: test pattern of {}", plan.title(), map.name);
     let what =
         format!("The test pattern as it should look, and {} pictures that single mistakes give.", mistakes.len());

@@ -112,6 +112,36 @@ impl PanelLayout {
         }
     }
 
+    /// The same panel, said as it is seen from a side.
+    ///
+    /// ```
+    /// use modest_ohm::panel::{Along, EntryCorner, Order, PanelLayout, Rotation, Side, Turns};
+    /// let order = Order { entry: EntryCorner::TopRight, along: Along::Rows, turns: Turns::SameWay };
+    /// let behind =
+    ///     PanelLayout { columns: 4, rows: 2, order, rotated: Rotation::Quarter, tiles: None, seen: Side::Back };
+    /// let front = behind.seen_from(Side::Front);
+    /// assert_eq!((front.order.entry, front.rotated), (EntryCorner::TopLeft, Rotation::ThreeQuarters));
+    /// assert_eq!(front.walk(), behind.walk());
+    /// ```
+    #[must_use]
+    pub fn seen_from(&self, side: Side) -> PanelLayout {
+        if side == self.seen {
+            return self.clone();
+        }
+        let mirrored = |t: &Tiles| Tiles {
+            order: t.order.mirrored(),
+            rotated: t.rotated.iter().map(|r| r.mirrored()).collect(),
+            ..t.clone()
+        };
+        PanelLayout {
+            order: self.order.mirrored(),
+            rotated: self.rotated.mirrored(),
+            tiles: self.tiles.as_ref().map(mirrored),
+            seen: side,
+            ..self.clone()
+        }
+    }
+
     /// How a tile is turned in its place.
     fn rotation_of(&self, tile: usize) -> Rotation {
         let own = self.tiles.as_ref().and_then(|t| t.rotated.get(tile)).copied();

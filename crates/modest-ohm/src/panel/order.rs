@@ -28,6 +28,17 @@ impl EntryCorner {
         }
     }
 
+    /// The one on the other side, left for right.
+    #[must_use]
+    pub const fn mirrored(self) -> Self {
+        match self {
+            Self::TopLeft => Self::TopRight,
+            Self::TopRight => Self::TopLeft,
+            Self::BottomLeft => Self::BottomRight,
+            Self::BottomRight => Self::BottomLeft,
+        }
+    }
+
     const fn is_right(self) -> bool {
         matches!(self, Self::TopRight | Self::BottomRight)
     }
@@ -135,6 +146,16 @@ impl Rotation {
         Self::ALL[((self.degrees() + other.degrees()) / 90) % 4]
     }
 
+    /// The same turn seen from behind: clockwise is anticlockwise there.
+    #[must_use]
+    pub const fn mirrored(self) -> Self {
+        match self {
+            Self::Quarter => Self::ThreeQuarters,
+            Self::ThreeQuarters => Self::Quarter,
+            same => same,
+        }
+    }
+
     /// Columns and rows of something turned.
     pub(super) const fn size(self, columns: usize, rows: usize) -> (usize, usize) {
         match self {
@@ -195,6 +216,12 @@ pub struct Order {
 }
 
 impl Order {
+    /// The same way seen from behind.
+    #[must_use]
+    pub const fn mirrored(self) -> Self {
+        Self { entry: self.entry.mirrored(), ..self }
+    }
+
     /// Column and row of the k-th cell of a grid, both from 0 at the top left. `columns` and `rows` are at least 1.
     #[must_use]
     pub const fn place(self, k: usize, columns: usize, rows: usize) -> (usize, usize) {

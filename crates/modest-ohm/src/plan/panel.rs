@@ -34,7 +34,8 @@ impl Panel {
     }
 }
 
-/// A layout as it is set in the firmware; what is not said is as planned.
+/// A layout as it is set in the firmware, seen from the front unless it says otherwise: firmware knows of no back. What is
+/// not said is as planned.
 #[derive(Clone, Debug)]
 pub(crate) struct Setting {
     pub span: Span,
@@ -51,11 +52,12 @@ impl Setting {
     /// True where nothing of the layout is said.
     pub fn is_empty(&self) -> bool {
         let words = self.entry.is_none() && self.along.is_none() && self.turns.is_none();
-        words && self.columns.is_none() && self.rows.is_none() && self.rotated.is_none() && self.seen.is_none()
+        words && self.columns.is_none() && self.rows.is_none() && self.rotated.is_none()
     }
 
     /// What the firmware takes the panel for.
     pub fn on(&self, layout: &PanelLayout) -> PanelLayout {
+        let layout = &layout.seen_from(self.seen.unwrap_or(Side::Front));
         let order = Order {
             entry: self.entry.unwrap_or(layout.order.entry),
             along: self.along.unwrap_or(layout.order.along),
@@ -67,7 +69,7 @@ impl Setting {
             order,
             rotated: self.rotated.unwrap_or(layout.rotated),
             tiles: layout.tiles.clone(),
-            seen: self.seen.unwrap_or(layout.seen),
+            seen: layout.seen,
         }
     }
 }

@@ -4,7 +4,7 @@ use super::{Review, room_of};
 use crate::checks::Context;
 use crate::finding::Finding;
 use crate::lines::{Line, lines};
-use crate::panel::PanelLayout;
+use crate::panel::{PanelLayout, Side};
 use crate::panels::NoPanel;
 use crate::plan::{Panel, Plan, Strip};
 use crate::quantity::{Amps, Fraction, Seconds};
@@ -90,7 +90,7 @@ pub struct CapFigures {
 pub struct LayoutFigures {
     /// The panel.
     pub panel: String,
-    /// How it is built and mounted.
+    /// How it is built and mounted, seen from the front.
     pub layout: PanelLayout,
     /// Columns and rows of its face, seen from the front; the error says why it has none.
     pub face: Result<(usize, usize), NoPanel>,
@@ -237,7 +237,7 @@ fn layout(plan: &Plan, panel: &Panel, lines: &[Line]) -> LayoutFigures {
     });
     LayoutFigures {
         panel: panel.name.text.clone(),
-        layout: panel.layout.clone(),
+        layout: panel.layout.seen_from(Side::Front),
         face: map.map(|m| (m.walk.columns, m.walk.rows)),
         corners,
         pins,

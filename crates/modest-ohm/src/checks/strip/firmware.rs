@@ -57,7 +57,9 @@ fn tell(sink: &mut Sink, name: &str, span: Span, differs: &[String], evidence: V
 /// What the firmware takes a panel for: settings in other words that come to the same are no difference.
 fn layout(panel: &Panel) -> Option<String> {
     let set = panel.setting.as_ref()?;
-    let (taken, planned) = (set.on(&panel.layout), &panel.layout);
+    let taken = set.on(&panel.layout);
+    // Both said as they are seen from the side that the firmware's words are meant from.
+    let planned = &panel.layout.seen_from(taken.seen);
     if taken.walk() == planned.walk() {
         return None;
     }
@@ -77,7 +79,12 @@ fn layout(panel: &Panel) -> Option<String> {
         pairs.into_iter().filter(|(_, a, b)| a != b).map(|(key, a, b)| (format!("`{key} = {a}`"), format!("`{b}`"))),
     );
     let said: Vec<String> = said.into_iter().map(|(a, b)| format!("{a}, and the plan says {b}")).collect();
-    Some(said.join("; "))
+    let seen = if panel.layout.seen == taken.seen {
+        String::new()
+    } else {
+        format!(" (both seen from the {})", taken.seen.word())
+    };
+    Some(format!("{}{seen}", said.join("; ")))
 }
 
 /// Only where the plan or the class says an order.
