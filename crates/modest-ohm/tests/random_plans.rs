@@ -151,6 +151,20 @@ fn consistent(review: &Review) {
     for r in review.nodes(&Select::default()) {
         assert!(r.row.voltage.is_none_or(|v| v.get().is_finite()), "{:?}", r.row);
     }
+    // A panel has a map, or is told to have none; its pixels lie side by side, none on another.
+    for name in review.plan().panels() {
+        match review.plan().panel_map(name) {
+            Ok(map) => {
+                let places: std::collections::BTreeSet<_> = map.walk.places.iter().collect();
+                assert_eq!(places.len(), map.walk.columns * map.walk.rows, "{name}");
+                assert!((0..places.len()).all(|k| map.on_strip(k).is_some()), "{name}");
+            }
+            Err(why) => {
+                let told = review.findings().iter().any(|f| f.code == "panel-order" && f.subject == name);
+                assert!(told, "{name}: {why}");
+            }
+        }
+    }
     for lead in review.leads() {
         assert!(lead.long.is_none_or(|a| !a.get().is_nan()) && lead.ampacity.get() >= 0.0, "{lead:?}");
         // What there is to say of a lead is said, once.
