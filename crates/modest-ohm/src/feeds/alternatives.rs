@@ -1,6 +1,6 @@
 //! Other ways to keep a strip's pixels at their volts, side by side.
 
-use super::trial::{Found, Trial, TriedLead};
+use super::trial::{Found, Trial};
 use crate::plan::Plan;
 use crate::quantity::{Amps, Figure, Fraction, Origin, PerMetre, Volts};
 use crate::tables::WireSize;
@@ -52,7 +52,10 @@ pub(super) fn alternatives(trial: &mut Trial<'_>, limit: Volts) -> Vec<FeedAlter
     }
     let length = trial.plan.strips[trial.strip].length.typical.get();
     let size = trial.size;
-    push(format!("fed at both ends over {size}"), trial.solve_all(&[0.0, length], &[TriedLead::bare(size); 2]), limit);
+    if let Some((leads, found)) = trial.fused(&[0.0, length]) {
+        let size = leads.iter().map(|l| l.size).find(|s| *s != size).unwrap_or(size);
+        push(format!("fed at both ends over {size}, fuses in line"), Some(found), limit);
+    }
     if let Some((what, plan)) = heavier(trial, &capped) {
         push(what, trial.solve_variant(&plan), limit);
     }

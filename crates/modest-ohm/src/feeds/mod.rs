@@ -13,7 +13,7 @@ use crate::plan::{Plan, Strip};
 use crate::quantity::{Amps, Corner, Fraction, Metres, Volts, WattsPerMetre};
 use crate::size::{best_places, is_exhaustive};
 use crate::tables::{FuseFamily, WireSize};
-use trial::{Trial, TriedLead};
+use trial::{Found, Trial, TriedLead};
 
 /// Without another wish a lead is of this size: easy to solder to the pads of a strip.
 const USUAL_SIZE: WireSize = WireSize::Awg(18);
@@ -211,11 +211,7 @@ impl Trial<'_> {
     /// A set of feed points in all lasting scenarios and corners; its leads as thick as their current wants, with the fuse
     /// of each in line.
     fn judged(&mut self, places: &[f64], limit: Volts, tried_all: bool) -> Option<FeedOption> {
-        let bare = vec![TriedLead::bare(self.size); places.len()];
-        let ambient = self.plan.warmest_c();
-        let first = self.solve_all(places, &bare)?;
-        let tried: Vec<TriedLead> = first.currents.iter().map(|a| self.carrying(Amps::new(*a), ambient)).collect();
-        let found = if tried == bare { first } else { self.solve_all(places, &tried)? };
+        let (tried, found) = self.fused(places)?;
         let leads = places.iter().zip(&tried).zip(&found.currents).map(|((x, lead), amps)| FeedLead {
             at: Metres::new(*x),
             place: self.plan.strips[self.strip].place_in_words(*x),
@@ -234,6 +230,16 @@ impl Trial<'_> {
             does: found.lowest_v >= limit.get() * (1.0 - 1e-9),
             tried_all,
         })
+    }
+
+    /// The leads of a set as thick as their current wants, each with its fuse, and what that gives.
+    fn fused(&mut self, places: &[f64]) -> Option<(Vec<TriedLead>, Found)> {
+        let bare = vec![TriedLead::bare(self.size); places.len()];
+        let ambient = self.plan.warmest_c();
+        let first = self.solve_all(places, &bare)?;
+        let tried: Vec<TriedLead> = first.currents.iter().map(|a| self.carrying(Amps::new(*a), ambient)).collect();
+        let found = if tried == bare { first } else { self.solve_all(places, &tried)? };
+        Some((tried, found))
     }
 
     /// The wished size, or the next thicker one that carries the current and takes a fuse that does, with that fuse.
