@@ -6,6 +6,9 @@ use crate::panel::{Along, LayoutProblem, PanelLayout, Pattern, Rotation, Walk};
 use crate::plan::{Panel, Plan};
 use crate::quantity::{Amps, Figure, Metres};
 
+/// Labels round: densities closer than this share are one.
+const SAME_DENSITY: f64 = 0.01;
+
 /// A panel of a plan, pixel by pixel.
 #[derive(Clone, Debug, PartialEq)]
 pub struct PanelMap {
@@ -195,9 +198,12 @@ impl Beside {
 
 /// From pixel to pixel along the data and from line to line, as far as said: of strips by their density.
 fn pitch_of(plan: &Plan, panel: &Panel) -> Option<(Metres, Metres)> {
-    let own = panel.strips.first().map(|(_, i)| &plan.strips[*i]).filter(|s| !s.is_panel);
     let stated = panel.pitch.as_ref().map(|p: &Figure<Metres>| p.typical);
-    let along = stated.or_else(|| own.map(|s| Metres::new(1.0 / s.density.typical.get())))?;
+    let mut densities = panel.strips.iter().map(|(_, i)| &plan.strips[*i]).filter(|s| !s.is_panel);
+    let first = densities.next().map(|s| s.density.typical.get());
+    // Strips of different density do not lie in one grid of their own.
+    let own = first.filter(|d| densities.all(|s| (s.density.typical.get() - d).abs() <= SAME_DENSITY * d));
+    let along = stated.or_else(|| own.map(|d| Metres::new(1.0 / d)))?;
     Some((along, panel.line_pitch.as_ref().map_or(along, |p| p.typical)))
 }
 

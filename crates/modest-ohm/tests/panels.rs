@@ -267,6 +267,12 @@ fn a_panel_of_strips() {
     assert_eq!(map.walk.places[5], (2, 0));
     let (x, _) = map.position(5).unwrap();
     assert!((x.get() - 0.25).abs() < 1e-12, "the strips' own 0.1 m from pixel to pixel");
+    // Strips of different density lie in no grid of their own, unless the panel says its pitch.
+    let mixed = text.replacen("\"10 /m\"", "\"20 /m\"", 1).replacen("0.5 m", "0.25 m", 1);
+    assert_eq!(Plan::from_toml(&mixed).unwrap().panel_map("face").unwrap().position(0), None);
+    let stated = format!("{mixed}pitch = \"80 mm\"\n");
+    let (x, _) = Plan::from_toml(&stated).unwrap().panel_map("face").unwrap().position(0).unwrap();
+    assert!((x.get() - 0.04).abs() < 1e-12);
     assert_eq!(plan.panel_map("fase"), Err(NoPanel::Unknown(Some("face".into()))));
     let broken = Plan::from_toml(&text.replace("0.3 m", "0.4 m")).unwrap();
     let Err(NoPanel::Broken(why)) = broken.panel_map("face") else { panic!("it has 9 pixels") };

@@ -108,6 +108,17 @@ fn order(plan: &Plan, panel: &Panel) -> Option<Trouble> {
             };
             return Some(Trouble { message: format!("no data reaches `{name}`"), cure, lengths: None });
         };
+        let pin_of = |s: &Strip| s.data.as_ref().and_then(|d| d.pin.as_ref()).map(|p| p.name.text.clone());
+        let own_pin = data.pin.as_ref().map(|p| &p.name.text);
+        let beside =
+            plan.strips.iter().enumerate().find(|(o, s)| o != i && own_pin.is_some() && pin_of(s).as_ref() == own_pin);
+        if let (Some(pin), Some((_, twin))) = (own_pin, beside) {
+            let other = &twin.name.text;
+            let message = format!("`{name}` and `{other}` both take their data from `{pin}`");
+            let cure =
+                format!("they would show the same: chain one behind the other, or give `{other}` a pin of its own");
+            return Some(Trouble { message, cure, lengths: None });
+        }
         let Some((after, sender)) = &data.after else { continue };
         // The first may hang on a strip that is no part of the panel.
         let wrong = before.map_or(own.contains(sender), |(_, b)| b != sender);
