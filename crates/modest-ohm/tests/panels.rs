@@ -298,6 +298,7 @@ fn mistakes_in_the_text() {
         ("length = \"1 m\"\n", "no key `length`"),
         ("columns = 10000\nrows = 10000\n", "more than the 2000000"),
         ("firmware = { turn = \"same-way\" }\n", "did you mean `turns`"),
+        ("data = { pin = \"keeper.io27\", through = [\"a\", \"b\", \"a\"] }\n", "goes through `a` twice"),
         ("order = \"rgx\"\n", "each of its colours once"),
     ] {
         let found = problems(&panel(more));

@@ -270,6 +270,10 @@ impl<'a> Reader<'a> {
         for layer in &self.layers {
             let Some((_, node)) = layer.table.get(key) else { continue };
             let Value::Table(table) = &node.value else {
+                // A class may say in one word what the item says in a table; and its text is not the user's.
+                if !layers.is_empty() || layer.class.as_ref().is_some_and(|(_, source)| !source.is_empty()) {
+                    continue;
+                }
                 self.problem(Problem::new(
                     node.span,
                     format!("`{key}` in {} is {}, not a table", self.what, node.value.kind()),

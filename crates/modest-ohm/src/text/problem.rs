@@ -39,6 +39,12 @@ pub struct PlanErrors {
 
 impl PlanErrors {
     pub(crate) fn new(mut problems: Vec<Problem>, source: Source) -> Self {
+        // A place outside of the text is none: nobody can be shown it.
+        let is_in = |s: &Span| source.text().get(s.start..s.end).is_some();
+        for problem in &mut problems {
+            problem.span = problem.span.filter(is_in);
+            problem.related = problem.related.take().filter(|(s, _)| is_in(s));
+        }
         problems.sort_by_key(|p| p.span.map_or((usize::MAX, 0), |s| (s.start, s.end)));
         problems.dedup();
         Self { problems, source }

@@ -33,11 +33,23 @@ pub(crate) struct Data {
     pub vil: Option<Threshold>,
 }
 
+/// Data goes through a part once.
+fn twice(inner: &Reader<'_>, through: &[(Named, Stage)]) {
+    for (n, (part, _)) in through.iter().enumerate() {
+        if through[..n].iter().any(|(other, _)| other.text == part.text) {
+            let message = format!("{} goes through `{}` twice", inner.what(), part.text);
+            inner.problem(Problem::new(part.span, message, "name each part once, in the order of the data"));
+        }
+    }
+}
+
 pub(super) fn read_data(reader: &mut Reader<'_>) -> Option<Data> {
     let mut inner = reader.child("data")?;
     let pin = inner.text("pin").map(|name| PinRef { name, controller: usize::MAX, pin: String::new() });
-    let through = inner.texts("through").into_iter().map(|n| (n, Stage::Shifter(usize::MAX))).collect();
+    let through: Vec<(Named, Stage)> =
+        inner.texts("through").into_iter().map(|n| (n, Stage::Shifter(usize::MAX))).collect();
     let after = inner.text("after").map(|n| (n, usize::MAX));
+    twice(&inner, &through);
     let series = inner.figure::<Ohms>("series", Need::NotNegative);
     let cable = read_cable(&mut inner, "cable", true);
     let voh = inner.figure::<Volts>("voh", Need::NotNegative);
