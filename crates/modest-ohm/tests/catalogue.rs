@@ -138,3 +138,28 @@ fn a_plan_overrides_a_class_key_by_key() {
     let review = Plan::from_toml(&own).unwrap_or_else(|e| panic!("{e}")).review();
     near(review.strip("arch").unwrap().current.get(), 10.0 * 0.063);
 }
+
+/// What a class says in one word an item may say in a table, and the other way round; a place in a class's own text is
+/// never shown as one of the plan.
+#[test]
+fn a_table_over_a_word_of_the_class() {
+    let strip = |copper: &str| {
+        format!(
+            "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"5 V\"\n[strip.quay]\npart = \"pixel-5v-rgb\"\nfrom = \"wall\"\n\
+             length = \"1 m\"\npixels = \"60 /m\"\ncopper = {copper}\n"
+        )
+    };
+    assert!(Plan::from_toml(&strip("{ feed = \"0.1 Ω/m\", return = \"0.2 Ω/m\" }")).is_ok());
+    let text = strip("{ after = \"ridge\" }");
+    let errors = Plan::from_toml(&text).map(|_| ()).unwrap_err();
+    assert_eq!(errors.problems.len(), 3, "{errors}");
+    for p in &errors.problems {
+        let span = p.span.unwrap();
+        assert!(text.get(span.start..span.end).is_some_and(|words| words.contains("after")), "{}", p.message);
+    }
+    // The other way round: the class has tables, the plan a word.
+    let text = strip("\"0.1 Ω/m\"").replace("copper", "colours");
+    let errors = Plan::from_toml(&text).map(|_| ()).unwrap_err();
+    assert!(errors.problems.iter().all(|p| p.span.is_some_and(|s| s.end <= text.len())), "{errors}");
+    assert!(errors.problems.iter().any(|p| p.message.contains("not a table")), "{errors}");
+}

@@ -392,36 +392,3 @@ fn mistakes_in_strips_are_told_together() {
     }
     assert!(errors.problems.iter().all(|p| p.span.is_some() && !p.help.is_empty()), "{errors}");
 }
-
-/// By hand, with Vf and Vreg at their largest: green of the 20 mA class is dark up to 2.8 V and full at 3.8 V; a plain
-/// strip goes on beyond its rated volts.
-#[test]
-fn light_along_a_strip() {
-    let text = |volts: &str| {
-        format!(
-            "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"{volts} ± 0 %\"\nresistance = \"0 Ω\"\n\
-             [strip.it]\npart = \"pixel-5v-rgb\"\nfrom = \"wall\"\ncable = \"0 m 4 AWG\"\nlength = \"0.1 m\"\npixels = \"10 /m\"\n\
-             copper = \"0.001 mΩ/m\"\n"
-        )
-    };
-    for (volts, light) in [("5 V", [1.0, 1.0, 1.0]), ("3.3 V", [1.0, 0.5, 0.4]), ("2.3 V", [0.5, 0.0, 0.0])] {
-        let profile = Plan::from_toml(&text(volts)).unwrap().review().profile("it", "worst", Corner::Typical).unwrap();
-        for (c, want) in light.into_iter().enumerate() {
-            let got = profile.light(0, c).unwrap().get();
-            assert!((got - want).abs() < 1e-4, "{volts}, colour {c}: {got}");
-        }
-        assert_eq!((profile.light(1, 0), profile.light(0, 3)), (None, None));
-    }
-    // Rated 12 V, three LEDs of 3 V: a resistor for the other 3 V; at 13 V it passes 4/3 of its current.
-    let plain = "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"13 V ± 0 %\"\nresistance = \"0 Ω\"\n\
-                 [strip.it]\nfrom = \"wall\"\ncable = \"0 m 4 AWG\"\nlength = \"0.1 m\"\nleds = \"30 /m\"\ngroup = 3\nvoltage = \"12 V\"\n\
-                 protocol = \"none\"\ncopper = \"0.001 mΩ/m\"\ncolours.white = { current = \"20 mA\", vf = \"9 V\" }\n";
-    let profile = Plan::from_toml(plain).unwrap().review().profile("it", "worst", Corner::Typical).unwrap();
-    let got = profile.light(0, 0).unwrap().get();
-    assert!((got - 4.0 / 3.0).abs() < 1e-4, "{got}");
-    assert!(
-        (profile[0].current.get() - 0.020 * 4.0 / 3.0).abs() < 1e-6,
-        "and so does its current: {}",
-        profile[0].current
-    );
-}
