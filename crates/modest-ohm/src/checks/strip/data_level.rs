@@ -93,7 +93,11 @@ fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop) {
     let cures = match (is_high, hop.from, to_strip) {
         (true, End::Pin(_), true) => cures_of_high(vih, worse, enough, strip.pixel.sheet.as_ref().map(|v| v.low.get())),
         (true, ..) => vec!["lower the receiver's supply, or take a receiver with a lower threshold".into()],
-        (false, ..) => vec!["take a thicker return lead, or bring both grounds together nearer the receiver".into()],
+        (false, ..) => vec![
+            "take a thicker return lead, or bring both grounds together nearer the receiver".into(),
+            "or carry the data over a balanced pair (`[pair.x]`), to which the ground between its ends does not matter"
+                .into(),
+        ],
     };
     let origin = match if is_high { vih } else { vil } {
         Threshold::Volts(f) => f.origin.clone(),
