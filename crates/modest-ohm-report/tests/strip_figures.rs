@@ -127,6 +127,13 @@ fn what_cannot_be_drawn_is_said() {
     assert!(says(&["quai"], &[]).contains("did you mean `quay`"));
     assert!(says(&["zzz"], &[]).contains("this plan has: quay"));
     assert!(says(&[], &["nigth"]).contains("no scenario `nigth`"));
+    // Seven scenarios are more than a chart has looks for: asked for they are refused, else counted.
+    let many: String = (0..7).map(|n| format!("[scenario.hour-{n}]\nset = {{ quay = \"{}0 %\" }}\n", n + 1)).collect();
+    let seven = review(&format!("{WALL}{}{many}", strip("quay", "")));
+    let hours: Vec<String> = (0..7).map(|n| format!("hour-{n}")).collect();
+    assert!(drop_svg(&seven, &[], &hours).unwrap_err().contains("too many"));
+    assert!(drop_svg(&seven, &[], &hours[..6]).is_ok());
+    assert!(drop_svg(&seven, &[], &[]).unwrap().contains("5 more scenarios: name them"));
     let bare = review(WALL);
     assert!(drop_svg(&bare, &[], &[]).unwrap_err().contains("no strips"));
 }

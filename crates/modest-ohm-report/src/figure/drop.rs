@@ -66,7 +66,12 @@ pub fn drop_svg(review: &Review, strips: &[String], scenarios: &[String]) -> Res
             return Err(format!("there is no scenario `{name}`; this plan has: {}", of_plan.join(", ")));
         }
     }
-    let shown = shown_scenarios(&of_plan, scenarios);
+    let mut shown = shown_scenarios(&of_plan, scenarios);
+    if shown.len() > MOST_LINES && !scenarios.is_empty() {
+        return Err(format!("{} scenarios are too many for one chart: name {MOST_LINES} or fewer", shown.len()));
+    }
+    let unshown = shown.len().saturating_sub(MOST_LINES);
+    shown.truncate(MOST_LINES);
     let mut charts: Vec<Vec<Line>> = Vec::new();
     let rows: Vec<(usize, Row<StripRow>)> = shown
         .iter()
@@ -94,7 +99,7 @@ pub fn drop_svg(review: &Review, strips: &[String], scenarios: &[String]) -> Res
     let title = format!("{}: volts along strips", review.plan().title());
     let what = format!("Volts along each strip, in the corner with its lowest pixel, in {}.", shown.join(", "));
     let mut svg = Svg::new(WIDTH, HEIGHT, &title, &what);
-    heading(&mut svg, review, &shown, left_out);
+    heading(&mut svg, review, &shown, (left_out, unshown));
     let (columns, lines) = grid(charts.len());
     let (wide, high) = ((WIDTH - 2.0 * MARGIN) / columns as f64, (HEIGHT - HEAD - FOOT) / lines as f64);
     for (n, chart) in charts.iter().enumerate() {
@@ -113,7 +118,6 @@ fn shown_scenarios<'r>(of_plan: &[&'r str], asked: &[String]) -> Vec<&'r str> {
     } else {
         of_plan.iter().copied().filter(|s| asked.iter().any(|a| a == s)).collect()
     };
-    shown.truncate(MOST_LINES);
     shown
 }
 
@@ -129,10 +133,13 @@ fn grid(charts: usize) -> (usize, usize) {
     (columns, charts.div_ceil(columns))
 }
 
-fn heading(svg: &mut Svg, review: &Review, shown: &[&str], left_out: usize) {
+fn heading(svg: &mut Svg, review: &Review, shown: &[&str], (left_out, unshown): (usize, usize)) {
     let strong = Type { size: 19.0, bold: true, colour: TEXT, anchor: Anchor::Start };
     svg.text((MARGIN, 33.0), &fitted(review.plan().title(), 19.0, true, 800.0), &strong);
-    let more = if left_out > 0 { format!(" · {left_out} more strips: name them") } else { String::new() };
+    let mut more = if left_out > 0 { format!(" · {left_out} more strips: name them") } else { String::new() };
+    if unshown > 0 {
+        more += &format!(" · {unshown} more scenarios: name them");
+    }
     let words = format!("volts along strips, each in the corner with its lowest pixel · ▼ feed points{more}");
     svg.text((MARGIN, 55.0), &words, &quiet(12.5, Anchor::Start));
     let mut x = MARGIN;
