@@ -111,7 +111,7 @@ pub fn drop_svg(review: &Review, strips: &[String], scenarios: &[String]) -> Res
 
 /// Those asked for; else what lasts: *worst* first, then the plan's own, *typical* and *idle*.
 fn shown_scenarios<'r>(of_plan: &[&'r str], asked: &[String]) -> Vec<&'r str> {
-    let mut shown: Vec<&str> = if asked.is_empty() {
+    let shown: Vec<&str> = if asked.is_empty() {
         let own = of_plan.iter().filter(|s| !BUILT_IN.contains(s));
         let built_in = ["worst"].iter().chain(own).chain(["typical", "idle"].iter());
         built_in.filter_map(|s| of_plan.iter().find(|p| *p == s).copied()).collect()
