@@ -2,7 +2,7 @@
 
 use crate::finding::Severity;
 use crate::network::{Case, Layout, Member, Terminals};
-use crate::plan::{Controller, LoadState, Name, NodeId, NodeKind, Plan};
+use crate::plan::{Controller, LoadState, Name, Nature, NodeId, NodeKind, Plan};
 use crate::quantity::{Figure, Origin, Volts};
 use crate::review::{Outcome, Snapshot};
 use crate::solve::Solution;
@@ -44,7 +44,8 @@ pub(crate) fn shifter_word(plan: &Plan, shifter: usize) -> &'static str {
 /// Everything that consumes, in the order of the plan.
 pub(crate) fn consumers<'a>(plan: &'a Plan, layout: &Layout) -> Vec<Consumer<'a>> {
     let mut out = Vec::new();
-    for (i, load) in plan.loads.iter().enumerate() {
+    // An LED is made for a current, no volts.
+    for (i, load) in plan.loads.iter().enumerate().filter(|(_, l)| l.nature != Some(Nature::Led)) {
         let recommended = load.recommended_range();
         // Without a stated minimum: below the knee a load no longer draws its rated current.
         let minimum = load.minimum.clone().or_else(|| {

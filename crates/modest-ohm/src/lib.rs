@@ -8,10 +8,12 @@
 
 #![forbid(unsafe_code)]
 
+mod bus;
 mod checks;
 mod consumers;
 mod feeds;
 mod finding;
+mod front;
 mod groups;
 mod heat;
 mod lines;
@@ -20,6 +22,8 @@ mod network;
 pub mod panel;
 mod panels;
 mod parts;
+mod pin_currents;
+mod pinout;
 mod plan;
 mod protect;
 mod quantity;
@@ -47,9 +51,9 @@ pub use plan::{
     SwitchDraft,
 };
 pub use quantity::{
-    AmpHours, Amps, AmpsPerMetre, Bytes, Celsius, Corner, Farads, Figure, Fraction, KelvinsPerWatt, Metres, Ohms,
-    OhmsPerMetre, Origin, ParseProblem, PerMetre, Quantity, Role, Seconds, SquareMetres, Volts, Watts, WattsPerMetre,
-    duration, engineering, parse_figure, parse_quantity,
+    AmpHours, Amps, AmpsPerMetre, Bytes, Celsius, Corner, Farads, Figure, Fraction, Hertz, KelvinsPerWatt, Metres,
+    Ohms, OhmsPerMetre, Origin, ParseProblem, PerMetre, Quantity, Role, Seconds, SquareMetres, Volts, Watts,
+    WattsPerMetre, duration, engineering, parse_figure, parse_quantity,
 };
 pub use review::{
     CapFigures, ColourRange, ConductorRow, ConverterRow, DischargeEnd, FeedRow, FirmwareFigures, InjectionFlow,

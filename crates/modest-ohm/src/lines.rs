@@ -27,7 +27,7 @@ pub(crate) fn lines(plan: &Plan) -> Vec<Line> {
             strips.extend(behind);
             next += 1;
         }
-        lines.push(Line { controller: pin.controller, pin: pin.name.text.clone(), strips });
+        lines.push(Line { controller: pin.at.controller, pin: pin.name.text.clone(), strips });
     }
     lines
 }

@@ -224,7 +224,6 @@ fn strips_and_pins() {
         &["stands beside `inject`"],
     );
     line(&strip("length = \"1 m\"\ninject = [ «{ cable = \"1 m 18 AWG\" }» ]"), &["says no `at`"]);
-    line(&strip("length = \"1 m\"\ndata = { pin = «\"keeper.io99\"» }"), &["no pin `io99`"]);
     line(
         &strip("length = \"1 m\"\ndata = { pin = «\"keeper.27\"» }"),
         &["chip number or a header position|keeper.io27"],

@@ -7,7 +7,11 @@ mod battery;
 mod boards;
 mod context;
 mod fuse;
+mod inputs;
 mod joint;
+mod led;
+mod levels;
+mod pins;
 mod plan;
 mod rails;
 mod sink;
@@ -75,6 +79,10 @@ pub fn registry() -> Vec<&'static Check> {
         fuse::CHECKS,
         joint::CHECKS,
         strip::CHECKS,
+        pins::CHECKS,
+        levels::CHECKS,
+        inputs::CHECKS,
+        led::CHECKS,
         plan::CHECKS,
     ];
     families.into_iter().flatten().collect()

@@ -7,6 +7,9 @@ use super::state::Boards;
 use crate::plan::{Controller, Inputs, NodeId, NodeKind, UsbUse, usb_lead, usb_volts};
 use crate::quantity::{Corner, Role};
 
+/// What the low side of a shifter between two supplies draws, A (typical of pull-ups at rest).
+const LOW_SIDE_A: f64 = 1e-6;
+
 impl Builder<'_> {
     pub(super) fn boards(&mut self) {
         let corner = self.state.corner;
@@ -47,6 +50,14 @@ impl Builder<'_> {
             let amps = s.current.at(corner, Role::Demand).get();
             let branch = self.branch(t.plus, t.minus, Law::ConstantCurrent { amps, knee: 1.5 });
             self.layout.shifters.push((t, branch));
+            let low = s.low.as_ref().map(|feed| {
+                let low = Terminals { plus: self.vertex(), minus: t.minus };
+                self.feed(&format!("{}.low", s.name.text), Run::ShifterLow(i), feed, low);
+                // An input and its pull-up: next to nothing, and it keeps the vertex in the network.
+                self.branch(low.plus, low.minus, Law::ConstantCurrent { amps: LOW_SIDE_A, knee: 1.0 });
+                low
+            });
+            self.layout.shifter_lows.push(low);
         }
     }
 

@@ -6,7 +6,7 @@ use super::layout::{ConductorInfo, Layout, Run, Terminals};
 use super::state::{Draw, State, draw};
 use super::strips::ends;
 use super::{Branch, Law, Network};
-use crate::plan::{Cable, Conductor, ConverterKind, Diode, Feed, NodeId, NodeKind, Plan, RunKind};
+use crate::plan::{Cable, Conductor, ConverterKind, Diode, Feed, NodeId, NodeKind, NodeRef, Plan, RunKind};
 use crate::quantity::{Corner, Role};
 
 /// Two ideal leads side by side would leave their shares undefined; no lead is better than this, Ω.
@@ -59,7 +59,7 @@ pub(super) struct Builder<'a> {
 }
 
 impl Builder<'_> {
-    fn vertex(&mut self) -> usize {
+    pub(super) fn vertex(&mut self) -> usize {
         self.net.vertices += 1;
         self.net.vertices - 1
     }
@@ -240,6 +240,7 @@ impl Builder<'_> {
                     Draw::Amps(amps) => Law::ConstantCurrent { amps, knee: load.knee_v() },
                     Draw::Watts(watts) => Law::ConstantPower { watts },
                     Draw::Ohms(ohms) => Law::Resistive { siemens: 1.0 / ohms },
+                    Draw::Leds(vf, ohms) => Law::LedString { vf, siemens: 1.0 / ohms.max(LEAST_OHMS) },
                 };
                 members.push((t, self.branch(t.plus, t.minus, law)));
             }
@@ -265,6 +266,12 @@ impl Builder<'_> {
         }
     }
 
+    /// What a pin has between its rail and what hangs on it.
+    fn pin_ohms(&self, at: &NodeRef) -> f64 {
+        let Some(pin) = &at.pin else { return 0.0 };
+        self.plan.controllers[pin.controller].pins.ohms.at(self.state.corner, Role::Resistance).get()
+    }
+
     /// Both conductors of a feed, from its node to the terminals it feeds; their branches.
     pub(super) fn feed(&mut self, name: &str, run: Run, feed: &Feed, to: Terminals) -> (usize, usize) {
         self.feed_through(name, run, feed, 0.0, to)
@@ -273,7 +280,8 @@ impl Builder<'_> {
     /// As [`feed`](Self::feed), with a contact in each conductor besides those of its cable.
     fn feed_through(&mut self, name: &str, run: Run, feed: &Feed, contact_ohms: f64, to: Terminals) -> (usize, usize) {
         let (out, back_to, cable) = self.feed_only(feed, contact_ohms, to.plus);
-        let law = self.conductor(cable, |c| &c.back, contact_ohms);
+        let pin_ohms = feed.back.as_ref().map_or(0.0, |b| self.pin_ohms(&b.to));
+        let law = self.conductor(cable, |c| &c.back, contact_ohms + pin_ohms);
         // The return counts in the same direction as the feed: its current is negative.
         let back = self.branch(back_to, to.minus, law);
         self.layout.conductors.push(ConductorInfo { name: name.to_owned(), run, feed: Some(out), back });
@@ -289,7 +297,8 @@ impl Builder<'_> {
     ) -> (usize, usize, Option<&'f Cable>) {
         let from = self.node(feed.from.id);
         let fuse_ohms = feed.fuse.as_ref().map_or(0.0, |f| f.resistance.at(self.state.corner, Role::Resistance).get());
-        let law = self.conductor(feed.cable.as_ref(), |c| &c.feed, fuse_ohms + contact_ohms);
+        let pin_ohms = self.pin_ohms(&feed.from);
+        let law = self.conductor(feed.cable.as_ref(), |c| &c.feed, fuse_ohms + contact_ohms + pin_ohms);
         let out = self.branch(from.plus, plus, law);
         match &feed.back {
             Some(back) => (out, self.node(back.to.id).minus, back.cable.as_ref()),

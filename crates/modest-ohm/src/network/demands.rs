@@ -79,6 +79,8 @@ fn nominal_watts(plan: &Plan, load: &Load, state: LoadState) -> f64 {
         Demand::Current(s) => s.of(state).map_or(0.0, |f| f.high.get() * volts),
         Demand::Power(s) => s.of(state).map_or(0.0, |f| f.high.get()),
         Demand::Resistance(s) => s.of(state).map_or(0.0, |f| volts * volts / f.low.get().max(1e-9)),
+        Demand::Leds(_) if matches!(state, LoadState::Off | LoadState::Idle) => 0.0,
+        Demand::Leds(d) => volts * (volts - d.vf.low.get()).max(0.0) / d.ohms.low.get().max(1e-9),
     };
     each * load.count as f64
 }

@@ -7,6 +7,7 @@ pub(crate) enum Run {
     Converter(usize),
     Controller(usize),
     Shifter(usize),
+    ShifterLow(usize),
     Load(usize),
     Injection(usize, usize),
     /// From the end of a strip's row to the beginning of the next.
@@ -71,6 +72,8 @@ pub(crate) struct Layout {
     pub links: Vec<usize>,
     pub clamps: Vec<usize>,
     pub shifters: Vec<(Terminals, usize)>,
+    /// The low side of each, of one between two supplies.
+    pub shifter_lows: Vec<Option<Terminals>>,
     /// Per load, per member.
     pub loads: Vec<Vec<(Terminals, usize)>>,
     /// Per strip, per injection: index of its port in the ladder.

@@ -139,6 +139,8 @@ pub(crate) enum Draw {
     Amps(f64),
     Watts(f64),
     Ohms(f64),
+    /// Volts up to which nothing flows, and ohms beyond.
+    Leds(f64, f64),
 }
 
 pub(crate) fn draw(load: &Load, member: &Member, corner: Corner) -> Draw {
@@ -159,6 +161,12 @@ pub(crate) fn draw(load: &Load, member: &Member, corner: Corner) -> Draw {
         },
         Demand::Power(states) => {
             states.of(state).map_or(Draw::Nothing, |f| Draw::Watts(f.at(corner, Role::Demand).get()))
+        }
+        Demand::Leds(_) if state == LoadState::Idle => Draw::Nothing,
+        Demand::Leds(leds) => {
+            let diode = leds.diode.as_ref().map_or(0.0, |d| d.at(corner, Role::Resistance).get());
+            let vf = leds.vf.at(corner, Role::LoadOpposite).get();
+            Draw::Leds(vf + diode, leds.ohms.at(corner, Role::LoadOpposite).get())
         }
         Demand::Resistance(states) => {
             states.of(state).map_or(Draw::Nothing, |f| Draw::Ohms(f.at(corner, Role::LoadOpposite).get()))

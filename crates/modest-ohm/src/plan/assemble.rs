@@ -1,12 +1,15 @@
 //! The plan put together from its tables.
 
 use super::balanced::read_pair;
+use super::bus::{read_bus, read_sensor};
 use super::cap::read_cap;
 use super::controller::read_controller;
 use super::converter::read_converter;
 use super::group::read_group;
 use super::housing::read_housing;
+use super::input::read_input;
 use super::joint::read_joint;
+use super::led::read_led;
 use super::link::{bridge, read_capacitor, read_link, read_stack};
 use super::load::read_load;
 use super::panel::read_panel;
@@ -14,6 +17,7 @@ use super::power::{Name, read_ground};
 use super::read::{Assembly, KINDS};
 use super::run::{Branch, ReadDiode, RunKind, read_branch, read_busbar, read_diode, read_switch};
 use super::scenario::{Policy, read_policy, read_scenario};
+use super::signal_lines::read_wire;
 use super::signals::read_shifter;
 use super::strip::{default_ambient, read_strip};
 use super::supply::read_supply;
@@ -50,6 +54,12 @@ impl Assembly<'_> {
             caps: self.items("cap", read_cap),
             panels: Vec::new(),
             loads: self.items("load", read_load),
+            leds: Vec::new(),
+            inputs: self.items("input", read_input),
+            buses: self.items("bus", read_bus),
+            sensors: Vec::new(),
+            stacks: Vec::new(),
+            wires: self.items("wire", read_wire),
             grounds: self.items("ground", read_ground),
             links: self.items("link", read_link),
             clamps: Vec::new(),
@@ -65,6 +75,8 @@ impl Assembly<'_> {
         plan.branches.extend(self.items("switch", read_switch));
         plan.branches.extend(self.items("joint", read_joint));
         self.panels(&mut plan);
+        self.leds(&mut plan);
+        self.sensors(&mut plan);
         self.pairs(&mut plan);
         self.diodes(&mut plan);
         self.busbars(&mut plan);
@@ -94,6 +106,22 @@ impl Assembly<'_> {
         for (panel, strip) in self.items("panel", read_panel) {
             plan.panels.push(panel);
             plan.strips.extend(strip);
+        }
+    }
+
+    fn leds(&self, plan: &mut Plan) {
+        for (mut led, load) in self.items("led", read_led) {
+            led.load = plan.loads.len();
+            plan.loads.push(load);
+            plan.leds.push(led);
+        }
+    }
+
+    fn sensors(&self, plan: &mut Plan) {
+        for (mut sensor, load) in self.items("sensor", read_sensor) {
+            sensor.load = plan.loads.len();
+            plan.loads.push(load);
+            plan.sensors.push(sensor);
         }
     }
 
@@ -141,6 +169,7 @@ impl Assembly<'_> {
                 let (links, ground): (Vec<Link>, Option<Ground>) = stack.joins();
                 plan.links.extend(links);
                 plan.grounds.extend(ground);
+                plan.stacks.push(stack);
             }
         }
     }
@@ -187,6 +216,11 @@ pub(super) fn read_and_drop(kind: &str, reader: &mut Reader<'_>, name: Name) {
         "capacitor" => drop(read_capacitor(reader, name)),
         "box" => drop(read_housing(reader, name)),
         "load" => drop(read_load(reader, name)),
+        "input" => drop(read_input(reader, name)),
+        "bus" => drop(read_bus(reader, name)),
+        "sensor" => drop(read_sensor(reader, name)),
+        "wire" => drop(read_wire(reader, name)),
+        "led" => drop(read_led(reader, name)),
         "group" => drop(read_group(reader, name)),
         "stack" => drop(read_stack(reader, name)),
         "scenario" => drop(read_scenario(reader, name)),

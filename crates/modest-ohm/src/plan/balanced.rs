@@ -3,7 +3,7 @@
 
 use super::feed::{Feed, read_feed};
 use super::power::Name;
-use super::signals::{Shifter, Threshold, read_data_lead, read_threshold};
+use super::signals::{Sends, Shifter, Threshold, read_data_lead, read_threshold};
 use crate::quantity::{Amps, Figure, Metres, Origin, Volts};
 use crate::text::{Need, Reader};
 
@@ -67,6 +67,9 @@ pub(crate) fn read_pair(reader: &mut Reader<'_>, name: Name) -> (Balanced, [Shif
             pull: None,
             edge: None,
             input: Default::default(),
+            low: None,
+            sends: Sends::Up,
+            input_volts: None,
         };
     let mut ends = [end("near", near, near_amps, (vih, vil)), end("far", far, far_amps, (None, None))];
     ends[0].input = input;

@@ -3,6 +3,7 @@
 use super::converter::{Heat, read_heat};
 use super::feed::{Feed, NodeRef, read_optional_feed, read_terminal_feeds};
 use super::fuse::{Fuse, read_fuse};
+use super::pins::{Pins, read_pins};
 use super::power::Name;
 use super::run::{Branch, Open, Port, RunKind};
 use crate::quantity::{Amps, Bytes, Figure, Ohms, Origin, Volts};
@@ -35,8 +36,7 @@ pub(crate) struct Controller {
     pub total: Option<Figure<Amps>>,
     /// Volts its selector stands at.
     pub selected: Option<Figure<Volts>>,
-    /// Pins by name; empty where the class lists none.
-    pub pins: Vec<String>,
+    pub pins: Pins,
     /// Memory that its firmware may use.
     pub ram: Option<Figure<Bytes>>,
 }
@@ -163,7 +163,7 @@ pub(crate) fn read_controller(reader: &mut Reader<'_>, name: Name) -> Controller
     let recommended = reader.figure::<Volts>("recommended", Need::Positive);
     let absolute = reader.figure::<Volts>("absolute", Need::Positive);
     let brown_out = reader.figure::<Volts>("brown-out", Need::Positive);
-    let pins = reader.texts("pins").into_iter().map(|n| n.text).collect();
+    let pins = read_pins(reader);
     let regulator = reader.child("regulator").and_then(|mut inner| {
         let regulator = read_regulator(&mut inner);
         inner.finish();

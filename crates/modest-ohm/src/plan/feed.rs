@@ -3,6 +3,7 @@
 use super::cable::Cable;
 use super::cable_text::read_cable;
 use super::fuse::{Fuse, read_fuse};
+use super::signals::PinAt;
 use crate::text::{Named, Problem, Reader, Value};
 
 /// Index of a node of the plan.
@@ -14,11 +15,14 @@ pub(crate) struct NodeId(pub usize);
 pub(crate) struct NodeRef {
     pub name: Named,
     pub id: NodeId,
+    /// True where a pin may stand: then `id` is the rail that the pin runs on.
+    pub takes_pin: bool,
+    pub pin: Option<PinAt>,
 }
 
 impl NodeRef {
     pub fn new(name: Named) -> Self {
-        Self { name, id: NodeId(usize::MAX) }
+        Self { name, id: NodeId(usize::MAX), takes_pin: false, pin: None }
     }
 
     /// In place of one that could not be read.
@@ -50,6 +54,20 @@ pub(crate) struct Return {
 }
 
 impl Feed {
+    /// Lets pins stand for its feed and its return.
+    pub fn taking_pins(mut self) -> Self {
+        self.from.takes_pin = true;
+        if let Some(back) = &mut self.back {
+            back.to.takes_pin = true;
+        }
+        self
+    }
+
+    /// The pins that its current flows out of and into.
+    pub fn pins(&self) -> (Option<&PinAt>, Option<&PinAt>) {
+        (self.from.pin.as_ref(), self.back.as_ref().and_then(|b| b.to.pin.as_ref()))
+    }
+
     pub fn stand_in() -> Self {
         Self { from: NodeRef::stand_in(), cable: None, back: None, fuse: None }
     }

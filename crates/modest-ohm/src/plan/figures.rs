@@ -257,6 +257,11 @@ impl Plan {
                 Demand::Current(s) => states!(s, "current"),
                 Demand::Power(s) => states!(s, "power"),
                 Demand::Resistance(s) => states!(s, "resistance"),
+                Demand::Leds(d) => {
+                    see(item, "vf", &mut d.vf);
+                    maybe(see, item, "diode", &mut d.diode);
+                    see(item, "resistor", &mut d.ohms);
+                }
             }
             maybe(see, item, "voltage", &mut l.voltage);
             maybe(see, item, "recommended", &mut l.recommended);

@@ -2,6 +2,7 @@
 
 use super::feed::NodeRef;
 use super::power::{Ground, Name, read_across, read_between};
+use super::signals::PinRef;
 use crate::quantity::{Farads, Figure, Ohms, Origin};
 use crate::text::{Named, Need, Reader};
 
@@ -97,6 +98,9 @@ pub(crate) struct Stack {
     /// Shared supply pins: name on the upper board, name on the host.
     pub shares: Vec<Named>,
     pub cut: Vec<Named>,
+    /// Pins of the host that it takes for itself, and those that it shares as a bus.
+    pub claims: Vec<PinRef>,
+    pub bus_pins: Vec<PinRef>,
 }
 
 pub(crate) fn read_stack(reader: &mut Reader<'_>, name: Name) -> Stack {
@@ -122,7 +126,12 @@ pub(crate) fn read_stack(reader: &mut Reader<'_>, name: Name) -> Stack {
             ));
         }
     }
-    Stack { name, upper, host, shares, cut }
+    let mut pins = |key: &'static str| -> Vec<PinRef> {
+        let pins = reader.texts(key).into_iter();
+        pins.map(|p| PinRef::new(Named { text: format!("{}.{}", host.text, p.text), span: p.span })).collect()
+    };
+    let (claims, bus_pins) = (pins("claims"), pins("bus-pins"));
+    Stack { name, upper, host, shares, cut, claims, bus_pins }
 }
 
 impl Stack {

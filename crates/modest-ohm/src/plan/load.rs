@@ -3,6 +3,7 @@
 use super::feed::{Feed, read_feed};
 use super::power::Name;
 use super::scenario::LoadState;
+use super::signal_lines::{Signal, read_signal};
 use crate::quantity::{Amps, Figure, Ohms, Origin, Quantity, Volts, Watts};
 use crate::text::{Need, Problem, Reader};
 
@@ -23,6 +24,37 @@ pub(crate) struct Load {
     pub rests_off: bool,
     /// Volts its selector stands at.
     pub selected: Option<Figure<Volts>>,
+    /// What it is by its nature; `None` where nothing is said.
+    pub nature: Option<Nature>,
+    /// How it is told what to do.
+    pub signal: Option<Signal>,
+    /// True where it shares its pin with another on purpose.
+    pub mirror: bool,
+}
+
+/// What a load is by its nature.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum Nature {
+    Motor,
+    Coil,
+    Lamp,
+    Heater,
+    Electronics,
+    Led,
+}
+
+impl Nature {
+    pub const WORDS: [(&'static str, Nature); 5] = [
+        ("motor", Nature::Motor),
+        ("coil", Nature::Coil),
+        ("lamp", Nature::Lamp),
+        ("heater", Nature::Heater),
+        ("electronics", Nature::Electronics),
+    ];
+
+    pub fn word(self) -> &'static str {
+        Self::WORDS.iter().find(|(_, n)| *n == self).map_or("LED", |(w, _)| w)
+    }
 }
 
 /// What a load draws, by state; all states in the same kind of figure.
@@ -31,6 +63,17 @@ pub(crate) enum Demand {
     Current(States<Amps>),
     Power(States<Watts>),
     Resistance(States<Ohms>),
+    Leds(LedDraw),
+}
+
+/// LEDs in series on a resistor: nothing up to their volts, then along the resistor.
+#[derive(Clone, Debug)]
+pub(crate) struct LedDraw {
+    /// Of all LEDs of the branch together.
+    pub vf: Figure<Volts>,
+    /// Of a diode in series.
+    pub diode: Option<Figure<Volts>>,
+    pub ohms: Figure<Ohms>,
 }
 
 #[derive(Clone, Debug)]
@@ -60,6 +103,7 @@ impl Demand {
             Demand::Current(s) => s.surge.is_some(),
             Demand::Power(s) => s.surge.is_some(),
             Demand::Resistance(s) => s.surge.is_some(),
+            Demand::Leds(_) => false,
         }
     }
 }
@@ -107,7 +151,7 @@ impl Load {
 }
 
 pub(crate) fn read_load(reader: &mut Reader<'_>, name: Name) -> Load {
-    let feed = read_feed(reader);
+    let feed = read_feed(reader).taking_pins();
     let count = if reader.has("count") { reader.whole("count", 1..=1000) } else { None }.unwrap_or(1);
     let demand = read_demand(reader);
     let voltage = reader.figure::<Volts>("voltage", Need::Positive);
@@ -119,7 +163,26 @@ pub(crate) fn read_load(reader: &mut Reader<'_>, name: Name) -> Load {
     let regulated = reader.flag("regulated", watts);
     let rests_off = reader.choice("rest", &[("off", true), ("on", false)]).unwrap_or(false);
     let selected = reader.figure::<Volts>("selected", Need::Positive);
-    Load { name, feed, count, demand, voltage, recommended, minimum, absolute, knee, regulated, rests_off, selected }
+    let nature = reader.choice("is", &Nature::WORDS);
+    let signal = read_signal(reader, count);
+    let mirror = reader.flag("mirror", false);
+    Load {
+        name,
+        feed,
+        count,
+        demand,
+        voltage,
+        recommended,
+        minimum,
+        absolute,
+        knee,
+        regulated,
+        rests_off,
+        selected,
+        nature,
+        signal,
+        mirror,
+    }
 }
 
 fn read_demand(reader: &mut Reader<'_>) -> Demand {

@@ -4,6 +4,7 @@ mod assemble;
 mod balanced;
 mod battery;
 mod builder;
+mod bus;
 mod cable;
 mod cable_text;
 mod cap;
@@ -16,9 +17,11 @@ mod figures;
 mod fuse;
 mod group;
 mod housing;
+mod input;
 mod joined;
 mod joint;
 mod lead;
+mod led;
 mod limits;
 mod link;
 mod load;
@@ -26,12 +29,15 @@ mod names;
 mod negotiated;
 mod node;
 mod panel;
+mod pin_refs;
+mod pins;
 mod ports;
 mod power;
 mod read;
 mod resolve;
 mod run;
 mod scenario;
+mod signal_lines;
 mod signals;
 mod strip;
 mod supply;
@@ -39,6 +45,7 @@ mod ways;
 
 pub(crate) use balanced::Balanced;
 pub use builder::PlanBuilder;
+pub(crate) use bus::{Bus, BusKind, Sensor};
 pub(crate) use cable::{Cable, Conductor, cable_of_size};
 pub(crate) use cap::Cap;
 pub(crate) use contact::{Contact, LeadEnd};
@@ -48,25 +55,29 @@ pub use drafts::{
     BranchDraft, CapacitorDraft, ControllerDraft, ConverterDraft, DiodeDraft, InjectionDraft, JointDraft, LinkDraft,
     LoadDraft, ShifterDraft, StripDraft, SupplyDraft, SwitchDraft,
 };
-pub(crate) use feed::{Feed, NodeId};
+pub(crate) use feed::{Feed, NodeId, NodeRef};
 pub(crate) use figures::End;
 pub(crate) use fuse::{Fuse, blade_fuse};
 pub(crate) use group::{Group, GroupKind};
 pub(crate) use housing::{Held, Housing};
+pub(crate) use input::{Input, Sampled, Source as InputSource};
 pub(crate) use joined::Pair;
 pub(crate) use joint::{Counted, Half, Joint};
 pub use lead::Lead;
-pub(crate) use link::{Capacitor, Link, LinkKind};
-pub(crate) use load::{Demand, Load};
+pub(crate) use led::Led;
+pub(crate) use link::{Capacitor, Link, LinkKind, Stack};
+pub(crate) use load::{Demand, Load, Nature};
 pub(crate) use negotiated::{Negotiation, Offer};
 pub(crate) use node::{NodeKind, PlanNode};
 pub(crate) use panel::Panel;
+pub(crate) use pins::{Ability, AtBoot, Has, Header, Level, Pin, PinKind, Pins};
 pub(crate) use ports::Shortage;
 pub(crate) use power::{Ground, Name};
 pub(crate) use read::is_part_note;
 pub(crate) use run::{Branch, Clamp, Diode, Open, Port, RunKind};
 pub(crate) use scenario::{Accept, LoadState, Policy, Setting, UserScenario};
-pub(crate) use signals::{DataLead, Shifter, Threshold, cmos_default};
+pub(crate) use signal_lines::{Line as SignalLine, Wire};
+pub(crate) use signals::{DataLead, PinAt, PinRef, Sends, Shifter, Threshold, cmos_default};
 pub(crate) use strip::{Colour, Data, Firmware, Injection, Marks, Stage, Strip};
 pub(crate) use supply::{Supply, SupplyKind, usb_lead, usb_volts};
 
@@ -117,6 +128,17 @@ pub struct Plan {
     pub(crate) caps: Vec<Cap>,
     pub(crate) panels: Vec<Panel>,
     pub(crate) loads: Vec<Load>,
+    /// Leads from pin to pin.
+    pub(crate) wires: Vec<Wire>,
+    /// Boards plugged on boards.
+    pub(crate) stacks: Vec<Stack>,
+    /// What arrives at pins.
+    pub(crate) inputs: Vec<Input>,
+    pub(crate) buses: Vec<Bus>,
+    /// What hangs on buses; each is a load besides.
+    pub(crate) sensors: Vec<Sensor>,
+    /// LEDs on a resistor; each is a load besides.
+    pub(crate) leds: Vec<Led>,
     pub(crate) grounds: Vec<Ground>,
     pub(crate) links: Vec<Link>,
     pub(crate) clamps: Vec<Clamp>,

@@ -34,6 +34,7 @@ impl Names {
         list("pair", plan.pairs.iter().map(|p| &p.name.text).collect());
         list("strip", plan.strips.iter().map(|s| &s.name.text).collect());
         list("cap", plan.caps.iter().map(|s| &s.name.text).collect());
+        list("bus", plan.buses.iter().map(|s| &s.name.text).collect());
         list("load", plan.loads.iter().map(|s| &s.name.text).collect());
         Self {
             nodes: plan.nodes.iter().enumerate().map(|(i, n)| (n.name.clone(), NodeId(i))).collect(),

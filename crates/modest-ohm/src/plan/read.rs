@@ -13,16 +13,13 @@ use crate::parts::{Catalogue, PART_NOTES};
 use crate::text::{Classes, Layer, Node, PlanErrors, Problem, Reader, Source, Span, Table, Value, nearest, parse_tree};
 
 /// Kinds that later versions will read; named, so that the message can say so.
-const LATER_KINDS: [&str; 13] = [
-    "input", "bus", "sensor", "driver", "led", "motor", "pump", "servo", "solenoid", "variant", "reading", "wire",
-    "port",
-];
+const LATER_KINDS: [&str; 8] = ["driver", "motor", "pump", "servo", "solenoid", "variant", "reading", "port"];
 
 /// More items of one kind than this are refused.
 const MOST_ITEMS: usize = 10_000;
 
 /// The kinds of this version.
-pub(crate) const KINDS: [&str; 23] = [
+pub(crate) const KINDS: [&str; 28] = [
     "supply",
     "branch",
     "converter",
@@ -33,6 +30,11 @@ pub(crate) const KINDS: [&str; 23] = [
     "panel",
     "cap",
     "load",
+    "led",
+    "wire",
+    "input",
+    "bus",
+    "sensor",
     "ground",
     "link",
     "switch",

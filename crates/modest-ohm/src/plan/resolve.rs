@@ -6,6 +6,7 @@ use super::cap::resolve_caps;
 use super::feed::{Feed, NodeId, NodeRef};
 use super::names::{Names, some_of};
 use super::panel::resolve_panels;
+use super::pin_refs::Boards;
 use super::ports::Ports;
 use super::strip::node_refs;
 use super::ways::{circles, returns};
@@ -18,6 +19,7 @@ pub(super) fn resolve(plan: &mut Plan, problems: &RefCell<Vec<Problem>>) {
     let names = Names::of(plan);
     let note = |p: Problem| problems.borrow_mut().push(p);
     let taken = named_nodes(plan, &names);
+    let boards = Boards::of(plan);
     let mut ports = Ports::of(plan, taken);
     let mut shortages = Vec::new();
     let mut all_found = true;
@@ -25,14 +27,18 @@ pub(super) fn resolve(plan: &mut Plan, problems: &RefCell<Vec<Problem>>) {
         _ if r.is_stand_in() => all_found = false,
         Ok(id) => r.id = id,
         Err(_) if ports.is_family(&r.name.text) => shortages.extend(ports.give(r, &consumer.text, consumer.span)),
-        Err(p) => {
-            all_found = false;
-            note(p);
-        }
+        Err(p) => match boards.node(&names, r).unwrap_or(Err(p)) {
+            Ok(id) => r.id = id,
+            Err(p) => {
+                all_found = false;
+                note(p);
+            }
+        },
     });
     plan.shortages = shortages;
     nothing_hangs_on_fans(plan, &note);
-    resolve_data(plan, &names, &note);
+    resolve_data(plan, &names, &boards, &note);
+    resolve_signals(plan, &names, &boards, &note);
     resolve_panels(plan, &names, &note);
     resolve_caps(plan, &names, &note);
     resolve_groups(plan, &names, &note);
@@ -93,7 +99,12 @@ fn each_reference(plan: &mut Plan, join: &mut dyn FnMut(&mut NodeRef, &Name)) {
             feed(f, &c.name, join);
         }
     }
-    plan.shifters.iter_mut().for_each(|s| feed(&mut s.feed, &s.name, join));
+    for s in &mut plan.shifters {
+        feed(&mut s.feed, &s.name, join);
+        if let Some(low) = &mut s.low {
+            feed(low, &s.name, join);
+        }
+    }
     plan.loads.iter_mut().for_each(|l| feed(&mut l.feed, &l.name, join));
     for strip in &mut plan.strips {
         let name = strip.name.clone();
@@ -103,6 +114,15 @@ fn each_reference(plan: &mut Plan, join: &mut dyn FnMut(&mut NodeRef, &Name)) {
     plan.links.iter_mut().for_each(|l| l.between.iter_mut().for_each(|r| join(r, &l.name)));
     plan.clamps.iter_mut().for_each(|c| join(&mut c.across, &c.name));
     plan.capacitors.iter_mut().for_each(|c| join(&mut c.across, &c.name));
+    for input in &mut plan.inputs {
+        let name = input.name.clone();
+        input.nodes_mut().for_each(|r| join(r, &name));
+    }
+    for bus in &mut plan.buses {
+        if let Some(to) = &mut bus.pull_to {
+            join(to, &bus.name);
+        }
+    }
 }
 
 /// Nodes that something names itself, as they stand before ports are given out.
@@ -165,33 +185,16 @@ fn boards_without_feed(plan: &Plan, note: &impl Fn(Problem)) {
     }
 }
 
-fn resolve_data(plan: &mut Plan, names: &Names, note: &impl Fn(Problem)) {
-    let pins: Vec<(String, Vec<String>)> =
-        plan.controllers.iter().map(|c| (c.name.text.clone(), c.pins.clone())).collect();
+fn resolve_data(plan: &mut Plan, names: &Names, boards: &Boards, note: &impl Fn(Problem)) {
     for strip in &mut plan.strips {
         let Some(data) = &mut strip.data else { continue };
         if let Some(pin) = &mut data.pin {
-            let (board, pin_name) = pin.name.text.split_once('.').unwrap_or((&pin.name.text, ""));
-            let board = Named { text: board.to_owned(), span: pin.name.span };
-            pin.pin = pin_name.to_owned();
-            match names.thing(&board, "controller") {
-                Ok(i) => {
-                    pin.controller = i;
-                    check_pin(&pins[i], pin_name, &pin.name, note);
-                }
-                Err(p) => note(p),
-            }
+            boards.signal(names, pin, note);
         }
-        for (name, stage) in &mut data.through {
-            match names
-                .thing(name, "pair")
-                .map(Stage::Pair)
-                .or_else(|_| names.thing(name, "shifter").map(Stage::Shifter))
-            {
-                Ok(found) => *stage = found,
-                Err(p) => note(p),
-            }
+        if let Some(clock) = &mut data.clock {
+            boards.signal(names, clock, note);
         }
+        resolve_through(&mut data.through, names, note);
         if let Some((name, index)) = &mut data.after {
             match names.thing(name, "strip") {
                 Ok(i) => *index = i,
@@ -201,25 +204,46 @@ fn resolve_data(plan: &mut Plan, names: &Names, note: &impl Fn(Problem)) {
     }
 }
 
-fn check_pin((board, known): &(String, Vec<String>), pin: &str, name: &Named, note: &impl Fn(Problem)) {
-    if pin.is_empty() {
-        note(Problem::new(
-            name.span,
-            format!("`{}` names no pin", name.text),
-            format!("write `{board}.io27` or `{board}.p13`"),
-        ));
-    } else if pin.bytes().all(|b| b.is_ascii_digit()) {
-        note(Problem::new(
-            name.span,
-            format!("`{pin}` can be a chip number or a header position"),
-            format!("write `{board}.io{pin}` for the chip's number, `{board}.p{pin}` for the position"),
-        ));
-    } else if !known.is_empty() && !known.iter().any(|k| k == pin) {
-        let help = match nearest(pin, known.iter().map(String::as_str)) {
-            Some(near) => format!("did you mean `{board}.{near}`?"),
-            None => format!("its pins: {}", some_of(known)),
-        };
-        note(Problem::new(name.span, format!("`{board}` has no pin `{pin}`"), help));
+fn resolve_through(through: &mut [(Named, Stage)], names: &Names, note: &impl Fn(Problem)) {
+    for (name, stage) in through {
+        match names.thing(name, "pair").map(Stage::Pair).or_else(|_| names.thing(name, "shifter").map(Stage::Shifter)) {
+            Ok(found) => *stage = found,
+            Err(p) => note(p),
+        }
+    }
+}
+
+/// Control leads of loads, and wires from pin to pin.
+fn resolve_signals(plan: &mut Plan, names: &Names, boards: &Boards, note: &impl Fn(Problem)) {
+    for signal in plan.loads.iter_mut().filter_map(|l| l.signal.as_mut()) {
+        signal.pins.iter_mut().for_each(|pin| boards.signal(names, pin, note));
+        resolve_through(&mut signal.line.through, names, note);
+    }
+    for input in plan.inputs.iter_mut().filter(|i| !i.pin.name.text.is_empty()) {
+        boards.signal(names, &mut input.pin, note);
+    }
+    for stack in &mut plan.stacks {
+        stack.claims.iter_mut().chain(&mut stack.bus_pins).for_each(|pin| boards.signal(names, pin, note));
+    }
+    for (_, pin) in plan.buses.iter_mut().flat_map(|b| &mut b.lines) {
+        boards.signal(names, pin, note);
+    }
+    for sensor in &mut plan.sensors {
+        if let Some(select) = &mut sensor.select {
+            boards.signal(names, select, note);
+        }
+        if !sensor.bus.0.text.is_empty() {
+            match names.thing(&sensor.bus.0, "bus") {
+                Ok(i) => sensor.bus.1 = i,
+                Err(p) => note(p),
+            }
+        }
+    }
+    for wire in &mut plan.wires {
+        // A missing pin is told already.
+        let pins = std::iter::once(&mut wire.pin).filter(|p| !p.name.text.is_empty()).chain(&mut wire.to);
+        pins.for_each(|pin| boards.signal(names, pin, note));
+        resolve_through(&mut wire.line.through, names, note);
     }
 }
 
@@ -340,6 +364,8 @@ impl Plan {
             }
         }
         feeds.extend(self.shifters.iter().map(|s| (s.name.text.clone(), &s.feed, None)));
+        let lows = self.shifters.iter().filter_map(|s| Some((format!("{}.low", s.name.text), s.low.as_ref()?, None)));
+        feeds.extend(lows);
         feeds.extend(self.loads.iter().map(|l| (l.name.text.clone(), &l.feed, None)));
         for (i, s) in self.strips.iter().enumerate() {
             let node = self.node_id(NodeKind::StripStart(i));

@@ -1,9 +1,9 @@
 //! Level shifters (`shifter`), thresholds and pins.
 
-use super::feed::{Feed, read_feed};
+use super::feed::{Feed, read_feed, read_terminal_feeds};
 use super::power::Name;
 use crate::quantity::{Amps, Figure, Fraction, Metres, Ohms, Origin, Seconds, Volts};
-use crate::text::{Named, Need, Reader};
+use crate::text::{Named, Need, Problem, Reader, Value};
 
 /// A logic threshold: fixed volts, or a share of the receiver's VDD.
 #[derive(Clone, Debug)]
@@ -50,6 +50,19 @@ pub(crate) struct Shifter {
     pub edge: Option<Figure<Seconds>>,
     /// How data comes to its input.
     pub input: DataLead,
+    /// The feed of its low side, of one between two supplies; `feed` is that of its high side.
+    pub low: Option<Feed>,
+    pub sends: Sends,
+    /// What its input stands, where that is not its supply.
+    pub input_volts: Option<Figure<Volts>>,
+}
+
+/// Which way a shifter between two supplies sends.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum Sends {
+    /// From the low side to the high side.
+    Up,
+    Down,
 }
 
 /// The data lead to a part's input: its length, and the resistor at its beginning.
@@ -67,7 +80,7 @@ pub(crate) fn read_data_lead(reader: &mut Reader<'_>) -> DataLead {
 }
 
 pub(crate) fn read_shifter(reader: &mut Reader<'_>, name: Name) -> Shifter {
-    let feed = read_feed(reader);
+    let (feed, low) = read_sides(reader);
     let current =
         reader.figure_or::<Amps>("current", Need::NotNegative, Amps::new(0.001), "1 mA, typical of one buffer in use");
     let recommended = reader.figure::<Volts>("recommended", Need::Positive);
@@ -78,15 +91,67 @@ pub(crate) fn read_shifter(reader: &mut Reader<'_>, name: Name) -> Shifter {
     let pull = reader.figure::<Ohms>("pull", Need::Positive);
     let edge = reader.figure::<Seconds>("edge", Need::Positive);
     let input = read_data_lead(reader);
-    Shifter { name, feed, current, recommended, absolute, vih, vil, lets_go, pull, edge, input }
+    let sends = reader.choice("sends", &[("up", Sends::Up), ("down", Sends::Down)]).unwrap_or(Sends::Up);
+    let input_volts = reader.figure::<Volts>("input-volts", Need::Positive);
+    Shifter {
+        name,
+        feed,
+        current,
+        recommended,
+        absolute,
+        vih,
+        vil,
+        lets_go,
+        pull,
+        edge,
+        input,
+        low,
+        sends,
+        input_volts,
+    }
 }
 
-/// One end of a signal as the plan names it: `"keeper.io27"`.
+/// A pin that a plan names.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub(crate) struct PinAt {
+    pub controller: usize,
+    /// Among the board's pins; `None` where the board lists none, or none of this name.
+    pub index: Option<usize>,
+    /// The chip's name, `io27`; of a pin that is not listed as it is written.
+    pub pin: String,
+}
+
+/// One end of a signal as the plan names it: `"keeper.io27"`; once names are resolved, by the chip's name.
 #[derive(Clone, Debug)]
 pub(crate) struct PinRef {
     pub name: Named,
-    pub controller: usize,
-    pub pin: String,
+    pub at: PinAt,
+}
+
+impl PinRef {
+    pub fn new(name: Named) -> Self {
+        Self { name, at: PinAt { controller: usize::MAX, index: None, pin: String::new() } }
+    }
+}
+
+/// `from = "five"`, or `from = { low = "keeper.3v3", high = "five" }` of one between two supplies.
+fn read_sides(reader: &mut Reader<'_>) -> (Feed, Option<Feed>) {
+    if !matches!(reader.node("from").map(|n| &n.value), Some(Value::Table(_))) {
+        return (read_feed(reader), None);
+    }
+    let span = reader.own_span("from");
+    let mut sides = read_terminal_feeds(reader, Some(&["low", "high"]));
+    let mut side = |name: &str| sides.iter().position(|(n, _)| n == name).map(|i| sides.swap_remove(i).1);
+    let (low, high) = (side("low"), side("high"));
+    if low.is_some() != high.is_some() {
+        let missing = if low.is_some() { "high" } else { "low" };
+        reader.problem(Problem::new(
+            span,
+            format!("{} says nothing of its {missing} side", reader.what()),
+            "write both: `from = { low = \"keeper.3v3\", high = \"five\" }`",
+        ));
+    }
+    (high.unwrap_or_else(Feed::stand_in), low)
 }
 
 /// A default origin for levels of CMOS outputs.

@@ -116,7 +116,9 @@ fn as_it_stands(plan: &Plan, conductors: &[ConductorInfo], air_c: &dyn Fn(Run) -
         // Where the + of a strip is cut only its − is led on, and no source drives a short in that.
         let only_minus = matches!(info.run, Run::Join(..)) && info.feed.is_none();
         // The members of a count have equal leads.
-        if only_minus || out.iter().any(|p| p.run == info.run) {
+        // A pin gives no more than its own resistance lets through, and no lead is thin for that.
+        let out_of_pin = matches!(info.run, Run::Load(l) if plan.loads[l].feed.from.pin.is_some());
+        if only_minus || out_of_pin || out.iter().any(|p| p.run == info.run) {
             continue;
         }
         let Some((wire, cable)) = wire_of(plan, info.run, air_c(info.run)) else { continue };
@@ -262,7 +264,7 @@ fn is_factory_lead(plan: &Plan, run: Run) -> bool {
 
 /// What ends at a device takes no more than that, unless there is a short.
 fn is_device(run: Run) -> bool {
-    matches!(run, Run::Load(_) | Run::Controller(_) | Run::Shifter(_))
+    matches!(run, Run::Load(_) | Run::Controller(_) | Run::Shifter(_) | Run::ShifterLow(_))
 }
 
 /// Whether a device's lead stands a short until the fuse before it has cleared, wherever on its length the short is.

@@ -175,6 +175,10 @@ quantity!(
     Seconds, "a duration", "s", units: &[("s", 0)], prefixes: true, odd: &[("min", 60.0), ("h", 3600.0)],
     bounds: 0.0, 1e9, example: "200 ms");
 quantity!(
+    /// A frequency in hertz.
+    Hertz, "a frequency", "Hz", units: &[("Hz", 0)], prefixes: true, odd: &[("/s", 1.0), ("/min", 1.0 / 60.0)],
+    bounds: 0.0, 1e10, example: "100 kHz");
+quantity!(
     /// A temperature in degrees Celsius.
     Celsius, "a temperature", "°C", units: &[("°C", 0), ("C", 0), ("degC", 0)], prefixes: false, odd: &[],
     bounds: -60.0, 250.0, example: "28 °C");

@@ -2,27 +2,38 @@
 
 mod battery;
 mod capacitor;
+mod divider;
 mod firmware;
 mod fuse;
 mod injection;
+mod led;
 mod pair;
 mod placing;
+mod pull;
 mod regulator;
+mod series;
+mod stock;
 mod supply;
 mod wire;
 
 pub use battery::{BatteryNeed, BatterySize, CELLS, NoBattery, battery};
 pub use capacitor::{CapacitorSize, bulk_capacitor, charging_time, inrush_peak};
+pub use divider::{DividerLimits, DividerNeed, DividerSize, divider, divider_with};
 pub use firmware::{CapLimit, FirmwareCap, PixelTiming, firmware_cap, frame, pixels_at};
 pub use fuse::{FuseClears, FuseSize, Guarded, WireProtection, fuse, fuse_clears, fuse_ohms, wire_protection};
 pub(crate) use injection::gaps_of;
 pub use injection::{
     InjectionLead, InjectionNeed, InjectionPlaces, InjectionSet, InjectionStrip, PixelColour, injection, injection_of,
 };
+pub(crate) use led::{COMFORT, LEAST_SHARE};
+pub use led::{LedNeed, LedResistor, LedSize, ResistorHeat, led, led_with};
 pub use pair::{Pair, pair};
 pub(crate) use placing::{Gaps, best as best_places, is_exhaustive};
+pub use pull::{BusPull, BusPullRange, PullNeed, PullSize, bus_pull, bus_speed, pull};
 pub(crate) use regulator::MARGIN_K;
 pub use regulator::{RegulatorHeat, RegulatorNeed, regulator};
+pub use series::{Series, next_larger, next_smaller};
+pub use stock::{StockProblem, Values, stock};
 pub(crate) use supply::UNMARKED_A;
 pub use supply::{Profile, SupplySize, profiles, profiles_of_power, supply};
 pub use wire::{WireChoice, WireNeed, WireSizes, ampacity, wire, wire_ohms_per_metre};

@@ -21,10 +21,9 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     }
 }
 
-fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop) {
+fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) {
     let plan = context.plan;
-    let strip = &plan.strips[hop.strip];
-    let name = &strip.name.text;
+    let (name, span) = hop.item(plan);
     if let End::Shifter(i) = hop.to
         && plan.shifters[i].lets_go
     {
@@ -51,11 +50,11 @@ fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop) {
         return;
     };
     let voh = levels(plan, hop, volts).0.high.get();
-    let series = match hop.to {
-        End::Shifter(i) => plan.shifters[i].input.series.as_ref(),
-        _ => strip.data.as_ref().and_then(|d| d.series.as_ref()),
+    let own = match hop.from {
+        End::Pin(c) => plan.controllers[c].pins.ohms.low.get(),
+        _ => SENDER_OHMS,
     };
-    let ohms = SENDER_OHMS + series.map_or(0.0, |r| r.low.get());
+    let ohms = own + hop.series.map_or(0.0, |r| r.low.get());
     let amps = Amps::new(((voh - DIODE_V) / ohms).max(0.0));
     let is_supply = when.starts_with("while");
     let severity = if amps.get() > FAULT_A && !is_supply {
@@ -66,14 +65,14 @@ fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop) {
         sink.pass(name, format!("{amps} into `{}` while it is off", hop.names.1));
         return;
     };
-    let enough = Ohms::new(((voh - DIODE_V) / CAUTION_A - SENDER_OHMS).max(0.0));
+    let enough = Ohms::new(((voh - DIODE_V) / CAUTION_A - own).max(0.0));
     sink.find(Draft {
         severity,
         subject: name,
-        span: strip.data.as_ref().map_or(strip.name.span, |d| d.span),
+        span,
         at: None,
         message: format!(
-            "{when} `{}` is on and `{}` is off: {amps} flows into its data input, which stands {}",
+            "{when} `{}` is on and `{}` is off: {amps} flows into its input, which stands {}",
             hop.names.0,
             hop.names.1,
             Amps::new(CAUTION_A)
@@ -95,7 +94,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop) {
 }
 
 /// A state the plan allows and does not speak of: a hand switch open, or one of two supplies off.
-fn possible(plan: &Plan, hop: &Hop) -> Option<String> {
+fn possible(plan: &Plan, hop: &Hop<'_>) -> Option<String> {
     let paths = |end: End| end.hangs_on(plan).into_iter().map(|at| plan.path_up(at)).collect::<Vec<_>>();
     let (sender, receiver) = (paths(hop.from), paths(hop.to));
     // What all feeds of the receiver need, and none of the sender's.

@@ -52,7 +52,10 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     }
     let through = |stage: Stage| {
         let data = plan.strips.iter().filter_map(|s| s.data.as_ref());
-        data.flat_map(|d| &d.through).any(|(_, s)| *s == stage)
+        let loads = plan.loads.iter().filter_map(|l| l.signal.as_ref()).map(|s| &s.line);
+        let lines = loads.chain(plan.wires.iter().map(|w| &w.line));
+        let through = data.flat_map(|d| &d.through).chain(lines.flat_map(|l| &l.through));
+        through.into_iter().any(|(_, s)| *s == stage)
     };
     for (i, s) in plan.shifters.iter().enumerate() {
         // The ends of a pair are used as it is.

@@ -1,56 +1,30 @@
 //! data-level: every hop of a data line, sender and receiver in their worst corners, ground shift signed.
 
 use super::pair_grounds;
-use crate::checks::context::{Context, Worst};
+use crate::checks::context::Context;
+use crate::checks::levels::{MARGIN_ONE_RAIL_V, MARGIN_V, Margin, smallest};
 use crate::checks::sink::{Draft, Sink};
 use crate::finding::{Evidence, Severity};
-use crate::plan::{NodeKind, Threshold};
+use crate::plan::Threshold;
 use crate::quantity::{Origin, Volts};
-use crate::review::{Outcome, Snapshot};
-use crate::signal::{End, Hop, Supplied, hops, levels, supplied, thresholds};
+use crate::signal::{End, Hop, Of, hops, thresholds};
 
 /// Between this share of VDD and VIH a pixel's data input often works all the same (typical).
 const OFTEN_WORKS: f64 = 0.55;
-/// Less margin than this is worth a word; parts on one rail move together and need less.
-const MARGIN_V: f64 = 0.3;
-const MARGIN_ONE_RAIL_V: f64 = 0.1;
-
-/// The smallest margin of a hop, with the numbers that make it.
-struct Margin {
-    value: f64,
-    at: Worst,
-    /// Level at the receiver against its own ground, and the threshold.
-    level: f64,
-    threshold: f64,
-    vdd: f64,
-    shift: f64,
-}
-
 pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     for hop in hops(context.plan) {
-        judge(context, sink, &hop);
+        if let Of::Strip(strip) = hop.of {
+            judge(context, sink, &hop, strip);
+        }
     }
     pair_grounds::run(context, sink);
 }
 
-fn root_of(context: &Context<'_>, end: End) -> Option<crate::plan::NodeId> {
+fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, strip: usize) {
     let plan = context.plan;
-    let from = match end {
-        End::Pin(c) if plan.controllers[c].logic_regulator().is_some() => {
-            return plan.node_id(NodeKind::BoardOutput(c));
-        }
-        End::Pin(c) => return Some(plan.root_of_board(c)),
-        End::Shifter(i) => plan.shifters[i].feed.from.id,
-        End::Strip(i) => plan.strips[i].injections.first()?.feed.from.id,
-    };
-    Some(plan.root(from))
-}
-
-fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop) {
-    let plan = context.plan;
-    let strip = &plan.strips[hop.strip];
+    let strip = &plan.strips[strip];
     let span = strip.data.as_ref().map_or(strip.name.span, |d| d.span);
-    let (vih, vil) = thresholds(plan, hop.to);
+    let (vih, vil) = thresholds(plan, hop);
     let (Some(vih), Some(vil)) = (vih, vil) else {
         sink.unknown(
             &strip.name.text,
@@ -63,12 +37,12 @@ fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop) {
         );
         return;
     };
-    let one_rail = root_of(context, hop.from).is_some_and(|r| root_of(context, hop.to) == Some(r));
+    let one_rail = hop.is_on_one_rail(plan);
     let Some(high) = smallest(context, hop, one_rail, vih, true) else { return };
     let Some(low) = smallest(context, hop, one_rail, vil, false) else { return };
     let enough = if one_rail { MARGIN_ONE_RAIL_V } else { MARGIN_V };
     let (worse, is_high) = if high.value <= low.value { (&high, true) } else { (&low, false) };
-    if worse.value >= enough {
+    if worse.value >= enough - 1e-9 {
         if !context.all_actual() {
             return;
         }
@@ -179,36 +153,4 @@ fn cures_of_high(vih: &Threshold, worse: &Margin, enough: f64, least_v: Option<f
         cures.push("take a sender with a higher level, or a receiver with a lower threshold".into());
     }
     cures
-}
-
-/// Sender and receiver of one scenario, in one corner if they hang on one rail, else in every pair of corners.
-fn smallest(context: &Context<'_>, hop: &Hop, one_rail: bool, threshold: &Threshold, high: bool) -> Option<Margin> {
-    let plan = context.plan;
-    let at = |s: &Snapshot, end, receiver| supplied(plan, context.layout, end, receiver, s);
-    let mut worst: Option<Margin> = None;
-    let same_case = |a: &Outcome, b: &Outcome| a.case.name == b.case.name && a.case.surging == b.case.surging;
-    for to in context.outcomes {
-        let Ok(snapshot_to) = &to.actual else { continue };
-        let Some(receiver) = at(snapshot_to, hop.to, true) else { continue };
-        for from in context.outcomes.iter().filter(|f| same_case(f, to) && (!one_rail || f.corner == to.corner)) {
-            let Ok(snapshot_from) = &from.actual else { continue };
-            let Some(sender) = at(snapshot_from, hop.from, false) else { continue };
-            // The shift belongs to one solved state; the worse of the two counts.
-            let shifts = [(snapshot_to, receiver), (snapshot_from, sender)].map(|(s, _): (&Snapshot, Supplied)| {
-                Some(at(s, hop.to, true)?.ground - at(s, hop.from, false)?.ground)
-            });
-            let shifts = shifts.into_iter().flatten();
-            let (voh, vol) = levels(plan, hop, sender.vdd);
-            let limit = threshold.at(receiver.vdd);
-            let shift =
-                if high { shifts.fold(f64::NEG_INFINITY, f64::max) } else { shifts.fold(f64::INFINITY, f64::min) };
-            let level = if high { voh.low.get() } else { vol.high.get() } - shift;
-            let value = if high { level - limit } else { limit - level };
-            if worst.as_ref().is_none_or(|w| value < w.value - 1e-9) {
-                worst =
-                    Some(Margin { value, at: Worst::at(to, value), level, threshold: limit, vdd: receiver.vdd, shift });
-            }
-        }
-    }
-    worst
 }

@@ -27,7 +27,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
         let panel = plan.panels.iter().find(|p| strip.is_panel && p.name.text == *name);
         let differs = [
             count(plan, i, set),
-            pin(strip, set),
+            pin(plan, strip, set),
             class(strip, set),
             order(strip, set),
             panel.and_then(layout),
@@ -104,13 +104,17 @@ fn count(plan: &Plan, strip: usize, set: &Firmware) -> Option<String> {
 }
 
 /// `io27`, or with its board.
-fn pin(strip: &Strip, set: &Firmware) -> Option<String> {
+fn pin(plan: &Plan, strip: &Strip, set: &Firmware) -> Option<String> {
     let said = &set.pin.as_ref()?.text;
     let Some(pin) = strip.data.as_ref().and_then(|d| d.pin.as_ref()) else {
         return Some(format!("pin `{said}`, and the plan gives it no pin"));
     };
     let whole = &pin.name.text;
-    (said != whole && *said != pin.pin).then(|| format!("pin `{said}`, and the plan says `{whole}`"))
+    let board = &plan.controllers[pin.at.controller];
+    // In either numbering, with or without the board.
+    let bare = said.strip_prefix(&format!("{}.", board.name.text)).unwrap_or(said);
+    let same = bare == pin.at.pin || (pin.at.index.is_some() && board.pins.find(bare) == pin.at.index);
+    (!same).then(|| format!("pin `{said}`, and the plan says `{whole}`"))
 }
 
 fn class(strip: &Strip, set: &Firmware) -> Option<String> {

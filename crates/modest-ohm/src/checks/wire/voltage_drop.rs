@@ -3,7 +3,7 @@
 use crate::checks::context::Context;
 use crate::checks::sink::{Draft, Sink};
 use crate::finding::{Evidence, Severity};
-use crate::plan::{NodeId, NodeKind};
+use crate::plan::{Load, NodeId, NodeKind};
 use crate::quantity::{Fraction, Origin, Volts};
 use crate::rail::way_up;
 use crate::review::{Outcome, Snapshot};
@@ -11,7 +11,9 @@ use crate::review::{Outcome, Snapshot};
 pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     let policy = &plan.policy.drop;
-    for (i, load) in plan.loads.iter().enumerate().filter(|(_, l)| !l.regulated) {
+    // What a pin drops is no loss of a lead.
+    let on_wires = |l: &Load| !l.regulated && l.feed.pins() == (None, None);
+    for (i, load) in plan.loads.iter().enumerate().filter(|(_, l)| on_wires(l)) {
         let root_id = plan.root(load.feed.from.id);
         let root = context.layout.nodes[root_id.0];
         let root_name = &plan.nodes[root_id.0].name;

@@ -18,6 +18,10 @@ pub(crate) enum Stage {
 pub(crate) struct Data {
     pub span: Span,
     pub pin: Option<PinRef>,
+    /// The clock's pin, of clocked pixels.
+    pub clock: Option<PinRef>,
+    /// True where it shows what another strip on its pin shows.
+    pub mirror: bool,
     /// What stands between, in the order of the data.
     pub through: Vec<(Named, Stage)>,
     /// The strip whose data output feeds this one.
@@ -33,6 +37,14 @@ pub(crate) struct Data {
     pub vil: Option<Threshold>,
 }
 
+/// `through = "lift"`, or several in the order of the signal.
+pub(crate) fn read_through(reader: &mut Reader<'_>) -> Vec<(Named, Stage)> {
+    let through: Vec<(Named, Stage)> =
+        reader.texts("through").into_iter().map(|n| (n, Stage::Shifter(usize::MAX))).collect();
+    twice(reader, &through);
+    through
+}
+
 /// Data goes through a part once.
 fn twice(inner: &Reader<'_>, through: &[(Named, Stage)]) {
     for (n, (part, _)) in through.iter().enumerate() {
@@ -45,11 +57,11 @@ fn twice(inner: &Reader<'_>, through: &[(Named, Stage)]) {
 
 pub(super) fn read_data(reader: &mut Reader<'_>) -> Option<Data> {
     let mut inner = reader.child("data")?;
-    let pin = inner.text("pin").map(|name| PinRef { name, controller: usize::MAX, pin: String::new() });
-    let through: Vec<(Named, Stage)> =
-        inner.texts("through").into_iter().map(|n| (n, Stage::Shifter(usize::MAX))).collect();
+    let pin = inner.text("pin").map(PinRef::new);
+    let clock = inner.text("clock").map(PinRef::new);
+    let through = read_through(&mut inner);
     let after = inner.text("after").map(|n| (n, usize::MAX));
-    twice(&inner, &through);
+    let mirror = inner.flag("mirror", false);
     let series = inner.figure::<Ohms>("series", Need::NotNegative);
     let cable = read_cable(&mut inner, "cable", true);
     let voh = inner.figure::<Volts>("voh", Need::NotNegative);
@@ -67,5 +79,5 @@ pub(super) fn read_data(reader: &mut Reader<'_>) -> Option<Data> {
         ));
         return None;
     }
-    Some(Data { span, pin, through, after, series, cable, voh, vol, vih, vil })
+    Some(Data { span, pin, clock, mirror, through, after, series, cable, voh, vol, vih, vil })
 }

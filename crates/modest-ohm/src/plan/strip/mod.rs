@@ -9,7 +9,7 @@ mod panel;
 mod pixel;
 mod rows;
 
-pub(crate) use data::{Data, Stage};
+pub(crate) use data::{Data, Stage, read_through};
 pub(crate) use firmware::{Firmware, Sets, read_firmware};
 pub(crate) use geometry::Marks;
 pub(crate) use inject::Injection;

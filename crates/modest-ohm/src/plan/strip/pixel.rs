@@ -48,6 +48,8 @@ pub(crate) struct Pixel {
     pub quiescent_knee: Figure<Volts>,
     pub colours: Vec<Colour>,
     pub vih: Option<Threshold>,
+    /// What its data input stands, where that is not its supply.
+    pub input_volts: Option<Figure<Volts>>,
     pub vil: Option<Threshold>,
     /// LEDs on resistors, nothing else: the current goes on rising above the rated volts.
     pub plain: bool,
@@ -185,6 +187,7 @@ pub(super) fn read_pixel(
     let quiescent_knee =
         reader.figure_or::<Volts>("quiescent-knee", Need::Positive, Volts::new(1.5), "1.5 V typical of 5 V pixels");
     let vih = read_threshold(reader, "vih");
+    let input_volts = reader.figure::<Volts>("input-volts", Need::Positive);
     let vil = read_threshold(reader, "vil");
     let timing = read_timing(reader, plain);
     let in_series = reader.flag("colours-in-series", false);
@@ -192,7 +195,20 @@ pub(super) fn read_pixel(
     let count = if in_series { count.min(1) } else { count };
     let share = per_metre.and_then(|amps| each(reader, amps, density, &quiescent, count));
     let colours = read_colours(reader, density, voltage, share.as_ref(), plain);
-    Pixel { works, sheet, absolute, quiescent, quiescent_knee, colours, vih, vil, plain, in_series, timing }
+    Pixel {
+        works,
+        sheet,
+        absolute,
+        quiescent,
+        quiescent_knee,
+        colours,
+        vih,
+        vil,
+        input_volts,
+        plain,
+        in_series,
+        timing,
+    }
 }
 
 /// What of the amps per metre one colour of one pixel draws: all colours alike, the quiescent current taken off.

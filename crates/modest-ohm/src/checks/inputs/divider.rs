@@ -1,0 +1,276 @@
+//! divider-range and divider-source: what a divider makes of its source, at every corner.
+
+use crate::checks::context::{Context, Worst};
+use crate::checks::levels::{CAUTION_A, MARGIN_V, PASS_A, input_margin, input_pairs};
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::front::{Arrives, Does, Front, PROTECTION_V, Side, clamp_a};
+use crate::plan::{Input, InputSource};
+use crate::quantity::{Amps, Farads, Figure, Ohms, Origin, Volts};
+use crate::signal::ABOVE_V;
+
+/// Transients of a vehicle at 12 V: load dump without suppression (ISO 16750-2) and the largest negative pulse
+/// (ISO 7637-2), V.
+const DUMP_V: f64 = 101.0;
+const PULSE_V: f64 = -150.0;
+/// With this at the pin the converter's sampling does not pull it down (electrical reference, "Boards, pins and levels").
+const HOLDS_F: f64 = 10e-9;
+
+pub(super) fn range(context: &Context<'_>, sink: &mut Sink) {
+    for input in context.plan.inputs.iter().filter(|i| i.divider.is_some() || i.analogue) {
+        let front = Front { plan: context.plan, layout: context.layout, input };
+        let found = [
+            over(context, sink, &front),
+            full_scale(context, sink, &front),
+            below(context, sink, input),
+            transients(context, sink, &front),
+        ];
+        if !found.contains(&true) && context.all_actual() {
+            sink.pass(&input.name.text, told(context, &front));
+        }
+    }
+}
+
+/// What an input without findings reads.
+fn told(context: &Context<'_>, front: &Front<'_>) -> String {
+    let all: Vec<_> = input_pairs(context, front).collect();
+    let most = all.iter().filter_map(|(_, from, _)| Some(front.arrives(Does::On, Side::Most, from)?.volts));
+    let least = all.iter().filter_map(|(_, from, _)| Some(front.arrives(Does::On, Side::Least, from)?.volts));
+    let low = all.iter().filter_map(|(_, from, _)| Some(front.arrives(Does::Off, Side::Most, from)?.volts));
+    let (Some(most), Some(least)) = (most.reduce(f64::max), least.reduce(f64::min)) else { return String::new() };
+    let text = format!("its high arrives with {} .. {}", Volts::new(least), Volts::new(most));
+    let pins = &context.plan.controllers[front.board()].pins;
+    let vdd = all.iter().filter_map(|(_, _, there)| front.vdd(there)).reduce(f64::min);
+    let (Some(adc), Some(vdd), true) = (&pins.adc, vdd, front.input.analogue) else { return text };
+    let (zero, full) = adc.full_scale.as_ref().map_or((0.0, vdd), |f| (f.low.get(), f.high.get()));
+    let count = |v: f64| (((v - zero) / (full - zero)).clamp(0.0, 1.0) * (adc.steps - 1) as f64).round();
+    let middle = (least + low.reduce(f64::max).unwrap_or(0.0)) / 2.0;
+    format!(
+        "{text}: it reads {} .. {} of {}; the threshold midway to its low is {}, {}",
+        count(least),
+        count(most),
+        adc.steps,
+        count(middle),
+        Volts::new(middle)
+    )
+}
+
+/// More than the pin stands.
+fn over(context: &Context<'_>, sink: &mut Sink, front: &Front<'_>) -> bool {
+    let input = front.input;
+    if input.divider.is_none() {
+        return false;
+    }
+    let pins = &context.plan.controllers[front.board()].pins;
+    let own = input.pin.at.index.and_then(|i| pins.list.get(i)).and_then(|p| p.volts.as_ref());
+    let top = own.or(pins.volts.as_ref());
+    let mut most: Option<(f64, Arrives, f64, Worst)> = None;
+    for (to, from, there) in input_pairs(context, front) {
+        let Some(vdd) = front.vdd(there) else { continue };
+        for does in [Does::On, Does::Off] {
+            let Some(arrives) = front.arrives(does, Side::Most, from) else { continue };
+            let held = input.clamp.as_ref().filter(|c| c.high.get() < vdd + PROTECTION_V);
+            let arrives = Arrives { volts: held.map_or(arrives.volts, |c| arrives.volts.min(c.high.get())), ..arrives };
+            let amps = if arrives.volts > vdd + ABOVE_V { clamp_a(arrives, vdd) } else { 0.0 };
+            let over = top.map_or(amps, |t| arrives.volts - t.low.get());
+            if most.as_ref().is_none_or(|(m, ..)| over > *m) {
+                most = Some((over, arrives, vdd, Worst::at(to, over)));
+            }
+        }
+    }
+    let Some((value, arrives, vdd, at)) = most else { return false };
+    let volts = Volts::new(arrives.volts);
+    let name = &input.name.text;
+    let (severity, message, evidence) = match top {
+        Some(top) if value > 1e-9 => (
+            Severity::Danger,
+            format!("the divider of `{name}` gives {volts}, where its pin stands {}", top.low),
+            vec![Evidence::computed("volts", volts), Evidence::new("absolute", top.low, &top.origin)],
+        ),
+        None if value >= PASS_A => (
+            if value >= CAUTION_A { Severity::Danger } else { Severity::Caution },
+            format!(
+                "the divider of `{name}` gives {volts} where the pin's supply is {}: {} goes through its protection",
+                Volts::new(vdd),
+                Amps::new(value)
+            ),
+            vec![
+                Evidence::computed("volts", volts),
+                Evidence::computed("through", Amps::new(value)),
+                Evidence::new("limit", Amps::new(PASS_A), &harmless()),
+            ],
+        ),
+        _ => return false,
+    };
+    sink.find(Draft {
+        severity,
+        subject: name,
+        span: input.name.span,
+        at: Some(&at),
+        message,
+        cures: vec!["take a larger `top` or a smaller `bottom`; `mohm size divider` finds the pair".into()],
+        evidence,
+    });
+    true
+}
+
+fn harmless() -> Origin {
+    Origin::Default("1 mA through an input's protection is harmless")
+}
+
+/// More than the converter tells apart.
+fn full_scale(context: &Context<'_>, sink: &mut Sink, front: &Front<'_>) -> bool {
+    let input = front.input;
+    let pins = &context.plan.controllers[front.board()].pins;
+    let (Some(adc), true) = (&pins.adc, input.analogue) else { return false };
+    let mut most: Option<(f64, f64, f64, Worst)> = None;
+    for (to, from, there) in input_pairs(context, front) {
+        let Some(vdd) = front.vdd(there) else { continue };
+        let full = adc.full_scale.as_ref().map_or(vdd, |f| f.high.get());
+        let Some(arrives) = front.arrives(Does::On, Side::Most, from) else { continue };
+        if most.as_ref().is_none_or(|(m, ..)| arrives.volts - full > *m) {
+            most = Some((arrives.volts - full, arrives.volts, full, Worst::at(to, arrives.volts)));
+        }
+    }
+    let Some((over, volts, full, at)) = most.filter(|(over, ..)| *over > 1e-9) else { return false };
+    let name = &input.name.text;
+    let origin = adc.full_scale.as_ref().map_or(Origin::Computed, |f| f.origin.clone());
+    sink.find(Draft {
+        severity: Severity::Fault,
+        subject: name,
+        span: input.name.span,
+        at: Some(&at),
+        message: format!(
+            "up to {} arrives of `{name}`, and the converter of `{}` reads all above {} as full",
+            Volts::new(volts),
+            input.pin.name.text,
+            Volts::new(full)
+        ),
+        cures: vec!["divide it further; `mohm size divider` finds the pair".into()],
+        evidence: vec![
+            Evidence::computed("volts", Volts::new(volts)),
+            Evidence::new("full_scale", Volts::new(full), &origin),
+            Evidence::computed("over", Volts::new(over)),
+        ],
+    });
+    true
+}
+
+/// Less than the pin takes as high.
+fn below(context: &Context<'_>, sink: &mut Sink, input: &Input) -> bool {
+    if input.analogue {
+        return false;
+    }
+    let pins = &context.plan.controllers[input.pin.at.controller].pins;
+    let Some(vih) = &pins.vih else { return false };
+    let Some(margin) = input_margin(context, input, vih, true) else { return false };
+    if margin.value >= MARGIN_V {
+        return false;
+    }
+    let name = &input.name.text;
+    let (level, wanted) = (Volts::new(margin.level), Volts::new(margin.threshold));
+    sink.find(Draft {
+        severity: if margin.value < 0.0 { Severity::Fault } else { Severity::Caution },
+        subject: name,
+        span: input.name.span,
+        at: Some(&margin.at),
+        message: format!(
+            "the divider of `{name}` gives {level} at the least, where `{}` takes {wanted} as high",
+            input.pin.name.text
+        ),
+        cures: vec!["take a smaller `top` or a larger `bottom`; `mohm size divider` finds the pair".into()],
+        evidence: vec![
+            Evidence::computed("level", level),
+            Evidence::computed("threshold", wanted),
+            Evidence::computed("margin", Volts::new(margin.value)),
+        ],
+    });
+    true
+}
+
+/// What comes through the top resistor in a vehicle.
+fn transients(context: &Context<'_>, sink: &mut Sink, front: &Front<'_>) -> bool {
+    let input = front.input;
+    let InputSource::Swing { vehicle: true, .. } = &input.source else { return false };
+    let mut most: Option<(f64, f64, Worst)> = None;
+    for (to, from, there) in input_pairs(context, front) {
+        let Some(vdd) = front.vdd(there) else { continue };
+        let held = |c: &Figure<Volts>| c.high.get() < vdd + PROTECTION_V;
+        if input.clamp.as_ref().is_some_and(held) {
+            continue;
+        }
+        let up = front.arrives_of(Does::On, Side::Most, from, Some((DUMP_V, DUMP_V)));
+        let down = front.arrives_of(Does::On, Side::Least, from, Some((PULSE_V, PULSE_V)));
+        let through = [
+            up.map(|a| (clamp_a(a, vdd), DUMP_V)),
+            down.map(|a| (((-a.volts - PROTECTION_V) / a.ohms).max(0.0), PULSE_V)),
+        ];
+        for (amps, volts) in through.into_iter().flatten() {
+            if most.as_ref().is_none_or(|(m, ..)| amps > *m) {
+                most = Some((amps, volts, Worst::at(to, amps)));
+            }
+        }
+    }
+    let Some((amps, volts, at)) = most.filter(|(a, ..)| *a >= PASS_A) else { return false };
+    let name = &input.name.text;
+    let enough = next((volts.abs() + PROTECTION_V) / PASS_A);
+    sink.find(Draft {
+        severity: if amps >= CAUTION_A { Severity::Danger } else { Severity::Caution },
+        subject: name,
+        span: input.name.span,
+        at: Some(&at),
+        message: format!(
+            "a vehicle's transient of {} drives {} through the protection of `{}`, which stands {}",
+            Volts::new(volts),
+            Amps::new(amps),
+            input.pin.name.text,
+            Amps::new(PASS_A)
+        ),
+        cures: vec![
+            format!("take a `top` of {enough} or more, with a `bottom` to match"),
+            "or a Zener diode across the `bottom`, from the pin to ground: `clamp = \"3.3 V\"`".into(),
+        ],
+        evidence: vec![
+            Evidence::computed("through", Amps::new(amps)),
+            Evidence::new("limit", Amps::new(PASS_A), &harmless()),
+            Evidence::new("transient", Volts::new(volts), &Origin::Default("ISO 16750-2 and ISO 7637-2")),
+        ],
+    });
+    true
+}
+
+fn next(ohms: f64) -> Ohms {
+    crate::size::next_larger(Ohms::new(ohms), crate::size::Series::E24).unwrap_or(Ohms::new(ohms))
+}
+
+pub(super) fn source(context: &Context<'_>, sink: &mut Sink) {
+    for input in context.plan.inputs.iter().filter(|i| i.analogue) {
+        let name = &input.name.text;
+        let front = Front { plan: context.plan, layout: context.layout, input };
+        let pins = &context.plan.controllers[front.board()].pins;
+        let behind =
+            context.outcomes.iter().filter_map(|o| front.arrives(Does::On, Side::Most, o.actual.as_ref().ok()?));
+        let Some(ohms) = behind.map(|a| a.ohms).reduce(f64::max) else { continue };
+        let (ohms, wants) = (Ohms::new(ohms), pins.source.high);
+        let holds = input.filter.as_ref().is_some_and(|c| c.low.get() >= HOLDS_F * (1.0 - 1e-9));
+        if holds || ohms.get() <= wants.get() * (1.0 + 1e-9) {
+            sink.pass(name, if holds { "a capacitor holds it".into() } else { format!("{ohms} of {wants}") });
+            continue;
+        }
+        sink.find(Draft {
+            severity: Severity::Caution,
+            subject: name,
+            span: input.name.span,
+            at: None,
+            message: format!(
+                "`{name}` comes through {ohms}, where the converter of `{}` wants {wants} or less",
+                input.pin.name.text
+            ),
+            cures: vec![
+                format!("put {} from the pin to ground: `filter = \"100 nF\"`", Farads::new(100e-9)),
+                "or divide it with smaller resistors".into(),
+            ],
+            evidence: vec![Evidence::computed("source", ohms), Evidence::new("wants", wants, &pins.source.origin)],
+        });
+    }
+}

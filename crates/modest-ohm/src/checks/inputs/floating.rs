@@ -1,0 +1,64 @@
+//! input-floating: inputs that nothing holds.
+
+use crate::checks::context::Context;
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::Severity;
+use crate::front::Front;
+use crate::plan::{Has, InputSource, Plan};
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    let plan = context.plan;
+    for input in &plan.inputs {
+        let name = &input.name.text;
+        let front = Front { plan, layout: context.layout, input };
+        if !front.floats() {
+            sink.pass(name, "held at every time".into());
+            continue;
+        }
+        let to_plus = matches!(input.source, InputSource::Contact { to: Some(_), .. });
+        let ability = if to_plus { crate::plan::Ability::PullDown } else { crate::plan::Ability::PullUp };
+        let pins = &plan.controllers[input.pin.at.controller].pins;
+        let own = input.pin.at.index.and_then(|i| pins.can(i, ability)) == Some(Has::Yes);
+        let mut cures = vec![format!(
+            "give it a resistor to {}: `pull = \"10 kΩ\"`",
+            if to_plus { "ground" } else { "the rail that its pin runs on" }
+        )];
+        if own {
+            cures.push("or let the firmware switch the pin's own on, and say so: `pull = \"internal\"`".into());
+        }
+        sink.find(Draft {
+            severity: Severity::Caution,
+            subject: name,
+            span: input.name.span,
+            at: None,
+            message: format!(
+                "nothing holds `{}` while the {} of `{name}` is open",
+                input.pin.name.text,
+                input.source.word()
+            ),
+            cures,
+            evidence: Vec::new(),
+        });
+    }
+    open_drains(plan, sink);
+}
+
+/// A wire that its senders only pull low.
+fn open_drains(plan: &Plan, sink: &mut Sink) {
+    for wire in plan.wires.iter().filter(|w| w.open_drain) {
+        let name = &wire.name.text;
+        if wire.pull.is_some() {
+            sink.pass(name, "it has a pull-up".into());
+            continue;
+        }
+        sink.find(Draft {
+            severity: Severity::Caution,
+            subject: name,
+            span: wire.name.span,
+            at: None,
+            message: format!("nothing lifts the wire `{name}`, which its senders only pull low"),
+            cures: vec!["give it a pull-up: `pull = \"10 kΩ\"`".into()],
+            evidence: Vec::new(),
+        });
+    }
+}

@@ -1,0 +1,63 @@
+//! sampled-too-slowly: how long a pulse lasts against how often it is looked at.
+
+use crate::checks::context::Context;
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::plan::Sampled;
+use crate::quantity::Seconds;
+
+/// A level has to be seen twice, so that a look that falls on an edge does no harm.
+const LOOKS: f64 = 2.0;
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    for input in &context.plan.inputs {
+        let Some(rate) = &input.rate else { continue };
+        let name = &input.name.text;
+        let every = match &input.sampled {
+            Some(Sampled::Interrupt | Sampled::Count) => {
+                sink.pass(name, "every edge is seen".into());
+                continue;
+            }
+            Some(Sampled::Every(every)) => every,
+            None => {
+                sink.unknown(
+                    name,
+                    input.name.span,
+                    format!("`{name}` gives {} at the most; how often it is looked at is not given", rate.high),
+                    "say `sampled = \"5 ms\"`, `\"interrupt\"` or `\"count\"`",
+                );
+                continue;
+            }
+        };
+        // High and low last as long as one another where nothing else is known.
+        let lasts = Seconds::new(0.5 / rate.high.get());
+        let may = lasts / LOOKS;
+        let severity = if every.high > lasts {
+            Severity::Fault
+        } else if every.high.get() > may.get() * (1.0 + 1e-9) {
+            Severity::Caution
+        } else {
+            sink.pass(name, format!("looked at every {}, its levels last {lasts}", every.high));
+            continue;
+        };
+        sink.find(Draft {
+            severity,
+            subject: name,
+            span: input.name.span,
+            at: None,
+            message: format!(
+                "`{name}` is looked at every {}, and at {} its levels last {lasts}",
+                every.high, rate.high
+            ),
+            cures: vec![
+                format!("look at it every {may} or more often"),
+                "or let an interrupt or a counter see its edges: `sampled = \"interrupt\"`".into(),
+            ],
+            evidence: vec![
+                Evidence::new("every", every.high, &every.origin),
+                Evidence::computed("lasts", lasts),
+                Evidence::computed("may", may),
+            ],
+        });
+    }
+}

@@ -1,0 +1,48 @@
+//! contact-wetting: silver contacts made for power, and the current that breaks through their skin.
+
+use crate::checks::context::Context;
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::front::Front;
+use crate::plan::InputSource;
+use crate::quantity::{Amps, Origin};
+
+/// A silver contact wants this much (typical of sheets of power relays and float switches; at 5 V and more).
+const WETTING_A: f64 = 1e-3;
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    let plan = context.plan;
+    for input in &plan.inputs {
+        let InputSource::Contact { power, .. } = &input.source else { continue };
+        let name = &input.name.text;
+        if !power {
+            sink.pass(name, "made for signals".into());
+            continue;
+        }
+        let front = Front { plan, layout: context.layout, input };
+        let amps = context.outcomes.iter().filter_map(|o| front.wetting_a(o.actual.as_ref().ok()?)).reduce(f64::min);
+        let Some(amps) = amps.map(Amps::new) else { continue };
+        if amps.get() >= WETTING_A * (1.0 - 1e-9) {
+            sink.pass(name, format!("{amps} keeps it clean"));
+            continue;
+        }
+        sink.find(Draft {
+            severity: Severity::Caution,
+            subject: name,
+            span: input.name.span,
+            at: None,
+            message: format!(
+                "{amps} flows through the closed contact of `{name}`, which is made for power and wants {}",
+                Amps::new(WETTING_A)
+            ),
+            cures: vec![
+                "take a smaller pull resistor: 2.2 kΩ on 3.3 V, 4.7 kΩ on 5 V".into(),
+                "or a contact made for signals (gold, or sealed)".into(),
+            ],
+            evidence: vec![
+                Evidence::computed("current", amps),
+                Evidence::new("wanted", Amps::new(WETTING_A), &Origin::Default("1 mA, typical of silver contacts")),
+            ],
+        });
+    }
+}

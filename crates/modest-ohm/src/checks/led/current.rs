@@ -1,0 +1,111 @@
+//! led-no-resistor and led-overcurrent: the largest current of an LED against what it stands.
+
+use super::{each, most_a};
+use crate::checks::context::{Context, Worst};
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::plan::{Led, NodeKind, Plan};
+use crate::quantity::{Amps, Ohms};
+use crate::size::{Series, next_larger};
+
+fn worst(context: &Context<'_>, led: &Led) -> Option<Worst> {
+    context.worst_sustained(|s| most_a(context, led, s)).filter(|w| w.value > 0.0)
+}
+
+/// Amps of one LED, where several share a branch's current as well as they can.
+fn one(led: &Led, worst: &Worst) -> Amps {
+    Amps::new(worst.value / led.parallel as f64)
+}
+
+pub(super) fn no_resistor(context: &Context<'_>, sink: &mut Sink) {
+    for led in &context.plan.leds {
+        let name = &led.name.text;
+        if let Some(resistor) = led.resistor.as_ref().filter(|r| r.low.get() > 0.0) {
+            sink.pass(name, format!("it has a resistor of {}", resistor.typical));
+            continue;
+        }
+        let Some(worst) = worst(context, led) else { continue };
+        let amps = one(led, &worst);
+        let absolute = led.absolute.as_ref().unwrap_or(&led.current);
+        let load = &context.plan.loads[led.load];
+        let pin = load.feed.pins().0.or(load.feed.pins().1);
+        let by = pin.map_or("its supply alone", |_| "the resistance of its pin, which no sheet promises,");
+        let severity = if amps > absolute.low { Severity::Danger } else { Severity::Caution };
+        sink.find(Draft {
+            severity,
+            subject: name,
+            span: led.name.span,
+            at: Some(&worst),
+            message: format!(
+                "{by} sets the current of {}: some {amps}, where it stands {}",
+                each(context, led),
+                absolute.low
+            ),
+            cures: vec![cure(context.plan, led)],
+            evidence: vec![
+                Evidence::computed("current", amps),
+                Evidence::new("absolute", absolute.low, &absolute.origin),
+            ],
+        });
+    }
+}
+
+pub(super) fn over(context: &Context<'_>, sink: &mut Sink) {
+    for led in context.plan.leds.iter().filter(|l| l.resistor.as_ref().is_some_and(|r| r.low.get() > 0.0)) {
+        let name = &led.name.text;
+        let Some(worst) = worst(context, led) else { continue };
+        let amps = one(led, &worst);
+        let (severity, limit, word) = match &led.absolute {
+            Some(absolute) if amps > absolute.low => (Severity::Danger, absolute, "absolute"),
+            _ if amps > led.current.low => (Severity::Caution, &led.current, "recommended"),
+            _ => {
+                if context.all_sustained() {
+                    sink.pass(name, format!("{amps} of {}", led.current.low));
+                }
+                continue;
+            }
+        };
+        let stands = if word == "absolute" { "its absolute maximum is" } else { "for long it carries" };
+        sink.find(Draft {
+            severity,
+            subject: name,
+            span: led.name.span,
+            at: Some(&worst),
+            message: format!("{} gets {amps}; {stands} {}", each(context, led), limit.low),
+            cures: vec![cure(context.plan, led)],
+            evidence: vec![Evidence::computed("current", amps), Evidence::new(word, limit.low, &limit.origin)],
+        });
+    }
+}
+
+/// The next larger E24 value that keeps the LED within its current at the highest volts of its rail.
+fn cure(plan: &Plan, led: &Led) -> String {
+    match least_ohms(plan, led, led.current.low * led.parallel as f64) {
+        Some(ohms) => {
+            format!("give it a resistor of {ohms} or more: `resistor = \"{ohms}\"` in `[led.{}]`", led.name.text)
+        }
+        None => "feed it from a lower rail".into(),
+    }
+}
+
+/// The next larger E24 value, 5 % of tolerance counted, at which a branch carries no more than `most` where its rail is
+/// highest and its LEDs drop least.
+pub(crate) fn least_ohms(plan: &Plan, led: &Led, most: Amps) -> Option<Ohms> {
+    let load = &plan.loads[led.load];
+    let rail = highest_v(plan, plan.root(load.feed.from.id))?;
+    let drop = led.vf.low.get() * led.in_series as f64;
+    let (out, into) = load.feed.pins();
+    let pin_ohms: f64 = [out, into].iter().flatten().map(|p| plan.controllers[p.controller].pins.ohms.low.get()).sum();
+    let ohms = (rail - drop) / most.get() - pin_ohms;
+    next_larger(Ohms::new(ohms.max(1.0) / 0.95), Series::E24)
+}
+
+/// The highest volts of what feeds a node over conductors only.
+fn highest_v(plan: &Plan, root: crate::plan::NodeId) -> Option<f64> {
+    match plan.nodes.get(root.0)?.kind {
+        NodeKind::Supply(i) => Some(plan.supplies[i].voltage.high.get()),
+        NodeKind::Converter(i) => Some(plan.converters[i].output.high.get()),
+        NodeKind::BoardOutput(i) => plan.controllers[i].regulator.as_ref().map(|r| r.voltage.high.get()),
+        _ => None,
+    }
+}

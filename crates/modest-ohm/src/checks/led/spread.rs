@@ -1,0 +1,118 @@
+//! led-spread: how sure an LED's current is.
+
+use super::{each, most_a};
+use crate::checks::context::{Context, worst_of};
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::network::Terminals;
+use crate::plan::Led;
+use crate::quantity::{Amps, Corner, Fraction, Origin, Volts};
+use crate::review::Snapshot;
+use crate::size::LEAST_SHARE;
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    for led in &context.plan.leds {
+        if led.parallel > 1 {
+            shared(context, sink, led);
+        } else if !wished(context, sink, led) {
+            share(context, sink, led);
+        }
+    }
+}
+
+fn shared(context: &Context<'_>, sink: &mut Sink, led: &Led) {
+    let name = &led.name.text;
+    let n = led.parallel;
+    sink.find(Draft {
+        severity: Severity::Caution,
+        subject: name,
+        span: led.name.span,
+        at: None,
+        message: format!(
+            "{n} LEDs of `{name}` share one resistor: the one with the lowest Vf takes most of the current, {} at worst",
+            context
+                .worst_sustained(|s| most_a(context, led, s))
+                .map_or_else(|| "all".to_owned(), |w| Amps::new(w.value).to_string())
+        ),
+        cures: vec![format!(
+            "give each a resistor of its own: `count = {}` instead of `parallel`",
+            n * context.plan.loads[led.load].count
+        )],
+        evidence: vec![Evidence::new("wished_share", Fraction::new(1.0 / n as f64), &Origin::Computed)],
+    });
+}
+
+/// Says whether less than the wished current arrives.
+fn wished(context: &Context<'_>, sink: &mut Sink, led: &Led) -> bool {
+    let Some(wanted) = &led.wanted else { return false };
+    let load = led.load;
+    // Of the scenarios in which it is lit.
+    let least = |s: &Snapshot| {
+        let own = context.layout.loads[load].iter().map(|(_, b)| s.solution.current[*b]);
+        own.reduce(f64::min).filter(|a| *a > 0.0)
+    };
+    let those = context.continuous();
+    let Some((o, value)) = worst_of(those, |o| Some(-least(o.sustained.as_ref().ok()?)?)) else { return false };
+    let amps = Amps::new(-value);
+    if amps.get() >= wanted.low.get() * (1.0 - 1e-9) {
+        return false;
+    }
+    let name = &led.name.text;
+    let at = crate::checks::context::Worst::at(o, -value);
+    sink.find(Draft {
+        severity: Severity::Caution,
+        subject: name,
+        span: led.name.span,
+        at: Some(&at),
+        message: format!("{} gets {amps} at the least, where {} is wished", each(context, led), wanted.low),
+        cures: vec!["take a smaller resistor, a higher rail, or an LED that is brighter at less".into()],
+        evidence: vec![Evidence::computed("current", amps), Evidence::new("wanted", wanted.low, &wanted.origin)],
+    });
+    true
+}
+
+/// The share of the supply that is left for the resistor, every figure at its nominal.
+fn share(context: &Context<'_>, sink: &mut Sink, led: &Led) {
+    let name = &led.name.text;
+    let load = &context.plan.loads[led.load];
+    let Terminals { plus, minus } = context.layout.nodes[load.feed.from.id.0];
+    let typical = context.continuous().filter(|o| o.corner == Corner::Typical);
+    let volts = |s: &Snapshot| s.solution.alive[plus].then(|| s.solution.across(plus, minus));
+    let lowest = typical.filter_map(|o| volts(o.sustained.as_ref().ok()?)).reduce(f64::min);
+    let Some(vs) = lowest.filter(|v| *v > 0.0) else { return };
+    let drop = match &load.demand {
+        crate::plan::Demand::Leds(d) => d.vf.typical.get() + d.diode.as_ref().map_or(0.0, |v| v.typical.get()),
+        _ => return,
+    };
+    let left = (vs - drop) / vs;
+    let text = format!("{} of its {} is left for the resistor", Fraction::new(left.max(0.0)), Volts::new(vs));
+    if left >= LEAST_SHARE {
+        sink.pass(name, text);
+        return;
+    }
+    let what = if left <= 0.0 {
+        format!(
+            "`{name}` wants {} and its rail gives {}: it stays dark, or nearly so",
+            Volts::new(drop),
+            Volts::new(vs)
+        )
+    } else {
+        format!("{text}: the current of {} follows its Vf and the rail more than the resistor", each(context, led))
+    };
+    sink.find(Draft {
+        severity: Severity::Caution,
+        subject: name,
+        span: led.name.span,
+        at: None,
+        message: what,
+        cures: vec![if led.in_series > 1 {
+            "put fewer LEDs in series, or feed them from a higher rail".into()
+        } else {
+            "feed it from a higher rail through a transistor, or take a colour with a lower Vf".into()
+        }],
+        evidence: vec![
+            Evidence::computed("left", Fraction::new(left)),
+            Evidence::new("least", Fraction::new(LEAST_SHARE), &Origin::Default("less than a fifth of the supply")),
+        ],
+    });
+}

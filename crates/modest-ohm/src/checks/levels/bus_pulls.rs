@@ -1,0 +1,213 @@
+//! bus-pulls: the pull-ups of an I²C bus (NXP UM10204, section 7.1), their volts, and its addresses.
+
+use crate::bus::{PullUp, board_of, logic_node, pulls, volts_of};
+use crate::checks::context::{Context, Worst};
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::plan::{Bus, BusKind, Sensor};
+use crate::quantity::{Amps, Ohms, Origin, Volts};
+use crate::size::{BusPull, bus_pull};
+
+/// What an output of the bus sinks while it holds its low of 0.4 V.
+pub(crate) const SINK_A: f64 = 3e-3;
+/// A member stands this much above its supply.
+const ABOVE_V: f64 = 0.3;
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    let plan = context.plan;
+    for (i, bus) in plan.buses.iter().enumerate().filter(|(_, b)| b.kind == BusKind::I2c) {
+        let members: Vec<&Sensor> = plan.sensors.iter().filter(|s| s.bus.1 == i).collect();
+        addresses(sink, bus, &members);
+        volts(context, sink, i, bus, &members);
+        ohms(context, sink, i, bus, &members);
+    }
+}
+
+fn addresses(sink: &mut Sink, bus: &Bus, members: &[&Sensor]) {
+    for (n, member) in members.iter().enumerate() {
+        let name = &member.name.text;
+        let Some((address, span)) = member.address else {
+            if members.len() > 1 {
+                sink.unknown(
+                    name,
+                    member.name.span,
+                    format!(
+                        "the address of `{name}` on `{}` is not given; whether another has the same is not known",
+                        bus.name.text
+                    ),
+                    "give it: `address = \"0x76\"`",
+                );
+            }
+            continue;
+        };
+        let same = members[..n].iter().find(|m| m.address.is_some_and(|(a, _)| a == address));
+        let Some(other) = same else {
+            sink.pass(name, format!("0x{address:02x} is its own"));
+            continue;
+        };
+        sink.find(Draft {
+            severity: Severity::Fault,
+            subject: name,
+            span,
+            at: None,
+            message: format!(
+                "`{name}` and `{}` have the same address 0x{address:02x} on `{}`",
+                other.name.text, bus.name.text
+            ),
+            cures: vec![
+                "change one by its address pins or its solder bridge, if its sheet gives it a second".into(),
+                "or put one on a bus of its own".into(),
+            ],
+            evidence: Vec::new(),
+        });
+    }
+}
+
+/// Every pull-up's rail against the lowest supply of the members.
+fn volts(context: &Context<'_>, sink: &mut Sink, index: usize, bus: &Bus, members: &[&Sensor]) {
+    let (plan, layout) = (context.plan, context.layout);
+    let Some(board) = board_of(plan, index) else { return };
+    let pulls = pulls(plan, index, bus.lines.first().map(|(_, p)| &p.at));
+    let mut worst: Option<(f64, f64, f64, String, String, Worst)> = None;
+    for o in context.outcomes {
+        let Ok(s) = &o.actual else { continue };
+        let node = |id: crate::plan::NodeId| {
+            let t = layout.nodes[id.0];
+            s.solution.alive[t.plus].then(|| s.solution.across(t.plus, t.minus))
+        };
+        // The board, and every member with what its pins stand.
+        let pins = &plan.controllers[board].pins;
+        let own = logic_node(plan, board).and_then(node).map(|v| {
+            (plan.controllers[board].name.text.clone(), pins.volts.as_ref().map_or(v + ABOVE_V, |f| f.low.get()))
+        });
+        let theirs = members.iter().filter_map(|m| {
+            let v = node(plan.loads[m.load].feed.from.id)?;
+            Some((m.name.text.clone(), m.volts.as_ref().map_or(v + ABOVE_V, |f| f.low.get())))
+        });
+        let lowest = own.into_iter().chain(theirs).reduce(|a, b| if b.1 < a.1 { b } else { a });
+        let Some((who, stands)) = lowest else { continue };
+        for pull in &pulls {
+            let Some(v) = volts_of(layout, pull, s) else { continue };
+            if worst.as_ref().is_none_or(|w| v - stands > w.0 + 1e-9) {
+                worst = Some((v - stands, v, stands, pull.of.clone(), who.clone(), Worst::at(o, v)));
+            }
+        }
+    }
+    let Some((over, v, stands, of, who, at)) = worst else { return };
+    if over <= 1e-9 {
+        sink.pass(&bus.name.text, format!("its pull-ups give {} at the most", Volts::new(v)));
+        return;
+    }
+    sink.find(Draft {
+        severity: Severity::Fault,
+        subject: &bus.name.text,
+        span: bus.name.span,
+        at: Some(&at),
+        message: format!(
+            "the pull-ups of `{of}` lift `{}` to {}, and `{who}` stands {}",
+            bus.name.text,
+            Volts::new(v),
+            Volts::new(stands)
+        ),
+        cures: vec![
+            format!("feed `{of}` from the rail of `{who}`, or take its pull-ups off and let those of the bus do"),
+            "or put a two-way shifter between".into(),
+        ],
+        evidence: vec![
+            Evidence::computed("pulled_to", Volts::new(v)),
+            Evidence::computed("stands", Volts::new(stands)),
+        ],
+    });
+}
+
+/// All pull-ups in parallel, between what an output can sink and what the rise time allows.
+fn ohms(context: &Context<'_>, sink: &mut Sink, index: usize, bus: &Bus, members: &[&Sensor]) {
+    let plan = context.plan;
+    let name = &bus.name.text;
+    // Of both lines that with fewer pull-ups is the slower one, and the other sinks more; boards have them on both.
+    let lines: Vec<Vec<PullUp<'_>>> = bus.lines.iter().map(|(_, p)| pulls(plan, index, Some(&p.at))).collect();
+    let Some(weakest) = lines.iter().min_by_key(|l| l.len()) else { return };
+    if weakest.is_empty() {
+        sink.find(Draft {
+            severity: Severity::Fault,
+            subject: name,
+            span: bus.name.span,
+            at: None,
+            message: format!("nothing pulls the lines of `{name}` up: neither the bus nor a module has pull-ups"),
+            cures: vec!["give both lines a pull-up to the rail of the board: `pull = \"4.7 kΩ\"`".into()],
+            evidence: Vec::new(),
+        });
+        return;
+    }
+    let parallel =
+        |end: fn(&PullUp<'_>) -> f64, line: &[PullUp<'_>]| 1.0 / line.iter().map(|p| 1.0 / end(p)).sum::<f64>();
+    let strongest = lines.iter().map(|l| parallel(|p| p.ohms.low.get(), l)).fold(f64::INFINITY, f64::min);
+    let weakest = lines.iter().map(|l| parallel(|p| p.ohms.high.get(), l)).fold(0.0, f64::max);
+    let rail = context
+        .outcomes
+        .iter()
+        .filter_map(|o| o.actual.as_ref().ok())
+        .flat_map(|s| lines.iter().flatten().filter_map(move |p| volts_of(context.layout, p, s)));
+    let Some(vdd) = rail.reduce(f64::max) else { return };
+    let capacitance = bus.capacitance.clone();
+    let length = bus.length.as_ref();
+    let range = bus_pull(&BusPull {
+        rail: Volts::new(vdd),
+        speed: bus.speed.high,
+        devices: members.len() + 1,
+        length: length.map_or(crate::quantity::Metres::new(0.0), |l| l.high),
+        capacitance: capacitance.as_ref().map(|c| c.high),
+    });
+    if strongest < range.least.get() * (1.0 - 1e-9) {
+        let amps = Amps::new((vdd - 0.4) / strongest);
+        sink.find(Draft {
+            severity: Severity::Fault,
+            subject: name,
+            span: bus.name.span,
+            at: None,
+            message: format!(
+                "the pull-ups of `{name}` make {} together: a part that pulls low has to sink {amps}, and is made for {}",
+                Ohms::new(strongest),
+                Amps::new(SINK_A)
+            ),
+            cures: vec![format!("take pull-ups off until all together make {} or more", range.least)],
+            evidence: vec![
+                Evidence::computed("parallel", Ohms::new(strongest)),
+                Evidence::new("least", range.least, &Origin::Default("3 mA at 0.4 V (UM10204)")),
+            ],
+        });
+        return;
+    }
+    let (text, unknown_length) = (Ohms::new(weakest), length.is_none() && capacitance.is_none());
+    if weakest > range.most.get() * (1.0 + 1e-9) {
+        let severity = if weakest > 2.0 * range.most.get() { Severity::Fault } else { Severity::Caution };
+        sink.find(Draft {
+            severity,
+            subject: name,
+            span: bus.name.span,
+            at: None,
+            message: format!(
+                "the pull-ups of `{name}` make {text}: its lines rise too slowly for {}, which wants {} or less",
+                bus.speed.high, range.most
+            ),
+            cures: vec![
+                format!("add pull-ups until all together make {} or less", range.most),
+                format!("or run it at {} or less", crate::size::bus_speed(Ohms::new(weakest), range.capacitance)),
+            ],
+            evidence: vec![
+                Evidence::computed("parallel", text),
+                Evidence::new("most", range.most, &bus.speed.origin),
+                Evidence::computed("capacitance", range.capacitance),
+            ],
+        });
+    } else if unknown_length {
+        sink.unknown(
+            name,
+            bus.name.span,
+            format!("the length of `{name}` is not given; whether its pull-ups of {text} lift its lines fast enough is not known"),
+            "give the length of all its leads together: `length = \"0.4 m\"`, or `capacitance`",
+        );
+    } else {
+        sink.pass(name, format!("{text} of {} .. {}", range.least, range.most));
+    }
+}

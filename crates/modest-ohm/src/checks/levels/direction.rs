@@ -1,0 +1,163 @@
+//! shifter-direction: shifters between two supplies the wrong way round, and shifters that are too slow for their signal.
+
+use crate::checks::context::Context;
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::plan::{Sends, Shifter};
+use crate::quantity::{Corner, Hertz, Metres, Seconds, Volts};
+use crate::signal::{End, Hop, Of, hops, receiver_of, supplied};
+
+/// Supplies that lie nearer to one another than this may be either side.
+const APART_V: f64 = 0.3;
+/// Capacitance of an input and of a lead, F and F/m (typical, as on a two-wire bus), and the time from 10 % to 90 %
+/// through a resistor, in R·C.
+const INPUT_F: f64 = 10e-12;
+const LEAD_F_PER_M: f64 = 75e-12;
+const RISE: f64 = 2.2;
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    let plan = context.plan;
+    for (i, shifter) in plan.shifters.iter().enumerate().filter(|(_, s)| s.low.is_some()) {
+        if !swapped(context, sink, i, shifter) {
+            reversed(context, sink, i, shifter);
+        }
+    }
+    for hop in &hops(plan) {
+        slow(context, sink, hop);
+    }
+}
+
+/// Both supplies of a shifter in the state in which they lie furthest the wrong way.
+fn sides(context: &Context<'_>, shifter: usize) -> Option<(f64, f64)> {
+    let plan = context.plan;
+    let up = plan.shifters[shifter].sends == Sends::Up;
+    let both = context.outcomes.iter().filter(|o| o.corner == Corner::Typical).filter_map(|o| {
+        let s = o.actual.as_ref().ok()?;
+        let input = supplied(plan, context.layout, End::Shifter(shifter), true, s)?.vdd;
+        let output = supplied(plan, context.layout, End::Shifter(shifter), false, s)?.vdd;
+        Some(if up { (input, output) } else { (output, input) })
+    });
+    both.reduce(|a, b| if b.0 - b.1 > a.0 - a.1 { b } else { a })
+}
+
+fn swapped(context: &Context<'_>, sink: &mut Sink, i: usize, shifter: &Shifter) -> bool {
+    let Some((low, high)) = sides(context, i) else { return false };
+    if low <= high + APART_V {
+        return false;
+    }
+    let name = &shifter.name.text;
+    sink.find(Draft {
+        severity: Severity::Fault,
+        subject: name,
+        span: shifter.name.span,
+        at: None,
+        message: format!(
+            "the low side of `{name}` is fed with {}, its high side with {}",
+            Volts::new(low),
+            Volts::new(high)
+        ),
+        cures: vec![format!("swap its supplies: exchange `low` and `high` in `from` of `[shifter.{name}]`")],
+        evidence: vec![Evidence::computed("low", Volts::new(low)), Evidence::computed("high", Volts::new(high))],
+    });
+    true
+}
+
+/// A signal that comes in at the side whose supply is its receiver's.
+fn reversed(context: &Context<'_>, sink: &mut Sink, i: usize, shifter: &Shifter) {
+    let plan = context.plan;
+    let name = &shifter.name.text;
+    let mut wrong = None;
+    let all = hops(plan);
+    let comes = all.iter().filter(|h| h.to == End::Shifter(i));
+    let goes: Vec<&Hop<'_>> = all.iter().filter(|h| h.from == End::Shifter(i)).collect();
+    for hop in comes {
+        // A wire that goes both ways comes in at either side.
+        if matches!(hop.of, Of::Wire(w) if plan.wires[w].both_ways || plan.wires[w].open_drain) {
+            continue;
+        }
+        let Some(next) = goes.iter().find(|h| h.of == hop.of) else { continue };
+        for o in context.outcomes.iter().filter(|o| o.corner == Corner::Typical) {
+            let Ok(s) = &o.actual else { continue };
+            let at = |end, receiver| supplied(plan, context.layout, end, receiver, s).map(|v| v.vdd);
+            let (Some(input), Some(output)) = (at(End::Shifter(i), true), at(End::Shifter(i), false)) else { continue };
+            let (Some(sender), Some(receiver)) =
+                (at(hop.from, false), receiver_of(plan, context.layout, next, s).map(|v| v.vdd))
+            else {
+                continue;
+            };
+            let crossed = (sender - output).abs() + APART_V < (sender - input).abs()
+                && (receiver - input).abs() + APART_V < (receiver - output).abs();
+            if crossed {
+                wrong = Some((hop.names.0.clone(), sender, input));
+            }
+        }
+    }
+    let Some((from, sender, input)) = wrong else {
+        sink.pass(name, "its sides fit its signals".into());
+        return;
+    };
+    let (is, to_be) = if shifter.sends == Sends::Up { ("up", "down") } else { ("down", "up") };
+    sink.find(Draft {
+        severity: Severity::Fault,
+        subject: name,
+        span: shifter.name.span,
+        at: None,
+        message: format!(
+            "`{name}` sends {is}, and `{from}`, which runs on {}, comes in at its side of {}",
+            Volts::new(sender),
+            Volts::new(input)
+        ),
+        cures: vec![
+            format!(
+                "let it send {to_be}: `sends = \"{to_be}\"`, by its direction pin or the other way round in its place"
+            ),
+            "or take a two-way part".into(),
+        ],
+        evidence: vec![Evidence::computed("sender", Volts::new(sender)), Evidence::computed("side", Volts::new(input))],
+    });
+}
+
+/// The output of a shifter that rises through a resistor, or slowly by its sheet, against half a period.
+fn slow(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) {
+    let plan = context.plan;
+    let (End::Shifter(i), line) = (
+        hop.from,
+        match hop.of {
+            Of::Load(l) => plan.loads[l].signal.as_ref().map(|s| &s.line),
+            Of::Wire(w) => Some(&plan.wires[w].line),
+            Of::Strip(_) => None,
+        },
+    ) else {
+        return;
+    };
+    let shifter = &plan.shifters[i];
+    let Some((line, rate)) = line.and_then(|l| Some((l, l.rate.as_ref()?))) else { return };
+    let length = line.length.as_ref().map_or(0.0, |l| l.high.get());
+    let pulled = shifter.pull.as_ref().map(|r| RISE * r.high.get() * (INPUT_F + LEAD_F_PER_M * length));
+    let stated = shifter.edge.as_ref().map(|e| e.high.get());
+    let Some(edge) = pulled.into_iter().chain(stated).reduce(f64::max) else { return };
+    let (subject, span) = hop.item(plan);
+    let allowed = 0.5 / rate.high.get();
+    let (time, may) = (Seconds::new(edge), Seconds::new(allowed));
+    if edge <= allowed * (1.0 + 1e-9) {
+        sink.pass(&shifter.name.text, format!("rises in {time}, half a period is {may}"));
+        return;
+    }
+    let fastest = Hertz::new(0.5 / edge);
+    sink.find(Draft {
+        severity: Severity::Fault,
+        subject: &shifter.name.text,
+        span,
+        at: None,
+        message: format!(
+            "`{}` takes {time} to rise into the lead of {}, and half a period of `{subject}` is {may}",
+            shifter.name.text,
+            Metres::new(length)
+        ),
+        cures: vec![
+            "take a shifter that drives both edges".into(),
+            format!("or send no faster than {fastest}; a smaller pull-up or a shorter lead rise faster"),
+        ],
+        evidence: vec![Evidence::computed("edge", time), Evidence::new("allowed", may, &rate.origin)],
+    });
+}

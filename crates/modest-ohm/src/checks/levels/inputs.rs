@@ -1,0 +1,67 @@
+//! The margins of an input: what arrives against the thresholds of its pin, every pair of states that belong together.
+
+use super::margin::{MARGIN_V, Margin};
+use crate::checks::context::{Context, Worst};
+use crate::front::{Does, Front, Side};
+use crate::plan::{Input, InputSource, Threshold};
+use crate::review::{Outcome, Snapshot};
+
+/// What the source does while the pin is to be high.
+pub(super) fn while_high(input: &Input) -> Does {
+    match &input.source {
+        InputSource::Contact { to: None, .. } | InputSource::OpenCollector { .. } => Does::Off,
+        InputSource::Contact { to: Some(_), .. } | InputSource::Swing { .. } => Does::On,
+    }
+}
+
+/// What the source does while the pin is to be low.
+pub(super) fn while_low(input: &Input) -> Does {
+    if while_high(input) == Does::On { Does::Off } else { Does::On }
+}
+
+pub(super) fn front<'a>(context: &Context<'a>, input: &'a Input) -> Front<'a> {
+    Front { plan: context.plan, layout: context.layout, input }
+}
+
+/// The states of what drives an input and of the board that reads it that can be together: of one corner where all of it
+/// hangs on one rail.
+pub(crate) fn pairs<'a>(
+    context: &Context<'a>,
+    front: &Front<'_>,
+) -> impl Iterator<Item = (&'a Outcome, &'a Snapshot, &'a Snapshot)> {
+    let apart = front.is_driven_from_elsewhere();
+    let outcomes = context.outcomes;
+    let solved = |o: &'a Outcome| Some((o, o.actual.as_ref().ok()?));
+    outcomes.iter().filter_map(solved).flat_map(move |(to, there)| {
+        let together = move |from: &&Outcome| {
+            from.case.name == to.case.name
+                && from.case.surging == to.case.surging
+                && (apart || from.corner == to.corner)
+        };
+        outcomes.iter().filter(together).filter_map(move |from| Some((to, from.actual.as_ref().ok()?, there)))
+    })
+}
+
+/// The smallest margin of an input against a threshold of its pin; `None` where nothing arrives.
+pub(crate) fn smallest(context: &Context<'_>, input: &Input, threshold: &Threshold, high: bool) -> Option<Margin> {
+    let front = front(context, input);
+    let does = if high { while_high(input) } else { while_low(input) };
+    let side = if high { Side::Least } else { Side::Most };
+    let mut worst: Option<Margin> = None;
+    for (to, from, there) in pairs(context, &front) {
+        let (Some(vdd), Some(arrives)) = (front.vdd(there), front.arrives(does, side, from)) else { continue };
+        let limit = threshold.at(vdd);
+        let value = if high { arrives.volts - limit } else { limit - arrives.volts };
+        if worst.as_ref().is_none_or(|w| value < w.value - 1e-9) {
+            let at = Worst::at(to, value);
+            let shift = front.shift(from);
+            worst = Some(Margin { value, at, level: arrives.volts, threshold: limit, vdd, shift });
+        }
+    }
+    worst
+}
+
+/// What is enough: contacts and pulls on one rail move together.
+pub(super) fn enough(context: &Context<'_>, input: &Input) -> f64 {
+    if front(context, input).is_driven_from_elsewhere() { MARGIN_V } else { super::MARGIN_ONE_RAIL_V }
+}

@@ -1,0 +1,155 @@
+//! level-high and level-low: of wires, of control leads, and of what arrives at inputs.
+
+use super::inputs;
+use super::margin::{MARGIN_ONE_RAIL_V, MARGIN_V, Margin, smallest};
+use crate::checks::context::Context;
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::plan::{Input, Threshold};
+use crate::quantity::{Origin, Volts};
+use crate::signal::{End, Hop, Of, hops, thresholds};
+use crate::text::Span;
+
+pub(super) fn high(context: &Context<'_>, sink: &mut Sink) {
+    run(context, sink, true);
+}
+
+pub(super) fn low(context: &Context<'_>, sink: &mut Sink) {
+    run(context, sink, false);
+}
+
+fn run(context: &Context<'_>, sink: &mut Sink, high: bool) {
+    for hop in hops(context.plan).iter().filter(|h| !matches!(h.of, Of::Strip(_))) {
+        signal(context, sink, hop, high);
+    }
+    // A divider's high is divider-range's matter; what the converter reads has no threshold of the pin.
+    let judged = |i: &&Input| !i.analogue && !(high && i.divider.is_some());
+    for input in context.plan.inputs.iter().filter(judged) {
+        arriving(context, sink, input, high);
+    }
+}
+
+/// What is judged, in words.
+struct Line<'a> {
+    subject: &'a str,
+    span: Span,
+    from: String,
+    to: String,
+    enough: f64,
+}
+
+fn signal(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, high: bool) {
+    let plan = context.plan;
+    let (subject, span) = hop.item(plan);
+    // What only pulls low is lifted by its pull-up.
+    if let (Of::Wire(w), true) = (hop.of, high)
+        && plan.wires[w].open_drain
+    {
+        return;
+    }
+    let (vih, vil) = thresholds(plan, hop);
+    let threshold = if high { vih } else { vil };
+    let (from, to) = (hop.names.0.clone(), hop.names.1.clone());
+    let one_rail = hop.is_on_one_rail(plan);
+    let enough = if one_rail { MARGIN_ONE_RAIL_V } else { MARGIN_V };
+    let line = Line { subject, span, from, to, enough };
+    let Some(threshold) = threshold else {
+        unknown(sink, &line, high, hop.to);
+        return;
+    };
+    let Some(margin) = smallest(context, hop, one_rail, threshold, high) else { return };
+    let cures = match (high, hop.from, hop.to) {
+        (true, End::Pin(_), _) => vec![
+            "lift it with a buffer of the HCT kind on the receiver's rail (`through = \"lift\"`): it takes 2 V as high"
+                .into(),
+            "or take a receiver with a lower threshold".into(),
+        ],
+        (true, ..) => vec!["lower the receiver's supply, or take a receiver with a lower threshold".into()],
+        (false, ..) => vec![
+            "take a thicker return lead, or bring both grounds together nearer the receiver".into(),
+            "or keep their grounds apart with an optocoupler, or the signal on a balanced pair".into(),
+        ],
+    };
+    judge(context, sink, &line, &margin, threshold, high, cures);
+}
+
+fn unknown(sink: &mut Sink, line: &Line<'_>, high: bool, to: End) {
+    let key = if high { "vih" } else { "vil" };
+    let cure = match to {
+        End::Pin(_) => format!("name the board's class with `part`, or give `{key}` of the controller"),
+        _ => format!("give `{key}` of what receives it"),
+    };
+    let message =
+        format!("the threshold `{key}` of `{}` is not given; whether `{}` reaches it is not known", line.to, line.from);
+    sink.unknown(line.subject, line.span, message, &cure);
+}
+
+fn arriving(context: &Context<'_>, sink: &mut Sink, input: &Input, high: bool) {
+    let pins = &context.plan.controllers[input.pin.at.controller].pins;
+    let threshold = if high { pins.vih.as_ref() } else { pins.vil.as_ref() };
+    let line = Line {
+        subject: &input.name.text,
+        span: input.name.span,
+        from: input.name.text.clone(),
+        to: input.pin.name.text.clone(),
+        enough: inputs::enough(context, input),
+    };
+    let Some(threshold) = threshold else {
+        unknown(sink, &line, high, End::Pin(input.pin.at.controller));
+        return;
+    };
+    let Some(margin) = inputs::smallest(context, input, threshold, high) else { return };
+    let pull = input.pull.is_some();
+    let cures = match (high, pull) {
+        (true, true) => vec!["take a smaller pull-up, or a source that leaks less".into()],
+        (true, false) => vec!["lift the signal, or take an input with a lower threshold".into()],
+        (false, true) => vec!["take a larger pull resistor, or a contact with less resistance".into()],
+        (false, false) => vec!["bring the grounds of both together, or take a source whose low is lower".into()],
+    };
+    judge(context, sink, &line, &margin, threshold, high, cures);
+}
+
+fn judge(
+    context: &Context<'_>,
+    sink: &mut Sink,
+    line: &Line<'_>,
+    margin: &Margin,
+    threshold: &Threshold,
+    high: bool,
+    cures: Vec<String>,
+) {
+    let (from, to) = (&line.from, &line.to);
+    let text = format!("`{from}` to `{to}`: {}", Volts::new(margin.value));
+    if margin.value >= line.enough - 1e-9 {
+        if context.all_actual() {
+            sink.pass(line.subject, text);
+        }
+        return;
+    }
+    let severity = if margin.value < 0.0 { Severity::Fault } else { Severity::Caution };
+    let (level, wanted) = (Volts::new(margin.level), Volts::new(margin.threshold));
+    let side = if high {
+        format!("high is {level} where `{to}` wants {wanted} or more")
+    } else {
+        format!("low is {level} where `{to}` wants {wanted} or less")
+    };
+    let origin = match threshold {
+        Threshold::Volts(f) => f.origin.clone(),
+        Threshold::OfVdd(f) => f.origin.clone(),
+    };
+    sink.find(Draft {
+        severity,
+        subject: line.subject,
+        span: line.span,
+        at: Some(&margin.at),
+        message: format!("from `{from}` to `{to}` {side}, at {} supply", Volts::new(margin.vdd)),
+        cures,
+        evidence: vec![
+            Evidence::computed("level", level),
+            Evidence::new("threshold", wanted, &origin),
+            Evidence::computed("margin", Volts::new(margin.value)),
+            Evidence::computed("ground_shift", Volts::new(margin.shift)),
+            Evidence::new("vdd", Volts::new(margin.vdd), &Origin::Computed),
+        ],
+    });
+}

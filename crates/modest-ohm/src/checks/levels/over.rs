@@ -1,0 +1,256 @@
+//! pin-overvoltage: what an input's protection has to carry, and absolute maxima of inputs.
+
+use super::inputs::{front, pairs};
+use crate::checks::context::{Context, Worst};
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::front::{Arrives, Does, PROTECTION_V, Side, clamp_a};
+use crate::network::Terminals;
+use crate::plan::{Demand, Input, InputSource};
+use crate::quantity::{Amps, Figure, Ohms, Origin, Volts};
+use crate::review::{Outcome, Snapshot};
+use crate::signal::{ABOVE_V, End, Hop, hops, levels, receiver_of, supplied, top_of};
+use crate::text::Span;
+
+/// Less than this through an input's protection is harmless, less than that a matter of luck (electrical reference,
+/// "Boards, pins and levels").
+pub(crate) const PASS_A: f64 = 1e-3;
+pub(crate) const CAUTION_A: f64 = 5e-3;
+/// What a sender has whose class does not say, Ω.
+const SENDER_OHMS: f64 = 33.0;
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    for hop in &hops(context.plan) {
+        signal(context, sink, hop);
+    }
+    for input in context.plan.inputs.iter().filter(|i| i.divider.is_none()) {
+        arriving(context, sink, input);
+    }
+    sinks(context, sink);
+}
+
+/// The worst that an input gets, in the order in which it matters.
+#[derive(Default)]
+struct Most {
+    /// Above an absolute maximum, by so much.
+    absolute: Option<(f64, f64, Worst)>,
+    /// Through the protection: amps, what arrives, supply.
+    clamp: Option<(f64, Arrives, f64, Worst)>,
+    /// The same against ground.
+    below: Option<(f64, Arrives, Worst)>,
+}
+
+impl Most {
+    fn sees(&mut self, o: &Outcome, arrives: Arrives, vdd: f64, top: Option<&Figure<Volts>>) {
+        if let Some(top) = top {
+            let over = arrives.volts - top.low.get();
+            if self.absolute.as_ref().is_none_or(|(most, ..)| over > *most) {
+                self.absolute = Some((over, arrives.volts, Worst::at(o, arrives.volts)));
+            }
+        }
+        let amps = if arrives.volts > vdd + ABOVE_V { clamp_a(arrives, vdd) } else { 0.0 };
+        if self.clamp.as_ref().is_none_or(|(most, ..)| amps > *most) {
+            self.clamp = Some((amps, arrives, vdd, Worst::at(o, amps)));
+        }
+    }
+
+    fn sees_low(&mut self, o: &Outcome, arrives: Arrives) {
+        let amps = ((-arrives.volts - PROTECTION_V) / arrives.ohms.max(1e-3)).max(0.0);
+        if self.below.as_ref().is_none_or(|(most, ..)| amps > *most) {
+            self.below = Some((amps, arrives, Worst::at(o, amps)));
+        }
+    }
+}
+
+fn signal(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) {
+    let plan = context.plan;
+    let (subject, span) = hop.item(plan);
+    let own = match hop.from {
+        End::Pin(c) => plan.controllers[c].pins.ohms.low.get(),
+        _ => SENDER_OHMS,
+    };
+    let ohms = own + hop.series.map_or(0.0, |r| r.low.get());
+    let top = top_of(plan, hop);
+    // The input of a part that the plan does not show is judged against its sheet alone.
+    if matches!(hop.to, End::Outside(_)) && top.is_none() {
+        return;
+    }
+    let one_rail = hop.is_on_one_rail(plan);
+    let mut most = Most::default();
+    for to in context.outcomes {
+        let Ok(there) = &to.actual else { continue };
+        let Some(receiver) = receiver_of(plan, context.layout, hop, there) else { continue };
+        let together = |f: &&Outcome| {
+            f.case.name == to.case.name && f.case.surging == to.case.surging && (!one_rail || f.corner == to.corner)
+        };
+        for from in context.outcomes.iter().filter(together) {
+            let Ok(here) = &from.actual else { continue };
+            let Some(sender) = supplied(plan, context.layout, hop.from, false, here) else { continue };
+            let shift = |s: &Snapshot| {
+                let (a, b) =
+                    (receiver_of(plan, context.layout, hop, s)?, supplied(plan, context.layout, hop.from, false, s)?);
+                Some(a.ground - b.ground)
+            };
+            let shifts: Vec<f64> = [there, here].into_iter().filter_map(shift).collect();
+            let (voh, vol) = levels(plan, hop, sender.vdd);
+            let least = shifts.iter().copied().fold(f64::INFINITY, f64::min);
+            let largest = shifts.iter().copied().fold(f64::NEG_INFINITY, f64::max);
+            // Where a sheet gives a maximum of its own the input does not clamp to its supply.
+            let vdd = top.map_or(receiver.vdd, |t| t.low.get());
+            most.sees(to, Arrives { volts: voh.high.get() - least, ohms }, vdd, top);
+            most.sees_low(to, Arrives { volts: vol.low.get() - largest, ohms });
+        }
+    }
+    let what = format!("`{}` gives `{}`", hop.names.0, hop.names.1);
+    judge(context, sink, subject, span, &what, top, most, end_cures(hop));
+}
+
+fn end_cures(hop: &Hop<'_>) -> Vec<String> {
+    vec![
+        format!("put a shifter between `{}` and `{}` that is fed from the receiver's rail", hop.names.0, hop.names.1),
+        "or a divider; for a slow signal a resistor in the line bounds the current".into(),
+    ]
+}
+
+fn arriving(context: &Context<'_>, sink: &mut Sink, input: &Input) {
+    let front = front(context, input);
+    let pins = &context.plan.controllers[input.pin.at.controller].pins;
+    let own = input.pin.at.index.and_then(|i| pins.list.get(i)).and_then(|p| p.volts.as_ref());
+    let top = own.or(pins.volts.as_ref());
+    let mut most = Most::default();
+    for (to, from, there) in pairs(context, &front) {
+        let Some(vdd) = front.vdd(there) else { continue };
+        for does in [Does::On, Does::Off] {
+            if let Some(arrives) = front.arrives(does, Side::Most, from) {
+                // A clamp that holds it below what the protection needs takes it all.
+                let held = input.clamp.as_ref().filter(|c| c.high.get() < vdd + PROTECTION_V);
+                let volts = held.map_or(arrives.volts, |c| arrives.volts.min(c.high.get()));
+                most.sees(to, Arrives { volts, ..arrives }, vdd, top);
+            }
+            if let (Some(arrives), None) = (front.arrives(does, Side::Least, from), &input.clamp) {
+                most.sees_low(to, arrives);
+            }
+        }
+    }
+    let what = format!("`{}` gives `{}`", input.name.text, input.pin.name.text);
+    let cures = match &input.source {
+        InputSource::Swing { .. } => vec![
+            "divide it (`divider = { top = …, bottom = … }`; `mohm size divider` finds the pair)".into(),
+            "or let it come through a resistor that bounds the current: `series = \"10 kΩ\"`".into(),
+        ],
+        InputSource::Contact { to: Some(_), .. } => {
+            vec!["let it close to the rail that the pin runs on, or to ground with a pull-up".into()]
+        }
+        _ => vec!["let the pull-up go to the rail that the pin runs on".into()],
+    };
+    judge(context, sink, &input.name.text, input.name.span, &what, top, most, cures);
+}
+
+/// LEDs and loads from a higher rail into a pin: while the pin is off the rail comes through them.
+fn sinks(context: &Context<'_>, sink: &mut Sink) {
+    let plan = context.plan;
+    for load in &plan.loads {
+        let (None, Some(pin)) = load.feed.pins() else { continue };
+        let Terminals { plus, .. } = context.layout.nodes[load.feed.from.id.0];
+        let (drop, resistor) = match &load.demand {
+            Demand::Leds(d) => (d.vf.low.get() + d.diode.as_ref().map_or(0.0, |v| v.low.get()), d.ohms.low.get()),
+            Demand::Resistance(r) => (0.0, r.peak.low.get()),
+            // What electronics let through while they are off is not known; their supply is the pin's.
+            _ => continue,
+        };
+        let Some(logic) = crate::bus::logic_node(plan, pin.controller).map(|id| context.layout.nodes[id.0]) else {
+            continue;
+        };
+        let board = &plan.controllers[pin.controller].pins;
+        let top = pin.index.and_then(|i| board.list.get(i)).and_then(|p| p.volts.as_ref()).or(board.volts.as_ref());
+        let ohms = (resistor / load.count.max(1) as f64).max(1.0);
+        let mut most = Most::default();
+        for o in context.outcomes {
+            let Ok(s) = &o.actual else { continue };
+            if !(s.solution.alive[plus] && s.solution.alive[logic.plus]) {
+                continue;
+            }
+            let ground = s.solution.potential[logic.minus];
+            let volts = s.solution.potential[plus] - ground - drop;
+            most.sees(o, Arrives { volts, ohms }, s.solution.across(logic.plus, logic.minus), top);
+        }
+        let name = format!("{}.{}", plan.controllers[pin.controller].name.text, pin.pin);
+        let what = format!("while it is off, `{}` gives `{name}`", load.name.text);
+        let cures = vec![
+            "feed it from the rail that the pin runs on".into(),
+            "or let a transistor switch it, whose collector stands the rail".into(),
+        ];
+        judge(context, sink, &load.name.text, load.name.span, &what, top, most, cures);
+    }
+}
+
+#[allow(clippy::too_many_arguments, reason = "one place that says what is too much, for three kinds of sender")]
+fn judge(
+    context: &Context<'_>,
+    sink: &mut Sink,
+    subject: &str,
+    span: Span,
+    what: &str,
+    top: Option<&Figure<Volts>>,
+    most: Most,
+    cures: Vec<String>,
+) {
+    if let (Some((over, volts, at)), Some(top)) = (&most.absolute, top)
+        && *over > 1e-9
+    {
+        sink.find(Draft {
+            severity: Severity::Danger,
+            subject,
+            span,
+            at: Some(at),
+            message: format!("{what} {}, where its absolute maximum is {}", Volts::new(*volts), top.low),
+            cures,
+            evidence: vec![
+                Evidence::computed("volts", Volts::new(*volts)),
+                Evidence::new("absolute", top.low, &top.origin),
+            ],
+        });
+        return;
+    }
+    let severity = |amps: f64| {
+        if amps >= CAUTION_A {
+            Some(Severity::Danger)
+        } else if amps >= PASS_A {
+            Some(Severity::Caution)
+        } else {
+            None
+        }
+    };
+    let above = most.clamp.and_then(|(amps, a, vdd, at)| Some((severity(amps)?, amps, a, Some(vdd), at)));
+    let below = most.below.and_then(|(amps, a, at)| Some((severity(amps)?, amps, a, None, at)));
+    let Some((severity, amps, arrives, vdd, at)) = above.or(below) else {
+        if context.all_actual() {
+            sink.pass(subject, format!("{what} no more than it stands"));
+        }
+        return;
+    };
+    let supply = vdd.map_or_else(|| "below its ground".to_owned(), |v| format!("and its supply is {}", Volts::new(v)));
+    let stands = Amps::new(if severity == Severity::Danger { CAUTION_A } else { PASS_A });
+    let mut evidence = vec![
+        Evidence::computed("volts", Volts::new(arrives.volts)),
+        Evidence::computed("through", Amps::new(amps)),
+        Evidence::new("limit", stands, &Origin::Default("1 mA through an input's protection is harmless, 5 mA is not")),
+        Evidence::computed("behind", Ohms::new(arrives.ohms)),
+    ];
+    if let Some(vdd) = vdd {
+        evidence.push(Evidence::computed("vdd", Volts::new(vdd)));
+    }
+    sink.find(Draft {
+        severity,
+        subject,
+        span,
+        at: Some(&at),
+        message: format!(
+            "{what} {} {supply}: {} goes through its protection, which stands {stands}",
+            Volts::new(arrives.volts),
+            Amps::new(amps)
+        ),
+        cures,
+        evidence,
+    });
+}

@@ -1,0 +1,109 @@
+//! pin-cannot: abilities that a job needs and its pin lacks.
+
+use super::named::pin_of;
+use crate::checks::context::Context;
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::Severity;
+use crate::pinout::{Job, Way, by_pin, jobs};
+use crate::plan::{Ability, Has, PinKind, Plan};
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    let plan = context.plan;
+    let jobs = jobs(plan);
+    let taken: Vec<(usize, usize)> =
+        by_pin(&jobs).iter().filter_map(|all| Some((all[0].pin.controller, all[0].pin.index?))).collect();
+    for job in &jobs {
+        let Some(pin) = pin_of(plan, job).filter(|p| p.is_signal()) else {
+            unlisted(plan, job, sink);
+            continue;
+        };
+        let index = job.pin.index.unwrap_or_default();
+        let board = &plan.controllers[job.pin.controller];
+        let mut lacks: Vec<String> = Vec::new();
+        if job.way != Way::In && pin.kind == PinKind::Input {
+            lacks.push("is an input only".into());
+        }
+        for need in &job.needs {
+            match board.pins.can(index, *need) {
+                Some(Has::No) => lacks.push(format!("has no {}", need.word())),
+                Some(Has::NotWithRadio) => lacks.push(format!("loses {} while the radio is on", need.word())),
+                Some(Has::Yes) | None => {}
+            }
+        }
+        if !lacks.is_empty() {
+            sink.find(Draft {
+                severity: Severity::Fault,
+                subject: &job.subject,
+                span: job.span,
+                at: None,
+                message: format!(
+                    "`{}` is to be the {} of `{}`: it {}",
+                    job.name,
+                    job.what,
+                    job.subject,
+                    lacks.join(" and ")
+                ),
+                cures: cures(plan, job, &taken),
+                evidence: Vec::new(),
+            });
+        } else if pin.can.is_none() && !job.needs.is_empty() {
+            unlisted(plan, job, sink);
+        } else {
+            sink.pass(&job.subject, format!("`{}` can do it", job.name));
+        }
+    }
+}
+
+/// Where nothing is said of the pin only its needs are worth a word.
+fn unlisted(plan: &Plan, job: &Job<'_>, sink: &mut Sink) {
+    let known = job.pin.index.is_none() && !plan.controllers[job.pin.controller].pins.list.is_empty();
+    if job.needs.is_empty() || known {
+        return;
+    }
+    let needs: Vec<&str> = job.needs.iter().map(|n| n.word()).collect();
+    sink.unknown(
+        &job.subject,
+        job.span,
+        format!("`{}` needs {}; what `{}` can do is not given", job.subject, needs.join(", "), job.name),
+        &format!(
+            "name the board's class with `part`, or list it: `pins = {{ {} = {{ can = [\"{}\"] }} }}`",
+            job.pin.pin,
+            needs.join("\", \"")
+        ),
+    );
+}
+
+/// Pins of the board that could do it.
+pub(super) fn candidates(plan: &Plan, job: &Job<'_>, taken: &[(usize, usize)]) -> Vec<String> {
+    let controller = job.pin.controller;
+    let pins = &plan.controllers[controller].pins;
+    let fits = |i: usize| {
+        let pin = &pins.list[i];
+        let way = pin.kind == PinKind::Io || (pin.kind == PinKind::Input && job.way == Way::In);
+        let able = |need: &Ability| pins.can(i, *need) == Some(Has::Yes);
+        way && pin.reserved.is_none() && pin.samples.is_none() && job.needs.iter().all(able)
+    };
+    let free = |i: &usize| !taken.contains(&(controller, *i));
+    (0..pins.list.len()).filter(|i| fits(*i)).filter(free).map(|i| pins.list[i].name.clone()).collect()
+}
+
+fn cures(plan: &Plan, job: &Job<'_>, taken: &[(usize, usize)]) -> Vec<String> {
+    let board = &plan.controllers[job.pin.controller];
+    let could = candidates(plan, job, taken);
+    let mut cures = Vec::new();
+    if could.is_empty() {
+        cures.push(format!("no free pin of `{}` can; move another job, or take another board", board.name.text));
+    } else {
+        let few: Vec<String> = could.iter().take(6).map(|p| format!("`{}.{p}`", board.name.text)).collect();
+        cures.push(format!("free pins that can: {}", few.join(", ")));
+    }
+    let radio = |n: &&Ability| job.pin.index.and_then(|i| board.pins.can(i, **n)) == Some(Has::NotWithRadio);
+    if job.needs.iter().any(|n| radio(&n)) {
+        cures.push("or, where the firmware leaves the radio off, say so: `radio = false` in the controller".into());
+    }
+    let pull = job.needs.iter().any(|n| matches!(n, Ability::PullUp | Ability::PullDown));
+    if pull {
+        cures.push("or give it a resistor: `pull = \"10 kΩ\"`".into());
+    }
+    cures
+}

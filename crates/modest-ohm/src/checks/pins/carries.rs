@@ -1,0 +1,161 @@
+//! pin-overloaded: direct current of pins, of groups of pins, and of all pins of a board.
+
+use std::collections::BTreeMap;
+
+use crate::checks::context::{Context, Worst};
+use crate::checks::led::least_ohms;
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::pin_currents::{PinAmps, pin_amps};
+use crate::pinout::{Job, by_pin, jobs};
+use crate::plan::{Controller, Load, Plan};
+use crate::quantity::{Amps, Figure};
+use crate::text::Span;
+
+type ByPin = BTreeMap<(usize, String), PinAmps>;
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    let plan = context.plan;
+    let states: Vec<(&crate::review::Outcome, ByPin)> = context
+        .continuous()
+        .filter_map(|o| Some((o, pin_amps(plan, context.layout, o.sustained.as_ref().ok()?))))
+        .collect();
+    let jobs = jobs(plan);
+    for all in by_pin(&jobs) {
+        pin(context, sink, &all, &states);
+    }
+    for (i, board) in plan.controllers.iter().enumerate() {
+        let groups = board.pins.groups.iter().map(|g| (Some(g.name.as_str()), &g.total));
+        for (group, total) in groups.chain(board.pins.total.iter().map(|t| (None, t))) {
+            whole(sink, board, group, total, worst_sum(board, i, group, &states));
+        }
+    }
+}
+
+type States<'a> = [(&'a crate::review::Outcome, ByPin)];
+
+/// The largest of a value over the states.
+fn worst(states: &States<'_>, value: impl Fn(&ByPin) -> f64) -> Option<Worst> {
+    let mut worst: Option<Worst> = None;
+    for (o, pins) in states {
+        let v = value(pins);
+        if worst.as_ref().is_none_or(|w| v > w.value * (1.0 + 1e-9)) {
+            worst = Some(Worst::at(o, v));
+        }
+    }
+    worst
+}
+
+fn pin(context: &Context<'_>, sink: &mut Sink, all: &[&Job<'_>], states: &States<'_>) {
+    let plan = context.plan;
+    let job = all[0];
+    let board = &plan.controllers[job.pin.controller];
+    let key = (job.pin.controller, job.pin.pin.clone());
+    let Some(most) = worst(states, |p| p.get(&key).copied().unwrap_or_default().most()) else { return };
+    if most.value <= 0.0 {
+        return;
+    }
+    let amps = Amps::new(most.value);
+    let sinks = states.iter().any(|(_, p)| p.get(&key).is_some_and(|a| a.into >= most.value * (1.0 - 1e-9)));
+    let (recommended, absolute) = board.pins.limits(job.pin.index, sinks);
+    let names = subjects(all);
+    let (severity, limit, word) = match (recommended, absolute) {
+        (_, Some(a)) if amps > a.low => (Severity::Danger, a, "absolute"),
+        (Some(r), _) if amps > r.low => (Severity::Caution, r, "recommended"),
+        (Some(r), _) => {
+            if context.all_sustained() {
+                sink.pass(&job.name, format!("{amps} of {}", r.low));
+            }
+            return;
+        }
+        (None, _) => {
+            let cure = "give `pin-current` and `pin-absolute` of the board, or name its class with `part`";
+            let message = format!("`{}` carries {amps} for {names}; what it may carry is not given", job.name);
+            sink.unknown(&job.name, job.span, message, cure);
+            return;
+        }
+    };
+    let direction = if sinks { "into" } else { "out of" };
+    sink.find(Draft {
+        severity,
+        subject: &job.name,
+        span: job.span,
+        at: Some(&most),
+        message: format!(
+            "{amps} flows {direction} `{}` for {names}, where {} is {}",
+            job.name,
+            limit.low,
+            if word == "absolute" { "the absolute maximum" } else { "recommended" }
+        ),
+        cures: cures(plan, all, recommended.unwrap_or(limit)),
+        evidence: vec![Evidence::computed("carries", amps), Evidence::new(word, limit.low, &limit.origin)],
+    });
+}
+
+fn subjects(all: &[&Job<'_>]) -> String {
+    let names: Vec<String> = all.iter().map(|j| format!("`{}`", j.subject)).collect();
+    names.join(", ")
+}
+
+/// A larger resistor where LEDs hang on it, else a stage between.
+fn cures(plan: &Plan, all: &[&Job<'_>], limit: &Figure<Amps>) -> Vec<String> {
+    let mut cures = Vec::new();
+    let loads: Vec<(usize, &Load)> =
+        plan.loads.iter().enumerate().filter(|(_, l)| all.iter().any(|j| j.subject == l.name.text)).collect();
+    if let [(i, load)] = loads.as_slice()
+        && let Some(led) = plan.leds.iter().find(|l| l.load == *i)
+    {
+        let each = limit.low / load.count as f64;
+        if let Some(ohms) = least_ohms(plan, led, each) {
+            cures.push(format!("give `{}` a resistor of {ohms} or more: {} each then", load.name.text, each));
+        }
+    }
+    cures.push("or put a transistor or a MOSFET between, and let the supply feed it".into());
+    cures
+}
+
+fn worst_sum(
+    board: &Controller,
+    controller: usize,
+    group: Option<&str>,
+    states: &States<'_>,
+) -> Option<(Worst, usize)> {
+    let belongs = |pin: &str| match group {
+        None => true,
+        Some(group) => {
+            let listed = board.pins.find(pin).and_then(|i| board.pins.list.get(i));
+            listed.is_some_and(|p| p.group.as_deref() == Some(group))
+        }
+    };
+    let own = |p: &ByPin| -> Vec<f64> {
+        let mine = p.iter().filter(|((c, pin), _)| *c == controller && belongs(pin));
+        mine.map(|(_, a)| a.most()).filter(|a| *a > 0.0).collect()
+    };
+    let most = worst(states, |p| own(p).iter().sum())?;
+    let count = states.iter().map(|(_, p)| own(p).len()).max().unwrap_or(0);
+    Some((most, count))
+}
+
+fn whole(sink: &mut Sink, board: &Controller, group: Option<&str>, total: &Figure<Amps>, sum: Option<(Worst, usize)>) {
+    let Some((most, count)) = sum.filter(|(w, _)| w.value > 0.0) else { return };
+    let amps = Amps::new(most.value);
+    let name = &board.name.text;
+    let what = group.map_or_else(|| "all its pins together".to_owned(), |g| format!("its pins of the group `{g}`"));
+    if amps <= total.low {
+        sink.pass(name, format!("{what}: {amps} of {}", total.low));
+        return;
+    }
+    let span: Span = board.name.span;
+    sink.find(Draft {
+        severity: Severity::Danger,
+        subject: name,
+        span,
+        at: Some(&most),
+        message: format!("{count} pins of `{name}` carry {amps}, where {what} may carry {}", total.low),
+        cures: vec![
+            "let transistors or an array carry the larger ones, or give LEDs larger resistors".into(),
+            "or spread them over two boards".into(),
+        ],
+        evidence: vec![Evidence::computed("carries", amps), Evidence::new("total", total.low, &total.origin)],
+    });
+}

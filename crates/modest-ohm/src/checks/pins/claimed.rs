@@ -1,0 +1,31 @@
+//! pins-claimed: two boards that are plugged on one host take the same pin.
+
+use crate::checks::context::Context;
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::Severity;
+use crate::pinout::{Together, by_pin, jobs};
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    let jobs: Vec<_> = jobs(context.plan).into_iter().filter(|j| j.claim).collect();
+    for all in by_pin(&jobs) {
+        let first = all[0];
+        if all.len() == 1 || all.iter().all(|j| j.together == Some(Together::StackedBus)) {
+            sink.pass(&first.name, if all.len() == 1 { "one board takes it".into() } else { "shared as a bus".into() });
+            continue;
+        }
+        let names: Vec<String> = all.iter().map(|j| format!("`{}`", j.subject)).collect();
+        sink.find(Draft {
+            severity: Severity::Fault,
+            subject: &first.name,
+            span: all[1].span,
+            at: None,
+            message: format!("{} are plugged on one board and both take `{}`", names.join(" and "), first.name),
+            cures: vec![
+                "cut the pin of one of them and lead its signal to a free pin; or take a board whose pins can be chosen"
+                    .into(),
+                "or, where it is a bus that both share, list it in `bus-pins` of both stacks".into(),
+            ],
+            evidence: Vec::new(),
+        });
+    }
+}

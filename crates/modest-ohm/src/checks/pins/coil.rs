@@ -1,0 +1,70 @@
+//! pin-drives-coil: what has a winding or a cold filament does not belong on a pin.
+
+use crate::checks::context::Context;
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::plan::{Load, Nature, PinAt, Plan};
+use crate::quantity::Amps;
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    let plan = context.plan;
+    for (i, load) in plan.loads.iter().enumerate() {
+        let (out, into) = load.feed.pins();
+        let Some(pin) = out.or(into) else { continue };
+        judge(context, sink, plan, i, load, pin);
+    }
+}
+
+fn judge(context: &Context<'_>, sink: &mut Sink, plan: &Plan, index: usize, load: &Load, pin: &PinAt) {
+    let board = &plan.controllers[pin.controller];
+    let name = &load.name.text;
+    let pin_name = format!("{}.{}", board.name.text, pin.pin);
+    let span = load.feed.from.name.span.unwrap_or(load.name.span);
+    let why = match load.nature {
+        Some(Nature::Motor | Nature::Coil) => "what its winding gives back when it is let go goes into the pin",
+        Some(Nature::Lamp) => "cold it takes ten times its current",
+        Some(Nature::Heater | Nature::Electronics | Nature::Led) => {
+            sink.pass(name, "neither motor, coil nor lamp".into());
+            return;
+        }
+        None => {
+            sink.unknown(
+                name,
+                span,
+                format!("`{name}` hangs on the pin `{pin_name}`; whether it is a motor, a coil or a lamp is not given"),
+                "say what it is: `is = \"electronics\"`",
+            );
+            return;
+        }
+    };
+    let amps = context
+        .worst_sustained(|s| context.layout.loads[index].iter().map(|(_, b)| s.solution.current[*b].abs()).sum());
+    let limit = board.pins.limits(pin.index, out_of(load)).0;
+    let amps = Amps::new(amps.map_or(0.0, |w| w.value));
+    let mut evidence = vec![Evidence::computed("current", amps)];
+    if let Some(limit) = limit {
+        evidence.push(Evidence::new("recommended", limit.low, &limit.origin));
+    }
+    let stands = limit.map_or(String::new(), |l| format!(" where a pin carries {}", l.low));
+    sink.find(Draft {
+        severity: Severity::Danger,
+        subject: name,
+        span,
+        at: None,
+        message: format!(
+            "the {} `{name}` hangs on the pin `{pin_name}`: {amps}{stands}, and {why}",
+            load.nature.map_or("load", Nature::word)
+        ),
+        cures: vec![
+            "put a transistor or a MOSFET between: the pin switches it, the supply feeds the load; a winding wants a diode \
+             across it besides"
+                .into(),
+        ],
+        evidence,
+    });
+}
+
+/// True where the current flows into the pin.
+fn out_of(load: &Load) -> bool {
+    load.feed.pins().0.is_none()
+}

@@ -1,0 +1,76 @@
+//! pin-unknown and pin-not-signal: what a plan names where a pin belongs.
+
+use crate::checks::context::Context;
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::Severity;
+use crate::pinout::{Job, jobs};
+use crate::plan::{Pin, Plan};
+use crate::text::nearest;
+
+/// A board's pins by name, as far as they are shown.
+const SHOWN: usize = 16;
+
+fn signal_pins(plan: &Plan, board: usize) -> String {
+    let pins: Vec<&str> =
+        plan.controllers[board].pins.list.iter().filter(|p| p.is_signal()).map(|p| p.name.as_str()).collect();
+    let more = if pins.len() > SHOWN { ", …" } else { "" };
+    format!("{}{more}", pins[..pins.len().min(SHOWN)].join(", "))
+}
+
+pub(super) fn unknown(context: &Context<'_>, sink: &mut Sink) {
+    let plan = context.plan;
+    for job in jobs(plan) {
+        let board = &plan.controllers[job.pin.controller];
+        if board.pins.list.is_empty() {
+            continue;
+        }
+        if job.pin.index.is_some() {
+            sink.pass(&job.subject, format!("`{}` is there", job.name));
+            continue;
+        }
+        let name = &board.name.text;
+        let near = nearest(&job.pin.pin, board.pins.spellings());
+        let cure = match near {
+            Some(near) => format!("did you mean `{name}.{near}`?"),
+            None => format!("its pins: {}", signal_pins(plan, job.pin.controller)),
+        };
+        sink.find(Draft {
+            severity: Severity::Fault,
+            subject: &job.subject,
+            span: job.span,
+            at: None,
+            message: format!("`{name}` has no pin `{}`", job.pin.pin),
+            cures: vec![cure],
+            evidence: Vec::new(),
+        });
+    }
+}
+
+/// The listed pin of a job.
+pub(super) fn pin_of<'p>(plan: &'p Plan, job: &Job<'_>) -> Option<&'p Pin> {
+    plan.controllers[job.pin.controller].pins.list.get(job.pin.index?)
+}
+
+pub(super) fn not_signal(context: &Context<'_>, sink: &mut Sink) {
+    let plan = context.plan;
+    for job in jobs(plan) {
+        let Some(pin) = pin_of(plan, &job) else { continue };
+        if pin.is_signal() {
+            sink.pass(&job.subject, format!("`{}` is a signal pin", job.name));
+            continue;
+        }
+        sink.find(Draft {
+            severity: Severity::Fault,
+            subject: &job.subject,
+            span: job.span,
+            at: None,
+            message: format!("`{}` is {}, no signal pin", job.name, pin.kind_words()),
+            cures: vec![format!(
+                "count the positions again from the mark at `p1`; signal pins of `{}`: {}",
+                plan.controllers[job.pin.controller].name.text,
+                signal_pins(plan, job.pin.controller)
+            )],
+            evidence: Vec::new(),
+        });
+    }
+}

@@ -1,0 +1,111 @@
+//! outputs-tied: wires that join two outputs.
+
+use std::collections::BTreeMap;
+
+use crate::checks::context::Context;
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::pinout::{Together, Way, jobs};
+use crate::plan::{PinRef, Plan, Stage, Wire};
+use crate::quantity::Amps;
+use crate::review::Snapshot;
+use crate::signal::{End, supplied};
+
+/// What drives a wire where it ends: a pin, or the last stage before.
+#[derive(Clone, Debug, PartialEq)]
+struct Output {
+    name: String,
+    end: End,
+    ohms: f64,
+}
+
+/// A stage's output: a logic gate's, as its class is (typical).
+const STAGE_OHMS: f64 = 40.0;
+
+fn pin(plan: &Plan, pin: &PinRef) -> Output {
+    let ohms = plan.controllers[pin.at.controller].pins.ohms.typical.get();
+    Output { name: pin.name.text.clone(), end: End::Pin(pin.at.controller), ohms }
+}
+
+fn output(plan: &Plan, wire: &Wire) -> Output {
+    match wire.line.through.last() {
+        None => pin(plan, &wire.pin),
+        Some((name, stage)) => {
+            let shifter = match stage {
+                Stage::Shifter(s) => *s,
+                Stage::Pair(p) => plan.pairs[*p].far,
+            };
+            Output { name: name.text.clone(), end: End::Shifter(shifter), ohms: STAGE_OHMS }
+        }
+    }
+}
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    let plan = context.plan;
+    let known = plan.controllers.len();
+    // Where wires end: what drives that pin.
+    let mut ends: BTreeMap<String, (Vec<Output>, &Wire)> = BTreeMap::new();
+    for wire in plan.wires.iter().filter(|w| !w.open_drain && w.pin.at.controller < known) {
+        let Some(to) = wire.to.as_ref().filter(|to| to.at.controller < known) else { continue };
+        let entry = ends.entry(to.name.text.clone()).or_insert_with(|| (Vec::new(), wire));
+        let drives = output(plan, wire);
+        if !entry.0.contains(&drives) {
+            entry.0.push(drives);
+            entry.1 = wire;
+        }
+    }
+    // A pin that is an output itself, but for the other direction of a wire that goes both ways.
+    for job in jobs(plan) {
+        if job.way != Way::Out || job.together == Some(Together::WireEnd) {
+            continue;
+        }
+        if let Some((outputs, _)) = ends.get_mut(&job.name) {
+            let both_ways = plan.wires.iter().any(|w| w.name.text == job.subject && w.both_ways);
+            let own = Output {
+                name: job.name.clone(),
+                end: End::Pin(job.pin.controller),
+                ohms: plan.controllers[job.pin.controller].pins.ohms.typical.get(),
+            };
+            if !both_ways && !outputs.contains(&own) {
+                outputs.push(own);
+            }
+        }
+    }
+    for (at, (outputs, wire)) in ends {
+        judge(context, sink, &at, &outputs, wire);
+    }
+}
+
+fn judge(context: &Context<'_>, sink: &mut Sink, at: &str, outputs: &[Output], wire: &Wire) {
+    let [one, other, ..] = outputs else {
+        sink.pass(&wire.name.text, format!("`{at}` is driven by one output"));
+        return;
+    };
+    // One is high while the other is low.
+    let volts = |end: End| {
+        let high = |s: &Snapshot| supplied(context.plan, context.layout, end, false, s).map_or(0.0, |v| v.vdd);
+        context.worst_sustained(high).map_or(0.0, |w| w.value)
+    };
+    let series = wire.line.series.as_ref().map_or(0.0, |r| r.low.get());
+    let amps = Amps::new(volts(one.end).max(volts(other.end)) / (one.ohms + other.ohms + series).max(1e-9));
+    let names: Vec<String> = outputs.iter().map(|o| format!("`{}`", o.name)).collect();
+    sink.find(Draft {
+        severity: Severity::Danger,
+        subject: at,
+        span: wire.name.span,
+        at: None,
+        message: format!(
+            "{} drive the wire at `{at}`: when one is high and the other low, {amps} flows through both",
+            names.join(" and ")
+        ),
+        cures: vec![
+            "give each signal a wire and a receiving pin of its own".into(),
+            "or let both only pull low, with a pull-up: `open-drain = true`; a resistor of 1 kΩ in the wire keeps a slip of \
+             the firmware from harming anything"
+                .into(),
+        ],
+        evidence: vec![
+            Evidence::computed("through", amps),
+        ],
+    });
+}

@@ -1,0 +1,221 @@
+//! What arrives at an input pin: its source, divider, pulls and leakage as one Thevenin source, at every corner.
+
+use crate::bus::logic_node;
+use crate::network::{Layout, Terminals};
+use crate::plan::{Input, InputSource, NodeId, Plan};
+use crate::quantity::{Figure, Ohms, Quantity};
+use crate::review::Snapshot;
+
+/// What an input's source does.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum Does {
+    /// A contact is closed, an open collector conducts, a swing is high.
+    On,
+    /// A contact or an open collector is open, a swing is low.
+    Off,
+}
+
+/// Which end of all tolerances is looked for.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum Side {
+    Most,
+    Least,
+}
+
+/// Volts at an open pin against its board's ground, and what they come through.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct Arrives {
+    pub volts: f64,
+    pub ohms: f64,
+}
+
+/// Volts through ohms, each from least to most.
+#[derive(Clone, Copy, Debug)]
+struct Arm {
+    volts: (f64, f64),
+    ohms: (f64, f64),
+}
+
+/// No arm is better than this, Ω.
+const LEAST_OHMS: f64 = 1e-3;
+
+impl Arm {
+    fn new(volts: (f64, f64), ohms: &[Option<&Figure<Ohms>>]) -> Self {
+        let sum = |end: fn(&Figure<Ohms>) -> f64| ohms.iter().flatten().map(|f| end(f)).sum::<f64>().max(LEAST_OHMS);
+        Self { volts, ohms: (sum(|f| f.low.get()), sum(|f| f.high.get())) }
+    }
+}
+
+fn ends<Q: Quantity>(f: &Figure<Q>) -> (f64, f64) {
+    (f.low.si(), f.high.si())
+}
+
+/// An input's network in two solved states: that of what drives it, and that of the board that reads it.
+pub(crate) struct Front<'a> {
+    pub plan: &'a Plan,
+    pub layout: &'a Layout,
+    pub input: &'a Input,
+}
+
+impl<'a> Front<'a> {
+    pub fn board(&self) -> usize {
+        self.input.pin.at.controller
+    }
+
+    /// The rail that its pin runs on.
+    fn logic(&self) -> Option<Terminals> {
+        logic_node(self.plan, self.board()).map(|id| self.layout.nodes[id.0])
+    }
+
+    /// The supply of its pin; `None` while the board is off.
+    pub fn vdd(&self, s: &Snapshot) -> Option<f64> {
+        let t = self.logic()?;
+        s.solution.alive[t.plus].then(|| s.solution.across(t.plus, t.minus))
+    }
+
+    /// The + of a node against the board's ground.
+    fn plus_of(&self, id: NodeId, s: &Snapshot) -> Option<f64> {
+        let (t, own) = (self.layout.nodes.get(id.0)?, self.logic()?);
+        s.solution.alive[t.plus].then(|| s.solution.potential[t.plus] - s.solution.potential[own.minus])
+    }
+
+    /// The ground that a swing counts from, against the board's.
+    pub fn shift(&self, s: &Snapshot) -> f64 {
+        let InputSource::Swing { ground: Some(ground), .. } = &self.input.source else { return 0.0 };
+        let Some(own) = self.logic() else { return 0.0 };
+        let there = self.layout.nodes.get(ground.id.0).map_or(own.minus, |t| t.minus);
+        s.solution.potential[there] - s.solution.potential[own.minus]
+    }
+
+    /// Nodes whose volts drive it, besides the board's own rail.
+    pub fn is_driven_from_elsewhere(&self) -> bool {
+        let own = logic_node(self.plan, self.board()).map(|id| self.plan.root(id));
+        let other = |id: NodeId| self.plan.nodes.get(id.0).is_some() && Some(self.plan.root(id)) != own;
+        let to = match &self.input.source {
+            InputSource::Contact { to: Some(to), .. } => other(to.id),
+            InputSource::Swing { .. } => true,
+            _ => false,
+        };
+        to || self.input.pull.as_ref().and_then(|p| p.to.as_ref()).is_some_and(|n| other(n.id))
+    }
+
+    /// The resistors between the source and the pin.
+    fn line(&self) -> Option<&Figure<Ohms>> {
+        self.input.divider.as_ref().map(|d| &d.top).or(self.input.series.as_ref())
+    }
+
+    /// The resistor that the pin itself, or the board, has to a + or to ground, and the one that the plan gives it.
+    fn pull(&self) -> Option<&'a Figure<Ohms>> {
+        let pull = self.input.pull.as_ref()?;
+        Some(pull.ohms.as_ref().unwrap_or(&self.plan.controllers[self.board()].pins.internal_pull))
+    }
+
+    fn arms(&self, does: Does, s: &Snapshot, volts: Option<(f64, f64)>) -> Option<Vec<Arm>> {
+        let mut arms = Vec::new();
+        let line = self.line();
+        match (&self.input.source, does) {
+            (InputSource::Contact { to, ohms, .. }, Does::On) => {
+                let at = match to {
+                    Some(to) => self.plus_of(to.id, s)?,
+                    None => 0.0,
+                };
+                arms.push(Arm::new((at, at), &[Some(ohms), line]));
+            }
+            (InputSource::OpenCollector { low }, Does::On) => arms.push(Arm::new(ends(low), &[line])),
+            (InputSource::Contact { .. } | InputSource::OpenCollector { .. }, Does::Off) => {}
+            (InputSource::Swing { low, high, ohms, .. }, _) => {
+                let own = if does == Does::On { ends(high) } else { ends(low) };
+                let (least, most) = volts.unwrap_or(own);
+                let shift = self.shift(s);
+                arms.push(Arm::new((least + shift, most + shift), &[Some(ohms), line]));
+            }
+        }
+        if let Some(divider) = &self.input.divider {
+            arms.push(Arm::new((0.0, 0.0), &[Some(&divider.bottom)]));
+        }
+        if let Some(ohms) = self.pull() {
+            let at = match self.input.pull.as_ref().and_then(|p| p.to.as_ref()) {
+                Some(to) => self.plus_of(to.id, s)?,
+                None if self.input.pulls_up() => self.vdd(s)?,
+                None => 0.0,
+            };
+            arms.push(Arm::new((at, at), &[Some(ohms)]));
+        }
+        let listed = &self.plan.controllers[self.board()].pins.list;
+        if let Some(pin) = self.input.pin.at.index.and_then(|i| listed.get(i)) {
+            if let Some(up) = &pin.pull_up {
+                let vdd = self.vdd(s)?;
+                arms.push(Arm::new((vdd, vdd), &[Some(up)]));
+            }
+            if let Some(down) = &pin.pull_down {
+                arms.push(Arm::new((0.0, 0.0), &[Some(down)]));
+            }
+        }
+        Some(arms)
+    }
+
+    /// True where nothing holds the pin while its source is open.
+    pub fn floats(&self) -> bool {
+        let held_by_source = matches!(self.input.source, InputSource::Swing { .. });
+        let pin = self.input.pin.at.index.and_then(|i| self.plan.controllers[self.board()].pins.list.get(i));
+        let board = pin.is_some_and(|p| p.pull_up.is_some() || p.pull_down.is_some());
+        !held_by_source && !board && self.input.pull.is_none() && self.input.divider.is_none()
+    }
+
+    /// What arrives at the pin at one end of all tolerances; `None` where nothing holds it, or what drives it is off.
+    pub fn arrives(&self, does: Does, side: Side, s: &Snapshot) -> Option<Arrives> {
+        self.arrives_of(does, side, s, None)
+    }
+
+    /// As [`arrives`](Self::arrives), for a swing of other volts: a transient.
+    pub fn arrives_of(&self, does: Does, side: Side, s: &Snapshot, volts: Option<(f64, f64)>) -> Option<Arrives> {
+        let arms = self.arms(does, s, volts)?;
+        if arms.is_empty() {
+            return None;
+        }
+        let leak = self.input.leak.high.get();
+        let mut found: Option<Arrives> = None;
+        // The node's volts move one way with every volt and every ohm: the extremes lie at the ends. Volts all go with the
+        // side that is looked for; of the ohms every choice is tried.
+        for choice in 0..1usize << arms.len() {
+            let (mut amps, mut siemens) = (0.0, 0.0);
+            for (i, arm) in arms.iter().enumerate() {
+                let ohms = if choice >> i & 1 == 0 { arm.ohms.0 } else { arm.ohms.1 };
+                let v = if side == Side::Most { arm.volts.1 } else { arm.volts.0 };
+                amps += v / ohms;
+                siemens += 1.0 / ohms;
+            }
+            let ohms = 1.0 / siemens;
+            let sign = if side == Side::Most { 1.0 } else { -1.0 };
+            let at = Arrives { volts: amps / siemens + sign * leak * ohms, ohms };
+            if found.is_none_or(|f| sign * at.volts > sign * f.volts) {
+                found = Some(at);
+            }
+        }
+        found
+    }
+
+    /// What flows through a closed contact at the least, A.
+    pub fn wetting_a(&self, s: &Snapshot) -> Option<f64> {
+        let InputSource::Contact { to, .. } = &self.input.source else { return None };
+        let from = match (to, self.input.pull.as_ref().and_then(|p| p.to.as_ref())) {
+            (Some(to), _) => self.plus_of(to.id, s)?,
+            (None, Some(rail)) => self.plus_of(rail.id, s)?,
+            (None, None) => self.vdd(s)?,
+        };
+        let line = self.line().map_or(0.0, |r| r.high.get());
+        let rest = match &self.input.divider {
+            Some(divider) => divider.bottom.high.get(),
+            None => self.pull()?.high.get(),
+        };
+        Some(from / (line + rest).max(LEAST_OHMS))
+    }
+}
+
+/// Above its supply by more than this a pin's protection conducts (typical of CMOS).
+pub(crate) const PROTECTION_V: f64 = 0.6;
+
+/// Current that volts behind ohms drive into the protection of an input whose supply is at `vdd`, A.
+pub(crate) fn clamp_a(arrives: Arrives, vdd: f64) -> f64 {
+    ((arrives.volts - vdd - PROTECTION_V) / arrives.ohms.max(LEAST_OHMS)).max(0.0)
+}

@@ -1,0 +1,68 @@
+//! The direct current that each pin carries in a solved state, out of it and into it.
+
+use std::collections::BTreeMap;
+
+use crate::network::Layout;
+use crate::plan::{BusKind, PinAt, Plan};
+use crate::review::Snapshot;
+
+/// Out of a pin while it is high, and into it while it is low, A.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+pub(crate) struct PinAmps {
+    pub out: f64,
+    pub into: f64,
+}
+
+impl PinAmps {
+    pub fn most(self) -> f64 {
+        self.out.max(self.into)
+    }
+}
+
+/// Board and pin, by the chip's name.
+type Key = (usize, String);
+
+/// What all pins carry that carry anything.
+pub(crate) fn pin_amps(plan: &Plan, layout: &Layout, s: &Snapshot) -> BTreeMap<Key, PinAmps> {
+    let mut pins: BTreeMap<Key, PinAmps> = BTreeMap::new();
+    let mut add = |pin: &PinAt, out: f64, into: f64| {
+        let at = pins.entry((pin.controller, pin.pin.clone())).or_default();
+        at.out += out;
+        at.into += into;
+    };
+    for (load, members) in plan.loads.iter().zip(&layout.loads) {
+        let (out, into) = load.feed.pins();
+        if out.is_some() || into.is_some() {
+            let amps: f64 = members.iter().map(|(_, branch)| s.solution.current[*branch].abs()).sum();
+            if let Some(pin) = out {
+                add(pin, amps, 0.0);
+            }
+            if let Some(pin) = into {
+                add(pin, 0.0, amps);
+            }
+        }
+        let Some(signal) = &load.signal else { continue };
+        // A stage between the pin and the input takes what the input draws.
+        let Some(draws) = signal.input.draws.as_ref().filter(|_| signal.line.through.is_empty()) else { continue };
+        let each = draws.high.get() * load.count as f64 / signal.pins.len().max(1) as f64;
+        signal.pins.iter().for_each(|pin| add(&pin.at, each, 0.0));
+    }
+    for wire in &plan.wires {
+        if let (Some(draws), true) = (&wire.input.draws, wire.line.through.is_empty()) {
+            add(&wire.pin.at, draws.high.get(), 0.0);
+        }
+    }
+    for (i, bus) in plan.buses.iter().enumerate().filter(|(_, b)| b.kind == BusKind::I2c) {
+        for (_, pin) in &bus.lines {
+            // Whoever holds the line low takes what all pull-ups give.
+            let amps: f64 = crate::bus::pulls(plan, i, Some(&pin.at))
+                .iter()
+                .filter_map(|p| Some(crate::bus::volts_of(layout, p, s)? / p.ohms.low.get().max(1e-9)))
+                .sum();
+            if amps > 0.0 {
+                add(&pin.at, 0.0, amps);
+            }
+        }
+    }
+    pins
+}

@@ -1,0 +1,237 @@
+//! What a plan does with the pins of its boards: every job with what it asks of its pin.
+
+use std::collections::HashMap;
+
+use crate::plan::{Ability, Input, InputSource, Level, PinAt, PinRef, Plan, Sampled};
+use crate::text::Span;
+
+/// Which way a signal goes.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum Way {
+    Out,
+    In,
+    /// Either may pull the line low; nobody drives it high.
+    Shared,
+}
+
+/// What a plan's thing asks of a pin.
+#[derive(Clone, Debug)]
+pub(crate) struct Job<'p> {
+    /// The item that it belongs to: `shoreline`, `span.2`, `mast`.
+    pub subject: String,
+    /// `data`, `clock`, `signal`, `feed`, `sink`, `input` …
+    pub what: &'static str,
+    pub pin: &'p PinAt,
+    /// `keeper.io27`.
+    pub name: String,
+    pub span: Span,
+    pub way: Way,
+    pub needs: Vec<Ability>,
+    /// True where it shares its pin on purpose.
+    pub mirror: bool,
+    /// What the same pin may serve together.
+    pub together: Option<Together>,
+    /// Where the thing pulls the pin while the board starts.
+    pub pulls: Option<Pulls>,
+    /// The board that takes the pin for itself.
+    pub claim: bool,
+}
+
+/// Which jobs may share a pin.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum Together {
+    Bus(usize),
+    /// A pin that a stacked board shares as part of a bus.
+    StackedBus,
+    /// The pin that several wires start at.
+    WireStart,
+    /// The receiving end of wires; their senders are judged by another check.
+    WireEnd,
+}
+
+/// What something does to the level of a pin that nobody drives.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) struct Pulls {
+    pub to: Level,
+    /// False where it does so only now and then, as a contact that may be closed.
+    pub always: bool,
+}
+
+/// All jobs of a plan, in its order.
+pub(crate) fn jobs(plan: &Plan) -> Vec<Job<'_>> {
+    let mut jobs = Vec::new();
+    strips(plan, &mut jobs);
+    loads(plan, &mut jobs);
+    wires(plan, &mut jobs);
+    inputs(plan, &mut jobs);
+    buses(plan, &mut jobs);
+    stacks(plan, &mut jobs);
+    // What could not be resolved is a problem of the text.
+    jobs.retain(|j| j.pin.controller < plan.controllers.len());
+    jobs
+}
+
+fn of<'p>(subject: &str, what: &'static str, pin: &'p PinRef, span: Span, way: Way) -> Job<'p> {
+    Job { name: pin.name.text.clone(), span: pin.name.span.unwrap_or(span), ..at(subject, what, &pin.at, span, way) }
+}
+
+fn at<'p>(subject: &str, what: &'static str, pin: &'p PinAt, span: Span, way: Way) -> Job<'p> {
+    Job {
+        subject: subject.to_owned(),
+        what,
+        pin,
+        name: String::new(),
+        span,
+        way,
+        needs: Vec::new(),
+        mirror: false,
+        together: None,
+        pulls: None,
+        claim: false,
+    }
+}
+
+fn strips<'p>(plan: &'p Plan, jobs: &mut Vec<Job<'p>>) {
+    for strip in &plan.strips {
+        let Some(data) = &strip.data else { continue };
+        for (pin, what) in [(&data.pin, "data"), (&data.clock, "clock")] {
+            let Some(pin) = pin else { continue };
+            jobs.push(Job { mirror: data.mirror, ..of(&strip.name.text, what, pin, strip.name.span, Way::Out) });
+        }
+    }
+}
+
+fn loads<'p>(plan: &'p Plan, jobs: &mut Vec<Job<'p>>) {
+    for (i, load) in plan.loads.iter().enumerate() {
+        let led = plan.leds.iter().find(|l| l.load == i);
+        let mirror = led.map_or(load.mirror, |l| l.mirror);
+        let (out, sink) = load.feed.pins();
+        let name = |pin: &PinAt| format!("{}.{}", plan.controllers[pin.controller].name.text, pin.pin);
+        let span_of = |r: Option<Span>| r.unwrap_or(load.name.span);
+        if let Some(pin) = out {
+            let span = span_of(load.feed.from.name.span);
+            // It lies between the pin and ground.
+            let pulls = Some(Pulls { to: Level::Low, always: true });
+            jobs.push(Job { name: name(pin), mirror, pulls, ..at(&load.name.text, "feed", pin, span, Way::Out) });
+        }
+        if let Some(pin) = sink {
+            let span = span_of(load.feed.back.as_ref().and_then(|b| b.to.name.span));
+            let pulls = Some(Pulls { to: Level::High, always: true });
+            jobs.push(Job { name: name(pin), mirror, pulls, ..at(&load.name.text, "sink", pin, span, Way::Out) });
+        }
+        let Some(signal) = &load.signal else { continue };
+        for (m, pin) in signal.pins.iter().enumerate() {
+            let subject = if signal.pins.len() == 1 { load.name.text.clone() } else { load.member(m) };
+            let job = of(&subject, "signal", pin, signal.line.span, Way::Out);
+            jobs.push(Job { needs: signal.line.needs.clone(), mirror: load.mirror, ..job });
+        }
+    }
+}
+
+fn wires<'p>(plan: &'p Plan, jobs: &mut Vec<Job<'p>>) {
+    for wire in &plan.wires {
+        let (name, span) = (&wire.name.text, wire.name.span);
+        let way = if wire.open_drain { Way::Shared } else { Way::Out };
+        let together = Some(Together::WireStart);
+        jobs.push(Job { needs: wire.line.needs.clone(), together, ..of(name, "wire", &wire.pin, span, way) });
+        if let Some(to) = &wire.to {
+            let way = match (wire.open_drain, wire.both_ways) {
+                (true, _) => Way::Shared,
+                (false, true) => Way::Out,
+                (false, false) => Way::In,
+            };
+            let together = Some(Together::WireEnd);
+            jobs.push(Job { together, ..of(name, "wire", to, span, way) });
+        }
+    }
+}
+
+fn inputs<'p>(plan: &'p Plan, jobs: &mut Vec<Job<'p>>) {
+    for input in &plan.inputs {
+        let mut needs = input.needs.clone();
+        if input.analogue {
+            needs.push(Ability::Analogue);
+        }
+        match input.sampled {
+            Some(Sampled::Interrupt) => needs.push(Ability::Interrupt),
+            Some(Sampled::Count) => needs.push(Ability::Count),
+            _ => {}
+        }
+        if input.pull.as_ref().is_some_and(|p| p.ohms.is_none()) {
+            needs.push(if input.pulls_up() { Ability::PullUp } else { Ability::PullDown });
+        }
+        let job = of(&input.name.text, "input", &input.pin, input.name.span, Way::In);
+        jobs.push(Job { needs, pulls: pulls_of(input), ..job });
+    }
+}
+
+/// What an input does to its pin while the board starts: its own pull, or what drives it.
+fn pulls_of(input: &Input) -> Option<Pulls> {
+    let pull = input.pull.as_ref().filter(|p| p.ohms.is_some());
+    match &input.source {
+        // A closed contact wins over any pull.
+        InputSource::Contact { to: Some(_), .. } => Some(Pulls { to: Level::High, always: false }),
+        InputSource::Contact { to: None, .. } | InputSource::OpenCollector { .. } => match pull {
+            Some(_) if input.pulls_up() => Some(Pulls { to: Level::High, always: true }),
+            _ => Some(Pulls { to: Level::Low, always: false }),
+        },
+        InputSource::Swing { .. } => match (pull, &input.divider) {
+            (Some(_), None) if input.pulls_up() => Some(Pulls { to: Level::High, always: true }),
+            _ => Some(Pulls { to: Level::Low, always: false }),
+        },
+    }
+}
+
+fn buses<'p>(plan: &'p Plan, jobs: &mut Vec<Job<'p>>) {
+    use crate::plan::BusKind;
+    for (i, bus) in plan.buses.iter().enumerate() {
+        for (line, pin) in &bus.lines {
+            let need = match (bus.kind, *line) {
+                (BusKind::I2c, "data") => Ability::I2cData,
+                (BusKind::I2c, _) => Ability::I2cClock,
+                (BusKind::Spi, _) => Ability::Spi,
+            };
+            let way = match (bus.kind, *line) {
+                (BusKind::I2c, _) => Way::Shared,
+                (BusKind::Spi, "in") => Way::In,
+                (BusKind::Spi, _) => Way::Out,
+            };
+            // Pull-ups to a + hold both lines high.
+            let pulls = (bus.kind == BusKind::I2c).then_some(Pulls { to: Level::High, always: true });
+            let job = of(&bus.name.text, line, pin, bus.name.span, way);
+            jobs.push(Job { needs: vec![need], together: Some(Together::Bus(i)), pulls, ..job });
+        }
+    }
+    for sensor in &plan.sensors {
+        if let Some(select) = &sensor.select {
+            jobs.push(of(&sensor.name.text, "select", select, sensor.name.span, Way::Out));
+        }
+    }
+}
+
+fn stacks<'p>(plan: &'p Plan, jobs: &mut Vec<Job<'p>>) {
+    for stack in &plan.stacks {
+        let board = &stack.upper.text;
+        for pin in &stack.claims {
+            jobs.push(Job { claim: true, ..of(board, "stacked board", pin, stack.name.span, Way::Out) });
+        }
+        for pin in &stack.bus_pins {
+            let job = of(board, "stacked board", pin, stack.name.span, Way::Shared);
+            jobs.push(Job { claim: true, together: Some(Together::StackedBus), ..job });
+        }
+    }
+}
+
+/// The jobs by pin, each pin once, in the order of the first job on it.
+pub(crate) fn by_pin<'j, 'p>(jobs: &'j [Job<'p>]) -> Vec<Vec<&'j Job<'p>>> {
+    let mut place: HashMap<(usize, &str), usize> = HashMap::new();
+    let mut pins: Vec<Vec<&Job<'p>>> = Vec::new();
+    for job in jobs {
+        let at = *place.entry((job.pin.controller, job.pin.pin.as_str())).or_insert(pins.len());
+        if at == pins.len() {
+            pins.push(Vec::new());
+        }
+        pins[at].push(job);
+    }
+    pins
+}

@@ -1,0 +1,248 @@
+//! `[input.x]`: what arrives at a pin: a contact, an open collector, or volts that swing; with its pull, its divider and
+//! its clamp.
+
+use super::feed::NodeRef;
+use super::led::read_resistor;
+use super::pins::{Ability, ability};
+use super::power::Name;
+use super::signals::PinRef;
+use crate::quantity::{Amps, Farads, Figure, Hertz, Ohms, Origin, Seconds, Volts};
+use crate::text::{Named, Need, Problem, Reader, Value};
+
+#[derive(Clone, Debug)]
+pub(crate) struct Input {
+    pub name: Name,
+    pub pin: PinRef,
+    pub source: Source,
+    pub pull: Option<Pull>,
+    /// From the source to the pin, and from there to ground.
+    pub divider: Option<Divider>,
+    /// A resistor in the line, where there is no divider.
+    pub series: Option<Figure<Ohms>>,
+    /// Volts that a Zener diode or a rail-to-rail clamp at the pin does not let it exceed.
+    pub clamp: Option<Figure<Volts>>,
+    /// From the pin to ground.
+    pub filter: Option<Figure<Farads>>,
+    /// What the pin, or what is open before it, leaks.
+    pub leak: Figure<Amps>,
+    /// True where the converter reads it.
+    pub analogue: bool,
+    /// Pulses a second at the most, and how they are looked at.
+    pub rate: Option<Figure<Hertz>>,
+    pub sampled: Option<Sampled>,
+    /// Further abilities that the pin has to have.
+    pub needs: Vec<Ability>,
+}
+
+impl Input {
+    /// True where its pull goes to a +: everywhere but behind a contact that closes to one, unless it says where.
+    pub fn pulls_up(&self) -> bool {
+        let to_plus = matches!(self.source, Source::Contact { to: Some(_), .. });
+        self.pull.as_ref().is_some_and(|p| p.to.is_some() || !(to_plus || p.to_ground))
+    }
+
+    /// The nodes that it names.
+    pub fn nodes_mut(&mut self) -> impl Iterator<Item = &mut NodeRef> {
+        let own = match &mut self.source {
+            Source::Contact { to, .. } => to.as_mut(),
+            Source::OpenCollector { .. } => None,
+            Source::Swing { ground, .. } => ground.as_mut(),
+        };
+        own.into_iter().chain(self.pull.as_mut().and_then(|p| p.to.as_mut()))
+    }
+}
+
+/// What drives an input.
+#[derive(Clone, Debug)]
+pub(crate) enum Source {
+    Contact {
+        /// What it closes to: the + of a node; `None` is the board's ground.
+        to: Option<NodeRef>,
+        ohms: Figure<Ohms>,
+        /// True for a contact made for power: silver, which wants a wetting current.
+        power: bool,
+    },
+    OpenCollector {
+        low: Figure<Volts>,
+    },
+    Swing {
+        low: Figure<Volts>,
+        high: Figure<Volts>,
+        ohms: Figure<Ohms>,
+        /// The node whose − its volts count against; `None`: the board's own.
+        ground: Option<NodeRef>,
+        vehicle: bool,
+    },
+}
+
+impl Source {
+    pub fn word(&self) -> &'static str {
+        match self {
+            Source::Contact { .. } => "contact",
+            Source::OpenCollector { .. } => "open collector",
+            Source::Swing { .. } => "swing",
+        }
+    }
+}
+
+#[derive(Clone, Debug)]
+pub(crate) struct Pull {
+    /// `None`: the pin's own.
+    pub ohms: Option<Figure<Ohms>>,
+    /// The node to whose + it goes; `None`: the rail that the pin runs on, or, for a contact that closes to a +, ground.
+    pub to: Option<NodeRef>,
+    /// `pull-to = "ground"`.
+    pub to_ground: bool,
+}
+
+#[derive(Clone, Debug)]
+pub(crate) struct Divider {
+    pub top: Figure<Ohms>,
+    pub bottom: Figure<Ohms>,
+}
+
+/// How an input is looked at.
+#[derive(Clone, Debug)]
+pub(crate) enum Sampled {
+    /// Again and again after a time.
+    Every(Figure<Seconds>),
+    Interrupt,
+    Count,
+}
+
+#[derive(Clone, Copy, PartialEq, Eq)]
+enum Kind {
+    Contact,
+    OpenCollector,
+    Swing,
+}
+
+pub(super) fn read_input(reader: &mut Reader<'_>, name: Name) -> Input {
+    const KINDS: [(&str, Kind); 3] =
+        [("contact", Kind::Contact), ("open-collector", Kind::OpenCollector), ("swing", Kind::Swing)];
+    if !reader.has("pin") {
+        reader.missing("pin", "say which pin it arrives at: `pin = \"keeper.io34\"`");
+    }
+    let pin = PinRef::new(reader.text("pin").unwrap_or(Named { text: String::new(), span: None }));
+    let kind = reader.choice("kind", &KINDS);
+    if !reader.has("kind") {
+        reader.missing("kind", "write `kind = \"contact\"`, `\"open-collector\"` or `\"swing\"`");
+    }
+    let source = match kind.unwrap_or(Kind::Contact) {
+        Kind::Contact => read_contact(reader),
+        Kind::OpenCollector => Source::OpenCollector {
+            low: reader.figure::<Volts>("low", Need::NotNegative).unwrap_or_else(|| Figure {
+                low: Volts::new(0.0),
+                typical: Volts::new(0.2),
+                high: Volts::new(0.4),
+                origin: Origin::Default("an open collector pulls down to 0.4 V or less (typical)"),
+                bare: false,
+            }),
+        },
+        Kind::Swing => read_swing(reader),
+    };
+    let divider = reader.child("divider").map(|mut inner| {
+        let mut resistor = |key| {
+            let given = read_resistor(&mut inner, key);
+            if given.is_none() && !inner.has(key) {
+                inner.missing(key, "write `divider = { top = \"39 kΩ\", bottom = \"10 kΩ\" }`");
+            }
+            given.unwrap_or_else(Figure::stand_in)
+        };
+        let divider = Divider { top: resistor("top"), bottom: resistor("bottom") };
+        inner.finish();
+        divider
+    });
+    let series = read_resistor(reader, "series");
+    if let (Some(_), Some(_), Some(span)) = (&divider, &series, reader.own_span("series")) {
+        reader.problem(Problem::new(
+            span,
+            format!("{} has both a divider and a series resistor", reader.what()),
+            "the divider's `top` is the resistor in its line: add them up there",
+        ));
+    }
+    let words = reader.texts("needs");
+    let pull = read_pull(reader);
+    let sampled = read_sampled(reader);
+    Input {
+        name,
+        pin,
+        source,
+        pull,
+        divider,
+        series,
+        clamp: reader.figure::<Volts>("clamp", Need::Positive),
+        filter: reader.figure::<Farads>("filter", Need::Positive),
+        leak: reader.figure_or::<Amps>(
+            "leak",
+            Need::NotNegative,
+            Amps::new(1e-6),
+            "an input, or what is open before it, leaks 1 µA or less (typical)",
+        ),
+        analogue: reader.choice("reads", &[("level", false), ("analogue", true)]).unwrap_or(false),
+        rate: reader.figure::<Hertz>("rate", Need::Positive),
+        sampled,
+        needs: words.iter().filter_map(|w| ability(reader, w)).collect(),
+    }
+}
+
+fn read_contact(reader: &mut Reader<'_>) -> Source {
+    let to = reader.text("closes-to").filter(|to| to.text != "ground").map(NodeRef::new);
+    let ohms = reader.figure::<Ohms>("resistance", Need::NotNegative).unwrap_or_else(|| Figure {
+        low: Ohms::new(0.0),
+        typical: Ohms::new(0.1),
+        high: Ohms::new(50.0),
+        origin: Origin::Default("a contact has up to 50 Ω while it is dirty (typical)"),
+        bare: false,
+    });
+    let power = reader.choice("contact", &[("signal", false), ("power", true)]).unwrap_or(false);
+    Source::Contact { to, ohms, power }
+}
+
+fn read_swing(reader: &mut Reader<'_>) -> Source {
+    let low = reader.figure::<Volts>("low", Need::Any).unwrap_or_else(|| {
+        Figure::exact(Volts::new(0.0), Origin::Default("a swing goes down to 0 V where nothing is said"))
+    });
+    let high = reader.required::<Volts>("high", Need::Positive);
+    if !high.is_stand_in() && high.low <= low.high {
+        reader.problem(Problem::new(
+            reader.own_span("high"),
+            format!("{} swings from {} to {}", reader.what(), low.high, high.low),
+            "`high` has to lie above `low`",
+        ));
+    }
+    let ohms = reader.figure_or::<Ohms>(
+        "resistance",
+        Need::NotNegative,
+        Ohms::new(0.0),
+        "a source of no resistance where nothing is said",
+    );
+    let ground = reader.text("ground").map(NodeRef::new);
+    let vehicle = reader.flag("vehicle", false);
+    Source::Swing { low, high, ohms, ground, vehicle }
+}
+
+/// `pull = "10 kΩ"`, `"internal"` or `"none"`.
+fn read_pull(reader: &mut Reader<'_>) -> Option<Pull> {
+    let said = reader.text("pull-to");
+    let to_ground = said.as_ref().is_some_and(|to| to.text == "ground");
+    let to = said.filter(|to| to.text != "ground").map(NodeRef::new);
+    let word = match reader.node("pull").map(|n| &n.value) {
+        Some(Value::Text(t, _)) if t == "internal" || t == "none" => Some(t == "internal"),
+        _ => None,
+    };
+    match word {
+        Some(true) => Some(Pull { ohms: None, to, to_ground }),
+        Some(false) => None,
+        None => Some(Pull { ohms: Some(read_resistor(reader, "pull")?), to, to_ground }),
+    }
+}
+
+/// `sampled = "10 ms"`, `"interrupt"` or `"count"`.
+fn read_sampled(reader: &mut Reader<'_>) -> Option<Sampled> {
+    match reader.node("sampled").map(|n| &n.value) {
+        Some(Value::Text(t, _)) if t == "interrupt" => Some(Sampled::Interrupt),
+        Some(Value::Text(t, _)) if t == "count" => Some(Sampled::Count),
+        _ => reader.figure::<Seconds>("sampled", Need::Positive).map(Sampled::Every),
+    }
+}

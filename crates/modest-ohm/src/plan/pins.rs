@@ -1,0 +1,432 @@
+//! The pins of a board: both numberings, what each can do, what it carries, what it does at boot.
+
+use super::signals::{Threshold, read_threshold};
+use crate::quantity::{Amps, Figure, Fraction, Ohms, Origin, Volts};
+use crate::text::{Named, Need, Problem, Reader, Span, Value, figure_of_node, nearest};
+
+/// What a pin is.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub(crate) enum PinKind {
+    /// Input and output.
+    Io,
+    /// Input only.
+    Input,
+    /// Of a supply: the board's terminal or output, where it is said.
+    Supply(Option<String>),
+    Ground,
+    Reset,
+    /// Joined to nothing.
+    Open,
+}
+
+/// What a pin can do besides high and low.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
+pub(crate) enum Ability {
+    Pwm,
+    Analogue,
+    Dac,
+    Interrupt,
+    Count,
+    PullUp,
+    PullDown,
+    I2cData,
+    I2cClock,
+    Spi,
+    Serial,
+}
+
+impl Ability {
+    pub const ALL: [(&'static str, Ability); 11] = [
+        ("pwm", Ability::Pwm),
+        ("analogue", Ability::Analogue),
+        ("dac", Ability::Dac),
+        ("interrupt", Ability::Interrupt),
+        ("count", Ability::Count),
+        ("pull-up", Ability::PullUp),
+        ("pull-down", Ability::PullDown),
+        ("i2c-data", Ability::I2cData),
+        ("i2c-clock", Ability::I2cClock),
+        ("spi", Ability::Spi),
+        ("serial", Ability::Serial),
+    ];
+
+    pub fn word(self) -> &'static str {
+        Self::ALL.iter().find(|(_, a)| *a == self).map_or("", |(w, _)| w)
+    }
+
+    pub fn of_word(word: &str) -> Option<Self> {
+        Self::ALL.iter().find(|(w, _)| *w == word).map(|(_, a)| *a)
+    }
+}
+
+/// A level of a pin.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum Level {
+    Low,
+    High,
+}
+
+impl Level {
+    pub fn word(self) -> &'static str {
+        if self == Level::Low { "low" } else { "high" }
+    }
+}
+
+/// What a pin does from power-on until the firmware sets it.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum AtBoot {
+    /// Driven or pulled to a level.
+    At(Level),
+    Floats,
+    Pulses,
+}
+
+impl AtBoot {
+    pub fn word(self) -> &'static str {
+        match self {
+            AtBoot::At(level) => level.word(),
+            AtBoot::Floats => "floats",
+            AtBoot::Pulses => "pulses",
+        }
+    }
+}
+
+#[derive(Clone, Debug)]
+pub(crate) struct Pin {
+    /// The chip's name, `io27`; of a pin without one its position, `p14`.
+    pub name: String,
+    /// Its place in the header.
+    pub position: Option<String>,
+    pub kind: PinKind,
+    /// `None` where nothing is said of any pin.
+    pub can: Option<Vec<Ability>>,
+    /// What it loses while the radio is on.
+    pub radio: Vec<Ability>,
+    /// The level that it has to have when the chip starts.
+    pub samples: Option<Level>,
+    pub boot: AtBoot,
+    /// What it is taken for on the board: flash, USB, serial.
+    pub reserved: Option<String>,
+    /// Own figures, where they differ from the board's.
+    pub current: Option<Figure<Amps>>,
+    pub absolute: Option<Figure<Amps>>,
+    pub volts: Option<Figure<Volts>>,
+    /// Resistors that the board has on it.
+    pub pull_up: Option<Figure<Ohms>>,
+    pub pull_down: Option<Figure<Ohms>>,
+    pub group: Option<String>,
+}
+
+impl Pin {
+    fn new(name: &str) -> Self {
+        Self {
+            name: name.to_owned(),
+            position: None,
+            kind: PinKind::Io,
+            can: None,
+            radio: Vec::new(),
+            samples: None,
+            boot: AtBoot::Floats,
+            reserved: None,
+            current: None,
+            absolute: None,
+            volts: None,
+            pull_up: None,
+            pull_down: None,
+            group: None,
+        }
+    }
+
+    /// True for a pin that a signal may use.
+    pub fn is_signal(&self) -> bool {
+        matches!(self.kind, PinKind::Io | PinKind::Input)
+    }
+
+    /// What it is, where it is no signal pin.
+    pub fn kind_words(&self) -> String {
+        match &self.kind {
+            PinKind::Io => "a signal pin".into(),
+            PinKind::Input => "an input".into(),
+            PinKind::Supply(Some(of)) => format!("a supply pin ({of})"),
+            PinKind::Supply(None) => "a supply pin".into(),
+            PinKind::Ground => "a ground pin".into(),
+            PinKind::Reset => "a reset or enable pin".into(),
+            PinKind::Open => "not connected".into(),
+        }
+    }
+}
+
+/// How the header's positions lie, for tables and pictures.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum Header {
+    /// Two rows along the edges: down the left, then up the right.
+    Edges,
+    /// Two rows side by side: odd left, even right.
+    TwoRow,
+    Row,
+}
+
+/// What the converter of a board reads.
+#[derive(Clone, Debug)]
+pub(crate) struct Adc {
+    /// From the least to the most that it tells apart; `None`: from 0 V to the pins' supply.
+    pub full_scale: Option<Figure<Volts>>,
+    pub steps: usize,
+}
+
+/// A share of the pins with a total of its own.
+#[derive(Clone, Debug)]
+pub(crate) struct PinGroup {
+    pub name: String,
+    pub total: Figure<Amps>,
+}
+
+/// The pins of a board and what holds for all of them.
+#[derive(Clone, Debug)]
+pub(crate) struct Pins {
+    /// In the order of the header; empty where the board says nothing of them.
+    pub list: Vec<Pin>,
+    pub header: Header,
+    pub current: Option<Figure<Amps>>,
+    pub absolute: Option<Figure<Amps>>,
+    /// Absolute for a current into the pin, where it differs.
+    pub sink_absolute: Option<Figure<Amps>>,
+    pub total: Option<Figure<Amps>>,
+    pub ohms: Figure<Ohms>,
+    pub volts: Option<Figure<Volts>>,
+    pub vih: Option<Threshold>,
+    pub vil: Option<Threshold>,
+    pub internal_pull: Figure<Ohms>,
+    pub adc: Option<Adc>,
+    /// Analogue inputs want a source of no more than this.
+    pub source: Figure<Ohms>,
+    pub groups: Vec<PinGroup>,
+    /// True while the firmware uses the radio.
+    pub radio: bool,
+}
+
+impl Pins {
+    /// The pin of a name in either numbering.
+    pub fn find(&self, name: &str) -> Option<usize> {
+        let by_name = self.list.iter().position(|p| p.name == name);
+        by_name.or_else(|| self.list.iter().position(|p| p.position.as_deref() == Some(name)))
+    }
+
+    /// All spellings of its pins.
+    pub fn spellings(&self) -> impl Iterator<Item = &str> {
+        self.list.iter().flat_map(|p| std::iter::once(p.name.as_str()).chain(p.position.as_deref()))
+    }
+
+    /// What a pin may carry for long, and its absolute maximum for a current out of it (`sinks`: into it).
+    pub fn limits(&self, pin: Option<usize>, sinks: bool) -> (Option<&Figure<Amps>>, Option<&Figure<Amps>>) {
+        let own = pin.and_then(|i| self.list.get(i));
+        let all = if sinks { self.sink_absolute.as_ref().or(self.absolute.as_ref()) } else { self.absolute.as_ref() };
+        (own.and_then(|p| p.current.as_ref()).or(self.current.as_ref()), own.and_then(|p| p.absolute.as_ref()).or(all))
+    }
+
+    /// Whether a pin has an ability; `None` where it is not known. `by_radio`: it has it but for the radio.
+    pub fn can(&self, pin: usize, ability: Ability) -> Option<Has> {
+        let pin = self.list.get(pin)?;
+        let can = pin.can.as_ref()?;
+        Some(if !can.contains(&ability) {
+            Has::No
+        } else if self.radio && pin.radio.contains(&ability) {
+            Has::NotWithRadio
+        } else {
+            Has::Yes
+        })
+    }
+}
+
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum Has {
+    Yes,
+    No,
+    NotWithRadio,
+}
+
+/// Of a board whose class does not say: the electrical reference's classes have 33 Ω .. 100 Ω.
+const PIN_OHMS: f64 = 33.0;
+
+pub(super) fn read_pins(reader: &mut Reader<'_>) -> Pins {
+    let headers = [("edges", Header::Edges), ("two-row", Header::TwoRow), ("row", Header::Row)];
+    let header = reader.choice("header", &headers).unwrap_or(Header::Row);
+    let usual = abilities(reader, "pins-can");
+    let groups = read_groups(reader);
+    let list = read_list(reader, usual.as_deref(), &groups);
+    let adc = reader.child("adc").map(|mut inner| {
+        let all = matches!(inner.node("full-scale").map(|n| &n.value), Some(Value::Text(t, _)) if t.trim_end().ends_with('%'));
+        if all {
+            let _ = inner.figure::<Fraction>("full-scale", Need::Positive);
+        }
+        let full_scale = if all { None } else { inner.figure::<Volts>("full-scale", Need::NotNegative) };
+        let steps = if inner.has("steps") { inner.whole("steps", 2..=1 << 24) } else { None }.unwrap_or(1024);
+        inner.finish();
+        Adc { full_scale, steps }
+    });
+    Pins {
+        list,
+        header,
+        current: reader.figure::<Amps>("pin-current", Need::Positive),
+        absolute: reader.figure::<Amps>("pin-absolute", Need::Positive),
+        sink_absolute: reader.figure::<Amps>("sink-absolute", Need::Positive),
+        total: reader.figure::<Amps>("pins-total", Need::Positive),
+        ohms: reader.figure_or::<Ohms>("pin-ohms", Need::NotNegative, Ohms::new(PIN_OHMS), "a pin has 33 Ω (typical)"),
+        volts: reader.figure::<Volts>("pin-volts", Need::Positive),
+        vih: read_threshold(reader, "vih"),
+        vil: read_threshold(reader, "vil"),
+        internal_pull: reader.figure::<Ohms>("internal-pull", Need::Positive).unwrap_or_else(|| Figure {
+            low: Ohms::new(20e3),
+            typical: Ohms::new(35e3),
+            high: Ohms::new(50e3),
+            origin: Origin::Default("an internal pull has 20 kΩ .. 50 kΩ (typical)"),
+            bare: false,
+        }),
+        adc,
+        source: reader.figure_or::<Ohms>(
+            "adc-source",
+            Need::Positive,
+            Ohms::new(10e3),
+            "an analogue input wants a source of 10 kΩ or less (typical)",
+        ),
+        groups,
+        radio: reader.flag("radio", false),
+    }
+}
+
+/// `pin-groups = { left = "100 mA" }`.
+fn read_groups(reader: &mut Reader<'_>) -> Vec<PinGroup> {
+    let Some(mut inner) = reader.child("pin-groups") else { return Vec::new() };
+    let mut groups = Vec::new();
+    for (name, _) in inner.keys() {
+        let Some((node, _)) = inner.any(&name) else { continue };
+        if let Some(total) = figure_of_node::<Amps>(&inner, node, &name, Need::Positive) {
+            groups.push(PinGroup { name, total });
+        }
+    }
+    groups
+}
+
+fn abilities(reader: &mut Reader<'_>, key: &'static str) -> Option<Vec<Ability>> {
+    if !reader.has(key) {
+        return None;
+    }
+    let words = reader.texts(key);
+    Some(words.iter().filter_map(|w| ability(reader, w)).collect())
+}
+
+/// The ability of a word; notes one that is none.
+pub(crate) fn ability(reader: &Reader<'_>, word: &Named) -> Option<Ability> {
+    let known = Ability::of_word(&word.text);
+    if known.is_none() {
+        let all = Ability::ALL.map(|(w, _)| w);
+        let help = match nearest(&word.text, all) {
+            Some(near) => format!("did you mean `{near}`?"),
+            None => format!("abilities: {}", all.join(", ")),
+        };
+        let message = format!("{} names no ability `{}`", reader.what(), word.text);
+        reader.problem(Problem::new(word.span, message, help));
+    }
+    known
+}
+
+/// `pins = ["io0", "io1"]`, of which nothing else is known; or `pins = { io27 = { at = "p11", also = ["analogue"] } }`.
+fn read_list(reader: &mut Reader<'_>, usual: Option<&[Ability]>, groups: &[PinGroup]) -> Vec<Pin> {
+    if !matches!(reader.node("pins").map(|n| &n.value), Some(Value::Table(_))) {
+        return reader.texts("pins").into_iter().map(|n| Pin::new(&n.text)).collect();
+    }
+    let Some(mut table) = reader.child("pins") else { return Vec::new() };
+    let mut list: Vec<(Pin, Span)> = Vec::new();
+    for (name, span) in table.keys() {
+        if !table.any(&name).is_some_and(|(node, _)| matches!(node.value, Value::Table(_))) {
+            table.problem(Problem::new(
+                span,
+                format!("pin `{name}` of {} is no table", reader.what()),
+                format!("write `{name} = {{ at = \"p1\" }}`, or `{name} = {{}}`"),
+            ));
+            continue;
+        }
+        let Some(mut inner) = table.child_named(&name) else { continue };
+        let pin = read_pin(&mut inner, &name, usual, groups);
+        inner.finish();
+        let taken = |p: &&(Pin, Span)| pin.position.is_some() && p.0.position == pin.position;
+        if let Some((other, at)) = list.iter().find(taken) {
+            let place = pin.position.as_deref().unwrap_or_default();
+            let message = format!("{} has both `{}` and `{name}` at `{place}`", reader.what(), other.name);
+            let help = "one pin a position";
+            table.problem(Problem::new(span, message, help).with_related(Some(*at), "the other"));
+        }
+        list.push((pin, span));
+    }
+    let place = |p: &Pin| {
+        p.position.as_deref().and_then(|at| at.trim_start_matches(|c: char| !c.is_ascii_digit()).parse().ok())
+    };
+    list.sort_by_key(|(p, _)| place(p).unwrap_or(usize::MAX));
+    list.into_iter().map(|(p, _)| p).collect()
+}
+
+fn read_pin(inner: &mut Reader<'_>, name: &str, usual: Option<&[Ability]>, groups: &[PinGroup]) -> Pin {
+    const LEVELS: [(&str, Level); 2] = [("low", Level::Low), ("high", Level::High)];
+    const BOOTS: [(&str, AtBoot); 4] = [
+        ("low", AtBoot::At(Level::Low)),
+        ("high", AtBoot::At(Level::High)),
+        ("floats", AtBoot::Floats),
+        ("pulses", AtBoot::Pulses),
+    ];
+    let kinds = [
+        ("io", PinKind::Io),
+        ("input", PinKind::Input),
+        ("supply", PinKind::Supply(None)),
+        ("ground", PinKind::Ground),
+    ];
+    let words = kinds.iter().map(|(w, _)| *w).chain(["reset", "open"]).collect::<Vec<_>>();
+    let is = inner.choice("is", &words.iter().enumerate().map(|(i, w)| (*w, i)).collect::<Vec<_>>());
+    let of = inner.text("of").map(|n| n.text);
+    let kind = match is.and_then(|i| words.get(i)).copied() {
+        Some("input") => PinKind::Input,
+        Some("supply") => PinKind::Supply(of),
+        Some("ground") => PinKind::Ground,
+        Some("reset") => PinKind::Reset,
+        Some("open") => PinKind::Open,
+        _ => PinKind::Io,
+    };
+    let own = abilities(inner, "can");
+    let also = abilities(inner, "also");
+    let can = match (own.or_else(|| usual.map(<[Ability]>::to_vec)), also) {
+        (Some(mut can), also) => {
+            can.extend(also.into_iter().flatten());
+            Some(can)
+        }
+        (None, also) => also,
+    };
+    let group = inner.text("group");
+    if let Some(group) = group.as_ref().filter(|g| !groups.iter().any(|known| known.name == g.text)) {
+        inner.problem(Problem::new(
+            group.span,
+            format!("{} names no group `{}`", inner.what(), group.text),
+            format!("give its total: `pin-groups = {{ {} = \"100 mA\" }}`", group.text),
+        ));
+    }
+    Pin {
+        name: name.to_owned(),
+        // A pin that is named by its position stands there.
+        position: inner.text("at").map(|n| n.text).or_else(|| is_position(name).then(|| name.to_owned())),
+        kind,
+        can,
+        radio: abilities(inner, "radio").unwrap_or_default(),
+        samples: inner.choice("samples", &LEVELS),
+        boot: inner.choice("boot", &BOOTS).unwrap_or(AtBoot::Floats),
+        reserved: inner.text("reserved").map(|n| n.text),
+        current: inner.figure::<Amps>("current", Need::Positive),
+        absolute: inner.figure::<Amps>("absolute", Need::Positive),
+        volts: inner.figure::<Volts>("volts", Need::Positive),
+        pull_up: inner.figure::<Ohms>("pull-up", Need::Positive),
+        pull_down: inner.figure::<Ohms>("pull-down", Need::Positive),
+        group: group.map(|g| g.text),
+    }
+}
+
+/// `p14`.
+fn is_position(name: &str) -> bool {
+    name.strip_prefix('p').is_some_and(|n| !n.is_empty() && n.bytes().all(|b| b.is_ascii_digit()))
+}

@@ -1,0 +1,127 @@
+//! Signals besides pixel data: the control lead of a load (`signal`), and `[wire.x]`, a lead from a pin to a pin.
+
+use super::pins::{Ability, ability};
+use super::power::Name;
+use super::signals::{PinRef, Threshold, read_threshold};
+use super::strip::{Stage, read_through};
+use crate::quantity::{Amps, Figure, Hertz, Metres, Ohms, Volts};
+use crate::text::{Named, Need, Problem, Reader, Span, Value};
+
+/// What a signal goes through on its way from its pin.
+#[derive(Clone, Debug)]
+pub(crate) struct Line {
+    pub span: Span,
+    /// What stands between, in the order of the signal.
+    pub through: Vec<(Named, Stage)>,
+    /// The resistor and the length of the last lead.
+    pub series: Option<Figure<Ohms>>,
+    pub length: Option<Figure<Metres>>,
+    /// What its pins have to be able to do.
+    pub needs: Vec<Ability>,
+    /// How fast it changes at the most.
+    pub rate: Option<Figure<Hertz>>,
+}
+
+/// The control lead of a load.
+#[derive(Clone, Debug)]
+pub(crate) struct Signal {
+    /// One for all members, or one each.
+    pub pins: Vec<PinRef>,
+    pub line: Line,
+    pub input: InputFigures,
+}
+
+/// What an input wants and stands.
+#[derive(Clone, Debug, Default)]
+pub(crate) struct InputFigures {
+    pub vih: Option<Threshold>,
+    pub vil: Option<Threshold>,
+    /// Its absolute maximum.
+    pub volts: Option<Figure<Volts>>,
+    /// What it draws when it is high; nothing where it is not said.
+    pub draws: Option<Figure<Amps>>,
+}
+
+pub(super) fn read_input_figures(reader: &mut Reader<'_>) -> InputFigures {
+    InputFigures {
+        vih: read_threshold(reader, "vih"),
+        vil: read_threshold(reader, "vil"),
+        volts: reader.figure::<Volts>("input-volts", Need::Positive),
+        draws: reader.figure::<Amps>("input-current", Need::NotNegative),
+    }
+}
+
+fn read_line(reader: &mut Reader<'_>) -> Line {
+    let through = read_through(reader);
+    let words = reader.texts("needs");
+    Line {
+        span: reader.span,
+        through,
+        series: reader.figure::<Ohms>("series", Need::NotNegative),
+        length: reader.figure::<Metres>("lead", Need::NotNegative),
+        needs: words.iter().filter_map(|w| ability(reader, w)).collect(),
+        rate: reader.figure::<Hertz>("rate", Need::Positive),
+    }
+}
+
+/// `signal = "keeper.io21"`, one a member, or `{ pins = […], through = "lift", series = "330 Ω", lead = "0.5 m" }`.
+pub(super) fn read_signal(reader: &mut Reader<'_>, count: usize) -> Option<Signal> {
+    let input = read_input_figures(reader);
+    let is_table = matches!(reader.node("signal").map(|n| &n.value), Some(Value::Table(_)));
+    let (pins, line, span) = if is_table {
+        let mut inner = reader.child("signal")?;
+        let (pins, line, span) = (inner.texts("pins"), read_line(&mut inner), inner.span);
+        if pins.is_empty() && !inner.has("pins") {
+            inner.missing("pins", "say which pin drives it: `pins = \"keeper.io21\"`");
+        }
+        inner.finish();
+        (pins, line, span)
+    } else {
+        let span = reader.own_span("signal").unwrap_or(reader.span);
+        let line = Line { span, through: Vec::new(), series: None, length: None, needs: Vec::new(), rate: None };
+        (reader.texts("signal"), line, span)
+    };
+    if pins.is_empty() {
+        return None;
+    }
+    if pins.len() != 1 && pins.len() != count {
+        reader.problem(Problem::new(
+            span,
+            format!("{} has {} pins for {count} members", reader.what(), pins.len()),
+            "name one pin for all of them, or one for each",
+        ));
+    }
+    Some(Signal { pins: pins.into_iter().map(PinRef::new).collect(), line, input })
+}
+
+/// `[wire.x]`: a signal from a pin to another board's pin, or to something that the plan does not show.
+#[derive(Clone, Debug)]
+pub(crate) struct Wire {
+    pub name: Name,
+    /// The pin that sends.
+    pub pin: PinRef,
+    pub to: Option<PinRef>,
+    pub line: Line,
+    /// True where either end may send, one at a time.
+    pub both_ways: bool,
+    /// True where its senders only pull low, so that several may share it.
+    pub open_drain: bool,
+    /// What lifts it, where its senders only pull low.
+    pub pull: Option<Figure<Ohms>>,
+    /// Of what the plan does not show.
+    pub input: InputFigures,
+}
+
+pub(super) fn read_wire(reader: &mut Reader<'_>, name: Name) -> Wire {
+    if !reader.has("pin") {
+        reader.missing("pin", "say which pin sends: `pin = \"keeper.io4\"`");
+    }
+    let pin = reader.text("pin").unwrap_or(Named { text: String::new(), span: None });
+    let to = reader.text("to").map(PinRef::new);
+    let line = read_line(reader);
+    let both_ways = reader.flag("both-ways", false);
+    let open_drain = reader.flag("open-drain", false);
+    let pull = super::led::read_resistor(reader, "pull");
+    let input = read_input_figures(reader);
+    Wire { name, pin: PinRef::new(pin), to, line, both_ways, open_drain, pull, input }
+}

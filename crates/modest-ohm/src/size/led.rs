@@ -1,0 +1,146 @@
+//! The resistor of an LED: exact, preferred, at its worst, its heat.
+
+use super::stock::Values;
+use crate::quantity::{Amps, Fraction, Ohms, Volts, Watts};
+
+/// An LED or several in series, and what feeds them.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct LedNeed {
+    /// The supply, nominal and at its highest.
+    pub supply: (Volts, Volts),
+    /// Of all LEDs of the branch together, nominal and at their lowest.
+    pub vf: (Volts, Volts),
+    /// A diode in series, nominal and at its lowest; 0 V: none.
+    pub diode: (Volts, Volts),
+    /// The pin's own resistance, nominal and at its lowest; 0 Ω: no pin.
+    pub pin: (Ohms, Ohms),
+    /// The current that is wanted.
+    pub current: Amps,
+    /// Of the resistor.
+    pub tolerance: Fraction,
+    /// What the resistor stands.
+    pub rated: Watts,
+}
+
+/// How a resistor's heat compares with what it stands.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum ResistorHeat {
+    /// 60 % of its rating or less.
+    Pass,
+    /// More than 60 %.
+    Caution,
+    /// More than its rating.
+    Danger,
+}
+
+impl ResistorHeat {
+    /// What watts are to a rating.
+    #[must_use]
+    pub fn of(heat: Watts, rated: Watts) -> Self {
+        if heat > rated {
+            ResistorHeat::Danger
+        } else if heat.get() > COMFORT * rated.get() {
+            ResistorHeat::Caution
+        } else {
+            ResistorHeat::Pass
+        }
+    }
+
+    /// `pass`, `caution` or `danger`.
+    #[must_use]
+    pub const fn word(self) -> &'static str {
+        match self {
+            ResistorHeat::Pass => "pass",
+            ResistorHeat::Caution => "caution",
+            ResistorHeat::Danger => "danger",
+        }
+    }
+}
+
+/// Warmer than this share of its rating a resistor is too warm for comfort (electrical reference, "LED").
+pub(crate) const COMFORT: f64 = 0.6;
+/// With a smaller share of the supply on the resistor the LEDs' own spread decides.
+pub(crate) const LEAST_SHARE: f64 = 0.2;
+
+/// A resistor and what it makes of an LED's current.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct LedResistor {
+    /// The resistor.
+    pub ohms: Ohms,
+    /// Every figure at its nominal.
+    pub nominal: Amps,
+    /// Supply highest, Vf, diode and pin lowest, resistor at its lower tolerance.
+    pub worst: Amps,
+    /// Heat in the resistor at the nominal current.
+    pub nominal_heat: Watts,
+    /// Heat in the resistor at the worst current, at its lower tolerance.
+    pub worst_heat: Watts,
+    /// That against its rating.
+    pub heat: ResistorHeat,
+}
+
+/// The answer to an LED's question.
+#[derive(Clone, Debug, PartialEq)]
+pub struct LedSize {
+    /// (Vs − Vdiode − Vf)/I − R_pin; zero or less: the supply is too low.
+    pub exact: Ohms,
+    /// What a sum without the diode and the pin gives: (Vs − Vf)/I.
+    pub naive: Ohms,
+    /// The next larger value there is; `None` where the supply is too low or no value is large enough.
+    pub chosen: Option<LedResistor>,
+    /// The value before and the values after it, for comparison.
+    pub others: Vec<LedResistor>,
+    /// Less than a fifth of the supply is left for the resistor: the LEDs' own spread decides about the current.
+    pub undefined: bool,
+}
+
+/// A resistor's currents and heat in an LED's branch: I = (Vs − Vdiode − Vf)/(R + R_pin), P = I²·R.
+#[must_use]
+pub fn led_with(need: &LedNeed, ohms: Ohms) -> LedResistor {
+    let left = |vs: Volts, diode: Volts, vf: Volts| (vs - diode - vf).get().max(0.0);
+    let nominal = left(need.supply.0, need.diode.0, need.vf.0) / (ohms + need.pin.0).get().max(1e-9);
+    let least = ohms * (1.0 - need.tolerance.get());
+    let worst = left(need.supply.1, need.diode.1, need.vf.1) / (least + need.pin.1).get().max(1e-9);
+    let worst_heat = Watts::new(worst * worst * least.get());
+    LedResistor {
+        ohms,
+        nominal: Amps::new(nominal),
+        worst: Amps::new(worst),
+        nominal_heat: Watts::new(nominal * nominal * ohms.get()),
+        worst_heat,
+        heat: ResistorHeat::of(worst_heat, need.rated),
+    }
+}
+
+/// The resistor of an LED: the next larger value of a series or of a stock.
+///
+/// ```
+/// use modest_ohm::{Amps, Fraction, Ohms, Volts, Watts, size};
+/// let need = size::LedNeed {
+///     supply: (Volts::new(12.0), Volts::new(12.6)),
+///     vf: (Volts::new(3.2), Volts::new(2.88)),
+///     diode: (Volts::new(0.0), Volts::new(0.0)),
+///     pin: (Ohms::new(0.0), Ohms::new(0.0)),
+///     current: Amps::new(0.02),
+///     tolerance: Fraction::new(0.05),
+///     rated: Watts::new(0.25),
+/// };
+/// let size = size::led(&need, &size::Values::of_series(size::Series::E12));
+/// assert!((size.exact.get() - 440.0).abs() < 1e-9);
+/// assert_eq!(size.chosen.map(|c| c.ohms), Some(Ohms::new(470.0)));
+/// ```
+#[must_use]
+pub fn led(need: &LedNeed, values: &Values) -> LedSize {
+    let left = need.supply.0 - need.diode.0 - need.vf.0;
+    let exact = left / need.current - need.pin.0;
+    let choice = (exact.get() > 0.0).then(|| values.around(exact)).unwrap_or_default();
+    let chosen = choice.iter().position(|v| *v >= exact * (1.0 - 1e-9));
+    let with = |i: &Ohms| led_with(need, *i);
+    LedSize {
+        exact,
+        naive: (need.supply.0 - need.vf.0) / need.current,
+        chosen: chosen.and_then(|i| choice.get(i)).map(with),
+        others: choice.iter().enumerate().filter(|(i, _)| Some(*i) != chosen).map(|(_, v)| with(v)).collect(),
+        undefined: left.get() / need.supply.0.get() < LEAST_SHARE,
+    }
+}
