@@ -6,8 +6,10 @@ use clap::{Parser, Subcommand, ValueEnum};
 use modest_ohm::{Corner, Quantity, Severity, parse_quantity};
 
 mod size;
+mod size_signals;
 
 pub use size::*;
+pub use size_signals::*;
 
 /// Works out and checks the supply side of LED strips, pumps, motors and servos from a written plan.
 #[derive(Parser, Debug)]
@@ -48,6 +50,11 @@ pub enum Command {
         after_help = "Examples:\n  mohm drop plans/harbour-diorama.toml\n  mohm drop plans/harbour-diorama.toml --scenario night --corner low"
     )]
     Drop(Tables),
+    /// Which pin does what, what it carries, and which are free
+    #[command(
+        after_help = "Examples:\n  mohm pins plans/harbour-diorama.toml\n  mohm pins plans/harbour-diorama.toml --could pwm\n  mohm pins plans/harbour-diorama.toml --assign\n  mohm pins --part linux-board-3v3"
+    )]
+    Pins(Pins),
     /// What is to be set in the firmware: outputs, colour order, caps, panels
     #[command(
         after_help = "Examples:\n  mohm firmware plans/clock-tower.toml\n  mohm firmware plans/clock-tower.toml --coordinates dial --format csv\n  mohm firmware plans/clock-tower.toml --pattern dial"
@@ -117,6 +124,32 @@ pub struct Tables {
     /// Text for people or JSON for programs
     #[arg(long, value_enum, default_value_t = Format::Text)]
     pub format: Format,
+}
+
+/// `pins`.
+#[derive(clap::Args, Debug)]
+pub struct Pins {
+    /// The plan; `-` reads standard input
+    #[arg(required_unless_present = "part", conflicts_with = "part")]
+    pub plan: Option<PathBuf>,
+    /// Instead of a plan: the pins of a class of boards
+    #[arg(long, value_name = "CLASS", conflicts_with_all = ["assign", "also"])]
+    pub part: Option<String>,
+    /// This board only
+    #[arg(long, conflicts_with = "assign")]
+    pub board: Option<String>,
+    /// Free pins that could take a job with these abilities; `output` and `input` for none in particular
+    #[arg(long, value_name = "ABILITY", value_delimiter = ',', conflicts_with = "assign")]
+    pub could: Vec<String>,
+    /// Propose pins for all that is written as `board.any`
+    #[arg(long)]
+    pub assign: bool,
+    /// With --assign: items whose pins are to be chosen anew
+    #[arg(long, value_name = "NAME", value_delimiter = ',', requires = "assign")]
+    pub also: Vec<String>,
+    /// Text for people, CSV for tables or JSON for programs
+    #[arg(long, value_enum, default_value_t = Sheet::Text)]
+    pub format: Sheet,
 }
 
 /// `firmware`.

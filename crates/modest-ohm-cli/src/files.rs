@@ -17,6 +17,31 @@ pub fn write(file: &Path, bytes: &[u8], force: bool) -> Result<(), String> {
     })
 }
 
+/// Lists above this size are no drawer's.
+const LARGEST_LIST: u64 = 4 * 1024 * 1024;
+
+/// The rows of a CSV file; separated by semicolons where its first line has some and no comma.
+///
+/// # Errors
+/// What to tell the user: it cannot be read, or is no CSV.
+pub fn rows(file: &Path) -> Result<Vec<Vec<String>>, String> {
+    let size = std::fs::metadata(file).map_err(|e| format!("cannot be read: {e}"))?.len();
+    if size > LARGEST_LIST {
+        return Err(format!("is {size} bytes long; at most {LARGEST_LIST} are read"));
+    }
+    let bytes = std::fs::read(file).map_err(|e| format!("cannot be read: {e}"))?;
+    let text = String::from_utf8(bytes).map_err(|_| "is not UTF-8: save it as UTF-8".to_owned())?;
+    let text = text.strip_prefix('\u{feff}').unwrap_or(&text);
+    let first = text.lines().next().unwrap_or_default();
+    let delimiter = if first.contains(';') && !first.contains(',') { b';' } else { b',' };
+    let mut reader =
+        csv::ReaderBuilder::new().has_headers(false).flexible(true).delimiter(delimiter).from_reader(text.as_bytes());
+    let row = |r: Result<csv::StringRecord, csv::Error>| {
+        r.map(|r| r.iter().map(str::to_owned).collect()).map_err(|e| format!("is no CSV: {e}"))
+    };
+    reader.records().map(row).collect()
+}
+
 fn attempt(file: &Path, bytes: &[u8], force: bool) -> std::io::Result<()> {
     let folder = file.parent().filter(|p| !p.as_os_str().is_empty()).unwrap_or_else(|| Path::new("."));
     let mut temporary = tempfile::Builder::new().prefix(".mohm-").tempfile_in(folder)?;

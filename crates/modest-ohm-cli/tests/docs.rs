@@ -103,6 +103,17 @@ fn every_key_of_the_plan_is_described() {
         ("panel", panel),
         ("cap", of("cap", "")),
         ("load", of("load", load)),
+        ("led", of("led", "from = \"wall\"\nvf = \"2 V\"\n")),
+        ("wire", of("wire", "")),
+        (
+            "input",
+            ["contact", "open-collector", "swing"]
+                .iter()
+                .flat_map(|k| of("input", &format!("kind = \"{k}\"\n")))
+                .collect(),
+        ),
+        ("bus", ["i2c", "spi"].iter().flat_map(|k| of("bus", &format!("kind = \"{k}\"\n"))).collect()),
+        ("sensor", of("sensor", "from = \"wall\"\n")),
         ("ground", of("ground", "")),
         ("scenario", of("scenario", "")),
         ("switch", of("switch", "from = \"wall\"\n")),
@@ -137,6 +148,12 @@ fn every_key_of_leads_is_described() {
     };
     for (heading, known) in [
         ("| key of a cable ", of("cable = { zzzzzzzz = 1, length = \"1 m\", size = \"16 AWG\" }\n")),
+        (
+            "| key of a pin ",
+            known_keys(
+                "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"5 V\"\n[controller.x]\nfrom = \"wall\"\nmean = \"1 mA\"\npins = { a = { zzzzzzzz = 1 } }\n",
+            ),
+        ),
         ("| key of a fuse ", of("fuse = { zzzzzzzz = 1, rating = \"5 A\", family = \"cartridge\" }\n")),
     ] {
         let table = text.split(heading).nth(1).unwrap_or_else(|| panic!("no table {heading}"));

@@ -25,11 +25,13 @@ mod findings;
 mod firmware;
 mod json;
 mod pages;
+mod pins;
 mod problems;
 mod sheet;
 mod size;
 mod size_feeds;
 mod size_leads;
+mod size_signals;
 mod style;
 mod table;
 mod why;
@@ -44,10 +46,12 @@ pub use figure::{FigureError, drop_svg, panel_svg, pattern_svg, png, power_svg};
 pub use findings::{check_json, check_text, verdict_line};
 pub use firmware::{firmware_csv, firmware_json, firmware_text};
 pub use pages::checks_page;
+pub use pins::{Wanted, assignment_json, assignment_text, free_pins_text, pins_csv, pins_json, pins_text};
 pub use problems::{problems_json, problems_text};
 pub use size::{Offered, SizeAnswer, size_battery, size_capacitor, size_regulator, size_supply};
 pub use size_feeds::{size_cap, size_frames, size_injection};
 pub use size_leads::{FarEnd, size_fuse, size_pair, size_wire};
+pub use size_signals::{LedLimits, size_bus_pull, size_divider, size_led, size_level, size_pull};
 pub use why::{why_json, why_text};
 
 /// Which plan a text speaks of.

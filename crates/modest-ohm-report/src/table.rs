@@ -4,7 +4,7 @@ use comfy_table::{Cell, CellAlignment, ColumnConstraint, ContentArrangement, Tab
 use modest_ohm::Row;
 
 /// Columns of words; all others hold numbers.
-const WORDS: [&str; 14] = [
+const WORDS: [&str; 22] = [
     "scenario",
     "corner",
     "stops first",
@@ -19,6 +19,14 @@ const WORDS: [&str; 14] = [
     "pin",
     "data enters",
     "face",
+    "place",
+    "job",
+    "for",
+    "start",
+    "can besides",
+    "mind",
+    "way",
+    "heat",
 ];
 
 /// A table whose first column holds names; words to the left, numbers to the right.
@@ -68,9 +76,9 @@ pub(crate) fn or_dash<T: ToString>(value: Option<T>) -> String {
 }
 
 /// Units that never begin a line: they belong to the number before them.
-const UNITS: [&str; 28] = [
-    "V", "mV", "µV", "A", "mA", "µA", "nA", "W", "mW", "µW", "kW", "MW", "Ω", "mΩ", "kΩ", "m", "mm", "µm", "km", "s",
-    "ms", "%", "°C", "AWG", "mm²", "/m", "Ω/m", "mΩ/m",
+const UNITS: [&str; 35] = [
+    "V", "mV", "µV", "A", "mA", "µA", "nA", "W", "mW", "µW", "kW", "MW", "Ω", "mΩ", "kΩ", "MΩ", "Hz", "kHz", "MHz",
+    "pF", "nF", "µF", "m", "mm", "µm", "km", "s", "ms", "%", "°C", "AWG", "mm²", "/m", "Ω/m", "mΩ/m",
 ];
 
 /// Breaks a text at blanks so that no line is wider than `width`, later lines indented; numbers keep their units.

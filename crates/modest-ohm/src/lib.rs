@@ -8,6 +8,7 @@
 
 #![forbid(unsafe_code)]
 
+mod assign;
 mod bus;
 mod checks;
 mod consumers;
@@ -40,6 +41,7 @@ mod text;
 #[doc(hidden)]
 pub mod trial;
 
+pub use assign::{Assigned, NoAssignment, PinAssignment};
 pub use checks::{Check, nearest_code, nearest_name, registry};
 pub use feeds::{FeedAlternative, FeedLead, FeedOption, FeedPlan, FeedWish, NoFeedPlan};
 pub use finding::{Evidence, Finding, Passed, Severity};
@@ -56,9 +58,10 @@ pub use quantity::{
     WattsPerMetre, duration, engineering, parse_figure, parse_quantity,
 };
 pub use review::{
-    CapFigures, ColourRange, ConductorRow, ConverterRow, DischargeEnd, FeedRow, FirmwareFigures, InjectionFlow,
-    LayoutFigures, LeadRow, LinkRow, LoadRow, NodeRow, OutputFigures, OutputPart, ProfilePoint, Review, Row,
-    RuntimeRow, Select, StripProfile, StripRow, SupplyTree, TotalRow, Trace, TreeItem, TreeLink,
+    BoardPins, CapFigures, ColourRange, ConductorRow, ConverterRow, DischargeEnd, FeedRow, FirmwareFigures,
+    InjectionFlow, LayoutFigures, LeadRow, LinkRow, LoadRow, NodeRow, OutputFigures, OutputPart, PinFigures, PinJob,
+    ProfilePoint, Review, Row, RuntimeRow, Select, StripProfile, StripRow, SupplyTree, TotalRow, Trace, TreeItem,
+    TreeLink, pin_abilities,
 };
 pub use tables::{FuseBody, FuseFamily, FuseSpeed, WireSize};
 pub use text::{Place, PlanErrors, Problem, Source, Span};

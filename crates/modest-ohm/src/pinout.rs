@@ -33,8 +33,12 @@ pub(crate) struct Job<'p> {
     pub together: Option<Together>,
     /// Where the thing pulls the pin while the board starts.
     pub pulls: Option<Pulls>,
-    /// The board that takes the pin for itself.
+    /// True where a stacked board takes the pin for itself.
     pub claim: bool,
+    /// The level at which what hangs on it rests, where it has to until the firmware runs.
+    pub rests: Option<Level>,
+    /// Where the plan names the pin: `led.beacon.from`.
+    pub path: String,
 }
 
 /// Which jobs may share a pin.
@@ -88,15 +92,18 @@ fn at<'p>(subject: &str, what: &'static str, pin: &'p PinAt, span: Span, way: Wa
         together: None,
         pulls: None,
         claim: false,
+        rests: None,
+        path: String::new(),
     }
 }
 
 fn strips<'p>(plan: &'p Plan, jobs: &mut Vec<Job<'p>>) {
     for strip in &plan.strips {
         let Some(data) = &strip.data else { continue };
-        for (pin, what) in [(&data.pin, "data"), (&data.clock, "clock")] {
+        for (pin, what, key) in [(&data.pin, "data", "pin"), (&data.clock, "clock", "clock")] {
             let Some(pin) = pin else { continue };
-            jobs.push(Job { mirror: data.mirror, ..of(&strip.name.text, what, pin, strip.name.span, Way::Out) });
+            let path = format!("{}.{}.data.{key}", strip.word(), strip.name.text);
+            jobs.push(Job { mirror: data.mirror, path, ..of(&strip.name.text, what, pin, strip.name.span, Way::Out) });
         }
     }
 }
@@ -108,22 +115,40 @@ fn loads<'p>(plan: &'p Plan, jobs: &mut Vec<Job<'p>>) {
         let (out, sink) = load.feed.pins();
         let name = |pin: &PinAt| format!("{}.{}", plan.controllers[pin.controller].name.text, pin.pin);
         let span_of = |r: Option<Span>| r.unwrap_or(load.name.span);
+        let sensor = plan.sensors.iter().any(|s| s.load == i);
+        let kind = if led.is_some() {
+            "led"
+        } else if sensor {
+            "sensor"
+        } else {
+            "load"
+        };
+        let item = format!("{kind}.{}", load.name.text);
+        let rests = |on: Level| load.rests_off.then_some(if on == Level::High { Level::Low } else { Level::High });
         if let Some(pin) = out {
             let span = span_of(load.feed.from.name.span);
             // It lies between the pin and ground.
             let pulls = Some(Pulls { to: Level::Low, always: true });
-            jobs.push(Job { name: name(pin), mirror, pulls, ..at(&load.name.text, "feed", pin, span, Way::Out) });
+            let (rests, path) = (rests(Level::High), format!("{item}.from"));
+            let job = at(&load.name.text, "feed", pin, span, Way::Out);
+            jobs.push(Job { name: name(pin), mirror, pulls, rests, path, ..job });
         }
         if let Some(pin) = sink {
             let span = span_of(load.feed.back.as_ref().and_then(|b| b.to.name.span));
             let pulls = Some(Pulls { to: Level::High, always: true });
-            jobs.push(Job { name: name(pin), mirror, pulls, ..at(&load.name.text, "sink", pin, span, Way::Out) });
+            let (rests, key) = (rests(Level::Low), if led.is_some() { "sink" } else { "return.to" });
+            let path = format!("{item}.{key}");
+            let job = at(&load.name.text, "sink", pin, span, Way::Out);
+            jobs.push(Job { name: name(pin), mirror, pulls, rests, path, ..job });
         }
         let Some(signal) = &load.signal else { continue };
         for (m, pin) in signal.pins.iter().enumerate() {
             let subject = if signal.pins.len() == 1 { load.name.text.clone() } else { load.member(m) };
             let job = of(&subject, "signal", pin, signal.line.span, Way::Out);
-            jobs.push(Job { needs: signal.line.needs.clone(), mirror: load.mirror, ..job });
+            let key = if signal.is_table { "signal.pins" } else { "signal" };
+            let path = if signal.is_list { format!("{item}.{key}[{m}]") } else { format!("{item}.{key}") };
+            let rests = rests(Level::High);
+            jobs.push(Job { needs: signal.line.needs.clone(), mirror: load.mirror, rests, path, ..job });
         }
     }
 }
@@ -132,8 +157,8 @@ fn wires<'p>(plan: &'p Plan, jobs: &mut Vec<Job<'p>>) {
     for wire in &plan.wires {
         let (name, span) = (&wire.name.text, wire.name.span);
         let way = if wire.open_drain { Way::Shared } else { Way::Out };
-        let together = Some(Together::WireStart);
-        jobs.push(Job { needs: wire.line.needs.clone(), together, ..of(name, "wire", &wire.pin, span, way) });
+        let (together, path) = (Some(Together::WireStart), format!("wire.{name}.pin"));
+        jobs.push(Job { needs: wire.line.needs.clone(), together, path, ..of(name, "wire", &wire.pin, span, way) });
         if let Some(to) = &wire.to {
             let way = match (wire.open_drain, wire.both_ways) {
                 (true, _) => Way::Shared,
@@ -141,7 +166,8 @@ fn wires<'p>(plan: &'p Plan, jobs: &mut Vec<Job<'p>>) {
                 (false, false) => Way::In,
             };
             let together = Some(Together::WireEnd);
-            jobs.push(Job { together, ..of(name, "wire", to, span, way) });
+            let path = format!("wire.{name}.to");
+            jobs.push(Job { together, path, ..of(name, "wire", to, span, way) });
         }
     }
 }
@@ -161,7 +187,7 @@ fn inputs<'p>(plan: &'p Plan, jobs: &mut Vec<Job<'p>>) {
             needs.push(if input.pulls_up() { Ability::PullUp } else { Ability::PullDown });
         }
         let job = of(&input.name.text, "input", &input.pin, input.name.span, Way::In);
-        jobs.push(Job { needs, pulls: pulls_of(input), ..job });
+        jobs.push(Job { needs, pulls: pulls_of(input), path: format!("input.{}.pin", input.name.text), ..job });
     }
 }
 
@@ -199,12 +225,14 @@ fn buses<'p>(plan: &'p Plan, jobs: &mut Vec<Job<'p>>) {
             // Pull-ups to a + hold both lines high.
             let pulls = (bus.kind == BusKind::I2c).then_some(Pulls { to: Level::High, always: true });
             let job = of(&bus.name.text, line, pin, bus.name.span, way);
-            jobs.push(Job { needs: vec![need], together: Some(Together::Bus(i)), pulls, ..job });
+            let path = format!("bus.{}.{line}", bus.name.text);
+            jobs.push(Job { needs: vec![need], together: Some(Together::Bus(i)), pulls, path, ..job });
         }
     }
     for sensor in &plan.sensors {
         if let Some(select) = &sensor.select {
-            jobs.push(of(&sensor.name.text, "select", select, sensor.name.span, Way::Out));
+            let job = of(&sensor.name.text, "select", select, sensor.name.span, Way::Out);
+            jobs.push(Job { path: format!("sensor.{}.select", sensor.name.text), ..job });
         }
     }
 }
@@ -226,7 +254,8 @@ fn stacks<'p>(plan: &'p Plan, jobs: &mut Vec<Job<'p>>) {
 pub(crate) fn by_pin<'j, 'p>(jobs: &'j [Job<'p>]) -> Vec<Vec<&'j Job<'p>>> {
     let mut place: HashMap<(usize, &str), usize> = HashMap::new();
     let mut pins: Vec<Vec<&Job<'p>>> = Vec::new();
-    for job in jobs {
+    // What is still to be chosen is no pin yet.
+    for job in jobs.iter().filter(|j| !j.pin.is_open()) {
         let at = *place.entry((job.pin.controller, job.pin.pin.as_str())).or_insert(pins.len());
         if at == pins.len() {
             pins.push(Vec::new());

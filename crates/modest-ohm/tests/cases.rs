@@ -8,11 +8,13 @@ use modest_ohm::{Corner, Plan, Review, Select};
 use serde_json::Value;
 
 /// Cases that wait for a later part of the product, with what they wait for.
-const WAITING: [(&str, &str); 3] =
-    [("p06-led-resistor", "size led"), ("p07-base-resistor", "size base"), ("p08-divider", "size divider")];
+const WAITING: [(&str, &str); 1] = [("p07-base-resistor", "size base")];
 
-/// `p09-fuse` and `p10-wire` are single questions: `leads.rs` asks them; `size.rs` and `injection.rs` ask p13 and p14.
-const PASSING: [&str; 11] = [
+/// `p09-fuse` and `p10-wire` are single questions: `leads.rs` asks them; `size.rs` and `injection.rs` ask p13 and p14,
+/// `size_signals.rs` p06 and p08.
+const PASSING: [&str; 13] = [
+    "p06-led-resistor",
+    "p08-divider",
     "p13-injection-small",
     "p14-cap-refresh-pd",
     "p01-single-end",

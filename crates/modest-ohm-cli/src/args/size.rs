@@ -9,7 +9,7 @@ use modest_ohm::{
     WattsPerMetre,
 };
 
-use super::{Format, quantity};
+use super::{Format, SizeDivider, SizeLed, SizeLevel, SizePull, quantity};
 
 /// `size`.
 #[derive(Subcommand, Debug)]
@@ -64,6 +64,26 @@ pub enum Size {
         after_help = "Examples:\n  mohm size frames --pixels 600\n  mohm size frames --pixels 2000 --wish 30 --colours 4"
     )]
     Frames(SizeFrames),
+    /// The resistor of an LED: of a series or out of the drawer, at its worst, its heat
+    #[command(
+        after_help = "Examples:\n  mohm size led --supply \"12 V ± 5 %\" --part led-white --current \"20 mA\"\n  mohm size led --supply \"3.3 V ± 3 %\" --part led-red --current \"5 mA\" --pin \"33 Ω\" --series E12"
+    )]
+    Led(SizeLed),
+    /// Two resistors that bring a range of volts inside a window, at every corner
+    #[command(
+        after_help = "Examples:\n  mohm size divider --input \"9 V .. 14.8 V\" --most \"3.3 V\" --least \"1.7 V\" --tolerance \"1 %\"\n  mohm size divider --input \"9 V .. 14.8 V\" --most \"3.6 V\" --least \"2.48 V\" --top \"33 kΩ\" --bottom \"10 kΩ\""
+    )]
+    Divider(SizeDivider),
+    /// A pull resistor: of a contact, an open collector or a two-line bus
+    #[command(
+        after_help = "Examples:\n  mohm size pull --rail \"3.3 V ± 3 %\" --low \"0.8 V\" --high \"2.5 V\"\n  mohm size pull --rail \"3.3 V ± 3 %\" --bus \"400 kHz\" --parts 3 --length \"0.4 m\""
+    )]
+    Pull(SizePull),
+    /// What has to stand between two supplies: nothing, a resistor, a divider or which shifter, and why not the others
+    #[command(
+        after_help = "Examples:\n  mohm size level --from \"3.3 V ± 3 %\" --to \"5 V ± 5 %\" --high \"70 %\" --low \"30 %\" --rate \"800 kHz\"\n  mohm size level --from \"5 V ± 5 %\" --to \"3.3 V ± 3 %\" --high \"2.0 V\" --low \"0.8 V\" --rate \"10 kHz\""
+    )]
+    Level(SizeLevel),
 }
 
 /// `size injection`.

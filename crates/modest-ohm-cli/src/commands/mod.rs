@@ -9,6 +9,8 @@ mod feeds;
 mod firmware;
 mod leads;
 mod new;
+mod pins;
+mod signals;
 mod size;
 mod tables;
 mod why;
@@ -23,6 +25,7 @@ pub fn run(command: Command) -> u8 {
         Command::Check(args) => check::run(&args),
         Command::Budget(args) => tables::budget(&args),
         Command::Drop(args) => tables::drop(&args),
+        Command::Pins(args) => pins::run(&args),
         Command::Firmware(args) => firmware::run(&args),
         Command::Why(args) => why::run(&args),
         Command::Size(question) => size::run(&question),

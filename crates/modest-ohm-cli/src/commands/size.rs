@@ -6,7 +6,7 @@ use modest_ohm_report::{Offered, SizeAnswer, size_battery, size_capacitor, size_
 
 use crate::args::{Follows, Format, Size, SizeBattery, SizeCapacitor, SizeRegulator, SizeSupply};
 use crate::commands::feeds::{self, Failed};
-use crate::commands::leads;
+use crate::commands::{leads, signals};
 use crate::output;
 
 /// Runs `size`.
@@ -21,6 +21,10 @@ pub fn run(question: &Size) -> u8 {
         Size::Pair(args) => (leads::pair(args), args.format),
         Size::Cap(args) => (feeds::cap(args), args.format),
         Size::Frames(args) => (feeds::frames(args), args.format),
+        Size::Led(args) => (signals::led(args), args.format),
+        Size::Divider(args) => (signals::divider(args), args.format),
+        Size::Pull(args) => (signals::pull(args), args.format),
+        Size::Level(args) => (signals::level(args), args.format),
         Size::Injection(args) => match feeds::injection(args) {
             Ok(answer) => (Ok(answer), args.format),
             Err(Failed::Message(message)) => (Err(message), args.format),
@@ -51,7 +55,7 @@ impl Problems {
     }
 
     /// Volts as a range, above zero.
-    fn range(&mut self, text: &str, what: &str) -> (Volts, Volts) {
+    pub(super) fn range(&mut self, text: &str, what: &str) -> (Volts, Volts) {
         match parse_figure::<Volts>(text) {
             Err(p) => self.0.push(format!("{what}: {} ({})", p.message, p.help)),
             Ok(figure) if figure.low.get() <= 0.0 => {

@@ -70,14 +70,15 @@ pub(crate) use load::{Demand, Load, Nature};
 pub(crate) use negotiated::{Negotiation, Offer};
 pub(crate) use node::{NodeKind, PlanNode};
 pub(crate) use panel::Panel;
-pub(crate) use pins::{Ability, AtBoot, Has, Header, Level, Pin, PinKind, Pins};
+pub(crate) use pin_refs::pins_mut;
+pub(crate) use pins::{Ability, AtBoot, Has, Header, Level, Pin, PinKind};
 pub(crate) use ports::Shortage;
 pub(crate) use power::{Ground, Name};
 pub(crate) use read::is_part_note;
 pub(crate) use run::{Branch, Clamp, Diode, Open, Port, RunKind};
 pub(crate) use scenario::{Accept, LoadState, Policy, Setting, UserScenario};
 pub(crate) use signal_lines::{Line as SignalLine, Wire};
-pub(crate) use signals::{DataLead, PinAt, PinRef, Sends, Shifter, Threshold, cmos_default};
+pub(crate) use signals::{DataLead, OPEN_PIN, PinAt, PinRef, Sends, Shifter, Threshold, cmos_default};
 pub(crate) use strip::{Colour, Data, Firmware, Injection, Marks, Stage, Strip};
 pub(crate) use supply::{Supply, SupplyKind, usb_lead, usb_volts};
 

@@ -3,7 +3,7 @@
 use super::feed::{NodeId, NodeRef};
 use super::names::{Names, some_of};
 use super::pins::{PinKind, Pins};
-use super::signals::{PinAt, PinRef};
+use super::signals::{OPEN_PIN, PinAt, PinRef};
 use super::{NodeKind, Plan};
 use crate::text::{Named, Problem};
 
@@ -111,6 +111,10 @@ impl Boards {
     pub fn node(&self, names: &Names, r: &mut NodeRef) -> Option<Result<NodeId, Problem>> {
         let (controller, text) = self.split(&r.name.text)?;
         let board = &self.boards[controller];
+        if text == OPEN_PIN && r.takes_pin {
+            r.pin = Some(PinAt { controller, index: None, pin: text.to_owned() });
+            return board.logic.map(Ok);
+        }
         let index = board.pins.find(text)?;
         let pin = &board.pins.list[index];
         match &pin.kind {
@@ -132,6 +136,31 @@ impl Boards {
             ))),
         }
     }
+}
+
+/// Every place of a plan that names a pin, in the order of its jobs.
+pub(crate) fn pins_mut(plan: &mut Plan) -> Vec<&mut PinAt> {
+    let mut all: Vec<&mut PinAt> = Vec::new();
+    for strip in &mut plan.strips {
+        let Some(data) = &mut strip.data else { continue };
+        all.extend([&mut data.pin, &mut data.clock].into_iter().flatten().map(|p| &mut p.at));
+    }
+    for load in &mut plan.loads {
+        all.extend(&mut load.feed.from.pin);
+        all.extend(load.feed.back.iter_mut().filter_map(|b| b.to.pin.as_mut()));
+        all.extend(load.signal.iter_mut().flat_map(|s| &mut s.pins).map(|p| &mut p.at));
+    }
+    for wire in &mut plan.wires {
+        all.push(&mut wire.pin.at);
+        all.extend(wire.to.as_mut().map(|p| &mut p.at));
+    }
+    all.extend(plan.inputs.iter_mut().map(|i| &mut i.pin.at));
+    all.extend(plan.buses.iter_mut().flat_map(|b| &mut b.lines).map(|(_, p)| &mut p.at));
+    all.extend(plan.sensors.iter_mut().filter_map(|s| s.select.as_mut()).map(|p| &mut p.at));
+    for stack in &mut plan.stacks {
+        all.extend(stack.claims.iter_mut().chain(&mut stack.bus_pins).map(|p| &mut p.at));
+    }
+    all
 }
 
 fn own_nodes(names: &Names, board: &str) -> Vec<String> {

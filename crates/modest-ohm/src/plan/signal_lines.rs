@@ -27,6 +27,9 @@ pub(crate) struct Line {
 pub(crate) struct Signal {
     /// One for all members, or one each.
     pub pins: Vec<PinRef>,
+    /// How it is written: with keys of its own, its pins as a list.
+    pub is_table: bool,
+    pub is_list: bool,
     pub line: Line,
     pub input: InputFigures,
 }
@@ -91,7 +94,13 @@ pub(super) fn read_signal(reader: &mut Reader<'_>, count: usize) -> Option<Signa
             "name one pin for all of them, or one for each",
         ));
     }
-    Some(Signal { pins: pins.into_iter().map(PinRef::new).collect(), line, input })
+    let is_list = |node: Option<&crate::text::Node>| matches!(node.map(|n| &n.value), Some(Value::List(_)));
+    let is_list = match reader.node("signal").map(|n| &n.value) {
+        Some(Value::Table(table)) => is_list(table.get("pins").map(|(_, n)| n)),
+        Some(Value::List(_)) => true,
+        _ => false,
+    };
+    Some(Signal { pins: pins.into_iter().map(PinRef::new).collect(), is_table, is_list, line, input })
 }
 
 /// `[wire.x]`: a signal from a pin to another board's pin, or to something that the plan does not show.

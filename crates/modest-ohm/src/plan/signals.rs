@@ -121,6 +121,16 @@ pub(crate) struct PinAt {
     pub pin: String,
 }
 
+impl PinAt {
+    /// True where the plan leaves the pin open: `keeper.any`.
+    pub fn is_open(&self) -> bool {
+        self.index.is_none() && self.pin == OPEN_PIN
+    }
+}
+
+/// What stands for a pin that is still to be chosen.
+pub(crate) const OPEN_PIN: &str = "any";
+
 /// One end of a signal as the plan names it: `"keeper.io27"`; once names are resolved, by the chip's name.
 #[derive(Clone, Debug)]
 pub(crate) struct PinRef {

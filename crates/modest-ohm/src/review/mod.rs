@@ -10,6 +10,7 @@ mod leads;
 mod outcome;
 mod parts;
 mod path;
+mod pins;
 mod profile;
 mod rows;
 mod select;
@@ -25,6 +26,7 @@ pub(crate) use feed::feed_row;
 pub use firmware::{CapFigures, FirmwareFigures, LayoutFigures, OutputFigures, OutputPart};
 pub(crate) use outcome::{Lift, Outcome, Snapshot, solve_all};
 pub(crate) use path::copper_w_per_m;
+pub use pins::{BoardPins, PinFigures, PinJob, pin_abilities};
 pub use profile::{ColourRange, StripProfile};
 pub use select::{Row, Select};
 pub use shapes::{

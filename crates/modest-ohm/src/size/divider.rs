@@ -99,7 +99,7 @@ pub struct DividerLimits {
 }
 
 /// Pairs inside the window at every corner, the one with the largest margin first: of the smaller of both margins, each as
-/// a share of its limit; of equal ones the one that takes least current. At most `most` of them.
+/// a share of its limit, in whole per cent; of equal ones the one that takes least current. At most `most` of them.
 ///
 /// Every pair of values is tried: of E192 a million.
 #[must_use]
@@ -115,8 +115,8 @@ pub fn divider(need: &DividerNeed, limits: &DividerLimits, values: &Values, most
             }
         }
     }
-    // Margins that differ by rounding alone are equal.
-    let rank = |m: f64| -(m * 1e9).round();
+    // A per cent of margin more is no reason to draw more current.
+    let rank = |m: f64| -(m * 100.0 + 1e-9).floor();
     found.sort_by(|(a, p), (b, q)| rank(*a).total_cmp(&rank(*b)).then(p.current.get().total_cmp(&q.current.get())));
     found.truncate(most);
     found.into_iter().map(|(_, pair)| pair).collect()

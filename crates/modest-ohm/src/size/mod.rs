@@ -7,6 +7,7 @@ mod firmware;
 mod fuse;
 mod injection;
 mod led;
+mod level;
 mod pair;
 mod placing;
 mod pull;
@@ -27,6 +28,7 @@ pub use injection::{
 };
 pub(crate) use led::{COMFORT, LEAST_SHARE};
 pub use led::{LedNeed, LedResistor, LedSize, ResistorHeat, led, led_with};
+pub use level::{LevelNeed, LevelWay, level};
 pub use pair::{Pair, pair};
 pub(crate) use placing::{Gaps, best as best_places, is_exhaustive};
 pub use pull::{BusPull, BusPullRange, PullNeed, PullSize, bus_pull, bus_speed, pull};

@@ -52,7 +52,8 @@ pub struct PullSize {
 ///     most: Amps::new(1e-3),
 /// };
 /// let pull = size::pull(&need, &size::Values::of_series(size::Series::E12));
-/// assert_eq!(pull.chosen, Some(Ohms::new(47e3)));
+/// // 3.3 kΩ (no more than 1 mA) .. 800 kΩ (no more than 0.8 V lost to leakage); 51.4 kΩ lies in the middle.
+/// assert_eq!(pull.chosen, Some(Ohms::new(56e3)));
 /// ```
 #[must_use]
 pub fn pull(need: &PullNeed, values: &Values) -> PullSize {
@@ -67,7 +68,7 @@ pub fn pull(need: &PullNeed, values: &Values) -> PullSize {
     let wet = if need.wetting.get() > 0.0 { low / need.wetting.get() - need.contact.get() } else { f64::MAX };
     let (least, most) = (Ohms::new(sure.max(spared).max(0.0)), Ohms::new(open.min(wet).max(0.0)));
     let chosen = (least <= most)
-        .then(|| values.nearest(Ohms::new(least.get().max(1.0)), Ohms::new(most.get().min(MOST_OHMS))))
+        .then(|| values.middle(Ohms::new(least.get().max(1.0)), Ohms::new(most.get().min(MOST_OHMS))))
         .flatten();
     let current = chosen.map_or(Amps::new(0.0), |r| (need.rail.1 - need.closed) / (r + need.contact));
     PullSize { least, most, chosen, current }

@@ -52,8 +52,9 @@ impl Values {
         below.last().copied().into_iter().chain(above.into_iter().take(2)).collect()
     }
 
-    /// The value that lies nearest to a number on a logarithmic scale.
-    pub(crate) fn nearest(&self, low: Ohms, high: Ohms) -> Option<Ohms> {
+    /// The value between two that lies nearest to the middle of them, on a logarithmic scale.
+    #[must_use]
+    pub fn middle(&self, low: Ohms, high: Ohms) -> Option<Ohms> {
         let middle = (low.get().max(1e-3) * high.get().min(1e9)).sqrt();
         let distance = |o: &Ohms| (o.get() / middle).ln().abs();
         self.between(low, high).into_iter().min_by(|a, b| distance(a).total_cmp(&distance(b)))

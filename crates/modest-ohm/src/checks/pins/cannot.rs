@@ -56,7 +56,8 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
 
 /// Where nothing is said of the pin only its needs are worth a word.
 fn unlisted(plan: &Plan, job: &Job<'_>, sink: &mut Sink) {
-    let known = job.pin.index.is_none() && !plan.controllers[job.pin.controller].pins.list.is_empty();
+    let known =
+        job.pin.is_open() || job.pin.index.is_none() && !plan.controllers[job.pin.controller].pins.list.is_empty();
     if job.needs.is_empty() || known {
         return;
     }

@@ -16,8 +16,8 @@ pub(crate) const CHECKS: &[Check] = &[
     Check {
         code: "pin-unknown",
         family: "pins",
-        title: "a board has no pin of this name",
-        severities: &[Fault],
+        title: "a board has no pin of this name, or none is chosen yet",
+        severities: &[Fault, Unknown],
         about: include_str!("../../about/pin-unknown.md"),
         solves: Solves::Nothing,
         run: named::unknown,

@@ -21,6 +21,15 @@ pub(super) fn unknown(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for job in jobs(plan) {
         let board = &plan.controllers[job.pin.controller];
+        if job.pin.is_open() {
+            sink.unknown(
+                &job.subject,
+                job.span,
+                format!("`{}` has no pin of `{}` yet", job.subject, board.name.text),
+                "choose one: `mohm pins --assign` proposes pins for all that have none",
+            );
+            continue;
+        }
         if board.pins.list.is_empty() {
             continue;
         }

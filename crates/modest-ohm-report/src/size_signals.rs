@@ -1,0 +1,256 @@
+//! Answers about LEDs, dividers, pulls and levels.
+
+use modest_ohm::size::{
+    BusPull, BusPullRange, DividerLimits, DividerNeed, DividerSize, LedNeed, LedResistor, LedSize, LevelNeed, LevelWay,
+    PullNeed, PullSize,
+};
+use modest_ohm::{Amps, Fraction, Ohms, Volts};
+use serde_json::{Value, json};
+
+use crate::json::number;
+use crate::size::SizeAnswer;
+use crate::table::numbers;
+
+/// Limits that the worst current of an LED is compared with.
+#[derive(Clone, Copy, Debug)]
+pub struct LedLimits {
+    /// The least that is wished.
+    pub wanted: Option<Amps>,
+    /// For long.
+    pub recommended: Option<Amps>,
+    /// Never more.
+    pub absolute: Option<Amps>,
+}
+
+fn led_row(r: &LedResistor, mark: &str) -> Vec<String> {
+    vec![
+        format!("{}{mark}", r.ohms),
+        r.nominal.to_string(),
+        r.worst.to_string(),
+        r.worst_heat.to_string(),
+        r.heat.word().to_owned(),
+    ]
+}
+
+fn led_json(r: &LedResistor) -> Value {
+    json!({
+        "ohm": number(r.ohms), "nominal_a": number(r.nominal), "worst_a": number(r.worst),
+        "nominal_w": number(r.nominal_heat), "worst_w": number(r.worst_heat), "heat": r.heat.word(),
+    })
+}
+
+/// `size led`: the resistor, its neighbours, and what a plain sum leaves out.
+#[must_use]
+pub fn size_led(need: &LedNeed, size: &LedSize, limits: &LedLimits) -> SizeAnswer {
+    let mut lines = Vec::new();
+    let Some(chosen) = &size.chosen else {
+        let drop = need.vf.0 + need.diode.0;
+        let why = if size.exact.get() <= 0.0 {
+            format!("no resistor: the LEDs and what is in series want {drop}, and the supply gives {}", need.supply.0)
+        } else {
+            format!("no resistor: {} is wanted, and the largest there is is smaller", size.exact)
+        };
+        return SizeAnswer::new(vec![why], json!({ "exact_ohm": number(size.exact), "chosen": null }), false);
+    };
+    lines.push(format!(
+        "take {}: {} nominal, {} at worst; {} in it at worst, of {}",
+        chosen.ohms, chosen.nominal, chosen.worst, chosen.worst_heat, need.rated
+    ));
+    lines.push(format!("exactly {} would give {}; the next larger value there is is taken", size.exact, need.current));
+    let left_out: Vec<String> = [
+        (need.diode.0.get() > 0.0).then(|| format!("the diode's {}", need.diode.0)),
+        (need.pin.0.get() > 0.0).then(|| format!("the pin's {}", need.pin.0)),
+    ]
+    .into_iter()
+    .flatten()
+    .collect();
+    if !left_out.is_empty() {
+        lines.push(format!("a sum without {} would say {}", left_out.join(" and "), size.naive));
+    }
+    let spread = chosen.worst / Amps::new(chosen.nominal.get().max(1e-12));
+    lines.push(format!(
+        "a plain sum says {} and stays there: with the supply at {}, Vf at {} and the resistor {} low it is {:.0} % more",
+        chosen.nominal,
+        need.supply.1,
+        need.vf.1,
+        need.tolerance,
+        (spread - 1.0) * 100.0
+    ));
+    if size.undefined {
+        let left = Fraction::new(((need.supply.0 - need.diode.0 - need.vf.0) / need.supply.0).max(0.0));
+        lines.push(format!(
+            "only {left} of the supply is left for the resistor: the LED's own spread decides about its current"
+        ));
+    }
+    let beyond = |limit: Option<Amps>, what: &str| {
+        limit.filter(|l| chosen.worst > *l).map(|l| format!("at worst more than the {l} that it {what}"))
+    };
+    lines.extend(beyond(limits.absolute, "stands").or_else(|| beyond(limits.recommended, "carries for long")));
+    if let Some(wanted) = limits.wanted.filter(|w| chosen.nominal < *w) {
+        lines.push(format!("nominal less than the {wanted} that is wished"));
+    }
+    match chosen.heat.word() {
+        "danger" => lines.push(format!("the resistor gets hotter than {} allow: take one for more", need.rated)),
+        "caution" => lines.push("more than 60 % of what the resistor stands: it gets hot to the touch".into()),
+        _ => {}
+    }
+    let mut rows: Vec<(Ohms, Vec<String>)> = size.others.iter().map(|r| (r.ohms, led_row(r, ""))).collect();
+    rows.push((chosen.ohms, led_row(chosen, " *")));
+    rows.sort_by(|a, b| a.0.get().total_cmp(&b.0.get()));
+    let table = numbers(
+        &["resistor", "nominal", "worst", "in it", "heat"],
+        rows.into_iter().map(|(_, r)| r).collect(),
+        crate::size::WIDTH,
+    );
+    let over = limits.absolute.is_some_and(|l| chosen.worst > l) || chosen.heat.word() == "danger";
+    let figures = json!({
+        "exact_ohm": number(size.exact), "naive_ohm": number(size.naive), "undefined_current": size.undefined,
+        "chosen": led_json(chosen), "others": size.others.iter().map(led_json).collect::<Vec<_>>(),
+        "wanted_a": limits.wanted.and_then(number), "recommended_a": limits.recommended.and_then(number),
+        "absolute_a": limits.absolute.and_then(number),
+    });
+    SizeAnswer::new(lines, figures, !over).with_table(table)
+}
+
+fn divider_json(d: &DividerSize) -> Value {
+    json!({
+        "top_ohm": number(d.top), "bottom_ohm": number(d.bottom), "nominal_max_v": number(d.nominal),
+        "worst_high_v": number(d.worst_high), "worst_low_v": number(d.worst_low), "source_ohm": number(d.source),
+        "current_a": number(d.current), "over_max": d.over, "below_least": d.below,
+    })
+}
+
+/// `size divider`: the pairs that fit at every corner, the widest margins first; or what a given pair makes.
+#[must_use]
+pub fn size_divider(need: &DividerNeed, limits: &DividerLimits, found: &[DividerSize], given: bool) -> SizeAnswer {
+    let window = format!("{} .. {}", need.least, need.most);
+    let figures = json!({ "pairs": found.iter().map(divider_json).collect::<Vec<_>>() });
+    let Some(first) = found.first() else {
+        let ratio = need.most / need.input.1 / (need.least / need.input.0);
+        let why = if ratio < 1.0 {
+            format!(
+                "the window is too narrow for any divider: {} has to come out of {} and {} out of {}",
+                need.least, need.input.0, need.most, need.input.1
+            )
+        } else {
+            format!(
+                "with {} of tolerance, no more than {} at its tap and {} from its source none does",
+                need.tolerance, limits.source, limits.current
+            )
+        };
+        return SizeAnswer::new(vec!["no pair fits at every corner".into(), why], figures, false);
+    };
+    let mut lines = Vec::new();
+    if given {
+        let verdict = match (first.over, first.below) {
+            (true, true) => "too much at its highest and too little at its lowest",
+            (true, false) => "too much at its highest",
+            (false, true) => "too little at its lowest",
+            (false, false) => "inside at every corner",
+        };
+        lines.push(format!(
+            "{} over {}: {} .. {} arrives where {window} is allowed: {verdict}",
+            first.top, first.bottom, first.worst_low, first.worst_high
+        ));
+    } else {
+        lines.push(format!(
+            "take {} to the source and {} to ground: {} .. {} arrives, of {window}",
+            first.top, first.bottom, first.worst_low, first.worst_high
+        ));
+    }
+    lines.push(format!("the tap looks like {}, and {} flows at {}", first.source, first.current, need.input.1));
+    lines.push(format!(
+        "a plain sum says {} at {}; with {} of tolerance in both it may be {}",
+        first.nominal, need.input.1, need.tolerance, first.worst_high
+    ));
+    let row = |d: &DividerSize| {
+        vec![
+            format!("{} / {}", d.top, d.bottom),
+            d.worst_low.to_string(),
+            d.nominal.to_string(),
+            d.worst_high.to_string(),
+            d.source.to_string(),
+            d.current.to_string(),
+        ]
+    };
+    let heading = ["top / bottom", "least high", "nominal most", "worst most", "tap", "takes"];
+    let fits = !given || first.fits();
+    let answer = SizeAnswer::new(lines, figures, fits);
+    if found.len() > 1 {
+        answer.with_table(numbers(&heading, found.iter().map(row).collect(), crate::size::WIDTH))
+    } else {
+        answer
+    }
+}
+
+/// `size pull`: of a contact or an open collector.
+#[must_use]
+pub fn size_pull(need: &PullNeed, size: &PullSize) -> SizeAnswer {
+    let open_ended = |o: Ohms| o.get() > 1e12;
+    let most = if open_ended(size.most) { "no end".to_owned() } else { size.most.to_string() };
+    let figures = json!({
+        "least_ohm": number(size.least), "most_ohm": if open_ended(size.most) { Value::Null } else { json!(number(size.most)) },
+        "chosen_ohm": size.chosen.and_then(number), "current_a": number(size.current),
+    });
+    let Some(chosen) = size.chosen else {
+        let why = format!("closed wants {} or more, open and the contact {most} or less", size.least);
+        return SizeAnswer::new(vec!["no pull resistor does it".into(), why], figures, false);
+    };
+    let mut lines = vec![format!("take {chosen}: anything from {} to {most} does", size.least)];
+    lines.push(format!("{} flows while the contact is closed, at {}", size.current, need.rail.1));
+    let left = Volts::new(need.leak.get() * chosen.get());
+    lines.push(format!("a plain sum forgets that {} of leakage leave {left} less while it is open", need.leak));
+    SizeAnswer::new(lines, figures, true)
+}
+
+/// `size pull --bus`: the range for an I²C bus, and a value of it.
+#[must_use]
+pub fn size_bus_pull(bus: &BusPull, range: &BusPullRange, chosen: Option<Ohms>) -> SizeAnswer {
+    let figures = json!({
+        "least_ohm": number(range.least), "most_ohm": number(range.most), "capacitance_f": number(range.capacitance),
+        "chosen_ohm": chosen.and_then(number),
+    });
+    let window = format!("{} .. {}", range.least, range.most);
+    let Some(chosen) = chosen else {
+        let why = format!(
+            "an output sinks 3 mA from {} up, and {} of line want {} or less at {}",
+            range.least, range.capacitance, range.most, bus.speed
+        );
+        let cure = "run it more slowly, shorten it, or put a bus buffer into it".to_owned();
+        return SizeAnswer::new(vec!["no pull-up does it".into(), why, cure], figures, false);
+    };
+    let lines = vec![
+        format!("take {chosen} in all: {window} does at {}", bus.speed),
+        format!("the line has {}: 10 pF for each of {} parts and 75 pF/m", range.capacitance, bus.devices),
+        "a plain sum forgets the pull-ups on the modules: all of a line count together, in parallel".into(),
+    ];
+    SizeAnswer::new(lines, figures, true)
+}
+
+/// `size level`: every way, the simplest first; those that do not do say why.
+#[must_use]
+pub fn size_level(need: &LevelNeed, ways: &[LevelWay]) -> SizeAnswer {
+    let way = |w: &LevelWay| {
+        json!({
+            "way": w.way, "what": w.what, "works": w.works(), "high_margin_v": number(w.margins.0),
+            "low_margin_v": number(w.margins.1), "why_not": w.why_not,
+        })
+    };
+    let figures = json!({ "ways": ways.iter().map(way).collect::<Vec<_>>() });
+    let first = ways.iter().find(|w| w.works());
+    let mut lines = vec![match first {
+        Some(w) => format!("{}: high by {}, low by {}", w.what, w.margins.0, w.margins.1),
+        None => "none of the ways does".into(),
+    }];
+    let from = format!("from {} .. {} to {} .. {}", need.sender.0, need.sender.1, need.receiver.0, need.receiver.1);
+    lines.push(format!("{from}, at {}", need.rate));
+    for w in ways {
+        let text = if w.works() {
+            format!("does: high by {}, low by {}", w.margins.0, w.margins.1)
+        } else {
+            w.why_not.join("; ")
+        };
+        lines.push(format!("{}, {}: {text}", w.way, w.what));
+    }
+    SizeAnswer::new(lines, figures, first.is_some())
+}

@@ -1,0 +1,517 @@
+//! Pins for everything that has none yet: an allocation that keeps what is fixed, or the proof that there is none.
+//!
+//! Jobs and pins are matched at the least cost (Hungarian method, by shortest augmenting paths): a pin that can more than its
+//! job needs, or does something at the start, costs. Where groups of pins have totals of their own, and the cheapest matching
+//! exceeds one, all allocations are searched, the cheapest first.
+
+use std::collections::BTreeMap;
+
+use crate::finding::Severity;
+use crate::network::Layout;
+use crate::pin_currents::pin_amps;
+use crate::pinout::{Job, Way, jobs};
+use crate::plan::{Ability, AtBoot, Has, Level, Pin, PinAt, PinKind, Plan, pins_mut};
+use crate::review::{Lift, solve_all};
+
+/// A pin for a job.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Assigned {
+    /// The item: `beacon`, `span.2`.
+    pub subject: String,
+    /// What the pin does for it: `data`, `signal` …
+    pub what: &'static str,
+    /// The board.
+    pub board: String,
+    /// The chip's name.
+    pub pin: String,
+    /// Its position in the header.
+    pub position: Option<String>,
+    /// Where the plan names it: `led.beacon.from`.
+    pub path: String,
+    /// What is worth knowing of the pin.
+    pub notes: Vec<String>,
+}
+
+/// Pins for everything that had none, tried on a copy of the plan.
+#[derive(Clone, Debug)]
+pub struct PinAssignment {
+    /// In the order of the plan; empty where nothing was open.
+    pub pins: Vec<Assigned>,
+    /// What the review says of pins and levels with them that it does not say without: severity and message. Empty where
+    /// the allocation is sound.
+    pub findings: Vec<(Severity, String)>,
+}
+
+/// Why there are no pins for everything.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub enum NoAssignment {
+    /// Some jobs compete for too few pins: no choice of the others helps.
+    TooFew {
+        /// The jobs, each with what it needs.
+        jobs: Vec<String>,
+        /// All pins that could do any of them.
+        pins: Vec<String>,
+    },
+    /// Every allocation exceeds the total of a group of pins.
+    GroupTotal(String),
+    /// All pins together carry more than the board's total, wherever they are.
+    Total {
+        /// The board.
+        board: String,
+        /// What they would carry.
+        amps: String,
+        /// What they may.
+        total: String,
+    },
+    /// The search among allocations that exceed no group's total was given up: neither found nor proven.
+    GivenUp(usize),
+    /// The board's class does not list its pins.
+    NotListed(String),
+}
+
+impl std::fmt::Display for NoAssignment {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        match self {
+            Self::TooFew { jobs, pins } => f.write_str(&too_few(jobs, pins)),
+            Self::GroupTotal(group) => write!(f, "every allocation exceeds the total of the group `{group}`"),
+            Self::Total { board, amps, total } => {
+                write!(f, "all pins of `{board}` together would carry {amps}, where {total} is its total")
+            }
+            Self::GivenUp(tries) => write!(
+                f,
+                "no allocation within the totals of its groups was found in {tries} tries; that there is none is not proven"
+            ),
+            Self::NotListed(board) => write!(
+                f,
+                "what the pins of `{board}` can do is not given: name its class with `part`, or list its `pins`"
+            ),
+        }
+    }
+}
+
+impl std::error::Error for NoAssignment {}
+
+fn too_few(jobs: &[String], pins: &[String]) -> String {
+    let pins = match pins {
+        [] => "no free pin can do it".to_owned(),
+        [one] => format!("only {one} can do any of them"),
+        all => format!("only {} can do any of them", all.join(", ")),
+    };
+    format!("{}: {pins}", jobs.join(", "))
+}
+
+/// Allocations that are looked at where groups have totals.
+const MOST_TRIES: usize = 2_000_000;
+
+/// A job without a pin.
+struct Open<'p> {
+    job: Job<'p>,
+    /// Its place among all jobs.
+    at: usize,
+    /// What it puts on its pin, A.
+    amps: f64,
+}
+
+/// A pin that is free.
+struct Free<'p> {
+    controller: usize,
+    index: usize,
+    pin: &'p Pin,
+}
+
+impl Plan {
+    /// Names of the items that have pins, each once: strips, loads, LEDs, wires, inputs, buses, sensors.
+    #[must_use]
+    pub fn signals(&self) -> Vec<String> {
+        let mut names: Vec<String> = Vec::new();
+        for job in jobs(self).iter().filter(|j| !j.claim) {
+            let name = item(&job.subject);
+            if !names.contains(&name) {
+                names.push(name);
+            }
+        }
+        names
+    }
+
+    /// Pins for everything whose pin is written as `board.any`; `also` names items whose pins are to be chosen anew.
+    ///
+    /// # Errors
+    /// Where no allocation satisfies abilities, currents, totals and levels at the start, which jobs compete for which pins.
+    ///
+    /// ```
+    /// use modest_ohm::Plan;
+    /// let plan = Plan::from_toml(r#"
+    ///     format = 1
+    ///     [supply.wall]
+    ///     kind = "adapter"
+    ///     voltage = "5 V"
+    ///     current = "1 A"
+    ///     [controller.keeper]
+    ///     part = "wifi-board-3v3"
+    ///     from = "wall"
+    ///     [input.dusk]
+    ///     pin = "keeper.any"
+    ///     kind = "swing"
+    ///     high = "2 V"
+    ///     reads = "analogue"
+    /// "#).unwrap();
+    /// let pins = plan.assign_pins(&[]).unwrap();
+    /// // An input-only pin with a converter of its own: nothing else could use it as well.
+    /// assert_eq!(pins.pins[0].pin, "io36");
+    /// ```
+    pub fn assign_pins(&self, also: &[String]) -> Result<PinAssignment, NoAssignment> {
+        let mut plan = self.clone();
+        let anew: Vec<bool> =
+            jobs(&plan).iter().map(|j| j.pin.is_open() || (also.contains(&item(&j.subject)) && !j.claim)).collect();
+        for (pin, anew) in pins_mut(&mut plan).into_iter().zip(&anew) {
+            if *anew {
+                (pin.index, pin.pin) = (None, crate::plan::OPEN_PIN.to_owned());
+            }
+        }
+        let chosen = choose(&plan)?;
+        for (at, pin) in pins_mut(&mut plan).into_iter().enumerate() {
+            if let Some((_, chosen)) = chosen.iter().find(|(n, _)| *n == at) {
+                *pin = chosen.clone();
+            }
+        }
+        Ok(PinAssignment { pins: told(&plan, &chosen), findings: new_findings(self, plan) })
+    }
+}
+
+/// `span.2` belongs to `span`.
+fn item(subject: &str) -> String {
+    subject.split('.').next().unwrap_or(subject).to_owned()
+}
+
+/// The pins chosen for open jobs, by their place among all jobs.
+fn choose(plan: &Plan) -> Result<Vec<(usize, PinAt)>, NoAssignment> {
+    let all = jobs(plan);
+    let (layout, outcomes) = solve_all(plan, Lift::None);
+    let own = own_amps(plan, &layout, &outcomes, &all);
+    let open: Vec<Open<'_>> = (all.iter().enumerate())
+        .filter(|(_, j)| j.pin.is_open())
+        .map(|(at, j)| Open { job: j.clone(), at, amps: own[at] })
+        .collect();
+    if let Some(bare) = open.iter().map(|o| &plan.controllers[o.job.pin.controller]).find(|c| c.pins.list.is_empty()) {
+        return Err(NoAssignment::NotListed(bare.name.text.clone()));
+    }
+    board_totals(plan, &all, &own, &open)?;
+    let free: Vec<Free<'_>> = (plan.controllers.iter().enumerate())
+        .flat_map(|(c, board)| board.pins.list.iter().enumerate().map(move |(i, pin)| (c, i, pin)))
+        .filter(|(c, i, _)| !all.iter().any(|j| j.pin.controller == *c && j.pin.index == Some(*i)))
+        .map(|(controller, index, pin)| Free { controller, index, pin })
+        .collect();
+    let costs: Vec<Vec<Option<u32>>> = open.iter().map(|o| free.iter().map(|f| cost(plan, o, f)).collect()).collect();
+    let matched = cheapest(&costs).map_err(|jobs| {
+        let able = |f: usize| jobs.iter().any(|j| costs[*j][f].is_some());
+        let name = |f: &Free<'_>| format!("`{}.{}`", plan.controllers[f.controller].name.text, f.pin.name);
+        NoAssignment::TooFew {
+            jobs: jobs.iter().map(|j| wish(&open[*j].job)).collect(),
+            pins: (0..free.len()).filter(|f| able(*f)).map(|f| name(&free[f])).collect(),
+        }
+    })?;
+    let matched = within_groups(plan, &all, &own, &open, &free, &costs, matched)?;
+    let pin = |f: usize| {
+        let Free { controller, index, pin } = &free[f];
+        PinAt { controller: *controller, index: Some(*index), pin: pin.name.clone() }
+    };
+    Ok(open.iter().zip(matched).map(|(o, f)| (o.at, pin(f))).collect())
+}
+
+/// What a job is and what it needs, in words.
+fn wish(job: &Job<'_>) -> String {
+    let needs: Vec<&str> = job.needs.iter().map(|n| n.word()).collect();
+    let needs = if needs.is_empty() { String::new() } else { format!(", needs {}", needs.join(", ")) };
+    let way = if job.way == Way::In { "input" } else { "output" };
+    format!("`{}` ({}, {way}{needs})", job.subject, job.what)
+}
+
+/// What each job puts on its pin at the most, A.
+fn own_amps(plan: &Plan, layout: &Layout, outcomes: &[crate::review::Outcome], all: &[Job<'_>]) -> Vec<f64> {
+    let states = || outcomes.iter().filter(|o| o.case.continuous).filter_map(|o| o.sustained.as_ref().ok());
+    let mut pins: BTreeMap<(usize, String), f64> = BTreeMap::new();
+    for s in states() {
+        for (key, amps) in pin_amps(plan, layout, s) {
+            let most = pins.entry(key).or_default();
+            *most = most.max(amps.most());
+        }
+    }
+    let of_load = |subject: &str| {
+        let load = plan.loads.iter().position(|l| l.name.text == subject)?;
+        states().map(|s| layout.loads[load].iter().map(|(_, b)| s.solution.current[*b].abs()).sum()).reduce(f64::max)
+    };
+    let draws = |job: &Job<'_>| {
+        let load = plan.loads.iter().find(|l| l.name.text == item(&job.subject));
+        let wire = plan.wires.iter().find(|w| w.name.text == job.subject && job.what == "wire");
+        let signal = load.and_then(|l| l.signal.as_ref()).filter(|_| job.what == "signal").map(|s| &s.input);
+        signal.or(wire.map(|w| &w.input)).and_then(|i| i.draws.as_ref()).map_or(0.0, |d| d.high.get())
+    };
+    let amps = |job: &Job<'_>| match job.what {
+        "feed" | "sink" => of_load(&job.subject).unwrap_or(0.0),
+        _ if job.pin.is_open() => draws(job),
+        _ => pins.get(&(job.pin.controller, job.pin.pin.clone())).copied().unwrap_or(0.0),
+    };
+    all.iter().map(amps).collect()
+}
+
+/// The sum over a board's pins does not depend on which they are.
+fn board_totals(plan: &Plan, all: &[Job<'_>], own: &[f64], open: &[Open<'_>]) -> Result<(), NoAssignment> {
+    for (c, board) in plan.controllers.iter().enumerate() {
+        let Some(total) = board.pins.total.as_ref().filter(|_| open.iter().any(|o| o.job.pin.controller == c)) else {
+            continue;
+        };
+        let sum: f64 = all.iter().zip(own).filter(|(j, _)| j.pin.controller == c).map(|(_, a)| a).sum();
+        if sum > total.low.get() * (1.0 + 1e-9) {
+            return Err(NoAssignment::Total {
+                board: board.name.text.clone(),
+                amps: crate::quantity::Amps::new(sum).to_string(),
+                total: total.low.to_string(),
+            });
+        }
+    }
+    Ok(())
+}
+
+/// What a pin costs for a job; `None` where it cannot do it.
+fn cost(plan: &Plan, open: &Open<'_>, free: &Free<'_>) -> Option<u32> {
+    let (job, pin) = (&open.job, free.pin);
+    if job.pin.controller != free.controller || pin.reserved.is_some() {
+        return None;
+    }
+    let way = match pin.kind {
+        PinKind::Io => true,
+        PinKind::Input => job.way == Way::In,
+        _ => false,
+    };
+    let pins = &plan.controllers[free.controller].pins;
+    let able = |need: &Ability| pins.can(free.index, *need) == Some(Has::Yes);
+    let unknown = job.needs.is_empty() || pin.can.is_some();
+    if !way || !unknown || !job.needs.iter().all(able) {
+        return None;
+    }
+    if let (Some(wants), Some(pulls)) = (pin.samples, job.pulls)
+        && pulls.to != wants
+    {
+        return None;
+    }
+    if let Some(rests) = job.rests
+        && !matches!(pin.boot, AtBoot::Floats)
+        && pin.boot != AtBoot::At(rests)
+    {
+        return None;
+    }
+    let (recommended, absolute) = pins.limits(Some(free.index), job.what == "sink");
+    let most = recommended.or(absolute).map_or(f64::INFINITY, |f| f.low.get());
+    if open.amps > most * (1.0 + 1e-9) {
+        return None;
+    }
+    let spare = pin.can.iter().flatten().filter(|a| !job.needs.contains(a) && is_rare(**a)).count() as u32;
+    let start = match (pin.samples, pin.boot) {
+        (Some(_), _) => 20,
+        (None, AtBoot::Pulses) if job.way == Way::Out => 10,
+        (None, AtBoot::At(Level::High)) if job.way == Way::Out => 4,
+        _ => 0,
+    };
+    // What an input needs an input-only pin can do as well as any.
+    let io = u32::from(pin.kind == PinKind::Io && job.way == Way::In);
+    // A pull-up that the board has is in the way of all but buses.
+    let pulled = if pin.pull_up.is_some() && job.together.is_none() { 6 } else { 0 };
+    Some(2 * spare + start + io + pulled)
+}
+
+/// Abilities that only some pins of a board have, as a rule.
+fn is_rare(ability: Ability) -> bool {
+    matches!(ability, Ability::Analogue | Ability::Dac | Ability::I2cData | Ability::I2cClock | Ability::Serial)
+}
+
+/// Jobs matched to pins at the least cost, by shortest augmenting paths (Jonker and Volgenant 1987, in the plain form with
+/// potentials); the jobs that compete for too few pins where there is no matching (Hall's condition).
+fn cheapest(costs: &[Vec<Option<u32>>]) -> Result<Vec<usize>, Vec<usize>> {
+    let pins = costs.first().map_or(0, Vec::len);
+    let mut job_of: Vec<Option<usize>> = vec![None; pins];
+    let (mut of_job, mut of_pin) = (vec![0i64; costs.len()], vec![0i64; pins]);
+    for start in 0..costs.len() {
+        let (mut least, mut from) = (vec![i64::MAX; pins], vec![start; pins]);
+        let mut seen = vec![false; pins];
+        let mut tree = vec![start];
+        let (mut job, mut depth) = (start, 0i64);
+        let end = loop {
+            for p in (0..pins).filter(|p| !seen[*p]) {
+                let Some(cost) = costs[job][p] else { continue };
+                let reduced = depth + i64::from(cost) - of_job[job] - of_pin[p];
+                if reduced < least[p] {
+                    (least[p], from[p]) = (reduced, job);
+                }
+            }
+            let next = (0..pins).filter(|p| !seen[*p] && least[*p] < i64::MAX).min_by_key(|p| (least[*p], *p));
+            // The jobs of the tree can reach no further pin: they are one more than the pins that they reach.
+            let Some(pin) = next else { return Err(tree) };
+            seen[pin] = true;
+            depth = least[pin];
+            match job_of[pin] {
+                None => break pin,
+                Some(taken) => {
+                    job = taken;
+                    tree.push(taken);
+                }
+            }
+        };
+        let reached = least[end];
+        of_job[start] += reached;
+        for p in (0..pins).filter(|p| seen[*p] && *p != end) {
+            if let Some(j) = job_of[p] {
+                of_job[j] += reached - least[p];
+            }
+            of_pin[p] -= reached - least[p];
+        }
+        let mut pin = end;
+        loop {
+            let j = from[pin];
+            let before = job_of.iter().position(|of| *of == Some(j));
+            job_of[pin] = Some(j);
+            match before {
+                Some(old) if j != start => pin = old,
+                _ => break,
+            }
+        }
+    }
+    let pin_of = |j: usize| job_of.iter().position(|of| *of == Some(j));
+    Ok((0..costs.len()).filter_map(pin_of).collect())
+}
+
+/// The matching, or, where it exceeds the total of a group, the cheapest that does not.
+fn within_groups(
+    plan: &Plan,
+    all: &[Job<'_>],
+    own: &[f64],
+    open: &[Open<'_>],
+    free: &[Free<'_>],
+    costs: &[Vec<Option<u32>>],
+    matched: Vec<usize>,
+) -> Result<Vec<usize>, NoAssignment> {
+    let mut rooms: Vec<Room> = Vec::new();
+    for (c, board) in plan.controllers.iter().enumerate() {
+        for group in &board.pins.groups {
+            let inside = |pin: Option<usize>| {
+                pin.and_then(|i| board.pins.list.get(i)).is_some_and(|p| p.group.as_deref() == Some(&group.name))
+            };
+            let taken: f64 =
+                all.iter().zip(own).filter(|(j, _)| j.pin.controller == c && inside(j.pin.index)).map(|(_, a)| a).sum();
+            rooms.push(Room {
+                name: group.name.clone(),
+                pins: free.iter().map(|f| f.controller == c && inside(Some(f.index))).collect(),
+                left: group.total.low.get() * (1.0 + 1e-9) - taken,
+            });
+        }
+    }
+    let exceeds = |matched: &[usize]| {
+        rooms.iter().find(|room| {
+            let sum: f64 = open.iter().zip(matched).filter(|(_, f)| room.pins[**f]).map(|(o, _)| o.amps).sum();
+            sum > room.left
+        })
+    };
+    let Some(first) = exceeds(&matched).map(|r| r.name.clone()) else { return Ok(matched) };
+    let mut search = Search { open, costs, rooms: &mut rooms, best: None, tries: 0 };
+    // The jobs with the fewest pins first.
+    let mut order: Vec<usize> = (0..open.len()).collect();
+    order.sort_by_key(|j| costs[*j].iter().flatten().count());
+    search.go(&order, &mut vec![None; open.len()], &mut vec![false; free.len()], 0);
+    let tries = search.tries;
+    match search.best {
+        Some((_, found)) => Ok(found),
+        None if tries >= MOST_TRIES => Err(NoAssignment::GivenUp(MOST_TRIES)),
+        None => Err(NoAssignment::GroupTotal(first)),
+    }
+}
+
+/// What a group of pins may still carry.
+struct Room {
+    name: String,
+    /// Which of the free pins belong to it.
+    pins: Vec<bool>,
+    left: f64,
+}
+
+/// All allocations, one job after another.
+struct Search<'a, 'p> {
+    open: &'a [Open<'p>],
+    costs: &'a [Vec<Option<u32>>],
+    rooms: &'a mut Vec<Room>,
+    best: Option<(u32, Vec<usize>)>,
+    tries: usize,
+}
+
+impl Search<'_, '_> {
+    fn go(&mut self, order: &[usize], chosen: &mut Vec<Option<usize>>, taken: &mut Vec<bool>, cost: u32) {
+        if self.tries >= MOST_TRIES || self.best.as_ref().is_some_and(|(best, _)| cost >= *best) {
+            return;
+        }
+        self.tries += 1;
+        let Some((job, rest)) = order.split_first() else {
+            self.best = Some((cost, chosen.iter().flatten().copied().collect()));
+            return;
+        };
+        let mut pins: Vec<(u32, usize)> =
+            (0..taken.len()).filter(|f| !taken[*f]).filter_map(|f| Some((self.costs[*job][f]?, f))).collect();
+        pins.sort_unstable();
+        let amps = self.open[*job].amps;
+        for (own, f) in pins {
+            let fits = self.rooms.iter().all(|r| !r.pins[f] || amps <= r.left);
+            if !fits {
+                continue;
+            }
+            let change =
+                |rooms: &mut [Room], by: f64| rooms.iter_mut().filter(|r| r.pins[f]).for_each(|r| r.left += by);
+            change(self.rooms, -amps);
+            (taken[f], chosen[*job]) = (true, Some(f));
+            self.go(rest, chosen, taken, cost + own);
+            (taken[f], chosen[*job]) = (false, None);
+            change(self.rooms, amps);
+        }
+    }
+}
+
+fn told(plan: &Plan, chosen: &[(usize, PinAt)]) -> Vec<Assigned> {
+    let all = jobs(plan);
+    let one = |(at, pin): &(usize, PinAt)| {
+        let job = all.get(*at)?;
+        let board = plan.controllers.get(pin.controller)?;
+        let listed = board.pins.list.get(pin.index?)?;
+        let mut notes = Vec::new();
+        if let Some(level) = listed.samples {
+            notes.push(format!("has to be {} when the board starts; its job leaves it so", level.word()));
+        }
+        match listed.boot {
+            AtBoot::Pulses => notes.push("pulses while the board starts".into()),
+            AtBoot::At(Level::High) if job.way == Way::Out => notes.push("high until the firmware sets it".into()),
+            _ => {}
+        }
+        Some(Assigned {
+            subject: job.subject.clone(),
+            what: job.what,
+            board: board.name.text.clone(),
+            pin: pin.pin.clone(),
+            position: listed.position.clone(),
+            path: job.path.clone(),
+            notes,
+        })
+    };
+    chosen.iter().filter_map(one).collect()
+}
+
+/// What the review says of pins and levels with the pins chosen, and not without.
+fn new_findings(before: &Plan, after: Plan) -> Vec<(Severity, String)> {
+    const ABOUT: [&str; 4] = ["pins", "levels", "inputs", "leds"];
+    let about = |plan: &Plan| -> Vec<(Severity, &'static str, String, String)> {
+        let codes: Vec<&str> = crate::registry().iter().filter(|c| ABOUT.contains(&c.family)).map(|c| c.code).collect();
+        let review = plan.review();
+        let own = review.findings().iter().filter(|f| codes.contains(&f.code) && f.accepted.is_none());
+        own.map(|f| (f.severity, f.code, f.subject.clone(), f.message.clone())).collect()
+    };
+    let known = about(before);
+    about(&after)
+        .into_iter()
+        .filter(|(s, code, subject, _)| !known.iter().any(|k| (k.0, k.1, &k.2) == (*s, *code, subject)))
+        .map(|(severity, _, _, message)| (severity, message))
+        .collect()
+}

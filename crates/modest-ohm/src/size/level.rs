@@ -1,0 +1,298 @@
+//! Ways from a sender's level to a receiver's: straight, through a shifter, a divider or a resistor.
+
+use super::divider::{DividerLimits, DividerNeed, divider};
+use super::series::{Series, next_larger};
+use super::stock::Values;
+use crate::quantity::{Amps, Fraction, Hertz, Metres, Ohms, Seconds, Volts};
+
+/// A signal that is to go from one supply to another.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct LevelNeed {
+    /// The sender's supply, at its lowest and its highest.
+    pub sender: (Volts, Volts),
+    /// Its output's resistance.
+    pub sender_ohms: Ohms,
+    /// The receiver's supply, at its lowest and its highest.
+    pub receiver: (Volts, Volts),
+    /// VIH and VIL at a supply: volts, and the share of the supply that is added.
+    pub vih: (Volts, Fraction),
+    /// As [`vih`](Self::vih).
+    pub vil: (Volts, Fraction),
+    /// Absolute maximum of the receiver's input, where it does not clamp to its supply.
+    pub most: Option<Volts>,
+    /// How far their grounds may lie apart, in either direction.
+    pub shift: Volts,
+    /// How fast the signal changes.
+    pub rate: Hertz,
+    /// From the last part to the receiver.
+    pub length: Metres,
+    /// Either end sends.
+    pub both_ways: bool,
+}
+
+/// A way to do it.
+#[derive(Clone, Debug, PartialEq)]
+pub struct LevelWay {
+    /// What stands between: `straight`, `hct-buffer` …
+    pub way: &'static str,
+    /// In words.
+    pub what: String,
+    /// Smallest margins at the receiver, or at the input of what stands between if that is less.
+    pub margins: (Volts, Volts),
+    /// Why it does not do; empty where it does.
+    pub why_not: Vec<String>,
+}
+
+impl LevelWay {
+    /// True where it does.
+    #[must_use]
+    pub fn works(&self) -> bool {
+        self.why_not.is_empty()
+    }
+}
+
+/// An output into an input loses no more than this (electrical reference, "Boards, pins and levels").
+const CMOS_V: f64 = 0.1;
+const MARGIN_V: f64 = 0.3;
+/// JEDEC HCT: its thresholds, its supply, and how fast it follows (typical of a buffer at 5 V).
+const HCT_VIH: f64 = 2.0;
+const HCT_VIL: f64 = 0.8;
+const HCT_SUPPLY: (f64, f64) = (4.5, 5.5);
+const BUFFER_HZ: f64 = 20e6;
+/// A buffer for 1.65 .. 3.6 V whose inputs stand 5.5 V (typical): takes 2.0 V as high at 3.3 V.
+const TOLERANT_SUPPLY: (f64, f64) = (1.65, 3.6);
+const TOLERANT_MOST: f64 = 5.5;
+/// A FET shifter's pull-ups, and the capacitance that they lift.
+const FET_OHMS: f64 = 10e3;
+const INPUT_F: f64 = 10e-12;
+const LEAD_F_PER_M: f64 = 75e-12;
+const RISE: f64 = 2.2;
+/// A tap of more than this picks up what is near (typical).
+const TAP_OHMS: f64 = 10e3;
+/// Through a clamp for ever, A.
+const CLAMP_A: f64 = 1e-3;
+const CLAMP_V: f64 = 0.6;
+
+impl LevelNeed {
+    fn vih_at(&self, vdd: f64) -> f64 {
+        self.vih.0.get() + self.vih.1.get() * vdd
+    }
+
+    fn vil_at(&self, vdd: f64) -> f64 {
+        self.vil.0.get() + self.vil.1.get() * vdd
+    }
+
+    /// Margins of a level at the receiver, whatever its supply.
+    fn margins(&self, high: f64, low: f64) -> (f64, f64) {
+        let shift = self.shift.get().abs();
+        let (least, most) = (self.receiver.0.get(), self.receiver.1.get());
+        let vih = self.vih_at(least).max(self.vih_at(most));
+        let vil = self.vil_at(least).min(self.vil_at(most));
+        (high - shift - vih, vil - low - shift)
+    }
+
+    fn farads(&self) -> f64 {
+        INPUT_F + LEAD_F_PER_M * self.length.get()
+    }
+
+    /// Half a period.
+    fn half(&self) -> f64 {
+        0.5 / self.rate.get()
+    }
+
+    /// Why an edge through a resistor is too slow.
+    fn too_slow(&self, ohms: f64) -> Option<String> {
+        let edge = RISE * ohms * self.farads();
+        (edge > self.half())
+            .then(|| format!("its edges take {}, half a period is {}", Seconds::new(edge), Seconds::new(self.half())))
+    }
+
+    fn is_up(&self) -> bool {
+        self.sender.1 < self.receiver.1
+    }
+}
+
+fn short(margins: (f64, f64)) -> Vec<String> {
+    let mut why = Vec::new();
+    if margins.0 < 0.0 {
+        why.push(format!("its high is short by {}", Volts::new(-margins.0)));
+    }
+    if margins.1 < 0.0 {
+        why.push(format!("its low lies {} too high", Volts::new(-margins.1)));
+    }
+    why
+}
+
+fn way(way: &'static str, what: impl Into<String>, margins: (f64, f64), mut why_not: Vec<String>) -> LevelWay {
+    why_not.splice(0..0, short(margins));
+    LevelWay { way, what: what.into(), margins: (Volts::new(margins.0), Volts::new(margins.1)), why_not }
+}
+
+/// All ways, the simplest first; those that do not do say why.
+///
+/// ```
+/// use modest_ohm::{Fraction, Hertz, Metres, Ohms, Volts, size};
+/// let need = size::LevelNeed {
+///     sender: (Volts::new(3.2), Volts::new(3.4)),
+///     sender_ohms: Ohms::new(33.0),
+///     receiver: (Volts::new(4.75), Volts::new(5.25)),
+///     vih: (Volts::new(0.0), Fraction::new(0.7)),
+///     vil: (Volts::new(0.0), Fraction::new(0.3)),
+///     most: None,
+///     shift: Volts::new(0.0),
+///     rate: Hertz::new(800e3),
+///     length: Metres::new(0.5),
+///     both_ways: false,
+/// };
+/// let ways = size::level(&need);
+/// let first = ways.iter().find(|w| w.works()).unwrap();
+/// assert_eq!(first.way, "hct-buffer");
+/// ```
+#[must_use]
+pub fn level(need: &LevelNeed) -> Vec<LevelWay> {
+    vec![straight(need), resistor(need), by_divider(need), hct(need), tolerant(need), fet(need)]
+}
+
+/// What the receiver's protection would have to carry, behind some ohms.
+fn clamp_a(need: &LevelNeed, ohms: f64) -> f64 {
+    let arrives = need.sender.1.get() + need.shift.get().abs();
+    ((arrives - need.receiver.0.get() - CLAMP_V) / (need.sender_ohms.get() + ohms).max(1e-3)).max(0.0)
+}
+
+fn over(need: &LevelNeed, ohms: f64) -> Option<String> {
+    let arrives = need.sender.1.get() + need.shift.get().abs();
+    if let Some(most) = need.most {
+        return (arrives > most.get())
+            .then(|| format!("{} arrives, and the receiver stands {most}", Volts::new(arrives)));
+    }
+    let amps = clamp_a(need, ohms);
+    (amps >= CLAMP_A).then(|| {
+        format!("{} goes through the receiver's protection, which stands {}", Amps::new(amps), Amps::new(CLAMP_A))
+    })
+}
+
+fn straight(need: &LevelNeed) -> LevelWay {
+    let mut why: Vec<String> = over(need, 0.0).into_iter().collect();
+    let margins = need.margins(need.sender.0.get() - CMOS_V, CMOS_V);
+    if need.both_ways && !need.is_up() && margins.0 >= 0.0 && why.is_empty() {
+        why.push("the way back is not judged: ask for it as well".into());
+    }
+    way("straight", "no part between", margins, why)
+}
+
+/// A resistor alone, where a slow signal comes from a higher supply.
+fn resistor(need: &LevelNeed) -> LevelWay {
+    let excess = need.sender.1.get() + need.shift.get().abs() - need.receiver.0.get() - CLAMP_V;
+    let ohms = (excess / CLAMP_A - need.sender_ohms.get()).max(220.0);
+    let ohms = next_larger(Ohms::new(ohms), Series::E12).map_or(ohms, |o| o.get());
+    let mut why = Vec::new();
+    if need.is_up() {
+        why.push("it lifts nothing".into());
+    }
+    if need.most.is_some() {
+        why.extend(over(need, ohms));
+    }
+    if need.both_ways {
+        why.push("it goes one way".into());
+    }
+    why.extend(need.too_slow(ohms));
+    // What arrives is held by the protection; high is as high as its supply.
+    let high = (need.sender.0.get() - CMOS_V).min(need.receiver.1.get() + CLAMP_V);
+    way("resistor", format!("{} in the line", Ohms::new(ohms)), need.margins(high, CMOS_V), why)
+}
+
+fn by_divider(need: &LevelNeed) -> LevelWay {
+    let shift = need.shift.get().abs();
+    let high = (need.sender.0.get() - CMOS_V - shift, need.sender.1.get() + shift);
+    let least = need.vih_at(need.receiver.1.get()).max(need.vih_at(need.receiver.0.get())) + MARGIN_V;
+    let asks = DividerNeed {
+        input: (Volts::new(high.0), Volts::new(high.1)),
+        tolerance: Fraction::new(0.05),
+        most: need.most.unwrap_or(need.receiver.0 + Volts::new(MARGIN_V)),
+        least: Volts::new(least),
+    };
+    let limits = DividerLimits {
+        // As large as the edges allow, so that little flows, and not so large that it picks up what is near.
+        source: Ohms::new((need.half() / (RISE * need.farads())).min(TAP_OHMS)),
+        current: Amps::new(5e-3),
+        top: Ohms::new(470.0),
+    };
+    let mut why = Vec::new();
+    if need.is_up() {
+        why.push("it lifts nothing".into());
+    }
+    if need.both_ways {
+        why.push("it goes one way".into());
+    }
+    let found = if high.0 > 0.0 { divider(&asks, &limits, &Values::of_series(Series::E12), 1) } else { Vec::new() };
+    match found.first() {
+        Some(pair) => {
+            let vih = least - MARGIN_V;
+            let (_, low) = need.margins(0.0, CMOS_V);
+            let what = format!("{} in the line, {} to ground", pair.top, pair.bottom);
+            way("divider", what, (pair.worst_low.get() - vih, low), why)
+        }
+        None => {
+            if why.is_empty() {
+                why.push(format!(
+                    "no pair of E12 keeps it between {} and {} at its edges",
+                    Volts::new(least),
+                    asks.most
+                ));
+            }
+            way("divider", "two resistors", (0.0, 0.0), why)
+        }
+    }
+}
+
+fn within(volts: (Volts, Volts), range: (f64, f64)) -> bool {
+    volts.0.get() >= range.0 && volts.1.get() <= range.1
+}
+
+/// A buffer on the receiver's rail whose input takes a fixed level as high.
+fn buffer(need: &LevelNeed, name: &'static str, what: &str, supply: (f64, f64), most: f64, reach: &str) -> LevelWay {
+    let shift = need.shift.get().abs();
+    let at_input = (need.sender.0.get() - CMOS_V - shift - HCT_VIH, HCT_VIL - CMOS_V - shift);
+    // Behind it both move with one rail.
+    let rail = |vdd: f64| (vdd - CMOS_V - need.vih_at(vdd), need.vil_at(vdd) - CMOS_V);
+    let (a, b) = (rail(need.receiver.0.get()), rail(need.receiver.1.get()));
+    let margins = (at_input.0.min(a.0).min(b.0), at_input.1.min(a.1).min(b.1));
+    let mut why = Vec::new();
+    if !within(need.receiver, supply) {
+        why.push(format!("it wants a supply of {} .. {}", Volts::new(supply.0), Volts::new(supply.1)));
+    }
+    if need.sender.1.get() + shift > most {
+        why.push(format!("its input stands {} {reach}", Volts::new(most)));
+    }
+    if need.both_ways {
+        why.push("it goes one way".into());
+    }
+    if need.rate.get() > BUFFER_HZ {
+        why.push(format!("it follows up to {} or so", Hertz::new(BUFFER_HZ)));
+    }
+    way(name, what, margins, why)
+}
+
+fn hct(need: &LevelNeed) -> LevelWay {
+    let most = need.receiver.0.get() + CLAMP_V;
+    let what = "a buffer of the HCT kind on the receiver's rail";
+    buffer(need, "hct-buffer", what, HCT_SUPPLY, most, "(its own supply and a diode)")
+}
+
+fn tolerant(need: &LevelNeed) -> LevelWay {
+    let what = "a buffer whose inputs stand 5.5 V, on the receiver's rail";
+    buffer(need, "tolerant-buffer", what, TOLERANT_SUPPLY, TOLERANT_MOST, "")
+}
+
+fn fet(need: &LevelNeed) -> LevelWay {
+    let apart = (need.sender.1.get() - need.receiver.1.get()).abs();
+    let mut why: Vec<String> = need.too_slow(FET_OHMS).into_iter().collect();
+    if apart < MARGIN_V {
+        why.push("both supplies are the same".into());
+    }
+    // Its output rises to the receiver's rail, and falls to the sender's low and a little.
+    let rail = |vdd: f64| (vdd - need.vih_at(vdd), need.vil_at(vdd) - 2.0 * CMOS_V - need.shift.get().abs());
+    let (a, b) = (rail(need.receiver.0.get()), rail(need.receiver.1.get()));
+    let what = format!("a FET shifter with {} to either rail", Ohms::new(FET_OHMS));
+    way("fet-two-way", what, (a.0.min(b.0), a.1.min(b.1)), why)
+}
