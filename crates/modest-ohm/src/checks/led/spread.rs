@@ -4,10 +4,10 @@ use super::{each, most_a};
 use crate::checks::context::{Context, worst_of};
 use crate::checks::sink::{Draft, Sink};
 use crate::finding::{Evidence, Severity};
-use crate::network::Terminals;
-use crate::plan::Led;
+use crate::network::{Member, Terminals};
+use crate::plan::{Led, LoadState};
 use crate::quantity::{Amps, Corner, Fraction, Origin, Volts};
-use crate::review::Snapshot;
+use crate::review::{Outcome, Snapshot};
 use crate::size::LEAST_SHARE;
 
 pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
@@ -46,13 +46,14 @@ fn shared(context: &Context<'_>, sink: &mut Sink, led: &Led) {
 fn wished(context: &Context<'_>, sink: &mut Sink, led: &Led) -> bool {
     let Some(wanted) = &led.wanted else { return false };
     let load = led.load;
-    // Of the scenarios in which it is lit.
-    let least = |s: &Snapshot| {
-        let own = context.layout.loads[load].iter().map(|(_, b)| s.solution.current[*b]);
-        own.reduce(f64::min).filter(|a| *a > 0.0)
+    // Of the members and scenarios in which it is lit.
+    let is_lit = |m: &Member| !matches!(m, Member::State(LoadState::Off | LoadState::Idle));
+    let least = |o: &Outcome| {
+        let s = o.sustained.as_ref().ok()?;
+        let members = context.layout.loads[load].iter().zip(&o.case.demands.loads[load]);
+        members.filter(|(_, m)| is_lit(m)).map(|((_, b), _)| s.solution.current[*b].max(0.0)).reduce(f64::min)
     };
-    let those = context.continuous();
-    let Some((o, value)) = worst_of(those, |o| Some(-least(o.sustained.as_ref().ok()?)?)) else { return false };
+    let Some((o, value)) = worst_of(context.continuous(), |o| Some(-least(o)?)) else { return false };
     let amps = Amps::new(-value);
     if amps.get() >= wanted.low.get() * (1.0 - 1e-9) {
         return false;
