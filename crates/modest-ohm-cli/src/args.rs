@@ -70,7 +70,7 @@ pub enum Command {
     Size(Size),
     /// Draw a figure of a plan, as SVG or PNG
     #[command(
-        after_help = "Examples:\n  mohm draw power plans/harbour-diorama.toml --to power.svg\n  mohm draw power plans/harbour-first-draft.toml --to power.png --scenario start\n  mohm draw drop plans/harbour-diorama.toml --of shoreline --scenario worst,night --to drop.svg\n  mohm draw panel plans/clock-tower.toml --of dial --to dial.png\n  mohm draw pattern plans/clock-tower.toml --to pattern.png"
+        after_help = "Examples:\n  mohm draw power plans/harbour-diorama.toml --to power.svg\n  mohm draw power plans/harbour-first-draft.toml --to power.png --scenario start\n  mohm draw drop plans/harbour-diorama.toml --of shoreline --scenario worst,night --to drop.svg\n  mohm draw pins plans/orchard-gate.toml --of gate --to gate.svg\n  mohm draw panel plans/clock-tower.toml --of dial --to dial.png\n  mohm draw pattern plans/clock-tower.toml --to pattern.png"
     )]
     Draw(Draw),
     /// Explain a check: what, why, how it is computed, how to cure it
@@ -220,7 +220,7 @@ pub struct Draw {
     /// The scenario to show, of `drop` several; *worst* if not said, of `drop` those that last
     #[arg(long, value_delimiter = ',')]
     pub scenario: Vec<String>,
-    /// The strips of `drop`, the panel of `panel` and `pattern`; all strips, or the only panel, if not said
+    /// The strips of `drop`, the board of `pins`, the panel of `panel` and `pattern`; all strips, or the only one, if not said
     #[arg(long, value_name = "NAME", value_delimiter = ',')]
     pub of: Vec<String>,
     /// Replace the file if it is there
@@ -235,6 +235,8 @@ pub enum Figure {
     Power,
     /// Volts along strips, scenarios laid over each other, with feed currents and limits.
     Drop,
+    /// The header of a board: what goes where, and what it carries.
+    Pins,
     /// The way of the data over a panel, from the front and from behind.
     Panel,
     /// The test pattern of a panel, and what single mistakes make of it.

@@ -89,9 +89,16 @@ fn job_words(pin: &PinFigures) -> String {
             Some(_) => " [unknown]".into(),
             None => String::new(),
         };
-        format!("{} ({}){mark}", j.subject, j.what)
+        format!("{}{mark}", job_name(j))
     };
     pin.jobs.iter().map(job).collect::<Vec<_>>().join(", ")
+}
+
+/// `open (wire) → lift → gate.d7`.
+pub(crate) fn job_name(job: &modest_ohm::PinJob) -> String {
+    let arrow = if job.way == "in" { "←" } else { "→" };
+    let ends: String = job.ends.iter().map(|e| format!(" {arrow} {e}")).collect();
+    format!("{} ({}){ends}", job.subject, job.what)
 }
 
 fn carries(pin: &PinFigures) -> String {
@@ -124,7 +131,7 @@ fn start(pin: &PinFigures) -> String {
 }
 
 /// What every pin of a board can that may be an output.
-fn common(board: &BoardPins) -> Vec<&'static str> {
+pub(crate) fn common(board: &BoardPins) -> Vec<&'static str> {
     let mut outputs = board.pins.iter().filter(|p| p.kind == "io").filter_map(|p| p.can.as_ref());
     let Some(first) = outputs.next() else { return Vec::new() };
     outputs.fold(first.clone(), |all, can| all.into_iter().filter(|a| can.contains(a)).collect())
@@ -273,6 +280,7 @@ struct JobShape<'a> {
     subject: &'a str,
     job: &'a str,
     way: &'a str,
+    ends: &'a [String],
     trouble: Option<&'a str>,
 }
 
@@ -308,7 +316,13 @@ fn pin_shape(p: &PinFigures) -> PinShape<'_> {
         recommended_a: maybe(p.recommended),
         absolute_a: maybe(p.absolute),
         jobs: (p.jobs.iter())
-            .map(|j| JobShape { subject: &j.subject, job: j.what, way: j.way, trouble: j.trouble.map(Severity::word) })
+            .map(|j| JobShape {
+                subject: &j.subject,
+                job: j.what,
+                way: j.way,
+                ends: &j.ends,
+                trouble: j.trouble.map(Severity::word),
+            })
             .collect(),
     }
 }

@@ -1,7 +1,7 @@
 //! `draw`: figures of a plan as SVG or PNG.
 
 use modest_ohm::{PanelMap, Plan};
-use modest_ohm_report::{drop_svg, panel_svg, pattern_svg, png, power_svg};
+use modest_ohm_report::{drop_svg, panel_svg, pattern_svg, pins_svg, png, power_svg};
 
 use crate::args::{Draw, Figure, Format};
 use crate::commands::firmware::map_of;
@@ -26,6 +26,7 @@ pub fn run(args: &Draw) -> u8 {
     let svg = match args.figure {
         Figure::Power => power(&plan, args),
         Figure::Drop => drop_svg(&plan.review(), &args.of, &args.scenario),
+        Figure::Pins => pins(&plan, args),
         Figure::Panel => one_panel(&plan, args).map(|map| panel_svg(&plan, &map)),
         Figure::Pattern => one_panel(&plan, args)
             .and_then(|map| pattern_svg(&plan, &map).ok_or_else(|| format!("`{}` makes no face", map.name))),
@@ -64,6 +65,25 @@ fn power(plan: &Plan, args: &Draw) -> Result<String, String> {
     let review = plan.review();
     let scenario = args.scenario.first().map_or("worst", String::as_str);
     power_svg(&review, scenario).ok_or_else(|| output::no_scenario(&review, scenario))
+}
+
+/// The header of the board that is named, or of the only one.
+fn pins(plan: &Plan, args: &Draw) -> Result<String, String> {
+    if !args.scenario.is_empty() {
+        return Err("a pin is drawn with the most that it carries in any scenario: leave out --scenario".into());
+    }
+    let review = plan.review();
+    let boards: Vec<String> = review.pins().into_iter().map(|b| b.board).collect();
+    let name = match (args.of.as_slice(), boards.as_slice()) {
+        ([name], _) if boards.contains(name) => name.clone(),
+        ([name], _) => return Err(format!("the plan has no board `{name}` (it has: {})", boards.join(", "))),
+        ([], [only]) => only.clone(),
+        ([], []) => return Err("the plan has no board".into()),
+        _ => return Err(format!("name one board with --of; this plan has: {}", boards.join(", "))),
+    };
+    pins_svg(&review, &name).ok_or_else(|| {
+        format!("nothing is said of the pins of `{name}`: name its class with `part`, or list its `pins`")
+    })
 }
 
 /// The panel that is named, or the only one.

@@ -74,6 +74,8 @@ pub struct PinJob {
     pub what: &'static str,
     /// `out`, `in` or `shared`.
     pub way: &'static str,
+    /// What lies on its way, and where it ends: shifters, and the pin at the far end of a wire.
+    pub ends: Vec<String>,
     /// The worst finding about it.
     pub trouble: Option<Severity>,
 }
@@ -197,6 +199,7 @@ impl Review {
                 Way::In => "in",
                 Way::Shared => "shared",
             },
+            ends: job.way_out.clone(),
             trouble: own.map(|f| f.severity).max(),
         }
     }

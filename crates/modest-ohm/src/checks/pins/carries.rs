@@ -107,7 +107,7 @@ fn cures(plan: &Plan, all: &[&Job<'_>], limit: &Figure<Amps>) -> Vec<String> {
     {
         let each = limit.low / load.count as f64;
         if let Some(ohms) = least_ohms(plan, led, each) {
-            cures.push(format!("give `{}` a resistor of {ohms} or more: {} each then", load.name.text, each));
+            cures.push(format!("give `{}` a resistor of {ohms} or more: {} at the most then", load.name.text, each));
         }
     }
     cures.push("or put a transistor or a MOSFET between, and let the supply feed it".into());
