@@ -329,7 +329,7 @@ fn help_has_examples_that_run() {
     let folder = tempfile::tempdir().unwrap();
     std::fs::copy(root().join(SOUND), folder.path().join("harbour-diorama.toml")).unwrap();
     std::fs::create_dir(folder.path().join("plans")).unwrap();
-    for plan in [SOUND, DRAFT, "plans/clock-tower.toml"] {
+    for plan in [SOUND, DRAFT, "plans/clock-tower.toml", "plans/orchard-gate.toml"] {
         std::fs::copy(root().join(plan), folder.path().join(plan)).unwrap();
     }
     let verbs = [
@@ -343,7 +343,12 @@ fn help_has_examples_that_run() {
         "why",
         "draw",
         "firmware",
+        "pins",
         "size",
+        "size led",
+        "size divider",
+        "size pull",
+        "size level",
         "size supply",
         "size regulator",
         "size battery",

@@ -198,7 +198,7 @@ fn keys(value: &serde_json::Value, skip: &[&str], found: &mut BTreeSet<String>) 
 fn every_key_of_the_json_is_described() {
     let text = document("docs/json-format.md");
     let mut written = BTreeSet::new();
-    let calls: [&[&str]; 22] = [
+    let calls: [&[&str]; 29] = [
         &["check", "plans/harbour-first-draft.toml", "--passed"],
         &["check", "crates/modest-ohm/tests/plans/acceptance-stale/near-caution.toml"],
         &["check", "clippy.toml"],
@@ -221,6 +221,13 @@ fn every_key_of_the_json_is_described() {
         &["size", "injection", "--plan", "plans/harbour-first-draft.toml", "--strip", "shoreline"],
         &["size", "cap", "--pixels", "120", "--full", "61 mA", "--carries", "converter 5 A"],
         &["size", "frames", "--pixels", "600", "--wish", "60"],
+        &["pins", "plans/orchard-gate.toml"],
+        &["pins", "crates/modest-ohm/tests/plans/pin-overloaded/fires-danger-group.toml"],
+        &["pins", "crates/modest-ohm/tests/plans/pin-unknown/fires-unknown.toml", "--assign"],
+        &["size", "led", "--supply", "12 V", "--part", "led-white", "--current", "20 mA", "--wanted", "5 mA"],
+        &["size", "divider", "--input", "9 V .. 14.8 V", "--most", "3.3 V", "--least", "1.7 V", "--tolerance", "1 %"],
+        &["size", "pull", "--rail", "3.3 V", "--bus", "400 kHz"],
+        &["size", "level", "--from", "3.3 V", "--to", "5 V", "--high", "70 %", "--low", "30 %"],
     ];
     for call in calls {
         let output = std::process::Command::new(env!("CARGO_BIN_EXE_mohm"))
@@ -275,6 +282,25 @@ fn every_key_of_the_json_is_described() {
         "too-low",
         "too-many",
         "front",
+        "pins",
+        "edges",
+        "two-row",
+        "row",
+        "io",
+        "input",
+        "ground",
+        "reset",
+        "open",
+        "out",
+        "in",
+        "shared",
+        "led",
+        "divider",
+        "pull",
+        "level",
+        "pass",
+        "caution",
+        "danger",
     ];
     let stale: Vec<_> =
         named.difference(&written).filter(|k| !other.contains(&k.as_str()) && !k.starts_with("--")).collect();

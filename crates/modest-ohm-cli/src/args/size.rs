@@ -71,7 +71,7 @@ pub enum Size {
     Led(SizeLed),
     /// Two resistors that bring a range of volts inside a window, at every corner
     #[command(
-        after_help = "Examples:\n  mohm size divider --input \"9 V .. 14.8 V\" --most \"3.3 V\" --least \"1.7 V\" --tolerance \"1 %\"\n  mohm size divider --input \"9 V .. 14.8 V\" --most \"3.6 V\" --least \"2.48 V\" --top \"33 kΩ\" --bottom \"10 kΩ\""
+        after_help = "Examples:\n  mohm size divider --input \"9 V .. 14.8 V\" --most \"3.3 V\" --least \"1.7 V\" --tolerance \"1 %\"\n  mohm size divider --input \"9 V .. 14.8 V\" --most 3.6V --least 2.48V --top 33k --bottom 10k"
     )]
     Divider(SizeDivider),
     /// A pull resistor: of a contact, an open collector or a two-line bus

@@ -1,0 +1,214 @@
+//! `pins`, `draw pins` and the questions about signals, as a user calls them.
+
+#![allow(clippy::unwrap_used, reason = "a test fails by panicking")]
+
+use std::path::{Path, PathBuf};
+use std::process::{Command, Output};
+
+use serde_json::Value;
+
+fn root() -> PathBuf {
+    Path::new(env!("CARGO_MANIFEST_DIR")).join("../..")
+}
+
+fn mohm(args: &[&str]) -> Output {
+    Command::new(env!("CARGO_BIN_EXE_mohm")).args(args).current_dir(root()).output().unwrap()
+}
+
+fn code(output: &Output) -> i32 {
+    output.status.code().unwrap()
+}
+
+fn out(output: &Output) -> String {
+    String::from_utf8(output.stdout.clone()).unwrap()
+}
+
+fn err(output: &Output) -> String {
+    String::from_utf8(output.stderr.clone()).unwrap()
+}
+
+fn json(args: &[&str]) -> Value {
+    let output = mohm(&[args, &["--format", "json"]].concat());
+    serde_json::from_slice(&output.stdout).unwrap_or_else(|e| panic!("{args:?}: {e}\n{}", err(&output)))
+}
+
+const GATE: &str = "plans/orchard-gate.toml";
+
+/// A plan in a file of its own.
+fn file(text: &str) -> (tempfile::TempDir, String) {
+    let folder = tempfile::tempdir().unwrap();
+    let path = folder.path().join("plan.toml");
+    std::fs::write(&path, text).unwrap();
+    let path = path.display().to_string();
+    (folder, path)
+}
+
+#[test]
+fn the_orchard_gate_is_sound() {
+    let check = json(&["check", GATE]);
+    for severity in ["danger", "fault", "caution", "advice", "unknown"] {
+        assert_eq!(check["summary"][severity], 0, "{severity}");
+    }
+}
+
+#[test]
+fn pins_by_position() {
+    let text = out(&mohm(&["pins", GATE]));
+    let line = |start: &str| {
+        text.lines().find(|l| l.trim_start().starts_with(start)).unwrap_or_else(|| panic!("{start}\n{text}"))
+    };
+    assert!(line("p27    io16").contains("open (wire) → lift → gate.d7"), "{text}");
+    assert!(line("p28    io17").contains("state (wire) ← gate.d8"));
+    // (3.40 − 2.0) V / (209 + 33) Ω = 5.78 mA into the pin.
+    assert!(line("p30    io18").contains("link (sink)") && line("p30    io18").contains("−5.78 mA"));
+    assert!(line("p13    io12").contains("needs low"));
+    assert!(line("p16    io9").contains("(flash)"));
+    let boards = json(&["pins", GATE]);
+    let gate = &boards["boards"][1];
+    assert_eq!((gate["board"].as_str(), gate["header"].as_str()), (Some("gate"), Some("edges")));
+    let d5 = gate["pins"].as_array().unwrap().iter().find(|p| p["name"] == "d5").unwrap();
+    // (5.0992 − 2.0) V / (313.5 + 40) Ω: 5.1 V less what the board's lead loses.
+    let amps = d5["out_a"].as_f64().unwrap();
+    assert!((amps - 3.1 / 353.5).abs() < 3e-5, "{amps}");
+    assert_eq!(d5["jobs"][0]["subject"], "open-lamp");
+    let csv = out(&mohm(&["pins", GATE, "--board", "gate", "--format", "csv"]));
+    assert_eq!(csv.lines().count(), 31);
+    assert!(csv.lines().next().unwrap().starts_with("board,position,pin,kind,jobs,out_a"));
+}
+
+#[test]
+fn pins_that_are_free() {
+    let could = json(&["pins", GATE, "--could", "analogue"]);
+    let names = |board: usize| -> Vec<&str> {
+        could["boards"][board]["pins"].as_array().unwrap().iter().map(|p| p["name"].as_str().unwrap()).collect()
+    };
+    // Of six converters that the radio leaves alone three are used.
+    assert_eq!(names(0), ["io36", "io39", "io33"]);
+    assert_eq!(names(1).len(), 8);
+    let outputs = out(&mohm(&["pins", GATE, "--could", "pwm", "--board", "gate"]));
+    assert!(outputs.contains("d3") && !outputs.contains("d5 ") && !outputs.contains("a0"), "{outputs}");
+    // As an output a pin that is only read is none.
+    let both = out(&mohm(&["pins", GATE, "--could", "analogue,output", "--board", "house"]));
+    assert!(both.contains("io33") && !both.contains("io36"), "{both}");
+    let class = out(&mohm(&["pins", "--part", "linux-board-3v3"]));
+    assert!(class.lines().any(|l| l.contains("p18") && l.contains("io24")), "{class}");
+}
+
+#[test]
+fn questions_that_cannot_be_answered() {
+    for (args, words) in [
+        (&["pins", GATE, "--could", "pwn"][..], "did you mean `pwm`?"),
+        (&["pins", GATE, "--board", "gaet"], "did you mean `gate`?"),
+        (&["pins", "--part", "linux-board"], "did you mean `linux-board-3v3`?"),
+        (&["pins", "--part", "pixel-5v-rgb"], "boards: "),
+        (&["pins"], "required"),
+        (&["pins", GATE, "--assign", "--also", "beem"], "did you mean `beam`?"),
+        (&["pins", GATE, "--assign", "--format", "csv"], "text or JSON"),
+        (&["pins", "nowhere.toml"], "nowhere.toml"),
+        (&["draw", "pins", GATE], "name one board with --of; this plan has: house, gate"),
+        (&["draw", "pins", GATE, "--of", "gates"], "no board `gates`"),
+        (&["draw", "pins", GATE, "--of", "gate", "--scenario", "worst"], "leave out --scenario"),
+        (&["draw", "pins", "plans/weather-mast.toml"], ""),
+        (&["size", "led", "--supply", "5 V", "--part", "led-rde", "--current", "5 mA"], "did you mean `led-red`?"),
+        (&["size", "led", "--supply", "5 V", "--vf", "2 V", "--current", "5 mA", "--series", "E95"], "E3, E6, E12"),
+        (
+            &["size", "led", "--supply", "5 V", "--vf", "2 V", "--current", "5 mA", "--stock", "nowhere.csv"],
+            "nowhere.csv: cannot be read",
+        ),
+        (&["size", "divider", "--input", "9 V", "--most", "3 V", "--least", "4 V"], "has to lie below the most"),
+        (&["size", "pull", "--rail", "3.3 V", "--low", "2 V", "--high", "1 V"], "has to lie below the high"),
+        (&["size", "level", "--from", "3.3 V", "--to", "5 A", "--high", "70 %", "--low", "30 %"], "the receiver"),
+    ] {
+        let output = mohm(args);
+        if words.is_empty() {
+            continue;
+        }
+        assert_eq!((code(&output), out(&output).as_str()), (2, ""), "{args:?}");
+        assert!(err(&output).contains(words), "{args:?}: {}", err(&output));
+    }
+}
+
+#[test]
+fn pins_are_proposed() {
+    let text = std::fs::read_to_string(root().join(GATE)).unwrap();
+    let open = text
+        .replace("pin = \"house.io35\"", "pin = \"house.any\"")
+        .replace("from = \"gate.d5\"", "from = \"gate.any\"")
+        .replace("data = \"house.io21\"", "data = \"house.any\"");
+    let (_folder, path) = file(&open);
+    let answer = json(&["pins", &path, "--assign"]);
+    assert_eq!((answer["possible"].as_bool(), answer["findings"].as_array().map(Vec::len)), (Some(true), Some(0)));
+    let pins = answer["pins"].as_array().unwrap();
+    let paths: Vec<&str> = pins.iter().map(|p| p["path"].as_str().unwrap()).collect();
+    assert_eq!(paths, ["led.open-lamp.from", "input.beam.pin", "bus.mast.data"]);
+    // Written into the plan as it says, the plan is as sound as before.
+    let mut mended = open.clone();
+    for pin in pins {
+        let value = pin["value"].as_str().unwrap();
+        let any = format!("\"{}.any\"", pin["board"].as_str().unwrap());
+        let key = pin["path"].as_str().unwrap().rsplit('.').next().unwrap();
+        mended = mended.replacen(&format!("{key} = {any}"), &format!("{key} = {value}"), 1);
+    }
+    assert!(!mended.contains(".any"), "{mended}");
+    let (_other, path) = file(&mended);
+    let check = mohm(&["check", &path]);
+    assert!(out(&check).contains("nothing found"), "{}", out(&check));
+    // And where none is possible, it says between whom.
+    let crowd: String = (0..4)
+        .map(|i| {
+            format!("[input.more{i}]\npin = \"house.any\"\nkind = \"swing\"\nhigh = \"2 V\"\nreads = \"analogue\"\n")
+        })
+        .collect();
+    let (_third, path) = file(&format!("{text}\n{crowd}"));
+    let output = mohm(&["pins", &path, "--assign"]);
+    assert_eq!(code(&output), 1);
+    assert!(out(&output).contains("only `house.io36`, `house.io39`, `house.io33` can do any of"), "{}", out(&output));
+    assert!(out(&mohm(&["pins", GATE, "--assign"])).contains("every signal of the plan has its pin"));
+}
+
+#[test]
+fn out_of_the_drawer() {
+    let folder = tempfile::tempdir().unwrap();
+    let drawer = folder.path().join("drawer.csv");
+    let path = drawer.display().to_string();
+    std::fs::write(&drawer, "value;pieces\n470 Ω;10\n1k;4\n220R;0\n33k;2\n10k;50\n68k;3\n").unwrap();
+    let led = ["size", "led", "--supply", "5 V ± 5 %", "--part", "led-red", "--current", "10 mA", "--stock", &path];
+    // 310 Ω exactly; the drawer has no 220 Ω left, and 470 Ω is the next.
+    let answer = json(&led);
+    assert_eq!(answer["chosen"]["ohm"], 470.0);
+    let divider =
+        ["size", "divider", "--input", "9 V .. 14.8 V", "--most", "3.6 V", "--least", "1.0 V", "--stock", &path];
+    let pairs = json(&divider);
+    let all: Vec<(f64, f64)> = (pairs["pairs"].as_array().unwrap().iter())
+        .map(|p| (p["top_ohm"].as_f64().unwrap(), p["bottom_ohm"].as_f64().unwrap()))
+        .collect();
+    // 33 kΩ over 10 kΩ gives 3.71 V at its corner, too much; 68 kΩ over 10 kΩ fits, and nothing else of the drawer.
+    assert_eq!(all, [(68e3, 10e3)]);
+    std::fs::write(&drawer, "value\n470 Ω\nblue\n12\n").unwrap();
+    let output = mohm(&led);
+    assert_eq!(code(&output), 2);
+    assert!(err(&output).contains("line 3") && err(&output).contains("line 4"), "{}", err(&output));
+}
+
+#[test]
+fn a_picture_of_the_header() {
+    let folder = tempfile::tempdir().unwrap();
+    let to = folder.path().join("gate.svg").display().to_string();
+    let output = mohm(&["draw", "pins", GATE, "--of", "gate", "--to", &to]);
+    assert_eq!(code(&output), 0, "{}", err(&output));
+    let svg = std::fs::read_to_string(&to).unwrap();
+    for words in [
+        "Orchard gate · pins of gate",
+        "open-lamp (feed)",
+        "of 20.0 mA",
+        ">d5<",
+        ">vin<",
+        "open (wire) ← lift ← house.io16",
+    ] {
+        assert!(svg.contains(words), "{words}");
+    }
+    // Every position once.
+    for place in 1..=30 {
+        assert_eq!(svg.matches(&format!(">{place}</text>")).count(), 1, "{place}");
+    }
+}
