@@ -154,6 +154,12 @@ fn every_key_of_leads_is_described() {
                 "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"5 V\"\n[controller.x]\nfrom = \"wall\"\nmean = \"1 mA\"\npins = { a = { zzzzzzzz = 1 } }\n",
             ),
         ),
+        (
+            "| key of an opto ",
+            known_keys(
+                "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"5 V\"\n[wire.x]\npin = \"a.b\"\nopto = { zzzzzzzz = 1 }\n",
+            ),
+        ),
         ("| key of a fuse ", of("fuse = { zzzzzzzz = 1, rating = \"5 A\", family = \"cartridge\" }\n")),
     ] {
         let table = text.split(heading).nth(1).unwrap_or_else(|| panic!("no table {heading}"));

@@ -12,6 +12,7 @@ use crate::pin_currents::pin_amps;
 use crate::pinout::{Job, Way, jobs};
 use crate::plan::{Ability, AtBoot, Has, Level, Pin, PinAt, PinKind, Plan, pins_mut};
 use crate::review::{Lift, solve_all};
+use crate::signal::{hops, opto_amps};
 
 /// A pin for a job.
 #[derive(Clone, Debug, PartialEq, Eq)]
@@ -240,11 +241,23 @@ fn own_amps(plan: &Plan, layout: &Layout, outcomes: &[crate::review::Outcome], a
         let load = plan.loads.iter().position(|l| l.name.text == subject)?;
         states().map(|s| layout.loads[load].iter().map(|(_, b)| s.solution.current[*b].abs()).sum()).reduce(f64::max)
     };
+    let hops = hops(plan);
+    let opto_of = |subject: &str| {
+        let own = hops.iter().filter(|h| h.names.1 == subject);
+        let most = own.filter_map(|h| {
+            let opto = h.opto(plan)?;
+            let amps = |s| Some(opto_amps(plan, layout, h, opto, opto.from.is_none(), s)?.1);
+            states().filter_map(amps).reduce(f64::max)
+        });
+        most.fold(0.0, f64::max)
+    };
     let draws = |job: &Job<'_>| {
         let load = plan.loads.iter().find(|l| l.name.text == item(&job.subject));
         let wire = plan.wires.iter().find(|w| w.name.text == job.subject && job.what == "wire");
         let signal = load.and_then(|l| l.signal.as_ref()).filter(|_| job.what == "signal").map(|s| &s.input);
-        signal.or(wire.map(|w| &w.input)).and_then(|i| i.draws.as_ref()).map_or(0.0, |d| d.high.get())
+        let input = signal.or(wire.map(|w| &w.input));
+        let opto = input.and_then(|i| i.opto.as_ref()).map_or(0.0, |_| opto_of(&job.subject));
+        input.and_then(|i| i.draws.as_ref()).map_or(opto, |d| d.high.get())
     };
     let amps = |job: &Job<'_>| match job.what {
         "feed" | "sink" => of_load(&job.subject).unwrap_or(0.0),

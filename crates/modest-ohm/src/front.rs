@@ -50,6 +50,13 @@ fn ends<Q: Quantity>(f: &Figure<Q>) -> (f64, f64) {
     (f.low.si(), f.high.si())
 }
 
+/// The states of what drives an input, and of the board that reads it.
+#[derive(Clone, Copy)]
+pub(crate) struct States<'s> {
+    pub there: &'s Snapshot,
+    pub here: &'s Snapshot,
+}
+
 /// An input's network in two solved states: that of what drives it, and that of the board that reads it.
 pub(crate) struct Front<'a> {
     pub plan: &'a Plan,
@@ -87,10 +94,15 @@ impl<'a> Front<'a> {
         s.solution.potential[there] - s.solution.potential[own.minus]
     }
 
-    /// Nodes whose volts drive it, besides the board's own rail.
-    pub fn is_driven_from_elsewhere(&self) -> bool {
+    /// True for a node that moves together with the board's own rail.
+    fn is_own(&self, id: NodeId) -> bool {
         let own = logic_node(self.plan, self.board()).map(|id| self.plan.root(id));
-        let other = |id: NodeId| self.plan.nodes.get(id.0).is_some() && Some(self.plan.root(id)) != own;
+        self.plan.nodes.get(id.0).is_some() && Some(self.plan.root(id)) == own
+    }
+
+    /// Whether something else than the board's own rail drives it.
+    pub fn is_driven_from_elsewhere(&self) -> bool {
+        let other = |id: NodeId| self.plan.nodes.get(id.0).is_some() && !self.is_own(id);
         let to = match &self.input.source {
             InputSource::Contact { to: Some(to), .. } => other(to.id),
             InputSource::Swing { .. } => true,
@@ -110,7 +122,8 @@ impl<'a> Front<'a> {
         Some(pull.ohms.as_ref().unwrap_or(&self.plan.controllers[self.board()].pins.internal_pull))
     }
 
-    fn arms(&self, does: Does, s: &Snapshot, volts: Option<(f64, f64)>) -> Option<Vec<Arm>> {
+    fn arms(&self, does: Does, states: States<'_>, volts: Option<(f64, f64)>) -> Option<Vec<Arm>> {
+        let s = states.there;
         let mut arms = Vec::new();
         let line = self.line();
         match (&self.input.source, does) {
@@ -135,8 +148,9 @@ impl<'a> Front<'a> {
         }
         if let Some(ohms) = self.pull() {
             let at = match self.input.pull.as_ref().and_then(|p| p.to.as_ref()) {
+                Some(to) if self.is_own(to.id) => self.plus_of(to.id, states.here)?,
                 Some(to) => self.plus_of(to.id, s)?,
-                None if self.input.pulls_up() => self.vdd(s)?,
+                None if self.input.pulls_up() => self.vdd(states.here)?,
                 None => 0.0,
             };
             arms.push(Arm::new((at, at), &[Some(ohms)]));
@@ -144,7 +158,7 @@ impl<'a> Front<'a> {
         let listed = &self.plan.controllers[self.board()].pins.list;
         if let Some(pin) = self.input.pin.at.index.and_then(|i| listed.get(i)) {
             if let Some(up) = &pin.pull_up {
-                let vdd = self.vdd(s)?;
+                let vdd = self.vdd(states.here)?;
                 arms.push(Arm::new((vdd, vdd), &[Some(up)]));
             }
             if let Some(down) = &pin.pull_down {
@@ -163,13 +177,8 @@ impl<'a> Front<'a> {
     }
 
     /// What arrives at the pin at one end of all tolerances; `None` where nothing holds it, or what drives it is off.
-    pub fn arrives(&self, does: Does, side: Side, s: &Snapshot) -> Option<Arrives> {
-        self.arrives_of(does, side, s, None)
-    }
-
-    /// As [`arrives`](Self::arrives), for a swing of other volts: a transient.
-    pub fn arrives_of(&self, does: Does, side: Side, s: &Snapshot, volts: Option<(f64, f64)>) -> Option<Arrives> {
-        let arms = self.arms(does, s, volts)?;
+    pub fn arrives(&self, does: Does, side: Side, states: States<'_>) -> Option<Arrives> {
+        let arms = self.arms(does, states, None)?;
         if arms.is_empty() {
             return None;
         }
@@ -193,6 +202,26 @@ impl<'a> Front<'a> {
             }
         }
         found
+    }
+
+    /// What its protection carries at the most where it holds the pin at `held` volts: into it (`Side::Most`), or out of it
+    /// below ground; A. `volts` are those of a transient in place of its swing's.
+    pub fn protection_a(
+        &self,
+        does: Does,
+        side: Side,
+        states: States<'_>,
+        held: f64,
+        volts: Option<(f64, f64)>,
+    ) -> Option<f64> {
+        let arms = self.arms(does, states, volts)?;
+        // Each arm gives or takes by itself: what gives gives most through its least ohms, what takes takes least through
+        // its most.
+        let amps = |arm: &Arm| {
+            let above = if side == Side::Most { arm.volts.1 - held } else { held - arm.volts.0 };
+            above / if above > 0.0 { arm.ohms.0 } else { arm.ohms.1 }
+        };
+        Some((arms.iter().map(amps).sum::<f64>() + self.input.leak.high.get()).max(0.0))
     }
 
     /// What flows through a closed contact at the least, A.

@@ -5,6 +5,7 @@ use std::collections::BTreeMap;
 use crate::network::Layout;
 use crate::plan::{BusKind, PinAt, Plan};
 use crate::review::Snapshot;
+use crate::signal::{hops, opto_amps};
 
 /// Out of a pin while it is high, and into it while it is low, A.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
@@ -50,6 +51,15 @@ pub(crate) fn pin_amps(plan: &Plan, layout: &Layout, s: &Snapshot) -> BTreeMap<K
     for wire in &plan.wires {
         if let (Some(draws), true) = (&wire.input.draws, wire.line.through.is_empty()) {
             add(&wire.pin.at, draws.high.get(), 0.0);
+        }
+    }
+    let inputs = plan.loads.iter().filter_map(|l| Some(&l.signal.as_ref()?.input));
+    let any_opto = inputs.chain(plan.wires.iter().map(|w| &w.input)).any(|i| i.opto.is_some());
+    for hop in any_opto.then(|| hops(plan)).into_iter().flatten() {
+        let (Some(opto), Some(pin)) = (hop.opto(plan), hop.pins.0) else { continue };
+        let high = opto.from.is_none();
+        if let Some((_, most)) = opto_amps(plan, layout, &hop, opto, high, s) {
+            add(pin, if high { most } else { 0.0 }, if high { 0.0 } else { most });
         }
     }
     for (i, bus) in plan.buses.iter().enumerate().filter(|(_, b)| b.kind == BusKind::I2c) {

@@ -23,6 +23,15 @@ fn plan_with(class: &PartClass) -> String {
         let ends = "near = { from = \"wall\" }\nfar = { from = \"wall\" }\n";
         return format!("{wall}[pair.it]\npart = \"{}\"\n{ends}", class.name);
     }
+    if class.kind == "sensor" {
+        let board = "[controller.keeper]\npart = \"wifi-board-3v3\"\nfrom = \"wall\"\ncable = \"0 m 12 AWG\"\n";
+        let bus =
+            "[bus.mast]\ndata = \"keeper.io21\"\nclock = \"keeper.io22\"\npull = \"4.7 kΩ\"\nlength = \"0.2 m\"\n";
+        return format!(
+            "{wall}{board}{bus}[sensor.it]\npart = \"{}\"\nbus = \"mast\"\nfrom = \"keeper.3v3\"\n",
+            class.name
+        );
+    }
     format!("{wall}[{}.it]\npart = \"{}\"\nfrom = \"wall\"\ncable = \"0 m 12 AWG\"\n{own}", class.kind, class.name)
 }
 

@@ -77,7 +77,7 @@ pub(crate) use power::{Ground, Name};
 pub(crate) use read::is_part_note;
 pub(crate) use run::{Branch, Clamp, Diode, Open, Port, RunKind};
 pub(crate) use scenario::{Accept, LoadState, Policy, Setting, UserScenario};
-pub(crate) use signal_lines::{Line as SignalLine, Wire};
+pub(crate) use signal_lines::{Line as SignalLine, Opto, Wire};
 pub(crate) use signals::{DataLead, OPEN_PIN, PinAt, PinRef, Sends, Shifter, Threshold, cmos_default};
 pub(crate) use strip::{Colour, Data, Firmware, Injection, Marks, Stage, Strip};
 pub(crate) use supply::{Supply, SupplyKind, usb_lead, usb_volts};

@@ -118,6 +118,11 @@ fn each_reference(plan: &mut Plan, join: &mut dyn FnMut(&mut NodeRef, &Name)) {
         let name = input.name.clone();
         input.nodes_mut().for_each(|r| join(r, &name));
     }
+    let loads = plan.loads.iter_mut().filter_map(|l| Some((&l.name, &mut l.signal.as_mut()?.input)));
+    let inputs = loads.chain(plan.wires.iter_mut().map(|w| (&w.name, &mut w.input)));
+    for (name, from) in inputs.filter_map(|(name, input)| Some((name, input.opto.as_mut()?.from.as_mut()?))) {
+        join(from, name);
+    }
     for bus in &mut plan.buses {
         if let Some(to) = &mut bus.pull_to {
             join(to, &bus.name);

@@ -1,10 +1,11 @@
 //! Signals besides pixel data: the control lead of a load (`signal`), and `[wire.x]`, a lead from a pin to a pin.
 
+use super::feed::NodeRef;
 use super::pins::{Ability, ability};
 use super::power::Name;
 use super::signals::{PinRef, Threshold, read_threshold};
 use super::strip::{Stage, read_through};
-use crate::quantity::{Amps, Figure, Hertz, Metres, Ohms, Volts};
+use crate::quantity::{Amps, Figure, Hertz, Metres, Ohms, Origin, Volts};
 use crate::text::{Named, Need, Problem, Reader, Span, Value};
 
 /// What a signal goes through on its way from its pin.
@@ -43,6 +44,53 @@ pub(crate) struct InputFigures {
     pub volts: Option<Figure<Volts>>,
     /// What it draws when it is high; nothing where it is not said.
     pub draws: Option<Figure<Amps>>,
+    /// It is the LED of an optocoupler.
+    pub opto: Option<Opto>,
+}
+
+/// The input of an optocoupler: an LED behind a resistor, and often an indicator in series.
+#[derive(Clone, Debug)]
+pub(crate) struct Opto {
+    pub resistor: Figure<Ohms>,
+    pub vf: Figure<Volts>,
+    /// Of an indicator in series; `None` where whether there is one is not said.
+    pub indicator: Option<Figure<Volts>>,
+    /// More than this and it is surely on; less than that and it is surely off.
+    pub on: Figure<Amps>,
+    pub off: Figure<Amps>,
+    /// The node from whose + it hangs, of one that is on while the pin is low.
+    pub from: Option<NodeRef>,
+}
+
+impl Opto {
+    /// What it drops before its resistor, at the least and at the most.
+    pub fn drop_v(&self) -> (f64, f64) {
+        let indicator = self.indicator.as_ref().map_or((0.0, 0.0), |v| (v.low.get(), v.high.get()));
+        (self.vf.low.get() + indicator.0, self.vf.high.get() + indicator.1)
+    }
+}
+
+/// `opto = { resistor = "1 kΩ", indicator = "series" }`; `from` names the + of one that the pin pulls low.
+fn read_opto(reader: &mut Reader<'_>) -> Option<Opto> {
+    let mut inner = reader.child("opto")?;
+    let resistor = inner.required::<Ohms>("resistor", Need::Positive).with_tolerance(super::led::RESISTOR.get());
+    let spread = |volts: f64, why| {
+        Figure { bare: true, ..Figure::exact(Volts::new(volts), Origin::Default(why)) }.with_tolerance(0.10)
+    };
+    let vf = inner
+        .figure::<Volts>("vf", Need::Positive)
+        .map_or_else(|| spread(1.15, "an optocoupler's LED drops 1.15 V (typical)"), |f| f.with_tolerance(0.10));
+    let series = inner.choice("indicator", &[("series", true), ("parallel", false), ("none", false)]);
+    let indicator_vf = inner.figure::<Volts>("indicator-vf", Need::Positive).map(|f| f.with_tolerance(0.10));
+    let indicator = series.map(|series| match (series, indicator_vf) {
+        (true, given) => given.unwrap_or_else(|| spread(1.9, "an indicator LED drops 1.9 V (typical)")),
+        (false, _) => Figure::exact(Volts::new(0.0), Origin::Computed),
+    });
+    let on = inner.figure_or::<Amps>("on", Need::Positive, Amps::new(1.5e-3), "1.5 mA pull it in (typical)");
+    let off = inner.figure_or::<Amps>("off", Need::NotNegative, Amps::new(0.2e-3), "0.2 mA let it go (typical)");
+    let from = inner.text("from").map(NodeRef::new);
+    inner.finish();
+    Some(Opto { resistor, vf, indicator, on, off, from })
 }
 
 pub(super) fn read_input_figures(reader: &mut Reader<'_>) -> InputFigures {
@@ -51,6 +99,7 @@ pub(super) fn read_input_figures(reader: &mut Reader<'_>) -> InputFigures {
         vil: read_threshold(reader, "vil"),
         volts: reader.figure::<Volts>("input-volts", Need::Positive),
         draws: reader.figure::<Amps>("input-current", Need::NotNegative),
+        opto: read_opto(reader),
     }
 }
 

@@ -2,12 +2,15 @@
 
 mod legs;
 mod levels;
+mod opto;
 
 pub(crate) use legs::{Driver, Leg, legs};
 pub(crate) use levels::{ABOVE_V, levels, link_row, receiver_of, supplied, thresholds, top_of};
 
+pub(crate) use opto::{STAGE_OHMS, opto_amps};
+
 use crate::bus::logic_node;
-use crate::plan::{Name, NodeId, NodeKind, PinAt, Plan, SignalLine, Stage};
+use crate::plan::{Name, NodeId, NodeKind, Opto, PinAt, Plan, SignalLine, Stage};
 use crate::quantity::{Figure, Ohms};
 use crate::text::{Named, Span};
 
@@ -81,6 +84,15 @@ impl Hop<'_> {
             Of::Strip(i) => at(&plan.strips[i].name, plan.strips[i].data.as_ref().map(|d| d.span)),
             Of::Load(i) => at(&plan.loads[i].name, plan.loads[i].signal.as_ref().map(|s| s.line.span)),
             Of::Wire(i) => at(&plan.wires[i].name, None),
+        }
+    }
+
+    /// The optocoupler that receives it.
+    pub fn opto<'p>(&self, plan: &'p Plan) -> Option<&'p Opto> {
+        match self.to {
+            End::Load(l, _) => plan.loads[l].signal.as_ref()?.input.opto.as_ref(),
+            End::Outside(w) => plan.wires[w].input.opto.as_ref(),
+            _ => None,
         }
     }
 

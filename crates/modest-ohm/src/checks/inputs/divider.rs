@@ -4,7 +4,7 @@ use crate::checks::context::{Context, Worst};
 use crate::checks::levels::{CAUTION_A, MARGIN_V, PASS_A, input_margin, input_pairs};
 use crate::checks::sink::{Draft, Sink};
 use crate::finding::{Evidence, Severity};
-use crate::front::{Arrives, Does, Front, PROTECTION_V, Side, clamp_a};
+use crate::front::{Arrives, Does, Front, PROTECTION_V, Side, States};
 use crate::plan::{Input, InputSource};
 use crate::quantity::{Amps, Farads, Figure, Ohms, Origin, Volts};
 use crate::signal::ABOVE_V;
@@ -34,13 +34,13 @@ pub(super) fn range(context: &Context<'_>, sink: &mut Sink) {
 /// What an input without findings reads.
 fn told(context: &Context<'_>, front: &Front<'_>) -> String {
     let all: Vec<_> = input_pairs(context, front).collect();
-    let most = all.iter().filter_map(|(_, from, _)| Some(front.arrives(Does::On, Side::Most, from)?.volts));
-    let least = all.iter().filter_map(|(_, from, _)| Some(front.arrives(Does::On, Side::Least, from)?.volts));
-    let low = all.iter().filter_map(|(_, from, _)| Some(front.arrives(Does::Off, Side::Most, from)?.volts));
+    let of = |does, side| all.iter().filter_map(move |(_, states)| Some(front.arrives(does, side, *states)?.volts));
+    let (most, least) = (of(Does::On, Side::Most), of(Does::On, Side::Least));
+    let low = of(Does::Off, Side::Most);
     let (Some(most), Some(least)) = (most.reduce(f64::max), least.reduce(f64::min)) else { return String::new() };
     let text = format!("its high arrives with {} .. {}", Volts::new(least), Volts::new(most));
     let pins = &context.plan.controllers[front.board()].pins;
-    let vdd = all.iter().filter_map(|(_, _, there)| front.vdd(there)).reduce(f64::min);
+    let vdd = all.iter().filter_map(|(_, states)| front.vdd(states.here)).reduce(f64::min);
     let (Some(adc), Some(vdd), true) = (&pins.adc, vdd, front.input.analogue) else { return text };
     let (zero, full) = adc.full_scale.as_ref().map_or((0.0, vdd), |f| (f.low.get(), f.high.get()));
     let count = |v: f64| (((v - zero) / (full - zero)).clamp(0.0, 1.0) * (adc.steps - 1) as f64).round();
@@ -65,13 +65,14 @@ fn over(context: &Context<'_>, sink: &mut Sink, front: &Front<'_>) -> bool {
     let own = input.pin.at.index.and_then(|i| pins.list.get(i)).and_then(|p| p.volts.as_ref());
     let top = own.or(pins.volts.as_ref());
     let mut most: Option<(f64, Arrives, f64, Worst)> = None;
-    for (to, from, there) in input_pairs(context, front) {
-        let Some(vdd) = front.vdd(there) else { continue };
+    for (to, states) in input_pairs(context, front) {
+        let Some(vdd) = front.vdd(states.here) else { continue };
         for does in [Does::On, Does::Off] {
-            let Some(arrives) = front.arrives(does, Side::Most, from) else { continue };
+            let Some(arrives) = front.arrives(does, Side::Most, states) else { continue };
             let held = input.clamp.as_ref().filter(|c| c.high.get() < vdd + PROTECTION_V);
             let arrives = Arrives { volts: held.map_or(arrives.volts, |c| arrives.volts.min(c.high.get())), ..arrives };
-            let amps = if arrives.volts > vdd + ABOVE_V { clamp_a(arrives, vdd) } else { 0.0 };
+            let amps = front.protection_a(does, Side::Most, states, vdd + PROTECTION_V, None).unwrap_or(0.0);
+            let amps = if held.is_none() && arrives.volts > vdd + ABOVE_V { amps } else { 0.0 };
             let over = top.map_or(amps, |t| arrives.volts - t.low.get());
             if most.as_ref().is_none_or(|(m, ..)| over > *m) {
                 most = Some((over, arrives, vdd, Worst::at(to, over)));
@@ -124,10 +125,10 @@ fn full_scale(context: &Context<'_>, sink: &mut Sink, front: &Front<'_>) -> bool
     let pins = &context.plan.controllers[front.board()].pins;
     let (Some(adc), true) = (&pins.adc, input.analogue) else { return false };
     let mut most: Option<(f64, f64, f64, Worst)> = None;
-    for (to, from, there) in input_pairs(context, front) {
-        let Some(vdd) = front.vdd(there) else { continue };
+    for (to, states) in input_pairs(context, front) {
+        let Some(vdd) = front.vdd(states.here) else { continue };
         let full = adc.full_scale.as_ref().map_or(vdd, |f| f.high.get());
-        let Some(arrives) = front.arrives(Does::On, Side::Most, from) else { continue };
+        let Some(arrives) = front.arrives(Does::On, Side::Most, states) else { continue };
         if most.as_ref().is_none_or(|(m, ..)| arrives.volts - full > *m) {
             most = Some((arrives.volts - full, arrives.volts, full, Worst::at(to, arrives.volts)));
         }
@@ -193,18 +194,16 @@ fn transients(context: &Context<'_>, sink: &mut Sink, front: &Front<'_>) -> bool
     let input = front.input;
     let InputSource::Swing { vehicle: true, .. } = &input.source else { return false };
     let mut most: Option<(f64, f64, Worst)> = None;
-    for (to, from, there) in input_pairs(context, front) {
-        let Some(vdd) = front.vdd(there) else { continue };
+    for (to, states) in input_pairs(context, front) {
+        let Some(vdd) = front.vdd(states.here) else { continue };
         let held = |c: &Figure<Volts>| c.high.get() < vdd + PROTECTION_V;
         if input.clamp.as_ref().is_some_and(held) {
             continue;
         }
-        let up = front.arrives_of(Does::On, Side::Most, from, Some((DUMP_V, DUMP_V)));
-        let down = front.arrives_of(Does::On, Side::Least, from, Some((PULSE_V, PULSE_V)));
-        let through = [
-            up.map(|a| (clamp_a(a, vdd), DUMP_V)),
-            down.map(|a| (((-a.volts - PROTECTION_V) / a.ohms).max(0.0), PULSE_V)),
-        ];
+        let transients = [(Side::Most, vdd + PROTECTION_V, DUMP_V), (Side::Least, -PROTECTION_V, PULSE_V)];
+        let through = transients.map(|(side, held, volts)| {
+            Some((front.protection_a(Does::On, side, states, held, Some((volts, volts)))?, volts))
+        });
         for (amps, volts) in through.into_iter().flatten() {
             if most.as_ref().is_none_or(|(m, ..)| amps > *m) {
                 most = Some((amps, volts, Worst::at(to, amps)));
@@ -248,8 +247,10 @@ pub(super) fn source(context: &Context<'_>, sink: &mut Sink) {
         let name = &input.name.text;
         let front = Front { plan: context.plan, layout: context.layout, input };
         let pins = &context.plan.controllers[front.board()].pins;
-        let behind =
-            context.outcomes.iter().filter_map(|o| front.arrives(Does::On, Side::Most, o.actual.as_ref().ok()?));
+        let behind = context.outcomes.iter().filter_map(|o| {
+            let s = o.actual.as_ref().ok()?;
+            front.arrives(Does::On, Side::Most, States { there: s, here: s })
+        });
         let Some(ohms) = behind.map(|a| a.ohms).reduce(f64::max) else { continue };
         let (ohms, wants) = (Ohms::new(ohms), pins.source.high);
         let holds = input.filter.as_ref().is_some_and(|c| c.low.get() >= HOLDS_F * (1.0 - 1e-9));

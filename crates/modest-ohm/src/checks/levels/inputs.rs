@@ -2,9 +2,9 @@
 
 use super::margin::{MARGIN_V, Margin};
 use crate::checks::context::{Context, Worst};
-use crate::front::{Does, Front, Side};
+use crate::front::{Does, Front, Side, States};
 use crate::plan::{Input, InputSource, Threshold};
-use crate::review::{Outcome, Snapshot};
+use crate::review::Outcome;
 
 /// What the source does while the pin is to be high.
 pub(super) fn while_high(input: &Input) -> Does {
@@ -25,20 +25,20 @@ pub(super) fn front<'a>(context: &Context<'a>, input: &'a Input) -> Front<'a> {
 
 /// The states of what drives an input and of the board that reads it that can be together: of one corner where all of it
 /// hangs on one rail.
-pub(crate) fn pairs<'a>(
-    context: &Context<'a>,
-    front: &Front<'_>,
-) -> impl Iterator<Item = (&'a Outcome, &'a Snapshot, &'a Snapshot)> {
+pub(crate) fn pairs<'a>(context: &Context<'a>, front: &Front<'_>) -> impl Iterator<Item = (&'a Outcome, States<'a>)> {
     let apart = front.is_driven_from_elsewhere();
     let outcomes = context.outcomes;
     let solved = |o: &'a Outcome| Some((o, o.actual.as_ref().ok()?));
-    outcomes.iter().filter_map(solved).flat_map(move |(to, there)| {
+    outcomes.iter().filter_map(solved).flat_map(move |(to, here)| {
         let together = move |from: &&Outcome| {
             from.case.name == to.case.name
                 && from.case.surging == to.case.surging
                 && (apart || from.corner == to.corner)
         };
-        outcomes.iter().filter(together).filter_map(move |from| Some((to, from.actual.as_ref().ok()?, there)))
+        outcomes.iter().filter(together).filter_map(move |from| {
+            let there = from.actual.as_ref().ok()?;
+            Some((to, States { there, here }))
+        })
     })
 }
 
@@ -48,13 +48,13 @@ pub(crate) fn smallest(context: &Context<'_>, input: &Input, threshold: &Thresho
     let does = if high { while_high(input) } else { while_low(input) };
     let side = if high { Side::Least } else { Side::Most };
     let mut worst: Option<Margin> = None;
-    for (to, from, there) in pairs(context, &front) {
-        let (Some(vdd), Some(arrives)) = (front.vdd(there), front.arrives(does, side, from)) else { continue };
+    for (to, states) in pairs(context, &front) {
+        let (Some(vdd), Some(arrives)) = (front.vdd(states.here), front.arrives(does, side, states)) else { continue };
         let limit = threshold.at(vdd);
         let value = if high { arrives.volts - limit } else { limit - arrives.volts };
         if worst.as_ref().is_none_or(|w| value < w.value - 1e-9) {
             let at = Worst::at(to, value);
-            let shift = front.shift(from);
+            let shift = front.shift(states.there);
             worst = Some(Margin { value, at, level: arrives.volts, threshold: limit, vdd, shift });
         }
     }

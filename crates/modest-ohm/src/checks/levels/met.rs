@@ -47,6 +47,10 @@ fn signal(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, high: bool) {
     {
         return;
     }
+    if let Some(opto) = hop.opto(plan) {
+        super::opto::judge(context, sink, hop, opto, high);
+        return;
+    }
     let (vih, vil) = thresholds(plan, hop);
     let threshold = if high { vih } else { vil };
     let (from, to) = (hop.names.0.clone(), hop.names.1.clone());

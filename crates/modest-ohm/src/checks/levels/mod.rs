@@ -5,6 +5,7 @@ mod direction;
 mod inputs;
 mod margin;
 mod met;
+mod opto;
 mod over;
 
 pub(crate) use inputs::{pairs as input_pairs, smallest as input_margin};

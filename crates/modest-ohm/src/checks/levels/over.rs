@@ -6,7 +6,7 @@ use crate::checks::sink::{Draft, Sink};
 use crate::finding::{Evidence, Severity};
 use crate::front::{Arrives, Does, PROTECTION_V, Side, clamp_a};
 use crate::network::Terminals;
-use crate::plan::{Demand, Input, InputSource};
+use crate::plan::{Demand, Input, InputSource, Opto};
 use crate::quantity::{Amps, Figure, Ohms, Origin, Volts};
 use crate::review::{Outcome, Snapshot};
 use crate::signal::{ABOVE_V, End, Hop, hops, levels, receiver_of, supplied, top_of};
@@ -41,21 +41,20 @@ struct Most {
 }
 
 impl Most {
-    fn sees(&mut self, o: &Outcome, arrives: Arrives, vdd: f64, top: Option<&Figure<Volts>>) {
+    fn sees(&mut self, o: &Outcome, arrives: Arrives, amps: f64, vdd: f64, top: Option<&Figure<Volts>>) {
         if let Some(top) = top {
             let over = arrives.volts - top.low.get();
             if self.absolute.as_ref().is_none_or(|(most, ..)| over > *most) {
                 self.absolute = Some((over, arrives.volts, Worst::at(o, arrives.volts)));
             }
         }
-        let amps = if arrives.volts > vdd + ABOVE_V { clamp_a(arrives, vdd) } else { 0.0 };
+        let amps = if arrives.volts > vdd + ABOVE_V { amps } else { 0.0 };
         if self.clamp.as_ref().is_none_or(|(most, ..)| amps > *most) {
             self.clamp = Some((amps, arrives, vdd, Worst::at(o, amps)));
         }
     }
 
-    fn sees_low(&mut self, o: &Outcome, arrives: Arrives) {
-        let amps = ((-arrives.volts - PROTECTION_V) / arrives.ohms.max(1e-3)).max(0.0);
+    fn sees_low(&mut self, o: &Outcome, arrives: Arrives, amps: f64) {
         if self.below.as_ref().is_none_or(|(most, ..)| amps > *most) {
             self.below = Some((amps, arrives, Worst::at(o, amps)));
         }
@@ -64,6 +63,10 @@ impl Most {
 
 fn signal(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) {
     let plan = context.plan;
+    if let Some(opto) = hop.opto(plan) {
+        through_opto(context, sink, hop, opto);
+        return;
+    }
     let (subject, span) = hop.item(plan);
     let own = match hop.from {
         End::Pin(c) => plan.controllers[c].pins.ohms.low.get(),
@@ -97,8 +100,10 @@ fn signal(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) {
             let largest = shifts.iter().copied().fold(f64::NEG_INFINITY, f64::max);
             // Where a sheet gives a maximum of its own the input does not clamp to its supply.
             let vdd = top.map_or(receiver.vdd, |t| t.low.get());
-            most.sees(to, Arrives { volts: voh.high.get() - least, ohms }, vdd, top);
-            most.sees_low(to, Arrives { volts: vol.low.get() - largest, ohms });
+            let high = Arrives { volts: voh.high.get() - least, ohms };
+            most.sees(to, high, clamp_a(high, vdd), vdd, top);
+            let low = Arrives { volts: vol.low.get() - largest, ohms };
+            most.sees_low(to, low, ((-low.volts - PROTECTION_V) / ohms.max(1e-3)).max(0.0));
         }
     }
     let what = format!("`{}` gives `{}`", hop.names.0, hop.names.1);
@@ -118,17 +123,25 @@ fn arriving(context: &Context<'_>, sink: &mut Sink, input: &Input) {
     let own = input.pin.at.index.and_then(|i| pins.list.get(i)).and_then(|p| p.volts.as_ref());
     let top = own.or(pins.volts.as_ref());
     let mut most = Most::default();
-    for (to, from, there) in pairs(context, &front) {
-        let Some(vdd) = front.vdd(there) else { continue };
+    for (to, states) in pairs(context, &front) {
+        let Some(vdd) = front.vdd(states.here) else { continue };
         for does in [Does::On, Does::Off] {
-            if let Some(arrives) = front.arrives(does, Side::Most, from) {
+            if let (Some(arrives), Some(amps)) = (
+                front.arrives(does, Side::Most, states),
+                front.protection_a(does, Side::Most, states, vdd + PROTECTION_V, None),
+            ) {
                 // A clamp that holds it below what the protection needs takes it all.
                 let held = input.clamp.as_ref().filter(|c| c.high.get() < vdd + PROTECTION_V);
                 let volts = held.map_or(arrives.volts, |c| arrives.volts.min(c.high.get()));
-                most.sees(to, Arrives { volts, ..arrives }, vdd, top);
+                let amps = if held.is_some() { 0.0 } else { amps };
+                most.sees(to, Arrives { volts, ..arrives }, amps, vdd, top);
             }
-            if let (Some(arrives), None) = (front.arrives(does, Side::Least, from), &input.clamp) {
-                most.sees_low(to, arrives);
+            if let (Some(arrives), Some(amps), None) = (
+                front.arrives(does, Side::Least, states),
+                front.protection_a(does, Side::Least, states, -PROTECTION_V, None),
+                &input.clamp,
+            ) {
+                most.sees_low(to, arrives, amps);
             }
         }
     }
@@ -144,6 +157,33 @@ fn arriving(context: &Context<'_>, sink: &mut Sink, input: &Input) {
         _ => vec!["let the pull-up go to the rail that the pin runs on".into()],
     };
     judge(context, sink, &input.name.text, input.name.span, &what, top, most, cures);
+}
+
+/// An optocoupler that hangs from a higher rail: while the pin is high, or is an input, the rail comes through its LED.
+fn through_opto(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, opto: &Opto) {
+    let plan = context.plan;
+    let (Some(from), Some(pin)) = (&opto.from, hop.pins.0) else { return };
+    let (subject, span) = hop.item(plan);
+    let pins = &plan.controllers[pin.controller].pins;
+    let top = pin.index.and_then(|i| pins.list.get(i)).and_then(|p| p.volts.as_ref()).or(pins.volts.as_ref());
+    let ohms = opto.resistor.low.get() + hop.series.map_or(0.0, |r| r.low.get());
+    let mut most = Most::default();
+    for o in context.outcomes {
+        let Ok(s) = &o.actual else { continue };
+        let Terminals { plus, .. } = context.layout.nodes[from.id.0];
+        let Some(own) = supplied(plan, context.layout, hop.from, false, s) else { continue };
+        if s.solution.alive[plus] {
+            let volts = s.solution.potential[plus] - own.ground - opto.drop_v().0;
+            let arrives = Arrives { volts, ohms };
+            most.sees(o, arrives, clamp_a(arrives, own.vdd), own.vdd, top);
+        }
+    }
+    let what = format!("while it is off, the optocoupler of `{subject}` gives `{}`", hop.names.0);
+    let cures = vec![
+        "feed its logic side from the rail that the pin runs on".into(),
+        "or let a transistor pull it low, whose collector stands the rail".into(),
+    ];
+    judge(context, sink, subject, span, &what, top, most, cures);
 }
 
 /// LEDs and loads from a higher rail into a pin: while the pin is off the rail comes through them.
@@ -172,7 +212,8 @@ fn sinks(context: &Context<'_>, sink: &mut Sink) {
             }
             let ground = s.solution.potential[logic.minus];
             let volts = s.solution.potential[plus] - ground - drop;
-            most.sees(o, Arrives { volts, ohms }, s.solution.across(logic.plus, logic.minus), top);
+            let (arrives, vdd) = (Arrives { volts, ohms }, s.solution.across(logic.plus, logic.minus));
+            most.sees(o, arrives, clamp_a(arrives, vdd), vdd, top);
         }
         let name = format!("{}.{}", plan.controllers[pin.controller].name.text, pin.pin);
         let what = format!("while it is off, `{}` gives `{name}`", load.name.text);

@@ -9,7 +9,7 @@ use crate::pinout::{Together, Way, jobs};
 use crate::plan::{PinRef, Plan, Stage, Wire};
 use crate::quantity::Amps;
 use crate::review::Snapshot;
-use crate::signal::{End, supplied};
+use crate::signal::{End, STAGE_OHMS, supplied};
 
 /// What drives a wire where it ends: a pin, or the last stage before.
 #[derive(Clone, Debug, PartialEq)]
@@ -18,9 +18,6 @@ struct Output {
     end: End,
     ohms: f64,
 }
-
-/// A stage's output: a logic gate's, as its class is (typical).
-const STAGE_OHMS: f64 = 40.0;
 
 fn pin(plan: &Plan, pin: &PinRef) -> Output {
     let ohms = plan.controllers[pin.at.controller].pins.ohms.typical.get();

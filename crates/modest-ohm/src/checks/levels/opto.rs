@@ -1,0 +1,66 @@
+//! level-high and level-low of an optocoupler's input: currents, no volts, and no ground between.
+
+use crate::checks::context::{Context, Worst};
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::plan::Opto;
+use crate::quantity::Amps;
+use crate::signal::{Hop, opto_amps};
+
+pub(super) fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, opto: &Opto, high: bool) {
+    let (subject, span) = hop.item(context.plan);
+    if opto.indicator.is_none() {
+        if high {
+            sink.unknown(
+                subject,
+                span,
+                format!(
+                    "whether the optocoupler of `{subject}` has an indicator in series is not given; it takes 1.9 V"
+                ),
+                "look at the board, or measure its current: `indicator = \"series\"`, `\"parallel\"` or `\"none\"`",
+            );
+        }
+        return;
+    }
+    // On while the pin is high, or, from a rail, while it is low.
+    let is_on = high == opto.from.is_none();
+    let solved = context.outcomes.iter().filter_map(|o| {
+        let (least, most) = opto_amps(context.plan, context.layout, hop, opto, high, o.actual.as_ref().ok()?)?;
+        Some((o, if is_on { least } else { most }))
+    });
+    let worst = solved.reduce(|a, b| if (b.1 < a.1) == is_on { b } else { a });
+    let Some((o, value)) = worst else { return };
+    let (got, limit) = (Amps::new(value), if is_on { &opto.on } else { &opto.off });
+    let wants = if is_on { limit.high } else { limit.low };
+    let fine = if is_on { got >= wants } else { got <= wants };
+    let pin = if high { "high" } else { "low" };
+    if fine {
+        sink.pass(
+            subject,
+            format!("while its pin is {pin}: {got}, {} {wants}", if is_on { "wanted" } else { "allowed" }),
+        );
+        return;
+    }
+    let what = if is_on { "pull it in" } else { "let it go" };
+    let cures = if is_on {
+        vec!["take a smaller resistor, a higher rail, or let a transistor switch it from the higher one".into()]
+    } else {
+        vec![
+            "feed its logic side from the rail that the pin runs on".into(),
+            "or let a transistor or an open-drain pin that stands the rail pull it low".into(),
+        ]
+    };
+    sink.find(Draft {
+        severity: Severity::Fault,
+        subject,
+        span,
+        at: Some(&Worst::at(o, value)),
+        message: format!(
+            "while `{}` is {pin}, {got} flows through the optocoupler of `{subject}`, where {} {wants} {what}",
+            hop.names.0,
+            if is_on { "only" } else { "no more than" }
+        ),
+        cures,
+        evidence: vec![Evidence::computed("through", got), Evidence::new("limit", wants, &limit.origin)],
+    });
+}

@@ -1,0 +1,241 @@
+//! What arrives at inputs and over wires, against a second method: dense nodal equations with every tolerance thrown many
+//! times, and the ground between two boards reckoned by hand.
+#![allow(clippy::unwrap_used, reason = "a test fails by panicking")]
+
+use std::fmt::Write as _;
+
+use modest_ohm::{Finding, Plan, Review};
+use nalgebra::{DMatrix, DVector};
+
+const WALL: &str = "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"5 V\"\nresistance = \"0 Ω\"\ncurrent = \"10 A\"\n\
+                    [controller.keeper]\npart = \"wifi-board-3v3\"\nfrom = \"wall\"\ncable = \"0 m 12 AWG\"\n\
+                    regulator = { voltage = \"3.3 V ± 3 %\" }\n";
+
+fn review(text: &str) -> Review {
+    let text = format!("{WALL}{text}");
+    Plan::from_toml(&text).unwrap_or_else(|e| panic!("{e}\n{text}")).review()
+}
+
+fn found<'r>(review: &'r Review, code: &str) -> Option<&'r Finding> {
+    review.findings().iter().find(|f| f.code == code)
+}
+
+fn evidence(f: &Finding, name: &str) -> f64 {
+    f.evidence.iter().find(|e| e.name == name).unwrap_or_else(|| panic!("{name} in {f:?}")).value
+}
+
+/// A multiplicative generator, as good as the tests need.
+struct Dice(u64);
+
+impl Dice {
+    fn roll(&mut self) -> f64 {
+        self.0 = self.0.wrapping_mul(0xda94_2042_e4dd_58b5);
+        (self.0 >> 40) as f64 / (1u64 << 24) as f64
+    }
+
+    fn between(&mut self, low: f64, high: f64) -> f64 {
+        low + (high - low) * self.roll()
+    }
+
+    /// A resistor of three digits, evenly on a logarithmic scale.
+    fn ohms(&mut self, low: f64, high: f64) -> f64 {
+        format!("{:.2e}", (self.between(low.ln(), high.ln())).exp()).parse().unwrap()
+    }
+
+    fn end(&mut self) -> f64 {
+        if self.roll() < 0.5 { -1.0 } else { 1.0 }
+    }
+}
+
+/// Volts at node 1 of a network of resistors: node 0 is ground, sources hang on nodes of their own. Dense, by Kirchhoff.
+fn node_volts(resistors: &[(usize, usize, f64)], held: &[(usize, f64)], into: &[(usize, f64)]) -> f64 {
+    let nodes = resistors.iter().map(|r| r.0.max(r.1)).max().unwrap() + 1;
+    let mut g = DMatrix::<f64>::zeros(nodes, nodes);
+    let mut i = DVector::<f64>::zeros(nodes);
+    for (a, b, ohms) in resistors {
+        g[(*a, *a)] += 1.0 / ohms;
+        g[(*b, *b)] += 1.0 / ohms;
+        g[(*a, *b)] -= 1.0 / ohms;
+        g[(*b, *a)] -= 1.0 / ohms;
+    }
+    for (at, amps) in into {
+        i[*at] += amps;
+    }
+    for (at, volts) in held.iter().chain([&(0, 0.0)]) {
+        g.row_mut(*at).fill(0.0);
+        g[(*at, *at)] = 1.0;
+        i[*at] = *volts;
+    }
+    g.lu().solve(&i).unwrap()[1]
+}
+
+/// Dividers and pulls of random values: the level that the check compares lies at the end of what thousands of throws of the
+/// tolerances give, and none of them lies beyond it.
+#[test]
+fn levels_at_every_tolerance() {
+    let mut dice = Dice(71);
+    let (mut compared, mut touched) = (0, 0);
+    for round in 0..300 {
+        let (top, bottom, pull) = (dice.ohms(1e3, 3e5), dice.ohms(1e3, 1e5), dice.ohms(1e3, 3e5));
+        let (has_pull, t) = (dice.roll() < 0.5, [0.0, 1.0, 5.0, 10.0][(dice.roll() * 4.0) as usize]);
+        let high = (dice.between(2.0, 12.0), dice.between(0.0, 3.0));
+        let high = (high.0, high.0 + high.1);
+        let leak = [0.0, 1e-6, 2e-5][(dice.roll() * 3.0) as usize];
+        let mut text = format!(
+            "[input.probe]\npin = \"keeper.io16\"\nkind = \"swing\"\nhigh = \"{} V .. {} V\"\nresistance = \"100 Ω\"\nleak = \"{leak} A\"\n\
+             divider = {{ top = \"{top} Ω ± {t} %\", bottom = \"{bottom} Ω ± {t} %\" }}\n",
+            high.0, high.1
+        );
+        if has_pull {
+            let _ = writeln!(text, "pull = \"{pull} Ω ± {t} %\"");
+        }
+        let review = review(&text);
+        let f = review
+            .findings()
+            .iter()
+            .find(|f| f.code == "divider-range" && f.evidence.iter().any(|e| e.name == "level"));
+        let Some(f) = f else { continue };
+        let got = evidence(f, "level");
+        // The supply that goes with the finding's threshold: VIH is three quarters of it.
+        let vdd = evidence(f, "threshold") / 0.75;
+        let mut least = f64::MAX;
+        for throw in 0..400 {
+            // Mostly ends, now and then something between.
+            let mut off =
+                |dice: &mut Dice| 1.0 + t / 100.0 * if throw < 300 { dice.end() } else { dice.between(-1.0, 1.0) };
+            let (r1, r2, r3) = (100.0 + top * off(&mut dice), bottom * off(&mut dice), pull * off(&mut dice));
+            let source = if dice.roll() < 0.7 { high.0 } else { dice.between(high.0, high.1) };
+            let leaks = leak * if throw < 300 { dice.end() } else { dice.between(-1.0, 1.0) };
+            let mut resistors = vec![(2, 1, r1), (1, 0, r2)];
+            let mut held = vec![(2, source)];
+            if has_pull {
+                resistors.push((3, 1, r3));
+                held.push((3, vdd));
+            }
+            least = least.min(node_volts(&resistors, &held, &[(1, leaks)]));
+        }
+        assert!(got <= least + 1e-9 * least.abs().max(1.0), "{round}: {got} and {least}\n{text}");
+        touched += usize::from(least - got < 1e-6 * least.abs().max(1.0));
+        compared += 1;
+    }
+    assert!(compared > 100 && touched > compared * 8 / 10, "{touched} of {compared}");
+}
+
+/// Through the protection of a pin: (V − VDD − 0.6 V)/(what lies before), the largest of all corners; silent exactly below 1 mA.
+#[test]
+fn currents_into_the_protection() {
+    let mut dice = Dice(72);
+    let (mut loud, mut silent) = (0, 0);
+    for _ in 0..120 {
+        let (volts, ohms) = (dice.between(3.0, 9.0), dice.ohms(50.0, 2e4));
+        let text = format!(
+            "[input.probe]\npin = \"keeper.io16\"\nkind = \"swing\"\nhigh = \"{volts} V\"\nseries = \"{ohms} Ω ± 2 %\"\nleak = \"0 A\"\n"
+        );
+        let review = review(&text);
+        // The board's lowest rail meets the highest signal.
+        let vdd = 3.3 * 0.97;
+        let amps = (volts - vdd - 0.6) / (ohms * 0.98);
+        match found(&review, "pin-overvoltage") {
+            Some(f) => {
+                let word = if amps >= 5e-3 { "danger" } else { "caution" };
+                assert_eq!(f.severity.word(), word, "{amps} {text}");
+                assert!((evidence(f, "through") - amps).abs() < 1e-9 + 1e-6 * amps, "{f:?} {amps}");
+                assert!(amps >= 1e-3 - 1e-9);
+                loud += 1;
+            }
+            None => {
+                assert!(amps < 1e-3 + 1e-9, "{amps} {text}");
+                silent += 1;
+            }
+        }
+    }
+    assert!(loud > 20 && silent > 20, "{loud} {silent}");
+}
+
+/// Two boards on thin returns of their own: the larger current lifts its board's ground, and the sign of the shift decides
+/// which level suffers.
+#[test]
+fn the_ground_between_two_boards() {
+    let boards = |house_amps: &str, gate_amps: &str| {
+        format!(
+            "[controller.house]\npart = \"arm-board-3v3-small\"\nfrom = \"wall\"\ncable = {{ feed = \"0.2 Ω\", return = \"0.2 Ω\" }}\n\
+             mean = \"{house_amps}\"\npeak = \"{house_amps}\"\n\
+             [controller.gate]\npart = \"arm-board-3v3-small\"\nfrom = \"wall\"\ncable = {{ feed = \"0.2 Ω\", return = \"0.2 Ω\" }}\n\
+             mean = \"{gate_amps}\"\npeak = \"{gate_amps}\"\n[wire.beat]\npin = \"house.io2\"\nto = \"gate.io2\"\n"
+        )
+    };
+    let link = |text: &str| {
+        let review = review(text);
+        let rows =
+            review.links(&modest_ohm::Select { corner: Some(modest_ohm::Corner::Typical), ..Default::default() });
+        let row = rows.iter().find(|r| r.scenario == "worst").unwrap().row.clone();
+        (row, review)
+    };
+    // The receiver draws 1 A: its ground stands 0.2 V above, 2 mV of the sender's own 10 mA less.
+    let (row, _) = link(&boards("10 mA", "1 A"));
+    let shift = 0.2 - 0.002;
+    assert!((row.shift.get() - shift).abs() < 1e-9, "{}", row.shift);
+    // VOH = 3.3 − 0.1 V and VIH = 2.0 V; VIL = 0.8 V and VOL = 0.1 V (Arm board).
+    assert!((row.high_margin.unwrap().get() - (3.2 - shift - 2.0)).abs() < 1e-9);
+    assert!((row.low_margin.unwrap().get() - (0.8 - 0.1 + shift)).abs() < 1e-9);
+    assert!((row.below_margin.get() - (0.3 - shift)).abs() < 1e-9);
+    // The sender draws it: its low is lifted, and at 3 A the margin is 0.8 − 0.1 − 0.6 V.
+    let (row, review) = link(&boards("3 A", "10 mA"));
+    let shift = 0.002 - 0.6;
+    assert!((row.low_margin.unwrap().get() - (0.7 + shift)).abs() < 1e-9);
+    let low = found(&review, "level-low").unwrap();
+    assert_eq!((low.severity.word(), low.subject.as_str()), ("caution", "beat"));
+    assert!(found(&review, "level-high").is_none());
+}
+
+/// A level at the current that is drawn: 10 mA out of a pin of 33 Ω leave 0.33 V less.
+#[test]
+fn a_level_under_load() {
+    let text = |amps: &str| {
+        format!("[wire.horn]\npin = \"keeper.io16\"\nvih = \"2.85 V\"\nvil = \"0.8 V\"\ninput-current = \"{amps}\"\n")
+    };
+    let loaded = review(&text("11 mA"));
+    let f = found(&loaded, "level-high").unwrap();
+    assert!((evidence(f, "level") - (3.3 * 0.97 - 0.011 * 33.0)).abs() < 1e-9);
+    assert_eq!(f.severity.word(), "fault");
+    assert!((evidence(f, "margin") - (3.201 - 0.363 - 2.85)).abs() < 1e-9);
+    // Less than 3 mA cost no more than an output into an input: 0.1 V.
+    let light = review(&text("2 mA"));
+    assert!((evidence(found(&light, "level-high").unwrap(), "level") - (3.3 * 0.97 - 0.1)).abs() < 1e-9);
+    let pins = loaded.pins();
+    let pin = pins[0].pins.iter().find(|p| p.name == "io16").unwrap();
+    assert!((pin.out.get() - 0.011).abs() < 1e-12);
+}
+
+/// A shifter between two supplies: each side is judged on its own rail, in the direction in which it sends.
+#[test]
+fn both_sides_of_a_shifter() {
+    let text = |sends: &str, from: &str, to: &str| {
+        format!(
+            "[controller.gate]\npart = \"board-5v-8bit\"\nfrom = \"wall\"\ncable = \"0 m 12 AWG\"\n\
+             [shifter.step]\nfrom = {{ low = \"keeper.3v3\", high = \"wall\" }}\nsends = \"{sends}\"\nvih = \"70 %\"\nvil = \"20 %\"\n\
+             recommended = \"3 V .. 5.5 V\"\nabsolute = \"7 V\"\n\
+             [wire.beat]\npin = \"{from}\"\nto = \"{to}\"\nthrough = \"step\"\n"
+        )
+    };
+    let margins = |text: &str| {
+        let review = review(text);
+        let rows =
+            review.links(&modest_ohm::Select { corner: Some(modest_ohm::Corner::Typical), ..Default::default() });
+        let of = |to: &str| {
+            rows.iter().find(|r| r.scenario == "worst" && r.row.to == to).unwrap().row.high_margin.unwrap().get()
+        };
+        (of("step"), of(if text.contains("to = \"gate") { "gate.d7" } else { "keeper.io16" }), review)
+    };
+    // Up: 3.2 V against 0.7 · 3.3 V; then 4.9 V against 0.6 · 5 V.
+    let (first, second, up) = margins(&text("up", "keeper.io16", "gate.d7"));
+    assert!((first - (3.2 - 2.31)).abs() < 1e-9 && (second - (4.9 - 3.0)).abs() < 1e-9, "{first} {second}");
+    assert!(up.findings().is_empty(), "{:?}", up.findings());
+    // Down: 4.9 V against 0.7 · 5 V; then 3.2 V against 0.75 · 3.3 V.
+    let (first, second, down) = margins(&text("down", "gate.d7", "keeper.io16"));
+    assert!((first - (4.9 - 3.5)).abs() < 1e-9 && (second - (3.2 - 2.475)).abs() < 1e-9, "{first} {second}");
+    assert!(down.findings().is_empty(), "{:?}", down.findings());
+    // The wrong way it is reversed, and nothing else is blamed for it alone.
+    let (.., wrong) = margins(&text("down", "keeper.io16", "gate.d7"));
+    assert_eq!(found(&wrong, "shifter-direction").unwrap().severity.word(), "fault");
+}
