@@ -144,7 +144,7 @@ fn abilities(pin: &PinFigures, all: &[&'static str]) -> String {
         return format!("input only: {}", if own.is_empty() { "levels".into() } else { own.join(" ") });
     }
     let word = |a: &&'static str| if pin.lost.contains(a) { format!("{a} (not with radio)") } else { (*a).to_owned() };
-    let mut words: Vec<String> = pin.can.iter().flatten().filter(|a| !all.contains(a)).map(|a| word(&a)).collect();
+    let mut words: Vec<String> = pin.can.iter().flatten().filter(|a| !all.contains(a)).map(word).collect();
     if let Some(ohms) = pin.pull_up {
         words.push(format!("pulled up, {ohms}"));
     }

@@ -137,7 +137,8 @@ impl<'a> Front<'a> {
             (InputSource::OpenCollector { low }, Does::On) => arms.push(Arm::new(ends(low), &[line])),
             (InputSource::Contact { .. } | InputSource::OpenCollector { .. }, Does::Off) => {}
             (InputSource::Swing { low, high, ohms, .. }, _) => {
-                let own = if does == Does::On { ends(high) } else { ends(low) };
+                let rail = self.vdd(states.here).unwrap_or(0.0);
+                let own = if does == Does::On { high.ends(rail) } else { low.ends(rail) };
                 let (least, most) = volts.unwrap_or(own);
                 let shift = self.shift(s);
                 arms.push(Arm::new((least + shift, most + shift), &[Some(ohms), line]));

@@ -80,7 +80,7 @@ pub(crate) fn air_of_run_c(plan: &Plan, layout: &Layout, run: Run, s: &Snapshot)
         Run::Controller(i) => Some(Held::Controller(i)),
         Run::Load(i) => Some(Held::Load(i)),
         Run::Injection(i, _) | Run::Join(i, _) => Some(Held::Strip(i)),
-        Run::Shifter(_) | Run::ShifterLow(_) | Run::Ground(_) => None,
+        Run::Shifter(_) | Run::Ground(_) => None,
     };
     near.into_iter().chain(far).map(|held| air_c(plan, layout, held, s)).fold(plan.warmest_c(), f64::max)
 }

@@ -113,7 +113,6 @@ pub(crate) fn feed_of(plan: &Plan, run: Run) -> Option<&Feed> {
         Run::Converter(i) => Some(&plan.converters[i].feed),
         Run::Controller(i) => plan.controllers[i].feed.as_ref(),
         Run::Shifter(i) => Some(&plan.shifters[i].feed),
-        Run::ShifterLow(i) => plan.shifters[i].low.as_ref(),
         Run::Load(i) => Some(&plan.loads[i].feed),
         Run::Injection(s, q) => Some(&plan.strips[s].injections[q].feed),
         Run::Join(s, k) => plan.strips[s].rows.as_ref()?.joins.get(k),

@@ -8,6 +8,8 @@ mod battery_mast;
 mod fused_landing;
 #[path = "../examples/negotiated_planetarium.rs"]
 mod negotiated_planetarium;
+#[path = "../examples/orchard_pins.rs"]
+mod orchard_pins;
 #[path = "../examples/read_a_plan.rs"]
 mod read_a_plan;
 #[path = "../examples/sweep_feeds.rs"]
@@ -24,6 +26,7 @@ fn examples_run() {
     vehicle_stage::run().expect("the plan it takes in is readable");
     negotiated_planetarium::run().expect("the plan it builds is readable");
     fused_landing::run().expect("the plan it builds is readable");
+    orchard_pins::run().expect("the plan it takes in is readable, and has free pins");
     tower_panels::run().expect("the plan it takes in is readable");
     sweep_feeds::run().expect("the plan it builds is readable");
 }

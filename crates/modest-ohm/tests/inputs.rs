@@ -101,7 +101,7 @@ fn levels_at_every_tolerance() {
         let mut least = f64::MAX;
         for throw in 0..400 {
             // Mostly ends, now and then something between.
-            let mut off =
+            let off =
                 |dice: &mut Dice| 1.0 + t / 100.0 * if throw < 300 { dice.end() } else { dice.between(-1.0, 1.0) };
             let (r1, r2, r3) = (100.0 + top * off(&mut dice), bottom * off(&mut dice), pull * off(&mut dice));
             let source = if dice.roll() < 0.7 { high.0 } else { dice.between(high.0, high.1) };

@@ -78,7 +78,7 @@ fn places(board: &BoardPins) -> (Vec<Place<'_>>, f64) {
             // Down the left, then up the right.
             "edges" if i < rows => (i, true),
             "edges" => (2 * rows - 1 - i, false),
-            "two-row" => (i / 2, i % 2 == 0),
+            "two-row" => (i / 2, i.is_multiple_of(2)),
             _ if two => (i % rows, i < rows),
             _ => (i, true),
         };

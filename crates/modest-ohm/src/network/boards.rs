@@ -7,9 +7,6 @@ use super::state::Boards;
 use crate::plan::{Controller, Inputs, NodeId, NodeKind, UsbUse, usb_lead, usb_volts};
 use crate::quantity::{Corner, Role};
 
-/// What the low side of a shifter between two supplies draws, A (typical of pull-ups at rest).
-const LOW_SIDE_A: f64 = 1e-6;
-
 impl Builder<'_> {
     pub(super) fn boards(&mut self) {
         let corner = self.state.corner;
@@ -52,9 +49,8 @@ impl Builder<'_> {
             self.layout.shifters.push((t, branch));
             let low = s.low.as_ref().map(|feed| {
                 let low = Terminals { plus: self.vertex(), minus: t.minus };
-                self.feed(&format!("{}.low", s.name.text), Run::ShifterLow(i), feed, low);
-                // An input and its pull-up: next to nothing, and it keeps the vertex in the network.
-                self.branch(low.plus, low.minus, Law::ConstantCurrent { amps: LOW_SIDE_A, knee: 1.0 });
+                // Its − is the part's own: an ideal return beside it would join grounds that only leads join.
+                self.feed_only(feed, 0.0, low.plus);
                 low
             });
             self.layout.shifter_lows.push(low);

@@ -7,7 +7,6 @@ pub(crate) enum Run {
     Converter(usize),
     Controller(usize),
     Shifter(usize),
-    ShifterLow(usize),
     Load(usize),
     Injection(usize, usize),
     /// From the end of a strip's row to the beginning of the next.

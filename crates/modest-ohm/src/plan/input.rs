@@ -6,7 +6,7 @@ use super::led::read_resistor;
 use super::pins::{Ability, ability};
 use super::power::Name;
 use super::signals::PinRef;
-use crate::quantity::{Amps, Farads, Figure, Hertz, Ohms, Origin, Seconds, Volts};
+use crate::quantity::{Amps, Farads, Figure, Fraction, Hertz, Ohms, Origin, Seconds, Volts};
 use crate::text::{Named, Need, Problem, Reader, Value};
 
 #[derive(Clone, Debug)]
@@ -66,13 +66,40 @@ pub(crate) enum Source {
         low: Figure<Volts>,
     },
     Swing {
-        low: Figure<Volts>,
-        high: Figure<Volts>,
+        low: Swings,
+        high: Swings,
         ohms: Figure<Ohms>,
         /// The node whose − its volts count against; `None`: the board's own.
         ground: Option<NodeRef>,
         vehicle: bool,
     },
+}
+
+/// A level of a swing.
+#[derive(Clone, Debug)]
+pub(crate) enum Swings {
+    Volts(Figure<Volts>),
+    /// A share of the rail that the pin runs on: a potentiometer, a sensor on that rail.
+    OfRail(Figure<Fraction>),
+}
+
+impl Swings {
+    /// From least to most, at the rail's volts.
+    pub fn ends(&self, rail: f64) -> (f64, f64) {
+        match self {
+            Swings::Volts(v) => (v.low.get(), v.high.get()),
+            Swings::OfRail(share) => (share.low.get() * rail, share.high.get() * rail),
+        }
+    }
+}
+
+fn read_swings(reader: &mut Reader<'_>, key: &'static str, need: Need) -> Option<Swings> {
+    let is_share = matches!(reader.node(key).map(|n| &n.value), Some(Value::Text(t, _)) if t.trim_end().ends_with('%') && !t.contains('±'));
+    if is_share {
+        reader.figure::<Fraction>(key, Need::NotNegative).map(Swings::OfRail)
+    } else {
+        reader.figure::<Volts>(key, need).map(Swings::Volts)
+    }
 }
 
 impl Source {
@@ -128,6 +155,7 @@ pub(super) fn read_input(reader: &mut Reader<'_>, name: Name) -> Input {
     if !reader.has("kind") {
         reader.missing("kind", "write `kind = \"contact\"`, `\"open-collector\"` or `\"swing\"`");
     }
+    let analogue = reader.choice("reads", &[("level", false), ("analogue", true)]).unwrap_or(false);
     let source = match kind.unwrap_or(Kind::Contact) {
         Kind::Contact => read_contact(reader),
         Kind::OpenCollector => Source::OpenCollector {
@@ -139,7 +167,7 @@ pub(super) fn read_input(reader: &mut Reader<'_>, name: Name) -> Input {
                 bare: false,
             }),
         },
-        Kind::Swing => read_swing(reader),
+        Kind::Swing => read_swing(reader, analogue),
     };
     let divider = reader.child("divider").map(|mut inner| {
         let mut resistor = |key| {
@@ -179,7 +207,7 @@ pub(super) fn read_input(reader: &mut Reader<'_>, name: Name) -> Input {
             Amps::new(1e-6),
             "an input, or what is open before it, leaks 1 µA or less (typical)",
         ),
-        analogue: reader.choice("reads", &[("level", false), ("analogue", true)]).unwrap_or(false),
+        analogue,
         rate: reader.figure::<Hertz>("rate", Need::Positive),
         sampled,
         needs: words.iter().filter_map(|w| ability(reader, w)).collect(),
@@ -199,18 +227,27 @@ fn read_contact(reader: &mut Reader<'_>) -> Source {
     Source::Contact { to, ohms, power }
 }
 
-fn read_swing(reader: &mut Reader<'_>) -> Source {
-    let low = reader.figure::<Volts>("low", Need::Any).unwrap_or_else(|| {
-        Figure::exact(Volts::new(0.0), Origin::Default("a swing goes down to 0 V where nothing is said"))
+fn read_swing(reader: &mut Reader<'_>, analogue: bool) -> Source {
+    let low = read_swings(reader, "low", Need::Any).unwrap_or_else(|| {
+        let why = "a swing goes down to 0 V where nothing is said";
+        Swings::Volts(Figure::exact(Volts::new(0.0), Origin::Default(why)))
     });
-    let high = reader.required::<Volts>("high", Need::Positive);
-    if !high.is_stand_in() && high.low <= low.high {
+    // What sweeps may begin at 0 V; a level has to be told from its low.
+    if !reader.has("high") {
+        reader.missing("high", "write `high = \"5 V\"`, or a share of the pin's rail, `high = \"0 % .. 100 %\"`");
+    }
+    let need = if analogue { Need::NotNegative } else { Need::Positive };
+    let high = read_swings(reader, "high", need);
+    if let (false, Swings::Volts(low), Some(Swings::Volts(high))) = (analogue, &low, &high)
+        && high.low <= low.high
+    {
         reader.problem(Problem::new(
             reader.own_span("high"),
             format!("{} swings from {} to {}", reader.what(), low.high, high.low),
             "`high` has to lie above `low`",
         ));
     }
+    let high = high.unwrap_or_else(|| Swings::Volts(Figure::stand_in()));
     let ohms = reader.figure_or::<Ohms>(
         "resistance",
         Need::NotNegative,

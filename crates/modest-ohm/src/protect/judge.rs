@@ -264,7 +264,7 @@ fn is_factory_lead(plan: &Plan, run: Run) -> bool {
 
 /// What ends at a device takes no more than that, unless there is a short.
 fn is_device(run: Run) -> bool {
-    matches!(run, Run::Load(_) | Run::Controller(_) | Run::Shifter(_) | Run::ShifterLow(_))
+    matches!(run, Run::Load(_) | Run::Controller(_) | Run::Shifter(_))
 }
 
 /// Whether a device's lead stands a short until the fuse before it has cleared, wherever on its length the short is.

@@ -77,10 +77,14 @@ pub(crate) struct Hop<'p> {
 }
 
 impl Hop<'_> {
-    /// The item whose signal it is, and where that is written.
-    pub fn item<'p>(&self, plan: &'p Plan) -> (&'p str, Span) {
-        let at = |name: &'p Name, span: Option<Span>| (name.text.as_str(), span.unwrap_or(name.span));
+    /// The item whose signal it is, of a load its member, and where that is written.
+    pub fn item<'h>(&'h self, plan: &'h Plan) -> (&'h str, Span) {
+        let at = |name: &'h Name, span: Option<Span>| (name.text.as_str(), span.unwrap_or(name.span));
         match self.of {
+            Of::Load(i) if matches!(self.to, End::Load(..)) => {
+                let (_, span) = at(&plan.loads[i].name, plan.loads[i].signal.as_ref().map(|s| s.line.span));
+                (&self.names.1, span)
+            }
             Of::Strip(i) => at(&plan.strips[i].name, plan.strips[i].data.as_ref().map(|d| d.span)),
             Of::Load(i) => at(&plan.loads[i].name, plan.loads[i].signal.as_ref().map(|s| s.line.span)),
             Of::Wire(i) => at(&plan.wires[i].name, None),

@@ -133,7 +133,7 @@ pub fn led_with(need: &LedNeed, ohms: Ohms) -> LedResistor {
 pub fn led(need: &LedNeed, values: &Values) -> LedSize {
     let left = need.supply.0 - need.diode.0 - need.vf.0;
     let exact = left / need.current - need.pin.0;
-    let choice = (exact.get() > 0.0).then(|| values.around(exact)).unwrap_or_default();
+    let choice = if exact.get() > 0.0 { values.around(exact) } else { Vec::new() };
     let chosen = choice.iter().position(|v| *v >= exact * (1.0 - 1e-9));
     let with = |i: &Ohms| led_with(need, *i);
     LedSize {

@@ -13,6 +13,8 @@ use crate::signal::ABOVE_V;
 /// (ISO 7637-2), V.
 const DUMP_V: f64 = 101.0;
 const PULSE_V: f64 = -150.0;
+/// A converter is off by as much as this at its end anyway (typical).
+const FULL_SHARE: f64 = 0.01;
 /// With this at the pin the converter's sampling does not pull it down (electrical reference, "Boards, pins and levels").
 const HOLDS_F: f64 = 10e-9;
 
@@ -133,7 +135,9 @@ fn full_scale(context: &Context<'_>, sink: &mut Sink, front: &Front<'_>) -> bool
             most = Some((arrives.volts - full, arrives.volts, full, Worst::at(to, arrives.volts)));
         }
     }
-    let Some((over, volts, full, at)) = most.filter(|(over, ..)| *over > 1e-9) else { return false };
+    let Some((over, volts, full, at)) = most.filter(|(over, _, full, _)| *over > FULL_SHARE * full) else {
+        return false;
+    };
     let name = &input.name.text;
     let origin = adc.full_scale.as_ref().map_or(Origin::Computed, |f| f.origin.clone());
     sink.find(Draft {

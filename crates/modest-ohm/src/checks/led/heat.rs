@@ -1,4 +1,4 @@
-//! resistor-heat: I²·R of the resistors of LEDs and dividers against what they stand.
+//! resistor-heat: I²·R of the resistors of LEDs against what they stand.
 
 use crate::checks::context::Worst;
 use crate::checks::context::{Context, worst_of};

@@ -23,7 +23,7 @@ fn run(context: &Context<'_>, sink: &mut Sink, high: bool) {
         signal(context, sink, hop, high);
     }
     // A divider's high is divider-range's matter; what the converter reads has no threshold of the pin.
-    let judged = |i: &&Input| !i.analogue && !(high && i.divider.is_some());
+    let judged = |i: &&Input| !(i.analogue || (high && i.divider.is_some()));
     for input in context.plan.inputs.iter().filter(judged) {
         arriving(context, sink, input, high);
     }

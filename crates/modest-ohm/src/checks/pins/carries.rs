@@ -2,24 +2,36 @@
 
 use std::collections::BTreeMap;
 
+use super::coil::coils;
 use crate::checks::context::{Context, Worst};
 use crate::checks::led::least_ohms;
 use crate::checks::sink::{Draft, Sink};
 use crate::finding::{Evidence, Severity};
 use crate::pin_currents::{PinAmps, pin_amps};
 use crate::pinout::{Job, by_pin, jobs};
-use crate::plan::{Controller, Load, Plan};
+use crate::plan::{Controller, Load, PinAt, Plan};
 use crate::quantity::{Amps, Figure};
+use crate::review::Outcome;
 use crate::text::Span;
 
 type ByPin = BTreeMap<(usize, String), PinAmps>;
 
 pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
-    let states: Vec<(&crate::review::Outcome, ByPin)> = context
-        .continuous()
-        .filter_map(|o| Some((o, pin_amps(plan, context.layout, o.sustained.as_ref().ok()?))))
+    // What does not belong on a pin at all is pin-drives-coil's matter.
+    let coils: Vec<PinAt> = coils(plan)
+        .flat_map(|(_, load)| {
+            let (out, into) = load.feed.pins();
+            out.into_iter().chain(into)
+        })
+        .cloned()
         .collect();
+    let own = |o: &Outcome| -> Option<ByPin> {
+        let mut pins = pin_amps(plan, context.layout, o.sustained.as_ref().ok()?);
+        pins.retain(|(board, pin), _| !coils.iter().any(|c| c.controller == *board && c.pin == *pin));
+        Some(pins)
+    };
+    let states: Vec<(&Outcome, ByPin)> = context.continuous().filter_map(|o| Some((o, own(o)?))).collect();
     let jobs = jobs(plan);
     for all in by_pin(&jobs) {
         pin(context, sink, &all, &states);
@@ -32,7 +44,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     }
 }
 
-type States<'a> = [(&'a crate::review::Outcome, ByPin)];
+type States<'a> = [(&'a Outcome, ByPin)];
 
 /// The largest of a value over the states.
 fn worst(states: &States<'_>, value: impl Fn(&ByPin) -> f64) -> Option<Worst> {
@@ -110,7 +122,8 @@ fn cures(plan: &Plan, all: &[&Job<'_>], limit: &Figure<Amps>) -> Vec<String> {
             cures.push(format!("give `{}` a resistor of {ohms} or more: {} at the most then", load.name.text, each));
         }
     }
-    cures.push("or put a transistor or a MOSFET between, and let the supply feed it".into());
+    let or = if cures.is_empty() { "" } else { "or " };
+    cures.push(format!("{or}put a transistor or a MOSFET between, and let the supply feed it"));
     cures
 }
 

@@ -6,6 +6,12 @@ use crate::finding::{Evidence, Severity};
 use crate::plan::{Load, Nature, PinAt, Plan};
 use crate::quantity::Amps;
 
+/// Motors, coils and lamps on pins.
+pub(super) fn coils(plan: &Plan) -> impl Iterator<Item = (usize, &Load)> {
+    let is_coil = |l: &Load| matches!(l.nature, Some(Nature::Motor | Nature::Coil | Nature::Lamp));
+    plan.loads.iter().enumerate().filter(move |(_, l)| is_coil(l) && l.feed.pins() != (None, None))
+}
+
 pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for (i, load) in plan.loads.iter().enumerate() {
@@ -62,6 +68,9 @@ fn judge(context: &Context<'_>, sink: &mut Sink, plan: &Plan, index: usize, load
         ],
         evidence,
     });
+    if limit.is_some_and(|l| amps > l.low) {
+        sink.stands_under("pin-overloaded", &pin_name);
+    }
 }
 
 /// True where the current flows into the pin.

@@ -1,0 +1,55 @@
+//! Which pin does what at the orchard gate, what is free, and a pin for one more lamp.
+//!
+//! `cargo run --example orchard_pins`
+
+#![allow(clippy::print_stdout, reason = "an example talks to its reader")]
+#![allow(dead_code, reason = "tests take this in as a module and call `run`")]
+
+use modest_ohm::size::{self, LedNeed, Series, Values};
+use modest_ohm::{Amps, Fraction, Ohms, Plan, Volts, Watts};
+
+/// What the program does.
+///
+/// # Errors
+/// Where the plan cannot be read, or has no pin for the lamp.
+pub fn run() -> Result<(), Box<dyn std::error::Error>> {
+    let text = include_str!("../../../plans/orchard-gate.toml");
+    let review = Plan::from_toml(text)?.review();
+    for board in review.pins() {
+        let used: Vec<String> = board
+            .pins
+            .iter()
+            .filter(|p| !p.jobs.is_empty())
+            .map(|p| format!("{} for {}", p.name, p.jobs[0].subject))
+            .collect();
+        println!("{}: {}", board.board, used.join(", "));
+        println!("  all pins together carry {}", board.carries);
+    }
+
+    // A white lamp from 5 V, out of a pin of 40 Ω: 10 mA are wanted.
+    let need = LedNeed {
+        supply: (Volts::new(5.0), Volts::new(5.1)),
+        vf: (Volts::new(3.2), Volts::new(3.0)),
+        diode: (Volts::new(0.0), Volts::new(0.0)),
+        pin: (Ohms::new(40.0), Ohms::new(40.0)),
+        current: Amps::new(0.010),
+        tolerance: Fraction::new(0.05),
+        rated: Watts::new(0.25),
+    };
+    let resistor = size::led(&need, &Values::of_series(Series::E24)).chosen.ok_or("the supply is too low")?;
+    println!("a white lamp: {}, {} at worst", resistor.ohms, resistor.worst);
+
+    // Its pin is left open, and one is proposed.
+    let lamp =
+        format!("\n[led.path]\npart = \"led-white\"\nfrom = \"gate.any\"\nresistor = \"{} Ω\"\n", resistor.ohms.get());
+    let pins = Plan::from_toml(&format!("{text}{lamp}"))?.assign_pins(&[])?;
+    for pin in &pins.pins {
+        println!("{} = \"{}.{}\"", pin.path, pin.board, pin.pin);
+    }
+    assert!(pins.findings.is_empty());
+    Ok(())
+}
+
+fn main() -> Result<(), Box<dyn std::error::Error>> {
+    run()
+}
