@@ -26,6 +26,7 @@ mod firmware;
 mod json;
 mod pages;
 mod pins;
+mod pins_json;
 mod problems;
 mod sheet;
 mod size;
@@ -46,7 +47,8 @@ pub use figure::{FigureError, drop_svg, panel_svg, pattern_svg, pins_svg, png, p
 pub use findings::{check_json, check_text, verdict_line};
 pub use firmware::{firmware_csv, firmware_json, firmware_text};
 pub use pages::checks_page;
-pub use pins::{Wanted, assignment_json, assignment_text, free_pins_text, pins_csv, pins_json, pins_text};
+pub use pins::{Wanted, assignment_text, free_pins_text, pins_text};
+pub use pins_json::{assignment_json, pins_csv, pins_json};
 pub use problems::{problems_json, problems_text};
 pub use size::{Offered, SizeAnswer, size_battery, size_capacitor, size_regulator, size_supply};
 pub use size_feeds::{size_cap, size_frames, size_injection};

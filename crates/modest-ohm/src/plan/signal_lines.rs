@@ -74,18 +74,17 @@ impl Opto {
 fn read_opto(reader: &mut Reader<'_>) -> Option<Opto> {
     let mut inner = reader.child("opto")?;
     let resistor = inner.required::<Ohms>("resistor", Need::Positive).with_tolerance(super::led::RESISTOR.get());
-    let spread = |volts: f64, why| {
-        Figure { bare: true, ..Figure::exact(Volts::new(volts), Origin::Default(why)) }.with_tolerance(0.10)
-    };
-    let vf = inner
-        .figure::<Volts>("vf", Need::Positive)
-        .map_or_else(|| spread(1.15, "an optocoupler's LED drops 1.15 V (typical)"), |f| f.with_tolerance(0.10));
+    let vf =
+        inner.figure_or::<Volts>("vf", Need::Positive, Volts::new(1.15), "an optocoupler's LED drops 1.15 V (typical)");
     let series = inner.choice("indicator", &[("series", true), ("parallel", false), ("none", false)]);
-    let indicator_vf = inner.figure::<Volts>("indicator-vf", Need::Positive).map(|f| f.with_tolerance(0.10));
-    let indicator = series.map(|series| match (series, indicator_vf) {
-        (true, given) => given.unwrap_or_else(|| spread(1.9, "an indicator LED drops 1.9 V (typical)")),
-        (false, _) => Figure::exact(Volts::new(0.0), Origin::Computed),
-    });
+    let indicator_vf = inner.figure_or::<Volts>(
+        "indicator-vf",
+        Need::Positive,
+        Volts::new(1.9),
+        "an indicator LED drops 1.9 V (typical)",
+    );
+    let none = || Figure::exact(Volts::new(0.0), Origin::Computed);
+    let indicator = series.map(|series| if series { indicator_vf } else { none() });
     let on = inner.figure_or::<Amps>("on", Need::Positive, Amps::new(1.5e-3), "1.5 mA pull it in (typical)");
     let off = inner.figure_or::<Amps>("off", Need::NotNegative, Amps::new(0.2e-3), "0.2 mA let it go (typical)");
     let from = inner.text("from").map(NodeRef::new);

@@ -82,7 +82,13 @@ fn node_of(text: &str, value: &Spanned<DeValue<'_>>) -> Node {
     let span = span_of(value);
     let value = match value.get_ref() {
         DeValue::String(s) => Value::Text(s.to_string(), inner_offset(text, span, s)),
-        DeValue::Integer(i) => Value::Number(i.as_str().to_owned()),
+        // The text comes without its prefix: `0x76` must not be read as 76.
+        DeValue::Integer(i) => Value::Number(match i.radix() {
+            16 => format!("0x{}", i.as_str()),
+            8 => format!("0o{}", i.as_str()),
+            2 => format!("0b{}", i.as_str()),
+            _ => i.as_str().to_owned(),
+        }),
         DeValue::Float(f) => Value::Number(f.as_str().to_owned()),
         DeValue::Boolean(b) => Value::Flag(*b),
         DeValue::Datetime(_) => Value::Date,

@@ -93,7 +93,11 @@ fn cures(plan: &Plan, job: &Job<'_>, taken: &[(usize, usize)]) -> Vec<String> {
     let could = candidates(plan, job, taken);
     let mut cures = Vec::new();
     if could.is_empty() {
-        cures.push(format!("no free pin of `{}` can; move another job, or take another board", board.name.text));
+        let all = !candidates(plan, job, &[]).is_empty();
+        let what = if all { "no free pin of" } else { "no pin of" };
+        let cure =
+            if all { "move another job, or take another board" } else { "take another board, or a part that can" };
+        cures.push(format!("{what} `{}` can: {cure}", board.name.text));
     } else {
         let few: Vec<String> = could.iter().take(6).map(|p| format!("`{}.{p}`", board.name.text)).collect();
         cures.push(format!("free pins that can: {}", few.join(", ")));

@@ -18,7 +18,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
             continue;
         }
         let names: Vec<String> = all.iter().map(|j| format!("`{}` ({})", j.subject, j.what)).collect();
-        let outputs = all.iter().all(|j| j.way == Way::Out);
+        let outputs = all.iter().all(|j| j.way == Way::Out && !j.claim);
         let mut cures = vec![format!("give each a pin of its own: `mohm pins` lists those of the board that are free")];
         if outputs {
             cures.push("or, where all are to do the same, say so: `mirror = true` in all but one".into());
@@ -38,7 +38,8 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
 /// A wire ends where something else drives.
 fn is_tied(all: &[&Job<'_>]) -> bool {
     let ends = all.iter().any(|j| j.together == Some(Together::WireEnd));
-    ends && all.iter().any(|j| j.way == Way::Out && j.together != Some(Together::WireEnd))
+    // What a stacked board does with a pin is not known.
+    ends && all.iter().any(|j| j.way == Way::Out && !j.claim && j.together != Some(Together::WireEnd))
 }
 
 fn may_share(all: &[&Job<'_>]) -> bool {

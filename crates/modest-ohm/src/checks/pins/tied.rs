@@ -53,7 +53,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     }
     // A pin that is an output itself, but for the other direction of a wire that goes both ways.
     for job in jobs(plan) {
-        if job.way != Way::Out || job.together == Some(Together::WireEnd) {
+        if job.way != Way::Out || job.claim || job.together == Some(Together::WireEnd) {
             continue;
         }
         if let Some((outputs, _)) = ends.get_mut(&job.name) {

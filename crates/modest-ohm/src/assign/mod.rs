@@ -4,7 +4,16 @@
 //! job needs, or does something at the start, costs. Where groups of pins have totals of their own, and the cheapest matching
 //! exceeds one, all allocations are searched, the cheapest first.
 
+mod groups;
+mod matching;
+mod why;
+
+pub use why::NoAssignment;
+
 use std::collections::BTreeMap;
+
+use groups::within_groups;
+use matching::cheapest;
 
 use crate::finding::Severity;
 use crate::network::Layout;
@@ -42,67 +51,6 @@ pub struct PinAssignment {
     /// the allocation is sound.
     pub findings: Vec<(Severity, String)>,
 }
-
-/// Why there are no pins for everything.
-#[derive(Clone, Debug, PartialEq, Eq)]
-pub enum NoAssignment {
-    /// Some jobs compete for too few pins: no choice of the others helps.
-    TooFew {
-        /// The jobs, each with what it needs.
-        jobs: Vec<String>,
-        /// All pins that could do any of them.
-        pins: Vec<String>,
-    },
-    /// Every allocation exceeds the total of a group of pins.
-    GroupTotal(String),
-    /// All pins together carry more than the board's total, wherever they are.
-    Total {
-        /// The board.
-        board: String,
-        /// What they would carry.
-        amps: String,
-        /// What they may.
-        total: String,
-    },
-    /// The search among allocations that exceed no group's total was given up: neither found nor proven.
-    GivenUp(usize),
-    /// The board's class does not list its pins.
-    NotListed(String),
-}
-
-impl std::fmt::Display for NoAssignment {
-    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
-        match self {
-            Self::TooFew { jobs, pins } => f.write_str(&too_few(jobs, pins)),
-            Self::GroupTotal(group) => write!(f, "every allocation exceeds the total of the group `{group}`"),
-            Self::Total { board, amps, total } => {
-                write!(f, "all pins of `{board}` together would carry {amps}, where {total} is its total")
-            }
-            Self::GivenUp(tries) => write!(
-                f,
-                "no allocation within the totals of its groups was found in {tries} tries; that there is none is not proven"
-            ),
-            Self::NotListed(board) => write!(
-                f,
-                "what the pins of `{board}` can do is not given: name its class with `part`, or list its `pins`"
-            ),
-        }
-    }
-}
-
-impl std::error::Error for NoAssignment {}
-
-fn too_few(jobs: &[String], pins: &[String]) -> String {
-    let pins = match pins {
-        [] => "no free pin can do it".to_owned(),
-        [one] => format!("only {one} can do any of them"),
-        all => format!("only {} can do any of them", all.join(", ")),
-    };
-    format!("{}: {pins}", jobs.join(", "))
-}
-
-/// Allocations that are looked at where groups have totals.
-const MOST_TRIES: usize = 2_000_000;
 
 /// A job without a pin.
 struct Open<'p> {
@@ -335,153 +283,6 @@ fn cost(plan: &Plan, open: &Open<'_>, free: &Free<'_>) -> Option<u32> {
 /// Abilities that only some pins of a board have, as a rule.
 fn is_rare(ability: Ability) -> bool {
     matches!(ability, Ability::Analogue | Ability::Dac | Ability::I2cData | Ability::I2cClock | Ability::Serial)
-}
-
-/// Jobs matched to pins at the least cost, by shortest augmenting paths (Jonker and Volgenant 1987, in the plain form with
-/// potentials); the jobs that compete for too few pins where there is no matching (Hall's condition).
-fn cheapest(costs: &[Vec<Option<u32>>]) -> Result<Vec<usize>, Vec<usize>> {
-    let pins = costs.first().map_or(0, Vec::len);
-    let mut job_of: Vec<Option<usize>> = vec![None; pins];
-    let (mut of_job, mut of_pin) = (vec![0i64; costs.len()], vec![0i64; pins]);
-    for start in 0..costs.len() {
-        let (mut least, mut from) = (vec![i64::MAX; pins], vec![start; pins]);
-        let mut seen = vec![false; pins];
-        let mut tree = vec![start];
-        let (mut job, mut depth) = (start, 0i64);
-        let end = loop {
-            for p in (0..pins).filter(|p| !seen[*p]) {
-                let Some(cost) = costs[job][p] else { continue };
-                let reduced = depth + i64::from(cost) - of_job[job] - of_pin[p];
-                if reduced < least[p] {
-                    (least[p], from[p]) = (reduced, job);
-                }
-            }
-            let next = (0..pins).filter(|p| !seen[*p] && least[*p] < i64::MAX).min_by_key(|p| (least[*p], *p));
-            // The jobs of the tree can reach no further pin: they are one more than the pins that they reach.
-            let Some(pin) = next else { return Err(tree) };
-            seen[pin] = true;
-            depth = least[pin];
-            match job_of[pin] {
-                None => break pin,
-                Some(taken) => {
-                    job = taken;
-                    tree.push(taken);
-                }
-            }
-        };
-        let reached = least[end];
-        of_job[start] += reached;
-        for p in (0..pins).filter(|p| seen[*p] && *p != end) {
-            if let Some(j) = job_of[p] {
-                of_job[j] += reached - least[p];
-            }
-            of_pin[p] -= reached - least[p];
-        }
-        let mut pin = end;
-        loop {
-            let j = from[pin];
-            let before = job_of.iter().position(|of| *of == Some(j));
-            job_of[pin] = Some(j);
-            match before {
-                Some(old) if j != start => pin = old,
-                _ => break,
-            }
-        }
-    }
-    let pin_of = |j: usize| job_of.iter().position(|of| *of == Some(j));
-    Ok((0..costs.len()).filter_map(pin_of).collect())
-}
-
-/// The matching, or, where it exceeds the total of a group, the cheapest that does not.
-fn within_groups(
-    plan: &Plan,
-    all: &[Job<'_>],
-    own: &[f64],
-    open: &[Open<'_>],
-    free: &[Free<'_>],
-    costs: &[Vec<Option<u32>>],
-    matched: Vec<usize>,
-) -> Result<Vec<usize>, NoAssignment> {
-    let mut rooms: Vec<Room> = Vec::new();
-    for (c, board) in plan.controllers.iter().enumerate() {
-        for group in &board.pins.groups {
-            let inside = |pin: Option<usize>| {
-                pin.and_then(|i| board.pins.list.get(i)).is_some_and(|p| p.group.as_deref() == Some(&group.name))
-            };
-            let taken: f64 =
-                all.iter().zip(own).filter(|(j, _)| j.pin.controller == c && inside(j.pin.index)).map(|(_, a)| a).sum();
-            rooms.push(Room {
-                name: group.name.clone(),
-                pins: free.iter().map(|f| f.controller == c && inside(Some(f.index))).collect(),
-                left: group.total.low.get() * (1.0 + 1e-9) - taken,
-            });
-        }
-    }
-    let exceeds = |matched: &[usize]| {
-        rooms.iter().find(|room| {
-            let sum: f64 = open.iter().zip(matched).filter(|(_, f)| room.pins[**f]).map(|(o, _)| o.amps).sum();
-            sum > room.left
-        })
-    };
-    let Some(first) = exceeds(&matched).map(|r| r.name.clone()) else { return Ok(matched) };
-    let mut search = Search { open, costs, rooms: &mut rooms, best: None, tries: 0 };
-    // The jobs with the fewest pins first.
-    let mut order: Vec<usize> = (0..open.len()).collect();
-    order.sort_by_key(|j| costs[*j].iter().flatten().count());
-    search.go(&order, &mut vec![None; open.len()], &mut vec![false; free.len()], 0);
-    let tries = search.tries;
-    match search.best {
-        Some((_, found)) => Ok(found),
-        None if tries >= MOST_TRIES => Err(NoAssignment::GivenUp(MOST_TRIES)),
-        None => Err(NoAssignment::GroupTotal(first)),
-    }
-}
-
-/// What a group of pins may still carry.
-struct Room {
-    name: String,
-    /// Which of the free pins belong to it.
-    pins: Vec<bool>,
-    left: f64,
-}
-
-/// All allocations, one job after another.
-struct Search<'a, 'p> {
-    open: &'a [Open<'p>],
-    costs: &'a [Vec<Option<u32>>],
-    rooms: &'a mut Vec<Room>,
-    best: Option<(u32, Vec<usize>)>,
-    tries: usize,
-}
-
-impl Search<'_, '_> {
-    fn go(&mut self, order: &[usize], chosen: &mut Vec<Option<usize>>, taken: &mut Vec<bool>, cost: u32) {
-        if self.tries >= MOST_TRIES || self.best.as_ref().is_some_and(|(best, _)| cost >= *best) {
-            return;
-        }
-        self.tries += 1;
-        let Some((job, rest)) = order.split_first() else {
-            self.best = Some((cost, chosen.iter().flatten().copied().collect()));
-            return;
-        };
-        let mut pins: Vec<(u32, usize)> =
-            (0..taken.len()).filter(|f| !taken[*f]).filter_map(|f| Some((self.costs[*job][f]?, f))).collect();
-        pins.sort_unstable();
-        let amps = self.open[*job].amps;
-        for (own, f) in pins {
-            let fits = self.rooms.iter().all(|r| !r.pins[f] || amps <= r.left);
-            if !fits {
-                continue;
-            }
-            let change =
-                |rooms: &mut [Room], by: f64| rooms.iter_mut().filter(|r| r.pins[f]).for_each(|r| r.left += by);
-            change(self.rooms, -amps);
-            (taken[f], chosen[*job]) = (true, Some(f));
-            self.go(rest, chosen, taken, cost + own);
-            (taken[f], chosen[*job]) = (false, None);
-            change(self.rooms, amps);
-        }
-    }
 }
 
 fn told(plan: &Plan, chosen: &[(usize, PinAt)]) -> Vec<Assigned> {
