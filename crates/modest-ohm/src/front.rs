@@ -5,6 +5,7 @@ use crate::network::{Layout, Terminals};
 use crate::plan::{Input, InputSource, NodeId, Plan};
 use crate::quantity::{Figure, Ohms, Quantity};
 use crate::review::Snapshot;
+use crate::tables::PROTECTION_V;
 
 /// What an input's source does.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -241,9 +242,6 @@ impl<'a> Front<'a> {
         Some(from / (line + rest).max(LEAST_OHMS))
     }
 }
-
-/// Above its supply by more than this a pin's protection conducts (typical of CMOS).
-pub(crate) const PROTECTION_V: f64 = 0.6;
 
 /// Current that volts behind ohms drive into the protection of an input whose supply is at `vdd`, A.
 pub(crate) fn clamp_a(arrives: Arrives, vdd: f64) -> f64 {

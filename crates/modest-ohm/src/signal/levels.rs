@@ -5,9 +5,7 @@ use crate::network::{Layout, Terminals};
 use crate::plan::{NodeKind, Plan, Sends, Threshold};
 use crate::quantity::{Figure, Volts};
 use crate::review::{LinkRow, Snapshot};
-
-/// An input stands this much above its supply (typical of CMOS).
-pub(crate) const ABOVE_V: f64 = 0.3;
+use crate::tables::ABOVE_V;
 
 /// Supply and ground of one end in a solved state.
 #[derive(Clone, Copy, Debug)]

@@ -5,7 +5,7 @@ mod levels;
 mod opto;
 
 pub(crate) use legs::{Driver, Leg, legs};
-pub(crate) use levels::{ABOVE_V, levels, link_row, receiver_of, supplied, thresholds, top_of};
+pub(crate) use levels::{levels, link_row, receiver_of, supplied, thresholds, top_of};
 
 pub(crate) use opto::{STAGE_OHMS, opto_amps};
 

@@ -4,6 +4,7 @@ use super::divider::{DividerLimits, DividerNeed, divider};
 use super::series::{Series, next_larger};
 use super::stock::Values;
 use crate::quantity::{Amps, Fraction, Hertz, Metres, Ohms, Seconds, Volts};
+use crate::tables::{INPUT_F, LEAD_F_PER_M, PASS_A, PROTECTION_V, RISE};
 
 /// A signal that is to go from one supply to another.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -62,17 +63,10 @@ const BUFFER_HZ: f64 = 20e6;
 /// A buffer for 1.65 .. 3.6 V whose inputs stand 5.5 V (typical): takes 2.0 V as high at 3.3 V.
 const TOLERANT_SUPPLY: (f64, f64) = (1.65, 3.6);
 const TOLERANT_MOST: f64 = 5.5;
-/// A FET shifter's pull-ups, and the capacitance that they lift.
+/// A FET shifter's pull-ups.
 const FET_OHMS: f64 = 10e3;
-const INPUT_F: f64 = 10e-12;
-const LEAD_F_PER_M: f64 = 75e-12;
-const RISE: f64 = 2.2;
 /// A tap of more than this picks up what is near (typical).
 const TAP_OHMS: f64 = 10e3;
-/// Through a clamp for ever, A.
-const CLAMP_A: f64 = 1e-3;
-const CLAMP_V: f64 = 0.6;
-
 impl LevelNeed {
     fn vih_at(&self, vdd: f64) -> f64 {
         self.vih.0.get() + self.vih.1.get() * vdd
@@ -156,7 +150,7 @@ pub fn level(need: &LevelNeed) -> Vec<LevelWay> {
 /// What the receiver's protection would have to carry, behind some ohms.
 fn clamp_a(need: &LevelNeed, ohms: f64) -> f64 {
     let arrives = need.sender.1.get() + need.shift.get().abs();
-    ((arrives - need.receiver.0.get() - CLAMP_V) / (need.sender_ohms.get() + ohms).max(1e-3)).max(0.0)
+    ((arrives - need.receiver.0.get() - PROTECTION_V) / (need.sender_ohms.get() + ohms).max(1e-3)).max(0.0)
 }
 
 fn over(need: &LevelNeed, ohms: f64) -> Option<String> {
@@ -166,8 +160,8 @@ fn over(need: &LevelNeed, ohms: f64) -> Option<String> {
             .then(|| format!("{} arrives, and the receiver stands {most}", Volts::new(arrives)));
     }
     let amps = clamp_a(need, ohms);
-    (amps >= CLAMP_A).then(|| {
-        format!("{} goes through the receiver's protection, which stands {}", Amps::new(amps), Amps::new(CLAMP_A))
+    (amps >= PASS_A).then(|| {
+        format!("{} goes through the receiver's protection, which stands {}", Amps::new(amps), Amps::new(PASS_A))
     })
 }
 
@@ -182,8 +176,8 @@ fn straight(need: &LevelNeed) -> LevelWay {
 
 /// A resistor alone, where a slow signal comes from a higher supply.
 fn resistor(need: &LevelNeed) -> LevelWay {
-    let excess = need.sender.1.get() + need.shift.get().abs() - need.receiver.0.get() - CLAMP_V;
-    let ohms = (excess / CLAMP_A - need.sender_ohms.get()).max(220.0);
+    let excess = need.sender.1.get() + need.shift.get().abs() - need.receiver.0.get() - PROTECTION_V;
+    let ohms = (excess / PASS_A - need.sender_ohms.get()).max(220.0);
     let ohms = next_larger(Ohms::new(ohms), Series::E12).map_or(ohms, |o| o.get());
     let mut why = Vec::new();
     if need.is_up() {
@@ -197,7 +191,7 @@ fn resistor(need: &LevelNeed) -> LevelWay {
     }
     why.extend(need.too_slow(ohms));
     // What arrives is held by the protection; high is as high as its supply.
-    let high = (need.sender.0.get() - CMOS_V).min(need.receiver.1.get() + CLAMP_V);
+    let high = (need.sender.0.get() - CMOS_V).min(need.receiver.1.get() + PROTECTION_V);
     way("resistor", format!("{} in the line", Ohms::new(ohms)), need.margins(high, CMOS_V), why)
 }
 
@@ -274,7 +268,7 @@ fn buffer(need: &LevelNeed, name: &'static str, what: &str, supply: (f64, f64), 
 }
 
 fn hct(need: &LevelNeed) -> LevelWay {
-    let most = need.receiver.0.get() + CLAMP_V;
+    let most = need.receiver.0.get() + PROTECTION_V;
     let what = "a buffer of the HCT kind on the receiver's rail";
     buffer(need, "hct-buffer", what, HCT_SUPPLY, most, "(its own supply and a diode)")
 }

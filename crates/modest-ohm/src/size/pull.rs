@@ -2,6 +2,7 @@
 
 use super::stock::Values;
 use crate::quantity::{Amps, Farads, Hertz, Metres, Ohms, Seconds, Volts};
+use crate::tables::{INPUT_F, LEAD_F_PER_M};
 
 /// A line that a contact or an open collector pulls to one rail, and a resistor to the other.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -122,7 +123,7 @@ fn rise_of(speed: Hertz) -> Seconds {
 /// ```
 #[must_use]
 pub fn bus_pull(bus: &BusPull) -> BusPullRange {
-    let own = 10e-12 * bus.devices as f64 + 75e-12 * bus.length.get();
+    let own = INPUT_F * bus.devices as f64 + LEAD_F_PER_M * bus.length.get();
     let capacitance = bus.capacitance.unwrap_or(Farads::new(own));
     BusPullRange {
         least: Ohms::new((bus.rail.get() - 0.4).max(0.0) / 3e-3),

@@ -7,13 +7,10 @@ use crate::plan::{NodeId, NodeKind, Plan};
 use crate::quantity::{Amps, Ohms, Origin};
 use crate::review::Outcome;
 use crate::signal::{End, Hop, hops, levels, supplied};
+use crate::tables::{CAUTION_A, PASS_A, PROTECTION_V};
 
-/// An input's protection diode drops this much (typical of CMOS).
-const DIODE_V: f64 = 0.6;
 /// Of a sender whose class does not say: the electrical reference's classes have 33 Ω .. 100 Ω.
 const SENDER_OHMS: f64 = 33.0;
-const CAUTION_A: f64 = 1e-3;
-const FAULT_A: f64 = 5e-3;
 
 pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     // An optocoupler's input is an LED of its own, and feeds nothing.
@@ -56,17 +53,17 @@ fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) {
         _ => SENDER_OHMS,
     };
     let ohms = own + hop.series.map_or(0.0, |r| r.low.get());
-    let amps = Amps::new(((voh - DIODE_V) / ohms).max(0.0));
+    let amps = Amps::new(((voh - PROTECTION_V) / ohms).max(0.0));
     let is_supply = when.starts_with("while");
-    let severity = if amps.get() > FAULT_A && !is_supply {
+    let severity = if amps.get() > CAUTION_A && !is_supply {
         Severity::Fault
-    } else if amps.get() > CAUTION_A {
+    } else if amps.get() > PASS_A {
         Severity::Caution
     } else {
         sink.pass(name, format!("{amps} into `{}` while it is off", hop.names.1));
         return;
     };
-    let enough = Ohms::new(((voh - DIODE_V) / CAUTION_A - own).max(0.0));
+    let enough = Ohms::new(((voh - PROTECTION_V) / PASS_A - own).max(0.0));
     sink.find(Draft {
         severity,
         subject: name,
@@ -76,7 +73,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) {
             "{when} `{}` is on and `{}` is off: {amps} flows into its input, which stands {}",
             hop.names.0,
             hop.names.1,
-            Amps::new(CAUTION_A)
+            Amps::new(PASS_A)
         ),
         cures: vec![
             "switch both together, the sender off first; or put a buffer that lets go when it is off between them"
@@ -87,7 +84,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) {
             Evidence::computed("through", amps),
             Evidence::new(
                 "limit",
-                Amps::new(CAUTION_A),
+                Amps::new(PASS_A),
                 &Origin::Default("1 mA through an input's protection is harmless"),
             ),
         ],

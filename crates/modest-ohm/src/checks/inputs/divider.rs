@@ -1,13 +1,13 @@
 //! divider-range and divider-source: what a divider makes of its source, at every corner.
 
 use crate::checks::context::{Context, Worst};
-use crate::checks::levels::{CAUTION_A, MARGIN_V, PASS_A, input_margin, input_pairs};
+use crate::checks::levels::{MARGIN_V, input_margin, input_pairs};
 use crate::checks::sink::{Draft, Sink};
 use crate::finding::{Evidence, Severity};
-use crate::front::{Arrives, Does, Front, PROTECTION_V, Side, States};
+use crate::front::{Arrives, Does, Front, Side, States};
 use crate::plan::{Input, InputSource};
 use crate::quantity::{Amps, Farads, Figure, Ohms, Origin, Volts};
-use crate::signal::ABOVE_V;
+use crate::tables::{ABOVE_V, CAUTION_A, PASS_A, PROTECTION_V};
 
 /// Transients of a vehicle at 12 V: load dump without suppression (ISO 16750-2) and the largest negative pulse
 /// (ISO 7637-2), V.

@@ -7,11 +7,10 @@ use crate::finding::{Evidence, Severity};
 use crate::plan::{Bus, BusKind, Sensor};
 use crate::quantity::{Amps, Ohms, Origin, Volts};
 use crate::size::{BusPull, bus_pull};
+use crate::tables::ABOVE_V;
 
 /// What an output of the bus sinks while it holds its low of 0.4 V.
 pub(crate) const SINK_A: f64 = 3e-3;
-/// A member stands this much above its supply.
-const ABOVE_V: f64 = 0.3;
 
 pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;

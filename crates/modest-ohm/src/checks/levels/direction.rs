@@ -6,14 +6,10 @@ use crate::finding::{Evidence, Severity};
 use crate::plan::{Sends, Shifter};
 use crate::quantity::{Corner, Hertz, Metres, Seconds, Volts};
 use crate::signal::{End, Hop, Of, hops, receiver_of, supplied};
+use crate::tables::{INPUT_F, LEAD_F_PER_M, RISE};
 
 /// Supplies that lie nearer to one another than this may be either side.
 const APART_V: f64 = 0.3;
-/// Capacitance of an input and of a lead, F and F/m (typical, as on a two-wire bus), and the time from 10 % to 90 %
-/// through a resistor, in R·C.
-const INPUT_F: f64 = 10e-12;
-const LEAD_F_PER_M: f64 = 75e-12;
-const RISE: f64 = 2.2;
 
 pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;

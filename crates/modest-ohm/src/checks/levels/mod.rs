@@ -10,7 +10,6 @@ mod over;
 
 pub(crate) use inputs::{pairs as input_pairs, smallest as input_margin};
 pub(crate) use margin::{MARGIN_ONE_RAIL_V, MARGIN_V, Margin, smallest};
-pub(crate) use over::{CAUTION_A, PASS_A};
 
 use super::{Check, Solves};
 use crate::finding::Severity::{Caution, Danger, Fault, Unknown};

@@ -4,18 +4,15 @@ use super::inputs::{front, pairs};
 use crate::checks::context::{Context, Worst};
 use crate::checks::sink::{Draft, Sink};
 use crate::finding::{Evidence, Severity};
-use crate::front::{Arrives, Does, PROTECTION_V, Side, clamp_a};
+use crate::front::{Arrives, Does, Side, clamp_a};
 use crate::network::Terminals;
 use crate::plan::{Demand, Input, InputSource, Opto};
 use crate::quantity::{Amps, Figure, Ohms, Origin, Volts};
 use crate::review::{Outcome, Snapshot};
-use crate::signal::{ABOVE_V, End, Hop, hops, levels, receiver_of, supplied, top_of};
+use crate::signal::{End, Hop, hops, levels, receiver_of, supplied, top_of};
+use crate::tables::{ABOVE_V, CAUTION_A, PASS_A, PROTECTION_V};
 use crate::text::Span;
 
-/// Less than this through an input's protection is harmless, less than that a matter of luck (electrical reference,
-/// "Boards, pins and levels").
-pub(crate) const PASS_A: f64 = 1e-3;
-pub(crate) const CAUTION_A: f64 = 5e-3;
 /// What a sender has whose class does not say, Ω.
 const SENDER_OHMS: f64 = 33.0;
 

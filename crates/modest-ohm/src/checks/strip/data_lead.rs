@@ -6,16 +6,12 @@ use crate::finding::{Evidence, Severity};
 use crate::plan::{Balanced, Data, Shifter, Stage, Strip};
 use crate::quantity::{Metres, Ohms, Origin, Seconds};
 use crate::signal::{Driver, Leg, legs};
+use crate::tables::{INPUT_F, LEAD_F_PER_M, RISE};
 
 /// The shortest high pulse of one-wire data at 800 kHz, 0.4 µs (typical; 0.25 to 0.4 µs): an edge that takes half of it
 /// leaves too little.
 const SHORTEST_PULSE_S: f64 = 0.4e-6;
 const EDGE_SHARE: f64 = 0.5;
-/// Capacitance of a pixel's input and of a lead, F and F/m (typical, as on a two-wire bus).
-const INPUT_F: f64 = 10e-12;
-const LEAD_F_PER_M: f64 = 75e-12;
-/// From 10 % to 90 % through a resistor: 2.2 · R · C.
-const RISE: f64 = 2.2;
 
 /// Beyond this a lead wants a series resistor at the sender.
 const SERIES_FROM_M: f64 = 0.3;
