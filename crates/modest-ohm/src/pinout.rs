@@ -40,7 +40,7 @@ pub(crate) struct Job<'p> {
     /// Where the plan names the pin: `led.beacon.from`.
     pub path: String,
     /// What lies on its way, and where it ends, by name.
-    pub way_out: Vec<String>,
+    pub ends: Vec<String>,
 }
 
 /// Which jobs may share a pin.
@@ -96,7 +96,7 @@ fn at<'p>(subject: &str, what: &'static str, pin: &'p PinAt, span: Span, way: Wa
         claim: false,
         rests: None,
         path: String::new(),
-        way_out: Vec::new(),
+        ends: Vec::new(),
     }
 }
 
@@ -110,11 +110,11 @@ fn strips<'p>(plan: &'p Plan, jobs: &mut Vec<Job<'p>>) {
         for (pin, what, key) in [(&data.pin, "data", "pin"), (&data.clock, "clock", "clock")] {
             let Some(pin) = pin else { continue };
             let path = format!("{}.{}.data.{key}", strip.word(), strip.name.text);
-            let way_out = stages(&data.through);
+            let ends = stages(&data.through);
             jobs.push(Job {
                 mirror: data.mirror,
                 path,
-                way_out,
+                ends,
                 ..of(&strip.name.text, what, pin, strip.name.span, Way::Out)
             });
         }
@@ -161,8 +161,8 @@ fn loads<'p>(plan: &'p Plan, jobs: &mut Vec<Job<'p>>) {
             let key = if signal.is_table { "signal.pins" } else { "signal" };
             let path = if signal.is_list { format!("{item}.{key}[{m}]") } else { format!("{item}.{key}") };
             let rests = rests(Level::High);
-            let way_out = stages(&signal.line.through);
-            jobs.push(Job { needs: signal.line.needs.clone(), mirror: load.mirror, rests, path, way_out, ..job });
+            let ends = stages(&signal.line.through);
+            jobs.push(Job { needs: signal.line.needs.clone(), mirror: load.mirror, rests, path, ends, ..job });
         }
     }
 }
@@ -172,10 +172,10 @@ fn wires<'p>(plan: &'p Plan, jobs: &mut Vec<Job<'p>>) {
         let (name, span) = (&wire.name.text, wire.name.span);
         let way = if wire.open_drain { Way::Shared } else { Way::Out };
         let (together, path) = (Some(Together::WireStart), format!("wire.{name}.pin"));
-        let mut way_out = stages(&wire.line.through);
-        way_out.extend(wire.to.as_ref().map(|to| to.name.text.clone()));
+        let mut ends = stages(&wire.line.through);
+        ends.extend(wire.to.as_ref().map(|to| to.name.text.clone()));
         let job = of(name, "wire", &wire.pin, span, way);
-        jobs.push(Job { needs: wire.line.needs.clone(), together, path, way_out, ..job });
+        jobs.push(Job { needs: wire.line.needs.clone(), together, path, ends, ..job });
         if let Some(to) = &wire.to {
             let way = match (wire.open_drain, wire.both_ways) {
                 (true, _) => Way::Shared,
@@ -184,10 +184,10 @@ fn wires<'p>(plan: &'p Plan, jobs: &mut Vec<Job<'p>>) {
             };
             let together = Some(Together::WireEnd);
             let path = format!("wire.{name}.to");
-            let mut way_out = vec![wire.pin.name.text.clone()];
-            way_out.extend(stages(&wire.line.through));
-            way_out.reverse();
-            jobs.push(Job { together, path, way_out, ..of(name, "wire", to, span, way) });
+            let mut ends = vec![wire.pin.name.text.clone()];
+            ends.extend(stages(&wire.line.through));
+            ends.reverse();
+            jobs.push(Job { together, path, ends, ..of(name, "wire", to, span, way) });
         }
     }
 }

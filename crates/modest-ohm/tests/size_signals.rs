@@ -273,7 +273,7 @@ fn pulls_at_their_ends() {
     // An open collector whose low is no low.
     let bad = size::pull(&PullNeed { closed: Volts::new(0.9), ..need }, &Values::of_series(Series::E24));
     assert_eq!(bad.chosen, None);
-    // UM10204, section 7.1: at 3.3 V and 3 mA 966.7 Ω; 400 kHz and 200 pF 1.77 kΩ; 100 kHz and 400 pF 2.95 kΩ.
+    // I²C-bus specification, section 7.1: at 3.3 V and 3 mA 966.7 Ω; 400 kHz and 200 pF 1.77 kΩ; 100 kHz and 400 pF 2.95 kΩ.
     let bus = |speed: f64, pf: f64| {
         let capacitance = Some(modest_ohm::Farads::new(pf * 1e-12));
         let bus = BusPull {

@@ -1,7 +1,7 @@
 //! Jobs and pins matched at the least cost.
 
-/// Jobs matched to pins at the least cost, by shortest augmenting paths (Jonker and Volgenant 1987, in the plain form with
-/// potentials); the jobs that compete for too few pins where there is no matching (Hall's condition).
+/// Jobs matched to pins at the least cost, by shortest augmenting paths with potentials; the jobs that compete for too few
+/// pins where there is no matching (Hall's condition).
 pub(super) fn cheapest(costs: &[Vec<Option<u32>>]) -> Result<Vec<usize>, Vec<usize>> {
     let pins = costs.first().map_or(0, Vec::len);
     let mut job_of: Vec<Option<usize>> = vec![None; pins];

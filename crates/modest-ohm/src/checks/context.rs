@@ -208,6 +208,20 @@ impl<'a> Context<'a> {
         self.outcomes.iter().filter_map(|o| o.sustained.as_ref().ok()).any(|s| s.solution.strips[strip].alive)
     }
 
+    /// Solved states of one scenario that can be together, limits in force: of what receives, with its outcome, and of what
+    /// sends. On one rail both are of one corner, else every corner goes with every other. The corners of a scenario stand
+    /// side by side.
+    pub fn together(&self, one_rail: bool) -> impl Iterator<Item = (&'a Outcome, &'a Snapshot, &'a Snapshot)> {
+        let same = |a: &Outcome, b: &Outcome| a.case.name == b.case.name && a.case.surging == b.case.surging;
+        self.outcomes.chunk_by(same).flat_map(move |corners| {
+            let solved = |o: &'a Outcome| Some((o, o.actual.as_ref().ok()?));
+            corners.iter().filter_map(solved).flat_map(move |(to, here)| {
+                let senders = corners.iter().filter(move |from| !one_rail || from.corner == to.corner);
+                senders.filter_map(move |from| Some((to, here, from.actual.as_ref().ok()?)))
+            })
+        })
+    }
+
     /// True where every scenario has a solution in every corner, limits in force: else nothing may be called passed on
     /// the volts of those that have.
     pub fn all_actual(&self) -> bool {

@@ -122,7 +122,7 @@ fn read_address(reader: &mut Reader<'_>) -> Option<(u32, Span)> {
         Some(hex) => u32::from_str_radix(hex, 16).ok(),
         None => text.parse().ok(),
     };
-    // Seven bits, less what the standard keeps for itself (NXP UM10204, table 3): 0x08 .. 0x77.
+    // Seven bits, less what the standard keeps for itself (I²C-bus specification, table 3): 0x08 .. 0x77.
     if let Some(value) = value.filter(|a| (0x08..=0x77).contains(a)) {
         return Some((value, node.span));
     }

@@ -199,7 +199,7 @@ impl Review {
                 Way::In => "in",
                 Way::Shared => "shared",
             },
-            ends: job.way_out.clone(),
+            ends: job.ends.clone(),
             trouble: own.map(|f| f.severity).max(),
         }
     }

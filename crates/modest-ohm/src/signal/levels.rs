@@ -101,11 +101,7 @@ pub(crate) fn thresholds<'p>(plan: &'p Plan, hop: &Hop<'_>) -> (Option<&'p Thres
 /// The absolute maximum of a receiver's input, where a sheet gives one of its own.
 pub(crate) fn top_of<'p>(plan: &'p Plan, hop: &Hop<'p>) -> Option<&'p Figure<Volts>> {
     match hop.to {
-        End::Pin(c) => {
-            let pins = &plan.controllers[c].pins;
-            let own = hop.pins.1.and_then(|p| pins.list.get(p.index?)).and_then(|p| p.volts.as_ref());
-            own.or(pins.volts.as_ref())
-        }
+        End::Pin(c) => plan.controllers[c].pins.stands(hop.pins.1.and_then(|p| p.index)),
         End::Shifter(i) => plan.shifters[i].input_volts.as_ref(),
         End::Strip(i) => plan.strips[i].pixel.input_volts.as_ref(),
         End::Load(l, _) => plan.loads[l].signal.as_ref().and_then(|s| s.input.volts.as_ref()),

@@ -104,7 +104,7 @@ pub struct BusPullRange {
     pub capacitance: Farads,
 }
 
-/// Largest rise times by clock, s (UM10204, table 11).
+/// Largest rise times by clock, s (I²C-bus specification, table 11).
 const RISES: [(f64, f64); 3] = [(100e3, 1000e-9), (400e3, 300e-9), (1e6, 120e-9)];
 
 fn rise_of(speed: Hertz) -> Seconds {
@@ -112,7 +112,7 @@ fn rise_of(speed: Hertz) -> Seconds {
     Seconds::new(by.map_or(120e-9 * 1e6 / speed.get(), |(_, rise)| *rise))
 }
 
-/// The range of pull-ups of an I²C bus (NXP UM10204, section 7.1).
+/// The range of pull-ups of an I²C bus (I²C-bus specification, section 7.1).
 ///
 /// ```
 /// use modest_ohm::{Hertz, Metres, Volts, size};

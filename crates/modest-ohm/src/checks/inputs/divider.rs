@@ -63,9 +63,7 @@ fn over(context: &Context<'_>, sink: &mut Sink, front: &Front<'_>) -> bool {
     if input.divider.is_none() {
         return false;
     }
-    let pins = &context.plan.controllers[front.board()].pins;
-    let own = input.pin.at.index.and_then(|i| pins.list.get(i)).and_then(|p| p.volts.as_ref());
-    let top = own.or(pins.volts.as_ref());
+    let top = context.plan.controllers[front.board()].pins.stands(input.pin.at.index);
     let mut most: Option<(f64, Arrives, f64, Worst)> = None;
     for (to, states) in input_pairs(context, front) {
         let Some(vdd) = front.vdd(states.here) else { continue };
@@ -93,9 +91,11 @@ fn over(context: &Context<'_>, sink: &mut Sink, front: &Front<'_>) -> bool {
         None if value >= PASS_A => (
             if value >= CAUTION_A { Severity::Danger } else { Severity::Caution },
             format!(
-                "the divider of `{name}` gives {volts} where the pin's supply is {}: {} goes through its protection",
+                "the divider of `{name}` gives {volts} where the pin's supply is {}: {} goes through its protection, which \
+                 stands {}",
                 Volts::new(vdd),
-                Amps::new(value)
+                Amps::new(value),
+                Amps::new(PASS_A)
             ),
             vec![
                 Evidence::computed("volts", volts),

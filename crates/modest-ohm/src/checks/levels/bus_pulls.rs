@@ -1,4 +1,4 @@
-//! bus-pulls: the pull-ups of an I²C bus (NXP UM10204, section 7.1), their volts, and its addresses.
+//! bus-pulls: the pull-ups of an I²C bus (I²C-bus specification, section 7.1), their volts, and its addresses.
 
 use crate::bus::{PullUp, board_of, logic_node, pulls, volts_of};
 use crate::checks::context::{Context, Worst};
@@ -172,7 +172,7 @@ fn ohms(context: &Context<'_>, sink: &mut Sink, index: usize, bus: &Bus, members
             cures: vec![format!("take pull-ups off until all together make {} or more", range.least)],
             evidence: vec![
                 Evidence::computed("parallel", Ohms::new(strongest)),
-                Evidence::new("least", range.least, &Origin::Default("3 mA at 0.4 V (UM10204)")),
+                Evidence::new("least", range.least, &Origin::Default("3 mA at 0.4 V (I²C-bus specification)")),
             ],
         });
         return;

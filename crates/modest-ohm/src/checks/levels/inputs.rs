@@ -26,20 +26,8 @@ pub(super) fn front<'a>(context: &Context<'a>, input: &'a Input) -> Front<'a> {
 /// The states of what drives an input and of the board that reads it that can be together: of one corner where all of it
 /// hangs on one rail.
 pub(crate) fn pairs<'a>(context: &Context<'a>, front: &Front<'_>) -> impl Iterator<Item = (&'a Outcome, States<'a>)> {
-    let apart = front.is_driven_from_elsewhere();
-    let outcomes = context.outcomes;
-    let solved = |o: &'a Outcome| Some((o, o.actual.as_ref().ok()?));
-    outcomes.iter().filter_map(solved).flat_map(move |(to, here)| {
-        let together = move |from: &&Outcome| {
-            from.case.name == to.case.name
-                && from.case.surging == to.case.surging
-                && (apart || from.corner == to.corner)
-        };
-        outcomes.iter().filter(together).filter_map(move |from| {
-            let there = from.actual.as_ref().ok()?;
-            Some((to, States { there, here }))
-        })
-    })
+    let together = context.together(!front.is_driven_from_elsewhere());
+    together.map(|(to, here, there)| (to, States { there, here }))
 }
 
 /// The smallest margin of an input against a threshold of its pin; `None` where nothing arrives.

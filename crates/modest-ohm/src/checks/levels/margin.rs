@@ -2,7 +2,7 @@
 
 use crate::checks::context::{Context, Worst};
 use crate::plan::Threshold;
-use crate::review::{Outcome, Snapshot};
+use crate::review::Snapshot;
 use crate::signal::{Hop, levels, receiver_of, supplied};
 
 /// Less margin than this is worth a word; parts on one rail move together and need less.
@@ -32,26 +32,18 @@ pub(crate) fn smallest(
     let there = |s: &Snapshot| receiver_of(plan, context.layout, hop, s);
     let here = |s: &Snapshot| supplied(plan, context.layout, hop.from, false, s);
     let mut worst: Option<Margin> = None;
-    let same_case = |a: &Outcome, b: &Outcome| a.case.name == b.case.name && a.case.surging == b.case.surging;
-    for to in context.outcomes {
-        let Ok(snapshot_to) = &to.actual else { continue };
-        let Some(receiver) = there(snapshot_to) else { continue };
-        for from in context.outcomes.iter().filter(|f| same_case(f, to) && (!one_rail || f.corner == to.corner)) {
-            let Ok(snapshot_from) = &from.actual else { continue };
-            let Some(sender) = here(snapshot_from) else { continue };
-            // The shift belongs to one solved state; the worse of the two counts.
-            let shifts = [snapshot_to, snapshot_from].map(|s| Some(there(s)?.ground - here(s)?.ground));
-            let shifts = shifts.into_iter().flatten();
-            let (voh, vol) = levels(plan, hop, sender.vdd);
-            let limit = threshold.at(receiver.vdd);
-            let shift =
-                if high { shifts.fold(f64::NEG_INFINITY, f64::max) } else { shifts.fold(f64::INFINITY, f64::min) };
-            let level = if high { voh.low.get() } else { vol.high.get() } - shift;
-            let value = if high { level - limit } else { limit - level };
-            if worst.as_ref().is_none_or(|w| value < w.value - 1e-9) {
-                worst =
-                    Some(Margin { value, at: Worst::at(to, value), level, threshold: limit, vdd: receiver.vdd, shift });
-            }
+    for (to, snapshot_to, snapshot_from) in context.together(one_rail) {
+        let (Some(receiver), Some(sender)) = (there(snapshot_to), here(snapshot_from)) else { continue };
+        // The shift belongs to one solved state; the worse of the two counts.
+        let shifts = [snapshot_to, snapshot_from].map(|s| Some(there(s)?.ground - here(s)?.ground));
+        let shifts = shifts.into_iter().flatten();
+        let (voh, vol) = levels(plan, hop, sender.vdd);
+        let limit = threshold.at(receiver.vdd);
+        let shift = if high { shifts.fold(f64::NEG_INFINITY, f64::max) } else { shifts.fold(f64::INFINITY, f64::min) };
+        let level = if high { voh.low.get() } else { vol.high.get() } - shift;
+        let value = if high { level - limit } else { limit - level };
+        if worst.as_ref().is_none_or(|w| value < w.value - 1e-9) {
+            worst = Some(Margin { value, at: Worst::at(to, value), level, threshold: limit, vdd: receiver.vdd, shift });
         }
     }
     worst

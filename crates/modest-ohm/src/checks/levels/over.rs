@@ -77,31 +77,24 @@ fn signal(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) {
     }
     let one_rail = hop.is_on_one_rail(plan);
     let mut most = Most::default();
-    for to in context.outcomes {
-        let Ok(there) = &to.actual else { continue };
+    for (to, there, here) in context.together(one_rail) {
         let Some(receiver) = receiver_of(plan, context.layout, hop, there) else { continue };
-        let together = |f: &&Outcome| {
-            f.case.name == to.case.name && f.case.surging == to.case.surging && (!one_rail || f.corner == to.corner)
+        let Some(sender) = supplied(plan, context.layout, hop.from, false, here) else { continue };
+        let shift = |s: &Snapshot| {
+            let (a, b) =
+                (receiver_of(plan, context.layout, hop, s)?, supplied(plan, context.layout, hop.from, false, s)?);
+            Some(a.ground - b.ground)
         };
-        for from in context.outcomes.iter().filter(together) {
-            let Ok(here) = &from.actual else { continue };
-            let Some(sender) = supplied(plan, context.layout, hop.from, false, here) else { continue };
-            let shift = |s: &Snapshot| {
-                let (a, b) =
-                    (receiver_of(plan, context.layout, hop, s)?, supplied(plan, context.layout, hop.from, false, s)?);
-                Some(a.ground - b.ground)
-            };
-            let shifts: Vec<f64> = [there, here].into_iter().filter_map(shift).collect();
-            let (voh, vol) = levels(plan, hop, sender.vdd);
-            let least = shifts.iter().copied().fold(f64::INFINITY, f64::min);
-            let largest = shifts.iter().copied().fold(f64::NEG_INFINITY, f64::max);
-            // Where a sheet gives a maximum of its own the input does not clamp to its supply.
-            let vdd = top.map_or(receiver.vdd, |t| t.low.get());
-            let high = Arrives { volts: voh.high.get() - least, ohms };
-            most.sees(to, high, clamp_a(high, vdd), vdd, top);
-            let low = Arrives { volts: vol.low.get() - largest, ohms };
-            most.sees_low(to, low, ((-low.volts - PROTECTION_V) / ohms.max(1e-3)).max(0.0));
-        }
+        let shifts: Vec<f64> = [there, here].into_iter().filter_map(shift).collect();
+        let (voh, vol) = levels(plan, hop, sender.vdd);
+        let least = shifts.iter().copied().fold(f64::INFINITY, f64::min);
+        let largest = shifts.iter().copied().fold(f64::NEG_INFINITY, f64::max);
+        // Where a sheet gives a maximum of its own the input does not clamp to its supply.
+        let vdd = top.map_or(receiver.vdd, |t| t.low.get());
+        let high = Arrives { volts: voh.high.get() - least, ohms };
+        most.sees(to, high, clamp_a(high, vdd), vdd, top);
+        let low = Arrives { volts: vol.low.get() - largest, ohms };
+        most.sees_low(to, low, ((-low.volts - PROTECTION_V) / ohms.max(1e-3)).max(0.0));
     }
     let what = format!("`{}` gives `{}`", hop.names.0, hop.names.1);
     judge(context, sink, subject, span, &what, top, most, end_cures(hop));
@@ -116,9 +109,7 @@ fn end_cures(hop: &Hop<'_>) -> Vec<String> {
 
 fn arriving(context: &Context<'_>, sink: &mut Sink, input: &Input) {
     let front = front(context, input);
-    let pins = &context.plan.controllers[input.pin.at.controller].pins;
-    let own = input.pin.at.index.and_then(|i| pins.list.get(i)).and_then(|p| p.volts.as_ref());
-    let top = own.or(pins.volts.as_ref());
+    let top = context.plan.controllers[input.pin.at.controller].pins.stands(input.pin.at.index);
     let mut most = Most::default();
     for (to, states) in pairs(context, &front) {
         let Some(vdd) = front.vdd(states.here) else { continue };
@@ -161,8 +152,7 @@ fn through_opto(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, opto: &Op
     let plan = context.plan;
     let (Some(from), Some(pin)) = (&opto.from, hop.pins.0) else { return };
     let (subject, span) = hop.item(plan);
-    let pins = &plan.controllers[pin.controller].pins;
-    let top = pin.index.and_then(|i| pins.list.get(i)).and_then(|p| p.volts.as_ref()).or(pins.volts.as_ref());
+    let top = plan.controllers[pin.controller].pins.stands(pin.index);
     let ohms = opto.resistor.low.get() + hop.series.map_or(0.0, |r| r.low.get());
     let mut most = Most::default();
     for o in context.outcomes {
@@ -198,8 +188,7 @@ fn sinks(context: &Context<'_>, sink: &mut Sink) {
         let Some(logic) = crate::bus::logic_node(plan, pin.controller).map(|id| context.layout.nodes[id.0]) else {
             continue;
         };
-        let board = &plan.controllers[pin.controller].pins;
-        let top = pin.index.and_then(|i| board.list.get(i)).and_then(|p| p.volts.as_ref()).or(board.volts.as_ref());
+        let top = plan.controllers[pin.controller].pins.stands(pin.index);
         let ohms = (resistor / load.count.max(1) as f64).max(1.0);
         let mut most = Most::default();
         for o in context.outcomes {

@@ -220,6 +220,12 @@ impl Pins {
         self.list.iter().flat_map(|p| std::iter::once(p.name.as_str()).chain(p.position.as_deref()))
     }
 
+    /// The absolute maximum of an input, where a sheet gives one that its supply does not.
+    pub fn stands(&self, pin: Option<usize>) -> Option<&Figure<Volts>> {
+        let own = pin.and_then(|i| self.list.get(i)).and_then(|p| p.volts.as_ref());
+        own.or(self.volts.as_ref())
+    }
+
     /// What a pin may carry for long, and its absolute maximum for a current out of it (`sinks`: into it).
     pub fn limits(&self, pin: Option<usize>, sinks: bool) -> (Option<&Figure<Amps>>, Option<&Figure<Amps>>) {
         let own = pin.and_then(|i| self.list.get(i));
