@@ -45,7 +45,7 @@ pub enum Command {
         after_help = "Examples:\n  mohm budget plans/harbour-diorama.toml\n  mohm budget plans/harbour-diorama.toml --scenario worst --all-corners"
     )]
     Budget(Tables),
-    /// How far the volts fall along strips, at loads and on data lines
+    /// How far the volts fall along strips, at loads and of signals
     #[command(
         after_help = "Examples:\n  mohm drop plans/harbour-diorama.toml\n  mohm drop plans/harbour-diorama.toml --scenario night --corner low"
     )]

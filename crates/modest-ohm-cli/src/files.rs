@@ -3,6 +3,8 @@
 use std::io::Write;
 use std::path::Path;
 
+use modest_ohm::size::StockRow;
+
 /// Writes a file.
 ///
 /// # Errors
@@ -24,7 +26,7 @@ const LARGEST_LIST: u64 = 4 * 1024 * 1024;
 ///
 /// # Errors
 /// What to tell the user: it cannot be read, or is no CSV.
-pub fn rows(file: &Path) -> Result<Vec<Vec<String>>, String> {
+pub fn rows(file: &Path) -> Result<Vec<StockRow>, String> {
     let size = std::fs::metadata(file).map_err(|e| format!("cannot be read: {e}"))?.len();
     if size > LARGEST_LIST {
         return Err(format!("is {size} bytes long; at most {LARGEST_LIST} are read"));
@@ -37,7 +39,9 @@ pub fn rows(file: &Path) -> Result<Vec<Vec<String>>, String> {
     let mut reader =
         csv::ReaderBuilder::new().has_headers(false).flexible(true).delimiter(delimiter).from_reader(text.as_bytes());
     let row = |r: Result<csv::StringRecord, csv::Error>| {
-        r.map(|r| r.iter().map(str::to_owned).collect()).map_err(|e| format!("is no CSV: {e}"))
+        let line = |r: &csv::StringRecord| r.position().map_or(0, |p| p.line() as usize);
+        r.map(|r| StockRow { line: line(&r), cells: r.iter().map(str::to_owned).collect() })
+            .map_err(|e| format!("is no CSV: {e}"))
     };
     reader.records().map(row).collect()
 }

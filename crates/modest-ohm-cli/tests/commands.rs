@@ -64,7 +64,7 @@ fn demo_shows_both_plans_and_ends_well() {
     for word in ["danger   ", "fault    ", "caution  ", "unknown  "] {
         assert!(!sound.lines().any(|l| l.starts_with(word)), "{word} in the sound plan");
     }
-    for words in ["Rails", "Converters", "Where the power goes", "Strips", "Volts along shoreline", "Data lines"] {
+    for words in ["Rails", "Converters", "Where the power goes", "Strips", "Volts along shoreline", "Signals"] {
         assert!(sound.contains(words), "{words}");
     }
     assert!(!text.contains('\u{1b}'), "no colour where nobody sees it");

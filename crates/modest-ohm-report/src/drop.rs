@@ -13,7 +13,7 @@ use crate::style::{QUIET, STRONG, paint};
 use crate::table::{numbers, or_dash, state, wrap};
 use crate::{Input, Layout};
 
-/// Tables of strips, loads and data lines, and a picture of the worst strip state.
+/// Tables of strips, loads and signals, and a picture of the worst strip state.
 #[must_use]
 pub fn drop_text(review: &Review, select: &Select, layout: Layout) -> String {
     let mut out = String::new();
@@ -52,7 +52,7 @@ pub fn drop_text(review: &Review, select: &Select, layout: Layout) -> String {
         let _ = writeln!(
             out,
             "\n{}",
-            paint(STRONG, "Data lines: margins, ground shift signed, smallest over the scenarios shown")
+            paint(STRONG, "Signals: margins, ground shift signed, smallest over the scenarios shown")
         );
         out.push_str(&link_table(&links, layout.width));
     }

@@ -48,15 +48,22 @@ pub fn size_led(need: &LedNeed, size: &LedSize, limits: &LedLimits) -> SizeAnswe
         let why = if size.exact.get() <= 0.0 {
             format!("no resistor: the LEDs and what is in series want {drop}, and the supply gives {}", need.supply.0)
         } else {
-            format!("no resistor: {} is wanted, and the largest there is is smaller", size.exact)
+            format!("no resistor: {} or more is wanted, and the largest there is is smaller", size.least)
         };
-        return SizeAnswer::new(vec![why], json!({ "exact_ohm": number(size.exact), "chosen": null }), false);
+        let figures = json!({ "exact_ohm": number(size.exact), "least_ohm": number(size.least), "chosen": null });
+        return SizeAnswer::new(vec![why], figures, false);
     };
     lines.push(format!(
         "take {}: {} nominal, {} at worst; {} in it at worst, of {}",
         chosen.ohms, chosen.nominal, chosen.worst, chosen.worst_heat, need.rated
     ));
-    lines.push(format!("exactly {} would give {}; the next larger value there is is taken", size.exact, need.current));
+    lines.push(match (&size.passed_over, need.most) {
+        (Some(next), Some(most)) => format!(
+            "exactly {} would give {}; but {} lets {} through at worst, more than the {most} that it stands, which wants {}",
+            size.exact, need.current, next.ohms, next.worst, size.least
+        ),
+        _ => format!("exactly {} would give {}; the next larger value there is is taken", size.exact, need.current),
+    });
     let left_out: Vec<String> = [
         (need.diode.0.get() > 0.0).then(|| format!("the diode's {}", need.diode.0)),
         (need.pin.0.get() > 0.0).then(|| format!("the pin's {}", need.pin.0)),
@@ -104,7 +111,7 @@ pub fn size_led(need: &LedNeed, size: &LedSize, limits: &LedLimits) -> SizeAnswe
     );
     let over = limits.absolute.is_some_and(|l| chosen.worst > l) || chosen.heat.word() == "danger";
     let figures = json!({
-        "exact_ohm": number(size.exact), "naive_ohm": number(size.naive), "undefined_current": size.undefined,
+        "exact_ohm": number(size.exact), "least_ohm": number(size.least), "naive_ohm": number(size.naive), "undefined_current": size.undefined,
         "chosen": led_json(chosen), "others": size.others.iter().map(led_json).collect::<Vec<_>>(),
         "wanted_a": limits.wanted.and_then(number), "recommended_a": limits.recommended.and_then(number),
         "absolute_a": limits.absolute.and_then(number),
@@ -193,7 +200,10 @@ pub fn size_pull(need: &PullNeed, size: &PullSize) -> SizeAnswer {
         "chosen_ohm": size.chosen.and_then(number), "current_a": number(size.current),
     });
     let Some(chosen) = size.chosen else {
-        let why = format!("closed wants {} or more, open and the contact {most} or less", size.least);
+        let why = format!(
+            "closed wants {} or more, open and the contact {most} or less, both with {} of tolerance",
+            size.least, need.tolerance
+        );
         return SizeAnswer::new(vec!["no pull resistor does it".into(), why], figures, false);
     };
     let mut lines = vec![format!("take {chosen}: anything from {} to {most} does", size.least)];

@@ -33,6 +33,7 @@ pub fn run() -> Result<(), Box<dyn std::error::Error>> {
         diode: (Volts::new(0.0), Volts::new(0.0)),
         pin: (Ohms::new(40.0), Ohms::new(40.0)),
         current: Amps::new(0.010),
+        most: Some(Amps::new(0.030)),
         tolerance: Fraction::new(0.05),
         rated: Watts::new(0.25),
     };

@@ -101,15 +101,21 @@ impl<'a> Front<'a> {
         self.plan.nodes.get(id.0).is_some() && Some(self.plan.root(id)) == own
     }
 
+    /// The nodes that drive it and are not the board's own rail; of a swing the one whose ground it counts from.
+    pub fn drivers(&self) -> Vec<NodeId> {
+        let source = match &self.input.source {
+            InputSource::Contact { to, .. } => to.as_ref(),
+            InputSource::Swing { ground, .. } => ground.as_ref(),
+            InputSource::OpenCollector { .. } => None,
+        };
+        let pull = self.input.pull.as_ref().and_then(|p| p.to.as_ref());
+        let other = |id: &NodeId| self.plan.nodes.get(id.0).is_some() && !self.is_own(*id);
+        source.into_iter().chain(pull).map(|n| n.id).filter(other).collect()
+    }
+
     /// Whether something else than the board's own rail drives it.
     pub fn is_driven_from_elsewhere(&self) -> bool {
-        let other = |id: NodeId| self.plan.nodes.get(id.0).is_some() && !self.is_own(id);
-        let to = match &self.input.source {
-            InputSource::Contact { to: Some(to), .. } => other(to.id),
-            InputSource::Swing { .. } => true,
-            _ => false,
-        };
-        to || self.input.pull.as_ref().and_then(|p| p.to.as_ref()).is_some_and(|n| other(n.id))
+        matches!(self.input.source, InputSource::Swing { .. }) || !self.drivers().is_empty()
     }
 
     /// The resistors between the source and the pin.
@@ -123,8 +129,9 @@ impl<'a> Front<'a> {
         Some(pull.ohms.as_ref().unwrap_or(&self.plan.controllers[self.board()].pins.internal_pull))
     }
 
-    fn arms(&self, does: Does, states: States<'_>, volts: Option<(f64, f64)>) -> Option<Vec<Arm>> {
-        let s = states.there;
+    /// All that the pin hangs on; `here` is `None` while the board is off, and its rail at its ground.
+    fn arms(&self, does: Does, s: &Snapshot, here: Option<&Snapshot>, volts: Option<(f64, f64)>) -> Option<Vec<Arm>> {
+        let vdd = || here.map_or(Some(0.0), |s| self.vdd(s));
         let mut arms = Vec::new();
         let line = self.line();
         match (&self.input.source, does) {
@@ -138,7 +145,7 @@ impl<'a> Front<'a> {
             (InputSource::OpenCollector { low }, Does::On) => arms.push(Arm::new(ends(low), &[line])),
             (InputSource::Contact { .. } | InputSource::OpenCollector { .. }, Does::Off) => {}
             (InputSource::Swing { low, high, ohms, .. }, _) => {
-                let rail = self.vdd(states.here).unwrap_or(0.0);
+                let rail = vdd().unwrap_or(0.0);
                 let own = if does == Does::On { high.ends(rail) } else { low.ends(rail) };
                 let (least, most) = volts.unwrap_or(own);
                 let shift = self.shift(s);
@@ -150,9 +157,9 @@ impl<'a> Front<'a> {
         }
         if let Some(ohms) = self.pull() {
             let at = match self.input.pull.as_ref().and_then(|p| p.to.as_ref()) {
-                Some(to) if self.is_own(to.id) => self.plus_of(to.id, states.here)?,
+                Some(to) if self.is_own(to.id) => here.map_or(Some(0.0), |s| self.plus_of(to.id, s))?,
                 Some(to) => self.plus_of(to.id, s)?,
-                None if self.input.pulls_up() => self.vdd(states.here)?,
+                None if self.input.pulls_up() => vdd()?,
                 None => 0.0,
             };
             arms.push(Arm::new((at, at), &[Some(ohms)]));
@@ -160,7 +167,7 @@ impl<'a> Front<'a> {
         let listed = &self.plan.controllers[self.board()].pins.list;
         if let Some(pin) = self.input.pin.at.index.and_then(|i| listed.get(i)) {
             if let Some(up) = &pin.pull_up {
-                let vdd = self.vdd(states.here)?;
+                let vdd = vdd()?;
                 arms.push(Arm::new((vdd, vdd), &[Some(up)]));
             }
             if let Some(down) = &pin.pull_down {
@@ -180,7 +187,7 @@ impl<'a> Front<'a> {
 
     /// What arrives at the pin at one end of all tolerances; `None` where nothing holds it, or what drives it is off.
     pub fn arrives(&self, does: Does, side: Side, states: States<'_>) -> Option<Arrives> {
-        let arms = self.arms(does, states, None)?;
+        let arms = self.arms(does, states.there, Some(states.here), None)?;
         if arms.is_empty() {
             return None;
         }
@@ -216,14 +223,25 @@ impl<'a> Front<'a> {
         held: f64,
         volts: Option<(f64, f64)>,
     ) -> Option<f64> {
-        let arms = self.arms(does, states, volts)?;
+        let arms = self.arms(does, states.there, Some(states.here), volts)?;
+        Some(self.protection_of(&arms, side, held))
+    }
+
+    /// The same while the board is off and what drives it is on: its protection then holds the pin a diode above its dead
+    /// rail, and feeds that; A.
+    pub fn dead_rail_a(&self, does: Does, there: &Snapshot) -> Option<f64> {
+        let arms = self.arms(does, there, None, None)?;
+        Some(self.protection_of(&arms, Side::Most, PROTECTION_V))
+    }
+
+    fn protection_of(&self, arms: &[Arm], side: Side, held: f64) -> f64 {
         // Each arm gives or takes by itself: what gives gives most through its least ohms, what takes takes least through
         // its most.
         let amps = |arm: &Arm| {
             let above = if side == Side::Most { arm.volts.1 - held } else { held - arm.volts.0 };
             above / if above > 0.0 { arm.ohms.0 } else { arm.ohms.1 }
         };
-        Some((arms.iter().map(amps).sum::<f64>() + self.input.leak.high.get()).max(0.0))
+        (arms.iter().map(amps).sum::<f64>() + self.input.leak.high.get()).max(0.0)
     }
 
     /// What flows through a closed contact at the least, A.

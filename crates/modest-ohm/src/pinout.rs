@@ -43,6 +43,13 @@ pub(crate) struct Job<'p> {
     pub ends: Vec<String>,
 }
 
+impl Job<'_> {
+    /// Its pin in words, with its position in the header.
+    pub fn pin_words(&self, plan: &Plan) -> String {
+        plan.pin_words(self.pin)
+    }
+}
+
 /// Which jobs may share a pin.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(crate) enum Together {

@@ -106,8 +106,8 @@ fn currents_of_pins() {
     );
     let board = plan(&text).review().pins().remove(0);
     let pin = |name: &str| board.pins.iter().find(|p| p.name == name).unwrap();
-    // Each of the two has the pin's 33 Ω before it.
-    let a = 2.0 * (3.3 * 1.03 - 1.8) / (470.0 * 0.95 + 33.0);
+    // Both come through the pin's 33 Ω.
+    let a = 2.0 * (3.3 * 1.03 - 1.8) / (470.0 * 0.95 + 2.0 * 33.0);
     assert!((pin("io16").out.get() - a).abs() < 1e-9, "{} {a}", pin("io16").out);
     let b = (5.0 - 1.8) / (990.0 + 33.0);
     assert!((pin("io17").into.get() - b).abs() < 1e-9, "{} {b}", pin("io17").into);

@@ -6,7 +6,7 @@ use modest_ohm::{Amps, Fraction, Hertz, Metres, Ohms, Volts, Watts};
 
 use super::{Format, quantity};
 
-/// The values to choose from: of `size led`, `divider` and `pull`.
+/// The values to choose from.
 #[derive(clap::Args, Debug)]
 pub struct Choice {
     /// A series of preferred values, E3 to E192 [default: E24]
@@ -126,6 +126,9 @@ pub struct SizePull {
     /// What leaks while it is open [default: 1 µA]
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Amps>)]
     pub leak: Option<Amps>,
+    /// Of the resistor [default: 5 %]
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Fraction>)]
+    pub tolerance: Option<Fraction>,
     /// The least that the closed contact wants, 1 mA of one made for power [default: nothing]
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Amps>)]
     pub wetting: Option<Amps>,
@@ -179,9 +182,15 @@ pub struct SizeLevel {
     /// The lead to the receiver [default: 0.3 m]
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Metres>)]
     pub length: Option<Metres>,
-    /// Either end sends
+    /// Either end sends; the sender's own input is of the receiver's kind, at its supply
     #[arg(long)]
     pub both_ways: bool,
+    /// Of the resistors [default: 5 %]
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Fraction>)]
+    pub tolerance: Option<Fraction>,
+    /// The values to choose from
+    #[command(flatten)]
+    pub choice: Choice,
     /// Text for people or JSON for programs
     #[arg(long, value_enum, default_value_t = Format::Text)]
     pub format: Format,

@@ -117,19 +117,25 @@ pub fn led(args: &SizeLed) -> Result<SizeAnswer, String> {
     problems.not_negative(pin, "the pin");
     let rated = args.rated.unwrap_or(Watts::new(0.25));
     problems.positive(rated, "what the resistor stands");
+    let limits = LedLimits {
+        wanted: args.wanted,
+        recommended: args.recommended.or_else(|| amps("current")),
+        absolute: args.absolute.or_else(|| amps("absolute")),
+    };
+    for (limit, what) in
+        [(limits.wanted, "what is wished"), (limits.recommended, "the recommended"), (limits.absolute, "the absolute")]
+    {
+        limit.into_iter().for_each(|amps| problems.positive(amps, what));
+    }
     let need = LedNeed {
         supply: (supply.typical, supply.high),
         vf: (vf.typical * n, vf.low * n),
         diode: diode.map_or((Volts::new(0.0), Volts::new(0.0)), |d| (d.typical, d.low)),
         pin: (pin, pin),
         current: args.current,
+        most: limits.absolute,
         tolerance: problems.tolerance(args.tolerance),
         rated,
-    };
-    let limits = LedLimits {
-        wanted: args.wanted,
-        recommended: args.recommended.or_else(|| amps("current")),
-        absolute: args.absolute.or_else(|| amps("absolute")),
     };
     let values = problems.values(&args.choice);
     problems.or(|| size_led(&need, &size::led(&need, &values), &limits))
@@ -176,10 +182,13 @@ pub fn pull(args: &SizePull) -> Result<SizeAnswer, String> {
         problems.positive(speed, "the clock");
         let length = args.length.unwrap_or(Metres::new(0.3));
         problems.not_negative(length, "the length");
+        let tolerance = problems.tolerance(args.tolerance).get();
         let bus = BusPull { rail: rail.1, speed, devices: args.parts.unwrap_or(2).into(), length, capacitance: None };
         return problems.or(|| {
             let range = size::bus_pull(&bus);
-            size_bus_pull(&bus, &range, values.middle(range.least, range.most))
+            // Inside over its tolerance as well.
+            let (from, to) = (range.least * (1.0 / (1.0 - tolerance)), range.most * (1.0 / (1.0 + tolerance)));
+            size_bus_pull(&bus, &range, values.middle(from, to))
         });
     }
     let at = |t: (Volts, Fraction), vdd: Volts| t.0 + vdd * t.1.get();
@@ -195,6 +204,7 @@ pub fn pull(args: &SizePull) -> Result<SizeAnswer, String> {
         leak: args.leak.unwrap_or(Amps::new(1e-6)),
         wetting: args.wetting.unwrap_or(Amps::new(0.0)),
         most: args.takes.unwrap_or(Amps::new(5e-3)),
+        tolerance: problems.tolerance(args.tolerance),
     };
     problems.unless(need.thresholds.0 < need.thresholds.1, || {
         format!("the low, {}, has to lie below the high, {}", need.thresholds.0, need.thresholds.1)
@@ -221,9 +231,15 @@ pub fn level(args: &SizeLevel) -> Result<SizeAnswer, String> {
         rate: args.rate.unwrap_or(Hertz::new(10e3)),
         length: args.length.unwrap_or(Metres::new(0.3)),
         both_ways: args.both_ways,
+        tolerance: problems.tolerance(args.tolerance),
     };
     problems.not_negative(need.sender_ohms, "the pin");
     problems.positive(need.rate, "the rate");
     problems.not_negative(need.length, "the length");
-    problems.or(|| size_level(&need, &size::level(&need)))
+    need.most.into_iter().for_each(|most| problems.positive(most, "the most"));
+    let at = |(volts, share): (Volts, Fraction)| volts + need.receiver.0 * share.get();
+    let (low, high) = (at(need.vil), at(need.vih));
+    problems.unless(low < high, || format!("the low, {low}, has to lie below the high, {high}"));
+    let values = problems.values(&args.choice);
+    problems.or(|| size_level(&need, &size::level(&need, &values)))
 }

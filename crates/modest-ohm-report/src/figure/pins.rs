@@ -150,6 +150,7 @@ fn pin(svg: &mut Svg, place: &Place<'_>, row: f64, all: &[&'static str]) {
         _ => (String::new(), TEXT),
     };
     let bold = !pin.jobs.is_empty();
+    let name = fitted(&name, font, bold, NAME - 6.0);
     svg.text((out(size / 2.0 + 6.0), y + font * 0.36), &name, &Type { size: font, bold, colour, anchor });
     let from = size / 2.0 + 6.0 + NAME;
     if !pin.jobs.is_empty() {

@@ -2,7 +2,7 @@
 
 use std::collections::BTreeSet;
 
-use super::layout::{ConductorInfo, Layout, Run, Terminals};
+use super::layout::{ConductorInfo, Layout, PinInfo, Run, Terminals};
 use super::state::{Draw, State, draw};
 use super::strips::ends;
 use super::{Branch, Law, Network};
@@ -266,10 +266,19 @@ impl Builder<'_> {
         }
     }
 
-    /// What a pin has between its rail and what hangs on it.
-    fn pin_ohms(&self, at: &NodeRef) -> f64 {
-        let Some(pin) = &at.pin else { return 0.0 };
-        self.plan.controllers[pin.controller].pins.ohms.at(self.state.corner, Role::Resistance).get()
+    /// The vertex that hangs on a node's `rail`; of a pin one that all its loads share, behind the pin's resistance.
+    fn behind_pin(&mut self, at: &NodeRef, rail: usize) -> usize {
+        let Some(pin) = &at.pin else { return rail };
+        let same = |p: &&PinInfo| p.controller == pin.controller && p.pin == pin.pin && p.rail == rail;
+        if let Some(known) = self.layout.pins.iter().find(same) {
+            return known.vertex;
+        }
+        let vertex = self.vertex();
+        let ohms = self.plan.controllers[pin.controller].pins.ohms.at(self.state.corner, Role::Resistance).get();
+        let branch = self.branch(rail, vertex, fixed(ohms));
+        let (controller, pin) = (pin.controller, pin.pin.clone());
+        self.layout.pins.push(PinInfo { controller, pin, rail, vertex, branch });
+        vertex
     }
 
     /// Both conductors of a feed, from its node to the terminals it feeds; their branches.
@@ -280,8 +289,8 @@ impl Builder<'_> {
     /// As [`feed`](Self::feed), with a contact in each conductor besides those of its cable.
     fn feed_through(&mut self, name: &str, run: Run, feed: &Feed, contact_ohms: f64, to: Terminals) -> (usize, usize) {
         let (out, back_to, cable) = self.feed_only(feed, contact_ohms, to.plus);
-        let pin_ohms = feed.back.as_ref().map_or(0.0, |b| self.pin_ohms(&b.to));
-        let law = self.conductor(cable, |c| &c.back, contact_ohms + pin_ohms);
+        let back_to = feed.back.as_ref().map_or(back_to, |b| self.behind_pin(&b.to, back_to));
+        let law = self.conductor(cable, |c| &c.back, contact_ohms);
         // The return counts in the same direction as the feed: its current is negative.
         let back = self.branch(back_to, to.minus, law);
         self.layout.conductors.push(ConductorInfo { name: name.to_owned(), run, feed: Some(out), back });
@@ -297,9 +306,9 @@ impl Builder<'_> {
     ) -> (usize, usize, Option<&'f Cable>) {
         let from = self.node(feed.from.id);
         let fuse_ohms = feed.fuse.as_ref().map_or(0.0, |f| f.resistance.at(self.state.corner, Role::Resistance).get());
-        let pin_ohms = self.pin_ohms(&feed.from);
-        let law = self.conductor(feed.cable.as_ref(), |c| &c.feed, fuse_ohms + contact_ohms + pin_ohms);
-        let out = self.branch(from.plus, plus, law);
+        let law = self.conductor(feed.cable.as_ref(), |c| &c.feed, fuse_ohms + contact_ohms);
+        let start = self.behind_pin(&feed.from, from.plus);
+        let out = self.branch(start, plus, law);
         match &feed.back {
             Some(back) => (out, self.node(back.to.id).minus, back.cable.as_ref()),
             None => (out, from.minus, feed.cable.as_ref()),

@@ -78,4 +78,26 @@ pub(crate) struct Layout {
     /// Per strip, per injection: index of its port in the ladder.
     pub ports: Vec<Vec<usize>>,
     pub conductors: Vec<ConductorInfo>,
+    /// Pins that loads hang on.
+    pub pins: Vec<PinInfo>,
+}
+
+/// What lies between a rail and all that hangs on one pin: the pin's resistance.
+#[derive(Clone, Debug)]
+pub(crate) struct PinInfo {
+    pub controller: usize,
+    /// The chip's name.
+    pub pin: String,
+    /// The + or − of the rail.
+    pub rail: usize,
+    /// What the loads hang on.
+    pub vertex: usize,
+    pub branch: usize,
+}
+
+impl Layout {
+    /// The rail behind a vertex that is a pin's; else itself.
+    pub fn behind(&self, vertex: usize) -> usize {
+        self.pins.iter().find(|p| p.vertex == vertex).map_or(vertex, |p| p.rail)
+    }
 }

@@ -10,7 +10,7 @@ mod strips;
 
 pub(crate) use build::build;
 pub(crate) use demands::cases;
-pub(crate) use layout::{ConductorInfo, Layout, Run, Terminals};
+pub(crate) use layout::{ConductorInfo, Layout, PinInfo, Run, Terminals};
 pub(crate) use state::{Boards, Case, Demands, Member, State};
 pub(crate) use strip_net::{Fan, StripNet};
 

@@ -20,6 +20,13 @@ struct Board {
     logic: Option<NodeId>,
 }
 
+/// A few letters and a number, `io27`, `d5`, `p13`: nothing that a terminal or an output is called.
+fn looks_like_pin(text: &str) -> bool {
+    let letters = text.bytes().take_while(u8::is_ascii_lowercase).count();
+    let digits = text.bytes().skip(letters).filter(u8::is_ascii_digit).count();
+    (1..=4).contains(&letters) && (1..=3).contains(&digits) && letters + digits == text.len()
+}
+
 impl Boards {
     pub fn of(plan: &Plan) -> Self {
         let board = |(i, c): (usize, &super::Controller)| {
@@ -112,6 +119,11 @@ impl Boards {
         let (controller, text) = self.split(&r.name.text)?;
         let board = &self.boards[controller];
         if text == OPEN_PIN && r.takes_pin {
+            r.pin = Some(PinAt { controller, index: None, pin: text.to_owned() });
+            return board.logic.map(Ok);
+        }
+        // Of a board whose pins nobody listed any is believed, as signals' are.
+        if board.pins.list.is_empty() && r.takes_pin && looks_like_pin(text) {
             r.pin = Some(PinAt { controller, index: None, pin: text.to_owned() });
             return board.logic.map(Ok);
         }

@@ -202,14 +202,19 @@ impl Remaining {
     }
 }
 
-fn take(findings: &mut Vec<Finding>, wanted: impl Fn(&Finding) -> bool) -> Vec<Finding> {
+pub(super) fn take(findings: &mut Vec<Finding>, wanted: impl Fn(&Finding) -> bool) -> Vec<Finding> {
     let (taken, kept) = std::mem::take(findings).into_iter().partition(|f| wanted(f));
     *findings = kept;
     taken
 }
 
 /// The head is the most severe of the group, what `leads` before its equals; findings that were undecided stay apart.
-fn put_head(findings: &mut Vec<Finding>, group: Vec<Finding>, cure: Option<String>, leads: impl Fn(&Finding) -> bool) {
+pub(super) fn put_head(
+    findings: &mut Vec<Finding>,
+    group: Vec<Finding>,
+    cure: Option<String>,
+    leads: impl Fn(&Finding) -> bool,
+) {
     let (undecided, mut group): (Vec<_>, Vec<_>) = group.into_iter().partition(|f| f.severity == Severity::Unknown);
     findings.extend(undecided);
     if group.is_empty() {

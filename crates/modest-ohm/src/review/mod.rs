@@ -6,6 +6,7 @@ mod feed;
 mod firmware;
 mod hangs;
 mod heads;
+mod led_pins;
 mod leads;
 mod outcome;
 mod parts;
@@ -77,6 +78,7 @@ impl Plan {
         let (layout, outcomes) = solve_all(self, Lift::None);
         let context = Context::new(self, &layout, &outcomes);
         let (mut findings, mut passed) = checks::run(&context);
+        led_pins::gather(self, &mut findings);
         heads::gather(&context, &mut findings);
         match hangs::verdicts_that_hang(&context, &findings) {
             Some(finding) => findings.push(finding),

@@ -15,7 +15,7 @@ pub(crate) fn parts_of(plan: &Plan, layout: &Layout, id: usize, s: &Snapshot) ->
     let mut parts: Vec<(String, Amps)> = Vec::new();
     let mut add = |name: String, branch: usize| {
         let b = &s.net.branches[branch];
-        let amps = match (b.from == plus, b.to == plus) {
+        let amps = match (layout.behind(b.from) == plus, b.to == plus) {
             (true, false) => s.solution.current[branch],
             (false, true) => -s.solution.current[branch],
             _ => return,
@@ -26,7 +26,7 @@ pub(crate) fn parts_of(plan: &Plan, layout: &Layout, id: usize, s: &Snapshot) ->
     };
     for info in &layout.conductors {
         // What comes in over the node's own feed is the sum, not a part of it.
-        if let Some(feed) = info.feed.filter(|f| s.net.branches[*f].from == plus) {
+        if let Some(feed) = info.feed.filter(|f| layout.behind(s.net.branches[*f].from) == plus) {
             add(info.name.clone(), feed);
         }
     }

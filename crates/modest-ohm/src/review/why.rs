@@ -2,7 +2,7 @@
 
 use super::Review;
 use super::outcome::{Outcome, Snapshot};
-use crate::network::{ConductorInfo, Run};
+use crate::network::{ConductorInfo, PinInfo, Run};
 use crate::plan::{ConverterKind, NodeId, NodeKind};
 use crate::quantity::{Amps, Corner, Ohms, Origin, Role, Seconds, Volts, Watts, duration, engineering_of};
 use crate::rail::way_up;
@@ -216,6 +216,7 @@ impl Review {
         let (o, v) = self.where_largest(|o| o.actual.as_ref().ok().and_then(ends).map(|v| -v))?;
         let s = o.actual.as_ref().ok()?;
         let mut from = vec![self.loss_trace(info, s)];
+        from.extend(self.pin_traces(info, s));
         let feed = self
             .plan
             .feeds()
@@ -320,6 +321,19 @@ impl Review {
             line,
             from,
         }
+    }
+
+    /// What is lost in the pins that a load hangs on.
+    fn pin_traces(&self, info: &ConductorInfo, s: &Snapshot) -> Vec<Trace> {
+        let ends: Vec<usize> = info.feed.into_iter().chain([info.back]).map(|b| s.net.branches[b].from).collect();
+        let pins = self.layout.pins.iter().filter(|p| ends.contains(&p.vertex));
+        let trace = |p: &PinInfo| {
+            let (amps, volts) = (s.solution.current[p.branch].abs(), s.solution.drop_of(&s.net, p.branch).abs());
+            let what = format!("lost in the pin {}.{}", self.plan.controllers[p.controller].name.text, p.pin);
+            let ohms = if amps > 1e-9 { format!(" · {}", Ohms::new(volts / amps)) } else { String::new() };
+            Trace::computed(what, Volts::new(volts), format!("{}{ohms}", Amps::new(amps)), Vec::new())
+        };
+        pins.map(trace).collect()
     }
 
     /// The figures of an item as the plan, its class or a default has them.

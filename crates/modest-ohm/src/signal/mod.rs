@@ -91,6 +91,12 @@ impl Hop<'_> {
         }
     }
 
+    /// Where it starts and where it ends, in words: a pin with its position in the header.
+    pub fn words(&self, plan: &Plan) -> (String, String) {
+        let word = |name: &str, pin: Option<&PinAt>| pin.map_or_else(|| format!("`{name}`"), |pin| plan.pin_words(pin));
+        (word(&self.names.0, self.pins.0), word(&self.names.1, self.pins.1))
+    }
+
     /// The optocoupler that receives it.
     pub fn opto<'p>(&self, plan: &'p Plan) -> Option<&'p Opto> {
         match self.to {

@@ -14,8 +14,10 @@ pub struct LedNeed {
     pub diode: (Volts, Volts),
     /// The pin's own resistance, nominal and at its lowest; 0 Ω: no pin.
     pub pin: (Ohms, Ohms),
-    /// The current that is wanted.
+    /// The current that is wanted: nominally no more than this flows.
     pub current: Amps,
+    /// What may flow at the worst, its absolute maximum; `None`: not known, and not looked at.
+    pub most: Option<Amps>,
     /// Of the resistor.
     pub tolerance: Fraction,
     /// What the resistor stands.
@@ -62,6 +64,9 @@ pub(crate) const COMFORT: f64 = 0.6;
 /// With a smaller share of the supply on the resistor the LEDs' own spread decides.
 pub(crate) const LEAST_SHARE: f64 = 0.2;
 
+/// What reckoning may lose.
+const NEAR: f64 = 1.0 - 1e-9;
+
 /// A resistor and what it makes of an LED's current.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct LedResistor {
@@ -84,11 +89,15 @@ pub struct LedResistor {
 pub struct LedSize {
     /// (Vs − Vdiode − Vf)/I − R_pin; zero or less: the supply is too low.
     pub exact: Ohms,
+    /// The smallest that also keeps the worst current within what may flow; the exact one where that is enough.
+    pub least: Ohms,
     /// What a sum without the diode and the pin gives: (Vs − Vf)/I.
     pub naive: Ohms,
-    /// The next larger value there is; `None` where the supply is too low or no value is large enough.
+    /// The next value from `least` up; `None` where the supply is too low or no value is large enough.
     pub chosen: Option<LedResistor>,
-    /// The value before and the values after it, for comparison.
+    /// The next value from the exact one up, where it lies below `least`: too much would flow at the worst.
+    pub passed_over: Option<LedResistor>,
+    /// The value before and the values after it, and what was passed over, in rising order.
     pub others: Vec<LedResistor>,
     /// Less than a fifth of the supply is left for the resistor: the LEDs' own spread decides about the current.
     pub undefined: bool,
@@ -112,7 +121,15 @@ pub fn led_with(need: &LedNeed, ohms: Ohms) -> LedResistor {
     }
 }
 
-/// The resistor of an LED: the next larger value of a series or of a stock.
+/// The smallest resistor whose worst current is no more than `most`: ((Vs − Vdiode − Vf)/I − R_pin)/(1 − tol), the supply
+/// at its highest, all else at its lowest.
+fn least_at_worst(need: &LedNeed, most: Amps) -> Ohms {
+    let left = (need.supply.1 - need.diode.1 - need.vf.1).get().max(0.0);
+    Ohms::new((left / most.get().max(1e-12) - need.pin.1.get()).max(0.0) / (1.0 - need.tolerance.get()).max(1e-9))
+}
+
+/// The resistor of an LED: the next larger value of a series or of a stock at which no more than the wanted current flows
+/// nominally, and no more than may flow at the worst.
 ///
 /// ```
 /// use modest_ohm::{Amps, Fraction, Ohms, Volts, Watts, size};
@@ -122,6 +139,7 @@ pub fn led_with(need: &LedNeed, ohms: Ohms) -> LedResistor {
 ///     diode: (Volts::new(0.0), Volts::new(0.0)),
 ///     pin: (Ohms::new(0.0), Ohms::new(0.0)),
 ///     current: Amps::new(0.02),
+///     most: None,
 ///     tolerance: Fraction::new(0.05),
 ///     rated: Watts::new(0.25),
 /// };
@@ -133,14 +151,22 @@ pub fn led_with(need: &LedNeed, ohms: Ohms) -> LedResistor {
 pub fn led(need: &LedNeed, values: &Values) -> LedSize {
     let left = need.supply.0 - need.diode.0 - need.vf.0;
     let exact = left / need.current - need.pin.0;
-    let choice = if exact.get() > 0.0 { values.around(exact) } else { Vec::new() };
-    let chosen = choice.iter().position(|v| *v >= exact * (1.0 - 1e-9));
-    let with = |i: &Ohms| led_with(need, *i);
+    let least = need.most.map_or(exact, |most| Ohms::new(exact.get().max(least_at_worst(need, most).get())));
+    let choice = if exact.get() > 0.0 { values.around(least) } else { Vec::new() };
+    let chosen = choice.iter().copied().find(|v| *v >= least * NEAR);
+    let next = values.around(Ohms::new(exact.get().max(0.0))).into_iter().find(|v| *v >= exact * NEAR);
+    let passed_over = next.filter(|v| exact.get() > 0.0 && *v < least * NEAR);
+    let with = |ohms: Ohms| led_with(need, ohms);
+    let mut others: Vec<Ohms> = choice.into_iter().filter(|v| Some(*v) != chosen).collect();
+    others.extend(passed_over.filter(|v| !others.contains(v)));
+    others.sort_by(|a, b| a.get().total_cmp(&b.get()));
     LedSize {
         exact,
+        least,
         naive: (need.supply.0 - need.vf.0) / need.current,
-        chosen: chosen.and_then(|i| choice.get(i)).map(with),
-        others: choice.iter().enumerate().filter(|(i, _)| Some(*i) != chosen).map(|(_, v)| with(v)).collect(),
+        chosen: chosen.map(with),
+        passed_over: passed_over.map(with),
+        others: others.into_iter().map(with).collect(),
         undefined: left.get() / need.supply.0.get() < LEAST_SHARE,
     }
 }

@@ -1,7 +1,6 @@
 //! Ways from a sender's level to a receiver's: straight, through a shifter, a divider or a resistor.
 
 use super::divider::{DividerLimits, DividerNeed, divider};
-use super::series::{Series, next_larger};
 use super::stock::Values;
 use crate::quantity::{Amps, Fraction, Hertz, Metres, Ohms, Seconds, Volts};
 use crate::tables::{INPUT_F, LEAD_F_PER_M, PASS_A, PROTECTION_V, RISE};
@@ -27,8 +26,10 @@ pub struct LevelNeed {
     pub rate: Hertz,
     /// From the last part to the receiver.
     pub length: Metres,
-    /// Either end sends.
+    /// Either end sends; the sender's own input is taken to be of the receiver's kind, at its supply.
     pub both_ways: bool,
+    /// Of the resistors.
+    pub tolerance: Fraction,
 }
 
 /// A way to do it.
@@ -56,17 +57,28 @@ impl LevelWay {
 const CMOS_V: f64 = 0.1;
 const MARGIN_V: f64 = 0.3;
 /// JEDEC HCT: its thresholds, its supply, and how fast it follows (typical of a buffer at 5 V).
-const HCT_VIH: f64 = 2.0;
-const HCT_VIL: f64 = 0.8;
+const HCT: (f64, f64) = (2.0, 0.8);
 const HCT_SUPPLY: (f64, f64) = (4.5, 5.5);
 const BUFFER_HZ: f64 = 20e6;
-/// A buffer for 1.65 .. 3.6 V whose inputs stand 5.5 V (typical): takes 2.0 V as high at 3.3 V.
+/// A buffer for 1.65 .. 3.6 V whose inputs stand 5.5 V (typical).
 const TOLERANT_SUPPLY: (f64, f64) = (1.65, 3.6);
 const TOLERANT_MOST: f64 = 5.5;
+/// Its thresholds, VIH and VIL, by its supply (JEDEC JESD8, of 3.3, 2.5 and 1.8 V logic).
+fn tolerant_at(vdd: f64) -> (f64, f64) {
+    match vdd {
+        v if v >= 2.7 => (2.0, 0.8),
+        v if v >= 2.3 => (1.7, 0.7),
+        v => (0.65 * v, 0.35 * v),
+    }
+}
+
+/// A resistor in a line is no smaller (electrical reference, "Boards, pins and levels").
+const LEAST_OHMS: f64 = 220.0;
 /// A FET shifter's pull-ups.
 const FET_OHMS: f64 = 10e3;
 /// A tap of more than this picks up what is near (typical).
 const TAP_OHMS: f64 = 10e3;
+
 impl LevelNeed {
     fn vih_at(&self, vdd: f64) -> f64 {
         self.vih.0.get() + self.vih.1.get() * vdd
@@ -104,6 +116,11 @@ impl LevelNeed {
     fn is_up(&self) -> bool {
         self.sender.1 < self.receiver.1
     }
+
+    /// The other direction.
+    fn back(&self) -> Self {
+        LevelNeed { sender: self.receiver, receiver: self.sender, most: None, ..*self }
+    }
 }
 
 fn short(margins: (f64, f64)) -> Vec<String> {
@@ -137,14 +154,39 @@ fn way(way: &'static str, what: impl Into<String>, margins: (f64, f64), mut why_
 ///     rate: Hertz::new(800e3),
 ///     length: Metres::new(0.5),
 ///     both_ways: false,
+///     tolerance: Fraction::new(0.05),
 /// };
-/// let ways = size::level(&need);
+/// let ways = size::level(&need, &size::Values::of_series(size::Series::E24));
 /// let first = ways.iter().find(|w| w.works()).unwrap();
 /// assert_eq!(first.way, "hct-buffer");
 /// ```
 #[must_use]
-pub fn level(need: &LevelNeed) -> Vec<LevelWay> {
-    vec![straight(need), resistor(need), by_divider(need), hct(need), tolerant(need), fet(need)]
+pub fn level(need: &LevelNeed, values: &Values) -> Vec<LevelWay> {
+    vec![
+        both(need, straight),
+        resistor(need, values),
+        by_divider(need, values),
+        hct(need),
+        tolerant(need),
+        both(need, fet),
+    ]
+}
+
+/// A way that goes in both directions: the smaller margins of both, and what is against either.
+fn both(need: &LevelNeed, way: fn(&LevelNeed) -> LevelWay) -> LevelWay {
+    let there = way(need);
+    if !need.both_ways {
+        return there;
+    }
+    let here = way(&need.back());
+    let smaller = |a: Volts, b: Volts| if b < a { b } else { a };
+    let mut why_not = there.why_not;
+    why_not.extend(here.why_not.into_iter().map(|why| format!("on the way back {why}")));
+    LevelWay {
+        margins: (smaller(there.margins.0, here.margins.0), smaller(there.margins.1, here.margins.1)),
+        why_not,
+        ..there
+    }
 }
 
 /// What the receiver's protection would have to carry, behind some ohms.
@@ -166,42 +208,42 @@ fn over(need: &LevelNeed, ohms: f64) -> Option<String> {
 }
 
 fn straight(need: &LevelNeed) -> LevelWay {
-    let mut why: Vec<String> = over(need, 0.0).into_iter().collect();
-    let margins = need.margins(need.sender.0.get() - CMOS_V, CMOS_V);
-    if need.both_ways && !need.is_up() && margins.0 >= 0.0 && why.is_empty() {
-        why.push("the way back is not judged: ask for it as well".into());
-    }
-    way("straight", "no part between", margins, why)
+    let why = over(need, 0.0).into_iter().collect();
+    way("straight", "no part between", need.margins(need.sender.0.get() - CMOS_V, CMOS_V), why)
 }
 
 /// A resistor alone, where a slow signal comes from a higher supply.
-fn resistor(need: &LevelNeed) -> LevelWay {
-    let excess = need.sender.1.get() + need.shift.get().abs() - need.receiver.0.get() - PROTECTION_V;
-    let ohms = (excess / PASS_A - need.sender_ohms.get()).max(220.0);
-    let ohms = next_larger(Ohms::new(ohms), Series::E12).map_or(ohms, |o| o.get());
+fn resistor(need: &LevelNeed, values: &Values) -> LevelWay {
     let mut why = Vec::new();
     if need.is_up() {
         why.push("it lifts nothing".into());
     }
-    if need.most.is_some() {
-        why.extend(over(need, ohms));
-    }
     if need.both_ways {
         why.push("it goes one way".into());
     }
-    why.extend(need.too_slow(ohms));
+    let excess = need.sender.1.get() + need.shift.get().abs() - need.receiver.0.get() - PROTECTION_V;
+    let exact = (excess / PASS_A - need.sender_ohms.get()).max(LEAST_OHMS) / (1.0 - need.tolerance.get()).max(1e-9);
     // What arrives is held by the protection; high is as high as its supply.
     let high = (need.sender.0.get() - CMOS_V).min(need.receiver.1.get() + PROTECTION_V);
-    way("resistor", format!("{} in the line", Ohms::new(ohms)), need.margins(high, CMOS_V), why)
+    let margins = need.margins(high, CMOS_V);
+    let Some(ohms) = values.between(Ohms::new(exact), Ohms::new(f64::MAX)).first().copied() else {
+        why.push(format!("{} or more is wanted, and the largest there is is smaller", Ohms::new(exact)));
+        return way("resistor", "one resistor", margins, why);
+    };
+    if need.most.is_some() {
+        why.extend(over(need, ohms.get()));
+    }
+    why.extend(need.too_slow(ohms.get() * (1.0 + need.tolerance.get())));
+    way("resistor", format!("{ohms} in the line"), margins, why)
 }
 
-fn by_divider(need: &LevelNeed) -> LevelWay {
+fn by_divider(need: &LevelNeed, values: &Values) -> LevelWay {
     let shift = need.shift.get().abs();
     let high = (need.sender.0.get() - CMOS_V - shift, need.sender.1.get() + shift);
     let least = need.vih_at(need.receiver.1.get()).max(need.vih_at(need.receiver.0.get())) + MARGIN_V;
     let asks = DividerNeed {
         input: (Volts::new(high.0), Volts::new(high.1)),
-        tolerance: Fraction::new(0.05),
+        tolerance: need.tolerance,
         most: need.most.unwrap_or(need.receiver.0 + Volts::new(MARGIN_V)),
         least: Volts::new(least),
     };
@@ -218,7 +260,7 @@ fn by_divider(need: &LevelNeed) -> LevelWay {
     if need.both_ways {
         why.push("it goes one way".into());
     }
-    let found = if high.0 > 0.0 { divider(&asks, &limits, &Values::of_series(Series::E12), 1) } else { Vec::new() };
+    let found = if high.0 > 0.0 { divider(&asks, &limits, values, 1) } else { Vec::new() };
     match found.first() {
         Some(pair) => {
             let vih = least - MARGIN_V;
@@ -229,7 +271,7 @@ fn by_divider(need: &LevelNeed) -> LevelWay {
         None => {
             if why.is_empty() {
                 why.push(format!(
-                    "no pair of E12 keeps it between {} and {} at its edges",
+                    "no pair keeps it between {} and {} at its edges",
                     Volts::new(least),
                     asks.most
                 ));
@@ -244,9 +286,22 @@ fn within(volts: (Volts, Volts), range: (f64, f64)) -> bool {
 }
 
 /// A buffer on the receiver's rail whose input takes a fixed level as high.
-fn buffer(need: &LevelNeed, name: &'static str, what: &str, supply: (f64, f64), most: f64, reach: &str) -> LevelWay {
+struct Buffer {
+    way: &'static str,
+    what: &'static str,
+    supply: (f64, f64),
+    /// VIH and VIL at its supply.
+    thresholds: fn(f64) -> (f64, f64),
+    most: f64,
+    /// Why it stands no more.
+    reach: &'static str,
+}
+
+fn buffer(need: &LevelNeed, buffer: &Buffer) -> LevelWay {
+    let (supply, most, reach) = (buffer.supply, buffer.most, buffer.reach);
     let shift = need.shift.get().abs();
-    let at_input = (need.sender.0.get() - CMOS_V - shift - HCT_VIH, HCT_VIL - CMOS_V - shift);
+    let (one, other) = ((buffer.thresholds)(need.receiver.0.get()), (buffer.thresholds)(need.receiver.1.get()));
+    let at_input = (need.sender.0.get() - CMOS_V - shift - one.0.max(other.0), one.1.min(other.1) - CMOS_V - shift);
     // Behind it both move with one rail.
     let rail = |vdd: f64| (vdd - CMOS_V - need.vih_at(vdd), need.vil_at(vdd) - CMOS_V);
     let (a, b) = (rail(need.receiver.0.get()), rail(need.receiver.1.get()));
@@ -256,7 +311,7 @@ fn buffer(need: &LevelNeed, name: &'static str, what: &str, supply: (f64, f64), 
         why.push(format!("it wants a supply of {} .. {}", Volts::new(supply.0), Volts::new(supply.1)));
     }
     if need.sender.1.get() + shift > most {
-        why.push(format!("its input stands {} {reach}", Volts::new(most)));
+        why.push(format!("its input stands {}{reach}", Volts::new(most)));
     }
     if need.both_ways {
         why.push("it goes one way".into());
@@ -264,18 +319,35 @@ fn buffer(need: &LevelNeed, name: &'static str, what: &str, supply: (f64, f64), 
     if need.rate.get() > BUFFER_HZ {
         why.push(format!("it follows up to {} or so", Hertz::new(BUFFER_HZ)));
     }
-    way(name, what, margins, why)
+    way(buffer.way, buffer.what, margins, why)
 }
 
 fn hct(need: &LevelNeed) -> LevelWay {
-    let most = need.receiver.0.get() + PROTECTION_V;
-    let what = "a buffer of the HCT kind on the receiver's rail";
-    buffer(need, "hct-buffer", what, HCT_SUPPLY, most, "(its own supply and a diode)")
+    buffer(
+        need,
+        &Buffer {
+            way: "hct-buffer",
+            what: "a buffer of the HCT kind on the receiver's rail",
+            supply: HCT_SUPPLY,
+            thresholds: |_| HCT,
+            most: need.receiver.0.get() + PROTECTION_V,
+            reach: " (its own supply and a diode)",
+        },
+    )
 }
 
 fn tolerant(need: &LevelNeed) -> LevelWay {
-    let what = "a buffer whose inputs stand 5.5 V, on the receiver's rail";
-    buffer(need, "tolerant-buffer", what, TOLERANT_SUPPLY, TOLERANT_MOST, "")
+    buffer(
+        need,
+        &Buffer {
+            way: "tolerant-buffer",
+            what: "a buffer whose inputs stand 5.5 V, on the receiver's rail",
+            supply: TOLERANT_SUPPLY,
+            thresholds: tolerant_at,
+            most: TOLERANT_MOST,
+            reach: "",
+        },
+    )
 }
 
 fn fet(need: &LevelNeed) -> LevelWay {

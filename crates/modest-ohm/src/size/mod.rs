@@ -35,7 +35,7 @@ pub use pull::{BusPull, BusPullRange, PullNeed, PullSize, bus_pull, bus_speed, p
 pub(crate) use regulator::MARGIN_K;
 pub use regulator::{RegulatorHeat, RegulatorNeed, regulator};
 pub use series::{Series, next_larger, next_smaller};
-pub use stock::{StockProblem, Values, stock};
+pub use stock::{StockProblem, StockRow, Values, stock};
 pub(crate) use supply::UNMARKED_A;
 pub use supply::{Profile, SupplySize, profiles, profiles_of_power, supply};
 pub use wire::{WireChoice, WireNeed, WireSizes, ampacity, wire, wire_ohms_per_metre};

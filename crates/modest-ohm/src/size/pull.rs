@@ -1,7 +1,7 @@
 //! Pull resistors: of a contact or an open collector, and of an I²C bus.
 
 use super::stock::Values;
-use crate::quantity::{Amps, Farads, Hertz, Metres, Ohms, Seconds, Volts};
+use crate::quantity::{Amps, Farads, Fraction, Hertz, Metres, Ohms, Seconds, Volts};
 use crate::tables::{INPUT_F, LEAD_F_PER_M};
 
 /// A line that a contact or an open collector pulls to one rail, and a resistor to the other.
@@ -22,6 +22,8 @@ pub struct PullNeed {
     pub wetting: Amps,
     /// The most that may flow while it is closed: of an open collector, or what a battery can spare.
     pub most: Amps,
+    /// Of the resistor.
+    pub tolerance: Fraction,
 }
 
 /// The range of resistors that does it, and one of them.
@@ -31,18 +33,19 @@ pub struct PullSize {
     pub least: Ohms,
     /// Larger: open is no longer sure, or the contact is not wetted.
     pub most: Ohms,
-    /// The value nearest to the middle of both, on a logarithmic scale.
+    /// The value nearest to the middle of both on a logarithmic scale, of those that stay between them over their tolerance.
     pub chosen: Option<Ohms>,
-    /// What flows through it while the contact is closed, at the highest rail.
+    /// What flows through it while the contact is closed, at the highest rail, nominal.
     pub current: Amps,
 }
 
 /// The pull resistor of a line.
 ///
-/// Closed: V = Vc + (V_rail − Vc)·R_c/(R + R_c) ≤ VIL; open: V_rail − I_leak·R ≥ VIH; wetting: V_rail/R ≥ I_wet.
+/// Closed: V = Vc + (V_rail − Vc)·R_c/(R + R_c) ≤ VIL; open: V_rail − I_leak·R ≥ VIH; wetting:
+/// (V_rail − Vc)/(R + R_c) ≥ I_wet.
 ///
 /// ```
-/// use modest_ohm::{Amps, Ohms, Volts, size};
+/// use modest_ohm::{Amps, Fraction, Ohms, Volts, size};
 /// let need = size::PullNeed {
 ///     rail: (Volts::new(3.2), Volts::new(3.4)),
 ///     thresholds: (Volts::new(0.8), Volts::new(2.4)),
@@ -51,6 +54,7 @@ pub struct PullSize {
 ///     leak: Amps::new(1e-6),
 ///     wetting: Amps::new(0.0),
 ///     most: Amps::new(1e-3),
+///     tolerance: Fraction::new(0.05),
 /// };
 /// let pull = size::pull(&need, &size::Values::of_series(size::Series::E12));
 /// // 3.3 kΩ (no more than 1 mA) .. 800 kΩ (no more than 0.8 V lost to leakage); 51.4 kΩ lies in the middle.
@@ -66,11 +70,11 @@ pub fn pull(need: &PullNeed, values: &Values) -> PullSize {
     let spared =
         if need.most.get() > 0.0 { (high - closed).max(0.0) / need.most.get() - need.contact.get() } else { 0.0 };
     let open = if need.leak.get() > 0.0 { (low - vih).max(0.0) / need.leak.get() } else { f64::MAX };
-    let wet = if need.wetting.get() > 0.0 { low / need.wetting.get() - need.contact.get() } else { f64::MAX };
+    let wet = if need.wetting.get() > 0.0 { (low - closed).max(0.0) / need.wetting.get() - need.contact.get() } else { f64::MAX };
     let (least, most) = (Ohms::new(sure.max(spared).max(0.0)), Ohms::new(open.min(wet).max(0.0)));
-    let chosen = (least <= most)
-        .then(|| values.middle(Ohms::new(least.get().max(1.0)), Ohms::new(most.get().min(MOST_OHMS))))
-        .flatten();
+    let t = need.tolerance.get();
+    let (from, to) = (least.get().max(1.0) / (1.0 - t).max(1e-9), most.get().min(MOST_OHMS) / (1.0 + t));
+    let chosen = (from <= to).then(|| values.middle(Ohms::new(from), Ohms::new(to))).flatten();
     let current = chosen.map_or(Amps::new(0.0), |r| (need.rail.1 - need.closed) / (r + need.contact));
     PullSize { least, most, chosen, current }
 }

@@ -70,38 +70,59 @@ pub struct StockProblem {
     pub message: String,
 }
 
-/// Reads the rows of a drawer's list: the first column that holds a resistance in each, `4k7`, `330 Ω`, `10k`. A first
-/// row without one is a heading; rows that count `0` pieces in a column headed `pieces`, `count` or `quantity` are left out.
+/// A row of a list, with its line in the file.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct StockRow {
+    /// Counted from 1.
+    pub line: usize,
+    /// Its cells.
+    pub cells: Vec<String>,
+}
+
+/// Headings of a column of resistances: there a plain number is one too.
+const OHMS: [&str; 7] = ["ohm", "ohms", "ω", "resistance", "resistor", "value", "r"];
+/// Headings of a column that counts.
+const PIECES: [&str; 5] = ["pieces", "count", "quantity", "qty", "number"];
+
+/// Reads a drawer's list: the first column that holds a resistance in each row, `4k7`, `330 Ω`, `10k`; in a column headed
+/// `ohms`, `resistance` or `value` a plain number is one too. A first row without a resistance is a heading; rows that count
+/// `0` pieces in a column headed `pieces`, `count` or `quantity` are left out.
 ///
 /// # Errors
 /// Every row without a resistance, and a list without any.
 ///
 /// ```
-/// use modest_ohm::size::{Values, stock};
-/// let rows = [vec!["value", "pieces"], vec!["330 Ω", "12"], vec!["4k7", "0"], vec!["10k", "3"]];
-/// let Ok(Values::Stock(list)) = stock(&rows.map(|r| r.into_iter().map(str::to_owned).collect())) else { panic!() };
+/// use modest_ohm::size::{StockRow, Values, stock};
+/// let row = |line, cells: [&str; 2]| StockRow { line, cells: cells.map(str::to_owned).to_vec() };
+/// let rows = [row(1, ["value", "pieces"]), row(2, ["330", "12"]), row(3, ["4k7", "0"]), row(4, ["10k", "3"])];
+/// let Ok(Values::Stock(list)) = stock(&rows) else { panic!() };
 /// assert_eq!(list.len(), 2);
 /// ```
-pub fn stock(rows: &[Vec<String>]) -> Result<Values, Vec<StockProblem>> {
-    let ohms_of = |row: &[String]| {
-        row.iter().find_map(|cell| parse_quantity::<Ohms>(cell.trim()).ok().filter(|o| o.get() > 0.0 && has_ohms(cell)))
+pub fn stock(rows: &[StockRow]) -> Result<Values, Vec<StockProblem>> {
+    let read = |cell: &str| parse_quantity::<Ohms>(cell.trim()).ok().filter(|o| o.get() > 0.0 && o.get().is_finite());
+    let marked = |row: &StockRow| row.cells.iter().find_map(|cell| read(cell).filter(|_| has_ohms(cell)));
+    let heading = rows.first().filter(|row| marked(row).is_none());
+    let column = |names: &[&str]| {
+        heading.and_then(|row| row.cells.iter().position(|c| names.contains(&c.trim().to_lowercase().as_str())))
     };
-    let is_count = |cell: &str| ["pieces", "count", "quantity"].contains(&cell.trim().to_lowercase().as_str());
-    let headed = rows.first().is_some_and(|row| ohms_of(row).is_none());
-    let count_at = rows.first().filter(|_| headed).and_then(|row| row.iter().position(|c| is_count(c)));
+    let (ohms_at, count_at) = (column(&OHMS), column(&PIECES));
+    let cell = |row: &StockRow, at: Option<usize>| at.and_then(|at| row.cells.get(at)).cloned().unwrap_or_default();
+    // A list of plain numbers that nobody headed is none: a first row that only looks like a heading is told.
+    let headed = heading.filter(|_| ohms_at.is_some() || count_at.is_some() || !heading.is_some_and(has_digits));
     let mut values = Vec::new();
     let mut problems = Vec::new();
-    for (i, row) in rows.iter().enumerate().skip(usize::from(headed)) {
-        if row.iter().all(|c| c.trim().is_empty()) {
+    for row in rows.iter().skip(usize::from(headed.is_some())) {
+        if row.cells.iter().all(|c| c.trim().is_empty()) {
             continue;
         }
-        let none_left = count_at.and_then(|at| row.get(at)).is_some_and(|c| c.trim() == "0");
-        match ohms_of(row) {
+        let none_left = cell(row, count_at).trim() == "0";
+        let under = cell(row, ohms_at);
+        match read(&under).or_else(|| read(&format!("{under} Ω"))).or_else(|| marked(row)) {
             Some(_) if none_left => {}
             Some(ohms) => values.push(ohms),
             None => problems.push(StockProblem {
-                line: i + 1,
-                message: format!("no resistance in `{}`; write it as `330 Ω` or `4k7`", row.join(", ")),
+                line: row.line,
+                message: format!("no resistance in `{}`; write it as `330 Ω` or `4k7`", row.cells.join(", ")),
             }),
         }
     }
@@ -111,7 +132,11 @@ pub fn stock(rows: &[Vec<String>]) -> Result<Values, Vec<StockProblem>> {
     if problems.is_empty() { Ok(Values::of_list(values)) } else { Err(problems) }
 }
 
-/// A plain number counts pieces, or numbers a drawer.
+fn has_digits(row: &StockRow) -> bool {
+    row.cells.iter().any(|c| c.chars().any(|c| c.is_ascii_digit()))
+}
+
+/// A plain number under no heading counts pieces, or numbers a drawer.
 fn has_ohms(cell: &str) -> bool {
     cell.chars().any(|c| !c.is_ascii_digit() && c != '.' && !c.is_whitespace())
 }

@@ -3,9 +3,10 @@
 use crate::checks::context::Context;
 use crate::checks::sink::{Draft, Sink};
 use crate::finding::{Evidence, Severity};
-use crate::plan::{NodeId, NodeKind, Plan};
+use crate::front::{Does, Front};
+use crate::plan::{Input, NodeId, NodeKind, Plan};
 use crate::quantity::{Amps, Ohms, Origin};
-use crate::review::Outcome;
+use crate::review::{Outcome, Snapshot};
 use crate::signal::{End, Hop, hops, levels, supplied};
 use crate::tables::{CAUTION_A, PASS_A, PROTECTION_V};
 
@@ -17,6 +18,75 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     for hop in hops(context.plan).into_iter().filter(|h| h.opto(context.plan).is_none()) {
         judge(context, sink, &hop);
     }
+    for input in context.plan.inputs.iter().filter(|i| i.pin.at.controller < context.plan.controllers.len()) {
+        arriving(context, sink, input);
+    }
+}
+
+/// What drives an input, and goes on while the board that reads it is off.
+fn arriving(context: &Context<'_>, sink: &mut Sink, input: &Input) {
+    let front = Front { plan: context.plan, layout: context.layout, input };
+    let drivers = front.drivers();
+    let name = &input.name.text;
+    let driven = |s: &Snapshot| {
+        drivers.iter().any(|id| s.solution.alive[context.layout.nodes[id.0].plus])
+            && [Does::On, Does::Off].iter().any(|does| front.dead_rail_a(*does, s).is_some())
+    };
+    let all = || context.outcomes.iter().chain(context.programming).filter_map(|o| Some((o, o.actual.as_ref().ok()?)));
+    let declared = all().find_map(|(o, s)| {
+        let off = front.vdd(s).is_none_or(|v| v < OFF_V);
+        (driven(s) && off).then(|| (s, format!("in the scenario *{}*", o.case.name)))
+    });
+    let state = declared.or_else(|| {
+        let (_, s) = all().find(|(_, s)| driven(s))?;
+        let board = End::Pin(front.board()).hangs_on(context.plan);
+        Some((s, possible(context.plan, &drivers, &board)?))
+    });
+    let Some((s, when)) = state else {
+        sink.pass(name, "what drives it is on and off with its board".into());
+        return;
+    };
+    let amps = [Does::On, Does::Off].iter().filter_map(|does| front.dead_rail_a(*does, s)).fold(0.0, f64::max);
+    let (pin, amps) = (context.plan.pin_words(&input.pin.at), Amps::new(amps));
+    let Some(severity) = severity(amps, &when) else {
+        sink.pass(name, format!("{amps} into {pin} while its board is off"));
+        return;
+    };
+    sink.find(Draft {
+        severity,
+        subject: name,
+        span: input.name.span,
+        at: None,
+        message: format!(
+            "{when} what drives `{name}` is on and the board of {pin} is off: {amps} flows into its input, which stands {}",
+            Amps::new(PASS_A)
+        ),
+        cures: vec![
+            "let it be driven and pulled up from the rail that the pin runs on, or switch both together".into(),
+            "or bound the current with a larger resistor in the line: `series`, or the `top` of a divider".into(),
+        ],
+        evidence: evidence(amps),
+    });
+}
+
+/// Less is off.
+const OFF_V: f64 = 0.5;
+
+fn severity(amps: Amps, when: &str) -> Option<Severity> {
+    // That one of two supplies is off is possible, not planned.
+    let is_supply = when.starts_with("while");
+    if amps.get() > CAUTION_A && !is_supply {
+        Some(Severity::Fault)
+    } else if amps.get() > PASS_A {
+        Some(Severity::Caution)
+    } else {
+        None
+    }
+}
+
+fn evidence(amps: Amps) -> Vec<Evidence> {
+    let limit = Origin::Default("1 mA through an input's protection is harmless");
+    vec![Evidence::computed("through", amps), Evidence::new("limit", Amps::new(PASS_A), &limit)]
 }
 
 fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) {
@@ -36,12 +106,12 @@ fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) {
     // A state that the plan itself speaks of: a scenario, or a computer plugged in while the rest is off.
     let declared = all().find_map(|o| {
         let sender = vdd(o, hop.from, false).filter(|s| s.vdd > 1.0)?;
-        let off = o.actual.is_ok() && vdd(o, hop.to, true).is_none_or(|r| r.vdd < 0.5);
+        let off = o.actual.is_ok() && vdd(o, hop.to, true).is_none_or(|r| r.vdd < OFF_V);
         off.then(|| (sender.vdd, format!("in the scenario *{}*", o.case.name)))
     });
     let state = declared.or_else(|| {
         let sender = all().find_map(|o| vdd(o, hop.from, false)).filter(|s| s.vdd > 1.0)?;
-        possible(plan, hop).map(|why| (sender.vdd, why))
+        possible(plan, &hop.from.hangs_on(plan), &hop.to.hangs_on(plan)).map(|why| (sender.vdd, why))
     });
     let Some((volts, when)) = state else {
         sink.pass(name, format!("`{}` is on and off with `{}`", hop.names.1, hop.names.0));
@@ -54,15 +124,11 @@ fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) {
     };
     let ohms = own + hop.series.map_or(0.0, |r| r.low.get());
     let amps = Amps::new(((voh - PROTECTION_V) / ohms).max(0.0));
-    let is_supply = when.starts_with("while");
-    let severity = if amps.get() > CAUTION_A && !is_supply {
-        Severity::Fault
-    } else if amps.get() > PASS_A {
-        Severity::Caution
-    } else {
+    let Some(severity) = severity(amps, &when) else {
         sink.pass(name, format!("{amps} into `{}` while it is off", hop.names.1));
         return;
     };
+    let (from, to) = hop.words(plan);
     let enough = Ohms::new(((voh - PROTECTION_V) / PASS_A - own).max(0.0));
     sink.find(Draft {
         severity,
@@ -70,9 +136,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) {
         span,
         at: None,
         message: format!(
-            "{when} `{}` is on and `{}` is off: {amps} flows into its input, which stands {}",
-            hop.names.0,
-            hop.names.1,
+            "{when} {from} is on and {to} is off: {amps} flows into its input, which stands {}",
             Amps::new(PASS_A)
         ),
         cures: vec![
@@ -80,21 +144,14 @@ fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) {
                 .into(),
             format!("a series resistor of {enough} would do for slow signals only"),
         ],
-        evidence: vec![
-            Evidence::computed("through", amps),
-            Evidence::new(
-                "limit",
-                Amps::new(PASS_A),
-                &Origin::Default("1 mA through an input's protection is harmless"),
-            ),
-        ],
+        evidence: evidence(amps),
     });
 }
 
 /// A state the plan allows and does not speak of: a hand switch open, or one of two supplies off.
-fn possible(plan: &Plan, hop: &Hop<'_>) -> Option<String> {
-    let paths = |end: End| end.hangs_on(plan).into_iter().map(|at| plan.path_up(at)).collect::<Vec<_>>();
-    let (sender, receiver) = (paths(hop.from), paths(hop.to));
+fn possible(plan: &Plan, sender: &[NodeId], receiver: &[NodeId]) -> Option<String> {
+    let paths = |ends: &[NodeId]| ends.iter().map(|at| plan.path_up(*at)).collect::<Vec<_>>();
+    let (sender, receiver) = (paths(sender), paths(receiver));
     // What all feeds of the receiver need, and none of the sender's.
     let only_receiver =
         |id: &&NodeId| receiver.iter().all(|path| path.contains(id)) && !sender.iter().any(|path| path.contains(id));

@@ -146,9 +146,9 @@ fn full_scale(context: &Context<'_>, sink: &mut Sink, front: &Front<'_>) -> bool
         span: input.name.span,
         at: Some(&at),
         message: format!(
-            "up to {} arrives of `{name}`, and the converter of `{}` reads all above {} as full",
+            "up to {} arrives of `{name}`, and the converter of {} reads all above {} as full",
             Volts::new(volts),
-            input.pin.name.text,
+            context.plan.pin_words(&input.pin.at),
             Volts::new(full)
         ),
         cures: vec!["divide it further; `mohm size divider` finds the pair".into()],
@@ -180,8 +180,8 @@ fn below(context: &Context<'_>, sink: &mut Sink, input: &Input) -> bool {
         span: input.name.span,
         at: Some(&margin.at),
         message: format!(
-            "the divider of `{name}` gives {level} at the least, where `{}` takes {wanted} as high",
-            input.pin.name.text
+            "the divider of `{name}` gives {level} at the least, where {} takes {wanted} as high",
+            context.plan.pin_words(&input.pin.at)
         ),
         cures: vec!["take a smaller `top` or a larger `bottom`; `mohm size divider` finds the pair".into()],
         evidence: vec![
@@ -223,10 +223,10 @@ fn transients(context: &Context<'_>, sink: &mut Sink, front: &Front<'_>) -> bool
         span: input.name.span,
         at: Some(&at),
         message: format!(
-            "a vehicle's transient of {} drives {} through the protection of `{}`, which stands {}",
+            "a vehicle's transient of {} drives {} through the protection of {}, which stands {}",
             Volts::new(volts),
             Amps::new(amps),
-            input.pin.name.text,
+            context.plan.pin_words(&input.pin.at),
             Amps::new(PASS_A)
         ),
         cures: vec![
@@ -268,8 +268,8 @@ pub(super) fn source(context: &Context<'_>, sink: &mut Sink) {
             span: input.name.span,
             at: None,
             message: format!(
-                "`{name}` comes through {ohms}, where the converter of `{}` wants {wants} or less",
-                input.pin.name.text
+                "`{name}` comes through {ohms}, where the converter of {} wants {wants} or less",
+                context.plan.pin_words(&input.pin.at)
             ),
             cures: vec![
                 format!("put {} from the pin to ground: `filter = \"100 nF\"`", Farads::new(100e-9)),

@@ -32,8 +32,8 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
             span: input.name.span,
             at: None,
             message: format!(
-                "nothing holds `{}` while the {} of `{name}` is open",
-                input.pin.name.text,
+                "nothing holds {} while the {} of `{name}` is open",
+                context.plan.pin_words(&input.pin.at),
                 input.source.word()
             ),
             cures,

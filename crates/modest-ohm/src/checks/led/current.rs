@@ -4,7 +4,7 @@ use super::{each, most_a};
 use crate::checks::context::{Context, Worst};
 use crate::checks::sink::{Draft, Sink};
 use crate::finding::{Evidence, Severity};
-use crate::plan::{Led, NodeKind, Plan};
+use crate::plan::{Led, NodeKind, PinAt, Plan};
 use crate::quantity::{Amps, Ohms};
 use crate::size::{Series, next_larger};
 
@@ -78,9 +78,22 @@ pub(super) fn over(context: &Context<'_>, sink: &mut Sink) {
     }
 }
 
-/// The next larger E24 value that keeps the LED within its current at the highest volts of its rail.
+/// What a branch may carry for long: its LEDs, and the share of the pin that it hangs on.
+pub(crate) fn branch_a(plan: &Plan, led: &Led) -> Amps {
+    let load = &plan.loads[led.load];
+    let (out, into) = load.feed.pins();
+    let own = led.current.low.get() * led.parallel as f64;
+    let of_pin = |pin: &PinAt, sinks: bool| {
+        let limit = plan.controllers[pin.controller].pins.limits(pin.index, sinks).0?;
+        Some(limit.low.get() / load.count.max(1) as f64)
+    };
+    let pins = [out.and_then(|pin| of_pin(pin, false)), into.and_then(|pin| of_pin(pin, true))];
+    Amps::new(pins.into_iter().flatten().fold(own, f64::min))
+}
+
+/// The next larger E24 value that keeps the LED and its pin within their currents at the highest volts of its rail.
 fn cure(plan: &Plan, led: &Led) -> String {
-    match least_ohms(plan, led, led.current.low * led.parallel as f64) {
+    match least_ohms(plan, led, branch_a(plan, led)) {
         Some(ohms) => {
             format!("give it a resistor of {ohms} or more: `resistor = \"{ohms}\"` in `[led.{}]`", led.name.text)
         }
@@ -96,7 +109,8 @@ pub(crate) fn least_ohms(plan: &Plan, led: &Led, most: Amps) -> Option<Ohms> {
     let drop = led.vf.low.get() * led.in_series as f64;
     let (out, into) = load.feed.pins();
     let pin_ohms: f64 = [out, into].iter().flatten().map(|p| plan.controllers[p.controller].pins.ohms.low.get()).sum();
-    let ohms = (rail - drop) / most.get() - pin_ohms;
+    // All that hang on a pin come through its resistance together.
+    let ohms = (rail - drop) / most.get() - pin_ohms * load.count.max(1) as f64;
     next_larger(Ohms::new(ohms.max(1.0) / 0.95), Series::E24)
 }
 

@@ -4,7 +4,7 @@ mod current;
 mod heat;
 mod spread;
 
-pub(crate) use current::least_ohms;
+pub(crate) use current::{branch_a, least_ohms};
 
 use super::{Check, Context, Solves};
 use crate::finding::Severity::{Caution, Danger};

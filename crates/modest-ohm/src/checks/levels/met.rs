@@ -53,7 +53,7 @@ fn signal(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, high: bool) {
     }
     let (vih, vil) = thresholds(plan, hop);
     let threshold = if high { vih } else { vil };
-    let (from, to) = (hop.names.0.clone(), hop.names.1.clone());
+    let (from, to) = hop.words(plan);
     let one_rail = hop.is_on_one_rail(plan);
     let enough = if one_rail { MARGIN_ONE_RAIL_V } else { MARGIN_V };
     let line = Line { subject, span, from, to, enough };
@@ -84,7 +84,7 @@ fn unknown(sink: &mut Sink, line: &Line<'_>, high: bool, to: End) {
         _ => format!("give `{key}` of what receives it"),
     };
     let message =
-        format!("the threshold `{key}` of `{}` is not given; whether `{}` reaches it is not known", line.to, line.from);
+        format!("the threshold `{key}` of {} is not given; whether {} reaches it is not known", line.to, line.from);
     sink.unknown(line.subject, line.span, message, &cure);
 }
 
@@ -94,8 +94,8 @@ fn arriving(context: &Context<'_>, sink: &mut Sink, input: &Input, high: bool) {
     let line = Line {
         subject: &input.name.text,
         span: input.name.span,
-        from: input.name.text.clone(),
-        to: input.pin.name.text.clone(),
+        from: format!("`{}`", input.name.text),
+        to: context.plan.pin_words(&input.pin.at),
         enough: inputs::enough(context, input),
     };
     let Some(threshold) = threshold else {
@@ -123,7 +123,7 @@ fn judge(
     cures: Vec<String>,
 ) {
     let (from, to) = (&line.from, &line.to);
-    let text = format!("`{from}` to `{to}`: {}", Volts::new(margin.value));
+    let text = format!("{from} to {to}: {}", Volts::new(margin.value));
     if margin.value >= line.enough - 1e-9 {
         if context.all_actual() {
             sink.pass(line.subject, text);
@@ -133,9 +133,9 @@ fn judge(
     let severity = if margin.value < 0.0 { Severity::Fault } else { Severity::Caution };
     let (level, wanted) = (Volts::new(margin.level), Volts::new(margin.threshold));
     let side = if high {
-        format!("high is {level} where `{to}` wants {wanted} or more")
+        format!("high is {level} where {to} wants {wanted} or more")
     } else {
-        format!("low is {level} where `{to}` wants {wanted} or less")
+        format!("low is {level} where {to} wants {wanted} or less")
     };
     let origin = match threshold {
         Threshold::Volts(f) => f.origin.clone(),
@@ -146,7 +146,7 @@ fn judge(
         subject: line.subject,
         span: line.span,
         at: Some(&margin.at),
-        message: format!("from `{from}` to `{to}` {side}, at {} supply", Volts::new(margin.vdd)),
+        message: format!("from {from} to {to} {side}, at {} supply", Volts::new(margin.vdd)),
         cures,
         evidence: vec![
             Evidence::computed("level", level),

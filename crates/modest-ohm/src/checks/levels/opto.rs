@@ -56,8 +56,8 @@ pub(super) fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, opto:
         span,
         at: Some(&Worst::at(o, value)),
         message: format!(
-            "while `{}` is {pin}, {got} flows through the optocoupler of `{subject}`, where {} {wants} {what}",
-            hop.names.0,
+            "while {} is {pin}, {got} flows through the optocoupler of `{subject}`, where {} {wants} {what}",
+            hop.words(context.plan).0,
             if is_on { "only" } else { "no more than" }
         ),
         cures,

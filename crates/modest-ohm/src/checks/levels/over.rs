@@ -96,13 +96,14 @@ fn signal(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) {
         let low = Arrives { volts: vol.low.get() - largest, ohms };
         most.sees_low(to, low, ((-low.volts - PROTECTION_V) / ohms.max(1e-3)).max(0.0));
     }
-    let what = format!("`{}` gives `{}`", hop.names.0, hop.names.1);
-    judge(context, sink, subject, span, &what, top, most, end_cures(hop));
+    let (from, to) = hop.words(plan);
+    let what = format!("{from} gives {to}");
+    judge(context, sink, subject, span, &what, top, most, end_cures(&from, &to));
 }
 
-fn end_cures(hop: &Hop<'_>) -> Vec<String> {
+fn end_cures(from: &str, to: &str) -> Vec<String> {
     vec![
-        format!("put a shifter between `{}` and `{}` that is fed from the receiver's rail", hop.names.0, hop.names.1),
+        format!("put a shifter between {from} and {to} that is fed from the receiver's rail"),
         "or a divider; for a slow signal a resistor in the line bounds the current".into(),
     ]
 }
@@ -133,7 +134,7 @@ fn arriving(context: &Context<'_>, sink: &mut Sink, input: &Input) {
             }
         }
     }
-    let what = format!("`{}` gives `{}`", input.name.text, input.pin.name.text);
+    let what = format!("`{}` gives {}", input.name.text, context.plan.pin_words(&input.pin.at));
     let cures = match &input.source {
         InputSource::Swing { .. } => vec![
             "divide it (`divider = { top = …, bottom = … }`; `mohm size divider` finds the pair)".into(),
@@ -165,7 +166,7 @@ fn through_opto(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, opto: &Op
             most.sees(o, arrives, clamp_a(arrives, own.vdd), own.vdd, top);
         }
     }
-    let what = format!("while it is off, the optocoupler of `{subject}` gives `{}`", hop.names.0);
+    let what = format!("while it is off, the optocoupler of `{subject}` gives {}", hop.words(plan).0);
     let cures = vec![
         "feed its logic side from the rail that the pin runs on".into(),
         "or let a transistor pull it low, whose collector stands the rail".into(),
@@ -201,8 +202,7 @@ fn sinks(context: &Context<'_>, sink: &mut Sink) {
             let (arrives, vdd) = (Arrives { volts, ohms }, s.solution.across(logic.plus, logic.minus));
             most.sees(o, arrives, clamp_a(arrives, vdd), vdd, top);
         }
-        let name = format!("{}.{}", plan.controllers[pin.controller].name.text, pin.pin);
-        let what = format!("while it is off, `{}` gives `{name}`", load.name.text);
+        let what = format!("while it is off, `{}` gives {}", load.name.text, plan.pin_words(pin));
         let cures = vec![
             "feed it from the rail that the pin runs on".into(),
             "or let a transistor switch it, whose collector stands the rail".into(),

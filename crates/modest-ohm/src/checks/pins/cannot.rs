@@ -36,13 +36,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
                 subject: &job.subject,
                 span: job.span,
                 at: None,
-                message: format!(
-                    "`{}` is to be the {} of `{}`: it {}",
-                    job.name,
-                    job.what,
-                    job.subject,
-                    lacks.join(" and ")
-                ),
+                message: format!("`{}` {} {}, which {}", job.subject, uses(job), job.pin_words(plan), lacks.join(" and ")),
                 cures: cures(plan, job, &taken),
                 evidence: Vec::new(),
             });
@@ -51,6 +45,20 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
         } else {
             sink.pass(&job.subject, format!("`{}` can do it", job.name));
         }
+    }
+}
+
+/// What a thing does with its pin, in words.
+fn uses(job: &Job<'_>) -> &'static str {
+    match (job.what, job.way) {
+        ("input", _) => "reads",
+        ("feed", _) => "is fed by",
+        ("sink", _) => "is switched by",
+        ("wire", Way::In) => "ends at",
+        ("wire", _) => "starts at",
+        ("stacked board", _) => "takes",
+        (_, Way::In) => "comes in at",
+        _ => "goes out at",
     }
 }
 
@@ -65,7 +73,7 @@ fn unlisted(plan: &Plan, job: &Job<'_>, sink: &mut Sink) {
     sink.unknown(
         &job.subject,
         job.span,
-        format!("`{}` needs {}; what `{}` can do is not given", job.subject, needs.join(", "), job.name),
+        format!("`{}` needs {}; what {} can do is not given", job.subject, needs.join(", "), job.pin_words(plan)),
         &format!(
             "name the board's class with `part`, or list it: `pins = {{ {} = {{ can = [\"{}\"] }} }}`",
             job.pin.pin,

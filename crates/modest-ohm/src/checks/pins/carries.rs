@@ -4,7 +4,7 @@ use std::collections::BTreeMap;
 
 use super::coil::coils;
 use crate::checks::context::{Context, Worst};
-use crate::checks::led::least_ohms;
+use crate::checks::led::{branch_a, least_ohms};
 use crate::checks::sink::{Draft, Sink};
 use crate::finding::{Evidence, Severity};
 use crate::pin_currents::{PinAmps, pin_amps};
@@ -82,7 +82,7 @@ fn pin(context: &Context<'_>, sink: &mut Sink, all: &[&Job<'_>], states: &States
         }
         (None, _) => {
             let cure = "give `pin-current` and `pin-absolute` of the board, or name its class with `part`";
-            let message = format!("`{}` carries {amps} for {names}; what it may carry is not given", job.name);
+            let message = format!("{} carries {amps} for {names}; what it may carry is not given", job.pin_words(plan));
             sink.unknown(&job.name, job.span, message, cure);
             return;
         }
@@ -94,8 +94,8 @@ fn pin(context: &Context<'_>, sink: &mut Sink, all: &[&Job<'_>], states: &States
         span: job.span,
         at: Some(&most),
         message: format!(
-            "{amps} flows {direction} `{}` for {names}, where {} is {}",
-            job.name,
+            "{amps} flows {direction} {} for {names}, where {} is {}",
+            job.pin_words(plan),
             limit.low,
             if word == "absolute" { "the absolute maximum" } else { "recommended" }
         ),
@@ -117,7 +117,8 @@ fn cures(plan: &Plan, all: &[&Job<'_>], limit: &Figure<Amps>) -> Vec<String> {
     if let [(i, load)] = loads.as_slice()
         && let Some(led) = plan.leds.iter().find(|l| l.load == *i)
     {
-        let each = limit.low / load.count as f64;
+        let each = branch_a(plan, led).get().min(limit.low.get() / load.count.max(1) as f64);
+        let each = Amps::new(each);
         if let Some(ohms) = least_ohms(plan, led, each) {
             cures.push(format!("give `{}` a resistor of {ohms} or more: {} at the most then", load.name.text, each));
         }

@@ -19,7 +19,11 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
             subject: &first.name,
             span: all[1].span,
             at: None,
-            message: format!("{} are plugged on one board and both take `{}`", names.join(" and "), first.name),
+            message: format!(
+                "{} are plugged on one board and both take {}",
+                names.join(" and "),
+                first.pin_words(context.plan)
+            ),
             cures: vec![
                 "cut the pin of one of them and lead its signal to a free pin; or take a board whose pins can be chosen"
                     .into(),

@@ -24,7 +24,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
 fn judge(context: &Context<'_>, sink: &mut Sink, plan: &Plan, index: usize, load: &Load, pin: &PinAt) {
     let board = &plan.controllers[pin.controller];
     let name = &load.name.text;
-    let pin_name = format!("{}.{}", board.name.text, pin.pin);
+    let words = plan.pin_words(pin);
     let span = load.feed.from.name.span.unwrap_or(load.name.span);
     let why = match load.nature {
         Some(Nature::Motor | Nature::Coil) => "what its winding gives back when it is let go goes into the pin",
@@ -37,7 +37,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, plan: &Plan, index: usize, load
             sink.unknown(
                 name,
                 span,
-                format!("`{name}` hangs on the pin `{pin_name}`; whether it is a motor, a coil or a lamp is not given"),
+                format!("`{name}` hangs on the pin {words}; whether it is a motor, a coil or a lamp is not given"),
                 "say what it is: `is = \"electronics\"`",
             );
             return;
@@ -58,7 +58,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, plan: &Plan, index: usize, load
         span,
         at: None,
         message: format!(
-            "the {} `{name}` hangs on the pin `{pin_name}`: {amps}{stands}, and {why}",
+            "the {} `{name}` hangs on the pin {words}: {amps}{stands}, and {why}",
             load.nature.map_or("load", Nature::word)
         ),
         cures: vec![
@@ -69,7 +69,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, plan: &Plan, index: usize, load
         evidence,
     });
     if limit.is_some_and(|l| amps > l.low) {
-        sink.stands_under("pin-overloaded", &pin_name);
+        sink.stands_under("pin-overloaded", &format!("{}.{}", board.name.text, pin.pin));
     }
 }
 

@@ -73,7 +73,7 @@ pub(super) fn not_signal(context: &Context<'_>, sink: &mut Sink) {
             subject: &job.subject,
             span: job.span,
             at: None,
-            message: format!("`{}` is {}, no signal pin", job.name, pin.kind_words()),
+            message: format!("{} is {}, no signal pin", job.pin_words(plan), pin.kind_words()),
             cures: vec![format!(
                 "count the positions again from the mark at `p1`; signal pins of `{}`: {}",
                 plan.controllers[job.pin.controller].name.text,

@@ -13,13 +13,13 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
         let Some(pin) = pin_of(plan, &job).filter(|p| p.is_signal()) else { continue };
         let why = match (&pin.reserved, pin.samples, job.pulls) {
             (Some(what), ..) => Some((
-                format!("`{}` is taken on the board ({what})", job.name),
+                format!("{} is taken on the board ({what})", job.pin_words(plan)),
                 format!("take another pin for `{}`, or make sure that the board leaves this one alone", job.subject),
             )),
             (None, Some(wants), Some(pulls)) if pulls.to != wants => Some((
                 format!(
-                    "`{}` has to be {} when the board starts, and {} pulls it {}",
-                    job.name,
+                    "{} has to be {} when the board starts, and {} pulls it {}",
+                    job.pin_words(plan),
                     wants.word(),
                     what_pulls(plan, &job, pulls.always),
                     pulls.to.word()

@@ -28,7 +28,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
             subject: &first.name,
             span: all[1].span,
             at: None,
-            message: format!("`{}` has {} jobs: {}", first.name, all.len(), names.join(", ")),
+            message: format!("{} has {} jobs: {}", first.pin_words(context.plan), all.len(), names.join(", ")),
             cures,
             evidence: Vec::new(),
         });

@@ -25,13 +25,13 @@ fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, strip: usize) {
     let strip = &plan.strips[strip];
     let span = strip.data.as_ref().map_or(strip.name.span, |d| d.span);
     let (vih, vil) = thresholds(plan, hop);
+    let (from, to) = hop.words(plan);
     let (Some(vih), Some(vil)) = (vih, vil) else {
         sink.unknown(
             &strip.name.text,
             span,
             format!(
-                "the thresholds of `{}` are not given; whether `{}` reaches them is not known",
-                hop.names.1, hop.names.0
+                "the thresholds of {to} are not given; whether {from} reaches them is not known"
             ),
             "name its class with `part`, or give `vih` and `vil`",
         );
@@ -47,7 +47,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, strip: usize) {
             return;
         }
         let text = format!("high by {}, low by {}", Volts::new(high.value), Volts::new(low.value));
-        sink.pass(&strip.name.text, format!("{} to {}: {text}", hop.names.0, hop.names.1));
+        sink.pass(&strip.name.text, format!("{from} to {to}: {text}"));
         return;
     }
     let to_strip = matches!(hop.to, End::Strip(_));
@@ -56,12 +56,11 @@ fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, strip: usize) {
         (true, _) => Severity::Fault,
         (false, _) => Severity::Caution,
     };
-    let (from, to) = (&hop.names.0, &hop.names.1);
     let (level, threshold) = (Volts::new(worse.level), Volts::new(worse.threshold));
     let side = if is_high {
-        format!("high gives {level} where `{to}` wants {threshold}")
+        format!("high gives {level} where {to} wants {threshold}")
     } else {
-        format!("low gives {level} where `{to}` wants {threshold} or less")
+        format!("low gives {level} where {to} wants {threshold} or less")
     };
     let often = if severity == Severity::Caution && worse.value < 0.0 { "; it often works all the same" } else { "" };
     let cures = match (is_high, hop.from, to_strip) {
@@ -82,7 +81,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, strip: usize) {
         subject: &strip.name.text,
         span,
         at: Some(&worse.at),
-        message: format!("data from `{from}` to `{to}`: {side} at {} supply{often}", Volts::new(worse.vdd)),
+        message: format!("data from {from} to {to}: {side} at {} supply{often}", Volts::new(worse.vdd)),
         cures,
         evidence: vec![
             Evidence::computed("level", level),
