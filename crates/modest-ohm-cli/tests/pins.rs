@@ -117,6 +117,31 @@ fn questions_that_cannot_be_answered() {
         ),
         (&["size", "divider", "--input", "9 V", "--most", "3 V", "--least", "4 V"], "has to lie below the most"),
         (&["size", "pull", "--rail", "3.3 V", "--low", "2 V", "--high", "1 V"], "has to lie below the high"),
+        (
+            &["size", "level", "--from", "3.3 V", "--to", "5 V", "--high", "30 %", "--low", "70 %"],
+            "has to lie below the high",
+        ),
+        (
+            &[
+                "size",
+                "level",
+                "--from",
+                "3.3 V",
+                "--to",
+                "5 V",
+                "--high",
+                "70 %",
+                "--low",
+                "30 %",
+                "--tolerance",
+                "100 %",
+            ],
+            "has to be below 100 %",
+        ),
+        (
+            &["size", "led", "--supply", "5 V", "--vf", "2 V", "--current", "5 mA", "--absolute", "0 A"],
+            "the absolute: 0 A is not above zero",
+        ),
         (&["size", "level", "--from", "3.3 V", "--to", "5 A", "--high", "70 %", "--low", "30 %"], "the receiver"),
     ] {
         let output = mohm(args);
@@ -184,10 +209,12 @@ fn out_of_the_drawer() {
         .collect();
     // 33 kΩ over 10 kΩ gives 3.71 V at its corner, too much; 68 kΩ over 10 kΩ fits, and nothing else of the drawer.
     assert_eq!(all, [(68e3, 10e3)]);
-    std::fs::write(&drawer, "value\n470 Ω\nblue\n12\n").unwrap();
+    // Lines are those of the file, empty ones and all.
+    std::fs::write(&drawer, "value\n470 Ω\nblue\n\n12\n12 V\n").unwrap();
     let output = mohm(&led);
     assert_eq!(code(&output), 2);
-    assert!(err(&output).contains("line 3") && err(&output).contains("line 4"), "{}", err(&output));
+    assert!(err(&output).contains("line 3") && err(&output).contains("line 6"), "{}", err(&output));
+    assert!(!err(&output).contains("line 5"), "{}", err(&output));
 }
 
 #[test]

@@ -1,6 +1,6 @@
 //! Tables for the terminal: a rule under the heading, columns by blanks, numbers to the right.
 
-use comfy_table::{Cell, CellAlignment, ColumnConstraint, ContentArrangement, Table, presets};
+use comfy_table::{Cell, CellAlignment, ColumnConstraint, ContentArrangement, Table, Width, presets};
 use modest_ohm::Row;
 
 /// Columns of words; all others hold numbers.
@@ -29,6 +29,11 @@ const WORDS: [&str; 22] = [
     "heat",
 ];
 
+/// Columns of sentences and lists: they may break where a table would not fit.
+const BREAK: [&str; 3] = ["job", "can besides", "mind"];
+/// No narrower than this.
+const LEAST_BREAK: u16 = 12;
+
 /// A table whose first column holds names; words to the left, numbers to the right.
 pub(crate) fn numbers(heading: &[&str], rows: Vec<Vec<String>>, width: usize) -> String {
     let mut table = Table::new();
@@ -37,16 +42,20 @@ pub(crate) fn numbers(heading: &[&str], rows: Vec<Vec<String>>, width: usize) ->
         .set_content_arrangement(ContentArrangement::Dynamic)
         .set_width(u16::try_from(width.clamp(40, 400)).unwrap_or(100));
     let is_word = |i: usize| i == 0 || heading.get(i).is_some_and(|h| WORDS.contains(h));
+    let breaks = |i: usize| heading.get(i).is_some_and(|h| BREAK.contains(h));
     let cell = |i: usize, text: String| {
         // A number and its unit stay together; a break inside them would be misread.
-        let text = if i == 0 { text } else { text.replace(' ', "\u{a0}") };
+        let text = if i == 0 || (breaks(i) && heading[i] != text) { text } else { text.replace(' ', "\u{a0}") };
         Cell::new(text).set_alignment(if is_word(i) { CellAlignment::Left } else { CellAlignment::Right })
     };
     table.set_header(heading.iter().enumerate().map(|(i, h)| cell(i, (*h).to_owned())));
     for row in rows {
         table.add_row(row.into_iter().enumerate().map(|(i, text)| cell(i, text)));
     }
-    table.set_constraints((0..heading.len()).map(|_| ColumnConstraint::ContentWidth));
+    table.set_constraints((0..heading.len()).map(|i| match breaks(i) {
+        true => ColumnConstraint::LowerBoundary(Width::Fixed(LEAST_BREAK)),
+        false => ColumnConstraint::ContentWidth,
+    }));
     let lines: Vec<String> = table.lines().map(|l| l.trim_end().replace('\u{a0}', " ")).collect();
     let rule = "─".repeat(lines.iter().map(|l| l.chars().count()).max().unwrap_or(0));
     let mut out = String::new();

@@ -172,3 +172,34 @@ fn a_table_over_a_word_of_the_class() {
     assert!(errors.problems.iter().all(|p| p.span.is_some_and(|s| s.end <= text.len())), "{errors}");
     assert!(errors.problems.iter().any(|p| p.message.contains("not a table")), "{errors}");
 }
+
+/// The catalogue is read class by class; read whole, as any program reads TOML, its files hold the same classes and keys.
+#[test]
+fn classes_are_those_of_the_files() {
+    let folder = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("src/parts/builtin");
+    let classes = catalogue();
+    let mut seen = 0;
+    for file in std::fs::read_dir(folder).unwrap() {
+        let text = std::fs::read_to_string(file.unwrap().path()).unwrap();
+        let root: toml::Table = text.parse().unwrap();
+        for (name, part) in root["part"].as_table().unwrap() {
+            let class = classes.iter().find(|c| c.name == *name).unwrap_or_else(|| panic!("{name}"));
+            let part = part.as_table().unwrap();
+            assert_eq!(part["for"].as_str(), Some(class.kind.as_str()), "{name}");
+            assert_eq!(part["title"].as_str(), Some(class.title.as_str()), "{name}");
+            let notes = ["for", "like", "title", "markings", "source"];
+            let mut keys: Vec<&str> = part.keys().map(String::as_str).filter(|k| !notes.contains(k)).collect();
+            let mut own: Vec<&str> = class.figures.iter().map(|(k, _)| k.as_str()).collect();
+            keys.sort_unstable();
+            own.sort_unstable();
+            assert_eq!(own, keys, "{name}");
+            // A pin table is there to its last pin.
+            if let Some(pins) = part.get("pins").and_then(|p| p.as_table()) {
+                let (_, listed) = class.figures.iter().find(|(k, _)| k == "pins").unwrap();
+                assert!(pins.keys().all(|pin| listed.contains(pin.as_str())), "{name}");
+            }
+            seen += 1;
+        }
+    }
+    assert_eq!(seen, classes.len());
+}

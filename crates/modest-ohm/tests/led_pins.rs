@@ -80,7 +80,11 @@ fn one_cause_one_finding() {
         match head {
             Some((code, severity)) => {
                 assert_eq!((found.code, found.severity), (code, severity), "{ohms}: {found:?}");
-                let other = if code == "led-overcurrent" { ("pin-overloaded", "keeper.io5") } else { ("led-overcurrent", "lamp") };
+                let other = if code == "led-overcurrent" {
+                    ("pin-overloaded", "keeper.io5")
+                } else {
+                    ("led-overcurrent", "lamp")
+                };
                 assert!(found.also.iter().any(|(c, s)| (*c, s.as_str()) == other), "{found:?}");
             }
             None => assert_eq!((found.code, found.severity, found.also.len()), ("pin-overloaded", Caution, 0)),
@@ -98,7 +102,8 @@ fn one_cause_one_finding() {
     let review = plan(LIMITS, &both);
     assert_eq!((of(&review, "led-overcurrent").len(), of(&review, "pin-overloaded").len()), (1, 1));
     // Several of a count share the pin: 3 V/(20 mA/4) − 4 · 40 Ω = 440 Ω, 5 % more: 470 Ω.
-    let row = |ohms: &str| plan(LIMITS, &led("row", &format!("from = \"keeper.io5\"\ncount = 4\nresistor = \"{ohms}\"")));
+    let row =
+        |ohms: &str| plan(LIMITS, &led("row", &format!("from = \"keeper.io5\"\ncount = 4\nresistor = \"{ohms}\"")));
     let found = row("220 Ω");
     assert!(of(&found, "pin-overloaded")[0].cures[0].contains("470 Ω"), "{:?}", found.findings());
     assert!(of(&row("470 Ω"), "pin-overloaded").is_empty() && !of(&row("430 Ω"), "pin-overloaded").is_empty());

@@ -260,7 +260,8 @@ fn levels_in_both_directions() {
     assert_eq!(straight.why_not.len(), 1);
     assert!(straight.why_not[0].starts_with("on the way back 43.9 mA goes through"), "{straight:?}");
     assert!((straight.margins.0.get() - 1.1).abs() < 1e-12);
-    let working = |need: &LevelNeed| ways(need).into_iter().filter(size::LevelWay::works).map(|w| w.way).collect::<Vec<_>>();
+    let working =
+        |need: &LevelNeed| ways(need).into_iter().filter(size::LevelWay::works).map(|w| w.way).collect::<Vec<_>>();
     assert_eq!(working(&need), ["fet-two-way"]);
     // The FET rises to its rail: 3.2 − 2.0 V at the lower side is the smaller margin; down to 0.8 − 0.2 V.
     let fet = ways(&need).pop().unwrap();

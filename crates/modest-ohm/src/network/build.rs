@@ -269,7 +269,8 @@ impl Builder<'_> {
     /// The vertex that hangs on a node's `rail`; of a pin one that all its loads share, behind the pin's resistance.
     fn behind_pin(&mut self, at: &NodeRef, rail: usize) -> usize {
         let Some(pin) = &at.pin else { return rail };
-        let same = |p: &&PinInfo| p.controller == pin.controller && p.pin == pin.pin && p.rail == rail;
+        let open = at.name.span.filter(|_| pin.is_open());
+        let same = |p: &&PinInfo| (p.controller, &p.pin, p.open, p.rail) == (pin.controller, &pin.pin, open, rail);
         if let Some(known) = self.layout.pins.iter().find(same) {
             return known.vertex;
         }
@@ -277,7 +278,7 @@ impl Builder<'_> {
         let ohms = self.plan.controllers[pin.controller].pins.ohms.at(self.state.corner, Role::Resistance).get();
         let branch = self.branch(rail, vertex, fixed(ohms));
         let (controller, pin) = (pin.controller, pin.pin.clone());
-        self.layout.pins.push(PinInfo { controller, pin, rail, vertex, branch });
+        self.layout.pins.push(PinInfo { controller, pin, open, rail, vertex, branch });
         vertex
     }
 

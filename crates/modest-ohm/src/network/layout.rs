@@ -1,5 +1,7 @@
 //! Where the plan's things ended up in the network: names to vertices, branches and ports.
 
+use crate::text::Span;
+
 /// Which conductor pair of the plan a network conductor is.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(crate) enum Run {
@@ -88,6 +90,8 @@ pub(crate) struct PinInfo {
     pub controller: usize,
     /// The chip's name.
     pub pin: String,
+    /// Where the plan names it, of one that is still to be chosen: each of those is a pin of its own.
+    pub open: Option<Span>,
     /// The + or − of the rail.
     pub rail: usize,
     /// What the loads hang on.

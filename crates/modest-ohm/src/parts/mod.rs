@@ -1,5 +1,7 @@
 //! The catalogue: part classes as data, compiled in, with the source of their figures.
 
+use std::sync::{LazyLock, OnceLock};
+
 use crate::text::{Table, Value, parse_tree};
 
 /// Keys of a part that describe it and are no figures.
@@ -28,52 +30,82 @@ pub(crate) struct Class {
     pub table: Table,
 }
 
-/// All classes.
-#[derive(Clone, Debug)]
-pub(crate) struct Catalogue {
-    classes: Vec<Class>,
+/// A class as its file has it; read when it is first asked for: a plan uses a few of a hundred.
+struct Entry {
+    name: &'static str,
+    kind: &'static str,
+    text: &'static str,
+    class: OnceLock<Option<Class>>,
 }
 
-impl Catalogue {
-    /// Reads the built-in files. They are part of the program, and a test holds them to be sound.
-    pub fn load() -> Self {
-        let mut classes = Vec::new();
-        for file in FILES {
-            let Ok(root) = parse_tree(file) else { continue };
-            let Some((_, node)) = root.get("part") else { continue };
-            let Value::Table(parts) = &node.value else { continue };
-            for (name, _, node) in &parts.entries {
-                let Value::Table(table) = &node.value else { continue };
-                let text = |key: &str| match table.get(key).map(|(_, n)| &n.value) {
-                    Some(Value::Text(text, _)) => text.clone(),
-                    _ => String::new(),
-                };
-                let markings = match table.get("markings").map(|(_, n)| &n.value) {
-                    Some(Value::List(list)) => list
-                        .iter()
-                        .filter_map(|n| if let Value::Text(t, _) = &n.value { Some(t.clone()) } else { None })
-                        .collect(),
-                    _ => Vec::new(),
-                };
-                classes.push(Class {
-                    name: name.clone(),
-                    kind: text("for"),
-                    title: text("title"),
-                    source: text("source"),
-                    markings,
-                    table: table.clone(),
-                });
-            }
+/// All classes, in the order of the files.
+static ENTRIES: LazyLock<Vec<Entry>> = LazyLock::new(|| FILES.iter().flat_map(|file| entries(file)).collect());
+
+/// Splits a file at the headings of its classes: `[part.x]`; the tables of a class, `[part.x.pins]`, follow it.
+fn entries(file: &'static str) -> Vec<Entry> {
+    const HEAD: &str = "[part.";
+    let mut starts: Vec<(usize, &'static str)> = Vec::new();
+    let mut at = 0;
+    for line in file.split_inclusive('\n') {
+        if let Some(name) = line.strip_prefix(HEAD).and_then(|rest| rest.split([']', '.']).next())
+            && starts.last().is_none_or(|(_, last)| *last != name)
+        {
+            starts.push((at, name));
         }
-        Self { classes }
+        at += line.len();
+    }
+    let ends = starts.iter().skip(1).map(|(at, _)| *at).chain([file.len()]);
+    let entry = |((from, name), to): (&(usize, &'static str), usize)| {
+        let text = &file[*from..to];
+        let kind = text.lines().find_map(|l| l.strip_prefix("for = \"")?.strip_suffix('"')).unwrap_or_default();
+        Entry { name, kind, text, class: OnceLock::new() }
+    };
+    starts.iter().zip(ends).map(entry).collect()
+}
+
+impl Entry {
+    fn class(&self) -> Option<&Class> {
+        self.class.get_or_init(|| read(self.name, self.text)).as_ref()
+    }
+}
+
+fn read(name: &str, text: &str) -> Option<Class> {
+    let root = parse_tree(text).ok()?;
+    let (_, node) = root.get("part")?;
+    let Value::Table(parts) = &node.value else { return None };
+    let (_, node) = parts.get(name)?;
+    let Value::Table(table) = &node.value else { return None };
+    let text = |key: &str| match table.get(key).map(|(_, n)| &n.value) {
+        Some(Value::Text(text, _)) => text.clone(),
+        _ => String::new(),
+    };
+    let markings = match table.get("markings").map(|(_, n)| &n.value) {
+        Some(Value::List(list)) => {
+            list.iter().filter_map(|n| if let Value::Text(t, _) = &n.value { Some(t.clone()) } else { None }).collect()
+        }
+        _ => Vec::new(),
+    };
+    Some(Class {
+        name: name.to_owned(),
+        kind: text("for"),
+        title: text("title"),
+        source: text("source"),
+        markings,
+        table: table.clone(),
+    })
+}
+
+/// The built-in classes. They are part of the program, and a test holds them to be sound.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Catalogue;
+
+impl Catalogue {
+    pub fn get(self, name: &str) -> Option<&'static Class> {
+        ENTRIES.iter().find(|e| e.name == name)?.class()
     }
 
-    pub fn get(&self, name: &str) -> Option<&Class> {
-        self.classes.iter().find(|c| c.name == name)
-    }
-
-    pub fn names_of(&self, kind: &str) -> Vec<&str> {
-        self.classes.iter().filter(|c| c.kind == kind).map(|c| c.name.as_str()).collect()
+    pub fn names_of(self, kind: &str) -> Vec<&'static str> {
+        ENTRIES.iter().filter(|e| e.kind == kind).map(|e| e.name).collect()
     }
 }
 
@@ -102,24 +134,18 @@ pub struct PartClass {
 /// ```
 #[must_use]
 pub fn catalogue() -> Vec<PartClass> {
-    Catalogue::load()
-        .classes
-        .into_iter()
-        .map(|c| PartClass {
-            figures: c
-                .table
-                .entries
-                .iter()
-                .filter(|(k, _, _)| !PART_NOTES.contains(&k.as_str()))
-                .map(|(k, _, node)| (k.clone(), written(&node.value)))
-                .collect(),
-            name: c.name,
-            kind: c.kind,
-            title: c.title,
-            source: c.source,
-            markings: c.markings,
-        })
-        .collect()
+    let listed = |c: &Class| PartClass {
+        name: c.name.clone(),
+        kind: c.kind.clone(),
+        title: c.title.clone(),
+        source: c.source.clone(),
+        markings: c.markings.clone(),
+        figures: (c.table.entries.iter())
+            .filter(|(k, _, _)| !PART_NOTES.contains(&k.as_str()))
+            .map(|(k, _, node)| (k.clone(), written(&node.value)))
+            .collect(),
+    };
+    ENTRIES.iter().filter_map(Entry::class).map(listed).collect()
 }
 
 fn written(value: &Value) -> String {

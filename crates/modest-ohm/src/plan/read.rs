@@ -78,8 +78,7 @@ pub(super) fn read_plan(text: &str) -> Result<Plan, PlanErrors> {
     let source = Source::new(text);
     let root = parse_tree(text).map_err(|problems| PlanErrors::new(problems, source.clone()))?;
     let problems = RefCell::new(Vec::new());
-    let catalogue = Catalogue::load();
-    let mut plan = Assembly::new(&root, &catalogue, &problems).assemble(source);
+    let mut plan = Assembly::new(&root, &problems).assemble(source);
     too_many(&plan, &problems);
     resolve(&mut plan, &problems);
     too_much(&plan, &problems);
@@ -90,7 +89,6 @@ pub(super) fn read_plan(text: &str) -> Result<Plan, PlanErrors> {
 /// Everything the reading of items needs.
 pub(super) struct Assembly<'a> {
     pub(super) root: &'a Table,
-    catalogue: &'a Catalogue,
     pub(super) problems: &'a RefCell<Vec<Problem>>,
     /// Names declared so far, with their places.
     declared: RefCell<HashMap<String, Span>>,
@@ -107,8 +105,8 @@ impl<'s, 'a: 's> Classes<'s> for Assembly<'a> {
 type ReadItem<T> = fn(&mut Reader<'_>, Name) -> T;
 
 impl<'a> Assembly<'a> {
-    fn new(root: &'a Table, catalogue: &'a Catalogue, problems: &'a RefCell<Vec<Problem>>) -> Self {
-        Self { root, catalogue, problems, declared: RefCell::default(), used_parts: RefCell::default() }
+    fn new(root: &'a Table, problems: &'a RefCell<Vec<Problem>>) -> Self {
+        Self { root, problems, declared: RefCell::default(), used_parts: RefCell::default() }
     }
 
     pub(super) fn note(&self, problem: Problem) {
@@ -224,7 +222,7 @@ impl<'a> Assembly<'a> {
                 if let Some((_, Node { span, value: Value::Text(like, _) })) = table.get("like") {
                     next = Some((like.clone(), *span));
                 }
-            } else if let Some(class) = self.catalogue.get(&part) {
+            } else if let Some(class) = Catalogue.get(&part) {
                 if !suits(kind, &class.kind) {
                     let message = format!("`{part}` is a {}, not a {kind}", class.kind);
                     self.note(Problem::new(span, message, self.parts_of(kind)));
@@ -235,7 +233,7 @@ impl<'a> Assembly<'a> {
                     next = Some((like.clone(), span));
                 }
             } else {
-                let known = self.catalogue.names_of(kind).into_iter().chain(self.own_parts());
+                let known = Catalogue.names_of(kind).into_iter().chain(self.own_parts());
                 let help = match nearest(&part, known) {
                     Some(near) => format!("did you mean `{near}`?"),
                     None => self.parts_of(kind),
@@ -248,7 +246,7 @@ impl<'a> Assembly<'a> {
     }
 
     fn parts_of(&self, kind: &str) -> String {
-        let names = self.catalogue.names_of(kind);
+        let names = Catalogue.names_of(kind);
         if names.is_empty() {
             format!("the catalogue has no {kind}")
         } else {

@@ -270,11 +270,7 @@ fn by_divider(need: &LevelNeed, values: &Values) -> LevelWay {
         }
         None => {
             if why.is_empty() {
-                why.push(format!(
-                    "no pair keeps it between {} and {} at its edges",
-                    Volts::new(least),
-                    asks.most
-                ));
+                why.push(format!("no pair keeps it between {} and {} at its edges", Volts::new(least), asks.most));
             }
             way("divider", "two resistors", (0.0, 0.0), why)
         }

@@ -70,7 +70,11 @@ pub fn pull(need: &PullNeed, values: &Values) -> PullSize {
     let spared =
         if need.most.get() > 0.0 { (high - closed).max(0.0) / need.most.get() - need.contact.get() } else { 0.0 };
     let open = if need.leak.get() > 0.0 { (low - vih).max(0.0) / need.leak.get() } else { f64::MAX };
-    let wet = if need.wetting.get() > 0.0 { (low - closed).max(0.0) / need.wetting.get() - need.contact.get() } else { f64::MAX };
+    let wet = if need.wetting.get() > 0.0 {
+        (low - closed).max(0.0) / need.wetting.get() - need.contact.get()
+    } else {
+        f64::MAX
+    };
     let (least, most) = (Ohms::new(sure.max(spared).max(0.0)), Ohms::new(open.min(wet).max(0.0)));
     let t = need.tolerance.get();
     let (from, to) = (least.get().max(1.0) / (1.0 - t).max(1e-9), most.get().min(MOST_OHMS) / (1.0 + t));

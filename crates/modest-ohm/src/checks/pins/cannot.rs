@@ -36,7 +36,13 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
                 subject: &job.subject,
                 span: job.span,
                 at: None,
-                message: format!("`{}` {} {}, which {}", job.subject, uses(job), job.pin_words(plan), lacks.join(" and ")),
+                message: format!(
+                    "`{}` {} {}, which {}",
+                    job.subject,
+                    uses(job),
+                    job.pin_words(plan),
+                    lacks.join(" and ")
+                ),
                 cures: cures(plan, job, &taken),
                 evidence: Vec::new(),
             });

@@ -30,9 +30,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, strip: usize) {
         sink.unknown(
             &strip.name.text,
             span,
-            format!(
-                "the thresholds of {to} are not given; whether {from} reaches them is not known"
-            ),
+            format!("the thresholds of {to} are not given; whether {from} reaches them is not known"),
             "name its class with `part`, or give `vih` and `vil`",
         );
         return;
