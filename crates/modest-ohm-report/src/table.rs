@@ -29,28 +29,36 @@ const WORDS: [&str; 22] = [
     "heat",
 ];
 
-/// Columns of sentences and lists: they may break where a table would not fit.
-const BREAK: [&str; 3] = ["job", "can besides", "mind"];
+/// Columns of sentences and lists: they may break where a table would not fit; the last only where the others are not enough.
+const BREAK: [&str; 3] = ["can besides", "mind", "job"];
 /// No narrower than this.
 const LEAST_BREAK: u16 = 12;
 
 /// A table whose first column holds names; words to the left, numbers to the right.
 pub(crate) fn numbers(heading: &[&str], rows: Vec<Vec<String>>, width: usize) -> String {
+    let wide = |text: &str| text.lines().map(|l| l.chars().count()).max().unwrap_or(0);
+    let first = broken(heading, &rows, width, &BREAK[..2]);
+    if wide(&first) > width { broken(heading, &rows, width, &BREAK) } else { first }
+}
+
+/// The table with some of its columns broken.
+fn broken(heading: &[&str], rows: &[Vec<String>], width: usize, columns: &[&str]) -> String {
     let mut table = Table::new();
     table
         .load_style(presets::NOTHING)
         .set_content_arrangement(ContentArrangement::Dynamic)
         .set_width(u16::try_from(width.clamp(40, 400)).unwrap_or(100));
     let is_word = |i: usize| i == 0 || heading.get(i).is_some_and(|h| WORDS.contains(h));
-    let breaks = |i: usize| heading.get(i).is_some_and(|h| BREAK.contains(h));
-    let cell = |i: usize, text: String| {
+    let breaks = |i: usize| heading.get(i).is_some_and(|h| columns.contains(h));
+    let cell = |i: usize, text: &str| {
         // A number and its unit stay together; a break inside them would be misread.
-        let text = if i == 0 || (breaks(i) && heading[i] != text) { text } else { text.replace(' ', "\u{a0}") };
+        let text =
+            if i == 0 || (breaks(i) && heading[i] != text) { text.to_owned() } else { text.replace(' ', "\u{a0}") };
         Cell::new(text).set_alignment(if is_word(i) { CellAlignment::Left } else { CellAlignment::Right })
     };
-    table.set_header(heading.iter().enumerate().map(|(i, h)| cell(i, (*h).to_owned())));
+    table.set_header(heading.iter().enumerate().map(|(i, h)| cell(i, h)));
     for row in rows {
-        table.add_row(row.into_iter().enumerate().map(|(i, text)| cell(i, text)));
+        table.add_row(row.iter().enumerate().map(|(i, text)| cell(i, text)));
     }
     table.set_constraints((0..heading.len()).map(|i| match breaks(i) {
         true => ColumnConstraint::LowerBoundary(Width::Fixed(LEAST_BREAK)),
