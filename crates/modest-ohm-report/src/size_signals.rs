@@ -129,9 +129,18 @@ fn divider_json(d: &DividerSize) -> Value {
 
 /// `size divider`: the pairs that fit at every corner, the widest margins first; or what a given pair makes.
 #[must_use]
-pub fn size_divider(need: &DividerNeed, limits: &DividerLimits, found: &[DividerSize], given: bool) -> SizeAnswer {
+pub fn size_divider(
+    need: &DividerNeed,
+    limits: &DividerLimits,
+    found: &[DividerSize],
+    finer: Option<(Fraction, DividerSize)>,
+    given: bool,
+) -> SizeAnswer {
     let window = format!("{} .. {}", need.least, need.most);
-    let figures = json!({ "pairs": found.iter().map(divider_json).collect::<Vec<_>>() });
+    let mut figures = json!({ "pairs": found.iter().map(divider_json).collect::<Vec<_>>() });
+    if let Some((tolerance, pair)) = &finer {
+        figures["finer"] = json!({ "tolerance": number(*tolerance), "pair": divider_json(pair) });
+    }
     let Some(first) = found.first() else {
         let ratio = need.most / need.input.1 / (need.least / need.input.0);
         let why = if ratio < 1.0 {
@@ -145,7 +154,11 @@ pub fn size_divider(need: &DividerNeed, limits: &DividerLimits, found: &[Divider
                 need.tolerance, limits.source, limits.current
             )
         };
-        return SizeAnswer::new(vec!["no pair fits at every corner".into(), why], figures, false);
+        let mut lines = vec!["no pair fits at every corner".into(), why];
+        lines.extend(finer.map(|(tolerance, pair)| {
+            format!("with resistors of {tolerance} one does: {} to the source and {} to ground", pair.top, pair.bottom)
+        }));
+        return SizeAnswer::new(lines, figures, false);
     };
     let mut lines = Vec::new();
     if given {

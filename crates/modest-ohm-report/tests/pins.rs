@@ -273,7 +273,8 @@ fn answers_about_dividers() {
     };
     let limits = DividerLimits { source: Ohms::new(10e3), current: Amps::new(5e-3), top: Ohms::new(0.0) };
     // 39 over 10 kΩ: 14.8 V gives 3.02 V; at 1 % 14.8 · 10.1/(38.61 + 10.1) = 3.07 V and 9 · 9.9/(39.39 + 9.9) = 1.81 V.
-    let given = size_divider(&need, &limits, &[size::divider_with(&need, Ohms::new(39e3), Ohms::new(10e3))], true);
+    let given =
+        size_divider(&need, &limits, &[size::divider_with(&need, Ohms::new(39e3), Ohms::new(10e3))], None, true);
     let text = text_of(&given).split_whitespace().collect::<Vec<_>>().join(" ");
     assert!(
         text.contains("1.81 V .. 3.07 V arrives where 1.70 V .. 3.30 V is allowed: inside at every corner"),
@@ -283,17 +284,29 @@ fn answers_about_dividers() {
     assert!(given.found);
     for (top, words) in [(30e3, "too much at its highest"), (47e3, "too little at its lowest")] {
         let pair = size::divider_with(&need, Ohms::new(top), Ohms::new(10e3));
-        let answer = size_divider(&need, &limits, &[pair], true);
+        let answer = size_divider(&need, &limits, &[pair], None, true);
         assert!(!answer.found && text_of(&answer).contains(words), "{}", text_of(&answer));
     }
     // 1.7 V out of 9 V and 2.7 V out of 14.8 V: 14.8/9 = 1.64 is more than 2.7/1.7 = 1.59.
     let narrow = DividerNeed { most: Volts::new(2.7), ..need };
-    let none =
-        size_divider(&narrow, &limits, &size::divider(&narrow, &limits, &Values::of_series(Series::E24), 5), false);
+    let none = size_divider(
+        &narrow,
+        &limits,
+        &size::divider(&narrow, &limits, &Values::of_series(Series::E24), 5),
+        None,
+        false,
+    );
     assert!(!none.found && text_of(&none).contains("too narrow for any divider"), "{}", text_of(&none));
     let wide = DividerNeed { most: Volts::new(2.85), tolerance: Fraction::new(0.05), ..need };
-    let none = size_divider(&wide, &limits, &size::divider(&wide, &limits, &Values::of_series(Series::E192), 5), false);
+    let none =
+        size_divider(&wide, &limits, &size::divider(&wide, &limits, &Values::of_series(Series::E192), 5), None, false);
     assert!(!none.found && text_of(&none).contains("with 5.00 % of tolerance"), "{}", text_of(&none));
+    // 2.85/1.7 = 1.676 over 14.8/9 = 1.644 leaves 1.9 % for both: four fifths of one tolerance at this ratio, so 0.5 %.
+    let values = Values::of_series(Series::E192);
+    let finer = size::divider_finer(&wide, &limits, &values);
+    let told = size_divider(&wide, &limits, &[], finer, false);
+    assert!(text_of(&told).contains("with resistors of 0.500 % one does"), "{}", text_of(&told));
+    assert!((figures_of(&told)["finer"]["tolerance"].as_f64().unwrap() - 0.005).abs() < 1e-15);
 }
 
 #[test]

@@ -2,7 +2,7 @@
 
 use crate::finding::Severity;
 use crate::network::{Case, Layout, Member, Terminals};
-use crate::plan::{Controller, LoadState, Name, Nature, NodeId, NodeKind, Plan};
+use crate::plan::{Controller, LoadState, Name, Nature, NodeId, NodeKind, PinAt, Plan};
 use crate::quantity::{Figure, Origin, Volts};
 use crate::review::{Outcome, Snapshot};
 use crate::solve::Solution;
@@ -34,6 +34,15 @@ pub(crate) enum Where {
     Load(usize),
     /// Only the upper side: how low a strip's pixels get is another check's matter.
     Strip(usize),
+}
+
+impl Consumer<'_> {
+    /// The pin that a load hangs on.
+    pub fn pin<'p>(&self, plan: &'p Plan) -> Option<&'p PinAt> {
+        let Where::Load(load) = self.at else { return None };
+        let (out, into) = plan.loads[load].feed.pins();
+        out.or(into)
+    }
 }
 
 /// "shifter", or "pair" for an end of one.

@@ -191,26 +191,15 @@ impl<'a> Front<'a> {
         if arms.is_empty() {
             return None;
         }
-        let leak = self.input.leak.high.get();
-        let mut found: Option<Arrives> = None;
-        // The node's volts move one way with every volt and every ohm: the extremes lie at the ends. Volts all go with the
-        // side that is looked for; of the ohms every choice is tried.
-        for choice in 0..1usize << arms.len() {
-            let (mut amps, mut siemens) = (0.0, 0.0);
-            for (i, arm) in arms.iter().enumerate() {
-                let ohms = if choice >> i & 1 == 0 { arm.ohms.0 } else { arm.ohms.1 };
-                let v = if side == Side::Most { arm.volts.1 } else { arm.volts.0 };
-                amps += v / ohms;
-                siemens += 1.0 / ohms;
-            }
-            let ohms = 1.0 / siemens;
-            let sign = if side == Side::Most { 1.0 } else { -1.0 };
-            let at = Arrives { volts: amps / siemens + sign * leak * ohms, ohms };
-            if found.is_none_or(|f| sign * at.volts > sign * f.volts) {
-                found = Some(at);
-            }
-        }
-        found
+        let sign = if side == Side::Most { 1.0 } else { -1.0 };
+        choices(&arms, side, self.input.leak.high.get())
+            .reduce(|a, b| if sign * b.volts > sign * a.volts { b } else { a })
+    }
+
+    /// What the board has between the header and the chip's protection, Ω.
+    pub fn inside(&self) -> Option<f64> {
+        let pins = &self.plan.controllers[self.board()].pins.list;
+        Some(pins.get(self.input.pin.at.index?)?.series.as_ref()?.low.get())
     }
 
     /// What its protection carries at the most where it holds the pin at `held` volts: into it (`Side::Most`), or out of it
@@ -235,6 +224,11 @@ impl<'a> Front<'a> {
     }
 
     fn protection_of(&self, arms: &[Arm], side: Side, held: f64) -> f64 {
+        if let Some(inside) = self.inside() {
+            let through =
+                |a: Arrives| (if side == Side::Most { a.volts - held } else { held - a.volts }) / (a.ohms + inside);
+            return choices(arms, side, self.input.leak.high.get()).map(through).fold(0.0, f64::max);
+        }
         // Each arm gives or takes by itself: what gives gives most through its least ohms, what takes takes least through
         // its most.
         let amps = |arm: &Arm| {
@@ -259,6 +253,23 @@ impl<'a> Front<'a> {
         };
         Some(from / (line + rest).max(LEAST_OHMS))
     }
+}
+
+/// What some arms make together, at every choice of the ends of their ohms. The node's volts move one way with every volt and
+/// every ohm, so that the extremes lie at the ends; volts all go with the side that is looked for.
+fn choices(arms: &[Arm], side: Side, leak: f64) -> impl Iterator<Item = Arrives> {
+    let sign = if side == Side::Most { 1.0 } else { -1.0 };
+    (0..1usize << arms.len()).map(move |choice| {
+        let (mut amps, mut siemens) = (0.0, 0.0);
+        for (i, arm) in arms.iter().enumerate() {
+            let ohms = if choice >> i & 1 == 0 { arm.ohms.0 } else { arm.ohms.1 };
+            let volts = if side == Side::Most { arm.volts.1 } else { arm.volts.0 };
+            amps += volts / ohms;
+            siemens += 1.0 / ohms;
+        }
+        let ohms = 1.0 / siemens;
+        Arrives { volts: amps / siemens + sign * leak * ohms, ohms }
+    })
 }
 
 /// Current that volts behind ohms drive into the protection of an input whose supply is at `vdd`, A.

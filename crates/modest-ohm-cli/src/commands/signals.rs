@@ -168,9 +168,13 @@ pub fn divider(args: &SizeDivider) -> Result<SizeAnswer, String> {
     if let (Some(top), Some(bottom)) = (args.top, args.bottom) {
         problems.positive(top, "the top");
         problems.positive(bottom, "the bottom");
-        return problems.or(|| size_divider(&need, &limits, &[size::divider_with(&need, top, bottom)], true));
+        return problems.or(|| size_divider(&need, &limits, &[size::divider_with(&need, top, bottom)], None, true));
     }
-    problems.or(|| size_divider(&need, &limits, &size::divider(&need, &limits, &values, args.list.into()), false))
+    problems.or(|| {
+        let found = size::divider(&need, &limits, &values, args.list.into());
+        let finer = if found.is_empty() { size::divider_finer(&need, &limits, &values) } else { None };
+        size_divider(&need, &limits, &found, finer, false)
+    })
 }
 
 /// `size pull`.

@@ -60,7 +60,7 @@ pub(crate) use figures::End;
 pub(crate) use fuse::{Fuse, blade_fuse};
 pub(crate) use group::{Group, GroupKind};
 pub(crate) use housing::{Held, Housing};
-pub(crate) use input::{Input, Sampled, Source as InputSource};
+pub(crate) use input::{Divider, Input, Sampled, Source as InputSource};
 pub(crate) use joined::Pair;
 pub(crate) use joint::{Counted, Half, Joint};
 pub use lead::Lead;

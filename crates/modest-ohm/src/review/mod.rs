@@ -7,7 +7,7 @@ mod firmware;
 mod hangs;
 mod heads;
 mod leads;
-mod led_pins;
+mod on_pins;
 mod outcome;
 mod parts;
 mod path;
@@ -78,7 +78,7 @@ impl Plan {
         let (layout, outcomes) = solve_all(self, Lift::None);
         let context = Context::new(self, &layout, &outcomes);
         let (mut findings, mut passed) = checks::run(&context);
-        led_pins::gather(self, &mut findings);
+        on_pins::gather(self, &mut findings);
         heads::gather(&context, &mut findings);
         match hangs::verdicts_that_hang(&context, &findings) {
             Some(finding) => findings.push(finding),

@@ -98,6 +98,33 @@ pub struct DividerLimits {
     pub top: Ohms,
 }
 
+/// Tolerances that resistors are sold with, below the usual 5 % (IEC 60062, table 3).
+const FINER: [f64; 4] = [0.02, 0.01, 0.005, 0.001];
+
+/// Where no pair fits at the tolerance that is asked for: the coarsest finer one at which one does, with the best pair.
+///
+/// ```
+/// use modest_ohm::{Amps, Fraction, Ohms, Volts, size};
+/// let need = size::DividerNeed {
+///     input: (Volts::new(21.0), Volts::new(24.0)),
+///     tolerance: Fraction::new(0.05),
+///     most: Volts::new(3.3),
+///     least: Volts::new(2.55),
+/// };
+/// let limits = size::DividerLimits { source: Ohms::new(10e3), current: Amps::new(5e-3), top: Ohms::new(0.0) };
+/// let values = size::Values::of_series(size::Series::E24);
+/// assert!(size::divider(&need, &limits, &values, 1).is_empty());
+/// let (tolerance, _) = size::divider_finer(&need, &limits, &values).unwrap();
+/// assert_eq!(tolerance, Fraction::new(0.02));
+/// ```
+#[must_use]
+pub fn divider_finer(need: &DividerNeed, limits: &DividerLimits, values: &Values) -> Option<(Fraction, DividerSize)> {
+    FINER.into_iter().filter(|t| *t < need.tolerance.get()).map(Fraction::new).find_map(|tolerance| {
+        let found = divider(&DividerNeed { tolerance, ..*need }, limits, values, 1);
+        Some((tolerance, *found.first()?))
+    })
+}
+
 /// Pairs inside the window at every corner, the one with the largest margin first: of the smaller of both margins, each as
 /// a share of its limit, in whole per cent; of equal ones the one that takes least current. At most `most` of them.
 ///

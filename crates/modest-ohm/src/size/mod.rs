@@ -19,7 +19,7 @@ mod wire;
 
 pub use battery::{BatteryNeed, BatterySize, CELLS, NoBattery, battery};
 pub use capacitor::{CapacitorSize, bulk_capacitor, charging_time, inrush_peak};
-pub use divider::{DividerLimits, DividerNeed, DividerSize, divider, divider_with};
+pub use divider::{DividerLimits, DividerNeed, DividerSize, divider, divider_finer, divider_with};
 pub use firmware::{CapLimit, FirmwareCap, PixelTiming, firmware_cap, frame, pixels_at};
 pub use fuse::{FuseClears, FuseSize, Guarded, WireProtection, fuse, fuse_clears, fuse_ohms, wire_protection};
 pub(crate) use injection::gaps_of;

@@ -1,5 +1,6 @@
 //! divider-range and divider-source: what a divider makes of its source, at every corner.
 
+use super::pair::pair;
 use crate::checks::context::{Context, Worst};
 use crate::checks::levels::{MARGIN_V, input_margin, input_pairs};
 use crate::checks::sink::{Draft, Sink};
@@ -21,16 +22,32 @@ const HOLDS_F: f64 = 10e-9;
 pub(super) fn range(context: &Context<'_>, sink: &mut Sink) {
     for input in context.plan.inputs.iter().filter(|i| i.divider.is_some() || i.analogue) {
         let front = Front { plan: context.plan, layout: context.layout, input };
-        let found = [
-            over(context, sink, &front),
-            full_scale(context, sink, &front),
-            below(context, sink, input),
-            transients(context, sink, &front),
-        ];
-        if !found.contains(&true) && context.all_actual() {
+        let cures = |else_: &str| vec![pair(context, input).unwrap_or_else(|| else_.to_owned())];
+        if !is_found(context, sink, &front, &cures) && context.all_actual() {
             sink.pass(&input.name.text, told(context, &front));
         }
     }
+}
+
+type Cures<'c> = &'c dyn Fn(&str) -> Vec<String>;
+
+/// Whether anything is found of an input; `cures` is asked for the cures of what is, and told the words where it has none.
+fn is_found(context: &Context<'_>, sink: &mut Sink, front: &Front<'_>, cures: Cures<'_>) -> bool {
+    let found = [
+        over(context, sink, front, cures),
+        full_scale(context, sink, front, cures),
+        below(context, sink, front.input, cures),
+        transients(context, sink, front),
+    ];
+    found.contains(&true)
+}
+
+/// Whether nothing would be found of an input that is changed; its low, which another check judges, included.
+pub(super) fn is_sound(context: &Context<'_>, input: &Input) -> bool {
+    let front = Front { plan: context.plan, layout: context.layout, input };
+    let vil = context.plan.controllers[front.board()].pins.vil.as_ref().filter(|_| !input.analogue);
+    let low = vil.and_then(|vil| input_margin(context, input, vil, false));
+    low.is_none_or(|low| low.value >= MARGIN_V) && !is_found(context, &mut Sink::default(), &front, &|_| Vec::new())
 }
 
 /// What an input without findings reads.
@@ -58,7 +75,7 @@ fn told(context: &Context<'_>, front: &Front<'_>) -> String {
 }
 
 /// More than the pin stands.
-fn over(context: &Context<'_>, sink: &mut Sink, front: &Front<'_>) -> bool {
+fn over(context: &Context<'_>, sink: &mut Sink, front: &Front<'_>, cures: Cures<'_>) -> bool {
     let input = front.input;
     if input.divider.is_none() {
         return false;
@@ -111,7 +128,7 @@ fn over(context: &Context<'_>, sink: &mut Sink, front: &Front<'_>) -> bool {
         span: input.name.span,
         at: Some(&at),
         message,
-        cures: vec!["take a larger `top` or a smaller `bottom`; `mohm size divider` finds the pair".into()],
+        cures: cures("take a larger `top` or a smaller `bottom`"),
         evidence,
     });
     true
@@ -122,7 +139,7 @@ fn harmless() -> Origin {
 }
 
 /// More than the converter tells apart.
-fn full_scale(context: &Context<'_>, sink: &mut Sink, front: &Front<'_>) -> bool {
+fn full_scale(context: &Context<'_>, sink: &mut Sink, front: &Front<'_>, cures: Cures<'_>) -> bool {
     let input = front.input;
     let pins = &context.plan.controllers[front.board()].pins;
     let (Some(adc), true) = (&pins.adc, input.analogue) else { return false };
@@ -151,7 +168,7 @@ fn full_scale(context: &Context<'_>, sink: &mut Sink, front: &Front<'_>) -> bool
             context.plan.pin_words(&input.pin.at),
             Volts::new(full)
         ),
-        cures: vec!["divide it further; `mohm size divider` finds the pair".into()],
+        cures: cures("divide it further"),
         evidence: vec![
             Evidence::computed("volts", Volts::new(volts)),
             Evidence::new("full_scale", Volts::new(full), &origin),
@@ -162,7 +179,7 @@ fn full_scale(context: &Context<'_>, sink: &mut Sink, front: &Front<'_>) -> bool
 }
 
 /// Less than the pin takes as high.
-fn below(context: &Context<'_>, sink: &mut Sink, input: &Input) -> bool {
+fn below(context: &Context<'_>, sink: &mut Sink, input: &Input, cures: Cures<'_>) -> bool {
     if input.analogue {
         return false;
     }
@@ -183,7 +200,7 @@ fn below(context: &Context<'_>, sink: &mut Sink, input: &Input) -> bool {
             "the divider of `{name}` gives {level} at the least, where {} takes {wanted} as high",
             context.plan.pin_words(&input.pin.at)
         ),
-        cures: vec!["take a smaller `top` or a larger `bottom`; `mohm size divider` finds the pair".into()],
+        cures: cures("take a smaller `top` or a larger `bottom`, or resistors of less tolerance"),
         evidence: vec![
             Evidence::computed("level", level),
             Evidence::computed("threshold", wanted),

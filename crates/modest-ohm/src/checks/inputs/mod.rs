@@ -2,8 +2,11 @@
 
 mod divider;
 mod floating;
+mod pair;
 mod sampled;
 mod wetting;
+
+pub(crate) use pair::pair;
 
 use super::{Check, Solves};
 use crate::finding::Severity::{Caution, Danger, Fault, Unknown};

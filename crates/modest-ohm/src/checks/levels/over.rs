@@ -2,6 +2,7 @@
 
 use super::inputs::{front, pairs};
 use crate::checks::context::{Context, Worst};
+use crate::checks::inputs::pair;
 use crate::checks::sink::{Draft, Sink};
 use crate::finding::{Evidence, Severity};
 use crate::front::{Arrives, Does, Side, clamp_a};
@@ -15,6 +16,9 @@ use crate::text::Span;
 
 /// What a sender has whose class does not say, Ω.
 const SENDER_OHMS: f64 = 33.0;
+
+/// More than any output gives is a source of which no resistance is known, A.
+const BOUNDLESS_A: f64 = 1.0;
 
 pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     for hop in &hops(context.plan) {
@@ -69,7 +73,9 @@ fn signal(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) {
         End::Pin(c) => plan.controllers[c].pins.ohms.low.get(),
         _ => SENDER_OHMS,
     };
-    let ohms = own + hop.series.map_or(0.0, |r| r.low.get());
+    // What the board has before its chip bounds the current as well.
+    let inside = hop.pins.1.and_then(|p| plan.controllers[p.controller].pins.list.get(p.index?)?.series.as_ref());
+    let ohms = own + [hop.series, inside].into_iter().flatten().map(|r| r.low.get()).sum::<f64>();
     let top = top_of(plan, hop);
     // The input of a part that the plan does not show is judged against its sheet alone.
     if matches!(hop.to, End::Outside(_)) && top.is_none() {
@@ -137,7 +143,7 @@ fn arriving(context: &Context<'_>, sink: &mut Sink, input: &Input) {
     let what = format!("`{}` gives {}", input.name.text, context.plan.pin_words(&input.pin.at));
     let cures = match &input.source {
         InputSource::Swing { .. } => vec![
-            "divide it (`divider = { top = …, bottom = … }`; `mohm size divider` finds the pair)".into(),
+            pair(context, input).unwrap_or_else(|| "divide it: `divider = { top = …, bottom = … }`".into()),
             "or let it come through a resistor that bounds the current: `series = \"10 kΩ\"`".into(),
         ],
         InputSource::Contact { to: Some(_), .. } => {
@@ -267,16 +273,17 @@ fn judge(
     if let Some(vdd) = vdd {
         evidence.push(Evidence::computed("vdd", Volts::new(vdd)));
     }
+    let through = if amps < BOUNDLESS_A {
+        format!("{} goes through its protection", Amps::new(amps))
+    } else {
+        "nothing bounds what goes through its protection".to_owned()
+    };
     sink.find(Draft {
         severity,
         subject,
         span,
         at: Some(&at),
-        message: format!(
-            "{what} {} {supply}: {} goes through its protection, which stands {stands}",
-            Volts::new(arrives.volts),
-            Amps::new(amps)
-        ),
+        message: format!("{what} {} {supply}: {through}, which stands {stands}", Volts::new(arrives.volts)),
         cures,
         evidence,
     });

@@ -19,6 +19,13 @@ fn more_volts(context: &Context<'_>, c: &Consumer<'_>, low: &Worst, wanted: Volt
     if let Some(cure) = context.fed_past(c.root, low) {
         return cure;
     }
+    if let Some(pin) = c.pin(context.plan) {
+        let lost = "loses volts with every milliampere";
+        return format!(
+            "the pin {} {lost}: let a transistor switch it, and feed it from `{name}`",
+            context.plan.pin_words(pin)
+        );
+    }
     let best = context.worst_actual(
         |o| o.case.continuous,
         |_, s| s.solution.alive[root.plus].then(|| s.solution.across(root.plus, root.minus)),

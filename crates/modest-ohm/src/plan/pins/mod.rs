@@ -117,6 +117,8 @@ pub(crate) struct Pin {
     /// Resistors that the board has on it.
     pub pull_up: Option<Figure<Ohms>>,
     pub pull_down: Option<Figure<Ohms>>,
+    /// A resistor that the board has between its header and the chip.
+    pub series: Option<Figure<Ohms>>,
     pub group: Option<String>,
 }
 
@@ -136,6 +138,7 @@ impl Pin {
             volts: None,
             pull_up: None,
             pull_down: None,
+            series: None,
             group: None,
         }
     }

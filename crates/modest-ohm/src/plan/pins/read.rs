@@ -182,6 +182,7 @@ fn read_pin(inner: &mut Reader<'_>, name: &str, usual: Option<&[Ability]>, group
         volts: inner.figure::<Volts>("volts", Need::Positive),
         pull_up: inner.figure::<Ohms>("pull-up", Need::Positive),
         pull_down: inner.figure::<Ohms>("pull-down", Need::Positive),
+        series: inner.figure::<Ohms>("series", Need::Positive),
         group: group.map(|g| g.text),
     }
 }

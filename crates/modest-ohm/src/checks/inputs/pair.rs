@@ -1,0 +1,96 @@
+//! The divider that an input wants: pairs that fit its window, tried on the input itself.
+
+use super::divider::is_sound;
+use crate::checks::context::Context;
+use crate::checks::levels::{MARGIN_V, input_pairs};
+use crate::front::{Does, Front, Side};
+use crate::plan::{Divider, Input, InputSource};
+use crate::quantity::{Amps, Figure, Fraction, Ohms, Origin, Volts};
+use crate::size::{DividerLimits, DividerNeed, Series, Values, divider};
+use crate::tables::{ABOVE_V, PASS_A};
+
+/// Of a converter's scale at least this is to be used.
+const SCALE_SHARE: f64 = 0.8;
+/// The usual tolerance of resistors, and a finer one that is as easy to buy.
+const TOLERANCES: [f64; 2] = [0.05, 0.01];
+/// What a divider may look like to a pin that reads levels, Ω, and what it may take from its source, A (typical).
+const SOURCE_OHMS: f64 = 10e3;
+const TAKES_A: f64 = 5e-3;
+/// The largest pulse of a vehicle, either way, V (ISO 7637-2).
+const PULSE_V: f64 = 150.0;
+/// Pairs that are tried.
+const TRIES: usize = 12;
+
+/// A divider of E24 with which nothing is found of the input any more, as a plan would have it; `None` where there is none,
+/// or where the input is no swing.
+pub(crate) fn pair(context: &Context<'_>, input: &Input) -> Option<String> {
+    let InputSource::Swing { vehicle, .. } = &input.source else { return None };
+    let (volts, vdd) = (source(context, input)?, supply(context, input)?);
+    let pins = &context.plan.controllers[input.pin.at.controller].pins;
+    let stands = pins.stands(input.pin.at.index).map_or(vdd.0 + ABOVE_V, |top| top.low.get());
+    let (from, least, most) = if input.analogue {
+        let full = pins.adc.as_ref()?.full_scale.as_ref().map_or(vdd.0, |f| f.high.get()).min(stands);
+        (volts.1, SCALE_SHARE * full, full)
+    } else {
+        (volts.0, pins.vih.as_ref()?.at(vdd.1) + MARGIN_V, stands)
+    };
+    TOLERANCES.into_iter().find_map(|t| {
+        let need = DividerNeed {
+            input: (Volts::new(from), Volts::new(volts.1)),
+            tolerance: Fraction::new(t),
+            most: Volts::new(most),
+            least: Volts::new(least),
+        };
+        let looks = match (input.analogue, *vehicle) {
+            (true, _) => pins.source.low.get() / (1.0 + t),
+            (false, true) => f64::MAX,
+            (false, false) => SOURCE_OHMS,
+        };
+        let top = if *vehicle { PULSE_V / PASS_A / (1.0 - t) } else { 0.0 };
+        let limits = DividerLimits { source: Ohms::new(looks), current: Amps::new(TAKES_A), top: Ohms::new(top) };
+        let found = divider(&need, &limits, &Values::of_series(Series::E24), TRIES);
+        found.iter().find(|d| is_sound(context, &with(input, d.top, d.bottom, t))).map(|d| {
+            let resistor = |ohms: Ohms| format!("{ohms} ± {:.0} %", 100.0 * t);
+            format!(
+                "divide it by {} over {}, of {:.0} %: `divider = {{ top = \"{}\", bottom = \"{}\" }}`",
+                d.top,
+                d.bottom,
+                100.0 * t,
+                resistor(d.top),
+                resistor(d.bottom)
+            )
+        })
+    })
+}
+
+/// The input with another divider.
+fn with(input: &Input, top: Ohms, bottom: Ohms, tolerance: f64) -> Input {
+    let figure = |ohms: Ohms| Figure {
+        low: ohms * (1.0 - tolerance),
+        typical: ohms,
+        high: ohms * (1.0 + tolerance),
+        origin: Origin::Computed,
+        bare: false,
+    };
+    Input { divider: Some(Divider { top: figure(top), bottom: figure(bottom) }), series: None, ..input.clone() }
+}
+
+/// What its source gives while it is high, with nothing on it, from least to most, V.
+fn source(context: &Context<'_>, input: &Input) -> Option<(f64, f64)> {
+    let bare =
+        Input { divider: None, pull: None, leak: Figure::exact(Amps::new(0.0), Origin::Computed), ..input.clone() };
+    let front = Front { plan: context.plan, layout: context.layout, input: &bare };
+    let end = |side| {
+        let all =
+            input_pairs(context, &front).filter_map(|(_, states)| Some(front.arrives(Does::On, side, states)?.volts));
+        if side == Side::Most { all.reduce(f64::max) } else { all.reduce(f64::min) }
+    };
+    Some((end(Side::Least)?, end(Side::Most)?)).filter(|(least, _)| *least > 0.0 || input.analogue)
+}
+
+/// The supply of its pin, from least to most, V.
+fn supply(context: &Context<'_>, input: &Input) -> Option<(f64, f64)> {
+    let front = Front { plan: context.plan, layout: context.layout, input };
+    let all = || input_pairs(context, &front).filter_map(|(_, states)| front.vdd(states.here));
+    Some((all().reduce(f64::min)?, all().reduce(f64::max)?))
+}

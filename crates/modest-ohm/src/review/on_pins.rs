@@ -1,0 +1,28 @@
+//! What hangs on a pin and takes too much: what is said of the pin, of the LED on it and of the volts that are left to a load
+//! are one finding, for one change mends them all.
+
+use super::heads::{put_head, take};
+use crate::finding::Finding;
+use crate::pinout::{by_pin, jobs};
+use crate::plan::Plan;
+
+/// Of an LED, by its own name: the same resistor is too small.
+const OF_LED: [&str; 2] = ["led-overcurrent", "led-no-resistor"];
+/// Of any load: the pin's own resistance takes its volts.
+const OF_LOAD: [&str; 2] = ["supply-voltage", "voltage-drop"];
+
+/// Puts what is said of a pin with one job, and of the load that is this job, under one head.
+pub(crate) fn gather(plan: &Plan, findings: &mut Vec<Finding>) {
+    let jobs = jobs(plan);
+    for all in by_pin(&jobs) {
+        let [job] = all.as_slice() else { continue };
+        let Some(load) = plan.loads.iter().position(|l| l.name.text == job.subject) else { continue };
+        let codes = if plan.leds.iter().any(|led| led.load == load) { OF_LED } else { OF_LOAD };
+        let of_load = |f: &Finding| codes.contains(&f.code) && f.subject == job.subject;
+        let of_pin = |f: &Finding| f.code == "pin-overloaded" && f.subject == job.name;
+        if findings.iter().any(of_load) && findings.iter().any(of_pin) {
+            let both = take(findings, |f| of_load(f) || of_pin(f));
+            put_head(findings, both, None, |f| if codes == OF_LED { of_load(f) } else { of_pin(f) });
+        }
+    }
+}
