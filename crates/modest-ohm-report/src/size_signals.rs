@@ -213,6 +213,12 @@ pub fn size_pull(need: &PullNeed, size: &PullSize) -> SizeAnswer {
         "chosen_ohm": size.chosen.and_then(number), "current_a": number(size.current),
     });
     let Some(chosen) = size.chosen else {
+        if need.closed >= need.thresholds.0 {
+            let (closed, vil) = (need.closed, need.thresholds.0);
+            let why =
+                format!("closed it still has {closed}, and {vil} or less is read as closed: take one that pulls lower");
+            return SizeAnswer::new(vec!["no pull resistor does it".into(), why], figures, false);
+        }
         let why = format!(
             "closed wants {} or more, open and the contact {most} or less, both with {} of tolerance",
             size.least, need.tolerance

@@ -334,6 +334,9 @@ fn answers_about_pulls_and_levels() {
     let none = answer(&PullNeed { wetting: Amps::new(1e-3), ..need });
     assert!(!none.found && text_of(&none).contains("no pull resistor does it"), "{}", text_of(&none));
 
+    let weak = answer(&PullNeed { closed: Volts::new(0.8), ..need });
+    assert!(!weak.found && text_of(&weak).contains("closed it still has 800 mV"), "{}", text_of(&weak));
+
     let need = LevelNeed {
         sender: (Volts::new(3.2), Volts::new(3.4)),
         sender_ohms: Ohms::new(33.0),

@@ -14,6 +14,7 @@ const PREFIXES: [(&str, i32); 8] = [("G", 9), ("M", 6), ("k", 3), ("", 0), ("m",
 /// assert_eq!(engineering(Amps::new(0.99996)), "1.00 A");
 /// assert_eq!(engineering(Ohms::new(4_700.0)), "4.70 kΩ");
 /// assert_eq!(engineering(Metres::new(0.008333)), "8.33 mm");
+/// assert_eq!(engineering(Ohms::new(3e18)), "3.00e18 Ω");
 /// assert_eq!(engineering(Fraction::new(0.9)), "90.0 %");
 /// assert_eq!(engineering(SquareMetres::new(0.0392)), "0.0392 m²");
 /// ```
@@ -42,6 +43,10 @@ fn in_engineering(value: f64, unit: &str, prefixed: bool) -> String {
     let step = if prefixed { (exponent.div_euclid(3) * 3).clamp(-12, 9) } else { 0 };
     let (prefix, power) = PREFIXES.iter().find(|(_, p)| *p == step).copied().unwrap_or(("", 0));
     let mantissa = rounded / 10f64.powi(power);
+    // Beyond the largest prefix nobody counts digits.
+    if prefixed && mantissa.abs() >= 1e6 {
+        return format!("{rounded:.2e} {unit}");
+    }
     let digits_before = (mantissa.abs().max(1e-300).log10() + 1e-12).floor() as i32 + 1;
     // Without a prefix a small number has zeros behind its point.
     let decimals = (3 - if prefixed { digits_before.max(1) } else { digits_before }).clamp(0, 9) as usize;
