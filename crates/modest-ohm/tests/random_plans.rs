@@ -200,7 +200,17 @@ proptest! {
         let seeds = seeds();
         let text = mutate(&seeds[seed.index(seeds.len())], &steps);
         match Plan::from_toml(&text) {
-            Ok(plan) => consistent(&plan.review()),
+            Ok(plan) => {
+                let review = plan.review();
+                consistent(&review);
+                // The pins of its boards, and an allocation or the proof that there is none.
+                for board in review.pins() {
+                    prop_assert!(board.pins.iter().all(|p| p.out.get() >= 0.0 && p.into.get() >= 0.0));
+                }
+                if let Ok(found) = plan.assign_pins(&plan.signals()) {
+                    prop_assert!(found.pins.iter().all(|p| !p.pin.is_empty() && p.pin != "any"));
+                }
+            }
             Err(errors) => {
                 prop_assert!(!errors.problems.is_empty());
                 for p in &errors.problems {

@@ -475,3 +475,116 @@ fn counts_of_a_converter() {
         }
     }
 }
+
+/// Optocouplers behind pins: out of the pin (VOH − Vf)/(R + R_out), or from a rail into it; 1.5 mA pull it in, 0.2 mA let go.
+#[test]
+fn optocouplers() {
+    let mut dice = Dice(79);
+    let mut seen = std::collections::BTreeMap::new();
+    for round in 0..120 {
+        let (ohms, t) = (dice.log(300.0, 6e3), dice.pick(&[0.0, 0.05]));
+        let indicator = dice.pick(&["series", "parallel", "none"]);
+        let from_rail = dice.chance(0.5);
+        let text = format!(
+            "{BENCH}[controller.keeper]\npart = \"wifi-board-3v3\"\nfrom = \"bench\"\ncable = \"0 m 12 AWG\"\nregulator = {{ voltage = \"3.3 V ± 0 %\" }}\n\
+             pin-ohms = \"33 Ω ± 0 %\"\n\
+             [wire.horn]\npin = \"keeper.io16\"\nopto = {{ resistor = \"{ohms} Ω ± {} %\", indicator = \"{indicator}\"{} }}\n",
+            t * 100.0,
+            if from_rail { ", from = \"bench\"" } else { "" }
+        );
+        // 1.15 V of the optocoupler, 1.9 V more of an indicator in series with it.
+        let drop = 1.15 + if indicator == "series" { 1.9 } else { 0.0 };
+        let amps = |volts: f64, ohms: f64| (volts - drop).max(0.0) / (ohms + 33.0);
+        let (least, most) = (ohms * (1.0 + t), ohms * (1.0 - t));
+        // Pulled in: 3.3 V out of the pin, or 5 V into it while it is low. Let go: 0.1 V left, or the rail less the pin's 3.3 V.
+        let (on, off) =
+            if from_rail { (amps(5.0, least), amps(5.0 - 3.3, most)) } else { (amps(3.3, least), amps(0.1, most)) };
+        if (on / 1.5e-3 - 1.0).abs() < 1e-4 || (off / 0.2e-3 - 1.0).abs() < 1e-4 {
+            continue;
+        }
+        let review = review(&text);
+        let (code_on, code_off) = if from_rail { ("level-low", "level-high") } else { ("level-high", "level-low") };
+        for (what, code, bad, value) in [("on", code_on, on < 1.5e-3, on), ("off", code_off, off > 0.2e-3, off)] {
+            let f = found(&review, code, "horn");
+            assert_eq!(verdict(f), if bad { "fault" } else { "pass" }, "{round} {what} {value}\n{text}");
+            if let Some(f) = f {
+                assert!(near(evidence(f, "through"), value), "{f:?} {value}");
+            }
+            *seen.entry((what, bad)).or_insert(0) += 1;
+        }
+    }
+    assert!(seen.len() == 4 && seen.values().all(|n| *n >= 5), "{seen:?}");
+}
+
+/// A FET shifter's edges: 2.2 · R · (10 pF + 75 pF/m · l) against half a period, and the fastest that would do.
+#[test]
+fn edges_of_a_shifter() {
+    let mut dice = Dice(101);
+    let mut seen = (0, 0);
+    for round in 0..60 {
+        let (rate, length, ohms) = (dice.log(1e3, 3e6), dice.log(0.05, 4.0), dice.log(1e3, 2.2e4));
+        let text = format!(
+            "{BENCH}[controller.keeper]\npart = \"wifi-board-3v3\"\nfrom = \"bench\"\ncable = \"0 m 12 AWG\"\n\
+             [controller.gate]\npart = \"board-5v-8bit\"\nfrom = \"bench\"\ncable = \"0 m 12 AWG\"\n\
+             [shifter.step]\npart = \"fet-two-way\"\nfrom = {{ low = \"keeper.3v3\", high = \"bench\" }}\npull = \"{ohms} Ω ± 0 %\"\n\
+             [wire.beat]\npin = \"keeper.io16\"\nto = \"gate.d7\"\nthrough = \"step\"\nrate = \"{rate} Hz\"\nlead = \"{length} m\"\n"
+        );
+        let edge = 2.2 * ohms * (10e-12 + 75e-12 * length);
+        let half = 0.5 / rate;
+        if (edge / half - 1.0).abs() < 1e-4 {
+            continue;
+        }
+        let review = review(&text);
+        let f = found(&review, "shifter-direction", "step");
+        assert_eq!(verdict(f), if edge > half { "fault" } else { "pass" }, "{round}: {edge} {half}\n{text}");
+        match f {
+            Some(f) => {
+                assert!(near(evidence(f, "edge"), edge) && near(evidence(f, "allowed"), half), "{f:?}");
+                seen.0 += 1;
+            }
+            None => seen.1 += 1,
+        }
+    }
+    assert!(seen.0 >= 10 && seen.1 >= 10, "{seen:?}");
+}
+
+/// A vehicle's pulses through a divider: 101 V against the pin's supply and a diode, −150 V against ground, less what the
+/// bottom resistor takes.
+#[test]
+fn transients_through_a_divider() {
+    let mut dice = Dice(113);
+    let mut seen = std::collections::BTreeMap::new();
+    for round in 0..80 {
+        let top = dice.log(1e4, 6e5);
+        let bottom: f64 = format!("{:.2e}", top * dice.between(0.2, 0.28)).parse().unwrap();
+        let text = format!(
+            "{BENCH}[controller.keeper]\npart = \"wifi-board-3v3\"\nfrom = \"bench\"\ncable = \"0 m 12 AWG\"\nregulator = {{ voltage = \"3.3 V ± 0 %\" }}\n\
+             [input.key]\npin = \"keeper.io16\"\nkind = \"swing\"\nhigh = \"14 V\"\nvehicle = true\nleak = \"0 A\"\n\
+             divider = {{ top = \"{top} Ω ± 0 %\", bottom = \"{bottom} Ω ± 0 %\" }}\n"
+        );
+        let above = (101.0 - 3.9) / top - 3.9 / bottom;
+        let below = (150.0 - 0.6) / top - 0.6 / bottom;
+        let most = above.max(below);
+        if [most / 1e-3, most / 5e-3].iter().any(|x| (x - 1.0).abs() < 1e-4) {
+            continue;
+        }
+        let review = review(&text);
+        let f = review
+            .findings()
+            .iter()
+            .find(|f| f.code == "divider-range" && f.evidence.iter().any(|e| e.name == "transient"));
+        let want = if most >= 5e-3 {
+            "danger"
+        } else if most >= 1e-3 {
+            "caution"
+        } else {
+            "pass"
+        };
+        assert_eq!(verdict(f), want, "{round}: {most}\n{text}");
+        if let Some(f) = f {
+            assert!(near(evidence(f, "through"), most), "{f:?} {most}");
+        }
+        *seen.entry(want).or_insert(0) += 1;
+    }
+    assert!(seen.len() == 3 && seen.values().all(|n| *n >= 5), "{seen:?}");
+}
