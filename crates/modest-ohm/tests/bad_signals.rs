@@ -138,3 +138,39 @@ fn numbers_with_a_prefix() {
     }
     problems("[load.l]\nfrom = \"wall\"\ncurrent = \"1 mA\"\ncount = «0x10»\n", &["no whole number"]);
 }
+
+/// On a board whose pins nobody listed, what looks like a pin is one; what looks like nothing is still told.
+#[test]
+fn pins_of_a_board_without_a_class() {
+    let board =
+        "[controller.helm]\nfrom = \"wall\"\nmean = \"20 mA\"\nregulator = { output = \"3v3\", voltage = \"3.3 V\" }\n";
+    let led = |from: &str| format!("{board}[led.a]\npart = \"led-red\"\nfrom = {from}\nresistor = \"470 Ω\"\n");
+    for (pin, subject) in [("helm.io5", "helm.io5"), ("helm.d13", "helm.d13"), ("helm.p7", "helm.p7")] {
+        let plan = Plan::from_toml(&format!("{BASE}{}", led(&format!("\"{pin}\"")))).unwrap_or_else(|e| panic!("{e}"));
+        let review = plan.review();
+        let unknown: Vec<&str> =
+            review.findings().iter().filter(|f| f.severity.word() == "unknown").map(|f| f.subject.as_str()).collect();
+        // What it may carry is not known, and that is said, not passed.
+        assert!(unknown.contains(&subject), "{pin}: {:?}", review.findings());
+        assert!(!review.passed().iter().any(|p| p.code == "pin-overloaded" && p.subject == subject));
+    }
+    problems(&led("«\"helm.3v\"»"), &["no node `helm.3v`"]);
+    problems(&led("«\"helm.lamp\"»"), &["no node `helm.lamp`"]);
+    problems(&led("«\"helm.io5x\"»"), &["no node `helm.io5x`"]);
+    // Of the terminals and outputs themselves it is the node that is meant.
+    let plan = Plan::from_toml(&format!("{BASE}{}", led("\"helm.3v3\""))).unwrap_or_else(|e| panic!("{e}"));
+    assert!(plan.review().findings().iter().all(|f| f.code != "pin-overloaded"));
+}
+
+#[test]
+fn tables_of_pins() {
+    let board = |pins: &str| format!("[controller.helm]\nfrom = \"wall\"\nmean = \"20 mA\"\npins = {{ {pins} }}\n");
+    problems(&board("s1 = { series = \"470 «V»\" }"), &["`series` of"]);
+    problems(&board("s1 = { «serie» = \"470 Ω\" }"), &["no key `serie`|did you mean `series`?"]);
+    problems(&board("s1 = { is = «\"grund\"» }"), &["did you mean `ground`?"]);
+    problems(&board("s1 = { samples = «\"open\"» }"), &["`open` is no samples"]);
+    problems(
+        &board("s1 = { at = \"p1\" }, «s2» = { at = \"p1\" }, s3 = { can = [«\"pwn\"»] }"),
+        &["both `s1` and `s2` at `p1`", "did you mean `pwm`?"],
+    );
+}
