@@ -239,3 +239,148 @@ fn a_picture_of_the_header() {
         assert_eq!(svg.matches(&format!(">{place}</text>")).count(), 1, "{place}");
     }
 }
+
+/// The questions about signals as they are typed, each answer reckoned by hand.
+#[test]
+fn questions_with_numbers() {
+    let near = |v: &Value, want: f64| {
+        let got = v.as_f64().unwrap_or_else(|| panic!("{v} for {want}"));
+        assert!((got - want).abs() <= 1e-9 * want.abs(), "{got} {want}");
+    };
+    // 3.3 V − 2.0 V over 6 mA less the pin's 33 Ω: 183.7 Ω; of E12 220 Ω. Worst: (3.4 − 1.8)/(209 + 33).
+    let led = json(&[
+        "size",
+        "led",
+        "--supply",
+        "3.2 V .. 3.4 V",
+        "--vf",
+        "1.8 V .. 2.2 V",
+        "--current",
+        "6 mA",
+        "--pin",
+        "33 Ω",
+        "--series",
+        "e12",
+    ]);
+    near(&led["exact_ohm"], 1.3 / 0.006 - 33.0);
+    near(&led["chosen"]["ohm"], 220.0);
+    near(&led["chosen"]["worst_a"], 1.6 / 242.0);
+    // With an absolute maximum of 6.5 mA: (1.6/6.5 mA − 33)/0.95 = 224.4 Ω, so that 220 Ω is passed over for 270 Ω.
+    let held = json(&[
+        "size",
+        "led",
+        "--supply",
+        "3.2 V .. 3.4 V",
+        "--vf",
+        "1.8 V .. 2.2 V",
+        "--current",
+        "6 mA",
+        "--pin",
+        "33 Ω",
+        "--series",
+        "e12",
+        "--absolute",
+        "6.5 mA",
+    ]);
+    near(&held["least_ohm"], (1.6 / 0.0065 - 33.0) / 0.95);
+    near(&held["chosen"]["ohm"], 270.0);
+    // 24 V to 3.3 V: nothing at 5 %, at 2 % 75 over 11 kΩ or the like.
+    let divider = ["size", "divider", "--input", "21 V .. 24 V", "--most", "3.3 V", "--least", "2.55 V"];
+    let none = mohm(&divider);
+    assert_eq!(code(&none), 1);
+    assert!(out(&none).contains("with resistors of 2.00 % one does"), "{}", out(&none));
+    let none = json(&divider);
+    let pair = &none["finer"]["pair"];
+    let (top, bottom) = (pair["top_ohm"].as_f64().unwrap(), pair["bottom_ohm"].as_f64().unwrap());
+    near(&pair["worst_high_v"], 24.0 * bottom * 1.02 / (bottom * 1.02 + top * 0.98));
+    near(&pair["worst_low_v"], 21.0 * bottom * 0.98 / (bottom * 0.98 + top * 1.02));
+    // A contact that wants 1 mA at 3.2 V: 3.15 kΩ at the most with its 50 Ω, 3 kΩ with 5 % of its own.
+    let pull = json(&[
+        "size",
+        "pull",
+        "--rail",
+        "3.2 V .. 3.4 V",
+        "--low",
+        "25 %",
+        "--high",
+        "75 %",
+        "--wetting",
+        "1 mA",
+        "--takes",
+        "1.2 mA",
+    ]);
+    near(&pull["most_ohm"], 3150.0);
+    near(&pull["least_ohm"], 3.4 / 1.2e-3 - 50.0);
+    near(&pull["chosen_ohm"], 3000.0);
+    // I²C at 400 kHz, three parts on 0.5 m: 67.5 pF.
+    let bus = json(&["size", "pull", "--rail", "3.3 V", "--bus", "400 kHz", "--parts", "3", "--length", "0.5 m"]);
+    near(&bus["most_ohm"], 300e-9 / (0.8473 * 67.5e-12));
+    near(&bus["least_ohm"], 2.9 / 3e-3);
+    // 5 V into 3.3 V and back, for a receiver of 2.0 and 0.8 V at either end: the FET, for it is slow.
+    let level = [
+        "size",
+        "level",
+        "--from",
+        "4.75 V .. 5.25 V",
+        "--to",
+        "3.2 V .. 3.4 V",
+        "--high",
+        "2 V",
+        "--low",
+        "0.8 V",
+        "--both-ways",
+    ];
+    let ways = json(&level);
+    let works: Vec<&str> = (ways["ways"].as_array().unwrap().iter())
+        .filter(|w| w["works"] == true)
+        .map(|w| w["way"].as_str().unwrap())
+        .collect();
+    assert_eq!(works, ["fet-two-way"]);
+    let fast = mohm(&[&level[..], &["--rate", "2 MHz"]].concat());
+    assert_eq!(code(&fast), 1);
+    assert!(out(&fast).starts_with("none of the ways does"), "{}", out(&fast));
+}
+
+/// A plan as a beginner writes it, with a beginner's mistakes: each is found once, under its cause; and the plan that follows
+/// what is said is sound but for what it leaves open.
+#[test]
+fn a_first_plan_with_pins() {
+    let plan = |level: &str, stop: &str, display: &str, siren: &str| {
+        format!(
+            "format = 1\n[supply.brick]\nkind = \"adapter\"\nvoltage = \"5 V\"\ncurrent = \"3 A\"\n\
+             [controller.pilot]\npart = \"wifi-board-3v3-small\"\nfrom = \"brick\"\ncable = \"0.3 m 22 AWG\"\n\
+             [input.level]\npin = \"pilot.a0\"\nkind = \"swing\"\nhigh = \"0.5 V .. 4.5 V\"\nreads = \"analogue\"\n{level}\
+             [led.stop]\npart = \"led-red\"\nfrom = \"brick\"\ncable = \"0.2 m 24 AWG\"\nfuse = \"1 A\"\nsink = \"pilot.io13\"\nresistor = \"{stop}\"\n\
+             [bus.panel]\ndata = \"pilot.io4\"\nclock = \"pilot.io5\"\npull = \"4k7\"\nlength = \"0.5 m\"\n\
+             [sensor.display]\npart = \"sensor-module-5v\"\nbus = \"panel\"\nfrom = \"{display}\"\ncable = \"0.5 m 26 AWG\"\nfuse = \"1 A\"\naddress = \"0x3c\"\n\
+             {siren}"
+        )
+    };
+    let found = |text: &str| -> Vec<(String, String, String)> {
+        let (_folder, path) = file(text);
+        let check = json(&["check", &path]);
+        let word = |f: &Value, key: &str| f[key].as_str().unwrap().to_owned();
+        let all = check["findings"].as_array().unwrap().iter();
+        all.filter(|f| ["danger", "fault"].contains(&f["severity"].as_str().unwrap()))
+            .map(|f| (word(f, "severity"), word(f, "subject"), word(f, "code")))
+            .collect()
+    };
+    let siren = "[load.siren]\nis = \"electronics\"\nfrom = \"pilot.io14\"\ncurrent = \"30 mA\"\nvoltage = \"3.3 V\"\n";
+    let first = found(&plan("", "220 Ω", "brick", siren));
+    let want = [
+        // (5 − 1.8) V through 209 and 50 Ω: 12.4 mA; 30 mA out of a pin that stands 12 mA, and what that leaves the siren.
+        ("danger", "pilot.io13", "pin-overloaded"),
+        ("danger", "pilot.io14", "pin-overloaded"),
+        // 4.5 V at a converter that reads 3.2 V as full, behind the board's own 220 kΩ, so that nothing is harmed.
+        ("fault", "level", "divider-range"),
+        // A 5 V module's pull-ups on 3.3 V pins.
+        ("fault", "panel", "bus-pulls"),
+    ];
+    let mut got: Vec<(&str, &str, &str)> = first.iter().map(|(a, b, c)| (a.as_str(), b.as_str(), c.as_str())).collect();
+    got.sort_unstable();
+    let mut want = want.to_vec();
+    want.sort_unstable();
+    assert_eq!(got, want);
+    let divider = "divider = { top = \"4.7 kΩ ± 1 %\", bottom = \"10 kΩ ± 1 %\" }\n";
+    assert_eq!(found(&plan(divider, "560 Ω", "pilot.3v3", "")), []);
+}
