@@ -78,7 +78,8 @@ fn job_words(pin: &PinFigures) -> String {
         _ => {}
     }
     if pin.jobs.is_empty() {
-        return pin.reserved.as_ref().map_or_else(|| "free".to_owned(), |r| format!("({r})"));
+        let free = if pin.kind == "input" { "free, input only" } else { "free" };
+        return pin.reserved.as_ref().map_or_else(|| free.to_owned(), |r| format!("({r})"));
     }
     let job = |j: &modest_ohm::PinJob| {
         let mark = match j.trouble {
@@ -138,7 +139,7 @@ pub(crate) fn common(board: &BoardPins) -> Vec<&'static str> {
 fn abilities(pin: &PinFigures, all: &[&'static str]) -> String {
     if pin.kind == "input" {
         let own = pin.can.clone().unwrap_or_default();
-        return format!("input only: {}", if own.is_empty() { "levels".into() } else { own.join(" ") });
+        return own.join(" ");
     }
     let word = |a: &&'static str| if pin.lost.contains(a) { format!("{a} (not with radio)") } else { (*a).to_owned() };
     let mut words: Vec<String> = pin.can.iter().flatten().filter(|a| !all.contains(a)).map(word).collect();
