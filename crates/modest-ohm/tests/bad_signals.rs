@@ -86,6 +86,10 @@ fn inputs() {
         &swing("high = \"9 V\"\nground = «\"wal\"»\npull = \"4 «A»\"\n"),
         &["no node `wal`|did you mean `wall`?", "`pull` of input `i`"],
     );
+    problems(
+        "[input.i]\npin = \"keeper.io4\"\nkind = \"contact\"\npull-to = «\"wall\"»\n",
+        &["says where its pull goes, and has none|pull = \"10 kΩ\""],
+    );
     problems("[input.i]\npin = \"keeper.io4\"\nkind = \"contact\"\nsampled = \"«fast»\"\n", &["no duration"]);
 }
 

@@ -207,6 +207,22 @@ fn a_level_under_load() {
     assert!((pin.out.get() - 0.011).abs() < 1e-12);
 }
 
+/// A threshold with a spread counts at its worse end: the upper one for a high, the lower one for a low.
+#[test]
+fn thresholds_with_a_spread() {
+    let text = |vih: &str, vil: &str| format!("[wire.horn]\npin = \"keeper.io16\"\nvih = \"{vih}\"\nvil = \"{vil}\"\n");
+    // VOH is 3.3 V − 3 % − 0.1 V at its lowest.
+    let high = review(&text("2.0 V .. 2.9 V", "0.9 V"));
+    let f = found(&high, "level-high").unwrap();
+    assert!((evidence(f, "margin") - (3.201 - 0.1 - 2.9)).abs() < 1e-9, "{f:?}");
+    assert!(found(&review(&text("2.0 V .. 2.7 V", "0.9 V")), "level-high").is_none());
+    // VOL is 0.1 V: 0.35 V less is enough, 0.05 V less is caution.
+    let low = review(&text("2.0 V", "10 % .. 30 %"));
+    let f = found(&low, "level-low").unwrap();
+    assert!((evidence(f, "threshold") - 0.1 * 3.201).abs() < 1e-9, "{f:?}");
+    assert!(found(&review(&text("2.0 V", "15 % .. 30 %")), "level-low").is_none());
+}
+
 /// A shifter between two supplies: each side is judged on its own rail, in the direction in which it sends.
 #[test]
 fn both_sides_of_a_shifter() {

@@ -109,6 +109,30 @@ fn one_cause_one_finding() {
     assert!(of(&row("470 Ω"), "pin-overloaded").is_empty() && !of(&row("430 Ω"), "pin-overloaded").is_empty());
 }
 
+/// Ten volts at a converter's pin of 5 V are one mistake, and the divider that is proposed mends it; what a wire leads to that
+/// the plan does not show is not said to be off.
+#[test]
+fn one_input_one_finding() {
+    let text = |more: &str| {
+        format!(
+            "format = 1\n[supply.bench]\nkind = \"bench\"\nvoltage = \"5 V\"\ncurrent = \"10 A\"\n[controller.keeper]\n\
+             part = \"board-5v-8bit\"\nfrom = \"bench\"\ncable = \"0.2 m 20 AWG\"\n[input.wind]\npin = \"keeper.a2\"\nkind = \"swing\"\n\
+             high = \"0 V .. 10 V\"\nreads = \"analogue\"\n{more}"
+        )
+    };
+    let review = |more: &str| Plan::from_toml(&text(more)).unwrap().review();
+    let found = review("");
+    let wind: Vec<&Finding> = found.findings().iter().filter(|f| f.subject == "wind").collect();
+    assert_eq!(wind.len(), 1, "{wind:?}");
+    assert_eq!(wind[0].code, "pin-overvoltage");
+    assert!(wind[0].message.contains("nothing bounds what goes through its protection"), "{}", wind[0].message);
+    assert!(wind[0].also.iter().any(|(code, _)| *code == "divider-range"));
+    let key = wind[0].cures[0].split('`').nth(1).unwrap();
+    let mended = review(&format!("{key}\n[wire.horn]\npin = \"keeper.d4\"\nvih = \"2 V\"\nvil = \"0.8 V\"\n"));
+    assert!(mended.findings().iter().all(|f| f.severity <= Severity::Advice), "{:?}", mended.findings());
+    assert!(of(&mended, "powered-through-signal").is_empty());
+}
+
 /// The other number of a pin stands beside it wherever its board has both.
 #[test]
 fn pins_by_both_numbers() {

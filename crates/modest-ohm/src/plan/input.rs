@@ -268,6 +268,11 @@ fn read_pull(reader: &mut Reader<'_>) -> Option<Pull> {
         Some(Value::Text(t, _)) if t == "internal" || t == "none" => Some(t == "internal"),
         _ => None,
     };
+    if let (false, Some(span)) = (reader.has("pull"), reader.own_span("pull-to").filter(|_| to.is_some() || to_ground))
+    {
+        let message = format!("{} says where its pull goes, and has none", reader.what());
+        reader.problem(Problem::new(span, message, "give its resistor, `pull = \"10 kΩ\"`, or leave `pull-to` out"));
+    }
     match word {
         Some(true) => Some(Pull { ohms: None, to, to_ground }),
         Some(false) => None,

@@ -13,11 +13,19 @@ pub(crate) enum Threshold {
 }
 
 impl Threshold {
-    /// The threshold at a VDD.
-    pub fn at(&self, vdd: f64) -> f64 {
+    /// From here on every part of its kind takes a level as high, at a VDD: the upper end of a range that is given.
+    pub fn surely_high(&self, vdd: f64) -> f64 {
         match self {
-            Threshold::Volts(v) => v.typical.get(),
-            Threshold::OfVdd(f) => f.typical.get() * vdd,
+            Threshold::Volts(v) => v.high.get(),
+            Threshold::OfVdd(f) => f.high.get() * vdd,
+        }
+    }
+
+    /// Up to here every part of its kind takes a level as low, at a VDD.
+    pub fn surely_low(&self, vdd: f64) -> f64 {
+        match self {
+            Threshold::Volts(v) => v.low.get(),
+            Threshold::OfVdd(f) => f.low.get() * vdd,
         }
     }
 }

@@ -1,5 +1,6 @@
-//! What hangs on a pin and takes too much: what is said of the pin, of the LED on it and of the volts that are left to a load
-//! are one finding, for one change mends them all.
+//! One finding where one change mends all: of what hangs on a pin and takes too much, what is said of the pin, of the LED on it
+//! and of the volts that are left to a load; of an input without a divider, that the pin does not stand what arrives and that
+//! its converter does not tell it apart.
 
 use super::heads::{put_head, take};
 use crate::finding::Finding;
@@ -13,6 +14,14 @@ const OF_LOAD: [&str; 2] = ["supply-voltage", "voltage-drop"];
 
 /// Puts what is said of a pin with one job, and of the load that is this job, under one head.
 pub(crate) fn gather(plan: &Plan, findings: &mut Vec<Finding>) {
+    for input in plan.inputs.iter().filter(|i| i.divider.is_none()) {
+        let of = |f: &Finding, code: &str| f.code == code && f.subject == input.name.text;
+        let both = |f: &Finding| of(f, "pin-overvoltage") || of(f, "divider-range");
+        if ["pin-overvoltage", "divider-range"].iter().all(|code| findings.iter().any(|f| of(f, code))) {
+            let both = take(findings, both);
+            put_head(findings, both, None, |f| of(f, "pin-overvoltage"));
+        }
+    }
     let jobs = jobs(plan);
     for all in by_pin(&jobs) {
         let [job] = all.as_slice() else { continue };

@@ -116,7 +116,7 @@ pub(crate) fn link_row(plan: &Plan, layout: &Layout, hop: &Hop<'_>, s: &Snapshot
     let (voh, vol) = levels(plan, hop, sender.vdd);
     let (vih, vil) = thresholds(plan, hop);
     let shift = receiver.ground - sender.ground;
-    let vih = vih.map(|t| t.at(receiver.vdd));
+    let vih = vih.map(|t| t.surely_high(receiver.vdd));
     let most = top_of(plan, hop).map_or(receiver.vdd + ABOVE_V, |v| v.low.get());
     Some(LinkRow {
         from: hop.names.0.clone(),
@@ -125,7 +125,7 @@ pub(crate) fn link_row(plan: &Plan, layout: &Layout, hop: &Hop<'_>, s: &Snapshot
         vih: vih.map(Volts::new),
         shift: Volts::new(shift),
         high_margin: vih.map(|v| Volts::new(voh.low.get() - shift - v)),
-        low_margin: vil.map(|t| Volts::new(t.at(receiver.vdd) - vol.high.get() + shift)),
+        low_margin: vil.map(|t| Volts::new(t.surely_low(receiver.vdd) - vol.high.get() + shift)),
         over_margin: Volts::new(most - (voh.high.get() - shift)),
         below_margin: Volts::new(vol.low.get() - shift + 0.3),
     })

@@ -14,8 +14,9 @@ use crate::tables::{CAUTION_A, PASS_A, PROTECTION_V};
 const SENDER_OHMS: f64 = 33.0;
 
 pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
-    // An optocoupler's input is an LED of its own, and feeds nothing.
-    for hop in hops(context.plan).into_iter().filter(|h| h.opto(context.plan).is_none()) {
+    // An optocoupler's input is an LED of its own, and feeds nothing; whether what the plan does not show is on is not known.
+    let judged = |h: &Hop<'_>| h.opto(context.plan).is_none() && !matches!(h.to, End::Outside(_));
+    for hop in hops(context.plan).into_iter().filter(judged) {
         judge(context, sink, &hop);
     }
     for input in context.plan.inputs.iter().filter(|i| i.pin.at.controller < context.plan.controllers.len()) {

@@ -32,7 +32,7 @@ pub(crate) fn pair(context: &Context<'_>, input: &Input) -> Option<String> {
         let full = pins.adc.as_ref()?.full_scale.as_ref().map_or(vdd.0, |f| f.high.get()).min(stands);
         (volts.1, SCALE_SHARE * full, full)
     } else {
-        (volts.0, pins.vih.as_ref()?.at(vdd.1) + MARGIN_V, stands)
+        (volts.0, pins.vih.as_ref()?.surely_high(vdd.1) + MARGIN_V, stands)
     };
     TOLERANCES.into_iter().find_map(|t| {
         let need = DividerNeed {

@@ -38,7 +38,7 @@ pub(crate) fn smallest(context: &Context<'_>, input: &Input, threshold: &Thresho
     let mut worst: Option<Margin> = None;
     for (to, states) in pairs(context, &front) {
         let (Some(vdd), Some(arrives)) = (front.vdd(states.here), front.arrives(does, side, states)) else { continue };
-        let limit = threshold.at(vdd);
+        let limit = if high { threshold.surely_high(vdd) } else { threshold.surely_low(vdd) };
         let value = if high { arrives.volts - limit } else { limit - arrives.volts };
         if worst.as_ref().is_none_or(|w| value < w.value - 1e-9) {
             let at = Worst::at(to, value);

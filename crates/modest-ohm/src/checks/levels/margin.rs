@@ -38,7 +38,8 @@ pub(crate) fn smallest(
         let shifts = [snapshot_to, snapshot_from].map(|s| Some(there(s)?.ground - here(s)?.ground));
         let shifts = shifts.into_iter().flatten();
         let (voh, vol) = levels(plan, hop, sender.vdd);
-        let limit = threshold.at(receiver.vdd);
+        let vdd = receiver.vdd;
+        let limit = if high { threshold.surely_high(vdd) } else { threshold.surely_low(vdd) };
         let shift = if high { shifts.fold(f64::NEG_INFINITY, f64::max) } else { shifts.fold(f64::INFINITY, f64::min) };
         let level = if high { voh.low.get() } else { vol.high.get() } - shift;
         let value = if high { level - limit } else { limit - level };
