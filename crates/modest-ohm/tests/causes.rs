@@ -248,3 +248,31 @@ fn what_is_left_as_advice_is_gone() {
     assert_eq!((all.len(), all[0].0), (1, "clamp-conducts"), "{all:?}");
     assert!(all[0].2.contains(&"voltage-drop"), "{all:?}");
 }
+
+/// Boards that burst together drive a converter into its limit; all that follows is one finding, and where what follows is
+/// worse than its cause, its first cure says whose it is.
+#[test]
+fn bursts_that_take_everything_down() {
+    let text = |amps: &str| {
+        format!(
+            "format = 1\n[supply.brick]\nkind = \"bench\"\nvoltage = \"12 V\"\ncurrent = \"5 A\"\n\
+             [converter.five]\nkind = \"buck\"\nfrom = \"brick\"\ncable = \"0.2 m 18 AWG\"\noutput = \"5 V\"\ncurrent = \"{amps}\"\n\
+             [controller.hub]\npart = \"linux-board-3v3\"\nfrom = \"five\"\ncable = \"0.2 m 18 AWG\"\n\
+             [controller.node]\npart = \"arm-board-3v3-small\"\nfrom = \"five\"\ncable = \"0.3 m 22 AWG\"\n\
+             [wire.beat]\npin = \"hub.io17\"\nto = \"node.io2\"\n\
+             [load.fan]\nfrom = \"five\"\ncable = \"0.3 m 22 AWG\"\ncurrent = \"0.6 A\"\nvoltage = \"5 V\"\n"
+        )
+    };
+    let review = |amps: &str| Plan::from_toml(&text(amps)).unwrap().review();
+    // For long 0.6 + 0.04 + 0.6 A of 3 A; bursting 3 + 0.1 + 0.6 A.
+    let found = review("3 A");
+    let grave: Vec<_> = found.findings().iter().filter(|f| f.severity >= Severity::Fault).collect();
+    assert_eq!(grave.len(), 1, "{grave:?}");
+    let is_cause = grave[0].code == "supply-surge" && grave[0].subject == "five";
+    let under = grave[0].also.iter().any(|(code, subject)| *code == "supply-surge" && subject == "five");
+    assert!(is_cause || (under && grave[0].cures[0].starts_with("first mend `five` (supply-surge): ")), "{grave:?}");
+    assert!(grave[0].also.iter().any(|(code, subject)| *code == "supply-voltage" && subject == "hub"), "{grave:?}");
+    // With a converter that gives it nothing is left.
+    let mended = review("4 A");
+    assert!(mended.findings().iter().all(|f| f.severity < Severity::Fault), "{:?}", mended.findings());
+}

@@ -224,7 +224,16 @@ pub(super) fn put_head(
     let mut head = group.remove(worst);
     if let Some(cure) = cure {
         head.cures.retain(|c| *c != cure);
-        head.cures.insert(0, cure);
+        // Under a head that is worse than its cause the cure says whose it is.
+        let cause = group.iter().find(|f| f.cures.contains(&cure));
+        let named = |f: &Finding| cure.contains(&format!("`{}`", f.subject));
+        head.cures.insert(
+            0,
+            match cause.filter(|f| !named(f)) {
+                Some(f) => format!("first mend `{}` ({}): {cure}", f.subject, f.code),
+                None => cure,
+            },
+        );
     }
     for f in group {
         head.also.push((f.code, f.subject));

@@ -1,11 +1,11 @@
-//! supply-surge: a start or a surge against source limits and boards' brown-out.
+//! supply-surge: a start, a surge or boards that burst together against source limits, and boards' brown-out.
 
 use crate::checks::context::{Context, Worst, worst_of};
 use crate::checks::sink::{Draft, Sink};
 use crate::finding::{Evidence, Severity};
 use crate::plan::{NodeId, NodeKind};
 use crate::quantity::{Amps, Volts};
-use crate::ratings::{node_current, source_of};
+use crate::ratings::{node_current, node_limit, source_of};
 use crate::review::Outcome;
 
 pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
@@ -13,12 +13,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     boards(context, sink, &limited);
 }
 
-/// The short scenarios.
-fn short<'c>(context: &'c Context<'_>) -> impl Iterator<Item = &'c Outcome> {
-    context.outcomes.iter().filter(|o| !o.case.continuous)
-}
-
-/// Sources that a surge drives into their limit; one that its lasting load overloads is another check's matter.
+/// Sources that a surge or a burst drives into their limit; one that its lasting load overloads is another check's matter.
 fn sources(context: &Context<'_>, sink: &mut Sink) -> Vec<NodeId> {
     let plan = context.plan;
     let mut limited = Vec::new();
@@ -36,24 +31,29 @@ fn sources(context: &Context<'_>, sink: &mut Sink) -> Vec<NodeId> {
             let wanted = o.wanted.as_ref().ok().map(|s| node_current(context.layout, node.kind, s));
             wanted.filter(|a| *a > limit.low.get() * (1.0 + 1e-9))
         };
-        if context.continuous().any(|o| over(o).is_some()) {
+        let lasting = node_limit(plan, node.kind).map_or(limit.low.get(), |rated| rated.get().min(limit.low.get()));
+        let lasts = |o: &Outcome| {
+            o.sustained.as_ref().is_ok_and(|s| node_current(context.layout, node.kind, s) > lasting * (1.0 + 1e-9))
+        };
+        if context.continuous().any(lasts) {
             continue;
         }
-        let Some((hardest, asked_a)) = worst_of(short(context), over) else {
+        let Some((hardest, asked_a)) = worst_of(context.outcomes.iter(), over) else {
             if context.all_actual() {
-                sink.pass(&node.name, format!("starts and surges stay below {}", limit.low));
+                sink.pass(&node.name, format!("starts, surges and bursts stay below {}", limit.low));
             }
             continue;
         };
         limited.push(NodeId(id));
         let (amps, scenario) = (Amps::new(asked_a), &hardest.case.name);
         let during = hardest.case.surging.as_ref().map_or_else(|| scenario.clone(), |s| format!("{scenario} of {s}"));
+        let bursts = if hardest.case.continuous { ", its boards bursting," } else { "" };
         sink.find(Draft {
             severity: Severity::Fault,
             subject: &node.name,
             span: declared.span,
             at: Some(&Worst::at(hardest, asked_a)),
-            message: format!("in *{during}* {what} `{}` is asked for {amps} and limits at {}", node.name, limit.low),
+            message: format!("in *{during}*{bursts} {what} `{}` is asked for {amps} and limits at {}", node.name, limit.low),
             cures: vec![format!(
                 "take one that gives {amps} for the moment, start things one after the other (`[group.x]`), or feed what \
                  surges from a rail of its own"
