@@ -71,6 +71,8 @@ pub(crate) enum Sends {
     /// From the low side to the high side.
     Up,
     Down,
+    /// Either way, as its signals go.
+    Both,
 }
 
 /// The data lead to a part's input: its length, and the resistor at its beginning.
@@ -99,7 +101,8 @@ pub(crate) fn read_shifter(reader: &mut Reader<'_>, name: Name) -> Shifter {
     let pull = reader.figure::<Ohms>("pull", Need::Positive);
     let edge = reader.figure::<Seconds>("edge", Need::Positive);
     let input = read_data_lead(reader);
-    let sends = reader.choice("sends", &[("up", Sends::Up), ("down", Sends::Down)]).unwrap_or(Sends::Up);
+    let sends =
+        reader.choice("sends", &[("up", Sends::Up), ("down", Sends::Down), ("both", Sends::Both)]).unwrap_or(Sends::Up);
     let input_volts = reader.figure::<Volts>("input-volts", Need::Positive);
     Shifter {
         name,

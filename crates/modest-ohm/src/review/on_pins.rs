@@ -3,7 +3,7 @@
 //! its converter does not tell it apart.
 
 use super::heads::{put_head, take};
-use crate::finding::Finding;
+use crate::finding::{Finding, Severity};
 use crate::pinout::{by_pin, jobs};
 use crate::plan::Plan;
 
@@ -28,7 +28,11 @@ pub(crate) fn gather(plan: &Plan, findings: &mut Vec<Finding>) {
         let Some(load) = plan.loads.iter().position(|l| l.name.text == job.subject) else { continue };
         let codes = if plan.leds.iter().any(|led| led.load == load) { OF_LED } else { OF_LOAD };
         let of_load = |f: &Finding| codes.contains(&f.code) && f.subject == job.subject;
-        let of_pin = |f: &Finding| f.code == "pin-overloaded" && f.subject == job.name;
+        let of_pin = |f: &Finding| match f.code {
+            "pin-overloaded" => f.subject == job.name,
+            "pin-drives-coil" => f.subject == job.subject && f.severity > Severity::Unknown,
+            _ => false,
+        };
         if findings.iter().any(of_load) && findings.iter().any(of_pin) {
             let both = take(findings, |f| of_load(f) || of_pin(f));
             put_head(findings, both, None, |f| if codes == OF_LED { of_load(f) } else { of_pin(f) });

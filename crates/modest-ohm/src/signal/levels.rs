@@ -1,8 +1,8 @@
 //! Levels of a hop in a solved state: what its sender gives, what its receiver wants and stands, and the ground between.
 
-use super::{End, Hop, Of};
+use super::{End, Hop, Of, Rail};
 use crate::network::{Layout, Terminals};
-use crate::plan::{NodeKind, Plan, Sends, Threshold};
+use crate::plan::{NodeKind, Plan, Threshold};
 use crate::quantity::{Figure, Volts};
 use crate::review::{LinkRow, Snapshot};
 use crate::tables::ABOVE_V;
@@ -14,8 +14,7 @@ pub(crate) struct Supplied {
     pub ground: f64,
 }
 
-/// Supply volts and ground of an end; `receiver` picks a strip's first pixel, else its last, and the input side of a
-/// shifter between two supplies, else its output side.
+/// Supply volts and ground of an end; `receiver` picks a strip's first pixel, else its last.
 pub(crate) fn supplied(plan: &Plan, layout: &Layout, end: End, receiver: bool, s: &Snapshot) -> Option<Supplied> {
     let at = |t: Terminals| {
         s.solution.alive[t.plus]
@@ -30,9 +29,9 @@ pub(crate) fn supplied(plan: &Plan, layout: &Layout, end: End, receiver: bool, s
             };
             at(layout.nodes[plan.node_id(kind)?.0])
         }
-        End::Shifter(i) => {
-            let low_side = receiver == (plan.shifters[i].sends == Sends::Up);
-            at(layout.shifter_lows[i].filter(|_| low_side).unwrap_or(layout.shifters[i].0))
+        End::Shifter(i, rail) => {
+            let low = layout.shifter_lows[i].filter(|_| rail == Rail::Low);
+            at(low.unwrap_or(layout.shifters[i].0))
         }
         End::Strip(i) => {
             let l = &s.solution.strips[i];
@@ -84,7 +83,7 @@ pub(crate) fn levels(plan: &Plan, hop: &Hop<'_>, vdd: f64) -> (Figure<Volts>, Fi
 pub(crate) fn thresholds<'p>(plan: &'p Plan, hop: &Hop<'_>) -> (Option<&'p Threshold>, Option<&'p Threshold>) {
     match hop.to {
         End::Pin(c) => (plan.controllers[c].pins.vih.as_ref(), plan.controllers[c].pins.vil.as_ref()),
-        End::Shifter(i) => (plan.shifters[i].vih.as_ref(), plan.shifters[i].vil.as_ref()),
+        End::Shifter(i, _) => (plan.shifters[i].vih.as_ref(), plan.shifters[i].vil.as_ref()),
         End::Strip(i) => {
             let (pixel, data) = (&plan.strips[i].pixel, plan.strips[i].data.as_ref());
             let vih = data.and_then(|d| d.vih.as_ref()).or(pixel.vih.as_ref());
@@ -102,7 +101,7 @@ pub(crate) fn thresholds<'p>(plan: &'p Plan, hop: &Hop<'_>) -> (Option<&'p Thres
 pub(crate) fn top_of<'p>(plan: &'p Plan, hop: &Hop<'p>) -> Option<&'p Figure<Volts>> {
     match hop.to {
         End::Pin(c) => plan.controllers[c].pins.stands(hop.pins.1.and_then(|p| p.index)),
-        End::Shifter(i) => plan.shifters[i].input_volts.as_ref(),
+        End::Shifter(i, _) => plan.shifters[i].input_volts.as_ref(),
         End::Strip(i) => plan.strips[i].pixel.input_volts.as_ref(),
         End::Load(l, _) => plan.loads[l].signal.as_ref().and_then(|s| s.input.volts.as_ref()),
         End::Outside(w) => plan.wires[w].input.volts.as_ref(),

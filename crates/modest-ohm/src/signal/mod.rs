@@ -10,16 +10,41 @@ pub(crate) use levels::{levels, link_row, receiver_of, supplied, thresholds, top
 pub(crate) use opto::{STAGE_OHMS, opto_amps};
 
 use crate::bus::logic_node;
-use crate::plan::{Name, NodeId, NodeKind, Opto, PinAt, Plan, SignalLine, Stage};
+use crate::plan::{Name, NodeId, NodeKind, Opto, PinAt, Plan, Sends, SignalLine, Stage};
 use crate::quantity::{Figure, Ohms};
 use crate::text::{Named, Span};
+
+/// Which supply of a shifter: its only one or that of its high side, or that of its low side.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum Rail {
+    Main,
+    Low,
+}
+
+/// At which sides a signal comes into a shifter and goes out of it.
+pub(crate) fn rails(plan: &Plan, shifter: usize, sender: End, receiver: End) -> (Rail, Rail) {
+    let (up, down) = ((Rail::Low, Rail::Main), (Rail::Main, Rail::Low));
+    let shifter = &plan.shifters[shifter];
+    let Some(low) = &shifter.low else { return (Rail::Main, Rail::Main) };
+    match shifter.sends {
+        Sends::Up => up,
+        Sends::Down => down,
+        // A two-way one as the supplies of both ends have it.
+        Sends::Both => {
+            let (low, high) = (Some(plan.root(low.from.id)), Some(plan.root(shifter.feed.from.id)));
+            let (from, to) = (sender.root(plan), receiver.root(plan));
+            if from != low && (to == low || from == high) { down } else { up }
+        }
+    }
+}
 
 /// One end of a hop.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(crate) enum End {
     /// A pin of a controller.
     Pin(usize),
-    Shifter(usize),
+    /// A shifter at the side of one of its supplies.
+    Shifter(usize, Rail),
     /// A strip's first pixel as receiver, its last as sender.
     Strip(usize),
     /// The control input of a member of a load.
@@ -33,7 +58,10 @@ impl End {
     pub fn hangs_on(self, plan: &Plan) -> Vec<NodeId> {
         match self {
             End::Pin(c) => plan.node_id(NodeKind::BoardInput(c)).into_iter().collect(),
-            End::Shifter(s) => vec![plan.shifters[s].feed.from.id],
+            End::Shifter(s, rail) => {
+                let low = plan.shifters[s].low.as_ref().filter(|_| rail == Rail::Low);
+                vec![low.unwrap_or(&plan.shifters[s].feed).from.id]
+            }
             End::Strip(s) => plan.strips[s].injections.iter().map(|q| q.feed.from.id).collect(),
             End::Load(l, _) => vec![plan.loads[l].feed.from.id],
             End::Outside(_) => Vec::new(),
@@ -191,20 +219,22 @@ fn chain<'p>(
         let (names, pins) = ((from.name, to.name.clone()), (from.pin, to.pin));
         hops.push(Hop { from: from.end, to: to.end, names, of, pins, series, draws: to.draws });
     };
+    let ends = (sender.end, receiver.end);
     let mut sender = sender;
     for (name, stage) in through {
         match stage {
             Stage::Shifter(s) => {
                 let Some(shifter) = plan.shifters.get(*s) else { return };
-                hop(sender, &Point::new(End::Shifter(*s), name.text.clone()), shifter.input.series.as_ref());
-                sender = Point::new(End::Shifter(*s), name.text.clone());
+                let (input, output) = rails(plan, *s, ends.0, ends.1);
+                hop(sender, &Point::new(End::Shifter(*s, input), name.text.clone()), shifter.input.series.as_ref());
+                sender = Point::new(End::Shifter(*s, output), name.text.clone());
             }
             // From one end of a pair to the other no level has to be met.
             Stage::Pair(p) => {
                 let Some(pair) = plan.pairs.get(*p) else { return };
-                let near = Point::new(End::Shifter(pair.near), format!("{}.near", name.text));
+                let near = Point::new(End::Shifter(pair.near, Rail::Main), format!("{}.near", name.text));
                 hop(sender, &near, plan.shifters[pair.near].input.series.as_ref());
-                sender = Point::new(End::Shifter(pair.far), format!("{}.far", name.text));
+                sender = Point::new(End::Shifter(pair.far, Rail::Main), format!("{}.far", name.text));
             }
         }
     }

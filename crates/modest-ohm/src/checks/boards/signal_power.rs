@@ -93,7 +93,7 @@ fn evidence(amps: Amps) -> Vec<Evidence> {
 fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) {
     let plan = context.plan;
     let (name, span) = hop.item(plan);
-    if let End::Shifter(i) = hop.to
+    if let End::Shifter(i, _) = hop.to
         && plan.shifters[i].lets_go
     {
         sink.pass(name, format!("`{}` takes nothing while it is off", hop.names.1));

@@ -6,7 +6,7 @@ use crate::checks::levels::{MARGIN_V, input_pairs};
 use crate::front::{Does, Front, Side};
 use crate::plan::{Divider, Input, InputSource};
 use crate::quantity::{Amps, Figure, Fraction, Ohms, Origin, Volts};
-use crate::size::{DividerLimits, DividerNeed, Series, Values, divider};
+use crate::size::{DividerLimits, DividerNeed, DividerSize, Series, Values, divider};
 use crate::tables::{ABOVE_V, PASS_A};
 
 /// Of a converter's scale at least this is to be used.
@@ -18,6 +18,8 @@ const SOURCE_OHMS: f64 = 10e3;
 const TAKES_A: f64 = 5e-3;
 /// The largest pulse of a vehicle, either way, V (ISO 7637-2).
 const PULSE_V: f64 = 150.0;
+/// Zener diodes as they are sold, V.
+const ZENER_V: [f64; 9] = [2.4, 2.7, 3.0, 3.3, 3.6, 3.9, 4.3, 4.7, 5.1];
 /// Pairs that are tried.
 const TRIES: usize = 12;
 
@@ -34,7 +36,7 @@ pub(crate) fn pair(context: &Context<'_>, input: &Input) -> Option<String> {
     } else {
         (volts.0, pins.vih.as_ref()?.surely_high(vdd.1) + MARGIN_V, stands)
     };
-    TOLERANCES.into_iter().find_map(|t| {
+    let alone = TOLERANCES.into_iter().find_map(|t| {
         let need = DividerNeed {
             input: (Volts::new(from), Volts::new(volts.1)),
             tolerance: Fraction::new(t),
@@ -49,18 +51,41 @@ pub(crate) fn pair(context: &Context<'_>, input: &Input) -> Option<String> {
         let top = if *vehicle { PULSE_V / PASS_A / (1.0 - t) } else { 0.0 };
         let limits = DividerLimits { source: Ohms::new(looks), current: Amps::new(TAKES_A), top: Ohms::new(top) };
         let found = divider(&need, &limits, &Values::of_series(Series::E24), TRIES);
-        found.iter().find(|d| is_sound(context, &with(input, d.top, d.bottom, t))).map(|d| {
-            let resistor = |ohms: Ohms| format!("{ohms} ± {:.0} %", 100.0 * t);
-            format!(
-                "divide it by {} over {}, of {:.0} %: `divider = {{ top = \"{}\", bottom = \"{}\" }}`",
-                d.top,
-                d.bottom,
-                100.0 * t,
-                resistor(d.top),
-                resistor(d.bottom)
-            )
-        })
-    })
+        let sound = found.iter().find(|d| is_sound(context, &with(input, d.top, d.bottom, t)))?;
+        Some(format!("divide it by {}", told(sound, t)))
+    });
+    alone.or_else(|| if input.analogue { None } else { clamped(context, input, volts, least) })
+}
+
+/// A pair of 5 % that lets the smallest high through, and a Zener diode at the pin that holds the largest.
+fn clamped(context: &Context<'_>, input: &Input, volts: (f64, f64), least: f64) -> Option<String> {
+    let t = TOLERANCES[0];
+    // A diode of 5 % that does not hold what is to be read as high.
+    let zener = ZENER_V.into_iter().find(|z| z * (1.0 - t) >= least * 1.02)?;
+    let need = DividerNeed {
+        input: (Volts::new(volts.0), Volts::new(volts.1)),
+        tolerance: Fraction::new(t),
+        most: Volts::new(1.5 * least * volts.1 / volts.0.max(1e-3)),
+        least: Volts::new(least),
+    };
+    let limits = DividerLimits { source: Ohms::new(SOURCE_OHMS), current: Amps::new(TAKES_A), top: Ohms::new(0.0) };
+    let found = divider(&need, &limits, &Values::of_series(Series::E24), TRIES);
+    let holds = |d: &&DividerSize| {
+        let clamp = Some(Figure::exact(Volts::new(zener), Origin::Computed));
+        is_sound(context, &Input { clamp, ..with(input, d.top, d.bottom, t) })
+    };
+    let pair = found.iter().find(holds)?;
+    let diode = Volts::new(zener);
+    Some(format!("hold the pin with a Zener diode of {diode}, `clamp = \"{diode}\"`, behind {}", told(pair, t)))
+}
+
+/// `75.0 kΩ over 11.0 kΩ, of 1 %: …` as the plan would have it.
+fn told(pair: &DividerSize, tolerance: f64) -> String {
+    let percent = format!("{:.0} %", 100.0 * tolerance);
+    let (top, bottom) = (pair.top, pair.bottom);
+    format!(
+        "{top} over {bottom}, of {percent}: `divider = {{ top = \"{top} ± {percent}\", bottom = \"{bottom} ± {percent}\" }}`"
+    )
 }
 
 /// The input with another divider.

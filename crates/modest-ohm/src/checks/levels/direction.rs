@@ -3,9 +3,9 @@
 use crate::checks::context::Context;
 use crate::checks::sink::{Draft, Sink};
 use crate::finding::{Evidence, Severity};
-use crate::plan::{Sends, Shifter};
+use crate::plan::{Plan, Sends, Shifter, Stage, Wire};
 use crate::quantity::{Corner, Hertz, Metres, Seconds, Volts};
-use crate::signal::{End, Hop, Of, hops, receiver_of, supplied};
+use crate::signal::{End, Hop, Of, Rail, hops, receiver_of, supplied};
 use crate::tables::{INPUT_F, LEAD_F_PER_M, RISE};
 
 /// Supplies that lie nearer to one another than this may be either side.
@@ -14,9 +14,16 @@ const APART_V: f64 = 0.3;
 pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for (i, shifter) in plan.shifters.iter().enumerate().filter(|(_, s)| s.low.is_some()) {
-        if !swapped(context, sink, i, shifter) {
-            reversed(context, sink, i, shifter);
+        if swapped(context, sink, i, shifter) {
+            continue;
         }
+        match shifter.sends {
+            Sends::Both => sink.pass(&shifter.name.text, "two-way, and its sides fit its supplies".into()),
+            Sends::Up | Sends::Down => reversed(context, sink, i, shifter),
+        }
+    }
+    for wire in plan.wires.iter().filter(|w| (w.both_ways || w.open_drain) && w.to.is_some()) {
+        one_way(plan, sink, wire);
     }
     for hop in &hops(plan) {
         slow(context, sink, hop);
@@ -26,12 +33,10 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
 /// Both supplies of a shifter in the state in which they lie furthest the wrong way.
 fn sides(context: &Context<'_>, shifter: usize) -> Option<(f64, f64)> {
     let plan = context.plan;
-    let up = plan.shifters[shifter].sends == Sends::Up;
     let both = context.outcomes.iter().filter(|o| o.corner == Corner::Typical).filter_map(|o| {
         let s = o.actual.as_ref().ok()?;
-        let input = supplied(plan, context.layout, End::Shifter(shifter), true, s)?.vdd;
-        let output = supplied(plan, context.layout, End::Shifter(shifter), false, s)?.vdd;
-        Some(if up { (input, output) } else { (output, input) })
+        let at = |rail| Some(supplied(plan, context.layout, End::Shifter(shifter, rail), false, s)?.vdd);
+        Some((at(Rail::Low)?, at(Rail::Main)?))
     });
     both.reduce(|a, b| if b.0 - b.1 > a.0 - a.1 { b } else { a })
 }
@@ -64,8 +69,8 @@ fn reversed(context: &Context<'_>, sink: &mut Sink, i: usize, shifter: &Shifter)
     let name = &shifter.name.text;
     let mut wrong = None;
     let all = hops(plan);
-    let comes = all.iter().filter(|h| h.to == End::Shifter(i));
-    let goes: Vec<&Hop<'_>> = all.iter().filter(|h| h.from == End::Shifter(i)).collect();
+    let comes = all.iter().filter(|h| matches!(h.to, End::Shifter(s, _) if s == i));
+    let goes: Vec<&Hop<'_>> = all.iter().filter(|h| matches!(h.from, End::Shifter(s, _) if s == i)).collect();
     for hop in comes {
         // A wire that goes both ways comes in at either side.
         if matches!(hop.of, Of::Wire(w) if plan.wires[w].both_ways || plan.wires[w].open_drain) {
@@ -75,7 +80,7 @@ fn reversed(context: &Context<'_>, sink: &mut Sink, i: usize, shifter: &Shifter)
         for o in context.outcomes.iter().filter(|o| o.corner == Corner::Typical) {
             let Ok(s) = &o.actual else { continue };
             let at = |end, receiver| supplied(plan, context.layout, end, receiver, s).map(|v| v.vdd);
-            let (Some(input), Some(output)) = (at(End::Shifter(i), true), at(End::Shifter(i), false)) else { continue };
+            let (Some(input), Some(output)) = (at(hop.to, true), at(next.from, false)) else { continue };
             let (Some(sender), Some(receiver)) =
                 (at(hop.from, false), receiver_of(plan, context.layout, next, s).map(|v| v.vdd))
             else {
@@ -113,10 +118,37 @@ fn reversed(context: &Context<'_>, sink: &mut Sink, i: usize, shifter: &Shifter)
     });
 }
 
+/// A wire whose ends both send, through a part that only sends one way.
+fn one_way(plan: &Plan, sink: &mut Sink, wire: &Wire) {
+    for (name, stage) in &wire.line.through {
+        let Stage::Shifter(i) = stage else { continue };
+        let Some(shifter) = plan.shifters.get(*i) else { continue };
+        if shifter.sends == Sends::Both {
+            sink.pass(&shifter.name.text, format!("it sends either way, as `{}` does", wire.name.text));
+            continue;
+        }
+        sink.find(Draft {
+            severity: Severity::Fault,
+            subject: &shifter.name.text,
+            span: name.span.unwrap_or(wire.name.span),
+            at: None,
+            message: format!(
+                "both ends of `{}` send, and `{}` between them sends one way only",
+                wire.name.text, shifter.name.text
+            ),
+            cures: vec![
+                "take a two-way part: the class `fet-two-way`, or `sends = \"both\"` of a sheet that says so".into(),
+                "or give each direction a wire and a shifter of its own".into(),
+            ],
+            evidence: Vec::new(),
+        });
+    }
+}
+
 /// The output of a shifter that rises through a resistor, or slowly by its sheet, against half a period.
 fn slow(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) {
     let plan = context.plan;
-    let (End::Shifter(i), line) = (
+    let (End::Shifter(i, _), line) = (
         hop.from,
         match hop.of {
             Of::Load(l) => plan.loads[l].signal.as_ref().map(|s| &s.line),

@@ -9,7 +9,7 @@ use crate::pinout::{Together, Way, jobs};
 use crate::plan::{PinRef, Plan, Stage, Wire};
 use crate::quantity::Amps;
 use crate::review::Snapshot;
-use crate::signal::{End, STAGE_OHMS, supplied};
+use crate::signal::{End, STAGE_OHMS, rails, supplied};
 
 /// What drives a wire where it ends: a pin, or the last stage before.
 #[derive(Clone, Debug, PartialEq)]
@@ -32,7 +32,9 @@ fn output(plan: &Plan, wire: &Wire) -> Output {
                 Stage::Shifter(s) => *s,
                 Stage::Pair(p) => plan.pairs[*p].far,
             };
-            Output { name: name.text.clone(), end: End::Shifter(shifter), ohms: STAGE_OHMS }
+            let receiver = wire.to.as_ref().map_or(End::Pin(wire.pin.at.controller), |to| End::Pin(to.at.controller));
+            let (_, rail) = rails(plan, shifter, End::Pin(wire.pin.at.controller), receiver);
+            Output { name: name.text.clone(), end: End::Shifter(shifter, rail), ohms: STAGE_OHMS }
         }
     }
 }

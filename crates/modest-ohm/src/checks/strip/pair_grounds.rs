@@ -6,7 +6,7 @@ use crate::finding::{Evidence, Severity};
 use crate::plan::{Balanced, Stage, Strip};
 use crate::quantity::Volts;
 use crate::review::Outcome;
-use crate::signal::{End, supplied};
+use crate::signal::{End, Rail, supplied};
 
 pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     for strip in &context.plan.strips {
@@ -23,8 +23,8 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
 /// and its supply.
 fn wires(context: &Context<'_>, pair: &Balanced, o: &Outcome) -> Option<(f64, f64)> {
     let s = o.actual.as_ref().ok()?;
-    let near = supplied(context.plan, context.layout, End::Shifter(pair.near), false, s)?;
-    let far = supplied(context.plan, context.layout, End::Shifter(pair.far), true, s)?;
+    let near = supplied(context.plan, context.layout, End::Shifter(pair.near, Rail::Main), false, s)?;
+    let far = supplied(context.plan, context.layout, End::Shifter(pair.far, Rail::Main), true, s)?;
     let shift = near.ground - far.ground;
     Some((shift, shift + near.vdd))
 }
