@@ -4,8 +4,10 @@
 
 use std::fmt::Write as _;
 
+mod common;
+
+use common::{Dice, evidence, node_volts};
 use modest_ohm::{Finding, Plan, Review};
-use nalgebra::{DMatrix, DVector};
 
 const WALL: &str = "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"5 V\"\nresistance = \"0 Ω\"\ncurrent = \"10 A\"\n\
                     [controller.keeper]\npart = \"wifi-board-3v3\"\nfrom = \"wall\"\ncable = \"0 m 12 AWG\"\n\
@@ -20,55 +22,6 @@ fn found<'r>(review: &'r Review, code: &str) -> Option<&'r Finding> {
     review.findings().iter().find(|f| f.code == code)
 }
 
-fn evidence(f: &Finding, name: &str) -> f64 {
-    f.evidence.iter().find(|e| e.name == name).unwrap_or_else(|| panic!("{name} in {f:?}")).value
-}
-
-/// A multiplicative generator, as good as the tests need.
-struct Dice(u64);
-
-impl Dice {
-    fn roll(&mut self) -> f64 {
-        self.0 = self.0.wrapping_mul(0xda94_2042_e4dd_58b5);
-        (self.0 >> 40) as f64 / (1u64 << 24) as f64
-    }
-
-    fn between(&mut self, low: f64, high: f64) -> f64 {
-        low + (high - low) * self.roll()
-    }
-
-    /// A resistor of three digits, evenly on a logarithmic scale.
-    fn ohms(&mut self, low: f64, high: f64) -> f64 {
-        format!("{:.2e}", (self.between(low.ln(), high.ln())).exp()).parse().unwrap()
-    }
-
-    fn end(&mut self) -> f64 {
-        if self.roll() < 0.5 { -1.0 } else { 1.0 }
-    }
-}
-
-/// Volts at node 1 of a network of resistors: node 0 is ground, sources hang on nodes of their own. Dense, by Kirchhoff.
-fn node_volts(resistors: &[(usize, usize, f64)], held: &[(usize, f64)], into: &[(usize, f64)]) -> f64 {
-    let nodes = resistors.iter().map(|r| r.0.max(r.1)).max().unwrap() + 1;
-    let mut g = DMatrix::<f64>::zeros(nodes, nodes);
-    let mut i = DVector::<f64>::zeros(nodes);
-    for (a, b, ohms) in resistors {
-        g[(*a, *a)] += 1.0 / ohms;
-        g[(*b, *b)] += 1.0 / ohms;
-        g[(*a, *b)] -= 1.0 / ohms;
-        g[(*b, *a)] -= 1.0 / ohms;
-    }
-    for (at, amps) in into {
-        i[*at] += amps;
-    }
-    for (at, volts) in held.iter().chain([&(0, 0.0)]) {
-        g.row_mut(*at).fill(0.0);
-        g[(*at, *at)] = 1.0;
-        i[*at] = *volts;
-    }
-    g.lu().solve(&i).unwrap()[1]
-}
-
 /// Dividers and pulls of random values: the level that the check compares lies at the end of what thousands of throws of the
 /// tolerances give, and none of them lies beyond it.
 #[test]
@@ -76,7 +29,7 @@ fn levels_at_every_tolerance() {
     let mut dice = Dice(71);
     let (mut compared, mut touched) = (0, 0);
     for round in 0..300 {
-        let (top, bottom, pull) = (dice.ohms(1e3, 3e5), dice.ohms(1e3, 1e5), dice.ohms(1e3, 3e5));
+        let (top, bottom, pull) = (dice.log(1e3, 3e5), dice.log(1e3, 1e5), dice.log(1e3, 3e5));
         let (has_pull, t) = (dice.roll() < 0.5, [0.0, 1.0, 5.0, 10.0][(dice.roll() * 4.0) as usize]);
         let high = (dice.between(2.0, 12.0), dice.between(0.0, 3.0));
         let high = (high.0, high.0 + high.1);
@@ -127,7 +80,7 @@ fn currents_into_the_protection() {
     let mut dice = Dice(72);
     let (mut loud, mut silent) = (0, 0);
     for _ in 0..120 {
-        let (volts, ohms) = (dice.between(3.0, 9.0), dice.ohms(50.0, 2e4));
+        let (volts, ohms) = (dice.between(3.0, 9.0), dice.log(50.0, 2e4));
         let text = format!(
             "[input.probe]\npin = \"keeper.io16\"\nkind = \"swing\"\nhigh = \"{volts} V\"\nseries = \"{ohms} Ω ± 2 %\"\nleak = \"0 A\"\n"
         );

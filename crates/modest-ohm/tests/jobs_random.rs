@@ -5,37 +5,14 @@
 use std::collections::{BTreeMap, BTreeSet};
 use std::fmt::Write as _;
 
-use modest_ohm::{Plan, Review};
+mod common;
 
-struct Dice(u64);
-
-impl Dice {
-    fn roll(&mut self) -> f64 {
-        self.0 = self.0.wrapping_mul(0xda94_2042_e4dd_58b5);
-        (self.0 >> 40) as f64 / (1u64 << 24) as f64
-    }
-
-    fn below(&mut self, n: usize) -> usize {
-        ((self.roll() * n as f64) as usize).min(n - 1)
-    }
-
-    fn chance(&mut self, share: f64) -> bool {
-        self.roll() < share
-    }
-
-    fn between(&mut self, low: f64, high: f64) -> f64 {
-        low + (high - low) * self.roll()
-    }
-}
+use common::{Dice, review};
 
 const HEAD: &str =
     "format = 1\n[supply.bench]\nkind = \"bench\"\nvoltage = \"5 V ± 0 %\"\nresistance = \"0 Ω\"\ncurrent = \"20 A\"\n";
 const BOARD: &str =
     "from = \"bench\"\ncable = \"0 m 12 AWG\"\nmean = \"20 mA\"\nvih = \"60 %\"\nvil = \"30 %\"\npin-volts = \"7 V\"\n";
-
-fn review(text: &str) -> Review {
-    Plan::from_toml(text).unwrap_or_else(|e| panic!("{e}\n{text}")).review()
-}
 
 #[derive(Clone, Copy, PartialEq)]
 enum Kind {
@@ -133,7 +110,7 @@ fn jobs_and_pins() {
         let careless = dice.chance(0.7);
         let pins: Vec<Pin> = (0..8)
             .map(|_| Pin {
-                kind: match dice.below(if careless { 14 } else { 100 }) {
+                kind: match dice.within(0, if careless { 14 } else { 100 }) {
                     0 => Kind::Ground,
                     1 => Kind::Missing,
                     2 => Kind::InputOnly,
@@ -167,16 +144,16 @@ fn jobs_and_pins() {
         for i in 0..6 {
             let _ = writeln!(text, "t{i} = {{}}");
         }
-        let jobs: Vec<(usize, Job)> = (0..1 + dice.below(5))
+        let jobs: Vec<(usize, Job)> = (0..1 + dice.within(0, 5))
             .map(|_| {
-                let at = dice.below(8);
-                let job = match dice.below(3) {
+                let at = dice.within(0, 8);
+                let job = match dice.within(0, 3) {
                     0 => Job::Contact { own_pull: dice.chance(0.5), interrupt: dice.chance(0.4) },
                     // Nothing can be fed from a ground, nor from a pin that is not there: mistakes of the text.
                     1 if matches!(pins[at].kind, Kind::Signal | Kind::InputOnly) => {
                         Job::Led { mirror: dice.chance(0.3) }
                     }
-                    _ => Job::Wire { to: dice.below(6) },
+                    _ => Job::Wire { to: dice.within(0, 6) },
                 };
                 (at, job)
             })
@@ -243,7 +220,7 @@ fn currents_and_limits() {
         // On each pin none to three LEDs, all out of it or all into it.
         let mut amps = [0.0; 6];
         for (i, amps) in amps.iter_mut().enumerate() {
-            let (n, into) = (dice.below(4), dice.chance(0.4));
+            let (n, into) = (dice.within(0, 4), dice.chance(0.4));
             let leds: Vec<(f64, f64)> = (0..n)
                 .map(|_| ((dice.between(1.7, 3.2) * 100.0).round() / 100.0, dice.between(80.0, 900.0).round()))
                 .collect();

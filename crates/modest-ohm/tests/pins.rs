@@ -3,6 +3,9 @@
 
 use std::fmt::Write as _;
 
+mod common;
+
+use common::Dice;
 use modest_ohm::{BoardPins, NoAssignment, Plan, Severity, catalogue};
 
 const WALL: &str =
@@ -151,24 +154,6 @@ fn own_boards_and_corrections() {
 
 const BOARD: &str = "from = \"wall\"\nmean = \"20 mA\"\nrecommended = \"4.5 V .. 5.5 V\"\nabsolute = \"6 V\"\n\
                      pin-current = \"10 mA\"\npin-absolute = \"20 mA\"\npin-ohms = \"40 Ω ± 0 %\"\nvih = \"60 %\"\nvil = \"30 %\"\n";
-
-/// A multiplicative generator, as good as the tests need.
-struct Dice(u64);
-
-impl Dice {
-    fn roll(&mut self) -> f64 {
-        self.0 = self.0.wrapping_mul(0xda94_2042_e4dd_58b5);
-        (self.0 >> 40) as f64 / (1u64 << 24) as f64
-    }
-
-    fn within(&mut self, from: usize, below: usize) -> usize {
-        from + ((self.roll() * (below - from) as f64) as usize).min(below - from - 1)
-    }
-
-    fn chance(&mut self, share: f64) -> bool {
-        self.roll() < share
-    }
-}
 
 /// A job of a random plan: what it needs, whether it is an output, its current, and the text that makes it.
 struct RandomJob {
