@@ -81,11 +81,13 @@ pub(crate) fn jobs(plan: &Plan) -> Vec<Job<'_>> {
     stacks(plan, &mut jobs);
     // What could not be resolved is a problem of the text.
     jobs.retain(|j| j.pin.controller < plan.controllers.len());
+    // By the pin that it is, not as the plan wrote it: one that is chosen on a copy of the plan is no longer `any`.
+    jobs.iter_mut().for_each(|j| j.name = plan.pin_name(j.pin));
     jobs
 }
 
 fn of<'p>(subject: &str, what: &'static str, pin: &'p PinRef, span: Span, way: Way) -> Job<'p> {
-    Job { name: pin.name.text.clone(), span: pin.name.span.unwrap_or(span), ..at(subject, what, &pin.at, span, way) }
+    Job { span: pin.name.span.unwrap_or(span), ..at(subject, what, &pin.at, span, way) }
 }
 
 fn at<'p>(subject: &str, what: &'static str, pin: &'p PinAt, span: Span, way: Way) -> Job<'p> {
@@ -133,7 +135,6 @@ fn loads<'p>(plan: &'p Plan, jobs: &mut Vec<Job<'p>>) {
         let led = plan.leds.iter().find(|l| l.load == i);
         let mirror = led.map_or(load.mirror, |l| l.mirror);
         let (out, sink) = load.feed.pins();
-        let name = |pin: &PinAt| format!("{}.{}", plan.controllers[pin.controller].name.text, pin.pin);
         let span_of = |r: Option<Span>| r.unwrap_or(load.name.span);
         let sensor = plan.sensors.iter().any(|s| s.load == i);
         let kind = if led.is_some() {
@@ -151,7 +152,7 @@ fn loads<'p>(plan: &'p Plan, jobs: &mut Vec<Job<'p>>) {
             let pulls = Some(Pulls { to: Level::Low, always: true });
             let (rests, path) = (rests(Level::High), format!("{item}.from"));
             let job = at(&load.name.text, "feed", pin, span, Way::Out);
-            jobs.push(Job { name: name(pin), mirror, pulls, rests, path, ..job });
+            jobs.push(Job { mirror, pulls, rests, path, ..job });
         }
         if let Some(pin) = sink {
             let span = span_of(load.feed.back.as_ref().and_then(|b| b.to.name.span));
@@ -159,7 +160,7 @@ fn loads<'p>(plan: &'p Plan, jobs: &mut Vec<Job<'p>>) {
             let (rests, key) = (rests(Level::Low), if led.is_some() { "sink" } else { "return.to" });
             let path = format!("{item}.{key}");
             let job = at(&load.name.text, "sink", pin, span, Way::Out);
-            jobs.push(Job { name: name(pin), mirror, pulls, rests, path, ..job });
+            jobs.push(Job { mirror, pulls, rests, path, ..job });
         }
         let Some(signal) = &load.signal else { continue };
         for (m, pin) in signal.pins.iter().enumerate() {
@@ -180,7 +181,7 @@ fn wires<'p>(plan: &'p Plan, jobs: &mut Vec<Job<'p>>) {
         let way = if wire.open_drain { Way::Shared } else { Way::Out };
         let (together, path) = (Some(Together::WireStart), format!("wire.{name}.pin"));
         let mut ends = stages(&wire.line.through);
-        ends.extend(wire.to.as_ref().map(|to| to.name.text.clone()));
+        ends.extend(wire.to.as_ref().map(|to| plan.pin_name(&to.at)));
         let job = of(name, "wire", &wire.pin, span, way);
         jobs.push(Job { needs: wire.line.needs.clone(), together, path, ends, ..job });
         if let Some(to) = &wire.to {
@@ -191,7 +192,7 @@ fn wires<'p>(plan: &'p Plan, jobs: &mut Vec<Job<'p>>) {
             };
             let together = Some(Together::WireEnd);
             let path = format!("wire.{name}.to");
-            let mut ends = vec![wire.pin.name.text.clone()];
+            let mut ends = vec![plan.pin_name(&wire.pin.at)];
             ends.extend(stages(&wire.line.through));
             ends.reverse();
             jobs.push(Job { together, path, ends, ..of(name, "wire", to, span, way) });

@@ -335,8 +335,28 @@ fn what_is_fixed_stays() {
     assert_eq!((jobs.len(), pins.len()), (7, 6));
     let without = many.replace("from = \"wall\"\n", "from = \"wall\"\nradio = false\n");
     assert_eq!(self::plan(&without).assign_pins(&[]).unwrap().pins.len(), 7);
+    // An LED of (3.3 V + 3 % − 1.8 V)/(950 + 100) Ω = 1.52 mA on a board whose pins carry half a milliampere.
+    let much = "[controller.clerk]\npart = \"teaching-board-3v3-small\"\nfrom = \"wall\"\n\
+                [led.shut]\nvf = \"1.8 V ± 0 %\"\nfrom = \"clerk.any\"\nresistor = \"1 kΩ\"\n";
+    let why = self::plan(much).assign_pins(&[]).unwrap_err().to_string();
+    assert!(why.contains("`shut` (feed, output, 1.52 mA where a pin carries 500 µA)"), "{why}");
     let bare = self::plan(
         "[controller.h]\nfrom = \"wall\"\nmean = \"1 mA\"\n[input.i]\npin = \"h.any\"\nkind = \"contact\"\n",
     );
     assert_eq!(bare.assign_pins(&[]).unwrap_err(), NoAssignment::NotListed("h".into()));
+}
+
+/// Wires whose pins are still to be chosen are no outputs on one pin; once they are chosen nothing is found.
+#[test]
+fn open_ends_of_wires() {
+    let text = format!(
+        "{KEEPER}[controller.gate]\npart = \"arm-board-3v3-small\"\nfrom = \"wall\"\ncable = \"0 m 12 AWG\"\n\
+         [wire.ring]\npin = \"gate.any\"\nto = \"keeper.any\"\n[wire.free]\npin = \"keeper.any\"\nto = \"gate.any\"\n"
+    );
+    let open = plan(&text);
+    let all = codes(&open);
+    assert!(all.iter().all(|(code, _)| *code == "pin-unknown") && all.len() == 4, "{all:?}");
+    let got = open.assign_pins(&[]).unwrap();
+    assert_eq!(got.pins.len(), 4);
+    assert!(got.findings.is_empty(), "{:?}", got.findings);
 }

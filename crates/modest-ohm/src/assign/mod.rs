@@ -20,6 +20,7 @@ use crate::network::Layout;
 use crate::pin_currents::pin_amps;
 use crate::pinout::{Job, Way, jobs};
 use crate::plan::{Ability, AtBoot, Has, Level, Pin, PinAt, PinKind, Plan, pins_mut};
+use crate::quantity::Amps;
 use crate::review::{Lift, solve_all};
 use crate::signal::{hops, opto_amps};
 
@@ -155,7 +156,7 @@ fn choose(plan: &Plan) -> Result<Vec<(usize, PinAt)>, NoAssignment> {
         let able = |f: usize| jobs.iter().any(|j| costs[*j][f].is_some());
         let name = |f: &Free<'_>| format!("`{}.{}`", plan.controllers[f.controller].name.text, f.pin.name);
         NoAssignment::TooFew {
-            jobs: jobs.iter().map(|j| wish(&open[*j].job)).collect(),
+            jobs: jobs.iter().map(|j| wish(plan, &open[*j])).collect(),
             pins: (0..free.len()).filter(|f| able(*f)).map(|f| name(&free[f])).collect(),
         }
     })?;
@@ -167,12 +168,16 @@ fn choose(plan: &Plan) -> Result<Vec<(usize, PinAt)>, NoAssignment> {
     Ok(open.iter().zip(matched).map(|(o, f)| (o.at, pin(f))).collect())
 }
 
-/// What a job is and what it needs, in words.
-fn wish(job: &Job<'_>) -> String {
+/// What a job is and what it needs, in words; of one that no pin of its board carries both numbers.
+fn wish(plan: &Plan, open: &Open<'_>) -> String {
+    let job = &open.job;
+    let limit = plan.controllers[job.pin.controller].pins.limits(None, job.what == "sink");
+    let limit = limit.0.or(limit.1).filter(|l| open.amps > l.low.get() * (1.0 + 1e-9));
+    let amps = limit.map_or_else(String::new, |l| format!(", {} where a pin carries {}", Amps::new(open.amps), l.low));
     let needs: Vec<&str> = job.needs.iter().map(|n| n.word()).collect();
     let needs = if needs.is_empty() { String::new() } else { format!(", needs {}", needs.join(", ")) };
     let way = if job.way == Way::In { "input" } else { "output" };
-    format!("`{}` ({}, {way}{needs})", job.subject, job.what)
+    format!("`{}` ({}, {way}{needs}{amps})", job.subject, job.what)
 }
 
 /// What each job puts on its pin at the most, A.
@@ -225,7 +230,7 @@ fn board_totals(plan: &Plan, all: &[Job<'_>], own: &[f64], open: &[Open<'_>]) ->
         if sum > total.low.get() * (1.0 + 1e-9) {
             return Err(NoAssignment::Total {
                 board: board.name.text.clone(),
-                amps: crate::quantity::Amps::new(sum).to_string(),
+                amps: Amps::new(sum).to_string(),
                 total: total.low.to_string(),
             });
         }

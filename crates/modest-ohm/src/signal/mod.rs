@@ -153,8 +153,8 @@ impl<'p> Point<'p> {
         Self { end, name: name.into(), pin: None, draws: 0.0 }
     }
 
-    fn pin(pin: &'p crate::plan::PinRef) -> Self {
-        Self { pin: Some(&pin.at), ..Self::new(End::Pin(pin.at.controller), pin.name.text.clone()) }
+    fn pin(plan: &Plan, pin: &'p crate::plan::PinRef) -> Self {
+        Self { pin: Some(&pin.at), ..Self::new(End::Pin(pin.at.controller), plan.pin_name(&pin.at)) }
     }
 }
 
@@ -164,7 +164,7 @@ pub(crate) fn hops(plan: &Plan) -> Vec<Hop<'_>> {
     for (i, strip) in plan.strips.iter().enumerate() {
         let Some(data) = &strip.data else { continue };
         let sender = match (&data.pin, &data.after) {
-            (Some(pin), _) => Point::pin(pin),
+            (Some(pin), _) => Point::pin(plan, pin),
             (None, Some((name, before))) => Point::new(End::Strip(*before), format!("{}.end", name.text)),
             (None, None) => continue,
         };
@@ -177,22 +177,22 @@ pub(crate) fn hops(plan: &Plan) -> Vec<Hop<'_>> {
         for m in 0..load.count {
             let Some(pin) = signal.pins.get(m).or(signal.pins.first()) else { continue };
             let receiver = Point { draws, ..Point::new(End::Load(i, m), load.member(m)) };
-            line(plan, &mut hops, Of::Load(i), Point::pin(pin), &signal.line, receiver);
+            line(plan, &mut hops, Of::Load(i), Point::pin(plan, pin), &signal.line, receiver);
         }
     }
     for (i, wire) in plan.wires.iter().enumerate() {
         let receiver = || match &wire.to {
-            Some(pin) => Point::pin(pin),
+            Some(pin) => Point::pin(plan, pin),
             None => {
                 let draws = wire.input.draws.as_ref().map_or(0.0, |d| d.high.get());
                 Point { draws, ..Point::new(End::Outside(i), wire.name.text.clone()) }
             }
         };
-        line(plan, &mut hops, Of::Wire(i), Point::pin(&wire.pin), &wire.line, receiver());
+        line(plan, &mut hops, Of::Wire(i), Point::pin(plan, &wire.pin), &wire.line, receiver());
         if (wire.both_ways || wire.open_drain) && wire.to.is_some() {
             let mut through = wire.line.through.clone();
             through.reverse();
-            let back = Point::pin(&wire.pin);
+            let back = Point::pin(plan, &wire.pin);
             chain(plan, &mut hops, Of::Wire(i), receiver(), &through, back, wire.line.series.as_ref());
         }
     }

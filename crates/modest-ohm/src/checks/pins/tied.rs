@@ -21,7 +21,7 @@ struct Output {
 
 fn pin(plan: &Plan, pin: &PinRef) -> Output {
     let ohms = plan.controllers[pin.at.controller].pins.ohms.typical.get();
-    Output { name: pin.name.text.clone(), end: End::Pin(pin.at.controller), ohms }
+    Output { name: plan.pin_name(&pin.at), end: End::Pin(pin.at.controller), ohms }
 }
 
 fn output(plan: &Plan, wire: &Wire) -> Output {
@@ -45,8 +45,9 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     // Where wires end: what drives that pin.
     let mut ends: BTreeMap<String, (Vec<Output>, &Wire)> = BTreeMap::new();
     for wire in plan.wires.iter().filter(|w| !w.open_drain && w.pin.at.controller < known) {
-        let Some(to) = wire.to.as_ref().filter(|to| to.at.controller < known) else { continue };
-        let entry = ends.entry(to.name.text.clone()).or_insert_with(|| (Vec::new(), wire));
+        // What is still to be chosen is no pin yet.
+        let Some(to) = wire.to.as_ref().filter(|to| to.at.controller < known && !to.at.is_open()) else { continue };
+        let entry = ends.entry(plan.pin_name(&to.at)).or_insert_with(|| (Vec::new(), wire));
         let drives = output(plan, wire);
         if !entry.0.contains(&drives) {
             entry.0.push(drives);
@@ -55,7 +56,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     }
     // A pin that is an output itself, but for the other direction of a wire that goes both ways.
     for job in jobs(plan) {
-        if job.way != Way::Out || job.claim || job.together == Some(Together::WireEnd) {
+        if job.way != Way::Out || job.claim || job.pin.is_open() || job.together == Some(Together::WireEnd) {
             continue;
         }
         if let Some((outputs, _)) = ends.get_mut(&job.name) {
