@@ -54,7 +54,9 @@ pub(crate) fn shifter_word(plan: &Plan, shifter: usize) -> &'static str {
 pub(crate) fn consumers<'a>(plan: &'a Plan, layout: &Layout) -> Vec<Consumer<'a>> {
     let mut out = Vec::new();
     // An LED is made for a current, no volts.
-    for (i, load) in plan.loads.iter().enumerate().filter(|(_, l)| l.nature != Some(Nature::Led)) {
+    // What a coil gets is judged against what it pulls in at.
+    let has_volts = |l: &&crate::plan::Load| l.nature != Some(Nature::Led) && !l.judged_apart;
+    for (i, load) in plan.loads.iter().enumerate().filter(|(_, l)| has_volts(l)) {
         let recommended = load.recommended_range();
         // Without a stated minimum: below the knee a load no longer draws its rated current.
         let minimum = load.minimum.clone().or_else(|| {
@@ -68,7 +70,7 @@ pub(crate) fn consumers<'a>(plan: &'a Plan, layout: &Layout) -> Vec<Consumer<'a>
         out.push(Consumer {
             name: load.name.text.clone(),
             declared: &load.name,
-            what: "load",
+            what: load.word,
             at: Where::Load(i),
             root: plan.root(load.feed.from.id),
             hangs_on: load.feed.from.id,

@@ -35,6 +35,7 @@ mod shift;
 mod signal;
 pub mod size;
 mod solve;
+mod stage;
 mod tables;
 mod text;
 #[cfg(feature = "trial")]
@@ -53,7 +54,8 @@ pub use plan::{
     SwitchDraft,
 };
 pub use quantity::{
-    AmpHours, Amps, AmpsPerMetre, Bytes, Celsius, Corner, Farads, Figure, Fraction, Hertz, KelvinsPerWatt, Metres,
+    AmpHours, Amps, AmpsPerMetre, Bytes, Celsius, Corner, Coulombs, Farads, Figure, Fraction, Henries, Hertz, Joules,
+    KelvinsPerWatt, Metres,
     Ohms, OhmsPerMetre, Origin, ParseProblem, PerMetre, Quantity, Role, Seconds, SquareMetres, Volts, Watts,
     WattsPerMetre, duration, engineering, parse_figure, parse_quantity,
 };

@@ -5,7 +5,8 @@ use std::collections::BTreeMap;
 use crate::network::Layout;
 use crate::plan::{BusKind, PinAt, Plan};
 use crate::review::Snapshot;
-use crate::signal::{hops, opto_amps};
+use crate::signal::{hops, opto_amps, supplied};
+use crate::stage::{base_amps, drive_of};
 
 /// Out of a pin while it is high, and into it while it is low, A.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
@@ -18,6 +19,27 @@ impl PinAmps {
     pub fn most(self) -> f64 {
         self.out.max(self.into)
     }
+}
+
+/// What bases and inputs of drivers draw from the pins that drive them directly, A. A gate draws nothing for long.
+fn bases<'p>(plan: &'p Plan, layout: &Layout, s: &Snapshot) -> Vec<(&'p PinAt, f64)> {
+    let mut all = Vec::new();
+    for (d, driver) in plan.drivers.iter().enumerate().filter(|(_, d)| d.line.through.is_empty()) {
+        for (c, channel) in driver.channels.iter().enumerate() {
+            let Some(pin) = channel.pins.first() else { continue };
+            let amps = match driver.base_of() {
+                Some(t) => drive_of(plan, d, c).and_then(|drive| {
+                    // Without anything on it its ground is its board's.
+                    let own = || supplied(plan, layout, drive.hop.from, false, s).map(|v| v.vdd);
+                    let volts = drive.volts(plan, layout, s).or_else(own)?;
+                    Some(base_amps(t, &drive, volts).1)
+                }),
+                None => driver.input.draws.as_ref().map(|d| d.high.get()),
+            };
+            all.extend(amps.map(|a| (&pin.at, a)));
+        }
+    }
+    all
 }
 
 /// Board and pin, by the chip's name.
@@ -53,8 +75,12 @@ pub(crate) fn pin_amps(plan: &Plan, layout: &Layout, s: &Snapshot) -> BTreeMap<K
             add(&wire.pin.at, draws.high.get(), 0.0);
         }
     }
+    for (pin, amps) in bases(plan, layout, s) {
+        add(pin, amps, 0.0);
+    }
     let inputs = plan.loads.iter().filter_map(|l| Some(&l.signal.as_ref()?.input));
-    let any_opto = inputs.chain(plan.wires.iter().map(|w| &w.input)).any(|i| i.opto.is_some());
+    let any_opto = inputs.chain(plan.wires.iter().map(|w| &w.input)).chain(plan.drivers.iter().map(|d| &d.input));
+    let any_opto = any_opto.into_iter().any(|i| i.opto.is_some());
     for hop in any_opto.then(|| hops(plan)).into_iter().flatten() {
         let (Some(opto), Some(pin)) = (hop.opto(plan), hop.pins.0) else { continue };
         let high = opto.from.is_none();

@@ -2,7 +2,7 @@
 
 use std::collections::HashMap;
 
-use crate::plan::{Ability, Input, InputSource, Level, PinAt, PinRef, Plan, Sampled};
+use crate::plan::{Ability, Driver, DriverKind, Enable, GateDriver, Input, InputSource, Level, PinAt, PinRef, Plan, Sampled};
 use crate::text::Span;
 
 /// Which way a signal goes.
@@ -75,6 +75,7 @@ pub(crate) fn jobs(plan: &Plan) -> Vec<Job<'_>> {
     let mut jobs = Vec::new();
     strips(plan, &mut jobs);
     loads(plan, &mut jobs);
+    drivers(plan, &mut jobs);
     wires(plan, &mut jobs);
     inputs(plan, &mut jobs);
     buses(plan, &mut jobs);
@@ -136,15 +137,7 @@ fn loads<'p>(plan: &'p Plan, jobs: &mut Vec<Job<'p>>) {
         let mirror = led.map_or(load.mirror, |l| l.mirror);
         let (out, sink) = load.feed.pins();
         let span_of = |r: Option<Span>| r.unwrap_or(load.name.span);
-        let sensor = plan.sensors.iter().any(|s| s.load == i);
-        let kind = if led.is_some() {
-            "led"
-        } else if sensor {
-            "sensor"
-        } else {
-            "load"
-        };
-        let item = format!("{kind}.{}", load.name.text);
+        let item = format!("{}.{}", load.word, load.name.text);
         let rests = |on: Level| load.rests_off.then_some(if on == Level::High { Level::Low } else { Level::High });
         if let Some(pin) = out {
             let span = span_of(load.feed.from.name.span);
@@ -171,6 +164,80 @@ fn loads<'p>(plan: &'p Plan, jobs: &mut Vec<Job<'p>>) {
             let rests = rests(Level::High);
             let ends = stages(&signal.line.through);
             jobs.push(Job { needs: signal.line.needs.clone(), mirror: load.mirror, rests, path, ends, ..job });
+        }
+    }
+}
+
+fn drivers<'p>(plan: &'p Plan, jobs: &mut Vec<Job<'p>>) {
+    for driver in &plan.drivers {
+        let item = format!("driver.{}", driver.name.text);
+        let pwm = driver.pwm.as_ref().map(|_| Ability::Pwm);
+        for channel in &driver.channels {
+            let own = channel.name.strip_prefix(&format!("{}.", driver.name.text)).filter(|_| !channel.only);
+            let base = own.map_or_else(|| item.clone(), |c| format!("{item}.channels.{c}"));
+            for (n, pin) in channel.pins.iter().enumerate() {
+                let what = driver.input_word();
+                let mut needs = driver.line.needs.clone();
+                needs.extend(pwm.filter(|_| !matches!(channel.enable, Enable::Pin(_))));
+                let path = if driver.kind == DriverKind::Bridge { format!("{base}.pins[{n}]") } else { format!("{base}.pin") };
+                let (pulls, rests) = (driver.pulls(), driver.rests_at());
+                let ends = stages(&driver.line.through);
+                let job = of(&channel.name, what, pin, channel.span, Way::Out);
+                jobs.push(Job { needs, pulls, rests, path, ends, ..job });
+            }
+            if let Enable::Pin(pin) = &channel.enable {
+                let pull = driver.bridge().and_then(|b| b.enable_pull.as_ref());
+                let pulls = pull.map(|_| Pulls { to: Level::Low, always: true });
+                let rests = (driver.rests_off == Some(true)).then_some(Level::Low);
+                let needs = pwm.into_iter().collect();
+                let path = format!("{base}.enable");
+                jobs.push(Job { needs, pulls, rests, path, ..of(&channel.name, "enable", pin, channel.span, Way::Out) });
+            }
+        }
+    }
+}
+
+impl Driver {
+    /// What a pin drives in it.
+    pub(crate) fn input_word(&self) -> &'static str {
+        match self.kind {
+            DriverKind::Npn | DriverKind::Darlington => "base",
+            DriverKind::Nmos | DriverKind::Pmos => "gate",
+            _ => "input",
+        }
+    }
+
+    /// The level of its pin at which it is off.
+    pub(crate) fn off_level(&self) -> Level {
+        match self.fet().map(|f| &f.gate) {
+            Some(GateDriver::Pin) if self.kind == DriverKind::Pmos => Level::High,
+            _ if self.active_low => Level::High,
+            _ => Level::Low,
+        }
+    }
+
+    fn rests_at(&self) -> Option<Level> {
+        let off = self.off_level();
+        self.rests_off.map(|wished| match (wished, off) {
+            (true, level) => level,
+            (false, Level::Low) => Level::High,
+            (false, Level::High) => Level::Low,
+        })
+    }
+
+    /// What it does to its pin while nobody drives it.
+    fn pulls(&self) -> Option<Pulls> {
+        let to = |to| Some(Pulls { to, always: true });
+        match self.kind {
+            DriverKind::Nmos | DriverKind::MosfetModule => self.fet()?.pull.as_ref().and_then(|_| to(Level::Low)),
+            DriverKind::Pmos => match &self.fet()?.gate {
+                GateDriver::Pin => self.fet()?.pull.as_ref().and_then(|_| to(Level::High)),
+                _ => to(Level::Low),
+            },
+            // A base, and the LED of an input, take what would lift the pin.
+            DriverKind::Npn | DriverKind::Darlington | DriverKind::SolidState => to(Level::Low),
+            DriverKind::RelayModule => to(if self.active_low { Level::High } else { Level::Low }),
+            DriverKind::Bridge | DriverKind::Relay => None,
         }
     }
 }

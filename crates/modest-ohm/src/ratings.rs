@@ -73,6 +73,7 @@ pub(crate) fn node_limit(plan: &Plan, kind: NodeKind) -> Option<Amps> {
                 RunKind::Switch(s) => s.rating.as_ref(),
                 RunKind::Diode(d) => d.rating.as_ref(),
                 RunKind::Port(p) => p.limit.as_ref(),
+                RunKind::Stage(at) => plan.drivers[at.driver].current.as_ref(),
                 _ => None,
             };
             let own = own.map(|f| f.low.get());

@@ -5,7 +5,9 @@
 
 mod battery;
 mod boards;
+mod coils;
 mod context;
+mod driver;
 mod fuse;
 mod inputs;
 mod joint;
@@ -83,6 +85,8 @@ pub fn registry() -> Vec<&'static Check> {
         levels::CHECKS,
         inputs::CHECKS,
         led::CHECKS,
+        driver::CHECKS,
+        coils::CHECKS,
         plan::CHECKS,
     ];
     families.into_iter().flatten().collect()

@@ -1,6 +1,6 @@
 //! Boards in the network: their own demand, what feeds their main terminal, their regulator.
 
-use super::Law;
+use super::{Law, Lies};
 use super::build::{Builder, fixed};
 use super::layout::{Inlets, Run, Terminals, UsbInlet};
 use super::state::Boards;
@@ -83,7 +83,7 @@ impl Builder<'_> {
                 vf: c.usb.diode_vf.at(corner, Role::Resistance).get(),
                 ohms: c.usb.diode_ohms.at(corner, Role::Resistance).get(),
                 reverse: f64::INFINITY,
-                in_feed: true,
+                lies: Lies::InFeed,
             },
             Inputs::Selects if self.selects_another(i, c) => Law::OPEN,
             Inputs::Selects | Inputs::Joined => fixed(0.0),

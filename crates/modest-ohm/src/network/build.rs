@@ -5,8 +5,8 @@ use std::collections::BTreeSet;
 use super::layout::{ConductorInfo, Layout, PinInfo, Run, Terminals};
 use super::state::{Draw, State, draw};
 use super::strips::ends;
-use super::{Branch, Law, Network};
-use crate::plan::{Cable, Conductor, ConverterKind, Diode, Feed, NodeId, NodeKind, NodeRef, Plan, RunKind};
+use super::{Branch, Law, Lies, Network};
+use crate::plan::{Cable, Conductor, ConverterKind, Diode, Driver, Feed, NodeId, NodeKind, NodeRef, Plan, RunKind, Side};
 use crate::quantity::{Corner, Role};
 
 /// Two ideal leads side by side would leave their shares undefined; no lead is better than this, Ω.
@@ -146,6 +146,10 @@ impl Builder<'_> {
             let ends = match &run.kind {
                 // A diode sits behind its lead.
                 RunKind::Diode(_) | RunKind::Switch(_) => Terminals { plus: self.vertex(), minus: to.minus },
+                RunKind::Stage(at) => match self.plan.drivers[at.driver].side {
+                    Side::High => Terminals { plus: self.vertex(), minus: to.minus },
+                    Side::Low => Terminals { plus: to.plus, minus: self.vertex() },
+                },
                 _ => to,
             };
             let contact_ohms = run.joint().map_or(0.0, |j| j.contact.ohms(corner));
@@ -159,12 +163,20 @@ impl Builder<'_> {
             let element = match &run.kind {
                 RunKind::Diode(d) => {
                     let (from, to) = if d.reversed { (to.plus, ends.plus) } else { (ends.plus, to.plus) };
-                    let law = diode(d, corner, true);
+                    let law = diode(d, corner, Lies::InFeed);
                     Some(self.branch(from, to, law))
                 }
                 RunKind::Switch(s) => {
                     let contact = fixed(s.resistance.at(corner, Role::Resistance).get());
                     Some(self.branch(ends.plus, to.plus, contact))
+                }
+                RunKind::Stage(at) => {
+                    let driver = &self.plan.drivers[at.driver];
+                    let (from, to, lies) = match driver.side {
+                        Side::High => (ends.plus, to.plus, Lies::InFeed),
+                        Side::Low => (to.minus, ends.minus, Lies::InReturn),
+                    };
+                    Some(self.branch(from, to, stage(driver, corner, lies)))
                 }
                 _ => None,
             };
@@ -213,7 +225,7 @@ impl Builder<'_> {
     fn clamps(&mut self) {
         for clamp in &self.plan.clamps {
             let at = self.node(clamp.across.id);
-            let law = diode(&clamp.diode, self.state.corner, false);
+            let law = diode(&clamp.diode, self.state.corner, Lies::Across);
             // The cathode belongs at +.
             let (from, to) = if clamp.diode.reversed { (at.plus, at.minus) } else { (at.minus, at.plus) };
             let branch = self.branch(from, to, law);
@@ -328,12 +340,21 @@ impl Builder<'_> {
 }
 
 /// A diode's law in a corner; its drop goes with the conductors, its reverse volts against them.
-pub(super) fn diode(d: &Diode, corner: Corner, in_feed: bool) -> Law {
+pub(super) fn diode(d: &Diode, corner: Corner, lies: Lies) -> Law {
     Law::Diode {
         vf: d.vf.at(corner, Role::Resistance).get(),
         ohms: d.resistance.at(corner, Role::Resistance).get(),
         reverse: d.reverse.as_ref().map_or(f64::INFINITY, |r| r.at(corner, Role::Resistance).get()),
-        in_feed,
+        lies,
+    }
+}
+
+/// What a stage that is on drops in a corner: with the conductors.
+fn stage(driver: &Driver, corner: Corner, lies: Lies) -> Law {
+    let ohms = driver.ohms.at(corner, Role::Resistance).get();
+    match driver.drop.as_ref().map(|d| d.at(corner, Role::Resistance).get()).filter(|vf| *vf > 0.0) {
+        Some(vf) => Law::Diode { vf, ohms, reverse: f64::INFINITY, lies },
+        None => fixed(ohms),
     }
 }
 

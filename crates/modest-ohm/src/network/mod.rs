@@ -37,9 +37,8 @@ pub(crate) enum Law {
     /// From input + to output +: holds `volts` over `common` less `ohms`·i, or follows the input less the dropout; up to
     /// `limit`, and never backwards.
     Regulator { common: usize, volts: f64, ohms: f64, dropout: f64, limit: f64 },
-    /// From anode to cathode: vf + ohms·i, no reverse current up to `reverse` volts. One in a feed feeds what lies behind
-    /// it; one across a rail does not.
-    Diode { vf: f64, ohms: f64, reverse: f64, in_feed: bool },
+    /// From anode to cathode: vf + ohms·i, no reverse current up to `reverse` volts.
+    Diode { vf: f64, ohms: f64, reverse: f64, lies: Lies },
     /// From input + to input −: takes (Pout/efficiency + quiescent)/V for the output branch.
     ConverterInput { output: usize, efficiency: f64, quiescent_w: f64 },
     /// amps·clamp(V/knee, 0, 1).
@@ -50,6 +49,17 @@ pub(crate) enum Law {
     Resistive { siemens: f64 },
     /// P/V on the upper branch.
     ConstantPower { watts: f64 },
+}
+
+/// Where a diode lies, or a stage that drops volts as one does.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum Lies {
+    /// In a feed: it feeds what lies behind it.
+    InFeed,
+    /// In a return: what lies before it is fed by another way, and ends here.
+    InReturn,
+    /// Across a rail: it feeds nothing.
+    Across,
 }
 
 impl Law {

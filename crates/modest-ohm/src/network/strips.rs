@@ -270,8 +270,10 @@ impl Builder<'_> {
         for (c, m) in minus.iter().enumerate() {
             let switch = strip.switched.iter().find(|s| s.colour == c);
             let ohms = switch.map_or(0.0, |s| s.resistance.at(self.state.corner, Role::Resistance).get());
+            // Behind a driver's channel its current goes through that, which is a run of its own.
+            let channel = switch.and_then(|s| s.node.as_ref()).map(|n| self.node(n.id).minus);
             let law = self.conductor(cable, |c| &c.back, ohms);
-            let back = self.branch(back_to, *m, law);
+            let back = self.branch(channel.unwrap_or(back_to), *m, law);
             self.layout.conductors.push(ConductorInfo {
                 name: fan_name(&base, strip, c),
                 run: Run::Injection(i, q),

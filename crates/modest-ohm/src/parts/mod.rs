@@ -7,7 +7,7 @@ use crate::text::{Table, Value, parse_tree};
 /// Keys of a part that describe it and are no figures.
 pub(crate) const PART_NOTES: [&str; 5] = ["for", "like", "title", "markings", "source"];
 
-const FILES: [&str; 9] = [
+const FILES: [&str; 10] = [
     include_str!("builtin/boards-radio.toml"),
     include_str!("builtin/boards.toml"),
     include_str!("builtin/signals.toml"),
@@ -15,6 +15,7 @@ const FILES: [&str; 9] = [
     include_str!("builtin/strips.toml"),
     include_str!("builtin/panels.toml"),
     include_str!("builtin/loads.toml"),
+    include_str!("builtin/drivers.toml"),
     include_str!("builtin/leds.toml"),
     include_str!("builtin/joints.toml"),
 ];

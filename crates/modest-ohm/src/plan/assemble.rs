@@ -5,13 +5,14 @@ use super::bus::{read_bus, read_sensor};
 use super::cap::read_cap;
 use super::controller::read_controller;
 use super::converter::read_converter;
+use super::driver::{read_driver, stage_runs};
 use super::group::read_group;
 use super::housing::read_housing;
 use super::input::read_input;
 use super::joint::read_joint;
 use super::led::read_led;
 use super::link::{bridge, read_capacitor, read_link, read_stack};
-use super::load::read_load;
+use super::load::{Load, read_load, read_motor, read_pump, read_servo, read_solenoid};
 use super::panel::read_panel;
 use super::power::{Name, read_ground};
 use super::read::{Assembly, KINDS};
@@ -53,7 +54,8 @@ impl Assembly<'_> {
             strips: self.items("strip", read_strip),
             caps: self.items("cap", read_cap),
             panels: Vec::new(),
-            loads: self.items("load", read_load),
+            loads: self.loads(),
+            drivers: Vec::new(),
             leds: Vec::new(),
             inputs: self.items("input", read_input),
             buses: self.items("bus", read_bus),
@@ -75,6 +77,7 @@ impl Assembly<'_> {
         plan.branches.extend(self.items("switch", read_switch));
         plan.branches.extend(self.items("joint", read_joint));
         self.panels(&mut plan);
+        self.drivers(&mut plan);
         self.leds(&mut plan);
         self.sensors(&mut plan);
         self.pairs(&mut plan);
@@ -82,6 +85,7 @@ impl Assembly<'_> {
         self.busbars(&mut plan);
         self.stacks(&mut plan);
         board_runs(&mut plan);
+        stage_runs(&mut plan, &|p| self.note(p));
         let used = self.used_parts.borrow().clone();
         plan.unused_parts = parts.into_iter().filter(|(n, _, _)| !used.contains(&n.text)).map(|(n, _, _)| n).collect();
         for part in &plan.unused_parts {
@@ -106,6 +110,27 @@ impl Assembly<'_> {
         for (panel, strip) in self.items("panel", read_panel) {
             plan.panels.push(panel);
             plan.strips.extend(strip);
+        }
+    }
+
+    /// Loads of all kinds.
+    fn loads(&self) -> Vec<Load> {
+        let kinds: [(&'static str, fn(&mut Reader<'_>, Name) -> Load); 5] = [
+            ("load", read_load),
+            ("motor", read_motor),
+            ("pump", read_pump),
+            ("servo", read_servo),
+            ("solenoid", read_solenoid),
+        ];
+        kinds.into_iter().flat_map(|(kind, read)| self.items(kind, read)).collect()
+    }
+
+    fn drivers(&self, plan: &mut Plan) {
+        for read in self.items("driver", read_driver) {
+            plan.drivers.extend(read.driver);
+            plan.converters.extend(read.regulator);
+            plan.loads.extend(read.load);
+            plan.branches.extend(read.runs);
         }
     }
 
@@ -216,6 +241,11 @@ pub(super) fn read_and_drop(kind: &str, reader: &mut Reader<'_>, name: Name) {
         "capacitor" => drop(read_capacitor(reader, name)),
         "box" => drop(read_housing(reader, name)),
         "load" => drop(read_load(reader, name)),
+        "motor" => drop(read_motor(reader, name)),
+        "pump" => drop(read_pump(reader, name)),
+        "servo" => drop(read_servo(reader, name)),
+        "solenoid" => drop(read_solenoid(reader, name)),
+        "driver" => drop(read_driver(reader, name)),
         "input" => drop(read_input(reader, name)),
         "bus" => drop(read_bus(reader, name)),
         "sensor" => drop(read_sensor(reader, name)),

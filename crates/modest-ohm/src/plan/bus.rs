@@ -82,22 +82,14 @@ pub(super) fn read_sensor(reader: &mut Reader<'_>, name: Name) -> (Sensor, Load)
     let bus = reader.text("bus").unwrap_or(Named { text: String::new(), span: None });
     let current =
         reader.figure_or::<Amps>("current", Need::NotNegative, Amps::new(0.002), "a sensor draws 2 mA (typical)");
+    let demand = Demand::Current(States { idle: Some(current.clone()), peak: current, typical: None, surge: None });
     let load = Load {
-        name: name.clone(),
-        feed,
-        count: 1,
-        demand: Demand::Current(States { idle: Some(current.clone()), peak: current, typical: None, surge: None }),
-        voltage: None,
         recommended: reader.figure::<Volts>("recommended", Need::Positive),
         minimum: reader.figure::<Volts>("minimum", Need::Positive),
         absolute: reader.figure::<Volts>("absolute", Need::Positive),
-        knee: None,
         regulated: true,
-        rests_off: false,
-        selected: None,
         nature: Some(Nature::Electronics),
-        signal: None,
-        mirror: false,
+        ..Load::plain(name.clone(), "sensor", feed, demand)
     };
     let sensor = Sensor {
         name,

@@ -76,6 +76,49 @@ pub(crate) fn read_heat(reader: &mut Reader<'_>, usual: Option<(f64, f64, &'stat
 }
 
 impl Converter {
+    /// The 5 V regulator of a module: as little as a linear one is known by.
+    pub fn on_board(
+        name: Name,
+        feed: Feed,
+        theta: Option<Figure<KelvinsPerWatt>>,
+        least: &Figure<Volts>,
+    ) -> Self {
+        let why = Origin::Default("a module's own 5 V regulator (typical)");
+        let volts = Figure {
+            low: Volts::new(4.8),
+            typical: Volts::new(5.0),
+            high: Volts::new(5.2),
+            origin: why.clone(),
+            bare: false,
+        };
+        let amps = |a: f64| Figure::exact(Amps::new(a), why.clone());
+        Self {
+            name,
+            kind: ConverterKind::Linear,
+            feed,
+            output: volts,
+            current: Some(amps(0.5)),
+            input_current: None,
+            limit: Some(amps(1.0)),
+            limit_is_stated: false,
+            efficiency: Figure::exact(Fraction::new(1.0), why.clone()),
+            quiescent: Figure::exact(Watts::new(0.0), why.clone()),
+            own_current: amps(0.005),
+            resistance: Figure::exact(Ohms::new(0.0), why.clone()),
+            input: Some(Figure {
+                low: least.typical,
+                typical: least.typical,
+                high: Volts::new(35.0),
+                origin: least.origin.clone(),
+                bare: false,
+            }),
+            dropout: Figure::exact(Volts::new(2.0), why.clone()),
+            headroom: None,
+            heat: Heat { theta, limit: Figure::exact(Celsius::new(125.0), why) },
+            vehicle_rated: false,
+        }
+    }
+
     /// Smallest input at which it regulates in a corner: the stated range, or, where it only steps down, set volts +
     /// dropout, whichever is more.
     pub fn input_minimum(&self, output_v: f64) -> f64 {

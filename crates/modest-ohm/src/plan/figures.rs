@@ -3,6 +3,7 @@
 
 use super::cable::{Cable, Conductor};
 use super::contact::Contact;
+use super::driver::Stage as DriverStage;
 use super::load::Demand;
 use super::run::{Diode, RunKind};
 use super::{ConverterKind, Feed, Plan};
@@ -237,6 +238,31 @@ impl Plan {
             }
             for join in s.rows.iter_mut().flat_map(|r| &mut r.joins) {
                 feed(see, item, join);
+            }
+        }
+        for d in &mut self.drivers {
+            let item = &d.name.text;
+            see(item, if d.kind.is_fet() { "resistance (hot)" } else { "resistance" }, &mut d.ohms);
+            maybe(see, item, "drop", &mut d.drop);
+            maybe(see, item, "current", &mut d.current);
+            maybe(see, item, "surge-current", &mut d.surge);
+            maybe(see, item, "voltage", &mut d.voltage);
+            maybe(see, item, "theta", &mut d.heat.theta);
+            match &mut d.stage {
+                DriverStage::Transistor(t) => {
+                    see(item, "vbe", &mut t.vbe);
+                    maybe(see, item, "base-resistor", &mut t.base);
+                }
+                DriverStage::Fet(f) => {
+                    maybe(see, item, "gate-volts", &mut f.specified);
+                    maybe(see, item, "threshold", &mut f.threshold);
+                    maybe(see, item, "gate-maximum", &mut f.gate_max);
+                }
+                DriverStage::Relay(r) => {
+                    see(item, "pull-in", &mut r.pull_in);
+                    see(item, "coil-maximum", &mut r.most);
+                }
+                DriverStage::Bridge(_) | DriverStage::SolidState(_) => {}
             }
         }
         for c in &mut self.caps {

@@ -9,6 +9,8 @@ pub(crate) struct Group {
     /// Names of loads; indices once names are resolved.
     pub members: Vec<(Named, usize)>,
     pub how: GroupKind,
+    /// True where wiring keeps its members apart, not firmware.
+    pub by_wiring: bool,
 }
 
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -24,6 +26,7 @@ pub(crate) fn read_group(reader: &mut Reader<'_>, name: Name) -> Group {
     if !reader.has("kind") {
         reader.missing("kind", "write `kind = \"together\"` or `kind = \"exclusive\"`");
     }
+    let by_wiring = reader.choice("by", &[("wiring", true), ("firmware", false)]).unwrap_or(false);
     let members = reader.texts("members");
     if !reader.has("members") {
         reader.missing("members", "list the loads: `members = [\"gate\", \"pump\"]`");
@@ -36,5 +39,5 @@ pub(crate) fn read_group(reader: &mut Reader<'_>, name: Name) -> Group {
         ));
     }
     let members = members.into_iter().map(|n| (n, usize::MAX)).collect();
-    Group { name, members, how: how.unwrap_or(GroupKind::Together) }
+    Group { name, members, how: how.unwrap_or(GroupKind::Together), by_wiring }
 }

@@ -66,23 +66,13 @@ pub(crate) fn read_led(reader: &mut Reader<'_>, name: Name) -> (Led, Load) {
         )
     });
     let draw = LedDraw { vf: vf.scaled(in_series as f64), diode, ohms };
-    let load = Load {
-        name: name.clone(),
-        feed,
+    let mut load = Load {
         count,
-        demand: Demand::Leds(draw),
-        voltage: None,
-        recommended: None,
-        minimum: None,
-        absolute: None,
-        knee: None,
-        regulated: false,
         rests_off,
-        selected: None,
         nature: Some(Nature::Led),
-        signal: None,
-        mirror: false,
+        ..Load::plain(name.clone(), "led", feed, Demand::Leds(draw))
     };
+    load.read_driven(reader);
     (Led { name, load: usize::MAX, vf, in_series, parallel, resistor, rated, current, absolute, wanted, mirror }, load)
 }
 

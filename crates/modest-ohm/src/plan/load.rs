@@ -1,10 +1,11 @@
 //! `[load.x]`: anything that draws current and is not a strip or a board.
 
+use super::driver::{Contacts, Driven, Flyback, read_flyback};
 use super::feed::{Feed, read_feed};
 use super::power::Name;
 use super::scenario::LoadState;
 use super::signal_lines::{Signal, read_signal};
-use crate::quantity::{Amps, Figure, Ohms, Origin, Quantity, Volts, Watts};
+use crate::quantity::{Amps, Figure, Henries, Ohms, Origin, Quantity, Volts, Watts};
 use crate::text::{Need, Problem, Reader};
 
 #[derive(Clone, Debug)]
@@ -30,12 +31,24 @@ pub(crate) struct Load {
     pub signal: Option<Signal>,
     /// True where it shares its pin with another on purpose.
     pub mirror: bool,
+    /// The kind that it is written as: `load`, `motor`, `pump` …
+    pub word: &'static str,
+    /// What switches it.
+    pub driven: Option<Driven>,
+    /// Where the current of its winding goes when it is let go.
+    pub flyback: Option<Flyback>,
+    pub inductance: Option<Figure<Henries>>,
+    /// True where its − is its case, so that only its + can be switched.
+    pub grounded: bool,
+    /// True where a check of its own judges its volts.
+    pub judged_apart: bool,
 }
 
 /// What a load is by its nature.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(crate) enum Nature {
     Motor,
+    Servo,
     Coil,
     Lamp,
     Heater,
@@ -44,8 +57,9 @@ pub(crate) enum Nature {
 }
 
 impl Nature {
-    pub const WORDS: [(&'static str, Nature); 5] = [
+    pub const WORDS: [(&'static str, Nature); 6] = [
         ("motor", Nature::Motor),
+        ("servo", Nature::Servo),
         ("coil", Nature::Coil),
         ("lamp", Nature::Lamp),
         ("heater", Nature::Heater),
@@ -109,6 +123,54 @@ impl Demand {
 }
 
 impl Load {
+    /// One of which nothing is known but its feed and what it draws.
+    pub fn plain(name: Name, word: &'static str, feed: Feed, demand: Demand) -> Self {
+        Self {
+            name,
+            feed,
+            count: 1,
+            demand,
+            voltage: None,
+            recommended: None,
+            minimum: None,
+            absolute: None,
+            knee: None,
+            regulated: false,
+            rests_off: false,
+            selected: None,
+            nature: None,
+            signal: None,
+            mirror: false,
+            word,
+            driven: None,
+            flyback: None,
+            inductance: None,
+            grounded: false,
+            judged_apart: false,
+        }
+    }
+
+    /// What switches it, and how its winding is let go.
+    pub(super) fn read_driven(&mut self, reader: &mut Reader<'_>) {
+        let contacts = reader.choice("contact", &[("no", Contacts::Open), ("nc", Contacts::Closed)]);
+        let by = reader.text("driver");
+        if let (None, Some(_), Some(span)) = (&by, contacts, reader.own_span("contact")) {
+            let message = format!("{} says on which contact it hangs, and not of what", reader.what());
+            reader.problem(Problem::new(span, message, "name the relay: `driver = \"foghorn\"`"));
+        }
+        self.driven = by.map(|by| Driven { by, contacts: contacts.unwrap_or(Contacts::Open), at: None });
+        self.inductance = reader.figure::<Henries>("inductance", Need::Positive);
+        if self.word != "driver" {
+            self.flyback = read_flyback(reader);
+            self.grounded = reader.flag("grounded", false);
+        }
+    }
+
+    /// True where it has a winding that drives its current on when it is let go.
+    pub fn is_winding(&self) -> bool {
+        matches!(self.nature, Some(Nature::Motor | Nature::Coil))
+    }
+
     /// Knee of a constant-current load: given, or 0.8 × its minimum volts.
     pub fn knee_v(&self) -> f64 {
         if let Some(knee) = &self.knee {
@@ -151,6 +213,30 @@ impl Load {
 }
 
 pub(crate) fn read_load(reader: &mut Reader<'_>, name: Name) -> Load {
+    read_of_kind(reader, name, "load", None)
+}
+
+/// `[motor.x]`: a brushed motor.
+pub(crate) fn read_motor(reader: &mut Reader<'_>, name: Name) -> Load {
+    read_of_kind(reader, name, "motor", Some(Nature::Motor))
+}
+
+/// `[pump.x]`: a motor that pumps.
+pub(crate) fn read_pump(reader: &mut Reader<'_>, name: Name) -> Load {
+    read_of_kind(reader, name, "pump", Some(Nature::Motor))
+}
+
+/// `[servo.x]`: a motor with its own electronics, told by pulses where to go.
+pub(crate) fn read_servo(reader: &mut Reader<'_>, name: Name) -> Load {
+    read_of_kind(reader, name, "servo", Some(Nature::Servo))
+}
+
+/// `[solenoid.x]`: a coil that pulls: a valve, a lock.
+pub(crate) fn read_solenoid(reader: &mut Reader<'_>, name: Name) -> Load {
+    read_of_kind(reader, name, "solenoid", Some(Nature::Coil))
+}
+
+fn read_of_kind(reader: &mut Reader<'_>, name: Name, word: &'static str, by_kind: Option<Nature>) -> Load {
     let feed = read_feed(reader).taking_pins();
     let count = if reader.has("count") { reader.whole("count", 1..=1000) } else { None }.unwrap_or(1);
     let demand = read_demand(reader);
@@ -166,11 +252,8 @@ pub(crate) fn read_load(reader: &mut Reader<'_>, name: Name) -> Load {
     let nature = reader.choice("is", &Nature::WORDS);
     let signal = read_signal(reader, count);
     let mirror = reader.flag("mirror", false);
-    Load {
-        name,
-        feed,
+    let mut load = Load {
         count,
-        demand,
         voltage,
         recommended,
         minimum,
@@ -179,10 +262,13 @@ pub(crate) fn read_load(reader: &mut Reader<'_>, name: Name) -> Load {
         regulated,
         rests_off,
         selected,
-        nature,
+        nature: nature.or(by_kind),
         signal,
         mirror,
-    }
+        ..Load::plain(name, word, feed, demand)
+    };
+    load.read_driven(reader);
+    load
 }
 
 fn read_demand(reader: &mut Reader<'_>) -> Demand {
@@ -193,7 +279,7 @@ fn read_demand(reader: &mut Reader<'_>) -> Demand {
         ["resistance"] => Demand::Resistance(states(reader, "resistance", Need::Positive)),
         other => {
             // Keep the keys known, so that they are not reported twice.
-            for key in ["current", "power", "resistance", "idle", "typical", "surge"] {
+            for key in ["current", "power", "resistance", "idle", "typical", "surge", "start", "stall"] {
                 let _ = reader.has(key);
             }
             let found = if other.is_empty() { "nothing".to_owned() } else { format!("`{}`", other.join("` and `")) };
@@ -211,6 +297,9 @@ fn states<Q: Quantity>(reader: &mut Reader<'_>, key: &'static str, need: Need) -
     let peak = reader.required(key, need);
     let idle = reader.figure("idle", need);
     let typical = reader.figure("typical", need);
-    let surge = reader.figure("surge", need);
+    // A motor that starts and one that stalls are the same winding at a standstill; the larger counts.
+    let surges = [reader.figure("surge", need), reader.figure("start", need), reader.figure("stall", need)];
+    let larger = |a: Figure<Q>, b: Figure<Q>| if b.high > a.high { b } else { a };
+    let surge = surges.into_iter().flatten().reduce(larger);
     States { peak, idle, typical, surge }
 }

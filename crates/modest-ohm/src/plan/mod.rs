@@ -12,6 +12,7 @@ mod contact;
 mod controller;
 mod converter;
 mod drafts;
+mod driver;
 mod feed;
 mod figures;
 mod fuse;
@@ -54,6 +55,10 @@ pub(crate) use converter::{Converter, ConverterKind, Heat};
 pub use drafts::{
     BranchDraft, CapacitorDraft, ControllerDraft, ConverterDraft, DiodeDraft, InjectionDraft, JointDraft, LinkDraft,
     LoadDraft, ShifterDraft, StripDraft, SupplyDraft, SwitchDraft,
+};
+pub(crate) use driver::{
+    Contacts, Driver, DriverKind, Enable, Fet, FlyDiode, Flyback, GateDriver, Jumper, Relay, Side, StageRun, Transistor,
+    needed_at,
 };
 pub(crate) use feed::{Feed, NodeId, NodeRef};
 pub(crate) use figures::End;
@@ -129,6 +134,7 @@ pub struct Plan {
     pub(crate) caps: Vec<Cap>,
     pub(crate) panels: Vec<Panel>,
     pub(crate) loads: Vec<Load>,
+    pub(crate) drivers: Vec<Driver>,
     /// Leads from pin to pin.
     pub(crate) wires: Vec<Wire>,
     /// Boards plugged on boards.

@@ -22,7 +22,11 @@ impl Names {
         };
         list("supply", plan.supplies.iter().map(|s| &s.name.text).collect());
         for (i, run) in plan.branches.iter().enumerate() {
-            let kind = if run.switch().is_some() { "switch" } else { "branch" };
+            let kind = match run.kind {
+                super::RunKind::Stage(_) => "driver",
+                _ if run.switch().is_some() => "switch",
+                _ => "branch",
+            };
             things.push((run.name.text.clone(), kind, i));
         }
         let mut list = |kind: &'static str, names: Vec<&String>| {

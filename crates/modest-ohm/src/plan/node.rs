@@ -123,6 +123,16 @@ impl Plan {
         self.node_id(NodeKind::BoardInput(board)).map_or(NodeId(0), |id| self.root(id))
     }
 
+    /// The highest volts that a node's source gives, before anything is lost on the way, V.
+    pub(crate) fn highest_of(&self, id: NodeId) -> f64 {
+        match self.nodes[self.root(id).0].kind {
+            NodeKind::Supply(i) => self.supplies[i].voltage.high.get(),
+            NodeKind::Converter(i) => self.converters[i].output.high.get(),
+            NodeKind::BoardOutput(i) => self.controllers[i].regulator.as_ref().map_or(5.0, |r| r.voltage.high.get()),
+            _ => 5.0,
+        }
+    }
+
     /// All nodes on the way from a node to its supplies, itself included, each once, converters passed through.
     pub(crate) fn path_up(&self, id: NodeId) -> Vec<NodeId> {
         let mut path = vec![id];

@@ -162,6 +162,12 @@ pub(crate) fn pins_mut(plan: &mut Plan) -> Vec<&mut PinAt> {
         all.extend(load.feed.back.iter_mut().filter_map(|b| b.to.pin.as_mut()));
         all.extend(load.signal.iter_mut().flat_map(|s| &mut s.pins).map(|p| &mut p.at));
     }
+    for channel in plan.drivers.iter_mut().flat_map(|d| &mut d.channels) {
+        all.extend(channel.pins.iter_mut().map(|p| &mut p.at));
+        if let super::Enable::Pin(pin) = &mut channel.enable {
+            all.push(&mut pin.at);
+        }
+    }
     for wire in &mut plan.wires {
         all.push(&mut wire.pin.at);
         all.extend(wire.to.as_mut().map(|p| &mut p.at));

@@ -13,13 +13,13 @@ use crate::parts::{Catalogue, PART_NOTES};
 use crate::text::{Classes, Layer, Node, PlanErrors, Problem, Reader, Source, Span, Table, Value, nearest, parse_tree};
 
 /// Kinds that later versions will read; named, so that the message can say so.
-const LATER_KINDS: [&str; 8] = ["driver", "motor", "pump", "servo", "solenoid", "variant", "reading", "port"];
+const LATER_KINDS: [&str; 3] = ["variant", "reading", "port"];
 
 /// More items of one kind than this are refused.
 const MOST_ITEMS: usize = 10_000;
 
 /// The kinds of this version.
-pub(crate) const KINDS: [&str; 28] = [
+pub(crate) const KINDS: [&str; 33] = [
     "supply",
     "branch",
     "converter",
@@ -29,7 +29,12 @@ pub(crate) const KINDS: [&str; 28] = [
     "strip",
     "panel",
     "cap",
+    "driver",
     "load",
+    "motor",
+    "pump",
+    "servo",
+    "solenoid",
     "led",
     "wire",
     "input",
@@ -349,7 +354,7 @@ impl<'a> Assembly<'a> {
                 continue;
             }
             let help = if LATER_KINDS.contains(&key) {
-                "this version does not read it yet; a `[load.name]` can stand in for what draws current".to_owned()
+                "this version does not read it yet".to_owned()
             } else {
                 match nearest(key, KINDS.into_iter().chain(plain)) {
                     Some(near) => format!("did you mean `{near}`?"),
@@ -363,7 +368,8 @@ impl<'a> Assembly<'a> {
 
 /// True where a class of one kind can stand in an item of another: a panel may name the class of its pixels.
 fn suits(kind: &str, class_kind: &str) -> bool {
-    kind == class_kind || (kind, class_kind) == ("panel", "strip")
+    const LOADS: [&str; 4] = ["motor", "pump", "servo", "solenoid"];
+    kind == class_kind || (kind, class_kind) == ("panel", "strip") || (kind == "load" && LOADS.contains(&class_kind))
 }
 
 /// Keys of a part that describe it and are no figures of the item that uses it.

@@ -3,6 +3,7 @@
 use std::cell::RefCell;
 
 use super::cap::resolve_caps;
+use super::driver::Stage as DriverStage;
 use super::feed::{Feed, NodeId, NodeRef};
 use super::names::{Names, some_of};
 use super::panel::resolve_panels;
@@ -10,7 +11,7 @@ use super::pin_refs::Boards;
 use super::ports::Ports;
 use super::strip::node_refs;
 use super::ways::{circles, returns};
-use super::{Held, Name, NodeKind, Plan, RunKind, Setting, Stage, UsbUse};
+use super::{Enable, Held, Name, NodeKind, Plan, RunKind, Setting, Stage, UsbUse};
 use crate::text::{Named, Problem, nearest};
 
 /// Fills in every reference; notes those that name nothing.
@@ -109,6 +110,15 @@ fn each_reference(plan: &mut Plan, join: &mut dyn FnMut(&mut NodeRef, &Name)) {
     for strip in &mut plan.strips {
         let name = strip.name.clone();
         node_refs(strip).for_each(|r| join(r, &name));
+        strip.switched.iter_mut().filter_map(|s| s.node.as_mut()).for_each(|r| join(r, &name));
+    }
+    for driver in &mut plan.drivers {
+        let logic = match &mut driver.stage {
+            DriverStage::Relay(relay) => relay.logic.as_mut().map(|l| &mut l.from),
+            _ => None,
+        };
+        let own = driver.common.as_mut().into_iter().chain(logic);
+        own.for_each(|r| join(r, &driver.name));
     }
     plan.grounds.iter_mut().for_each(|g| g.between.iter_mut().for_each(|r| join(r, &g.name)));
     plan.links.iter_mut().for_each(|l| l.between.iter_mut().for_each(|r| join(r, &l.name)));
@@ -120,6 +130,7 @@ fn each_reference(plan: &mut Plan, join: &mut dyn FnMut(&mut NodeRef, &Name)) {
     }
     let loads = plan.loads.iter_mut().filter_map(|l| Some((&l.name, &mut l.signal.as_mut()?.input)));
     let inputs = loads.chain(plan.wires.iter_mut().map(|w| (&w.name, &mut w.input)));
+    let inputs = inputs.chain(plan.drivers.iter_mut().map(|d| (&d.name, &mut d.input)));
     for (name, from) in inputs.filter_map(|(name, input)| Some((name, input.opto.as_mut()?.from.as_mut()?))) {
         join(from, name);
     }
@@ -156,7 +167,7 @@ fn resolve_boxes(plan: &mut Plan, names: &Names, note: &impl Fn(Problem)) {
             Some((_, "controller", i)) => *held = Held::Controller(*i),
             Some((_, "strip", i)) => *held = Held::Strip(*i),
             Some((_, "load", i)) => *held = Held::Load(*i),
-            Some((_, "branch" | "switch", i)) => *held = Held::Branch(*i),
+            Some((_, "branch" | "switch" | "driver", i)) => *held = Held::Branch(*i),
             Some((_, kind, _)) => note(Problem::new(
                 name.span,
                 format!("`{}` is a {kind}, whose heat is not reckoned", name.text),
@@ -223,6 +234,15 @@ fn resolve_signals(plan: &mut Plan, names: &Names, boards: &Boards, note: &impl 
     for signal in plan.loads.iter_mut().filter_map(|l| l.signal.as_mut()) {
         signal.pins.iter_mut().for_each(|pin| boards.signal(names, pin, note));
         resolve_through(&mut signal.line.through, names, note);
+    }
+    for driver in &mut plan.drivers {
+        for channel in &mut driver.channels {
+            channel.pins.iter_mut().for_each(|pin| boards.signal(names, pin, note));
+            if let Enable::Pin(pin) = &mut channel.enable {
+                boards.signal(names, pin, note);
+            }
+        }
+        resolve_through(&mut driver.line.through, names, note);
     }
     for input in plan.inputs.iter_mut().filter(|i| !i.pin.name.text.is_empty()) {
         boards.signal(names, &mut input.pin, note);

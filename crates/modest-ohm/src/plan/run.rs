@@ -1,6 +1,7 @@
 //! Runs: what lies between a node and the next and is a node itself. `branch`, `switch`, `diode` in a feed, `busbar`;
 //! and what boards have inside: further feed terminals and ports.
 
+use super::driver::StageRun;
 use super::feed::{Feed, NodeRef, read_feed, read_terminal_feeds};
 use super::fuse::read_fuse;
 use super::joint::Joint;
@@ -47,6 +48,10 @@ pub(crate) enum RunKind {
     },
     /// An output of a board with a limit of its own.
     Port(Port),
+    /// The motor supply of a bridge.
+    Inlet,
+    /// A channel of a driver.
+    Stage(StageRun),
 }
 
 /// A hand switch.
@@ -104,6 +109,8 @@ impl Branch {
             RunKind::Bridge => "bus half",
             RunKind::Terminal { .. } => "board terminal",
             RunKind::Port(_) => "port",
+            RunKind::Inlet => "inlet",
+            RunKind::Stage(_) => "stage",
         }
     }
 
@@ -205,6 +212,10 @@ pub(crate) fn read_diode(reader: &mut Reader<'_>, name: Name) -> ReadDiode {
     );
     let reverse = reader.figure::<Volts>(if across { "clamps" } else { "reverse" }, Need::Positive);
     let rating = reader.figure::<Amps>("current", Need::Positive);
+    // What it carries for a moment, and how fast it is, count where it is a flyback diode.
+    for key in ["surge-current", "speed"] {
+        let _ = reader.has(key);
+    }
     if across {
         if reverse.is_none() && !reader.has("clamps") {
             reader.missing("clamps", "say from which volts it conducts: `clamps = \"16 V\"`");

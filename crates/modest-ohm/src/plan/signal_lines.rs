@@ -102,7 +102,7 @@ pub(super) fn read_input_figures(reader: &mut Reader<'_>) -> InputFigures {
     }
 }
 
-fn read_line(reader: &mut Reader<'_>) -> Line {
+pub(super) fn read_line(reader: &mut Reader<'_>) -> Line {
     let through = read_through(reader);
     let words = reader.texts("needs");
     Line {

@@ -202,6 +202,11 @@ fn series(plan: &Plan, run: Run, corner: Corner, warm: bool) -> (f64, f64) {
     match &plan.branches[i].kind {
         RunKind::Joint(j) => (0.0, leads + 2.0 * j.contact.ohms(corner)),
         RunKind::Switch(s) => (0.0, leads + at(&s.resistance)),
+        RunKind::Stage(s) => {
+            let driver = &plan.drivers[s.driver];
+            let drop = driver.drop.as_ref().map_or(0.0, |d| d.at(corner, Role::Resistance).get());
+            (drop, leads + at(&driver.ohms))
+        }
         RunKind::Diode(d) => (d.vf.at(corner, Role::Resistance).get(), leads + at(&d.resistance)),
         _ => (0.0, leads),
     }

@@ -11,6 +11,6 @@ pub use format::{duration, engineering};
 pub(crate) use parse::parse_spread;
 pub use parse::{ParseProblem, parse_figure, parse_quantity};
 pub use units::{
-    AmpHours, Amps, AmpsPerMetre, Bytes, Celsius, Farads, Fraction, Hertz, KelvinsPerWatt, Metres, Ohms, OhmsPerMetre,
-    PerMetre, Quantity, Seconds, SquareMetres, Volts, Watts, WattsPerMetre,
+    AmpHours, Amps, AmpsPerMetre, Bytes, Celsius, Coulombs, Farads, Fraction, Henries, Hertz, Joules, KelvinsPerWatt,
+    Metres, Ohms, OhmsPerMetre, PerMetre, Quantity, Seconds, SquareMetres, Volts, Watts, WattsPerMetre,
 };

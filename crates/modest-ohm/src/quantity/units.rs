@@ -213,6 +213,18 @@ quantity!(
     Farads, "a capacitance", "F", units: &[("F", 0)], prefixes: true, odd: &[],
     bounds: 0.0, 1000.0, example: "1000 µF");
 quantity!(
+    /// An inductance in henries.
+    Henries, "an inductance", "H", units: &[("H", 0)], prefixes: true, odd: &[],
+    bounds: 0.0, 1000.0, example: "150 mH");
+quantity!(
+    /// A charge in coulombs, as sheets give that of a gate.
+    Coulombs, "a charge", "C", units: &[("C", 0)], prefixes: true, odd: &[],
+    bounds: 0.0, 1.0, example: "12 nC");
+quantity!(
+    /// An energy in joules.
+    Joules, "an energy", "J", units: &[("J", 0)], prefixes: true, odd: &[],
+    bounds: 0.0, 1e9, example: "2 mJ");
+quantity!(
     /// A charge as batteries state it, in ampere-hours.
     AmpHours, "a charge", "Ah", units: &[("Ah", 0)], prefixes: true, odd: &[],
     bounds: 0.0, 100_000.0, example: "2500 mAh");

@@ -275,6 +275,7 @@ impl Review {
     pub fn links(&self, select: &Select) -> Vec<Row<LinkRow>> {
         signal::hops(&self.plan)
             .iter()
+            .filter(|hop| hop.wants_levels(&self.plan))
             .flat_map(|hop| {
                 self.pick(
                     select,

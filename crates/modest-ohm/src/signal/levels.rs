@@ -42,6 +42,7 @@ pub(crate) fn supplied(plan: &Plan, layout: &Layout, end: End, receiver: bool, s
             })
         }
         End::Load(l, m) => at(layout.loads[l].get(m)?.0),
+        End::Driver(d, _) => at(layout.loads.get(plan.drivers[d].load?)?.first()?.0),
         End::Outside(_) => None,
     }
 }
@@ -50,6 +51,12 @@ pub(crate) fn supplied(plan: &Plan, layout: &Layout, end: End, receiver: bool, s
 pub(crate) fn receiver_of(plan: &Plan, layout: &Layout, hop: &Hop<'_>, s: &Snapshot) -> Option<Supplied> {
     match hop.to {
         End::Outside(_) => supplied(plan, layout, hop.from, false, s),
+        // Without a supply of its own its input counts against its −.
+        End::Driver(d, c) if plan.drivers[d].load.is_none() => {
+            let node = layout.nodes.get(plan.ground_of_driver(d, c)?.0)?;
+            let vdd = supplied(plan, layout, hop.from, false, s)?.vdd;
+            s.solution.alive[node.minus].then(|| Supplied { vdd, ground: s.solution.potential[node.minus] })
+        }
         to => supplied(plan, layout, to, true, s),
     }
 }
@@ -93,6 +100,7 @@ pub(crate) fn thresholds<'p>(plan: &'p Plan, hop: &Hop<'_>) -> (Option<&'p Thres
             let input = plan.loads[l].signal.as_ref().map(|s| &s.input);
             (input.and_then(|i| i.vih.as_ref()), input.and_then(|i| i.vil.as_ref()))
         }
+        End::Driver(d, _) => (plan.drivers[d].input.vih.as_ref(), plan.drivers[d].input.vil.as_ref()),
         End::Outside(w) => (plan.wires[w].input.vih.as_ref(), plan.wires[w].input.vil.as_ref()),
     }
 }
@@ -104,6 +112,7 @@ pub(crate) fn top_of<'p>(plan: &'p Plan, hop: &Hop<'p>) -> Option<&'p Figure<Vol
         End::Shifter(i, _) => plan.shifters[i].input_volts.as_ref(),
         End::Strip(i) => plan.strips[i].pixel.input_volts.as_ref(),
         End::Load(l, _) => plan.loads[l].signal.as_ref().and_then(|s| s.input.volts.as_ref()),
+        End::Driver(d, _) => plan.drivers[d].input.volts.as_ref(),
         End::Outside(w) => plan.wires[w].input.volts.as_ref(),
     }
 }

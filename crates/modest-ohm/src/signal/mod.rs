@@ -10,7 +10,7 @@ pub(crate) use levels::{levels, link_row, receiver_of, supplied, thresholds, top
 pub(crate) use opto::{STAGE_OHMS, opto_amps};
 
 use crate::bus::logic_node;
-use crate::plan::{Name, NodeId, NodeKind, Opto, PinAt, Plan, Sends, SignalLine, Stage};
+use crate::plan::{Enable, Name, NodeId, NodeKind, Opto, PinAt, Plan, Sends, SignalLine, Stage};
 use crate::quantity::{Figure, Ohms};
 use crate::text::{Named, Span};
 
@@ -49,6 +49,8 @@ pub(crate) enum End {
     Strip(usize),
     /// The control input of a member of a load.
     Load(usize, usize),
+    /// A channel of a driver.
+    Driver(usize, usize),
     /// Something that the plan does not show, at the end of a wire.
     Outside(usize),
 }
@@ -64,6 +66,7 @@ impl End {
             }
             End::Strip(s) => plan.strips[s].injections.iter().map(|q| q.feed.from.id).collect(),
             End::Load(l, _) => vec![plan.loads[l].feed.from.id],
+            End::Driver(d, c) => plan.ground_of_driver(d, c).into_iter().collect(),
             End::Outside(_) => Vec::new(),
         }
     }
@@ -85,6 +88,8 @@ pub(crate) enum Of {
     Strip(usize),
     /// The control lead of a load.
     Load(usize),
+    /// What drives a channel.
+    Driver(usize, usize),
     Wire(usize),
 }
 
@@ -115,6 +120,7 @@ impl Hop<'_> {
             }
             Of::Strip(i) => at(&plan.strips[i].name, plan.strips[i].data.as_ref().map(|d| d.span)),
             Of::Load(i) => at(&plan.loads[i].name, plan.loads[i].signal.as_ref().map(|s| s.line.span)),
+            Of::Driver(d, c) => (plan.drivers[d].channels[c].name.as_str(), plan.drivers[d].span_of(c)),
             Of::Wire(i) => at(&plan.wires[i].name, None),
         }
     }
@@ -129,8 +135,18 @@ impl Hop<'_> {
     pub fn opto<'p>(&self, plan: &'p Plan) -> Option<&'p Opto> {
         match self.to {
             End::Load(l, _) => plan.loads[l].signal.as_ref()?.input.opto.as_ref(),
+            End::Driver(d, _) => plan.drivers[d].input.opto.as_ref(),
             End::Outside(w) => plan.wires[w].input.opto.as_ref(),
             _ => None,
+        }
+    }
+
+    /// True where levels are what its receiver wants: a base or a gate wants a current or volts of its own, and a check
+    /// of its own looks at it.
+    pub fn wants_levels(&self, plan: &Plan) -> bool {
+        match self.to {
+            End::Driver(d, _) => plan.drivers[d].takes_levels(),
+            _ => true,
         }
     }
 
@@ -178,6 +194,16 @@ pub(crate) fn hops(plan: &Plan) -> Vec<Hop<'_>> {
             let Some(pin) = signal.pins.get(m).or(signal.pins.first()) else { continue };
             let receiver = Point { draws, ..Point::new(End::Load(i, m), load.member(m)) };
             line(plan, &mut hops, Of::Load(i), Point::pin(plan, pin), &signal.line, receiver);
+        }
+    }
+    for (d, driver) in plan.drivers.iter().enumerate() {
+        let draws = driver.input.draws.as_ref().map_or(0.0, |d| d.high.get());
+        for (c, channel) in driver.channels.iter().enumerate() {
+            let enable = if let Enable::Pin(pin) = &channel.enable { Some(pin) } else { None };
+            for pin in channel.pins.iter().chain(enable) {
+                let receiver = Point { draws, ..Point::new(End::Driver(d, c), channel.name.clone()) };
+                line(plan, &mut hops, Of::Driver(d, c), Point::pin(plan, pin), &driver.line, receiver);
+            }
         }
     }
     for (i, wire) in plan.wires.iter().enumerate() {

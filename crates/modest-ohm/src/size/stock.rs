@@ -45,6 +45,12 @@ impl Values {
         }
     }
 
+    /// The largest value that is not above a number.
+    #[must_use]
+    pub fn next_smaller(&self, ohms: Ohms) -> Option<Ohms> {
+        self.between(Ohms::new(0.0), ohms).last().copied()
+    }
+
     /// The value before a number, and the two from it on.
     pub(crate) fn around(&self, ohms: Ohms) -> Vec<Ohms> {
         let below = self.between(Ohms::new(0.0), ohms * (1.0 - 2e-9));

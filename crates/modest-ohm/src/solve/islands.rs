@@ -2,7 +2,7 @@
 //! regulators and converters that are fed.
 
 use crate::groups::Groups;
-use crate::network::{Law, Network};
+use crate::network::{Law, Lies, Network};
 
 /// Alive vertices and branches, and the vertices held at 0 V.
 pub(crate) struct Islands {
@@ -51,8 +51,11 @@ pub(crate) fn islands(net: &Network) -> Islands {
                     wake(&mut copper, &mut alive, b.to);
                 }
                 // Only forwards: what a diode keeps from every source is dead.
-                Law::Diode { in_feed: true, .. } if alive[copper.find(b.from)] => {
+                Law::Diode { lies: Lies::InFeed, .. } if alive[copper.find(b.from)] => {
                     wake(&mut copper, &mut alive, b.to);
+                }
+                Law::Diode { lies: Lies::InReturn, .. } if alive[copper.find(b.to)] => {
+                    wake(&mut copper, &mut alive, b.from);
                 }
                 _ => {}
             }

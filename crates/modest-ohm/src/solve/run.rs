@@ -5,7 +5,7 @@ use super::ladder::LadderState;
 use super::solution::{PieceFlow, Solution, StripSolution};
 use super::sparse::{Factors, System};
 use super::stamp::LIMIT_SIEMENS;
-use crate::network::{Law, Network, StripNet};
+use crate::network::{Law, Lies, Network, StripNet};
 
 /// Memory that one solve hands to the next: the pivot order and the strips' arrays fit most of them.
 #[derive(Debug, Default)]
@@ -31,7 +31,7 @@ pub(super) enum Mode {
 impl Mode {
     /// Nothing flows yet: sources hold their volts, diodes in feeds are about to conduct, those across a rail block.
     fn first(law: &Law) -> Self {
-        if matches!(law, Law::Diode { in_feed: false, .. }) { Mode::Blocked } else { Mode::Volts }
+        if matches!(law, Law::Diode { lies: Lies::Across, .. }) { Mode::Blocked } else { Mode::Volts }
     }
 }
 

@@ -14,8 +14,10 @@ use crate::tables::{CAUTION_A, PASS_A, PROTECTION_V};
 const SENDER_OHMS: f64 = 33.0;
 
 pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    // What has no supply of its own cannot be fed through its input.
+    let feeds = |to: End| !matches!(to, End::Driver(d, _) if context.plan.drivers[d].load.is_none());
     // An optocoupler's input is an LED of its own, and feeds nothing; whether what the plan does not show is on is not known.
-    let judged = |h: &Hop<'_>| h.opto(context.plan).is_none() && !matches!(h.to, End::Outside(_));
+    let judged = |h: &Hop<'_>| h.opto(context.plan).is_none() && !matches!(h.to, End::Outside(_)) && feeds(h.to);
     for hop in hops(context.plan).into_iter().filter(judged) {
         judge(context, sink, &hop);
     }

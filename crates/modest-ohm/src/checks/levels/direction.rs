@@ -153,6 +153,7 @@ fn slow(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) {
         match hop.of {
             Of::Load(l) => plan.loads[l].signal.as_ref().map(|s| &s.line),
             Of::Wire(w) => Some(&plan.wires[w].line),
+            Of::Driver(d, _) => Some(&plan.drivers[d].line),
             Of::Strip(_) => None,
         },
     ) else {

@@ -19,7 +19,7 @@ pub(super) fn low(context: &Context<'_>, sink: &mut Sink) {
 }
 
 fn run(context: &Context<'_>, sink: &mut Sink, high: bool) {
-    for hop in hops(context.plan).iter().filter(|h| !matches!(h.of, Of::Strip(_))) {
+    for hop in hops(context.plan).iter().filter(|h| !matches!(h.of, Of::Strip(_)) && h.wants_levels(context.plan)) {
         signal(context, sink, hop, high);
     }
     // A divider's high is divider-range's matter; what the converter reads has no threshold of the pin.

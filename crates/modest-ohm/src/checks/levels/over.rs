@@ -78,7 +78,12 @@ fn signal(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) {
     let ohms = own + [hop.series, inside].into_iter().flatten().map(|r| r.low.get()).sum::<f64>();
     let top = top_of(plan, hop);
     // The input of a part that the plan does not show is judged against its sheet alone.
-    if matches!(hop.to, End::Outside(_)) && top.is_none() {
+    let has_no_supply = match hop.to {
+        End::Outside(_) => true,
+        End::Driver(d, _) => plan.drivers[d].load.is_none(),
+        _ => false,
+    };
+    if has_no_supply && top.is_none() {
         return;
     }
     let one_rail = hop.is_on_one_rail(plan);

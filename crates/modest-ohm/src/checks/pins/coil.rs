@@ -29,7 +29,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, plan: &Plan, index: usize, load
     let why = match load.nature {
         Some(Nature::Motor | Nature::Coil) => "what its winding gives back when it is let go goes into the pin",
         Some(Nature::Lamp) => "cold it takes ten times its current",
-        Some(Nature::Heater | Nature::Electronics | Nature::Led) => {
+        Some(Nature::Heater | Nature::Electronics | Nature::Led | Nature::Servo) => {
             sink.pass(name, "neither motor, coil nor lamp".into());
             return;
         }

@@ -47,7 +47,8 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
             judge(&b.name, b.word(), node_used(NodeKind::Branch(i)));
         }
     }
-    for (i, c) in plan.converters.iter().enumerate() {
+    // A regulator that a module has is no part of its own.
+    for (i, c) in plan.converters.iter().enumerate().filter(|(_, c)| !c.name.text.contains('.')) {
         judge(&c.name, "converter", node_used(NodeKind::Converter(i)));
     }
     let through = |stage: Stage| {

@@ -2,7 +2,8 @@
 
 use crate::checks::context::{Context, Worst};
 use crate::checks::sink::{Draft, Sink};
-use crate::consumers::{Consumer, consumers};
+use crate::checks::driver::stage_is_why;
+use crate::consumers::{Consumer, Where, consumers};
 use crate::finding::{Evidence, Severity};
 use crate::quantity::{Origin, Volts};
 
@@ -93,7 +94,10 @@ fn judge(context: &Context<'_>, sink: &mut Sink, c: &Consumer<'_>) {
             );
         }
     }
-    if let Some(low) = &low {
+    // What its own stage takes from it is told of the stage.
+    let by_stage = matches!(c.at, Where::Load(i) if stage_is_why(context, i));
+    sound &= !by_stage;
+    if let Some(low) = low.as_ref().filter(|_| !by_stage) {
         let volts = -low.value;
         let under = |limit: f64| volts < limit * (1.0 - 1e-9);
         if let Some(m) = c.minimum.as_ref().filter(|m| under(m.typical.get())) {

@@ -1,6 +1,7 @@
 //! voltage-drop: what an unregulated consumer loses of its source's terminal volts, feed and return together.
 
 use crate::checks::context::Context;
+use crate::checks::driver::stage_drop_v;
 use crate::checks::sink::{Draft, Sink};
 use crate::finding::{Evidence, Severity};
 use crate::plan::{Load, NodeId, NodeKind};
@@ -21,10 +22,12 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
         // Members of a count differ by their settings only; the one that loses most counts.
         let share_lost = |s: &Snapshot| {
             let source = s.solution.across(root.plus, root.minus);
+            // What a stage drops is told of the stage.
+            let stage_v = stage_drop_v(context, i, s);
             let lost = context.layout.loads[i]
                 .iter()
                 .filter(|(t, branch)| s.solution.alive[t.plus] && s.solution.current[*branch] > 1e-9)
-                .map(|(t, _)| (source - s.solution.across(t.plus, t.minus)) / source)
+                .map(|(t, _)| (source - stage_v - s.solution.across(t.plus, t.minus)) / source)
                 .reduce(f64::max);
             lost.filter(|_| source > 0.0).map(|share| (share, share * source))
         };

@@ -25,6 +25,10 @@ pub(crate) struct Switched {
     pub colour: usize,
     pub by: Named,
     pub resistance: Figure<Ohms>,
+    /// True where its resistance is given: then what it is need not be shown.
+    pub stated: bool,
+    /// The − of the channel that it is, of a strip with a return a colour.
+    pub node: Option<NodeRef>,
 }
 
 /// `rows = 4`, `join = "0.1 m 20 AWG"`.
@@ -80,17 +84,19 @@ pub(super) fn read_switched(reader: &mut Reader<'_>, pixel: &Pixel) -> Vec<Switc
         };
         match &node.value {
             Value::Text(text, _) => {
-                switched.push(Switched { colour, by: named(text, node.span), resistance: none() });
+                let by = named(text, node.span);
+                switched.push(Switched { colour, by, resistance: none(), stated: false, node: None });
             }
             Value::Table(inner) => {
                 let mut inner = table.nested(inner, format!("`switched.{key}` of {}", reader.what()), node.span, None);
                 let by = inner.text("by");
-                let resistance = inner.figure::<Ohms>("resistance", Need::NotNegative).unwrap_or_else(none);
+                let given = inner.figure::<Ohms>("resistance", Need::NotNegative);
+                let (stated, resistance) = (given.is_some(), given.unwrap_or_else(none));
                 if by.is_none() && !inner.has("by") {
                     inner.missing("by", "name what switches it: `by = \"stage-red\"`");
                 }
                 inner.finish();
-                switched.extend(by.map(|by| Switched { colour, by, resistance }));
+                switched.extend(by.map(|by| Switched { colour, by, resistance, stated, node: None }));
             }
             other => table.problem(Problem::new(
                 node.span,

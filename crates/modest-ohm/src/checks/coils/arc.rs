@@ -1,0 +1,30 @@
+//! contact-arc: a winding behind a contact that nothing damps.
+
+use super::{most_a, path_of, switched};
+use crate::checks::context::Context;
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::plan::Flyback;
+use crate::quantity::Amps;
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    for (channel, i, load) in switched(context.plan).into_iter().filter(|(c, ..)| c.driver.kind.is_contact()) {
+        let name = &load.name.text;
+        let damped = matches!(path_of(&channel, load), Some(f) if !matches!(f, Flyback::Nothing));
+        if !load.is_winding() || damped {
+            sink.pass(name, "no winding, or one that is damped".into());
+            continue;
+        }
+        let Some((at, amps)) = most_a(context, i, |_| true) else { continue };
+        let current = Amps::new(amps);
+        sink.find(Draft {
+            severity: Severity::Caution,
+            subject: name,
+            span: load.name.span,
+            at: Some(&at),
+            message: format!("`{name}` has a winding behind {}, and nothing damps its {current}: the contact arcs each time it opens", channel.words()),
+            cures: vec!["put a diode across the load, its cathode to the +: `flyback = \"rectifier-1a\"` or larger".into()],
+            evidence: vec![Evidence::computed("current", current)],
+        });
+    }
+}

@@ -1,0 +1,58 @@
+//! clamp-voltage: a Zener diode or TVS across a switch, against the supply below it and the switch's rating above it.
+
+use super::{highest_v, most_a, path_of, switched};
+use crate::checks::context::Context;
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::plan::Flyback;
+use crate::quantity::{Volts, Watts};
+
+/// Nearer than this to the supply it leaks, and gets warm (our own figure).
+const NEAR: f64 = 1.1;
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    for (channel, i, load) in switched(context.plan) {
+        let name = &load.name.text;
+        let Some(Flyback::Diode(diode)) = path_of(&channel, load) else { continue };
+        let Some(zener) = diode.zener.as_ref().filter(|_| diode.at_switch) else { continue };
+        let Some((at, supply)) = highest_v(context, &channel) else { continue };
+        let (clamps, top, supply) = (zener.low, zener.high, Volts::new(supply));
+        let evidence = vec![Evidence::new("clamps", clamps, &zener.origin), Evidence::computed("supply", supply)];
+        let amps = most_a(context, i, |o| o.case.continuous).map_or(0.0, |(_, a)| a);
+        let (severity, message, cure, evidence) = if clamps.get() < supply.get() * (1.0 - 1e-9) {
+            let watts = Watts::new(clamps.get() * amps);
+            (
+                Severity::Danger,
+                format!(
+                    "the clamp at {} conducts from {clamps} on and has {supply} across it while the switch is open: up to \
+                     {watts} go into it, and `{name}` stays on",
+                    channel.words()
+                ),
+                format!("take one for {} or more", Volts::new(NEAR * supply.get())),
+                evidence,
+            )
+        } else if let Some(rating) = channel.driver.voltage.as_ref().filter(|r| top.get() > r.low.get() * (1.0 + 1e-9)) {
+            (
+                Severity::Danger,
+                format!(
+                    "the clamp at {} holds only from {top} on, where the switch stands {}",
+                    channel.words(),
+                    rating.low
+                ),
+                format!("take one between {} and {}", Volts::new(NEAR * supply.get()), Volts::new(0.8 * rating.low.get())),
+                vec![Evidence::new("clamps", top, &zener.origin), Evidence::new("rating", rating.low, &rating.origin)],
+            )
+        } else if clamps.get() < NEAR * supply.get() * (1.0 - 1e-9) {
+            (
+                Severity::Caution,
+                format!("the clamp at {} conducts from {clamps} on, all but its supply of {supply}", channel.words()),
+                format!("take one for {} or more", Volts::new(NEAR * supply.get())),
+                evidence,
+            )
+        } else {
+            sink.pass(name, format!("its clamp begins at {clamps}, the supply is {supply}"));
+            continue;
+        };
+        sink.find(Draft { severity, subject: name, span: diode.span, at: Some(&at), message, cures: vec![cure], evidence });
+    }
+}

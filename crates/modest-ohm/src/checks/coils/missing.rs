@@ -1,0 +1,103 @@
+//! flyback-missing: a winding that a semiconductor lets go, and no path for its current.
+
+use super::{most_a, path_of, switched};
+use crate::checks::context::Context;
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::plan::{DriverKind, Flyback, Load};
+use crate::quantity::{Amps, Joules, Volts};
+use crate::stage::Channel;
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    for (channel, i, load) in switched(context.plan).into_iter().filter(|(c, ..)| !c.driver.kind.is_contact()) {
+        let name = &load.name.text;
+        if load.nature.is_none() {
+            let message = format!("whether `{name}` behind {} is a coil or a motor is not given", channel.words());
+            let cure = "say what it is: `is = \"heater\"`, `\"electronics\"`, or write it as a `motor`, `pump` or `solenoid`";
+            sink.unknown(name, load.name.span, message, cure);
+            continue;
+        }
+        if !load.is_winding() {
+            sink.pass(name, "no winding".into());
+            continue;
+        }
+        match path_of(&channel, load) {
+            None | Some(Flyback::Nothing) => find(context, sink, &channel, i, load),
+            Some(_) => sink.pass(name, "its current has a path when it is let go".into()),
+        }
+    }
+}
+
+fn find(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, i: usize, load: &Load) {
+    let name = &load.name.text;
+    let Some((at, amps)) = most_a(context, i, |_| true) else { return };
+    if amps <= 1e-9 {
+        return;
+    }
+    let current = Amps::new(amps);
+    let mut evidence = vec![Evidence::computed("current", current)];
+    let mut stored = String::new();
+    if let Some(l) = &load.inductance {
+        let energy = Joules::new(0.5 * l.high.get() * amps * amps);
+        stored = format!(", {energy} of it");
+        evidence.push(Evidence::computed("energy", energy));
+    }
+    let breaks = channel.driver.voltage.as_ref().map_or_else(String::new, |v| format!(" beyond its {}", v.low));
+    if let Some(v) = &channel.driver.voltage {
+        evidence.push(Evidence::new("holds_off", v.low, &v.origin));
+    }
+    let (message, cures) = match (&channel.driver.common, channel.driver.kind) {
+        (Some(common), DriverKind::Darlington) => (
+            format!(
+                "the diodes of {} end at `{}`, and `{name}` hangs on another +: its {current} have no way back{stored}",
+                channel.words(),
+                common.name.text
+            ),
+            vec!["take its common pin to the coils' own +: `common` of the driver".to_owned()],
+        ),
+        (None, DriverKind::Darlington) if !channel.driver.channels.iter().any(|c| c.only) => (
+            format!(
+                "the common pin of {} is not wired: the {current} of `{name}` have nowhere to go when it opens{stored}",
+                channel.words()
+            ),
+            vec![format!(
+                "take it to the coils' own +: `common = \"{}\"`",
+                context.plan.branches[channel.run].feed.from.name.text
+            )],
+        ),
+        _ => (
+            format!(
+                "`{name}` has a winding, and its {current} have nowhere to go when {} opens{stored}: the switch takes it{breaks}",
+                channel.words()
+            ),
+            vec![cure(amps, channel)],
+        ),
+    };
+    sink.find(Draft {
+        severity: Severity::Danger,
+        subject: name,
+        span: load.name.span,
+        at: Some(&at),
+        message,
+        cures,
+        evidence,
+    });
+}
+
+/// The smallest class of diode that does it.
+fn cure(amps: f64, channel: &Channel<'_>) -> String {
+    let pwm = channel.driver.pwm.is_some();
+    let supply = channel.plan.branches[channel.run].feed.from.name.text.as_str();
+    let class = crate::size::flyback_class(
+        Amps::new(amps),
+        Volts::new(channel.plan.highest_of(channel.plan.branches[channel.run].feed.from.id)),
+        pwm,
+    );
+    match class {
+        Some(class) => format!(
+            "put a diode across it, its cathode to the + from `{supply}`: `flyback = \"{}\"`",
+            class.name
+        ),
+        None => "put a diode across it that carries its current, its cathode to the +".into(),
+    }
+}

@@ -1,0 +1,76 @@
+//! noise-shared: what a winding that starts takes from the volts of a board on the same supply.
+
+use crate::checks::context::{Context, Worst};
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::plan::NodeKind;
+use crate::quantity::{Fraction, Origin, Volts};
+use crate::review::Outcome;
+
+/// A dip that a board may show as noise, a glitch of its converter, or a reset of what hangs on it (our own figure).
+const LARGE: f64 = 0.05;
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    let plan = context.plan;
+    for (i, board) in plan.controllers.iter().enumerate() {
+        let (t, ..) = context.layout.controllers[i];
+        let volts = |o: &Outcome| {
+            let s = o.actual.as_ref().ok()?;
+            (s.solution.alive[t.plus] && s.solution.alive[t.minus]).then(|| s.solution.across(t.plus, t.minus))
+        };
+        let before = |o: &Outcome| {
+            let same = |w: &&Outcome| w.case.name == "worst" && w.corner == o.corner;
+            context.outcomes.iter().find(same).and_then(volts)
+        };
+        let mut worst: Option<(&Outcome, f64, f64, &str)> = None;
+        for o in context.outcomes.iter().filter(|o| o.case.name == "surge") {
+            let Some(name) = o.case.surging.as_deref() else { continue };
+            if !is_winding(context, name) {
+                continue;
+            }
+            let (Some(now), Some(calm)) = (volts(o), before(o)) else { continue };
+            if worst.as_ref().is_none_or(|w| calm - now > w.1 * (1.0 + 1e-9)) {
+                worst = Some((o, calm - now, calm, name));
+            }
+        }
+        let (Some((o, dip, calm, by)), name) = (worst, &board.name.text) else { continue };
+        let share = dip / calm.max(1e-9);
+        // Below its brown-out another check speaks.
+        let resets = board.brown_out.as_ref().is_some_and(|b| calm - dip < b.typical.get());
+        if resets || share <= LARGE * (1.0 + 1e-9) {
+            sink.pass(name, format!("`{by}` takes {} of its volts as it starts", Volts::new(dip.max(0.0))));
+            continue;
+        }
+        let rail = plan.node_id(NodeKind::BoardInput(i)).map_or("", |id| plan.nodes[plan.root(id).0].name.as_str());
+        sink.find(Draft {
+            severity: Severity::Caution,
+            subject: name,
+            span: board.name.span,
+            at: Some(&Worst::at(o, dip)),
+            message: format!(
+                "as `{by}` starts, the volts of the board `{name}` dip by {}, {} of {}: both hang on `{rail}`",
+                Volts::new(dip),
+                Fraction::new(share),
+                Volts::new(calm)
+            ),
+            cures: vec![
+                format!("feed `{by}` from a supply or converter of its own"),
+                "or give the board a capacitor of 1000 µF or more behind a diode, and the winding a return of its own".into(),
+            ],
+            evidence: vec![
+                Evidence::computed("dip", Volts::new(dip)),
+                Evidence::computed("share", Fraction::new(share)),
+                Evidence::new("limit", Fraction::new(LARGE), &Origin::Default("5 % of a board's volts")),
+            ],
+        });
+    }
+}
+
+/// True for a load, or a group of loads, with a winding.
+fn is_winding(context: &Context<'_>, name: &str) -> bool {
+    let plan = context.plan;
+    let group = plan.groups.iter().find(|g| g.name.text == name);
+    let members = group.into_iter().flat_map(|g| g.members.iter().map(|(_, i)| *i));
+    let own = plan.loads.iter().position(|l| l.name.text == name);
+    members.chain(own).any(|i| plan.loads[i].is_winding())
+}

@@ -1,0 +1,127 @@
+//! flyback-rating: what the path of a winding's current has to carry and hold off.
+
+use super::{highest_v, most_a, path_of, switched};
+use crate::checks::context::{Context, Worst};
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::plan::{FlyDiode, Flyback, Load};
+use crate::quantity::{Amps, Hertz, Origin, Volts};
+use crate::size::SINGLE_SHARE;
+use crate::stage::Channel;
+
+/// Nearer than this to a maximum there is no margin.
+const NEAR: f64 = 0.8;
+/// Faster than this a slow diode conducts backwards for part of the period (electrical reference, "Letting go").
+const SLOW_UP_TO_HZ: f64 = 1000.0;
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    for (channel, i, load) in switched(context.plan).into_iter().filter(|(_, _, l)| l.is_winding()) {
+        let Some(Flyback::Diode(diode)) = path_of(&channel, load) else { continue };
+        // One that is the wrong way round carries all it can.
+        if diode.reversed || channel.driver.bridge().is_some() {
+            continue;
+        }
+        judge(context, sink, &channel, i, load, diode);
+    }
+}
+
+/// A maximum and what is asked of it.
+struct Limit {
+    asked: f64,
+    may: f64,
+    at: Worst,
+    text: String,
+    evidence: Vec<Evidence>,
+    cure: String,
+}
+
+fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, i: usize, load: &Load, diode: &FlyDiode) {
+    let name = &load.name.text;
+    let pwm = channel.driver.pwm.as_ref().map(|p| p.high.get());
+    let mut limits: Vec<Limit> = Vec::new();
+    match current(context, channel, i, load, diode) {
+        Ok(limit) => limits.extend(limit),
+        Err(message) => {
+            sink.unknown(name, diode.span, message, "give `current` and `surge-current` of the diode, or name its class");
+            return;
+        }
+    }
+    if let (Some(reverse), Some((at, v))) = (&diode.reverse, highest_v(context, channel)) {
+        // With a Zener diode it stands in series the other way; a clamp is another check's matter.
+        if !diode.at_switch {
+            let (supply, may) = (Volts::new(v), reverse.low);
+            limits.push(Limit {
+                asked: v,
+                may: may.get(),
+                at,
+                text: format!("holds off {supply} while `{name}` is on, and stands {may}"),
+                evidence: vec![Evidence::computed("holds_off", supply), Evidence::new("reverse", may, &reverse.origin)],
+                cure: format!("take one for {} or more", Volts::new(2.0 * v)),
+            });
+        }
+    }
+    let slow = pwm.filter(|f| *f > SLOW_UP_TO_HZ && diode.fast == Some(false));
+    let worst = limits.into_iter().max_by(|a, b| (a.asked / a.may).total_cmp(&(b.asked / b.may)));
+    let share = worst.as_ref().map_or(0.0, |l| l.asked / l.may.max(1e-12));
+    let class = diode.class.as_deref().map_or_else(|| "the flyback diode".to_owned(), |c| format!("the flyback diode `{c}`"));
+    if let (Some(l), true) = (&worst, share > NEAR * (1.0 + 1e-9)) {
+        let severity = if share > 1.0 + 1e-9 { Severity::Danger } else { Severity::Caution };
+        sink.find(Draft {
+            severity,
+            subject: name,
+            span: diode.span,
+            at: Some(&l.at),
+            message: format!("{class} of `{name}` {}", l.text),
+            cures: vec![l.cure.clone()],
+            evidence: l.evidence.clone(),
+        });
+    } else if let Some(f) = slow {
+        sink.find(Draft {
+            severity: Severity::Caution,
+            subject: name,
+            span: diode.span,
+            at: None,
+            message: format!(
+                "{class} of `{name}` is a slow one, and is switched {}: each time it conducts backwards for a while",
+                Hertz::new(f)
+            ),
+            cures: vec!["take a Schottky diode or a fast one above 1 kHz".into()],
+            evidence: vec![
+                Evidence::computed("pwm", Hertz::new(f)),
+                Evidence::new("slow_up_to", Hertz::new(SLOW_UP_TO_HZ), &Origin::Default("slow rectifiers follow up to 1 kHz")),
+            ],
+        });
+    } else if let Some(l) = worst {
+        sink.pass(name, l.text);
+    }
+}
+
+/// What it carries, once or over and over; an error where nothing says what it may.
+fn current(context: &Context<'_>, channel: &Channel<'_>, i: usize, load: &Load, diode: &FlyDiode) -> Result<Option<Limit>, String> {
+    let name = &load.name.text;
+    let often = channel.driver.pwm.is_some();
+    let Some((at, amps)) = most_a(context, i, |o| !often || o.case.continuous) else { return Ok(None) };
+    let asked = Amps::new(amps);
+    let (may, origin, when) = match (often, &diode.surge, &diode.current) {
+        // At a small share of the time on it carries all but all of the current.
+        (true, _, Some(f)) => (f.low.get(), &f.origin, "over and over"),
+        (false, Some(surge), f) => {
+            let once = surge.low.get() * SINGLE_SHARE;
+            match f.as_ref().filter(|f| f.low.get() > once) {
+                Some(f) => (f.low.get(), &f.origin, "each time it opens"),
+                None => (once, &surge.origin, "each time it opens"),
+            }
+        }
+        (false, None, Some(f)) => (f.low.get(), &f.origin, "each time it opens"),
+        _ => {
+            return Err(format!("what the flyback diode of `{name}` carries is not given, where {asked} go through it"));
+        }
+    };
+    let may_a = Amps::new(may);
+    let (evidence, cure) = (
+        vec![Evidence::computed("carries", asked), Evidence::new("may", may_a, origin)],
+        if often { format!("take one for {} or more", Amps::new(amps / NEAR)) } else { format!("take one whose surge current is {} or more", Amps::new(amps / NEAR / SINGLE_SHARE)) },
+    );
+    let text = format!("carries {asked} {when}, and may carry {may_a}");
+    Ok(Some(Limit { asked: amps, may, at, text, evidence, cure }))
+}

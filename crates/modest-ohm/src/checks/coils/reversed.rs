@@ -1,0 +1,44 @@
+//! flyback-reversed: a diode that conducts while its load is on.
+
+use super::{highest_v, path_of, switched};
+use crate::checks::context::Context;
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::plan::Flyback;
+use crate::quantity::Volts;
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    for (channel, _, load) in switched(context.plan) {
+        let name = &load.name.text;
+        let Some(Flyback::Diode(diode)) = path_of(&channel, load) else { continue };
+        let both_ways = channel.driver.bridge().is_some();
+        if !both_ways && !diode.reversed {
+            sink.pass(name, "its diode's cathode is at the +".into());
+            continue;
+        }
+        let volts = Volts::new(highest_v(context, &channel).map_or(0.0, |(_, v)| v));
+        let (message, cure) = if both_ways {
+            (
+                format!(
+                    "`{name}` is driven both ways by {} and has a diode across it: one way that is a short of {volts}",
+                    channel.words()
+                ),
+                "take the diode away: a bridge has its own".to_owned(),
+            )
+        } else {
+            (
+                format!("the cathode of the diode across `{name}` is at its −: whenever it is on the diode is a short of {volts}"),
+                "turn it: the cathode, its ring, belongs at the +".to_owned(),
+            )
+        };
+        sink.find(Draft {
+            severity: Severity::Danger,
+            subject: name,
+            span: diode.span,
+            at: None,
+            message,
+            cures: vec![cure],
+            evidence: vec![Evidence::computed("supply", volts)],
+        });
+    }
+}

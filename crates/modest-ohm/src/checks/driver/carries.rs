@@ -1,0 +1,63 @@
+//! transistor-current: what a semiconductor stage carries, for long and in a start or a stall.
+
+use crate::checks::context::{Context, Worst, worst_of};
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::quantity::{Amps, Figure};
+use crate::review::Outcome;
+use crate::stage::{Channel, channels};
+
+/// Nearer than this to its rating a stage has no margin (electrical reference, "The checks": within 20 %).
+pub(super) const NEAR: f64 = 0.8;
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    // What contacts carry depends on the kind of load: another check's matter.
+    for channel in channels(context.plan).iter().filter(|c| !c.driver.kind.is_contact()) {
+        judge(context, sink, channel);
+    }
+}
+
+fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>) {
+    let name = channel.name();
+    let lasting = |o: &Outcome| channel.amps(context.layout, o.sustained.as_ref().ok()?);
+    let short = |o: &Outcome| channel.amps(context.layout, o.wanted.as_ref().ok()?);
+    let Some((long, long_a)) = worst_of(context.continuous(), lasting) else { return };
+    let surge = worst_of(context.outcomes.iter().filter(|o| !o.case.continuous), short);
+    let Some(rating) = &channel.driver.current else {
+        let message = format!("{} carries {}; what it may carry is not given", channel.words(), Amps::new(long_a));
+        sink.unknown(name, channel.span(), message, "give `current`, or name its class with `part`");
+        return;
+    };
+    let peak = channel.driver.surge.as_ref().unwrap_or(rating);
+    let over = |value: f64, of: &Figure<Amps>| value / of.low.get();
+    let mut worst = (long, long_a, rating, "for long");
+    if let Some((o, a)) = surge.filter(|(_, a)| over(*a, peak) > over(long_a, rating) * (1.0 + 1e-9)) {
+        worst = (o, a, peak, "in its start or stall");
+    }
+    let (o, amps, limit, when) = worst;
+    let share = over(amps, limit);
+    let carries = Amps::new(amps);
+    let severity = if share > 1.0 + 1e-9 {
+        Severity::Danger
+    } else if share > NEAR * (1.0 + 1e-9) {
+        Severity::Caution
+    } else {
+        if context.all_sustained() {
+            sink.pass(name, format!("{carries} of {}", limit.low));
+        }
+        return;
+    };
+    let more = Amps::new(amps / NEAR);
+    sink.find(Draft {
+        severity,
+        subject: name,
+        span: channel.span(),
+        at: Some(&Worst::at(o, amps)),
+        message: format!("{} carries {carries} {when} for {}, and may carry {}", channel.words(), channel.behind_words(), limit.low),
+        cures: vec![
+            format!("take one for {more} or more, which leaves 20 %"),
+            "or give each load a stage of its own".into(),
+        ],
+        evidence: vec![Evidence::computed("carries", carries), Evidence::new("rating", limit.low, &limit.origin)],
+    });
+}

@@ -1,0 +1,242 @@
+//! gate-drive, gate-overvoltage and gate-floating: what a gate gets, stands, and where it is while nobody drives it.
+
+use crate::checks::context::{Context, Worst, worst_of};
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::plan::{AtBoot, DriverKind, Enable, Fet, GateDriver, Level, PinAt, Plan};
+use crate::quantity::{Amps, Origin, Volts};
+use crate::review::Outcome;
+use crate::size::{GateNeed, GateVerdict, gate};
+use crate::stage::{Channel, Drive, channels, drive_of, gate_volts};
+
+/// The gate volts for which sheets give resistances, and what a buffer at 5 V surely gives.
+const GIVEN_AT_V: [f64; 4] = [10.0, 4.5, 2.5, 1.8];
+const BUFFER_V: f64 = 4.75;
+
+fn fets<'p>(plan: &'p Plan) -> impl Iterator<Item = (Channel<'p>, &'p Fet, Option<Drive<'p>>)> {
+    channels(plan).into_iter().filter_map(|c| {
+        let fet = c.driver.fet()?;
+        Some((c, fet, drive_of(c.plan, c.at.driver, c.at.channel)))
+    })
+}
+
+pub(super) fn drive(context: &Context<'_>, sink: &mut Sink) {
+    for (channel, fet, drive) in fets(context.plan) {
+        if channel.driver.kind == DriverKind::Pmos && !turns_off(context, sink, &channel, fet, drive.as_ref()) {
+            continue;
+        }
+        let name = channel.name();
+        if matches!(fet.gate, GateDriver::Pin) && channel.driver.kind != DriverKind::Pmos && drive.is_none() {
+            let message = format!("nothing in the plan drives {}; whether its gate is high enough is not known", channel.words());
+            sink.unknown(name, channel.span(), message, "say which pin does: `pin = \"keeper.io32\"`");
+            continue;
+        }
+        let Some(specified) = &fet.specified else {
+            let message = format!("at which gate volts the resistance of {} is given is not said", channel.words());
+            let cure = "give it from its sheet, `gate-volts = \"4.5 V\"`, or name its class with `part`";
+            sink.unknown(name, channel.span(), message, cure);
+            continue;
+        };
+        on(context, sink, &channel, fet, drive.as_ref(), specified);
+    }
+}
+
+fn on(
+    context: &Context<'_>,
+    sink: &mut Sink,
+    channel: &Channel<'_>,
+    fet: &Fet,
+    drive: Option<&Drive<'_>>,
+    specified: &crate::quantity::Figure<Volts>,
+) {
+    let name = channel.name();
+    // Of a board whose supply has collapsed another check speaks: what its pins give with all limits lifted counts.
+    let gets = |o: &Outcome| gate_volts(channel, drive, context.layout, o.wanted.as_ref().ok()?);
+    let Some((o, least)) = worst_of(context.outcomes.iter(), |o| gets(o).map(|v| -v)) else { return };
+    let volts = Volts::new(-least);
+    let flows = |o: &Outcome| channel.amps(context.layout, o.wanted.as_ref().ok()?);
+    let amps = worst_of(context.outcomes.iter(), flows).map_or(0.0, |(_, a)| a);
+    let need = GateNeed {
+        volts,
+        specified: specified.low,
+        threshold: fet.threshold.as_ref().map(|t| t.high),
+        current: Amps::new(amps),
+        rating: channel.driver.current.as_ref().map(|c| c.low),
+    };
+    let severity = match gate(need) {
+        GateVerdict::Pass => {
+            if context.all_sustained() {
+                sink.pass(name, format!("its gate gets {volts}, its resistance is given at {}", specified.low));
+            }
+            return;
+        }
+        GateVerdict::Caution => Severity::Caution,
+        GateVerdict::Fault => Severity::Fault,
+    };
+    let from = drive.map_or_else(|| "its gate".to_owned(), |d| format!("its gate, from {},", d.words(context.plan)));
+    let opens = fet.threshold.as_ref().map_or_else(String::new, |t| format!("; its threshold may be {}", t.high));
+    let mut cures = match GIVEN_AT_V.iter().find(|v| **v <= volts.get()) {
+        Some(v) => vec![format!("take one whose resistance is given at {}", Volts::new(*v))],
+        None => vec![format!("no MOSFET is made for {volts}: drive it from a higher rail")],
+    };
+    cures.push(match (&fet.gate, specified.low.get() <= BUFFER_V) {
+        (GateDriver::Pin, true) => "or drive it at 5 V through a buffer (`through = \"lift\"`)".into(),
+        (GateDriver::Pin, false) => {
+            "or a module that gives its gate the load's own rail (`mosfet-module-opto`): a buffer gives 5 V and no more"
+                .to_owned()
+        }
+        _ => "or a module with another MOSFET: its gate gets the load's own rail".into(),
+    });
+    let mut evidence = vec![
+        Evidence::computed("gate", volts),
+        Evidence::new("specified", specified.low, &specified.origin),
+        Evidence::computed("carries", Amps::new(amps)),
+    ];
+    evidence.extend(fet.threshold.as_ref().map(|t| Evidence::new("threshold", t.high, &t.origin)));
+    sink.find(Draft {
+        severity,
+        subject: name,
+        span: channel.span(),
+        at: Some(&Worst::at(o, volts.get())),
+        message: format!(
+            "{}: {from} gets {volts}, and its resistance is given at {}{opens}: it need not be fully on for {}",
+            channel.words(),
+            specified.low,
+            Amps::new(amps)
+        ),
+        cures,
+        evidence,
+    });
+}
+
+/// A P-channel gate on a pin stays at the pin's volts when it is to be off: V_GS is what the rail has above them.
+fn turns_off(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, fet: &Fet, drive: Option<&Drive<'_>>) -> bool {
+    let name = channel.name();
+    let (message, evidence, at) = match &fet.gate {
+        GateDriver::Pin => {
+            let Some(drive) = drive else { return true };
+            let left = |o: &Outcome| {
+                let s = o.actual.as_ref().ok()?;
+                Some(channel.holds_v(context.layout, s)? - drive.volts(context.plan, context.layout, s)?)
+            };
+            let Some((o, most)) = worst_of(context.outcomes.iter(), left) else { return true };
+            let Some(threshold) = &fet.threshold else {
+                let message = format!("the threshold of {} is not given; whether its pin turns it off is not known", channel.words());
+                sink.unknown(name, channel.span(), message, "give `threshold`, or name its class with `part`");
+                return false;
+            };
+            if most < threshold.low.get() * (1.0 - 1e-9) {
+                return true;
+            }
+            let (left, opens) = (Volts::new(most), threshold.low);
+            let message = format!(
+                "{} lies in the + and hangs on {}: while that is high {left} are left at its gate, and it may open at {opens}",
+                channel.words(),
+                drive.words(context.plan)
+            );
+            let evidence =
+                vec![Evidence::computed("left", left), Evidence::new("threshold", opens, &threshold.origin)];
+            (message, evidence, Some(Worst::at(o, most)))
+        }
+        _ if fet.pull.is_none() => {
+            let message = format!("nothing lifts the gate of {} again: it stays on", channel.words());
+            (message, Vec::new(), None)
+        }
+        _ => return true,
+    };
+    sink.find(Draft {
+        severity: Severity::Fault,
+        subject: name,
+        span: channel.span(),
+        at: at.as_ref(),
+        message,
+        cures: vec![
+            "let a small transistor pull its gate low, and a resistor lift it to its source: `gate-driver = { part = \
+             \"npn-small\", base-resistor = \"10 kΩ\" }` with `pull-up = \"10 kΩ\"`"
+                .into(),
+            "or switch the return with an N-channel MOSFET, where the load lets you".into(),
+        ],
+        evidence,
+    });
+    false
+}
+
+pub(super) fn over(context: &Context<'_>, sink: &mut Sink) {
+    for (channel, fet, drive) in fets(context.plan) {
+        let Some(most) = &fet.gate_max else { continue };
+        let gets = |o: &Outcome| gate_volts(&channel, drive.as_ref(), context.layout, o.actual.as_ref().ok()?);
+        let Some((o, volts)) = worst_of(context.outcomes.iter(), gets) else { continue };
+        let (name, got) = (channel.name(), Volts::new(volts));
+        if volts <= most.low.get() * (1.0 + 1e-9) {
+            if context.all_actual() {
+                sink.pass(name, format!("its gate gets {got} of {}", most.low));
+            }
+            continue;
+        }
+        let zener = Volts::new((0.6 * most.low.get()).round().max(1.0));
+        sink.find(Draft {
+            severity: Severity::Danger,
+            subject: name,
+            span: channel.span(),
+            at: Some(&Worst::at(o, volts)),
+            message: format!("the gate of {} gets {got} and stands {}", channel.words(), most.low),
+            cures: vec![
+                format!(
+                    "bound it with a Zener diode of {zener} from gate to source and a resistor in the gate's line: \
+                     `gate-clamp = \"{zener}\"`"
+                ),
+                "or take one whose gate stands more".into(),
+            ],
+            evidence: vec![Evidence::computed("gate", got), Evidence::new("stands", most.low, &most.origin)],
+        });
+    }
+}
+
+/// What the board or the stage does to a pin while nobody drives it.
+fn held_low(plan: &Plan, pin: &PinAt) -> bool {
+    let board = &plan.controllers[pin.controller];
+    let listed = pin.index.and_then(|i| board.pins.list.get(i));
+    listed.is_some_and(|p| p.boot == AtBoot::At(Level::Low) || p.pull_down.is_some())
+}
+
+pub(super) fn floating(context: &Context<'_>, sink: &mut Sink) {
+    let plan = context.plan;
+    for (channel, fet, drive) in fets(plan) {
+        // What a transistor drives, or an optocoupler, is off without it; a P-channel gate wants its pull-up anyhow.
+        if !matches!(fet.gate, GateDriver::Pin) || channel.driver.kind == DriverKind::Pmos {
+            continue;
+        }
+        let through = !channel.driver.line.through.is_empty();
+        let held = drive.as_ref().and_then(|d| d.hop.pins.0).is_some_and(|p| held_low(plan, p)) && !through;
+        let what = format!("the gate of {}", channel.words());
+        judge(sink, channel.name(), channel.span(), &what, fet.pull.is_some() || held);
+    }
+    for driver in &plan.drivers {
+        let Some(bridge) = driver.bridge() else { continue };
+        for channel in &driver.channels {
+            let Enable::Pin(pin) = &channel.enable else { continue };
+            let held = bridge.enable_pull.is_some() || held_low(plan, &pin.at);
+            judge(sink, &channel.name, channel.span, &format!("the enable of the bridge `{}`", channel.name), held);
+        }
+    }
+}
+
+fn judge(sink: &mut Sink, name: &str, span: crate::text::Span, what: &str, held: bool) {
+    if held {
+        sink.pass(name, "held off while nobody drives it".into());
+        return;
+    }
+    sink.find(Draft {
+        severity: Severity::Caution,
+        subject: name,
+        span,
+        at: None,
+        message: format!("nothing holds {what} low until the firmware drives its pin: it may be on, or half on"),
+        cures: vec!["add a resistor of 10 kΩ .. 100 kΩ from it to −: `pull-down = \"10 kΩ\"`".into()],
+        evidence: vec![Evidence::new(
+            "pull",
+            crate::quantity::Ohms::new(10e3),
+            &Origin::Default("10 kΩ .. 100 kΩ (typical)"),
+        )],
+    });
+}

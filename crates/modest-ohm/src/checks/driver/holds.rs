@@ -1,0 +1,114 @@
+//! transistor-voltage: what a stage holds off while it is open, with what its coil's path adds; a bridge's motor supply.
+
+use super::carries::NEAR;
+use crate::checks::context::{Context, Worst, worst_of};
+use crate::checks::coils::{path_of, zener_v};
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::plan::Flyback;
+use crate::quantity::Volts;
+use crate::review::Outcome;
+use crate::stage::{Channel, channels};
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    let mut seen: Vec<usize> = Vec::new();
+    for channel in channels(context.plan).iter().filter(|c| !c.driver.kind.is_contact()) {
+        if channel.driver.bridge().is_some() {
+            // One motor supply for all its channels.
+            if !seen.contains(&channel.at.driver) {
+                seen.push(channel.at.driver);
+                supply(context, sink, channel);
+            }
+        } else {
+            judge(context, sink, channel);
+        }
+    }
+}
+
+/// What the path of a coil's current adds to the supply across the switch, V.
+fn added_v(channel: &Channel<'_>) -> f64 {
+    let plan = channel.plan;
+    let loads = plan.loads_behind(channel.run).filter(|i| plan.loads[*i].is_winding());
+    let adds = |i: usize| match path_of(channel, &plan.loads[i]) {
+        Some(Flyback::Diode(d)) => d.vf.high.get() + zener_v(d),
+        _ => 0.0,
+    };
+    loads.map(adds).fold(0.0, f64::max)
+}
+
+fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>) {
+    let name = channel.name();
+    let highest = |o: &Outcome| channel.holds_v(context.layout, o.actual.as_ref().ok()?);
+    let Some((o, volts)) = worst_of(context.outcomes.iter(), highest) else { return };
+    let added = added_v(channel);
+    let holds = Volts::new(volts + added);
+    let Some(rating) = &channel.driver.voltage else {
+        let message = format!("{} holds off {holds}; what it may hold off is not given", channel.words());
+        sink.unknown(name, channel.span(), message, "give `voltage`, or name its class with `part`");
+        return;
+    };
+    let share = holds.get() / rating.low.get();
+    let severity = if share > 1.0 + 1e-9 {
+        Severity::Danger
+    } else if share > NEAR * (1.0 + 1e-9) {
+        Severity::Caution
+    } else {
+        if context.all_actual() {
+            sink.pass(name, format!("{holds} of {}", rating.low));
+        }
+        return;
+    };
+    let with = if added > 0.0 { ", its coil's path included," } else { "" };
+    let mut cures = vec![format!("take one for {} or more", Volts::new(holds.get() / NEAR))];
+    if added > 0.05 * volts {
+        cures.push("or let the coil go on a lower clamp".into());
+    }
+    sink.find(Draft {
+        severity,
+        subject: name,
+        span: channel.span(),
+        at: Some(&Worst::at(o, volts)),
+        message: format!("{} holds off {holds}{with} and may hold off {}", channel.words(), rating.low),
+        cures,
+        evidence: vec![Evidence::computed("holds", holds), Evidence::new("rating", rating.low, &rating.origin)],
+    });
+}
+
+/// A bridge's motor supply against the range of its class.
+fn supply(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>) {
+    let (driver, name) = (channel.driver, channel.driver.name.text.as_str());
+    let Some(range) = &driver.voltage else {
+        let message = format!("the motor supply that the bridge `{name}` takes is not given");
+        sink.unknown(name, driver.name.span, message, "give `voltage`, or name its class with `part`");
+        return;
+    };
+    let volts = |o: &Outcome| channel.holds_v(context.layout, o.actual.as_ref().ok()?);
+    let (Some((top, most)), Some((bottom, least))) = (
+        worst_of(context.outcomes.iter(), volts),
+        worst_of(context.continuous(), |o| volts(o).map(|v| -v)),
+    ) else {
+        return;
+    };
+    let (severity, at, got, limit, cure) = if most > range.high.get() * (1.0 + 1e-9) {
+        let cure = "lower it with a converter, or take a bridge for these volts";
+        (Severity::Danger, top, Volts::new(most), range.high, cure)
+    } else if -least < range.low.get() * (1.0 - 1e-9) {
+        let cure = "raise it, or take a bridge of the MOSFET kind, which works from less";
+        (Severity::Fault, bottom, Volts::new(-least), range.low, cure)
+    } else {
+        if context.all_actual() {
+            sink.pass(name, format!("{} .. {} of {} .. {}", Volts::new(-least), Volts::new(most), range.low, range.high));
+        }
+        return;
+    };
+    let side = if severity == Severity::Danger { "at most" } else { "at least" };
+    sink.find(Draft {
+        severity,
+        subject: name,
+        span: driver.name.span,
+        at: Some(&Worst::at(at, got.get())),
+        message: format!("the motor supply of the bridge `{name}` is {got}, where it takes {side} {limit}"),
+        cures: vec![cure.into()],
+        evidence: vec![Evidence::computed("supply", got), Evidence::new("limit", limit, &range.origin)],
+    });
+}

@@ -1,0 +1,68 @@
+//! interlock-software-only: loads that exclude each other by firmware alone, and what they take when it fails.
+
+use crate::checks::context::{Context, Worst, worst_of};
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::plan::{Contacts, Group, GroupKind, NodeKind, Plan};
+use crate::quantity::Amps;
+use crate::ratings::{node_current, node_limit};
+use crate::review::Outcome;
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    let plan = context.plan;
+    for (g, group) in plan.groups.iter().enumerate().filter(|(_, g)| g.how == GroupKind::Exclusive) {
+        if group.by_wiring || change_over(plan, group) {
+            sink.pass(&group.name.text, "its wiring keeps them apart".into());
+            continue;
+        }
+        judge(context, sink, g, group);
+    }
+}
+
+/// The two contacts of one relay cannot both be closed.
+fn change_over(plan: &Plan, group: &Group) -> bool {
+    let driven: Vec<_> = group.members.iter().filter_map(|(_, i)| plan.loads.get(*i)?.driven.as_ref()).collect();
+    let [a, b] = driven.as_slice() else { return false };
+    group.members.len() == 2 && a.at.is_some() && a.at == b.at && a.contacts != b.contacts
+        && [a, b].iter().any(|d| d.contacts == Contacts::Closed)
+}
+
+/// A source, a run or a stage that all of them together are too much for.
+fn judge(context: &Context<'_>, sink: &mut Sink, index: usize, group: &Group) {
+    let mut both = context.plan.clone();
+    both.groups.remove(index);
+    let name = &group.name.text;
+    let Some((layout, outcomes)) = context.trial(&both) else { return };
+    let members: Vec<String> = group.members.iter().map(|(n, _)| format!("`{}`", n.text)).collect();
+    let members = members.join(" and ");
+    let mut worst: Option<(f64, &Outcome, &str, Amps, Amps)> = None;
+    for node in &both.nodes {
+        let Some(limit) = node_limit(&both, node.kind) else { continue };
+        let flows = |o: &Outcome| Some(node_current(&layout, node.kind, o.sustained.as_ref().ok()?));
+        let lasting = outcomes.iter().filter(|o| o.case.continuous && !o.case.programming);
+        let Some((o, amps)) = worst_of(lasting, flows) else { continue };
+        // What is too much one at a time is another check's matter.
+        let alone = context.worst_sustained(|s| node_current(context.layout, node.kind, s)).map_or(0.0, |w| w.value);
+        let share = amps / limit.get().max(1e-12);
+        let is_new = alone <= limit.get() * (1.0 + 1e-9) && share > 1.0 + 1e-9;
+        if is_new && worst.as_ref().is_none_or(|w| share > w.0) && !matches!(node.kind, NodeKind::StripStart(_)) {
+            worst = Some((share, o, &node.name, Amps::new(amps), limit));
+        }
+    }
+    let Some((_, o, node, amps, limit)) = worst else {
+        sink.pass(name, format!("{members} together are not too much for anything"));
+        return;
+    };
+    sink.find(Draft {
+        severity: Severity::Caution,
+        subject: name,
+        span: group.name.span,
+        at: Some(&Worst::at(o, amps.get())),
+        message: format!("only firmware keeps {members} apart: together they make `{node}` carry {amps}, which may carry {limit}"),
+        cures: vec![
+            "let wiring keep them apart: the two contacts of one relay, or a switch with two positions".into(),
+            "or make the way strong enough for all of them".into(),
+        ],
+        evidence: vec![Evidence::computed("both_on", amps), Evidence::computed("limit", limit)],
+    });
+}

@@ -1,0 +1,49 @@
+//! solid-state-kind: a triac on direct current, an output the wrong way round, a load that its leak keeps on.
+
+use crate::checks::context::{Context, worst_of};
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::quantity::Amps;
+use crate::review::Outcome;
+use crate::stage::channels;
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    for channel in channels(context.plan) {
+        let Some(kind) = channel.driver.solid_state() else { continue };
+        let name = channel.name();
+        let flows = |o: &Outcome| channel.amps(context.layout, o.wanted.as_ref().ok()?).filter(|a| *a > 1e-9);
+        let least = worst_of(context.continuous(), |o| flows(o).map(|a| -a)).map(|(_, a)| Amps::new(-a));
+        let leak = kind.leak.as_ref().zip(least).filter(|(leak, least)| leak.high.get() > least.get() * (1.0 + 1e-9));
+        let (message, cure, evidence) = if kind.ac {
+            (
+                format!("{} is a triac: on direct current it never lets {} go again", channel.words(), channel.behind_words()),
+                "take one for direct current, `switches = \"dc\"`, or a MOSFET",
+                Vec::new(),
+            )
+        } else if kind.reversed {
+            (
+                format!("the output of {} is the wrong way round: its own diode conducts, and {} is always on", channel.words(), channel.behind_words()),
+                "change its + and − over: `output = \"forward\"`",
+                Vec::new(),
+            )
+        } else if let Some((leak, least)) = leak {
+            (
+                format!("{} leaks {} while it is off, and {} takes no more than {least}: it may stay on", channel.words(), leak.high, channel.behind_words()),
+                "take a stage that leaks less, or a resistor across the load",
+                vec![Evidence::new("leak", leak.high, &leak.origin), Evidence::computed("takes", least)],
+            )
+        } else {
+            sink.pass(name, "for direct current, the right way round".into());
+            continue;
+        };
+        sink.find(Draft {
+            severity: Severity::Fault,
+            subject: name,
+            span: channel.span(),
+            at: None,
+            message,
+            cures: vec![cure.into()],
+            evidence,
+        });
+    }
+}

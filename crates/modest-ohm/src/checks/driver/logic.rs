@@ -1,0 +1,84 @@
+//! relay-logic: a module's jumper between logic and coils, and inputs that pull in while the board starts.
+
+use crate::checks::context::Context;
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::plan::{AtBoot, Driver, DriverKind, Jumper, Level, Plan, Relay};
+use crate::quantity::Volts;
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    let plan = context.plan;
+    for driver in plan.drivers.iter().filter(|d| d.kind == DriverKind::RelayModule) {
+        let Some(relay) = driver.relay() else { continue };
+        jumper(context, sink, driver, relay);
+        boot(plan, sink, driver);
+    }
+}
+
+/// The jumper joins the supply of the inputs and that of the coils.
+fn jumper(context: &Context<'_>, sink: &mut Sink, driver: &Driver, relay: &Relay) {
+    let (plan, name) = (context.plan, &driver.name.text);
+    let (Some(logic), Some(load)) = (&relay.logic, driver.load) else { return };
+    let coil = plan.loads[load].feed.from.id;
+    let (a, b) = (plan.root(logic.from.id), plan.root(coil));
+    if relay.jumper != Jumper::In || a == b {
+        sink.pass(name, "its logic and its coils are no two rails that are joined".into());
+        return;
+    }
+    let volts = |id: crate::plan::NodeId| {
+        let t = context.layout.nodes[id.0];
+        let solved = context.outcomes.iter().filter_map(|o| o.wanted.as_ref().ok());
+        solved.map(|s| s.solution.across(t.plus, t.minus)).fold(0.0, f64::max)
+    };
+    let (logic_v, coil_v) = (Volts::new(volts(a)), Volts::new(volts(b)));
+    sink.find(Draft {
+        severity: Severity::Danger,
+        subject: name,
+        span: driver.name.span,
+        at: None,
+        message: format!(
+            "the jumper of the relay module `{name}` joins `{}` ({logic_v}) and `{}` ({coil_v}): two rails become one",
+            plan.nodes[a.0].name, plan.nodes[b.0].name
+        ),
+        cures: vec![
+            "take the jumper out before either is fed: `jumper = \"out\"`".into(),
+            "or feed both sides from one rail".into(),
+        ],
+        evidence: vec![Evidence::computed("logic", logic_v), Evidence::computed("coils", coil_v)],
+    });
+}
+
+/// An input that is on while its pin is low, on a pin that is low, or pulses, before the firmware sets it.
+fn boot(plan: &Plan, sink: &mut Sink, driver: &Driver) {
+    for channel in &driver.channels {
+        for pin in &channel.pins {
+            let board = &plan.controllers[pin.at.controller];
+            let Some(listed) = pin.at.index.and_then(|i| board.pins.list.get(i)) else { continue };
+            let on = match (listed.boot, driver.active_low) {
+                (AtBoot::At(Level::Low), true) | (AtBoot::At(Level::High), false) => "is held there",
+                (AtBoot::Pulses, _) => "pulses",
+                _ => {
+                    sink.pass(&channel.name, format!("`{}` leaves it off at the start", pin.name.text));
+                    continue;
+                }
+            };
+            let side = if driver.active_low { "low" } else { "high" };
+            sink.find(Draft {
+                severity: Severity::Fault,
+                subject: &channel.name,
+                span: channel.span,
+                at: None,
+                message: format!(
+                    "`{}` is on while its pin is {side}, and {} {on} until the firmware sets it: it pulls in at every start",
+                    channel.name,
+                    plan.pin_words(&pin.at)
+                ),
+                cures: vec![
+                    "take a pin that floats at the start (`pins --assign` finds one)".into(),
+                    "or a module that is on at the other level".into(),
+                ],
+                evidence: Vec::new(),
+            });
+        }
+    }
+}

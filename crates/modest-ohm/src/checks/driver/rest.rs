@@ -1,0 +1,108 @@
+//! rest-state: where a load is at power-off, while the board is reset, and while it starts, against where it is wished.
+
+use crate::checks::context::Context;
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::Severity;
+use crate::plan::{AtBoot, Contacts, DriverKind, GateDriver, Level, Plan};
+use crate::stage::{Channel, channels};
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    for channel in channels(context.plan) {
+        let loads: Vec<usize> = context.plan.loads_behind(channel.run).collect();
+        // What it is wished: the driver's word, else that of what hangs on it.
+        let wished = channel.driver.rests_off.or_else(|| {
+            let load = &context.plan.loads[*loads.first()?];
+            load.rests_off.then_some(true)
+        });
+        let Some(off) = wished else { continue };
+        judge(context.plan, sink, &channel, off);
+    }
+}
+
+/// Whether a channel's input is on while nobody drives its pin; `None`: nothing says.
+fn on_undriven(channel: &Channel<'_>) -> Option<bool> {
+    let driver = channel.driver;
+    match driver.kind {
+        // No base current, no light in an optocoupler, no coil current.
+        DriverKind::Npn | DriverKind::Darlington | DriverKind::SolidState | DriverKind::Relay | DriverKind::RelayModule => {
+            Some(false)
+        }
+        DriverKind::Nmos | DriverKind::Pmos | DriverKind::MosfetModule => match driver.fet().map(|f| (&f.gate, &f.pull)) {
+            Some((GateDriver::Pin, None)) => None,
+            _ => Some(false),
+        },
+        DriverKind::Bridge => driver.bridge().and_then(|b| b.enable_pull.as_ref()).map(|_| false),
+    }
+}
+
+/// Whether it is on at a level of its pin.
+fn on_at(channel: &Channel<'_>, level: Level) -> bool {
+    channel.driver.off_level() != level
+}
+
+fn judge(plan: &Plan, sink: &mut Sink, channel: &Channel<'_>, wished_off: bool) {
+    let name = channel.name();
+    let closed_at_rest = channel.at.contacts == Contacts::Closed;
+    let is_on = |driven: bool| driven != closed_at_rest;
+    let bad = |on: bool| on == wished_off;
+    // Its contacts rest where the coil has no current; a semiconductor without power is open.
+    let off_power = channel.driver.kind.is_contact().then(|| is_on(false));
+    let own = &plan.drivers[channel.at.driver].channels[channel.at.channel];
+    let by = channel.driver.load.and_then(|l| plan.loads[l].driven.as_ref()).and_then(|d| d.at);
+    let pins = match by.filter(|_| own.pins.is_empty()) {
+        Some((d, c)) => &plan.drivers[d].channels[c].pins,
+        None => &own.pins,
+    };
+    let boot = pins.first().and_then(|pin| {
+        let board = &plan.controllers[pin.at.controller];
+        Some((board.pins.list.get(pin.at.index?)?.boot, pin))
+    });
+    let mut found: Option<(&str, String)> = None;
+    if let Some(on) = off_power.filter(|on| bad(*on)) {
+        let state = if on { "on" } else { "off" };
+        found = Some(("while the coil has no current", format!("its contact leaves it {state}")));
+    }
+    if found.is_none() && let Some((boot, pin)) = boot {
+        let words = plan.pin_words(&pin.at);
+        found = match boot {
+            AtBoot::At(level) if bad(is_on(on_at(channel, level))) => {
+                Some(("while the board starts", format!("{words} is {}", level.word())))
+            }
+            AtBoot::Pulses if wished_off => Some(("while the board starts", format!("{words} pulses"))),
+            AtBoot::Floats => match on_undriven(channel) {
+                Some(on) if bad(is_on(on)) => {
+                    Some(("until the firmware runs", format!("{words} drives nothing")))
+                }
+                // Where nothing holds a gate another check says so.
+                _ => None,
+            },
+            _ => None,
+        };
+    }
+    let wish = if wished_off { "off" } else { "on" };
+    let Some((when, why)) = found else {
+        sink.pass(name, format!("rests {wish}"));
+        return;
+    };
+    let cure = if channel.driver.kind.is_contact() {
+        let other = if closed_at_rest { "no" } else { "nc" };
+        format!("hang it on the other contact, `contact = \"{other}\"`, and let the firmware mean the opposite")
+    } else if wished_off {
+        "take a pin that floats or is low at the start, and a resistor that holds it off".to_owned()
+    } else {
+        "take a relay's resting contact (`contact = \"nc\"`): nothing else is on without power".to_owned()
+    };
+    sink.find(Draft {
+        severity: Severity::Caution,
+        subject: name,
+        span: channel.span(),
+        at: None,
+        message: format!(
+            "{} behind {} is wished {wish}, and {when} it is not: {why}",
+            channel.behind_words(),
+            channel.words()
+        ),
+        cures: vec![cure],
+        evidence: Vec::new(),
+    });
+}

@@ -1,0 +1,51 @@
+//! side-mismatch: a switch in the return of what is grounded anyhow, or in the + that colours share.
+
+use crate::checks::context::Context;
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::Severity;
+use crate::stage::{Channel, channels};
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    // Either side of a contact is fine, and a bridge switches both.
+    let one_sided = |c: &&Channel<'_>| !c.driver.kind.is_contact() && c.driver.bridge().is_none();
+    for channel in channels(context.plan).iter().filter(one_sided) {
+        judge(context, sink, channel);
+    }
+}
+
+fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>) {
+    let plan = context.plan;
+    let grounded = plan.loads_behind(channel.run).find(|i| plan.loads[*i].grounded);
+    let shared = channel.strips().find(|s| plan.strips[*s].is_fan());
+    let (what, cure) = match (channel.is_low_side(), grounded, shared) {
+        (true, Some(load), _) => (
+            format!(
+                "{} lies in the return of `{}`, whose − is its case: its current goes past it",
+                channel.words(),
+                plan.loads[load].name.text
+            ),
+            "switch its +: a P-channel MOSFET with its gate driver (`kind = \"pmos\"`), or a relay",
+        ),
+        (false, _, Some(strip)) => (
+            format!(
+                "{} lies in the + of `{}`, which all its colours share: it cannot switch one of them",
+                channel.words(),
+                plan.strips[strip].name.text
+            ),
+            "switch each colour's return: N-channel MOSFETs (`kind = \"nmos\"`)",
+        ),
+        _ => {
+            sink.pass(channel.name(), "on the side that it can switch".into());
+            return;
+        }
+    };
+    sink.find(Draft {
+        severity: Severity::Fault,
+        subject: channel.name(),
+        span: channel.span(),
+        at: None,
+        message: what,
+        cures: vec![cure.into()],
+        evidence: Vec::new(),
+    });
+}

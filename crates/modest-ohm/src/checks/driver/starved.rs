@@ -1,0 +1,156 @@
+//! transistor-starved: the base current against what the collector current wants; an array's input against its sheet.
+
+use crate::checks::context::{Context, Worst, worst_of};
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::plan::{Transistor, needed_at};
+use crate::quantity::{Amps, Fraction, Ohms, Origin, Volts};
+use crate::review::Outcome;
+use crate::size::{BaseNeed, GOOD_OVERDRIVE, LEAST_OVERDRIVE, Saturates, Series, Values, base};
+use crate::stage::{Channel, Drive, base_amps, channels, drive_of};
+
+/// An input that gets less than this above what its sheet wants has no margin (our own figure).
+const NEEDS_MARGIN: f64 = 0.05;
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    for channel in channels(context.plan) {
+        let Some(transistor) = channel.driver.transistor() else { continue };
+        let name = channel.name();
+        let Some(drive) = drive_of(context.plan, channel.at.driver, channel.at.channel) else {
+            let message = format!("nothing in the plan drives {}; whether it saturates is not known", channel.words());
+            sink.unknown(name, channel.span(), message, "say which pin does: `pin = \"keeper.io32\"`");
+            continue;
+        };
+        if !transistor.needs.is_empty() {
+            array(context, sink, &channel, transistor, &drive);
+        } else if let Some(hfe) = transistor.hfe {
+            judge(context, sink, &channel, transistor, &drive, hfe as f64);
+        } else {
+            let message = format!("the least current gain of {} is not given", channel.words());
+            sink.unknown(name, channel.span(), message, "give it, `hfe = 50`, or name its class with `part`");
+        }
+    }
+}
+
+/// Collector current and the least base current in an outcome, A.
+fn currents(context: &Context<'_>, channel: &Channel<'_>, t: &Transistor, drive: &Drive<'_>, o: &Outcome) -> Option<(f64, f64)> {
+    let s = o.wanted.as_ref().ok()?;
+    let amps = channel.amps(context.layout, s)?;
+    let volts = drive.volts(context.plan, context.layout, s)?;
+    (amps > 1e-9).then(|| (amps, base_amps(t, drive, volts).0))
+}
+
+fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, t: &Transistor, drive: &Drive<'_>, hfe: f64) {
+    let of = |o: &Outcome| currents(context, channel, t, drive, o);
+    let lack = |o: &Outcome| of(o).map(|(ic, ib)| -hfe * ib / ic);
+    // What saturates while it runs and not while it starts is short of margin, no more.
+    let lasting = worst_of(context.continuous(), lack);
+    let any = worst_of(context.outcomes.iter(), lack);
+    let (Some((o, value)), name) = (any, channel.name()) else { return };
+    let overdrive = -value;
+    let least = lasting.map_or(f64::INFINITY, |(_, v)| -v);
+    let verdict = match (Saturates::of(least), Saturates::of(overdrive)) {
+        (Saturates::Fault, _) => Saturates::Fault,
+        (_, Saturates::Pass) => Saturates::Pass,
+        _ => Saturates::Caution,
+    };
+    let (o, overdrive) = if verdict == Saturates::Fault { lasting.map_or((o, overdrive), |(o, v)| (o, -v)) } else { (o, overdrive) };
+    let Some((collector, base_a)) = of(o) else { return };
+    let (collector, base_a) = (Amps::new(collector), Amps::new(base_a));
+    let severity = match verdict {
+        Saturates::Fault => Severity::Fault,
+        Saturates::Caution => Severity::Caution,
+        Saturates::Pass => {
+            sink.pass(name, format!("{overdrive:.1} times the base current that {collector} wants"));
+            return;
+        }
+    };
+    let limit = if severity == Severity::Fault { LEAST_OVERDRIVE } else { GOOD_OVERDRIVE };
+    let can = Amps::new(hfe * base_a.get());
+    let follows = if overdrive < 1.0 {
+        format!(": only {can} flows, and the rest of the supply is across it")
+    } else {
+        String::new()
+    };
+    sink.find(Draft {
+        severity,
+        subject: name,
+        span: channel.span(),
+        at: Some(&Worst::at(o, overdrive)),
+        message: format!(
+            "the base of {} gets {base_a}, enough for {can} at its least gain, where {} takes {collector}{follows}",
+            channel.words(),
+            channel.behind_words()
+        ),
+        cures: cures(context, channel, t, drive, collector, o),
+        evidence: vec![
+            Evidence::computed("overdrive", Fraction::new(overdrive)),
+            Evidence::new("wanted_overdrive", Fraction::new(limit), &Origin::Default("hFE·I_B/I_C of 1.3 and of 2")),
+            Evidence::computed("base", base_a),
+            Evidence::computed("collector", collector),
+        ],
+    });
+}
+
+/// A smaller resistor where one does it, else another part.
+fn cures(context: &Context<'_>, channel: &Channel<'_>, t: &Transistor, drive: &Drive<'_>, collector: Amps, o: &Outcome) -> Vec<String> {
+    let or_mosfet = "take a MOSFET whose resistance is given at the pin's volts: its gate wants no current".to_owned();
+    let volts = o.wanted.as_ref().ok().and_then(|s| drive.volts(context.plan, context.layout, s));
+    let pin = drive.hop.pins.0.and_then(|p| context.plan.controllers[p.controller].pins.limits(p.index, false).0);
+    let (Some(volts), Some(pin)) = (volts, pin) else { return vec![or_mosfet] };
+    let ratio = if channel.driver.kind == crate::plan::DriverKind::Darlington { 250.0 } else { 10.0 };
+    let need = BaseNeed {
+        vdd: Volts::new(volts),
+        pin: Ohms::new(drive.ohms.1),
+        vbe: (t.vbe.high, t.vbe.low),
+        current: collector,
+        ratio,
+        pin_recommended: pin.low,
+    };
+    match base(need, &Values::Series(Series::E12)).chosen.filter(|_| !t.base_built_in) {
+        Some(ohms) => vec![format!("take a base resistor of {ohms}: `base-resistor = \"{ohms}\"`"), format!("or {or_mosfet}")],
+        None => vec![
+            format!("no base resistor does it: {} may give {}", drive.words(context.plan), pin.low),
+            format!("{or_mosfet}, or an array"),
+        ],
+    }
+}
+
+/// An array's input: the volts that its sheet wants at the current through the channel.
+fn array(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, t: &Transistor, drive: &Drive<'_>) {
+    let of = |o: &Outcome| {
+        let s = o.wanted.as_ref().ok()?;
+        let amps = channel.amps(context.layout, s).filter(|a| *a > 1e-9)?;
+        let volts = drive.volts(context.plan, context.layout, s)?;
+        let gets = volts - base_amps(t, drive, volts).1 * drive.ohms.1;
+        Some((gets, needed_at(&t.needs, amps)?, amps))
+    };
+    let Some((o, _)) = worst_of(context.outcomes.iter(), |o| of(o).map(|(gets, needs, _)| needs - gets)) else { return };
+    let Some((gets, needs, amps)) = of(o) else { return };
+    let name = channel.name();
+    let (got, wants, amps) = (Volts::new(gets), Volts::new(needs), Amps::new(amps));
+    let severity = if gets < needs * (1.0 - 1e-9) {
+        Severity::Fault
+    } else if gets < needs * (1.0 + NEEDS_MARGIN) * (1.0 - 1e-9) {
+        Severity::Caution
+    } else {
+        sink.pass(name, format!("its input gets {got} and wants {wants} at {amps}"));
+        return;
+    };
+    sink.find(Draft {
+        severity,
+        subject: name,
+        span: channel.span(),
+        at: Some(&Worst::at(o, gets)),
+        message: format!("the input of {} gets {got}, where {amps} through it wants {wants}", channel.words()),
+        cures: vec![
+            "drive it through a buffer at 5 V (`through = \"lift\"`)".into(),
+            "or share the current between two channels, or take a MOSFET".into(),
+        ],
+        evidence: vec![
+            Evidence::computed("input", got),
+            Evidence::computed("wanted_input", wants),
+            Evidence::computed("collector", amps),
+        ],
+    });
+}

@@ -1,0 +1,83 @@
+//! driver-switching: how much of a PWM period the edges of a MOSFET take.
+
+use crate::checks::context::{Context, Worst, worst_of};
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::plan::{DriverKind, Fet};
+use crate::quantity::{Fraction, Hertz, Origin, Seconds};
+use crate::review::Outcome;
+use crate::stage::{Channel, channels, drive_of, gate_volts};
+
+/// Edges that take more of the period cost more than they carry; beyond half of it nothing switches (our own figures).
+const CAUTION: f64 = 0.10;
+const FAULT: f64 = 0.50;
+
+/// From 90 % to 10 % of an RC: ln 9.
+const RC: f64 = 2.2;
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    for channel in channels(context.plan) {
+        let (Some(fet), Some(pwm)) = (channel.driver.fet(), &channel.driver.pwm) else { continue };
+        let drive = drive_of(context.plan, channel.at.driver, channel.at.channel);
+        let edges = |o: &Outcome| {
+            let s = o.actual.as_ref().ok()?;
+            let gate = gate_volts(&channel, drive.as_ref(), context.layout, s);
+            let (on, off, _) = channel.switching(context.layout, s, gate)?;
+            Some(on + off.max(pulled_off_s(&channel, fet)))
+        };
+        let fallback = pulled_off_s(&channel, fet);
+        let worst = worst_of(context.outcomes.iter(), edges);
+        let (at, time) = match worst {
+            Some((o, time)) => (Some(Worst::at(o, time)), time),
+            None if fallback > 0.0 => (None, fallback),
+            // What its edges take is part of its heat, and not known here.
+            None => continue,
+        };
+        judge(sink, &channel, fet, time, pwm.high.get(), at.as_ref());
+    }
+}
+
+/// A P-channel gate is lifted by its pull-up: 2.2·R·C.
+fn pulled_off_s(channel: &Channel<'_>, fet: &Fet) -> f64 {
+    if channel.driver.kind != DriverKind::Pmos {
+        return 0.0;
+    }
+    let rc = fet.pull.as_ref().zip(fet.ciss.as_ref()).map(|(r, c)| RC * r.high.get() * c.high.get());
+    rc.unwrap_or(0.0)
+}
+
+fn judge(sink: &mut Sink, channel: &Channel<'_>, fet: &Fet, time: f64, pwm: f64, at: Option<&Worst>) {
+    let name = channel.name();
+    let share = time * pwm;
+    let severity = if share > FAULT * (1.0 + 1e-9) {
+        Severity::Fault
+    } else if share > CAUTION * (1.0 + 1e-9) {
+        Severity::Caution
+    } else {
+        sink.pass(name, format!("its edges take {} of its period", Fraction::new(share)));
+        return;
+    };
+    let limit = if severity == Severity::Fault { FAULT } else { CAUTION };
+    let slower = Hertz::new(CAUTION / time);
+    let pulled = pulled_off_s(channel, fet) > 0.0;
+    let faster = if pulled { "a smaller pull-up at its gate" } else { "a smaller gate resistor" };
+    sink.find(Draft {
+        severity,
+        subject: name,
+        span: channel.span(),
+        at,
+        message: format!(
+            "the edges of {} take {}, {} of a period at {}",
+            channel.words(),
+            Seconds::new(time),
+            Fraction::new(share),
+            Hertz::new(pwm)
+        ),
+        cures: vec![format!("switch it at {slower} or less"), format!("or take {faster}, or a gate driver")],
+        evidence: vec![
+            Evidence::computed("edges", Seconds::new(time)),
+            Evidence::computed("share", Fraction::new(share)),
+            Evidence::new("limit", Fraction::new(limit), &Origin::Default("edges of 10 % and of 50 % of a period")),
+        ],
+    });
+}

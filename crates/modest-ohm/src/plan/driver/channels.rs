@@ -1,0 +1,112 @@
+//! The channels of a driver: each with the pins that drive it.
+
+use super::super::power::Name;
+use super::super::signals::PinRef;
+use super::DriverKind;
+use crate::text::{Named, Problem, Reader, Span, Value};
+
+#[derive(Clone, Debug)]
+pub(crate) struct Channel {
+    /// As loads name it: `tide-switch`, `array.3`, `crane.a`.
+    pub name: String,
+    pub span: Span,
+    /// What drives it; of a bridge its two inputs. Empty where nothing in the plan does.
+    pub pins: Vec<PinRef>,
+    /// Of a bridge.
+    pub enable: Enable,
+    /// True where it is the driver itself, that has no channels of its own.
+    pub only: bool,
+}
+
+/// What holds a bridge's enable.
+#[derive(Clone, Debug)]
+pub(crate) enum Enable {
+    /// It has none.
+    None,
+    /// A jumper to its logic supply.
+    Held,
+    Pin(PinRef),
+    /// Joined to nothing.
+    Open,
+}
+
+/// More channels than any array or module has.
+const MOST: usize = 64;
+
+/// `pin = "keeper.io32"`, or `[driver.x.channels]` with `1 = "keeper.io32"` or `a = { pins = […], enable = … }`.
+pub(super) fn read_channels(reader: &mut Reader<'_>, name: &Name, kind: DriverKind) -> Vec<Channel> {
+    let is_bridge = kind == DriverKind::Bridge;
+    let own_pin = pins_of(reader, is_bridge);
+    let own_enable = read_enable(reader, is_bridge);
+    let has_own = !own_pin.is_empty();
+    let Some(mut table) = reader.child("channels") else {
+        let first = if is_bridge { format!("{}.a", name.text) } else { name.text.clone() };
+        let span = own_pin.first().and_then(|p| p.name.span).unwrap_or(name.span);
+        return vec![Channel { name: first, span, pins: own_pin, enable: own_enable, only: !is_bridge }];
+    };
+    if has_own {
+        table.problem(Problem::new(
+            table.span,
+            format!("{} has channels and a pin of its own", reader.what()),
+            "write each channel's pin in `channels`",
+        ));
+    }
+    let mut channels = Vec::new();
+    for (key, span) in table.keys().into_iter().take(MOST) {
+        let Some((node, _)) = table.any(&key) else { continue };
+        let named = format!("{}.{key}", name.text);
+        match &node.value {
+            Value::Text(text, _) => {
+                let pin = PinRef::new(Named { text: text.clone(), span: Some(node.span) });
+                let enable = own_enable.clone();
+                channels.push(Channel { name: named, span, pins: vec![pin], enable, only: false });
+            }
+            Value::Table(inner) => {
+                let mut inner = table.nested(inner, format!("channel `{key}` of {}", reader.what()), node.span, None);
+                let pins = pins_of(&mut inner, is_bridge);
+                let enable = if inner.has("enable") { read_enable(&mut inner, is_bridge) } else { own_enable.clone() };
+                inner.finish();
+                channels.push(Channel { name: named, span, pins, enable, only: false });
+            }
+            other => table.problem(Problem::new(
+                node.span,
+                format!("channel `{key}` of {} is {}", reader.what(), other.kind()),
+                "name the pin that drives it: `1 = \"keeper.io32\"`",
+            )),
+        }
+    }
+    if channels.is_empty() {
+        table.problem(Problem::new(
+            table.span,
+            format!("{} has no channel", table.what()),
+            "name the pins that drive them: `1 = \"keeper.io32\"`",
+        ));
+    }
+    channels
+}
+
+fn pins_of(reader: &mut Reader<'_>, is_bridge: bool) -> Vec<PinRef> {
+    let pins: Vec<Named> = if is_bridge { reader.texts("pins") } else { reader.text("pin").into_iter().collect() };
+    if is_bridge && pins.len() > 2 {
+        let span = reader.own_span("pins");
+        let message = format!("{} has {} inputs a channel", reader.what(), pins.len());
+        reader.problem(Problem::new(span, message, "a channel of a bridge has two inputs; `enable` is named apart"));
+    }
+    pins.into_iter().map(PinRef::new).collect()
+}
+
+/// `enable = "keeper.io5"`, `"held"`, `"open"` or `"none"`.
+fn read_enable(reader: &mut Reader<'_>, is_bridge: bool) -> Enable {
+    if !is_bridge {
+        return Enable::None;
+    }
+    match reader.text("enable") {
+        None => Enable::Held,
+        Some(word) => match word.text.as_str() {
+            "held" => Enable::Held,
+            "open" => Enable::Open,
+            "none" => Enable::None,
+            _ => Enable::Pin(PinRef::new(word)),
+        },
+    }
+}

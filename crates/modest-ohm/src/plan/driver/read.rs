@@ -1,0 +1,469 @@
+//! Reading `[driver.x]`: its figures by kind, and the consumer that it is besides.
+
+use super::super::converter::Converter;
+use super::super::feed::{Feed, NodeRef, read_optional_feed, read_terminal_feeds};
+use super::super::led::read_resistor;
+use super::super::load::{Demand, Load, Nature, States};
+use super::super::run::{Branch, Open, RunKind};
+use super::super::signal_lines::{read_input_figures, read_line};
+use super::channels::read_channels;
+use super::figures::{
+    Bridge, Fet, GateDriver, Jumper, Logic, Relay, SolidState, Stage, Transistor, Volley,
+};
+use super::{Driver, DriverKind, Name, Side, Thermal, read_flyback};
+use crate::quantity::{
+    Amps, Celsius, Coulombs, Farads, Figure, Fraction, Hertz, KelvinsPerWatt, Ohms, Origin, Quantity, Seconds, Volts,
+    parse_quantity,
+};
+use crate::text::{Named, Need, Problem, Reader, Span, Value};
+
+/// What a `[driver.x]` is besides a driver.
+#[derive(Default)]
+pub(crate) struct ReadDriver {
+    pub driver: Option<Driver>,
+    pub load: Option<Load>,
+    /// The motor supply of a bridge, and its outputs.
+    pub runs: Vec<Branch>,
+    /// Its own 5 V regulator, where its jumper is in.
+    pub regulator: Option<Converter>,
+}
+
+pub(crate) fn read_driver(reader: &mut Reader<'_>, name: Name) -> ReadDriver {
+    let kind = reader.choice("kind", &DriverKind::WORDS);
+    if !reader.has("kind") {
+        let all: Vec<String> = DriverKind::WORDS.iter().map(|(w, _)| format!("\"{w}\"")).collect();
+        reader.missing("kind", &format!("write `kind = ` and one of {}", all.join(", ")));
+    }
+    let kind = kind.unwrap_or(DriverKind::Nmos);
+    let channels = read_channels(reader, &name, kind);
+    let line = read_line(reader);
+    let input = read_input_figures(reader);
+    let stage = read_stage(reader, kind);
+    let active_low = reader.choice("active", &[("high", false), ("low", true)]).unwrap_or(false);
+    let default_side = if kind == DriverKind::Pmos || kind.is_contact() { Side::High } else { Side::Low };
+    let side = reader.choice("side", &[("low", Side::Low), ("high", Side::High)]).unwrap_or(default_side);
+    let rests_off = reader.choice("rest", &[("off", true), ("on", false)]);
+    let feeds = Feeds::read(reader, kind);
+    let thermal_legs = reader.choice("thermal-legs", &[("wired", true), ("open", false)]);
+    let (drop, ohms) = read_drop(reader, kind, &stage);
+    let mut driver = Driver {
+        kind,
+        stage,
+        side,
+        channels,
+        line,
+        input,
+        active_low,
+        pwm: reader.figure::<Hertz>("pwm", Need::Positive),
+        pwm_range: reader.figure::<Hertz>("pwm-range", Need::NotNegative),
+        current: reader.figure::<Amps>("current", Need::Positive),
+        surge: reader.figure::<Amps>("surge-current", Need::Positive),
+        voltage: reader.figure::<Volts>("voltage", Need::Positive),
+        heat: read_thermal(reader),
+        drop,
+        ohms,
+        flyback: read_flyback(reader),
+        common: reader.text("common").map(NodeRef::new),
+        rests_off,
+        feed: None,
+        load: None,
+        thermal_legs,
+        legs: read_legs(reader),
+        name,
+    };
+    let mut read = besides(reader, &mut driver, feeds);
+    read.driver = Some(driver);
+    read
+}
+
+/// Where a driver's own supplies come from.
+#[derive(Default)]
+struct Feeds {
+    /// Of its coil, its motors, its load.
+    main: Option<Feed>,
+    logic: Option<Feed>,
+}
+
+impl Feeds {
+    fn read(reader: &mut Reader<'_>, kind: DriverKind) -> Self {
+        let is_table = matches!(reader.node("from").map(|n| &n.value), Some(Value::Table(_)));
+        let names: &[&str] = match kind {
+            DriverKind::Bridge => &["motor", "logic"],
+            DriverKind::RelayModule => &["coil", "logic"],
+            _ => {
+                let main = read_optional_feed(reader);
+                for key in ["cable", "fuse", "return"] {
+                    if let (None, true, Some(span)) = (&main, reader.has(key), reader.own_span(key)) {
+                        let message = format!("`{key}` of {} belongs to a lead from a node that it does not name", reader.what());
+                        reader.problem(Problem::new(span, message, "say where it comes from: `from = \"deck\"`"));
+                    }
+                }
+                return Self { main, logic: None };
+            }
+        };
+        if !is_table {
+            return Self { main: read_optional_feed(reader), logic: None };
+        }
+        let mut sides = read_terminal_feeds(reader, Some(names));
+        let mut side = |name: &str| sides.iter().position(|(n, _)| n == name).map(|i| sides.swap_remove(i).1);
+        let (main, logic) = (side(names[0]), side(names[1]));
+        if main.is_none() && logic.is_some() {
+            reader.problem(Problem::new(
+                reader.own_span("from"),
+                format!("{} says nothing of its {} supply", reader.what(), names[0]),
+                format!("write it as well: `from = {{ {} = \"deck\", logic = \"five\" }}`", names[0]),
+            ));
+        }
+        Self { main, logic }
+    }
+}
+
+fn read_stage(reader: &mut Reader<'_>, kind: DriverKind) -> Stage {
+    match kind {
+        DriverKind::Npn | DriverKind::Darlington => {
+            Stage::Transistor(read_transistor(reader, kind == DriverKind::Darlington))
+        }
+        DriverKind::Nmos | DriverKind::Pmos | DriverKind::MosfetModule => Stage::Fet(Box::new(read_fet(reader, kind))),
+        DriverKind::Bridge => Stage::Bridge(Box::new(read_bridge(reader))),
+        DriverKind::Relay | DriverKind::RelayModule => Stage::Relay(Box::new(read_relay(reader))),
+        DriverKind::SolidState => Stage::SolidState(SolidState {
+            ac: reader.choice("switches", &[("ac", true), ("dc", false)]).unwrap_or(false),
+            leak: reader.figure::<Amps>("leak", Need::NotNegative),
+            reversed: reader.choice("output", &[("forward", false), ("reversed", true)]).unwrap_or(false),
+        }),
+    }
+}
+
+fn default_volts(values: [f64; 3], why: &'static str) -> Figure<Volts> {
+    let [low, typical, high] = values.map(Volts::new);
+    Figure { low, typical, high, origin: Origin::Default(why), bare: false }
+}
+
+pub(super) fn read_transistor(reader: &mut Reader<'_>, darlington: bool) -> Transistor {
+    let vbe = reader.figure::<Volts>("vbe", Need::Positive).unwrap_or_else(|| {
+        if darlington {
+            default_volts([1.2, 1.4, 1.6], "a Darlington pair wants 1.2 V .. 1.6 V at its base (typical)")
+        } else {
+            default_volts([0.6, 0.7, 0.8], "a silicon transistor wants 0.6 V .. 0.8 V at its base (typical)")
+        }
+    });
+    let own = read_resistor(reader, "base-resistor");
+    let built_in = read_resistor(reader, "input-resistor");
+    Transistor {
+        hfe: if reader.has("hfe") { reader.whole("hfe", 1..=1_000_000) } else { None },
+        vbe,
+        base_built_in: built_in.is_some(),
+        base: built_in.or(own),
+        needs: read_needs(reader),
+    }
+}
+
+/// `needs = ["2.4 V at 200 mA", "3.0 V at 300 mA"]`: what an input wants at a current through the channel.
+fn read_needs(reader: &mut Reader<'_>) -> Vec<Volley> {
+    let mut points: Vec<Volley> = Vec::new();
+    for word in reader.texts("needs-volts") {
+        let read = word.text.split_once(" at ").and_then(|(v, a)| {
+            Some(Volley { volts: parse_quantity::<Volts>(v.trim()).ok()?, amps: parse_quantity::<Amps>(a.trim()).ok()? })
+        });
+        let in_bounds = |p: &Volley| p.amps.get() > 0.0 && p.volts.get() > 0.0 && p.volts.si() <= Volts::BOUNDS.1;
+        match read.filter(in_bounds) {
+            Some(point) => points.push(point),
+            None => reader.problem(Problem::new(
+                word.span,
+                format!("`{}` of {} is no volts at a current", word.text, reader.what()),
+                "write `needs-volts = [\"2.4 V at 200 mA\"]`",
+            )),
+        }
+    }
+    points.sort_by(|a, b| a.amps.get().total_cmp(&b.amps.get()));
+    points.dedup_by(|a, b| a.amps == b.amps);
+    points
+}
+
+fn read_fet(reader: &mut Reader<'_>, kind: DriverKind) -> Fet {
+    let gate = if let Some(mut inner) = child_of_class(reader, "gate-driver") {
+        let _ = inner.text("part");
+        let _ = inner.text("kind");
+        let transistor = read_transistor(&mut inner, false);
+        // What else its class says of it decides nothing here: it carries the pull-up's current.
+        for key in ["current", "voltage", "drop", "resistance", "power", "theta", "junction", "legs", "surge-current"] {
+            let _ = inner.has(key);
+        }
+        inner.finish();
+        GateDriver::Transistor(transistor)
+    } else if reader.choice("drive", &[("pin", false), ("rail", true)]).unwrap_or(false) {
+        GateDriver::Rail
+    } else {
+        GateDriver::Pin
+    };
+    let _ = reader.has("drive");
+    let pull_key = if kind == DriverKind::Pmos { "pull-up" } else { "pull-down" };
+    Fet {
+        sheet: reader.figure::<Ohms>("resistance", Need::NotNegative).unwrap_or_else(|| {
+            Figure::exact(Ohms::new(0.05), Origin::Default("50 mΩ, typical of small power MOSFETs"))
+        }),
+        specified: reader.figure::<Volts>("gate-volts", Need::Positive),
+        threshold: reader.figure::<Volts>("threshold", Need::Positive),
+        gate_max: reader.figure::<Volts>("gate-maximum", Need::Positive),
+        qgd: reader.figure::<Coulombs>("gate-charge", Need::Positive),
+        plateau: reader.figure::<Volts>("plateau", Need::Positive),
+        ciss: reader.figure::<Farads>("gate-capacitance", Need::Positive),
+        series: read_resistor(reader, "gate-resistor"),
+        pull: read_resistor(reader, pull_key),
+        clamp: reader.figure::<Volts>("gate-clamp", Need::Positive),
+        gate,
+    }
+}
+
+/// A table under a key that names a driver class, or the name of one.
+fn child_of_class<'a>(reader: &mut Reader<'a>, key: &'static str) -> Option<Reader<'a>> {
+    let node = reader.node(key)?;
+    let what = format!("`{key}` of {}", reader.what());
+    match &node.value {
+        Value::Text(text, _) => reader.class("driver", what, text, node.span),
+        Value::Table(table) => {
+            let part = match table.get("part").map(|(_, n)| (&n.value, n.span)) {
+                Some((Value::Text(text, _), span)) => Some((text.as_str(), span)),
+                _ => None,
+            };
+            Some(reader.nested_of_class("driver", table, what, node.span, part))
+        }
+        other => {
+            let message = format!("{what} is {}", other.kind());
+            let help = "name a small transistor: `{ part = \"npn-small\", base-resistor = \"10 kΩ\" }`";
+            reader.problem(Problem::new(node.span, message, help));
+            None
+        }
+    }
+}
+
+fn read_bridge(reader: &mut Reader<'_>) -> Bridge {
+    const JUMPER: [(&str, Jumper); 3] = [("none", Jumper::None), ("in", Jumper::In), ("out", Jumper::Out)];
+    Bridge {
+        logic: reader.figure::<Volts>("logic-volts", Need::Positive),
+        regulator: reader.choice("regulator-jumper", &JUMPER).unwrap_or(Jumper::None),
+        regulator_least: reader.figure_or::<Volts>(
+            "regulator-least",
+            Need::Positive,
+            Volts::new(7.0),
+            "a 5 V regulator wants 7 V (typical)",
+        ),
+        regulator_theta: reader.figure::<KelvinsPerWatt>("regulator-theta", Need::Positive),
+        logic_fed: false,
+        enable_pull: read_resistor(reader, "pull-down"),
+    }
+}
+
+fn read_relay(reader: &mut Reader<'_>) -> Relay {
+    const JUMPER: [(&str, Jumper); 3] = [("none", Jumper::None), ("in", Jumper::In), ("out", Jumper::Out)];
+    let share = |value: f64, why: &'static str| Figure::exact(Fraction::new(value), Origin::Default(why));
+    Relay {
+        coil: reader.figure::<Volts>("coil", Need::Positive),
+        coil_ohms: reader.figure::<Ohms>("coil-resistance", Need::Positive).map(|f| f.with_tolerance(0.10)),
+        pull_in: reader
+            .figure::<Fraction>("pull-in", Need::Positive)
+            .unwrap_or_else(|| share(0.75, "a relay pulls in at 75 % of its coil's volts (typical)")),
+        most: reader
+            .figure::<Fraction>("coil-maximum", Need::Positive)
+            .unwrap_or_else(|| share(1.3, "a coil stands 130 % of its volts at 23 °C (typical)")),
+        drop_out: reader.figure::<Fraction>("drop-out", Need::Positive).unwrap_or_else(|| Figure {
+            low: Fraction::new(0.1),
+            typical: Fraction::new(0.1),
+            high: Fraction::new(0.3),
+            origin: Origin::Default("a relay lets go at 10 % .. 30 % of its current (typical)"),
+            bare: false,
+        }),
+        coil_rise: reader.figure_or::<Celsius>(
+            "coil-rise",
+            Need::NotNegative,
+            Celsius::new(0.0),
+            "a coil that has been off is as warm as the air",
+        ),
+        dc_volts: reader.figure_or::<Volts>(
+            "dc-volts",
+            Need::Positive,
+            Volts::new(30.0),
+            "contacts break their rated current up to 30 V DC (typical)",
+        ),
+        ac_volts: reader.figure::<Volts>("ac-volts", Need::Positive),
+        making: reader.figure::<Amps>("making-current", Need::Positive),
+        life: if reader.has("life") { reader.whole("life", 1..=1_000_000_000) } else { None },
+        per_hour: reader.figure::<Hertz>("switched", Need::Positive),
+        lets_go: reader.figure::<Seconds>("lets-go-within", Need::Positive),
+        jumper: reader.choice("jumper", &JUMPER).unwrap_or(Jumper::None),
+        logic: None,
+    }
+}
+
+/// What a channel drops, and its resistance, as the network has them. A MOSFET's sheet resistance is at 25 °C: hot it is
+/// half as much again.
+fn read_drop(reader: &mut Reader<'_>, kind: DriverKind, stage: &Stage) -> (Option<Figure<Volts>>, Figure<Ohms>) {
+    let drop = reader.figure::<Volts>("drop", Need::NotNegative);
+    if let Stage::Fet(fet) = stage {
+        let high = Ohms::new(1.5 * fet.sheet.high.get());
+        return (drop, Figure { high, ..fet.sheet.clone() });
+    }
+    let ohms = reader.figure::<Ohms>("resistance", Need::NotNegative);
+    let default = |ohms: f64, why: &'static str| Figure::exact(Ohms::new(ohms), Origin::Default(why));
+    match (kind, drop) {
+        (DriverKind::Npn, None) if ohms.is_none() => (
+            Some(default_volts([0.1, 0.2, 0.3], "a small transistor saturates at 0.1 V .. 0.3 V (typical)")),
+            default(0.0, "no resistance besides its saturation"),
+        ),
+        (DriverKind::Darlington, None) if ohms.is_none() => (
+            Some(default_volts([0.7, 0.9, 1.1], "a Darlington pair saturates at 0.7 V .. 1.1 V (typical)")),
+            default(0.0, "no resistance besides its saturation"),
+        ),
+        (k, drop) if k.is_contact() => {
+            (drop, ohms.unwrap_or_else(|| default(0.05, "a relay's contact has 50 mΩ (typical)")))
+        }
+        (DriverKind::SolidState, None) if ohms.is_none() => (
+            Some(default_volts([1.0, 1.2, 1.6], "a solid-state relay drops 1.0 V .. 1.6 V (typical)")),
+            default(0.0, "no resistance besides its drop"),
+        ),
+        (_, drop) => (drop, ohms.unwrap_or_else(|| default(0.0, "no resistance where nothing is said"))),
+    }
+}
+
+fn read_thermal(reader: &mut Reader<'_>) -> Thermal {
+    Thermal {
+        theta: reader.figure::<KelvinsPerWatt>("theta", Need::Positive),
+        case: reader.figure::<KelvinsPerWatt>("theta-case", Need::Positive),
+        sink: reader.figure::<KelvinsPerWatt>("sink", Need::Positive),
+        most: reader.figure::<Celsius>("junction", Need::Positive),
+        shared: reader.flag("shares-heat", false),
+    }
+}
+
+/// `wired = "collector base emitter"` against `legs` of its class, both seen from the printed side.
+fn read_legs(reader: &mut Reader<'_>) -> Option<(Named, String)> {
+    let legs = reader.text("legs");
+    let wired = reader.text("wired");
+    match (wired, legs) {
+        (Some(wired), Some(legs)) => Some((wired, legs.text)),
+        _ => None,
+    }
+}
+
+/// The consumer that a driver is besides, and the runs that it brings.
+fn besides(reader: &mut Reader<'_>, driver: &mut Driver, feeds: Feeds) -> ReadDriver {
+    let own_current = reader.figure::<Amps>("own-current", Need::NotNegative);
+    match driver.kind {
+        DriverKind::Relay => ReadDriver { load: coil(reader, driver, feeds), ..ReadDriver::default() },
+        DriverKind::RelayModule => ReadDriver { load: module(reader, driver, feeds), ..ReadDriver::default() },
+        DriverKind::Bridge => bridge(reader, driver, feeds, own_current),
+        _ => {
+            driver.feed = feeds.main;
+            ReadDriver::default()
+        }
+    }
+}
+
+fn needs_feed(reader: &mut Reader<'_>, feed: Option<Feed>, example: &str) -> Feed {
+    if feed.is_none() && !reader.has("from") {
+        reader.missing("from", example);
+    }
+    feed.unwrap_or_else(Feed::stand_in)
+}
+
+/// A bare relay's coil: a load of its own, that a pin or another driver switches.
+fn coil(reader: &mut Reader<'_>, driver: &mut Driver, feeds: Feeds) -> Option<Load> {
+    let feed = needs_feed(reader, feeds.main, "say what feeds its coil: `from = \"five\"`").taking_pins();
+    let Stage::Relay(relay) = &driver.stage else { return None };
+    let ohms = relay.coil_ohms.clone();
+    if ohms.is_none() && !reader.has("coil-resistance") {
+        reader.missing("coil-resistance", "give its coil's resistance, `coil-resistance = \"70 Ω\"`, or name its class");
+    }
+    let states =
+        States { peak: ohms.unwrap_or_else(Figure::stand_in), idle: None, typical: None, surge: None };
+    let mut load = Load::plain(driver.name.clone(), "driver", feed, Demand::Resistance(states));
+    load.nature = Some(Nature::Coil);
+    load.voltage = relay.coil.clone();
+    // What its coil stands and wants is the matter of a check of its own.
+    load.judged_apart = true;
+    load.read_driven(reader);
+    load.rests_off = driver.rests_off == Some(true);
+    load.flyback = driver.flyback.take();
+    Some(load)
+}
+
+/// A module of relays: all coils that the plan uses, and its optocouplers' share.
+fn module(reader: &mut Reader<'_>, driver: &mut Driver, feeds: Feeds) -> Option<Load> {
+    let feed = needs_feed(reader, feeds.main, "say what feeds its coils: `from = \"five\"`");
+    let Stage::Relay(relay) = &mut driver.stage else { return None };
+    let logic = feeds.logic.map(|f| f.from);
+    relay.logic = logic.map(|from| Logic { from });
+    let coils = driver.channels.len().max(1) as f64;
+    let peak = match (&relay.coil_ohms, &relay.coil) {
+        (Some(ohms), _) => ohms.scaled(1.0 / coils),
+        (None, _) => {
+            if !reader.has("coil-resistance") {
+                reader.missing(
+                    "coil-resistance",
+                    "give the resistance of one coil, `coil-resistance = \"70 Ω\"`, or name its class",
+                );
+            }
+            Figure::stand_in()
+        }
+    };
+    let states = States { peak, idle: None, typical: None, surge: None };
+    let mut load = Load::plain(driver.name.clone(), "driver", feed, Demand::Resistance(states));
+    load.nature = Some(Nature::Electronics);
+    load.voltage = relay.coil.clone();
+    load.judged_apart = true;
+    load.rests_off = driver.rests_off == Some(true);
+    Some(load)
+}
+
+/// A bridge: its motor supply is a run, each channel a run behind it; its logic draws from its own supply, or through its
+/// regulator from that of the motors.
+fn bridge(
+    reader: &mut Reader<'_>,
+    driver: &mut Driver,
+    feeds: Feeds,
+    own_current: Option<Figure<Amps>>,
+) -> ReadDriver {
+    let main = needs_feed(
+        reader,
+        feeds.main,
+        "say what feeds its motors and its logic: `from = { motor = \"deck\", logic = \"five\" }`",
+    );
+    let inlet = format!("{}.motor", driver.name.text);
+    let named = |text: &str, span: Span| Named { text: text.to_owned(), span: Some(span) };
+    let name = |text: String, span: Span| Name { text, span };
+    let span = driver.name.span;
+    let mut runs =
+        vec![Branch { name: name(inlet.clone(), span), feed: main, open: Open::NOT, kind: RunKind::Inlet }];
+    for (i, channel) in driver.channels.iter().enumerate() {
+        let feed = Feed { from: NodeRef::new(named(&inlet, channel.span)), cable: None, back: None, fuse: None };
+        let at = super::StageRun { driver: usize::MAX, channel: i, contacts: super::Contacts::Open };
+        runs.push(Branch {
+            name: name(channel.name.clone(), channel.span),
+            feed,
+            open: Open::NOT,
+            kind: RunKind::Stage(at),
+        });
+    }
+    let own = own_current.unwrap_or_else(|| {
+        Figure::exact(Amps::new(0.036), Origin::Default("a bridge draws 36 mA for itself (typical)"))
+    });
+    let states = States { idle: Some(own.clone()), peak: own, typical: None, surge: None };
+    let behind = |node: &str| Feed { from: NodeRef::new(named(node, span)), cable: None, back: None, fuse: None };
+    let Stage::Bridge(own_figures) = &mut driver.stage else { return ReadDriver::default() };
+    own_figures.logic_fed = feeds.logic.is_some();
+    let output = format!("{}.5v", driver.name.text);
+    let regulator = (own_figures.regulator == Jumper::In).then(|| {
+        let theta = own_figures.regulator_theta.clone();
+        Converter::on_board(name(output.clone(), span), behind(&inlet), theta, &own_figures.regulator_least)
+    });
+    let logic = feeds.logic.unwrap_or_else(|| behind(if regulator.is_some() { &output } else { &inlet }));
+    let mut load = Load::plain(driver.name.clone(), "driver", logic, Demand::Current(states));
+    load.nature = Some(Nature::Electronics);
+    load.regulated = true;
+    // Without a supply of its own it takes the motors', where it is made for that.
+    load.judged_apart = own_figures.logic.is_none() || !(own_figures.logic_fed || regulator.is_some());
+    if !load.judged_apart {
+        load.recommended = own_figures.logic.clone();
+    }
+    ReadDriver { driver: None, load: Some(load), runs, regulator }
+}
