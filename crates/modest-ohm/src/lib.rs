@@ -55,9 +55,8 @@ pub use plan::{
 };
 pub use quantity::{
     AmpHours, Amps, AmpsPerMetre, Bytes, Celsius, Corner, Coulombs, Farads, Figure, Fraction, Henries, Hertz, Joules,
-    KelvinsPerWatt, Metres,
-    Ohms, OhmsPerMetre, Origin, ParseProblem, PerMetre, Quantity, Role, Seconds, SquareMetres, Volts, Watts,
-    WattsPerMetre, duration, engineering, parse_figure, parse_quantity,
+    KelvinsPerWatt, Metres, Ohms, OhmsPerMetre, Origin, ParseProblem, PerMetre, Quantity, Role, Seconds, SquareMetres,
+    Volts, Watts, WattsPerMetre, duration, engineering, parse_figure, parse_quantity,
 };
 pub use review::{
     BoardPins, CapFigures, ColourRange, ConductorRow, ConverterRow, DischargeEnd, FeedRow, FirmwareFigures,

@@ -2,7 +2,9 @@
 
 use std::collections::HashMap;
 
-use crate::plan::{Ability, Driver, DriverKind, Enable, GateDriver, Input, InputSource, Level, PinAt, PinRef, Plan, Sampled};
+use crate::plan::{
+    Ability, Driver, DriverKind, Enable, GateDriver, Input, InputSource, Level, PinAt, PinRef, Plan, Sampled,
+};
 use crate::text::Span;
 
 /// Which way a signal goes.
@@ -179,7 +181,8 @@ fn drivers<'p>(plan: &'p Plan, jobs: &mut Vec<Job<'p>>) {
                 let what = driver.input_word();
                 let mut needs = driver.line.needs.clone();
                 needs.extend(pwm.filter(|_| !matches!(channel.enable, Enable::Pin(_))));
-                let path = if driver.kind == DriverKind::Bridge { format!("{base}.pins[{n}]") } else { format!("{base}.pin") };
+                let path =
+                    if driver.kind == DriverKind::Bridge { format!("{base}.pins[{n}]") } else { format!("{base}.pin") };
                 let (pulls, rests) = (driver.pulls(), driver.rests_at());
                 let ends = stages(&driver.line.through);
                 let job = of(&channel.name, what, pin, channel.span, Way::Out);
@@ -191,7 +194,13 @@ fn drivers<'p>(plan: &'p Plan, jobs: &mut Vec<Job<'p>>) {
                 let rests = (driver.rests_off == Some(true)).then_some(Level::Low);
                 let needs = pwm.into_iter().collect();
                 let path = format!("{base}.enable");
-                jobs.push(Job { needs, pulls, rests, path, ..of(&channel.name, "enable", pin, channel.span, Way::Out) });
+                jobs.push(Job {
+                    needs,
+                    pulls,
+                    rests,
+                    path,
+                    ..of(&channel.name, "enable", pin, channel.span, Way::Out)
+                });
             }
         }
     }

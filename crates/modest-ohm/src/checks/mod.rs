@@ -9,10 +9,13 @@ mod coils;
 mod context;
 mod driver;
 mod fuse;
+mod grounds;
 mod inputs;
 mod joint;
 mod led;
 mod levels;
+mod mains;
+mod motors;
 mod pins;
 mod plan;
 mod rails;
@@ -87,6 +90,9 @@ pub fn registry() -> Vec<&'static Check> {
         led::CHECKS,
         driver::CHECKS,
         coils::CHECKS,
+        motors::CHECKS,
+        grounds::CHECKS,
+        mains::CHECKS,
         plan::CHECKS,
     ];
     families.into_iter().flatten().collect()

@@ -1,9 +1,9 @@
 //! Boards in the network: their own demand, what feeds their main terminal, their regulator.
 
-use super::{Law, Lies};
 use super::build::{Builder, fixed};
 use super::layout::{Inlets, Run, Terminals, UsbInlet};
 use super::state::Boards;
+use super::{Law, Lies};
 use crate::plan::{Controller, Inputs, NodeId, NodeKind, UsbUse, usb_lead, usb_volts};
 use crate::quantity::{Corner, Role};
 

@@ -6,7 +6,9 @@ use super::layout::{ConductorInfo, Layout, PinInfo, Run, Terminals};
 use super::state::{Draw, State, draw};
 use super::strips::ends;
 use super::{Branch, Law, Lies, Network};
-use crate::plan::{Cable, Conductor, ConverterKind, Diode, Driver, Feed, NodeId, NodeKind, NodeRef, Plan, RunKind, Side};
+use crate::plan::{
+    Cable, Conductor, ConverterKind, Diode, Driver, Feed, NodeId, NodeKind, NodeRef, Plan, RunKind, Side,
+};
 use crate::quantity::{Corner, Role};
 
 /// Two ideal leads side by side would leave their shares undefined; no lead is better than this, Ω.
@@ -262,7 +264,10 @@ impl Builder<'_> {
 
     fn grounds(&mut self) {
         for (i, g) in self.plan.grounds.iter().enumerate() {
-            let [a, b] = [self.node(g.between[0].id).minus, self.node(g.between[1].id).minus];
+            let [a, mut b] = [self.node(g.between[0].id).minus, self.node(g.between[1].id).minus];
+            if let Some((t, _)) = g.load.and_then(|l| self.layout.loads.get(l)?.first()) {
+                b = t.minus;
+            }
             let law = match (&g.cable, &g.resistance) {
                 (_, Some(r)) => fixed(r.at(self.state.corner, Role::Resistance).get()),
                 (Some(cable), None) => self.conductor(Some(cable), |c| &c.back, 0.0),

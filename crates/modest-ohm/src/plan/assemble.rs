@@ -13,11 +13,13 @@ use super::joint::read_joint;
 use super::led::read_led;
 use super::link::{bridge, read_capacitor, read_link, read_stack};
 use super::load::{Load, read_load, read_motor, read_pump, read_servo, read_solenoid};
+use super::mains::read_mains;
 use super::panel::read_panel;
 use super::power::{Name, read_ground};
 use super::read::{Assembly, KINDS};
 use super::run::{Branch, ReadDiode, RunKind, read_branch, read_busbar, read_diode, read_switch};
 use super::scenario::{Policy, read_policy, read_scenario};
+use super::signal_grounds::signal_grounds;
 use super::signal_lines::read_wire;
 use super::signals::read_shifter;
 use super::strip::{default_ambient, read_strip};
@@ -56,6 +58,7 @@ impl Assembly<'_> {
             panels: Vec::new(),
             loads: self.loads(),
             drivers: Vec::new(),
+            mains: self.items("mains", read_mains),
             leds: Vec::new(),
             inputs: self.items("input", read_input),
             buses: self.items("bus", read_bus),
@@ -86,6 +89,7 @@ impl Assembly<'_> {
         self.stacks(&mut plan);
         board_runs(&mut plan);
         stage_runs(&mut plan, &|p| self.note(p));
+        signal_grounds(&mut plan);
         let used = self.used_parts.borrow().clone();
         plan.unused_parts = parts.into_iter().filter(|(n, _, _)| !used.contains(&n.text)).map(|(n, _, _)| n).collect();
         for part in &plan.unused_parts {
@@ -246,6 +250,7 @@ pub(super) fn read_and_drop(kind: &str, reader: &mut Reader<'_>, name: Name) {
         "servo" => drop(read_servo(reader, name)),
         "solenoid" => drop(read_solenoid(reader, name)),
         "driver" => drop(read_driver(reader, name)),
+        "mains" => drop(read_mains(reader, name)),
         "input" => drop(read_input(reader, name)),
         "bus" => drop(read_bus(reader, name)),
         "sensor" => drop(read_sensor(reader, name)),

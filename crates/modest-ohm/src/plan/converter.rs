@@ -77,12 +77,7 @@ pub(crate) fn read_heat(reader: &mut Reader<'_>, usual: Option<(f64, f64, &'stat
 
 impl Converter {
     /// The 5 V regulator of a module: as little as a linear one is known by.
-    pub fn on_board(
-        name: Name,
-        feed: Feed,
-        theta: Option<Figure<KelvinsPerWatt>>,
-        least: &Figure<Volts>,
-    ) -> Self {
+    pub fn on_board(name: Name, feed: Feed, theta: Option<Figure<KelvinsPerWatt>>, least: &Figure<Volts>) -> Self {
         let why = Origin::Default("a module's own 5 V regulator (typical)");
         let volts = Figure {
             low: Volts::new(4.8),

@@ -155,6 +155,8 @@ impl Stack {
             between: [pin(&self.upper, s), pin(&self.host, s)],
             cable: None,
             resistance: Some(contact()),
+            load: None,
+            with_signal: false,
         });
         (self.shares.iter().map(link).collect(), ground)
     }

@@ -5,8 +5,8 @@ use super::feed::{Feed, read_feed};
 use super::power::Name;
 use super::scenario::LoadState;
 use super::signal_lines::{Signal, read_signal};
-use crate::quantity::{Amps, Figure, Henries, Ohms, Origin, Quantity, Volts, Watts};
-use crate::text::{Need, Problem, Reader};
+use crate::quantity::{Amps, Figure, Henries, Ohms, Origin, Quantity, Seconds, Volts, Watts};
+use crate::text::{Named, Need, Problem, Reader};
 
 #[derive(Clone, Debug)]
 pub(crate) struct Load {
@@ -42,6 +42,22 @@ pub(crate) struct Load {
     pub grounded: bool,
     /// True where a check of its own judges its volts.
     pub judged_apart: bool,
+    pub limits: Limits,
+}
+
+/// How long and in what state a load may run.
+#[derive(Clone, Debug, Default)]
+pub(crate) struct Limits {
+    /// What a motor takes while it is held.
+    pub stall: Option<Figure<Amps>>,
+    /// True for a pump that must not run dry.
+    pub never_dry: bool,
+    /// The input that tells when to stop.
+    pub watched_by: Option<Named>,
+    /// It may be on so long at once.
+    pub on_time: Option<Figure<Seconds>>,
+    /// True where it is always let stop before it turns round.
+    pub stops_first: bool,
 }
 
 /// What a load is by its nature.
@@ -112,6 +128,11 @@ impl<Q> States<Q> {
 }
 
 impl Demand {
+    /// Of a load that takes nothing.
+    pub fn nothing(none: Figure<Amps>) -> Self {
+        Demand::Current(States { peak: none, idle: None, typical: None, surge: None })
+    }
+
     pub fn has_surge(&self) -> bool {
         match self {
             Demand::Current(s) => s.surge.is_some(),
@@ -147,6 +168,7 @@ impl Load {
             inductance: None,
             grounded: false,
             judged_apart: false,
+            limits: Limits::default(),
         }
     }
 
@@ -160,10 +182,26 @@ impl Load {
         }
         self.driven = by.map(|by| Driven { by, contacts: contacts.unwrap_or(Contacts::Open), at: None });
         self.inductance = reader.figure::<Henries>("inductance", Need::Positive);
+        self.limits = Limits {
+            stall: if matches!(self.demand, Demand::Current(_)) {
+                reader.figure("stall", Need::Positive)
+            } else {
+                None
+            },
+            never_dry: reader.choice("runs-dry", &[("never", true), ("may", false)]).unwrap_or(self.word == "pump"),
+            watched_by: reader.text("watched-by"),
+            on_time: reader.figure::<Seconds>("on-time", Need::Positive),
+            stops_first: reader.choice("reverses", &[("from-rest", true), ("at-speed", false)]).unwrap_or(false),
+        };
         if self.word != "driver" {
             self.flyback = read_flyback(reader);
             self.grounded = reader.flag("grounded", false);
         }
+    }
+
+    /// True for what has a motor in it.
+    pub fn is_motor(&self) -> bool {
+        matches!(self.nature, Some(Nature::Motor | Nature::Servo))
     }
 
     /// True where it has a winding that drives its current on when it is let go.
@@ -298,8 +336,17 @@ fn states<Q: Quantity>(reader: &mut Reader<'_>, key: &'static str, need: Need) -
     let idle = reader.figure("idle", need);
     let typical = reader.figure("typical", need);
     // A motor that starts and one that stalls are the same winding at a standstill; the larger counts.
-    let surges = [reader.figure("surge", need), reader.figure("start", need), reader.figure("stall", need)];
+    let keys = ["surge", "start", "stall"];
+    let mut surges: Vec<(bool, Figure<Q>)> = Vec::new();
+    for key in keys {
+        let own = reader.own_span(key).is_some();
+        surges.extend(reader.figure(key, need).map(|f| (own, f)));
+    }
+    // What the plan says itself takes the place of all that its class says.
+    if surges.iter().any(|(own, _)| *own) {
+        surges.retain(|(own, _)| *own);
+    }
     let larger = |a: Figure<Q>, b: Figure<Q>| if b.high > a.high { b } else { a };
-    let surge = surges.into_iter().flatten().reduce(larger);
+    let surge = surges.into_iter().map(|(_, f)| f).reduce(larger);
     States { peak, idle, typical, surge }
 }

@@ -26,6 +26,7 @@ mod led;
 mod limits;
 mod link;
 mod load;
+mod mains;
 mod names;
 mod negotiated;
 mod node;
@@ -38,6 +39,7 @@ mod read;
 mod resolve;
 mod run;
 mod scenario;
+mod signal_grounds;
 mod signal_lines;
 mod signals;
 mod strip;
@@ -57,8 +59,8 @@ pub use drafts::{
     LoadDraft, ShifterDraft, StripDraft, SupplyDraft, SwitchDraft,
 };
 pub(crate) use driver::{
-    Contacts, Driver, DriverKind, Enable, Fet, FlyDiode, Flyback, GateDriver, Jumper, Relay, Side, StageRun, Transistor,
-    needed_at,
+    Contacts, Driver, DriverKind, Enable, Fet, FlyDiode, Flyback, GateDriver, Jumper, Relay, Side, StageRun,
+    Transistor, needed_at,
 };
 pub(crate) use feed::{Feed, NodeId, NodeRef};
 pub(crate) use figures::End;
@@ -72,6 +74,7 @@ pub use lead::Lead;
 pub(crate) use led::Led;
 pub(crate) use link::{Capacitor, Link, LinkKind, Stack};
 pub(crate) use load::{Demand, Load, Nature};
+pub(crate) use mains::Mains;
 pub(crate) use negotiated::{Negotiation, Offer};
 pub(crate) use node::{NodeKind, PlanNode};
 pub(crate) use panel::Panel;
@@ -135,6 +138,8 @@ pub struct Plan {
     pub(crate) panels: Vec<Panel>,
     pub(crate) loads: Vec<Load>,
     pub(crate) drivers: Vec<Driver>,
+    /// Circuits on the mains that the plan switches.
+    pub(crate) mains: Vec<Mains>,
     /// Leads from pin to pin.
     pub(crate) wires: Vec<Wire>,
     /// Boards plugged on boards.

@@ -34,13 +34,17 @@ pub(crate) struct Ground {
     pub between: [NodeRef; 2],
     pub cable: Option<Cable>,
     pub resistance: Option<Figure<Ohms>>,
+    /// The load at whose own − its second end is, of a signal's − that goes along.
+    pub load: Option<usize>,
+    /// True for the − of a signal's lead.
+    pub with_signal: bool,
 }
 
 pub(crate) fn read_ground(reader: &mut Reader<'_>, name: Name) -> Ground {
     let between = read_between(reader, "a tie joins the − of two nodes: `between = [\"wall\", \"bench\"]`");
     let cable = read_cable(reader, "cable", false);
     let resistance = reader.figure::<Ohms>("resistance", Need::NotNegative);
-    Ground { name, between, cable, resistance }
+    Ground { name, between, cable, resistance, load: None, with_signal: false }
 }
 
 /// Reads the two nodes of `between`.

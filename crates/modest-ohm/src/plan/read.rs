@@ -19,7 +19,7 @@ const LATER_KINDS: [&str; 3] = ["variant", "reading", "port"];
 const MOST_ITEMS: usize = 10_000;
 
 /// The kinds of this version.
-pub(crate) const KINDS: [&str; 33] = [
+pub(crate) const KINDS: [&str; 34] = [
     "supply",
     "branch",
     "converter",
@@ -35,6 +35,7 @@ pub(crate) const KINDS: [&str; 33] = [
     "pump",
     "servo",
     "solenoid",
+    "mains",
     "led",
     "wire",
     "input",

@@ -40,6 +40,8 @@ pub(super) fn resolve(plan: &mut Plan, problems: &RefCell<Vec<Problem>>) {
     nothing_hangs_on_fans(plan, &note);
     resolve_data(plan, &names, &boards, &note);
     resolve_signals(plan, &names, &boards, &note);
+    resolve_watchers(plan, &note);
+    resolve_mains(plan, &note);
     resolve_panels(plan, &names, &note);
     resolve_caps(plan, &names, &note);
     resolve_groups(plan, &names, &note);
@@ -146,6 +148,39 @@ fn named_nodes(plan: &mut Plan, names: &Names) -> impl Iterator<Item = NodeId> +
     let mut found = Vec::new();
     each_reference(plan, &mut |r, _| found.extend(names.nodes.get(&r.name.text)));
     found.into_iter()
+}
+
+/// What lies in a mains circuit are contacts of the plan: relays and hand switches.
+fn resolve_mains(plan: &Plan, note: &impl Fn(Problem)) {
+    let relays =
+        plan.drivers.iter().flat_map(|d| d.channels.iter().map(|c| c.name.as_str()).chain([d.name.text.as_str()]));
+    let switches = plan.branches.iter().filter(|b| b.switch().is_some()).map(|b| b.name.text.as_str());
+    let known: Vec<&str> = relays.chain(switches).collect();
+    for through in plan.mains.iter().flat_map(|m| &m.through) {
+        if known.contains(&through.text.as_str()) {
+            continue;
+        }
+        let help = match nearest(&through.text, known.iter().copied()) {
+            Some(near) => format!("did you mean `{near}`?"),
+            None => "name relays (`[driver.…]`) and hand switches (`[switch.…]`) of this plan".to_owned(),
+        };
+        note(Problem::new(through.span, format!("there is no relay or switch `{}`", through.text), help));
+    }
+}
+
+/// What tells a load to stop is an input.
+fn resolve_watchers(plan: &Plan, note: &impl Fn(Problem)) {
+    let known = || plan.inputs.iter().map(|i| i.name.text.as_str());
+    for by in plan.loads.iter().filter_map(|l| l.limits.watched_by.as_ref()) {
+        if known().any(|n| n == by.text) {
+            continue;
+        }
+        let help = match nearest(&by.text, known()) {
+            Some(near) => format!("did you mean `{near}`?"),
+            None => "write it as an `[input.…]`: a float switch is a contact".to_owned(),
+        };
+        note(Problem::new(by.span, format!("there is no input `{}`", by.text), help));
+    }
 }
 
 fn resolve_groups(plan: &mut Plan, names: &Names, note: &impl Fn(Problem)) {

@@ -1,5 +1,6 @@
 //! Scenarios, policy and acceptances.
 
+use super::mains::Region;
 use super::power::{Name, read_share};
 use crate::quantity::{Amps, Figure, Fraction, Origin};
 use crate::text::{Named, Need, Node, Problem, Reader, Span, Value, figure_of_node};
@@ -115,6 +116,10 @@ pub(crate) struct Policy {
     pub drop: Figure<Fraction>,
     /// Frames a second that every line of pixels is to show, and where that is said.
     pub frames: Option<(usize, Span)>,
+    /// Where it is built: the mains' volts and the colours of their conductors.
+    pub region: Option<Region>,
+    /// What touchable volts are judged by.
+    pub wet: bool,
 }
 
 impl Default for Policy {
@@ -123,6 +128,8 @@ impl Default for Policy {
             headroom: Figure::exact(Fraction::new(0.2), Origin::Default("policy: 20 % headroom")),
             drop: Figure::exact(Fraction::new(0.05), Origin::Default("policy: 5 % drop")),
             frames: None,
+            region: None,
+            wet: false,
         }
     }
 }
@@ -132,6 +139,8 @@ pub(crate) fn read_policy(reader: &mut Reader<'_>) -> Policy {
     Policy {
         headroom: read_share(reader, "headroom").unwrap_or(default.headroom),
         drop: read_share(reader, "drop").unwrap_or(default.drop),
+        region: reader.choice("region", &Region::WORDS),
+        wet: reader.choice("surroundings", &[("wet", true), ("dry", false)]).unwrap_or(false),
         frames: reader.whole("frames", 1..=10_000).map(|n| (n, reader.own_span("frames").unwrap_or(reader.span))),
     }
 }

@@ -21,6 +21,8 @@ pub(crate) struct Line {
     pub needs: Vec<Ability>,
     /// How fast it changes at the most.
     pub rate: Option<Figure<Hertz>>,
+    /// True where a − goes along with it.
+    pub ground: bool,
 }
 
 /// The control lead of a load.
@@ -112,6 +114,7 @@ pub(super) fn read_line(reader: &mut Reader<'_>) -> Line {
         length: reader.figure::<Metres>("lead", Need::NotNegative),
         needs: words.iter().filter_map(|w| ability(reader, w)).collect(),
         rate: reader.figure::<Hertz>("rate", Need::Positive),
+        ground: reader.flag("ground", false),
     }
 }
 
@@ -129,7 +132,15 @@ pub(super) fn read_signal(reader: &mut Reader<'_>, count: usize) -> Option<Signa
         (pins, line, span)
     } else {
         let span = reader.own_span("signal").unwrap_or(reader.span);
-        let line = Line { span, through: Vec::new(), series: None, length: None, needs: Vec::new(), rate: None };
+        let line = Line {
+            span,
+            through: Vec::new(),
+            series: None,
+            length: None,
+            needs: Vec::new(),
+            rate: None,
+            ground: false,
+        };
         (reader.texts("signal"), line, span)
     };
     if pins.is_empty() {

@@ -27,6 +27,8 @@ pub(crate) struct Supply {
     pub headroom: Option<Figure<Fraction>>,
     pub battery: Option<Battery>,
     pub negotiation: Option<Negotiation>,
+    /// The mains' volts that it takes, of one that hangs on them.
+    pub input: Option<Figure<Volts>>,
 }
 
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -72,7 +74,8 @@ const KINDS: [(&str, SupplyKind); 7] = [
 ];
 
 /// The keys of all kinds.
-const ALL_KEYS: [&str; 26] = [
+const ALL_KEYS: [&str; 27] = [
+    "input",
     "hiccup",
     "voltage",
     "current",
@@ -162,7 +165,8 @@ fn read_regulated(reader: &mut Reader<'_>, name: Name, kind: SupplyKind) -> Supp
     let resistance = stated_resistance.unwrap_or_else(|| {
         Figure::exact(Ohms::new(0.0), Origin::Default("a regulated supply: the tolerance contains its regulation"))
     });
-    finish(reader, Supply { limit, hiccups, ..bare(name, kind, voltage, resistance, current) })
+    let input = reader.figure::<Volts>("input", Need::Positive);
+    finish(reader, Supply { limit, hiccups, input, ..bare(name, kind, voltage, resistance, current) })
 }
 
 fn read_usb(reader: &mut Reader<'_>, name: Name) -> Supply {
@@ -237,6 +241,7 @@ pub(super) fn bare(
         headroom: None,
         battery: None,
         negotiation: None,
+        input: None,
     }
 }
 

@@ -4,7 +4,7 @@ use super::cap::share_of;
 use super::outcome::{Lift, solve_all};
 use crate::checks::{self, Context, Solves};
 use crate::finding::{Finding, Severity};
-use crate::plan::{Plan, RunKind};
+use crate::plan::{NodeKind, Plan, RunKind};
 use crate::quantity::{Figure, Ohms, Origin};
 
 /// Gathers findings with one cause under one head.
@@ -94,6 +94,7 @@ fn variants(plan: &Plan, findings: &[Finding]) -> Vec<(&'static str, String, Pla
             }
             "profile-not-offered" if f.severity == Severity::Fault => grant(&mut variant, subject),
             "battery-sag" => stiffen(&mut variant, subject),
+            "servo-supply" => feed_past_board(&mut variant, subject),
             _ => false,
         };
         if changed {
@@ -123,6 +124,15 @@ fn turn_diode(plan: &mut Plan, name: &str) -> bool {
         _ => None,
     });
     diode.map(|d| d.reversed = false).is_some()
+}
+
+/// A servo on a board's output that hangs on what feeds the board.
+fn feed_past_board(plan: &mut Plan, name: &str) -> bool {
+    let Some(i) = plan.loads.iter().position(|l| l.name.text == name) else { return false };
+    let NodeKind::BoardOutput(board) = plan.nodes[plan.root(plan.loads[i].feed.from.id).0].kind else { return false };
+    let Some(feed) = plan.controllers[board].feed.clone() else { return false };
+    plan.loads[i].feed.from.id = feed.from.id;
+    true
 }
 
 /// A negotiated source that gives what is asked of it.

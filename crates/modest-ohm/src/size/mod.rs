@@ -21,8 +21,8 @@ mod stock;
 mod supply;
 mod wire;
 
-pub(crate) use base::{GOOD_OVERDRIVE, LEAST_OVERDRIVE};
 pub use base::{BaseNeed, BaseSize, Saturates, TransistorNeed, TransistorState, base, transistor};
+pub(crate) use base::{GOOD_OVERDRIVE, LEAST_OVERDRIVE};
 pub use battery::{BatteryNeed, BatterySize, CELLS, NoBattery, battery};
 pub use capacitor::{CapacitorSize, bulk_capacitor, charging_time, inrush_peak};
 pub use divider::{DividerLimits, DividerNeed, DividerSize, divider, divider_finer, divider_with};

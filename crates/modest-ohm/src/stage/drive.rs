@@ -15,7 +15,8 @@ pub(crate) struct Drive<'p> {
 
 /// What drives a channel; `None` where nothing in the plan does.
 pub(crate) fn drive_of(plan: &Plan, driver: usize, channel: usize) -> Option<Drive<'_>> {
-    let hop = hops(plan).into_iter().find(|h| h.of == Of::Driver(driver, channel) && h.to == End::Driver(driver, channel))?;
+    let hop =
+        hops(plan).into_iter().find(|h| h.of == Of::Driver(driver, channel) && h.to == End::Driver(driver, channel))?;
     let ohms = match hop.from {
         End::Pin(c) => (plan.controllers[c].pins.ohms.low.get(), plan.controllers[c].pins.ohms.high.get()),
         _ => (STAGE_OHMS, STAGE_OHMS),
@@ -51,7 +52,12 @@ pub(crate) fn base_amps(t: &Transistor, drive: &Drive<'_>, volts: f64) -> (f64, 
 }
 
 /// V_GS while the channel is on: what its sender gives, or, through a transistor or an optocoupler, the rail.
-pub(crate) fn gate_volts(channel: &Channel<'_>, drive: Option<&Drive<'_>>, layout: &Layout, s: &Snapshot) -> Option<f64> {
+pub(crate) fn gate_volts(
+    channel: &Channel<'_>,
+    drive: Option<&Drive<'_>>,
+    layout: &Layout,
+    s: &Snapshot,
+) -> Option<f64> {
     let fet = channel.driver.fet()?;
     let volts = match &fet.gate {
         GateDriver::Pin if is_high_side(channel.driver) => {

@@ -1,12 +1,12 @@
 //! How warm a channel's junction gets: Tj = Ta + P·θ, with the losses while it conducts and while it switches.
 
 use super::Channel;
-use crate::plan::{Driver, Held};
-use crate::size::{SwitchingNeed, switching};
 use crate::heat::air_c;
 use crate::network::Layout;
+use crate::plan::{Driver, Held};
 use crate::quantity::{Amps, Coulombs, Hertz, Ohms, Volts};
 use crate::review::Snapshot;
+use crate::size::{SwitchingNeed, switching};
 
 /// Watts of a channel, by where they come from.
 #[derive(Clone, Copy, Debug, Default)]
@@ -48,7 +48,8 @@ impl Channel<'_> {
         let (Some(qgd), Some(plateau)) = (&fet.qgd, &fet.plateau) else { return None };
         let drive = super::drive_of(self.plan, self.at.driver, self.at.channel);
         let own = drive.as_ref().map_or(0.0, |d| d.ohms.1);
-        let series = fet.series.as_ref().map_or(0.0, |r| r.high.get()) + drive.and_then(|d| d.hop.series.map(|r| r.high.get())).unwrap_or(0.0);
+        let series = fet.series.as_ref().map_or(0.0, |r| r.high.get())
+            + drive.and_then(|d| d.hop.series.map(|r| r.high.get())).unwrap_or(0.0);
         let losses = switching(SwitchingNeed {
             gate_volts: Volts::new(gate_v?),
             plateau: Volts::new(plateau.typical.get()),

@@ -58,10 +58,14 @@ impl<'p> Channel<'p> {
     pub fn strips(&self) -> impl Iterator<Item = usize> + 'p {
         let plan = self.plan;
         let node = plan.node_id(NodeKind::Branch(self.run));
-        plan.strips.iter().enumerate().filter(move |(_, s)| {
-            let colour = s.switched.iter().any(|w| w.node.as_ref().map(|n| n.id) == node);
-            colour || s.injections.iter().any(|q| Some(q.feed.from.id) == node)
-        }).map(|(i, _)| i)
+        plan.strips
+            .iter()
+            .enumerate()
+            .filter(move |(_, s)| {
+                let colour = s.switched.iter().any(|w| w.node.as_ref().map(|n| n.id) == node);
+                colour || s.injections.iter().any(|q| Some(q.feed.from.id) == node)
+            })
+            .map(|(i, _)| i)
     }
 
     /// What flows through it, A, positive the way it conducts.

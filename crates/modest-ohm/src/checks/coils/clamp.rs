@@ -31,7 +31,8 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
                 format!("take one for {} or more", Volts::new(NEAR * supply.get())),
                 evidence,
             )
-        } else if let Some(rating) = channel.driver.voltage.as_ref().filter(|r| top.get() > r.low.get() * (1.0 + 1e-9)) {
+        } else if let Some(rating) = channel.driver.voltage.as_ref().filter(|r| top.get() > r.low.get() * (1.0 + 1e-9))
+        {
             (
                 Severity::Danger,
                 format!(
@@ -39,7 +40,11 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
                     channel.words(),
                     rating.low
                 ),
-                format!("take one between {} and {}", Volts::new(NEAR * supply.get()), Volts::new(0.8 * rating.low.get())),
+                format!(
+                    "take one between {} and {}",
+                    Volts::new(NEAR * supply.get()),
+                    Volts::new(0.8 * rating.low.get())
+                ),
                 vec![Evidence::new("clamps", top, &zener.origin), Evidence::new("rating", rating.low, &rating.origin)],
             )
         } else if clamps.get() < NEAR * supply.get() * (1.0 - 1e-9) {
@@ -53,6 +58,14 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
             sink.pass(name, format!("its clamp begins at {clamps}, the supply is {supply}"));
             continue;
         };
-        sink.find(Draft { severity, subject: name, span: diode.span, at: Some(&at), message, cures: vec![cure], evidence });
+        sink.find(Draft {
+            severity,
+            subject: name,
+            span: diode.span,
+            at: Some(&at),
+            message,
+            cures: vec![cure],
+            evidence,
+        });
     }
 }

@@ -13,7 +13,8 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
         let name = &load.name.text;
         if load.nature.is_none() {
             let message = format!("whether `{name}` behind {} is a coil or a motor is not given", channel.words());
-            let cure = "say what it is: `is = \"heater\"`, `\"electronics\"`, or write it as a `motor`, `pump` or `solenoid`";
+            let cure =
+                "say what it is: `is = \"heater\"`, `\"electronics\"`, or write it as a `motor`, `pump` or `solenoid`";
             sink.unknown(name, load.name.span, message, cure);
             continue;
         }
@@ -94,10 +95,9 @@ fn cure(amps: f64, channel: &Channel<'_>) -> String {
         pwm,
     );
     match class {
-        Some(class) => format!(
-            "put a diode across it, its cathode to the + from `{supply}`: `flyback = \"{}\"`",
-            class.name
-        ),
+        Some(class) => {
+            format!("put a diode across it, its cathode to the + from `{supply}`: `flyback = \"{}\"`", class.name)
+        }
         None => "put a diode across it that carries its current, its cathode to the +".into(),
     }
 }

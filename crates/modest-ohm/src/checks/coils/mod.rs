@@ -116,6 +116,11 @@ pub(super) fn most_a<'o>(
     Some((Worst::at(o, amps), amps))
 }
 
+/// The largest current of a load in any scenario, held or starting.
+pub(crate) fn most_of(context: &Context<'_>, load: usize) -> Option<(Worst, f64)> {
+    most_a(context, load, |_| true)
+}
+
 /// The highest volts of the rail that a channel switches.
 pub(super) fn highest_v(context: &Context<'_>, channel: &Channel<'_>) -> Option<(Worst, f64)> {
     let volts = |o: &Outcome| channel.holds_v(context.layout, o.actual.as_ref().ok()?);

@@ -55,7 +55,8 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
             ),
             cures: vec![
                 format!("feed `{by}` from a supply or converter of its own"),
-                "or give the board a capacitor of 1000 µF or more behind a diode, and the winding a return of its own".into(),
+                "or give the board a capacitor of 1000 µF or more behind a diode, and the winding a return of its own"
+                    .into(),
             ],
             evidence: vec![
                 Evidence::computed("dip", Volts::new(dip)),

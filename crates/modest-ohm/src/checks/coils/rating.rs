@@ -42,7 +42,12 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, i: usize
     match current(context, channel, i, load, diode) {
         Ok(limit) => limits.extend(limit),
         Err(message) => {
-            sink.unknown(name, diode.span, message, "give `current` and `surge-current` of the diode, or name its class");
+            sink.unknown(
+                name,
+                diode.span,
+                message,
+                "give `current` and `surge-current` of the diode, or name its class",
+            );
             return;
         }
     }
@@ -63,7 +68,8 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, i: usize
     let slow = pwm.filter(|f| *f > SLOW_UP_TO_HZ && diode.fast == Some(false));
     let worst = limits.into_iter().max_by(|a, b| (a.asked / a.may).total_cmp(&(b.asked / b.may)));
     let share = worst.as_ref().map_or(0.0, |l| l.asked / l.may.max(1e-12));
-    let class = diode.class.as_deref().map_or_else(|| "the flyback diode".to_owned(), |c| format!("the flyback diode `{c}`"));
+    let class =
+        diode.class.as_deref().map_or_else(|| "the flyback diode".to_owned(), |c| format!("the flyback diode `{c}`"));
     if let (Some(l), true) = (&worst, share > NEAR * (1.0 + 1e-9)) {
         let severity = if share > 1.0 + 1e-9 { Severity::Danger } else { Severity::Caution };
         sink.find(Draft {
@@ -88,7 +94,11 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, i: usize
             cures: vec!["take a Schottky diode or a fast one above 1 kHz".into()],
             evidence: vec![
                 Evidence::computed("pwm", Hertz::new(f)),
-                Evidence::new("slow_up_to", Hertz::new(SLOW_UP_TO_HZ), &Origin::Default("slow rectifiers follow up to 1 kHz")),
+                Evidence::new(
+                    "slow_up_to",
+                    Hertz::new(SLOW_UP_TO_HZ),
+                    &Origin::Default("slow rectifiers follow up to 1 kHz"),
+                ),
             ],
         });
     } else if let Some(l) = worst {
@@ -97,7 +107,13 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, i: usize
 }
 
 /// What it carries, once or over and over; an error where nothing says what it may.
-fn current(context: &Context<'_>, channel: &Channel<'_>, i: usize, load: &Load, diode: &FlyDiode) -> Result<Option<Limit>, String> {
+fn current(
+    context: &Context<'_>,
+    channel: &Channel<'_>,
+    i: usize,
+    load: &Load,
+    diode: &FlyDiode,
+) -> Result<Option<Limit>, String> {
     let name = &load.name.text;
     let often = channel.driver.pwm.is_some();
     let Some((at, amps)) = most_a(context, i, |o| !often || o.case.continuous) else { return Ok(None) };
@@ -114,13 +130,19 @@ fn current(context: &Context<'_>, channel: &Channel<'_>, i: usize, load: &Load, 
         }
         (false, None, Some(f)) => (f.low.get(), &f.origin, "each time it opens"),
         _ => {
-            return Err(format!("what the flyback diode of `{name}` carries is not given, where {asked} go through it"));
+            return Err(format!(
+                "what the flyback diode of `{name}` carries is not given, where {asked} go through it"
+            ));
         }
     };
     let may_a = Amps::new(may);
     let (evidence, cure) = (
         vec![Evidence::computed("carries", asked), Evidence::new("may", may_a, origin)],
-        if often { format!("take one for {} or more", Amps::new(amps / NEAR)) } else { format!("take one whose surge current is {} or more", Amps::new(amps / NEAR / SINGLE_SHARE)) },
+        if often {
+            format!("take one for {} or more", Amps::new(amps / NEAR))
+        } else {
+            format!("take one whose surge current is {} or more", Amps::new(amps / NEAR / SINGLE_SHARE))
+        },
     );
     let text = format!("carries {asked} {when}, and may carry {may_a}");
     Ok(Some(Limit { asked: amps, may, at, text, evidence, cure }))

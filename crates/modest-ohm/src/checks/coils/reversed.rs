@@ -27,7 +27,9 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
             )
         } else {
             (
-                format!("the cathode of the diode across `{name}` is at its −: whenever it is on the diode is a short of {volts}"),
+                format!(
+                    "the cathode of the diode across `{name}` is at its −: whenever it is on the diode is a short of {volts}"
+                ),
                 "turn it: the cathode, its ring, belongs at the +".to_owned(),
             )
         };

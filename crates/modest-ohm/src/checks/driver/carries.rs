@@ -53,7 +53,12 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>) {
         subject: name,
         span: channel.span(),
         at: Some(&Worst::at(o, amps)),
-        message: format!("{} carries {carries} {when} for {}, and may carry {}", channel.words(), channel.behind_words(), limit.low),
+        message: format!(
+            "{} carries {carries} {when} for {}, and may carry {}",
+            channel.words(),
+            channel.behind_words(),
+            limit.low
+        ),
         cures: vec![
             format!("take one for {more} or more, which leaves 20 %"),
             "or give each load a stage of its own".into(),

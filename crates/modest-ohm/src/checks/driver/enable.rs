@@ -17,7 +17,10 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
                 subject: &channel.name,
                 span: channel.span,
                 at: None,
-                message: format!("the enable of `{}` is joined to nothing: its motor does not run, or now and then", channel.name),
+                message: format!(
+                    "the enable of `{}` is joined to nothing: its motor does not run, or now and then",
+                    channel.name
+                ),
                 cures: vec![
                     "put its jumper in, `enable = \"held\"`, or let a pin drive it: `enable = \"keeper.io5\"`".into(),
                 ],
@@ -34,7 +37,9 @@ pub(super) fn logic(context: &Context<'_>, sink: &mut Sink) {
         let (severity, message, cure) = match (bridge.regulator, bridge.logic_fed) {
             (Jumper::In, true) => (
                 Severity::Danger,
-                format!("the logic supply of the bridge `{name}` feeds its 5 V terminal, which is an output while its jumper is in"),
+                format!(
+                    "the logic supply of the bridge `{name}` feeds its 5 V terminal, which is an output while its jumper is in"
+                ),
                 "take the jumper out, `regulator-jumper = \"out\"`, or let its own regulator feed its logic: no `logic` in `from`",
             ),
             (Jumper::Out | Jumper::None, false) if bridge.logic.is_some() => (

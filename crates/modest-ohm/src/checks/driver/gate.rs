@@ -27,7 +27,8 @@ pub(super) fn drive(context: &Context<'_>, sink: &mut Sink) {
         }
         let name = channel.name();
         if matches!(fet.gate, GateDriver::Pin) && channel.driver.kind != DriverKind::Pmos && drive.is_none() {
-            let message = format!("nothing in the plan drives {}; whether its gate is high enough is not known", channel.words());
+            let message =
+                format!("nothing in the plan drives {}; whether its gate is high enough is not known", channel.words());
             sink.unknown(name, channel.span(), message, "say which pin does: `pin = \"keeper.io32\"`");
             continue;
         }
@@ -110,7 +111,13 @@ fn on(
 }
 
 /// A P-channel gate on a pin stays at the pin's volts when it is to be off: V_GS is what the rail has above them.
-fn turns_off(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, fet: &Fet, drive: Option<&Drive<'_>>) -> bool {
+fn turns_off(
+    context: &Context<'_>,
+    sink: &mut Sink,
+    channel: &Channel<'_>,
+    fet: &Fet,
+    drive: Option<&Drive<'_>>,
+) -> bool {
     let name = channel.name();
     let (message, evidence, at) = match &fet.gate {
         GateDriver::Pin => {
@@ -121,7 +128,10 @@ fn turns_off(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, fet:
             };
             let Some((o, most)) = worst_of(context.outcomes.iter(), left) else { return true };
             let Some(threshold) = &fet.threshold else {
-                let message = format!("the threshold of {} is not given; whether its pin turns it off is not known", channel.words());
+                let message = format!(
+                    "the threshold of {} is not given; whether its pin turns it off is not known",
+                    channel.words()
+                );
                 sink.unknown(name, channel.span(), message, "give `threshold`, or name its class with `part`");
                 return false;
             };
@@ -134,8 +144,7 @@ fn turns_off(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, fet:
                 channel.words(),
                 drive.words(context.plan)
             );
-            let evidence =
-                vec![Evidence::computed("left", left), Evidence::new("threshold", opens, &threshold.origin)];
+            let evidence = vec![Evidence::computed("left", left), Evidence::new("threshold", opens, &threshold.origin)];
             (message, evidence, Some(Worst::at(o, most)))
         }
         _ if fet.pull.is_none() => {

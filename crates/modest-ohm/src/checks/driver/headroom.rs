@@ -32,7 +32,8 @@ fn lowest<'o>(context: &Context<'o>, load: usize) -> Option<(&'o Outcome, f64, f
             (s.solution.alive[t.plus] && s.solution.alive[t.minus]).then(|| s.solution.across(t.plus, t.minus))
         };
         let runs = context.layout.loads[load].iter().zip(&o.case.demands.loads[load]);
-        let those = runs.filter(|(_, m)| !matches!(m, Member::State(LoadState::Surge | LoadState::Off | LoadState::Idle)));
+        let those =
+            runs.filter(|(_, m)| !matches!(m, Member::State(LoadState::Surge | LoadState::Off | LoadState::Idle)));
         those.filter_map(|((t, _), _)| across(t)).reduce(f64::min)
     };
     let (o, least) = worst_of(context.outcomes.iter(), |o| volts(o).map(|v| -v))?;

@@ -33,9 +33,11 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
 fn watts(context: &Context<'_>, channel: &Channel<'_>, o: &Outcome) -> Option<f64> {
     let s = o.sustained.as_ref().ok()?;
     let drive = drive_of(context.plan, channel.at.driver, channel.at.channel);
-    let base = channel.driver.transistor().zip(drive.as_ref()).and_then(|(t, d)| {
-        Some(base_amps(t, d, d.volts(context.plan, context.layout, s)?).1)
-    });
+    let base = channel
+        .driver
+        .transistor()
+        .zip(drive.as_ref())
+        .and_then(|(t, d)| Some(base_amps(t, d, d.volts(context.plan, context.layout, s)?).1));
     let gate = gate_volts(channel, drive.as_ref(), context.layout, s);
     Some(channel.heat(context.layout, s, base.unwrap_or(0.0), gate)?.total())
 }
@@ -102,7 +104,12 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, together
             Evidence::new(
                 "limit",
                 most,
-                channel.driver.heat.most.as_ref().map_or(&Origin::Default("150 °C, typical of silicon"), |m| &m.origin),
+                channel
+                    .driver
+                    .heat
+                    .most
+                    .as_ref()
+                    .map_or(&Origin::Default("150 °C, typical of silicon"), |m| &m.origin),
             ),
             Evidence::computed("loss", loss),
         ],

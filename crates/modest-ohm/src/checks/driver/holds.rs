@@ -1,8 +1,8 @@
 //! transistor-voltage: what a stage holds off while it is open, with what its coil's path adds; a bridge's motor supply.
 
 use super::carries::NEAR;
-use crate::checks::context::{Context, Worst, worst_of};
 use crate::checks::coils::{path_of, zener_v};
+use crate::checks::context::{Context, Worst, worst_of};
 use crate::checks::sink::{Draft, Sink};
 use crate::finding::{Evidence, Severity};
 use crate::plan::Flyback;
@@ -83,10 +83,9 @@ fn supply(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>) {
         return;
     };
     let volts = |o: &Outcome| channel.holds_v(context.layout, o.actual.as_ref().ok()?);
-    let (Some((top, most)), Some((bottom, least))) = (
-        worst_of(context.outcomes.iter(), volts),
-        worst_of(context.continuous(), |o| volts(o).map(|v| -v)),
-    ) else {
+    let (Some((top, most)), Some((bottom, least))) =
+        (worst_of(context.outcomes.iter(), volts), worst_of(context.continuous(), |o| volts(o).map(|v| -v)))
+    else {
         return;
     };
     let (severity, at, got, limit, cure) = if most > range.high.get() * (1.0 + 1e-9) {
@@ -97,7 +96,10 @@ fn supply(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>) {
         (Severity::Fault, bottom, Volts::new(-least), range.low, cure)
     } else {
         if context.all_actual() {
-            sink.pass(name, format!("{} .. {} of {} .. {}", Volts::new(-least), Volts::new(most), range.low, range.high));
+            sink.pass(
+                name,
+                format!("{} .. {} of {} .. {}", Volts::new(-least), Volts::new(most), range.low, range.high),
+            );
         }
         return;
     };

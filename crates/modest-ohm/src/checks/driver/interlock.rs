@@ -23,7 +23,10 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
 fn change_over(plan: &Plan, group: &Group) -> bool {
     let driven: Vec<_> = group.members.iter().filter_map(|(_, i)| plan.loads.get(*i)?.driven.as_ref()).collect();
     let [a, b] = driven.as_slice() else { return false };
-    group.members.len() == 2 && a.at.is_some() && a.at == b.at && a.contacts != b.contacts
+    group.members.len() == 2
+        && a.at.is_some()
+        && a.at == b.at
+        && a.contacts != b.contacts
         && [a, b].iter().any(|d| d.contacts == Contacts::Closed)
 }
 
@@ -58,7 +61,9 @@ fn judge(context: &Context<'_>, sink: &mut Sink, index: usize, group: &Group) {
         subject: name,
         span: group.name.span,
         at: Some(&Worst::at(o, amps.get())),
-        message: format!("only firmware keeps {members} apart: together they make `{node}` carry {amps}, which may carry {limit}"),
+        message: format!(
+            "only firmware keeps {members} apart: together they make `{node}` carry {amps}, which may carry {limit}"
+        ),
         cures: vec![
             "let wiring keep them apart: the two contacts of one relay, or a switch with two positions".into(),
             "or make the way strong enough for all of them".into(),

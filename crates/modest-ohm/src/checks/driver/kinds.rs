@@ -16,19 +16,32 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
         let leak = kind.leak.as_ref().zip(least).filter(|(leak, least)| leak.high.get() > least.get() * (1.0 + 1e-9));
         let (message, cure, evidence) = if kind.ac {
             (
-                format!("{} is a triac: on direct current it never lets {} go again", channel.words(), channel.behind_words()),
+                format!(
+                    "{} is a triac: on direct current it never lets {} go again",
+                    channel.words(),
+                    channel.behind_words()
+                ),
                 "take one for direct current, `switches = \"dc\"`, or a MOSFET",
                 Vec::new(),
             )
         } else if kind.reversed {
             (
-                format!("the output of {} is the wrong way round: its own diode conducts, and {} is always on", channel.words(), channel.behind_words()),
+                format!(
+                    "the output of {} is the wrong way round: its own diode conducts, and {} is always on",
+                    channel.words(),
+                    channel.behind_words()
+                ),
                 "change its + and − over: `output = \"forward\"`",
                 Vec::new(),
             )
         } else if let Some((leak, least)) = leak {
             (
-                format!("{} leaks {} while it is off, and {} takes no more than {least}: it may stay on", channel.words(), leak.high, channel.behind_words()),
+                format!(
+                    "{} leaks {} while it is off, and {} takes no more than {least}: it may stay on",
+                    channel.words(),
+                    leak.high,
+                    channel.behind_words()
+                ),
                 "take a stage that leaks less, or a resistor across the load",
                 vec![Evidence::new("leak", leak.high, &leak.origin), Evidence::computed("takes", least)],
             )

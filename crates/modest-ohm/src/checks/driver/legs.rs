@@ -29,7 +29,9 @@ pub(super) fn thermal(context: &Context<'_>, sink: &mut Sink) {
 pub(super) fn mixed(context: &Context<'_>, sink: &mut Sink) {
     for driver in &context.plan.drivers {
         let Some((wired, legs)) = &driver.legs else { continue };
-        let order = |text: &str| text.split([' ', ',', '-']).filter(|w| !w.is_empty()).map(str::to_lowercase).collect::<Vec<_>>();
+        let order = |text: &str| {
+            text.split([' ', ',', '-']).filter(|w| !w.is_empty()).map(str::to_lowercase).collect::<Vec<_>>()
+        };
         if order(&wired.text) == order(legs) {
             sink.pass(&driver.name.text, format!("its legs are {legs}"));
             continue;

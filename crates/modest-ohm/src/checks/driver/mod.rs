@@ -66,13 +66,7 @@ pub(crate) const CHECKS: &[Check] = &[
         Solves::Nothing,
         gate::drive
     ),
-    check!(
-        "gate-overvoltage",
-        "a MOSFET's gate gets more than it stands",
-        &[Danger],
-        Solves::Nothing,
-        gate::over
-    ),
+    check!("gate-overvoltage", "a MOSFET's gate gets more than it stands", &[Danger], Solves::Nothing, gate::over),
     check!(
         "gate-floating",
         "nothing holds a gate or an enable off while its board starts",

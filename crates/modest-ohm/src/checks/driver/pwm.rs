@@ -22,7 +22,10 @@ pub(super) fn relay(context: &Context<'_>, sink: &mut Sink) {
             subject: &driver.name.text,
             span: driver.name.span,
             at: None,
-            message: format!("the relay `{}` is switched {} by PWM: contacts do not follow, and wear", driver.name.text, pwm.typical),
+            message: format!(
+                "the relay `{}` is switched {} by PWM: contacts do not follow, and wear",
+                driver.name.text, pwm.typical
+            ),
             cures: vec!["dim or slow its load with a MOSFET in place of the relay, or leave `pwm` out".into()],
             evidence: vec![Evidence::new("pwm", pwm.typical, &pwm.origin)],
         });

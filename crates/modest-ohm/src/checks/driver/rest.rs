@@ -24,13 +24,17 @@ fn on_undriven(channel: &Channel<'_>) -> Option<bool> {
     let driver = channel.driver;
     match driver.kind {
         // No base current, no light in an optocoupler, no coil current.
-        DriverKind::Npn | DriverKind::Darlington | DriverKind::SolidState | DriverKind::Relay | DriverKind::RelayModule => {
-            Some(false)
+        DriverKind::Npn
+        | DriverKind::Darlington
+        | DriverKind::SolidState
+        | DriverKind::Relay
+        | DriverKind::RelayModule => Some(false),
+        DriverKind::Nmos | DriverKind::Pmos | DriverKind::MosfetModule => {
+            match driver.fet().map(|f| (&f.gate, &f.pull)) {
+                Some((GateDriver::Pin, None)) => None,
+                _ => Some(false),
+            }
         }
-        DriverKind::Nmos | DriverKind::Pmos | DriverKind::MosfetModule => match driver.fet().map(|f| (&f.gate, &f.pull)) {
-            Some((GateDriver::Pin, None)) => None,
-            _ => Some(false),
-        },
         DriverKind::Bridge => driver.bridge().and_then(|b| b.enable_pull.as_ref()).map(|_| false),
     }
 }
@@ -62,7 +66,9 @@ fn judge(plan: &Plan, sink: &mut Sink, channel: &Channel<'_>, wished_off: bool) 
         let state = if on { "on" } else { "off" };
         found = Some(("while the coil has no current", format!("its contact leaves it {state}")));
     }
-    if found.is_none() && let Some((boot, pin)) = boot {
+    if found.is_none()
+        && let Some((boot, pin)) = boot
+    {
         let words = plan.pin_words(&pin.at);
         found = match boot {
             AtBoot::At(level) if bad(is_on(on_at(channel, level))) => {
@@ -70,9 +76,7 @@ fn judge(plan: &Plan, sink: &mut Sink, channel: &Channel<'_>, wished_off: bool) 
             }
             AtBoot::Pulses if wished_off => Some(("while the board starts", format!("{words} pulses"))),
             AtBoot::Floats => match on_undriven(channel) {
-                Some(on) if bad(is_on(on)) => {
-                    Some(("until the firmware runs", format!("{words} drives nothing")))
-                }
+                Some(on) if bad(is_on(on)) => Some(("until the firmware runs", format!("{words} drives nothing"))),
                 // Where nothing holds a gate another check says so.
                 _ => None,
             },

@@ -33,7 +33,13 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
 }
 
 /// Collector current and the least base current in an outcome, A.
-fn currents(context: &Context<'_>, channel: &Channel<'_>, t: &Transistor, drive: &Drive<'_>, o: &Outcome) -> Option<(f64, f64)> {
+fn currents(
+    context: &Context<'_>,
+    channel: &Channel<'_>,
+    t: &Transistor,
+    drive: &Drive<'_>,
+    o: &Outcome,
+) -> Option<(f64, f64)> {
     let s = o.wanted.as_ref().ok()?;
     let amps = channel.amps(context.layout, s)?;
     let volts = drive.volts(context.plan, context.layout, s)?;
@@ -54,7 +60,8 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, t: &Tran
         (_, Saturates::Pass) => Saturates::Pass,
         _ => Saturates::Caution,
     };
-    let (o, overdrive) = if verdict == Saturates::Fault { lasting.map_or((o, overdrive), |(o, v)| (o, -v)) } else { (o, overdrive) };
+    let (o, overdrive) =
+        if verdict == Saturates::Fault { lasting.map_or((o, overdrive), |(o, v)| (o, -v)) } else { (o, overdrive) };
     let Some((collector, base_a)) = of(o) else { return };
     let (collector, base_a) = (Amps::new(collector), Amps::new(base_a));
     let severity = match verdict {
@@ -93,7 +100,14 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, t: &Tran
 }
 
 /// A smaller resistor where one does it, else another part.
-fn cures(context: &Context<'_>, channel: &Channel<'_>, t: &Transistor, drive: &Drive<'_>, collector: Amps, o: &Outcome) -> Vec<String> {
+fn cures(
+    context: &Context<'_>,
+    channel: &Channel<'_>,
+    t: &Transistor,
+    drive: &Drive<'_>,
+    collector: Amps,
+    o: &Outcome,
+) -> Vec<String> {
     let or_mosfet = "take a MOSFET whose resistance is given at the pin's volts: its gate wants no current".to_owned();
     let volts = o.wanted.as_ref().ok().and_then(|s| drive.volts(context.plan, context.layout, s));
     let pin = drive.hop.pins.0.and_then(|p| context.plan.controllers[p.controller].pins.limits(p.index, false).0);
@@ -108,7 +122,9 @@ fn cures(context: &Context<'_>, channel: &Channel<'_>, t: &Transistor, drive: &D
         pin_recommended: pin.low,
     };
     match base(need, &Values::Series(Series::E12)).chosen.filter(|_| !t.base_built_in) {
-        Some(ohms) => vec![format!("take a base resistor of {ohms}: `base-resistor = \"{ohms}\"`"), format!("or {or_mosfet}")],
+        Some(ohms) => {
+            vec![format!("take a base resistor of {ohms}: `base-resistor = \"{ohms}\"`"), format!("or {or_mosfet}")]
+        }
         None => vec![
             format!("no base resistor does it: {} may give {}", drive.words(context.plan), pin.low),
             format!("{or_mosfet}, or an array"),
@@ -125,7 +141,9 @@ fn array(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, t: &Tran
         let gets = volts - base_amps(t, drive, volts).1 * drive.ohms.1;
         Some((gets, needed_at(&t.needs, amps)?, amps))
     };
-    let Some((o, _)) = worst_of(context.outcomes.iter(), |o| of(o).map(|(gets, needs, _)| needs - gets)) else { return };
+    let Some((o, _)) = worst_of(context.outcomes.iter(), |o| of(o).map(|(gets, needs, _)| needs - gets)) else {
+        return;
+    };
     let Some((gets, needs, amps)) = of(o) else { return };
     let name = channel.name();
     let (got, wants, amps) = (Volts::new(gets), Volts::new(needs), Amps::new(amps));

@@ -3,6 +3,7 @@
 use super::inputs;
 use super::margin::{MARGIN_ONE_RAIL_V, MARGIN_V, Margin, smallest};
 use crate::checks::context::Context;
+use crate::checks::grounds::shift_is_why;
 use crate::checks::sink::{Draft, Sink};
 use crate::finding::{Evidence, Severity};
 use crate::plan::{Input, Threshold};
@@ -61,6 +62,10 @@ fn signal(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, high: bool) {
         unknown(sink, &line, high, hop.to);
         return;
     };
+    // What the ground alone takes is told of the ground.
+    if shift_is_why(context, hop, high) {
+        return;
+    }
     let Some(margin) = smallest(context, hop, one_rail, threshold, high) else { return };
     let cures = match (high, hop.from, hop.to) {
         (true, End::Pin(_), _) => vec![

@@ -9,7 +9,7 @@ mod headroom;
 mod inrush;
 mod overloaded;
 mod surge;
-mod voltage;
+pub(crate) mod voltage;
 
 use super::{Check, Solves};
 use crate::finding::Severity::{Advice, Caution, Danger, Fault, Unknown};

@@ -91,6 +91,10 @@ fn boards(context: &Context<'_>, sink: &mut Sink, limited: &[NodeId]) {
             }
             continue;
         }
+        // What motors bring about has a check of its own, with cures that were tried.
+        if crate::checks::motors::by_motors(context, &at) {
+            continue;
+        }
         sink.find(Draft {
             severity: Severity::Fault,
             subject: name,

@@ -1,15 +1,49 @@
 //! supply-voltage: a consumer's solved volts against its absolute maximum, its minimum and its recommended range.
 
 use crate::checks::context::{Context, Worst};
-use crate::checks::sink::{Draft, Sink};
 use crate::checks::driver::stage_is_why;
+use crate::checks::motors::on_low_logic;
+use crate::checks::sink::{Draft, Sink};
 use crate::consumers::{Consumer, Where, consumers};
 use crate::finding::{Evidence, Severity};
 use crate::quantity::{Origin, Volts};
 
 pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     for consumer in consumers(context.plan, context.layout) {
-        judge(context, sink, &consumer);
+        let which = if is_winding(context, &consumer) { Which::Milder } else { Which::All };
+        judge(context, sink, &consumer, which);
+    }
+}
+
+/// The same of motors and coils, from a fault on.
+pub(crate) fn motors(context: &Context<'_>, sink: &mut Sink) {
+    for consumer in consumers(context.plan, context.layout).iter().filter(|c| is_winding(context, c)) {
+        judge(context, sink, consumer, Which::Worse);
+    }
+}
+
+/// Motors, pumps, servos and solenoids have a check of their own for volts at which they burn or stand still.
+fn is_winding(context: &Context<'_>, c: &Consumer<'_>) -> bool {
+    matches!(c.at, Where::Load(i) if context.plan.loads[i].is_winding() || context.plan.loads[i].is_motor())
+}
+
+/// Which findings of a consumer's volts are told.
+#[derive(Clone, Copy, PartialEq, Eq)]
+enum Which {
+    All,
+    /// Cautions, what is unknown, and what passes.
+    Milder,
+    /// Faults and dangers.
+    Worse,
+}
+
+impl Which {
+    fn tells(self, severity: Severity) -> bool {
+        match self {
+            Which::All => true,
+            Which::Milder => severity < Severity::Fault,
+            Which::Worse => severity >= Severity::Fault,
+        }
     }
 }
 
@@ -39,8 +73,11 @@ fn more_volts(context: &Context<'_>, c: &Consumer<'_>, low: &Worst, wanted: Volt
     }
 }
 
-fn judge(context: &Context<'_>, sink: &mut Sink, c: &Consumer<'_>) {
+fn judge(context: &Context<'_>, sink: &mut Sink, c: &Consumer<'_>, which: Which) {
     if c.absolute.is_none() && c.minimum.is_none() && c.recommended.is_none() {
+        if which == Which::Worse {
+            return;
+        }
         sink.unknown(
             &c.name,
             c.declared.span,
@@ -54,6 +91,9 @@ fn judge(context: &Context<'_>, sink: &mut Sink, c: &Consumer<'_>) {
     let mut sound = context.all_actual();
     let mut report =
         |severity, at: &Worst, volts: f64, limit: Volts, origin: &Origin, words: String, cure: String, name| {
+            if !which.tells(severity) {
+                return;
+            }
             sink.find(Draft {
                 severity,
                 subject: &c.name,
@@ -63,6 +103,9 @@ fn judge(context: &Context<'_>, sink: &mut Sink, c: &Consumer<'_>) {
                 cures: vec![cure],
                 evidence: vec![Evidence::computed("volts", Volts::new(volts)), Evidence::new(name, limit, origin)],
             });
+            if which == Which::Worse {
+                sink.stands_under("supply-voltage", &c.name);
+            }
         };
     if let Some(high) = &high {
         let over = |limit: f64| high.value > limit * (1.0 + 1e-9);
@@ -94,8 +137,8 @@ fn judge(context: &Context<'_>, sink: &mut Sink, c: &Consumer<'_>) {
             );
         }
     }
-    // What its own stage takes from it is told of the stage.
-    let by_stage = matches!(c.at, Where::Load(i) if stage_is_why(context, i));
+    // What its own stage takes from it is told of the stage; that its rail could never do, of that.
+    let by_stage = matches!(c.at, Where::Load(i) if stage_is_why(context, i) || on_low_logic(context.plan, i));
     sound &= !by_stage;
     if let Some(low) = low.as_ref().filter(|_| !by_stage) {
         let volts = -low.value;

@@ -1,7 +1,7 @@
 //! What a stage is made of, by its kind (electrical reference, "Switching stages").
 
 use crate::plan::feed::NodeRef;
-use crate::quantity::{Amps, Coulombs, Farads, Figure, Fraction, Ohms, Seconds, Volts};
+use crate::quantity::{Amps, Coulombs, Farads, Figure, Fraction, Ohms, Volts};
 
 #[derive(Clone, Debug)]
 pub(crate) enum Stage {
@@ -36,7 +36,8 @@ pub(crate) struct Volley {
 /// the first.
 pub(crate) fn needed_at(points: &[Volley], amps: f64) -> Option<f64> {
     let first = points.first()?;
-    let Some(pair) = points.windows(2).find(|w| amps <= w[1].amps.get()).or_else(|| points.windows(2).next_back()) else {
+    let Some(pair) = points.windows(2).find(|w| amps <= w[1].amps.get()).or_else(|| points.windows(2).next_back())
+    else {
         return Some(first.volts.get());
     };
     let [a, b] = [&pair[0], &pair[1]].map(|p| (p.amps.get(), p.volts.get()));
@@ -126,13 +127,10 @@ pub(crate) struct Relay {
     pub dc_volts: Figure<Volts>,
     /// At alternating volts.
     pub ac_volts: Option<Figure<Volts>>,
-    /// What they close on.
-    pub making: Option<Figure<Amps>>,
     /// Operations that they last.
     pub life: Option<usize>,
     /// How often they switch in an hour.
     pub per_hour: Option<Figure<crate::quantity::Hertz>>,
-    pub lets_go: Option<Figure<Seconds>>,
     /// The jumper between logic and coil supply of a module.
     pub jumper: Jumper,
     /// The supply of its inputs, of a module.

@@ -7,9 +7,7 @@ mod read;
 mod runs;
 
 pub(crate) use channels::{Channel, Enable};
-pub(crate) use figures::{
-    Bridge, Fet, GateDriver, Jumper, Relay, SolidState, Stage, Transistor, Volley, needed_at,
-};
+pub(crate) use figures::{Bridge, Fet, GateDriver, Jumper, Relay, SolidState, Stage, Transistor, needed_at};
 pub(crate) use flyback::{FlyDiode, Flyback, read_flyback};
 pub(super) use read::read_driver;
 pub(super) use runs::stage_runs;
@@ -124,6 +122,8 @@ pub(crate) struct Driver {
     pub feed: Option<Feed>,
     /// The consumer that it is besides: a coil, a module's logic.
     pub load: Option<usize>,
+    /// True where its two sides are to have no ground in common.
+    pub isolates: bool,
     /// Legs of its package that carry heat away: `Some(false)` left open.
     pub thermal_legs: Option<bool>,
     /// The order of its legs as wired, where that is said, and as its class has it.

@@ -7,12 +7,10 @@ use super::super::load::{Demand, Load, Nature, States};
 use super::super::run::{Branch, Open, RunKind};
 use super::super::signal_lines::{read_input_figures, read_line};
 use super::channels::read_channels;
-use super::figures::{
-    Bridge, Fet, GateDriver, Jumper, Logic, Relay, SolidState, Stage, Transistor, Volley,
-};
+use super::figures::{Bridge, Fet, GateDriver, Jumper, Logic, Relay, SolidState, Stage, Transistor, Volley};
 use super::{Driver, DriverKind, Name, Side, Thermal, read_flyback};
 use crate::quantity::{
-    Amps, Celsius, Coulombs, Farads, Figure, Fraction, Hertz, KelvinsPerWatt, Ohms, Origin, Quantity, Seconds, Volts,
+    Amps, Celsius, Coulombs, Farads, Figure, Fraction, Hertz, KelvinsPerWatt, Ohms, Origin, Quantity, Volts,
     parse_quantity,
 };
 use crate::text::{Named, Need, Problem, Reader, Span, Value};
@@ -67,6 +65,7 @@ pub(crate) fn read_driver(reader: &mut Reader<'_>, name: Name) -> ReadDriver {
         rests_off,
         feed: None,
         load: None,
+        isolates: reader.flag("isolates", false),
         thermal_legs,
         legs: read_legs(reader),
         name,
@@ -94,7 +93,8 @@ impl Feeds {
                 let main = read_optional_feed(reader);
                 for key in ["cable", "fuse", "return"] {
                     if let (None, true, Some(span)) = (&main, reader.has(key), reader.own_span(key)) {
-                        let message = format!("`{key}` of {} belongs to a lead from a node that it does not name", reader.what());
+                        let message =
+                            format!("`{key}` of {} belongs to a lead from a node that it does not name", reader.what());
                         reader.problem(Problem::new(span, message, "say where it comes from: `from = \"deck\"`"));
                     }
                 }
@@ -163,7 +163,10 @@ fn read_needs(reader: &mut Reader<'_>) -> Vec<Volley> {
     let mut points: Vec<Volley> = Vec::new();
     for word in reader.texts("needs-volts") {
         let read = word.text.split_once(" at ").and_then(|(v, a)| {
-            Some(Volley { volts: parse_quantity::<Volts>(v.trim()).ok()?, amps: parse_quantity::<Amps>(a.trim()).ok()? })
+            Some(Volley {
+                volts: parse_quantity::<Volts>(v.trim()).ok()?,
+                amps: parse_quantity::<Amps>(a.trim()).ok()?,
+            })
         });
         let in_bounds = |p: &Volley| p.amps.get() > 0.0 && p.volts.get() > 0.0 && p.volts.si() <= Volts::BOUNDS.1;
         match read.filter(in_bounds) {
@@ -286,10 +289,8 @@ fn read_relay(reader: &mut Reader<'_>) -> Relay {
             "contacts break their rated current up to 30 V DC (typical)",
         ),
         ac_volts: reader.figure::<Volts>("ac-volts", Need::Positive),
-        making: reader.figure::<Amps>("making-current", Need::Positive),
         life: if reader.has("life") { reader.whole("life", 1..=1_000_000_000) } else { None },
         per_hour: reader.figure::<Hertz>("switched", Need::Positive),
-        lets_go: reader.figure::<Seconds>("lets-go-within", Need::Positive),
         jumper: reader.choice("jumper", &JUMPER).unwrap_or(Jumper::None),
         logic: None,
     }
@@ -372,10 +373,10 @@ fn coil(reader: &mut Reader<'_>, driver: &mut Driver, feeds: Feeds) -> Option<Lo
     let Stage::Relay(relay) = &driver.stage else { return None };
     let ohms = relay.coil_ohms.clone();
     if ohms.is_none() && !reader.has("coil-resistance") {
-        reader.missing("coil-resistance", "give its coil's resistance, `coil-resistance = \"70 Ω\"`, or name its class");
+        reader
+            .missing("coil-resistance", "give its coil's resistance, `coil-resistance = \"70 Ω\"`, or name its class");
     }
-    let states =
-        States { peak: ohms.unwrap_or_else(Figure::stand_in), idle: None, typical: None, surge: None };
+    let states = States { peak: ohms.unwrap_or_else(Figure::stand_in), idle: None, typical: None, surge: None };
     let mut load = Load::plain(driver.name.clone(), "driver", feed, Demand::Resistance(states));
     load.nature = Some(Nature::Coil);
     load.voltage = relay.coil.clone();
@@ -417,12 +418,7 @@ fn module(reader: &mut Reader<'_>, driver: &mut Driver, feeds: Feeds) -> Option<
 
 /// A bridge: its motor supply is a run, each channel a run behind it; its logic draws from its own supply, or through its
 /// regulator from that of the motors.
-fn bridge(
-    reader: &mut Reader<'_>,
-    driver: &mut Driver,
-    feeds: Feeds,
-    own_current: Option<Figure<Amps>>,
-) -> ReadDriver {
+fn bridge(reader: &mut Reader<'_>, driver: &mut Driver, feeds: Feeds, own_current: Option<Figure<Amps>>) -> ReadDriver {
     let main = needs_feed(
         reader,
         feeds.main,
@@ -432,8 +428,7 @@ fn bridge(
     let named = |text: &str, span: Span| Named { text: text.to_owned(), span: Some(span) };
     let name = |text: String, span: Span| Name { text, span };
     let span = driver.name.span;
-    let mut runs =
-        vec![Branch { name: name(inlet.clone(), span), feed: main, open: Open::NOT, kind: RunKind::Inlet }];
+    let mut runs = vec![Branch { name: name(inlet.clone(), span), feed: main, open: Open::NOT, kind: RunKind::Inlet }];
     for (i, channel) in driver.channels.iter().enumerate() {
         let feed = Feed { from: NodeRef::new(named(&inlet, channel.span)), cable: None, back: None, fuse: None };
         let at = super::StageRun { driver: usize::MAX, channel: i, contacts: super::Contacts::Open };

@@ -4,7 +4,7 @@ use super::super::Plan;
 use super::super::feed::{Feed, NodeRef};
 use super::super::power::Name;
 use super::super::run::{Branch, Open, RunKind};
-use super::{Contacts, DriverKind, Driver, StageRun};
+use super::{Contacts, Driver, DriverKind, StageRun};
 use crate::text::{Named, Problem, Span, nearest};
 
 /// What names a channel.

@@ -30,6 +30,8 @@ pub(crate) struct Data {
     pub series: Option<Figure<Ohms>>,
     /// The lead to its first pixel.
     pub cable: Option<Cable>,
+    /// True where a − goes along with it.
+    pub ground: bool,
     pub voh: Option<Figure<Volts>>,
     pub vol: Option<Figure<Volts>>,
     /// Thresholds of this strip's input, where they differ from its class's.
@@ -68,6 +70,7 @@ pub(super) fn read_data(reader: &mut Reader<'_>) -> Option<Data> {
     let vol = inner.figure::<Volts>("vol", Need::NotNegative);
     let vih = read_threshold(&mut inner, "vih");
     let vil = read_threshold(&mut inner, "vil");
+    let ground = inner.flag("ground", false);
     let span = inner.span;
     let what = inner.what().to_owned();
     inner.finish();
@@ -79,5 +82,5 @@ pub(super) fn read_data(reader: &mut Reader<'_>) -> Option<Data> {
         ));
         return None;
     }
-    Some(Data { span, pin, clock, mirror, through, after, series, cable, voh, vol, vih, vil })
+    Some(Data { span, pin, clock, mirror, through, after, series, cable, ground, voh, vol, vih, vil })
 }

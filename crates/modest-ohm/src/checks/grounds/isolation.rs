@@ -1,0 +1,58 @@
+//! isolation-broken: both sides of an isolated converter, or of a module that is to isolate, on one ground.
+
+use super::joined;
+use crate::checks::context::Context;
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::Severity;
+use crate::plan::{NodeId, NodeKind, Plan};
+use crate::text::Span;
+
+/// Two sides that are to have no ground in common.
+struct Apart {
+    name: String,
+    span: Span,
+    sides: [NodeId; 2],
+}
+
+fn wished(plan: &Plan) -> Vec<Apart> {
+    let converters = plan.converters.iter().enumerate().filter(|(_, c)| c.is_isolated()).filter_map(|(i, c)| {
+        let out = plan.node_id(NodeKind::Converter(i))?;
+        Some(Apart { name: c.name.text.clone(), span: c.name.span, sides: [c.feed.from.id, out] })
+    });
+    let drivers = plan.drivers.iter().filter(|d| d.isolates).flat_map(|d| {
+        let boards = d.channels.iter().flat_map(|c| &c.pins).map(|p| p.at.controller);
+        let board = boards.filter(|c| *c < plan.controllers.len()).find_map(|c| plan.node_id(NodeKind::BoardInput(c)));
+        let own = d.load.map(|l| plan.loads[l].feed.from.id);
+        let at = plan.drivers.iter().position(|o| o.name.text == d.name.text);
+        let run = at.and_then(|at| plan.runs_of(at).next()).map(|(run, _)| plan.branches[run].feed.from.id);
+        board.zip(own.or(run)).map(|(a, b)| Apart { name: d.name.text.clone(), span: d.name.span, sides: [a, b] })
+    });
+    converters.chain(drivers).collect()
+}
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    let plan = context.plan;
+    let Some(mut groups) = joined(context) else { return };
+    for apart in wished(plan) {
+        let [a, b] = apart.sides.map(|id| context.layout.nodes[id.0].minus);
+        if !groups.together(a, b) {
+            sink.pass(&apart.name, "its sides have no ground in common".into());
+            continue;
+        }
+        let ties: Vec<String> = plan.grounds.iter().map(|g| format!("`{}`", g.name.text)).collect();
+        let by =
+            if ties.is_empty() { "one supply feeds both".to_owned() } else { format!("joined by {}", ties.join(", ")) };
+        sink.find(Draft {
+            severity: Severity::Caution,
+            subject: &apart.name,
+            span: apart.span,
+            at: None,
+            message: format!("`{}` isolates two sides, and they share a ground: {by}", apart.name),
+            cures: vec![
+                "take the tie away: no signal needs it across an isolation".into(),
+                "or take a part without isolation, which is cheaper, where the ground is to be common".into(),
+            ],
+            evidence: Vec::new(),
+        });
+    }
+}

@@ -1,0 +1,71 @@
+//! Grounds: whether signals have one, what it shifts by, whose current it carries, what is to have none.
+
+mod common;
+mod isolation;
+mod shift;
+mod through;
+
+pub(super) use shift::is_why as shift_is_why;
+
+use super::{Check, Solves};
+use crate::checks::context::Context;
+use crate::finding::Severity::{Caution, Danger, Fault};
+use crate::groups::Groups;
+use crate::network::Law;
+
+pub(crate) const CHECKS: &[Check] = &[
+    Check {
+        code: "ground-not-common",
+        family: "grounds",
+        title: "a signal goes between two grounds that nothing joins",
+        severities: &[Fault],
+        about: include_str!("../../about/ground-not-common.md"),
+        solves: Solves::Nothing,
+        run: common::run,
+    },
+    Check {
+        code: "ground-shift",
+        family: "grounds",
+        title: "the difference of two grounds takes the margin of a signal between them",
+        severities: &[Fault, Caution],
+        about: include_str!("../../about/ground-shift.md"),
+        solves: Solves::Nothing,
+        run: shift::run,
+    },
+    Check {
+        code: "ground-through-logic",
+        family: "grounds",
+        title: "a load's current returns through a board or a signal's lead, as it is or when one return opens",
+        severities: &[Danger, Caution],
+        about: include_str!("../../about/ground-through-logic.md"),
+        solves: Solves::Variants,
+        run: through::run,
+    },
+    Check {
+        code: "isolation-broken",
+        family: "grounds",
+        title: "a tie joins two grounds that are to be isolated",
+        severities: &[Caution],
+        about: include_str!("../../about/isolation-broken.md"),
+        solves: Solves::Nothing,
+        run: isolation::run,
+    },
+];
+
+/// Vertices that conductors join, whatever flows; `None` where nothing is solved.
+fn joined(context: &Context<'_>) -> Option<Groups> {
+    let s = context.outcomes.iter().find_map(|o| o.wanted.as_ref().or(o.actual.as_ref()).ok())?;
+    let mut groups = Groups::new(s.net.vertices);
+    for b in &s.net.branches {
+        // A stage in a return, a diode in a feed: what flows one way shares its ground.
+        if matches!(b.law, Law::Conductor { .. } | Law::Copper { .. } | Law::Diode { .. }) {
+            groups.join(b.from, b.to);
+        }
+    }
+    for ladder in &s.net.ladders {
+        for pair in ladder.ports.windows(2) {
+            groups.join(pair[0].minus, pair[1].minus);
+        }
+    }
+    Some(groups)
+}

@@ -1,0 +1,68 @@
+//! ground-shift: a margin that is there without the difference of the grounds, and gone with it.
+
+use crate::checks::context::Context;
+use crate::checks::levels::{MARGIN_ONE_RAIL_V, MARGIN_V, Margin, smallest};
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::quantity::{Origin, Volts};
+use crate::signal::{Hop, Of, hops, thresholds};
+
+/// What the shift takes from a signal's margin, of one that would have enough without it.
+struct Taken {
+    margin: Margin,
+    enough: f64,
+    high: bool,
+}
+
+fn taken(context: &Context<'_>, hop: &Hop<'_>, high: bool) -> Option<Taken> {
+    let plan = context.plan;
+    let (vih, vil) = thresholds(plan, hop);
+    let threshold = if high { vih } else { vil }?;
+    let one_rail = hop.is_on_one_rail(plan);
+    let enough = if one_rail { MARGIN_ONE_RAIL_V } else { MARGIN_V };
+    let margin = smallest(context, hop, one_rail, threshold, high)?;
+    let without = if high { margin.value + margin.shift } else { margin.value - margin.shift };
+    (margin.value < enough - 1e-9 && without >= enough - 1e-9).then_some(Taken { margin, enough, high })
+}
+
+/// True where a signal lacks its margin because of the ground alone: then no other check speaks of it.
+pub(in crate::checks) fn is_why(context: &Context<'_>, hop: &Hop<'_>, high: bool) -> bool {
+    taken(context, hop, high).is_some()
+}
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    let plan = context.plan;
+    let judged = |h: &&Hop<'_>| !matches!(h.of, Of::Strip(_)) && h.wants_levels(plan) && h.opto(plan).is_none();
+    for hop in hops(plan).iter().filter(judged) {
+        let (subject, span) = hop.item(plan);
+        let worst = [true, false].into_iter().filter_map(|high| taken(context, hop, high));
+        let Some(t) = worst.min_by(|a, b| a.margin.value.total_cmp(&b.margin.value)) else {
+            sink.pass(subject, "its margins do not hang on the ground".into());
+            continue;
+        };
+        let (from, to) = hop.words(plan);
+        let severity = if t.margin.value < 0.0 { Severity::Fault } else { Severity::Caution };
+        let (shift, margin) = (Volts::new(t.margin.shift), Volts::new(t.margin.value));
+        let level = if t.high { "high" } else { "low" };
+        sink.find(Draft {
+            severity,
+            subject,
+            span,
+            at: Some(&t.margin.at),
+            message: format!(
+                "the ground of {to} lies {shift} against that of {from}: of the margin of its {level} {margin} are left, {} are wanted",
+                Volts::new(t.enough)
+            ),
+            cures: vec![
+                "take a thicker or shorter return for what draws the current, or one of its own".into(),
+                "or bring the grounds of both together nearer the receiver; or take a balanced pair or an optocoupler".into(),
+            ],
+            evidence: vec![
+                Evidence::computed("ground_shift", shift),
+                Evidence::computed("margin", margin),
+                Evidence::new("wanted", Volts::new(t.enough), &Origin::Default("0.3 V; 0.1 V between parts of one rail")),
+            ],
+        });
+        sink.stands_under(if t.high { "level-high" } else { "level-low" }, subject);
+    }
+}

@@ -1,0 +1,181 @@
+//! ground-through-logic: what returns through a board or a signal's −, as the plan stands, and with one return opened.
+
+use super::joined;
+use crate::checks::context::{Context, Worst, worst_of};
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::groups::Groups;
+use crate::network::{ConductorInfo, Law, Run};
+use crate::plan::NodeKind;
+use crate::quantity::{Amps, Origin};
+use crate::ratings::{cable_of, return_cable_of};
+use crate::review::{Outcome, Snapshot};
+use crate::solve::{Limits, Workspace, solve};
+
+/// What may return through a board besides its own current: signals' (our own figure); beyond what a header's pin carries it
+/// burns (electrical reference, "Contacts").
+const ASIDE_A: f64 = 0.1;
+const PIN_A: f64 = 3.0;
+
+/// A thin way for a load's current: a board's return, or the − of a signal's lead.
+struct Thin<'l> {
+    info: &'l ConductorInfo,
+    name: String,
+    /// What it carries for ever.
+    may: f64,
+    is_board: bool,
+}
+
+fn thin<'l>(context: &'l Context<'_>) -> Vec<Thin<'l>> {
+    let plan = context.plan;
+    let warmest = plan.warmest_c();
+    let of = |info: &'l ConductorInfo| match info.run {
+        Run::Controller(c) => {
+            let may = return_cable_of(plan, info.run).and_then(|c| c.ampacity(warmest)).unwrap_or(PIN_A);
+            Some(Thin {
+                info,
+                name: format!("the board `{}`", plan.controllers[c].name.text),
+                may: may.min(PIN_A),
+                is_board: true,
+            })
+        }
+        Run::Ground(g) if plan.grounds[g].with_signal => {
+            let may = cable_of(plan, info.run).and_then(|c| c.ampacity(warmest)).unwrap_or(PIN_A);
+            let item = plan.grounds[g].name.text.split('.').next().unwrap_or_default();
+            Some(Thin { info, name: format!("the − of the signal lead of `{item}`"), may, is_board: false })
+        }
+        _ => None,
+    };
+    context.layout.conductors.iter().filter_map(of).collect()
+}
+
+/// The current of a load that goes through a thin way, A: of a board's return what its feed does not bring.
+fn aside(t: &Thin<'_>, s: &Snapshot, current: &[f64]) -> f64 {
+    let back = current[t.info.back];
+    match t.info.feed.filter(|_| t.is_board) {
+        // The return counts the other way round.
+        Some(feed) if s.alive(feed) => (current[feed] + back).abs(),
+        _ => back.abs(),
+    }
+}
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    let ways = thin(context);
+    // Only a − that something joins besides can carry what is not its own.
+    let Some(groups) = joined(context) else { return };
+    let mut told: Vec<String> = Vec::new();
+    for way in &ways {
+        let flows = |o: &Outcome| {
+            let s = o.sustained.as_ref().ok()?;
+            s.alive(way.info.back).then(|| aside(way, s, &s.solution.current))
+        };
+        let Some((o, amps)) = worst_of(context.continuous(), flows) else { continue };
+        let severity = if amps > way.may * (1.0 + 1e-9) {
+            Severity::Danger
+        } else if amps > ASIDE_A * (1.0 + 1e-9) {
+            Severity::Caution
+        } else {
+            sink.pass(&way.info.name, format!("{} of loads return through it", Amps::new(amps)));
+            continue;
+        };
+        told.push(way.info.name.clone());
+        whole(context, sink, way, o, amps, severity);
+    }
+    opened(context, sink, &ways, &told, groups);
+}
+
+fn span_of(context: &Context<'_>, run: Run) -> crate::text::Span {
+    match run {
+        Run::Controller(c) => context.plan.controllers[c].name.span,
+        Run::Ground(g) => context.plan.grounds[g].name.span,
+        _ => crate::text::Span { start: 0, end: 0 },
+    }
+}
+
+fn whole(context: &Context<'_>, sink: &mut Sink, way: &Thin<'_>, o: &Outcome, amps: f64, severity: Severity) {
+    let (got, may) = (Amps::new(amps), Amps::new(if severity == Severity::Danger { way.may } else { ASIDE_A }));
+    let limit = if severity == Severity::Danger { format!(", which carries {may}") } else { String::new() };
+    sink.find(Draft {
+        severity,
+        subject: &way.info.name,
+        span: span_of(context, way.info.run),
+        at: Some(&Worst::at(o, amps)),
+        message: format!("{got} of loads return through {}{limit}", way.name),
+        cures: vec![
+            "give what draws them a return of their own to the supply, thicker than any other way".into(),
+            "or leave the − of the signal's lead out, and join the grounds at one point".into(),
+        ],
+        evidence: vec![
+            Evidence::computed("through", got),
+            Evidence::new("may", may, &Origin::Default("0.1 A besides its own; its wire's or a pin's rating")),
+        ],
+    });
+}
+
+/// Each load's return opened in turn.
+fn opened(context: &Context<'_>, sink: &mut Sink, ways: &[Thin<'_>], told: &[String], mut groups: Groups) {
+    let plan = context.plan;
+    let worst = context.outcomes.iter().find(|o| o.case.name == "worst" && o.actual.is_ok());
+    let Some((o, Ok(s))) = worst.map(|o| (o, &o.actual)) else { return };
+    let mut workspace = Workspace::default();
+    let mut found: Vec<&str> = Vec::new();
+    for info in &context.layout.conductors {
+        let is_load = matches!(info.run, Run::Load(_) | Run::Injection(..))
+            || matches!(info.run, Run::Branch(i) if matches!(plan.node_id(NodeKind::Branch(i)), Some(id) if plan.loads.iter().any(|l| l.feed.from.id == id)));
+        if !is_load || !s.alive(info.back) || s.solution.current[info.back].abs() < 1e-3 {
+            continue;
+        }
+        // Where nothing else joins its − nothing flows at all.
+        let far = s.net.branches[info.back].to;
+        let others = ways.iter().filter(|w| {
+            let b = &s.net.branches[w.info.back];
+            b.from == far || b.to == far || groups.together(b.to, far) || groups.together(b.from, far)
+        });
+        if others.count() == 0 || !has_other_way(s, info.back, far) || !context.may_try(1) {
+            continue;
+        }
+        let mut net = s.net.clone();
+        net.branches[info.back].law = Law::OPEN;
+        let Ok(open) = solve(&net, Limits::IN_FORCE, &mut workspace) else { continue };
+        for way in ways.iter().filter(|w| !told.contains(&w.info.name)) {
+            let (before, after) = (aside(way, s, &s.solution.current), aside(way, s, &open.current));
+            if after <= way.may * (1.0 + 1e-9) || before > way.may || found.contains(&way.info.name.as_str()) {
+                continue;
+            }
+            found.push(&way.info.name);
+            let (got, may) = (Amps::new(after), Amps::new(way.may));
+            sink.find(Draft {
+                severity: Severity::Caution,
+                subject: &way.info.name,
+                span: span_of(context, way.info.run),
+                at: Some(&Worst::at(o, after)),
+                message: format!(
+                    "with the return of `{}` open {got} go through {}, which carries {may}",
+                    info.name, way.name
+                ),
+                cures: vec![
+                    format!("secure the return of `{}`: a second wire, a screwed end", info.name),
+                    "or leave the − of the signal's lead out".into(),
+                ],
+                evidence: vec![Evidence::computed("through", got), Evidence::computed("may", may)],
+            });
+        }
+    }
+}
+
+/// True where conductors besides one join its far end to the rest.
+fn has_other_way(s: &Snapshot, without: usize, far: usize) -> bool {
+    let near = s.net.branches[without].from;
+    let mut groups = Groups::new(s.net.vertices);
+    for (i, b) in s.net.branches.iter().enumerate() {
+        if i != without && matches!(b.law, Law::Conductor { .. } | Law::Copper { .. } | Law::Diode { .. }) {
+            groups.join(b.from, b.to);
+        }
+    }
+    for ladder in &s.net.ladders {
+        for pair in ladder.ports.windows(2) {
+            groups.join(pair[0].minus, pair[1].minus);
+        }
+    }
+    groups.together(near, far)
+}

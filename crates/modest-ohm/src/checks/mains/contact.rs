@@ -1,0 +1,140 @@
+//! mains-contact: the contacts in a mains circuit, one after another.
+
+use crate::checks::context::Context;
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::plan::{Mains, Nature, Plan};
+use crate::quantity::{Amps, Origin, Volts};
+
+/// What is left of a contact's rating on alternating current (electrical reference, "Switching stages").
+const MOTOR: f64 = 0.3;
+const LAMP: f64 = 0.15;
+const CAPACITIVE: f64 = 0.1;
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    for m in &context.plan.mains {
+        neutral(sink, m);
+        chain(context.plan, sink, m);
+    }
+}
+
+/// A contact in neutral leaves all behind it live.
+fn neutral(sink: &mut Sink, m: &Mains) {
+    if m.breaks_line != Some(false) || m.through.is_empty() {
+        return;
+    }
+    sink.find(Draft {
+        severity: Severity::Danger,
+        subject: &m.name.text,
+        span: m.name.span,
+        at: None,
+        message: format!("the contacts of `{}` break neutral: off, all of it is live", m.name.text),
+        cures: vec!["break the line conductor: `breaks = \"line\"`".into()],
+        evidence: Vec::new(),
+    });
+}
+
+fn share(nature: Option<Nature>) -> f64 {
+    match nature {
+        Some(Nature::Motor | Nature::Coil) => MOTOR,
+        Some(Nature::Lamp) => LAMP,
+        Some(Nature::Electronics | Nature::Servo) => CAPACITIVE,
+        _ => 1.0,
+    }
+}
+
+fn chain(plan: &Plan, sink: &mut Sink, m: &Mains) {
+    let name = &m.name.text;
+    let volts = m.volts.as_ref().map(|v| v.high.get()).or_else(|| plan.policy.region.map(|r| r.volts()));
+    let current = m.current.as_ref().map(|c| c.high.get());
+    let of_power = m.power.as_ref().zip(volts).map(|(p, v)| p.high.get() / v.max(1.0));
+    let Some(amps) = current.or(of_power) else {
+        if !m.through.is_empty() {
+            let message = format!("what flows in `{name}` is not given; whether its contacts switch it is not known");
+            sink.unknown(
+                name,
+                m.name.span,
+                message,
+                "give `current`, or `power` and the volts (`volts`, or `region` in `[policy]`)",
+            );
+        }
+        return;
+    };
+    for through in &m.through {
+        let driver = plan.drivers.iter().find(|d| through.text.split('.').next() == Some(&d.name.text));
+        let switch = plan.branches.iter().filter(|b| b.name.text == through.text).find_map(|b| b.switch());
+        let rating = driver.and_then(|d| d.current.as_ref()).or(switch.and_then(|s| s.rating.as_ref()));
+        let stands = driver.and_then(|d| d.relay()).and_then(|r| r.ac_volts.as_ref());
+        let (Some(rating), Some(volts)) = (rating, volts) else {
+            let what = if rating.is_none() { "its rating" } else { "the mains' volts" };
+            let message = format!(
+                "whether the contact `{}` switches {} of `{name}` is not known: {what} is not given",
+                through.text,
+                Amps::new(amps)
+            );
+            sink.unknown(
+                name,
+                through.span.unwrap_or(m.name.span),
+                message,
+                "give `current` of the contact, and `volts` or `region`",
+            );
+            continue;
+        };
+        if let Some(stands) = stands.filter(|s| s.low.get() < volts * (1.0 - 1e-9)) {
+            sink.find(Draft {
+                severity: Severity::Danger,
+                subject: name,
+                span: through.span.unwrap_or(m.name.span),
+                at: None,
+                message: format!(
+                    "the contact `{}` is made for {} AC and switches {} in `{name}`",
+                    through.text,
+                    stands.low,
+                    Volts::new(volts)
+                ),
+                cures: vec!["take a relay for the mains".into()],
+                evidence: vec![
+                    Evidence::computed("volts", Volts::new(volts)),
+                    Evidence::new("stands", stands.low, &stands.origin),
+                ],
+            });
+            continue;
+        }
+        if driver.is_some() && stands.is_none() {
+            let message = format!("whether `{}` is made for the mains is not given", through.text);
+            sink.unknown(
+                name,
+                through.span.unwrap_or(m.name.span),
+                message,
+                "give `ac-volts` of the relay from its sheet, or name its class",
+            );
+            continue;
+        }
+        let may = Amps::new(rating.low.get() * share(m.nature));
+        let carries = Amps::new(amps);
+        if carries.get() <= may.get() * (1.0 + 1e-9) {
+            sink.pass(name, format!("`{}` switches {carries} of {may}", through.text));
+            continue;
+        }
+        sink.find(Draft {
+            severity: Severity::Danger,
+            subject: name,
+            span: through.span.unwrap_or(m.name.span),
+            at: None,
+            message: format!(
+                "the contact `{}` switches {carries} in `{name}`, and of its {} {may} are left for this load",
+                through.text, rating.low
+            ),
+            cures: vec![format!("take a contact for {} or more", Amps::new(amps / share(m.nature)))],
+            evidence: vec![
+                Evidence::computed("switches", carries),
+                Evidence::new(
+                    "may",
+                    may,
+                    &Origin::Default("30 % for a motor or coil, 15 % for a lamp, 10 % for what charges capacitors"),
+                ),
+                Evidence::new("rating", rating.low, &rating.origin),
+            ],
+        });
+    }
+}

@@ -1,0 +1,53 @@
+//! mains-input: the volts that a supply takes, against those of the region.
+
+use crate::checks::context::Context;
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::plan::SupplyKind;
+use crate::quantity::{Origin, Volts};
+
+/// The mains may differ so much from their nominal volts (IEC 60038).
+const TOLERANCE: f64 = 0.10;
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    let Some(region) = context.plan.policy.region else { return };
+    let (low, high) = (region.volts() * (1.0 - TOLERANCE), region.volts() * (1.0 + TOLERANCE));
+    let on_mains = |k: SupplyKind| matches!(k, SupplyKind::Adapter | SupplyKind::MainsConverter | SupplyKind::Bench);
+    for s in context.plan.supplies.iter().filter(|s| on_mains(s.kind)) {
+        let name = &s.name.text;
+        let Some(input) = &s.input else {
+            // What has a plug of the region is made for it; what is wired is not, by itself.
+            if s.kind == SupplyKind::MainsConverter {
+                let message = format!(
+                    "the mains' volts that `{name}` takes are not given; here they are {}",
+                    Volts::new(region.volts())
+                );
+                sink.unknown(name, s.name.span, message, "read its label and write it: `input = \"100 V .. 240 V\"`");
+            }
+            continue;
+        };
+        // A label's nominal range has the mains' tolerance besides.
+        let (least, most) = (input.low.get() * (1.0 - TOLERANCE), input.high.get() * (1.0 + TOLERANCE));
+        if least <= low * (1.0 + 1e-9) && most >= high * (1.0 - 1e-9) {
+            sink.pass(name, format!("made for {} .. {}", input.low, input.high));
+            continue;
+        }
+        sink.find(Draft {
+            severity: Severity::Danger,
+            subject: name,
+            span: s.name.span,
+            at: None,
+            message: format!(
+                "`{name}` is made for {} .. {}, and the mains here have {}",
+                input.low,
+                input.high,
+                Volts::new(region.volts())
+            ),
+            cures: vec!["set its selector before it is plugged in, or take one for these mains".into()],
+            evidence: vec![
+                Evidence::new("mains", Volts::new(region.volts()), &Origin::Default("the policy's region")),
+                Evidence::new("made_for", input.high, &input.origin),
+            ],
+        });
+    }
+}

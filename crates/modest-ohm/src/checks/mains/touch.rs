@@ -1,0 +1,60 @@
+//! touch-voltage: rails that have more volts than may be touched, dry or wet.
+
+use crate::checks::context::{Context, Worst, worst_of};
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::plan::{NodeKind, Plan};
+use crate::quantity::{Origin, Volts};
+use crate::review::Outcome;
+
+/// Direct volts that may be touched, dry and wet (electrical reference, "Mains").
+const DRY_V: f64 = 60.0;
+const WET_V: f64 = 30.0;
+
+/// The wet thing on a rail: a pump.
+fn wet(plan: &Plan, root: crate::plan::NodeId) -> Option<&str> {
+    let pump = |l: &&crate::plan::Load| l.word == "pump" && plan.root(l.feed.from.id) == root;
+    plan.loads.iter().find(pump).map(|l| l.name.text.as_str())
+}
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    let plan = context.plan;
+    for (id, node) in plan.nodes.iter().enumerate() {
+        let span = match node.kind {
+            NodeKind::Supply(i) => plan.supplies[i].name.span,
+            NodeKind::Converter(i) => plan.converters[i].name.span,
+            _ => continue,
+        };
+        let t = context.layout.nodes[id];
+        let volts = |o: &Outcome| {
+            let s = o.actual.as_ref().ok()?;
+            s.solution.alive[t.plus].then(|| s.solution.across(t.plus, t.minus))
+        };
+        let Some((o, most)) = worst_of(context.outcomes.iter(), volts) else { continue };
+        let pump = wet(plan, crate::plan::NodeId(id));
+        let is_wet = plan.policy.wet || pump.is_some();
+        let may = Volts::new(if is_wet { WET_V } else { DRY_V });
+        let got = Volts::new(most);
+        if most <= may.get() * (1.0 + 1e-9) {
+            sink.pass(&node.name, format!("{got} of {may}"));
+            continue;
+        }
+        let why = match (pump, is_wet) {
+            (Some(pump), _) => format!("where the pump `{pump}` is wet"),
+            (None, true) => "in wet surroundings".to_owned(),
+            (None, false) => "dry".to_owned(),
+        };
+        sink.find(Draft {
+            severity: Severity::Caution,
+            subject: &node.name,
+            span,
+            at: Some(&Worst::at(o, most)),
+            message: format!("`{}` has {got}; {why}, up to {may} DC may be touched", node.name),
+            cures: vec!["take a lower supply, or insulate and cover everything on it as if it were mains".into()],
+            evidence: vec![
+                Evidence::computed("volts", got),
+                Evidence::new("may", may, &Origin::Default("60 V DC dry, 30 V DC wet")),
+            ],
+        });
+    }
+}

@@ -1,0 +1,170 @@
+//! brown-out: a motor that starts takes a board below its brown-out; the cures are tried, and ranked by what they leave.
+
+use crate::checks::context::{Context, Worst, worst_of};
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::network::{Layout, Member};
+use crate::plan::{Demand, LoadState, NodeKind, Plan};
+use crate::quantity::{Farads, Volts};
+use crate::review::Outcome;
+
+/// Motors start within this (electrical reference, "Motors and servos": 50 .. 300 ms).
+const START_S: f64 = 0.3;
+/// A ramp keeps a start at this many times the running current (typical of a PWM ramp).
+const RAMP: f64 = 1.5;
+
+/// Loads with a motor or a coil that start in an outcome.
+fn starting(plan: &Plan, o: &Outcome) -> Vec<usize> {
+    let surges = |i: &usize| o.case.demands.loads[*i].iter().any(|m| matches!(m, Member::State(LoadState::Surge)));
+    let motors = (0..plan.loads.len()).filter(|i| plan.loads[*i].is_motor() || plan.loads[*i].is_winding());
+    motors.filter(surges).collect()
+}
+
+/// True where motors start at the worst moment.
+pub(in crate::checks) fn by_motors(context: &Context<'_>, at: &Worst) -> bool {
+    context.outcome(at).is_some_and(|o| !starting(context.plan, o).is_empty())
+}
+
+/// The lowest volts of a board in a start or a surge.
+fn lowest<'o>(layout: &Layout, outcomes: &'o [Outcome], board: usize) -> Option<(&'o Outcome, f64)> {
+    let (t, ..) = layout.controllers[board];
+    let volts = |o: &Outcome| {
+        let s = o.actual.as_ref().ok()?;
+        (s.solution.alive[t.plus] && s.solution.alive[t.minus]).then(|| -s.solution.across(t.plus, t.minus))
+    };
+    worst_of(outcomes.iter().filter(|o| !o.case.continuous), volts).map(|(o, v)| (o, -v))
+}
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    let plan = context.plan;
+    for (i, board) in plan.controllers.iter().enumerate() {
+        let (name, Some(brown_out)) = (&board.name.text, &board.brown_out) else { continue };
+        let Some((o, volts)) = lowest(context.layout, context.outcomes, i) else { continue };
+        let limit = brown_out.typical;
+        let below = |v: f64| v < limit.get() * (1.0 - 1e-9);
+        let who = starting(plan, o);
+        let (t, ..) = context.layout.controllers[i];
+        let lasting = context.worst_actual(
+            |o| o.case.continuous,
+            |_, s| s.solution.alive[t.plus].then(|| -s.solution.across(t.plus, t.minus)),
+        );
+        // What is too low for long is told of the volts; what a source's limit brings about, of that source.
+        let limited = o.wanted.as_ref().is_ok_and(|s| limits(plan, context.layout, i, s));
+        if who.is_empty() || lasting.is_some_and(|w| below(-w.value)) || limited {
+            continue;
+        }
+        if !below(volts) {
+            if context.all_actual() {
+                sink.pass(name, format!("{} or more while motors start, resets below {limit}", Volts::new(volts)));
+            }
+            continue;
+        }
+        let motors: Vec<String> = who.iter().map(|l| format!("`{}`", plan.loads[*l].name.text)).collect();
+        let motors = motors.join(", ");
+        let got = Volts::new(volts);
+        let starts = if who.len() == 1 { "starts" } else { "start" };
+        sink.find(Draft {
+            severity: Severity::Fault,
+            subject: name,
+            span: board.name.span,
+            at: Some(&Worst::at(o, volts)),
+            message: format!("as {motors} {starts} board `{name}` gets {got} and resets below {limit}"),
+            cures: cures(context, i, &who, limit.get(), &motors),
+            evidence: vec![Evidence::computed("volts", got), Evidence::new("brown_out", limit, &brown_out.origin)],
+        });
+        sink.stands_under("supply-surge", name);
+    }
+}
+
+/// True where a source on the way to a board holds its limit.
+fn limits(plan: &Plan, layout: &Layout, board: usize, s: &crate::review::Snapshot) -> bool {
+    let path = plan.node_id(NodeKind::BoardInput(board)).map_or_else(Vec::new, |id| plan.path_up(id));
+    path.into_iter().any(|id| {
+        let kind = plan.nodes[id.0].kind;
+        let limit = match kind {
+            NodeKind::Supply(n) => plan.supplies[n].limit.as_ref(),
+            NodeKind::Converter(n) => plan.converters[n].limit.as_ref(),
+            _ => None,
+        };
+        limit.is_some_and(|l| crate::ratings::node_current(layout, kind, s) > l.low.get() * (1.0 + 1e-9))
+    })
+}
+
+/// What helps, by the volts that are left: each tried on a copy of the plan.
+fn cures(context: &Context<'_>, board: usize, who: &[usize], limit: f64, motors: &str) -> Vec<String> {
+    let plan = context.plan;
+    let mut tried: Vec<(f64, String)> = Vec::new();
+    let own_supply = changed(plan, |p| who.iter().for_each(|l| p.loads[*l].demand = nothing()));
+    let own_lead = changed(plan, |p| {
+        for l in who {
+            p.loads[*l].feed.from.id = plan.root(plan.loads[*l].feed.from.id);
+        }
+    });
+    let heavier = changed(plan, |p| {
+        let path = p.node_id(NodeKind::BoardInput(board)).map_or_else(Vec::new, |id| p.path_up(id));
+        for id in path {
+            let feed = match p.nodes[id.0].kind {
+                NodeKind::Branch(i) => Some(&mut p.branches[i].feed),
+                NodeKind::BoardInput(i) => p.controllers[i].feed.as_mut(),
+                _ => None,
+            };
+            if let Some(cable) = feed.and_then(|f| f.cable.as_mut()) {
+                cable.double();
+            }
+        }
+    });
+    let ramp = changed(plan, |p| {
+        for l in who {
+            if let Demand::Current(s) = &mut p.loads[*l].demand {
+                s.surge = Some(s.peak.scaled(RAMP));
+            }
+        }
+    });
+    let all = [
+        (own_supply, format!("feed {motors} from a supply or converter of its own")),
+        (own_lead, format!("feed {motors} by a lead of its own from the source")),
+        (heavier, "take twice the copper for the leads that the board shares with it".to_owned()),
+        (
+            ramp,
+            format!("let the firmware start {motors} gently, by PWM, with no more than 1.5 times its running current"),
+        ),
+    ];
+    for (variant, words) in all {
+        let Some((layout, outcomes)) = context.trial(&variant) else { break };
+        if let Some((_, volts)) = lowest(&layout, &outcomes, board).filter(|(_, v)| *v >= limit * (1.0 - 1e-9)) {
+            tried.push((volts, format!("{words}: leaves the board {}", Volts::new(volts))));
+        }
+    }
+    tried.sort_by(|a, b| b.0.total_cmp(&a.0));
+    let mut cures: Vec<String> = tried.into_iter().map(|(_, words)| words).collect();
+    cures.push(reserve(context, board, limit));
+    cures
+}
+
+/// A capacitor behind a diode that carries the board over a start: C = I·t/ΔV.
+fn reserve(context: &Context<'_>, board: usize, limit: f64) -> String {
+    let own = &context.plan.controllers[board];
+    let (t, ..) = context.layout.controllers[board];
+    let calm = context.worst_actual(
+        |o| o.case.continuous,
+        |_, s| s.solution.alive[t.plus].then(|| -s.solution.across(t.plus, t.minus)),
+    );
+    let spare = calm.map_or(0.0, |w| -w.value - limit - 0.35);
+    if spare <= 0.0 {
+        return "a capacitor alone would not do: the board has no volts to spare for a diode".into();
+    }
+    let farads = Farads::new(own.mean.high.get() * START_S / spare);
+    format!("a Schottky diode in the board's + and {farads} behind it would carry it over a start of 300 ms")
+}
+
+fn changed(plan: &Plan, change: impl FnOnce(&mut Plan)) -> Plan {
+    let mut variant = plan.clone();
+    change(&mut variant);
+    variant
+}
+
+fn nothing() -> Demand {
+    use crate::quantity::{Amps, Figure, Origin};
+    let none = Figure::exact(Amps::new(0.0), Origin::Computed);
+    Demand::nothing(none)
+}

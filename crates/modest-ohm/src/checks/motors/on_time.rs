@@ -1,0 +1,77 @@
+//! on-time: what may not go on for long, and nothing in the plan that ends it.
+
+use crate::checks::context::Context;
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::network::Member;
+use crate::plan::{LoadState, Plan};
+use crate::quantity::{Seconds, duration};
+
+/// Contacts that do not last a year are worth a word.
+const YEAR_S: f64 = 365.25 * 86_400.0;
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    let plan = context.plan;
+    for (i, load) in plan.loads.iter().enumerate() {
+        let (name, limits) = (&load.name.text, &load.limits);
+        let (message, evidence) = if limits.never_dry {
+            (format!("the pump `{name}` must not run dry, and nothing in the plan tells it that it does"), Vec::new())
+        } else if let Some(most) = limits.on_time.as_ref().filter(|_| lasts(context, i)) {
+            let message =
+                format!("`{name}` may be on for {} at once, and stays on in a scenario that lasts", duration(most.low));
+            (message, vec![Evidence::new("on_time", most.low, &most.origin)])
+        } else {
+            continue;
+        };
+        if let Some(by) = &limits.watched_by {
+            sink.pass(name, format!("`{}` ends it", by.text));
+            continue;
+        }
+        sink.find(Draft {
+            severity: Severity::Advice,
+            subject: name,
+            span: load.name.span,
+            at: None,
+            message,
+            cures: vec![
+                "let a float switch, an end switch or a thermostat end it, and name it: `watched-by = \"float\"`"
+                    .into(),
+            ],
+            evidence,
+        });
+    }
+    contacts(plan, sink);
+}
+
+/// True where a load is on in a scenario of the maker's, or in *typical*.
+fn lasts(context: &Context<'_>, load: usize) -> bool {
+    let on = |m: &Member| !matches!(m, Member::State(LoadState::Off | LoadState::Idle));
+    context.continuous().any(|o| o.case.name != "worst" && o.case.demands.loads[load].iter().any(on))
+}
+
+/// How long contacts last at the rate that they are switched.
+fn contacts(plan: &Plan, sink: &mut Sink) {
+    for driver in &plan.drivers {
+        let Some(relay) = driver.relay() else { continue };
+        let (Some(life), Some(rate)) = (relay.life, &relay.per_hour) else { continue };
+        let name = &driver.name.text;
+        let lasts = Seconds::new(life as f64 / rate.high.get().max(1e-12));
+        if lasts.get() >= YEAR_S {
+            sink.pass(name, format!("its contacts last {}", duration(lasts)));
+            continue;
+        }
+        sink.find(Draft {
+            severity: Severity::Advice,
+            subject: name,
+            span: driver.name.span,
+            at: None,
+            message: format!(
+                "the contacts of `{name}` last {life} operations, at {} that is {}",
+                rate.typical,
+                duration(lasts)
+            ),
+            cures: vec!["take a MOSFET in its place, or plan to replace it".into()],
+            evidence: vec![Evidence::computed("lasts", lasts), Evidence::computed("year", Seconds::new(YEAR_S))],
+        });
+    }
+}

@@ -1,0 +1,55 @@
+//! reversal: a motor that is turned round while it runs: its own volts add to the supply's.
+
+use crate::checks::coils::most_of;
+use crate::checks::context::{Context, Worst};
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::plan::Nature;
+use crate::quantity::Amps;
+use crate::stage::channels;
+
+/// At speed a motor makes all but the supply's volts itself: turned round it takes up to twice what it takes at a standstill
+/// (electrical reference, "Bridge").
+const TWICE: f64 = 2.0;
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    let plan = context.plan;
+    // With one input driven it goes one way only.
+    let both_ways = |pins: usize| pins >= 2;
+    for channel in channels(plan) {
+        let own = &channel.driver.channels[channel.at.channel];
+        if channel.driver.bridge().is_none() || !both_ways(own.pins.len()) {
+            continue;
+        }
+        for i in plan.loads_behind(channel.run) {
+            let load = &plan.loads[i];
+            let name = &load.name.text;
+            if load.nature != Some(Nature::Motor) {
+                continue;
+            }
+            let Some(rating) = channel.driver.surge.as_ref().or(channel.driver.current.as_ref()) else { continue };
+            let Some((at, held)) = most_of(context, i) else { continue };
+            let turned = Amps::new(TWICE * held);
+            if load.limits.stops_first || turned.get() <= rating.low.get() * (1.0 + 1e-9) {
+                sink.pass(name, format!("turned round at speed it takes {turned} of {}", rating.low));
+                continue;
+            }
+            sink.find(Draft {
+                severity: Severity::Fault,
+                subject: name,
+                span: load.name.span,
+                at: Some::<&Worst>(&at),
+                message: format!(
+                    "turned round at speed `{name}` takes up to {turned}, twice what it takes held; {} stands {} for a moment",
+                    channel.words(),
+                    rating.low
+                ),
+                cures: vec![
+                    "let the firmware stop it, and wait, before it turns it round, and say so: `reverses = \"from-rest\"`".into(),
+                    format!("or take a bridge that stands {turned} for a moment"),
+                ],
+                evidence: vec![Evidence::computed("turned", turned), Evidence::new("rating", rating.low, &rating.origin)],
+            });
+        }
+    }
+}

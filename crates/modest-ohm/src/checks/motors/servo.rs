@@ -1,0 +1,88 @@
+//! servo-supply: servos and motors on the output of a board's regulator, or on a pin.
+
+use crate::checks::context::Context;
+use crate::checks::sink::{Draft, Sink};
+use crate::finding::{Evidence, Severity};
+use crate::plan::{Demand, Nature, NodeKind, Plan};
+use crate::quantity::{Amps, Volts};
+use crate::ratings::node_limit;
+
+/// What a load takes at the most, held or running, all its members together, A.
+fn most_a(plan: &Plan, load: usize) -> f64 {
+    let load = &plan.loads[load];
+    let each = match &load.demand {
+        Demand::Current(s) => s.surge.as_ref().map_or(s.peak.high.get(), |f| f.high.get().max(s.peak.high.get())),
+        _ => 0.0,
+    };
+    each * load.count as f64
+}
+
+pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+    let plan = context.plan;
+    for (i, load) in plan.loads.iter().enumerate().filter(|(_, l)| l.is_motor()) {
+        let name = &load.name.text;
+        let root = plan.root(load.feed.from.id);
+        let kind = plan.nodes[root.0].kind;
+        let asked = Amps::new(most_a(plan, i));
+        let (out, into) = load.feed.pins();
+        // A motor on a pin is pin-drives-coil's matter; a servo has electronics, and stands there no better.
+        let on_pin = out.or(into).filter(|_| load.nature == Some(Nature::Servo));
+        let on_output = matches!(kind, NodeKind::BoardOutput(_)) && load.feed.pins() == (None, None);
+        let limit = match (on_pin, on_output) {
+            (Some(pin), _) => plan.controllers[pin.controller].pins.limits(pin.index, out.is_none()).0.map(|f| f.low),
+            (None, true) => node_limit(plan, kind),
+            (None, false) => {
+                if load.feed.pins() == (None, None) {
+                    sink.pass(name, format!("fed from `{}`, no logic rail", plan.nodes[root.0].name));
+                }
+                continue;
+            }
+        };
+        let volts = plan.highest_of(root);
+        let enough_volts = load.recommended_range().is_none_or(|r| volts >= r.low.get());
+        // Some boards have an output that is made for servos.
+        if limit.is_some_and(|l| asked.get() <= l.get() * (1.0 + 1e-9)) && enough_volts && on_pin.is_none() {
+            sink.pass(name, format!("takes {asked} of {}", limit.map_or_else(String::new, |l| l.to_string())));
+            continue;
+        }
+        let what = on_pin
+            .map_or_else(|| format!("`{}`", plan.nodes[root.0].name), |pin| format!("the pin {}", plan.pin_words(pin)));
+        let gives = limit.map_or_else(|| "what that gives is not given".to_owned(), |l| format!("that gives {l}"));
+        let mut evidence = vec![Evidence::computed("takes", asked), Evidence::computed("rail", Volts::new(volts))];
+        evidence.extend(limit.map(|l| Evidence::computed("gives", l)));
+        let from = match kind {
+            NodeKind::BoardOutput(c) | NodeKind::BoardInput(c) => {
+                plan.controllers[c].feed.as_ref().map(|f| f.from.name.text.clone())
+            }
+            _ => None,
+        };
+        let from =
+            from.map_or_else(|| "a supply of its own".to_owned(), |f| format!("`{f}`, or from a supply of its own"));
+        sink.find(Draft {
+            severity: Severity::Danger,
+            subject: name,
+            span: load.feed.from.name.span.unwrap_or(load.name.span),
+            at: None,
+            message: format!(
+                "the {} `{name}` is fed from {what}, {} of the board's logic: it takes up to {asked}, and {gives}",
+                load.nature.map_or("motor", Nature::word),
+                Volts::new(volts)
+            ),
+            cures: vec![format!("feed it from {from}; only its signal comes from the board, and the − is common")],
+            evidence,
+        });
+        // A rail that could never do is one finding.
+        if !enough_volts {
+            sink.stands_under("motor-voltage", name);
+            sink.stands_under("supply-voltage", name);
+        }
+    }
+}
+
+/// True for a servo or a motor on the output of a board whose volts are too few for it.
+pub(in crate::checks) fn on_low_logic(plan: &Plan, load: usize) -> bool {
+    let load = &plan.loads[load];
+    let root = plan.root(load.feed.from.id);
+    let low = load.recommended_range().is_some_and(|r| plan.highest_of(root) < r.low.get());
+    load.is_motor() && low && matches!(plan.nodes[root.0].kind, NodeKind::BoardOutput(_))
+}
