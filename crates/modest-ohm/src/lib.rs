@@ -20,6 +20,7 @@ mod heat;
 mod lines;
 mod names;
 mod network;
+mod offers;
 pub mod panel;
 mod panels;
 mod parts;
@@ -46,6 +47,7 @@ pub use assign::{Assigned, NoAssignment, PinAssignment};
 pub use checks::{Check, nearest_code, nearest_name, registry};
 pub use feeds::{FeedAlternative, FeedLead, FeedOption, FeedPlan, FeedWish, NoFeedPlan};
 pub use finding::{Evidence, Finding, Passed, Severity};
+pub use offers::{StageOffer, StageOffers, StagePassedOver, StageWish, stages};
 pub use panels::{NoPanel, PanelMap, PanelPart};
 pub use parts::{PartClass, catalogue};
 pub use plan::{

@@ -23,12 +23,13 @@ const fn class(name: &'static str, current: f64, surge: f64, reverse: f64, fast:
 }
 
 /// The classes, from the smallest (electrical reference, "Letting go of a coil"; typical).
-pub const FLYBACK_CLASSES: [FlybackClass; 5] = [
+pub const FLYBACK_CLASSES: [FlybackClass; 6] = [
     class("signal-diode-100v", 0.2, 1.0, 100.0, true),
     class("schottky-1a-40v", 1.0, 25.0, 40.0, true),
     class("rectifier-1a", 1.0, 30.0, 400.0, false),
     class("schottky-3a-40v", 3.0, 80.0, 40.0, true),
     class("rectifier-3a", 3.0, 200.0, 400.0, false),
+    class("schottky-10a-45v", 10.0, 150.0, 45.0, true),
 ];
 
 /// The share of its surge current that a diode may carry each time a coil is let go.
