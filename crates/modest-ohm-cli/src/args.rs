@@ -7,9 +7,11 @@ use modest_ohm::{Corner, Quantity, Severity, parse_quantity};
 
 mod size;
 mod size_signals;
+mod size_stages;
 
 pub use size::*;
 pub use size_signals::*;
+pub use size_stages::*;
 
 /// Works out and checks the supply side of LED strips, pumps, motors and servos from a written plan.
 #[derive(Parser, Debug)]
@@ -70,7 +72,7 @@ pub enum Command {
     Size(Size),
     /// Draw a figure of a plan, as SVG or PNG
     #[command(
-        after_help = "Examples:\n  mohm draw power plans/harbour-diorama.toml --to power.svg\n  mohm draw power plans/harbour-first-draft.toml --to power.png --scenario start\n  mohm draw drop plans/harbour-diorama.toml --of shoreline --scenario worst,night --to drop.svg\n  mohm draw pins plans/orchard-gate.toml --of gate --to gate.svg\n  mohm draw panel plans/clock-tower.toml --of dial --to dial.png\n  mohm draw pattern plans/clock-tower.toml --to pattern.png"
+        after_help = "Examples:\n  mohm draw power plans/harbour-diorama.toml --to power.svg\n  mohm draw power plans/harbour-first-draft.toml --to power.png --scenario start\n  mohm draw drop plans/harbour-diorama.toml --of shoreline --scenario worst,night --to drop.svg\n  mohm draw pins plans/orchard-gate.toml --of gate --to gate.svg\n  mohm draw panel plans/clock-tower.toml --of dial --to dial.png\n  mohm draw pattern plans/clock-tower.toml --to pattern.png\n  mohm draw release plans/harbour-diorama.toml --of foghorn --to foghorn.png"
     )]
     Draw(Draw),
     /// Explain a check: what, why, how it is computed, how to cure it
@@ -220,7 +222,7 @@ pub struct Draw {
     /// The scenario to show, of `drop` several; *worst* if not said, of `drop` those that last
     #[arg(long, value_delimiter = ',')]
     pub scenario: Vec<String>,
-    /// The strips of `drop`, the board of `pins`, the panel of `panel` and `pattern`; all strips, or the only one, if not said
+    /// The strips of `drop`, the board of `pins`, the panel of `panel` and `pattern`, the winding of `release`; all strips, or the only one, if not said
     #[arg(long, value_name = "NAME", value_delimiter = ',')]
     pub of: Vec<String>,
     /// Replace the file if it is there
@@ -241,6 +243,8 @@ pub enum Figure {
     Panel,
     /// The test pattern of a panel, and what single mistakes make of it.
     Pattern,
+    /// How the current of a winding goes on when its switch opens.
+    Release,
 }
 
 /// `about`.

@@ -91,6 +91,9 @@ fn every_key_of_the_plan_is_described() {
     // Its own pixels, or laid from strips.
     let mut panel = of("panel", "from = \"wall\"\n");
     panel.extend(of("panel", "strips = [\"a\"]\n"));
+    let kinds =
+        ["npn", "darlington", "nmos", "pmos", "mosfet-module", "bridge", "relay", "relay-module", "solid-state"];
+    let driver = kinds.iter().flat_map(|k| of("driver", &format!("kind = \"{k}\"\nfrom = \"wall\"\n"))).collect();
     let mut kinds = vec![
         ("supply", supply),
         ("branch", of("branch", "from = \"wall\"\n")),
@@ -103,6 +106,8 @@ fn every_key_of_the_plan_is_described() {
         ("panel", panel),
         ("cap", of("cap", "")),
         ("load", of("load", load)),
+        ("driver", driver),
+        ("mains", of("mains", "")),
         ("led", of("led", "from = \"wall\"\nvf = \"2 V\"\n")),
         ("wire", of("wire", "")),
         (

@@ -33,6 +33,7 @@ mod size;
 mod size_feeds;
 mod size_leads;
 mod size_signals;
+mod size_stages;
 mod style;
 mod table;
 mod why;
@@ -43,7 +44,7 @@ pub use catalogue::{catalogue_json, catalogue_text};
 pub use coordinates::{coordinates_csv, coordinates_json, coordinates_text, pattern_csv, pattern_json, pattern_text};
 pub use demo::demo_text;
 pub use drop::{drop_json, drop_text};
-pub use figure::{FigureError, drop_svg, panel_svg, pattern_svg, pins_svg, png, power_svg};
+pub use figure::{FigureError, drop_svg, panel_svg, pattern_svg, pins_svg, png, power_svg, release_svg};
 pub use findings::{check_json, check_text, verdict_line};
 pub use firmware::{firmware_csv, firmware_json, firmware_text};
 pub use pages::checks_page;
@@ -54,6 +55,10 @@ pub use size::{Offered, SizeAnswer, size_battery, size_capacitor, size_regulator
 pub use size_feeds::{size_cap, size_frames, size_injection};
 pub use size_leads::{FarEnd, size_fuse, size_pair, size_wire};
 pub use size_signals::{LedLimits, size_bus_pull, size_divider, size_led, size_level, size_pull};
+pub use size_stages::{
+    BridgeTried, GateAsked, RelayTried, size_base, size_bridge, size_flyback, size_gate, size_relay, size_stage,
+    size_transistor,
+};
 pub use why::{why_json, why_text};
 
 /// Which plan a text speaks of.

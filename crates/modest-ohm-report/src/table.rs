@@ -4,7 +4,7 @@ use comfy_table::{Cell, CellAlignment, ColumnConstraint, ContentArrangement, Tab
 use modest_ohm::Row;
 
 /// Columns of words; all others hold numbers.
-const WORDS: [&str; 22] = [
+const WORDS: [&str; 24] = [
     "scenario",
     "corner",
     "stops first",
@@ -27,17 +27,19 @@ const WORDS: [&str; 22] = [
     "mind",
     "way",
     "heat",
+    "besides",
+    "why",
 ];
 
 /// Columns of sentences and lists: they may break where a table would not fit; the last only where the others are not enough.
-const BREAK: [&str; 3] = ["can besides", "mind", "job"];
+const BREAK: [&str; 5] = ["can besides", "mind", "besides", "why", "job"];
 /// No narrower than this.
 const LEAST_BREAK: u16 = 12;
 
 /// A table whose first column holds names; words to the left, numbers to the right.
 pub(crate) fn numbers(heading: &[&str], rows: Vec<Vec<String>>, width: usize) -> String {
     let wide = |text: &str| text.lines().map(|l| l.chars().count()).max().unwrap_or(0);
-    let first = broken(heading, &rows, width, &BREAK[..2]);
+    let first = broken(heading, &rows, width, &BREAK[..4]);
     if wide(&first) > width { broken(heading, &rows, width, &BREAK) } else { first }
 }
 

@@ -63,8 +63,8 @@ pub use quantity::{
 pub use review::{
     BoardPins, CapFigures, ColourRange, ConductorRow, ConverterRow, DischargeEnd, FeedRow, FirmwareFigures,
     InjectionFlow, LayoutFigures, LeadRow, LinkRow, LoadRow, NodeRow, OutputFigures, OutputPart, PinFigures, PinJob,
-    ProfilePoint, Review, Row, RuntimeRow, Select, StripProfile, StripRow, SupplyTree, TotalRow, Trace, TreeItem,
-    TreeLink, pin_abilities,
+    ProfilePoint, ReleaseRow, Review, Row, RuntimeRow, Select, StripProfile, StripRow, SupplyTree, TotalRow, Trace,
+    TreeItem, TreeLink, pin_abilities,
 };
 pub use tables::{FuseBody, FuseFamily, FuseSpeed, WireSize};
 pub use text::{Place, PlanErrors, Problem, Source, Span};

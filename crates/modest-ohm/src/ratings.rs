@@ -36,7 +36,7 @@ pub(crate) fn node_current(layout: &Layout, kind: NodeKind, s: &Snapshot) -> f64
     };
     let amps = match kind {
         NodeKind::Supply(i) => s.solution.current[layout.supplies[i]],
-        NodeKind::Branch(i) => feed_of(Run::Branch(i)),
+        NodeKind::Branch(i) => layout.through.get(i).map_or(0.0, |b| s.solution.current[*b]),
         NodeKind::Converter(i) => s.solution.current[layout.converters[i].2],
         NodeKind::BoardInput(i) if layout.conductors.iter().any(|c| c.run == Run::Controller(i)) => {
             feed_of(Run::Controller(i))

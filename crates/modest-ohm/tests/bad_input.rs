@@ -68,7 +68,7 @@ fn unknown_keys_and_names_get_the_nearest_known_one() {
         "[scenario.dusk]\noff = [«\"lmp\"»]\n[load.lamp]\nfrom = \"wall\"\ncurrent = \"1 A\"",
         &["names no `lmp`|did you mean `lamp`?"],
     );
-    line("[«motor».fan]\nfrom = \"wall\"", &["no `motor`|`[load.name]` can stand in"]);
+    line("[«reading».fan]\nfrom = \"wall\"", &["no `reading`|does not read it yet"]);
     problems(&format!("{WALL}[«suply».other]\nkind = \"bench\"\n"), &["did you mean `supply`?"]);
 }
 

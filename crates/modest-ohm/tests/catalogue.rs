@@ -107,11 +107,11 @@ fn figures_are_those_of_the_reference() {
         ("hct-buffer", "absolute", "7 V"),
         ("hct-buffer", "vih", "2.0 V"),
         ("hct-buffer", "vil", "0.8 V"),
-        ("servo-micro", "surge", "0.65 .. 0.8 A"),
+        ("servo-micro", "stall", "0.65 .. 0.8 A"),
         ("servo-micro", "recommended", "4.8 V .. 6.0 V"),
         ("pump-12v-small", "current", "0.35 .. 0.8 A"),
         // Three times its running current, at the most it runs on.
-        ("pump-12v-small", "surge", "2.4 A"),
+        ("pump-12v-small", "start", "2.4 A"),
     ] {
         assert_eq!(figure(class, key), want, "{class}.{key}");
     }

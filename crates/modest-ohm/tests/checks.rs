@@ -7,8 +7,8 @@
 use std::path::{Path, PathBuf};
 
 use modest_ohm::{
-    Amps, Bytes, Celsius, Farads, Finding, Fraction, Metres, Ohms, Plan, Quantity, Review, Seconds, Severity, Volts,
-    Watts, WattsPerMetre, parse_figure, registry,
+    Amps, Bytes, Celsius, Farads, Finding, Fraction, Hertz, Joules, KelvinsPerWatt, Metres, Ohms, Plan, Quantity,
+    Review, Seconds, Severity, Volts, Watts, WattsPerMetre, parse_figure, registry,
 };
 
 /// Severities that no plan can bring about: an iteration that does not settle is a mistake of ours, reported if it ever
@@ -106,6 +106,9 @@ fn evidence(finding: &Finding, line: &str, name: &str) {
         "V" => number::<Volts>(value),
         "W" => number::<Watts>(value),
         "%" => number::<Fraction>(value),
+        "Hz" => number::<Hertz>(value),
+        "K/W" => number::<KelvinsPerWatt>(value),
+        "J" => number::<Joules>(value),
         "°C" => number::<Celsius>(value),
         "F" => number::<Farads>(value),
         "s" => number::<Seconds>(value),

@@ -136,9 +136,12 @@ fn the_ground_between_two_boards() {
     let (row, review) = link(&boards("3 A", "10 mA"));
     let shift = 0.002 - 0.6;
     assert!((row.low_margin.unwrap().get() - (0.7 + shift)).abs() < 1e-9);
-    let low = found(&review, "level-low").unwrap();
+    // Without the shift it would be 0.7 V: the ground is why.
+    let low = found(&review, "ground-shift").unwrap();
     assert_eq!((low.severity.word(), low.subject.as_str()), ("caution", "beat"));
-    assert!(found(&review, "level-high").is_none());
+    assert_eq!(low.also, [("level-low", "beat".to_owned())]);
+    assert!((evidence(low, "ground_shift") - shift).abs() < 1e-9);
+    assert!(found(&review, "level-high").is_none() && found(&review, "level-low").is_none());
 }
 
 /// A level at the current that is drawn: 10 mA out of a pin of 33 Ω leave 0.33 V less.

@@ -119,7 +119,7 @@ fn mistakes_in_leads_are_told_all_at_once() {
         "has no `body`",
         "has no `speed`",
         "opens from 90.0 % of its rating",
-        "`pump-12v-small` is a load, not a joint",
+        "`pump-12v-small` is a pump, not a joint",
     ] {
         assert!(all.iter().any(|t| t.contains(words)), "`{words}` is not in {all:#?}");
     }

@@ -9,7 +9,10 @@ use modest_ohm::{
     WattsPerMetre,
 };
 
-use super::{Format, SizeDivider, SizeLed, SizeLevel, SizePull, quantity};
+use super::{
+    Format, SizeBase, SizeBridge, SizeDivider, SizeFlyback, SizeGate, SizeLed, SizeLevel, SizePull, SizeRelay,
+    SizeStage, quantity,
+};
 
 /// `size`.
 #[derive(Subcommand, Debug)]
@@ -84,6 +87,36 @@ pub enum Size {
         after_help = "Examples:\n  mohm size level --from \"3.3 V ± 3 %\" --to \"5 V ± 5 %\" --high \"70 %\" --low \"30 %\" --rate \"800 kHz\"\n  mohm size level --from \"5 V ± 5 %\" --to \"3.3 V ± 3 %\" --high \"2.0 V\" --low \"0.8 V\" --rate \"10 kHz\""
     )]
     Level(SizeLevel),
+    /// The base resistor of a transistor, or what it does with the one it has
+    #[command(
+        after_help = "Examples:\n  mohm size base --vdd \"5 V\" --pin \"40 Ω\" --recommended \"20 mA\" --current \"80 mA\"\n  mohm size base --vdd \"3.3 V\" --pin \"33 Ω\" --recommended \"12 mA\" --current \"200 mA\" --resistor \"4.7 kΩ\" --gain 50"
+    )]
+    Base(SizeBase),
+    /// Whether a pin opens a MOSFET, and what its edges cost
+    #[command(
+        after_help = "Examples:\n  mohm size gate --gets \"3.2 V\" --part nmos-10v-60v --current \"0.8 A\"\n  mohm size gate --gets \"3.2 V\" --part nmos-logic-30v --current \"2 A\" --pwm \"20 kHz\" --supply \"12 V\""
+    )]
+    Gate(SizeGate),
+    /// Which diode takes a winding's current, and how long that goes on
+    #[command(
+        after_help = "Examples:\n  mohm size flyback --current \"2.4 A\" --supply \"12.6 V\"\n  mohm size flyback --current \"0.5 A\" --supply \"12.6 V\" --inductance \"60 mH\" --resistance \"24 Ω\" --zener \"24 V\""
+    )]
+    Flyback(SizeFlyback),
+    /// Which relay's coil pulls in on a rail, and whose contact switches a load
+    #[command(
+        after_help = "Examples:\n  mohm size relay --rail \"5 V ± 5 %\" --current \"0.8 A\" --volts \"12 V\" --switches motor\n  mohm size relay --rail \"12 V ± 5 %\" --current \"3 A\" --volts \"12 V\" --switches lamp"
+    )]
+    Relay(SizeRelay),
+    /// Which bridge drives a motor, and what it leaves it
+    #[command(
+        after_help = "Examples:\n  mohm size bridge --supply \"6 V ± 5 %\" --runs \"0.25 A\" --stall \"0.9 A\" --wants \"4.5 V\"\n  mohm size bridge --supply \"12 V ± 5 %\" --runs \"0.5 A\" --stall \"2 A\" --from-rest"
+    )]
+    Bridge(SizeBridge),
+    /// Which stages switch a load from a pin, the simplest first, each tried in a plan; and why the others do not
+    #[command(
+        after_help = "Examples:\n  mohm size stage --load pump-12v-small --rail \"12 V ± 5 %\" --board wifi-board-3v3\n  mohm size stage --load solenoid-12v --rail \"12 V ± 5 %\" --board board-5v-8bit --tables nmos-logic-55v"
+    )]
+    Stage(SizeStage),
 }
 
 /// `size injection`.

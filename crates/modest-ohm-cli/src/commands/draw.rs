@@ -1,7 +1,7 @@
 //! `draw`: figures of a plan as SVG or PNG.
 
 use modest_ohm::{PanelMap, Plan};
-use modest_ohm_report::{drop_svg, panel_svg, pattern_svg, pins_svg, png, power_svg};
+use modest_ohm_report::{drop_svg, panel_svg, pattern_svg, pins_svg, png, power_svg, release_svg};
 
 use crate::args::{Draw, Figure, Format};
 use crate::commands::firmware::map_of;
@@ -27,6 +27,7 @@ pub fn run(args: &Draw) -> u8 {
         Figure::Power => power(&plan, args),
         Figure::Drop => drop_svg(&plan.review(), &args.of, &args.scenario),
         Figure::Pins => pins(&plan, args),
+        Figure::Release => release(&plan, args),
         Figure::Panel => one_panel(&plan, args).map(|map| panel_svg(&plan, &map)),
         Figure::Pattern => one_panel(&plan, args)
             .and_then(|map| pattern_svg(&plan, &map).ok_or_else(|| format!("`{}` makes no face", map.name))),
@@ -84,6 +85,14 @@ fn pins(plan: &Plan, args: &Draw) -> Result<String, String> {
     pins_svg(&review, &name).ok_or_else(|| {
         format!("nothing is said of the pins of `{name}`: name its class with `part`, or list its `pins`")
     })
+}
+
+/// A winding that is let go.
+fn release(plan: &Plan, args: &Draw) -> Result<String, String> {
+    if !args.scenario.is_empty() {
+        return Err("a winding is let go where its current is largest while it runs: leave out --scenario".into());
+    }
+    release_svg(&plan.review(), &args.of)
 }
 
 /// The panel that is named, or the only one.

@@ -12,6 +12,7 @@ mod new;
 mod pins;
 mod signals;
 mod size;
+mod stages;
 mod tables;
 mod why;
 

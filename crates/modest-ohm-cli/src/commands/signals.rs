@@ -16,13 +16,18 @@ use crate::files;
 impl Problems {
     /// The values to choose from; E24 where nothing is said.
     fn values(&mut self, choice: &Choice) -> Values {
+        self.values_or(choice, Series::E24)
+    }
+
+    /// As [`values`](Self::values), with another series where nothing is said.
+    pub(super) fn values_or(&mut self, choice: &Choice, usual: Series) -> Values {
         if let Some(path) = &choice.stock {
             match files::rows(path).and_then(|rows| size::stock(&rows).map_err(|p| told(&p))) {
                 Ok(values) => return values,
                 Err(message) => self.unless(false, || format!("{}: {message}", path.display())),
             }
         }
-        let Some(name) = &choice.series else { return Values::of_series(Series::E24) };
+        let Some(name) = &choice.series else { return Values::of_series(usual) };
         let series = Series::of_name(name);
         self.unless(series.is_some(), || {
             let all: Vec<&str> = Series::ALL.iter().map(|s| s.name()).collect();
@@ -31,11 +36,11 @@ impl Problems {
         Values::of_series(series.unwrap_or(Series::E24))
     }
 
-    fn positive<Q: Quantity>(&mut self, q: Q, what: &str) {
+    pub(super) fn positive<Q: Quantity>(&mut self, q: Q, what: &str) {
         self.unless(q.si() > 0.0, || format!("{what}: {q} is not above zero"));
     }
 
-    fn not_negative<Q: Quantity>(&mut self, q: Q, what: &str) {
+    pub(super) fn not_negative<Q: Quantity>(&mut self, q: Q, what: &str) {
         self.unless(q.si() >= 0.0, || format!("{what}: {q} is below zero"));
     }
 
@@ -48,7 +53,7 @@ impl Problems {
     }
 
     /// A figure of volts; a bare number gets a tolerance.
-    fn volts(&mut self, text: &str, what: &str, bare: f64) -> Figure<Volts> {
+    pub(super) fn volts(&mut self, text: &str, what: &str, bare: f64) -> Figure<Volts> {
         match parse_figure::<Volts>(text) {
             Ok(figure) => {
                 self.unless(figure.low.get() >= 0.0, || format!("{what}: {} is below zero", figure.low));

@@ -6,7 +6,7 @@ use modest_ohm_report::{Offered, SizeAnswer, size_battery, size_capacitor, size_
 
 use crate::args::{Follows, Format, Size, SizeBattery, SizeCapacitor, SizeRegulator, SizeSupply};
 use crate::commands::feeds::{self, Failed};
-use crate::commands::{leads, signals};
+use crate::commands::{leads, signals, stages};
 use crate::output;
 
 /// Runs `size`.
@@ -25,6 +25,12 @@ pub fn run(question: &Size) -> u8 {
         Size::Divider(args) => (signals::divider(args), args.format),
         Size::Pull(args) => (signals::pull(args), args.format),
         Size::Level(args) => (signals::level(args), args.format),
+        Size::Base(args) => (stages::base(args), args.format),
+        Size::Gate(args) => (stages::gate(args), args.format),
+        Size::Flyback(args) => (stages::flyback(args), args.format),
+        Size::Relay(args) => (stages::relay(args), args.format),
+        Size::Bridge(args) => (stages::bridge(args), args.format),
+        Size::Stage(args) => (stages::stage(args), args.format),
         Size::Injection(args) => match feeds::injection(args) {
             Ok(answer) => (Ok(answer), args.format),
             Err(Failed::Message(message)) => (Err(message), args.format),

@@ -8,6 +8,7 @@ mod pins;
 mod place;
 mod png;
 mod power;
+mod release;
 mod slab;
 mod svg;
 
@@ -17,3 +18,4 @@ pub use pattern::pattern_svg;
 pub use pins::pins_svg;
 pub use png::{FigureError, png};
 pub use power::power_svg;
+pub use release::release_svg;

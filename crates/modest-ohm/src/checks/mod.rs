@@ -24,6 +24,7 @@ mod strip;
 mod supply;
 mod wire;
 
+pub(crate) use coils::path_of;
 pub(crate) use context::Context;
 pub(crate) use sink::Sink;
 

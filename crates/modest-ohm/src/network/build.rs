@@ -182,6 +182,8 @@ impl Builder<'_> {
                 }
                 _ => None,
             };
+            let stage = element.filter(|_| matches!(run.kind, RunKind::Stage(_)));
+            self.layout.through.push(stage.unwrap_or(info.0));
             self.layout.elements.push(element);
         }
         for (i, c) in self.plan.converters.iter().enumerate() {

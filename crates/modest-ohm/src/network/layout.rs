@@ -70,6 +70,9 @@ pub(crate) struct Layout {
     pub inlets: Vec<Inlets>,
     /// Per run of the plan: the diode or contact in its feed.
     pub elements: Vec<Option<usize>>,
+    /// Per run of the plan: the branch that all of its current goes through. What a strip's colour takes comes in by the
+    /// strip's own feed and leaves through the stage.
+    pub through: Vec<usize>,
     pub links: Vec<usize>,
     pub clamps: Vec<usize>,
     pub shifters: Vec<(Terminals, usize)>,

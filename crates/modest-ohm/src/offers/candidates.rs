@@ -122,8 +122,11 @@ fn base_resistor(rig: &Rig, class: &str, amps: f64, ratio: f64) -> Result<Ohms, 
 
 fn transistor(wish: &StageWish, rig: &Rig, class: &'static str, ratio: f64) -> Made {
     let kind = if ratio > 100.0 { "Darlington transistor" } else { "transistor" };
-    let ohms = base_resistor(rig, class, rig.most_a, ratio)
-        .map_err(|why| StagePassedOver { class: class.to_owned(), kind, why })?;
+    let ohms = base_resistor(rig, class, rig.most_a, ratio).map_err(|why| StagePassedOver {
+        class: class.to_owned(),
+        kind,
+        why,
+    })?;
     let (diode, diode_part) = flyback(wish, rig);
     let driver = format!(
         "part = \"{class}\"\npin = \"{}\"\nrest = \"off\"\nbase-resistor = \"{ohms}\"\n{}",
@@ -158,8 +161,7 @@ fn array(wish: &StageWish, rig: &Rig) -> Candidate {
 
 fn module(wish: &StageWish, rig: &Rig, class: &'static str) -> Candidate {
     let (diode, diode_part) = flyback(wish, rig);
-    let driver =
-        format!("part = \"{class}\"\npin = \"{}\"\nrest = \"off\"\n{}", rig.pins[0], pwm_line(wish));
+    let driver = format!("part = \"{class}\"\npin = \"{}\"\nrest = \"off\"\n{}", rig.pins[0], pwm_line(wish));
     made(class, "MOSFET module", vec![part(class), diode_part], behind(rig, &driver, &diode))
 }
 
@@ -176,7 +178,13 @@ fn high_side(wish: &StageWish, rig: &Rig, class: &'static str) -> Candidate {
         pwm_line(wish)
     );
     let zener = (!clamp.is_empty()).then(|| "a Zener diode of 10 V at its gate".to_owned());
-    let parts = vec![part(class), part("npn-small with 10 kΩ at its base"), part("10 kΩ from gate to source"), zener, diode_part];
+    let parts = vec![
+        part(class),
+        part("npn-small with 10 kΩ at its base"),
+        part("10 kΩ from gate to source"),
+        zener,
+        diode_part,
+    ];
     made(class, "P-channel MOSFET", parts, behind(rig, &driver, &diode))
 }
 
@@ -184,8 +192,11 @@ fn high_side(wish: &StageWish, rig: &Rig, class: &'static str) -> Candidate {
 fn relay(wish: &StageWish, rig: &Rig, class: &'static str) -> Made {
     let kind = "relay";
     let (feed, coil_a) = if class == "relay-5v" { ("logic", 0.0785) } else { ("rail", rig.rail_high / 360.0) };
-    let ohms = base_resistor(rig, "npn-small", coil_a, 10.0)
-        .map_err(|why| StagePassedOver { class: class.to_owned(), kind, why: format!("its coil: {why}") })?;
+    let ohms = base_resistor(rig, "npn-small", coil_a, 10.0).map_err(|why| StagePassedOver {
+        class: class.to_owned(),
+        kind,
+        why: format!("its coil: {why}"),
+    })?;
     let (diode, diode_part) = flyback(wish, rig);
     let switch = format!(
         "[driver.coil-switch]\npart = \"npn-small\"\npin = \"{}\"\nrest = \"off\"\nbase-resistor = \"{ohms}\"\n{}\n",
@@ -227,8 +238,7 @@ fn relay_module(wish: &StageWish, rig: &Rig) -> Made {
 
 fn solid_state(wish: &StageWish, rig: &Rig, class: &'static str) -> Candidate {
     let (diode, diode_part) = flyback(wish, rig);
-    let driver =
-        format!("part = \"{class}\"\npin = \"{}\"\nrest = \"off\"\n{}", rig.pins[0], pwm_line(wish));
+    let driver = format!("part = \"{class}\"\npin = \"{}\"\nrest = \"off\"\n{}", rig.pins[0], pwm_line(wish));
     made(class, "solid-state relay", vec![part(class), diode_part], behind(rig, &driver, &diode))
 }
 
@@ -238,7 +248,11 @@ fn bridge(wish: &StageWish, rig: &Rig, class: &'static str) -> Made {
         let why = "a bridge drives both ends of its motor, and this one's − is its case".to_owned();
         return Err(StagePassedOver { class: class.to_owned(), kind, why });
     }
-    let pins = if wish.both_ways { format!("\"{}\", \"{}\"", rig.pins[0], rig.pins[1]) } else { format!("\"{}\"", rig.pins[0]) };
+    let pins = if wish.both_ways {
+        format!("\"{}\", \"{}\"", rig.pins[0], rig.pins[1])
+    } else {
+        format!("\"{}\"", rig.pins[0])
+    };
     // Those of the MOSFET kind take the pins' own rail; bipolar ones want 5 V.
     let logic = if class.contains("mosfet") && rig.vdd.0 < 4.0 { "keeper.3v3" } else { "logic" };
     let load = rig.load(&format!("{STAGE}.a"), "");

@@ -2,7 +2,7 @@
 
 use super::{StageWish, rail_of};
 use crate::parts::Catalogue;
-use crate::plan::{AtBoot, Demand, Level, Plan, PinKind};
+use crate::plan::{AtBoot, Demand, Level, PinKind, Plan};
 use crate::quantity::{Amps, Figure, Ohms, Volts};
 
 /// The names that candidates use.
@@ -56,7 +56,10 @@ pub(super) fn rig(wish: &StageWish) -> Result<Rig, String> {
     let class = Catalogue.get(&wish.load).ok_or_else(|| unknown(&wish.load, &KINDS))?;
     if !KINDS.contains(&class.kind.as_str()) {
         return Err(match class.kind.as_str() {
-            "servo" => format!("`{}` is a servo: it is always on, and a pin tells it where to go; it needs no stage", wish.load),
+            "servo" => format!(
+                "`{}` is a servo: it is always on, and a pin tells it where to go; it needs no stage",
+                wish.load
+            ),
             kind => format!("`{}` is a {kind}; a stage switches a {}", wish.load, KINDS.join(", a ")),
         });
     }
@@ -65,16 +68,12 @@ pub(super) fn rig(wish: &StageWish) -> Result<Rig, String> {
         Some(other) => return Err(format!("`{}` is a {}, not a board", wish.board, other.kind)),
         None => return Err(unknown(&wish.board, &["controller"])),
     }
-    let board = format!(
-        "\n[controller.keeper]\npart = \"{}\"\nfrom = \"logic\"\ncable = \"0.1 m 20 AWG\"\n",
-        wish.board
-    );
+    let board =
+        format!("\n[controller.keeper]\npart = \"{}\"\nfrom = \"logic\"\ncable = \"0.1 m 20 AWG\"\n", wish.board);
     let grounded = if wish.grounded { "grounded = true\n" } else { "" };
     let watched = if class.kind == "pump" { "runs-dry = \"may\"\n" } else { "" };
-    let load = format!(
-        "[{}.{LOAD}]\npart = \"{}\"\ncable = \"0.2 m 12 AWG\"\n{grounded}{watched}",
-        class.kind, wish.load
-    );
+    let load =
+        format!("[{}.{LOAD}]\npart = \"{}\"\ncable = \"0.2 m 12 AWG\"\n{grounded}{watched}", class.kind, wish.load);
     // Once without a stage, to see what it takes and what the board's pins are.
     let bare = format!(
         "format = 1\n[supply.rail]\nkind = \"bench\"\nvoltage = \"{}\"\ncurrent = \"100 A\"\n{LOGIC}{board}\n{load}from = \"rail\"\n",
@@ -100,7 +99,8 @@ pub(super) fn rig(wish: &StageWish) -> Result<Rig, String> {
     };
     // Pins that float say least of themselves.
     let pins_at = |level: Level| -> Vec<String> {
-        let mut list: Vec<&crate::plan::Pin> = keeper.pins.list.iter().filter(|p| rests(p, level)).filter(can_pwm).collect();
+        let mut list: Vec<&crate::plan::Pin> =
+            keeper.pins.list.iter().filter(|p| rests(p, level)).filter(can_pwm).collect();
         list.sort_by_key(|p| (p.samples.is_some(), p.boot != AtBoot::Floats));
         list.into_iter().map(|p| format!("keeper.{}", p.name)).collect()
     };

@@ -181,7 +181,16 @@ impl Load {
             reader.problem(Problem::new(span, message, "name the relay: `driver = \"foghorn\"`"));
         }
         self.driven = by.map(|by| Driven { by, contacts: contacts.unwrap_or(Contacts::Open), at: None });
+        if self.word == "led" {
+            return;
+        }
         self.inductance = reader.figure::<Henries>("inductance", Need::Positive);
+        // A relay's coil has the keys of its driver.
+        if self.word == "driver" {
+            return;
+        }
+        self.flyback = read_flyback(reader);
+        self.grounded = reader.flag("grounded", false);
         self.limits = Limits {
             stall: if matches!(self.demand, Demand::Current(_)) {
                 reader.figure("stall", Need::Positive)
@@ -193,10 +202,6 @@ impl Load {
             on_time: reader.figure::<Seconds>("on-time", Need::Positive),
             stops_first: reader.choice("reverses", &[("from-rest", true), ("at-speed", false)]).unwrap_or(false),
         };
-        if self.word != "driver" {
-            self.flyback = read_flyback(reader);
-            self.grounded = reader.flag("grounded", false);
-        }
     }
 
     /// True for what has a motor in it.

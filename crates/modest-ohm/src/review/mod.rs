@@ -13,6 +13,7 @@ mod parts;
 mod path;
 mod pins;
 mod profile;
+mod release;
 mod rows;
 mod select;
 mod shapes;
@@ -29,6 +30,7 @@ pub(crate) use outcome::{Lift, Outcome, Snapshot, solve_all};
 pub(crate) use path::copper_w_per_m;
 pub use pins::{BoardPins, PinFigures, PinJob, pin_abilities};
 pub use profile::{ColourRange, StripProfile};
+pub use release::ReleaseRow;
 pub use select::{Row, Select};
 pub use shapes::{
     ConductorRow, ConverterRow, FeedRow, InjectionFlow, LeadRow, LinkRow, LoadRow, NodeRow, ProfilePoint, StripRow,

@@ -3,12 +3,9 @@
 use crate::checks::context::{Context, Worst, worst_of};
 use crate::checks::sink::{Draft, Sink};
 use crate::finding::{Evidence, Severity};
-use crate::quantity::Volts;
+use crate::quantity::{Celsius, Volts};
 use crate::review::Outcome;
-
-/// The change of copper's resistance per kelvin (IEC 60028), and the temperature of relays' sheets, °C.
-const COPPER: f64 = 0.0039;
-const SHEET_C: f64 = 23.0;
+use crate::size::{self, CoilNeed};
 
 pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
@@ -33,11 +30,16 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
         ) else {
             continue;
         };
-        let warmer = (plan.warmest_c() + relay.coil_rise.high.get() - SHEET_C).max(0.0);
-        let wants = Volts::new(relay.pull_in.high.get() * coil.typical.get() * (1.0 + COPPER * warmer));
-        let stands = Volts::new(relay.most.low.get() * coil.typical.get());
         let (got, top) = (Volts::new(-least), Volts::new(most));
-        let (severity, at, message, cure, evidence) = if top.get() > stands.get() * (1.0 + 1e-9) {
+        let state = size::coil(CoilNeed {
+            rated: coil.typical,
+            gets: (got, top),
+            pull_in: relay.pull_in.high,
+            most: relay.most.low,
+            warm: Celsius::new(plan.warmest_c() + relay.coil_rise.high.get()),
+        });
+        let (wants, stands) = (state.pulls_in, state.stands);
+        let (severity, at, message, cure, evidence) = if state.too_much {
             (
                 Severity::Danger,
                 Worst::at(high, most),
@@ -45,7 +47,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
                 format!("take one with a coil for more, or a resistor before it; it is made for {}", coil.typical),
                 vec![Evidence::computed("coil", top), Evidence::new("stands", stands, &relay.most.origin)],
             )
-        } else if got.get() < wants.get() * (1.0 - 1e-9) {
+        } else if !state.enough {
             (
                 Severity::Fault,
                 Worst::at(low, got.get()),

@@ -4,18 +4,10 @@ use crate::checks::context::{Context, Worst, worst_of};
 use crate::checks::sink::{Draft, Sink};
 use crate::finding::{Evidence, Severity};
 use crate::plan::{Nature, NodeKind, Plan, Relay};
-use crate::quantity::{Amps, Origin};
+use crate::quantity::{Amps, Origin, Volts};
 use crate::review::Outcome;
+use crate::size::{ContactLoad, contact_dc, contact_share};
 use crate::stage::{Channel, channels};
-
-/// What is left of a contact's rating for a kind of load (electrical reference, "Switching stages").
-const INDUCTIVE: f64 = 0.3;
-const MOTOR: f64 = 0.25;
-const LAMP: f64 = 0.15;
-const CAPACITIVE: f64 = 0.1;
-/// Above the direct volts for which the rating holds arcs last: 1 A at up to 48 V, nothing is promised beyond.
-const ABOVE_A: f64 = 1.0;
-const ABOVE_V: f64 = 48.0;
 
 pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     for channel in channels(context.plan) {
@@ -24,20 +16,23 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     }
 }
 
-/// The share of the rating that is left for what hangs on a channel, and what it is.
-fn share_of(plan: &Plan, channel: &Channel<'_>) -> (f64, &'static str) {
+/// What hangs on a channel, of several what leaves least of the rating.
+fn load_of(plan: &Plan, channel: &Channel<'_>) -> (ContactLoad, &'static str) {
     let loads = plan.loads_behind(channel.run).map(|i| match plan.loads[i].nature {
-        Some(Nature::Motor) => (MOTOR, "a motor"),
-        Some(Nature::Coil) => (INDUCTIVE, "a coil"),
-        Some(Nature::Lamp) => (LAMP, "a lamp"),
-        Some(Nature::Electronics | Nature::Servo) => (CAPACITIVE, "electronics, whose capacitors charge"),
-        _ => (1.0, "no coil, lamp or capacitor"),
+        Some(Nature::Motor) => (ContactLoad::Motor, "a motor"),
+        Some(Nature::Coil) => (ContactLoad::Coil, "a coil"),
+        Some(Nature::Lamp) => (ContactLoad::Lamp, "a lamp"),
+        Some(Nature::Electronics | Nature::Servo) => (ContactLoad::Capacitive, "electronics, whose capacitors charge"),
+        _ => (ContactLoad::Resistive, "no coil, lamp or capacitor"),
     });
     let node = plan.node_id(NodeKind::Branch(channel.run));
     let converter = plan.converters.iter().any(|c| Some(c.feed.from.id) == node);
     let board = plan.controllers.iter().any(|c| c.feed.as_ref().map(|f| f.from.id) == node);
-    let other = (converter || board).then_some((CAPACITIVE, "a converter or a board, whose capacitors charge"));
-    loads.chain(other).fold((1.0, "no coil, lamp or capacitor"), |a, b| if b.0 < a.0 { b } else { a })
+    let other =
+        (converter || board).then_some((ContactLoad::Capacitive, "a converter or a board, whose capacitors charge"));
+    let share = |l: ContactLoad| contact_share(l, false).get();
+    let none = (ContactLoad::Resistive, "no coil, lamp or capacitor");
+    loads.chain(other).fold(none, |a, b| if share(b.0) < share(a.0) { b } else { a })
 }
 
 fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, relay: &Relay) {
@@ -55,22 +50,17 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, relay: &
         sink.unknown(name, channel.span(), message, "give `current`, or name its class with `part`");
         return;
     };
-    let (share, kind) = share_of(plan, channel);
-    let base = if most_v <= relay.dc_volts.low.get() * (1.0 + 1e-9) {
-        rating.low.get()
-    } else if most_v <= ABOVE_V {
-        rating.low.get().min(ABOVE_A)
-    } else {
+    let (load, kind) = load_of(plan, channel);
+    let Some(may) = contact_dc(rating.low, relay.dc_volts.low, Volts::new(most_v), load) else {
         let message = format!(
             "{} switches {} of direct current; what its contacts break above {} is not given",
             channel.words(),
-            crate::quantity::Volts::new(most_v),
+            Volts::new(most_v),
             relay.dc_volts.low
         );
         sink.unknown(name, channel.span(), message, "give `dc-volts` and `current` from its sheet");
         return;
     };
-    let may = Amps::new(base * share);
     if carries.get() <= may.get() * (1.0 + 1e-9) {
         if context.all_sustained() {
             sink.pass(name, format!("{carries} of {may}, for {kind}"));
@@ -88,7 +78,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, relay: &
             rating.low
         ),
         cures: vec![
-            format!("take a relay for {} or more", Amps::new(amps / share)),
+            format!("take a relay for {} or more", Amps::new(amps / contact_share(load, false).get())),
             "or a MOSFET with a diode across the load".into(),
         ],
         evidence: vec![

@@ -74,7 +74,7 @@ fn judge(plan: &Plan, sink: &mut Sink, channel: &Channel<'_>, wished_off: bool) 
             AtBoot::At(level) if bad(is_on(on_at(channel, level))) => {
                 Some(("while the board starts", format!("{words} is {}", level.word())))
             }
-            AtBoot::Pulses if wished_off => Some(("while the board starts", format!("{words} pulses"))),
+            AtBoot::Pulses => Some(("while the board starts", format!("{words} pulses"))),
             AtBoot::Floats => match on_undriven(channel) {
                 Some(on) if bad(is_on(on)) => Some(("until the firmware runs", format!("{words} drives nothing"))),
                 // Where nothing holds a gate another check says so.

@@ -5,11 +5,7 @@ use crate::checks::sink::{Draft, Sink};
 use crate::finding::{Evidence, Severity};
 use crate::plan::{Mains, Nature, Plan};
 use crate::quantity::{Amps, Origin, Volts};
-
-/// What is left of a contact's rating on alternating current (electrical reference, "Switching stages").
-const MOTOR: f64 = 0.3;
-const LAMP: f64 = 0.15;
-const CAPACITIVE: f64 = 0.1;
+use crate::size::{ContactLoad, contact_share};
 
 pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     for m in &context.plan.mains {
@@ -35,12 +31,14 @@ fn neutral(sink: &mut Sink, m: &Mains) {
 }
 
 fn share(nature: Option<Nature>) -> f64 {
-    match nature {
-        Some(Nature::Motor | Nature::Coil) => MOTOR,
-        Some(Nature::Lamp) => LAMP,
-        Some(Nature::Electronics | Nature::Servo) => CAPACITIVE,
-        _ => 1.0,
-    }
+    let load = match nature {
+        Some(Nature::Motor) => ContactLoad::Motor,
+        Some(Nature::Coil) => ContactLoad::Coil,
+        Some(Nature::Lamp) => ContactLoad::Lamp,
+        Some(Nature::Electronics | Nature::Servo) => ContactLoad::Capacitive,
+        _ => ContactLoad::Resistive,
+    };
+    contact_share(load, true).get()
 }
 
 fn chain(plan: &Plan, sink: &mut Sink, m: &Mains) {

@@ -61,7 +61,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
         sink.find(Draft {
             severity: Severity::Danger,
             subject: name,
-            span: load.feed.from.name.span.unwrap_or(load.name.span),
+            span: load.name.span,
             at: None,
             message: format!(
                 "the {} `{name}` is fed from {what}, {} of the board's logic: it takes up to {asked}, and {gives}",

@@ -41,8 +41,7 @@ pub(super) fn read_channels(reader: &mut Reader<'_>, name: &Name, kind: DriverKi
     let has_own = !own_pin.is_empty();
     let Some(mut table) = reader.child("channels") else {
         let first = if is_bridge { format!("{}.a", name.text) } else { name.text.clone() };
-        let span = own_pin.first().and_then(|p| p.name.span).unwrap_or(name.span);
-        return vec![Channel { name: first, span, pins: own_pin, enable: own_enable, only: !is_bridge }];
+        return vec![Channel { name: first, span: name.span, pins: own_pin, enable: own_enable, only: !is_bridge }];
     };
     if has_own {
         table.problem(Problem::new(

@@ -119,8 +119,6 @@ pub(crate) struct Relay {
     /// Shares of its rated volts, cold: it surely pulls in, it surely stands.
     pub pull_in: Figure<Fraction>,
     pub most: Figure<Fraction>,
-    /// It lets go by then.
-    pub drop_out: Figure<Fraction>,
     /// How warm its coil gets by itself, K.
     pub coil_rise: Figure<crate::quantity::Celsius>,
     /// What its contacts break at direct volts, and up to how many.

@@ -269,13 +269,6 @@ fn read_relay(reader: &mut Reader<'_>) -> Relay {
         most: reader
             .figure::<Fraction>("coil-maximum", Need::Positive)
             .unwrap_or_else(|| share(1.3, "a coil stands 130 % of its volts at 23 °C (typical)")),
-        drop_out: reader.figure::<Fraction>("drop-out", Need::Positive).unwrap_or_else(|| Figure {
-            low: Fraction::new(0.1),
-            typical: Fraction::new(0.1),
-            high: Fraction::new(0.3),
-            origin: Origin::Default("a relay lets go at 10 % .. 30 % of its current (typical)"),
-            bare: false,
-        }),
         coil_rise: reader.figure_or::<Celsius>(
             "coil-rise",
             Need::NotNegative,

@@ -1,0 +1,102 @@
+//! A bridge: what it leaves its motor, what it carries, how warm it gets.
+
+use crate::quantity::{Amps, Celsius, KelvinsPerWatt, Ohms, Volts, Watts};
+
+/// A motor behind a bridge.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct BridgeNeed {
+    /// The motor supply, at the least and at the most.
+    pub supply: (Volts, Volts),
+    /// What the bridge drops over both switches, at the most: volts, and ohms besides.
+    pub drop: (Volts, Ohms),
+    /// The range of its motor supply.
+    pub range: (Volts, Volts),
+    /// What it carries for long, and for a moment.
+    pub carries: (Amps, Amps),
+    /// What the motor runs with, and takes held.
+    pub runs: Amps,
+    /// Held.
+    pub stall: Amps,
+    /// True where it is turned round at speed.
+    pub reverses: bool,
+    /// Junction to air; `None`: not known.
+    pub theta: Option<KelvinsPerWatt>,
+    /// The warmest air.
+    pub ambient: Celsius,
+}
+
+/// What follows.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct BridgeState {
+    /// What the motor gets while it runs, at the least.
+    pub leaves: Volts,
+    /// The heat of the bridge while it runs.
+    pub heat: Watts,
+    /// Its junction; `None` where θ is not known.
+    pub junction: Option<Celsius>,
+    /// The most for a moment: held, or turned round at speed.
+    pub moment: Amps,
+    /// Why it does not do; `None` where it does.
+    pub why_not: Option<BridgeLack>,
+}
+
+/// Why a bridge does not do.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum BridgeLack {
+    /// More volts than it takes.
+    TooMuchSupply,
+    /// Fewer volts than it works from.
+    TooLittleSupply,
+    /// It runs with more than it carries for long.
+    Runs,
+    /// Held it takes more than the bridge carries for long.
+    Stall,
+    /// More than it stands for a moment.
+    Moment,
+}
+
+/// A motor turned round at speed takes up to twice what it takes held.
+const TWICE: f64 = 2.0;
+
+/// What a bridge does with a motor (electrical reference, "Bridge").
+///
+/// ```
+/// use modest_ohm::{Amps, Celsius, Ohms, Volts};
+/// use modest_ohm::size::{BridgeLack, BridgeNeed, bridge};
+/// let need = BridgeNeed {
+///     supply: (Volts::new(6.0), Volts::new(6.0)), drop: (Volts::new(1.5), Ohms::new(1.7)),
+///     range: (Volts::new(5.0), Volts::new(46.0)), carries: (Amps::new(2.0), Amps::new(3.0)),
+///     runs: Amps::new(1.0), stall: Amps::new(1.6), reverses: true, theta: None, ambient: Celsius::new(25.0),
+/// };
+/// let state = bridge(need);
+/// assert!((state.leaves.get() - 2.8).abs() < 1e-12);
+/// assert_eq!(state.why_not, Some(BridgeLack::Moment));
+/// ```
+#[must_use]
+pub fn bridge(need: BridgeNeed) -> BridgeState {
+    let runs = need.runs.get();
+    let drop = need.drop.0.get() + need.drop.1.get() * runs;
+    let heat = drop * runs;
+    let moment = if need.reverses { TWICE * need.stall.get() } else { need.stall.get() };
+    let over = |a: f64, limit: f64| a > limit * (1.0 + 1e-9);
+    let why_not = if over(need.supply.1.get(), need.range.1.get()) {
+        Some(BridgeLack::TooMuchSupply)
+    } else if over(need.range.0.get(), need.supply.0.get()) {
+        Some(BridgeLack::TooLittleSupply)
+    } else if over(runs, need.carries.0.get()) {
+        Some(BridgeLack::Runs)
+    } else if over(moment, need.carries.1.get()) {
+        Some(BridgeLack::Moment)
+    } else if over(need.stall.get(), need.carries.0.get()) {
+        Some(BridgeLack::Stall)
+    } else {
+        None
+    };
+    BridgeState {
+        leaves: Volts::new((need.supply.0.get() - drop).max(0.0)),
+        heat: Watts::new(heat),
+        junction: need.theta.map(|t| Celsius::new(need.ambient.get() + heat * t.get())),
+        moment: Amps::new(moment),
+        why_not,
+    }
+}
