@@ -146,9 +146,9 @@ fn size_capacitor() {
 fn why_traces_numbers_to_the_plan() {
     let text = ok(&["why", "plans/harbour-diorama.toml", "five"]);
     for words in [
-        "wanted current of five, largest (worst, low)  3.60 A",
-        "shoreline.inject[0]  1.45 A",
-        "the plan: \"5.1 V\"; its tolerance is that of the class · plans/harbour-diorama.toml:19",
+        "wanted current of five, largest (worst, hot)  3.70 A",
+        "horn-switch  80.9 mA",
+        "the plan: \"5.1 V\"; its tolerance is that of the class · plans/harbour-diorama.toml:20",
         "assumed: 0.05 W typical of modules",
     ] {
         assert!(text.contains(words), "{words}\n{text}");
@@ -218,7 +218,7 @@ fn draw_power_as_svg() {
         }
     }
     let draft = ok(&["draw", "power", "plans/harbour-first-draft.toml"]);
-    for words in ["4 danger · 2 fault · 3 caution", ">supply-overloaded<", ">fuse-missing<", "#a3122a"] {
+    for words in ["5 danger · 2 fault · 3 caution", ">supply-overloaded<", ">fuse-missing<", "#a3122a"] {
         assert!(draft.contains(words), "{words}");
     }
     // In a sound plan the red of a danger is in the legend only.

@@ -174,7 +174,7 @@ fn frames_by_hand() {
 fn new_strips_in_the_tables() {
     let text = "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"12 V ± 0 %\"\nresistance = \"0 Ω\"\ncurrent = \"20 A\"\n\
                 [strip.cornice]\npart = \"plain-12v-rgb\"\nfrom = \"wall\"\ncable = \"1 m 18 AWG\"\nlength = \"1 m\"\nleds = \"60 /m\"\n\
-                power = \"7.2 W/m\"\nswitched = { red = \"stage-red\" }\n\
+                power = \"7.2 W/m\"\nswitched = { red = { by = \"stage-red\", resistance = \"0 Ω\" } }\n\
                 [strip.quay]\npart = \"pixel-12v-rgb-threes\"\nfrom = \"wall\"\ncable = \"1 m 18 AWG\"\nlength = \"1 m\"\nleds = \"60 /m\"\n\
                 [strip.pier]\npart = \"pixel-12v-rgb-threes\"\nfrom = \"wall\"\ncable = \"1 m 18 AWG\"\nlength = \"2 m\"\nleds = \"60 /m\"\n\
                 [cap.both]\nstrips = [\"quay\", \"pier\"]\ncurrent = \"0.6 A\"\n\

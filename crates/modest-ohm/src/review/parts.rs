@@ -2,7 +2,7 @@
 
 use super::Review;
 use super::outcome::Snapshot;
-use crate::network::Layout;
+use crate::network::{ConductorInfo, Layout, Run};
 use crate::plan::{NodeId, NodeKind, Plan};
 use crate::quantity::Amps;
 
@@ -59,7 +59,22 @@ pub(crate) fn parts_of(plan: &Plan, layout: &Layout, id: usize, s: &Snapshot) ->
             }
         }
     }
+    parts.extend(colours_behind(plan, layout, id, s));
     parts
+}
+
+/// The colours of strips that leave through a stage: they come in by their strip's own feed.
+fn colours_behind(plan: &Plan, layout: &Layout, id: usize, s: &Snapshot) -> Vec<(String, Amps)> {
+    let is_stage = matches!(plan.nodes[id].kind, NodeKind::Branch(i) if plan.stage_of_run(i).is_some());
+    let minus = layout.nodes[id].minus;
+    let through = |info: &&ConductorInfo| {
+        matches!(info.run, Run::Injection(strip, _) if plan.strips[strip].is_fan())
+            && s.net.branches[info.back].from == minus
+    };
+    let those = layout.conductors.iter().filter(|_| is_stage).filter(through);
+    // A return counts the other way round.
+    let all = those.map(|info| (info.name.clone(), Amps::new(-s.solution.current[info.back])));
+    all.filter(|(_, amps)| amps.get().abs() > WORTH_A).collect()
 }
 
 impl Review {

@@ -74,7 +74,7 @@ pub(super) fn read_channels(reader: &mut Reader<'_>, name: &Name, kind: DriverKi
             )),
         }
     }
-    if channels.is_empty() {
+    if table.keys().is_empty() {
         table.problem(Problem::new(
             table.span,
             format!("{} has no channel", table.what()),
