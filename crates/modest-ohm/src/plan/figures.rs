@@ -242,7 +242,7 @@ impl Plan {
         }
         for d in &mut self.drivers {
             let item = &d.name.text;
-            see(item, if d.kind.is_fet() { "resistance (hot)" } else { "resistance" }, &mut d.ohms);
+            see(item, "resistance", &mut d.ohms);
             maybe(see, item, "drop", &mut d.drop);
             maybe(see, item, "current", &mut d.current);
             maybe(see, item, "surge-current", &mut d.surge);

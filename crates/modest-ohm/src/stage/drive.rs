@@ -2,7 +2,7 @@
 
 use super::Channel;
 use crate::network::Layout;
-use crate::plan::{Driver, GateDriver, Plan, Transistor};
+use crate::plan::{Driver, DriverKind, GateDriver, Plan, Transistor};
 use crate::review::Snapshot;
 use crate::signal::{End, Hop, Of, STAGE_OHMS, hops, receiver_of, supplied};
 
@@ -30,6 +30,15 @@ impl Drive<'_> {
         let sender = supplied(plan, layout, self.hop.from, false, s)?;
         let receiver = receiver_of(plan, layout, &self.hop, s)?;
         Some(sender.vdd - (receiver.ground - sender.ground))
+    }
+
+    /// As [`volts`](Self::volts), against what the channel's base or gate counts against: on the high side of an N-channel or
+    /// NPN stage that is the load's own +, the rail while it is on.
+    pub fn volts_of(&self, channel: &Channel<'_>, layout: &Layout, s: &Snapshot) -> Option<f64> {
+        let volts = self.volts(channel.plan, layout, s)?;
+        let follows = !channel.is_low_side()
+            && matches!(channel.driver.kind, DriverKind::Npn | DriverKind::Darlington | DriverKind::Nmos);
+        Some(if follows { volts - channel.holds_v(layout, s)? } else { volts })
     }
 
     /// The pin that it is, in words; else the part.
@@ -64,7 +73,7 @@ pub(crate) fn gate_volts(
             // Its source is at the rail: the pin's low opens it.
             channel.holds_v(layout, s)?
         }
-        GateDriver::Pin => drive?.volts(channel.plan, layout, s)?,
+        GateDriver::Pin => drive?.volts_of(channel, layout, s)?,
         GateDriver::Rail | GateDriver::Transistor(_) => channel.holds_v(layout, s)?,
     };
     let clamp = fet.clamp.as_ref().map_or(f64::INFINITY, |c| c.low.get());
@@ -72,5 +81,5 @@ pub(crate) fn gate_volts(
 }
 
 fn is_high_side(driver: &Driver) -> bool {
-    driver.kind == crate::plan::DriverKind::Pmos
+    driver.kind == DriverKind::Pmos
 }

@@ -76,6 +76,26 @@ fn on(
     };
     let from = drive.map_or_else(|| "its gate".to_owned(), |d| format!("its gate, from {},", d.words(context.plan)));
     let opens = fet.threshold.as_ref().map_or_else(String::new, |t| format!("; its threshold may be {}", t.high));
+    if !channel.is_low_side() && channel.driver.kind == DriverKind::Nmos {
+        sink.find(Draft {
+            severity: Severity::Fault,
+            subject: name,
+            span: channel.span(),
+            at: Some(&Worst::at(o, volts.get())),
+            message: format!(
+                "{} is an N-channel one in the +: while it is on its source is at the rail, and its gate gets {volts} against \
+                 that, where its resistance is given at {}",
+                channel.words(),
+                specified.low
+            ),
+            cures: vec![
+                "put it in the load's return, `side = \"low\"`".into(),
+                "or take a P-channel MOSFET with its gate driver, `kind = \"pmos\"`".into(),
+            ],
+            evidence: vec![Evidence::computed("gate", volts), Evidence::new("specified", specified.low, &specified.origin)],
+        });
+        return;
+    }
     let mut cures = match GIVEN_AT_V.iter().find(|v| **v <= volts.get()) {
         Some(v) => vec![format!("take one whose resistance is given at {}", Volts::new(*v))],
         None => vec![format!("no MOSFET is made for {volts}: drive it from a higher rail")],

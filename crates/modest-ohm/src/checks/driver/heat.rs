@@ -37,7 +37,7 @@ fn watts(context: &Context<'_>, channel: &Channel<'_>, o: &Outcome) -> Option<f6
         .driver
         .transistor()
         .zip(drive.as_ref())
-        .and_then(|(t, d)| Some(base_amps(t, d, d.volts(context.plan, context.layout, s)?).1));
+        .and_then(|(t, d)| Some(base_amps(t, d, d.volts_of(channel, context.layout, s)?).1));
     let gate = gate_volts(channel, drive.as_ref(), context.layout, s);
     Some(channel.heat(context.layout, s, base.unwrap_or(0.0), gate)?.total())
 }

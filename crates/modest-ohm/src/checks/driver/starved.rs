@@ -42,7 +42,7 @@ fn currents(
 ) -> Option<(f64, f64)> {
     let s = o.wanted.as_ref().ok()?;
     let amps = channel.amps(context.layout, s)?;
-    let volts = drive.volts(context.plan, context.layout, s)?;
+    let volts = drive.volts_of(channel, context.layout, s)?;
     (amps > 1e-9).then(|| (amps, base_amps(t, drive, volts).0))
 }
 
@@ -108,8 +108,15 @@ fn cures(
     collector: Amps,
     o: &Outcome,
 ) -> Vec<String> {
+    if !channel.is_low_side() {
+        return vec![
+            "put it in the load's return, `side = \"low\"`: in the + its base would have to be above the rail"
+                .to_owned(),
+            "or take a P-channel MOSFET with its gate driver".to_owned(),
+        ];
+    }
     let or_mosfet = "take a MOSFET whose resistance is given at the pin's volts: its gate wants no current".to_owned();
-    let volts = o.wanted.as_ref().ok().and_then(|s| drive.volts(context.plan, context.layout, s));
+    let volts = o.wanted.as_ref().ok().and_then(|s| drive.volts_of(channel, context.layout, s));
     let pin = drive.hop.pins.0.and_then(|p| context.plan.controllers[p.controller].pins.limits(p.index, false).0);
     let (Some(volts), Some(pin)) = (volts, pin) else { return vec![or_mosfet] };
     let ratio = if channel.driver.kind == crate::plan::DriverKind::Darlington { 250.0 } else { 10.0 };
@@ -137,7 +144,7 @@ fn array(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, t: &Tran
     let of = |o: &Outcome| {
         let s = o.wanted.as_ref().ok()?;
         let amps = channel.amps(context.layout, s).filter(|a| *a > 1e-9)?;
-        let volts = drive.volts(context.plan, context.layout, s)?;
+        let volts = drive.volts_of(channel, context.layout, s)?;
         let gets = volts - base_amps(t, drive, volts).1 * drive.ohms.1;
         Some((gets, needed_at(&t.needs, amps)?, amps))
     };

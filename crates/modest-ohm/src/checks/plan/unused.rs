@@ -67,6 +67,13 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     for (i, p) in plan.pairs.iter().enumerate() {
         judge(&p.name, "pair", through(Stage::Pair(i)));
     }
+    for (i, d) in plan.drivers.iter().enumerate() {
+        let named = |text: &str| text.split('.').next() == Some(&d.name.text);
+        let on_mains = plan.mains.iter().flat_map(|m| &m.through).any(|t| named(&t.text));
+        let behind = plan.runs_of(i).any(|(run, _)| node_used(NodeKind::Branch(run)));
+        let colours = plan.strips.iter().flat_map(|s| &s.switched).any(|s| named(&s.by.text));
+        judge(&d.name, "driver", on_mains || behind || colours);
+    }
     for part in &plan.unused_parts {
         judge(part, "part", false);
     }

@@ -386,6 +386,10 @@ fn module(reader: &mut Reader<'_>, driver: &mut Driver, feeds: Feeds) -> Option<
     let feed = needs_feed(reader, feeds.main, "say what feeds its coils: `from = \"five\"`");
     let Stage::Relay(relay) = &mut driver.stage else { return None };
     let logic = feeds.logic.map(|f| f.from);
+    // What is on while its pin is low hangs from a +: from its logic's where that is another, else from its coils'.
+    if let Some(opto) = driver.input.opto.as_mut().filter(|o| driver.active_low && o.from.is_none()) {
+        opto.from = Some(logic.clone().unwrap_or_else(|| feed.from.clone()));
+    }
     relay.logic = logic.map(|from| Logic { from });
     let coils = driver.channels.len().max(1) as f64;
     let peak = match (&relay.coil_ohms, &relay.coil) {
