@@ -57,7 +57,7 @@ fn one_board(board: &BoardPins, width: usize) -> String {
             abilities(p, &all),
         ]
     });
-    out.push_str(&numbers(&["place", "pin", "job", "carries", "may", "start", "can besides"], rows.collect(), width));
+    out.push_str(&numbers(&["place", "pin", "job", "carries", "may", "starts", "can besides"], rows.collect(), width));
     if !all.is_empty() {
         let _ = writeln!(out, "{}", wrap(&format!("every output can: {}", all.join(", ")), width, 0));
     }

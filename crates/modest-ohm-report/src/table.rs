@@ -22,7 +22,7 @@ const WORDS: [&str; 24] = [
     "place",
     "job",
     "for",
-    "start",
+    "starts",
     "can besides",
     "mind",
     "way",

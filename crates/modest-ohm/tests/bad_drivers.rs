@@ -71,6 +71,18 @@ fn stages_where_they_cannot_be() {
     one("[driver.sw]\npin = \"keeper.io32\"\n", &["says no `kind`", "\"solid-state\""]);
     one(&format!("{SWITCH}[driver.sw.channels]\n1 = \"keeper.io33\"\n"), &["has channels and a pin of its own"]);
     one("[driver.sw]\npart = \"nmos-logic-30v\"\n[driver.sw.channels]\n", &["has no channel"]);
+    // The coil of a bare relay hangs on a driver or a pin; a signal does not switch it.
+    let relay = "[driver.horn]\npart = \"relay-5v\"\nfrom = \"keeper.5v\"\n";
+    one(
+        &format!("{relay}pin = \"keeper.io33\"\n"),
+        &["\"keeper.io33\" |", "`horn` is a bare relay", "from = \"keeper.io21\""],
+    );
+    let both = told(&format!("{relay}[driver.horn.channels]\n1 = \"keeper.io33\"\n"));
+    assert!(both[0].contains("is a bare relay"), "{both:?}");
+    // A wrong form of `channels` is told of beside what it would have named.
+    let number = told(&format!("{LOAD}driver = \"sw.a\"\n[driver.sw]\npart = \"nmos-logic-30v\"\nchannels = 4\n"));
+    assert!(number.iter().any(|p| p.contains("is a plain number, not a table")), "{number:?}");
+    assert!(number.iter().any(|p| p.contains("or give it channels: `channels = { 1 = ")), "{number:?}");
     one("[driver.sw]\npart = \"nmos-logic-30v\"\n[driver.sw.channels]\n1 = 5\n", &["channel `1` of driver `sw` is"]);
     one(
         &bridge.replace("[\"keeper.io25\"]", "[\"keeper.io25\", \"keeper.io26\", \"keeper.io27\"]"),

@@ -4,6 +4,8 @@
 
 #[path = "../examples/battery_mast.rs"]
 mod battery_mast;
+#[path = "../examples/crane_stages.rs"]
+mod crane_stages;
 #[path = "../examples/fused_landing.rs"]
 mod fused_landing;
 #[path = "../examples/negotiated_planetarium.rs"]
@@ -27,6 +29,7 @@ fn examples_run() {
     negotiated_planetarium::run().expect("the plan it builds is readable");
     fused_landing::run().expect("the plan it builds is readable");
     orchard_pins::run().expect("the plan it takes in is readable, and has free pins");
+    crane_stages::run().expect("its classes are there, and its plan is readable");
     tower_panels::run().expect("the plan it takes in is readable");
     sweep_feeds::run().expect("the plan it builds is readable");
 }

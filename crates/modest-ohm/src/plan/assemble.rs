@@ -28,6 +28,9 @@ use super::{Clamp, Controller, Ground, Link, Plan};
 use crate::quantity::Celsius;
 use crate::text::{Layer, Need, Problem, Reader, Source, Span};
 
+/// A reader of one kind of load.
+type ReadLoad = fn(&mut Reader<'_>, Name) -> Load;
+
 impl Assembly<'_> {
     pub(super) fn assemble(&self, source: Source) -> Plan {
         let whole = Span { start: 0, end: 0 };
@@ -119,7 +122,7 @@ impl Assembly<'_> {
 
     /// Loads of all kinds.
     fn loads(&self) -> Vec<Load> {
-        let kinds: [(&'static str, fn(&mut Reader<'_>, Name) -> Load); 5] = [
+        let kinds: [(&'static str, ReadLoad); 5] = [
             ("load", read_load),
             ("motor", read_motor),
             ("pump", read_pump),

@@ -9,7 +9,7 @@ pub struct NodeRow {
     /// Its name.
     pub name: String,
     /// `supply`, `branch`, `switch`, `diode`, `bus half`, `port`, `converter`, `board terminal`, `board input`, `board
-    /// output`.
+    /// output`, `stage` (a channel of a driver), `inlet` (what feeds a bridge's channels).
     pub kind: &'static str,
     /// + against −, source limits in force; `None` where they have no solution.
     pub voltage: Option<Volts>,

@@ -39,6 +39,9 @@ pub(super) fn read_channels(reader: &mut Reader<'_>, name: &Name, kind: DriverKi
     let own_pin = pins_of(reader, is_bridge);
     let own_enable = read_enable(reader, is_bridge);
     let has_own = !own_pin.is_empty();
+    if kind == DriverKind::Relay {
+        refuse_pins(reader);
+    }
     let Some(mut table) = reader.child("channels") else {
         let first = if is_bridge { format!("{}.a", name.text) } else { name.text.clone() };
         return vec![Channel { name: first, span: name.span, pins: own_pin, enable: own_enable, only: !is_bridge }];
@@ -82,6 +85,19 @@ pub(super) fn read_channels(reader: &mut Reader<'_>, name: &Name, kind: DriverKi
         ));
     }
     channels
+}
+
+/// The coil of a bare relay is a load: what is written as its pin would be judged as a signal, and the coil not at all.
+fn refuse_pins(reader: &mut Reader<'_>) {
+    for key in ["pin", "channels"] {
+        let Some(span) = reader.own_span(key) else { continue };
+        let what = reader.what().to_owned();
+        reader.problem(Problem::new(
+            span,
+            format!("{what} is a bare relay: its coil is a load, which `{key}` does not switch"),
+            "hang it on what does, `driver = \"coil-switch\"`, a driver with a `pin`; where it hangs on a pin itself, write `from = \"keeper.io21\"`",
+        ));
+    }
 }
 
 fn pins_of(reader: &mut Reader<'_>, is_bridge: bool) -> Vec<PinRef> {

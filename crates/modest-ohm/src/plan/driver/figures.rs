@@ -76,7 +76,7 @@ pub(crate) enum GateDriver {
     /// An optocoupler in a module: the gate gets the load's own rail.
     Rail,
     /// A small transistor that pulls a P-channel gate low.
-    Transistor(Transistor),
+    Transistor(Box<Transistor>),
 }
 
 /// A supply of a module's logic.

@@ -36,21 +36,24 @@ pub(crate) struct FlyDiode {
     pub reversed: bool,
 }
 
-/// Words that stand for no part.
-const WORDS: [(&str, fn() -> Flyback); 4] = [
-    ("built-in", || Flyback::BuiltIn),
-    ("none", || Flyback::Nothing),
-    ("snubber", || Flyback::Snubber),
-    ("varistor", || Flyback::Varistor),
-];
+/// What stands for no part.
+fn of_word(word: &str) -> Option<Flyback> {
+    Some(match word {
+        "built-in" => Flyback::BuiltIn,
+        "none" => Flyback::Nothing,
+        "snubber" => Flyback::Snubber,
+        "varistor" => Flyback::Varistor,
+        _ => return None,
+    })
+}
 
 /// `flyback = "schottky-3a-40v"`, `{ part = …, cathode = "minus", zener = "24 V", at = "switch" }`, or a word.
 pub(crate) fn read_flyback(reader: &mut Reader<'_>) -> Option<Flyback> {
     let node = reader.node("flyback")?;
     match &node.value {
         Value::Text(text, _) => {
-            if let Some((_, make)) = WORDS.iter().find(|(word, _)| word == text) {
-                return Some(make());
+            if let Some(word) = of_word(text) {
+                return Some(word);
             }
             let what = format!("the flyback diode of {}", reader.what());
             // A class that there is none of is told already.

@@ -63,11 +63,6 @@ impl DriverKind {
     pub fn is_contact(self) -> bool {
         matches!(self, DriverKind::Relay | DriverKind::RelayModule)
     }
-
-    /// True for what a gate opens.
-    pub fn is_fet(self) -> bool {
-        matches!(self, DriverKind::Nmos | DriverKind::Pmos | DriverKind::MosfetModule)
-    }
 }
 
 /// Where a stage lies.

@@ -193,7 +193,7 @@ fn read_fet(reader: &mut Reader<'_>, kind: DriverKind) -> Fet {
             let _ = inner.has(key);
         }
         inner.finish();
-        GateDriver::Transistor(transistor)
+        GateDriver::Transistor(Box::new(transistor))
     } else if reader.choice("drive", &[("pin", false), ("rail", true)]).unwrap_or(false) {
         GateDriver::Rail
     } else {

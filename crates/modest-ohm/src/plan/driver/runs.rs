@@ -183,7 +183,7 @@ fn find(plan: &Plan, note: &dyn Fn(Problem), of: &Use<'_>) -> Option<(usize, usi
     };
     if found.is_none() {
         let help = if own.channels.len() == 1 {
-            format!("write `driver = \"{}\"`", channels[0])
+            format!("write `driver = \"{}\"`, or give it channels: `channels = {{ 1 = \"keeper.io21\" }}`", channels[0])
         } else {
             format!("its channels: {}", channels.join(", "))
         };

@@ -1,0 +1,48 @@
+//! A toy crane: which stages switch its magnet, what the simplest one is in a plan, and how the magnet lets go.
+//!
+//! ```sh
+//! cargo run --example crane_stages
+//! ```
+
+#![allow(clippy::print_stdout, reason = "an example talks to its reader")]
+#![allow(dead_code, reason = "tests take this in as a module and call `run`")]
+
+use modest_ohm::{Plan, StageWish, stages};
+use std::error::Error;
+
+const RAIL: &str = "12 V ± 5 %";
+
+fn main() -> Result<(), Box<dyn Error>> {
+    run()
+}
+
+pub(crate) fn run() -> Result<(), Box<dyn Error>> {
+    let found = stages(&StageWish::new("solenoid-12v", RAIL, "wifi-board-3v3"))?;
+    println!("{} stages switch the magnet, {} do not", found.offers.len(), found.passed_over.len());
+    for offer in found.offers.iter().take(3) {
+        println!("  {:<20} {}", offer.class, offer.parts.join(", "));
+    }
+    for passed in found.passed_over.iter().take(3) {
+        println!("  not {}: {}", passed.class, passed.why);
+    }
+
+    // The tables of an offer, with a rail and a board for them, are a plan.
+    let offer = found.offers.first().ok_or("no stage switches the magnet")?;
+    let plan = format!(
+        "format = 1\ntitle = \"Crane\"\n\
+         [supply.rail]\nkind = \"adapter\"\nvoltage = \"{RAIL}\"\ncurrent = \"3 A\"\n\
+         [converter.five]\nkind = \"buck\"\nfrom = \"rail\"\noutput = \"5 V ± 2 %\"\ncurrent = \"2 A\"\n\
+         [controller.keeper]\npart = \"wifi-board-3v3\"\nfrom = \"five\"\n{}\n",
+        offer.toml
+    );
+    let review = Plan::from_toml(&plan)?.review();
+    println!("with {}:", offer.class);
+    for finding in review.findings() {
+        println!("  {} {}: {}", finding.severity.word(), finding.subject, finding.message);
+    }
+    for row in review.releases() {
+        let Some(release) = row.release else { continue };
+        println!("  {} lets go {} after {} opens, {}", row.name, release.time, row.channel, row.path);
+    }
+    Ok(())
+}
