@@ -70,7 +70,7 @@ pub fn budget_text(review: &Review, select: &Select, layout: Layout) -> String {
         })
         .collect();
     out.push_str(&numbers(
-        &["scenario", "corner", "from sources", "loads", "leads and copper", "converters", "inside sources"],
+        &["scenario", "corner", "from sources", "loads", "leads, stages", "converters", "inside sources"],
         rows,
         layout.width,
     ));
