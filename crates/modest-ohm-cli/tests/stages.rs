@@ -282,3 +282,38 @@ fn the_drafts_stages() {
         assert_eq!(sound["summary"][severity], 0, "{sound}");
     }
 }
+
+/// `why` goes through the stage: 800 mA over 12 mΩ; and says nothing of a lead that a stage has not.
+#[test]
+fn why_goes_through_a_stage() {
+    let (code, said) = text(&["why", DEMO, "tide"]);
+    assert_eq!(code, 0);
+    assert!(said.contains("lost in the stage tide-switch  9.60 mV"), "{said}");
+    assert!(!said.contains("taken as ideal") && !said.contains("the lead to tide-switch"), "{said}");
+    // 1.5 m of 20 AWG, out and back.
+    assert!(said.contains("lost on the lead to tide  85.0 mV"), "{said}");
+    // A bridge's lead is its own.
+    let (_, said) = text(&["why", DEMO, "lens"]);
+    assert!(said.contains("lost in the stage lens-drive.a"), "{said}");
+    assert!(said.contains("the lead to lens-drive.motor"), "{said}");
+}
+
+/// What sources give is what arrives and what is lost on the way, in stages too.
+#[test]
+fn power_adds_up() {
+    let (_, budget) = json(&["budget", DEMO]);
+    let totals = budget["totals"].as_array().unwrap();
+    let scenarios: Vec<&str> = totals.iter().filter_map(|t| t["scenario"].as_str()).collect();
+    assert!(scenarios.contains(&"worst") && scenarios.contains(&"surge"), "{scenarios:?}");
+    for row in totals {
+        let of = |key: &str| row[key].as_f64().unwrap_or_else(|| panic!("{key} in {row}"));
+        let arrives: f64 =
+            ["load_w", "conductor_w", "diode_w", "converter_loss_w", "source_internal_w"].map(of).iter().sum();
+        assert!((of("source_w") - arrives).abs() < 1e-6 * of("source_w"), "{row}: {arrives}");
+    }
+    // The pump's MOSFET, 12 mΩ at 800 mA, and 12 mΩ or less of the foghorn's contact beside it.
+    let worst = totals.iter().find(|t| t["scenario"] == "worst").unwrap()["diode_w"].as_f64().unwrap();
+    assert!(worst >= 0.8 * 0.8 * 0.005, "{worst}");
+    let (_, said) = text(&["budget", DEMO]);
+    assert!(said.contains("stages, diodes"), "{said}");
+}

@@ -65,12 +65,23 @@ pub fn budget_text(review: &Review, select: &Select, layout: Layout) -> String {
         .map(|r| {
             let t = &r.row;
             let mut row = vec![r.scenario.clone(), r.corner.name().to_owned()];
-            row.extend([t.source, t.load, t.conductor, t.converter_loss, t.source_internal].map(|w| w.to_string()));
+            row.extend(
+                [t.source, t.load, t.conductor, t.diode, t.converter_loss, t.source_internal].map(|w| w.to_string()),
+            );
             row
         })
         .collect();
     out.push_str(&numbers(
-        &["scenario", "corner", "from sources", "loads", "leads, stages", "converters", "inside sources"],
+        &[
+            "scenario",
+            "corner",
+            "from sources",
+            "loads",
+            "leads, copper",
+            "stages, diodes",
+            "converters",
+            "inside sources",
+        ],
         rows,
         layout.width,
     ));

@@ -110,7 +110,7 @@ pub struct TotalRow {
     pub conductor: Watts,
     /// In converters and regulators.
     pub converter_loss: Watts,
-    /// Heat in series diodes and clamps.
+    /// Heat in series diodes, clamps and the stages of drivers.
     pub diode: Watts,
 }
 

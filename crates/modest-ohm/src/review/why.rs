@@ -3,7 +3,7 @@
 use super::Review;
 use super::outcome::{Outcome, Snapshot};
 use crate::network::{ConductorInfo, PinInfo, Run};
-use crate::plan::{ConverterKind, NodeId, NodeKind};
+use crate::plan::{ConverterKind, NodeId, NodeKind, RunKind};
 use crate::quantity::{Amps, Corner, Ohms, Origin, Role, Seconds, Volts, Watts, duration, engineering_of};
 use crate::rail::way_up;
 use crate::ratings::{cable_of, input_current, node_current, node_limit};
@@ -240,7 +240,10 @@ impl Review {
                 _ => None,
             };
             if let Some((run, element)) = run {
-                let info = self.layout.conductors.iter().find(|c| c.run == run);
+                // A stage that sits where its load's lead begins has no lead of its own to speak of.
+                let is_stage = matches!(run, Run::Branch(i) if matches!(self.plan.branches[i].kind, RunKind::Stage(_)));
+                let told = !is_stage || cable_of(&self.plan, run).is_some();
+                let info = self.layout.conductors.iter().find(|c| told && c.run == run);
                 steps.extend(info.map(|info| self.loss_trace(info, s)));
                 if let Some(branch) = element {
                     let volts = Volts::new(s.solution.drop_of(&s.net, branch));
