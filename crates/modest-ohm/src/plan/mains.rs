@@ -56,9 +56,32 @@ impl Region {
         }
     }
 
+    /// Whether a line (0), neutral (1) or earth (2) may have this colour: the region's own, and what stands for line in three
+    /// phases and for earth in cords besides. `Green/Yellow` is `green-yellow`.
+    pub fn takes(self, which: usize, colour: &str) -> bool {
+        let own = self.colours().get(which).copied().map(parts_of);
+        let besides: &[&str] = match (self, which) {
+            (Region::Iec, 0) => &["black", "grey", "gray"],
+            (Region::NorthAmerica, 0) => &["red"],
+            (Region::NorthAmerica, 1) => &["grey", "gray"],
+            (Region::NorthAmerica, 2) => &["green-yellow", "bare"],
+            _ => &[],
+        };
+        let named = parts_of(colour);
+        own.is_some_and(|own| own == named) || besides.iter().any(|b| parts_of(b) == named)
+    }
+
     pub fn word(self) -> &'static str {
         if self == Region::Iec { "IEC 60445" } else { "North America" }
     }
+}
+
+/// The colours of a conductor in one or two, in no order.
+fn parts_of(colour: &str) -> Vec<String> {
+    let words = colour.split(|c: char| !c.is_alphabetic()).filter(|w| !w.is_empty() && *w != "and");
+    let mut parts: Vec<String> = words.map(str::to_lowercase).collect();
+    parts.sort();
+    parts
 }
 
 pub(super) fn read_mains(reader: &mut Reader<'_>, name: Name) -> Mains {

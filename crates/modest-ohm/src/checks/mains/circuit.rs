@@ -141,8 +141,8 @@ pub(super) fn colours(context: &Context<'_>, sink: &mut Sink) {
     let wanted = region.colours();
     for m in context.plan.mains.iter().filter(|m: &&Mains| !m.colours.is_empty()) {
         let name = &m.name.text;
-        let wrong = m.colours.iter().zip(wanted).find(|(got, wanted)| got.text != *wanted);
-        let Some((got, wanted)) = wrong else {
+        let mut each = m.colours.iter().zip(wanted).enumerate();
+        let Some((_, (got, wanted))) = each.find(|(i, (got, _))| !region.takes(*i, &got.text)) else {
             sink.pass(name, format!("the colours of {}", region.word()));
             continue;
         };
