@@ -58,6 +58,7 @@ pub fn budget_text(review: &Review, select: &Select, layout: Layout) -> String {
         let _ = writeln!(out, "\n{}", paint(STRONG, "What protects the leads"));
         out.push_str(&protections(review, layout.width));
     }
+    // Ohmic: leads, copper, contacts, MOSFETs that are on. Junctions: diodes, clamps, transistors.
     let _ = writeln!(out, "\n{}", paint(STRONG, "Where the power goes"));
     let rows = review
         .totals(select)
@@ -72,16 +73,7 @@ pub fn budget_text(review: &Review, select: &Select, layout: Layout) -> String {
         })
         .collect();
     out.push_str(&numbers(
-        &[
-            "scenario",
-            "corner",
-            "from sources",
-            "loads",
-            "leads, copper",
-            "stages, diodes",
-            "converters",
-            "inside sources",
-        ],
+        &["scenario", "corner", "from sources", "loads", "ohmic losses", "junctions", "converters", "inside sources"],
         rows,
         layout.width,
     ));
