@@ -110,7 +110,7 @@ pub struct TotalRow {
     pub conductor: Watts,
     /// In converters and regulators.
     pub converter_loss: Watts,
-    /// Heat in series diodes, clamps and the stages of drivers.
+    /// Heat in junctions: series diodes, clamps, transistors. What is ohmic in a stage counts as `conductor`.
     pub diode: Watts,
 }
 
