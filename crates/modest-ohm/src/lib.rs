@@ -8,66 +8,67 @@
 
 #![forbid(unsafe_code)]
 
-mod assign;
-mod bus;
-mod checks;
-mod consumers;
-mod feeds;
-mod finding;
-mod front;
-mod groups;
-mod heat;
-mod lines;
-mod names;
-mod network;
-mod offers;
+pub(crate) mod advise;
+pub(crate) mod catalogue;
+pub(crate) mod checks;
+pub(crate) mod derived;
+pub(crate) mod findings;
+pub(crate) mod network;
 pub mod panel;
-mod panels;
-mod parts;
-mod pin_currents;
-mod pinout;
-mod plan;
-mod protect;
-mod quantity;
-mod rail;
-mod ratings;
-mod review;
-mod shift;
-mod signal;
+pub(crate) mod plan;
+pub(crate) mod quantity;
+pub(crate) mod review;
 pub mod size;
-mod solve;
-mod stage;
-mod tables;
-mod text;
-#[cfg(feature = "trial")]
-#[doc(hidden)]
-pub mod trial;
+pub(crate) mod solved;
+pub(crate) mod source;
+pub(crate) mod tables;
+pub(crate) mod text;
+pub(crate) mod topology;
+pub(crate) mod verdict;
+pub(crate) mod views;
 
-pub use assign::{Assigned, NoAssignment, PinAssignment};
-pub use checks::{Check, nearest_code, nearest_name, registry};
-pub use feeds::{FeedAlternative, FeedLead, FeedOption, FeedPlan, FeedWish, NoFeedPlan};
-pub use finding::{Evidence, Finding, Passed, Severity};
-pub use offers::{StageOffer, StageOffers, StagePassedOver, StageWish, stages};
-pub use panels::{NoPanel, PanelMap, PanelPart};
-pub use parts::{PartClass, catalogue};
-pub use plan::{
-    BranchDraft, CapacitorDraft, ControllerDraft, ConverterDraft, DiodeDraft, InjectionDraft, JointDraft,
-    LARGEST_TEXT_BYTES, Lead, LinkDraft, LoadDraft, Plan, PlanBuilder, ShifterDraft, StripDraft, SupplyDraft,
-    SwitchDraft,
+pub use crate::advise::assign::why::NoAssignment;
+pub use crate::advise::assign::{Assigned, PinAssignment};
+pub use crate::advise::feeds::alternatives::FeedAlternative;
+pub use crate::advise::feeds::{FeedLead, FeedOption, FeedPlan, FeedWish, NoFeedPlan};
+pub use crate::advise::offers::{StageOffer, StageOffers, StagePassedOver, StageWish, stages};
+pub use crate::catalogue::{PartClass, catalogue};
+pub use crate::checks::{nearest_code, nearest_name, registry};
+pub use crate::derived::discharge::{DischargeEnd, RuntimeRow};
+pub use crate::derived::feed_row::FeedRow;
+pub use crate::findings::check::Check;
+pub use crate::findings::finding::{Evidence, Finding, Passed};
+pub use crate::plan::build::builder::PlanBuilder;
+pub use crate::plan::build::drafts::{
+    BranchDraft, CapacitorDraft, ControllerDraft, ConverterDraft, DiodeDraft, InjectionDraft, JointDraft, LinkDraft,
+    LoadDraft, ShifterDraft, StripDraft, SupplyDraft, SwitchDraft,
 };
-pub use quantity::{
-    AmpHours, Amps, AmpsPerMetre, Bytes, Celsius, Corner, Coulombs, Farads, Figure, Fraction, Henries, Hertz, Joules,
-    KelvinsPerWatt, Metres, Ohms, OhmsPerMetre, Origin, ParseProblem, PerMetre, Quantity, Role, Seconds, SquareMetres,
-    Volts, Watts, WattsPerMetre, duration, engineering, parse_figure, parse_quantity,
+pub use crate::plan::build::lead::Lead;
+pub use crate::plan::model::{LARGEST_TEXT_BYTES, Plan};
+pub use crate::quantity::figure::{Corner, Figure, Origin, Role};
+pub use crate::quantity::format::{duration, engineering};
+pub use crate::quantity::parse::{ParseProblem, parse_figure, parse_quantity};
+pub use crate::quantity::units::{
+    AmpHours, Amps, AmpsPerMetre, Bytes, Celsius, Coulombs, Farads, Fraction, Henries, Hertz, Joules, KelvinsPerWatt,
+    Metres, Ohms, OhmsPerMetre, PerMetre, Quantity, Seconds, SquareMetres, Volts, Watts, WattsPerMetre,
 };
-pub use review::{
-    BoardPins, CapFigures, ColourRange, ConductorRow, ConverterRow, DischargeEnd, FeedRow, FirmwareFigures,
-    InjectionFlow, LayoutFigures, LeadRow, LinkRow, LoadRow, NodeRow, OutputFigures, OutputPart, PinFigures, PinJob,
-    ProfilePoint, ReleaseRow, Review, Row, RuntimeRow, Select, StripProfile, StripRow, SupplyTree, TotalRow, Trace,
-    TreeItem, TreeLink, pin_abilities,
+pub use crate::review::Review;
+pub use crate::source::{Place, Source, Span};
+pub use crate::tables::fuse::{FuseBody, FuseFamily, FuseSpeed};
+pub use crate::tables::wire::WireSize;
+pub use crate::text::problem::{PlanErrors, Problem};
+pub use crate::topology::panel_map::{NoPanel, PanelMap, PanelPart};
+pub use crate::verdict::severity::Severity;
+pub use crate::views::firmware::{CapFigures, FirmwareFigures, LayoutFigures, OutputFigures, OutputPart};
+pub use crate::views::pins::{BoardPins, PinFigures, PinJob, pin_abilities};
+pub use crate::views::profile::{ColourRange, StripProfile};
+pub use crate::views::release::ReleaseRow;
+pub use crate::views::select::{Row, Select};
+pub use crate::views::shapes::{
+    ConductorRow, ConverterRow, InjectionFlow, LeadRow, LinkRow, LoadRow, NodeRow, ProfilePoint, StripRow, TotalRow,
 };
-pub use tables::{FuseBody, FuseFamily, FuseSpeed, WireSize};
-pub use text::{Place, PlanErrors, Problem, Source, Span};
+pub use crate::views::supply_tree::{SupplyTree, TreeItem, TreeLink};
+pub use crate::views::why::Trace;
 
 /// README's program is compiled with the other examples.
 #[cfg(doctest)]

@@ -3,70 +3,31 @@
 //! A check is one entry in its family's folder: a code, a title, its severities, its long text and a function that
 //! looks at the solved plan and tells the sink what it found.
 
-mod battery;
-mod boards;
-mod coils;
-mod context;
-mod driver;
-mod fuse;
-mod grounds;
-mod inputs;
-mod joint;
-mod led;
-mod levels;
-mod mains;
-mod motors;
-mod pins;
-mod plan;
-mod rails;
-mod sink;
-mod strip;
-mod supply;
-mod wire;
+pub(crate) mod battery;
+pub(crate) mod boards;
+pub(crate) mod coils;
+pub(crate) mod driver;
+pub(crate) mod fuse;
+pub(crate) mod grounds;
+pub(crate) mod inputs;
+pub(crate) mod joint;
+pub(crate) mod led;
+pub(crate) mod levels;
+pub(crate) mod mains;
+pub(crate) mod motors;
+pub(crate) mod pins;
+pub(crate) mod plan;
+pub(crate) mod rails;
+pub(crate) mod strip;
+pub(crate) mod supply;
+pub(crate) mod wire;
 
-pub(crate) use coils::path_of;
-pub(crate) use context::Context;
-pub(crate) use sink::Sink;
-
-use crate::finding::{Finding, Passed, Severity};
-use crate::plan::Plan;
-
-/// A check.
-#[derive(Clone, Copy)]
-pub struct Check {
-    /// The stable code.
-    pub code: &'static str,
-    /// The family it belongs to.
-    pub family: &'static str,
-    /// One line: when it fires.
-    pub title: &'static str,
-    /// The severities it can have, worst first.
-    pub severities: &'static [Severity],
-    /// The long text, in Markdown.
-    pub about: &'static str,
-    pub(crate) solves: Solves,
-    pub(crate) run: fn(&Context<'_>, &mut Sink),
-}
-
-/// What a check solves besides the scenarios of the plan as it stands.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub(crate) enum Solves {
-    Nothing,
-    /// Variants of the plan, to find anything at all.
-    Variants,
-    /// How much light a path carries.
-    Caps,
-    /// The largest scale of the demands that has a solution.
-    Limits,
-    /// Whole discharges.
-    Discharges,
-}
-
-impl std::fmt::Debug for Check {
-    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
-        f.debug_struct("Check").field("code", &self.code).field("title", &self.title).finish_non_exhaustive()
-    }
-}
+use crate::derived::context::Context;
+use crate::findings::check::{Check, Solves};
+use crate::findings::finding::{Finding, Passed};
+use crate::findings::sink::Sink;
+use crate::plan::model::Plan;
+use crate::verdict::severity::Severity;
 
 /// All checks, family by family, in the order in which equal findings are listed.
 ///
@@ -126,7 +87,7 @@ pub(crate) fn solves(code: &str) -> Solves {
 
 /// Marks what the plan accepts; an acceptance that matches nothing is a finding of its own.
 pub(crate) fn accept(plan: &Plan, all_solved: bool, findings: &mut Vec<Finding>) {
-    self::plan::accept(plan, all_solved, findings);
+    plan::acceptance::accept(plan, all_solved, findings);
 }
 
 /// Worst first, then by place in the text, then in the order of the registry; accepted ones last.

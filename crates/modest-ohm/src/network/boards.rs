@@ -1,14 +1,18 @@
 //! Boards in the network: their own demand, what feeds their main terminal, their regulator.
 
 use super::build::{Builder, fixed};
-use super::layout::{Inlets, Run, Terminals, UsbInlet};
+use super::layout::{Inlets, Terminals, UsbInlet};
 use super::state::Boards;
-use super::{Law, Lies};
-use crate::plan::{Controller, Inputs, NodeId, NodeKind, UsbUse, usb_lead, usb_volts};
-use crate::quantity::{Corner, Role};
+use crate::plan::kinds::controller::{Controller, Inputs, UsbUse};
+use crate::plan::kinds::supply::{usb_lead, usb_volts};
+use crate::plan::model::node::NodeKind;
+use crate::plan::wiring::feed::NodeId;
+use crate::quantity::figure::{Corner, Role};
+use crate::topology::run::Run;
+use modest_ohm_solve::network::{Law, Lies};
 
 impl Builder<'_> {
-    pub(super) fn boards(&mut self) {
+    pub(crate) fn boards(&mut self) {
         let corner = self.state.corner;
         for (i, c) in self.plan.controllers.iter().enumerate() {
             let t = self.at(NodeKind::BoardInput(i));

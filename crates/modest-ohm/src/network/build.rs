@@ -2,14 +2,20 @@
 
 use std::collections::BTreeSet;
 
-use super::layout::{ConductorInfo, Layout, PinInfo, Run, Terminals};
+use super::layout::{ConductorInfo, Layout, PinInfo, Terminals};
 use super::state::{Draw, State, draw};
 use super::strips::ends;
-use super::{Branch, Law, Lies, Network};
-use crate::plan::{
-    Cable, Conductor, ConverterKind, Diode, Driver, Feed, NodeId, NodeKind, NodeRef, Plan, RunKind, Side,
-};
-use crate::quantity::{Corner, Role};
+use crate::plan::driver::Driver;
+use crate::plan::kinds::converter::ConverterKind;
+use crate::plan::kinds::driven::Side;
+use crate::plan::kinds::run::{Diode, RunKind};
+use crate::plan::model::Plan;
+use crate::plan::model::node::NodeKind;
+use crate::plan::wiring::cable::{Cable, Conductor};
+use crate::plan::wiring::feed::{Feed, NodeId, NodeRef};
+use crate::quantity::figure::{Corner, Role};
+use crate::topology::run::Run;
+use modest_ohm_solve::network::{Branch, Law, Lies, Network};
 
 /// Two ideal leads side by side would leave their shares undefined; no lead is better than this, Ω.
 const LEAST_OHMS: f64 = 1e-9;
@@ -50,27 +56,27 @@ fn tapped(plan: &Plan) -> BTreeSet<NodeId> {
         .collect()
 }
 
-pub(super) struct Builder<'a> {
-    pub(super) plan: &'a Plan,
-    pub(super) state: &'a State<'a>,
-    pub(super) net: Network,
-    pub(super) layout: Layout,
-    pub(super) tapped: BTreeSet<NodeId>,
+pub(crate) struct Builder<'a> {
+    pub(crate) plan: &'a Plan,
+    pub(crate) state: &'a State<'a>,
+    pub(crate) net: Network,
+    pub(crate) layout: Layout,
+    pub(crate) tapped: BTreeSet<NodeId>,
     /// Per strip, per injection.
-    pub(super) feed_points: Vec<Vec<Terminals>>,
+    pub(crate) feed_points: Vec<Vec<Terminals>>,
 }
 
 impl Builder<'_> {
-    pub(super) fn vertex(&mut self) -> usize {
+    pub(crate) fn vertex(&mut self) -> usize {
         self.net.vertices += 1;
         self.net.vertices - 1
     }
 
-    pub(super) fn terminals(&mut self) -> Terminals {
+    pub(crate) fn terminals(&mut self) -> Terminals {
         Terminals { plus: self.vertex(), minus: self.vertex() }
     }
 
-    pub(super) fn branch(&mut self, from: usize, to: usize, law: Law) -> usize {
+    pub(crate) fn branch(&mut self, from: usize, to: usize, law: Law) -> usize {
         self.net.branches.push(Branch { from, to, law });
         self.net.branches.len() - 1
     }
@@ -111,11 +117,11 @@ impl Builder<'_> {
         }
     }
 
-    pub(super) fn node(&self, id: NodeId) -> Terminals {
+    pub(crate) fn node(&self, id: NodeId) -> Terminals {
         self.layout.nodes[id.0]
     }
 
-    pub(super) fn at(&self, kind: NodeKind) -> Terminals {
+    pub(crate) fn at(&self, kind: NodeKind) -> Terminals {
         self.plan.node_id(kind).map_or(Terminals { plus: 0, minus: 0 }, |id| self.node(id))
     }
 
@@ -302,7 +308,7 @@ impl Builder<'_> {
     }
 
     /// Both conductors of a feed, from its node to the terminals it feeds; their branches.
-    pub(super) fn feed(&mut self, name: &str, run: Run, feed: &Feed, to: Terminals) -> (usize, usize) {
+    pub(crate) fn feed(&mut self, name: &str, run: Run, feed: &Feed, to: Terminals) -> (usize, usize) {
         self.feed_through(name, run, feed, 0.0, to)
     }
 
@@ -318,7 +324,7 @@ impl Builder<'_> {
     }
 
     /// The feed conductor only, to a +; where its return goes, and over which cable.
-    pub(super) fn feed_only<'f>(
+    pub(crate) fn feed_only<'f>(
         &mut self,
         feed: &'f Feed,
         contact_ohms: f64,
@@ -336,7 +342,7 @@ impl Builder<'_> {
     }
 
     /// A conductor with its contacts, and what else of fixed resistance lies in it.
-    pub(super) fn conductor(&self, cable: Option<&Cable>, which: fn(&Cable) -> &Conductor, other_ohms: f64) -> Law {
+    pub(crate) fn conductor(&self, cable: Option<&Cable>, which: fn(&Cable) -> &Conductor, other_ohms: f64) -> Law {
         let (corner, warmest) = (self.state.corner, self.plan.warmest_c());
         let Some(cable) = cable else { return fixed(other_ohms) };
         let wire = cable.ohms(which(cable), self.plan.ambient_c(corner), corner);
@@ -347,7 +353,7 @@ impl Builder<'_> {
 }
 
 /// A diode's law in a corner; its drop goes with the conductors, its reverse volts against them.
-pub(super) fn diode(d: &Diode, corner: Corner, lies: Lies) -> Law {
+pub(crate) fn diode(d: &Diode, corner: Corner, lies: Lies) -> Law {
     Law::Diode {
         vf: d.vf.at(corner, Role::Resistance).get(),
         ohms: d.resistance.at(corner, Role::Resistance).get(),
@@ -365,6 +371,6 @@ fn stage(driver: &Driver, corner: Corner, lies: Lies) -> Law {
     }
 }
 
-pub(super) fn fixed(ohms: f64) -> Law {
+pub(crate) fn fixed(ohms: f64) -> Law {
     Law::Conductor { ohms: ohms.max(LEAST_OHMS), rise: 0.0, ampacity: f64::INFINITY }
 }

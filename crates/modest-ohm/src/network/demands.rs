@@ -1,10 +1,16 @@
 //! The scenarios of a plan: the built-in ones, then the maker's.
 
 use super::state::{Case, Demands, Member};
-use crate::plan::{
-    Demand, GroupKind, Load, LoadState, NodeKind, Open, Plan, Setting, SupplyKind, UsbUse, UserScenario,
-};
-use crate::quantity::{Figure, Fraction, Origin};
+use crate::plan::kinds::controller::UsbUse;
+use crate::plan::kinds::group::GroupKind;
+use crate::plan::kinds::load::{Demand, Load};
+use crate::plan::kinds::run::Open;
+use crate::plan::kinds::scenario::{LoadState, Setting, UserScenario};
+use crate::plan::kinds::supply::SupplyKind;
+use crate::plan::model::Plan;
+use crate::plan::model::node::NodeKind;
+use crate::quantity::figure::{Figure, Origin};
+use crate::quantity::units::Fraction;
 
 /// All scenarios of a plan: the built-in ones, then the maker's; *surge* once for what surges together; at the end
 /// those in which a board is plugged into a computer.

@@ -1,20 +1,7 @@
 //! Where the plan's things ended up in the network: names to vertices, branches and ports.
 
-use crate::text::Span;
-
-/// Which conductor pair of the plan a network conductor is.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub(crate) enum Run {
-    Branch(usize),
-    Converter(usize),
-    Controller(usize),
-    Shifter(usize),
-    Load(usize),
-    Injection(usize, usize),
-    /// From the end of a strip's row to the beginning of the next.
-    Join(usize, usize),
-    Ground(usize),
-}
+use crate::source::Span;
+use crate::topology::run::Run;
 
 /// A feed and a return conductor, or a tie (one conductor, `back` only).
 #[derive(Clone, Debug)]

@@ -1,7 +1,11 @@
 //! In which state the network is solved: scenario demands, corner, boards at mean or peak.
 
-use crate::plan::{Demand, Load, LoadState, Open, Plan};
-use crate::quantity::{Amps, Corner, Figure, Fraction, Origin, Role};
+use crate::plan::kinds::load::{Demand, Load};
+use crate::plan::kinds::run::Open;
+use crate::plan::kinds::scenario::LoadState;
+use crate::plan::model::Plan;
+use crate::quantity::figure::{Corner, Figure, Origin, Role};
+use crate::quantity::units::{Amps, Fraction};
 
 /// What boards draw: their mean (heat, ratings) or their bursts (volts, source limits).
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]

@@ -1,13 +1,15 @@
 //! Strips: copper, pixels and feed points; pieces joined where the + is cut or a row ends.
 
-use super::Law;
 use super::build::{Builder, fixed};
-use super::layout::{ConductorInfo, Run, Terminals};
+use super::layout::{ConductorInfo, Terminals};
 use super::state::levels;
-use super::strip_net::{Fan, Section, StripNet};
-use crate::plan::{Colour, NodeKind, Strip};
-use crate::quantity::{Corner, Role};
-use crate::solve::{Clamp, Ladder, PixelLaw, Port};
+use crate::plan::model::node::NodeKind;
+use crate::plan::strip::Strip;
+use crate::plan::strip::pixel::Colour;
+use crate::quantity::figure::{Corner, Role};
+use crate::topology::run::Run;
+use modest_ohm_solve::network::{Clamp, Ladder, Law, PixelLaw, Port};
+use modest_ohm_solve::network::{Fan, Section, StripNet};
 
 /// A plain strip's current goes on rising; this many times its rated current is beyond anything that is solved.
 const FAR: f64 = 1e4;
@@ -19,7 +21,7 @@ const LEAST_COPPER_OHMS: f64 = 1e-6;
 const SAME_PLACE_M: f64 = 1e-9;
 
 /// The two ends of a strip as nodes.
-pub(super) fn ends(i: usize, strip: &Strip) -> [(NodeKind, f64); 2] {
+pub(crate) fn ends(i: usize, strip: &Strip) -> [(NodeKind, f64); 2] {
     [(NodeKind::StripStart(i), 0.0), (NodeKind::StripEnd(i), strip.length.typical.get())]
 }
 
@@ -65,7 +67,7 @@ struct RowEnd<'a> {
 type Place = (Port, Option<usize>);
 
 impl Builder<'_> {
-    pub(super) fn strips(&mut self) {
+    pub(crate) fn strips(&mut self) {
         let levels = levels(self.plan, self.state);
         for (i, (strip, levels)) in self.plan.strips.iter().zip(&levels).enumerate() {
             let net = if strip.is_fan() { self.fan(i, strip, levels) } else { self.ladders(i, strip, levels) };
@@ -166,8 +168,9 @@ impl Builder<'_> {
         points.extend(strip.injections.iter().enumerate().map(|(q, inj)| (inj.at_m, Some(q))));
         points.sort_by(|a, b| a.0.total_cmp(&b.0));
         let parts = parted(strip);
-        let copper =
-            |figure: &crate::quantity::Figure<crate::quantity::OhmsPerMetre>| figure.at(corner, Role::Resistance).get();
+        let copper = |figure: &crate::quantity::figure::Figure<crate::quantity::units::OhmsPerMetre>| {
+            figure.at(corner, Role::Resistance).get()
+        };
         let (feed_r, return_r) = (copper(&strip.copper_feed), copper(&strip.copper_return));
         (fan.feed_ohm_per_m, fan.return_ohm_per_m) = (feed_r, return_r);
         let mut before: Option<(f64, usize, Vec<usize>)> = None;

@@ -1,6 +1,8 @@
 //! The picture each single mistake gives: what the firmware takes the panel for, shown on the panel that is there.
 
-use super::{EntryCorner, LayoutProblem, PanelLayout, Pattern, Rgb, Rotation, Walk};
+use super::order::{EntryCorner, Rotation};
+use super::pattern::{Pattern, Rgb};
+use crate::panel::{LayoutProblem, PanelLayout, Walk};
 
 /// Single tiles that are tried upside down, and pairs that are tried exchanged; further ones look alike.
 const MOST_TILES: usize = 6;

@@ -4,9 +4,9 @@
 //! [`walk`](PanelLayout::walk) says where the data goes, a [`Pattern`] is what is shown on it to try it, and
 //! [`mistakes`](PanelLayout::mistakes) are the pictures that single wrong settings make of that pattern.
 
-mod mistake;
-mod order;
-mod pattern;
+pub(crate) mod mistake;
+pub(crate) mod order;
+pub(crate) mod pattern;
 
 pub use mistake::Mistake;
 pub use order::{Along, EntryCorner, Order, Rotation, Side, Turns};

@@ -157,7 +157,7 @@ impl Rotation {
     }
 
     /// Columns and rows of something turned.
-    pub(super) const fn size(self, columns: usize, rows: usize) -> (usize, usize) {
+    pub(crate) const fn size(self, columns: usize, rows: usize) -> (usize, usize) {
         match self {
             Self::None | Self::Half => (columns, rows),
             Self::Quarter | Self::ThreeQuarters => (rows, columns),
@@ -165,7 +165,7 @@ impl Rotation {
     }
 
     /// Where a place of something of `columns` by `rows` comes to lie.
-    pub(super) const fn place(self, (x, y): (usize, usize), columns: usize, rows: usize) -> (usize, usize) {
+    pub(crate) const fn place(self, (x, y): (usize, usize), columns: usize, rows: usize) -> (usize, usize) {
         match self {
             Self::None => (x, y),
             Self::Quarter => (rows - 1 - y, x),

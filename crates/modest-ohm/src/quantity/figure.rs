@@ -1,7 +1,7 @@
 //! A figure: a number with its spread and with where it came from.
 
 use super::units::Quantity;
-use crate::text::Span;
+use crate::source::Span;
 
 /// The four corners in which every scenario is solved (electrical reference, "Spread and corners").
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]

@@ -1,48 +1,16 @@
 //! The review: every scenario solved in every corner, every check run, one finding per cause.
 
-mod cap;
-mod discharge;
-mod feed;
-mod firmware;
-mod hangs;
-mod heads;
-mod leads;
-mod on_pins;
-mod outcome;
-mod parts;
-mod path;
-mod pins;
-mod profile;
-mod release;
-mod rows;
-mod select;
-mod shapes;
-mod supply_tree;
-mod why;
-mod why_leads;
+pub(crate) mod assumptions;
+pub(crate) mod pin_findings;
+pub(crate) mod root_causes;
 
-pub(crate) use cap::{Cause, cap_causes, room_of, share_of, spare_caps};
-pub use discharge::{DischargeEnd, RuntimeRow};
-pub(crate) use discharge::{lasting, runtimes};
-pub(crate) use feed::feed_row;
-pub use firmware::{CapFigures, FirmwareFigures, LayoutFigures, OutputFigures, OutputPart};
-pub(crate) use outcome::{Lift, Outcome, Snapshot, solve_all};
-pub(crate) use path::copper_w_per_m;
-pub use pins::{BoardPins, PinFigures, PinJob, pin_abilities};
-pub use profile::{ColourRange, StripProfile};
-pub use release::ReleaseRow;
-pub use select::{Row, Select};
-pub use shapes::{
-    ConductorRow, ConverterRow, FeedRow, InjectionFlow, LeadRow, LinkRow, LoadRow, NodeRow, ProfilePoint, StripRow,
-    TotalRow,
-};
-pub use supply_tree::{SupplyTree, TreeItem, TreeLink};
-pub use why::Trace;
-
-use crate::checks::{self, Context};
-use crate::finding::{Finding, Passed, Severity};
-use crate::network::Layout;
-use crate::plan::Plan;
+use crate::derived::context::Context;
+use crate::derived::discharge::{RuntimeRow, lasting, runtimes};
+use crate::findings::finding::{Finding, Passed};
+use crate::network::layout::Layout;
+use crate::plan::model::Plan;
+use crate::solved::outcome::{Lift, Outcome, solve_all};
+use crate::verdict::severity::Severity;
 
 /// Everything that can be said of a plan: solved scenarios, findings, and what passed.
 ///
@@ -69,7 +37,7 @@ pub struct Review {
     pub(crate) plan: Plan,
     pub(crate) layout: Layout,
     pub(crate) outcomes: Vec<Outcome>,
-    findings: Vec<Finding>,
+    pub(crate) findings: Vec<Finding>,
     passed: Vec<Passed>,
 }
 
@@ -79,16 +47,16 @@ impl Plan {
     pub fn review(&self) -> Review {
         let (layout, outcomes) = solve_all(self, Lift::None);
         let context = Context::new(self, &layout, &outcomes);
-        let (mut findings, mut passed) = checks::run(&context);
-        on_pins::gather(self, &mut findings);
-        heads::gather(&context, &mut findings);
-        match hangs::verdicts_that_hang(&context, &findings) {
+        let (mut findings, mut passed) = crate::checks::run(&context);
+        pin_findings::gather(self, &mut findings);
+        root_causes::gather(&context, &mut findings);
+        match assumptions::verdicts_that_hang(&context, &findings) {
             Some(finding) => findings.push(finding),
-            None => passed.extend(hangs::nothing_hangs(self)),
+            None => passed.extend(assumptions::nothing_hangs(self)),
         }
         let all_solved = outcomes.iter().all(|o| o.wanted.is_ok() && o.actual.is_ok());
-        checks::accept(self, all_solved, &mut findings);
-        checks::sort(self, &mut findings);
+        crate::checks::accept(self, all_solved, &mut findings);
+        crate::checks::sort(self, &mut findings);
         Review { plan: self.clone(), layout, outcomes, findings, passed }
     }
 }

@@ -2,7 +2,7 @@
 
 use super::series::Series;
 use super::stock::Values;
-use crate::quantity::{Amps, Ohms, Volts, Watts};
+use crate::quantity::units::{Amps, Ohms, Volts, Watts};
 
 /// A transistor and the pin that drives it.
 #[derive(Clone, Copy, Debug, PartialEq)]

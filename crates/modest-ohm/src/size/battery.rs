@@ -1,7 +1,7 @@
 //! Which battery lasts, and stays within the volts of what it feeds.
 
-use crate::quantity::{Amps, Seconds, Volts, Watts};
-use crate::tables::{Cell, CellCurrent, HOLDER_OHMS};
+use crate::quantity::units::{Amps, Seconds, Volts, Watts};
+use crate::tables::cell::{Cell, CellCurrent, HOLDER_OHMS};
 
 /// The names of the cell classes.
 pub const CELLS: [&str; 6] = ["alkaline-aa", "alkaline-9v", "nimh-aa", "li-ion-18650", "lifepo4", "lead-acid-12v"];
@@ -185,7 +185,7 @@ fn discharge(cell: Cell, series: usize, parallel: usize, need: &BatteryNeed) -> 
 
 #[cfg(test)]
 mod tests {
-    use super::*;
+    use crate::size::*;
 
     #[test]
     fn the_names_are_those_of_the_table() {

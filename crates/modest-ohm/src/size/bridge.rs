@@ -1,6 +1,6 @@
 //! A bridge: what it leaves its motor, what it carries, how warm it gets.
 
-use crate::quantity::{Amps, Celsius, KelvinsPerWatt, Ohms, Volts, Watts};
+use crate::quantity::units::{Amps, Celsius, KelvinsPerWatt, Ohms, Volts, Watts};
 
 /// A motor behind a bridge.
 #[derive(Clone, Copy, Debug, PartialEq)]

@@ -1,6 +1,6 @@
 //! Which capacitor holds a dip, and what charging it asks.
 
-use crate::quantity::{Amps, Farads, Ohms, Seconds, Volts};
+use crate::quantity::units::{Amps, Farads, Ohms, Seconds, Volts};
 
 /// The E6 series (IEC 60063), in which electrolytic capacitors are sold.
 const E6: [f64; 6] = [1.0, 1.5, 2.2, 3.3, 4.7, 6.8];

@@ -1,7 +1,7 @@
 //! A divider of two resistors: what it makes of a range of volts, and the pair that suits a window.
 
 use super::stock::Values;
-use crate::quantity::{Amps, Fraction, Ohms, Volts};
+use crate::quantity::units::{Amps, Fraction, Ohms, Volts};
 
 /// What a divider has to do.
 #[derive(Clone, Copy, Debug, PartialEq)]

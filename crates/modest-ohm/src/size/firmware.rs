@@ -1,6 +1,6 @@
 //! What firmware is told and what it can do: the cap, frames per second, pixels on a line.
 
-use crate::quantity::{Amps, Fraction, Quantity, Seconds};
+use crate::quantity::units::{Amps, Fraction, Quantity, Seconds};
 
 /// Something on a strip's way that bounds its current.
 #[derive(Clone, Debug, PartialEq)]

@@ -1,6 +1,6 @@
 //! The diode that takes a winding's current when it is let go.
 
-use crate::quantity::{Amps, Volts};
+use crate::quantity::units::{Amps, Volts};
 
 /// A class of diode as the trade sells it.
 #[derive(Clone, Copy, Debug, PartialEq)]

@@ -1,8 +1,8 @@
 //! Which fuse, whether it acts, and what protects a wire.
 
-use crate::finding::Severity;
-use crate::quantity::{Amps, Ohms, Volts};
-use crate::tables::{FuseFamily, cold_ohms};
+use crate::quantity::units::{Amps, Ohms, Volts};
+use crate::tables::fuse::{FuseFamily, cold_ohms};
+use crate::verdict::severity::Severity;
 
 /// A fuse between what it carries and what the wires behind it stand.
 #[derive(Clone, Copy, Debug, PartialEq)]

@@ -1,6 +1,6 @@
 //! A MOSFET's gate: whether its volts open it, and what its edges cost.
 
-use crate::quantity::{Amps, Coulombs, Hertz, Ohms, Seconds, Volts, Watts};
+use crate::quantity::units::{Amps, Coulombs, Hertz, Ohms, Seconds, Volts, Watts};
 
 /// A gate and what drives it.
 #[derive(Clone, Copy, Debug, PartialEq)]

@@ -1,7 +1,7 @@
 //! The resistor of an LED: exact, preferred, at its worst, its heat.
 
 use super::stock::Values;
-use crate::quantity::{Amps, Fraction, Ohms, Volts, Watts};
+use crate::quantity::units::{Amps, Fraction, Ohms, Volts, Watts};
 
 /// An LED or several in series, and what feeds them.
 #[derive(Clone, Copy, Debug, PartialEq)]

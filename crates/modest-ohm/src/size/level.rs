@@ -2,8 +2,8 @@
 
 use super::divider::{DividerLimits, DividerNeed, divider};
 use super::stock::Values;
-use crate::quantity::{Amps, Fraction, Hertz, Metres, Ohms, Seconds, Volts};
-use crate::tables::{INPUT_F, LEAD_F_PER_M, PASS_A, PROTECTION_V, RISE};
+use crate::quantity::units::{Amps, Fraction, Hertz, Metres, Ohms, Seconds, Volts};
+use crate::tables::input::{INPUT_F, LEAD_F_PER_M, PASS_A, PROTECTION_V, RISE};
 
 /// A signal that is to go from one supply to another.
 #[derive(Clone, Copy, Debug, PartialEq)]

@@ -2,8 +2,8 @@
 
 use super::fuse::{FuseSize, fuse};
 use super::wire::{WireChoice, WireNeed, choices, drops_no_more};
-use crate::quantity::Amps;
-use crate::tables::FuseFamily;
+use crate::quantity::units::Amps;
+use crate::tables::fuse::FuseFamily;
 
 /// A wire with a fuse that carries the load and protects the wire.
 #[derive(Clone, Copy, Debug, PartialEq)]

@@ -1,8 +1,8 @@
 //! Pull resistors: of a contact or an open collector, and of an I²C bus.
 
 use super::stock::Values;
-use crate::quantity::{Amps, Farads, Fraction, Hertz, Metres, Ohms, Seconds, Volts};
-use crate::tables::{INPUT_F, LEAD_F_PER_M};
+use crate::quantity::units::{Amps, Farads, Fraction, Hertz, Metres, Ohms, Seconds, Volts};
+use crate::tables::input::{INPUT_F, LEAD_F_PER_M};
 
 /// A line that a contact or an open collector pulls to one rail, and a resistor to the other.
 #[derive(Clone, Copy, Debug, PartialEq)]

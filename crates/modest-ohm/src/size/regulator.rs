@@ -1,6 +1,6 @@
 //! A linear regulator or a switching one: heat, junction, input.
 
-use crate::quantity::{Amps, Celsius, Fraction, KelvinsPerWatt, Volts, Watts};
+use crate::quantity::units::{Amps, Celsius, Fraction, KelvinsPerWatt, Volts, Watts};
 
 /// What is asked of a regulator.
 #[derive(Clone, Copy, Debug, PartialEq)]

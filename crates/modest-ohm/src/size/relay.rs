@@ -1,6 +1,6 @@
 //! A relay: whether its coil pulls in and stands its volts, and what its contacts switch.
 
-use crate::quantity::{Amps, Celsius, Fraction, Volts};
+use crate::quantity::units::{Amps, Celsius, Fraction, Volts};
 
 /// The change of copper's resistance per kelvin (IEC 60028), and the temperature of relays' sheets.
 const COPPER: f64 = 0.0039;

@@ -1,6 +1,6 @@
 //! A coil that is let go: how long its current goes on, what its path takes, what the switch sees.
 
-use crate::quantity::{Amps, Fraction, Henries, Joules, Ohms, Seconds, Volts};
+use crate::quantity::units::{Amps, Fraction, Henries, Joules, Ohms, Seconds, Volts};
 
 /// A coil, and the path that its current has when the switch opens.
 #[derive(Clone, Copy, Debug, PartialEq)]

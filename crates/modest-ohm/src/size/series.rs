@@ -1,6 +1,6 @@
 //! Preferred values of resistors and capacitors (IEC 60063).
 
-use crate::quantity::{Ohms, Quantity};
+use crate::quantity::units::{Ohms, Quantity};
 
 /// A series of preferred values, by how many there are in a decade.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]

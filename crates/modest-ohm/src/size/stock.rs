@@ -1,7 +1,8 @@
 //! The values to choose from: a preferred series, or what is in the drawer.
 
 use super::series::Series;
-use crate::quantity::{Ohms, parse_quantity};
+use crate::quantity::parse::parse_quantity;
+use crate::quantity::units::Ohms;
 
 /// Values to choose from.
 #[derive(Clone, Debug, PartialEq)]

@@ -1,6 +1,6 @@
 //! Which supply, and which profile of a negotiated source.
 
-use crate::quantity::{Amps, Fraction, Volts, Watts};
+use crate::quantity::units::{Amps, Fraction, Volts, Watts};
 
 /// Ratings that adapters are sold in, A (typical).
 const RATINGS: [f64; 20] =

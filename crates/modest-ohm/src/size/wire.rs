@@ -1,7 +1,7 @@
 //! Which wire: for the load, for the port's or device's limit, for the fuse or the source.
 
-use crate::quantity::{Amps, Celsius, Fraction, Metres, OhmsPerMetre, Volts};
-use crate::tables::{Material, WireSize, ampacity_at, conductor_ohms_per_metre, temperature_factor};
+use crate::quantity::units::{Amps, Celsius, Fraction, Metres, OhmsPerMetre, Volts};
+use crate::tables::wire::{Material, WireSize, ampacity_at, conductor_ohms_per_metre, temperature_factor};
 
 /// Resistance of one conductor at a temperature; stranded AWG leads have 3 % more than solid ones.
 ///
@@ -107,12 +107,12 @@ pub fn wire(need: &WireNeed) -> WireSizes {
     }
 }
 
-pub(super) fn drops_no_more(need: &WireNeed, choice: &WireChoice) -> bool {
+pub(crate) fn drops_no_more(need: &WireNeed, choice: &WireChoice) -> bool {
     need.drop.is_none_or(|(volts, share)| choice.drop.get() <= volts.get() * share.get() * (1.0 + 1e-9))
 }
 
 /// Every listed size as it would be in this run, thinnest first.
-pub(super) fn choices(need: &WireNeed) -> Vec<WireChoice> {
+pub(crate) fn choices(need: &WireNeed) -> Vec<WireChoice> {
     let kind = if need.metric { WireSize::Mm2(1.0) } else { WireSize::Awg(16) };
     let choice = |size: WireSize| {
         let ampacity = ampacity(size, need.insulation, need.ambient, need.pairs)?;

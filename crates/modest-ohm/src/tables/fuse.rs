@@ -213,7 +213,11 @@ pub(crate) fn cold_ohms(rating_a: f64) -> f64 {
 
 #[cfg(test)]
 mod tests {
-    use super::{BLADE, BLADE_A, FuseFamily, FuseSpeed, cold_ohms};
+    use super::BLADE;
+    use super::BLADE_A;
+    use super::fuse::FuseFamily;
+    use super::fuse::FuseSpeed;
+    use super::fuse::cold_ohms;
 
     #[test]
     fn rows_are_met_and_rows_between_lie_between() {

@@ -1,6 +1,6 @@
 //! Copper: resistance per metre and ampacity by size.
 
-use crate::quantity::Celsius;
+use crate::quantity::units::Celsius;
 
 /// Resistivity of annealed copper at 20 °C (IEC 60028), Ω·m.
 const RHO_20: f64 = 1.7241e-8;
@@ -232,7 +232,7 @@ pub(crate) fn ampacity_at(
 
 #[cfg(test)]
 mod tests {
-    use super::*;
+    use crate::tables::*;
 
     /// ASTM B258 solid values at 20 °C, Ω/km, as printed in standard wire tables.
     #[test]

@@ -1,14 +1,10 @@
 //! Text in: byte spans, lines and columns, the tree of a TOML text, and the reader that asks it for keys.
 
-mod layers;
-mod problem;
-mod source;
-mod tree;
+pub(crate) mod problem;
+pub(crate) mod reader;
+pub(crate) mod tree;
 
-pub(crate) use layers::{Classes, Layer, Need, Reader, figure_of_node};
-pub use problem::{PlanErrors, Problem};
-pub use source::{Place, Source, Span};
-pub(crate) use tree::{Node, Table, Value, parse_tree};
+use crate::source::Span;
 
 /// A word of the plan and where it stands.
 #[derive(Clone, Debug, PartialEq, Eq)]

@@ -2,7 +2,7 @@
 
 use std::fmt;
 
-use super::source::{Source, Span};
+use crate::source::{Source, Span};
 
 /// One mistake in the text.
 #[derive(Clone, Debug, PartialEq, Eq)]

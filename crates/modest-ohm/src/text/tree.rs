@@ -4,7 +4,7 @@ use toml::Spanned;
 use toml::de::{DeTable, DeValue};
 
 use super::problem::Problem;
-use super::source::Span;
+use crate::source::Span;
 
 /// A value with its place.
 #[derive(Clone, Debug)]

@@ -1,12 +1,14 @@
 //! battery-no-cutoff: lithium and lead without anything that ends their discharge.
 
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::quantity::{Origin, Volts};
-use crate::tables::Cell;
+use crate::derived::context::Context;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::quantity::figure::Origin;
+use crate::quantity::units::Volts;
+use crate::tables::cell::Cell;
+use crate::verdict::severity::Severity;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for supply in &context.plan.supplies {
         let Some(battery) = &supply.battery else { continue };
         let (name, Some(cell)) = (&supply.name.text, battery.cell.map(Cell::figures)) else { continue };

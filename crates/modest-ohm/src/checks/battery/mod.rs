@@ -1,12 +1,12 @@
 //! Batteries: what they can give, how far they sag, how long they last, what ends their discharge.
 
-mod cutoff;
-mod overdrawn;
-mod runtime;
-mod sag;
+pub(crate) mod cutoff;
+pub(crate) mod overdrawn;
+pub(crate) mod runtime;
+pub(crate) mod sag;
 
-use super::{Check, Solves};
-use crate::finding::Severity::{Advice, Caution, Danger, Fault, Unknown};
+use crate::findings::check::{Check, Solves};
+use crate::verdict::severity::Severity::{Advice, Caution, Danger, Fault, Unknown};
 
 pub(crate) const CHECKS: &[Check] = &[
     Check {

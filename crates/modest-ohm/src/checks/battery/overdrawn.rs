@@ -1,13 +1,14 @@
 //! battery-overdrawn: wanted continuous current against what the cells give.
 
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::NodeKind;
-use crate::quantity::Amps;
-use crate::ratings::node_current;
+use crate::derived::context::Context;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::model::node::NodeKind;
+use crate::quantity::units::Amps;
+use crate::solved::currents::node_current;
+use crate::verdict::severity::Severity;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for (i, supply) in context.plan.supplies.iter().enumerate() {
         let Some(battery) = &supply.battery else { continue };
         let name = &supply.name.text;

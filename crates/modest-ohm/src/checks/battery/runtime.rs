@@ -1,17 +1,20 @@
 //! battery-runtime: how long a battery lasts, against the wish where there is one.
 
-use crate::checks::context::{Context, Worst};
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::NodeKind;
-use crate::quantity::{Corner, Seconds, duration};
-use crate::ratings::node_current;
-use crate::review::DischargeEnd;
+use crate::derived::context::{Context, Worst};
+use crate::derived::discharge::DischargeEnd;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::model::node::NodeKind;
+use crate::quantity::figure::Corner;
+use crate::quantity::format::duration;
+use crate::quantity::units::Seconds;
+use crate::solved::currents::node_current;
+use crate::verdict::severity::Severity;
 
 /// The scenario in which a wish holds unless it names another.
 const USUAL: &str = "typical";
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let rows = context.runtimes();
     for (i, supply) in context.plan.supplies.iter().enumerate() {
         let Some(battery) = &supply.battery else { continue };
@@ -39,7 +42,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
             DischargeEnd::Empty => "it is empty then".into(),
         };
         let lasts = duration(row.lasts);
-        let evidence = |wish: Option<&crate::quantity::Figure<Seconds>>| {
+        let evidence = |wish: Option<&crate::quantity::figure::Figure<Seconds>>| {
             let mut evidence = vec![Evidence::computed("lasts", row.lasts), Evidence::computed("left", row.left)];
             evidence.extend(wish.map(|w| Evidence::new("wish", w.typical, &w.origin)));
             evidence

@@ -1,12 +1,14 @@
 //! battery-sag: a consumer stops while the battery should still work.
 
-use crate::checks::context::{Context, Worst};
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::quantity::{Corner, Fraction};
-use crate::review::DischargeEnd;
+use crate::derived::context::{Context, Worst};
+use crate::derived::discharge::DischargeEnd;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::quantity::figure::Corner;
+use crate::quantity::units::Fraction;
+use crate::verdict::severity::Severity;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let rows = context.runtimes();
     for supply in &context.plan.supplies {
         let Some(battery) = &supply.battery else { continue };

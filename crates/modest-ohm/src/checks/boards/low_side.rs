@@ -1,10 +1,13 @@
 //! low-side-with-signal: a switch breaks only the − of something that a signal reaches.
 
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::Severity;
-use crate::plan::{NodeId, NodeKind, Open, Plan};
-use crate::signal::hops;
+use crate::derived::context::Context;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::kinds::run::Open;
+use crate::plan::model::Plan;
+use crate::plan::model::node::NodeKind;
+use crate::plan::wiring::feed::NodeId;
+use crate::topology::signals::hops;
+use crate::verdict::severity::Severity;
 
 const MINUS: Open = Open { plus: false, minus: true };
 
@@ -16,7 +19,7 @@ fn breaks_minus(plan: &Plan, node: NodeId) -> bool {
     })
 }
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     // Every end of a data line, with the nodes it hangs on.
     let mut ends: Vec<(String, Vec<NodeId>)> = Vec::new();

@@ -1,15 +1,15 @@
 //! Boards: selectors and negotiated volts, ports, USB, signals into what has no power.
 
-mod low_side;
-mod ports;
-mod profile;
-mod selector;
-mod signal_power;
-mod unregulated;
-mod usb;
+pub(crate) mod low_side;
+pub(crate) mod ports;
+pub(crate) mod profile;
+pub(crate) mod selector;
+pub(crate) mod signal_power;
+pub(crate) mod unregulated;
+pub(crate) mod usb;
 
-use super::{Check, Solves};
-use crate::finding::Severity::{Caution, Danger, Fault, Unknown};
+use crate::findings::check::{Check, Solves};
+use crate::verdict::severity::Severity::{Caution, Danger, Fault, Unknown};
 
 pub(crate) const CHECKS: &[Check] = &[
     Check {

@@ -1,12 +1,14 @@
 //! ports-exhausted and port-overloaded: consumers without a port; ports beyond their limit, fuse or the board's total.
 
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::network::Run;
-use crate::plan::{Branch, Port, RunKind};
-use crate::quantity::{Amps, Origin};
-use crate::review::Snapshot;
+use crate::derived::context::Context;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::kinds::run::{Branch, Port, RunKind};
+use crate::quantity::figure::Origin;
+use crate::quantity::units::Amps;
+use crate::solved::outcome::Snapshot;
+use crate::topology::run::Run;
+use crate::verdict::severity::Severity;
 
 fn ports<'p>(context: &Context<'p>) -> impl Iterator<Item = (usize, &'p Branch, &'p Port)> {
     context.plan.branches.iter().enumerate().filter_map(|(i, run)| match &run.kind {
@@ -15,7 +17,7 @@ fn ports<'p>(context: &Context<'p>) -> impl Iterator<Item = (usize, &'p Branch, 
     })
 }
 
-pub(super) fn exhausted(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn exhausted(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for (c, board) in plan.controllers.iter().enumerate() {
         let mut families: Vec<&str> = Vec::new();
@@ -58,7 +60,7 @@ fn amps(context: &Context<'_>, run: usize, s: &Snapshot) -> f64 {
     feed.map_or(0.0, |b| s.solution.current[b].abs())
 }
 
-pub(super) fn overloaded(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn overloaded(context: &Context<'_>, sink: &mut Sink) {
     let warm = context.plan.warmest_c();
     for (i, run, port) in ports(context) {
         let fuse =

@@ -1,18 +1,19 @@
 //! profile-not-offered and profile-power: what is asked of a negotiated source against what it lists.
 
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::{Negotiation, Offer};
-use crate::quantity::{Amps, Volts};
-use crate::size::UNMARKED_A;
+use crate::derived::context::Context;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::kinds::negotiated::{Negotiation, Offer};
+use crate::quantity::units::{Amps, Volts};
+use crate::size::supply::UNMARKED_A;
+use crate::verdict::severity::Severity;
 
 fn list(n: &Negotiation) -> String {
     let each: Vec<String> = n.profiles.iter().map(|p| format!("{} {}", p.volts, p.current)).collect();
     each.join(", ")
 }
 
-pub(super) fn not_offered(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn not_offered(context: &Context<'_>, sink: &mut Sink) {
     for supply in &context.plan.supplies {
         let (name, Some(n)) = (&supply.name.text, &supply.negotiation) else { continue };
         let wanted = n.selected.typical;
@@ -52,7 +53,7 @@ pub(super) fn not_offered(context: &Context<'_>, sink: &mut Sink) {
     }
 }
 
-pub(super) fn power(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn power(context: &Context<'_>, sink: &mut Sink) {
     for supply in &context.plan.supplies {
         let (name, Some(n)) = (&supply.name.text, &supply.negotiation) else { continue };
         let (Some(asks), Offer::Offered(profile)) = (&n.asks, n.offer) else { continue };

@@ -1,15 +1,20 @@
 //! selector-mismatch: the volts a device's selector stands at, against those of the rail that feeds it.
 
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::{Name, NodeId, NodeKind, Plan};
-use crate::quantity::{Figure, Volts};
+use crate::derived::context::Context;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::model::Plan;
+use crate::plan::model::node::NodeKind;
+use crate::plan::wiring::feed::NodeId;
+use crate::plan::wiring::name::Name;
+use crate::quantity::figure::Figure;
+use crate::quantity::units::Volts;
+use crate::verdict::severity::Severity;
 
 /// A selector means a rail of nominally these volts: 5 V and 5.1 V are the same, 12 V and 14.4 V are not (our own figure).
 const SAME_SHARE: f64 = 0.10;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     let boards = plan.controllers.iter().enumerate().map(|(i, c)| (&c.name, &c.selected, plan.root_of_board(i)));
     let loads = plan.loads.iter().map(|l| (&l.name, &l.selected, plan.root(l.feed.from.id)));

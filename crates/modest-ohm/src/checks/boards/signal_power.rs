@@ -1,19 +1,25 @@
 //! powered-through-signal: a sender that is on drives the input of a part that is off.
 
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::front::{Does, Front};
-use crate::plan::{Input, NodeId, NodeKind, Plan};
-use crate::quantity::{Amps, Ohms, Origin};
-use crate::review::{Outcome, Snapshot};
-use crate::signal::{End, Hop, hops, levels, supplied};
-use crate::tables::{CAUTION_A, PASS_A, PROTECTION_V};
+use crate::derived::context::Context;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::kinds::input::Input;
+use crate::plan::model::Plan;
+use crate::plan::model::node::NodeKind;
+use crate::plan::wiring::feed::NodeId;
+use crate::quantity::figure::Origin;
+use crate::quantity::units::{Amps, Ohms};
+use crate::solved::input_source::{Does, Front};
+use crate::solved::levels::{levels, supplied};
+use crate::solved::outcome::{Outcome, Snapshot};
+use crate::tables::input::{CAUTION_A, PASS_A, PROTECTION_V};
+use crate::topology::signals::{End, Hop, hops};
+use crate::verdict::severity::Severity;
 
 /// Of a sender whose class does not say: the electrical reference's classes have 33 Ω .. 100 Ω.
 const SENDER_OHMS: f64 = 33.0;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     // What has no supply of its own cannot be fed through its input.
     let feeds = |to: End| !matches!(to, End::Driver(d, _) if context.plan.drivers[d].load.is_none());
     // An optocoupler's input is an LED of its own, and feeds nothing; whether what the plan does not show is on is not known.

@@ -1,15 +1,16 @@
 //! unregulated-input: solved volts at a board's unregulated input.
 
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::quantity::Volts;
+use crate::derived::context::Context;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::quantity::units::Volts;
+use crate::verdict::severity::Severity;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for (board, inlets) in context.plan.controllers.iter().zip(&context.layout.inlets) {
         let (Some(own), Some((t, _))) = (&board.unregulated, &inlets.unregulated) else { continue };
         let name = format!("{}.{}", board.name.text, own.terminal);
-        let across = |s: &crate::review::Snapshot| {
+        let across = |s: &crate::solved::outcome::Snapshot| {
             (s.solution.alive[t.plus] && s.solution.alive[t.minus]).then(|| s.solution.across(t.plus, t.minus))
         };
         let Some(high) = context.worst_actual(|_| true, |_, s| across(s)) else { continue };

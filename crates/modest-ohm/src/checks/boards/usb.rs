@@ -1,17 +1,19 @@
 //! usb-while-fed: a board plugged into a computer, with its other supply on and off.
 
-use crate::checks::context::{Context, Worst, worst_of};
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::{Controller, NodeKind};
-use crate::quantity::{Amps, Volts};
-use crate::ratings::LEAK_A;
-use crate::review::{Outcome, Snapshot};
+use crate::derived::context::{Context, Worst, worst_of};
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::kinds::controller::Controller;
+use crate::plan::model::node::NodeKind;
+use crate::quantity::units::{Amps, Volts};
+use crate::solved::currents::LEAK_A;
+use crate::solved::outcome::{Outcome, Snapshot};
+use crate::verdict::severity::Severity;
 
 /// A rail above this is no longer off (our own figure: what a pin may see of a part that is off).
 const OFF_V: f64 = 0.5;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for (i, board) in context.plan.controllers.iter().enumerate() {
         // A socket that the plan feeds itself is a source like others.
         let Some(port) = context.layout.inlets[i].usb.as_ref().and_then(|u| u.port) else { continue };

@@ -1,13 +1,15 @@
 //! contact-arc: a winding behind a contact that nothing damps.
 
-use super::{most_a, path_of, switched};
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::Flyback;
-use crate::quantity::Amps;
+use crate::checks::coils::{most_a, switched};
+use crate::derived::context::Context;
+use crate::derived::flyback_path::path_of;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::kinds::flyback::Flyback;
+use crate::quantity::units::Amps;
+use crate::verdict::severity::Severity;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for (channel, i, load) in switched(context.plan).into_iter().filter(|(c, ..)| c.driver.kind.is_contact()) {
         let name = &load.name.text;
         let damped = matches!(path_of(&channel, load), Some(f) if !matches!(f, Flyback::Nothing));

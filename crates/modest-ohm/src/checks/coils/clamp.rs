@@ -1,16 +1,18 @@
 //! clamp-voltage: a Zener diode or TVS across a switch, against the supply below it and the switch's rating above it.
 
-use super::{highest_v, most_a, path_of, switched};
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::Flyback;
-use crate::quantity::{Volts, Watts};
+use crate::checks::coils::{highest_v, most_a, switched};
+use crate::derived::context::Context;
+use crate::derived::flyback_path::path_of;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::kinds::flyback::Flyback;
+use crate::quantity::units::{Volts, Watts};
+use crate::verdict::severity::Severity;
 
 /// Nearer than this to the supply it leaks, and gets warm (our own figure).
 const NEAR: f64 = 1.1;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for (channel, i, load) in switched(context.plan) {
         let name = &load.name.text;
         let Some(Flyback::Diode(diode)) = path_of(&channel, load) else { continue };

@@ -1,14 +1,18 @@
 //! flyback-missing: a winding that a semiconductor lets go, and no path for its current.
 
-use super::{most_a, path_of, switched};
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::{DriverKind, Flyback, Load};
-use crate::quantity::{Amps, Joules, Volts};
-use crate::stage::Channel;
+use crate::checks::coils::{most_a, switched};
+use crate::derived::context::Context;
+use crate::derived::flyback_path::path_of;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::driver::DriverKind;
+use crate::plan::kinds::flyback::Flyback;
+use crate::plan::kinds::load::Load;
+use crate::quantity::units::{Amps, Joules, Volts};
+use crate::solved::drivers::channel::Channel;
+use crate::verdict::severity::Severity;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for (channel, i, load) in switched(context.plan).into_iter().filter(|(c, ..)| !c.driver.kind.is_contact()) {
         let name = &load.name.text;
         if load.nature.is_none() {
@@ -89,7 +93,7 @@ fn find(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, i: usize,
 fn cure(amps: f64, channel: &Channel<'_>) -> String {
     let pwm = channel.driver.pwm.is_some();
     let supply = channel.plan.branches[channel.run].feed.from.name.text.as_str();
-    let class = crate::size::flyback_class(
+    let class = crate::size::flyback::flyback_class(
         Amps::new(amps),
         Volts::new(channel.plan.highest_of(channel.plan.branches[channel.run].feed.from.id)),
         pwm,

@@ -1,18 +1,20 @@
 //! Windings that are let go: whether their current has a path, what that path takes, what it does to others.
 
-mod arc;
-mod clamp;
-mod missing;
-mod noise;
-mod rating;
-mod reversed;
+pub(crate) mod arc;
+pub(crate) mod clamp;
+pub(crate) mod missing;
+pub(crate) mod noise;
+pub(crate) mod rating;
+pub(crate) mod reversed;
 
-use super::{Check, Solves};
-use crate::checks::context::{Context, Worst, worst_of};
-use crate::finding::Severity::{Caution, Danger, Unknown};
-use crate::plan::{DriverKind, FlyDiode, Flyback, Load, Plan};
-use crate::review::Outcome;
-use crate::stage::{Channel, channels};
+use crate::derived::context::{Context, Worst, worst_of};
+use crate::findings::check::{Check, Solves};
+use crate::plan::kinds::flyback::FlyDiode;
+use crate::plan::kinds::load::Load;
+use crate::plan::model::Plan;
+use crate::solved::drivers::channel::{Channel, channels};
+use crate::solved::outcome::Outcome;
+use crate::verdict::severity::Severity::{Caution, Danger, Unknown};
 
 pub(crate) const CHECKS: &[Check] = &[
     Check {
@@ -71,39 +73,19 @@ pub(crate) const CHECKS: &[Check] = &[
     },
 ];
 
-static BUILT_IN: Flyback = Flyback::BuiltIn;
-
-/// Where the current of a load goes when a channel lets it go; `None` where nothing is shown.
-pub(crate) fn path_of<'p>(channel: &Channel<'p>, load: &'p Load) -> Option<&'p Flyback> {
-    let own = load.flyback.as_ref().or(channel.driver.flyback.as_ref());
-    own.or_else(|| match channel.driver.kind {
-        DriverKind::Bridge => Some(&BUILT_IN),
-        // Of an array's diodes only with their common pin where the coil's own + is.
-        DriverKind::Darlington if common_fits(channel) => Some(&BUILT_IN),
-        _ => None,
-    })
-}
-
-/// True where an array's common pin goes to the + that its coils hang on.
-fn common_fits(channel: &Channel<'_>) -> bool {
-    let plan = channel.plan;
-    let from = plan.branches[channel.run].feed.from.id;
-    channel.driver.common.as_ref().is_some_and(|c| plan.root(c.id) == plan.root(from))
-}
-
 /// What a Zener diode in the path adds, V.
 pub(crate) fn zener_v(d: &FlyDiode) -> f64 {
     d.zener.as_ref().map_or(0.0, |z| z.high.get())
 }
 
 /// Loads that a channel switches, each with its index.
-pub(super) fn switched<'p>(plan: &'p Plan) -> Vec<(Channel<'p>, usize, &'p Load)> {
+pub(crate) fn switched<'p>(plan: &'p Plan) -> Vec<(Channel<'p>, usize, &'p Load)> {
     let all = channels(plan).into_iter();
     all.flat_map(|c| plan.loads_behind(c.run).map(move |i| (c, i, &plan.loads[i])).collect::<Vec<_>>()).collect()
 }
 
 /// The largest current of a load, all its members together, in the outcomes that are wanted; limits lifted.
-pub(super) fn most_a<'o>(
+pub(crate) fn most_a<'o>(
     context: &Context<'o>,
     load: usize,
     wanted: impl Fn(&Outcome) -> bool,
@@ -122,7 +104,7 @@ pub(crate) fn most_of(context: &Context<'_>, load: usize) -> Option<(Worst, f64)
 }
 
 /// The highest volts of the rail that a channel switches.
-pub(super) fn highest_v(context: &Context<'_>, channel: &Channel<'_>) -> Option<(Worst, f64)> {
+pub(crate) fn highest_v(context: &Context<'_>, channel: &Channel<'_>) -> Option<(Worst, f64)> {
     let volts = |o: &Outcome| channel.holds_v(context.layout, o.actual.as_ref().ok()?);
     let (o, v) = worst_of(context.outcomes.iter(), volts)?;
     Some((Worst::at(o, v), v))

@@ -1,16 +1,18 @@
 //! noise-shared: what a winding that starts takes from the volts of a board on the same supply.
 
-use crate::checks::context::{Context, Worst};
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::NodeKind;
-use crate::quantity::{Fraction, Origin, Volts};
-use crate::review::Outcome;
+use crate::derived::context::{Context, Worst};
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::model::node::NodeKind;
+use crate::quantity::figure::Origin;
+use crate::quantity::units::{Fraction, Volts};
+use crate::solved::outcome::Outcome;
+use crate::verdict::severity::Severity;
 
 /// A dip that a board may show as noise, a glitch of its converter, or a reset of what hangs on it (our own figure).
 const LARGE: f64 = 0.05;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for (i, board) in plan.controllers.iter().enumerate() {
         let (t, ..) = context.layout.controllers[i];

@@ -1,20 +1,24 @@
 //! flyback-rating: what the path of a winding's current has to carry and hold off.
 
-use super::{highest_v, most_a, path_of, switched};
-use crate::checks::context::{Context, Worst};
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::{FlyDiode, Flyback, Load};
-use crate::quantity::{Amps, Hertz, Origin, Volts};
-use crate::size::SINGLE_SHARE;
-use crate::stage::Channel;
+use crate::checks::coils::{highest_v, most_a, switched};
+use crate::derived::context::{Context, Worst};
+use crate::derived::flyback_path::path_of;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::kinds::flyback::{FlyDiode, Flyback};
+use crate::plan::kinds::load::Load;
+use crate::quantity::figure::Origin;
+use crate::quantity::units::{Amps, Hertz, Volts};
+use crate::size::flyback::SINGLE_SHARE;
+use crate::solved::drivers::channel::Channel;
+use crate::verdict::severity::Severity;
 
 /// Nearer than this to a maximum there is no margin.
 const NEAR: f64 = 0.8;
 /// Faster than this a slow diode conducts backwards for part of the period (electrical reference, "Letting go").
 const SLOW_UP_TO_HZ: f64 = 1000.0;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for (channel, i, load) in switched(context.plan).into_iter().filter(|(_, _, l)| l.is_winding()) {
         let Some(Flyback::Diode(diode)) = path_of(&channel, load) else { continue };
         // One that is the wrong way round carries all it can.

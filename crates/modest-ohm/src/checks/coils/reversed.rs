@@ -1,13 +1,15 @@
 //! flyback-reversed: a diode that conducts while its load is on.
 
-use super::{highest_v, path_of, switched};
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::Flyback;
-use crate::quantity::Volts;
+use crate::checks::coils::{highest_v, switched};
+use crate::derived::context::Context;
+use crate::derived::flyback_path::path_of;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::kinds::flyback::Flyback;
+use crate::quantity::units::Volts;
+use crate::verdict::severity::Severity;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for (channel, _, load) in switched(context.plan) {
         let name = &load.name.text;
         let Some(Flyback::Diode(diode)) = path_of(&channel, load) else { continue };

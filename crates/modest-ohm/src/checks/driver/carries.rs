@@ -1,16 +1,18 @@
 //! transistor-current: what a semiconductor stage carries, for long and in a start or a stall.
 
-use crate::checks::context::{Context, Worst, worst_of};
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::quantity::{Amps, Figure};
-use crate::review::Outcome;
-use crate::stage::{Channel, channels};
+use crate::derived::context::{Context, Worst, worst_of};
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::quantity::figure::Figure;
+use crate::quantity::units::Amps;
+use crate::solved::drivers::channel::{Channel, channels};
+use crate::solved::outcome::Outcome;
+use crate::verdict::severity::Severity;
 
 /// Nearer than this to its rating a stage has no margin (electrical reference, "The checks": within 20 %).
-pub(super) const NEAR: f64 = 0.8;
+pub(crate) const NEAR: f64 = 0.8;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     // What contacts carry depends on the kind of load: another check's matter.
     for channel in channels(context.plan).iter().filter(|c| !c.driver.kind.is_contact()) {
         judge(context, sink, channel);

@@ -1,13 +1,14 @@
 //! relay-coil: what a coil gets against what it pulls in at, warm, and what it stands.
 
-use crate::checks::context::{Context, Worst, worst_of};
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::quantity::{Celsius, Volts};
-use crate::review::Outcome;
-use crate::size::{self, CoilNeed};
+use crate::derived::context::{Context, Worst, worst_of};
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::quantity::units::{Celsius, Volts};
+use crate::size::relay::CoilNeed;
+use crate::solved::outcome::Outcome;
+use crate::verdict::severity::Severity;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for driver in &plan.drivers {
         let (Some(relay), Some(load)) = (driver.relay(), driver.load) else { continue };
@@ -31,7 +32,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
             continue;
         };
         let (got, top) = (Volts::new(-least), Volts::new(most));
-        let state = size::coil(CoilNeed {
+        let state = crate::size::relay::coil(CoilNeed {
             rated: coil.typical,
             gets: (got, top),
             pull_in: relay.pull_in.high,

@@ -1,15 +1,20 @@
 //! relay-contact: what a contact breaks, by the kind of load and its volts.
 
-use crate::checks::context::{Context, Worst, worst_of};
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::{Nature, NodeKind, Plan, Relay};
-use crate::quantity::{Amps, Origin, Volts};
-use crate::review::Outcome;
-use crate::size::{ContactLoad, contact_dc, contact_share};
-use crate::stage::{Channel, channels};
+use crate::derived::context::{Context, Worst, worst_of};
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::driver::figures::Relay;
+use crate::plan::kinds::load::Nature;
+use crate::plan::model::Plan;
+use crate::plan::model::node::NodeKind;
+use crate::quantity::figure::Origin;
+use crate::quantity::units::{Amps, Volts};
+use crate::size::relay::{ContactLoad, contact_dc, contact_share};
+use crate::solved::drivers::channel::{Channel, channels};
+use crate::solved::outcome::Outcome;
+use crate::verdict::severity::Severity;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for channel in channels(context.plan) {
         let Some(relay) = channel.driver.relay() else { continue };
         judge(context, sink, &channel, relay);

@@ -1,11 +1,12 @@
 //! enable-open and bridge-logic: a bridge whose enable nobody holds, or whose logic is fed not at all or twice.
 
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::Severity;
-use crate::plan::{Enable, Jumper};
+use crate::derived::context::Context;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::driver::channels::Enable;
+use crate::plan::driver::figures::Jumper;
+use crate::verdict::severity::Severity;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for driver in context.plan.drivers.iter().filter(|d| d.bridge().is_some()) {
         for channel in &driver.channels {
             if !matches!(channel.enable, Enable::Open) {
@@ -30,7 +31,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     }
 }
 
-pub(super) fn logic(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn logic(context: &Context<'_>, sink: &mut Sink) {
     for driver in &context.plan.drivers {
         let Some(bridge) = driver.bridge() else { continue };
         let name = &driver.name.text;

@@ -1,13 +1,21 @@
 //! gate-drive, gate-overvoltage and gate-floating: what a gate gets, stands, and where it is while nobody drives it.
 
-use crate::checks::context::{Context, Worst, worst_of};
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::{AtBoot, DriverKind, Enable, Fet, GateDriver, Level, PinAt, Plan};
-use crate::quantity::{Amps, Origin, Volts};
-use crate::review::Outcome;
-use crate::size::{GateNeed, GateVerdict, gate};
-use crate::stage::{Channel, Drive, channels, drive_of, gate_volts};
+use crate::derived::context::{Context, Worst, worst_of};
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::driver::DriverKind;
+use crate::plan::driver::channels::Enable;
+use crate::plan::driver::figures::{Fet, GateDriver};
+use crate::plan::model::Plan;
+use crate::plan::pins::{AtBoot, Level};
+use crate::plan::wiring::pin::PinAt;
+use crate::quantity::figure::Origin;
+use crate::quantity::units::{Amps, Volts};
+use crate::size::gate::{GateNeed, GateVerdict, gate};
+use crate::solved::drivers::channel::{Channel, channels};
+use crate::solved::drivers::drive::{Drive, drive_of, gate_volts};
+use crate::solved::outcome::Outcome;
+use crate::verdict::severity::Severity;
 
 /// The gate volts for which sheets give resistances, and what a buffer at 5 V surely gives.
 const GIVEN_AT_V: [f64; 4] = [10.0, 4.5, 2.5, 1.8];
@@ -20,7 +28,7 @@ fn fets<'p>(plan: &'p Plan) -> impl Iterator<Item = (Channel<'p>, &'p Fet, Optio
     })
 }
 
-pub(super) fn drive(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn drive(context: &Context<'_>, sink: &mut Sink) {
     for (channel, fet, drive) in fets(context.plan) {
         if channel.driver.kind == DriverKind::Pmos && !turns_off(context, sink, &channel, fet, drive.as_ref()) {
             continue;
@@ -48,7 +56,7 @@ fn on(
     channel: &Channel<'_>,
     fet: &Fet,
     drive: Option<&Drive<'_>>,
-    specified: &crate::quantity::Figure<Volts>,
+    specified: &crate::quantity::figure::Figure<Volts>,
 ) {
     let name = channel.name();
     // Of a board whose supply has collapsed another check speaks: what its pins give with all limits lifted counts.
@@ -190,7 +198,7 @@ fn turns_off(
     false
 }
 
-pub(super) fn over(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn over(context: &Context<'_>, sink: &mut Sink) {
     for (channel, fet, drive) in fets(context.plan) {
         let Some(most) = &fet.gate_max else { continue };
         let gets = |o: &Outcome| gate_volts(&channel, drive.as_ref(), context.layout, o.actual.as_ref().ok()?);
@@ -228,7 +236,7 @@ fn held_low(plan: &Plan, pin: &PinAt) -> bool {
     listed.is_some_and(|p| p.boot == AtBoot::At(Level::Low) || p.pull_down.is_some())
 }
 
-pub(super) fn floating(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn floating(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for (channel, fet, drive) in fets(plan) {
         // What a transistor drives, or an optocoupler, is off without it; a P-channel gate wants its pull-up anyhow.
@@ -250,7 +258,7 @@ pub(super) fn floating(context: &Context<'_>, sink: &mut Sink) {
     }
 }
 
-fn judge(sink: &mut Sink, name: &str, span: crate::text::Span, what: &str, held: bool) {
+fn judge(sink: &mut Sink, name: &str, span: crate::source::Span, what: &str, held: bool) {
     if held {
         sink.pass(name, "held off while nobody drives it".into());
         return;
@@ -264,7 +272,7 @@ fn judge(sink: &mut Sink, name: &str, span: crate::text::Span, what: &str, held:
         cures: vec!["add a resistor of 10 kΩ .. 100 kΩ from it to −: `pull-down = \"10 kΩ\"`".into()],
         evidence: vec![Evidence::new(
             "pull",
-            crate::quantity::Ohms::new(10e3),
+            crate::quantity::units::Ohms::new(10e3),
             &Origin::Default("10 kΩ .. 100 kΩ (typical)"),
         )],
     });

@@ -1,12 +1,18 @@
 //! driver-headroom: what a stage drops, where that takes its load below its volts.
 
-use crate::checks::context::{Context, Worst, worst_of};
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::network::{Member, Terminals};
-use crate::plan::{Load, LoadState, NodeKind, Plan};
-use crate::quantity::{Figure, Origin, Volts};
-use crate::review::{Outcome, Snapshot};
+use crate::derived::context::{Context, Worst, worst_of};
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::network::layout::Terminals;
+use crate::network::state::Member;
+use crate::plan::kinds::load::Load;
+use crate::plan::kinds::scenario::LoadState;
+use crate::plan::model::Plan;
+use crate::plan::model::node::NodeKind;
+use crate::quantity::figure::{Figure, Origin};
+use crate::quantity::units::Volts;
+use crate::solved::outcome::{Outcome, Snapshot};
+use crate::verdict::severity::Severity;
 
 /// What the stages on the way to a load drop in a state, V.
 pub(crate) fn stage_drop_v(context: &Context<'_>, load: usize, s: &Snapshot) -> f64 {
@@ -64,7 +70,7 @@ pub(crate) fn stage_is_why(context: &Context<'_>, load: usize) -> bool {
         && lowest(context, load).is_some_and(|(_, v, drop)| verdict(&context.plan.loads[load], v, drop).is_some())
 }
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for (i, load) in plan.loads.iter().enumerate() {
         if load.judged_apart || !is_behind_stage(plan, i) {

@@ -1,18 +1,22 @@
 //! driver-heat: the junction of a stage, its losses while it conducts and while it switches, for long.
 
-use crate::checks::context::{Context, Worst, worst_of};
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::DriverKind;
-use crate::quantity::{Celsius, KelvinsPerWatt, Origin, Watts};
-use crate::review::Outcome;
-use crate::size::MARGIN_K;
-use crate::stage::{Channel, base_amps, channels, drive_of, gate_volts, junction_c, junction_limit};
+use crate::derived::context::{Context, Worst, worst_of};
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::driver::DriverKind;
+use crate::quantity::figure::Origin;
+use crate::quantity::units::{Celsius, KelvinsPerWatt, Watts};
+use crate::size::regulator::MARGIN_K;
+use crate::solved::drivers::channel::{Channel, channels};
+use crate::solved::drivers::drive::{base_amps, drive_of, gate_volts};
+use crate::solved::drivers::heat::{junction_c, junction_limit};
+use crate::solved::outcome::Outcome;
+use crate::verdict::severity::Severity;
 
 /// What every package sheds without getting warm (our own figure; the smallest leads away 2 mW/K).
 const SHEDS_W: f64 = 0.25;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let all = channels(context.plan);
     let mut shared: Vec<usize> = Vec::new();
     for channel in all.iter().filter(|c| !c.driver.kind.is_contact()) {

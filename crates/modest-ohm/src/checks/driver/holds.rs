@@ -1,16 +1,18 @@
 //! transistor-voltage: what a stage holds off while it is open, with what its coil's path adds; a bridge's motor supply.
 
 use super::carries::NEAR;
-use crate::checks::coils::{path_of, zener_v};
-use crate::checks::context::{Context, Worst, worst_of};
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::Flyback;
-use crate::quantity::Volts;
-use crate::review::Outcome;
-use crate::stage::{Channel, channels};
+use crate::checks::coils::zener_v;
+use crate::derived::context::{Context, Worst, worst_of};
+use crate::derived::flyback_path::path_of;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::kinds::flyback::Flyback;
+use crate::quantity::units::Volts;
+use crate::solved::drivers::channel::{Channel, channels};
+use crate::solved::outcome::Outcome;
+use crate::verdict::severity::Severity;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let mut seen: Vec<usize> = Vec::new();
     for channel in channels(context.plan).iter().filter(|c| !c.driver.kind.is_contact()) {
         if channel.driver.bridge().is_some() {

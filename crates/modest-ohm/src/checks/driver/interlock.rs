@@ -1,14 +1,19 @@
 //! interlock-software-only: loads that exclude each other by firmware alone, and what they take when it fails.
 
-use crate::checks::context::{Context, Worst, worst_of};
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::{Contacts, Group, GroupKind, NodeKind, Plan};
-use crate::quantity::Amps;
-use crate::ratings::{node_current, node_limit};
-use crate::review::Outcome;
+use crate::derived::context::{Context, Worst, worst_of};
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::kinds::driven::Contacts;
+use crate::plan::kinds::group::{Group, GroupKind};
+use crate::plan::model::Plan;
+use crate::plan::model::node::NodeKind;
+use crate::quantity::units::Amps;
+use crate::solved::currents::node_current;
+use crate::solved::outcome::Outcome;
+use crate::topology::ratings::node_limit;
+use crate::verdict::severity::Severity;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for (g, group) in plan.groups.iter().enumerate().filter(|(_, g)| g.how == GroupKind::Exclusive) {
         if group.by_wiring || change_over(plan, group) {

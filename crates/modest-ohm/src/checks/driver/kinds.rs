@@ -1,13 +1,14 @@
 //! solid-state-kind: a triac on direct current, an output the wrong way round, a load that its leak keeps on.
 
-use crate::checks::context::{Context, worst_of};
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::quantity::Amps;
-use crate::review::Outcome;
-use crate::stage::channels;
+use crate::derived::context::{Context, worst_of};
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::quantity::units::Amps;
+use crate::solved::drivers::channel::channels;
+use crate::solved::outcome::Outcome;
+use crate::verdict::severity::Severity;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for channel in channels(context.plan) {
         let Some(kind) = channel.driver.solid_state() else { continue };
         let name = channel.name();

@@ -1,10 +1,10 @@
 //! thermal-legs-open and legs-mixed: how a package is wired.
 
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::Severity;
+use crate::derived::context::Context;
+use crate::findings::sink::{Draft, Sink};
+use crate::verdict::severity::Severity;
 
-pub(super) fn thermal(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn thermal(context: &Context<'_>, sink: &mut Sink) {
     for driver in &context.plan.drivers {
         let Some(wired) = driver.thermal_legs else { continue };
         if wired {
@@ -26,7 +26,7 @@ pub(super) fn thermal(context: &Context<'_>, sink: &mut Sink) {
     }
 }
 
-pub(super) fn mixed(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn mixed(context: &Context<'_>, sink: &mut Sink) {
     for driver in &context.plan.drivers {
         let Some((wired, legs)) = &driver.legs else { continue };
         let order = |text: &str| {

@@ -1,12 +1,16 @@
 //! relay-logic: a module's jumper between logic and coils, and inputs that pull in while the board starts.
 
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::{AtBoot, Driver, DriverKind, Jumper, Level, Plan, Relay};
-use crate::quantity::Volts;
+use crate::derived::context::Context;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::driver::figures::{Jumper, Relay};
+use crate::plan::driver::{Driver, DriverKind};
+use crate::plan::model::Plan;
+use crate::plan::pins::{AtBoot, Level};
+use crate::quantity::units::Volts;
+use crate::verdict::severity::Severity;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for driver in plan.drivers.iter().filter(|d| d.kind == DriverKind::RelayModule) {
         let Some(relay) = driver.relay() else { continue };
@@ -25,7 +29,7 @@ fn jumper(context: &Context<'_>, sink: &mut Sink, driver: &Driver, relay: &Relay
         sink.pass(name, "its logic and its coils are no two rails that are joined".into());
         return;
     }
-    let volts = |id: crate::plan::NodeId| {
+    let volts = |id: crate::plan::wiring::feed::NodeId| {
         let t = context.layout.nodes[id.0];
         let solved = context.outcomes.iter().filter_map(|o| o.wanted.as_ref().ok());
         solved.map(|s| s.solution.across(t.plus, t.minus)).fold(0.0, f64::max)

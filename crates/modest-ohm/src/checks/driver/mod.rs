@@ -1,25 +1,25 @@
 //! Driver stages: whether they are fully on, what they carry and hold off, how warm they get, where they rest.
 
-mod carries;
-mod coil;
-mod contact;
-mod enable;
-mod gate;
-mod headroom;
-mod heat;
-mod holds;
-mod interlock;
-mod kinds;
-mod legs;
-mod logic;
-mod pwm;
-mod rest;
-mod side;
-mod starved;
-mod switching;
+pub(crate) mod carries;
+pub(crate) mod coil;
+pub(crate) mod contact;
+pub(crate) mod enable;
+pub(crate) mod gate;
+pub(crate) mod headroom;
+pub(crate) mod heat;
+pub(crate) mod holds;
+pub(crate) mod interlock;
+pub(crate) mod kinds;
+pub(crate) mod legs;
+pub(crate) mod logic;
+pub(crate) mod pwm;
+pub(crate) mod rest;
+pub(crate) mod side;
+pub(crate) mod starved;
+pub(crate) mod switching;
 
-use super::{Check, Solves};
-use crate::finding::Severity::{Caution, Danger, Fault, Unknown};
+use crate::findings::check::{Check, Solves};
+use crate::verdict::severity::Severity::{Caution, Danger, Fault, Unknown};
 
 macro_rules! check {
     ($code:literal, $title:literal, $severities:expr, $solves:expr, $run:path) => {
@@ -34,8 +34,6 @@ macro_rules! check {
         }
     };
 }
-
-pub(super) use headroom::{stage_drop_v, stage_is_why};
 
 pub(crate) const CHECKS: &[Check] = &[
     check!(

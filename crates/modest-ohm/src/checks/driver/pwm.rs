@@ -1,10 +1,11 @@
 //! relay-pwm and pwm-range: what is switched often, and what follows.
 
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
+use crate::derived::context::Context;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::verdict::severity::Severity;
 
-pub(super) fn relay(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn relay(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for driver in &plan.drivers {
         let slow = driver.kind.is_contact();
@@ -32,7 +33,7 @@ pub(super) fn relay(context: &Context<'_>, sink: &mut Sink) {
     }
 }
 
-pub(super) fn range(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn range(context: &Context<'_>, sink: &mut Sink) {
     for driver in context.plan.drivers.iter().filter(|d| !d.kind.is_contact()) {
         let (Some(pwm), Some(range)) = (&driver.pwm, &driver.pwm_range) else { continue };
         let name = &driver.name.text;

@@ -1,12 +1,16 @@
 //! rest-state: where a load is at power-off, while the board is reset, and while it starts, against where it is wished.
 
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::Severity;
-use crate::plan::{AtBoot, Contacts, DriverKind, GateDriver, Level, Plan};
-use crate::stage::{Channel, channels};
+use crate::derived::context::Context;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::driver::DriverKind;
+use crate::plan::driver::figures::GateDriver;
+use crate::plan::kinds::driven::Contacts;
+use crate::plan::model::Plan;
+use crate::plan::pins::{AtBoot, Level};
+use crate::solved::drivers::channel::{Channel, channels};
+use crate::verdict::severity::Severity;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for channel in channels(context.plan) {
         let loads: Vec<usize> = context.plan.loads_behind(channel.run).collect();
         // What it is wished: the driver's word, else that of what hangs on it.

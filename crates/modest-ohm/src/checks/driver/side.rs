@@ -1,11 +1,11 @@
 //! side-mismatch: a switch in the return of what is grounded anyhow, or in the + that colours share.
 
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::Severity;
-use crate::stage::{Channel, channels};
+use crate::derived::context::Context;
+use crate::findings::sink::{Draft, Sink};
+use crate::solved::drivers::channel::{Channel, channels};
+use crate::verdict::severity::Severity;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     // Either side of a contact is fine, and a bridge switches both.
     let one_sided = |c: &&Channel<'_>| !c.driver.kind.is_contact() && c.driver.bridge().is_none();
     for channel in channels(context.plan).iter().filter(one_sided) {

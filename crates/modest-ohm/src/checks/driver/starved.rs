@@ -1,18 +1,23 @@
 //! transistor-starved: the base current against what the collector current wants; an array's input against its sheet.
 
-use crate::checks::context::{Context, Worst, worst_of};
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::{Transistor, needed_at};
-use crate::quantity::{Amps, Fraction, Ohms, Origin, Volts};
-use crate::review::Outcome;
-use crate::size::{BaseNeed, GOOD_OVERDRIVE, LEAST_OVERDRIVE, Saturates, Series, Values, base};
-use crate::stage::{Channel, Drive, base_amps, channels, drive_of};
+use crate::derived::context::{Context, Worst, worst_of};
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::driver::figures::{Transistor, needed_at};
+use crate::quantity::figure::Origin;
+use crate::quantity::units::{Amps, Fraction, Ohms, Volts};
+use crate::size::base::{BaseNeed, GOOD_OVERDRIVE, LEAST_OVERDRIVE, Saturates, base};
+use crate::size::series::Series;
+use crate::size::stock::Values;
+use crate::solved::drivers::channel::{Channel, channels};
+use crate::solved::drivers::drive::{Drive, base_amps, drive_of};
+use crate::solved::outcome::Outcome;
+use crate::verdict::severity::Severity;
 
 /// An input that gets less than this above what its sheet wants has no margin (our own figure).
 const NEEDS_MARGIN: f64 = 0.05;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for channel in channels(context.plan) {
         let Some(transistor) = channel.driver.transistor() else { continue };
         let name = channel.name();
@@ -119,7 +124,7 @@ fn cures(
     let volts = o.wanted.as_ref().ok().and_then(|s| drive.volts_of(channel, context.layout, s));
     let pin = drive.hop.pins.0.and_then(|p| context.plan.controllers[p.controller].pins.limits(p.index, false).0);
     let (Some(volts), Some(pin)) = (volts, pin) else { return vec![or_mosfet] };
-    let ratio = if channel.driver.kind == crate::plan::DriverKind::Darlington { 250.0 } else { 10.0 };
+    let ratio = if channel.driver.kind == crate::plan::driver::DriverKind::Darlington { 250.0 } else { 10.0 };
     let need = BaseNeed {
         vdd: Volts::new(volts),
         pin: Ohms::new(drive.ohms.1),

@@ -1,12 +1,16 @@
 //! driver-switching: how much of a PWM period the edges of a MOSFET take.
 
-use crate::checks::context::{Context, Worst, worst_of};
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::{DriverKind, Fet};
-use crate::quantity::{Fraction, Hertz, Origin, Seconds};
-use crate::review::Outcome;
-use crate::stage::{Channel, channels, drive_of, gate_volts};
+use crate::derived::context::{Context, Worst, worst_of};
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::driver::DriverKind;
+use crate::plan::driver::figures::Fet;
+use crate::quantity::figure::Origin;
+use crate::quantity::units::{Fraction, Hertz, Seconds};
+use crate::solved::drivers::channel::{Channel, channels};
+use crate::solved::drivers::drive::{drive_of, gate_volts};
+use crate::solved::outcome::Outcome;
+use crate::verdict::severity::Severity;
 
 /// Edges that take more of the period cost more than they carry; beyond half of it nothing switches (our own figures).
 const CAUTION: f64 = 0.10;
@@ -15,7 +19,7 @@ const FAULT: f64 = 0.50;
 /// From 90 % to 10 % of an RC: ln 9.
 const RC: f64 = 2.2;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for channel in channels(context.plan) {
         let (Some(fet), Some(pwm)) = (channel.driver.fet(), &channel.driver.pwm) else { continue };
         let drive = drive_of(context.plan, channel.at.driver, channel.at.channel);

@@ -1,13 +1,14 @@
 //! What to do about a lead and its fuse: the fuse that suits, else the wire, else the pair of both.
 
-use crate::checks::context::Context;
-use crate::names::lead_name;
-use crate::network::Run;
-use crate::plan::{Cable, Fuse};
-use crate::protect::{Guard, Protection};
-use crate::quantity::{Amps, Celsius};
-use crate::size;
-use crate::tables::{FuseFamily, WireSize};
+use crate::derived::context::Context;
+use crate::derived::protection::judge::{Guard, Protection};
+use crate::network::names::lead_name;
+use crate::plan::wiring::cable::Cable;
+use crate::plan::wiring::fuse::Fuse;
+use crate::quantity::units::{Amps, Celsius};
+use crate::tables::fuse::FuseFamily;
+use crate::tables::wire::WireSize;
+use crate::topology::run::Run;
 
 /// Load factor of a family in the air of a run.
 fn load_factor(context: &Context<'_>, run: Run, family: FuseFamily) -> f64 {
@@ -15,9 +16,9 @@ fn load_factor(context: &Context<'_>, run: Run, family: FuseFamily) -> f64 {
 }
 
 /// The smallest standard fuse for what a run carries and the wires behind it.
-fn suiting(context: &Context<'_>, run: Run, family: FuseFamily, wires: &[Amps]) -> size::FuseSize {
+fn suiting(context: &Context<'_>, run: Run, family: FuseFamily, wires: &[Amps]) -> crate::size::fuse::FuseSize {
     let load = Amps::new(context.sustained_a(run));
-    size::fuse(load, wires, family, load_factor(context, run, family), family.ampacity_factor())
+    crate::size::fuse::fuse(load, wires, family, load_factor(context, run, family), family.ampacity_factor())
 }
 
 /// The thinnest listed wire of a cable's kind, as that cable is laid, that does.
@@ -28,7 +29,7 @@ fn wire_that(cable: &Cable, air_c: f64, does: impl Fn(f64) -> bool) -> Option<Wi
 }
 
 /// A fuse at the beginning of a lead that has none, or a lead that needs none.
-pub(super) fn fuse_or_wire(context: &Context<'_>, p: &Protection) -> Vec<String> {
+pub(crate) fn fuse_or_wire(context: &Context<'_>, p: &Protection) -> Vec<String> {
     let family = FuseFamily::Blade;
     let fit = suiting(context, p.run, family, &[Amps::new(p.wire.ampacity_a)]);
     // Between the rows of a strip nothing is fused; what feeds the strip is.
@@ -51,7 +52,7 @@ pub(super) fn fuse_or_wire(context: &Context<'_>, p: &Protection) -> Vec<String>
 }
 
 /// "No fuse suits this wire", with the wire and the fuse that suit each other.
-fn no_fuse(context: &Context<'_>, p: &Protection, family: FuseFamily, fit: size::FuseSize) -> String {
+fn no_fuse(context: &Context<'_>, p: &Protection, family: FuseFamily, fit: crate::size::fuse::FuseSize) -> String {
     let why = if fit.needed > fit.allowed {
         format!("its load needs {} of fuse, and its wire allows {}", fit.needed, fit.allowed)
     } else {
@@ -68,7 +69,7 @@ fn no_fuse(context: &Context<'_>, p: &Protection, family: FuseFamily, fit: size:
 }
 
 /// Another fuse in place of one that is too large for leads behind it.
-pub(super) fn smaller(context: &Context<'_>, fuse: &Fuse, at: Run, leads: &[&Protection]) -> Vec<String> {
+pub(crate) fn smaller(context: &Context<'_>, fuse: &Fuse, at: Run, leads: &[&Protection]) -> Vec<String> {
     let family = fuse.family;
     let Some(weakest) = leads.iter().min_by(|a, b| a.wire.ampacity_a.total_cmp(&b.wire.ampacity_a)) else {
         return Vec::new();
@@ -98,7 +99,7 @@ pub(super) fn smaller(context: &Context<'_>, fuse: &Fuse, at: Run, leads: &[&Pro
 }
 
 /// A fuse that what surely flows opens.
-pub(super) fn that_opens(context: &Context<'_>, fuse: &Fuse, at: Run, least_a: f64) -> String {
+pub(crate) fn that_opens(context: &Context<'_>, fuse: &Fuse, at: Run, least_a: f64) -> String {
     let needed = context.sustained_a(at) / load_factor(context, at, fuse.family);
     let opens = |rating: &&f64| **rating * fuse.opens_from() <= least_a * (1.0 + 1e-9) && **rating >= needed;
     match fuse.family.ratings().iter().rev().find(opens) {
@@ -108,7 +109,7 @@ pub(super) fn that_opens(context: &Context<'_>, fuse: &Fuse, at: Run, least_a: f
 }
 
 /// The smallest fuse that carries the load; and what leads behind it that are too thin for that fuse then need.
-pub(super) fn larger(context: &Context<'_>, at: Run, fuse: &Fuse, amps: Amps) -> String {
+pub(crate) fn larger(context: &Context<'_>, at: Run, fuse: &Fuse, amps: Amps) -> String {
     let family = fuse.family;
     let fit = suiting(context, at, family, &[]);
     let Some(rating) = fit.rating else {
@@ -128,7 +129,7 @@ pub(super) fn larger(context: &Context<'_>, at: Run, fuse: &Fuse, amps: Amps) ->
 }
 
 /// The size of a lead in words.
-pub(super) fn size_words(context: &Context<'_>, p: &Protection) -> String {
+pub(crate) fn size_words(context: &Context<'_>, p: &Protection) -> String {
     let cable = &p.cable;
     let size = cable.size.map_or_else(|| "its wire".to_owned(), WireSize::name);
     let many = if cable.parallel > 1 { format!("{} × {size}", cable.parallel) } else { size };
@@ -137,7 +138,7 @@ pub(super) fn size_words(context: &Context<'_>, p: &Protection) -> String {
 }
 
 /// The lead's name from its run.
-pub(super) fn name_of<'c>(context: &'c Context<'_>, run: Run) -> &'c str {
+pub(crate) fn name_of<'c>(context: &'c Context<'_>, run: Run) -> &'c str {
     let info = context.layout.conductors.iter().find(|c| c.run == run);
     info.map_or("", |info| lead_name(context.plan, info))
 }

@@ -1,12 +1,12 @@
 //! Fuses, and what protects each lead.
 
-mod cure;
-mod protection;
-mod rating;
-mod small;
+pub(crate) mod cure;
+pub(crate) mod protection;
+pub(crate) mod rating;
+pub(crate) mod small;
 
-use super::{Check, Solves};
-use crate::finding::Severity::{Advice, Caution, Danger, Fault, Unknown};
+use crate::findings::check::{Check, Solves};
+use crate::verdict::severity::Severity::{Advice, Caution, Danger, Fault, Unknown};
 
 pub(crate) const CHECKS: &[Check] = &[
     Check {

@@ -1,14 +1,16 @@
 //! fuse-missing, fuse-too-large, fuse-cannot-act: one verdict a lead, told once for each fuse or source that causes it.
 
 use super::cure::{fuse_or_wire, name_of, size_words, smaller, that_opens};
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::Fuse;
-use crate::protect::{Guard, Protection, Reason};
-use crate::quantity::{Amps, Origin};
+use crate::derived::context::Context;
+use crate::derived::protection::judge::{Guard, Protection, Reason};
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::wiring::fuse::Fuse;
+use crate::quantity::figure::Origin;
+use crate::quantity::units::Amps;
+use crate::verdict::severity::Severity;
 
-pub(super) fn missing(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn missing(context: &Context<'_>, sink: &mut Sink) {
     for leads in gathered(context, Reason::Missing) {
         let Some(worst) = leads.first() else { continue };
         let sources = listed(sources_of(context, worst).into_iter());
@@ -41,7 +43,7 @@ pub(super) fn missing(context: &Context<'_>, sink: &mut Sink) {
     pass(context, sink, |p| p.reason == Reason::Protected && matches!(p.guard, Guard::Source(_)));
 }
 
-pub(super) fn too_large(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn too_large(context: &Context<'_>, sink: &mut Sink) {
     for leads in gathered(context, Reason::TooLarge) {
         let Some(worst) = leads.first() else { continue };
         let (Some(fuse), Guard::Fuse(at)) = (worst.fuse.as_ref(), &worst.guard) else { continue };
@@ -74,7 +76,7 @@ pub(super) fn too_large(context: &Context<'_>, sink: &mut Sink) {
     pass(context, sink, |p| p.reason == Reason::Protected && matches!(p.guard, Guard::Fuse(_)));
 }
 
-pub(super) fn cannot_act(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn cannot_act(context: &Context<'_>, sink: &mut Sink) {
     for leads in gathered(context, Reason::CannotAct) {
         let Some(worst) = leads.first() else { continue };
         let (Some(fuse), Guard::Fuse(at)) = (worst.fuse.as_ref(), &worst.guard) else { continue };

@@ -2,16 +2,21 @@
 
 use std::collections::BTreeSet;
 
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::names::lead_name;
-use crate::network::ConductorInfo;
-use crate::plan::{Fuse, NodeId, Plan};
-use crate::protect::{Limit, Way, turned, ways_of};
-use crate::quantity::{Amps, Figure, Origin, Quantity, Volts};
-use crate::ratings::fuse_of;
-use crate::text::Span;
+use crate::derived::context::Context;
+use crate::derived::protection::judge::turned;
+use crate::derived::protection::paths::{Limit, Way, ways_of};
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::network::layout::ConductorInfo;
+use crate::network::names::lead_name;
+use crate::plan::model::Plan;
+use crate::plan::wiring::feed::NodeId;
+use crate::plan::wiring::fuse::Fuse;
+use crate::quantity::figure::{Figure, Origin};
+use crate::quantity::units::{Amps, Quantity, Volts};
+use crate::source::Span;
+use crate::topology::conductors::fuse_of;
+use crate::verdict::severity::Severity;
 
 /// A figure of a fuse: what its sheet or its standard says, or what is only typical of its family.
 struct Stands {
@@ -75,7 +80,7 @@ impl What {
     }
 }
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let mut seen: BTreeSet<(String, usize)> = BTreeSet::new();
     let mut troubles: Vec<Trouble> = Vec::new();
     let turned = turned(context.plan);

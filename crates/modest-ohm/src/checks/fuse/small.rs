@@ -1,18 +1,19 @@
 //! fuse-too-small: what flows for long against a fuse's rating and its load factor.
 
-use crate::checks::context::{Context, Worst, worst_of};
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::names::lead_name;
-use crate::network::Run;
-use crate::plan::{Fuse, RunKind};
-use crate::quantity::Amps;
-use crate::ratings::feed_in;
-use crate::review::Outcome;
-
 use super::cure::larger;
+use crate::derived::context::{Context, Worst, worst_of};
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::network::names::lead_name;
+use crate::network::switched_feed::feed_in;
+use crate::plan::kinds::run::RunKind;
+use crate::plan::wiring::fuse::Fuse;
+use crate::quantity::units::Amps;
+use crate::solved::outcome::Outcome;
+use crate::topology::run::Run;
+use crate::verdict::severity::Severity;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     let mut seen = Vec::new();
     for info in &context.layout.conductors {

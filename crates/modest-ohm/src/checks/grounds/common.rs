@@ -1,15 +1,18 @@
 //! ground-not-common: every signal with the − of its sender and of its receiver.
 
 use super::joined;
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::Severity;
-use crate::groups::Groups;
-use crate::plan::{InputSource, NodeId, NodeKind, Plan};
-use crate::signal::{End, hops};
-use crate::text::Span;
+use crate::derived::context::Context;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::kinds::input::Source as InputSource;
+use crate::plan::model::Plan;
+use crate::plan::model::node::NodeKind;
+use crate::plan::wiring::feed::NodeId;
+use crate::source::Span;
+use crate::topology::signals::{End, hops};
+use crate::verdict::severity::Severity;
+use modest_ohm_solve::Groups;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     let Some(mut groups) = joined(context) else { return };
     for hop in hops(plan) {

@@ -1,11 +1,13 @@
 //! isolation-broken: both sides of an isolated converter, or of a module that is to isolate, on one ground.
 
 use super::joined;
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::Severity;
-use crate::plan::{NodeId, NodeKind, Plan};
-use crate::text::Span;
+use crate::derived::context::Context;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::model::Plan;
+use crate::plan::model::node::NodeKind;
+use crate::plan::wiring::feed::NodeId;
+use crate::source::Span;
+use crate::verdict::severity::Severity;
 
 /// Two sides that are to have no ground in common.
 struct Apart {
@@ -30,7 +32,7 @@ fn wished(plan: &Plan) -> Vec<Apart> {
     converters.chain(drivers).collect()
 }
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     let Some(mut groups) = joined(context) else { return };
     for apart in wished(plan) {

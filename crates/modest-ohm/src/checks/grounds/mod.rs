@@ -1,17 +1,15 @@
 //! Grounds: whether signals have one, what it shifts by, whose current it carries, what is to have none.
 
-mod common;
-mod isolation;
-mod shift;
-mod through;
+pub(crate) mod common;
+pub(crate) mod isolation;
+pub(crate) mod shift;
+pub(crate) mod through;
 
-pub(super) use shift::is_why as shift_is_why;
-
-use super::{Check, Solves};
-use crate::checks::context::Context;
-use crate::finding::Severity::{Caution, Danger, Fault};
-use crate::groups::Groups;
-use crate::network::Law;
+use crate::derived::context::Context;
+use crate::findings::check::{Check, Solves};
+use crate::verdict::severity::Severity::{Caution, Danger, Fault};
+use modest_ohm_solve::Groups;
+use modest_ohm_solve::network::Law;
 
 pub(crate) const CHECKS: &[Check] = &[
     Check {

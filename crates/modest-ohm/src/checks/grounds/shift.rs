@@ -1,11 +1,14 @@
 //! ground-shift: a margin that is there without the difference of the grounds, and gone with it.
 
-use crate::checks::context::Context;
-use crate::checks::levels::{MARGIN_ONE_RAIL_V, MARGIN_V, Margin, smallest};
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::quantity::{Origin, Volts};
-use crate::signal::{Hop, Of, hops, thresholds};
+use crate::checks::levels::margin::{MARGIN_ONE_RAIL_V, MARGIN_V, Margin, smallest};
+use crate::derived::context::Context;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::quantity::figure::Origin;
+use crate::quantity::units::Volts;
+use crate::solved::levels::thresholds;
+use crate::topology::signals::{Hop, Of, hops};
+use crate::verdict::severity::Severity;
 
 /// What the shift takes from a signal's margin, of one that would have enough without it.
 struct Taken {
@@ -26,11 +29,11 @@ fn taken(context: &Context<'_>, hop: &Hop<'_>, high: bool) -> Option<Taken> {
 }
 
 /// True where a signal lacks its margin because of the ground alone: then no other check speaks of it.
-pub(in crate::checks) fn is_why(context: &Context<'_>, hop: &Hop<'_>, high: bool) -> bool {
+pub(crate) fn is_why(context: &Context<'_>, hop: &Hop<'_>, high: bool) -> bool {
     taken(context, hop, high).is_some()
 }
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     let judged = |h: &&Hop<'_>| !matches!(h.of, Of::Strip(_)) && h.wants_levels(plan) && h.opto(plan).is_none();
     for hop in hops(plan).iter().filter(judged) {

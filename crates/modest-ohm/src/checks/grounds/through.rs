@@ -1,16 +1,20 @@
 //! ground-through-logic: what returns through a board or a signal's −, as the plan stands, and with one return opened.
 
 use super::joined;
-use crate::checks::context::{Context, Worst, worst_of};
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::groups::Groups;
-use crate::network::{ConductorInfo, Law, Run};
-use crate::plan::NodeKind;
-use crate::quantity::{Amps, Origin};
-use crate::ratings::{cable_of, return_cable_of};
-use crate::review::{Outcome, Snapshot};
-use crate::solve::{Limits, Workspace, solve};
+use crate::derived::context::{Context, Worst, worst_of};
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::network::layout::ConductorInfo;
+use crate::plan::model::node::NodeKind;
+use crate::quantity::figure::Origin;
+use crate::quantity::units::Amps;
+use crate::solved::outcome::{Outcome, Snapshot};
+use crate::topology::conductors::{cable_of, return_cable_of};
+use crate::topology::run::Run;
+use crate::verdict::severity::Severity;
+use modest_ohm_solve::Groups;
+use modest_ohm_solve::network::Law;
+use modest_ohm_solve::solve::{Limits, Workspace, solve};
 
 /// What may return through a board besides its own current: signals' (our own figure); beyond what a header's pin carries it
 /// burns (electrical reference, "Contacts").
@@ -59,7 +63,7 @@ fn aside(t: &Thin<'_>, s: &Snapshot, current: &[f64]) -> f64 {
     }
 }
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let ways = thin(context);
     // Only a − that something joins besides can carry what is not its own.
     let Some(groups) = joined(context) else { return };
@@ -84,11 +88,11 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     opened(context, sink, &ways, &told, groups);
 }
 
-fn span_of(context: &Context<'_>, run: Run) -> crate::text::Span {
+fn span_of(context: &Context<'_>, run: Run) -> crate::source::Span {
     match run {
         Run::Controller(c) => context.plan.controllers[c].name.span,
         Run::Ground(g) => context.plan.grounds[g].name.span,
-        _ => crate::text::Span { start: 0, end: 0 },
+        _ => crate::source::Span { start: 0, end: 0 },
     }
 }
 

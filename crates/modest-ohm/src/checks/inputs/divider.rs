@@ -1,14 +1,17 @@
 //! divider-range and divider-source: what a divider makes of its source, at every corner.
 
 use super::pair::pair;
-use crate::checks::context::{Context, Worst};
-use crate::checks::levels::{MARGIN_V, input_margin, input_pairs};
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::front::{Arrives, Does, Front, Side, States};
-use crate::plan::{Input, InputSource};
-use crate::quantity::{Amps, Farads, Figure, Ohms, Origin, Volts};
-use crate::tables::{ABOVE_V, CAUTION_A, PASS_A, PROTECTION_V};
+use crate::checks::levels::inputs::{pairs as input_pairs, smallest as input_margin};
+use crate::checks::levels::margin::MARGIN_V;
+use crate::derived::context::{Context, Worst};
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::kinds::input::{Input, Source as InputSource};
+use crate::quantity::figure::{Figure, Origin};
+use crate::quantity::units::{Amps, Farads, Ohms, Volts};
+use crate::solved::input_source::{Arrives, Does, Front, Side, States};
+use crate::tables::input::{ABOVE_V, CAUTION_A, PASS_A, PROTECTION_V};
+use crate::verdict::severity::Severity;
 
 /// Transients of a vehicle at 12 V: load dump without suppression (ISO 16750-2) and the largest negative pulse
 /// (ISO 7637-2), V.
@@ -19,7 +22,7 @@ const FULL_SHARE: f64 = 0.01;
 /// With this at the pin the converter's sampling does not pull it down (electrical reference, "Boards, pins and levels").
 const HOLDS_F: f64 = 10e-9;
 
-pub(super) fn range(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn range(context: &Context<'_>, sink: &mut Sink) {
     for input in context.plan.inputs.iter().filter(|i| i.divider.is_some() || i.analogue) {
         let front = Front { plan: context.plan, layout: context.layout, input };
         let cures = |else_: &str| vec![pair(context, input).unwrap_or_else(|| else_.to_owned())];
@@ -43,7 +46,7 @@ fn is_found(context: &Context<'_>, sink: &mut Sink, front: &Front<'_>, cures: Cu
 }
 
 /// Whether nothing would be found of an input that is changed; its low, which another check judges, included.
-pub(super) fn is_sound(context: &Context<'_>, input: &Input) -> bool {
+pub(crate) fn is_sound(context: &Context<'_>, input: &Input) -> bool {
     let front = Front { plan: context.plan, layout: context.layout, input };
     let vil = context.plan.controllers[front.board()].pins.vil.as_ref().filter(|_| !input.analogue);
     let low = vil.and_then(|vil| input_margin(context, input, vil, false));
@@ -260,10 +263,10 @@ fn transients(context: &Context<'_>, sink: &mut Sink, front: &Front<'_>) -> bool
 }
 
 fn next(ohms: f64) -> Ohms {
-    crate::size::next_larger(Ohms::new(ohms), crate::size::Series::E24).unwrap_or(Ohms::new(ohms))
+    crate::size::series::next_larger(Ohms::new(ohms), crate::size::series::Series::E24).unwrap_or(Ohms::new(ohms))
 }
 
-pub(super) fn source(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn source(context: &Context<'_>, sink: &mut Sink) {
     for input in context.plan.inputs.iter().filter(|i| i.analogue) {
         let name = &input.name.text;
         let front = Front { plan: context.plan, layout: context.layout, input };

@@ -1,12 +1,14 @@
 //! input-floating: inputs that nothing holds.
 
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::Severity;
-use crate::front::Front;
-use crate::plan::{Has, InputSource, Plan};
+use crate::derived::context::Context;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::kinds::input::Source as InputSource;
+use crate::plan::model::Plan;
+use crate::plan::pins::Has;
+use crate::solved::input_source::Front;
+use crate::verdict::severity::Severity;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for input in &plan.inputs {
         let name = &input.name.text;
@@ -16,7 +18,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
             continue;
         }
         let to_plus = matches!(input.source, InputSource::Contact { to: Some(_), .. });
-        let ability = if to_plus { crate::plan::Ability::PullDown } else { crate::plan::Ability::PullUp };
+        let ability = if to_plus { crate::plan::pins::Ability::PullDown } else { crate::plan::pins::Ability::PullUp };
         let pins = &plan.controllers[input.pin.at.controller].pins;
         let own = input.pin.at.index.and_then(|i| pins.can(i, ability)) == Some(Has::Yes);
         let mut cures = vec![format!(

@@ -1,15 +1,13 @@
 //! Inputs: what holds them, what divides them, how they are looked at.
 
-mod divider;
-mod floating;
-mod pair;
-mod sampled;
-mod wetting;
+pub(crate) mod divider;
+pub(crate) mod floating;
+pub(crate) mod pair;
+pub(crate) mod sampled;
+pub(crate) mod wetting;
 
-pub(crate) use pair::pair;
-
-use super::{Check, Solves};
-use crate::finding::Severity::{Caution, Danger, Fault, Unknown};
+use crate::findings::check::{Check, Solves};
+use crate::verdict::severity::Severity::{Caution, Danger, Fault, Unknown};
 
 pub(crate) const CHECKS: &[Check] = &[
     Check {

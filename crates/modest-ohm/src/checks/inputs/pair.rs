@@ -1,13 +1,17 @@
 //! The divider that an input wants: pairs that fit its window, tried on the input itself.
 
 use super::divider::is_sound;
-use crate::checks::context::Context;
-use crate::checks::levels::{MARGIN_V, input_pairs};
-use crate::front::{Does, Front, Side};
-use crate::plan::{Divider, Input, InputSource};
-use crate::quantity::{Amps, Figure, Fraction, Ohms, Origin, Volts};
-use crate::size::{DividerLimits, DividerNeed, DividerSize, Series, Values, divider};
-use crate::tables::{ABOVE_V, PASS_A};
+use crate::checks::levels::inputs::pairs as input_pairs;
+use crate::checks::levels::margin::MARGIN_V;
+use crate::derived::context::Context;
+use crate::plan::kinds::input::{Divider, Input, Source as InputSource};
+use crate::quantity::figure::{Figure, Origin};
+use crate::quantity::units::{Amps, Fraction, Ohms, Volts};
+use crate::size::divider::{DividerLimits, DividerNeed, DividerSize, divider};
+use crate::size::series::Series;
+use crate::size::stock::Values;
+use crate::solved::input_source::{Does, Front, Side};
+use crate::tables::input::{ABOVE_V, PASS_A};
 
 /// Of a converter's scale at least this is to be used.
 const SCALE_SHARE: f64 = 0.8;

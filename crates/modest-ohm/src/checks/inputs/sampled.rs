@@ -1,15 +1,16 @@
 //! sampled-too-slowly: how long a pulse lasts against how often it is looked at.
 
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::Sampled;
-use crate::quantity::Seconds;
+use crate::derived::context::Context;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::kinds::input::Sampled;
+use crate::quantity::units::Seconds;
+use crate::verdict::severity::Severity;
 
 /// A level has to be seen twice, so that a look that falls on an edge does no harm.
 const LOOKS: f64 = 2.0;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for input in &context.plan.inputs {
         let Some(rate) = &input.rate else { continue };
         let name = &input.name.text;

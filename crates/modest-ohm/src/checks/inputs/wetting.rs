@@ -1,16 +1,18 @@
 //! contact-wetting: silver contacts made for power, and the current that breaks through their skin.
 
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::front::Front;
-use crate::plan::InputSource;
-use crate::quantity::{Amps, Origin};
+use crate::derived::context::Context;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::kinds::input::Source as InputSource;
+use crate::quantity::figure::Origin;
+use crate::quantity::units::Amps;
+use crate::solved::input_source::Front;
+use crate::verdict::severity::Severity;
 
 /// A silver contact wants this much (typical of sheets of power relays and float switches; at 5 V and more).
 const WETTING_A: f64 = 1e-3;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for input in &plan.inputs {
         let InputSource::Contact { power, .. } = &input.source else { continue };

@@ -1,19 +1,21 @@
 //! colour-misleads: what a colour means along one path.
 
 use super::meets::runs;
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::Severity;
-use crate::names::lead_name;
-use crate::network::Run;
-use crate::plan::{Cable, NodeKind, Plan};
-use crate::rail::way_up;
-use crate::ratings::{cable_of, feed_of};
+use crate::derived::context::Context;
+use crate::findings::sink::{Draft, Sink};
+use crate::network::names::lead_name;
+use crate::plan::model::Plan;
+use crate::plan::model::node::NodeKind;
+use crate::plan::wiring::cable::Cable;
+use crate::topology::conductors::{cable_of, feed_of};
+use crate::topology::rail::way_up;
+use crate::topology::run::Run;
+use crate::verdict::severity::Severity;
 
 /// What a core is for, by its place in the list.
 const MEANINGS: [&str; 3] = ["+", "−", "a signal"];
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for (info, _) in runs(context.layout) {
         let Some(cable) = cable_of(plan, info.run).filter(|c| c.cores.len() > 1) else { continue };

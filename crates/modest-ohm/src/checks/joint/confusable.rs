@@ -1,14 +1,17 @@
 //! connector-confusable: connectors of one family at nodes of different volts.
 
 use super::meets::{joints, own_contacts, runs};
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::names::lead_name;
-use crate::plan::{NodeId, NodeKind, Plan};
-use crate::quantity::Volts;
-use crate::ratings::feed_of;
-use crate::text::Span;
+use crate::derived::context::Context;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::network::names::lead_name;
+use crate::plan::model::Plan;
+use crate::plan::model::node::NodeKind;
+use crate::plan::wiring::feed::NodeId;
+use crate::quantity::units::Volts;
+use crate::source::Span;
+use crate::topology::conductors::feed_of;
+use crate::verdict::severity::Severity;
 
 /// Nodes whose volts differ by no more than this share are one rail for what is plugged into them.
 const APART: f64 = 0.1;
@@ -21,7 +24,7 @@ struct Shown<'a> {
     volts: f64,
 }
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     let mut shown: Vec<Shown<'_>> = Vec::new();
     for (i, name, joint) in joints(plan) {

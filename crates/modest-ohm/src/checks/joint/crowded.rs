@@ -1,13 +1,14 @@
 //! terminal-crowded: wires in a joint against its places.
 
 use super::meets::{joints, leads_at};
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::LeadEnd;
-use crate::quantity::Fraction;
+use crate::derived::context::Context;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::wiring::contact::LeadEnd;
+use crate::quantity::units::Fraction;
+use crate::verdict::severity::Severity;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for (i, name, joint) in joints(plan) {
         let Some(ways) = joint.ways else { continue };

@@ -1,13 +1,13 @@
 //! end-unsuited: how a lead end is made against what holds in its joint.
 
 use super::meets::{joints, leads_at, made, own_contacts};
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::Severity;
-use crate::plan::{Contact, LeadEnd};
-use crate::text::Span;
+use crate::derived::context::Context;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::wiring::contact::{Contact, LeadEnd};
+use crate::source::Span;
+use crate::verdict::severity::Severity;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let (plan, layout) = (context.plan, context.layout);
     for (i, name, joint) in joints(plan) {
         for lead in leads_at(plan, layout, i) {

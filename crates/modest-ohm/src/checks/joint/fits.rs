@@ -1,17 +1,18 @@
 //! wire-does-not-fit: a conductor's size against what its joint takes.
 
 use super::meets::{joints, leads_at, own_contacts};
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::Severity;
-use crate::plan::{Cable, Contact};
-use crate::tables::WireSize;
-use crate::text::Span;
+use crate::derived::context::Context;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::wiring::cable::Cable;
+use crate::plan::wiring::contact::Contact;
+use crate::source::Span;
+use crate::tables::wire::WireSize;
+use crate::verdict::severity::Severity;
 
 /// Sizes of two systems never agree to the last digit (1.5 mm² and 15 AWG, 2.5 mm² and 13 AWG).
 const ROUNDING: f64 = 1.01;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let (plan, layout) = (context.plan, context.layout);
     for (i, name, joint) in joints(plan) {
         for lead in leads_at(plan, layout, i) {

@@ -1,11 +1,11 @@
 //! ends-do-not-mate: family and gender of two halves.
 
 use super::meets::joints;
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::Severity;
+use crate::derived::context::Context;
+use crate::findings::sink::{Draft, Sink};
+use crate::verdict::severity::Severity;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for (_, name, joint) in joints(context.plan) {
         let [Some(near), Some(far)] = &joint.halves else { continue };
         let own = joint.contact.family.as_ref();

@@ -1,12 +1,18 @@
 //! Which lead ends meet which joints.
 
-use crate::names::lead_name;
-use crate::network::{ConductorInfo, Layout, Run};
-use crate::plan::{Cable, Contact, Joint, LeadEnd, Name, NodeKind, Plan};
-use crate::ratings::feed_of;
+use crate::network::layout::{ConductorInfo, Layout};
+use crate::network::names::lead_name;
+use crate::plan::kinds::joint::Joint;
+use crate::plan::model::Plan;
+use crate::plan::model::node::NodeKind;
+use crate::plan::wiring::cable::Cable;
+use crate::plan::wiring::contact::{Contact, LeadEnd};
+use crate::plan::wiring::name::Name;
+use crate::topology::conductors::feed_of;
+use crate::topology::run::Run;
 
 /// A lead with the number of its kind: the members of a count each have one.
-pub(super) struct LeadAt<'a> {
+pub(crate) struct LeadAt<'a> {
     pub name: &'a str,
     pub cable: &'a Cable,
     /// Which of its ends is here: 0 the source's, 1 the load's.
@@ -22,7 +28,7 @@ impl LeadAt<'_> {
 }
 
 /// How an end of a cable is made, where the plan says; a bare end of one wire is solid.
-pub(super) fn made(cable: &Cable, end: usize) -> Option<LeadEnd> {
+pub(crate) fn made(cable: &Cable, end: usize) -> Option<LeadEnd> {
     match cable.ends[end] {
         Some(LeadEnd::Bare) if cable.solid => Some(LeadEnd::Solid),
         other => other,
@@ -30,12 +36,12 @@ pub(super) fn made(cable: &Cable, end: usize) -> Option<LeadEnd> {
 }
 
 /// All joints of a plan that are nodes, by the index of their run.
-pub(super) fn joints(plan: &Plan) -> impl Iterator<Item = (usize, &Name, &Joint)> {
+pub(crate) fn joints(plan: &Plan) -> impl Iterator<Item = (usize, &Name, &Joint)> {
     plan.branches.iter().enumerate().filter_map(|(i, b)| Some((i, &b.name, b.joint()?)))
 }
 
 /// The leads whose ends go into a joint: its own, and those that it feeds.
-pub(super) fn leads_at<'a>(plan: &'a Plan, layout: &'a Layout, joint: usize) -> Vec<LeadAt<'a>> {
+pub(crate) fn leads_at<'a>(plan: &'a Plan, layout: &'a Layout, joint: usize) -> Vec<LeadAt<'a>> {
     let node = plan.node_id(NodeKind::Branch(joint));
     let mut leads = Vec::new();
     for (info, count) in runs(layout) {
@@ -54,7 +60,7 @@ pub(super) fn leads_at<'a>(plan: &'a Plan, layout: &'a Layout, joint: usize) -> 
 }
 
 /// Contacts that a lead names itself, with the lead; `None` for one on its way, the end for one that it ends in.
-pub(super) fn own_contacts<'a>(
+pub(crate) fn own_contacts<'a>(
     plan: &'a Plan,
     layout: &'a Layout,
 ) -> Vec<(&'a str, &'a Cable, &'a Contact, Option<usize>)> {
@@ -73,7 +79,7 @@ pub(super) fn own_contacts<'a>(
 }
 
 /// Every run once, with how many equal leads it is.
-pub(super) fn runs(layout: &Layout) -> Vec<(&ConductorInfo, usize)> {
+pub(crate) fn runs(layout: &Layout) -> Vec<(&ConductorInfo, usize)> {
     let mut out: Vec<(&ConductorInfo, usize)> = Vec::new();
     for info in &layout.conductors {
         match out.iter_mut().find(|(seen, _)| seen.run == info.run) {

@@ -1,16 +1,16 @@
 //! Joints and lead ends: what goes into what, what meets what.
 
-mod colours;
-mod confusable;
-mod crowded;
-mod ends;
-mod fits;
-mod mates;
-mod meets;
-mod pins;
+pub(crate) mod colours;
+pub(crate) mod confusable;
+pub(crate) mod crowded;
+pub(crate) mod ends;
+pub(crate) mod fits;
+pub(crate) mod mates;
+pub(crate) mod meets;
+pub(crate) mod pins;
 
-use super::{Check, Solves};
-use crate::finding::Severity::{Caution, Fault};
+use crate::findings::check::{Check, Solves};
+use crate::verdict::severity::Severity::{Caution, Fault};
 
 pub(crate) const CHECKS: &[Check] = &[
     Check {

@@ -1,11 +1,12 @@
 //! pin-in-order: what meets what in a plug pair, by the labels of its contacts.
 
 use super::meets::joints;
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::Severity;
-use crate::plan::{Counted, Half};
-use crate::quantity::{Volts, parse_quantity};
+use crate::derived::context::Context;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::kinds::joint::{Counted, Half};
+use crate::quantity::parse::parse_quantity;
+use crate::quantity::units::Volts;
+use crate::verdict::severity::Severity;
 
 /// What a label stands for: printed labels have many spellings.
 #[derive(Clone, Debug, PartialEq)]
@@ -90,7 +91,7 @@ fn in_order(half: &Half, is_far: bool) -> Vec<&str> {
     pins
 }
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for (_, name, joint) in joints(context.plan) {
         if let [Some(near), Some(far)] = &joint.halves {
             judge_pair(sink, &name.text, near, far);
@@ -190,7 +191,8 @@ fn judge_turned(sink: &mut Sink, name: &str, half: &Half) {
 
 #[cfg(test)]
 mod tests {
-    use super::{Means, means};
+    use super::Means;
+    use super::means;
 
     #[test]
     fn printed_labels_and_their_synonyms() {

@@ -1,12 +1,16 @@
 //! led-no-resistor and led-overcurrent: the largest current of an LED against what it stands.
 
-use super::{each, most_a};
-use crate::checks::context::{Context, Worst};
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::{Led, NodeKind, PinAt, Plan};
-use crate::quantity::{Amps, Ohms};
-use crate::size::{Series, next_larger};
+use crate::checks::led::{each, most_a};
+use crate::derived::context::{Context, Worst};
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::kinds::led::Led;
+use crate::plan::model::Plan;
+use crate::plan::model::node::NodeKind;
+use crate::plan::wiring::pin::PinAt;
+use crate::quantity::units::{Amps, Ohms};
+use crate::size::series::{Series, next_larger};
+use crate::verdict::severity::Severity;
 
 fn worst(context: &Context<'_>, led: &Led) -> Option<Worst> {
     context.worst_sustained(|s| most_a(context, led, s)).filter(|w| w.value > 0.0)
@@ -17,7 +21,7 @@ fn one(led: &Led, worst: &Worst) -> Amps {
     Amps::new(worst.value / led.parallel as f64)
 }
 
-pub(super) fn no_resistor(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn no_resistor(context: &Context<'_>, sink: &mut Sink) {
     for led in &context.plan.leds {
         let name = &led.name.text;
         if let Some(resistor) = led.resistor.as_ref().filter(|r| r.low.get() > 0.0) {
@@ -50,7 +54,7 @@ pub(super) fn no_resistor(context: &Context<'_>, sink: &mut Sink) {
     }
 }
 
-pub(super) fn over(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn over(context: &Context<'_>, sink: &mut Sink) {
     for led in context.plan.leds.iter().filter(|l| l.resistor.as_ref().is_some_and(|r| r.low.get() > 0.0)) {
         let name = &led.name.text;
         let Some(worst) = worst(context, led) else { continue };
@@ -115,7 +119,7 @@ pub(crate) fn least_ohms(plan: &Plan, led: &Led, most: Amps) -> Option<Ohms> {
 }
 
 /// The highest volts of what feeds a node over conductors only.
-fn highest_v(plan: &Plan, root: crate::plan::NodeId) -> Option<f64> {
+fn highest_v(plan: &Plan, root: crate::plan::wiring::feed::NodeId) -> Option<f64> {
     match plan.nodes.get(root.0)?.kind {
         NodeKind::Supply(i) => Some(plan.supplies[i].voltage.high.get()),
         NodeKind::Converter(i) => Some(plan.converters[i].output.high.get()),

@@ -1,14 +1,15 @@
 //! resistor-heat: I²·R of the resistors of LEDs against what they stand.
 
-use crate::checks::context::Worst;
-use crate::checks::context::{Context, worst_of};
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::Led;
-use crate::quantity::{Role, Watts};
-use crate::size::COMFORT;
+use crate::derived::context::{Context, Worst, worst_of};
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::kinds::led::Led;
+use crate::quantity::figure::Role;
+use crate::quantity::units::Watts;
+use crate::size::led::COMFORT;
+use crate::verdict::severity::Severity;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for led in &context.plan.leds {
         judge(context, sink, led);
     }
@@ -17,7 +18,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
 fn judge(context: &Context<'_>, sink: &mut Sink, led: &Led) {
     let Some(resistor) = &led.resistor else { return };
     let name = &led.name.text;
-    let heat = |o: &crate::review::Outcome| {
+    let heat = |o: &crate::solved::outcome::Outcome| {
         let s = o.sustained.as_ref().ok()?;
         let amps = super::most_a(context, led, s);
         Some(amps * amps * resistor.at(o.corner, Role::LoadOpposite).get())

@@ -1,15 +1,14 @@
 //! LEDs on a resistor: its value, its heat, and how sure the current is.
 
-mod current;
-mod heat;
-mod spread;
+pub(crate) mod current;
+pub(crate) mod heat;
+pub(crate) mod spread;
 
-pub(crate) use current::{branch_a, least_ohms};
-
-use super::{Check, Context, Solves};
-use crate::finding::Severity::{Caution, Danger};
-use crate::plan::Led;
-use crate::review::Snapshot;
+use crate::derived::context::Context;
+use crate::findings::check::{Check, Solves};
+use crate::plan::kinds::led::Led;
+use crate::solved::outcome::Snapshot;
+use crate::verdict::severity::Severity::{Caution, Danger};
 
 pub(crate) const CHECKS: &[Check] = &[
     Check {

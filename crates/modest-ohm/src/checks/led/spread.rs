@@ -1,16 +1,20 @@
 //! led-spread: how sure an LED's current is.
 
-use super::{each, most_a};
-use crate::checks::context::{Context, worst_of};
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::network::{Member, Terminals};
-use crate::plan::{Led, LoadState};
-use crate::quantity::{Amps, Corner, Fraction, Origin, Volts};
-use crate::review::{Outcome, Snapshot};
-use crate::size::LEAST_SHARE;
+use crate::checks::led::{each, most_a};
+use crate::derived::context::{Context, worst_of};
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::network::layout::Terminals;
+use crate::network::state::Member;
+use crate::plan::kinds::led::Led;
+use crate::plan::kinds::scenario::LoadState;
+use crate::quantity::figure::{Corner, Origin};
+use crate::quantity::units::{Amps, Fraction, Volts};
+use crate::size::led::LEAST_SHARE;
+use crate::solved::outcome::{Outcome, Snapshot};
+use crate::verdict::severity::Severity;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for led in &context.plan.leds {
         if led.parallel > 1 {
             shared(context, sink, led);
@@ -59,7 +63,7 @@ fn wished(context: &Context<'_>, sink: &mut Sink, led: &Led) -> bool {
         return false;
     }
     let name = &led.name.text;
-    let at = crate::checks::context::Worst::at(o, -value);
+    let at = crate::derived::context::Worst::at(o, -value);
     sink.find(Draft {
         severity: Severity::Caution,
         subject: name,
@@ -82,7 +86,9 @@ fn share(context: &Context<'_>, sink: &mut Sink, led: &Led) {
     let lowest = typical.filter_map(|o| volts(o.sustained.as_ref().ok()?)).reduce(f64::min);
     let Some(vs) = lowest.filter(|v| *v > 0.0) else { return };
     let drop = match &load.demand {
-        crate::plan::Demand::Leds(d) => d.vf.typical.get() + d.diode.as_ref().map_or(0.0, |v| v.typical.get()),
+        crate::plan::kinds::load::Demand::Leds(d) => {
+            d.vf.typical.get() + d.diode.as_ref().map_or(0.0, |v| v.typical.get())
+        }
         _ => return,
     };
     let left = (vs - drop) / vs;

@@ -1,18 +1,21 @@
 //! bus-pulls: the pull-ups of an I²C bus (I²C-bus specification, section 7.1), their volts, and its addresses.
 
-use crate::bus::{PullUp, board_of, logic_node, pulls, volts_of};
-use crate::checks::context::{Context, Worst};
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::{Bus, BusKind, Sensor};
-use crate::quantity::{Amps, Ohms, Origin, Volts};
-use crate::size::{BusPull, bus_pull};
-use crate::tables::ABOVE_V;
+use crate::derived::context::{Context, Worst};
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::kinds::bus::{Bus, BusKind, Sensor};
+use crate::quantity::figure::Origin;
+use crate::quantity::units::{Amps, Ohms, Volts};
+use crate::size::pull::{BusPull, bus_pull};
+use crate::solved::pulls::volts_of;
+use crate::tables::input::ABOVE_V;
+use crate::topology::buses::{PullUp, board_of, logic_node, pulls};
+use crate::verdict::severity::Severity;
 
 /// What an output of the bus sinks while it holds its low of 0.4 V.
 pub(crate) const SINK_A: f64 = 3e-3;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for (i, bus) in plan.buses.iter().enumerate().filter(|(_, b)| b.kind == BusKind::I2c) {
         let members: Vec<&Sensor> = plan.sensors.iter().filter(|s| s.bus.1 == i).collect();
@@ -70,7 +73,7 @@ fn volts(context: &Context<'_>, sink: &mut Sink, index: usize, bus: &Bus, member
     let mut worst: Option<(f64, f64, f64, String, String, Worst)> = None;
     for o in context.outcomes {
         let Ok(s) = &o.actual else { continue };
-        let node = |id: crate::plan::NodeId| {
+        let node = |id: crate::plan::wiring::feed::NodeId| {
             let t = layout.nodes[id.0];
             s.solution.alive[t.plus].then(|| s.solution.across(t.plus, t.minus))
         };
@@ -154,7 +157,7 @@ fn ohms(context: &Context<'_>, sink: &mut Sink, index: usize, bus: &Bus, members
         rail: Volts::new(vdd),
         speed: bus.speed.high,
         devices: members.len() + 1,
-        length: length.map_or(crate::quantity::Metres::new(0.0), |l| l.high),
+        length: length.map_or(crate::quantity::units::Metres::new(0.0), |l| l.high),
         capacitance: capacitance.as_ref().map(|c| c.high),
     });
     if strongest < range.least.get() * (1.0 - 1e-9) {
@@ -191,7 +194,7 @@ fn ohms(context: &Context<'_>, sink: &mut Sink, index: usize, bus: &Bus, members
             ),
             cures: vec![
                 format!("add pull-ups until all together make {} or less", range.most),
-                format!("or run it at {} or less", crate::size::bus_speed(Ohms::new(weakest), range.capacitance)),
+                format!("or run it at {} or less", crate::size::pull::bus_speed(Ohms::new(weakest), range.capacitance)),
             ],
             evidence: vec![
                 Evidence::computed("parallel", text),

@@ -1,17 +1,23 @@
 //! shifter-direction: shifters between two supplies the wrong way round, and shifters that are too slow for their signal.
 
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::{Plan, Sends, Shifter, Stage, Wire};
-use crate::quantity::{Corner, Hertz, Metres, Seconds, Volts};
-use crate::signal::{End, Hop, Of, Rail, hops, receiver_of, supplied};
-use crate::tables::{INPUT_F, LEAD_F_PER_M, RISE};
+use crate::derived::context::Context;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::kinds::shifter::{Sends, Shifter};
+use crate::plan::kinds::signal_lines::Wire;
+use crate::plan::model::Plan;
+use crate::plan::wiring::through::Stage;
+use crate::quantity::figure::Corner;
+use crate::quantity::units::{Hertz, Metres, Seconds, Volts};
+use crate::solved::levels::{receiver_of, supplied};
+use crate::tables::input::{INPUT_F, LEAD_F_PER_M, RISE};
+use crate::topology::signals::{End, Hop, Of, Rail, hops};
+use crate::verdict::severity::Severity;
 
 /// Supplies that lie nearer to one another than this may be either side.
 const APART_V: f64 = 0.3;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for (i, shifter) in plan.shifters.iter().enumerate().filter(|(_, s)| s.low.is_some()) {
         if swapped(context, sink, i, shifter) {

@@ -1,13 +1,14 @@
 //! The margins of an input: what arrives against the thresholds of its pin, every pair of states that belong together.
 
 use super::margin::{MARGIN_V, Margin};
-use crate::checks::context::{Context, Worst};
-use crate::front::{Does, Front, Side, States};
-use crate::plan::{Input, InputSource, Threshold};
-use crate::review::Outcome;
+use crate::derived::context::{Context, Worst};
+use crate::plan::kinds::input::{Input, Source as InputSource};
+use crate::plan::wiring::threshold::Threshold;
+use crate::solved::input_source::{Does, Front, Side, States};
+use crate::solved::outcome::Outcome;
 
 /// What the source does while the pin is to be high.
-pub(super) fn while_high(input: &Input) -> Does {
+pub(crate) fn while_high(input: &Input) -> Does {
     match &input.source {
         InputSource::Contact { to: None, .. } | InputSource::OpenCollector { .. } => Does::Off,
         InputSource::Contact { to: Some(_), .. } | InputSource::Swing { .. } => Does::On,
@@ -15,11 +16,11 @@ pub(super) fn while_high(input: &Input) -> Does {
 }
 
 /// What the source does while the pin is to be low.
-pub(super) fn while_low(input: &Input) -> Does {
+pub(crate) fn while_low(input: &Input) -> Does {
     if while_high(input) == Does::On { Does::Off } else { Does::On }
 }
 
-pub(super) fn front<'a>(context: &Context<'a>, input: &'a Input) -> Front<'a> {
+pub(crate) fn front<'a>(context: &Context<'a>, input: &'a Input) -> Front<'a> {
     Front { plan: context.plan, layout: context.layout, input }
 }
 
@@ -50,6 +51,6 @@ pub(crate) fn smallest(context: &Context<'_>, input: &Input, threshold: &Thresho
 }
 
 /// What is enough: contacts and pulls on one rail move together.
-pub(super) fn enough(context: &Context<'_>, input: &Input) -> f64 {
-    if front(context, input).is_driven_from_elsewhere() { MARGIN_V } else { super::MARGIN_ONE_RAIL_V }
+pub(crate) fn enough(context: &Context<'_>, input: &Input) -> f64 {
+    if front(context, input).is_driven_from_elsewhere() { MARGIN_V } else { super::margin::MARGIN_ONE_RAIL_V }
 }

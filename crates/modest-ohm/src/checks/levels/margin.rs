@@ -1,9 +1,10 @@
 //! The smallest margin of a hop: sender and receiver in their worst corners, ground shift signed.
 
-use crate::checks::context::{Context, Worst};
-use crate::plan::Threshold;
-use crate::review::Snapshot;
-use crate::signal::{Hop, levels, receiver_of, supplied};
+use crate::derived::context::{Context, Worst};
+use crate::plan::wiring::threshold::Threshold;
+use crate::solved::levels::{levels, receiver_of, supplied};
+use crate::solved::outcome::Snapshot;
+use crate::topology::signals::Hop;
 
 /// Less margin than this is worth a word; parts on one rail move together and need less.
 pub(crate) const MARGIN_V: f64 = 0.3;

@@ -1,21 +1,24 @@
 //! level-high and level-low: of wires, of control leads, and of what arrives at inputs.
 
-use super::inputs;
 use super::margin::{MARGIN_ONE_RAIL_V, MARGIN_V, Margin, smallest};
-use crate::checks::context::Context;
-use crate::checks::grounds::shift_is_why;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::{Input, Threshold};
-use crate::quantity::{Origin, Volts};
-use crate::signal::{End, Hop, Of, hops, thresholds};
-use crate::text::Span;
+use crate::checks::grounds::shift::is_why as shift_is_why;
+use crate::derived::context::Context;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::kinds::input::Input;
+use crate::plan::wiring::threshold::Threshold;
+use crate::quantity::figure::Origin;
+use crate::quantity::units::Volts;
+use crate::solved::levels::thresholds;
+use crate::source::Span;
+use crate::topology::signals::{End, Hop, Of, hops};
+use crate::verdict::severity::Severity;
 
-pub(super) fn high(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn high(context: &Context<'_>, sink: &mut Sink) {
     run(context, sink, true);
 }
 
-pub(super) fn low(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn low(context: &Context<'_>, sink: &mut Sink) {
     run(context, sink, false);
 }
 
@@ -101,13 +104,13 @@ fn arriving(context: &Context<'_>, sink: &mut Sink, input: &Input, high: bool) {
         span: input.name.span,
         from: format!("`{}`", input.name.text),
         to: context.plan.pin_words(&input.pin.at),
-        enough: inputs::enough(context, input),
+        enough: super::inputs::enough(context, input),
     };
     let Some(threshold) = threshold else {
         unknown(sink, &line, high, End::Pin(input.pin.at.controller));
         return;
     };
-    let Some(margin) = inputs::smallest(context, input, threshold, high) else { return };
+    let Some(margin) = super::inputs::smallest(context, input, threshold, high) else { return };
     let pull = input.pull.is_some();
     let cures = match (high, pull) {
         (true, true) => vec!["take a smaller pull-up, or a source that leaks less".into()],

@@ -1,18 +1,15 @@
 //! Levels: what a sender gives, what a receiver wants and stands, on signals besides pixel data.
 
-mod bus_pulls;
-mod direction;
-mod inputs;
-mod margin;
-mod met;
-mod opto;
-mod over;
+pub(crate) mod bus_pulls;
+pub(crate) mod direction;
+pub(crate) mod inputs;
+pub(crate) mod margin;
+pub(crate) mod met;
+pub(crate) mod opto;
+pub(crate) mod over;
 
-pub(crate) use inputs::{pairs as input_pairs, smallest as input_margin};
-pub(crate) use margin::{MARGIN_ONE_RAIL_V, MARGIN_V, Margin, smallest};
-
-use super::{Check, Solves};
-use crate::finding::Severity::{Caution, Danger, Fault, Unknown};
+use crate::findings::check::{Check, Solves};
+use crate::verdict::severity::Severity::{Caution, Danger, Fault, Unknown};
 
 pub(crate) const CHECKS: &[Check] = &[
     Check {

@@ -1,13 +1,15 @@
 //! level-high and level-low of an optocoupler's input: currents, no volts, and no ground between.
 
-use crate::checks::context::{Context, Worst};
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::Opto;
-use crate::quantity::Amps;
-use crate::signal::{Hop, opto_amps};
+use crate::derived::context::{Context, Worst};
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::kinds::signal_lines::Opto;
+use crate::quantity::units::Amps;
+use crate::solved::opto::opto_amps;
+use crate::topology::signals::Hop;
+use crate::verdict::severity::Severity;
 
-pub(super) fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, opto: &Opto, high: bool) {
+pub(crate) fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, opto: &Opto, high: bool) {
     let (subject, span) = hop.item(context.plan);
     if opto.indicator.is_none() {
         if high {

@@ -1,18 +1,23 @@
 //! pin-overvoltage: what an input's protection has to carry, and absolute maxima of inputs.
 
 use super::inputs::{front, pairs};
-use crate::checks::context::{Context, Worst};
-use crate::checks::inputs::pair;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::front::{Arrives, Does, Side, clamp_a};
-use crate::network::Terminals;
-use crate::plan::{Demand, Input, InputSource, Opto};
-use crate::quantity::{Amps, Figure, Ohms, Origin, Volts};
-use crate::review::{Outcome, Snapshot};
-use crate::signal::{End, Hop, hops, levels, receiver_of, supplied, top_of};
-use crate::tables::{ABOVE_V, CAUTION_A, PASS_A, PROTECTION_V};
-use crate::text::Span;
+use crate::checks::inputs::pair::pair;
+use crate::derived::context::{Context, Worst};
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::network::layout::Terminals;
+use crate::plan::kinds::input::{Input, Source as InputSource};
+use crate::plan::kinds::load::Demand;
+use crate::plan::kinds::signal_lines::Opto;
+use crate::quantity::figure::{Figure, Origin};
+use crate::quantity::units::{Amps, Ohms, Volts};
+use crate::solved::input_source::{Arrives, Does, Side, clamp_a};
+use crate::solved::levels::{levels, receiver_of, supplied, top_of};
+use crate::solved::outcome::{Outcome, Snapshot};
+use crate::source::Span;
+use crate::tables::input::{ABOVE_V, CAUTION_A, PASS_A, PROTECTION_V};
+use crate::topology::signals::{End, Hop, hops};
+use crate::verdict::severity::Severity;
 
 /// What a sender has whose class does not say, Ω.
 const SENDER_OHMS: f64 = 33.0;
@@ -20,7 +25,7 @@ const SENDER_OHMS: f64 = 33.0;
 /// More than any output gives is a source of which no resistance is known, A.
 const BOUNDLESS_A: f64 = 1.0;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for hop in &hops(context.plan) {
         signal(context, sink, hop);
     }
@@ -197,7 +202,8 @@ fn sinks(context: &Context<'_>, sink: &mut Sink) {
             // What electronics let through while they are off is not known; their supply is the pin's.
             _ => continue,
         };
-        let Some(logic) = crate::bus::logic_node(plan, pin.controller).map(|id| context.layout.nodes[id.0]) else {
+        let Some(logic) = crate::topology::buses::logic_node(plan, pin.controller).map(|id| context.layout.nodes[id.0])
+        else {
             continue;
         };
         let top = plan.controllers[pin.controller].pins.stands(pin.index);

@@ -1,11 +1,13 @@
 //! mains-separation, mains-fuse, mains-earth and mains-colours: what a circuit on the mains says of itself.
 
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::Mains;
-use crate::quantity::{Amps, Figure, Metres, Origin};
-use crate::tables::WireSize;
+use crate::derived::context::Context;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::kinds::mains::Mains;
+use crate::quantity::figure::{Figure, Origin};
+use crate::quantity::units::{Amps, Metres};
+use crate::tables::wire::WireSize;
+use crate::verdict::severity::Severity;
 
 /// Between mains and touchable low voltage, reinforced (typical practice, covers IEC 62368-1 and 60664-1), m.
 const CLEARANCE_M: f64 = 0.006;
@@ -15,7 +17,7 @@ const CIRCUIT_A: f64 = 16.0;
 /// Cords of household appliances (after VDE 0298-4): mm² and A.
 const CORDS: [(f64, f64); 4] = [(0.5, 3.0), (0.75, 6.0), (1.0, 10.0), (1.5, 16.0)];
 
-pub(super) fn separation(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn separation(context: &Context<'_>, sink: &mut Sink) {
     for m in &context.plan.mains {
         let name = &m.name.text;
         let sides = [
@@ -59,7 +61,7 @@ fn cord_a(size: WireSize) -> Option<f64> {
     CORDS.iter().rev().find(|(mm2, _)| *mm2 <= size.area_mm2() * (1.0 + 1e-6)).map(|(_, a)| *a)
 }
 
-pub(super) fn fuse(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn fuse(context: &Context<'_>, sink: &mut Sink) {
     for m in &context.plan.mains {
         let name = &m.name.text;
         let Some(may) = m.size.and_then(cord_a) else {
@@ -95,7 +97,7 @@ pub(super) fn fuse(context: &Context<'_>, sink: &mut Sink) {
     }
 }
 
-pub(super) fn earth(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn earth(context: &Context<'_>, sink: &mut Sink) {
     for m in &context.plan.mains {
         let name = &m.name.text;
         let (severity, message, cure) = match (m.metal, m.earthed, m.covered) {
@@ -136,7 +138,7 @@ pub(super) fn earth(context: &Context<'_>, sink: &mut Sink) {
     }
 }
 
-pub(super) fn colours(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn colours(context: &Context<'_>, sink: &mut Sink) {
     let Some(region) = context.plan.policy.region else { return };
     let wanted = region.colours();
     for m in context.plan.mains.iter().filter(|m: &&Mains| !m.colours.is_empty()) {

@@ -1,13 +1,17 @@
 //! mains-contact: the contacts in a mains circuit, one after another.
 
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::{Mains, Nature, Plan};
-use crate::quantity::{Amps, Origin, Volts};
-use crate::size::{ContactLoad, contact_share};
+use crate::derived::context::Context;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::kinds::load::Nature;
+use crate::plan::kinds::mains::Mains;
+use crate::plan::model::Plan;
+use crate::quantity::figure::Origin;
+use crate::quantity::units::{Amps, Volts};
+use crate::size::relay::{ContactLoad, contact_share};
+use crate::verdict::severity::Severity;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for m in &context.plan.mains {
         neutral(sink, m);
         chain(context.plan, sink, m);

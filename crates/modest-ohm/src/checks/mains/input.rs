@@ -1,15 +1,17 @@
 //! mains-input: the volts that a supply takes, against those of the region.
 
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::SupplyKind;
-use crate::quantity::{Origin, Volts};
+use crate::derived::context::Context;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::kinds::supply::SupplyKind;
+use crate::quantity::figure::Origin;
+use crate::quantity::units::Volts;
+use crate::verdict::severity::Severity;
 
 /// The mains may differ so much from their nominal volts (IEC 60038).
 const TOLERANCE: f64 = 0.10;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let Some(region) = context.plan.policy.region else { return };
     let (low, high) = (region.volts() * (1.0 - TOLERANCE), region.volts() * (1.0 + TOLERANCE));
     let on_mains = |k: SupplyKind| matches!(k, SupplyKind::Adapter | SupplyKind::MainsConverter | SupplyKind::Bench);

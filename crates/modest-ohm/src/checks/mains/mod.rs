@@ -1,12 +1,12 @@
 //! The mains, as far as the low-voltage side meets them: contacts, fuses, earth, separation; and volts that can be touched.
 
-mod circuit;
-mod contact;
-mod input;
-mod touch;
+pub(crate) mod circuit;
+pub(crate) mod contact;
+pub(crate) mod input;
+pub(crate) mod touch;
 
-use super::{Check, Solves};
-use crate::finding::Severity::{Caution, Danger, Unknown};
+use crate::findings::check::{Check, Solves};
+use crate::verdict::severity::Severity::{Caution, Danger, Unknown};
 
 macro_rules! check {
     ($code:literal, $title:literal, $severities:expr, $run:path) => {

@@ -1,23 +1,26 @@
 //! touch-voltage: rails that have more volts than may be touched, dry or wet.
 
-use crate::checks::context::{Context, Worst, worst_of};
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::{NodeKind, Plan};
-use crate::quantity::{Origin, Volts};
-use crate::review::Outcome;
+use crate::derived::context::{Context, Worst, worst_of};
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::model::Plan;
+use crate::plan::model::node::NodeKind;
+use crate::quantity::figure::Origin;
+use crate::quantity::units::Volts;
+use crate::solved::outcome::Outcome;
+use crate::verdict::severity::Severity;
 
 /// Direct volts that may be touched, dry and wet (electrical reference, "Mains").
 const DRY_V: f64 = 60.0;
 const WET_V: f64 = 30.0;
 
 /// The wet thing on a rail: a pump.
-fn wet(plan: &Plan, root: crate::plan::NodeId) -> Option<&str> {
-    let pump = |l: &&crate::plan::Load| l.word == "pump" && plan.root(l.feed.from.id) == root;
+fn wet(plan: &Plan, root: crate::plan::wiring::feed::NodeId) -> Option<&str> {
+    let pump = |l: &&crate::plan::kinds::load::Load| l.word == "pump" && plan.root(l.feed.from.id) == root;
     plan.loads.iter().find(pump).map(|l| l.name.text.as_str())
 }
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for (id, node) in plan.nodes.iter().enumerate() {
         let span = match node.kind {
@@ -31,7 +34,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
             s.solution.alive[t.plus].then(|| s.solution.across(t.plus, t.minus))
         };
         let Some((o, most)) = worst_of(context.outcomes.iter(), volts) else { continue };
-        let pump = wet(plan, crate::plan::NodeId(id));
+        let pump = wet(plan, crate::plan::wiring::feed::NodeId(id));
         let is_wet = plan.policy.wet || pump.is_some();
         let may = Volts::new(if is_wet { WET_V } else { DRY_V });
         let got = Volts::new(most);

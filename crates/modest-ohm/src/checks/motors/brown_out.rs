@@ -1,12 +1,17 @@
 //! brown-out: a motor that starts takes a board below its brown-out; the cures are tried, and ranked by what they leave.
 
-use crate::checks::context::{Context, Worst, worst_of};
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::network::{Layout, Member};
-use crate::plan::{Demand, LoadState, NodeKind, Plan};
-use crate::quantity::{Farads, Volts};
-use crate::review::Outcome;
+use crate::derived::context::{Context, Worst, worst_of};
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::network::layout::Layout;
+use crate::network::state::Member;
+use crate::plan::kinds::load::Demand;
+use crate::plan::kinds::scenario::LoadState;
+use crate::plan::model::Plan;
+use crate::plan::model::node::NodeKind;
+use crate::quantity::units::{Farads, Volts};
+use crate::solved::outcome::Outcome;
+use crate::verdict::severity::Severity;
 
 /// Motors start within this (electrical reference, "Motors and servos": 50 .. 300 ms).
 const START_S: f64 = 0.3;
@@ -21,7 +26,7 @@ fn starting(plan: &Plan, o: &Outcome) -> Vec<usize> {
 }
 
 /// True where motors start at the worst moment.
-pub(in crate::checks) fn by_motors(context: &Context<'_>, at: &Worst) -> bool {
+pub(crate) fn by_motors(context: &Context<'_>, at: &Worst) -> bool {
     context.outcome(at).is_some_and(|o| !starting(context.plan, o).is_empty())
 }
 
@@ -35,7 +40,7 @@ fn lowest<'o>(layout: &Layout, outcomes: &'o [Outcome], board: usize) -> Option<
     worst_of(outcomes.iter().filter(|o| !o.case.continuous), volts).map(|(o, v)| (o, -v))
 }
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for (i, board) in plan.controllers.iter().enumerate() {
         let (name, Some(brown_out)) = (&board.name.text, &board.brown_out) else { continue };
@@ -77,7 +82,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
 }
 
 /// True where a source on the way to a board holds its limit.
-fn limits(plan: &Plan, layout: &Layout, board: usize, s: &crate::review::Snapshot) -> bool {
+fn limits(plan: &Plan, layout: &Layout, board: usize, s: &crate::solved::outcome::Snapshot) -> bool {
     let path = plan.node_id(NodeKind::BoardInput(board)).map_or_else(Vec::new, |id| plan.path_up(id));
     path.into_iter().any(|id| {
         let kind = plan.nodes[id.0].kind;
@@ -86,7 +91,7 @@ fn limits(plan: &Plan, layout: &Layout, board: usize, s: &crate::review::Snapsho
             NodeKind::Converter(n) => plan.converters[n].limit.as_ref(),
             _ => None,
         };
-        limit.is_some_and(|l| crate::ratings::node_current(layout, kind, s) > l.low.get() * (1.0 + 1e-9))
+        limit.is_some_and(|l| crate::solved::currents::node_current(layout, kind, s) > l.low.get() * (1.0 + 1e-9))
     })
 }
 
@@ -164,7 +169,9 @@ fn changed(plan: &Plan, change: impl FnOnce(&mut Plan)) -> Plan {
 }
 
 fn nothing() -> Demand {
-    use crate::quantity::{Amps, Figure, Origin};
+    use crate::quantity::figure::Figure;
+    use crate::quantity::figure::Origin;
+    use crate::quantity::units::Amps;
     let none = Figure::exact(Amps::new(0.0), Origin::Computed);
     Demand::nothing(none)
 }

@@ -1,17 +1,13 @@
 //! Motors, pumps and servos: what feeds them, what they take while they are held, what that does to boards.
 
-mod brown_out;
-mod on_time;
-mod reversal;
-mod servo;
-mod stall;
+pub(crate) mod brown_out;
+pub(crate) mod on_time;
+pub(crate) mod reversal;
+pub(crate) mod servo;
+pub(crate) mod stall;
 
-pub(super) use brown_out::by_motors;
-pub(super) use servo::on_low_logic;
-
-use super::supply::voltage;
-use super::{Check, Solves};
-use crate::finding::Severity::{Advice, Danger, Fault};
+use crate::findings::check::{Check, Solves};
+use crate::verdict::severity::Severity::{Advice, Danger, Fault};
 
 pub(crate) const CHECKS: &[Check] = &[
     Check {
@@ -48,7 +44,7 @@ pub(crate) const CHECKS: &[Check] = &[
         severities: &[Danger, Fault],
         about: include_str!("../../about/motor-voltage.md"),
         solves: Solves::Nothing,
-        run: voltage::motors,
+        run: crate::checks::supply::voltage::motors,
     },
     Check {
         code: "reversal",

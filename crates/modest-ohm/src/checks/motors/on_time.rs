@@ -1,16 +1,19 @@
 //! on-time: what may not go on for long, and nothing in the plan that ends it.
 
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::network::Member;
-use crate::plan::{LoadState, Plan};
-use crate::quantity::{Seconds, duration};
+use crate::derived::context::Context;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::network::state::Member;
+use crate::plan::kinds::scenario::LoadState;
+use crate::plan::model::Plan;
+use crate::quantity::format::duration;
+use crate::quantity::units::Seconds;
+use crate::verdict::severity::Severity;
 
 /// Contacts that do not last a year are worth a word.
 const YEAR_S: f64 = 365.25 * 86_400.0;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for (i, load) in plan.loads.iter().enumerate() {
         let (name, limits) = (&load.name.text, &load.limits);

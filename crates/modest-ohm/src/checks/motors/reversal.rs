@@ -1,18 +1,19 @@
 //! reversal: a motor that is turned round while it runs: its own volts add to the supply's.
 
 use crate::checks::coils::most_of;
-use crate::checks::context::{Context, Worst};
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::Nature;
-use crate::quantity::Amps;
-use crate::stage::channels;
+use crate::derived::context::{Context, Worst};
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::kinds::load::Nature;
+use crate::quantity::units::Amps;
+use crate::solved::drivers::channel::channels;
+use crate::verdict::severity::Severity;
 
 /// At speed a motor makes all but the supply's volts itself: turned round it takes up to twice what it takes at a standstill
 /// (electrical reference, "Bridge").
 const TWICE: f64 = 2.0;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     // With one input driven it goes one way only.
     let both_ways = |pins: usize| pins >= 2;

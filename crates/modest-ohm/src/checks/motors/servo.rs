@@ -1,11 +1,14 @@
 //! servo-supply: servos and motors on the output of a board's regulator, or on a pin.
 
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::{Demand, Nature, NodeKind, Plan};
-use crate::quantity::{Amps, Volts};
-use crate::ratings::node_limit;
+use crate::derived::context::Context;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::kinds::load::{Demand, Nature};
+use crate::plan::model::Plan;
+use crate::plan::model::node::NodeKind;
+use crate::quantity::units::{Amps, Volts};
+use crate::topology::ratings::node_limit;
+use crate::verdict::severity::Severity;
 
 /// What a load takes at the most, held or running, all its members together, A.
 fn most_a(plan: &Plan, load: usize) -> f64 {
@@ -17,7 +20,7 @@ fn most_a(plan: &Plan, load: usize) -> f64 {
     each * load.count as f64
 }
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for (i, load) in plan.loads.iter().enumerate().filter(|(_, l)| l.is_motor()) {
         let name = &load.name.text;
@@ -80,7 +83,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
 }
 
 /// True for a servo or a motor on the output of a board whose volts are too few for it.
-pub(in crate::checks) fn on_low_logic(plan: &Plan, load: usize) -> bool {
+pub(crate) fn on_low_logic(plan: &Plan, load: usize) -> bool {
     let load = &plan.loads[load];
     let root = plan.root(load.feed.from.id);
     let low = load.recommended_range().is_some_and(|r| plan.highest_of(root) < r.low.get());

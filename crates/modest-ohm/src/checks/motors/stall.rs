@@ -1,15 +1,19 @@
 //! stall-budget: what a motor that is held takes for long, against what carries it for long.
 
-use crate::checks::context::{Context, Worst, worst_of};
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::network::Run;
-use crate::plan::{NodeId, NodeKind};
-use crate::quantity::Amps;
-use crate::ratings::{cable_of, fuse_of, node_current, node_limit};
-use crate::review::{Outcome, Snapshot};
+use crate::derived::context::{Context, Worst, worst_of};
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::model::node::NodeKind;
+use crate::plan::wiring::feed::NodeId;
+use crate::quantity::units::Amps;
+use crate::solved::currents::node_current;
+use crate::solved::outcome::{Outcome, Snapshot};
+use crate::topology::conductors::{cable_of, fuse_of};
+use crate::topology::ratings::node_limit;
+use crate::topology::run::Run;
+use crate::verdict::severity::Severity;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     let mut told: Vec<NodeId> = Vec::new();
     for (i, load) in plan.loads.iter().enumerate().filter(|(_, l)| l.is_motor() && l.limits.stall.is_some()) {
@@ -26,8 +30,8 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
 
 /// The outcome in which a load is held, with what one member takes.
 fn stalled<'o>(context: &Context<'o>, load: usize) -> Option<(&'o Outcome, f64)> {
-    use crate::network::Member;
-    use crate::plan::LoadState;
+    use crate::network::state::Member;
+    use crate::plan::kinds::scenario::LoadState;
     let held = |o: &&Outcome| {
         o.case.name == "surge"
             && o.case.demands.loads[load].iter().any(|m| matches!(m, Member::State(LoadState::Surge)))

@@ -1,13 +1,14 @@
 //! pin-cannot: abilities that a job needs and its pin lacks.
 
 use super::named::pin_of;
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::Severity;
-use crate::pinout::{Job, Way, by_pin, jobs};
-use crate::plan::{Ability, Has, PinKind, Plan};
+use crate::derived::context::Context;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::model::Plan;
+use crate::plan::pins::{Ability, Has, PinKind};
+use crate::topology::pin_jobs::{Job, Way, by_pin, jobs};
+use crate::verdict::severity::Severity;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     let jobs = jobs(plan);
     let taken: Vec<(usize, usize)> =
@@ -89,7 +90,7 @@ fn unlisted(plan: &Plan, job: &Job<'_>, sink: &mut Sink) {
 }
 
 /// Pins of the board that could do it.
-pub(super) fn candidates(plan: &Plan, job: &Job<'_>, taken: &[(usize, usize)]) -> Vec<String> {
+pub(crate) fn candidates(plan: &Plan, job: &Job<'_>, taken: &[(usize, usize)]) -> Vec<String> {
     let controller = job.pin.controller;
     let pins = &plan.controllers[controller].pins;
     let fits = |i: usize| {

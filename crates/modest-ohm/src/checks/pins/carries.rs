@@ -3,20 +3,25 @@
 use std::collections::BTreeMap;
 
 use super::coil::coils;
-use crate::checks::context::{Context, Worst};
-use crate::checks::led::{branch_a, least_ohms};
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::pin_currents::{PinAmps, pin_amps};
-use crate::pinout::{Job, by_pin, jobs};
-use crate::plan::{Controller, Load, PinAt, Plan};
-use crate::quantity::{Amps, Figure};
-use crate::review::Outcome;
-use crate::text::Span;
+use crate::checks::led::current::{branch_a, least_ohms};
+use crate::derived::context::{Context, Worst};
+use crate::derived::pin_currents::{PinAmps, pin_amps};
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::kinds::controller::Controller;
+use crate::plan::kinds::load::Load;
+use crate::plan::model::Plan;
+use crate::plan::wiring::pin::PinAt;
+use crate::quantity::figure::Figure;
+use crate::quantity::units::Amps;
+use crate::solved::outcome::Outcome;
+use crate::source::Span;
+use crate::topology::pin_jobs::{Job, by_pin, jobs};
+use crate::verdict::severity::Severity;
 
 type ByPin = BTreeMap<(usize, String), PinAmps>;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     // What does not belong on a pin at all is pin-drives-coil's matter.
     let coils: Vec<PinAt> = coils(plan)

@@ -1,11 +1,11 @@
 //! pins-claimed: two boards that are plugged on one host take the same pin.
 
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::Severity;
-use crate::pinout::{Together, by_pin, jobs};
+use crate::derived::context::Context;
+use crate::findings::sink::{Draft, Sink};
+use crate::topology::pin_jobs::{Together, by_pin, jobs};
+use crate::verdict::severity::Severity;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let jobs: Vec<_> = jobs(context.plan).into_iter().filter(|j| j.claim).collect();
     for all in by_pin(&jobs) {
         let first = all[0];

@@ -1,18 +1,21 @@
 //! pin-drives-coil: what has a winding or a cold filament does not belong on a pin.
 
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::{Load, Nature, PinAt, Plan};
-use crate::quantity::Amps;
+use crate::derived::context::Context;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::kinds::load::{Load, Nature};
+use crate::plan::model::Plan;
+use crate::plan::wiring::pin::PinAt;
+use crate::quantity::units::Amps;
+use crate::verdict::severity::Severity;
 
 /// Motors, coils and lamps on pins.
-pub(super) fn coils(plan: &Plan) -> impl Iterator<Item = (usize, &Load)> {
+pub(crate) fn coils(plan: &Plan) -> impl Iterator<Item = (usize, &Load)> {
     let is_coil = |l: &Load| matches!(l.nature, Some(Nature::Motor | Nature::Coil | Nature::Lamp));
     plan.loads.iter().enumerate().filter(move |(_, l)| is_coil(l) && l.feed.pins() != (None, None))
 }
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for (i, load) in plan.loads.iter().enumerate() {
         let (out, into) = load.feed.pins();

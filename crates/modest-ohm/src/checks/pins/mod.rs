@@ -1,16 +1,16 @@
 //! Pins: whether they exist, whether they can, what they carry.
 
-mod cannot;
-mod carries;
-mod claimed;
-mod coil;
-mod named;
-mod reserved;
-mod shared;
-mod tied;
+pub(crate) mod cannot;
+pub(crate) mod carries;
+pub(crate) mod claimed;
+pub(crate) mod coil;
+pub(crate) mod named;
+pub(crate) mod reserved;
+pub(crate) mod shared;
+pub(crate) mod tied;
 
-use super::{Check, Solves};
-use crate::finding::Severity::{Caution, Danger, Fault, Unknown};
+use crate::findings::check::{Check, Solves};
+use crate::verdict::severity::Severity::{Caution, Danger, Fault, Unknown};
 
 pub(crate) const CHECKS: &[Check] = &[
     Check {

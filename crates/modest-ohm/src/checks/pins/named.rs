@@ -1,11 +1,12 @@
 //! pin-unknown and pin-not-signal: what a plan names where a pin belongs.
 
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::Severity;
-use crate::pinout::{Job, jobs};
-use crate::plan::{Pin, Plan};
+use crate::derived::context::Context;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::model::Plan;
+use crate::plan::pins::Pin;
 use crate::text::nearest;
+use crate::topology::pin_jobs::{Job, jobs};
+use crate::verdict::severity::Severity;
 
 /// A board's pins by name, as far as they are shown.
 const SHOWN: usize = 16;
@@ -17,7 +18,7 @@ fn signal_pins(plan: &Plan, board: usize) -> String {
     format!("{}{more}", pins[..pins.len().min(SHOWN)].join(", "))
 }
 
-pub(super) fn unknown(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn unknown(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for job in jobs(plan) {
         let board = &plan.controllers[job.pin.controller];
@@ -56,11 +57,11 @@ pub(super) fn unknown(context: &Context<'_>, sink: &mut Sink) {
 }
 
 /// The listed pin of a job.
-pub(super) fn pin_of<'p>(plan: &'p Plan, job: &Job<'_>) -> Option<&'p Pin> {
+pub(crate) fn pin_of<'p>(plan: &'p Plan, job: &Job<'_>) -> Option<&'p Pin> {
     plan.controllers[job.pin.controller].pins.list.get(job.pin.index?)
 }
 
-pub(super) fn not_signal(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn not_signal(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for job in jobs(plan) {
         let Some(pin) = pin_of(plan, &job) else { continue };

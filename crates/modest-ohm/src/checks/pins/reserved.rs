@@ -1,13 +1,14 @@
 //! pin-reserved: pins that the board needs itself, or looks at while it starts.
 
 use super::named::pin_of;
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::Severity;
-use crate::pinout::{Job, jobs};
-use crate::plan::{Nature, Plan};
+use crate::derived::context::Context;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::kinds::load::Nature;
+use crate::plan::model::Plan;
+use crate::topology::pin_jobs::{Job, jobs};
+use crate::verdict::severity::Severity;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for job in jobs(plan) {
         let Some(pin) = pin_of(plan, &job).filter(|p| p.is_signal()) else { continue };

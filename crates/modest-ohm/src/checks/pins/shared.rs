@@ -1,11 +1,11 @@
 //! pin-shared: two jobs on one pin that is no bus, no mirror and no wire between boards.
 
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::Severity;
-use crate::pinout::{Job, Together, Way, by_pin, jobs};
+use crate::derived::context::Context;
+use crate::findings::sink::{Draft, Sink};
+use crate::topology::pin_jobs::{Job, Together, Way, by_pin, jobs};
+use crate::verdict::severity::Severity;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let jobs = jobs(context.plan);
     for all in by_pin(&jobs) {
         let first = all[0];

@@ -2,14 +2,20 @@
 
 use std::collections::BTreeMap;
 
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::pinout::{Together, Way, jobs};
-use crate::plan::{PinRef, Plan, Stage, Wire};
-use crate::quantity::Amps;
-use crate::review::Snapshot;
-use crate::signal::{End, STAGE_OHMS, rails, supplied};
+use crate::derived::context::Context;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::kinds::signal_lines::Wire;
+use crate::plan::model::Plan;
+use crate::plan::wiring::pin::PinRef;
+use crate::plan::wiring::through::Stage;
+use crate::quantity::units::Amps;
+use crate::solved::levels::supplied;
+use crate::solved::opto::STAGE_OHMS;
+use crate::solved::outcome::Snapshot;
+use crate::topology::pin_jobs::{Together, Way, jobs};
+use crate::topology::signals::{End, rails};
+use crate::verdict::severity::Severity;
 
 /// What drives a wire where it ends: a pin, or the last stage before.
 #[derive(Clone, Debug, PartialEq)]
@@ -39,7 +45,7 @@ fn output(plan: &Plan, wire: &Wire) -> Output {
     }
 }
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     let known = plan.controllers.len();
     // Where wires end: what drives that pin.

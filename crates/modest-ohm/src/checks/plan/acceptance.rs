@@ -1,8 +1,9 @@
 //! acceptance-stale, and the marking of accepted findings.
 
-use crate::finding::{Finding, Severity};
-use crate::plan::Plan;
+use crate::findings::finding::Finding;
+use crate::plan::model::Plan;
 use crate::text::nearest;
+use crate::verdict::severity::Severity;
 
 /// Marks what the plan accepts; reports acceptances that match nothing.
 ///

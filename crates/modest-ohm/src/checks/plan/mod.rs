@@ -1,14 +1,12 @@
 //! The plan itself: what is unused, unfed, out of reach, or accepted in vain.
 
-mod acceptance;
-mod unfed;
-mod unreachable;
-mod unused;
+pub(crate) mod acceptance;
+pub(crate) mod unfed;
+pub(crate) mod unreachable;
+pub(crate) mod unused;
 
-pub(crate) use acceptance::accept;
-
-use super::{Check, Solves};
-use crate::finding::Severity::{Advice, Caution, Fault};
+use crate::findings::check::{Check, Solves};
+use crate::verdict::severity::Severity::{Advice, Caution, Fault};
 
 pub(crate) const CHECKS: &[Check] = &[
     Check {

@@ -1,9 +1,11 @@
 //! unfed: what hangs behind a run that is disconnected, a switch that stays open, a link that is cut.
 
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::Severity;
-use crate::plan::{Branch, NodeId, NodeKind, RunKind};
+use crate::derived::context::Context;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::kinds::run::{Branch, RunKind};
+use crate::plan::model::node::NodeKind;
+use crate::plan::wiring::feed::NodeId;
+use crate::verdict::severity::Severity;
 
 /// Something that needs a feed.
 struct Consumer {
@@ -12,7 +14,7 @@ struct Consumer {
     fed: bool,
 }
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     let consumers = consumers(context);
     for (i, run) in plan.branches.iter().enumerate().filter(|(_, b)| b.open.any()) {
@@ -112,6 +114,6 @@ fn consumers(context: &Context<'_>) -> Vec<Consumer> {
     out
 }
 
-fn is_fed(context: &Context<'_>, t: crate::network::Terminals) -> bool {
+fn is_fed(context: &Context<'_>, t: crate::network::layout::Terminals) -> bool {
     context.alive_at(t.plus) && context.alive_at(t.minus)
 }

@@ -1,10 +1,10 @@
 //! unreachable: chains of data that never start at a pin.
 
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::Severity;
+use crate::derived::context::Context;
+use crate::findings::sink::{Draft, Sink};
+use crate::verdict::severity::Severity;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let strips = &context.plan.strips;
     for (i, strip) in strips.iter().enumerate() {
         let Some(data) = &strip.data else { continue };

@@ -2,14 +2,18 @@
 
 use std::collections::BTreeSet;
 
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::Severity;
-use crate::groups::Groups;
-use crate::network::Law;
-use crate::plan::{Name, NodeId, NodeKind, RunKind, Stage};
+use crate::derived::context::Context;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::kinds::run::RunKind;
+use crate::plan::model::node::NodeKind;
+use crate::plan::wiring::feed::NodeId;
+use crate::plan::wiring::name::Name;
+use crate::plan::wiring::through::Stage;
+use crate::verdict::severity::Severity;
+use modest_ohm_solve::Groups;
+use modest_ohm_solve::network::Law;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     let used: BTreeSet<NodeId> = plan
         .feeds()

@@ -1,14 +1,17 @@
 //! back-fed: what is over its absolute maximum with a link closed, and not with it open.
 
-use crate::checks::context::{Context, Worst};
-use crate::checks::sink::{Draft, Sink};
-use crate::consumers::{Consumer, consumers};
-use crate::finding::{Evidence, Severity};
-use crate::network::Layout;
-use crate::plan::{NodeKind, Plan};
-use crate::quantity::{Figure, Origin, Volts};
-use crate::review::{Outcome, Snapshot};
-use crate::text::Span;
+use crate::derived::consumers::{Consumer, consumers};
+use crate::derived::context::{Context, Worst};
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::network::layout::Layout;
+use crate::plan::model::Plan;
+use crate::plan::model::node::NodeKind;
+use crate::quantity::figure::{Figure, Origin};
+use crate::quantity::units::Volts;
+use crate::solved::outcome::{Outcome, Snapshot};
+use crate::source::Span;
+use crate::verdict::severity::Severity;
 
 /// A regulator's output, and what hangs on it inside its board, stands this much of its set volts (3.6 V of 3.3 V:
 /// typical absolute maximum of 3.3 V logic).
@@ -62,7 +65,7 @@ fn victims<'a>(plan: &'a Plan, layout: &Layout) -> Vec<Victim<'a>> {
     victims
 }
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     if !plan.links.iter().any(|l| l.closed) {
         return;

@@ -1,12 +1,13 @@
 //! bus-half-unfed: consumers on the half of a bus bar that nothing feeds.
 
 use super::reversed::behind;
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::Severity;
-use crate::plan::{NodeKind, RunKind};
+use crate::derived::context::Context;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::kinds::run::RunKind;
+use crate::plan::model::node::NodeKind;
+use crate::verdict::severity::Severity;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for (i, half) in plan.branches.iter().enumerate().filter(|(_, b)| matches!(b.kind, RunKind::Bridge)) {
         let Some(node) = plan.node_id(NodeKind::Branch(i)) else { continue };

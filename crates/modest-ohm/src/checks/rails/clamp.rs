@@ -1,12 +1,13 @@
 //! clamp-conducts: a clamp that conducts at the volts its rail can have.
 
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::quantity::{Amps, Volts, Watts};
-use crate::ratings::LEAK_A;
+use crate::derived::context::Context;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::quantity::units::{Amps, Volts, Watts};
+use crate::solved::currents::LEAK_A;
+use crate::verdict::severity::Severity;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for (clamp, branch) in plan.clamps.iter().zip(&context.layout.clamps) {
         let name = &clamp.name.text;

@@ -1,11 +1,13 @@
 //! rails-joined and supplies-paralleled: two sources joined at +, through a link or otherwise, of different or equal
 //! volts.
 
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::{LinkKind, Pair};
-use crate::quantity::Amps;
+use crate::derived::context::Context;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::kinds::link::LinkKind;
+use crate::plan::model::joined::Pair;
+use crate::quantity::units::Amps;
+use crate::verdict::severity::Severity;
 
 /// The pair whose volts are furthest apart comes first.
 fn furthest(pairs: &mut [Pair]) {
@@ -13,7 +15,7 @@ fn furthest(pairs: &mut [Pair]) {
     pairs.sort_by(|a, b| apart(b).total_cmp(&apart(a)));
 }
 
-pub(super) fn rails(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn rails(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     let mut pairs = plan.joined_sources();
     furthest(&mut pairs);
@@ -54,7 +56,7 @@ pub(super) fn rails(context: &Context<'_>, sink: &mut Sink) {
     }
 }
 
-pub(super) fn supplies(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn supplies(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     let mut pairs = plan.joined_sources();
     furthest(&mut pairs);

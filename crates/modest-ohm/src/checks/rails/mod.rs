@@ -1,17 +1,17 @@
 //! Rails that meet, and what protects them.
 
-mod back_fed;
-mod bus_half;
-mod clamp;
-mod joined;
-mod polarity;
-mod reversed;
-mod switch_bypassed;
-mod switch_overloaded;
-mod transient;
+pub(crate) mod back_fed;
+pub(crate) mod bus_half;
+pub(crate) mod clamp;
+pub(crate) mod joined;
+pub(crate) mod polarity;
+pub(crate) mod reversed;
+pub(crate) mod switch_bypassed;
+pub(crate) mod switch_overloaded;
+pub(crate) mod transient;
 
-use super::{Check, Solves};
-use crate::finding::Severity::{Advice, Caution, Danger, Fault, Unknown};
+use crate::findings::check::{Check, Solves};
+use crate::verdict::severity::Severity::{Advice, Caution, Danger, Fault, Unknown};
 
 pub(crate) const CHECKS: &[Check] = &[
     Check {

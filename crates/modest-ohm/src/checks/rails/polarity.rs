@@ -1,12 +1,12 @@
 //! polarity-unprotected: a source that a hand can connect the wrong way round, and nothing that stops it.
 
 use super::transient::hanging_on;
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::Severity;
-use crate::plan::SupplyKind;
+use crate::derived::context::Context;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::kinds::supply::SupplyKind;
+use crate::verdict::severity::Severity;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for (i, supply) in plan.supplies.iter().enumerate() {
         if !matches!(supply.kind, SupplyKind::Battery | SupplyKind::Vehicle { .. }) {

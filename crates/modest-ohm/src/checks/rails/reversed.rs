@@ -1,11 +1,14 @@
 //! series-diode-reversed: a diode in a feed that shows the wrong way.
 
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::{NodeId, NodeKind, Plan};
+use crate::derived::context::Context;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::model::Plan;
+use crate::plan::model::node::NodeKind;
+use crate::plan::wiring::feed::NodeId;
+use crate::verdict::severity::Severity;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for (i, run) in plan.branches.iter().enumerate() {
         let Some(diode) = run.diode() else { continue };
@@ -37,7 +40,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
 }
 
 /// What is fed through a node.
-pub(super) fn behind(plan: &Plan, node: NodeId) -> Vec<String> {
+pub(crate) fn behind(plan: &Plan, node: NodeId) -> Vec<String> {
     let mut names: Vec<String> = Vec::new();
     for (name, feed, _) in plan.feeds() {
         if plan.path_up(feed.from.id).contains(&node) && !names.contains(&name) {

@@ -1,18 +1,20 @@
 //! switch-bypassed: what a hand switch should switch is fed with the switch open as well.
 
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::consumers::{Consumer, Where, consumers};
-use crate::finding::{Evidence, Severity};
-use crate::network::Layout;
-use crate::plan::{NodeKind, UsbUse};
-use crate::quantity::Volts;
-use crate::review::Outcome;
+use crate::derived::consumers::{Consumer, Where, consumers};
+use crate::derived::context::Context;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::network::layout::Layout;
+use crate::plan::kinds::controller::UsbUse;
+use crate::plan::model::node::NodeKind;
+use crate::quantity::units::Volts;
+use crate::solved::outcome::Outcome;
+use crate::verdict::severity::Severity;
 
 /// A tenth of the volts is no longer off (our own figure: no load of the classes works from so little).
 const STILL_FED: f64 = 0.1;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     let parts = consumers(plan, context.layout);
     for (i, run) in plan.branches.iter().enumerate() {

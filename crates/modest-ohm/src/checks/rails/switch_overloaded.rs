@@ -1,15 +1,16 @@
 //! switch-overloaded: wanted continuous current against the rating of a hand switch or a diode in a feed.
 
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::RunKind;
-use crate::quantity::Amps;
+use crate::derived::context::Context;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::kinds::run::RunKind;
+use crate::quantity::units::Amps;
+use crate::verdict::severity::Severity;
 
 /// A switch of unknown rating carries this without a word.
 const WORTH_ASKING_A: f64 = 0.5;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for (run, element) in context.plan.branches.iter().zip(&context.layout.elements) {
         let (Some(branch), RunKind::Switch(_) | RunKind::Diode(_)) = (*element, &run.kind) else { continue };
         let rating = run.switch().map_or_else(|| run.diode().and_then(|d| d.rating.as_ref()), |s| s.rating.as_ref());

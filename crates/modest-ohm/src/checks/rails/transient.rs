@@ -1,15 +1,22 @@
 //! transient-unprotected: electronics on a vehicle's supply need a series diode or P-channel MOSFET and a clamp.
 
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::{Name, NodeId, NodeKind, Plan, RunKind, SupplyKind};
-use crate::quantity::{Figure, Origin, Volts};
-use crate::rail::way_up;
-use crate::text::Span;
+use crate::derived::context::Context;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::kinds::run::RunKind;
+use crate::plan::kinds::supply::SupplyKind;
+use crate::plan::model::Plan;
+use crate::plan::model::node::NodeKind;
+use crate::plan::wiring::feed::NodeId;
+use crate::plan::wiring::name::Name;
+use crate::quantity::figure::{Figure, Origin};
+use crate::quantity::units::Volts;
+use crate::source::Span;
+use crate::topology::rail::way_up;
+use crate::verdict::severity::Severity;
 
 /// Something that a source feeds over conductors, switches and diodes.
-pub(super) struct Hanging {
+pub(crate) struct Hanging {
     pub name: String,
     pub span: Span,
     /// True for what volts beyond its range destroy in an instant: converters, boards, pixels, regulated loads.
@@ -22,7 +29,7 @@ pub(super) struct Hanging {
 
 /// What the clamps on the way to a part are worth; the better the larger.
 #[derive(Clone, Copy, Debug, PartialEq, PartialOrd)]
-pub(super) enum Clamping {
+pub(crate) enum Clamping {
     None,
     /// Conducts only from volts that the part no longer stands: both, V.
     TooHigh(f64, f64),
@@ -68,7 +75,7 @@ fn parts(plan: &Plan) -> Vec<Part<'_>> {
 }
 
 /// What hangs on a supply, and what stands between.
-pub(super) fn hanging_on(plan: &Plan, supply: usize) -> Vec<Hanging> {
+pub(crate) fn hanging_on(plan: &Plan, supply: usize) -> Vec<Hanging> {
     let source = plan.node_id(NodeKind::Supply(supply));
     let mut out: Vec<Hanging> = Vec::new();
     for part in parts(plan) {
@@ -102,7 +109,7 @@ pub(super) fn hanging_on(plan: &Plan, supply: usize) -> Vec<Hanging> {
     out
 }
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for (i, supply) in plan.supplies.iter().enumerate() {
         let SupplyKind::Vehicle { volts } = supply.kind else { continue };

@@ -1,13 +1,15 @@
 //! cap-missing: an uncapped strip whose full white exceeds something on its path.
 
-use crate::checks::context::{Context, Worst};
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::Plan;
-use crate::quantity::{Amps, Fraction, Origin};
-use crate::review::{Cause, share_of};
+use crate::derived::context::{Context, Worst};
+use crate::derived::firmware_limit::{Cause, share_of};
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::model::Plan;
+use crate::quantity::figure::Origin;
+use crate::quantity::units::{Amps, Fraction};
+use crate::verdict::severity::Severity;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for cause in context.causes().iter().filter(|c| !c.capped) {
         let (element, amps, usable) = &cause.element;
@@ -73,19 +75,19 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
 }
 
 /// Said where a plan has too many such strips to find the cap of each.
-pub(super) const LOOK: &str =
+pub(crate) const LOOK: &str =
     "set a firmware cap; its size is not looked for in a plan of so many such strips: plan one strip alone for it";
 
 /// Strips named one by one in a cure; of more than these the sum is told.
 const MOST_NAMED: usize = 4;
 
 /// A share of a cap, in steps of 10 mA.
-pub(super) fn rounded_down(amps: Amps) -> Amps {
+pub(crate) fn rounded_down(amps: Amps) -> Amps {
     Amps::new((amps.get() * 100.0 + 1e-9).floor() / 100.0)
 }
 
 /// The caps of strips that exceed their path together.
-pub(super) fn caps_in_words(plan: &Plan, cause: &Cause) -> String {
+pub(crate) fn caps_in_words(plan: &Plan, cause: &Cause) -> String {
     let own = |i: usize| share_of(plan, cause, i).map_or(0.0, |a| rounded_down(a).get());
     let name = |i: usize| &plan.strips[i].name.text;
     let left = Fraction::new(cause.level);

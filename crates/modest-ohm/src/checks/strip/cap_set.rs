@@ -1,12 +1,14 @@
 //! cap-too-high and cap-too-low: a firmware cap against what its strips' way carries.
 
 use super::cap_missing::{LOOK, caps_in_words, rounded_down};
-use crate::checks::context::{Context, Worst};
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::{Name, Plan};
-use crate::quantity::{Amps, Fraction};
-use crate::review::{Cause, spare_caps};
+use crate::derived::context::{Context, Worst};
+use crate::derived::firmware_limit::{Cause, spare_caps};
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::model::Plan;
+use crate::plan::wiring::name::Name;
+use crate::quantity::units::{Amps, Fraction};
+use crate::verdict::severity::Severity;
 
 /// A cap below this share of what the way carries leaves most of the light unused.
 const LOW_SHARE: f64 = 0.5;
@@ -29,7 +31,7 @@ fn caps_of<'p>(plan: &'p Plan, strips: &[usize]) -> Vec<(&'p Name, Amps)> {
     caps
 }
 
-pub(super) fn too_high(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn too_high(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for cause in context.causes().iter().filter(|c| c.capped) {
         let caps = caps_of(plan, &cause.strips);
@@ -88,7 +90,7 @@ fn cure(plan: &Plan, cause: &Cause, caps: &[(&Name, Amps)]) -> String {
     }
 }
 
-pub(super) fn too_low(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn too_low(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     if !context.all_sustained() {
         return;

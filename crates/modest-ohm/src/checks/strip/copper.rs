@@ -1,15 +1,18 @@
 //! strip-copper: what a strip's copper turns into heat where it is fed.
 
-use crate::checks::context::{Context, Worst, worst_of};
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::quantity::{Amps, Origin, WattsPerMetre};
-use crate::review::{Outcome, copper_w_per_m};
+use crate::derived::context::{Context, Worst, worst_of};
+use crate::derived::path::copper_w_per_m;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::quantity::figure::Origin;
+use crate::quantity::units::{Amps, WattsPerMetre};
+use crate::solved::outcome::Outcome;
+use crate::verdict::severity::Severity;
 
 /// Beyond this many times what copper may turn into heat it is danger.
 const DANGER: f64 = 2.0;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for (i, strip) in plan.strips.iter().enumerate() {
         let heat = |o: &Outcome| {

@@ -1,20 +1,24 @@
 //! Which further feed lifts a strip: tried on a copy of the plan and solved, so that the numbers are real.
 
-use crate::checks::context::{Context, Worst};
-use crate::network::{Boards, State, build};
-use crate::panels::Beside;
-use crate::plan::{Injection, Plan, cable_of_size};
-use crate::quantity::{Figure, Origin, Volts};
-use crate::review::share_of;
-use crate::shift::{colour_shift, shift_that_shows};
-use crate::solve::{Limits, StripSolution, Workspace, solve};
-use crate::tables::WireSize;
+use crate::derived::context::{Context, Worst};
+use crate::derived::firmware_limit::share_of;
+use crate::network::build::build;
+use crate::network::state::{Boards, State};
+use crate::plan::model::Plan;
+use crate::plan::strip::inject::Injection;
+use crate::plan::wiring::cable::cable_of_size;
+use crate::quantity::figure::{Figure, Origin};
+use crate::quantity::units::Volts;
+use crate::solved::colour_shift::{colour_shift, shift_that_shows};
+use crate::tables::wire::WireSize;
+use crate::topology::panel_map::Beside;
+use modest_ohm_solve::solve::{Limits, StripSolution, Workspace, solve};
 
 /// Less than this is no help.
 const WORTH_V: f64 = 0.01;
 
 /// The fewest further feed points, of the plain choices end and middle, that lift the strip out of the finding.
-pub(super) fn feed_that_cures(context: &Context<'_>, strip: usize, worst: &Worst) -> Option<String> {
+pub(crate) fn feed_that_cures(context: &Context<'_>, strip: usize, worst: &Worst) -> Option<String> {
     let plan = context.plan;
     let s = &plan.strips[strip];
     let first = s.injections.first()?;
@@ -22,7 +26,7 @@ pub(super) fn feed_that_cures(context: &Context<'_>, strip: usize, worst: &Worst
     let works = s.pixel.works.as_ref()?.typical.get();
     let taken = |x: f64| s.injections.iter().any(|inj| (inj.at_m - x).abs() < 0.05 * length);
     let choices: [&[f64]; 3] = [&[1.0], &[0.5, 1.0], &[0.25, 0.5, 0.75, 1.0]];
-    let lead_m = first.feed.cable.as_ref().and_then(crate::plan::Cable::length_m).unwrap_or(0.0);
+    let lead_m = first.feed.cable.as_ref().and_then(crate::plan::wiring::cable::Cable::length_m).unwrap_or(0.0);
     let beside = Beside::of(plan, strip);
     // A strip that also lacks its cap is judged with it: two cures that only work together are told together.
     let mut capped: Plan = plan.clone();

@@ -1,12 +1,18 @@
 //! data-slow-edge and data-cable: what rounds the edges of a data line, and how long it is.
 
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::{Balanced, Data, Shifter, Stage, Strip};
-use crate::quantity::{Metres, Ohms, Origin, Seconds};
-use crate::signal::{Driver, Leg, legs};
-use crate::tables::{INPUT_F, LEAD_F_PER_M, RISE};
+use crate::derived::context::Context;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::kinds::balanced::Balanced;
+use crate::plan::kinds::shifter::Shifter;
+use crate::plan::strip::Strip;
+use crate::plan::strip::data::Data;
+use crate::plan::wiring::through::Stage;
+use crate::quantity::figure::Origin;
+use crate::quantity::units::{Metres, Ohms, Seconds};
+use crate::tables::input::{INPUT_F, LEAD_F_PER_M, RISE};
+use crate::topology::data_cables::{Driver, Leg, legs};
+use crate::verdict::severity::Severity;
 
 /// The shortest high pulse of one-wire data at 800 kHz, 0.4 µs (typical; 0.25 to 0.4 µs): an edge that takes half of it
 /// leaves too little.
@@ -32,7 +38,7 @@ fn edge_of(shifter: &Shifter, lead_m: f64) -> Option<(f64, String, Origin)> {
     stated.into_iter().chain(pulled).reduce(|a, b| if b.0 > a.0 { b } else { a })
 }
 
-pub(super) fn slow_edge(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn slow_edge(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for strip in &plan.strips {
         let one_wire = strip.pixel.timing.as_ref().is_some_and(|t| !t.clocked);
@@ -77,7 +83,7 @@ fn judge_edge(sink: &mut Sink, strip: &Strip, data: &Data, leg: &Leg<'_>, shifte
     });
 }
 
-pub(super) fn cable(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn cable(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for strip in &plan.strips {
         let Some(data) = &strip.data else { continue };

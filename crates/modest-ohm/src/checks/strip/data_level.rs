@@ -1,23 +1,25 @@
 //! data-level: every hop of a data line, sender and receiver in their worst corners, ground shift signed.
 
-use super::pair_grounds;
-use crate::checks::context::Context;
-use crate::checks::levels::{MARGIN_ONE_RAIL_V, MARGIN_V, Margin, smallest};
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::Threshold;
-use crate::quantity::{Origin, Volts};
-use crate::signal::{End, Hop, Of, hops, thresholds};
+use crate::checks::levels::margin::{MARGIN_ONE_RAIL_V, MARGIN_V, Margin, smallest};
+use crate::derived::context::Context;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::wiring::threshold::Threshold;
+use crate::quantity::figure::Origin;
+use crate::quantity::units::Volts;
+use crate::solved::levels::thresholds;
+use crate::topology::signals::{End, Hop, Of, hops};
+use crate::verdict::severity::Severity;
 
 /// Between this share of VDD and VIH a pixel's data input often works all the same (typical).
 const OFTEN_WORKS: f64 = 0.55;
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for hop in hops(context.plan) {
         if let Of::Strip(strip) = hop.of {
             judge(context, sink, &hop, strip);
         }
     }
-    pair_grounds::run(context, sink);
+    super::pair_grounds::run(context, sink);
 }
 
 fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, strip: usize) {

@@ -1,10 +1,16 @@
 //! feeds-disagree: one piece of a strip's + fed from two sources.
 
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::{Injection, NodeId, NodeKind, Plan, RunKind, Strip};
-use crate::quantity::{Metres, Volts};
+use crate::derived::context::Context;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::kinds::run::RunKind;
+use crate::plan::model::Plan;
+use crate::plan::model::node::NodeKind;
+use crate::plan::strip::Strip;
+use crate::plan::strip::inject::Injection;
+use crate::plan::wiring::feed::NodeId;
+use crate::quantity::units::{Metres, Volts};
+use crate::verdict::severity::Severity;
 
 /// A source that feeds a strip, and whether a diode keeps current from going back to it.
 #[derive(Clone, Copy, PartialEq)]
@@ -47,7 +53,7 @@ fn pieces(strip: &Strip) -> Vec<Vec<&Injection>> {
     pieces
 }
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for (i, strip) in plan.strips.iter().enumerate() {
         let name = &strip.name.text;

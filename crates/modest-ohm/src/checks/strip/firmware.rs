@@ -1,18 +1,23 @@
 //! firmware-differs: what the maker says is set in the firmware against the plan.
 
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::lines::lines;
+use crate::derived::context::Context;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
 use crate::panel::PanelLayout;
-use crate::plan::{Firmware, Panel, Plan, Strip};
-use crate::quantity::{Amps, Figure};
-use crate::text::Span;
+use crate::plan::model::Plan;
+use crate::plan::strip::Strip;
+use crate::plan::strip::firmware::Firmware;
+use crate::plan::strip::panel::Panel;
+use crate::quantity::figure::Figure;
+use crate::quantity::units::Amps;
+use crate::source::Span;
+use crate::topology::data_lines::lines;
+use crate::verdict::severity::Severity;
 
 /// Caps closer than this share are one.
 const SAME_CAP: f64 = 0.01;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for panel in plan.panels.iter().filter(|p| !p.is_its_own_pixels()) {
         if let Some(set) = &panel.setting {

@@ -1,16 +1,18 @@
 //! pixels-slow and pixels-memory: lines of pixels against a wish of frames a second and the board's memory.
 
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::lines::{lines, timing_of};
-use crate::quantity::{Bytes, Origin, Seconds};
-use crate::size::pixels_at;
+use crate::derived::context::Context;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::quantity::figure::Origin;
+use crate::quantity::units::{Bytes, Seconds};
+use crate::size::firmware::pixels_at;
+use crate::topology::data_lines::{lines, timing_of};
+use crate::verdict::severity::Severity;
 
 /// Of a board whose memory is not known more than this is asked about: what the smallest class has.
 const WORTH_ASKING: f64 = 2048.0;
 
-pub(super) fn slow(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn slow(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     let Some((wish, said)) = plan.policy.frames else { return };
     let allowed = Seconds::new(1.0 / wish as f64);
@@ -54,7 +56,7 @@ pub(super) fn slow(context: &Context<'_>, sink: &mut Sink) {
     }
 }
 
-pub(super) fn memory(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn memory(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     let lines = lines(plan);
     for (i, board) in plan.controllers.iter().enumerate() {

@@ -1,21 +1,21 @@
 //! Strips and pixels.
 
-mod cap_missing;
-mod cap_set;
-mod copper;
-mod cure;
-mod data_lead;
-mod data_level;
-mod disagree;
-mod firmware;
-mod lines;
-mod off_grid;
-mod pair_grounds;
-mod panel_order;
-mod sags;
+pub(crate) mod cap_missing;
+pub(crate) mod cap_set;
+pub(crate) mod copper;
+pub(crate) mod cure;
+pub(crate) mod data_lead;
+pub(crate) mod data_level;
+pub(crate) mod disagree;
+pub(crate) mod firmware;
+pub(crate) mod lines;
+pub(crate) mod off_grid;
+pub(crate) mod pair_grounds;
+pub(crate) mod panel_order;
+pub(crate) mod sags;
 
-use super::{Check, Solves};
-use crate::finding::Severity::{Advice, Caution, Danger, Fault, Unknown};
+use crate::findings::check::{Check, Solves};
+use crate::verdict::severity::Severity::{Advice, Caution, Danger, Fault, Unknown};
 
 pub(crate) const CHECKS: &[Check] = &[
     Check {

@@ -1,11 +1,13 @@
 //! cut-off-grid: a strip that ends, is cut or is parted into rows between two marks.
 
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::{Marks, Strip};
-use crate::quantity::Metres;
-use crate::text::Span;
+use crate::derived::context::Context;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::strip::Strip;
+use crate::plan::strip::geometry::Marks;
+use crate::quantity::units::Metres;
+use crate::source::Span;
+use crate::verdict::severity::Severity;
 
 /// A cut this near to a mark is on it, in shares of the distance between marks; and what is lost when a length is written
 /// in whole centimetres (our own figures).
@@ -18,7 +20,7 @@ fn off(marks: &Marks, x: f64) -> f64 {
     (x - (x / every).round() * every).abs()
 }
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for (i, strip) in context.plan.strips.iter().enumerate() {
         let Some(marks) = &strip.marks else { continue };
         let every = marks.every.typical.get();

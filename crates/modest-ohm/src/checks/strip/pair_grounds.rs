@@ -1,14 +1,18 @@
 //! data-level, for balanced pairs: no level has to be met from end to end, but their grounds may not lie too far apart.
 
-use crate::checks::context::{Context, Worst, worst_of};
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::{Balanced, Stage, Strip};
-use crate::quantity::Volts;
-use crate::review::Outcome;
-use crate::signal::{End, Rail, supplied};
+use crate::derived::context::{Context, Worst, worst_of};
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::kinds::balanced::Balanced;
+use crate::plan::strip::Strip;
+use crate::plan::wiring::through::Stage;
+use crate::quantity::units::Volts;
+use crate::solved::levels::supplied;
+use crate::solved::outcome::Outcome;
+use crate::topology::signals::{End, Rail};
+use crate::verdict::severity::Severity;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for strip in &context.plan.strips {
         let through = strip.data.iter().flat_map(|d| &d.through);
         for (_, stage) in through {

@@ -1,11 +1,15 @@
 //! panel-order: do strips, rows and tiles of a panel make one data path over its face.
 
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::panels::{PanelMap, counts_differ, problem_in_words};
-use crate::plan::{Cable, Panel, Plan, Strip};
-use crate::quantity::Metres;
+use crate::derived::context::Context;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::model::Plan;
+use crate::plan::strip::Strip;
+use crate::plan::strip::panel::Panel;
+use crate::plan::wiring::cable::Cable;
+use crate::quantity::units::Metres;
+use crate::topology::panel_map::{PanelMap, counts_differ, problem_in_words};
+use crate::verdict::severity::Severity;
 
 /// What is wrong with a panel, and what to do.
 struct Trouble {
@@ -15,7 +19,7 @@ struct Trouble {
     lengths: Option<(Metres, Metres)>,
 }
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for panel in &plan.panels {
         let name = &panel.name.text;

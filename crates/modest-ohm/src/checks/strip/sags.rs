@@ -1,18 +1,20 @@
 //! strip-sags: the lowest pixel against working and sheet volts, and every colour along the strip.
 
 use super::cure::feed_that_cures;
-use crate::checks::context::{Context, Worst};
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::Strip;
-use crate::quantity::{Figure, Fraction, Metres, Volts};
-use crate::review::{Outcome, Snapshot};
-use crate::shift::{colour_shift, shift_that_shows};
+use crate::derived::context::{Context, Worst};
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::strip::Strip;
+use crate::quantity::figure::Figure;
+use crate::quantity::units::{Fraction, Metres, Volts};
+use crate::solved::colour_shift::{colour_shift, shift_that_shows};
+use crate::solved::outcome::{Outcome, Snapshot};
+use crate::verdict::severity::Severity;
 
 /// Solves that looking for a cure may take.
 const CURE_SOLVES: usize = 3;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for (i, strip) in context.plan.strips.iter().enumerate() {
         judge(context, sink, i, strip);
     }

@@ -1,16 +1,17 @@
 //! box-heat: the air in a closed box against what is in it.
 
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::heat::{BOX_W_PER_M2_K, box_rise_k, box_w};
-use crate::quantity::{Celsius, SquareMetres, Watts};
+use crate::derived::context::Context;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::quantity::units::{Celsius, SquareMetres, Watts};
+use crate::solved::heat::{BOX_W_PER_M2_K, box_rise_k, box_w};
+use crate::verdict::severity::Severity;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let (plan, layout) = (context.plan, context.layout);
     for (i, housing) in plan.housings.iter().enumerate() {
         let name = &housing.name.text;
-        let air = |s: &crate::review::Snapshot| plan.warmest_c() + box_rise_k(plan, layout, i, s);
+        let air = |s: &crate::solved::outcome::Snapshot| plan.warmest_c() + box_rise_k(plan, layout, i, s);
         let Some(worst) = context.worst_sustained(air) else { continue };
         let watts = Watts::new(context.worst_sustained(|s| box_w(plan, layout, i, s)).map_or(0.0, |w| w.value));
         let (inside, stands) = (Celsius::new(worst.value), housing.stands.typical);

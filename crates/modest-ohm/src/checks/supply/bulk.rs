@@ -1,14 +1,16 @@
 //! bulk-capacitor: the capacitor that holds a board's rail while its source catches up with a load step.
 
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::{NodeId, NodeKind};
-use crate::quantity::{Amps, Farads, Ohms, Seconds, Volts};
-use crate::rail::way_up;
-use crate::ratings::node_current;
-use crate::review::Snapshot;
-use crate::size::bulk_capacitor;
+use crate::derived::context::Context;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::model::node::NodeKind;
+use crate::plan::wiring::feed::NodeId;
+use crate::quantity::units::{Amps, Farads, Ohms, Seconds, Volts};
+use crate::size::capacitor::bulk_capacitor;
+use crate::solved::currents::node_current;
+use crate::solved::outcome::Snapshot;
+use crate::topology::rail::way_up;
+use crate::verdict::severity::Severity;
 
 /// Smaller steps every source follows.
 const WORTH_A: f64 = 1.0;
@@ -18,7 +20,7 @@ const CONVERTER_S: f64 = 50e-6;
 /// Of an electrolytic capacitor for this job (typical).
 const ESR_OHMS: f64 = 0.05;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for (id, node) in plan.nodes.iter().enumerate() {
         let delay = match node.kind {

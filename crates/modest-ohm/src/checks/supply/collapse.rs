@@ -1,16 +1,17 @@
 //! feed-collapses: constant-power demands without a solution.
 
-use crate::checks::context::{Context, Worst};
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::quantity::Watts;
-use crate::review::feed_row;
-use crate::solve::SolveError;
+use crate::derived::context::{Context, Worst};
+use crate::derived::deliverable::feed_row;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::quantity::units::Watts;
+use crate::verdict::severity::Severity;
+use modest_ohm_solve::solve::SolveError;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     let Some(supply) = plan.supplies.first() else { return };
-    let failed = |o: &&crate::review::Outcome| o.actual.is_err();
+    let failed = |o: &&crate::solved::outcome::Outcome| o.actual.is_err();
     let Some(outcome) =
         context.outcomes.iter().find(|o| o.wanted.is_err()).or_else(|| context.outcomes.iter().find(failed))
     else {
@@ -36,7 +37,7 @@ pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
     let deliverable = row.deliverable.unwrap_or(Watts::new(0.0));
     let wanted = row.largest_scale.filter(|s| *s > 0.0).map(|s| Watts::new(deliverable.get() / s));
     let by_limit = outcome.wanted.is_ok();
-    let crate::plan::Name { text: name, span } = weakest.unwrap_or(&supply.name);
+    let crate::plan::wiring::name::Name { text: name, span } = weakest.unwrap_or(&supply.name);
     let asked = wanted.map_or_else(String::new, |w| format!(" {w} is asked for,"));
     let why = if by_limit { ", with its sources at their current limits" } else { "" };
     let mut evidence = vec![Evidence::computed("deliverable", deliverable)];

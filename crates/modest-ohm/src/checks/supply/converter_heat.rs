@@ -1,16 +1,18 @@
 //! converter-heat: junction temperatures of converters and on-board regulators whose θ is known.
 
-use crate::checks::context::{Context, Worst, worst_of};
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::heat::{air_c, converter_w, regulator_w, unregulated_w};
-use crate::plan::{Heat, Held};
-use crate::quantity::{Celsius, Watts};
-use crate::review::{Outcome, Snapshot};
-use crate::size::MARGIN_K;
-use crate::text::Span;
+use crate::derived::context::{Context, Worst, worst_of};
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::kinds::converter::Heat;
+use crate::plan::kinds::housing::Held;
+use crate::quantity::units::{Celsius, Watts};
+use crate::size::regulator::MARGIN_K;
+use crate::solved::heat::{air_c, converter_w, regulator_w, unregulated_w};
+use crate::solved::outcome::{Outcome, Snapshot};
+use crate::source::Span;
+use crate::verdict::severity::Severity;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let (plan, layout) = (context.plan, context.layout);
     for (i, c) in plan.converters.iter().enumerate() {
         let watts = |_: &Outcome, s: &Snapshot| converter_w(plan, layout, i, s);

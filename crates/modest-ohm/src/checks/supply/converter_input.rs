@@ -1,16 +1,18 @@
 //! converter-input: solved input volts against the input range and the dropout.
 
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::ConverterKind;
-use crate::quantity::{Origin, Role, Volts};
+use crate::derived::context::Context;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::kinds::converter::ConverterKind;
+use crate::quantity::figure::{Origin, Role};
+use crate::quantity::units::Volts;
+use crate::verdict::severity::Severity;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for (i, c) in context.plan.converters.iter().enumerate() {
         let (input, ..) = context.layout.converters[i];
         let name = &c.name.text;
-        let volts = |s: &crate::review::Snapshot| {
+        let volts = |s: &crate::solved::outcome::Snapshot| {
             s.solution.alive[input.plus].then(|| s.solution.across(input.plus, input.minus))
         };
         let maximum = c.input_maximum();

@@ -1,12 +1,13 @@
 //! supply-headroom: wanted continuous current against the rating less the policy's headroom.
 
 use super::overloaded::{larger, rated};
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::quantity::{Amps, Fraction};
+use crate::derived::context::Context;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::quantity::units::{Amps, Fraction};
+use crate::verdict::severity::Severity;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for r in rated(context) {
         let (Some(wanted), Some(rating)) = (r.wanted.clone(), r.rating) else { continue };
         if wanted.value > rating.get() * (1.0 + 1e-9) {

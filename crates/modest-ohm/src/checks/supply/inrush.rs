@@ -1,19 +1,23 @@
 //! inrush: what charging capacitors asks of contacts, and how long it takes a source at its limit.
 
-use crate::checks::context::{Context, Worst, worst_of};
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::{NodeId, NodeKind};
-use crate::quantity::{Amps, Corner, Farads, Ohms, Origin, Seconds, Volts};
-use crate::rail::{loop_ohms, way_up};
-use crate::ratings::{node_current, source_of};
-use crate::review::Outcome;
-use crate::size::{charging_time, inrush_peak};
+use crate::derived::context::{Context, Worst, worst_of};
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::model::node::NodeKind;
+use crate::plan::wiring::feed::NodeId;
+use crate::quantity::figure::{Corner, Origin};
+use crate::quantity::units::{Amps, Farads, Ohms, Seconds, Volts};
+use crate::size::capacitor::{charging_time, inrush_peak};
+use crate::solved::currents::{node_current, source_of};
+use crate::solved::loop_ohms::loop_ohms;
+use crate::solved::outcome::Outcome;
+use crate::topology::rail::way_up;
+use crate::verdict::severity::Severity;
 
 /// A supply that is still at its limit after this switches off and tries again (typical).
 const HICCUP_S: f64 = 0.020;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     contacts(context, sink);
     starts(context, sink);
 }
@@ -76,7 +80,7 @@ fn contacts(context: &Context<'_>, sink: &mut Sink) {
 fn source_ohms(context: &Context<'_>, id: NodeId, o: &Outcome) -> Option<f64> {
     let branch = source_of(context.layout, context.plan.nodes[id.0].kind)?;
     match o.actual.as_ref().ok()?.net.branches[branch].law {
-        crate::network::Law::Source { ohms, .. } => Some(ohms),
+        modest_ohm_solve::network::Law::Source { ohms, .. } => Some(ohms),
         _ => None,
     }
 }

@@ -1,18 +1,18 @@
 //! Supplies, rails and boards.
 
-mod box_heat;
-mod bulk;
-mod collapse;
-mod converter_heat;
-mod converter_input;
-mod headroom;
-mod inrush;
-mod overloaded;
-mod surge;
+pub(crate) mod box_heat;
+pub(crate) mod bulk;
+pub(crate) mod collapse;
+pub(crate) mod converter_heat;
+pub(crate) mod converter_input;
+pub(crate) mod headroom;
+pub(crate) mod inrush;
+pub(crate) mod overloaded;
+pub(crate) mod surge;
 pub(crate) mod voltage;
 
-use super::{Check, Solves};
-use crate::finding::Severity::{Advice, Caution, Danger, Fault, Unknown};
+use crate::findings::check::{Check, Solves};
+use crate::verdict::severity::Severity::{Advice, Caution, Danger, Fault, Unknown};
 
 pub(crate) const CHECKS: &[Check] = &[
     Check {

@@ -1,15 +1,18 @@
 //! supply-overloaded: wanted continuous current against the rating.
 
-use crate::checks::context::{Context, Worst};
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::NodeKind;
-use crate::quantity::{Amps, Figure, Fraction, Origin};
-use crate::ratings::{input_current, node_current, node_limit};
-use crate::text::Span;
+use crate::derived::context::{Context, Worst};
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::model::node::NodeKind;
+use crate::quantity::figure::{Figure, Origin};
+use crate::quantity::units::{Amps, Fraction};
+use crate::solved::currents::{input_current, node_current};
+use crate::source::Span;
+use crate::topology::ratings::node_limit;
+use crate::verdict::severity::Severity;
 
 /// A source with what is wanted of it.
-pub(super) struct Rated {
+pub(crate) struct Rated {
     pub name: String,
     pub span: Span,
     pub what: &'static str,
@@ -20,7 +23,7 @@ pub(super) struct Rated {
 }
 
 /// Supplies, converters and board outputs.
-pub(super) fn rated(context: &Context<'_>) -> Vec<Rated> {
+pub(crate) fn rated(context: &Context<'_>) -> Vec<Rated> {
     let plan = context.plan;
     let mut out = Vec::new();
     for (id, node) in plan.nodes.iter().enumerate() {
@@ -45,7 +48,7 @@ pub(super) fn rated(context: &Context<'_>) -> Vec<Rated> {
         let kind = node.kind;
         out.push(Rated {
             name: node.name.clone(),
-            span: plan.declared_at(crate::plan::NodeId(id)),
+            span: plan.declared_at(crate::plan::wiring::feed::NodeId(id)),
             what,
             rating: if what == "converter input" { figure.map(|f| f.low) } else { node_limit(plan, kind) },
             origin: figure.map_or(Origin::Computed, |f| f.origin.clone()),
@@ -67,7 +70,7 @@ pub(super) fn rated(context: &Context<'_>) -> Vec<Rated> {
 }
 
 /// A supply or converter can be a larger one; a board's own regulator is what it is.
-pub(super) fn larger(r: &Rated, needed: Amps, less: Amps) -> String {
+pub(crate) fn larger(r: &Rated, needed: Amps, less: Amps) -> String {
     if r.what == "board output" {
         format!("feed what hangs on it from a rail of its own, or draw {less} less")
     } else {
@@ -75,7 +78,7 @@ pub(super) fn larger(r: &Rated, needed: Amps, less: Amps) -> String {
     }
 }
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for r in rated(context) {
         let Some(wanted) = r.wanted.clone() else { continue };
         let amps = Amps::new(wanted.value);

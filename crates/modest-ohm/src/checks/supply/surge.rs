@@ -1,14 +1,17 @@
 //! supply-surge: a start, a surge or boards that burst together against source limits, and boards' brown-out.
 
-use crate::checks::context::{Context, Worst, worst_of};
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::{NodeId, NodeKind};
-use crate::quantity::{Amps, Volts};
-use crate::ratings::{node_current, node_limit, source_of};
-use crate::review::Outcome;
+use crate::derived::context::{Context, Worst, worst_of};
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::model::node::NodeKind;
+use crate::plan::wiring::feed::NodeId;
+use crate::quantity::units::{Amps, Volts};
+use crate::solved::currents::{node_current, source_of};
+use crate::solved::outcome::Outcome;
+use crate::topology::ratings::node_limit;
+use crate::verdict::severity::Severity;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let limited = sources(context, sink);
     boards(context, sink, &limited);
 }
@@ -92,7 +95,7 @@ fn boards(context: &Context<'_>, sink: &mut Sink, limited: &[NodeId]) {
             continue;
         }
         // What motors bring about has a check of its own, with cures that were tried.
-        if crate::checks::motors::by_motors(context, &at) {
+        if crate::checks::motors::brown_out::by_motors(context, &at) {
             continue;
         }
         sink.find(Draft {

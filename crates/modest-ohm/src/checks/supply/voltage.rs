@@ -1,14 +1,16 @@
 //! supply-voltage: a consumer's solved volts against its absolute maximum, its minimum and its recommended range.
 
-use crate::checks::context::{Context, Worst};
-use crate::checks::driver::stage_is_why;
-use crate::checks::motors::on_low_logic;
-use crate::checks::sink::{Draft, Sink};
-use crate::consumers::{Consumer, Where, consumers};
-use crate::finding::{Evidence, Severity};
-use crate::quantity::{Origin, Volts};
+use crate::checks::driver::headroom::stage_is_why;
+use crate::checks::motors::servo::on_low_logic;
+use crate::derived::consumers::{Consumer, Where, consumers};
+use crate::derived::context::{Context, Worst};
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::quantity::figure::Origin;
+use crate::quantity::units::Volts;
+use crate::verdict::severity::Severity;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for consumer in consumers(context.plan, context.layout) {
         let which = if is_winding(context, &consumer) { Which::Milder } else { Which::All };
         judge(context, sink, &consumer, which);

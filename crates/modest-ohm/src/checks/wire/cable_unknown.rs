@@ -1,11 +1,12 @@
 //! cable-unknown: what draws more than 0.5 A over a lead of which nothing is said; one line per plan.
 
-use crate::checks::context::Context;
-use crate::checks::sink::Sink;
-use crate::network::Run;
-use crate::plan::{Plan, RunKind};
-use crate::quantity::Amps;
-use crate::ratings::cable_of;
+use crate::derived::context::Context;
+use crate::findings::sink::Sink;
+use crate::plan::kinds::run::RunKind;
+use crate::plan::model::Plan;
+use crate::quantity::units::Amps;
+use crate::topology::conductors::cable_of;
+use crate::topology::run::Run;
 
 /// Below this a missing lead is taken as ideal without a word.
 const WORTH_ASKING_A: f64 = 0.5;
@@ -17,7 +18,7 @@ fn inside_a_part(plan: &Plan, run: Run) -> bool {
     matches!(run, Run::Branch(i) if is_part(&plan.branches[i].kind))
 }
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     let mut missing: Vec<(f64, &str)> = Vec::new();
     for info in context.layout.conductors.iter().filter(|c| !matches!(c.run, Run::Ground(_))) {

@@ -1,20 +1,24 @@
 //! contact-overloaded: wanted continuous current against what a plug, terminal, header or breadboard row carries.
 
-use crate::checks::context::{Context, Worst, worst_of};
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::names::lead_name;
-use crate::network::{ConductorInfo, Run};
-use crate::plan::{Contact, Plan};
-use crate::quantity::Amps;
-use crate::ratings::{cable_of, contacts_in, feed_in};
-use crate::review::Outcome;
-use crate::text::Span;
+use crate::derived::context::{Context, Worst, worst_of};
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::network::layout::ConductorInfo;
+use crate::network::names::lead_name;
+use crate::network::switched_feed::feed_in;
+use crate::plan::model::Plan;
+use crate::plan::wiring::contact::Contact;
+use crate::quantity::units::Amps;
+use crate::solved::outcome::Outcome;
+use crate::source::Span;
+use crate::topology::conductors::{cable_of, contacts_in};
+use crate::topology::run::Run;
+use crate::verdict::severity::Severity;
 
 /// Below this a contact of which nothing is known passes without a word.
 const WORTH_ASKING_A: f64 = 0.5;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     let mut nameless: Vec<(String, Span)> = Vec::new();
     let mut seen = Vec::new();

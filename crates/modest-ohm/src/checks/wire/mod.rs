@@ -1,13 +1,13 @@
 //! Wires and contacts.
 
-mod cable_unknown;
-mod contact;
-mod overloaded;
-mod starved;
-mod voltage_drop;
+pub(crate) mod cable_unknown;
+pub(crate) mod contact;
+pub(crate) mod overloaded;
+pub(crate) mod starved;
+pub(crate) mod voltage_drop;
 
-use super::{Check, Solves};
-use crate::finding::Severity::{Advice, Caution, Danger, Unknown};
+use crate::findings::check::{Check, Solves};
+use crate::verdict::severity::Severity::{Advice, Caution, Danger, Unknown};
 
 pub(crate) const CHECKS: &[Check] = &[
     Check {

@@ -1,22 +1,27 @@
 //! wire-overloaded: wanted continuous current against the derated ampacity, feed and return each.
 
-use crate::checks::context::{Context, Worst, worst_of};
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::heat::air_of_run_c;
-use crate::network::{ConductorInfo, Run};
-use crate::plan::{Cable, Plan};
-use crate::quantity::{Amps, Celsius, Origin};
-use crate::ratings::{cable_of, cables_of, contact_limit_of, feed_in, return_cable_of};
-use crate::review::Outcome;
-use crate::tables::WireSize;
-use crate::text::Span;
+use crate::derived::context::{Context, Worst, worst_of};
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::network::layout::ConductorInfo;
+use crate::network::switched_feed::feed_in;
+use crate::plan::model::Plan;
+use crate::plan::wiring::cable::Cable;
+use crate::quantity::figure::Origin;
+use crate::quantity::units::{Amps, Celsius};
+use crate::solved::heat::air_of_run_c;
+use crate::solved::outcome::Outcome;
+use crate::source::Span;
+use crate::tables::wire::WireSize;
+use crate::topology::conductors::{cable_of, cables_of, contact_limit_of, return_cable_of};
+use crate::topology::run::Run;
+use crate::verdict::severity::Severity;
 
 /// Below this a lead of which only the resistance is known passes without a word.
 const WORTH_ASKING_A: f64 = 0.5;
 
 /// A conductor's current beside what it carries, in the outcome in which it is most loaded.
-pub(super) struct Loaded {
+pub(crate) struct Loaded {
     pub worst: Worst,
     pub amps: f64,
     pub ampacity: f64,
@@ -31,7 +36,7 @@ impl Loaded {
 
 /// Which conductor of a run.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub(super) enum Side {
+pub(crate) enum Side {
     Feed,
     Return,
 }
@@ -47,7 +52,7 @@ fn cable_on<'p>(plan: &'p Plan, run: Run, side: Side, o: &Outcome) -> Option<&'p
 
 /// The most loaded outcome of a conductor, with its cable there; `None` where its ampacity is not known or nothing has a
 /// solution.
-pub(super) fn loaded<'c>(context: &Context<'c>, branch: usize, run: Run, side: Side) -> Option<(Loaded, &'c Cable)> {
+pub(crate) fn loaded<'c>(context: &Context<'c>, branch: usize, run: Run, side: Side) -> Option<(Loaded, &'c Cable)> {
     let plan = context.plan;
     let at = |o: &Outcome| {
         let s = o.sustained.as_ref().ok()?;
@@ -62,7 +67,7 @@ pub(super) fn loaded<'c>(context: &Context<'c>, branch: usize, run: Run, side: S
     Some((Loaded { worst: Worst::at(o, share), amps, ampacity, air_c }, cable))
 }
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     let mut nameless: Vec<(String, Span)> = Vec::new();
     let mut unlisted: Vec<(String, Span)> = Vec::new();

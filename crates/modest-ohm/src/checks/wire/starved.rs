@@ -1,13 +1,16 @@
 //! return-starved: a return with more resistance than its feed. One that carries more than its ampacity while its feed does
 //! not is told by wire-overloaded, with this code under it.
 
-use crate::checks::context::Context;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::names::lead_name;
-use crate::plan::{Cable, Conductor, Plan};
-use crate::quantity::{Corner, Ohms, Volts};
-use crate::ratings::{cable_of, return_cable_of};
+use crate::derived::context::Context;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::network::names::lead_name;
+use crate::plan::model::Plan;
+use crate::plan::wiring::cable::{Cable, Conductor};
+use crate::quantity::figure::Corner;
+use crate::quantity::units::{Ohms, Volts};
+use crate::topology::conductors::{cable_of, return_cable_of};
+use crate::verdict::severity::Severity;
 
 /// A return may have this much of its feed's resistance.
 const RATIO: f64 = 1.2;
@@ -16,7 +19,7 @@ const RATIO: f64 = 1.2;
 /// margin).
 const WORTH_V: f64 = 0.01;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     let mut seen = Vec::new();
     for info in &context.layout.conductors {

@@ -1,15 +1,19 @@
 //! voltage-drop: what an unregulated consumer loses of its source's terminal volts, feed and return together.
 
-use crate::checks::context::Context;
-use crate::checks::driver::stage_drop_v;
-use crate::checks::sink::{Draft, Sink};
-use crate::finding::{Evidence, Severity};
-use crate::plan::{Load, NodeId, NodeKind};
-use crate::quantity::{Fraction, Origin, Volts};
-use crate::rail::way_up;
-use crate::review::{Outcome, Snapshot};
+use crate::checks::driver::headroom::stage_drop_v;
+use crate::derived::context::Context;
+use crate::findings::finding::Evidence;
+use crate::findings::sink::{Draft, Sink};
+use crate::plan::kinds::load::Load;
+use crate::plan::model::node::NodeKind;
+use crate::plan::wiring::feed::NodeId;
+use crate::quantity::figure::Origin;
+use crate::quantity::units::{Fraction, Volts};
+use crate::solved::outcome::{Outcome, Snapshot};
+use crate::topology::rail::way_up;
+use crate::verdict::severity::Severity;
 
-pub(super) fn run(context: &Context<'_>, sink: &mut Sink) {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     let policy = &plan.policy.drop;
     // What a pin drops is no loss of a lead.

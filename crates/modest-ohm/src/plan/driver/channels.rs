@@ -1,9 +1,13 @@
 //! The channels of a driver: each with the pins that drive it.
 
-use super::super::power::Name;
-use super::super::signals::PinRef;
 use super::DriverKind;
-use crate::text::{Named, Problem, Reader, Span, Value};
+use crate::plan::wiring::name::Name;
+use crate::plan::wiring::pin::PinRef;
+use crate::source::Span;
+use crate::text::Named;
+use crate::text::problem::Problem;
+use crate::text::reader::Reader;
+use crate::text::tree::Value;
 
 #[derive(Clone, Debug)]
 pub(crate) struct Channel {
@@ -34,7 +38,7 @@ pub(crate) enum Enable {
 const MOST: usize = 64;
 
 /// `pin = "keeper.io32"`, or `[driver.x.channels]` with `1 = "keeper.io32"` or `a = { pins = […], enable = … }`.
-pub(super) fn read_channels(reader: &mut Reader<'_>, name: &Name, kind: DriverKind) -> Vec<Channel> {
+pub(crate) fn read_channels(reader: &mut Reader<'_>, name: &Name, kind: DriverKind) -> Vec<Channel> {
     let is_bridge = kind == DriverKind::Bridge;
     let own_pin = pins_of(reader, is_bridge);
     let own_enable = read_enable(reader, is_bridge);

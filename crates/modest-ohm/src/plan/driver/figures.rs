@@ -1,7 +1,8 @@
 //! What a stage is made of, by its kind (electrical reference, "Switching stages").
 
-use crate::plan::feed::NodeRef;
-use crate::quantity::{Amps, Coulombs, Farads, Figure, Fraction, Ohms, Volts};
+use crate::plan::wiring::feed::NodeRef;
+use crate::quantity::figure::Figure;
+use crate::quantity::units::{Amps, Coulombs, Farads, Fraction, Ohms, Volts};
 
 #[derive(Clone, Debug)]
 pub(crate) enum Stage {
@@ -94,7 +95,7 @@ pub(crate) struct Bridge {
     pub regulator: Jumper,
     /// What the regulator may get warm by, and the least that it wants.
     pub regulator_least: Figure<Volts>,
-    pub regulator_theta: Option<Figure<crate::quantity::KelvinsPerWatt>>,
+    pub regulator_theta: Option<Figure<crate::quantity::units::KelvinsPerWatt>>,
     /// True where logic comes from a supply of its own.
     pub logic_fed: bool,
     /// From its enables to where it is off.
@@ -120,7 +121,7 @@ pub(crate) struct Relay {
     pub pull_in: Figure<Fraction>,
     pub most: Figure<Fraction>,
     /// How warm its coil gets by itself, K.
-    pub coil_rise: Figure<crate::quantity::Celsius>,
+    pub coil_rise: Figure<crate::quantity::units::Celsius>,
     /// What its contacts break at direct volts, and up to how many.
     pub dc_volts: Figure<Volts>,
     /// At alternating volts.
@@ -128,7 +129,7 @@ pub(crate) struct Relay {
     /// Operations that they last.
     pub life: Option<usize>,
     /// How often they switch in an hour.
-    pub per_hour: Option<Figure<crate::quantity::Hertz>>,
+    pub per_hour: Option<Figure<crate::quantity::units::Hertz>>,
     /// The jumper between logic and coil supply of a module.
     pub jumper: Jumper,
     /// The supply of its inputs, of a module.

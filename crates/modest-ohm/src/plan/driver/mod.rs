@@ -1,22 +1,20 @@
 //! `[driver.x]`: what stands between a pin and what it switches: transistors, MOSFETs, bridges, relays, modules.
 
-mod channels;
-mod figures;
-mod flyback;
-mod read;
-mod runs;
+pub(crate) mod channels;
+pub(crate) mod figures;
+pub(crate) mod read;
 
-pub(crate) use channels::{Channel, Enable};
-pub(crate) use figures::{Bridge, Fet, GateDriver, Jumper, Relay, SolidState, Stage, Transistor, needed_at};
-pub(crate) use flyback::{FlyDiode, Flyback, read_flyback};
-pub(super) use read::read_driver;
-pub(super) use runs::stage_runs;
-
-use super::feed::{Feed, NodeRef};
-use super::power::Name;
-use super::signal_lines::{InputFigures, Line};
-use crate::quantity::{Amps, Celsius, Figure, Hertz, KelvinsPerWatt, Ohms, Volts};
-use crate::text::{Named, Span};
+use crate::plan::kinds::driven::Side;
+use crate::plan::kinds::flyback::Flyback;
+use crate::plan::kinds::signal_lines::{InputFigures, Line};
+use crate::plan::wiring::feed::{Feed, NodeRef};
+use crate::plan::wiring::name::Name;
+use crate::quantity::figure::Figure;
+use crate::quantity::units::{Amps, Celsius, Hertz, KelvinsPerWatt, Ohms, Volts};
+use crate::source::Span;
+use crate::text::Named;
+use channels::Channel;
+use figures::{Bridge, Fet, GateDriver, Relay, SolidState, Stage, Transistor};
 
 /// What a driver is.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -63,24 +61,6 @@ impl DriverKind {
     pub fn is_contact(self) -> bool {
         matches!(self, DriverKind::Relay | DriverKind::RelayModule)
     }
-}
-
-/// Where a stage lies.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub(crate) enum Side {
-    /// In the return: between the load and −.
-    Low,
-    /// In the feed: between + and the load.
-    High,
-}
-
-/// Which of a relay's contacts; anything else has one.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub(crate) enum Contacts {
-    /// Closed while the coil pulls; of a semiconductor while it is on.
-    Open,
-    /// Closed while the coil rests.
-    Closed,
 }
 
 #[derive(Clone, Debug)]
@@ -138,23 +118,6 @@ pub(crate) struct Thermal {
     pub shared: bool,
 }
 
-/// What a stage is named by: a load's `driver`.
-#[derive(Clone, Debug)]
-pub(crate) struct Driven {
-    pub by: Named,
-    pub contacts: Contacts,
-    /// Driver and channel, once names are resolved.
-    pub at: Option<(usize, usize)>,
-}
-
-/// A channel in a run of the plan.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub(crate) struct StageRun {
-    pub driver: usize,
-    pub channel: usize,
-    pub contacts: Contacts,
-}
-
 impl Driver {
     /// "the MOSFET `tide-switch`".
     pub fn words(&self) -> String {
@@ -207,37 +170,5 @@ impl Driver {
     /// Where a channel's pin is named in the text.
     pub fn span_of(&self, channel: usize) -> Span {
         self.channels.get(channel).map_or(self.name.span, |c| c.span)
-    }
-}
-
-impl super::Plan {
-    /// The driver channel that a run is.
-    pub(crate) fn stage_of_run(&self, run: usize) -> Option<(&Driver, StageRun)> {
-        let super::RunKind::Stage(at) = &self.branches[run].kind else { return None };
-        Some((&self.drivers[at.driver], *at))
-    }
-
-    /// The runs that a driver's channels are.
-    pub(crate) fn runs_of(&self, driver: usize) -> impl Iterator<Item = (usize, StageRun)> + '_ {
-        self.branches.iter().enumerate().filter_map(move |(i, b)| match &b.kind {
-            super::RunKind::Stage(at) if at.driver == driver => Some((i, *at)),
-            _ => None,
-        })
-    }
-
-    /// The node against whose − a channel's input counts.
-    pub(crate) fn ground_of_driver(&self, driver: usize, channel: usize) -> Option<super::NodeId> {
-        if let Some(load) = self.drivers[driver].load {
-            return Some(self.loads[load].feed.from.id);
-        }
-        let (run, _) = self.runs_of(driver).find(|(_, at)| at.channel == channel)?;
-        let feed = &self.branches[run].feed;
-        Some(feed.back.as_ref().map_or(feed.from.id, |b| b.to.id))
-    }
-
-    /// The loads behind a run that is a stage.
-    pub(crate) fn loads_behind(&self, run: usize) -> impl Iterator<Item = usize> + '_ {
-        let node = self.node_id(super::NodeKind::Branch(run));
-        self.loads.iter().enumerate().filter(move |(_, l)| Some(l.feed.from.id) == node).map(|(i, _)| i)
     }
 }

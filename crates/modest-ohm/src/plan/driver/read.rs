@@ -1,19 +1,25 @@
 //! Reading `[driver.x]`: its figures by kind, and the consumer that it is besides.
 
-use super::super::converter::Converter;
-use super::super::feed::{Feed, NodeRef, read_optional_feed, read_terminal_feeds};
-use super::super::led::read_resistor;
-use super::super::load::{Demand, Load, Nature, States};
-use super::super::run::{Branch, Open, RunKind};
-use super::super::signal_lines::{read_input_figures, read_line};
 use super::channels::read_channels;
 use super::figures::{Bridge, Fet, GateDriver, Jumper, Logic, Relay, SolidState, Stage, Transistor, Volley};
-use super::{Driver, DriverKind, Name, Side, Thermal, read_flyback};
-use crate::quantity::{
-    Amps, Celsius, Coulombs, Farads, Figure, Fraction, Hertz, KelvinsPerWatt, Ohms, Origin, Quantity, Volts,
-    parse_quantity,
-};
-use crate::text::{Named, Need, Problem, Reader, Span, Value};
+use crate::plan::driver::{Driver, DriverKind, Thermal};
+use crate::plan::kinds::converter::Converter;
+use crate::plan::kinds::driven::Side;
+use crate::plan::kinds::flyback::read_flyback;
+use crate::plan::kinds::load::{Demand, Load, Nature, States};
+use crate::plan::kinds::run::{Branch, Open, RunKind};
+use crate::plan::kinds::signal_lines::{read_input_figures, read_line};
+use crate::plan::wiring::feed::{Feed, NodeRef, read_optional_feed, read_terminal_feeds};
+use crate::plan::wiring::name::Name;
+use crate::plan::wiring::resistor::read_resistor;
+use crate::quantity::figure::{Figure, Origin};
+use crate::quantity::parse::parse_quantity;
+use crate::quantity::units::{Amps, Celsius, Coulombs, Farads, Fraction, Hertz, KelvinsPerWatt, Ohms, Quantity, Volts};
+use crate::source::Span;
+use crate::text::Named;
+use crate::text::problem::Problem;
+use crate::text::reader::{Need, Reader};
+use crate::text::tree::Value;
 
 /// What a `[driver.x]` is besides a driver.
 #[derive(Default)]
@@ -139,7 +145,7 @@ fn default_volts(values: [f64; 3], why: &'static str) -> Figure<Volts> {
     Figure { low, typical, high, origin: Origin::Default(why), bare: false }
 }
 
-pub(super) fn read_transistor(reader: &mut Reader<'_>, darlington: bool) -> Transistor {
+pub(crate) fn read_transistor(reader: &mut Reader<'_>, darlington: bool) -> Transistor {
     let vbe = reader.figure::<Volts>("vbe", Need::Positive).unwrap_or_else(|| {
         if darlington {
             default_volts([1.2, 1.4, 1.6], "a Darlington pair wants 1.2 V .. 1.6 V at its base (typical)")
@@ -428,7 +434,11 @@ fn bridge(reader: &mut Reader<'_>, driver: &mut Driver, feeds: Feeds, own_curren
     let mut runs = vec![Branch { name: name(inlet.clone(), span), feed: main, open: Open::NOT, kind: RunKind::Inlet }];
     for (i, channel) in driver.channels.iter().enumerate() {
         let feed = Feed { from: NodeRef::new(named(&inlet, channel.span)), cable: None, back: None, fuse: None };
-        let at = super::StageRun { driver: usize::MAX, channel: i, contacts: super::Contacts::Open };
+        let at = crate::plan::kinds::driven::StageRun {
+            driver: usize::MAX,
+            channel: i,
+            contacts: crate::plan::kinds::driven::Contacts::Open,
+        };
         runs.push(Branch {
             name: name(channel.name.clone(), channel.span),
             feed,

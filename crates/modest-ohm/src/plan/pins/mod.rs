@@ -1,11 +1,10 @@
 //! The pins of a board: both numberings, what each can do, what it carries, what it does at boot.
 
-mod read;
+pub(crate) mod read;
 
-pub(crate) use read::{ability, read_pins};
-
-use super::signals::Threshold;
-use crate::quantity::{Amps, Figure, Ohms, Volts};
+use crate::plan::wiring::threshold::Threshold;
+use crate::quantity::figure::Figure;
+use crate::quantity::units::{Amps, Ohms, Volts};
 
 /// What a pin is.
 #[derive(Clone, Debug, PartialEq, Eq)]

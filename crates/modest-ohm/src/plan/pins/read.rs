@@ -1,9 +1,14 @@
 //! Reading pins: a list of names, or a table with what each is and can.
 
-use super::{Ability, Adc, AtBoot, Header, Level, Pin, PinGroup, PinKind, Pins};
-use crate::plan::signals::read_threshold;
-use crate::quantity::{Amps, Figure, Fraction, Ohms, Origin, Volts};
-use crate::text::{Named, Need, Problem, Reader, Span, Value, figure_of_node, nearest};
+use crate::plan::pins::{Ability, Adc, AtBoot, Header, Level, Pin, PinGroup, PinKind, Pins};
+use crate::plan::wiring::threshold::read_threshold;
+use crate::quantity::figure::{Figure, Origin};
+use crate::quantity::units::{Amps, Fraction, Ohms, Volts};
+use crate::source::Span;
+use crate::text::problem::Problem;
+use crate::text::reader::{Need, Reader, figure_of_node};
+use crate::text::tree::Value;
+use crate::text::{Named, nearest};
 
 /// Of a board whose class does not say: the electrical reference's classes have 33 Ω .. 100 Ω.
 const PIN_OHMS: f64 = 33.0;

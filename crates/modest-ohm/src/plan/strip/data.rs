@@ -1,17 +1,16 @@
 //! How data reaches the first pixel.
 
-use crate::plan::cable::Cable;
-use crate::plan::cable_text::read_cable;
-use crate::plan::signals::{PinRef, Threshold, read_threshold};
-use crate::quantity::{Figure, Ohms, Volts};
-use crate::text::{Named, Need, Problem, Reader, Span};
-
-/// Something that data goes through.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub(crate) enum Stage {
-    Shifter(usize),
-    Pair(usize),
-}
+use crate::plan::wiring::cable::Cable;
+use crate::plan::wiring::cable_text::read_cable;
+use crate::plan::wiring::pin::PinRef;
+use crate::plan::wiring::threshold::{Threshold, read_threshold};
+use crate::plan::wiring::through::{Stage, read_through};
+use crate::quantity::figure::Figure;
+use crate::quantity::units::{Ohms, Volts};
+use crate::source::Span;
+use crate::text::Named;
+use crate::text::problem::Problem;
+use crate::text::reader::{Need, Reader};
 
 /// How data reaches the first pixel.
 #[derive(Clone, Debug)]
@@ -39,25 +38,7 @@ pub(crate) struct Data {
     pub vil: Option<Threshold>,
 }
 
-/// `through = "lift"`, or several in the order of the signal.
-pub(crate) fn read_through(reader: &mut Reader<'_>) -> Vec<(Named, Stage)> {
-    let through: Vec<(Named, Stage)> =
-        reader.texts("through").into_iter().map(|n| (n, Stage::Shifter(usize::MAX))).collect();
-    twice(reader, &through);
-    through
-}
-
-/// Data goes through a part once.
-fn twice(inner: &Reader<'_>, through: &[(Named, Stage)]) {
-    for (n, (part, _)) in through.iter().enumerate() {
-        if through[..n].iter().any(|(other, _)| other.text == part.text) {
-            let message = format!("{} goes through `{}` twice", inner.what(), part.text);
-            inner.problem(Problem::new(part.span, message, "name each part once, in the order of the data"));
-        }
-    }
-}
-
-pub(super) fn read_data(reader: &mut Reader<'_>) -> Option<Data> {
+pub(crate) fn read_data(reader: &mut Reader<'_>) -> Option<Data> {
     let mut inner = reader.child("data")?;
     let pin = inner.text("pin").map(PinRef::new);
     let clock = inner.text("clock").map(PinRef::new);

@@ -1,8 +1,11 @@
 //! What a maker says is set in the firmware: `firmware = { count = 120, pin = "io27" }`.
 
-use crate::plan::panel::{Setting, read_setting};
-use crate::quantity::{Amps, Figure};
-use crate::text::{Named, Need, Reader, Span};
+use super::panel::{Setting, read_setting};
+use crate::quantity::figure::Figure;
+use crate::quantity::units::Amps;
+use crate::source::Span;
+use crate::text::Named;
+use crate::text::reader::{Need, Reader};
 
 /// What is set; only what is said.
 #[derive(Clone, Debug)]

@@ -1,8 +1,10 @@
 //! How many pixels: LEDs and pixels per metre, kept apart; cut marks.
 
 use super::MOST_PIXELS;
-use crate::quantity::{Figure, Metres, Origin, PerMetre};
-use crate::text::{Need, Problem, Reader};
+use crate::quantity::figure::{Figure, Origin};
+use crate::quantity::units::{Metres, PerMetre};
+use crate::text::problem::Problem;
+use crate::text::reader::{Need, Reader};
 
 /// A whole number of LEDs in a pixel is met to this share: labels round.
 const WHOLE: f64 = 0.01;
@@ -15,7 +17,7 @@ pub(crate) struct Marks {
 }
 
 /// Pixels (or groups) per metre, and LEDs in one of them. Labels give LEDs, pixels or both.
-pub(super) fn read_density(reader: &mut Reader<'_>, group: Option<usize>, plain: bool) -> (Figure<PerMetre>, usize) {
+pub(crate) fn read_density(reader: &mut Reader<'_>, group: Option<usize>, plain: bool) -> (Figure<PerMetre>, usize) {
     let leds = reader.figure::<PerMetre>("leds", Need::Positive);
     if plain && reader.own_span("pixels").is_some() {
         let span = reader.own_span("pixels").unwrap_or(reader.span);
@@ -74,7 +76,7 @@ pub(super) fn read_density(reader: &mut Reader<'_>, group: Option<usize>, plain:
     }
 }
 
-pub(super) fn count_pixels(
+pub(crate) fn count_pixels(
     reader: &Reader<'_>,
     length: &Figure<Metres>,
     density: &Figure<PerMetre>,
@@ -100,7 +102,7 @@ pub(super) fn count_pixels(
 }
 
 /// The spacing of the cut marks: stated, else one a pixel or group.
-pub(super) fn read_marks(reader: &mut Reader<'_>, density: &Figure<PerMetre>) -> Option<Marks> {
+pub(crate) fn read_marks(reader: &mut Reader<'_>, density: &Figure<PerMetre>) -> Option<Marks> {
     if reader.has("marks") {
         return reader.figure::<Metres>("marks", Need::Positive).map(|every| Marks { every });
     }

@@ -1,10 +1,16 @@
 //! Where a strip is fed, and where its + copper is cut.
 
-use crate::plan::cable_text::read_cable;
-use crate::plan::feed::{Feed, Return, read_optional_feed};
-use crate::plan::fuse::read_fuse;
-use crate::quantity::{Figure, Metres, Quantity, parse_quantity};
-use crate::text::{Named, Problem, Reader, Span, Value};
+use crate::plan::wiring::cable_text::read_cable;
+use crate::plan::wiring::feed::{Feed, Return, read_optional_feed};
+use crate::plan::wiring::fuse::read_fuse;
+use crate::quantity::figure::Figure;
+use crate::quantity::parse::parse_quantity;
+use crate::quantity::units::{Metres, Quantity};
+use crate::source::Span;
+use crate::text::Named;
+use crate::text::problem::Problem;
+use crate::text::reader::Reader;
+use crate::text::tree::Value;
 
 /// One feed point.
 #[derive(Clone, Debug)]
@@ -16,7 +22,7 @@ pub(crate) struct Injection {
 
 /// Where feed points may be: along a strip, or on the tiles of a panel.
 #[derive(Clone, Copy, Debug)]
-pub(super) struct Extent {
+pub(crate) struct Extent {
     /// Length of the strip, or of one tile along the data.
     pub length_m: f64,
     /// Tiles of a panel, and how far before its end the last pixel of a tile is.
@@ -31,7 +37,7 @@ impl Extent {
     }
 }
 
-pub(super) fn read_injections(reader: &mut Reader<'_>, extent: Extent, base: Option<&Feed>) -> Vec<Injection> {
+pub(crate) fn read_injections(reader: &mut Reader<'_>, extent: Extent, base: Option<&Feed>) -> Vec<Injection> {
     let Some(node) = reader.node("inject") else {
         let Some(base) = base else {
             reader.missing("from", "say which node feeds it: `from = \"wall\"`");
@@ -160,7 +166,7 @@ fn position(reader: &Reader<'_>, at: &Named, length_m: f64, (key, does): (&str, 
 }
 
 /// `cut`: where the + copper is cut, one place or several. A feed point at a cut would feed nobody knows which side.
-pub(super) fn read_cuts(
+pub(crate) fn read_cuts(
     reader: &mut Reader<'_>,
     length: &Figure<Metres>,
     injections: &[Injection],

@@ -1,26 +1,29 @@
 //! `[strip.x]`: LEDs on copper tracks, fed at any number of points: addressable pixels, and plain strips without any
 //! electronics on them.
 
-mod data;
-mod firmware;
-mod geometry;
-mod inject;
-mod panel;
-mod pixel;
-mod rows;
+pub(crate) mod data;
+pub(crate) mod firmware;
+pub(crate) mod geometry;
+pub(crate) mod inject;
+pub(crate) mod panel;
+pub(crate) mod panel_pixels;
+pub(crate) mod pixel;
+pub(crate) mod rows;
 
-pub(crate) use data::{Data, Stage, read_through};
-pub(crate) use firmware::{Firmware, Sets, read_firmware};
-pub(crate) use geometry::Marks;
-pub(crate) use inject::Injection;
-pub(crate) use panel::{Passes, read_panel_strip, usual_pitch};
-pub(crate) use pixel::{Colour, Pixel};
-pub(crate) use rows::{Rows, Switched};
-
-use super::feed::{NodeRef, read_optional_feed};
-use super::power::Name;
-use crate::quantity::{Amps, Celsius, Figure, Metres, OhmsPerMetre, Origin, PerMetre, Volts};
-use crate::text::{Named, Need, Problem, Reader, Span, Value};
+use crate::plan::wiring::feed::{NodeRef, read_optional_feed};
+use crate::plan::wiring::name::Name;
+use crate::quantity::figure::{Figure, Origin};
+use crate::quantity::units::{Amps, Celsius, Metres, OhmsPerMetre, PerMetre, Volts};
+use crate::source::Span;
+use crate::text::problem::Problem;
+use crate::text::reader::{Need, Reader};
+use crate::text::tree::Value;
+use data::Data;
+use firmware::{Firmware, Sets};
+use geometry::Marks;
+use inject::Injection;
+use pixel::Pixel;
+use rows::{Rows, Switched};
 
 /// Plans beyond this many pixels are refused.
 pub(crate) const MOST_PIXELS: usize = 2_000_000;
@@ -264,9 +267,4 @@ pub(crate) fn node_refs(strip: &mut Strip) -> impl Iterator<Item = &mut NodeRef>
 /// The ambient at which everything is judged.
 pub(crate) fn default_ambient() -> Figure<Celsius> {
     Figure::exact(Celsius::new(25.0), Origin::Default("25 °C unless the plan says"))
-}
-
-/// A name with a place in the text, for what a strip names.
-pub(crate) fn named(text: &str, span: Span) -> Named {
-    Named { text: text.to_owned(), span: Some(span) }
 }

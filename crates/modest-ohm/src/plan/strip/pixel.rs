@@ -1,8 +1,11 @@
 //! The law's figures of one pixel, or of one group of a plain strip; watts and amps per metre as labels give them.
 
-use crate::plan::signals::{Threshold, read_threshold};
-use crate::quantity::{Amps, AmpsPerMetre, Figure, Origin, PerMetre, Quantity, Seconds, Volts, Watts, WattsPerMetre};
-use crate::text::{Need, Problem, Reader, Value};
+use crate::plan::wiring::threshold::{Threshold, read_threshold};
+use crate::quantity::figure::{Figure, Origin};
+use crate::quantity::units::{Amps, AmpsPerMetre, PerMetre, Quantity, Seconds, Volts, Watts, WattsPerMetre};
+use crate::text::problem::Problem;
+use crate::text::reader::{Need, Reader};
+use crate::text::tree::Value;
 
 /// How a strip is told what to show.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -85,7 +88,7 @@ impl Pixel {
 }
 
 /// How the strip is driven; `true` for one that is not.
-pub(super) fn read_protocol(reader: &mut Reader<'_>) -> bool {
+pub(crate) fn read_protocol(reader: &mut Reader<'_>) -> bool {
     protocol(reader) == Protocol::None
 }
 
@@ -114,7 +117,7 @@ fn read_timing(reader: &mut Reader<'_>, plain: bool) -> Option<Timing> {
 }
 
 /// Amps per metre at the rated volts: stated so, or as watts per metre.
-pub(super) fn read_per_metre(reader: &mut Reader<'_>, voltage: Option<&Figure<Volts>>) -> Option<Figure<AmpsPerMetre>> {
+pub(crate) fn read_per_metre(reader: &mut Reader<'_>, voltage: Option<&Figure<Volts>>) -> Option<Figure<AmpsPerMetre>> {
     let power = reader.figure::<WattsPerMetre>("power", Need::Positive);
     let current = reader.figure::<AmpsPerMetre>("current", Need::Positive);
     one_of(reader, power.is_some(), current.is_some());
@@ -125,7 +128,7 @@ pub(super) fn read_per_metre(reader: &mut Reader<'_>, voltage: Option<&Figure<Vo
 }
 
 /// The same of a panel, whose label counts watts or amps of a whole tile.
-pub(super) fn read_per_tile(
+pub(crate) fn read_per_tile(
     reader: &mut Reader<'_>,
     voltage: Option<&Figure<Volts>>,
     tile_m: f64,
@@ -169,7 +172,7 @@ fn mapped<A: Quantity, B>(figure: &Figure<A>, of: impl Fn(A) -> B) -> Figure<B> 
     }
 }
 
-pub(super) fn read_pixel(
+pub(crate) fn read_pixel(
     reader: &mut Reader<'_>,
     density: &Figure<PerMetre>,
     voltage: Option<&Figure<Volts>>,
@@ -310,7 +313,7 @@ fn read_colours(
 }
 
 /// `order = "grb"`: the initials of its colours, as its data takes them.
-pub(super) fn read_order(reader: &mut Reader<'_>, pixel: &Pixel) -> Option<String> {
+pub(crate) fn read_order(reader: &mut Reader<'_>, pixel: &Pixel) -> Option<String> {
     let mut said = reader.text("order")?;
     said.text.make_ascii_lowercase();
     let initials = |names: &mut dyn Iterator<Item = char>| {

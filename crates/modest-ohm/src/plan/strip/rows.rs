@@ -1,13 +1,18 @@
 //! A strip laid in rows: cut, and joined again by wires. What switches a plain strip's colours.
 
-use super::named;
 use super::pixel::Pixel;
-use crate::plan::cable::Cable;
-use crate::plan::cable_text::read_cable;
-use crate::plan::feed::{Feed, NodeRef};
-use crate::plan::power::Name;
-use crate::quantity::{Figure, Ohms, Origin};
-use crate::text::{Named, Need, Problem, Reader, Span, Value, nearest};
+use crate::plan::wiring::cable::Cable;
+use crate::plan::wiring::cable_text::read_cable;
+use crate::plan::wiring::feed::{Feed, NodeRef};
+use crate::plan::wiring::name::Name;
+use crate::plan::wiring::named::named;
+use crate::quantity::figure::{Figure, Origin};
+use crate::quantity::units::Ohms;
+use crate::source::Span;
+use crate::text::problem::Problem;
+use crate::text::reader::{Need, Reader};
+use crate::text::tree::Value;
+use crate::text::{Named, nearest};
 
 /// A strip in pieces of one length, each joined to the next by wires.
 #[derive(Clone, Debug)]
@@ -32,7 +37,7 @@ pub(crate) struct Switched {
 }
 
 /// `rows = 4`, `join = "0.1 m 20 AWG"`.
-pub(super) fn read_rows(reader: &mut Reader<'_>, name: &Name, pixels: usize) -> Option<Rows> {
+pub(crate) fn read_rows(reader: &mut Reader<'_>, name: &Name, pixels: usize) -> Option<Rows> {
     let count = reader.whole("rows", 1..=1000);
     let cable = read_cable(reader, "join", false);
     let span = reader.own_span("rows").or(reader.own_span("join")).unwrap_or(reader.span);
@@ -55,13 +60,13 @@ pub(super) fn read_rows(reader: &mut Reader<'_>, name: &Name, pixels: usize) -> 
 }
 
 /// The leads between the pieces of a strip.
-pub(super) fn joins(name: &Name, count: usize, cable: Option<&Cable>, span: Span) -> Vec<Feed> {
+pub(crate) fn joins(name: &Name, count: usize, cable: Option<&Cable>, span: Span) -> Vec<Feed> {
     let from = || NodeRef::new(named(&format!("{}.start", name.text), span));
     (1..count).map(|_| Feed { from: from(), cable: cable.cloned(), back: None, fuse: None }).collect()
 }
 
 /// `switched = { red = "stage-red" }`, or with `{ by, resistance }`.
-pub(super) fn read_switched(reader: &mut Reader<'_>, pixel: &Pixel) -> Vec<Switched> {
+pub(crate) fn read_switched(reader: &mut Reader<'_>, pixel: &Pixel) -> Vec<Switched> {
     let Some(mut table) = reader.child("switched") else { return Vec::new() };
     let colours: Vec<&str> = pixel.colours.iter().map(|c| c.name.as_str()).collect();
     let mut switched = Vec::new();

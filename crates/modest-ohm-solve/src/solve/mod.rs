@@ -1,0 +1,86 @@
+//! Numerics only: no part names. Newton on piecewise-smooth laws, strips eliminated in O(n).
+
+mod eliminate;
+mod islands;
+mod ladder;
+mod laws;
+mod newton;
+mod power;
+mod run;
+mod solution;
+mod sparse;
+mod stamp;
+mod step;
+mod strips;
+#[cfg(test)]
+mod tests;
+
+pub use run::Workspace;
+pub use solution::{PortFlow, Solution, StripSolution, Totals};
+pub(crate) use step::Step;
+
+use crate::network::Network;
+use run::Run;
+
+/// What a solve may do.
+#[derive(Clone, Copy, Debug)]
+pub struct Limits {
+    /// False lifts the current limits of all sources: the wanted currents.
+    pub sources_limit: bool,
+    /// Multiplies every constant-power demand, converters' inputs included.
+    pub power_scale: f64,
+}
+
+impl Limits {
+    /// Source limits lifted: what is wanted.
+    pub const LIFTED: Self = Self { sources_limit: false, power_scale: 1.0 };
+    /// Source limits in force: what flows.
+    pub const IN_FORCE: Self = Self { sources_limit: true, power_scale: 1.0 };
+}
+
+/// Why there is no solution.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum SolveError {
+    /// The constant-power demands exceed what the feed can deliver.
+    Collapsed,
+    /// The iteration did not settle; never seen on a plan, and reported as such.
+    Unsettled,
+}
+
+/// Solves the network; the pixels' own voltages are not kept.
+///
+/// # Errors
+/// [`SolveError::Collapsed`] where constant-power demands have no solution.
+pub fn solve(net: &Network, limits: Limits, workspace: &mut Workspace) -> Result<Solution, SolveError> {
+    let mut run = Run::new(net, limits.sources_limit, workspace);
+    run.solve_at(limits.power_scale)?;
+    Ok(run.solution(false))
+}
+
+/// As [`solve`], with every pixel's voltage.
+///
+/// # Errors
+/// As [`solve`].
+pub fn solve_pixels(net: &Network, limits: Limits, workspace: &mut Workspace) -> Result<Solution, SolveError> {
+    let mut run = Run::new(net, limits.sources_limit, workspace);
+    run.solve_at(limits.power_scale)?;
+    Ok(run.solution(true))
+}
+
+/// The largest scale of all constant-power demands, up to `top`, at which the network has a solution with every branch
+/// of `minimums` at its volts or more; and that solution.
+///
+/// # Errors
+/// [`SolveError::Unsettled`] where not even the network without these demands settles.
+pub fn largest_scale(
+    net: &Network,
+    minimums: &[(usize, f64)],
+    top: f64,
+    workspace: &mut Workspace,
+) -> Result<(f64, Solution), SolveError> {
+    let mut run = Run::new(net, true, workspace);
+    run.largest_scale(top, |run| {
+        let volts = |branch: &usize| run.volts(&run.at.potential, *branch);
+        minimums.iter().all(|(branch, least)| !run.islands.branch[*branch] || volts(branch) >= least - 1e-9)
+    })
+}

@@ -1,0 +1,140 @@
+//! Other ways to keep a strip's pixels at their volts, side by side.
+
+use super::trial::{Found, Trial};
+use crate::plan::model::Plan;
+use crate::quantity::figure::{Figure, Origin};
+use crate::quantity::units::{Amps, Fraction, PerMetre, Volts};
+use crate::tables::wire::WireSize;
+
+/// One way, solved in all lasting scenarios and corners.
+#[derive(Clone, Debug, PartialEq)]
+pub struct FeedAlternative {
+    /// What is done, in words.
+    pub what: String,
+    /// The lowest pixel.
+    pub lowest: Volts,
+    /// How much weaker the colour that suffers most is there.
+    pub shift: Fraction,
+    /// What the strip takes at most.
+    pub current: Amps,
+    /// True where every pixel gets the limit; of a strip of other volts, its own sheet's.
+    pub does: bool,
+}
+
+impl FeedAlternative {
+    fn of(what: String, found: &Found, limit: Volts) -> Self {
+        Self {
+            what,
+            lowest: Volts::new(found.lowest_v),
+            shift: Fraction::new(found.shift),
+            current: Amps::new(found.strip_a),
+            does: found.lowest_v >= limit.get() * (1.0 - 1e-9),
+        }
+    }
+}
+
+/// The plan as it is, then one change at a time.
+pub(crate) fn alternatives(trial: &mut Trial<'_>, limit: Volts) -> Vec<FeedAlternative> {
+    let mut ways = Vec::new();
+    let planned = trial.plan.clone();
+    let capped = {
+        let mut plan = trial.variant.clone();
+        plan.strips[trial.strip].injections = planned.strips[trial.strip].injections.clone();
+        plan
+    };
+    let mut push = |what: String, found: Option<Found>, limit: Volts| {
+        ways.extend(found.map(|f| FeedAlternative::of(what, &f, limit)));
+    };
+    push("as planned".into(), trial.solve_variant(&planned), limit);
+    if let Some(cap) = trial.with_cap {
+        push(format!("with a firmware cap of {cap}"), trial.solve_variant(&capped), limit);
+    } else if let Some((cap, plan)) = half_light(&capped, trial.strip) {
+        push(format!("with a firmware cap of {cap}, half of full light"), trial.solve_variant(&plan), limit);
+    }
+    let length = trial.plan.strips[trial.strip].length.typical.get();
+    let size = trial.size;
+    if let Some((leads, found)) = trial.fused(&[0.0, length]) {
+        let size = leads.iter().map(|l| l.size).find(|s| *s != size).unwrap_or(size);
+        push(format!("fed at both ends over {size}, fuses in line"), Some(found), limit);
+    }
+    if let Some((what, plan)) = heavier(trial, &capped) {
+        push(what, trial.solve_variant(&plan), limit);
+    }
+    if let Some((what, plan)) = half_as_dense(&capped, trial.strip) {
+        push(what, trial.solve_variant(&plan), limit);
+    }
+    if let Some((what, found, own_limit)) = higher_volts(trial) {
+        push(what, Some(found), own_limit);
+    }
+    ways
+}
+
+/// A cap that leaves half of the light.
+fn half_light(plan: &Plan, strip: usize) -> Option<(Amps, Plan)> {
+    let own = &plan.strips[strip];
+    if own.pixel.plain || plan.is_capped(strip) {
+        return None;
+    }
+    let cap = Amps::new(0.5 * (own.nominal_dark_a() + own.nominal_full_a()));
+    let mut plan = plan.clone();
+    plan.strips[strip].cap = Some(Figure::exact(cap, Origin::Computed));
+    Some((cap, plan))
+}
+
+/// The planned leads four AWG numbers, or two sizes in mm², thicker: about two and a half times the copper.
+fn heavier(trial: &Trial<'_>, capped: &Plan) -> Option<(String, Plan)> {
+    let mut plan = capped.clone();
+    let mut sizes: Vec<WireSize> = Vec::new();
+    for q in &mut plan.strips[trial.strip].injections {
+        let cable = q.feed.cable.as_ref()?;
+        let (size, length) = (cable.size?, cable.length_m()?);
+        let listed = size.listed_like();
+        let at = listed.iter().position(|s| *s == size)?;
+        let thicker = *listed.get(at + 2)?;
+        q.feed.cable = Some(crate::plan::wiring::cable::cable_of_size(q.span, length, thicker));
+        sizes.push(thicker);
+    }
+    let first = sizes.first()?;
+    Some((format!("fed as planned over {first}"), plan))
+}
+
+/// The same strip with half the pixels a metre.
+fn half_as_dense(plan: &Plan, strip: usize) -> Option<(String, Plan)> {
+    let own = &plan.strips[strip];
+    if own.pixels < 2 || own.rows.is_some() || own.is_panel {
+        return None;
+    }
+    let density = PerMetre::new(own.density.typical.get() / 2.0);
+    let mut plan = plan.clone();
+    let own = &mut plan.strips[strip];
+    own.pixels /= 2;
+    own.density = Figure::exact(density, Origin::Computed);
+    Some((format!("with {density} instead of {}", density * 2.0), plan))
+}
+
+/// The class for the next higher volts with the same LEDs a metre, on an adapter of those volts, fed as planned.
+fn higher_volts(trial: &mut Trial<'_>) -> Option<(String, Found, Volts)> {
+    let own = &trial.plan.strips[trial.strip];
+    if own.pixel.plain || own.voltage.as_ref()?.typical.get() > 6.0 || own.rows.is_some() || own.is_panel {
+        return None;
+    }
+    let leds = own.density.typical.get() * own.group as f64;
+    let mut inject = Vec::new();
+    for q in &own.injections {
+        let cable = q.feed.cable.as_ref()?;
+        inject.push(format!("{{ at = \"{} m\", cable = \"{} m {}\" }}", q.at_m, cable.length_m()?, cable.size?));
+    }
+    let text = format!(
+        "format = 1\n[supply.it]\nkind = \"adapter\"\nvoltage = \"12 V\"\ncurrent = \"60 A\"\n[strip.it-]\n\
+         part = \"pixel-12v-rgb-threes\"\nfrom = \"it\"\nlength = \"{} m\"\nleds = \"{leds} /m\"\ninject = [{}]\n",
+        own.length.typical.get(),
+        inject.join(", ")
+    );
+    let plan = Plan::from_toml(&text).ok()?;
+    let sheet = plan.strips[0].pixel.sheet.as_ref()?.low;
+    let mut other = Trial::new(&plan, 0, trial.size)?;
+    let mut free = plan.clone();
+    free.strips[0].cap = None;
+    let found = other.solve_variant(&free)?;
+    Some(("as a 12 V strip in threes, the same LEDs a metre, on 12 V".into(), found, sheet))
+}

@@ -1,0 +1,260 @@
+//! Where to feed a strip of a plan: the fewest feed points that keep every pixel at a limit, at their best places, with
+//! the wire and fuse of each; and what else would do, side by side.
+//!
+//! Every set is solved in the whole network of the plan, with what else hangs on it, in the state in which the strip is
+//! lowest; what is found is then solved in all lasting scenarios and corners, with the fuses that it wants in line.
+
+pub(crate) mod alternatives;
+pub(crate) mod trial;
+
+use crate::plan::model::Plan;
+use crate::plan::strip::Strip;
+use crate::quantity::figure::Corner;
+use crate::quantity::units::{Amps, Fraction, Metres, Volts, WattsPerMetre};
+use crate::size::placing::{best as best_places, is_exhaustive};
+use crate::tables::fuse::FuseFamily;
+use crate::tables::wire::WireSize;
+use alternatives::FeedAlternative;
+use trial::{Found, Trial, TriedLead};
+
+/// Without another wish a lead is of this size: easy to solder to the pads of a strip.
+const USUAL_SIZE: WireSize = WireSize::Awg(18);
+
+/// Without another wish at most so many feed points are tried.
+const MOST: usize = 8;
+
+/// What a maker wishes of the feed points; what is not said comes from the plan.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+pub struct FeedWish {
+    /// What every pixel has to get; the sheet's lowest volts where nothing is said, else the working volts.
+    pub limit: Option<Volts>,
+    /// The size of the leads; as the plan's first feed point has it, else 18 AWG.
+    pub size: Option<WireSize>,
+    /// At most so many feed points; 8 where nothing is said.
+    pub most: Option<usize>,
+}
+
+/// Why there is nothing to plan.
+#[derive(Clone, Debug, PartialEq, Eq)]
+#[non_exhaustive]
+pub enum NoFeedPlan {
+    /// The plan has no strip of that name.
+    NoStrip(String),
+    /// Its + is cut, or it is fed from several nodes: each piece has a source of its own.
+    InPieces(String),
+    /// It says neither sheet volts nor working volts, and no limit is wished.
+    NoLimit(String),
+    /// Nothing feeds it, or its feed collapses.
+    NotFed(String),
+}
+
+impl std::fmt::Display for NoFeedPlan {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        match self {
+            Self::NoStrip(name) => write!(f, "the plan has no strip `{name}`"),
+            Self::InPieces(name) => {
+                write!(f, "`{name}` is fed from several nodes, or its + is cut: plan each piece by itself")
+            }
+            Self::NoLimit(name) => {
+                write!(f, "strip `{name}` says neither `sheet` nor `works`: say which volts every pixel needs")
+            }
+            Self::NotFed(name) => {
+                write!(f, "strip `{name}` has no volts to plan with: nothing feeds it, or its feed collapses")
+            }
+        }
+    }
+}
+
+impl std::error::Error for NoFeedPlan {}
+
+/// One feed point and its lead.
+#[derive(Clone, Debug, PartialEq)]
+pub struct FeedLead {
+    /// From the start of the strip.
+    pub at: Metres,
+    /// The same in words: of a panel a place on a tile.
+    pub place: String,
+    /// One way.
+    pub length: Metres,
+    /// Its size.
+    pub size: WireSize,
+    /// The largest current for long, all corners.
+    pub current: Amps,
+    /// A blade fuse that carries it and guards the lead; `None` where no standard rating does both.
+    pub fuse: Option<Amps>,
+}
+
+/// The best places for a number of feed points.
+#[derive(Clone, Debug, PartialEq)]
+pub struct FeedOption {
+    /// In order of position.
+    pub leads: Vec<FeedLead>,
+    /// The lowest pixel in all lasting scenarios and corners.
+    pub lowest: Volts,
+    /// Where that is.
+    pub scenario: String,
+    /// The corner.
+    pub corner: Corner,
+    /// How much weaker the colour that suffers most is at the lowest pixel.
+    pub shift: Fraction,
+    /// The most heat in the copper of the strip.
+    pub copper: WattsPerMetre,
+    /// True where every pixel gets the limit.
+    pub does: bool,
+    /// True where every set of this size on the grid was tried.
+    pub tried_all: bool,
+}
+
+/// What was found for a strip.
+#[derive(Clone, Debug, PartialEq)]
+pub struct FeedPlan {
+    /// The strip.
+    pub strip: String,
+    /// What every pixel has to get.
+    pub limit: Volts,
+    /// Whose limit that is: `wished`, `sheet` or `works`.
+    pub limit_of: &'static str,
+    /// The firmware cap that was taken as set, because full white exceeds the way; `None` where the plan stands as it is.
+    pub with_cap: Option<Amps>,
+    /// Places on the strip that were considered.
+    pub places: usize,
+    /// One feed point, two, and so on, up to the first number that does.
+    pub options: Vec<FeedOption>,
+    /// The fewest that do.
+    pub fewest: Option<usize>,
+    /// Other ways, side by side, the plan as it is first.
+    pub alternatives: Vec<FeedAlternative>,
+}
+
+impl Plan {
+    /// Plans the feed points of a strip.
+    ///
+    /// Places are the strip's cut marks, or the beginning and the end of each tile of a panel. The leads run along the strip,
+    /// or across the face of a panel, from where the plan's first feed point is: as long as that one's, and longer by the
+    /// distance from it.
+    ///
+    /// # Errors
+    /// [`NoFeedPlan`]: no such strip, one that is fed in pieces, or one of which too little is known.
+    ///
+    /// ```
+    /// use modest_ohm::{FeedWish, Plan};
+    /// let plan = Plan::from_toml(r#"
+    ///     format = 1
+    ///     [supply.wall]
+    ///     kind = "adapter"
+    ///     voltage = "5 V"
+    ///     current = "10 A"
+    ///     [strip.quay]
+    ///     part = "pixel-5v-rgb-12ma"
+    ///     from = "wall"
+    ///     cable = "0.4 m 18 AWG"
+    ///     length = "2 m"
+    ///     pixels = "60 /m"
+    /// "#).unwrap();
+    /// let feeds = plan.feed_plan("quay", &FeedWish::default()).unwrap();
+    /// assert_eq!(feeds.limit.to_string(), "4.50 V");
+    /// // Each further feed point lifts the lowest pixel, until it gets what the sheet wants.
+    /// assert!(feeds.options.windows(2).all(|o| o[0].lowest < o[1].lowest && !o[0].does));
+    /// assert!(feeds.options.last().is_some_and(|o| o.does));
+    /// ```
+    pub fn feed_plan(&self, strip: &str, wish: &FeedWish) -> Result<FeedPlan, NoFeedPlan> {
+        let name = || strip.to_owned();
+        let Some(i) = self.strips.iter().position(|s| s.name.text == strip) else {
+            return Err(NoFeedPlan::NoStrip(name()));
+        };
+        let own = &self.strips[i];
+        let several = own.injections.windows(2).any(|q| q[0].feed.from.id != q[1].feed.from.id);
+        if several || !own.cuts.is_empty() {
+            return Err(NoFeedPlan::InPieces(name()));
+        }
+        let (limit, limit_of) = limit_of(own, wish).ok_or_else(|| NoFeedPlan::NoLimit(name()))?;
+        let size = wish.size.unwrap_or_else(|| trial::planned_size(own).unwrap_or(USUAL_SIZE));
+        let mut trial = Trial::new(self, i, size).ok_or_else(|| NoFeedPlan::NotFed(name()))?;
+        let (mut options, mut fewest) = (Vec::new(), None);
+        for count in 1..=wish.most.unwrap_or(MOST).min(trial.grid.len()) {
+            let Some(option) = trial.option(count, limit) else { continue };
+            let does = option.does;
+            options.push(option);
+            if does {
+                fewest = Some(count);
+                break;
+            }
+        }
+        if options.is_empty() {
+            return Err(NoFeedPlan::NotFed(name()));
+        }
+        let places = trial.grid.len();
+        let alternatives = alternatives::alternatives(&mut trial, limit);
+        Ok(FeedPlan { strip: name(), limit, limit_of, with_cap: trial.with_cap, places, options, fewest, alternatives })
+    }
+}
+
+fn limit_of(strip: &Strip, wish: &FeedWish) -> Option<(Volts, &'static str)> {
+    let sheet = strip.pixel.sheet.as_ref().map(|f| (f.low, "sheet"));
+    let works = strip.pixel.works.as_ref().map(|f| (f.typical, "works"));
+    wish.limit.map(|v| (v, "wished")).or(sheet).or(works)
+}
+
+impl Trial<'_> {
+    /// The best places for a number of feed points.
+    fn option(&mut self, count: usize, limit: Volts) -> Option<FeedOption> {
+        let (grid, pixels) = (self.grid.clone(), self.pixels());
+        let all = is_exhaustive(grid.len(), count, pixels);
+        let lead = self.lead.clone();
+        let cable = |at: &[usize]| at.iter().map(|i| lead.length_m(grid[*i])).sum::<f64>();
+        let fewer = std::mem::take(&mut self.fewer);
+        let fewer = (!fewer.is_empty()).then_some(fewer.as_slice());
+        let placed = best_places(grid.len(), count, all, limit.get(), fewer, &mut |at| self.gaps(at), &cable)?;
+        self.fewer.clone_from(&placed.at);
+        let places: Vec<f64> = placed.at.iter().map(|i| grid[*i]).collect();
+        self.judged(&places, limit, all)
+    }
+
+    /// A set of feed points in all lasting scenarios and corners; its leads as thick as their current wants, with the fuse
+    /// of each in line.
+    fn judged(&mut self, places: &[f64], limit: Volts, tried_all: bool) -> Option<FeedOption> {
+        let (tried, found) = self.fused(places)?;
+        let leads = places.iter().zip(&tried).zip(&found.currents).map(|((x, lead), amps)| FeedLead {
+            at: Metres::new(*x),
+            place: self.plan.strips[self.strip].place_in_words(*x),
+            length: Metres::new(self.lead.length_m(*x)),
+            size: lead.size,
+            current: Amps::new(*amps),
+            fuse: lead.fuse,
+        });
+        Some(FeedOption {
+            leads: leads.collect(),
+            lowest: Volts::new(found.lowest_v),
+            scenario: found.scenario.clone(),
+            corner: found.corner,
+            shift: Fraction::new(found.shift),
+            copper: WattsPerMetre::new(found.copper_w_per_m),
+            does: found.lowest_v >= limit.get() * (1.0 - 1e-9),
+            tried_all,
+        })
+    }
+
+    /// The leads of a set as thick as their current wants, each with its fuse, and what that gives.
+    fn fused(&mut self, places: &[f64]) -> Option<(Vec<TriedLead>, Found)> {
+        let bare = vec![TriedLead::bare(self.size); places.len()];
+        let ambient = self.plan.warmest_c();
+        let first = self.solve_all(places, &bare)?;
+        let tried: Vec<TriedLead> = first.currents.iter().map(|a| self.carrying(Amps::new(*a), ambient)).collect();
+        let found = if tried == bare { first } else { self.solve_all(places, &tried)? };
+        Some((tried, found))
+    }
+
+    /// The wished size, or the next thicker one that carries the current and takes a fuse that does, with that fuse.
+    fn carrying(&self, amps: Amps, ambient: f64) -> TriedLead {
+        let listed = self.size.listed_like();
+        let from = listed.iter().position(|s| *s == self.size).unwrap_or(0);
+        let family = FuseFamily::Blade;
+        let fused = |size: &WireSize| {
+            let ampacity = Amps::new(self.cable(0.0, *size).ampacity(ambient)?);
+            let fuse =
+                crate::size::fuse::fuse(amps, &[ampacity], family, family.load_factor(), family.ampacity_factor());
+            (ampacity >= amps).then_some(TriedLead { size: *size, fuse: Some(fuse.rating?) })
+        };
+        listed[from..].iter().find_map(fused).unwrap_or(TriedLead::bare(self.size))
+    }
+}

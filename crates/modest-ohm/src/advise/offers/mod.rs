@@ -1,0 +1,158 @@
+//! Which stages switch a load from a pin: candidates from the simplest on, each written into a plan of its own, solved and
+//! checked; only those of which nothing is found are offered.
+
+pub(crate) mod candidates;
+pub(crate) mod rig;
+
+use crate::plan::model::Plan;
+use crate::quantity::figure::Figure;
+use crate::quantity::units::{Hertz, Volts};
+use crate::verdict::severity::Severity;
+use candidates::{Candidate, candidates};
+use rig::{Rig, rig};
+
+/// A load, the rail that feeds it, and the board whose pin is to switch it.
+///
+/// ```
+/// use modest_ohm::{StageWish, Volts, stages};
+/// let mut wish = StageWish::new("pump-12v-small", "12 V ± 5 %", "wifi-board-3v3");
+/// let stages = stages(&wish).unwrap();
+/// assert!(stages.offers.iter().any(|o| o.class == "nmos-logic-30v"));
+/// wish.grounded = true;
+/// let stages = modest_ohm::stages(&wish).unwrap();
+/// assert!(stages.offers.iter().all(|o| o.class != "nmos-logic-30v"));
+/// ```
+#[derive(Clone, Debug)]
+pub struct StageWish {
+    /// The class of the load, of a kind that has one: motor, pump, solenoid, load.
+    pub load: String,
+    /// The rail's volts as a plan writes them: `12 V ± 5 %`.
+    pub rail: String,
+    /// The class of the board.
+    pub board: String,
+    /// How often it is to be switched; `None`: now and then.
+    pub pwm: Option<Hertz>,
+    /// True where its − is its case.
+    pub grounded: bool,
+    /// True for a motor that is to turn both ways.
+    pub both_ways: bool,
+}
+
+impl StageWish {
+    /// Switched now and then, on either side, one way.
+    #[must_use]
+    pub fn new(load: &str, rail: &str, board: &str) -> Self {
+        Self {
+            load: load.to_owned(),
+            rail: rail.to_owned(),
+            board: board.to_owned(),
+            pwm: None,
+            grounded: false,
+            both_ways: false,
+        }
+    }
+}
+
+/// A stage that works out.
+#[derive(Clone, Debug)]
+pub struct StageOffer {
+    /// The class of the driver.
+    pub class: String,
+    /// What it is: `transistor`, `MOSFET` …
+    pub kind: &'static str,
+    /// Every part that it takes, by class or value.
+    pub parts: Vec<String>,
+    /// The tables of a plan that it is, the load's `driver` or `from` included.
+    pub toml: String,
+    /// What the load gets at the least while it runs; `None` for one that draws nothing.
+    pub leaves: Option<Volts>,
+    /// What passed of its heat, in words; empty where nothing is said of it.
+    pub heat: String,
+    /// Good practice that is left to the maker.
+    pub advice: Vec<String>,
+}
+
+/// A stage that does not.
+#[derive(Clone, Debug)]
+pub struct StagePassedOver {
+    /// The class of the driver.
+    pub class: String,
+    /// What it is.
+    pub kind: &'static str,
+    /// Why not, in words with numbers.
+    pub why: String,
+}
+
+/// What switches a load from a pin, the simplest first; and what does not, with the reason.
+#[derive(Clone, Debug)]
+pub struct StageOffers {
+    /// Those that work out.
+    pub offers: Vec<StageOffer>,
+    /// Those that do not.
+    pub passed_over: Vec<StagePassedOver>,
+}
+
+/// Works out which stages switch a load.
+///
+/// # Errors
+/// In words: a class that there is none of, or of a kind that needs no stage; volts that are none.
+pub fn stages(wish: &StageWish) -> Result<StageOffers, String> {
+    let rig = rig(wish)?;
+    let mut out = StageOffers { offers: Vec::new(), passed_over: Vec::new() };
+    for candidate in candidates(wish, &rig) {
+        match candidate {
+            Err(passed_over) => out.passed_over.push(passed_over),
+            Ok(candidate) => match tried(&rig, &candidate) {
+                Ok(offer) => out.offers.push(offer),
+                Err(why) => {
+                    let (class, kind) = (candidate.class.to_owned(), candidate.kind);
+                    out.passed_over.push(StagePassedOver { class, kind, why });
+                }
+            },
+        }
+    }
+    Ok(out)
+}
+
+/// A candidate in its plan, reviewed: the offer that it makes, or what is found of it.
+fn tried(rig: &Rig, candidate: &Candidate) -> Result<StageOffer, String> {
+    let text = rig.plan_with(&candidate.toml);
+    let plan = Plan::from_toml(&text).map_err(|e| e.to_string())?;
+    let review = plan.review();
+    let worst = review.findings().iter().find(|f| f.severity != Severity::Advice);
+    if let Some(finding) = worst {
+        return Err(finding.message.clone());
+    }
+    let leaves = lowest(&review);
+    let heat = review.passed().iter().find(|p| p.code == "driver-heat").map_or_else(String::new, |p| p.margin.clone());
+    let own = |f: &&crate::findings::finding::Finding| f.severity == Severity::Advice && !RIGS_OWN.contains(&f.code);
+    Ok(StageOffer {
+        class: candidate.class.to_owned(),
+        kind: candidate.kind,
+        parts: candidate.parts.clone(),
+        toml: candidate.toml.trim().to_owned(),
+        leaves,
+        heat,
+        advice: review.findings().iter().filter(own).map(|f| f.message.clone()).collect(),
+    })
+}
+
+/// What is said of the rail and the leads that every candidate is tried on, and not of the candidate.
+const RIGS_OWN: [&str; 6] =
+    ["fuse-cannot-act", "fuse-missing", "fuse-too-large", "bulk-capacitor", "verdict-hangs", "polarity-unprotected"];
+
+/// The lowest volts of the load while it runs.
+fn lowest(review: &crate::review::Review) -> Option<Volts> {
+    let select = crate::views::select::Select { scenario: Some("worst".into()), ..Default::default() };
+    review.loads(&select).into_iter().find(|r| r.row.name == rig::LOAD).map(|r| r.row.voltage)
+}
+
+/// The volts of a text, with the tolerance of an adapter where none is given.
+fn rail_of(text: &str) -> Result<Figure<Volts>, String> {
+    let figure =
+        crate::quantity::parse::parse_figure::<Volts>(text).map_err(|p| format!("{} ({})", p.message, p.help))?;
+    if figure.low.get() <= 0.0 {
+        return Err(format!("the rail: {} is not above zero", figure.low));
+    }
+    Ok(figure.with_tolerance(0.05))
+}

@@ -1,0 +1,154 @@
+//! The plan that candidates are tried in: a rail, a board, the load, and nothing else that could be found fault with.
+
+use crate::advise::offers::{StageWish, rail_of};
+use crate::catalogue::Catalogue;
+use crate::plan::kinds::load::Demand;
+use crate::plan::model::Plan;
+use crate::plan::pins::{AtBoot, Level, PinKind};
+use crate::quantity::figure::Figure;
+use crate::quantity::units::{Amps, Ohms, Volts};
+
+/// The names that candidates use.
+pub(crate) const LOAD: &str = "load-to-switch";
+pub(crate) const STAGE: &str = "stage";
+
+/// What candidates are sized by, and tried in.
+pub(crate) struct Rig {
+    head: String,
+    /// The load's table but for what switches it, and the node that feeds it.
+    load: String,
+    /// Of the rail, at the most, V.
+    pub rail_high: f64,
+    /// What flows through the load at the most, in a start or a stall, A.
+    pub most_a: f64,
+    pub is_winding: bool,
+    pub is_motor: bool,
+    /// Pins that a signal may use and that rest low while the board starts, `keeper.io16`: at least one, two for a bridge.
+    pub pins: Vec<String>,
+    /// One that rests high.
+    pub pin_at_high: Option<String>,
+    pub pin_ohms: Figure<Ohms>,
+    /// What a pin may carry for long.
+    pub pin_a: Option<Amps>,
+    /// The pins' supply, least and most, V.
+    pub vdd: (f64, f64),
+}
+
+impl Rig {
+    /// The whole plan, with a candidate's tables.
+    pub fn plan_with(&self, stage: &str) -> String {
+        format!("{}\n{stage}", self.head)
+    }
+
+    /// The load's table: fed from `from`, with further lines.
+    pub fn load(&self, from: &str, lines: &str) -> String {
+        format!("{}from = \"{from}\"\n{lines}", self.load)
+    }
+}
+
+/// What a board is fed with.
+const LOGIC: &str = "\n[supply.logic]\nkind = \"bench\"\nvoltage = \"5 V ± 1 %\"\nresistance = \"0 Ω\"\ncurrent = \"4 A\"\n\
+     \n[ground.tie]\nbetween = [\"rail\", \"logic\"]\ncable = \"0.1 m 14 AWG\"\n";
+
+/// The rig of a wish.
+///
+/// # Errors
+/// As [`stages`](super::stages).
+pub(crate) fn rig(wish: &StageWish) -> Result<Rig, String> {
+    let rail = rail_of(&wish.rail)?;
+    let class = Catalogue.get(&wish.load).ok_or_else(|| unknown(&wish.load, &KINDS))?;
+    if !KINDS.contains(&class.kind.as_str()) {
+        return Err(match class.kind.as_str() {
+            "servo" => format!(
+                "`{}` is a servo: it is always on, and a pin tells it where to go; it needs no stage",
+                wish.load
+            ),
+            kind => format!("`{}` is a {kind}; a stage switches a {}", wish.load, KINDS.join(", a ")),
+        });
+    }
+    match Catalogue.get(&wish.board) {
+        Some(board) if board.kind == "controller" => {}
+        Some(other) => return Err(format!("`{}` is a {}, not a board", wish.board, other.kind)),
+        None => return Err(unknown(&wish.board, &["controller"])),
+    }
+    let board =
+        format!("\n[controller.keeper]\npart = \"{}\"\nfrom = \"logic\"\ncable = \"0.1 m 20 AWG\"\n", wish.board);
+    let grounded = if wish.grounded { "grounded = true\n" } else { "" };
+    let watched = if class.kind == "pump" { "runs-dry = \"may\"\n" } else { "" };
+    let load =
+        format!("[{}.{LOAD}]\npart = \"{}\"\ncable = \"0.2 m 12 AWG\"\n{grounded}{watched}", class.kind, wish.load);
+    // Once without a stage, to see what it takes and what the board's pins are.
+    let bare = format!(
+        "format = 1\n[supply.rail]\nkind = \"bench\"\nvoltage = \"{}\"\ncurrent = \"100 A\"\n{LOGIC}{board}\n{load}from = \"rail\"\n",
+        wish.rail
+    );
+    let plan = Plan::from_toml(&bare).map_err(|e| e.to_string())?;
+    let (first, keeper) = (&plan.loads[0], &plan.controllers[0]);
+    let most_a = largest_a(&first.demand, rail.high);
+    // A supply that gives what the load takes at the most, and not much more: what protects leads is no question here.
+    let amps = Amps::new((1.3 * most_a + 0.5).max(1.0));
+    let head = format!(
+        "format = 1\n[supply.rail]\nkind = \"bench\"\nvoltage = \"{}\"\nresistance = \"0 Ω\"\ncurrent = \"{amps}\"\n{LOGIC}{board}",
+        volts_text(&rail)
+    );
+    // What a stage with a pull-down, or without, leaves as the board wants it while it starts.
+    let rests = |p: &crate::plan::pins::Pin, level: Level| {
+        let fits = |at: Level| at == level;
+        let boot = p.boot == AtBoot::Floats || p.boot == AtBoot::At(level);
+        p.kind == PinKind::Io && p.reserved.is_none() && boot && p.samples.is_none_or(fits)
+    };
+    let can_pwm = |p: &&crate::plan::pins::Pin| {
+        wish.pwm.is_none() || p.can.as_ref().is_none_or(|c| c.contains(&crate::plan::pins::Ability::Pwm))
+    };
+    // Pins that float say least of themselves.
+    let pins_at = |level: Level| -> Vec<String> {
+        let mut list: Vec<&crate::plan::pins::Pin> =
+            keeper.pins.list.iter().filter(|p| rests(p, level)).filter(can_pwm).collect();
+        list.sort_by_key(|p| (p.samples.is_some(), p.boot != AtBoot::Floats));
+        list.into_iter().map(|p| format!("keeper.{}", p.name)).collect()
+    };
+    let pins = pins_at(Level::Low);
+    if pins.len() < if wish.both_ways { 2 } else { 1 } {
+        return Err(format!("`{}` has no pin that could do it and rests low while it starts", wish.board));
+    }
+    let vdd = match keeper.logic_regulator() {
+        Some(r) => (r.voltage.low.get(), r.voltage.high.get()),
+        None => (4.9, 5.05),
+    };
+    Ok(Rig {
+        head,
+        load,
+        rail_high: rail.high.get(),
+        most_a,
+        is_winding: first.is_winding(),
+        is_motor: first.is_motor(),
+        pins,
+        pin_at_high: pins_at(Level::High).into_iter().next(),
+        pin_ohms: keeper.pins.ohms.clone(),
+        pin_a: keeper.pins.current.as_ref().map(|c| c.low),
+        vdd,
+    })
+}
+
+const KINDS: [&str; 4] = ["motor", "pump", "solenoid", "load"];
+
+fn volts_text(rail: &Figure<Volts>) -> String {
+    format!("{} V .. {} V, typical {} V", rail.low.get(), rail.high.get(), rail.typical.get())
+}
+
+fn largest_a(demand: &Demand, volts: Volts) -> f64 {
+    match demand {
+        Demand::Current(s) => s.surge.as_ref().map_or(0.0, |f| f.high.get()).max(s.peak.high.get()),
+        Demand::Power(s) => s.peak.high.get() / volts.get().max(1e-9),
+        Demand::Resistance(s) => volts.get() / s.surge.as_ref().unwrap_or(&s.peak).low.get().max(1e-9),
+        Demand::Leds(_) => 0.0,
+    }
+}
+
+fn unknown(name: &str, kinds: &[&str]) -> String {
+    let names: Vec<String> = kinds.iter().flat_map(|k| Catalogue.names_of(k)).map(str::to_owned).collect();
+    match crate::text::nearest(name, names.iter().map(String::as_str)) {
+        Some(near) => format!("there is no class `{name}`; did you mean `{near}`?"),
+        None => format!("there is no class `{name}`; classes: {}", names.join(", ")),
+    }
+}

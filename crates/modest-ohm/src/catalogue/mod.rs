@@ -1,0 +1,163 @@
+//! The catalogue: part classes as data, compiled in, with the source of their figures.
+
+use std::sync::{LazyLock, OnceLock};
+
+use crate::text::tree::{Table, Value, parse_tree};
+
+/// Keys of a part that describe it and are no figures.
+pub(crate) const PART_NOTES: [&str; 5] = ["for", "like", "title", "markings", "source"];
+
+const FILES: [&str; 10] = [
+    include_str!("builtin/boards-radio.toml"),
+    include_str!("builtin/boards.toml"),
+    include_str!("builtin/signals.toml"),
+    include_str!("builtin/diodes.toml"),
+    include_str!("builtin/strips.toml"),
+    include_str!("builtin/panels.toml"),
+    include_str!("builtin/loads.toml"),
+    include_str!("builtin/drivers.toml"),
+    include_str!("builtin/leds.toml"),
+    include_str!("builtin/joints.toml"),
+];
+
+/// One class.
+#[derive(Clone, Debug)]
+pub(crate) struct Class {
+    pub name: String,
+    pub kind: String,
+    pub title: String,
+    pub source: String,
+    pub markings: Vec<String>,
+    pub table: Table,
+}
+
+/// A class as its file has it; read when it is first asked for: a plan uses a few of a hundred.
+struct Entry {
+    name: &'static str,
+    kind: &'static str,
+    text: &'static str,
+    class: OnceLock<Option<Class>>,
+}
+
+/// All classes, in the order of the files.
+static ENTRIES: LazyLock<Vec<Entry>> = LazyLock::new(|| FILES.iter().flat_map(|file| entries(file)).collect());
+
+/// Splits a file at the headings of its classes: `[part.x]`; the tables of a class, `[part.x.pins]`, follow it.
+fn entries(file: &'static str) -> Vec<Entry> {
+    const HEAD: &str = "[part.";
+    let mut starts: Vec<(usize, &'static str)> = Vec::new();
+    let mut at = 0;
+    for line in file.split_inclusive('\n') {
+        if let Some(name) = line.strip_prefix(HEAD).and_then(|rest| rest.split([']', '.']).next())
+            && starts.last().is_none_or(|(_, last)| *last != name)
+        {
+            starts.push((at, name));
+        }
+        at += line.len();
+    }
+    let ends = starts.iter().skip(1).map(|(at, _)| *at).chain([file.len()]);
+    let entry = |((from, name), to): (&(usize, &'static str), usize)| {
+        let text = &file[*from..to];
+        let kind = text.lines().find_map(|l| l.strip_prefix("for = \"")?.strip_suffix('"')).unwrap_or_default();
+        Entry { name, kind, text, class: OnceLock::new() }
+    };
+    starts.iter().zip(ends).map(entry).collect()
+}
+
+impl Entry {
+    fn class(&self) -> Option<&Class> {
+        self.class.get_or_init(|| read(self.name, self.text)).as_ref()
+    }
+}
+
+fn read(name: &str, text: &str) -> Option<Class> {
+    let root = parse_tree(text).ok()?;
+    let (_, node) = root.get("part")?;
+    let Value::Table(parts) = &node.value else { return None };
+    let (_, node) = parts.get(name)?;
+    let Value::Table(table) = &node.value else { return None };
+    let text = |key: &str| match table.get(key).map(|(_, n)| &n.value) {
+        Some(Value::Text(text, _)) => text.clone(),
+        _ => String::new(),
+    };
+    let markings = match table.get("markings").map(|(_, n)| &n.value) {
+        Some(Value::List(list)) => {
+            list.iter().filter_map(|n| if let Value::Text(t, _) = &n.value { Some(t.clone()) } else { None }).collect()
+        }
+        _ => Vec::new(),
+    };
+    Some(Class {
+        name: name.to_owned(),
+        kind: text("for"),
+        title: text("title"),
+        source: text("source"),
+        markings,
+        table: table.clone(),
+    })
+}
+
+/// The built-in classes. They are part of the program, and a test holds them to be sound.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Catalogue;
+
+impl Catalogue {
+    pub fn get(self, name: &str) -> Option<&'static Class> {
+        ENTRIES.iter().find(|e| e.name == name)?.class()
+    }
+
+    pub fn names_of(self, kind: &str) -> Vec<&'static str> {
+        ENTRIES.iter().filter(|e| e.kind == kind).map(|e| e.name).collect()
+    }
+}
+
+/// One class of the catalogue, for listings.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct PartClass {
+    /// The name a plan uses: `part = "…"`.
+    pub name: String,
+    /// The kind of item it is for: `strip`, `controller` ….
+    pub kind: String,
+    /// What it is, in words.
+    pub title: String,
+    /// Where its figures come from.
+    pub source: String,
+    /// Type markings found on such parts, for searching.
+    pub markings: Vec<String>,
+    /// Its figures: key and text as a plan would write them.
+    pub figures: Vec<(String, String)>,
+}
+
+/// Lists the catalogue.
+///
+/// ```
+/// let classes = modest_ohm::catalogue();
+/// assert!(classes.iter().any(|c| c.name == "pixel-5v-rgb" && c.kind == "strip"));
+/// ```
+#[must_use]
+pub fn catalogue() -> Vec<PartClass> {
+    let listed = |c: &Class| PartClass {
+        name: c.name.clone(),
+        kind: c.kind.clone(),
+        title: c.title.clone(),
+        source: c.source.clone(),
+        markings: c.markings.clone(),
+        figures: (c.table.entries.iter())
+            .filter(|(k, _, _)| !PART_NOTES.contains(&k.as_str()))
+            .map(|(k, _, node)| (k.clone(), written(&node.value)))
+            .collect(),
+    };
+    ENTRIES.iter().filter_map(Entry::class).map(listed).collect()
+}
+
+fn written(value: &Value) -> String {
+    match value {
+        Value::Text(text, _) => text.clone(),
+        Value::Number(number) => number.clone(),
+        Value::Flag(flag) => flag.to_string(),
+        Value::Date => String::new(),
+        Value::List(items) => items.iter().map(|n| written(&n.value)).collect::<Vec<_>>().join(" "),
+        Value::Table(table) => {
+            table.entries.iter().map(|(k, _, n)| format!("{k} {}", written(&n.value))).collect::<Vec<_>>().join("; ")
+        }
+    }
+}

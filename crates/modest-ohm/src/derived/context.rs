@@ -1,0 +1,260 @@
+//! What a check may see.
+
+use std::cell::{Cell, OnceCell};
+
+use super::discharge::{RuntimeRow, lasting, runtimes};
+use super::firmware_limit::{Cause, cap_causes};
+use crate::derived::protection::judge::{Protection, protections};
+use crate::findings::check::Solves;
+use crate::network::layout::{ConductorInfo, Layout};
+use crate::plan::model::Plan;
+use crate::plan::wiring::feed::NodeId;
+use crate::quantity::figure::Corner;
+use crate::solved::currents::node_current;
+use crate::solved::heat::air_of_run_c;
+use crate::solved::outcome::{Lift, Outcome, Snapshot, solve_all};
+use crate::topology::run::Run;
+
+/// The plan and its solved scenarios.
+pub(crate) struct Context<'a> {
+    pub plan: &'a Plan,
+    pub layout: &'a Layout,
+    /// The scenarios that every check judges.
+    pub outcomes: &'a [Outcome],
+    /// Those in which a board is plugged into a computer for a while.
+    pub programming: &'a [Outcome],
+    causes: OnceCell<Vec<Cause>>,
+    runtimes: OnceCell<Vec<RuntimeRow>>,
+    protections: OnceCell<Vec<Protection>>,
+    trials: Cell<usize>,
+}
+
+/// Pixels and feeds that the trial solves of one review may go through together: about a second's work.
+const TRIAL_WORK: usize = 4_000_000;
+
+/// A source that gives less gives nothing: the trace of its leaks.
+const NOTHING_A: f64 = 1e-6;
+
+/// Solves that every review may try.
+const FIRST_TRIALS: usize = 60;
+
+/// A value with the scenario and corner in which it is largest.
+#[derive(Clone, Debug)]
+pub(crate) struct Worst {
+    pub value: f64,
+    pub scenario: String,
+    pub corner: Corner,
+    /// What surges there.
+    surging: Option<String>,
+}
+
+impl Worst {
+    /// A value in an outcome.
+    pub fn at(outcome: &Outcome, value: f64) -> Self {
+        let case = &outcome.case;
+        Self { value, scenario: case.name.clone(), corner: outcome.corner, surging: case.surging.clone() }
+    }
+
+    /// A value in a scenario in which nothing surges.
+    pub fn lasting(value: f64, scenario: &str, corner: Corner) -> Self {
+        Self { value, scenario: scenario.to_owned(), corner, surging: None }
+    }
+}
+
+/// The outcome with the largest of a value, among those that have one. Of values that are equal but for rounding the
+/// one in *worst*, the plainest to speak of, else the first.
+pub(crate) fn worst_of<'o>(
+    outcomes: impl IntoIterator<Item = &'o Outcome>,
+    value: impl Fn(&'o Outcome) -> Option<f64>,
+) -> Option<(&'o Outcome, f64)> {
+    let mut worst: Option<(&Outcome, f64)> = None;
+    for o in outcomes {
+        let Some(value) = value(o) else { continue };
+        let larger = worst.is_none_or(|(w, most)| {
+            let tolerance = 1e-9 * most.abs();
+            let plainer = o.case.name == "worst" && w.case.name != "worst" && value >= most - tolerance;
+            value > most + tolerance || plainer
+        });
+        if larger {
+            worst = Some((o, value));
+        }
+    }
+    worst
+}
+
+impl<'a> Context<'a> {
+    pub fn new(plan: &'a Plan, layout: &'a Layout, outcomes: &'a [Outcome]) -> Self {
+        // They stand at the end.
+        let first = outcomes.iter().position(|o| o.case.programming).unwrap_or(outcomes.len());
+        let (outcomes, programming) = outcomes.split_at(first);
+        Self {
+            plan,
+            layout,
+            outcomes,
+            programming,
+            causes: OnceCell::new(),
+            runtimes: OnceCell::new(),
+            protections: OnceCell::new(),
+            trials: Cell::new(trial_solves(plan, outcomes)),
+        }
+    }
+
+    /// As [`new`](Self::new), for a variant in which the checks of some codes are run for what they find and not for what
+    /// they say: only what they need for that is solved.
+    pub fn of_variant(plan: &'a Plan, layout: &'a Layout, outcomes: &'a [Outcome], codes: &[&str]) -> Self {
+        let context = Self::new(plan, layout, outcomes);
+        let any = |what| codes.iter().any(|code| crate::checks::solves(code) == what);
+        if !any(Solves::Variants) {
+            context.trials.set(0);
+        }
+        if !any(Solves::Caps) {
+            let _ = context.causes.set(Vec::new());
+        }
+        context
+    }
+
+    /// Takes `count` solves of variants out of what one review may try; false when they are used up. A plan of many
+    /// strips with the same trouble would otherwise be solved anew for every one of them.
+    pub fn may_try(&self, count: usize) -> bool {
+        let left = self.trials.get().checked_sub(count);
+        self.trials.set(left.unwrap_or(0));
+        left.is_some()
+    }
+
+    /// A variant of the plan, solved; `None` once one review has tried enough of them.
+    pub fn trial(&self, variant: &Plan) -> Option<(Layout, Vec<Outcome>)> {
+        self.may_try(self.outcomes.len() + self.programming.len()).then(|| solve_all(variant, Lift::None))
+    }
+
+    /// How long batteries last.
+    pub fn runtimes(&self) -> &[RuntimeRow] {
+        self.runtimes.get_or_init(|| lasting(self.outcomes).flat_map(|case| runtimes(self.plan, case)).collect())
+    }
+
+    /// What protects each lead.
+    pub fn protections(&self) -> &[Protection] {
+        let conductors = &self.layout.conductors;
+        self.protections.get_or_init(|| protections(self.plan, conductors, &|run| self.air_c(run)))
+    }
+
+    /// The warmest air around a lead in a scenario that lasts, °C.
+    pub fn air_c(&self, run: Run) -> f64 {
+        let warmest = self.plan.warmest_c();
+        if self.plan.housings.is_empty() {
+            return warmest;
+        }
+        let air = |s: &Snapshot| air_of_run_c(self.plan, self.layout, run, s);
+        self.continuous().filter_map(|o| Some(air(o.sustained.as_ref().ok()?))).fold(warmest, f64::max)
+    }
+
+    /// The largest current that a lead carries for long, in its feed and in its return, A, limits lifted.
+    pub fn sustained_a(&self, run: Run) -> f64 {
+        let own = self.layout.conductors.iter().filter(|c| c.run == run);
+        let most = |s: &Snapshot| {
+            let amps = |c: &ConductorInfo| {
+                let feed = c.feed.map_or(0.0, |b| s.solution.current[b].abs());
+                feed.max(s.solution.current[c.back].abs())
+            };
+            own.clone().map(amps).fold(0.0, f64::max)
+        };
+        self.worst_sustained(most).map_or(0.0, |w| w.value)
+    }
+
+    /// Groups of uncapped strips that exceed their path.
+    pub fn causes(&self) -> &[Cause] {
+        self.causes.get_or_init(|| cap_causes(self))
+    }
+
+    /// The largest of a value over the scenarios in which what flows flows for long, limits lifted, boards at their
+    /// mean, of those that have a solution. Unless [all of them](Self::all_sustained) have one nothing may be called
+    /// passed on it.
+    pub fn worst_sustained(&self, value: impl Fn(&Snapshot) -> f64) -> Option<Worst> {
+        let (o, value) = worst_of(self.continuous(), |o| Some(value(o.sustained.as_ref().ok()?)))?;
+        Some(Worst::at(o, value))
+    }
+
+    /// The scenarios in which what flows flows for long.
+    pub fn continuous(&self) -> impl Iterator<Item = &'a Outcome> {
+        self.outcomes.iter().filter(|o| o.case.continuous)
+    }
+
+    /// The outcome in which a value was largest.
+    pub fn outcome(&self, at: &Worst) -> Option<&'a Outcome> {
+        let is_it = |o: &&Outcome| o.case.name == at.scenario && o.corner == at.corner && o.case.surging == at.surging;
+        self.outcomes.iter().chain(self.programming).find(is_it)
+    }
+
+    /// What to do where something else feeds a consumer while the source of its rail gives nothing; `None` where that
+    /// gives.
+    pub fn fed_past(&self, source: NodeId, at: &Worst) -> Option<String> {
+        let node = &self.plan.nodes[source.0];
+        let s = self.outcome(at)?.actual.as_ref().ok()?;
+        (node_current(self.layout, node.kind, s) <= NOTHING_A).then(|| {
+            format!(
+                "`{}` gives nothing in *{}*: part what feeds it there from the rail, or let `{}` feed it",
+                node.name, at.scenario, node.name
+            )
+        })
+    }
+
+    /// True where a branch hangs on a supply: what is dead is not judged.
+    pub fn alive(&self, branch: usize) -> bool {
+        self.outcomes.iter().filter_map(|o| o.sustained.as_ref().ok()).any(|s| s.alive(branch))
+    }
+
+    /// True where a vertex hangs on a supply.
+    pub fn alive_at(&self, vertex: usize) -> bool {
+        self.outcomes.iter().filter_map(|o| o.sustained.as_ref().ok()).any(|s| s.solution.alive[vertex])
+    }
+
+    /// True where something feeds a strip in some scenario.
+    pub fn strip_is_fed(&self, strip: usize) -> bool {
+        self.outcomes.iter().filter_map(|o| o.sustained.as_ref().ok()).any(|s| s.solution.strips[strip].alive)
+    }
+
+    /// Solved states of one scenario that can be together, limits in force: of what receives, with its outcome, and of what
+    /// sends. On one rail both are of one corner, else every corner goes with every other. The corners of a scenario stand
+    /// side by side.
+    pub fn together(&self, one_rail: bool) -> impl Iterator<Item = (&'a Outcome, &'a Snapshot, &'a Snapshot)> {
+        let same = |a: &Outcome, b: &Outcome| a.case.name == b.case.name && a.case.surging == b.case.surging;
+        self.outcomes.chunk_by(same).flat_map(move |corners| {
+            let solved = |o: &'a Outcome| Some((o, o.actual.as_ref().ok()?));
+            corners.iter().filter_map(solved).flat_map(move |(to, here)| {
+                let senders = corners.iter().filter(move |from| !one_rail || from.corner == to.corner);
+                senders.filter_map(move |from| Some((to, here, from.actual.as_ref().ok()?)))
+            })
+        })
+    }
+
+    /// True where every scenario has a solution in every corner, limits in force: else nothing may be called passed on
+    /// the volts of those that have.
+    pub fn all_actual(&self) -> bool {
+        self.outcomes.iter().all(|o| o.actual.is_ok())
+    }
+
+    /// True where every long-lasting scenario has a solution.
+    pub fn all_sustained(&self) -> bool {
+        self.continuous().all(|o| o.sustained.is_ok())
+    }
+
+    /// The largest of a value over the scenarios, limits in force, boards bursting.
+    pub fn worst_actual(
+        &self,
+        wanted: impl Fn(&Outcome) -> bool,
+        value: impl Fn(&Outcome, &Snapshot) -> Option<f64>,
+    ) -> Option<Worst> {
+        let those = self.outcomes.iter().filter(|o| wanted(o));
+        let (o, value) = worst_of(those, |o| value(o, o.actual.as_ref().ok()?))?;
+        Some(Worst::at(o, value))
+    }
+}
+
+fn trial_solves(plan: &Plan, outcomes: &[Outcome]) -> usize {
+    let pixels: usize = plan.strips.iter().map(crate::plan::strip::Strip::work).sum();
+    // What lies outside the strips costs about a hundred pixels a piece.
+    let size = pixels + 100 * (plan.nodes.len() + plan.loads.iter().map(|l| l.count).sum::<usize>());
+    // A scenario that collapses takes long to say so.
+    let dear = if outcomes.iter().any(|o| o.wanted.is_err() || o.actual.is_err()) { 20 } else { 1 };
+    // The first cause is always followed up, however large the plan.
+    (TRIAL_WORK / size.max(1) / dear).max(FIRST_TRIALS)
+}

@@ -1,0 +1,219 @@
+//! The ways from a lead up to the sources that feed it, with the resistance and the fuses on each.
+
+use crate::plan::kinds::run::RunKind;
+use crate::plan::model::Plan;
+use crate::plan::model::node::NodeKind;
+use crate::plan::wiring::cable::Cable;
+use crate::plan::wiring::feed::{Feed, NodeId};
+use crate::plan::wiring::fuse::Fuse;
+use crate::quantity::figure::{Corner, Figure, Role};
+use crate::quantity::units::Volts;
+use crate::topology::conductors::{feed_of, fuse_of};
+use crate::topology::run::Run;
+
+/// More ways than this into one lead are not followed.
+const MOST_WAYS: usize = 64;
+
+/// One way from a source to the far end of a lead.
+#[derive(Clone, Debug)]
+pub(crate) struct Way {
+    /// The source, or what its + is called.
+    pub source: NodeId,
+    pub gives: Gives,
+    /// The lead itself, then what feeds it, up to the source.
+    pub runs: Vec<Run>,
+}
+
+/// What a source gives into a short.
+#[derive(Clone, Debug)]
+pub(crate) struct Gives {
+    pub volts: Figure<Volts>,
+    /// Its own resistance where it is largest and smallest, Ω.
+    pub ohms: (f64, f64),
+    pub limit: Limit,
+}
+
+/// Where a source stops.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) enum Limit {
+    /// Between these, A; a hiccup whose cycle is known counts by its r.m.s. current.
+    Between(f64, f64),
+    /// Only its resistance holds it.
+    None,
+    /// Nothing says.
+    Unknown,
+}
+
+/// All ways into a lead.
+pub(crate) fn ways_of(plan: &Plan, run: Run) -> Vec<Way> {
+    let mut ways = Vec::new();
+    let is_open = matches!(run, Run::Branch(i) if is_parted(plan, i));
+    if let Some(feed) = feed_of(plan, run).filter(|_| !is_open) {
+        climb(plan, feed.from.id, &mut Path { runs: vec![run], nodes: Vec::new() }, &mut ways);
+    }
+    ways
+}
+
+/// True for a run that the plan says is disconnected; a switch may be closed one day.
+fn is_parted(plan: &Plan, branch: usize) -> bool {
+    plan.branches[branch].open.any() && plan.branches[branch].switch().is_none()
+}
+
+/// The way so far: the runs from the lead up, and the nodes that it has come by.
+struct Path {
+    runs: Vec<Run>,
+    nodes: Vec<NodeId>,
+}
+
+fn climb(plan: &Plan, at: NodeId, path: &mut Path, ways: &mut Vec<Way>) {
+    // A node twice is a circle: rails that links join meet in circles.
+    if ways.len() >= MOST_WAYS || path.nodes.contains(&at) {
+        return;
+    }
+    path.nodes.push(at);
+    let mut over = |run: Run, feed: &Feed| {
+        path.runs.push(run);
+        climb(plan, feed.from.id, path, ways);
+        path.runs.pop();
+    };
+    match plan.nodes[at.0].kind {
+        NodeKind::Branch(i) if !is_parted(plan, i) => over(Run::Branch(i), &plan.branches[i].feed),
+        NodeKind::Branch(_) => {}
+        NodeKind::BoardInput(i) => {
+            if let Some(feed) = &plan.controllers[i].feed {
+                over(Run::Controller(i), feed);
+            }
+            plan.terminals_of(i).for_each(|run| over(Run::Branch(run), &plan.branches[run].feed));
+        }
+        NodeKind::StripStart(i) | NodeKind::StripEnd(i) => {
+            let injections = plan.strips[i].injections.iter().enumerate();
+            injections.for_each(|(q, injection)| over(Run::Injection(i, q), &injection.feed));
+        }
+        // A boost cannot hold a short: its choke and its diode lead from input to output. What lies behind it is fed by
+        // what feeds it, unless its sheet says that it limits.
+        NodeKind::Converter(i) if plan.converters[i].passes_shorts() => {
+            over(Run::Converter(i), &plan.converters[i].feed);
+        }
+        NodeKind::Supply(_) | NodeKind::Converter(_) | NodeKind::BoardOutput(_) => {
+            if let Some(gives) = gives(plan, at) {
+                ways.push(Way { source: at, gives, runs: path.runs.clone() });
+            }
+        }
+    }
+    // A closed link brings in what feeds its other end: boards stacked, supplies side by side.
+    for link in plan.links.iter().filter(|l| l.closed) {
+        match link.between.each_ref().map(|n| n.id) {
+            [a, b] if a == at => climb(plan, b, path, ways),
+            [a, b] if b == at => climb(plan, a, path, ways),
+            _ => {}
+        }
+    }
+    path.nodes.pop();
+}
+
+/// Beyond its rating a regulated source gives up to 1.5 × it where nothing else is said (typical).
+const TYPICAL_LIMIT: f64 = 1.5;
+
+fn gives(plan: &Plan, source: NodeId) -> Option<Gives> {
+    let own = |figure: &Figure<crate::quantity::units::Ohms>| (figure.high.get(), figure.low.get());
+    Some(match plan.nodes[source.0].kind {
+        NodeKind::Supply(i) => {
+            let s = &plan.supplies[i];
+            let rms = s.hiccup_share.map_or(1.0, f64::sqrt);
+            let limit = match &s.limit {
+                Some(limit) => Limit::Between(limit.low.get() * rms, limit.high.get() * rms),
+                None if s.kind.is_stiff() || s.resistance.low.get() > 0.0 => Limit::None,
+                None => Limit::Unknown,
+            };
+            Gives { volts: s.voltage.clone(), ohms: own(&s.resistance), limit }
+        }
+        NodeKind::Converter(i) => {
+            let c = &plan.converters[i];
+            let limit = match &c.limit {
+                Some(l) if c.limit_is_stated => Limit::Between(l.low.get(), l.high.get()),
+                Some(l) => Limit::Between(l.low.get(), TYPICAL_LIMIT * l.high.get()),
+                None => Limit::Unknown,
+            };
+            Gives { volts: c.output.clone(), ohms: own(&c.resistance), limit }
+        }
+        NodeKind::BoardOutput(i) => {
+            let r = plan.controllers[i].regulator.as_ref()?;
+            let limit =
+                r.limit.as_ref().map_or(Limit::Unknown, |l| Limit::Between(l.low.get(), TYPICAL_LIMIT * l.high.get()));
+            Gives { volts: r.voltage.clone(), ohms: (0.0, 0.0), limit }
+        }
+        _ => return None,
+    })
+}
+
+impl Way {
+    /// The fuses on it with the run at whose beginning each lies, from the lead up.
+    pub fn fuses<'p>(&self, plan: &'p Plan) -> impl Iterator<Item = (Run, &'p Fuse)> {
+        self.runs.iter().filter_map(|run| Some((*run, fuse_of(plan, *run)?)))
+    }
+
+    /// The fuse that opens first: that of the smallest current from which it opens; of equals the nearest.
+    pub fn guard<'p>(&self, plan: &'p Plan) -> Option<(Run, &'p Fuse)> {
+        self.fuses(plan).reduce(|a, b| if b.1.opens_a() < a.1.opens_a() { b } else { a })
+    }
+
+    /// What flows into a short at the lead's far end where it is least, A: sources low, wires at their insulation's
+    /// temperature, fuses and contacts included; and never more than the source surely gives.
+    pub fn least_a(&self, plan: &Plan) -> f64 {
+        let flows = self.short_a(plan, &self.runs, Corner::Low, true);
+        match self.gives.limit {
+            Limit::Between(lo, _) => flows.min(lo),
+            _ => flows,
+        }
+    }
+
+    /// What flows into a short right behind the beginning of a lead of the way where it is most, A: sources high, wires
+    /// cold, and never more than the source may give.
+    pub fn most_a(&self, plan: &Plan, behind: Run) -> f64 {
+        let from = self.runs.iter().position(|r| *r == behind).map_or(0, |i| i + 1);
+        let flows = self.short_a(plan, &self.runs[from..], Corner::Hot, false);
+        match self.gives.limit {
+            Limit::Between(_, hi) => flows.min(hi),
+            _ => flows,
+        }
+    }
+
+    fn short_a(&self, plan: &Plan, runs: &[Run], corner: Corner, warm: bool) -> f64 {
+        let emf = self.gives.volts.at(corner, Role::Source).get();
+        let own = if warm { self.gives.ohms.0 } else { self.gives.ohms.1 };
+        let (mut drop, mut ohms) = (0.0, own);
+        for run in runs {
+            let (vf, r) = series(plan, *run, corner, warm);
+            drop += vf;
+            ohms += r;
+        }
+        (emf - drop).max(0.0) / ohms.max(1e-9)
+    }
+}
+
+/// Diode volts and ohms of a run, feed and return together.
+fn series(plan: &Plan, run: Run, corner: Corner, warm: bool) -> (f64, f64) {
+    let Some(feed) = feed_of(plan, run) else { return (0.0, 0.0) };
+    let of = |cable: Option<&Cable>, is_return: bool| {
+        let Some(cable) = cable else { return 0.0 };
+        let conductor = if is_return { &cable.back } else { &cable.feed };
+        let wire = cable.ohms(conductor, plan.ambient_c(corner), corner);
+        wire.ohms * if warm { 1.0 + wire.rise } else { 1.0 } + cable.contact_ohms(corner)
+    };
+    let back = feed.back.as_ref().map_or(feed.cable.as_ref(), |b| b.cable.as_ref());
+    let fuse = feed.fuse.as_ref().map_or(0.0, |f| f.resistance.at(corner, Role::Resistance).get());
+    let leads = of(feed.cable.as_ref(), false) + of(back, true) + fuse;
+    let Run::Branch(i) = run else { return (0.0, leads) };
+    let at = |ohms: &Figure<crate::quantity::units::Ohms>| ohms.at(corner, Role::Resistance).get();
+    match &plan.branches[i].kind {
+        RunKind::Joint(j) => (0.0, leads + 2.0 * j.contact.ohms(corner)),
+        RunKind::Switch(s) => (0.0, leads + at(&s.resistance)),
+        RunKind::Stage(s) => {
+            let driver = &plan.drivers[s.driver];
+            let drop = driver.drop.as_ref().map_or(0.0, |d| d.at(corner, Role::Resistance).get());
+            (drop, leads + at(&driver.ohms))
+        }
+        RunKind::Diode(d) => (d.vf.at(corner, Role::Resistance).get(), leads + at(&d.resistance)),
+        _ => (0.0, leads),
+    }
+}

@@ -1,0 +1,5 @@
+//! Findings: what a check is, what it says, and where it goes.
+
+pub(crate) mod check;
+pub(crate) mod finding;
+pub(crate) mod sink;

@@ -1,0 +1,30 @@
+//! What several kinds share, and `ground`.
+
+use crate::plan::wiring::between::read_between;
+use crate::plan::wiring::cable::Cable;
+use crate::plan::wiring::cable_text::read_cable;
+use crate::plan::wiring::feed::NodeRef;
+use crate::plan::wiring::name::Name;
+use crate::quantity::figure::Figure;
+use crate::quantity::units::Ohms;
+use crate::text::reader::{Need, Reader};
+
+/// `[ground.x]`: a conductor between the − of two nodes.
+#[derive(Clone, Debug)]
+pub(crate) struct Ground {
+    pub name: Name,
+    pub between: [NodeRef; 2],
+    pub cable: Option<Cable>,
+    pub resistance: Option<Figure<Ohms>>,
+    /// The load at whose own − its second end is, of a signal's − that goes along.
+    pub load: Option<usize>,
+    /// True for the − of a signal's lead.
+    pub with_signal: bool,
+}
+
+pub(crate) fn read_ground(reader: &mut Reader<'_>, name: Name) -> Ground {
+    let between = read_between(reader, "a tie joins the − of two nodes: `between = [\"wall\", \"bench\"]`");
+    let cable = read_cable(reader, "cable", false);
+    let resistance = reader.figure::<Ohms>("resistance", Need::NotNegative);
+    Ground { name, between, cable, resistance, load: None, with_signal: false }
+}

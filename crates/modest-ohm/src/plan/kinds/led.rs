@@ -1,0 +1,99 @@
+//! `[led.x]`: one or several LEDs on a resistor, fed from a rail, out of a pin, or into one.
+
+use super::load::{Demand, LedDraw, Load, Nature};
+use crate::plan::wiring::feed::{Feed, NodeRef, Return, read_feed};
+use crate::plan::wiring::name::Name;
+use crate::plan::wiring::resistor::read_resistor;
+use crate::quantity::figure::{Figure, Origin};
+use crate::quantity::units::{Amps, Ohms, Volts, Watts};
+use crate::text::problem::Problem;
+use crate::text::reader::{Need, Reader};
+
+#[derive(Clone, Debug)]
+pub(crate) struct Led {
+    pub name: Name,
+    /// The load that it is besides.
+    pub load: usize,
+    /// Of one LED.
+    pub vf: Figure<Volts>,
+    /// In series in a branch.
+    pub in_series: usize,
+    /// Side by side behind one resistor.
+    pub parallel: usize,
+    /// None: nothing but the supply sets the current.
+    pub resistor: Option<Figure<Ohms>>,
+    /// What the resistor stands.
+    pub rated: Figure<Watts>,
+    /// Of one LED: what it may carry for long, and its absolute maximum.
+    pub current: Figure<Amps>,
+    pub absolute: Option<Figure<Amps>>,
+    /// The least that is wanted of one.
+    pub wanted: Option<Figure<Amps>>,
+    /// True where it shares its pin with another on purpose.
+    pub mirror: bool,
+}
+
+/// A small LED's own resistance, Ω: what sets its current where no resistor does (typical).
+const OWN_OHMS: f64 = 10.0;
+const CURRENT_A: f64 = 0.020;
+/// What a wired resistor of the usual size stands, W.
+pub(crate) const USUAL_W: f64 = 0.25;
+
+pub(crate) fn read_led(reader: &mut Reader<'_>, name: Name) -> (Led, Load) {
+    let feed = read_led_feed(reader);
+    let mut whole = |key| if reader.has(key) { reader.whole(key, 1..=1000) } else { None }.unwrap_or(1);
+    let (count, in_series, parallel) = (whole("count"), whole("in-series"), whole("parallel"));
+    let vf = reader.required::<Volts>("vf", Need::Positive).with_tolerance(0.10);
+    let resistor = read_resistor(reader, "resistor");
+    let rated = reader.figure_or::<Watts>(
+        "resistor-rating",
+        Need::Positive,
+        Watts::new(USUAL_W),
+        "a wired resistor of the usual size stands 0.25 W",
+    );
+    let diode = reader.figure::<Volts>("diode", Need::NotNegative);
+    let current = reader.figure_or::<Amps>(
+        "current",
+        Need::Positive,
+        Amps::new(CURRENT_A),
+        "a small LED carries 20 mA (typical)",
+    );
+    let absolute = reader.figure::<Amps>("absolute", Need::Positive);
+    let wanted = reader.figure::<Amps>("wanted", Need::Positive);
+    let mirror = reader.flag("mirror", false);
+    let rests_off = reader.choice("rest", &[("off", true), ("on", false)]).unwrap_or(false);
+    let ohms = resistor.clone().unwrap_or_else(|| {
+        Figure::exact(
+            Ohms::new(OWN_OHMS * in_series as f64 / parallel as f64),
+            Origin::Default("an LED has 10 Ω of its own (typical)"),
+        )
+    });
+    let draw = LedDraw { vf: vf.scaled(in_series as f64), diode, ohms };
+    let mut load = Load {
+        count,
+        rests_off,
+        nature: Some(Nature::Led),
+        ..Load::plain(name.clone(), "led", feed, Demand::Leds(draw))
+    };
+    load.read_driven(reader);
+    (Led { name, load: usize::MAX, vf, in_series, parallel, resistor, rated, current, absolute, wanted, mirror }, load)
+}
+
+/// `from` names a node or a pin; `sink` the pin that its current flows into.
+fn read_led_feed(reader: &mut Reader<'_>) -> Feed {
+    let mut feed = read_feed(reader);
+    if let Some(pin) = reader.text("sink") {
+        if let (Some(back), Some(span)) = (&feed.back, reader.own_span("sink")) {
+            reader.problem(
+                Problem::new(
+                    span,
+                    format!("{} has both `return` and `sink`", reader.what()),
+                    "`sink` is where its current flows into a pin; leave one of them away",
+                )
+                .with_related(back.to.name.span, "the return"),
+            );
+        }
+        feed.back = Some(Return { to: NodeRef::new(pin), cable: feed.cable.clone() });
+    }
+    feed.taking_pins()
+}

@@ -1,0 +1,189 @@
+//! What joins rails besides their feeds: `link`, `stack`; and what sits across a rail: `capacitor`.
+
+use super::ground::Ground;
+use crate::plan::wiring::between::{read_across, read_between};
+use crate::plan::wiring::feed::NodeRef;
+use crate::plan::wiring::name::Name;
+use crate::plan::wiring::pin::PinRef;
+use crate::quantity::figure::{Figure, Origin};
+use crate::quantity::units::{Farads, Ohms};
+use crate::text::Named;
+use crate::text::reader::{Need, Reader};
+
+/// `[link.x]`: a jumper, solder bridge, trace or bus bar between the + of two nodes.
+#[derive(Clone, Debug)]
+pub(crate) struct Link {
+    pub name: Name,
+    pub what: LinkKind,
+    pub between: [NodeRef; 2],
+    pub closed: bool,
+    pub resistance: Figure<Ohms>,
+}
+
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum LinkKind {
+    Jumper,
+    SolderBridge,
+    /// Cut once, it stays cut.
+    Trace,
+    BusBar,
+    /// Between the halves of a split bus bar, which the plan tells by `bridged`.
+    Halves,
+    /// A pin of one board on a pin of another.
+    Stack,
+}
+
+impl LinkKind {
+    pub fn word(self) -> &'static str {
+        match self {
+            LinkKind::Jumper => "jumper",
+            LinkKind::SolderBridge => "solder bridge",
+            LinkKind::Trace => "trace",
+            LinkKind::BusBar => "bus bar",
+            LinkKind::Halves => "bridge of the bus bar",
+            LinkKind::Stack => "stacked pin",
+        }
+    }
+}
+
+impl Link {
+    /// How to part what it joins.
+    pub fn cut(&self) -> String {
+        let name = &self.name.text;
+        let (item, pin) = name.split_once('.').unwrap_or((name, ""));
+        match self.what {
+            LinkKind::Trace => "cut the trace before power comes on; it stays cut".into(),
+            LinkKind::SolderBridge => "open the solder bridge before power comes on".into(),
+            LinkKind::Stack => format!("cut the shared pin for good (`cut = [\"{pin}\"]` in `[stack.{item}]`)"),
+            LinkKind::Halves => format!("take the bridge at + away: `bridged = \"minus\"` in `[busbar.{item}]`"),
+            LinkKind::Jumper | LinkKind::BusBar => {
+                format!("open it before power comes on: `closed = false` in `[link.{name}]`")
+            }
+        }
+    }
+}
+
+fn contact() -> Figure<Ohms> {
+    Figure::exact(Ohms::new(0.01), Origin::Default("a contact has 10 mΩ (typical)"))
+}
+
+pub(crate) fn read_link(reader: &mut Reader<'_>, name: Name) -> Link {
+    const KINDS: [(&str, LinkKind); 4] = [
+        ("jumper", LinkKind::Jumper),
+        ("solder-bridge", LinkKind::SolderBridge),
+        ("trace", LinkKind::Trace),
+        ("bus-bar", LinkKind::BusBar),
+    ];
+    let what = reader.choice("kind", &KINDS).unwrap_or(LinkKind::Jumper);
+    let between = read_between(reader, "a link joins the + of two nodes: `between = [\"five\", \"keeper.3v3\"]`");
+    let closed = reader.flag("closed", true);
+    let resistance = reader.figure::<Ohms>("resistance", Need::NotNegative).unwrap_or_else(contact);
+    Link { name, what, between, closed, resistance }
+}
+
+/// The link between the two halves of a bus bar that are fed apart.
+pub(crate) fn bridge(name: &Name, ends: [&Name; 2]) -> Link {
+    let end = |name: &Name| NodeRef::new(Named { text: name.text.clone(), span: Some(name.span) });
+    Link {
+        name: Name { text: format!("{}.bridge", name.text), span: name.span },
+        what: LinkKind::Halves,
+        between: ends.map(end),
+        closed: true,
+        resistance: contact(),
+    }
+}
+
+/// `[stack.x]`: a board plugged on another; the pins it shares join their supplies.
+#[derive(Clone, Debug)]
+pub(crate) struct Stack {
+    pub name: Name,
+    pub upper: Named,
+    pub host: Named,
+    /// Shared supply pins: name on the upper board, name on the host.
+    pub shares: Vec<Named>,
+    pub cut: Vec<Named>,
+    /// Pins of the host that it takes for itself, and those that it shares as a bus.
+    pub claims: Vec<PinRef>,
+    pub bus_pins: Vec<PinRef>,
+}
+
+pub(crate) fn read_stack(reader: &mut Reader<'_>, name: Name) -> Stack {
+    let mut board = |key: &'static str, help: &str| {
+        if !reader.has(key) {
+            reader.missing(key, help);
+        }
+        reader.text(key).unwrap_or(Named { text: String::new(), span: None })
+    };
+    let upper = board("board", "name the board that is plugged on: `board = \"crane\"`");
+    let host = board("on", "name the board it is plugged on: `on = \"keeper\"`");
+    let mut shares = reader.texts("shares");
+    if !reader.has("shares") {
+        shares.push(Named { text: "5v".into(), span: None });
+    }
+    let cut = reader.texts("cut");
+    for pin in &cut {
+        if !shares.iter().any(|s| s.text == pin.text) {
+            reader.problem(crate::text::problem::Problem::new(
+                pin.span,
+                format!("{} cuts `{}`, which it does not share", reader.what(), pin.text),
+                "list it in `shares` as well",
+            ));
+        }
+    }
+    let mut pins = |key: &'static str| -> Vec<PinRef> {
+        let pins = reader.texts(key).into_iter();
+        pins.map(|p| PinRef::new(Named { text: format!("{}.{}", host.text, p.text), span: p.span })).collect()
+    };
+    let (claims, bus_pins) = (pins("claims"), pins("bus-pins"));
+    Stack { name, upper, host, shares, cut, claims, bus_pins }
+}
+
+impl Stack {
+    /// The links and the tie that it makes.
+    pub fn joins(&self) -> (Vec<Link>, Option<Ground>) {
+        let pin = |board: &Named, pin: &Named| {
+            NodeRef::new(Named { text: format!("{}.{}", board.text, pin.text), span: pin.span.or(board.span) })
+        };
+        if self.upper.text.is_empty() || self.host.text.is_empty() {
+            return (Vec::new(), None);
+        }
+        let link = |s: &Named| Link {
+            name: Name { text: format!("{}.{}", self.name.text, s.text), span: self.name.span },
+            what: LinkKind::Stack,
+            between: [pin(&self.upper, s), pin(&self.host, s)],
+            closed: !self.cut.iter().any(|c| c.text == s.text),
+            resistance: contact(),
+        };
+        let ground = self.shares.first().map(|s| Ground {
+            name: Name { text: format!("{}.ground", self.name.text), span: self.name.span },
+            between: [pin(&self.upper, s), pin(&self.host, s)],
+            cable: None,
+            resistance: Some(contact()),
+            load: None,
+            with_signal: false,
+        });
+        (self.shares.iter().map(link).collect(), ground)
+    }
+}
+
+/// `[capacitor.x]`: across a node.
+#[derive(Clone, Debug)]
+pub(crate) struct Capacitor {
+    pub name: Name,
+    pub across: NodeRef,
+    pub capacitance: Figure<Farads>,
+    pub esr: Figure<Ohms>,
+}
+
+pub(crate) fn read_capacitor(reader: &mut Reader<'_>, name: Name) -> Capacitor {
+    let across = read_across(reader);
+    let capacitance = reader.required::<Farads>("capacitance", Need::Positive);
+    let esr = reader.figure::<Ohms>("esr", Need::NotNegative).unwrap_or_else(|| Figure {
+        low: Ohms::new(0.02),
+        typical: Ohms::new(0.05),
+        high: Ohms::new(0.1),
+        origin: Origin::Default("an electrolytic capacitor has 20 mΩ .. 100 mΩ (typical)"),
+        bare: false,
+    });
+    Capacitor { name, across, capacitance, esr }
+}

@@ -1,0 +1,361 @@
+//! `[load.x]`: anything that draws current and is not a strip or a board.
+
+use super::driven::{Contacts, Driven};
+use super::flyback::{Flyback, read_flyback};
+use super::scenario::LoadState;
+use super::signal_lines::{Signal, read_signal};
+use crate::plan::wiring::feed::{Feed, read_feed};
+use crate::plan::wiring::name::Name;
+use crate::quantity::figure::{Figure, Origin};
+use crate::quantity::units::{Amps, Henries, Ohms, Quantity, Seconds, Volts, Watts};
+use crate::text::Named;
+use crate::text::problem::Problem;
+use crate::text::reader::{Need, Reader};
+
+#[derive(Clone, Debug)]
+pub(crate) struct Load {
+    pub name: Name,
+    pub feed: Feed,
+    pub count: usize,
+    pub demand: Demand,
+    /// Rated volts; without them over- and undervoltage cannot be judged.
+    pub voltage: Option<Figure<Volts>>,
+    pub recommended: Option<Figure<Volts>>,
+    pub minimum: Option<Figure<Volts>>,
+    pub absolute: Option<Figure<Volts>>,
+    pub knee: Option<Figure<Volts>>,
+    /// True where it keeps its power by itself, so that a drop inside its range is no loss.
+    pub regulated: bool,
+    pub rests_off: bool,
+    /// Volts its selector stands at.
+    pub selected: Option<Figure<Volts>>,
+    /// What it is by its nature; `None` where nothing is said.
+    pub nature: Option<Nature>,
+    /// How it is told what to do.
+    pub signal: Option<Signal>,
+    /// True where it shares its pin with another on purpose.
+    pub mirror: bool,
+    /// The kind that it is written as: `load`, `motor`, `pump` …
+    pub word: &'static str,
+    /// What switches it.
+    pub driven: Option<Driven>,
+    /// Where the current of its winding goes when it is let go.
+    pub flyback: Option<Flyback>,
+    pub inductance: Option<Figure<Henries>>,
+    /// True where its − is its case, so that only its + can be switched.
+    pub grounded: bool,
+    /// True where a check of its own judges its volts.
+    pub judged_apart: bool,
+    pub limits: Limits,
+}
+
+/// How long and in what state a load may run.
+#[derive(Clone, Debug, Default)]
+pub(crate) struct Limits {
+    /// What a motor takes while it is held.
+    pub stall: Option<Figure<Amps>>,
+    /// True for a pump that must not run dry.
+    pub never_dry: bool,
+    /// The input that tells when to stop.
+    pub watched_by: Option<Named>,
+    /// It may be on so long at once.
+    pub on_time: Option<Figure<Seconds>>,
+    /// True where it is always let stop before it turns round.
+    pub stops_first: bool,
+}
+
+/// What a load is by its nature.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum Nature {
+    Motor,
+    Servo,
+    Coil,
+    Lamp,
+    Heater,
+    Electronics,
+    Led,
+}
+
+impl Nature {
+    pub const WORDS: [(&'static str, Nature); 6] = [
+        ("motor", Nature::Motor),
+        ("servo", Nature::Servo),
+        ("coil", Nature::Coil),
+        ("lamp", Nature::Lamp),
+        ("heater", Nature::Heater),
+        ("electronics", Nature::Electronics),
+    ];
+
+    pub fn word(self) -> &'static str {
+        Self::WORDS.iter().find(|(_, n)| *n == self).map_or("LED", |(w, _)| w)
+    }
+}
+
+/// What a load draws, by state; all states in the same kind of figure.
+#[derive(Clone, Debug)]
+pub(crate) enum Demand {
+    Current(States<Amps>),
+    Power(States<Watts>),
+    Resistance(States<Ohms>),
+    Leds(LedDraw),
+}
+
+/// LEDs in series on a resistor: nothing up to their volts, then along the resistor.
+#[derive(Clone, Debug)]
+pub(crate) struct LedDraw {
+    /// Of all LEDs of the branch together.
+    pub vf: Figure<Volts>,
+    /// Of a diode in series.
+    pub diode: Option<Figure<Volts>>,
+    pub ohms: Figure<Ohms>,
+}
+
+#[derive(Clone, Debug)]
+pub(crate) struct States<Q> {
+    pub peak: Figure<Q>,
+    pub idle: Option<Figure<Q>>,
+    pub typical: Option<Figure<Q>>,
+    pub surge: Option<Figure<Q>>,
+}
+
+impl<Q> States<Q> {
+    /// The figure of a state; `None` where nothing is drawn.
+    pub fn of(&self, state: LoadState) -> Option<&Figure<Q>> {
+        match state {
+            LoadState::Off => None,
+            LoadState::Idle => self.idle.as_ref(),
+            LoadState::Typical => self.typical.as_ref().or(Some(&self.peak)),
+            LoadState::Peak => Some(&self.peak),
+            LoadState::Surge => self.surge.as_ref().or(Some(&self.peak)),
+        }
+    }
+}
+
+impl Demand {
+    /// Of a load that takes nothing.
+    pub fn nothing(none: Figure<Amps>) -> Self {
+        Demand::Current(States { peak: none, idle: None, typical: None, surge: None })
+    }
+
+    pub fn has_surge(&self) -> bool {
+        match self {
+            Demand::Current(s) => s.surge.is_some(),
+            Demand::Power(s) => s.surge.is_some(),
+            Demand::Resistance(s) => s.surge.is_some(),
+            Demand::Leds(_) => false,
+        }
+    }
+}
+
+impl Load {
+    /// One of which nothing is known but its feed and what it draws.
+    pub fn plain(name: Name, word: &'static str, feed: Feed, demand: Demand) -> Self {
+        Self {
+            name,
+            feed,
+            count: 1,
+            demand,
+            voltage: None,
+            recommended: None,
+            minimum: None,
+            absolute: None,
+            knee: None,
+            regulated: false,
+            rests_off: false,
+            selected: None,
+            nature: None,
+            signal: None,
+            mirror: false,
+            word,
+            driven: None,
+            flyback: None,
+            inductance: None,
+            grounded: false,
+            judged_apart: false,
+            limits: Limits::default(),
+        }
+    }
+
+    /// What switches it, and how its winding is let go.
+    pub(crate) fn read_driven(&mut self, reader: &mut Reader<'_>) {
+        let contacts = reader.choice("contact", &[("no", Contacts::Open), ("nc", Contacts::Closed)]);
+        let by = reader.text("driver");
+        if let (None, Some(_), Some(span)) = (&by, contacts, reader.own_span("contact")) {
+            let message = format!("{} says on which contact it hangs, and not of what", reader.what());
+            reader.problem(Problem::new(span, message, "name the relay: `driver = \"foghorn\"`"));
+        }
+        self.driven = by.map(|by| Driven { by, contacts: contacts.unwrap_or(Contacts::Open), at: None });
+        if self.word == "led" {
+            return;
+        }
+        self.inductance = reader.figure::<Henries>("inductance", Need::Positive);
+        // A relay's coil has the keys of its driver.
+        if self.word == "driver" {
+            return;
+        }
+        self.flyback = read_flyback(reader);
+        self.grounded = reader.flag("grounded", false);
+        self.limits = Limits {
+            stall: if matches!(self.demand, Demand::Current(_)) {
+                reader.figure("stall", Need::Positive)
+            } else {
+                None
+            },
+            never_dry: reader.choice("runs-dry", &[("never", true), ("may", false)]).unwrap_or(self.word == "pump"),
+            watched_by: reader.text("watched-by"),
+            on_time: reader.figure::<Seconds>("on-time", Need::Positive),
+            stops_first: reader.choice("reverses", &[("from-rest", true), ("at-speed", false)]).unwrap_or(false),
+        };
+    }
+
+    /// True for what has a motor in it.
+    pub fn is_motor(&self) -> bool {
+        matches!(self.nature, Some(Nature::Motor | Nature::Servo))
+    }
+
+    /// True where it has a winding that drives its current on when it is let go.
+    pub fn is_winding(&self) -> bool {
+        matches!(self.nature, Some(Nature::Motor | Nature::Coil))
+    }
+
+    /// Knee of a constant-current load: given, or 0.8 × its minimum volts.
+    pub fn knee_v(&self) -> f64 {
+        if let Some(knee) = &self.knee {
+            return knee.typical.get();
+        }
+        let minimum = self.minimum.as_ref().or(self.recommended.as_ref()).map(|f| f.low.get());
+        0.8 * minimum.unwrap_or_else(|| self.voltage.as_ref().map_or(1.25, |v| 0.8 * v.typical.get()))
+    }
+
+    /// The recommended range; an assumption where none is given.
+    pub fn recommended_range(&self) -> Option<Figure<Volts>> {
+        self.recommended.clone().or_else(|| {
+            let rated = self.voltage.as_ref()?;
+            Some(Figure {
+                low: rated.typical * 0.8,
+                typical: rated.typical,
+                high: rated.typical * 1.1,
+                origin: Origin::Default("rated volts − 20 % .. + 10 % where none is given"),
+                bare: false,
+            })
+        })
+    }
+
+    /// The absolute maximum; an assumption where none is given.
+    pub fn absolute_maximum(&self) -> Option<Figure<Volts>> {
+        self.absolute.clone().or_else(|| {
+            let rated = self
+                .voltage
+                .as_ref()
+                .map(|v| v.typical * 1.2)
+                .or_else(|| Some(self.recommended.as_ref()?.high * 1.1))?;
+            Some(Figure::exact(rated, Origin::Default("1.2 × rated volts where no absolute maximum is given")))
+        })
+    }
+
+    /// Names of the members: `span`, or `span.1`, `span.2` ….
+    pub fn member(&self, index: usize) -> String {
+        if self.count == 1 { self.name.text.clone() } else { format!("{}.{}", self.name.text, index + 1) }
+    }
+}
+
+pub(crate) fn read_load(reader: &mut Reader<'_>, name: Name) -> Load {
+    read_of_kind(reader, name, "load", None)
+}
+
+/// `[motor.x]`: a brushed motor.
+pub(crate) fn read_motor(reader: &mut Reader<'_>, name: Name) -> Load {
+    read_of_kind(reader, name, "motor", Some(Nature::Motor))
+}
+
+/// `[pump.x]`: a motor that pumps.
+pub(crate) fn read_pump(reader: &mut Reader<'_>, name: Name) -> Load {
+    read_of_kind(reader, name, "pump", Some(Nature::Motor))
+}
+
+/// `[servo.x]`: a motor with its own electronics, told by pulses where to go.
+pub(crate) fn read_servo(reader: &mut Reader<'_>, name: Name) -> Load {
+    read_of_kind(reader, name, "servo", Some(Nature::Servo))
+}
+
+/// `[solenoid.x]`: a coil that pulls: a valve, a lock.
+pub(crate) fn read_solenoid(reader: &mut Reader<'_>, name: Name) -> Load {
+    read_of_kind(reader, name, "solenoid", Some(Nature::Coil))
+}
+
+fn read_of_kind(reader: &mut Reader<'_>, name: Name, word: &'static str, by_kind: Option<Nature>) -> Load {
+    let feed = read_feed(reader).taking_pins();
+    let count = if reader.has("count") { reader.whole("count", 1..=1000) } else { None }.unwrap_or(1);
+    let demand = read_demand(reader);
+    let voltage = reader.figure::<Volts>("voltage", Need::Positive);
+    let recommended = reader.figure::<Volts>("recommended", Need::Positive);
+    let minimum = reader.figure::<Volts>("minimum", Need::Positive);
+    let absolute = reader.figure::<Volts>("absolute", Need::Positive);
+    let knee = reader.figure::<Volts>("knee", Need::Positive);
+    let watts = matches!(demand, Demand::Power(_));
+    let regulated = reader.flag("regulated", watts);
+    let rests_off = reader.choice("rest", &[("off", true), ("on", false)]).unwrap_or(false);
+    let selected = reader.figure::<Volts>("selected", Need::Positive);
+    let nature = reader.choice("is", &Nature::WORDS);
+    let signal = read_signal(reader, count);
+    let mirror = reader.flag("mirror", false);
+    let mut load = Load {
+        count,
+        voltage,
+        recommended,
+        minimum,
+        absolute,
+        knee,
+        regulated,
+        rests_off,
+        selected,
+        nature: nature.or(by_kind),
+        signal,
+        mirror,
+        ..Load::plain(name, word, feed, demand)
+    };
+    load.read_driven(reader);
+    load
+}
+
+fn read_demand(reader: &mut Reader<'_>) -> Demand {
+    let given: Vec<&str> = ["current", "power", "resistance"].into_iter().filter(|k| reader.own_or_class(k)).collect();
+    match given.as_slice() {
+        ["current"] => Demand::Current(states(reader, "current", Need::NotNegative)),
+        ["power"] => Demand::Power(states(reader, "power", Need::NotNegative)),
+        ["resistance"] => Demand::Resistance(states(reader, "resistance", Need::Positive)),
+        other => {
+            // Keep the keys known, so that they are not reported twice.
+            for key in ["current", "power", "resistance", "idle", "typical", "surge", "start", "stall"] {
+                let _ = reader.has(key);
+            }
+            let found = if other.is_empty() { "nothing".to_owned() } else { format!("`{}`", other.join("` and `")) };
+            reader.problem(Problem::new(
+                reader.span,
+                format!("{} has to say what it draws, once; it gives {found}", reader.what()),
+                "write one of `current = \"350 mA\"`, `power = \"15 W\"`, `resistance = \"24 Ω\"`",
+            ));
+            Demand::Current(States { peak: Figure::stand_in(), idle: None, typical: None, surge: None })
+        }
+    }
+}
+
+fn states<Q: Quantity>(reader: &mut Reader<'_>, key: &'static str, need: Need) -> States<Q> {
+    let peak = reader.required(key, need);
+    let idle = reader.figure("idle", need);
+    let typical = reader.figure("typical", need);
+    // A motor that starts and one that stalls are the same winding at a standstill; the larger counts.
+    let keys = ["surge", "start", "stall"];
+    let mut surges: Vec<(bool, Figure<Q>)> = Vec::new();
+    for key in keys {
+        let own = reader.own_span(key).is_some();
+        surges.extend(reader.figure(key, need).map(|f| (own, f)));
+    }
+    // What the plan says itself takes the place of all that its class says.
+    if surges.iter().any(|(own, _)| *own) {
+        surges.retain(|(own, _)| *own);
+    }
+    let larger = |a: Figure<Q>, b: Figure<Q>| if b.high > a.high { b } else { a };
+    let surge = surges.into_iter().map(|(_, f)| f).reduce(larger);
+    States { peak, idle, typical, surge }
+}

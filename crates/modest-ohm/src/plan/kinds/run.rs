@@ -1,0 +1,282 @@
+//! Runs: what lies between a node and the next and is a node itself. `branch`, `switch`, `diode` in a feed, `busbar`;
+//! and what boards have inside: further feed terminals and ports.
+
+use super::driven::StageRun;
+use super::joint::Joint;
+use crate::plan::wiring::between::read_across;
+use crate::plan::wiring::feed::{Feed, NodeRef, read_feed, read_terminal_feeds};
+use crate::plan::wiring::fuse::read_fuse;
+use crate::plan::wiring::name::Name;
+use crate::quantity::figure::{Figure, Origin};
+use crate::quantity::units::{Amps, Ohms, Volts};
+use crate::source::Span;
+use crate::text::problem::Problem;
+use crate::text::reader::{Need, Reader};
+
+/// A run: a feed over a cable, through a fuse and what else lies in it.
+#[derive(Clone, Debug)]
+pub(crate) struct Branch {
+    pub name: Name,
+    pub feed: Feed,
+    pub open: Open,
+    pub kind: RunKind,
+}
+
+/// Which conductors are interrupted.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub(crate) struct Open {
+    pub plus: bool,
+    pub minus: bool,
+}
+
+impl Open {
+    pub const NOT: Self = Self { plus: false, minus: false };
+
+    pub fn any(self) -> bool {
+        self.plus || self.minus
+    }
+}
+
+/// What lies in a run.
+#[derive(Clone, Debug)]
+pub(crate) enum RunKind {
+    Cable,
+    Switch(Switch),
+    Diode(Diode),
+    Joint(Box<Joint>),
+    /// Half of a bus bar that hangs on the other half.
+    Bridge,
+    /// A feed terminal of a board besides its main one.
+    Terminal {
+        controller: usize,
+    },
+    /// An output of a board with a limit of its own.
+    Port(Port),
+    /// The motor supply of a bridge.
+    Inlet,
+    /// A channel of a driver.
+    Stage(StageRun),
+}
+
+/// A hand switch.
+#[derive(Clone, Debug)]
+pub(crate) struct Switch {
+    pub rating: Option<Figure<Amps>>,
+    /// What its contacts may close on.
+    pub making: Option<Figure<Amps>>,
+    pub resistance: Figure<Ohms>,
+    /// The conductors it breaks.
+    pub breaks: Open,
+    /// The feeds it chooses from, if it is a change-over switch; the run's own feed is the one it stands on.
+    pub throws: Vec<(String, Feed)>,
+    pub position: usize,
+}
+
+/// A diode's figures.
+#[derive(Clone, Debug)]
+pub(crate) struct Diode {
+    pub vf: Figure<Volts>,
+    pub resistance: Figure<Ohms>,
+    /// Backwards it conducts from here on; a series diode's largest reverse volts, a clamp's clamping volts.
+    pub reverse: Option<Figure<Volts>>,
+    pub rating: Option<Figure<Amps>>,
+    /// True where its cathode shows the wrong way.
+    pub reversed: bool,
+    /// A P-channel MOSFET as a diode: no forward volts.
+    pub fet: bool,
+}
+
+/// `[diode.x]` across a rail.
+#[derive(Clone, Debug)]
+pub(crate) struct Clamp {
+    pub name: Name,
+    pub across: NodeRef,
+    pub diode: Diode,
+}
+
+/// An output of a board.
+#[derive(Clone, Debug)]
+pub(crate) struct Port {
+    pub controller: usize,
+    /// The family it belongs to: `out` of `out1` … `out4`.
+    pub family: String,
+    pub limit: Option<Figure<Amps>>,
+}
+
+impl Branch {
+    pub fn word(&self) -> &'static str {
+        match self.kind {
+            RunKind::Cable => "branch",
+            RunKind::Joint(_) => "joint",
+            RunKind::Switch(_) => "switch",
+            RunKind::Diode(_) => "diode",
+            RunKind::Bridge => "bus half",
+            RunKind::Terminal { .. } => "board terminal",
+            RunKind::Port(_) => "port",
+            RunKind::Inlet => "inlet",
+            RunKind::Stage(_) => "stage",
+        }
+    }
+
+    pub fn diode(&self) -> Option<&Diode> {
+        if let RunKind::Diode(d) = &self.kind { Some(d) } else { None }
+    }
+
+    pub fn joint(&self) -> Option<&Joint> {
+        if let RunKind::Joint(j) = &self.kind { Some(j) } else { None }
+    }
+
+    pub fn switch(&self) -> Option<&Switch> {
+        if let RunKind::Switch(s) = &self.kind { Some(s) } else { None }
+    }
+}
+
+pub(crate) fn read_branch(reader: &mut Reader<'_>, name: Name) -> Branch {
+    let feed = read_feed(reader);
+    let closed = reader.flag("closed", true);
+    Branch { name, feed, open: Open { plus: !closed, minus: !closed }, kind: RunKind::Cable }
+}
+
+/// `[switch.x]`: `from = "wall"` or `from = { a = "wall", b = "reserve" }` with `position`.
+pub(crate) fn read_switch(reader: &mut Reader<'_>, name: Name) -> Branch {
+    let is_table = matches!(reader.node("from").map(|n| &n.value), Some(crate::text::tree::Value::Table(_)));
+    let mut throws: Vec<(String, Feed)> = if is_table { read_terminal_feeds(reader, None) } else { Vec::new() };
+    if is_table && let Some(fuse) = read_fuse(reader) {
+        // Beside the throws it stands for a fuse in each of them.
+        throws.iter_mut().for_each(|(_, feed)| feed.fuse = feed.fuse.take().or_else(|| Some(fuse.clone())));
+    }
+    let position = reader.text("position");
+    let mut at = 0;
+    if let Some(wanted) = &position {
+        match throws.iter().position(|(name, _)| *name == wanted.text) {
+            Some(found) => at = found,
+            None => {
+                let known: Vec<&str> = throws.iter().map(|(n, _)| n.as_str()).collect();
+                let help = if known.is_empty() {
+                    "a position goes with a change-over switch: `from = { a = \"wall\", b = \"reserve\" }`".to_owned()
+                } else {
+                    format!("its positions: {}", known.join(", "))
+                };
+                reader.problem(Problem::new(
+                    wanted.span.unwrap_or(reader.span),
+                    format!("{} has no position `{}`", reader.what(), wanted.text),
+                    help,
+                ));
+            }
+        }
+    } else if !throws.is_empty() {
+        reader.missing("position", &format!("say where it stands: `position = \"{}\"`", throws[0].0));
+    }
+    let feed = match throws.get(at) {
+        Some((_, feed)) => feed.clone(),
+        None if is_table => Feed::stand_in(),
+        None => read_feed(reader),
+    };
+    let closed = reader.flag("closed", true);
+    let rating = reader.figure::<Amps>("current", Need::Positive);
+    let making = reader.figure::<Amps>("making-current", Need::Positive);
+    let resistance =
+        reader.figure_or::<Ohms>("resistance", Need::NotNegative, Ohms::new(0.01), "a contact has 10 mΩ (typical)");
+    const BREAKS: [(&str, Open); 3] = [
+        ("plus", Open { plus: true, minus: false }),
+        ("minus", Open { plus: false, minus: true }),
+        ("both", Open { plus: true, minus: true }),
+    ];
+    let breaks = reader.choice("breaks", &BREAKS).unwrap_or(BREAKS[0].1);
+    let open = if closed { Open::NOT } else { breaks };
+    let kind = RunKind::Switch(Switch { rating, making, resistance, breaks, throws, position: at });
+    Branch { name, feed, open, kind }
+}
+
+/// What a `[diode.x]` is: in a feed, or across a rail.
+pub(crate) enum ReadDiode {
+    Series(Box<Branch>),
+    Clamp(Box<Clamp>),
+}
+
+pub(crate) fn read_diode(reader: &mut Reader<'_>, name: Name) -> ReadDiode {
+    let across = reader.has("across");
+    let fet = reader.choice("kind", &[("diode", false), ("p-fet", true)]).unwrap_or(false);
+    let vf = if fet {
+        Figure::exact(Volts::new(0.0), Origin::Default("a MOSFET that conducts has no forward volts"))
+    } else {
+        reader.figure::<Volts>("vf", Need::NotNegative).unwrap_or_else(|| Figure {
+            low: Volts::new(0.6),
+            typical: Volts::new(0.7),
+            high: Volts::new(0.8),
+            origin: Origin::Default("a silicon diode drops 0.6 V .. 0.8 V before its resistance (typical)"),
+            bare: false,
+        })
+    };
+    let resistance = reader.figure_or::<Ohms>(
+        "resistance",
+        Need::NotNegative,
+        Ohms::new(if fet { 0.02 } else { 0.05 }),
+        if fet { "20 mΩ, typical of a P-channel MOSFET that is fully on" } else { "50 mΩ typical of power diodes" },
+    );
+    let reverse = reader.figure::<Volts>(if across { "clamps" } else { "reverse" }, Need::Positive);
+    let rating = reader.figure::<Amps>("current", Need::Positive);
+    // What it carries for a moment, and how fast it is, count where it is a flyback diode.
+    for key in ["surge-current", "speed"] {
+        let _ = reader.has(key);
+    }
+    if across {
+        if reverse.is_none() && !reader.has("clamps") {
+            reader.missing("clamps", "say from which volts it conducts: `clamps = \"16 V\"`");
+        }
+        let reversed = reader.choice("cathode", &[("plus", false), ("minus", true)]).unwrap_or(false);
+        let diode = Diode { vf, resistance, reverse, rating, reversed, fet };
+        return ReadDiode::Clamp(Box::new(Clamp { name, across: read_across(reader), diode }));
+    }
+    let reversed = reader.choice("cathode", &[("load", false), ("source", true)]).unwrap_or(false);
+    let feed = read_feed(reader);
+    let kind = RunKind::Diode(Diode { vf, resistance, reverse, rating, reversed, fet });
+    ReadDiode::Series(Box::new(Branch { name, feed, open: Open::NOT, kind }))
+}
+
+/// `[busbar.x]`: two halves, `x.left` and `x.right`, each with its own feed or hanging on the other.
+#[derive(Clone, Debug)]
+pub(crate) struct Busbar {
+    pub halves: Vec<Branch>,
+    /// True where both halves have a feed and are joined.
+    pub joined: bool,
+    pub name: Name,
+}
+
+pub(crate) fn read_busbar(reader: &mut Reader<'_>, name: Name) -> Busbar {
+    const BRIDGED: [(&str, Open); 4] = [
+        ("both", Open::NOT),
+        ("plus", Open { plus: false, minus: true }),
+        ("minus", Open { plus: true, minus: false }),
+        ("none", Open { plus: true, minus: true }),
+    ];
+    let bridged = reader.choice("bridged", &BRIDGED);
+    if !reader.has("bridged") {
+        reader.missing(
+            "bridged",
+            "say whether the halves are joined: `bridged = \"both\"`, `\"plus\"`, `\"minus\"` or `\"none\"`",
+        );
+    }
+    let open = bridged.unwrap_or(Open::NOT);
+    let half = |side: &str, span: Span| Name { text: format!("{}.{side}", name.text), span };
+    let is_table = matches!(reader.node("from").map(|n| &n.value), Some(crate::text::tree::Value::Table(_)));
+    let mut feeds: Vec<(String, Feed)> = if is_table {
+        read_terminal_feeds(reader, Some(&["left", "right"]))
+    } else {
+        vec![("left".to_owned(), read_feed(reader))]
+    };
+    feeds.sort_by(|a, b| a.0.cmp(&b.0));
+    let joined = feeds.len() > 1 && !open.plus;
+    let mut halves: Vec<Branch> = Vec::new();
+    for (side, feed) in feeds {
+        let kind = RunKind::Cable;
+        halves.push(Branch { name: half(&side, name.span), feed, open: Open::NOT, kind });
+    }
+    if let [only] = halves.as_slice() {
+        let other = if only.name.text.ends_with(".left") { "right" } else { "left" };
+        let from = NodeRef::new(crate::text::Named { text: only.name.text.clone(), span: Some(name.span) });
+        let feed = Feed { from, cable: None, back: None, fuse: None };
+        halves.push(Branch { name: half(other, name.span), feed, open, kind: RunKind::Bridge });
+    }
+    Busbar { halves, joined, name }
+}

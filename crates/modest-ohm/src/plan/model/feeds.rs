@@ -1,0 +1,50 @@
+//! Every feed of a plan, and where nodes are declared.
+
+use super::Plan;
+use super::node::NodeKind;
+use crate::plan::wiring::feed::{Feed, NodeId};
+
+impl Plan {
+    /// Where a node's item is declared.
+    pub(crate) fn declared_at(&self, id: NodeId) -> crate::source::Span {
+        match self.nodes[id.0].kind {
+            NodeKind::Supply(i) => self.supplies[i].name.span,
+            NodeKind::Branch(i) => self.branches[i].name.span,
+            NodeKind::Converter(i) => self.converters[i].name.span,
+            NodeKind::BoardInput(i) | NodeKind::BoardOutput(i) => self.controllers[i].name.span,
+            NodeKind::StripStart(i) | NodeKind::StripEnd(i) => self.strips[i].name.span,
+        }
+    }
+
+    /// Every feed of the plan with the name of what it feeds and, for what is a node, its id.
+    pub(crate) fn feeds(&self) -> Vec<(String, &Feed, Option<NodeId>)> {
+        let mut feeds = Vec::new();
+        for (i, b) in self.branches.iter().enumerate() {
+            feeds.push((b.name.text.clone(), &b.feed, self.node_id(NodeKind::Branch(i))));
+        }
+        for (i, c) in self.converters.iter().enumerate() {
+            feeds.push((c.name.text.clone(), &c.feed, self.node_id(NodeKind::Converter(i))));
+        }
+        for (i, c) in self.controllers.iter().enumerate() {
+            if let Some(feed) = &c.feed {
+                feeds.push((c.name.text.clone(), feed, self.node_id(NodeKind::BoardInput(i))));
+            }
+        }
+        feeds.extend(self.shifters.iter().map(|s| (s.name.text.clone(), &s.feed, None)));
+        let lows = self.shifters.iter().filter_map(|s| Some((format!("{}.low", s.name.text), s.low.as_ref()?, None)));
+        feeds.extend(lows);
+        feeds.extend(self.loads.iter().map(|l| (l.name.text.clone(), &l.feed, None)));
+        for (i, s) in self.strips.iter().enumerate() {
+            let node = self.node_id(NodeKind::StripStart(i));
+            feeds.extend(
+                s.injections
+                    .iter()
+                    .enumerate()
+                    .map(|(q, inj)| (format!("{}.inject[{q}]", s.name.text), &inj.feed, node)),
+            );
+            let joins = s.rows.iter().flat_map(|r| r.joins.iter().enumerate());
+            feeds.extend(joins.map(|(k, join)| (format!("{}.join[{k}]", s.name.text), join, None)));
+        }
+        feeds
+    }
+}

@@ -1,0 +1,184 @@
+//! The plan: what the maker wrote, typed, with spans kept and names resolved.
+
+pub(crate) mod cap_queries;
+pub(crate) mod driver_queries;
+pub(crate) mod feeds;
+pub(crate) mod figures;
+pub(crate) mod joined;
+pub(crate) mod node;
+pub(crate) mod pin_words;
+
+use crate::plan::build::builder::PlanBuilder;
+use crate::plan::driver::Driver;
+use crate::plan::kinds::balanced::Balanced;
+use crate::plan::kinds::bus::{Bus, Sensor};
+use crate::plan::kinds::cap::Cap;
+use crate::plan::kinds::controller::Controller;
+use crate::plan::kinds::converter::Converter;
+use crate::plan::kinds::ground::Ground;
+use crate::plan::kinds::group::Group;
+use crate::plan::kinds::housing::Housing;
+use crate::plan::kinds::input::Input;
+use crate::plan::kinds::led::Led;
+use crate::plan::kinds::link::{Capacitor, Link, Stack};
+use crate::plan::kinds::load::Load;
+use crate::plan::kinds::mains::Mains;
+use crate::plan::kinds::run::{Branch, Clamp};
+use crate::plan::kinds::scenario::{Accept, Policy, UserScenario};
+use crate::plan::kinds::shifter::Shifter;
+use crate::plan::kinds::signal_lines::Wire;
+use crate::plan::kinds::supply::Supply;
+use crate::plan::resolve::ports::Shortage;
+use crate::plan::strip::Strip;
+use crate::plan::strip::panel::Panel;
+use crate::plan::wiring::name::Name;
+use crate::quantity::figure::{Corner, Figure, Role};
+use crate::quantity::units::Celsius;
+use crate::source::{Source, Span};
+use crate::text::Named;
+use crate::text::problem::PlanErrors;
+use node::PlanNode;
+
+/// Texts above this size are refused before they are read.
+pub const LARGEST_TEXT_BYTES: usize = 8 * 1024 * 1024;
+
+/// A maker's plan: supplies, runs, converters, boards, strips and loads, with every number's origin.
+///
+/// A `Plan` is read from text ([`Plan::from_toml`]) or written in code ([`Plan::builder`]); both give the same thing,
+/// checked in the same way. [`Plan::review`](crate::Plan::review) solves and checks it.
+///
+/// ```
+/// use modest_ohm::Plan;
+/// let plan = Plan::from_toml(r#"
+///     format = 1
+///     [supply.wall]
+///     kind = "adapter"
+///     voltage = "5 V"
+///     current = "4 A"
+///     [strip.shelf]
+///     part = "pixel-5v-rgb"
+///     from = "wall"
+///     cable = "0.5 m 18 AWG"
+///     length = "1 m"
+///     pixels = "30 /m"
+/// "#).expect("a readable plan");
+/// assert_eq!(plan.strips(), ["shelf"]);
+/// ```
+#[derive(Clone, Debug)]
+pub struct Plan {
+    pub(crate) source: Source,
+    pub(crate) title: Option<Named>,
+    pub(crate) ambient: Figure<Celsius>,
+    pub(crate) policy: Policy,
+    pub(crate) supplies: Vec<Supply>,
+    pub(crate) branches: Vec<Branch>,
+    pub(crate) converters: Vec<Converter>,
+    pub(crate) controllers: Vec<Controller>,
+    /// Level shifters, and the ends of balanced pairs.
+    pub(crate) shifters: Vec<Shifter>,
+    /// Balanced pairs.
+    pub(crate) pairs: Vec<Balanced>,
+    pub(crate) strips: Vec<Strip>,
+    /// Firmware caps over several strips.
+    pub(crate) caps: Vec<Cap>,
+    pub(crate) panels: Vec<Panel>,
+    pub(crate) loads: Vec<Load>,
+    pub(crate) drivers: Vec<Driver>,
+    /// Circuits on the mains that the plan switches.
+    pub(crate) mains: Vec<Mains>,
+    /// Leads from pin to pin.
+    pub(crate) wires: Vec<Wire>,
+    /// Boards plugged on boards.
+    pub(crate) stacks: Vec<Stack>,
+    /// What arrives at pins.
+    pub(crate) inputs: Vec<Input>,
+    pub(crate) buses: Vec<Bus>,
+    /// What hangs on buses; each is a load besides.
+    pub(crate) sensors: Vec<Sensor>,
+    /// LEDs on a resistor; each is a load besides.
+    pub(crate) leds: Vec<Led>,
+    pub(crate) grounds: Vec<Ground>,
+    pub(crate) links: Vec<Link>,
+    pub(crate) clamps: Vec<Clamp>,
+    pub(crate) capacitors: Vec<Capacitor>,
+    pub(crate) groups: Vec<Group>,
+    pub(crate) housings: Vec<Housing>,
+    /// What found no free port.
+    pub(crate) shortages: Vec<Shortage>,
+    pub(crate) scenarios: Vec<UserScenario>,
+    pub(crate) accepts: Vec<Accept>,
+    /// Own parts that nothing uses.
+    pub(crate) unused_parts: Vec<Name>,
+    pub(crate) nodes: Vec<PlanNode>,
+}
+
+impl Plan {
+    /// Reads a plan's text.
+    ///
+    /// # Errors
+    /// All problems of the text at once, each with its place: syntax first; if that is sound, unknown keys and
+    /// names, wrong units, missing figures, circular feeds and returns that lead nowhere.
+    pub fn from_toml(text: &str) -> Result<Self, PlanErrors> {
+        crate::plan::read::read::read_plan(text)
+    }
+
+    /// Reads a plan from bytes, such as a file's content.
+    ///
+    /// # Errors
+    /// As [`Plan::from_toml`]; also bytes that are not UTF-8, with the line of the first.
+    pub fn from_bytes(bytes: &[u8]) -> Result<Self, PlanErrors> {
+        crate::plan::read::read::read_bytes(bytes)
+    }
+
+    /// Starts a plan in code.
+    #[must_use]
+    pub fn builder(title: &str) -> PlanBuilder {
+        PlanBuilder::new(title)
+    }
+
+    /// The title, or an empty text.
+    #[must_use]
+    pub fn title(&self) -> &str {
+        self.title.as_ref().map_or("", |t| t.text.as_str())
+    }
+
+    /// The text the plan was read from; a plan made in code has the text it would be written as.
+    #[must_use]
+    pub fn source(&self) -> &Source {
+        &self.source
+    }
+
+    /// Names of all nodes: supplies, branches, converters, board terminals and outputs, strip ends.
+    #[must_use]
+    pub fn nodes(&self) -> Vec<&str> {
+        self.nodes.iter().map(|n| n.name.as_str()).collect()
+    }
+
+    /// Names of all strips.
+    #[must_use]
+    pub fn strips(&self) -> Vec<&str> {
+        self.strips.iter().map(|s| s.name.text.as_str()).collect()
+    }
+
+    /// Names of all loads; a load with a `count` once.
+    #[must_use]
+    pub fn loads(&self) -> Vec<&str> {
+        self.loads.iter().map(|l| l.name.text.as_str()).collect()
+    }
+
+    /// The words of the text a span covers.
+    #[must_use]
+    pub fn words(&self, span: Span) -> &str {
+        self.source.slice(span)
+    }
+
+    /// The warmest ambient: ampacities are judged at it.
+    pub(crate) fn warmest_c(&self) -> f64 {
+        self.ambient.high.get()
+    }
+
+    /// The ambient that goes with the corner's resistances.
+    pub(crate) fn ambient_c(&self, corner: Corner) -> f64 {
+        self.ambient.at(corner, Role::Resistance).get()
+    }
+}

@@ -1,0 +1,12 @@
+//! Names become indices; what a plan cannot mean is reported.
+
+pub(crate) mod driver_runs;
+pub(crate) mod limits;
+pub(crate) mod names;
+pub(crate) mod pin_refs;
+pub(crate) mod ports;
+pub(crate) mod resolve;
+pub(crate) mod resolve_caps;
+pub(crate) mod resolve_panels;
+pub(crate) mod signal_grounds;
+pub(crate) mod ways;

@@ -1,0 +1,77 @@
+//! Finds the strips of shared firmware limits.
+
+use super::names::Names;
+use crate::plan::kinds::cap::Cap;
+use crate::plan::model::Plan;
+use crate::quantity::figure::Figure;
+use crate::quantity::units::Amps;
+use crate::text::problem::Problem;
+
+/// Finds the strips of caps; a share that is given becomes its strip's own cap.
+pub(crate) fn resolve_caps(plan: &mut Plan, names: &Names, note: &impl Fn(Problem)) {
+    let mut capped: Vec<(usize, String)> = Vec::new();
+    let mut own = Vec::new();
+    for cap in &mut plan.caps {
+        for (name, index) in &mut cap.strips {
+            let i = match names.thing(name, "strip") {
+                Ok(i) => i,
+                Err(p) => {
+                    note(p);
+                    continue;
+                }
+            };
+            *index = i;
+            let strip = &plan.strips[i];
+            let twice = capped.iter().find(|(other, _)| *other == i).map(|(_, by)| format!("by `{by}`"));
+            let twice = twice.or_else(|| strip.cap.as_ref().map(|_| "by its own `firmware-cap`".to_owned()));
+            if let Some(by) = twice.filter(|_| !capped.iter().any(|(o, by)| *o == i && *by == cap.name.text)) {
+                let message = format!("`{}` is capped twice: by `{}` and {by}", name.text, cap.name.text);
+                note(Problem::new(name.span, message, "keep one of them"));
+            }
+            if strip.pixel.plain {
+                let message =
+                    format!("`{}` is a plain strip: under PWM it draws its full current while it is on", name.text);
+                note(Problem::new(name.span, message, "leave it out, and plan the supply for full current"));
+            }
+            capped.push((i, cap.name.text.clone()));
+            if let Some((_, _, share)) = cap.split.iter().find(|(n, ..)| *n == name.text) {
+                let of = |a: Amps| a * share.typical.get();
+                let current = &cap.current;
+                let amps = Figure {
+                    low: of(current.low),
+                    typical: of(current.typical),
+                    high: of(current.high),
+                    origin: current.origin.clone(),
+                    bare: current.bare,
+                };
+                own.push((i, amps));
+            }
+        }
+    }
+    let read = |i: usize| plan.strips.get(i).is_some_and(|s| !s.pixel.quiescent.is_stand_in());
+    let known = |c: &Cap| c.strips.iter().all(|(_, i)| read(*i)) && !c.current.is_stand_in();
+    for cap in plan.caps.iter().filter(|c| known(c)) {
+        below_dark(plan, cap, note);
+    }
+    for (i, amps) in own {
+        plan.strips[i].cap = Some(amps);
+    }
+}
+
+/// No firmware gets below what pixels draw when they are dark.
+fn below_dark(plan: &Plan, cap: &Cap, note: &impl Fn(Problem)) {
+    let dark = Amps::new(cap.strips.iter().map(|(_, i)| plan.strips[*i].nominal_dark_a()).sum());
+    if cap.current.high < dark {
+        let message =
+            format!("cap `{}` is {}, and its strips draw {dark} when they are dark", cap.name.text, cap.current.high);
+        note(Problem::new(cap.name.span, message, "write what the firmware is set to; it has to be above that"));
+    }
+    for (name, span, share) in &cap.split {
+        let Some((_, i)) = cap.strips.iter().find(|(n, _)| n.text == *name) else { continue };
+        let (own, dark) = (cap.current.high * share.typical.get(), Amps::new(plan.strips[*i].nominal_dark_a()));
+        if cap.current.high >= dark && own < dark {
+            let message = format!("`{name}` gets {own} of cap `{}` and draws {dark} when it is dark", cap.name.text);
+            note(Problem::new(*span, message, "give it more"));
+        }
+    }
+}

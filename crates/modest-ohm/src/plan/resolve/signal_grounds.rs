@@ -1,0 +1,68 @@
+//! A signal's lead that has a − beside it, `ground = true`: a conductor between the sender's − and the receiver's.
+
+use crate::plan::kinds::ground::Ground;
+use crate::plan::kinds::signal_lines::Line;
+use crate::plan::model::Plan;
+use crate::plan::wiring::cable::{Cable, cable_of_size};
+use crate::plan::wiring::feed::NodeRef;
+use crate::plan::wiring::name::Name;
+use crate::plan::wiring::pin::PinRef;
+use crate::source::Span;
+use crate::tables::wire::WireSize;
+use crate::text::Named;
+
+/// What signal leads are mostly made of (typical).
+const SIGNAL_WIRE: WireSize = WireSize::Awg(26);
+/// A lead of which no length is given, m.
+const LENGTH_M: f64 = 0.2;
+
+/// Adds the conductors that signals bring along.
+pub(crate) fn signal_grounds(plan: &mut Plan) {
+    let mut grounds = Vec::new();
+    for strip in &plan.strips {
+        let Some(data) = strip.data.as_ref().filter(|d| d.ground && !strip.is_fan()) else { continue };
+        let Some(pin) = &data.pin else { continue };
+        let to = NodeRef::new(Named { text: format!("{}.start", strip.name.text), span: Some(data.span) });
+        let cable = data.cable.clone().unwrap_or_else(|| lead(data.span, None));
+        grounds.extend(ground(plan, &strip.name, pin, to, cable, None));
+    }
+    for (i, load) in plan.loads.iter().enumerate() {
+        let Some(signal) = load.signal.as_ref().filter(|s| s.line.ground) else { continue };
+        let Some(pin) = signal.pins.first() else { continue };
+        let to = load.feed.from.clone();
+        grounds.extend(ground(plan, &load.name, pin, to, of_line(&signal.line), Some(i)));
+    }
+    for wire in plan.wires.iter().filter(|w| w.line.ground) {
+        let Some(to) = wire.to.as_ref().and_then(|to| board_node(plan, to)) else { continue };
+        grounds.extend(ground(plan, &wire.name, &wire.pin, to, of_line(&wire.line), None));
+    }
+    for driver in plan.drivers.iter().filter(|d| d.line.ground) {
+        let Some(pin) = driver.channels.iter().find_map(|c| c.pins.first()) else { continue };
+        let runs = plan.branches.iter().find(|b| driver.channels.iter().any(|c| b.name.text == c.name));
+        let Some(run) = runs else { continue };
+        let to = run.feed.back.as_ref().map_or_else(|| run.feed.from.clone(), |b| b.to.clone());
+        grounds.extend(ground(plan, &driver.name, pin, to, of_line(&driver.line), None));
+    }
+    plan.grounds.extend(grounds);
+}
+
+fn of_line(line: &Line) -> Cable {
+    lead(line.span, line.length.as_ref().map(|l| l.typical.get()))
+}
+
+fn lead(span: Span, length_m: Option<f64>) -> Cable {
+    cable_of_size(span, length_m.unwrap_or(LENGTH_M), SIGNAL_WIRE)
+}
+
+/// The board that a pin belongs to, as a node.
+fn board_node(plan: &Plan, pin: &PinRef) -> Option<NodeRef> {
+    let board = pin.name.text.split('.').next()?;
+    let known = plan.controllers.iter().find(|c| c.name.text == board)?;
+    Some(NodeRef::new(Named { text: format!("{board}.{}", known.terminal), span: pin.name.span }))
+}
+
+fn ground(plan: &Plan, of: &Name, pin: &PinRef, to: NodeRef, cable: Cable, load: Option<usize>) -> Option<Ground> {
+    let from = board_node(plan, pin)?;
+    let name = Name { text: format!("{}.signal-ground", of.text), span: of.span };
+    Some(Ground { name, between: [from, to], cable: Some(cable), resistance: None, load, with_signal: true })
+}

@@ -1,0 +1,189 @@
+//! Cables: what a run of two conductors is made of, and what that makes of its ohms and its ampacity.
+
+use super::contact::{Contact, LeadEnd};
+use crate::quantity::figure::{Corner, Figure, Role};
+use crate::quantity::units::{Amps, Celsius, Ohms};
+use crate::source::Span;
+use crate::tables::wire::{Material, WireSize, ampacity_at, conductor_ohms_per_metre, temperature_factor};
+
+/// One run of two conductors, feed and return.
+#[derive(Clone, Debug)]
+pub(crate) struct Cable {
+    pub span: Span,
+    pub size: Option<WireSize>,
+    pub insulation: Option<Figure<Celsius>>,
+    pub material: Material,
+    pub solid: bool,
+    pub feed: Conductor,
+    pub back: Conductor,
+    pub(crate) ampacity: Option<Figure<Amps>>,
+    /// Wires side by side for each conductor.
+    pub parallel: usize,
+    /// Loaded pairs that lie together, its own included.
+    pub pairs: usize,
+    /// What it passes on its way.
+    pub joints: Vec<Contact>,
+    /// What its ends go into: at the source, at the load.
+    pub into: [Option<Contact>; 2],
+    pub ends: [Option<LeadEnd>; 2],
+    /// Its cores, the feed first, then the return.
+    pub cores: Vec<Core>,
+    /// Whether it came with the device that it feeds.
+    pub factory: Option<bool>,
+}
+
+/// What a core looks like.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub(crate) struct Core {
+    pub colour: String,
+    /// A stripe, a print, its place in the middle.
+    pub mark: String,
+}
+
+impl Core {
+    /// `black, stripe`.
+    pub fn name(&self) -> String {
+        if self.mark.is_empty() { self.colour.clone() } else { format!("{} ({})", self.colour, self.mark) }
+    }
+}
+
+/// One conductor of a cable.
+#[derive(Clone, Debug)]
+pub(crate) enum Conductor {
+    /// Length and Ω/m at 20 °C; warms with the current.
+    Wire { length_m: f64, ohms_per_m: f64 },
+    /// Stated resistance, taken as it stands.
+    Stated(Figure<Ohms>),
+}
+
+/// Numbers of a conductor in one corner, at one ambient.
+#[derive(Clone, Copy, Debug, Default)]
+pub(crate) struct ConductorOhms {
+    /// At ambient.
+    pub ohms: f64,
+    /// Relative rise of the resistance at full ampacity; 0 where it does not warm.
+    pub rise: f64,
+}
+
+impl Cable {
+    /// Takes twice the copper.
+    pub fn double(&mut self) {
+        self.parallel *= 2;
+        for conductor in [&mut self.feed, &mut self.back] {
+            if let Conductor::Stated(ohms) = conductor {
+                *ohms = ohms.scaled(0.5);
+            }
+        }
+    }
+
+    /// What each conductor carries for ever in air of this temperature, A; `None` where its size is not known.
+    pub fn ampacity(&self, ambient_c: f64) -> Option<f64> {
+        if let Some(stated) = &self.ampacity {
+            return Some(stated.low.get());
+        }
+        Some(self.ampacity_of(self.size?, ambient_c)? * self.parallel as f64)
+    }
+
+    /// What one wire of a size carries as this cable is laid.
+    pub fn ampacity_of(&self, size: WireSize, ambient_c: f64) -> Option<f64> {
+        let insulation = self.insulation.as_ref().map(|t| t.typical.get());
+        ampacity_at(size, self.material, insulation, ambient_c, self.pairs)
+    }
+
+    /// The ampacity that the user states, if he does.
+    pub fn stated_ampacity(&self) -> Option<&Figure<Amps>> {
+        self.ampacity.as_ref()
+    }
+
+    /// Copper of one conductor, mm², wires side by side counted together.
+    pub fn area_mm2(&self) -> Option<f64> {
+        self.size.map(|s| s.area_mm2() * self.parallel as f64)
+    }
+
+    /// All contacts that each conductor passes, from the source on.
+    pub fn contacts(&self) -> impl Iterator<Item = &Contact> {
+        self.into[0].iter().chain(&self.joints).chain(&self.into[1])
+    }
+
+    pub fn contacts_mut(&mut self) -> impl Iterator<Item = &mut Contact> {
+        let [near, far] = &mut self.into;
+        near.iter_mut().chain(&mut self.joints).chain(far)
+    }
+
+    /// Resistance of the contacts in each conductor, Ω.
+    pub fn contact_ohms(&self, corner: Corner) -> f64 {
+        self.contacts().map(|c| c.ohms(corner)).sum()
+    }
+
+    /// How warm a current makes the conductor, °C: Ta + (T_ins − Ta)·(I/ampacity)²; `None` where its size is not known.
+    pub fn temperature_c(&self, ambient_c: f64, amps: f64) -> Option<f64> {
+        let ampacity = self.ampacity(ambient_c).filter(|a| *a > 0.0)?;
+        Some(ambient_c + (self.insulation_c() - ambient_c) * (amps / ampacity).powi(2))
+    }
+
+    pub fn insulation_c(&self) -> f64 {
+        match (&self.insulation, self.size) {
+            (Some(t), _) => t.typical.get(),
+            (None, Some(size)) => size.insulation_c(),
+            (None, None) => 60.0,
+        }
+    }
+
+    /// The length of the feed conductor, if it is known.
+    pub fn length_m(&self) -> Option<f64> {
+        match self.feed {
+            Conductor::Wire { length_m, .. } => Some(length_m),
+            Conductor::Stated(_) => None,
+        }
+    }
+
+    /// Resistance per conductor in a corner. In *low* the conductor warms up to its insulation's temperature.
+    pub fn ohms(&self, conductor: &Conductor, ambient_c: f64, corner: Corner) -> ConductorOhms {
+        match conductor {
+            Conductor::Stated(figure) => ConductorOhms { ohms: figure.at(corner, Role::Resistance).get(), rise: 0.0 },
+            Conductor::Wire { length_m, ohms_per_m } => {
+                let at_ambient = temperature_factor(ambient_c);
+                let hot = temperature_factor(self.insulation_c().max(ambient_c));
+                ConductorOhms {
+                    ohms: length_m * ohms_per_m * at_ambient,
+                    rise: if corner == Corner::Low { hot / at_ambient - 1.0 } else { 0.0 },
+                }
+            }
+        }
+    }
+}
+
+/// How the wires of a cable are made.
+#[derive(Clone, Copy, Default)]
+pub(crate) struct Made {
+    pub size: Option<WireSize>,
+    pub solid: bool,
+    pub material: Material,
+}
+
+pub(crate) fn from_length(span: Span, length: f64, back: Option<f64>, made: Made) -> Cable {
+    let ohms_per_m = made.size.map_or(0.0, |s| conductor_ohms_per_metre(s, made.solid, made.material));
+    let wire = |length_m| Conductor::Wire { length_m, ohms_per_m };
+    Cable {
+        span,
+        size: made.size,
+        insulation: None,
+        material: made.material,
+        solid: made.solid,
+        feed: wire(length),
+        back: wire(back.unwrap_or(length)),
+        ampacity: None,
+        parallel: 1,
+        pairs: 1,
+        joints: Vec::new(),
+        into: [None, None],
+        ends: [None, None],
+        cores: Vec::new(),
+        factory: None,
+    }
+}
+
+/// A plain lead of a size, for variants of a plan.
+pub(crate) fn cable_of_size(span: Span, length_m: f64, size: WireSize) -> Cable {
+    from_length(span, length_m, None, Made { size: Some(size), ..Made::default() })
+}

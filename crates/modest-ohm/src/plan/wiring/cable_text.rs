@@ -1,0 +1,236 @@
+//! Cables as a plan writes them: `"1.2 m 16 AWG"`, `{ feed = "42 mΩ", return = "55 mΩ" }`, and how they are laid and finished.
+
+use super::cable::{Cable, Conductor, Core, Made, from_length};
+use super::contact::{Contact, LeadEnd, contact_of, lead_end, read_contacts};
+use crate::quantity::parse::parse_quantity;
+use crate::quantity::units::{Amps, Celsius, Metres, Ohms};
+use crate::source::Span;
+use crate::tables::wire::{Material, WireSize};
+use crate::text::Named;
+use crate::text::problem::Problem;
+use crate::text::reader::{Need, Reader};
+use crate::text::tree::{Node, Value};
+
+/// Reads `cable = …` in its short or its table form. `signal` cables need no size.
+pub(crate) fn read_cable(reader: &mut Reader<'_>, key: &'static str, signal: bool) -> Option<Cable> {
+    let what = format!("`{key}` of {}", reader.what());
+    let node = reader.node(key)?;
+    match &node.value {
+        Value::Text(text, offset) => short_form(reader, node, text, *offset, &what, signal),
+        Value::Table(table) => {
+            let mut inner = reader.nested(table, what, node.span, None);
+            let cable = table_form(&mut inner, node.span, signal);
+            inner.finish();
+            cable
+        }
+        other => {
+            reader.problem(Problem::new(
+                node.span,
+                format!("{what} is {}, not a cable", other.kind()),
+                "write length and size: `cable = \"1.2 m 16 AWG\"`",
+            ));
+            None
+        }
+    }
+}
+
+fn short_form(
+    reader: &Reader<'_>,
+    node: &Node,
+    text: &str,
+    offset: Option<usize>,
+    what: &str,
+    signal: bool,
+) -> Option<Cable> {
+    let fail = |start: usize, end: usize, message: String| {
+        let span = offset.map_or(node.span, |o| Span { start: o + start, end: o + end });
+        reader.problem(Problem::new(
+            span,
+            format!("{what}: {message}"),
+            "write length and size, such as `1.2 m 16 AWG` or `0.5 m 0.75 mm²`",
+        ));
+    };
+    let trimmed = text.trim_end();
+    let (length_text, size) = match split_size(trimmed) {
+        Ok(split) => split,
+        Err((start, message)) => {
+            fail(start, trimmed.len(), message);
+            return None;
+        }
+    };
+    let length = match parse_quantity::<Metres>(length_text) {
+        Ok(length) => length,
+        Err(p) => {
+            fail(p.start, p.end.max(p.start + 1).min(text.len().max(1)), p.message);
+            return None;
+        }
+    };
+    if size.is_none() && !signal {
+        fail(0, text.len(), "the conductor size is missing".into());
+        return None;
+    }
+    Some(from_length(node.span, length.get(), None, Made { size, ..Made::default() }))
+}
+
+/// Splits `1.2 m 16 AWG` into the length's text and the size.
+fn split_size(text: &str) -> Result<(&str, Option<WireSize>), (usize, String)> {
+    let units = ["AWG", "awg", "mm²", "mm2", "mm^2"];
+    let Some(unit) = units.iter().find(|u| text.ends_with(**u)) else { return Ok((text, None)) };
+    let before = text[..text.len() - unit.len()].trim_end();
+    let at = before.rfind(char::is_whitespace).map_or(0, |i| i + 1);
+    let size = text[at..].parse::<WireSize>().map_err(|message| (at, message))?;
+    Ok((before[..at].trim_end(), Some(size)))
+}
+
+fn table_form(inner: &mut Reader<'_>, span: Span, signal: bool) -> Option<Cable> {
+    let length = inner.figure::<Metres>("length", Need::NotNegative);
+    let return_length = inner.figure::<Metres>("return-length", Need::NotNegative);
+    let size = inner.text("size");
+    let solid = inner.choice("core", &[("stranded", false), ("solid", true)]).unwrap_or(false);
+    let material = inner
+        .choice("material", &[("copper", Material::Copper), ("copper-clad", Material::CopperClad)])
+        .unwrap_or_default();
+    let insulation = inner.figure::<Celsius>("insulation", Need::Any);
+    let ampacity = inner.figure::<Amps>("ampacity", Need::Positive);
+    let feed = inner.figure::<Ohms>("feed", Need::NotNegative);
+    let back = inner.figure::<Ohms>("return", Need::NotNegative);
+    let make = read_make(inner);
+    let measured = feed.is_some() || back.is_some();
+    let is_joint_alone = inner.has("joints") && !measured && size.is_none() && !inner.has("length");
+    let known_size = match &size {
+        Some(size) => Some(named_size(inner, size)?),
+        None => None,
+    };
+    let made = Made { size: known_size, solid, material };
+    let mut cable = if measured {
+        let (Some(feed), Some(back)) = (feed, back) else {
+            inner.problem(Problem::new(
+                span,
+                format!("{} states the resistance of one conductor only", inner.what()),
+                "write both: `{ feed = \"42 mΩ\", return = \"55 mΩ\" }`",
+            ));
+            return None;
+        };
+        Cable { feed: Conductor::Stated(feed), back: Conductor::Stated(back), ..from_length(span, 0.0, None, made) }
+    } else if is_joint_alone {
+        from_length(span, 0.0, None, made)
+    } else {
+        let Some(length) = length else {
+            inner.missing("length", "write `length = \"1.2 m\"`, or the measured `feed` and `return`");
+            return None;
+        };
+        if known_size.is_none() && !signal {
+            inner.missing("size", "write `size = \"16 AWG\"` or `size = \"0.75 mm²\"`");
+            return None;
+        }
+        from_length(span, length.typical.get(), return_length.map(|f| f.typical.get()), made)
+    };
+    for conductor in [&mut cable.feed, &mut cable.back] {
+        if let Conductor::Wire { ohms_per_m, .. } = conductor {
+            *ohms_per_m /= make.parallel as f64;
+        }
+    }
+    let Make { parallel, pairs, joints, into, ends, cores, factory } = make;
+    Some(Cable { insulation, ampacity, parallel, pairs, joints, into, ends, cores, factory, ..cable })
+}
+
+/// How a lead is laid and finished.
+struct Make {
+    parallel: usize,
+    pairs: usize,
+    joints: Vec<Contact>,
+    into: [Option<Contact>; 2],
+    ends: [Option<LeadEnd>; 2],
+    cores: Vec<Core>,
+    factory: Option<bool>,
+}
+
+/// More loaded pairs than this in one bundle are refused.
+const MOST_TOGETHER: usize = 20;
+
+fn read_make(inner: &mut Reader<'_>) -> Make {
+    let parallel = inner.whole("parallel", 1..=MOST_TOGETHER).unwrap_or(1);
+    let cores = inner.whole("cores", 2..=2 * MOST_TOGETHER).unwrap_or(2 * parallel);
+    let bundle = inner.whole("bundle", 1..=MOST_TOGETHER).unwrap_or(1);
+    if cores < 2 * parallel {
+        inner.problem(Problem::new(
+            inner.own_span("cores").unwrap_or(inner.span),
+            format!("{} has {cores} cores and uses {parallel} for each conductor", inner.what()),
+            "`cores` counts all cores that carry current, feed and return",
+        ));
+    }
+    let joints = read_contacts(inner, "joints");
+    let into = pair_of(inner, "into").map(|node| node.and_then(|n| contact_of(inner, "into", n)));
+    let ends = pair_of(inner, "ends").map(|node| match node {
+        Some(Node { value: Value::Text(text, _), span }) => {
+            lead_end(inner, "ends", &Named { text: text.clone(), span: Some(*span) })
+        }
+        Some(node) => {
+            inner.problem(Problem::new(
+                node.span,
+                format!("`ends` of {} lists {}, not a lead end", inner.what(), node.value.kind()),
+                "write words in quotes: `ends = [\"ferrule\", \"bare\"]`",
+            ));
+            None
+        }
+        None => None,
+    });
+    let factory = inner.has("factory").then(|| inner.flag("factory", false));
+    let cores_named = read_cores(inner);
+    Make { parallel, pairs: cores.div_ceil(2) * bundle, joints, into, ends, cores: cores_named, factory }
+}
+
+/// What stands for the two ends of a lead: `["ferrule", "bare"]`, or one word for both; `""` says nothing of an end.
+fn pair_of<'a>(inner: &mut Reader<'a>, key: &'static str) -> [Option<&'a Node>; 2] {
+    let Some(node) = inner.node(key) else { return [None, None] };
+    let said = |node: &Node| !matches!(&node.value, Value::Text(t, _) if t.is_empty());
+    match &node.value {
+        Value::List(items) => {
+            if let [a, b] = items.as_slice() {
+                return [a, b].map(|n| said(n).then_some(n));
+            }
+            inner.problem(Problem::new(
+                node.span,
+                format!("`{key}` of {} lists {} ends", inner.what(), items.len()),
+                format!("a lead has two, the source's first: `{key} = [\"…\", \"…\"]`"),
+            ));
+            [None, None]
+        }
+        _ => [Some(node), Some(node)],
+    }
+}
+
+/// `colours = ["red", "black"]`, `marks = ["", "stripe"]`.
+fn read_cores(inner: &mut Reader<'_>) -> Vec<Core> {
+    let colours = inner.texts("colours");
+    let marks = inner.texts("marks");
+    if colours.len() == 1 || marks.len() > colours.len() {
+        let key = if colours.len() == 1 { "colours" } else { "marks" };
+        inner.problem(Problem::new(
+            inner.own_span(key).unwrap_or(inner.span),
+            format!("`{key}` of {} does not go with its cores", inner.what()),
+            "list the feed's colour, then the return's: `colours = [\"red\", \"black\"]`, `marks = [\"\", \"stripe\"]`",
+        ));
+    }
+    let mark = |i: usize| marks.get(i).map_or_else(String::new, |m| m.text.trim().to_lowercase());
+    let core = |(i, c): (usize, Named)| Core { colour: c.text.trim().to_lowercase(), mark: mark(i) };
+    colours.into_iter().enumerate().map(core).collect()
+}
+
+fn named_size(inner: &Reader<'_>, named: &Named) -> Option<WireSize> {
+    match split_size(named.text.trim()) {
+        Ok(("", Some(size))) => Some(size),
+        other => {
+            let message = match other {
+                Err((_, message)) => message,
+                Ok(_) => format!("`{}` is no conductor size", named.text),
+            };
+            inner.problem(Problem::new(
+                named.span,
+                format!("{}: {message}", inner.what()),
+                "write `16 AWG` or `0.75 mm²`",
+            ));
+            None
+        }
+    }
+}

@@ -1,0 +1,136 @@
+//! Fuses as a plan writes them: `"5 A"` is a blade fuse; the table form says the rest.
+
+use crate::quantity::figure::{Figure, Origin};
+use crate::quantity::units::{Amps, Fraction, Ohms, Volts};
+use crate::source::Span;
+use crate::tables::fuse::{FuseBody, FuseFamily, FuseSpeed, cold_ohms};
+use crate::text::problem::Problem;
+use crate::text::reader::{Need, Reader};
+use crate::text::tree::Value;
+
+/// A fuse at the beginning of a run.
+#[derive(Clone, Debug)]
+pub(crate) struct Fuse {
+    pub span: Span,
+    pub rating: Figure<Amps>,
+    pub family: FuseFamily,
+    pub body: FuseBody,
+    pub speed: FuseSpeed,
+    /// Multiple of the rating from which it opens, where its sheet says.
+    opens_from: Option<Figure<Fraction>>,
+    /// Direct volts that it may interrupt, where its sheet says.
+    pub voltage: Option<Figure<Volts>>,
+    /// Current that it can interrupt, where its sheet says.
+    pub breaking: Option<Figure<Amps>>,
+    pub resistance: Figure<Ohms>,
+}
+
+impl Fuse {
+    /// The least rating it may have, A.
+    pub fn rating_a(&self) -> f64 {
+        self.rating.low.get()
+    }
+
+    /// What it carries for ever in air of this temperature, A.
+    pub fn continuous_a(&self, ambient_c: f64) -> f64 {
+        self.rating_a() * self.family.load_factor() * self.family.warm_share(ambient_c)
+    }
+
+    /// What it does not carry for long at all, A: its rating; of a resettable one what it holds in this air.
+    pub fn holds_a(&self, ambient_c: f64) -> f64 {
+        self.rating_a() * self.family.warm_share(ambient_c)
+    }
+
+    /// Multiple of the rating from which it opens in the end.
+    pub fn opens_from(&self) -> f64 {
+        self.opens_from.as_ref().map_or(self.family.opens_from(), |f| f.high.get())
+    }
+
+    /// From here on it opens in the end, A.
+    pub fn opens_a(&self) -> f64 {
+        self.rating.high.get() * self.opens_from()
+    }
+
+    /// `5 A blade fuse`.
+    pub fn name(&self) -> String {
+        let family = match self.family {
+            FuseFamily::Blade => "blade fuse",
+            FuseFamily::Cartridge | FuseFamily::CartridgeUl => "cartridge fuse",
+            FuseFamily::Resettable => "resettable fuse",
+        };
+        format!("{} {family}", self.rating.typical)
+    }
+}
+
+const FAMILIES: [(&str, FuseFamily); 4] = [
+    ("blade", FuseFamily::Blade),
+    ("cartridge", FuseFamily::Cartridge),
+    ("cartridge-ul", FuseFamily::CartridgeUl),
+    ("resettable", FuseFamily::Resettable),
+];
+
+/// Reads `fuse = "5 A"` (a blade fuse) or its table form.
+pub(crate) fn read_fuse(reader: &mut Reader<'_>) -> Option<Fuse> {
+    let node = reader.node("fuse")?;
+    let Value::Table(table) = &node.value else {
+        let rating = reader.figure::<Amps>("fuse", Need::Positive)?;
+        return Some(plain(node.span, rating, FuseFamily::Blade));
+    };
+    let mut inner = reader.nested(table, format!("`fuse` of {}", reader.what()), node.span, None);
+    let rating = inner.required::<Amps>("rating", Need::Positive);
+    let family = inner.choice("family", &FAMILIES).unwrap_or(FuseFamily::Blade);
+    let mut fuse = plain(node.span, rating, family);
+    let body = inner.choice("body", &[("glass", FuseBody::Glass), ("ceramic", FuseBody::Ceramic)]);
+    let speed = inner.choice("speed", &[("fast", FuseSpeed::Fast), ("slow", FuseSpeed::Slow)]);
+    if matches!(family, FuseFamily::Blade | FuseFamily::Resettable) {
+        for (key, given) in [("body", body.is_some()), ("speed", speed.is_some())] {
+            if given {
+                inner.problem(Problem::new(
+                    inner.own_span(key),
+                    format!("{} is a {} fuse, which has no `{key}`", inner.what(), family.word()),
+                    "`body` and `speed` are a cartridge's: `family = \"cartridge\"`",
+                ));
+            }
+        }
+    }
+    fuse.body = body.unwrap_or_default();
+    fuse.speed = speed.unwrap_or_default();
+    fuse.voltage = inner.figure::<Volts>("voltage", Need::Positive);
+    fuse.breaking = inner.figure::<Amps>("breaking", Need::Positive);
+    fuse.opens_from = inner.figure::<Fraction>("opens-from", Need::Positive);
+    if let Some(from) = fuse.opens_from.as_ref().filter(|f| f.low.get() < 1.0) {
+        inner.problem(Problem::new(
+            inner.own_span("opens-from"),
+            format!("{} opens from {} of its rating", inner.what(), from.low),
+            "a fuse carries its rating: write the share from which it opens, such as `opens-from = \"135 %\"`",
+        ));
+    }
+    if let Some(resistance) = inner.figure::<Ohms>("resistance", Need::NotNegative) {
+        fuse.resistance = resistance;
+    }
+    inner.finish();
+    Some(fuse)
+}
+
+/// A blade fuse of a rating, for variants of a plan.
+pub(crate) fn blade_fuse(span: Span, rating: Amps) -> Fuse {
+    plain(span, Figure::exact(rating, Origin::Computed), FuseFamily::Blade)
+}
+
+fn plain(span: Span, rating: Figure<Amps>, family: FuseFamily) -> Fuse {
+    let resistance = Figure::exact(
+        Ohms::new(cold_ohms(rating.typical.get())),
+        Origin::Default("cold resistance of a blade fuse of this rating (typical)"),
+    );
+    Fuse {
+        span,
+        rating,
+        family,
+        body: FuseBody::default(),
+        speed: FuseSpeed::default(),
+        opens_from: None,
+        voltage: None,
+        breaking: None,
+        resistance,
+    }
+}

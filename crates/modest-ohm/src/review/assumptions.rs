@@ -1,0 +1,178 @@
+//! verdict-hangs: assumed figures that, within their spread, decide whether something is found.
+
+use crate::derived::context::Context;
+use crate::findings::check::Solves;
+use crate::findings::finding::{Evidence, Finding, Passed};
+use crate::plan::model::Plan;
+use crate::plan::model::figures::End;
+use crate::quantity::figure::Origin;
+use crate::solved::outcome::{Lift, solve_all};
+use crate::verdict::severity::Severity;
+
+/// An assumed figure with a spread.
+#[derive(Clone, Debug)]
+struct Assumed {
+    item: String,
+    key: &'static str,
+    words: String,
+    ends: (f64, f64, &'static str),
+    origin: Origin,
+}
+
+/// Verdicts that one figure decides.
+struct Hangs {
+    on: Assumed,
+    /// Code and subject.
+    verdicts: Vec<(&'static str, String)>,
+}
+
+/// What of the findings would be gone, or milder, with an assumed figure at one end of its spread. A review already
+/// takes the bad end of everything; so what it does not find hangs on nothing.
+pub(crate) fn verdicts_that_hang(context: &Context<'_>, findings: &[Finding]) -> Option<Finding> {
+    let open = findings.iter().filter(|f| f.corner.is_some() && f.severity >= Severity::Caution).flat_map(entries);
+    // What solves much of its own is not tried: it would be solved anew for both ends of every figure.
+    let tried = |code: &str| matches!(crate::checks::solves(code), Solves::Nothing | Solves::Discharges);
+    let open: Vec<_> = open.filter(|(code, ..)| tried(code)).collect();
+    if open.is_empty() {
+        return None;
+    }
+    let codes: Vec<&str> = open.iter().map(|(code, ..)| *code).collect();
+    let solves = 2 * context.outcomes.len();
+    let (mut hanging, mut left_out) = (Vec::new(), 0);
+    for on in assumed(context.plan) {
+        if !context.may_try(solves) {
+            left_out += 1;
+            continue;
+        }
+        let [low, high] = [End::Low, End::High].map(|end| found(&held(context.plan, &on, end), &codes));
+        let gone = |list: &[(&'static str, String, Severity)],
+                    (code, subject, severity): &(&'static str, String, Severity)| {
+            !list.iter().any(|(c, s, at)| c == code && s == subject && at >= severity)
+        };
+        let mut verdicts: Vec<(&'static str, String)> = Vec::new();
+        for entry in &open {
+            if gone(&low, entry) != gone(&high, entry) && !verdicts.iter().any(|v| v.0 == entry.0 && v.1 == entry.1) {
+                verdicts.push((entry.0, entry.1.clone()));
+            }
+        }
+        if !verdicts.is_empty() {
+            hanging.push(Hangs { on, verdicts });
+        }
+    }
+    tell(context.plan, hanging, left_out)
+}
+
+/// What to say where no verdict hangs.
+pub(crate) fn nothing_hangs(plan: &Plan) -> Option<Passed> {
+    let subject = plan.supplies.first()?.name.text.clone();
+    Some(Passed { code: "verdict-hangs", subject, margin: "no verdict hangs on an assumed figure".into() })
+}
+
+/// A finding and what stands under it; what stands under it has at most its severity, and counts as a caution.
+fn entries(f: &Finding) -> Vec<(&'static str, String, Severity)> {
+    let own = std::iter::once((f.code, f.subject.clone(), f.severity));
+    own.chain(f.also.iter().map(|(code, subject)| (*code, subject.clone(), Severity::Caution))).collect()
+}
+
+/// All assumed figures with a spread; equal keys of one item are one.
+fn assumed(plan: &Plan) -> Vec<Assumed> {
+    let mut all: Vec<Assumed> = Vec::new();
+    plan.clone().each_figure(&mut |item, key, figure| {
+        if !figure.origin().is_assumed() || !figure.is_spread() || all.iter().any(|a| a.item == item && a.key == key) {
+            return;
+        }
+        // Ranges in which something works, or stands by turns; no measurement narrows them.
+        if matches!(key, "recommended" | "input" | "works" | "sheet" | "unregulated.recommended" | "voltage") {
+            return;
+        }
+        let (item, words) = (item.to_owned(), figure.words());
+        all.push(Assumed { item, key, words, ends: figure.ends(), origin: figure.origin().clone() });
+    });
+    all
+}
+
+fn held(plan: &Plan, on: &Assumed, end: End) -> Plan {
+    let mut held = plan.clone();
+    held.each_figure(&mut |item, key, figure| {
+        if item == on.item && key == on.key && figure.origin().is_assumed() {
+            figure.hold(end);
+        }
+    });
+    held
+}
+
+/// What the checks of some codes find in a variant.
+fn found(plan: &Plan, codes: &[&str]) -> Vec<(&'static str, String, Severity)> {
+    let (layout, outcomes) = solve_all(plan, Lift::None);
+    let context = Context::of_variant(plan, &layout, &outcomes, codes);
+    crate::checks::run_only(&context, codes).into_iter().map(|f| (f.code, f.subject, f.severity)).collect()
+}
+
+/// The bench measurement that settles a figure.
+fn measurement(on: &Assumed) -> String {
+    let item = &on.item;
+    match on.key {
+        "current" | "power" => format!("measure what `{item}` takes at its peak, an ammeter in its +"),
+        "surge" => format!("measure what `{item}` takes as it starts or stalls, at its rated volts"),
+        "idle" | "typical" => format!("measure what `{item}` takes in that state, an ammeter in its +"),
+        "mean" | "peak" | "quiescent" | "own-current" => format!("measure what `{item}` takes by itself"),
+        "copper" => format!("measure the ohms of a metre of `{item}`'s tracks: the volts along it at a known current"),
+        "limit" => format!("load `{item}` until its volts fall, and read the current there"),
+        "efficiency" => format!("measure volts and amperes before and behind `{item}` under load"),
+        "vf" | "usb-diode" => "measure the volts over the diode at its current".into(),
+        "colours.vf" | "colours.vreg" => {
+            format!("lower the volts of a short piece of `{item}` until each colour fades, and until it is dark")
+        }
+        "colours.current" => format!("measure a short piece of `{item}` at full white and divide by its pixels"),
+        "regulator.voltage" | "unregulated.makes" | "output" => format!("measure the output of `{item}` under load"),
+        "regulator.dropout" | "unregulated.dropout" | "dropout" => {
+            format!("lower the input of `{item}` until its output falls, and take the difference")
+        }
+        "holder" | "resistance" | "esr" => {
+            format!("measure the volts at `{item}` idle and at a known current, and divide the difference")
+        }
+        "theta" | "regulator.theta" | "unregulated.theta" => {
+            format!("measure the temperature of the part in `{item}` under load, by thermocouple")
+        }
+        _ => format!("take `{}` of `{item}` from its sheet", on.key),
+    }
+}
+
+fn tell(plan: &Plan, hanging: Vec<Hangs>, left_out: usize) -> Option<Finding> {
+    let first = hanging.first()?;
+    let each: Vec<String> = hanging
+        .iter()
+        .map(|h| {
+            let verdicts: Vec<String> =
+                h.verdicts.iter().map(|(code, subject)| format!("{code} on `{subject}`")).collect();
+            let why = match &h.on.origin {
+                Origin::Catalogue { part, .. } => part.clone(),
+                Origin::Default(why) => (*why).to_owned(),
+                _ => String::new(),
+            };
+            format!("`{}` of `{}` ({}; {why}) decides {}", h.on.key, h.on.item, h.on.words, verdicts.join(", "))
+        })
+        .collect();
+    let more = if left_out > 0 {
+        format!("; {left_out} more figures were not tried in a plan of this size")
+    } else {
+        String::new()
+    };
+    let cures: Vec<String> =
+        hanging.iter().map(|h| format!("{}, and write it: `{}`", measurement(&h.on), h.on.key)).collect();
+    Some(Finding {
+        code: "verdict-hangs",
+        severity: Severity::Advice,
+        subject: first.on.item.clone(),
+        scenario: None,
+        corner: None,
+        message: format!("assumed, and within its spread: {}{more}", each.join("; ")),
+        cures,
+        span: plan.declared(&first.on.item).or_else(|| plan.supplies.first().map(|s| s.name.span)),
+        evidence: [("low", first.on.ends.0), ("high", first.on.ends.1)]
+            .map(|(name, value)| Evidence { name, value, unit: first.on.ends.2, origin: first.on.origin.clone() })
+            .into(),
+        also: hanging.iter().skip(1).map(|h| ("verdict-hangs", h.on.item.clone())).collect(),
+        accepted: None,
+    })
+}

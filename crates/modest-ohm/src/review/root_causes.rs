@@ -1,0 +1,258 @@
+//! One cause, one finding: what is gone with a strip's cap set or a source's limit lifted stands under that cause.
+
+use crate::derived::context::Context;
+use crate::derived::firmware_limit::share_of;
+use crate::findings::check::Solves;
+use crate::findings::finding::Finding;
+use crate::plan::kinds::run::RunKind;
+use crate::plan::model::Plan;
+use crate::plan::model::node::NodeKind;
+use crate::quantity::figure::{Figure, Origin};
+use crate::quantity::units::Ohms;
+use crate::solved::outcome::{Lift, solve_all};
+use crate::verdict::severity::Severity;
+
+/// Gathers findings with one cause under one head.
+pub(crate) fn gather(context: &Context<'_>, findings: &mut Vec<Finding>) {
+    let solves = context.outcomes.len();
+    for cause in context.causes() {
+        if cause.cap_a.is_none() || !context.may_try(solves) {
+            continue;
+        }
+        let code = if cause.capped { "cap-too-high" } else { "cap-missing" };
+        let mut capped: Plan = context.plan.clone();
+        capped.caps.retain(|c| !c.strips.iter().any(|(_, i)| cause.strips.contains(i)));
+        for s in &cause.strips {
+            capped.strips[*s].cap = share_of(context.plan, cause, *s).map(|cap| Figure::exact(cap, Origin::Computed));
+        }
+        let is_cause =
+            |f: &Finding| f.code == code && cause.strips.iter().any(|s| context.plan.strips[*s].name.text == f.subject);
+        let codes = codes_of(findings, code);
+        let Some(left) = remaining(context, findings, &capped, Lift::None, &codes) else { continue };
+        let cure = findings.iter().find(|f| is_cause(f)).and_then(|f| f.cures.first().cloned());
+        let gone = take(findings, |f| is_cause(f) || (codes.contains(&f.code) && left.lacks(f)));
+        put_head(findings, gone, cure, |_| false);
+    }
+    for (code, subject, variant) in variants(context.plan, findings) {
+        if !context.may_try(solves) {
+            break;
+        }
+        let is_cause = |f: &Finding| f.code == code && f.subject == subject;
+        let codes = codes_of(findings, code);
+        let Some(left) = remaining(context, findings, &variant, Lift::None, &codes) else { continue };
+        let gone = take(findings, |f| is_cause(f) || (codes.contains(&f.code) && left.lacks(f)));
+        let cure = gone.iter().find(|f| is_cause(f)).and_then(|f| f.cures.first().cloned());
+        put_head(findings, gone, cure, is_cause);
+    }
+    // What only follows from a source that cannot give more, source by source: for long first, then for a moment.
+    for code in ["supply-overloaded", "supply-surge"] {
+        let limited: Vec<String> = findings
+            .iter()
+            .filter(|f| f.code == code && f.severity >= Severity::Fault)
+            .map(|f| f.subject.clone())
+            .collect();
+        for subject in limited {
+            let Some(lift) = lift_of(context.plan, &subject) else { continue };
+            if !context.may_try(solves) {
+                break;
+            }
+            let codes = codes_of(findings, code);
+            let Some(left) = remaining(context, findings, context.plan, lift, &codes) else { continue };
+            let is_cause = |f: &Finding| f.code == code && f.subject == subject;
+            let gone = take(findings, |f| is_cause(f) || (codes.contains(&f.code) && left.lacks(f)));
+            let cure = gone.iter().find(|f| is_cause(f)).and_then(|f| f.cures.first().cloned());
+            put_head(findings, gone, cure, |f| code == "supply-surge" && is_cause(f));
+        }
+    }
+}
+
+/// The limit of a source by its name.
+fn lift_of(plan: &Plan, name: &str) -> Option<Lift> {
+    let supply = plan.supplies.iter().position(|s| s.name.text == name).map(Lift::Supply);
+    supply.or_else(|| plan.converters.iter().position(|c| c.name.text == name).map(Lift::Converter))
+}
+
+/// Plans without one mistake each, for findings from which others follow: code, subject, and the plan without it.
+fn variants(plan: &Plan, findings: &[Finding]) -> Vec<(&'static str, String, Plan)> {
+    let mut variants = Vec::new();
+    for f in findings {
+        let mut variant = plan.clone();
+        let subject = &f.subject;
+        let changed = match f.code {
+            "rails-joined" => open_link(&mut variant, subject),
+            // Which link feeds it back stands in the message; all are tried at once.
+            "back-fed" => {
+                let closed = variant.links.iter().any(|l| l.closed);
+                variant.links.iter_mut().for_each(|l| l.closed = false);
+                closed
+            }
+            "supplies-paralleled" => part_from_others(&mut variant, subject),
+            "series-diode-reversed" => turn_diode(&mut variant, subject),
+            "bus-half-unfed" => {
+                let half = variant.branches.iter_mut().find(|b| b.name.text == *subject);
+                half.map(|b| b.open = crate::plan::kinds::run::Open::NOT).is_some()
+            }
+            "clamp-conducts" => {
+                let before = variant.clamps.len();
+                variant.clamps.retain(|c| c.name.text != *subject);
+                variant.clamps.len() < before
+            }
+            "profile-not-offered" if f.severity == Severity::Fault => grant(&mut variant, subject),
+            "battery-sag" => stiffen(&mut variant, subject),
+            "servo-supply" => feed_past_board(&mut variant, subject),
+            _ => false,
+        };
+        if changed {
+            variants.push((f.code, subject.clone(), variant));
+        }
+    }
+    variants
+}
+
+fn open_link(plan: &mut Plan, name: &str) -> bool {
+    plan.links.iter_mut().find(|l| l.name.text == name).map(|l| l.closed = false).is_some()
+}
+
+/// A source that the links by which it meets others no longer join to them.
+fn part_from_others(plan: &mut Plan, source: &str) -> bool {
+    let pairs = plan.joined_sources();
+    let own = pairs.iter().filter(|p| p.sources.iter().any(|s| s.name == source));
+    let links: Vec<usize> = own.flat_map(|p| p.links.iter().copied()).collect();
+    links.iter().for_each(|l| plan.links[*l].closed = false);
+    !links.is_empty()
+}
+
+fn turn_diode(plan: &mut Plan, name: &str) -> bool {
+    let run = plan.branches.iter_mut().find(|b| b.name.text == name);
+    let diode = run.and_then(|b| match &mut b.kind {
+        RunKind::Diode(d) => Some(d),
+        _ => None,
+    });
+    diode.map(|d| d.reversed = false).is_some()
+}
+
+/// A servo on a board's output that hangs on what feeds the board.
+fn feed_past_board(plan: &mut Plan, name: &str) -> bool {
+    let Some(i) = plan.loads.iter().position(|l| l.name.text == name) else { return false };
+    let NodeKind::BoardOutput(board) = plan.nodes[plan.root(plan.loads[i].feed.from.id).0].kind else { return false };
+    let Some(feed) = plan.controllers[board].feed.clone() else { return false };
+    plan.loads[i].feed.from.id = feed.from.id;
+    true
+}
+
+/// A negotiated source that gives what is asked of it.
+fn grant(plan: &mut Plan, name: &str) -> bool {
+    let supply = plan.supplies.iter_mut().find(|s| s.name.text == name);
+    let Some((supply, selected)) = supply.and_then(|s| {
+        let selected = s.negotiation.as_ref()?.selected.clone();
+        Some((s, selected))
+    }) else {
+        return false;
+    };
+    supply.voltage = selected;
+    true
+}
+
+/// A battery that is always full and has no resistance.
+fn stiffen(plan: &mut Plan, name: &str) -> bool {
+    let Some(supply) = plan.supplies.iter_mut().find(|s| s.name.text == name) else { return false };
+    supply.voltage = Figure::exact(supply.voltage.high, Origin::Computed);
+    supply.resistance = Figure::exact(Ohms::new(0.0), Origin::Computed);
+    if let Some(battery) = &mut supply.battery {
+        // Of a stiff battery no discharge is reckoned.
+        battery.cell = None;
+    }
+    true
+}
+
+/// The codes that a variant is checked for. What takes whole discharges follows from a battery's sag, and is not tried
+/// for other causes.
+fn codes_of(findings: &[Finding], cause: &str) -> Vec<&'static str> {
+    let mut codes: Vec<&'static str> = findings.iter().map(|f| f.code).collect();
+    codes.retain(|code| cause == "battery-sag" || crate::checks::solves(code) != Solves::Discharges);
+    codes.sort_unstable();
+    codes.dedup();
+    codes
+}
+
+/// What is still found in a variant of the plan; `None` where the variant leaves undecided what
+/// the plan decides, for then a finding that is missing is not a finding that is gone.
+fn remaining(
+    original: &Context<'_>,
+    findings: &[Finding],
+    plan: &Plan,
+    lift: Lift,
+    codes: &[&str],
+) -> Option<Remaining> {
+    let (layout, outcomes) = solve_all(plan, lift);
+    let mut pairs = original.outcomes.iter().zip(&outcomes);
+    if pairs.any(|(before, after)| before.actual.is_ok() && after.actual.is_err()) {
+        return None;
+    }
+    let context = Context::of_variant(plan, &layout, &outcomes, codes);
+    let key = |f: &Finding| (f.code, f.subject.clone(), f.severity);
+    let before: Vec<_> = findings.iter().map(key).collect();
+    Some(Remaining { left: crate::checks::run_only(&context, codes).iter().map(key).collect(), before })
+}
+
+/// What is still found in a variant, beside what was found in the plan.
+struct Remaining {
+    left: Vec<(&'static str, String, Severity)>,
+    before: Vec<(&'static str, String, Severity)>,
+}
+
+impl Remaining {
+    /// Whether a finding is gone. One of another severity on the same part is another one if it was there before: too many
+    /// volts in one scenario are not too few in the next. Else it is the same one, milder or worse.
+    fn lacks(&self, f: &Finding) -> bool {
+        let same = |(code, subject, severity): &&(&'static str, String, Severity)| {
+            *code == f.code && *subject == f.subject && *severity == f.severity
+        };
+        let changed = |left: &&(&'static str, String, Severity)| {
+            // What is left as advice only is no longer the finding.
+            let advice = left.2 == Severity::Advice && f.severity != Severity::Advice;
+            left.0 == f.code && left.1 == f.subject && !advice && !self.before.contains(left)
+        };
+        !self.left.iter().any(|left| same(&left) || changed(&left))
+    }
+}
+
+pub(crate) fn take(findings: &mut Vec<Finding>, wanted: impl Fn(&Finding) -> bool) -> Vec<Finding> {
+    let (taken, kept) = std::mem::take(findings).into_iter().partition(|f| wanted(f));
+    *findings = kept;
+    taken
+}
+
+/// The head is the most severe of the group, what `leads` before its equals; findings that were undecided stay apart.
+pub(crate) fn put_head(
+    findings: &mut Vec<Finding>,
+    group: Vec<Finding>,
+    cure: Option<String>,
+    leads: impl Fn(&Finding) -> bool,
+) {
+    let (undecided, mut group): (Vec<_>, Vec<_>) = group.into_iter().partition(|f| f.severity == Severity::Unknown);
+    findings.extend(undecided);
+    if group.is_empty() {
+        return;
+    }
+    let worst = (0..group.len()).max_by_key(|i| (group[*i].severity, leads(&group[*i]), usize::MAX - i)).unwrap_or(0);
+    let mut head = group.remove(worst);
+    if let Some(cure) = cure {
+        head.cures.retain(|c| *c != cure);
+        // Under a head that is worse than its cause the cure says whose it is.
+        let cause = group.iter().find(|f| f.cures.contains(&cure));
+        let named = |f: &Finding| cure.contains(&format!("`{}`", f.subject));
+        head.cures.insert(
+            0,
+            match cause.filter(|f| !named(f)) {
+                Some(f) => format!("first mend `{}` ({}): {cure}", f.subject, f.code),
+                None => cure,
+            },
+        );
+    }
+    for f in group {
+        head.also.push((f.code, f.subject));
+        head.also.extend(f.also);
+    }
+    findings.push(head);
+}

@@ -1,0 +1,89 @@
+//! What drives a channel: the volts of its sender, the ground between, the base current and the gate's volts that follow.
+
+use super::channel::Channel;
+use crate::network::layout::Layout;
+use crate::plan::driver::figures::{GateDriver, Transistor};
+use crate::plan::driver::{Driver, DriverKind};
+use crate::plan::model::Plan;
+use crate::solved::levels::{receiver_of, supplied};
+use crate::solved::opto::STAGE_OHMS;
+use crate::solved::outcome::Snapshot;
+use crate::topology::signals::{End, Hop, Of, hops};
+
+/// The last sender before a channel's input.
+pub(crate) struct Drive<'p> {
+    pub hop: Hop<'p>,
+    /// Its own resistance, from least to most, Ω.
+    pub ohms: (f64, f64),
+}
+
+/// What drives a channel; `None` where nothing in the plan does.
+pub(crate) fn drive_of(plan: &Plan, driver: usize, channel: usize) -> Option<Drive<'_>> {
+    let hop =
+        hops(plan).into_iter().find(|h| h.of == Of::Driver(driver, channel) && h.to == End::Driver(driver, channel))?;
+    let ohms = match hop.from {
+        End::Pin(c) => (plan.controllers[c].pins.ohms.low.get(), plan.controllers[c].pins.ohms.high.get()),
+        _ => (STAGE_OHMS, STAGE_OHMS),
+    };
+    Some(Drive { hop, ohms })
+}
+
+impl Drive<'_> {
+    /// What it gives while it is high, against the channel's own −, V: its VDD less what the ground between lifts.
+    pub fn volts(&self, plan: &Plan, layout: &Layout, s: &Snapshot) -> Option<f64> {
+        let sender = supplied(plan, layout, self.hop.from, false, s)?;
+        let receiver = receiver_of(plan, layout, &self.hop, s)?;
+        Some(sender.vdd - (receiver.ground - sender.ground))
+    }
+
+    /// As [`volts`](Self::volts), against what the channel's base or gate counts against: on the high side of an N-channel or
+    /// NPN stage that is the load's own +, the rail while it is on.
+    pub fn volts_of(&self, channel: &Channel<'_>, layout: &Layout, s: &Snapshot) -> Option<f64> {
+        let volts = self.volts(channel.plan, layout, s)?;
+        let follows = !channel.is_low_side()
+            && matches!(channel.driver.kind, DriverKind::Npn | DriverKind::Darlington | DriverKind::Nmos);
+        Some(if follows { volts - channel.holds_v(layout, s)? } else { volts })
+    }
+
+    /// The pin that it is, in words; else the part.
+    pub fn words(&self, plan: &Plan) -> String {
+        self.hop.words(plan).0
+    }
+}
+
+/// The current into a base, from least to most, A: (V − VBE)/(R_B + R_out).
+pub(crate) fn base_amps(t: &Transistor, drive: &Drive<'_>, volts: f64) -> (f64, f64) {
+    let resistor = |f: Option<&crate::quantity::figure::Figure<crate::quantity::units::Ohms>>| {
+        f.map_or((0.0, 0.0), |r| (r.low.get(), r.high.get()))
+    };
+    let (base, series) = (resistor(t.base.as_ref()), resistor(drive.hop.series));
+    let through = |v: f64, ohms: f64| (v / ohms.max(1e-3)).max(0.0);
+    (
+        through(volts - t.vbe.high.get(), base.1 + series.1 + drive.ohms.1),
+        through(volts - t.vbe.low.get(), base.0 + series.0 + drive.ohms.0),
+    )
+}
+
+/// V_GS while the channel is on: what its sender gives, or, through a transistor or an optocoupler, the rail.
+pub(crate) fn gate_volts(
+    channel: &Channel<'_>,
+    drive: Option<&Drive<'_>>,
+    layout: &Layout,
+    s: &Snapshot,
+) -> Option<f64> {
+    let fet = channel.driver.fet()?;
+    let volts = match &fet.gate {
+        GateDriver::Pin if is_high_side(channel.driver) => {
+            // Its source is at the rail: the pin's low opens it.
+            channel.holds_v(layout, s)?
+        }
+        GateDriver::Pin => drive?.volts_of(channel, layout, s)?,
+        GateDriver::Rail | GateDriver::Transistor(_) => channel.holds_v(layout, s)?,
+    };
+    let clamp = fet.clamp.as_ref().map_or(f64::INFINITY, |c| c.low.get());
+    Some(volts.min(clamp))
+}
+
+fn is_high_side(driver: &Driver) -> bool {
+    driver.kind == DriverKind::Pmos
+}

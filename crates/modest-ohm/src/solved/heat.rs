@@ -1,0 +1,114 @@
+//! What turns into heat where, and how warm that makes it.
+
+use super::currents::input_current;
+use super::outcome::{Outcome, Snapshot};
+use crate::network::layout::Layout;
+use crate::plan::kinds::housing::Held;
+use crate::plan::kinds::run::{Port, RunKind};
+use crate::plan::model::Plan;
+use crate::plan::model::node::NodeKind;
+use crate::plan::wiring::feed::NodeId;
+use crate::quantity::figure::Role;
+use crate::topology::conductors::feed_of;
+use crate::topology::run::Run;
+
+/// Heat that a square metre of a closed box sheds per kelvin, W (typical of small housings in still air).
+pub(crate) const BOX_W_PER_M2_K: f64 = 7.0;
+
+/// Heat in a converter, W.
+pub(crate) fn converter_w(plan: &Plan, layout: &Layout, i: usize, s: &Snapshot) -> f64 {
+    let (input, _, output) = layout.converters[i];
+    let Some(out) = plan.node_id(NodeKind::Converter(i)).map(|id| layout.nodes[id.0]) else { return 0.0 };
+    if !s.solution.alive[input.plus] {
+        return 0.0;
+    }
+    let taken = s.solution.across(input.plus, input.minus) * input_current(plan, layout, i, s);
+    taken - s.solution.across(out.plus, out.minus) * s.solution.current[output]
+}
+
+/// Heat in a board's logic regulator, W. The board's own current goes through it as well.
+pub(crate) fn regulator_w(plan: &Plan, layout: &Layout, i: usize, o: &Outcome, s: &Snapshot) -> f64 {
+    let (main, _, Some(branch)) = layout.controllers[i] else { return 0.0 };
+    if !s.solution.alive[main.plus] {
+        return 0.0;
+    }
+    let own = &plan.controllers[i];
+    let own = own.logic_regulator().map_or(0.0, |_| own.mean.at(o.corner, Role::Demand).get());
+    s.solution.drop_of(&s.net, branch).max(0.0) * (s.solution.current[branch] + own)
+}
+
+/// Heat in the regulator behind a board's unregulated input, W.
+pub(crate) fn unregulated_w(layout: &Layout, i: usize, s: &Snapshot) -> f64 {
+    let Some((at, branch)) = &layout.inlets[i].unregulated else { return 0.0 };
+    if !s.solution.alive[at.plus] {
+        return 0.0;
+    }
+    s.solution.drop_of(&s.net, *branch).max(0.0) * s.solution.current[*branch]
+}
+
+/// Heat of something in a box, W.
+fn held_w(plan: &Plan, layout: &Layout, held: Held, s: &Snapshot) -> f64 {
+    let at = |branch: usize| s.solution.current[branch] * s.solution.drop_of(&s.net, branch);
+    match held {
+        Held::Nothing => 0.0,
+        Held::Converter(i) => converter_w(plan, layout, i, s),
+        Held::Controller(i) => {
+            let (_, own, regulator) = layout.controllers[i];
+            at(own) + regulator.map_or(0.0, at) + unregulated_w(layout, i, s)
+        }
+        Held::Strip(i) => s.solution.strips[i].pixel_w + s.solution.strips[i].copper_w,
+        Held::Load(i) => layout.loads[i].iter().map(|(_, branch)| at(*branch)).sum(),
+        Held::Branch(i) => {
+            let own = layout.conductors.iter().find(|c| c.run == Run::Branch(i));
+            let leads = own.map_or(0.0, |c| c.feed.map_or(0.0, at) + at(c.back));
+            leads + layout.elements[i].map_or(0.0, at)
+        }
+    }
+}
+
+/// Heat in a box, W.
+pub(crate) fn box_w(plan: &Plan, layout: &Layout, housing: usize, s: &Snapshot) -> f64 {
+    plan.housings[housing].holds.iter().map(|(_, held)| held_w(plan, layout, *held, s)).sum()
+}
+
+/// How much warmer than outside it is in a box: ΔT = P/(7 W/m²K · A).
+pub(crate) fn box_rise_k(plan: &Plan, layout: &Layout, housing: usize, s: &Snapshot) -> f64 {
+    box_w(plan, layout, housing, s) / (BOX_W_PER_M2_K * plan.housings[housing].area.low_si())
+}
+
+/// The air around a lead, °C: the warmest that it passes. A lead that begins or ends at something in a box is partly in
+/// it, and that part limits it.
+pub(crate) fn air_of_run_c(plan: &Plan, layout: &Layout, run: Run, s: &Snapshot) -> f64 {
+    let near = feed_of(plan, run).and_then(|f| held_of_node(plan, f.from.id));
+    let far = match run {
+        Run::Branch(i) => Some(Held::Branch(i)),
+        Run::Converter(i) => Some(Held::Converter(i)),
+        Run::Controller(i) => Some(Held::Controller(i)),
+        Run::Load(i) => Some(Held::Load(i)),
+        Run::Injection(i, _) | Run::Join(i, _) => Some(Held::Strip(i)),
+        Run::Shifter(_) | Run::Ground(_) => None,
+    };
+    near.into_iter().chain(far).map(|held| air_c(plan, layout, held, s)).fold(plan.warmest_c(), f64::max)
+}
+
+/// What a box can hold of a node.
+fn held_of_node(plan: &Plan, id: NodeId) -> Option<Held> {
+    match plan.nodes[id.0].kind {
+        NodeKind::Supply(_) => None,
+        NodeKind::Branch(i) => match plan.branches[i].kind {
+            RunKind::Port(Port { controller, .. }) | RunKind::Terminal { controller } => {
+                Some(Held::Controller(controller))
+            }
+            _ => Some(Held::Branch(i)),
+        },
+        NodeKind::Converter(i) => Some(Held::Converter(i)),
+        NodeKind::BoardInput(i) | NodeKind::BoardOutput(i) => Some(Held::Controller(i)),
+        NodeKind::StripStart(i) | NodeKind::StripEnd(i) => Some(Held::Strip(i)),
+    }
+}
+
+/// The air around something: the warmest ambient, and what its box adds.
+pub(crate) fn air_c(plan: &Plan, layout: &Layout, held: Held, s: &Snapshot) -> f64 {
+    let own = plan.housings.iter().position(|h| h.holds.iter().any(|(_, inside)| *inside == held));
+    plan.warmest_c() + own.map_or(0.0, |h| box_rise_k(plan, layout, h, s))
+}

@@ -1,0 +1,12 @@
+//! A solved plan: every scenario in every corner, and what one solved state says of currents, levels, inputs, heat and drivers.
+
+pub(crate) mod colour_shift;
+pub(crate) mod currents;
+pub(crate) mod drivers;
+pub(crate) mod heat;
+pub(crate) mod input_source;
+pub(crate) mod levels;
+pub(crate) mod loop_ohms;
+pub(crate) mod opto;
+pub(crate) mod outcome;
+pub(crate) mod pulls;

@@ -1,0 +1,141 @@
+//! Solving every scenario in every corner: what is wanted, and what flows.
+
+use crate::network::build::build;
+use crate::network::demands::cases;
+use crate::network::layout::Layout;
+use crate::network::state::{Boards, Case, State};
+use crate::plan::model::Plan;
+use crate::quantity::figure::Corner;
+use modest_ohm_solve::network::{Law, Network};
+use modest_ohm_solve::solve::{Limits, Solution, SolveError, Workspace, solve};
+
+/// Which current limit is lifted to see what follows from it.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum Lift {
+    None,
+    Supply(usize),
+    Converter(usize),
+}
+
+/// A solved network.
+#[derive(Clone, Debug)]
+pub(crate) struct Snapshot {
+    pub net: Network,
+    pub solution: Solution,
+}
+
+impl Snapshot {
+    /// True where both ends of a branch hang on a supply.
+    pub fn alive(&self, branch: usize) -> bool {
+        let b = &self.net.branches[branch];
+        self.solution.alive[b.from] && self.solution.alive[b.to]
+    }
+}
+
+pub(crate) type Solved = Result<Snapshot, SolveError>;
+
+/// One scenario in one corner.
+#[derive(Clone, Debug)]
+pub(crate) struct Outcome {
+    pub case: Case,
+    pub corner: Corner,
+    /// Limits lifted, boards at their mean: what flows for long if every source could give it.
+    pub sustained: Solved,
+    /// Limits lifted, boards bursting: what the sources are asked for.
+    pub wanted: Solved,
+    /// Limits in force, boards bursting: the volts that follow.
+    pub actual: Solved,
+}
+
+/// Scenarios that ask for the same stand close together.
+const LOOK_BACK: usize = 4;
+
+/// Plans with more pixels than this are solved on several cores; below it, starting a thread costs more than it saves.
+const WORTH_THREADS: usize = 20_000;
+
+/// Every scenario in every corner. A corner is solved from start to end by one hand, so that the results do not
+/// depend, to the last bit, on how many cores there are.
+pub(crate) fn solve_all(plan: &Plan, lift: Lift) -> (Layout, Vec<Outcome>) {
+    let cases = cases(plan);
+    let corner = |corner: Corner| -> Vec<(Outcome, Layout)> {
+        let mut workspace = Workspace::default();
+        let mut solved: Vec<(Outcome, Layout)> = Vec::with_capacity(cases.len());
+        for case in &cases {
+            // Without surges *start* asks for what *worst* asks for.
+            let same = |o: &Outcome| o.case.demands == case.demands && o.case.bursts == case.bursts;
+            let known = solved.iter().rev().take(LOOK_BACK).find(|(o, _)| same(o)).cloned();
+            solved.push(match known {
+                Some((outcome, layout)) => (Outcome { case: case.clone(), ..outcome }, layout),
+                None => solve_case(plan, case, corner, lift, &mut workspace),
+            });
+        }
+        solved
+    };
+    let pixels: usize = plan.strips.iter().map(crate::plan::strip::Strip::work).sum();
+    let solved: Vec<Vec<(Outcome, Layout)>> = if pixels < WORTH_THREADS {
+        Corner::ALL.into_iter().map(corner).collect()
+    } else {
+        std::thread::scope(|scope| {
+            let corner = &corner;
+            let hands = Corner::ALL.map(|c| scope.spawn(move || corner(c)));
+            hands.into_iter().map(|h| h.join().unwrap_or_else(|e| std::panic::resume_unwind(e))).collect()
+        })
+    };
+    let mut layout = None;
+    let mut columns: Vec<_> = solved.into_iter().map(Vec::into_iter).collect();
+    let mut outcomes = Vec::with_capacity(cases.len() * columns.len());
+    for _ in &cases {
+        for (outcome, laid) in columns.iter_mut().filter_map(Iterator::next) {
+            layout.get_or_insert(laid);
+            outcomes.push(outcome);
+        }
+    }
+    (layout.unwrap_or_default(), outcomes)
+}
+
+fn solve_case(plan: &Plan, case: &Case, corner: Corner, lift: Lift, workspace: &mut Workspace) -> (Outcome, Layout) {
+    let built = |boards| build(plan, &State { corner, boards, demands: &case.demands });
+    let (net, layout) = built(Boards::Mean);
+    let sustained = snapshot(net, Limits::LIFTED, workspace);
+    // Only boards make a difference between what flows for long and what is asked for in a burst.
+    let bursts = case.bursts && !plan.controllers.is_empty();
+    let wanted = if bursts { snapshot(built(Boards::Peak).0, Limits::LIFTED, workspace) } else { sustained.clone() };
+    let within = |s: &Snapshot| !over_limit(s, &layout, lift);
+    let actual = if wanted.as_ref().is_ok_and(within) {
+        wanted.clone()
+    } else {
+        // A source at its limit may hold up a feed that would collapse without it.
+        let mut net = built(if bursts { Boards::Peak } else { Boards::Mean }).0;
+        lift_limit(&mut net, &layout, lift);
+        snapshot(net, Limits::IN_FORCE, workspace)
+    };
+    (Outcome { case: case.clone(), corner, sustained, wanted, actual }, layout)
+}
+
+fn snapshot(net: Network, limits: Limits, workspace: &mut Workspace) -> Solved {
+    let solution = solve(&net, limits, workspace)?;
+    Ok(Snapshot { net, solution })
+}
+
+fn lift_limit(net: &mut Network, layout: &Layout, lift: Lift) {
+    let branch = match lift {
+        Lift::None => return,
+        Lift::Supply(i) => layout.supplies[i],
+        Lift::Converter(i) => layout.converters[i].2,
+    };
+    if let Law::Source { limit, .. } | Law::Regulator { limit, .. } = &mut net.branches[branch].law {
+        *limit = f64::INFINITY;
+    }
+}
+
+fn over_limit(snapshot: &Snapshot, layout: &Layout, lift: Lift) -> bool {
+    let lifted = match lift {
+        Lift::None => None,
+        Lift::Supply(i) => layout.supplies.get(i).copied(),
+        Lift::Converter(i) => layout.converters.get(i).map(|c| c.2),
+    };
+    snapshot.net.branches.iter().enumerate().any(|(i, b)| {
+        matches!(b.law, Law::Source { limit, .. } | Law::Regulator { limit, .. }
+            if Some(i) != lifted && snapshot.solution.current[i] > limit)
+    })
+}

@@ -1,0 +1,3 @@
+//! What verdicts are made of: severities, and one tolerant comparison.
+
+pub(crate) mod severity;

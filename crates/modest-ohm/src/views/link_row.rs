@@ -1,0 +1,32 @@
+//! The margins of a hop in one solved state, as a row.
+
+use super::shapes::LinkRow;
+use crate::network::layout::Layout;
+use crate::plan::model::Plan;
+use crate::quantity::units::Volts;
+use crate::solved::levels::{levels, receiver_of, supplied, thresholds, top_of};
+use crate::solved::outcome::Snapshot;
+use crate::tables::input::ABOVE_V;
+use crate::topology::signals::Hop;
+
+/// The hop's margins in one state (electrical reference, "Boards, pins and levels").
+pub(crate) fn link_row(plan: &Plan, layout: &Layout, hop: &Hop<'_>, s: &Snapshot) -> Option<LinkRow> {
+    let sender = supplied(plan, layout, hop.from, false, s)?;
+    let receiver = receiver_of(plan, layout, hop, s)?;
+    let (voh, vol) = levels(plan, hop, sender.vdd);
+    let (vih, vil) = thresholds(plan, hop);
+    let shift = receiver.ground - sender.ground;
+    let vih = vih.map(|t| t.surely_high(receiver.vdd));
+    let most = top_of(plan, hop).map_or(receiver.vdd + ABOVE_V, |v| v.low.get());
+    Some(LinkRow {
+        from: hop.names.0.clone(),
+        to: hop.names.1.clone(),
+        vdd: Volts::new(receiver.vdd),
+        vih: vih.map(Volts::new),
+        shift: Volts::new(shift),
+        high_margin: vih.map(|v| Volts::new(voh.low.get() - shift - v)),
+        low_margin: vil.map(|t| Volts::new(t.surely_low(receiver.vdd) - vol.high.get() + shift)),
+        over_margin: Volts::new(most - (voh.high.get() - shift)),
+        below_margin: Volts::new(vol.low.get() - shift + 0.3),
+    })
+}
