@@ -44,7 +44,8 @@ pub use crate::plan::build::drafts::{
     LoadDraft, ShifterDraft, StripDraft, SupplyDraft, SwitchDraft,
 };
 pub use crate::plan::build::lead::Lead;
-pub use crate::plan::model::{LARGEST_TEXT_BYTES, Plan};
+pub use crate::plan::model::Plan;
+pub use crate::plan::wiring::limits::LARGEST_TEXT_BYTES;
 pub use crate::quantity::figure::{Corner, Figure, Origin, Role};
 pub use crate::quantity::format::{duration, engineering};
 pub use crate::quantity::parse::{ParseProblem, parse_figure, parse_quantity};

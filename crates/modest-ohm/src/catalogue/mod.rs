@@ -2,10 +2,8 @@
 
 use std::sync::{LazyLock, OnceLock};
 
+use crate::text::part_notes::PART_NOTES;
 use crate::text::tree::{Table, Value, parse_tree};
-
-/// Keys of a part that describe it and are no figures.
-pub(crate) const PART_NOTES: [&str; 5] = ["for", "like", "title", "markings", "source"];
 
 const FILES: [&str; 10] = [
     include_str!("builtin/boards-radio.toml"),

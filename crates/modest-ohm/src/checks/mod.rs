@@ -18,15 +18,19 @@ pub(crate) mod motors;
 pub(crate) mod pins;
 pub(crate) mod plan;
 pub(crate) mod rails;
+pub(crate) mod shared;
 pub(crate) mod strip;
 pub(crate) mod supply;
 pub(crate) mod wire;
 
 use crate::derived::context::Context;
-use crate::findings::check::{Check, Solves};
+use crate::derived::solves::Solves;
+use crate::findings::check::Check;
 use crate::findings::finding::{Finding, Passed};
 use crate::findings::sink::Sink;
+use crate::network::layout::Layout;
 use crate::plan::model::Plan;
+use crate::solved::outcome::Outcome;
 use crate::verdict::severity::Severity;
 
 /// All checks, family by family, in the order in which equal findings are listed.
@@ -70,8 +74,10 @@ pub(crate) fn run(context: &Context<'_>) -> (Vec<Finding>, Vec<Passed>) {
     sink.finish()
 }
 
-/// Runs the checks of some codes only: in a variant of a plan that is tried for what becomes of its findings.
-pub(crate) fn run_only(context: &Context<'_>, codes: &[&str]) -> Vec<Finding> {
+/// What some checks find in a variant of a plan that is solved.
+pub(crate) fn found_in(plan: &Plan, layout: &Layout, outcomes: &[Outcome], codes: &[&str]) -> Vec<Finding> {
+    let needed: Vec<Solves> = codes.iter().map(|code| solves(code)).collect();
+    let context = &Context::of_variant(plan, layout, outcomes, &needed);
     let mut sink = Sink::default();
     for check in registry().into_iter().filter(|c| codes.contains(&c.code)) {
         sink.code = check.code;
@@ -83,11 +89,6 @@ pub(crate) fn run_only(context: &Context<'_>, codes: &[&str]) -> Vec<Finding> {
 /// What the check of a code solves.
 pub(crate) fn solves(code: &str) -> Solves {
     registry().into_iter().find(|c| c.code == code).map_or(Solves::Nothing, |c| c.solves)
-}
-
-/// Marks what the plan accepts; an acceptance that matches nothing is a finding of its own.
-pub(crate) fn accept(plan: &Plan, all_solved: bool, findings: &mut Vec<Finding>) {
-    plan::acceptance::accept(plan, all_solved, findings);
 }
 
 /// Worst first, then by place in the text, then in the order of the registry; accepted ones last.

@@ -1,5 +1,7 @@
 //! What consumes, and the volts it wants.
 
+use modest_ohm_solve::solve::Solution;
+
 use crate::network::layout::{Layout, Terminals};
 use crate::network::state::{Case, Member};
 use crate::plan::kinds::controller::Controller;
@@ -14,7 +16,6 @@ use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::units::Volts;
 use crate::solved::outcome::{Outcome, Snapshot};
 use crate::verdict::severity::Severity;
-use modest_ohm_solve::solve::Solution;
 
 /// A consumer and the volts it wants.
 pub(crate) struct Consumer<'a> {

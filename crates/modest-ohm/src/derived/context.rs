@@ -4,8 +4,8 @@ use std::cell::{Cell, OnceCell};
 
 use super::discharge::{RuntimeRow, lasting, runtimes};
 use super::firmware_limit::{Cause, cap_causes};
+use super::solves::Solves;
 use crate::derived::protection::judge::{Protection, protections};
-use crate::findings::check::Solves;
 use crate::network::layout::{ConductorInfo, Layout};
 use crate::plan::model::Plan;
 use crate::plan::wiring::feed::NodeId;
@@ -99,15 +99,14 @@ impl<'a> Context<'a> {
         }
     }
 
-    /// As [`new`](Self::new), for a variant in which the checks of some codes are run for what they find and not for what
-    /// they say: only what they need for that is solved.
-    pub fn of_variant(plan: &'a Plan, layout: &'a Layout, outcomes: &'a [Outcome], codes: &[&str]) -> Self {
+    /// As [`new`](Self::new), for a variant in which some checks are run only to see whether they find anything: of what
+    /// checks solve besides the scenarios, only what `needed` lists is solved.
+    pub fn of_variant(plan: &'a Plan, layout: &'a Layout, outcomes: &'a [Outcome], needed: &[Solves]) -> Self {
         let context = Self::new(plan, layout, outcomes);
-        let any = |what| codes.iter().any(|code| crate::checks::solves(code) == what);
-        if !any(Solves::Variants) {
+        if !needed.contains(&Solves::Variants) {
             context.trials.set(0);
         }
-        if !any(Solves::Caps) {
+        if !needed.contains(&Solves::Caps) {
             let _ = context.causes.set(Vec::new());
         }
         context

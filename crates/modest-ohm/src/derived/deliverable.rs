@@ -1,5 +1,8 @@
 //! How much constant power a feed can deliver, and whether it can deliver what is asked.
 
+use modest_ohm_solve::network::Network;
+use modest_ohm_solve::solve::{Limits, Solution, Workspace, largest_scale, solve};
+
 use super::feed_row::FeedRow;
 use crate::network::build::build;
 use crate::network::layout::Layout;
@@ -10,8 +13,6 @@ use crate::plan::wiring::name::Name;
 use crate::quantity::figure::Role;
 use crate::quantity::units::Watts;
 use crate::solved::outcome::Outcome;
-use modest_ohm_solve::network::Network;
-use modest_ohm_solve::solve::{Limits, Solution, Workspace, largest_scale, solve};
 
 /// The search ends here: a feed that could deliver a hundredfold is no concern.
 const SEARCH_TO: f64 = 100.0;

@@ -1,5 +1,8 @@
 //! How long batteries last: the solved currents integrated until the first consumer stops.
 
+use modest_ohm_solve::network::{Law, Network};
+use modest_ohm_solve::solve::{Limits, Solution, Workspace, solve};
+
 use super::consumers::{Consumer, consumers};
 use crate::network::build::build;
 use crate::network::layout::Layout;
@@ -10,8 +13,6 @@ use crate::plan::wiring::feed::NodeId;
 use crate::quantity::figure::{Corner, Role};
 use crate::quantity::units::{Fraction, Seconds};
 use crate::solved::outcome::Outcome;
-use modest_ohm_solve::network::{Law, Network};
-use modest_ohm_solve::solve::{Limits, Solution, Workspace, solve};
 
 /// The discharge of a battery in one scenario, every figure at its nominal.
 #[derive(Clone, Debug)]

@@ -1,6 +1,8 @@
 //! How much light a path can carry: which strips overload what, for want of a cap or by one that is too high, and the
 //! largest cap that cures it.
 
+use modest_ohm_solve::solve::{Limits, Workspace, solve};
+
 use super::context::Context;
 use super::path::{Element, On, elements, path_of};
 use crate::network::build::build;
@@ -11,7 +13,6 @@ use crate::plan::model::node::NodeKind;
 use crate::quantity::figure::{Corner, Figure, Origin};
 use crate::quantity::units::{Amps, Fraction};
 use crate::solved::outcome::Snapshot;
-use modest_ohm_solve::solve::{Limits, Workspace, solve};
 
 /// A cap is found to this share of full light.
 const CAP_STEP: f64 = 2e-4;

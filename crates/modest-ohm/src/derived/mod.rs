@@ -1,12 +1,20 @@
 //! What follows from all solved states: firmware limits, discharge, protection, pin currents, and the context that checks look at.
 
+pub(crate) mod coils;
 pub(crate) mod consumers;
 pub(crate) mod context;
 pub(crate) mod deliverable;
 pub(crate) mod discharge;
+pub(crate) mod driver_drop;
 pub(crate) mod feed_row;
 pub(crate) mod firmware_limit;
 pub(crate) mod flyback_path;
+pub(crate) mod input_margin;
+pub(crate) mod led_branch;
+pub(crate) mod level_margin;
+pub(crate) mod motor_starts;
 pub(crate) mod path;
 pub(crate) mod pin_currents;
 pub(crate) mod protection;
+pub(crate) mod shift_taken;
+pub(crate) mod solves;

@@ -2,6 +2,7 @@
 
 use super::sink::Sink;
 use crate::derived::context::Context;
+use crate::derived::solves::Solves;
 use crate::verdict::severity::Severity;
 
 /// A check.
@@ -19,20 +20,6 @@ pub struct Check {
     pub about: &'static str,
     pub(crate) solves: Solves,
     pub(crate) run: fn(&Context<'_>, &mut Sink),
-}
-
-/// What a check solves besides the scenarios of the plan as it stands.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub(crate) enum Solves {
-    Nothing,
-    /// Variants of the plan, to find anything at all.
-    Variants,
-    /// How much light a path carries.
-    Caps,
-    /// The largest scale of the demands that has a solution.
-    Limits,
-    /// Whole discharges.
-    Discharges,
 }
 
 impl std::fmt::Debug for Check {

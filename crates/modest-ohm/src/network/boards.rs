@@ -1,5 +1,7 @@
 //! Boards in the network: their own demand, what feeds their main terminal, their regulator.
 
+use modest_ohm_solve::network::{Law, Lies};
+
 use super::build::{Builder, fixed};
 use super::layout::{Inlets, Terminals, UsbInlet};
 use super::state::Boards;
@@ -9,7 +11,6 @@ use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
 use crate::quantity::figure::{Corner, Role};
 use crate::topology::run::Run;
-use modest_ohm_solve::network::{Law, Lies};
 
 impl Builder<'_> {
     pub(crate) fn boards(&mut self) {

@@ -1,5 +1,6 @@
 //! From the plan to its network: two vertices a node, one branch an element.
 
+use modest_ohm_solve::network::{Branch, Law, Lies, Network};
 use std::collections::BTreeSet;
 
 use super::layout::{ConductorInfo, Layout, PinInfo, Terminals};
@@ -15,7 +16,6 @@ use crate::plan::wiring::cable::{Cable, Conductor};
 use crate::plan::wiring::feed::{Feed, NodeId, NodeRef};
 use crate::quantity::figure::{Corner, Role};
 use crate::topology::run::Run;
-use modest_ohm_solve::network::{Branch, Law, Lies, Network};
 
 /// Two ideal leads side by side would leave their shares undefined; no lead is better than this, Ω.
 const LEAST_OHMS: f64 = 1e-9;

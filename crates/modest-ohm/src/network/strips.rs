@@ -1,5 +1,8 @@
 //! Strips: copper, pixels and feed points; pieces joined where the + is cut or a row ends.
 
+use modest_ohm_solve::network::{Clamp, Ladder, Law, PixelLaw, Port};
+use modest_ohm_solve::network::{Fan, Section, StripNet};
+
 use super::build::{Builder, fixed};
 use super::layout::{ConductorInfo, Terminals};
 use super::state::levels;
@@ -8,8 +11,6 @@ use crate::plan::strip::Strip;
 use crate::plan::strip::pixel::Colour;
 use crate::quantity::figure::{Corner, Role};
 use crate::topology::run::Run;
-use modest_ohm_solve::network::{Clamp, Ladder, Law, PixelLaw, Port};
-use modest_ohm_solve::network::{Fan, Section, StripNet};
 
 /// A plain strip's current goes on rising; this many times its rated current is beyond anything that is solved.
 const FAR: f64 = 1e4;

@@ -1,7 +1,7 @@
 //! verdict-hangs: assumed figures that, within their spread, decide whether something is found.
 
 use crate::derived::context::Context;
-use crate::findings::check::Solves;
+use crate::derived::solves::Solves;
 use crate::findings::finding::{Evidence, Finding, Passed};
 use crate::plan::model::Plan;
 use crate::plan::model::figures::End;
@@ -104,8 +104,10 @@ fn held(plan: &Plan, on: &Assumed, end: End) -> Plan {
 /// What the checks of some codes find in a variant.
 fn found(plan: &Plan, codes: &[&str]) -> Vec<(&'static str, String, Severity)> {
     let (layout, outcomes) = solve_all(plan, Lift::None);
-    let context = Context::of_variant(plan, &layout, &outcomes, codes);
-    crate::checks::run_only(&context, codes).into_iter().map(|f| (f.code, f.subject, f.severity)).collect()
+    crate::checks::found_in(plan, &layout, &outcomes, codes)
+        .into_iter()
+        .map(|f| (f.code, f.subject, f.severity))
+        .collect()
 }
 
 /// The bench measurement that settles a figure.

@@ -1,5 +1,6 @@
 //! The review: every scenario solved in every corner, every check run, one finding per cause.
 
+pub(crate) mod acceptance;
 pub(crate) mod assumptions;
 pub(crate) mod pin_findings;
 pub(crate) mod root_causes;
@@ -55,7 +56,7 @@ impl Plan {
             None => passed.extend(assumptions::nothing_hangs(self)),
         }
         let all_solved = outcomes.iter().all(|o| o.wanted.is_ok() && o.actual.is_ok());
-        crate::checks::accept(self, all_solved, &mut findings);
+        acceptance::accept(self, all_solved, &mut findings);
         crate::checks::sort(self, &mut findings);
         Review { plan: self.clone(), layout, outcomes, findings, passed }
     }

@@ -2,7 +2,7 @@
 
 use crate::derived::context::Context;
 use crate::derived::firmware_limit::share_of;
-use crate::findings::check::Solves;
+use crate::derived::solves::Solves;
 use crate::findings::finding::Finding;
 use crate::plan::kinds::run::RunKind;
 use crate::plan::model::Plan;
@@ -189,10 +189,9 @@ fn remaining(
     if pairs.any(|(before, after)| before.actual.is_ok() && after.actual.is_err()) {
         return None;
     }
-    let context = Context::of_variant(plan, &layout, &outcomes, codes);
     let key = |f: &Finding| (f.code, f.subject.clone(), f.severity);
     let before: Vec<_> = findings.iter().map(key).collect();
-    Some(Remaining { left: crate::checks::run_only(&context, codes).iter().map(key).collect(), before })
+    Some(Remaining { left: crate::checks::found_in(plan, &layout, &outcomes, codes).iter().map(key).collect(), before })
 }
 
 /// What is still found in a variant, beside what was found in the plan.

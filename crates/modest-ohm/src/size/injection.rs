@@ -1,9 +1,10 @@
 //! Where to feed a strip: the fewest feed points, and for a number of them the best places.
 
-use super::placing::{Gaps, Placed, best, is_exhaustive};
-use crate::quantity::units::{Amps, Metres, Ohms, OhmsPerMetre, PerMetre, Volts};
 use modest_ohm_solve::network::{Branch, Clamp, Ladder, Law, Network, PixelLaw, Port};
 use modest_ohm_solve::solve::{Limits, Solution, Workspace, solve_pixels};
+
+use super::placing::{Gaps, Placed, best, is_exhaustive};
+use crate::quantity::units::{Amps, Metres, Ohms, OhmsPerMetre, PerMetre, Volts};
 
 /// One colour of a pixel at its level: no current up to `vf`, `current` from `vreg` on.
 #[derive(Clone, Copy, Debug, PartialEq)]

@@ -1,9 +1,10 @@
 //! How much a colour changes along a strip.
 
+use modest_ohm_solve::solve::StripSolution;
+
 use crate::plan::strip::Strip;
 use crate::plan::strip::pixel::Colour;
 use crate::quantity::units::Volts;
-use modest_ohm_solve::solve::StripSolution;
 
 /// A colour's current may differ this much along a strip before it shows.
 const COLOUR_SHIFT: f64 = 0.10;

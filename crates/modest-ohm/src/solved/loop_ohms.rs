@@ -1,5 +1,7 @@
 //! The resistance of the path from a source to a node and back.
 
+use modest_ohm_solve::network::Law;
+
 use super::outcome::Snapshot;
 use crate::network::layout::Layout;
 use crate::plan::model::Plan;
@@ -7,7 +9,6 @@ use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
 use crate::topology::rail::way_up;
 use crate::topology::run::Run;
-use modest_ohm_solve::network::Law;
 
 /// The resistance of feed and return, fuses, contacts and diodes from a node to its source, Ω.
 pub(crate) fn loop_ohms(plan: &Plan, layout: &Layout, from: NodeId, s: &Snapshot) -> f64 {

@@ -1,13 +1,14 @@
 //! Solving every scenario in every corner: what is wanted, and what flows.
 
+use modest_ohm_solve::network::{Law, Network};
+use modest_ohm_solve::solve::{Limits, Solution, SolveError, Workspace, solve};
+
 use crate::network::build::build;
 use crate::network::demands::cases;
 use crate::network::layout::Layout;
 use crate::network::state::{Boards, Case, State};
 use crate::plan::model::Plan;
 use crate::quantity::figure::Corner;
-use modest_ohm_solve::network::{Law, Network};
-use modest_ohm_solve::solve::{Limits, Solution, SolveError, Workspace, solve};
 
 /// Which current limit is lifted to see what follows from it.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]

@@ -322,8 +322,7 @@ impl<'a> Reader<'a> {
         }
         for layer in self.layers.iter().filter(|l| l.class.as_ref().is_none_or(|(_, source)| source.is_empty())) {
             for (key, span, _) in &layer.table.entries {
-                if self.asked.contains(key.as_str())
-                    || (layer.class.is_some() && crate::plan::read::read::is_part_note(key))
+                if self.asked.contains(key.as_str()) || (layer.class.is_some() && super::part_notes::is_part_note(key))
                 {
                     continue;
                 }

@@ -4,6 +4,7 @@ pub(crate) mod buses;
 pub(crate) mod conductors;
 pub(crate) mod data_cables;
 pub(crate) mod data_lines;
+pub(crate) mod low_logic;
 pub(crate) mod panel_map;
 pub(crate) mod pin_jobs;
 pub(crate) mod rail;

@@ -1,5 +1,8 @@
 //! A strip pixel by pixel: volts, current, and what of each colour's light is left.
 
+use modest_ohm_solve::network::Network;
+use modest_ohm_solve::solve::{Limits, Solution, Workspace, solve_pixels};
+
 use super::rows::is_of;
 use super::select::Row;
 use super::shapes::{ProfilePoint, StripRow};
@@ -11,8 +14,6 @@ use crate::quantity::units::{Amps, Fraction, Metres, Volts};
 use crate::review::Review;
 use crate::solved::colour_shift::{light_at, light_range};
 use crate::solved::outcome::Outcome;
-use modest_ohm_solve::network::Network;
-use modest_ohm_solve::solve::{Limits, Solution, Workspace, solve_pixels};
 
 /// Every pixel (or group) of a strip in one solved state, in order from its start.
 #[derive(Clone, Debug)]

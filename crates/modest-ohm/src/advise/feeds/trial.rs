@@ -1,5 +1,7 @@
 //! A strip of a plan fed in one way after the other.
 
+use modest_ohm_solve::solve::{Limits, Workspace, solve, solve_pixels};
+
 use crate::derived::context::Context;
 use crate::derived::firmware_limit::share_of;
 use crate::network::build::build;
@@ -20,7 +22,6 @@ use crate::solved::outcome::{Lift, solve_all};
 use crate::tables::wire::WireSize;
 use crate::topology::panel_map::Beside;
 use crate::topology::run::Run;
-use modest_ohm_solve::solve::{Limits, Workspace, solve, solve_pixels};
 
 /// Pixels and parts that the search for one number of feed points may go through.
 const SEARCH_WORK: usize = 40_000_000;

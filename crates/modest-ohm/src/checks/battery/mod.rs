@@ -5,7 +5,8 @@ pub(crate) mod overdrawn;
 pub(crate) mod runtime;
 pub(crate) mod sag;
 
-use crate::findings::check::{Check, Solves};
+use crate::derived::solves::Solves;
+use crate::findings::check::Check;
 use crate::verdict::severity::Severity::{Advice, Caution, Danger, Fault, Unknown};
 
 pub(crate) const CHECKS: &[Check] = &[

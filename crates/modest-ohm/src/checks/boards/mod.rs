@@ -8,7 +8,8 @@ pub(crate) mod signal_power;
 pub(crate) mod unregulated;
 pub(crate) mod usb;
 
-use crate::findings::check::{Check, Solves};
+use crate::derived::solves::Solves;
+use crate::findings::check::Check;
 use crate::verdict::severity::Severity::{Caution, Danger, Fault, Unknown};
 
 pub(crate) const CHECKS: &[Check] = &[

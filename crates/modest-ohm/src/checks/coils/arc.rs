@@ -1,6 +1,6 @@
 //! contact-arc: a winding behind a contact that nothing damps.
 
-use crate::checks::coils::{most_a, switched};
+use crate::derived::coils::{most_a, switched};
 use crate::derived::context::Context;
 use crate::derived::flyback_path::path_of;
 use crate::findings::finding::Evidence;

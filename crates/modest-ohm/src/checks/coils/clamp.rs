@@ -1,6 +1,6 @@
 //! clamp-voltage: a Zener diode or TVS across a switch, against the supply below it and the switch's rating above it.
 
-use crate::checks::coils::{highest_v, most_a, switched};
+use crate::derived::coils::{highest_v, most_a, switched};
 use crate::derived::context::Context;
 use crate::derived::flyback_path::path_of;
 use crate::findings::finding::Evidence;

@@ -1,6 +1,6 @@
 //! flyback-missing: a winding that a semiconductor lets go, and no path for its current.
 
-use crate::checks::coils::{most_a, switched};
+use crate::derived::coils::{most_a, switched};
 use crate::derived::context::Context;
 use crate::derived::flyback_path::path_of;
 use crate::findings::finding::Evidence;

@@ -1,6 +1,6 @@
 //! flyback-rating: what the path of a winding's current has to carry and hold off.
 
-use crate::checks::coils::{highest_v, most_a, switched};
+use crate::derived::coils::{highest_v, most_a, switched};
 use crate::derived::context::{Context, Worst};
 use crate::derived::flyback_path::path_of;
 use crate::findings::finding::Evidence;

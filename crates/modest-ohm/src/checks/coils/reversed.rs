@@ -1,6 +1,6 @@
 //! flyback-reversed: a diode that conducts while its load is on.
 
-use crate::checks::coils::{highest_v, switched};
+use crate::derived::coils::{highest_v, switched};
 use crate::derived::context::Context;
 use crate::derived::flyback_path::path_of;
 use crate::findings::finding::Evidence;

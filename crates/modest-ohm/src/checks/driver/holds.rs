@@ -1,7 +1,7 @@
 //! transistor-voltage: what a stage holds off while it is open, with what its coil's path adds; a bridge's motor supply.
 
 use super::carries::NEAR;
-use crate::checks::coils::zener_v;
+use crate::derived::coils::zener_v;
 use crate::derived::context::{Context, Worst, worst_of};
 use crate::derived::flyback_path::path_of;
 use crate::findings::finding::Evidence;

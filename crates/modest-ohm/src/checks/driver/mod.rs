@@ -18,7 +18,8 @@ pub(crate) mod side;
 pub(crate) mod starved;
 pub(crate) mod switching;
 
-use crate::findings::check::{Check, Solves};
+use crate::derived::solves::Solves;
+use crate::findings::check::Check;
 use crate::verdict::severity::Severity::{Caution, Danger, Fault, Unknown};
 
 macro_rules! check {

@@ -1,5 +1,7 @@
 //! ground-not-common: every signal with the − of its sender and of its receiver.
 
+use modest_ohm_solve::Groups;
+
 use super::joined;
 use crate::derived::context::Context;
 use crate::findings::sink::{Draft, Sink};
@@ -10,7 +12,6 @@ use crate::plan::wiring::feed::NodeId;
 use crate::source::Span;
 use crate::topology::signals::{End, hops};
 use crate::verdict::severity::Severity;
-use modest_ohm_solve::Groups;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;

@@ -5,11 +5,13 @@ pub(crate) mod isolation;
 pub(crate) mod shift;
 pub(crate) mod through;
 
-use crate::derived::context::Context;
-use crate::findings::check::{Check, Solves};
-use crate::verdict::severity::Severity::{Caution, Danger, Fault};
 use modest_ohm_solve::Groups;
 use modest_ohm_solve::network::Law;
+
+use crate::derived::context::Context;
+use crate::derived::solves::Solves;
+use crate::findings::check::Check;
+use crate::verdict::severity::Severity::{Caution, Danger, Fault};
 
 pub(crate) const CHECKS: &[Check] = &[
     Check {

@@ -1,5 +1,9 @@
 //! ground-through-logic: what returns through a board or a signal's −, as the plan stands, and with one return opened.
 
+use modest_ohm_solve::Groups;
+use modest_ohm_solve::network::Law;
+use modest_ohm_solve::solve::{Limits, Workspace, solve};
+
 use super::joined;
 use crate::derived::context::{Context, Worst, worst_of};
 use crate::findings::finding::Evidence;
@@ -12,9 +16,6 @@ use crate::solved::outcome::{Outcome, Snapshot};
 use crate::topology::conductors::{cable_of, return_cable_of};
 use crate::topology::run::Run;
 use crate::verdict::severity::Severity;
-use modest_ohm_solve::Groups;
-use modest_ohm_solve::network::Law;
-use modest_ohm_solve::solve::{Limits, Workspace, solve};
 
 /// What may return through a board besides its own current: signals' (our own figure); beyond what a header's pin carries it
 /// burns (electrical reference, "Contacts").

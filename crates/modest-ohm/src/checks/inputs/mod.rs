@@ -1,12 +1,11 @@
 //! Inputs: what holds them, what divides them, how they are looked at.
 
-pub(crate) mod divider;
 pub(crate) mod floating;
-pub(crate) mod pair;
 pub(crate) mod sampled;
 pub(crate) mod wetting;
 
-use crate::findings::check::{Check, Solves};
+use crate::derived::solves::Solves;
+use crate::findings::check::Check;
 use crate::verdict::severity::Severity::{Caution, Danger, Fault, Unknown};
 
 pub(crate) const CHECKS: &[Check] = &[
@@ -26,7 +25,7 @@ pub(crate) const CHECKS: &[Check] = &[
         severities: &[Danger, Fault, Caution],
         about: include_str!("../../about/divider-range.md"),
         solves: Solves::Nothing,
-        run: divider::range,
+        run: crate::checks::shared::divider::range,
     },
     Check {
         code: "divider-source",
@@ -35,7 +34,7 @@ pub(crate) const CHECKS: &[Check] = &[
         severities: &[Caution],
         about: include_str!("../../about/divider-source.md"),
         solves: Solves::Nothing,
-        run: divider::source,
+        run: crate::checks::shared::divider::source,
     },
     Check {
         code: "sampled-too-slowly",

@@ -9,7 +9,8 @@ pub(crate) mod mates;
 pub(crate) mod meets;
 pub(crate) mod pins;
 
-use crate::findings::check::{Check, Solves};
+use crate::derived::solves::Solves;
+use crate::findings::check::Check;
 use crate::verdict::severity::Severity::{Caution, Fault};
 
 pub(crate) const CHECKS: &[Check] = &[

@@ -2,14 +2,12 @@
 
 use crate::checks::led::{each, most_a};
 use crate::derived::context::{Context, Worst};
+use crate::derived::led_branch::{branch_a, least_ohms};
 use crate::findings::finding::Evidence;
 use crate::findings::sink::{Draft, Sink};
 use crate::plan::kinds::led::Led;
 use crate::plan::model::Plan;
-use crate::plan::model::node::NodeKind;
-use crate::plan::wiring::pin::PinAt;
-use crate::quantity::units::{Amps, Ohms};
-use crate::size::series::{Series, next_larger};
+use crate::quantity::units::Amps;
 use crate::verdict::severity::Severity;
 
 fn worst(context: &Context<'_>, led: &Led) -> Option<Worst> {
@@ -82,19 +80,6 @@ pub(crate) fn over(context: &Context<'_>, sink: &mut Sink) {
     }
 }
 
-/// What a branch may carry for long: its LEDs, and the share of the pin that it hangs on.
-pub(crate) fn branch_a(plan: &Plan, led: &Led) -> Amps {
-    let load = &plan.loads[led.load];
-    let (out, into) = load.feed.pins();
-    let own = led.current.low.get() * led.parallel as f64;
-    let of_pin = |pin: &PinAt, sinks: bool| {
-        let limit = plan.controllers[pin.controller].pins.limits(pin.index, sinks).0?;
-        Some(limit.low.get() / load.count.max(1) as f64)
-    };
-    let pins = [out.and_then(|pin| of_pin(pin, false)), into.and_then(|pin| of_pin(pin, true))];
-    Amps::new(pins.into_iter().flatten().fold(own, f64::min))
-}
-
 /// The next larger E24 value that keeps the LED and its pin within their currents at the highest volts of its rail.
 fn cure(plan: &Plan, led: &Led) -> String {
     match least_ohms(plan, led, branch_a(plan, led)) {
@@ -102,28 +87,5 @@ fn cure(plan: &Plan, led: &Led) -> String {
             format!("give it a resistor of {ohms} or more: `resistor = \"{ohms}\"` in `[led.{}]`", led.name.text)
         }
         None => "feed it from a lower rail".into(),
-    }
-}
-
-/// The next larger E24 value, 5 % of tolerance counted, at which a branch carries no more than `most` where its rail is
-/// highest and its LEDs drop least.
-pub(crate) fn least_ohms(plan: &Plan, led: &Led, most: Amps) -> Option<Ohms> {
-    let load = &plan.loads[led.load];
-    let rail = highest_v(plan, plan.root(load.feed.from.id))?;
-    let drop = led.vf.low.get() * led.in_series as f64;
-    let (out, into) = load.feed.pins();
-    let pin_ohms: f64 = [out, into].iter().flatten().map(|p| plan.controllers[p.controller].pins.ohms.low.get()).sum();
-    // All that hang on a pin come through its resistance together.
-    let ohms = (rail - drop) / most.get() - pin_ohms * load.count.max(1) as f64;
-    next_larger(Ohms::new(ohms.max(1.0) / 0.95), Series::E24)
-}
-
-/// The highest volts of what feeds a node over conductors only.
-fn highest_v(plan: &Plan, root: crate::plan::wiring::feed::NodeId) -> Option<f64> {
-    match plan.nodes.get(root.0)?.kind {
-        NodeKind::Supply(i) => Some(plan.supplies[i].voltage.high.get()),
-        NodeKind::Converter(i) => Some(plan.converters[i].output.high.get()),
-        NodeKind::BoardOutput(i) => plan.controllers[i].regulator.as_ref().map(|r| r.voltage.high.get()),
-        _ => None,
     }
 }

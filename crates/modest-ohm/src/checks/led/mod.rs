@@ -5,7 +5,8 @@ pub(crate) mod heat;
 pub(crate) mod spread;
 
 use crate::derived::context::Context;
-use crate::findings::check::{Check, Solves};
+use crate::derived::solves::Solves;
+use crate::findings::check::Check;
 use crate::plan::kinds::led::Led;
 use crate::solved::outcome::Snapshot;
 use crate::verdict::severity::Severity::{Caution, Danger};

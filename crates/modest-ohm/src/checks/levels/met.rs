@@ -1,8 +1,8 @@
 //! level-high and level-low: of wires, of control leads, and of what arrives at inputs.
 
-use super::margin::{MARGIN_ONE_RAIL_V, MARGIN_V, Margin, smallest};
-use crate::checks::grounds::shift::is_why as shift_is_why;
 use crate::derived::context::Context;
+use crate::derived::level_margin::{MARGIN_ONE_RAIL_V, MARGIN_V, Margin, smallest};
+use crate::derived::shift_taken::is_why as shift_is_why;
 use crate::findings::finding::Evidence;
 use crate::findings::sink::{Draft, Sink};
 use crate::plan::kinds::input::Input;
@@ -104,13 +104,13 @@ fn arriving(context: &Context<'_>, sink: &mut Sink, input: &Input, high: bool) {
         span: input.name.span,
         from: format!("`{}`", input.name.text),
         to: context.plan.pin_words(&input.pin.at),
-        enough: super::inputs::enough(context, input),
+        enough: crate::derived::input_margin::enough(context, input),
     };
     let Some(threshold) = threshold else {
         unknown(sink, &line, high, End::Pin(input.pin.at.controller));
         return;
     };
-    let Some(margin) = super::inputs::smallest(context, input, threshold, high) else { return };
+    let Some(margin) = crate::derived::input_margin::smallest(context, input, threshold, high) else { return };
     let pull = input.pull.is_some();
     let cures = match (high, pull) {
         (true, true) => vec!["take a smaller pull-up, or a source that leaks less".into()],

@@ -2,13 +2,12 @@
 
 pub(crate) mod bus_pulls;
 pub(crate) mod direction;
-pub(crate) mod inputs;
-pub(crate) mod margin;
 pub(crate) mod met;
 pub(crate) mod opto;
 pub(crate) mod over;
 
-use crate::findings::check::{Check, Solves};
+use crate::derived::solves::Solves;
+use crate::findings::check::Check;
 use crate::verdict::severity::Severity::{Caution, Danger, Fault, Unknown};
 
 pub(crate) const CHECKS: &[Check] = &[

@@ -1,8 +1,8 @@
 //! pin-overvoltage: what an input's protection has to carry, and absolute maxima of inputs.
 
-use super::inputs::{front, pairs};
-use crate::checks::inputs::pair::pair;
+use crate::checks::shared::divider_search::pair;
 use crate::derived::context::{Context, Worst};
+use crate::derived::input_margin::{front, pairs};
 use crate::findings::finding::Evidence;
 use crate::findings::sink::{Draft, Sink};
 use crate::network::layout::Terminals;

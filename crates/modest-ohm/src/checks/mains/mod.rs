@@ -5,7 +5,8 @@ pub(crate) mod contact;
 pub(crate) mod input;
 pub(crate) mod touch;
 
-use crate::findings::check::{Check, Solves};
+use crate::derived::solves::Solves;
+use crate::findings::check::Check;
 use crate::verdict::severity::Severity::{Caution, Danger, Unknown};
 
 macro_rules! check {

@@ -1,12 +1,11 @@
 //! brown-out: a motor that starts takes a board below its brown-out; the cures are tried, and ranked by what they leave.
 
 use crate::derived::context::{Context, Worst, worst_of};
+use crate::derived::motor_starts::starting;
 use crate::findings::finding::Evidence;
 use crate::findings::sink::{Draft, Sink};
 use crate::network::layout::Layout;
-use crate::network::state::Member;
 use crate::plan::kinds::load::Demand;
-use crate::plan::kinds::scenario::LoadState;
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
 use crate::quantity::units::{Farads, Volts};
@@ -17,18 +16,6 @@ use crate::verdict::severity::Severity;
 const START_S: f64 = 0.3;
 /// A ramp keeps a start at this many times the running current (typical of a PWM ramp).
 const RAMP: f64 = 1.5;
-
-/// Loads with a motor or a coil that start in an outcome.
-fn starting(plan: &Plan, o: &Outcome) -> Vec<usize> {
-    let surges = |i: &usize| o.case.demands.loads[*i].iter().any(|m| matches!(m, Member::State(LoadState::Surge)));
-    let motors = (0..plan.loads.len()).filter(|i| plan.loads[*i].is_motor() || plan.loads[*i].is_winding());
-    motors.filter(surges).collect()
-}
-
-/// True where motors start at the worst moment.
-pub(crate) fn by_motors(context: &Context<'_>, at: &Worst) -> bool {
-    context.outcome(at).is_some_and(|o| !starting(context.plan, o).is_empty())
-}
 
 /// The lowest volts of a board in a start or a surge.
 fn lowest<'o>(layout: &Layout, outcomes: &'o [Outcome], board: usize) -> Option<(&'o Outcome, f64)> {

@@ -5,8 +5,10 @@ pub(crate) mod on_time;
 pub(crate) mod reversal;
 pub(crate) mod servo;
 pub(crate) mod stall;
+pub(crate) mod voltage;
 
-use crate::findings::check::{Check, Solves};
+use crate::derived::solves::Solves;
+use crate::findings::check::Check;
 use crate::verdict::severity::Severity::{Advice, Danger, Fault};
 
 pub(crate) const CHECKS: &[Check] = &[
@@ -44,7 +46,7 @@ pub(crate) const CHECKS: &[Check] = &[
         severities: &[Danger, Fault],
         about: include_str!("../../about/motor-voltage.md"),
         solves: Solves::Nothing,
-        run: crate::checks::supply::voltage::motors,
+        run: voltage::run,
     },
     Check {
         code: "reversal",

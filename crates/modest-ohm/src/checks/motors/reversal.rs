@@ -1,6 +1,6 @@
 //! reversal: a motor that is turned round while it runs: its own volts add to the supply's.
 
-use crate::checks::coils::most_of;
+use crate::derived::coils::most_of;
 use crate::derived::context::{Context, Worst};
 use crate::findings::finding::Evidence;
 use crate::findings::sink::{Draft, Sink};

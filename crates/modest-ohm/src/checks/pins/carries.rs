@@ -3,8 +3,8 @@
 use std::collections::BTreeMap;
 
 use super::coil::coils;
-use crate::checks::led::current::{branch_a, least_ohms};
 use crate::derived::context::{Context, Worst};
+use crate::derived::led_branch::{branch_a, least_ohms};
 use crate::derived::pin_currents::{PinAmps, pin_amps};
 use crate::findings::finding::Evidence;
 use crate::findings::sink::{Draft, Sink};

@@ -9,7 +9,8 @@ pub(crate) mod reserved;
 pub(crate) mod shared;
 pub(crate) mod tied;
 
-use crate::findings::check::{Check, Solves};
+use crate::derived::solves::Solves;
+use crate::findings::check::Check;
 use crate::verdict::severity::Severity::{Caution, Danger, Fault, Unknown};
 
 pub(crate) const CHECKS: &[Check] = &[

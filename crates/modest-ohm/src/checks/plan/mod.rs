@@ -1,11 +1,11 @@
 //! The plan itself: what is unused, unfed, out of reach, or accepted in vain.
 
-pub(crate) mod acceptance;
 pub(crate) mod unfed;
 pub(crate) mod unreachable;
 pub(crate) mod unused;
 
-use crate::findings::check::{Check, Solves};
+use crate::derived::solves::Solves;
+use crate::findings::check::Check;
 use crate::verdict::severity::Severity::{Advice, Caution, Fault};
 
 pub(crate) const CHECKS: &[Check] = &[

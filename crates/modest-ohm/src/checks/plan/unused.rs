@@ -1,5 +1,7 @@
 //! unused: supplies, runs, converters, shifters and parts that nothing uses, links that nothing flows through.
 
+use modest_ohm_solve::Groups;
+use modest_ohm_solve::network::Law;
 use std::collections::BTreeSet;
 
 use crate::derived::context::Context;
@@ -10,8 +12,6 @@ use crate::plan::wiring::feed::NodeId;
 use crate::plan::wiring::name::Name;
 use crate::plan::wiring::through::Stage;
 use crate::verdict::severity::Severity;
-use modest_ohm_solve::Groups;
-use modest_ohm_solve::network::Law;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;

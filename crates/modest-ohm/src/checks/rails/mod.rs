@@ -10,7 +10,8 @@ pub(crate) mod switch_bypassed;
 pub(crate) mod switch_overloaded;
 pub(crate) mod transient;
 
-use crate::findings::check::{Check, Solves};
+use crate::derived::solves::Solves;
+use crate::findings::check::Check;
 use crate::verdict::severity::Severity::{Advice, Caution, Danger, Fault, Unknown};
 
 pub(crate) const CHECKS: &[Check] = &[

@@ -1,5 +1,7 @@
 //! Which further feed lifts a strip: tried on a copy of the plan and solved, so that the numbers are real.
 
+use modest_ohm_solve::solve::{Limits, StripSolution, Workspace, solve};
+
 use crate::derived::context::{Context, Worst};
 use crate::derived::firmware_limit::share_of;
 use crate::network::build::build;
@@ -12,7 +14,6 @@ use crate::quantity::units::Volts;
 use crate::solved::colour_shift::{colour_shift, shift_that_shows};
 use crate::tables::wire::WireSize;
 use crate::topology::panel_map::Beside;
-use modest_ohm_solve::solve::{Limits, StripSolution, Workspace, solve};
 
 /// Less than this is no help.
 const WORTH_V: f64 = 0.01;

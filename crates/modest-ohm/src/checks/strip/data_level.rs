@@ -1,7 +1,7 @@
 //! data-level: every hop of a data line, sender and receiver in their worst corners, ground shift signed.
 
-use crate::checks::levels::margin::{MARGIN_ONE_RAIL_V, MARGIN_V, Margin, smallest};
 use crate::derived::context::Context;
+use crate::derived::level_margin::{MARGIN_ONE_RAIL_V, MARGIN_V, Margin, smallest};
 use crate::findings::finding::Evidence;
 use crate::findings::sink::{Draft, Sink};
 use crate::plan::wiring::threshold::Threshold;

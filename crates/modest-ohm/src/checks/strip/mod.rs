@@ -14,7 +14,8 @@ pub(crate) mod pair_grounds;
 pub(crate) mod panel_order;
 pub(crate) mod sags;
 
-use crate::findings::check::{Check, Solves};
+use crate::derived::solves::Solves;
+use crate::findings::check::Check;
 use crate::verdict::severity::Severity::{Advice, Caution, Danger, Fault, Unknown};
 
 pub(crate) const CHECKS: &[Check] = &[

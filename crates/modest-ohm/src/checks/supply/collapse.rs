@@ -1,12 +1,13 @@
 //! feed-collapses: constant-power demands without a solution.
 
+use modest_ohm_solve::solve::SolveError;
+
 use crate::derived::context::{Context, Worst};
 use crate::derived::deliverable::feed_row;
 use crate::findings::finding::Evidence;
 use crate::findings::sink::{Draft, Sink};
 use crate::quantity::units::Watts;
 use crate::verdict::severity::Severity;
-use modest_ohm_solve::solve::SolveError;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;

@@ -11,7 +11,8 @@ pub(crate) mod overloaded;
 pub(crate) mod surge;
 pub(crate) mod voltage;
 
-use crate::findings::check::{Check, Solves};
+use crate::derived::solves::Solves;
+use crate::findings::check::Check;
 use crate::verdict::severity::Severity::{Advice, Caution, Danger, Fault, Unknown};
 
 pub(crate) const CHECKS: &[Check] = &[

@@ -95,7 +95,7 @@ fn boards(context: &Context<'_>, sink: &mut Sink, limited: &[NodeId]) {
             continue;
         }
         // What motors bring about has a check of its own, with cures that were tried.
-        if crate::checks::motors::brown_out::by_motors(context, &at) {
+        if crate::derived::motor_starts::by_motors(context, &at) {
             continue;
         }
         sink.find(Draft {

@@ -6,7 +6,8 @@ pub(crate) mod overloaded;
 pub(crate) mod starved;
 pub(crate) mod voltage_drop;
 
-use crate::findings::check::{Check, Solves};
+use crate::derived::solves::Solves;
+use crate::findings::check::Check;
 use crate::verdict::severity::Severity::{Advice, Caution, Danger, Unknown};
 
 pub(crate) const CHECKS: &[Check] = &[

@@ -1,7 +1,7 @@
 //! voltage-drop: what an unregulated consumer loses of its source's terminal volts, feed and return together.
 
-use crate::checks::driver::headroom::stage_drop_v;
 use crate::derived::context::Context;
+use crate::derived::driver_drop::stage_drop_v;
 use crate::findings::finding::Evidence;
 use crate::findings::sink::{Draft, Sink};
 use crate::plan::kinds::load::Load;

@@ -27,6 +27,14 @@ pub struct PlanBuilder {
     body: String,
 }
 
+impl Plan {
+    /// Starts a plan in code.
+    #[must_use]
+    pub fn builder(title: &str) -> PlanBuilder {
+        PlanBuilder::new(title)
+    }
+}
+
 impl PlanBuilder {
     pub(crate) fn new(title: &str) -> Self {
         Self { head: format!("format = 1\ntitle = {}\n", quoted(title)), body: String::new() }

@@ -21,5 +21,6 @@ pub(crate) mod negotiated;
 pub(crate) mod run;
 pub(crate) mod scenario;
 pub(crate) mod shifter;
+pub(crate) mod shortage;
 pub(crate) mod signal_lines;
 pub(crate) mod supply;

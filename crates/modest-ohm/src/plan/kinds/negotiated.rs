@@ -124,7 +124,7 @@ fn profile(text: &str) -> Option<Profile> {
 
 #[cfg(test)]
 mod tests {
-    use crate::plan::model::model::*;
+    use super::*;
 
     #[test]
     fn a_profile_is_volts_and_amperes() {

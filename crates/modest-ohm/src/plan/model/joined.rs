@@ -1,5 +1,7 @@
 //! Which sources are joined at +, and by what.
 
+use modest_ohm_solve::Groups;
+
 use super::Plan;
 use super::node::NodeKind;
 use crate::plan::kinds::controller::Inputs;
@@ -8,7 +10,6 @@ use crate::plan::wiring::feed::NodeId;
 use crate::quantity::figure::Figure;
 use crate::quantity::units::Volts;
 use crate::source::Span;
-use modest_ohm_solve::Groups;
 
 /// Something that holds volts between its terminals.
 #[derive(Clone, Debug)]

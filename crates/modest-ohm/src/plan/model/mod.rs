@@ -8,7 +8,6 @@ pub(crate) mod joined;
 pub(crate) mod node;
 pub(crate) mod pin_words;
 
-use crate::plan::build::builder::PlanBuilder;
 use crate::plan::driver::Driver;
 use crate::plan::kinds::balanced::Balanced;
 use crate::plan::kinds::bus::{Bus, Sensor};
@@ -26,9 +25,9 @@ use crate::plan::kinds::mains::Mains;
 use crate::plan::kinds::run::{Branch, Clamp};
 use crate::plan::kinds::scenario::{Accept, Policy, UserScenario};
 use crate::plan::kinds::shifter::Shifter;
+use crate::plan::kinds::shortage::Shortage;
 use crate::plan::kinds::signal_lines::Wire;
 use crate::plan::kinds::supply::Supply;
-use crate::plan::resolve::ports::Shortage;
 use crate::plan::strip::Strip;
 use crate::plan::strip::panel::Panel;
 use crate::plan::wiring::name::Name;
@@ -36,11 +35,7 @@ use crate::quantity::figure::{Corner, Figure, Role};
 use crate::quantity::units::Celsius;
 use crate::source::{Source, Span};
 use crate::text::Named;
-use crate::text::problem::PlanErrors;
 use node::PlanNode;
-
-/// Texts above this size are refused before they are read.
-pub const LARGEST_TEXT_BYTES: usize = 8 * 1024 * 1024;
 
 /// A maker's plan: supplies, runs, converters, boards, strips and loads, with every number's origin.
 ///
@@ -113,29 +108,6 @@ pub struct Plan {
 }
 
 impl Plan {
-    /// Reads a plan's text.
-    ///
-    /// # Errors
-    /// All problems of the text at once, each with its place: syntax first; if that is sound, unknown keys and
-    /// names, wrong units, missing figures, circular feeds and returns that lead nowhere.
-    pub fn from_toml(text: &str) -> Result<Self, PlanErrors> {
-        crate::plan::read::read::read_plan(text)
-    }
-
-    /// Reads a plan from bytes, such as a file's content.
-    ///
-    /// # Errors
-    /// As [`Plan::from_toml`]; also bytes that are not UTF-8, with the line of the first.
-    pub fn from_bytes(bytes: &[u8]) -> Result<Self, PlanErrors> {
-        crate::plan::read::read::read_bytes(bytes)
-    }
-
-    /// Starts a plan in code.
-    #[must_use]
-    pub fn builder(title: &str) -> PlanBuilder {
-        PlanBuilder::new(title)
-    }
-
     /// The title, or an empty text.
     #[must_use]
     pub fn title(&self) -> &str {

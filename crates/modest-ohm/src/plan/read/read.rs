@@ -4,11 +4,12 @@ use std::cell::RefCell;
 use std::collections::{BTreeSet, HashMap};
 
 use super::assemble::read_and_drop;
-use crate::catalogue::{Catalogue, PART_NOTES};
+use crate::catalogue::Catalogue;
 use crate::plan::kinds::scenario::read_accept;
-use crate::plan::model::{LARGEST_TEXT_BYTES, Plan};
+use crate::plan::model::Plan;
 use crate::plan::resolve::limits::{too_many, too_much};
 use crate::plan::resolve::resolve::resolve;
+use crate::plan::wiring::limits::LARGEST_TEXT_BYTES;
 use crate::plan::wiring::name::Name;
 use crate::source::{Source, Span};
 use crate::text::nearest;
@@ -59,6 +60,25 @@ pub(crate) const KINDS: [&str; 34] = [
     "part",
     "accept",
 ];
+
+impl Plan {
+    /// Reads a plan's text.
+    ///
+    /// # Errors
+    /// All problems of the text at once, each with its place: syntax first; if that is sound, unknown keys and
+    /// names, wrong units, missing figures, circular feeds and returns that lead nowhere.
+    pub fn from_toml(text: &str) -> Result<Self, PlanErrors> {
+        read_plan(text)
+    }
+
+    /// Reads a plan from bytes, such as a file's content.
+    ///
+    /// # Errors
+    /// As [`Plan::from_toml`]; also bytes that are not UTF-8, with the line of the first.
+    pub fn from_bytes(bytes: &[u8]) -> Result<Self, PlanErrors> {
+        read_bytes(bytes)
+    }
+}
 
 pub(crate) fn read_bytes(bytes: &[u8]) -> Result<Plan, PlanErrors> {
     too_large(bytes.len())?;
@@ -375,9 +395,4 @@ impl<'a> Assembly<'a> {
 fn suits(kind: &str, class_kind: &str) -> bool {
     const LOADS: [&str; 4] = ["motor", "pump", "servo", "solenoid"];
     kind == class_kind || (kind, class_kind) == ("panel", "strip") || (kind == "load" && LOADS.contains(&class_kind))
-}
-
-/// Keys of a part that describe it and are no figures of the item that uses it.
-pub(crate) fn is_part_note(key: &str) -> bool {
-    PART_NOTES.contains(&key)
 }

@@ -3,19 +3,11 @@
 use std::collections::BTreeSet;
 
 use crate::plan::kinds::run::RunKind;
+use crate::plan::kinds::shortage::Shortage;
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::{NodeId, NodeRef};
 use crate::source::Span;
-
-/// A consumer that found no free port and stands, for the solve, on the last one of its family.
-#[derive(Clone, Debug)]
-pub(crate) struct Shortage {
-    pub controller: usize,
-    pub family: String,
-    pub wanted_by: String,
-    pub span: Span,
-}
 
 /// The ports of one family.
 struct Family {

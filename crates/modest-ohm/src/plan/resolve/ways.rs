@@ -1,10 +1,11 @@
 //! Feeds that go in a circle; returns that lead nowhere.
 
+use modest_ohm_solve::Groups;
+
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
 use crate::text::problem::Problem;
-use modest_ohm_solve::Groups;
 
 /// Notes circular feeds; true if there are none.
 pub(crate) fn circles(plan: &Plan, note: &impl Fn(Problem)) -> bool {

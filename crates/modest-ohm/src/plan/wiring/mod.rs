@@ -6,6 +6,7 @@ pub(crate) mod cable_text;
 pub(crate) mod contact;
 pub(crate) mod feed;
 pub(crate) mod fuse;
+pub(crate) mod limits;
 pub(crate) mod name;
 pub(crate) mod named;
 pub(crate) mod pin;

@@ -1,7 +1,7 @@
 //! The margins of an input: what arrives against the thresholds of its pin, every pair of states that belong together.
 
-use super::margin::{MARGIN_V, Margin};
-use crate::derived::context::{Context, Worst};
+use super::context::{Context, Worst};
+use super::level_margin::{MARGIN_V, Margin};
 use crate::plan::kinds::input::{Input, Source as InputSource};
 use crate::plan::wiring::threshold::Threshold;
 use crate::solved::input_source::{Does, Front, Side, States};
@@ -52,5 +52,5 @@ pub(crate) fn smallest(context: &Context<'_>, input: &Input, threshold: &Thresho
 
 /// What is enough: contacts and pulls on one rail move together.
 pub(crate) fn enough(context: &Context<'_>, input: &Input) -> f64 {
-    if front(context, input).is_driven_from_elsewhere() { MARGIN_V } else { super::margin::MARGIN_ONE_RAIL_V }
+    if front(context, input).is_driven_from_elsewhere() { MARGIN_V } else { super::level_margin::MARGIN_ONE_RAIL_V }
 }

@@ -1,9 +1,9 @@
 //! The divider that an input wants: pairs that fit its window, tried on the input itself.
 
 use super::divider::is_sound;
-use crate::checks::levels::inputs::pairs as input_pairs;
-use crate::checks::levels::margin::MARGIN_V;
 use crate::derived::context::Context;
+use crate::derived::input_margin::pairs as input_pairs;
+use crate::derived::level_margin::MARGIN_V;
 use crate::plan::kinds::input::{Divider, Input, Source as InputSource};
 use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::units::{Amps, Fraction, Ohms, Volts};

@@ -1,9 +1,9 @@
 //! divider-range and divider-source: what a divider makes of its source, at every corner.
 
-use super::pair::pair;
-use crate::checks::levels::inputs::{pairs as input_pairs, smallest as input_margin};
-use crate::checks::levels::margin::MARGIN_V;
+use super::divider_search::pair;
 use crate::derived::context::{Context, Worst};
+use crate::derived::input_margin::{pairs as input_pairs, smallest as input_margin};
+use crate::derived::level_margin::MARGIN_V;
 use crate::findings::finding::Evidence;
 use crate::findings::sink::{Draft, Sink};
 use crate::plan::kinds::input::{Input, Source as InputSource};

@@ -1,6 +1,6 @@
 //! The smallest margin of a hop: sender and receiver in their worst corners, ground shift signed.
 
-use crate::derived::context::{Context, Worst};
+use super::context::{Context, Worst};
 use crate::plan::wiring::threshold::Threshold;
 use crate::solved::levels::{levels, receiver_of, supplied};
 use crate::solved::outcome::Snapshot;

@@ -1,0 +1,5 @@
+//! Judgements that two families need: consumer voltages, dividers.
+
+pub(crate) mod consumer_voltage;
+pub(crate) mod divider;
+pub(crate) mod divider_search;

@@ -1,0 +1,19 @@
+//! Which motors and coils start in an outcome.
+
+use super::context::{Context, Worst};
+use crate::network::state::Member;
+use crate::plan::kinds::scenario::LoadState;
+use crate::plan::model::Plan;
+use crate::solved::outcome::Outcome;
+
+/// Loads with a motor or a coil that start in an outcome.
+pub(crate) fn starting(plan: &Plan, o: &Outcome) -> Vec<usize> {
+    let surges = |i: &usize| o.case.demands.loads[*i].iter().any(|m| matches!(m, Member::State(LoadState::Surge)));
+    let motors = (0..plan.loads.len()).filter(|i| plan.loads[*i].is_motor() || plan.loads[*i].is_winding());
+    motors.filter(surges).collect()
+}
+
+/// True where motors start at the worst moment.
+pub(crate) fn by_motors(context: &Context<'_>, at: &Worst) -> bool {
+    context.outcome(at).is_some_and(|o| !starting(context.plan, o).is_empty())
+}

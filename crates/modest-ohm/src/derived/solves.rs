@@ -1,0 +1,15 @@
+//! What a check solves besides the scenarios of the plan as it stands.
+
+/// What a check solves besides the scenarios of the plan as it stands.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum Solves {
+    Nothing,
+    /// Variants of the plan, to find anything at all.
+    Variants,
+    /// How much light a path carries.
+    Caps,
+    /// The largest scale of the demands that has a solution.
+    Limits,
+    /// Whole discharges.
+    Discharges,
+}
