@@ -8,7 +8,7 @@ use modest_ohm::registry;
 #[must_use]
 pub fn checks_page() -> String {
     let mut out = String::from(
-        "# Checks\n\nGenerated from the registry (`MOHM_UPDATE_DOCS=1 cargo test -p modest-ohm-cli --test docs`); CI fails if it differs.\n\n\
+        "# Checks\n\nGenerated from the registry (`MOHM_UPDATE_DOCS=1 cargo test -p modest-ohm-cli --test suite docs`); CI fails if it differs.\n\n\
          Severities: **danger** (heat, fire, a destroyed part, shock), **fault** (will not work, or resets), **caution** (works \
          without margin, or only sometimes), **advice** (good practice), **unknown** (a figure is missing; the message names it).\n\n\
          | code | severity | fires when |\n|---|---|---|\n",

@@ -251,7 +251,6 @@ impl Solution {
     }
 
     /// Largest current imbalance at a vertex, and what rounding excuses there: max(1e-9·I_max, 8·ε·Σ|G·V|).
-    #[cfg(test)]
     pub fn imbalance(&self, net: &Network) -> (f64, f64) {
         let mut sum = vec![0.0; net.vertices];
         let mut largest = 0.0f64;

@@ -107,8 +107,10 @@ impl Builder<'_> {
                 pixels: beyond - first_pixel,
                 per_m: strip.density.typical.get(),
                 first_m: first_pixel as f64 / strip.density.typical.get() - start_m,
-                feed_ohm_per_m: strip.copper_feed.at(self.state.corner, Role::Resistance).get(),
-                return_ohm_per_m: strip.copper_return.at(self.state.corner, Role::Resistance).get(),
+                feed_ohm_per_m: strip.copper_feed.at(self.state.corner, Role::Resistance).get()
+                    * strip.stretch(self.state.corner),
+                return_ohm_per_m: strip.copper_return.at(self.state.corner, Role::Resistance).get()
+                    * strip.stretch(self.state.corner),
                 law: law.clone(),
                 ports: own,
             });
@@ -170,7 +172,7 @@ impl Builder<'_> {
         points.sort_by(|a, b| a.0.total_cmp(&b.0));
         let parts = parted(strip);
         let copper = |figure: &crate::quantity::figure::Figure<crate::quantity::units::OhmsPerMetre>| {
-            figure.at(corner, Role::Resistance).get()
+            figure.at(corner, Role::Resistance).get() * strip.stretch(corner)
         };
         let (feed_r, return_r) = (copper(&strip.copper_feed), copper(&strip.copper_return));
         (fan.feed_ohm_per_m, fan.return_ohm_per_m) = (feed_r, return_r);

@@ -4,8 +4,8 @@ use crate::derived::context::Context;
 use crate::derived::solves::Solves;
 use crate::findings::finding::{Evidence, Finding, Passed};
 use crate::plan::model::Plan;
-use crate::plan::model::figures::End;
 use crate::quantity::figure::Origin;
+use crate::quantity::figures::End;
 use crate::solved::outcome::{Lift, solve_all};
 use crate::verdict::severity::Severity;
 
@@ -13,7 +13,7 @@ use crate::verdict::severity::Severity;
 #[derive(Clone, Debug)]
 struct Assumed {
     item: String,
-    key: &'static str,
+    key: String,
     words: String,
     ends: (f64, f64, &'static str),
     origin: Origin,
@@ -39,7 +39,12 @@ pub(crate) fn verdicts_that_hang(context: &Context<'_>, findings: &[Finding]) ->
     let codes: Vec<&str> = open.iter().map(|(code, ..)| *code).collect();
     let solves = 2 * context.outcomes.len();
     let (mut hanging, mut left_out) = (Vec::new(), 0);
-    for on in assumed(context.plan) {
+    // A large plan leaves no time for all: the figures of what is found fault with come first.
+    let item = |name: &str| name.split(['.', '[']).next().unwrap_or(name).to_owned();
+    let subjects: Vec<String> = open.iter().map(|(_, subject, _)| item(subject)).collect();
+    let mut figures: Vec<(usize, Assumed)> = assumed(context.plan).into_iter().enumerate().collect();
+    figures.sort_by_key(|(_, on)| !subjects.contains(&item(&on.item)));
+    for (place, on) in figures {
         if !context.may_try(solves) {
             left_out += 1;
             continue;
@@ -56,10 +61,11 @@ pub(crate) fn verdicts_that_hang(context: &Context<'_>, findings: &[Finding]) ->
             }
         }
         if !verdicts.is_empty() {
-            hanging.push(Hangs { on, verdicts });
+            hanging.push((place, Hangs { on, verdicts }));
         }
     }
-    tell(context.plan, hanging, left_out)
+    hanging.sort_by_key(|(place, _)| *place);
+    tell(context.plan, hanging.into_iter().map(|(_, hangs)| hangs).collect(), left_out)
 }
 
 /// What to say where no verdict hangs.
@@ -77,12 +83,13 @@ fn entries(f: &Finding) -> Vec<(&'static str, String, Severity)> {
 /// All assumed figures with a spread; equal keys of one item are one.
 fn assumed(plan: &Plan) -> Vec<Assumed> {
     let mut all: Vec<Assumed> = Vec::new();
-    plan.clone().each_figure(&mut |item, key, figure| {
-        if !figure.origin().is_assumed() || !figure.is_spread() || all.iter().any(|a| a.item == item && a.key == key) {
+    plan.clone().each_figure(&mut |item, at, figure| {
+        // A range in which something works is no assumption that a measurement narrows.
+        if at.is_range || !figure.origin().is_assumed() || !figure.is_spread() {
             return;
         }
-        // Ranges in which something works, or stands by turns; no measurement narrows them.
-        if matches!(key, "recommended" | "input" | "works" | "sheet" | "unregulated.recommended" | "voltage") {
+        let key = at.to_string();
+        if all.iter().any(|a| a.item == item && a.key == key) {
             return;
         }
         let (item, words) = (item.to_owned(), figure.words());
@@ -93,8 +100,8 @@ fn assumed(plan: &Plan) -> Vec<Assumed> {
 
 fn held(plan: &Plan, on: &Assumed, end: End) -> Plan {
     let mut held = plan.clone();
-    held.each_figure(&mut |item, key, figure| {
-        if item == on.item && key == on.key && figure.origin().is_assumed() {
+    held.each_figure(&mut |item, at, figure| {
+        if item == on.item && figure.origin().is_assumed() && at.to_string() == on.key {
             figure.hold(end);
         }
     });
@@ -113,7 +120,7 @@ fn found(plan: &Plan, codes: &[&str]) -> Vec<(&'static str, String, Severity)> {
 /// The bench measurement that settles a figure.
 fn measurement(on: &Assumed) -> String {
     let item = &on.item;
-    match on.key {
+    match on.key.as_str() {
         "current" | "power" => format!("measure what `{item}` takes at its peak, an ammeter in its +"),
         "surge" => format!("measure what `{item}` takes as it starts or stalls, at its rated volts"),
         "idle" | "typical" => format!("measure what `{item}` takes in that state, an ammeter in its +"),

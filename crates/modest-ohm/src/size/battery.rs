@@ -185,7 +185,7 @@ fn discharge(cell: Cell, series: usize, parallel: usize, need: &BatteryNeed) -> 
 
 #[cfg(test)]
 mod tests {
-    use crate::size::*;
+    use super::*;
 
     #[test]
     fn the_names_are_those_of_the_table() {

@@ -10,3 +10,5 @@ pub(crate) mod loop_ohms;
 pub(crate) mod opto;
 pub(crate) mod outcome;
 pub(crate) mod pulls;
+#[cfg(test)]
+mod tests;

@@ -165,7 +165,7 @@ impl CellFigures {
 
 #[cfg(test)]
 mod tests {
-    use crate::tables::*;
+    use super::*;
 
     #[test]
     fn points_are_met_and_between_them_it_is_linear() {

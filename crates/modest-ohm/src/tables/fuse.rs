@@ -215,9 +215,9 @@ pub(crate) fn cold_ohms(rating_a: f64) -> f64 {
 mod tests {
     use super::BLADE;
     use super::BLADE_A;
-    use super::fuse::FuseFamily;
-    use super::fuse::FuseSpeed;
-    use super::fuse::cold_ohms;
+    use super::FuseFamily;
+    use super::FuseSpeed;
+    use super::cold_ohms;
 
     #[test]
     fn rows_are_met_and_rows_between_lie_between() {

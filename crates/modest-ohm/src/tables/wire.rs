@@ -232,7 +232,7 @@ pub(crate) fn ampacity_at(
 
 #[cfg(test)]
 mod tests {
-    use crate::tables::*;
+    use super::*;
 
     /// ASTM B258 solid values at 20 °C, Ω/km, as printed in standard wire tables.
     #[test]

@@ -42,12 +42,12 @@ pub(crate) fn legs<'p>(plan: &'p Plan, strip: &'p Strip, data: &'p Data) -> Vec<
             Stage::Shifter(s) => (&plan.shifters[*s].input, Driver::Buffer(Some(*s))),
             Stage::Pair(p) => (&plan.shifters[plan.pairs[*p].near].input, Driver::Buffer(None)),
         };
-        let length_m = input.length.as_ref().map(|l| l.typical.get());
+        let length_m = input.length.as_ref().map(|l| l.high.get());
         let to = name.text.clone();
         legs.push(Leg { from, to: to.clone(), driver, length_m, series: input.series.as_ref() });
         (driver, from) = (next, to);
     }
-    let length_m = data.cable.as_ref().and_then(crate::plan::wiring::cable::Cable::length_m);
+    let length_m = data.cable.as_ref().and_then(crate::plan::wiring::cable::Cable::longest_m);
     legs.push(Leg { from, to: strip.name.text.clone(), driver, length_m, series: data.series.as_ref() });
     legs
 }

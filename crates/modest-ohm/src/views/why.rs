@@ -108,10 +108,12 @@ impl Review {
     pub fn why_names(&self) -> Vec<String> {
         let mut names: Vec<String> = self.plan.nodes.iter().map(|n| n.name.clone()).collect();
         names.extend(self.layout.conductors.iter().map(|c| c.name.clone()));
-        names.extend(self.plan.links.iter().map(|l| l.name.text.clone()));
-        names.extend(self.plan.clamps.iter().map(|c| c.name.text.clone()));
-        names.extend(self.plan.capacitors.iter().map(|c| c.name.text.clone()));
-        names.extend(self.plan.housings.iter().map(|h| h.name.text.clone()));
+        // Whatever has a figure has something to tell.
+        self.plan.clone().each_figure(&mut |item, _, _| {
+            if names.last().is_none_or(|last| last != item) {
+                names.push(item.to_owned());
+            }
+        });
         let items: Vec<String> = names.iter().filter_map(|n| Some(n.split(['.', '[']).next()?.to_owned())).collect();
         names.extend(items);
         names.sort();
@@ -350,7 +352,7 @@ impl Review {
     /// The figures of an item as the plan, its class or a default has them.
     fn figure_traces(&self, item: &str) -> Vec<Trace> {
         let mut traces: Vec<Trace> = Vec::new();
-        self.plan.clone().each_figure(&mut |owner, key, figure| {
+        self.plan.clone().each_figure(&mut |owner, at, figure| {
             if owner != item {
                 return;
             }
@@ -359,7 +361,7 @@ impl Review {
             if matches!(figure.origin(), Origin::Plan(_)) && figure.is_spread() && !stated {
                 because.push_str("; its tolerance is that of the class");
             }
-            let trace = Trace { what: key.to_owned(), value: figure.words(), because, line, from: Vec::new() };
+            let trace = Trace { what: at.to_string(), value: figure.words(), because, line, from: Vec::new() };
             if !traces.contains(&trace) {
                 traces.push(trace);
             }

@@ -56,7 +56,7 @@ pub struct PinAssignment {
 }
 
 /// A job without a pin.
-struct Open<'p> {
+pub(crate) struct Open<'p> {
     job: Job<'p>,
     /// Its place among all jobs.
     at: usize,
@@ -65,7 +65,7 @@ struct Open<'p> {
 }
 
 /// A pin that is free.
-struct Free<'p> {
+pub(crate) struct Free<'p> {
     controller: usize,
     index: usize,
     pin: &'p Pin,

@@ -136,7 +136,7 @@ fn judge_lead(sink: &mut Sink, strip: &Strip, data: &Data, leg: &Leg<'_>) {
 
 fn judge_pair(sink: &mut Sink, strip: &Strip, data: &Data, (name, pair): (&str, &Balanced)) {
     let Some(length) = &pair.length else { return };
-    let (long, reach) = (length.typical, pair.reach.low);
+    let (long, reach) = (length.high, pair.reach.low);
     if long.get() <= reach.get() * (1.0 + 1e-9) {
         sink.pass(&strip.name.text, format!("`{name}` is {long} of {reach} long"));
         return;

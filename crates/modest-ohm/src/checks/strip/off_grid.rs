@@ -14,10 +14,12 @@ use crate::verdict::severity::Severity;
 const NEAR_SHARE: f64 = 0.05;
 const NEAR_M: f64 = 0.005;
 
-/// How far a place is from the mark nearest to it, m.
+/// How far a place is from the mark nearest to it, m; of a spacing with a range, from the nearest place where that mark
+/// may be.
 fn off(marks: &Marks, x: f64) -> f64 {
-    let every = marks.every.typical.get();
-    (x - (x / every).round() * every).abs()
+    let every = &marks.every;
+    let number = (x / every.typical.get()).round();
+    (number * every.low.get() - x).max(x - number * every.high.get()).max(0.0)
 }
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {

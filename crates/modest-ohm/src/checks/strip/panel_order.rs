@@ -169,11 +169,11 @@ fn short_lead(plan: &Plan, panel: &Panel, map: &PanelMap) -> Option<Trouble> {
         let beyond = part.first + part.pixels;
         if let Some(next) = panel.strips.get(k + 1) {
             let data = plan.strips[next.1].data.as_ref().filter(|d| d.after.is_some());
-            let lead = data.and_then(|d| d.cable.as_ref()).and_then(Cable::length_m);
+            let lead = data.and_then(|d| d.cable.as_ref()).and_then(Cable::shortest_m);
             judge(beyond - 1, lead, format!("the data lead from `{}` to `{}`", part.strip, next.0.text));
         }
         let Some(rows) = &strip.rows else { continue };
-        let lead = rows.joins.first().and_then(|j| j.cable.as_ref()).and_then(Cable::length_m);
+        let lead = rows.joins.first().and_then(|j| j.cable.as_ref()).and_then(Cable::shortest_m);
         let piece = part.pixels / rows.count;
         for row in 1..rows.count {
             let (from, to) = (row, row + 1);

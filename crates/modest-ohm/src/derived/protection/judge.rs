@@ -263,7 +263,7 @@ fn sources(plan: &Plan, run: Run, ways: &[Way]) -> Vec<(NodeId, Limit, f64)> {
 /// Whether a lead came with the device at its end: what the plan says, else every lead of a device up to 1 m.
 fn is_factory_lead(plan: &Plan, run: Run) -> bool {
     let Some(cable) = cable_of(plan, run) else { return false };
-    let short = cable.length_m().is_some_and(|m| m <= FACTORY_M * (1.0 + 1e-9));
+    let short = cable.longest_m().is_some_and(|m| m <= FACTORY_M * (1.0 + 1e-9));
     short && cable.factory.unwrap_or(is_device(run))
 }
 

@@ -15,7 +15,7 @@ pub(crate) fn wire_of(plan: &Plan, run: Run, air_c: f64) -> Option<(Wire, &Cable
     let wires = conductors.into_iter().flatten().filter_map(|(cable, conductor)| {
         // Of no length, or stated as ideal: there is nothing that could burn.
         let is_nothing = match conductor {
-            Conductor::Wire { length_m, .. } => *length_m <= 0.0,
+            Conductor::Wire { length, .. } => length.high.get() <= 0.0,
             Conductor::Stated(ohms) => ohms.high.get() <= 0.0,
         };
         if is_nothing {

@@ -8,8 +8,9 @@ use crate::text::Named;
 use crate::text::problem::Problem;
 use crate::text::reader::Reader;
 use crate::text::tree::Value;
+use modest_ohm_derive::Figures;
 
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Channel {
     /// As loads name it: `tide-switch`, `array.3`, `crane.a`.
     pub name: String,
@@ -23,7 +24,7 @@ pub(crate) struct Channel {
 }
 
 /// What holds a bridge's enable.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) enum Enable {
     /// It has none.
     None,

@@ -3,8 +3,9 @@
 use crate::plan::wiring::feed::NodeRef;
 use crate::quantity::figure::Figure;
 use crate::quantity::units::{Amps, Coulombs, Farads, Fraction, Ohms, Volts};
+use modest_ohm_derive::Figures;
 
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) enum Stage {
     Transistor(Transistor),
     Fet(Box<Fet>),
@@ -14,12 +15,13 @@ pub(crate) enum Stage {
 }
 
 /// An NPN transistor, a Darlington pair, or a channel of an array.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Transistor {
     /// The least current gain.
     pub hfe: Option<usize>,
     pub vbe: Figure<Volts>,
     /// In front of its base, built in or not.
+    #[figures(key = "base-resistor")]
     pub base: Option<Figure<Ohms>>,
     pub base_built_in: bool,
     /// The volts that an array's input wants at a current through its channel, from the smallest on.
@@ -27,7 +29,7 @@ pub(crate) struct Transistor {
 }
 
 /// Volts wanted at a current.
-#[derive(Clone, Debug, PartialEq)]
+#[derive(Clone, Debug, PartialEq, Figures)]
 pub(crate) struct Volley {
     pub amps: Amps,
     pub volts: Volts,
@@ -47,30 +49,39 @@ pub(crate) fn needed_at(points: &[Volley], amps: f64) -> Option<f64> {
 }
 
 /// A MOSFET, with what stands between a pin and its gate.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Fet {
     /// As its sheet gives it at 25 °C.
+    #[figures(skip)]
     pub sheet: Figure<Ohms>,
     /// The least V_GS for which the sheet gives it.
+    #[figures(key = "gate-volts")]
     pub specified: Option<Figure<Volts>>,
     pub threshold: Option<Figure<Volts>>,
     /// |V_GS| that the gate stands.
+    #[figures(key = "gate-maximum")]
     pub gate_max: Option<Figure<Volts>>,
     /// Between gate and drain, and the volts at which it flows.
+    #[figures(key = "gate-charge")]
     pub qgd: Option<Figure<Coulombs>>,
     pub plateau: Option<Figure<Volts>>,
     /// What its gate holds, of one that a pull-up turns off.
+    #[figures(key = "gate-capacitance")]
     pub ciss: Option<Figure<Farads>>,
+    #[figures(key = "gate-resistor")]
     pub series: Option<Figure<Ohms>>,
     /// From its gate to where it is off.
+    #[figures(key = "pull")]
     pub pull: Option<Figure<Ohms>>,
     /// What bounds V_GS.
+    #[figures(key = "gate-clamp")]
     pub clamp: Option<Figure<Volts>>,
+    #[figures(key = "gate-driver")]
     pub gate: GateDriver,
 }
 
 /// What drives a gate.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) enum GateDriver {
     /// The pin itself, or what stands in its line.
     Pin,
@@ -81,29 +92,32 @@ pub(crate) enum GateDriver {
 }
 
 /// A supply of a module's logic.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Logic {
     pub from: NodeRef,
 }
 
 /// Two half bridges a channel.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Bridge {
     /// The range of its logic supply.
+    #[figures(key = "logic-volts")]
     pub logic: Option<Figure<Volts>>,
     /// Its own 5 V regulator.
     pub regulator: Jumper,
     /// What the regulator may get warm by, and the least that it wants.
+    #[figures(key = "regulator-minimum")]
     pub regulator_least: Figure<Volts>,
     pub regulator_theta: Option<Figure<crate::quantity::units::KelvinsPerWatt>>,
     /// True where logic comes from a supply of its own.
     pub logic_fed: bool,
     /// From its enables to where it is off.
+    #[figures(key = "pull-down")]
     pub enable_pull: Option<Figure<Ohms>>,
 }
 
 /// A jumper on a module.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Figures)]
 pub(crate) enum Jumper {
     /// There is none.
     None,
@@ -112,13 +126,15 @@ pub(crate) enum Jumper {
 }
 
 /// A relay, or a module of them.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Relay {
     /// The coil's rated volts.
     pub coil: Option<Figure<Volts>>,
+    #[figures(key = "coil-resistance")]
     pub coil_ohms: Option<Figure<Ohms>>,
     /// Shares of its rated volts, cold: it surely pulls in, it surely stands.
     pub pull_in: Figure<Fraction>,
+    #[figures(key = "coil-maximum")]
     pub most: Figure<Fraction>,
     /// How warm its coil gets by itself, K.
     pub coil_rise: Figure<crate::quantity::units::Celsius>,
@@ -129,15 +145,17 @@ pub(crate) struct Relay {
     /// Operations that they last.
     pub life: Option<usize>,
     /// How often they switch in an hour.
+    #[figures(key = "switched")]
     pub per_hour: Option<Figure<crate::quantity::units::Hertz>>,
     /// The jumper between logic and coil supply of a module.
     pub jumper: Jumper,
     /// The supply of its inputs, of a module.
+    #[figures(flat)]
     pub logic: Option<Logic>,
 }
 
 /// A relay without contacts.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct SolidState {
     /// True for a triac: it lets go at the next zero of an alternating current, and never of a direct one.
     pub ac: bool,

@@ -15,9 +15,10 @@ use crate::source::Span;
 use crate::text::Named;
 use channels::Channel;
 use figures::{Bridge, Fet, GateDriver, Relay, SolidState, Stage, Transistor};
+use modest_ohm_derive::Figures;
 
 /// What a driver is.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Figures)]
 pub(crate) enum DriverKind {
     Npn,
     Darlington,
@@ -63,30 +64,38 @@ impl DriverKind {
     }
 }
 
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Driver {
     pub name: Name,
     pub kind: DriverKind,
+    #[figures(flat)]
     pub stage: Stage,
     pub side: Side,
     pub channels: Vec<Channel>,
     /// What lies between its pins and its inputs.
+    #[figures(flat)]
     pub line: Line,
+    #[figures(flat)]
     pub input: InputFigures,
     /// True where its input is on while the pin is low.
     pub active_low: bool,
     /// How often it is switched.
     pub pwm: Option<Figure<Hertz>>,
     /// The frequencies that it can follow.
+    #[figures(range)]
     pub pwm_range: Option<Figure<Hertz>>,
     /// What a channel carries for long, and for a moment.
     pub current: Option<Figure<Amps>>,
+    #[figures(key = "surge-current")]
     pub surge: Option<Figure<Amps>>,
     /// What a channel holds off while it is open; of a bridge the range of its motor supply.
+    #[figures(range)]
     pub voltage: Option<Figure<Volts>>,
+    #[figures(flat)]
     pub heat: Thermal,
     /// A channel's drop while it is on, and its resistance besides.
     pub drop: Option<Figure<Volts>>,
+    #[figures(key = "resistance")]
     pub ohms: Figure<Ohms>,
     pub flyback: Option<Flyback>,
     /// Where an array's common diode pin goes.
@@ -94,6 +103,7 @@ pub(crate) struct Driver {
     /// Where the load is wished to be until the firmware runs: `Some(true)` off.
     pub rests_off: Option<bool>,
     /// Its own leads: the cable between the node and the stage, and where the return goes.
+    #[figures(flat)]
     pub feed: Option<Feed>,
     /// The consumer that it is besides: a coil, a module's logic.
     pub load: Option<usize>,
@@ -106,13 +116,15 @@ pub(crate) struct Driver {
 }
 
 /// How heat leaves it.
-#[derive(Clone, Debug, Default)]
+#[derive(Clone, Debug, Default, Figures)]
 pub(crate) struct Thermal {
     /// Junction to ambient.
     pub theta: Option<Figure<KelvinsPerWatt>>,
     /// Junction to case, and the sink that is on it.
+    #[figures(key = "theta-case")]
     pub case: Option<Figure<KelvinsPerWatt>>,
     pub sink: Option<Figure<KelvinsPerWatt>>,
+    #[figures(key = "junction")]
     pub most: Option<Figure<Celsius>>,
     /// Channels whose heat leaves together.
     pub shared: bool,

@@ -8,6 +8,7 @@ use crate::plan::wiring::threshold::{Threshold, read_threshold};
 use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::units::{Amps, Metres, Volts};
 use crate::text::reader::{Need, Reader};
+use modest_ohm_derive::Figures;
 
 /// A driver into its terminated pair, and a receiver (typical).
 const NEAR_A: f64 = 0.030;
@@ -17,7 +18,7 @@ const COMMON_MODE_V: (f64, f64) = (-7.0, 12.0);
 /// How long a pair may be at 800 kHz, m (typical: pulses of 0.4 µs).
 const REACH_M: f64 = 100.0;
 
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Balanced {
     pub name: Name,
     /// Indices of the shifters that its ends are, once the plan is put together.
@@ -27,6 +28,7 @@ pub(crate) struct Balanced {
     pub length: Option<Figure<Metres>>,
     pub reach: Figure<Metres>,
     /// Volts that either wire may have against the far end's ground.
+    #[figures(range)]
     pub common_mode: Figure<Volts>,
 }
 

@@ -8,9 +8,10 @@ use crate::tables::cell::{Cell, CellCurrent, CellFigures, HOLDER_OHMS};
 use crate::text::Named;
 use crate::text::problem::Problem;
 use crate::text::reader::{Need, Reader};
+use modest_ohm_derive::Figures;
 
 /// What a battery is made of.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Battery {
     /// `None` for a battery stated by its volts: its discharge is then not known.
     pub cell: Option<Cell>,

@@ -12,8 +12,9 @@ use crate::text::Named;
 use crate::text::problem::Problem;
 use crate::text::reader::{Need, Reader};
 use crate::text::tree::Value;
+use modest_ohm_derive::Figures;
 
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Figures)]
 pub(crate) enum BusKind {
     /// Two lines that rise through pull-ups (I²C): data and clock.
     I2c,
@@ -21,7 +22,7 @@ pub(crate) enum BusKind {
     Spi,
 }
 
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Bus {
     pub name: Name,
     pub kind: BusKind,
@@ -37,7 +38,7 @@ pub(crate) struct Bus {
     pub capacitance: Option<Figure<Farads>>,
 }
 
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Sensor {
     pub name: Name,
     /// The load that it is besides.
@@ -50,6 +51,7 @@ pub(crate) struct Sensor {
     /// On SPI.
     pub select: Option<PinRef>,
     /// What its pins stand, where that is not its supply.
+    #[figures(key = "input-volts")]
     pub volts: Option<Figure<Volts>>,
 }
 

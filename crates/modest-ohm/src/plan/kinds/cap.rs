@@ -7,11 +7,12 @@ use crate::source::Span;
 use crate::text::Named;
 use crate::text::problem::Problem;
 use crate::text::reader::{Need, Reader};
+use modest_ohm_derive::Figures;
 
 /// Shares that should make a whole may miss it by this: they are written in round numbers.
 const WHOLE: f64 = 0.005;
 
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Cap {
     pub name: Name,
     pub current: Figure<Amps>,

@@ -13,11 +13,13 @@ use crate::text::Named;
 use crate::text::problem::Problem;
 use crate::text::reader::{Need, Reader};
 use crate::text::tree::Value;
+use modest_ohm_derive::Figures;
 
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Controller {
     pub name: Name,
     /// Its main terminal's feed; none where it is fed through USB, an unregulated input or a stacked board alone.
+    #[figures(flat)]
     pub feed: Option<Feed>,
     /// The main terminal's name; `name.terminal` is its node.
     pub terminal: String,
@@ -26,6 +28,7 @@ pub(crate) struct Controller {
     /// Bursts of milliseconds.
     pub peak: Figure<Amps>,
     pub knee: Option<Figure<Volts>>,
+    #[figures(range)]
     pub recommended: Option<Figure<Volts>>,
     pub absolute: Option<Figure<Volts>>,
     /// Below it at the main terminal the board resets.
@@ -33,27 +36,31 @@ pub(crate) struct Controller {
     /// The on-board regulator that makes the logic volts; without one the logic runs on the feed.
     pub regulator: Option<Regulator>,
     pub inputs: Inputs,
+    #[figures(flat)]
     pub usb: Usb,
     pub unregulated: Option<Unregulated>,
     /// Further feed terminals as they are fed, moved to the plan's runs once the plan is put together.
+    #[figures(skip)]
     pub runs: Vec<Branch>,
     /// What all ports together may carry.
     pub total: Option<Figure<Amps>>,
     /// Volts its selector stands at.
     pub selected: Option<Figure<Volts>>,
+    #[figures(flat)]
     pub pins: Pins,
     /// Memory that its firmware may use.
     pub ram: Option<Figure<Bytes>>,
 }
 
 /// The on-board regulator.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Regulator {
     pub output: String,
     pub voltage: Figure<Volts>,
     pub dropout: Figure<Volts>,
     /// What the regulator carries altogether, the board's own mean included.
     pub limit: Option<Figure<Amps>>,
+    #[figures(flat)]
     pub heat: Heat,
     /// True where the board's own chip and pins run on it.
     pub logic: bool,
@@ -78,7 +85,7 @@ impl Controller {
 }
 
 /// How several supply inputs meet on a board.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Figures)]
 pub(crate) enum Inputs {
     /// One of them is chosen; nothing flows between them. A board with an unregulated input chooses between that and USB,
     /// and its main terminal lies behind; another chooses between its main terminal and USB.
@@ -90,16 +97,19 @@ pub(crate) enum Inputs {
 }
 
 /// When a computer is plugged in, and what its port gives.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Usb {
     pub when: UsbUse,
+    #[figures(key = "usb-current")]
     pub limit: Figure<Amps>,
     /// The diode between USB and the main terminal, where there is one.
+    #[figures(key = "usb-diode")]
     pub diode_vf: Figure<Volts>,
+    #[figures(key = "usb-diode-resistance")]
     pub diode_ohms: Figure<Ohms>,
 }
 
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Figures)]
 pub(crate) enum UsbUse {
     Never,
     Sometimes,
@@ -107,13 +117,15 @@ pub(crate) enum UsbUse {
 }
 
 /// An input with a regulator that makes the main terminal's volts.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Unregulated {
     pub terminal: String,
+    #[figures(range)]
     pub recommended: Figure<Volts>,
     pub absolute: Figure<Volts>,
     pub makes: Figure<Volts>,
     pub dropout: Figure<Volts>,
+    #[figures(flat)]
     pub heat: Heat,
 }
 

@@ -6,15 +6,18 @@ use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::units::{Amps, Celsius, Fraction, KelvinsPerWatt, Ohms, Quantity, Volts, Watts};
 use crate::text::problem::Problem;
 use crate::text::reader::{Need, Reader};
+use modest_ohm_derive::Figures;
 
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Converter {
     pub name: Name,
     pub kind: ConverterKind,
+    #[figures(flat)]
     pub feed: Feed,
     pub output: Figure<Volts>,
     pub current: Option<Figure<Amps>>,
     /// A boost module's label speaks of its input.
+    #[figures(key = "label-current")]
     pub input_current: Option<Figure<Amps>>,
     pub limit: Option<Figure<Amps>>,
     /// False where the limit is only what it delivers continuously.
@@ -24,15 +27,17 @@ pub(crate) struct Converter {
     /// What a linear regulator takes for itself.
     pub own_current: Figure<Amps>,
     pub resistance: Figure<Ohms>,
+    #[figures(range)]
     pub input: Option<Figure<Volts>>,
     pub dropout: Figure<Volts>,
     pub headroom: Option<Figure<Fraction>>,
+    #[figures(flat)]
     pub heat: Heat,
     /// True where its sheet says that it stands a vehicle's transients.
     pub vehicle_rated: bool,
 }
 
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Figures)]
 pub(crate) enum ConverterKind {
     Buck,
     Boost,
@@ -50,10 +55,11 @@ impl ConverterKind {
 }
 
 /// How warm a part gets and how warm it may get; a part without θ is not judged.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Heat {
     /// Junction or hottest place against the air.
     pub theta: Option<Figure<KelvinsPerWatt>>,
+    #[figures(key = "junction")]
     pub limit: Figure<Celsius>,
 }
 

@@ -1,9 +1,10 @@
 //! What a load is switched by, and which run of the plan a driver channel is.
 
 use crate::text::Named;
+use modest_ohm_derive::Figures;
 
 /// Where a stage lies.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Figures)]
 pub(crate) enum Side {
     /// In the return: between the load and −.
     Low,
@@ -12,7 +13,7 @@ pub(crate) enum Side {
 }
 
 /// Which of a relay's contacts; anything else has one.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Figures)]
 pub(crate) enum Contacts {
     /// Closed while the coil pulls; of a semiconductor while it is on.
     Open,
@@ -21,7 +22,7 @@ pub(crate) enum Contacts {
 }
 
 /// What a stage is named by: a load's `driver`.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Driven {
     pub by: Named,
     pub contacts: Contacts,
@@ -30,7 +31,7 @@ pub(crate) struct Driven {
 }
 
 /// A channel in a run of the plan.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Figures)]
 pub(crate) struct StageRun {
     pub driver: usize,
     pub channel: usize,

@@ -7,8 +7,9 @@ use crate::text::Named;
 use crate::text::problem::Problem;
 use crate::text::reader::{Need, Reader};
 use crate::text::tree::Value;
+use modest_ohm_derive::Figures;
 
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) enum Flyback {
     /// The part has its own.
     BuiltIn,
@@ -21,7 +22,7 @@ pub(crate) enum Flyback {
 }
 
 /// A diode across the load, or a Zener diode with it.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct FlyDiode {
     pub span: Span,
     /// The class that it is named by.
@@ -29,6 +30,7 @@ pub(crate) struct FlyDiode {
     pub vf: Figure<Volts>,
     /// What it carries for long, and once.
     pub current: Option<Figure<Amps>>,
+    #[figures(key = "surge-current")]
     pub surge: Option<Figure<Amps>>,
     pub reverse: Option<Figure<Volts>>,
     /// Whether it follows PWM above 1 kHz.

@@ -8,9 +8,10 @@ use crate::plan::wiring::name::Name;
 use crate::quantity::figure::Figure;
 use crate::quantity::units::Ohms;
 use crate::text::reader::{Need, Reader};
+use modest_ohm_derive::Figures;
 
 /// `[ground.x]`: a conductor between the − of two nodes.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Ground {
     pub name: Name,
     pub between: [NodeRef; 2],

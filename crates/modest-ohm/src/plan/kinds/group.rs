@@ -4,8 +4,9 @@ use crate::plan::wiring::name::Name;
 use crate::text::Named;
 use crate::text::problem::Problem;
 use crate::text::reader::Reader;
+use modest_ohm_derive::Figures;
 
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Group {
     pub name: Name,
     /// Names of loads; indices once names are resolved.
@@ -15,7 +16,7 @@ pub(crate) struct Group {
     pub by_wiring: bool,
 }
 
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Figures)]
 pub(crate) enum GroupKind {
     /// They start, and surge, at the same time.
     Together,

@@ -8,8 +8,9 @@ use crate::text::Named;
 use crate::text::problem::Problem;
 use crate::text::reader::{Need, Reader};
 use crate::text::tree::Value;
+use modest_ohm_derive::Figures;
 
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Housing {
     pub name: Name,
     pub holds: Vec<(Named, Held)>,
@@ -19,7 +20,7 @@ pub(crate) struct Housing {
 }
 
 /// What is in a box, by its index in the plan.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Figures)]
 pub(crate) enum Held {
     Nothing,
     Converter(usize),

@@ -13,11 +13,13 @@ use crate::text::Named;
 use crate::text::problem::Problem;
 use crate::text::reader::{Need, Reader};
 use crate::text::tree::Value;
+use modest_ohm_derive::Figures;
 
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Input {
     pub name: Name,
     pub pin: PinRef,
+    #[figures(flat)]
     pub source: Source,
     pub pull: Option<Pull>,
     /// From the source to the pin, and from there to ground.
@@ -58,11 +60,12 @@ impl Input {
 }
 
 /// What drives an input.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) enum Source {
     Contact {
         /// What it closes to: the + of a node; `None` is the board's ground.
         to: Option<NodeRef>,
+        #[figures(key = "resistance")]
         ohms: Figure<Ohms>,
         /// True for a contact made for power: silver, which wants a wetting current.
         power: bool,
@@ -73,6 +76,7 @@ pub(crate) enum Source {
     Swing {
         low: Swings,
         high: Swings,
+        #[figures(key = "resistance")]
         ohms: Figure<Ohms>,
         /// The node whose − its volts count against; `None`: the board's own.
         ground: Option<NodeRef>,
@@ -81,7 +85,7 @@ pub(crate) enum Source {
 }
 
 /// A level of a swing.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) enum Swings {
     Volts(Figure<Volts>),
     /// A share of the rail that the pin runs on: a potentiometer, a sensor on that rail.
@@ -117,9 +121,10 @@ impl Source {
     }
 }
 
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Pull {
     /// `None`: the pin's own.
+    #[figures(flat)]
     pub ohms: Option<Figure<Ohms>>,
     /// The node to whose + it goes; `None`: the rail that the pin runs on, or, for a contact that closes to a +, ground.
     pub to: Option<NodeRef>,
@@ -127,14 +132,14 @@ pub(crate) struct Pull {
     pub to_ground: bool,
 }
 
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Divider {
     pub top: Figure<Ohms>,
     pub bottom: Figure<Ohms>,
 }
 
 /// How an input is looked at.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) enum Sampled {
     /// Again and again after a time.
     Every(Figure<Seconds>),

@@ -6,10 +6,12 @@ use crate::plan::wiring::feed::read_feed;
 use crate::plan::wiring::name::Name;
 use crate::source::Span;
 use crate::text::reader::Reader;
+use modest_ohm_derive::Figures;
 
 /// What a joint is besides its contact.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Joint {
+    #[figures(flat)]
     pub contact: Contact,
     /// Places for wires of each conductor; not judged where unknown.
     pub ways: Option<usize>,
@@ -22,7 +24,7 @@ pub(crate) struct Joint {
 }
 
 /// One half of a plug pair.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Half {
     pub span: Span,
     pub family: Option<String>,
@@ -32,7 +34,7 @@ pub(crate) struct Half {
     pub counted: Counted,
 }
 
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Figures)]
 pub(crate) enum Gender {
     Plug,
     Socket,
@@ -48,7 +50,7 @@ impl Gender {
 }
 
 /// Where the counting of contacts begins.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Default)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Default, Figures)]
 pub(crate) enum Counted {
     /// At the marked contact: equal numbers meet.
     #[default]

@@ -8,8 +8,9 @@ use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::units::{Amps, Ohms, Volts, Watts};
 use crate::text::problem::Problem;
 use crate::text::reader::{Need, Reader};
+use modest_ohm_derive::Figures;
 
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Led {
     pub name: Name,
     /// The load that it is besides.

@@ -9,9 +9,10 @@ use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::units::{Farads, Ohms};
 use crate::text::Named;
 use crate::text::reader::{Need, Reader};
+use modest_ohm_derive::Figures;
 
 /// `[link.x]`: a jumper, solder bridge, trace or bus bar between the + of two nodes.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Link {
     pub name: Name,
     pub what: LinkKind,
@@ -20,7 +21,7 @@ pub(crate) struct Link {
     pub resistance: Figure<Ohms>,
 }
 
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Figures)]
 pub(crate) enum LinkKind {
     Jumper,
     SolderBridge,
@@ -94,7 +95,7 @@ pub(crate) fn bridge(name: &Name, ends: [&Name; 2]) -> Link {
 }
 
 /// `[stack.x]`: a board plugged on another; the pins it shares join their supplies.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Stack {
     pub name: Name,
     pub upper: Named,
@@ -167,7 +168,7 @@ impl Stack {
 }
 
 /// `[capacitor.x]`: across a node.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Capacitor {
     pub name: Name,
     pub across: NodeRef,

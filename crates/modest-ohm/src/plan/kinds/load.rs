@@ -7,19 +7,25 @@ use super::signal_lines::{Signal, read_signal};
 use crate::plan::wiring::feed::{Feed, read_feed};
 use crate::plan::wiring::name::Name;
 use crate::quantity::figure::{Figure, Origin};
+use crate::quantity::figures::{At, See};
 use crate::quantity::units::{Amps, Henries, Ohms, Quantity, Seconds, Volts, Watts};
 use crate::text::Named;
 use crate::text::problem::Problem;
 use crate::text::reader::{Need, Reader};
+use modest_ohm_derive::Figures;
 
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Load {
     pub name: Name,
+    #[figures(flat)]
     pub feed: Feed,
     pub count: usize,
+    #[figures(flat)]
     pub demand: Demand,
     /// Rated volts; without them over- and undervoltage cannot be judged.
+    #[figures(range)]
     pub voltage: Option<Figure<Volts>>,
+    #[figures(range)]
     pub recommended: Option<Figure<Volts>>,
     pub minimum: Option<Figure<Volts>>,
     pub absolute: Option<Figure<Volts>>,
@@ -46,11 +52,12 @@ pub(crate) struct Load {
     pub grounded: bool,
     /// True where a check of its own judges its volts.
     pub judged_apart: bool,
+    #[figures(flat)]
     pub limits: Limits,
 }
 
 /// How long and in what state a load may run.
-#[derive(Clone, Debug, Default)]
+#[derive(Clone, Debug, Default, Figures)]
 pub(crate) struct Limits {
     /// What a motor takes while it is held.
     pub stall: Option<Figure<Amps>>,
@@ -65,7 +72,7 @@ pub(crate) struct Limits {
 }
 
 /// What a load is by its nature.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Figures)]
 pub(crate) enum Nature {
     Motor,
     Servo,
@@ -101,24 +108,44 @@ pub(crate) enum Demand {
 }
 
 /// LEDs in series on a resistor: nothing up to their volts, then along the resistor.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct LedDraw {
     /// Of all LEDs of the branch together.
     pub vf: Figure<Volts>,
     /// Of a diode in series.
     pub diode: Option<Figure<Volts>>,
+    #[figures(key = "resistor")]
     pub ohms: Figure<Ohms>,
 }
 
 #[derive(Clone, Debug)]
-pub(crate) struct States<Q> {
+pub(crate) struct States<Q: Quantity> {
     pub peak: Figure<Q>,
     pub idle: Option<Figure<Q>>,
     pub typical: Option<Figure<Q>>,
     pub surge: Option<Figure<Q>>,
 }
 
-impl<Q> States<Q> {
+/// The largest draw goes by the demand's own key, the other states by theirs.
+impl crate::quantity::figures::Figures for Demand {
+    fn each(&mut self, at: At<'_>, see: See<'_>) {
+        fn states<Q: Quantity>(states: &mut States<Q>, key: &'static str, at: At<'_>, see: See<'_>) {
+            let States { peak, idle, typical, surge } = states;
+            peak.each(at.under(key), see);
+            idle.each(at.under("idle"), see);
+            typical.each(at.under("typical"), see);
+            surge.each(at.under("surge"), see);
+        }
+        match self {
+            Demand::Current(s) => states(s, "current", at, see),
+            Demand::Power(s) => states(s, "power", at, see),
+            Demand::Resistance(s) => states(s, "resistance", at, see),
+            Demand::Leds(draw) => draw.each(at, see),
+        }
+    }
+}
+
+impl<Q: Quantity> States<Q> {
     /// The figure of a state; `None` where nothing is drawn.
     pub fn of(&self, state: LoadState) -> Option<&Figure<Q>> {
         match state {

@@ -8,8 +8,9 @@ use crate::tables::wire::WireSize;
 use crate::text::Named;
 use crate::text::problem::Problem;
 use crate::text::reader::{Need, Reader};
+use modest_ohm_derive::Figures;
 
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Mains {
     pub name: Name,
     /// Against neutral; the region's where nothing is said.
@@ -36,7 +37,7 @@ pub(crate) struct Mains {
 }
 
 /// The colours of conductors and the mains' volts, by region.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Figures)]
 pub(crate) enum Region {
     /// IEC 60445, 230 V.
     Iec,

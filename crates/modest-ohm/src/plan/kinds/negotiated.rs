@@ -7,9 +7,10 @@ use crate::size::supply::{Profile, UNMARKED_A};
 use crate::text::problem::Problem;
 use crate::text::reader::{Need, Reader};
 use crate::text::tree::Value;
+use modest_ohm_derive::Figures;
 
 /// What a negotiated source offers and what is asked of it.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Negotiation {
     pub profiles: Vec<Profile>,
     pub selected: Figure<Volts>,
@@ -20,7 +21,7 @@ pub(crate) struct Negotiation {
     pub marked_cable: bool,
 }
 
-#[derive(Clone, Copy, Debug, PartialEq)]
+#[derive(Clone, Copy, Debug, PartialEq, Figures)]
 pub(crate) enum Offer {
     Offered(Profile),
     /// Not in the list: 5 V arrives.

@@ -12,18 +12,21 @@ use crate::quantity::units::{Amps, Ohms, Volts};
 use crate::source::Span;
 use crate::text::problem::Problem;
 use crate::text::reader::{Need, Reader};
+use modest_ohm_derive::Figures;
 
 /// A run: a feed over a cable, through a fuse and what else lies in it.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Branch {
     pub name: Name,
+    #[figures(flat)]
     pub feed: Feed,
     pub open: Open,
+    #[figures(flat)]
     pub kind: RunKind,
 }
 
 /// Which conductors are interrupted.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Figures)]
 pub(crate) struct Open {
     pub plus: bool,
     pub minus: bool,
@@ -38,7 +41,7 @@ impl Open {
 }
 
 /// What lies in a run.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) enum RunKind {
     Cable,
     Switch(Switch),
@@ -59,26 +62,30 @@ pub(crate) enum RunKind {
 }
 
 /// A hand switch.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Switch {
+    #[figures(key = "current")]
     pub rating: Option<Figure<Amps>>,
     /// What its contacts may close on.
+    #[figures(key = "making-current")]
     pub making: Option<Figure<Amps>>,
     pub resistance: Figure<Ohms>,
     /// The conductors it breaks.
     pub breaks: Open,
     /// The feeds it chooses from, if it is a change-over switch; the run's own feed is the one it stands on.
+    #[figures(key = "from")]
     pub throws: Vec<(String, Feed)>,
     pub position: usize,
 }
 
 /// A diode's figures.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Diode {
     pub vf: Figure<Volts>,
     pub resistance: Figure<Ohms>,
     /// Backwards it conducts from here on; a series diode's largest reverse volts, a clamp's clamping volts.
     pub reverse: Option<Figure<Volts>>,
+    #[figures(key = "current")]
     pub rating: Option<Figure<Amps>>,
     /// True where its cathode shows the wrong way.
     pub reversed: bool,
@@ -87,15 +94,16 @@ pub(crate) struct Diode {
 }
 
 /// `[diode.x]` across a rail.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Clamp {
     pub name: Name,
     pub across: NodeRef,
+    #[figures(flat)]
     pub diode: Diode,
 }
 
 /// An output of a board.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Port {
     pub controller: usize,
     /// The family it belongs to: `out` of `out1` … `out4`.

@@ -9,9 +9,10 @@ use crate::text::Named;
 use crate::text::problem::Problem;
 use crate::text::reader::{Need, Reader, figure_of_node};
 use crate::text::tree::{Node, Value};
+use modest_ohm_derive::Figures;
 
 /// `[scenario.x]`.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct UserScenario {
     pub name: Name,
     /// True for `based-on = "typical"`; otherwise it starts from *worst*.
@@ -23,7 +24,7 @@ pub(crate) struct UserScenario {
 }
 
 /// What a scenario says of one thing.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) enum Setting {
     /// Share of full light, before the cap.
     Light(Figure<Fraction>),
@@ -39,7 +40,7 @@ pub(crate) enum Setting {
     Position(Named),
 }
 
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Figures)]
 pub(crate) enum LoadState {
     Off,
     Idle,
@@ -115,7 +116,7 @@ fn read_colours(mut inner: Reader<'_>) -> Vec<(Named, Figure<Fraction>)> {
 }
 
 /// `[policy]`.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Policy {
     pub headroom: Figure<Fraction>,
     pub drop: Figure<Fraction>,

@@ -8,13 +8,16 @@ use crate::quantity::units::{Amps, Metres, Ohms, Seconds, Volts};
 use crate::text::problem::Problem;
 use crate::text::reader::{Need, Reader};
 use crate::text::tree::Value;
+use modest_ohm_derive::Figures;
 
 /// `[shifter.x]`: a buffer that lifts levels.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Shifter {
     pub name: Name,
+    #[figures(flat)]
     pub feed: Feed,
     pub current: Figure<Amps>,
+    #[figures(range)]
     pub recommended: Option<Figure<Volts>>,
     pub absolute: Option<Figure<Volts>>,
     pub vih: Option<Threshold>,
@@ -26,6 +29,7 @@ pub(crate) struct Shifter {
     /// How long its output takes to rise.
     pub edge: Option<Figure<Seconds>>,
     /// How data comes to its input.
+    #[figures(flat)]
     pub input: DataLead,
     /// The feed of its low side, of one between two supplies; `feed` is that of its high side.
     pub low: Option<Feed>,
@@ -35,7 +39,7 @@ pub(crate) struct Shifter {
 }
 
 /// Which way a shifter between two supplies sends.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Figures)]
 pub(crate) enum Sends {
     /// From the low side to the high side.
     Up,
@@ -45,8 +49,9 @@ pub(crate) enum Sends {
 }
 
 /// The data lead to a part's input: its length, and the resistor at its beginning.
-#[derive(Clone, Debug, Default)]
+#[derive(Clone, Debug, Default, Figures)]
 pub(crate) struct DataLead {
+    #[figures(key = "lead")]
     pub length: Option<Figure<Metres>>,
     pub series: Option<Figure<Ohms>>,
 }

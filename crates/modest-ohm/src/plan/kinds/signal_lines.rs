@@ -14,15 +14,17 @@ use crate::text::Named;
 use crate::text::problem::Problem;
 use crate::text::reader::{Need, Reader};
 use crate::text::tree::Value;
+use modest_ohm_derive::Figures;
 
 /// What a signal goes through on its way from its pin.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Line {
     pub span: Span,
     /// What stands between, in the order of the signal.
     pub through: Vec<(Named, Stage)>,
     /// The resistor and the length of the last lead.
     pub series: Option<Figure<Ohms>>,
+    #[figures(key = "lead")]
     pub length: Option<Figure<Metres>>,
     /// What its pins have to be able to do.
     pub needs: Vec<Ability>,
@@ -33,32 +35,36 @@ pub(crate) struct Line {
 }
 
 /// The control lead of a load.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Signal {
     /// One for all members, or one each.
     pub pins: Vec<PinRef>,
     /// How it is written: with keys of its own, its pins as a list.
     pub is_table: bool,
     pub is_list: bool,
+    #[figures(flat)]
     pub line: Line,
+    #[figures(flat)]
     pub input: InputFigures,
 }
 
 /// What an input wants and stands.
-#[derive(Clone, Debug, Default)]
+#[derive(Clone, Debug, Default, Figures)]
 pub(crate) struct InputFigures {
     pub vih: Option<Threshold>,
     pub vil: Option<Threshold>,
     /// Its absolute maximum.
+    #[figures(key = "input-volts")]
     pub volts: Option<Figure<Volts>>,
     /// What it draws when it is high; nothing where it is not said.
+    #[figures(key = "input-current")]
     pub draws: Option<Figure<Amps>>,
     /// It is the LED of an optocoupler.
     pub opto: Option<Opto>,
 }
 
 /// The input of an optocoupler: an LED behind a resistor, and often an indicator in series.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Opto {
     pub resistor: Figure<Ohms>,
     pub vf: Figure<Volts>,
@@ -172,12 +178,13 @@ pub(crate) fn read_signal(reader: &mut Reader<'_>, count: usize) -> Option<Signa
 }
 
 /// `[wire.x]`: a signal from a pin to another board's pin, or to something that the plan does not show.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Wire {
     pub name: Name,
     /// The pin that sends.
     pub pin: PinRef,
     pub to: Option<PinRef>,
+    #[figures(flat)]
     pub line: Line,
     /// True where either end may send, one at a time.
     pub both_ways: bool,
@@ -186,6 +193,7 @@ pub(crate) struct Wire {
     /// What lifts it, where its senders only pull low.
     pub pull: Option<Figure<Ohms>>,
     /// Of what the plan does not show.
+    #[figures(flat)]
     pub input: InputFigures,
 }
 

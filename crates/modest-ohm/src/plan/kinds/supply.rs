@@ -8,12 +8,15 @@ use crate::quantity::units::{Amps, Fraction, Ohms, Seconds, Volts};
 use crate::text::problem::Problem;
 use crate::text::reader::{Need, Reader, figure_of_node};
 use crate::text::tree::Value;
+use modest_ohm_derive::Figures;
 
 /// `[supply.x]`: where power comes from.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Supply {
     pub name: Name,
+    #[figures(flat)]
     pub kind: SupplyKind,
+    #[figures(range)]
     pub voltage: Figure<Volts>,
     pub resistance: Figure<Ohms>,
     /// Continuous rating; without it the supply is unlimited and its overload unknown.
@@ -28,13 +31,16 @@ pub(crate) struct Supply {
     /// True where its plug fits one way only.
     pub keyed: bool,
     pub headroom: Option<Figure<Fraction>>,
+    #[figures(flat)]
     pub battery: Option<Battery>,
+    #[figures(flat)]
     pub negotiation: Option<Negotiation>,
     /// The mains' volts that it takes, of one that hangs on them.
+    #[figures(range)]
     pub input: Option<Figure<Volts>>,
 }
 
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Figures)]
 pub(crate) enum SupplyKind {
     Adapter,
     Bench,

@@ -5,9 +5,10 @@ pub(crate) mod read;
 use crate::plan::wiring::threshold::Threshold;
 use crate::quantity::figure::Figure;
 use crate::quantity::units::{Amps, Ohms, Volts};
+use modest_ohm_derive::Figures;
 
 /// What a pin is.
-#[derive(Clone, Debug, PartialEq, Eq)]
+#[derive(Clone, Debug, PartialEq, Eq, Figures)]
 pub(crate) enum PinKind {
     /// Input and output.
     Io,
@@ -22,7 +23,7 @@ pub(crate) enum PinKind {
 }
 
 /// What a pin can do besides high and low.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash, Figures)]
 pub(crate) enum Ability {
     Pwm,
     Analogue,
@@ -62,7 +63,7 @@ impl Ability {
 }
 
 /// A level of a pin.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Figures)]
 pub(crate) enum Level {
     Low,
     High,
@@ -75,7 +76,7 @@ impl Level {
 }
 
 /// What a pin does from power-on until the firmware sets it.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Figures)]
 pub(crate) enum AtBoot {
     /// Driven or pulled to a level.
     At(Level),
@@ -93,7 +94,7 @@ impl AtBoot {
     }
 }
 
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Pin {
     /// The chip's name, `io27`; of a pin without one its position, `p14`.
     pub name: String,
@@ -162,7 +163,7 @@ impl Pin {
 }
 
 /// How the header's positions lie, for tables and pictures.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Figures)]
 pub(crate) enum Header {
     /// Two rows along the edges: down the left, then up the right.
     Edges,
@@ -172,7 +173,7 @@ pub(crate) enum Header {
 }
 
 /// What the converter of a board reads.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Adc {
     /// From the least to the most that it tells apart; `None`: from 0 V to the pins' supply.
     pub full_scale: Option<Figure<Volts>>,
@@ -180,24 +181,30 @@ pub(crate) struct Adc {
 }
 
 /// A share of the pins with a total of its own.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct PinGroup {
     pub name: String,
     pub total: Figure<Amps>,
 }
 
 /// The pins of a board and what holds for all of them.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Pins {
     /// In the order of the header; empty where the board says nothing of them.
+    #[figures(key = "pins")]
     pub list: Vec<Pin>,
     pub header: Header,
+    #[figures(key = "pin-current")]
     pub current: Option<Figure<Amps>>,
+    #[figures(key = "pin-absolute")]
     pub absolute: Option<Figure<Amps>>,
     /// Absolute for a current into the pin, where it differs.
     pub sink_absolute: Option<Figure<Amps>>,
+    #[figures(key = "pins-total")]
     pub total: Option<Figure<Amps>>,
+    #[figures(key = "pin-ohms")]
     pub ohms: Figure<Ohms>,
+    #[figures(key = "pin-volts")]
     pub volts: Option<Figure<Volts>>,
     pub vih: Option<Threshold>,
     pub vil: Option<Threshold>,
@@ -205,6 +212,7 @@ pub(crate) struct Pins {
     pub adc: Option<Adc>,
     /// Analogue inputs want a source of no more than this.
     pub source: Figure<Ohms>,
+    #[figures(key = "pin-groups")]
     pub groups: Vec<PinGroup>,
     /// True while the firmware uses the radio.
     pub radio: bool,

@@ -3,10 +3,12 @@
 use crate::plan::kinds::ground::Ground;
 use crate::plan::kinds::signal_lines::Line;
 use crate::plan::model::Plan;
-use crate::plan::wiring::cable::{Cable, cable_of_size};
+use crate::plan::wiring::cable::{Cable, cable_of};
 use crate::plan::wiring::feed::NodeRef;
 use crate::plan::wiring::name::Name;
 use crate::plan::wiring::pin::PinRef;
+use crate::quantity::figure::{Figure, Origin};
+use crate::quantity::units::Metres;
 use crate::source::Span;
 use crate::tables::wire::WireSize;
 use crate::text::Named;
@@ -47,11 +49,16 @@ pub(crate) fn signal_grounds(plan: &mut Plan) {
 }
 
 fn of_line(line: &Line) -> Cable {
-    lead(line.span, line.length.as_ref().map(|l| l.typical.get()))
+    lead(line.span, line.length.clone())
 }
 
-fn lead(span: Span, length_m: Option<f64>) -> Cable {
-    cable_of_size(span, length_m.unwrap_or(LENGTH_M), SIGNAL_WIRE)
+fn lead(span: Span, length: Option<Figure<Metres>>) -> Cable {
+    cable_of(
+        span,
+        length
+            .unwrap_or_else(|| Figure::exact(Metres::new(LENGTH_M), Origin::Default("0.2 m where no length is given"))),
+        SIGNAL_WIRE,
+    )
 }
 
 /// The board that a pin belongs to, as a node.

@@ -11,9 +11,10 @@ use crate::source::Span;
 use crate::text::Named;
 use crate::text::problem::Problem;
 use crate::text::reader::{Need, Reader};
+use modest_ohm_derive::Figures;
 
 /// How data reaches the first pixel.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Data {
     pub span: Span,
     pub pin: Option<PinRef>,

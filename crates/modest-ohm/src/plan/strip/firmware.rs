@@ -6,9 +6,10 @@ use crate::quantity::units::Amps;
 use crate::source::Span;
 use crate::text::Named;
 use crate::text::reader::{Need, Reader};
+use modest_ohm_derive::Figures;
 
 /// What is set; only what is said.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Firmware {
     pub span: Span,
     pub count: Option<usize>,

@@ -5,14 +5,16 @@ use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::units::{Metres, PerMetre};
 use crate::text::problem::Problem;
 use crate::text::reader::{Need, Reader};
+use modest_ohm_derive::Figures;
 
 /// A whole number of LEDs in a pixel is met to this share: labels round.
 const WHOLE: f64 = 0.01;
 
 /// Where a strip may be cut.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Marks {
     /// One mark from the next.
+    #[figures(key = "marks")]
     pub every: Figure<Metres>,
 }
 

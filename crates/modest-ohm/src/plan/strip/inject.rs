@@ -11,12 +11,14 @@ use crate::text::Named;
 use crate::text::problem::Problem;
 use crate::text::reader::Reader;
 use crate::text::tree::Value;
+use modest_ohm_derive::Figures;
 
 /// One feed point.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Injection {
     pub span: Span,
     pub at_m: f64,
+    #[figures(flat)]
     pub feed: Feed,
 }
 

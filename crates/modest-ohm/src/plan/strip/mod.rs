@@ -12,7 +12,7 @@ pub(crate) mod rows;
 
 use crate::plan::wiring::feed::{NodeRef, read_optional_feed};
 use crate::plan::wiring::name::Name;
-use crate::quantity::figure::{Figure, Origin};
+use crate::quantity::figure::{Corner, Figure, Origin, Role};
 use crate::quantity::units::{Amps, Celsius, Metres, OhmsPerMetre, PerMetre, Volts};
 use crate::source::Span;
 use crate::text::problem::Problem;
@@ -22,6 +22,7 @@ use data::Data;
 use firmware::{Firmware, Sets};
 use geometry::Marks;
 use inject::Injection;
+use modest_ohm_derive::Figures;
 use pixel::Pixel;
 use rows::{Rows, Switched};
 
@@ -31,30 +32,39 @@ pub(crate) const MOST_PIXELS: usize = 2_000_000;
 /// A group of a strip with a return a colour costs about as much to solve as so many pixels (measured).
 const FAN_WORK: usize = 150;
 
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Strip {
     pub name: Name,
     pub length: Figure<Metres>,
     /// Pixels per metre; groups per metre of a plain strip.
+    #[figures(key = "pixels")]
     pub density: Figure<PerMetre>,
     /// LEDs that hang in series in one pixel or group.
     pub group: usize,
     pub pixels: usize,
     /// The volts that its watts or amps per metre are meant at.
+    #[figures(range)]
     pub voltage: Option<Figure<Volts>>,
+    #[figures(key = "copper")]
     pub copper_feed: Figure<OhmsPerMetre>,
     /// Of the return; of each of them where every colour has its own.
+    #[figures(key = "copper")]
     pub copper_return: Figure<OhmsPerMetre>,
+    #[figures(flat)]
     pub pixel: Pixel,
+    #[figures(key = "inject")]
     pub injections: Vec<Injection>,
     /// Where its + copper is cut, in order.
     pub cuts: Vec<(f64, Span)>,
+    #[figures(flat)]
     pub marks: Option<Marks>,
+    #[figures(flat)]
     pub rows: Option<Rows>,
     /// Heat of its copper leaves badly: in a sleeve or under resin.
     pub sealed: bool,
     pub switched: Vec<Switched>,
     pub data: Option<Data>,
+    #[figures(key = "firmware-cap")]
     pub cap: Option<Figure<Amps>>,
     /// The class that it names.
     pub class: Option<String>,
@@ -84,6 +94,18 @@ impl Strip {
     /// Position of a pixel from the start.
     pub fn position_m(&self, pixel: usize) -> f64 {
         (pixel as f64 + 0.5) / self.density.typical.get()
+    }
+
+    /// How much longer its copper is in a corner than its nominal length and density make it: the pixels are counted at
+    /// the nominal values, and what lies between two of them has the spread of both.
+    pub fn stretch(&self, corner: Corner) -> f64 {
+        let length = self.length.at(corner, Role::Resistance) / self.length.typical;
+        let density = match corner {
+            Corner::Typical => self.density.typical,
+            Corner::Low => self.density.low,
+            Corner::High | Corner::Hot => self.density.high,
+        };
+        length * (self.density.typical / density)
     }
 
     /// What it costs to solve, in addressable pixels: a group with a return a colour is no part of a ladder.

@@ -13,15 +13,17 @@ use crate::text::Named;
 use crate::text::problem::Problem;
 use crate::text::reader::{Need, Reader};
 use crate::text::tree::Value;
+use modest_ohm_derive::Figures;
 
 /// Pixels of a row or column of a tile.
 const MOST_PIXELS_OF_A_LINE: usize = 10_000;
 /// Tiles from left to right, or from top to bottom.
 const MOST_TILES: usize = 1000;
 
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Panel {
     pub name: Name,
+    #[figures(skip)]
     pub layout: PanelLayout,
     /// From one pixel to the next, where it is said; of strips their own.
     pub pitch: Option<Figure<Metres>>,
@@ -30,6 +32,7 @@ pub(crate) struct Panel {
     /// Its strips in the order of the data; itself where it is its own pixels.
     pub strips: Vec<(Named, usize)>,
     /// The layout that the firmware is said to be set to.
+    #[figures(skip)]
     pub setting: Option<Setting>,
 }
 

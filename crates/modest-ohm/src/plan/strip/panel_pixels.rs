@@ -68,7 +68,13 @@ pub(crate) fn read_panel_strip(
     let origin = pitch.origin.clone();
     let laid = Laid {
         length: Figure::exact(Metres::new(pixels as f64 * pitch_m), origin.clone()),
-        density: Figure::exact(PerMetre::new(1.0 / pitch_m), origin),
+        density: Figure {
+            low: PerMetre::new(1.0 / pitch.high.get()),
+            typical: PerMetre::new(1.0 / pitch_m),
+            high: PerMetre::new(1.0 / pitch.low.get()),
+            origin,
+            bare: false,
+        },
         group: reader.whole("group", 1..=100).unwrap_or(1),
         pixels,
         injections,

@@ -6,6 +6,7 @@ use crate::quantity::units::{Amps, AmpsPerMetre, PerMetre, Quantity, Seconds, Vo
 use crate::text::problem::Problem;
 use crate::text::reader::{Need, Reader};
 use crate::text::tree::Value;
+use modest_ohm_derive::Figures;
 
 /// How a strip is told what to show.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -19,11 +20,12 @@ pub(crate) enum Protocol {
 }
 
 /// How pixels are told what to show.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Timing {
     pub clocked: bool,
     /// Bits of one pixel; 8 a colour where nothing is said.
     pub bits: Option<usize>,
+    #[figures(key = "bit-time")]
     pub bit: Figure<Seconds>,
     /// The pause that ends a frame.
     pub reset: Figure<Seconds>,
@@ -42,9 +44,11 @@ impl Pixel {
 }
 
 /// The law's figures of one pixel (electrical reference, "LED strips").
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Pixel {
+    #[figures(range)]
     pub works: Option<Figure<Volts>>,
+    #[figures(range)]
     pub sheet: Option<Figure<Volts>>,
     pub absolute: Option<Figure<Volts>>,
     pub quiescent: Figure<Amps>,
@@ -59,12 +63,13 @@ pub(crate) struct Pixel {
     /// The colours hang in series on one regulator: the pixel draws what its brightest colour draws, not the sum.
     pub in_series: bool,
     /// How it is told what to show; `None` of a plain strip.
+    #[figures(flat)]
     pub timing: Option<Timing>,
 }
 
 /// One colour of a pixel: no current at `vf`, `current` from `vreg` on. Of a plain strip `vf` is what a group's LEDs
 /// drop, and `vreg` the rated volts at which `current` flows.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Colour {
     pub name: String,
     pub current: Figure<Amps>,

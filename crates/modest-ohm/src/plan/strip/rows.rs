@@ -13,18 +13,20 @@ use crate::text::problem::Problem;
 use crate::text::reader::{Need, Reader};
 use crate::text::tree::Value;
 use crate::text::{Named, nearest};
+use modest_ohm_derive::Figures;
 
 /// A strip in pieces of one length, each joined to the next by wires.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Rows {
     pub count: usize,
     pub span: Span,
     /// The leads from the end of each row to the beginning of the next; their `from` is the strip itself.
+    #[figures(key = "join")]
     pub joins: Vec<Feed>,
 }
 
 /// What switches a colour's return.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Switched {
     /// Index of the colour.
     pub colour: usize,

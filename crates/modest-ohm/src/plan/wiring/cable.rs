@@ -1,13 +1,14 @@
 //! Cables: what a run of two conductors is made of, and what that makes of its ohms and its ampacity.
 
 use super::contact::{Contact, LeadEnd};
-use crate::quantity::figure::{Corner, Figure, Role};
-use crate::quantity::units::{Amps, Celsius, Ohms};
+use crate::quantity::figure::{Corner, Figure, Origin, Role};
+use crate::quantity::units::{Amps, Celsius, Metres, Ohms};
 use crate::source::Span;
 use crate::tables::wire::{Material, WireSize, ampacity_at, conductor_ohms_per_metre, temperature_factor};
+use modest_ohm_derive::Figures;
 
 /// One run of two conductors, feed and return.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Cable {
     pub span: Span,
     pub size: Option<WireSize>,
@@ -15,6 +16,7 @@ pub(crate) struct Cable {
     pub material: Material,
     pub solid: bool,
     pub feed: Conductor,
+    #[figures(key = "return")]
     pub back: Conductor,
     pub(crate) ampacity: Option<Figure<Amps>>,
     /// Wires side by side for each conductor.
@@ -22,6 +24,7 @@ pub(crate) struct Cable {
     /// Loaded pairs that lie together, its own included.
     pub pairs: usize,
     /// What it passes on its way.
+    #[figures(key = "joints")]
     pub joints: Vec<Contact>,
     /// What its ends go into: at the source, at the load.
     pub into: [Option<Contact>; 2],
@@ -33,7 +36,7 @@ pub(crate) struct Cable {
 }
 
 /// What a core looks like.
-#[derive(Clone, Debug, PartialEq, Eq)]
+#[derive(Clone, Debug, PartialEq, Eq, Figures)]
 pub(crate) struct Core {
     pub colour: String,
     /// A stripe, a print, its place in the middle.
@@ -48,10 +51,14 @@ impl Core {
 }
 
 /// One conductor of a cable.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) enum Conductor {
     /// Length and Ω/m at 20 °C; warms with the current.
-    Wire { length_m: f64, ohms_per_m: f64 },
+    Wire {
+        #[figures(key = "length")]
+        length: Figure<Metres>,
+        ohms_per_m: f64,
+    },
     /// Stated resistance, taken as it stands.
     Stated(Figure<Ohms>),
 }
@@ -86,7 +93,7 @@ impl Cable {
 
     /// What one wire of a size carries as this cable is laid.
     pub fn ampacity_of(&self, size: WireSize, ambient_c: f64) -> Option<f64> {
-        let insulation = self.insulation.as_ref().map(|t| t.typical.get());
+        let insulation = self.insulation.as_ref().map(|t| t.low.get());
         ampacity_at(size, self.material, insulation, ambient_c, self.pairs)
     }
 
@@ -105,11 +112,6 @@ impl Cable {
         self.into[0].iter().chain(&self.joints).chain(&self.into[1])
     }
 
-    pub fn contacts_mut(&mut self) -> impl Iterator<Item = &mut Contact> {
-        let [near, far] = &mut self.into;
-        near.iter_mut().chain(&mut self.joints).chain(far)
-    }
-
     /// Resistance of the contacts in each conductor, Ω.
     pub fn contact_ohms(&self, corner: Corner) -> f64 {
         self.contacts().map(|c| c.ohms(corner)).sum()
@@ -123,29 +125,44 @@ impl Cable {
 
     pub fn insulation_c(&self) -> f64 {
         match (&self.insulation, self.size) {
-            (Some(t), _) => t.typical.get(),
+            (Some(t), _) => t.low.get(),
             (None, Some(size)) => size.insulation_c(),
             (None, None) => 60.0,
         }
     }
 
     /// The length of the feed conductor, if it is known.
-    pub fn length_m(&self) -> Option<f64> {
-        match self.feed {
-            Conductor::Wire { length_m, .. } => Some(length_m),
+    pub fn length(&self) -> Option<&Figure<Metres>> {
+        match &self.feed {
+            Conductor::Wire { length, .. } => Some(length),
             Conductor::Stated(_) => None,
         }
+    }
+
+    /// Its nominal length, m.
+    pub fn length_m(&self) -> Option<f64> {
+        self.length().map(|l| l.typical.get())
+    }
+
+    /// The shortest it may be, m: for what it has to reach.
+    pub fn shortest_m(&self) -> Option<f64> {
+        self.length().map(|l| l.low.get())
+    }
+
+    /// The longest it may be, m: for what only a short cable may do.
+    pub fn longest_m(&self) -> Option<f64> {
+        self.length().map(|l| l.high.get())
     }
 
     /// Resistance per conductor in a corner. In *low* the conductor warms up to its insulation's temperature.
     pub fn ohms(&self, conductor: &Conductor, ambient_c: f64, corner: Corner) -> ConductorOhms {
         match conductor {
             Conductor::Stated(figure) => ConductorOhms { ohms: figure.at(corner, Role::Resistance).get(), rise: 0.0 },
-            Conductor::Wire { length_m, ohms_per_m } => {
+            Conductor::Wire { length, ohms_per_m } => {
                 let at_ambient = temperature_factor(ambient_c);
                 let hot = temperature_factor(self.insulation_c().max(ambient_c));
                 ConductorOhms {
-                    ohms: length_m * ohms_per_m * at_ambient,
+                    ohms: length.at(corner, Role::Resistance).get() * ohms_per_m * at_ambient,
                     rise: if corner == Corner::Low { hot / at_ambient - 1.0 } else { 0.0 },
                 }
             }
@@ -161,9 +178,10 @@ pub(crate) struct Made {
     pub material: Material,
 }
 
-pub(crate) fn from_length(span: Span, length: f64, back: Option<f64>, made: Made) -> Cable {
+pub(crate) fn from_length(span: Span, length: Figure<Metres>, back: Option<Figure<Metres>>, made: Made) -> Cable {
     let ohms_per_m = made.size.map_or(0.0, |s| conductor_ohms_per_metre(s, made.solid, made.material));
-    let wire = |length_m| Conductor::Wire { length_m, ohms_per_m };
+    let wire = |length| Conductor::Wire { length, ohms_per_m };
+    let back = back.unwrap_or_else(|| length.clone());
     Cable {
         span,
         size: made.size,
@@ -171,7 +189,7 @@ pub(crate) fn from_length(span: Span, length: f64, back: Option<f64>, made: Made
         material: made.material,
         solid: made.solid,
         feed: wire(length),
-        back: wire(back.unwrap_or(length)),
+        back: wire(back),
         ampacity: None,
         parallel: 1,
         pairs: 1,
@@ -183,7 +201,12 @@ pub(crate) fn from_length(span: Span, length: f64, back: Option<f64>, made: Made
     }
 }
 
-/// A plain lead of a size, for variants of a plan.
+/// A plain cable of a size, for variants of a plan.
 pub(crate) fn cable_of_size(span: Span, length_m: f64, size: WireSize) -> Cable {
-    from_length(span, length_m, None, Made { size: Some(size), ..Made::default() })
+    cable_of(span, Figure::exact(Metres::new(length_m), Origin::Computed), size)
+}
+
+/// A plain cable of a size and a length that may have a range.
+pub(crate) fn cable_of(span: Span, length: Figure<Metres>, size: WireSize) -> Cable {
+    from_length(span, length, None, Made { size: Some(size), ..Made::default() })
 }

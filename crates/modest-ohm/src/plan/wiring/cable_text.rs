@@ -2,7 +2,8 @@
 
 use super::cable::{Cable, Conductor, Core, Made, from_length};
 use super::contact::{Contact, LeadEnd, contact_of, lead_end, read_contacts};
-use crate::quantity::parse::parse_quantity;
+use crate::quantity::figure::{Figure, Origin};
+use crate::quantity::parse::parse_figure;
 use crate::quantity::units::{Amps, Celsius, Metres, Ohms};
 use crate::source::Span;
 use crate::tables::wire::{Material, WireSize};
@@ -58,8 +59,12 @@ fn short_form(
             return None;
         }
     };
-    let length = match parse_quantity::<Metres>(length_text) {
-        Ok(length) => length,
+    let length = match parse_figure::<Metres>(length_text) {
+        Ok(length) if length.low.get() < 0.0 => {
+            fail(0, length_text.len(), format!("{} is no length", length.low));
+            return None;
+        }
+        Ok(length) => Figure { origin: Origin::Plan(node.span), ..length },
         Err(p) => {
             fail(p.start, p.end.max(p.start + 1).min(text.len().max(1)), p.message);
             return None;
@@ -69,7 +74,7 @@ fn short_form(
         fail(0, text.len(), "the conductor size is missing".into());
         return None;
     }
-    Some(from_length(node.span, length.get(), None, Made { size, ..Made::default() }))
+    Some(from_length(node.span, length, None, Made { size, ..Made::default() }))
 }
 
 /// Splits `1.2 m 16 AWG` into the length's text and the size.
@@ -102,6 +107,7 @@ fn table_form(inner: &mut Reader<'_>, span: Span, signal: bool) -> Option<Cable>
         None => None,
     };
     let made = Made { size: known_size, solid, material };
+    let none = || Figure::exact(Metres::new(0.0), Origin::Computed);
     let mut cable = if measured {
         let (Some(feed), Some(back)) = (feed, back) else {
             inner.problem(Problem::new(
@@ -111,9 +117,9 @@ fn table_form(inner: &mut Reader<'_>, span: Span, signal: bool) -> Option<Cable>
             ));
             return None;
         };
-        Cable { feed: Conductor::Stated(feed), back: Conductor::Stated(back), ..from_length(span, 0.0, None, made) }
+        Cable { feed: Conductor::Stated(feed), back: Conductor::Stated(back), ..from_length(span, none(), None, made) }
     } else if is_joint_alone {
-        from_length(span, 0.0, None, made)
+        from_length(span, none(), None, made)
     } else {
         let Some(length) = length else {
             inner.missing("length", "write `length = \"1.2 m\"`, or the measured `feed` and `return`");
@@ -123,7 +129,7 @@ fn table_form(inner: &mut Reader<'_>, span: Span, signal: bool) -> Option<Cable>
             inner.missing("size", "write `size = \"16 AWG\"` or `size = \"0.75 mm²\"`");
             return None;
         }
-        from_length(span, length.typical.get(), return_length.map(|f| f.typical.get()), made)
+        from_length(span, length, return_length, made)
     };
     for conductor in [&mut cable.feed, &mut cable.back] {
         if let Conductor::Wire { ohms_per_m, .. } = conductor {

@@ -8,9 +8,10 @@ use crate::text::Named;
 use crate::text::problem::Problem;
 use crate::text::reader::{Need, Reader};
 use crate::text::tree::{Node, Value};
+use modest_ohm_derive::Figures;
 
 /// A contact of each conductor: a plug pair, a terminal, a splice.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Contact {
     /// The class it was named by, or its kind in words.
     pub name: String,
@@ -18,6 +19,7 @@ pub(crate) struct Contact {
     pub named: bool,
     pub span: Span,
     /// What one contact carries; unknown where nothing says.
+    #[figures(key = "current")]
     pub rating: Option<Figure<Amps>>,
     /// Of each conductor's contact.
     pub resistance: Figure<Ohms>,
@@ -32,7 +34,7 @@ pub(crate) struct Contact {
 }
 
 /// How the end of a lead is made.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Figures)]
 pub(crate) enum LeadEnd {
     /// Stripped, stranded.
     Bare,

@@ -8,13 +8,14 @@ use crate::text::Named;
 use crate::text::problem::Problem;
 use crate::text::reader::Reader;
 use crate::text::tree::Value;
+use modest_ohm_derive::Figures;
 
 /// Index of a node of the plan.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord, Figures)]
 pub(crate) struct NodeId(pub usize);
 
 /// A node named in the plan; `id` is filled in when names are resolved.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct NodeRef {
     pub name: Named,
     pub id: NodeId,
@@ -39,18 +40,19 @@ impl NodeRef {
 }
 
 /// Where the current comes from and goes back to.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Feed {
     pub from: NodeRef,
     pub cable: Option<Cable>,
     /// A return that goes elsewhere than the feed came from.
+    #[figures(key = "return")]
     pub back: Option<Return>,
     /// At the beginning of its feed conductor.
     pub fuse: Option<Fuse>,
 }
 
 /// `return = { to, cable }`.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Return {
     pub to: NodeRef,
     pub cable: Option<Cable>,

@@ -7,11 +7,13 @@ use crate::tables::fuse::{FuseBody, FuseFamily, FuseSpeed, cold_ohms};
 use crate::text::problem::Problem;
 use crate::text::reader::{Need, Reader};
 use crate::text::tree::Value;
+use modest_ohm_derive::Figures;
 
 /// A fuse at the beginning of a run.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Fuse {
     pub span: Span,
+    #[figures(flat)]
     pub rating: Figure<Amps>,
     pub family: FuseFamily,
     pub body: FuseBody,

@@ -9,6 +9,7 @@ pub(crate) mod fuse;
 pub(crate) mod limits;
 pub(crate) mod name;
 pub(crate) mod named;
+pub(crate) mod no_figures;
 pub(crate) mod pin;
 pub(crate) mod resistor;
 pub(crate) mod threshold;

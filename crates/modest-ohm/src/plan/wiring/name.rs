@@ -5,9 +5,10 @@ use crate::quantity::units::Fraction;
 use crate::source::Span;
 use crate::text::problem::Problem;
 use crate::text::reader::{Need, Reader};
+use modest_ohm_derive::Figures;
 
 /// A declared name.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct Name {
     pub text: String,
     pub span: Span,

@@ -1,9 +1,10 @@
 //! A pin that a plan names.
 
 use crate::text::Named;
+use modest_ohm_derive::Figures;
 
 /// A pin that a plan names.
-#[derive(Clone, Debug, PartialEq, Eq)]
+#[derive(Clone, Debug, PartialEq, Eq, Figures)]
 pub(crate) struct PinAt {
     pub controller: usize,
     /// Among the board's pins; `None` where the board lists none, or none of this name.
@@ -23,7 +24,7 @@ impl PinAt {
 pub(crate) const OPEN_PIN: &str = "any";
 
 /// One end of a signal as the plan names it: `"keeper.io27"`; once names are resolved, by the chip's name.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) struct PinRef {
     pub name: Named,
     pub at: PinAt,

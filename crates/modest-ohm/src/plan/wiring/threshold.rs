@@ -3,9 +3,10 @@
 use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::units::{Fraction, Volts};
 use crate::text::reader::{Need, Reader};
+use modest_ohm_derive::Figures;
 
 /// A logic threshold: fixed volts, or a share of the receiver's VDD.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Figures)]
 pub(crate) enum Threshold {
     Volts(Figure<Volts>),
     OfVdd(Figure<Fraction>),

@@ -3,9 +3,10 @@
 use crate::text::Named;
 use crate::text::problem::Problem;
 use crate::text::reader::Reader;
+use modest_ohm_derive::Figures;
 
 /// Something that data goes through.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Figures)]
 pub(crate) enum Stage {
     Shifter(usize),
     Pair(usize),

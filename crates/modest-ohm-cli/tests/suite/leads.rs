@@ -1,0 +1,227 @@
+//! Leads, joints and fuses as a user meets them: `size wire|fuse|pair`, and what `budget`, `drop`, `why`, `draw` and
+//! `check` say of the shipped plans.
+
+use std::path::{Path, PathBuf};
+use std::process::{Command, Output};
+
+use serde_json::Value;
+
+const SOUND: &str = "plans/harbour-diorama.toml";
+const DRAFT: &str = "plans/harbour-first-draft.toml";
+const FERRY: &str = "plans/ferry-landing.toml";
+
+fn root() -> PathBuf {
+    Path::new(env!("CARGO_MANIFEST_DIR")).join("../..")
+}
+
+fn mohm(args: &[&str]) -> Output {
+    Command::new(env!("CARGO_BIN_EXE_mohm")).args(args).current_dir(root()).output().unwrap()
+}
+
+/// What it says, and how it ends.
+fn said(args: &[&str]) -> (String, i32) {
+    let output = mohm(args);
+    (String::from_utf8(output.stdout).unwrap(), output.status.code().unwrap())
+}
+
+fn json(args: &[&str]) -> Value {
+    serde_json::from_slice(&mohm(&[args, &["--format", "json"]].concat()).stdout).unwrap()
+}
+
+fn near(value: &Value, want: f64, share: f64) {
+    let got = value.as_f64().unwrap_or_else(|| panic!("{value} is no number"));
+    assert!((got - want).abs() <= share * want.abs(), "{got} against {want}");
+}
+
+fn row<'v>(list: &'v Value, name: &str) -> &'v Value {
+    list.as_array().unwrap().iter().find(|r| r["name"] == name).unwrap_or_else(|| panic!("no {name} in {list:#}"))
+}
+
+/// 2 A over 3 m from 5 V may lose 0.15 V: 25 mΩ/m of loop. 2.5 mm² has 2 · 7.98, 1.5 mm² 2 · 13.3 mΩ/m. The port's 4 A take
+/// 0.25 mm², a 7.5 A blade fuse 0.5 mm² of 9 A.
+#[test]
+fn a_wire_answers_three_questions_apart() {
+    let ask = [
+        "size",
+        "wire",
+        "--current",
+        "2 A",
+        "--length",
+        "3 m",
+        "--volts",
+        "5 V",
+        "--drop",
+        "3 %",
+        "--limit",
+        "4 A",
+        "--fuse",
+        "7.5 A",
+        "--metric",
+    ];
+    let answer = json(&ask);
+    assert_eq!(answer["load"]["size"], "2.5 mm²");
+    assert_eq!(answer["limit"]["size"], "0.25 mm²");
+    assert_eq!(answer["stands"]["size"], "0.5 mm²");
+    assert_eq!(answer["take"], "2.5 mm²");
+    // 25 °C + 45 K · (2/26)² = 25.27 °C: 7.98 mΩ/m · (1 + 0.00393 · 5.27) · 6 m · 2 A.
+    near(&answer["load"]["drop_v"], 0.007_98 * (1.0 + 0.003_93 * 5.266) * 12.0, 1e-4);
+    let (text, code) = said(&ask);
+    assert_eq!(code, 0);
+    assert!(text.starts_with("take 2.5 mm² or thicker") && text.contains("blade fuse, which asks for"), "{text}");
+    // A cartridge of the same rating asks for 7.5/0.69 = 10.9 A.
+    let cartridge = json(&[&ask[..], &["--family", "cartridge"]].concat());
+    assert_eq!(cartridge["stands"]["size"], "0.75 mm²");
+}
+
+/// What a bundle and warm air leave of a wire: 13 A · √(15/30) · 0.7 = 6.43 A.
+#[test]
+fn how_it_is_laid_counts() {
+    let laid = ["--ambient", "45 °C", "--together", "3"];
+    let fuse = json(&[&["size", "fuse", "--current", "3 A", "--wire", "16 AWG"], &laid[..]].concat());
+    near(&fuse["allowed_a"], 13.0 * 0.5f64.sqrt() * 0.7, 1e-9);
+    assert_eq!(fuse["rating_a"], 4.0);
+    let wire =
+        json(&[&["size", "wire", "--current", "6 A", "--length", "0.1 m", "--volts", "24 V"], &laid[..]].concat());
+    assert_eq!(wire["load"]["size"], "16 AWG");
+    near(&wire["load"]["ampacity_a"], 6.434_67, 1e-5);
+}
+
+#[test]
+fn a_fuse_or_why_there_is_none() {
+    let (text, code) = said(&["size", "fuse", "--current", "8 A", "--wire", "18 AWG"]);
+    assert_eq!(code, 1);
+    assert!(text.contains("no blade fuse suits") && text.contains("10.7 A") && text.contains("size pair"), "{text}");
+    // 15.6 A are needed, 18 A allowed; between 15 A and 20 A none is made.
+    let (text, code) = said(&["size", "fuse", "--current", "11.7 A", "--wire", "14 AWG"]);
+    assert_eq!(code, 1);
+    assert!(text.contains("no blade fuse is made between the two") && text.contains("15.6 A"), "{text}");
+    // 11.4 V over 50 mΩ, the 3.15 A fuse's 29.5 mΩ and 2 · 6 m of 0.5 mm² at 70 °C, 46.66 mΩ/m.
+    let far = json(&[
+        "size",
+        "fuse",
+        "--current",
+        "2.3 A",
+        "--wire",
+        "0.5 mm²",
+        "--family",
+        "cartridge",
+        "--volts",
+        "11.4 V",
+        "--length",
+        "6 m",
+        "--source",
+        "50 mΩ",
+    ]);
+    let ohms = 0.05 + 0.029_47 + 12.0 * 0.039 * (1.0 + 0.003_93 * 50.0);
+    near(&far["short_a"], 11.4 / ohms, 1e-5);
+    near(&far["opens_a"], 2.1 * 3.15, 1e-9);
+    near(&far["clears_a"], 2.75 * 3.15, 1e-9);
+    let limited = said(&[
+        "size",
+        "fuse",
+        "--current",
+        "2.3 A",
+        "--wire",
+        "0.5 mm²",
+        "--family",
+        "cartridge",
+        "--volts",
+        "11.4 V",
+        "--length",
+        "6 m",
+        "--source-limit",
+        "5 A",
+    ]);
+    assert!(limited.0.contains("leaves it whole") && limited.0.contains("limits itself"), "{}", limited.0);
+}
+
+#[test]
+fn a_pair_or_none() {
+    let pair = json(&["size", "pair", "--current", "8 A", "--length", "2 m", "--volts", "12 V"]);
+    assert_eq!((&pair["wire"]["size"], &pair["rating_a"]), (&Value::from("14 AWG"), &Value::from(15.0)));
+    let (text, code) = said(&["size", "pair", "--current", "80 A", "--length", "4 m", "--volts", "5 V"]);
+    assert_eq!(code, 1);
+    assert!(text.starts_with("no listed wire has a blade fuse for this"), "{text}");
+}
+
+#[test]
+fn odd_questions_are_refused_with_all_their_faults() {
+    for (args, words) in [
+        (
+            vec!["size", "wire", "--current", "0 A", "--length", "3 m", "--volts", "0 V", "--drop", "120 %"],
+            vec!["the current: 0 A", "the volts", "the drop is 120 %"],
+        ),
+        (
+            vec!["size", "fuse", "--current", "1 A", "--wire", "99 AWG", "--wire", "0.01 mm²"],
+            vec!["99 AWG", "0.01 mm²"],
+        ),
+        (vec!["size", "pair", "--current", "1 A", "--length", "-1 m", "--volts", "5 V"], vec!["length"]),
+        (vec!["size", "wire", "--current", "1 A", "--length", "1 m", "--volts", "5 V", "--together", "40"], vec!["40"]),
+        (vec!["size", "fuse", "--current", "1 A", "--wire", "16 AWG", "--volts", "5 V"], vec!["--length"]),
+    ] {
+        let output = mohm(&args);
+        let told = String::from_utf8(output.stderr).unwrap();
+        assert_eq!((output.status.code(), output.stdout.len()), (Some(2), 0), "{args:?}");
+        for word in words {
+            assert!(told.contains(word), "{args:?}: {told}");
+        }
+    }
+}
+
+/// The numbers the demo was designed with: 6.75 A behind the 5 A fuse, 6.6 A surely, 13 A of wire; and how warm the wire of
+/// the run gets, boards at their mean: 28 °C + 32 K · (I/13 A)².
+#[test]
+fn budget_says_what_protects_and_warms_the_leads() {
+    let budget = json(&["budget", SOUND]);
+    let deck = row(&budget["leads"], "deck");
+    near(&deck["long_a"], 6.75, 1e-9);
+    near(&deck["short_a"], 6.6, 1e-9);
+    near(&deck["ampacity_a"], 13.0, 1e-9);
+    assert_eq!((&deck["code"], &deck["severity"]), (&Value::from("fuse-cannot-act"), &Value::from("advice")));
+    let shore = row(&budget["leads"], "shoreline.inject[0]");
+    assert_eq!((&shore["code"], &shore["guard"]), (&Value::Null, &Value::from("the limit of five")));
+    near(&shore["long_a"], 7.5, 1e-9);
+    let worst = json(&["budget", SOUND, "--scenario", "worst", "--corner", "low"]);
+    let lead = row(&worst["conductors"], "deck");
+    assert_eq!((&lead["limit_a"], &lead["limited_by"]), (&Value::from(3.75), &Value::from("fuse")));
+    // For long the board takes its mean, 380 mA less than in its bursts: at 90 % and 5.0 V out of 11.27 V.
+    let feed = lead["feed_a"].as_f64().unwrap();
+    let amps = feed - 0.38 * 5.0 / (0.9 * 11.27);
+    near(&lead["temperature_c"], 28.0 + 32.0 * (amps / 13.0).powi(2), 1e-3);
+    // What both conductors lose is their current times their loss's share.
+    near(&lead["feed_loss_w"], lead["feed_drop_v"].as_f64().unwrap() * lead["feed_a"].as_f64().unwrap(), 1e-9);
+    let text = said(&["budget", SOUND]).0;
+    for words in ["What protects the leads", "5.00 A blade fuse of deck", "3.75 A fuse", "guarded by"] {
+        assert!(text.contains(words), "{words}: {text}");
+    }
+    assert!(said(&["drop", SOUND]).0.contains("Leads: what feed and return lose"));
+}
+
+#[test]
+fn the_draft_is_told_about_its_fuse() {
+    let check = json(&["check", DRAFT]);
+    let of = |code: &str| check["findings"].as_array().unwrap().iter().find(|f| f["code"] == code).cloned().unwrap();
+    let large = of("fuse-too-large");
+    assert_eq!((&large["severity"], &large["subject"]), (&Value::from("danger"), &Value::from("tide")));
+    assert!(large["proposals"][0]["text"].as_str().unwrap().contains("7.50 A fuse"), "{large:#}");
+    let missing = of("fuse-missing");
+    assert_eq!(missing["subject"], "shoreline.inject[0]");
+    assert!(missing["proposals"][0]["text"].as_str().unwrap().contains("18 AWG with a 10.0 A fuse"), "{missing:#}");
+}
+
+#[test]
+fn the_ferry_landing_is_sound_and_its_leads_are_traced() {
+    assert_eq!(said(&["check", FERRY, "--fail-on", "caution"]).1, 0);
+    let why = said(&["why", FERRY, "bilge"]).0;
+    for words in
+        ["what the lead to bilge may carry  2.25 A", "for ever through the lead to bilge  4.05 A", "only resistance"]
+    {
+        assert!(why.contains(words), "{words}: {why}");
+    }
+    let keeper = said(&["why", FERRY, "keeper"]).0;
+    assert!(keeper.contains("contact, header-2mm54  3.00 A"), "{keeper}");
+    let svg = said(&["draw", "power", FERRY]).0;
+    assert!(svg.contains(">joint<") && svg.contains(">quay<"));
+    let listed = said(&["catalogue", "joint"]).0;
+    assert!(listed.contains("lever-splice-2mm5") && listed.contains("barrel-2mm1"), "{listed}");
+}

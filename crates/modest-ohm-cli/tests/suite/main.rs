@@ -1,0 +1,12 @@
+//! The tool as a user calls it, one module per subject.
+
+#![allow(clippy::unwrap_used, reason = "a test fails by panicking")]
+
+mod commands;
+mod docs;
+mod firmware;
+mod leads;
+mod pins;
+mod sources;
+mod stages;
+mod strips;

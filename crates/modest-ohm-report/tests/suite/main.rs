@@ -1,0 +1,10 @@
+//! The renderers, one module per subject.
+
+#![allow(clippy::unwrap_used, reason = "a test fails by panicking")]
+
+mod figures;
+mod mutated;
+mod pins;
+mod rails;
+mod strip_figures;
+mod texts;

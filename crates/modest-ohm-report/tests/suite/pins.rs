@@ -1,0 +1,365 @@
+//! Pins of boards as text, CSV, JSON and as a picture: all of them hold the same, whatever the board, and the answers about
+//! LEDs, dividers, pulls and levels say the numbers that hand reckoning gives.
+
+use modest_ohm::size::{self, DividerLimits, DividerNeed, LedNeed, LevelNeed, PullNeed, Series, Values};
+use modest_ohm::{Amps, BoardPins, Fraction, Hertz, Metres, Ohms, Plan, Review, Volts, Watts, catalogue};
+use modest_ohm_report::{
+    Input, Layout, LedLimits, SizeAnswer, Wanted, assignment_json, assignment_text, free_pins_text, pins_csv,
+    pins_json, pins_svg, pins_text, size_divider, size_led, size_level, size_pull,
+};
+use serde_json::Value;
+
+const INPUT: Input<'static> = Input { path: "weir.toml" };
+
+fn layout(width: usize) -> Layout {
+    Layout { width, passed: false }
+}
+
+/// The text without its styles.
+fn plain(text: &str) -> String {
+    let mut out = String::new();
+    let mut rest = text;
+    while let Some(at) = rest.find('\u{1b}') {
+        out.push_str(&rest[..at]);
+        rest = rest[at..].split_once('m').map_or("", |(_, rest)| rest);
+    }
+    out + rest
+}
+
+/// A plan of one board of a class that uses some of its pins: the first outputs for LEDs, the last input for a contact.
+fn plan(class: &str) -> Plan {
+    let head = format!(
+        "format = 1\ntitle = \"Weir\"\n[supply.wall]\nkind = \"bench\"\nvoltage = \"5 V\"\ncurrent = \"10 A\"\n\
+         [controller.keeper]\npart = \"{class}\"\nfrom = \"wall\"\n"
+    );
+    let bare = Plan::from_toml(&head).unwrap().review().pins().remove(0);
+    let free: Vec<&str> = bare.pins.iter().filter(|p| p.is_free() && p.kind == "io").map(|p| p.name.as_str()).collect();
+    let mut text = head;
+    for (i, pin) in free.iter().take(3).enumerate() {
+        text += &format!("[led.mark{i}]\nvf = \"1.8 V\"\nfrom = \"keeper.{pin}\"\nresistor = \"{} kΩ\"\n", i + 1);
+    }
+    text +=
+        &format!("[input.float]\npin = \"keeper.{}\"\nkind = \"contact\"\npull = \"10 kΩ\"\n", free.last().unwrap());
+    Plan::from_toml(&text).unwrap_or_else(|e| panic!("{class}: {e}"))
+}
+
+fn boards() -> Vec<String> {
+    catalogue().into_iter().filter(|c| c.kind == "controller").map(|c| c.name).collect()
+}
+
+fn pins(review: &Review) -> BoardPins {
+    review.pins().remove(0)
+}
+
+#[test]
+fn text_csv_and_json_hold_the_same() {
+    for class in boards() {
+        let review = plan(&class).review();
+        let all = review.pins();
+        let board = &all[0];
+        let json: Value = serde_json::from_str(&pins_json(&INPUT, &all, None)).unwrap();
+        let csv = pins_csv(&all, None);
+        let mut rows = csv.lines();
+        let heading: Vec<&str> = rows.next().unwrap().split(',').collect();
+        let text = plain(&pins_text(&all, layout(200)));
+        assert_eq!(json["plan"], "weir.toml");
+        let shapes = json["boards"][0]["pins"].as_array().unwrap();
+        assert_eq!(shapes.len(), board.pins.len(), "{class}");
+        assert_eq!(csv.lines().count(), board.pins.len() + 1);
+        let mut used = 0;
+        for ((pin, shape), row) in board.pins.iter().zip(shapes).zip(rows) {
+            let place = pin.position.clone().unwrap_or_default();
+            assert_eq!((shape["name"].as_str(), shape["kind"].as_str()), (Some(pin.name.as_str()), Some(pin.kind)));
+            assert_eq!(shape["free"].as_bool(), Some(pin.is_free()));
+            assert!((shape["out_a"].as_f64().unwrap() - pin.out.get()).abs() < 1e-15);
+            let cells: Vec<&str> = row.split(',').collect();
+            assert_eq!(cells.len(), heading.len(), "{row}");
+            assert_eq!(cells[..4], ["keeper", place.as_str(), pin.name.as_str(), pin.kind], "{row}");
+            assert!((cells[5].parse::<f64>().unwrap() - pin.out.get()).abs() < 1e-15);
+            // In the table a line of its place, its name, and its jobs.
+            let is_line = |l: &&str| {
+                let mut words = l.split_whitespace();
+                words.next() == Some(place.as_str()) && (pin.name == place || words.next() == Some(pin.name.as_str()))
+            };
+            if !place.is_empty() {
+                let line = text.lines().find(is_line).unwrap_or_else(|| panic!("{class} {place}\n{text}"));
+                for job in &pin.jobs {
+                    assert!(line.contains(&format!("{} ({})", job.subject, job.what)), "{line}");
+                    assert_eq!(shape["jobs"][0]["subject"], job.subject.as_str());
+                    assert!(cells[4].starts_with(&job.subject), "{row}");
+                    used += 1;
+                }
+                if pin.out.get() > 0.0 {
+                    assert!(line.contains(&format!("+{}", pin.out)), "{line}");
+                }
+            }
+        }
+        assert_eq!(used, 4, "{class}");
+    }
+}
+
+#[test]
+fn free_pins_are_those_that_could() {
+    for class in boards() {
+        let all = plan(&class).review().pins();
+        for (words, as_input) in [(&[][..], false), (&["pwm"], false), (&["analogue"], true), (&["i2c-data"], false)] {
+            let wanted = Wanted { abilities: words.iter().map(|w| (*w).to_owned()).collect(), as_input };
+            // Reckoned from the table of abilities alone.
+            let able = |p: &&modest_ohm::PinFigures| {
+                let kind = p.kind == "io" || (p.kind == "input" && as_input);
+                let can = p.can.clone().unwrap_or_default();
+                kind && p.jobs.is_empty()
+                    && p.reserved.is_none()
+                    && words.iter().all(|w| can.contains(w) && !p.lost.contains(w))
+            };
+            let mut want: Vec<&str> = all[0].pins.iter().filter(able).map(|p| p.name.as_str()).collect();
+            let json: Value = serde_json::from_str(&pins_json(&INPUT, &all, Some(&wanted))).unwrap();
+            let names: Vec<&str> =
+                json["boards"][0]["pins"].as_array().unwrap().iter().map(|p| p["name"].as_str().unwrap()).collect();
+            assert_eq!(names, want, "{class} {words:?}");
+            assert_eq!(pins_csv(&all, Some(&wanted)).lines().count(), want.len() + 1);
+            let text = plain(&free_pins_text(&all, &wanted, layout(100)));
+            let mut listed: Vec<&str> = text.lines().skip(1).filter_map(|l| l.split_whitespace().next()).collect();
+            listed.retain(|n| want.contains(n));
+            listed.sort_unstable();
+            want.sort_unstable();
+            assert_eq!(listed, want, "{class} {words:?}\n{text}");
+            assert_eq!(text.contains("\nnone\n"), want.is_empty(), "{text}");
+        }
+    }
+}
+
+#[test]
+fn tables_keep_to_the_width() {
+    for class in boards() {
+        let all = plan(&class).review().pins();
+        for width in [80, 100, 120, 160] {
+            let table = plain(&pins_text(&all, layout(width)));
+            let wide = table.lines().map(|l| l.chars().count()).max().unwrap();
+            assert!(wide <= width, "{class} {width}: {wide}\n{table}");
+        }
+    }
+}
+
+#[test]
+fn proposals_in_words_and_as_edits() {
+    let open = "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"5 V\"\ncurrent = \"10 A\"\n[controller.keeper]\n\
+                part = \"wifi-board-3v3\"\nfrom = \"wall\"\n[input.dusk]\npin = \"keeper.any\"\nkind = \"swing\"\nhigh = \"2 V\"\n\
+                reads = \"analogue\"\n[led.mark]\nvf = \"1.8 V\"\nfrom = \"keeper.any\"\nresistor = \"1 kΩ\"\n";
+    let found = Plan::from_toml(open).unwrap().assign_pins(&[]);
+    let text = plain(&assignment_text(&found, layout(100)));
+    let json: Value = serde_json::from_str(&assignment_json(&INPUT, &found)).unwrap();
+    assert_eq!(json["possible"], true);
+    for pin in json["pins"].as_array().unwrap() {
+        let line = format!("  {} = {}", pin["path"].as_str().unwrap(), pin["value"].as_str().unwrap());
+        assert!(text.lines().any(|l| l == line), "{line}\n{text}");
+    }
+    assert!(text.contains("nothing new is found"), "{text}");
+    // No pin of a board whose pins are not known can be proposed; why stands in both.
+    let unknown =
+        Plan::from_toml(&open.replace("part = \"wifi-board-3v3\"", "mean = \"20 mA\"")).unwrap().assign_pins(&[]);
+    let text = plain(&assignment_text(&unknown, layout(100)));
+    let json: Value = serde_json::from_str(&assignment_json(&INPUT, &unknown)).unwrap();
+    assert_eq!(json["possible"], false);
+    assert!(text.contains("No allocation") && text.contains("name its class with `part`"), "{text}");
+    assert!(json["why_not"].as_str().unwrap().contains("name its class with `part`"));
+}
+
+fn attribute(line: &str, key: &str) -> Option<f64> {
+    line.split(&format!(" {key}=\"")).nth(1)?.split('"').next()?.parse().ok()
+}
+
+/// The bars of a header, read back out of the picture: as long as their pin's share of what it may carry.
+#[test]
+fn bars_are_as_long_as_their_share() {
+    for class in boards() {
+        let review = plan(&class).review();
+        let svg = pins_svg(&review, "keeper").unwrap();
+        let bars: Vec<f64> = svg
+            .lines()
+            .filter(|l| l.starts_with("<rect") && attribute(l, "height").is_some_and(|h| (h - 2.4).abs() < 1e-6))
+            .map(|l| attribute(l, "width").unwrap())
+            .collect();
+        let board = pins(&review);
+        let share = |p: &modest_ohm::PinFigures| {
+            let most = p.recommended?.get();
+            Some((p.out.get().max(p.into.get()) / most).min(1.0)).filter(|s| *s > 0.0 && !p.jobs.is_empty())
+        };
+        let shares: Vec<f64> = board.pins.iter().filter_map(share).collect();
+        assert_eq!(bars.len(), shares.len(), "{class}");
+        for (bar, share) in bars.iter().zip(&shares) {
+            // A box of 330 with a rim of 2 on either side.
+            assert!((bar - 326.0 * share).abs() < 0.06, "{class}: {bar} {share}");
+        }
+        assert_eq!(svg.matches("<text").count(), svg.matches("</text>").count());
+    }
+    assert!(pins_svg(&plan(&boards()[0]).review(), "helm").is_none());
+}
+
+fn text_of(answer: &SizeAnswer) -> String {
+    plain(&answer.text())
+}
+
+fn figures_of(answer: &SizeAnswer) -> Value {
+    serde_json::from_str(&answer.json()).unwrap()
+}
+
+fn led_need() -> LedNeed {
+    LedNeed {
+        supply: (Volts::new(5.0), Volts::new(5.25)),
+        vf: (Volts::new(2.0), Volts::new(1.8)),
+        diode: (Volts::new(0.3), Volts::new(0.2)),
+        pin: (Ohms::new(40.0), Ohms::new(30.0)),
+        current: Amps::new(0.018),
+        most: None,
+        tolerance: Fraction::new(0.05),
+        rated: Watts::new(0.25),
+    }
+}
+
+#[test]
+fn answers_about_leds() {
+    let limits = LedLimits { wanted: None, recommended: Some(Amps::new(0.02)), absolute: None };
+    let values = Values::of_series(Series::E24);
+    let answer = |need: &LedNeed, limits: &LedLimits| size_led(need, &size::led(need, &values), limits);
+    // 2.7 V/18 mA − 40 Ω = 110 Ω; worst (5.25 − 0.2 − 1.8) V/(104.5 + 30) Ω = 24.2 mA; 24.2² · 104.5 Ω = 61.0 mW.
+    let plain = answer(&led_need(), &limits);
+    let text = text_of(&plain);
+    for words in [
+        "take 110 Ω: 18.0 mA nominal, 24.2 mA at worst; 61.0 mW in it at worst, of 250 mW",
+        "exactly 110 Ω would give 18.0 mA",
+        "a sum without the diode's 300 mV and the pin's 40.0 Ω would say 167 Ω",
+        "it is 34 % more",
+        "at worst more than the 20.0 mA that it carries for long",
+    ] {
+        assert!(text.split_whitespace().collect::<Vec<_>>().join(" ").contains(words), "{words}\n{text}");
+    }
+    assert!((figures_of(&plain)["chosen"]["worst_a"].as_f64().unwrap() - 3.25 / 134.5).abs() < 1e-12);
+    assert!(plain.found);
+    // With an absolute maximum of 22 mA: (3.25 V/22 mA − 30 Ω)/0.95 = 123.9 Ω: 130 Ω, and 110 Ω is passed over.
+    let most = Some(Amps::new(0.022));
+    let held = answer(&LedNeed { most, ..led_need() }, &LedLimits { absolute: most, ..limits });
+    let text = text_of(&held).split_whitespace().collect::<Vec<_>>().join(" ");
+    assert!(text.contains("take 130 Ω:"), "{text}");
+    assert!(
+        text.contains(
+            "but 110 Ω lets 24.2 mA through at worst, more than the 22.0 mA that it stands, which wants 124 Ω"
+        ),
+        "{text}"
+    );
+    let json = figures_of(&held);
+    assert!((json["least_ohm"].as_f64().unwrap() - (3.25 / 0.022 - 30.0) / 0.95).abs() < 1e-9);
+    // Too low a supply, and a drawer without anything large enough.
+    let low = answer(&LedNeed { supply: (Volts::new(2.2), Volts::new(2.3)), ..led_need() }, &limits);
+    assert!(!low.found && text_of(&low).contains("want 2.30 V, and the supply gives 2.20 V"), "{}", text_of(&low));
+    let few = size_led(&led_need(), &size::led(&led_need(), &Values::of_list([Ohms::new(100.0)])), &limits);
+    assert!(!few.found && text_of(&few).contains("110 Ω or more is wanted"), "{}", text_of(&few));
+    // A wish that the next value misses: 17.5 mA of 120 Ω; 18.5 mA wished.
+    let dim = LedNeed { current: Amps::new(0.0175), ..led_need() };
+    let text =
+        text_of(&answer(&dim, &LedLimits { wanted: Some(Amps::new(0.0174)), recommended: None, absolute: None }));
+    assert!(text.contains("nominal less than the 17.4 mA that is wished"), "{text}");
+}
+
+#[test]
+fn answers_about_dividers() {
+    let need = DividerNeed {
+        input: (Volts::new(9.0), Volts::new(14.8)),
+        tolerance: Fraction::new(0.01),
+        most: Volts::new(3.3),
+        least: Volts::new(1.7),
+    };
+    let limits = DividerLimits { source: Ohms::new(10e3), current: Amps::new(5e-3), top: Ohms::new(0.0) };
+    // 39 over 10 kΩ: 14.8 V gives 3.02 V; at 1 % 14.8 · 10.1/(38.61 + 10.1) = 3.07 V and 9 · 9.9/(39.39 + 9.9) = 1.81 V.
+    let given =
+        size_divider(&need, &limits, &[size::divider_with(&need, Ohms::new(39e3), Ohms::new(10e3))], None, true);
+    let text = text_of(&given).split_whitespace().collect::<Vec<_>>().join(" ");
+    assert!(
+        text.contains("1.81 V .. 3.07 V arrives where 1.70 V .. 3.30 V is allowed: inside at every corner"),
+        "{text}"
+    );
+    assert!(text.contains("the tap looks like 7.96 kΩ, and 302 µA flows at 14.8 V"), "{text}");
+    assert!(given.found);
+    for (top, words) in [(30e3, "too much at its highest"), (47e3, "too little at its lowest")] {
+        let pair = size::divider_with(&need, Ohms::new(top), Ohms::new(10e3));
+        let answer = size_divider(&need, &limits, &[pair], None, true);
+        assert!(!answer.found && text_of(&answer).contains(words), "{}", text_of(&answer));
+    }
+    // 1.7 V out of 9 V and 2.7 V out of 14.8 V: 14.8/9 = 1.64 is more than 2.7/1.7 = 1.59.
+    let narrow = DividerNeed { most: Volts::new(2.7), ..need };
+    let none = size_divider(
+        &narrow,
+        &limits,
+        &size::divider(&narrow, &limits, &Values::of_series(Series::E24), 5),
+        None,
+        false,
+    );
+    assert!(!none.found && text_of(&none).contains("too narrow for any divider"), "{}", text_of(&none));
+    let wide = DividerNeed { most: Volts::new(2.85), tolerance: Fraction::new(0.05), ..need };
+    let none =
+        size_divider(&wide, &limits, &size::divider(&wide, &limits, &Values::of_series(Series::E192), 5), None, false);
+    assert!(!none.found && text_of(&none).contains("with 5.00 % of tolerance"), "{}", text_of(&none));
+    // 2.85/1.7 = 1.676 over 14.8/9 = 1.644 leaves 1.9 % for both: four fifths of one tolerance at this ratio, so 0.5 %.
+    let values = Values::of_series(Series::E192);
+    let finer = size::divider_finer(&wide, &limits, &values);
+    let told = size_divider(&wide, &limits, &[], finer, false);
+    assert!(text_of(&told).contains("with resistors of 0.500 % one does"), "{}", text_of(&told));
+    assert!((figures_of(&told)["finer"]["tolerance"].as_f64().unwrap() - 0.005).abs() < 1e-15);
+}
+
+#[test]
+fn answers_about_pulls_and_levels() {
+    let need = PullNeed {
+        rail: (Volts::new(3.2), Volts::new(3.4)),
+        thresholds: (Volts::new(0.8), Volts::new(2.4)),
+        contact: Ohms::new(100.0),
+        closed: Volts::new(0.0),
+        leak: Amps::new(1e-6),
+        wetting: Amps::new(0.0),
+        most: Amps::new(1e-3),
+        tolerance: Fraction::new(0.05),
+    };
+    let values = Values::of_series(Series::E12);
+    let answer = |need: &PullNeed| size_pull(need, &size::pull(need, &values));
+    let text = text_of(&answer(&need));
+    // 3.4 V/1 mA − 100 Ω = 3.3 kΩ; (3.2 − 2.4) V/1 µA = 800 kΩ; 56 kΩ takes 3.4 V/56.1 kΩ = 60.6 µA.
+    for words in ["take 56.0 kΩ: anything from 3.30 kΩ to 800 kΩ does", "60.6 µA flows", "leave 56.0 mV less"] {
+        assert!(text.contains(words), "{words}\n{text}");
+    }
+    let endless = answer(&PullNeed { leak: Amps::new(0.0), ..need });
+    assert!(text_of(&endless).contains("to no end does") && figures_of(&endless)["most_ohm"].is_null());
+    // 1 mA of wetting and 1 mA at the most do not go together with 5 % of tolerance.
+    let none = answer(&PullNeed { wetting: Amps::new(1e-3), ..need });
+    assert!(!none.found && text_of(&none).contains("no pull resistor does it"), "{}", text_of(&none));
+
+    let weak = answer(&PullNeed { closed: Volts::new(0.8), ..need });
+    assert!(!weak.found && text_of(&weak).contains("closed it still has 800 mV"), "{}", text_of(&weak));
+
+    let need = LevelNeed {
+        sender: (Volts::new(3.2), Volts::new(3.4)),
+        sender_ohms: Ohms::new(33.0),
+        receiver: (Volts::new(4.75), Volts::new(5.25)),
+        vih: (Volts::new(0.0), Fraction::new(0.7)),
+        vil: (Volts::new(0.0), Fraction::new(0.3)),
+        most: None,
+        shift: Volts::new(0.0),
+        rate: Hertz::new(800e3),
+        length: Metres::new(0.5),
+        both_ways: false,
+        tolerance: Fraction::new(0.05),
+    };
+    let answer = |need: &LevelNeed| size_level(need, &size::level(need, &values));
+    let up = answer(&need);
+    let text = text_of(&up);
+    // HCT takes 2.0 V: 3.1 − 2.0 V high, 0.8 − 0.1 V low.
+    assert!(
+        text.lines().next().unwrap().contains("HCT kind on the receiver's rail: high by 1.10 V, low by 700 mV"),
+        "{text}"
+    );
+    assert!(text.contains("its high is short by 575 mV"), "{text}");
+    let ways = figures_of(&up)["ways"].as_array().unwrap().clone();
+    assert_eq!(ways.iter().filter(|w| w["works"] == true).count(), 1);
+    assert!(ways.iter().all(|w| w["works"] == w["why_not"].as_array().unwrap().is_empty()));
+    let never = answer(&LevelNeed { receiver: (Volts::new(11.4), Volts::new(12.6)), ..need });
+    assert!(!never.found && text_of(&never).contains("none of the ways does"), "{}", text_of(&never));
+}

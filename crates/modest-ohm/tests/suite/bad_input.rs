@@ -1,0 +1,427 @@
+//! Mistakes in a plan's text: all of them at once, each with the characters at fault, and what to write instead.
+//!
+//! In these texts «…» marks what has to be underlined; the marks are taken out before the plan is read.
+
+use modest_ohm::{LARGEST_TEXT_BYTES, Plan, PlanErrors, Span};
+
+const WALL: &str = "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"5 V\"\ncurrent = \"2 A\"\n";
+
+/// The text without marks, and the marked places.
+fn unmark(marked: &str) -> (String, Vec<Span>) {
+    let (mut text, mut spans, mut open) = (String::new(), Vec::new(), 0);
+    for c in marked.chars() {
+        match c {
+            '«' => open = text.len(),
+            '»' => spans.push(Span { start: open, end: text.len() }),
+            c => text.push(c),
+        }
+    }
+    (text, spans)
+}
+
+/// Reads a marked text: as many problems as marks, in order, each underlining its mark and saying its words.
+fn problems(marked: &str, words: &[&str]) {
+    let (text, spans) = unmark(marked);
+    let errors = Plan::from_toml(&text).expect_err(&format!("should not be readable:\n{text}"));
+    let said: Vec<String> = errors.problems.iter().map(|p| format!("{} ({})", p.message, p.help)).collect();
+    assert_eq!(errors.problems.len(), words.len(), "{text}\n{said:#?}");
+    let placed: Vec<&Span> = errors.problems.iter().filter_map(|p| p.span.as_ref()).collect();
+    let shown: Vec<&str> = placed.iter().map(|s| errors.source.slice(**s)).collect();
+    let wanted: Vec<&str> = spans.iter().map(|s| &text[s.start..s.end]).collect();
+    assert_eq!(shown, wanted, "{text}\n{said:#?}");
+    assert_eq!(placed, spans.iter().collect::<Vec<_>>(), "{text}\n{said:#?}");
+    for (said, words) in said.iter().zip(words) {
+        for word in words.split('|') {
+            assert!(said.contains(word), "`{word}` is not in: {said}\n{text}");
+        }
+    }
+}
+
+/// One line below a sound supply.
+fn line(marked: &str, words: &[&str]) {
+    problems(&format!("{WALL}{marked}\n"), words);
+}
+
+/// A load with one more line.
+fn load(marked: &str, words: &[&str]) {
+    line(&format!("[load.lamp]\nfrom = \"wall\"\ncurrent = \"1 A\"\n{marked}"), words);
+}
+
+#[test]
+fn unknown_keys_and_names_get_the_nearest_known_one() {
+    load("«volatge» = \"5 V\"", &["no key `volatge`|did you mean `voltage`?"]);
+    load("«xyzzy» = 1", &["no key `xyzzy`|known here:|voltage"]);
+    line("[«lod».lamp]\nfrom = \"wall\"", &["no `lod`|did you mean `load`?"]);
+    line("[load.lamp]\nfrom = «\"wal\"»\ncurrent = \"1 A\"", &["no node `wal`|did you mean `wall`?"]);
+    line("[load.lamp]\nfrom = «\"nowhere\"»\ncurrent = \"1 A\"", &["no node `nowhere`|nodes of this plan: wall"]);
+    line(
+        "[strip.arch]\npart = «\"pixel-5v-rbg\"»\nfrom = \"wall\"\nlength = \"1 m\"\npixels = \"60 /m\"",
+        &["no known part|did you mean `pixel-5v-rgb`?"],
+    );
+    problems(
+        "format = 1\n[supply.wall]\nkind = «\"adaptor\"»\nvoltage = \"5 V\"",
+        &["no kind|did you mean `adapter`?"],
+    );
+    line(
+        "[scenario.dusk]\noff = [«\"lmp\"»]\n[load.lamp]\nfrom = \"wall\"\ncurrent = \"1 A\"",
+        &["names no `lmp`|did you mean `lamp`?"],
+    );
+    line("[«reading».fan]\nfrom = \"wall\"", &["no `reading`|does not read it yet"]);
+    problems(&format!("{WALL}[«suply».other]\nkind = \"bench\"\n"), &["did you mean `supply`?"]);
+}
+
+#[test]
+fn quantities_say_what_is_wrong_inside_the_quotes() {
+    load("voltage = \"12 «Vv»\"", &["`Vv` is no unit of voltage|such as `5 V`"]);
+    load("voltage = \"«5»\"", &["`5` has no unit|`5 V`"]);
+    load("voltage = «12»", &["plain number|in quotes: `voltage = \"12 V\"`"]);
+    load("voltage = «1.2e1»", &["plain number"]);
+    load("voltage = «true»", &["true or false, not a voltage"]);
+    load("voltage = «[\"5 V\"]»", &["a list, not a voltage"]);
+    load("voltage = \"350 «mA»\"", &["`mA` is no unit of voltage"]);
+    load("voltage = \"«nan V»\"", &["no voltage"]);
+    load("voltage = \"«NaN»\"", &["no voltage"]);
+    load("voltage = \"«inf V»\"", &["no voltage"]);
+    load("voltage = \"«1e9 V»\"", &["outside what a voltage may be"]);
+    load("voltage = \"1e999 «V»\"", &["no unit of voltage"]);
+    load("voltage = \"«»\"", &["is no voltage"]);
+    load("voltage = \"12 V ± «many %»\"", &["no number of per cent"]);
+    load("voltage = \"12 V ± «-5 %»\"", &["cannot be negative"]);
+    load("voltage = \"«14 V .. 9 V»\"", &["runs from 14.0 V down to 9.00 V|smaller value first"]);
+    load("voltage = \"9 V .. 14 V, «often 12 V»\"", &["after the range|typical"]);
+    load("voltage = \"9 V .. 14 V, «typical 20 V»\"", &["lies outside"]);
+    load("voltage = «\"-5 V\"»", &["is -5.00 V|above zero"]);
+    load("minimum = «\"0 V\"»", &["above zero"]);
+    load("cable = \"1 «m 16 Ω»\"", &["no unit of length"]);
+    load("cable = \"1 m «x AWG»\"", &["no AWG size"]);
+    load("cable = \"1 m «99 AWG»\"", &["outside 0 .. 40 AWG"]);
+    load("cable = \"1 m «0.001 mm²»\"", &["outside 0.01 .. 300 mm²"]);
+    load("cable = \"«1 m»\"", &["conductor size is missing"]);
+    load("cable = \"«-1 m» 16 AWG\"", &["outside what a length may be"]);
+    load("cable = \"«99 km» 16 AWG\"", &["outside what a length may be"]);
+    load("cable = «3»", &["not a cable"]);
+    load("cable = «{ feed = \"1 Ω\" }»", &["one conductor only"]);
+    load("cable = «{ length = \"1 m\" }»", &["says no `size`"]);
+    load("cable = { length = \"1 m\", size = «\"thick\"» }", &["no conductor size"]);
+    load("cable = { length = \"1 m\", size = \"16 AWG\", «colour» = \"red\" }", &["no key `colour`"]);
+    load("count = «0»", &["whole number from 1 to 1000"]);
+    load("count = «1.5»", &["whole number"]);
+    load("rest = «\"of\"»", &["did you mean `off`?"]);
+    load("regulated = «\"yes\"»", &["not true or false"]);
+}
+
+/// The places count characters, not bytes, and the offset is right behind letters of several bytes and after escapes.
+#[test]
+fn places_are_right_behind_wide_letters() {
+    load("# Ωµ°²±…\nvoltage = \"12 «µΩ»\"", &["no unit of voltage"]);
+    problems(
+        "format = 1\ntitle = \"größer Ω 漢字 🙂\"\n[supply.wall]\nkind = \"bench\"\nvoltage = \"5 V\"\n[load.lamp]\nfrom = «\"wärme\"»\ncurrent = \"1 A\"",
+        &["no node `wärme`"],
+    );
+    let errors = Plan::from_toml("format = 1\n  «µ» = 2\n").unwrap_err();
+    assert!(!errors.problems.is_empty());
+    let (text, spans) = unmark("format = 1\n[supply.wall]\nkind = \"bench\" # µΩ\nvoltage = \"5 «Volt»\" # Ω\n");
+    let errors = Plan::from_toml(&text).unwrap_err();
+    let place = errors.source.place(spans[0].start);
+    assert_eq!((place.line, place.column), (4, 14));
+    // With an escape in the string the whole value is marked: a shifted place would be worse.
+    load("voltage = «\"12 \\u0056v\"»", &["no unit of voltage"]);
+}
+
+#[test]
+fn shares_stay_below_the_whole() {
+    problems(
+        "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"5 V\"\nheadroom = «\"120 %\"»\n",
+        &["is 120 %|below 100 %"],
+    );
+    line(
+        "[converter.five]\nkind = \"buck\"\nfrom = \"wall\"\noutput = \"3 V\"\nheadroom = «\"100 %\"»",
+        &["below 100 %"],
+    );
+    problems(&format!("policy.drop = «\"100 %\"»\npolicy.headroom = «\"200 %\"»\n{WALL}"), &["`drop`", "`headroom`"]);
+    line(
+        "[converter.five]\nkind = \"buck\"\nfrom = \"wall\"\noutput = \"3 V\"\nefficiency = «\"101 %\"»",
+        &["at most 100 %"],
+    );
+}
+
+#[test]
+fn missing_things_are_said_at_the_item() {
+    line("[load.«lamp»]\ncurrent = \"1 A\"", &["says no `from`"]);
+    line("[load.«lamp»]\nfrom = \"wall\"", &["what it draws|nothing"]);
+    line("[load.«lamp»]\nfrom = \"wall\"\ncurrent = \"1 A\"\npower = \"5 W\"", &["`current` and `power`"]);
+    line("[strip.«arch»]\npart = \"pixel-5v-rgb\"\nfrom = \"wall\"\npixels = \"60 /m\"", &["says no `length`"]);
+    line("[strip.«arch»]\npart = \"pixel-5v-rgb\"\nlength = \"1 m\"\npixels = \"60 /m\"", &["says no `from`"]);
+    line("[converter.«five»]\nfrom = \"wall\"\noutput = \"3 V\"", &["says no `kind`"]);
+    line("[ground.tie]\nbetween = «[\"wall\"]»", &["joins 1 nodes"]);
+    problems("format = 1\n[supply.«wall»]\nkind = \"bench\"", &["says no `voltage`"]);
+    problems("[supply.wall]\nkind = \"bench\"\nvoltage = \"5 V\"", &["does not say its format"]);
+    problems("format = «2»\n[supply.wall]\nkind = \"bench\"\nvoltage = \"5 V\"", &["format 1"]);
+    problems("format = 1\n", &["has no supply"]);
+    problems("", &["does not say its format", "has no supply"]);
+    line("«[[accept]]»\non = \"wall\"\nbecause = \"so\"", &["says no `code`"]);
+}
+
+#[test]
+fn names_are_unique_and_plain() {
+    line("[load.«wall»]\nfrom = \"wall\"\ncurrent = \"1 A\"", &["used twice"]);
+    line("[load.«\"a b\"»]\nfrom = \"wall\"\ncurrent = \"1 A\"", &["is no name"]);
+    line("[load.«\"a.b\"»]\nfrom = \"wall\"\ncurrent = \"1 A\"", &["is no name"]);
+    line("[load.«\"\"»]\nfrom = \"wall\"\ncurrent = \"1 A\"", &["is no name"]);
+    line("[scenario.«worst»]\n", &["is built in"]);
+    problems(&format!("load = «3»\n{WALL}"), &["a plain number, not a table"]);
+    problems(&format!("load.lamp = «3»\n{WALL}"), &["not a table"]);
+    let errors = Plan::from_toml(&format!("{WALL}[load.wall]\nfrom = \"wall\"\ncurrent = \"1 A\"\n")).unwrap_err();
+    let (first, label) = errors.problems[0].related.clone().unwrap();
+    assert_eq!((errors.source.place(first.start).line, label.as_str()), (2, "first used here"));
+}
+
+#[test]
+fn feeds_that_lead_nowhere() {
+    line("[branch.«a»]\nfrom = \"b\"\n[branch.b]\nfrom = \"a\"", &["goes in a circle: a from b from a"]);
+    line("[branch.«a»]\nfrom = \"a\"", &["goes in a circle: a from a"]);
+    line(
+        "[supply.other]\nkind = \"bench\"\nvoltage = \"5 V\"\n[load.lamp]\nfrom = \"wall\"\ncurrent = \"1 A\"\nreturn = { to = «\"other\"» }",
+        &["`lamp` has no return|join the two with `[ground.tie]`"],
+    );
+    line(
+        "[load.lamp]\nfrom = «\"sign\"»\ncurrent = \"1 A\"\n[load.sign]\nfrom = \"wall\"\ncurrent = \"1 A\"",
+        &["a load feeds nothing"],
+    );
+    let strip = "[strip.arch]\npart = \"pixel-5v-rgb\"\nfrom = \"wall\"\nlength = \"1 m\"\npixels = \"60 /m\"\n";
+    line(
+        &format!("{strip}[load.lamp]\nfrom = «\"arch\"»\ncurrent = \"1 A\""),
+        &["name one of its nodes: arch.end, arch.start"],
+    );
+    // Through another strip and back.
+    line(
+        "[strip.a]\npart = \"pixel-5v-rgb\"\nfrom = \"b.end\"\nlength = \"1 m\"\npixels = \"60 /m\"\n\
+         [strip.«b»]\npart = \"pixel-5v-rgb\"\nfrom = \"a.end\"\nlength = \"1 m\"\npixels = \"60 /m\"",
+        &["circle"],
+    );
+}
+
+#[test]
+fn strips_and_pins() {
+    let strip = |more: &str| {
+        format!(
+            "[controller.keeper]\npart = \"wifi-board-3v3\"\nfrom = \"wall\"\n[strip.arch]\npart = \"pixel-5v-rgb\"\nfrom = \"wall\"\npixels = \"60 /m\"\n{more}"
+        )
+    };
+    line(&strip("length = «\"5 mm\"»"), &["has no pixel"]);
+    line(
+        &strip("length = \"1 m\"\nfirmware-cap = «\"50 mA\"»"),
+        &["is 50.0 mA, and its pixels draw 60.0 mA when they are dark"],
+    );
+    line(&strip("length = «\"9999 m\"»\n").replace("60 /m", "90000 /m"), &["more than the 2000000"]);
+    line(&strip("length = \"1 m\"\ninject = [ { at = «\"1.2 m\"» } ]"), &["beyond the strip's 1.00 m"]);
+    line(&strip("length = \"1 m\"\ninject = [ { at = «\"begin\"» } ]"), &["write `start`"]);
+    line(&strip("length = \"1 m\"\ninject = «[]»"), &["is empty"]);
+    line(
+        &strip("length = \"1 m\"\ncable = «\"1 m 18 AWG\"»\ninject = [ { at = \"start\" } ]"),
+        &["stands beside `inject`"],
+    );
+    line(&strip("length = \"1 m\"\ninject = [ «{ cable = \"1 m 18 AWG\" }» ]"), &["says no `at`"]);
+    line(
+        &strip("length = \"1 m\"\ndata = { pin = «\"keeper.27\"» }"),
+        &["chip number or a header position|keeper.io27"],
+    );
+    line(&strip("length = \"1 m\"\ndata = { pin = «\"keeper\"» }"), &["names no pin"]);
+    line(
+        &strip("length = \"1 m\"\ndata = { pin = «\"kepeer.io27\"» }"),
+        &["no controller `kepeer`|did you mean `keeper`?"],
+    );
+    line(&strip("length = \"1 m\"\ndata = { pin = \"keeper.io27\", through = «\"lift\"» }"), &["no shifter `lift`"]);
+    line(&strip("length = \"1 m\"\ndata = «{ series = \"330 Ω\" }»"), &["no sender"]);
+    line(&strip("length = \"1 m\"\n[strip.arch.colours]\nred = «{ vreg = \"1 V\" }»"), &["is not above vf"]);
+}
+
+#[test]
+fn all_problems_at_once_in_the_order_of_the_text() {
+    problems(
+        "format = 1\n«tilte» = \"x\"\n[supply.wall]\nkind = «\"adaptor\"»\nvoltage = \"12 «Vv»\"\n[load.lamp]\nfrom = «\"wal\"»\ncurrent = «1»\n[load.sign]\nfrom = \"wall\"\n«amps» = 3\ncurrent = \"1 A\"\n",
+        &["tilte|title", "adapter", "Vv", "wal", "plain number", "no key `amps`"],
+    );
+}
+
+#[test]
+fn syntax_errors_come_alone_and_all_of_them() {
+    let errors = Plan::from_toml("format = \n[supply.wall\nkind = bench\nvoltage = \"5 V\"\n").unwrap_err();
+    assert!(errors.problems.len() >= 2, "{errors}");
+    assert!(errors.problems.iter().all(|p| p.message.starts_with("this is not TOML")), "{errors}");
+    let lines: Vec<usize> = errors.problems.iter().map(|p| errors.source.place(p.span.unwrap().start).line).collect();
+    assert!(lines.windows(2).all(|w| w[0] <= w[1]), "{lines:?}");
+}
+
+fn bytes(input: &[u8]) -> PlanErrors {
+    Plan::from_bytes(input).expect_err("not a plan")
+}
+
+#[test]
+fn bytes_that_are_no_text() {
+    let errors = bytes(b"format = 1\ntitle = \"caf\xe9\"\n");
+    let place = errors.source.place(errors.problems[0].span.unwrap().start);
+    assert_eq!((errors.problems.len(), place.line, place.column), (1, 2, 13));
+    assert!(errors.problems[0].message.contains("not UTF-8"));
+    assert!(!bytes(&[0xff, 0xfe, 0x00, 0x41]).problems.is_empty());
+    assert!(!bytes(&[0u8; 64]).problems.is_empty());
+    // A byte order mark is no fault.
+    let marked = [&b"\xef\xbb\xbf"[..], WALL.as_bytes()].concat();
+    assert!(Plan::from_bytes(&marked).is_ok());
+    assert!(Plan::from_bytes(WALL.replace('\n', "\r\n").as_bytes()).is_ok());
+}
+
+#[test]
+fn absurd_sizes_are_refused_with_words() {
+    let errors = bytes(&vec![b' '; LARGEST_TEXT_BYTES + 1]);
+    assert!(errors.problems[0].message.contains("bytes long"), "{errors}");
+    let many: String = (0..10_001).map(|i| format!("[load.l{i}]\nfrom = \"wall\"\ncurrent = \"1 mA\"\n")).collect();
+    let errors = Plan::from_toml(&format!("{WALL}{many}")).map(|_| ()).unwrap_err();
+    assert!(
+        errors.problems.iter().any(|p| p.message.contains("10001 loads; at most 10000")),
+        "{}",
+        errors.problems.len()
+    );
+    // Together more pixels than a plan may have.
+    let strips: String = (0..3)
+        .map(|i| {
+            format!(
+                "[strip.s{i}]\npart = \"pixel-5v-rgb\"\nfrom = \"wall\"\nlength = \"100 m\"\npixels = \"7000 /m\"\n"
+            )
+        })
+        .collect();
+    let errors = Plan::from_toml(&format!("{WALL}{strips}")).map(|_| ()).unwrap_err();
+    assert!(errors.problems.iter().any(|p| p.message.contains("2100000 pixels")), "{errors}");
+    let members = "[load.a]\nfrom = \"wall\"\ncurrent = \"1 mA\"\ncount = 1000\n";
+    let loads: String = (0..21).map(|i| members.replace("load.a", &format!("load.a{i}"))).collect();
+    let errors = Plan::from_toml(&format!("{WALL}{loads}")).map(|_| ()).unwrap_err();
+    assert!(errors.problems.iter().any(|p| p.message.contains("21000")), "{errors}");
+}
+
+#[test]
+fn more_scenarios_than_can_be_solved_are_refused() {
+    let surging: String = (0..3000)
+        .map(|i| format!("[load.l{i}]\nfrom = \"wall\"\ncurrent = \"1 mA\"\nsurge = \"3 mA\"\nvoltage = \"5 V\"\n"))
+        .collect();
+    problems(&format!("{WALL}{surging}"), &["3004 scenarios (3000 loads that surge in turn, 0 of its own)"]);
+}
+
+#[test]
+fn deep_nesting_ends_in_an_error() {
+    for open in ["[", "{a="] {
+        let text = format!("{WALL}x = {}", open.repeat(200_000));
+        assert!(Plan::from_toml(&text).is_err());
+    }
+    let dotted = format!("{WALL}{} = 1\n", vec!["a"; 100_000].join("."));
+    assert!(Plan::from_toml(&dotted).is_err());
+    let tables = format!("{WALL}[{}]\n", vec!["load"; 50_000].join("."));
+    assert!(Plan::from_toml(&tables).is_err());
+}
+
+#[test]
+fn long_chains_of_parts_and_feeds_end() {
+    let like: String = (0..3000).map(|i| format!("[part.p{i}]\nfor = \"load\"\nlike = \"p{}\"\n", i + 1)).collect();
+    let _ = Plan::from_toml(&format!(
+        "{WALL}{like}[part.p3000]\nfor = \"load\"\ncurrent = \"1 A\"\n[load.a]\nfrom = \"wall\"\npart = \"p0\"\n"
+    ));
+    line(
+        "[part.a]\nfor = \"load\"\nlike = \"b\"\n[part.b]\nfor = \"load\"\nlike = «\"a\"»\ncurrent = \"1 A\"\n[load.lamp]\nfrom = \"wall\"\npart = \"a\"",
+        &["like itself"],
+    );
+    let chain: String = (0..3000)
+        .map(|i| {
+            format!(
+                "[branch.b{i}]\nfrom = \"{}\"\ncable = \"1 mm 10 AWG\"\n",
+                if i == 0 { "wall".into() } else { format!("b{}", i - 1) }
+            )
+        })
+        .collect();
+    let plan =
+        Plan::from_toml(&format!("{WALL}{chain}[load.a]\nfrom = \"b2999\"\ncurrent = \"10 mA\"\nvoltage = \"5 V\"\n"))
+            .unwrap();
+    assert!(plan.review().node("b2999").is_some());
+}
+
+#[test]
+fn scenarios_and_acceptances() {
+    let scene = |inside: &str| {
+        format!(
+            "[strip.arch]\npart = \"pixel-5v-rgb\"\nfrom = \"wall\"\nlength = \"1 m\"\npixels = \"60 /m\"\n\
+             [load.fan]\nfrom = \"wall\"\ncurrent = \"1 A\"\ncount = 2\n[scenario.dusk]\n{inside}"
+        )
+    };
+    line(&scene("set = { arch = «25» }"), &["a plain number, not a setting"]);
+    line(&scene("set = { arch = «\"125 %\"» }"), &["full light is 100 %"]);
+    line(&scene("set = { arch = «\"dim\"» }"), &["cannot be set so|a share of full light"]);
+    line(&scene("set = { arch = \"3 «dim»\" }"), &["no unit of current"]);
+    line(&scene("set = { «arch» = \"idle\" }"), &["cannot be set so|a share of full light"]);
+    line(&scene("set = { «fan» = \"25 %\" }"), &["cannot be set so|a state or a current"]);
+    line(&scene("set = { «\"fan.3\"» = \"idle\" }"), &["names no `fan.3`|fan.1"]);
+    line(&scene("set = «[]»"), &["a list, not a table"]);
+    line(&scene("off = «true»"), &["not a list of names"]);
+    line(&scene("off = [«3»]"), &["not a name"]);
+    line(&scene("based-on = «\"wurst\"»"), &["did you mean `worst`?"]);
+    line(&scene("«of» = [\"arch\"]"), &["did you mean `off`?"]);
+    problems(&format!("accept = «3»\n{WALL}"), &["is not a list"]);
+    line("«[[accept]]»\ncode = \"unused\"", &["because"]);
+    line("[[accept]]\ncode = \"unused\"\nbecause = \"so\"\n«why» = \"x\"", &["no key `why`"]);
+}
+
+/// Sources, switches, diodes, boards: every mistake with its place and what to write.
+#[test]
+fn sources_rails_and_boards() {
+    let supply = |inside: &str| format!("[supply.pack]\n{inside}");
+    line(&supply("kind = «\"batery\"»"), &["did you mean `battery`?"]);
+    line("[supply.«pack»]\nkind = \"battery\"", &["no `cell`|alkaline-aa"]);
+    line(&supply("kind = \"battery\"\ncell = «\"li-on-18650\"»"), &["did you mean `li-ion-18650`?"]);
+    line(&supply("kind = \"battery\"\nvoltage = \"9 V\"\nseries = «3»"), &["goes with a `cell`"]);
+    line(&supply("kind = \"battery\"\ncell = \"nimh-aa\"\nseries = «0»"), &["no whole number from 1"]);
+    line(&supply("kind = \"battery\"\ncell = \"nimh-aa\"\nuntil = «\"100 %\"»"), &["below 100 %"]);
+    line(&supply("kind = \"battery\"\ncell = \"nimh-aa\"\nruntime-in = «\"nigth\"»"), &["no lasting scenario `nigth`"]);
+    line(&supply("kind = \"vehicle\"\nsystem = «\"13 V\"»"), &["did you mean `12 V`?"]);
+    line(&supply("kind = \"negotiated\"\nselected = \"9 V\"\nprofiles = [«\"9 V\"»]"), &["no profile|5 V 3 A"]);
+    line("[supply.«pack»]\nkind = \"negotiated\"\nselected = \"9 V\"", &["no `profiles`|its `power`"]);
+    line(&supply("kind = \"usb\"\nport = «\"usb-4\"»"), &["did you mean `usb-2`?"]);
+    line("[switch.main]\nfrom = \"wall\"\nbreaks = «\"both-of-them\"»", &["plus, minus, both"]);
+    line("[switch.main]\nfrom = { a = \"wall\" }\nposition = «\"b\"»", &["no position `b`|its positions: a"]);
+    line("[switch.main]\nfrom = \"wall\"\nposition = «\"b\"»", &["goes with a change-over switch"]);
+    line("[diode.d]\nfrom = «\"wal\"»", &["did you mean `wall`?"]);
+    line("[diode.«d»]\nacross = \"wall\"", &["no `clamps`"]);
+    line("[diode.d]\nacross = «\"nowhere\"»\nclamps = \"16 V\"", &["no node `nowhere`"]);
+    line("[link.l]\nbetween = «[\"wall\"]»", &["joins 1 nodes"]);
+    line("[link.l]\nbetween = [\"wall\", «\"walk\"»]", &["did you mean `wall`?"]);
+    line("[busbar.«b»]\nfrom = \"wall\"", &["no `bridged`"]);
+    line("[busbar.b]\nbridged = \"both\"\nfrom = { «middle» = \"wall\" }", &["its feed terminals: left, right"]);
+    line("[capacitor.c]\nacross = \"wall\"\ncapacitance = \"10 «uH»\"", &["no unit of capacitance"]);
+    line(
+        "[load.a]\nfrom = \"wall\"\ncurrent = \"1 A\"\n[group.g]\nkind = \"together\"\nmembers = «[\"a\"]»",
+        &["fewer than two"],
+    );
+    line("[box.b]\nholds = [«\"wall\"»]\narea = \"0.1 m²\"", &["a supply, whose heat is not reckoned"]);
+    line("[box.b]\nholds = [«\"fiv\"»]\narea = \"0.1 m²\"", &["no `fiv`"]);
+    line("[box.b]\nholds = []\nsize = «[\"1 m\", \"2 m\"]»", &["not three lengths"]);
+    line("[stack.s]\nboard = «\"hat\"»\non = «\"keeper\"»", &["no controller `hat`", "no controller `keeper`"]);
+    let board = "mean = \"50 mA\"\n";
+    line(&format!("[controller.«keeper»]\n{board}"), &["no `from`|usb = \"always\""]);
+    line(
+        &format!("[controller.keeper]\n{board}from = {{ 5v = \"wall\", «vim» = \"wall\" }}"),
+        &["no feed terminal `vim`|5v, usb"],
+    );
+    line(
+        &format!("[controller.keeper]\n{board}from = \"wall\"\nports = {{ out = {{ count = 2, of = «\"big\"» }} }}"),
+        &["no section `big`"],
+    );
+    line(
+        &format!("[controller.keeper]\n{board}from = \"wall\"\n[scenario.s]\nplugged = [«\"kepper\"»]"),
+        &["did you mean `keeper`?"],
+    );
+    // What is fed wrongly is not blamed for having no feed as well.
+    line(
+        &format!("[controller.keeper]\n{board}from = {{ «node» = \"wall\", «cable» = \"1 m 18 AWG\" }}"),
+        &["no feed terminal `node`|goes inside a terminal", "no feed terminal `cable`"],
+    );
+    line(&format!("[controller.keeper]\n{board}from = «{{}}»"), &["is empty|say which node feeds it"]);
+    line("[switch.main]\nfrom = «{}»", &["is empty"]);
+    line("[switch.main]\nfrom = \"wall\"\n[scenario.s]\nset = { main = «\"half\"» }", &["cannot be set so|\"closed\""]);
+    line("[converter.c]\nkind = \"boost\"\nfrom = \"wall\"\noutput = \"12 V\"\nbare = «true»", &["no `label-current`"]);
+}

@@ -1,0 +1,57 @@
+//! The library as its users call it, one module per subject; one binary, because each costs its linking.
+
+#![allow(clippy::unwrap_used, reason = "a test fails by panicking")]
+#![allow(missing_docs, reason = "the examples are taken in as modules")]
+#![allow(dead_code, reason = "the second method and the dice serve several modules, each in part")]
+
+mod bad_drivers;
+mod bad_input;
+mod bad_signals;
+mod battery_budget;
+mod boards;
+mod cascades;
+mod cases;
+mod catalogue;
+mod causes;
+mod checks;
+mod common;
+mod dense;
+mod discharges;
+mod drafts;
+mod edges;
+mod examples;
+mod first_builds;
+mod grounds;
+mod harbour;
+mod heat_and_inrush;
+mod injection;
+mod inputs;
+mod inputs_random;
+mod jobs_random;
+mod joints;
+mod leads;
+mod led_pins;
+mod light;
+mod mains;
+mod model;
+mod monotone;
+mod offers;
+mod panels;
+mod pins;
+mod properties;
+mod rails;
+mod random_plans;
+mod reckoned;
+mod second_method;
+mod signals;
+mod signals_random;
+mod size;
+mod size_signals;
+mod size_stages;
+mod sizes_by_force;
+mod sound_rails;
+mod stages;
+mod strip_dense;
+mod strips;
+mod tiles;
+mod trees;
