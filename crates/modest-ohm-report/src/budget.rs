@@ -209,10 +209,12 @@ pub(crate) fn limit_words(c: &modest_ohm::ConductorRow) -> String {
 fn protections(review: &Review, width: usize) -> String {
     let mut leads = review.leads();
     let share = |l: &modest_ohm::LeadRow| l.long.map_or(0.0, |a| a.get()) / l.ampacity.get().max(1e-9);
-    leads.sort_by(|a, b| b.severity.cmp(&a.severity).then(share(b).total_cmp(&share(a))));
+    let open = |l: &modest_ohm::LeadRow| l.severity.filter(|_| !l.accepted);
+    leads.sort_by(|a, b| open(b).cmp(&open(a)).then(share(b).total_cmp(&share(a))));
     let left = leads.len().saturating_sub(MOST_LEADS);
     let rows = leads.into_iter().take(MOST_LEADS).map(|l| {
         let verdict = match (l.severity, l.code) {
+            (Some(_), Some(code)) if l.accepted => format!("accepted: {code}"),
             (Some(severity), Some(code)) => format!("{} {code}", severity.word()),
             _ => "protected".into(),
         };

@@ -48,7 +48,7 @@ pub(crate) fn finding_text(input: &Input<'_>, review: &Review, f: &Finding, widt
         line(&format!("→ {cure}"));
     }
     if !f.also.is_empty() && f.severity != Severity::Advice {
-        let also: Vec<String> = f.also.iter().map(|(code, subject)| format!("{code} on {subject}")).collect();
+        let also: Vec<String> = f.also.iter().map(|c| format!("{} on {}", c.code, c.subject)).collect();
         line(&format!("the same cause: {}", also.join(", ")));
     }
     if let Some(because) = &f.accepted {
@@ -139,11 +139,11 @@ fn finding_shape<'a>(review: &Review, f: &'a Finding) -> FindingShape<'a> {
         column: place.map(|p| p.column),
         evidence: f.evidence.iter().map(evidence_shape).collect(),
         also: {
-            let mut codes: Vec<&str> = f.also.iter().map(|(code, _)| *code).collect();
+            let mut codes: Vec<&str> = f.also.iter().map(|c| c.code).collect();
             codes.dedup();
             codes
         },
-        also_on: f.also.iter().map(|(code, subject)| AlsoShape { code, subject }).collect(),
+        also_on: f.also.iter().map(|c| AlsoShape { code: c.code, subject: &c.subject }).collect(),
         proposals: f.cures.iter().map(|text| ProposalShape { text, edits: [], verified: false }).collect(),
         accepted: f.accepted.is_some(),
         because: f.accepted.as_deref(),

@@ -220,6 +220,7 @@ pub(crate) struct LeadShape {
     pub short_a: Option<f64>,
     pub code: Option<&'static str>,
     pub severity: Option<&'static str>,
+    pub accepted: bool,
 }
 
 impl LeadShape {
@@ -231,6 +232,7 @@ impl LeadShape {
             short_a: maybe(row.short),
             code: row.code,
             severity: row.severity.map(modest_ohm::Severity::word),
+            accepted: row.accepted,
             name: row.name,
             size: row.size,
             guard: row.guard,

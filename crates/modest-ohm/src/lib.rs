@@ -37,7 +37,7 @@ pub use crate::checks::{nearest_code, nearest_name, registry};
 pub use crate::derived::discharge::{DischargeEnd, RuntimeRow};
 pub use crate::derived::feed_row::FeedRow;
 pub use crate::findings::check::Check;
-pub use crate::findings::finding::{Evidence, Finding, Passed};
+pub use crate::findings::finding::{Consequence, Evidence, Finding, Passed};
 pub use crate::plan::build::builder::PlanBuilder;
 pub use crate::plan::build::drafts::{
     BranchDraft, CapacitorDraft, ControllerDraft, ConverterDraft, DiodeDraft, InjectionDraft, JointDraft, LinkDraft,
@@ -53,7 +53,7 @@ pub use crate::quantity::units::{
     AmpHours, Amps, AmpsPerMetre, Bytes, Celsius, Coulombs, Farads, Fraction, Henries, Hertz, Joules, KelvinsPerWatt,
     Metres, Ohms, OhmsPerMetre, PerMetre, Quantity, Seconds, SquareMetres, Volts, Watts, WattsPerMetre,
 };
-pub use crate::review::Review;
+pub use crate::review::{Review, Verdict};
 pub use crate::source::{Place, Source, Span};
 pub use crate::tables::fuse::{FuseBody, FuseFamily, FuseSpeed};
 pub use crate::tables::wire::WireSize;

@@ -86,9 +86,14 @@ pub(crate) fn found_in(plan: &Plan, layout: &Layout, outcomes: &[Outcome], codes
     sink.finish().0
 }
 
+/// The check of a code.
+pub(crate) fn of(code: &str) -> Option<&'static Check> {
+    registry().into_iter().find(|c| c.code == code)
+}
+
 /// What the check of a code solves.
 pub(crate) fn solves(code: &str) -> Solves {
-    registry().into_iter().find(|c| c.code == code).map_or(Solves::Nothing, |c| c.solves)
+    of(code).map_or(Solves::Nothing, |c| c.solves)
 }
 
 /// Worst first, then by place in the text, then in the order of the registry; accepted ones last.

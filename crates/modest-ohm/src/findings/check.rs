@@ -1,12 +1,16 @@
-//! What a check is: its code, title, severities, long text and the function that runs it.
+//! What a check is: its code, title, severities, long text, the function that runs it, and what follows from what it finds.
 
+use super::finding::Finding;
 use super::sink::Sink;
 use crate::derived::context::Context;
 use crate::derived::solves::Solves;
+use crate::plan::model::Plan;
+use crate::verdict::codes::Code;
 use crate::verdict::severity::Severity;
 
 /// A check.
 #[derive(Clone, Copy)]
+#[non_exhaustive]
 pub struct Check {
     /// The stable code.
     pub code: &'static str,
@@ -18,8 +22,81 @@ pub struct Check {
     pub severities: &'static [Severity],
     /// The long text, in Markdown.
     pub about: &'static str,
-    pub(crate) solves: Solves,
     pub(crate) run: fn(&Context<'_>, &mut Sink),
+    pub(crate) solves: Solves,
+    pub(crate) consequences: Consequences,
+    pub(crate) one_change: OneChange,
+}
+
+/// How it is found out which other findings follow from what a check finds.
+#[derive(Clone, Copy)]
+pub(crate) enum Consequences {
+    /// Nothing is tried.
+    None,
+    /// What is gone in a plan without the mistake: makes that plan, false where nothing was changed.
+    Undo(fn(&mut Plan, &Finding) -> bool),
+    /// What is gone with the limit of the source lifted; `leads` where the finding goes before others as severe.
+    Lift { leads: bool },
+}
+
+/// Findings that one and the same change fixes, by what they speak of. They are told as one.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum OneChange {
+    No,
+    /// What a pin carries: the pin is the subject.
+    PinOfJob,
+    /// What a pin drives: the load is the subject.
+    LoadOfPin,
+    /// An LED on a pin.
+    LedOnPin,
+    /// A load on a pin, whose resistance takes its voltage.
+    LoadOnPin,
+    /// An input without a divider; `leads` for the one that goes first.
+    UndividedInput {
+        leads: bool,
+    },
+}
+
+impl Check {
+    pub(crate) const fn new(
+        code: Code,
+        family: &'static str,
+        title: &'static str,
+        severities: &'static [Severity],
+        run: fn(&Context<'_>, &mut Sink),
+    ) -> Self {
+        Self {
+            code: code.name,
+            family,
+            title,
+            severities,
+            about: code.about,
+            run,
+            solves: Solves::Nothing,
+            consequences: Consequences::None,
+            one_change: OneChange::No,
+        }
+    }
+
+    /// What it solves besides the scenarios.
+    pub(crate) const fn solving(self, solves: Solves) -> Self {
+        Self { solves, ..self }
+    }
+
+    /// What is gone in the plan that `undo` makes follows from what this check finds.
+    pub(crate) const fn undone_by(self, undo: fn(&mut Plan, &Finding) -> bool) -> Self {
+        Self { consequences: Consequences::Undo(undo), ..self }
+    }
+
+    /// What is gone with the source's limit lifted follows from what this check finds.
+    pub(crate) const fn lifted(self, leads: bool) -> Self {
+        Self { consequences: Consequences::Lift { leads }, ..self }
+    }
+
+    /// What else the change that fixes this finding fixes.
+    pub(crate) const fn fixed_with(self, one_change: OneChange) -> Self {
+        Self { one_change, ..self }
+    }
 }
 
 impl std::fmt::Debug for Check {

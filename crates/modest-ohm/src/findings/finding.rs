@@ -49,10 +49,28 @@ pub struct Finding {
     pub span: Option<Span>,
     /// The numbers compared.
     pub evidence: Vec<Evidence>,
-    /// Codes and subjects of findings with the same cause, not listed apart.
-    pub also: Vec<(&'static str, String)>,
+    /// Findings with the same cause, which are not listed by themselves.
+    pub also: Vec<Consequence>,
     /// The reason, where the plan accepts it.
     pub accepted: Option<String>,
+}
+
+/// A finding with the same cause as another, under which it stands.
+#[derive(Clone, Debug, PartialEq, Eq)]
+#[non_exhaustive]
+pub struct Consequence {
+    /// The code of its check.
+    pub code: &'static str,
+    /// The part of the plan it is about.
+    pub subject: String,
+    /// How bad it is by itself.
+    pub severity: Severity,
+}
+
+impl Consequence {
+    pub(crate) fn of(f: Finding) -> Self {
+        Self { code: f.code, subject: f.subject, severity: f.severity }
+    }
 }
 
 /// A pair of check and subject that was decided without a finding.

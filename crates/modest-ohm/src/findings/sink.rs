@@ -1,8 +1,9 @@
 //! Where findings go: one place that counts, merges advice to one line per code, and keeps what passed.
 
-use super::finding::{Evidence, Finding, Passed};
+use super::finding::{Consequence, Evidence, Finding, Passed};
 use crate::derived::context::Worst;
 use crate::source::Span;
+use crate::verdict::codes::Code;
 use crate::verdict::severity::Severity;
 
 /// Collects what the checks say.
@@ -44,17 +45,27 @@ impl Sink {
 
     /// As [`find`](Self::find), for a finding that stands for others of its code and cause, by their subjects.
     pub fn find_with(&mut self, draft: Draft<'_>, others: &[&str]) {
+        let severity = draft.severity;
+        self.find_group(draft, &others.iter().map(|name| (*name, severity)).collect::<Vec<_>>());
+    }
+
+    /// As [`find_with`](Self::find_with), where the others are not all as severe.
+    pub fn find_group(&mut self, draft: Draft<'_>, others: &[(&str, Severity)]) {
         self.find(draft);
         let code = self.code;
         if let Some(f) = self.findings.last_mut() {
-            f.also.extend(others.iter().map(|s| (code, (*s).to_owned())));
+            f.also.extend(others.iter().map(|(s, severity)| Consequence {
+                code,
+                subject: (*s).to_owned(),
+                severity: *severity,
+            }));
         }
     }
 
-    /// Puts a code under the last finding, as a consequence of it.
-    pub fn stands_under(&mut self, code: &'static str, subject: &str) {
+    /// Puts a code under the last finding, as a consequence of it that is as severe.
+    pub fn stands_under(&mut self, code: Code, subject: &str) {
         if let Some(head) = self.findings.last_mut() {
-            head.also.push((code, subject.to_owned()));
+            head.also.push(Consequence { code: code.name, subject: subject.to_owned(), severity: head.severity });
         }
     }
 
@@ -89,15 +100,16 @@ impl Sink {
                 .find(|g| f.severity == Severity::Advice && g.severity == f.severity && g.code == f.code);
             match first {
                 Some(first) => {
-                    first.also.push((f.code, f.subject));
-                    first.also.extend(f.also);
+                    let also = f.also.clone();
+                    first.also.push(Consequence::of(f));
+                    first.also.extend(also);
                 }
                 None => findings.push(f),
             }
         }
         for f in &mut findings {
             if f.severity == Severity::Advice && !f.also.is_empty() {
-                let others: Vec<String> = f.also.iter().map(|(_, s)| format!("`{s}`")).collect();
+                let others: Vec<String> = f.also.iter().map(|c| format!("`{}`", c.subject)).collect();
                 f.message = format!("{}; likewise {}", f.message, others.join(", "));
             }
         }

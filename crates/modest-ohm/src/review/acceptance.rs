@@ -3,6 +3,7 @@
 use crate::findings::finding::Finding;
 use crate::plan::model::Plan;
 use crate::text::nearest;
+use crate::verdict::codes;
 use crate::verdict::severity::Severity;
 
 /// Marks what the plan accepts; reports acceptances that match nothing.
@@ -32,7 +33,7 @@ pub(crate) fn accept(plan: &Plan, all_solved: bool, findings: &mut Vec<Finding>)
         };
         let on = accept.on.as_ref().map_or_else(String::new, |n| format!(" on `{}`", n.text));
         findings.push(Finding {
-            code: "acceptance-stale",
+            code: codes::ACCEPTANCE_STALE.name,
             severity: Severity::Caution,
             subject: accept.on.as_ref().map_or_else(|| accept.code.text.clone(), |n| n.text.clone()),
             scenario: None,

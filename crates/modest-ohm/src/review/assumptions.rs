@@ -2,11 +2,12 @@
 
 use crate::derived::context::Context;
 use crate::derived::solves::Solves;
-use crate::findings::finding::{Evidence, Finding, Passed};
+use crate::findings::finding::{Consequence, Evidence, Finding, Passed};
 use crate::plan::model::Plan;
 use crate::quantity::figure::Origin;
 use crate::quantity::figures::End;
 use crate::solved::outcome::{Lift, solve_all};
+use crate::verdict::codes;
 use crate::verdict::severity::Severity;
 
 /// An assumed figure with a spread.
@@ -71,13 +72,13 @@ pub(crate) fn verdicts_that_hang(context: &Context<'_>, findings: &[Finding]) ->
 /// What to say where no verdict hangs.
 pub(crate) fn nothing_hangs(plan: &Plan) -> Option<Passed> {
     let subject = plan.supplies.first()?.name.text.clone();
-    Some(Passed { code: "verdict-hangs", subject, margin: "no verdict hangs on an assumed figure".into() })
+    Some(Passed { code: codes::VERDICT_HANGS.name, subject, margin: "no verdict hangs on an assumed figure".into() })
 }
 
 /// A finding and what stands under it; what stands under it has at most its severity, and counts as a caution.
 fn entries(f: &Finding) -> Vec<(&'static str, String, Severity)> {
     let own = std::iter::once((f.code, f.subject.clone(), f.severity));
-    own.chain(f.also.iter().map(|(code, subject)| (*code, subject.clone(), Severity::Caution))).collect()
+    own.chain(f.also.iter().map(|c| (c.code, c.subject.clone(), Severity::Caution))).collect()
 }
 
 /// All assumed figures with a spread; equal keys of one item are one.
@@ -167,10 +168,15 @@ fn tell(plan: &Plan, hanging: Vec<Hangs>, left_out: usize) -> Option<Finding> {
     } else {
         String::new()
     };
+    let also = |item: &str| Consequence {
+        code: codes::VERDICT_HANGS.name,
+        subject: item.to_owned(),
+        severity: Severity::Advice,
+    };
     let cures: Vec<String> =
         hanging.iter().map(|h| format!("{}, and write it: `{}`", measurement(&h.on), h.on.key)).collect();
     Some(Finding {
-        code: "verdict-hangs",
+        code: codes::VERDICT_HANGS.name,
         severity: Severity::Advice,
         subject: first.on.item.clone(),
         scenario: None,
@@ -181,7 +187,7 @@ fn tell(plan: &Plan, hanging: Vec<Hangs>, left_out: usize) -> Option<Finding> {
         evidence: [("low", first.on.ends.0), ("high", first.on.ends.1)]
             .map(|(name, value)| Evidence { name, value, unit: first.on.ends.2, origin: first.on.origin.clone() })
             .into(),
-        also: hanging.iter().skip(1).map(|h| ("verdict-hangs", h.on.item.clone())).collect(),
+        also: hanging.iter().skip(1).map(|h| also(&h.on.item)).collect(),
         accepted: None,
     })
 }

@@ -13,6 +13,16 @@ use crate::plan::model::Plan;
 use crate::solved::outcome::{Lift, Outcome, solve_all};
 use crate::verdict::severity::Severity;
 
+/// What a check has to say of a part.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[non_exhaustive]
+pub struct Verdict {
+    /// How bad it is.
+    pub severity: Severity,
+    /// True where the plan accepts it.
+    pub accepted: bool,
+}
+
 /// Everything that can be said of a plan: solved scenarios, findings, and what passed.
 ///
 /// ```
@@ -79,6 +89,21 @@ impl Review {
     #[must_use]
     pub fn passed(&self) -> &[Passed] {
         &self.passed
+    }
+
+    /// The verdict of a check on a part: by itself, or under the finding that has the same cause. `None` where the check
+    /// found nothing there.
+    #[must_use]
+    pub fn verdict(&self, code: &str, subject: &str) -> Option<Verdict> {
+        let verdict = |severity, f: &Finding| Verdict { severity, accepted: f.accepted.is_some() };
+        let own = self.findings.iter().find(|f| f.code == code && f.subject == subject);
+        own.map(|f| verdict(f.severity, f)).or_else(|| {
+            let under = |f: &'_ Finding| {
+                let c = f.also.iter().find(|c| c.code == code && c.subject == subject)?;
+                Some(verdict(c.severity, f))
+            };
+            self.findings.iter().find_map(under)
+        })
     }
 
     /// How many findings of a severity there are, accepted ones not counted.

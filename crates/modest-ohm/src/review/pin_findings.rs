@@ -3,40 +3,42 @@
 //! its converter does not tell it apart.
 
 use super::root_causes::{put_head, take};
+use crate::checks;
+use crate::findings::check::OneChange;
 use crate::findings::finding::Finding;
 use crate::plan::model::Plan;
 use crate::topology::pin_jobs::{by_pin, jobs};
 use crate::verdict::severity::Severity;
 
-/// Of an LED, by its own name: the same resistor is too small.
-const OF_LED: [&str; 2] = ["led-overcurrent", "led-no-resistor"];
-/// Of any load: the pin's own resistance takes its volts.
-const OF_LOAD: [&str; 2] = ["supply-voltage", "voltage-drop"];
+/// Which findings one change fixes, as their checks say.
+fn role(f: &Finding) -> OneChange {
+    checks::of(f.code).map_or(OneChange::No, |c| c.one_change)
+}
 
 /// Puts what is said of a pin with one job, and of the load that is this job, under one head.
 pub(crate) fn gather(plan: &Plan, findings: &mut Vec<Finding>) {
     for input in plan.inputs.iter().filter(|i| i.divider.is_none()) {
-        let of = |f: &Finding, code: &str| f.code == code && f.subject == input.name.text;
-        let both = |f: &Finding| of(f, "pin-overvoltage") || of(f, "divider-range");
-        if ["pin-overvoltage", "divider-range"].iter().all(|code| findings.iter().any(|f| of(f, code))) {
-            let both = take(findings, both);
-            put_head(findings, both, None, |f| of(f, "pin-overvoltage"));
+        let of = |f: &Finding, leads| f.subject == input.name.text && role(f) == OneChange::UndividedInput { leads };
+        if [true, false].into_iter().all(|leads| findings.iter().any(|f| of(f, leads))) {
+            let both = take(findings, |f| of(f, true) || of(f, false));
+            put_head(findings, both, None, |f| of(f, true));
         }
     }
     let jobs = jobs(plan);
     for all in by_pin(&jobs) {
         let [job] = all.as_slice() else { continue };
         let Some(load) = plan.loads.iter().position(|l| l.name.text == job.subject) else { continue };
-        let codes = if plan.leds.iter().any(|led| led.load == load) { OF_LED } else { OF_LOAD };
-        let of_load = |f: &Finding| codes.contains(&f.code) && f.subject == job.subject;
-        let of_pin = |f: &Finding| match f.code {
-            "pin-overloaded" => f.subject == job.name,
-            "pin-drives-coil" => f.subject == job.subject && f.severity > Severity::Unknown,
+        let is_led = plan.leds.iter().any(|led| led.load == load);
+        let wanted = if is_led { OneChange::LedOnPin } else { OneChange::LoadOnPin };
+        let of_load = |f: &Finding| f.subject == job.subject && role(f) == wanted;
+        let of_pin = |f: &Finding| match role(f) {
+            OneChange::PinOfJob => f.subject == job.name,
+            OneChange::LoadOfPin => f.subject == job.subject && f.severity > Severity::Unknown,
             _ => false,
         };
         if findings.iter().any(of_load) && findings.iter().any(of_pin) {
             let both = take(findings, |f| of_load(f) || of_pin(f));
-            put_head(findings, both, None, |f| if codes == OF_LED { of_load(f) } else { of_pin(f) });
+            put_head(findings, both, None, |f| if is_led { of_load(f) } else { of_pin(f) });
         }
     }
 }

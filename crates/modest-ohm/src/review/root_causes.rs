@@ -1,15 +1,15 @@
 //! One cause, one finding: what is gone with a strip's cap set or a source's limit lifted stands under that cause.
 
+use crate::checks;
 use crate::derived::context::Context;
 use crate::derived::firmware_limit::share_of;
 use crate::derived::solves::Solves;
-use crate::findings::finding::Finding;
-use crate::plan::kinds::run::RunKind;
+use crate::findings::check::Consequences;
+use crate::findings::finding::{Consequence, Finding};
 use crate::plan::model::Plan;
-use crate::plan::model::node::NodeKind;
 use crate::quantity::figure::{Figure, Origin};
-use crate::quantity::units::Ohms;
 use crate::solved::outcome::{Lift, solve_all};
+use crate::verdict::codes;
 use crate::verdict::severity::Severity;
 
 /// Gathers findings with one cause under one head.
@@ -19,7 +19,7 @@ pub(crate) fn gather(context: &Context<'_>, findings: &mut Vec<Finding>) {
         if cause.cap_a.is_none() || !context.may_try(solves) {
             continue;
         }
-        let code = if cause.capped { "cap-too-high" } else { "cap-missing" };
+        let code = if cause.capped { codes::CAP_TOO_HIGH.name } else { codes::CAP_MISSING.name };
         let mut capped: Plan = context.plan.clone();
         capped.caps.retain(|c| !c.strips.iter().any(|(_, i)| cause.strips.contains(i)));
         for s in &cause.strips {
@@ -45,7 +45,9 @@ pub(crate) fn gather(context: &Context<'_>, findings: &mut Vec<Finding>) {
         put_head(findings, gone, cure, is_cause);
     }
     // What only follows from a source that cannot give more, source by source: for long first, then for a moment.
-    for code in ["supply-overloaded", "supply-surge"] {
+    for check in checks::registry() {
+        let Consequences::Lift { leads } = check.consequences else { continue };
+        let code = check.code;
         let limited: Vec<String> = findings
             .iter()
             .filter(|f| f.code == code && f.severity >= Severity::Fault)
@@ -61,7 +63,7 @@ pub(crate) fn gather(context: &Context<'_>, findings: &mut Vec<Finding>) {
             let is_cause = |f: &Finding| f.code == code && f.subject == subject;
             let gone = take(findings, |f| is_cause(f) || (codes.contains(&f.code) && left.lacks(f)));
             let cure = gone.iter().find(|f| is_cause(f)).and_then(|f| f.cures.first().cloned());
-            put_head(findings, gone, cure, |f| code == "supply-surge" && is_cause(f));
+            put_head(findings, gone, cure, |f| leads && is_cause(f));
         }
     }
 }
@@ -72,104 +74,24 @@ fn lift_of(plan: &Plan, name: &str) -> Option<Lift> {
     supply.or_else(|| plan.converters.iter().position(|c| c.name.text == name).map(Lift::Converter))
 }
 
-/// Plans without one mistake each, for findings from which others follow: code, subject, and the plan without it.
+/// Plans without one mistake each, for findings from which others follow.
 fn variants(plan: &Plan, findings: &[Finding]) -> Vec<(&'static str, String, Plan)> {
     let mut variants = Vec::new();
     for f in findings {
+        let Some(Consequences::Undo(undo)) = checks::of(f.code).map(|c| c.consequences) else { continue };
         let mut variant = plan.clone();
-        let subject = &f.subject;
-        let changed = match f.code {
-            "rails-joined" => open_link(&mut variant, subject),
-            // Which link feeds it back stands in the message; all are tried at once.
-            "back-fed" => {
-                let closed = variant.links.iter().any(|l| l.closed);
-                variant.links.iter_mut().for_each(|l| l.closed = false);
-                closed
-            }
-            "supplies-paralleled" => part_from_others(&mut variant, subject),
-            "series-diode-reversed" => turn_diode(&mut variant, subject),
-            "bus-half-unfed" => {
-                let half = variant.branches.iter_mut().find(|b| b.name.text == *subject);
-                half.map(|b| b.open = crate::plan::kinds::run::Open::NOT).is_some()
-            }
-            "clamp-conducts" => {
-                let before = variant.clamps.len();
-                variant.clamps.retain(|c| c.name.text != *subject);
-                variant.clamps.len() < before
-            }
-            "profile-not-offered" if f.severity == Severity::Fault => grant(&mut variant, subject),
-            "battery-sag" => stiffen(&mut variant, subject),
-            "servo-supply" => feed_past_board(&mut variant, subject),
-            _ => false,
-        };
-        if changed {
-            variants.push((f.code, subject.clone(), variant));
+        if undo(&mut variant, f) {
+            variants.push((f.code, f.subject.clone(), variant));
         }
     }
     variants
 }
 
-fn open_link(plan: &mut Plan, name: &str) -> bool {
-    plan.links.iter_mut().find(|l| l.name.text == name).map(|l| l.closed = false).is_some()
-}
-
-/// A source that the links by which it meets others no longer join to them.
-fn part_from_others(plan: &mut Plan, source: &str) -> bool {
-    let pairs = plan.joined_sources();
-    let own = pairs.iter().filter(|p| p.sources.iter().any(|s| s.name == source));
-    let links: Vec<usize> = own.flat_map(|p| p.links.iter().copied()).collect();
-    links.iter().for_each(|l| plan.links[*l].closed = false);
-    !links.is_empty()
-}
-
-fn turn_diode(plan: &mut Plan, name: &str) -> bool {
-    let run = plan.branches.iter_mut().find(|b| b.name.text == name);
-    let diode = run.and_then(|b| match &mut b.kind {
-        RunKind::Diode(d) => Some(d),
-        _ => None,
-    });
-    diode.map(|d| d.reversed = false).is_some()
-}
-
-/// A servo on a board's output that hangs on what feeds the board.
-fn feed_past_board(plan: &mut Plan, name: &str) -> bool {
-    let Some(i) = plan.loads.iter().position(|l| l.name.text == name) else { return false };
-    let NodeKind::BoardOutput(board) = plan.nodes[plan.root(plan.loads[i].feed.from.id).0].kind else { return false };
-    let Some(feed) = plan.controllers[board].feed.clone() else { return false };
-    plan.loads[i].feed.from.id = feed.from.id;
-    true
-}
-
-/// A negotiated source that gives what is asked of it.
-fn grant(plan: &mut Plan, name: &str) -> bool {
-    let supply = plan.supplies.iter_mut().find(|s| s.name.text == name);
-    let Some((supply, selected)) = supply.and_then(|s| {
-        let selected = s.negotiation.as_ref()?.selected.clone();
-        Some((s, selected))
-    }) else {
-        return false;
-    };
-    supply.voltage = selected;
-    true
-}
-
-/// A battery that is always full and has no resistance.
-fn stiffen(plan: &mut Plan, name: &str) -> bool {
-    let Some(supply) = plan.supplies.iter_mut().find(|s| s.name.text == name) else { return false };
-    supply.voltage = Figure::exact(supply.voltage.high, Origin::Computed);
-    supply.resistance = Figure::exact(Ohms::new(0.0), Origin::Computed);
-    if let Some(battery) = &mut supply.battery {
-        // Of a stiff battery no discharge is reckoned.
-        battery.cell = None;
-    }
-    true
-}
-
-/// The codes that a variant is checked for. What takes whole discharges follows from a battery's sag, and is not tried
-/// for other causes.
+/// The codes that a variant is checked for. What takes whole discharges is tried only for a cause that takes them itself.
 fn codes_of(findings: &[Finding], cause: &str) -> Vec<&'static str> {
     let mut codes: Vec<&'static str> = findings.iter().map(|f| f.code).collect();
-    codes.retain(|code| cause == "battery-sag" || crate::checks::solves(code) != Solves::Discharges);
+    let whole = |code: &str| checks::solves(code) == Solves::Discharges;
+    codes.retain(|code| whole(cause) || !whole(code));
     codes.sort_unstable();
     codes.dedup();
     codes
@@ -191,7 +113,7 @@ fn remaining(
     }
     let key = |f: &Finding| (f.code, f.subject.clone(), f.severity);
     let before: Vec<_> = findings.iter().map(key).collect();
-    Some(Remaining { left: crate::checks::found_in(plan, &layout, &outcomes, codes).iter().map(key).collect(), before })
+    Some(Remaining { left: checks::found_in(plan, &layout, &outcomes, codes).iter().map(key).collect(), before })
 }
 
 /// What is still found in a variant, beside what was found in the plan.
@@ -250,8 +172,9 @@ pub(crate) fn put_head(
         );
     }
     for f in group {
-        head.also.push((f.code, f.subject));
-        head.also.extend(f.also);
+        let also = f.also.clone();
+        head.also.push(Consequence::of(f));
+        head.also.extend(also);
     }
     findings.push(head);
 }

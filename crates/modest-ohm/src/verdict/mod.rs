@@ -1,3 +1,4 @@
 //! What verdicts are made of: severities, and one tolerant comparison.
 
+pub(crate) mod codes;
 pub(crate) mod severity;

@@ -12,6 +12,7 @@ use crate::quantity::units::{Amps, Fraction, Seconds};
 use crate::review::Review;
 use crate::topology::data_lines::{Line, lines};
 use crate::topology::panel_map::NoPanel;
+use crate::verdict::codes;
 
 /// Everything that a plan says the firmware should be set to.
 #[derive(Clone, Debug)]
@@ -147,7 +148,7 @@ impl Review {
             caps: self.caps(),
             layouts: plan.panels.iter().map(|p| layout(plan, p, &lines)).collect(),
             undriven: undriven.collect(),
-            differs: self.findings.iter().filter(|f| f.code == "firmware-differs").cloned().collect(),
+            differs: self.findings.iter().filter(|f| f.code == codes::FIRMWARE_DIFFERS).cloned().collect(),
         }
     }
 

@@ -32,16 +32,20 @@ impl Review {
             (Guard::Fuse(_), None) => String::new(),
         };
         let known = p.reason != Reason::Unknown;
+        // One verdict: what the checks found, acceptances included.
+        let name = named(p.run);
+        let verdict = p.reason.code().and_then(|code| Some((code, self.verdict(code, &name)?)));
         LeadRow {
-            name: named(p.run),
+            name,
             size: size.map(|s| if many > 1 { format!("{many} × {s}") } else { s }),
             ampacity: Amps::new(p.wire.ampacity_a),
             guard,
             fuse: fuse.map(|f| f.rating.high),
             long: known.then(|| Amps::new(p.long_a)),
             short: known.then(|| Amps::new(p.least_a)),
-            code: p.severity.and(p.reason.code()),
-            severity: p.severity,
+            code: verdict.map(|(code, _)| code),
+            severity: verdict.map(|(_, v)| v.severity),
+            accepted: verdict.is_some_and(|(_, v)| v.accepted),
         }
     }
 }

@@ -76,8 +76,10 @@ pub struct LeadRow {
     pub short: Option<Amps>,
     /// The check that has something to say of it: `fuse-missing`, `fuse-too-large`, `fuse-cannot-act`.
     pub code: Option<&'static str>,
-    /// How bad that is.
+    /// How bad the check finds it.
     pub severity: Option<Severity>,
+    /// True where the plan accepts that.
+    pub accepted: bool,
 }
 
 /// A converter.

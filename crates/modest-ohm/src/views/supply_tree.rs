@@ -246,9 +246,7 @@ impl Review {
         let board = name.split('.').next().filter(|_| is_board);
         let hits = own.flat_map(|f| {
             let head = std::iter::once((f.severity, f.code, f.subject.as_str()));
-            head.chain(
-                f.also.iter().map(|(code, subject)| (f.severity.min(Severity::Caution), *code, subject.as_str())),
-            )
+            head.chain(f.also.iter().map(|c| (c.severity, c.code, c.subject.as_str())))
         });
         // A strip's leads are named by its feed points.
         let is_lead = |rest: &str| rest.starts_with('[') || rest.starts_with(".inject[");

@@ -95,9 +95,9 @@ impl Review {
             traces.push(Trace::computed(what, "", f.message.clone(), from.collect()));
         }
         for f in &self.findings {
-            for (code, _) in f.also.iter().filter(|(_, subject)| subject == name || subject == item) {
+            for c in f.also.iter().filter(|c| c.subject == name || c.subject == item) {
                 let because = format!("the same cause as {} on `{}`: {}", f.code, f.subject, f.message);
-                traces.push(Trace::computed(*code, "", because, Vec::new()));
+                traces.push(Trace::computed(c.code, "", because, Vec::new()));
             }
         }
         (!traces.is_empty()).then_some(traces)

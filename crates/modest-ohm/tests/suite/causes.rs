@@ -12,7 +12,7 @@ fn heads(r: &Review) -> Vec<(&'static str, String, Vec<&'static str>)> {
     let serious = r.findings().iter().filter(|f| f.severity != Severity::Advice);
     serious
         .map(|f| {
-            let mut also: Vec<&'static str> = f.also.iter().map(|(code, _)| *code).collect();
+            let mut also: Vec<&'static str> = f.also.iter().map(|c| c.code).collect();
             also.sort_unstable();
             (f.code, f.subject.clone(), also)
         })
@@ -221,7 +221,7 @@ fn severities_of_one_part_are_told_apart() {
             .replace("voltage = \"16 V\"", "recommended = \"5 V .. 17 V\"\nminimum = \"1 V\"")
     ));
     let overload = finding(&r, "supply-overloaded");
-    assert!(overload.also.contains(&("supply-voltage", "lamp".to_owned())), "{:?}", heads(&r));
+    assert!(overload.also.iter().any(|c| c.code == "supply-voltage" && c.subject == "lamp"), "{:?}", heads(&r));
     let apart: Vec<Severity> = r.findings().iter().filter(|f| f.code == "supply-voltage").map(|f| f.severity).collect();
     // 16 V of 14.4 V at most, in *idle*, whatever the limit.
     assert_eq!(apart, [Severity::Danger], "{:?}", heads(&r));
@@ -269,7 +269,7 @@ fn bursts_that_take_everything_down() {
     assert_eq!((grave[0].code, grave[0].subject.as_str()), ("supply-surge", "five"));
     // Its own cure stands without the name of a cause.
     assert!(grave[0].cures[0].starts_with("take one that gives 3.70 A"), "{grave:?}");
-    assert!(grave[0].also.iter().any(|(code, subject)| *code == "supply-voltage" && subject == "hub"), "{grave:?}");
+    assert!(grave[0].also.iter().any(|c| c.code == "supply-voltage" && c.subject == "hub"), "{grave:?}");
     // A strip more, and a load behind the small board's regulator: its rail falls so far that a pin is in danger. That leads,
     // and says whose cause it is.
     let more = "[load.screen]\nfrom = \"node.3v3\"\ncurrent = \"20 mA\"\nvoltage = \"3.3 V\"\n[strip.bench]\n\
@@ -279,7 +279,7 @@ fn bursts_that_take_everything_down() {
     assert_eq!(danger.len(), 1, "{:?}", worse.findings());
     assert_eq!((danger[0].code, danger[0].subject.as_str()), ("pin-overvoltage", "beat"));
     assert!(danger[0].cures[0].starts_with("first mend `five` (supply-surge): take one that gives"), "{danger:?}");
-    assert!(danger[0].also.iter().any(|(code, subject)| *code == "supply-surge" && subject == "five"));
+    assert!(danger[0].also.iter().any(|c| c.code == "supply-surge" && c.subject == "five"));
     // With a converter that gives it nothing is left.
     let mended = review("4 A");
     assert!(mended.findings().iter().all(|f| f.severity < Severity::Fault), "{:?}", mended.findings());

@@ -81,7 +81,7 @@ fn fires(code: &str, file: &Path) {
             heads += 1;
         } else if let Some(also) = line.strip_prefix("also ") {
             let head = finding.unwrap();
-            assert!(head.also.iter().any(|(code, _)| *code == also), "{name}: {also} is not under {}", head.code);
+            assert!(head.also.iter().any(|c| c.code == also), "{name}: {also} is not under {}", head.code);
         } else {
             evidence(finding.unwrap(), line, &name.to_string());
         }
@@ -136,7 +136,7 @@ fn every_check_is_silent_inside_its_limit() {
             let worst = severity_of(&file);
             let loud: Vec<_> = of(&review, check.code).into_iter().filter(|f| f.severity >= worst).collect();
             assert!(loud.is_empty(), "{}: found{}", file.display(), all(&review));
-            let under = review.findings().iter().any(|f| f.also.iter().any(|(code, _)| *code == check.code));
+            let under = review.findings().iter().any(|f| f.also.iter().any(|c| c.code == check.code));
             assert!(!under, "{}: {} under another head", file.display(), check.code);
         }
     }

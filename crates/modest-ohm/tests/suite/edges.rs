@@ -214,7 +214,11 @@ fn a_limiting_supply_says_so() {
     assert!(wall.limiting);
     near(wall.headroom.unwrap().get(), -1.5, "headroom");
     let head = &r.findings()[0];
-    assert_eq!((head.code, head.also[0].0), ("supply-overloaded", "supply-voltage"), "the stove's 2 V stand under it");
+    assert_eq!(
+        (head.code, head.also[0].code),
+        ("supply-overloaded", "supply-voltage"),
+        "the stove's 2 V stand under it"
+    );
 }
 
 /// Reviews can be made on any thread and shared.

@@ -173,7 +173,7 @@ fn a_servo_on_logic_volts_is_one_finding() {
     let head = found(&r, "servo-supply", "span").unwrap();
     assert!(near(evidence(head, "takes"), 1.6));
     for code in ["supply-overloaded", "supply-voltage"] {
-        assert!(head.also.iter().any(|(c, _)| *c == code), "{code}: {:?}", head.also);
+        assert!(head.also.iter().any(|c| c.code == code), "{code}: {:?}", head.also);
     }
 }
 

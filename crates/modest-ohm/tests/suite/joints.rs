@@ -174,7 +174,7 @@ fn a_fuse_and_a_plug_that_only_a_cap_is_missing_for() {
     let r = Plan::from_toml(text).unwrap().review();
     let head = r.findings().iter().find(|f| f.code == "supply-overloaded").unwrap();
     for code in ["contact-overloaded", "fuse-too-small", "cap-missing"] {
-        assert!(head.also.iter().any(|(c, _)| *c == code), "{code} in {:?}", head.also);
+        assert!(head.also.iter().any(|c| c.code == code), "{code} in {:?}", head.also);
         assert!(!r.findings().iter().any(|f| f.code == code), "{code} is told apart");
     }
 }

@@ -84,7 +84,7 @@ fn one_cause_one_finding() {
                 } else {
                     ("led-overcurrent", "lamp")
                 };
-                assert!(found.also.iter().any(|(c, s)| (*c, s.as_str()) == other), "{found:?}");
+                assert!(found.also.iter().any(|c| (c.code, c.subject.as_str()) == other), "{found:?}");
             }
             None => assert_eq!((found.code, found.severity, found.also.len()), ("pin-overloaded", Caution, 0)),
         }
@@ -125,7 +125,7 @@ fn one_input_one_finding() {
     assert_eq!(wind.len(), 1, "{wind:?}");
     assert_eq!(wind[0].code, "pin-overvoltage");
     assert!(wind[0].message.contains("nothing bounds what goes through its protection"), "{}", wind[0].message);
-    assert!(wind[0].also.iter().any(|(code, _)| *code == "divider-range"));
+    assert!(wind[0].also.iter().any(|c| c.code == "divider-range"));
     let key = wind[0].cures[0].split('`').nth(1).unwrap();
     let mended = review(&format!("{key}\n[wire.horn]\npin = \"keeper.d4\"\nvih = \"2 V\"\nvil = \"0.8 V\"\n"));
     assert!(mended.findings().iter().all(|f| f.severity <= Severity::Advice), "{:?}", mended.findings());

@@ -168,7 +168,7 @@ fn consistent(review: &Review) {
         // What there is to say of a lead is said, once.
         let told = review.findings().iter().filter(|f| f.code.starts_with("fuse-") || !f.also.is_empty());
         let all = told.flat_map(|f| {
-            std::iter::once((f.code, f.subject.as_str())).chain(f.also.iter().map(|(c, s)| (*c, s.as_str())))
+            std::iter::once((f.code, f.subject.as_str())).chain(f.also.iter().map(|c| (c.code, c.subject.as_str())))
         });
         let codes = ["fuse-missing", "fuse-too-large", "fuse-cannot-act"];
         let of_lead = all.filter(|(code, subject)| codes.contains(code) && *subject == lead.name).count();

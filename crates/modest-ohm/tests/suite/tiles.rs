@@ -298,7 +298,7 @@ fn the_room_of_a_shared_cap() {
     assert!((carries.get() - 3.2).abs() < 1e-9, "{carries}");
     let told = |amps: f64| {
         let found = review(&shared(amps));
-        found.findings().iter().any(|f| f.code == "cap-too-high" || f.also.iter().any(|(c, _)| *c == "cap-too-high"))
+        found.findings().iter().any(|f| f.code == "cap-too-high" || f.also.iter().any(|c| c.code == "cap-too-high"))
     };
     assert!(!told(carries.get()) && told(1.02 * carries.get()));
     // Without any cap the two are one cause, and are told together.

@@ -7,6 +7,7 @@ pub(crate) mod rig;
 use crate::plan::model::Plan;
 use crate::quantity::figure::Figure;
 use crate::quantity::units::{Hertz, Volts};
+use crate::verdict::codes::{self, Code};
 use crate::verdict::severity::Severity;
 use candidates::{Candidate, candidates};
 use rig::{Rig, rig};
@@ -124,8 +125,11 @@ fn tried(rig: &Rig, candidate: &Candidate) -> Result<StageOffer, String> {
         return Err(finding.message.clone());
     }
     let leaves = lowest(&review);
-    let heat = review.passed().iter().find(|p| p.code == "driver-heat").map_or_else(String::new, |p| p.margin.clone());
-    let own = |f: &&crate::findings::finding::Finding| f.severity == Severity::Advice && !RIGS_OWN.contains(&f.code);
+    let heat =
+        review.passed().iter().find(|p| p.code == codes::DRIVER_HEAT).map_or_else(String::new, |p| p.margin.clone());
+    let own = |f: &&crate::findings::finding::Finding| {
+        f.severity == Severity::Advice && !RIGS_OWN.iter().any(|own| f.code == *own)
+    };
     Ok(StageOffer {
         class: candidate.class.to_owned(),
         kind: candidate.kind,
@@ -138,8 +142,14 @@ fn tried(rig: &Rig, candidate: &Candidate) -> Result<StageOffer, String> {
 }
 
 /// What is said of the rail and the leads that every candidate is tried on, and not of the candidate.
-const RIGS_OWN: [&str; 6] =
-    ["fuse-cannot-act", "fuse-missing", "fuse-too-large", "bulk-capacitor", "verdict-hangs", "polarity-unprotected"];
+const RIGS_OWN: [Code; 6] = [
+    codes::FUSE_CANNOT_ACT,
+    codes::FUSE_MISSING,
+    codes::FUSE_TOO_LARGE,
+    codes::BULK_CAPACITOR,
+    codes::VERDICT_HANGS,
+    codes::POLARITY_UNPROTECTED,
+];
 
 /// The lowest volts of the load while it runs.
 fn lowest(review: &crate::review::Review) -> Option<Volts> {

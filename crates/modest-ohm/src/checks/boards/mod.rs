@@ -5,93 +5,74 @@ pub(crate) mod ports;
 pub(crate) mod profile;
 pub(crate) mod selector;
 pub(crate) mod signal_power;
+pub(crate) mod undo;
 pub(crate) mod unregulated;
 pub(crate) mod usb;
 
-use crate::derived::solves::Solves;
 use crate::findings::check::Check;
+use crate::verdict::codes;
 use crate::verdict::severity::Severity::{Caution, Danger, Fault, Unknown};
 
+/// The family's name.
+const FAMILY: &str = "boards";
+
 pub(crate) const CHECKS: &[Check] = &[
-    Check {
-        code: "selector-mismatch",
-        family: "boards",
-        title: "a device's voltage selector stands at other volts than feed it",
-        severities: &[Danger],
-        about: include_str!("../../about/selector-mismatch.md"),
-        solves: Solves::Nothing,
-        run: selector::run,
-    },
-    Check {
-        code: "profile-not-offered",
-        family: "boards",
-        title: "a negotiated source is asked for volts that it does not list",
-        severities: &[Fault, Unknown],
-        about: include_str!("../../about/profile-not-offered.md"),
-        solves: Solves::Nothing,
-        run: profile::not_offered,
-    },
-    Check {
-        code: "profile-power",
-        family: "boards",
-        title: "a negotiated source is asked for more current than its profile or lead gives",
-        severities: &[Fault],
-        about: include_str!("../../about/profile-power.md"),
-        solves: Solves::Nothing,
-        run: profile::power,
-    },
-    Check {
-        code: "unregulated-input",
-        family: "boards",
-        title: "a board's unregulated input is beyond its absolute or recommended volts",
-        severities: &[Danger, Caution],
-        about: include_str!("../../about/unregulated-input.md"),
-        solves: Solves::Nothing,
-        run: unregulated::run,
-    },
-    Check {
-        code: "usb-while-fed",
-        family: "boards",
-        title: "with a computer plugged in, current or volts go where they should not",
-        severities: &[Danger, Fault, Caution],
-        about: include_str!("../../about/usb-while-fed.md"),
-        solves: Solves::Nothing,
-        run: usb::run,
-    },
-    Check {
-        code: "ports-exhausted",
-        family: "boards",
-        title: "more consumers than a board has ports",
-        severities: &[Fault],
-        about: include_str!("../../about/ports-exhausted.md"),
-        solves: Solves::Nothing,
-        run: ports::exhausted,
-    },
-    Check {
-        code: "port-overloaded",
-        family: "boards",
-        title: "a port carries more than its limit or its fuse, or all ports more than the board",
-        severities: &[Danger],
-        about: include_str!("../../about/port-overloaded.md"),
-        solves: Solves::Nothing,
-        run: ports::overloaded,
-    },
-    Check {
-        code: "powered-through-signal",
-        family: "boards",
-        title: "a signal feeds a part that has no power",
-        severities: &[Fault, Caution],
-        about: include_str!("../../about/powered-through-signal.md"),
-        solves: Solves::Nothing,
-        run: signal_power::run,
-    },
-    Check {
-        code: "low-side-with-signal",
-        family: "boards",
-        title: "a part with a signal line is switched in its −",
-        severities: &[Fault],
-        about: include_str!("../../about/low-side-with-signal.md"),
-        solves: Solves::Nothing,
-        run: low_side::run,
-    },
+    Check::new(
+        codes::SELECTOR_MISMATCH,
+        FAMILY,
+        "a device's voltage selector stands at other volts than feed it",
+        &[Danger],
+        selector::run,
+    ),
+    Check::new(
+        codes::PROFILE_NOT_OFFERED,
+        FAMILY,
+        "a negotiated source is asked for volts that it does not list",
+        &[Fault, Unknown],
+        profile::not_offered,
+    )
+    .undone_by(undo::grant),
+    Check::new(
+        codes::PROFILE_POWER,
+        FAMILY,
+        "a negotiated source is asked for more current than its profile or lead gives",
+        &[Fault],
+        profile::power,
+    ),
+    Check::new(
+        codes::UNREGULATED_INPUT,
+        FAMILY,
+        "a board's unregulated input is beyond its absolute or recommended volts",
+        &[Danger, Caution],
+        unregulated::run,
+    ),
+    Check::new(
+        codes::USB_WHILE_FED,
+        FAMILY,
+        "with a computer plugged in, current or volts go where they should not",
+        &[Danger, Fault, Caution],
+        usb::run,
+    ),
+    Check::new(codes::PORTS_EXHAUSTED, FAMILY, "more consumers than a board has ports", &[Fault], ports::exhausted),
+    Check::new(
+        codes::PORT_OVERLOADED,
+        FAMILY,
+        "a port carries more than its limit or its fuse, or all ports more than the board",
+        &[Danger],
+        ports::overloaded,
+    ),
+    Check::new(
+        codes::POWERED_THROUGH_SIGNAL,
+        FAMILY,
+        "a signal feeds a part that has no power",
+        &[Fault, Caution],
+        signal_power::run,
+    ),
+    Check::new(
+        codes::LOW_SIDE_WITH_SIGNAL,
+        FAMILY,
+        "a part with a signal line is switched in its −",
+        &[Fault],
+        low_side::run,
+    ),
 ];

@@ -7,63 +7,48 @@ pub(crate) mod noise;
 pub(crate) mod rating;
 pub(crate) mod reversed;
 
-use crate::derived::solves::Solves;
 use crate::findings::check::Check;
+use crate::verdict::codes;
 use crate::verdict::severity::Severity::{Caution, Danger, Unknown};
 
+/// The family's name.
+const FAMILY: &str = "coils";
+
 pub(crate) const CHECKS: &[Check] = &[
-    Check {
-        code: "flyback-missing",
-        family: "coils",
-        title: "a winding behind a semiconductor has no path for its current when it is let go",
-        severities: &[Danger, Unknown],
-        about: include_str!("../../about/flyback-missing.md"),
-        solves: Solves::Nothing,
-        run: missing::run,
-    },
-    Check {
-        code: "flyback-rating",
-        family: "coils",
-        title: "a flyback diode carries more than it stands, is too slow, or breaks down at the supply",
-        severities: &[Danger, Caution, Unknown],
-        about: include_str!("../../about/flyback-rating.md"),
-        solves: Solves::Nothing,
-        run: rating::run,
-    },
-    Check {
-        code: "flyback-reversed",
-        family: "coils",
-        title: "a flyback diode is the wrong way round, or across what is driven both ways",
-        severities: &[Danger],
-        about: include_str!("../../about/flyback-reversed.md"),
-        solves: Solves::Nothing,
-        run: reversed::run,
-    },
-    Check {
-        code: "clamp-voltage",
-        family: "coils",
-        title: "a clamp at a switch conducts at the supply, or lets through more than the switch holds off",
-        severities: &[Danger, Caution],
-        about: include_str!("../../about/clamp-voltage.md"),
-        solves: Solves::Nothing,
-        run: clamp::run,
-    },
-    Check {
-        code: "contact-arc",
-        family: "coils",
-        title: "a contact switches a winding that nothing damps",
-        severities: &[Caution],
-        about: include_str!("../../about/contact-arc.md"),
-        solves: Solves::Nothing,
-        run: arc::run,
-    },
-    Check {
-        code: "noise-shared",
-        family: "coils",
-        title: "a winding that starts pulls the volts of a board down with it",
-        severities: &[Caution],
-        about: include_str!("../../about/noise-shared.md"),
-        solves: Solves::Nothing,
-        run: noise::run,
-    },
+    Check::new(
+        codes::FLYBACK_MISSING,
+        FAMILY,
+        "a winding behind a semiconductor has no path for its current when it is let go",
+        &[Danger, Unknown],
+        missing::run,
+    ),
+    Check::new(
+        codes::FLYBACK_RATING,
+        FAMILY,
+        "a flyback diode carries more than it stands, is too slow, or breaks down at the supply",
+        &[Danger, Caution, Unknown],
+        rating::run,
+    ),
+    Check::new(
+        codes::FLYBACK_REVERSED,
+        FAMILY,
+        "a flyback diode is the wrong way round, or across what is driven both ways",
+        &[Danger],
+        reversed::run,
+    ),
+    Check::new(
+        codes::CLAMP_VOLTAGE,
+        FAMILY,
+        "a clamp at a switch conducts at the supply, or lets through more than the switch holds off",
+        &[Danger, Caution],
+        clamp::run,
+    ),
+    Check::new(codes::CONTACT_ARC, FAMILY, "a contact switches a winding that nothing damps", &[Caution], arc::run),
+    Check::new(
+        codes::NOISE_SHARED,
+        FAMILY,
+        "a winding that starts pulls the volts of a board down with it",
+        &[Caution],
+        noise::run,
+    ),
 ];

@@ -20,157 +20,148 @@ pub(crate) mod switching;
 
 use crate::derived::solves::Solves;
 use crate::findings::check::Check;
+use crate::verdict::codes;
 use crate::verdict::severity::Severity::{Caution, Danger, Fault, Unknown};
 
-macro_rules! check {
-    ($code:literal, $title:literal, $severities:expr, $solves:expr, $run:path) => {
-        Check {
-            code: $code,
-            family: "driver",
-            title: $title,
-            severities: $severities,
-            about: include_str!(concat!("../../about/", $code, ".md")),
-            solves: $solves,
-            run: $run,
-        }
-    };
-}
+/// The family's name.
+const FAMILY: &str = "driver";
 
 pub(crate) const CHECKS: &[Check] = &[
-    check!(
-        "transistor-starved",
+    Check::new(
+        codes::TRANSISTOR_STARVED,
+        FAMILY,
         "a transistor's base gets too little to saturate",
         &[Fault, Caution, Unknown],
-        Solves::Nothing,
-        starved::run
+        starved::run,
     ),
-    check!(
-        "transistor-current",
+    Check::new(
+        codes::TRANSISTOR_CURRENT,
+        FAMILY,
         "a stage carries more than its rating, stall and surge included, or all but as much",
         &[Danger, Caution, Unknown],
-        Solves::Nothing,
-        carries::run
+        carries::run,
     ),
-    check!(
-        "transistor-voltage",
+    Check::new(
+        codes::TRANSISTOR_VOLTAGE,
+        FAMILY,
         "a stage holds off more than its rating, or all but as much; a bridge's motor supply is out of its range",
         &[Danger, Fault, Caution, Unknown],
-        Solves::Nothing,
-        holds::run
+        holds::run,
     ),
-    check!(
-        "gate-drive",
+    Check::new(
+        codes::GATE_DRIVE,
+        FAMILY,
         "a MOSFET's gate gets less than the volts for which its resistance is given, or cannot be turned off",
         &[Fault, Caution, Unknown],
-        Solves::Nothing,
-        gate::drive
+        gate::drive,
     ),
-    check!("gate-overvoltage", "a MOSFET's gate gets more than it stands", &[Danger], Solves::Nothing, gate::over),
-    check!(
-        "gate-floating",
+    Check::new(codes::GATE_OVERVOLTAGE, FAMILY, "a MOSFET's gate gets more than it stands", &[Danger], gate::over),
+    Check::new(
+        codes::GATE_FLOATING,
+        FAMILY,
         "nothing holds a gate or an enable off while its board starts",
         &[Caution],
-        Solves::Nothing,
-        gate::floating
+        gate::floating,
     ),
-    check!(
-        "driver-heat",
+    Check::new(
+        codes::DRIVER_HEAT,
+        FAMILY,
         "a stage's junction is over its limit, or within 15 K of it",
         &[Danger, Caution, Unknown],
-        Solves::Nothing,
-        heat::run
+        heat::run,
     ),
-    check!(
-        "driver-headroom",
+    Check::new(
+        codes::DRIVER_HEADROOM,
+        FAMILY,
         "what a stage drops leaves its load under its volts",
         &[Fault, Caution],
-        Solves::Nothing,
-        headroom::run
+        headroom::run,
     ),
-    check!(
-        "driver-switching",
+    Check::new(
+        codes::DRIVER_SWITCHING,
+        FAMILY,
         "a stage's edges take too much of the period of its PWM",
         &[Fault, Caution],
-        Solves::Nothing,
-        switching::run
+        switching::run,
     ),
-    check!(
-        "side-mismatch",
+    Check::new(
+        codes::SIDE_MISMATCH,
+        FAMILY,
         "a stage lies on the side on which it cannot switch its load",
         &[Fault],
-        Solves::Nothing,
-        side::run
+        side::run,
     ),
-    check!(
-        "relay-coil",
+    Check::new(
+        codes::RELAY_COIL,
+        FAMILY,
         "a relay's coil gets too little to pull in, or more than it stands",
         &[Danger, Fault, Unknown],
-        Solves::Nothing,
-        coil::run
+        coil::run,
     ),
-    check!(
-        "relay-logic",
+    Check::new(
+        codes::RELAY_LOGIC,
+        FAMILY,
         "a relay module's jumper joins two rails, or it pulls in while its board starts",
         &[Danger, Fault],
-        Solves::Nothing,
-        logic::run
+        logic::run,
     ),
-    check!(
-        "bridge-logic",
+    Check::new(
+        codes::BRIDGE_LOGIC,
+        FAMILY,
         "nothing feeds a bridge's logic, or something feeds the terminal that its own regulator feeds",
         &[Danger, Fault],
-        Solves::Nothing,
-        enable::logic
+        enable::logic,
     ),
-    check!(
-        "relay-contact",
+    Check::new(
+        codes::RELAY_CONTACT,
+        FAMILY,
         "a contact switches more than it can for this kind of load",
         &[Danger, Unknown],
-        Solves::Nothing,
-        contact::run
+        contact::run,
     ),
-    check!("relay-pwm", "a relay is switched by PWM", &[Fault], Solves::Nothing, pwm::relay),
-    check!(
-        "solid-state-kind",
+    Check::new(codes::RELAY_PWM, FAMILY, "a relay is switched by PWM", &[Fault], pwm::relay),
+    Check::new(
+        codes::SOLID_STATE_KIND,
+        FAMILY,
         "a solid-state relay is of a kind that does not switch this load",
         &[Fault],
-        Solves::Nothing,
-        kinds::run
+        kinds::run,
     ),
-    check!(
-        "pwm-range",
+    Check::new(
+        codes::PWM_RANGE,
+        FAMILY,
         "a stage is switched at a frequency that it does not follow",
         &[Fault],
-        Solves::Nothing,
-        pwm::range
+        pwm::range,
     ),
-    check!(
-        "thermal-legs-open",
+    Check::new(
+        codes::THERMAL_LEGS_OPEN,
+        FAMILY,
         "the legs that carry a package's heat away are left open",
         &[Caution],
-        Solves::Nothing,
-        legs::thermal
+        legs::thermal,
     ),
-    check!(
-        "legs-mixed",
+    Check::new(
+        codes::LEGS_MIXED,
+        FAMILY,
         "a package's legs are wired in another order than its class has them",
         &[Fault],
-        Solves::Nothing,
-        legs::mixed
+        legs::mixed,
     ),
-    check!("enable-open", "a bridge's enable is joined to nothing", &[Fault], Solves::Nothing, enable::run),
-    check!(
-        "rest-state",
+    Check::new(codes::ENABLE_OPEN, FAMILY, "a bridge's enable is joined to nothing", &[Fault], enable::run),
+    Check::new(
+        codes::REST_STATE,
+        FAMILY,
         "at power-off, reset or boot a load is not where it is wished",
         &[Caution],
-        Solves::Nothing,
-        rest::run
+        rest::run,
     ),
-    check!(
-        "interlock-software-only",
+    Check::new(
+        codes::INTERLOCK_SOFTWARE_ONLY,
+        FAMILY,
         "only firmware keeps loads apart that together are too much",
         &[Caution],
-        Solves::Variants,
-        interlock::run
-    ),
+        interlock::run,
+    )
+    .solving(Solves::Variants),
 ];

@@ -5,54 +5,47 @@ pub(crate) mod protection;
 pub(crate) mod rating;
 pub(crate) mod small;
 
-use crate::derived::solves::Solves;
 use crate::findings::check::Check;
+use crate::verdict::codes;
 use crate::verdict::severity::Severity::{Advice, Caution, Danger, Fault, Unknown};
 
+/// The family's name.
+const FAMILY: &str = "fuse";
+
 pub(crate) const CHECKS: &[Check] = &[
-    Check {
-        code: "fuse-missing",
-        family: "fuse",
-        title: "neither a fuse nor its source's limit protects a lead",
-        severities: &[Danger, Caution, Advice, Unknown],
-        about: include_str!("../../about/fuse-missing.md"),
-        solves: Solves::Nothing,
-        run: protection::missing,
-    },
-    Check {
-        code: "fuse-too-large",
-        family: "fuse",
-        title: "a fuse is larger than a lead behind it allows",
-        severities: &[Danger, Caution, Advice],
-        about: include_str!("../../about/fuse-too-large.md"),
-        solves: Solves::Nothing,
-        run: protection::too_large,
-    },
-    Check {
-        code: "fuse-cannot-act",
-        family: "fuse",
-        title: "what surely flows into a short does not open the fuse",
-        severities: &[Danger, Caution, Advice],
-        about: include_str!("../../about/fuse-cannot-act.md"),
-        solves: Solves::Nothing,
-        run: protection::cannot_act,
-    },
-    Check {
-        code: "fuse-too-small",
-        family: "fuse",
-        title: "a fuse carries more than its rating, or more of it than it stands for ever",
-        severities: &[Fault, Caution],
-        about: include_str!("../../about/fuse-too-small.md"),
-        solves: Solves::Nothing,
-        run: small::run,
-    },
-    Check {
-        code: "fuse-rating",
-        family: "fuse",
-        title: "a fuse cannot interrupt the volts or the current of a short",
-        severities: &[Danger, Unknown],
-        about: include_str!("../../about/fuse-rating.md"),
-        solves: Solves::Nothing,
-        run: rating::run,
-    },
+    Check::new(
+        codes::FUSE_MISSING,
+        FAMILY,
+        "neither a fuse nor its source's limit protects a lead",
+        &[Danger, Caution, Advice, Unknown],
+        protection::missing,
+    ),
+    Check::new(
+        codes::FUSE_TOO_LARGE,
+        FAMILY,
+        "a fuse is larger than a lead behind it allows",
+        &[Danger, Caution, Advice],
+        protection::too_large,
+    ),
+    Check::new(
+        codes::FUSE_CANNOT_ACT,
+        FAMILY,
+        "what surely flows into a short does not open the fuse",
+        &[Danger, Caution, Advice],
+        protection::cannot_act,
+    ),
+    Check::new(
+        codes::FUSE_TOO_SMALL,
+        FAMILY,
+        "a fuse carries more than its rating, or more of it than it stands for ever",
+        &[Fault, Caution],
+        small::run,
+    ),
+    Check::new(
+        codes::FUSE_RATING,
+        FAMILY,
+        "a fuse cannot interrupt the volts or the current of a short",
+        &[Danger, Unknown],
+        rating::run,
+    ),
 ];

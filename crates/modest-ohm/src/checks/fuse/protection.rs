@@ -133,7 +133,8 @@ fn tell(
     fuse: Option<&Fuse>,
 ) {
     let Some((worst, others)) = leads.split_first() else { return };
-    let also: Vec<&str> = others.iter().map(|p| name(context, p)).collect();
+    let also: Vec<(&str, Severity)> =
+        others.iter().map(|p| (name(context, p), p.severity.unwrap_or(Severity::Advice))).collect();
     let mut evidence = vec![
         Evidence::computed("long", Amps::new(worst.long_a)),
         Evidence::computed("ampacity", Amps::new(worst.wire.ampacity_a)),
@@ -152,7 +153,7 @@ fn tell(
         cures,
         evidence,
     };
-    sink.find_with(draft, &also);
+    sink.find_group(draft, &also);
 }
 
 fn pass(context: &Context<'_>, sink: &mut Sink, of: impl Fn(&Protection) -> bool) {

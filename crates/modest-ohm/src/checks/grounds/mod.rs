@@ -11,45 +11,42 @@ use modest_ohm_solve::network::Law;
 use crate::derived::context::Context;
 use crate::derived::solves::Solves;
 use crate::findings::check::Check;
+use crate::verdict::codes;
 use crate::verdict::severity::Severity::{Caution, Danger, Fault};
 
+/// The family's name.
+const FAMILY: &str = "grounds";
+
 pub(crate) const CHECKS: &[Check] = &[
-    Check {
-        code: "ground-not-common",
-        family: "grounds",
-        title: "a signal goes between two grounds that nothing joins",
-        severities: &[Fault],
-        about: include_str!("../../about/ground-not-common.md"),
-        solves: Solves::Nothing,
-        run: common::run,
-    },
-    Check {
-        code: "ground-shift",
-        family: "grounds",
-        title: "the difference of two grounds takes the margin of a signal between them",
-        severities: &[Fault, Caution],
-        about: include_str!("../../about/ground-shift.md"),
-        solves: Solves::Nothing,
-        run: shift::run,
-    },
-    Check {
-        code: "ground-through-logic",
-        family: "grounds",
-        title: "a load's current returns through a board or a signal's lead, as it is or when one return opens",
-        severities: &[Danger, Caution],
-        about: include_str!("../../about/ground-through-logic.md"),
-        solves: Solves::Variants,
-        run: through::run,
-    },
-    Check {
-        code: "isolation-broken",
-        family: "grounds",
-        title: "a tie joins two grounds that are to be isolated",
-        severities: &[Caution],
-        about: include_str!("../../about/isolation-broken.md"),
-        solves: Solves::Nothing,
-        run: isolation::run,
-    },
+    Check::new(
+        codes::GROUND_NOT_COMMON,
+        FAMILY,
+        "a signal goes between two grounds that nothing joins",
+        &[Fault],
+        common::run,
+    ),
+    Check::new(
+        codes::GROUND_SHIFT,
+        FAMILY,
+        "the difference of two grounds takes the margin of a signal between them",
+        &[Fault, Caution],
+        shift::run,
+    ),
+    Check::new(
+        codes::GROUND_THROUGH_LOGIC,
+        FAMILY,
+        "a load's current returns through a board or a signal's lead, as it is or when one return opens",
+        &[Danger, Caution],
+        through::run,
+    )
+    .solving(Solves::Variants),
+    Check::new(
+        codes::ISOLATION_BROKEN,
+        FAMILY,
+        "a tie joins two grounds that are to be isolated",
+        &[Caution],
+        isolation::run,
+    ),
 ];
 
 /// Vertices that conductors join, whatever flows; `None` where nothing is solved.

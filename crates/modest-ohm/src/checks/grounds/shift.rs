@@ -7,6 +7,7 @@ use crate::findings::sink::{Draft, Sink};
 use crate::quantity::figure::Origin;
 use crate::quantity::units::Volts;
 use crate::topology::signals::{Hop, Of, hops};
+use crate::verdict::codes;
 use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
@@ -42,6 +43,6 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 Evidence::new("wanted", Volts::new(t.enough), &Origin::Default("0.3 V; 0.1 V between parts of one rail")),
             ],
         });
-        sink.stands_under(if t.high { "level-high" } else { "level-low" }, subject);
+        sink.stands_under(if t.high { codes::LEVEL_HIGH } else { codes::LEVEL_LOW }, subject);
     }
 }

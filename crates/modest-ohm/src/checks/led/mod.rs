@@ -5,49 +5,46 @@ pub(crate) mod heat;
 pub(crate) mod spread;
 
 use crate::derived::context::Context;
-use crate::derived::solves::Solves;
-use crate::findings::check::Check;
+use crate::findings::check::{Check, OneChange};
 use crate::plan::kinds::led::Led;
 use crate::solved::outcome::Snapshot;
+use crate::verdict::codes;
 use crate::verdict::severity::Severity::{Caution, Danger};
 
+/// The family's name.
+const FAMILY: &str = "leds";
+
 pub(crate) const CHECKS: &[Check] = &[
-    Check {
-        code: "led-no-resistor",
-        family: "leds",
-        title: "nothing but its supply sets the current of an LED",
-        severities: &[Danger, Caution],
-        about: include_str!("../../about/led-no-resistor.md"),
-        solves: Solves::Nothing,
-        run: current::no_resistor,
-    },
-    Check {
-        code: "led-overcurrent",
-        family: "leds",
-        title: "an LED carries more than its absolute maximum, or than is recommended for long",
-        severities: &[Danger, Caution],
-        about: include_str!("../../about/led-overcurrent.md"),
-        solves: Solves::Nothing,
-        run: current::over,
-    },
-    Check {
-        code: "led-spread",
-        family: "leds",
-        title: "an LED's current is not defined: too few volts on its resistor, one resistor for several, or less than wished",
-        severities: &[Caution],
-        about: include_str!("../../about/led-spread.md"),
-        solves: Solves::Nothing,
-        run: spread::run,
-    },
-    Check {
-        code: "resistor-heat",
-        family: "leds",
-        title: "a resistor turns more into heat than it stands, or more than 60 % of that",
-        severities: &[Danger, Caution],
-        about: include_str!("../../about/resistor-heat.md"),
-        solves: Solves::Nothing,
-        run: heat::run,
-    },
+    Check::new(
+        codes::LED_NO_RESISTOR,
+        FAMILY,
+        "nothing but its supply sets the current of an LED",
+        &[Danger, Caution],
+        current::no_resistor,
+    )
+    .fixed_with(OneChange::LedOnPin),
+    Check::new(
+        codes::LED_OVERCURRENT,
+        FAMILY,
+        "an LED carries more than its absolute maximum, or than is recommended for long",
+        &[Danger, Caution],
+        current::over,
+    )
+    .fixed_with(OneChange::LedOnPin),
+    Check::new(
+        codes::LED_SPREAD,
+        FAMILY,
+        "an LED's current is not defined: too few volts on its resistor, one resistor for several, or less than wished",
+        &[Caution],
+        spread::run,
+    ),
+    Check::new(
+        codes::RESISTOR_HEAT,
+        FAMILY,
+        "a resistor turns more into heat than it stands, or more than 60 % of that",
+        &[Danger, Caution],
+        heat::run,
+    ),
 ];
 
 /// The largest current of a branch of an LED's members, A.

@@ -5,50 +5,55 @@ pub(crate) mod contact;
 pub(crate) mod input;
 pub(crate) mod touch;
 
-use crate::derived::solves::Solves;
 use crate::findings::check::Check;
+use crate::verdict::codes;
 use crate::verdict::severity::Severity::{Caution, Danger, Unknown};
 
-macro_rules! check {
-    ($code:literal, $title:literal, $severities:expr, $run:path) => {
-        Check {
-            code: $code,
-            family: "mains",
-            title: $title,
-            severities: $severities,
-            about: include_str!(concat!("../../about/", $code, ".md")),
-            solves: Solves::Nothing,
-            run: $run,
-        }
-    };
-}
+/// The family's name.
+const FAMILY: &str = "mains";
 
 pub(crate) const CHECKS: &[Check] = &[
-    check!(
-        "mains-separation",
+    Check::new(
+        codes::MAINS_SEPARATION,
+        FAMILY,
         "mains and touchable low voltage lie nearer to each other than reinforced insulation wants",
         &[Danger, Unknown],
-        circuit::separation
+        circuit::separation,
     ),
-    check!(
-        "mains-contact",
+    Check::new(
+        codes::MAINS_CONTACT,
+        FAMILY,
         "a contact in a mains circuit switches more than it can, or breaks neutral",
         &[Danger, Unknown],
-        contact::run
+        contact::run,
     ),
-    check!(
-        "mains-fuse",
+    Check::new(
+        codes::MAINS_FUSE,
+        FAMILY,
         "a mains circuit has no fuse, or one that its wire does not stand",
         &[Danger, Unknown],
-        circuit::fuse
+        circuit::fuse,
     ),
-    check!("mains-earth", "metal that can be touched has no earth", &[Danger, Unknown], circuit::earth),
-    check!(
-        "mains-colours",
+    Check::new(
+        codes::MAINS_EARTH,
+        FAMILY,
+        "metal that can be touched has no earth",
+        &[Danger, Unknown],
+        circuit::earth,
+    ),
+    Check::new(
+        codes::MAINS_COLOURS,
+        FAMILY,
         "conductors of a mains circuit have colours that mean something else in this region",
         &[Caution],
-        circuit::colours
+        circuit::colours,
     ),
-    check!("mains-input", "a supply is not made for the mains of this region", &[Danger, Unknown], input::run),
-    check!("touch-voltage", "a rail has more volts than may be touched", &[Caution], touch::run),
+    Check::new(
+        codes::MAINS_INPUT,
+        FAMILY,
+        "a supply is not made for the mains of this region",
+        &[Danger, Unknown],
+        input::run,
+    ),
+    Check::new(codes::TOUCH_VOLTAGE, FAMILY, "a rail has more volts than may be touched", &[Caution], touch::run),
 ];

@@ -10,6 +10,7 @@ use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
 use crate::quantity::units::{Farads, Volts};
 use crate::solved::outcome::Outcome;
+use crate::verdict::codes;
 use crate::verdict::severity::Severity;
 
 /// Motors start within this (electrical reference, "Motors and servos": 50 .. 300 ms).
@@ -64,7 +65,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             cures: cures(context, i, &who, limit.get(), &motors),
             evidence: vec![Evidence::computed("volts", got), Evidence::new("brown_out", limit, &brown_out.origin)],
         });
-        sink.stands_under("supply-surge", name);
+        sink.stands_under(codes::SUPPLY_SURGE, name);
     }
 }
 

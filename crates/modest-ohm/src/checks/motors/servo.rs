@@ -8,6 +8,7 @@ use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
 use crate::quantity::units::{Amps, Volts};
 use crate::topology::ratings::node_limit;
+use crate::verdict::codes;
 use crate::verdict::severity::Severity;
 
 /// What a load takes at the most, held or running, all its members together, A.
@@ -76,8 +77,8 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         });
         // A rail that could never do is one finding.
         if !enough_volts {
-            sink.stands_under("motor-voltage", name);
-            sink.stands_under("supply-voltage", name);
+            sink.stands_under(codes::MOTOR_VOLTAGE, name);
+            sink.stands_under(codes::SUPPLY_VOLTAGE, name);
         }
     }
 }

@@ -7,6 +7,7 @@ use crate::plan::kinds::load::{Load, Nature};
 use crate::plan::model::Plan;
 use crate::plan::wiring::pin::PinAt;
 use crate::quantity::units::Amps;
+use crate::verdict::codes;
 use crate::verdict::severity::Severity;
 
 /// Motors, coils and lamps on pins.
@@ -72,7 +73,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, plan: &Plan, index: usize, load
         evidence,
     });
     if limit.is_some_and(|l| amps > l.low) {
-        sink.stands_under("pin-overloaded", &format!("{}.{}", board.name.text, pin.pin));
+        sink.stands_under(codes::PIN_OVERLOADED, &format!("{}.{}", board.name.text, pin.pin));
     }
 }
 

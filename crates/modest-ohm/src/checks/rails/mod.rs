@@ -9,100 +9,87 @@ pub(crate) mod reversed;
 pub(crate) mod switch_bypassed;
 pub(crate) mod switch_overloaded;
 pub(crate) mod transient;
+pub(crate) mod undo;
 
 use crate::derived::solves::Solves;
 use crate::findings::check::Check;
+use crate::verdict::codes;
 use crate::verdict::severity::Severity::{Advice, Caution, Danger, Fault, Unknown};
 
+/// The family's name.
+const FAMILY: &str = "rails";
+
 pub(crate) const CHECKS: &[Check] = &[
-    Check {
-        code: "rails-joined",
-        family: "rails",
-        title: "a closed link, jumper, bus or track joins rails of different volts",
-        severities: &[Danger],
-        about: include_str!("../../about/rails-joined.md"),
-        solves: Solves::Nothing,
-        run: joined::rails,
-    },
-    Check {
-        code: "supplies-paralleled",
-        family: "rails",
-        title: "two sources are joined at +",
-        severities: &[Danger, Caution],
-        about: include_str!("../../about/supplies-paralleled.md"),
-        solves: Solves::Nothing,
-        run: joined::supplies,
-    },
-    Check {
-        code: "back-fed",
-        family: "rails",
-        title: "through a closed link a part receives more volts than it may",
-        severities: &[Danger],
-        about: include_str!("../../about/back-fed.md"),
-        solves: Solves::Variants,
-        run: back_fed::run,
-    },
-    Check {
-        code: "series-diode-reversed",
-        family: "rails",
-        title: "a diode in a feed shows the wrong way and blocks it",
-        severities: &[Fault],
-        about: include_str!("../../about/series-diode-reversed.md"),
-        solves: Solves::Nothing,
-        run: reversed::run,
-    },
-    Check {
-        code: "clamp-conducts",
-        family: "rails",
-        title: "a clamp conducts at the volts of the rail it sits on",
-        severities: &[Danger],
-        about: include_str!("../../about/clamp-conducts.md"),
-        solves: Solves::Nothing,
-        run: clamp::run,
-    },
-    Check {
-        code: "switch-overloaded",
-        family: "rails",
-        title: "the wanted continuous current is above a hand switch's or series diode's rating",
-        severities: &[Danger, Unknown],
-        about: include_str!("../../about/switch-overloaded.md"),
-        solves: Solves::Nothing,
-        run: switch_overloaded::run,
-    },
-    Check {
-        code: "switch-bypassed",
-        family: "rails",
-        title: "with a hand switch open, what it should switch is still fed",
-        severities: &[Fault],
-        about: include_str!("../../about/switch-bypassed.md"),
-        solves: Solves::Variants,
-        run: switch_bypassed::run,
-    },
-    Check {
-        code: "bus-half-unfed",
-        family: "rails",
-        title: "half of a split bus bar has consumers and no feed",
-        severities: &[Fault],
-        about: include_str!("../../about/bus-half-unfed.md"),
-        solves: Solves::Nothing,
-        run: bus_half::run,
-    },
-    Check {
-        code: "polarity-unprotected",
-        family: "rails",
-        title: "a battery or vehicle supply can be connected the wrong way round",
-        severities: &[Advice],
-        about: include_str!("../../about/polarity-unprotected.md"),
-        solves: Solves::Nothing,
-        run: polarity::run,
-    },
-    Check {
-        code: "transient-unprotected",
-        family: "rails",
-        title: "electronics hang on a vehicle's supply without what stops its transients",
-        severities: &[Caution],
-        about: include_str!("../../about/transient-unprotected.md"),
-        solves: Solves::Nothing,
-        run: transient::run,
-    },
+    Check::new(
+        codes::RAILS_JOINED,
+        FAMILY,
+        "a closed link, jumper, bus or track joins rails of different volts",
+        &[Danger],
+        joined::rails,
+    )
+    .undone_by(undo::open_link),
+    Check::new(codes::SUPPLIES_PARALLELED, FAMILY, "two sources are joined at +", &[Danger, Caution], joined::supplies)
+        .undone_by(undo::part_from_others),
+    Check::new(
+        codes::BACK_FED,
+        FAMILY,
+        "through a closed link a part receives more volts than it may",
+        &[Danger],
+        back_fed::run,
+    )
+    .solving(Solves::Variants)
+    .undone_by(undo::open_links),
+    Check::new(
+        codes::SERIES_DIODE_REVERSED,
+        FAMILY,
+        "a diode in a feed shows the wrong way and blocks it",
+        &[Fault],
+        reversed::run,
+    )
+    .undone_by(undo::turn_diode),
+    Check::new(
+        codes::CLAMP_CONDUCTS,
+        FAMILY,
+        "a clamp conducts at the volts of the rail it sits on",
+        &[Danger],
+        clamp::run,
+    )
+    .undone_by(undo::remove_clamp),
+    Check::new(
+        codes::SWITCH_OVERLOADED,
+        FAMILY,
+        "the wanted continuous current is above a hand switch's or series diode's rating",
+        &[Danger, Unknown],
+        switch_overloaded::run,
+    ),
+    Check::new(
+        codes::SWITCH_BYPASSED,
+        FAMILY,
+        "with a hand switch open, what it should switch is still fed",
+        &[Fault],
+        switch_bypassed::run,
+    )
+    .solving(Solves::Variants),
+    Check::new(
+        codes::BUS_HALF_UNFED,
+        FAMILY,
+        "half of a split bus bar has consumers and no feed",
+        &[Fault],
+        bus_half::run,
+    )
+    .undone_by(undo::bridge_half),
+    Check::new(
+        codes::POLARITY_UNPROTECTED,
+        FAMILY,
+        "a battery or vehicle supply can be connected the wrong way round",
+        &[Advice],
+        polarity::run,
+    ),
+    Check::new(
+        codes::TRANSIENT_UNPROTECTED,
+        FAMILY,
+        "electronics hang on a vehicle's supply without what stops its transients",
+        &[Caution],
+        transient::run,
+    ),
 ];

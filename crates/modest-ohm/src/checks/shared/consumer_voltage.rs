@@ -8,6 +8,7 @@ use crate::findings::sink::{Draft, Sink};
 use crate::quantity::figure::Origin;
 use crate::quantity::units::Volts;
 use crate::topology::low_logic::on_low_logic;
+use crate::verdict::codes;
 use crate::verdict::severity::Severity;
 
 /// Motors, pumps, servos and solenoids have a check of their own for volts at which they burn or stand still.
@@ -92,7 +93,7 @@ pub(crate) fn judge(context: &Context<'_>, sink: &mut Sink, c: &Consumer<'_>, wh
                 evidence: vec![Evidence::computed("volts", Volts::new(volts)), Evidence::new(name, limit, origin)],
             });
             if which == Which::Worse {
-                sink.stands_under("supply-voltage", &c.name);
+                sink.stands_under(codes::SUPPLY_VOLTAGE, &c.name);
             }
         };
     if let Some(high) = &high {

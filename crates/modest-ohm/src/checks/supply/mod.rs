@@ -12,98 +12,86 @@ pub(crate) mod surge;
 pub(crate) mod voltage;
 
 use crate::derived::solves::Solves;
-use crate::findings::check::Check;
+use crate::findings::check::{Check, OneChange};
+use crate::verdict::codes;
 use crate::verdict::severity::Severity::{Advice, Caution, Danger, Fault, Unknown};
 
+/// The family's name.
+const FAMILY: &str = "supply";
+
 pub(crate) const CHECKS: &[Check] = &[
-    Check {
-        code: "feed-collapses",
-        family: "supply",
-        title: "more power is asked of a feed than it can deliver: there is no working voltage",
-        severities: &[Fault, Unknown],
-        about: include_str!("../../about/feed-collapses.md"),
-        solves: Solves::Limits,
-        run: collapse::run,
-    },
-    Check {
-        code: "supply-overloaded",
-        family: "supply",
-        title: "the wanted continuous current is above a supply's, converter's or board output's rating",
-        severities: &[Danger, Unknown],
-        about: include_str!("../../about/supply-overloaded.md"),
-        solves: Solves::Nothing,
-        run: overloaded::run,
-    },
-    Check {
-        code: "supply-headroom",
-        family: "supply",
-        title: "the wanted continuous current leaves less than the policy's headroom",
-        severities: &[Caution],
-        about: include_str!("../../about/supply-headroom.md"),
-        solves: Solves::Nothing,
-        run: headroom::run,
-    },
-    Check {
-        code: "supply-voltage",
-        family: "supply",
-        title: "a consumer's volts are above its maximum, below its minimum, or outside its recommended range",
-        severities: &[Danger, Fault, Caution, Advice, Unknown],
-        about: include_str!("../../about/supply-voltage.md"),
-        solves: Solves::Nothing,
-        run: voltage::run,
-    },
-    Check {
-        code: "converter-input",
-        family: "supply",
-        title: "a converter's input is above its range, or too low to make the output",
-        severities: &[Danger, Fault],
-        about: include_str!("../../about/converter-input.md"),
-        solves: Solves::Nothing,
-        run: converter_input::run,
-    },
-    Check {
-        code: "converter-heat",
-        family: "supply",
-        title: "a converter or on-board regulator gets hotter than its junction stands, or nearly",
-        severities: &[Danger, Caution],
-        about: include_str!("../../about/converter-heat.md"),
-        solves: Solves::Nothing,
-        run: converter_heat::run,
-    },
-    Check {
-        code: "supply-surge",
-        family: "supply",
-        title: "a start or a surge drives a source into its limit, or a board below its brown-out",
-        severities: &[Fault],
-        about: include_str!("../../about/supply-surge.md"),
-        solves: Solves::Nothing,
-        run: surge::run,
-    },
-    Check {
-        code: "inrush",
-        family: "supply",
-        title: "charging capacitors is too much for a contact, or takes longer than a supply waits",
-        severities: &[Caution],
-        about: include_str!("../../about/inrush.md"),
-        solves: Solves::Nothing,
-        run: inrush::run,
-    },
-    Check {
-        code: "bulk-capacitor",
-        family: "supply",
-        title: "a load step on a board's rail wants a capacitor that holds the dip",
-        severities: &[Advice],
-        about: include_str!("../../about/bulk-capacitor.md"),
-        solves: Solves::Nothing,
-        run: bulk::run,
-    },
-    Check {
-        code: "box-heat",
-        family: "supply",
-        title: "a closed box gets warmer inside than what is in it stands",
-        severities: &[Caution],
-        about: include_str!("../../about/box-heat.md"),
-        solves: Solves::Nothing,
-        run: box_heat::run,
-    },
+    Check::new(
+        codes::FEED_COLLAPSES,
+        FAMILY,
+        "more power is asked of a feed than it can deliver: there is no working voltage",
+        &[Fault, Unknown],
+        collapse::run,
+    )
+    .solving(Solves::Limits),
+    Check::new(
+        codes::SUPPLY_OVERLOADED,
+        FAMILY,
+        "the wanted continuous current is above a supply's, converter's or board output's rating",
+        &[Danger, Unknown],
+        overloaded::run,
+    )
+    .lifted(false),
+    Check::new(
+        codes::SUPPLY_HEADROOM,
+        FAMILY,
+        "the wanted continuous current leaves less than the policy's headroom",
+        &[Caution],
+        headroom::run,
+    ),
+    Check::new(
+        codes::SUPPLY_VOLTAGE,
+        FAMILY,
+        "a consumer's volts are above its maximum, below its minimum, or outside its recommended range",
+        &[Danger, Fault, Caution, Advice, Unknown],
+        voltage::run,
+    )
+    .fixed_with(OneChange::LoadOnPin),
+    Check::new(
+        codes::CONVERTER_INPUT,
+        FAMILY,
+        "a converter's input is above its range, or too low to make the output",
+        &[Danger, Fault],
+        converter_input::run,
+    ),
+    Check::new(
+        codes::CONVERTER_HEAT,
+        FAMILY,
+        "a converter or on-board regulator gets hotter than its junction stands, or nearly",
+        &[Danger, Caution],
+        converter_heat::run,
+    ),
+    Check::new(
+        codes::SUPPLY_SURGE,
+        FAMILY,
+        "a start or a surge drives a source into its limit, or a board below its brown-out",
+        &[Fault],
+        surge::run,
+    )
+    .lifted(true),
+    Check::new(
+        codes::INRUSH,
+        FAMILY,
+        "charging capacitors is too much for a contact, or takes longer than a supply waits",
+        &[Caution],
+        inrush::run,
+    ),
+    Check::new(
+        codes::BULK_CAPACITOR,
+        FAMILY,
+        "a load step on a board's rail wants a capacitor that holds the dip",
+        &[Advice],
+        bulk::run,
+    ),
+    Check::new(
+        codes::BOX_HEAT,
+        FAMILY,
+        "a closed box gets warmer inside than what is in it stands",
+        &[Caution],
+        box_heat::run,
+    ),
 ];

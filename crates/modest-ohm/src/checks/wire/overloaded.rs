@@ -15,6 +15,7 @@ use crate::source::Span;
 use crate::tables::wire::WireSize;
 use crate::topology::conductors::{cable_of, cables_of, contact_limit_of, return_cable_of};
 use crate::topology::run::Run;
+use crate::verdict::codes;
 use crate::verdict::severity::Severity;
 
 /// Below this a lead of which only the resistance is known passes without a word.
@@ -104,7 +105,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 let feed = info.feed.and_then(|feed| loaded(context, feed, info.run, Side::Feed));
                 let feed_is_fine = feed.is_none_or(|(feed, _)| !feed.is_over());
                 if side == Side::Return && info.feed.is_some() && feed_is_fine {
-                    sink.stands_under("return-starved", &info.name);
+                    sink.stands_under(codes::RETURN_STARVED, &info.name);
                 }
             } else if side == Side::Feed && context.all_sustained() {
                 sink.pass(&info.name, format!("{} of {}", Amps::new(wire.amps), Amps::new(wire.ampacity)));

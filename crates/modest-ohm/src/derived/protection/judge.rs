@@ -12,6 +12,7 @@ use crate::quantity::units::Amps;
 use crate::size::fuse::{Guarded, WireProtection, wire_protection};
 use crate::topology::conductors::{cable_of, fuse_of};
 use crate::topology::run::Run;
+use crate::verdict::codes;
 use crate::verdict::severity::Severity;
 
 /// A device's own lead up to this length, behind no more than this current, is the maker's choice of the device, and
@@ -50,9 +51,9 @@ impl Reason {
     pub fn code(self) -> Option<&'static str> {
         match self {
             Reason::Protected => None,
-            Reason::CannotAct => Some("fuse-cannot-act"),
-            Reason::TooLarge => Some("fuse-too-large"),
-            Reason::Missing | Reason::Unknown => Some("fuse-missing"),
+            Reason::CannotAct => Some(codes::FUSE_CANNOT_ACT.name),
+            Reason::TooLarge => Some(codes::FUSE_TOO_LARGE.name),
+            Reason::Missing | Reason::Unknown => Some(codes::FUSE_MISSING.name),
         }
     }
 }
