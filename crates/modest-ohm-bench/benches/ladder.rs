@@ -13,7 +13,7 @@ use std::hint::black_box;
 use std::time::Instant;
 
 use modest_ohm::{Corner, Plan, Select};
-use modest_ohm_solve::trial::LadderTrial;
+use modest_ohm_solve::solve::trial::LadderTrial;
 use nalgebra::DVector;
 use nalgebra_sparse::factorization::CscCholesky;
 use nalgebra_sparse::{CooMatrix, CscMatrix};

@@ -26,9 +26,7 @@
 
 #![forbid(unsafe_code)]
 
-mod groups;
 pub mod network;
 pub mod solve;
-pub mod trial;
 
-pub use groups::Groups;
+pub use network::Groups;

@@ -1,9 +1,11 @@
 //! What is solved: vertices, elements with their laws, ladders; no names and no text.
 
+mod groups;
 mod ladder;
 mod strip_net;
 
 pub(crate) use ladder::SHORTEST_GAP_M;
+pub use groups::Groups;
 pub use ladder::{Clamp, Ladder, PixelLaw, Port};
 pub use strip_net::{Fan, Section, StripNet};
 

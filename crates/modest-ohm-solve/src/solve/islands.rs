@@ -1,7 +1,7 @@
 //! Which part of the network is alive: joined to a supply by conductors, by diodes in their forward direction, by
 //! regulators and converters that are fed.
 
-use crate::groups::Groups;
+use crate::network::Groups;
 use crate::network::{Law, Lies, Network};
 
 /// Alive vertices and branches, and the vertices held at 0 V.

@@ -12,6 +12,7 @@ mod sparse;
 mod stamp;
 mod step;
 mod strips;
+pub mod trial;
 #[cfg(test)]
 mod tests;
 

@@ -21,6 +21,8 @@ pub(crate) mod rails;
 pub(crate) mod shared;
 pub(crate) mod strip;
 pub(crate) mod supply;
+#[cfg(test)]
+mod tests;
 pub(crate) mod wire;
 
 use crate::derived::context::Context;

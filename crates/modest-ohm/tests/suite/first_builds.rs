@@ -15,7 +15,7 @@ fn mended(text: &str, mends: &[(&str, &str)]) -> String {
 fn tells(review: &Review, all: &[(&str, &str, &str)]) {
     for (code, subject, severity) in all {
         let told: Vec<_> = review.findings().iter().map(|f| (f.code, f.subject.as_str(), f.severity.word())).collect();
-        let also = review.findings().iter().flat_map(|f| &f.also).any(|c| c.code == code && c.subject == subject);
+        let also = review.findings().iter().flat_map(|f| &f.also).any(|c| c.code == *code && c.subject == *subject);
         assert!(also || verdict(found(review, code, subject)) == *severity, "{code} {subject} {severity}: {told:#?}");
     }
 }

@@ -29,6 +29,7 @@ mod inputs;
 mod inputs_random;
 mod jobs_random;
 mod joints;
+mod layers;
 mod leads;
 mod led_pins;
 mod light;
