@@ -18,7 +18,11 @@ fn main() -> ExitCode {
         Err(e) => {
             // Help and version are answers, all else is a call that cannot be read.
             let code = if e.use_stderr() { output::UNREADABLE } else { output::FINE };
-            let _ = e.print();
+            if e.use_stderr() {
+                let _ = e.print();
+            } else {
+                output::result(&e.render().ansi().to_string());
+            }
             return ExitCode::from(code);
         }
     };

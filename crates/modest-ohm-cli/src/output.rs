@@ -9,15 +9,40 @@ use modest_ohm_report::Layout;
 pub const FINE: u8 = 0;
 /// Findings at or above the wanted severity.
 pub const FOUND: u8 = 1;
-/// The input could not be read.
+/// The input could not be read, or the output not written.
 pub const UNREADABLE: u8 = 2;
 
-/// Writes a result; styles are dropped where standard output is no terminal or NO_COLOR is set.
+/// Writes a result; styles are dropped where standard output is no terminal or NO_COLOR is set. What cannot be written ends
+/// the program: a result that is cut off must not pass for one.
 pub fn result(text: &str) {
-    // A reader that has gone away (a pager, `head`) is no error.
     let mut out = anstream::stdout().lock();
-    let _ = out.write_all(text.as_bytes());
-    let _ = out.flush();
+    let written = if is_closed() { Err(std::io::Error::other("it is closed")) } else { out.write_all(text.as_bytes()) };
+    if let Err(error) = written.and_then(|()| out.flush()) {
+        // A reader that has gone away (a pager, `head`) has what it wanted.
+        if error.kind() != std::io::ErrorKind::BrokenPipe {
+            message(&format!("standard output: cannot be written: {error}"));
+            std::process::exit(UNREADABLE.into());
+        }
+    }
+}
+
+/// True where the caller closed standard output: then the runtime has put `/dev/null` in its place, open for reading too,
+/// which no redirection to it is.
+#[cfg(unix)]
+fn is_closed() -> bool {
+    use rustix::fs::{OFlags, fcntl_getfl, fstat, stat};
+    let out = std::io::stdout();
+    let both_ways = fcntl_getfl(&out).is_ok_and(|flags| flags.contains(OFlags::RDWR));
+    let null = stat("/dev/null")
+        .ok()
+        .zip(fstat(&out).ok())
+        .is_some_and(|(a, b)| a.st_rdev == b.st_rdev && a.st_ino == b.st_ino);
+    both_ways && null
+}
+
+#[cfg(not(unix))]
+fn is_closed() -> bool {
+    false
 }
 
 /// Writes a message for the user.

@@ -4,12 +4,13 @@ use std::fmt::Write as _;
 
 use modest_ohm::{Corner, NodeRow, Review, Row, Select};
 
+use crate::document::{Table, named, values, words};
 use crate::json::{
     self, At, BatteryShape, BudgetShape, ConductorShape, ConverterShape, FeedShape, LeadShape, NodeShape, PartShape,
     TotalShape, maybe, number,
 };
 use crate::style::{QUIET, STRONG, paint};
-use crate::table::{numbers, or_dash, state, wrap};
+use crate::table::{or_dash, state, wrap};
 use crate::{Input, Layout};
 
 /// Tables of rails, converters, leads and power.
@@ -48,9 +49,17 @@ pub fn budget_text(review: &Review, select: &Select, layout: Layout) -> String {
             ]);
             row
         });
-        let heading =
-            ["converter", "scenario", "corner", "input", "input current", "input power", "output current", "loss"];
-        let _ = writeln!(out, "{}", numbers(&heading, rows.collect(), layout.width));
+        let heading = [
+            named("converter"),
+            words("scenario"),
+            words("corner"),
+            values("input"),
+            values("input current"),
+            values("input power"),
+            values("output current"),
+            values("loss"),
+        ];
+        let _ = writeln!(out, "{}", Table::new(heading, rows).text(layout.width));
     }
     let _ = writeln!(out, "{}", paint(STRONG, "Leads with the largest loss"));
     out.push_str(&leads(review, select, layout.width));
@@ -60,7 +69,7 @@ pub fn budget_text(review: &Review, select: &Select, layout: Layout) -> String {
     }
     // Ohmic: leads, copper, contacts, MOSFETs that are on. Junctions: diodes, clamps, transistors.
     let _ = writeln!(out, "\n{}", paint(STRONG, "Where the power goes"));
-    let rows = review
+    let rows: Vec<Vec<String>> = review
         .totals(select)
         .iter()
         .map(|r| {
@@ -72,11 +81,22 @@ pub fn budget_text(review: &Review, select: &Select, layout: Layout) -> String {
             row
         })
         .collect();
-    out.push_str(&numbers(
-        &["scenario", "corner", "from sources", "loads", "ohmic losses", "junctions", "converters", "inside sources"],
-        rows,
-        layout.width,
-    ));
+    out.push_str(
+        &Table::new(
+            [
+                named("scenario"),
+                words("corner"),
+                values("from sources"),
+                values("loads"),
+                values("ohmic losses"),
+                values("junctions"),
+                values("converters"),
+                values("inside sources"),
+            ],
+            rows,
+        )
+        .text(layout.width),
+    );
     out.push_str(&feed_lines(review, select, layout.width));
     out
 }
@@ -89,9 +109,9 @@ fn node_grid(review: &Review, select: &Select, nodes: &[Row<NodeRow>], width: us
     let shown = tree.iter().filter(|(name, _)| nodes.iter().any(|r| r.row.name == *name));
     // The corner with the most current is not always the one with the lowest volts.
     let every = review.nodes(&Select { all_corners: select.corner.is_none(), ..select.clone() });
-    let mut heading = vec!["rail", "lowest volts"];
-    heading.extend(&scenarios);
-    heading.extend(["limit", "least headroom"]);
+    let mut heading = vec![named("rail"), values("lowest volts")];
+    heading.extend(scenarios.iter().map(|s| values(*s)));
+    heading.extend([values("limit"), values("least headroom")]);
     let rows = shown.map(|(name, depth)| {
         let own: Vec<&Row<NodeRow>> = nodes.iter().filter(|r| r.row.name == *name).collect();
         let mut row = vec![format!("{}{name}", "  ".repeat(*depth))];
@@ -116,7 +136,7 @@ fn node_grid(review: &Review, select: &Select, nodes: &[Row<NodeRow>], width: us
         });
         row
     });
-    numbers(&heading, rows.collect(), width)
+    Table::new(heading, rows).text(width)
 }
 
 /// What each rail's current is made of, in *worst* or the selected scenario.
@@ -152,8 +172,8 @@ fn batteries(review: &Review, width: usize) -> String {
     if rows.is_empty() {
         return String::new();
     }
-    let heading = ["battery", "scenario", "lasts", "stops first", "charge left"];
-    format!("{}\n{}\n", paint(STRONG, "Batteries, from full"), numbers(&heading, rows, width))
+    let heading = [named("battery"), words("scenario"), values("lasts"), words("stops first"), values("charge left")];
+    format!("{}\n{}\n", paint(STRONG, "Batteries, from full"), Table::new(heading, rows).text(width))
 }
 
 fn node_list(nodes: &[Row<NodeRow>], width: usize) -> String {
@@ -164,7 +184,20 @@ fn node_list(nodes: &[Row<NodeRow>], width: usize) -> String {
         row.extend([or_dash(n.voltage), or_dash(n.current), or_dash(n.wanted), or_dash(n.limit), or_dash(n.headroom)]);
         row
     });
-    numbers(&["rail", "scenario", "corner", "volts", "current", "wanted", "limit", "headroom"], rows.collect(), width)
+    Table::new(
+        [
+            named("rail"),
+            words("scenario"),
+            words("corner"),
+            values("volts"),
+            values("current"),
+            values("wanted"),
+            values("limit"),
+            values("headroom"),
+        ],
+        rows,
+    )
+    .text(width)
 }
 
 fn leads(review: &Review, select: &Select, width: usize) -> String {
@@ -187,11 +220,21 @@ fn leads(review: &Review, select: &Select, width: usize) -> String {
         ]);
         row
     });
-    numbers(
-        &["lead to", "scenario", "corner", "feed", "return", "feed loss", "return loss", "wire at", "limit"],
-        shown.collect(),
-        width,
+    Table::new(
+        [
+            named("lead to"),
+            words("scenario"),
+            words("corner"),
+            values("feed"),
+            values("return"),
+            values("feed loss"),
+            values("return loss"),
+            values("wire at"),
+            values("limit"),
+        ],
+        shown,
     )
+    .text(width)
 }
 
 /// More leads than this are not listed.
@@ -221,8 +264,16 @@ fn protections(review: &Review, width: usize) -> String {
         let size = l.size.unwrap_or_else(|| "–".into());
         vec![l.name, size, l.ampacity.to_string(), l.guard, or_dash(l.short), or_dash(l.long), verdict]
     });
-    let heading = ["lead to", "size", "carries", "guarded by", "in a short", "for ever", "verdict"];
-    let table = numbers(&heading, rows.collect(), width);
+    let heading = [
+        named("lead to"),
+        words("size"),
+        values("carries"),
+        words("guarded by"),
+        values("in a short"),
+        values("for ever"),
+        words("verdict"),
+    ];
+    let table = Table::new(heading, rows).text(width);
     let more = if left > 0 { format!("and {left} more that are protected better\n") } else { String::new() };
     let note = "in a short: what surely flows at its far end. for ever: what may flow without opening the guard.";
     format!("{table}{more}{}\n", paint(QUIET, &wrap(note, width, 0)))

@@ -5,12 +5,13 @@ use std::fmt::Write as _;
 use modest_ohm::{Fraction, Metres, ProfilePoint, Review, Row, Select, StripProfile, StripRow, Volts};
 
 use crate::budget::limit_words;
+use crate::document::{Table, named, values, words};
 use crate::json::{
     self, At, ColourShape, ConductorShape, DropShape, LinkShape, LoadShape, PointShape, ProfileShape, StripShape,
     SwitchedShape, maybe, number,
 };
 use crate::style::{QUIET, STRONG, paint};
-use crate::table::{numbers, or_dash, state, wrap};
+use crate::table::{or_dash, state, wrap};
 use crate::{Input, Layout};
 
 /// Tables of strips, loads and signals, and a picture of the worst strip state.
@@ -36,9 +37,19 @@ pub fn drop_text(review: &Review, select: &Select, layout: Layout) -> String {
             ]);
             row
         });
-        let heading =
-            ["strip", "scenario", "corner", "current", "cap", "lowest", "at", "highest", "copper loss", "fed by"];
-        let _ = writeln!(out, "{}", numbers(&heading, rows.collect(), layout.width.max(100)));
+        let heading = [
+            named("strip"),
+            words("scenario"),
+            words("corner"),
+            values("current"),
+            values("cap"),
+            values("lowest"),
+            values("at"),
+            values("highest"),
+            values("copper loss"),
+            values("fed by"),
+        ];
+        let _ = writeln!(out, "{}", Table::new(heading, rows).text(layout.width.max(100)));
         out.push_str(&pictures(review, &strips, layout.width));
     }
     let loads = review.loads(select);
@@ -82,11 +93,20 @@ fn lead_table(review: &Review, select: &Select, width: usize) -> String {
         ]);
         row
     });
-    let heading = ["lead to", "scenario", "corner", "current", "feed loses", "return loses", "wire at", "limit"];
+    let heading = [
+        named("lead to"),
+        words("scenario"),
+        words("corner"),
+        values("current"),
+        values("feed loses"),
+        values("return loses"),
+        values("wire at"),
+        values("limit"),
+    ];
     format!(
         "\n{}\n{}",
         paint(STRONG, "Leads: what feed and return lose, at the corner with the largest loss"),
-        numbers(&heading, table.collect(), width)
+        Table::new(heading, table).text(width)
     )
 }
 
@@ -147,7 +167,18 @@ fn load_grid(review: &Review, select: &Select, loads: &[Row<modest_ohm::LoadRow>
             row.extend([r.row.voltage.to_string(), r.row.current.to_string(), r.row.ground_shift.to_string()]);
             row
         });
-        return numbers(&["load", "scenario", "corner", "volts", "current", "ground shift"], rows.collect(), width);
+        return Table::new(
+            [
+                named("load"),
+                words("scenario"),
+                words("corner"),
+                values("volts"),
+                values("current"),
+                values("ground shift"),
+            ],
+            rows,
+        )
+        .text(width);
     }
     let scenarios: Vec<&str> =
         review.scenarios().into_iter().filter(|s| loads.iter().any(|r| r.scenario == *s)).collect();
@@ -157,9 +188,9 @@ fn load_grid(review: &Review, select: &Select, loads: &[Row<modest_ohm::LoadRow>
             names.push(&r.row.name);
         }
     }
-    let mut heading = vec!["load"];
-    heading.extend(&scenarios);
-    heading.extend(["largest current", "ground shift"]);
+    let mut heading = vec![named("load")];
+    heading.extend(scenarios.iter().map(|s| values(*s)));
+    heading.extend([values("largest current"), values("ground shift")]);
     let rows = names.iter().map(|name| {
         let own: Vec<_> = loads.iter().filter(|r| r.row.name == *name).collect();
         let mut row = vec![(*name).to_owned()];
@@ -172,7 +203,7 @@ fn load_grid(review: &Review, select: &Select, loads: &[Row<modest_ohm::LoadRow>
         row.extend([or_dash(most), or_dash(shift)]);
         row
     });
-    let mut out = numbers(&heading, rows.collect(), width);
+    let mut out = Table::new(heading, rows).text(width);
     let note = "ground shift: the − of the load against the − of the first supply of its group.";
     let _ = writeln!(out, "{}", paint(QUIET, &wrap(note, width, 0)));
     out
@@ -200,7 +231,18 @@ fn link_table(links: &[Row<modest_ohm::LinkRow>], width: usize) -> String {
             least(|l| Some(l.below_margin)),
         ]
     });
-    numbers(&["line", "ground shift", "high", "low", "below maximum", "above minimum"], rows.collect(), width)
+    Table::new(
+        [
+            named("line"),
+            values("ground shift"),
+            values("high"),
+            values("low"),
+            values("below maximum"),
+            values("above minimum"),
+        ],
+        rows,
+    )
+    .text(width)
 }
 
 /// The drop as JSON, with every pixel of every strip in the states shown.

@@ -5,11 +5,12 @@ use std::fmt::Write as _;
 use modest_ohm::{CapFigures, FirmwareFigures, LayoutFigures, OutputFigures, OutputPart, Review, Seconds};
 use serde::Serialize;
 
+use crate::document::{Table, named, values, words};
 use crate::findings::finding_text;
 use crate::json::{self, maybe, number};
 use crate::sheet::csv;
 use crate::style::{QUIET, SOUND, STRONG, paint};
-use crate::table::{numbers, or_dash, wrap};
+use crate::table::{or_dash, wrap};
 use crate::{Input, Layout};
 
 /// Tables of outputs, caps and panels, and what differs from what is said to be set.
@@ -68,12 +69,23 @@ fn outputs(figures: &FirmwareFigures, width: usize) -> String {
             ]
         })
     });
-    let heading = ["pin", "pixels", "strip", "panel", "class", "order", "bits", "in all", "frame", "a second"];
+    let heading = [
+        named("pin"),
+        values("pixels"),
+        words("strip"),
+        words("panel"),
+        words("class"),
+        words("order"),
+        values("bits"),
+        values("in all"),
+        values("frame"),
+        values("a second"),
+    ];
     let rows: Vec<Vec<String>> = rows.collect();
     if rows.is_empty() {
         let _ = writeln!(out, "{}", paint(QUIET, "no pin drives any pixel"));
     } else {
-        out.push_str(&numbers(&heading, rows, width));
+        out.push_str(&Table::new(heading, rows).text(width));
         let note = "order: how the data takes the colours, by their initials. a second: frames, at most.";
         let _ = writeln!(out, "{}", paint(QUIET, &wrap(note, width, 0)));
     }
@@ -100,9 +112,18 @@ fn caps(figures: &FirmwareFigures, width: usize) -> String {
             c.binding.as_ref().map_or_else(|| "–".into(), |(name, amps)| format!("{name}, {amps}")),
         ]
     });
-    let heading =
-        ["cap of", "pixels", "full white", "set", "light left", "a pixel", "way carries", "light then", "bound by"];
-    out.push_str(&numbers(&heading, rows.collect(), width));
+    let heading = [
+        named("cap of"),
+        values("pixels"),
+        values("full white"),
+        values("set"),
+        values("light left"),
+        values("a pixel"),
+        values("way carries"),
+        values("light then"),
+        words("bound by"),
+    ];
+    out.push_str(&Table::new(heading, rows).text(width));
     for c in figures.caps.iter().filter(|c| c.strips.len() > 1) {
         let _ = writeln!(out, "{}", paint(QUIET, &wrap(&format!("{}: {}", c.name, c.strips.join(", ")), width, 0)));
     }
@@ -126,7 +147,10 @@ fn layouts(figures: &FirmwareFigures, width: usize) -> String {
             l.corners.map_or_else(|| "–".into(), |[a, b, c, d]| format!("{a} {b} / {c} {d}")),
         ]
     });
-    out.push_str(&numbers(&["panel", "pin", "face", "data enters", "corners"], rows.collect(), width));
+    out.push_str(
+        &Table::new([named("panel"), words("pin"), words("face"), words("data enters"), values("corners")], rows)
+            .text(width),
+    );
     for l in &figures.layouts {
         if let Some(t) = &l.layout.tiles {
             let order = t.order;

@@ -19,6 +19,7 @@ mod budget;
 mod catalogue;
 mod coordinates;
 mod demo;
+mod document;
 mod drop;
 mod figure;
 mod findings;

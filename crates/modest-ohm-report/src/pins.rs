@@ -5,8 +5,9 @@ use std::fmt::Write as _;
 use modest_ohm::{Amps, BoardPins, NoAssignment, PinAssignment, PinFigures, Severity};
 
 use crate::Layout;
+use crate::document::{Table, list, named, prose, values, words};
 use crate::style::{QUIET, SOUND, STRONG, of, paint};
-use crate::table::{numbers, wrap};
+use crate::table::wrap;
 
 /// What a question for free pins asks.
 #[derive(Clone, Debug, Default)]
@@ -57,7 +58,21 @@ fn one_board(board: &BoardPins, width: usize) -> String {
             abilities(p, &all),
         ]
     });
-    out.push_str(&numbers(&["place", "pin", "job", "carries", "may", "starts", "can besides"], rows.collect(), width));
+    out.push_str(
+        &Table::new(
+            [
+                named("place"),
+                words("pin"),
+                list("job"),
+                values("carries"),
+                values("may"),
+                words("starts"),
+                prose("can besides"),
+            ],
+            rows,
+        )
+        .text(width),
+    );
     if !all.is_empty() {
         let _ = writeln!(out, "{}", wrap(&format!("every output can: {}", all.join(", ")), width, 0));
     }
@@ -168,7 +183,7 @@ pub fn free_pins_text(boards: &[BoardPins], wanted: &Wanted, layout: Layout) -> 
             let place = p.position.clone().unwrap_or_else(|| "–".into());
             vec![p.name.clone(), place, may(p), caveat(p)]
         });
-        out.push_str(&numbers(&["pin", "place", "may", "mind"], rows.collect(), width));
+        out.push_str(&Table::new([named("pin"), words("place"), values("may"), prose("mind")], rows).text(width));
     }
     out
 }
@@ -211,7 +226,9 @@ pub fn assignment_text(found: &Result<PinAssignment, NoAssignment>, layout: Layo
             p.notes.join("; "),
         ]
     });
-    out.push_str(&numbers(&["for", "job", "pin", "place", "mind"], rows.collect(), width));
+    out.push_str(
+        &Table::new([named("for"), list("job"), words("pin"), words("place"), prose("mind")], rows).text(width),
+    );
     let _ = writeln!(out, "{}", paint(QUIET, "in the plan:"));
     for p in &found.pins {
         let _ = writeln!(out, "  {} = \"{}.{}\"", p.path, p.board, p.pin);

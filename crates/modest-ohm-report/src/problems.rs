@@ -47,7 +47,9 @@ fn group<'a>(
             let last = problem.related.as_ref().map_or(span.end, |(s, _)| s.end.max(span.end));
             let end = text[last.min(text.len())..].find('\n').map_or(text.len(), |i| last + i);
             let quoted = &text[start..end];
-            let shift = |a: usize, b: usize| (a - start)..(b.max(a + usize::from(a < end)) - start).min(quoted.len());
+            // An empty place is shown as the character there, however many bytes that has.
+            let width = |a: usize| text[a..end].chars().next().map_or(0, char::len_utf8);
+            let shift = |a: usize, b: usize| (a - start)..(b.max(a + width(a)) - start).min(quoted.len());
             let mut snippet = Snippet::source(quoted)
                 .line_start(errors.source.place(start).line)
                 .path(input.path)

@@ -1,26 +1,18 @@
 //! Answers to single questions, as a few lines and as JSON.
 
-use std::fmt::Write as _;
-
 use modest_ohm::size::{
     BatteryNeed, BatterySize, CapacitorSize, NoBattery, Profile, RegulatorHeat, RegulatorNeed, SupplySize,
 };
 use modest_ohm::{Amps, Fraction, Ohms, Seconds, Volts, duration};
 use serde_json::{Value, json};
 
+use crate::document::{Block, Document};
 use crate::json::{FORMAT, number, pretty};
-use crate::style::{STRONG, paint};
-use crate::table::wrap;
 
-/// Columns of an answer: it is read on a terminal or in a message.
-pub(crate) const WIDTH: usize = 110;
-
-/// An answer: its lines, the first of them the answer itself, and its numbers.
+/// An answer: a document, the first line of it the answer itself, and its numbers.
 #[derive(Clone, Debug)]
 pub struct SizeAnswer {
-    lines: Vec<String>,
-    /// Below the lines, as they are.
-    tables: Vec<String>,
+    document: Document,
     numbers: Value,
     /// False where nothing does what was asked.
     pub found: bool,
@@ -32,26 +24,20 @@ impl SizeAnswer {
             map.insert("format".into(), json!(FORMAT));
             map.insert("found".into(), json!(found));
         }
-        Self { lines, tables: Vec::new(), numbers, found }
+        let block = |(i, line)| if i == 0 { Block::Heading(line) } else { Block::Line(line) };
+        let document = Document(lines.into_iter().enumerate().map(block).collect());
+        Self { document, numbers, found }
     }
 
-    pub(crate) fn with_table(mut self, table: String) -> Self {
-        self.tables.push(table);
+    pub(crate) fn with(mut self, block: Block) -> Self {
+        self.document.0.push(block);
         self
     }
 
-    /// For people.
+    /// For people, at most so many columns wide.
     #[must_use]
-    pub fn text(&self) -> String {
-        let mut out = String::new();
-        for (i, line) in self.lines.iter().enumerate() {
-            let line = wrap(line, WIDTH, if i == 0 { 0 } else { 4 });
-            let _ = writeln!(out, "{}", if i == 0 { paint(STRONG, &line) } else { format!("  {line}") });
-        }
-        for table in &self.tables {
-            let _ = write!(out, "\n{table}");
-        }
-        out
+    pub fn text(&self, width: usize) -> String {
+        self.document.text(width)
     }
 
     /// For programs.

@@ -1,15 +1,12 @@
 //! Answers about strips: where to feed them, the cap, frames per second.
 
-use std::fmt::Write as _;
-
 use modest_ohm::size::{CapLimit, FirmwareCap, PixelTiming, frame, pixels_at};
 use modest_ohm::{Amps, FeedOption, FeedPlan, Seconds};
 use serde_json::{Value, json};
 
+use crate::document::{Block, Table, named, values, words};
 use crate::json::number;
-use crate::size::{SizeAnswer, WIDTH};
-use crate::style::{STRONG, paint};
-use crate::table::numbers;
+use crate::size::SizeAnswer;
 
 /// `size injection`.
 #[must_use]
@@ -45,7 +42,6 @@ pub fn size_injection(feeds: &FeedPlan) -> SizeAnswer {
             feeds.places
         ));
     }
-    let mut text = format!("{}\n", paint(STRONG, "The best places for each number of feed points"));
     let row = |o: &FeedOption| {
         vec![
             o.leads.len().to_string(),
@@ -56,31 +52,36 @@ pub fn size_injection(feeds: &FeedPlan) -> SizeAnswer {
             if o.does { "enough".into() } else { "too low".into() },
         ]
     };
-    let heading = ["feeds", "fed at", "lowest", "colour falls", "copper", "verdict"];
-    text += &numbers(&heading, feeds.options.iter().map(row).collect(), WIDTH);
+    let heading = [
+        named("feeds"),
+        values("fed at"),
+        values("lowest"),
+        values("colour falls"),
+        values("copper"),
+        words("verdict"),
+    ];
+    let mut answer = SizeAnswer::new(lines, shape(feeds), feeds.fewest.is_some())
+        .with(Block::Caption("The best places for each number of feed points".into()))
+        .with(Block::Captioned(Table::new(heading, feeds.options.iter().map(row))));
     if let Some(best) = best.or(last) {
         let lead = |l: &modest_ohm::FeedLead| {
             let fuse = l.fuse.map_or_else(|| "none fits".into(), |f| f.to_string());
             vec![l.place.clone(), l.length.to_string(), l.size.to_string(), l.current.to_string(), fuse]
         };
-        let _ = write!(text, "\n{}\n", paint(STRONG, "The leads of these feed points"));
-        text += &numbers(
-            &["feed at", "lead", "size", "current", "blade fuse"],
-            best.leads.iter().map(lead).collect(),
-            WIDTH,
-        );
+        answer =
+            answer.with(Block::Caption("The leads of these feed points".into())).with(Block::Captioned(Table::new(
+                [named("feed at"), values("lead"), words("size"), values("current"), values("blade fuse")],
+                best.leads.iter().map(lead),
+            )));
     }
-    let _ = write!(text, "\n{}\n", paint(STRONG, "Other ways, side by side"));
     let other = |a: &modest_ohm::FeedAlternative| {
         let verdict = if a.does { "enough" } else { "too low" };
         vec![a.what.clone(), a.lowest.to_string(), a.shift.to_string(), a.current.to_string(), verdict.into()]
     };
-    text += &numbers(
-        &["way", "lowest", "colour falls", "current", "verdict"],
-        feeds.alternatives.iter().map(other).collect(),
-        WIDTH,
-    );
-    SizeAnswer::new(lines, shape(feeds), feeds.fewest.is_some()).with_table(text)
+    answer.with(Block::Caption("Other ways, side by side".into())).with(Block::Captioned(Table::new(
+        [named("way"), values("lowest"), values("colour falls"), values("current"), words("verdict")],
+        feeds.alternatives.iter().map(other),
+    )))
 }
 
 fn points(n: usize) -> String {

@@ -7,9 +7,9 @@ use modest_ohm::size::{
 use modest_ohm::{Amps, Fraction, Ohms, Volts};
 use serde_json::{Value, json};
 
+use crate::document::{Block, Table, named, values, words};
 use crate::json::number;
 use crate::size::SizeAnswer;
-use crate::table::numbers;
 
 /// Limits that the worst current of an LED is compared with.
 #[derive(Clone, Copy, Debug)]
@@ -104,10 +104,9 @@ pub fn size_led(need: &LedNeed, size: &LedSize, limits: &LedLimits) -> SizeAnswe
     let mut rows: Vec<(Ohms, Vec<String>)> = size.others.iter().map(|r| (r.ohms, led_row(r, ""))).collect();
     rows.push((chosen.ohms, led_row(chosen, " *")));
     rows.sort_by(|a, b| a.0.get().total_cmp(&b.0.get()));
-    let table = numbers(
-        &["resistor", "nominal", "worst", "in it", "heat"],
-        rows.into_iter().map(|(_, r)| r).collect(),
-        crate::size::WIDTH,
+    let table = Table::new(
+        [named("resistor"), values("nominal"), values("worst"), values("in it"), words("heat")],
+        rows.into_iter().map(|(_, r)| r),
     );
     let over = limits.absolute.is_some_and(|l| chosen.worst > l) || chosen.heat.word() == "danger";
     let figures = json!({
@@ -116,7 +115,7 @@ pub fn size_led(need: &LedNeed, size: &LedSize, limits: &LedLimits) -> SizeAnswe
         "wanted_a": limits.wanted.and_then(number), "recommended_a": limits.recommended.and_then(number),
         "absolute_a": limits.absolute.and_then(number),
     });
-    SizeAnswer::new(lines, figures, !over).with_table(table)
+    SizeAnswer::new(lines, figures, !over).with(Block::Table(table))
 }
 
 fn divider_json(d: &DividerSize) -> Value {
@@ -193,14 +192,17 @@ pub fn size_divider(
             d.current.to_string(),
         ]
     };
-    let heading = ["top / bottom", "least high", "nominal most", "worst most", "tap", "takes"];
+    let heading = [
+        named("top / bottom"),
+        values("least high"),
+        values("nominal most"),
+        values("worst most"),
+        values("tap"),
+        values("takes"),
+    ];
     let fits = !given || first.fits();
     let answer = SizeAnswer::new(lines, figures, fits);
-    if found.len() > 1 {
-        answer.with_table(numbers(&heading, found.iter().map(row).collect(), crate::size::WIDTH))
-    } else {
-        answer
-    }
+    if found.len() > 1 { answer.with(Block::Table(Table::new(heading, found.iter().map(row)))) } else { answer }
 }
 
 /// `size pull`: of a contact or an open collector.

@@ -7,9 +7,9 @@ use modest_ohm::size::{
 use modest_ohm::{Amps, Celsius, Fraction, Hertz, StageOffers, StageWish, Volts};
 use serde_json::{Value, json};
 
+use crate::document::{Block, Table, named, prose, values, words};
 use crate::json::number;
-use crate::size::{SizeAnswer, WIDTH};
-use crate::table::numbers;
+use crate::size::SizeAnswer;
 
 /// `size base`: the next smaller resistor, or why there is none.
 #[must_use]
@@ -226,8 +226,10 @@ pub fn size_relay(current: Amps, gets: (Volts, Volts), tried: &[RelayTried]) -> 
             why(t).unwrap_or_else(|| "does it".into()),
         ]
     };
-    let table =
-        numbers(&["relay", "pulls in", "stands", "switches", "verdict"], tried.iter().map(row).collect(), WIDTH);
+    let table = Table::new(
+        [named("relay"), values("pulls in"), values("stands"), values("switches"), words("verdict")],
+        tried.iter().map(row),
+    );
     let classes: Vec<Value> = tried
         .iter()
         .map(|t| {
@@ -238,7 +240,7 @@ pub fn size_relay(current: Amps, gets: (Volts, Volts), tried: &[RelayTried]) -> 
         })
         .collect();
     SizeAnswer::new(lines, json!({ "current_a": number(current), "classes": classes }), !fitting.is_empty())
-        .with_table(table)
+        .with(Block::Table(table))
 }
 
 /// A class of bridge, tried.
@@ -295,8 +297,15 @@ pub fn size_bridge(wants: Option<Volts>, tried: &[BridgeTried]) -> SizeAnswer {
             t.why_not(wants).unwrap_or_else(|| "does it".into()),
         ]
     };
-    let heads = ["bridge", "leaves", "heat", "junction", "for a moment", "verdict"];
-    let table = numbers(&heads, sorted.iter().map(row).collect(), WIDTH);
+    let heads = [
+        named("bridge"),
+        values("leaves"),
+        words("heat"),
+        values("junction"),
+        values("for a moment"),
+        words("verdict"),
+    ];
+    let table = Table::new(heads, sorted.iter().map(row));
     let classes: Vec<Value> = sorted
         .iter()
         .map(|t| {
@@ -307,7 +316,7 @@ pub fn size_bridge(wants: Option<Volts>, tried: &[BridgeTried]) -> SizeAnswer {
             })
         })
         .collect();
-    SizeAnswer::new(lines, json!({ "classes": classes }), best.is_some()).with_table(table)
+    SizeAnswer::new(lines, json!({ "classes": classes }), best.is_some()).with(Block::Table(table))
 }
 
 /// `size stage`: the stages that work out, the simplest first, and why the others do not.
@@ -317,7 +326,7 @@ pub fn size_stage(wish: &StageWish, found: &StageOffers, tables: Option<&str>) -
     if let Some(offer) = found.offers.iter().find(own) {
         let figures = json!({ "class": offer.class, "toml": offer.toml });
         let lines = vec![format!("`{}` for `{}` on {}, as tables of a plan", offer.class, wish.load, wish.rail)];
-        return SizeAnswer::new(lines, figures, true).with_table(format!("{}\n", offer.toml));
+        return SizeAnswer::new(lines, figures, true).with(Block::Verbatim(offer.toml.clone()));
     }
     let mut lines = vec![match found.offers.first() {
         Some(first) if first.parts.len() > 1 => format!("take {}, with {}", first.class, first.parts[1..].join(", ")),
@@ -338,12 +347,12 @@ pub fn size_stage(wish: &StageWish, found: &StageOffers, tables: Option<&str>) -
     };
     let mut answer_tables = Vec::new();
     if !found.offers.is_empty() {
-        let rows = found.offers.iter().map(row).collect();
-        answer_tables.push(numbers(&["stage", "leaves", "besides"], rows, WIDTH));
+        let rows = found.offers.iter().map(row);
+        answer_tables.push(Table::new([named("stage"), values("leaves"), prose("besides")], rows));
     }
     if !found.passed_over.is_empty() {
-        let rows = found.passed_over.iter().map(|p| vec![p.class.clone(), p.why.clone()]).collect();
-        answer_tables.push(numbers(&["not", "why"], rows, WIDTH));
+        let rows = found.passed_over.iter().map(|p| vec![p.class.clone(), p.why.clone()]);
+        answer_tables.push(Table::new([named("not"), prose("why")], rows));
     }
     let offers: Vec<Value> = found
         .offers
@@ -360,5 +369,5 @@ pub fn size_stage(wish: &StageWish, found: &StageOffers, tables: Option<&str>) -
     let figures =
         json!({ "load": wish.load, "rail": wish.rail, "board": wish.board, "offers": offers, "passed_over": passed });
     let answer = SizeAnswer::new(lines, figures, !found.offers.is_empty());
-    answer_tables.into_iter().fold(answer, SizeAnswer::with_table)
+    answer_tables.into_iter().map(Block::Table).fold(answer, SizeAnswer::with)
 }

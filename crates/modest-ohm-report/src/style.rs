@@ -21,9 +21,16 @@ pub(crate) const QUIET: Style = AnsiColor::BrightBlack.on_default();
 /// What is in order.
 pub(crate) const SOUND: Style = AnsiColor::BrightGreen.on_default();
 
-/// A text of the user's as it may be shown: without control characters, which could steer a terminal.
+/// A text that did not come through the reader of plans, as it may be shown: without characters that could steer a terminal
+/// or turn the order of what is read; on one line.
 pub(crate) fn printable(text: &str) -> String {
-    text.chars().map(|c| if c.is_control() { '\u{fffd}' } else { c }).collect()
+    let turns = |c| matches!(c, '\u{2028}' | '\u{2029}' | '\u{202a}'..='\u{202e}' | '\u{2066}'..='\u{2069}');
+    let shown = |c: char| match c {
+        '\n' | '\r' | '\t' => ' ',
+        c if c.is_control() || turns(c) => '\u{fffd}',
+        c => c,
+    };
+    text.chars().map(shown).collect()
 }
 
 /// A text in a style.

@@ -39,7 +39,7 @@ pub fn run(question: &Size) -> u8 {
     };
     match answer {
         Ok(answer) => {
-            output::result(&if format == Format::Json { answer.json() } else { answer.text() });
+            output::result(&if format == Format::Json { answer.json() } else { answer.text(output::layout().width) });
             if answer.found { output::FINE } else { output::FOUND }
         }
         Err(message) => {

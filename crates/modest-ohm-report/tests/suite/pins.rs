@@ -197,7 +197,7 @@ fn bars_are_as_long_as_their_share() {
 }
 
 fn text_of(answer: &SizeAnswer) -> String {
-    plain(&answer.text())
+    plain(&answer.text(110))
 }
 
 fn figures_of(answer: &SizeAnswer) -> Value {

@@ -4,8 +4,8 @@ mod groups;
 mod ladder;
 mod strip_net;
 
-pub(crate) use ladder::SHORTEST_GAP_M;
 pub use groups::Groups;
+pub(crate) use ladder::SHORTEST_GAP_M;
 pub use ladder::{Clamp, Ladder, PixelLaw, Port};
 pub use strip_net::{Fan, Section, StripNet};
 

@@ -12,9 +12,9 @@ mod sparse;
 mod stamp;
 mod step;
 mod strips;
-pub mod trial;
 #[cfg(test)]
 mod tests;
+pub mod trial;
 
 pub use run::Workspace;
 pub use solution::{PortFlow, Solution, StripSolution, Totals};

@@ -1,7 +1,7 @@
 //! The strip solver opened up for the benchmark, which measures single Newton steps; nothing else uses it.
 
-use crate::network::{Branch, Clamp, Ladder, Law, Network, PixelLaw, Port};
 use super::{Limits, Step, Workspace, solve_pixels};
+use crate::network::{Branch, Clamp, Ladder, Law, Network, PixelLaw, Port};
 
 /// A strip between two ideal feeds at its ends.
 #[derive(Debug)]

@@ -244,3 +244,17 @@ product!(Farads * Ohms = Seconds);
 product!(AmpsPerMetre * Metres = Amps);
 product!(WattsPerMetre * Metres = Watts);
 product!(AmpsPerMetre * Volts = WattsPerMetre);
+
+impl Fraction {
+    /// What a current leaves of a rating, as a share of it; `None` of a rating of nothing, which has no shares.
+    ///
+    /// ```
+    /// use modest_ohm::{Amps, Fraction};
+    /// assert_eq!(Fraction::left_of(Amps::new(3.0), Amps::new(4.0)), Some(Fraction::new(0.25)));
+    /// assert_eq!(Fraction::left_of(Amps::new(0.0), Amps::new(0.0)), None);
+    /// ```
+    #[must_use]
+    pub fn left_of(current: Amps, rating: Amps) -> Option<Self> {
+        (rating.get() > 0.0).then(|| Self::new(1.0 - current.get() / rating.get()))
+    }
+}

@@ -63,7 +63,42 @@ pub(crate) fn parse_tree(text: &str) -> Result<Table, Vec<Problem>> {
             })
             .collect());
     }
-    Ok(table_of(text, table.get_ref()))
+    let table = table_of(text, table.get_ref());
+    let mut problems = Vec::new();
+    unprintable(&table, &mut problems);
+    if problems.is_empty() { Ok(table) } else { Err(problems) }
+}
+
+/// Keys whose texts are sentences, and may have several lines.
+const SENTENCES: [&str; 2] = ["title", "because"];
+
+/// True for characters that steer a terminal or turn the order of what is read: they have no place in a plan, whose words
+/// are shown in messages, tables and pictures.
+fn steers(c: char) -> bool {
+    c.is_control() || matches!(c, '\u{2028}' | '\u{2029}' | '\u{202a}'..='\u{202e}' | '\u{2066}'..='\u{2069}')
+}
+
+/// The one gate: what passes it can be printed anywhere.
+fn unprintable(table: &Table, problems: &mut Vec<Problem>) {
+    fn judge(what: &str, text: &str, span: Span, lines: bool, problems: &mut Vec<Problem>) {
+        let bad = text.chars().find(|c| steers(*c) && !(lines && matches!(c, '\n' | '\r' | '\t')));
+        if let Some(bad) = bad {
+            let message = format!("{what} holds the character U+{:04X}, which cannot be shown", u32::from(bad));
+            problems.push(Problem::new(span, message, "leave it out"));
+        }
+    }
+    fn value(key: &str, node: &Node, problems: &mut Vec<Problem>) {
+        match &node.value {
+            Value::Text(text, _) => judge("the text", text, node.span, SENTENCES.contains(&key), problems),
+            Value::List(items) => items.iter().for_each(|item| value(key, item, problems)),
+            Value::Table(table) => unprintable(table, problems),
+            Value::Number(_) | Value::Flag(_) | Value::Date => {}
+        }
+    }
+    for (key, span, node) in &table.entries {
+        judge("the key", key, *span, false, problems);
+        value(key, node, problems);
+    }
 }
 
 fn table_of(text: &str, table: &DeTable<'_>) -> Table {

@@ -49,7 +49,7 @@ impl Review {
         let limit = crate::topology::ratings::node_limit(&self.plan, kind)
             .or_else(|| crate::solved::currents::boost_limit(&self.plan, &self.layout, kind, o.wanted.as_ref().ok()?));
         let headroom = match (wanted, limit) {
-            (Some(w), Some(l)) => Some(Fraction::new(1.0 - w.get() / l.get())),
+            (Some(w), Some(l)) => Fraction::left_of(w, l),
             _ => None,
         };
         let actual = o.actual.as_ref().ok();

@@ -16,8 +16,14 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         }
         let amps = Amps::new(wanted.value);
         let usable = rating * (1.0 - r.headroom.typical.get());
-        let left = Fraction::new(1.0 - amps.get() / rating.get());
-        if rating.get() > 0.0 && amps.get() > usable.get() * (1.0 + 1e-9) {
+        let Some(left) = Fraction::left_of(amps, rating) else {
+            // A rating that its own board uses up: nothing is left to give, and nothing is drawn.
+            if context.all_sustained() {
+                sink.pass(&r.name, format!("draws {amps}, and nothing is left of its rating"));
+            }
+            continue;
+        };
+        if amps.get() > usable.get() * (1.0 + 1e-9) {
             let needed = Amps::new(amps.get() / (1.0 - r.headroom.typical.get()));
             sink.find(Draft {
                 severity: Severity::Caution,

@@ -76,6 +76,13 @@ impl Boards {
                 },
             ));
         }
+        if let Some(bad) = pin.chars().find(|c| !(c.is_alphanumeric() || "-_+./".contains(*c))) {
+            return Err(Problem::new(
+                name.span,
+                format!("`{}` names no pin: no pin has a `{bad}` in its name", name.text),
+                "pins are named by letters, digits, `-` and `_`",
+            ));
+        }
         if pin.bytes().all(|b| b.is_ascii_digit()) {
             return Err(Problem::new(
                 name.span,
