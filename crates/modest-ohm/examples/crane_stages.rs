@@ -32,7 +32,7 @@ pub(crate) fn run() -> Result<(), Box<dyn Error>> {
         "format = 1\ntitle = \"Crane\"\n\
          [supply.rail]\nkind = \"adapter\"\nvoltage = \"{RAIL}\"\ncurrent = \"3 A\"\n\
          [converter.five]\nkind = \"buck\"\nfrom = \"rail\"\noutput = \"5 V ± 2 %\"\ncurrent = \"2 A\"\n\
-         [controller.keeper]\npart = \"wifi-board-3v3\"\nfrom = \"five\"\n{}\n",
+         [controller.wifi-board-3v3]\npart = \"wifi-board-3v3\"\nfrom = \"five\"\n{}\n",
         offer.toml
     );
     let review = Plan::from_toml(&plan)?.review();

@@ -2,8 +2,8 @@
 
 use modest_ohm::size::{self, BaseNeed, BridgeNeed, CoilNeed, GateNeed, ReleaseNeed, SwitchingNeed, TransistorNeed};
 use modest_ohm::{
-    Amps, Celsius, Coulombs, Figure, Fraction, KelvinsPerWatt, Ohms, PartClass, Quantity, StageWish, Volts, catalogue,
-    nearest_name, parse_figure, stages,
+    Amps, Celsius, Coulombs, Fraction, KelvinsPerWatt, Ohms, PartClass, StageWish, Volts, catalogue, nearest_name,
+    stages,
 };
 use modest_ohm_report::{
     BridgeTried, GateAsked, RelayTried, SizeAnswer, size_base, size_bridge, size_flyback, size_gate, size_relay,
@@ -18,16 +18,7 @@ const RATIO: f64 = 10.0;
 
 /// The classes of drivers of a kind.
 fn drivers(kind: &str) -> Vec<PartClass> {
-    let of_kind = |c: &PartClass| text(c, "kind").as_deref() == Some(kind);
-    catalogue().into_iter().filter(|c| c.kind == "driver" && of_kind(c)).collect()
-}
-
-fn text(class: &PartClass, key: &str) -> Option<String> {
-    class.figures.iter().find(|(k, _)| k == key).map(|(_, v)| v.trim_matches('"').to_owned())
-}
-
-fn figure<Q: Quantity>(class: &PartClass, key: &str) -> Option<Figure<Q>> {
-    parse_figure::<Q>(&text(class, key)?).ok()
+    catalogue().into_iter().filter(|c| c.kind == "driver" && c.word("kind") == Some(kind)).collect()
 }
 
 /// `size base`.
@@ -95,12 +86,12 @@ pub fn gate(args: &SizeGate) -> Result<SizeAnswer, String> {
         .as_deref()
         .map(fet_of)
         .and_then(|class| class.map_err(|message| problems.unless(false, || message)).ok());
-    let of = |key: &str| class.as_ref().and_then(|c| figure::<Volts>(c, key));
+    let of = |key: &str| class.as_ref().and_then(|c| c.figure::<Volts>(key));
     problems.positive(args.gets, "what the gate gets");
     problems.positive(args.current, "the current");
     let specified = args.specified.or_else(|| of("gate-volts").map(|f| f.low));
     let threshold = args.threshold.or_else(|| of("threshold").map(|f| f.high));
-    let rating = args.rating.or_else(|| figure::<Amps>(class.as_ref()?, "current").map(|f| f.low));
+    let rating = args.rating.or_else(|| class.as_ref()?.figure::<Amps>("current").map(|f| f.low));
     let resistor = args.resistor.unwrap_or(Ohms::new(140.0));
     problems.not_negative(resistor, "the resistor");
     for (volts, what) in [(specified, "the specified volts"), (threshold, "the threshold"), (args.supply, "the supply")]
@@ -112,7 +103,7 @@ pub fn gate(args: &SizeGate) -> Result<SizeAnswer, String> {
     problems.or(|| ())?;
     let specified = specified.unwrap_or(Volts::new(10.0));
     let need = GateNeed { volts: args.gets, specified, threshold, current: args.current, rating };
-    let charge = class.as_ref().and_then(|c| figure::<Coulombs>(c, "gate-charge"));
+    let charge = class.as_ref().and_then(|c| c.figure::<Coulombs>("gate-charge"));
     let edges =
         args.pwm.zip(args.supply).zip(charge.zip(of("plateau"))).and_then(|((pwm, supply), (charge, plateau))| {
             size::switching(SwitchingNeed {
@@ -174,7 +165,7 @@ pub fn relay(args: &SizeRelay) -> Result<SizeAnswer, String> {
     let warm = args.warm.unwrap_or(Celsius::new(40.0));
     let mut tried = Vec::new();
     for class in drivers("relay") {
-        let (Some(rated), Some(rating)) = (figure::<Volts>(&class, "coil"), figure::<Amps>(&class, "current")) else {
+        let (Some(rated), Some(rating)) = (class.figure::<Volts>("coil"), class.figure::<Amps>("current")) else {
             continue;
         };
         let coil = size::coil(CoilNeed {
@@ -204,21 +195,20 @@ pub fn bridge(args: &SizeBridge) -> Result<SizeAnswer, String> {
     let ambient = args.ambient.unwrap_or(Celsius::new(30.0));
     let mut tried = Vec::new();
     for class in drivers("bridge") {
-        let (Some(range), Some(current)) = (figure::<Volts>(&class, "voltage"), figure::<Amps>(&class, "current"))
-        else {
+        let (Some(range), Some(current)) = (class.figure::<Volts>("voltage"), class.figure::<Amps>("current")) else {
             continue;
         };
-        let peak = figure::<Amps>(&class, "surge-current").map_or(current.low, |f| f.low);
+        let peak = class.figure::<Amps>("surge-current").map_or(current.low, |f| f.low);
         let zero = |q: Option<f64>| q.unwrap_or(0.0);
-        let own = figure::<KelvinsPerWatt>(&class, "theta").map(|f| f.high.get()).or_else(|| {
-            let case = figure::<KelvinsPerWatt>(&class, "theta-case")?;
-            Some(case.high.get() + figure::<KelvinsPerWatt>(&class, "sink")?.high.get())
+        let own = class.figure::<KelvinsPerWatt>("theta").map(|f| f.high.get()).or_else(|| {
+            let case = class.figure::<KelvinsPerWatt>("theta-case")?;
+            Some(case.high.get() + class.figure::<KelvinsPerWatt>("sink")?.high.get())
         });
         let need = BridgeNeed {
             supply: (supply.low, supply.high),
             drop: (
-                Volts::new(zero(figure::<Volts>(&class, "drop").map(|f| f.high.get()))),
-                Ohms::new(zero(figure::<Ohms>(&class, "resistance").map(|f| f.high.get()))),
+                Volts::new(zero(class.figure::<Volts>("drop").map(|f| f.high.get()))),
+                Ohms::new(zero(class.figure::<Ohms>("resistance").map(|f| f.high.get()))),
             ),
             range: (range.low, range.high),
             carries: (current.low, peak),
@@ -228,7 +218,7 @@ pub fn bridge(args: &SizeBridge) -> Result<SizeAnswer, String> {
             theta: args.theta.or(own.map(KelvinsPerWatt::new)),
             ambient,
         };
-        let limit = figure::<Celsius>(&class, "junction").map_or(Celsius::new(150.0), |f| f.low);
+        let limit = class.figure::<Celsius>("junction").map_or(Celsius::new(150.0), |f| f.low);
         tried.push(BridgeTried { class: class.name, need, state: size::bridge(need), limit });
     }
     Ok(size_bridge(args.wants, &tried))

@@ -177,7 +177,7 @@ fn size_stage_into_a_plan() {
         let plan = format!(
             "format = 1\n[supply.rail]\nkind = \"adapter\"\nvoltage = \"12 V ± 5 %\"\ncurrent = \"5 A\"\n\
              [converter.logic]\nkind = \"buck\"\nfrom = \"rail\"\ncable = \"0.1 m 18 AWG\"\nfuse = \"2 A\"\noutput = \"5 V\"\ncurrent = \"2 A\"\ninput = \"8 V .. 28 V\"\n\
-             [controller.keeper]\npart = \"wifi-board-3v3\"\nfrom = {{ 5v = {{ node = \"logic\", cable = \"0.1 m 20 AWG\" }} }}\n{}\n",
+             [controller.wifi-board-3v3]\npart = \"wifi-board-3v3\"\nfrom = {{ 5v = {{ node = \"logic\", cable = \"0.1 m 20 AWG\" }} }}\n{}\n",
             offer["toml"].as_str().unwrap()
         );
         let path = folder.path().join("plan.toml");
@@ -188,7 +188,8 @@ fn size_stage_into_a_plan() {
     }
     let (code, tables) = text(&[&ask[..], &["--tables", "nmos-logic-30v"]].concat());
     assert!(
-        code == 0 && tables.contains("[driver.stage]\npart = \"nmos-logic-30v\"\npin = \"keeper.io32\""),
+        code == 0
+            && tables.contains("[driver.nmos-logic-30v]\npart = \"nmos-logic-30v\"\npin = \"wifi-board-3v3.io32\""),
         "{tables}"
     );
     let (code, said) = text(&[&ask[..], &["--tables", "nmos-10v-60v"]].concat());

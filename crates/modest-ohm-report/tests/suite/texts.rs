@@ -206,8 +206,12 @@ fn a_plan_cannot_steer_the_terminal() {
     assert!(!plain(&problems_text(&INPUT, &errors, 100)).contains('\u{1b}'));
     assert!(!problems_text(&INPUT, &errors, 100).contains("\u{1b}[31mred"));
     let accepted = PLAN.replace("it turns once an hour", "\\u001b]0;title\\u0007");
+    let errors = Plan::from_toml(&accepted).unwrap_err();
+    assert_eq!(errors.source.slice(errors.problems[0].span.unwrap()), "\"\\u001b]0;title\\u0007\"");
+    // A sentence may have several lines, and is shown on one.
+    let accepted = PLAN.replace("it turns once an hour", "it turns\\nonce an hour");
     let review = Plan::from_toml(&accepted).unwrap().review();
-    assert!(!check_text(&INPUT, &review, layout(100)).contains('\u{7}'));
+    assert!(plain(&check_text(&INPUT, &review, layout(100))).contains("accepted because: it turns once an hour"));
 }
 
 #[test]

@@ -2,8 +2,11 @@
 
 use std::sync::{LazyLock, OnceLock};
 
+use crate::quantity::figure::{Figure, Origin};
+use crate::quantity::parse::parse_figure;
+use crate::quantity::units::Quantity;
 use crate::text::part_notes::PART_NOTES;
-use crate::text::tree::{Table, Value, parse_tree};
+use crate::text::tree::{Node, Table, Value, parse_tree};
 
 const FILES: [&str; 10] = [
     include_str!("builtin/boards-radio.toml"),
@@ -105,6 +108,67 @@ impl Catalogue {
 
     pub fn names_of(self, kind: &str) -> Vec<&'static str> {
         ENTRIES.iter().filter(|e| e.kind == kind).map(|e| e.name).collect()
+    }
+}
+
+impl Class {
+    /// The value of a key: its own, or that of the class it is like.
+    fn value(&self, key: &str) -> Option<&'static Value> {
+        let own = Catalogue.get(&self.name)?;
+        if let Some((_, node)) = own.table.get(key) {
+            return Some(&node.value);
+        }
+        let Some((_, Node { value: Value::Text(like, _), .. })) = own.table.get("like") else { return None };
+        Catalogue.get(like).filter(|other| other.name != self.name)?.value(key)
+    }
+
+    /// A word: `kind = "nmos"`.
+    pub fn word(&self, key: &str) -> Option<&'static str> {
+        match self.value(key)? {
+            Value::Text(text, _) => Some(text),
+            _ => None,
+        }
+    }
+
+    /// A figure, with its spread; it comes from the catalogue.
+    pub fn figure<Q: Quantity>(&self, key: &str) -> Option<Figure<Q>> {
+        let figure = parse_figure::<Q>(self.word(key)?).ok()?;
+        let origin = Origin::Catalogue { part: self.name.clone(), source: self.source.clone() };
+        Some(Figure { origin, ..figure })
+    }
+}
+
+impl Catalogue {
+    /// The classes of drivers of a kind, that to take first standing first.
+    pub fn drivers(self, kind: &str) -> impl Iterator<Item = &'static Class> {
+        let classes = ENTRIES.iter().filter(|e| e.kind == "driver").filter_map(Entry::class);
+        classes.filter(move |c| c.word("kind") == Some(kind))
+    }
+
+    /// The classes for a kind of item.
+    pub fn of_kind(self, kind: &str) -> impl Iterator<Item = &'static Class> {
+        ENTRIES.iter().filter(move |e| e.kind == kind).filter_map(Entry::class)
+    }
+}
+
+impl PartClass {
+    /// A figure of the class by its key, or of the class that it is like; `None` where it has none, or not of this quantity.
+    ///
+    /// ```
+    /// use modest_ohm::{Volts, catalogue};
+    /// let class = catalogue().into_iter().find(|c| c.name == "nmos-10v-60v").unwrap();
+    /// assert_eq!(class.figure::<Volts>("threshold").unwrap().high, Volts::new(4.0));
+    /// assert_eq!(class.word("kind"), Some("nmos"));
+    /// ```
+    #[must_use]
+    pub fn figure<Q: Quantity>(&self, key: &str) -> Option<Figure<Q>> {
+        Catalogue.get(&self.name)?.figure(key)
+    }
+
+    /// A word of the class by its key.
+    #[must_use]
+    pub fn word(&self, key: &str) -> Option<&'static str> {
+        Catalogue.get(&self.name)?.word(key)
     }
 }
 

@@ -171,10 +171,19 @@ impl Builder<'_> {
 
     /// Whether a node hangs on a supply that is on, over runs that are closed.
     fn reaches_supply(&self, id: NodeId) -> bool {
-        match self.plan.nodes[id.0].kind {
-            NodeKind::Supply(i) => self.state.demands.supplies_on[i],
-            NodeKind::Branch(i) if self.state.demands.runs[i].0.plus => false,
-            _ => self.plan.feeders(id).into_iter().any(|up| self.reaches_supply(up)),
+        let (mut open, mut seen) = (vec![id], Vec::new());
+        while let Some(at) = open.pop() {
+            if seen.contains(&at) {
+                continue;
+            }
+            seen.push(at);
+            match self.plan.nodes[at.0].kind {
+                NodeKind::Supply(i) if self.state.demands.supplies_on[i] => return true,
+                NodeKind::Supply(_) => {}
+                NodeKind::Branch(i) if self.state.demands.runs[i].0.plus => {}
+                _ => open.extend(self.plan.feeders(at)),
+            }
         }
+        false
     }
 }

@@ -60,7 +60,7 @@ impl<Q: Quantity> AnyFigure for Figure<Q> {
 #[derive(Clone, Copy)]
 pub(crate) struct At<'a> {
     above: Option<&'a At<'a>>,
-    key: &'static str,
+    pub key: &'static str,
     /// True for a range in which something works, which no measurement narrows.
     pub is_range: bool,
 }

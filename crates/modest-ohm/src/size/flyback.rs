@@ -1,5 +1,6 @@
 //! The diode that takes a winding's current when it is let go.
 
+use crate::catalogue::{Catalogue, Class};
 use crate::quantity::units::{Amps, Volts};
 
 /// A class of diode as the trade sells it.
@@ -17,20 +18,23 @@ pub struct FlybackClass {
     pub fast: bool,
 }
 
-const fn class(name: &'static str, current: f64, surge: f64, reverse: f64, fast: bool) -> FlybackClass {
-    let (current, surge, reverse) = (Amps::new(current), Amps::new(surge), Volts::new(reverse));
-    FlybackClass { name, current, surge, reverse, fast }
+/// The classes of the catalogue that say what they carry once, from the smallest.
+#[must_use]
+pub fn flyback_classes() -> Vec<FlybackClass> {
+    let read = |c: &'static Class| {
+        Some(FlybackClass {
+            name: &c.name,
+            current: c.figure::<Amps>("current")?.low,
+            surge: c.figure::<Amps>("surge-current")?.low,
+            reverse: c.figure::<Volts>("reverse")?.low,
+            fast: c.word("speed") == Some("fast"),
+        })
+    };
+    let mut classes: Vec<FlybackClass> = Catalogue.of_kind("diode").filter_map(read).collect();
+    let size = |c: &FlybackClass| (c.current.get(), c.surge.get());
+    classes.sort_by(|a, b| size(a).partial_cmp(&size(b)).unwrap_or(std::cmp::Ordering::Equal));
+    classes
 }
-
-/// The classes, from the smallest (electrical reference, "Letting go of a coil"; typical).
-pub const FLYBACK_CLASSES: [FlybackClass; 6] = [
-    class("signal-diode-100v", 0.2, 1.0, 100.0, true),
-    class("schottky-1a-40v", 1.0, 25.0, 40.0, true),
-    class("rectifier-1a", 1.0, 30.0, 400.0, false),
-    class("schottky-3a-40v", 3.0, 80.0, 40.0, true),
-    class("rectifier-3a", 3.0, 200.0, 400.0, false),
-    class("schottky-10a-45v", 10.0, 150.0, 45.0, true),
-];
 
 /// The share of its surge current that a diode may carry each time a coil is let go.
 pub(crate) const SINGLE_SHARE: f64 = 0.2;
@@ -54,5 +58,5 @@ pub fn flyback_class(current: Amps, supply: Volts, pwm: bool) -> Option<FlybackC
         current.get() <= MARGIN * may * (1.0 + 1e-9)
     };
     let fits = |c: &&FlybackClass| carries(c) && c.reverse.get() >= 2.0 * supply.get() && (!pwm || c.fast);
-    FLYBACK_CLASSES.iter().find(fits).copied()
+    flyback_classes().iter().find(fits).copied()
 }

@@ -29,7 +29,7 @@ pub use bridge::{BridgeLack, BridgeNeed, BridgeState, bridge};
 pub use capacitor::{CapacitorSize, bulk_capacitor, charging_time, inrush_peak};
 pub use divider::{DividerLimits, DividerNeed, DividerSize, divider, divider_finer, divider_with};
 pub use firmware::{CapLimit, FirmwareCap, PixelTiming, firmware_cap, frame, pixels_at};
-pub use flyback::{FLYBACK_CLASSES, FlybackClass, flyback_class};
+pub use flyback::{FlybackClass, flyback_class, flyback_classes};
 pub use fuse::{FuseClears, FuseSize, Guarded, WireProtection, fuse, fuse_clears, fuse_ohms, wire_protection};
 pub use gate::{GateNeed, GateVerdict, Switching, SwitchingNeed, gate, switching};
 pub use injection::{

@@ -36,7 +36,7 @@ fn plan_with(toml: &str, rail: &str, board: &str) -> String {
     format!(
         "format = 1\nambient = \"25 °C\"\n[supply.mains]\nkind = \"adapter\"\nvoltage = \"{rail}\"\ncurrent = \"20 A\"\n\
          [branch.rail]\nfrom = \"mains\"\ncable = \"0.2 m 12 AWG\"\n{logic}{tie}\
-         [controller.keeper]\npart = \"{board}\"\nfrom = \"logic\"\ncable = \"0.2 m 18 AWG\"\nfuse = \"4 A\"\n{toml}\n"
+         [controller.{board}]\npart = \"{board}\"\nfrom = \"logic\"\ncable = \"0.2 m 18 AWG\"\nfuse = \"4 A\"\n{toml}\n"
     )
 }
 

@@ -119,7 +119,8 @@ fn trouble_stands_where_it_is() {
     .supply_tree("worst")
     .unwrap();
     assert_eq!(item(&tree, "wall").trouble, Some((Severity::Danger, "supply-overloaded")));
-    assert_eq!(item(&tree, "lamp").trouble, Some((Severity::Caution, "voltage-drop")));
+    let lamp = Some((Severity::Fault, "supply-voltage"));
+    assert_eq!(item(&tree, "lamp").trouble, lamp, "it stands under the overload, as severe as it is");
     assert_eq!(item(&tree, "yard").trouble, None);
 }
 

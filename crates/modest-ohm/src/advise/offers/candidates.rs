@@ -1,8 +1,8 @@
 //! Candidates for a stage, from the simplest on: what each is made of, sized for the load.
 
-use super::rig::{Rig, STAGE};
+use super::rig::Rig;
 use crate::advise::offers::{StagePassedOver, StageWish};
-use crate::catalogue::Catalogue;
+use crate::catalogue::{Catalogue, Class};
 use crate::quantity::units::{Amps, Ohms, Volts};
 use crate::size::base::{BaseNeed, base};
 use crate::size::flyback::flyback_class;
@@ -11,7 +11,7 @@ use crate::size::stock::Values;
 
 /// A stage to be tried.
 pub(crate) struct Candidate {
-    pub class: &'static str,
+    pub class: String,
     pub kind: &'static str,
     pub parts: Vec<String>,
     pub toml: String,
@@ -19,18 +19,19 @@ pub(crate) struct Candidate {
 
 type Made = Result<Candidate, StagePassedOver>;
 
-const TRANSISTORS: [(&str, f64); 3] = [("npn-small", 10.0), ("npn-power", 10.0), ("darlington-power", 250.0)];
-const FETS: [&str; 4] = ["nmos-small-30v", "nmos-logic-30v", "nmos-logic-55v", "nmos-10v-60v"];
-const MODULES: [&str; 3] = ["mosfet-module-logic", "mosfet-module-10v", "mosfet-module-opto"];
-const HIGH_SIDE: [&str; 2] = ["pmos-30v", "pmos-55v"];
-const RELAYS: [&str; 2] = ["relay-5v", "relay-12v"];
-const SOLID_STATE: [&str; 2] = ["solid-state-dc", "solid-state-ac"];
-const BRIDGES: [&str; 4] = ["bridge-mosfet-13v", "bridge-mosfet-10v", "bridge-bipolar-0a6", "bridge-bipolar-2a"];
+/// Collector current over base current with which a transistor, and a Darlington pair, saturates well.
+const RATIO: f64 = 10.0;
+const DARLINGTON_RATIO: f64 = 250.0;
+
+/// The classes of a kind.
+fn classes(kind: &str) -> impl Iterator<Item = &'static Class> {
+    Catalogue.drivers(kind)
+}
 
 /// All candidates, the simplest first.
 pub(crate) fn candidates(wish: &StageWish, rig: &Rig) -> Vec<Made> {
     let mut all: Vec<Made> = Vec::new();
-    let bridges = || BRIDGES.iter().map(|class| bridge(wish, rig, class));
+    let bridges = || classes("bridge").map(|class| bridge(wish, rig, class));
     if wish.both_ways {
         all.extend(bridges());
         return all;
@@ -38,20 +39,24 @@ pub(crate) fn candidates(wish: &StageWish, rig: &Rig) -> Vec<Made> {
     if lacks_diode(wish, rig) {
         let why = format!("no class of diode takes the {} of its winding when it is let go", Amps::new(rig.most_a));
         let passed = |class: &str, kind| Err(StagePassedOver { class: class.to_owned(), kind, why: why.clone() });
-        all.extend(FETS.iter().map(|class| passed(class, "MOSFET")));
+        all.extend(classes("nmos").map(|class| passed(&class.name, "MOSFET")));
         if rig.is_motor {
             all.extend(bridges());
         }
         return all;
     }
-    all.extend(TRANSISTORS.iter().map(|(class, ratio)| transistor(wish, rig, class, *ratio)));
-    all.extend(FETS.iter().map(|class| Ok(fet(wish, rig, class))));
-    all.push(Ok(array(wish, rig)));
-    all.extend(MODULES.iter().map(|class| Ok(module(wish, rig, class))));
-    all.extend(HIGH_SIDE.iter().map(|class| Ok(high_side(wish, rig, class))));
-    all.extend(RELAYS.iter().map(|class| relay(wish, rig, class)));
-    all.push(relay_module(wish, rig));
-    all.extend(SOLID_STATE.iter().map(|class| Ok(solid_state(wish, rig, class))));
+    all.extend(classes("npn").map(|class| transistor(wish, rig, class, RATIO)));
+    // An array has its resistors in it.
+    let is_array = |class: &&Class| class.word("input-resistor").is_some();
+    let pairs = classes("darlington").filter(|class| !is_array(class));
+    all.extend(pairs.map(|class| transistor(wish, rig, class, DARLINGTON_RATIO)));
+    all.extend(classes("nmos").map(|class| Ok(fet(wish, rig, &class.name))));
+    all.extend(classes("darlington").filter(is_array).map(|class| Ok(array(wish, rig, &class.name))));
+    all.extend(classes("mosfet-module").map(|class| Ok(module(wish, rig, &class.name))));
+    all.extend(classes("pmos").map(|class| Ok(high_side(wish, rig, &class.name))));
+    all.extend(classes("relay").map(|class| relay(wish, rig, class)));
+    all.extend(classes("relay-module").map(|class| relay_module(wish, rig, &class.name)));
+    all.extend(classes("solid-state").map(|class| Ok(solid_state(wish, rig, &class.name))));
     if rig.is_motor {
         all.extend(bridges());
     }
@@ -79,14 +84,14 @@ fn flyback(wish: &StageWish, rig: &Rig) -> (String, Option<String>) {
     }
 }
 
-/// The tables of a driver named `stage` and of the load behind it.
-fn behind(rig: &Rig, driver: &str, more: &str) -> String {
-    let load = rig.load("rail", &format!("driver = \"{STAGE}\"\n{more}"));
-    format!("[driver.{STAGE}]\n{driver}\n{load}")
+/// The tables of a driver, named by its class, and of the load behind it.
+fn behind(rig: &Rig, class: &str, driver: &str, more: &str) -> String {
+    let load = rig.load("rail", &format!("driver = \"{class}\"\n{more}"));
+    format!("[driver.{class}]\n{driver}\n{load}")
 }
 
-fn made(class: &'static str, kind: &'static str, parts: Vec<Option<String>>, toml: String) -> Candidate {
-    Candidate { class, kind, parts: parts.into_iter().flatten().collect(), toml }
+fn made(class: &str, kind: &'static str, parts: Vec<Option<String>>, toml: String) -> Candidate {
+    Candidate { class: class.to_owned(), kind, parts: parts.into_iter().flatten().collect(), toml }
 }
 
 fn part(name: &str) -> Option<String> {
@@ -94,13 +99,8 @@ fn part(name: &str) -> Option<String> {
 }
 
 /// The base resistor of a transistor for a current, from a pin; an error in words where none does it.
-fn base_resistor(rig: &Rig, class: &str, amps: f64, ratio: f64) -> Result<Ohms, String> {
-    let figure = |key: &str| {
-        let (_, node) = Catalogue.get(class)?.table.get(key)?;
-        let crate::text::tree::Value::Text(text, _) = &node.value else { return None };
-        crate::quantity::parse::parse_figure::<Volts>(text).ok()
-    };
-    let vbe = figure("vbe").map_or((0.8, 0.6), |f| (f.high.get(), f.low.get()));
+fn base_resistor(rig: &Rig, class: &Class, amps: f64, ratio: f64) -> Result<Ohms, String> {
+    let vbe = class.figure::<Volts>("vbe").map_or((0.8, 0.6), |f| (f.high.get(), f.low.get()));
     let Some(pin) = rig.pin_a else { return Err("what a pin of the board carries is not given".into()) };
     let need = BaseNeed {
         vdd: Volts::new(rig.vdd.0),
@@ -123,9 +123,10 @@ fn base_resistor(rig: &Rig, class: &str, amps: f64, ratio: f64) -> Result<Ohms, 
     })
 }
 
-fn transistor(wish: &StageWish, rig: &Rig, class: &'static str, ratio: f64) -> Made {
+fn transistor(wish: &StageWish, rig: &Rig, part_class: &'static Class, ratio: f64) -> Made {
+    let class = part_class.name.as_str();
     let kind = if ratio > 100.0 { "Darlington transistor" } else { "transistor" };
-    let ohms = base_resistor(rig, class, rig.most_a, ratio).map_err(|why| StagePassedOver {
+    let ohms = base_resistor(rig, part_class, rig.most_a, ratio).map_err(|why| StagePassedOver {
         class: class.to_owned(),
         kind,
         why,
@@ -137,10 +138,10 @@ fn transistor(wish: &StageWish, rig: &Rig, class: &'static str, ratio: f64) -> M
         pwm_line(wish)
     );
     let parts = vec![part(class), Some(format!("{ohms} at its base")), diode_part];
-    Ok(made(class, kind, parts, behind(rig, &driver, &diode)))
+    Ok(made(class, kind, parts, behind(rig, class, &driver, &diode)))
 }
 
-fn fet(wish: &StageWish, rig: &Rig, class: &'static str) -> Candidate {
+fn fet(wish: &StageWish, rig: &Rig, class: &str) -> Candidate {
     let (diode, diode_part) = flyback(wish, rig);
     let driver = format!(
         "part = \"{class}\"\npin = \"{}\"\nrest = \"off\"\ngate-resistor = \"100 Ω\"\npull-down = \"10 kΩ\"\n{}",
@@ -148,61 +149,71 @@ fn fet(wish: &StageWish, rig: &Rig, class: &'static str) -> Candidate {
         pwm_line(wish)
     );
     let parts = vec![part(class), part("100 Ω at its gate"), part("10 kΩ from its gate to −"), diode_part];
-    made(class, "MOSFET", parts, behind(rig, &driver, &diode))
+    made(class, "MOSFET", parts, behind(rig, class, &driver, &diode))
 }
 
-fn array(wish: &StageWish, rig: &Rig) -> Candidate {
-    let class = "darlington-array";
-    let load = rig.load("rail", &format!("driver = \"{STAGE}.1\"\n"));
+fn array(wish: &StageWish, rig: &Rig, class: &str) -> Candidate {
+    let load = rig.load("rail", &format!("driver = \"{class}.1\"\n"));
     let toml = format!(
-        "[driver.{STAGE}]\npart = \"{class}\"\nrest = \"off\"\ncommon = \"rail\"\n{}\n[driver.{STAGE}.channels]\n1 = \"{}\"\n\n{load}",
+        "[driver.{class}]\npart = \"{class}\"\nrest = \"off\"\ncommon = \"rail\"\n{}\n[driver.{class}.channels]\n1 = \"{}\"\n\n{load}",
         pwm_line(wish),
         rig.pins[0]
     );
-    made(class, "Darlington array", vec![part("darlington-array, its common pin at the rail")], toml)
+    made(class, "Darlington array", vec![Some(format!("{class}, its common pin at the rail"))], toml)
 }
 
-fn module(wish: &StageWish, rig: &Rig, class: &'static str) -> Candidate {
+fn module(wish: &StageWish, rig: &Rig, class: &str) -> Candidate {
     let (diode, diode_part) = flyback(wish, rig);
     let driver = format!("part = \"{class}\"\npin = \"{}\"\nrest = \"off\"\n{}", rig.pins[0], pwm_line(wish));
-    made(class, "MOSFET module", vec![part(class), diode_part], behind(rig, &driver, &diode))
+    made(class, "MOSFET module", vec![part(class), diode_part], behind(rig, class, &driver, &diode))
 }
 
 /// Above this the gate of a P-channel MOSFET wants a clamp: what small ones stand.
 const GATE_V: f64 = 12.0;
 
-fn high_side(wish: &StageWish, rig: &Rig, class: &'static str) -> Candidate {
+fn high_side(wish: &StageWish, rig: &Rig, class: &str) -> Candidate {
+    let small = classes("npn").next().map_or("npn-small", |c| c.name.as_str());
     let (diode, diode_part) = flyback(wish, rig);
     let clamp = if rig.rail_high > GATE_V { "gate-clamp = \"10 V .. 11 V\"\n" } else { "" };
     let driver = format!(
         "part = \"{class}\"\npin = \"{}\"\nrest = \"off\"\npull-up = \"10 kΩ\"\n{clamp}gate-driver = {{ part = \
-         \"npn-small\", base-resistor = \"10 kΩ\" }}\n{}",
+         \"{small}\", base-resistor = \"10 kΩ\" }}\n{}",
         rig.pins[0],
         pwm_line(wish)
     );
     let zener = (!clamp.is_empty()).then(|| "a Zener diode of 10 V at its gate".to_owned());
     let parts = vec![
         part(class),
-        part("npn-small with 10 kΩ at its base"),
+        Some(format!("{small} with 10 kΩ at its base")),
         part("10 kΩ from gate to source"),
         zener,
         diode_part,
     ];
-    made(class, "P-channel MOSFET", parts, behind(rig, &driver, &diode))
+    made(class, "P-channel MOSFET", parts, behind(rig, class, &driver, &diode))
 }
 
+/// Coils for less than this hang on the board's 5 V, which is at most so much, V.
+const LOGIC_COIL_V: f64 = 6.0;
+const LOGIC_HIGH_V: f64 = 5.05;
+
 /// A relay, its coil on the 5 V or on the rail, switched by a small transistor.
-fn relay(wish: &StageWish, rig: &Rig, class: &'static str) -> Made {
-    let kind = "relay";
-    let (feed, coil_a) = if class == "relay-5v" { ("logic", 0.0785) } else { ("rail", rig.rail_high / 360.0) };
-    let ohms = base_resistor(rig, "npn-small", coil_a, 10.0).map_err(|why| StagePassedOver {
-        class: class.to_owned(),
-        kind,
-        why: format!("its coil: {why}"),
-    })?;
+fn relay(wish: &StageWish, rig: &Rig, part_class: &'static Class) -> Made {
+    let (class, kind) = (part_class.name.as_str(), "relay");
+    let passed = |why: String| StagePassedOver { class: class.to_owned(), kind, why };
+    let coil = part_class.figure::<Volts>("coil").zip(part_class.figure::<Ohms>("coil-resistance"));
+    let Some((volts, ohms)) = coil else { return Err(passed("its class does not say what its coil draws".into())) };
+    // A coil for a logic supply hangs on that; a copper coil has 10 % of tolerance.
+    let (feed, rail_v) =
+        if volts.typical.get() < LOGIC_COIL_V { ("logic", LOGIC_HIGH_V) } else { ("rail", rig.rail_high) };
+    let coil_a = rail_v / ohms.with_tolerance(0.10).low.get();
+    let Some(switch_class) = classes("npn").next() else {
+        return Err(passed("no class of transistor drives its coil".into()));
+    };
+    let small = &switch_class.name;
+    let ohms = base_resistor(rig, switch_class, coil_a, RATIO).map_err(|why| passed(format!("its coil: {why}")))?;
     let (diode, diode_part) = flyback(wish, rig);
     let switch = format!(
-        "[driver.coil-switch]\npart = \"npn-small\"\npin = \"{}\"\nrest = \"off\"\nbase-resistor = \"{ohms}\"\n{}\n",
+        "[driver.coil-switch]\npart = \"{small}\"\npin = \"{}\"\nrest = \"off\"\nbase-resistor = \"{ohms}\"\n{}\n",
         rig.pins[0],
         pwm_line(wish)
     );
@@ -212,22 +223,22 @@ fn relay(wish: &StageWish, rig: &Rig, class: &'static str) -> Made {
     );
     let parts = vec![
         part(class),
-        Some(format!("npn-small with {ohms} at its base")),
+        Some(format!("{small} with {ohms} at its base")),
         part("signal-diode-100v across the coil"),
         diode_part.map(|d| format!("{d} across the load")),
     ];
-    Ok(made(class, kind, parts, format!("{switch}{}", behind(rig, &driver, &diode))))
+    Ok(made(class, kind, parts, format!("{switch}{}", behind(rig, class, &driver, &diode))))
 }
 
-fn relay_module(wish: &StageWish, rig: &Rig) -> Made {
-    let (class, kind) = ("relay-module-5v", "relay module");
+fn relay_module(wish: &StageWish, rig: &Rig, class: &str) -> Made {
+    let kind = "relay module";
     let Some(pin) = &rig.pin_at_high else {
         let why = "it is on while its pin is low, and the board has no pin to spare that is not low while it starts";
         return Err(StagePassedOver { class: class.to_owned(), kind, why: why.to_owned() });
     };
     let (diode, diode_part) = flyback(wish, rig);
     // Its optocoupler hangs on the rail that the pin runs on, so that the pin lets it go.
-    let logic = if rig.vdd.0 > 4.0 { "logic" } else { "keeper.3v3" };
+    let logic = if rig.vdd.0 > 4.0 { "logic".to_owned() } else { rig.logic_output() };
     let indicator = if rig.vdd.0 > 4.0 { "series" } else { "none" };
     let driver = format!(
         "part = \"{class}\"\nfrom = {{ coil = {{ node = \"logic\", cable = \"0.1 m 20 AWG\" }}, logic = \"{logic}\" }}\njumper = \
@@ -236,17 +247,17 @@ fn relay_module(wish: &StageWish, rig: &Rig) -> Made {
         pwm_line(wish)
     );
     let parts = vec![part(class), diode_part.map(|d| format!("{d} across the load"))];
-    Ok(made(class, kind, parts, behind(rig, &driver, &diode)))
+    Ok(made(class, kind, parts, behind(rig, class, &driver, &diode)))
 }
 
-fn solid_state(wish: &StageWish, rig: &Rig, class: &'static str) -> Candidate {
+fn solid_state(wish: &StageWish, rig: &Rig, class: &str) -> Candidate {
     let (diode, diode_part) = flyback(wish, rig);
     let driver = format!("part = \"{class}\"\npin = \"{}\"\nrest = \"off\"\n{}", rig.pins[0], pwm_line(wish));
-    made(class, "solid-state relay", vec![part(class), diode_part], behind(rig, &driver, &diode))
+    made(class, "solid-state relay", vec![part(class), diode_part], behind(rig, class, &driver, &diode))
 }
 
-fn bridge(wish: &StageWish, rig: &Rig, class: &'static str) -> Made {
-    let kind = "bridge";
+fn bridge(wish: &StageWish, rig: &Rig, part_class: &'static Class) -> Made {
+    let (class, kind) = (part_class.name.as_str(), "bridge");
     if wish.grounded {
         let why = "a bridge drives both ends of its motor, and this one's − is its case".to_owned();
         return Err(StagePassedOver { class: class.to_owned(), kind, why });
@@ -256,11 +267,12 @@ fn bridge(wish: &StageWish, rig: &Rig, class: &'static str) -> Made {
     } else {
         format!("\"{}\"", rig.pins[0])
     };
-    // Those of the MOSFET kind take the pins' own rail; bipolar ones want 5 V.
-    let logic = if class.contains("mosfet") && rig.vdd.0 < 4.0 { "keeper.3v3" } else { "logic" };
-    let load = rig.load(&format!("{STAGE}.a"), "");
+    // Its logic hangs on the pins' own rail where it works from that, else on 5 V.
+    let works = part_class.figure::<Volts>("logic-volts").is_some_and(|f| f.low.get() <= rig.vdd.0);
+    let logic = if works && rig.vdd.0 < 4.0 { rig.logic_output() } else { "logic".to_owned() };
+    let load = rig.load(&format!("{class}.a"), "");
     let toml = format!(
-        "[driver.{STAGE}]\npart = \"{class}\"\nfrom = {{ motor = {{ node = \"rail\", cable = \"0.1 m 12 AWG\" }}, logic = {{ node = \
+        "[driver.{class}]\npart = \"{class}\"\nfrom = {{ motor = {{ node = \"rail\", cable = \"0.1 m 12 AWG\" }}, logic = {{ node = \
          \"{logic}\", cable = \"0.1 m 20 AWG\" }} }}\npins = [{pins}]\n{}\n{load}",
         pwm_line(wish)
     );

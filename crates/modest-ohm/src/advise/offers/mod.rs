@@ -106,7 +106,7 @@ pub fn stages(wish: &StageWish) -> Result<StageOffers, String> {
             Ok(candidate) => match tried(&rig, &candidate) {
                 Ok(offer) => out.offers.push(offer),
                 Err(why) => {
-                    let (class, kind) = (candidate.class.to_owned(), candidate.kind);
+                    let (class, kind) = (candidate.class.clone(), candidate.kind);
                     out.passed_over.push(StagePassedOver { class, kind, why });
                 }
             },
@@ -124,14 +124,14 @@ fn tried(rig: &Rig, candidate: &Candidate) -> Result<StageOffer, String> {
     if let Some(finding) = worst {
         return Err(finding.message.clone());
     }
-    let leaves = lowest(&review);
+    let leaves = lowest(&review, &rig.load_name);
     let heat =
         review.passed().iter().find(|p| p.code == codes::DRIVER_HEAT).map_or_else(String::new, |p| p.margin.clone());
     let own = |f: &&crate::findings::finding::Finding| {
         f.severity == Severity::Advice && !RIGS_OWN.iter().any(|own| f.code == *own)
     };
     Ok(StageOffer {
-        class: candidate.class.to_owned(),
+        class: candidate.class.clone(),
         kind: candidate.kind,
         parts: candidate.parts.clone(),
         toml: candidate.toml.trim().to_owned(),
@@ -152,9 +152,9 @@ const RIGS_OWN: [Code; 6] = [
 ];
 
 /// The lowest volts of the load while it runs.
-fn lowest(review: &crate::review::Review) -> Option<Volts> {
+fn lowest(review: &crate::review::Review, load: &str) -> Option<Volts> {
     let select = crate::views::select::Select { scenario: Some("worst".into()), ..Default::default() };
-    review.loads(&select).into_iter().find(|r| r.row.name == rig::LOAD).map(|r| r.row.voltage)
+    review.loads(&select).into_iter().find(|r| r.row.name == load).map(|r| r.row.voltage)
 }
 
 /// The volts of a text, with the tolerance of an adapter where none is given.

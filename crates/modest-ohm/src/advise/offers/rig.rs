@@ -8,13 +8,14 @@ use crate::plan::pins::{AtBoot, Level, PinKind};
 use crate::quantity::figure::Figure;
 use crate::quantity::units::{Amps, Ohms, Volts};
 
-/// The names that candidates use.
-pub(crate) const LOAD: &str = "load-to-switch";
-pub(crate) const STAGE: &str = "stage";
-
 /// What candidates are sized by, and tried in.
+///
+/// Its items are named by the classes that the user asked for, so that what is found of them speaks of parts that he knows.
 pub(crate) struct Rig {
     head: String,
+    /// The load's name, and the board's.
+    pub load_name: String,
+    board: String,
     /// The load's table but for what switches it, and the node that feeds it.
     load: String,
     /// Of the rail, at the most, V.
@@ -38,6 +39,11 @@ impl Rig {
     /// The whole plan, with a candidate's tables.
     pub fn plan_with(&self, stage: &str) -> String {
         format!("{}\n{stage}", self.head)
+    }
+
+    /// The board's output that its pins run on.
+    pub fn logic_output(&self) -> String {
+        format!("{}.3v3", self.board)
     }
 
     /// The load's table: fed from `from`, with further lines.
@@ -71,12 +77,11 @@ pub(crate) fn rig(wish: &StageWish) -> Result<Rig, String> {
         Some(other) => return Err(format!("`{}` is a {}, not a board", wish.board, other.kind)),
         None => return Err(unknown(&wish.board, &["controller"])),
     }
-    let board =
-        format!("\n[controller.keeper]\npart = \"{}\"\nfrom = \"logic\"\ncable = \"0.1 m 20 AWG\"\n", wish.board);
+    let board = format!("\n[controller.{0}]\npart = \"{0}\"\nfrom = \"logic\"\ncable = \"0.1 m 20 AWG\"\n", wish.board);
     let grounded = if wish.grounded { "grounded = true\n" } else { "" };
     let watched = if class.kind == "pump" { "runs-dry = \"may\"\n" } else { "" };
     let load =
-        format!("[{}.{LOAD}]\npart = \"{}\"\ncable = \"0.2 m 12 AWG\"\n{grounded}{watched}", class.kind, wish.load);
+        format!("[{0}.{1}]\npart = \"{1}\"\ncable = \"0.2 m 12 AWG\"\n{grounded}{watched}", class.kind, wish.load);
     // Once without a stage, to see what it takes and what the board's pins are.
     let bare = format!(
         "format = 1\n[supply.rail]\nkind = \"bench\"\nvoltage = \"{}\"\ncurrent = \"100 A\"\n{LOGIC}{board}\n{load}from = \"rail\"\n",
@@ -105,7 +110,7 @@ pub(crate) fn rig(wish: &StageWish) -> Result<Rig, String> {
         let mut list: Vec<&crate::plan::pins::Pin> =
             keeper.pins.list.iter().filter(|p| rests(p, level)).filter(can_pwm).collect();
         list.sort_by_key(|p| (p.samples.is_some(), p.boot != AtBoot::Floats));
-        list.into_iter().map(|p| format!("keeper.{}", p.name)).collect()
+        list.into_iter().map(|p| format!("{}.{}", wish.board, p.name)).collect()
     };
     let pins = pins_at(Level::Low);
     if pins.len() < if wish.both_ways { 2 } else { 1 } {
@@ -117,6 +122,8 @@ pub(crate) fn rig(wish: &StageWish) -> Result<Rig, String> {
     };
     Ok(Rig {
         head,
+        load_name: wish.load.clone(),
+        board: wish.board.clone(),
         load,
         rail_high: rail.high.get(),
         most_a,

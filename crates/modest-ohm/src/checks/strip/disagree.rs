@@ -20,23 +20,29 @@ struct Fed {
 }
 
 /// The sources that feed a node over conductors, strips passed through.
-fn sources(plan: &Plan, from: NodeId, by_diode: bool, seen: &mut Vec<NodeId>) -> Vec<Fed> {
-    if seen.contains(&from) {
-        return Vec::new();
-    }
-    seen.push(from);
-    let up: Vec<NodeId> = match plan.nodes[from.0].kind {
-        NodeKind::Supply(_) | NodeKind::Converter(_) | NodeKind::BoardOutput(_) => {
-            return vec![Fed { source: from, by_diode }];
+fn sources(plan: &Plan, from: NodeId) -> Vec<Fed> {
+    let (mut found, mut seen, mut open) = (Vec::new(), Vec::new(), vec![(from, false)]);
+    while let Some((at, by_diode)) = open.pop() {
+        if seen.contains(&at) {
+            continue;
         }
-        // Only what feeds the piece at that end.
-        NodeKind::StripStart(i) => pieces(&plan.strips[i]).first().map_or_else(Vec::new, |p| froms(p)),
-        NodeKind::StripEnd(i) => pieces(&plan.strips[i]).last().map_or_else(Vec::new, |p| froms(p)),
-        _ => plan.feeders(from),
-    };
-    let diode = matches!(plan.nodes[from.0].kind, NodeKind::Branch(i)
-        if matches!(&plan.branches[i].kind, RunKind::Diode(d) if !d.reversed));
-    up.into_iter().flat_map(|id| sources(plan, id, by_diode || diode, seen)).collect()
+        seen.push(at);
+        let up: Vec<NodeId> = match plan.nodes[at.0].kind {
+            NodeKind::Supply(_) | NodeKind::Converter(_) | NodeKind::BoardOutput(_) => {
+                found.push(Fed { source: at, by_diode });
+                continue;
+            }
+            // Only what feeds the piece at that end.
+            NodeKind::StripStart(i) => pieces(&plan.strips[i]).first().map_or_else(Vec::new, |p| froms(p)),
+            NodeKind::StripEnd(i) => pieces(&plan.strips[i]).last().map_or_else(Vec::new, |p| froms(p)),
+            _ => plan.feeders(at),
+        };
+        let diode = matches!(plan.nodes[at.0].kind, NodeKind::Branch(i)
+            if matches!(&plan.branches[i].kind, RunKind::Diode(d) if !d.reversed));
+        // The first feeder is looked at first.
+        open.extend(up.into_iter().rev().map(|id| (id, by_diode || diode)));
+    }
+    found
 }
 
 fn froms(piece: &[&Injection]) -> Vec<NodeId> {
@@ -106,10 +112,8 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
 /// Two feed points of one piece that hang on different sources, with their places. Sources that a diode each keeps from
 /// taking current back may meet.
 fn two_sources(plan: &Plan, piece: &[&Injection]) -> Option<[(NodeId, f64); 2]> {
-    let mut places: Vec<(Fed, f64)> = piece
-        .iter()
-        .flat_map(|q| sources(plan, q.feed.from.id, false, &mut Vec::new()).into_iter().map(|s| (s, q.at_m)))
-        .collect();
+    let mut places: Vec<(Fed, f64)> =
+        piece.iter().flat_map(|q| sources(plan, q.feed.from.id).into_iter().map(|s| (s, q.at_m))).collect();
     places.sort_by(|a, b| a.1.total_cmp(&b.1));
     let meet = |a: &Fed, b: &Fed| a.source == b.source || (a.by_diode && b.by_diode);
     // Neighbours first: between them the + can be cut.

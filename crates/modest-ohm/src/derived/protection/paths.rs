@@ -46,12 +46,9 @@ pub(crate) enum Limit {
 
 /// All ways into a lead.
 pub(crate) fn ways_of(plan: &Plan, run: Run) -> Vec<Way> {
-    let mut ways = Vec::new();
     let is_open = matches!(run, Run::Branch(i) if is_parted(plan, i));
-    if let Some(feed) = feed_of(plan, run).filter(|_| !is_open) {
-        climb(plan, feed.from.id, &mut Path { runs: vec![run], nodes: Vec::new() }, &mut ways);
-    }
-    ways
+    let feed = feed_of(plan, run).filter(|_| !is_open);
+    feed.map_or_else(Vec::new, |feed| climb(plan, feed.from.id, run))
 }
 
 /// True for a run that the plan says is disconnected; a switch may be closed one day.
@@ -59,56 +56,90 @@ fn is_parted(plan: &Plan, branch: usize) -> bool {
     plan.branches[branch].open.any() && plan.branches[branch].switch().is_none()
 }
 
-/// The way so far: the runs from the lead up, and the nodes that it has come by.
-struct Path {
-    runs: Vec<Run>,
-    nodes: Vec<NodeId>,
+/// A step of the climb. Chains of runs can be thousands long, so that it keeps its own stack.
+enum Step {
+    /// Goes on at a node.
+    At(NodeId),
+    /// Done with a node.
+    Leave(NodeId),
+    /// Passes a run on the way up, and comes back over it.
+    Up(Run),
+    Down,
 }
 
-fn climb(plan: &Plan, at: NodeId, path: &mut Path, ways: &mut Vec<Way>) {
-    // A node twice is a circle: rails that links join meet in circles.
-    if ways.len() >= MOST_WAYS || path.nodes.contains(&at) {
-        return;
-    }
-    path.nodes.push(at);
-    let mut over = |run: Run, feed: &Feed| {
-        path.runs.push(run);
-        climb(plan, feed.from.id, path, ways);
-        path.runs.pop();
-    };
-    match plan.nodes[at.0].kind {
-        NodeKind::Branch(i) if !is_parted(plan, i) => over(Run::Branch(i), &plan.branches[i].feed),
-        NodeKind::Branch(_) => {}
-        NodeKind::BoardInput(i) => {
-            if let Some(feed) = &plan.controllers[i].feed {
-                over(Run::Controller(i), feed);
+fn climb(plan: &Plan, from: NodeId, run: Run) -> Vec<Way> {
+    let (mut ways, mut runs): (Vec<Way>, Vec<Run>) = (Vec::new(), vec![run]);
+    // The nodes that it has come by.
+    let mut passed = vec![false; plan.nodes.len()];
+    let mut steps = vec![Step::At(from)];
+    while let Some(step) = steps.pop() {
+        let at = match step {
+            Step::Leave(at) => {
+                passed[at.0] = false;
+                continue;
             }
-            plan.terminals_of(i).for_each(|run| over(Run::Branch(run), &plan.branches[run].feed));
+            Step::Up(run) => {
+                runs.push(run);
+                continue;
+            }
+            Step::Down => {
+                runs.pop();
+                continue;
+            }
+            Step::At(at) => at,
+        };
+        // A node twice is a circle: rails that links join meet in circles.
+        if ways.len() >= MOST_WAYS || passed[at.0] {
+            continue;
+        }
+        passed[at.0] = true;
+        let mut next = Vec::new();
+        if is_source(plan, at) {
+            ways.extend(gives(plan, at).map(|gives| Way { source: at, gives, runs: runs.clone() }));
+        }
+        for (run, feed) in feeds_of(plan, at) {
+            next.extend([Step::Up(run), Step::At(feed.from.id), Step::Down]);
+        }
+        // A closed link brings in what feeds its other end: boards stacked, supplies side by side.
+        for link in plan.links.iter().filter(|l| l.closed) {
+            match link.between.each_ref().map(|n| n.id) {
+                [a, b] if a == at => next.push(Step::At(b)),
+                [a, b] if b == at => next.push(Step::At(a)),
+                _ => {}
+            }
+        }
+        next.push(Step::Leave(at));
+        steps.extend(next.into_iter().rev());
+    }
+    ways
+}
+
+/// A boost cannot hold a short: its choke and its diode lead from input to output. What lies behind it is fed by what feeds
+/// it, unless its sheet says that it limits.
+fn is_source(plan: &Plan, at: NodeId) -> bool {
+    match plan.nodes[at.0].kind {
+        NodeKind::Converter(i) => !plan.converters[i].passes_shorts(),
+        kind => matches!(kind, NodeKind::Supply(_) | NodeKind::BoardOutput(_)),
+    }
+}
+
+/// The runs that feed a node into a short, with their feeds.
+fn feeds_of(plan: &Plan, at: NodeId) -> Vec<(Run, &Feed)> {
+    match plan.nodes[at.0].kind {
+        NodeKind::Branch(i) if !is_parted(plan, i) => vec![(Run::Branch(i), &plan.branches[i].feed)],
+        NodeKind::BoardInput(i) => {
+            let own = plan.controllers[i].feed.iter().map(|feed| (Run::Controller(i), feed));
+            own.chain(plan.terminals_of(i).map(|run| (Run::Branch(run), &plan.branches[run].feed))).collect()
         }
         NodeKind::StripStart(i) | NodeKind::StripEnd(i) => {
             let injections = plan.strips[i].injections.iter().enumerate();
-            injections.for_each(|(q, injection)| over(Run::Injection(i, q), &injection.feed));
+            injections.map(|(q, injection)| (Run::Injection(i, q), &injection.feed)).collect()
         }
-        // A boost cannot hold a short: its choke and its diode lead from input to output. What lies behind it is fed by
-        // what feeds it, unless its sheet says that it limits.
         NodeKind::Converter(i) if plan.converters[i].passes_shorts() => {
-            over(Run::Converter(i), &plan.converters[i].feed);
+            vec![(Run::Converter(i), &plan.converters[i].feed)]
         }
-        NodeKind::Supply(_) | NodeKind::Converter(_) | NodeKind::BoardOutput(_) => {
-            if let Some(gives) = gives(plan, at) {
-                ways.push(Way { source: at, gives, runs: path.runs.clone() });
-            }
-        }
+        _ => Vec::new(),
     }
-    // A closed link brings in what feeds its other end: boards stacked, supplies side by side.
-    for link in plan.links.iter().filter(|l| l.closed) {
-        match link.between.each_ref().map(|n| n.id) {
-            [a, b] if a == at => climb(plan, b, path, ways),
-            [a, b] if b == at => climb(plan, a, path, ways),
-            _ => {}
-        }
-    }
-    path.nodes.pop();
 }
 
 /// Beyond its rating a regulated source gives up to 1.5 × it where nothing else is said (typical).

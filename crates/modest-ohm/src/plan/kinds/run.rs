@@ -8,6 +8,7 @@ use crate::plan::wiring::feed::{Feed, NodeRef, read_feed, read_terminal_feeds};
 use crate::plan::wiring::fuse::read_fuse;
 use crate::plan::wiring::name::Name;
 use crate::quantity::figure::{Figure, Origin};
+use crate::quantity::figures::{At, See};
 use crate::quantity::units::{Amps, Ohms, Volts};
 use crate::source::Span;
 use crate::text::problem::Problem;
@@ -94,12 +95,21 @@ pub(crate) struct Diode {
 }
 
 /// `[diode.x]` across a rail.
-#[derive(Clone, Debug, Figures)]
+#[derive(Clone, Debug)]
 pub(crate) struct Clamp {
     pub name: Name,
     pub across: NodeRef,
-    #[figures(flat)]
     pub diode: Diode,
+}
+
+/// Across a rail the plan says from which voltage it clamps, where in a feed it says what it withstands backwards.
+impl crate::quantity::figures::Figures for Clamp {
+    fn each(&mut self, at: At<'_>, see: See<'_>) {
+        self.diode.each(at, &mut |inner, figure| {
+            let renamed = if inner.key == "reverse" { at.under("clamps") } else { inner };
+            see(renamed, figure);
+        });
+    }
 }
 
 /// An output of a board.

@@ -112,11 +112,20 @@ impl Plan {
 
     /// The supply, converter or board output whose terminals feed a node over conductors only.
     pub(crate) fn root(&self, id: NodeId) -> NodeId {
-        match self.nodes[id.0].kind {
-            NodeKind::Supply(_) | NodeKind::Converter(_) | NodeKind::BoardOutput(_) => id,
-            NodeKind::BoardInput(i) if self.controllers[i].feed.is_none() => id,
-            _ => self.feeders(id).first().map_or(id, |from| self.root(*from)),
+        let mut at = id;
+        // A chain of runs can be thousands long; a circle is a problem of the text, and ends here too.
+        for _ in 0..=self.nodes.len() {
+            let above = match self.nodes[at.0].kind {
+                NodeKind::Supply(_) | NodeKind::Converter(_) | NodeKind::BoardOutput(_) => None,
+                NodeKind::BoardInput(i) if self.controllers[i].feed.is_none() => None,
+                _ => self.feeders(at).first().copied(),
+            };
+            match above {
+                Some(from) => at = from,
+                None => break,
+            }
         }
+        at
     }
 
     /// What feeds a board's main terminal over conductors only.
