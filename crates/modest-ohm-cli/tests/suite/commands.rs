@@ -1,35 +1,11 @@
 //! The binary as a user calls it: what comes out where, with which exit code, and the numbers of the demo.
 
 use std::io::Write as _;
-use std::path::{Path, PathBuf};
 use std::process::{Command, Output, Stdio};
 
 use serde_json::Value;
 
-fn root() -> PathBuf {
-    Path::new(env!("CARGO_MANIFEST_DIR")).join("../..")
-}
-
-fn mohm(args: &[&str]) -> Output {
-    Command::new(env!("CARGO_BIN_EXE_mohm")).args(args).current_dir(root()).output().unwrap()
-}
-
-fn code(output: &Output) -> i32 {
-    output.status.code().unwrap()
-}
-
-fn out(output: &Output) -> String {
-    String::from_utf8(output.stdout.clone()).unwrap()
-}
-
-fn err(output: &Output) -> String {
-    String::from_utf8(output.stderr.clone()).unwrap()
-}
-
-fn json(args: &[&str]) -> Value {
-    let output = mohm(&[args, &["--format", "json"]].concat());
-    serde_json::from_slice(&output.stdout).unwrap_or_else(|e| panic!("{args:?}: {e}\n{}", out(&output)))
-}
+use crate::tool::{code, err, json, mohm, out, root};
 
 const SOUND: &str = "plans/harbour-diorama.toml";
 const DRAFT: &str = "plans/harbour-first-draft.toml";

@@ -2,14 +2,11 @@
 //! is described, every link and picture is there.
 
 use std::collections::BTreeSet;
-use std::path::{Path, PathBuf};
 
 use modest_ohm::{Plan, PlanErrors};
 use modest_ohm_report::checks_page;
 
-fn root() -> PathBuf {
-    Path::new(env!("CARGO_MANIFEST_DIR")).join("../..")
-}
+use crate::tool::root;
 
 fn document(name: &str) -> String {
     std::fs::read_to_string(root().join(name)).unwrap_or_else(|e| panic!("{name}: {e}"))

@@ -1,36 +1,18 @@
 //! Leads, joints and fuses as a user meets them: `size wire|fuse|pair`, and what `budget`, `drop`, `why`, `draw` and
 //! `check` say of the shipped plans.
 
-use std::path::{Path, PathBuf};
-use std::process::{Command, Output};
-
 use serde_json::Value;
+
+use crate::tool::{json, mohm, near};
 
 const SOUND: &str = "plans/harbour-diorama.toml";
 const DRAFT: &str = "plans/harbour-first-draft.toml";
 const FERRY: &str = "plans/ferry-landing.toml";
 
-fn root() -> PathBuf {
-    Path::new(env!("CARGO_MANIFEST_DIR")).join("../..")
-}
-
-fn mohm(args: &[&str]) -> Output {
-    Command::new(env!("CARGO_BIN_EXE_mohm")).args(args).current_dir(root()).output().unwrap()
-}
-
 /// What it says, and how it ends.
 fn said(args: &[&str]) -> (String, i32) {
     let output = mohm(args);
     (String::from_utf8(output.stdout).unwrap(), output.status.code().unwrap())
-}
-
-fn json(args: &[&str]) -> Value {
-    serde_json::from_slice(&mohm(&[args, &["--format", "json"]].concat()).stdout).unwrap()
-}
-
-fn near(value: &Value, want: f64, share: f64) {
-    let got = value.as_f64().unwrap_or_else(|| panic!("{value} is no number"));
-    assert!((got - want).abs() <= share * want.abs(), "{got} against {want}");
 }
 
 fn row<'v>(list: &'v Value, name: &str) -> &'v Value {

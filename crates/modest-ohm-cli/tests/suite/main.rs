@@ -5,8 +5,10 @@
 mod commands;
 mod docs;
 mod firmware;
+mod hardened;
 mod leads;
 mod pins;
 mod sources;
 mod stages;
 mod strips;
+mod tool;

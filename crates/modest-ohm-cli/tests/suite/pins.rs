@@ -1,45 +1,10 @@
 //! `pins`, `draw pins` and the questions about signals, as a user calls them.
 
-use std::path::{Path, PathBuf};
-use std::process::{Command, Output};
-
 use serde_json::Value;
 
-fn root() -> PathBuf {
-    Path::new(env!("CARGO_MANIFEST_DIR")).join("../..")
-}
-
-fn mohm(args: &[&str]) -> Output {
-    Command::new(env!("CARGO_BIN_EXE_mohm")).args(args).current_dir(root()).output().unwrap()
-}
-
-fn code(output: &Output) -> i32 {
-    output.status.code().unwrap()
-}
-
-fn out(output: &Output) -> String {
-    String::from_utf8(output.stdout.clone()).unwrap()
-}
-
-fn err(output: &Output) -> String {
-    String::from_utf8(output.stderr.clone()).unwrap()
-}
-
-fn json(args: &[&str]) -> Value {
-    let output = mohm(&[args, &["--format", "json"]].concat());
-    serde_json::from_slice(&output.stdout).unwrap_or_else(|e| panic!("{args:?}: {e}\n{}", err(&output)))
-}
+use crate::tool::{code, err, file, json, mohm, out, root};
 
 const GATE: &str = "plans/orchard-gate.toml";
-
-/// A plan in a file of its own.
-fn file(text: &str) -> (tempfile::TempDir, String) {
-    let folder = tempfile::tempdir().unwrap();
-    let path = folder.path().join("plan.toml");
-    std::fs::write(&path, text).unwrap();
-    let path = path.display().to_string();
-    (folder, path)
-}
 
 #[test]
 fn the_orchard_gate_is_sound() {

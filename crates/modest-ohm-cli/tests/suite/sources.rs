@@ -1,17 +1,6 @@
 //! `size`, `why`, `draw` and `budget` as a user calls them, on the shipped plans of every kind of source.
 
-use std::path::{Path, PathBuf};
-use std::process::{Command, Output};
-
-use serde_json::Value;
-
-fn root() -> PathBuf {
-    Path::new(env!("CARGO_MANIFEST_DIR")).join("../..")
-}
-
-fn mohm(args: &[&str]) -> Output {
-    Command::new(env!("CARGO_BIN_EXE_mohm")).args(args).current_dir(root()).output().unwrap()
-}
+use crate::tool::{json, mohm, near};
 
 fn ok(args: &[&str]) -> String {
     let output = mohm(args);
@@ -24,16 +13,6 @@ fn refused(args: &[&str]) -> String {
     let output = mohm(args);
     assert_eq!((output.status.code(), output.stdout.len()), (Some(2), 0), "{args:?}");
     String::from_utf8(output.stderr).unwrap()
-}
-
-fn json(args: &[&str]) -> Value {
-    let output = mohm(&[args, &["--format", "json"]].concat());
-    serde_json::from_slice(&output.stdout).unwrap()
-}
-
-fn near(value: &Value, want: f64, share: f64) {
-    let got = value.as_f64().unwrap_or_else(|| panic!("{value} is no number"));
-    assert!((got - want).abs() <= share * want.abs(), "{got} against {want}");
 }
 
 const PLANS: [&str; 6] = [

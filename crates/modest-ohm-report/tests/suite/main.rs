@@ -3,6 +3,7 @@
 #![allow(clippy::unwrap_used, reason = "a test fails by panicking")]
 
 mod figures;
+mod misspelt;
 mod mutated;
 mod pins;
 mod rails;

@@ -37,6 +37,7 @@ mod mains;
 mod model;
 mod monotone;
 mod offers;
+mod one_place;
 mod panels;
 mod pins;
 mod properties;
