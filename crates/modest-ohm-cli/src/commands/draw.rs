@@ -1,7 +1,7 @@
 //! `draw`: figures of a plan as SVG or PNG.
 
 use modest_ohm::{PanelMap, Plan};
-use modest_ohm_report::{drop_svg, panel_svg, pattern_svg, pins_svg, png, power_svg, release_svg};
+use modest_ohm_report::{drop_svg, panel_svg, pattern_svg, pins_svg, power_svg, release_svg};
 
 use crate::args::{Draw, Figure, Format};
 use crate::commands::firmware::map_of;
@@ -43,7 +43,7 @@ pub fn run(args: &Draw) -> u8 {
         output::result(&svg);
         return output::FINE;
     };
-    let bytes = if pixels { png(&svg).map_err(|e| e.to_string()) } else { Ok(svg.into_bytes()) };
+    let bytes = if pixels { as_pixels(&svg) } else { Ok(svg.into_bytes()) };
     match bytes.and_then(|bytes| files::write(file, &bytes, args.force)) {
         Ok(()) => {
             output::message(&format!("wrote {}", file.display()));
@@ -107,4 +107,14 @@ fn one_panel(plan: &Plan, args: &Draw) -> Result<PanelMap, String> {
         (_, all) => return Err(format!("name one panel with --of; this plan has: {}", all.join(", "))),
     };
     map_of(plan, &name)
+}
+
+#[cfg(feature = "png")]
+fn as_pixels(svg: &str) -> Result<Vec<u8>, String> {
+    modest_ohm_report::png(svg).map_err(|e| e.to_string())
+}
+
+#[cfg(not(feature = "png"))]
+fn as_pixels(_: &str) -> Result<Vec<u8>, String> {
+    Err("this build of mohm draws no pixels; write an SVG: --to picture.svg".to_owned())
 }

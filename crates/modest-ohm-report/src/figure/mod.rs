@@ -6,6 +6,7 @@ mod panel;
 mod pattern;
 mod pins;
 mod place;
+#[cfg(feature = "png")]
 mod png;
 mod power;
 mod release;
@@ -16,6 +17,7 @@ pub use drop::drop_svg;
 pub use panel::panel_svg;
 pub use pattern::pattern_svg;
 pub use pins::pins_svg;
+#[cfg(feature = "png")]
 pub use png::{FigureError, png};
 pub use power::power_svg;
 pub use release::release_svg;

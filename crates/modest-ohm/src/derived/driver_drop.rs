@@ -11,6 +11,7 @@ use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::units::Volts;
 use crate::solved::outcome::{Outcome, Snapshot};
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::{at_least, is_below};
 
 /// What the stages on the way to a load drop in a state, V.
 pub(crate) fn stage_drop_v(context: &Context<'_>, load: usize, s: &Snapshot) -> f64 {
@@ -54,7 +55,7 @@ pub(crate) fn verdict(load: &Load, volts: f64, drop: f64) -> Option<(Severity, F
             )
         })
     });
-    let takes = |limit: f64| volts < limit * (1.0 - 1e-9) && volts + drop >= limit * (1.0 - 1e-9);
+    let takes = |limit: f64| is_below(volts, limit) && at_least(volts + drop, limit);
     if let Some(minimum) = minimum.filter(|m| takes(m.low.get())) {
         return Some((Severity::Fault, minimum));
     }

@@ -3,6 +3,7 @@
 use super::series::Series;
 use super::stock::Values;
 use crate::quantity::units::{Amps, Ohms, Volts, Watts};
+use crate::verdict::compare::{at_most, is_below};
 
 /// A transistor and the pin that drives it.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -56,7 +57,7 @@ pub fn base(need: BaseNeed, values: &Values) -> BaseSize {
     let exact = Ohms::new((need.vdd.get() - large) / wanted.max(1e-12) - need.pin.get());
     let drawn = |ohms: Ohms| Amps::new(((need.vdd.get() - small) / (ohms.get() + need.pin.get()).max(1e-9)).max(0.0));
     let next = |values: &Values| Some(exact).filter(|e| e.get() > 0.0).and_then(|e| values.next_smaller(e));
-    let keeps = |r: &Ohms| drawn(*r).get() <= need.pin_recommended.get() * (1.0 + 1e-9);
+    let keeps = |r: &Ohms| at_most(drawn(*r).get(), need.pin_recommended.get());
     let first = next(values);
     // A finer series has a value nearer to the exact one.
     let finer = || next(&Values::Series(Series::E24)).filter(|_| *values == Values::Series(Series::E12));
@@ -102,9 +103,9 @@ impl Saturates {
     /// What an overdrive means.
     #[must_use]
     pub fn of(overdrive: f64) -> Self {
-        if overdrive < LEAST_OVERDRIVE * (1.0 - 1e-9) {
+        if is_below(overdrive, LEAST_OVERDRIVE) {
             Saturates::Fault
-        } else if overdrive < GOOD_OVERDRIVE * (1.0 - 1e-9) {
+        } else if is_below(overdrive, GOOD_OVERDRIVE) {
             Saturates::Caution
         } else {
             Saturates::Pass

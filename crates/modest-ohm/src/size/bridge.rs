@@ -1,6 +1,7 @@
 //! A bridge: what it leaves its motor, what it carries, how warm it gets.
 
 use crate::quantity::units::{Amps, Celsius, KelvinsPerWatt, Ohms, Volts, Watts};
+use crate::verdict::compare::exceeds;
 
 /// A motor behind a bridge.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -78,7 +79,7 @@ pub fn bridge(need: BridgeNeed) -> BridgeState {
     let drop = need.drop.0.get() + need.drop.1.get() * runs;
     let heat = drop * runs;
     let moment = if need.reverses { TWICE * need.stall.get() } else { need.stall.get() };
-    let over = |a: f64, limit: f64| a > limit * (1.0 + 1e-9);
+    let over = |a: f64, limit: f64| exceeds(a, limit);
     let why_not = if over(need.supply.1.get(), need.range.1.get()) {
         Some(BridgeLack::TooMuchSupply)
     } else if over(need.range.0.get(), need.supply.0.get()) {

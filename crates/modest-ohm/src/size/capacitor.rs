@@ -1,6 +1,7 @@
 //! Which capacitor holds a dip, and what charging it asks.
 
 use crate::quantity::units::{Amps, Farads, Ohms, Seconds, Volts};
+use crate::verdict::compare::at_least;
 
 /// The E6 series (IEC 60063), in which electrolytic capacitors are sold.
 const E6: [f64; 6] = [1.0, 1.5, 2.2, 3.3, 4.7, 6.8];
@@ -44,7 +45,7 @@ fn next_e6(least: f64) -> f64 {
     }
     let decade = least.log10().floor();
     let values = (0..2).flat_map(|d| E6.map(|m| m * 10f64.powf(decade + f64::from(d))));
-    values.into_iter().find(|v| *v >= least * (1.0 - 1e-9)).unwrap_or(least)
+    values.into_iter().find(|v| at_least(*v, least)).unwrap_or(least)
 }
 
 /// How long a source at its limit takes to charge a capacitor beside its load: C·V/(I_lim − I_load); `None` where the

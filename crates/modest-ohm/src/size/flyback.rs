@@ -2,6 +2,7 @@
 
 use crate::catalogue::{Catalogue, Class};
 use crate::quantity::units::{Amps, Volts};
+use crate::verdict::compare::at_most;
 
 /// A class of diode as the trade sells it.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -55,7 +56,7 @@ const MARGIN: f64 = 0.8;
 pub fn flyback_class(current: Amps, supply: Volts, pwm: bool) -> Option<FlybackClass> {
     let carries = |c: &FlybackClass| {
         let may = if pwm { c.current.get() } else { c.current.get().max(SINGLE_SHARE * c.surge.get()) };
-        current.get() <= MARGIN * may * (1.0 + 1e-9)
+        at_most(current.get(), MARGIN * may)
     };
     let fits = |c: &&FlybackClass| carries(c) && c.reverse.get() >= 2.0 * supply.get() && (!pwm || c.fast);
     flyback_classes().iter().find(fits).copied()

@@ -3,6 +3,7 @@
 use crate::quantity::units::{Amps, Ohms, Volts};
 use crate::tables::fuse::{FuseFamily, cold_ohms};
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::{at_least, at_most};
 
 /// A fuse between what it carries and what the wires behind it stand.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -33,7 +34,7 @@ pub fn fuse(continuous: Amps, wires: &[Amps], family: FuseFamily, load_factor: f
     let needed = continuous.get() / load_factor.max(1e-9);
     let weakest = wires.iter().map(|a| a.get()).fold(f64::INFINITY, f64::min);
     let allowed = weakest * ampacity_factor;
-    let fits = |rating: &&f64| **rating >= needed * (1.0 - 1e-9) && **rating <= allowed * (1.0 + 1e-9);
+    let fits = |rating: &&f64| at_least(**rating, needed) && at_most(**rating, allowed);
     let rating = family.ratings().iter().find(fits).copied().map(Amps::new);
     FuseSize { needed: Amps::new(needed), allowed: Amps::new(allowed), rating }
 }
@@ -134,7 +135,7 @@ pub fn wire_protection(before: &WireProtection) -> Guarded {
         None => (before.far.get(), before.prospective.get()),
     };
     let ampacity = before.ampacity.get();
-    let within = |long: f64, stands: f64| long <= stands * (1.0 + 1e-9);
+    let within = |long: f64, stands: f64| at_most(long, stands);
     let beyond = |long: f64, stands: f64| {
         if within(long, CAUTION_SHARE * stands) { Severity::Caution } else { Severity::Danger }
     };

@@ -1,6 +1,7 @@
 //! A MOSFET's gate: whether its volts open it, and what its edges cost.
 
 use crate::quantity::units::{Amps, Coulombs, Hertz, Ohms, Seconds, Volts, Watts};
+use crate::verdict::compare::{at_least, at_most};
 
 /// A gate and what drives it.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -59,11 +60,11 @@ const OF_RATING: f64 = 0.10;
 /// ```
 #[must_use]
 pub fn gate(need: GateNeed) -> GateVerdict {
-    if need.volts.get() >= need.specified.get() * (1.0 - 1e-9) {
+    if at_least(need.volts.get(), need.specified.get()) {
         return GateVerdict::Pass;
     }
-    let above = need.threshold.is_some_and(|t| need.volts.get() >= (t.get() + ABOVE_V) * (1.0 - 1e-9));
-    let small = need.rating.is_some_and(|r| need.current.get() <= OF_RATING * r.get() * (1.0 + 1e-9));
+    let above = need.threshold.is_some_and(|t| at_least(need.volts.get(), t.get() + ABOVE_V));
+    let small = need.rating.is_some_and(|r| at_most(need.current.get(), OF_RATING * r.get()));
     if above && small { GateVerdict::Caution } else { GateVerdict::Fault }
 }
 

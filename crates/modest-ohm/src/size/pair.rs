@@ -4,6 +4,7 @@ use super::fuse::{FuseSize, fuse};
 use super::wire::{WireChoice, WireNeed, choices, drops_no_more};
 use crate::quantity::units::Amps;
 use crate::tables::fuse::FuseFamily;
+use crate::verdict::compare::at_least;
 
 /// A wire with a fuse that carries the load and protects the wire.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -35,7 +36,7 @@ pub struct Pair {
 #[must_use]
 pub fn pair(need: &WireNeed, family: FuseFamily) -> Option<Pair> {
     choices(need).into_iter().find_map(|wire| {
-        let carries = |amps: Amps| wire.ampacity.get() >= amps.get() * (1.0 - 1e-9);
+        let carries = |amps: Amps| at_least(wire.ampacity.get(), amps.get());
         if !carries(need.load) || need.limit.is_some_and(|l| !carries(l)) || !drops_no_more(need, &wire) {
             return None;
         }

@@ -3,6 +3,7 @@
 use super::stock::Values;
 use crate::quantity::units::{Amps, Farads, Fraction, Hertz, Metres, Ohms, Seconds, Volts};
 use crate::tables::input::{INPUT_F, LEAD_F_PER_M};
+use crate::verdict::compare::at_most;
 
 /// A line that a contact or an open collector pulls to one rail, and a resistor to the other.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -116,7 +117,7 @@ pub struct BusPullRange {
 const RISES: [(f64, f64); 3] = [(100e3, 1000e-9), (400e3, 300e-9), (1e6, 120e-9)];
 
 fn rise_of(speed: Hertz) -> Seconds {
-    let by = RISES.iter().find(|(clock, _)| speed.get() <= *clock * (1.0 + 1e-9));
+    let by = RISES.iter().find(|(clock, _)| at_most(speed.get(), *clock));
     Seconds::new(by.map_or(120e-9 * 1e6 / speed.get(), |(_, rise)| *rise))
 }
 

@@ -1,6 +1,7 @@
 //! A relay: whether its coil pulls in and stands its volts, and what its contacts switch.
 
 use crate::quantity::units::{Amps, Celsius, Fraction, Volts};
+use crate::verdict::compare::{at_least, at_most, exceeds};
 
 /// The change of copper's resistance per kelvin (IEC 60028), and the temperature of relays' sheets.
 const COPPER: f64 = 0.0039;
@@ -55,8 +56,8 @@ pub fn coil(need: CoilNeed) -> CoilState {
     CoilState {
         pulls_in: Volts::new(pulls_in),
         stands: Volts::new(stands),
-        enough: need.gets.0.get() >= pulls_in * (1.0 - 1e-9),
-        too_much: need.gets.1.get() > stands * (1.0 + 1e-9),
+        enough: at_least(need.gets.0.get(), pulls_in),
+        too_much: exceeds(need.gets.1.get(), stands),
     }
 }
 
@@ -116,7 +117,7 @@ const ABOVE_V: f64 = 48.0;
 /// ```
 #[must_use]
 pub fn contact_dc(rating: Amps, holds_to: Volts, volts: Volts, load: ContactLoad) -> Option<Amps> {
-    let base = if volts.get() <= holds_to.get() * (1.0 + 1e-9) {
+    let base = if at_most(volts.get(), holds_to.get()) {
         rating.get()
     } else if volts.get() <= ABOVE_V {
         rating.get().min(ABOVE_A)

@@ -3,6 +3,7 @@
 use super::series::Series;
 use crate::quantity::parse::parse_quantity;
 use crate::quantity::units::Ohms;
+use crate::verdict::compare::{at_least, at_most};
 
 /// Values to choose from.
 #[derive(Clone, Debug, PartialEq)]
@@ -41,7 +42,7 @@ impl Values {
                 series.values(from, to).into_iter().map(Ohms::new).collect()
             }
             Values::Stock(list) => {
-                list.iter().copied().filter(|o| *o >= low * (1.0 - 1e-9) && *o <= high * (1.0 + 1e-9)).collect()
+                list.iter().copied().filter(|o| at_least(o.get(), low.get()) && at_most(o.get(), high.get())).collect()
             }
         }
     }

@@ -2,6 +2,7 @@
 
 use crate::quantity::units::{Amps, Celsius, Fraction, Metres, OhmsPerMetre, Volts};
 use crate::tables::wire::{Material, WireSize, ampacity_at, conductor_ohms_per_metre, temperature_factor};
+use crate::verdict::compare::{at_least, at_most};
 
 /// Resistance of one conductor at a temperature; stranded AWG leads have 3 % more than solid ones.
 ///
@@ -99,7 +100,7 @@ pub struct WireSizes {
 pub fn wire(need: &WireNeed) -> WireSizes {
     let choices = choices(need);
     let first = |does: &dyn Fn(&WireChoice) -> bool| choices.iter().copied().find(|c| does(c));
-    let carries = |c: &WireChoice, amps: Amps| c.ampacity.get() >= amps.get() * (1.0 - 1e-9);
+    let carries = |c: &WireChoice, amps: Amps| at_least(c.ampacity.get(), amps.get());
     WireSizes {
         load: first(&|c| carries(c, need.load) && drops_no_more(need, c)),
         limit: need.limit.and_then(|limit| first(&|c| carries(c, limit))),
@@ -108,7 +109,7 @@ pub fn wire(need: &WireNeed) -> WireSizes {
 }
 
 pub(crate) fn drops_no_more(need: &WireNeed, choice: &WireChoice) -> bool {
-    need.drop.is_none_or(|(volts, share)| choice.drop.get() <= volts.get() * share.get() * (1.0 + 1e-9))
+    need.drop.is_none_or(|(volts, share)| at_most(choice.drop.get(), volts.get() * share.get()))
 }
 
 /// Every listed size as it would be in this run, thinnest first.

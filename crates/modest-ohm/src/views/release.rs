@@ -10,6 +10,7 @@ use crate::quantity::units::{Amps, Fraction, Henries, Joules, Ohms, Volts};
 use crate::review::Review;
 use crate::size::release::{Release, ReleaseNeed, avalanche, release};
 use crate::solved::drivers::channel::{Channel, channels};
+use crate::verdict::compare::{at_least, exceeds};
 
 /// A coil lets go at a share of its current (electrical reference, "Letting go of a coil": 10 .. 30 %); the least is the slowest.
 const LETS_GO: f64 = 0.10;
@@ -87,7 +88,7 @@ impl Review {
             let (amps, volts) = (s.solution.current[*branch], s.solution.across(t.plus, t.minus));
             let Some(supply) = channel.holds_v(&self.layout, s) else { continue };
             // Of equal currents that at the higher supply: its switch sees more.
-            let larger = |m: (f64, f64, f64)| amps > m.0 * (1.0 + 1e-9) || (amps > m.0 * (1.0 - 1e-9) && supply > m.2);
+            let larger = |m: (f64, f64, f64)| exceeds(amps, m.0) || (at_least(amps, m.0) && supply > m.2);
             if amps > 1e-9 && most.is_none_or(larger) {
                 most = Some((amps, volts, supply));
             }

@@ -25,6 +25,7 @@ use crate::verdict::severity::Severity;
 use groups::within_groups;
 use matching::cheapest;
 use why::NoAssignment;
+use crate::verdict::compare::exceeds;
 
 /// A pin for a job.
 #[derive(Clone, Debug, PartialEq, Eq)]
@@ -174,7 +175,7 @@ fn choose(plan: &Plan) -> Result<Vec<(usize, PinAt)>, NoAssignment> {
 fn wish(plan: &Plan, open: &Open<'_>) -> String {
     let job = &open.job;
     let limit = plan.controllers[job.pin.controller].pins.limits(None, job.what == "sink");
-    let limit = limit.0.or(limit.1).filter(|l| open.amps > l.low.get() * (1.0 + 1e-9));
+    let limit = limit.0.or(limit.1).filter(|l| exceeds(open.amps, l.low.get()));
     let amps = limit.map_or_else(String::new, |l| format!(", {} where a pin carries {}", Amps::new(open.amps), l.low));
     let needs: Vec<&str> = job.needs.iter().map(|n| n.word()).collect();
     let needs = if needs.is_empty() { String::new() } else { format!(", needs {}", needs.join(", ")) };
@@ -229,7 +230,7 @@ fn board_totals(plan: &Plan, all: &[Job<'_>], own: &[f64], open: &[Open<'_>]) ->
             continue;
         };
         let sum: f64 = all.iter().zip(own).filter(|(j, _)| j.pin.controller == c).map(|(_, a)| a).sum();
-        if sum > total.low.get() * (1.0 + 1e-9) {
+        if exceeds(sum, total.low.get()) {
             return Err(NoAssignment::Total {
                 board: board.name.text.clone(),
                 amps: Amps::new(sum).to_string(),
@@ -270,7 +271,7 @@ fn cost(plan: &Plan, open: &Open<'_>, free: &Free<'_>) -> Option<u32> {
     }
     let (recommended, absolute) = pins.limits(Some(free.index), job.what == "sink");
     let most = recommended.or(absolute).map_or(f64::INFINITY, |f| f.low.get());
-    if open.amps > most * (1.0 + 1e-9) {
+    if exceeds(open.amps, most) {
         return None;
     }
     let spare = pin.can.iter().flatten().filter(|a| !job.needs.contains(a) && is_rare(**a)).count() as u32;

@@ -5,6 +5,7 @@ use crate::plan::model::Plan;
 use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::units::{Amps, Fraction, PerMetre, Volts};
 use crate::tables::wire::WireSize;
+use crate::verdict::compare::at_least;
 
 /// One way, solved in all lasting scenarios and corners.
 #[derive(Clone, Debug, PartialEq)]
@@ -28,7 +29,7 @@ impl FeedAlternative {
             lowest: Volts::new(found.lowest_v),
             shift: Fraction::new(found.shift),
             current: Amps::new(found.strip_a),
-            does: found.lowest_v >= limit.get() * (1.0 - 1e-9),
+            does: at_least(found.lowest_v, limit.get()),
         }
     }
 }

@@ -16,6 +16,7 @@ use crate::tables::fuse::FuseFamily;
 use crate::tables::wire::WireSize;
 use alternatives::FeedAlternative;
 use trial::{Found, Trial, TriedLead};
+use crate::verdict::compare::at_least;
 
 /// Without another wish a lead is of this size: easy to solder to the pads of a strip.
 const USUAL_SIZE: WireSize = WireSize::Awg(18);
@@ -229,7 +230,7 @@ impl Trial<'_> {
             corner: found.corner,
             shift: Fraction::new(found.shift),
             copper: WattsPerMetre::new(found.copper_w_per_m),
-            does: found.lowest_v >= limit.get() * (1.0 - 1e-9),
+            does: at_least(found.lowest_v, limit.get()),
             tried_all,
         })
     }

@@ -7,6 +7,7 @@ use crate::quantity::figure::Origin;
 use crate::quantity::units::Volts;
 use crate::tables::cell::Cell;
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::at_least;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for supply in &context.plan.supplies {
@@ -23,7 +24,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             Evidence::new("ruined", ruined, &Origin::Default("discharge cut-off of the class's sheets (typical)")),
         ];
         let message = match &battery.cut_off {
-            Some(cut_off) if cut_off.low.get() >= ruined.get() * (1.0 - 1e-9) => {
+            Some(cut_off) if at_least(cut_off.low.get(), ruined.get()) => {
                 sink.pass(name, format!("cut off at {}, ruined below {ruined}", cut_off.low));
                 continue;
             }

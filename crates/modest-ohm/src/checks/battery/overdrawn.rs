@@ -7,6 +7,7 @@ use crate::plan::model::node::NodeKind;
 use crate::quantity::units::Amps;
 use crate::solved::currents::node_current;
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::exceeds;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for (i, supply) in context.plan.supplies.iter().enumerate() {
@@ -26,7 +27,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             }
             continue;
         };
-        if amps.get() > rating.low.get() * (1.0 + 1e-9) {
+        if exceeds(amps.get(), rating.low.get()) {
             let more = (amps.get() / rating.low.get() * battery.parallel as f64).ceil();
             sink.find(Draft {
                 severity: Severity::Danger,

@@ -10,6 +10,7 @@ use crate::quantity::format::duration;
 use crate::quantity::units::Seconds;
 use crate::solved::currents::node_current;
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::is_below;
 
 /// The scenario in which a wish holds unless it names another.
 const USUAL: &str = "typical";
@@ -48,7 +49,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             evidence
         };
         match &battery.runtime {
-            Some(wish) if row.lasts.get() < wish.typical.get() * (1.0 - 1e-9) => sink.find(Draft {
+            Some(wish) if is_below(row.lasts.get(), wish.typical.get()) => sink.find(Draft {
                 severity: Severity::Fault,
                 subject: name,
                 span: supply.name.span,

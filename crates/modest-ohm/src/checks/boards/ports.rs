@@ -9,6 +9,7 @@ use crate::quantity::units::Amps;
 use crate::solved::outcome::Snapshot;
 use crate::topology::run::Run;
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::exceeds;
 
 fn ports<'p>(context: &Context<'p>) -> impl Iterator<Item = (usize, &'p Branch, &'p Port)> {
     context.plan.branches.iter().enumerate().filter_map(|(i, run)| match &run.kind {
@@ -89,7 +90,7 @@ fn judge(
 ) {
     let Some(wanted) = context.worst_sustained(amps) else { return };
     let (name, amps) = (&run.name.text, Amps::new(wanted.value));
-    if amps.get() > limit.get() * (1.0 + 1e-9) {
+    if exceeds(amps.get(), limit.get()) {
         sink.find(Draft {
             severity: Severity::Danger,
             subject: name,

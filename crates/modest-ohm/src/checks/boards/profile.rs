@@ -7,6 +7,7 @@ use crate::plan::kinds::negotiated::{Negotiation, Offer};
 use crate::quantity::units::{Amps, Volts};
 use crate::size::supply::UNMARKED_A;
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::at_most;
 
 fn list(n: &Negotiation) -> String {
     let each: Vec<String> = n.profiles.iter().map(|p| format!("{} {}", p.volts, p.current)).collect();
@@ -59,11 +60,11 @@ pub(crate) fn power(context: &Context<'_>, sink: &mut Sink) {
         let (Some(asks), Offer::Offered(profile)) = (&n.asks, n.offer) else { continue };
         let lead = if n.marked_cable { f64::INFINITY } else { UNMARKED_A };
         let gives = Amps::new(profile.current.get().min(lead));
-        if asks.typical.get() <= gives.get() * (1.0 + 1e-9) {
+        if at_most(asks.typical.get(), gives.get()) {
             sink.pass(name, format!("{} of {gives}", asks.typical));
             continue;
         }
-        let by_lead = profile.current.get() > lead && asks.typical.get() <= profile.current.get() * (1.0 + 1e-9);
+        let by_lead = profile.current.get() > lead && at_most(asks.typical.get(), profile.current.get());
         let (why, cure) = if by_lead {
             (
                 format!("its lead gives {gives} without an electronic mark"),

@@ -10,6 +10,7 @@ use crate::plan::wiring::name::Name;
 use crate::quantity::figure::Figure;
 use crate::quantity::units::Volts;
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::at_most;
 
 /// A selector means a rail of nominally these volts: 5 V and 5.1 V are the same, 12 V and 14.4 V are not (our own figure).
 const SAME_SHARE: f64 = 0.10;
@@ -27,7 +28,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
 fn judge(plan: &Plan, sink: &mut Sink, name: &Name, selected: &Figure<Volts>, root: NodeId) {
     let Some(rail) = nominal(plan, root) else { return };
     let ratio = rail.typical.get() / selected.typical.get();
-    if (ratio - 1.0).abs() <= SAME_SHARE * (1.0 + 1e-9) {
+    if at_most((ratio - 1.0).abs(), SAME_SHARE) {
         sink.pass(&name.text, format!("set to {}, fed with {}", selected.typical, rail.typical));
         return;
     }

@@ -5,6 +5,7 @@ use crate::findings::finding::Evidence;
 use crate::findings::sink::{Draft, Sink};
 use crate::quantity::units::Volts;
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::{exceeds, is_below};
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for (board, inlets) in context.plan.controllers.iter().zip(&context.layout.inlets) {
@@ -28,7 +29,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             });
         };
         let range = format!("{} .. {}", own.recommended.low, own.recommended.high);
-        if most.get() > own.absolute.typical.get() * (1.0 + 1e-9) {
+        if exceeds(most.get(), own.absolute.typical.get()) {
             report(
                 Severity::Danger,
                 Some(&high),
@@ -38,7 +39,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 format!(" and stands {} at most", own.absolute.typical),
                 format!("feed it with {range}, or through a converter"),
             );
-        } else if most.get() > own.recommended.high.get() * (1.0 + 1e-9) {
+        } else if exceeds(most.get(), own.recommended.high.get()) {
             report(
                 Severity::Caution,
                 Some(&high),
@@ -48,7 +49,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 format!(", above the recommended {range}: its regulator gets warm"),
                 format!("feed it with {} or less, or the board's main terminal from a converter", own.recommended.high),
             );
-        } else if least.get() < own.recommended.low.get() * (1.0 - 1e-9) {
+        } else if is_below(least.get(), own.recommended.low.get()) {
             report(
                 Severity::Caution,
                 low.as_ref(),

@@ -9,6 +9,7 @@ use crate::quantity::units::{Amps, Volts};
 use crate::solved::currents::LEAK_A;
 use crate::solved::outcome::{Outcome, Snapshot};
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::exceeds;
 
 /// A rail above this is no longer off (our own figure: what a pin may see of a part that is off).
 const OFF_V: f64 = 0.5;
@@ -55,7 +56,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, board: &Controller, port: usize
         });
     }
     let out = largest(own, |s| s.solution.current[port]);
-    if let Some(at) = out.filter(|w| w.value > limit.get() * (1.0 + 1e-9)) {
+    if let Some(at) = out.filter(|w| exceeds(w.value, limit.get())) {
         quiet = false;
         let amps = Amps::new(at.value);
         let alone = at.scenario == "programming-alone";

@@ -8,6 +8,7 @@ use crate::findings::sink::{Draft, Sink};
 use crate::plan::kinds::flyback::Flyback;
 use crate::quantity::units::{Volts, Watts};
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::{exceeds, is_below};
 
 /// Nearer than this to the supply it leaks, and gets warm (our own figure).
 const NEAR: f64 = 1.1;
@@ -21,7 +22,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let (clamps, top, supply) = (zener.low, zener.high, Volts::new(supply));
         let evidence = vec![Evidence::new("clamps", clamps, &zener.origin), Evidence::computed("supply", supply)];
         let amps = most_a(context, i, |o| o.case.continuous).map_or(0.0, |(_, a)| a);
-        let (severity, message, cure, evidence) = if clamps.get() < supply.get() * (1.0 - 1e-9) {
+        let (severity, message, cure, evidence) = if is_below(clamps.get(), supply.get()) {
             let watts = Watts::new(clamps.get() * amps);
             (
                 Severity::Danger,
@@ -33,7 +34,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 format!("take one for {} or more", Volts::new(NEAR * supply.get())),
                 evidence,
             )
-        } else if let Some(rating) = channel.driver.voltage.as_ref().filter(|r| top.get() > r.low.get() * (1.0 + 1e-9))
+        } else if let Some(rating) = channel.driver.voltage.as_ref().filter(|r| exceeds(top.get(), r.low.get()))
         {
             (
                 Severity::Danger,
@@ -49,7 +50,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 ),
                 vec![Evidence::new("clamps", top, &zener.origin), Evidence::new("rating", rating.low, &rating.origin)],
             )
-        } else if clamps.get() < NEAR * supply.get() * (1.0 - 1e-9) {
+        } else if is_below(clamps.get(), NEAR * supply.get()) {
             (
                 Severity::Caution,
                 format!("the clamp at {} conducts from {clamps} on, all but its supply of {supply}", channel.words()),

@@ -8,6 +8,7 @@ use crate::quantity::figure::Origin;
 use crate::quantity::units::{Fraction, Volts};
 use crate::solved::outcome::Outcome;
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::{at_most, exceeds};
 
 /// A dip that a board may show as noise, a glitch of its converter, or a reset of what hangs on it (our own figure).
 const LARGE: f64 = 0.05;
@@ -31,7 +32,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 continue;
             }
             let (Some(now), Some(calm)) = (volts(o), before(o)) else { continue };
-            if worst.as_ref().is_none_or(|w| calm - now > w.1 * (1.0 + 1e-9)) {
+            if worst.as_ref().is_none_or(|w| exceeds(calm - now, w.1)) {
                 worst = Some((o, calm - now, calm, name));
             }
         }
@@ -39,7 +40,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let share = dip / calm.max(1e-9);
         // Below its brown-out another check speaks.
         let resets = board.brown_out.as_ref().is_some_and(|b| calm - dip < b.typical.get());
-        if resets || share <= LARGE * (1.0 + 1e-9) {
+        if resets || at_most(share, LARGE) {
             sink.pass(name, format!("`{by}` takes {} of its volts as it starts", Volts::new(dip.max(0.0))));
             continue;
         }

@@ -12,6 +12,7 @@ use crate::quantity::units::{Amps, Hertz, Volts};
 use crate::size::flyback::SINGLE_SHARE;
 use crate::solved::drivers::channel::Channel;
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::exceeds;
 
 /// Nearer than this to a maximum there is no margin.
 const NEAR: f64 = 0.8;
@@ -74,7 +75,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, i: usize
     let share = worst.as_ref().map_or(0.0, |l| l.asked / l.may.max(1e-12));
     let class =
         diode.class.as_deref().map_or_else(|| "the flyback diode".to_owned(), |c| format!("the flyback diode `{c}`"));
-    if let (Some(l), true) = (&worst, share > NEAR * (1.0 + 1e-9)) {
+    if let (Some(l), true) = (&worst, exceeds(share, NEAR)) {
         let severity = if share > 1.0 + 1e-9 { Severity::Danger } else { Severity::Caution };
         sink.find(Draft {
             severity,

@@ -8,6 +8,7 @@ use crate::quantity::units::Amps;
 use crate::solved::drivers::channel::{Channel, channels};
 use crate::solved::outcome::Outcome;
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::exceeds;
 
 /// Nearer than this to its rating a stage has no margin (electrical reference, "The checks": within 20 %).
 pub(crate) const NEAR: f64 = 0.8;
@@ -33,7 +34,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>) {
     let peak = channel.driver.surge.as_ref().unwrap_or(rating);
     let over = |value: f64, of: &Figure<Amps>| value / of.low.get();
     let mut worst = (long, long_a, rating, "for long");
-    if let Some((o, a)) = surge.filter(|(_, a)| over(*a, peak) > over(long_a, rating) * (1.0 + 1e-9)) {
+    if let Some((o, a)) = surge.filter(|(_, a)| exceeds(over(*a, peak), over(long_a, rating))) {
         worst = (o, a, peak, "in its start or stall");
     }
     let (o, amps, limit, when) = worst;
@@ -41,7 +42,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>) {
     let carries = Amps::new(amps);
     let severity = if share > 1.0 + 1e-9 {
         Severity::Danger
-    } else if share > NEAR * (1.0 + 1e-9) {
+    } else if exceeds(share, NEAR) {
         Severity::Caution
     } else {
         if context.all_sustained() {

@@ -13,6 +13,7 @@ use crate::size::relay::{ContactLoad, contact_dc, contact_share};
 use crate::solved::drivers::channel::{Channel, channels};
 use crate::solved::outcome::Outcome;
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::at_most;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for channel in channels(context.plan) {
@@ -66,7 +67,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, relay: &
         sink.unknown(name, channel.span(), message, "give `dc-volts` and `current` from its sheet");
         return;
     };
-    if carries.get() <= may.get() * (1.0 + 1e-9) {
+    if at_most(carries.get(), may.get()) {
         if context.all_sustained() {
             sink.pass(name, format!("{carries} of {may}, for {kind}"));
         }

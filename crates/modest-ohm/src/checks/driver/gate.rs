@@ -16,6 +16,7 @@ use crate::solved::drivers::channel::{Channel, channels};
 use crate::solved::drivers::drive::{Drive, drive_of, gate_volts};
 use crate::solved::outcome::Outcome;
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::{at_most, is_below};
 
 /// The gate volts for which sheets give resistances, and what a buffer at 5 V surely gives.
 const GIVEN_AT_V: [f64; 4] = [10.0, 4.5, 2.5, 1.8];
@@ -163,7 +164,7 @@ fn turns_off(
                 sink.unknown(name, channel.span(), message, "give `threshold`, or name its class with `part`");
                 return false;
             };
-            if most < threshold.low.get() * (1.0 - 1e-9) {
+            if is_below(most, threshold.low.get()) {
                 return true;
             }
             let (left, opens) = (Volts::new(most), threshold.low);
@@ -204,7 +205,7 @@ pub(crate) fn over(context: &Context<'_>, sink: &mut Sink) {
         let gets = |o: &Outcome| gate_volts(&channel, drive.as_ref(), context.layout, o.actual.as_ref().ok()?);
         let Some((o, volts)) = worst_of(context.outcomes.iter(), gets) else { continue };
         let (name, got) = (channel.name(), Volts::new(volts));
-        if volts <= most.low.get() * (1.0 + 1e-9) {
+        if at_most(volts, most.low.get()) {
             if context.all_actual() {
                 sink.pass(name, format!("its gate gets {got} of {}", most.low));
             }

@@ -11,6 +11,7 @@ use crate::quantity::units::Volts;
 use crate::solved::drivers::channel::{Channel, channels};
 use crate::solved::outcome::Outcome;
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::{exceeds, is_below};
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let mut seen: Vec<usize> = Vec::new();
@@ -52,7 +53,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>) {
     let share = holds.get() / rating.low.get();
     let severity = if share > 1.0 + 1e-9 {
         Severity::Danger
-    } else if share > NEAR * (1.0 + 1e-9) {
+    } else if exceeds(share, NEAR) {
         Severity::Caution
     } else {
         if context.all_actual() {
@@ -90,10 +91,10 @@ fn supply(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>) {
     else {
         return;
     };
-    let (severity, at, got, limit, cure) = if most > range.high.get() * (1.0 + 1e-9) {
+    let (severity, at, got, limit, cure) = if exceeds(most, range.high.get()) {
         let cure = "lower it with a converter, or take a bridge for these volts";
         (Severity::Danger, top, Volts::new(most), range.high, cure)
-    } else if -least < range.low.get() * (1.0 - 1e-9) {
+    } else if is_below(-least, range.low.get()) {
         let cure = "raise it, or take a bridge of the MOSFET kind, which works from less";
         (Severity::Fault, bottom, Volts::new(-least), range.low, cure)
     } else {

@@ -12,6 +12,7 @@ use crate::solved::currents::node_current;
 use crate::solved::outcome::Outcome;
 use crate::topology::ratings::node_limit;
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::at_most;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
@@ -52,7 +53,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, index: usize, group: &Group) {
         // What is too much one at a time is another check's matter.
         let alone = context.worst_sustained(|s| node_current(context.layout, node.kind, s)).map_or(0.0, |w| w.value);
         let share = amps / limit.get().max(1e-12);
-        let is_new = alone <= limit.get() * (1.0 + 1e-9) && share > 1.0 + 1e-9;
+        let is_new = at_most(alone, limit.get()) && share > 1.0 + 1e-9;
         if is_new && worst.as_ref().is_none_or(|w| share > w.0) && !matches!(node.kind, NodeKind::StripStart(_)) {
             worst = Some((share, o, &node.name, Amps::new(amps), limit));
         }

@@ -7,6 +7,7 @@ use crate::quantity::units::Amps;
 use crate::solved::drivers::channel::channels;
 use crate::solved::outcome::Outcome;
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::exceeds;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for channel in channels(context.plan) {
@@ -14,7 +15,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let name = channel.name();
         let flows = |o: &Outcome| channel.amps(context.layout, o.wanted.as_ref().ok()?).filter(|a| *a > 1e-9);
         let least = worst_of(context.continuous(), |o| flows(o).map(|a| -a)).map(|(_, a)| Amps::new(-a));
-        let leak = kind.leak.as_ref().zip(least).filter(|(leak, least)| leak.high.get() > least.get() * (1.0 + 1e-9));
+        let leak = kind.leak.as_ref().zip(least).filter(|(leak, least)| exceeds(leak.high.get(), least.get()));
         let (message, cure, evidence) = if kind.ac {
             (
                 format!(

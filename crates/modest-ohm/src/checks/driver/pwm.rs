@@ -4,6 +4,7 @@ use crate::derived::context::Context;
 use crate::findings::finding::Evidence;
 use crate::findings::sink::{Draft, Sink};
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::{exceeds, is_below};
 
 pub(crate) fn relay(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
@@ -37,9 +38,9 @@ pub(crate) fn range(context: &Context<'_>, sink: &mut Sink) {
     for driver in context.plan.drivers.iter().filter(|d| !d.kind.is_contact()) {
         let (Some(pwm), Some(range)) = (&driver.pwm, &driver.pwm_range) else { continue };
         let name = &driver.name.text;
-        let (got, limit, side) = if pwm.high.get() > range.high.get() * (1.0 + 1e-9) {
+        let (got, limit, side) = if exceeds(pwm.high.get(), range.high.get()) {
             (pwm.high, range.high, "at most")
-        } else if pwm.low.get() < range.low.get() * (1.0 - 1e-9) {
+        } else if is_below(pwm.low.get(), range.low.get()) {
             (pwm.low, range.low, "at least")
         } else {
             sink.pass(name, format!("{} of {} .. {}", pwm.typical, range.low, range.high));

@@ -13,6 +13,7 @@ use crate::solved::drivers::channel::{Channel, channels};
 use crate::solved::drivers::drive::{Drive, base_amps, drive_of};
 use crate::solved::outcome::Outcome;
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::is_below;
 
 /// An input that gets less than this above what its sheet wants has no margin (our own figure).
 const NEEDS_MARGIN: f64 = 0.05;
@@ -159,9 +160,9 @@ fn array(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, t: &Tran
     let Some((gets, needs, amps)) = of(o) else { return };
     let name = channel.name();
     let (got, wants, amps) = (Volts::new(gets), Volts::new(needs), Amps::new(amps));
-    let severity = if gets < needs * (1.0 - 1e-9) {
+    let severity = if is_below(gets, needs) {
         Severity::Fault
-    } else if gets < needs * (1.0 + NEEDS_MARGIN) * (1.0 - 1e-9) {
+    } else if is_below(gets, needs * (1.0 + NEEDS_MARGIN)) {
         Severity::Caution
     } else {
         sink.pass(name, format!("its input gets {got} and wants {wants} at {amps}"));

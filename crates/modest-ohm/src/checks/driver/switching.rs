@@ -11,6 +11,7 @@ use crate::solved::drivers::channel::{Channel, channels};
 use crate::solved::drivers::drive::{drive_of, gate_volts};
 use crate::solved::outcome::Outcome;
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::exceeds;
 
 /// Edges that take more of the period cost more than they carry; beyond half of it nothing switches (our own figures).
 const CAUTION: f64 = 0.10;
@@ -53,9 +54,9 @@ fn pulled_off_s(channel: &Channel<'_>, fet: &Fet) -> f64 {
 fn judge(sink: &mut Sink, channel: &Channel<'_>, fet: &Fet, time: f64, pwm: f64, at: Option<&Worst>) {
     let name = channel.name();
     let share = time * pwm;
-    let severity = if share > FAULT * (1.0 + 1e-9) {
+    let severity = if exceeds(share, FAULT) {
         Severity::Fault
-    } else if share > CAUTION * (1.0 + 1e-9) {
+    } else if exceeds(share, CAUTION) {
         Severity::Caution
     } else {
         sink.pass(name, format!("its edges take {} of its period", Fraction::new(share)));

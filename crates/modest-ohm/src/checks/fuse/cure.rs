@@ -9,6 +9,7 @@ use crate::quantity::units::{Amps, Celsius};
 use crate::tables::fuse::FuseFamily;
 use crate::tables::wire::WireSize;
 use crate::topology::run::Run;
+use crate::verdict::compare::{at_least, at_most, is_below};
 
 /// Load factor of a family in the air of a run.
 fn load_factor(context: &Context<'_>, run: Run, family: FuseFamily) -> f64 {
@@ -35,7 +36,7 @@ pub(crate) fn fuse_or_wire(context: &Context<'_>, p: &Protection) -> Vec<String>
     // Between the rows of a strip nothing is fused; what feeds the strip is.
     let of_feeds = match p.run {
         Run::Join(s, _) => {
-            let largest = family.ratings().iter().rev().find(|r| **r <= fit.allowed.get() * (1.0 + 1e-9));
+            let largest = family.ratings().iter().rev().find(|r| at_most(**r, fit.allowed.get()));
             largest.map(|most| (&context.plan.strips[s].name.text, Amps::new(*most)))
         }
         _ => None,
@@ -45,7 +46,7 @@ pub(crate) fn fuse_or_wire(context: &Context<'_>, p: &Protection) -> Vec<String>
         (None, Some(rating)) => format!("put a {rating} blade fuse at its beginning: `fuse = \"{rating}\"`"),
         (None, None) => no_fuse(context, p, family, fit),
     };
-    let size = wire_that(&p.cable, context.air_c(p.run), |a| a >= p.long_a * (1.0 - 1e-9));
+    let size = wire_that(&p.cable, context.air_c(p.run), |a| at_least(a, p.long_a));
     let stands =
         size.map(|s| format!("or take {} or thicker, which stands {} for ever", s.name(), Amps::new(p.long_a)));
     std::iter::once(first).chain(stands).collect()
@@ -87,7 +88,7 @@ pub(crate) fn smaller(context: &Context<'_>, fuse: &Fuse, at: Run, leads: &[&Pro
         None => {
             let own = suiting(context, weakest.run, FuseFamily::Blade, &[Amps::new(weakest.wire.ampacity_a)]);
             let needs = fuse.rating.high.get() / family.ampacity_factor();
-            let thicker = wire_that(&weakest.cable, context.air_c(weakest.run), |a| a >= needs * (1.0 - 1e-9));
+            let thicker = wire_that(&weakest.cable, context.air_c(weakest.run), |a| at_least(a, needs));
             let first = match own.rating {
                 Some(rating) => format!("give `{}` a {rating} fuse of its own", name_of(context, weakest.run)),
                 None => no_fuse(context, weakest, FuseFamily::Blade, own),
@@ -101,7 +102,7 @@ pub(crate) fn smaller(context: &Context<'_>, fuse: &Fuse, at: Run, leads: &[&Pro
 /// A fuse that what surely flows opens.
 pub(crate) fn that_opens(context: &Context<'_>, fuse: &Fuse, at: Run, least_a: f64) -> String {
     let needed = context.sustained_a(at) / load_factor(context, at, fuse.family);
-    let opens = |rating: &&f64| **rating * fuse.opens_from() <= least_a * (1.0 + 1e-9) && **rating >= needed;
+    let opens = |rating: &&f64| at_most(**rating * fuse.opens_from(), least_a) && **rating >= needed;
     match fuse.family.ratings().iter().rev().find(opens) {
         Some(rating) => format!("a {} one carries the load and opens", Amps::new(*rating)),
         None => "no fuse that carries the load opens: it is the source's own limit that protects".into(),
@@ -117,12 +118,12 @@ pub(crate) fn larger(context: &Context<'_>, at: Run, fuse: &Fuse, amps: Amps) ->
     };
     let asks = rating.get() / family.ampacity_factor();
     let behind = context.protections().iter().filter(|p| p.guard == Guard::Fuse(at) && !p.factory);
-    let thin = behind.filter(|p| p.wire.ampacity_a < asks * (1.0 - 1e-9));
+    let thin = behind.filter(|p| is_below(p.wire.ampacity_a, asks));
     let weakest = thin.min_by(|a, b| a.wire.ampacity_a.total_cmp(&b.wire.ampacity_a));
     let first = format!("take {rating}: {amps} need {} or more", fit.needed);
     let Some(p) = weakest else { return first };
     let name = name_of(context, p.run);
-    let wire = wire_that(&p.cable, context.air_c(p.run), |a| a >= asks * (1.0 - 1e-9));
+    let wire = wire_that(&p.cable, context.air_c(p.run), |a| at_least(a, asks));
     let thicker = wire.map_or_else(|| "has to be split".to_owned(), |w| format!("then wants {} or thicker", w.name()));
     let own = if p.run == at { "" } else { ", or a fuse of its own" };
     format!("{first}; the lead to `{name}` {thicker}{own}")

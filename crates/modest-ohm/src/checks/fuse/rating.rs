@@ -17,6 +17,7 @@ use crate::quantity::units::{Amps, Quantity, Volts};
 use crate::source::Span;
 use crate::topology::conductors::fuse_of;
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::exceeds;
 
 /// A figure of a fuse: what its sheet or its standard says, or what is only typical of its family.
 struct Stands {
@@ -117,7 +118,7 @@ fn judge_fuse(plan: &Plan, info: &ConductorInfo, name: &str, fuse: &Fuse, sink: 
     ];
     let mut troubles = Vec::new();
     for (what, meets, stands) in asked {
-        let Some(meets) = meets.filter(|m| *m > stands.value * (1.0 + 1e-9)) else { continue };
+        let Some(meets) = meets.filter(|m| exceeds(*m, stands.value)) else { continue };
         let Stands { value, origin, known } = stands;
         let (name, fuse_name) = (name.to_owned(), fuse.name());
         let source = way.source;

@@ -12,6 +12,7 @@ use crate::quantity::units::Amps;
 use crate::solved::outcome::Outcome;
 use crate::topology::run::Run;
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::exceeds;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
@@ -40,9 +41,9 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let wanted = Worst::at(o, share);
         let (name, amps) = (lead_name(plan, info), Amps::new(amps));
         let (holds, carries) = (Amps::new(fuse.holds_a(air)), Amps::new(fuse.continuous_a(air)));
-        let (severity, limit, words) = if amps.get() > holds.get() * (1.0 + 1e-9) {
+        let (severity, limit, words) = if exceeds(amps.get(), holds.get()) {
             (Severity::Fault, holds, "it opens, sooner or later")
-        } else if amps.get() > carries.get() * (1.0 + 1e-9) {
+        } else if exceeds(amps.get(), carries.get()) {
             (Severity::Caution, carries, "more ages it until it opens")
         } else {
             if context.all_sustained() {

@@ -16,6 +16,7 @@ use crate::solved::outcome::{Outcome, Snapshot};
 use crate::topology::conductors::{cable_of, return_cable_of};
 use crate::topology::run::Run;
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::{at_most, exceeds};
 
 /// What may return through a board besides its own current: signals' (our own figure); beyond what a header's pin carries it
 /// burns (electrical reference, "Contacts").
@@ -75,9 +76,9 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             s.alive(way.info.back).then(|| aside(way, s, &s.solution.current))
         };
         let Some((o, amps)) = worst_of(context.continuous(), flows) else { continue };
-        let severity = if amps > way.may * (1.0 + 1e-9) {
+        let severity = if exceeds(amps, way.may) {
             Severity::Danger
-        } else if amps > ASIDE_A * (1.0 + 1e-9) {
+        } else if exceeds(amps, ASIDE_A) {
             Severity::Caution
         } else {
             sink.pass(&way.info.name, format!("{} of loads return through it", Amps::new(amps)));
@@ -144,7 +145,7 @@ fn opened(context: &Context<'_>, sink: &mut Sink, ways: &[Thin<'_>], told: &[Str
         let Ok(open) = solve(&net, Limits::IN_FORCE, &mut workspace) else { continue };
         for way in ways.iter().filter(|w| !told.contains(&w.info.name)) {
             let (before, after) = (aside(way, s, &s.solution.current), aside(way, s, &open.current));
-            if after <= way.may * (1.0 + 1e-9) || before > way.may || found.contains(&way.info.name.as_str()) {
+            if at_most(after, way.may) || before > way.may || found.contains(&way.info.name.as_str()) {
                 continue;
             }
             found.push(&way.info.name);

@@ -6,6 +6,7 @@ use crate::findings::sink::{Draft, Sink};
 use crate::plan::kinds::input::Sampled;
 use crate::quantity::units::Seconds;
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::exceeds;
 
 /// A level has to be seen twice, so that a look that falls on an edge does no harm.
 const LOOKS: f64 = 2.0;
@@ -35,7 +36,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let may = lasts / LOOKS;
         let severity = if every.high > lasts {
             Severity::Fault
-        } else if every.high.get() > may.get() * (1.0 + 1e-9) {
+        } else if exceeds(every.high.get(), may.get()) {
             Severity::Caution
         } else {
             sink.pass(name, format!("looked at every {}, its levels last {lasts}", every.high));

@@ -8,6 +8,7 @@ use crate::quantity::figure::Origin;
 use crate::quantity::units::Amps;
 use crate::solved::input_source::Front;
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::at_least;
 
 /// A silver contact wants this much (typical of sheets of power relays and float switches; at 5 V and more).
 const WETTING_A: f64 = 1e-3;
@@ -24,7 +25,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let front = Front { plan, layout: context.layout, input };
         let amps = context.outcomes.iter().filter_map(|o| front.wetting_a(o.actual.as_ref().ok()?)).reduce(f64::min);
         let Some(amps) = amps.map(Amps::new) else { continue };
-        if amps.get() >= WETTING_A * (1.0 - 1e-9) {
+        if at_least(amps.get(), WETTING_A) {
             sink.pass(name, format!("{amps} keeps it clean"));
             continue;
         }

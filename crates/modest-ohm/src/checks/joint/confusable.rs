@@ -12,6 +12,7 @@ use crate::quantity::units::Volts;
 use crate::source::Span;
 use crate::topology::conductors::feed_of;
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::at_most;
 
 /// Nodes whose volts differ by no more than this share are one rail for what is plugged into them.
 const APART: f64 = 0.1;
@@ -52,7 +53,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let lowest = of_family.iter().copied().reduce(|a, b| if b.volts < a.volts { b } else { a }).unwrap_or(one);
         let highest = of_family.iter().copied().reduce(|a, b| if b.volts > a.volts { b } else { a }).unwrap_or(one);
         let (low, high) = (Volts::new(lowest.volts), Volts::new(highest.volts));
-        if high.get() - low.get() <= APART * high.get() * (1.0 + 1e-9) {
+        if at_most(high.get() - low.get(), APART * high.get()) {
             sink.pass(one.at, format!("{} shows {low} .. {high}", one.family));
             continue;
         }

@@ -13,6 +13,7 @@ use crate::quantity::units::{Amps, Fraction, Volts};
 use crate::size::led::LEAST_SHARE;
 use crate::solved::outcome::{Outcome, Snapshot};
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::at_least;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for led in &context.plan.leds {
@@ -59,7 +60,7 @@ fn wished(context: &Context<'_>, sink: &mut Sink, led: &Led) -> bool {
     };
     let Some((o, value)) = worst_of(context.continuous(), |o| Some(-least(o)?)) else { return false };
     let amps = Amps::new(-value);
-    if amps.get() >= wanted.low.get() * (1.0 - 1e-9) {
+    if at_least(amps.get(), wanted.low.get()) {
         return false;
     }
     let name = &led.name.text;

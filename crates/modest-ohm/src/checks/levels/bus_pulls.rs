@@ -11,6 +11,7 @@ use crate::solved::pulls::volts_of;
 use crate::tables::input::ABOVE_V;
 use crate::topology::buses::{PullUp, board_of, logic_node, pulls};
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::{exceeds, is_below};
 
 /// What an output of the bus sinks while it holds its low of 0.4 V.
 pub(crate) const SINK_A: f64 = 3e-3;
@@ -160,7 +161,7 @@ fn ohms(context: &Context<'_>, sink: &mut Sink, index: usize, bus: &Bus, members
         length: length.map_or(crate::quantity::units::Metres::new(0.0), |l| l.high),
         capacitance: capacitance.as_ref().map(|c| c.high),
     });
-    if strongest < range.least.get() * (1.0 - 1e-9) {
+    if is_below(strongest, range.least.get()) {
         let amps = Amps::new((vdd - 0.4) / strongest);
         sink.find(Draft {
             severity: Severity::Fault,
@@ -181,7 +182,7 @@ fn ohms(context: &Context<'_>, sink: &mut Sink, index: usize, bus: &Bus, members
         return;
     }
     let (text, unknown_length) = (Ohms::new(weakest), length.is_none() && capacitance.is_none());
-    if weakest > range.most.get() * (1.0 + 1e-9) {
+    if exceeds(weakest, range.most.get()) {
         let severity = if weakest > 2.0 * range.most.get() { Severity::Fault } else { Severity::Caution };
         sink.find(Draft {
             severity,

@@ -13,6 +13,7 @@ use crate::solved::levels::{receiver_of, supplied};
 use crate::tables::input::{INPUT_F, LEAD_F_PER_M, RISE};
 use crate::topology::signals::{End, Hop, Of, Rail, hops};
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::at_most;
 
 /// Supplies that lie nearer to one another than this may be either side.
 const APART_V: f64 = 0.3;
@@ -174,7 +175,7 @@ fn slow(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) {
     let (subject, span) = hop.item(plan);
     let allowed = 0.5 / rate.high.get();
     let (time, may) = (Seconds::new(edge), Seconds::new(allowed));
-    if edge <= allowed * (1.0 + 1e-9) {
+    if at_most(edge, allowed) {
         sink.pass(&shifter.name.text, format!("rises in {time}, half a period is {may}"));
         return;
     }

@@ -8,6 +8,7 @@ use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::units::{Amps, Metres};
 use crate::tables::wire::WireSize;
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::is_below;
 
 /// Between mains and touchable low voltage, reinforced (typical practice, covers IEC 62368-1 and 60664-1), m.
 const CLEARANCE_M: f64 = 0.006;
@@ -26,7 +27,7 @@ pub(crate) fn separation(context: &Context<'_>, sink: &mut Sink) {
         ];
         let short = sides.iter().filter_map(|(key, f, least, way)| {
             let f: &Figure<Metres> = f.as_ref()?;
-            (f.low.get() < least * (1.0 - 1e-9)).then_some((*key, f, *least, *way))
+            is_below(f.low.get(), *least).then_some((*key, f, *least, *way))
         });
         let worst = short.min_by(|a, b| (a.1.low.get() / a.2).total_cmp(&(b.1.low.get() / b.2)));
         if let Some((key, f, least, way)) = worst {

@@ -10,6 +10,7 @@ use crate::quantity::figure::Origin;
 use crate::quantity::units::{Amps, Volts};
 use crate::size::relay::{ContactLoad, contact_share};
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::{at_most, is_below};
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for m in &context.plan.mains {
@@ -82,7 +83,7 @@ fn chain(plan: &Plan, sink: &mut Sink, m: &Mains) {
             );
             continue;
         };
-        if let Some(stands) = stands.filter(|s| s.low.get() < volts * (1.0 - 1e-9)) {
+        if let Some(stands) = stands.filter(|s| is_below(s.low.get(), volts)) {
             sink.find(Draft {
                 severity: Severity::Danger,
                 subject: name,
@@ -114,7 +115,7 @@ fn chain(plan: &Plan, sink: &mut Sink, m: &Mains) {
         }
         let may = Amps::new(rating.low.get() * share(m.nature));
         let carries = Amps::new(amps);
-        if carries.get() <= may.get() * (1.0 + 1e-9) {
+        if at_most(carries.get(), may.get()) {
             sink.pass(name, format!("`{}` switches {carries} of {may}", through.text));
             continue;
         }

@@ -7,6 +7,7 @@ use crate::plan::kinds::supply::SupplyKind;
 use crate::quantity::figure::Origin;
 use crate::quantity::units::Volts;
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::{at_least, at_most};
 
 /// The mains may differ so much from their nominal volts (IEC 60038).
 const TOLERANCE: f64 = 0.10;
@@ -30,7 +31,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         };
         // A label's nominal range has the mains' tolerance besides.
         let (least, most) = (input.low.get() * (1.0 - TOLERANCE), input.high.get() * (1.0 + TOLERANCE));
-        if least <= low * (1.0 + 1e-9) && most >= high * (1.0 - 1e-9) {
+        if at_most(least, low) && at_least(most, high) {
             sink.pass(name, format!("made for {} .. {}", input.low, input.high));
             continue;
         }

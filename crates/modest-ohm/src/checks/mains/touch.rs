@@ -9,6 +9,7 @@ use crate::quantity::figure::Origin;
 use crate::quantity::units::Volts;
 use crate::solved::outcome::Outcome;
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::at_most;
 
 /// Direct volts that may be touched, dry and wet (electrical reference, "Mains").
 const DRY_V: f64 = 60.0;
@@ -38,7 +39,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let is_wet = plan.policy.wet || pump.is_some();
         let may = Volts::new(if is_wet { WET_V } else { DRY_V });
         let got = Volts::new(most);
-        if most <= may.get() * (1.0 + 1e-9) {
+        if at_most(most, may.get()) {
             sink.pass(&node.name, format!("{got} of {may}"));
             continue;
         }

@@ -12,6 +12,7 @@ use crate::quantity::units::{Farads, Volts};
 use crate::solved::outcome::Outcome;
 use crate::verdict::codes;
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::{at_least, exceeds, is_below};
 
 /// Motors start within this (electrical reference, "Motors and servos": 50 .. 300 ms).
 const START_S: f64 = 0.3;
@@ -34,7 +35,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let (name, Some(brown_out)) = (&board.name.text, &board.brown_out) else { continue };
         let Some((o, volts)) = lowest(context.layout, context.outcomes, i) else { continue };
         let limit = brown_out.typical;
-        let below = |v: f64| v < limit.get() * (1.0 - 1e-9);
+        let below = |v: f64| is_below(v, limit.get());
         let who = starting(plan, o);
         let (t, ..) = context.layout.controllers[i];
         let lasting = context.worst_actual(
@@ -79,7 +80,7 @@ fn limits(plan: &Plan, layout: &Layout, board: usize, s: &crate::solved::outcome
             NodeKind::Converter(n) => plan.converters[n].limit.as_ref(),
             _ => None,
         };
-        limit.is_some_and(|l| crate::solved::currents::node_current(layout, kind, s) > l.low.get() * (1.0 + 1e-9))
+        limit.is_some_and(|l| exceeds(crate::solved::currents::node_current(layout, kind, s), l.low.get()))
     })
 }
 
@@ -124,7 +125,7 @@ fn cures(context: &Context<'_>, board: usize, who: &[usize], limit: f64, motors:
     ];
     for (variant, words) in all {
         let Some((layout, outcomes)) = context.trial(&variant) else { break };
-        if let Some((_, volts)) = lowest(&layout, &outcomes, board).filter(|(_, v)| *v >= limit * (1.0 - 1e-9)) {
+        if let Some((_, volts)) = lowest(&layout, &outcomes, board).filter(|(_, v)| at_least(*v, limit)) {
             tried.push((volts, format!("{words}: leaves the board {}", Volts::new(volts))));
         }
     }

@@ -8,6 +8,7 @@ use crate::plan::kinds::load::Nature;
 use crate::quantity::units::Amps;
 use crate::solved::drivers::channel::channels;
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::at_most;
 
 /// At speed a motor makes all but the supply's volts itself: turned round it takes up to twice what it takes at a standstill
 /// (electrical reference, "Bridge").
@@ -31,7 +32,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             let Some(rating) = channel.driver.surge.as_ref().or(channel.driver.current.as_ref()) else { continue };
             let Some((at, held)) = most_of(context, i) else { continue };
             let turned = Amps::new(TWICE * held);
-            if load.limits.stops_first || turned.get() <= rating.low.get() * (1.0 + 1e-9) {
+            if load.limits.stops_first || at_most(turned.get(), rating.low.get()) {
                 sink.pass(name, format!("turned round at speed it takes {turned} of {}", rating.low));
                 continue;
             }

@@ -10,6 +10,7 @@ use crate::quantity::units::{Amps, Volts};
 use crate::topology::ratings::node_limit;
 use crate::verdict::codes;
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::at_most;
 
 /// What a load takes at the most, held or running, all its members together, A.
 fn most_a(plan: &Plan, load: usize) -> f64 {
@@ -45,7 +46,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let volts = plan.highest_of(root);
         let enough_volts = load.recommended_range().is_none_or(|r| volts >= r.low.get());
         // Some boards have an output that is made for servos.
-        if limit.is_some_and(|l| asked.get() <= l.get() * (1.0 + 1e-9)) && enough_volts && on_pin.is_none() {
+        if limit.is_some_and(|l| at_most(asked.get(), l.get())) && enough_volts && on_pin.is_none() {
             sink.pass(name, format!("takes {asked} of {}", limit.map_or_else(String::new, |l| l.to_string())));
             continue;
         }

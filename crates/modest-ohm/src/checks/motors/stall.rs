@@ -12,6 +12,7 @@ use crate::topology::conductors::{cable_of, fuse_of};
 use crate::topology::ratings::node_limit;
 use crate::topology::run::Run;
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::{at_most, exceeds};
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
@@ -50,7 +51,7 @@ fn lead(context: &Context<'_>, sink: &mut Sink, i: usize, amps: f64, o: &Outcome
     let Some(may) = cable_of(plan, Run::Load(i)).and_then(|c| c.ampacity(context.air_c(Run::Load(i)))) else {
         return false;
     };
-    if amps <= may * (1.0 + 1e-9) {
+    if at_most(amps, may) {
         return false;
     }
     let mut runs = vec![Run::Load(i)];
@@ -95,8 +96,8 @@ fn stage(context: &Context<'_>, sink: &mut Sink, i: usize, o: &Outcome, s: &Snap
     // Beyond what it stands for a moment another check speaks; contacts do not mind a stall.
     let peak = driver.surge.as_ref().unwrap_or(rating);
     if driver.kind.is_contact()
-        || amps.get() <= rating.low.get() * (1.0 + 1e-9)
-        || amps.get() > peak.low.get() * (1.0 + 1e-9)
+        || at_most(amps.get(), rating.low.get())
+        || exceeds(amps.get(), peak.low.get())
     {
         return false;
     }
@@ -133,8 +134,8 @@ fn source(context: &Context<'_>, sink: &mut Sink, i: usize, o: &Outcome, s: &Sna
         };
         let Some(rating) = node_limit(plan, kind) else { continue };
         let asked = node_current(context.layout, kind, s);
-        let over = asked > rating.get() * (1.0 + 1e-9);
-        let limits = limit.is_some_and(|l| asked > l.low.get() * (1.0 + 1e-9));
+        let over = exceeds(asked, rating.get());
+        let limits = limit.is_some_and(|l| exceeds(asked, l.low.get()));
         let lasting =
             context.worst_sustained(|s| node_current(context.layout, kind, s)).is_some_and(|w| w.value > rating.get());
         if !over || limits || lasting {

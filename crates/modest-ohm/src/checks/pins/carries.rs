@@ -18,6 +18,7 @@ use crate::solved::outcome::Outcome;
 use crate::source::Span;
 use crate::topology::pin_jobs::{Job, by_pin, jobs};
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::{at_least, exceeds};
 
 type ByPin = BTreeMap<(usize, String), PinAmps>;
 
@@ -56,7 +57,7 @@ fn worst(states: &States<'_>, value: impl Fn(&ByPin) -> f64) -> Option<Worst> {
     let mut worst: Option<Worst> = None;
     for (o, pins) in states {
         let v = value(pins);
-        if worst.as_ref().is_none_or(|w| v > w.value * (1.0 + 1e-9)) {
+        if worst.as_ref().is_none_or(|w| exceeds(v, w.value)) {
             worst = Some(Worst::at(o, v));
         }
     }
@@ -73,7 +74,7 @@ fn pin(context: &Context<'_>, sink: &mut Sink, all: &[&Job<'_>], states: &States
         return;
     }
     let amps = Amps::new(most.value);
-    let sinks = states.iter().any(|(_, p)| p.get(&key).is_some_and(|a| a.into >= most.value * (1.0 - 1e-9)));
+    let sinks = states.iter().any(|(_, p)| p.get(&key).is_some_and(|a| at_least(a.into, most.value)));
     let (recommended, absolute) = board.pins.limits(job.pin.index, sinks);
     let names = subjects(all);
     let (severity, limit, word) = match (recommended, absolute) {

@@ -12,6 +12,7 @@ use crate::quantity::units::Volts;
 use crate::solved::outcome::{Outcome, Snapshot};
 use crate::source::Span;
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::exceeds;
 
 /// A regulator's output, and what hangs on it inside its board, stands this much of its set volts (3.6 V of 3.3 V:
 /// typical absolute maximum of 3.3 V logic).
@@ -126,5 +127,5 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
 }
 
 fn is_over(volts: f64, v: &Victim<'_>) -> bool {
-    volts > v.limit.typical.get() * (1.0 + 1e-9)
+    exceeds(volts, v.limit.typical.get())
 }

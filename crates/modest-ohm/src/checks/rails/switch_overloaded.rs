@@ -6,6 +6,7 @@ use crate::findings::sink::{Draft, Sink};
 use crate::plan::kinds::run::RunKind;
 use crate::quantity::units::Amps;
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::exceeds;
 
 /// A switch of unknown rating carries this without a word.
 const WORTH_ASKING_A: f64 = 0.5;
@@ -21,7 +22,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let Some(wanted) = context.worst_sustained(|s| s.solution.current[branch].abs()) else { continue };
         let amps = Amps::new(wanted.value);
         let Some(rating) = rating else {
-            if amps.get() > WORTH_ASKING_A * (1.0 + 1e-9) {
+            if exceeds(amps.get(), WORTH_ASKING_A) {
                 sink.unknown(
                     name,
                     run.name.span,
@@ -31,7 +32,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             }
             continue;
         };
-        if amps.get() > rating.low.get() * (1.0 + 1e-9) {
+        if exceeds(amps.get(), rating.low.get()) {
             sink.find(Draft {
                 severity: Severity::Danger,
                 subject: name,

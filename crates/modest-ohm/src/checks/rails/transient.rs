@@ -14,6 +14,7 @@ use crate::quantity::units::Volts;
 use crate::source::Span;
 use crate::topology::rail::way_up;
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::exceeds;
 
 /// Something that a source feeds over conductors, switches and diodes.
 pub(crate) struct Hanging {
@@ -91,7 +92,7 @@ pub(crate) fn hanging_on(plan: &Plan, supply: usize) -> Vec<Hanging> {
         let worth = own.map(|c| {
             let from = c.diode.reverse.as_ref().map_or(0.0, |v| v.low.get());
             part.stands
-                .filter(|stands| from > stands * (1.0 + 1e-9))
+                .filter(|stands| exceeds(from, *stands))
                 .map_or(Clamping::Good, |s| Clamping::TooHigh(from, s))
         });
         let clamp = worth.fold(Clamping::None, |best, own| if own > best { own } else { best });

@@ -10,6 +10,7 @@ use crate::quantity::units::Volts;
 use crate::topology::low_logic::on_low_logic;
 use crate::verdict::codes;
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::{exceeds, is_below};
 
 /// Motors, pumps, servos and solenoids have a check of their own for volts at which they burn or stand still.
 pub(crate) fn is_winding(context: &Context<'_>, c: &Consumer<'_>) -> bool {
@@ -97,7 +98,7 @@ pub(crate) fn judge(context: &Context<'_>, sink: &mut Sink, c: &Consumer<'_>, wh
             }
         };
     if let Some(high) = &high {
-        let over = |limit: f64| high.value > limit * (1.0 + 1e-9);
+        let over = |limit: f64| exceeds(high.value, limit);
         if let Some(a) = c.absolute.as_ref().filter(|a| over(a.typical.get())) {
             sound = false;
             let cure = format!("feed it with {} or less", c.recommended.as_ref().map_or(a.typical, |r| r.high));
@@ -131,7 +132,7 @@ pub(crate) fn judge(context: &Context<'_>, sink: &mut Sink, c: &Consumer<'_>, wh
     sound &= !by_stage;
     if let Some(low) = low.as_ref().filter(|_| !by_stage) {
         let volts = -low.value;
-        let under = |limit: f64| volts < limit * (1.0 - 1e-9);
+        let under = |limit: f64| is_below(volts, limit);
         if let Some(m) = c.minimum.as_ref().filter(|m| under(m.typical.get())) {
             sound = false;
             report(

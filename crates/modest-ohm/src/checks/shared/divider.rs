@@ -12,6 +12,7 @@ use crate::quantity::units::{Amps, Farads, Ohms, Volts};
 use crate::solved::input_source::{Arrives, Does, Front, Side, States};
 use crate::tables::input::{ABOVE_V, CAUTION_A, PASS_A, PROTECTION_V};
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::{at_least, at_most};
 
 /// Transients of a vehicle at 12 V: load dump without suppression (ISO 16750-2) and the largest negative pulse
 /// (ISO 7637-2), V.
@@ -277,8 +278,8 @@ pub(crate) fn source(context: &Context<'_>, sink: &mut Sink) {
         });
         let Some(ohms) = behind.map(|a| a.ohms).reduce(f64::max) else { continue };
         let (ohms, wants) = (Ohms::new(ohms), pins.source.high);
-        let holds = input.filter.as_ref().is_some_and(|c| c.low.get() >= HOLDS_F * (1.0 - 1e-9));
-        if holds || ohms.get() <= wants.get() * (1.0 + 1e-9) {
+        let holds = input.filter.as_ref().is_some_and(|c| at_least(c.low.get(), HOLDS_F));
+        if holds || at_most(ohms.get(), wants.get()) {
             sink.pass(name, if holds { "a capacitor holds it".into() } else { format!("{ohms} of {wants}") });
             continue;
         }

@@ -9,6 +9,7 @@ use crate::plan::model::Plan;
 use crate::plan::wiring::name::Name;
 use crate::quantity::units::{Amps, Fraction};
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::at_least;
 
 /// A cap below this share of what the way carries leaves most of the light unused.
 const LOW_SHARE: f64 = 0.5;
@@ -99,7 +100,7 @@ pub(crate) fn too_low(context: &Context<'_>, sink: &mut Sink) {
         let Some(first) = spare.strips.first() else { continue };
         let name = capped_by(plan, *first);
         let (set, carries) = (Amps::new(spare.set_a), Amps::new(spare.carries_a));
-        if spare.set_a >= LOW_SHARE * spare.carries_a * (1.0 - 1e-9) {
+        if at_least(spare.set_a, LOW_SHARE * spare.carries_a) {
             sink.pass(&name.text, format!("{set} of {carries}"));
             continue;
         }

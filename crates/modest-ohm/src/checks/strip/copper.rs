@@ -8,6 +8,7 @@ use crate::quantity::figure::Origin;
 use crate::quantity::units::{Amps, WattsPerMetre};
 use crate::solved::outcome::Outcome;
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::{at_most, exceeds};
 
 /// Beyond this many times what copper may turn into heat it is danger.
 const DANGER: f64 = 2.0;
@@ -23,13 +24,13 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let usable = copper_w_per_m(strip);
         let name = &strip.name.text;
         let (got, may) = (WattsPerMetre::new(most), WattsPerMetre::new(usable));
-        if most <= usable * (1.0 + 1e-9) {
+        if at_most(most, usable) {
             if context.all_sustained() {
                 sink.pass(name, format!("{got} of {may}"));
             }
             continue;
         }
-        let danger = most > DANGER * usable * (1.0 + 1e-9);
+        let danger = exceeds(most, DANGER * usable);
         let Ok(s) = &o.sustained else { continue };
         let solved = &s.solution.strips[i];
         let amps = Amps::new(solved.copper_max_feed_a.max(solved.copper_max_return_a));

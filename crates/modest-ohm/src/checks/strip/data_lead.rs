@@ -13,6 +13,7 @@ use crate::quantity::units::{Metres, Ohms, Seconds};
 use crate::tables::input::{INPUT_F, LEAD_F_PER_M, RISE};
 use crate::topology::data_cables::{Driver, Leg, legs};
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::{at_most, exceeds};
 
 /// The shortest high pulse of one-wire data at 800 kHz, 0.4 µs (typical; 0.25 to 0.4 µs): an edge that takes half of it
 /// leaves too little.
@@ -59,7 +60,7 @@ fn judge_edge(sink: &mut Sink, strip: &Strip, data: &Data, leg: &Leg<'_>, shifte
         sink.pass(name, format!("`{}` drives both edges", leg.from));
         return;
     };
-    if edge <= allowed * (1.0 + 1e-9) {
+    if at_most(edge, allowed) {
         sink.pass(name, format!("behind `{}` its edges rise within {}", leg.from, Seconds::new(edge)));
         return;
     }
@@ -102,7 +103,7 @@ fn judge_lead(sink: &mut Sink, strip: &Strip, data: &Data, leg: &Leg<'_>) {
     let Some(length) = leg.length_m.filter(|l| *l > 0.0) else { return };
     let (from, to) = (&leg.from, &leg.to);
     let long = Metres::new(length);
-    let beyond = |limit: f64| length > limit * (1.0 + 1e-9);
+    let beyond = |limit: f64| exceeds(length, limit);
     // From one strip to the next the chip in the last pixel drives: no resistor is usual there.
     let bare = leg.driver != Driver::Pixel && leg.series.is_none_or(|r| r.high.get() <= 0.0);
     let buffered = matches!(leg.driver, Driver::Buffer(_));
@@ -137,7 +138,7 @@ fn judge_lead(sink: &mut Sink, strip: &Strip, data: &Data, leg: &Leg<'_>) {
 fn judge_pair(sink: &mut Sink, strip: &Strip, data: &Data, (name, pair): (&str, &Balanced)) {
     let Some(length) = &pair.length else { return };
     let (long, reach) = (length.high, pair.reach.low);
-    if long.get() <= reach.get() * (1.0 + 1e-9) {
+    if at_most(long.get(), reach.get()) {
         sink.pass(&strip.name.text, format!("`{name}` is {long} of {reach} long"));
         return;
     }

@@ -13,6 +13,7 @@ use crate::quantity::units::Amps;
 use crate::source::Span;
 use crate::topology::data_lines::lines;
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::at_most;
 
 /// Caps closer than this share are one.
 const SAME_CAP: f64 = 0.01;
@@ -132,7 +133,7 @@ fn class(strip: &Strip, set: &Firmware) -> Option<String> {
 
 fn caps(said: Option<&Figure<Amps>>, planned: Option<&Figure<Amps>>, evidence: &mut Vec<Evidence>) -> Option<String> {
     let said = said?;
-    let near = |a: Amps, b: Amps| (a - b).get().abs() <= SAME_CAP * b.get().abs() * (1.0 + 1e-9);
+    let near = |a: Amps, b: Amps| at_most((a - b).get().abs(), SAME_CAP * b.get().abs());
     if planned.is_some_and(|p| near(said.typical, p.typical)) {
         return None;
     }

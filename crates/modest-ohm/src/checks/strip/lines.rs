@@ -8,6 +8,7 @@ use crate::quantity::units::{Bytes, Seconds};
 use crate::size::firmware::pixels_at;
 use crate::topology::data_lines::{lines, timing_of};
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::at_most;
 
 /// Of a board whose memory is not known more than this is asked about: what the smallest class has.
 const WORTH_ASKING: f64 = 2048.0;
@@ -21,7 +22,7 @@ pub(crate) fn slow(context: &Context<'_>, sink: &mut Sink) {
         let first = &plan.strips[line.strips[0]];
         let name = &first.name.text;
         let rate = 1.0 / time.get();
-        if time.get() <= allowed.get() * (1.0 + 1e-9) {
+        if at_most(time.get(), allowed.get()) {
             sink.pass(name, format!("{rate:.1} frames a second of {wish}"));
             continue;
         }

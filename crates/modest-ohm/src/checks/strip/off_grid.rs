@@ -8,6 +8,7 @@ use crate::plan::strip::geometry::Marks;
 use crate::quantity::units::Metres;
 use crate::source::Span;
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::exceeds;
 
 /// A cut this near to a mark is on it, in shares of the distance between marks; and what is lost when a length is written
 /// in whole centimetres (our own figures).
@@ -27,7 +28,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let Some(marks) = &strip.marks else { continue };
         let every = marks.every.typical.get();
         let near = NEAR_M.max(NEAR_SHARE * every);
-        let wrong = places(strip).into_iter().find(|(_, x, _)| off(marks, *x) > near * (1.0 + 1e-9));
+        let wrong = places(strip).into_iter().find(|(_, x, _)| exceeds(off(marks, *x), near));
         let name = &strip.name.text;
         let Some((what, x, span)) = wrong else {
             if context.strip_is_fed(i) {

@@ -10,6 +10,7 @@ use crate::plan::wiring::cable::Cable;
 use crate::quantity::units::Metres;
 use crate::topology::panel_map::{PanelMap, counts_differ, problem_in_words};
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::exceeds;
 
 /// What is wrong with a panel, and what to do.
 struct Trouble {
@@ -160,7 +161,7 @@ fn short_lead(plan: &Plan, panel: &Panel, map: &PanelMap) -> Option<Trouble> {
         let apart = |a: usize, b: usize, pitch: Metres| a.abs_diff(b) as f64 * pitch.get();
         let needs = apart(a.0, b.0, right).hypot(apart(a.1, b.1, down)) - stubs;
         // A lead without a length is ideal.
-        if lead > 0.0 && needs > lead * (1.0 + 1e-9) && worst.as_ref().is_none_or(|w| needs - lead > w.0 - w.1) {
+        if lead > 0.0 && exceeds(needs, lead) && worst.as_ref().is_none_or(|w| needs - lead > w.0 - w.1) {
             worst = Some((needs, lead, what));
         }
     };

@@ -10,6 +10,7 @@ use crate::quantity::units::{Fraction, Metres, Volts};
 use crate::solved::colour_shift::{colour_shift, shift_that_shows};
 use crate::solved::outcome::{Outcome, Snapshot};
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::{exceeds, is_below};
 
 /// Solves that looking for a cure may take.
 const CURE_SOLVES: usize = 3;
@@ -37,7 +38,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, i: usize, strip: &Strip) {
         );
         return;
     };
-    if -lowest.value < works.typical.get() * (1.0 - 1e-9) {
+    if is_below(-lowest.value, works.typical.get()) {
         let words = format!("and works from {}", works.typical);
         report(context, sink, i, Severity::Fault, &lowest, words, ("works", works.typical, works));
         return;
@@ -50,7 +51,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, i: usize, strip: &Strip) {
         },
     );
     let shows = shift_that_shows(strip);
-    if let Some(shifted) = shifted.as_ref().filter(|w| w.value > shows * (1.0 + 1e-9)) {
+    if let Some(shifted) = shifted.as_ref().filter(|w| exceeds(w.value, shows)) {
         let colour = at(context, shifted).map_or("a colour", |s| {
             let l = &s.solution.strips[i];
             strip.pixel.colours.get(colour_shift(strip, l).1).map_or("a colour", |c| c.name.as_str())
@@ -65,7 +66,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, i: usize, strip: &Strip) {
     }
     let long = context.worst_actual(|o| o.case.continuous, |_, s| lowest_v(s).map(|v| -v));
     if let (Some(sheet), Some(long)) = (&strip.pixel.sheet, &long)
-        && -long.value < sheet.low.get() * (1.0 - 1e-9)
+        && is_below(-long.value, sheet.low.get())
     {
         let words = format!("below the sheet's {} .. {}", sheet.low, sheet.high);
         report(context, sink, i, Severity::Advice, long, words, ("sheet", sheet.low, sheet));

@@ -6,6 +6,7 @@ use crate::findings::sink::{Draft, Sink};
 use crate::quantity::units::{Celsius, SquareMetres, Watts};
 use crate::solved::heat::{BOX_W_PER_M2_K, box_rise_k, box_w};
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::at_most;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let (plan, layout) = (context.plan, context.layout);
@@ -15,7 +16,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let Some(worst) = context.worst_sustained(air) else { continue };
         let watts = Watts::new(context.worst_sustained(|s| box_w(plan, layout, i, s)).map_or(0.0, |w| w.value));
         let (inside, stands) = (Celsius::new(worst.value), housing.stands.typical);
-        if inside.get() <= stands.get() * (1.0 + 1e-9) {
+        if at_most(inside.get(), stands.get()) {
             if context.all_sustained() {
                 sink.pass(name, format!("{inside} inside, {stands} stood"));
             }

@@ -11,6 +11,7 @@ use crate::solved::currents::node_current;
 use crate::solved::outcome::Snapshot;
 use crate::topology::rail::way_up;
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::at_least;
 
 /// Smaller steps every source follows.
 const WORTH_A: f64 = 1.0;
@@ -57,7 +58,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let esr = esr.map(|c| c.esr.high.get()).reduce(f64::min).unwrap_or(ESR_OHMS);
         let size = bulk_capacitor(Amps::new(step), Seconds::new(delay), Volts::new(margin), Ohms::new(esr));
         let needed = size.map_or(Farads::new(f64::MAX), |s| s.least);
-        if fitted >= needed.get() * (1.0 - 1e-9) {
+        if at_least(fitted, needed.get()) {
             sink.pass(&node.name, format!("{} fitted, {needed} needed", Farads::new(fitted)));
             continue;
         }

@@ -11,6 +11,7 @@ use crate::solved::heat::{air_c, converter_w, regulator_w, unregulated_w};
 use crate::solved::outcome::{Outcome, Snapshot};
 use crate::source::Span;
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::exceeds;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let (plan, layout) = (context.plan, context.layout);
@@ -56,9 +57,9 @@ fn judge(
     let heat_w = o.sustained.as_ref().map_or(0.0, |s| watts(o, s));
     let (name, limit) = (&part.name, part.heat.limit.typical);
     let (junction, watts) = (Celsius::new(hottest_c), Watts::new(heat_w));
-    let severity = if junction.get() > limit.get() * (1.0 + 1e-9) {
+    let severity = if exceeds(junction.get(), limit.get()) {
         Severity::Danger
-    } else if junction.get() > (limit.get() - MARGIN_K) * (1.0 + 1e-9) {
+    } else if exceeds(junction.get(), limit.get() - MARGIN_K) {
         Severity::Caution
     } else {
         if context.all_sustained() {

@@ -7,6 +7,7 @@ use crate::plan::kinds::converter::ConverterKind;
 use crate::quantity::figure::{Origin, Role};
 use crate::quantity::units::Volts;
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::exceeds;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for (i, c) in context.plan.converters.iter().enumerate() {
@@ -24,7 +25,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             |o, s| Some(c.input_minimum(c.output.at(o.corner, Role::Source).get()) - volts(s)?),
         );
         let (Some(highest), Some(short)) = (highest, short) else { continue };
-        if highest.value > maximum.typical.get() * (1.0 + 1e-9) {
+        if exceeds(highest.value, maximum.typical.get()) {
             let v = Volts::new(highest.value);
             sink.find(Draft {
                 severity: Severity::Danger,

@@ -6,11 +6,12 @@ use crate::findings::finding::Evidence;
 use crate::findings::sink::{Draft, Sink};
 use crate::quantity::units::{Amps, Fraction};
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::exceeds;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for r in rated(context) {
         let (Some(wanted), Some(rating)) = (r.wanted.clone(), r.rating) else { continue };
-        if wanted.value > rating.get() * (1.0 + 1e-9) {
+        if exceeds(wanted.value, rating.get()) {
             // Overloaded; said by the check of that name.
             continue;
         }
@@ -23,7 +24,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             }
             continue;
         };
-        if amps.get() > usable.get() * (1.0 + 1e-9) {
+        if exceeds(amps.get(), usable.get()) {
             let needed = Amps::new(amps.get() / (1.0 - r.headroom.typical.get()));
             sink.find(Draft {
                 severity: Severity::Caution,

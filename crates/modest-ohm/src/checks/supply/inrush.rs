@@ -13,6 +13,7 @@ use crate::solved::loop_ohms::loop_ohms;
 use crate::solved::outcome::Outcome;
 use crate::topology::rail::way_up;
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::at_most;
 
 /// A supply that is still at its limit after this switches off and tries again (typical).
 const HICCUP_S: f64 = 0.020;
@@ -49,7 +50,7 @@ fn contacts(context: &Context<'_>, sink: &mut Sink) {
         // A contact that may switch so much may also make it; capacitors are the reason for the rule (typical).
         let allowed = switches.filter_map(|(n, s)| s.making.as_ref().or(s.rating.as_ref()).map(|r| (n, r)));
         let Some((contact, rating)) = allowed.reduce(|a, b| if b.1.low < a.1.low { b } else { a }) else { continue };
-        if peak.get() <= rating.low.get() * (1.0 + 1e-9) {
+        if at_most(peak.get(), rating.low.get()) {
             sink.pass(name, format!("{peak} through `{contact}`, which makes {}", rating.low));
             continue;
         }
@@ -105,7 +106,7 @@ fn starts(context: &Context<'_>, sink: &mut Sink) {
         let (volts, left) = (supply.voltage.high.get(), limit.low.get() - load);
         let time = charging_time(Farads::new(farads), supply.voltage.high, limit.low, Amps::new(load));
         let seconds = time.unwrap_or(Seconds::new(f64::MAX));
-        if seconds.get() <= HICCUP_S * (1.0 + 1e-9) {
+        if at_most(seconds.get(), HICCUP_S) {
             if known {
                 sink.pass(name, format!("its capacitors are full after {seconds}"));
             }

@@ -10,6 +10,7 @@ use crate::solved::currents::{input_current, node_current};
 use crate::source::Span;
 use crate::topology::ratings::node_limit;
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::exceeds;
 
 /// A source with what is wanted of it.
 pub(crate) struct Rated {
@@ -94,7 +95,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             }
             continue;
         };
-        if amps.get() > rating.get() * (1.0 + 1e-9) {
+        if exceeds(amps.get(), rating.get()) {
             let needed = Amps::new(amps.get() / (1.0 - r.headroom.typical.get()));
             sink.find(Draft {
                 severity: Severity::Danger,

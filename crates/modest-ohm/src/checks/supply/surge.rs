@@ -10,6 +10,7 @@ use crate::solved::currents::{node_current, source_of};
 use crate::solved::outcome::Outcome;
 use crate::topology::ratings::node_limit;
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::{exceeds, is_below};
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let limited = sources(context, sink);
@@ -32,11 +33,11 @@ fn sources(context: &Context<'_>, sink: &mut Sink) -> Vec<NodeId> {
         }
         let over = |o: &Outcome| {
             let wanted = o.wanted.as_ref().ok().map(|s| node_current(context.layout, node.kind, s));
-            wanted.filter(|a| *a > limit.low.get() * (1.0 + 1e-9))
+            wanted.filter(|a| exceeds(*a, limit.low.get()))
         };
         let lasting = node_limit(plan, node.kind).map_or(limit.low.get(), |rated| rated.get().min(limit.low.get()));
         let lasts = |o: &Outcome| {
-            o.sustained.as_ref().is_ok_and(|s| node_current(context.layout, node.kind, s) > lasting * (1.0 + 1e-9))
+            o.sustained.as_ref().is_ok_and(|s| exceeds(node_current(context.layout, node.kind, s), lasting))
         };
         if context.continuous().any(lasts) {
             continue;
@@ -80,7 +81,7 @@ fn boards(context: &Context<'_>, sink: &mut Sink, limited: &[NodeId]) {
                 },
             )
         };
-        let below = |w: &Worst| -w.value < brown_out.typical.get() * (1.0 - 1e-9);
+        let below = |w: &Worst| is_below(-w.value, brown_out.typical.get());
         let Some(at) = lowest(true) else { continue };
         let volts = Volts::new(-at.value);
         // What is too low for long is told of the volts; what a limiting source causes stands with that source.

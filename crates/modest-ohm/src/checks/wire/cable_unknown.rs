@@ -7,6 +7,7 @@ use crate::plan::model::Plan;
 use crate::quantity::units::Amps;
 use crate::topology::conductors::cable_of;
 use crate::topology::run::Run;
+use crate::verdict::compare::exceeds;
 
 /// Below this a missing lead is taken as ideal without a word.
 const WORTH_ASKING_A: f64 = 0.5;
@@ -30,7 +31,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             .worst_actual(|o| o.case.continuous, |_, s| Some(s.solution.current[feed].abs()))
             .or_else(|| context.worst_sustained(|s| s.solution.current[feed].abs()))
             .map_or(0.0, |w| w.value);
-        if amps > WORTH_ASKING_A * (1.0 + 1e-9) {
+        if exceeds(amps, WORTH_ASKING_A) {
             missing.push((amps, &info.name));
         }
     }

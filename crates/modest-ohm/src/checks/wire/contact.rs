@@ -14,6 +14,7 @@ use crate::source::Span;
 use crate::topology::conductors::{cable_of, contacts_in};
 use crate::topology::run::Run;
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::at_most;
 
 /// Below this a contact of which nothing is known passes without a word.
 const WORTH_ASKING_A: f64 = 0.5;
@@ -49,7 +50,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let (Some(wanted), Some((carries, contact))) = (amps(o), weakest(plan, info.run, o)) else { continue };
         let wanted = Worst::at(o, wanted);
         let (amps, limit) = (Amps::new(wanted.value), Amps::new(carries));
-        if amps.get() <= carries * (1.0 + 1e-9) {
+        if at_most(amps.get(), carries) {
             if context.all_sustained() {
                 sink.pass(name, format!("{amps} of {limit}"));
             }

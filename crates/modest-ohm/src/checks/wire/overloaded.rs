@@ -17,6 +17,7 @@ use crate::topology::conductors::{cable_of, cables_of, contact_limit_of, return_
 use crate::topology::run::Run;
 use crate::verdict::codes;
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::exceeds;
 
 /// Below this a lead of which only the resistance is known passes without a word.
 const WORTH_ASKING_A: f64 = 0.5;
@@ -31,7 +32,7 @@ pub(crate) struct Loaded {
 
 impl Loaded {
     pub fn is_over(&self) -> bool {
-        self.amps > self.ampacity * (1.0 + 1e-9)
+        exceeds(self.amps, self.ampacity)
     }
 }
 

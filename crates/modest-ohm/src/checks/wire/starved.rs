@@ -11,6 +11,7 @@ use crate::quantity::figure::Corner;
 use crate::quantity::units::{Ohms, Volts};
 use crate::topology::conductors::{cable_of, return_cable_of};
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::at_most;
 
 /// A return may have this much of its feed's resistance.
 const RATIO: f64 = 1.2;
@@ -37,7 +38,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             .worst_sustained(|s| members.iter().map(|b| s.solution.current[*b].abs()).fold(0.0, f64::max) * home);
         let Some(lost) = lost else { continue };
         // Beside a feed of no length nothing is to be compared.
-        if out <= 0.0 || home <= RATIO * out * (1.0 + 1e-9) || lost.value < WORTH_V {
+        if out <= 0.0 || at_most(home, RATIO * out) || lost.value < WORTH_V {
             if context.all_sustained() {
                 sink.pass(name, format!("{} against {}", Ohms::new(home), Ohms::new(out)));
             }

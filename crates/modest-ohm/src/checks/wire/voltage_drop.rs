@@ -12,6 +12,7 @@ use crate::quantity::units::{Fraction, Volts};
 use crate::solved::outcome::{Outcome, Snapshot};
 use crate::topology::rail::way_up;
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::exceeds;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
@@ -38,9 +39,9 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let lost = context.worst_actual(|o| o.case.name == "worst", |_, s| share_lost(s).map(|(share, _)| share));
         let Some(lost) = lost else { continue };
         let share = Fraction::new(lost.value);
-        let severity = if lost.value > policy.typical.get() * (1.0 + 1e-9) {
+        let severity = if exceeds(lost.value, policy.typical.get()) {
             Severity::Caution
-        } else if lost.value > 0.5 * policy.typical.get() * (1.0 + 1e-9) {
+        } else if exceeds(lost.value, 0.5 * policy.typical.get()) {
             Severity::Advice
         } else {
             if context.all_actual() {

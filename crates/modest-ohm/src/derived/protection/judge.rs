@@ -14,6 +14,7 @@ use crate::topology::conductors::{cable_of, fuse_of};
 use crate::topology::run::Run;
 use crate::verdict::codes;
 use crate::verdict::severity::Severity;
+use crate::verdict::compare::at_most;
 
 /// A device's own lead up to this length, behind no more than this current, is the maker's choice of the device, and
 /// advice only.
@@ -240,7 +241,7 @@ fn judge(plan: &Plan, run: Run, (wire, cable): (Wire, &Cable), ways: &[Way]) -> 
     if guarded.allowed || verdict.severity.is_none_or(|s| s == Severity::Advice) {
         return Some(verdict);
     }
-    if is_factory_lead(plan, run) && verdict.long_a <= FACTORY_A * (1.0 + 1e-9) {
+    if is_factory_lead(plan, run) && at_most(verdict.long_a, FACTORY_A) {
         verdict.factory = true;
         verdict.severity = Some(Severity::Advice);
     } else if outlasts_short(plan, run, &wire, ways) {
@@ -264,7 +265,7 @@ fn sources(plan: &Plan, run: Run, ways: &[Way]) -> Vec<(NodeId, Limit, f64)> {
 /// Whether a lead came with the device at its end: what the plan says, else every lead of a device up to 1 m.
 fn is_factory_lead(plan: &Plan, run: Run) -> bool {
     let Some(cable) = cable_of(plan, run) else { return false };
-    let short = cable.longest_m().is_some_and(|m| m <= FACTORY_M * (1.0 + 1e-9));
+    let short = cable.longest_m().is_some_and(|m| at_most(m, FACTORY_M));
     short && cable.factory.unwrap_or(is_device(run))
 }
 
@@ -279,7 +280,7 @@ fn outlasts_short(plan: &Plan, run: Run, wire: &Wire, ways: &[Way]) -> bool {
     let Some((_, fuse)) = way.guard(plan) else { return false };
     let (least, most) = (way.least_a(plan), way.most_a(plan, run));
     let let_through = fuse.family.let_through(fuse.speed, fuse.rating.high.get(), least, most);
-    let_through.is_some_and(|i2t| i2t <= (ADIABATIC * area_mm2).powi(2) * (1.0 + 1e-9))
+    let_through.is_some_and(|i2t| at_most(i2t, (ADIABATIC * area_mm2).powi(2)))
 }
 
 impl Protection {

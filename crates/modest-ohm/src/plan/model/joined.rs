@@ -10,6 +10,7 @@ use crate::plan::wiring::feed::NodeId;
 use crate::quantity::figure::Figure;
 use crate::quantity::units::Volts;
 use crate::source::Span;
+use crate::verdict::compare::exceeds;
 
 /// Something that holds volts between its terminals.
 #[derive(Clone, Debug)]
@@ -38,7 +39,7 @@ impl Pair {
     pub fn differ(&self) -> bool {
         let [a, b] = &self.sources;
         let (va, vb) = (a.volts.typical.get(), b.volts.typical.get());
-        (va - vb).abs() > EQUAL_SHARE * va.max(vb) * (1.0 + 1e-9) || a.is_battery != b.is_battery
+        exceeds((va - vb).abs(), EQUAL_SHARE * va.max(vb)) || a.is_battery != b.is_battery
     }
 }
 

@@ -12,6 +12,7 @@ use crate::text::problem::Problem;
 use crate::text::reader::Reader;
 use crate::text::tree::Value;
 use modest_ohm_derive::Figures;
+use crate::verdict::compare::{at_least, at_most};
 
 /// One feed point.
 #[derive(Clone, Debug, Figures)]
@@ -147,7 +148,7 @@ fn position(reader: &Reader<'_>, at: &Named, length_m: f64, (key, does): (&str, 
         _ => {}
     }
     match parse_quantity::<Metres>(&at.text) {
-        Ok(x) if x.get() <= length_m * (1.0 + 1e-9) => Some(x.get().min(length_m)),
+        Ok(x) if at_most(x.get(), length_m) => Some(x.get().min(length_m)),
         Ok(x) => {
             reader.problem(Problem::new(
                 span,
@@ -180,7 +181,7 @@ pub(crate) fn read_cuts(
         let Some(x) = position(reader, &at, length_m, ("cut", "is cut")) else { continue };
         let what = reader.what();
         let near = |y: f64| (y - x).abs() < 1e-9;
-        let (message, help) = if x <= 0.0 || x >= length_m * (1.0 - 1e-9) {
+        let (message, help) = if x <= 0.0 || at_least(x, length_m) {
             (format!("{what} is cut at {}, where it ends", Metres::new(x)), "cut it between two feed points")
         } else if injections.iter().any(|q| near(q.at_m)) {
             (
