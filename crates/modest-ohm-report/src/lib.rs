@@ -45,9 +45,9 @@ pub use catalogue::{catalogue_json, catalogue_text};
 pub use coordinates::{coordinates_csv, coordinates_json, coordinates_text, pattern_csv, pattern_json, pattern_text};
 pub use demo::demo_text;
 pub use drop::{drop_json, drop_text};
-pub use figure::{drop_svg, panel_svg, pattern_svg, pins_svg, power_svg, release_svg};
 #[cfg(feature = "png")]
 pub use figure::{FigureError, png};
+pub use figure::{drop_svg, panel_svg, pattern_svg, pins_svg, power_svg, release_svg};
 pub use findings::{check_json, check_text, verdict_line};
 pub use firmware::{firmware_csv, firmware_json, firmware_text};
 pub use pages::checks_page;

@@ -46,7 +46,7 @@ pub use crate::plan::build::drafts::{
 pub use crate::plan::build::lead::Lead;
 pub use crate::plan::model::Plan;
 pub use crate::plan::wiring::limits::LARGEST_TEXT_BYTES;
-pub use crate::quantity::figure::{Corner, Figure, Origin, Role};
+pub use crate::quantity::figure::{Corner, NoCorner, Figure, Origin, Role};
 pub use crate::quantity::format::{duration, engineering};
 pub use crate::quantity::parse::{ParseProblem, parse_figure, parse_quantity};
 pub use crate::quantity::units::{
@@ -59,7 +59,7 @@ pub use crate::tables::fuse::{FuseBody, FuseFamily, FuseSpeed};
 pub use crate::tables::wire::WireSize;
 pub use crate::text::problem::{PlanErrors, Problem};
 pub use crate::topology::panel_map::{NoPanel, PanelMap, PanelPart};
-pub use crate::verdict::severity::Severity;
+pub use crate::verdict::severity::{NoSeverity, Severity};
 pub use crate::views::firmware::{CapFigures, FirmwareFigures, LayoutFigures, OutputFigures, OutputPart};
 pub use crate::views::pins::{BoardPins, PinFigures, PinJob, pin_abilities};
 pub use crate::views::profile::{ColourRange, StripProfile};

@@ -104,13 +104,13 @@ pub(crate) fn consumers<'a>(plan: &'a Plan, layout: &Layout) -> Vec<Consumer<'a>
             above: Severity::Caution,
         });
     }
-    for (i, (s, (t, _))) in plan.shifters.iter().zip(&layout.shifters).enumerate() {
+    for (i, (s, t)) in plan.shifters.iter().zip(layout.shifters.iter().map(|d| d.at)).enumerate() {
         let minimum = s.recommended.as_ref().map(|r| Figure::exact(r.low, r.origin.clone()));
         out.push(Consumer {
             name: s.name.text.clone(),
             declared: &s.name,
             what: shifter_word(plan, i),
-            at: Where::Terminals(*t),
+            at: Where::Terminals(t),
             root: plan.root(s.feed.from.id),
             hangs_on: s.feed.from.id,
             absolute: s.absolute.clone(),
@@ -156,8 +156,8 @@ impl Consumer<'_> {
         let volts = |t: &Terminals| across(&s.solution, *t);
         match self.at {
             Where::Terminals(t) => volts(&t),
-            Where::Board(i) => volts(&layout.controllers[i].0),
-            Where::Load(i) => layout.loads[i].iter().filter_map(|(t, _)| volts(t)).reduce(f64::max),
+            Where::Board(i) => volts(&layout.controllers[i].main),
+            Where::Load(i) => layout.loads[i].iter().filter_map(|d| volts(&d.at)).reduce(f64::max),
             Where::Strip(i) => s.solution.strips[i].alive.then_some(s.solution.strips[i].highest_v),
         }
     }
@@ -176,9 +176,9 @@ impl Consumer<'_> {
                 .iter()
                 .zip(&case.demands.loads[i])
                 .filter(|(_, member)| !matches!(member, Member::State(LoadState::Surge | LoadState::Off)))
-                .filter_map(|((t, _), _)| across(s, *t))
+                .filter_map(|(d, _)| across(s, d.at))
                 .reduce(f64::min),
-            Where::Board(i) => across(s, layout.controllers[i].0),
+            Where::Board(i) => across(s, layout.controllers[i].main),
             Where::Terminals(t) => across(s, t),
         }
     }

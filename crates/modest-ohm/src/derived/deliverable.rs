@@ -52,11 +52,11 @@ fn minimums(plan: &Plan, layout: &Layout, outcome: &Outcome) -> Vec<(usize, f64)
     let mut minimums: Vec<(usize, f64)> = Vec::new();
     for (i, c) in plan.converters.iter().enumerate() {
         let set = c.output.at(outcome.corner, Role::Source).get();
-        minimums.push((layout.converters[i].1, c.input_minimum(set)));
+        minimums.push((layout.converters[i].intake, c.input_minimum(set)));
     }
     for (i, load) in plan.loads.iter().enumerate() {
         if let (Demand::Power(_), Some(minimum)) = (&load.demand, &load.minimum) {
-            minimums.extend(layout.loads[i].iter().map(|(_, branch)| (*branch, minimum.low.get())));
+            minimums.extend(layout.loads[i].iter().map(|d| (d.branch, minimum.low.get())));
         }
     }
     minimums
@@ -77,9 +77,9 @@ fn weakest<'a>(
     idle: &Solution,
 ) -> Option<&'a Name> {
     let left = |b: usize| at_most.drop_of(net, b) / idle.drop_of(net, b).max(1e-9);
-    let converters = plan.converters.iter().zip(&layout.converters).map(|(c, (_, b, _))| (*b, &c.name));
+    let converters = plan.converters.iter().zip(&layout.converters).map(|(c, at)| (at.intake, &c.name));
     let members = plan.loads.iter().zip(&layout.loads);
-    let loads = members.flat_map(|(l, members)| members.iter().map(|(_, b)| (*b, &l.name)));
+    let loads = members.flat_map(|(l, members)| members.iter().map(|d| (d.branch, &l.name)));
     converters
         .chain(loads.filter(|(b, _)| net.branches[*b].law.is_power()))
         .filter(|(b, _)| at_most.alive[net.branches[*b].from])

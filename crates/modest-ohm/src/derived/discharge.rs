@@ -288,12 +288,12 @@ impl Discharge<'_> {
         let across = |t: crate::network::layout::Terminals| {
             (s.alive[t.plus] && s.alive[t.minus]).then(|| s.across(t.plus, t.minus))
         };
-        for (c, (input, ..)) in self.plan.converters.iter().zip(&self.layout.converters) {
+        for (c, input) in self.plan.converters.iter().zip(self.layout.converters.iter().map(|c| c.input)) {
             if !self.on_battery(c.feed.from.id) {
                 continue;
             }
             let set = c.output.at(Corner::Typical, Role::Source).get();
-            if across(*input).is_some_and(|v| v < c.input_minimum(set)) {
+            if across(input).is_some_and(|v| v < c.input_minimum(set)) {
                 return Some(DischargeEnd::Stops(c.name.text.clone()));
             }
         }

@@ -10,8 +10,8 @@ use crate::plan::model::node::NodeKind;
 use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::units::Volts;
 use crate::solved::outcome::{Outcome, Snapshot};
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::{at_least, is_below};
+use crate::verdict::severity::Severity;
 
 /// What the stages on the way to a load drop in a state, V.
 pub(crate) fn stage_drop_v(context: &Context<'_>, load: usize, s: &Snapshot) -> f64 {
@@ -39,7 +39,7 @@ pub(crate) fn lowest<'o>(context: &Context<'o>, load: usize) -> Option<(&'o Outc
         let runs = context.layout.loads[load].iter().zip(&o.case.demands.loads[load]);
         let those =
             runs.filter(|(_, m)| !matches!(m, Member::State(LoadState::Surge | LoadState::Off | LoadState::Idle)));
-        those.filter_map(|((t, _), _)| across(t)).reduce(f64::min)
+        those.filter_map(|(d, _)| across(&d.at)).reduce(f64::min)
     };
     let (o, least) = worst_of(context.outcomes.iter(), |o| volts(o).map(|v| -v))?;
     Some((o, -least, stage_drop_v(context, load, o.actual.as_ref().ok()?)))

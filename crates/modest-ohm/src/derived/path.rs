@@ -54,7 +54,7 @@ pub(crate) fn elements(plan: &Plan, layout: &Layout, s: &Snapshot) -> Vec<Elemen
             out.push(Element {
                 name: format!("`{}`", c.name.text),
                 on: On::Node(id),
-                amps: s.solution.current[layout.converters[i].2],
+                amps: s.solution.current[layout.converters[i].output],
                 usable,
                 rating: rating.low.get(),
             });

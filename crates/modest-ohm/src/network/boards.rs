@@ -3,6 +3,7 @@
 use modest_ohm_solve::network::{Law, Lies};
 
 use super::build::{Builder, fixed};
+use super::layout::{BoardAt, DemandAt};
 use super::layout::{Inlets, Terminals, UsbInlet};
 use super::state::Boards;
 use crate::plan::kinds::controller::{Controller, Inputs, UsbUse};
@@ -42,7 +43,7 @@ impl Builder<'_> {
                     },
                 )
             });
-            self.layout.controllers.push((t, own, regulator));
+            self.layout.controllers.push(BoardAt { main: t, own, regulator });
             let inlets = Inlets { usb: self.usb(i, c, t), unregulated: self.unregulated(i, c, t) };
             self.layout.inlets.push(inlets);
         }
@@ -51,7 +52,7 @@ impl Builder<'_> {
             self.feed(&s.name.text, Run::Shifter(i), &s.feed, t);
             let amps = s.current.at(corner, Role::Demand).get();
             let branch = self.branch(t.plus, t.minus, Law::ConstantCurrent { amps, knee: 1.5 });
-            self.layout.shifters.push((t, branch));
+            self.layout.shifters.push(DemandAt { at: t, branch });
             let low = s.low.as_ref().map(|feed| {
                 let low = Terminals { plus: self.vertex(), minus: t.minus };
                 // Its − is the part's own: an ideal return beside it would join grounds that only leads join.

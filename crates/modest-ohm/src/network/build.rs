@@ -4,6 +4,7 @@ use modest_ohm_solve::network::{Branch, Law, Lies, Network};
 use std::collections::BTreeSet;
 
 use super::layout::{ConductorInfo, Layout, PinInfo, Terminals};
+use super::layout::{ConverterAt, DemandAt};
 use super::state::{Draw, State, draw};
 use super::strips::ends;
 use crate::plan::driver::Driver;
@@ -88,7 +89,7 @@ impl Builder<'_> {
                 NodeKind::Converter(c) => {
                     // The output's − is the input's −, unless it is isolated.
                     let input = self.terminals();
-                    self.layout.converters.push((input, usize::MAX, usize::MAX));
+                    self.layout.converters.push(ConverterAt { input, intake: usize::MAX, output: usize::MAX });
                     let plus = self.vertex();
                     let minus = if self.plan.converters[c].is_isolated() { self.vertex() } else { input.minus };
                     Terminals { plus, minus }
@@ -193,7 +194,7 @@ impl Builder<'_> {
             self.layout.elements.push(element);
         }
         for (i, c) in self.plan.converters.iter().enumerate() {
-            let (input, ..) = self.layout.converters[i];
+            let input = self.layout.converters[i].input;
             self.feed(&c.name.text, Run::Converter(i), &c.feed, input);
             let out = self.at(NodeKind::Converter(i));
             let (volts, ohms) =
@@ -215,7 +216,7 @@ impl Builder<'_> {
                 };
                 (self.branch(input.plus, input.minus, law), output)
             };
-            self.layout.converters[i] = (input, intake, output);
+            self.layout.converters[i] = ConverterAt { input, intake, output };
         }
     }
 
@@ -264,7 +265,7 @@ impl Builder<'_> {
                     Draw::Ohms(ohms) => Law::Resistive { siemens: 1.0 / ohms },
                     Draw::Leds(vf, ohms) => Law::LedString { vf, siemens: 1.0 / ohms.max(LEAST_OHMS) },
                 };
-                members.push((t, self.branch(t.plus, t.minus, law)));
+                members.push(DemandAt { at: t, branch: self.branch(t.plus, t.minus, law) });
             }
             self.layout.loads.push(members);
         }
@@ -273,7 +274,7 @@ impl Builder<'_> {
     fn grounds(&mut self) {
         for (i, g) in self.plan.grounds.iter().enumerate() {
             let [a, mut b] = [self.node(g.between[0].id).minus, self.node(g.between[1].id).minus];
-            if let Some((t, _)) = g.load.and_then(|l| self.layout.loads.get(l)?.first()) {
+            if let Some(t) = g.load.and_then(|l| Some(self.layout.loads.get(l)?.first()?.at)) {
                 b = t.minus;
             }
             let law = match (&g.cable, &g.resistance) {

@@ -20,6 +20,37 @@ pub(crate) struct Terminals {
     pub minus: usize,
 }
 
+/// A converter.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct ConverterAt {
+    /// + and − of its input.
+    pub input: Terminals,
+    /// The branch by which it draws from its input.
+    pub intake: usize,
+    /// The branch of its output.
+    pub output: usize,
+}
+
+/// A board.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct BoardAt {
+    /// + and − of its main terminal.
+    pub main: Terminals,
+    /// The branch of what it draws itself.
+    pub own: usize,
+    /// The branch of the regulator of its output.
+    pub regulator: Option<usize>,
+}
+
+/// What draws current: a member of a load, a shifter.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct DemandAt {
+    /// Its + and −.
+    pub at: Terminals,
+    /// Its branch.
+    pub branch: usize,
+}
+
 /// A board's further inlets.
 #[derive(Clone, Debug, Default)]
 pub(crate) struct Inlets {
@@ -49,10 +80,8 @@ pub(crate) struct Layout {
     /// Per node of the plan.
     pub nodes: Vec<Terminals>,
     pub supplies: Vec<usize>,
-    /// Input terminals, input branch, output branch.
-    pub converters: Vec<(Terminals, usize, usize)>,
-    /// Feed terminals, own demand, regulator.
-    pub controllers: Vec<(Terminals, usize, Option<usize>)>,
+    pub converters: Vec<ConverterAt>,
+    pub controllers: Vec<BoardAt>,
     /// Per controller: what else feeds its main terminal.
     pub inlets: Vec<Inlets>,
     /// Per run of the plan: the diode or contact in its feed.
@@ -62,11 +91,11 @@ pub(crate) struct Layout {
     pub through: Vec<usize>,
     pub links: Vec<usize>,
     pub clamps: Vec<usize>,
-    pub shifters: Vec<(Terminals, usize)>,
+    pub shifters: Vec<DemandAt>,
     /// The low side of each, of one between two supplies.
     pub shifter_lows: Vec<Option<Terminals>>,
     /// Per load, per member.
-    pub loads: Vec<Vec<(Terminals, usize)>>,
+    pub loads: Vec<Vec<DemandAt>>,
     /// Per strip, per injection: index of its port in the ladder.
     pub ports: Vec<Vec<usize>>,
     pub conductors: Vec<ConductorInfo>,

@@ -32,6 +32,40 @@ impl Corner {
     }
 }
 
+impl std::fmt::Display for Corner {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        f.pad(self.name())
+    }
+}
+
+/// A word that names no corner.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct NoCorner(String);
+
+impl std::fmt::Display for NoCorner {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        write!(f, "`{}` is no corner; write one of: {}", self.0, Corner::ALL.map(Corner::name).join(", "))
+    }
+}
+
+impl std::error::Error for NoCorner {}
+
+impl std::str::FromStr for Corner {
+    type Err = NoCorner;
+
+    /// Reads the name that output uses.
+    ///
+    /// ```
+    /// use modest_ohm::Corner;
+    /// assert_eq!("low".parse(), Ok(Corner::Low));
+    /// assert_eq!(Corner::Hot.to_string(), "hot");
+    /// assert!("warm".parse::<Corner>().is_err());
+    /// ```
+    fn from_str(name: &str) -> Result<Self, NoCorner> {
+        Corner::ALL.into_iter().find(|c| c.name() == name).ok_or_else(|| NoCorner(name.to_owned()))
+    }
+}
+
 /// How a figure moves between the corners.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum Role {

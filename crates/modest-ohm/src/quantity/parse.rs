@@ -16,6 +16,14 @@ pub struct ParseProblem {
     pub help: String,
 }
 
+impl std::fmt::Display for ParseProblem {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        write!(f, "{} ({})", self.message, self.help)
+    }
+}
+
+impl std::error::Error for ParseProblem {}
+
 /// Low, typical and high of a parsed text, and whether it was one bare number.
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct Spread<Q> {

@@ -2,8 +2,8 @@
 
 use crate::quantity::units::{Amps, Ohms, Volts};
 use crate::tables::fuse::{FuseFamily, cold_ohms};
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::{at_least, at_most};
+use crate::verdict::severity::Severity;
 
 /// A fuse between what it carries and what the wires behind it stand.
 #[derive(Clone, Copy, Debug, PartialEq)]

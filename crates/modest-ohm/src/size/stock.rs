@@ -78,6 +78,14 @@ pub struct StockProblem {
     pub message: String,
 }
 
+impl std::fmt::Display for StockProblem {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        write!(f, "line {}: {}", self.line, self.message)
+    }
+}
+
+impl std::error::Error for StockProblem {}
+
 /// A row of a list, with its line in the file.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct StockRow {

@@ -1,6 +1,7 @@
 //! What nodes and converters carry in a solved state.
 
 use super::outcome::Snapshot;
+use crate::network::layout::ConverterAt;
 use crate::network::layout::Layout;
 use crate::plan::kinds::converter::ConverterKind;
 use crate::plan::model::Plan;
@@ -15,7 +16,7 @@ pub(crate) const LEAK_A: f64 = 1e-3;
 pub(crate) fn source_of(layout: &Layout, kind: NodeKind) -> Option<usize> {
     match kind {
         NodeKind::Supply(i) => Some(layout.supplies[i]),
-        NodeKind::Converter(i) => Some(layout.converters[i].2),
+        NodeKind::Converter(i) => Some(layout.converters[i].output),
         _ => None,
     }
 }
@@ -28,13 +29,13 @@ pub(crate) fn node_current(layout: &Layout, kind: NodeKind, s: &Snapshot) -> f64
     let amps = match kind {
         NodeKind::Supply(i) => s.solution.current[layout.supplies[i]],
         NodeKind::Branch(i) => layout.through.get(i).map_or(0.0, |b| s.solution.current[*b]),
-        NodeKind::Converter(i) => s.solution.current[layout.converters[i].2],
+        NodeKind::Converter(i) => s.solution.current[layout.converters[i].output],
         NodeKind::BoardInput(i) if layout.conductors.iter().any(|c| c.run == Run::Controller(i)) => {
             feed_of(Run::Controller(i))
         }
         // Without a feed of its own: what comes in by its other terminals.
         NodeKind::BoardInput(i) => layout.inlets[i].joins().map(|b| s.solution.current[b]).sum(),
-        NodeKind::BoardOutput(i) => layout.controllers[i].2.map_or(0.0, |b| s.solution.current[b]),
+        NodeKind::BoardOutput(i) => layout.controllers[i].regulator.map_or(0.0, |b| s.solution.current[b]),
         NodeKind::StripStart(_) | NodeKind::StripEnd(_) => 0.0,
     };
     // Less than this is the trace of a source that is kept from giving.
@@ -43,7 +44,7 @@ pub(crate) fn node_current(layout: &Layout, kind: NodeKind, s: &Snapshot) -> f64
 
 /// What a converter takes in, A.
 pub(crate) fn input_current(plan: &Plan, layout: &Layout, converter: usize, s: &Snapshot) -> f64 {
-    let (_, intake, output) = layout.converters[converter];
+    let ConverterAt { intake, output, .. } = layout.converters[converter];
     // What a linear regulator gives comes straight from its input.
     let through =
         if plan.converters[converter].kind == ConverterKind::Linear { s.solution.current[output] } else { 0.0 };

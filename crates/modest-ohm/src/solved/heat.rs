@@ -3,6 +3,7 @@
 use super::currents::input_current;
 use super::outcome::{Outcome, Snapshot};
 use crate::network::layout::Layout;
+use crate::network::layout::{BoardAt, ConverterAt};
 use crate::plan::kinds::housing::Held;
 use crate::plan::kinds::run::{Port, RunKind};
 use crate::plan::model::Plan;
@@ -17,7 +18,7 @@ pub(crate) const BOX_W_PER_M2_K: f64 = 7.0;
 
 /// Heat in a converter, W.
 pub(crate) fn converter_w(plan: &Plan, layout: &Layout, i: usize, s: &Snapshot) -> f64 {
-    let (input, _, output) = layout.converters[i];
+    let ConverterAt { input, output, .. } = layout.converters[i];
     let Some(out) = plan.node_id(NodeKind::Converter(i)).map(|id| layout.nodes[id.0]) else { return 0.0 };
     if !s.solution.alive[input.plus] {
         return 0.0;
@@ -28,7 +29,7 @@ pub(crate) fn converter_w(plan: &Plan, layout: &Layout, i: usize, s: &Snapshot) 
 
 /// Heat in a board's logic regulator, W. The board's own current goes through it as well.
 pub(crate) fn regulator_w(plan: &Plan, layout: &Layout, i: usize, o: &Outcome, s: &Snapshot) -> f64 {
-    let (main, _, Some(branch)) = layout.controllers[i] else { return 0.0 };
+    let BoardAt { main, regulator: Some(branch), .. } = layout.controllers[i] else { return 0.0 };
     if !s.solution.alive[main.plus] {
         return 0.0;
     }
@@ -53,11 +54,11 @@ fn held_w(plan: &Plan, layout: &Layout, held: Held, s: &Snapshot) -> f64 {
         Held::Nothing => 0.0,
         Held::Converter(i) => converter_w(plan, layout, i, s),
         Held::Controller(i) => {
-            let (_, own, regulator) = layout.controllers[i];
+            let BoardAt { own, regulator, .. } = layout.controllers[i];
             at(own) + regulator.map_or(0.0, at) + unregulated_w(layout, i, s)
         }
         Held::Strip(i) => s.solution.strips[i].pixel_w + s.solution.strips[i].copper_w,
-        Held::Load(i) => layout.loads[i].iter().map(|(_, branch)| at(*branch)).sum(),
+        Held::Load(i) => layout.loads[i].iter().map(|d| at(d.branch)).sum(),
         Held::Branch(i) => {
             let own = layout.conductors.iter().find(|c| c.run == Run::Branch(i));
             let leads = own.map_or(0.0, |c| c.feed.map_or(0.0, at) + at(c.back));

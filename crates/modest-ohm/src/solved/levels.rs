@@ -33,7 +33,7 @@ pub(crate) fn supplied(plan: &Plan, layout: &Layout, end: End, receiver: bool, s
         }
         End::Shifter(i, rail) => {
             let low = layout.shifter_lows[i].filter(|_| rail == Rail::Low);
-            at(low.unwrap_or(layout.shifters[i].0))
+            at(low.unwrap_or(layout.shifters[i].at))
         }
         End::Strip(i) => {
             let l = &s.solution.strips[i];
@@ -43,8 +43,8 @@ pub(crate) fn supplied(plan: &Plan, layout: &Layout, end: End, receiver: bool, s
                 Supplied { vdd: l.last_v, ground: l.minus_last }
             })
         }
-        End::Load(l, m) => at(layout.loads[l].get(m)?.0),
-        End::Driver(d, _) => at(layout.loads.get(plan.drivers[d].load?)?.first()?.0),
+        End::Load(l, m) => at(layout.loads[l].get(m)?.at),
+        End::Driver(d, _) => at(layout.loads.get(plan.drivers[d].load?)?.first()?.at),
         End::Outside(_) => None,
     }
 }

@@ -122,7 +122,7 @@ fn lift_limit(net: &mut Network, layout: &Layout, lift: Lift) {
     let branch = match lift {
         Lift::None => return,
         Lift::Supply(i) => layout.supplies[i],
-        Lift::Converter(i) => layout.converters[i].2,
+        Lift::Converter(i) => layout.converters[i].output,
     };
     if let Law::Source { limit, .. } | Law::Regulator { limit, .. } = &mut net.branches[branch].law {
         *limit = f64::INFINITY;
@@ -133,7 +133,7 @@ fn over_limit(snapshot: &Snapshot, layout: &Layout, lift: Lift) -> bool {
     let lifted = match lift {
         Lift::None => None,
         Lift::Supply(i) => layout.supplies.get(i).copied(),
-        Lift::Converter(i) => layout.converters.get(i).map(|c| c.2),
+        Lift::Converter(i) => layout.converters.get(i).map(|c| c.output),
     };
     snapshot.net.branches.iter().enumerate().any(|(i, b)| {
         matches!(b.law, Law::Source { limit, .. } | Law::Regulator { limit, .. }

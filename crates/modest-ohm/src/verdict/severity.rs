@@ -32,3 +32,38 @@ impl Severity {
         }
     }
 }
+
+impl std::fmt::Display for Severity {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        f.pad(self.word())
+    }
+}
+
+/// A word that names no severity.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct NoSeverity(String);
+
+impl std::fmt::Display for NoSeverity {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        write!(f, "`{}` is no severity; write one of: ", self.0)?;
+        f.write_str(&Severity::LISTED.map(Severity::word).join(", "))
+    }
+}
+
+impl std::error::Error for NoSeverity {}
+
+impl std::str::FromStr for Severity {
+    type Err = NoSeverity;
+
+    /// Reads the word that output uses.
+    ///
+    /// ```
+    /// use modest_ohm::Severity;
+    /// assert_eq!("caution".parse(), Ok(Severity::Caution));
+    /// assert_eq!(format!("{:>8}", Severity::Danger), "  danger");
+    /// assert!("grave".parse::<Severity>().unwrap_err().to_string().contains("danger, fault"));
+    /// ```
+    fn from_str(word: &str) -> Result<Self, NoSeverity> {
+        Severity::LISTED.into_iter().find(|s| s.word() == word).ok_or_else(|| NoSeverity(word.to_owned()))
+    }
+}

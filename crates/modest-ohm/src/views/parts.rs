@@ -1,5 +1,6 @@
 //! What a node's current is made of, and the order of a plan's nodes as a tree.
 
+use crate::network::layout::BoardAt;
 use crate::network::layout::{ConductorInfo, Layout};
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
@@ -47,7 +48,7 @@ pub(crate) fn parts_of(plan: &Plan, layout: &Layout, id: usize, s: &Snapshot) ->
     }
     if let NodeKind::BoardInput(i) = plan.nodes[id].kind {
         let board = &plan.controllers[i];
-        let (_, own, regulator) = layout.controllers[i];
+        let BoardAt { own, regulator, .. } = layout.controllers[i];
         add(format!("{} itself", board.name.text), own);
         if let (Some(branch), Some(regulator)) = (regulator, &board.regulator) {
             add(format!("{}.{}", board.name.text, regulator.output), branch);

@@ -1,6 +1,7 @@
 //! What happens when a load with a winding is let go: through which path, for how long, with how much energy.
 
 use crate::derived::flyback_path::path_of;
+use crate::network::layout::DemandAt;
 use crate::network::state::Member;
 use crate::plan::driver::DriverKind;
 use crate::plan::kinds::flyback::Flyback;
@@ -84,7 +85,7 @@ impl Review {
         let mut most: Option<(f64, f64, f64)> = None;
         for o in self.outcomes.iter().filter(|o| o.case.continuous && o.case.demands.loads[index].iter().any(running)) {
             let Ok(s) = &o.actual else { continue };
-            let Some((t, branch)) = self.layout.loads[index].first() else { continue };
+            let Some(DemandAt { at: t, branch }) = self.layout.loads[index].first() else { continue };
             let (amps, volts) = (s.solution.current[*branch], s.solution.across(t.plus, t.minus));
             let Some(supply) = channel.holds_v(&self.layout, s) else { continue };
             // Of equal currents that at the higher supply: its switch sees more.

@@ -4,6 +4,7 @@ use super::parts::parts_of;
 use super::select::{Row, Select};
 use super::shapes::{ConductorRow, ConverterRow, InjectionFlow, LinkRow, LoadRow, NodeRow, StripRow, TotalRow};
 use crate::network::layout::Terminals;
+use crate::network::layout::{BoardAt, ConverterAt, DemandAt};
 use crate::plan::model::node::NodeKind;
 use crate::quantity::units::{Amps, Celsius, Fraction, Metres, Volts, Watts};
 use crate::review::Review;
@@ -127,7 +128,7 @@ impl Review {
     pub fn converters(&self, select: &Select) -> Vec<Row<ConverterRow>> {
         let mut rows = Vec::new();
         for (i, c) in self.plan.converters.iter().enumerate() {
-            let (input, _, output) = self.layout.converters[i];
+            let ConverterAt { input, output, .. } = self.layout.converters[i];
             let Some(out) = self.plan.node_id(NodeKind::Converter(i)).map(|id| self.layout.nodes[id.0]) else {
                 continue;
             };
@@ -246,12 +247,12 @@ impl Review {
     pub fn loads(&self, select: &Select) -> Vec<Row<LoadRow>> {
         let mut things: Vec<(String, Terminals, usize)> = Vec::new();
         for (i, load) in self.plan.loads.iter().enumerate() {
-            things.extend(self.layout.loads[i].iter().enumerate().map(|(m, (t, b))| (load.member(m), *t, *b)));
+            things.extend(self.layout.loads[i].iter().enumerate().map(|(m, d)| (load.member(m), d.at, d.branch)));
         }
-        for (c, (t, b, _)) in self.plan.controllers.iter().zip(&self.layout.controllers) {
+        for (c, BoardAt { main: t, own: b, .. }) in self.plan.controllers.iter().zip(&self.layout.controllers) {
             things.push((c.name.text.clone(), *t, *b));
         }
-        for (s, (t, b)) in self.plan.shifters.iter().zip(&self.layout.shifters) {
+        for (s, DemandAt { at: t, branch: b }) in self.plan.shifters.iter().zip(&self.layout.shifters) {
             things.push((s.name.text.clone(), *t, *b));
         }
         things

@@ -185,7 +185,7 @@ impl Review {
     /// P_in = P_out/η + Pq, or, of a linear regulator, I_in = I_out + Iq.
     fn intake_trace(&self, converter: usize, s: &Snapshot) -> Trace {
         let c = &self.plan.converters[converter];
-        let (input, ..) = self.layout.converters[converter];
+        let input = self.layout.converters[converter].input;
         let volts = s.solution.across(input.plus, input.minus);
         let amps = input_current(&self.plan, &self.layout, converter, s);
         let formula = if c.kind == ConverterKind::Linear {
@@ -289,11 +289,11 @@ impl Review {
         let (input, set, dropout) = match self.plan.nodes[id.0].kind {
             NodeKind::BoardOutput(i) => {
                 let r = self.plan.controllers[i].regulator.as_ref()?;
-                (self.layout.controllers[i].0, &r.voltage, &r.dropout)
+                (self.layout.controllers[i].main, &r.voltage, &r.dropout)
             }
             NodeKind::Converter(i) if self.plan.converters[i].kind == ConverterKind::Linear => {
                 let c = &self.plan.converters[i];
-                (self.layout.converters[i].0, &c.output, &c.dropout)
+                (self.layout.converters[i].input, &c.output, &c.dropout)
             }
             _ => return None,
         };

@@ -21,11 +21,11 @@ use crate::solved::opto::opto_amps;
 use crate::solved::outcome::{Lift, solve_all};
 use crate::topology::pin_jobs::{Job, Way, jobs};
 use crate::topology::signals::hops;
+use crate::verdict::compare::exceeds;
 use crate::verdict::severity::Severity;
 use groups::within_groups;
 use matching::cheapest;
 use why::NoAssignment;
-use crate::verdict::compare::exceeds;
 
 /// A pin for a job.
 #[derive(Clone, Debug, PartialEq, Eq)]
@@ -195,7 +195,7 @@ fn own_amps(plan: &Plan, layout: &Layout, outcomes: &[crate::solved::outcome::Ou
     }
     let of_load = |subject: &str| {
         let load = plan.loads.iter().position(|l| l.name.text == subject)?;
-        states().map(|s| layout.loads[load].iter().map(|(_, b)| s.solution.current[*b].abs()).sum()).reduce(f64::max)
+        states().map(|s| layout.loads[load].iter().map(|d| s.solution.current[d.branch].abs()).sum()).reduce(f64::max)
     };
     let hops = hops(plan);
     let opto_of = |subject: &str| {

@@ -14,9 +14,9 @@ use crate::quantity::units::{Amps, Fraction, Metres, Volts, WattsPerMetre};
 use crate::size::placing::{best as best_places, is_exhaustive};
 use crate::tables::fuse::FuseFamily;
 use crate::tables::wire::WireSize;
+use crate::verdict::compare::at_least;
 use alternatives::FeedAlternative;
 use trial::{Found, Trial, TriedLead};
-use crate::verdict::compare::at_least;
 
 /// Without another wish a lead is of this size: easy to solder to the pads of a strip.
 const USUAL_SIZE: WireSize = WireSize::Awg(18);

@@ -6,8 +6,8 @@ use crate::findings::sink::{Draft, Sink};
 use crate::quantity::figure::Origin;
 use crate::quantity::units::Volts;
 use crate::tables::cell::Cell;
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::at_least;
+use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for supply in &context.plan.supplies {

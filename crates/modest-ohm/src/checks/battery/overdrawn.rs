@@ -6,8 +6,8 @@ use crate::findings::sink::{Draft, Sink};
 use crate::plan::model::node::NodeKind;
 use crate::quantity::units::Amps;
 use crate::solved::currents::node_current;
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::exceeds;
+use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for (i, supply) in context.plan.supplies.iter().enumerate() {

@@ -9,8 +9,8 @@ use crate::quantity::figure::Corner;
 use crate::quantity::format::duration;
 use crate::quantity::units::Seconds;
 use crate::solved::currents::node_current;
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::is_below;
+use crate::verdict::severity::Severity;
 
 /// The scenario in which a wish holds unless it names another.
 const USUAL: &str = "typical";

@@ -8,8 +8,8 @@ use crate::quantity::figure::Origin;
 use crate::quantity::units::Amps;
 use crate::solved::outcome::Snapshot;
 use crate::topology::run::Run;
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::exceeds;
+use crate::verdict::severity::Severity;
 
 fn ports<'p>(context: &Context<'p>) -> impl Iterator<Item = (usize, &'p Branch, &'p Port)> {
     context.plan.branches.iter().enumerate().filter_map(|(i, run)| match &run.kind {

@@ -6,8 +6,8 @@ use crate::findings::sink::{Draft, Sink};
 use crate::plan::kinds::negotiated::{Negotiation, Offer};
 use crate::quantity::units::{Amps, Volts};
 use crate::size::supply::UNMARKED_A;
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::at_most;
+use crate::verdict::severity::Severity;
 
 fn list(n: &Negotiation) -> String {
     let each: Vec<String> = n.profiles.iter().map(|p| format!("{} {}", p.volts, p.current)).collect();

@@ -9,8 +9,8 @@ use crate::plan::wiring::feed::NodeId;
 use crate::plan::wiring::name::Name;
 use crate::quantity::figure::Figure;
 use crate::quantity::units::Volts;
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::at_most;
+use crate::verdict::severity::Severity;
 
 /// A selector means a rail of nominally these volts: 5 V and 5.1 V are the same, 12 V and 14.4 V are not (our own figure).
 const SAME_SHARE: f64 = 0.10;

@@ -4,8 +4,8 @@ use crate::derived::context::Context;
 use crate::findings::finding::Evidence;
 use crate::findings::sink::{Draft, Sink};
 use crate::quantity::units::Volts;
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::{exceeds, is_below};
+use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for (board, inlets) in context.plan.controllers.iter().zip(&context.layout.inlets) {

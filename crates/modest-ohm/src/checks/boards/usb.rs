@@ -8,8 +8,8 @@ use crate::plan::model::node::NodeKind;
 use crate::quantity::units::{Amps, Volts};
 use crate::solved::currents::LEAK_A;
 use crate::solved::outcome::{Outcome, Snapshot};
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::exceeds;
+use crate::verdict::severity::Severity;
 
 /// A rail above this is no longer off (our own figure: what a pin may see of a part that is off).
 const OFF_V: f64 = 0.5;
@@ -95,7 +95,7 @@ fn lifted(context: &Context<'_>, own: &[&Outcome]) -> Option<(String, Worst)> {
     for (id, node) in context.plan.nodes.iter().enumerate() {
         let is_off = |o: &Outcome, s: &Snapshot| match node.kind {
             NodeKind::Supply(i) => !o.case.demands.supplies_on[i],
-            NodeKind::Converter(i) => !s.solution.alive[context.layout.converters[i].0.plus],
+            NodeKind::Converter(i) => !s.solution.alive[context.layout.converters[i].input.plus],
             _ => false,
         };
         let t = context.layout.nodes[id];

@@ -7,8 +7,8 @@ use crate::findings::finding::Evidence;
 use crate::findings::sink::{Draft, Sink};
 use crate::plan::kinds::flyback::Flyback;
 use crate::quantity::units::{Volts, Watts};
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::{exceeds, is_below};
+use crate::verdict::severity::Severity;
 
 /// Nearer than this to the supply it leaks, and gets warm (our own figure).
 const NEAR: f64 = 1.1;
@@ -34,8 +34,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 format!("take one for {} or more", Volts::new(NEAR * supply.get())),
                 evidence,
             )
-        } else if let Some(rating) = channel.driver.voltage.as_ref().filter(|r| exceeds(top.get(), r.low.get()))
-        {
+        } else if let Some(rating) = channel.driver.voltage.as_ref().filter(|r| exceeds(top.get(), r.low.get())) {
             (
                 Severity::Danger,
                 format!(

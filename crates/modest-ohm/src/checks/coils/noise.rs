@@ -7,8 +7,8 @@ use crate::plan::model::node::NodeKind;
 use crate::quantity::figure::Origin;
 use crate::quantity::units::{Fraction, Volts};
 use crate::solved::outcome::Outcome;
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::{at_most, exceeds};
+use crate::verdict::severity::Severity;
 
 /// A dip that a board may show as noise, a glitch of its converter, or a reset of what hangs on it (our own figure).
 const LARGE: f64 = 0.05;
@@ -16,7 +16,7 @@ const LARGE: f64 = 0.05;
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for (i, board) in plan.controllers.iter().enumerate() {
-        let (t, ..) = context.layout.controllers[i];
+        let t = context.layout.controllers[i].main;
         let volts = |o: &Outcome| {
             let s = o.actual.as_ref().ok()?;
             (s.solution.alive[t.plus] && s.solution.alive[t.minus]).then(|| s.solution.across(t.plus, t.minus))

@@ -11,8 +11,8 @@ use crate::quantity::figure::Origin;
 use crate::quantity::units::{Amps, Hertz, Volts};
 use crate::size::flyback::SINGLE_SHARE;
 use crate::solved::drivers::channel::Channel;
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::exceeds;
+use crate::verdict::severity::Severity;
 
 /// Nearer than this to a maximum there is no margin.
 const NEAR: f64 = 0.8;

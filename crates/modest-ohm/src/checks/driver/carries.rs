@@ -7,8 +7,8 @@ use crate::quantity::figure::Figure;
 use crate::quantity::units::Amps;
 use crate::solved::drivers::channel::{Channel, channels};
 use crate::solved::outcome::Outcome;
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::exceeds;
+use crate::verdict::severity::Severity;
 
 /// Nearer than this to its rating a stage has no margin (electrical reference, "The checks": within 20 %).
 pub(crate) const NEAR: f64 = 0.8;

@@ -18,7 +18,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             sink.unknown(name, span, message, "give `coil = \"5 V\"`, or name its class with `part`");
             continue;
         };
-        let Some((t, _)) = context.layout.loads[load].first() else { continue };
+        let Some(t) = context.layout.loads[load].first().map(|d| d.at) else { continue };
         let volts = |o: &Outcome| {
             let s = o.actual.as_ref().ok()?;
             (s.solution.alive[t.plus] && s.solution.alive[t.minus]).then(|| s.solution.across(t.plus, t.minus))

@@ -12,8 +12,8 @@ use crate::quantity::units::{Amps, Volts};
 use crate::size::relay::{ContactLoad, contact_dc, contact_share};
 use crate::solved::drivers::channel::{Channel, channels};
 use crate::solved::outcome::Outcome;
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::at_most;
+use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for channel in channels(context.plan) {

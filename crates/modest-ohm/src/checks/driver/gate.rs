@@ -15,8 +15,8 @@ use crate::size::gate::{GateNeed, GateVerdict, gate};
 use crate::solved::drivers::channel::{Channel, channels};
 use crate::solved::drivers::drive::{Drive, drive_of, gate_volts};
 use crate::solved::outcome::Outcome;
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::{at_most, is_below};
+use crate::verdict::severity::Severity;
 
 /// The gate volts for which sheets give resistances, and what a buffer at 5 V surely gives.
 const GIVEN_AT_V: [f64; 4] = [10.0, 4.5, 2.5, 1.8];

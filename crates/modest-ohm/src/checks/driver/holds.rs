@@ -10,8 +10,8 @@ use crate::plan::kinds::flyback::Flyback;
 use crate::quantity::units::Volts;
 use crate::solved::drivers::channel::{Channel, channels};
 use crate::solved::outcome::Outcome;
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::{exceeds, is_below};
+use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let mut seen: Vec<usize> = Vec::new();

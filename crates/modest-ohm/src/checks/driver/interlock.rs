@@ -11,8 +11,8 @@ use crate::quantity::units::Amps;
 use crate::solved::currents::node_current;
 use crate::solved::outcome::Outcome;
 use crate::topology::ratings::node_limit;
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::at_most;
+use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;

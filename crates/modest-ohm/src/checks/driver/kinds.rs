@@ -6,8 +6,8 @@ use crate::findings::sink::{Draft, Sink};
 use crate::quantity::units::Amps;
 use crate::solved::drivers::channel::channels;
 use crate::solved::outcome::Outcome;
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::exceeds;
+use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for channel in channels(context.plan) {

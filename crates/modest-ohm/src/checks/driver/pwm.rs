@@ -3,8 +3,8 @@
 use crate::derived::context::Context;
 use crate::findings::finding::Evidence;
 use crate::findings::sink::{Draft, Sink};
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::{exceeds, is_below};
+use crate::verdict::severity::Severity;
 
 pub(crate) fn relay(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;

@@ -12,8 +12,8 @@ use crate::size::stock::Values;
 use crate::solved::drivers::channel::{Channel, channels};
 use crate::solved::drivers::drive::{Drive, base_amps, drive_of};
 use crate::solved::outcome::Outcome;
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::is_below;
+use crate::verdict::severity::Severity;
 
 /// An input that gets less than this above what its sheet wants has no margin (our own figure).
 const NEEDS_MARGIN: f64 = 0.05;

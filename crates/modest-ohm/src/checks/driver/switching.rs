@@ -10,8 +10,8 @@ use crate::quantity::units::{Fraction, Hertz, Seconds};
 use crate::solved::drivers::channel::{Channel, channels};
 use crate::solved::drivers::drive::{drive_of, gate_volts};
 use crate::solved::outcome::Outcome;
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::exceeds;
+use crate::verdict::severity::Severity;
 
 /// Edges that take more of the period cost more than they carry; beyond half of it nothing switches (our own figures).
 const CAUTION: f64 = 0.10;

@@ -16,8 +16,8 @@ use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::units::{Amps, Quantity, Volts};
 use crate::source::Span;
 use crate::topology::conductors::fuse_of;
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::exceeds;
+use crate::verdict::severity::Severity;
 
 /// A figure of a fuse: what its sheet or its standard says, or what is only typical of its family.
 struct Stands {

@@ -11,8 +11,8 @@ use crate::plan::wiring::fuse::Fuse;
 use crate::quantity::units::Amps;
 use crate::solved::outcome::Outcome;
 use crate::topology::run::Run;
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::exceeds;
+use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;

@@ -15,8 +15,8 @@ use crate::quantity::units::Amps;
 use crate::solved::outcome::{Outcome, Snapshot};
 use crate::topology::conductors::{cable_of, return_cable_of};
 use crate::topology::run::Run;
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::{at_most, exceeds};
+use crate::verdict::severity::Severity;
 
 /// What may return through a board besides its own current: signals' (our own figure); beyond what a header's pin carries it
 /// burns (electrical reference, "Contacts").

@@ -5,8 +5,8 @@ use crate::findings::finding::Evidence;
 use crate::findings::sink::{Draft, Sink};
 use crate::plan::kinds::input::Sampled;
 use crate::quantity::units::Seconds;
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::exceeds;
+use crate::verdict::severity::Severity;
 
 /// A level has to be seen twice, so that a look that falls on an edge does no harm.
 const LOOKS: f64 = 2.0;

@@ -7,8 +7,8 @@ use crate::plan::kinds::input::Source as InputSource;
 use crate::quantity::figure::Origin;
 use crate::quantity::units::Amps;
 use crate::solved::input_source::Front;
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::at_least;
+use crate::verdict::severity::Severity;
 
 /// A silver contact wants this much (typical of sheets of power relays and float switches; at 5 V and more).
 const WETTING_A: f64 = 1e-3;

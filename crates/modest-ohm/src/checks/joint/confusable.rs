@@ -11,8 +11,8 @@ use crate::plan::wiring::feed::NodeId;
 use crate::quantity::units::Volts;
 use crate::source::Span;
 use crate::topology::conductors::feed_of;
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::at_most;
+use crate::verdict::severity::Severity;
 
 /// Nodes whose volts differ by no more than this share are one rail for what is plugged into them.
 const APART: f64 = 0.1;

@@ -12,8 +12,8 @@ use crate::quantity::figure::{Corner, Origin};
 use crate::quantity::units::{Amps, Fraction, Volts};
 use crate::size::led::LEAST_SHARE;
 use crate::solved::outcome::{Outcome, Snapshot};
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::at_least;
+use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for led in &context.plan.leds {
@@ -56,7 +56,7 @@ fn wished(context: &Context<'_>, sink: &mut Sink, led: &Led) -> bool {
     let least = |o: &Outcome| {
         let s = o.sustained.as_ref().ok()?;
         let members = context.layout.loads[load].iter().zip(&o.case.demands.loads[load]);
-        members.filter(|(_, m)| is_lit(m)).map(|((_, b), _)| s.solution.current[*b].max(0.0)).reduce(f64::min)
+        members.filter(|(_, m)| is_lit(m)).map(|(d, _)| s.solution.current[d.branch].max(0.0)).reduce(f64::min)
     };
     let Some((o, value)) = worst_of(context.continuous(), |o| Some(-least(o)?)) else { return false };
     let amps = Amps::new(-value);

@@ -10,8 +10,8 @@ use crate::size::pull::{BusPull, bus_pull};
 use crate::solved::pulls::volts_of;
 use crate::tables::input::ABOVE_V;
 use crate::topology::buses::{PullUp, board_of, logic_node, pulls};
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::{exceeds, is_below};
+use crate::verdict::severity::Severity;
 
 /// What an output of the bus sinks while it holds its low of 0.4 V.
 pub(crate) const SINK_A: f64 = 3e-3;

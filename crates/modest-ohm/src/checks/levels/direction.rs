@@ -12,8 +12,8 @@ use crate::quantity::units::{Hertz, Metres, Seconds, Volts};
 use crate::solved::levels::{receiver_of, supplied};
 use crate::tables::input::{INPUT_F, LEAD_F_PER_M, RISE};
 use crate::topology::signals::{End, Hop, Of, Rail, hops};
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::at_most;
+use crate::verdict::severity::Severity;
 
 /// Supplies that lie nearer to one another than this may be either side.
 const APART_V: f64 = 0.3;

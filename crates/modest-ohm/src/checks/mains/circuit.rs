@@ -7,8 +7,8 @@ use crate::plan::kinds::mains::Mains;
 use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::units::{Amps, Metres};
 use crate::tables::wire::WireSize;
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::is_below;
+use crate::verdict::severity::Severity;
 
 /// Between mains and touchable low voltage, reinforced (typical practice, covers IEC 62368-1 and 60664-1), m.
 const CLEARANCE_M: f64 = 0.006;

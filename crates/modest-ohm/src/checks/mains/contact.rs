@@ -9,8 +9,8 @@ use crate::plan::model::Plan;
 use crate::quantity::figure::Origin;
 use crate::quantity::units::{Amps, Volts};
 use crate::size::relay::{ContactLoad, contact_share};
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::{at_most, is_below};
+use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for m in &context.plan.mains {

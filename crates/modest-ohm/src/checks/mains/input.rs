@@ -6,8 +6,8 @@ use crate::findings::sink::{Draft, Sink};
 use crate::plan::kinds::supply::SupplyKind;
 use crate::quantity::figure::Origin;
 use crate::quantity::units::Volts;
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::{at_least, at_most};
+use crate::verdict::severity::Severity;
 
 /// The mains may differ so much from their nominal volts (IEC 60038).
 const TOLERANCE: f64 = 0.10;

@@ -8,8 +8,8 @@ use crate::plan::model::node::NodeKind;
 use crate::quantity::figure::Origin;
 use crate::quantity::units::Volts;
 use crate::solved::outcome::Outcome;
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::at_most;
+use crate::verdict::severity::Severity;
 
 /// Direct volts that may be touched, dry and wet (electrical reference, "Mains").
 const DRY_V: f64 = 60.0;

@@ -11,8 +11,8 @@ use crate::plan::model::node::NodeKind;
 use crate::quantity::units::{Farads, Volts};
 use crate::solved::outcome::Outcome;
 use crate::verdict::codes;
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::{at_least, exceeds, is_below};
+use crate::verdict::severity::Severity;
 
 /// Motors start within this (electrical reference, "Motors and servos": 50 .. 300 ms).
 const START_S: f64 = 0.3;
@@ -21,7 +21,7 @@ const RAMP: f64 = 1.5;
 
 /// The lowest volts of a board in a start or a surge.
 fn lowest<'o>(layout: &Layout, outcomes: &'o [Outcome], board: usize) -> Option<(&'o Outcome, f64)> {
-    let (t, ..) = layout.controllers[board];
+    let t = layout.controllers[board].main;
     let volts = |o: &Outcome| {
         let s = o.actual.as_ref().ok()?;
         (s.solution.alive[t.plus] && s.solution.alive[t.minus]).then(|| -s.solution.across(t.plus, t.minus))
@@ -37,7 +37,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let limit = brown_out.typical;
         let below = |v: f64| is_below(v, limit.get());
         let who = starting(plan, o);
-        let (t, ..) = context.layout.controllers[i];
+        let t = context.layout.controllers[i].main;
         let lasting = context.worst_actual(
             |o| o.case.continuous,
             |_, s| s.solution.alive[t.plus].then(|| -s.solution.across(t.plus, t.minus)),
@@ -138,7 +138,7 @@ fn cures(context: &Context<'_>, board: usize, who: &[usize], limit: f64, motors:
 /// A capacitor behind a diode that carries the board over a start: C = I·t/ΔV.
 fn reserve(context: &Context<'_>, board: usize, limit: f64) -> String {
     let own = &context.plan.controllers[board];
-    let (t, ..) = context.layout.controllers[board];
+    let t = context.layout.controllers[board].main;
     let calm = context.worst_actual(
         |o| o.case.continuous,
         |_, s| s.solution.alive[t.plus].then(|| -s.solution.across(t.plus, t.minus)),

@@ -7,8 +7,8 @@ use crate::findings::sink::{Draft, Sink};
 use crate::plan::kinds::load::Nature;
 use crate::quantity::units::Amps;
 use crate::solved::drivers::channel::channels;
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::at_most;
+use crate::verdict::severity::Severity;
 
 /// At speed a motor makes all but the supply's volts itself: turned round it takes up to twice what it takes at a standstill
 /// (electrical reference, "Bridge").

@@ -9,8 +9,8 @@ use crate::plan::model::node::NodeKind;
 use crate::quantity::units::{Amps, Volts};
 use crate::topology::ratings::node_limit;
 use crate::verdict::codes;
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::at_most;
+use crate::verdict::severity::Severity;
 
 /// What a load takes at the most, held or running, all its members together, A.
 fn most_a(plan: &Plan, load: usize) -> f64 {

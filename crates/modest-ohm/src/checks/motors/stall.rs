@@ -11,8 +11,8 @@ use crate::solved::outcome::{Outcome, Snapshot};
 use crate::topology::conductors::{cable_of, fuse_of};
 use crate::topology::ratings::node_limit;
 use crate::topology::run::Run;
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::{at_most, exceeds};
+use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
@@ -39,7 +39,7 @@ fn stalled<'o>(context: &Context<'o>, load: usize) -> Option<(&'o Outcome, f64)>
     };
     let flows = |o: &Outcome| {
         let s = o.wanted.as_ref().ok()?;
-        context.layout.loads[load].iter().map(|(_, b)| s.solution.current[*b].abs()).reduce(f64::max)
+        context.layout.loads[load].iter().map(|d| s.solution.current[d.branch].abs()).reduce(f64::max)
     };
     worst_of(context.outcomes.iter().filter(held), flows)
 }
@@ -95,10 +95,7 @@ fn stage(context: &Context<'_>, sink: &mut Sink, i: usize, o: &Outcome, s: &Snap
     let amps = Amps::new(s.solution.current[branch].abs());
     // Beyond what it stands for a moment another check speaks; contacts do not mind a stall.
     let peak = driver.surge.as_ref().unwrap_or(rating);
-    if driver.kind.is_contact()
-        || at_most(amps.get(), rating.low.get())
-        || exceeds(amps.get(), peak.low.get())
-    {
+    if driver.kind.is_contact() || at_most(amps.get(), rating.low.get()) || exceeds(amps.get(), peak.low.get()) {
         return false;
     }
     let name = &load.name.text;

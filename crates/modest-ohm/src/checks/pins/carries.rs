@@ -17,8 +17,8 @@ use crate::quantity::units::Amps;
 use crate::solved::outcome::Outcome;
 use crate::source::Span;
 use crate::topology::pin_jobs::{Job, by_pin, jobs};
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::{at_least, exceeds};
+use crate::verdict::severity::Severity;
 
 type ByPin = BTreeMap<(usize, String), PinAmps>;
 

@@ -48,7 +48,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, plan: &Plan, index: usize, load
         }
     };
     let amps = context
-        .worst_sustained(|s| context.layout.loads[index].iter().map(|(_, b)| s.solution.current[*b].abs()).sum());
+        .worst_sustained(|s| context.layout.loads[index].iter().map(|d| s.solution.current[d.branch].abs()).sum());
     let limit = board.pins.limits(pin.index, out_of(load)).0;
     let amps = Amps::new(amps.map_or(0.0, |w| w.value));
     let mut evidence = vec![Evidence::computed("current", amps)];

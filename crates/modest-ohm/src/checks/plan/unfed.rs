@@ -94,15 +94,15 @@ fn consumers(context: &Context<'_>) -> Vec<Consumer> {
     let own = |kind| plan.node_id(kind).unwrap_or(NodeId(0));
     let mut out: Vec<Consumer> = Vec::new();
     for (load, members) in plan.loads.iter().zip(&layout.loads) {
-        if let Some((t, _)) = members.first() {
-            out.push(Consumer { name: load.name.text.clone(), from: load.feed.from.id, fed: is_fed(context, *t) });
+        if let Some(t) = members.first().map(|d| d.at) {
+            out.push(Consumer { name: load.name.text.clone(), from: load.feed.from.id, fed: is_fed(context, t) });
         }
     }
-    for (i, (c, (t, ..))) in plan.controllers.iter().zip(&layout.controllers).enumerate() {
-        out.push(Consumer { name: c.name.text.clone(), from: own(NodeKind::BoardInput(i)), fed: is_fed(context, *t) });
+    for (i, (c, t)) in plan.controllers.iter().zip(layout.controllers.iter().map(|b| b.main)).enumerate() {
+        out.push(Consumer { name: c.name.text.clone(), from: own(NodeKind::BoardInput(i)), fed: is_fed(context, t) });
     }
-    for (s, (t, _)) in plan.shifters.iter().zip(&layout.shifters) {
-        out.push(Consumer { name: s.name.text.clone(), from: s.feed.from.id, fed: is_fed(context, *t) });
+    for (s, t) in plan.shifters.iter().zip(layout.shifters.iter().map(|d| d.at)) {
+        out.push(Consumer { name: s.name.text.clone(), from: s.feed.from.id, fed: is_fed(context, t) });
     }
     for (i, s) in plan.strips.iter().enumerate() {
         let wanted = context.outcomes.iter().filter_map(|o| o.wanted.as_ref().ok());

@@ -11,8 +11,8 @@ use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::units::Volts;
 use crate::solved::outcome::{Outcome, Snapshot};
 use crate::source::Span;
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::exceeds;
+use crate::verdict::severity::Severity;
 
 /// A regulator's output, and what hangs on it inside its board, stands this much of its set volts (3.6 V of 3.3 V:
 /// typical absolute maximum of 3.3 V logic).

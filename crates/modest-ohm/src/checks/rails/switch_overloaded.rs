@@ -5,8 +5,8 @@ use crate::findings::finding::Evidence;
 use crate::findings::sink::{Draft, Sink};
 use crate::plan::kinds::run::RunKind;
 use crate::quantity::units::Amps;
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::exceeds;
+use crate::verdict::severity::Severity;
 
 /// A switch of unknown rating carries this without a word.
 const WORTH_ASKING_A: f64 = 0.5;

@@ -13,8 +13,8 @@ use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::units::Volts;
 use crate::source::Span;
 use crate::topology::rail::way_up;
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::exceeds;
+use crate::verdict::severity::Severity;
 
 /// Something that a source feeds over conductors, switches and diodes.
 pub(crate) struct Hanging {
@@ -91,9 +91,7 @@ pub(crate) fn hanging_on(plan: &Plan, supply: usize) -> Vec<Hanging> {
         let own = plan.clamps.iter().filter(|c| !c.diode.reversed && path.contains(&c.across.id));
         let worth = own.map(|c| {
             let from = c.diode.reverse.as_ref().map_or(0.0, |v| v.low.get());
-            part.stands
-                .filter(|stands| exceeds(from, *stands))
-                .map_or(Clamping::Good, |s| Clamping::TooHigh(from, s))
+            part.stands.filter(|stands| exceeds(from, *stands)).map_or(Clamping::Good, |s| Clamping::TooHigh(from, s))
         });
         let clamp = worth.fold(Clamping::None, |best, own| if own > best { own } else { best });
         // Of several feeds the least guarded counts.

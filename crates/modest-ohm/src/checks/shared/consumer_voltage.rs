@@ -9,8 +9,8 @@ use crate::quantity::figure::Origin;
 use crate::quantity::units::Volts;
 use crate::topology::low_logic::on_low_logic;
 use crate::verdict::codes;
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::{exceeds, is_below};
+use crate::verdict::severity::Severity;
 
 /// Motors, pumps, servos and solenoids have a check of their own for volts at which they burn or stand still.
 pub(crate) fn is_winding(context: &Context<'_>, c: &Consumer<'_>) -> bool {

@@ -11,8 +11,8 @@ use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::units::{Amps, Farads, Ohms, Volts};
 use crate::solved::input_source::{Arrives, Does, Front, Side, States};
 use crate::tables::input::{ABOVE_V, CAUTION_A, PASS_A, PROTECTION_V};
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::{at_least, at_most};
+use crate::verdict::severity::Severity;
 
 /// Transients of a vehicle at 12 V: load dump without suppression (ISO 16750-2) and the largest negative pulse
 /// (ISO 7637-2), V.

@@ -8,8 +8,8 @@ use crate::findings::sink::{Draft, Sink};
 use crate::plan::model::Plan;
 use crate::plan::wiring::name::Name;
 use crate::quantity::units::{Amps, Fraction};
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::at_least;
+use crate::verdict::severity::Severity;
 
 /// A cap below this share of what the way carries leaves most of the light unused.
 const LOW_SHARE: f64 = 0.5;

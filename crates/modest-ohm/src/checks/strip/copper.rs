@@ -7,8 +7,8 @@ use crate::findings::sink::{Draft, Sink};
 use crate::quantity::figure::Origin;
 use crate::quantity::units::{Amps, WattsPerMetre};
 use crate::solved::outcome::Outcome;
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::{at_most, exceeds};
+use crate::verdict::severity::Severity;
 
 /// Beyond this many times what copper may turn into heat it is danger.
 const DANGER: f64 = 2.0;

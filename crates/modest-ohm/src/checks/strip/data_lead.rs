@@ -12,8 +12,8 @@ use crate::quantity::figure::Origin;
 use crate::quantity::units::{Metres, Ohms, Seconds};
 use crate::tables::input::{INPUT_F, LEAD_F_PER_M, RISE};
 use crate::topology::data_cables::{Driver, Leg, legs};
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::{at_most, exceeds};
+use crate::verdict::severity::Severity;
 
 /// The shortest high pulse of one-wire data at 800 kHz, 0.4 µs (typical; 0.25 to 0.4 µs): an edge that takes half of it
 /// leaves too little.

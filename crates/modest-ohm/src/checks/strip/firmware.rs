@@ -12,8 +12,8 @@ use crate::quantity::figure::Figure;
 use crate::quantity::units::Amps;
 use crate::source::Span;
 use crate::topology::data_lines::lines;
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::at_most;
+use crate::verdict::severity::Severity;
 
 /// Caps closer than this share are one.
 const SAME_CAP: f64 = 0.01;

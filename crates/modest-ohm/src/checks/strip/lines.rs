@@ -7,8 +7,8 @@ use crate::quantity::figure::Origin;
 use crate::quantity::units::{Bytes, Seconds};
 use crate::size::firmware::pixels_at;
 use crate::topology::data_lines::{lines, timing_of};
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::at_most;
+use crate::verdict::severity::Severity;
 
 /// Of a board whose memory is not known more than this is asked about: what the smallest class has.
 const WORTH_ASKING: f64 = 2048.0;

@@ -7,8 +7,8 @@ use crate::plan::strip::Strip;
 use crate::plan::strip::geometry::Marks;
 use crate::quantity::units::Metres;
 use crate::source::Span;
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::exceeds;
+use crate::verdict::severity::Severity;
 
 /// A cut this near to a mark is on it, in shares of the distance between marks; and what is lost when a length is written
 /// in whole centimetres (our own figures).

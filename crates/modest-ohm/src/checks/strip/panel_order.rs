@@ -9,8 +9,8 @@ use crate::plan::strip::panel::Panel;
 use crate::plan::wiring::cable::Cable;
 use crate::quantity::units::Metres;
 use crate::topology::panel_map::{PanelMap, counts_differ, problem_in_words};
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::exceeds;
+use crate::verdict::severity::Severity;
 
 /// What is wrong with a panel, and what to do.
 struct Trouble {

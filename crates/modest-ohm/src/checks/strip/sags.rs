@@ -9,8 +9,8 @@ use crate::quantity::figure::Figure;
 use crate::quantity::units::{Fraction, Metres, Volts};
 use crate::solved::colour_shift::{colour_shift, shift_that_shows};
 use crate::solved::outcome::{Outcome, Snapshot};
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::{exceeds, is_below};
+use crate::verdict::severity::Severity;
 
 /// Solves that looking for a cure may take.
 const CURE_SOLVES: usize = 3;

@@ -5,8 +5,8 @@ use crate::findings::finding::Evidence;
 use crate::findings::sink::{Draft, Sink};
 use crate::quantity::units::{Celsius, SquareMetres, Watts};
 use crate::solved::heat::{BOX_W_PER_M2_K, box_rise_k, box_w};
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::at_most;
+use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let (plan, layout) = (context.plan, context.layout);

@@ -10,8 +10,8 @@ use crate::size::capacitor::bulk_capacitor;
 use crate::solved::currents::node_current;
 use crate::solved::outcome::Snapshot;
 use crate::topology::rail::way_up;
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::at_least;
+use crate::verdict::severity::Severity;
 
 /// Smaller steps every source follows.
 const WORTH_A: f64 = 1.0;
@@ -36,7 +36,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let boards = (0..plan.controllers.len()).filter_map(|i| {
             let own = plan.node_id(NodeKind::BoardInput(i))?;
             let brown_out = plan.controllers[i].brown_out.as_ref()?.typical.get();
-            let t = context.layout.controllers[i].0;
+            let t = context.layout.controllers[i].main;
             (way_up(plan, own).last() == Some(&NodeId(id))).then_some(())?;
             let low = context
                 .worst_actual(|_| true, |_, s| s.solution.alive[t.plus].then(|| -s.solution.across(t.plus, t.minus)))?;

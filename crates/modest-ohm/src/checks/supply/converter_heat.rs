@@ -10,8 +10,8 @@ use crate::size::regulator::MARGIN_K;
 use crate::solved::heat::{air_c, converter_w, regulator_w, unregulated_w};
 use crate::solved::outcome::{Outcome, Snapshot};
 use crate::source::Span;
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::exceeds;
+use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let (plan, layout) = (context.plan, context.layout);

@@ -6,12 +6,12 @@ use crate::findings::sink::{Draft, Sink};
 use crate::plan::kinds::converter::ConverterKind;
 use crate::quantity::figure::{Origin, Role};
 use crate::quantity::units::Volts;
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::exceeds;
+use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for (i, c) in context.plan.converters.iter().enumerate() {
-        let (input, ..) = context.layout.converters[i];
+        let input = context.layout.converters[i].input;
         let name = &c.name.text;
         let volts = |s: &crate::solved::outcome::Snapshot| {
             s.solution.alive[input.plus].then(|| s.solution.across(input.plus, input.minus))

@@ -12,8 +12,8 @@ use crate::solved::currents::{node_current, source_of};
 use crate::solved::loop_ohms::loop_ohms;
 use crate::solved::outcome::Outcome;
 use crate::topology::rail::way_up;
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::at_most;
+use crate::verdict::severity::Severity;
 
 /// A supply that is still at its limit after this switches off and tries again (typical).
 const HICCUP_S: f64 = 0.020;

@@ -9,8 +9,8 @@ use crate::quantity::units::{Amps, Fraction};
 use crate::solved::currents::{input_current, node_current};
 use crate::source::Span;
 use crate::topology::ratings::node_limit;
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::exceeds;
+use crate::verdict::severity::Severity;
 
 /// A source with what is wanted of it.
 pub(crate) struct Rated {

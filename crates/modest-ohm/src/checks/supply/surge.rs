@@ -9,8 +9,8 @@ use crate::quantity::units::{Amps, Volts};
 use crate::solved::currents::{node_current, source_of};
 use crate::solved::outcome::Outcome;
 use crate::topology::ratings::node_limit;
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::{exceeds, is_below};
+use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let limited = sources(context, sink);
@@ -72,7 +72,7 @@ fn boards(context: &Context<'_>, sink: &mut Sink, limited: &[NodeId]) {
     let plan = context.plan;
     for (i, board) in plan.controllers.iter().enumerate() {
         let (name, Some(brown_out)) = (&board.name.text, &board.brown_out) else { continue };
-        let (t, ..) = context.layout.controllers[i];
+        let t = context.layout.controllers[i].main;
         let lowest = |short: bool| {
             context.worst_actual(
                 |o| o.case.continuous != short,

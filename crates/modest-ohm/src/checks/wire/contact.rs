@@ -13,8 +13,8 @@ use crate::solved::outcome::Outcome;
 use crate::source::Span;
 use crate::topology::conductors::{cable_of, contacts_in};
 use crate::topology::run::Run;
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::at_most;
+use crate::verdict::severity::Severity;
 
 /// Below this a contact of which nothing is known passes without a word.
 const WORTH_ASKING_A: f64 = 0.5;

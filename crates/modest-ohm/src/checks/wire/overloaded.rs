@@ -16,8 +16,8 @@ use crate::tables::wire::WireSize;
 use crate::topology::conductors::{cable_of, cables_of, contact_limit_of, return_cable_of};
 use crate::topology::run::Run;
 use crate::verdict::codes;
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::exceeds;
+use crate::verdict::severity::Severity;
 
 /// Below this a lead of which only the resistance is known passes without a word.
 const WORTH_ASKING_A: f64 = 0.5;

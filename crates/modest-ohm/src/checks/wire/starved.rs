@@ -10,8 +10,8 @@ use crate::plan::wiring::cable::{Cable, Conductor};
 use crate::quantity::figure::Corner;
 use crate::quantity::units::{Ohms, Volts};
 use crate::topology::conductors::{cable_of, return_cable_of};
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::at_most;
+use crate::verdict::severity::Severity;
 
 /// A return may have this much of its feed's resistance.
 const RATIO: f64 = 1.2;

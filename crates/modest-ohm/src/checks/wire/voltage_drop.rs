@@ -11,8 +11,8 @@ use crate::quantity::figure::Origin;
 use crate::quantity::units::{Fraction, Volts};
 use crate::solved::outcome::{Outcome, Snapshot};
 use crate::topology::rail::way_up;
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::exceeds;
+use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
@@ -31,8 +31,8 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             let stage_v = stage_drop_v(context, i, s);
             let lost = context.layout.loads[i]
                 .iter()
-                .filter(|(t, branch)| s.solution.alive[t.plus] && s.solution.current[*branch] > 1e-9)
-                .map(|(t, _)| (source - stage_v - s.solution.across(t.plus, t.minus)) / source)
+                .filter(|d| s.solution.alive[d.at.plus] && s.solution.current[d.branch] > 1e-9)
+                .map(|d| (source - stage_v - s.solution.across(d.at.plus, d.at.minus)) / source)
                 .reduce(f64::max);
             lost.filter(|_| source > 0.0).map(|share| (share, share * source))
         };

@@ -13,8 +13,8 @@ use crate::size::fuse::{Guarded, WireProtection, wire_protection};
 use crate::topology::conductors::{cable_of, fuse_of};
 use crate::topology::run::Run;
 use crate::verdict::codes;
-use crate::verdict::severity::Severity;
 use crate::verdict::compare::at_most;
+use crate::verdict::severity::Severity;
 
 /// A device's own lead up to this length, behind no more than this current, is the maker's choice of the device, and
 /// advice only.

@@ -11,8 +11,8 @@ use crate::text::Named;
 use crate::text::problem::Problem;
 use crate::text::reader::Reader;
 use crate::text::tree::Value;
-use modest_ohm_derive::Figures;
 use crate::verdict::compare::{at_least, at_most};
+use modest_ohm_derive::Figures;
 
 /// One feed point.
 #[derive(Clone, Debug, Figures)]
