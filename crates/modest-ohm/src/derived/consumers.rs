@@ -80,7 +80,7 @@ pub(crate) fn consumers<'a>(plan: &'a Plan, layout: &Layout) -> Vec<Consumer<'a>
         out.push(Consumer {
             name: load.name.text.clone(),
             declared: &load.name,
-            what: load.word,
+            what: load.kind.word(),
             at: Where::Load(i),
             root: plan.root(load.feed.from.id),
             hangs_on: load.feed.from.id,

@@ -77,7 +77,9 @@ pub enum LayoutProblem {
 impl std::fmt::Display for LayoutProblem {
     fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
         match self {
-            Self::DoesNotFit(tile) => write!(f, "tile {} stands upright where the first lies, and is not square", tile + 1),
+            Self::DoesNotFit(tile) => {
+                write!(f, "tile {} stands upright where the first lies, and is not square", tile + 1)
+            }
             Self::Size => write!(f, "the panel has no pixel, or more than {MOST_PIXELS}"),
         }
     }

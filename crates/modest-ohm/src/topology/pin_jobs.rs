@@ -143,7 +143,7 @@ fn loads<'p>(plan: &'p Plan, jobs: &mut Vec<Job<'p>>) {
         let mirror = led.map_or(load.mirror, |l| l.mirror);
         let (out, sink) = load.feed.pins();
         let span_of = |r: Option<Span>| r.unwrap_or(load.name.span);
-        let item = format!("{}.{}", load.word, load.name.text);
+        let item = format!("{}.{}", load.kind.word(), load.name.text);
         let rests = |on: Level| load.rests_off.then_some(if on == Level::High { Level::Low } else { Level::High });
         if let Some(pin) = out {
             let span = span_of(load.feed.from.name.span);

@@ -24,6 +24,7 @@ mod first_builds;
 mod grounds;
 mod harbour;
 mod heat_and_inrush;
+mod heaters;
 mod injection;
 mod inputs;
 mod inputs_random;

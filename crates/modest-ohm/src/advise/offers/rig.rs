@@ -3,6 +3,7 @@
 use crate::advise::offers::{StageWish, rail_of};
 use crate::catalogue::Catalogue;
 use crate::plan::kinds::load::Demand;
+use crate::plan::kinds::load_kind::LoadKind;
 use crate::plan::model::Plan;
 use crate::plan::pins::{AtBoot, Level, PinKind};
 use crate::quantity::figure::Figure;
@@ -62,14 +63,14 @@ const LOGIC: &str = "\n[supply.logic]\nkind = \"bench\"\nvoltage = \"5 V ± 1 %\
 /// As [`stages`](super::stages).
 pub(crate) fn rig(wish: &StageWish) -> Result<Rig, String> {
     let rail = rail_of(&wish.rail)?;
-    let class = Catalogue.get(&wish.load).ok_or_else(|| unknown(&wish.load, &KINDS))?;
-    if !KINDS.contains(&class.kind.as_str()) {
+    let class = Catalogue.get(&wish.load).ok_or_else(|| unknown(&wish.load, &switched_kinds()))?;
+    if !switched_kinds().contains(&class.kind.as_str()) {
         return Err(match class.kind.as_str() {
             "servo" => format!(
                 "`{}` is a servo: it is always on, and a pin tells it where to go; it needs no stage",
                 wish.load
             ),
-            kind => format!("`{}` is a {kind}; a stage switches a {}", wish.load, KINDS.join(", a ")),
+            kind => format!("`{}` is a {kind}; a stage switches a {}", wish.load, switched_kinds().join(", a ")),
         });
     }
     match Catalogue.get(&wish.board) {
@@ -137,7 +138,12 @@ pub(crate) fn rig(wish: &StageWish) -> Result<Rig, String> {
     })
 }
 
-const KINDS: [&str; 4] = ["motor", "pump", "solenoid", "load"];
+/// The kinds of loads that a driver switches.
+fn switched_kinds() -> Vec<&'static str> {
+    use LoadKind::{Driver, Heater, Led, Load, Motor, Pump, Sensor, Servo, Solenoid};
+    let all = [Motor, Pump, Solenoid, Heater, Load, Servo, Led, Sensor, Driver];
+    all.into_iter().filter(|k| k.is_switched()).map(LoadKind::word).collect()
+}
 
 fn volts_text(rail: &Figure<Volts>) -> String {
     format!("{} V .. {} V, typical {} V", rail.low.get(), rail.high.get(), rail.typical.get())

@@ -3,6 +3,7 @@
 use crate::derived::context::{Context, Worst, worst_of};
 use crate::findings::finding::Evidence;
 use crate::findings::sink::{Draft, Sink};
+use crate::plan::kinds::load_kind::LoadKind;
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
 use crate::quantity::figure::Origin;
@@ -17,7 +18,7 @@ const WET_V: f64 = 30.0;
 
 /// The wet thing on a rail: a pump.
 fn wet(plan: &Plan, root: crate::plan::wiring::feed::NodeId) -> Option<&str> {
-    let pump = |l: &&crate::plan::kinds::load::Load| l.word == "pump" && plan.root(l.feed.from.id) == root;
+    let pump = |l: &&crate::plan::kinds::load::Load| l.kind == LoadKind::Pump && plan.root(l.feed.from.id) == root;
     plan.loads.iter().find(pump).map(|l| l.name.text.as_str())
 }
 

@@ -7,6 +7,7 @@ use crate::plan::kinds::converter::Converter;
 use crate::plan::kinds::driven::Side;
 use crate::plan::kinds::flyback::read_flyback;
 use crate::plan::kinds::load::{Demand, Load, Nature, States};
+use crate::plan::kinds::load_kind::LoadKind;
 use crate::plan::kinds::run::{Branch, Open, RunKind};
 use crate::plan::kinds::signal_lines::{read_input_figures, read_line};
 use crate::plan::wiring::feed::{Feed, NodeRef, read_optional_feed, read_terminal_feeds};
@@ -376,7 +377,7 @@ fn coil(reader: &mut Reader<'_>, driver: &mut Driver, feeds: Feeds) -> Option<Lo
             .missing("coil-resistance", "give its coil's resistance, `coil-resistance = \"70 Ω\"`, or name its class");
     }
     let states = States { peak: ohms.unwrap_or_else(Figure::stand_in), idle: None, typical: None, surge: None };
-    let mut load = Load::plain(driver.name.clone(), "driver", feed, Demand::Resistance(states));
+    let mut load = Load::plain(driver.name.clone(), LoadKind::Driver, feed, Demand::Resistance(states));
     load.nature = Some(Nature::Coil);
     load.voltage = relay.coil.clone();
     // What its coil stands and wants is the matter of a check of its own.
@@ -411,7 +412,7 @@ fn module(reader: &mut Reader<'_>, driver: &mut Driver, feeds: Feeds) -> Option<
         }
     };
     let states = States { peak, idle: None, typical: None, surge: None };
-    let mut load = Load::plain(driver.name.clone(), "driver", feed, Demand::Resistance(states));
+    let mut load = Load::plain(driver.name.clone(), LoadKind::Driver, feed, Demand::Resistance(states));
     load.nature = Some(Nature::Electronics);
     load.voltage = relay.coil.clone();
     load.judged_apart = true;
@@ -459,7 +460,7 @@ fn bridge(reader: &mut Reader<'_>, driver: &mut Driver, feeds: Feeds, own_curren
         Converter::on_board(name(output.clone(), span), behind(&inlet), theta, &own_figures.regulator_least)
     });
     let logic = feeds.logic.unwrap_or_else(|| behind(if regulator.is_some() { &output } else { &inlet }));
-    let mut load = Load::plain(driver.name.clone(), "driver", logic, Demand::Current(states));
+    let mut load = Load::plain(driver.name.clone(), LoadKind::Driver, logic, Demand::Current(states));
     load.nature = Some(Nature::Electronics);
     load.regulated = true;
     // Without a supply of its own it takes the motors', where it is made for that.

@@ -1,6 +1,7 @@
 //! `[bus.x]`, lines that several parts share, and `[sensor.x]`, what hangs on one.
 
 use super::load::{Demand, Load, Nature, States};
+use super::load_kind::LoadKind;
 use crate::plan::wiring::feed::{NodeRef, read_feed};
 use crate::plan::wiring::name::Name;
 use crate::plan::wiring::pin::PinRef;
@@ -96,7 +97,7 @@ pub(crate) fn read_sensor(reader: &mut Reader<'_>, name: Name) -> (Sensor, Load)
         absolute: reader.figure::<Volts>("absolute", Need::Positive),
         regulated: true,
         nature: Some(Nature::Electronics),
-        ..Load::plain(name.clone(), "sensor", feed, demand)
+        ..Load::plain(name.clone(), LoadKind::Sensor, feed, demand)
     };
     let sensor = Sensor {
         name,

@@ -1,6 +1,7 @@
 //! `[led.x]`: one or several LEDs on a resistor, fed from a rail, out of a pin, or into one.
 
 use super::load::{Demand, LedDraw, Load, Nature};
+use super::load_kind::LoadKind;
 use crate::plan::wiring::feed::{Feed, NodeRef, Return, read_feed};
 use crate::plan::wiring::name::Name;
 use crate::plan::wiring::resistor::read_resistor;
@@ -74,7 +75,7 @@ pub(crate) fn read_led(reader: &mut Reader<'_>, name: Name) -> (Led, Load) {
         count,
         rests_off,
         nature: Some(Nature::Led),
-        ..Load::plain(name.clone(), "led", feed, Demand::Leds(draw))
+        ..Load::plain(name.clone(), LoadKind::Led, feed, Demand::Leds(draw))
     };
     load.read_driven(reader);
     (Led { name, load: usize::MAX, vf, in_series, parallel, resistor, rated, current, absolute, wanted, mirror }, load)

@@ -2,6 +2,7 @@
 
 use super::driven::{Contacts, Driven};
 use super::flyback::{Flyback, read_flyback};
+use super::load_kind::LoadKind;
 use super::scenario::LoadState;
 use super::signal_lines::{Signal, read_signal};
 use crate::plan::wiring::feed::{Feed, read_feed};
@@ -41,8 +42,7 @@ pub(crate) struct Load {
     pub signal: Option<Signal>,
     /// True where it shares its pin with another on purpose.
     pub mirror: bool,
-    /// The kind that it is written as: `load`, `motor`, `pump` …
-    pub word: &'static str,
+    pub kind: LoadKind,
     /// What switches it.
     pub driven: Option<Driven>,
     /// Where the current of its winding goes when it is let go.
@@ -176,7 +176,7 @@ impl Demand {
 
 impl Load {
     /// One of which nothing is known but its feed and what it draws.
-    pub fn plain(name: Name, word: &'static str, feed: Feed, demand: Demand) -> Self {
+    pub fn plain(name: Name, kind: LoadKind, feed: Feed, demand: Demand) -> Self {
         Self {
             name,
             feed,
@@ -190,10 +190,10 @@ impl Load {
             regulated: false,
             rests_off: false,
             selected: None,
-            nature: None,
+            nature: kind.nature(),
             signal: None,
             mirror: false,
-            word,
+            kind,
             driven: None,
             flyback: None,
             inductance: None,
@@ -212,12 +212,12 @@ impl Load {
             reader.problem(Problem::new(span, message, "name the relay: `driver = \"foghorn\"`"));
         }
         self.driven = by.map(|by| Driven { by, contacts: contacts.unwrap_or(Contacts::Open), at: None });
-        if self.word == "led" {
+        if !self.kind.has_limits() && self.kind != LoadKind::Driver {
             return;
         }
         self.inductance = reader.figure::<Henries>("inductance", Need::Positive);
         // A relay's coil has the keys of its driver.
-        if self.word == "driver" {
+        if !self.kind.has_limits() {
             return;
         }
         self.flyback = read_flyback(reader);
@@ -228,7 +228,9 @@ impl Load {
             } else {
                 None
             },
-            never_dry: reader.choice("runs-dry", &[("never", true), ("may", false)]).unwrap_or(self.word == "pump"),
+            never_dry: reader
+                .choice("runs-dry", &[("never", true), ("may", false)])
+                .unwrap_or(self.kind.is_ruined_dry()),
             watched_by: reader.text("watched-by"),
             on_time: reader.figure::<Seconds>("on-time", Need::Positive),
             stops_first: reader.choice("reverses", &[("from-rest", true), ("at-speed", false)]).unwrap_or(false),
@@ -287,30 +289,31 @@ impl Load {
 }
 
 pub(crate) fn read_load(reader: &mut Reader<'_>, name: Name) -> Load {
-    read_of_kind(reader, name, "load", None)
+    read_of_kind(reader, name, LoadKind::Load)
 }
 
 /// `[motor.x]`: a brushed motor.
 pub(crate) fn read_motor(reader: &mut Reader<'_>, name: Name) -> Load {
-    read_of_kind(reader, name, "motor", Some(Nature::Motor))
+    read_of_kind(reader, name, LoadKind::Motor)
 }
 
 /// `[pump.x]`: a motor that pumps.
 pub(crate) fn read_pump(reader: &mut Reader<'_>, name: Name) -> Load {
-    read_of_kind(reader, name, "pump", Some(Nature::Motor))
+    read_of_kind(reader, name, LoadKind::Pump)
 }
 
 /// `[servo.x]`: a motor with its own electronics, told by pulses where to go.
 pub(crate) fn read_servo(reader: &mut Reader<'_>, name: Name) -> Load {
-    read_of_kind(reader, name, "servo", Some(Nature::Servo))
+    read_of_kind(reader, name, LoadKind::Servo)
 }
 
 /// `[solenoid.x]`: a coil that pulls: a valve, a lock.
 pub(crate) fn read_solenoid(reader: &mut Reader<'_>, name: Name) -> Load {
-    read_of_kind(reader, name, "solenoid", Some(Nature::Coil))
+    read_of_kind(reader, name, LoadKind::Solenoid)
 }
 
-fn read_of_kind(reader: &mut Reader<'_>, name: Name, word: &'static str, by_kind: Option<Nature>) -> Load {
+/// Reads what all kinds of loads have in common.
+pub(crate) fn read_of_kind(reader: &mut Reader<'_>, name: Name, kind: LoadKind) -> Load {
     let feed = read_feed(reader).taking_pins();
     let count = if reader.has("count") { reader.whole("count", 1..=1000) } else { None }.unwrap_or(1);
     let demand = read_demand(reader);
@@ -336,10 +339,10 @@ fn read_of_kind(reader: &mut Reader<'_>, name: Name, word: &'static str, by_kind
         regulated,
         rests_off,
         selected,
-        nature: nature.or(by_kind),
+        nature: nature.or(kind.nature()),
         signal,
         mirror,
-        ..Load::plain(name, word, feed, demand)
+        ..Load::plain(name, kind, feed, demand)
     };
     load.read_driven(reader);
     load

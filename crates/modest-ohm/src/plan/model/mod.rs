@@ -28,8 +28,8 @@ use crate::plan::kinds::shifter::Shifter;
 use crate::plan::kinds::shortage::Shortage;
 use crate::plan::kinds::signal_lines::Wire;
 use crate::plan::kinds::supply::Supply;
-use crate::plan::strip::Strip;
 use crate::plan::strip::panel::Panel;
+use crate::plan::strip::{Strip, default_ambient};
 use crate::plan::wiring::name::Name;
 use crate::quantity::figure::{Corner, Figure, Role};
 use crate::quantity::units::Celsius;
@@ -108,6 +108,45 @@ pub struct Plan {
 }
 
 impl Plan {
+    /// A plan of nothing yet, with the text that it is read from.
+    pub(crate) fn empty(source: Source) -> Self {
+        Self {
+            source,
+            title: None,
+            ambient: default_ambient(),
+            policy: Policy::default(),
+            supplies: Vec::new(),
+            branches: Vec::new(),
+            converters: Vec::new(),
+            controllers: Vec::new(),
+            shifters: Vec::new(),
+            pairs: Vec::new(),
+            strips: Vec::new(),
+            caps: Vec::new(),
+            panels: Vec::new(),
+            loads: Vec::new(),
+            drivers: Vec::new(),
+            mains: Vec::new(),
+            wires: Vec::new(),
+            stacks: Vec::new(),
+            inputs: Vec::new(),
+            buses: Vec::new(),
+            sensors: Vec::new(),
+            leds: Vec::new(),
+            grounds: Vec::new(),
+            links: Vec::new(),
+            clamps: Vec::new(),
+            capacitors: Vec::new(),
+            groups: Vec::new(),
+            housings: Vec::new(),
+            shortages: Vec::new(),
+            scenarios: Vec::new(),
+            accepts: Vec::new(),
+            unused_parts: Vec::new(),
+            nodes: Vec::new(),
+        }
+    }
+
     /// The title, or an empty text.
     #[must_use]
     pub fn title(&self) -> &str {

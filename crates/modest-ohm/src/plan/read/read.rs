@@ -3,7 +3,7 @@
 use std::cell::RefCell;
 use std::collections::{BTreeSet, HashMap};
 
-use super::assemble::read_and_drop;
+use super::kinds::{KINDS, Kind, kind_of, suits};
 use crate::catalogue::Catalogue;
 use crate::plan::kinds::scenario::read_accept;
 use crate::plan::model::Plan;
@@ -23,43 +23,13 @@ const LATER_KINDS: [&str; 3] = ["variant", "reading", "port"];
 /// More items of one kind than this are refused.
 const MOST_ITEMS: usize = 10_000;
 
-/// The kinds of this version.
-pub(crate) const KINDS: [&str; 34] = [
-    "supply",
-    "branch",
-    "converter",
-    "controller",
-    "shifter",
-    "pair",
-    "strip",
-    "panel",
-    "cap",
-    "driver",
-    "load",
-    "motor",
-    "pump",
-    "servo",
-    "solenoid",
-    "mains",
-    "led",
-    "wire",
-    "input",
-    "bus",
-    "sensor",
-    "ground",
-    "link",
-    "switch",
-    "diode",
-    "busbar",
-    "joint",
-    "stack",
-    "capacitor",
-    "group",
-    "box",
-    "scenario",
-    "part",
-    "accept",
-];
+/// Tables of a plan that hold no items: parts of its own, and what it accepts.
+const OTHER_TABLES: [&str; 2] = ["part", "accept"];
+
+/// All words that a plan's tables may have.
+pub(crate) fn table_words() -> impl Iterator<Item = &'static str> {
+    KINDS.into_iter().map(|k| k.word).chain(OTHER_TABLES)
+}
 
 impl Plan {
     /// Reads a plan's text.
@@ -131,9 +101,6 @@ impl<'s, 'a: 's> Classes<'s> for Assembly<'a> {
     }
 }
 
-/// Reads one item of a kind.
-type ReadItem<T> = fn(&mut Reader<'_>, Name) -> T;
-
 impl<'a> Assembly<'a> {
     fn new(root: &'a Table, problems: &'a RefCell<Vec<Problem>>) -> Self {
         Self { root, problems, declared: RefCell::default(), used_parts: RefCell::default() }
@@ -204,18 +171,16 @@ impl<'a> Assembly<'a> {
         Some((Name { text: key.to_owned(), span }, table, span))
     }
 
-    pub(crate) fn items<T>(&self, kind: &'static str, read: ReadItem<T>) -> Vec<T> {
-        self.names(kind).into_iter().map(|(name, table, span)| self.item(kind, name, table, span, read)).collect()
-    }
-
-    fn item<T>(&self, kind: &'static str, name: Name, table: &'a Table, span: Span, read: ReadItem<T>) -> T {
-        let (layers, sound) = self.layers(kind, &name.text, table);
-        let what = format!("{kind} `{}`", name.text);
-        let mut reader = Reader::new(layers, what, span, self.problems).lenient(!sound).with_classes(Some(self));
-        let _ = reader.text("part");
-        let item = read(&mut reader, name);
-        reader.finish();
-        item
+    /// Reads all items of a kind, and adds them to the plan.
+    pub(crate) fn items(&self, kind: Kind, plan: &mut Plan) {
+        for (name, table, span) in self.names(kind.word) {
+            let (layers, sound) = self.layers(kind.word, &name.text, table);
+            let what = format!("{} `{}`", kind.word, name.text);
+            let mut reader = Reader::new(layers, what, span, self.problems).lenient(!sound).with_classes(Some(self));
+            let _ = reader.text("part");
+            (kind.add)(&mut reader, name, plan);
+            reader.finish();
+        }
     }
 
     /// The item's own table, then the classes below it.
@@ -324,7 +289,7 @@ impl<'a> Assembly<'a> {
         let Some(table) = self.own_part(&part.text) else { return };
         let scratch = RefCell::new(Vec::new());
         let kind = match table.get("for").map(|(_, n)| &n.value) {
-            Some(Value::Text(kind, _)) if KINDS.contains(&kind.as_str()) => kind.clone(),
+            Some(Value::Text(kind, _)) if table_words().any(|word| word == kind) => kind.clone(),
             _ => {
                 self.note(Problem::new(
                     part.span,
@@ -341,7 +306,10 @@ impl<'a> Assembly<'a> {
         ];
         let what = format!("part `{}`", part.text);
         let mut reader = Reader::new(layers, what, part.span, &scratch).with_classes(Some(self));
-        read_and_drop(&kind, &mut reader, part.clone());
+        // Read into a plan that nobody sees: only the mistakes count.
+        if let Some(kind) = kind_of(&kind) {
+            (kind.add)(&mut reader, part.clone(), &mut Plan::empty(Source::new("")));
+        }
         reader.finish();
         self.problems
             .borrow_mut()
@@ -375,24 +343,18 @@ impl<'a> Assembly<'a> {
         let plain = ["format", "title", "ambient", "policy"];
         for (key, span, _) in &self.root.entries {
             let key = key.as_str();
-            if KINDS.contains(&key) || plain.contains(&key) {
+            if table_words().any(|word| word == key) || plain.contains(&key) {
                 continue;
             }
             let help = if LATER_KINDS.contains(&key) {
                 "this version does not read it yet".to_owned()
             } else {
-                match nearest(key, KINDS.into_iter().chain(plain)) {
+                match nearest(key, table_words().chain(plain)) {
                     Some(near) => format!("did you mean `{near}`?"),
-                    None => format!("known: {}", KINDS.into_iter().chain(plain).collect::<Vec<_>>().join(", ")),
+                    None => format!("known: {}", table_words().chain(plain).collect::<Vec<_>>().join(", ")),
                 }
             };
             self.note(Problem::new(*span, format!("a plan has no `{key}`"), help));
         }
     }
-}
-
-/// True where a class of one kind can stand in an item of another: a panel may name the class of its pixels.
-fn suits(kind: &str, class_kind: &str) -> bool {
-    const LOADS: [&str; 4] = ["motor", "pump", "servo", "solenoid"];
-    kind == class_kind || (kind, class_kind) == ("panel", "strip") || (kind == "load" && LOADS.contains(&class_kind))
 }

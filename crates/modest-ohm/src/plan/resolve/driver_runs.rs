@@ -2,6 +2,7 @@
 
 use crate::plan::driver::{Driver, DriverKind};
 use crate::plan::kinds::driven::{Contacts, StageRun};
+use crate::plan::kinds::load_kind::LoadKind;
 use crate::plan::kinds::run::{Branch, Open, RunKind};
 use crate::plan::model::Plan;
 use crate::plan::wiring::feed::{Feed, NodeRef};
@@ -28,7 +29,7 @@ pub(crate) fn stage_runs(plan: &mut Plan, note: &dyn Fn(Problem)) {
         let of = Use {
             by: &driven.by,
             contacts: driven.contacts,
-            what: format!("{} `{}`", load.word, load.name.text),
+            what: format!("{} `{}`", load.kind.word(), load.name.text),
             span: load.name.span,
         };
         let mut feed = load.feed.clone();
@@ -44,7 +45,7 @@ pub(crate) fn stage_runs(plan: &mut Plan, note: &dyn Fn(Problem)) {
         strip(plan, i, note);
     }
     for (at, driver) in plan.drivers.iter_mut().enumerate() {
-        driver.load = plan.loads.iter().position(|l| l.word == "driver" && l.name.text == driver.name.text);
+        driver.load = plan.loads.iter().position(|l| l.kind == LoadKind::Driver && l.name.text == driver.name.text);
         let _ = at;
     }
 }
