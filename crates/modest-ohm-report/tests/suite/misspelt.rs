@@ -16,7 +16,7 @@ fn shown(text: &str) -> Option<String> {
     }
     let json: serde_json::Value = serde_json::from_str(&problems_json(&INPUT, &errors)).unwrap();
     assert!(json["problems"].as_array().is_some_and(|p| !p.is_empty()));
-    problems_text(&INPUT, &errors, 60);
+    assert!(!problems_text(&INPUT, &errors, 60).is_empty());
     Some(problems_text(&INPUT, &errors, 110))
 }
 

@@ -1,7 +1,7 @@
 //! The plan put together from its tables.
 
+use super::items::{Assembly, table_words};
 use super::kinds::KINDS;
-use super::read::{Assembly, table_words};
 use crate::plan::kinds::run::{Branch, RunKind};
 use crate::plan::kinds::scenario::{Policy, read_policy};
 use crate::plan::model::Plan;

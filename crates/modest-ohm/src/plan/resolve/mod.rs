@@ -5,7 +5,7 @@ pub(crate) mod limits;
 pub(crate) mod names;
 pub(crate) mod pin_refs;
 pub(crate) mod ports;
-pub(crate) mod resolve;
+pub(crate) mod references;
 pub(crate) mod resolve_caps;
 pub(crate) mod resolve_panels;
 pub(crate) mod signal_grounds;

@@ -8,7 +8,7 @@ use crate::catalogue::Catalogue;
 use crate::plan::kinds::scenario::read_accept;
 use crate::plan::model::Plan;
 use crate::plan::resolve::limits::{too_many, too_much};
-use crate::plan::resolve::resolve::resolve;
+use crate::plan::resolve::references::resolve;
 use crate::plan::wiring::limits::LARGEST_TEXT_BYTES;
 use crate::plan::wiring::name::Name;
 use crate::source::{Source, Span};
