@@ -6,8 +6,8 @@
 use std::fmt;
 
 use super::figure::{Figure, Origin};
-use super::units::{Amps, Volts};
-use super::units::{Bytes, Celsius, Quantity};
+use super::format::duration;
+use super::units::{Amps, Bytes, Celsius, Quantity, Seconds, Volts};
 use crate::source::Span;
 
 /// Which end of its spread a figure is held at.
@@ -50,10 +50,15 @@ impl<Q: Quantity> AnyFigure for Figure<Q> {
 
     fn words(&self) -> String {
         if !self.is_spread() {
-            return self.typical.to_string();
+            return spoken(self.typical);
         }
-        format!("{} .. {}, typical {}", self.low, self.high, self.typical)
+        format!("{} .. {}, typical {}", spoken(self.low), spoken(self.high), spoken(self.typical))
     }
+}
+
+/// Nobody says 3.60 ks.
+fn spoken<Q: Quantity>(value: Q) -> String {
+    if Q::SYMBOL == Seconds::SYMBOL { duration(Seconds::new(value.si())) } else { value.to_string() }
 }
 
 /// Where a figure is: the keys from its item down to it.
@@ -71,6 +76,11 @@ impl At<'_> {
 
     pub fn under(&self, key: &'static str) -> At<'_> {
         At { above: Some(self), key, is_range: false }
+    }
+
+    /// A key written next to this one, in place of it.
+    pub fn beside(&self, key: &'static str) -> Self {
+        Self { key, ..*self }
     }
 
     pub fn as_range(self) -> Self {

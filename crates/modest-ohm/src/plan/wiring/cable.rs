@@ -2,6 +2,7 @@
 
 use super::contact::{Contact, LeadEnd};
 use crate::quantity::figure::{Corner, Figure, Origin, Role};
+use crate::quantity::figures::{At, Figures, See};
 use crate::quantity::units::{Amps, Celsius, Metres, Ohms};
 use crate::source::Span;
 use crate::tables::wire::{Material, WireSize, ampacity_at, conductor_ohms_per_metre, temperature_factor};
@@ -51,16 +52,25 @@ impl Core {
 }
 
 /// One conductor of a cable.
-#[derive(Clone, Debug, Figures)]
+#[derive(Clone, Debug)]
 pub(crate) enum Conductor {
     /// Length and Ω/m at 20 °C; warms with the current.
-    Wire {
-        #[figures(key = "length")]
-        length: Figure<Metres>,
-        ohms_per_m: f64,
-    },
+    Wire { length: Figure<Metres>, ohms_per_m: f64 },
     /// Stated resistance, taken as it stands.
     Stated(Figure<Ohms>),
+}
+
+impl Figures for Conductor {
+    /// A plan states ohms as `feed` and `return`, lengths as `length` and `return-length`.
+    fn each(&mut self, at: At<'_>, see: See<'_>) {
+        match self {
+            Self::Wire { length, ohms_per_m: _ } => {
+                let key = if at.key == "return" { "return-length" } else { "length" };
+                length.each(at.beside(key), see);
+            }
+            Self::Stated(ohms) => ohms.each(at, see),
+        }
+    }
 }
 
 /// Numbers of a conductor in one corner, at one ambient.
