@@ -5,38 +5,51 @@ use crate::derived::context::Context;
 use crate::derived::protection::judge::{Guard, Protection, Reason};
 use crate::network::names::lead_name;
 use crate::quantity::units::Amps;
-use crate::review::Review;
+use crate::review::{Review, Verdict};
 use crate::tables::wire::WireSize;
+use crate::topology::run::Run;
 
 impl Review {
     /// What protects each lead of which size and length are known, in the order of the plan.
     #[must_use]
     pub fn leads(&self) -> Vec<LeadRow> {
         let context = Context::new(&self.plan, &self.layout, &self.outcomes);
-        context.protections().iter().map(|p| self.lead_row(p)).collect()
+        let all = context.protections();
+        all.iter().map(|p| self.lead_row(p, all)).collect()
     }
 
-    fn lead_row(&self, p: &Protection) -> LeadRow {
-        let plan = &self.plan;
-        let named = |run| {
-            let info = self.layout.conductors.iter().find(|c| c.run == run);
-            info.map_or(String::new(), |i| lead_name(plan, i).to_owned())
+    fn lead_named(&self, run: Run) -> String {
+        let info = self.layout.conductors.iter().find(|c| c.run == run);
+        info.map_or(String::new(), |i| lead_name(&self.plan, i).to_owned())
+    }
+
+    /// What the checks found on a lead, acceptances included. Of leads that stand what a fuse lets through, the finding
+    /// names one for all behind that fuse.
+    fn lead_verdict(&self, p: &Protection, all: &[Protection]) -> Option<(&'static str, Verdict)> {
+        let code = p.reason.code()?;
+        let on = |p: &Protection| self.verdict(code, &self.lead_named(p.run));
+        let shared = || {
+            p.severity?;
+            all.iter().filter(|q| q.guard == p.guard && q.reason == p.reason).find_map(on)
         };
+        Some((code, on(p).or_else(shared)?))
+    }
+
+    fn lead_row(&self, p: &Protection, all: &[Protection]) -> LeadRow {
+        let plan = &self.plan;
         let many = p.cable.parallel;
         let size = p.cable.size.map(WireSize::name);
         let fuse = p.fuse.as_ref();
         let guard = match (&p.guard, fuse) {
             (Guard::Fuse(run), Some(fuse)) if *run == p.run => fuse.name(),
-            (Guard::Fuse(run), Some(fuse)) => format!("{} of {}", fuse.name(), named(*run)),
+            (Guard::Fuse(run), Some(fuse)) => format!("{} of {}", fuse.name(), self.lead_named(*run)),
             (Guard::Source(id), _) => format!("the limit of {}", plan.nodes[id.0].name),
             (Guard::Fuse(_), None) => String::new(),
         };
         let known = p.reason != Reason::Unknown;
-        // One verdict: what the checks found, acceptances included.
-        let name = named(p.run);
-        let verdict = p.reason.code().and_then(|code| Some((code, self.verdict(code, &name)?)));
+        let verdict = self.lead_verdict(p, all);
         LeadRow {
-            name,
+            name: self.lead_named(p.run),
             size: size.map(|s| if many > 1 { format!("{many} × {s}") } else { s }),
             ampacity: Amps::new(p.wire.ampacity_a),
             guard,

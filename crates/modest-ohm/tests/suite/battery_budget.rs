@@ -1,7 +1,7 @@
 //! The budget of the three-rail battery plan against the dense method, every figure reckoned here from the plan's text.
 
-use crate::model::{Case, Converter, Law, Lead, Linear, Supply};
 use modest_ohm::{Corner, Plan, Review, Select};
+use modest_ohm_dense::model::{Case, Converter, Law, Lead, Linear, Supply};
 
 const MAST: &str = include_str!("../../../../plans/weather-mast.toml");
 
@@ -86,7 +86,7 @@ fn case() -> Case {
 }
 
 /// Solved by the second method from the volts that are printed on things.
-fn solve(case: &Case) -> crate::dense::Solved {
+fn solve(case: &Case) -> modest_ohm_dense::network::Solved {
     let guess = |name: &&str| match *name {
         "five" | "keeper.5v" | "radio" => 5.0,
         "twelve" | "fan" => 14.0,
@@ -94,7 +94,7 @@ fn solve(case: &Case) -> crate::dense::Solved {
         _ => case.supplies[0].emf,
     };
     let nodes: Vec<(f64, f64)> = NODES.iter().map(|n| (guess(n), 0.0)).collect();
-    crate::dense::solve_near(case, &nodes).expect("the second method settles")
+    modest_ohm_dense::network::solve_near(case, &nodes).expect("the second method settles")
 }
 
 fn near(got: f64, want: f64, what: &str) {

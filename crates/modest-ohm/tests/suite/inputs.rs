@@ -3,8 +3,9 @@
 
 use std::fmt::Write as _;
 
-use crate::common::{Dice, evidence, node_volts};
+use crate::common::{Dice, evidence};
 use modest_ohm::{Finding, Plan, Review};
+use modest_ohm_dense::resistors::node_volts;
 
 const WALL: &str = "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"5 V\"\nresistance = \"0 Ω\"\ncurrent = \"10 A\"\n\
                     [controller.keeper]\npart = \"wifi-board-3v3\"\nfrom = \"wall\"\ncable = \"0 m 12 AWG\"\n\

@@ -3,9 +3,9 @@
 
 use std::fmt::Write as _;
 
-use crate::model::Dice;
 use modest_ohm::size::{self, WireNeed, WireProtection};
 use modest_ohm::{Amps, Celsius, Corner, Fraction, FuseFamily, Metres, Ohms, Plan, Select, Severity, Volts, WireSize};
+use modest_ohm_dense::model::Dice;
 use proptest::prelude::*;
 use proptest::test_runner::RngSeed;
 use serde_json::Value;

@@ -2,7 +2,7 @@
 
 #![allow(clippy::unwrap_used, reason = "a test fails by panicking")]
 #![allow(missing_docs, reason = "the examples are taken in as modules")]
-#![allow(dead_code, reason = "the second method and the dice serve several modules, each in part")]
+#![allow(dead_code, reason = "what modules share serves several modules, each in part")]
 
 mod bad_drivers;
 mod bad_input;
@@ -15,7 +15,6 @@ mod catalogue;
 mod causes;
 mod checks;
 mod common;
-mod dense;
 mod discharges;
 mod drafts;
 mod edges;
@@ -35,7 +34,6 @@ mod leads;
 mod led_pins;
 mod light;
 mod mains;
-mod model;
 mod monotone;
 mod offers;
 mod one_place;
@@ -54,7 +52,6 @@ mod size_stages;
 mod sizes_by_force;
 mod sound_rails;
 mod stages;
-mod strip_dense;
 mod strips;
 mod tiles;
 mod trees;

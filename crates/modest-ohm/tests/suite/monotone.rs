@@ -8,8 +8,8 @@
 use std::collections::BTreeMap;
 use std::fmt::Write as _;
 
-use crate::model::Dice;
 use modest_ohm::{Corner, Plan, Select};
+use modest_ohm_dense::model::Dice;
 use proptest::prelude::*;
 use proptest::test_runner::RngSeed;
 

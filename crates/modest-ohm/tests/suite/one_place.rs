@@ -239,3 +239,23 @@ fn stages_try_every_class_and_name_only_what_was_asked_for() {
         }
     }
 }
+
+/// `deck` has a 5 A fuse that opens from 6.75 A, and of its 6 A source 6.6 A surely flow. Each lead behind it is in the same
+/// position, though one finding speaks for all; accepted there, it is accepted for each.
+#[test]
+fn leads_behind_one_fuse_share_what_is_said_of_it() {
+    let name = "harbour-diorama.toml";
+    let behind = |r: &Review| {
+        let rows: Vec<_> = r.leads().into_iter().filter(|l| l.guard.ends_with("of deck")).collect();
+        assert!(rows.len() > 3);
+        rows.iter().map(|l| (l.code, l.severity, l.accepted)).collect::<BTreeSet<_>>()
+    };
+    let r = shipped(name).review();
+    assert_eq!(behind(&r), BTreeSet::from([(Some("fuse-cannot-act"), Some(Severity::Advice), false)]));
+    let said = r.findings().iter().find(|f| f.code == "fuse-cannot-act").unwrap();
+    let accept = format!("\n[[accept]]\ncode = \"fuse-cannot-act\"\non = \"{}\"\nbecause = \"known\"\n", said.subject);
+    let path = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../plans").join(name);
+    let text = std::fs::read_to_string(path).unwrap() + &accept;
+    let r = Plan::from_toml(&text).unwrap_or_else(|e| panic!("{e}")).review();
+    assert_eq!(behind(&r), BTreeSet::from([(Some("fuse-cannot-act"), Some(Severity::Advice), true)]));
+}

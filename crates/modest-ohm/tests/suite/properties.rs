@@ -1,8 +1,8 @@
 //! What has to hold of any plan, whatever its numbers: scaling, mirror images, cutting a lead in two, sound plans that
 //! stay silent, and monotone answers.
 
-use crate::model::{Case, Dice, Law, Lead};
 use modest_ohm::{Corner, Plan, Review, Select, Severity};
+use modest_ohm_dense::model::{Case, Dice, Law, Lead};
 use proptest::prelude::*;
 use proptest::test_runner::RngSeed;
 

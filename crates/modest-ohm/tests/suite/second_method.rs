@@ -1,8 +1,8 @@
 //! Random plans, solved by the product and by a slow dense method of the tests' own; and the laws of Kirchhoff and of
 //! the conservation of energy, asked of the product's numbers alone.
 
-use crate::model::Case;
 use modest_ohm::{Corner, Plan, Review, Select};
+use modest_ohm_dense::model::Case;
 use proptest::prelude::*;
 use proptest::test_runner::RngSeed;
 
@@ -25,7 +25,7 @@ fn near(got: f64, want: f64, what: &str, case: &Case) {
 }
 
 /// Everything the two methods both know.
-fn compare(case: &Case, review: &Review, dense: &crate::dense::Solved) {
+fn compare(case: &Case, review: &Review, dense: &modest_ohm_dense::network::Solved) {
     let rows = review.nodes(&select());
     let row = |name: &str| &rows.iter().find(|r| r.row.name == name).unwrap_or_else(|| panic!("no {name}")).row;
     for (n, (plus, minus)) in dense.node.iter().enumerate() {
@@ -145,14 +145,15 @@ fn check(seed: u64, stressed: bool) -> Result<(), TestCaseError> {
 }
 
 fn agree(case: &Case) -> Result<(), TestCaseError> {
-    let second = crate::dense::solve(case);
+    let second = modest_ohm_dense::network::solve(case);
     prop_assume!(second.is_some());
     let mut second = second.unwrap();
     // A converter held at a fiftieth of its volts by a source at its limit is off: the product calls that a collapse.
     let volts = |n: usize| second.node[n].0 - second.node[n].1;
     let powered = case.converters.iter().map(|c| c.input);
-    let powered =
-        powered.chain(case.loads.iter().filter(|(_, law)| matches!(law, crate::model::Law::Watts(_))).map(|(n, _)| *n));
+    let powered = powered.chain(
+        case.loads.iter().filter(|(_, law)| matches!(law, modest_ohm_dense::model::Law::Watts(_))).map(|(n, _)| *n),
+    );
     let emf = case.supplies.iter().map(|s| s.emf).fold(0.0, f64::max);
     prop_assume!(powered.clone().all(|n| volts(n) > 0.04 * emf));
     let review = review(case);
@@ -170,7 +171,7 @@ fn agree(case: &Case) -> Result<(), TestCaseError> {
     let at_sources =
         |nodes: &[(f64, f64)]| case.supplies.iter().map(|s| nodes[s.node].0 - nodes[s.node].1).sum::<f64>();
     if at_sources(&mine) > at_sources(&second.node) + 1e-4 {
-        second = crate::dense::solve_near(case, &mine).expect("the product's solution is one");
+        second = modest_ohm_dense::network::solve_near(case, &mine).expect("the product's solution is one");
     }
     compare(case, &review, &second);
     balance(case, &review);

@@ -3,8 +3,9 @@
 
 use std::fmt::Write as _;
 
-use crate::common::{Dice, evidence, found, near, node_volts, review, verdict};
+use crate::common::{Dice, evidence, found, near, review, verdict};
 use modest_ohm::{Corner, Select};
+use modest_ohm_dense::resistors::node_volts;
 
 const BENCH: &str =
     "format = 1\n[supply.bench]\nkind = \"bench\"\nvoltage = \"5 V ± 0 %\"\nresistance = \"0 Ω\"\ncurrent = \"20 A\"\n";

@@ -3,8 +3,8 @@
 
 use std::fmt::Write as _;
 
-use crate::model::Dice;
 use modest_ohm::{Plan, Review, Severity};
+use modest_ohm_dense::model::Dice;
 use proptest::prelude::*;
 use proptest::test_runner::RngSeed;
 

@@ -1,7 +1,7 @@
 //! Strips of every make against a dense solver of the tests' own, and what a label says against hand reckoning.
 
-use crate::strip_dense::{Dense, Draws};
 use modest_ohm::{Corner, Plan, Review, Select};
+use modest_ohm_dense::strip::{Dense, Draws};
 use proptest::prelude::*;
 
 fn review(text: &str) -> Review {

@@ -3,7 +3,7 @@
 
 use nalgebra::{DMatrix, DVector};
 
-use super::model::{Case, Law, Supply};
+use crate::model::{Case, Law, Supply};
 
 /// What the second method found.
 pub struct Solved {
