@@ -20,6 +20,8 @@ fn on_time(r: &Review) -> Option<Severity> {
 fn a_thermostat_ends_a_heater() {
     let alone = review("");
     assert_eq!(on_time(&alone), Some(Severity::Advice));
+    let said = alone.findings().iter().find(|f| f.code == "on-time").unwrap();
+    assert!(said.cures.iter().any(|c| c.contains("`thermostat = ")), "{:?}", said.cures);
     let worst = Select { scenario: Some("worst".into()), ..Select::default() };
     let amps = alone.loads(&worst).iter().find(|r| r.row.name == "bed").unwrap().row.current;
     assert!((0.95..=1.0).contains(&amps.get()), "{amps}");

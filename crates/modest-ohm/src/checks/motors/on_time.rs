@@ -4,6 +4,7 @@ use crate::derived::context::Context;
 use crate::findings::finding::Evidence;
 use crate::findings::sink::{Draft, Sink};
 use crate::network::state::Member;
+use crate::plan::kinds::load_kind::LoadKind;
 use crate::plan::kinds::scenario::LoadState;
 use crate::plan::model::Plan;
 use crate::quantity::format::duration;
@@ -36,14 +37,19 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             span: load.name.span,
             at: None,
             message,
-            cures: vec![
-                "let a float switch, an end switch or a thermostat end it, and name it: `watched-by = \"float\"`"
-                    .into(),
-            ],
+            cures: vec![ended_by(load.kind).into()],
             evidence,
         });
     }
     contacts(plan, sink);
+}
+
+fn ended_by(kind: LoadKind) -> &'static str {
+    if kind == LoadKind::Heater {
+        "let a thermostat end it, and name its input: `thermostat = \"warm-enough\"`"
+    } else {
+        "let a float switch, an end switch or a thermostat end it, and name it: `watched-by = \"float\"`"
+    }
 }
 
 /// True where a load is on in a scenario of the maker's, or in *typical*.
