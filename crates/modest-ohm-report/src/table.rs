@@ -1,6 +1,7 @@
 //! Words of tables, and wrapping.
 
 use modest_ohm::Row;
+use textwrap::{Options, WordSeparator, WordSplitter, WrapAlgorithm};
 
 /// Scenario and corner of a row, as the cells of a table.
 pub(crate) fn state<T>(row: &Row<T>) -> [String; 2] {
@@ -24,33 +25,29 @@ const UNITS: [&str; 35] = [
 
 /// Breaks a text at blanks so that no line is wider than `width`, later lines indented; numbers keep their units.
 pub(crate) fn wrap(text: &str, width: usize, indent: usize) -> String {
-    let room = width.saturating_sub(indent).max(30);
-    let pad = " ".repeat(indent);
-    let mut words: Vec<String> = Vec::new();
+    let options = Options::new(width.saturating_sub(indent).max(30))
+        .word_separator(WordSeparator::AsciiSpace)
+        .word_splitter(WordSplitter::NoHyphenation)
+        .wrap_algorithm(WrapAlgorithm::FirstFit)
+        .break_words(false);
+    let lines = textwrap::wrap(&with_units_held(text), options).join(&format!("\n{}", " ".repeat(indent)));
+    lines.replace(NO_BREAK, " ")
+}
+
+const NO_BREAK: char = '\u{a0}';
+
+/// The text with a blank that does not break between each number and its unit.
+fn with_units_held(text: &str) -> String {
+    let mut held = String::with_capacity(text.len());
     for word in text.split(' ') {
         let bare = word.trim_end_matches([',', '.', ';', ':', ')', '`', '"']);
-        match words.last_mut() {
-            Some(last) if UNITS.contains(&bare) && last.ends_with(|c: char| c.is_ascii_digit()) => {
-                last.push(' ');
-                last.push_str(word);
-            }
-            _ => words.push(word.to_owned()),
+        let is_unit = UNITS.contains(&bare) && held.ends_with(|c: char| c.is_ascii_digit());
+        if !held.is_empty() {
+            held.push(if is_unit { NO_BREAK } else { ' ' });
         }
+        held.push_str(word);
     }
-    let mut lines: Vec<String> = vec![String::new()];
-    for word in words {
-        let line = lines.last_mut().map_or(0, |l| l.chars().count());
-        if line > 0 && line + 1 + word.chars().count() > room {
-            lines.push(String::new());
-        }
-        if let Some(last) = lines.last_mut() {
-            if !last.is_empty() {
-                last.push(' ');
-            }
-            last.push_str(&word);
-        }
-    }
-    lines.join(&format!("\n{pad}"))
+    held
 }
 
 #[cfg(test)]
