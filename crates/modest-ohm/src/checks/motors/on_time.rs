@@ -45,10 +45,12 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
 }
 
 fn ended_by(kind: LoadKind) -> &'static str {
-    if kind == LoadKind::Heater {
-        "let a thermostat end it, and name its input: `thermostat = \"warm-enough\"`"
-    } else {
-        "let a float switch, an end switch or a thermostat end it, and name it: `watched-by = \"float\"`"
+    use LoadKind::{Driver, Heater, Led, Load, Motor, Pump, Sensor, Servo, Solenoid};
+    match kind {
+        Heater => "let a thermostat switch it off, and name its input: `thermostat = \"warm-enough\"`",
+        Load | Motor | Pump | Servo | Solenoid | Led | Sensor | Driver => {
+            "let a float switch, an end switch or a thermostat end it, and name it: `watched-by = \"float\"`"
+        }
     }
 }
 
