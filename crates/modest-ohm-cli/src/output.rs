@@ -20,7 +20,7 @@ pub fn result(text: &str) {
     if let Err(error) = written.and_then(|()| out.flush()) {
         // A reader that has gone away (a pager, `head`) has what it wanted.
         if error.kind() != std::io::ErrorKind::BrokenPipe {
-            message(&format!("standard output: cannot be written: {error}"));
+            message(&format!("cannot write to standard output: {error}"));
             std::process::exit(UNREADABLE.into());
         }
     }

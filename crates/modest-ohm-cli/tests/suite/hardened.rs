@@ -17,7 +17,7 @@ fn a_result_that_is_lost_is_an_error() {
         for verb in ["check", "budget", "draw power", "drop", "pins", "firmware"] {
             let full = shell(&format!("mohm {verb} {plan} > /dev/full"));
             assert_eq!(code(&full), 2, "{verb}");
-            assert!(err(&full).contains("standard output: cannot be written"), "{verb}: {}", err(&full));
+            assert!(err(&full).contains("cannot write to standard output"), "{verb}: {}", err(&full));
         }
         assert_eq!(code(&shell("mohm --help > /dev/full")), 2);
         assert_eq!(code(&shell("mohm about gate-drive > /dev/full")), 2);
