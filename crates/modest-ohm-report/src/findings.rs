@@ -158,5 +158,6 @@ fn evidence_shape(e: &Evidence) -> EvidenceShape<'_> {
     };
     // Shares are plain ratios in JSON, as every number is in its base unit.
     let unit = if e.unit == "%" { "1" } else { e.unit };
-    EvidenceShape { name: e.name, value: e.value.is_finite().then_some(e.value), unit, origin: e.origin.word(), source }
+    let value = e.value.is_finite().then_some(e.value);
+    EvidenceShape { name: e.name, role: e.role.word(), value, unit, origin: e.origin.word(), source }
 }

@@ -89,6 +89,8 @@ pub(crate) struct AlsoShape<'a> {
 #[derive(Serialize)]
 pub(crate) struct EvidenceShape<'a> {
     pub name: &'a str,
+    /// `judged`, `at-most`, `at-least` or `context`.
+    pub role: &'a str,
     pub value: Option<f64>,
     pub unit: &'a str,
     pub origin: &'a str,

@@ -37,7 +37,8 @@ pub use crate::checks::{nearest_code, nearest_name, registry};
 pub use crate::derived::discharge::{DischargeEnd, RuntimeRow};
 pub use crate::derived::feed_row::FeedRow;
 pub use crate::findings::check::Check;
-pub use crate::findings::finding::{Consequence, Evidence, Finding, Passed};
+pub use crate::findings::evidence::{Evidence, EvidenceRole};
+pub use crate::findings::finding::{Consequence, Finding, Passed};
 pub use crate::plan::build::builder::PlanBuilder;
 pub use crate::plan::build::drafts::{
     BranchDraft, CapacitorDraft, ControllerDraft, ConverterDraft, DiodeDraft, InjectionDraft, JointDraft, LinkDraft,

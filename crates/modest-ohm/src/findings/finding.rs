@@ -1,35 +1,13 @@
 //! A finding: what a check says of one thing, with the numbers it compared.
 
-use crate::quantity::figure::{Corner, Origin};
-use crate::quantity::units::Quantity;
+use super::evidence::{Evidence, EvidenceRole};
+use crate::quantity::figure::Corner;
 use crate::source::Span;
 use crate::verdict::severity::Severity;
 
-/// One of the numbers a check compared.
-#[derive(Clone, Debug, PartialEq)]
-pub struct Evidence {
-    /// What it is: `wanted`, `rating`, `lowest_pixel` ….
-    pub name: &'static str,
-    /// The number in the base unit.
-    pub value: f64,
-    /// The unit.
-    pub unit: &'static str,
-    /// Where it came from.
-    pub origin: Origin,
-}
-
-impl Evidence {
-    pub(crate) fn new<Q: Quantity>(name: &'static str, value: Q, origin: &Origin) -> Self {
-        Self { name, value: value.si(), unit: Q::SYMBOL, origin: origin.clone() }
-    }
-
-    pub(crate) fn computed<Q: Quantity>(name: &'static str, value: Q) -> Self {
-        Self::new(name, value, &Origin::Computed)
-    }
-}
-
 /// What a check found.
 #[derive(Clone, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct Finding {
     /// The check's stable code.
     pub code: &'static str,
@@ -55,6 +33,19 @@ pub struct Finding {
     pub accepted: Option<String>,
 }
 
+impl Finding {
+    /// The number that was judged and the limit it was held to, where there are both in one unit.
+    ///
+    /// The first such limit: a finding that knows two names the one that decided first.
+    #[must_use]
+    pub fn comparison(&self) -> Option<(&Evidence, &Evidence)> {
+        let judged = self.evidence.iter().find(|e| e.role == EvidenceRole::Judged)?;
+        let is_limit = |e: &&Evidence| matches!(e.role, EvidenceRole::AtMost | EvidenceRole::AtLeast);
+        let limit = self.evidence.iter().find(|e| is_limit(e) && e.unit == judged.unit)?;
+        Some((judged, limit))
+    }
+}
+
 /// A finding with the same cause as another, under which it stands.
 #[derive(Clone, Debug, PartialEq, Eq)]
 #[non_exhaustive]
@@ -75,6 +66,7 @@ impl Consequence {
 
 /// A pair of check and subject that was decided without a finding.
 #[derive(Clone, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct Passed {
     /// The check's code.
     pub code: &'static str,

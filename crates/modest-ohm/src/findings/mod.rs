@@ -1,5 +1,7 @@
 //! Findings: what a check is, what it says, and where it goes.
 
 pub(crate) mod check;
+pub(crate) mod draft;
+pub(crate) mod evidence;
 pub(crate) mod finding;
 pub(crate) mod sink;

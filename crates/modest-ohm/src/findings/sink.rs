@@ -1,9 +1,8 @@
 //! Where findings go: one place that counts, merges advice to one line per code, and keeps what passed.
 
-use super::finding::{Consequence, Evidence, Finding, Passed};
-use crate::derived::context::Worst;
+use super::draft::Draft;
+use super::finding::{Consequence, Finding, Passed};
 use crate::source::Span;
-use crate::verdict::codes::Code;
 use crate::verdict::severity::Severity;
 
 /// Collects what the checks say.
@@ -15,58 +14,9 @@ pub(crate) struct Sink {
     passed: Vec<Passed>,
 }
 
-/// A finding in the making.
-pub(crate) struct Draft<'a> {
-    pub severity: Severity,
-    pub subject: &'a str,
-    pub span: Span,
-    pub at: Option<&'a Worst>,
-    pub message: String,
-    pub cures: Vec<String>,
-    pub evidence: Vec<Evidence>,
-}
-
 impl Sink {
-    pub fn find(&mut self, draft: Draft<'_>) {
-        self.findings.push(Finding {
-            code: self.code,
-            severity: draft.severity,
-            subject: draft.subject.to_owned(),
-            scenario: draft.at.map(|w| w.scenario.clone()),
-            corner: draft.at.map(|w| w.corner),
-            message: draft.message,
-            cures: draft.cures,
-            span: Some(draft.span),
-            evidence: draft.evidence,
-            also: Vec::new(),
-            accepted: None,
-        });
-    }
-
-    /// As [`find`](Self::find), for a finding that stands for others of its code and cause, by their subjects.
-    pub fn find_with(&mut self, draft: Draft<'_>, others: &[&str]) {
-        let severity = draft.severity;
-        self.find_group(draft, &others.iter().map(|name| (*name, severity)).collect::<Vec<_>>());
-    }
-
-    /// As [`find_with`](Self::find_with), where the others are not all as severe.
-    pub fn find_group(&mut self, draft: Draft<'_>, others: &[(&str, Severity)]) {
-        self.find(draft);
-        let code = self.code;
-        if let Some(f) = self.findings.last_mut() {
-            f.also.extend(others.iter().map(|(s, severity)| Consequence {
-                code,
-                subject: (*s).to_owned(),
-                severity: *severity,
-            }));
-        }
-    }
-
-    /// Puts a code under the last finding, as a consequence of it that is as severe.
-    pub fn stands_under(&mut self, code: Code, subject: &str) {
-        if let Some(head) = self.findings.last_mut() {
-            head.also.push(Consequence { code: code.name, subject: subject.to_owned(), severity: head.severity });
-        }
+    pub fn find(&mut self, draft: Draft) {
+        self.findings.push(draft.finish(self.code));
     }
 
     /// True if the running check has given advice already: further advice joins that line.
@@ -76,15 +26,7 @@ impl Sink {
 
     /// Could not be decided for want of a figure.
     pub fn unknown(&mut self, subject: &str, span: Span, message: String, cure: &str) {
-        self.find(Draft {
-            severity: Severity::Unknown,
-            subject,
-            span,
-            at: None,
-            message,
-            cures: vec![cure.to_owned()],
-            evidence: Vec::new(),
-        });
+        self.find(Draft::unknown((subject, span)).says(message).cure(cure));
     }
 
     pub fn pass(&mut self, subject: &str, margin: String) {

@@ -2,7 +2,8 @@
 
 use crate::derived::context::Context;
 use crate::derived::solves::Solves;
-use crate::findings::finding::{Consequence, Evidence, Finding, Passed};
+use crate::findings::evidence::{Evidence, EvidenceRole};
+use crate::findings::finding::{Consequence, Finding, Passed};
 use crate::plan::model::Plan;
 use crate::quantity::figure::Origin;
 use crate::quantity::figures::End;
@@ -126,7 +127,10 @@ fn measurement(on: &Assumed) -> String {
         "surge" => format!("measure what `{item}` takes as it starts or stalls, at its rated volts"),
         "idle" | "typical" => format!("measure what `{item}` takes in that state, an ammeter in its +"),
         "mean" | "peak" | "quiescent" | "own-current" => format!("measure what `{item}` takes by itself"),
-        "copper" => format!("measure the ohms of a metre of `{item}`'s tracks: the volts along it at a known current"),
+        "copper" => format!(
+            "measure the ohms of a metre of `{item}`'s tracks: the volts along it at a known \
+             current"
+        ),
         "limit" => format!("load `{item}` until its volts fall, and read the current there"),
         "efficiency" => format!("measure volts and amperes before and behind `{item}` under load"),
         "vf" | "usb-diode" => "measure the volts over the diode at its current".into(),
@@ -185,7 +189,13 @@ fn tell(plan: &Plan, hanging: Vec<Hangs>, left_out: usize) -> Option<Finding> {
         cures,
         span: plan.declared(&first.on.item).or_else(|| plan.supplies.first().map(|s| s.name.span)),
         evidence: [("low", first.on.ends.0), ("high", first.on.ends.1)]
-            .map(|(name, value)| Evidence { name, value, unit: first.on.ends.2, origin: first.on.origin.clone() })
+            .map(|(name, value)| Evidence {
+                name,
+                role: EvidenceRole::Context,
+                value,
+                unit: first.on.ends.2,
+                origin: first.on.origin.clone(),
+            })
             .into(),
         also: hanging.iter().skip(1).map(|h| also(&h.on.item)).collect(),
         accepted: None,

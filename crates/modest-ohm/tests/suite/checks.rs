@@ -5,8 +5,8 @@
 use std::path::{Path, PathBuf};
 
 use modest_ohm::{
-    Amps, Bytes, Celsius, Farads, Finding, Fraction, Hertz, Joules, KelvinsPerWatt, Metres, Ohms, Plan, Quantity,
-    Review, Seconds, Severity, Volts, Watts, WattsPerMetre, parse_figure, registry,
+    Amps, Bytes, Celsius, EvidenceRole, Farads, Finding, Fraction, Hertz, Joules, KelvinsPerWatt, Metres, Ohms, Plan,
+    Quantity, Review, Seconds, Severity, Volts, Watts, WattsPerMetre, parse_figure, registry,
 };
 
 /// Severities that no plan can bring about: an iteration that does not settle is a mistake of ours, reported if it ever
@@ -50,6 +50,29 @@ fn all(review: &Review) -> String {
         .iter()
         .map(|f| format!("\n  {} {} {}: {}", f.severity.word(), f.code, f.subject, f.message))
         .collect()
+}
+
+/// What a finding shows has to bear out what it says: a number that is judged lies beyond the limit that it is shown with.
+#[test]
+fn a_fault_shows_a_number_beyond_its_limit() {
+    let mut compared = 0;
+    for check in registry() {
+        for path in plans(check.code, "fires") {
+            let (_, review) = read(&path);
+            let grave = |f: &&Finding| f.severity >= Severity::Fault;
+            for f in of(&review, check.code).into_iter().filter(grave) {
+                let Some((judged, limit)) = f.comparison() else { continue };
+                compared += 1;
+                let beyond = match limit.role {
+                    EvidenceRole::AtMost => judged.value > limit.value,
+                    _ => judged.value < limit.value,
+                };
+                let shown = format!("{} {} {} {}", judged.name, judged.value, limit.role.word(), limit.value);
+                assert!(beyond, "{}: {shown}", path.display());
+            }
+        }
+    }
+    assert!(compared > 60, "only {compared} findings compare a number with a limit");
 }
 
 #[test]

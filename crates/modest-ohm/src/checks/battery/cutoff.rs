@@ -1,13 +1,13 @@
 //! battery-no-cutoff: lithium and lead without anything that ends their discharge.
 
 use crate::derived::context::Context;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::evidence::Evidence;
+use crate::findings::sink::Sink;
 use crate::quantity::figure::Origin;
 use crate::quantity::units::Volts;
 use crate::tables::cell::Cell;
 use crate::verdict::compare::at_least;
-use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for supply in &context.plan.supplies {
@@ -20,8 +20,8 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let of_pack = |volts: f64| Volts::new(volts * battery.series as f64);
         let (empty, ruined) = (of_pack(cell.emf_v(0.0)), of_pack(ruined_v));
         let mut evidence = vec![
-            Evidence::new("empty", empty, &Origin::Default("EMF of the empty cell (typical)")),
-            Evidence::new("ruined", ruined, &Origin::Default("discharge cut-off of the class's sheets (typical)")),
+            Evidence::context("empty", empty, &Origin::Default("EMF of the empty cell (typical)")),
+            Evidence::context("ruined", ruined, &Origin::Default("discharge cut-off of the class's sheets (typical)")),
         ];
         let message = match &battery.cut_off {
             Some(cut_off) if at_least(cut_off.low.get(), ruined.get()) => {
@@ -29,7 +29,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 continue;
             }
             Some(cut_off) => {
-                evidence.push(Evidence::new("cut_off", cut_off.low, &cut_off.origin));
+                evidence.push(Evidence::context("cut_off", cut_off.low, &cut_off.origin));
                 format!("`{name}` ({}) is cut off at {} and ruined below {ruined}", cell.name, cut_off.low)
             }
             None => format!(
@@ -37,16 +37,8 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 cell.name
             ),
         };
-        sink.find(Draft {
-            severity: Severity::Caution,
-            subject: name,
-            span: supply.name.span,
-            at: None,
-            message,
-            cures: vec![format!(
-                "take a pack with a protection circuit, or a cut-off module, and give it: `cut-off = \"{empty}\"` or more"
-            )],
-            evidence,
-        });
+        sink.find(Draft::caution((name, supply.name.span)).says(message).facts(evidence).cure(format!(
+            "take a pack with a protection circuit, or a cut-off module, and give it: `cut-off = \"{empty}\"` or more"
+        )));
     }
 }

@@ -1,13 +1,12 @@
 //! battery-overdrawn: wanted continuous current against what the cells give.
 
 use crate::derived::context::Context;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::model::node::NodeKind;
 use crate::quantity::units::Amps;
 use crate::solved::currents::node_current;
 use crate::verdict::compare::exceeds;
-use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for (i, supply) in context.plan.supplies.iter().enumerate() {
@@ -29,19 +28,18 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         };
         if exceeds(amps.get(), rating.low.get()) {
             let more = (amps.get() / rating.low.get() * battery.parallel as f64).ceil();
-            sink.find(Draft {
-                severity: Severity::Danger,
-                subject: name,
-                span: supply.name.span,
-                at: Some(&wanted),
-                message: format!("battery `{name}` is asked for {amps} and gives {} continuously", rating.low),
-                cures: vec![if battery.cell.is_some() {
-                    format!("put {more} in parallel where there is {} now, or draw less", battery.parallel)
-                } else {
-                    format!("take one that gives {amps} or more, or draw less")
-                }],
-                evidence: vec![Evidence::computed("wanted", amps), Evidence::new("rating", rating.low, &rating.origin)],
-            });
+            sink.find(
+                Draft::danger(&supply.name)
+                    .at(&wanted)
+                    .says(format!("battery `{name}` is asked for {amps} and gives {} continuously", rating.low))
+                    .judged("wanted", amps)
+                    .at_most("rating", rating.low, &rating.origin)
+                    .cure(if battery.cell.is_some() {
+                        format!("put {more} in parallel where there is {} now, or draw less", battery.parallel)
+                    } else {
+                        format!("take one that gives {amps} or more, or draw less")
+                    }),
+            );
         } else if context.all_sustained() {
             sink.pass(name, format!("{amps} of {}", rating.low));
         }

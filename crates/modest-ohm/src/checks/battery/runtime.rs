@@ -2,15 +2,15 @@
 
 use crate::derived::context::{Context, Worst};
 use crate::derived::discharge::DischargeEnd;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::evidence::Evidence;
+use crate::findings::sink::Sink;
 use crate::plan::model::node::NodeKind;
 use crate::quantity::figure::Corner;
 use crate::quantity::format::duration;
 use crate::quantity::units::Seconds;
 use crate::solved::currents::node_current;
 use crate::verdict::compare::is_below;
-use crate::verdict::severity::Severity;
 
 /// The scenario in which a wish holds unless it names another.
 const USUAL: &str = "typical";
@@ -44,36 +44,32 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         };
         let lasts = duration(row.lasts);
         let evidence = |wish: Option<&crate::quantity::figure::Figure<Seconds>>| {
-            let mut evidence = vec![Evidence::computed("lasts", row.lasts), Evidence::computed("left", row.left)];
-            evidence.extend(wish.map(|w| Evidence::new("wish", w.typical, &w.origin)));
+            let mut evidence = vec![Evidence::judged("lasts", row.lasts), Evidence::computed("left", row.left)];
+            evidence.extend(wish.map(|w| Evidence::at_least("wish", w.typical, &w.origin)));
             evidence
         };
         match &battery.runtime {
-            Some(wish) if is_below(row.lasts.get(), wish.typical.get()) => sink.find(Draft {
-                severity: Severity::Fault,
-                subject: name,
-                span: supply.name.span,
-                at: Some(&at),
-                message: format!(
-                    "battery `{name}` lasts {lasts} in *{scenario}* and should last {}; {ends}",
-                    duration(wish.typical)
-                ),
-                cures: vec![format!(
-                    "take {:.2} times the charge, or draw less",
-                    wish.typical.get() / row.lasts.get().max(1.0)
-                )],
-                evidence: evidence(Some(wish)),
-            }),
+            Some(wish) if is_below(row.lasts.get(), wish.typical.get()) => sink.find(
+                Draft::fault(&supply.name)
+                    .at(&at)
+                    .says(format!(
+                        "battery `{name}` lasts {lasts} in *{scenario}* and should last {}; {ends}",
+                        duration(wish.typical)
+                    ))
+                    .facts(evidence(Some(wish)))
+                    .cure(format!(
+                        "take {:.2} times the charge, or draw less",
+                        wish.typical.get() / row.lasts.get().max(1.0)
+                    )),
+            ),
             Some(wish) => sink.pass(name, format!("{lasts} in {scenario}, {} wanted", duration(wish.typical))),
-            None => sink.find(Draft {
-                severity: Severity::Advice,
-                subject: name,
-                span: supply.name.span,
-                at: Some(&at),
-                message: format!("battery `{name}` lasts {lasts} in *{scenario}*; {ends}"),
-                cures: vec!["say how long it should last, to have it checked: `runtime = \"6 h\"`".into()],
-                evidence: evidence(None),
-            }),
+            None => sink.find(
+                Draft::advice(&supply.name)
+                    .at(&at)
+                    .says(format!("battery `{name}` lasts {lasts} in *{scenario}*; {ends}"))
+                    .facts(evidence(None))
+                    .cure("say how long it should last, to have it checked: `runtime = \"6 h\"`"),
+            ),
         }
     }
 }

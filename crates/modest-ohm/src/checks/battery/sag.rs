@@ -2,11 +2,10 @@
 
 use crate::derived::context::{Context, Worst};
 use crate::derived::discharge::DischargeEnd;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::quantity::figure::Corner;
 use crate::quantity::units::Fraction;
-use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let rows = context.runtimes();
@@ -38,18 +37,16 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         } else {
             format!("{stops} with {left} of the charge of `{name}` left; it should work down to {until}")
         };
-        sink.find(Draft {
-            severity: Severity::Fault,
-            subject: name,
-            span: supply.name.span,
-            at: Some(&at),
-            message,
-            cures: vec![
-                "take more cells in series or parallel, thicker leads, a consumer that works from less, or a converter \
-                 between; or accept less: `until`"
-                    .into(),
-            ],
-            evidence: vec![Evidence::computed("left", left), Evidence::new("until", until, &battery.until.origin)],
-        });
+        sink.find(
+            Draft::fault(&supply.name)
+                .at(&at)
+                .says(message)
+                .judged("left", left)
+                .at_most("until", until, &battery.until.origin)
+                .cure(
+                    "take more cells in series or parallel, thicker leads, a consumer that works \
+                     from less, or a converter between; or accept less: `until`",
+                ),
+        );
     }
 }

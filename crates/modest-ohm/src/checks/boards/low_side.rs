@@ -1,13 +1,13 @@
 //! low-side-with-signal: a switch breaks only the − of something that a signal reaches.
 
 use crate::derived::context::Context;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::kinds::run::Open;
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
 use crate::topology::signals::hops;
-use crate::verdict::severity::Severity;
 
 const MINUS: Open = Open { plus: false, minus: true };
 
@@ -45,16 +45,12 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             continue;
         }
         let names = own.iter().map(|n| format!("`{n}`")).collect::<Vec<_>>().join(", ");
-        sink.find(Draft {
-            severity: Severity::Fault,
-            subject: name,
-            span: run.name.span,
-            at: None,
-            message: format!(
-                "the switch `{name}` breaks the − of {names}, whose return then goes through the signal line"
-            ),
-            cures: vec![format!("break the +, or both: `breaks = \"plus\"` in `[switch.{name}]`")],
-            evidence: Vec::new(),
-        });
+        sink.find(
+            Draft::fault(&run.name)
+                .says(format!(
+                    "the switch `{name}` breaks the − of {names}, whose return then goes through the signal line"
+                ))
+                .cure(format!("break the +, or both: `breaks = \"plus\"` in `[switch.{name}]`")),
+        );
     }
 }

@@ -1,15 +1,14 @@
 //! ports-exhausted and port-overloaded: consumers without a port; ports beyond their limit, fuse or the board's total.
 
 use crate::derived::context::Context;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::kinds::run::{Branch, Port, RunKind};
 use crate::quantity::figure::Origin;
 use crate::quantity::units::Amps;
 use crate::solved::outcome::Snapshot;
 use crate::topology::run::Run;
 use crate::verdict::compare::exceeds;
-use crate::verdict::severity::Severity;
 
 fn ports<'p>(context: &Context<'p>) -> impl Iterator<Item = (usize, &'p Branch, &'p Port)> {
     context.plan.branches.iter().enumerate().filter_map(|(i, run)| match &run.kind {
@@ -37,20 +36,14 @@ pub(crate) fn exhausted(context: &Context<'_>, sink: &mut Sink) {
             };
             let names = without.iter().map(|s| format!("`{}`", s.wanted_by)).collect::<Vec<_>>().join(", ");
             let verb = if without.len() == 1 { "finds" } else { "find" };
-            sink.find(Draft {
-                severity: Severity::Fault,
-                subject: &subject,
-                span: first.span,
-                at: None,
-                message: format!(
-                    "{names} {verb} no free port: `{subject}` has {count}, and {} are wanted",
-                    count + without.len()
-                ),
-                cures: vec![
-                    "take a board with more ports, or chain two strings on one port and say which: `from`".into(),
-                ],
-                evidence: vec![],
-            });
+            sink.find(
+                Draft::fault((&subject, first.span))
+                    .says(format!(
+                        "{names} {verb} no free port: `{subject}` has {count}, and {} are wanted",
+                        count + without.len()
+                    ))
+                    .cure("take a board with more ports, or chain two strings on one port and say which: `from`"),
+            );
         }
     }
 }
@@ -91,17 +84,14 @@ fn judge(
     let Some(wanted) = context.worst_sustained(amps) else { return };
     let (name, amps) = (&run.name.text, Amps::new(wanted.value));
     if exceeds(amps.get(), limit.get()) {
-        sink.find(Draft {
-            severity: Severity::Danger,
-            subject: name,
-            span: run.name.span,
-            at: Some(&wanted),
-            message: format!("`{name}` carries {amps} and {words} {limit}"),
-            cures: vec![
-                "spread the load over more ports, feed part of it past the board, or set a firmware cap".into(),
-            ],
-            evidence: vec![Evidence::computed("wanted", amps), Evidence::new("limit", limit, origin)],
-        });
+        sink.find(
+            Draft::danger((name, run.name.span))
+                .at(&wanted)
+                .says(format!("`{name}` carries {amps} and {words} {limit}"))
+                .judged("wanted", amps)
+                .at_most("limit", limit, origin)
+                .cure("spread the load over more ports, feed part of it past the board, or set a firmware cap"),
+        );
     } else if context.all_sustained() {
         sink.pass(name, format!("{amps} of {limit}"));
     }

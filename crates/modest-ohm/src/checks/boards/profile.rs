@@ -1,13 +1,13 @@
 //! profile-not-offered and profile-power: what is asked of a negotiated source against what it lists.
 
 use crate::derived::context::Context;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::kinds::negotiated::{Negotiation, Offer};
+use crate::quantity::figure::Origin;
 use crate::quantity::units::{Amps, Volts};
 use crate::size::supply::UNMARKED_A;
 use crate::verdict::compare::at_most;
-use crate::verdict::severity::Severity;
 
 fn list(n: &Negotiation) -> String {
     let each: Vec<String> = n.profiles.iter().map(|p| format!("{} {}", p.volts, p.current)).collect();
@@ -37,18 +37,13 @@ pub(crate) fn not_offered(context: &Context<'_>, sink: &mut Sink) {
                 let higher = |a: Volts, b: Volts| if b > a { b } else { a };
                 let next = volts().filter(|v| *v > wanted).reduce(lower).or_else(|| volts().reduce(higher));
                 let ask = next.map_or_else(String::new, |v| format!("ask for {v}, with a converter behind it, or "));
-                sink.find(Draft {
-                    severity: Severity::Fault,
-                    subject: name,
-                    span: supply.name.span,
-                    at: None,
-                    message: format!("`{name}` is asked for {wanted} and lists {}: 5.00 V arrives", list(n)),
-                    cures: vec![format!("{ask}take a source that lists {wanted}")],
-                    evidence: vec![
-                        Evidence::new("selected", wanted, &n.selected.origin),
-                        Evidence::computed("arrives", Volts::new(5.0)),
-                    ],
-                });
+                sink.find(
+                    Draft::fault((name, supply.name.span))
+                        .says(format!("`{name}` is asked for {wanted} and lists {}: 5.00 V arrives", list(n)))
+                        .judged_as_given("selected", wanted, &n.selected.origin)
+                        .with("arrives", Volts::new(5.0))
+                        .cure(format!("{ask}take a source that lists {wanted}")),
+                );
             }
         }
     }
@@ -77,14 +72,12 @@ pub(crate) fn power(context: &Context<'_>, sink: &mut Sink) {
                 format!("ask for {gives} or less, or for higher volts, or take a source of more power"),
             )
         };
-        sink.find(Draft {
-            severity: Severity::Fault,
-            subject: name,
-            span: supply.name.span,
-            at: None,
-            message: format!("`{name}` is asked for {} and {why}", asks.typical),
-            cures: vec![cure],
-            evidence: vec![Evidence::new("asks", asks.typical, &asks.origin), Evidence::computed("gives", gives)],
-        });
+        sink.find(
+            Draft::fault((name, supply.name.span))
+                .says(format!("`{name}` is asked for {} and {why}", asks.typical))
+                .judged_as_given("asks", asks.typical, &asks.origin)
+                .at_most("gives", gives, &Origin::Computed)
+                .cure(cure),
+        );
     }
 }

@@ -1,8 +1,8 @@
 //! selector-mismatch: the volts a device's selector stands at, against those of the rail that feeds it.
 
 use crate::derived::context::Context;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
@@ -10,7 +10,6 @@ use crate::plan::wiring::name::Name;
 use crate::quantity::figure::Figure;
 use crate::quantity::units::Volts;
 use crate::verdict::compare::at_most;
-use crate::verdict::severity::Severity;
 
 /// A selector means a rail of nominally these volts: 5 V and 5.1 V are the same, 12 V and 14.4 V are not (our own figure).
 const SAME_SHARE: f64 = 0.10;
@@ -32,24 +31,19 @@ fn judge(plan: &Plan, sink: &mut Sink, name: &Name, selected: &Figure<Volts>, ro
         sink.pass(&name.text, format!("set to {}, fed with {}", selected.typical, rail.typical));
         return;
     }
-    sink.find(Draft {
-        severity: Severity::Danger,
-        subject: &name.text,
-        span: name.span,
-        at: None,
-        message: format!(
-            "`{}` is set to {} and fed with {} from `{}`",
-            name.text, selected.typical, rail.typical, plan.nodes[root.0].name
-        ),
-        cures: vec![format!(
-            "set its selector to {} before power comes on, or feed it with {}",
-            rail.typical, selected.typical
-        )],
-        evidence: vec![
-            Evidence::new("selected", selected.typical, &selected.origin),
-            Evidence::new("rail", rail.typical, &rail.origin),
-        ],
-    });
+    sink.find(
+        Draft::danger(name)
+            .says(format!(
+                "`{}` is set to {} and fed with {} from `{}`",
+                name.text, selected.typical, rail.typical, plan.nodes[root.0].name
+            ))
+            .judged_as_given("selected", selected.typical, &selected.origin)
+            .given("rail", rail.typical, &rail.origin)
+            .cure(format!(
+                "set its selector to {} before power comes on, or feed it with {}",
+                rail.typical, selected.typical
+            )),
+    );
 }
 
 /// The volts a source is made for.

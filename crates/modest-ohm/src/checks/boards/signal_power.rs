@@ -1,8 +1,9 @@
 //! powered-through-signal: a sender that is on drives the input of a part that is off.
 
 use crate::derived::context::Context;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::evidence::Evidence;
+use crate::findings::sink::Sink;
 use crate::plan::kinds::input::Input;
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
@@ -61,21 +62,23 @@ fn arriving(context: &Context<'_>, sink: &mut Sink, input: &Input) {
         sink.pass(name, format!("{amps} into {pin} while its board is off"));
         return;
     };
-    sink.find(Draft {
-        severity,
-        subject: name,
-        span: input.name.span,
-        at: None,
-        message: format!(
-            "{when} what drives `{name}` is on and the board of {pin} is off: {amps} flows into its input, which stands {}",
-            Amps::new(PASS_A)
-        ),
-        cures: vec![
-            "let it be driven and pulled up from the rail that the pin runs on, or switch both together".into(),
-            "or bound the current with a larger resistor in the line: `series`, or the `top` of a divider".into(),
-        ],
-        evidence: evidence(amps),
-    });
+    sink.find(
+        Draft::of(severity, &input.name)
+            .says(format!(
+                "{when} what drives `{name}` is on and the board of {pin} is off: {amps} flows into \
+                 its input, which stands {}",
+                Amps::new(PASS_A)
+            ))
+            .facts(evidence(amps))
+            .cure(
+                "let it be driven and pulled up from the rail that the pin runs on, or switch both \
+                 together",
+            )
+            .cure(
+                "or bound the current with a larger resistor in the line: `series`, or the `top` of \
+                 a divider",
+            ),
+    );
 }
 
 /// Less is off.
@@ -95,7 +98,7 @@ fn severity(amps: Amps, when: &str) -> Option<Severity> {
 
 fn evidence(amps: Amps) -> Vec<Evidence> {
     let limit = Origin::Default("1 mA through an input's protection is harmless");
-    vec![Evidence::computed("through", amps), Evidence::new("limit", Amps::new(PASS_A), &limit)]
+    vec![Evidence::judged("through", amps), Evidence::at_most("limit", Amps::new(PASS_A), &limit)]
 }
 
 fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) {
@@ -139,22 +142,19 @@ fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) {
     };
     let (from, to) = hop.words(plan);
     let enough = Ohms::new(((voh - PROTECTION_V) / PASS_A - own).max(0.0));
-    sink.find(Draft {
-        severity,
-        subject: name,
-        span,
-        at: None,
-        message: format!(
-            "{when} {from} is on and {to} is off: {amps} flows into its input, which stands {}",
-            Amps::new(PASS_A)
-        ),
-        cures: vec![
-            "switch both together, the sender off first; or put a buffer that lets go when it is off between them"
-                .into(),
-            format!("a series resistor of {enough} would do for slow signals only"),
-        ],
-        evidence: evidence(amps),
-    });
+    sink.find(
+        Draft::of(severity, (name, span))
+            .says(format!(
+                "{when} {from} is on and {to} is off: {amps} flows into its input, which stands {}",
+                Amps::new(PASS_A)
+            ))
+            .facts(evidence(amps))
+            .cure(
+                "switch both together, the sender off first; or put a buffer that lets go when it is \
+                 off between them",
+            )
+            .cure(format!("a series resistor of {enough} would do for slow signals only")),
+    );
 }
 
 /// A state the plan allows and does not speak of: a hand switch open, or one of two supplies off.

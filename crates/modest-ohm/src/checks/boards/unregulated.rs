@@ -1,8 +1,9 @@
 //! unregulated-input: solved volts at a board's unregulated input.
 
 use crate::derived::context::Context;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::evidence::EvidenceRole;
+use crate::findings::sink::Sink;
 use crate::quantity::units::Volts;
 use crate::verdict::compare::{exceeds, is_below};
 use crate::verdict::severity::Severity;
@@ -18,15 +19,14 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let low = context.worst_actual(|_| true, |_, s| across(s).map(|v| -v));
         let (most, least) = (Volts::new(high.value), Volts::new(-low.as_ref().map_or(-high.value, |w| w.value)));
         let mut report = |severity, at, volts: Volts, limit: Volts, origin, words: String, cure: String| {
-            sink.find(Draft {
-                severity,
-                subject: &name,
-                span: board.name.span,
-                at,
-                message: format!("the unregulated input `{name}` gets {volts}{words}"),
-                cures: vec![cure],
-                evidence: vec![Evidence::computed("volts", volts), Evidence::new("limit", limit, origin)],
-            });
+            sink.find(
+                Draft::of(severity, (&name, board.name.span))
+                    .at(at)
+                    .says(format!("the unregulated input `{name}` gets {volts}{words}"))
+                    .judged("volts", volts)
+                    .limit(EvidenceRole::beyond(volts.get(), limit.get()), "limit", limit, origin)
+                    .cure(cure),
+            );
         };
         let range = format!("{} .. {}", own.recommended.low, own.recommended.high);
         if exceeds(most.get(), own.absolute.typical.get()) {

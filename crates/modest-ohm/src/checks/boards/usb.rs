@@ -1,15 +1,14 @@
 //! usb-while-fed: a board plugged into a computer, with its other supply on and off.
 
 use crate::derived::context::{Context, Worst, worst_of};
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::kinds::controller::Controller;
 use crate::plan::model::node::NodeKind;
 use crate::quantity::units::{Amps, Volts};
 use crate::solved::currents::LEAK_A;
 use crate::solved::outcome::{Outcome, Snapshot};
 use crate::verdict::compare::exceeds;
-use crate::verdict::severity::Severity;
 
 /// A rail above this is no longer off (our own figure: what a pin may see of a part that is off).
 const OFF_V: f64 = 0.5;
@@ -42,18 +41,16 @@ fn judge(context: &Context<'_>, sink: &mut Sink, board: &Controller, port: usize
     if let Some(at) = back.filter(|w| w.value > LEAK_A) {
         quiet = false;
         let amps = Amps::new(at.value);
-        sink.find(Draft {
-            severity: Severity::Danger,
-            subject: name,
-            span: board.name.span,
-            at: Some(&at),
-            message: format!("with a computer plugged into `{name}`, {amps} flows back into its port"),
-            cures: vec![
-                "do not plug in while the other supply is on, cut the + of the USB lead, or put a diode in the board's feed"
-                    .into(),
-            ],
-            evidence: vec![Evidence::computed("back", amps)],
-        });
+        sink.find(
+            Draft::danger(&board.name)
+                .at(&at)
+                .says(format!("with a computer plugged into `{name}`, {amps} flows back into its port"))
+                .judged("back", amps)
+                .cure(
+                    "do not plug in while the other supply is on, cut the + of the USB lead, or put a \
+                     diode in the board's feed",
+                ),
+        );
     }
     let out = largest(own, |s| s.solution.current[port]);
     if let Some(at) = out.filter(|w| exceeds(w.value, limit.get())) {
@@ -61,27 +58,30 @@ fn judge(context: &Context<'_>, sink: &mut Sink, board: &Controller, port: usize
         let amps = Amps::new(at.value);
         let alone = at.scenario == "programming-alone";
         let when = if alone { ", its other supply off," } else { "" };
-        sink.find(Draft {
-            severity: Severity::Fault,
-            subject: name,
-            span: board.name.span,
-            at: Some(&at),
-            message: format!("plugged into a computer{when} `{name}` and what hangs on its rail ask {amps} of a port of {limit}"),
-            cures: vec!["part the rail from the board while it is plugged in (a switch, a diode in the board's feed), or draw less".into()],
-            evidence: vec![Evidence::computed("wanted", amps), Evidence::new("rating", limit, &board.usb.limit.origin)],
-        });
+        sink.find(
+            Draft::fault(&board.name)
+                .at(&at)
+                .says(format!(
+                    "plugged into a computer{when} `{name}` and what hangs on its rail ask {amps} of a \
+                     port of {limit}"
+                ))
+                .judged("wanted", amps)
+                .at_most("rating", limit, &board.usb.limit.origin)
+                .cure(
+                    "part the rail from the board while it is plugged in (a switch, a diode in the \
+                     board's feed), or draw less",
+                ),
+        );
     } else if let Some((rail, at)) = lifted(context, own) {
         quiet = false;
         let volts = Volts::new(at.value);
-        sink.find(Draft {
-            severity: Severity::Caution,
-            subject: name,
-            span: board.name.span,
-            at: Some(&at),
-            message: format!("a computer plugged into `{name}` lifts `{rail}` to {volts} while that is off"),
-            cures: vec![format!("put a diode between `{rail}` and the board, or plug in only while `{rail}` is on")],
-            evidence: vec![Evidence::computed("lifted", volts)],
-        });
+        sink.find(
+            Draft::caution(&board.name)
+                .at(&at)
+                .says(format!("a computer plugged into `{name}` lifts `{rail}` to {volts} while that is off"))
+                .judged("lifted", volts)
+                .cure(format!("put a diode between `{rail}` and the board, or plug in only while `{rail}` is on")),
+        );
     }
     if quiet {
         let most = largest(own, |s| s.solution.current[port]).map_or(0.0, |w| w.value);

@@ -3,11 +3,10 @@
 use crate::derived::coils::{most_a, switched};
 use crate::derived::context::Context;
 use crate::derived::flyback_path::path_of;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::kinds::flyback::Flyback;
 use crate::quantity::units::Amps;
-use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for (channel, i, load) in switched(context.plan).into_iter().filter(|(c, ..)| c.driver.kind.is_contact()) {
@@ -19,14 +18,19 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         }
         let Some((at, amps)) = most_a(context, i, |_| true) else { continue };
         let current = Amps::new(amps);
-        sink.find(Draft {
-            severity: Severity::Caution,
-            subject: name,
-            span: load.name.span,
-            at: Some(&at),
-            message: format!("`{name}` has a winding behind {}, and nothing damps its {current}: the contact arcs each time it opens", channel.words()),
-            cures: vec!["put a diode across the load, its cathode to the +: `flyback = \"rectifier-1a\"` or larger".into()],
-            evidence: vec![Evidence::computed("current", current)],
-        });
+        sink.find(
+            Draft::caution(&load.name)
+                .at(&at)
+                .says(format!(
+                    "`{name}` has a winding behind {}, and nothing damps its {current}: the contact arcs \
+                     each time it opens",
+                    channel.words()
+                ))
+                .judged("current", current)
+                .cure(
+                    "put a diode across the load, its cathode to the +: `flyback = \"rectifier-1a\"` or \
+                     larger",
+                ),
+        );
     }
 }

@@ -3,8 +3,9 @@
 use crate::derived::coils::{highest_v, most_a, switched};
 use crate::derived::context::Context;
 use crate::derived::flyback_path::path_of;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::evidence::Evidence;
+use crate::findings::sink::Sink;
 use crate::plan::kinds::flyback::Flyback;
 use crate::quantity::units::{Volts, Watts};
 use crate::verdict::compare::{exceeds, is_below};
@@ -20,15 +21,16 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let Some(zener) = diode.zener.as_ref().filter(|_| diode.at_switch) else { continue };
         let Some((at, supply)) = highest_v(context, &channel) else { continue };
         let (clamps, top, supply) = (zener.low, zener.high, Volts::new(supply));
-        let evidence = vec![Evidence::new("clamps", clamps, &zener.origin), Evidence::computed("supply", supply)];
+        let evidence =
+            vec![Evidence::judged_as_given("clamps", clamps, &zener.origin), Evidence::computed("supply", supply)];
         let amps = most_a(context, i, |o| o.case.continuous).map_or(0.0, |(_, a)| a);
         let (severity, message, cure, evidence) = if is_below(clamps.get(), supply.get()) {
             let watts = Watts::new(clamps.get() * amps);
             (
                 Severity::Danger,
                 format!(
-                    "the clamp at {} conducts from {clamps} on and has {supply} across it while the switch is open: up to \
-                     {watts} go into it, and `{name}` stays on",
+                    "the clamp at {} conducts from {clamps} on and has {supply} across it while the \
+                     switch is open: up to {watts} go into it, and `{name}` stays on",
                     channel.words()
                 ),
                 format!("take one for {} or more", Volts::new(NEAR * supply.get())),
@@ -47,7 +49,10 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                     Volts::new(NEAR * supply.get()),
                     Volts::new(0.8 * rating.low.get())
                 ),
-                vec![Evidence::new("clamps", top, &zener.origin), Evidence::new("rating", rating.low, &rating.origin)],
+                vec![
+                    Evidence::judged_as_given("clamps", top, &zener.origin),
+                    Evidence::at_most("rating", rating.low, &rating.origin),
+                ],
             )
         } else if is_below(clamps.get(), NEAR * supply.get()) {
             (
@@ -60,14 +65,6 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             sink.pass(name, format!("its clamp begins at {clamps}, the supply is {supply}"));
             continue;
         };
-        sink.find(Draft {
-            severity,
-            subject: name,
-            span: diode.span,
-            at: Some(&at),
-            message,
-            cures: vec![cure],
-            evidence,
-        });
+        sink.find(Draft::of(severity, (name, diode.span)).at(&at).says(message).facts(evidence).cure(cure));
     }
 }

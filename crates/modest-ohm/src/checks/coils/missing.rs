@@ -3,22 +3,22 @@
 use crate::derived::coils::{most_a, switched};
 use crate::derived::context::Context;
 use crate::derived::flyback_path::path_of;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::evidence::Evidence;
+use crate::findings::sink::Sink;
 use crate::plan::driver::DriverKind;
 use crate::plan::kinds::flyback::Flyback;
 use crate::plan::kinds::load::Load;
 use crate::quantity::units::{Amps, Joules, Volts};
 use crate::solved::drivers::channel::Channel;
-use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for (channel, i, load) in switched(context.plan).into_iter().filter(|(c, ..)| !c.driver.kind.is_contact()) {
         let name = &load.name.text;
         if load.nature.is_none() {
             let message = format!("whether `{name}` behind {} is a coil or a motor is not given", channel.words());
-            let cure =
-                "say what it is: `is = \"heater\"`, `\"electronics\"`, or write it as a `motor`, `pump` or `solenoid`";
+            let cure = "say what it is: `is = \"heater\"`, `\"electronics\"`, or write it as a `motor`, \
+                        `pump` or `solenoid`";
             sink.unknown(name, load.name.span, message, cure);
             continue;
         }
@@ -40,7 +40,7 @@ fn find(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, i: usize,
         return;
     }
     let current = Amps::new(amps);
-    let mut evidence = vec![Evidence::computed("current", current)];
+    let mut evidence = vec![Evidence::judged("current", current)];
     let mut stored = String::new();
     if let Some(l) = &load.inductance {
         let energy = Joules::new(0.5 * l.high.get() * amps * amps);
@@ -49,12 +49,13 @@ fn find(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, i: usize,
     }
     let breaks = channel.driver.voltage.as_ref().map_or_else(String::new, |v| format!(" beyond its {}", v.low));
     if let Some(v) = &channel.driver.voltage {
-        evidence.push(Evidence::new("holds_off", v.low, &v.origin));
+        evidence.push(Evidence::context("holds_off", v.low, &v.origin));
     }
     let (message, cures) = match (&channel.driver.common, channel.driver.kind) {
         (Some(common), DriverKind::Darlington) => (
             format!(
-                "the diodes of {} end at `{}`, and `{name}` hangs on another +: its {current} have no way back{stored}",
+                "the diodes of {} end at `{}`, and `{name}` hangs on another +: its {current} have \
+                 no way back{stored}",
                 channel.words(),
                 common.name.text
             ),
@@ -62,7 +63,8 @@ fn find(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, i: usize,
         ),
         (None, DriverKind::Darlington) if !channel.driver.channels.iter().any(|c| c.only) => (
             format!(
-                "the common pin of {} is not wired: the {current} of `{name}` have nowhere to go when it opens{stored}",
+                "the common pin of {} is not wired: the {current} of `{name}` have nowhere to go \
+                 when it opens{stored}",
                 channel.words()
             ),
             vec![format!(
@@ -72,21 +74,14 @@ fn find(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, i: usize,
         ),
         _ => (
             format!(
-                "`{name}` has a winding, and its {current} have nowhere to go when {} opens{stored}: the switch takes it{breaks}",
+                "`{name}` has a winding, and its {current} have nowhere to go when {} opens{stored}: \
+                 the switch takes it{breaks}",
                 channel.words()
             ),
             vec![cure(amps, channel)],
         ),
     };
-    sink.find(Draft {
-        severity: Severity::Danger,
-        subject: name,
-        span: load.name.span,
-        at: Some(&at),
-        message,
-        cures,
-        evidence,
-    });
+    sink.find(Draft::danger(&load.name).at(&at).says(message).facts(evidence).cures(cures));
 }
 
 /// The smallest class of diode that does it.

@@ -1,14 +1,13 @@
 //! noise-shared: what a winding that starts takes from the volts of a board on the same supply.
 
 use crate::derived::context::{Context, Worst};
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::model::node::NodeKind;
 use crate::quantity::figure::Origin;
 use crate::quantity::units::{Fraction, Volts};
 use crate::solved::outcome::Outcome;
 use crate::verdict::compare::{at_most, exceeds};
-use crate::verdict::severity::Severity;
 
 /// A dip that a board may show as noise, a glitch of its converter, or a reset of what hangs on it (our own figure).
 const LARGE: f64 = 0.05;
@@ -45,28 +44,24 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             continue;
         }
         let rail = plan.node_id(NodeKind::BoardInput(i)).map_or("", |id| plan.nodes[plan.root(id).0].name.as_str());
-        sink.find(Draft {
-            severity: Severity::Caution,
-            subject: name,
-            span: board.name.span,
-            at: Some(&Worst::at(o, dip)),
-            message: format!(
-                "as `{by}` starts, the volts of the board `{name}` dip by {}, {} of {}: both hang on `{rail}`",
-                Volts::new(dip),
-                Fraction::new(share),
-                Volts::new(calm)
-            ),
-            cures: vec![
-                format!("feed `{by}` from a supply or converter of its own"),
-                "or give the board a capacitor of 1000 µF or more behind a diode, and the winding a return of its own"
-                    .into(),
-            ],
-            evidence: vec![
-                Evidence::computed("dip", Volts::new(dip)),
-                Evidence::computed("share", Fraction::new(share)),
-                Evidence::new("limit", Fraction::new(LARGE), &Origin::Default("5 % of a board's volts")),
-            ],
-        });
+        sink.find(
+            Draft::caution((name, board.name.span))
+                .at(&Worst::at(o, dip))
+                .says(format!(
+                    "as `{by}` starts, the volts of the board `{name}` dip by {}, {} of {}: both hang on `{rail}`",
+                    Volts::new(dip),
+                    Fraction::new(share),
+                    Volts::new(calm)
+                ))
+                .judged("dip", Volts::new(dip))
+                .with("share", Fraction::new(share))
+                .at_most("limit", Fraction::new(LARGE), &Origin::Default("5 % of a board's volts"))
+                .cure(format!("feed `{by}` from a supply or converter of its own"))
+                .cure(
+                    "or give the board a capacitor of 1000 µF or more behind a diode, and the winding a \
+                     return of its own",
+                ),
+        );
     }
 }
 

@@ -3,8 +3,9 @@
 use crate::derived::coils::{highest_v, most_a, switched};
 use crate::derived::context::{Context, Worst};
 use crate::derived::flyback_path::path_of;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::evidence::Evidence;
+use crate::findings::sink::Sink;
 use crate::plan::kinds::flyback::{FlyDiode, Flyback};
 use crate::plan::kinds::load::Load;
 use crate::quantity::figure::Origin;
@@ -18,6 +19,8 @@ use crate::verdict::severity::Severity;
 const NEAR: f64 = 0.8;
 /// Faster than this a slow diode conducts backwards for part of the period (electrical reference, "Letting go").
 const SLOW_UP_TO_HZ: f64 = 1000.0;
+
+const FOLLOWS: Origin = Origin::Default("slow rectifiers follow up to 1 kHz");
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for (channel, i, load) in switched(context.plan).into_iter().filter(|(_, _, l)| l.is_winding()) {
@@ -65,7 +68,10 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, i: usize
                 may: may.get(),
                 at,
                 text: format!("holds off {supply} while `{name}` is on, and stands {may}"),
-                evidence: vec![Evidence::computed("holds_off", supply), Evidence::new("reverse", may, &reverse.origin)],
+                evidence: vec![
+                    Evidence::judged("holds_off", supply),
+                    Evidence::at_most("reverse", may, &reverse.origin),
+                ],
                 cure: format!("take one for {} or more", Volts::new(2.0 * v)),
             });
         }
@@ -77,35 +83,25 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, i: usize
         diode.class.as_deref().map_or_else(|| "the flyback diode".to_owned(), |c| format!("the flyback diode `{c}`"));
     if let (Some(l), true) = (&worst, exceeds(share, NEAR)) {
         let severity = if share > 1.0 + 1e-9 { Severity::Danger } else { Severity::Caution };
-        sink.find(Draft {
-            severity,
-            subject: name,
-            span: diode.span,
-            at: Some(&l.at),
-            message: format!("{class} of `{name}` {}", l.text),
-            cures: vec![l.cure.clone()],
-            evidence: l.evidence.clone(),
-        });
+        sink.find(
+            Draft::of(severity, (name, diode.span))
+                .at(&l.at)
+                .says(format!("{class} of `{name}` {}", l.text))
+                .facts(l.evidence.clone())
+                .cure(l.cure.clone()),
+        );
     } else if let Some(f) = slow {
-        sink.find(Draft {
-            severity: Severity::Caution,
-            subject: name,
-            span: diode.span,
-            at: None,
-            message: format!(
-                "{class} of `{name}` is a slow one, and is switched {}: each time it conducts backwards for a while",
-                Hertz::new(f)
-            ),
-            cures: vec!["take a Schottky diode or a fast one above 1 kHz".into()],
-            evidence: vec![
-                Evidence::computed("pwm", Hertz::new(f)),
-                Evidence::new(
-                    "slow_up_to",
-                    Hertz::new(SLOW_UP_TO_HZ),
-                    &Origin::Default("slow rectifiers follow up to 1 kHz"),
-                ),
-            ],
-        });
+        sink.find(
+            Draft::caution((name, diode.span))
+                .says(format!(
+                    "{class} of `{name}` is a slow one, and is switched {}: each time it conducts backwards for a \
+                     while",
+                    Hertz::new(f)
+                ))
+                .judged("pwm", Hertz::new(f))
+                .at_most("slow_up_to", Hertz::new(SLOW_UP_TO_HZ), &FOLLOWS)
+                .cure("take a Schottky diode or a fast one above 1 kHz"),
+        );
     } else if let Some(l) = worst {
         sink.pass(name, l.text);
     }
@@ -142,7 +138,7 @@ fn current(
     };
     let may_a = Amps::new(may);
     let (evidence, cure) = (
-        vec![Evidence::computed("carries", asked), Evidence::new("may", may_a, origin)],
+        vec![Evidence::judged("carries", asked), Evidence::at_most("may", may_a, origin)],
         if often {
             format!("take one for {} or more", Amps::new(amps / NEAR))
         } else {

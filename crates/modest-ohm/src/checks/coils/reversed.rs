@@ -3,11 +3,10 @@
 use crate::derived::coils::{highest_v, switched};
 use crate::derived::context::Context;
 use crate::derived::flyback_path::path_of;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::kinds::flyback::Flyback;
 use crate::quantity::units::Volts;
-use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for (channel, _, load) in switched(context.plan) {
@@ -22,7 +21,8 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let (message, cure) = if both_ways {
             (
                 format!(
-                    "`{name}` is driven both ways by {} and has a diode across it: one way that is a short of {volts}",
+                    "`{name}` is driven both ways by {} and has a diode across it: one way that is a \
+                     short of {volts}",
                     channel.words()
                 ),
                 "take the diode away: a bridge has its own".to_owned(),
@@ -30,19 +30,12 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         } else {
             (
                 format!(
-                    "the cathode of the diode across `{name}` is at its −: whenever it is on the diode is a short of {volts}"
+                    "the cathode of the diode across `{name}` is at its −: whenever it is on the diode \
+                     is a short of {volts}"
                 ),
                 "turn it: the cathode, its ring, belongs at the +".to_owned(),
             )
         };
-        sink.find(Draft {
-            severity: Severity::Danger,
-            subject: name,
-            span: diode.span,
-            at: None,
-            message,
-            cures: vec![cure],
-            evidence: vec![Evidence::computed("supply", volts)],
-        });
+        sink.find(Draft::danger((name, diode.span)).says(message).judged("supply", volts).cure(cure));
     }
 }

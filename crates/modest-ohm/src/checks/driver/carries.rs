@@ -1,8 +1,8 @@
 //! transistor-current: what a semiconductor stage carries, for long and in a start or a stall.
 
 use crate::derived::context::{Context, Worst, worst_of};
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::quantity::figure::Figure;
 use crate::quantity::units::Amps;
 use crate::solved::drivers::channel::{Channel, channels};
@@ -51,21 +51,18 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>) {
         return;
     };
     let more = Amps::new(amps / NEAR);
-    sink.find(Draft {
-        severity,
-        subject: name,
-        span: channel.span(),
-        at: Some(&Worst::at(o, amps)),
-        message: format!(
-            "{} carries {carries} {when} for {}, and may carry {}",
-            channel.words(),
-            channel.behind_words(),
-            limit.low
-        ),
-        cures: vec![
-            format!("take one for {more} or more, which leaves 20 %"),
-            "or give each load a stage of its own".into(),
-        ],
-        evidence: vec![Evidence::computed("carries", carries), Evidence::new("rating", limit.low, &limit.origin)],
-    });
+    sink.find(
+        Draft::of(severity, (name, channel.span()))
+            .at(&Worst::at(o, amps))
+            .says(format!(
+                "{} carries {carries} {when} for {}, and may carry {}",
+                channel.words(),
+                channel.behind_words(),
+                limit.low
+            ))
+            .judged("carries", carries)
+            .at_most("rating", limit.low, &limit.origin)
+            .cure(format!("take one for {more} or more, which leaves 20 %"))
+            .cure("or give each load a stage of its own"),
+    );
 }

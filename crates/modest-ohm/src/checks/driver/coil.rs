@@ -1,8 +1,9 @@
 //! relay-coil: what a coil gets against what it pulls in at, warm, and what it stands.
 
 use crate::derived::context::{Context, Worst, worst_of};
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::evidence::Evidence;
+use crate::findings::sink::Sink;
 use crate::quantity::units::{Celsius, Volts};
 use crate::size::relay::CoilNeed;
 use crate::solved::outcome::Outcome;
@@ -46,7 +47,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 Worst::at(high, most),
                 format!("the coil of `{name}` gets {top} and stands {stands}"),
                 format!("take one with a coil for more, or a resistor before it; it is made for {}", coil.typical),
-                vec![Evidence::computed("coil", top), Evidence::new("stands", stands, &relay.most.origin)],
+                vec![Evidence::judged("coil", top), Evidence::at_most("stands", stands, &relay.most.origin)],
             )
         } else if !state.enough {
             (
@@ -54,7 +55,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 Worst::at(low, got.get()),
                 format!("the coil of `{name}` gets {got} and need not pull in below {wants}, warm"),
                 format!("feed it {wants} or more, or take one with a coil for less; it is made for {}", coil.typical),
-                vec![Evidence::computed("coil", got), Evidence::new("pulls_in", wants, &relay.pull_in.origin)],
+                vec![Evidence::judged("coil", got), Evidence::at_least("pulls_in", wants, &relay.pull_in.origin)],
             )
         } else {
             if context.all_actual() {
@@ -62,6 +63,6 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             }
             continue;
         };
-        sink.find(Draft { severity, subject: name, span, at: Some(&at), message, cures: vec![cure], evidence });
+        sink.find(Draft::of(severity, (name, span)).at(&at).says(message).facts(evidence).cure(cure));
     }
 }

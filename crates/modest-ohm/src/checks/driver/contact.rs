@@ -1,8 +1,8 @@
 //! relay-contact: what a contact breaks, by the kind of load and its volts.
 
 use crate::derived::context::{Context, Worst, worst_of};
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::driver::figures::Relay;
 use crate::plan::kinds::load::Nature;
 use crate::plan::model::Plan;
@@ -13,7 +13,6 @@ use crate::size::relay::{ContactLoad, contact_dc, contact_share};
 use crate::solved::drivers::channel::{Channel, channels};
 use crate::solved::outcome::Outcome;
 use crate::verdict::compare::at_most;
-use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for channel in channels(context.plan) {
@@ -73,24 +72,18 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, relay: &
         }
         return;
     }
-    sink.find(Draft {
-        severity: Severity::Danger,
-        subject: name,
-        span: channel.span(),
-        at: Some(&Worst::at(o, amps)),
-        message: format!(
-            "the contact of `{name}` switches {carries} of {}, and of its {} only {may} are left for that",
-            channel.behind_words(),
-            rating.low
-        ),
-        cures: vec![
-            format!("take a relay for {} or more", Amps::new(amps / contact_share(load, false).get())),
-            "or a MOSFET with a diode across the load".into(),
-        ],
-        evidence: vec![
-            Evidence::computed("switches", carries),
-            Evidence::new("may", may, &Origin::Default("a share of its rating, by the kind of load and the volts")),
-            Evidence::new("rating", rating.low, &rating.origin),
-        ],
-    });
+    sink.find(
+        Draft::danger((name, channel.span()))
+            .at(&Worst::at(o, amps))
+            .says(format!(
+                "the contact of `{name}` switches {carries} of {}, and of its {} only {may} are left for that",
+                channel.behind_words(),
+                rating.low
+            ))
+            .judged("switches", carries)
+            .at_most("may", may, &Origin::Default("a share of its rating, by the kind of load and the volts"))
+            .given("rating", rating.low, &rating.origin)
+            .cure(format!("take a relay for {} or more", Amps::new(amps / contact_share(load, false).get())))
+            .cure("or a MOSFET with a diode across the load"),
+    );
 }

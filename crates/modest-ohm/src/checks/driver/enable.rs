@@ -1,7 +1,8 @@
 //! enable-open and bridge-logic: a bridge whose enable nobody holds, or whose logic is fed not at all or twice.
 
 use crate::derived::context::Context;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::driver::channels::Enable;
 use crate::plan::driver::figures::Jumper;
 use crate::verdict::severity::Severity;
@@ -13,20 +14,14 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 sink.pass(&channel.name, "its enable is held or driven".into());
                 continue;
             }
-            sink.find(Draft {
-                severity: Severity::Fault,
-                subject: &channel.name,
-                span: channel.span,
-                at: None,
-                message: format!(
-                    "the enable of `{}` is joined to nothing: its motor does not run, or now and then",
-                    channel.name
-                ),
-                cures: vec![
-                    "put its jumper in, `enable = \"held\"`, or let a pin drive it: `enable = \"keeper.io5\"`".into(),
-                ],
-                evidence: Vec::new(),
-            });
+            sink.find(
+                Draft::fault((&channel.name, channel.span))
+                    .says(format!(
+                        "the enable of `{}` is joined to nothing: its motor does not run, or now and then",
+                        channel.name
+                    ))
+                    .cure("put its jumper in, `enable = \"held\"`, or let a pin drive it: `enable = \"keeper.io5\"`"),
+            );
         }
     }
 }
@@ -39,9 +34,11 @@ pub(crate) fn logic(context: &Context<'_>, sink: &mut Sink) {
             (Jumper::In, true) => (
                 Severity::Danger,
                 format!(
-                    "the logic supply of the bridge `{name}` feeds its 5 V terminal, which is an output while its jumper is in"
+                    "the logic supply of the bridge `{name}` feeds its 5 V terminal, which is an output \
+                     while its jumper is in"
                 ),
-                "take the jumper out, `regulator-jumper = \"out\"`, or let its own regulator feed its logic: no `logic` in `from`",
+                "take the jumper out, `regulator-jumper = \"out\"`, or let its own regulator feed \
+                 its logic: no `logic` in `from`",
             ),
             (Jumper::Out | Jumper::None, false) if bridge.logic.is_some() => (
                 Severity::Fault,
@@ -53,14 +50,6 @@ pub(crate) fn logic(context: &Context<'_>, sink: &mut Sink) {
                 continue;
             }
         };
-        sink.find(Draft {
-            severity,
-            subject: name,
-            span: driver.name.span,
-            at: None,
-            message,
-            cures: vec![cure.into()],
-            evidence: Vec::new(),
-        });
+        sink.find(Draft::of(severity, &driver.name).says(message).cure(cure));
     }
 }

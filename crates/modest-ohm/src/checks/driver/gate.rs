@@ -1,8 +1,9 @@
 //! gate-drive, gate-overvoltage and gate-floating: what a gate gets, stands, and where it is while nobody drives it.
 
 use crate::derived::context::{Context, Worst, worst_of};
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::evidence::Evidence;
+use crate::findings::sink::Sink;
 use crate::plan::driver::DriverKind;
 use crate::plan::driver::channels::Enable;
 use crate::plan::driver::figures::{Fet, GateDriver};
@@ -86,23 +87,20 @@ fn on(
     let from = drive.map_or_else(|| "its gate".to_owned(), |d| format!("its gate, from {},", d.words(context.plan)));
     let opens = fet.threshold.as_ref().map_or_else(String::new, |t| format!("; its threshold may be {}", t.high));
     if !channel.is_low_side() && channel.driver.kind == DriverKind::Nmos {
-        sink.find(Draft {
-            severity: Severity::Fault,
-            subject: name,
-            span: channel.span(),
-            at: Some(&Worst::at(o, volts.get())),
-            message: format!(
-                "{} is an N-channel one in the +: while it is on its source is at the rail, and its gate gets {volts} against \
-                 that, where its resistance is given at {}",
-                channel.words(),
-                specified.low
-            ),
-            cures: vec![
-                "put it in the load's return, `side = \"low\"`".into(),
-                "or take a P-channel MOSFET with its gate driver, `kind = \"pmos\"`".into(),
-            ],
-            evidence: vec![Evidence::computed("gate", volts), Evidence::new("specified", specified.low, &specified.origin)],
-        });
+        sink.find(
+            Draft::fault((name, channel.span()))
+                .at(&Worst::at(o, volts.get()))
+                .says(format!(
+                    "{} is an N-channel one in the +: while it is on its source is at the rail, and \
+                     its gate gets {volts} against that, where its resistance is given at {}",
+                    channel.words(),
+                    specified.low
+                ))
+                .judged("gate", volts)
+                .at_least("specified", specified.low, &specified.origin)
+                .cure("put it in the load's return, `side = \"low\"`")
+                .cure("or take a P-channel MOSFET with its gate driver, `kind = \"pmos\"`"),
+        );
         return;
     }
     let mut cures = match GIVEN_AT_V.iter().find(|v| **v <= volts.get()) {
@@ -111,32 +109,29 @@ fn on(
     };
     cures.push(match (&fet.gate, specified.low.get() <= BUFFER_V) {
         (GateDriver::Pin, true) => "or drive it at 5 V through a buffer (`through = \"lift\"`)".into(),
-        (GateDriver::Pin, false) => {
-            "or a module that gives its gate the load's own rail (`mosfet-module-opto`): a buffer gives 5 V and no more"
-                .to_owned()
-        }
+        (GateDriver::Pin, false) => "or a module that gives its gate the load's own rail (`mosfet-module-opto`): a \
+                                     buffer gives 5 V and no more"
+            .to_owned(),
         _ => "or a module with another MOSFET: its gate gets the load's own rail".into(),
     });
     let mut evidence = vec![
-        Evidence::computed("gate", volts),
-        Evidence::new("specified", specified.low, &specified.origin),
+        Evidence::judged("gate", volts),
+        Evidence::at_least("specified", specified.low, &specified.origin),
         Evidence::computed("carries", Amps::new(amps)),
     ];
-    evidence.extend(fet.threshold.as_ref().map(|t| Evidence::new("threshold", t.high, &t.origin)));
-    sink.find(Draft {
-        severity,
-        subject: name,
-        span: channel.span(),
-        at: Some(&Worst::at(o, volts.get())),
-        message: format!(
-            "{}: {from} gets {volts}, and its resistance is given at {}{opens}: it need not be fully on for {}",
-            channel.words(),
-            specified.low,
-            Amps::new(amps)
-        ),
-        cures,
-        evidence,
-    });
+    evidence.extend(fet.threshold.as_ref().map(|t| Evidence::context("threshold", t.high, &t.origin)));
+    sink.find(
+        Draft::of(severity, (name, channel.span()))
+            .at(&Worst::at(o, volts.get()))
+            .says(format!(
+                "{}: {from} gets {volts}, and its resistance is given at {}{opens}: it need not be fully on for {}",
+                channel.words(),
+                specified.low,
+                Amps::new(amps)
+            ))
+            .facts(evidence)
+            .cures(cures),
+    );
 }
 
 /// A P-channel gate on a pin stays at the pin's volts when it is to be off: V_GS is what the rail has above them.
@@ -169,11 +164,13 @@ fn turns_off(
             }
             let (left, opens) = (Volts::new(most), threshold.low);
             let message = format!(
-                "{} lies in the + and hangs on {}: while that is high {left} are left at its gate, and it may open at {opens}",
+                "{} lies in the + and hangs on {}: while that is high {left} are left at its gate, \
+                 and it may open at {opens}",
                 channel.words(),
                 drive.words(context.plan)
             );
-            let evidence = vec![Evidence::computed("left", left), Evidence::new("threshold", opens, &threshold.origin)];
+            let evidence =
+                vec![Evidence::judged("left", left), Evidence::context("threshold", opens, &threshold.origin)];
             (message, evidence, Some(Worst::at(o, most)))
         }
         _ if fet.pull.is_none() => {
@@ -182,20 +179,18 @@ fn turns_off(
         }
         _ => return true,
     };
-    sink.find(Draft {
-        severity: Severity::Fault,
-        subject: name,
-        span: channel.span(),
-        at: at.as_ref(),
-        message,
-        cures: vec![
-            "let a small transistor pull its gate low, and a resistor lift it to its source: `gate-driver = { part = \
-             \"npn-small\", base-resistor = \"10 kΩ\" }` with `pull-up = \"10 kΩ\"`"
-                .into(),
-            "or switch the return with an N-channel MOSFET, where the load lets you".into(),
-        ],
-        evidence,
-    });
+    sink.find(
+        Draft::fault((name, channel.span()))
+            .at(at.as_ref())
+            .says(message)
+            .facts(evidence)
+            .cure(
+                "let a small transistor pull its gate low, and a resistor lift it to its source: \
+                 `gate-driver = { part = \"npn-small\", base-resistor = \"10 kΩ\" }` with \
+                 `pull-up = \"10 kΩ\"`",
+            )
+            .cure("or switch the return with an N-channel MOSFET, where the load lets you"),
+    );
     false
 }
 
@@ -212,21 +207,18 @@ pub(crate) fn over(context: &Context<'_>, sink: &mut Sink) {
             continue;
         }
         let zener = Volts::new((0.6 * most.low.get()).round().max(1.0));
-        sink.find(Draft {
-            severity: Severity::Danger,
-            subject: name,
-            span: channel.span(),
-            at: Some(&Worst::at(o, volts)),
-            message: format!("the gate of {} gets {got} and stands {}", channel.words(), most.low),
-            cures: vec![
-                format!(
+        sink.find(
+            Draft::danger((name, channel.span()))
+                .at(&Worst::at(o, volts))
+                .says(format!("the gate of {} gets {got} and stands {}", channel.words(), most.low))
+                .judged("gate", got)
+                .at_most("stands", most.low, &most.origin)
+                .cure(format!(
                     "bound it with a Zener diode of {zener} from gate to source and a resistor in the gate's line: \
                      `gate-clamp = \"{zener}\"`"
-                ),
-                "or take one whose gate stands more".into(),
-            ],
-            evidence: vec![Evidence::computed("gate", got), Evidence::new("stands", most.low, &most.origin)],
-        });
+                ))
+                .cure("or take one whose gate stands more"),
+        );
     }
 }
 
@@ -264,17 +256,10 @@ fn judge(sink: &mut Sink, name: &str, span: crate::source::Span, what: &str, hel
         sink.pass(name, "held off while nobody drives it".into());
         return;
     }
-    sink.find(Draft {
-        severity: Severity::Caution,
-        subject: name,
-        span,
-        at: None,
-        message: format!("nothing holds {what} low until the firmware drives its pin: it may be on, or half on"),
-        cures: vec!["add a resistor of 10 kΩ .. 100 kΩ from it to −: `pull-down = \"10 kΩ\"`".into()],
-        evidence: vec![Evidence::new(
-            "pull",
-            crate::quantity::units::Ohms::new(10e3),
-            &Origin::Default("10 kΩ .. 100 kΩ (typical)"),
-        )],
-    });
+    sink.find(
+        Draft::caution((name, span))
+            .says(format!("nothing holds {what} low until the firmware drives its pin: it may be on, or half on"))
+            .given("pull", crate::quantity::units::Ohms::new(10e3), &Origin::Default("10 kΩ .. 100 kΩ (typical)"))
+            .cure("add a resistor of 10 kΩ .. 100 kΩ from it to −: `pull-down = \"10 kΩ\"`"),
+    );
 }

@@ -2,8 +2,8 @@
 
 use crate::derived::context::{Context, Worst};
 use crate::derived::driver_drop::{is_behind_stage, lowest, verdict};
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::model::node::NodeKind;
 use crate::quantity::units::Volts;
 use crate::verdict::severity::Severity;
@@ -28,25 +28,19 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let left = Volts::new(volts);
         let what = if severity == Severity::Fault { "works from" } else { "is meant for" };
         let other = if driver.bridge().is_some() { "a bridge of the MOSFET kind" } else { "a MOSFET" };
-        sink.find(Draft {
-            severity,
-            subject: stage,
-            span: plan.branches[run].name.span,
-            at: Some(&Worst::at(o, volts)),
-            message: format!(
-                "the {} `{stage}` drops {dropped} and leaves `{name}` {left}, which {what} {} or more",
-                driver.kind.words(),
-                limit.low
-            ),
-            cures: vec![
-                format!("take {other}, which drops less"),
-                format!("or raise its supply by {}", Volts::new(limit.low.get() - volts)),
-            ],
-            evidence: vec![
-                Evidence::computed("drop", dropped),
-                Evidence::computed("left", left),
-                Evidence::new("limit", limit.low, &limit.origin),
-            ],
-        });
+        sink.find(
+            Draft::of(severity, (stage, plan.branches[run].name.span))
+                .at(&Worst::at(o, volts))
+                .says(format!(
+                    "the {} `{stage}` drops {dropped} and leaves `{name}` {left}, which {what} {} or more",
+                    driver.kind.words(),
+                    limit.low
+                ))
+                .judged("left", left)
+                .with("drop", dropped)
+                .at_least("limit", limit.low, &limit.origin)
+                .cure(format!("take {other}, which drops less"))
+                .cure(format!("or raise its supply by {}", Volts::new(limit.low.get() - volts))),
+        );
     }
 }

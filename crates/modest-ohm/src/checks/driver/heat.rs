@@ -1,8 +1,8 @@
 //! driver-heat: the junction of a stage, its losses while it conducts and while it switches, for long.
 
 use crate::derived::context::{Context, Worst, worst_of};
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::driver::DriverKind;
 use crate::quantity::figure::Origin;
 use crate::quantity::units::{Celsius, KelvinsPerWatt, Watts};
@@ -96,16 +96,12 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, together
         DriverKind::Bridge => "or take a bridge of the MOSFET kind, which drops less".into(),
         _ => "or take one with less resistance, or switch it less often".to_owned(),
     });
-    sink.find(Draft {
-        severity,
-        subject: name,
-        span,
-        at: Some(&Worst::at(o, tj)),
-        message: format!("{words} turns {loss} into heat and gets {warm} warm, where {most} is its limit"),
-        cures,
-        evidence: vec![
-            Evidence::computed("junction", warm),
-            Evidence::new(
+    sink.find(
+        Draft::of(severity, (name, span))
+            .at(&Worst::at(o, tj))
+            .says(format!("{words} turns {loss} into heat and gets {warm} warm, where {most} is its limit"))
+            .judged("junction", warm)
+            .at_most(
                 "limit",
                 most,
                 channel
@@ -114,8 +110,8 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, together
                     .most
                     .as_ref()
                     .map_or(&Origin::Default("150 °C, typical of silicon"), |m| &m.origin),
-            ),
-            Evidence::computed("loss", loss),
-        ],
-    });
+            )
+            .with("loss", loss)
+            .cures(cures),
+    );
 }

@@ -4,8 +4,9 @@ use super::carries::NEAR;
 use crate::derived::coils::zener_v;
 use crate::derived::context::{Context, Worst, worst_of};
 use crate::derived::flyback_path::path_of;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::evidence::EvidenceRole;
+use crate::findings::sink::Sink;
 use crate::plan::kinds::flyback::Flyback;
 use crate::quantity::units::Volts;
 use crate::solved::drivers::channel::{Channel, channels};
@@ -66,15 +67,14 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>) {
     if added > 0.05 * volts {
         cures.push("or let the coil go on a lower clamp".into());
     }
-    sink.find(Draft {
-        severity,
-        subject: name,
-        span: channel.span(),
-        at: Some(&Worst::at(o, volts)),
-        message: format!("{} holds off {holds}{with} and may hold off {}", channel.words(), rating.low),
-        cures,
-        evidence: vec![Evidence::computed("holds", holds), Evidence::new("rating", rating.low, &rating.origin)],
-    });
+    sink.find(
+        Draft::of(severity, (name, channel.span()))
+            .at(&Worst::at(o, volts))
+            .says(format!("{} holds off {holds}{with} and may hold off {}", channel.words(), rating.low))
+            .judged("holds", holds)
+            .at_most("rating", rating.low, &rating.origin)
+            .cures(cures),
+    );
 }
 
 /// A bridge's motor supply against the range of its class.
@@ -106,14 +106,16 @@ fn supply(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>) {
         }
         return;
     };
-    let side = if severity == Severity::Danger { "at most" } else { "at least" };
-    sink.find(Draft {
-        severity,
-        subject: name,
-        span: driver.name.span,
-        at: Some(&Worst::at(at, got.get())),
-        message: format!("the motor supply of the bridge `{name}` is {got}, where it takes {side} {limit}"),
-        cures: vec![cure.into()],
-        evidence: vec![Evidence::computed("supply", got), Evidence::new("limit", limit, &range.origin)],
-    });
+    let bound = if severity == Severity::Danger { EvidenceRole::AtMost } else { EvidenceRole::AtLeast };
+    sink.find(
+        Draft::of(severity, (name, driver.name.span))
+            .at(&Worst::at(at, got.get()))
+            .says(format!(
+                "the motor supply of the bridge `{name}` is {got}, where it takes {} {limit}",
+                bound.phrase()
+            ))
+            .judged("supply", got)
+            .limit(bound, "limit", limit, &range.origin)
+            .cure(cure),
+    );
 }

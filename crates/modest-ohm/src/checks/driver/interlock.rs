@@ -1,18 +1,18 @@
 //! interlock-software-only: loads that exclude each other by firmware alone, and what they take when it fails.
 
 use crate::derived::context::{Context, Worst, worst_of};
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::kinds::driven::Contacts;
 use crate::plan::kinds::group::{Group, GroupKind};
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
+use crate::quantity::figure::Origin;
 use crate::quantity::units::Amps;
 use crate::solved::currents::node_current;
 use crate::solved::outcome::Outcome;
 use crate::topology::ratings::node_limit;
 use crate::verdict::compare::at_most;
-use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
@@ -62,18 +62,16 @@ fn judge(context: &Context<'_>, sink: &mut Sink, index: usize, group: &Group) {
         sink.pass(name, format!("{members} together are not too much for anything"));
         return;
     };
-    sink.find(Draft {
-        severity: Severity::Caution,
-        subject: name,
-        span: group.name.span,
-        at: Some(&Worst::at(o, amps.get())),
-        message: format!(
-            "only firmware keeps {members} apart: together they make `{node}` carry {amps}, which may carry {limit}"
-        ),
-        cures: vec![
-            "let wiring keep them apart: the two contacts of one relay, or a switch with two positions".into(),
-            "or make the way strong enough for all of them".into(),
-        ],
-        evidence: vec![Evidence::computed("both_on", amps), Evidence::computed("limit", limit)],
-    });
+    sink.find(
+        Draft::caution(&group.name)
+            .at(&Worst::at(o, amps.get()))
+            .says(format!(
+                "only firmware keeps {members} apart: together they make `{node}` carry {amps}, \
+                 which may carry {limit}"
+            ))
+            .judged("both_on", amps)
+            .at_most("limit", limit, &Origin::Computed)
+            .cure("let wiring keep them apart: the two contacts of one relay, or a switch with two positions")
+            .cure("or make the way strong enough for all of them"),
+    );
 }

@@ -1,13 +1,14 @@
 //! solid-state-kind: a triac on direct current, an output the wrong way round, a load that its leak keeps on.
 
 use crate::derived::context::{Context, worst_of};
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::evidence::Evidence;
+use crate::findings::sink::Sink;
+use crate::quantity::figure::Origin;
 use crate::quantity::units::Amps;
 use crate::solved::drivers::channel::channels;
 use crate::solved::outcome::Outcome;
 use crate::verdict::compare::exceeds;
-use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for channel in channels(context.plan) {
@@ -45,20 +46,15 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                     channel.behind_words()
                 ),
                 "take a stage that leaks less, or a resistor across the load",
-                vec![Evidence::new("leak", leak.high, &leak.origin), Evidence::computed("takes", least)],
+                vec![
+                    Evidence::judged_as_given("leak", leak.high, &leak.origin),
+                    Evidence::at_most("takes", least, &Origin::Computed),
+                ],
             )
         } else {
             sink.pass(name, "for direct current, the right way round".into());
             continue;
         };
-        sink.find(Draft {
-            severity: Severity::Fault,
-            subject: name,
-            span: channel.span(),
-            at: None,
-            message,
-            cures: vec![cure.into()],
-            evidence,
-        });
+        sink.find(Draft::fault((name, channel.span())).says(message).facts(evidence).cure(cure));
     }
 }

@@ -1,14 +1,13 @@
 //! relay-logic: a module's jumper between logic and coils, and inputs that pull in while the board starts.
 
 use crate::derived::context::Context;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::driver::figures::{Jumper, Relay};
 use crate::plan::driver::{Driver, DriverKind};
 use crate::plan::model::Plan;
 use crate::plan::pins::{AtBoot, Level};
 use crate::quantity::units::Volts;
-use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
@@ -35,21 +34,18 @@ fn jumper(context: &Context<'_>, sink: &mut Sink, driver: &Driver, relay: &Relay
         solved.map(|s| s.solution.across(t.plus, t.minus)).fold(0.0, f64::max)
     };
     let (logic_v, coil_v) = (Volts::new(volts(a)), Volts::new(volts(b)));
-    sink.find(Draft {
-        severity: Severity::Danger,
-        subject: name,
-        span: driver.name.span,
-        at: None,
-        message: format!(
-            "the jumper of the relay module `{name}` joins `{}` ({logic_v}) and `{}` ({coil_v}): two rails become one",
-            plan.nodes[a.0].name, plan.nodes[b.0].name
-        ),
-        cures: vec![
-            "take the jumper out before either is fed: `jumper = \"out\"`".into(),
-            "or feed both sides from one rail".into(),
-        ],
-        evidence: vec![Evidence::computed("logic", logic_v), Evidence::computed("coils", coil_v)],
-    });
+    sink.find(
+        Draft::danger((name, driver.name.span))
+            .says(format!(
+                "the jumper of the relay module `{name}` joins `{}` ({logic_v}) and `{}` ({coil_v}): \
+                 two rails become one",
+                plan.nodes[a.0].name, plan.nodes[b.0].name
+            ))
+            .judged("logic", logic_v)
+            .with("coils", coil_v)
+            .cure("take the jumper out before either is fed: `jumper = \"out\"`")
+            .cure("or feed both sides from one rail"),
+    );
 }
 
 /// An input that is on while its pin is low, on a pin that is low, or pulses, before the firmware sets it.
@@ -67,22 +63,17 @@ fn boot(plan: &Plan, sink: &mut Sink, driver: &Driver) {
                 }
             };
             let side = if driver.active_low { "low" } else { "high" };
-            sink.find(Draft {
-                severity: Severity::Fault,
-                subject: &channel.name,
-                span: channel.span,
-                at: None,
-                message: format!(
-                    "`{}` is on while its pin is {side}, and {} {on} until the firmware sets it: it pulls in at every start",
-                    channel.name,
-                    plan.pin_words(&pin.at)
-                ),
-                cures: vec![
-                    "take a pin that floats at the start (`pins --assign` finds one)".into(),
-                    "or a module that is on at the other level".into(),
-                ],
-                evidence: Vec::new(),
-            });
+            sink.find(
+                Draft::fault((&channel.name, channel.span))
+                    .says(format!(
+                        "`{}` is on while its pin is {side}, and {} {on} until the firmware sets it: it \
+                         pulls in at every start",
+                        channel.name,
+                        plan.pin_words(&pin.at)
+                    ))
+                    .cure("take a pin that floats at the start (`pins --assign` finds one)")
+                    .cure("or a module that is on at the other level"),
+            );
         }
     }
 }

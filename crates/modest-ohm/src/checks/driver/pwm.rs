@@ -1,10 +1,10 @@
 //! relay-pwm and pwm-range: what is switched often, and what follows.
 
 use crate::derived::context::Context;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::evidence::EvidenceRole;
+use crate::findings::sink::Sink;
 use crate::verdict::compare::{exceeds, is_below};
-use crate::verdict::severity::Severity;
 
 pub(crate) fn relay(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
@@ -19,18 +19,15 @@ pub(crate) fn relay(context: &Context<'_>, sink: &mut Sink) {
             }
             continue;
         };
-        sink.find(Draft {
-            severity: Severity::Fault,
-            subject: &driver.name.text,
-            span: driver.name.span,
-            at: None,
-            message: format!(
-                "the relay `{}` is switched {} by PWM: contacts do not follow, and wear",
-                driver.name.text, pwm.typical
-            ),
-            cures: vec!["dim or slow its load with a MOSFET in place of the relay, or leave `pwm` out".into()],
-            evidence: vec![Evidence::new("pwm", pwm.typical, &pwm.origin)],
-        });
+        sink.find(
+            Draft::fault(&driver.name)
+                .says(format!(
+                    "the relay `{}` is switched {} by PWM: contacts do not follow, and wear",
+                    driver.name.text, pwm.typical
+                ))
+                .judged_as_given("pwm", pwm.typical, &pwm.origin)
+                .cure("dim or slow its load with a MOSFET in place of the relay, or leave `pwm` out"),
+        );
     }
 }
 
@@ -38,22 +35,20 @@ pub(crate) fn range(context: &Context<'_>, sink: &mut Sink) {
     for driver in context.plan.drivers.iter().filter(|d| !d.kind.is_contact()) {
         let (Some(pwm), Some(range)) = (&driver.pwm, &driver.pwm_range) else { continue };
         let name = &driver.name.text;
-        let (got, limit, side) = if exceeds(pwm.high.get(), range.high.get()) {
-            (pwm.high, range.high, "at most")
+        let (got, limit, bound) = if exceeds(pwm.high.get(), range.high.get()) {
+            (pwm.high, range.high, EvidenceRole::AtMost)
         } else if is_below(pwm.low.get(), range.low.get()) {
-            (pwm.low, range.low, "at least")
+            (pwm.low, range.low, EvidenceRole::AtLeast)
         } else {
             sink.pass(name, format!("{} of {} .. {}", pwm.typical, range.low, range.high));
             continue;
         };
-        sink.find(Draft {
-            severity: Severity::Fault,
-            subject: name,
-            span: driver.name.span,
-            at: None,
-            message: format!("the {} is switched at {got}, and follows {side} {limit}", driver.words()),
-            cures: vec![format!("let the firmware switch it at {limit}, or take a stage that follows")],
-            evidence: vec![Evidence::new("pwm", got, &pwm.origin), Evidence::new("limit", limit, &range.origin)],
-        });
+        sink.find(
+            Draft::fault(&driver.name)
+                .says(format!("the {} is switched at {got}, and follows {} {limit}", driver.words(), bound.phrase()))
+                .judged_as_given("pwm", got, &pwm.origin)
+                .limit(bound, "limit", limit, &range.origin)
+                .cure(format!("let the firmware switch it at {limit}, or take a stage that follows")),
+        );
     }
 }

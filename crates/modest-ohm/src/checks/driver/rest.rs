@@ -1,14 +1,14 @@
 //! rest-state: where a load is at power-off, while the board is reset, and while it starts, against where it is wished.
 
 use crate::derived::context::Context;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::driver::DriverKind;
 use crate::plan::driver::figures::GateDriver;
 use crate::plan::kinds::driven::Contacts;
 use crate::plan::model::Plan;
 use crate::plan::pins::{AtBoot, Level};
 use crate::solved::drivers::channel::{Channel, channels};
-use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for channel in channels(context.plan) {
@@ -100,17 +100,13 @@ fn judge(plan: &Plan, sink: &mut Sink, channel: &Channel<'_>, wished_off: bool) 
     } else {
         "take a relay's resting contact (`contact = \"nc\"`): nothing else is on without power".to_owned()
     };
-    sink.find(Draft {
-        severity: Severity::Caution,
-        subject: name,
-        span: channel.span(),
-        at: None,
-        message: format!(
-            "{} behind {} is wished {wish}, and {when} it is not: {why}",
-            channel.behind_words(),
-            channel.words()
-        ),
-        cures: vec![cure],
-        evidence: Vec::new(),
-    });
+    sink.find(
+        Draft::caution((name, channel.span()))
+            .says(format!(
+                "{} behind {} is wished {wish}, and {when} it is not: {why}",
+                channel.behind_words(),
+                channel.words()
+            ))
+            .cure(cure),
+    );
 }

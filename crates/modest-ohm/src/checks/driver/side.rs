@@ -1,9 +1,9 @@
 //! side-mismatch: a switch in the return of what is grounded anyhow, or in the + that colours share.
 
 use crate::derived::context::Context;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::solved::drivers::channel::{Channel, channels};
-use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     // Either side of a contact is fine, and a bridge switches both.
@@ -39,13 +39,5 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>) {
             return;
         }
     };
-    sink.find(Draft {
-        severity: Severity::Fault,
-        subject: channel.name(),
-        span: channel.span(),
-        at: None,
-        message: what,
-        cures: vec![cure.into()],
-        evidence: Vec::new(),
-    });
+    sink.find(Draft::fault((channel.name(), channel.span())).says(what).cure(cure));
 }

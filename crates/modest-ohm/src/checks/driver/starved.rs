@@ -1,8 +1,8 @@
 //! transistor-starved: the base current against what the collector current wants; an array's input against its sheet.
 
 use crate::derived::context::{Context, Worst, worst_of};
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::driver::figures::{Transistor, needed_at};
 use crate::quantity::figure::Origin;
 use crate::quantity::units::{Amps, Fraction, Ohms, Volts};
@@ -85,24 +85,21 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, t: &Tran
     } else {
         String::new()
     };
-    sink.find(Draft {
-        severity,
-        subject: name,
-        span: channel.span(),
-        at: Some(&Worst::at(o, overdrive)),
-        message: format!(
-            "the base of {} gets {base_a}, enough for {can} at its least gain, where {} takes {collector}{follows}",
-            channel.words(),
-            channel.behind_words()
-        ),
-        cures: cures(context, channel, t, drive, collector, o),
-        evidence: vec![
-            Evidence::computed("overdrive", Fraction::new(overdrive)),
-            Evidence::new("wanted_overdrive", Fraction::new(limit), &Origin::Default("hFE·I_B/I_C of 1.3 and of 2")),
-            Evidence::computed("base", base_a),
-            Evidence::computed("collector", collector),
-        ],
-    });
+    sink.find(
+        Draft::of(severity, (name, channel.span()))
+            .at(&Worst::at(o, overdrive))
+            .says(format!(
+                "the base of {} gets {base_a}, enough for {can} at its least gain, where {} takes \
+                 {collector}{follows}",
+                channel.words(),
+                channel.behind_words()
+            ))
+            .judged("overdrive", Fraction::new(overdrive))
+            .at_least("wanted_overdrive", Fraction::new(limit), &Origin::Default("hFE·I_B/I_C of 1.3 and of 2"))
+            .with("base", base_a)
+            .with("collector", collector)
+            .cures(cures(context, channel, t, drive, collector, o)),
+    );
 }
 
 /// A smaller resistor where one does it, else another part.
@@ -121,7 +118,9 @@ fn cures(
             "or take a P-channel MOSFET with its gate driver".to_owned(),
         ];
     }
-    let or_mosfet = "take a MOSFET whose resistance is given at the pin's volts: its gate wants no current".to_owned();
+    let or_mosfet = "take a MOSFET whose resistance is given at the pin's volts: its gate wants no \
+                     current"
+        .to_owned();
     let volts = o.wanted.as_ref().ok().and_then(|s| drive.volts_of(channel, context.layout, s));
     let pin = drive.hop.pins.0.and_then(|p| context.plan.controllers[p.controller].pins.limits(p.index, false).0);
     let (Some(volts), Some(pin)) = (volts, pin) else { return vec![or_mosfet] };
@@ -168,20 +167,14 @@ fn array(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, t: &Tran
         sink.pass(name, format!("its input gets {got} and wants {wants} at {amps}"));
         return;
     };
-    sink.find(Draft {
-        severity,
-        subject: name,
-        span: channel.span(),
-        at: Some(&Worst::at(o, gets)),
-        message: format!("the input of {} gets {got}, where {amps} through it wants {wants}", channel.words()),
-        cures: vec![
-            "drive it through a buffer at 5 V (`through = \"lift\"`)".into(),
-            "or share the current between two channels, or take a MOSFET".into(),
-        ],
-        evidence: vec![
-            Evidence::computed("input", got),
-            Evidence::computed("wanted_input", wants),
-            Evidence::computed("collector", amps),
-        ],
-    });
+    sink.find(
+        Draft::of(severity, (name, channel.span()))
+            .at(&Worst::at(o, gets))
+            .says(format!("the input of {} gets {got}, where {amps} through it wants {wants}", channel.words()))
+            .judged("input", got)
+            .at_least("wanted_input", wants, &Origin::Computed)
+            .with("collector", amps)
+            .cure("drive it through a buffer at 5 V (`through = \"lift\"`)")
+            .cure("or share the current between two channels, or take a MOSFET"),
+    );
 }

@@ -1,8 +1,8 @@
 //! driver-switching: how much of a PWM period the edges of a MOSFET take.
 
 use crate::derived::context::{Context, Worst, worst_of};
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::driver::DriverKind;
 use crate::plan::driver::figures::Fet;
 use crate::quantity::figure::Origin;
@@ -66,23 +66,20 @@ fn judge(sink: &mut Sink, channel: &Channel<'_>, fet: &Fet, time: f64, pwm: f64,
     let slower = Hertz::new(CAUTION / time);
     let pulled = pulled_off_s(channel, fet) > 0.0;
     let faster = if pulled { "a smaller pull-up at its gate" } else { "a smaller gate resistor" };
-    sink.find(Draft {
-        severity,
-        subject: name,
-        span: channel.span(),
-        at,
-        message: format!(
-            "the edges of {} take {}, {} of a period at {}",
-            channel.words(),
-            Seconds::new(time),
-            Fraction::new(share),
-            Hertz::new(pwm)
-        ),
-        cures: vec![format!("switch it at {slower} or less"), format!("or take {faster}, or a gate driver")],
-        evidence: vec![
-            Evidence::computed("edges", Seconds::new(time)),
-            Evidence::computed("share", Fraction::new(share)),
-            Evidence::new("limit", Fraction::new(limit), &Origin::Default("edges of 10 % and of 50 % of a period")),
-        ],
-    });
+    sink.find(
+        Draft::of(severity, (name, channel.span()))
+            .at(at)
+            .says(format!(
+                "the edges of {} take {}, {} of a period at {}",
+                channel.words(),
+                Seconds::new(time),
+                Fraction::new(share),
+                Hertz::new(pwm)
+            ))
+            .judged("edges", Seconds::new(time))
+            .with("share", Fraction::new(share))
+            .at_most("limit", Fraction::new(limit), &Origin::Default("edges of 10 % and of 50 % of a period"))
+            .cure(format!("switch it at {slower} or less"))
+            .cure(format!("or take {faster}, or a gate driver")),
+    );
 }

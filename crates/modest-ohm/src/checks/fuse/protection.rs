@@ -3,8 +3,9 @@
 use super::cure::{fuse_or_wire, name_of, size_words, smaller, that_opens};
 use crate::derived::context::Context;
 use crate::derived::protection::judge::{Guard, Protection, Reason};
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::evidence::Evidence;
+use crate::findings::sink::Sink;
 use crate::plan::wiring::fuse::Fuse;
 use crate::quantity::figure::Origin;
 use crate::quantity::units::Amps;
@@ -136,24 +137,19 @@ fn tell(
     let also: Vec<(&str, Severity)> =
         others.iter().map(|p| (name(context, p), p.severity.unwrap_or(Severity::Advice))).collect();
     let mut evidence = vec![
-        Evidence::computed("long", Amps::new(worst.long_a)),
-        Evidence::computed("ampacity", Amps::new(worst.wire.ampacity_a)),
+        Evidence::judged("long", Amps::new(worst.long_a)),
+        Evidence::at_most("ampacity", Amps::new(worst.wire.ampacity_a), &Origin::Computed),
     ];
     if let Some(fuse) = fuse {
-        evidence.push(Evidence::new("rating", fuse.rating.high, &fuse.rating.origin));
+        evidence.push(Evidence::context("rating", fuse.rating.high, &fuse.rating.origin));
         evidence.push(Evidence::computed("surely", Amps::new(worst.least_a)));
-        evidence.push(Evidence::new("opens", Amps::new(fuse.opens_a()), &Origin::Computed));
+        evidence.push(Evidence::computed("opens", Amps::new(fuse.opens_a())));
     }
-    let draft = Draft {
-        severity: worst.severity.unwrap_or(Severity::Advice),
-        subject: name(context, worst),
-        span: worst.cable.span,
-        at: None,
-        message,
-        cures,
-        evidence,
-    };
-    sink.find_group(draft, &also);
+    let draft = Draft::of(worst.severity.unwrap_or(Severity::Advice), (name(context, worst), worst.cable.span))
+        .says(message)
+        .facts(evidence)
+        .cures(cures);
+    sink.find(draft.also_on(also));
 }
 
 fn pass(context: &Context<'_>, sink: &mut Sink, of: impl Fn(&Protection) -> bool) {

@@ -5,8 +5,9 @@ use std::collections::BTreeSet;
 use crate::derived::context::Context;
 use crate::derived::protection::judge::turned;
 use crate::derived::protection::paths::{Limit, Way, ways_of};
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::evidence::Evidence;
+use crate::findings::sink::Sink;
 use crate::network::layout::ConductorInfo;
 use crate::network::names::lead_name;
 use crate::plan::model::Plan;
@@ -141,15 +142,16 @@ fn tell(sink: &mut Sink, group: &[Trouble]) {
         What::Current => (format!("{meets} in a short"), "breaking"),
     };
     let evidence = |name, si: f64, origin: &Origin| match t.what {
-        What::Volts => Evidence::new(name, Volts::new(si), origin),
-        What::Current => Evidence::new(name, Amps::new(si), origin),
+        What::Volts => Evidence::context(name, Volts::new(si), origin),
+        What::Current => Evidence::context(name, Amps::new(si), origin),
     };
     let (severity, message, cure) = if t.known {
         let cure = match t.what {
             What::Volts => format!("take one for direct current of {meets} or more"),
             What::Current => {
                 format!(
-                    "take one that breaks {meets}: a blade fuse, a ceramic cartridge, or one with a sheet that says so"
+                    "take one that breaks {meets}: a blade fuse, a ceramic cartridge, or one with a \
+                     sheet that says so"
                 )
             }
         };
@@ -162,14 +164,10 @@ fn tell(sink: &mut Sink, group: &[Trouble]) {
         (Severity::Unknown, message, cure)
     };
     let what = if t.what == What::Volts { "volts" } else { "prospective" };
-    let draft = Draft {
-        severity,
-        subject: &t.name,
-        span: t.span,
-        at: None,
-        message,
-        cures: vec![cure],
-        evidence: vec![evidence(what, t.meets, &Origin::Computed), evidence(key, t.stands, &t.origin)],
-    };
-    sink.find_with(draft, &others);
+    let draft = Draft::of(severity, (&t.name, t.span))
+        .says(message)
+        .fact(evidence(what, t.meets, &Origin::Computed))
+        .fact(evidence(key, t.stands, &t.origin))
+        .cure(cure);
+    sink.find(draft.also_on(others.iter().map(|name| (*name, severity))));
 }

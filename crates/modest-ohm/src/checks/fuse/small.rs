@@ -2,12 +2,13 @@
 
 use super::cure::larger;
 use crate::derived::context::{Context, Worst, worst_of};
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::network::names::lead_name;
 use crate::network::switched_feed::feed_in;
 use crate::plan::kinds::run::RunKind;
 use crate::plan::wiring::fuse::Fuse;
+use crate::quantity::figure::Origin;
 use crate::quantity::units::Amps;
 use crate::solved::outcome::Outcome;
 use crate::topology::run::Run;
@@ -51,21 +52,17 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             }
             continue;
         };
-        sink.find(Draft {
-            severity,
-            subject: name,
-            span: fuse.span,
-            at: Some(&wanted),
-            message: format!(
-                "the {} of `{name}` carries {amps} for long and stands {limit} for ever; {words}",
-                fuse.name()
-            ),
-            cures: vec![larger(context, info.run, fuse, amps)],
-            evidence: vec![
-                Evidence::computed("wanted", amps),
-                Evidence::computed("carries", limit),
-                Evidence::new("rating", fuse.rating.low, &fuse.rating.origin),
-            ],
-        });
+        sink.find(
+            Draft::of(severity, (name, fuse.span))
+                .at(&wanted)
+                .says(format!(
+                    "the {} of `{name}` carries {amps} for long and stands {limit} for ever; {words}",
+                    fuse.name()
+                ))
+                .judged("wanted", amps)
+                .at_most("carries", limit, &Origin::Computed)
+                .at_most("rating", fuse.rating.low, &fuse.rating.origin)
+                .cure(larger(context, info.run, fuse, amps)),
+        );
     }
 }

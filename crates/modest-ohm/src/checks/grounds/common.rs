@@ -4,14 +4,14 @@ use modest_ohm_solve::Groups;
 
 use super::joined;
 use crate::derived::context::Context;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::kinds::input::Source as InputSource;
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
 use crate::source::Span;
 use crate::topology::signals::{End, hops};
-use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
@@ -81,21 +81,11 @@ fn judge(
         return;
     }
     let (near, far) = (root_name(plan, from.1), root_name(plan, to.1));
-    sink.find(Draft {
-        severity: Severity::Fault,
-        subject,
-        span,
-        at: None,
-        message: format!(
+    sink.find(Draft::fault((subject, span)).says(format!(
             "the signal from {} to {} has no ground to count against: nothing joins the − of `{near}` and of `{far}`",
             from.0, to.0
-        ),
-        cures: vec![
-            format!("join them once, near the receiver: `[ground.tie]` with `between = [\"{near}\", \"{far}\"]`"),
-            "or keep them apart with an optocoupler, or a balanced pair with isolated ends".into(),
-        ],
-        evidence: Vec::new(),
-    });
+        )).cure(format!("join them once, near the receiver: `[ground.tie]` with `between = [\"{near}\", \
+                         \"{far}\"]`")).cure("or keep them apart with an optocoupler, or a balanced pair with isolated ends"));
 }
 
 /// The source of the ground that some nodes hang on.

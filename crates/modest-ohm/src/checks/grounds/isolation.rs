@@ -2,12 +2,12 @@
 
 use super::joined;
 use crate::derived::context::Context;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
 use crate::source::Span;
-use crate::verdict::severity::Severity;
 
 /// Two sides that are to have no ground in common.
 struct Apart {
@@ -44,17 +44,11 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let ties: Vec<String> = plan.grounds.iter().map(|g| format!("`{}`", g.name.text)).collect();
         let by =
             if ties.is_empty() { "one supply feeds both".to_owned() } else { format!("joined by {}", ties.join(", ")) };
-        sink.find(Draft {
-            severity: Severity::Caution,
-            subject: &apart.name,
-            span: apart.span,
-            at: None,
-            message: format!("`{}` isolates two sides, and they share a ground: {by}", apart.name),
-            cures: vec![
-                "take the tie away: no signal needs it across an isolation".into(),
-                "or take a part without isolation, which is cheaper, where the ground is to be common".into(),
-            ],
-            evidence: Vec::new(),
-        });
+        sink.find(
+            Draft::caution((&apart.name, apart.span))
+                .says(format!("`{}` isolates two sides, and they share a ground: {by}", apart.name))
+                .cure("take the tie away: no signal needs it across an isolation")
+                .cure("or take a part without isolation, which is cheaper, where the ground is to be common"),
+        );
     }
 }

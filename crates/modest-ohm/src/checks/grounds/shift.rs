@@ -2,8 +2,8 @@
 
 use crate::derived::context::Context;
 use crate::derived::shift_taken::taken;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::quantity::figure::Origin;
 use crate::quantity::units::Volts;
 use crate::topology::signals::{Hop, Of, hops};
@@ -24,25 +24,23 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let severity = if t.margin.value < 0.0 { Severity::Fault } else { Severity::Caution };
         let (shift, margin) = (Volts::new(t.margin.shift), Volts::new(t.margin.value));
         let level = if t.high { "high" } else { "low" };
-        sink.find(Draft {
-            severity,
-            subject,
-            span,
-            at: Some(&t.margin.at),
-            message: format!(
-                "the ground of {to} lies {shift} against that of {from}: of the margin of its {level} {margin} are left, {} are wanted",
-                Volts::new(t.enough)
-            ),
-            cures: vec![
-                "take a thicker or shorter return for what draws the current, or one of its own".into(),
-                "or bring the grounds of both together nearer the receiver; or take a balanced pair or an optocoupler".into(),
-            ],
-            evidence: vec![
-                Evidence::computed("ground_shift", shift),
-                Evidence::computed("margin", margin),
-                Evidence::new("wanted", Volts::new(t.enough), &Origin::Default("0.3 V; 0.1 V between parts of one rail")),
-            ],
-        });
-        sink.stands_under(if t.high { codes::LEVEL_HIGH } else { codes::LEVEL_LOW }, subject);
+        sink.find(
+            Draft::of(severity, (subject, span))
+                .at(&t.margin.at)
+                .says(format!(
+                    "the ground of {to} lies {shift} against that of {from}: of the margin of its \
+                     {level} {margin} are left, {} are wanted",
+                    Volts::new(t.enough)
+                ))
+                .judged("margin", margin)
+                .with("ground_shift", shift)
+                .at_least("wanted", Volts::new(t.enough), &Origin::Default("0.3 V; 0.1 V between parts of one rail"))
+                .cure("take a thicker or shorter return for what draws the current, or one of its own")
+                .cure(
+                    "or bring the grounds of both together nearer the receiver; or take a balanced pair \
+                     or an optocoupler",
+                )
+                .implies(if t.high { codes::LEVEL_HIGH } else { codes::LEVEL_LOW }, subject),
+        );
     }
 }

@@ -6,8 +6,8 @@ use modest_ohm_solve::solve::{Limits, Workspace, solve};
 
 use super::joined;
 use crate::derived::context::{Context, Worst, worst_of};
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::network::layout::ConductorInfo;
 use crate::plan::model::node::NodeKind;
 use crate::quantity::figure::Origin;
@@ -101,21 +101,15 @@ fn span_of(context: &Context<'_>, run: Run) -> crate::source::Span {
 fn whole(context: &Context<'_>, sink: &mut Sink, way: &Thin<'_>, o: &Outcome, amps: f64, severity: Severity) {
     let (got, may) = (Amps::new(amps), Amps::new(if severity == Severity::Danger { way.may } else { ASIDE_A }));
     let limit = if severity == Severity::Danger { format!(", which carries {may}") } else { String::new() };
-    sink.find(Draft {
-        severity,
-        subject: &way.info.name,
-        span: span_of(context, way.info.run),
-        at: Some(&Worst::at(o, amps)),
-        message: format!("{got} of loads return through {}{limit}", way.name),
-        cures: vec![
-            "give what draws them a return of their own to the supply, thicker than any other way".into(),
-            "or leave the − of the signal's lead out, and join the grounds at one point".into(),
-        ],
-        evidence: vec![
-            Evidence::computed("through", got),
-            Evidence::new("may", may, &Origin::Default("0.1 A besides its own; its wire's or a pin's rating")),
-        ],
-    });
+    sink.find(
+        Draft::of(severity, (&way.info.name, span_of(context, way.info.run)))
+            .at(&Worst::at(o, amps))
+            .says(format!("{got} of loads return through {}{limit}", way.name))
+            .judged("through", got)
+            .at_most("may", may, &Origin::Default("0.1 A besides its own; its wire's or a pin's rating"))
+            .cure("give what draws them a return of their own to the supply, thicker than any other way")
+            .cure("or leave the − of the signal's lead out, and join the grounds at one point"),
+    );
 }
 
 /// Each load's return opened in turn.
@@ -150,21 +144,18 @@ fn opened(context: &Context<'_>, sink: &mut Sink, ways: &[Thin<'_>], told: &[Str
             }
             found.push(&way.info.name);
             let (got, may) = (Amps::new(after), Amps::new(way.may));
-            sink.find(Draft {
-                severity: Severity::Caution,
-                subject: &way.info.name,
-                span: span_of(context, way.info.run),
-                at: Some(&Worst::at(o, after)),
-                message: format!(
-                    "with the return of `{}` open {got} go through {}, which carries {may}",
-                    info.name, way.name
-                ),
-                cures: vec![
-                    format!("secure the return of `{}`: a second wire, a screwed end", info.name),
-                    "or leave the − of the signal's lead out".into(),
-                ],
-                evidence: vec![Evidence::computed("through", got), Evidence::computed("may", may)],
-            });
+            sink.find(
+                Draft::caution((&way.info.name, span_of(context, way.info.run)))
+                    .at(&Worst::at(o, after))
+                    .says(format!(
+                        "with the return of `{}` open {got} go through {}, which carries {may}",
+                        info.name, way.name
+                    ))
+                    .judged("through", got)
+                    .at_most("may", may, &Origin::Computed)
+                    .cure(format!("secure the return of `{}`: a second wire, a screwed end", info.name))
+                    .cure("or leave the − of the signal's lead out"),
+            );
         }
     }
 }

@@ -1,12 +1,12 @@
 //! input-floating: inputs that nothing holds.
 
 use crate::derived::context::Context;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::kinds::input::Source as InputSource;
 use crate::plan::model::Plan;
 use crate::plan::pins::Has;
 use crate::solved::input_source::Front;
-use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
@@ -28,19 +28,15 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         if own {
             cures.push("or let the firmware switch the pin's own on, and say so: `pull = \"internal\"`".into());
         }
-        sink.find(Draft {
-            severity: Severity::Caution,
-            subject: name,
-            span: input.name.span,
-            at: None,
-            message: format!(
-                "nothing holds {} while the {} of `{name}` is open",
-                context.plan.pin_words(&input.pin.at),
-                input.source.word()
-            ),
-            cures,
-            evidence: Vec::new(),
-        });
+        sink.find(
+            Draft::caution(&input.name)
+                .says(format!(
+                    "nothing holds {} while the {} of `{name}` is open",
+                    context.plan.pin_words(&input.pin.at),
+                    input.source.word()
+                ))
+                .cures(cures),
+        );
     }
     open_drains(plan, sink);
 }
@@ -53,14 +49,10 @@ fn open_drains(plan: &Plan, sink: &mut Sink) {
             sink.pass(name, "it has a pull-up".into());
             continue;
         }
-        sink.find(Draft {
-            severity: Severity::Caution,
-            subject: name,
-            span: wire.name.span,
-            at: None,
-            message: format!("nothing lifts the wire `{name}`, which its senders only pull low"),
-            cures: vec!["give it a pull-up: `pull = \"10 kΩ\"`".into()],
-            evidence: Vec::new(),
-        });
+        sink.find(
+            Draft::caution(&wire.name)
+                .says(format!("nothing lifts the wire `{name}`, which its senders only pull low"))
+                .cure("give it a pull-up: `pull = \"10 kΩ\"`"),
+        );
     }
 }

@@ -1,9 +1,10 @@
 //! sampled-too-slowly: how long a pulse lasts against how often it is looked at.
 
 use crate::derived::context::Context;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::kinds::input::Sampled;
+use crate::quantity::figure::Origin;
 use crate::quantity::units::Seconds;
 use crate::verdict::compare::exceeds;
 use crate::verdict::severity::Severity;
@@ -42,24 +43,17 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             sink.pass(name, format!("looked at every {}, its levels last {lasts}", every.high));
             continue;
         };
-        sink.find(Draft {
-            severity,
-            subject: name,
-            span: input.name.span,
-            at: None,
-            message: format!(
-                "`{name}` is looked at every {}, and at {} its levels last {lasts}",
-                every.high, rate.high
-            ),
-            cures: vec![
-                format!("look at it every {may} or more often"),
-                "or let an interrupt or a counter see its edges: `sampled = \"interrupt\"`".into(),
-            ],
-            evidence: vec![
-                Evidence::new("every", every.high, &every.origin),
-                Evidence::computed("lasts", lasts),
-                Evidence::computed("may", may),
-            ],
-        });
+        sink.find(
+            Draft::of(severity, &input.name)
+                .says(format!(
+                    "`{name}` is looked at every {}, and at {} its levels last {lasts}",
+                    every.high, rate.high
+                ))
+                .judged_as_given("every", every.high, &every.origin)
+                .with("lasts", lasts)
+                .at_most("may", may, &Origin::Computed)
+                .cure(format!("look at it every {may} or more often"))
+                .cure("or let an interrupt or a counter see its edges: `sampled = \"interrupt\"`"),
+        );
     }
 }

@@ -1,14 +1,13 @@
 //! contact-wetting: silver contacts made for power, and the current that breaks through their skin.
 
 use crate::derived::context::Context;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::kinds::input::Source as InputSource;
 use crate::quantity::figure::Origin;
 use crate::quantity::units::Amps;
 use crate::solved::input_source::Front;
 use crate::verdict::compare::at_least;
-use crate::verdict::severity::Severity;
 
 /// A silver contact wants this much (typical of sheets of power relays and float switches; at 5 V and more).
 const WETTING_A: f64 = 1e-3;
@@ -29,23 +28,16 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             sink.pass(name, format!("{amps} keeps it clean"));
             continue;
         }
-        sink.find(Draft {
-            severity: Severity::Caution,
-            subject: name,
-            span: input.name.span,
-            at: None,
-            message: format!(
-                "{amps} flows through the closed contact of `{name}`, which is made for power and wants {}",
-                Amps::new(WETTING_A)
-            ),
-            cures: vec![
-                "take a smaller pull resistor: 2.2 kΩ on 3.3 V, 4.7 kΩ on 5 V".into(),
-                "or a contact made for signals (gold, or sealed)".into(),
-            ],
-            evidence: vec![
-                Evidence::computed("current", amps),
-                Evidence::new("wanted", Amps::new(WETTING_A), &Origin::Default("1 mA, typical of silver contacts")),
-            ],
-        });
+        sink.find(
+            Draft::caution(&input.name)
+                .says(format!(
+                    "{amps} flows through the closed contact of `{name}`, which is made for power and wants {}",
+                    Amps::new(WETTING_A)
+                ))
+                .judged("current", amps)
+                .at_least("wanted", Amps::new(WETTING_A), &Origin::Default("1 mA, typical of silver contacts"))
+                .cure("take a smaller pull resistor: 2.2 kΩ on 3.3 V, 4.7 kΩ on 5 V")
+                .cure("or a contact made for signals (gold, or sealed)"),
+        );
     }
 }

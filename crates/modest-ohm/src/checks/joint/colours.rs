@@ -2,7 +2,8 @@
 
 use super::meets::runs;
 use crate::derived::context::Context;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::network::names::lead_name;
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
@@ -10,7 +11,6 @@ use crate::plan::wiring::cable::Cable;
 use crate::topology::conductors::{cable_of, feed_of};
 use crate::topology::rail::way_up;
 use crate::topology::run::Run;
-use crate::verdict::severity::Severity;
 
 /// What a core is for, by its place in the list.
 const MEANINGS: [&str; 3] = ["+", "−", "a signal"];
@@ -33,15 +33,11 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             sink.pass(name, "each colour has one meaning".into());
             continue;
         };
-        sink.find(Draft {
-            severity: Severity::Caution,
-            subject: name,
-            span: cable.span,
-            at: None,
-            message: format!("`{name}`: {message}"),
-            cures: vec!["take other colours, or mark one core (a stripe, a sleeve) and say so in `marks`".into()],
-            evidence: Vec::new(),
-        });
+        sink.find(
+            Draft::caution((name, cable.span))
+                .says(format!("`{name}`: {message}"))
+                .cure("take other colours, or mark one core (a stripe, a sleeve) and say so in `marks`"),
+        );
     }
 }
 

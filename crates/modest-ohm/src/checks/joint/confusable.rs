@@ -2,8 +2,8 @@
 
 use super::meets::{joints, own_contacts, runs};
 use crate::derived::context::Context;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::network::names::lead_name;
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
@@ -12,7 +12,6 @@ use crate::quantity::units::Volts;
 use crate::source::Span;
 use crate::topology::conductors::feed_of;
 use crate::verdict::compare::at_most;
-use crate::verdict::severity::Severity;
 
 /// Nodes whose volts differ by no more than this share are one rail for what is plugged into them.
 const APART: f64 = 0.1;
@@ -57,20 +56,16 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             sink.pass(one.at, format!("{} shows {low} .. {high}", one.family));
             continue;
         }
-        sink.find(Draft {
-            severity: Severity::Caution,
-            subject: highest.at,
-            span: highest.span,
-            at: None,
-            message: format!(
-                "{} shows at `{}` with {high} and at `{}` with {low}: they mate with each other",
-                one.family, highest.at, lowest.at
-            ),
-            cures: vec![
-                "take another family for one of the two, or mark and key them so that they cannot be mixed".into(),
-            ],
-            evidence: vec![Evidence::computed("high", high), Evidence::computed("low", low)],
-        });
+        sink.find(
+            Draft::caution((highest.at, highest.span))
+                .says(format!(
+                    "{} shows at `{}` with {high} and at `{}` with {low}: they mate with each other",
+                    one.family, highest.at, lowest.at
+                ))
+                .judged("high", high)
+                .with("low", low)
+                .cure("take another family for one of the two, or mark and key them so that they cannot be mixed"),
+        );
     }
 }
 

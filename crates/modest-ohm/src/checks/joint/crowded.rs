@@ -2,11 +2,10 @@
 
 use super::meets::{joints, leads_at};
 use crate::derived::context::Context;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::wiring::contact::LeadEnd;
 use crate::quantity::units::Fraction;
-use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
@@ -30,22 +29,20 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             continue;
         }
         let each = if joint.wires == 1 { String::new() } else { format!(" of {} wires each", joint.wires) };
-        sink.find(Draft {
-            severity: Severity::Caution,
-            subject: &name.text,
-            span: name.span,
-            at: None,
-            message: format!(
-                "{taken} wires of each conductor go into `{}`, which has {ways} place{}{each}: {}",
-                name.text,
-                if ways == 1 { "" } else { "s" },
-                from.join(", ")
-            ),
-            cures: vec![format!(
-                "take a joint of {} ways, bridge a second one, or put two wires into one ferrule (`twin-ferrule`)",
-                taken.div_ceil(joint.wires)
-            )],
-            evidence: vec![Evidence::computed("filled", Fraction::new(taken as f64 / places as f64))],
-        });
+        sink.find(
+            Draft::caution(name)
+                .says(format!(
+                    "{taken} wires of each conductor go into `{}`, which has {ways} place{}{each}: {}",
+                    name.text,
+                    if ways == 1 { "" } else { "s" },
+                    from.join(", ")
+                ))
+                .judged("filled", Fraction::new(taken as f64 / places as f64))
+                .cure(format!(
+                    "take a joint of {} ways, bridge a second one, or put two wires into one ferrule \
+                     (`twin-ferrule`)",
+                    taken.div_ceil(joint.wires)
+                )),
+        );
     }
 }

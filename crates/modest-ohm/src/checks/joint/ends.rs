@@ -2,10 +2,10 @@
 
 use super::meets::{joints, leads_at, made, own_contacts};
 use crate::derived::context::Context;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::wiring::contact::{Contact, LeadEnd};
 use crate::source::Span;
-use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let (plan, layout) = (context.plan, context.layout);
@@ -35,13 +35,9 @@ fn judge(sink: &mut Sink, name: &str, end: Option<LeadEnd>, contact: &Contact, i
         _ => "it does not hold there",
     };
     let holds: Vec<&str> = contact.takes.iter().map(|t| t.word()).collect();
-    sink.find(Draft {
-        severity: Severity::Caution,
-        subject: name,
-        span,
-        at: None,
-        message: format!("a {} end of `{name}` goes into {into}: {why}", end.word()),
-        cures: vec![format!("what holds there: {}", holds.join(", "))],
-        evidence: Vec::new(),
-    });
+    sink.find(
+        Draft::caution((name, span))
+            .says(format!("a {} end of `{name}` goes into {into}: {why}", end.word()))
+            .cure(format!("what holds there: {}", holds.join(", "))),
+    );
 }

@@ -2,7 +2,8 @@
 
 use super::meets::{joints, leads_at, own_contacts};
 use crate::derived::context::Context;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::wiring::cable::Cable;
 use crate::plan::wiring::contact::Contact;
 use crate::source::Span;
@@ -39,18 +40,14 @@ fn judge(sink: &mut Sink, name: &str, cable: &Cable, contact: &Contact, into: &s
         sink.pass(name, format!("{} in {into}", size.name()));
         return;
     };
-    sink.find(Draft {
-        severity,
-        subject: name,
-        span,
-        at: None,
-        message: format!(
-            "{} of `{name}` {what} {into}, which takes {} .. {}",
-            WireSize::name(size),
-            thinnest.name(),
-            thickest.name()
-        ),
-        cures: vec![format!("{cure} ({} at the limit)", limit.name())],
-        evidence: Vec::new(),
-    });
+    sink.find(
+        Draft::of(severity, (name, span))
+            .says(format!(
+                "{} of `{name}` {what} {into}, which takes {} .. {}",
+                WireSize::name(size),
+                thinnest.name(),
+                thickest.name()
+            ))
+            .cure(format!("{cure} ({} at the limit)", limit.name())),
+    );
 }

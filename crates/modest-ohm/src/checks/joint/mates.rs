@@ -2,8 +2,8 @@
 
 use super::meets::joints;
 use crate::derived::context::Context;
-use crate::findings::sink::{Draft, Sink};
-use crate::verdict::severity::Severity;
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for (_, name, joint) in joints(context.plan) {
@@ -25,14 +25,6 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             }
             _ => continue,
         };
-        sink.find(Draft {
-            severity: Severity::Fault,
-            subject: &name.text,
-            span: far.span,
-            at: None,
-            message,
-            cures: vec![cure],
-            evidence: Vec::new(),
-        });
+        sink.find(Draft::fault((&name.text, far.span)).says(message).cure(cure));
     }
 }

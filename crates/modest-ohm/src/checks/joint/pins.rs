@@ -2,11 +2,11 @@
 
 use super::meets::joints;
 use crate::derived::context::Context;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::kinds::joint::{Counted, Half};
 use crate::quantity::parse::parse_quantity;
 use crate::quantity::units::Volts;
-use crate::verdict::severity::Severity;
 
 /// What a label stands for: printed labels have many spellings.
 #[derive(Clone, Debug, PartialEq)]
@@ -108,15 +108,7 @@ fn judge_pair(sink: &mut Sink, name: &str, near: &Half, far: &Half) {
         return;
     }
     let mut draft = |message: String, cure: &str| {
-        sink.find(Draft {
-            severity: Severity::Fault,
-            subject: name,
-            span: far.span,
-            at: None,
-            message,
-            cures: vec![cure.to_owned()],
-            evidence: Vec::new(),
-        });
+        sink.find(Draft::fault((name, far.span)).says(message).cure(cure.to_owned()));
     };
     if near.pins.len() != far.pins.len() {
         let (a, b) = (near.pins.len(), far.pins.len());
@@ -169,24 +161,20 @@ fn judge_turned(sink: &mut Sink, name: &str, half: &Half) {
         sink.pass(name, "turned round, no + meets − or a signal".into());
         return;
     }
-    sink.find(Draft {
-        severity: Severity::Caution,
-        subject: name,
-        span: half.span,
-        at: None,
-        message: format!("`{name}` is not keyed: plugged in the wrong way round its + meets {}", {
-            let meets = own
-                .iter()
-                .zip(own.iter().rev())
-                .find(|(a, b)| matches!(a, Means::Plus(_)) && matches!(b, Means::Minus | Means::Signal));
-            match meets {
-                Some((_, Means::Signal)) => "a signal",
-                _ => "−",
-            }
-        }),
-        cures: vec!["take a keyed joint, mark both halves, or put + in the middle".into()],
-        evidence: Vec::new(),
-    });
+    sink.find(
+        Draft::caution((name, half.span))
+            .says(format!("`{name}` is not keyed: plugged in the wrong way round its + meets {}", {
+                let meets = own
+                    .iter()
+                    .zip(own.iter().rev())
+                    .find(|(a, b)| matches!(a, Means::Plus(_)) && matches!(b, Means::Minus | Means::Signal));
+                match meets {
+                    Some((_, Means::Signal)) => "a signal",
+                    _ => "−",
+                }
+            }))
+            .cure("take a keyed joint, mark both halves, or put + in the middle"),
+    );
 }
 
 #[cfg(test)]

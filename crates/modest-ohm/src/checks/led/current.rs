@@ -3,8 +3,8 @@
 use crate::checks::led::{each, most_a};
 use crate::derived::context::{Context, Worst};
 use crate::derived::led_branch::{branch_a, least_ohms};
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::kinds::led::Led;
 use crate::plan::model::Plan;
 use crate::quantity::units::Amps;
@@ -33,22 +33,18 @@ pub(crate) fn no_resistor(context: &Context<'_>, sink: &mut Sink) {
         let pin = load.feed.pins().0.or(load.feed.pins().1);
         let by = pin.map_or("its supply alone", |_| "the resistance of its pin, which no sheet promises,");
         let severity = if amps > absolute.low { Severity::Danger } else { Severity::Caution };
-        sink.find(Draft {
-            severity,
-            subject: name,
-            span: led.name.span,
-            at: Some(&worst),
-            message: format!(
-                "{by} sets the current of {}: some {amps}, where it stands {}",
-                each(context, led),
-                absolute.low
-            ),
-            cures: vec![cure(context.plan, led)],
-            evidence: vec![
-                Evidence::computed("current", amps),
-                Evidence::new("absolute", absolute.low, &absolute.origin),
-            ],
-        });
+        sink.find(
+            Draft::of(severity, &led.name)
+                .at(&worst)
+                .says(format!(
+                    "{by} sets the current of {}: some {amps}, where it stands {}",
+                    each(context, led),
+                    absolute.low
+                ))
+                .judged("current", amps)
+                .at_most("absolute", absolute.low, &absolute.origin)
+                .cure(cure(context.plan, led)),
+        );
     }
 }
 
@@ -68,15 +64,14 @@ pub(crate) fn over(context: &Context<'_>, sink: &mut Sink) {
             }
         };
         let stands = if word == "absolute" { "its absolute maximum is" } else { "for long it carries" };
-        sink.find(Draft {
-            severity,
-            subject: name,
-            span: led.name.span,
-            at: Some(&worst),
-            message: format!("{} gets {amps}; {stands} {}", each(context, led), limit.low),
-            cures: vec![cure(context.plan, led)],
-            evidence: vec![Evidence::computed("current", amps), Evidence::new(word, limit.low, &limit.origin)],
-        });
+        sink.find(
+            Draft::of(severity, &led.name)
+                .at(&worst)
+                .says(format!("{} gets {amps}; {stands} {}", each(context, led), limit.low))
+                .judged("current", amps)
+                .at_most(word, limit.low, &limit.origin)
+                .cure(cure(context.plan, led)),
+        );
     }
 }
 

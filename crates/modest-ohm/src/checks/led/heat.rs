@@ -1,8 +1,8 @@
 //! resistor-heat: I²·R of the resistors of LEDs against what they stand.
 
 use crate::derived::context::{Context, Worst, worst_of};
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::kinds::led::Led;
 use crate::quantity::figure::Role;
 use crate::quantity::units::Watts;
@@ -44,20 +44,19 @@ fn judge(context: &Context<'_>, sink: &mut Sink, led: &Led) {
         Some(w) => format!("take a resistor for {}, or split the LEDs over more branches", Watts::new(w)),
         None => "split the LEDs over more branches, or feed them from a lower rail".into(),
     };
-    sink.find(Draft {
-        severity,
-        subject: name,
-        span: led.name.span,
-        at: Some(&at),
-        message: if severity == Severity::Danger {
-            format!("the resistor of `{name}` turns {watts} into heat and stands {}", led.rated.low)
-        } else {
-            format!(
-                "the resistor of `{name}` turns {watts} into heat, more than 60 % of the {} that it stands",
-                led.rated.low
-            )
-        },
-        cures: vec![cure],
-        evidence: vec![Evidence::computed("heat", watts), Evidence::new("rated", led.rated.low, &led.rated.origin)],
-    });
+    sink.find(
+        Draft::of(severity, &led.name)
+            .at(&at)
+            .says(if severity == Severity::Danger {
+                format!("the resistor of `{name}` turns {watts} into heat and stands {}", led.rated.low)
+            } else {
+                format!(
+                    "the resistor of `{name}` turns {watts} into heat, more than 60 % of the {} that it stands",
+                    led.rated.low
+                )
+            })
+            .judged("heat", watts)
+            .at_most("rated", led.rated.low, &led.rated.origin)
+            .cure(cure),
+    );
 }

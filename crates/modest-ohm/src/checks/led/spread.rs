@@ -2,8 +2,8 @@
 
 use crate::checks::led::{each, most_a};
 use crate::derived::context::{Context, worst_of};
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::network::layout::Terminals;
 use crate::network::state::Member;
 use crate::plan::kinds::led::Led;
@@ -13,7 +13,6 @@ use crate::quantity::units::{Amps, Fraction, Volts};
 use crate::size::led::LEAST_SHARE;
 use crate::solved::outcome::{Outcome, Snapshot};
 use crate::verdict::compare::at_least;
-use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for led in &context.plan.leds {
@@ -28,23 +27,21 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
 fn shared(context: &Context<'_>, sink: &mut Sink, led: &Led) {
     let name = &led.name.text;
     let n = led.parallel;
-    sink.find(Draft {
-        severity: Severity::Caution,
-        subject: name,
-        span: led.name.span,
-        at: None,
-        message: format!(
-            "{n} LEDs of `{name}` share one resistor: the one with the lowest Vf takes most of the current, {} at worst",
-            context
-                .worst_sustained(|s| most_a(context, led, s))
-                .map_or_else(|| "all".to_owned(), |w| Amps::new(w.value).to_string())
-        ),
-        cures: vec![format!(
-            "give each a resistor of its own: `count = {}` instead of `parallel`",
-            n * context.plan.loads[led.load].count
-        )],
-        evidence: vec![Evidence::new("wished_share", Fraction::new(1.0 / n as f64), &Origin::Computed)],
-    });
+    sink.find(
+        Draft::caution(&led.name)
+            .says(format!(
+                "{n} LEDs of `{name}` share one resistor: the one with the lowest Vf takes most of \
+                 the current, {} at worst",
+                context
+                    .worst_sustained(|s| most_a(context, led, s))
+                    .map_or_else(|| "all".to_owned(), |w| Amps::new(w.value).to_string())
+            ))
+            .judged("wished_share", Fraction::new(1.0 / n as f64))
+            .cure(format!(
+                "give each a resistor of its own: `count = {}` instead of `parallel`",
+                n * context.plan.loads[led.load].count
+            )),
+    );
 }
 
 /// Says whether less than the wished current arrives.
@@ -63,17 +60,16 @@ fn wished(context: &Context<'_>, sink: &mut Sink, led: &Led) -> bool {
     if at_least(amps.get(), wanted.low.get()) {
         return false;
     }
-    let name = &led.name.text;
+    let _name = &led.name.text;
     let at = crate::derived::context::Worst::at(o, -value);
-    sink.find(Draft {
-        severity: Severity::Caution,
-        subject: name,
-        span: led.name.span,
-        at: Some(&at),
-        message: format!("{} gets {amps} at the least, where {} is wished", each(context, led), wanted.low),
-        cures: vec!["take a smaller resistor, a higher rail, or an LED that is brighter at less".into()],
-        evidence: vec![Evidence::computed("current", amps), Evidence::new("wanted", wanted.low, &wanted.origin)],
-    });
+    sink.find(
+        Draft::caution(&led.name)
+            .at(&at)
+            .says(format!("{} gets {amps} at the least, where {} is wished", each(context, led), wanted.low))
+            .judged("current", amps)
+            .at_least("wanted", wanted.low, &wanted.origin)
+            .cure("take a smaller resistor, a higher rail, or an LED that is brighter at less"),
+    );
     true
 }
 
@@ -107,20 +103,15 @@ fn share(context: &Context<'_>, sink: &mut Sink, led: &Led) {
     } else {
         format!("{text}: the current of {} follows its Vf and the rail more than the resistor", each(context, led))
     };
-    sink.find(Draft {
-        severity: Severity::Caution,
-        subject: name,
-        span: led.name.span,
-        at: None,
-        message: what,
-        cures: vec![if led.in_series > 1 {
-            "put fewer LEDs in series, or feed them from a higher rail".into()
-        } else {
-            "feed it from a higher rail through a transistor, or take a colour with a lower Vf".into()
-        }],
-        evidence: vec![
-            Evidence::computed("left", Fraction::new(left)),
-            Evidence::new("least", Fraction::new(LEAST_SHARE), &Origin::Default("less than a fifth of the supply")),
-        ],
-    });
+    sink.find(
+        Draft::caution(&led.name)
+            .says(what)
+            .judged("left", Fraction::new(left))
+            .at_least("least", Fraction::new(LEAST_SHARE), &Origin::Default("less than a fifth of the supply"))
+            .cure(if led.in_series > 1 {
+                "put fewer LEDs in series, or feed them from a higher rail"
+            } else {
+                "feed it from a higher rail through a transistor, or take a colour with a lower Vf"
+            }),
+    );
 }

@@ -1,8 +1,8 @@
 //! bus-pulls: the pull-ups of an I²C bus (I²C-bus specification, section 7.1), their volts, and its addresses.
 
 use crate::derived::context::{Context, Worst};
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::kinds::bus::{Bus, BusKind, Sensor};
 use crate::quantity::figure::Origin;
 use crate::quantity::units::{Amps, Ohms, Volts};
@@ -48,21 +48,15 @@ fn addresses(sink: &mut Sink, bus: &Bus, members: &[&Sensor]) {
             sink.pass(name, format!("0x{address:02x} is its own"));
             continue;
         };
-        sink.find(Draft {
-            severity: Severity::Fault,
-            subject: name,
-            span,
-            at: None,
-            message: format!(
-                "`{name}` and `{}` have the same address 0x{address:02x} on `{}`",
-                other.name.text, bus.name.text
-            ),
-            cures: vec![
-                "change one by its address pins or its solder bridge, if its sheet gives it a second".into(),
-                "or put one on a bus of its own".into(),
-            ],
-            evidence: Vec::new(),
-        });
+        sink.find(
+            Draft::fault((name, span))
+                .says(format!(
+                    "`{name}` and `{}` have the same address 0x{address:02x} on `{}`",
+                    other.name.text, bus.name.text
+                ))
+                .cure("change one by its address pins or its solder bridge, if its sheet gives it a second")
+                .cure("or put one on a bus of its own"),
+        );
     }
 }
 
@@ -101,26 +95,23 @@ fn volts(context: &Context<'_>, sink: &mut Sink, index: usize, bus: &Bus, member
         sink.pass(&bus.name.text, format!("its pull-ups give {} at the most", Volts::new(v)));
         return;
     }
-    sink.find(Draft {
-        severity: Severity::Fault,
-        subject: &bus.name.text,
-        span: bus.name.span,
-        at: Some(&at),
-        message: format!(
-            "the pull-ups of `{of}` lift `{}` to {}, and `{who}` stands {}",
-            bus.name.text,
-            Volts::new(v),
-            Volts::new(stands)
-        ),
-        cures: vec![
-            format!("feed `{of}` from the rail of `{who}`, or take its pull-ups off and let those of the bus do"),
-            "or put a two-way shifter between".into(),
-        ],
-        evidence: vec![
-            Evidence::computed("pulled_to", Volts::new(v)),
-            Evidence::computed("stands", Volts::new(stands)),
-        ],
-    });
+    sink.find(
+        Draft::fault(&bus.name)
+            .at(&at)
+            .says(format!(
+                "the pull-ups of `{of}` lift `{}` to {}, and `{who}` stands {}",
+                bus.name.text,
+                Volts::new(v),
+                Volts::new(stands)
+            ))
+            .judged("pulled_to", Volts::new(v))
+            .at_most("stands", Volts::new(stands), &Origin::Computed)
+            .cure(format!(
+                "feed `{of}` from the rail of `{who}`, or take its pull-ups off and let those of the \
+                 bus do"
+            ))
+            .cure("or put a two-way shifter between"),
+    );
 }
 
 /// All pull-ups in parallel, between what an output can sink and what the rise time allows.
@@ -131,15 +122,11 @@ fn ohms(context: &Context<'_>, sink: &mut Sink, index: usize, bus: &Bus, members
     let lines: Vec<Vec<PullUp<'_>>> = bus.lines.iter().map(|(_, p)| pulls(plan, index, Some(&p.at))).collect();
     let Some(weakest) = lines.iter().min_by_key(|l| l.len()) else { return };
     if weakest.is_empty() {
-        sink.find(Draft {
-            severity: Severity::Fault,
-            subject: name,
-            span: bus.name.span,
-            at: None,
-            message: format!("nothing pulls the lines of `{name}` up: neither the bus nor a module has pull-ups"),
-            cures: vec!["give both lines a pull-up to the rail of the board: `pull = \"4.7 kΩ\"`".into()],
-            evidence: Vec::new(),
-        });
+        sink.find(
+            Draft::fault(&bus.name)
+                .says(format!("nothing pulls the lines of `{name}` up: neither the bus nor a module has pull-ups"))
+                .cure("give both lines a pull-up to the rail of the board: `pull = \"4.7 kΩ\"`"),
+        );
         return;
     }
     let parallel =
@@ -163,51 +150,46 @@ fn ohms(context: &Context<'_>, sink: &mut Sink, index: usize, bus: &Bus, members
     });
     if is_below(strongest, range.least.get()) {
         let amps = Amps::new((vdd - 0.4) / strongest);
-        sink.find(Draft {
-            severity: Severity::Fault,
-            subject: name,
-            span: bus.name.span,
-            at: None,
-            message: format!(
-                "the pull-ups of `{name}` make {} together: a part that pulls low has to sink {amps}, and is made for {}",
-                Ohms::new(strongest),
-                Amps::new(SINK_A)
-            ),
-            cures: vec![format!("take pull-ups off until all together make {} or more", range.least)],
-            evidence: vec![
-                Evidence::computed("parallel", Ohms::new(strongest)),
-                Evidence::new("least", range.least, &Origin::Default("3 mA at 0.4 V (I²C-bus specification)")),
-            ],
-        });
+        sink.find(
+            Draft::fault(&bus.name)
+                .says(format!(
+                    "the pull-ups of `{name}` make {} together: a part that pulls low has to sink \
+                     {amps}, and is made for {}",
+                    Ohms::new(strongest),
+                    Amps::new(SINK_A)
+                ))
+                .judged("parallel", Ohms::new(strongest))
+                .at_least("least", range.least, &Origin::Default("3 mA at 0.4 V (I²C-bus specification)"))
+                .cure(format!("take pull-ups off until all together make {} or more", range.least)),
+        );
         return;
     }
     let (text, unknown_length) = (Ohms::new(weakest), length.is_none() && capacitance.is_none());
     if exceeds(weakest, range.most.get()) {
         let severity = if weakest > 2.0 * range.most.get() { Severity::Fault } else { Severity::Caution };
-        sink.find(Draft {
-            severity,
-            subject: name,
-            span: bus.name.span,
-            at: None,
-            message: format!(
-                "the pull-ups of `{name}` make {text}: its lines rise too slowly for {}, which wants {} or less",
-                bus.speed.high, range.most
-            ),
-            cures: vec![
-                format!("add pull-ups until all together make {} or less", range.most),
-                format!("or run it at {} or less", crate::size::pull::bus_speed(Ohms::new(weakest), range.capacitance)),
-            ],
-            evidence: vec![
-                Evidence::computed("parallel", text),
-                Evidence::new("most", range.most, &bus.speed.origin),
-                Evidence::computed("capacitance", range.capacitance),
-            ],
-        });
+        sink.find(
+            Draft::of(severity, &bus.name)
+                .says(format!(
+                    "the pull-ups of `{name}` make {text}: its lines rise too slowly for {}, which wants {} or less",
+                    bus.speed.high, range.most
+                ))
+                .judged("parallel", text)
+                .at_most("most", range.most, &bus.speed.origin)
+                .with("capacitance", range.capacitance)
+                .cure(format!("add pull-ups until all together make {} or less", range.most))
+                .cure(format!(
+                    "or run it at {} or less",
+                    crate::size::pull::bus_speed(Ohms::new(weakest), range.capacitance)
+                )),
+        );
     } else if unknown_length {
         sink.unknown(
             name,
             bus.name.span,
-            format!("the length of `{name}` is not given; whether its pull-ups of {text} lift its lines fast enough is not known"),
+            format!(
+                "the length of `{name}` is not given; whether its pull-ups of {text} lift its lines \
+                 fast enough is not known"
+            ),
             "give the length of all its leads together: `length = \"0.4 m\"`, or `capacitance`",
         );
     } else {

@@ -1,8 +1,8 @@
 //! shifter-direction: shifters between two supplies the wrong way round, and shifters that are too slow for their signal.
 
 use crate::derived::context::Context;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::kinds::shifter::{Sends, Shifter};
 use crate::plan::kinds::signal_lines::Wire;
 use crate::plan::model::Plan;
@@ -13,7 +13,6 @@ use crate::solved::levels::{receiver_of, supplied};
 use crate::tables::input::{INPUT_F, LEAD_F_PER_M, RISE};
 use crate::topology::signals::{End, Hop, Of, Rail, hops};
 use crate::verdict::compare::at_most;
-use crate::verdict::severity::Severity;
 
 /// Supplies that lie nearer to one another than this may be either side.
 const APART_V: f64 = 0.3;
@@ -54,19 +53,17 @@ fn swapped(context: &Context<'_>, sink: &mut Sink, i: usize, shifter: &Shifter) 
         return false;
     }
     let name = &shifter.name.text;
-    sink.find(Draft {
-        severity: Severity::Fault,
-        subject: name,
-        span: shifter.name.span,
-        at: None,
-        message: format!(
-            "the low side of `{name}` is fed with {}, its high side with {}",
-            Volts::new(low),
-            Volts::new(high)
-        ),
-        cures: vec![format!("swap its supplies: exchange `low` and `high` in `from` of `[shifter.{name}]`")],
-        evidence: vec![Evidence::computed("low", Volts::new(low)), Evidence::computed("high", Volts::new(high))],
-    });
+    sink.find(
+        Draft::fault(&shifter.name)
+            .says(format!(
+                "the low side of `{name}` is fed with {}, its high side with {}",
+                Volts::new(low),
+                Volts::new(high)
+            ))
+            .judged("low", Volts::new(low))
+            .with("high", Volts::new(high))
+            .cure(format!("swap its supplies: exchange `low` and `high` in `from` of `[shifter.{name}]`")),
+    );
     true
 }
 
@@ -105,24 +102,20 @@ fn reversed(context: &Context<'_>, sink: &mut Sink, i: usize, shifter: &Shifter)
         return;
     };
     let (is, to_be) = if shifter.sends == Sends::Up { ("up", "down") } else { ("down", "up") };
-    sink.find(Draft {
-        severity: Severity::Fault,
-        subject: name,
-        span: shifter.name.span,
-        at: None,
-        message: format!(
-            "`{name}` sends {is}, and `{from}`, which runs on {}, comes in at its side of {}",
-            Volts::new(sender),
-            Volts::new(input)
-        ),
-        cures: vec![
-            format!(
+    sink.find(
+        Draft::fault(&shifter.name)
+            .says(format!(
+                "`{name}` sends {is}, and `{from}`, which runs on {}, comes in at its side of {}",
+                Volts::new(sender),
+                Volts::new(input)
+            ))
+            .judged("sender", Volts::new(sender))
+            .with("side", Volts::new(input))
+            .cure(format!(
                 "let it send {to_be}: `sends = \"{to_be}\"`, by its direction pin or the other way round in its place"
-            ),
-            "or take a two-way part".into(),
-        ],
-        evidence: vec![Evidence::computed("sender", Volts::new(sender)), Evidence::computed("side", Volts::new(input))],
-    });
+            ))
+            .cure("or take a two-way part"),
+    );
 }
 
 /// A wire whose ends both send, through a part that only sends one way.
@@ -134,21 +127,15 @@ fn one_way(plan: &Plan, sink: &mut Sink, wire: &Wire) {
             sink.pass(&shifter.name.text, format!("it sends either way, as `{}` does", wire.name.text));
             continue;
         }
-        sink.find(Draft {
-            severity: Severity::Fault,
-            subject: &shifter.name.text,
-            span: name.span.unwrap_or(wire.name.span),
-            at: None,
-            message: format!(
-                "both ends of `{}` send, and `{}` between them sends one way only",
-                wire.name.text, shifter.name.text
-            ),
-            cures: vec![
-                "take a two-way part: the class `fet-two-way`, or `sends = \"both\"` of a sheet that says so".into(),
-                "or give each direction a wire and a shifter of its own".into(),
-            ],
-            evidence: Vec::new(),
-        });
+        sink.find(
+            Draft::fault((&shifter.name.text, name.span.unwrap_or(wire.name.span)))
+                .says(format!(
+                    "both ends of `{}` send, and `{}` between them sends one way only",
+                    wire.name.text, shifter.name.text
+                ))
+                .cure("take a two-way part: the class `fet-two-way`, or `sends = \"both\"` of a sheet that says so")
+                .cure("or give each direction a wire and a shifter of its own"),
+        );
     }
 }
 
@@ -180,20 +167,16 @@ fn slow(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) {
         return;
     }
     let fastest = Hertz::new(0.5 / edge);
-    sink.find(Draft {
-        severity: Severity::Fault,
-        subject: &shifter.name.text,
-        span,
-        at: None,
-        message: format!(
-            "`{}` takes {time} to rise into the lead of {}, and half a period of `{subject}` is {may}",
-            shifter.name.text,
-            Metres::new(length)
-        ),
-        cures: vec![
-            "take a shifter that drives both edges".into(),
-            format!("or send no faster than {fastest}; a smaller pull-up or a shorter lead rise faster"),
-        ],
-        evidence: vec![Evidence::computed("edge", time), Evidence::new("allowed", may, &rate.origin)],
-    });
+    sink.find(
+        Draft::fault((&shifter.name.text, span))
+            .says(format!(
+                "`{}` takes {time} to rise into the lead of {}, and half a period of `{subject}` is {may}",
+                shifter.name.text,
+                Metres::new(length)
+            ))
+            .judged("edge", time)
+            .at_most("allowed", may, &rate.origin)
+            .cure("take a shifter that drives both edges")
+            .cure(format!("or send no faster than {fastest}; a smaller pull-up or a shorter lead rise faster")),
+    );
 }

@@ -3,11 +3,11 @@
 use crate::derived::context::Context;
 use crate::derived::level_margin::{MARGIN_ONE_RAIL_V, MARGIN_V, Margin, smallest};
 use crate::derived::shift_taken::is_why as shift_is_why;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::evidence::EvidenceRole;
+use crate::findings::sink::Sink;
 use crate::plan::kinds::input::Input;
 use crate::plan::wiring::threshold::Threshold;
-use crate::quantity::figure::Origin;
 use crate::quantity::units::Volts;
 use crate::solved::levels::thresholds;
 use crate::source::Span;
@@ -72,7 +72,8 @@ fn signal(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, high: bool) {
     let Some(margin) = smallest(context, hop, one_rail, threshold, high) else { return };
     let cures = match (high, hop.from, hop.to) {
         (true, End::Pin(_), _) => vec![
-            "lift it with a buffer of the HCT kind on the receiver's rail (`through = \"lift\"`): it takes 2 V as high"
+            "lift it with a buffer of the HCT kind on the receiver's rail (`through = \
+             \"lift\"`): it takes 2 V as high"
                 .into(),
             "or take a receiver with a lower threshold".into(),
         ],
@@ -149,19 +150,15 @@ fn judge(
         Threshold::Volts(f) => f.origin.clone(),
         Threshold::OfVdd(f) => f.origin.clone(),
     };
-    sink.find(Draft {
-        severity,
-        subject: line.subject,
-        span: line.span,
-        at: Some(&margin.at),
-        message: format!("from {from} to {to} {side}, at {} supply", Volts::new(margin.vdd)),
-        cures,
-        evidence: vec![
-            Evidence::computed("level", level),
-            Evidence::new("threshold", wanted, &origin),
-            Evidence::computed("margin", Volts::new(margin.value)),
-            Evidence::computed("ground_shift", Volts::new(margin.shift)),
-            Evidence::new("vdd", Volts::new(margin.vdd), &Origin::Computed),
-        ],
-    });
+    sink.find(
+        Draft::of(severity, (line.subject, line.span))
+            .at(&margin.at)
+            .says(format!("from {from} to {to} {side}, at {} supply", Volts::new(margin.vdd)))
+            .judged("level", level)
+            .limit(if high { EvidenceRole::AtLeast } else { EvidenceRole::AtMost }, "threshold", wanted, &origin)
+            .with("margin", Volts::new(margin.value))
+            .with("ground_shift", Volts::new(margin.shift))
+            .with("vdd", Volts::new(margin.vdd))
+            .cures(cures),
+    );
 }

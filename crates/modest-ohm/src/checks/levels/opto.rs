@@ -1,13 +1,13 @@
 //! level-high and level-low of an optocoupler's input: currents, no volts, and no ground between.
 
 use crate::derived::context::{Context, Worst};
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::evidence::EvidenceRole;
+use crate::findings::sink::Sink;
 use crate::plan::kinds::signal_lines::Opto;
 use crate::quantity::units::Amps;
 use crate::solved::opto::opto_amps;
 use crate::topology::signals::Hop;
-use crate::verdict::severity::Severity;
 
 pub(crate) fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, opto: &Opto, high: bool) {
     let (subject, span) = hop.item(context.plan);
@@ -52,17 +52,16 @@ pub(crate) fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, opto:
             "or let a transistor or an open-drain pin that stands the rail pull it low".into(),
         ]
     };
-    sink.find(Draft {
-        severity: Severity::Fault,
-        subject,
-        span,
-        at: Some(&Worst::at(o, value)),
-        message: format!(
-            "while {} is {pin}, {got} flows through the optocoupler of `{subject}`, where {} {wants} {what}",
-            hop.words(context.plan).0,
-            if is_on { "only" } else { "no more than" }
-        ),
-        cures,
-        evidence: vec![Evidence::computed("through", got), Evidence::new("limit", wants, &limit.origin)],
-    });
+    sink.find(
+        Draft::fault((subject, span))
+            .at(&Worst::at(o, value))
+            .says(format!(
+                "while {} is {pin}, {got} flows through the optocoupler of `{subject}`, where {} {wants} {what}",
+                hop.words(context.plan).0,
+                if is_on { "only" } else { "no more than" }
+            ))
+            .judged("through", got)
+            .limit(if is_on { EvidenceRole::AtLeast } else { EvidenceRole::AtMost }, "limit", wants, &limit.origin)
+            .cures(cures),
+    );
 }

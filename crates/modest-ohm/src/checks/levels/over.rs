@@ -3,8 +3,9 @@
 use crate::checks::shared::divider_search::pair;
 use crate::derived::context::{Context, Worst};
 use crate::derived::input_margin::{front, pairs};
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::evidence::Evidence;
+use crate::findings::sink::Sink;
 use crate::network::layout::Terminals;
 use crate::plan::kinds::input::{Input, Source as InputSource};
 use crate::plan::kinds::load::Demand;
@@ -242,18 +243,14 @@ fn judge(
     if let (Some((over, volts, at)), Some(top)) = (&most.absolute, top)
         && *over > 1e-9
     {
-        sink.find(Draft {
-            severity: Severity::Danger,
-            subject,
-            span,
-            at: Some(at),
-            message: format!("{what} {}, where its absolute maximum is {}", Volts::new(*volts), top.low),
-            cures,
-            evidence: vec![
-                Evidence::computed("volts", Volts::new(*volts)),
-                Evidence::new("absolute", top.low, &top.origin),
-            ],
-        });
+        sink.find(
+            Draft::danger((subject, span))
+                .at(at)
+                .says(format!("{what} {}, where its absolute maximum is {}", Volts::new(*volts), top.low))
+                .judged("volts", Volts::new(*volts))
+                .at_most("absolute", top.low, &top.origin)
+                .cures(cures),
+        );
         return;
     }
     let severity = |amps: f64| {
@@ -276,9 +273,13 @@ fn judge(
     let supply = vdd.map_or_else(|| "below its ground".to_owned(), |v| format!("and its supply is {}", Volts::new(v)));
     let stands = Amps::new(if severity == Severity::Danger { CAUTION_A } else { PASS_A });
     let mut evidence = vec![
+        Evidence::judged("through", Amps::new(amps)),
         Evidence::computed("volts", Volts::new(arrives.volts)),
-        Evidence::computed("through", Amps::new(amps)),
-        Evidence::new("limit", stands, &Origin::Default("1 mA through an input's protection is harmless, 5 mA is not")),
+        Evidence::at_most(
+            "limit",
+            stands,
+            &Origin::Default("1 mA through an input's protection is harmless, 5 mA is not"),
+        ),
         Evidence::computed("behind", Ohms::new(arrives.ohms)),
     ];
     if let Some(vdd) = vdd {
@@ -289,13 +290,11 @@ fn judge(
     } else {
         "nothing bounds what goes through its protection".to_owned()
     };
-    sink.find(Draft {
-        severity,
-        subject,
-        span,
-        at: Some(&at),
-        message: format!("{what} {} {supply}: {through}, which stands {stands}", Volts::new(arrives.volts)),
-        cures,
-        evidence,
-    });
+    sink.find(
+        Draft::of(severity, (subject, span))
+            .at(&at)
+            .says(format!("{what} {} {supply}: {through}, which stands {stands}", Volts::new(arrives.volts)))
+            .facts(evidence)
+            .cures(cures),
+    );
 }

@@ -1,8 +1,8 @@
 //! mains-separation, mains-fuse, mains-earth and mains-colours: what a circuit on the mains says of itself.
 
 use crate::derived::context::Context;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::kinds::mains::Mains;
 use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::units::{Amps, Metres};
@@ -32,18 +32,16 @@ pub(crate) fn separation(context: &Context<'_>, sink: &mut Sink) {
         let worst = short.min_by(|a, b| (a.1.low.get() / a.2).total_cmp(&(b.1.low.get() / b.2)));
         if let Some((key, f, least, way)) = worst {
             let (got, wanted) = (f.low, Metres::new(least));
-            sink.find(Draft {
-                severity: Severity::Danger,
-                subject: name,
-                span: m.name.span,
-                at: None,
-                message: format!("`{name}` comes within {got} {way} of low voltage that can be touched; reinforced insulation wants {wanted}"),
-                cures: vec!["move them apart, put a slot or a wall between, or take a relay that is made for it".into()],
-                evidence: vec![
-                    Evidence::new(key, got, &f.origin),
-                    Evidence::new("wanted", wanted, &Origin::Default("6 mm of clearance, 8 mm of creepage (typical practice)")),
-                ],
-            });
+            sink.find(
+                Draft::danger(&m.name)
+                    .says(format!(
+                        "`{name}` comes within {got} {way} of low voltage that can be touched; reinforced \
+                         insulation wants {wanted}"
+                    ))
+                    .given(key, got, &f.origin)
+                    .given("wanted", wanted, &Origin::Default("6 mm of clearance, 8 mm of creepage (typical practice)"))
+                    .cure("move them apart, put a slot or a wall between, or take a relay that is made for it"),
+            );
         } else if m.clearance.is_none() || m.creepage.is_none() {
             let message = format!("how far `{name}` is kept from low voltage that can be touched is not given");
             sink.unknown(
@@ -67,7 +65,8 @@ pub(crate) fn fuse(context: &Context<'_>, sink: &mut Sink) {
         let name = &m.name.text;
         let Some(may) = m.size.and_then(cord_a) else {
             let message = format!(
-                "the size of the wires of `{name}` is not given, or less than 0.5 mm²; what its fuse has to be is not known"
+                "the size of the wires of `{name}` is not given, or less than 0.5 mm²; what its fuse \
+                 has to be is not known"
             );
             sink.unknown(name, m.name.span, message, "write it: `size = \"0.75 mm²\"`");
             continue;
@@ -83,18 +82,13 @@ pub(crate) fn fuse(context: &Context<'_>, sink: &mut Sink) {
         } else {
             format!("it has no fuse, and its circuit lets {flows} flow")
         };
-        sink.find(Draft {
-            severity: Severity::Danger,
-            subject: name,
-            span: m.name.span,
-            at: None,
-            message: format!("the wires of `{name}` carry {may}, and {what}"),
-            cures: vec![format!("put a fuse of {may} or less in its line conductor, before anything else")],
-            evidence: vec![
-                Evidence::computed("flows", flows),
-                Evidence::new("ampacity", may, &Origin::Default("cords of household appliances (after VDE 0298-4)")),
-            ],
-        });
+        sink.find(
+            Draft::danger(&m.name)
+                .says(format!("the wires of `{name}` carry {may}, and {what}"))
+                .judged("flows", flows)
+                .at_most("ampacity", may, &Origin::Default("cords of household appliances (after VDE 0298-4)"))
+                .cure(format!("put a fuse of {may} or less in its line conductor, before anything else")),
+        );
     }
 }
 
@@ -127,15 +121,7 @@ pub(crate) fn earth(context: &Context<'_>, sink: &mut Sink) {
                 continue;
             }
         };
-        sink.find(Draft {
-            severity,
-            subject: name,
-            span: m.name.span,
-            at: None,
-            message,
-            cures: vec![cure.into()],
-            evidence: Vec::new(),
-        });
+        sink.find(Draft::of(severity, &m.name).says(message).cure(cure));
     }
 }
 
@@ -149,23 +135,19 @@ pub(crate) fn colours(context: &Context<'_>, sink: &mut Sink) {
             sink.pass(name, format!("the colours of {}", region.word()));
             continue;
         };
-        sink.find(Draft {
-            severity: Severity::Caution,
-            subject: name,
-            span: got.span.unwrap_or(m.name.span),
-            at: None,
-            message: format!(
-                "a conductor of `{name}` is {} where {} has {wanted}: line, neutral and earth in this order",
-                got.text,
-                region.word()
-            ),
-            cures: vec![format!(
-                "take a cord of {}, {}, {}",
-                region.colours()[0],
-                region.colours()[1],
-                region.colours()[2]
-            )],
-            evidence: Vec::new(),
-        });
+        sink.find(
+            Draft::caution((name, got.span.unwrap_or(m.name.span)))
+                .says(format!(
+                    "a conductor of `{name}` is {} where {} has {wanted}: line, neutral and earth in this order",
+                    got.text,
+                    region.word()
+                ))
+                .cure(format!(
+                    "take a cord of {}, {}, {}",
+                    region.colours()[0],
+                    region.colours()[1],
+                    region.colours()[2]
+                )),
+        );
     }
 }

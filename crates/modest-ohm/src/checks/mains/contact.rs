@@ -1,8 +1,8 @@
 //! mains-contact: the contacts in a mains circuit, one after another.
 
 use crate::derived::context::Context;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::kinds::load::Nature;
 use crate::plan::kinds::mains::Mains;
 use crate::plan::model::Plan;
@@ -10,7 +10,6 @@ use crate::quantity::figure::Origin;
 use crate::quantity::units::{Amps, Volts};
 use crate::size::relay::{ContactLoad, contact_share};
 use crate::verdict::compare::{at_most, is_below};
-use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for m in &context.plan.mains {
@@ -24,15 +23,11 @@ fn neutral(sink: &mut Sink, m: &Mains) {
     if m.breaks_line != Some(false) || m.through.is_empty() {
         return;
     }
-    sink.find(Draft {
-        severity: Severity::Danger,
-        subject: &m.name.text,
-        span: m.name.span,
-        at: None,
-        message: format!("the contacts of `{}` break neutral: off, all of it is live", m.name.text),
-        cures: vec!["break the line conductor: `breaks = \"line\"`".into()],
-        evidence: Vec::new(),
-    });
+    sink.find(
+        Draft::danger(&m.name)
+            .says(format!("the contacts of `{}` break neutral: off, all of it is live", m.name.text))
+            .cure("break the line conductor: `breaks = \"line\"`"),
+    );
 }
 
 fn share(nature: Option<Nature>) -> f64 {
@@ -84,23 +79,18 @@ fn chain(plan: &Plan, sink: &mut Sink, m: &Mains) {
             continue;
         };
         if let Some(stands) = stands.filter(|s| is_below(s.low.get(), volts)) {
-            sink.find(Draft {
-                severity: Severity::Danger,
-                subject: name,
-                span: through.span.unwrap_or(m.name.span),
-                at: None,
-                message: format!(
-                    "the contact `{}` is made for {} AC and switches {} in `{name}`",
-                    through.text,
-                    stands.low,
-                    Volts::new(volts)
-                ),
-                cures: vec!["take a relay for the mains".into()],
-                evidence: vec![
-                    Evidence::computed("volts", Volts::new(volts)),
-                    Evidence::new("stands", stands.low, &stands.origin),
-                ],
-            });
+            sink.find(
+                Draft::danger((name, through.span.unwrap_or(m.name.span)))
+                    .says(format!(
+                        "the contact `{}` is made for {} AC and switches {} in `{name}`",
+                        through.text,
+                        stands.low,
+                        Volts::new(volts)
+                    ))
+                    .judged("volts", Volts::new(volts))
+                    .at_most("stands", stands.low, &stands.origin)
+                    .cure("take a relay for the mains"),
+            );
             continue;
         }
         if driver.is_some() && stands.is_none() {
@@ -119,25 +109,20 @@ fn chain(plan: &Plan, sink: &mut Sink, m: &Mains) {
             sink.pass(name, format!("`{}` switches {carries} of {may}", through.text));
             continue;
         }
-        sink.find(Draft {
-            severity: Severity::Danger,
-            subject: name,
-            span: through.span.unwrap_or(m.name.span),
-            at: None,
-            message: format!(
-                "the contact `{}` switches {carries} in `{name}`, and of its {} {may} are left for this load",
-                through.text, rating.low
-            ),
-            cures: vec![format!("take a contact for {} or more", Amps::new(amps / share(m.nature)))],
-            evidence: vec![
-                Evidence::computed("switches", carries),
-                Evidence::new(
+        sink.find(
+            Draft::danger((name, through.span.unwrap_or(m.name.span)))
+                .says(format!(
+                    "the contact `{}` switches {carries} in `{name}`, and of its {} {may} are left for this load",
+                    through.text, rating.low
+                ))
+                .judged("switches", carries)
+                .at_most(
                     "may",
                     may,
                     &Origin::Default("30 % for a motor or coil, 15 % for a lamp, 10 % for what charges capacitors"),
-                ),
-                Evidence::new("rating", rating.low, &rating.origin),
-            ],
-        });
+                )
+                .given("rating", rating.low, &rating.origin)
+                .cure(format!("take a contact for {} or more", Amps::new(amps / share(m.nature)))),
+        );
     }
 }

@@ -1,13 +1,12 @@
 //! mains-input: the volts that a supply takes, against those of the region.
 
 use crate::derived::context::Context;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::kinds::supply::SupplyKind;
 use crate::quantity::figure::Origin;
 use crate::quantity::units::Volts;
 use crate::verdict::compare::{at_least, at_most};
-use crate::verdict::severity::Severity;
 
 /// The mains may differ so much from their nominal volts (IEC 60038).
 const TOLERANCE: f64 = 0.10;
@@ -35,22 +34,17 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             sink.pass(name, format!("made for {} .. {}", input.low, input.high));
             continue;
         }
-        sink.find(Draft {
-            severity: Severity::Danger,
-            subject: name,
-            span: s.name.span,
-            at: None,
-            message: format!(
-                "`{name}` is made for {} .. {}, and the mains here have {}",
-                input.low,
-                input.high,
-                Volts::new(region.volts())
-            ),
-            cures: vec!["set its selector before it is plugged in, or take one for these mains".into()],
-            evidence: vec![
-                Evidence::new("mains", Volts::new(region.volts()), &Origin::Default("the policy's region")),
-                Evidence::new("made_for", input.high, &input.origin),
-            ],
-        });
+        sink.find(
+            Draft::danger(&s.name)
+                .says(format!(
+                    "`{name}` is made for {} .. {}, and the mains here have {}",
+                    input.low,
+                    input.high,
+                    Volts::new(region.volts())
+                ))
+                .judged_as_given("mains", Volts::new(region.volts()), &Origin::Default("the policy's region"))
+                .given("made_for", input.high, &input.origin)
+                .cure("set its selector before it is plugged in, or take one for these mains"),
+        );
     }
 }

@@ -1,8 +1,8 @@
 //! touch-voltage: rails that have more volts than may be touched, dry or wet.
 
 use crate::derived::context::{Context, Worst, worst_of};
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::kinds::load_kind::LoadKind;
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
@@ -10,7 +10,6 @@ use crate::quantity::figure::Origin;
 use crate::quantity::units::Volts;
 use crate::solved::outcome::Outcome;
 use crate::verdict::compare::at_most;
-use crate::verdict::severity::Severity;
 
 /// Direct volts that may be touched, dry and wet (electrical reference, "Mains").
 const DRY_V: f64 = 60.0;
@@ -49,17 +48,13 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             (None, true) => "in wet surroundings".to_owned(),
             (None, false) => "dry".to_owned(),
         };
-        sink.find(Draft {
-            severity: Severity::Caution,
-            subject: &node.name,
-            span,
-            at: Some(&Worst::at(o, most)),
-            message: format!("`{}` has {got}; {why}, up to {may} DC may be touched", node.name),
-            cures: vec!["take a lower supply, or insulate and cover everything on it as if it were mains".into()],
-            evidence: vec![
-                Evidence::computed("volts", got),
-                Evidence::new("may", may, &Origin::Default("60 V DC dry, 30 V DC wet")),
-            ],
-        });
+        sink.find(
+            Draft::caution((&node.name, span))
+                .at(&Worst::at(o, most))
+                .says(format!("`{}` has {got}; {why}, up to {may} DC may be touched", node.name))
+                .judged("volts", got)
+                .at_most("may", may, &Origin::Default("60 V DC dry, 30 V DC wet"))
+                .cure("take a lower supply, or insulate and cover everything on it as if it were mains"),
+        );
     }
 }

@@ -2,8 +2,8 @@
 
 use crate::derived::context::{Context, Worst, worst_of};
 use crate::derived::motor_starts::starting;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::network::layout::Layout;
 use crate::plan::kinds::load::Demand;
 use crate::plan::model::Plan;
@@ -12,7 +12,6 @@ use crate::quantity::units::{Farads, Volts};
 use crate::solved::outcome::Outcome;
 use crate::verdict::codes;
 use crate::verdict::compare::{at_least, exceeds, is_below};
-use crate::verdict::severity::Severity;
 
 /// Motors start within this (electrical reference, "Motors and servos": 50 .. 300 ms).
 const START_S: f64 = 0.3;
@@ -57,16 +56,15 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let motors = motors.join(", ");
         let got = Volts::new(volts);
         let starts = if who.len() == 1 { "starts" } else { "start" };
-        sink.find(Draft {
-            severity: Severity::Fault,
-            subject: name,
-            span: board.name.span,
-            at: Some(&Worst::at(o, volts)),
-            message: format!("as {motors} {starts} board `{name}` gets {got} and resets below {limit}"),
-            cures: cures(context, i, &who, limit.get(), &motors),
-            evidence: vec![Evidence::computed("volts", got), Evidence::new("brown_out", limit, &brown_out.origin)],
-        });
-        sink.stands_under(codes::SUPPLY_SURGE, name);
+        sink.find(
+            Draft::fault((name, board.name.span))
+                .at(&Worst::at(o, volts))
+                .says(format!("as {motors} {starts} board `{name}` gets {got} and resets below {limit}"))
+                .judged("volts", got)
+                .at_least("brown_out", limit, &brown_out.origin)
+                .cures(cures(context, i, &who, limit.get(), &motors))
+                .implies(codes::SUPPLY_SURGE, name),
+        );
     }
 }
 
@@ -120,7 +118,10 @@ fn cures(context: &Context<'_>, board: usize, who: &[usize], limit: f64, motors:
         (heavier, "take twice the copper for the leads that the board shares with it".to_owned()),
         (
             ramp,
-            format!("let the firmware start {motors} gently, by PWM, with no more than 1.5 times its running current"),
+            format!(
+                "let the firmware start {motors} gently, by PWM, with no more than 1.5 times its \
+                 running current"
+            ),
         ),
     ];
     for (variant, words) in all {

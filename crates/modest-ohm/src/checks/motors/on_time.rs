@@ -1,15 +1,16 @@
 //! on-time: what may not go on for long, and nothing in the plan that ends it.
 
 use crate::derived::context::Context;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::evidence::Evidence;
+use crate::findings::sink::Sink;
 use crate::network::state::Member;
 use crate::plan::kinds::load_kind::LoadKind;
 use crate::plan::kinds::scenario::LoadState;
 use crate::plan::model::Plan;
+use crate::quantity::figure::Origin;
 use crate::quantity::format::duration;
 use crate::quantity::units::Seconds;
-use crate::verdict::severity::Severity;
 
 /// Contacts that do not last a year are worth a word.
 const YEAR_S: f64 = 365.25 * 86_400.0;
@@ -23,7 +24,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         } else if let Some(most) = limits.on_time.as_ref().filter(|_| lasts(context, i)) {
             let message =
                 format!("`{name}` may be on for {} at once, and stays on in a scenario that lasts", duration(most.low));
-            (message, vec![Evidence::new("on_time", most.low, &most.origin)])
+            (message, vec![Evidence::judged_as_given("on_time", most.low, &most.origin)])
         } else {
             continue;
         };
@@ -31,15 +32,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             sink.pass(name, format!("`{}` ends it", by.text));
             continue;
         }
-        sink.find(Draft {
-            severity: Severity::Advice,
-            subject: name,
-            span: load.name.span,
-            at: None,
-            message,
-            cures: vec![ended_by(load.kind).into()],
-            evidence,
-        });
+        sink.find(Draft::advice((name, load.name.span)).says(message).facts(evidence).cure(ended_by(load.kind)));
     }
     contacts(plan, sink);
 }
@@ -71,18 +64,16 @@ fn contacts(plan: &Plan, sink: &mut Sink) {
             sink.pass(name, format!("its contacts last {}", duration(lasts)));
             continue;
         }
-        sink.find(Draft {
-            severity: Severity::Advice,
-            subject: name,
-            span: driver.name.span,
-            at: None,
-            message: format!(
-                "the contacts of `{name}` last {life} operations, at {} that is {}",
-                rate.typical,
-                duration(lasts)
-            ),
-            cures: vec!["take a MOSFET in its place, or plan to replace it".into()],
-            evidence: vec![Evidence::computed("lasts", lasts), Evidence::computed("year", Seconds::new(YEAR_S))],
-        });
+        sink.find(
+            Draft::advice(&driver.name)
+                .says(format!(
+                    "the contacts of `{name}` last {life} operations, at {} that is {}",
+                    rate.typical,
+                    duration(lasts)
+                ))
+                .judged("lasts", lasts)
+                .at_least("year", Seconds::new(YEAR_S), &Origin::Computed)
+                .cure("take a MOSFET in its place, or plan to replace it"),
+        );
     }
 }

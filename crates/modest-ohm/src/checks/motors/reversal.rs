@@ -1,14 +1,13 @@
 //! reversal: a motor that is turned round while it runs: its own volts add to the supply's.
 
 use crate::derived::coils::most_of;
-use crate::derived::context::{Context, Worst};
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::derived::context::Context;
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::kinds::load::Nature;
 use crate::quantity::units::Amps;
 use crate::solved::drivers::channel::channels;
 use crate::verdict::compare::at_most;
-use crate::verdict::severity::Severity;
 
 /// At speed a motor makes all but the supply's volts itself: turned round it takes up to twice what it takes at a standstill
 /// (electrical reference, "Bridge").
@@ -36,22 +35,23 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 sink.pass(name, format!("turned round at speed it takes {turned} of {}", rating.low));
                 continue;
             }
-            sink.find(Draft {
-                severity: Severity::Fault,
-                subject: name,
-                span: load.name.span,
-                at: Some::<&Worst>(&at),
-                message: format!(
-                    "turned round at speed `{name}` takes up to {turned}, twice what it takes held; {} stands {} for a moment",
-                    channel.words(),
-                    rating.low
-                ),
-                cures: vec![
-                    "let the firmware stop it, and wait, before it turns it round, and say so: `reverses = \"from-rest\"`".into(),
-                    format!("or take a bridge that stands {turned} for a moment"),
-                ],
-                evidence: vec![Evidence::computed("turned", turned), Evidence::new("rating", rating.low, &rating.origin)],
-            });
+            sink.find(
+                Draft::fault(&load.name)
+                    .at(&at)
+                    .says(format!(
+                        "turned round at speed `{name}` takes up to {turned}, twice what it takes held; {} \
+                         stands {} for a moment",
+                        channel.words(),
+                        rating.low
+                    ))
+                    .judged("turned", turned)
+                    .at_most("rating", rating.low, &rating.origin)
+                    .cure(
+                        "let the firmware stop it, and wait, before it turns it round, and say so: `reverses \
+                         = \"from-rest\"`",
+                    )
+                    .cure(format!("or take a bridge that stands {turned} for a moment")),
+            );
         }
     }
 }

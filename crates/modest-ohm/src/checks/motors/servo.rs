@@ -1,16 +1,17 @@
 //! servo-supply: servos and motors on the output of a board's regulator, or on a pin.
 
 use crate::derived::context::Context;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::evidence::Evidence;
+use crate::findings::sink::Sink;
 use crate::plan::kinds::load::{Demand, Nature};
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
+use crate::quantity::figure::Origin;
 use crate::quantity::units::{Amps, Volts};
 use crate::topology::ratings::node_limit;
 use crate::verdict::codes;
 use crate::verdict::compare::at_most;
-use crate::verdict::severity::Severity;
 
 /// What a load takes at the most, held or running, all its members together, A.
 fn most_a(plan: &Plan, load: usize) -> f64 {
@@ -53,8 +54,8 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let what = on_pin
             .map_or_else(|| format!("`{}`", plan.nodes[root.0].name), |pin| format!("the pin {}", plan.pin_words(pin)));
         let gives = limit.map_or_else(|| "what that gives is not given".to_owned(), |l| format!("that gives {l}"));
-        let mut evidence = vec![Evidence::computed("takes", asked), Evidence::computed("rail", Volts::new(volts))];
-        evidence.extend(limit.map(|l| Evidence::computed("gives", l)));
+        let mut evidence = vec![Evidence::judged("takes", asked), Evidence::computed("rail", Volts::new(volts))];
+        evidence.extend(limit.map(|l| Evidence::at_most("gives", l, &Origin::Computed)));
         let from = match kind {
             NodeKind::BoardOutput(c) | NodeKind::BoardInput(c) => {
                 plan.controllers[c].feed.as_ref().map(|f| f.from.name.text.clone())
@@ -63,23 +64,19 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         };
         let from =
             from.map_or_else(|| "a supply of its own".to_owned(), |f| format!("`{f}`, or from a supply of its own"));
-        sink.find(Draft {
-            severity: Severity::Danger,
-            subject: name,
-            span: load.name.span,
-            at: None,
-            message: format!(
+        let draft = Draft::danger(&load.name)
+            .says(format!(
                 "the {} `{name}` is fed from {what}, {} of the board's logic: it takes up to {asked}, and {gives}",
                 load.nature.map_or("motor", Nature::word),
                 Volts::new(volts)
-            ),
-            cures: vec![format!("feed it from {from}; only its signal comes from the board, and the − is common")],
-            evidence,
-        });
+            ))
+            .facts(evidence)
+            .cure(format!("feed it from {from}; only its signal comes from the board, and the − is common"));
         // A rail that could never do is one finding.
-        if !enough_volts {
-            sink.stands_under(codes::MOTOR_VOLTAGE, name);
-            sink.stands_under(codes::SUPPLY_VOLTAGE, name);
-        }
+        sink.find(if enough_volts {
+            draft
+        } else {
+            draft.implies(codes::MOTOR_VOLTAGE, name).implies(codes::SUPPLY_VOLTAGE, name)
+        });
     }
 }

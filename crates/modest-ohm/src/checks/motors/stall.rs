@@ -1,10 +1,11 @@
 //! stall-budget: what a motor that is held takes for long, against what carries it for long.
 
 use crate::derived::context::{Context, Worst, worst_of};
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
+use crate::quantity::figure::Origin;
 use crate::quantity::units::Amps;
 use crate::solved::currents::node_current;
 use crate::solved::outcome::{Outcome, Snapshot};
@@ -12,7 +13,6 @@ use crate::topology::conductors::{cable_of, fuse_of};
 use crate::topology::ratings::node_limit;
 use crate::topology::run::Run;
 use crate::verdict::compare::{at_most, exceeds};
-use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
@@ -65,23 +65,13 @@ fn lead(context: &Context<'_>, sink: &mut Sink, i: usize, amps: f64, o: &Outcome
         return false;
     }
     let (amps, may) = (Amps::new(amps), Amps::new(may));
-    sink.find(Draft {
-        severity: Severity::Danger,
-        subject: &load.name.text,
-        span: load.name.span,
-        at: Some(&Worst::at(o, amps.get())),
-        message: format!(
+    sink.find(Draft::danger(&load.name).at(&Worst::at(o, amps.get())).says(format!(
             "held, `{}` takes {amps} for as long as it is held; its lead carries {may}, and no fuse on the way opens",
             load.name.text
-        ),
-        cures: vec![
-            format!(
-                "take a lead for {amps}, or a fuse at its beginning that carries its running current and opens at this"
-            ),
-            "or let the firmware switch it off when it is held".into(),
-        ],
-        evidence: vec![Evidence::computed("held", amps), Evidence::computed("ampacity", may)],
-    });
+        )).judged("held", amps).at_most("ampacity", may, &Origin::Computed).cure(format!(
+                "take a lead for {amps}, or a fuse at its beginning that carries its running current \
+                 and opens at this"
+            )).cure("or let the firmware switch it off when it is held"));
     true
 }
 
@@ -99,22 +89,19 @@ fn stage(context: &Context<'_>, sink: &mut Sink, i: usize, o: &Outcome, s: &Snap
         return false;
     }
     let name = &load.name.text;
-    sink.find(Draft {
-        severity: Severity::Fault,
-        subject: name,
-        span: load.name.span,
-        at: Some(&Worst::at(o, amps.get())),
-        message: format!(
-            "held, `{name}` takes {amps}; the {} carries that for a moment, and {} for long",
-            driver.words(),
-            rating.low
-        ),
-        cures: vec![
-            format!("take a stage for {amps} or more for long"),
-            "or let the firmware switch it off when it is held: an end switch, or a time".into(),
-        ],
-        evidence: vec![Evidence::computed("held", amps), Evidence::new("rating", rating.low, &rating.origin)],
-    });
+    sink.find(
+        Draft::fault(&load.name)
+            .at(&Worst::at(o, amps.get()))
+            .says(format!(
+                "held, `{name}` takes {amps}; the {} carries that for a moment, and {} for long",
+                driver.words(),
+                rating.low
+            ))
+            .judged("held", amps)
+            .at_most("rating", rating.low, &rating.origin)
+            .cure(format!("take a stage for {amps} or more for long"))
+            .cure("or let the firmware switch it off when it is held: an end switch, or a time"),
+    );
     true
 }
 
@@ -143,21 +130,19 @@ fn source(context: &Context<'_>, sink: &mut Sink, i: usize, o: &Outcome, s: &Sna
         }
         told.push(id);
         let (name, asked) = (&plan.nodes[id.0].name, Amps::new(asked));
-        sink.find(Draft {
-            severity: Severity::Fault,
-            subject: &load.name.text,
-            span: load.name.span,
-            at: Some(&Worst::at(o, asked.get())),
-            message: format!(
-                "held, `{}` makes `{name}` give {asked} for as long as it is held, where that gives {rating} for long",
-                load.name.text
-            ),
-            cures: vec![
-                format!("take a supply for {asked} or more, or one of its own for it"),
-                "or let the firmware switch it off when it is held".into(),
-            ],
-            evidence: vec![Evidence::computed("asked", asked), Evidence::computed("rating", rating)],
-        });
+        sink.find(
+            Draft::fault(&load.name)
+                .at(&Worst::at(o, asked.get()))
+                .says(format!(
+                    "held, `{}` makes `{name}` give {asked} for as long as it is held, where that gives \
+                     {rating} for long",
+                    load.name.text
+                ))
+                .judged("asked", asked)
+                .at_most("rating", rating, &Origin::Computed)
+                .cure(format!("take a supply for {asked} or more, or one of its own for it"))
+                .cure("or let the firmware switch it off when it is held"),
+        );
         return true;
     }
     false

@@ -2,11 +2,11 @@
 
 use super::named::pin_of;
 use crate::derived::context::Context;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::model::Plan;
 use crate::plan::pins::{Ability, Has, PinKind};
 use crate::topology::pin_jobs::{Job, Way, by_pin, jobs};
-use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
@@ -32,21 +32,17 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             }
         }
         if !lacks.is_empty() {
-            sink.find(Draft {
-                severity: Severity::Fault,
-                subject: &job.subject,
-                span: job.span,
-                at: None,
-                message: format!(
-                    "`{}` {} {}, which {}",
-                    job.subject,
-                    uses(job),
-                    job.pin_words(plan),
-                    lacks.join(" and ")
-                ),
-                cures: cures(plan, job, &taken),
-                evidence: Vec::new(),
-            });
+            sink.find(
+                Draft::fault((&job.subject, job.span))
+                    .says(format!(
+                        "`{}` {} {}, which {}",
+                        job.subject,
+                        uses(job),
+                        job.pin_words(plan),
+                        lacks.join(" and ")
+                    ))
+                    .cures(cures(plan, job, &taken)),
+            );
         } else if pin.can.is_none() && !job.needs.is_empty() {
             unlisted(plan, job, sink);
         } else {

@@ -6,8 +6,8 @@ use super::coil::coils;
 use crate::derived::context::{Context, Worst};
 use crate::derived::led_branch::{branch_a, least_ohms};
 use crate::derived::pin_currents::{PinAmps, pin_amps};
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::kinds::controller::Controller;
 use crate::plan::kinds::load::Load;
 use crate::plan::model::Plan;
@@ -94,20 +94,19 @@ fn pin(context: &Context<'_>, sink: &mut Sink, all: &[&Job<'_>], states: &States
         }
     };
     let direction = if sinks { "into" } else { "out of" };
-    sink.find(Draft {
-        severity,
-        subject: &job.name,
-        span: job.span,
-        at: Some(&most),
-        message: format!(
-            "{amps} flows {direction} {} for {names}, where {} is {}",
-            job.pin_words(plan),
-            limit.low,
-            if word == "absolute" { "the absolute maximum" } else { "recommended" }
-        ),
-        cures: cures(plan, all, recommended.unwrap_or(limit)),
-        evidence: vec![Evidence::computed("carries", amps), Evidence::new(word, limit.low, &limit.origin)],
-    });
+    sink.find(
+        Draft::of(severity, (&job.name, job.span))
+            .at(&most)
+            .says(format!(
+                "{amps} flows {direction} {} for {names}, where {} is {}",
+                job.pin_words(plan),
+                limit.low,
+                if word == "absolute" { "the absolute maximum" } else { "recommended" }
+            ))
+            .judged("carries", amps)
+            .at_most(word, limit.low, &limit.origin)
+            .cures(cures(plan, all, recommended.unwrap_or(limit))),
+    );
 }
 
 fn subjects(all: &[&Job<'_>]) -> String {
@@ -166,16 +165,13 @@ fn whole(sink: &mut Sink, board: &Controller, group: Option<&str>, total: &Figur
         return;
     }
     let span: Span = board.name.span;
-    sink.find(Draft {
-        severity: Severity::Danger,
-        subject: name,
-        span,
-        at: Some(&most),
-        message: format!("{count} pins of `{name}` carry {amps}, where {what} may carry {}", total.low),
-        cures: vec![
-            "let transistors or an array carry the larger ones, or give LEDs larger resistors".into(),
-            "or spread them over two boards".into(),
-        ],
-        evidence: vec![Evidence::computed("carries", amps), Evidence::new("total", total.low, &total.origin)],
-    });
+    sink.find(
+        Draft::danger((name, span))
+            .at(&most)
+            .says(format!("{count} pins of `{name}` carry {amps}, where {what} may carry {}", total.low))
+            .judged("carries", amps)
+            .at_most("total", total.low, &total.origin)
+            .cure("let transistors or an array carry the larger ones, or give LEDs larger resistors")
+            .cure("or spread them over two boards"),
+    );
 }

@@ -1,9 +1,9 @@
 //! pins-claimed: two boards that are plugged on one host take the same pin.
 
 use crate::derived::context::Context;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::topology::pin_jobs::{Together, by_pin, jobs};
-use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let jobs: Vec<_> = jobs(context.plan).into_iter().filter(|j| j.claim).collect();
@@ -14,22 +14,18 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             continue;
         }
         let names: Vec<String> = all.iter().map(|j| format!("`{}`", j.subject)).collect();
-        sink.find(Draft {
-            severity: Severity::Fault,
-            subject: &first.name,
-            span: all[1].span,
-            at: None,
-            message: format!(
-                "{} are plugged on one board and both take {}",
-                names.join(" and "),
-                first.pin_words(context.plan)
-            ),
-            cures: vec![
-                "cut the pin of one of them and lead its signal to a free pin; or take a board whose pins can be chosen"
-                    .into(),
-                "or, where it is a bus that both share, list it in `bus-pins` of both stacks".into(),
-            ],
-            evidence: Vec::new(),
-        });
+        sink.find(
+            Draft::fault((&first.name, all[1].span))
+                .says(format!(
+                    "{} are plugged on one board and both take {}",
+                    names.join(" and "),
+                    first.pin_words(context.plan)
+                ))
+                .cure(
+                    "cut the pin of one of them and lead its signal to a free pin; or take a board whose \
+                     pins can be chosen",
+                )
+                .cure("or, where it is a bus that both share, list it in `bus-pins` of both stacks"),
+        );
     }
 }

@@ -1,14 +1,14 @@
 //! pin-drives-coil: what has a winding or a cold filament does not belong on a pin.
 
 use crate::derived::context::Context;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::evidence::{Evidence, EvidenceRole};
+use crate::findings::sink::Sink;
 use crate::plan::kinds::load::{Load, Nature};
 use crate::plan::model::Plan;
 use crate::plan::wiring::pin::PinAt;
 use crate::quantity::units::Amps;
 use crate::verdict::codes;
-use crate::verdict::severity::Severity;
 
 /// Motors, coils and lamps on pins.
 pub(crate) fn coils(plan: &Plan) -> impl Iterator<Item = (usize, &Load)> {
@@ -51,30 +51,26 @@ fn judge(context: &Context<'_>, sink: &mut Sink, plan: &Plan, index: usize, load
         .worst_sustained(|s| context.layout.loads[index].iter().map(|d| s.solution.current[d.branch].abs()).sum());
     let limit = board.pins.limits(pin.index, out_of(load)).0;
     let amps = Amps::new(amps.map_or(0.0, |w| w.value));
-    let mut evidence = vec![Evidence::computed("current", amps)];
-    if let Some(limit) = limit {
-        evidence.push(Evidence::new("recommended", limit.low, &limit.origin));
-    }
+    let over = limit.is_some_and(|l| amps > l.low);
+    // What makes it a danger is the coil; the limit of the pin is one only where the current is beyond it.
+    let role = if over { EvidenceRole::AtMost } else { EvidenceRole::Context };
     let stands = limit.map_or(String::new(), |l| format!(" where a pin carries {}", l.low));
-    sink.find(Draft {
-        severity: Severity::Danger,
-        subject: name,
-        span,
-        at: None,
-        message: format!(
+    let draft = Draft::danger((name, span))
+        .says(format!(
             "the {} `{name}` hangs on the pin {words}: {amps}{stands}, and {why}",
             load.nature.map_or("load", Nature::word)
-        ),
-        cures: vec![
-            "put a transistor or a MOSFET between: the pin switches it, the supply feeds the load; a winding wants a diode \
-             across it besides"
-                .into(),
-        ],
-        evidence,
+        ))
+        .judged("current", amps)
+        .facts(limit.map(|l| Evidence::limit(role, "recommended", l.low, &l.origin)))
+        .cure(
+            "put a transistor or a MOSFET between: the pin switches it, the supply feeds the \
+             load; a winding wants a diode across it besides",
+        );
+    sink.find(if over {
+        draft.implies(codes::PIN_OVERLOADED, &format!("{}.{}", board.name.text, pin.pin))
+    } else {
+        draft
     });
-    if limit.is_some_and(|l| amps > l.low) {
-        sink.stands_under(codes::PIN_OVERLOADED, &format!("{}.{}", board.name.text, pin.pin));
-    }
 }
 
 /// True where the current flows into the pin.

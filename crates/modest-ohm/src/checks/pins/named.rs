@@ -1,12 +1,12 @@
 //! pin-unknown and pin-not-signal: what a plan names where a pin belongs.
 
 use crate::derived::context::Context;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::model::Plan;
 use crate::plan::pins::Pin;
 use crate::text::nearest;
 use crate::topology::pin_jobs::{Job, jobs};
-use crate::verdict::severity::Severity;
 
 /// A board's pins by name, as far as they are shown.
 const SHOWN: usize = 16;
@@ -44,15 +44,9 @@ pub(crate) fn unknown(context: &Context<'_>, sink: &mut Sink) {
             Some(near) => format!("did you mean `{name}.{near}`?"),
             None => format!("its pins: {}", signal_pins(plan, job.pin.controller)),
         };
-        sink.find(Draft {
-            severity: Severity::Fault,
-            subject: &job.subject,
-            span: job.span,
-            at: None,
-            message: format!("`{name}` has no pin `{}`", job.pin.pin),
-            cures: vec![cure],
-            evidence: Vec::new(),
-        });
+        sink.find(
+            Draft::fault((&job.subject, job.span)).says(format!("`{name}` has no pin `{}`", job.pin.pin)).cure(cure),
+        );
     }
 }
 
@@ -69,18 +63,14 @@ pub(crate) fn not_signal(context: &Context<'_>, sink: &mut Sink) {
             sink.pass(&job.subject, format!("`{}` is a signal pin", job.name));
             continue;
         }
-        sink.find(Draft {
-            severity: Severity::Fault,
-            subject: &job.subject,
-            span: job.span,
-            at: None,
-            message: format!("{} is {}, no signal pin", job.pin_words(plan), pin.kind_words()),
-            cures: vec![format!(
-                "count the positions again from the mark at `p1`; signal pins of `{}`: {}",
-                plan.controllers[job.pin.controller].name.text,
-                signal_pins(plan, job.pin.controller)
-            )],
-            evidence: Vec::new(),
-        });
+        sink.find(
+            Draft::fault((&job.subject, job.span))
+                .says(format!("{} is {}, no signal pin", job.pin_words(plan), pin.kind_words()))
+                .cure(format!(
+                    "count the positions again from the mark at `p1`; signal pins of `{}`: {}",
+                    plan.controllers[job.pin.controller].name.text,
+                    signal_pins(plan, job.pin.controller)
+                )),
+        );
     }
 }

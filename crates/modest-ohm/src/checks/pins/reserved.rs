@@ -2,11 +2,11 @@
 
 use super::named::pin_of;
 use crate::derived::context::Context;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::kinds::load::Nature;
 use crate::plan::model::Plan;
 use crate::topology::pin_jobs::{Job, jobs};
-use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
@@ -34,15 +34,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             sink.pass(&job.subject, format!("`{}` at the start: {at}", job.name));
             continue;
         };
-        sink.find(Draft {
-            severity: Severity::Caution,
-            subject: &job.subject,
-            span: job.span,
-            at: None,
-            message,
-            cures: vec![cure],
-            evidence: Vec::new(),
-        });
+        sink.find(Draft::caution((&job.subject, job.span)).says(message).cure(cure));
     }
 }
 

@@ -1,9 +1,9 @@
 //! pin-shared: two jobs on one pin that is no bus, no mirror and no wire between boards.
 
 use crate::derived::context::Context;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::topology::pin_jobs::{Job, Together, Way, by_pin, jobs};
-use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let jobs = jobs(context.plan);
@@ -23,15 +23,11 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         if outputs {
             cures.push("or, where all are to do the same, say so: `mirror = true` in all but one".into());
         }
-        sink.find(Draft {
-            severity: Severity::Fault,
-            subject: &first.name,
-            span: all[1].span,
-            at: None,
-            message: format!("{} has {} jobs: {}", first.pin_words(context.plan), all.len(), names.join(", ")),
-            cures,
-            evidence: Vec::new(),
-        });
+        sink.find(
+            Draft::fault((&first.name, all[1].span))
+                .says(format!("{} has {} jobs: {}", first.pin_words(context.plan), all.len(), names.join(", ")))
+                .cures(cures),
+        );
     }
 }
 

@@ -3,8 +3,8 @@
 use std::collections::BTreeMap;
 
 use crate::derived::context::Context;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::kinds::signal_lines::Wire;
 use crate::plan::model::Plan;
 use crate::plan::wiring::pin::PinRef;
@@ -15,7 +15,6 @@ use crate::solved::opto::STAGE_OHMS;
 use crate::solved::outcome::Snapshot;
 use crate::topology::pin_jobs::{Together, Way, jobs};
 use crate::topology::signals::{End, rails};
-use crate::verdict::severity::Severity;
 
 /// What drives a wire where it ends: a pin, or the last stage before.
 #[derive(Clone, Debug, PartialEq)]
@@ -95,23 +94,17 @@ fn judge(context: &Context<'_>, sink: &mut Sink, at: &str, outputs: &[Output], w
     let series = wire.line.series.as_ref().map_or(0.0, |r| r.low.get());
     let amps = Amps::new(volts(one.end).max(volts(other.end)) / (one.ohms + other.ohms + series).max(1e-9));
     let names: Vec<String> = outputs.iter().map(|o| format!("`{}`", o.name)).collect();
-    sink.find(Draft {
-        severity: Severity::Danger,
-        subject: at,
-        span: wire.name.span,
-        at: None,
-        message: format!(
-            "{} drive the wire at `{at}`: when one is high and the other low, {amps} flows through both",
-            names.join(" and ")
-        ),
-        cures: vec![
-            "give each signal a wire and a receiving pin of its own".into(),
-            "or let both only pull low, with a pull-up: `open-drain = true`; a resistor of 1 kΩ in the wire keeps a slip of \
-             the firmware from harming anything"
-                .into(),
-        ],
-        evidence: vec![
-            Evidence::computed("through", amps),
-        ],
-    });
+    sink.find(
+        Draft::danger((at, wire.name.span))
+            .says(format!(
+                "{} drive the wire at `{at}`: when one is high and the other low, {amps} flows through both",
+                names.join(" and ")
+            ))
+            .judged("through", amps)
+            .cure("give each signal a wire and a receiving pin of its own")
+            .cure(
+                "or let both only pull low, with a pull-up: `open-drain = true`; a resistor of 1 \
+                 kΩ in the wire keeps a slip of the firmware from harming anything",
+            ),
+    );
 }

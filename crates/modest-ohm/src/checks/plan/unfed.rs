@@ -1,11 +1,11 @@
 //! unfed: what hangs behind a run that is disconnected, a switch that stays open, a link that is cut.
 
 use crate::derived::context::Context;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::kinds::run::{Branch, RunKind};
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
-use crate::verdict::severity::Severity;
 
 /// Something that needs a feed.
 struct Consumer {
@@ -26,15 +26,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let behind = names(&consumers, |c| node.is_some_and(|n| plan.path_up(c.from).contains(&n)));
         let Some(behind) = behind else { continue };
         let (why, cure) = words(run);
-        sink.find(Draft {
-            severity: Severity::Fault,
-            subject: &run.name.text,
-            span: run.name.span,
-            at: None,
-            message: format!("{behind} no feed: {why}"),
-            cures: vec![cure],
-            evidence: Vec::new(),
-        });
+        sink.find(Draft::fault(&run.name).says(format!("{behind} no feed: {why}")).cure(cure));
     }
     for (i, board) in plan.controllers.iter().enumerate() {
         let own = plan.node_id(NodeKind::BoardInput(i));
@@ -43,15 +35,11 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         if let (Some(link), true, Some(own)) = (cut, dead && board.feed.is_none(), own) {
             let behind = names(&consumers, |c| plan.path_up(c.from).contains(&own));
             let Some(behind) = behind else { continue };
-            sink.find(Draft {
-                severity: Severity::Fault,
-                subject: &board.name.text,
-                span: board.name.span,
-                at: None,
-                message: format!("{behind} no feed: the {} `{}` is cut", link.what.word(), link.name.text),
-                cures: vec![format!("feed board `{0}` itself: `from` in `[controller.{0}]`", board.name.text)],
-                evidence: Vec::new(),
-            });
+            sink.find(
+                Draft::fault(&board.name)
+                    .says(format!("{behind} no feed: the {} `{}` is cut", link.what.word(), link.name.text))
+                    .cure(format!("feed board `{0}` itself: `from` in `[controller.{0}]`", board.name.text)),
+            );
         }
     }
     for c in consumers.iter().filter(|c| c.fed) {

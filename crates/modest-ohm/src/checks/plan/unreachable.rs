@@ -1,8 +1,8 @@
 //! unreachable: chains of data that never start at a pin.
 
 use crate::derived::context::Context;
-use crate::findings::sink::{Draft, Sink};
-use crate::verdict::severity::Severity;
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let strips = &context.plan.strips;
@@ -25,18 +25,14 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         };
         match ends_at {
             None => sink.pass(&strip.name.text, "its data starts at a pin".into()),
-            Some(why) => sink.find(Draft {
-                severity: Severity::Fault,
-                subject: &strip.name.text,
-                span: data.span,
-                at: None,
-                message: format!("no data reaches {} `{}`: {why}", strip.word(), strip.name.text),
-                cures: vec![
-                    "let the first strip of the chain take its data from a pin: `data = { pin = \"board.io27\" }`"
-                        .into(),
-                ],
-                evidence: Vec::new(),
-            }),
+            Some(why) => sink.find(
+                Draft::fault((&strip.name.text, data.span))
+                    .says(format!("no data reaches {} `{}`: {why}", strip.word(), strip.name.text))
+                    .cure(
+                        "let the first strip of the chain take its data from a pin: `data = { pin = \
+                         \"board.io27\" }`",
+                    ),
+            ),
         }
     }
 }

@@ -5,13 +5,13 @@ use modest_ohm_solve::network::Law;
 use std::collections::BTreeSet;
 
 use crate::derived::context::Context;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::kinds::run::RunKind;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
 use crate::plan::wiring::name::Name;
 use crate::plan::wiring::through::Stage;
-use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
@@ -31,15 +31,11 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             sink.pass(&name.text, "used".into());
             return;
         }
-        sink.find(Draft {
-            severity: Severity::Caution,
-            subject: &name.text,
-            span: name.span,
-            at: None,
-            message: format!("nothing uses {what} `{}`", name.text),
-            cures: vec!["remove it, or name it where it belongs".into()],
-            evidence: Vec::new(),
-        });
+        sink.find(
+            Draft::caution(name)
+                .says(format!("nothing uses {what} `{}`", name.text))
+                .cure("remove it, or name it where it belongs"),
+        );
     };
     let node_used = |kind| plan.node_id(kind).is_some_and(|id| used.contains(&id));
     for (i, s) in plan.supplies.iter().enumerate() {
@@ -95,19 +91,17 @@ fn links(context: &Context<'_>, sink: &mut Sink) {
             continue;
         }
         let [a, b] = link.between.each_ref().map(|n| n.name.text.as_str());
-        sink.find(Draft {
-            severity: Severity::Caution,
-            subject: name,
-            span: link.name.span,
-            at: None,
-            message: format!(
-                "nothing flows through the {what} `{name}`: besides it nothing joins `{a}` and `{b}`, not even their −"
-            ),
-            cures: vec![format!(
-                "join their − as well (`[ground.x]` with `between = [\"{a}\", \"{b}\"]`), or remove it"
-            )],
-            evidence: Vec::new(),
-        });
+        sink.find(
+            Draft::caution((name, link.name.span))
+                .says(format!(
+                    "nothing flows through the {what} `{name}`: besides it nothing joins `{a}` and \
+                     `{b}`, not even their −"
+                ))
+                .cure(format!(
+                    "join their − as well (`[ground.x]` with `between = [\"{a}\", \"{b}\"]`), or \
+                     remove it"
+                )),
+        );
     }
 }
 

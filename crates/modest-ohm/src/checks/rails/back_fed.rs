@@ -2,8 +2,8 @@
 
 use crate::derived::consumers::{Consumer, consumers};
 use crate::derived::context::{Context, Worst};
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::network::layout::Layout;
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
@@ -12,7 +12,6 @@ use crate::quantity::units::Volts;
 use crate::solved::outcome::{Outcome, Snapshot};
 use crate::source::Span;
 use crate::verdict::compare::exceeds;
-use crate::verdict::severity::Severity;
 
 /// A regulator's output, and what hangs on it inside its board, stands this much of its set volts (3.6 V of 3.3 V:
 /// typical absolute maximum of 3.3 V logic).
@@ -100,28 +99,24 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             }
             told.push(&v.name);
             let volts = Volts::new(worst.value);
-            sink.find(Draft {
-                severity: Severity::Danger,
-                subject: &v.name,
-                span: v.span,
-                at: Some(worst),
-                message: format!(
-                    "through the {} `{}` {} `{}` gets {volts} and stands {}",
-                    link.what.word(),
-                    link.name.text,
-                    v.what,
-                    v.name,
-                    v.limit.typical
-                ),
-                cures: vec![format!(
-                    "open `{}`, or feed both sides from a rail of {} or less",
-                    link.name.text, v.limit.typical
-                )],
-                evidence: vec![
-                    Evidence::computed("volts", volts),
-                    Evidence::new("maximum", v.limit.typical, &v.limit.origin),
-                ],
-            });
+            sink.find(
+                Draft::danger((&v.name, v.span))
+                    .at(worst)
+                    .says(format!(
+                        "through the {} `{}` {} `{}` gets {volts} and stands {}",
+                        link.what.word(),
+                        link.name.text,
+                        v.what,
+                        v.name,
+                        v.limit.typical
+                    ))
+                    .judged("volts", volts)
+                    .at_most("maximum", v.limit.typical, &v.limit.origin)
+                    .cure(format!(
+                        "open `{}`, or feed both sides from a rail of {} or less",
+                        link.name.text, v.limit.typical
+                    )),
+            );
         }
     }
 }

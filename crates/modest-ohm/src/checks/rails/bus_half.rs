@@ -2,10 +2,10 @@
 
 use super::reversed::behind;
 use crate::derived::context::Context;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::kinds::run::RunKind;
 use crate::plan::model::node::NodeKind;
-use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
@@ -29,16 +29,12 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let names = behind.iter().map(|n| format!("`{n}`")).collect::<Vec<_>>().join(", ");
         let verb = if behind.len() == 1 { "hangs" } else { "hang" };
         let bar = name.split('.').next().unwrap_or(name);
-        sink.find(Draft {
-            severity: Severity::Fault,
-            subject: name,
-            span: half.name.span,
-            at: None,
-            message: format!("{names} {verb} on `{name}`, which is not {missing} `{other}` and has no feed"),
-            cures: vec![format!(
-                "bridge the halves, + and − (`bridged = \"both\"` in `[busbar.{bar}]`), or feed `{name}` as well"
-            )],
-            evidence: Vec::new(),
-        });
+        sink.find(
+            Draft::fault((name, half.name.span))
+                .says(format!("{names} {verb} on `{name}`, which is not {missing} `{other}` and has no feed"))
+                .cure(format!(
+                    "bridge the halves, + and − (`bridged = \"both\"` in `[busbar.{bar}]`), or feed `{name}` as well"
+                )),
+        );
     }
 }

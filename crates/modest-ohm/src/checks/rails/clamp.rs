@@ -1,11 +1,10 @@
 //! clamp-conducts: a clamp that conducts at the volts its rail can have.
 
 use crate::derived::context::Context;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::quantity::units::{Amps, Volts, Watts};
 use crate::solved::currents::LEAK_A;
-use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
@@ -45,18 +44,14 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 ),
             )
         };
-        sink.find(Draft {
-            severity: Severity::Danger,
-            subject: name,
-            span: clamp.name.span,
-            at: Some(&worst),
-            message: format!("the clamp `{name}` {why}"),
-            cures: vec![cure],
-            evidence: vec![
-                Evidence::computed("through", amps),
-                Evidence::computed("heat", watts),
-                Evidence::new("clamps", standoff.low, &standoff.origin),
-            ],
-        });
+        sink.find(
+            Draft::danger(&clamp.name)
+                .at(&worst)
+                .says(format!("the clamp `{name}` {why}"))
+                .judged("through", amps)
+                .with("heat", watts)
+                .given("clamps", standoff.low, &standoff.origin)
+                .cure(cure),
+        );
     }
 }

@@ -2,8 +2,8 @@
 //! volts.
 
 use crate::derived::context::Context;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::kinds::link::LinkKind;
 use crate::plan::model::joined::Pair;
 use crate::quantity::units::Amps;
@@ -29,30 +29,26 @@ pub(crate) fn rails(context: &Context<'_>, sink: &mut Sink) {
         let branch = context.layout.links[l];
         let through = context.worst_sustained(|s| s.solution.current[branch].abs());
         let amps = Amps::new(through.as_ref().map_or(0.0, |w| w.value));
-        sink.find(Draft {
-            severity: Severity::Danger,
-            subject: name,
-            span: link.name.span,
-            at: through.as_ref(),
-            message: format!(
-                "the {} `{name}` joins `{}` ({}) and `{}` ({}); {amps} flows through it, and more where a source gives \
-                 way",
-                link.what.word(),
-                a.name,
-                a.volts.typical,
-                b.name,
-                b.volts.typical
-            ),
-            cures: vec![match link.what {
-                LinkKind::Stack => format!("{}, or feed both boards from one rail", link.cut()),
-                _ => link.cut(),
-            }],
-            evidence: vec![
-                Evidence::new("first", a.volts.typical, &a.volts.origin),
-                Evidence::new("second", b.volts.typical, &b.volts.origin),
-                Evidence::computed("through", amps),
-            ],
-        });
+        sink.find(
+            Draft::danger(&link.name)
+                .at(through.as_ref())
+                .says(format!(
+                    "the {} `{name}` joins `{}` ({}) and `{}` ({}); {amps} flows through it, and \
+                     more where a source gives way",
+                    link.what.word(),
+                    a.name,
+                    a.volts.typical,
+                    b.name,
+                    b.volts.typical
+                ))
+                .judged_as_given("first", a.volts.typical, &a.volts.origin)
+                .given("second", b.volts.typical, &b.volts.origin)
+                .with("through", amps)
+                .cure(match link.what {
+                    LinkKind::Stack => format!("{}, or feed both boards from one rail", link.cut()),
+                    _ => link.cut(),
+                }),
+        );
     }
 }
 
@@ -83,21 +79,16 @@ pub(crate) fn supplies(context: &Context<'_>, sink: &mut Sink) {
             let cure = format!("{open}use one of them for each load, one that carries all, or join them over diodes");
             (Severity::Caution, what, cure)
         };
-        sink.find(Draft {
-            severity,
-            subject: &b.name,
-            span: b.span,
-            at: None,
-            message: format!(
-                "`{}` ({}) and `{}` ({}) are joined at +{by}: {what}",
-                a.name, a.volts.typical, b.name, b.volts.typical
-            ),
-            cures: vec![cure],
-            evidence: vec![
-                Evidence::new("first", a.volts.typical, &a.volts.origin),
-                Evidence::new("second", b.volts.typical, &b.volts.origin),
-            ],
-        });
+        sink.find(
+            Draft::of(severity, (&b.name, b.span))
+                .says(format!(
+                    "`{}` ({}) and `{}` ({}) are joined at +{by}: {what}",
+                    a.name, a.volts.typical, b.name, b.volts.typical
+                ))
+                .judged_as_given("first", a.volts.typical, &a.volts.origin)
+                .given("second", b.volts.typical, &b.volts.origin)
+                .cure(cure),
+        );
     }
     for source in plan.sources() {
         let alive = context.alive_at(context.layout.nodes[source.node.0].plus);

@@ -2,9 +2,9 @@
 
 use super::transient::hanging_on;
 use crate::derived::context::Context;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::kinds::supply::SupplyKind;
-use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
@@ -21,17 +21,13 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             continue;
         }
         let names = open.iter().map(|n| format!("`{n}`")).collect::<Vec<_>>().join(", ");
-        sink.find(Draft {
-            severity: Severity::Advice,
-            subject: name,
-            span: supply.name.span,
-            at: None,
-            message: format!("connected the wrong way round, the {} `{name}` destroys {names}", supply.kind.word()),
-            cures: vec![
-                "put a series diode or a P-channel MOSFET behind it (`[diode.guard]`), or say that its plug is `keyed`"
-                    .into(),
-            ],
-            evidence: Vec::new(),
-        });
+        sink.find(
+            Draft::advice(&supply.name)
+                .says(format!("connected the wrong way round, the {} `{name}` destroys {names}", supply.kind.word()))
+                .cure(
+                    "put a series diode or a P-channel MOSFET behind it (`[diode.guard]`), or say that \
+                     its plug is `keyed`",
+                ),
+        );
     }
 }

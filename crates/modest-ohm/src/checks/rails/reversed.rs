@@ -1,12 +1,11 @@
 //! series-diode-reversed: a diode in a feed that shows the wrong way.
 
 use crate::derived::context::Context;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
-use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
@@ -24,18 +23,15 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             names => format!("{} get", names.iter().map(|n| format!("`{n}`")).collect::<Vec<_>>().join(", ")),
         };
         let keeps = if diode.fet { "the MOSFET `" } else { "the diode `" };
-        sink.find(Draft {
-            severity: Severity::Fault,
-            subject: name,
-            span: run.name.span,
-            at: None,
-            message: format!(
-                "{keeps}{name}` is the wrong way round: its cathode shows to `{}`, and {what} nothing",
-                run.feed.from.name.text
-            ),
-            cures: vec![format!("turn it round, its cathode to the load: `cathode = \"load\"` in `[diode.{name}]`")],
-            evidence: vec![Evidence::new("forward", diode.vf.typical, &diode.vf.origin)],
-        });
+        sink.find(
+            Draft::fault(&run.name)
+                .says(format!(
+                    "{keeps}{name}` is the wrong way round: its cathode shows to `{}`, and {what} nothing",
+                    run.feed.from.name.text
+                ))
+                .given("forward", diode.vf.typical, &diode.vf.origin)
+                .cure(format!("turn it round, its cathode to the load: `cathode = \"load\"` in `[diode.{name}]`")),
+        );
     }
 }
 

@@ -2,14 +2,13 @@
 
 use crate::derived::consumers::{Consumer, Where, consumers};
 use crate::derived::context::Context;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::network::layout::Layout;
 use crate::plan::kinds::controller::UsbUse;
 use crate::plan::model::node::NodeKind;
 use crate::quantity::units::Volts;
 use crate::solved::outcome::Outcome;
-use crate::verdict::severity::Severity;
 
 /// A tenth of the volts is no longer off (our own figure: no load of the classes works from so little).
 const STILL_FED: f64 = 0.1;
@@ -54,25 +53,18 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             continue;
         };
         let gets = if fed.len() > 1 { format!(" and {} more still get", fed.len() - 1) } else { " still gets".into() };
-        sink.find(Draft {
-            severity: Severity::Fault,
-            subject: name,
-            span: run.name.span,
-            at: None,
-            message: format!(
-                "with the switch `{name}` open {} `{}`{gets} {} of {}",
-                first.what,
-                first.name,
-                Volts::new(*open),
-                Volts::new(*closed)
-            ),
-            cures: vec![
-                "take away the other way in: a link, a second feed, USB, or a return that goes elsewhere".into(),
-            ],
-            evidence: vec![
-                Evidence::computed("open", Volts::new(*open)),
-                Evidence::computed("closed", Volts::new(*closed)),
-            ],
-        });
+        sink.find(
+            Draft::fault((name, run.name.span))
+                .says(format!(
+                    "with the switch `{name}` open {} `{}`{gets} {} of {}",
+                    first.what,
+                    first.name,
+                    Volts::new(*open),
+                    Volts::new(*closed)
+                ))
+                .judged("open", Volts::new(*open))
+                .with("closed", Volts::new(*closed))
+                .cure("take away the other way in: a link, a second feed, USB, or a return that goes elsewhere"),
+        );
     }
 }

@@ -1,12 +1,11 @@
 //! switch-overloaded: wanted continuous current against the rating of a hand switch or a diode in a feed.
 
 use crate::derived::context::Context;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::kinds::run::RunKind;
 use crate::quantity::units::Amps;
 use crate::verdict::compare::exceeds;
-use crate::verdict::severity::Severity;
 
 /// A switch of unknown rating carries this without a word.
 const WORTH_ASKING_A: f64 = 0.5;
@@ -33,15 +32,14 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             continue;
         };
         if exceeds(amps.get(), rating.low.get()) {
-            sink.find(Draft {
-                severity: Severity::Danger,
-                subject: name,
-                span: run.name.span,
-                at: Some(&wanted),
-                message: format!("the {} `{name}` carries {amps} and is made for {}", run.word(), rating.low),
-                cures: vec![format!("take one for {amps} or more at direct current")],
-                evidence: vec![Evidence::computed("wanted", amps), Evidence::new("rating", rating.low, &rating.origin)],
-            });
+            sink.find(
+                Draft::danger(&run.name)
+                    .at(&wanted)
+                    .says(format!("the {} `{name}` carries {amps} and is made for {}", run.word(), rating.low))
+                    .judged("wanted", amps)
+                    .at_most("rating", rating.low, &rating.origin)
+                    .cure(format!("take one for {amps} or more at direct current")),
+            );
         } else if context.all_sustained() {
             sink.pass(name, format!("{amps} of {}", rating.low));
         }

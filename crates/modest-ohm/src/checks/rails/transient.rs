@@ -1,8 +1,8 @@
 //! transient-unprotected: electronics on a vehicle's supply need a series diode or P-channel MOSFET and a clamp.
 
 use crate::derived::context::Context;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::kinds::run::RunKind;
 use crate::plan::kinds::supply::SupplyKind;
 use crate::plan::model::Plan;
@@ -14,7 +14,6 @@ use crate::quantity::units::Volts;
 use crate::source::Span;
 use crate::topology::rail::way_up;
 use crate::verdict::compare::exceeds;
-use crate::verdict::severity::Severity;
 
 /// Something that a source feeds over conductors, switches and diodes.
 pub(crate) struct Hanging {
@@ -132,26 +131,20 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                     Volts::new(from)
                 ),
             };
-            sink.find(Draft {
-                severity: Severity::Caution,
-                subject: &part.name,
-                span: part.span,
-                at: None,
-                message: format!(
-                    "`{}` hangs on the vehicle supply `{}` without {missing}; a load dump reaches {dump}, other pulses \
-                     {pulse}",
-                    part.name, supply.name.text
-                ),
-                cures: vec![
-                    "put a diode in its feed and a clamp behind it (`[diode.guard]`, `[diode.clamp]` with `across`), or \
-                     take a converter whose sheet says vehicle-rated"
-                        .into(),
-                ],
-                evidence: vec![
-                    Evidence::new("load_dump", dump, &Origin::Default("ISO 16750-2, unsuppressed load dump")),
-                    Evidence::new("pulse", pulse, &Origin::Default("ISO 7637-2, pulse 1")),
-                ],
-            });
+            sink.find(
+                Draft::caution((&part.name, part.span))
+                    .says(format!(
+                        "`{}` hangs on the vehicle supply `{}` without {missing}; a load dump reaches \
+                         {dump}, other pulses {pulse}",
+                        part.name, supply.name.text
+                    ))
+                    .given("load_dump", dump, &Origin::Default("ISO 16750-2, unsuppressed load dump"))
+                    .given("pulse", pulse, &Origin::Default("ISO 7637-2, pulse 1"))
+                    .cure(
+                        "put a diode in its feed and a clamp behind it (`[diode.guard]`, `[diode.clamp]` \
+                         with `across`), or take a converter whose sheet says vehicle-rated",
+                    ),
+            );
         }
     }
 }

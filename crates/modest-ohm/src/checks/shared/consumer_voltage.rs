@@ -3,8 +3,9 @@
 use crate::derived::consumers::{Consumer, Where};
 use crate::derived::context::{Context, Worst};
 use crate::derived::driver_drop::stage_is_why;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::evidence::EvidenceRole;
+use crate::findings::sink::Sink;
 use crate::quantity::figure::Origin;
 use crate::quantity::units::Volts;
 use crate::topology::low_logic::on_low_logic;
@@ -84,18 +85,16 @@ pub(crate) fn judge(context: &Context<'_>, sink: &mut Sink, c: &Consumer<'_>, wh
             if !which.tells(severity) {
                 return;
             }
-            sink.find(Draft {
-                severity,
-                subject: &c.name,
-                span: c.declared.span,
-                at: Some(at),
-                message: format!("{} `{}` gets {}{words}", c.what, c.name, Volts::new(volts)),
-                cures: vec![cure],
-                evidence: vec![Evidence::computed("volts", Volts::new(volts)), Evidence::new(name, limit, origin)],
+            let draft = Draft::of(severity, (&c.name, c.declared.span))
+                .at(at)
+                .says(format!("{} `{}` gets {}{words}", c.what, c.name, Volts::new(volts)))
+                .judged("volts", Volts::new(volts))
+                .limit(EvidenceRole::beyond(volts, limit.get()), name, limit, origin)
+                .cure(cure);
+            sink.find(match which {
+                Which::Worse => draft.implies(codes::SUPPLY_VOLTAGE, &c.name),
+                Which::All | Which::Milder => draft,
             });
-            if which == Which::Worse {
-                sink.stands_under(codes::SUPPLY_VOLTAGE, &c.name);
-            }
         };
     if let Some(high) = &high {
         let over = |limit: f64| exceeds(high.value, limit);

@@ -4,8 +4,9 @@ use super::divider_search::pair;
 use crate::derived::context::{Context, Worst};
 use crate::derived::input_margin::{pairs as input_pairs, smallest as input_margin};
 use crate::derived::level_margin::MARGIN_V;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::evidence::Evidence;
+use crate::findings::sink::Sink;
 use crate::plan::kinds::input::{Input, Source as InputSource};
 use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::units::{Amps, Farads, Ohms, Volts};
@@ -107,34 +108,32 @@ fn over(context: &Context<'_>, sink: &mut Sink, front: &Front<'_>, cures: Cures<
         Some(top) if value > 1e-9 => (
             Severity::Danger,
             format!("the divider of `{name}` gives {volts}, where its pin stands {}", top.low),
-            vec![Evidence::computed("volts", volts), Evidence::new("absolute", top.low, &top.origin)],
+            vec![Evidence::judged("volts", volts), Evidence::at_most("absolute", top.low, &top.origin)],
         ),
         None if value >= PASS_A => (
             if value >= CAUTION_A { Severity::Danger } else { Severity::Caution },
             format!(
-                "the divider of `{name}` gives {volts} where the pin's supply is {}: {} goes through its protection, which \
-                 stands {}",
+                "the divider of `{name}` gives {volts} where the pin's supply is {}: {} goes \
+                 through its protection, which stands {}",
                 Volts::new(vdd),
                 Amps::new(value),
                 Amps::new(PASS_A)
             ),
             vec![
+                Evidence::judged("through", Amps::new(value)),
                 Evidence::computed("volts", volts),
-                Evidence::computed("through", Amps::new(value)),
-                Evidence::new("limit", Amps::new(PASS_A), &harmless()),
+                Evidence::at_most("limit", Amps::new(PASS_A), &harmless()),
             ],
         ),
         _ => return false,
     };
-    sink.find(Draft {
-        severity,
-        subject: name,
-        span: input.name.span,
-        at: Some(&at),
-        message,
-        cures: cures("take a larger `top` or a smaller `bottom`"),
-        evidence,
-    });
+    sink.find(
+        Draft::of(severity, &input.name)
+            .at(&at)
+            .says(message)
+            .facts(evidence)
+            .cures(cures("take a larger `top` or a smaller `bottom`")),
+    );
     true
 }
 
@@ -161,24 +160,20 @@ fn full_scale(context: &Context<'_>, sink: &mut Sink, front: &Front<'_>, cures: 
     };
     let name = &input.name.text;
     let origin = adc.full_scale.as_ref().map_or(Origin::Computed, |f| f.origin.clone());
-    sink.find(Draft {
-        severity: Severity::Fault,
-        subject: name,
-        span: input.name.span,
-        at: Some(&at),
-        message: format!(
-            "up to {} arrives of `{name}`, and the converter of {} reads all above {} as full",
-            Volts::new(volts),
-            context.plan.pin_words(&input.pin.at),
-            Volts::new(full)
-        ),
-        cures: cures("divide it further"),
-        evidence: vec![
-            Evidence::computed("volts", Volts::new(volts)),
-            Evidence::new("full_scale", Volts::new(full), &origin),
-            Evidence::computed("over", Volts::new(over)),
-        ],
-    });
+    sink.find(
+        Draft::fault(&input.name)
+            .at(&at)
+            .says(format!(
+                "up to {} arrives of `{name}`, and the converter of {} reads all above {} as full",
+                Volts::new(volts),
+                context.plan.pin_words(&input.pin.at),
+                Volts::new(full)
+            ))
+            .judged("volts", Volts::new(volts))
+            .at_most("full_scale", Volts::new(full), &origin)
+            .with("over", Volts::new(over))
+            .cures(cures("divide it further")),
+    );
     true
 }
 
@@ -195,22 +190,18 @@ fn below(context: &Context<'_>, sink: &mut Sink, input: &Input, cures: Cures<'_>
     }
     let name = &input.name.text;
     let (level, wanted) = (Volts::new(margin.level), Volts::new(margin.threshold));
-    sink.find(Draft {
-        severity: if margin.value < 0.0 { Severity::Fault } else { Severity::Caution },
-        subject: name,
-        span: input.name.span,
-        at: Some(&margin.at),
-        message: format!(
-            "the divider of `{name}` gives {level} at the least, where {} takes {wanted} as high",
-            context.plan.pin_words(&input.pin.at)
-        ),
-        cures: cures("take a smaller `top` or a larger `bottom`, or resistors of less tolerance"),
-        evidence: vec![
-            Evidence::computed("level", level),
-            Evidence::computed("threshold", wanted),
-            Evidence::computed("margin", Volts::new(margin.value)),
-        ],
-    });
+    sink.find(
+        Draft::of(if margin.value < 0.0 { Severity::Fault } else { Severity::Caution }, &input.name)
+            .at(&margin.at)
+            .says(format!(
+                "the divider of `{name}` gives {level} at the least, where {} takes {wanted} as high",
+                context.plan.pin_words(&input.pin.at)
+            ))
+            .judged("level", level)
+            .at_least("threshold", wanted, &Origin::Computed)
+            .with("margin", Volts::new(margin.value))
+            .cures(cures("take a smaller `top` or a larger `bottom`, or resistors of less tolerance")),
+    );
     true
 }
 
@@ -236,30 +227,24 @@ fn transients(context: &Context<'_>, sink: &mut Sink, front: &Front<'_>) -> bool
         }
     }
     let Some((amps, volts, at)) = most.filter(|(a, ..)| *a >= PASS_A) else { return false };
-    let name = &input.name.text;
+    let _name = &input.name.text;
     let enough = next((volts.abs() + PROTECTION_V) / PASS_A);
-    sink.find(Draft {
-        severity: if amps >= CAUTION_A { Severity::Danger } else { Severity::Caution },
-        subject: name,
-        span: input.name.span,
-        at: Some(&at),
-        message: format!(
-            "a vehicle's transient of {} drives {} through the protection of {}, which stands {}",
-            Volts::new(volts),
-            Amps::new(amps),
-            context.plan.pin_words(&input.pin.at),
-            Amps::new(PASS_A)
-        ),
-        cures: vec![
-            format!("take a `top` of {enough} or more, with a `bottom` to match"),
-            "or a Zener diode across the `bottom`, from the pin to ground: `clamp = \"3.3 V\"`".into(),
-        ],
-        evidence: vec![
-            Evidence::computed("through", Amps::new(amps)),
-            Evidence::new("limit", Amps::new(PASS_A), &harmless()),
-            Evidence::new("transient", Volts::new(volts), &Origin::Default("ISO 16750-2 and ISO 7637-2")),
-        ],
-    });
+    sink.find(
+        Draft::of(if amps >= CAUTION_A { Severity::Danger } else { Severity::Caution }, &input.name)
+            .at(&at)
+            .says(format!(
+                "a vehicle's transient of {} drives {} through the protection of {}, which stands {}",
+                Volts::new(volts),
+                Amps::new(amps),
+                context.plan.pin_words(&input.pin.at),
+                Amps::new(PASS_A)
+            ))
+            .judged("through", Amps::new(amps))
+            .at_most("limit", Amps::new(PASS_A), &harmless())
+            .given("transient", Volts::new(volts), &Origin::Default("ISO 16750-2 and ISO 7637-2"))
+            .cure(format!("take a `top` of {enough} or more, with a `bottom` to match"))
+            .cure("or a Zener diode across the `bottom`, from the pin to ground: `clamp = \"3.3 V\"`"),
+    );
     true
 }
 
@@ -283,20 +268,16 @@ pub(crate) fn source(context: &Context<'_>, sink: &mut Sink) {
             sink.pass(name, if holds { "a capacitor holds it".into() } else { format!("{ohms} of {wants}") });
             continue;
         }
-        sink.find(Draft {
-            severity: Severity::Caution,
-            subject: name,
-            span: input.name.span,
-            at: None,
-            message: format!(
-                "`{name}` comes through {ohms}, where the converter of {} wants {wants} or less",
-                context.plan.pin_words(&input.pin.at)
-            ),
-            cures: vec![
-                format!("put {} from the pin to ground: `filter = \"100 nF\"`", Farads::new(100e-9)),
-                "or divide it with smaller resistors".into(),
-            ],
-            evidence: vec![Evidence::computed("source", ohms), Evidence::new("wants", wants, &pins.source.origin)],
-        });
+        sink.find(
+            Draft::caution(&input.name)
+                .says(format!(
+                    "`{name}` comes through {ohms}, where the converter of {} wants {wants} or less",
+                    context.plan.pin_words(&input.pin.at)
+                ))
+                .judged("source", ohms)
+                .at_most("wants", wants, &pins.source.origin)
+                .cure(format!("put {} from the pin to ground: `filter = \"100 nF\"`", Farads::new(100e-9)))
+                .cure("or divide it with smaller resistors"),
+        );
     }
 }

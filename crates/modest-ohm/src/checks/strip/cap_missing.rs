@@ -2,12 +2,11 @@
 
 use crate::derived::context::{Context, Worst};
 use crate::derived::firmware_limit::{Cause, share_of};
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::evidence::Evidence;
+use crate::findings::sink::Sink;
 use crate::plan::model::Plan;
-use crate::quantity::figure::Origin;
 use crate::quantity::units::{Amps, Fraction};
-use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
@@ -40,7 +39,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             } else {
                 format!("is more than {element} can deliver")
             };
-            let mut evidence = vec![Evidence::computed("full_white", full)];
+            let mut evidence = vec![Evidence::judged("full_white", full)];
             if amps.is_finite() {
                 evidence.push(Evidence::computed("through", Amps::new(*amps)));
             }
@@ -48,21 +47,19 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 evidence.push(Evidence::computed("usable", Amps::new(*usable)));
             }
             if let Some(cap) = share {
-                evidence.push(Evidence::new("largest_cap", cap, &Origin::Computed));
+                evidence.push(Evidence::computed("largest_cap", cap));
             }
-            sink.find(Draft {
-                severity: Severity::Caution,
-                subject: &strip.name.text,
-                span: strip.name.span,
-                at: Some(&at),
-                message: format!(
-                    "{} `{}` at full white ({full}){together} {through}, and no cap is set",
-                    strip.word(),
-                    strip.name.text
-                ),
-                cures: vec![cure],
-                evidence,
-            });
+            sink.find(
+                Draft::caution(&strip.name)
+                    .at(&at)
+                    .says(format!(
+                        "{} `{}` at full white ({full}){together} {through}, and no cap is set",
+                        strip.word(),
+                        strip.name.text
+                    ))
+                    .facts(evidence)
+                    .cure(cure),
+            );
         }
     }
     for (i, strip) in plan.strips.iter().enumerate() {

@@ -3,8 +3,9 @@
 use super::cap_missing::{LOOK, caps_in_words, rounded_down};
 use crate::derived::context::{Context, Worst};
 use crate::derived::firmware_limit::{Cause, spare_caps};
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::evidence::Evidence;
+use crate::findings::sink::Sink;
 use crate::plan::model::Plan;
 use crate::plan::wiring::name::Name;
 use crate::quantity::units::{Amps, Fraction};
@@ -49,21 +50,17 @@ pub(crate) fn too_high(context: &Context<'_>, sink: &mut Sink) {
         } else {
             format!("is more than {element} can deliver")
         };
-        let mut evidence = vec![Evidence::computed("cap", *set)];
+        let mut evidence = vec![Evidence::judged("cap", *set)];
         for (name, value) in [("through", *amps), ("usable", *usable)] {
             evidence.extend(value.is_finite().then(|| Evidence::computed(name, Amps::new(value))));
         }
         evidence.extend(cause.cap_a.map(|cap| Evidence::computed("largest_cap", Amps::new(cap))));
-        let draft = Draft {
-            severity,
-            subject: &name.text,
-            span: name.span,
-            at: Some(&Worst::lasting(*amps, "worst", cause.corner)),
-            message: format!("the firmware cap {set} of `{}`{together} {through}", name.text),
-            cures: vec![cure(plan, cause, &caps)],
-            evidence,
-        };
-        sink.find_with(draft, &others);
+        let draft = Draft::of(severity, *name)
+            .at(&Worst::lasting(*amps, "worst", cause.corner))
+            .says(format!("the firmware cap {set} of `{}`{together} {through}", name.text))
+            .facts(evidence)
+            .cure(cure(plan, cause, &caps));
+        sink.find(draft.also_on(others.iter().map(|name| (*name, severity))));
     }
     let judged = context.all_sustained();
     for (i, _) in plan.strips.iter().enumerate().filter(|(i, _)| judged && plan.is_capped(*i)) {
@@ -85,7 +82,11 @@ fn cure(plan: &Plan, cause: &Cause, caps: &[(&Name, Amps)]) -> String {
         (Some(cap), [(name, _)]) => {
             let key = if plan.caps.iter().any(|c| c.name.text == name.text) { "current" } else { "firmware-cap" };
             let cap = rounded_down(Amps::new(cap)).get();
-            format!("set `{key} = \"{cap:.2} A\"` on `{}`, in the firmware too: {left} of full light stays", name.text)
+            format!(
+                "set `{key} = \"{cap:.2} A\"` on `{}`, in the firmware too: {left} of full light \
+                 stays",
+                name.text
+            )
         }
         (Some(_), _) => caps_in_words(plan, cause),
     }
@@ -105,22 +106,18 @@ pub(crate) fn too_low(context: &Context<'_>, sink: &mut Sink) {
             continue;
         }
         let (now, then) = (Fraction::new(spare.light.0), Fraction::new(spare.light.1));
-        sink.find(Draft {
-            severity: Severity::Advice,
-            subject: &name.text,
-            span: name.span,
-            at: None,
-            message: format!(
-                "the firmware cap {set} of `{}` leaves {now} of full light, and its way carries {carries}, which is {then}",
-                name.text
-            ),
-            cures: vec!["raise the cap if more light is wanted, or take a smaller supply and thinner leads".into()],
-            evidence: vec![
-                Evidence::computed("cap", set),
-                Evidence::computed("carries", carries),
-                Evidence::computed("light", now),
-                Evidence::computed("possible_light", then),
-            ],
-        });
+        sink.find(
+            Draft::advice(name)
+                .says(format!(
+                    "the firmware cap {set} of `{}` leaves {now} of full light, and its way carries \
+                     {carries}, which is {then}",
+                    name.text
+                ))
+                .judged("cap", set)
+                .with("carries", carries)
+                .with("light", now)
+                .with("possible_light", then)
+                .cure("raise the cap if more light is wanted, or take a smaller supply and thinner leads"),
+        );
     }
 }

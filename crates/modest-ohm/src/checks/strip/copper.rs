@@ -2,8 +2,8 @@
 
 use crate::derived::context::{Context, Worst, worst_of};
 use crate::derived::path::copper_w_per_m;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::quantity::figure::Origin;
 use crate::quantity::units::{Amps, WattsPerMetre};
 use crate::solved::outcome::Outcome;
@@ -42,22 +42,20 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             "feed it at more points, or from the middle, so that no copper carries more than half; or set a lower cap"
         };
         let origin = Origin::Default("5 W/m of heat in an open strip, 2 W/m in a sealed one (typical)");
-        sink.find(Draft {
-            severity: if danger { Severity::Danger } else { Severity::Caution },
-            subject: name,
-            span: strip.name.span,
-            at: Some(&Worst::at(o, most)),
-            message: format!(
-                "the copper of {word} `{name}` carries {amps} where it is fed and turns {got} into heat; an {how} {word} \
-                 stands {may}",
-            )
-            .replace("an sealed", "a sealed"),
-            cures: vec![cure.into()],
-            evidence: vec![
-                Evidence::computed("heat", got),
-                Evidence::new("limit", may, &origin),
-                Evidence::computed("current", amps),
-            ],
-        });
+        sink.find(
+            Draft::of(if danger { Severity::Danger } else { Severity::Caution }, &strip.name)
+                .at(&Worst::at(o, most))
+                .says(
+                    format!(
+                        "the copper of {word} `{name}` carries {amps} where it is fed and turns {got} \
+                         into heat; an {how} {word} stands {may}",
+                    )
+                    .replace("an sealed", "a sealed"),
+                )
+                .judged("heat", got)
+                .at_most("limit", may, &origin)
+                .with("current", amps)
+                .cure(cure),
+        );
     }
 }

@@ -1,8 +1,9 @@
 //! data-slow-edge and data-cable: what rounds the edges of a data line, and how long it is.
 
 use crate::derived::context::Context;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::evidence::Evidence;
+use crate::findings::sink::Sink;
 use crate::plan::kinds::balanced::Balanced;
 use crate::plan::kinds::shifter::Shifter;
 use crate::plan::strip::Strip;
@@ -13,7 +14,6 @@ use crate::quantity::units::{Metres, Ohms, Seconds};
 use crate::tables::input::{INPUT_F, LEAD_F_PER_M, RISE};
 use crate::topology::data_cables::{Driver, Leg, legs};
 use crate::verdict::compare::{at_most, exceeds};
-use crate::verdict::severity::Severity;
 
 /// The shortest high pulse of one-wire data at 800 kHz, 0.4 µs (typical; 0.25 to 0.4 µs): an edge that takes half of it
 /// leaves too little.
@@ -64,24 +64,19 @@ fn judge_edge(sink: &mut Sink, strip: &Strip, data: &Data, leg: &Leg<'_>, shifte
         sink.pass(name, format!("behind `{}` its edges rise within {}", leg.from, Seconds::new(edge)));
         return;
     }
-    sink.find(Draft {
-        severity: Severity::Fault,
-        subject: name,
-        span: data.span,
-        at: None,
-        message: format!(
-            "data to `{}` rises in {} behind `{}`, {why}; at 800 kHz more than {} is too slow",
-            leg.to,
-            Seconds::new(edge),
-            leg.from,
-            Seconds::new(allowed)
-        ),
-        cures: vec!["take a buffer of the HCT kind, which drives both edges: `part = \"hct-buffer\"`".into()],
-        evidence: vec![
-            Evidence::new("edge", Seconds::new(edge), &origin),
-            Evidence::computed("allowed", Seconds::new(allowed)),
-        ],
-    });
+    sink.find(
+        Draft::fault((name, data.span))
+            .says(format!(
+                "data to `{}` rises in {} behind `{}`, {why}; at 800 kHz more than {} is too slow",
+                leg.to,
+                Seconds::new(edge),
+                leg.from,
+                Seconds::new(allowed)
+            ))
+            .judged_as_given("edge", Seconds::new(edge), &origin)
+            .at_most("allowed", Seconds::new(allowed), &Origin::Computed)
+            .cure("take a buffer of the HCT kind, which drives both edges: `part = \"hct-buffer\"`"),
+    );
 }
 
 pub(crate) fn cable(context: &Context<'_>, sink: &mut Sink) {
@@ -108,8 +103,8 @@ fn judge_lead(sink: &mut Sink, strip: &Strip, data: &Data, leg: &Leg<'_>) {
     let bare = leg.driver != Driver::Pixel && leg.series.is_none_or(|r| r.high.get() <= 0.0);
     let buffered = matches!(leg.driver, Driver::Buffer(_));
     let (limit, message, cure) = if !buffered && beyond(BUFFER_FROM_M) {
-        let cure = "put a buffer of the HCT kind at the sender, or the controller nearer; beyond some metres take a balanced \
-                    pair: `[pair.x]`";
+        let cure = "put a buffer of the HCT kind at the sender, or the controller nearer; beyond \
+                    some metres take a balanced pair: `[pair.x]`";
         (BUFFER_FROM_M, format!("`{from}` alone drives {long} of data lead to `{to}`"), cure)
     } else if buffered && beyond(PAIR_FROM_M) {
         let cure = "take a balanced pair, `[pair.x]`, or a buffer half-way: `through = [\"lift\", \"half-way\"]`";
@@ -122,17 +117,14 @@ fn judge_lead(sink: &mut Sink, strip: &Strip, data: &Data, leg: &Leg<'_>) {
         return;
     };
     let origin = Origin::Default("0.3 m without a series resistor, 3 m without a buffer, 15 m with one (typical)");
-    let mut evidence = vec![Evidence::computed("length", long), Evidence::new("limit", Metres::new(limit), &origin)];
-    evidence.extend(leg.series.map(|r| Evidence::new("series", Ohms::new(r.typical.get()), &r.origin)));
-    sink.find(Draft {
-        severity: Severity::Caution,
-        subject: &strip.name.text,
-        span: data.span,
-        at: None,
-        message: format!("{message}; beyond {} its edges ring or round off", Metres::new(limit)),
-        cures: vec![cure.into()],
-        evidence,
-    });
+    let mut evidence = vec![Evidence::judged("length", long), Evidence::at_most("limit", Metres::new(limit), &origin)];
+    evidence.extend(leg.series.map(|r| Evidence::context("series", Ohms::new(r.typical.get()), &r.origin)));
+    sink.find(
+        Draft::caution((&strip.name.text, data.span))
+            .says(format!("{message}; beyond {} its edges ring or round off", Metres::new(limit)))
+            .facts(evidence)
+            .cure(cure),
+    );
 }
 
 fn judge_pair(sink: &mut Sink, strip: &Strip, data: &Data, (name, pair): (&str, &Balanced)) {
@@ -142,16 +134,11 @@ fn judge_pair(sink: &mut Sink, strip: &Strip, data: &Data, (name, pair): (&str, 
         sink.pass(&strip.name.text, format!("`{name}` is {long} of {reach} long"));
         return;
     }
-    sink.find(Draft {
-        severity: Severity::Caution,
-        subject: &strip.name.text,
-        span: data.span,
-        at: None,
-        message: format!("the pair `{name}` to `{}` is {long} long, and reaches {reach} at 800 kHz", strip.name.text),
-        cures: vec!["let a second pair take over half-way, or take slower, clocked pixels".into()],
-        evidence: vec![
-            Evidence::new("length", long, &length.origin),
-            Evidence::new("limit", reach, &pair.reach.origin),
-        ],
-    });
+    sink.find(
+        Draft::caution((&strip.name.text, data.span))
+            .says(format!("the pair `{name}` to `{}` is {long} long, and reaches {reach} at 800 kHz", strip.name.text))
+            .judged_as_given("length", long, &length.origin)
+            .at_most("limit", reach, &pair.reach.origin)
+            .cure("let a second pair take over half-way, or take slower, clocked pixels"),
+    );
 }

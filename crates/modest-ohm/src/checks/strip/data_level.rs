@@ -2,10 +2,10 @@
 
 use crate::derived::context::Context;
 use crate::derived::level_margin::{MARGIN_ONE_RAIL_V, MARGIN_V, Margin, smallest};
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::evidence::EvidenceRole;
+use crate::findings::sink::Sink;
 use crate::plan::wiring::threshold::Threshold;
-use crate::quantity::figure::Origin;
 use crate::quantity::units::Volts;
 use crate::solved::levels::thresholds;
 use crate::topology::signals::{End, Hop, Of, hops};
@@ -68,7 +68,8 @@ fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, strip: usize) {
         (true, ..) => vec!["lower the receiver's supply, or take a receiver with a lower threshold".into()],
         (false, ..) => vec![
             "take a thicker return lead, or bring both grounds together nearer the receiver".into(),
-            "or carry the data over a balanced pair (`[pair.x]`), to which the ground between its ends does not matter"
+            "or carry the data over a balanced pair (`[pair.x]`), to which the ground between \
+             its ends does not matter"
                 .into(),
         ],
     };
@@ -76,21 +77,17 @@ fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, strip: usize) {
         Threshold::Volts(f) => f.origin.clone(),
         Threshold::OfVdd(f) => f.origin.clone(),
     };
-    sink.find(Draft {
-        severity,
-        subject: &strip.name.text,
-        span,
-        at: Some(&worse.at),
-        message: format!("data from {from} to {to}: {side} at {} supply{often}", Volts::new(worse.vdd)),
-        cures,
-        evidence: vec![
-            Evidence::computed("level", level),
-            Evidence::new("threshold", threshold, &origin),
-            Evidence::computed("margin", Volts::new(worse.value)),
-            Evidence::computed("ground_shift", Volts::new(worse.shift)),
-            Evidence::new("vdd", Volts::new(worse.vdd), &Origin::Computed),
-        ],
-    });
+    sink.find(
+        Draft::of(severity, (&strip.name.text, span))
+            .at(&worse.at)
+            .says(format!("data from {from} to {to}: {side} at {} supply{often}", Volts::new(worse.vdd)))
+            .judged("level", level)
+            .limit(if is_high { EvidenceRole::AtLeast } else { EvidenceRole::AtMost }, "threshold", threshold, &origin)
+            .with("margin", Volts::new(worse.value))
+            .with("ground_shift", Volts::new(worse.shift))
+            .with("vdd", Volts::new(worse.vdd))
+            .cures(cures),
+    );
 }
 
 /// A buffer of the HCT kind: what its input wants, and what its output is below its supply (JEDEC).
@@ -113,8 +110,8 @@ fn cures_of_high(vih: &Threshold, worse: &Margin, enough: f64, least_v: Option<f
     let lifted = buffer_v - HCT_BELOW_V - worse.shift.max(0.0) - worse.threshold;
     if level - HCT_VIH >= enough && lifted >= 0.0 {
         cures.push(format!(
-            "lift the line with a buffer of the HCT kind on {rail} (`through = \"lift\"`): margin {} at its input, {} at \
-             the strip",
+            "lift the line with a buffer of the HCT kind on {rail} (`through = \"lift\"`): \
+             margin {} at its input, {} at the strip",
             Volts::new(level - HCT_VIH),
             Volts::new(lifted)
         ));

@@ -1,8 +1,8 @@
 //! feeds-disagree: one piece of a strip's + fed from two sources.
 
 use crate::derived::context::Context;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::kinds::run::RunKind;
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
@@ -10,7 +10,6 @@ use crate::plan::strip::Strip;
 use crate::plan::strip::inject::Injection;
 use crate::plan::wiring::feed::NodeId;
 use crate::quantity::units::{Metres, Volts};
-use crate::verdict::severity::Severity;
 
 /// A source that feeds a strip, and whether a diode keeps current from going back to it.
 #[derive(Clone, Copy, PartialEq)]
@@ -81,31 +80,27 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         } else if (to_m - from_m).abs() > 1e-9 {
             let middle = Metres::new(cut_between(strip, from_m, to_m));
             format!(
-                "cut the + copper between the two feeds, for instance at {middle} (`cut = \"{:.3} m\"`), and leave the − whole",
+                "cut the + copper between the two feeds, for instance at {middle} (`cut = \"{:.3} \
+                 m\"`), and leave the − whole",
                 middle.get()
             )
         } else {
             format!("feed it from one of them, `{na}` or `{nb}`")
         };
-        sink.find(Draft {
-            severity: Severity::Danger,
-            subject: name,
-            span: strip.name.span,
-            at: None,
-            message: format!(
-                "`{na}` ({}) and `{nb}` ({}) both feed the + of {word} `{name}`, and may lie {} apart: the higher one \
-                 carries all, or feeds into the lower",
-                va.typical,
-                vb.typical,
-                Volts::new(apart)
-            ),
-            cures: vec![cure],
-            evidence: vec![
-                Evidence::new("first", va.typical, &va.origin),
-                Evidence::new("second", vb.typical, &vb.origin),
-                Evidence::computed("apart", Volts::new(apart)),
-            ],
-        });
+        sink.find(
+            Draft::danger(&strip.name)
+                .says(format!(
+                    "`{na}` ({}) and `{nb}` ({}) both feed the + of {word} `{name}`, and may lie {} \
+                     apart: the higher one carries all, or feeds into the lower",
+                    va.typical,
+                    vb.typical,
+                    Volts::new(apart)
+                ))
+                .given("first", va.typical, &va.origin)
+                .given("second", vb.typical, &vb.origin)
+                .with("apart", Volts::new(apart))
+                .cure(cure),
+        );
     }
 }
 

@@ -1,8 +1,9 @@
 //! firmware-differs: what the maker says is set in the firmware against the plan.
 
 use crate::derived::context::Context;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::evidence::Evidence;
+use crate::findings::sink::Sink;
 use crate::panel::PanelLayout;
 use crate::plan::model::Plan;
 use crate::plan::strip::Strip;
@@ -13,7 +14,6 @@ use crate::quantity::units::Amps;
 use crate::source::Span;
 use crate::topology::data_lines::lines;
 use crate::verdict::compare::at_most;
-use crate::verdict::severity::Severity;
 
 /// Caps closer than this share are one.
 const SAME_CAP: f64 = 0.01;
@@ -49,15 +49,12 @@ fn tell(sink: &mut Sink, name: &str, span: Span, differs: &[String], evidence: V
         sink.pass(name, "the firmware is set as planned".into());
         return;
     }
-    sink.find(Draft {
-        severity: Severity::Fault,
-        subject: name,
-        span,
-        at: None,
-        message: format!("the firmware of `{name}` is set to {}", differs.join("; ")),
-        cures: vec!["set the firmware to what the plan says, or write into the plan what is built".into()],
-        evidence,
-    });
+    sink.find(
+        Draft::fault((name, span))
+            .says(format!("the firmware of `{name}` is set to {}", differs.join("; ")))
+            .facts(evidence)
+            .cure("set the firmware to what the plan says, or write into the plan what is built"),
+    );
 }
 
 /// What the firmware takes a panel for: settings in other words that come to the same are no difference.
@@ -137,8 +134,8 @@ fn caps(said: Option<&Figure<Amps>>, planned: Option<&Figure<Amps>>, evidence: &
     if planned.is_some_and(|p| near(said.typical, p.typical)) {
         return None;
     }
-    evidence.push(Evidence::new("set", said.typical, &said.origin));
-    evidence.extend(planned.map(|p| Evidence::new("planned", p.typical, &p.origin)));
+    evidence.push(Evidence::judged_as_given("set", said.typical, &said.origin));
+    evidence.extend(planned.map(|p| Evidence::context("planned", p.typical, &p.origin)));
     let planned = planned.map_or_else(|| "the plan has no cap".to_owned(), |p| format!("the plan says {}", p.typical));
     Some(format!("a cap of {}, and {planned}", said.typical))
 }

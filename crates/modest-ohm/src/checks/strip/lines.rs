@@ -1,14 +1,13 @@
 //! pixels-slow and pixels-memory: lines of pixels against a wish of frames a second and the board's memory.
 
 use crate::derived::context::Context;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::quantity::figure::Origin;
 use crate::quantity::units::{Bytes, Seconds};
 use crate::size::firmware::pixels_at;
 use crate::topology::data_lines::{lines, timing_of};
 use crate::verdict::compare::at_most;
-use crate::verdict::severity::Severity;
 
 /// Of a board whose memory is not known more than this is asked about: what the smallest class has.
 const WORTH_ASKING: f64 = 2048.0;
@@ -39,21 +38,17 @@ pub(crate) fn slow(context: &Context<'_>, sink: &mut Sink) {
         } else {
             format!("no line of such pixels shows {wish} frames a second: wish for fewer")
         };
-        sink.find(Draft {
-            severity: Severity::Caution,
-            subject: name,
-            span: first.data.as_ref().map_or(said, |d| d.span),
-            at: None,
-            message: format!(
-                "the line of {pixels} pixels on `{}` takes {time} a frame, {rate:.1} frames a second, and {wish} are wished",
-                line.pin
-            ),
-            cures: vec![cure],
-            evidence: vec![
-                Evidence::computed("frame", time),
-                Evidence::new("wish", allowed, &Origin::Plan(said)),
-            ],
-        });
+        sink.find(
+            Draft::caution((name, first.data.as_ref().map_or(said, |d| d.span)))
+                .says(format!(
+                    "the line of {pixels} pixels on `{}` takes {time} a frame, {rate:.1} frames a \
+                     second, and {wish} are wished",
+                    line.pin
+                ))
+                .judged("frame", time)
+                .at_most("wish", allowed, &Origin::Plan(said))
+                .cure(cure),
+        );
     }
 }
 
@@ -83,14 +78,12 @@ pub(crate) fn memory(context: &Context<'_>, sink: &mut Sink) {
             sink.pass(name, format!("{wanted} of {}", ram.low));
             continue;
         }
-        sink.find(Draft {
-            severity: Severity::Caution,
-            subject: name,
-            span: board.name.span,
-            at: None,
-            message: format!("a frame of the pixels on `{name}` takes {wanted}, and it has {}", ram.low),
-            cures: vec!["drive a part of the pixels by another board, or take one with more memory".into()],
-            evidence: vec![Evidence::computed("frame", wanted), Evidence::new("ram", ram.low, &ram.origin)],
-        });
+        sink.find(
+            Draft::caution(&board.name)
+                .says(format!("a frame of the pixels on `{name}` takes {wanted}, and it has {}", ram.low))
+                .judged("frame", wanted)
+                .at_most("ram", ram.low, &ram.origin)
+                .cure("drive a part of the pixels by another board, or take one with more memory"),
+        );
     }
 }

@@ -1,14 +1,13 @@
 //! cut-off-grid: a strip that ends, is cut or is parted into rows between two marks.
 
 use crate::derived::context::Context;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::strip::Strip;
 use crate::plan::strip::geometry::Marks;
 use crate::quantity::units::Metres;
 use crate::source::Span;
 use crate::verdict::compare::exceeds;
-use crate::verdict::severity::Severity;
 
 /// A cut this near to a mark is on it, in shares of the distance between marks; and what is lost when a length is written
 /// in whole centimetres (our own figures).
@@ -38,25 +37,20 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         };
         let (below, above) = ((x / every).floor() * every, (x / every).ceil() * every);
         let at = if below > 0.0 { format!("{} or {}", mark(below), mark(above)) } else { mark(above) };
-        sink.find(Draft {
-            severity: Severity::Fault,
-            subject: name,
-            span,
-            at: None,
-            message: format!(
-                "strip `{name}` {what} at {}, between two marks: they come every {}, and a cut between them goes through \
-                 a {}",
-                mark(x),
-                mark(every),
-                strip.unit()
-            ),
-            cures: vec![format!("cut it at {at}")],
-            evidence: vec![
-                Evidence::computed("place", Metres::new(x)),
-                Evidence::new("marks", marks.every.typical, &marks.every.origin),
-                Evidence::computed("off", Metres::new(off(marks, x))),
-            ],
-        });
+        sink.find(
+            Draft::fault((name, span))
+                .says(format!(
+                    "strip `{name}` {what} at {}, between two marks: they come every {}, and a cut \
+                     between them goes through a {}",
+                    mark(x),
+                    mark(every),
+                    strip.unit()
+                ))
+                .judged("place", Metres::new(x))
+                .given("marks", marks.every.typical, &marks.every.origin)
+                .with("off", Metres::new(off(marks, x)))
+                .cure(format!("cut it at {at}")),
+        );
     }
 }
 

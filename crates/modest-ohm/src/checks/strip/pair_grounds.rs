@@ -1,8 +1,9 @@
 //! data-level, for balanced pairs: no level has to be met from end to end, but their grounds may not lie too far apart.
 
 use crate::derived::context::{Context, Worst, worst_of};
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::evidence::EvidenceRole;
+use crate::findings::sink::Sink;
 use crate::plan::kinds::balanced::Balanced;
 use crate::plan::strip::Strip;
 use crate::plan::wiring::through::Stage;
@@ -10,7 +11,6 @@ use crate::quantity::units::Volts;
 use crate::solved::levels::supplied;
 use crate::solved::outcome::Outcome;
 use crate::topology::signals::{End, Rail};
-use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for strip in &context.plan.strips {
@@ -52,20 +52,21 @@ fn judge(context: &Context<'_>, sink: &mut Sink, strip: &Strip, pair: &Balanced)
         (false, high, pair.common_mode.high)
     };
     let side = if is_low { "down to" } else { "up to" };
-    sink.find(Draft {
-        severity: Severity::Fault,
-        subject: &strip.name.text,
-        span: strip.data.as_ref().map_or(strip.name.span, |d| d.span),
-        at: Some(&Worst::at(o, negative)),
-        message: format!(
-            "the wires of pair `{name}` come {side} {} against the ground of its far end, and it stands {limit}",
-            Volts::new(worst)
-        ),
-        cures: vec!["bring both grounds together with a thicker return, or take an isolated receiver".into()],
-        evidence: vec![
-            Evidence::computed("wire", Volts::new(worst)),
-            Evidence::new("limit", limit, &pair.common_mode.origin),
-            Evidence::computed("ground_shift", Volts::new(-low)),
-        ],
-    });
+    sink.find(
+        Draft::fault((&strip.name.text, strip.data.as_ref().map_or(strip.name.span, |d| d.span)))
+            .at(&Worst::at(o, negative))
+            .says(format!(
+                "the wires of pair `{name}` come {side} {} against the ground of its far end, and it stands {limit}",
+                Volts::new(worst)
+            ))
+            .judged("wire", Volts::new(worst))
+            .limit(
+                if is_low { EvidenceRole::AtLeast } else { EvidenceRole::AtMost },
+                "limit",
+                limit,
+                &pair.common_mode.origin,
+            )
+            .with("ground_shift", Volts::new(-low))
+            .cure("bring both grounds together with a thicker return, or take an isolated receiver"),
+    );
 }

@@ -1,16 +1,17 @@
 //! panel-order: do strips, rows and tiles of a panel make one data path over its face.
 
 use crate::derived::context::Context;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::evidence::Evidence;
+use crate::findings::sink::Sink;
 use crate::plan::model::Plan;
 use crate::plan::strip::Strip;
 use crate::plan::strip::panel::Panel;
 use crate::plan::wiring::cable::Cable;
+use crate::quantity::figure::Origin;
 use crate::quantity::units::Metres;
 use crate::topology::panel_map::{PanelMap, counts_differ, problem_in_words};
 use crate::verdict::compare::exceeds;
-use crate::verdict::severity::Severity;
 
 /// What is wrong with a panel, and what to do.
 struct Trouble {
@@ -42,17 +43,14 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let messages: Vec<&str> = troubles.iter().map(|t| t.message.as_str()).collect();
         let lengths = troubles.iter().find_map(|t| t.lengths);
         let evidence = lengths.map_or_else(Vec::new, |(wanted, there)| {
-            vec![Evidence::computed("distance", wanted), Evidence::computed("lead", there)]
+            vec![Evidence::judged("distance", wanted), Evidence::at_most("lead", there, &Origin::Computed)]
         });
-        sink.find(Draft {
-            severity: Severity::Fault,
-            subject: name,
-            span: panel.name.span,
-            at: None,
-            message: format!("panel `{name}` is no single data path: {}", messages.join("; ")),
-            cures: troubles.iter().map(|t| t.cure.clone()).collect(),
-            evidence,
-        });
+        sink.find(
+            Draft::fault(&panel.name)
+                .says(format!("panel `{name}` is no single data path: {}", messages.join("; ")))
+                .facts(evidence)
+                .cures(troubles.iter().map(|t| t.cure.clone())),
+        );
     }
 }
 

@@ -2,8 +2,8 @@
 
 use super::cure::feed_that_cures;
 use crate::derived::context::{Context, Worst};
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::strip::Strip;
 use crate::quantity::figure::Figure;
 use crate::quantity::units::{Fraction, Metres, Volts};
@@ -128,24 +128,20 @@ fn report(
     if !strip.pixel.plain && !context.plan.is_capped(i) && !context.causes().iter().any(|c| c.strips.contains(&i)) {
         cures.push("or let the firmware cap its current".into());
     }
-    sink.find(Draft {
-        severity,
-        subject: &strip.name.text,
-        span: strip.name.span,
-        at: Some(worst),
-        message: format!(
-            "{} `{}` gets {v} at {} {} ({place}), {words}",
-            strip.word(),
-            strip.name.text,
-            strip.unit(),
-            solved.lowest.1
-        ),
-        cures,
-        evidence: vec![
-            Evidence::computed("lowest_pixel", v),
-            Evidence::new(limit_name, limit, &figure.origin),
-            Evidence::computed("position", position),
-            Evidence::computed("colour_shift", Fraction::new(colour_shift(strip, solved).0)),
-        ],
-    });
+    sink.find(
+        Draft::of(severity, &strip.name)
+            .at(worst)
+            .says(format!(
+                "{} `{}` gets {v} at {} {} ({place}), {words}",
+                strip.word(),
+                strip.name.text,
+                strip.unit(),
+                solved.lowest.1
+            ))
+            .judged("lowest_pixel", v)
+            .at_least(limit_name, limit, &figure.origin)
+            .with("position", position)
+            .with("colour_shift", Fraction::new(colour_shift(strip, solved).0))
+            .cures(cures),
+    );
 }

@@ -1,12 +1,11 @@
 //! box-heat: the air in a closed box against what is in it.
 
 use crate::derived::context::Context;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::quantity::units::{Celsius, SquareMetres, Watts};
 use crate::solved::heat::{BOX_W_PER_M2_K, box_rise_k, box_w};
 use crate::verdict::compare::at_most;
-use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let (plan, layout) = (context.plan, context.layout);
@@ -25,18 +24,14 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let room = stands.get() - plan.warmest_c();
         let area = (room > 0.0).then(|| SquareMetres::new(watts.get() / (BOX_W_PER_M2_K * room)));
         let larger = area.map_or_else(String::new, |a| format!("a box of {a}, "));
-        sink.find(Draft {
-            severity: Severity::Caution,
-            subject: name,
-            span: housing.name.span,
-            at: Some(&worst),
-            message: format!("{watts} of heat takes the air in `{name}` to {inside}; what is in it stands {stands}"),
-            cures: vec![format!("take {larger}openings at top and bottom, or put what makes the heat outside")],
-            evidence: vec![
-                Evidence::computed("inside", inside),
-                Evidence::computed("heat", watts),
-                Evidence::new("stands", stands, &housing.stands.origin),
-            ],
-        });
+        sink.find(
+            Draft::caution(&housing.name)
+                .at(&worst)
+                .says(format!("{watts} of heat takes the air in `{name}` to {inside}; what is in it stands {stands}"))
+                .judged("inside", inside)
+                .with("heat", watts)
+                .at_most("stands", stands, &housing.stands.origin)
+                .cure(format!("take {larger}openings at top and bottom, or put what makes the heat outside")),
+        );
     }
 }

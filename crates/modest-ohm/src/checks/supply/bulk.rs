@@ -1,8 +1,9 @@
 //! bulk-capacitor: the capacitor that holds a board's rail while its source catches up with a load step.
 
 use crate::derived::context::Context;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::evidence::Evidence;
+use crate::findings::sink::Sink;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
 use crate::quantity::units::{Amps, Farads, Ohms, Seconds, Volts};
@@ -11,7 +12,6 @@ use crate::solved::currents::node_current;
 use crate::solved::outcome::Snapshot;
 use crate::topology::rail::way_up;
 use crate::verdict::compare::at_least;
-use crate::verdict::severity::Severity;
 
 /// Smaller steps every source follows.
 const WORTH_A: f64 = 1.0;
@@ -72,27 +72,21 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 Ohms::new(margin.get() / step.get())
             )
         };
-        sink.find(Draft {
-            severity: Severity::Advice,
-            subject: &node.name,
-            span: plan.declared_at(NodeId(id)),
-            at: None,
-            message: format!(
-                "`{}` follows a step of {step} after {} only; board `{board}` has {margin} to lose until then, and {} is fitted",
-                node.name,
-                Seconds::new(delay),
-                Farads::new(fitted)
-            ),
-            cures: vec![cure],
-            evidence: vec![
-                Evidence::computed("step", step),
-                Evidence::computed("margin", margin),
-                Evidence::computed("fitted", Farads::new(fitted)),
-            ]
-            .into_iter()
-            .chain(size.map(|s| Evidence::computed("needed", s.least)))
-            .collect(),
-        });
+        sink.find(
+            Draft::advice((&node.name, plan.declared_at(NodeId(id))))
+                .says(format!(
+                    "`{}` follows a step of {step} after {} only; board `{board}` has {margin} to lose \
+                     until then, and {} is fitted",
+                    node.name,
+                    Seconds::new(delay),
+                    Farads::new(fitted)
+                ))
+                .judged("step", step)
+                .with("margin", margin)
+                .with("fitted", Farads::new(fitted))
+                .facts(size.map(|s| Evidence::computed("needed", s.least)))
+                .cure(cure),
+        );
     }
 }
 

@@ -1,13 +1,14 @@
 //! feed-collapses: constant-power demands without a solution.
 
+use crate::quantity::figure::Origin;
 use modest_ohm_solve::solve::SolveError;
 
 use crate::derived::context::{Context, Worst};
 use crate::derived::deliverable::feed_row;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::evidence::Evidence;
+use crate::findings::sink::Sink;
 use crate::quantity::units::Watts;
-use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
@@ -41,20 +42,18 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let crate::plan::wiring::name::Name { text: name, span } = weakest.unwrap_or(&supply.name);
     let asked = wanted.map_or_else(String::new, |w| format!(" {w} is asked for,"));
     let why = if by_limit { ", with its sources at their current limits" } else { "" };
-    let mut evidence = vec![Evidence::computed("deliverable", deliverable)];
+    let mut evidence = vec![Evidence::judged("deliverable", deliverable)];
     if let Some(wanted) = wanted {
-        evidence.push(Evidence::computed("wanted", wanted));
+        evidence.push(Evidence::at_least("wanted", wanted, &Origin::Computed));
     }
     if let Some(in_range) = row.deliverable_in_range {
         evidence.push(Evidence::computed("deliverable_in_range", in_range));
     }
-    sink.find(Draft {
-        severity: Severity::Fault,
-        subject: name,
-        span: *span,
-        at: Some(&at),
-        message: format!("the feed of `{name}` collapses:{asked} it can deliver {deliverable} at most{why}"),
-        cures: vec!["take a thicker or shorter lead, a higher supply voltage, or a smaller load".into()],
-        evidence,
-    });
+    sink.find(
+        Draft::fault((name, *span))
+            .at(&at)
+            .says(format!("the feed of `{name}` collapses:{asked} it can deliver {deliverable} at most{why}"))
+            .facts(evidence)
+            .cure("take a thicker or shorter lead, a higher supply voltage, or a smaller load"),
+    );
 }

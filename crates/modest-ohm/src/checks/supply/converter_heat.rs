@@ -1,8 +1,8 @@
 //! converter-heat: junction temperatures of converters and on-board regulators whose θ is known.
 
 use crate::derived::context::{Context, Worst, worst_of};
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::kinds::converter::Heat;
 use crate::plan::kinds::housing::Held;
 use crate::quantity::units::{Celsius, Watts};
@@ -67,23 +67,20 @@ fn judge(
         }
         return;
     };
-    sink.find(Draft {
-        severity,
-        subject: name,
-        span: part.span,
-        at: Some(&worst),
-        message: format!(
-            "{} `{name}` makes {watts} of heat, which {} takes to {junction}; it stands {limit}",
-            part.what, theta.high
-        ),
-        cures: vec![
-            "take less volts at its input, a switching converter, less load, or a heat sink (give its `theta`)".into(),
-        ],
-        evidence: vec![
-            Evidence::computed("junction", junction),
-            Evidence::computed("heat", watts),
-            Evidence::new("theta", theta.high, &theta.origin),
-            Evidence::new("limit", limit, &part.heat.limit.origin),
-        ],
-    });
+    sink.find(
+        Draft::of(severity, (name, part.span))
+            .at(&worst)
+            .says(format!(
+                "{} `{name}` makes {watts} of heat, which {} takes to {junction}; it stands {limit}",
+                part.what, theta.high
+            ))
+            .judged("junction", junction)
+            .with("heat", watts)
+            .given("theta", theta.high, &theta.origin)
+            .at_most("limit", limit, &part.heat.limit.origin)
+            .cure(
+                "take less volts at its input, a switching converter, less load, or a heat sink \
+                 (give its `theta`)",
+            ),
+    );
 }

@@ -2,11 +2,10 @@
 
 use super::overloaded::{larger, rated};
 use crate::derived::context::Context;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::quantity::units::{Amps, Fraction};
 use crate::verdict::compare::exceeds;
-use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for r in rated(context) {
@@ -26,22 +25,18 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         };
         if exceeds(amps.get(), usable.get()) {
             let needed = Amps::new(amps.get() / (1.0 - r.headroom.typical.get()));
-            sink.find(Draft {
-                severity: Severity::Caution,
-                subject: &r.name,
-                span: r.span,
-                at: Some(&wanted),
-                message: format!(
-                    "{} `{}` is asked for {amps} of its {rating}: {left} headroom where {} is wanted",
-                    r.what, r.name, r.headroom.typical
-                ),
-                cures: vec![larger(&r, needed, amps - usable)],
-                evidence: vec![
-                    Evidence::computed("wanted", amps),
-                    Evidence::new("rating", rating, &r.origin),
-                    Evidence::new("headroom", r.headroom.typical, &r.headroom.origin),
-                ],
-            });
+            sink.find(
+                Draft::caution((&r.name, r.span))
+                    .at(&wanted)
+                    .says(format!(
+                        "{} `{}` is asked for {amps} of its {rating}: {left} headroom where {} is wanted",
+                        r.what, r.name, r.headroom.typical
+                    ))
+                    .judged("wanted", amps)
+                    .at_most("rating", rating, &r.origin)
+                    .given("headroom", r.headroom.typical, &r.headroom.origin)
+                    .cure(larger(&r, needed, amps - usable)),
+            );
         } else if context.all_sustained() {
             sink.pass(&r.name, format!("{left} headroom, {} wanted", r.headroom.typical));
         }

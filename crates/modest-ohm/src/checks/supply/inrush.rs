@@ -1,8 +1,9 @@
 //! inrush: what charging capacitors asks of contacts, and how long it takes a source at its limit.
 
 use crate::derived::context::{Context, Worst, worst_of};
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::evidence::Evidence;
+use crate::findings::sink::Sink;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
 use crate::quantity::figure::{Corner, Origin};
@@ -13,7 +14,6 @@ use crate::solved::loop_ohms::loop_ohms;
 use crate::solved::outcome::Outcome;
 use crate::topology::rail::way_up;
 use crate::verdict::compare::at_most;
-use crate::verdict::severity::Severity;
 
 /// A supply that is still at its limit after this switches off and tries again (typical).
 const HICCUP_S: f64 = 0.020;
@@ -56,25 +56,14 @@ fn contacts(context: &Context<'_>, sink: &mut Sink) {
         }
         let at = Worst::at(outcome, peak.get());
         let series = volts / rating.low.get() - ohms;
-        sink.find(Draft {
-            severity: Severity::Caution,
-            subject: name,
-            span: cap.name.span,
-            at: Some(&at),
-            message: format!(
-                "charging `{name}` ({}) draws {peak} through `{contact}`, which makes {}: its contacts weld in time",
+        sink.find(Draft::caution((name, cap.name.span)).at(&at).says(format!(
+                "charging `{name}` ({}) draws {peak} through `{contact}`, which makes {}: its contacts \
+                 weld in time",
                 cap.capacitance.typical, rating.low
-            ),
-            cures: vec![format!(
+            )).judged("peak", peak).at_most("makes", rating.low, &rating.origin).with("resistance", Ohms::new(ohms)).cure(format!(
                 "put an inrush limiter of {} or more in series, or the capacitor on the source's side of `{contact}`",
                 Ohms::new(series)
-            )],
-            evidence: vec![
-                Evidence::computed("peak", peak),
-                Evidence::new("makes", rating.low, &rating.origin),
-                Evidence::computed("resistance", Ohms::new(ohms)),
-            ],
-        });
+            )));
     }
 }
 
@@ -116,31 +105,27 @@ fn starts(context: &Context<'_>, sink: &mut Sink) {
         let how = if left > 0.0 { format!("takes {seconds}") } else { "never ends".to_owned() };
         let most = Farads::new((HICCUP_S * left / volts).max(0.0));
         let mut evidence = vec![
-            Evidence::computed("capacitance", total),
-            Evidence::new("limit", limit.low, &limit.origin),
+            Evidence::judged("capacitance", total),
+            Evidence::at_most("limit", limit.low, &limit.origin),
             Evidence::computed("load", Amps::new(load)),
-            Evidence::new("waits", Seconds::new(HICCUP_S), &Origin::Default("20 ms, typical of supplies that hiccup")),
+            Evidence::context(
+                "waits",
+                Seconds::new(HICCUP_S),
+                &Origin::Default("20 ms, typical of supplies that hiccup"),
+            ),
         ];
         if left > 0.0 {
             evidence.push(Evidence::computed("time", seconds));
         }
-        sink.find(Draft {
-            severity: Severity::Caution,
-            subject: name,
-            span: supply.name.span,
-            at: None,
-            message: format!(
+        sink.find(Draft::caution(&supply.name).says(format!(
                 "`{name}` limits at {} and its load takes {} of it: charging {total} {how}, and it gives up after {}",
                 limit.low,
                 Amps::new(load),
                 Seconds::new(HICCUP_S)
-            ),
-            cures: vec![if left > 0.0 {
+            )).facts(evidence).cure(if left > 0.0 {
                 format!("take {most} or less, let the load start later, or a supply that limits higher")
             } else {
                 "let the load start later, or take a supply that limits higher".into()
-            }],
-            evidence,
-        });
+            }));
     }
 }

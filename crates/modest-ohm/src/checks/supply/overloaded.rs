@@ -1,8 +1,8 @@
 //! supply-overloaded: wanted continuous current against the rating.
 
 use crate::derived::context::{Context, Worst};
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::model::node::NodeKind;
 use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::units::{Amps, Fraction};
@@ -10,7 +10,6 @@ use crate::solved::currents::{input_current, node_current};
 use crate::source::Span;
 use crate::topology::ratings::node_limit;
 use crate::verdict::compare::exceeds;
-use crate::verdict::severity::Severity;
 
 /// A source with what is wanted of it.
 pub(crate) struct Rated {
@@ -97,19 +96,18 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         };
         if exceeds(amps.get(), rating.get()) {
             let needed = Amps::new(amps.get() / (1.0 - r.headroom.typical.get()));
-            sink.find(Draft {
-                severity: Severity::Danger,
-                subject: &r.name,
-                span: r.span,
-                at: Some(&wanted),
-                message: if r.what == "converter input" {
-                    format!("converter `{}` takes in {amps}; its label allows {rating}", r.name)
-                } else {
-                    format!("{} `{}` is asked for {amps} and delivers {rating} continuously", r.what, r.name)
-                },
-                cures: vec![larger(&r, needed, amps - rating)],
-                evidence: vec![Evidence::computed("wanted", amps), Evidence::new("rating", rating, &r.origin)],
-            });
+            sink.find(
+                Draft::danger((&r.name, r.span))
+                    .at(&wanted)
+                    .says(if r.what == "converter input" {
+                        format!("converter `{}` takes in {amps}; its label allows {rating}", r.name)
+                    } else {
+                        format!("{} `{}` is asked for {amps} and delivers {rating} continuously", r.what, r.name)
+                    })
+                    .judged("wanted", amps)
+                    .at_most("rating", rating, &r.origin)
+                    .cure(larger(&r, needed, amps - rating)),
+            );
         } else if context.all_sustained() {
             sink.pass(&r.name, format!("{amps} of {rating}"));
         }

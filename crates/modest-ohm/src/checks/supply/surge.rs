@@ -1,8 +1,8 @@
 //! supply-surge: a start, a surge or boards that burst together against source limits, and boards' brown-out.
 
 use crate::derived::context::{Context, Worst, worst_of};
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
 use crate::quantity::units::{Amps, Volts};
@@ -10,7 +10,6 @@ use crate::solved::currents::{node_current, source_of};
 use crate::solved::outcome::Outcome;
 use crate::topology::ratings::node_limit;
 use crate::verdict::compare::{exceeds, is_below};
-use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let limited = sources(context, sink);
@@ -52,18 +51,20 @@ fn sources(context: &Context<'_>, sink: &mut Sink) -> Vec<NodeId> {
         let (amps, scenario) = (Amps::new(asked_a), &hardest.case.name);
         let during = hardest.case.surging.as_ref().map_or_else(|| scenario.clone(), |s| format!("{scenario} of {s}"));
         let bursts = if hardest.case.continuous { ", its boards bursting," } else { "" };
-        sink.find(Draft {
-            severity: Severity::Fault,
-            subject: &node.name,
-            span: declared.span,
-            at: Some(&Worst::at(hardest, asked_a)),
-            message: format!("in *{during}*{bursts} {what} `{}` is asked for {amps} and limits at {}", node.name, limit.low),
-            cures: vec![format!(
-                "take one that gives {amps} for the moment, start things one after the other (`[group.x]`), or feed what \
-                 surges from a rail of its own"
-            )],
-            evidence: vec![Evidence::computed("wanted", amps), Evidence::new("limit", limit.low, &limit.origin)],
-        });
+        sink.find(
+            Draft::fault((&node.name, declared.span))
+                .at(&Worst::at(hardest, asked_a))
+                .says(format!(
+                    "in *{during}*{bursts} {what} `{}` is asked for {amps} and limits at {}",
+                    node.name, limit.low
+                ))
+                .judged("wanted", amps)
+                .at_most("limit", limit.low, &limit.origin)
+                .cure(format!(
+                    "take one that gives {amps} for the moment, start things one after the other \
+                     (`[group.x]`), or feed what surges from a rail of its own"
+                )),
+        );
     }
     limited
 }
@@ -99,21 +100,19 @@ fn boards(context: &Context<'_>, sink: &mut Sink, limited: &[NodeId]) {
         if crate::derived::motor_starts::by_motors(context, &at) {
             continue;
         }
-        sink.find(Draft {
-            severity: Severity::Fault,
-            subject: name,
-            span: board.name.span,
-            at: Some(&at),
-            message: format!("in *{}* board `{name}` gets {volts} and resets below {}", at.scenario, brown_out.typical),
-            cures: vec![
-                "feed it by a lead of its own from the source, or from a rail of its own; a thicker common lead; a capacitor \
-                 for what lasts milliseconds"
-                    .into(),
-            ],
-            evidence: vec![
-                Evidence::computed("volts", volts),
-                Evidence::new("brown_out", brown_out.typical, &brown_out.origin),
-            ],
-        });
+        sink.find(
+            Draft::fault((name, board.name.span))
+                .at(&at)
+                .says(format!(
+                    "in *{}* board `{name}` gets {volts} and resets below {}",
+                    at.scenario, brown_out.typical
+                ))
+                .judged("volts", volts)
+                .at_least("brown_out", brown_out.typical, &brown_out.origin)
+                .cure(
+                    "feed it by a lead of its own from the source, or from a rail of its own; a \
+                     thicker common lead; a capacitor for what lasts milliseconds",
+                ),
+        );
     }
 }

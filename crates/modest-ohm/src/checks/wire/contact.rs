@@ -1,8 +1,8 @@
 //! contact-overloaded: wanted continuous current against what a plug, terminal, header or breadboard row carries.
 
 use crate::derived::context::{Context, Worst, worst_of};
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::network::layout::ConductorInfo;
 use crate::network::names::lead_name;
 use crate::network::switched_feed::feed_in;
@@ -14,7 +14,6 @@ use crate::source::Span;
 use crate::topology::conductors::{cable_of, contacts_in};
 use crate::topology::run::Run;
 use crate::verdict::compare::at_most;
-use crate::verdict::severity::Severity;
 
 /// Below this a contact of which nothing is known passes without a word.
 const WORTH_ASKING_A: f64 = 0.5;
@@ -57,18 +56,17 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             continue;
         }
         let Some(rating) = &contact.rating else { continue };
-        sink.find(Draft {
-            severity: Severity::Danger,
-            subject: name,
-            span: contact.span,
-            at: Some(&wanted),
-            message: format!(
-                "`{name}` takes {amps} through {}, and each conductor of that carries {limit}",
-                contact.words()
-            ),
-            cures: vec![cure(contact, amps)],
-            evidence: vec![Evidence::computed("wanted", amps), Evidence::new("rating", limit, &rating.origin)],
-        });
+        sink.find(
+            Draft::danger((name, contact.span))
+                .at(&wanted)
+                .says(format!(
+                    "`{name}` takes {amps} through {}, and each conductor of that carries {limit}",
+                    contact.words()
+                ))
+                .judged("wanted", amps)
+                .at_most("rating", limit, &rating.origin)
+                .cure(cure(contact, amps)),
+        );
     }
     if let Some((first, span)) = nameless.first() {
         let names: Vec<&str> = nameless.iter().map(|(n, _)| n.as_str()).collect();
@@ -95,7 +93,10 @@ fn cure(contact: &Contact, amps: Amps) -> String {
     };
     let many = (amps.get() / one).ceil();
     if many <= 4.0 {
-        format!("take a joint whose contacts carry {amps}, or {many:.0} contacts side by side (`contacts = {many:.0}`)")
+        format!(
+            "take a joint whose contacts carry {amps}, or {many:.0} contacts side by side \
+             (`contacts = {many:.0}`)"
+        )
     } else {
         format!("take a joint whose contacts carry {amps}: feed it past this one")
     }

@@ -1,8 +1,9 @@
 //! wire-overloaded: wanted continuous current against the derated ampacity, feed and return each.
 
 use crate::derived::context::{Context, Worst, worst_of};
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::evidence::Evidence;
+use crate::findings::sink::Sink;
 use crate::network::layout::ConductorInfo;
 use crate::network::switched_feed::feed_in;
 use crate::plan::model::Plan;
@@ -17,7 +18,6 @@ use crate::topology::conductors::{cable_of, cables_of, contact_limit_of, return_
 use crate::topology::run::Run;
 use crate::verdict::codes;
 use crate::verdict::compare::exceeds;
-use crate::verdict::severity::Severity;
 
 /// Below this a lead of which only the resistance is known passes without a word.
 const WORTH_ASKING_A: f64 = 0.5;
@@ -73,10 +73,10 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     let mut nameless: Vec<(String, Span)> = Vec::new();
     let mut unlisted: Vec<(String, Span)> = Vec::new();
-    let mut told = Vec::new();
+    let mut over = Vec::new();
     for info in &context.layout.conductors {
         // The members of a count have equal leads: the first one speaks for all.
-        if told.contains(&info.run) {
+        if over.contains(&info.run) {
             continue;
         }
         let mut fired = false;
@@ -100,14 +100,13 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             };
             if wire.is_over() {
                 fired = true;
-                told.push(info.run);
-                tell(context, sink, info, side, &wire, cable);
+                over.push(info.run);
                 // A return that carries more than its feed does is short of copper of its own.
                 let feed = info.feed.and_then(|feed| loaded(context, feed, info.run, Side::Feed));
                 let feed_is_fine = feed.is_none_or(|(feed, _)| !feed.is_over());
-                if side == Side::Return && info.feed.is_some() && feed_is_fine {
-                    sink.stands_under(codes::RETURN_STARVED, &info.name);
-                }
+                let starved = side == Side::Return && info.feed.is_some() && feed_is_fine;
+                let draft = told(context, info, side, &wire, cable);
+                sink.find(if starved { draft.implies(codes::RETURN_STARVED, &info.name) } else { draft });
             } else if side == Side::Feed && context.all_sustained() {
                 sink.pass(&info.name, format!("{} of {}", Amps::new(wire.amps), Amps::new(wire.ampacity)));
             }
@@ -125,26 +124,22 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     }
 }
 
-fn tell(context: &Context<'_>, sink: &mut Sink, info: &ConductorInfo, side: Side, wire: &Loaded, cable: &Cable) {
+fn told(context: &Context<'_>, info: &ConductorInfo, side: Side, wire: &Loaded, cable: &Cable) -> Draft {
     let ambient = &context.plan.ambient;
     let (amps, ampacity, air) = (Amps::new(wire.amps), Amps::new(wire.ampacity), Celsius::new(wire.air_c));
     let mut evidence =
-        vec![Evidence::computed("wanted", amps), Evidence::new("ampacity", ampacity, &Origin::Plan(cable.span))];
+        vec![Evidence::judged("wanted", amps), Evidence::at_most("ampacity", ampacity, &Origin::Plan(cable.span))];
     if wire.air_c > ambient.high.get() + 1e-9 {
         evidence.push(Evidence::computed("air", air));
     } else {
-        evidence.push(Evidence::new("ambient", ambient.high, &ambient.origin));
+        evidence.push(Evidence::context("ambient", ambient.high, &ambient.origin));
     }
     let what = if side == Side::Feed { "lead to" } else { "return of" };
-    sink.find(Draft {
-        severity: Severity::Danger,
-        subject: &info.name,
-        span: cable.span,
-        at: Some(&wire.worst),
-        message: format!("the {what} `{}` carries {amps}; {} carries {ampacity} at {air}", info.name, words(cable)),
-        cures: vec![thicker(cable, wire.amps, wire.air_c)],
-        evidence,
-    });
+    Draft::danger((&info.name, cable.span))
+        .at(&wire.worst)
+        .says(format!("the {what} `{}` carries {amps}; {} carries {ampacity} at {air}", info.name, words(cable)))
+        .facts(evidence)
+        .cure(thicker(cable, wire.amps, wire.air_c))
 }
 
 /// The wire, and what lessens what it carries.

@@ -2,8 +2,8 @@
 //! not is told by wire-overloaded, with this code under it.
 
 use crate::derived::context::Context;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::network::names::lead_name;
 use crate::plan::model::Plan;
 use crate::plan::wiring::cable::{Cable, Conductor};
@@ -11,7 +11,6 @@ use crate::quantity::figure::Corner;
 use crate::quantity::units::{Ohms, Volts};
 use crate::topology::conductors::{cable_of, return_cable_of};
 use crate::verdict::compare::at_most;
-use crate::verdict::severity::Severity;
 
 /// A return may have this much of its feed's resistance.
 const RATIO: f64 = 1.2;
@@ -44,24 +43,20 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             }
             continue;
         }
-        sink.find(Draft {
-            severity: Severity::Caution,
-            subject: name,
-            span: back.span,
-            at: Some(&lost),
-            message: format!(
-                "the return of `{name}` has {}, its feed {}: its − rises by {}",
-                Ohms::new(home),
-                Ohms::new(out),
-                Volts::new(lost.value)
-            ),
-            cures: vec![format!("give the return as much copper as the feed: {} or less", Ohms::new(RATIO * out))],
-            evidence: vec![
-                Evidence::computed("return", Ohms::new(home)),
-                Evidence::computed("feed", Ohms::new(out)),
-                Evidence::computed("lost", Volts::new(lost.value)),
-            ],
-        });
+        sink.find(
+            Draft::caution((name, back.span))
+                .at(&lost)
+                .says(format!(
+                    "the return of `{name}` has {}, its feed {}: its − rises by {}",
+                    Ohms::new(home),
+                    Ohms::new(out),
+                    Volts::new(lost.value)
+                ))
+                .judged("return", Ohms::new(home))
+                .with("feed", Ohms::new(out))
+                .with("lost", Volts::new(lost.value))
+                .cure(format!("give the return as much copper as the feed: {} or less", Ohms::new(RATIO * out))),
+        );
     }
 }
 

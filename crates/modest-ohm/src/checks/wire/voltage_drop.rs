@@ -2,12 +2,11 @@
 
 use crate::derived::context::Context;
 use crate::derived::driver_drop::stage_drop_v;
-use crate::findings::finding::Evidence;
-use crate::findings::sink::{Draft, Sink};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
 use crate::plan::kinds::load::Load;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
-use crate::quantity::figure::Origin;
 use crate::quantity::units::{Fraction, Volts};
 use crate::solved::outcome::{Outcome, Snapshot};
 use crate::topology::rail::way_up;
@@ -54,23 +53,19 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let allowed = if severity == Severity::Caution { 1.0 } else { 0.5 } * policy.typical.get();
         let diodes = at.map_or_else(Default::default, |o| diodes_on(context, load.feed.from.id, o));
         let source_v = volts / lost.value;
-        sink.find(Draft {
-            severity,
-            subject: name,
-            span: load.name.span,
-            at: Some(&lost),
-            message: format!(
-                "load `{name}` loses {} of `{root_name}`'s volts on the way, {share}; the policy is {}",
-                Volts::new(volts),
-                policy.typical
-            ),
-            cures: vec![cure(volts, allowed * source_v, &diodes)],
-            evidence: vec![
-                Evidence::computed("drop", share),
-                Evidence::new("policy", policy.typical, &policy.origin),
-                Evidence::new("lost", Volts::new(volts), &Origin::Computed),
-            ],
-        });
+        sink.find(
+            Draft::of(severity, &load.name)
+                .at(&lost)
+                .says(format!(
+                    "load `{name}` loses {} of `{root_name}`'s volts on the way, {share}; the policy is {}",
+                    Volts::new(volts),
+                    policy.typical
+                ))
+                .judged("drop", share)
+                .at_most("policy", policy.typical, &policy.origin)
+                .with("lost", Volts::new(volts))
+                .cure(cure(volts, allowed * source_v, &diodes)),
+        );
     }
 }
 

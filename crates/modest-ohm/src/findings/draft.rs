@@ -1,0 +1,181 @@
+//! A finding in the making: who, how bad, what is wrong, the facts, and what would fix it.
+
+use super::evidence::{Evidence, EvidenceRole};
+use super::finding::{Consequence, Finding};
+use crate::derived::context::Worst;
+use crate::plan::wiring::name::Name;
+use crate::quantity::figure::Origin;
+use crate::quantity::units::Quantity;
+use crate::source::Span;
+use crate::verdict::codes::Code;
+use crate::verdict::severity::Severity;
+
+/// The part of the plan that a finding is about, and where the plan says so.
+#[derive(Clone, Copy)]
+pub(crate) struct Subject<'a> {
+    pub name: &'a str,
+    pub span: Span,
+}
+
+impl<'a> From<&'a Name> for Subject<'a> {
+    fn from(name: &'a Name) -> Self {
+        Self { name: &name.text, span: name.span }
+    }
+}
+
+impl<'a> From<(&'a str, Span)> for Subject<'a> {
+    fn from((name, span): (&'a str, Span)) -> Self {
+        Self { name, span }
+    }
+}
+
+impl<'a> From<(&'a String, Span)> for Subject<'a> {
+    fn from((name, span): (&'a String, Span)) -> Self {
+        Self { name, span }
+    }
+}
+
+/// A finding in the making; [`Sink::find`](super::sink::Sink::find) takes it.
+pub(crate) struct Draft {
+    finding: Finding,
+    /// Other subjects of the same check that it stands for.
+    also_on: Vec<(String, Severity)>,
+}
+
+impl Draft {
+    pub fn of<'a>(severity: Severity, subject: impl Into<Subject<'a>>) -> Self {
+        let subject = subject.into();
+        Self {
+            finding: Finding {
+                code: "",
+                severity,
+                subject: subject.name.to_owned(),
+                scenario: None,
+                corner: None,
+                message: String::new(),
+                cures: Vec::new(),
+                span: Some(subject.span),
+                evidence: Vec::new(),
+                also: Vec::new(),
+                accepted: None,
+            },
+            also_on: Vec::new(),
+        }
+    }
+
+    pub fn danger<'a>(subject: impl Into<Subject<'a>>) -> Self {
+        Self::of(Severity::Danger, subject)
+    }
+
+    pub fn fault<'a>(subject: impl Into<Subject<'a>>) -> Self {
+        Self::of(Severity::Fault, subject)
+    }
+
+    pub fn caution<'a>(subject: impl Into<Subject<'a>>) -> Self {
+        Self::of(Severity::Caution, subject)
+    }
+
+    pub fn advice<'a>(subject: impl Into<Subject<'a>>) -> Self {
+        Self::of(Severity::Advice, subject)
+    }
+
+    pub fn unknown<'a>(subject: impl Into<Subject<'a>>) -> Self {
+        Self::of(Severity::Unknown, subject)
+    }
+
+    /// The scenario and corner in which it is worst; leave it out for what depends on neither.
+    pub fn at<'w>(mut self, worst: impl Into<Option<&'w Worst>>) -> Self {
+        let worst = worst.into();
+        self.finding.scenario = worst.map(|w| w.scenario.clone());
+        self.finding.corner = worst.map(|w| w.corner);
+        self
+    }
+
+    /// The sentence.
+    pub fn says(mut self, message: impl Into<String>) -> Self {
+        self.finding.message = message.into();
+        self
+    }
+
+    /// The number that is judged.
+    pub fn judged<Q: Quantity>(self, name: &'static str, value: Q) -> Self {
+        self.fact(Evidence::judged(name, value))
+    }
+
+    /// The number that is judged, where it is a figure of the plan itself.
+    pub fn judged_as_given<Q: Quantity>(self, name: &'static str, value: Q, origin: &Origin) -> Self {
+        self.fact(Evidence::judged_as_given(name, value, origin))
+    }
+
+    /// The most that the judged number may be.
+    pub fn at_most<Q: Quantity>(self, name: &'static str, limit: Q, origin: &Origin) -> Self {
+        self.fact(Evidence::at_most(name, limit, origin))
+    }
+
+    /// The least that the judged number must be.
+    pub fn at_least<Q: Quantity>(self, name: &'static str, limit: Q, origin: &Origin) -> Self {
+        self.fact(Evidence::at_least(name, limit, origin))
+    }
+
+    /// A limit whose side depends on the case.
+    pub fn limit<Q: Quantity>(self, side: EvidenceRole, name: &'static str, limit: Q, origin: &Origin) -> Self {
+        self.fact(Evidence::limit(side, name, limit, origin))
+    }
+
+    /// A computed number that explains the comparison.
+    pub fn with<Q: Quantity>(self, name: &'static str, value: Q) -> Self {
+        self.fact(Evidence::computed(name, value))
+    }
+
+    /// A figure that explains the comparison.
+    pub fn given<Q: Quantity>(self, name: &'static str, value: Q, origin: &Origin) -> Self {
+        self.fact(Evidence::context(name, value, origin))
+    }
+
+    pub fn fact(mut self, fact: Evidence) -> Self {
+        self.finding.evidence.push(fact);
+        self
+    }
+
+    pub fn facts(mut self, facts: impl IntoIterator<Item = Evidence>) -> Self {
+        self.finding.evidence.extend(facts);
+        self
+    }
+
+    /// One more thing that would fix it, after those named before.
+    pub fn cure(mut self, cure: impl Into<String>) -> Self {
+        self.finding.cures.push(cure.into());
+        self
+    }
+
+    pub fn cures(mut self, cures: impl IntoIterator<Item = String>) -> Self {
+        self.finding.cures.extend(cures);
+        self
+    }
+
+    /// Names what has the same cause and is not reported by itself, with its own severity.
+    pub fn also(mut self, code: Code, subject: &str, severity: Severity) -> Self {
+        self.finding.also.push(Consequence { code: code.name, subject: subject.to_owned(), severity });
+        self
+    }
+
+    /// As [`also`](Self::also), as severe as the finding itself.
+    pub fn implies(self, code: Code, subject: &str) -> Self {
+        let severity = self.finding.severity;
+        self.also(code, subject, severity)
+    }
+
+    /// Names other subjects with the same finding and the same cause, each as severe as it is by itself.
+    pub fn also_on<'n>(mut self, others: impl IntoIterator<Item = (&'n str, Severity)>) -> Self {
+        self.also_on.extend(others.into_iter().map(|(name, severity)| (name.to_owned(), severity)));
+        self
+    }
+
+    /// The finding, under the code of its check.
+    pub fn finish(self, code: &'static str) -> Finding {
+        let mut finding = Finding { code, ..self.finding };
+        let others = self.also_on.into_iter().map(|(subject, severity)| Consequence { code, subject, severity });
+        finding.also.splice(0..0, others);
+        finding
+    }
+}
