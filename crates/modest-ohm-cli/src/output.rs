@@ -53,7 +53,10 @@ pub fn message(text: &str) {
 
 /// Which scenarios there are, where one is asked for that is none.
 pub fn no_scenario(review: &Review, wanted: &str) -> String {
-    format!("there is no scenario `{wanted}`; this plan has: {}", review.scenarios().join(", "))
+    format!(
+        "there is no scenario `{wanted}`; this plan has: {}",
+        review.scenarios().iter().map(|s| s.name()).collect::<Vec<_>>().join(", ")
+    )
 }
 
 /// The terminal's width, or 110 columns where there is none.

@@ -2,7 +2,7 @@
 
 use std::fmt::Write as _;
 
-use modest_ohm::{Corner, NodeRow, Review, Row, Select};
+use modest_ohm::{Corner, NodeRow, Review, Row, Scenario, Select};
 
 use crate::document::{Table, named, values, words};
 use crate::json::{
@@ -74,7 +74,7 @@ pub fn budget_text(review: &Review, select: &Select, layout: Layout) -> String {
         .iter()
         .map(|r| {
             let t = &r.row;
-            let mut row = vec![r.scenario.clone(), r.corner.name().to_owned()];
+            let mut row = vec![r.scenario.to_string(), r.corner.name().to_owned()];
             row.extend(
                 [t.source, t.load, t.conductor, t.diode, t.converter_loss, t.source_internal].map(|w| w.to_string()),
             );
@@ -103,14 +103,14 @@ pub fn budget_text(review: &Review, select: &Select, layout: Layout) -> String {
 
 /// One line a node, one column a scenario; volts and headroom of the scenario with the least headroom.
 fn node_grid(review: &Review, select: &Select, nodes: &[Row<NodeRow>], width: usize) -> String {
-    let scenarios: Vec<&str> =
-        review.scenarios().into_iter().filter(|s| nodes.iter().any(|r| r.scenario == *s)).collect();
+    let scenarios: Vec<&Scenario> =
+        review.scenarios().into_iter().filter(|s| nodes.iter().any(|r| r.scenario == **s)).collect();
     let tree = review.tree();
     let shown = tree.iter().filter(|(name, _)| nodes.iter().any(|r| r.row.name == *name));
     // The corner with the most current is not always the one with the lowest volts.
     let every = review.nodes(&Select { all_corners: select.corner.is_none(), ..select.clone() });
     let mut heading = vec![named("rail"), values("lowest volts")];
-    heading.extend(scenarios.iter().map(|s| values(*s)));
+    heading.extend(scenarios.iter().map(|s| values(s.name())));
     heading.extend([values("limit"), values("least headroom")]);
     let rows = shown.map(|(name, depth)| {
         let own: Vec<&Row<NodeRow>> = nodes.iter().filter(|r| r.row.name == *name).collect();
@@ -120,14 +120,14 @@ fn node_grid(review: &Review, select: &Select, nodes: &[Row<NodeRow>], width: us
         let lost = volts().any(|v| v.is_none());
         row.push(if lost { "collapses".into() } else { or_dash(lowest) });
         for s in &scenarios {
-            let of = own.iter().find(|r| r.scenario == *s);
+            let of = own.iter().find(|r| r.scenario == **s);
             row.push(
                 of.map_or_else(|| "–".into(), |r| r.row.wanted.map_or_else(|| "collapses".into(), |w| w.to_string())),
             );
         }
         // What a boost may give follows from its input, and is not known where it gives nothing.
         row.push(or_dash(own.iter().filter_map(|r| r.row.limit).reduce(|a, b| if b < a { b } else { a })));
-        let lasting: Vec<_> = own.iter().filter(|r| !matches!(r.scenario.as_str(), "start" | "surge")).collect();
+        let lasting: Vec<_> = own.iter().filter(|r| !matches!(r.scenario, Scenario::Start | Scenario::Surge)).collect();
         // What the other scenarios leave is no headroom where one collapses.
         row.push(if lasting.iter().any(|r| r.row.wanted.is_none()) {
             "collapses".into()
@@ -141,7 +141,7 @@ fn node_grid(review: &Review, select: &Select, nodes: &[Row<NodeRow>], width: us
 
 /// What each rail's current is made of, in *worst* or the selected scenario.
 fn sums(review: &Review, select: &Select, width: usize) -> String {
-    let worst = Select { scenario: select.scenario.clone().or_else(|| Some("worst".into())), ..select.clone() };
+    let worst = Select { scenario: select.scenario.clone().or_else(|| Some(Scenario::Worst)), ..select.clone() };
     let nodes = review.nodes(&Select { all_corners: false, ..worst });
     let mut out = String::new();
     for (name, depth) in review.tree() {
@@ -155,7 +155,7 @@ fn sums(review: &Review, select: &Select, width: usize) -> String {
     if out.is_empty() {
         return out;
     }
-    let title = format!("What the currents are made of in {}", nodes.first().map_or("worst", |r| r.scenario.as_str()));
+    let title = format!("What the currents are made of in {}", nodes.first().map_or(&Scenario::Worst, |r| &r.scenario));
     format!("{}\n{out}\n", paint(STRONG, &title))
 }
 
@@ -166,7 +166,7 @@ fn batteries(review: &Review, width: usize) -> String {
         .iter()
         .map(|r| {
             let end = r.end.to_string();
-            vec![r.battery.clone(), r.scenario.clone(), modest_ohm::duration(r.lasts), end, r.left.to_string()]
+            vec![r.battery.clone(), r.scenario.to_string(), modest_ohm::duration(r.lasts), end, r.left.to_string()]
         })
         .collect();
     if rows.is_empty() {
@@ -201,7 +201,7 @@ fn node_list(nodes: &[Row<NodeRow>], width: usize) -> String {
 }
 
 fn leads(review: &Review, select: &Select, width: usize) -> String {
-    let worst = Select { scenario: select.scenario.clone().or_else(|| Some("worst".into())), ..select.clone() };
+    let worst = Select { scenario: select.scenario.clone().or_else(|| Some(Scenario::Worst)), ..select.clone() };
     let mut rows = review.conductors(&worst);
     let loss = |r: &Row<modest_ohm::ConductorRow>| (r.row.feed_loss + r.row.return_loss).get();
     rows.sort_by(|a, b| loss(b).total_cmp(&loss(a)));
@@ -352,7 +352,7 @@ pub fn budget_json(input: &Input<'_>, review: &Review, select: &Select) -> Strin
             .iter()
             .map(|r| BatteryShape {
                 name: r.battery.clone(),
-                scenario: r.scenario.clone(),
+                scenario: r.scenario.to_string(),
                 lasts_s: number(r.lasts),
                 ends_by: r.end.word(),
                 first_to_stop: r.end.consumer().map(str::to_owned),

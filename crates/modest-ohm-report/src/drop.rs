@@ -2,7 +2,7 @@
 
 use std::fmt::Write as _;
 
-use modest_ohm::{Fraction, Metres, ProfilePoint, Review, Row, Select, StripProfile, StripRow, Volts};
+use modest_ohm::{Fraction, Metres, ProfilePoint, Review, Row, Scenario, Select, StripProfile, StripRow, Volts};
 
 use crate::budget::limit_words;
 use crate::document::{Table, named, values, words};
@@ -72,7 +72,7 @@ pub fn drop_text(review: &Review, select: &Select, layout: Layout) -> String {
 
 /// What each lead loses, in *worst* or the selected scenario.
 fn lead_table(review: &Review, select: &Select, width: usize) -> String {
-    let worst = Select { scenario: select.scenario.clone().or_else(|| Some("worst".into())), ..select.clone() };
+    let worst = Select { scenario: select.scenario.clone().or_else(|| Some(Scenario::Worst)), ..select.clone() };
     let mut rows = review.conductors(&worst);
     let lost = |r: &Row<modest_ohm::ConductorRow>| (r.row.feed_drop + r.row.return_drop).get();
     rows.retain(|r| lost(r) > 1e-4);
@@ -120,7 +120,7 @@ fn pictures(review: &Review, strips: &[Row<StripRow>], width: usize) -> String {
         }
         drawn.push(&r.row.name);
         // The lowest one; of equals (but for rounding) *worst*, the plainest to speak of.
-        let rank = |x: &Row<StripRow>| x.row.lowest.get() - if x.scenario == "worst" { 1e-6 } else { 0.0 };
+        let rank = |x: &Row<StripRow>| x.row.lowest.get() - if x.scenario == Scenario::Worst { 1e-6 } else { 0.0 };
         let of_strip = strips.iter().filter(|x| x.row.name == r.row.name);
         let Some(lowest) = of_strip.min_by(|a, b| rank(a).total_cmp(&rank(b))) else { continue };
         let Some(profile) = review.profiles_of(std::slice::from_ref(lowest)).pop().flatten() else { continue };
@@ -180,8 +180,8 @@ fn load_grid(review: &Review, select: &Select, loads: &[Row<modest_ohm::LoadRow>
         )
         .text(width);
     }
-    let scenarios: Vec<&str> =
-        review.scenarios().into_iter().filter(|s| loads.iter().any(|r| r.scenario == *s)).collect();
+    let scenarios: Vec<&Scenario> =
+        review.scenarios().into_iter().filter(|s| loads.iter().any(|r| r.scenario == **s)).collect();
     let mut names: Vec<&str> = Vec::new();
     for r in loads {
         if !names.contains(&r.row.name.as_str()) {
@@ -189,13 +189,13 @@ fn load_grid(review: &Review, select: &Select, loads: &[Row<modest_ohm::LoadRow>
         }
     }
     let mut heading = vec![named("load")];
-    heading.extend(scenarios.iter().map(|s| values(*s)));
+    heading.extend(scenarios.iter().map(|s| values(s.name())));
     heading.extend([values("largest current"), values("ground shift")]);
     let rows = names.iter().map(|name| {
         let own: Vec<_> = loads.iter().filter(|r| r.row.name == *name).collect();
         let mut row = vec![(*name).to_owned()];
         for s in &scenarios {
-            row.push(own.iter().find(|r| r.scenario == *s).map_or_else(|| "–".into(), |r| r.row.voltage.to_string()));
+            row.push(own.iter().find(|r| r.scenario == **s).map_or_else(|| "–".into(), |r| r.row.voltage.to_string()));
         }
         let most = own.iter().map(|r| r.row.current).reduce(|a, b| if b > a { b } else { a });
         let shift =

@@ -2,7 +2,7 @@
 
 use std::fmt::Write as _;
 
-use modest_ohm::{Evidence, Finding, Origin, Review, Severity};
+use modest_ohm::{Evidence, Finding, Origin, Review, Scenario, Severity};
 
 use crate::json::{self, AlsoShape, CheckShape, EvidenceShape, FindingShape, PassedShape, ProposalShape, SummaryShape};
 use crate::style::{self, QUIET, SOUND, STRONG, paint, printable};
@@ -132,7 +132,7 @@ fn finding_shape<'a>(review: &Review, f: &'a Finding) -> FindingShape<'a> {
         code: f.code,
         severity: f.severity.word(),
         subject: &f.subject,
-        scenario: f.scenario.as_deref(),
+        scenario: f.scenario.as_ref().map(Scenario::name),
         corner: json::corner(f.corner),
         message: &f.message,
         line: place.map(|p| p.line),

@@ -33,7 +33,7 @@ pub(crate) struct At<'a> {
 
 impl<'a> At<'a> {
     pub fn of<T>(row: &'a Row<T>) -> Self {
-        Self { scenario: &row.scenario, corner: row.corner.name(), surging: row.surging.as_deref() }
+        Self { scenario: row.scenario.name(), corner: row.corner.name(), surging: row.surging.as_deref() }
     }
 }
 

@@ -122,7 +122,7 @@ fn shape(feeds: &FeedPlan) -> Value {
         json!({
             "feeds": o.leads.iter().map(lead).collect::<Vec<_>>(),
             "lowest_v": number(o.lowest),
-            "scenario": o.scenario,
+            "scenario": o.scenario.name(),
             "corner": o.corner.name(),
             "colour_falls": number(o.shift),
             "copper_w_per_m": number(o.copper),

@@ -7,7 +7,7 @@ use textwrap::{Options, WordSeparator, WordSplitter, WrapAlgorithm};
 pub(crate) fn state<T>(row: &Row<T>) -> [String; 2] {
     let scenario = match &row.surging {
         Some(load) => format!("{} of {load}", row.scenario),
-        None => row.scenario.clone(),
+        None => row.scenario.to_string(),
     };
     [scenario, row.corner.name().to_owned()]
 }

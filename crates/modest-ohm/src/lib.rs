@@ -47,6 +47,7 @@ pub use crate::plan::build::drafts::{
 pub use crate::plan::build::lead::Lead;
 pub use crate::plan::model::Plan;
 pub use crate::plan::wiring::limits::LARGEST_TEXT_BYTES;
+pub use crate::plan::wiring::scenario_name::Scenario;
 pub use crate::quantity::figure::{Corner, Figure, NoCorner, Origin, Role};
 pub use crate::quantity::format::{duration, engineering};
 pub use crate::quantity::parse::{ParseProblem, parse_figure, parse_quantity};

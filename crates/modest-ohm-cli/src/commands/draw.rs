@@ -1,6 +1,6 @@
 //! `draw`: figures of a plan as SVG or PNG.
 
-use modest_ohm::{PanelMap, Plan};
+use modest_ohm::{PanelMap, Plan, Scenario};
 use modest_ohm_report::{drop_svg, panel_svg, pattern_svg, pins_svg, power_svg, release_svg};
 
 use crate::args::{Draw, Figure, Format};
@@ -64,8 +64,8 @@ fn power(plan: &Plan, args: &Draw) -> Result<String, String> {
     unused(&args.of, "--of")?;
     unused(args.scenario.get(1..).unwrap_or_default(), "the further scenarios")?;
     let review = plan.review();
-    let scenario = args.scenario.first().map_or("worst", String::as_str);
-    power_svg(&review, scenario).ok_or_else(|| output::no_scenario(&review, scenario))
+    let scenario = args.scenario.first().map_or(Scenario::Worst, |s| Scenario::from(s.as_str()));
+    power_svg(&review, &scenario).ok_or_else(|| output::no_scenario(&review, scenario.name()))
 }
 
 /// The header of the board that is named, or of the only one.

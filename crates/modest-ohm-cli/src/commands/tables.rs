@@ -1,6 +1,6 @@
 //! `budget` and `drop`: tables of one plan.
 
-use modest_ohm::{Review, Select};
+use modest_ohm::{Review, Scenario, Select};
 use modest_ohm_report::{Input, budget_json, budget_text, drop_json, drop_text};
 
 use crate::args::{Format, Tables};
@@ -29,14 +29,17 @@ fn show(args: &Tables, text: impl Fn(&Input<'_>, &Review, &Select) -> String) ->
     };
     let review = plan.review();
     if let Some(wanted) = &args.scenario
-        && !review.scenarios().contains(&wanted.as_str())
+        && !review.scenarios().iter().any(|s| s.name() == wanted)
     {
         output::message(&output::no_scenario(&review, wanted));
         return output::UNREADABLE;
     }
     let path = args.plan.display().to_string();
-    let select =
-        Select { scenario: args.scenario.clone(), corner: args.corner.map(Into::into), all_corners: args.all_corners };
+    let select = Select {
+        scenario: args.scenario.as_deref().map(Scenario::from),
+        corner: args.corner.map(Into::into),
+        all_corners: args.all_corners,
+    };
     output::result(&text(&Input { path: &path }, &review, &select));
     output::FINE
 }

@@ -1,6 +1,6 @@
 //! Volts along strips: a chart a strip, scenarios laid over each other, feed currents, sheet and working limits.
 
-use modest_ohm::{ProfilePoint, Review, Row, Select, StripProfile, StripRow, Volts, nearest_name};
+use modest_ohm::{ProfilePoint, Review, Row, Scenario, Select, StripProfile, StripRow, Volts, nearest_name};
 
 use super::axis::Axis;
 use super::svg::{Anchor, Pen, Svg, Type, fitted, width_of};
@@ -62,8 +62,8 @@ pub fn drop_svg(review: &Review, strips: &[String], scenarios: &[String]) -> Res
     }
     let of_plan = review.scenarios();
     for name in scenarios {
-        if !of_plan.contains(&name.as_str()) {
-            return Err(format!("there is no scenario `{name}`; this plan has: {}", of_plan.join(", ")));
+        if !of_plan.iter().any(|s| s.name() == name) {
+            return Err(format!("there is no scenario `{name}`; this plan has: {}", listed(&of_plan)));
         }
     }
     let mut shown = shown_scenarios(&of_plan, scenarios);
@@ -77,7 +77,7 @@ pub fn drop_svg(review: &Review, strips: &[String], scenarios: &[String]) -> Res
         .iter()
         .enumerate()
         .flat_map(|(n, s)| {
-            let select = Select { scenario: Some((*s).to_owned()), ..Select::default() };
+            let select = Select { scenario: Some((*s).clone()), ..Select::default() };
             review.strips(&select).into_iter().map(move |r| (n, r))
         })
         .filter(|(_, r)| strips.is_empty() || strips.contains(&r.row.name))
@@ -97,7 +97,7 @@ pub fn drop_svg(review: &Review, strips: &[String], scenarios: &[String]) -> Res
     let left_out = charts.len().saturating_sub(MOST_CHARTS);
     charts.truncate(MOST_CHARTS);
     let title = format!("{}: volts along strips", review.plan().title());
-    let what = format!("Volts along each strip, in the corner with its lowest pixel, in {}.", shown.join(", "));
+    let what = format!("Volts along each strip, in the corner with its lowest pixel, in {}.", listed(&shown));
     let mut svg = Svg::new(WIDTH, HEIGHT, &title, &what);
     heading(&mut svg, review, &shown, (left_out, unshown));
     let (columns, lines) = grid(charts.len());
@@ -110,18 +110,25 @@ pub fn drop_svg(review: &Review, strips: &[String], scenarios: &[String]) -> Res
 }
 
 /// Those asked for; else what lasts: *worst* first, then the plan's own, *typical* and *idle*.
-fn shown_scenarios<'r>(of_plan: &[&'r str], asked: &[String]) -> Vec<&'r str> {
-    let shown: Vec<&str> = if asked.is_empty() {
-        let own = of_plan.iter().filter(|s| !BUILT_IN.contains(s));
-        let built_in = ["worst"].iter().chain(own).chain(["typical", "idle"].iter());
-        built_in.filter_map(|s| of_plan.iter().find(|p| *p == s).copied()).collect()
-    } else {
-        of_plan.iter().copied().filter(|s| asked.iter().any(|a| a == s)).collect()
+fn shown_scenarios<'r>(of_plan: &[&'r Scenario], asked: &[String]) -> Vec<&'r Scenario> {
+    if !asked.is_empty() {
+        return of_plan.iter().copied().filter(|s| asked.iter().any(|a| a == s.name())).collect();
+    }
+    let place = |s: &Scenario| match s {
+        Scenario::Worst => Some(0),
+        Scenario::Own(_) => Some(1),
+        Scenario::Typical => Some(2),
+        Scenario::Idle => Some(3),
+        _ => None,
     };
+    let mut shown: Vec<&Scenario> = of_plan.iter().copied().filter(|s| place(s).is_some()).collect();
+    shown.sort_by_key(|s| place(s));
     shown
 }
 
-const BUILT_IN: [&str; 7] = ["idle", "typical", "worst", "start", "surge", "programming", "programming-alone"];
+fn listed(scenarios: &[&Scenario]) -> String {
+    scenarios.iter().map(|s| s.name()).collect::<Vec<_>>().join(", ")
+}
 
 /// Columns and rows of charts.
 fn grid(charts: usize) -> (usize, usize) {
@@ -133,7 +140,7 @@ fn grid(charts: usize) -> (usize, usize) {
     (columns, charts.div_ceil(columns))
 }
 
-fn heading(svg: &mut Svg, review: &Review, shown: &[&str], (left_out, unshown): (usize, usize)) {
+fn heading(svg: &mut Svg, review: &Review, shown: &[&Scenario], (left_out, unshown): (usize, usize)) {
     let strong = Type { size: 19.0, bold: true, colour: TEXT, anchor: Anchor::Start };
     svg.text((MARGIN, 33.0), &fitted(review.plan().title(), 19.0, true, 800.0), &strong);
     let mut more = if left_out > 0 { format!(" · {left_out} more strips: name them") } else { String::new() };
@@ -143,7 +150,7 @@ fn heading(svg: &mut Svg, review: &Review, shown: &[&str], (left_out, unshown): 
     let words = format!("volts along strips, each in the corner with its lowest pixel · ▼ feed points{more}");
     svg.text((MARGIN, 55.0), &words, &quiet(12.5, Anchor::Start));
     let mut x = MARGIN;
-    for (n, scenario) in shown.iter().enumerate() {
+    for (n, scenario) in shown.iter().map(|s| s.name()).enumerate() {
         let (colour, dash) = LINES[n];
         svg.line(&[(x, 70.0), (x + 34.0, 70.0)], &Pen { colour, width: 2.2, dash });
         svg.text((x + 40.0, 74.0), scenario, &Type { size: 12.0, bold: false, colour: TEXT, anchor: Anchor::Start });
@@ -341,7 +348,7 @@ fn trace(svg: &mut Svg, line: &Line, along: &Axis, volts: &Axis) {
 /// The scenario, shortened where it is very long.
 fn name_of(line: &Line) -> String {
     let size = 10.0;
-    fitted(&line.row.scenario, size, false, 14.0 * width_of("m", size, false))
+    fitted(line.row.scenario.name(), size, false, 14.0 * width_of("m", size, false))
 }
 
 /// Scenario and lowest volts beside the end of each line, moved apart where they would lie on each other.

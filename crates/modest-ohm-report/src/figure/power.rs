@@ -1,6 +1,6 @@
 //! The supply tree as a picture: line width by current, a gauge of what each thing may carry, trouble in its colour.
 
-use modest_ohm::{Amps, Review, Severity, SupplyTree, TreeItem};
+use modest_ohm::{Amps, Review, Scenario, Severity, SupplyTree, TreeItem};
 
 use super::place::{Place, places};
 use super::slab::{Lines, look, slab};
@@ -70,8 +70,8 @@ impl Frame {
 
 /// Draws the supply tree of a review in a scenario; `None` for a name that is no scenario.
 #[must_use]
-pub fn power_svg(review: &Review, scenario: &str) -> Option<String> {
-    let tree = review.supply_tree(scenario)?;
+pub fn power_svg(review: &Review, scenario: &Scenario) -> Option<String> {
+    let tree = review.supply_tree(scenario.clone())?;
     let (places, columns, rows) = places(&tree.items);
     let frame = Frame::of(columns, rows);
     let title = format!("{}: the supply tree", review.plan().title());

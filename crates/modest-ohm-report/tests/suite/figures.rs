@@ -77,7 +77,7 @@ fn plan(runs: usize, loads: usize, name: &str) -> String {
 }
 
 fn drawn(text: &str) -> String {
-    power_svg(&Plan::from_toml(text).unwrap().review(), "worst").unwrap()
+    power_svg(&Plan::from_toml(text).unwrap().review(), &modest_ohm::Scenario::Worst).unwrap()
 }
 
 /// What is drawn stays on the page and apart; `count` boxes.

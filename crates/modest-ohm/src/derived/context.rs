@@ -1,5 +1,6 @@
 //! What a check may see.
 
+use crate::plan::wiring::scenario_name::Scenario;
 use std::cell::{Cell, OnceCell};
 
 use super::discharge::{RuntimeRow, lasting, runtimes};
@@ -42,7 +43,7 @@ const FIRST_TRIALS: usize = 60;
 #[derive(Clone, Debug)]
 pub(crate) struct Worst {
     pub value: f64,
-    pub scenario: String,
+    pub scenario: Scenario,
     pub corner: Corner,
     /// What surges there.
     surging: Option<String>,
@@ -52,12 +53,12 @@ impl Worst {
     /// A value in an outcome.
     pub fn at(outcome: &Outcome, value: f64) -> Self {
         let case = &outcome.case;
-        Self { value, scenario: case.name.clone(), corner: outcome.corner, surging: case.surging.clone() }
+        Self { value, scenario: case.scenario.clone(), corner: outcome.corner, surging: case.surging.clone() }
     }
 
     /// A value in a scenario in which nothing surges.
-    pub fn lasting(value: f64, scenario: &str, corner: Corner) -> Self {
-        Self { value, scenario: scenario.to_owned(), corner, surging: None }
+    pub fn lasting(value: f64, scenario: Scenario, corner: Corner) -> Self {
+        Self { value, scenario, corner, surging: None }
     }
 }
 
@@ -72,7 +73,8 @@ pub(crate) fn worst_of<'o>(
         let Some(value) = value(o) else { continue };
         let larger = worst.is_none_or(|(w, most)| {
             let tolerance = 1e-9 * most.abs();
-            let plainer = o.case.name == "worst" && w.case.name != "worst" && value >= most - tolerance;
+            let plainer =
+                o.case.scenario == Scenario::Worst && w.case.scenario != Scenario::Worst && value >= most - tolerance;
             value > most + tolerance || plainer
         });
         if larger {
@@ -179,7 +181,8 @@ impl<'a> Context<'a> {
 
     /// The outcome in which a value was largest.
     pub fn outcome(&self, at: &Worst) -> Option<&'a Outcome> {
-        let is_it = |o: &&Outcome| o.case.name == at.scenario && o.corner == at.corner && o.case.surging == at.surging;
+        let is_it =
+            |o: &&Outcome| o.case.scenario == at.scenario && o.corner == at.corner && o.case.surging == at.surging;
         self.outcomes.iter().chain(self.programming).find(is_it)
     }
 
@@ -215,7 +218,7 @@ impl<'a> Context<'a> {
     /// sends. On one rail both are of one corner, else every corner goes with every other. The corners of a scenario stand
     /// side by side.
     pub fn together(&self, one_rail: bool) -> impl Iterator<Item = (&'a Outcome, &'a Snapshot, &'a Snapshot)> {
-        let same = |a: &Outcome, b: &Outcome| a.case.name == b.case.name && a.case.surging == b.case.surging;
+        let same = |a: &Outcome, b: &Outcome| a.case.scenario == b.case.scenario && a.case.surging == b.case.surging;
         self.outcomes.chunk_by(same).flat_map(move |corners| {
             let solved = |o: &'a Outcome| Some((o, o.actual.as_ref().ok()?));
             corners.iter().filter_map(solved).flat_map(move |(to, here)| {

@@ -1,5 +1,6 @@
 //! How long batteries last: the solved currents integrated until the first consumer stops.
 
+use crate::plan::wiring::scenario_name::Scenario;
 use modest_ohm_solve::network::{Law, Network};
 use modest_ohm_solve::solve::{Limits, Solution, Workspace, solve};
 
@@ -20,7 +21,7 @@ pub struct RuntimeRow {
     /// The battery.
     pub battery: String,
     /// The scenario.
-    pub scenario: String,
+    pub scenario: Scenario,
     /// Time from full until the first consumer stops or the battery is empty.
     pub lasts: Seconds,
     /// What ends it.
@@ -160,7 +161,7 @@ impl Discharge<'_> {
     fn rows(&self, seconds: f64, charges: &[f64], end: &DischargeEnd) -> Vec<RuntimeRow> {
         let row = |(i, left): (&usize, &f64)| RuntimeRow {
             battery: self.plan.supplies[*i].name.text.clone(),
-            scenario: self.case.name.clone(),
+            scenario: self.case.scenario.clone(),
             lasts: Seconds::new(seconds),
             end: end.clone(),
             left: Fraction::new(*left),

@@ -1,6 +1,7 @@
 //! How much light a path can carry: which strips overload what, for want of a cap or by one that is too high, and the
 //! largest cap that cures it.
 
+use crate::plan::wiring::scenario_name::Scenario;
 use modest_ohm_solve::solve::{Limits, Workspace, solve};
 
 use super::context::Context;
@@ -227,7 +228,7 @@ pub(crate) fn share_of(plan: &Plan, cause: &Cause, strip: usize) -> Option<Amps>
 
 fn over_at_full(context: &Context<'_>) -> Vec<(Element, Corner)> {
     let mut over: Vec<(Element, Corner)> = Vec::new();
-    for o in context.outcomes.iter().filter(|o| o.case.name == "worst") {
+    for o in context.outcomes.iter().filter(|o| o.case.scenario == Scenario::Worst) {
         match &o.sustained {
             Ok(s) => keep_worst(&mut over, elements(context.plan, context.layout, s), o.corner),
             // Without a solution every supply on the way counts as exceeded.
@@ -265,7 +266,7 @@ fn keep_worst(over: &mut Vec<(Element, Corner)>, elements: Vec<Element>, corner:
 
 /// What everything carries in *worst* with these strips at a level, per corner; an error where there is no solution.
 fn solved_at(plan: &Plan, strips: &[usize], light: f64) -> Result<Vec<(Vec<Element>, Corner)>, ()> {
-    let Some(mut case) = cases(plan).into_iter().find(|c| c.name == "worst") else { return Err(()) };
+    let Some(mut case) = cases(plan).into_iter().find(|c| c.scenario == Scenario::Worst) else { return Err(()) };
     for s in strips {
         case.demands.set_light(*s, &Figure::exact(Fraction::new(light), Origin::Computed));
     }

@@ -1,6 +1,7 @@
 //! A finding: what a check says of one thing, with the numbers it compared.
 
 use super::evidence::{Evidence, EvidenceRole};
+use crate::plan::wiring::scenario_name::Scenario;
 use crate::quantity::figure::Corner;
 use crate::source::Span;
 use crate::verdict::severity::Severity;
@@ -16,7 +17,7 @@ pub struct Finding {
     /// The part of the plan it is about.
     pub subject: String,
     /// The scenario in which it is worst; `None` for what does not depend on one.
-    pub scenario: Option<String>,
+    pub scenario: Option<Scenario>,
     /// The corner in which it is worst.
     pub corner: Option<Corner>,
     /// The part, the two numbers, what is wrong.

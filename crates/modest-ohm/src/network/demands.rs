@@ -9,14 +9,15 @@ use crate::plan::kinds::scenario::{LoadState, Setting, UserScenario};
 use crate::plan::kinds::supply::SupplyKind;
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
+use crate::plan::wiring::scenario_name::Scenario;
 use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::units::Fraction;
 
 /// All scenarios of a plan: the built-in ones, then the maker's; *surge* once for what surges together; at the end
 /// those in which a board is plugged into a computer.
 pub(crate) fn cases(plan: &Plan) -> Vec<Case> {
-    let case = |name: &str, demands, continuous, bursts| Case {
-        name: name.into(),
+    let case = |scenario: Scenario, demands, continuous, bursts| Case {
+        scenario,
         surging: None,
         demands,
         continuous,
@@ -24,29 +25,33 @@ pub(crate) fn cases(plan: &Plan) -> Vec<Case> {
         programming: false,
     };
     let mut cases = vec![
-        case("idle", Demands::all(plan, 0.0, |_| LoadState::Idle), true, false),
-        case("typical", Demands::running(plan, 0.3, LoadState::Typical), true, false),
-        case("worst", Demands::running(plan, 1.0, LoadState::Peak), true, true),
-        case("start", Demands::start(plan), false, true),
+        case(Scenario::Idle, Demands::all(plan, 0.0, |_| LoadState::Idle), true, false),
+        case(Scenario::Typical, Demands::running(plan, 0.3, LoadState::Typical), true, false),
+        case(Scenario::Worst, Demands::running(plan, 1.0, LoadState::Peak), true, true),
+        case(Scenario::Start, Demands::start(plan), false, true),
     ];
     for (name, members) in units(plan) {
         let demands = Demands::surge(plan, &members);
-        cases.push(Case { surging: Some(name), ..case("surge", demands, false, true) });
+        cases.push(Case { surging: Some(name), ..case(Scenario::Surge, demands, false, true) });
     }
-    cases.extend(plan.scenarios.iter().map(|s| case(&s.name.text, Demands::user(plan, s), true, !s.from_typical)));
+    cases.extend(
+        plan.scenarios
+            .iter()
+            .map(|s| case(Scenario::Own(s.name.text.clone()), Demands::user(plan, s), true, !s.from_typical)),
+    );
     for (i, board) in plan.controllers.iter().enumerate().filter(|(_, c)| c.usb.when == UsbUse::Sometimes) {
         let mut demands = Demands::running(plan, 1.0, LoadState::Peak);
         demands.plugged[i] = true;
-        let programming = |name: &str, demands| Case {
+        let programming = |scenario, demands| Case {
             surging: Some(board.name.text.clone()),
             programming: true,
-            ..case(name, demands, true, true)
+            ..case(scenario, demands, true, true)
         };
-        cases.push(programming("programming", demands.clone()));
+        cases.push(programming(Scenario::Programming, demands.clone()));
         for (on, supply) in demands.supplies_on.iter_mut().zip(&plan.supplies) {
             *on = supply.kind == SupplyKind::Usb;
         }
-        cases.push(programming("programming-alone", demands));
+        cases.push(programming(Scenario::ProgrammingAlone, demands));
     }
     cases
 }

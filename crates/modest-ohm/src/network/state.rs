@@ -4,6 +4,7 @@ use crate::plan::kinds::load::{Demand, Load};
 use crate::plan::kinds::run::Open;
 use crate::plan::kinds::scenario::LoadState;
 use crate::plan::model::Plan;
+use crate::plan::wiring::scenario_name::Scenario;
 use crate::quantity::figure::{Corner, Figure, Origin, Role};
 use crate::quantity::units::{Amps, Fraction};
 
@@ -88,7 +89,7 @@ pub(crate) enum Member {
 /// A scenario to be solved.
 #[derive(Clone, Debug)]
 pub(crate) struct Case {
-    pub name: String,
+    pub scenario: Scenario,
     /// What surges, in *surge*; the board that is plugged into a computer, in *programming*.
     pub surging: Option<String>,
     pub demands: Demands,

@@ -10,6 +10,7 @@ use crate::derived::discharge::{RuntimeRow, lasting, runtimes};
 use crate::findings::finding::{Finding, Passed};
 use crate::network::layout::Layout;
 use crate::plan::model::Plan;
+use crate::plan::wiring::scenario_name::Scenario;
 use crate::solved::outcome::{Lift, Outcome, solve_all};
 use crate::verdict::severity::Severity;
 
@@ -124,15 +125,15 @@ impl Review {
         lasting(&self.outcomes).flat_map(|case| runtimes(&self.plan, case)).collect()
     }
 
-    /// Names of the solved scenarios, built-in ones first.
+    /// The solved scenarios, each once: the built-in ones, then the plan's own.
     #[must_use]
-    pub fn scenarios(&self) -> Vec<&str> {
-        let mut names: Vec<&str> = Vec::new();
+    pub fn scenarios(&self) -> Vec<&Scenario> {
+        let mut scenarios: Vec<&Scenario> = Vec::new();
         for outcome in &self.outcomes {
-            if !names.contains(&outcome.case.name.as_str()) {
-                names.push(&outcome.case.name);
+            if !scenarios.contains(&&outcome.case.scenario) {
+                scenarios.push(&outcome.case.scenario);
             }
         }
-        names
+        scenarios
     }
 }

@@ -1,5 +1,6 @@
 //! A strip pixel by pixel: volts, current, and what of each colour's light is left.
 
+use crate::plan::wiring::scenario_name::Scenario;
 use modest_ohm_solve::network::Network;
 use modest_ohm_solve::solve::{Limits, Solution, Workspace, solve_pixels};
 
@@ -97,9 +98,10 @@ impl Review {
     /// assert!(profile.light(last, 2).unwrap() < profile.light(last, 0).unwrap());
     /// ```
     #[must_use]
-    pub fn profile(&self, strip: &str, scenario: &str, corner: Corner) -> Option<StripProfile> {
+    pub fn profile(&self, strip: &str, scenario: impl Into<Scenario>, corner: Corner) -> Option<StripProfile> {
+        let scenario = scenario.into();
         let i = self.plan.strips.iter().position(|s| s.name.text == strip)?;
-        let outcome = self.outcomes.iter().find(|o| o.case.name == scenario && o.corner == corner)?;
+        let outcome = self.outcomes.iter().find(|o| o.case.scenario == scenario && o.corner == corner)?;
         let (net, solution) = self.solved_again(outcome)?;
         profile(&net, &solution, i, &self.plan.strips[i])
     }

@@ -6,6 +6,7 @@ use super::shapes::{ConductorRow, ConverterRow, InjectionFlow, LinkRow, LoadRow,
 use crate::network::layout::Terminals;
 use crate::network::layout::{BoardAt, ConverterAt, DemandAt};
 use crate::plan::model::node::NodeKind;
+use crate::plan::wiring::scenario_name::Scenario;
 use crate::quantity::units::{Amps, Celsius, Fraction, Metres, Volts, Watts};
 use crate::review::Review;
 use crate::solved::heat::air_of_run_c;
@@ -74,7 +75,7 @@ impl Review {
     #[must_use]
     pub fn node(&self, name: &str) -> Option<NodeRow> {
         let id = self.plan.nodes.iter().position(|n| n.name == name)?;
-        let select = Select { scenario: Some("worst".into()), ..Select::default() };
+        let select = Select { scenario: Some(Scenario::Worst), ..Select::default() };
         let rows = self.pick(&select, |o| self.node_row(id, o), |r| r.headroom.map_or(0.0, |h| -h.get()));
         rows.into_iter().next().map(|r| r.row)
     }
@@ -238,7 +239,7 @@ impl Review {
     #[must_use]
     pub fn strip(&self, name: &str) -> Option<StripRow> {
         let i = self.plan.strips.iter().position(|s| s.name.text == name)?;
-        let select = Select { scenario: Some("worst".into()), ..Select::default() };
+        let select = Select { scenario: Some(Scenario::Worst), ..Select::default() };
         self.pick(&select, |o| self.strip_row(i, o), |r| -r.lowest.get()).into_iter().next().map(|r| r.row)
     }
 
@@ -293,5 +294,5 @@ impl Review {
 }
 
 pub(crate) fn is_of<T>(row: &Row<T>, outcome: &Outcome) -> bool {
-    row.scenario == outcome.case.name && row.corner == outcome.corner && row.surging == outcome.case.surging
+    row.scenario == outcome.case.scenario && row.corner == outcome.corner && row.surging == outcome.case.surging
 }

@@ -1,6 +1,7 @@
 //! Which rows a table shows: by default every scenario once, at the corner that matters most.
 
 use crate::derived::feed_row::FeedRow;
+use crate::plan::wiring::scenario_name::Scenario;
 use crate::quantity::figure::Corner;
 use crate::review::Review;
 use crate::solved::outcome::Outcome;
@@ -9,7 +10,7 @@ use crate::solved::outcome::Outcome;
 #[derive(Clone, Debug, Default)]
 pub struct Select {
     /// One scenario only; without it all but *programming*, in which a board is plugged into a computer for a while.
-    pub scenario: Option<String>,
+    pub scenario: Option<Scenario>,
     /// One corner only.
     pub corner: Option<Corner>,
     /// Every corner a row.
@@ -20,7 +21,7 @@ pub struct Select {
 #[derive(Clone, Debug)]
 pub struct Row<T> {
     /// The scenario.
-    pub scenario: String,
+    pub scenario: Scenario,
     /// What surges, in *surge*; the board that is plugged in, in *programming*.
     pub surging: Option<String>,
     /// The corner.
@@ -39,7 +40,7 @@ impl Review {
     ) -> Vec<Row<T>> {
         let mut rows: Vec<(f64, Row<T>)> = Vec::new();
         for outcome in &self.outcomes {
-            if select.scenario.as_ref().is_some_and(|s| *s != outcome.case.name)
+            if select.scenario.as_ref().is_some_and(|s| *s != outcome.case.scenario)
                 || select.corner.is_some_and(|c| c != outcome.corner)
                 || (select.scenario.is_none() && outcome.case.programming)
             {
@@ -48,7 +49,7 @@ impl Review {
             let Some(row) = make(outcome) else { continue };
             let value = key(&row);
             let row = Row {
-                scenario: outcome.case.name.clone(),
+                scenario: outcome.case.scenario.clone(),
                 surging: outcome.case.surging.clone(),
                 corner: outcome.corner,
                 row,
@@ -80,13 +81,13 @@ impl Review {
             (None, false) => vec![Corner::Low],
         };
         for outcome in self.outcomes.iter().filter(|o| corners.contains(&o.corner)) {
-            let other = select.scenario.as_ref().map_or(outcome.case.programming, |s| *s != outcome.case.name);
+            let other = select.scenario.as_ref().map_or(outcome.case.programming, |s| *s != outcome.case.scenario);
             if other {
                 continue;
             }
             let row = crate::derived::deliverable::feed_row(&self.plan, outcome).0;
             let row = Row {
-                scenario: outcome.case.name.clone(),
+                scenario: outcome.case.scenario.clone(),
                 surging: outcome.case.surging.clone(),
                 corner: outcome.corner,
                 row,

@@ -4,6 +4,7 @@ use crate::derived::consumers::shifter_word;
 use crate::plan::kinds::run::RunKind;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::{Feed, NodeId};
+use crate::plan::wiring::scenario_name::Scenario;
 use crate::quantity::units::{Amps, Volts};
 use crate::review::Review;
 use crate::solved::outcome::Outcome;
@@ -51,7 +52,7 @@ pub struct TreeLink {
 #[derive(Clone, Debug)]
 pub struct SupplyTree {
     /// The scenario.
-    pub scenario: String,
+    pub scenario: Scenario,
     /// Sources first, each followed by what it feeds, depth first.
     pub items: Vec<TreeItem>,
     /// Links.
@@ -70,8 +71,9 @@ struct Leaf<'a> {
 impl Review {
     /// The supply tree in a scenario; `None` for a name that is no scenario.
     #[must_use]
-    pub fn supply_tree(&self, scenario: &str) -> Option<SupplyTree> {
-        let outcomes: Vec<&Outcome> = self.outcomes.iter().filter(|o| o.case.name == scenario).collect();
+    pub fn supply_tree(&self, scenario: impl Into<Scenario>) -> Option<SupplyTree> {
+        let scenario = scenario.into();
+        let outcomes: Vec<&Outcome> = self.outcomes.iter().filter(|o| o.case.scenario == scenario).collect();
         if outcomes.is_empty() {
             return None;
         }
@@ -99,7 +101,7 @@ impl Review {
             })
         });
         let links = links.collect();
-        Some(SupplyTree { scenario: scenario.to_owned(), items, links })
+        Some(SupplyTree { scenario, items, links })
     }
 
     /// The item that a node is drawn as; a strip's end is what feeds the strip.

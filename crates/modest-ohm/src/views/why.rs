@@ -5,6 +5,7 @@ use crate::plan::kinds::converter::ConverterKind;
 use crate::plan::kinds::run::RunKind;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
+use crate::plan::wiring::scenario_name::Scenario;
 use crate::quantity::figure::{Corner, Origin, Role};
 use crate::quantity::format::{duration, engineering_of};
 use crate::quantity::units::{Amps, Ohms, Seconds, Volts, Watts};
@@ -123,7 +124,7 @@ impl Review {
 
     /// The outcome of *worst* in which a value is largest.
     fn where_largest(&self, value: impl Fn(&Outcome) -> Option<f64>) -> Option<(&Outcome, f64)> {
-        let worst = self.outcomes.iter().filter(|o| o.case.name == "worst");
+        let worst = self.outcomes.iter().filter(|o| o.case.scenario == Scenario::Worst);
         let found = worst.filter_map(|o| Some((o, value(o)?)));
         found.reduce(|a, b| if b.1 > a.1 + 1e-9 * a.1.abs() { b } else { a })
     }

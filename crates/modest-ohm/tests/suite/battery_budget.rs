@@ -133,7 +133,7 @@ fn the_budget_of_three_rails_agrees_with_the_dense_method() {
 #[test]
 fn the_runtime_is_the_integral_of_the_solved_current() {
     let review: Review = Plan::from_toml(MAST).unwrap().review();
-    let row = review.runtimes().into_iter().find(|r| r.scenario == "typical").unwrap();
+    let row = review.runtimes().into_iter().find(|r| r.scenario.name() == "typical").unwrap();
     assert_eq!(row.battery, "pack");
     // A thousand slices of charge, each solved by the dense method.
     let emf = |s: f64| {

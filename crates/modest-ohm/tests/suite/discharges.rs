@@ -175,7 +175,7 @@ fn review(body: &str) -> Review {
 }
 
 fn worst(review: &Review, battery: &str) -> RuntimeRow {
-    review.runtimes().into_iter().find(|r| r.battery == battery && r.scenario == "worst").unwrap()
+    review.runtimes().into_iter().find(|r| r.battery == battery && r.scenario.name() == "worst").unwrap()
 }
 
 fn pack(more: &str) -> String {
@@ -280,7 +280,7 @@ fn a_feed_that_collapses_on_the_way_down() {
     assert!((row.left.get() - high).abs() < 2e-3, "{} left, by hand {high}", row.left);
     // 20 W never works, and nothing is known of how long it lasts.
     let never = review(&body(20.0));
-    assert!(never.runtimes().iter().all(|r| r.scenario != "worst"), "{:?}", never.runtimes());
+    assert!(never.runtimes().iter().all(|r| r.scenario.name() != "worst"), "{:?}", never.runtimes());
     assert!(never.findings().iter().any(|f| f.code == "feed-collapses"));
 }
 

@@ -100,9 +100,8 @@ fn signals_without_a_ground() {
 }
 
 fn lowest(r: &Review) -> f64 {
-    let surges = ["start", "surge"]
-        .iter()
-        .flat_map(|s| r.loads(&Select { scenario: Some((*s).to_owned()), ..Select::default() }));
+    let surges =
+        ["start", "surge"].into_iter().flat_map(|s| r.loads(&Select { scenario: Some(s.into()), ..Select::default() }));
     surges.filter(|l| l.row.name == "keeper").map(|l| l.row.voltage.get()).fold(f64::INFINITY, f64::min)
 }
 

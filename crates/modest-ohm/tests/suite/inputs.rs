@@ -119,7 +119,7 @@ fn the_ground_between_two_boards() {
         let review = review(text);
         let rows =
             review.links(&modest_ohm::Select { corner: Some(modest_ohm::Corner::Typical), ..Default::default() });
-        let row = rows.iter().find(|r| r.scenario == "worst").unwrap().row.clone();
+        let row = rows.iter().find(|r| r.scenario.name() == "worst").unwrap().row.clone();
         (row, review)
     };
     // The receiver draws 1 A: its ground stands 0.2 V above, 2 mV of the sender's own 10 mA less.
@@ -193,7 +193,7 @@ fn both_sides_of_a_shifter() {
         let rows =
             review.links(&modest_ohm::Select { corner: Some(modest_ohm::Corner::Typical), ..Default::default() });
         let of = |to: &str| {
-            rows.iter().find(|r| r.scenario == "worst" && r.row.to == to).unwrap().row.high_margin.unwrap().get()
+            rows.iter().find(|r| r.scenario.name() == "worst" && r.row.to == to).unwrap().row.high_margin.unwrap().get()
         };
         (of("step"), of(if text.contains("to = \"gate") { "gate.d7" } else { "keeper.io16" }), review)
     };
@@ -302,7 +302,7 @@ fn both_ways_through_a_shifter() {
             review.links(&modest_ohm::Select { corner: Some(modest_ohm::Corner::Typical), ..Default::default() });
         let of = |a: &str, b: &str| {
             rows.iter()
-                .find(|r| r.scenario == "worst" && r.row.from == a && r.row.to == b)
+                .find(|r| r.scenario.name() == "worst" && r.row.from == a && r.row.to == b)
                 .unwrap_or_else(|| panic!("{a} {b}"))
                 .row
                 .high_margin

@@ -88,7 +88,7 @@ fn both_numberings() {
     let rail = format!("{board}[load.l]\nfrom = \"helm.p1\"\ncurrent = \"10 mA\"\nvoltage = \"3.3 V\"\n");
     let review = plan(&rail).review();
     let rows = review.nodes(&modest_ohm::Select::default());
-    let row = rows.iter().find(|r| r.row.name == "helm.3v3" && r.scenario == "worst").unwrap();
+    let row = rows.iter().find(|r| r.row.name == "helm.3v3" && r.scenario.name() == "worst").unwrap();
     assert!((row.row.wanted.unwrap().get() - 0.01).abs() < 1e-9, "{:?}", row.row.wanted);
     // A bare number could be either, and what each would be is told.
     let bare =

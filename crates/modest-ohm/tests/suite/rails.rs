@@ -133,12 +133,12 @@ fn programming_is_a_state_of_its_own() {
         "[supply.main]\nkind = \"bench\"\nvoltage = \"5.2 V ± 0 %\"\ncurrent = \"3 A\"\n[controller.keeper]\nfrom = \"main\"\nusb = \"sometimes\"\n\
          inputs = \"diode-joined\"\nmean = \"0.1 A\"\nusb-diode = \"0.3 V ± 0 %\"\nrecommended = \"4 V .. 5.5 V\"\n",
     );
-    assert!(r.scenarios().contains(&"programming-alone"));
+    assert!(r.scenarios().contains(&&modest_ohm::Scenario::ProgrammingAlone));
     // 5 V − 0.3 V − 0.1 A·(0.1 Ω + 0.25 Ω).
     near(volts(&r, "keeper.5v", "programming-alone", Corner::Typical), 5.0 - 0.3 - 0.1 * 0.35);
     near(wanted(&r, "main", "programming"), 0.1);
     // Not shown unless asked for.
-    assert!(r.nodes(&Select::default()).iter().all(|x| !x.scenario.starts_with("programming")));
+    assert!(r.nodes(&Select::default()).iter().all(|x| !x.scenario.name().starts_with("programming")));
 }
 
 /// An isolated 5 V has its own 0 V, and the balance counts its loss.

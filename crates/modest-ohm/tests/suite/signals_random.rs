@@ -116,7 +116,7 @@ fn grounds_between_two_boards() {
         let amps = amps.map(|a| format!("{a:.4}").parse::<f64>().unwrap());
         let shift = amps[1] * ohms[1] - amps[0] * ohms[0];
         let rows = review.links(&Select { corner: Some(Corner::Typical), ..Select::default() });
-        let row = &rows.iter().find(|r| r.scenario == "worst").unwrap().row;
+        let row = &rows.iter().find(|r| r.scenario.name() == "worst").unwrap().row;
         // VOH 3.2 V, VOL 0.1 V; VIH 2.0 V, VIL 0.8 V; 0.3 V below ground.
         assert!((row.shift.get() - shift).abs() < 1e-7, "{round}: {} {shift}\n{text}", row.shift);
         assert!((row.high_margin.unwrap().get() - (3.2 - 2.0 - shift)).abs() < 1e-7);

@@ -296,7 +296,7 @@ fn pwm_halves_what_a_battery_gives_and_not_what_a_wire_carries() {
     let review = review(text);
     let lasts = |scenario: &str| {
         let rows = review.runtimes();
-        rows.iter().find(|r| r.scenario == scenario).unwrap_or_else(|| panic!("{scenario}")).lasts.get()
+        rows.iter().find(|r| r.scenario.name() == scenario).unwrap_or_else(|| panic!("{scenario}")).lasts.get()
     };
     assert!((lasts("half") / lasts("whole") - 2.0).abs() < 1e-6, "{} {}", lasts("half"), lasts("whole"));
     let (half, whole) = (typical(&review, "cornice", "half"), typical(&review, "cornice", "whole"));

@@ -177,7 +177,7 @@ fn lowest_of(tiled: &Tiled, plan: &Plan, set: &[(usize, &str)]) -> f64 {
     let select = Select::default();
     let rows = review(&text).strips(&select);
     rows.iter()
-        .filter(|r| ["worst", "typical", "idle"].contains(&r.scenario.as_str()))
+        .filter(|r| ["worst", "typical", "idle"].contains(&r.scenario.name()))
         .map(|r| r.row.lowest.get())
         .fold(f64::INFINITY, f64::min)
 }

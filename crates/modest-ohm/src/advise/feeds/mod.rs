@@ -9,6 +9,7 @@ pub(crate) mod trial;
 
 use crate::plan::model::Plan;
 use crate::plan::strip::Strip;
+use crate::plan::wiring::scenario_name::Scenario;
 use crate::quantity::figure::Corner;
 use crate::quantity::units::{Amps, Fraction, Metres, Volts, WattsPerMetre};
 use crate::size::placing::{best as best_places, is_exhaustive};
@@ -93,7 +94,7 @@ pub struct FeedOption {
     /// The lowest pixel in all lasting scenarios and corners.
     pub lowest: Volts,
     /// Where that is.
-    pub scenario: String,
+    pub scenario: Scenario,
     /// The corner.
     pub corner: Corner,
     /// How much weaker the colour that suffers most is at the lowest pixel.

@@ -1,5 +1,6 @@
 //! A strip of a plan fed in one way after the other.
 
+use crate::plan::wiring::scenario_name::Scenario;
 use modest_ohm_solve::solve::{Limits, Workspace, solve, solve_pixels};
 
 use crate::derived::context::Context;
@@ -60,7 +61,7 @@ impl TriedLead {
 /// What a set of feed points makes of the strip in all lasting scenarios and corners.
 pub(crate) struct Found {
     pub lowest_v: f64,
-    pub scenario: String,
+    pub scenario: Scenario,
     pub corner: Corner,
     pub shift: f64,
     pub copper_w_per_m: f64,
@@ -118,7 +119,7 @@ impl<'a> Trial<'a> {
         };
         let middle = trial.grid[trial.grid.len() / 2];
         let found = trial.solve_all(&[middle], &[TriedLead::bare(size)])?;
-        let case = trial.cases.iter().position(|c| c.name == found.scenario)?;
+        let case = trial.cases.iter().position(|c| c.scenario == found.scenario)?;
         trial.at = (case, found.corner);
         Some(trial)
     }
@@ -181,7 +182,7 @@ impl<'a> Trial<'a> {
                 let shift = colour_shift(strip, solved).0;
                 let now = found.get_or_insert_with(|| Found {
                     lowest_v: f64::INFINITY,
-                    scenario: case.name.clone(),
+                    scenario: case.scenario.clone(),
                     corner,
                     shift: 0.0,
                     copper_w_per_m: 0.0,
@@ -189,7 +190,7 @@ impl<'a> Trial<'a> {
                     strip_a: 0.0,
                 });
                 if solved.lowest.0 < now.lowest_v {
-                    (now.lowest_v, now.scenario, now.corner) = (solved.lowest.0, case.name.clone(), corner);
+                    (now.lowest_v, now.scenario, now.corner) = (solved.lowest.0, case.scenario.clone(), corner);
                 }
                 now.shift = now.shift.max(shift);
                 now.copper_w_per_m = now.copper_w_per_m.max(solved.copper_max_w_per_m);

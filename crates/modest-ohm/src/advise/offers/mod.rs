@@ -5,6 +5,7 @@ pub(crate) mod candidates;
 pub(crate) mod rig;
 
 use crate::plan::model::Plan;
+use crate::plan::wiring::scenario_name::Scenario;
 use crate::quantity::figure::Figure;
 use crate::quantity::units::{Hertz, Volts};
 use crate::verdict::codes::{self, Code};
@@ -153,7 +154,7 @@ const RIGS_OWN: [Code; 6] = [
 
 /// The lowest volts of the load while it runs.
 fn lowest(review: &crate::review::Review, load: &str) -> Option<Volts> {
-    let select = crate::views::select::Select { scenario: Some("worst".into()), ..Default::default() };
+    let select = crate::views::select::Select { scenario: Some(Scenario::Worst), ..Default::default() };
     review.loads(&select).into_iter().find(|r| r.row.name == load).map(|r| r.row.voltage)
 }
 

@@ -6,21 +6,20 @@ use crate::findings::draft::Draft;
 use crate::findings::evidence::Evidence;
 use crate::findings::sink::Sink;
 use crate::plan::model::node::NodeKind;
+use crate::plan::wiring::scenario_name::Scenario;
 use crate::quantity::figure::Corner;
 use crate::quantity::format::duration;
 use crate::quantity::units::Seconds;
 use crate::solved::currents::node_current;
 use crate::verdict::compare::is_below;
 
-/// The scenario in which a wish holds unless it names another.
-const USUAL: &str = "typical";
-
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let rows = context.runtimes();
     for (i, supply) in context.plan.supplies.iter().enumerate() {
         let Some(battery) = &supply.battery else { continue };
         let name = &supply.name.text;
-        let scenario = battery.runtime_in.as_ref().map_or(USUAL, |s| s.text.as_str());
+        // A wish holds in *typical* unless it names another.
+        let scenario = battery.runtime_in.as_ref().map_or(Scenario::Typical, |s| Scenario::from(s.text.as_str()));
         let Some(row) = rows.iter().find(|r| r.battery == *name && r.scenario == scenario) else {
             let drawn = context.worst_sustained(|s| node_current(context.layout, NodeKind::Supply(i), s));
             if drawn.is_some_and(|w| w.value > 1e-6) && battery.charge_ah(0.1).is_none() {
@@ -35,7 +34,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             }
             continue;
         };
-        let at = Worst::lasting(row.lasts.get(), &row.scenario, Corner::Typical);
+        let at = Worst::lasting(row.lasts.get(), row.scenario.clone(), Corner::Typical);
         let ends = match &row.end {
             DischargeEnd::Stops(consumer) => format!("`{consumer}` stops first"),
             DischargeEnd::CutOff(battery) => format!("the cut-off of `{battery}` acts then"),

@@ -22,7 +22,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             }
             continue;
         };
-        let at = Worst::lasting(early.left.get(), &early.scenario, Corner::Typical);
+        let at = Worst::lasting(early.left.get(), early.scenario.clone(), Corner::Typical);
         let left = Fraction::new(early.left.get());
         let (never, stops) = match &early.end {
             DischargeEnd::Stops(consumer) => (format!("`{consumer}` does not work"), format!("`{consumer}` stops")),

@@ -45,7 +45,7 @@ fn arriving(context: &Context<'_>, sink: &mut Sink, input: &Input) {
     let all = || context.outcomes.iter().chain(context.programming).filter_map(|o| Some((o, o.actual.as_ref().ok()?)));
     let declared = all().find_map(|(o, s)| {
         let off = front.vdd(s).is_none_or(|v| v < OFF_V);
-        (driven(s) && off).then(|| (s, format!("in the scenario *{}*", o.case.name)))
+        (driven(s) && off).then(|| (s, format!("in the scenario *{}*", o.case.scenario)))
     });
     let state = declared.or_else(|| {
         let (_, s) = all().find(|(_, s)| driven(s))?;
@@ -119,7 +119,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) {
     let declared = all().find_map(|o| {
         let sender = vdd(o, hop.from, false).filter(|s| s.vdd > 1.0)?;
         let off = o.actual.is_ok() && vdd(o, hop.to, true).is_none_or(|r| r.vdd < OFF_V);
-        off.then(|| (sender.vdd, format!("in the scenario *{}*", o.case.name)))
+        off.then(|| (sender.vdd, format!("in the scenario *{}*", o.case.scenario)))
     });
     let state = declared.or_else(|| {
         let sender = all().find_map(|o| vdd(o, hop.from, false)).filter(|s| s.vdd > 1.0)?;

@@ -5,6 +5,7 @@ use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
 use crate::plan::kinds::controller::Controller;
 use crate::plan::model::node::NodeKind;
+use crate::plan::wiring::scenario_name::Scenario;
 use crate::quantity::units::{Amps, Volts};
 use crate::solved::currents::LEAK_A;
 use crate::solved::outcome::{Outcome, Snapshot};
@@ -56,7 +57,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, board: &Controller, port: usize
     if let Some(at) = out.filter(|w| exceeds(w.value, limit.get())) {
         quiet = false;
         let amps = Amps::new(at.value);
-        let alone = at.scenario == "programming-alone";
+        let alone = at.scenario == Scenario::ProgrammingAlone;
         let when = if alone { ", its other supply off," } else { "" };
         sink.find(
             Draft::fault(&board.name)

@@ -4,6 +4,7 @@ use crate::derived::context::{Context, Worst};
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
 use crate::plan::model::node::NodeKind;
+use crate::plan::wiring::scenario_name::Scenario;
 use crate::quantity::figure::Origin;
 use crate::quantity::units::{Fraction, Volts};
 use crate::solved::outcome::Outcome;
@@ -21,11 +22,11 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             (s.solution.alive[t.plus] && s.solution.alive[t.minus]).then(|| s.solution.across(t.plus, t.minus))
         };
         let before = |o: &Outcome| {
-            let same = |w: &&Outcome| w.case.name == "worst" && w.corner == o.corner;
+            let same = |w: &&Outcome| w.case.scenario == Scenario::Worst && w.corner == o.corner;
             context.outcomes.iter().find(same).and_then(volts)
         };
         let mut worst: Option<(&Outcome, f64, f64, &str)> = None;
-        for o in context.outcomes.iter().filter(|o| o.case.name == "surge") {
+        for o in context.outcomes.iter().filter(|o| o.case.scenario == Scenario::Surge) {
             let Some(name) = o.case.surging.as_deref() else { continue };
             if !is_winding(context, name) {
                 continue;

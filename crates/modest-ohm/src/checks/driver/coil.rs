@@ -4,6 +4,7 @@ use crate::derived::context::{Context, Worst, worst_of};
 use crate::findings::draft::Draft;
 use crate::findings::evidence::Evidence;
 use crate::findings::sink::Sink;
+use crate::plan::wiring::scenario_name::Scenario;
 use crate::quantity::units::{Celsius, Volts};
 use crate::size::relay::CoilNeed;
 use crate::solved::outcome::Outcome;
@@ -25,7 +26,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             (s.solution.alive[t.plus] && s.solution.alive[t.minus]).then(|| s.solution.across(t.plus, t.minus))
         };
         // While it rests there is nothing at it: what counts is while it is on.
-        let on = |o: &&Outcome| o.case.name != "idle";
+        let on = |o: &&Outcome| o.case.scenario != Scenario::Idle;
         let (Some((low, least)), Some((high, most))) = (
             worst_of(context.outcomes.iter().filter(on), |o| volts(o).map(|v| -v)),
             worst_of(context.outcomes.iter().filter(on), volts),

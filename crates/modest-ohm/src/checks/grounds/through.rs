@@ -1,5 +1,6 @@
 //! ground-through-logic: what returns through a board or a signal's −, as the plan stands, and with one return opened.
 
+use crate::plan::wiring::scenario_name::Scenario;
 use modest_ohm_solve::Groups;
 use modest_ohm_solve::network::Law;
 use modest_ohm_solve::solve::{Limits, Workspace, solve};
@@ -115,7 +116,7 @@ fn whole(context: &Context<'_>, sink: &mut Sink, way: &Thin<'_>, o: &Outcome, am
 /// Each load's return opened in turn.
 fn opened(context: &Context<'_>, sink: &mut Sink, ways: &[Thin<'_>], told: &[String], mut groups: Groups) {
     let plan = context.plan;
-    let worst = context.outcomes.iter().find(|o| o.case.name == "worst" && o.actual.is_ok());
+    let worst = context.outcomes.iter().find(|o| o.case.scenario == Scenario::Worst && o.actual.is_ok());
     let Some((o, Ok(s))) = worst.map(|o| (o, &o.actual)) else { return };
     let mut workspace = Workspace::default();
     let mut found: Vec<&str> = Vec::new();

@@ -8,6 +8,7 @@ use crate::network::state::Member;
 use crate::plan::kinds::load_kind::LoadKind;
 use crate::plan::kinds::scenario::LoadState;
 use crate::plan::model::Plan;
+use crate::plan::wiring::scenario_name::Scenario;
 use crate::quantity::figure::Origin;
 use crate::quantity::format::duration;
 use crate::quantity::units::Seconds;
@@ -50,7 +51,7 @@ fn ended_by(kind: LoadKind) -> &'static str {
 /// True where a load is on in a scenario of the maker's, or in *typical*.
 fn lasts(context: &Context<'_>, load: usize) -> bool {
     let on = |m: &Member| !matches!(m, Member::State(LoadState::Off | LoadState::Idle));
-    context.continuous().any(|o| o.case.name != "worst" && o.case.demands.loads[load].iter().any(on))
+    context.continuous().any(|o| o.case.scenario != Scenario::Worst && o.case.demands.loads[load].iter().any(on))
 }
 
 /// How long contacts last at the rate that they are switched.

@@ -5,6 +5,7 @@ use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
+use crate::plan::wiring::scenario_name::Scenario;
 use crate::quantity::figure::Origin;
 use crate::quantity::units::Amps;
 use crate::solved::currents::node_current;
@@ -34,7 +35,7 @@ fn stalled<'o>(context: &Context<'o>, load: usize) -> Option<(&'o Outcome, f64)>
     use crate::network::state::Member;
     use crate::plan::kinds::scenario::LoadState;
     let held = |o: &&Outcome| {
-        o.case.name == "surge"
+        o.case.scenario == Scenario::Surge
             && o.case.demands.loads[load].iter().any(|m| matches!(m, Member::State(LoadState::Surge)))
     };
     let flows = |o: &Outcome| {

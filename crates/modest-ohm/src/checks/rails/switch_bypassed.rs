@@ -7,6 +7,7 @@ use crate::findings::sink::Sink;
 use crate::network::layout::Layout;
 use crate::plan::kinds::controller::UsbUse;
 use crate::plan::model::node::NodeKind;
+use crate::plan::wiring::scenario_name::Scenario;
 use crate::quantity::units::Volts;
 use crate::solved::outcome::Outcome;
 
@@ -33,7 +34,8 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             continue;
         };
         let worst = |outcomes: &[Outcome], layout: &Layout, c: &Consumer<'_>| {
-            let solved = outcomes.iter().filter(|o| o.case.name == "worst").filter_map(|o| o.actual.as_ref().ok());
+            let solved =
+                outcomes.iter().filter(|o| o.case.scenario == Scenario::Worst).filter_map(|o| o.actual.as_ref().ok());
             solved.filter_map(|s| c.highest(layout, s)).reduce(f64::max)
         };
         // A board with another feed, or on a computer's USB, is meant to go on.

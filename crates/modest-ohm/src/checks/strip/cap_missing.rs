@@ -6,13 +6,14 @@ use crate::findings::draft::Draft;
 use crate::findings::evidence::Evidence;
 use crate::findings::sink::Sink;
 use crate::plan::model::Plan;
+use crate::plan::wiring::scenario_name::Scenario;
 use crate::quantity::units::{Amps, Fraction};
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for cause in context.causes().iter().filter(|c| !c.capped) {
         let (element, amps, usable) = &cause.element;
-        let at = Worst::lasting(*amps, "worst", cause.corner);
+        let at = Worst::lasting(*amps, Scenario::Worst, cause.corner);
         for i in &cause.strips {
             let strip = &plan.strips[*i];
             let full = Amps::new(strip.nominal_full_a());

@@ -8,6 +8,7 @@ use crate::findings::evidence::Evidence;
 use crate::findings::sink::Sink;
 use crate::plan::model::Plan;
 use crate::plan::wiring::name::Name;
+use crate::plan::wiring::scenario_name::Scenario;
 use crate::quantity::units::{Amps, Fraction};
 use crate::verdict::compare::at_least;
 use crate::verdict::severity::Severity;
@@ -56,7 +57,7 @@ pub(crate) fn too_high(context: &Context<'_>, sink: &mut Sink) {
         }
         evidence.extend(cause.cap_a.map(|cap| Evidence::computed("largest_cap", Amps::new(cap))));
         let draft = Draft::of(severity, *name)
-            .at(&Worst::lasting(*amps, "worst", cause.corner))
+            .at(&Worst::lasting(*amps, Scenario::Worst, cause.corner))
             .says(format!("the firmware cap {set} of `{}`{together} {through}", name.text))
             .facts(evidence)
             .cure(cure(plan, cause, &caps));

@@ -6,6 +6,7 @@ use crate::findings::evidence::Evidence;
 use crate::findings::sink::Sink;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
+use crate::plan::wiring::scenario_name::Scenario;
 use crate::quantity::units::{Amps, Farads, Ohms, Seconds, Volts};
 use crate::size::capacitor::bulk_capacitor;
 use crate::solved::currents::node_current;
@@ -94,7 +95,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
 fn step(context: &Context<'_>, kind: NodeKind) -> Option<f64> {
     let amps = |s: &Snapshot| node_current(context.layout, kind, s);
     let idle = |corner| {
-        let o = context.outcomes.iter().find(|o| o.case.name == "idle" && o.corner == corner)?;
+        let o = context.outcomes.iter().find(|o| o.case.scenario == Scenario::Idle && o.corner == corner)?;
         o.wanted.as_ref().ok().map(amps)
     };
     let steps = context.outcomes.iter().filter_map(|o| Some(amps(o.wanted.as_ref().ok()?) - idle(o.corner)?));

@@ -6,6 +6,7 @@ use crate::findings::evidence::Evidence;
 use crate::findings::sink::Sink;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
+use crate::plan::wiring::scenario_name::Scenario;
 use crate::quantity::figure::{Corner, Origin};
 use crate::quantity::units::{Amps, Farads, Ohms, Seconds, Volts};
 use crate::size::capacitor::{charging_time, inrush_peak};
@@ -25,7 +26,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
 
 /// The corner with the highest volts and the smallest resistances, everything idle.
 fn stiffest<'c>(context: &'c Context<'_>) -> Option<&'c Outcome> {
-    context.outcomes.iter().find(|o| o.case.name == "idle" && o.corner == Corner::High && o.actual.is_ok())
+    context.outcomes.iter().find(|o| o.case.scenario == Scenario::Idle && o.corner == Corner::High && o.actual.is_ok())
 }
 
 /// Peak V/(Rs + R_loop + ESR) against what the switches on the way may make.
@@ -87,7 +88,7 @@ fn starts(context: &Context<'_>, sink: &mut Sink) {
             continue;
         }
         let name = &supply.name.text;
-        let starts = || context.outcomes.iter().filter(|o| o.case.name == "start");
+        let starts = || context.outcomes.iter().filter(|o| o.case.scenario == Scenario::Start);
         let load =
             worst_of(starts(), |o| Some(node_current(context.layout, NodeKind::Supply(i), o.wanted.as_ref().ok()?)));
         let load = load.map_or(0.0, |(_, amps)| amps.max(0.0));

@@ -48,8 +48,9 @@ fn sources(context: &Context<'_>, sink: &mut Sink) -> Vec<NodeId> {
             continue;
         };
         limited.push(NodeId(id));
-        let (amps, scenario) = (Amps::new(asked_a), &hardest.case.name);
-        let during = hardest.case.surging.as_ref().map_or_else(|| scenario.clone(), |s| format!("{scenario} of {s}"));
+        let (amps, scenario) = (Amps::new(asked_a), &hardest.case.scenario);
+        let during =
+            hardest.case.surging.as_ref().map_or_else(|| scenario.to_string(), |s| format!("{scenario} of {s}"));
         let bursts = if hardest.case.continuous { ", its boards bursting," } else { "" };
         sink.find(
             Draft::fault((&node.name, declared.span))

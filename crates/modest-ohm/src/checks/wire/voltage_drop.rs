@@ -7,6 +7,7 @@ use crate::findings::sink::Sink;
 use crate::plan::kinds::load::Load;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
+use crate::plan::wiring::scenario_name::Scenario;
 use crate::quantity::units::{Fraction, Volts};
 use crate::solved::outcome::{Outcome, Snapshot};
 use crate::topology::rail::way_up;
@@ -35,7 +36,8 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 .reduce(f64::max);
             lost.filter(|_| source > 0.0).map(|share| (share, share * source))
         };
-        let lost = context.worst_actual(|o| o.case.name == "worst", |_, s| share_lost(s).map(|(share, _)| share));
+        let lost =
+            context.worst_actual(|o| o.case.scenario == Scenario::Worst, |_, s| share_lost(s).map(|(share, _)| share));
         let Some(lost) = lost else { continue };
         let share = Fraction::new(lost.value);
         let severity = if exceeds(lost.value, policy.typical.get()) {

@@ -1,5 +1,6 @@
 //! Names to indices, reference by reference.
 
+use crate::plan::wiring::scenario_name::Scenario;
 use std::cell::RefCell;
 
 use super::names::{Names, some_of};
@@ -327,9 +328,9 @@ fn check_scenarios(plan: &Plan, names: &Names, note: &impl Fn(Problem)) {
     let mut can_be_off = settable.clone();
     can_be_off.extend(of_kinds(&["controller", "supply"]));
     let boards = of_kinds(&["controller"]);
-    let lasting: Vec<String> = BUILT_IN[..3]
+    let lasting: Vec<String> = [Scenario::Idle, Scenario::Typical, Scenario::Worst]
         .iter()
-        .map(|s| (*s).to_owned())
+        .map(ToString::to_string)
         .chain(plan.scenarios.iter().map(|s| s.name.text.clone()))
         .collect();
     for wish in plan.supplies.iter().filter_map(|s| s.battery.as_ref()?.runtime_in.as_ref()) {
@@ -339,7 +340,7 @@ fn check_scenarios(plan: &Plan, names: &Names, note: &impl Fn(Problem)) {
         }
     }
     for scenario in &plan.scenarios {
-        if BUILT_IN.contains(&scenario.name.text.as_str()) {
+        if !matches!(Scenario::from(scenario.name.text.as_str()), Scenario::Own(_)) {
             note(Problem::new(
                 scenario.name.span,
                 format!("the scenario `{}` is built in", scenario.name.text),
@@ -376,8 +377,6 @@ fn check_scenarios(plan: &Plan, names: &Names, note: &impl Fn(Problem)) {
         }
     }
 }
-
-const BUILT_IN: [&str; 7] = ["idle", "typical", "worst", "start", "surge", "programming", "programming-alone"];
 
 /// What to write instead, where a setting does not suit what it is for.
 fn cannot_be_set(plan: &Plan, name: &str, setting: &Setting) -> Option<String> {
