@@ -26,7 +26,7 @@ pub(crate) fn most_a<'o>(
 ) -> Option<(Worst, f64)> {
     let flows = |o: &Outcome| {
         let s = o.wanted.as_ref().ok()?;
-        Some(context.layout.loads[load].iter().map(|d| s.solution.current[d.branch].abs()).sum::<f64>())
+        Some(s.current_into(load))
     };
     let (o, amps) = worst_of(context.outcomes.iter().filter(|o| wanted(o)), flows)?;
     Some((Worst::at(o, amps), amps))

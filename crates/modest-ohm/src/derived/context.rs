@@ -2,6 +2,7 @@
 
 use crate::plan::wiring::scenario_name::Scenario;
 use std::cell::{Cell, OnceCell};
+use std::sync::Arc;
 
 use super::discharge::{RuntimeRow, lasting, runtimes};
 use super::firmware_limit::{Cause, cap_causes};
@@ -11,7 +12,6 @@ use crate::network::layout::{ConductorInfo, Layout};
 use crate::plan::model::Plan;
 use crate::plan::wiring::feed::NodeId;
 use crate::quantity::figure::Corner;
-use crate::solved::currents::node_current;
 use crate::solved::heat::air_of_run_c;
 use crate::solved::outcome::{Lift, Outcome, Snapshot, solve_all};
 use crate::topology::run::Run;
@@ -123,7 +123,7 @@ impl<'a> Context<'a> {
     }
 
     /// A variant of the plan, solved; `None` once one review has tried enough of them.
-    pub fn trial(&self, variant: &Plan) -> Option<(Layout, Vec<Outcome>)> {
+    pub fn trial(&self, variant: &Plan) -> Option<(Arc<Layout>, Vec<Outcome>)> {
         self.may_try(self.outcomes.len() + self.programming.len()).then(|| solve_all(variant, Lift::None))
     }
 
@@ -153,8 +153,8 @@ impl<'a> Context<'a> {
         let own = self.layout.conductors.iter().filter(|c| c.run == run);
         let most = |s: &Snapshot| {
             let amps = |c: &ConductorInfo| {
-                let feed = c.feed.map_or(0.0, |b| s.solution.current[b].abs());
-                feed.max(s.solution.current[c.back].abs())
+                let feed = c.feed.map_or(0.0, |b| s.amps(b).abs());
+                feed.max(s.amps(c.back).abs())
             };
             own.clone().map(amps).fold(0.0, f64::max)
         };
@@ -191,7 +191,7 @@ impl<'a> Context<'a> {
     pub fn fed_past(&self, source: NodeId, at: &Worst) -> Option<String> {
         let node = &self.plan.nodes[source.0];
         let s = self.outcome(at)?.actual.as_ref().ok()?;
-        (node_current(self.layout, node.kind, s) <= NOTHING_A).then(|| {
+        (s.current_of(node.kind) <= NOTHING_A).then(|| {
             format!(
                 "`{}` gives nothing in *{}*: part what feeds it there from the rail, or let `{}` feed it",
                 node.name, at.scenario, node.name

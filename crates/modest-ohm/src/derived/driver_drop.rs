@@ -1,7 +1,6 @@
 //! What drivers on the way to a load drop, and whether the load lacks that voltage.
 
 use super::context::{Context, worst_of};
-use crate::network::layout::Terminals;
 use crate::network::state::Member;
 use crate::plan::kinds::load::Load;
 use crate::plan::kinds::scenario::LoadState;
@@ -21,7 +20,7 @@ pub(crate) fn stage_drop_v(context: &Context<'_>, load: usize, s: &Snapshot) -> 
         NodeKind::Branch(i) => plan.stage_of_run(i).and(layout.elements[i]),
         _ => None,
     });
-    stages.map(|b| if s.alive(b) { s.solution.drop_of(&s.net, b).max(0.0) } else { 0.0 }).sum()
+    stages.map(|b| if s.alive(b) { s.drop_v(b).max(0.0) } else { 0.0 }).sum()
 }
 
 pub(crate) fn is_behind_stage(plan: &Plan, load: usize) -> bool {
@@ -33,13 +32,10 @@ pub(crate) fn is_behind_stage(plan: &Plan, load: usize) -> bool {
 pub(crate) fn lowest<'o>(context: &Context<'o>, load: usize) -> Option<(&'o Outcome, f64, f64)> {
     let volts = |o: &Outcome| {
         let s = o.actual.as_ref().ok()?;
-        let across = |t: &Terminals| {
-            (s.solution.alive[t.plus] && s.solution.alive[t.minus]).then(|| s.solution.across(t.plus, t.minus))
-        };
         let runs = context.layout.loads[load].iter().zip(&o.case.demands.loads[load]);
         let those =
             runs.filter(|(_, m)| !matches!(m, Member::State(LoadState::Surge | LoadState::Off | LoadState::Idle)));
-        those.filter_map(|(d, _)| across(&d.at)).reduce(f64::min)
+        those.filter_map(|(d, _)| s.volts(d.at)).reduce(f64::min)
     };
     let (o, least) = worst_of(context.outcomes.iter(), |o| volts(o).map(|v| -v))?;
     Some((o, -least, stage_drop_v(context, load, o.actual.as_ref().ok()?)))

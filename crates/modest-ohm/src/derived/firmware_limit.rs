@@ -1,6 +1,8 @@
 //! How much light a path can carry: which strips overload what, for want of a cap or by one that is too high, and the
 //! largest cap that cures it.
 
+use std::sync::Arc;
+
 use crate::plan::wiring::scenario_name::Scenario;
 use modest_ohm_solve::solve::{Limits, Workspace, solve};
 
@@ -275,7 +277,8 @@ fn solved_at(plan: &Plan, strips: &[usize], light: f64) -> Result<Vec<(Vec<Eleme
     for corner in Corner::ALL {
         let (net, layout) = build(plan, &State { corner, boards: Boards::Mean, demands: &case.demands });
         let solution = solve(&net, Limits::LIFTED, &mut workspace).map_err(|_| ())?;
-        solved.push((elements(plan, &layout, &Snapshot { net, solution }), corner));
+        let state = Snapshot { net, solution, layout: Arc::new(layout) };
+        solved.push((elements(plan, &state.layout, &state), corner));
     }
     Ok(solved)
 }

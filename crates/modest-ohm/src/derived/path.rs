@@ -42,7 +42,7 @@ pub(crate) fn elements(plan: &Plan, layout: &Layout, s: &Snapshot) -> Vec<Elemen
             out.push(Element {
                 name: format!("`{}`", supply.name.text),
                 on: On::Node(id),
-                amps: s.solution.current[layout.supplies[i]],
+                amps: s.amps(layout.supplies[i]),
                 usable,
                 rating: rating.low.get(),
             });
@@ -54,7 +54,7 @@ pub(crate) fn elements(plan: &Plan, layout: &Layout, s: &Snapshot) -> Vec<Elemen
             out.push(Element {
                 name: format!("`{}`", c.name.text),
                 on: On::Node(id),
-                amps: s.solution.current[layout.converters[i].output],
+                amps: s.amps(layout.converters[i].output),
                 usable,
                 rating: rating.low.get(),
             });
@@ -62,8 +62,8 @@ pub(crate) fn elements(plan: &Plan, layout: &Layout, s: &Snapshot) -> Vec<Elemen
     }
     let ambient = plan.warmest_c();
     for info in &layout.conductors {
-        let feed = info.feed.map_or(0.0, |b| s.solution.current[b].abs());
-        let back = s.solution.current[info.back].abs();
+        let feed = info.feed.map_or(0.0, |b| s.amps(b).abs());
+        let back = s.amps(info.back).abs();
         let on = On::Run(info.run);
         if let Some(usable) = cable_of(plan, info.run).and_then(|c| c.ampacity(ambient)) {
             out.push(Element { name: format!("the lead to `{}`", info.name), on, amps: feed, usable, rating: usable });

@@ -60,7 +60,7 @@ pub(crate) fn pin_amps(plan: &Plan, layout: &Layout, s: &Snapshot) -> BTreeMap<K
     for (load, members) in plan.loads.iter().zip(&layout.loads) {
         let (out, into) = load.feed.pins();
         if out.is_some() || into.is_some() {
-            let amps: f64 = members.iter().map(|d| s.solution.current[d.branch].abs()).sum();
+            let amps: f64 = members.iter().map(|d| s.amps(d.branch).abs()).sum();
             if let Some(pin) = out {
                 add(pin, amps, 0.0);
             }

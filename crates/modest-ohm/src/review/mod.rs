@@ -47,7 +47,7 @@ pub struct Verdict {
 #[derive(Clone, Debug)]
 pub struct Review {
     pub(crate) plan: Plan,
-    pub(crate) layout: Layout,
+    pub(crate) layout: std::sync::Arc<Layout>,
     pub(crate) outcomes: Vec<Outcome>,
     pub(crate) findings: Vec<Finding>,
     passed: Vec<Passed>,

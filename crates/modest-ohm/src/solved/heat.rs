@@ -1,6 +1,5 @@
 //! What turns into heat where, and how warm that makes it.
 
-use super::currents::input_current;
 use super::outcome::{Outcome, Snapshot};
 use crate::network::layout::Layout;
 use crate::network::layout::{BoardAt, ConverterAt};
@@ -23,8 +22,8 @@ pub(crate) fn converter_w(plan: &Plan, layout: &Layout, i: usize, s: &Snapshot) 
     if !s.solution.alive[input.plus] {
         return 0.0;
     }
-    let taken = s.solution.across(input.plus, input.minus) * input_current(plan, layout, i, s);
-    taken - s.solution.across(out.plus, out.minus) * s.solution.current[output]
+    let taken = s.solution.across(input.plus, input.minus) * s.current_into_converter(plan, i);
+    taken - s.solution.across(out.plus, out.minus) * s.amps(output)
 }
 
 /// Heat in a board's logic regulator, W. The board's own current goes through it as well.
@@ -35,7 +34,7 @@ pub(crate) fn regulator_w(plan: &Plan, layout: &Layout, i: usize, o: &Outcome, s
     }
     let own = &plan.controllers[i];
     let own = own.logic_regulator().map_or(0.0, |_| own.mean.at(o.corner, Role::Demand).get());
-    s.solution.drop_of(&s.net, branch).max(0.0) * (s.solution.current[branch] + own)
+    s.drop_v(branch).max(0.0) * (s.amps(branch) + own)
 }
 
 /// Heat in the regulator behind a board's unregulated input, W.
@@ -44,12 +43,12 @@ pub(crate) fn unregulated_w(layout: &Layout, i: usize, s: &Snapshot) -> f64 {
     if !s.solution.alive[at.plus] {
         return 0.0;
     }
-    s.solution.drop_of(&s.net, *branch).max(0.0) * s.solution.current[*branch]
+    s.drop_v(*branch).max(0.0) * s.amps(*branch)
 }
 
 /// Heat of something in a box, W.
 fn held_w(plan: &Plan, layout: &Layout, held: Held, s: &Snapshot) -> f64 {
-    let at = |branch: usize| s.solution.current[branch] * s.solution.drop_of(&s.net, branch);
+    let at = |branch: usize| s.amps(branch) * s.drop_v(branch);
     match held {
         Held::Nothing => 0.0,
         Held::Converter(i) => converter_w(plan, layout, i, s),

@@ -81,7 +81,7 @@ impl<'a> Front<'a> {
     /// The supply of its pin; `None` while the board is off.
     pub fn vdd(&self, s: &Snapshot) -> Option<f64> {
         let t = self.logic()?;
-        s.solution.alive[t.plus].then(|| s.solution.across(t.plus, t.minus))
+        s.volts(t)
     }
 
     /// The + of a node against the board's ground.

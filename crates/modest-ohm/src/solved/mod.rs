@@ -10,5 +10,6 @@ pub(crate) mod loop_ohms;
 pub(crate) mod opto;
 pub(crate) mod outcome;
 pub(crate) mod pulls;
+pub(crate) mod questions;
 #[cfg(test)]
 mod tests;

@@ -1,5 +1,7 @@
 //! Solving every scenario in every corner: what is wanted, and what flows.
 
+use std::sync::Arc;
+
 use modest_ohm_solve::network::{Law, Network};
 use modest_ohm_solve::solve::{Limits, Solution, SolveError, Workspace, solve};
 
@@ -23,14 +25,8 @@ pub(crate) enum Lift {
 pub(crate) struct Snapshot {
     pub net: Network,
     pub solution: Solution,
-}
-
-impl Snapshot {
-    /// True where both ends of a branch hang on a supply.
-    pub fn alive(&self, branch: usize) -> bool {
-        let b = &self.net.branches[branch];
-        self.solution.alive[b.from] && self.solution.alive[b.to]
-    }
+    /// Where the plan's things are in the network.
+    pub layout: Arc<Layout>,
 }
 
 pub(crate) type Solved = Result<Snapshot, SolveError>;
@@ -56,11 +52,11 @@ const WORTH_THREADS: usize = 20_000;
 
 /// Every scenario in every corner. A corner is solved from start to end by one hand, so that the results do not
 /// depend, to the last bit, on how many cores there are.
-pub(crate) fn solve_all(plan: &Plan, lift: Lift) -> (Layout, Vec<Outcome>) {
+pub(crate) fn solve_all(plan: &Plan, lift: Lift) -> (Arc<Layout>, Vec<Outcome>) {
     let cases = cases(plan);
-    let corner = |corner: Corner| -> Vec<(Outcome, Layout)> {
+    let corner = |corner: Corner| -> Vec<(Outcome, Arc<Layout>)> {
         let mut workspace = Workspace::default();
-        let mut solved: Vec<(Outcome, Layout)> = Vec::with_capacity(cases.len());
+        let mut solved: Vec<(Outcome, Arc<Layout>)> = Vec::with_capacity(cases.len());
         for case in &cases {
             // Without surges *start* asks for what *worst* asks for.
             let same = |o: &Outcome| o.case.demands == case.demands && o.case.bursts == case.bursts;
@@ -73,7 +69,7 @@ pub(crate) fn solve_all(plan: &Plan, lift: Lift) -> (Layout, Vec<Outcome>) {
         solved
     };
     let pixels: usize = plan.strips.iter().map(crate::plan::strip::Strip::work).sum();
-    let solved: Vec<Vec<(Outcome, Layout)>> = if pixels < WORTH_THREADS {
+    let solved: Vec<Vec<(Outcome, Arc<Layout>)>> = if pixels < WORTH_THREADS {
         Corner::ALL.into_iter().map(corner).collect()
     } else {
         std::thread::scope(|scope| {
@@ -94,13 +90,21 @@ pub(crate) fn solve_all(plan: &Plan, lift: Lift) -> (Layout, Vec<Outcome>) {
     (layout.unwrap_or_default(), outcomes)
 }
 
-fn solve_case(plan: &Plan, case: &Case, corner: Corner, lift: Lift, workspace: &mut Workspace) -> (Outcome, Layout) {
+fn solve_case(
+    plan: &Plan,
+    case: &Case,
+    corner: Corner,
+    lift: Lift,
+    workspace: &mut Workspace,
+) -> (Outcome, Arc<Layout>) {
     let built = |boards| build(plan, &State { corner, boards, demands: &case.demands });
     let (net, layout) = built(Boards::Mean);
-    let sustained = snapshot(net, Limits::LIFTED, workspace);
+    let layout = Arc::new(layout);
+    let sustained = snapshot(net, &layout, Limits::LIFTED, workspace);
     // Only boards make a difference between what flows for long and what is asked for in a burst.
     let bursts = case.bursts && !plan.controllers.is_empty();
-    let wanted = if bursts { snapshot(built(Boards::Peak).0, Limits::LIFTED, workspace) } else { sustained.clone() };
+    let wanted =
+        if bursts { snapshot(built(Boards::Peak).0, &layout, Limits::LIFTED, workspace) } else { sustained.clone() };
     let within = |s: &Snapshot| !over_limit(s, &layout, lift);
     let actual = if wanted.as_ref().is_ok_and(within) {
         wanted.clone()
@@ -108,14 +112,14 @@ fn solve_case(plan: &Plan, case: &Case, corner: Corner, lift: Lift, workspace: &
         // A source at its limit may hold up a feed that would collapse without it.
         let mut net = built(if bursts { Boards::Peak } else { Boards::Mean }).0;
         lift_limit(&mut net, &layout, lift);
-        snapshot(net, Limits::IN_FORCE, workspace)
+        snapshot(net, &layout, Limits::IN_FORCE, workspace)
     };
     (Outcome { case: case.clone(), corner, sustained, wanted, actual }, layout)
 }
 
-fn snapshot(net: Network, limits: Limits, workspace: &mut Workspace) -> Solved {
+fn snapshot(net: Network, layout: &Arc<Layout>, limits: Limits, workspace: &mut Workspace) -> Solved {
     let solution = solve(&net, limits, workspace)?;
-    Ok(Snapshot { net, solution })
+    Ok(Snapshot { net, solution, layout: Arc::clone(layout) })
 }
 
 fn lift_limit(net: &mut Network, layout: &Layout, lift: Lift) {
@@ -137,6 +141,6 @@ fn over_limit(snapshot: &Snapshot, layout: &Layout, lift: Lift) -> bool {
     };
     snapshot.net.branches.iter().enumerate().any(|(i, b)| {
         matches!(b.law, Law::Source { limit, .. } | Law::Regulator { limit, .. }
-            if Some(i) != lifted && snapshot.solution.current[i] > limit)
+            if Some(i) != lifted && snapshot.amps(i) > limit)
     })
 }

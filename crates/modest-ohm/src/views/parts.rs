@@ -20,8 +20,8 @@ pub(crate) fn parts_of(plan: &Plan, layout: &Layout, id: usize, s: &Snapshot) ->
     let mut add = |name: String, branch: usize| {
         let b = &s.net.branches[branch];
         let amps = match (layout.behind(b.from) == plus, b.to == plus) {
-            (true, false) => s.solution.current[branch],
-            (false, true) => -s.solution.current[branch],
+            (true, false) => s.amps(branch),
+            (false, true) => -s.amps(branch),
             _ => return,
         };
         if amps.abs() > WORTH_A {
@@ -77,7 +77,7 @@ fn colours_behind(plan: &Plan, layout: &Layout, id: usize, s: &Snapshot) -> Vec<
     };
     let those = layout.conductors.iter().filter(|_| is_stage).filter(through);
     // A return counts the other way round.
-    let all = those.map(|info| (info.name.clone(), Amps::new(-s.solution.current[info.back])));
+    let all = those.map(|info| (info.name.clone(), Amps::new(-s.amps(info.back))));
     all.filter(|(_, amps)| amps.get().abs() > WORTH_A).collect()
 }
 

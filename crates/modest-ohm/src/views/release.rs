@@ -86,7 +86,7 @@ impl Review {
         for o in self.outcomes.iter().filter(|o| o.case.continuous && o.case.demands.loads[index].iter().any(running)) {
             let Ok(s) = &o.actual else { continue };
             let Some(DemandAt { at: t, branch }) = self.layout.loads[index].first() else { continue };
-            let (amps, volts) = (s.solution.current[*branch], s.solution.across(t.plus, t.minus));
+            let (amps, volts) = (s.amps(*branch), s.solution.across(t.plus, t.minus));
             let Some(supply) = channel.holds_v(&self.layout, s) else { continue };
             // Of equal currents that at the higher supply: its switch sees more.
             let larger = |m: (f64, f64, f64)| exceeds(amps, m.0) || (at_least(amps, m.0) && supply > m.2);

@@ -46,10 +46,10 @@ impl Review {
         {
             return None;
         }
-        let through = |s: &Snapshot| Amps::new(crate::solved::currents::node_current(&self.layout, kind, s));
+        let through = |s: &Snapshot| Amps::new(s.current_of(kind));
         let wanted = o.wanted.as_ref().ok().map(through);
         let limit = crate::topology::ratings::node_limit(&self.plan, kind)
-            .or_else(|| crate::solved::currents::boost_limit(&self.plan, &self.layout, kind, o.wanted.as_ref().ok()?));
+            .or_else(|| crate::solved::currents::boost_limit(&self.plan, kind, o.wanted.as_ref().ok()?));
         let headroom = match (wanted, limit) {
             (Some(w), Some(l)) => Fraction::left_of(w, l),
             _ => None,
@@ -89,10 +89,10 @@ impl Review {
                 select,
                 |o| {
                     let s = o.actual.as_ref().ok()?;
-                    let of = |b: usize| (s.solution.current[b], s.solution.current[b] * s.solution.drop_of(&s.net, b));
+                    let of = |b: usize| (s.amps(b), s.amps(b) * s.drop_v(b));
                     let (feed, feed_loss) = info.feed.map_or((None, 0.0), |b| (Some(Amps::new(of(b).0)), of(b).1));
                     let (back, return_loss) = of(info.back);
-                    let drop = |b: usize| Volts::new(s.solution.drop_of(&s.net, b).abs());
+                    let drop = |b: usize| Volts::new(s.drop_v(b).abs());
                     let lasting = o.sustained.as_ref().unwrap_or(s);
                     let air = air_of_run_c(&self.plan, &self.layout, info.run, lasting);
                     let (limit, limited_by) = crate::topology::ratings::lead_limit(&self.plan, info.run, air);
@@ -137,11 +137,8 @@ impl Review {
                 select,
                 |o| {
                     let s = o.actual.as_ref().ok().filter(|s| s.solution.alive[input.plus])?;
-                    let out_a = Amps::new(s.solution.current[output]);
-                    let (v, a) = (
-                        volts(s, input),
-                        Amps::new(crate::solved::currents::input_current(&self.plan, &self.layout, i, s)),
-                    );
+                    let out_a = Amps::new(s.amps(output));
+                    let (v, a) = (volts(s, input), Amps::new(s.current_into_converter(&self.plan, i)));
                     let out_v = volts(s, out);
                     Some(ConverterRow {
                         name: c.name.text.clone(),
@@ -266,7 +263,7 @@ impl Review {
                         Some(LoadRow {
                             name: name.clone(),
                             voltage: volts(s, t),
-                            current: Amps::new(s.solution.current[b]),
+                            current: Amps::new(s.amps(b)),
                             ground_shift: Volts::new(s.solution.potential[t.minus]),
                         })
                     },

@@ -157,8 +157,8 @@ impl Review {
                 volts = Some(volts.map_or(here, |v| v.min(here)));
             }
             if let Ok(s) = &o.wanted {
-                dead &= !(s.solution.alive[t.plus] && s.solution.alive[t.minus]);
-                let here = crate::solved::currents::node_current(&self.layout, node.kind, s);
+                dead &= !s.is_fed(t);
+                let here = s.current_of(node.kind);
                 amps = Some(amps.map_or(here, |a| a.max(here)));
             } else {
                 dead = false;
@@ -182,7 +182,7 @@ impl Review {
         let NodeKind::Converter(i) = kind else { return None };
         let feed = self.layout.conductors.iter().find(|c| c.run == Run::Converter(i))?.feed?;
         let solved = outcomes.iter().filter_map(|o| o.wanted.as_ref().ok());
-        solved.map(|s| s.solution.current[feed]).reduce(f64::max).map(Amps::new)
+        solved.map(|s| s.amps(feed)).reduce(f64::max).map(Amps::new)
     }
 
     fn word_of(&self, kind: NodeKind) -> &'static str {
@@ -200,7 +200,7 @@ impl Review {
         let (mut amps, mut dead) = (None::<f64>, true);
         for o in outcomes {
             if let Ok(s) = &o.wanted {
-                let here: f64 = feeds.iter().map(|b| s.solution.current[*b]).sum();
+                let here: f64 = feeds.iter().map(|b| s.amps(*b)).sum();
                 amps = Some(amps.map_or(here, |a| a.max(here)));
                 dead &= !feeds.iter().any(|b| s.alive(*b));
             } else {

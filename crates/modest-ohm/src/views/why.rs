@@ -10,7 +10,6 @@ use crate::quantity::figure::{Corner, Origin, Role};
 use crate::quantity::format::{duration, engineering_of};
 use crate::quantity::units::{Amps, Ohms, Seconds, Volts, Watts};
 use crate::review::Review;
-use crate::solved::currents::{input_current, node_current};
 use crate::solved::outcome::{Outcome, Snapshot};
 use crate::topology::conductors::cable_of;
 use crate::topology::rail::way_up;
@@ -133,9 +132,7 @@ impl Review {
         let (kind, t) = (self.plan.nodes[id].kind, self.layout.nodes[id]);
         let name = &self.plan.nodes[id].name;
         let mut traces = Vec::new();
-        let volts = |s: &Snapshot| {
-            (s.solution.alive[t.plus] && s.solution.alive[t.minus]).then(|| s.solution.across(t.plus, t.minus))
-        };
+        let volts = |s: &Snapshot| s.volts(t);
         if let Some((o, v)) = self.where_largest(|o| o.actual.as_ref().ok().and_then(volts).map(|v| -v))
             && let Ok(s) = &o.actual
         {
@@ -143,7 +140,7 @@ impl Review {
             let because = "the source's volts less what is lost on the way, feed and return";
             traces.push(Trace::computed(what, Volts::new(-v), because, self.chain(NodeId(id), o.corner, s)));
         }
-        let wanted = |o: &Outcome| o.wanted.as_ref().ok().map(|s| node_current(&self.layout, kind, s));
+        let wanted = |o: &Outcome| o.wanted.as_ref().ok().map(|s| s.current_of(kind));
         if let Some((o, a)) = self.where_largest(wanted)
             && let Ok(s) = &o.wanted
         {
@@ -188,7 +185,7 @@ impl Review {
         let c = &self.plan.converters[converter];
         let input = self.layout.converters[converter].input;
         let volts = s.solution.across(input.plus, input.minus);
-        let amps = input_current(&self.plan, &self.layout, converter, s);
+        let amps = s.current_into_converter(&self.plan, converter);
         let formula = if c.kind == ConverterKind::Linear {
             "its output current and its own"
         } else {
@@ -257,8 +254,8 @@ impl Review {
                 let info = self.layout.conductors.iter().find(|c| told && c.run == run);
                 steps.extend(info.map(|info| self.loss_trace(info, s)));
                 if let Some(branch) = element {
-                    let volts = Volts::new(s.solution.drop_of(&s.net, branch));
-                    let amps = Amps::new(s.solution.current[branch]);
+                    let volts = Volts::new(s.drop_v(branch));
+                    let amps = Amps::new(s.amps(branch));
                     let word = if let NodeKind::Branch(i) = self.plan.nodes[id.0].kind {
                         self.plan.branches[i].word()
                     } else {
@@ -308,7 +305,7 @@ impl Review {
 
     /// V = I·R of both conductors of a lead.
     fn loss_trace(&self, info: &ConductorInfo, s: &Snapshot) -> Trace {
-        let of = |branch: usize| (s.solution.current[branch], s.solution.drop_of(&s.net, branch));
+        let of = |branch: usize| (s.amps(branch), s.drop_v(branch));
         let each = |word: &str, (amps, volts): (f64, f64)| {
             let ohms =
                 if amps.abs() > 1e-9 { format!(" · {}", Ohms::new((volts / amps).abs())) } else { String::new() };
@@ -342,7 +339,7 @@ impl Review {
         let ends: Vec<usize> = info.feed.into_iter().chain([info.back]).map(|b| s.net.branches[b].from).collect();
         let pins = self.layout.pins.iter().filter(|p| ends.contains(&p.vertex));
         let trace = |p: &PinInfo| {
-            let (amps, volts) = (s.solution.current[p.branch].abs(), s.solution.drop_of(&s.net, p.branch).abs());
+            let (amps, volts) = (s.amps(p.branch).abs(), s.drop_v(p.branch).abs());
             let what = format!("lost in the pin {}.{}", self.plan.controllers[p.controller].name.text, p.pin);
             let ohms = if amps > 1e-9 { format!(" · {}", Ohms::new(volts / amps)) } else { String::new() };
             Trace::computed(what, Volts::new(volts), format!("{}{ohms}", Amps::new(amps)), Vec::new())

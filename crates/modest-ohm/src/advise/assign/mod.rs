@@ -195,7 +195,7 @@ fn own_amps(plan: &Plan, layout: &Layout, outcomes: &[crate::solved::outcome::Ou
     }
     let of_load = |subject: &str| {
         let load = plan.loads.iter().position(|l| l.name.text == subject)?;
-        states().map(|s| layout.loads[load].iter().map(|d| s.solution.current[d.branch].abs()).sum()).reduce(f64::max)
+        states().map(|s| s.current_into(load)).reduce(f64::max)
     };
     let hops = hops(plan);
     let opto_of = |subject: &str| {

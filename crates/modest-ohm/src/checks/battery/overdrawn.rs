@@ -5,14 +5,13 @@ use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
 use crate::plan::model::node::NodeKind;
 use crate::quantity::units::Amps;
-use crate::solved::currents::node_current;
 use crate::verdict::compare::exceeds;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for (i, supply) in context.plan.supplies.iter().enumerate() {
         let Some(battery) = &supply.battery else { continue };
         let name = &supply.name.text;
-        let wanted = context.worst_sustained(|s| node_current(context.layout, NodeKind::Supply(i), s));
+        let wanted = context.worst_sustained(|s| s.current_of(NodeKind::Supply(i)));
         let Some(wanted) = wanted else { continue };
         let amps = Amps::new(wanted.value);
         let Some(rating) = &supply.current else {

@@ -10,7 +10,6 @@ use crate::plan::wiring::scenario_name::Scenario;
 use crate::quantity::figure::Corner;
 use crate::quantity::format::duration;
 use crate::quantity::units::Seconds;
-use crate::solved::currents::node_current;
 use crate::verdict::compare::is_below;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
@@ -21,7 +20,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         // A wish holds in *typical* unless it names another.
         let scenario = battery.runtime_in.as_ref().map_or(Scenario::Typical, |s| Scenario::from(s.text.as_str()));
         let Some(row) = rows.iter().find(|r| r.battery == *name && r.scenario == scenario) else {
-            let drawn = context.worst_sustained(|s| node_current(context.layout, NodeKind::Supply(i), s));
+            let drawn = context.worst_sustained(|s| s.current_of(NodeKind::Supply(i)));
             if drawn.is_some_and(|w| w.value > 1e-6) && battery.charge_ah(0.1).is_none() {
                 sink.unknown(
                     name,

@@ -51,7 +51,7 @@ pub(crate) fn exhausted(context: &Context<'_>, sink: &mut Sink) {
 /// What a port carries.
 fn amps(context: &Context<'_>, run: usize, s: &Snapshot) -> f64 {
     let feed = context.layout.conductors.iter().find(|c| c.run == Run::Branch(run)).and_then(|c| c.feed);
-    feed.map_or(0.0, |b| s.solution.current[b].abs())
+    feed.map_or(0.0, |b| s.amps(b).abs())
 }
 
 pub(crate) fn overloaded(context: &Context<'_>, sink: &mut Sink) {

@@ -12,9 +12,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for (board, inlets) in context.plan.controllers.iter().zip(&context.layout.inlets) {
         let (Some(own), Some((t, _))) = (&board.unregulated, &inlets.unregulated) else { continue };
         let name = format!("{}.{}", board.name.text, own.terminal);
-        let across = |s: &crate::solved::outcome::Snapshot| {
-            (s.solution.alive[t.plus] && s.solution.alive[t.minus]).then(|| s.solution.across(t.plus, t.minus))
-        };
+        let across = |s: &crate::solved::outcome::Snapshot| s.volts(*t);
         let Some(high) = context.worst_actual(|_| true, |_, s| across(s)) else { continue };
         let low = context.worst_actual(|_| true, |_, s| across(s).map(|v| -v));
         let (most, least) = (Volts::new(high.value), Volts::new(-low.as_ref().map_or(-high.value, |w| w.value)));

@@ -38,7 +38,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, board: &Controller, port: usize
     let name = &board.name.text;
     let limit = board.usb.limit.low;
     let mut quiet = own.iter().all(|o| o.sustained.is_ok());
-    let back = largest(own, |s| -s.solution.current[port]);
+    let back = largest(own, |s| -s.amps(port));
     if let Some(at) = back.filter(|w| w.value > LEAK_A) {
         quiet = false;
         let amps = Amps::new(at.value);
@@ -53,7 +53,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, board: &Controller, port: usize
                 ),
         );
     }
-    let out = largest(own, |s| s.solution.current[port]);
+    let out = largest(own, |s| s.amps(port));
     if let Some(at) = out.filter(|w| exceeds(w.value, limit.get())) {
         quiet = false;
         let amps = Amps::new(at.value);
@@ -85,7 +85,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, board: &Controller, port: usize
         );
     }
     if quiet {
-        let most = largest(own, |s| s.solution.current[port]).map_or(0.0, |w| w.value);
+        let most = largest(own, |s| s.amps(port)).map_or(0.0, |w| w.value);
         sink.pass(name, format!("{} of {limit} from the port", Amps::new(most.max(0.0))));
     }
 }
@@ -102,7 +102,7 @@ fn lifted(context: &Context<'_>, own: &[&Outcome]) -> Option<(String, Worst)> {
         let t = context.layout.nodes[id];
         let volts = |o: &Outcome| {
             let s = o.sustained.as_ref().ok().filter(|s| is_off(o, s))?;
-            (s.solution.alive[t.plus] && s.solution.alive[t.minus]).then(|| s.solution.across(t.plus, t.minus))
+            s.volts(t)
         };
         let at = worst_of(own.iter().copied(), volts).map(|(o, v)| Worst::at(o, v)).filter(|w| w.value > OFF_V);
         if let Some(at) = at.filter(|w| found.as_ref().is_none_or(|(_, f)| w.value > f.value + 1e-6)) {

@@ -19,7 +19,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let t = context.layout.controllers[i].main;
         let volts = |o: &Outcome| {
             let s = o.actual.as_ref().ok()?;
-            (s.solution.alive[t.plus] && s.solution.alive[t.minus]).then(|| s.solution.across(t.plus, t.minus))
+            s.volts(t)
         };
         let before = |o: &Outcome| {
             let same = |w: &&Outcome| w.case.scenario == Scenario::Worst && w.corner == o.corner;

@@ -23,7 +23,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let Some(t) = context.layout.loads[load].first().map(|d| d.at) else { continue };
         let volts = |o: &Outcome| {
             let s = o.actual.as_ref().ok()?;
-            (s.solution.alive[t.plus] && s.solution.alive[t.minus]).then(|| s.solution.across(t.plus, t.minus))
+            s.volts(t)
         };
         // While it rests there is nothing at it: what counts is while it is on.
         let on = |o: &&Outcome| o.case.scenario != Scenario::Idle;

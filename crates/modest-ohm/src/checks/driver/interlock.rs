@@ -9,7 +9,6 @@ use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
 use crate::quantity::figure::Origin;
 use crate::quantity::units::Amps;
-use crate::solved::currents::node_current;
 use crate::solved::outcome::Outcome;
 use crate::topology::ratings::node_limit;
 use crate::verdict::compare::at_most;
@@ -41,17 +40,17 @@ fn judge(context: &Context<'_>, sink: &mut Sink, index: usize, group: &Group) {
     let mut both = context.plan.clone();
     both.groups.remove(index);
     let name = &group.name.text;
-    let Some((layout, outcomes)) = context.trial(&both) else { return };
+    let Some((_, outcomes)) = context.trial(&both) else { return };
     let members: Vec<String> = group.members.iter().map(|(n, _)| format!("`{}`", n.text)).collect();
     let members = members.join(" and ");
     let mut worst: Option<(f64, &Outcome, &str, Amps, Amps)> = None;
     for node in &both.nodes {
         let Some(limit) = node_limit(&both, node.kind) else { continue };
-        let flows = |o: &Outcome| Some(node_current(&layout, node.kind, o.sustained.as_ref().ok()?));
+        let flows = |o: &Outcome| Some(o.sustained.as_ref().ok()?.current_of(node.kind));
         let lasting = outcomes.iter().filter(|o| o.case.continuous && !o.case.programming);
         let Some((o, amps)) = worst_of(lasting, flows) else { continue };
         // What is too much one at a time is another check's matter.
-        let alone = context.worst_sustained(|s| node_current(context.layout, node.kind, s)).map_or(0.0, |w| w.value);
+        let alone = context.worst_sustained(|s| s.current_of(node.kind)).map_or(0.0, |w| w.value);
         let share = amps / limit.get().max(1e-12);
         let is_new = at_most(alone, limit.get()) && share > 1.0 + 1e-9;
         if is_new && worst.as_ref().is_none_or(|w| share > w.0) && !matches!(node.kind, NodeKind::StripStart(_)) {

@@ -34,7 +34,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let at = |o: &Outcome| -> Option<(f64, &Fuse)> {
             let fuse = feed_in(plan, info.run, &o.case.demands)?.fuse.as_ref()?;
             let s = o.sustained.as_ref().ok()?;
-            Some((branches.iter().map(|b| s.solution.current[*b].abs()).fold(0.0, f64::max), fuse))
+            Some((branches.iter().map(|b| s.amps(*b).abs()).fold(0.0, f64::max), fuse))
         };
         let share = |o: &Outcome| at(o).map(|(amps, fuse)| amps / fuse.continuous_a(air));
         let Some((o, share)) = worst_of(context.continuous(), share) else { continue };

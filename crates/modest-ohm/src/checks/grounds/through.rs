@@ -123,7 +123,7 @@ fn opened(context: &Context<'_>, sink: &mut Sink, ways: &[Thin<'_>], told: &[Str
     for info in &context.layout.conductors {
         let is_load = matches!(info.run, Run::Load(_) | Run::Injection(..))
             || matches!(info.run, Run::Branch(i) if matches!(plan.node_id(NodeKind::Branch(i)), Some(id) if plan.loads.iter().any(|l| l.feed.from.id == id)));
-        if !is_load || !s.alive(info.back) || s.solution.current[info.back].abs() < 1e-3 {
+        if !is_load || !s.alive(info.back) || s.amps(info.back).abs() < 1e-3 {
             continue;
         }
         // Where nothing else joins its − nothing flows at all.

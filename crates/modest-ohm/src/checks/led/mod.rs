@@ -49,7 +49,7 @@ pub(crate) const CHECKS: &[Check] = &[
 
 /// The largest current of a branch of an LED's members, A.
 fn most_a(context: &Context<'_>, led: &Led, s: &Snapshot) -> f64 {
-    context.layout.loads[led.load].iter().map(|d| s.solution.current[d.branch]).fold(0.0, f64::max)
+    context.layout.loads[led.load].iter().map(|d| s.amps(d.branch)).fold(0.0, f64::max)
 }
 
 /// As `"the LED `x`"`, or `"each LED of `x`"` where there are several.

@@ -53,7 +53,7 @@ fn wished(context: &Context<'_>, sink: &mut Sink, led: &Led) -> bool {
     let least = |o: &Outcome| {
         let s = o.sustained.as_ref().ok()?;
         let members = context.layout.loads[load].iter().zip(&o.case.demands.loads[load]);
-        members.filter(|(_, m)| is_lit(m)).map(|(d, _)| s.solution.current[d.branch].max(0.0)).reduce(f64::min)
+        members.filter(|(_, m)| is_lit(m)).map(|(d, _)| s.amps(d.branch).max(0.0)).reduce(f64::min)
     };
     let Some((o, value)) = worst_of(context.continuous(), |o| Some(-least(o)?)) else { return false };
     let amps = Amps::new(-value);

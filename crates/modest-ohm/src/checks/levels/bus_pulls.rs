@@ -70,7 +70,7 @@ fn volts(context: &Context<'_>, sink: &mut Sink, index: usize, bus: &Bus, member
         let Ok(s) = &o.actual else { continue };
         let node = |id: crate::plan::wiring::feed::NodeId| {
             let t = layout.nodes[id.0];
-            s.solution.alive[t.plus].then(|| s.solution.across(t.plus, t.minus))
+            s.volts(t)
         };
         // The board, and every member with what its pins stand.
         let pins = &plan.controllers[board].pins;

@@ -32,7 +32,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let t = context.layout.nodes[id];
         let volts = |o: &Outcome| {
             let s = o.actual.as_ref().ok()?;
-            s.solution.alive[t.plus].then(|| s.solution.across(t.plus, t.minus))
+            s.volts(t)
         };
         let Some((o, most)) = worst_of(context.outcomes.iter(), volts) else { continue };
         let pump = wet(plan, crate::plan::wiring::feed::NodeId(id));

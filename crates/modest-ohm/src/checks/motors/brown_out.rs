@@ -23,7 +23,7 @@ fn lowest<'o>(layout: &Layout, outcomes: &'o [Outcome], board: usize) -> Option<
     let t = layout.controllers[board].main;
     let volts = |o: &Outcome| {
         let s = o.actual.as_ref().ok()?;
-        (s.solution.alive[t.plus] && s.solution.alive[t.minus]).then(|| -s.solution.across(t.plus, t.minus))
+        s.volts(t).map(|v| -v)
     };
     worst_of(outcomes.iter().filter(|o| !o.case.continuous), volts).map(|(o, v)| (o, -v))
 }
@@ -37,10 +37,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let below = |v: f64| is_below(v, limit.get());
         let who = starting(plan, o);
         let t = context.layout.controllers[i].main;
-        let lasting = context.worst_actual(
-            |o| o.case.continuous,
-            |_, s| s.solution.alive[t.plus].then(|| -s.solution.across(t.plus, t.minus)),
-        );
+        let lasting = context.worst_actual(|o| o.case.continuous, |_, s| s.volts(t).map(|v| -v));
         // What is too low for long is told of the volts; what a source's limit brings about, of that source.
         let limited = o.wanted.as_ref().is_ok_and(|s| limits(plan, context.layout, i, s));
         if who.is_empty() || lasting.is_some_and(|w| below(-w.value)) || limited {
@@ -69,7 +66,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
 }
 
 /// True where a source on the way to a board holds its limit.
-fn limits(plan: &Plan, layout: &Layout, board: usize, s: &crate::solved::outcome::Snapshot) -> bool {
+fn limits(plan: &Plan, _layout: &Layout, board: usize, s: &crate::solved::outcome::Snapshot) -> bool {
     let path = plan.node_id(NodeKind::BoardInput(board)).map_or_else(Vec::new, |id| plan.path_up(id));
     path.into_iter().any(|id| {
         let kind = plan.nodes[id.0].kind;
@@ -78,7 +75,7 @@ fn limits(plan: &Plan, layout: &Layout, board: usize, s: &crate::solved::outcome
             NodeKind::Converter(n) => plan.converters[n].limit.as_ref(),
             _ => None,
         };
-        limit.is_some_and(|l| exceeds(crate::solved::currents::node_current(layout, kind, s), l.low.get()))
+        limit.is_some_and(|l| exceeds(s.current_of(kind), l.low.get()))
     })
 }
 
@@ -140,10 +137,7 @@ fn cures(context: &Context<'_>, board: usize, who: &[usize], limit: f64, motors:
 fn reserve(context: &Context<'_>, board: usize, limit: f64) -> String {
     let own = &context.plan.controllers[board];
     let t = context.layout.controllers[board].main;
-    let calm = context.worst_actual(
-        |o| o.case.continuous,
-        |_, s| s.solution.alive[t.plus].then(|| -s.solution.across(t.plus, t.minus)),
-    );
+    let calm = context.worst_actual(|o| o.case.continuous, |_, s| s.volts(t).map(|v| -v));
     let spare = calm.map_or(0.0, |w| -w.value - limit - 0.35);
     if spare <= 0.0 {
         return "a capacitor alone would not do: the board has no volts to spare for a diode".into();

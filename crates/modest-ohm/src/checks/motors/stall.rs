@@ -8,7 +8,6 @@ use crate::plan::wiring::feed::NodeId;
 use crate::plan::wiring::scenario_name::Scenario;
 use crate::quantity::figure::Origin;
 use crate::quantity::units::Amps;
-use crate::solved::currents::node_current;
 use crate::solved::outcome::{Outcome, Snapshot};
 use crate::topology::conductors::{cable_of, fuse_of};
 use crate::topology::ratings::node_limit;
@@ -40,7 +39,7 @@ fn stalled<'o>(context: &Context<'o>, load: usize) -> Option<(&'o Outcome, f64)>
     };
     let flows = |o: &Outcome| {
         let s = o.wanted.as_ref().ok()?;
-        context.layout.loads[load].iter().map(|d| s.solution.current[d.branch].abs()).reduce(f64::max)
+        s.currents_into(load).reduce(f64::max)
     };
     worst_of(context.outcomes.iter().filter(held), flows)
 }
@@ -83,7 +82,7 @@ fn stage(context: &Context<'_>, sink: &mut Sink, i: usize, o: &Outcome, s: &Snap
     let NodeKind::Branch(run) = plan.nodes[load.feed.from.id.0].kind else { return false };
     let Some((driver, _)) = plan.stage_of_run(run) else { return false };
     let (Some(rating), Some(branch)) = (&driver.current, context.layout.elements[run]) else { return false };
-    let amps = Amps::new(s.solution.current[branch].abs());
+    let amps = Amps::new(s.amps(branch).abs());
     // Beyond what it stands for a moment another check speaks; contacts do not mind a stall.
     let peak = driver.surge.as_ref().unwrap_or(rating);
     if driver.kind.is_contact() || at_most(amps.get(), rating.low.get()) || exceeds(amps.get(), peak.low.get()) {
@@ -118,11 +117,10 @@ fn source(context: &Context<'_>, sink: &mut Sink, i: usize, o: &Outcome, s: &Sna
             _ => continue,
         };
         let Some(rating) = node_limit(plan, kind) else { continue };
-        let asked = node_current(context.layout, kind, s);
+        let asked = s.current_of(kind);
         let over = exceeds(asked, rating.get());
         let limits = limit.is_some_and(|l| exceeds(asked, l.low.get()));
-        let lasting =
-            context.worst_sustained(|s| node_current(context.layout, kind, s)).is_some_and(|w| w.value > rating.get());
+        let lasting = context.worst_sustained(|s| s.current_of(kind)).is_some_and(|w| w.value > rating.get());
         if !over || limits || lasting {
             continue;
         }

@@ -47,8 +47,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, plan: &Plan, index: usize, load
             return;
         }
     };
-    let amps = context
-        .worst_sustained(|s| context.layout.loads[index].iter().map(|d| s.solution.current[d.branch].abs()).sum());
+    let amps = context.worst_sustained(|s| s.current_into(index));
     let limit = board.pins.limits(pin.index, out_of(load)).0;
     let amps = Amps::new(amps.map_or(0.0, |w| w.value));
     let over = limit.is_some_and(|l| amps > l.low);

@@ -38,7 +38,7 @@ impl Victim<'_> {
             Place::Consumer(c) => c.highest(layout, s),
             Place::Node(n) => {
                 let t = layout.nodes[*n];
-                s.solution.alive[t.plus].then(|| s.solution.across(t.plus, t.minus))
+                s.volts(t)
             }
         }
     }

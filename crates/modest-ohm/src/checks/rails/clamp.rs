@@ -13,11 +13,9 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let node = &clamp.across.name.text;
         let t = context.layout.nodes[clamp.across.id.0];
         let Some(standoff) = &clamp.diode.reverse else { continue };
-        let worst =
-            context.worst_actual(|_| true, |_, s| s.solution.alive[t.plus].then(|| s.solution.current[*branch].abs()));
+        let worst = context.worst_actual(|_| true, |_, s| s.solution.alive[t.plus].then(|| s.amps(*branch).abs()));
         let Some(worst) = worst else { continue };
-        let highest =
-            context.worst_actual(|_| true, |_, s| s.solution.alive[t.plus].then(|| s.solution.across(t.plus, t.minus)));
+        let highest = context.worst_actual(|_| true, |_, s| s.volts(t));
         let volts = Volts::new(highest.map_or(0.0, |w| w.value));
         if worst.value <= LEAK_A {
             if context.all_actual() {
@@ -26,10 +24,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             continue;
         }
         let amps = Amps::new(worst.value);
-        let heat = context.worst_actual(
-            |_| true,
-            |_, s| Some((s.solution.current[*branch] * s.solution.drop_of(&s.net, *branch)).abs()),
-        );
+        let heat = context.worst_actual(|_| true, |_, s| Some((s.amps(*branch) * s.drop_v(*branch)).abs()));
         let watts = Watts::new(heat.map_or(0.0, |w| w.value));
         let (why, cure) = if clamp.diode.reversed {
             (

@@ -27,7 +27,7 @@ pub(crate) fn rails(context: &Context<'_>, sink: &mut Sink) {
             continue;
         };
         let branch = context.layout.links[l];
-        let through = context.worst_sustained(|s| s.solution.current[branch].abs());
+        let through = context.worst_sustained(|s| s.amps(branch).abs());
         let amps = Amps::new(through.as_ref().map_or(0.0, |w| w.value));
         sink.find(
             Draft::danger(&link.name)

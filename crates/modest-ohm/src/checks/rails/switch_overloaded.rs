@@ -18,7 +18,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         if !context.alive(branch) {
             continue;
         }
-        let Some(wanted) = context.worst_sustained(|s| s.solution.current[branch].abs()) else { continue };
+        let Some(wanted) = context.worst_sustained(|s| s.amps(branch).abs()) else { continue };
         let amps = Amps::new(wanted.value);
         let Some(rating) = rating else {
             if exceeds(amps.get(), WORTH_ASKING_A) {

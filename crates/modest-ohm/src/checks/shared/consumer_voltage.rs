@@ -52,10 +52,7 @@ fn more_volts(context: &Context<'_>, c: &Consumer<'_>, low: &Worst, wanted: Volt
             context.plan.pin_words(pin)
         );
     }
-    let best = context.worst_actual(
-        |o| o.case.continuous,
-        |_, s| s.solution.alive[root.plus].then(|| s.solution.across(root.plus, root.minus)),
-    );
+    let best = context.worst_actual(|o| o.case.continuous, |_, s| s.volts(root));
     match best {
         Some(best) if best.value < wanted.get() => {
             format!("`{name}` gives {} at best: feed it from a rail of {wanted} or more", Volts::new(best.value))

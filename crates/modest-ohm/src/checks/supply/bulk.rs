@@ -9,7 +9,6 @@ use crate::plan::wiring::feed::NodeId;
 use crate::plan::wiring::scenario_name::Scenario;
 use crate::quantity::units::{Amps, Farads, Ohms, Seconds, Volts};
 use crate::size::capacitor::bulk_capacitor;
-use crate::solved::currents::node_current;
 use crate::solved::outcome::Snapshot;
 use crate::topology::rail::way_up;
 use crate::verdict::compare::at_least;
@@ -39,8 +38,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             let brown_out = plan.controllers[i].brown_out.as_ref()?.typical.get();
             let t = context.layout.controllers[i].main;
             (way_up(plan, own).last() == Some(&NodeId(id))).then_some(())?;
-            let low = context
-                .worst_actual(|_| true, |_, s| s.solution.alive[t.plus].then(|| -s.solution.across(t.plus, t.minus)))?;
+            let low = context.worst_actual(|_| true, |_, s| s.volts(t).map(|v| -v))?;
             Some((i, -low.value - brown_out))
         });
         let Some((board, margin)) = boards.reduce(|a, b| if b.1 < a.1 { b } else { a }) else { continue };
@@ -93,7 +91,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
 
 /// The largest current of a source less its idle one, in the corner that has most.
 fn step(context: &Context<'_>, kind: NodeKind) -> Option<f64> {
-    let amps = |s: &Snapshot| node_current(context.layout, kind, s);
+    let amps = |s: &Snapshot| s.current_of(kind);
     let idle = |corner| {
         let o = context.outcomes.iter().find(|o| o.case.scenario == Scenario::Idle && o.corner == corner)?;
         o.wanted.as_ref().ok().map(amps)

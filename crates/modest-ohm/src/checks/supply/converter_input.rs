@@ -12,9 +12,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for (i, c) in context.plan.converters.iter().enumerate() {
         let input = context.layout.converters[i].input;
         let name = &c.name.text;
-        let volts = |s: &crate::solved::outcome::Snapshot| {
-            s.solution.alive[input.plus].then(|| s.solution.across(input.plus, input.minus))
-        };
+        let volts = |s: &crate::solved::outcome::Snapshot| s.volts(input);
         let maximum = c.input_maximum();
         let passes_through = c.kind == ConverterKind::Boost && maximum.typical == c.output.typical;
         let highest = context.worst_actual(|_| true, |_, s| volts(s));

@@ -10,7 +10,7 @@ use crate::plan::wiring::scenario_name::Scenario;
 use crate::quantity::figure::{Corner, Origin};
 use crate::quantity::units::{Amps, Farads, Ohms, Seconds, Volts};
 use crate::size::capacitor::{charging_time, inrush_peak};
-use crate::solved::currents::{node_current, source_of};
+use crate::solved::currents::source_of;
 use crate::solved::loop_ohms::loop_ohms;
 use crate::solved::outcome::Outcome;
 use crate::topology::rail::way_up;
@@ -89,8 +89,7 @@ fn starts(context: &Context<'_>, sink: &mut Sink) {
         }
         let name = &supply.name.text;
         let starts = || context.outcomes.iter().filter(|o| o.case.scenario == Scenario::Start);
-        let load =
-            worst_of(starts(), |o| Some(node_current(context.layout, NodeKind::Supply(i), o.wanted.as_ref().ok()?)));
+        let load = worst_of(starts(), |o| Some(o.wanted.as_ref().ok()?.current_of(NodeKind::Supply(i))));
         let load = load.map_or(0.0, |(_, amps)| amps.max(0.0));
         let known = starts().all(|o| o.wanted.is_ok());
         let (volts, left) = (supply.voltage.high.get(), limit.low.get() - load);

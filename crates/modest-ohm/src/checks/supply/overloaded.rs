@@ -6,7 +6,6 @@ use crate::findings::sink::Sink;
 use crate::plan::model::node::NodeKind;
 use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::units::{Amps, Fraction};
-use crate::solved::currents::{input_current, node_current};
 use crate::source::Span;
 use crate::topology::ratings::node_limit;
 use crate::verdict::compare::exceeds;
@@ -57,10 +56,8 @@ pub(crate) fn rated(context: &Context<'_>) -> Vec<Rated> {
                 .alive_at(context.layout.nodes[id].plus)
                 .then(|| {
                     context.worst_sustained(|s| match kind {
-                        NodeKind::Converter(i) if what == "converter input" => {
-                            input_current(plan, context.layout, i, s)
-                        }
-                        kind => node_current(context.layout, kind, s),
+                        NodeKind::Converter(i) if what == "converter input" => s.current_into_converter(plan, i),
+                        kind => s.current_of(kind),
                     })
                 })
                 .flatten(),

@@ -6,7 +6,7 @@ use crate::findings::sink::Sink;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
 use crate::quantity::units::{Amps, Volts};
-use crate::solved::currents::{node_current, source_of};
+use crate::solved::currents::source_of;
 use crate::solved::outcome::Outcome;
 use crate::topology::ratings::node_limit;
 use crate::verdict::compare::{exceeds, is_below};
@@ -31,13 +31,11 @@ fn sources(context: &Context<'_>, sink: &mut Sink) -> Vec<NodeId> {
             continue;
         }
         let over = |o: &Outcome| {
-            let wanted = o.wanted.as_ref().ok().map(|s| node_current(context.layout, node.kind, s));
+            let wanted = o.wanted.as_ref().ok().map(|s| s.current_of(node.kind));
             wanted.filter(|a| exceeds(*a, limit.low.get()))
         };
         let lasting = node_limit(plan, node.kind).map_or(limit.low.get(), |rated| rated.get().min(limit.low.get()));
-        let lasts = |o: &Outcome| {
-            o.sustained.as_ref().is_ok_and(|s| exceeds(node_current(context.layout, node.kind, s), lasting))
-        };
+        let lasts = |o: &Outcome| o.sustained.as_ref().is_ok_and(|s| exceeds(s.current_of(node.kind), lasting));
         if context.continuous().any(lasts) {
             continue;
         }
@@ -75,14 +73,7 @@ fn boards(context: &Context<'_>, sink: &mut Sink, limited: &[NodeId]) {
     for (i, board) in plan.controllers.iter().enumerate() {
         let (name, Some(brown_out)) = (&board.name.text, &board.brown_out) else { continue };
         let t = context.layout.controllers[i].main;
-        let lowest = |short: bool| {
-            context.worst_actual(
-                |o| o.case.continuous != short,
-                |_, s| {
-                    (s.solution.alive[t.plus] && s.solution.alive[t.minus]).then(|| -s.solution.across(t.plus, t.minus))
-                },
-            )
-        };
+        let lowest = |short: bool| context.worst_actual(|o| o.case.continuous != short, |_, s| s.volts(t).map(|v| -v));
         let below = |w: &Worst| is_below(-w.value, brown_out.typical.get());
         let Some(at) = lowest(true) else { continue };
         let volts = Volts::new(-at.value);

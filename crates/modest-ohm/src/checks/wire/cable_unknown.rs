@@ -28,8 +28,8 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             continue;
         }
         let amps = context
-            .worst_actual(|o| o.case.continuous, |_, s| Some(s.solution.current[feed].abs()))
-            .or_else(|| context.worst_sustained(|s| s.solution.current[feed].abs()))
+            .worst_actual(|o| o.case.continuous, |_, s| Some(s.amps(feed).abs()))
+            .or_else(|| context.worst_sustained(|s| s.amps(feed).abs()))
             .map_or(0.0, |w| w.value);
         if exceeds(amps, WORTH_ASKING_A) {
             missing.push((amps, &info.name));

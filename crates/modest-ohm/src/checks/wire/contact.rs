@@ -31,8 +31,8 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let amps = |o: &Outcome| {
             let s = o.sustained.as_ref().ok()?;
             let of = |c: &&ConductorInfo| {
-                let feed = c.feed.map_or(0.0, |b| s.solution.current[b].abs());
-                feed.max(s.solution.current[c.back].abs())
+                let feed = c.feed.map_or(0.0, |b| s.amps(b).abs());
+                feed.max(s.amps(c.back).abs())
             };
             Some(members.iter().map(of).fold(0.0, f64::max))
         };

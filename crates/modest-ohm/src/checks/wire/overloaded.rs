@@ -60,7 +60,7 @@ pub(crate) fn loaded<'c>(context: &Context<'c>, branch: usize, run: Run, side: S
         let s = o.sustained.as_ref().ok()?;
         let cable = cable_on(plan, run, side, o)?;
         let air_c = air_of_run_c(plan, context.layout, run, s);
-        Some((s.solution.current[branch].abs(), cable.ampacity(air_c)?, air_c, cable))
+        Some((s.amps(branch).abs(), cable.ampacity(air_c)?, air_c, cable))
     };
     let share =
         |o: &Outcome| at(o).map(|(amps, ampacity, ..)| if amps > 0.0 { amps / ampacity.max(1e-12) } else { 0.0 });
@@ -88,7 +88,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             let Some((wire, cable)) = loaded(context, branch, info.run, side) else {
                 let cable = if side == Side::Feed { cable_of(plan, info.run) } else { return_cable_of(plan, info.run) };
                 let Some(cable) = cable else { continue };
-                let wanted = context.worst_sustained(|s| s.solution.current[branch].abs()).map_or(0.0, |w| w.value);
+                let wanted = context.worst_sustained(|s| s.amps(branch).abs()).map_or(0.0, |w| w.value);
                 // A jumper lead is judged as the contact that it is.
                 let is_contact = contact_limit_of(plan, info.run).is_some() && cable.length_m() == Some(0.0);
                 let list = if cable.size.is_some() { &mut unlisted } else { &mut nameless };

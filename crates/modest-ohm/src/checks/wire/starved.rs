@@ -33,8 +33,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let [out, home] = [ohms(plan, feed, &feed.feed), ohms(plan, back, &back.back)];
         let members: Vec<usize> =
             context.layout.conductors.iter().filter(|c| c.run == info.run).map(|c| c.back).collect();
-        let lost = context
-            .worst_sustained(|s| members.iter().map(|b| s.solution.current[*b].abs()).fold(0.0, f64::max) * home);
+        let lost = context.worst_sustained(|s| members.iter().map(|b| s.amps(*b).abs()).fold(0.0, f64::max) * home);
         let Some(lost) = lost else { continue };
         // Beside a feed of no length nothing is to be compared.
         if out <= 0.0 || at_most(home, RATIO * out) || lost.value < WORTH_V {

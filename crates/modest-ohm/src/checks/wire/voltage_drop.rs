@@ -31,7 +31,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             let stage_v = stage_drop_v(context, i, s);
             let lost = context.layout.loads[i]
                 .iter()
-                .filter(|d| s.solution.alive[d.at.plus] && s.solution.current[d.branch] > 1e-9)
+                .filter(|d| s.solution.alive[d.at.plus] && s.amps(d.branch) > 1e-9)
                 .map(|d| (source - stage_v - s.solution.across(d.at.plus, d.at.minus)) / source)
                 .reduce(f64::max);
             lost.filter(|_| source > 0.0).map(|share| (share, share * source))
@@ -79,7 +79,7 @@ fn diodes_on(context: &Context<'_>, node: NodeId, o: &Outcome) -> (Vec<String>, 
         let NodeKind::Branch(i) = plan.nodes[id.0].kind else { continue };
         if let (Some(_), Some(branch)) = (plan.branches[i].diode(), context.layout.elements[i]) {
             diodes.0.push(format!("`{}`", plan.branches[i].name.text));
-            diodes.1 += s.solution.drop_of(&s.net, branch);
+            diodes.1 += s.drop_v(branch);
         }
     }
     diodes

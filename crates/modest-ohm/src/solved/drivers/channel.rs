@@ -68,19 +68,19 @@ impl<'p> Channel<'p> {
     /// What flows through it, A, positive the way it conducts.
     pub fn amps(&self, layout: &Layout, s: &Snapshot) -> Option<f64> {
         let branch = layout.elements[self.run]?;
-        s.alive(branch).then(|| s.solution.current[branch])
+        s.alive(branch).then(|| s.amps(branch))
     }
 
     /// What it drops, V.
     pub fn drop_v(&self, layout: &Layout, s: &Snapshot) -> Option<f64> {
         let branch = layout.elements[self.run]?;
-        s.alive(branch).then(|| s.solution.drop_of(&s.net, branch))
+        s.alive(branch).then(|| s.drop_v(branch))
     }
 
     /// The volts that it holds off while it is open: those of the node that it hangs on.
     pub fn holds_v(&self, layout: &Layout, s: &Snapshot) -> Option<f64> {
         let t = layout.nodes[self.plan.branches[self.run].feed.from.id.0];
-        (s.solution.alive[t.plus] && s.solution.alive[t.minus]).then(|| s.solution.across(t.plus, t.minus))
+        s.volts(t)
     }
 
     /// True where it lies in the return.
