@@ -39,7 +39,7 @@ pub(crate) fn most_of(context: &Context<'_>, load: usize) -> Option<(Worst, f64)
 
 /// The highest volts of the rail that a channel switches.
 pub(crate) fn highest_v(context: &Context<'_>, channel: &Channel<'_>) -> Option<(Worst, f64)> {
-    let volts = |o: &Outcome| channel.holds_v(context.layout, o.actual.as_ref().ok()?);
+    let volts = |o: &Outcome| channel.holds_v(o.actual.as_ref().ok()?);
     let (o, v) = worst_of(context.outcomes.iter(), volts)?;
     Some((Worst::at(o, v), v))
 }

@@ -152,19 +152,19 @@ fn recommended_of_board(board: &Controller) -> Option<Figure<Volts>> {
 
 impl Consumer<'_> {
     /// The highest volts at it, if it is alive.
-    pub fn highest(&self, layout: &Layout, s: &Snapshot) -> Option<f64> {
+    pub fn highest(&self, s: &Snapshot) -> Option<f64> {
         let volts = |t: &Terminals| across(&s.solution, *t);
         match self.at {
             Where::Terminals(t) => volts(&t),
-            Where::Board(i) => volts(&layout.controllers[i].main),
-            Where::Load(i) => layout.loads[i].iter().filter_map(|d| volts(&d.at)).reduce(f64::max),
+            Where::Board(i) => volts(&s.layout.controllers[i].main),
+            Where::Load(i) => s.layout.loads[i].iter().filter_map(|d| volts(&d.at)).reduce(f64::max),
             Where::Strip(i) => s.solution.strips[i].alive.then_some(s.solution.strips[i].highest_v),
         }
     }
 
     /// The lowest volts at it in a scenario, limits in force; `None` where low volts are not judged.
-    pub fn lowest(&self, layout: &Layout, o: &Outcome, s: &Snapshot) -> Option<f64> {
-        self.lowest_in(layout, &o.case, &s.solution)
+    pub fn lowest(&self, o: &Outcome, s: &Snapshot) -> Option<f64> {
+        self.lowest_in(&s.layout, &o.case, &s.solution)
     }
 
     /// As [`lowest`](Self::lowest), for a solution.

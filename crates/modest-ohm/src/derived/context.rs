@@ -144,7 +144,7 @@ impl<'a> Context<'a> {
         if self.plan.housings.is_empty() {
             return warmest;
         }
-        let air = |s: &Snapshot| air_of_run_c(self.plan, self.layout, run, s);
+        let air = |s: &Snapshot| air_of_run_c(self.plan, run, s);
         self.continuous().filter_map(|o| Some(air(o.sustained.as_ref().ok()?))).fold(warmest, f64::max)
     }
 

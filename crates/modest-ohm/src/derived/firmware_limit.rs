@@ -232,7 +232,7 @@ fn over_at_full(context: &Context<'_>) -> Vec<(Element, Corner)> {
     let mut over: Vec<(Element, Corner)> = Vec::new();
     for o in context.outcomes.iter().filter(|o| o.case.scenario == Scenario::Worst) {
         match &o.sustained {
-            Ok(s) => keep_worst(&mut over, elements(context.plan, context.layout, s), o.corner),
+            Ok(s) => keep_worst(&mut over, elements(context.plan, s), o.corner),
             // Without a solution every supply on the way counts as exceeded.
             Err(_) => keep_worst(&mut over, supplies_only(context.plan), o.corner),
         }
@@ -278,7 +278,7 @@ fn solved_at(plan: &Plan, strips: &[usize], light: f64) -> Result<Vec<(Vec<Eleme
         let (net, layout) = build(plan, &State { corner, boards: Boards::Mean, demands: &case.demands });
         let solution = solve(&net, Limits::LIFTED, &mut workspace).map_err(|_| ())?;
         let state = Snapshot { net, solution, layout: Arc::new(layout) };
-        solved.push((elements(plan, &state.layout, &state), corner));
+        solved.push((elements(plan, &state), corner));
     }
     Ok(solved)
 }

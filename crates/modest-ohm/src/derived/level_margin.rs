@@ -30,8 +30,8 @@ pub(crate) fn smallest(
     high: bool,
 ) -> Option<Margin> {
     let plan = context.plan;
-    let there = |s: &Snapshot| receiver_of(plan, context.layout, hop, s);
-    let here = |s: &Snapshot| supplied(plan, context.layout, hop.from, false, s);
+    let there = |s: &Snapshot| receiver_of(plan, hop, s);
+    let here = |s: &Snapshot| supplied(plan, hop.from, false, s);
     let mut worst: Option<Margin> = None;
     for (to, snapshot_to, snapshot_from) in context.together(one_rail) {
         let (Some(receiver), Some(sender)) = (there(snapshot_to), here(snapshot_from)) else { continue };

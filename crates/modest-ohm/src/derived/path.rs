@@ -1,6 +1,5 @@
 //! What a strip's current flows through, and what of it may flow for long.
 
-use crate::network::layout::Layout;
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
 use crate::plan::strip::Strip;
@@ -33,7 +32,7 @@ pub(crate) enum On {
     Copper(usize),
 }
 
-pub(crate) fn elements(plan: &Plan, layout: &Layout, s: &Snapshot) -> Vec<Element> {
+pub(crate) fn elements(plan: &Plan, s: &Snapshot) -> Vec<Element> {
     let mut out = Vec::new();
     let headroom = |own: &Option<Figure<Fraction>>| 1.0 - own.as_ref().unwrap_or(&plan.policy.headroom).typical.get();
     for (i, supply) in plan.supplies.iter().enumerate() {
@@ -42,7 +41,7 @@ pub(crate) fn elements(plan: &Plan, layout: &Layout, s: &Snapshot) -> Vec<Elemen
             out.push(Element {
                 name: format!("`{}`", supply.name.text),
                 on: On::Node(id),
-                amps: s.amps(layout.supplies[i]),
+                amps: s.amps(s.layout.supplies[i]),
                 usable,
                 rating: rating.low.get(),
             });
@@ -54,14 +53,14 @@ pub(crate) fn elements(plan: &Plan, layout: &Layout, s: &Snapshot) -> Vec<Elemen
             out.push(Element {
                 name: format!("`{}`", c.name.text),
                 on: On::Node(id),
-                amps: s.amps(layout.converters[i].output),
+                amps: s.amps(s.layout.converters[i].output),
                 usable,
                 rating: rating.low.get(),
             });
         }
     }
     let ambient = plan.warmest_c();
-    for info in &layout.conductors {
+    for info in &s.layout.conductors {
         let feed = info.feed.map_or(0.0, |b| s.amps(b).abs());
         let back = s.amps(info.back).abs();
         let on = On::Run(info.run);

@@ -2,7 +2,6 @@
 
 use std::collections::BTreeMap;
 
-use crate::network::layout::Layout;
 use crate::plan::kinds::bus::BusKind;
 use crate::plan::model::Plan;
 use crate::plan::wiring::pin::PinAt;
@@ -26,7 +25,7 @@ impl PinAmps {
 }
 
 /// What bases and inputs of drivers draw from the pins that drive them directly, A. A gate draws nothing for long.
-fn bases<'p>(plan: &'p Plan, layout: &Layout, s: &Snapshot) -> Vec<(&'p PinAt, f64)> {
+fn bases<'p>(plan: &'p Plan, s: &Snapshot) -> Vec<(&'p PinAt, f64)> {
     let mut all = Vec::new();
     for (d, driver) in plan.drivers.iter().enumerate().filter(|(_, d)| d.line.through.is_empty()) {
         for (c, channel) in driver.channels.iter().enumerate() {
@@ -34,8 +33,8 @@ fn bases<'p>(plan: &'p Plan, layout: &Layout, s: &Snapshot) -> Vec<(&'p PinAt, f
             let amps = match driver.base_of() {
                 Some(t) => drive_of(plan, d, c).and_then(|drive| {
                     // Without anything on it its ground is its board's.
-                    let own = || supplied(plan, layout, drive.hop.from, false, s).map(|v| v.vdd);
-                    let volts = drive.volts(plan, layout, s).or_else(own)?;
+                    let own = || supplied(plan, drive.hop.from, false, s).map(|v| v.vdd);
+                    let volts = drive.volts(plan, s).or_else(own)?;
                     Some(base_amps(t, &drive, volts).1)
                 }),
                 None => driver.input.draws.as_ref().map(|d| d.high.get()),
@@ -50,14 +49,14 @@ fn bases<'p>(plan: &'p Plan, layout: &Layout, s: &Snapshot) -> Vec<(&'p PinAt, f
 type Key = (usize, String);
 
 /// What all pins carry that carry anything.
-pub(crate) fn pin_amps(plan: &Plan, layout: &Layout, s: &Snapshot) -> BTreeMap<Key, PinAmps> {
+pub(crate) fn pin_amps(plan: &Plan, s: &Snapshot) -> BTreeMap<Key, PinAmps> {
     let mut pins: BTreeMap<Key, PinAmps> = BTreeMap::new();
     let mut add = |pin: &PinAt, out: f64, into: f64| {
         let at = pins.entry((pin.controller, pin.pin.clone())).or_default();
         at.out += out;
         at.into += into;
     };
-    for (load, members) in plan.loads.iter().zip(&layout.loads) {
+    for (load, members) in plan.loads.iter().zip(&s.layout.loads) {
         let (out, into) = load.feed.pins();
         if out.is_some() || into.is_some() {
             let amps: f64 = members.iter().map(|d| s.amps(d.branch).abs()).sum();
@@ -79,7 +78,7 @@ pub(crate) fn pin_amps(plan: &Plan, layout: &Layout, s: &Snapshot) -> BTreeMap<K
             add(&wire.pin.at, draws.high.get(), 0.0);
         }
     }
-    for (pin, amps) in bases(plan, layout, s) {
+    for (pin, amps) in bases(plan, s) {
         add(pin, amps, 0.0);
     }
     let inputs = plan.loads.iter().filter_map(|l| Some(&l.signal.as_ref()?.input));
@@ -88,7 +87,7 @@ pub(crate) fn pin_amps(plan: &Plan, layout: &Layout, s: &Snapshot) -> BTreeMap<K
     for hop in any_opto.then(|| hops(plan)).into_iter().flatten() {
         let (Some(opto), Some(pin)) = (hop.opto(plan), hop.pins.0) else { continue };
         let high = opto.from.is_none();
-        if let Some((_, most)) = opto_amps(plan, layout, &hop, opto, high, s) {
+        if let Some((_, most)) = opto_amps(plan, &hop, opto, high, s) {
             add(pin, if high { most } else { 0.0 }, if high { 0.0 } else { most });
         }
     }
@@ -97,7 +96,7 @@ pub(crate) fn pin_amps(plan: &Plan, layout: &Layout, s: &Snapshot) -> BTreeMap<K
             // Whoever holds the line low takes what all pull-ups give.
             let amps: f64 = crate::topology::buses::pulls(plan, i, Some(&pin.at))
                 .iter()
-                .filter_map(|p| Some(crate::solved::pulls::volts_of(layout, p, s)? / p.ohms.low.get().max(1e-9)))
+                .filter_map(|p| Some(crate::solved::pulls::volts_of(p, s)? / p.ohms.low.get().max(1e-9)))
                 .sum();
             if amps > 0.0 {
                 add(&pin.at, 0.0, amps);

@@ -1,7 +1,6 @@
 //! What turns into heat where, and how warm that makes it.
 
 use super::outcome::{Outcome, Snapshot};
-use crate::network::layout::Layout;
 use crate::network::layout::{BoardAt, ConverterAt};
 use crate::plan::kinds::housing::Held;
 use crate::plan::kinds::run::{Port, RunKind};
@@ -16,19 +15,16 @@ use crate::topology::run::Run;
 pub(crate) const BOX_W_PER_M2_K: f64 = 7.0;
 
 /// Heat in a converter, W.
-pub(crate) fn converter_w(plan: &Plan, layout: &Layout, i: usize, s: &Snapshot) -> f64 {
-    let ConverterAt { input, output, .. } = layout.converters[i];
-    let Some(out) = plan.node_id(NodeKind::Converter(i)).map(|id| layout.nodes[id.0]) else { return 0.0 };
-    if !s.solution.alive[input.plus] {
-        return 0.0;
-    }
-    let taken = s.solution.across(input.plus, input.minus) * s.current_into_converter(plan, i);
-    taken - s.solution.across(out.plus, out.minus) * s.amps(output)
+pub(crate) fn converter_w(plan: &Plan, i: usize, s: &Snapshot) -> f64 {
+    let ConverterAt { input, output, .. } = s.layout.converters[i];
+    let given = plan.node_id(NodeKind::Converter(i)).and_then(|id| s.volts_at(id));
+    let (Some(taken), Some(given)) = (s.volts(input), given) else { return 0.0 };
+    taken * s.current_into_converter(plan, i) - given * s.amps(output)
 }
 
 /// Heat in a board's logic regulator, W. The board's own current goes through it as well.
-pub(crate) fn regulator_w(plan: &Plan, layout: &Layout, i: usize, o: &Outcome, s: &Snapshot) -> f64 {
-    let BoardAt { main, regulator: Some(branch), .. } = layout.controllers[i] else { return 0.0 };
+pub(crate) fn regulator_w(plan: &Plan, i: usize, o: &Outcome, s: &Snapshot) -> f64 {
+    let BoardAt { main, regulator: Some(branch), .. } = s.layout.controllers[i] else { return 0.0 };
     if !s.solution.alive[main.plus] {
         return 0.0;
     }
@@ -38,8 +34,8 @@ pub(crate) fn regulator_w(plan: &Plan, layout: &Layout, i: usize, o: &Outcome, s
 }
 
 /// Heat in the regulator behind a board's unregulated input, W.
-pub(crate) fn unregulated_w(layout: &Layout, i: usize, s: &Snapshot) -> f64 {
-    let Some((at, branch)) = &layout.inlets[i].unregulated else { return 0.0 };
+pub(crate) fn unregulated_w(i: usize, s: &Snapshot) -> f64 {
+    let Some((at, branch)) = &s.layout.inlets[i].unregulated else { return 0.0 };
     if !s.solution.alive[at.plus] {
         return 0.0;
     }
@@ -47,38 +43,38 @@ pub(crate) fn unregulated_w(layout: &Layout, i: usize, s: &Snapshot) -> f64 {
 }
 
 /// Heat of something in a box, W.
-fn held_w(plan: &Plan, layout: &Layout, held: Held, s: &Snapshot) -> f64 {
+fn held_w(plan: &Plan, held: Held, s: &Snapshot) -> f64 {
     let at = |branch: usize| s.amps(branch) * s.drop_v(branch);
     match held {
         Held::Nothing => 0.0,
-        Held::Converter(i) => converter_w(plan, layout, i, s),
+        Held::Converter(i) => converter_w(plan, i, s),
         Held::Controller(i) => {
-            let BoardAt { own, regulator, .. } = layout.controllers[i];
-            at(own) + regulator.map_or(0.0, at) + unregulated_w(layout, i, s)
+            let BoardAt { own, regulator, .. } = s.layout.controllers[i];
+            at(own) + regulator.map_or(0.0, at) + unregulated_w(i, s)
         }
         Held::Strip(i) => s.solution.strips[i].pixel_w + s.solution.strips[i].copper_w,
-        Held::Load(i) => layout.loads[i].iter().map(|d| at(d.branch)).sum(),
+        Held::Load(i) => s.layout.loads[i].iter().map(|d| at(d.branch)).sum(),
         Held::Branch(i) => {
-            let own = layout.conductors.iter().find(|c| c.run == Run::Branch(i));
+            let own = s.layout.conductors.iter().find(|c| c.run == Run::Branch(i));
             let leads = own.map_or(0.0, |c| c.feed.map_or(0.0, at) + at(c.back));
-            leads + layout.elements[i].map_or(0.0, at)
+            leads + s.layout.elements[i].map_or(0.0, at)
         }
     }
 }
 
 /// Heat in a box, W.
-pub(crate) fn box_w(plan: &Plan, layout: &Layout, housing: usize, s: &Snapshot) -> f64 {
-    plan.housings[housing].holds.iter().map(|(_, held)| held_w(plan, layout, *held, s)).sum()
+pub(crate) fn box_w(plan: &Plan, housing: usize, s: &Snapshot) -> f64 {
+    plan.housings[housing].holds.iter().map(|(_, held)| held_w(plan, *held, s)).sum()
 }
 
 /// How much warmer than outside it is in a box: ΔT = P/(7 W/m²K · A).
-pub(crate) fn box_rise_k(plan: &Plan, layout: &Layout, housing: usize, s: &Snapshot) -> f64 {
-    box_w(plan, layout, housing, s) / (BOX_W_PER_M2_K * plan.housings[housing].area.low_si())
+pub(crate) fn box_rise_k(plan: &Plan, housing: usize, s: &Snapshot) -> f64 {
+    box_w(plan, housing, s) / (BOX_W_PER_M2_K * plan.housings[housing].area.low_si())
 }
 
 /// The air around a lead, °C: the warmest that it passes. A lead that begins or ends at something in a box is partly in
 /// it, and that part limits it.
-pub(crate) fn air_of_run_c(plan: &Plan, layout: &Layout, run: Run, s: &Snapshot) -> f64 {
+pub(crate) fn air_of_run_c(plan: &Plan, run: Run, s: &Snapshot) -> f64 {
     let near = feed_of(plan, run).and_then(|f| held_of_node(plan, f.from.id));
     let far = match run {
         Run::Branch(i) => Some(Held::Branch(i)),
@@ -88,7 +84,7 @@ pub(crate) fn air_of_run_c(plan: &Plan, layout: &Layout, run: Run, s: &Snapshot)
         Run::Injection(i, _) | Run::Join(i, _) => Some(Held::Strip(i)),
         Run::Shifter(_) | Run::Ground(_) => None,
     };
-    near.into_iter().chain(far).map(|held| air_c(plan, layout, held, s)).fold(plan.warmest_c(), f64::max)
+    near.into_iter().chain(far).map(|held| air_c(plan, held, s)).fold(plan.warmest_c(), f64::max)
 }
 
 /// What a box can hold of a node.
@@ -108,7 +104,7 @@ fn held_of_node(plan: &Plan, id: NodeId) -> Option<Held> {
 }
 
 /// The air around something: the warmest ambient, and what its box adds.
-pub(crate) fn air_c(plan: &Plan, layout: &Layout, held: Held, s: &Snapshot) -> f64 {
+pub(crate) fn air_c(plan: &Plan, held: Held, s: &Snapshot) -> f64 {
     let own = plan.housings.iter().position(|h| h.holds.iter().any(|(_, inside)| *inside == held));
-    plan.warmest_c() + own.map_or(0.0, |h| box_rise_k(plan, layout, h, s))
+    plan.warmest_c() + own.map_or(0.0, |h| box_rise_k(plan, h, s))
 }

@@ -1,7 +1,7 @@
 //! Levels of a hop in a solved state: what its sender gives, what its receiver wants and stands, and the ground between.
 
 use super::outcome::Snapshot;
-use crate::network::layout::{Layout, Terminals};
+use crate::network::layout::Terminals;
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::threshold::Threshold;
@@ -17,7 +17,7 @@ pub(crate) struct Supplied {
 }
 
 /// Supply volts and ground of an end; `receiver` picks a strip's first pixel, else its last.
-pub(crate) fn supplied(plan: &Plan, layout: &Layout, end: End, receiver: bool, s: &Snapshot) -> Option<Supplied> {
+pub(crate) fn supplied(plan: &Plan, end: End, receiver: bool, s: &Snapshot) -> Option<Supplied> {
     let at = |t: Terminals| {
         s.solution.alive[t.plus]
             .then(|| Supplied { vdd: s.solution.across(t.plus, t.minus), ground: s.solution.potential[t.minus] })
@@ -29,11 +29,11 @@ pub(crate) fn supplied(plan: &Plan, layout: &Layout, end: End, receiver: bool, s
             } else {
                 NodeKind::BoardInput(c)
             };
-            at(layout.nodes[plan.node_id(kind)?.0])
+            at(s.layout.nodes[plan.node_id(kind)?.0])
         }
         End::Shifter(i, rail) => {
-            let low = layout.shifter_lows[i].filter(|_| rail == Rail::Low);
-            at(low.unwrap_or(layout.shifters[i].at))
+            let low = s.layout.shifter_lows[i].filter(|_| rail == Rail::Low);
+            at(low.unwrap_or(s.layout.shifters[i].at))
         }
         End::Strip(i) => {
             let l = &s.solution.strips[i];
@@ -43,23 +43,23 @@ pub(crate) fn supplied(plan: &Plan, layout: &Layout, end: End, receiver: bool, s
                 Supplied { vdd: l.last_v, ground: l.minus_last }
             })
         }
-        End::Load(l, m) => at(layout.loads[l].get(m)?.at),
-        End::Driver(d, _) => at(layout.loads.get(plan.drivers[d].load?)?.first()?.at),
+        End::Load(l, m) => at(s.layout.loads[l].get(m)?.at),
+        End::Driver(d, _) => at(s.layout.loads.get(plan.drivers[d].load?)?.first()?.at),
         End::Outside(_) => None,
     }
 }
 
 /// Supply and ground of a hop's receiver; what the plan does not show counts as having its sender's.
-pub(crate) fn receiver_of(plan: &Plan, layout: &Layout, hop: &Hop<'_>, s: &Snapshot) -> Option<Supplied> {
+pub(crate) fn receiver_of(plan: &Plan, hop: &Hop<'_>, s: &Snapshot) -> Option<Supplied> {
     match hop.to {
-        End::Outside(_) => supplied(plan, layout, hop.from, false, s),
+        End::Outside(_) => supplied(plan, hop.from, false, s),
         // Without a supply of its own its input counts against its −.
         End::Driver(d, c) if plan.drivers[d].load.is_none() => {
-            let node = layout.nodes.get(plan.ground_of_driver(d, c)?.0)?;
-            let vdd = supplied(plan, layout, hop.from, false, s)?.vdd;
+            let node = s.layout.nodes.get(plan.ground_of_driver(d, c)?.0)?;
+            let vdd = supplied(plan, hop.from, false, s)?.vdd;
             s.solution.alive[node.minus].then(|| Supplied { vdd, ground: s.solution.potential[node.minus] })
         }
-        to => supplied(plan, layout, to, true, s),
+        to => supplied(plan, to, true, s),
     }
 }
 

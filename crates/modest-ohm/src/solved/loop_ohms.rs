@@ -3,7 +3,6 @@
 use modest_ohm_solve::network::Law;
 
 use super::outcome::Snapshot;
-use crate::network::layout::Layout;
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
@@ -11,19 +10,19 @@ use crate::topology::rail::way_up;
 use crate::topology::run::Run;
 
 /// The resistance of feed and return, fuses, contacts and diodes from a node to its source, Ω.
-pub(crate) fn loop_ohms(plan: &Plan, layout: &Layout, from: NodeId, s: &Snapshot) -> f64 {
+pub(crate) fn loop_ohms(plan: &Plan, from: NodeId, s: &Snapshot) -> f64 {
     let of = |branch: usize| match s.net.branches[branch].law {
         Law::Conductor { ohms, .. } | Law::Diode { ohms, .. } => ohms,
         _ => 0.0,
     };
     let run_ohms = |run: Run| {
-        let info = layout.conductors.iter().find(|c| c.run == run);
+        let info = s.layout.conductors.iter().find(|c| c.run == run);
         info.map_or(0.0, |c| c.feed.map_or(0.0, of) + of(c.back))
     };
     way_up(plan, from)
         .into_iter()
         .map(|id| match plan.nodes[id.0].kind {
-            NodeKind::Branch(i) => run_ohms(Run::Branch(i)) + layout.elements[i].map_or(0.0, of),
+            NodeKind::Branch(i) => run_ohms(Run::Branch(i)) + s.layout.elements[i].map_or(0.0, of),
             NodeKind::BoardInput(i) => run_ohms(Run::Controller(i)),
             _ => 0.0,
         })

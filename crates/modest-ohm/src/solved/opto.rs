@@ -2,7 +2,7 @@
 
 use super::levels::supplied;
 use super::outcome::Snapshot;
-use crate::network::layout::{Layout, Terminals};
+use crate::network::layout::Terminals;
 use crate::plan::kinds::signal_lines::Opto;
 use crate::plan::model::Plan;
 use crate::topology::signals::{End, Hop};
@@ -14,15 +14,8 @@ pub(crate) const STAGE_OHMS: f64 = 40.0;
 
 /// Current through the LED of an optocoupler, from least to most, A, while what drives it is high or low; `None` where
 /// that, or the rail from which it hangs, is off.
-pub(crate) fn opto_amps(
-    plan: &Plan,
-    layout: &Layout,
-    hop: &Hop<'_>,
-    opto: &Opto,
-    high: bool,
-    s: &Snapshot,
-) -> Option<(f64, f64)> {
-    let sender = supplied(plan, layout, hop.from, false, s)?;
+pub(crate) fn opto_amps(plan: &Plan, hop: &Hop<'_>, opto: &Opto, high: bool, s: &Snapshot) -> Option<(f64, f64)> {
+    let sender = supplied(plan, hop.from, false, s)?;
     let (own_least, own_most) = match hop.from {
         End::Pin(c) => {
             let ohms = &plan.controllers[c].pins.ohms;
@@ -34,7 +27,7 @@ pub(crate) fn opto_amps(
         (None, true) => sender.vdd,
         (None, false) => LOW_V,
         (Some(from), high) => {
-            let Terminals { plus, .. } = *layout.nodes.get(from.id.0)?;
+            let Terminals { plus, .. } = *s.layout.nodes.get(from.id.0)?;
             if !s.solution.alive[plus] {
                 return None;
             }

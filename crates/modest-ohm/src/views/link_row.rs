@@ -1,7 +1,6 @@
 //! The margins of a hop in one solved state, as a row.
 
 use super::shapes::LinkRow;
-use crate::network::layout::Layout;
 use crate::plan::model::Plan;
 use crate::quantity::units::Volts;
 use crate::solved::levels::{levels, receiver_of, supplied, thresholds, top_of};
@@ -10,9 +9,9 @@ use crate::tables::input::ABOVE_V;
 use crate::topology::signals::Hop;
 
 /// The hop's margins in one state (electrical reference, "Boards, pins and levels").
-pub(crate) fn link_row(plan: &Plan, layout: &Layout, hop: &Hop<'_>, s: &Snapshot) -> Option<LinkRow> {
-    let sender = supplied(plan, layout, hop.from, false, s)?;
-    let receiver = receiver_of(plan, layout, hop, s)?;
+pub(crate) fn link_row(plan: &Plan, hop: &Hop<'_>, s: &Snapshot) -> Option<LinkRow> {
+    let sender = supplied(plan, hop.from, false, s)?;
+    let receiver = receiver_of(plan, hop, s)?;
     let (voh, vol) = levels(plan, hop, sender.vdd);
     let (vih, vil) = thresholds(plan, hop);
     let shift = receiver.ground - sender.ground;

@@ -1,7 +1,7 @@
 //! What a node's current is made of, and the order of a plan's nodes as a tree.
 
 use crate::network::layout::BoardAt;
-use crate::network::layout::{ConductorInfo, Layout};
+use crate::network::layout::ConductorInfo;
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
@@ -14,12 +14,12 @@ use crate::topology::run::Run;
 const WORTH_A: f64 = 1e-9;
 
 /// Everything that leaves a node's + besides what feeds it.
-pub(crate) fn parts_of(plan: &Plan, layout: &Layout, id: usize, s: &Snapshot) -> Vec<(String, Amps)> {
-    let plus = layout.nodes[id].plus;
+pub(crate) fn parts_of(plan: &Plan, id: usize, s: &Snapshot) -> Vec<(String, Amps)> {
+    let plus = s.layout.nodes[id].plus;
     let mut parts: Vec<(String, Amps)> = Vec::new();
     let mut add = |name: String, branch: usize| {
         let b = &s.net.branches[branch];
-        let amps = match (layout.behind(b.from) == plus, b.to == plus) {
+        let amps = match (s.layout.behind(b.from) == plus, b.to == plus) {
             (true, false) => s.amps(branch),
             (false, true) => -s.amps(branch),
             _ => return,
@@ -28,54 +28,54 @@ pub(crate) fn parts_of(plan: &Plan, layout: &Layout, id: usize, s: &Snapshot) ->
             parts.push((name, Amps::new(amps)));
         }
     };
-    for info in &layout.conductors {
+    for info in &s.layout.conductors {
         // What comes in over the node's own feed is the sum, not a part of it.
-        if let Some(feed) = info.feed.filter(|f| layout.behind(s.net.branches[*f].from) == plus) {
+        if let Some(feed) = info.feed.filter(|f| s.layout.behind(s.net.branches[*f].from) == plus) {
             add(info.name.clone(), feed);
         }
     }
-    for (link, branch) in plan.links.iter().zip(&layout.links) {
+    for (link, branch) in plan.links.iter().zip(&s.layout.links) {
         add(link.name.text.clone(), *branch);
     }
-    for (clamp, branch) in plan.clamps.iter().zip(&layout.clamps) {
+    for (clamp, branch) in plan.clamps.iter().zip(&s.layout.clamps) {
         add(clamp.name.text.clone(), *branch);
     }
     if matches!(plan.nodes[id].kind, NodeKind::Branch(_)) {
         // What a further terminal brings into its board.
-        for (board, inlets) in plan.controllers.iter().zip(&layout.inlets) {
+        for (board, inlets) in plan.controllers.iter().zip(&s.layout.inlets) {
             inlets.joins().for_each(|join| add(format!("{}.{}", board.name.text, board.terminal), join));
         }
     }
     if let NodeKind::BoardInput(i) = plan.nodes[id].kind {
         let board = &plan.controllers[i];
-        let BoardAt { own, regulator, .. } = layout.controllers[i];
+        let BoardAt { own, regulator, .. } = s.layout.controllers[i];
         add(format!("{} itself", board.name.text), own);
         if let (Some(branch), Some(regulator)) = (regulator, &board.regulator) {
             add(format!("{}.{}", board.name.text, regulator.output), branch);
         }
         // Without a feed of its own what comes in by the other terminals is the sum, not a part of it.
         if board.feed.is_some() {
-            if let Some(usb) = &layout.inlets[i].usb {
+            if let Some(usb) = &s.layout.inlets[i].usb {
                 add(format!("{}.usb", board.name.text), usb.join);
             }
-            if let (Some((_, branch)), Some(unregulated)) = (&layout.inlets[i].unregulated, &board.unregulated) {
+            if let (Some((_, branch)), Some(unregulated)) = (&s.layout.inlets[i].unregulated, &board.unregulated) {
                 add(format!("{}.{}", board.name.text, unregulated.terminal), *branch);
             }
         }
     }
-    parts.extend(colours_behind(plan, layout, id, s));
+    parts.extend(colours_behind(plan, id, s));
     parts
 }
 
 /// The colours of strips that leave through a stage: they come in by their strip's own feed.
-fn colours_behind(plan: &Plan, layout: &Layout, id: usize, s: &Snapshot) -> Vec<(String, Amps)> {
+fn colours_behind(plan: &Plan, id: usize, s: &Snapshot) -> Vec<(String, Amps)> {
     let is_stage = matches!(plan.nodes[id].kind, NodeKind::Branch(i) if plan.stage_of_run(i).is_some());
-    let minus = layout.nodes[id].minus;
+    let minus = s.layout.nodes[id].minus;
     let through = |info: &&ConductorInfo| {
         matches!(info.run, Run::Injection(strip, _) if plan.strips[strip].is_fan())
             && s.net.branches[info.back].from == minus
     };
-    let those = layout.conductors.iter().filter(|_| is_stage).filter(through);
+    let those = s.layout.conductors.iter().filter(|_| is_stage).filter(through);
     // A return counts the other way round.
     let all = those.map(|info| (info.name.clone(), Amps::new(-s.amps(info.back))));
     all.filter(|(_, amps)| amps.get().abs() > WORTH_A).collect()

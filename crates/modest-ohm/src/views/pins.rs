@@ -138,7 +138,7 @@ impl Review {
             let Ok(s) = &o.sustained else { continue };
             let mut sums = vec![0.0; plan.controllers.len()];
             let mut group_sums: BTreeMap<(usize, &str), f64> = BTreeMap::new();
-            for ((board, pin), amps) in pin_amps(plan, &self.layout, s) {
+            for ((board, pin), amps) in pin_amps(plan, s) {
                 let Some(controller) = plan.controllers.get(board) else { continue };
                 sums[board] += amps.most();
                 let listed = controller.pins.find(&pin).and_then(|i| controller.pins.list.get(i));

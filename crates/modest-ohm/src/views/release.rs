@@ -87,7 +87,7 @@ impl Review {
             let Ok(s) = &o.actual else { continue };
             let Some(DemandAt { at: t, branch }) = self.layout.loads[index].first() else { continue };
             let (amps, volts) = (s.amps(*branch), s.solution.across(t.plus, t.minus));
-            let Some(supply) = channel.holds_v(&self.layout, s) else { continue };
+            let Some(supply) = channel.holds_v(s) else { continue };
             // Of equal currents that at the higher supply: its switch sees more.
             let larger = |m: (f64, f64, f64)| exceeds(amps, m.0) || (at_least(amps, m.0) && supply > m.2);
             if amps > 1e-9 && most.is_none_or(larger) {

@@ -64,7 +64,7 @@ impl Review {
             wanted,
             limit,
             headroom,
-            parts: o.wanted.as_ref().map_or_else(|_| Vec::new(), |s| parts_of(&self.plan, &self.layout, id, s)),
+            parts: o.wanted.as_ref().map_or_else(|_| Vec::new(), |s| parts_of(&self.plan, id, s)),
             limiting: actual.is_some_and(|s| {
                 crate::solved::currents::source_of(&self.layout, kind).is_some_and(|b| s.solution.limiting[b])
             }),
@@ -94,7 +94,7 @@ impl Review {
                     let (back, return_loss) = of(info.back);
                     let drop = |b: usize| Volts::new(s.drop_v(b).abs());
                     let lasting = o.sustained.as_ref().unwrap_or(s);
-                    let air = air_of_run_c(&self.plan, &self.layout, info.run, lasting);
+                    let air = air_of_run_c(&self.plan, info.run, lasting);
                     let (limit, limited_by) = crate::topology::ratings::lead_limit(&self.plan, info.run, air);
                     let amps = |b: usize| lasting.solution.current[b].abs();
                     let sides = [
@@ -282,7 +282,7 @@ impl Review {
             .flat_map(|hop| {
                 self.pick(
                     select,
-                    |o| super::link_row::link_row(&self.plan, &self.layout, hop, o.actual.as_ref().ok()?),
+                    |o| super::link_row::link_row(&self.plan, hop, o.actual.as_ref().ok()?),
                     |r| r.high_margin.map_or(f64::NEG_INFINITY, |m| -m.get()),
                 )
             })

@@ -129,10 +129,10 @@ impl Review {
     }
 
     fn node_traces(&self, id: usize) -> Vec<Trace> {
-        let (kind, t) = (self.plan.nodes[id].kind, self.layout.nodes[id]);
+        let kind = self.plan.nodes[id].kind;
         let name = &self.plan.nodes[id].name;
         let mut traces = Vec::new();
-        let volts = |s: &Snapshot| s.volts(t);
+        let volts = |s: &Snapshot| s.volts_at(NodeId(id));
         if let Some((o, v)) = self.where_largest(|o| o.actual.as_ref().ok().and_then(volts).map(|v| -v))
             && let Ok(s) = &o.actual
         {
@@ -144,7 +144,7 @@ impl Review {
         if let Some((o, a)) = self.where_largest(wanted)
             && let Ok(s) = &o.wanted
         {
-            let mut from: Vec<Trace> = super::parts::parts_of(&self.plan, &self.layout, id, s)
+            let mut from: Vec<Trace> = super::parts::parts_of(&self.plan, id, s)
                 .into_iter()
                 .map(|(part, amps)| Trace::computed(part, amps, "solved", Vec::new()))
                 .collect();

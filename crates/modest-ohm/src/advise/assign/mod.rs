@@ -11,7 +11,6 @@ pub(crate) mod why;
 use std::collections::BTreeMap;
 
 use crate::derived::pin_currents::pin_amps;
-use crate::network::layout::Layout;
 use crate::plan::model::Plan;
 use crate::plan::pins::{Ability, AtBoot, Has, Level, Pin, PinKind};
 use crate::plan::resolve::pin_refs::pins_mut;
@@ -139,8 +138,8 @@ fn item(subject: &str) -> String {
 /// The pins chosen for open jobs, by their place among all jobs.
 fn choose(plan: &Plan) -> Result<Vec<(usize, PinAt)>, NoAssignment> {
     let all = jobs(plan);
-    let (layout, outcomes) = solve_all(plan, Lift::None);
-    let own = own_amps(plan, &layout, &outcomes, &all);
+    let (_, outcomes) = solve_all(plan, Lift::None);
+    let own = own_amps(plan, &outcomes, &all);
     let open: Vec<Open<'_>> = (all.iter().enumerate())
         .filter(|(_, j)| j.pin.is_open())
         .map(|(at, j)| Open { job: j.clone(), at, amps: own[at] })
@@ -184,11 +183,11 @@ fn wish(plan: &Plan, open: &Open<'_>) -> String {
 }
 
 /// What each job puts on its pin at the most, A.
-fn own_amps(plan: &Plan, layout: &Layout, outcomes: &[crate::solved::outcome::Outcome], all: &[Job<'_>]) -> Vec<f64> {
+fn own_amps(plan: &Plan, outcomes: &[crate::solved::outcome::Outcome], all: &[Job<'_>]) -> Vec<f64> {
     let states = || outcomes.iter().filter(|o| o.case.continuous).filter_map(|o| o.sustained.as_ref().ok());
     let mut pins: BTreeMap<(usize, String), f64> = BTreeMap::new();
     for s in states() {
-        for (key, amps) in pin_amps(plan, layout, s) {
+        for (key, amps) in pin_amps(plan, s) {
             let most = pins.entry(key).or_default();
             *most = most.max(amps.most());
         }
@@ -202,7 +201,7 @@ fn own_amps(plan: &Plan, layout: &Layout, outcomes: &[crate::solved::outcome::Ou
         let own = hops.iter().filter(|h| h.names.1 == subject);
         let most = own.filter_map(|h| {
             let opto = h.opto(plan)?;
-            let amps = |s| Some(opto_amps(plan, layout, h, opto, opto.from.is_none(), s)?.1);
+            let amps = |s| Some(opto_amps(plan, h, opto, opto.from.is_none(), s)?.1);
             states().filter_map(amps).reduce(f64::max)
         });
         most.fold(0.0, f64::max)

@@ -112,7 +112,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) {
     }
     let vdd = |o: &Outcome, end: End, receiver: bool| {
         let s = o.actual.as_ref().ok()?;
-        supplied(plan, context.layout, end, receiver, s)
+        supplied(plan, end, receiver, s)
     };
     let all = || context.outcomes.iter().chain(context.programming);
     // A state that the plan itself speaks of: a scenario, or a computer plugged in while the rest is off.

@@ -5,6 +5,7 @@ use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
 use crate::plan::kinds::controller::Controller;
 use crate::plan::model::node::NodeKind;
+use crate::plan::wiring::feed::NodeId;
 use crate::plan::wiring::scenario_name::Scenario;
 use crate::quantity::units::{Amps, Volts};
 use crate::solved::currents::LEAK_A;
@@ -99,11 +100,7 @@ fn lifted(context: &Context<'_>, own: &[&Outcome]) -> Option<(String, Worst)> {
             NodeKind::Converter(i) => !s.solution.alive[context.layout.converters[i].input.plus],
             _ => false,
         };
-        let t = context.layout.nodes[id];
-        let volts = |o: &Outcome| {
-            let s = o.sustained.as_ref().ok().filter(|s| is_off(o, s))?;
-            s.volts(t)
-        };
+        let volts = |o: &Outcome| o.sustained.as_ref().ok().filter(|s| is_off(o, s))?.volts_at(NodeId(id));
         let at = worst_of(own.iter().copied(), volts).map(|(o, v)| Worst::at(o, v)).filter(|w| w.value > OFF_V);
         if let Some(at) = at.filter(|w| found.as_ref().is_none_or(|(_, f)| w.value > f.value + 1e-6)) {
             found = Some((node.name.clone(), at));

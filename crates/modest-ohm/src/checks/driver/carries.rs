@@ -22,8 +22,8 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
 
 fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>) {
     let name = channel.name();
-    let lasting = |o: &Outcome| channel.amps(context.layout, o.sustained.as_ref().ok()?);
-    let short = |o: &Outcome| channel.amps(context.layout, o.wanted.as_ref().ok()?);
+    let lasting = |o: &Outcome| channel.amps(o.sustained.as_ref().ok()?);
+    let short = |o: &Outcome| channel.amps(o.wanted.as_ref().ok()?);
     let Some((long, long_a)) = worst_of(context.continuous(), lasting) else { return };
     let surge = worst_of(context.outcomes.iter().filter(|o| !o.case.continuous), short);
     let Some(rating) = &channel.driver.current else {

@@ -42,12 +42,12 @@ fn load_of(plan: &Plan, channel: &Channel<'_>) -> (ContactLoad, &'static str) {
 
 fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, relay: &Relay) {
     let (plan, name) = (context.plan, channel.name());
-    let flows = |o: &Outcome| channel.amps(context.layout, o.sustained.as_ref().ok()?);
+    let flows = |o: &Outcome| channel.amps(o.sustained.as_ref().ok()?);
     let Some((o, amps)) = worst_of(context.continuous(), flows) else { return };
     if amps <= 1e-9 {
         return;
     }
-    let volts = |o: &Outcome| channel.holds_v(context.layout, o.actual.as_ref().ok()?);
+    let volts = |o: &Outcome| channel.holds_v(o.actual.as_ref().ok()?);
     let most_v = worst_of(context.outcomes.iter(), volts).map_or(0.0, |(_, v)| v);
     let carries = Amps::new(amps);
     let Some(rating) = &channel.driver.current else {

@@ -62,10 +62,10 @@ fn on(
 ) {
     let name = channel.name();
     // Of a board whose supply has collapsed another check speaks: what its pins give with all limits lifted counts.
-    let gets = |o: &Outcome| gate_volts(channel, drive, context.layout, o.wanted.as_ref().ok()?);
+    let gets = |o: &Outcome| gate_volts(channel, drive, o.wanted.as_ref().ok()?);
     let Some((o, least)) = worst_of(context.outcomes.iter(), |o| gets(o).map(|v| -v)) else { return };
     let volts = Volts::new(-least);
-    let flows = |o: &Outcome| channel.amps(context.layout, o.wanted.as_ref().ok()?);
+    let flows = |o: &Outcome| channel.amps(o.wanted.as_ref().ok()?);
     let amps = worst_of(context.outcomes.iter(), flows).map_or(0.0, |(_, a)| a);
     let need = GateNeed {
         volts,
@@ -148,7 +148,7 @@ fn turns_off(
             let Some(drive) = drive else { return true };
             let left = |o: &Outcome| {
                 let s = o.actual.as_ref().ok()?;
-                Some(channel.holds_v(context.layout, s)? - drive.volts(context.plan, context.layout, s)?)
+                Some(channel.holds_v(s)? - drive.volts(context.plan, s)?)
             };
             let Some((o, most)) = worst_of(context.outcomes.iter(), left) else { return true };
             let Some(threshold) = &fet.threshold else {
@@ -197,7 +197,7 @@ fn turns_off(
 pub(crate) fn over(context: &Context<'_>, sink: &mut Sink) {
     for (channel, fet, drive) in fets(context.plan) {
         let Some(most) = &fet.gate_max else { continue };
-        let gets = |o: &Outcome| gate_volts(&channel, drive.as_ref(), context.layout, o.actual.as_ref().ok()?);
+        let gets = |o: &Outcome| gate_volts(&channel, drive.as_ref(), o.actual.as_ref().ok()?);
         let Some((o, volts)) = worst_of(context.outcomes.iter(), gets) else { continue };
         let (name, got) = (channel.name(), Volts::new(volts));
         if at_most(volts, most.low.get()) {

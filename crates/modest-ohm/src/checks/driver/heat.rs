@@ -41,9 +41,9 @@ fn watts(context: &Context<'_>, channel: &Channel<'_>, o: &Outcome) -> Option<f6
         .driver
         .transistor()
         .zip(drive.as_ref())
-        .and_then(|(t, d)| Some(base_amps(t, d, d.volts_of(channel, context.layout, s)?).1));
-    let gate = gate_volts(channel, drive.as_ref(), context.layout, s);
-    Some(channel.heat(context.layout, s, base.unwrap_or(0.0), gate)?.total())
+        .and_then(|(t, d)| Some(base_amps(t, d, d.volts_of(channel, s)?).1));
+    let gate = gate_volts(channel, drive.as_ref(), s);
+    Some(channel.heat(s, base.unwrap_or(0.0), gate)?.total())
 }
 
 fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, together: &[&Channel<'_>]) {
@@ -51,7 +51,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, together
         let each: Vec<f64> = together.iter().filter_map(|c| watts(context, c, o)).collect();
         (!each.is_empty()).then(|| each.iter().sum::<f64>())
     };
-    let junction = |o: &Outcome| junction_c(channel, context.layout, sum(o)?, o.sustained.as_ref().ok()?);
+    let junction = |o: &Outcome| junction_c(channel, sum(o)?, o.sustained.as_ref().ok()?);
     let (name, span) = if together.len() > 1 {
         (channel.driver.name.text.as_str(), channel.driver.name.span)
     } else {
@@ -82,7 +82,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, together
         }
         return;
     };
-    let air = o.sustained.as_ref().ok().and_then(|s| junction_c(channel, context.layout, 0.0, s)).unwrap_or(0.0);
+    let air = o.sustained.as_ref().ok().and_then(|s| junction_c(channel, 0.0, s)).unwrap_or(0.0);
     let wants = KelvinsPerWatt::new(((limit - MARGIN_K - air) / loss.get().max(1e-9)).max(0.0));
     let mut cures = vec![match &channel.driver.heat.case {
         Some(case) if wants.get() > case.high.get() => {

@@ -42,7 +42,7 @@ fn added_v(channel: &Channel<'_>) -> f64 {
 
 fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>) {
     let name = channel.name();
-    let highest = |o: &Outcome| channel.holds_v(context.layout, o.actual.as_ref().ok()?);
+    let highest = |o: &Outcome| channel.holds_v(o.actual.as_ref().ok()?);
     let Some((o, volts)) = worst_of(context.outcomes.iter(), highest) else { return };
     let added = added_v(channel);
     let holds = Volts::new(volts + added);
@@ -85,7 +85,7 @@ fn supply(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>) {
         sink.unknown(name, driver.name.span, message, "give `voltage`, or name its class with `part`");
         return;
     };
-    let volts = |o: &Outcome| channel.holds_v(context.layout, o.actual.as_ref().ok()?);
+    let volts = |o: &Outcome| channel.holds_v(o.actual.as_ref().ok()?);
     let (Some((top, most)), Some((bottom, least))) =
         (worst_of(context.outcomes.iter(), volts), worst_of(context.continuous(), |o| volts(o).map(|v| -v)))
     else {

@@ -14,7 +14,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for channel in channels(context.plan) {
         let Some(kind) = channel.driver.solid_state() else { continue };
         let name = channel.name();
-        let flows = |o: &Outcome| channel.amps(context.layout, o.wanted.as_ref().ok()?).filter(|a| *a > 1e-9);
+        let flows = |o: &Outcome| channel.amps(o.wanted.as_ref().ok()?).filter(|a| *a > 1e-9);
         let least = worst_of(context.continuous(), |o| flows(o).map(|a| -a)).map(|(_, a)| Amps::new(-a));
         let leak = kind.leak.as_ref().zip(least).filter(|(leak, least)| exceeds(leak.high.get(), least.get()));
         let (message, cure, evidence) = if kind.ac {

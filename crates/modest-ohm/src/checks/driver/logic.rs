@@ -7,6 +7,7 @@ use crate::plan::driver::figures::{Jumper, Relay};
 use crate::plan::driver::{Driver, DriverKind};
 use crate::plan::model::Plan;
 use crate::plan::pins::{AtBoot, Level};
+use crate::plan::wiring::feed::NodeId;
 use crate::quantity::units::Volts;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
@@ -28,10 +29,9 @@ fn jumper(context: &Context<'_>, sink: &mut Sink, driver: &Driver, relay: &Relay
         sink.pass(name, "its logic and its coils are no two rails that are joined".into());
         return;
     }
-    let volts = |id: crate::plan::wiring::feed::NodeId| {
-        let t = context.layout.nodes[id.0];
+    let volts = |id: NodeId| {
         let solved = context.outcomes.iter().filter_map(|o| o.wanted.as_ref().ok());
-        solved.map(|s| s.solution.across(t.plus, t.minus)).fold(0.0, f64::max)
+        solved.filter_map(|s| s.volts_at(id)).fold(0.0, f64::max)
     };
     let (logic_v, coil_v) = (Volts::new(volts(a)), Volts::new(volts(b)));
     sink.find(

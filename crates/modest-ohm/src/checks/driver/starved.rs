@@ -39,21 +39,15 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
 }
 
 /// Collector current and the least base current in an outcome, A.
-fn currents(
-    context: &Context<'_>,
-    channel: &Channel<'_>,
-    t: &Transistor,
-    drive: &Drive<'_>,
-    o: &Outcome,
-) -> Option<(f64, f64)> {
+fn currents(channel: &Channel<'_>, t: &Transistor, drive: &Drive<'_>, o: &Outcome) -> Option<(f64, f64)> {
     let s = o.wanted.as_ref().ok()?;
-    let amps = channel.amps(context.layout, s)?;
-    let volts = drive.volts_of(channel, context.layout, s)?;
+    let amps = channel.amps(s)?;
+    let volts = drive.volts_of(channel, s)?;
     (amps > 1e-9).then(|| (amps, base_amps(t, drive, volts).0))
 }
 
 fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, t: &Transistor, drive: &Drive<'_>, hfe: f64) {
-    let of = |o: &Outcome| currents(context, channel, t, drive, o);
+    let of = |o: &Outcome| currents(channel, t, drive, o);
     let lack = |o: &Outcome| of(o).map(|(ic, ib)| -hfe * ib / ic);
     // What saturates while it runs and not while it starts is short of margin, no more.
     let lasting = worst_of(context.continuous(), lack);
@@ -121,7 +115,7 @@ fn cures(
     let or_mosfet = "take a MOSFET whose resistance is given at the pin's volts: its gate wants no \
                      current"
         .to_owned();
-    let volts = o.wanted.as_ref().ok().and_then(|s| drive.volts_of(channel, context.layout, s));
+    let volts = o.wanted.as_ref().ok().and_then(|s| drive.volts_of(channel, s));
     let pin = drive.hop.pins.0.and_then(|p| context.plan.controllers[p.controller].pins.limits(p.index, false).0);
     let (Some(volts), Some(pin)) = (volts, pin) else { return vec![or_mosfet] };
     let ratio = if channel.driver.kind == crate::plan::driver::DriverKind::Darlington { 250.0 } else { 10.0 };
@@ -148,8 +142,8 @@ fn cures(
 fn array(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, t: &Transistor, drive: &Drive<'_>) {
     let of = |o: &Outcome| {
         let s = o.wanted.as_ref().ok()?;
-        let amps = channel.amps(context.layout, s).filter(|a| *a > 1e-9)?;
-        let volts = drive.volts_of(channel, context.layout, s)?;
+        let amps = channel.amps(s).filter(|a| *a > 1e-9)?;
+        let volts = drive.volts_of(channel, s)?;
         let gets = volts - base_amps(t, drive, volts).1 * drive.ohms.1;
         Some((gets, needed_at(&t.needs, amps)?, amps))
     };

@@ -26,8 +26,8 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let drive = drive_of(context.plan, channel.at.driver, channel.at.channel);
         let edges = |o: &Outcome| {
             let s = o.actual.as_ref().ok()?;
-            let gate = gate_volts(&channel, drive.as_ref(), context.layout, s);
-            let (on, off, _) = channel.switching(context.layout, s, gate)?;
+            let gate = gate_volts(&channel, drive.as_ref(), s);
+            let (on, off, _) = channel.switching(s, gate)?;
             Some(on + off.max(pulled_off_s(&channel, fet)))
         };
         let fallback = pulled_off_s(&channel, fet);

@@ -4,14 +4,13 @@ use crate::checks::led::{each, most_a};
 use crate::derived::context::{Context, worst_of};
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
-use crate::network::layout::Terminals;
 use crate::network::state::Member;
 use crate::plan::kinds::led::Led;
 use crate::plan::kinds::scenario::LoadState;
 use crate::quantity::figure::{Corner, Origin};
 use crate::quantity::units::{Amps, Fraction, Volts};
 use crate::size::led::LEAST_SHARE;
-use crate::solved::outcome::{Outcome, Snapshot};
+use crate::solved::outcome::Outcome;
 use crate::verdict::compare::at_least;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
@@ -77,10 +76,8 @@ fn wished(context: &Context<'_>, sink: &mut Sink, led: &Led) -> bool {
 fn share(context: &Context<'_>, sink: &mut Sink, led: &Led) {
     let name = &led.name.text;
     let load = &context.plan.loads[led.load];
-    let Terminals { plus, minus } = context.layout.nodes[load.feed.from.id.0];
     let typical = context.continuous().filter(|o| o.corner == Corner::Typical);
-    let volts = |s: &Snapshot| s.solution.alive[plus].then(|| s.solution.across(plus, minus));
-    let lowest = typical.filter_map(|o| volts(o.sustained.as_ref().ok()?)).reduce(f64::min);
+    let lowest = typical.filter_map(|o| o.sustained.as_ref().ok()?.volts_at(load.feed.from.id)).reduce(f64::min);
     let Some(vs) = lowest.filter(|v| *v > 0.0) else { return };
     let drop = match &load.demand {
         crate::plan::kinds::load::Demand::Leds(d) => {

@@ -4,6 +4,7 @@ use crate::derived::context::{Context, Worst};
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
 use crate::plan::kinds::bus::{Bus, BusKind, Sensor};
+use crate::plan::wiring::feed::NodeId;
 use crate::quantity::figure::Origin;
 use crate::quantity::units::{Amps, Ohms, Volts};
 use crate::size::pull::{BusPull, bus_pull};
@@ -62,16 +63,13 @@ fn addresses(sink: &mut Sink, bus: &Bus, members: &[&Sensor]) {
 
 /// Every pull-up's rail against the lowest supply of the members.
 fn volts(context: &Context<'_>, sink: &mut Sink, index: usize, bus: &Bus, members: &[&Sensor]) {
-    let (plan, layout) = (context.plan, context.layout);
+    let (plan, _layout) = (context.plan, context.layout);
     let Some(board) = board_of(plan, index) else { return };
     let pulls = pulls(plan, index, bus.lines.first().map(|(_, p)| &p.at));
     let mut worst: Option<(f64, f64, f64, String, String, Worst)> = None;
     for o in context.outcomes {
         let Ok(s) = &o.actual else { continue };
-        let node = |id: crate::plan::wiring::feed::NodeId| {
-            let t = layout.nodes[id.0];
-            s.volts(t)
-        };
+        let node = |id: NodeId| s.volts_at(id);
         // The board, and every member with what its pins stand.
         let pins = &plan.controllers[board].pins;
         let own = logic_node(plan, board).and_then(node).map(|v| {
@@ -84,7 +82,7 @@ fn volts(context: &Context<'_>, sink: &mut Sink, index: usize, bus: &Bus, member
         let lowest = own.into_iter().chain(theirs).reduce(|a, b| if b.1 < a.1 { b } else { a });
         let Some((who, stands)) = lowest else { continue };
         for pull in &pulls {
-            let Some(v) = volts_of(layout, pull, s) else { continue };
+            let Some(v) = volts_of(pull, s) else { continue };
             if worst.as_ref().is_none_or(|w| v - stands > w.0 + 1e-9) {
                 worst = Some((v - stands, v, stands, pull.of.clone(), who.clone(), Worst::at(o, v)));
             }
@@ -137,7 +135,7 @@ fn ohms(context: &Context<'_>, sink: &mut Sink, index: usize, bus: &Bus, members
         .outcomes
         .iter()
         .filter_map(|o| o.actual.as_ref().ok())
-        .flat_map(|s| lines.iter().flatten().filter_map(move |p| volts_of(context.layout, p, s)));
+        .flat_map(|s| lines.iter().flatten().filter_map(move |p| volts_of(p, s)));
     let Some(vdd) = rail.reduce(f64::max) else { return };
     let capacitance = bus.capacitance.clone();
     let length = bus.length.as_ref();

@@ -41,7 +41,7 @@ fn sides(context: &Context<'_>, shifter: usize) -> Option<(f64, f64)> {
     let plan = context.plan;
     let both = context.outcomes.iter().filter(|o| o.corner == Corner::Typical).filter_map(|o| {
         let s = o.actual.as_ref().ok()?;
-        let at = |rail| Some(supplied(plan, context.layout, End::Shifter(shifter, rail), false, s)?.vdd);
+        let at = |rail| Some(supplied(plan, End::Shifter(shifter, rail), false, s)?.vdd);
         Some((at(Rail::Low)?, at(Rail::Main)?))
     });
     both.reduce(|a, b| if b.0 - b.1 > a.0 - a.1 { b } else { a })
@@ -83,10 +83,9 @@ fn reversed(context: &Context<'_>, sink: &mut Sink, i: usize, shifter: &Shifter)
         let Some(next) = goes.iter().find(|h| h.of == hop.of) else { continue };
         for o in context.outcomes.iter().filter(|o| o.corner == Corner::Typical) {
             let Ok(s) = &o.actual else { continue };
-            let at = |end, receiver| supplied(plan, context.layout, end, receiver, s).map(|v| v.vdd);
+            let at = |end, receiver| supplied(plan, end, receiver, s).map(|v| v.vdd);
             let (Some(input), Some(output)) = (at(hop.to, true), at(next.from, false)) else { continue };
-            let (Some(sender), Some(receiver)) =
-                (at(hop.from, false), receiver_of(plan, context.layout, next, s).map(|v| v.vdd))
+            let (Some(sender), Some(receiver)) = (at(hop.from, false), receiver_of(plan, next, s).map(|v| v.vdd))
             else {
                 continue;
             };

@@ -27,7 +27,7 @@ pub(crate) fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, opto:
     // On while the pin is high, or, from a rail, while it is low.
     let is_on = high == opto.from.is_none();
     let solved = context.outcomes.iter().filter_map(|o| {
-        let (least, most) = opto_amps(context.plan, context.layout, hop, opto, high, o.actual.as_ref().ok()?)?;
+        let (least, most) = opto_amps(context.plan, hop, opto, high, o.actual.as_ref().ok()?)?;
         Some((o, if is_on { least } else { most }))
     });
     let worst = solved.reduce(|a, b| if (b.1 < a.1) == is_on { b } else { a });

@@ -95,11 +95,10 @@ fn signal(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) {
     let one_rail = hop.is_on_one_rail(plan);
     let mut most = Most::default();
     for (to, there, here) in context.together(one_rail) {
-        let Some(receiver) = receiver_of(plan, context.layout, hop, there) else { continue };
-        let Some(sender) = supplied(plan, context.layout, hop.from, false, here) else { continue };
+        let Some(receiver) = receiver_of(plan, hop, there) else { continue };
+        let Some(sender) = supplied(plan, hop.from, false, here) else { continue };
         let shift = |s: &Snapshot| {
-            let (a, b) =
-                (receiver_of(plan, context.layout, hop, s)?, supplied(plan, context.layout, hop.from, false, s)?);
+            let (a, b) = (receiver_of(plan, hop, s)?, supplied(plan, hop.from, false, s)?);
             Some(a.ground - b.ground)
         };
         let shifts: Vec<f64> = [there, here].into_iter().filter_map(shift).collect();
@@ -176,7 +175,7 @@ fn through_opto(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, opto: &Op
     for o in context.outcomes {
         let Ok(s) = &o.actual else { continue };
         let Terminals { plus, .. } = context.layout.nodes[from.id.0];
-        let Some(own) = supplied(plan, context.layout, hop.from, false, s) else { continue };
+        let Some(own) = supplied(plan, hop.from, false, s) else { continue };
         if s.solution.alive[plus] {
             let volts = s.solution.potential[plus] - own.ground - opto.drop_v().0;
             let arrives = Arrives { volts, ohms };

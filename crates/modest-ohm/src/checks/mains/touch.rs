@@ -6,6 +6,7 @@ use crate::findings::sink::Sink;
 use crate::plan::kinds::load_kind::LoadKind;
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
+use crate::plan::wiring::feed::NodeId;
 use crate::quantity::figure::Origin;
 use crate::quantity::units::Volts;
 use crate::solved::outcome::Outcome;
@@ -29,13 +30,9 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             NodeKind::Converter(i) => plan.converters[i].name.span,
             _ => continue,
         };
-        let t = context.layout.nodes[id];
-        let volts = |o: &Outcome| {
-            let s = o.actual.as_ref().ok()?;
-            s.volts(t)
-        };
+        let volts = |o: &Outcome| o.actual.as_ref().ok()?.volts_at(NodeId(id));
         let Some((o, most)) = worst_of(context.outcomes.iter(), volts) else { continue };
-        let pump = wet(plan, crate::plan::wiring::feed::NodeId(id));
+        let pump = wet(plan, NodeId(id));
         let is_wet = plan.policy.wet || pump.is_some();
         let may = Volts::new(if is_wet { WET_V } else { DRY_V });
         let got = Volts::new(most);

@@ -4,7 +4,6 @@ use crate::derived::context::{Context, Worst, worst_of};
 use crate::derived::motor_starts::starting;
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
-use crate::network::layout::Layout;
 use crate::plan::kinds::load::Demand;
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
@@ -19,11 +18,10 @@ const START_S: f64 = 0.3;
 const RAMP: f64 = 1.5;
 
 /// The lowest volts of a board in a start or a surge.
-fn lowest<'o>(layout: &Layout, outcomes: &'o [Outcome], board: usize) -> Option<(&'o Outcome, f64)> {
-    let t = layout.controllers[board].main;
+fn lowest(outcomes: &[Outcome], board: usize) -> Option<(&Outcome, f64)> {
     let volts = |o: &Outcome| {
         let s = o.actual.as_ref().ok()?;
-        s.volts(t).map(|v| -v)
+        s.volts(s.layout.controllers[board].main).map(|v| -v)
     };
     worst_of(outcomes.iter().filter(|o| !o.case.continuous), volts).map(|(o, v)| (o, -v))
 }
@@ -32,14 +30,14 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for (i, board) in plan.controllers.iter().enumerate() {
         let (name, Some(brown_out)) = (&board.name.text, &board.brown_out) else { continue };
-        let Some((o, volts)) = lowest(context.layout, context.outcomes, i) else { continue };
+        let Some((o, volts)) = lowest(context.outcomes, i) else { continue };
         let limit = brown_out.typical;
         let below = |v: f64| is_below(v, limit.get());
         let who = starting(plan, o);
         let t = context.layout.controllers[i].main;
         let lasting = context.worst_actual(|o| o.case.continuous, |_, s| s.volts(t).map(|v| -v));
         // What is too low for long is told of the volts; what a source's limit brings about, of that source.
-        let limited = o.wanted.as_ref().is_ok_and(|s| limits(plan, context.layout, i, s));
+        let limited = o.wanted.as_ref().is_ok_and(|s| limits(plan, i, s));
         if who.is_empty() || lasting.is_some_and(|w| below(-w.value)) || limited {
             continue;
         }
@@ -66,7 +64,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
 }
 
 /// True where a source on the way to a board holds its limit.
-fn limits(plan: &Plan, _layout: &Layout, board: usize, s: &crate::solved::outcome::Snapshot) -> bool {
+fn limits(plan: &Plan, board: usize, s: &crate::solved::outcome::Snapshot) -> bool {
     let path = plan.node_id(NodeKind::BoardInput(board)).map_or_else(Vec::new, |id| plan.path_up(id));
     path.into_iter().any(|id| {
         let kind = plan.nodes[id.0].kind;
@@ -122,8 +120,8 @@ fn cures(context: &Context<'_>, board: usize, who: &[usize], limit: f64, motors:
         ),
     ];
     for (variant, words) in all {
-        let Some((layout, outcomes)) = context.trial(&variant) else { break };
-        if let Some((_, volts)) = lowest(&layout, &outcomes, board).filter(|(_, v)| at_least(*v, limit)) {
+        let Some((_, outcomes)) = context.trial(&variant) else { break };
+        if let Some((_, volts)) = lowest(&outcomes, board).filter(|(_, v)| at_least(*v, limit)) {
             tried.push((volts, format!("{words}: leaves the board {}", Volts::new(volts))));
         }
     }

@@ -33,7 +33,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         .cloned()
         .collect();
     let own = |o: &Outcome| -> Option<ByPin> {
-        let mut pins = pin_amps(plan, context.layout, o.sustained.as_ref().ok()?);
+        let mut pins = pin_amps(plan, o.sustained.as_ref().ok()?);
         pins.retain(|(board, pin), _| !coils.iter().any(|c| c.controller == *board && c.pin == *pin));
         Some(pins)
     };

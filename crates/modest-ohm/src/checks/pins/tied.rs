@@ -88,7 +88,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, at: &str, outputs: &[Output], w
     };
     // One is high while the other is low.
     let volts = |end: End| {
-        let high = |s: &Snapshot| supplied(context.plan, context.layout, end, false, s).map_or(0.0, |v| v.vdd);
+        let high = |s: &Snapshot| supplied(context.plan, end, false, s).map_or(0.0, |v| v.vdd);
         context.worst_sustained(high).map_or(0.0, |w| w.value)
     };
     let series = wire.line.series.as_ref().map_or(0.0, |r| r.low.get());

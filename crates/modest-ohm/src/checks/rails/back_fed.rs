@@ -7,6 +7,7 @@ use crate::findings::sink::Sink;
 use crate::network::layout::Layout;
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
+use crate::plan::wiring::feed::NodeId;
 use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::units::Volts;
 use crate::solved::outcome::{Outcome, Snapshot};
@@ -33,13 +34,10 @@ enum Place<'a> {
 }
 
 impl Victim<'_> {
-    fn highest(&self, layout: &Layout, s: &Snapshot) -> Option<f64> {
+    fn highest(&self, s: &Snapshot) -> Option<f64> {
         match &self.at {
-            Place::Consumer(c) => c.highest(layout, s),
-            Place::Node(n) => {
-                let t = layout.nodes[*n];
-                s.volts(t)
-            }
+            Place::Consumer(c) => c.highest(s),
+            Place::Node(n) => s.volts_at(NodeId(*n)),
         }
     }
 }
@@ -71,9 +69,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         return;
     }
     let victims = victims(plan, context.layout);
-    let over = |v: &Victim<'_>| {
-        context.worst_actual(|_| true, |_, s| v.highest(context.layout, s)).filter(|w| is_over(w.value, v))
-    };
+    let over = |v: &Victim<'_>| context.worst_actual(|_| true, |_, s| v.highest(s)).filter(|w| is_over(w.value, v));
     let hit: Vec<(&Victim<'_>, Worst)> = victims.iter().filter_map(|v| Some((v, over(v)?))).collect();
     if hit.is_empty() {
         if context.all_actual() {
@@ -87,10 +83,10 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for (l, link) in plan.links.iter().enumerate().filter(|(_, l)| l.closed) {
         let mut variant = plan.clone();
         variant.links[l].closed = false;
-        let Some((layout, outcomes)) = context.trial(&variant) else { return };
+        let Some((_, outcomes)) = context.trial(&variant) else { return };
         let still = |v: &Victim<'_>| {
             let solved = outcomes.iter().filter(|o: &&Outcome| !o.case.programming);
-            let volts = solved.filter_map(|o| v.highest(&layout, o.actual.as_ref().ok()?));
+            let volts = solved.filter_map(|o| v.highest(o.actual.as_ref().ok()?));
             volts.fold(f64::NEG_INFINITY, f64::max)
         };
         for (v, worst) in &hit {

@@ -11,11 +11,10 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for (clamp, branch) in plan.clamps.iter().zip(&context.layout.clamps) {
         let name = &clamp.name.text;
         let node = &clamp.across.name.text;
-        let t = context.layout.nodes[clamp.across.id.0];
         let Some(standoff) = &clamp.diode.reverse else { continue };
-        let worst = context.worst_actual(|_| true, |_, s| s.solution.alive[t.plus].then(|| s.amps(*branch).abs()));
+        let worst = context.worst_actual(|_| true, |_, s| s.volts_at(clamp.across.id).map(|_| s.amps(*branch).abs()));
         let Some(worst) = worst else { continue };
-        let highest = context.worst_actual(|_| true, |_, s| s.volts(t));
+        let highest = context.worst_actual(|_| true, |_, s| s.volts_at(clamp.across.id));
         let volts = Volts::new(highest.map_or(0.0, |w| w.value));
         if worst.value <= LEAK_A {
             if context.all_actual() {

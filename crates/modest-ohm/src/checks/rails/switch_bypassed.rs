@@ -4,7 +4,6 @@ use crate::derived::consumers::{Consumer, Where, consumers};
 use crate::derived::context::Context;
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
-use crate::network::layout::Layout;
 use crate::plan::kinds::controller::UsbUse;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::scenario_name::Scenario;
@@ -24,7 +23,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         // A scenario that closes it speaks of another state.
         variant.scenarios.clear();
         variant.branches[i].open = switch.breaks;
-        let Some((layout, outcomes)) = context.trial(&variant) else {
+        let Some((_, outcomes)) = context.trial(&variant) else {
             sink.unknown(
                 name,
                 run.name.span,
@@ -33,10 +32,10 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             );
             continue;
         };
-        let worst = |outcomes: &[Outcome], layout: &Layout, c: &Consumer<'_>| {
+        let worst = |outcomes: &[Outcome], c: &Consumer<'_>| {
             let solved =
                 outcomes.iter().filter(|o| o.case.scenario == Scenario::Worst).filter_map(|o| o.actual.as_ref().ok());
-            solved.filter_map(|s| c.highest(layout, s)).reduce(f64::max)
+            solved.filter_map(|s| c.highest(s)).reduce(f64::max)
         };
         // A board with another feed, or on a computer's USB, is meant to go on.
         let goes_on = |c: &Consumer<'_>| {
@@ -46,7 +45,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         };
         let behind = parts.iter().filter(|c| !goes_on(c) && plan.path_up(c.hangs_on).contains(&node));
         let fed = behind.filter_map(|c| {
-            let (open, closed) = (worst(&outcomes, &layout, c)?, worst(context.outcomes, context.layout, c)?);
+            let (open, closed) = (worst(&outcomes, c)?, worst(context.outcomes, c)?);
             (open > STILL_FED * closed && closed > 0.0).then_some((c, open, closed))
         });
         let fed: Vec<_> = fed.collect();

@@ -40,7 +40,6 @@ impl Which {
 
 /// What to do about too few volts: another rail where this one could never do, else less drop.
 fn more_volts(context: &Context<'_>, c: &Consumer<'_>, low: &Worst, wanted: Volts) -> String {
-    let root = context.layout.nodes[c.root.0];
     let name = &context.plan.nodes[c.root.0].name;
     if let Some(cure) = context.fed_past(c.root, low) {
         return cure;
@@ -52,7 +51,7 @@ fn more_volts(context: &Context<'_>, c: &Consumer<'_>, low: &Worst, wanted: Volt
             context.plan.pin_words(pin)
         );
     }
-    let best = context.worst_actual(|o| o.case.continuous, |_, s| s.volts(root));
+    let best = context.worst_actual(|o| o.case.continuous, |_, s| s.volts_at(c.root));
     match best {
         Some(best) if best.value < wanted.get() => {
             format!("`{name}` gives {} at best: feed it from a rail of {wanted} or more", Volts::new(best.value))
@@ -74,8 +73,8 @@ pub(crate) fn judge(context: &Context<'_>, sink: &mut Sink, c: &Consumer<'_>, wh
         );
         return;
     }
-    let high = context.worst_actual(|_| true, |_, s| c.highest(context.layout, s));
-    let low = context.worst_actual(|_| true, |o, s| c.lowest(context.layout, o, s).map(|v| -v));
+    let high = context.worst_actual(|_| true, |_, s| c.highest(s));
+    let low = context.worst_actual(|_| true, |o, s| c.lowest(o, s).map(|v| -v));
     let mut sound = context.all_actual();
     let mut report =
         |severity, at: &Worst, volts: f64, limit: Volts, origin: &Origin, words: String, cure: String, name| {

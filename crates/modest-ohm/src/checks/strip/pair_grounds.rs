@@ -27,8 +27,8 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
 /// and its supply.
 fn wires(context: &Context<'_>, pair: &Balanced, o: &Outcome) -> Option<(f64, f64)> {
     let s = o.actual.as_ref().ok()?;
-    let near = supplied(context.plan, context.layout, End::Shifter(pair.near, Rail::Main), false, s)?;
-    let far = supplied(context.plan, context.layout, End::Shifter(pair.far, Rail::Main), true, s)?;
+    let near = supplied(context.plan, End::Shifter(pair.near, Rail::Main), false, s)?;
+    let far = supplied(context.plan, End::Shifter(pair.far, Rail::Main), true, s)?;
     let shift = near.ground - far.ground;
     Some((shift, shift + near.vdd))
 }

@@ -84,10 +84,9 @@ fn at<'c>(context: &'c Context<'_>, worst: &Worst) -> Option<&'c Snapshot> {
 /// Where more is lost on the way to the strip than along it, the way is what to mend.
 fn way_that_loses(context: &Context<'_>, i: usize, s: &Snapshot) -> Option<String> {
     let root = context.plan.root(context.plan.strips[i].injections.first()?.feed.from.id);
-    let terminals = context.layout.nodes[root.0];
     let fed =
         s.net.strips[i].ports.iter().map(|p| s.solution.across(p.plus, p.minus)).fold(f64::NEG_INFINITY, f64::max);
-    let before = s.solution.across(terminals.plus, terminals.minus) - fed;
+    let before = s.volts_at(root)? - fed;
     (before > fed - s.solution.strips[i].lowest.0).then(|| {
         let name = &context.plan.nodes[root.0].name;
         format!(

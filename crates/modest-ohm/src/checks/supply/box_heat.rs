@@ -8,12 +8,12 @@ use crate::solved::heat::{BOX_W_PER_M2_K, box_rise_k, box_w};
 use crate::verdict::compare::at_most;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
-    let (plan, layout) = (context.plan, context.layout);
+    let plan = context.plan;
     for (i, housing) in plan.housings.iter().enumerate() {
         let name = &housing.name.text;
-        let air = |s: &crate::solved::outcome::Snapshot| plan.warmest_c() + box_rise_k(plan, layout, i, s);
+        let air = |s: &crate::solved::outcome::Snapshot| plan.warmest_c() + box_rise_k(plan, i, s);
         let Some(worst) = context.worst_sustained(air) else { continue };
-        let watts = Watts::new(context.worst_sustained(|s| box_w(plan, layout, i, s)).map_or(0.0, |w| w.value));
+        let watts = Watts::new(context.worst_sustained(|s| box_w(plan, i, s)).map_or(0.0, |w| w.value));
         let (inside, stands) = (Celsius::new(worst.value), housing.stands.typical);
         if at_most(inside.get(), stands.get()) {
             if context.all_sustained() {

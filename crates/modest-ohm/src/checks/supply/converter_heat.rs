@@ -16,7 +16,7 @@ use crate::verdict::severity::Severity;
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let (plan, layout) = (context.plan, context.layout);
     for (i, c) in plan.converters.iter().enumerate() {
-        let watts = |_: &Outcome, s: &Snapshot| converter_w(plan, layout, i, s);
+        let watts = |_: &Outcome, s: &Snapshot| converter_w(plan, i, s);
         let part = Part { name: c.name.text.clone(), what: "converter", span: c.name.span, heat: &c.heat };
         judge(context, sink, &part, Held::Converter(i), &watts);
     }
@@ -24,12 +24,12 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         if let Some(r) = &c.regulator {
             let name = format!("{}.{}", c.name.text, r.output);
             let part = Part { name, what: "on-board regulator", span: c.name.span, heat: &r.heat };
-            judge(context, sink, &part, Held::Controller(i), &|o, s| regulator_w(plan, layout, i, o, s));
+            judge(context, sink, &part, Held::Controller(i), &|o, s| regulator_w(plan, i, o, s));
         }
         if let (Some(u), Some(_)) = (&c.unregulated, &layout.inlets[i].unregulated) {
             let name = format!("{}.{}", c.name.text, u.terminal);
             let part = Part { name, what: "on-board regulator", span: c.name.span, heat: &u.heat };
-            judge(context, sink, &part, Held::Controller(i), &|_, s| unregulated_w(layout, i, s));
+            judge(context, sink, &part, Held::Controller(i), &|_, s| unregulated_w(i, s));
         }
     }
 }
@@ -49,7 +49,7 @@ fn judge(
     watts: &dyn Fn(&Outcome, &Snapshot) -> f64,
 ) {
     let Some(theta) = &part.heat.theta else { return };
-    let hot = |o: &Outcome, s: &Snapshot| air_c(context.plan, context.layout, held, s) + watts(o, s) * theta.high.get();
+    let hot = |o: &Outcome, s: &Snapshot| air_c(context.plan, held, s) + watts(o, s) * theta.high.get();
     let Some((o, hottest_c)) = worst_of(context.continuous(), |o| Some(hot(o, o.sustained.as_ref().ok()?))) else {
         return;
     };

@@ -35,14 +35,11 @@ fn contacts(context: &Context<'_>, sink: &mut Sink) {
     let Some(outcome) = stiffest(context) else { return };
     let Ok(s) = &outcome.actual else { return };
     for cap in &plan.capacitors {
-        let (name, t) = (&cap.name.text, context.layout.nodes[cap.across.id.0]);
-        if !s.solution.alive[t.plus] || !s.solution.alive[t.minus] {
-            continue;
-        }
-        let volts = s.solution.across(t.plus, t.minus);
+        let name = &cap.name.text;
+        let Some(volts) = s.volts_at(cap.across.id) else { continue };
         let path = way_up(plan, cap.across.id);
         let source = path.last().and_then(|id| source_ohms(context, *id, outcome)).unwrap_or(0.0);
-        let ohms = source + loop_ohms(plan, context.layout, cap.across.id, s) + cap.esr.low.get();
+        let ohms = source + loop_ohms(plan, cap.across.id, s) + cap.esr.low.get();
         let peak = inrush_peak(Volts::new(volts), Ohms::new(ohms));
         let switches = path.iter().filter_map(|id| match plan.nodes[id.0].kind {
             NodeKind::Branch(i) => plan.branches[i].switch().map(|s| (&plan.branches[i].name.text, s)),

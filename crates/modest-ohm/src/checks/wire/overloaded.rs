@@ -59,7 +59,7 @@ pub(crate) fn loaded<'c>(context: &Context<'c>, branch: usize, run: Run, side: S
     let at = |o: &Outcome| {
         let s = o.sustained.as_ref().ok()?;
         let cable = cable_on(plan, run, side, o)?;
-        let air_c = air_of_run_c(plan, context.layout, run, s);
+        let air_c = air_of_run_c(plan, run, s);
         Some((s.amps(branch).abs(), cable.ampacity(air_c)?, air_c, cable))
     };
     let share =

@@ -21,18 +21,17 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let on_wires = |l: &Load| !l.regulated && l.feed.pins() == (None, None);
     for (i, load) in plan.loads.iter().enumerate().filter(|(_, l)| on_wires(l)) {
         let root_id = plan.root(load.feed.from.id);
-        let root = context.layout.nodes[root_id.0];
         let root_name = &plan.nodes[root_id.0].name;
         let name = &load.name.text;
         // Members of a count differ by their settings only; the one that loses most counts.
         let share_lost = |s: &Snapshot| {
-            let source = s.solution.across(root.plus, root.minus);
+            let source = s.volts_at(root_id)?;
             // What a stage drops is told of the stage.
             let stage_v = stage_drop_v(context, i, s);
             let lost = context.layout.loads[i]
                 .iter()
-                .filter(|d| s.solution.alive[d.at.plus] && s.amps(d.branch) > 1e-9)
-                .map(|d| (source - stage_v - s.solution.across(d.at.plus, d.at.minus)) / source)
+                .filter(|d| s.amps(d.branch) > 1e-9)
+                .filter_map(|d| Some((source - stage_v - s.volts(d.at)?) / source))
                 .reduce(f64::max);
             lost.filter(|_| source > 0.0).map(|share| (share, share * source))
         };

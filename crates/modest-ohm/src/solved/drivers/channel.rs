@@ -1,6 +1,5 @@
 //! What a driver's channels do in a solved state: what drives them, what they carry, what they drop, how warm they get.
 
-use crate::network::layout::Layout;
 use crate::plan::driver::Driver;
 use crate::plan::kinds::driven::{Side, StageRun};
 use crate::plan::model::Plan;
@@ -66,21 +65,20 @@ impl<'p> Channel<'p> {
     }
 
     /// What flows through it, A, positive the way it conducts.
-    pub fn amps(&self, layout: &Layout, s: &Snapshot) -> Option<f64> {
-        let branch = layout.elements[self.run]?;
+    pub fn amps(&self, s: &Snapshot) -> Option<f64> {
+        let branch = s.layout.elements[self.run]?;
         s.alive(branch).then(|| s.amps(branch))
     }
 
     /// What it drops, V.
-    pub fn drop_v(&self, layout: &Layout, s: &Snapshot) -> Option<f64> {
-        let branch = layout.elements[self.run]?;
+    pub fn drop_v(&self, s: &Snapshot) -> Option<f64> {
+        let branch = s.layout.elements[self.run]?;
         s.alive(branch).then(|| s.drop_v(branch))
     }
 
     /// The volts that it holds off while it is open: those of the node that it hangs on.
-    pub fn holds_v(&self, layout: &Layout, s: &Snapshot) -> Option<f64> {
-        let t = layout.nodes[self.plan.branches[self.run].feed.from.id.0];
-        s.volts(t)
+    pub fn holds_v(&self, s: &Snapshot) -> Option<f64> {
+        s.volts_at(self.plan.branches[self.run].feed.from.id)
     }
 
     /// True where it lies in the return.

@@ -1,7 +1,6 @@
 //! What drives a channel: the volts of its sender, the ground between, the base current and the gate's volts that follow.
 
 use super::channel::Channel;
-use crate::network::layout::Layout;
 use crate::plan::driver::figures::{GateDriver, Transistor};
 use crate::plan::driver::{Driver, DriverKind};
 use crate::plan::model::Plan;
@@ -30,19 +29,19 @@ pub(crate) fn drive_of(plan: &Plan, driver: usize, channel: usize) -> Option<Dri
 
 impl Drive<'_> {
     /// What it gives while it is high, against the channel's own −, V: its VDD less what the ground between lifts.
-    pub fn volts(&self, plan: &Plan, layout: &Layout, s: &Snapshot) -> Option<f64> {
-        let sender = supplied(plan, layout, self.hop.from, false, s)?;
-        let receiver = receiver_of(plan, layout, &self.hop, s)?;
+    pub fn volts(&self, plan: &Plan, s: &Snapshot) -> Option<f64> {
+        let sender = supplied(plan, self.hop.from, false, s)?;
+        let receiver = receiver_of(plan, &self.hop, s)?;
         Some(sender.vdd - (receiver.ground - sender.ground))
     }
 
     /// As [`volts`](Self::volts), against what the channel's base or gate counts against: on the high side of an N-channel or
     /// NPN stage that is the load's own +, the rail while it is on.
-    pub fn volts_of(&self, channel: &Channel<'_>, layout: &Layout, s: &Snapshot) -> Option<f64> {
-        let volts = self.volts(channel.plan, layout, s)?;
+    pub fn volts_of(&self, channel: &Channel<'_>, s: &Snapshot) -> Option<f64> {
+        let volts = self.volts(channel.plan, s)?;
         let follows = !channel.is_low_side()
             && matches!(channel.driver.kind, DriverKind::Npn | DriverKind::Darlington | DriverKind::Nmos);
-        Some(if follows { volts - channel.holds_v(layout, s)? } else { volts })
+        Some(if follows { volts - channel.holds_v(s)? } else { volts })
     }
 
     /// The pin that it is, in words; else the part.
@@ -65,20 +64,15 @@ pub(crate) fn base_amps(t: &Transistor, drive: &Drive<'_>, volts: f64) -> (f64, 
 }
 
 /// V_GS while the channel is on: what its sender gives, or, through a transistor or an optocoupler, the rail.
-pub(crate) fn gate_volts(
-    channel: &Channel<'_>,
-    drive: Option<&Drive<'_>>,
-    layout: &Layout,
-    s: &Snapshot,
-) -> Option<f64> {
+pub(crate) fn gate_volts(channel: &Channel<'_>, drive: Option<&Drive<'_>>, s: &Snapshot) -> Option<f64> {
     let fet = channel.driver.fet()?;
     let volts = match &fet.gate {
         GateDriver::Pin if is_high_side(channel.driver) => {
             // Its source is at the rail: the pin's low opens it.
-            channel.holds_v(layout, s)?
+            channel.holds_v(s)?
         }
-        GateDriver::Pin => drive?.volts_of(channel, layout, s)?,
-        GateDriver::Rail | GateDriver::Transistor(_) => channel.holds_v(layout, s)?,
+        GateDriver::Pin => drive?.volts_of(channel, s)?,
+        GateDriver::Rail | GateDriver::Transistor(_) => channel.holds_v(s)?,
     };
     let clamp = fet.clamp.as_ref().map_or(f64::INFINITY, |c| c.low.get());
     Some(volts.min(clamp))

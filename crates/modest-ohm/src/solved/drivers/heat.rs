@@ -1,7 +1,6 @@
 //! How warm a channel's junction gets: Tj = Ta + P·θ, with the losses while it conducts and while it switches.
 
 use super::channel::Channel;
-use crate::network::layout::Layout;
 use crate::plan::driver::Driver;
 use crate::plan::kinds::housing::Held;
 use crate::quantity::units::{Amps, Coulombs, Hertz, Ohms, Volts};
@@ -33,17 +32,17 @@ pub(crate) fn junction_limit(driver: &Driver) -> f64 {
 
 impl Channel<'_> {
     /// Its losses in a state, all on.
-    pub fn heat(&self, layout: &Layout, s: &Snapshot, base_a: f64, gate_v: Option<f64>) -> Option<Heat> {
-        let (amps, drop) = (self.amps(layout, s)?, self.drop_v(layout, s)?);
+    pub fn heat(&self, s: &Snapshot, base_a: f64, gate_v: Option<f64>) -> Option<Heat> {
+        let (amps, drop) = (self.amps(s)?, self.drop_v(s)?);
         let conduction_w = (amps * drop).max(0.0);
         let control_w = self.driver.transistor().map_or(0.0, |t| t.vbe.high.get() * base_a);
-        let switching_w = self.switching(layout, s, gate_v).map_or(0.0, |l| l.2);
+        let switching_w = self.switching(s, gate_v).map_or(0.0, |l| l.2);
         Some(Heat { conduction_w, switching_w, control_w })
     }
 
     /// Times of its edges, on and off, s, and their loss at its PWM, W; `None` where a figure is missing or it is not
     /// switched often.
-    pub fn switching(&self, layout: &Layout, s: &Snapshot, gate_v: Option<f64>) -> Option<(f64, f64, f64)> {
+    pub fn switching(&self, s: &Snapshot, gate_v: Option<f64>) -> Option<(f64, f64, f64)> {
         let fet = self.driver.fet()?;
         let pwm = self.driver.pwm.as_ref()?;
         let (Some(qgd), Some(plateau)) = (&fet.qgd, &fet.plateau) else { return None };
@@ -56,8 +55,8 @@ impl Channel<'_> {
             plateau: Volts::new(plateau.typical.get()),
             gate_charge: Coulombs::new(qgd.high.get()),
             ohms: Ohms::new(own + series),
-            supply: Volts::new(self.holds_v(layout, s)?),
-            current: Amps::new(self.amps(layout, s)?.max(0.0)),
+            supply: Volts::new(self.holds_v(s)?),
+            current: Amps::new(self.amps(s)?.max(0.0)),
             pwm: Hertz::new(pwm.high.get()),
         })?;
         Some((losses.on.get(), losses.off.get(), losses.loss.get()))
@@ -66,12 +65,12 @@ impl Channel<'_> {
 
 /// The junction of a driver's channel with watts of its own and of those that share its heat, °C; `None` where nothing
 /// says how heat leaves.
-pub(crate) fn junction_c(channel: &Channel<'_>, layout: &Layout, watts: f64, s: &Snapshot) -> Option<f64> {
+pub(crate) fn junction_c(channel: &Channel<'_>, watts: f64, s: &Snapshot) -> Option<f64> {
     let heat = &channel.driver.heat;
     let theta = match (&heat.theta, &heat.case, &heat.sink) {
         (_, Some(case), Some(sink)) => case.high.get() + sink.high.get(),
         (Some(theta), ..) => theta.high.get(),
         _ => return None,
     };
-    Some(air_c(channel.plan, layout, Held::Branch(channel.run), s) + watts * theta)
+    Some(air_c(channel.plan, Held::Branch(channel.run), s) + watts * theta)
 }
