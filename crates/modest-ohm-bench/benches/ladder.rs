@@ -158,7 +158,7 @@ fn main() {
     let read = median(3, || drop(black_box(Plan::from_toml(&text).unwrap())));
     let plan = Plan::from_toml(&text).unwrap();
     let review = plan.review();
-    let one = median(3, || drop(black_box(review.profile("s0", "worst", Corner::Low).unwrap())));
+    let one = median(3, || drop(black_box(review.solve_profile("s0", "worst", Corner::Low).unwrap())));
     let whole = median(3, || drop(black_box(plan.review())));
     let solves = review.totals(&Select { all_corners: true, ..Select::default() }).len();
     println!("  reading               {:>9.1} ms", 1e3 * read);

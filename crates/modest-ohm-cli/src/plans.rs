@@ -3,7 +3,8 @@
 use std::io::Read;
 use std::path::Path;
 
-use modest_ohm::{LARGEST_TEXT_BYTES, Plan};
+use modest_ohm::Plan;
+use modest_ohm::plan::LARGEST_TEXT_BYTES;
 use modest_ohm_report::{Input, problems_json, problems_text};
 
 use crate::args::Format;

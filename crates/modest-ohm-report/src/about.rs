@@ -2,7 +2,8 @@
 
 use std::fmt::Write as _;
 
-use modest_ohm::{Check, registry};
+use modest_ohm::checks::registry;
+use modest_ohm::findings::Check;
 
 use crate::style::{self, QUIET, STRONG, paint};
 use crate::table::wrap;

@@ -2,7 +2,8 @@
 
 use std::fmt::Write as _;
 
-use modest_ohm::{Corner, NodeRow, Review, Row, Scenario, Select};
+use modest_ohm::views::{NodeRow, Row};
+use modest_ohm::{Corner, Review, Scenario, Select};
 
 use crate::document::{Table, named, values, words};
 use crate::json::{
@@ -141,7 +142,7 @@ fn node_grid(review: &Review, select: &Select, nodes: &[Row<NodeRow>], width: us
 
 /// What each rail's current is made of, in *worst* or the selected scenario.
 fn sums(review: &Review, select: &Select, width: usize) -> String {
-    let worst = Select { scenario: select.scenario.clone().or_else(|| Some(Scenario::Worst)), ..select.clone() };
+    let worst = Select { scenario: select.scenario.clone().or(Some(Scenario::Worst)), ..select.clone() };
     let nodes = review.nodes(&Select { all_corners: false, ..worst });
     let mut out = String::new();
     for (name, depth) in review.tree() {
@@ -166,7 +167,13 @@ fn batteries(review: &Review, width: usize) -> String {
         .iter()
         .map(|r| {
             let end = r.end.to_string();
-            vec![r.battery.clone(), r.scenario.to_string(), modest_ohm::duration(r.lasts), end, r.left.to_string()]
+            vec![
+                r.battery.clone(),
+                r.scenario.to_string(),
+                modest_ohm::units::duration(r.lasts),
+                end,
+                r.left.to_string(),
+            ]
         })
         .collect();
     if rows.is_empty() {
@@ -201,9 +208,9 @@ fn node_list(nodes: &[Row<NodeRow>], width: usize) -> String {
 }
 
 fn leads(review: &Review, select: &Select, width: usize) -> String {
-    let worst = Select { scenario: select.scenario.clone().or_else(|| Some(Scenario::Worst)), ..select.clone() };
+    let worst = Select { scenario: select.scenario.clone().or(Some(Scenario::Worst)), ..select.clone() };
     let mut rows = review.conductors(&worst);
-    let loss = |r: &Row<modest_ohm::ConductorRow>| (r.row.feed_loss + r.row.return_loss).get();
+    let loss = |r: &Row<modest_ohm::views::ConductorRow>| (r.row.feed_loss + r.row.return_loss).get();
     rows.sort_by(|a, b| loss(b).total_cmp(&loss(a)));
     // Leads that lose less than this are not worth a line.
     let shown = rows.iter().filter(|r| loss(r) > 1e-6).take(MOST_LEADS).map(|r| {
@@ -241,7 +248,7 @@ fn leads(review: &Review, select: &Select, width: usize) -> String {
 const MOST_LEADS: usize = 12;
 
 /// `3.75 A by its fuse`.
-pub(crate) fn limit_words(c: &modest_ohm::ConductorRow) -> String {
+pub(crate) fn limit_words(c: &modest_ohm::views::ConductorRow) -> String {
     match (c.limit, c.limited_by) {
         (Some(limit), Some(what)) => format!("{limit} {what}"),
         _ => "–".into(),
@@ -251,8 +258,8 @@ pub(crate) fn limit_words(c: &modest_ohm::ConductorRow) -> String {
 /// What stands before each lead, those first of which there is something to say.
 fn protections(review: &Review, width: usize) -> String {
     let mut leads = review.leads();
-    let share = |l: &modest_ohm::LeadRow| l.long.map_or(0.0, |a| a.get()) / l.ampacity.get().max(1e-9);
-    let open = |l: &modest_ohm::LeadRow| l.severity.filter(|_| !l.accepted);
+    let share = |l: &modest_ohm::views::LeadRow| l.long.map_or(0.0, |a| a.get()) / l.ampacity.get().max(1e-9);
+    let open = |l: &modest_ohm::views::LeadRow| l.severity.filter(|_| !l.accepted);
     leads.sort_by(|a, b| open(b).cmp(&open(a)).then(share(b).total_cmp(&share(a))));
     let left = leads.len().saturating_sub(MOST_LEADS);
     let rows = leads.into_iter().take(MOST_LEADS).map(|l| {
@@ -282,7 +289,7 @@ fn protections(review: &Review, width: usize) -> String {
 fn feed_lines(review: &Review, select: &Select, width: usize) -> String {
     let mut out = String::new();
     let select = Select { corner: select.corner.or(Some(Corner::Low)), ..select.clone() };
-    let least = review.feed(&select).into_iter().filter(|r| r.row.largest_scale.is_some()).min_by(|a, b| {
+    let least = review.solve_feeds(&select).into_iter().filter(|r| r.row.largest_scale.is_some()).min_by(|a, b| {
         a.row.largest_scale.unwrap_or(f64::INFINITY).total_cmp(&b.row.largest_scale.unwrap_or(f64::INFINITY))
     });
     if let Some(r) = least {
@@ -301,7 +308,7 @@ fn feed_lines(review: &Review, select: &Select, width: usize) -> String {
 #[must_use]
 pub fn budget_json(input: &Input<'_>, review: &Review, select: &Select) -> String {
     let (nodes, conductors) = (review.nodes(select), review.conductors(select));
-    let (converters, totals, feed) = (review.converters(select), review.totals(select), review.feed(select));
+    let (converters, totals, feed) = (review.converters(select), review.totals(select), review.solve_feeds(select));
     json::pretty(&BudgetShape {
         format: json::FORMAT,
         plan: input.path,

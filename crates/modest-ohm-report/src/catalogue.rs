@@ -2,7 +2,7 @@
 
 use std::fmt::Write as _;
 
-use modest_ohm::PartClass;
+use modest_ohm::catalogue::PartClass;
 use serde::Serialize;
 
 use crate::json;

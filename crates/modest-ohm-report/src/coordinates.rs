@@ -4,7 +4,8 @@ use std::fmt::Write as _;
 
 use anstyle::{RgbColor, Style};
 use modest_ohm::panel::{Pattern, Rgb, Walk};
-use modest_ohm::{Amps, PanelMap};
+use modest_ohm::units::Amps;
+use modest_ohm::views::PanelMap;
 use serde::Serialize;
 
 use crate::Input;

@@ -2,7 +2,9 @@
 
 use std::fmt::Write as _;
 
-use modest_ohm::{Fraction, Metres, ProfilePoint, Review, Row, Scenario, Select, StripProfile, StripRow, Volts};
+use modest_ohm::units::{Fraction, Metres, Volts};
+use modest_ohm::views::{ProfilePoint, Row, StripProfile, StripRow};
+use modest_ohm::{Review, Scenario, Select};
 
 use crate::budget::limit_words;
 use crate::document::{Table, named, values, words};
@@ -72,9 +74,9 @@ pub fn drop_text(review: &Review, select: &Select, layout: Layout) -> String {
 
 /// What each lead loses, in *worst* or the selected scenario.
 fn lead_table(review: &Review, select: &Select, width: usize) -> String {
-    let worst = Select { scenario: select.scenario.clone().or_else(|| Some(Scenario::Worst)), ..select.clone() };
+    let worst = Select { scenario: select.scenario.clone().or(Some(Scenario::Worst)), ..select.clone() };
     let mut rows = review.conductors(&worst);
-    let lost = |r: &Row<modest_ohm::ConductorRow>| (r.row.feed_drop + r.row.return_drop).get();
+    let lost = |r: &Row<modest_ohm::views::ConductorRow>| (r.row.feed_drop + r.row.return_drop).get();
     rows.retain(|r| lost(r) > 1e-4);
     rows.sort_by(|a, b| lost(b).total_cmp(&lost(a)));
     if rows.is_empty() {
@@ -123,7 +125,7 @@ fn pictures(review: &Review, strips: &[Row<StripRow>], width: usize) -> String {
         let rank = |x: &Row<StripRow>| x.row.lowest.get() - if x.scenario == Scenario::Worst { 1e-6 } else { 0.0 };
         let of_strip = strips.iter().filter(|x| x.row.name == r.row.name);
         let Some(lowest) = of_strip.min_by(|a, b| rank(a).total_cmp(&rank(b))) else { continue };
-        let Some(profile) = review.profiles_of(std::slice::from_ref(lowest)).pop().flatten() else { continue };
+        let Some(profile) = review.solve_profiles(std::slice::from_ref(lowest)).pop().flatten() else { continue };
         let name = format!("Volts along {} ({}, corner {})", lowest.row.name, state(lowest)[0], lowest.corner.name());
         let _ = writeln!(out, "{}", paint(STRONG, &name));
         let (low, high) = (lowest.row.lowest.get(), lowest.row.highest.get());
@@ -159,7 +161,7 @@ fn light(profile: &StripProfile, pixel: usize) -> String {
     if shares.is_empty() { String::new() } else { format!("{} %  ", shares.join(" ")) }
 }
 
-fn load_grid(review: &Review, select: &Select, loads: &[Row<modest_ohm::LoadRow>], width: usize) -> String {
+fn load_grid(review: &Review, select: &Select, loads: &[Row<modest_ohm::views::LoadRow>], width: usize) -> String {
     if select.all_corners {
         let rows = loads.iter().map(|r| {
             let mut row = vec![r.row.name.clone()];
@@ -209,7 +211,7 @@ fn load_grid(review: &Review, select: &Select, loads: &[Row<modest_ohm::LoadRow>
     out
 }
 
-fn link_table(links: &[Row<modest_ohm::LinkRow>], width: usize) -> String {
+fn link_table(links: &[Row<modest_ohm::views::LinkRow>], width: usize) -> String {
     let mut ends: Vec<(&str, &str)> = Vec::new();
     for r in links {
         if !ends.contains(&(r.row.from.as_str(), r.row.to.as_str())) {
@@ -218,7 +220,7 @@ fn link_table(links: &[Row<modest_ohm::LinkRow>], width: usize) -> String {
     }
     let rows = ends.iter().map(|(from, to)| {
         let own: Vec<_> = links.iter().filter(|r| r.row.from == *from && r.row.to == *to).collect();
-        let least = |f: fn(&modest_ohm::LinkRow) -> Option<Volts>| {
+        let least = |f: fn(&modest_ohm::views::LinkRow) -> Option<Volts>| {
             or_dash(own.iter().filter_map(|r| f(&r.row)).reduce(|a, b| if b < a { b } else { a }))
         };
         let shift = own.iter().map(|r| r.row.shift).reduce(|a, b| if b.get().abs() > a.get().abs() { b } else { a });
@@ -253,7 +255,7 @@ pub fn drop_json(input: &Input<'_>, review: &Review, select: &Select) -> String 
     json::pretty(&DropShape {
         format: json::FORMAT,
         plan: input.path,
-        strips: strips.iter().zip(review.profiles_of(&strips)).map(|(r, profile)| strip_shape(r, profile)).collect(),
+        strips: strips.iter().zip(review.solve_profiles(&strips)).map(|(r, profile)| strip_shape(r, profile)).collect(),
         conductors: conductors.iter().map(ConductorShape::of).collect(),
         loads: loads
             .iter()

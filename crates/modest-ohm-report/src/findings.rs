@@ -2,7 +2,9 @@
 
 use std::fmt::Write as _;
 
-use modest_ohm::{Evidence, Finding, Origin, Review, Scenario, Severity};
+use modest_ohm::findings::Evidence;
+use modest_ohm::units::Origin;
+use modest_ohm::{Finding, Review, Scenario, Severity};
 
 use crate::json::{self, AlsoShape, CheckShape, EvidenceShape, FindingShape, PassedShape, ProposalShape, SummaryShape};
 use crate::style::{self, QUIET, SOUND, STRONG, paint, printable};

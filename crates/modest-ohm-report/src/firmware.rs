@@ -2,7 +2,9 @@
 
 use std::fmt::Write as _;
 
-use modest_ohm::{CapFigures, FirmwareFigures, LayoutFigures, OutputFigures, OutputPart, Review, Seconds};
+use modest_ohm::Review;
+use modest_ohm::units::Seconds;
+use modest_ohm::views::{CapFigures, FirmwareFigures, LayoutFigures, OutputFigures, OutputPart};
 use serde::Serialize;
 
 use crate::document::{Table, named, values, words};
@@ -302,7 +304,7 @@ pub fn firmware_json(input: &Input<'_>, review: &Review, figures: &FirmwareFigur
 
 fn output_shape<'o>(o: &'o OutputFigures) -> OutputShape<'o> {
     let part = |p: &'o OutputPart| {
-        let OutputPart { strip, first, pixels, class, order, colours, bits, clocked, panel } = p;
+        let OutputPart { strip, first, pixels, class, order, colours, bits, clocked, panel, .. } = p;
         PartShape {
             strip,
             first: *first,

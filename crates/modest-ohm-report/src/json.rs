@@ -1,6 +1,8 @@
 //! The published JSON shapes: SI base units as numbers, the unit in the key, snake_case, a `format` number.
 
-use modest_ohm::{ColourRange, ConductorRow, Corner, LeadRow, Quantity, Row};
+use modest_ohm::Corner;
+use modest_ohm::units::Quantity;
+use modest_ohm::views::{ColourRange, ConductorRow, LeadRow, Row};
 use serde::Serialize;
 
 /// The number of the shapes in this file.

@@ -2,7 +2,7 @@
 
 use std::fmt::Write as _;
 
-use modest_ohm::registry;
+use modest_ohm::checks::registry;
 
 /// docs/checks.md: every check with its long text.
 #[must_use]

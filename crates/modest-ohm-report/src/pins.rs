@@ -2,7 +2,10 @@
 
 use std::fmt::Write as _;
 
-use modest_ohm::{Amps, BoardPins, NoAssignment, PinAssignment, PinFigures, Severity};
+use modest_ohm::Severity;
+use modest_ohm::advise::{NoAssignment, PinAssignment};
+use modest_ohm::units::Amps;
+use modest_ohm::views::{BoardPins, PinFigures};
 
 use crate::Layout;
 use crate::document::{Table, list, named, prose, values, words};
@@ -96,7 +99,7 @@ fn job_words(pin: &PinFigures) -> String {
         let free = if pin.kind == "input" { "free, input only" } else { "free" };
         return pin.reserved.as_ref().map_or_else(|| free.to_owned(), |r| format!("({r})"));
     }
-    let job = |j: &modest_ohm::PinJob| {
+    let job = |j: &modest_ohm::views::PinJob| {
         let mark = match j.trouble {
             Some(severity) if severity > Severity::Unknown => format!(" [{}]", severity.word()),
             Some(_) => " [unknown]".into(),
@@ -108,7 +111,7 @@ fn job_words(pin: &PinFigures) -> String {
 }
 
 /// `open (wire) → lift → gate.d7`.
-pub(crate) fn job_name(job: &modest_ohm::PinJob) -> String {
+pub(crate) fn job_name(job: &modest_ohm::views::PinJob) -> String {
     let arrow = if job.way == "in" { "←" } else { "→" };
     let ends: String = job.ends.iter().map(|e| format!(" {arrow} {e}")).collect();
     format!("{} ({}){ends}", job.subject, job.what)

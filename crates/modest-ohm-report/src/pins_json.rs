@@ -1,6 +1,9 @@
 //! The pins of a plan's boards, and pins proposed, as JSON and CSV.
 
-use modest_ohm::{Amps, BoardPins, NoAssignment, PinAssignment, PinFigures, Severity};
+use modest_ohm::Severity;
+use modest_ohm::advise::{NoAssignment, PinAssignment};
+use modest_ohm::units::Amps;
+use modest_ohm::views::{BoardPins, PinFigures};
 use serde::Serialize;
 
 use crate::Input;

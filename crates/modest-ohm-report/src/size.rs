@@ -3,7 +3,7 @@
 use modest_ohm::size::{
     BatteryNeed, BatterySize, CapacitorSize, NoBattery, Profile, RegulatorHeat, RegulatorNeed, SupplySize,
 };
-use modest_ohm::{Amps, Fraction, Ohms, Seconds, Volts, duration};
+use modest_ohm::units::{Amps, Fraction, Ohms, Seconds, Volts, duration};
 use serde_json::{Value, json};
 
 use crate::document::{Block, Document};

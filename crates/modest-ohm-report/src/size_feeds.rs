@@ -1,7 +1,8 @@
 //! Answers about strips: where to feed them, the cap, frames per second.
 
+use modest_ohm::advise::{FeedOption, FeedPlan};
 use modest_ohm::size::{CapLimit, FirmwareCap, PixelTiming, frame, pixels_at};
-use modest_ohm::{Amps, FeedOption, FeedPlan, Seconds};
+use modest_ohm::units::{Amps, Seconds};
 use serde_json::{Value, json};
 
 use crate::document::{Block, Table, named, values, words};
@@ -64,7 +65,7 @@ pub fn size_injection(feeds: &FeedPlan) -> SizeAnswer {
         .with(Block::Caption("The best places for each number of feed points".into()))
         .with(Block::Captioned(Table::new(heading, feeds.options.iter().map(row))));
     if let Some(best) = best.or(last) {
-        let lead = |l: &modest_ohm::FeedLead| {
+        let lead = |l: &modest_ohm::advise::FeedLead| {
             let fuse = l.fuse.map_or_else(|| "none fits".into(), |f| f.to_string());
             vec![l.place.clone(), l.length.to_string(), l.size.to_string(), l.current.to_string(), fuse]
         };
@@ -74,7 +75,7 @@ pub fn size_injection(feeds: &FeedPlan) -> SizeAnswer {
                 best.leads.iter().map(lead),
             )));
     }
-    let other = |a: &modest_ohm::FeedAlternative| {
+    let other = |a: &modest_ohm::advise::FeedAlternative| {
         let verdict = if a.does { "enough" } else { "too low" };
         vec![a.what.clone(), a.lowest.to_string(), a.shift.to_string(), a.current.to_string(), verdict.into()]
     };
@@ -108,7 +109,7 @@ fn places_in_short(option: &FeedOption) -> String {
 }
 
 fn shape(feeds: &FeedPlan) -> Value {
-    let lead = |l: &modest_ohm::FeedLead| {
+    let lead = |l: &modest_ohm::advise::FeedLead| {
         json!({
             "at_m": number(l.at),
             "place": l.place,
@@ -130,7 +131,7 @@ fn shape(feeds: &FeedPlan) -> Value {
             "tried_all": o.tried_all,
         })
     };
-    let other = |a: &modest_ohm::FeedAlternative| {
+    let other = |a: &modest_ohm::advise::FeedAlternative| {
         json!({
             "way": a.what,
             "lowest_v": number(a.lowest),

@@ -1,16 +1,17 @@
 //! Answers about leads: which wire, which fuse, which pair of both.
 
 use modest_ohm::size::{FuseSize, Pair, WireChoice, WireNeed, WireSizes};
-use modest_ohm::{Amps, FuseFamily, WireSize};
+use modest_ohm::tables::{FuseFamily, WireSize};
+use modest_ohm::units::Amps;
 use serde_json::{Value, json};
 
 use crate::json::number;
 use crate::size::SizeAnswer;
 
 fn choice_words(need: &WireNeed, c: &WireChoice) -> String {
-    let share = need
-        .drop
-        .map_or(String::new(), |(volts, _)| format!(" ({})", modest_ohm::Fraction::new(c.drop.get() / volts.get())));
+    let share = need.drop.map_or(String::new(), |(volts, _)| {
+        format!(" ({})", modest_ohm::units::Fraction::new(c.drop.get() / volts.get()))
+    });
     format!("{}: carries {}, loses {}{share} and gets {} warm today", c.size, c.ampacity, c.drop, c.temperature)
 }
 
@@ -132,7 +133,7 @@ pub fn size_fuse(
 }
 
 fn percent(share: f64) -> String {
-    modest_ohm::Fraction::new(share).to_string()
+    modest_ohm::units::Fraction::new(share).to_string()
 }
 
 /// `size pair`: the thinnest wire that has a fuse.

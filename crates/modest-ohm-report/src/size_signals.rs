@@ -4,7 +4,7 @@ use modest_ohm::size::{
     BusPull, BusPullRange, DividerLimits, DividerNeed, DividerSize, LedNeed, LedResistor, LedSize, LevelNeed, LevelWay,
     PullNeed, PullSize,
 };
-use modest_ohm::{Amps, Fraction, Ohms, Volts};
+use modest_ohm::units::{Amps, Fraction, Ohms, Volts};
 use serde_json::{Value, json};
 
 use crate::document::{Block, Table, named, values, words};

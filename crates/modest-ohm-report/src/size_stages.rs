@@ -1,10 +1,11 @@
 //! Answers about base resistors, gates, flyback diodes, relays, bridges and whole stages.
 
+use modest_ohm::advise::{StageOffers, StageWish};
 use modest_ohm::size::{
     BaseNeed, BaseSize, BridgeLack, BridgeNeed, BridgeState, CoilState, FlybackClass, GateNeed, GateVerdict, Release,
     ReleaseNeed, Saturates, Switching, TransistorNeed, TransistorState,
 };
-use modest_ohm::{Amps, Celsius, Fraction, Hertz, StageOffers, StageWish, Volts};
+use modest_ohm::units::{Amps, Celsius, Fraction, Hertz, Volts};
 use serde_json::{Value, json};
 
 use crate::document::{Block, Table, named, prose, values, words};
@@ -322,7 +323,7 @@ pub fn size_bridge(wants: Option<Volts>, tried: &[BridgeTried]) -> SizeAnswer {
 /// `size stage`: the stages that work out, the simplest first, and why the others do not.
 #[must_use]
 pub fn size_stage(wish: &StageWish, found: &StageOffers, tables: Option<&str>) -> SizeAnswer {
-    let own = |o: &&modest_ohm::StageOffer| tables.is_some_and(|t| t == o.class);
+    let own = |o: &&modest_ohm::advise::StageOffer| tables.is_some_and(|t| t == o.class);
     if let Some(offer) = found.offers.iter().find(own) {
         let figures = json!({ "class": offer.class, "toml": offer.toml });
         let lines = vec![format!("`{}` for `{}` on {}, as tables of a plan", offer.class, wish.load, wish.rail)];
@@ -338,7 +339,7 @@ pub fn size_stage(wish: &StageWish, found: &StageOffers, tables: Option<&str>) -
     if !found.offers.is_empty() {
         lines.push("`--tables CLASS` prints the tables of a plan for one of them".into());
     }
-    let row = |o: &modest_ohm::StageOffer| {
+    let row = |o: &modest_ohm::advise::StageOffer| {
         vec![
             o.class.clone(),
             o.leaves.map_or_else(|| "–".into(), |v| v.to_string()),

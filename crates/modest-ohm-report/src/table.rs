@@ -1,6 +1,6 @@
 //! Words of tables, and wrapping.
 
-use modest_ohm::Row;
+use modest_ohm::views::Row;
 use textwrap::{Options, WordSeparator, WordSplitter, WrapAlgorithm};
 
 /// Scenario and corner of a row, as the cells of a table.

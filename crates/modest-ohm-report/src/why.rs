@@ -2,7 +2,7 @@
 
 use std::fmt::Write as _;
 
-use modest_ohm::Trace;
+use modest_ohm::views::Trace;
 use serde::Serialize;
 
 use crate::json::{FORMAT, pretty};

@@ -7,10 +7,9 @@
 #![allow(clippy::print_stdout, reason = "an example talks to its reader")]
 #![allow(dead_code, reason = "tests take this in as a module and call `run`")]
 
-use modest_ohm::{
-    Amps, BranchDraft, ConverterDraft, Lead, LoadDraft, Metres, Plan, PlanErrors, Severity, SupplyDraft, Volts,
-    duration,
-};
+use modest_ohm::plan::{BranchDraft, ConverterDraft, Lead, LoadDraft, SupplyDraft};
+use modest_ohm::units::{Amps, Metres, Volts, duration};
+use modest_ohm::{Plan, PlanErrors, Severity};
 
 /// Three cells in series, `strings` of them; a 5 V rail with a radio, a 3.3 V rail with instruments, a fan on the pack.
 fn plan(strings: usize) -> Result<Plan, PlanErrors> {

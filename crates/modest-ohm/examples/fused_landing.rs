@@ -5,11 +5,11 @@
 #![allow(clippy::print_stdout, reason = "an example talks to its reader")]
 #![allow(dead_code, reason = "tests take this in as a module and call `run`")]
 
+use modest_ohm::plan::{BranchDraft, JointDraft, Lead, LoadDraft, SupplyDraft};
 use modest_ohm::size::{self, Pair, WireNeed};
-use modest_ohm::{
-    Amps, BranchDraft, Celsius, FuseFamily, JointDraft, Lead, LoadDraft, Metres, Ohms, Plan, PlanErrors, Severity,
-    SupplyDraft, Volts, WireSize,
-};
+use modest_ohm::tables::{FuseFamily, WireSize};
+use modest_ohm::units::{Amps, Celsius, Metres, Ohms, Volts};
+use modest_ohm::{Plan, PlanErrors, Severity};
 
 fn main() -> Result<(), PlanErrors> {
     run()
@@ -24,7 +24,7 @@ pub fn run() -> Result<(), PlanErrors> {
     let need = WireNeed {
         load: Amps::new(2.5),
         length: Metres::new(4.0),
-        drop: Some((Volts::new(12.0), modest_ohm::Fraction::new(0.05))),
+        drop: Some((Volts::new(12.0), modest_ohm::units::Fraction::new(0.05))),
         limit: None,
         stands: None,
         ambient: Celsius::new(30.0),

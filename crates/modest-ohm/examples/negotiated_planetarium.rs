@@ -7,10 +7,9 @@
 #![allow(clippy::print_stdout, reason = "an example talks to its reader")]
 #![allow(dead_code, reason = "tests take this in as a module and call `run`")]
 
-use modest_ohm::{
-    Amps, BranchDraft, ConverterDraft, Fraction, Lead, LoadDraft, Metres, Plan, PlanErrors, SupplyDraft, Volts, Watts,
-    size,
-};
+use modest_ohm::plan::{BranchDraft, ConverterDraft, Lead, LoadDraft, SupplyDraft};
+use modest_ohm::units::{Amps, Fraction, Metres, Volts, Watts};
+use modest_ohm::{Plan, PlanErrors, size};
 
 fn plan(selected: Volts) -> Result<Plan, PlanErrors> {
     let profiles: Vec<(Volts, Amps)> =

@@ -5,8 +5,9 @@
 #![allow(clippy::print_stdout, reason = "an example talks to its reader")]
 #![allow(dead_code, reason = "tests take this in as a module and call `run`")]
 
+use modest_ohm::Plan;
 use modest_ohm::size::{self, LedNeed, Series, Values};
-use modest_ohm::{Amps, Fraction, Ohms, Plan, Volts, Watts};
+use modest_ohm::units::{Amps, Fraction, Ohms, Volts, Watts};
 
 /// What the program does.
 ///

@@ -7,7 +7,9 @@
 #![allow(clippy::print_stdout, reason = "an example talks to its reader")]
 #![allow(dead_code, reason = "tests take this in as a module and call `run`")]
 
-use modest_ohm::{Amps, InjectionDraft, Lead, Metres, PerMetre, Plan, PlanErrors, StripDraft, SupplyDraft, Volts};
+use modest_ohm::plan::{InjectionDraft, Lead, StripDraft, SupplyDraft};
+use modest_ohm::units::{Amps, Metres, PerMetre, Volts};
+use modest_ohm::{Plan, PlanErrors};
 
 const LENGTH_M: f64 = 3.0;
 

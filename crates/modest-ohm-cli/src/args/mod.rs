@@ -3,7 +3,8 @@
 use std::path::PathBuf;
 
 use clap::{Parser, Subcommand, ValueEnum};
-use modest_ohm::{Corner, Quantity, Severity, parse_quantity};
+use modest_ohm::units::{Quantity, parse_quantity};
+use modest_ohm::{Corner, Severity};
 
 mod size;
 mod size_signals;

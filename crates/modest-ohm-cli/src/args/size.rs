@@ -4,9 +4,9 @@ use std::path::PathBuf;
 
 use clap::{Subcommand, ValueEnum};
 
-use modest_ohm::{
-    AmpHours, Amps, Celsius, Fraction, FuseFamily, KelvinsPerWatt, Metres, Ohms, PerMetre, Seconds, Volts, Watts,
-    WattsPerMetre,
+use modest_ohm::tables::FuseFamily;
+use modest_ohm::units::{
+    AmpHours, Amps, Celsius, Fraction, KelvinsPerWatt, Metres, Ohms, PerMetre, Seconds, Volts, Watts, WattsPerMetre,
 };
 
 use super::{

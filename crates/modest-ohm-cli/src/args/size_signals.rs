@@ -2,7 +2,7 @@
 
 use std::path::PathBuf;
 
-use modest_ohm::{Amps, Fraction, Hertz, Metres, Ohms, Volts, Watts};
+use modest_ohm::units::{Amps, Fraction, Hertz, Metres, Ohms, Volts, Watts};
 
 use super::{Format, quantity};
 

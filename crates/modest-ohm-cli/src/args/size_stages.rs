@@ -2,7 +2,7 @@
 
 use clap::ValueEnum;
 use modest_ohm::size::ContactLoad;
-use modest_ohm::{Amps, Celsius, Fraction, Henries, Hertz, KelvinsPerWatt, Ohms, Volts};
+use modest_ohm::units::{Amps, Celsius, Fraction, Henries, Hertz, KelvinsPerWatt, Ohms, Volts};
 
 use super::{Choice, Format, quantity};
 

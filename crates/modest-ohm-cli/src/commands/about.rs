@@ -1,6 +1,6 @@
 //! `about`: the long text of a check.
 
-use modest_ohm::registry;
+use modest_ohm::checks::registry;
 use modest_ohm_report::{about_text, codes_text};
 
 use crate::args::About;
@@ -17,7 +17,7 @@ pub fn run(args: &About) -> u8 {
         output::result(&about_text(check, width));
         return output::FINE;
     }
-    let near = modest_ohm::nearest_code(code)
+    let near = modest_ohm::checks::nearest_code(code)
         .map_or_else(|| "`mohm about` lists them".to_owned(), |n| format!("did you mean `{n}`?"));
     output::message(&format!("there is no check `{code}`; {near}"));
     output::UNREADABLE

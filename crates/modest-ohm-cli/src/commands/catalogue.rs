@@ -1,6 +1,6 @@
 //! `catalogue`: the part classes.
 
-use modest_ohm::{PartClass, catalogue};
+use modest_ohm::catalogue::{PartClass, classes};
 use modest_ohm_report::{catalogue_json, catalogue_text};
 
 use crate::args::{Catalogue, Format};
@@ -8,7 +8,7 @@ use crate::output;
 
 /// Runs `catalogue`.
 pub fn run(args: &Catalogue) -> u8 {
-    let mut classes = catalogue();
+    let mut classes = classes();
     if let Some(word) = &args.word {
         classes.retain(|c| names(c, &word.to_lowercase()));
         if classes.is_empty() && args.format == Format::Text {

@@ -1,6 +1,7 @@
 //! `draw`: figures of a plan as SVG or PNG.
 
-use modest_ohm::{PanelMap, Plan, Scenario};
+use modest_ohm::views::PanelMap;
+use modest_ohm::{Plan, Scenario};
 use modest_ohm_report::{drop_svg, panel_svg, pattern_svg, pins_svg, power_svg, release_svg};
 
 use crate::args::{Draw, Figure, Format};

@@ -1,7 +1,10 @@
 //! `size injection`, `size cap`, `size frames`: what strips ask.
 
+use modest_ohm::Plan;
+use modest_ohm::advise::FeedWish;
 use modest_ohm::size::{self, CapLimit, PixelTiming};
-use modest_ohm::{Amps, FeedWish, Fraction, Plan, Seconds, WireSize, parse_figure, parse_quantity};
+use modest_ohm::tables::WireSize;
+use modest_ohm::units::{Amps, Fraction, Seconds, parse_figure, parse_quantity};
 use modest_ohm_report::{SizeAnswer, size_cap, size_frames, size_injection};
 
 use crate::args::{SizeCap, SizeFrames, SizeInjection};

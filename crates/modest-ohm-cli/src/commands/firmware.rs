@@ -1,6 +1,7 @@
 //! `firmware`: what is to be set, and the pixels of panels.
 
-use modest_ohm::{NoPanel, PanelMap, Plan};
+use modest_ohm::Plan;
+use modest_ohm::views::{NoPanel, PanelMap};
 use modest_ohm_report::{
     Input, coordinates_csv, coordinates_json, coordinates_text, firmware_csv, firmware_json, firmware_text,
     pattern_csv, pattern_json, pattern_text,

@@ -1,7 +1,8 @@
 //! `size wire`, `size fuse`, `size pair`: single questions about leads.
 
 use modest_ohm::size::{self, WireNeed};
-use modest_ohm::{Amps, Celsius, Fraction, FuseFamily, Ohms, WireSize};
+use modest_ohm::tables::{FuseFamily, WireSize};
+use modest_ohm::units::{Amps, Celsius, Fraction, Ohms};
 use modest_ohm_report::{FarEnd, SizeAnswer, size_fuse, size_pair, size_wire};
 
 use super::size::Problems;

@@ -1,6 +1,9 @@
 //! `pins`: which pin does what, which are free, and pins for what has none.
 
-use modest_ohm::{BoardPins, Plan, catalogue, nearest_name, pin_abilities};
+use modest_ohm::Plan;
+use modest_ohm::catalogue::classes;
+use modest_ohm::checks::nearest_name;
+use modest_ohm::views::{BoardPins, pin_abilities};
 use modest_ohm_report::{
     Input, Wanted, assignment_json, assignment_text, free_pins_text, pins_csv, pins_json, pins_text,
 };
@@ -117,7 +120,7 @@ fn wanted(words: &[String]) -> Result<Option<Wanted>, String> {
 
 /// A plan of one board of a class.
 fn plan_of_class(part: &str) -> Result<Plan, String> {
-    let boards: Vec<String> = catalogue().into_iter().filter(|c| c.kind == "controller").map(|c| c.name).collect();
+    let boards: Vec<String> = classes().into_iter().filter(|c| c.kind == "controller").map(|c| c.name).collect();
     if !boards.iter().any(|b| b == part) {
         let near = nearest_name(part, boards.iter().map(String::as_str));
         let help = near.map_or_else(|| format!("boards: {}", boards.join(", ")), |n| format!("did you mean `{n}`?"));

@@ -1,12 +1,11 @@
 //! `size led`, `divider`, `pull` and `level`.
 
+use modest_ohm::catalogue::{PartClass, classes};
+use modest_ohm::checks::nearest_name;
 use modest_ohm::size::{
     self, BusPull, DividerLimits, DividerNeed, LedNeed, LevelNeed, PullNeed, Series, StockProblem, Values,
 };
-use modest_ohm::{
-    Amps, Figure, Fraction, Hertz, Metres, Ohms, PartClass, Quantity, Volts, Watts, catalogue, nearest_name,
-    parse_figure,
-};
+use modest_ohm::units::{Amps, Figure, Fraction, Hertz, Metres, Ohms, Quantity, Volts, Watts, parse_figure};
 use modest_ohm_report::{LedLimits, SizeAnswer, size_bus_pull, size_divider, size_led, size_level, size_pull};
 
 use super::size::Problems;
@@ -61,7 +60,7 @@ impl Problems {
             }
             Err(p) => {
                 self.unless(false, || format!("{what}: {} ({})", p.message, p.help));
-                Figure::exact(Volts::new(1.0), modest_ohm::Origin::Computed)
+                Figure::exact(Volts::new(1.0), modest_ohm::units::Origin::Computed)
             }
         }
     }
@@ -85,7 +84,7 @@ fn told(problems: &[StockProblem]) -> String {
 
 /// The class of an LED.
 fn class_of(name: &str) -> Result<PartClass, String> {
-    let leds: Vec<PartClass> = catalogue().into_iter().filter(|c| c.kind == "led").collect();
+    let leds: Vec<PartClass> = classes().into_iter().filter(|c| c.kind == "led").collect();
     if let Some(class) = leds.iter().find(|c| c.name == name) {
         return Ok(class.clone());
     }
@@ -110,7 +109,7 @@ pub fn led(args: &SizeLed) -> Result<SizeAnswer, String> {
     let supply = problems.volts(&args.supply, "the supply", 0.0);
     let vf_text = args.vf.clone().or_else(|| figure("vf").map(|t| t.trim_matches('"').to_owned()));
     let vf = vf_text.map_or_else(
-        || Figure::exact(Volts::new(1.0), modest_ohm::Origin::Computed),
+        || Figure::exact(Volts::new(1.0), modest_ohm::units::Origin::Computed),
         |text| problems.volts(&text, "the LED", 0.10),
     );
     let diode = args.diode.as_deref().map(|text| problems.volts(text, "the diode", 0.0));

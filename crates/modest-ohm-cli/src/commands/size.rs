@@ -1,7 +1,7 @@
 //! `size`: single questions without a plan.
 
 use modest_ohm::size::{self, BatteryNeed, CELLS, RegulatorNeed};
-use modest_ohm::{Celsius, Fraction, KelvinsPerWatt, Ohms, Seconds, Volts, parse_figure};
+use modest_ohm::units::{Celsius, Fraction, KelvinsPerWatt, Ohms, Seconds, Volts, parse_figure};
 use modest_ohm_report::{Offered, SizeAnswer, size_battery, size_capacitor, size_regulator, size_supply};
 
 use crate::args::{Follows, Format, Size, SizeBattery, SizeCapacitor, SizeRegulator, SizeSupply};

@@ -1,10 +1,10 @@
 //! `size base`, `gate`, `flyback`, `relay`, `bridge` and `stage`.
 
+use modest_ohm::advise::{StageWish, stages};
+use modest_ohm::catalogue::{PartClass, classes};
+use modest_ohm::checks::nearest_name;
 use modest_ohm::size::{self, BaseNeed, BridgeNeed, CoilNeed, GateNeed, ReleaseNeed, SwitchingNeed, TransistorNeed};
-use modest_ohm::{
-    Amps, Celsius, Coulombs, Fraction, KelvinsPerWatt, Ohms, PartClass, StageWish, Volts, catalogue, nearest_name,
-    stages,
-};
+use modest_ohm::units::{Amps, Celsius, Coulombs, Fraction, KelvinsPerWatt, Ohms, Volts};
 use modest_ohm_report::{
     BridgeTried, GateAsked, RelayTried, SizeAnswer, size_base, size_bridge, size_flyback, size_gate, size_relay,
     size_stage, size_transistor,
@@ -18,7 +18,7 @@ const RATIO: f64 = 10.0;
 
 /// The classes of drivers of a kind.
 fn drivers(kind: &str) -> Vec<PartClass> {
-    catalogue().into_iter().filter(|c| c.kind == "driver" && c.word("kind") == Some(kind)).collect()
+    classes().into_iter().filter(|c| c.kind == "driver" && c.word("kind") == Some(kind)).collect()
 }
 
 /// `size base`.

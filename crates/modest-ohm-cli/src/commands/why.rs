@@ -14,7 +14,7 @@ pub fn run(args: &Why) -> u8 {
     let review = plan.review();
     let Some(traces) = review.why(&args.name) else {
         let names = review.why_names();
-        let help = match modest_ohm::nearest_name(&args.name, names.iter().map(String::as_str)) {
+        let help = match modest_ohm::checks::nearest_name(&args.name, names.iter().map(String::as_str)) {
             Some(near) => format!("did you mean `{near}`?"),
             None => format!("it has: {}", names.join(", ")),
         };

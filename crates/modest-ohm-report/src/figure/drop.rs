@@ -1,6 +1,9 @@
 //! Volts along strips: a chart a strip, scenarios laid over each other, feed currents, sheet and working limits.
 
-use modest_ohm::{ProfilePoint, Review, Row, Scenario, Select, StripProfile, StripRow, Volts, nearest_name};
+use modest_ohm::checks::nearest_name;
+use modest_ohm::units::Volts;
+use modest_ohm::views::{ProfilePoint, Row, StripProfile, StripRow};
+use modest_ohm::{Review, Scenario, Select};
 
 use super::axis::Axis;
 use super::svg::{Anchor, Pen, Svg, Type, fitted, width_of};
@@ -83,7 +86,7 @@ pub fn drop_svg(review: &Review, strips: &[String], scenarios: &[String]) -> Res
         .filter(|(_, r)| strips.is_empty() || strips.contains(&r.row.name))
         .collect();
     let only: Vec<Row<StripRow>> = rows.iter().map(|(_, r)| r.clone()).collect();
-    for ((look, row), profile) in rows.into_iter().zip(review.profiles_of(&only)) {
+    for ((look, row), profile) in rows.into_iter().zip(review.solve_profiles(&only)) {
         let Some(profile) = profile else { continue };
         let line = Line { row, profile, look };
         match charts.iter_mut().find(|c| c.iter().any(|l| l.row.row.name == line.row.row.name)) {

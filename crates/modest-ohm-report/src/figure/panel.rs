@@ -1,7 +1,8 @@
 //! The way of the data over a panel, seen from the front and from behind.
 
+use modest_ohm::Plan;
 use modest_ohm::panel::Walk;
-use modest_ohm::{PanelMap, Plan};
+use modest_ohm::views::PanelMap;
 
 use super::svg::{Anchor, Pen, Svg, Type, fitted};
 

@@ -1,7 +1,8 @@
 //! The test pattern of a panel, and the picture that each single mistake makes of it.
 
+use modest_ohm::Plan;
 use modest_ohm::panel::{Mistake, Rgb, Side};
-use modest_ohm::{PanelMap, Plan};
+use modest_ohm::views::PanelMap;
 
 use super::svg::{Anchor, Pen, Svg, Type, fitted, width_of};
 

@@ -1,6 +1,8 @@
 //! The header of a board: what goes where, what it carries of what it may, and what is free.
 
-use modest_ohm::{Amps, BoardPins, PinFigures, PinJob, Review, Severity};
+use modest_ohm::units::Amps;
+use modest_ohm::views::{BoardPins, PinFigures, PinJob};
+use modest_ohm::{Review, Severity};
 
 use crate::pins::{common, job_name};
 

@@ -1,6 +1,6 @@
 //! Where the boxes of a tree go: a column a depth, a row a leaf, a parent in the middle of what it feeds.
 
-use modest_ohm::TreeItem;
+use modest_ohm::views::TreeItem;
 
 /// The place of one box: column, and row as a fraction of rows.
 #[derive(Clone, Copy, Debug, PartialEq)]

@@ -1,6 +1,8 @@
 //! The supply tree as a picture: line width by current, a gauge of what each thing may carry, trouble in its colour.
 
-use modest_ohm::{Amps, Review, Scenario, Severity, SupplyTree, TreeItem};
+use modest_ohm::units::Amps;
+use modest_ohm::views::{SupplyTree, TreeItem};
+use modest_ohm::{Review, Scenario, Severity};
 
 use super::place::{Place, places};
 use super::slab::{Lines, look, slab};

@@ -1,7 +1,10 @@
 //! A winding that is let go: its current against time, from the formula, with the marks that matter.
 
+use modest_ohm::Review;
+use modest_ohm::checks::nearest_name;
 use modest_ohm::size::{ReleaseNeed, current_after, release};
-use modest_ohm::{Amps, ReleaseRow, Review, Seconds, Volts, nearest_name};
+use modest_ohm::units::{Amps, Seconds, Volts};
+use modest_ohm::views::ReleaseRow;
 
 use super::axis::Axis;
 use super::svg::{Anchor, Pen, Svg, Type, fitted};

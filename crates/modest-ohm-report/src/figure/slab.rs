@@ -1,6 +1,7 @@
 //! The box of one thing: its name, its numbers, what is wrong with it, in as many lines as there is room for.
 
-use modest_ohm::{Severity, TreeItem};
+use modest_ohm::Severity;
+use modest_ohm::views::TreeItem;
 
 use super::svg::{Anchor, Pen, Svg, Type, fitted, width_of};
 

@@ -1,8 +1,11 @@
 //! Pins of boards as text, CSV, JSON and as a picture: all of them hold the same, whatever the board, and the answers about
 //! LEDs, dividers, pulls and levels say the numbers that hand reckoning gives.
 
+use modest_ohm::catalogue::classes;
 use modest_ohm::size::{self, DividerLimits, DividerNeed, LedNeed, LevelNeed, PullNeed, Series, Values};
-use modest_ohm::{Amps, BoardPins, Fraction, Hertz, Metres, Ohms, Plan, Review, Volts, Watts, catalogue};
+use modest_ohm::units::{Amps, Fraction, Hertz, Metres, Ohms, Volts, Watts};
+use modest_ohm::views::BoardPins;
+use modest_ohm::{Plan, Review};
 use modest_ohm_report::{
     Input, Layout, LedLimits, SizeAnswer, Wanted, assignment_json, assignment_text, free_pins_text, pins_csv,
     pins_json, pins_svg, pins_text, size_divider, size_led, size_level, size_pull,
@@ -44,7 +47,7 @@ fn plan(class: &str) -> Plan {
 }
 
 fn boards() -> Vec<String> {
-    catalogue().into_iter().filter(|c| c.kind == "controller").map(|c| c.name).collect()
+    classes().into_iter().filter(|c| c.kind == "controller").map(|c| c.name).collect()
 }
 
 fn pins(review: &Review) -> BoardPins {
@@ -105,7 +108,7 @@ fn free_pins_are_those_that_could() {
         for (words, as_input) in [(&[][..], false), (&["pwm"], false), (&["analogue"], true), (&["i2c-data"], false)] {
             let wanted = Wanted { abilities: words.iter().map(|w| (*w).to_owned()).collect(), as_input };
             // Reckoned from the table of abilities alone.
-            let able = |p: &&modest_ohm::PinFigures| {
+            let able = |p: &&modest_ohm::views::PinFigures| {
                 let kind = p.kind == "io" || (p.kind == "input" && as_input);
                 let can = p.can.clone().unwrap_or_default();
                 kind && p.jobs.is_empty()
@@ -181,7 +184,7 @@ fn bars_are_as_long_as_their_share() {
             .map(|l| attribute(l, "width").unwrap())
             .collect();
         let board = pins(&review);
-        let share = |p: &modest_ohm::PinFigures| {
+        let share = |p: &modest_ohm::views::PinFigures| {
             let most = p.recommended?.get();
             Some((p.out.get().max(p.into.get()) / most).min(1.0)).filter(|s| *s > 0.0 && !p.jobs.is_empty())
         };

@@ -80,7 +80,7 @@ fn lines_of_the_chart_are_the_solved_volts() {
     let drawn = points(longest);
     let select = Select { scenario: Some("worst".into()), ..Select::default() };
     let rows = review.strips(&select);
-    let profile = review.profiles_of(&rows)[0].clone().unwrap();
+    let profile = review.solve_profiles(&rows)[0].clone().unwrap();
     assert_eq!(drawn.len(), profile.len());
     for ((_, y), p) in drawn.iter().zip(profile.iter()) {
         assert!((volts(*y) - p.voltage.get()).abs() < 0.004, "{} and {}", volts(*y), p.voltage);

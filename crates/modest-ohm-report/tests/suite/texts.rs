@@ -1,6 +1,8 @@
 //! What the renderers make of a review: nothing lost, nothing decided, the same in text and JSON.
 
-use modest_ohm::{Corner, Plan, Review, Select, Severity, catalogue, registry};
+use modest_ohm::catalogue::classes;
+use modest_ohm::checks::registry;
+use modest_ohm::{Corner, Plan, Review, Select, Severity};
 use modest_ohm_report::{
     Input, Layout, about_text, budget_json, budget_text, catalogue_text, check_json, check_text, codes_text, drop_json,
     drop_text, problems_json, problems_text, verdict_line,
@@ -226,7 +228,7 @@ fn every_check_and_class_has_its_page() {
     }
     let list = plain(&codes_text(100));
     assert!(registry().iter().all(|c| list.contains(c.code)));
-    let classes = catalogue();
+    let classes = classes();
     let text = plain(&catalogue_text(&classes, 100));
     assert!(classes.iter().all(|c| text.contains(&c.name) && !c.source.is_empty() && !c.title.is_empty()));
 }

@@ -3,3 +3,9 @@
 pub(crate) mod assign;
 pub(crate) mod feeds;
 pub(crate) mod offers;
+
+pub use assign::why::NoAssignment;
+pub use assign::{Assigned, PinAssignment};
+pub use feeds::alternatives::FeedAlternative;
+pub use feeds::{FeedLead, FeedOption, FeedPlan, FeedWish, NoFeedPlan};
+pub use offers::{StageOffer, StageOffers, StagePassedOver, StageWish, stages};

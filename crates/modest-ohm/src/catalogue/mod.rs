@@ -155,8 +155,9 @@ impl PartClass {
     /// A figure of the class by its key, or of the class that it is like; `None` where it has none, or not of this quantity.
     ///
     /// ```
-    /// use modest_ohm::{Volts, catalogue};
-    /// let class = catalogue().into_iter().find(|c| c.name == "nmos-10v-60v").unwrap();
+    /// use modest_ohm::catalogue::classes;
+    /// use modest_ohm::units::Volts;
+    /// let class = classes().into_iter().find(|c| c.name == "nmos-10v-60v").unwrap();
     /// assert_eq!(class.figure::<Volts>("threshold").unwrap().high, Volts::new(4.0));
     /// assert_eq!(class.word("kind"), Some("nmos"));
     /// ```
@@ -174,6 +175,7 @@ impl PartClass {
 
 /// One class of the catalogue, for listings.
 #[derive(Clone, Debug, PartialEq, Eq)]
+#[non_exhaustive]
 pub struct PartClass {
     /// The name a plan uses: `part = "…"`.
     pub name: String,
@@ -192,11 +194,11 @@ pub struct PartClass {
 /// Lists the catalogue.
 ///
 /// ```
-/// let classes = modest_ohm::catalogue();
+/// let classes = modest_ohm::catalogue::classes();
 /// assert!(classes.iter().any(|c| c.name == "pixel-5v-rgb" && c.kind == "strip"));
 /// ```
 #[must_use]
-pub fn catalogue() -> Vec<PartClass> {
+pub fn classes() -> Vec<PartClass> {
     let listed = |c: &Class| PartClass {
         name: c.name.clone(),
         kind: c.kind.clone(),

@@ -38,7 +38,7 @@ use crate::verdict::severity::Severity;
 /// All checks, family by family, in the order in which equal findings are listed.
 ///
 /// ```
-/// let codes: Vec<_> = modest_ohm::registry().iter().map(|c| c.code).collect();
+/// let codes: Vec<_> = modest_ohm::checks::registry().iter().map(|c| c.code).collect();
 /// assert!(codes.contains(&"supply-overloaded"));
 /// ```
 #[must_use]
@@ -116,7 +116,7 @@ pub(crate) fn sort(plan: &Plan, findings: &mut [Finding]) {
 /// The name nearest to a misspelt one; `None` where none is near.
 ///
 /// ```
-/// assert_eq!(modest_ohm::nearest_name("walll", ["wall", "five"]), Some("wall"));
+/// assert_eq!(modest_ohm::checks::nearest_name("walll", ["wall", "five"]), Some("wall"));
 /// ```
 #[must_use]
 pub fn nearest_name<'n>(name: &str, names: impl IntoIterator<Item = &'n str>) -> Option<&'n str> {
@@ -126,7 +126,7 @@ pub fn nearest_name<'n>(name: &str, names: impl IntoIterator<Item = &'n str>) ->
 /// The code nearest to a misspelt one.
 ///
 /// ```
-/// assert_eq!(modest_ohm::nearest_code("strip-sag"), Some("strip-sags"));
+/// assert_eq!(modest_ohm::checks::nearest_code("strip-sag"), Some("strip-sags"));
 /// ```
 #[must_use]
 pub fn nearest_code(code: &str) -> Option<&'static str> {

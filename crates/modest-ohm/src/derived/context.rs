@@ -1,8 +1,8 @@
 //! What a check may see.
 
 use crate::plan::wiring::scenario_name::Scenario;
-use std::cell::{Cell, OnceCell};
-use std::sync::Arc;
+use std::cell::Cell;
+use std::sync::{Arc, OnceLock};
 
 use super::discharge::{RuntimeRow, lasting, runtimes};
 use super::firmware_limit::{Cause, cap_causes};
@@ -24,10 +24,16 @@ pub(crate) struct Context<'a> {
     pub outcomes: &'a [Outcome],
     /// Those in which a board is plugged into a computer for a while.
     pub programming: &'a [Outcome],
-    causes: OnceCell<Vec<Cause>>,
-    runtimes: OnceCell<Vec<RuntimeRow>>,
-    protections: OnceCell<Vec<Protection>>,
+    derived: Arc<Derived>,
     trials: Cell<usize>,
+}
+
+/// What is worked out of the solved scenarios once, when it is first asked for.
+#[derive(Debug, Default)]
+pub(crate) struct Derived {
+    causes: OnceLock<Vec<Cause>>,
+    runtimes: OnceLock<Vec<RuntimeRow>>,
+    protections: OnceLock<Vec<Protection>>,
 }
 
 /// Pixels and feeds that the trial solves of one review may go through together: about a second's work.
@@ -86,19 +92,15 @@ pub(crate) fn worst_of<'o>(
 
 impl<'a> Context<'a> {
     pub fn new(plan: &'a Plan, layout: &'a Layout, outcomes: &'a [Outcome]) -> Self {
+        Self::with(plan, layout, outcomes, Arc::default())
+    }
+
+    /// As [`new`](Self::new), with what has been worked out of the same outcomes before.
+    pub fn with(plan: &'a Plan, layout: &'a Layout, outcomes: &'a [Outcome], derived: Arc<Derived>) -> Self {
         // They stand at the end.
         let first = outcomes.iter().position(|o| o.case.programming).unwrap_or(outcomes.len());
         let (outcomes, programming) = outcomes.split_at(first);
-        Self {
-            plan,
-            layout,
-            outcomes,
-            programming,
-            causes: OnceCell::new(),
-            runtimes: OnceCell::new(),
-            protections: OnceCell::new(),
-            trials: Cell::new(trial_solves(plan, outcomes)),
-        }
+        Self { plan, layout, outcomes, programming, derived, trials: Cell::new(trial_solves(plan, outcomes)) }
     }
 
     /// As [`new`](Self::new), for a variant in which some checks are run only to see whether they find anything: of what
@@ -109,9 +111,14 @@ impl<'a> Context<'a> {
             context.trials.set(0);
         }
         if !needed.contains(&Solves::Caps) {
-            let _ = context.causes.set(Vec::new());
+            let _ = context.derived.causes.set(Vec::new());
         }
         context
+    }
+
+    /// What has been worked out so far, to be shared.
+    pub fn derived(&self) -> Arc<Derived> {
+        Arc::clone(&self.derived)
     }
 
     /// Takes `count` solves of variants out of what one review may try; false when they are used up. A plan of many
@@ -129,13 +136,15 @@ impl<'a> Context<'a> {
 
     /// How long batteries last.
     pub fn runtimes(&self) -> &[RuntimeRow] {
-        self.runtimes.get_or_init(|| lasting(self.outcomes).flat_map(|case| runtimes(self.plan, case)).collect())
+        self.derived
+            .runtimes
+            .get_or_init(|| lasting(self.outcomes).flat_map(|case| runtimes(self.plan, case)).collect())
     }
 
     /// What protects each lead.
     pub fn protections(&self) -> &[Protection] {
         let conductors = &self.layout.conductors;
-        self.protections.get_or_init(|| protections(self.plan, conductors, &|run| self.air_c(run)))
+        self.derived.protections.get_or_init(|| protections(self.plan, conductors, &|run| self.air_c(run)))
     }
 
     /// The warmest air around a lead in a scenario that lasts, °C.
@@ -163,7 +172,7 @@ impl<'a> Context<'a> {
 
     /// Groups of uncapped strips that exceed their path.
     pub fn causes(&self) -> &[Cause] {
-        self.causes.get_or_init(|| cap_causes(self))
+        self.derived.causes.get_or_init(|| cap_causes(self))
     }
 
     /// The largest of a value over the scenarios in which what flows flows for long, limits lifted, boards at their

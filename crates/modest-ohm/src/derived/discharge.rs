@@ -17,6 +17,7 @@ use crate::solved::outcome::Outcome;
 
 /// The discharge of a battery in one scenario, every figure at its nominal.
 #[derive(Clone, Debug)]
+#[non_exhaustive]
 pub struct RuntimeRow {
     /// The battery.
     pub battery: String,

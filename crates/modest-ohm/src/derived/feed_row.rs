@@ -4,6 +4,7 @@ use crate::quantity::units::Watts;
 
 /// Whether the feed delivers what is asked, and how much more it could.
 #[derive(Clone, Debug)]
+#[non_exhaustive]
 pub struct FeedRow {
     /// False where the demands have no solution.
     pub has_solution: bool,

@@ -5,3 +5,9 @@ pub(crate) mod draft;
 pub(crate) mod evidence;
 pub(crate) mod finding;
 pub(crate) mod sink;
+
+pub use check::Check;
+pub use evidence::{Evidence, EvidenceRole};
+pub use finding::{Consequence, Passed};
+
+pub use crate::verdict::severity::NoSeverity;

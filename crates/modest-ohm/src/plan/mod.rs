@@ -9,3 +9,13 @@ pub(crate) mod read;
 pub(crate) mod resolve;
 pub(crate) mod strip;
 pub(crate) mod wiring;
+
+pub use build::builder::PlanBuilder;
+pub use build::drafts::{
+    BranchDraft, CapacitorDraft, ControllerDraft, ConverterDraft, DiodeDraft, InjectionDraft, JointDraft, LinkDraft,
+    LoadDraft, ShifterDraft, StripDraft, SupplyDraft, SwitchDraft,
+};
+pub use build::lead::Lead;
+pub use wiring::limits::LARGEST_TEXT_BYTES;
+
+pub use crate::source::{Place, Source, Span};

@@ -9,7 +9,7 @@ const PREFIXES: [(&str, i32); 8] = [("G", 9), ("M", 6), ("k", 3), ("", 0), ("m",
 /// Rounds to three significant digits *before* the prefix is chosen, so 0.99996 A is `1.00 A` and never `1000 mA`.
 ///
 /// ```
-/// use modest_ohm::{engineering, Amps, Fraction, Metres, Ohms, SquareMetres};
+/// use modest_ohm::units::{Amps, Fraction, Metres, Ohms, SquareMetres, engineering};
 /// assert_eq!(engineering(Amps::new(0.35)), "350 mA");
 /// assert_eq!(engineering(Amps::new(0.99996)), "1.00 A");
 /// assert_eq!(engineering(Ohms::new(4_700.0)), "4.70 kΩ");
@@ -56,7 +56,7 @@ fn in_engineering(value: f64, unit: &str, prefixed: bool) -> String {
 /// A time as people say it: seconds in engineering notation below a minute, then minutes, then hours.
 ///
 /// ```
-/// use modest_ohm::{Seconds, duration};
+/// use modest_ohm::units::{Seconds, duration};
 /// assert_eq!(duration(Seconds::new(0.02)), "20.0 ms");
 /// assert_eq!(duration(Seconds::new(5400.0)), "90 min");
 /// assert_eq!(duration(Seconds::new(8640.0)), "2.4 h");

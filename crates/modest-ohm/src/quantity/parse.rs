@@ -39,7 +39,7 @@ pub(crate) struct Spread<Q> {
 /// Names the wrong part and what to write: an unknown unit, another quantity's unit, no number, a value out of range.
 ///
 /// ```
-/// use modest_ohm::{parse_quantity, Amps, Ohms};
+/// use modest_ohm::units::{Amps, Ohms, parse_quantity};
 /// assert_eq!(parse_quantity::<Amps>("350mA").unwrap(), Amps::new(0.35));
 /// assert_eq!(parse_quantity::<Ohms>("4k7").unwrap(), Ohms::new(4700.0));
 /// assert!(parse_quantity::<Amps>("350 mV").unwrap_err().message.contains("mV"));
@@ -55,7 +55,7 @@ pub fn parse_quantity<Q: Quantity>(text: &str) -> Result<Q, ParseProblem> {
 /// As [`parse_quantity`]; also a range whose ends are the wrong way round.
 ///
 /// ```
-/// use modest_ohm::{parse_figure, Volts};
+/// use modest_ohm::units::{Volts, parse_figure};
 /// let f = parse_figure::<Volts>("12 V ± 5 %").unwrap();
 /// assert!((f.low.get() - 11.4).abs() < 1e-12 && (f.high.get() - 12.6).abs() < 1e-12);
 /// assert_eq!(parse_figure::<Volts>("9 .. 14.8 V").unwrap().low, Volts::new(9.0));

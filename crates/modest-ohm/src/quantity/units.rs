@@ -148,7 +148,7 @@ quantity!(
     /// A voltage in volts.
     ///
     /// ```
-    /// use modest_ohm::{Amps, Ohms, Volts};
+    /// use modest_ohm::units::{Amps, Ohms, Volts};
     /// let drop: Volts = Amps::new(3.0) * Ohms::new(0.05);
     /// assert_eq!(drop.to_string(), "150 mV");
     /// ```
@@ -249,7 +249,7 @@ impl Fraction {
     /// What a current leaves of a rating, as a share of it; `None` of a rating of nothing, which has no shares.
     ///
     /// ```
-    /// use modest_ohm::{Amps, Fraction};
+    /// use modest_ohm::units::{Amps, Fraction};
     /// assert_eq!(Fraction::left_of(Amps::new(3.0), Amps::new(4.0)), Some(Fraction::new(0.25)));
     /// assert_eq!(Fraction::left_of(Amps::new(0.0), Amps::new(0.0)), None);
     /// ```

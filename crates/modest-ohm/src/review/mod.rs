@@ -5,8 +5,12 @@ pub(crate) mod assumptions;
 pub(crate) mod pin_findings;
 pub(crate) mod root_causes;
 
-use crate::derived::context::Context;
-use crate::derived::discharge::{RuntimeRow, lasting, runtimes};
+pub use crate::derived::discharge::{DischargeEnd, RuntimeRow};
+pub use crate::derived::feed_row::FeedRow;
+
+use std::sync::Arc;
+
+use crate::derived::context::{Context, Derived};
 use crate::findings::finding::{Finding, Passed};
 use crate::network::layout::Layout;
 use crate::plan::model::Plan;
@@ -47,8 +51,9 @@ pub struct Verdict {
 #[derive(Clone, Debug)]
 pub struct Review {
     pub(crate) plan: Plan,
-    pub(crate) layout: std::sync::Arc<Layout>,
+    pub(crate) layout: Arc<Layout>,
     pub(crate) outcomes: Vec<Outcome>,
+    derived: Arc<Derived>,
     pub(crate) findings: Vec<Finding>,
     passed: Vec<Passed>,
 }
@@ -67,9 +72,10 @@ impl Plan {
             None => passed.extend(assumptions::nothing_hangs(self)),
         }
         let all_solved = outcomes.iter().all(|o| o.wanted.is_ok() && o.actual.is_ok());
+        let derived = context.derived();
         acceptance::accept(self, all_solved, &mut findings);
         crate::checks::sort(self, &mut findings);
-        Review { plan: self.clone(), layout, outcomes, findings, passed }
+        Review { plan: self.clone(), layout, outcomes, derived, findings, passed }
     }
 }
 
@@ -122,7 +128,12 @@ impl Review {
     /// How long batteries last, per scenario that lasts.
     #[must_use]
     pub fn runtimes(&self) -> Vec<RuntimeRow> {
-        lasting(&self.outcomes).flat_map(|case| runtimes(&self.plan, case)).collect()
+        self.context().runtimes().to_vec()
+    }
+
+    /// What the checks saw; nothing that they have worked out is worked out again.
+    pub(crate) fn context(&self) -> Context<'_> {
+        Context::with(&self.plan, &self.layout, &self.outcomes, Arc::clone(&self.derived))
     }
 
     /// The solved scenarios, each once: the built-in ones, then the plan's own.

@@ -24,6 +24,7 @@ pub struct BaseNeed {
 
 /// A base resistor.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct BaseSize {
     /// The resistor that gives exactly the base current sized for.
     pub exact: Ohms,
@@ -37,7 +38,7 @@ pub struct BaseSize {
 /// "Switching stages").
 ///
 /// ```
-/// use modest_ohm::{Amps, Ohms, Volts};
+/// use modest_ohm::units::{Amps, Ohms, Volts};
 /// use modest_ohm::size::{BaseNeed, Series, Values, base};
 /// let need = BaseNeed {
 ///     vdd: Volts::new(5.0),
@@ -129,6 +130,7 @@ pub(crate) const GOOD_OVERDRIVE: f64 = 2.0;
 
 /// What a transistor does.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct TransistorState {
     /// Into its base.
     pub base: Amps,
@@ -150,7 +152,7 @@ pub struct TransistorState {
 /// the supply is then across it (electrical reference, "Switching stages").
 ///
 /// ```
-/// use modest_ohm::{Amps, Ohms, Volts};
+/// use modest_ohm::units::{Amps, Ohms, Volts};
 /// use modest_ohm::size::{Saturates, TransistorNeed, transistor};
 /// let state = transistor(TransistorNeed {
 ///     vdd: Volts::new(5.0), pin: Ohms::new(40.0), vbe: Volts::new(0.7), base: Ohms::new(1000.0),

@@ -21,6 +21,7 @@ pub struct BatteryNeed {
 
 /// A battery that does it.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct BatterySize {
     /// Cells in series.
     pub series: usize,
@@ -87,7 +88,8 @@ const STEPS: usize = 2000;
 /// resistance by charge, Ah by the current of a cell as the classes have them.
 ///
 /// ```
-/// use modest_ohm::{Seconds, Volts, Watts, size};
+/// use modest_ohm::size;
+/// use modest_ohm::units::{Seconds, Volts, Watts};
 /// let need = size::BatteryNeed {
 ///     power: Watts::new(5.0),
 ///     volts: (Volts::new(9.0), Volts::new(13.0)),

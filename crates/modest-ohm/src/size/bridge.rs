@@ -28,6 +28,7 @@ pub struct BridgeNeed {
 
 /// What follows.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct BridgeState {
     /// What the motor gets while it runs, at the least.
     pub leaves: Volts,
@@ -62,7 +63,7 @@ const TWICE: f64 = 2.0;
 /// What a bridge does with a motor (electrical reference, "Bridge").
 ///
 /// ```
-/// use modest_ohm::{Amps, Celsius, Ohms, Volts};
+/// use modest_ohm::units::{Amps, Celsius, Ohms, Volts};
 /// use modest_ohm::size::{BridgeLack, BridgeNeed, bridge};
 /// let need = BridgeNeed {
 ///     supply: (Volts::new(6.0), Volts::new(6.0)), drop: (Volts::new(1.5), Ohms::new(1.7)),

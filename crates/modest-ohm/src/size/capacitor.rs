@@ -11,6 +11,7 @@ const TOLERANCE: f64 = 0.2;
 
 /// A capacitor for a dip.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct CapacitorSize {
     /// ΔI·Δt/(ΔV − ΔI·ESR).
     pub least: Farads,
@@ -24,7 +25,8 @@ pub struct CapacitorSize {
 /// ΔV ≥ ΔI·ESR + ΔI·Δt/C. Typical times: a mains adapter 100–500 µs, a converter or a lead 20–50 µs.
 ///
 /// ```
-/// use modest_ohm::{Amps, Ohms, Seconds, Volts, size};
+/// use modest_ohm::size;
+/// use modest_ohm::units::{Amps, Ohms, Seconds, Volts};
 /// let c = size::bulk_capacitor(Amps::new(2.0), Seconds::new(200e-6), Volts::new(0.25), Ohms::new(0.03)).unwrap();
 /// assert!((c.least.get() - 2.0 * 200e-6 / 0.19).abs() < 1e-12);
 /// assert!((c.usual.get() - 3.3e-3).abs() < 1e-12);
@@ -52,7 +54,8 @@ fn next_e6(least: f64) -> f64 {
 /// load takes all.
 ///
 /// ```
-/// use modest_ohm::{Amps, Farads, Volts, size};
+/// use modest_ohm::size;
+/// use modest_ohm::units::{Amps, Farads, Volts};
 /// let t = size::charging_time(Farads::new(1e-3), Volts::new(12.0), Amps::new(2.2), Amps::new(1.0)).unwrap();
 /// assert!((t.get() - 0.01).abs() < 1e-12);
 /// ```
@@ -65,7 +68,8 @@ pub fn charging_time(capacitance: Farads, volts: Volts, limit: Amps, load: Amps)
 /// The current when a contact closes on an empty capacitor: V/(Rs + R_loop + ESR).
 ///
 /// ```
-/// use modest_ohm::{Ohms, Volts, size};
+/// use modest_ohm::size;
+/// use modest_ohm::units::{Ohms, Volts};
 /// assert!((size::inrush_peak(Volts::new(12.0), Ohms::new(0.15)).get() - 80.0).abs() < 1e-9);
 /// ```
 #[must_use]

@@ -18,6 +18,7 @@ pub struct DividerNeed {
 
 /// What a pair of resistors makes of it.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct DividerSize {
     /// From the source to the tap.
     pub top: Ohms,
@@ -57,7 +58,8 @@ impl DividerSize {
 /// Works out a pair.
 ///
 /// ```
-/// use modest_ohm::{Fraction, Ohms, Volts, size};
+/// use modest_ohm::size;
+/// use modest_ohm::units::{Fraction, Ohms, Volts};
 /// let need = size::DividerNeed {
 ///     input: (Volts::new(9.0), Volts::new(14.8)),
 ///     tolerance: Fraction::new(0.01),
@@ -104,7 +106,8 @@ const FINER: [f64; 4] = [0.02, 0.01, 0.005, 0.001];
 /// Where no pair fits at the tolerance that is asked for: the coarsest finer one at which one does, with the best pair.
 ///
 /// ```
-/// use modest_ohm::{Amps, Fraction, Ohms, Volts, size};
+/// use modest_ohm::size;
+/// use modest_ohm::units::{Amps, Fraction, Ohms, Volts};
 /// let need = size::DividerNeed {
 ///     input: (Volts::new(21.0), Volts::new(24.0)),
 ///     tolerance: Fraction::new(0.05),

@@ -20,6 +20,7 @@ pub struct CapLimit {
 
 /// The largest cap of a strip.
 #[derive(Clone, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct FirmwareCap {
     /// The cap: what firmware counts, at most full white.
     pub cap: Amps,
@@ -38,7 +39,7 @@ pub struct FirmwareCap {
 ///
 /// ```
 /// use modest_ohm::size::{self, CapLimit};
-/// use modest_ohm::{Amps, Fraction};
+/// use modest_ohm::units::{Amps, Fraction};
 /// let five = CapLimit {
 ///     name: "five".into(),
 ///     limit: Amps::new(5.0),

@@ -6,6 +6,7 @@ use crate::verdict::compare::at_most;
 
 /// A class of diode as the trade sells it.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct FlybackClass {
     /// The catalogue's name.
     pub name: &'static str,
@@ -46,7 +47,7 @@ const MARGIN: f64 = 0.8;
 /// backwards, a margin of 20 % (electrical reference, "Letting go of a coil"). `None` where no class does it.
 ///
 /// ```
-/// use modest_ohm::{Amps, Volts};
+/// use modest_ohm::units::{Amps, Volts};
 /// use modest_ohm::size::flyback_class;
 /// assert_eq!(flyback_class(Amps::new(0.07), Volts::new(12.6), false).unwrap().name, "signal-diode-100v");
 /// assert_eq!(flyback_class(Amps::new(2.4), Volts::new(12.6), false).unwrap().name, "schottky-1a-40v");

@@ -7,6 +7,7 @@ use crate::verdict::severity::Severity;
 
 /// A fuse between what it carries and what the wires behind it stand.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct FuseSize {
     /// The least rating: the continuous current over the load factor.
     pub needed: Amps,
@@ -22,7 +23,9 @@ pub struct FuseSize {
 /// much of a wire's ampacity its rating may be ([`FuseFamily::ampacity_factor`]).
 ///
 /// ```
-/// use modest_ohm::{Amps, FuseFamily, size};
+/// use modest_ohm::size;
+/// use modest_ohm::tables::FuseFamily;
+/// use modest_ohm::units::Amps;
 /// let blade = FuseFamily::Blade;
 /// let of = |amps, wire| size::fuse(Amps::new(amps), &[Amps::new(wire)], blade, 0.75, 1.0);
 /// assert_eq!(of(4.2, 10.0).rating, Some(Amps::new(7.5)));
@@ -42,7 +45,8 @@ pub fn fuse(continuous: Amps, wires: &[Amps], family: FuseFamily, load_factor: f
 /// The cold resistance of a fuse of a rating (blade, typical; a cartridge has about as much).
 ///
 /// ```
-/// use modest_ohm::{Amps, size};
+/// use modest_ohm::size;
+/// use modest_ohm::units::Amps;
 /// assert!((size::fuse_ohms(Amps::new(5.0)).get() - 0.018).abs() < 1e-12);
 /// ```
 #[must_use]
@@ -52,6 +56,7 @@ pub fn fuse_ohms(rating: Amps) -> Ohms {
 
 /// What flows into a short, and whether that clears a fuse.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct FuseClears {
     /// Volts over source and loop resistance.
     pub prospective: Amps,
@@ -63,7 +68,8 @@ pub struct FuseClears {
 /// ([`FuseFamily::clears_from`]), `loop_ohms` feed and return with fuse and contacts.
 ///
 /// ```
-/// use modest_ohm::{Amps, Ohms, Volts, size};
+/// use modest_ohm::size;
+/// use modest_ohm::units::{Amps, Ohms, Volts};
 /// let c = size::fuse_clears(Volts::new(11.4), Ohms::new(0.05), Ohms::new(0.9), Amps::new(7.5), 2.0);
 /// assert_eq!(c.prospective, Amps::new(12.0));
 /// assert!(!c.clears);
@@ -93,6 +99,7 @@ pub struct WireProtection {
 
 /// What comes of it.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct Guarded {
     /// True where there is a fuse and its rating is one that the wire allows.
     pub allowed: bool,
@@ -118,7 +125,8 @@ const CAUTION_SHARE: f64 = 1.1;
 /// the ampacity without one.
 ///
 /// ```
-/// use modest_ohm::{Amps, Severity, size};
+/// use modest_ohm::{Severity, size};
+/// use modest_ohm::units::Amps;
 /// let a = Amps::new;
 /// // A 5 A blade fuse behind a supply that limits between 6.6 A and 9 A, and a wire of 13 A.
 /// let guarded = size::wire_protection(&size::WireProtection {

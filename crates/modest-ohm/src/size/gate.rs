@@ -49,7 +49,7 @@ const OF_RATING: f64 = 0.10;
 /// Whether a gate's volts open a MOSFET (electrical reference, "N-MOSFET").
 ///
 /// ```
-/// use modest_ohm::{Amps, Volts};
+/// use modest_ohm::units::{Amps, Volts};
 /// use modest_ohm::size::{GateNeed, GateVerdict, gate};
 /// let need = GateNeed {
 ///     volts: Volts::new(3.3), specified: Volts::new(10.0), threshold: Some(Volts::new(4.0)),
@@ -89,6 +89,7 @@ pub struct SwitchingNeed {
 
 /// How long its edges take and what they cost.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct Switching {
     /// t_on = Qgd·R/(V − V_plateau).
     pub on: Seconds,
@@ -101,7 +102,7 @@ pub struct Switching {
 /// The edges of a MOSFET; `None` where its gate never gets above its plateau (electrical reference, "N-MOSFET").
 ///
 /// ```
-/// use modest_ohm::{Amps, Coulombs, Hertz, Ohms, Volts};
+/// use modest_ohm::units::{Amps, Coulombs, Hertz, Ohms, Volts};
 /// use modest_ohm::size::{SwitchingNeed, switching};
 /// let edges = switching(SwitchingNeed {
 ///     gate_volts: Volts::new(5.0), plateau: Volts::new(2.5), gate_charge: Coulombs::new(10e-9),

@@ -81,6 +81,7 @@ pub struct InjectionNeed {
 
 /// The best places for a number of feed points.
 #[derive(Clone, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct InjectionSet {
     /// Where, from the start of the strip.
     pub at: Vec<Metres>,
@@ -100,6 +101,7 @@ pub struct InjectionSet {
 
 /// What the search for feed points found.
 #[derive(Clone, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct InjectionPlaces {
     /// One feed point, two, and so on, up to the first number that suffices, or the most that were asked for.
     pub sets: Vec<InjectionSet>,
@@ -114,7 +116,7 @@ pub struct InjectionPlaces {
 ///
 /// ```
 /// use modest_ohm::size::{self, InjectionLead, InjectionNeed, InjectionStrip, PixelColour};
-/// use modest_ohm::{Amps, Metres, Ohms, OhmsPerMetre, PerMetre, Volts};
+/// use modest_ohm::units::{Amps, Metres, Ohms, OhmsPerMetre, PerMetre, Volts};
 /// let white = PixelColour { current: Amps::new(0.06), vf: Volts::new(2.7), vreg: Volts::new(3.7) };
 /// let need = InjectionNeed {
 ///     source: Volts::new(5.0),

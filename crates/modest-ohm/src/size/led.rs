@@ -69,6 +69,7 @@ const NEAR: f64 = 1.0 - 1e-9;
 
 /// A resistor and what it makes of an LED's current.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct LedResistor {
     /// The resistor.
     pub ohms: Ohms,
@@ -86,6 +87,7 @@ pub struct LedResistor {
 
 /// The answer to an LED's question.
 #[derive(Clone, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct LedSize {
     /// (Vs − Vdiode − Vf)/I − R_pin; zero or less: the supply is too low.
     pub exact: Ohms,
@@ -132,7 +134,8 @@ fn least_at_worst(need: &LedNeed, most: Amps) -> Ohms {
 /// nominally, and no more than may flow at the worst.
 ///
 /// ```
-/// use modest_ohm::{Amps, Fraction, Ohms, Volts, Watts, size};
+/// use modest_ohm::size;
+/// use modest_ohm::units::{Amps, Fraction, Ohms, Volts, Watts};
 /// let need = size::LedNeed {
 ///     supply: (Volts::new(12.0), Volts::new(12.6)),
 ///     vf: (Volts::new(3.2), Volts::new(2.88)),

@@ -34,6 +34,7 @@ pub struct LevelNeed {
 
 /// A way to do it.
 #[derive(Clone, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct LevelWay {
     /// What stands between: `straight`, `hct-buffer` …
     pub way: &'static str,
@@ -142,7 +143,8 @@ fn way(way: &'static str, what: impl Into<String>, margins: (f64, f64), mut why_
 /// All ways, the simplest first; those that do not do say why.
 ///
 /// ```
-/// use modest_ohm::{Fraction, Hertz, Metres, Ohms, Volts, size};
+/// use modest_ohm::size;
+/// use modest_ohm::units::{Fraction, Hertz, Metres, Ohms, Volts};
 /// let need = size::LevelNeed {
 ///     sender: (Volts::new(3.2), Volts::new(3.4)),
 ///     sender_ohms: Ohms::new(33.0),

@@ -8,6 +8,7 @@ use crate::verdict::compare::at_least;
 
 /// A wire with a fuse that carries the load and protects the wire.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct Pair {
     /// The wire.
     pub wire: WireChoice,
@@ -24,7 +25,9 @@ pub struct Pair {
 /// fuse is what makes the wire stand.
 ///
 /// ```
-/// use modest_ohm::{Amps, Celsius, FuseFamily, Metres, WireSize, size};
+/// use modest_ohm::size;
+/// use modest_ohm::tables::{FuseFamily, WireSize};
+/// use modest_ohm::units::{Amps, Celsius, Metres};
 /// let need = size::WireNeed {
 ///     load: Amps::new(8.0), length: Metres::new(1.0), drop: None, limit: None, stands: None,
 ///     ambient: Celsius::new(25.0), insulation: None, pairs: 1, metric: false,

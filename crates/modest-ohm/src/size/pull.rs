@@ -29,6 +29,7 @@ pub struct PullNeed {
 
 /// The range of resistors that does it, and one of them.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct PullSize {
     /// Smaller: closed is no longer sure, or too much flows.
     pub least: Ohms,
@@ -46,7 +47,8 @@ pub struct PullSize {
 /// (V_rail − Vc)/(R + R_c) ≥ I_wet.
 ///
 /// ```
-/// use modest_ohm::{Amps, Fraction, Ohms, Volts, size};
+/// use modest_ohm::size;
+/// use modest_ohm::units::{Amps, Fraction, Ohms, Volts};
 /// let need = size::PullNeed {
 ///     rail: (Volts::new(3.2), Volts::new(3.4)),
 ///     thresholds: (Volts::new(0.8), Volts::new(2.4)),
@@ -104,6 +106,7 @@ pub struct BusPull {
 
 /// What all pull-ups of a line may make together.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct BusPullRange {
     /// (V − 0.4 V)/3 mA: what an output sinks.
     pub least: Ohms,
@@ -124,7 +127,8 @@ fn rise_of(speed: Hertz) -> Seconds {
 /// The range of pull-ups of an I²C bus (I²C-bus specification, section 7.1).
 ///
 /// ```
-/// use modest_ohm::{Hertz, Metres, Volts, size};
+/// use modest_ohm::size;
+/// use modest_ohm::units::{Hertz, Metres, Volts};
 /// let bus = size::BusPull { rail: Volts::new(3.4), speed: Hertz::new(400e3), devices: 3, length: Metres::new(0.4), capacitance: None };
 /// let range = size::bus_pull(&bus);
 /// assert!((range.least.get() - 1000.0).abs() < 1e-6);

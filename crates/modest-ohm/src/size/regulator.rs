@@ -25,6 +25,7 @@ pub struct RegulatorNeed {
 
 /// What becomes of it.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct RegulatorHeat {
     /// The input it needs: output + dropout.
     pub least_input: Volts,
@@ -48,7 +49,8 @@ pub(crate) const MARGIN_K: f64 = 15.0;
 /// Works out a linear regulator, with a switching one beside it.
 ///
 /// ```
-/// use modest_ohm::{Amps, Celsius, Fraction, KelvinsPerWatt, Volts, size};
+/// use modest_ohm::size;
+/// use modest_ohm::units::{Amps, Celsius, Fraction, KelvinsPerWatt, Volts};
 /// let r = size::regulator(&size::RegulatorNeed {
 ///     input: (Volts::new(11.4), Volts::new(12.6)),
 ///     output: Volts::new(5.0),

@@ -24,6 +24,7 @@ pub struct CoilNeed {
 
 /// What a coil wants and stands.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct CoilState {
     /// It surely pulls in from here on, warm.
     pub pulls_in: Volts,
@@ -39,7 +40,7 @@ pub struct CoilState {
 /// reference, "Switching stages").
 ///
 /// ```
-/// use modest_ohm::{Celsius, Fraction, Volts};
+/// use modest_ohm::units::{Celsius, Fraction, Volts};
 /// use modest_ohm::size::{CoilNeed, coil};
 /// let state = coil(CoilNeed {
 ///     rated: Volts::new(5.0), gets: (Volts::new(3.65), Volts::new(4.5)), pull_in: Fraction::new(0.75),
@@ -108,7 +109,7 @@ const ABOVE_V: f64 = 48.0;
 /// What a contact may switch at direct volts; `None` where nothing is promised: above 48 V.
 ///
 /// ```
-/// use modest_ohm::{Amps, Volts};
+/// use modest_ohm::units::{Amps, Volts};
 /// use modest_ohm::size::{ContactLoad, contact_dc};
 /// let may = |v| contact_dc(Amps::new(10.0), Volts::new(30.0), Volts::new(v), ContactLoad::Motor);
 /// assert_eq!(may(12.0), Some(Amps::new(2.5)));

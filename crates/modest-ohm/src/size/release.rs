@@ -21,6 +21,7 @@ pub struct ReleaseNeed {
 
 /// What follows when it is let go.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct Release {
     /// Until the coil lets go: (L/R)·ln((I + V/R)/(I_do + V/R)).
     pub time: Seconds,
@@ -35,7 +36,7 @@ pub struct Release {
 /// What follows when a coil is let go through a path of steady volts (electrical reference, "Letting go of a coil").
 ///
 /// ```
-/// use modest_ohm::{Amps, Fraction, Henries, Ohms, Volts};
+/// use modest_ohm::units::{Amps, Fraction, Henries, Ohms, Volts};
 /// use modest_ohm::size::{ReleaseNeed, release};
 /// let r = release(ReleaseNeed {
 ///     supply: Volts::new(12.0), current: Amps::new(0.03), ohms: Ohms::new(400.0), inductance: Henries::new(0.4),
@@ -60,7 +61,7 @@ pub fn release(need: ReleaseNeed) -> Release {
 /// The coil's current a time after it was let go: (I + V/R)·e^(−tR/L) − V/R, never below 0.
 ///
 /// ```
-/// use modest_ohm::{Amps, Fraction, Henries, Ohms, Seconds, Volts};
+/// use modest_ohm::units::{Amps, Fraction, Henries, Ohms, Seconds, Volts};
 /// use modest_ohm::size::{ReleaseNeed, current_after};
 /// let need = ReleaseNeed {
 ///     supply: Volts::new(12.0), current: Amps::new(0.03), ohms: Ohms::new(400.0), inductance: Henries::new(0.4),
@@ -81,7 +82,7 @@ pub fn current_after(need: ReleaseNeed, after: Seconds) -> Amps {
 /// it down.
 ///
 /// ```
-/// use modest_ohm::{Amps, Henries, Volts};
+/// use modest_ohm::units::{Amps, Henries, Volts};
 /// use modest_ohm::size::avalanche;
 /// let energy = avalanche(Henries::new(0.4), Amps::new(0.03), Volts::new(12.0), Volts::new(40.0)).unwrap();
 /// assert!((energy.get() - 0.5 * 0.4 * 0.0009 * 40.0 / 28.0).abs() < 1e-12);

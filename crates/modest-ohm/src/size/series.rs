@@ -107,7 +107,8 @@ fn scaled(mantissa: u32, exponent: i32) -> f64 {
 /// The smallest value of a series that is not below a number; `None` for a number that is none.
 ///
 /// ```
-/// use modest_ohm::{Ohms, size};
+/// use modest_ohm::size;
+/// use modest_ohm::units::Ohms;
 /// assert_eq!(size::next_larger(Ohms::new(440.0), size::Series::E12), Some(Ohms::new(470.0)));
 /// assert_eq!(size::next_larger(Ohms::new(270.0), size::Series::E24), Some(Ohms::new(270.0)));
 /// ```
@@ -119,7 +120,8 @@ pub fn next_larger(ohms: Ohms, series: Series) -> Option<Ohms> {
 /// The largest value of a series that is not above a number.
 ///
 /// ```
-/// use modest_ohm::{Ohms, size};
+/// use modest_ohm::size;
+/// use modest_ohm::units::Ohms;
 /// assert_eq!(size::next_smaller(Ohms::new(497.5), size::Series::E12), Some(Ohms::new(470.0)));
 /// ```
 #[must_use]

@@ -8,6 +8,7 @@ const RATINGS: [f64; 20] =
 
 /// What a supply has to give.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct SupplySize {
     /// What the loads take together.
     pub wanted: Amps,
@@ -24,7 +25,8 @@ pub struct SupplySize {
 /// Headroom is what stays unused: a share from 0 to below 1, 20 % where nothing else is known.
 ///
 /// ```
-/// use modest_ohm::{Amps, Fraction, Volts, size};
+/// use modest_ohm::size;
+/// use modest_ohm::units::{Amps, Fraction, Volts};
 /// let s = size::supply(Volts::new(12.0), &[Amps::new(2.5), Amps::new(0.8)], Fraction::new(0.2));
 /// assert!((s.least.get() - 3.3 / 0.8).abs() < 1e-12);
 /// assert_eq!(s.usual, Some(Amps::new(5.0)));
@@ -55,7 +57,8 @@ pub(crate) const UNMARKED_A: f64 = 3.0;
 /// gives (Power Delivery 3.1, table 10-2).
 ///
 /// ```
-/// use modest_ohm::{Watts, size};
+/// use modest_ohm::size;
+/// use modest_ohm::units::Watts;
 /// let of = |w| size::profiles_of_power(Watts::new(w)).iter().map(|p| p.volts.get()).collect::<Vec<_>>();
 /// assert_eq!(of(27.0), [5.0, 9.0]);
 /// assert_eq!(of(65.0), [5.0, 9.0, 15.0, 20.0]);
@@ -74,7 +77,8 @@ pub fn profiles_of_power(power: Watts) -> Vec<Profile> {
 /// The profiles that do: volts within the range, and power (or, where given, current) with headroom.
 ///
 /// ```
-/// use modest_ohm::{Amps, Fraction, Volts, Watts, size};
+/// use modest_ohm::size;
+/// use modest_ohm::units::{Amps, Fraction, Volts, Watts};
 /// let list = size::profiles_of_power(Watts::new(45.0));
 /// let found = size::profiles(&list, (Volts::new(8.0), Volts::new(16.0)), Watts::new(30.0), None, Fraction::new(0.2), false);
 /// assert_eq!(found.len(), 1);

@@ -9,7 +9,9 @@ use crate::verdict::compare::{at_least, at_most};
 /// AWG by ASTM B258, metric sizes by IEC 60228 class 5; ρ(T) = ρ20·(1 + 0.00393·(T − 20 °C)) (IEC 60028).
 ///
 /// ```
-/// use modest_ohm::{Celsius, WireSize, size};
+/// use modest_ohm::size;
+/// use modest_ohm::tables::WireSize;
+/// use modest_ohm::units::Celsius;
 /// let r = size::wire_ohms_per_metre(WireSize::Mm2(1.5), false, Celsius::new(20.0));
 /// assert!((r.get() - 0.0133).abs() < 1e-12);
 /// ```
@@ -25,7 +27,9 @@ pub fn wire_ohms_per_metre(size: WireSize, solid: bool, at: Celsius) -> OhmsPerM
 /// √((T_ins − Ta)/(T_ins − 30 °C)), at most 1, and the share of a bundle (IEC 60364-5-52).
 ///
 /// ```
-/// use modest_ohm::{Celsius, WireSize, size};
+/// use modest_ohm::size;
+/// use modest_ohm::tables::WireSize;
+/// use modest_ohm::units::Celsius;
 /// let a = size::ampacity(WireSize::Awg(16), None, Celsius::new(45.0), 1).expect("a listed size");
 /// assert!((a.get() - 13.0 * 0.5f64.sqrt()).abs() < 1e-9);
 /// ```
@@ -59,6 +63,7 @@ pub struct WireNeed {
 
 /// A wire.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct WireChoice {
     /// Its size.
     pub size: WireSize,
@@ -73,6 +78,7 @@ pub struct WireChoice {
 /// The wires that three questions ask for, each the thinnest that does; `None` where no listed size does, or the question
 /// was not asked.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct WireSizes {
     /// For today's load: ampacity and drop.
     pub load: Option<WireChoice>,
@@ -85,7 +91,9 @@ pub struct WireSizes {
 /// The wires for a run: three questions, kept apart.
 ///
 /// ```
-/// use modest_ohm::{Amps, Celsius, Fraction, Metres, Volts, WireSize, size};
+/// use modest_ohm::size;
+/// use modest_ohm::tables::WireSize;
+/// use modest_ohm::units::{Amps, Celsius, Fraction, Metres, Volts};
 /// let need = size::WireNeed {
 ///     load: Amps::new(2.0), length: Metres::new(3.0), drop: Some((Volts::new(12.0), Fraction::new(0.05))),
 ///     limit: Some(Amps::new(4.0)), stands: Some(Amps::new(10.0)),

@@ -50,7 +50,7 @@ impl Source {
     /// Line and column of a byte offset; an offset beyond the end is the end.
     ///
     /// ```
-    /// use modest_ohm::Source;
+    /// use modest_ohm::plan::Source;
     /// let source = Source::new("a = 1\nµΩ = 2");
     /// let place = source.place(source.text().find('=').unwrap() + 9);
     /// assert_eq!(place.line, 2);

@@ -4,3 +4,6 @@ pub(crate) mod cell;
 pub(crate) mod fuse;
 pub(crate) mod input;
 pub(crate) mod wire;
+
+pub use fuse::{FuseBody, FuseFamily, FuseSpeed};
+pub use wire::WireSize;

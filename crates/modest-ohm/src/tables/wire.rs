@@ -15,7 +15,7 @@ const CLAD_AMPACITY: f64 = 0.8;
 /// A conductor size.
 ///
 /// ```
-/// use modest_ohm::WireSize;
+/// use modest_ohm::tables::WireSize;
 /// assert_eq!("16 AWG".parse(), Ok(WireSize::Awg(16)));
 /// assert_eq!("0.75 mm²".parse(), Ok(WireSize::Mm2(0.75)));
 /// assert!((WireSize::Awg(16).area_mm2() - 1.309).abs() < 1e-3);

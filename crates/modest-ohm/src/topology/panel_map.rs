@@ -15,6 +15,7 @@ const SAME_DENSITY: f64 = 0.01;
 
 /// A panel of a plan, pixel by pixel.
 #[derive(Clone, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct PanelMap {
     /// Its name.
     pub name: String,
@@ -30,6 +31,7 @@ pub struct PanelMap {
 
 /// A strip of a panel.
 #[derive(Clone, Debug, PartialEq, Eq)]
+#[non_exhaustive]
 pub struct PanelPart {
     /// The strip.
     pub strip: String,

@@ -16,6 +16,7 @@ use crate::verdict::codes;
 
 /// Everything that a plan says the firmware should be set to.
 #[derive(Clone, Debug)]
+#[non_exhaustive]
 pub struct FirmwareFigures {
     /// Pins that drive pixels, in the order of the plan.
     pub outputs: Vec<OutputFigures>,
@@ -31,6 +32,7 @@ pub struct FirmwareFigures {
 
 /// One pin and the pixels on it.
 #[derive(Clone, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct OutputFigures {
     /// The pin as the plan spells it.
     pub pin: String,
@@ -44,6 +46,7 @@ pub struct OutputFigures {
 
 /// A strip on a line.
 #[derive(Clone, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct OutputPart {
     /// The strip.
     pub strip: String,
@@ -67,6 +70,7 @@ pub struct OutputPart {
 
 /// What one cap is, and what it might be.
 #[derive(Clone, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct CapFigures {
     /// The `cap`, or the strip; of strips that only together exceed their way the first.
     pub name: String,
@@ -92,6 +96,7 @@ pub struct CapFigures {
 
 /// A panel's layout.
 #[derive(Clone, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct LayoutFigures {
     /// The panel.
     pub panel: String,
@@ -154,7 +159,7 @@ impl Review {
 
     fn caps(&self) -> Vec<CapFigures> {
         let plan = &self.plan;
-        let context = Context::new(plan, &self.layout, &self.outcomes);
+        let context = self.context();
         let mut groups: Vec<(String, Vec<usize>, Option<Amps>)> = Vec::new();
         for cap in plan.caps.iter().filter(|c| c.split.is_empty()) {
             let strips = cap.strips.iter().map(|(_, i)| *i).collect();

@@ -1,7 +1,6 @@
 //! What protects each lead, as rows.
 
 use super::shapes::LeadRow;
-use crate::derived::context::Context;
 use crate::derived::protection::judge::{Guard, Protection, Reason};
 use crate::network::names::lead_name;
 use crate::quantity::units::Amps;
@@ -13,7 +12,7 @@ impl Review {
     /// What protects each lead of which size and length are known, in the order of the plan.
     #[must_use]
     pub fn leads(&self) -> Vec<LeadRow> {
-        let context = Context::new(&self.plan, &self.layout, &self.outcomes);
+        let context = self.context();
         let all = context.protections();
         all.iter().map(|p| self.lead_row(p, all)).collect()
     }

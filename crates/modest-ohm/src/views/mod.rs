@@ -13,3 +13,16 @@ pub(crate) mod shapes;
 pub(crate) mod supply_tree;
 pub(crate) mod why;
 pub(crate) mod why_leads;
+
+pub use firmware::{CapFigures, FirmwareFigures, LayoutFigures, OutputFigures, OutputPart};
+pub use pins::{BoardPins, PinFigures, PinJob, pin_abilities};
+pub use profile::{ColourRange, StripProfile};
+pub use release::ReleaseRow;
+pub use select::{Row, Select};
+pub use shapes::{
+    ConductorRow, ConverterRow, InjectionFlow, LeadRow, LinkRow, LoadRow, NodeRow, ProfilePoint, StripRow, TotalRow,
+};
+pub use supply_tree::{SupplyTree, TreeItem, TreeLink};
+pub use why::Trace;
+
+pub use crate::topology::panel_map::{NoPanel, PanelMap, PanelPart};

@@ -2,7 +2,6 @@
 
 use std::collections::BTreeMap;
 
-use crate::derived::context::Context;
 use crate::derived::pin_currents::pin_amps;
 use crate::plan::kinds::controller::Controller;
 use crate::plan::pins::{Ability, Has, Header, Pin, PinKind};
@@ -13,6 +12,7 @@ use crate::verdict::severity::Severity;
 
 /// The pins of a board.
 #[derive(Clone, Debug)]
+#[non_exhaustive]
 pub struct BoardPins {
     /// The board.
     pub board: String,
@@ -31,6 +31,7 @@ pub struct BoardPins {
 
 /// One pin.
 #[derive(Clone, Debug)]
+#[non_exhaustive]
 pub struct PinFigures {
     /// The chip's name, `io27`; of a pin without one its position.
     pub name: String,
@@ -68,6 +69,7 @@ pub struct PinFigures {
 
 /// What a plan does with a pin.
 #[derive(Clone, Debug)]
+#[non_exhaustive]
 pub struct PinJob {
     /// The item: `shoreline`, `span.2`.
     pub subject: String,
@@ -130,7 +132,7 @@ impl Review {
     pub fn pins(&self) -> Vec<BoardPins> {
         let plan = &self.plan;
         let jobs = jobs(plan);
-        let context = Context::new(plan, &self.layout, &self.outcomes);
+        let context = self.context();
         let mut most: BTreeMap<(usize, String), (f64, f64)> = BTreeMap::new();
         let mut totals = vec![0.0f64; plan.controllers.len()];
         let mut groups: BTreeMap<(usize, &str), f64> = BTreeMap::new();

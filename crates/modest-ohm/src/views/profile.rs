@@ -18,6 +18,7 @@ use crate::solved::outcome::Outcome;
 
 /// Every pixel (or group) of a strip in one solved state, in order from its start.
 #[derive(Clone, Debug)]
+#[non_exhaustive]
 pub struct StripProfile {
     points: Vec<ProfilePoint>,
     colours: Vec<ColourRange>,
@@ -27,6 +28,7 @@ pub struct StripProfile {
 
 /// A colour of a strip: dark up to `dark_to`, full at `full_at`, with Vf and Vreg at their largest.
 #[derive(Clone, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct ColourRange {
     /// Its name.
     pub name: String,
@@ -91,14 +93,14 @@ impl Review {
     ///     length = "2 m"
     ///     pixels = "60 /m"
     /// "#).expect("a readable plan");
-    /// let profile = plan.review().profile("shelf", "worst", Corner::Typical).expect("it has a solution");
+    /// let profile = plan.review().solve_profile("shelf", "worst", Corner::Typical).expect("it has a solution");
     /// // Blue needs the most volts: at the end it is weaker than red.
     /// let last = profile.len() - 1;
     /// assert_eq!(profile.colours()[0].name, "red");
     /// assert!(profile.light(last, 2).unwrap() < profile.light(last, 0).unwrap());
     /// ```
     #[must_use]
-    pub fn profile(&self, strip: &str, scenario: impl Into<Scenario>, corner: Corner) -> Option<StripProfile> {
+    pub fn solve_profile(&self, strip: &str, scenario: impl Into<Scenario>, corner: Corner) -> Option<StripProfile> {
         let scenario = scenario.into();
         let i = self.plan.strips.iter().position(|s| s.name.text == strip)?;
         let outcome = self.outcomes.iter().find(|o| o.case.scenario == scenario && o.corner == corner)?;
@@ -106,10 +108,10 @@ impl Review {
         profile(&net, &solution, i, &self.plan.strips[i])
     }
 
-    /// As [`profile`](Self::profile), for rows that [`strips`](Self::strips) gave: one profile a row, in their order.
+    /// As [`solve_profile`](Self::solve_profile), for rows that [`strips`](Self::strips) gave: one profile a row, in their order.
     /// Rows of one scenario and corner are solved together.
     #[must_use]
-    pub fn profiles_of(&self, rows: &[Row<StripRow>]) -> Vec<Option<StripProfile>> {
+    pub fn solve_profiles(&self, rows: &[Row<StripRow>]) -> Vec<Option<StripProfile>> {
         let mut profiles = vec![None; rows.len()];
         for outcome in &self.outcomes {
             let mut wanted = rows.iter().enumerate().filter(|(_, r)| is_of(r, outcome)).peekable();

@@ -21,6 +21,7 @@ const BUILT_IN_V: f64 = 1.0;
 
 /// A winding that is let go.
 #[derive(Clone, Debug)]
+#[non_exhaustive]
 pub struct ReleaseRow {
     /// The load, or the relay whose coil it is.
     pub name: String,

@@ -19,6 +19,7 @@ pub struct Select {
 
 /// A row with the scenario and corner it holds for.
 #[derive(Clone, Debug)]
+#[non_exhaustive]
 pub struct Row<T> {
     /// The scenario.
     pub scenario: Scenario,
@@ -72,7 +73,7 @@ impl Review {
 
     /// Whether the feed can deliver, per scenario and corner (see [`FeedRow`]).
     #[must_use]
-    pub fn feed(&self, select: &Select) -> Vec<Row<FeedRow>> {
+    pub fn solve_feeds(&self, select: &Select) -> Vec<Row<FeedRow>> {
         let mut rows: Vec<Row<FeedRow>> = Vec::new();
         // The lowest volts are where a feed collapses first; one corner is enough unless asked for.
         let corners = match (select.corner, select.all_corners) {

@@ -5,6 +5,7 @@ use crate::verdict::severity::Severity;
 
 /// A supply, branch, converter or board supply pin.
 #[derive(Clone, Debug)]
+#[non_exhaustive]
 pub struct NodeRow {
     /// Its name.
     pub name: String,
@@ -31,6 +32,7 @@ pub struct NodeRow {
 
 /// A feed and a return conductor. Currents count away from the source: the return's is negative.
 #[derive(Clone, Debug)]
+#[non_exhaustive]
 pub struct ConductorRow {
     /// Named by what it feeds.
     pub name: String,
@@ -59,6 +61,7 @@ pub struct ConductorRow {
 
 /// What protects a lead.
 #[derive(Clone, Debug)]
+#[non_exhaustive]
 pub struct LeadRow {
     /// Named by what it feeds.
     pub name: String,
@@ -84,6 +87,7 @@ pub struct LeadRow {
 
 /// A converter.
 #[derive(Clone, Debug)]
+#[non_exhaustive]
 pub struct ConverterRow {
     /// Its name.
     pub name: String,
@@ -101,6 +105,7 @@ pub struct ConverterRow {
 
 /// Where the power goes: source = inside the source + loads + conductors + converter losses.
 #[derive(Clone, Debug)]
+#[non_exhaustive]
 pub struct TotalRow {
     /// Σ EMF·I.
     pub source: Watts,
@@ -118,6 +123,7 @@ pub struct TotalRow {
 
 /// A feed point of a strip.
 #[derive(Clone, Debug)]
+#[non_exhaustive]
 pub struct InjectionFlow {
     /// Position from the start.
     pub at: Metres,
@@ -131,6 +137,7 @@ pub struct InjectionFlow {
 
 /// A strip.
 #[derive(Clone, Debug)]
+#[non_exhaustive]
 pub struct StripRow {
     /// Its name.
     pub name: String,
@@ -180,6 +187,7 @@ pub struct StripRow {
 
 /// One pixel of a profile.
 #[derive(Clone, Copy, Debug)]
+#[non_exhaustive]
 pub struct ProfilePoint {
     /// From the start.
     pub position: Metres,
@@ -191,6 +199,7 @@ pub struct ProfilePoint {
 
 /// A load, a board or a shifter.
 #[derive(Clone, Debug)]
+#[non_exhaustive]
 pub struct LoadRow {
     /// Its name; members of a count are `name.1`, `name.2` ….
     pub name: String,
@@ -204,6 +213,7 @@ pub struct LoadRow {
 
 /// A signal from one part to another, with its signed margins in one state.
 #[derive(Clone, Debug)]
+#[non_exhaustive]
 pub struct LinkRow {
     /// Sender.
     pub from: String,

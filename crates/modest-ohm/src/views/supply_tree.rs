@@ -37,6 +37,7 @@ pub struct TreeItem {
 
 /// A link between two things of the tree.
 #[derive(Clone, Debug)]
+#[non_exhaustive]
 pub struct TreeLink {
     /// Its name.
     pub name: String,
@@ -50,6 +51,7 @@ pub struct TreeLink {
 
 /// The tree of a plan in one scenario.
 #[derive(Clone, Debug)]
+#[non_exhaustive]
 pub struct SupplyTree {
     /// The scenario.
     pub scenario: Scenario,

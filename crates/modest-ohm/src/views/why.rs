@@ -18,6 +18,7 @@ use crate::topology::run::Run;
 
 /// A number with what it comes from.
 #[derive(Clone, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct Trace {
     /// What it is: `volts`, `wanted current`, `efficiency` ….
     pub what: String,

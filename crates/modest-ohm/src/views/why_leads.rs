@@ -1,7 +1,6 @@
 //! Where the limit of a lead comes from, and what protects it.
 
 use super::why::Trace;
-use crate::derived::context::Context;
 use crate::derived::protection::judge::{Guard, Protection, Reason};
 use crate::derived::protection::paths::Limit;
 use crate::network::layout::ConductorInfo;
@@ -16,7 +15,7 @@ use crate::topology::run::Run;
 impl Review {
     /// What a lead may carry, where that is asked for, and what can flow through it for ever.
     pub(crate) fn lead_traces(&self, info: &ConductorInfo, with_limit: bool) -> Vec<Trace> {
-        let context = Context::new(&self.plan, &self.layout, &self.outcomes);
+        let context = self.context();
         let mut traces = Vec::new();
         let air = context.air_c(info.run);
         if let (Some(limit), true) = (lead_limit(&self.plan, info.run, air).0, with_limit) {

@@ -2,7 +2,8 @@
 //!
 //! In these texts «…» marks what has to be underlined; the marks are taken out before the plan is read.
 
-use modest_ohm::{LARGEST_TEXT_BYTES, Plan, PlanErrors, Span};
+use modest_ohm::plan::{LARGEST_TEXT_BYTES, Span};
+use modest_ohm::{Plan, PlanErrors};
 
 const WALL: &str = "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"5 V\"\ncurrent = \"2 A\"\n";
 

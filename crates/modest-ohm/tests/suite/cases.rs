@@ -313,7 +313,7 @@ fn quantity_of(review: &Review, nodes: &BTreeMap<String, String>, quantity: &str
             })
         }
         _ => {
-            let f = review.feed(&select).into_iter().next()?.row;
+            let f = review.solve_feeds(&select).into_iter().next()?.row;
             Some(match quantity {
                 "has_solution" => truth(f.has_solution),
                 "largest_scale" => f.largest_scale?,

@@ -3,7 +3,8 @@
 
 use std::collections::BTreeSet;
 
-use modest_ohm::{PartClass, Plan, catalogue};
+use modest_ohm::Plan;
+use modest_ohm::catalogue::{PartClass, classes};
 
 /// The smallest plan that uses a class.
 fn plan_with(class: &PartClass) -> String {
@@ -35,7 +36,7 @@ fn plan_with(class: &PartClass) -> String {
 
 #[test]
 fn every_class_can_be_used() {
-    for class in catalogue() {
+    for class in classes() {
         let text = plan_with(&class);
         let plan = Plan::from_toml(&text).unwrap_or_else(|e| panic!("{}: {e}", class.name));
         // Its figures are complete: nothing of it is unknown but a data line that is not there.
@@ -47,7 +48,7 @@ fn every_class_can_be_used() {
 
 #[test]
 fn every_class_says_what_it_is_and_where_it_is_from() {
-    let classes = catalogue();
+    let classes = classes();
     let names: BTreeSet<&str> = classes.iter().map(|c| c.name.as_str()).collect();
     assert_eq!(names.len(), classes.len(), "names are unique");
     for c in &classes {
@@ -62,7 +63,7 @@ fn every_class_says_what_it_is_and_where_it_is_from() {
 /// Typed off the reference, not off the catalogue.
 #[test]
 fn figures_are_those_of_the_reference() {
-    let classes = catalogue();
+    let classes = classes();
     let figure = |class: &str, key: &str| {
         let class = classes.iter().find(|c| c.name == class).unwrap_or_else(|| panic!("no {class}"));
         class.figures.iter().find(|(k, _)| k == key).map_or_else(String::new, |(_, v)| v.clone())
@@ -175,7 +176,7 @@ fn a_table_over_a_word_of_the_class() {
 #[test]
 fn classes_are_those_of_the_files() {
     let folder = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("src/catalogue/builtin");
-    let classes = catalogue();
+    let classes = classes();
     let mut seen = 0;
     for file in std::fs::read_dir(folder).unwrap() {
         let text = std::fs::read_to_string(file.unwrap().path()).unwrap();

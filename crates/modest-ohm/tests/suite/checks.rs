@@ -4,10 +4,13 @@
 
 use std::path::{Path, PathBuf};
 
-use modest_ohm::{
-    Amps, Bytes, Celsius, EvidenceRole, Farads, Finding, Fraction, Hertz, Joules, KelvinsPerWatt, Metres, Ohms, Plan,
-    Quantity, Review, Seconds, Severity, Volts, Watts, WattsPerMetre, parse_figure, registry,
+use modest_ohm::checks::registry;
+use modest_ohm::findings::EvidenceRole;
+use modest_ohm::units::{
+    Amps, Bytes, Celsius, Farads, Fraction, Hertz, Joules, KelvinsPerWatt, Metres, Ohms, Quantity, Seconds, Volts,
+    Watts, WattsPerMetre, parse_figure,
 };
+use modest_ohm::{Finding, Plan, Review, Severity};
 
 /// Severities that no plan can bring about: an iteration that does not settle is a mistake of ours, reported if it ever
 /// happens.

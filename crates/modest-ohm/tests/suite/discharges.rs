@@ -1,7 +1,9 @@
 //! Discharges by a second method: steps of time instead of steps of charge, with the figures of the electrical reference
 //! typed in here; and every way in which a discharge ends.
 
-use modest_ohm::{DischargeEnd, Plan, Review, RuntimeRow, Seconds, Severity, Volts, Watts, size};
+use modest_ohm::review::{DischargeEnd, RuntimeRow};
+use modest_ohm::units::{Seconds, Volts, Watts};
+use modest_ohm::{Plan, Review, Severity, size};
 
 /// A class of cell: EMF at 100, 75, 50, 25, 10, 0 % of charge, Ω full and empty, Ah at a current.
 struct Class {

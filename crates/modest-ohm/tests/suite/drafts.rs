@@ -1,10 +1,11 @@
 //! Plans written in code: every draft says what its text says, and a mistake in code is told as one in a text.
 
-use modest_ohm::{
-    Amps, BranchDraft, CapacitorDraft, Celsius, ControllerDraft, ConverterDraft, DiodeDraft, Farads, Fraction,
-    InjectionDraft, Lead, LinkDraft, LoadDraft, Metres, Ohms, OhmsPerMetre, PerMetre, Plan, PlanBuilder, Review,
-    Select, ShifterDraft, StripDraft, SupplyDraft, SwitchDraft, Volts, Watts,
+use modest_ohm::plan::{
+    BranchDraft, CapacitorDraft, ControllerDraft, ConverterDraft, DiodeDraft, InjectionDraft, Lead, LinkDraft,
+    LoadDraft, PlanBuilder, ShifterDraft, StripDraft, SupplyDraft, SwitchDraft,
 };
+use modest_ohm::units::{Amps, Celsius, Farads, Fraction, Metres, Ohms, OhmsPerMetre, PerMetre, Volts, Watts};
+use modest_ohm::{Plan, Review, Select};
 
 /// The same numbers, findings and passes from both.
 fn the_same(built: &PlanBuilder, text: &str) {

@@ -1,7 +1,8 @@
 //! Odd shapes that makers do build: feeds on one spot, feeds on a pixel's spot, one pixel, strips behind strips, ties,
 //! several supplies, things switched off.
 
-use modest_ohm::{Corner, Plan, Review, Select, Severity, StripRow};
+use modest_ohm::views::StripRow;
+use modest_ohm::{Corner, Plan, Review, Select, Severity};
 
 const WALL: &str =
     "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"5 V\"\nresistance = \"0 Ω\"\ncurrent = \"50 A\"\n";
@@ -43,7 +44,7 @@ fn one_pixel() {
 fn a_feed_right_on_a_pixel() {
     // Pixel 1 of 3 sits at 0.15 m; its neighbours hang 0.1 m away.
     let r = review(&strip("a", 3, "from = \"wall\"\ninject = [ { at = \"0.15 m\" } ]"));
-    let v: Vec<f64> = r.profile("a", "worst", Corner::Typical).unwrap().iter().map(|p| p.voltage.get()).collect();
+    let v: Vec<f64> = r.solve_profile("a", "worst", Corner::Typical).unwrap().iter().map(|p| p.voltage.get()).collect();
     near(v[1], 5.0, "the pixel under the feed");
     near(v[0], 5.0 - 0.1 * 0.3, "left");
     near(v[2], 5.0 - 0.1 * 0.3, "right");
@@ -198,7 +199,7 @@ fn the_smallest_plan() {
     assert_eq!(r.findings().iter().map(|f| f.code).collect::<Vec<_>>(), ["unused"]);
     assert_eq!(r.strip("wall").map(|_| ()), None);
     assert_eq!(r.node("nothing").map(|_| ()), None);
-    assert_eq!(r.profile("a", "worst", Corner::Low).map(|_| ()), None);
+    assert_eq!(r.solve_profile("a", "worst", Corner::Low).map(|_| ()), None);
 }
 
 /// A supply at its limit: what is wanted, what flows, and who is said to be at the limit.

@@ -124,7 +124,7 @@ fn cures_of_a_brown_out_do_what_they_say() {
         let said = |words: &str| -> Option<f64> {
             let cure = f.cures.iter().find(|c| c.contains(words))?;
             let volts = cure.rsplit_once("leaves the board ")?.1;
-            Some(modest_ohm::parse_quantity::<modest_ohm::Volts>(volts).unwrap().get())
+            Some(modest_ohm::units::parse_quantity::<modest_ohm::units::Volts>(volts).unwrap().get())
         };
         // Three digits are printed.
         let close = |got: f64, want: f64| (got - want).abs() < 0.006;
@@ -147,7 +147,7 @@ fn cures_of_a_brown_out_do_what_they_say() {
             .iter()
             .filter_map(|c| {
                 let volts = c.rsplit_once("leaves the board ")?.1;
-                modest_ohm::parse_quantity::<modest_ohm::Volts>(volts).ok().map(|v| v.get())
+                modest_ohm::units::parse_quantity::<modest_ohm::units::Volts>(volts).ok().map(|v| v.get())
             })
             .collect();
         assert!(order.len() >= 3 && order.windows(2).all(|w| w[0] >= w[1]), "{:?}", f.cures);

@@ -1,7 +1,10 @@
 //! Feed points: the case file, every set tried against places that are moved, and what a strip is told by hand.
 
+use modest_ohm::Plan;
+use modest_ohm::advise::{FeedWish, NoFeedPlan};
 use modest_ohm::size::{self, InjectionLead, InjectionNeed, InjectionStrip, PixelColour};
-use modest_ohm::{Amps, FeedWish, Metres, NoFeedPlan, Ohms, OhmsPerMetre, PerMetre, Plan, Volts, WireSize};
+use modest_ohm::tables::WireSize;
+use modest_ohm::units::{Amps, Metres, Ohms, OhmsPerMetre, PerMetre, Volts};
 use proptest::prelude::*;
 use serde_json::Value;
 

@@ -1,8 +1,10 @@
 //! Joints, lead ends and fuses in a plan's text: what a table says is what a class and a short form say, mistakes are told
 //! all at once, and what a lead is made of is counted in its ohms and its ampacity.
 
-use modest_ohm::{Amps, Ohms, Volts};
-use modest_ohm::{Corner, JointDraft, Lead, LoadDraft, Metres, Plan, Review, Select, Severity, SupplyDraft};
+use modest_ohm::plan::{JointDraft, Lead, LoadDraft, SupplyDraft};
+use modest_ohm::units::Metres;
+use modest_ohm::units::{Amps, Ohms, Volts};
+use modest_ohm::{Corner, Plan, Review, Select, Severity};
 
 const WALL: &str = "[supply.wall]\nkind = \"bench\"\nvoltage = \"12 V ± 0 %\"\ncurrent = \"5 A\"\n";
 

@@ -4,7 +4,9 @@
 use std::fmt::Write as _;
 
 use modest_ohm::size::{self, WireNeed, WireProtection};
-use modest_ohm::{Amps, Celsius, Corner, Fraction, FuseFamily, Metres, Ohms, Plan, Select, Severity, Volts, WireSize};
+use modest_ohm::tables::{FuseFamily, WireSize};
+use modest_ohm::units::{Amps, Celsius, Fraction, Metres, Ohms, Volts};
+use modest_ohm::{Corner, Plan, Select, Severity};
 use modest_ohm_dense::model::Dice;
 use proptest::prelude::*;
 use proptest::test_runner::RngSeed;

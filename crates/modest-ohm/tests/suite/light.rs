@@ -14,7 +14,8 @@ fn light_along_a_strip() {
         )
     };
     for (volts, light) in [("5 V", [1.0, 1.0, 1.0]), ("3.3 V", [1.0, 0.5, 0.4]), ("2.3 V", [0.5, 0.0, 0.0])] {
-        let profile = Plan::from_toml(&text(volts)).unwrap().review().profile("it", "worst", Corner::Typical).unwrap();
+        let profile =
+            Plan::from_toml(&text(volts)).unwrap().review().solve_profile("it", "worst", Corner::Typical).unwrap();
         for (c, want) in light.into_iter().enumerate() {
             let got = profile.light(0, c).unwrap().get();
             assert!((got - want).abs() < 1e-4, "{volts}, colour {c}: {got}");
@@ -25,7 +26,7 @@ fn light_along_a_strip() {
     let plain = "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"13 V ± 0 %\"\nresistance = \"0 Ω\"\n\
                  [strip.it]\nfrom = \"wall\"\ncable = \"0 m 4 AWG\"\nlength = \"0.1 m\"\nleds = \"30 /m\"\ngroup = 3\nvoltage = \"12 V\"\n\
                  protocol = \"none\"\ncopper = \"0.001 mΩ/m\"\ncolours.white = { current = \"20 mA\", vf = \"9 V\" }\n";
-    let profile = Plan::from_toml(plain).unwrap().review().profile("it", "worst", Corner::Typical).unwrap();
+    let profile = Plan::from_toml(plain).unwrap().review().solve_profile("it", "worst", Corner::Typical).unwrap();
     let got = profile.light(0, 0).unwrap().get();
     assert!((got - 4.0 / 3.0).abs() < 1e-4, "{got}");
     assert!(
@@ -44,7 +45,7 @@ fn light_is_current_where_colours_have_returns() {
                 protocol = \"none\"\ncopper = \"0.3 Ω/m\"\n\
                 colours.red = { current = \"20 mA\", vf = \"6 V\" }\ncolours.green = { current = \"15 mA\", vf = \"9 V\" }\n\
                 colours.blue = { current = \"10 mA\", vf = \"9.3 V\" }\n";
-    let profile = Plan::from_toml(text).unwrap().review().profile("cove", "worst", Corner::Typical).unwrap();
+    let profile = Plan::from_toml(text).unwrap().review().solve_profile("cove", "worst", Corner::Typical).unwrap();
     assert_eq!((profile.len(), profile.colours().len()), (24, 3));
     let rated = [0.020, 0.015, 0.010];
     let mut before = f64::INFINITY;

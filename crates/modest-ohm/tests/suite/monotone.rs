@@ -164,7 +164,7 @@ proptest! {
                 list.join(", ")
             );
             let review = Plan::from_toml(&text).unwrap_or_else(|e| panic!("{e}\n{text}")).review();
-            let profile = review.profile("arch", "worst", Corner::Low).unwrap();
+            let profile = review.solve_profile("arch", "worst", Corner::Low).unwrap();
             profile.iter().map(|p| p.voltage.get()).collect::<Vec<f64>>()
         };
         let before = vec![(0.0, first.clone())];

@@ -3,10 +3,13 @@
 
 use std::collections::BTreeMap;
 
-use modest_ohm::{Hertz, Plan, Severity, StageOffers, StageWish, catalogue, stages};
+use modest_ohm::advise::{StageOffers, StageWish, stages};
+use modest_ohm::catalogue;
+use modest_ohm::units::Hertz;
+use modest_ohm::{Plan, Severity};
 
-fn classes(kinds: &[&str]) -> Vec<(String, String)> {
-    catalogue().into_iter().filter(|c| kinds.contains(&c.kind.as_str())).map(|c| (c.kind, c.name)).collect()
+fn classes_of(kinds: &[&str]) -> Vec<(String, String)> {
+    catalogue::classes().into_iter().filter(|c| kinds.contains(&c.kind.as_str())).map(|c| (c.kind, c.name)).collect()
 }
 
 /// Its rated volts: what a maker would feed it with.
@@ -65,8 +68,8 @@ fn judge(offers: &StageOffers, wish: &StageWish, count: &mut BTreeMap<String, us
 
 #[test]
 fn every_offer_passes_in_another_plan() {
-    let loads = classes(&["motor", "pump", "solenoid", "load"]);
-    let boards = classes(&["controller"]);
+    let loads = classes_of(&["motor", "pump", "solenoid", "load"]);
+    let boards = classes_of(&["controller"]);
     assert!(loads.len() >= 9 && boards.len() >= 6);
     let mut count = BTreeMap::new();
     for (_, load) in &loads {
@@ -85,9 +88,9 @@ fn every_offer_passes_in_another_plan() {
 
 #[test]
 fn offers_under_pwm_on_grounded_loads_and_both_ways() {
-    let boards = classes(&["controller"]);
+    let boards = classes_of(&["controller"]);
     let mut count = BTreeMap::new();
-    for (kind, load) in classes(&["motor", "pump", "solenoid", "load"]) {
+    for (kind, load) in classes_of(&["motor", "pump", "solenoid", "load"]) {
         for (_, board) in boards.iter().step_by(2) {
             let plain = StageWish::new(&load, rail_of(&load), board);
             let pwm = StageWish { pwm: Some(Hertz::new(800.0)), ..plain.clone() };

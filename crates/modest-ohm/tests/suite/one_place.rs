@@ -4,9 +4,10 @@
 use std::collections::BTreeSet;
 use std::path::Path;
 
-use modest_ohm::{
-    Amps, Corner, Plan, Review, Select, Severity, StageWish, Volts, catalogue, parse_figure, size, stages,
-};
+use modest_ohm::advise::{StageWish, stages};
+use modest_ohm::catalogue;
+use modest_ohm::units::{Amps, Volts, parse_figure};
+use modest_ohm::{Corner, Plan, Review, Select, Severity, size};
 
 /// A plan without its first line.
 fn review(text: &str) -> Review {
@@ -203,7 +204,7 @@ fn a_lead_has_the_verdict_of_its_finding() {
 fn flyback_classes_are_the_catalogues() {
     let classes = size::flyback_classes();
     let mut listed = 0;
-    for class in catalogue().iter().filter(|c| c.kind == "diode") {
+    for class in catalogue::classes().iter().filter(|c| c.kind == "diode") {
         let text = |key: &str| class.figures.iter().find(|(k, _)| k == key).map(|(_, v)| v.as_str());
         let Some(surge) = text("surge-current") else { continue };
         let own = classes.iter().find(|c| c.name == class.name).unwrap_or_else(|| panic!("{} is left out", class.name));
@@ -227,7 +228,7 @@ fn stages_try_every_class_and_name_only_what_was_asked_for() {
         .map(|o| o.class.as_str())
         .chain(found.passed_over.iter().map(|p| p.class.as_str()))
         .collect();
-    for class in catalogue().iter().filter(|c| c.kind == "driver") {
+    for class in catalogue::classes().iter().filter(|c| c.kind == "driver") {
         assert!(tried.contains(class.name.as_str()), "{} is never tried", class.name);
     }
     let mut asked = vec!["motor-gear-12v", "wifi-board-3v3", "rail", "logic", "coil-switch"];

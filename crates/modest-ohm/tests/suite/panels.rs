@@ -2,10 +2,11 @@
 
 use std::collections::BTreeSet;
 
+use modest_ohm::Plan;
 use modest_ohm::panel::{
     Along, EntryCorner, LayoutProblem, Order, PanelLayout, Pattern, Rgb, Rotation, Side, Tiles, Turns,
 };
-use modest_ohm::{NoPanel, Plan};
+use modest_ohm::views::NoPanel;
 use proptest::prelude::*;
 
 const CORNERS: [EntryCorner; 4] = EntryCorner::ALL;
@@ -323,7 +324,7 @@ fn watts_of_a_tile() {
 #[test]
 fn feed_points_of_a_panel_are_tile_ends() {
     let text = panel(&format!("{TWO}cable = \"0.3 m 18 AWG\"\njoin = \"0.2 m 20 AWG\"\nfirmware-cap = \"2.5 A\"\n"));
-    let feeds = Plan::from_toml(&text).unwrap().feed_plan("face", &modest_ohm::FeedWish::default()).unwrap();
+    let feeds = Plan::from_toml(&text).unwrap().feed_plan("face", &modest_ohm::advise::FeedWish::default()).unwrap();
     assert_eq!(feeds.places, 4);
     let leads = &feeds.options.last().unwrap().leads;
     for lead in leads {

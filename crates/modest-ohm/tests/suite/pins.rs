@@ -3,7 +3,10 @@
 use std::fmt::Write as _;
 
 use crate::common::Dice;
-use modest_ohm::{BoardPins, NoAssignment, Plan, Severity, catalogue};
+use modest_ohm::advise::NoAssignment;
+use modest_ohm::catalogue::classes;
+use modest_ohm::views::BoardPins;
+use modest_ohm::{Plan, Severity};
 
 const WALL: &str =
     "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"5 V\"\nresistance = \"0 Ω\"\ncurrent = \"10 A\"\n";
@@ -23,7 +26,7 @@ fn codes(plan: &Plan) -> Vec<(&'static str, String)> {
 /// can be used by either spelling.
 #[test]
 fn pin_tables_of_the_classes() {
-    let boards: Vec<_> = catalogue().into_iter().filter(|c| c.kind == "controller").collect();
+    let boards: Vec<_> = classes().into_iter().filter(|c| c.kind == "controller").collect();
     assert_eq!(boards.len(), 6);
     for class in boards {
         let board = format!("[controller.b]\npart = \"{}\"\nfrom = \"wall\"\n", class.name);
@@ -65,7 +68,7 @@ fn limits_of_the_classes() {
         |class: &str| plan(&format!("[controller.b]\npart = \"{class}\"\nfrom = \"wall\"\n")).review().pins().remove(0);
     let milli = |b: &BoardPins| {
         let pin = b.pins.iter().find(|p| p.kind == "io" && p.reserved.is_none()).unwrap();
-        let m = |a: modest_ohm::Amps| (a.get() * 1e4).round() / 10.0;
+        let m = |a: modest_ohm::units::Amps| (a.get() * 1e4).round() / 10.0;
         (m(pin.recommended.unwrap()), m(pin.absolute.unwrap()), b.total.map(m))
     };
     assert_eq!(milli(&of("board-5v-8bit")), (20.0, 40.0, Some(200.0)));

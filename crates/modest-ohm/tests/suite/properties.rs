@@ -25,7 +25,7 @@ fn numbers(case: &Case) -> Option<(Vec<f64>, Vec<f64>)> {
         volts.push(row(n)?.minus?.get());
     }
     for i in 0..case.strips.len() {
-        let profile = review.profile(&format!("strip{i}"), "case", Corner::Typical)?;
+        let profile = review.solve_profile(&format!("strip{i}"), "case", Corner::Typical)?;
         volts.extend(profile.iter().map(|p| p.voltage.get()));
     }
     let amps = case.supplies.iter().map(|s| row(s.node).and_then(|r| r.current).map(|a| a.get()));

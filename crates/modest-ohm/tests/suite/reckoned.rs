@@ -1,9 +1,7 @@
 //! What the words mean, in numbers reckoned by hand: corners, scenarios, caps, counts, returns, one finding a cause.
 
-use modest_ohm::{
-    Amps, Celsius, Corner, Fraction, Metres, Ohms, OhmsPerMetre, PerMetre, Plan, Review, Select, Severity, Volts,
-    Watts, parse_quantity,
-};
+use modest_ohm::units::{Amps, Celsius, Fraction, Metres, Ohms, OhmsPerMetre, PerMetre, Volts, Watts, parse_quantity};
+use modest_ohm::{Corner, Plan, Review, Select, Severity};
 
 fn review(text: &str) -> Review {
     Plan::from_toml(text).unwrap_or_else(|e| panic!("{e}\n{text}")).review()
@@ -308,7 +306,7 @@ fn acceptances_keep_findings_listed_and_uncounted() {
 /// Spellings of makers, each with its number.
 #[test]
 fn usual_spellings() {
-    fn is<Q: modest_ohm::Quantity>(spellings: &[&str], want: f64) {
+    fn is<Q: modest_ohm::units::Quantity>(spellings: &[&str], want: f64) {
         for s in spellings {
             let got = parse_quantity::<Q>(s).unwrap_or_else(|e| panic!("{s}: {}", e.message)).si();
             assert_eq!(got.to_bits(), want.to_bits(), "{s}: {got} against {want}");

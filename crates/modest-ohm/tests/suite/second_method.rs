@@ -43,7 +43,7 @@ fn compare(case: &Case, review: &Review, dense: &modest_ohm_dense::network::Solv
     let strips = review.strips(&select());
     for (i, pixels) in dense.pixels.iter().enumerate() {
         let name = format!("strip{i}");
-        let profile = review.profile(&name, "case", Corner::Typical).unwrap();
+        let profile = review.solve_profile(&name, "case", Corner::Typical).unwrap();
         assert_eq!(profile.len(), pixels.len());
         for (p, v) in profile.iter().zip(pixels) {
             near(p.voltage.get(), *v, &format!("a pixel of {name}"), case);

@@ -1,7 +1,7 @@
 //! The `size` functions against the case files and by hand.
 
 use modest_ohm::size::{self, CapLimit, PixelTiming, Profile};
-use modest_ohm::{Amps, Farads, Fraction, Ohms, Seconds, Volts, Watts};
+use modest_ohm::units::{Amps, Farads, Fraction, Ohms, Seconds, Volts, Watts};
 use serde_json::Value;
 
 /// The arguments of a question of p14, and what is expected of it.

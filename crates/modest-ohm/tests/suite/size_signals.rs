@@ -3,7 +3,7 @@
 use modest_ohm::size::{
     self, BusPull, DividerLimits, DividerNeed, LedNeed, LevelNeed, PullNeed, ResistorHeat, Series, Values,
 };
-use modest_ohm::{Amps, Fraction, Hertz, Metres, Ohms, Volts, Watts};
+use modest_ohm::units::{Amps, Fraction, Hertz, Metres, Ohms, Volts, Watts};
 use serde_json::Value;
 
 fn case(id: &str) -> Value {
@@ -296,7 +296,7 @@ fn pulls_at_their_ends() {
     assert_eq!(bad.chosen, None);
     // I²C-bus specification, section 7.1: at 3.3 V and 3 mA 966.7 Ω; 400 kHz and 200 pF 1.77 kΩ; 100 kHz and 400 pF 2.95 kΩ.
     let bus = |speed: f64, pf: f64| {
-        let capacitance = Some(modest_ohm::Farads::new(pf * 1e-12));
+        let capacitance = Some(modest_ohm::units::Farads::new(pf * 1e-12));
         let bus = BusPull {
             rail: Volts::new(3.3),
             speed: Hertz::new(speed),
@@ -309,8 +309,8 @@ fn pulls_at_their_ends() {
     assert!((bus(400e3, 200.0).least.get() - 966.667).abs() < 1e-2);
     assert!((bus(400e3, 200.0).most.get() - 1770.3).abs() < 0.1);
     assert!((bus(100e3, 400.0).most.get() - 2950.5).abs() < 0.1);
-    assert_eq!(size::bus_speed(Ohms::new(1770.0), modest_ohm::Farads::new(200e-12)), Hertz::new(400e3));
-    assert_eq!(size::bus_speed(Ohms::new(1775.0), modest_ohm::Farads::new(200e-12)), Hertz::new(100e3));
+    assert_eq!(size::bus_speed(Ohms::new(1770.0), modest_ohm::units::Farads::new(200e-12)), Hertz::new(400e3));
+    assert_eq!(size::bus_speed(Ohms::new(1775.0), modest_ohm::units::Farads::new(200e-12)), Hertz::new(100e3));
 }
 
 fn level(sender: (f64, f64), receiver: (f64, f64)) -> LevelNeed {

@@ -5,7 +5,7 @@ use modest_ohm::size::{
     self, BaseNeed, BridgeLack, BridgeNeed, CoilNeed, ContactLoad, GateNeed, GateVerdict, ReleaseNeed, Saturates,
     Series, SwitchingNeed, TransistorNeed, Values,
 };
-use modest_ohm::{Amps, Celsius, Coulombs, Fraction, Henries, Hertz, KelvinsPerWatt, Ohms, Seconds, Volts};
+use modest_ohm::units::{Amps, Celsius, Coulombs, Fraction, Henries, Hertz, KelvinsPerWatt, Ohms, Seconds, Volts};
 use serde_json::Value;
 
 fn num(v: &Value, key: &str) -> f64 {

@@ -2,7 +2,7 @@
 //! not by the formulas that choose.
 
 use modest_ohm::size::{self, LedNeed, LevelNeed, PullNeed, Series, Values};
-use modest_ohm::{Amps, Fraction, Hertz, Metres, Ohms, Volts, Watts};
+use modest_ohm::units::{Amps, Fraction, Hertz, Metres, Ohms, Volts, Watts};
 use proptest::prelude::*;
 
 /// All corners of n figures, each at its low (0) or its high end (1).
@@ -173,7 +173,7 @@ prop_compose! {
 fn resistors(what: &str) -> Vec<f64> {
     let ohms = |piece: &str| {
         let text = piece.split(" in the line").next().unwrap().split(" to ground").next().unwrap();
-        modest_ohm::parse_quantity::<Ohms>(text.trim()).unwrap().get()
+        modest_ohm::units::parse_quantity::<Ohms>(text.trim()).unwrap().get()
     };
     what.split(", ").map(ohms).collect()
 }

@@ -1,7 +1,8 @@
 //! Stages in their plans: what they leave their loads, what they carry, where they rest, against formulas and truth tables.
 
 use crate::common::{Dice, evidence, found, near, review, verdict};
-use modest_ohm::{Corner, LoadRow, Plan, Review, Select};
+use modest_ohm::views::LoadRow;
+use modest_ohm::{Corner, Plan, Review, Select};
 
 /// 12 V and 5 V, tied; a board whose pins have exactly 3.3 V and 33 Ω.
 const RIG: &str = "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"12 V ± 0 %\"\nresistance = \"0 Ω\"\ncurrent = \"50 A\"\n\

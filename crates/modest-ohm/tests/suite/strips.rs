@@ -66,7 +66,7 @@ fn a_plain_rgb_strip_agrees_with_four_conductors_solved_densely() {
             let of_k = strings.iter().filter(|(g, ..)| *g == k);
             of_k.map(|(_, p, m, _)| v[*p] - v[*m]).fold(f64::INFINITY, f64::min)
         };
-        let profile = review.profile("cove", scenario, Corner::Typical).unwrap();
+        let profile = review.solve_profile("cove", scenario, Corner::Typical).unwrap();
         assert_eq!(profile.len(), 24);
         for (k, point) in profile.iter().enumerate() {
             near(point.voltage.get(), across(k), &format!("group {k} in {scenario}"));
@@ -218,7 +218,7 @@ proptest! {
     fn cuts_and_rows_agree_with_the_dense_solver(laid in laid()) {
         let (pixels, feeds) = laid.dense();
         let review = review(&laid.text());
-        let profile = review.profile("it", "worst", Corner::Typical).unwrap();
+        let profile = review.solve_profile("it", "worst", Corner::Typical).unwrap();
         prop_assert_eq!(profile.len(), pixels.len());
         let whole = (0..=laid.cuts.len()).all(|piece| {
             laid.feeds.iter().any(|f| laid.cuts.iter().filter(|c| **c as f64 <= f.0 as f64 + 0.25).count() == piece)

@@ -3,7 +3,9 @@
 
 use std::fmt::Write as _;
 
-use modest_ohm::{Amps, Corner, FeedWish, Plan, Review, Select, Severity, Volts};
+use modest_ohm::advise::FeedWish;
+use modest_ohm::units::{Amps, Volts};
+use modest_ohm::{Corner, Plan, Review, Select, Severity};
 use proptest::prelude::*;
 
 const WALL: &str = "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"5 V ± 0 %\"\nresistance = \"0 Ω\"\n";
@@ -101,7 +103,7 @@ proptest! {
     fn tiles_are_rows_of_a_strip(tiled in tiled()) {
         let (panel, strip) = (review(&tiled.panel()), review(&tiled.strip()));
         for corner in [Corner::Typical, Corner::Low] {
-            let (a, b) = (panel.profile("it", "worst", corner).unwrap(), strip.profile("it", "worst", corner).unwrap());
+            let (a, b) = (panel.solve_profile("it", "worst", corner).unwrap(), strip.solve_profile("it", "worst", corner).unwrap());
             prop_assert_eq!(a.len(), b.len());
             for (k, (x, y)) in a.iter().zip(b.iter()).enumerate() {
                 let apart = (x.voltage - y.voltage).get().abs();
@@ -150,8 +152,8 @@ proptest! {
     }
 }
 
-fn places_of<'p>(option: &modest_ohm::FeedOption, places: &[(usize, &'p str)]) -> Vec<(usize, &'p str)> {
-    let named = |(tile, at): &(usize, &str), lead: &modest_ohm::FeedLead| {
+fn places_of<'p>(option: &modest_ohm::advise::FeedOption, places: &[(usize, &'p str)]) -> Vec<(usize, &'p str)> {
+    let named = |(tile, at): &(usize, &str), lead: &modest_ohm::advise::FeedLead| {
         lead.place == format!("the {at} of tile {tile}") || lead.place == format!("the {at} of it")
     };
     option.leads.iter().map(|l| *places.iter().find(|p| named(p, l)).unwrap()).collect()

@@ -1,7 +1,8 @@
 //! What pictures and `why` are made from: the supply tree with what flows in it, and the traces of numbers, summed up by
 //! hand.
 
-use modest_ohm::{Plan, Review, Severity, SupplyTree, Trace, TreeItem};
+use modest_ohm::views::{SupplyTree, Trace, TreeItem};
+use modest_ohm::{Plan, Review, Severity};
 
 fn review(body: &str) -> Review {
     let text = format!("format = 1\n{body}");
@@ -48,7 +49,7 @@ fn item<'t>(tree: &'t SupplyTree, name: &str) -> &'t TreeItem {
     tree.items.iter().find(|i| i.name == name).unwrap_or_else(|| panic!("no {name} in {:?}", tree.items))
 }
 
-fn amps(value: Option<modest_ohm::Amps>) -> f64 {
+fn amps(value: Option<modest_ohm::units::Amps>) -> f64 {
     value.map_or(f64::NAN, |a| a.get())
 }
 

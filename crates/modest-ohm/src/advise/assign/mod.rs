@@ -28,6 +28,7 @@ use why::NoAssignment;
 
 /// A pin for a job.
 #[derive(Clone, Debug, PartialEq, Eq)]
+#[non_exhaustive]
 pub struct Assigned {
     /// The item: `beacon`, `span.2`.
     pub subject: String,
@@ -47,6 +48,7 @@ pub struct Assigned {
 
 /// Pins for everything that had none, tried on a copy of the plan.
 #[derive(Clone, Debug)]
+#[non_exhaustive]
 pub struct PinAssignment {
     /// In the order of the plan; empty where nothing was open.
     pub pins: Vec<Assigned>,

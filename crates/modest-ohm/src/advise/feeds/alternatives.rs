@@ -9,6 +9,7 @@ use crate::verdict::compare::at_least;
 
 /// One way, solved in all lasting scenarios and corners.
 #[derive(Clone, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct FeedAlternative {
     /// What is done, in words.
     pub what: String,

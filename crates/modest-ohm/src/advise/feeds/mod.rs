@@ -71,6 +71,7 @@ impl std::error::Error for NoFeedPlan {}
 
 /// One feed point and its lead.
 #[derive(Clone, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct FeedLead {
     /// From the start of the strip.
     pub at: Metres,
@@ -88,6 +89,7 @@ pub struct FeedLead {
 
 /// The best places for a number of feed points.
 #[derive(Clone, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct FeedOption {
     /// In order of position.
     pub leads: Vec<FeedLead>,
@@ -109,6 +111,7 @@ pub struct FeedOption {
 
 /// What was found for a strip.
 #[derive(Clone, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct FeedPlan {
     /// The strip.
     pub strip: String,
@@ -139,7 +142,8 @@ impl Plan {
     /// [`NoFeedPlan`]: no such strip, one that is fed in pieces, or one of which too little is known.
     ///
     /// ```
-    /// use modest_ohm::{FeedWish, Plan};
+    /// use modest_ohm::Plan;
+    /// use modest_ohm::advise::FeedWish;
     /// let plan = Plan::from_toml(r#"
     ///     format = 1
     ///     [supply.wall]

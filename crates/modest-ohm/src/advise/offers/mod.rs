@@ -16,12 +16,13 @@ use rig::{Rig, rig};
 /// A load, the rail that feeds it, and the board whose pin is to switch it.
 ///
 /// ```
-/// use modest_ohm::{StageWish, Volts, stages};
+/// use modest_ohm::advise::{StageWish, stages};
+/// use modest_ohm::units::Volts;
 /// let mut wish = StageWish::new("pump-12v-small", "12 V ± 5 %", "wifi-board-3v3");
 /// let stages = stages(&wish).unwrap();
 /// assert!(stages.offers.iter().any(|o| o.class == "nmos-logic-30v"));
 /// wish.grounded = true;
-/// let stages = modest_ohm::stages(&wish).unwrap();
+/// let stages = modest_ohm::advise::stages(&wish).unwrap();
 /// assert!(stages.offers.iter().all(|o| o.class != "nmos-logic-30v"));
 /// ```
 #[derive(Clone, Debug)]
@@ -57,6 +58,7 @@ impl StageWish {
 
 /// A stage that works out.
 #[derive(Clone, Debug)]
+#[non_exhaustive]
 pub struct StageOffer {
     /// The class of the driver.
     pub class: String,
@@ -76,6 +78,7 @@ pub struct StageOffer {
 
 /// A stage that does not.
 #[derive(Clone, Debug)]
+#[non_exhaustive]
 pub struct StagePassedOver {
     /// The class of the driver.
     pub class: String,
@@ -87,6 +90,7 @@ pub struct StagePassedOver {
 
 /// What switches a load from a pin, the simplest first; and what does not, with the reason.
 #[derive(Clone, Debug)]
+#[non_exhaustive]
 pub struct StageOffers {
     /// Those that work out.
     pub offers: Vec<StageOffer>,

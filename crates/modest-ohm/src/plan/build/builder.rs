@@ -13,7 +13,9 @@ use crate::text::problem::PlanErrors;
 /// Writes a plan in code. Every method takes typed quantities; [`PlanBuilder::build`] checks the whole as text would be.
 ///
 /// ```
-/// use modest_ohm::{Amps, Lead, LoadDraft, Metres, Plan, SupplyDraft, Volts};
+/// use modest_ohm::Plan;
+/// use modest_ohm::plan::{Lead, LoadDraft, SupplyDraft};
+/// use modest_ohm::units::{Amps, Metres, Volts};
 /// let plan = Plan::builder("One pump")
 ///     .supply(SupplyDraft::adapter("wall").voltage(Volts::new(12.0)).current(Amps::new(2.0)))
 ///     .load(LoadDraft::amps("tide", Amps::new(0.5)).from("wall").cable(Lead::awg(Metres::new(1.5), 20)))

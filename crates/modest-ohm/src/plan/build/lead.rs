@@ -6,7 +6,8 @@ use crate::quantity::units::{Metres, Ohms};
 /// A lead of two conductors.
 ///
 /// ```
-/// use modest_ohm::{Lead, Metres, Ohms};
+/// use modest_ohm::plan::Lead;
+/// use modest_ohm::units::{Metres, Ohms};
 /// let _ = Lead::awg(Metres::new(1.2), 16);
 /// let _ = Lead::mm2(Metres::new(1.2), 0.75);
 /// let _ = Lead::measured(Ohms::new(0.042), Ohms::new(0.055));
