@@ -2,7 +2,7 @@
 
 use std::fmt::Write as _;
 
-use modest_ohm::views::{NodeRow, Row};
+use modest_ohm::views::{ConverterRow, NodeRow, Row, TotalRow};
 use modest_ohm::{Corner, Review, Scenario, Select};
 
 use crate::document::{Table, named, values, words};
@@ -37,30 +37,7 @@ pub fn budget_text(review: &Review, select: &Select, layout: Layout) -> String {
     let converters = review.converters(select);
     if !converters.is_empty() {
         let _ = writeln!(out, "{}", paint(STRONG, "Converters"));
-        let rows = converters.iter().map(|r| {
-            let c = &r.row;
-            let mut row = vec![c.name.clone()];
-            row.extend(state(r));
-            row.extend([
-                c.input_v.to_string(),
-                c.input_a.to_string(),
-                c.input_w.to_string(),
-                c.output_a.to_string(),
-                c.loss.to_string(),
-            ]);
-            row
-        });
-        let heading = [
-            named("converter"),
-            words("scenario"),
-            words("corner"),
-            values("input"),
-            values("input current"),
-            values("input power"),
-            values("output current"),
-            values("loss"),
-        ];
-        let _ = writeln!(out, "{}", Table::new(heading, rows).text(layout.width));
+        let _ = writeln!(out, "{}", converter_table(&converters).text(layout.width));
     }
     let _ = writeln!(out, "{}", paint(STRONG, "Leads with the largest loss"));
     out.push_str(&leads(review, select, layout.width));
@@ -70,6 +47,39 @@ pub fn budget_text(review: &Review, select: &Select, layout: Layout) -> String {
     }
     // Ohmic: leads, copper, contacts, MOSFETs that are on. Junctions: diodes, clamps, transistors.
     let _ = writeln!(out, "\n{}", paint(STRONG, "Where the power goes"));
+    out.push_str(&total_table(review, select).text(layout.width));
+    out.push_str(&feed_lines(review, select, layout.width));
+    out
+}
+
+fn converter_table(converters: &[Row<ConverterRow>]) -> Table {
+    let rows = converters.iter().map(|r| {
+        let c = &r.row;
+        let mut row = vec![c.name.clone()];
+        row.extend(state(r));
+        row.extend([
+            c.input_v.to_string(),
+            c.input_a.to_string(),
+            c.input_w.to_string(),
+            c.output_a.to_string(),
+            c.loss.to_string(),
+        ]);
+        row
+    });
+    let heading = [
+        named("converter"),
+        words("scenario"),
+        words("corner"),
+        values("input"),
+        values("input current"),
+        values("input power"),
+        values("output current"),
+        values("loss"),
+    ];
+    Table::new(heading, rows)
+}
+
+fn total_table(review: &Review, select: &Select) -> Table {
     let rows: Vec<Vec<String>> = review
         .totals(select)
         .iter()
@@ -82,24 +92,19 @@ pub fn budget_text(review: &Review, select: &Select, layout: Layout) -> String {
             row
         })
         .collect();
-    out.push_str(
-        &Table::new(
-            [
-                named("scenario"),
-                words("corner"),
-                values("from sources"),
-                values("loads"),
-                values("ohmic losses"),
-                values("junctions"),
-                values("converters"),
-                values("inside sources"),
-            ],
-            rows,
-        )
-        .text(layout.width),
-    );
-    out.push_str(&feed_lines(review, select, layout.width));
-    out
+    Table::new(
+        [
+            named("scenario"),
+            words("corner"),
+            values("from sources"),
+            values("loads"),
+            values("ohmic losses"),
+            values("junctions"),
+            values("converters"),
+            values("inside sources"),
+        ],
+        rows,
+    )
 }
 
 /// One line a node, one column a scenario; volts and headroom of the scenario with the least headroom.
@@ -304,6 +309,52 @@ fn feed_lines(review: &Review, select: &Select, width: usize) -> String {
     out
 }
 
+impl<'a> NodeShape<'a> {
+    fn of(r: &'a Row<NodeRow>) -> Self {
+        Self {
+            name: &r.row.name,
+            kind: r.row.kind,
+            at: At::of(r),
+            voltage_v: maybe(r.row.voltage),
+            minus_v: maybe(r.row.minus),
+            current_a: maybe(r.row.current),
+            wanted_a: maybe(r.row.wanted),
+            limit_a: maybe(r.row.limit),
+            headroom: maybe(r.row.headroom),
+            limiting: r.row.limiting,
+            parts: r.row.parts.iter().map(|(name, amps)| PartShape { name, current_a: number(*amps) }).collect(),
+        }
+    }
+}
+
+impl<'a> ConverterShape<'a> {
+    fn of(r: &'a Row<ConverterRow>) -> Self {
+        Self {
+            name: &r.row.name,
+            at: At::of(r),
+            input_v: number(r.row.input_v),
+            input_a: number(r.row.input_a),
+            input_w: number(r.row.input_w),
+            output_a: number(r.row.output_a),
+            loss_w: number(r.row.loss),
+        }
+    }
+}
+
+impl<'a> TotalShape<'a> {
+    fn of(r: &'a Row<TotalRow>) -> Self {
+        Self {
+            at: At::of(r),
+            source_w: number(r.row.source),
+            source_internal_w: number(r.row.source_internal),
+            load_w: number(r.row.load),
+            conductor_w: number(r.row.conductor),
+            converter_loss_w: number(r.row.converter_loss),
+            diode_w: number(r.row.diode),
+        }
+    }
+}
+
 /// The budget as JSON.
 #[must_use]
 pub fn budget_json(input: &Input<'_>, review: &Review, select: &Select) -> String {
@@ -312,48 +363,11 @@ pub fn budget_json(input: &Input<'_>, review: &Review, select: &Select) -> Strin
     json::pretty(&BudgetShape {
         format: json::FORMAT,
         plan: input.path,
-        nodes: nodes
-            .iter()
-            .map(|r| NodeShape {
-                name: &r.row.name,
-                kind: r.row.kind,
-                at: At::of(r),
-                voltage_v: maybe(r.row.voltage),
-                minus_v: maybe(r.row.minus),
-                current_a: maybe(r.row.current),
-                wanted_a: maybe(r.row.wanted),
-                limit_a: maybe(r.row.limit),
-                headroom: maybe(r.row.headroom),
-                limiting: r.row.limiting,
-                parts: r.row.parts.iter().map(|(name, amps)| PartShape { name, current_a: number(*amps) }).collect(),
-            })
-            .collect(),
+        nodes: nodes.iter().map(NodeShape::of).collect(),
         conductors: conductors.iter().map(ConductorShape::of).collect(),
         leads: review.leads().into_iter().map(LeadShape::of).collect(),
-        converters: converters
-            .iter()
-            .map(|r| ConverterShape {
-                name: &r.row.name,
-                at: At::of(r),
-                input_v: number(r.row.input_v),
-                input_a: number(r.row.input_a),
-                input_w: number(r.row.input_w),
-                output_a: number(r.row.output_a),
-                loss_w: number(r.row.loss),
-            })
-            .collect(),
-        totals: totals
-            .iter()
-            .map(|r| TotalShape {
-                at: At::of(r),
-                source_w: number(r.row.source),
-                source_internal_w: number(r.row.source_internal),
-                load_w: number(r.row.load),
-                conductor_w: number(r.row.conductor),
-                converter_loss_w: number(r.row.converter_loss),
-                diode_w: number(r.row.diode),
-            })
-            .collect(),
+        converters: converters.iter().map(ConverterShape::of).collect(),
+        totals: totals.iter().map(TotalShape::of).collect(),
         batteries: review
             .runtimes()
             .iter()

@@ -43,27 +43,9 @@ pub fn size_injection(feeds: &FeedPlan) -> SizeAnswer {
             feeds.places
         ));
     }
-    let row = |o: &FeedOption| {
-        vec![
-            o.leads.len().to_string(),
-            places_in_short(o),
-            o.lowest.to_string(),
-            o.shift.to_string(),
-            o.copper.to_string(),
-            if o.does { "enough".into() } else { "too low".into() },
-        ]
-    };
-    let heading = [
-        named("feeds"),
-        values("fed at"),
-        values("lowest"),
-        values("colour falls"),
-        values("copper"),
-        words("verdict"),
-    ];
     let mut answer = SizeAnswer::new(lines, shape(feeds), feeds.fewest.is_some())
         .with(Block::Caption("The best places for each number of feed points".into()))
-        .with(Block::Captioned(Table::new(heading, feeds.options.iter().map(row))));
+        .with(Block::Captioned(option_table(&feeds.options)));
     if let Some(best) = best.or(last) {
         let lead = |l: &modest_ohm::advise::FeedLead| {
             let fuse = l.fuse.map_or_else(|| "none fits".into(), |f| f.to_string());
@@ -83,6 +65,28 @@ pub fn size_injection(feeds: &FeedPlan) -> SizeAnswer {
         [named("way"), values("lowest"), values("colour falls"), values("current"), words("verdict")],
         feeds.alternatives.iter().map(other),
     )))
+}
+
+fn option_table(options: &[FeedOption]) -> Table {
+    let row = |o: &FeedOption| {
+        vec![
+            o.leads.len().to_string(),
+            places_in_short(o),
+            o.lowest.to_string(),
+            o.shift.to_string(),
+            o.copper.to_string(),
+            if o.does { "enough".into() } else { "too low".into() },
+        ]
+    };
+    let heading = [
+        named("feeds"),
+        values("fed at"),
+        values("lowest"),
+        values("colour falls"),
+        values("copper"),
+        words("verdict"),
+    ];
+    Table::new(heading, options.iter().map(row))
 }
 
 fn points(n: usize) -> String {

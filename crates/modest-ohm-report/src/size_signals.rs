@@ -44,14 +44,7 @@ fn led_json(r: &LedResistor) -> Value {
 pub fn size_led(need: &LedNeed, size: &LedSize, limits: &LedLimits) -> SizeAnswer {
     let mut lines = Vec::new();
     let Some(chosen) = &size.chosen else {
-        let drop = need.vf.0 + need.diode.0;
-        let why = if size.exact.get() <= 0.0 {
-            format!("no resistor: the LEDs and what is in series want {drop}, and the supply gives {}", need.supply.0)
-        } else {
-            format!("no resistor: {} or more is wanted, and the largest there is is smaller", size.least)
-        };
-        let figures = json!({ "exact_ohm": number(size.exact), "least_ohm": number(size.least), "chosen": null });
-        return SizeAnswer::new(vec![why], figures, false);
+        return no_led_resistor(need, size);
     };
     lines.push(format!(
         "take {}: {} nominal, {} at worst; {} in it at worst, of {}",
@@ -64,6 +57,38 @@ pub fn size_led(need: &LedNeed, size: &LedSize, limits: &LedLimits) -> SizeAnswe
         ),
         _ => format!("exactly {} would give {}; the next larger value there is is taken", size.exact, need.current),
     });
+    lines.extend(led_notes(need, size, chosen, limits));
+    let mut rows: Vec<(Ohms, Vec<String>)> = size.others.iter().map(|r| (r.ohms, led_row(r, ""))).collect();
+    rows.push((chosen.ohms, led_row(chosen, " *")));
+    rows.sort_by(|a, b| a.0.get().total_cmp(&b.0.get()));
+    let table = Table::new(
+        [named("resistor"), values("nominal"), values("worst"), values("in it"), words("heat")],
+        rows.into_iter().map(|(_, r)| r),
+    );
+    let over = limits.absolute.is_some_and(|l| chosen.worst > l) || chosen.heat.word() == "danger";
+    let figures = json!({
+        "exact_ohm": number(size.exact), "least_ohm": number(size.least), "naive_ohm": number(size.naive), "undefined_current": size.undefined,
+        "chosen": led_json(chosen), "others": size.others.iter().map(led_json).collect::<Vec<_>>(),
+        "wanted_a": limits.wanted.and_then(number), "recommended_a": limits.recommended.and_then(number),
+        "absolute_a": limits.absolute.and_then(number),
+    });
+    SizeAnswer::new(lines, figures, !over).with(Block::Table(table))
+}
+
+fn no_led_resistor(need: &LedNeed, size: &LedSize) -> SizeAnswer {
+    let drop = need.vf.0 + need.diode.0;
+    let why = if size.exact.get() <= 0.0 {
+        format!("no resistor: the LEDs and what is in series want {drop}, and the supply gives {}", need.supply.0)
+    } else {
+        format!("no resistor: {} or more is wanted, and the largest there is is smaller", size.least)
+    };
+    let figures = json!({ "exact_ohm": number(size.exact), "least_ohm": number(size.least), "chosen": null });
+    SizeAnswer::new(vec![why], figures, false)
+}
+
+/// What a plain sum leaves out, and what is not as wished.
+fn led_notes(need: &LedNeed, size: &LedSize, chosen: &LedResistor, limits: &LedLimits) -> Vec<String> {
+    let mut lines = Vec::new();
     let left_out: Vec<String> = [
         (need.diode.0.get() > 0.0).then(|| format!("the diode's {}", need.diode.0)),
         (need.pin.0.get() > 0.0).then(|| format!("the pin's {}", need.pin.0)),
@@ -101,21 +126,7 @@ pub fn size_led(need: &LedNeed, size: &LedSize, limits: &LedLimits) -> SizeAnswe
         "caution" => lines.push("more than 60 % of what the resistor stands: it gets hot to the touch".into()),
         _ => {}
     }
-    let mut rows: Vec<(Ohms, Vec<String>)> = size.others.iter().map(|r| (r.ohms, led_row(r, ""))).collect();
-    rows.push((chosen.ohms, led_row(chosen, " *")));
-    rows.sort_by(|a, b| a.0.get().total_cmp(&b.0.get()));
-    let table = Table::new(
-        [named("resistor"), values("nominal"), values("worst"), values("in it"), words("heat")],
-        rows.into_iter().map(|(_, r)| r),
-    );
-    let over = limits.absolute.is_some_and(|l| chosen.worst > l) || chosen.heat.word() == "danger";
-    let figures = json!({
-        "exact_ohm": number(size.exact), "least_ohm": number(size.least), "naive_ohm": number(size.naive), "undefined_current": size.undefined,
-        "chosen": led_json(chosen), "others": size.others.iter().map(led_json).collect::<Vec<_>>(),
-        "wanted_a": limits.wanted.and_then(number), "recommended_a": limits.recommended.and_then(number),
-        "absolute_a": limits.absolute.and_then(number),
-    });
-    SizeAnswer::new(lines, figures, !over).with(Block::Table(table))
+    lines
 }
 
 fn divider_json(d: &DividerSize) -> Value {
@@ -141,23 +152,7 @@ pub fn size_divider(
         figures["finer"] = json!({ "tolerance": number(*tolerance), "pair": divider_json(pair) });
     }
     let Some(first) = found.first() else {
-        let ratio = need.most / need.input.1 / (need.least / need.input.0);
-        let why = if ratio < 1.0 {
-            format!(
-                "the window is too narrow for any divider: {} has to come out of {} and {} out of {}",
-                need.least, need.input.0, need.most, need.input.1
-            )
-        } else {
-            format!(
-                "with {} of tolerance, no more than {} at its tap and {} from its source none does",
-                need.tolerance, limits.source, limits.current
-            )
-        };
-        let mut lines = vec!["no pair fits at every corner".into(), why];
-        lines.extend(finer.map(|(tolerance, pair)| {
-            format!("with resistors of {tolerance} one does: {} to the source and {} to ground", pair.top, pair.bottom)
-        }));
-        return SizeAnswer::new(lines, figures, false);
+        return no_divider(need, limits, finer, figures);
     };
     let mut lines = Vec::new();
     if given {
@@ -203,6 +198,31 @@ pub fn size_divider(
     let fits = !given || first.fits();
     let answer = SizeAnswer::new(lines, figures, fits);
     if found.len() > 1 { answer.with(Block::Table(Table::new(heading, found.iter().map(row)))) } else { answer }
+}
+
+fn no_divider(
+    need: &DividerNeed,
+    limits: &DividerLimits,
+    finer: Option<(Fraction, DividerSize)>,
+    figures: Value,
+) -> SizeAnswer {
+    let ratio = need.most / need.input.1 / (need.least / need.input.0);
+    let why = if ratio < 1.0 {
+        format!(
+            "the window is too narrow for any divider: {} has to come out of {} and {} out of {}",
+            need.least, need.input.0, need.most, need.input.1
+        )
+    } else {
+        format!(
+            "with {} of tolerance, no more than {} at its tap and {} from its source none does",
+            need.tolerance, limits.source, limits.current
+        )
+    };
+    let mut lines = vec!["no pair fits at every corner".into(), why];
+    lines.extend(finer.map(|(tolerance, pair)| {
+        format!("with resistors of {tolerance} one does: {} to the source and {} to ground", pair.top, pair.bottom)
+    }));
+    SizeAnswer::new(lines, figures, false)
 }
 
 /// `size pull`: of a contact or an open collector.

@@ -128,54 +128,8 @@ impl Run<'_> {
                 system.add(me, me, -slope);
                 system.add_rhs(me, volts - slope * self.at.current[i]);
             }
-            Law::Source { emf, ohms, limit, .. } => match self.at.modes[i] {
-                Mode::Volts => {
-                    // V₊ − V₋ + ohms·i = emf; `from` is −.
-                    drop(system, -1.0);
-                    system.add(me, me, *ohms);
-                    system.add_rhs(me, *emf);
-                }
-                Mode::Limit => {
-                    // i + (V − V_limit)·g = limit
-                    drop(system, -self.leak);
-                    system.add(me, me, 1.0);
-                    system.add_rhs(me, limit + (emf - ohms * limit) * self.leak);
-                }
-                Mode::Blocked | Mode::Dropout => {
-                    // i + (V − emf)·g = 0: what nothing else feeds stands at its volts.
-                    drop(system, -self.leak);
-                    system.add(me, me, 1.0);
-                    system.add_rhs(me, emf * self.leak);
-                }
-            },
-            Law::Regulator { common, volts, ohms, dropout, limit } => {
-                // The same places in every mode, so that the pattern stays.
-                let over_common = |system: &mut System, factor: f64| {
-                    self.at_vertex(system, me, b.to, factor);
-                    self.at_vertex(system, me, *common, -factor);
-                };
-                match self.at.modes[i] {
-                    Mode::Volts => {
-                        over_common(system, 1.0);
-                        system.add(me, me, *ohms);
-                        system.add_rhs(me, *volts);
-                    }
-                    Mode::Dropout => {
-                        drop(system, 1.0);
-                        system.add_rhs(me, *dropout);
-                    }
-                    Mode::Limit => {
-                        over_common(system, self.leak);
-                        system.add(me, me, 1.0);
-                        system.add_rhs(me, limit + (volts - ohms * limit) * self.leak);
-                    }
-                    Mode::Blocked => {
-                        // What nothing feeds stands at the common's volts.
-                        over_common(system, self.leak);
-                        system.add(me, me, 1.0);
-                    }
-                }
-            }
+            Law::Source { .. } => self.stamp_source(system, i),
+            Law::Regulator { .. } => self.stamp_regulator(system, i),
             Law::Diode { vf, ohms, reverse, .. } => match self.at.modes[i] {
                 Mode::Volts => {
                     drop(system, 1.0);
@@ -200,6 +154,71 @@ impl Run<'_> {
                 drop(system, -slope);
                 system.add(me, me, 1.0);
                 system.add_rhs(me, offset);
+            }
+        }
+    }
+
+    /// A source: `from` is its −.
+    fn stamp_source(&self, system: &mut System, i: usize) {
+        let (b, me) = (&self.net.branches[i], self.unknowns.branch[i]);
+        let Law::Source { emf, ohms, limit, .. } = &b.law else { return };
+        let drop = |system: &mut System, factor: f64| {
+            self.at_vertex(system, me, b.from, factor);
+            self.at_vertex(system, me, b.to, -factor);
+        };
+        match self.at.modes[i] {
+            Mode::Volts => {
+                // V₊ − V₋ + ohms·i = emf; `from` is −.
+                drop(system, -1.0);
+                system.add(me, me, *ohms);
+                system.add_rhs(me, *emf);
+            }
+            Mode::Limit => {
+                // i + (V − V_limit)·g = limit
+                drop(system, -self.leak);
+                system.add(me, me, 1.0);
+                system.add_rhs(me, limit + (emf - ohms * limit) * self.leak);
+            }
+            Mode::Blocked | Mode::Dropout => {
+                // i + (V − emf)·g = 0: what nothing else feeds stands at its volts.
+                drop(system, -self.leak);
+                system.add(me, me, 1.0);
+                system.add_rhs(me, emf * self.leak);
+            }
+        }
+    }
+
+    fn stamp_regulator(&self, system: &mut System, i: usize) {
+        let (b, me) = (&self.net.branches[i], self.unknowns.branch[i]);
+        let Law::Regulator { common, volts, ohms, dropout, limit } = &b.law else { return };
+        let drop = |system: &mut System, factor: f64| {
+            self.at_vertex(system, me, b.from, factor);
+            self.at_vertex(system, me, b.to, -factor);
+        };
+        // The same places in every mode, so that the pattern stays.
+        let over_common = |system: &mut System, factor: f64| {
+            self.at_vertex(system, me, b.to, factor);
+            self.at_vertex(system, me, *common, -factor);
+        };
+        match self.at.modes[i] {
+            Mode::Volts => {
+                over_common(system, 1.0);
+                system.add(me, me, *ohms);
+                system.add_rhs(me, *volts);
+            }
+            Mode::Dropout => {
+                drop(system, 1.0);
+                system.add_rhs(me, *dropout);
+            }
+            Mode::Limit => {
+                over_common(system, self.leak);
+                system.add(me, me, 1.0);
+                system.add_rhs(me, limit + (volts - ohms * limit) * self.leak);
+            }
+            Mode::Blocked => {
+                // What nothing feeds stands at the common's volts.
+                over_common(system, self.leak);
+                system.add(me, me, 1.0);
             }
         }
     }

@@ -127,18 +127,7 @@ impl StripSolution {
                 out.v.push(worst);
             }
         }
-        let heat = |b: &usize| current[*b] * (potential[net.branches[*b].from] - potential[net.branches[*b].to]);
-        let most = |branches: &[usize]| branches.iter().map(|b| current[*b].abs()).fold(0.0, f64::max);
-        let feed: Vec<usize> = fan.feed_copper.iter().flatten().copied().collect();
-        out.copper_w = feed.iter().chain(fan.return_copper.iter().flatten()).map(heat).sum();
-        out.copper_max_feed_a = most(&feed);
-        for (n, feed) in fan.feed_copper.iter().enumerate() {
-            let back: f64 = fan.return_copper.iter().map(|r| current[r[n]].powi(2)).sum();
-            let there = feed.map_or(0.0, |b| current[b].powi(2));
-            out.copper_max_w_per_m =
-                out.copper_max_w_per_m.max(fan.feed_ohm_per_m * there + fan.return_ohm_per_m * back);
-        }
-        out.copper_max_return_a = fan.return_copper.iter().map(|r| most(r)).fold(0.0, f64::max);
+        out.copper_of_fan(net, fan, (potential, current));
         let across =
             |k: usize| fan.minus.iter().map(|m| potential[fan.plus[k]] - potential[m[k]]).fold(f64::INFINITY, f64::min);
         out.first_v = across(0);
@@ -146,5 +135,21 @@ impl StripSolution {
         out.minus_first = potential[*first] - out.first_v;
         out.minus_last = potential[fan.plus[fan.plus.len() - 1]] - out.last_v;
         out
+    }
+
+    /// What the copper of a strip with a return a colour turns into heat, and carries at the most.
+    fn copper_of_fan(&mut self, net: &Network, fan: &Fan, (potential, current): (&[f64], &[f64])) {
+        let heat = |b: &usize| current[*b] * (potential[net.branches[*b].from] - potential[net.branches[*b].to]);
+        let most = |branches: &[usize]| branches.iter().map(|b| current[*b].abs()).fold(0.0, f64::max);
+        let feed: Vec<usize> = fan.feed_copper.iter().flatten().copied().collect();
+        self.copper_w = feed.iter().chain(fan.return_copper.iter().flatten()).map(heat).sum();
+        self.copper_max_feed_a = most(&feed);
+        for (n, feed) in fan.feed_copper.iter().enumerate() {
+            let back: f64 = fan.return_copper.iter().map(|r| current[r[n]].powi(2)).sum();
+            let there = feed.map_or(0.0, |b| current[b].powi(2));
+            self.copper_max_w_per_m =
+                self.copper_max_w_per_m.max(fan.feed_ohm_per_m * there + fan.return_ohm_per_m * back);
+        }
+        self.copper_max_return_a = fan.return_copper.iter().map(|r| most(r)).fold(0.0, f64::max);
     }
 }

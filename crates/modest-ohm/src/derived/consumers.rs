@@ -1,5 +1,6 @@
 //! What consumes, and the volts it wants.
 
+use crate::plan::kinds::load::Load;
 use modest_ohm_solve::solve::Solution;
 
 use crate::network::layout::{Layout, Terminals};
@@ -65,45 +66,9 @@ pub(crate) fn consumers<'a>(plan: &'a Plan, layout: &Layout) -> Vec<Consumer<'a>
     let mut out = Vec::new();
     // An LED is made for a current, no volts.
     // What a coil gets is judged against what it pulls in at.
-    let has_volts = |l: &&crate::plan::kinds::load::Load| l.nature != Some(Nature::Led) && !l.judged_apart;
-    for (i, load) in plan.loads.iter().enumerate().filter(|(_, l)| has_volts(l)) {
-        let recommended = load.recommended_range();
-        // Without a stated minimum: below the knee a load no longer draws its rated current.
-        let minimum = load.minimum.clone().or_else(|| {
-            recommended.as_ref().map(|_| {
-                Figure::exact(
-                    Volts::new(load.knee_v()),
-                    Origin::Default("0.8 × the lower recommended volts where no minimum is given"),
-                )
-            })
-        });
-        out.push(Consumer {
-            name: load.name.text.clone(),
-            declared: &load.name,
-            what: load.kind.word(),
-            at: Where::Load(i),
-            root: plan.root(load.feed.from.id),
-            hangs_on: load.feed.from.id,
-            absolute: load.absolute_maximum(),
-            minimum,
-            recommended,
-            above: Severity::Caution,
-        });
-    }
-    for (i, c) in plan.controllers.iter().enumerate() {
-        out.push(Consumer {
-            name: c.name.text.clone(),
-            declared: &c.name,
-            what: "board",
-            at: Where::Board(i),
-            root: plan.root_of_board(i),
-            hangs_on: plan.node_id(NodeKind::BoardInput(i)).unwrap_or(NodeId(0)),
-            absolute: c.absolute.clone(),
-            minimum: c.brown_out.clone(),
-            recommended: recommended_of_board(c),
-            above: Severity::Caution,
-        });
-    }
+    let has_volts = |l: &&Load| l.nature != Some(Nature::Led) && !l.judged_apart;
+    out.extend(plan.loads.iter().enumerate().filter(|(_, l)| has_volts(l)).map(|(i, load)| of_load(plan, i, load)));
+    out.extend(plan.controllers.iter().enumerate().map(|(i, board)| of_board(plan, i, board)));
     for (i, (s, t)) in plan.shifters.iter().zip(layout.shifters.iter().map(|d| d.at)).enumerate() {
         let minimum = s.recommended.as_ref().map(|r| Figure::exact(r.low, r.origin.clone()));
         out.push(Consumer {
@@ -136,6 +101,46 @@ pub(crate) fn consumers<'a>(plan: &'a Plan, layout: &Layout) -> Vec<Consumer<'a>
         });
     }
     out
+}
+
+fn of_load<'a>(plan: &'a Plan, i: usize, load: &'a Load) -> Consumer<'a> {
+    let recommended = load.recommended_range();
+    // Without a stated minimum: below the knee a load no longer draws its rated current.
+    let minimum = load.minimum.clone().or_else(|| {
+        recommended.as_ref().map(|_| {
+            Figure::exact(
+                Volts::new(load.knee_v()),
+                Origin::Default("0.8 × the lower recommended volts where no minimum is given"),
+            )
+        })
+    });
+    Consumer {
+        name: load.name.text.clone(),
+        declared: &load.name,
+        what: load.kind.word(),
+        at: Where::Load(i),
+        root: plan.root(load.feed.from.id),
+        hangs_on: load.feed.from.id,
+        absolute: load.absolute_maximum(),
+        minimum,
+        recommended,
+        above: Severity::Caution,
+    }
+}
+
+fn of_board<'a>(plan: &'a Plan, i: usize, c: &'a Controller) -> Consumer<'a> {
+    Consumer {
+        name: c.name.text.clone(),
+        declared: &c.name,
+        what: "board",
+        at: Where::Board(i),
+        root: plan.root_of_board(i),
+        hangs_on: plan.node_id(NodeKind::BoardInput(i)).unwrap_or(NodeId(0)),
+        absolute: c.absolute.clone(),
+        minimum: c.brown_out.clone(),
+        recommended: recommended_of_board(c),
+        above: Severity::Caution,
+    }
 }
 
 /// A board that USB alone feeds has less at its main terminal by design: its own diode lies between, and what matters is

@@ -34,6 +34,26 @@ pub(crate) enum On {
 
 pub(crate) fn elements(plan: &Plan, s: &Snapshot) -> Vec<Element> {
     let mut out = Vec::new();
+    sources(plan, s, &mut out);
+    leads(plan, s, &mut out);
+    for (i, strip) in plan.strips.iter().enumerate() {
+        let l = &s.solution.strips[i];
+        let amps = l.copper_max_feed_a.max(l.copper_max_return_a);
+        // Heat goes with the square of the current.
+        let usable = amps * (copper_w_per_m(strip) / l.copper_max_w_per_m.max(f64::MIN_POSITIVE)).sqrt();
+        let rating = std::f64::consts::SQRT_2 * usable;
+        out.push(Element {
+            name: format!("the copper of `{}`", strip.name.text),
+            on: On::Copper(i),
+            amps,
+            usable,
+            rating,
+        });
+    }
+    out
+}
+
+fn sources(plan: &Plan, s: &Snapshot, out: &mut Vec<Element>) {
     let headroom = |own: &Option<Figure<Fraction>>| 1.0 - own.as_ref().unwrap_or(&plan.policy.headroom).typical.get();
     for (i, supply) in plan.supplies.iter().enumerate() {
         if let (Some(rating), Some(id)) = (&supply.current, plan.node_id(NodeKind::Supply(i))) {
@@ -59,6 +79,9 @@ pub(crate) fn elements(plan: &Plan, s: &Snapshot) -> Vec<Element> {
             });
         }
     }
+}
+
+fn leads(plan: &Plan, s: &Snapshot, out: &mut Vec<Element>) {
     let ambient = plan.warmest_c();
     for info in &s.layout.conductors {
         let feed = info.feed.map_or(0.0, |b| s.amps(b).abs());
@@ -85,21 +108,6 @@ pub(crate) fn elements(plan: &Plan, s: &Snapshot) -> Vec<Element> {
             out.push(Element { name, on, amps: feed.max(back), usable, rating: usable });
         }
     }
-    for (i, strip) in plan.strips.iter().enumerate() {
-        let l = &s.solution.strips[i];
-        let amps = l.copper_max_feed_a.max(l.copper_max_return_a);
-        // Heat goes with the square of the current.
-        let usable = amps * (copper_w_per_m(strip) / l.copper_max_w_per_m.max(f64::MIN_POSITIVE)).sqrt();
-        let rating = std::f64::consts::SQRT_2 * usable;
-        out.push(Element {
-            name: format!("the copper of `{}`", strip.name.text),
-            on: On::Copper(i),
-            amps,
-            usable,
-            rating,
-        });
-    }
-    out
 }
 
 /// What a strip's copper may turn into heat at a feed point, W/m; twice as much is danger.

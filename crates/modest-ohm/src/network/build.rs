@@ -169,30 +169,42 @@ impl Builder<'_> {
             if open.minus {
                 self.net.branches[info.1].law = Law::OPEN;
             }
-            let element = match &run.kind {
-                RunKind::Diode(d) => {
-                    let (from, to) = if d.reversed { (to.plus, ends.plus) } else { (ends.plus, to.plus) };
-                    let law = diode(d, corner, Lies::InFeed);
-                    Some(self.branch(from, to, law))
-                }
-                RunKind::Switch(s) => {
-                    let contact = fixed(s.resistance.at(corner, Role::Resistance).get());
-                    Some(self.branch(ends.plus, to.plus, contact))
-                }
-                RunKind::Stage(at) => {
-                    let driver = &self.plan.drivers[at.driver];
-                    let (from, to, lies) = match driver.side {
-                        Side::High => (ends.plus, to.plus, Lies::InFeed),
-                        Side::Low => (to.minus, ends.minus, Lies::InReturn),
-                    };
-                    Some(self.branch(from, to, stage(driver, corner, lies)))
-                }
-                _ => None,
-            };
+            let element = self.element(&run.kind, ends, to);
             let stage = element.filter(|_| matches!(run.kind, RunKind::Stage(_)));
             self.layout.through.push(stage.unwrap_or(info.0));
             self.layout.elements.push(element);
         }
+        self.converters();
+    }
+
+    /// What lies in a run besides its lead, from the end of the lead to the run's node: the branch of a diode, a contact,
+    /// a stage.
+    fn element(&mut self, kind: &RunKind, ends: Terminals, to: Terminals) -> Option<usize> {
+        let corner = self.state.corner;
+        match kind {
+            RunKind::Diode(d) => {
+                let (from, to) = if d.reversed { (to.plus, ends.plus) } else { (ends.plus, to.plus) };
+                let law = diode(d, corner, Lies::InFeed);
+                Some(self.branch(from, to, law))
+            }
+            RunKind::Switch(s) => {
+                let contact = fixed(s.resistance.at(corner, Role::Resistance).get());
+                Some(self.branch(ends.plus, to.plus, contact))
+            }
+            RunKind::Stage(at) => {
+                let driver = &self.plan.drivers[at.driver];
+                let (from, to, lies) = match driver.side {
+                    Side::High => (ends.plus, to.plus, Lies::InFeed),
+                    Side::Low => (to.minus, ends.minus, Lies::InReturn),
+                };
+                Some(self.branch(from, to, stage(driver, corner, lies)))
+            }
+            _ => None,
+        }
+    }
+
+    fn converters(&mut self) {
+        let corner = self.state.corner;
         for (i, c) in self.plan.converters.iter().enumerate() {
             let input = self.layout.converters[i].input;
             self.feed(&c.name.text, Run::Converter(i), &c.feed, input);

@@ -51,6 +51,17 @@ fn parted(strip: &Strip) -> Vec<(f64, Parted)> {
     places
 }
 
+/// From one place of a strip with a return a colour to the next, m from its start, and the vertices there.
+#[derive(Clone, Copy)]
+struct Stretch<'a> {
+    from: f64,
+    to: f64,
+    left: usize,
+    left_minus: &'a [usize],
+    right: usize,
+    right_minus: &'a [usize],
+}
+
 /// Where a row of a strip with a return a colour ends.
 struct RowEnd<'a> {
     /// Index of the lead to the next row.
@@ -186,28 +197,8 @@ impl Builder<'_> {
             };
             let minus: Vec<usize> = (0..colours).map(|_| self.terminals().minus).collect();
             if let Some((from, left, left_minus)) = &before {
-                let mut end = Terminals { plus: *left, minus: 0 };
-                let mut end_minus = left_minus.clone();
-                let mut at = *from;
-                let mut whole = true;
-                for (place, parted) in parts.iter().filter(|(p, _)| *p > *from && *p <= x) {
-                    match parted {
-                        Parted::Cut => whole = false,
-                        Parted::Row(k, cut) => {
-                            let row =
-                                RowEnd { index: *k, cut: *cut, plus: end.plus, minus: &end_minus, gap_m: *place - at };
-                            (end, end_minus) = self.fan_join(i, strip, &row, &mut fan);
-                            at = *place;
-                        }
-                    }
-                }
-                let gap = (x - at).max(SAME_PLACE_M);
-                let feed = whole.then(|| self.branch(end.plus, plus, copper_of(feed_r * gap)));
-                fan.feed_copper.push(feed);
-                for c in 0..colours {
-                    // Both copper currents count towards growing x.
-                    fan.return_copper[c].push(self.branch(end_minus[c], minus[c], copper_of(return_r * gap)));
-                }
+                let stretch = Stretch { from: *from, to: x, left: *left, left_minus, right: plus, right_minus: &minus };
+                self.fan_stretch(i, strip, &parts, &stretch, &mut fan);
             }
             match injection {
                 Some(q) => {
@@ -236,6 +227,32 @@ impl Builder<'_> {
             ports: ports.into_iter().map(|(p, _)| p).collect(),
             pixels: strip.pixels,
             per_m: strip.density.typical.get(),
+        }
+    }
+
+    /// The copper between two neighbouring places: none where it is cut, with the lead between them where a row ends.
+    fn fan_stretch(&mut self, i: usize, strip: &Strip, parts: &[(f64, Parted)], stretch: &Stretch<'_>, fan: &mut Fan) {
+        let Stretch { from, to: x, left, left_minus, right: plus, right_minus: minus } = *stretch;
+        let mut end = Terminals { plus: left, minus: 0 };
+        let mut end_minus = left_minus.to_vec();
+        let mut at = from;
+        let mut whole = true;
+        for (place, parted) in parts.iter().filter(|(p, _)| *p > from && *p <= x) {
+            match parted {
+                Parted::Cut => whole = false,
+                Parted::Row(k, cut) => {
+                    let row = RowEnd { index: *k, cut: *cut, plus: end.plus, minus: &end_minus, gap_m: *place - at };
+                    (end, end_minus) = self.fan_join(i, strip, &row, fan);
+                    at = *place;
+                }
+            }
+        }
+        let gap = (x - at).max(SAME_PLACE_M);
+        let feed = whole.then(|| self.branch(end.plus, plus, copper_of(fan.feed_ohm_per_m * gap)));
+        fan.feed_copper.push(feed);
+        for c in 0..minus.len() {
+            // Both copper currents count towards growing x.
+            fan.return_copper[c].push(self.branch(end_minus[c], minus[c], copper_of(fan.return_ohm_per_m * gap)));
         }
     }
 

@@ -1,11 +1,12 @@
 //! The plan that candidates are tried in: a rail, a board, the load, and nothing else that could be found fault with.
 
 use crate::advise::offers::{StageWish, rail_of};
-use crate::catalogue::Catalogue;
+use crate::catalogue::{Catalogue, Class};
+use crate::plan::kinds::controller::Controller;
 use crate::plan::kinds::load::Demand;
 use crate::plan::kinds::load_kind::LoadKind;
 use crate::plan::model::Plan;
-use crate::plan::pins::{AtBoot, Level, PinKind};
+use crate::plan::pins::{Ability, AtBoot, Level, Pin, PinKind};
 use crate::quantity::figure::Figure;
 use crate::quantity::units::{Amps, Ohms, Volts};
 
@@ -57,12 +58,8 @@ impl Rig {
 const LOGIC: &str = "\n[supply.logic]\nkind = \"bench\"\nvoltage = \"5 V ± 1 %\"\nresistance = \"0 Ω\"\ncurrent = \"4 A\"\n\
      \n[ground.tie]\nbetween = [\"rail\", \"logic\"]\ncable = \"0.1 m 14 AWG\"\n";
 
-/// The rig of a wish.
-///
-/// # Errors
-/// As [`stages`](super::stages).
-pub(crate) fn rig(wish: &StageWish) -> Result<Rig, String> {
-    let rail = rail_of(&wish.rail)?;
+/// The class of the load of a wish; an error where its classes are not such that a stage could lie between them.
+fn classes_of(wish: &StageWish) -> Result<&'static Class, String> {
     let class = Catalogue.get(&wish.load).ok_or_else(|| unknown(&wish.load, &switched_kinds()))?;
     if !switched_kinds().contains(&class.kind.as_str()) {
         return Err(match class.kind.as_str() {
@@ -78,6 +75,30 @@ pub(crate) fn rig(wish: &StageWish) -> Result<Rig, String> {
         Some(other) => return Err(format!("`{}` is a {}, not a board", wish.board, other.kind)),
         None => return Err(unknown(&wish.board, &["controller"])),
     }
+    Ok(class)
+}
+
+/// The pins of a board that a stage can hang on: at rest they leave the stage's input at a level. Pins that float come
+/// first, for they ask least of it.
+fn pins_at(wish: &StageWish, board: &Controller, level: Level) -> Vec<String> {
+    // What a stage with a pull-down, or without, leaves as the board wants it while it starts.
+    let rests = |p: &&Pin| {
+        let boot = p.boot == AtBoot::Floats || p.boot == AtBoot::At(level);
+        p.kind == PinKind::Io && p.reserved.is_none() && boot && p.samples.is_none_or(|at| at == level)
+    };
+    let can_pwm = |p: &&Pin| wish.pwm.is_none() || p.can.as_ref().is_none_or(|c| c.contains(&Ability::Pwm));
+    let mut list: Vec<&Pin> = board.pins.list.iter().filter(rests).filter(can_pwm).collect();
+    list.sort_by_key(|p| (p.samples.is_some(), p.boot != AtBoot::Floats));
+    list.into_iter().map(|p| format!("{}.{}", wish.board, p.name)).collect()
+}
+
+/// The rig of a wish.
+///
+/// # Errors
+/// As [`stages`](super::stages).
+pub(crate) fn rig(wish: &StageWish) -> Result<Rig, String> {
+    let rail = rail_of(&wish.rail)?;
+    let class = classes_of(wish)?;
     let board = format!("\n[controller.{0}]\npart = \"{0}\"\nfrom = \"logic\"\ncable = \"0.1 m 20 AWG\"\n", wish.board);
     let grounded = if wish.grounded { "grounded = true\n" } else { "" };
     let watched = if class.kind == "pump" { "runs-dry = \"may\"\n" } else { "" };
@@ -97,23 +118,7 @@ pub(crate) fn rig(wish: &StageWish) -> Result<Rig, String> {
         "format = 1\n[supply.rail]\nkind = \"bench\"\nvoltage = \"{}\"\nresistance = \"0 Ω\"\ncurrent = \"{amps}\"\n{LOGIC}{board}",
         volts_text(&rail)
     );
-    // What a stage with a pull-down, or without, leaves as the board wants it while it starts.
-    let rests = |p: &crate::plan::pins::Pin, level: Level| {
-        let fits = |at: Level| at == level;
-        let boot = p.boot == AtBoot::Floats || p.boot == AtBoot::At(level);
-        p.kind == PinKind::Io && p.reserved.is_none() && boot && p.samples.is_none_or(fits)
-    };
-    let can_pwm = |p: &&crate::plan::pins::Pin| {
-        wish.pwm.is_none() || p.can.as_ref().is_none_or(|c| c.contains(&crate::plan::pins::Ability::Pwm))
-    };
-    // Pins that float say least of themselves.
-    let pins_at = |level: Level| -> Vec<String> {
-        let mut list: Vec<&crate::plan::pins::Pin> =
-            keeper.pins.list.iter().filter(|p| rests(p, level)).filter(can_pwm).collect();
-        list.sort_by_key(|p| (p.samples.is_some(), p.boot != AtBoot::Floats));
-        list.into_iter().map(|p| format!("{}.{}", wish.board, p.name)).collect()
-    };
-    let pins = pins_at(Level::Low);
+    let pins = pins_at(wish, keeper, Level::Low);
     if pins.len() < if wish.both_ways { 2 } else { 1 } {
         return Err(format!("`{}` has no pin that could do it and rests low while it starts", wish.board));
     }
@@ -131,7 +136,7 @@ pub(crate) fn rig(wish: &StageWish) -> Result<Rig, String> {
         is_winding: first.is_winding(),
         is_motor: first.is_motor(),
         pins,
-        pin_at_high: pins_at(Level::High).into_iter().next(),
+        pin_at_high: pins_at(wish, keeper, Level::High).into_iter().next(),
         pin_ohms: keeper.pins.ohms.clone(),
         pin_a: keeper.pins.current.as_ref().map(|c| c.low),
         vdd,

@@ -103,17 +103,6 @@ fn on(
         );
         return;
     }
-    let mut cures = match GIVEN_AT_V.iter().find(|v| **v <= volts.get()) {
-        Some(v) => vec![format!("take one whose resistance is given at {}", Volts::new(*v))],
-        None => vec![format!("no MOSFET is made for {volts}: drive it from a higher rail")],
-    };
-    cures.push(match (&fet.gate, specified.low.get() <= BUFFER_V) {
-        (GateDriver::Pin, true) => "or drive it at 5 V through a buffer (`through = \"lift\"`)".into(),
-        (GateDriver::Pin, false) => "or a module that gives its gate the load's own rail (`mosfet-module-opto`): a \
-                                     buffer gives 5 V and no more"
-            .to_owned(),
-        _ => "or a module with another MOSFET: its gate gets the load's own rail".into(),
-    });
     let mut evidence = vec![
         Evidence::judged("gate", volts),
         Evidence::at_least("specified", specified.low, &specified.origin),
@@ -130,8 +119,24 @@ fn on(
                 Amps::new(amps)
             ))
             .facts(evidence)
-            .cures(cures),
+            .cures(more_gate(fet, volts, specified.low)),
     );
+}
+
+/// What gives a gate enough, or does with what it gets.
+fn more_gate(fet: &Fet, volts: Volts, specified: Volts) -> Vec<String> {
+    let mut cures = match GIVEN_AT_V.iter().find(|v| **v <= volts.get()) {
+        Some(v) => vec![format!("take one whose resistance is given at {}", Volts::new(*v))],
+        None => vec![format!("no MOSFET is made for {volts}: drive it from a higher rail")],
+    };
+    cures.push(match (&fet.gate, specified.get() <= BUFFER_V) {
+        (GateDriver::Pin, true) => "or drive it at 5 V through a buffer (`through = \"lift\"`)".into(),
+        (GateDriver::Pin, false) => "or a module that gives its gate the load's own rail (`mosfet-module-opto`): a \
+                                     buffer gives 5 V and no more"
+            .to_owned(),
+        _ => "or a module with another MOSFET: its gate gets the load's own rail".into(),
+    });
+    cures
 }
 
 /// A P-channel gate on a pin stays at the pin's volts when it is to be off: V_GS is what the rail has above them.

@@ -46,6 +46,8 @@ fn watts(context: &Context<'_>, channel: &Channel<'_>, o: &Outcome) -> Option<f6
     Some(channel.heat(s, base.unwrap_or(0.0), gate)?.total())
 }
 
+const SILICON: Origin = Origin::Default("150 °C, typical of silicon");
+
 fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, together: &[&Channel<'_>]) {
     let sum = |o: &Outcome| {
         let each: Vec<f64> = together.iter().filter_map(|c| watts(context, c, o)).collect();
@@ -82,6 +84,20 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, together
         }
         return;
     };
+    sink.find(
+        Draft::of(severity, (name, span))
+            .at(&Worst::at(o, tj))
+            .says(format!("{words} turns {loss} into heat and gets {warm} warm, where {most} is its limit"))
+            .judged("junction", warm)
+            .at_most("limit", most, channel.driver.heat.most.as_ref().map_or(&SILICON, |m| &m.origin))
+            .with("loss", loss)
+            .cures(cures(channel, o, loss)),
+    );
+}
+
+/// What lets the heat out, and what makes less of it.
+fn cures(channel: &Channel<'_>, o: &Outcome, loss: Watts) -> Vec<String> {
+    let limit = junction_limit(channel.driver);
     let air = o.sustained.as_ref().ok().and_then(|s| junction_c(channel, 0.0, s)).unwrap_or(0.0);
     let wants = KelvinsPerWatt::new(((limit - MARGIN_K - air) / loss.get().max(1e-9)).max(0.0));
     let mut cures = vec![match &channel.driver.heat.case {
@@ -96,22 +112,5 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, together
         DriverKind::Bridge => "or take a bridge of the MOSFET kind, which drops less".into(),
         _ => "or take one with less resistance, or switch it less often".to_owned(),
     });
-    sink.find(
-        Draft::of(severity, (name, span))
-            .at(&Worst::at(o, tj))
-            .says(format!("{words} turns {loss} into heat and gets {warm} warm, where {most} is its limit"))
-            .judged("junction", warm)
-            .at_most(
-                "limit",
-                most,
-                channel
-                    .driver
-                    .heat
-                    .most
-                    .as_ref()
-                    .map_or(&Origin::Default("150 °C, typical of silicon"), |m| &m.origin),
-            )
-            .with("loss", loss)
-            .cures(cures),
-    );
+    cures
 }

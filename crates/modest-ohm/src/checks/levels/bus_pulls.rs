@@ -7,7 +7,7 @@ use crate::plan::kinds::bus::{Bus, BusKind, Sensor};
 use crate::plan::wiring::feed::NodeId;
 use crate::quantity::figure::Origin;
 use crate::quantity::units::{Amps, Ohms, Volts};
-use crate::size::pull::{BusPull, bus_pull};
+use crate::size::pull::{BusPull, BusPullRange, bus_pull, bus_speed};
 use crate::solved::pulls::volts_of;
 use crate::tables::input::ABOVE_V;
 use crate::topology::buses::{PullUp, board_of, logic_node, pulls};
@@ -147,39 +147,12 @@ fn ohms(context: &Context<'_>, sink: &mut Sink, index: usize, bus: &Bus, members
         capacitance: capacitance.as_ref().map(|c| c.high),
     });
     if is_below(strongest, range.least.get()) {
-        let amps = Amps::new((vdd - 0.4) / strongest);
-        sink.find(
-            Draft::fault(&bus.name)
-                .says(format!(
-                    "the pull-ups of `{name}` make {} together: a part that pulls low has to sink \
-                     {amps}, and is made for {}",
-                    Ohms::new(strongest),
-                    Amps::new(SINK_A)
-                ))
-                .judged("parallel", Ohms::new(strongest))
-                .at_least("least", range.least, &Origin::Default("3 mA at 0.4 V (I²C-bus specification)"))
-                .cure(format!("take pull-ups off until all together make {} or more", range.least)),
-        );
+        sink.find(too_strong(bus, vdd, strongest, &range));
         return;
     }
     let (text, unknown_length) = (Ohms::new(weakest), length.is_none() && capacitance.is_none());
     if exceeds(weakest, range.most.get()) {
-        let severity = if weakest > 2.0 * range.most.get() { Severity::Fault } else { Severity::Caution };
-        sink.find(
-            Draft::of(severity, &bus.name)
-                .says(format!(
-                    "the pull-ups of `{name}` make {text}: its lines rise too slowly for {}, which wants {} or less",
-                    bus.speed.high, range.most
-                ))
-                .judged("parallel", text)
-                .at_most("most", range.most, &bus.speed.origin)
-                .with("capacitance", range.capacitance)
-                .cure(format!("add pull-ups until all together make {} or less", range.most))
-                .cure(format!(
-                    "or run it at {} or less",
-                    crate::size::pull::bus_speed(Ohms::new(weakest), range.capacitance)
-                )),
-        );
+        sink.find(too_weak(bus, weakest, &range));
     } else if unknown_length {
         sink.unknown(
             name,
@@ -193,4 +166,34 @@ fn ohms(context: &Context<'_>, sink: &mut Sink, index: usize, bus: &Bus, members
     } else {
         sink.pass(name, format!("{text} of {} .. {}", range.least, range.most));
     }
+}
+
+fn too_strong(bus: &Bus, vdd: f64, strongest: f64, range: &BusPullRange) -> Draft {
+    let name = &bus.name.text;
+    let amps = Amps::new((vdd - 0.4) / strongest);
+    Draft::fault(&bus.name)
+        .says(format!(
+            "the pull-ups of `{name}` make {} together: a part that pulls low has to sink \
+                     {amps}, and is made for {}",
+            Ohms::new(strongest),
+            Amps::new(SINK_A)
+        ))
+        .judged("parallel", Ohms::new(strongest))
+        .at_least("least", range.least, &Origin::Default("3 mA at 0.4 V (I²C-bus specification)"))
+        .cure(format!("take pull-ups off until all together make {} or more", range.least))
+}
+
+fn too_weak(bus: &Bus, weakest: f64, range: &BusPullRange) -> Draft {
+    let (name, text) = (&bus.name.text, Ohms::new(weakest));
+    let severity = if weakest > 2.0 * range.most.get() { Severity::Fault } else { Severity::Caution };
+    Draft::of(severity, &bus.name)
+        .says(format!(
+            "the pull-ups of `{name}` make {text}: its lines rise too slowly for {}, which wants {} or less",
+            bus.speed.high, range.most
+        ))
+        .judged("parallel", text)
+        .at_most("most", range.most, &bus.speed.origin)
+        .with("capacitance", range.capacitance)
+        .cure(format!("add pull-ups until all together make {} or less", range.most))
+        .cure(format!("or run it at {} or less", bus_speed(Ohms::new(weakest), range.capacitance)))
 }

@@ -9,6 +9,7 @@ use crate::plan::model::Plan;
 use crate::quantity::figure::Origin;
 use crate::quantity::units::{Amps, Volts};
 use crate::size::relay::{ContactLoad, contact_share};
+use crate::text::Named;
 use crate::verdict::compare::{at_most, is_below};
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
@@ -59,70 +60,67 @@ fn chain(plan: &Plan, sink: &mut Sink, m: &Mains) {
         return;
     };
     for through in &m.through {
-        let driver = plan.drivers.iter().find(|d| through.text.split('.').next() == Some(&d.name.text));
-        let switch = plan.branches.iter().filter(|b| b.name.text == through.text).find_map(|b| b.switch());
-        let rating = driver.and_then(|d| d.current.as_ref()).or(switch.and_then(|s| s.rating.as_ref()));
-        let stands = driver.and_then(|d| d.relay()).and_then(|r| r.ac_volts.as_ref());
-        let (Some(rating), Some(volts)) = (rating, volts) else {
-            let what = if rating.is_none() { "its rating" } else { "the mains' volts" };
-            let message = format!(
-                "whether the contact `{}` switches {} of `{name}` is not known: {what} is not given",
-                through.text,
-                Amps::new(amps)
-            );
-            sink.unknown(
-                name,
-                through.span.unwrap_or(m.name.span),
-                message,
-                "give `current` of the contact, and `volts` or `region`",
-            );
-            continue;
-        };
-        if let Some(stands) = stands.filter(|s| is_below(s.low.get(), volts)) {
-            sink.find(
-                Draft::danger((name, through.span.unwrap_or(m.name.span)))
-                    .says(format!(
-                        "the contact `{}` is made for {} AC and switches {} in `{name}`",
-                        through.text,
-                        stands.low,
-                        Volts::new(volts)
-                    ))
-                    .judged("volts", Volts::new(volts))
-                    .at_most("stands", stands.low, &stands.origin)
-                    .cure("take a relay for the mains"),
-            );
-            continue;
-        }
-        if driver.is_some() && stands.is_none() {
-            let message = format!("whether `{}` is made for the mains is not given", through.text);
-            sink.unknown(
-                name,
-                through.span.unwrap_or(m.name.span),
-                message,
-                "give `ac-volts` of the relay from its sheet, or name its class",
-            );
-            continue;
-        }
-        let may = Amps::new(rating.low.get() * share(m.nature));
-        let carries = Amps::new(amps);
-        if at_most(carries.get(), may.get()) {
-            sink.pass(name, format!("`{}` switches {carries} of {may}", through.text));
-            continue;
-        }
-        sink.find(
-            Draft::danger((name, through.span.unwrap_or(m.name.span)))
-                .says(format!(
-                    "the contact `{}` switches {carries} in `{name}`, and of its {} {may} are left for this load",
-                    through.text, rating.low
-                ))
-                .judged("switches", carries)
-                .at_most(
-                    "may",
-                    may,
-                    &Origin::Default("30 % for a motor or coil, 15 % for a lamp, 10 % for what charges capacitors"),
-                )
-                .given("rating", rating.low, &rating.origin)
-                .cure(format!("take a contact for {} or more", Amps::new(amps / share(m.nature)))),
-        );
+        contact(plan, sink, m, through, (volts, amps));
     }
+}
+
+/// One contact in the way of the mains.
+fn contact(plan: &Plan, sink: &mut Sink, m: &Mains, through: &Named, (volts, amps): (Option<f64>, f64)) {
+    let name = &m.name.text;
+    let span = through.span.unwrap_or(m.name.span);
+    let driver = plan.drivers.iter().find(|d| through.text.split('.').next() == Some(&d.name.text));
+    let switch = plan.branches.iter().filter(|b| b.name.text == through.text).find_map(|b| b.switch());
+    let rating = driver.and_then(|d| d.current.as_ref()).or(switch.and_then(|s| s.rating.as_ref()));
+    let stands = driver.and_then(|d| d.relay()).and_then(|r| r.ac_volts.as_ref());
+    let (Some(rating), Some(volts)) = (rating, volts) else {
+        let what = if rating.is_none() { "its rating" } else { "the mains' volts" };
+        let message = format!(
+            "whether the contact `{}` switches {} of `{name}` is not known: {what} is not given",
+            through.text,
+            Amps::new(amps)
+        );
+        sink.unknown(name, span, message, "give `current` of the contact, and `volts` or `region`");
+        return;
+    };
+    if let Some(stands) = stands.filter(|s| is_below(s.low.get(), volts)) {
+        sink.find(
+            Draft::danger((name, span))
+                .says(format!(
+                    "the contact `{}` is made for {} AC and switches {} in `{name}`",
+                    through.text,
+                    stands.low,
+                    Volts::new(volts)
+                ))
+                .judged("volts", Volts::new(volts))
+                .at_most("stands", stands.low, &stands.origin)
+                .cure("take a relay for the mains"),
+        );
+        return;
+    }
+    if driver.is_some() && stands.is_none() {
+        let message = format!("whether `{}` is made for the mains is not given", through.text);
+        sink.unknown(name, span, message, "give `ac-volts` of the relay from its sheet, or name its class");
+        return;
+    }
+    let may = Amps::new(rating.low.get() * share(m.nature));
+    let carries = Amps::new(amps);
+    if at_most(carries.get(), may.get()) {
+        sink.pass(name, format!("`{}` switches {carries} of {may}", through.text));
+        return;
+    }
+    sink.find(
+        Draft::danger((name, span))
+            .says(format!(
+                "the contact `{}` switches {carries} in `{name}`, and of its {} {may} are left for this load",
+                through.text, rating.low
+            ))
+            .judged("switches", carries)
+            .at_most(
+                "may",
+                may,
+                &Origin::Default("30 % for a motor or coil, 15 % for a lamp, 10 % for what charges capacitors"),
+            )
+            .given("rating", rating.low, &rating.origin)
+            .cure(format!("take a contact for {} or more", Amps::new(amps / share(m.nature)))),
+    );
 }

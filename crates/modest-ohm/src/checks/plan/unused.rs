@@ -1,5 +1,6 @@
 //! unused: supplies, runs, converters, shifters and parts that nothing uses, links that nothing flows through.
 
+use crate::plan::model::Plan;
 use modest_ohm_solve::Groups;
 use modest_ohm_solve::network::Law;
 use std::collections::BTreeSet;
@@ -15,17 +16,7 @@ use crate::plan::wiring::through::Stage;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
-    let used: BTreeSet<NodeId> = plan
-        .feeds()
-        .iter()
-        .flat_map(|(_, f, _)| std::iter::once(f.from.id).chain(f.back.as_ref().map(|b| b.to.id)))
-        .chain(
-            plan.branches
-                .iter()
-                .flat_map(|b| b.switch().into_iter().flat_map(|s| s.throws.iter()).map(|(_, f)| f.from.id)),
-        )
-        .chain(plan.links.iter().flat_map(|l| l.between.iter().map(|n| n.id)))
-        .collect();
+    let used = used_nodes(plan);
     let mut judge = |name: &Name, what: &str, is_used: bool| {
         if is_used {
             sink.pass(&name.text, "used".into());
@@ -78,6 +69,20 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         judge(part, "part", false);
     }
     links(context, sink);
+}
+
+/// The nodes that something hangs on.
+fn used_nodes(plan: &Plan) -> BTreeSet<NodeId> {
+    plan.feeds()
+        .iter()
+        .flat_map(|(_, f, _)| std::iter::once(f.from.id).chain(f.back.as_ref().map(|b| b.to.id)))
+        .chain(
+            plan.branches
+                .iter()
+                .flat_map(|b| b.switch().into_iter().flat_map(|s| s.throws.iter()).map(|(_, f)| f.from.id)),
+        )
+        .chain(plan.links.iter().flat_map(|l| l.between.iter().map(|n| n.id)))
+        .collect()
 }
 
 /// Links that no current can flow through: besides them nothing joins their ends, not even the −.

@@ -4,9 +4,7 @@ use crate::derived::consumers::{Consumer, Where};
 use crate::derived::context::{Context, Worst};
 use crate::derived::driver_drop::stage_is_why;
 use crate::findings::draft::Draft;
-use crate::findings::evidence::EvidenceRole;
 use crate::findings::sink::Sink;
-use crate::quantity::figure::Origin;
 use crate::quantity::units::Volts;
 use crate::topology::low_logic::on_low_logic;
 use crate::verdict::codes;
@@ -75,88 +73,60 @@ pub(crate) fn judge(context: &Context<'_>, sink: &mut Sink, c: &Consumer<'_>, wh
     }
     let high = context.worst_actual(|_| true, |_, s| c.highest(s));
     let low = context.worst_actual(|_| true, |o, s| c.lowest(o, s).map(|v| -v));
-    let mut sound = context.all_actual();
-    let mut report =
-        |severity, at: &Worst, volts: f64, limit: Volts, origin: &Origin, words: String, cure: String, name| {
-            if !which.tells(severity) {
-                return;
-            }
-            let draft = Draft::of(severity, (&c.name, c.declared.span))
-                .at(at)
-                .says(format!("{} `{}` gets {}{words}", c.what, c.name, Volts::new(volts)))
-                .judged("volts", Volts::new(volts))
-                .limit(EvidenceRole::beyond(volts, limit.get()), name, limit, origin)
-                .cure(cure);
-            sink.find(match which {
-                Which::Worse => draft.implies(codes::SUPPLY_VOLTAGE, &c.name),
-                Which::All | Which::Milder => draft,
-            });
-        };
-    if let Some(high) = &high {
-        let over = |limit: f64| exceeds(high.value, limit);
-        if let Some(a) = c.absolute.as_ref().filter(|a| over(a.typical.get())) {
-            sound = false;
-            let cure = format!("feed it with {} or less", c.recommended.as_ref().map_or(a.typical, |r| r.high));
-            report(
-                Severity::Danger,
-                high,
-                high.value,
-                a.typical,
-                &a.origin,
-                format!(" and stands {} at most", a.typical),
-                cure,
-                "maximum",
-            );
-        } else if let Some(r) = c.recommended.as_ref().filter(|r| over(r.high.get())) {
-            sound = false;
-            let words = format!(", above the recommended {} .. {}", r.low, r.high);
-            report(
-                c.above,
-                high,
-                high.value,
-                r.high,
-                &r.origin,
-                words,
-                "lower the supply's volts".into(),
-                "recommended",
-            );
-        }
-    }
     // What its own stage takes from it is told of the stage; that its rail could never do, of that.
     let by_stage = matches!(c.at, Where::Load(i) if stage_is_why(context, i) || on_low_logic(context.plan, i));
-    sound &= !by_stage;
-    if let Some(low) = low.as_ref().filter(|_| !by_stage) {
-        let volts = -low.value;
-        let under = |limit: f64| is_below(volts, limit);
-        if let Some(m) = c.minimum.as_ref().filter(|m| under(m.typical.get())) {
-            sound = false;
-            report(
-                Severity::Fault,
-                low,
-                volts,
-                m.typical,
-                &m.origin,
-                format!(" and needs {} to work", m.typical),
-                more_volts(context, c, low, m.typical),
-                "minimum",
-            );
-        } else if let Some(r) = c.recommended.as_ref().filter(|r| under(r.low.get())) {
-            sound = false;
-            let words = format!(", below the recommended {} .. {}", r.low, r.high);
-            report(
-                Severity::Caution,
-                low,
-                volts,
-                r.low,
-                &r.origin,
-                words,
-                more_volts(context, c, low, r.low),
-                "recommended",
-            );
-        }
+    let over = high.as_ref().and_then(|high| too_high(c, high));
+    let under = low.as_ref().filter(|_| !by_stage).and_then(|low| too_low(context, c, low));
+    let sound = context.all_actual() && over.is_none() && under.is_none() && !by_stage;
+    for (_, draft) in over.into_iter().chain(under).filter(|(severity, _)| which.tells(*severity)) {
+        sink.find(match which {
+            Which::Worse => draft.implies(codes::SUPPLY_VOLTAGE, &c.name),
+            Which::All | Which::Milder => draft,
+        });
     }
     if let (true, Some(high)) = (sound, high) {
         let bottom = low.map_or(String::new(), |l| format!("{} .. ", Volts::new(-l.value)));
         sink.pass(&c.name, format!("{bottom}{}", Volts::new(high.value)));
     }
+}
+
+/// More than it stands, or than is recommended.
+fn too_high(c: &Consumer<'_>, high: &Worst) -> Option<(Severity, Draft)> {
+    let volts = Volts::new(high.value);
+    if let Some(a) = c.absolute.as_ref().filter(|a| exceeds(high.value, a.typical.get())) {
+        let most = c.recommended.as_ref().map_or(a.typical, |r| r.high);
+        let draft = Draft::danger((&c.name, c.declared.span))
+            .says(format!("{} `{}` gets {volts} and stands {} at most", c.what, c.name, a.typical))
+            .judged("volts", volts)
+            .at_most("maximum", a.typical, &a.origin)
+            .cure(format!("feed it with {most} or less"));
+        return Some((Severity::Danger, draft.at(high)));
+    }
+    let r = c.recommended.as_ref().filter(|r| exceeds(high.value, r.high.get()))?;
+    let draft = Draft::of(c.above, (&c.name, c.declared.span))
+        .says(format!("{} `{}` gets {volts}, above the recommended {} .. {}", c.what, c.name, r.low, r.high))
+        .judged("volts", volts)
+        .at_most("recommended", r.high, &r.origin)
+        .cure("lower the supply's volts");
+    Some((c.above, draft.at(high)))
+}
+
+/// Less than it needs to work, or than is recommended; `low` holds the volts with their sign turned.
+fn too_low(context: &Context<'_>, c: &Consumer<'_>, low: &Worst) -> Option<(Severity, Draft)> {
+    let volts = Volts::new(-low.value);
+    if let Some(m) = c.minimum.as_ref().filter(|m| is_below(volts.get(), m.typical.get())) {
+        let draft = Draft::fault((&c.name, c.declared.span))
+            .says(format!("{} `{}` gets {volts} and needs {} to work", c.what, c.name, m.typical))
+            .judged("volts", volts)
+            .at_least("minimum", m.typical, &m.origin)
+            .cure(more_volts(context, c, low, m.typical));
+        return Some((Severity::Fault, draft.at(low)));
+    }
+    let r = c.recommended.as_ref().filter(|r| is_below(volts.get(), r.low.get()))?;
+    let draft = Draft::caution((&c.name, c.declared.span))
+        .says(format!("{} `{}` gets {volts}, below the recommended {} .. {}", c.what, c.name, r.low, r.high))
+        .judged("volts", volts)
+        .at_least("recommended", r.low, &r.origin)
+        .cure(more_volts(context, c, low, r.low));
+    Some((Severity::Caution, draft.at(low)))
 }

@@ -66,12 +66,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, strip: usize) {
     let cures = match (is_high, hop.from, to_strip) {
         (true, End::Pin(_), true) => cures_of_high(vih, worse, enough, strip.pixel.sheet.as_ref().map(|v| v.low.get())),
         (true, ..) => vec!["lower the receiver's supply, or take a receiver with a lower threshold".into()],
-        (false, ..) => vec![
-            "take a thicker return lead, or bring both grounds together nearer the receiver".into(),
-            "or carry the data over a balanced pair (`[pair.x]`), to which the ground between \
-             its ends does not matter"
-                .into(),
-        ],
+        (false, ..) => CURES_OF_LOW.map(str::to_owned).to_vec(),
     };
     let origin = match if is_high { vih } else { vil } {
         Threshold::Volts(f) => f.origin.clone(),
@@ -89,6 +84,11 @@ fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, strip: usize) {
             .cures(cures),
     );
 }
+
+const CURES_OF_LOW: [&str; 2] = [
+    "take a thicker return lead, or bring both grounds together nearer the receiver",
+    "or carry the data over a balanced pair (`[pair.x]`), to which the ground between its ends does not matter",
+];
 
 /// A buffer of the HCT kind: what its input wants, and what its output is below its supply (JEDEC).
 const HCT_VIH: f64 = 2.0;

@@ -32,29 +32,15 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         if !context.alive_at(context.layout.nodes[id].plus) {
             continue;
         }
-        // The board that has the least to lose.
-        let boards = (0..plan.controllers.len()).filter_map(|i| {
-            let own = plan.node_id(NodeKind::BoardInput(i))?;
-            let brown_out = plan.controllers[i].brown_out.as_ref()?.typical.get();
-            let t = context.layout.controllers[i].main;
-            (way_up(plan, own).last() == Some(&NodeId(id))).then_some(())?;
-            let low = context.worst_actual(|_| true, |_, s| s.volts(t).map(|v| -v))?;
-            Some((i, -low.value - brown_out))
-        });
-        let Some((board, margin)) = boards.reduce(|a, b| if b.1 < a.1 { b } else { a }) else { continue };
+        let Some((board, margin)) = most_delicate(context, NodeId(id)) else { continue };
         let Some(step) = step(context, node.kind) else { continue };
         if margin <= 0.0 || step < WORTH_A {
             sink.pass(&node.name, format!("steps by {}", Amps::new(step)));
             continue;
         }
-        let fitted: f64 = plan
-            .capacitors
-            .iter()
-            .filter(|c| way_up(plan, c.across.id).last() == Some(&NodeId(id)))
-            .map(|c| c.capacitance.low.get())
-            .sum();
-        let esr = plan.capacitors.iter().filter(|c| way_up(plan, c.across.id).last() == Some(&NodeId(id)));
-        let esr = esr.map(|c| c.esr.high.get()).reduce(f64::min).unwrap_or(ESR_OHMS);
+        let behind = || plan.capacitors.iter().filter(|c| way_up(plan, c.across.id).last() == Some(&NodeId(id)));
+        let fitted: f64 = behind().map(|c| c.capacitance.low.get()).sum();
+        let esr = behind().map(|c| c.esr.high.get()).reduce(f64::min).unwrap_or(ESR_OHMS);
         let size = bulk_capacitor(Amps::new(step), Seconds::new(delay), Volts::new(margin), Ohms::new(esr));
         let needed = size.map_or(Farads::new(f64::MAX), |s| s.least);
         if at_least(fitted, needed.get()) {
@@ -87,6 +73,20 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 .cure(cure),
         );
     }
+}
+
+/// Of the boards behind a source the one that has the least to lose until it resets, and how much that is, V.
+fn most_delicate(context: &Context<'_>, source: NodeId) -> Option<(usize, f64)> {
+    let plan = context.plan;
+    let boards = (0..plan.controllers.len()).filter_map(|i| {
+        let own = plan.node_id(NodeKind::BoardInput(i))?;
+        let brown_out = plan.controllers[i].brown_out.as_ref()?.typical.get();
+        let t = context.layout.controllers[i].main;
+        (way_up(plan, own).last() == Some(&source)).then_some(())?;
+        let low = context.worst_actual(|_| true, |_, s| s.volts(t).map(|v| -v))?;
+        Some((i, -low.value - brown_out))
+    });
+    boards.reduce(|a, b| if b.1 < a.1 { b } else { a })
 }
 
 /// The largest current of a source less its idle one, in the corner that has most.

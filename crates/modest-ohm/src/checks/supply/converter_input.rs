@@ -1,9 +1,9 @@
 //! converter-input: solved input volts against the input range and the dropout.
 
-use crate::derived::context::Context;
+use crate::derived::context::{Context, Worst};
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
-use crate::plan::kinds::converter::ConverterKind;
+use crate::plan::kinds::converter::{Converter, ConverterKind};
 use crate::quantity::figure::{Origin, Role};
 use crate::quantity::units::Volts;
 use crate::verdict::compare::exceeds;
@@ -14,7 +14,6 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let name = &c.name.text;
         let volts = |s: &crate::solved::outcome::Snapshot| s.volts(input);
         let maximum = c.input_maximum();
-        let passes_through = c.kind == ConverterKind::Boost && maximum.typical == c.output.typical;
         let highest = context.worst_actual(|_| true, |_, s| volts(s));
         // How far below what it needs, with the need at the same corner's set volts.
         let short = context.worst_actual(
@@ -23,47 +22,10 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         );
         let (Some(highest), Some(short)) = (highest, short) else { continue };
         if exceeds(highest.value, maximum.typical.get()) {
-            let v = Volts::new(highest.value);
-            sink.find(
-                Draft::danger(&c.name)
-                    .at(&highest)
-                    .says(if passes_through {
-                        format!(
-                            "converter `{name}` gets {v} at its input and passes on what is above its {}",
-                            maximum.typical
-                        )
-                    } else {
-                        format!("converter `{name}` gets {v} at its input and takes {} at most", maximum.typical)
-                    })
-                    .judged("input", v)
-                    .at_most("maximum", maximum.typical, &maximum.origin)
-                    .cure(if passes_through {
-                        "take one that steps up and down, or a lower supply voltage".into()
-                    } else {
-                        format!("take a converter for {v} or more, or a lower supply voltage")
-                    }),
-            );
+            sink.find(over(c, &highest));
         }
         if short.value > 1e-9 {
-            let set = c.output.at(short.corner, Role::Source);
-            let minimum = c.input_minimum(set.get());
-            let (v, need) = (Volts::new(minimum - short.value), Volts::new(minimum));
-            let by_range = c.input.as_ref().is_some_and(|r| r.low.get() >= minimum);
-            let (why, origin) = match (&c.input, by_range) {
-                (Some(range), true) => ("its input range starts there".to_owned(), range.origin.clone()),
-                _ => (format!("{set} and {} dropout", c.dropout.typical), c.dropout.origin.clone()),
-            };
-            sink.find(
-                Draft::fault(&c.name)
-                    .at(&short)
-                    .says(format!("converter `{name}` gets {v} at its input and needs {need} ({why})"))
-                    .judged("input", v)
-                    .at_least("minimum", need, &origin)
-                    .cure(
-                        "take a higher supply voltage, a thicker or shorter lead, or a converter that works \
-                         from less",
-                    ),
-            );
+            sink.find(under(c, &short));
         } else if highest.value <= maximum.typical.get() && context.all_actual() {
             let lowest = context.worst_actual(|_| true, |_, s| volts(s).map(|v| -v)).map_or(0.0, |w| -w.value);
             let origin = if matches!(maximum.origin, Origin::Default(_)) { ", assumed" } else { "" };
@@ -78,4 +40,46 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             );
         }
     }
+}
+
+fn over(c: &Converter, highest: &Worst) -> Draft {
+    let (name, maximum) = (&c.name.text, c.input_maximum());
+    let passes_through = c.kind == ConverterKind::Boost && maximum.typical == c.output.typical;
+    let v = Volts::new(highest.value);
+    Draft::danger(&c.name)
+        .at(highest)
+        .says(if passes_through {
+            format!("converter `{name}` gets {v} at its input and passes on what is above its {}", maximum.typical)
+        } else {
+            format!("converter `{name}` gets {v} at its input and takes {} at most", maximum.typical)
+        })
+        .judged("input", v)
+        .at_most("maximum", maximum.typical, &maximum.origin)
+        .cure(if passes_through {
+            "take one that steps up and down, or a lower supply voltage".into()
+        } else {
+            format!("take a converter for {v} or more, or a lower supply voltage")
+        })
+}
+
+/// `short`: how far below what it needs it gets.
+fn under(c: &Converter, short: &Worst) -> Draft {
+    let name = &c.name.text;
+    let set = c.output.at(short.corner, Role::Source);
+    let minimum = c.input_minimum(set.get());
+    let (v, need) = (Volts::new(minimum - short.value), Volts::new(minimum));
+    let by_range = c.input.as_ref().is_some_and(|r| r.low.get() >= minimum);
+    let (why, origin) = match (&c.input, by_range) {
+        (Some(range), true) => ("its input range starts there".to_owned(), range.origin.clone()),
+        _ => (format!("{set} and {} dropout", c.dropout.typical), c.dropout.origin.clone()),
+    };
+    Draft::fault(&c.name)
+        .at(short)
+        .says(format!("converter `{name}` gets {v} at its input and needs {need} ({why})"))
+        .judged("input", v)
+        .at_least("minimum", need, &origin)
+        .cure(
+            "take a higher supply voltage, a thicker or shorter lead, or a converter that works \
+                         from less",
+        )
 }

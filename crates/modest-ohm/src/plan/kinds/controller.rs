@@ -148,28 +148,7 @@ pub(crate) fn read_controller(reader: &mut Reader<'_>, name: Name) -> Controller
     });
     let sections = reader.texts("sections");
     let feeds = read_feeds(reader, &terminal, unregulated.as_ref(), &sections);
-    let mut runs = Vec::new();
-    let mut feed = None;
-    for (at, own) in feeds {
-        if at == terminal {
-            feed = Some(own);
-        } else {
-            let name = Name { text: format!("{}.{at}", name.text), span: name.span };
-            let kind = RunKind::Terminal { controller: usize::MAX };
-            runs.push(Branch { name, feed: own, open: Open::NOT, kind });
-        }
-    }
-    for section in &sections {
-        let own = format!("{}.{}", name.text, section.text);
-        if !runs.iter().any(|r: &Branch| r.name.text == own) {
-            // Without a feed it stays dead; what hangs on it is told so.
-            let from = Named { text: format!("{}.{terminal}", name.text), span: Some(name.span) };
-            let feed = Feed { from: NodeRef::new(from), cable: None, back: None, fuse: None };
-            let open = Open { plus: true, minus: true };
-            let kind = RunKind::Terminal { controller: usize::MAX };
-            runs.push(Branch { name: Name { text: own, span: name.span }, feed, open, kind });
-        }
-    }
+    let (feed, mut runs) = terminals(&name, &terminal, feeds, &sections);
     runs.extend(read_ports(reader, &name, &terminal, &sections));
     let total = reader.figure::<Amps>("total", Need::Positive);
     let selected = reader.figure::<Volts>("selected", Need::Positive);
@@ -207,6 +186,38 @@ pub(crate) fn read_controller(reader: &mut Reader<'_>, name: Name) -> Controller
         ram,
         pins,
     }
+}
+
+/// The feed of the main terminal, and a run for each of the others.
+fn terminals(
+    name: &Name,
+    terminal: &str,
+    feeds: Vec<(String, Feed)>,
+    sections: &[Named],
+) -> (Option<Feed>, Vec<Branch>) {
+    let mut runs = Vec::new();
+    let mut feed = None;
+    for (at, own) in feeds {
+        if at == terminal {
+            feed = Some(own);
+        } else {
+            let name = Name { text: format!("{}.{at}", name.text), span: name.span };
+            let kind = RunKind::Terminal { controller: usize::MAX };
+            runs.push(Branch { name, feed: own, open: Open::NOT, kind });
+        }
+    }
+    for section in sections {
+        let own = format!("{}.{}", name.text, section.text);
+        if !runs.iter().any(|r: &Branch| r.name.text == own) {
+            // Without a feed it stays dead; what hangs on it is told so.
+            let from = Named { text: format!("{}.{terminal}", name.text), span: Some(name.span) };
+            let feed = Feed { from: NodeRef::new(from), cable: None, back: None, fuse: None };
+            let open = Open { plus: true, minus: true };
+            let kind = RunKind::Terminal { controller: usize::MAX };
+            runs.push(Branch { name: Name { text: own, span: name.span }, feed, open, kind });
+        }
+    }
+    (feed, runs)
 }
 
 /// `from = "five"`, or one feed a terminal.

@@ -168,29 +168,10 @@ pub(crate) fn read_input(reader: &mut Reader<'_>, name: Name) -> Input {
     let analogue = reader.choice("reads", &[("level", false), ("analogue", true)]).unwrap_or(false);
     let source = match kind.unwrap_or(Kind::Contact) {
         Kind::Contact => read_contact(reader),
-        Kind::OpenCollector => Source::OpenCollector {
-            low: reader.figure::<Volts>("low", Need::NotNegative).unwrap_or_else(|| Figure {
-                low: Volts::new(0.0),
-                typical: Volts::new(0.2),
-                high: Volts::new(0.4),
-                origin: Origin::Default("an open collector pulls down to 0.4 V or less (typical)"),
-                bare: false,
-            }),
-        },
+        Kind::OpenCollector => read_open_collector(reader),
         Kind::Swing => read_swing(reader, analogue),
     };
-    let divider = reader.child("divider").map(|mut inner| {
-        let mut resistor = |key| {
-            let given = read_resistor(&mut inner, key);
-            if given.is_none() && !inner.has(key) {
-                inner.missing(key, "write `divider = { top = \"39 kΩ\", bottom = \"10 kΩ\" }`");
-            }
-            given.unwrap_or_else(Figure::stand_in)
-        };
-        let divider = Divider { top: resistor("top"), bottom: resistor("bottom") };
-        inner.finish();
-        divider
-    });
+    let divider = reader.child("divider").map(read_divider);
     let series = read_resistor(reader, "series");
     if let (Some(_), Some(_), Some(span)) = (&divider, &series, reader.own_span("series")) {
         reader.problem(Problem::new(
@@ -222,6 +203,30 @@ pub(crate) fn read_input(reader: &mut Reader<'_>, name: Name) -> Input {
         sampled,
         needs: words.iter().filter_map(|w| ability(reader, w)).collect(),
     }
+}
+
+fn read_divider(mut reader: Reader<'_>) -> Divider {
+    let mut resistor = |key| {
+        let given = read_resistor(&mut reader, key);
+        if given.is_none() && !reader.has(key) {
+            reader.missing(key, "write `divider = { top = \"39 kΩ\", bottom = \"10 kΩ\" }`");
+        }
+        given.unwrap_or_else(Figure::stand_in)
+    };
+    let divider = Divider { top: resistor("top"), bottom: resistor("bottom") };
+    reader.finish();
+    divider
+}
+
+fn read_open_collector(reader: &mut Reader<'_>) -> Source {
+    let low = reader.figure::<Volts>("low", Need::NotNegative).unwrap_or_else(|| Figure {
+        low: Volts::new(0.0),
+        typical: Volts::new(0.2),
+        high: Volts::new(0.4),
+        origin: Origin::Default("an open collector pulls down to 0.4 V or less (typical)"),
+        bare: false,
+    });
+    Source::OpenCollector { low }
 }
 
 fn read_contact(reader: &mut Reader<'_>) -> Source {

@@ -120,41 +120,55 @@ fn on_channel(plan: &mut Plan, note: &dyn Fn(Problem), of: &Use<'_>, feed: &mut 
             return None;
         }
     } else {
-        // A driver's own lead lies between the node and the stage; it names the node it is wired to at most once.
-        let own_feed = own.feed.clone();
-        let from = feed.from.clone();
-        if let Some(stated) = own_feed.as_ref().filter(|f| f.from.name.text != from.name.text) {
-            note(
-                Problem::new(
-                    from.name.span.or(Some(of.span)),
-                    format!(
-                        "{} hangs on `{}`, and its switch `{name}` on `{}`",
-                        of.what, from.name.text, stated.from.name.text
-                    ),
-                    "the switch lies between the node and the load: name the same node in both",
-                )
-                .with_related(stated.from.name.span, "the switch's node"),
-            );
-            return None;
-        }
-        let low_side = own.side == crate::plan::kinds::driven::Side::Low && own.kind != DriverKind::Bridge;
-        // What comes back through the switch goes back where the load's return was to go.
-        let back = if low_side { feed.back.take() } else { None };
-        let run_feed = Feed {
-            from,
-            cable: own_feed.as_ref().and_then(|f| f.cable.clone()),
-            back: own_feed.as_ref().and_then(|f| f.back.clone()).or(back),
-            fuse: own_feed.and_then(|f| f.fuse),
-        };
-        plan.branches.push(Branch {
-            name: Name { text: name.clone(), span: own.span_of(channel) },
-            feed: run_feed,
-            open: Open::NOT,
-            kind: RunKind::Stage(at),
-        });
+        let run = new_run(plan, note, of, feed, at, &name)?;
+        plan.branches.push(run);
     }
     feed.from = NodeRef::new(Named { text: name, span: of.by.span });
     Some(at)
+}
+
+/// The run that a channel is, between the node of its driver and what hangs on it.
+fn new_run(
+    plan: &Plan,
+    note: &dyn Fn(Problem),
+    of: &Use<'_>,
+    feed: &mut Feed,
+    at: StageRun,
+    name: &str,
+) -> Option<Branch> {
+    let own = &plan.drivers[at.driver];
+    // A driver's own lead lies between the node and the stage; it names the node it is wired to at most once.
+    let own_feed = own.feed.clone();
+    let from = feed.from.clone();
+    if let Some(stated) = own_feed.as_ref().filter(|f| f.from.name.text != from.name.text) {
+        note(
+            Problem::new(
+                from.name.span.or(Some(of.span)),
+                format!(
+                    "{} hangs on `{}`, and its switch `{name}` on `{}`",
+                    of.what, from.name.text, stated.from.name.text
+                ),
+                "the switch lies between the node and the load: name the same node in both",
+            )
+            .with_related(stated.from.name.span, "the switch's node"),
+        );
+        return None;
+    }
+    let low_side = own.side == crate::plan::kinds::driven::Side::Low && own.kind != DriverKind::Bridge;
+    // What comes back through the switch goes back where the load's return was to go.
+    let back = if low_side { feed.back.take() } else { None };
+    let run_feed = Feed {
+        from,
+        cable: own_feed.as_ref().and_then(|f| f.cable.clone()),
+        back: own_feed.as_ref().and_then(|f| f.back.clone()).or(back),
+        fuse: own_feed.and_then(|f| f.fuse),
+    };
+    Some(Branch {
+        name: Name { text: name.to_owned(), span: own.span_of(at.channel) },
+        feed: run_feed,
+        open: Open::NOT,
+        kind: RunKind::Stage(at),
+    })
 }
 
 /// Driver and channel of a name: `tide-switch`, `array.3`.

@@ -10,7 +10,7 @@ use crate::source::Span;
 use crate::text::Named;
 use crate::text::problem::Problem;
 use crate::text::reader::Reader;
-use crate::text::tree::Value;
+use crate::text::tree::{Table, Value};
 use crate::verdict::compare::{at_least, at_most};
 use modest_ohm_derive::Figures;
 
@@ -87,33 +87,41 @@ pub(crate) fn read_injections(reader: &mut Reader<'_>, extent: Extent, base: Opt
             ));
             continue;
         };
-        let mut inner = reader.nested(table, format!("`inject[{i}]` of {}", reader.what()), item.span, None);
-        let own = read_optional_feed(&mut inner);
-        let cable = if own.is_some() { None } else { read_cable(&mut inner, "cable", false) };
-        let fuse = if own.is_some() { None } else { read_fuse(&mut inner) };
-        let at_m = match extent.tiles {
-            None => read_position(&mut inner, extent.length_m),
-            Some(tiles) => read_place_on_tile(&mut inner, extent.length_m, tiles),
-        };
-        let back: Option<Return> = own.as_ref().and_then(|f| f.back.clone());
-        inner.finish();
-        let feed = match (own, base) {
-            (Some(own), _) => own,
-            (None, Some(base)) => Feed { from: base.from.clone(), cable, back, fuse },
-            (None, None) => {
-                reader.problem(Problem::new(
-                    item.span,
-                    format!("`inject[{i}]` of {} says no `from`, and neither does the strip", reader.what()),
-                    "write `from = \"wall\"` on the strip, or in each feed point",
-                ));
-                continue;
-            }
-        };
-        if let Some(at_m) = at_m {
-            injections.push(Injection { span: item.span, at_m, feed });
-        }
+        injections.extend(read_injection(reader, (i, table, item.span), extent, base));
     }
     injections
+}
+
+/// A feed point: its place in the list, its table, and where that stands.
+fn read_injection<'a>(
+    reader: &mut Reader<'a>,
+    (i, table, span): (usize, &'a Table, Span),
+    extent: Extent,
+    base: Option<&Feed>,
+) -> Option<Injection> {
+    let mut inner = reader.nested(table, format!("`inject[{i}]` of {}", reader.what()), span, None);
+    let own = read_optional_feed(&mut inner);
+    let cable = if own.is_some() { None } else { read_cable(&mut inner, "cable", false) };
+    let fuse = if own.is_some() { None } else { read_fuse(&mut inner) };
+    let at_m = match extent.tiles {
+        None => read_position(&mut inner, extent.length_m),
+        Some(tiles) => read_place_on_tile(&mut inner, extent.length_m, tiles),
+    };
+    let back: Option<Return> = own.as_ref().and_then(|f| f.back.clone());
+    inner.finish();
+    let feed = match (own, base) {
+        (Some(own), _) => own,
+        (None, Some(base)) => Feed { from: base.from.clone(), cable, back, fuse },
+        (None, None) => {
+            reader.problem(Problem::new(
+                span,
+                format!("`inject[{i}]` of {} says no `from`, and neither does the strip", reader.what()),
+                "write `from = \"wall\"` on the strip, or in each feed point",
+            ));
+            return None;
+        }
+    };
+    Some(Injection { span, at_m: at_m?, feed })
 }
 
 fn read_position(inner: &mut Reader<'_>, length_m: f64) -> Option<f64> {
