@@ -275,6 +275,7 @@ impl Case {
     }
 
     /// The case as a plan.
+    #[expect(clippy::too_many_lines, reason = "one kind of item after another")]
     pub fn text(&self) -> String {
         let mut t = String::from("format = 1\n");
         let back = |lead: &Lead| {

@@ -92,6 +92,7 @@ fn load_current(law: Law, v: f64) -> (f64, f64) {
 }
 
 /// Currents out of every unknown's node, and their derivatives.
+#[expect(clippy::too_many_lines, reason = "one law after another, as on paper")]
 fn residual(net: &Net, x: &DVector<f64>, scale: f64, jacobian: Option<&mut DMatrix<f64>>) -> DVector<f64> {
     let n = net.unknowns;
     let mut f = DVector::zeros(n);
@@ -221,6 +222,7 @@ struct Places {
     feeds: Vec<Vec<(usize, usize, f64)>>,
 }
 
+#[expect(clippy::too_many_lines, reason = "one kind of element after another")]
 fn build(case: &Case) -> (Net, Places) {
     let mut net = Net { unknowns: 0, elements: Vec::new(), grounded: Vec::new() };
     let mut node: Vec<(usize, usize)> = (0..case.nodes).map(|_| net.pair()).collect();

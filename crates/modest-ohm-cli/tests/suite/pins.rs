@@ -203,13 +203,14 @@ fn a_picture_of_the_header() {
     }
 }
 
+fn near(v: &Value, want: f64) {
+    let got = v.as_f64().unwrap_or_else(|| panic!("{v} for {want}"));
+    assert!((got - want).abs() <= 1e-9 * want.abs(), "{got} {want}");
+}
+
 /// The questions about signals as they are typed, each answer reckoned by hand.
 #[test]
-fn questions_with_numbers() {
-    let near = |v: &Value, want: f64| {
-        let got = v.as_f64().unwrap_or_else(|| panic!("{v} for {want}"));
-        assert!((got - want).abs() <= 1e-9 * want.abs(), "{got} {want}");
-    };
+fn resistors_of_leds_with_numbers() {
     // 3.3 V − 2.0 V over 6 mA less the pin's 33 Ω: 183.7 Ω; of E12 220 Ω. Worst: (3.4 − 1.8)/(209 + 33).
     let led = json(&[
         "size",
@@ -247,6 +248,10 @@ fn questions_with_numbers() {
     ]);
     near(&held["least_ohm"], (1.6 / 0.0065 - 33.0) / 0.95);
     near(&held["chosen"]["ohm"], 270.0);
+}
+
+#[test]
+fn dividers_and_pulls_with_numbers() {
     // 24 V to 3.3 V: nothing at 5 %, at 2 % 75 over 11 kΩ or the like.
     let divider = ["size", "divider", "--input", "21 V .. 24 V", "--most", "3.3 V", "--least", "2.55 V"];
     let none = mohm(&divider);
@@ -279,6 +284,10 @@ fn questions_with_numbers() {
     let bus = json(&["size", "pull", "--rail", "3.3 V", "--bus", "400 kHz", "--parts", "3", "--length", "0.5 m"]);
     near(&bus["most_ohm"], 300e-9 / (0.8473 * 67.5e-12));
     near(&bus["least_ohm"], 2.9 / 3e-3);
+}
+
+#[test]
+fn levels_with_numbers() {
     // 5 V into 3.3 V and back, for a receiver of 2.0 and 0.8 V at either end: the FET, for it is slow.
     let level = [
         "size",

@@ -79,6 +79,10 @@ fn feed_points_without_a_plan() {
     assert_eq!((answer["strip"].as_str(), answer["places"].as_u64()), (Some("asked"), Some(41)));
     let lowest = answer["options"][0]["lowest_v"].as_f64().unwrap();
     assert!(lowest >= 10.8, "{answer}");
+}
+
+#[test]
+fn feed_points_without_a_plan_want_every_figure() {
     // Nothing is taken twice or left out.
     for (args, words) in [
         (&["size", "injection", "--part", "pixel-5v-rgb", "--length", "2 m", "--volts", "5 V"][..], "--pixels"),

@@ -126,6 +126,58 @@ fn all_at_once() {
     assert_eq!(told.len(), 6, "{told:#?}");
 }
 
+const VALUES: [&str; 20] = [
+    "\"0 V\"",
+    "\"-5 V\"",
+    "\"1e6 A\"",
+    "\"0 Ω\"",
+    "\"1 GΩ\"",
+    "\"wall\"",
+    "\"keeper.any\"",
+    "\"keeper.3v3\"",
+    "true",
+    "0",
+    "[]",
+    "{}",
+    "\"nc\"",
+    "\"low\"",
+    "\"in\"",
+    "\"\"",
+    "\"1 nH\"",
+    "\"100 %\"",
+    "\"none\"",
+    "[\"a\", \"b\", \"c\"]",
+];
+
+/// Lines lost, doubled, changed over, and values of another kind.
+fn mutate(dice: &mut Dice, lines: &mut Vec<String>) {
+    for _ in 0..dice.within(1, 4) {
+        let at = dice.within(0, lines.len());
+        match dice.within(0, 5) {
+            0 => {
+                lines.remove(at);
+            }
+            1 => {
+                let line = lines[at].clone();
+                let to = dice.within(0, lines.len());
+                lines.insert(to, line);
+            }
+            2 => {
+                let other = dice.within(0, lines.len());
+                lines.swap(at, other);
+            }
+            _ => {
+                if let Some((key, _)) = lines[at].clone().split_once(" = ") {
+                    lines[at] = format!("{key} = {}", dice.pick(&VALUES));
+                }
+            }
+        }
+        if lines.is_empty() {
+            break;
+        }
+    }
+}
+
 /// Plans of drivers with lines lost, doubled, changed over, and values of another kind: read or refused, reviewed, no panic.
 #[test]
 fn mutated_plans() {
@@ -142,58 +194,12 @@ fn mutated_plans() {
         read("tests/plans/brown-out/fires-fault.toml"),
         read("tests/plans/ground-through-logic/fires-danger.toml"),
     ];
-    let values = [
-        "\"0 V\"",
-        "\"-5 V\"",
-        "\"1e6 A\"",
-        "\"0 Ω\"",
-        "\"1 GΩ\"",
-        "\"wall\"",
-        "\"keeper.any\"",
-        "\"keeper.3v3\"",
-        "true",
-        "0",
-        "[]",
-        "{}",
-        "\"nc\"",
-        "\"low\"",
-        "\"in\"",
-        "\"\"",
-        "\"1 nH\"",
-        "\"100 %\"",
-        "\"none\"",
-        "[\"a\", \"b\", \"c\"]",
-    ];
     let mut dice = Dice(23);
     let (mut read_well, mut refused) = (0, 0);
     for _ in 0..900 {
         let seed = &seeds[dice.within(0, seeds.len())];
         let mut lines: Vec<String> = seed.lines().map(str::to_owned).collect();
-        for _ in 0..dice.within(1, 4) {
-            let at = dice.within(0, lines.len());
-            match dice.within(0, 5) {
-                0 => {
-                    lines.remove(at);
-                }
-                1 => {
-                    let line = lines[at].clone();
-                    let to = dice.within(0, lines.len());
-                    lines.insert(to, line);
-                }
-                2 => {
-                    let other = dice.within(0, lines.len());
-                    lines.swap(at, other);
-                }
-                _ => {
-                    if let Some((key, _)) = lines[at].clone().split_once(" = ") {
-                        lines[at] = format!("{key} = {}", dice.pick(&values));
-                    }
-                }
-            }
-            if lines.is_empty() {
-                break;
-            }
-        }
+        mutate(&mut dice, &mut lines);
         match Plan::from_toml(&lines.join("\n")) {
             Ok(plan) => {
                 let review = plan.review();

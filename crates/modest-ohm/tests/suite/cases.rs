@@ -3,6 +3,7 @@
 use std::collections::BTreeMap;
 use std::fmt::Write as _;
 
+use modest_ohm::views::{LinkRow, StripRow};
 use modest_ohm::{Corner, Plan, Review, Select};
 use serde_json::Value;
 
@@ -155,6 +156,16 @@ fn as_plan(given: &Value, link: Option<&Value>) -> (String, BTreeMap<String, Str
             num(c, "quiescent_w")
         );
     }
+    write_loads(&mut t, given, link, &node);
+    let mut set = Vec::new();
+    for s in items(given, "strips") {
+        set.push(write_strip(&mut t, s, link, &node));
+    }
+    let _ = write!(t, "[scenario.case]\nset = {{ {} }}\n", set.join(", "));
+    (t, nodes)
+}
+
+fn write_loads(t: &mut String, given: &Value, link: Option<&Value>, node: &dyn Fn(&str) -> String) {
     let sender = link.map(|l| word(l, "sender_ground").split('.').nth(1).unwrap());
     for l in items(given, "loads") {
         let (name, from) = (word(l, "name"), node(word(l, "node")));
@@ -177,61 +188,60 @@ fn as_plan(given: &Value, link: Option<&Value>) -> (String, BTreeMap<String, Str
         };
         let _ = write!(t, "[load.load-{name}]\nfrom = \"{from}\"\n{law}\n");
     }
-    let mut set = Vec::new();
-    for s in items(given, "strips") {
-        let name = word(s, "name");
-        let pixel = &s["pixel"];
-        let _ = write!(
+}
+
+/// A strip; gives its setting in the scenario.
+fn write_strip(t: &mut String, s: &Value, link: Option<&Value>, node: &dyn Fn(&str) -> String) -> String {
+    let name = word(s, "name");
+    let pixel = &s["pixel"];
+    let _ = write!(
+        t,
+        "[strip.{name}]\nlength = \"{} m\"\npixels = \"{} /m\"\ncopper = {{ feed = \"{} Ω/m\", return = \"{} Ω/m\" }}\nquiescent = \"{} A\"\n",
+        num(s, "length_m"),
+        num(s, "density_per_m"),
+        num(s, "r_feed_ohm_per_m"),
+        num(s, "r_return_ohm_per_m"),
+        num(pixel, "iq_a")
+    );
+    // The case's grouped strip has the same quiescent knee as the 5 V classes need: it is far below its volts.
+    let points: Vec<String> = items(s, "injections")
+        .iter()
+        .map(|i| {
+            format!(
+                "{{ at = \"{} m\", from = \"{}\", cable = {{ feed = \"{} Ω\", return = \"{} Ω\" }} }}",
+                num(i, "position_m"),
+                node(word(i, "from")),
+                num(i, "feed_ohm"),
+                num(i, "return_ohm")
+            )
+        })
+        .collect();
+    let _ = writeln!(t, "inject = [ {} ]", points.join(", "));
+    if let Some(l) = link {
+        let _ = writeln!(
             t,
-            "[strip.{name}]\nlength = \"{} m\"\npixels = \"{} /m\"\ncopper = {{ feed = \"{} Ω/m\", return = \"{} Ω/m\" }}\nquiescent = \"{} A\"\n",
-            num(s, "length_m"),
-            num(s, "density_per_m"),
-            num(s, "r_feed_ohm_per_m"),
-            num(s, "r_return_ohm_per_m"),
-            num(pixel, "iq_a")
+            "vih = \"{} %\"\nvil = \"{} %\"\ndata = {{ pin = \"sender.io1\", voh = \"{} V .. {} V\", vol = \"{} V .. {} V\" }}",
+            num(l, "vih_of_vdd") * 100.0,
+            num(l, "vil_of_vdd") * 100.0,
+            num(l, "voh_min_v"),
+            num(l, "voh_max_v"),
+            num(l, "vol_min_v"),
+            num(l, "vol_max_v")
         );
-        // The case's grouped strip has the same quiescent knee as the 5 V classes need: it is far below its volts.
-        let points: Vec<String> = items(s, "injections")
-            .iter()
-            .map(|i| {
-                format!(
-                    "{{ at = \"{} m\", from = \"{}\", cable = {{ feed = \"{} Ω\", return = \"{} Ω\" }} }}",
-                    num(i, "position_m"),
-                    node(word(i, "from")),
-                    num(i, "feed_ohm"),
-                    num(i, "return_ohm")
-                )
-            })
-            .collect();
-        let _ = writeln!(t, "inject = [ {} ]", points.join(", "));
-        if let Some(l) = link {
-            let _ = writeln!(
-                t,
-                "vih = \"{} %\"\nvil = \"{} %\"\ndata = {{ pin = \"sender.io1\", voh = \"{} V .. {} V\", vol = \"{} V .. {} V\" }}",
-                num(l, "vih_of_vdd") * 100.0,
-                num(l, "vil_of_vdd") * 100.0,
-                num(l, "voh_min_v"),
-                num(l, "voh_max_v"),
-                num(l, "vol_min_v"),
-                num(l, "vol_max_v")
-            );
-        }
-        let _ = writeln!(t, "[strip.{name}.colours]");
-        let channels = pixel["channels"].as_array().unwrap();
-        for c in channels {
-            let _ = writeln!(
-                t,
-                "{} = {{ current = \"{} A\", vf = \"{} V\", vreg = \"{} V\" }}",
-                word(c, "name"),
-                num(c, "i_a"),
-                num(c, "vf_v"),
-                num(c, "vreg_v")
-            );
-        }
-        set.push(format!("{name} = \"{} %\"", num(&channels[0], "level") * 100.0));
     }
-    let _ = write!(t, "[scenario.case]\nset = {{ {} }}\n", set.join(", "));
-    (t, nodes)
+    let _ = writeln!(t, "[strip.{name}.colours]");
+    let channels = pixel["channels"].as_array().unwrap();
+    for c in channels {
+        let _ = writeln!(
+            t,
+            "{} = {{ current = \"{} A\", vf = \"{} V\", vreg = \"{} V\" }}",
+            word(c, "name"),
+            num(c, "i_a"),
+            num(c, "vf_v"),
+            num(c, "vreg_v")
+        );
+    }
+    format!("{name} = \"{} %\"", num(&channels[0], "level") * 100.0)
 }
 
 fn quantity_of(review: &Review, nodes: &BTreeMap<String, String>, quantity: &str) -> Option<f64> {
@@ -240,25 +250,7 @@ fn quantity_of(review: &Review, nodes: &BTreeMap<String, String>, quantity: &str
     let truth = |b: bool| f64::from(u8::from(b));
     match parts.as_slice() {
         ["strip", name, rest @ ..] => {
-            let s = review.strips(&select).into_iter().find(|r| r.row.name == *name)?.row;
-            Some(match rest {
-                ["min_pixel_v"] => s.lowest.get(),
-                ["min_pixel_index"] => s.lowest_index as f64,
-                ["min_pixel_position_m"] => s.lowest_at.get(),
-                ["max_pixel_v"] => s.highest.get(),
-                ["current_a"] => s.current.get(),
-                ["pixel_power_w"] => s.pixel_power.get(),
-                ["copper_loss_w"] => s.copper_loss.get(),
-                ["copper_max_feed_a"] => s.copper_max_feed.get(),
-                ["copper_max_return_a"] => s.copper_max_return.get(),
-                ["first_pixel_v"] => s.ends.0.get(),
-                ["last_pixel_v"] => s.ends.1.get(),
-                ["first_pixel_minus_v"] => s.first_minus.get(),
-                ["pixels_below_full_current"] => s.below_full as f64,
-                ["injection", q, "feed_a"] => s.feeds[q.parse::<usize>().ok()?].feed.get(),
-                ["injection", q, "return_a"] => s.feeds[q.parse::<usize>().ok()?].back.get(),
-                _ => return None,
-            })
+            strip_quantity(&review.strips(&select).into_iter().find(|r| r.row.name == *name)?.row, rest)
         }
         ["node", name, what] => {
             let row = review.nodes(&select).into_iter().find(|r| Some(&r.row.name) == nodes.get(*name))?.row;
@@ -299,19 +291,7 @@ fn quantity_of(review: &Review, nodes: &BTreeMap<String, String>, quantity: &str
                 _ => return None,
             })
         }
-        ["link", what] => {
-            let l = review.links(&select).into_iter().next()?.row;
-            Some(match *what {
-                "shift_v" => l.shift.get(),
-                "vdd_v" => l.vdd.get(),
-                "vih_v" => l.vih?.get(),
-                "high_margin_v" => l.high_margin?.get(),
-                "low_margin_v" => l.low_margin?.get(),
-                "over_voltage_margin_v" => l.over_margin.get(),
-                "below_ground_margin_v" => l.below_margin.get(),
-                _ => return None,
-            })
-        }
+        ["link", what] => link_quantity(&review.links(&select).into_iter().next()?.row, what),
         _ => {
             let f = review.solve_feeds(&select).into_iter().next()?.row;
             Some(match quantity {
@@ -325,4 +305,38 @@ fn quantity_of(review: &Review, nodes: &BTreeMap<String, String>, quantity: &str
             })
         }
     }
+}
+
+fn strip_quantity(s: &StripRow, rest: &[&str]) -> Option<f64> {
+    Some(match rest {
+        ["min_pixel_v"] => s.lowest.get(),
+        ["min_pixel_index"] => s.lowest_index as f64,
+        ["min_pixel_position_m"] => s.lowest_at.get(),
+        ["max_pixel_v"] => s.highest.get(),
+        ["current_a"] => s.current.get(),
+        ["pixel_power_w"] => s.pixel_power.get(),
+        ["copper_loss_w"] => s.copper_loss.get(),
+        ["copper_max_feed_a"] => s.copper_max_feed.get(),
+        ["copper_max_return_a"] => s.copper_max_return.get(),
+        ["first_pixel_v"] => s.ends.0.get(),
+        ["last_pixel_v"] => s.ends.1.get(),
+        ["first_pixel_minus_v"] => s.first_minus.get(),
+        ["pixels_below_full_current"] => s.below_full as f64,
+        ["injection", q, "feed_a"] => s.feeds[q.parse::<usize>().ok()?].feed.get(),
+        ["injection", q, "return_a"] => s.feeds[q.parse::<usize>().ok()?].back.get(),
+        _ => return None,
+    })
+}
+
+fn link_quantity(l: &LinkRow, what: &str) -> Option<f64> {
+    Some(match what {
+        "shift_v" => l.shift.get(),
+        "vdd_v" => l.vdd.get(),
+        "vih_v" => l.vih?.get(),
+        "high_margin_v" => l.high_margin?.get(),
+        "low_margin_v" => l.low_margin?.get(),
+        "over_voltage_margin_v" => l.over_margin.get(),
+        "below_ground_margin_v" => l.below_margin.get(),
+        _ => return None,
+    })
 }

@@ -40,34 +40,23 @@ fn leds_at_a_rail() {
             continue;
         }
         let review = review(&text);
-        let over = if worst > absolute {
-            "danger"
-        } else if worst > current {
-            "caution"
-        } else {
-            "pass"
+        let word = |value: f64, danger: f64, caution: f64| match () {
+            () if value > danger => "danger",
+            () if value > caution => "caution",
+            () => "pass",
         };
-        let hot = if heat > rated {
-            "danger"
-        } else if heat > 0.6 * rated {
-            "caution"
-        } else {
-            "pass"
-        };
+        let (over, hot) = (word(worst, absolute, current), word(heat, rated, 0.6 * rated));
         let unsure = if left < 0.2 { "caution" } else { "pass" };
         for (code, want) in [("led-overcurrent", over), ("resistor-heat", hot), ("led-spread", unsure)] {
             let f = found(&review, code, "mark");
             assert_eq!(verdict(f), want, "{round} {code}: {worst} {heat} {left}\n{text}");
             *seen.entry((code, want)).or_insert(0) += 1;
         }
-        if let Some(f) = found(&review, "led-overcurrent", "mark") {
-            assert!(near(evidence(f, "current"), worst), "{f:?} {worst}");
-        }
-        if let Some(f) = found(&review, "resistor-heat", "mark") {
-            assert!(near(evidence(f, "heat"), heat), "{f:?} {heat}");
-        }
-        if let Some(f) = found(&review, "led-spread", "mark") {
-            assert!(near(evidence(f, "left"), left), "{f:?} {left}");
+        for (code, name, want) in
+            [("led-overcurrent", "current", worst), ("resistor-heat", "heat", heat), ("led-spread", "left", left)]
+        {
+            let f = found(&review, code, "mark");
+            assert!(f.is_none_or(|f| near(evidence(f, name), want)), "{f:?} {want}");
         }
     }
     assert!(seen.len() == 8 && seen.values().all(|n| *n >= 3), "{seen:?}");

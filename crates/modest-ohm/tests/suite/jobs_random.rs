@@ -98,6 +98,58 @@ fn expected(pins: &[Pin], jobs: &[(usize, Job)]) -> BTreeSet<(&'static str, Stri
     all
 }
 
+fn random_pins(dice: &mut Dice, careless: bool) -> Vec<Pin> {
+    (0..8)
+        .map(|_| Pin {
+            kind: match dice.within(0, if careless { 14 } else { 100 }) {
+                0 => Kind::Ground,
+                1 => Kind::Missing,
+                2 => Kind::InputOnly,
+                _ => Kind::Signal,
+            },
+            interrupt: dice.chance(0.8),
+            pull_up: dice.chance(0.7),
+            reserved: dice.chance(0.08),
+            samples: dice.chance(0.15).then(|| dice.chance(0.5)),
+        })
+        .collect()
+}
+
+fn write_pins(text: &mut String, pins: &[Pin]) {
+    for (i, pin) in pins.iter().enumerate() {
+        let is = match pin.kind {
+            Kind::Signal => "",
+            Kind::InputOnly => "is = \"input\", ",
+            Kind::Ground => "is = \"ground\", ",
+            Kind::Missing => continue,
+        };
+        let can: Vec<&str> = [(pin.interrupt, "\"interrupt\""), (pin.pull_up, "\"pull-up\"")]
+            .iter()
+            .filter(|c| c.0)
+            .map(|c| c.1)
+            .collect();
+        let reserved = if pin.reserved { "reserved = \"flash\", " } else { "" };
+        let samples = pin.samples.map_or("", |high| if high { "samples = \"high\", " } else { "samples = \"low\", " });
+        let _ = writeln!(text, "s{i} = {{ {is}{reserved}{samples}can = [{}] }}", can.join(", "));
+    }
+}
+
+fn write_jobs(text: &mut String, jobs: &[(usize, Job)]) {
+    for (i, (at, job)) in jobs.iter().enumerate() {
+        let _ = match job {
+            Job::Contact { own_pull, interrupt } => {
+                let pull = if *own_pull { "internal" } else { "10 kΩ" };
+                let needs = if *interrupt { "needs = [\"interrupt\"]\n" } else { "" };
+                writeln!(text, "[input.j{i}]\npin = \"b.s{at}\"\nkind = \"contact\"\npull = \"{pull}\"\n{needs}")
+            }
+            Job::Led { mirror } => {
+                writeln!(text, "[led.j{i}]\nfrom = \"b.s{at}\"\nvf = \"2 V\"\nresistor = \"1 kΩ\"\nmirror = {mirror}")
+            }
+            Job::Wire { to } => writeln!(text, "[wire.j{i}]\npin = \"b.s{at}\"\nto = \"other.t{to}\""),
+        };
+    }
+}
+
 #[test]
 fn jobs_and_pins() {
     let mut dice = Dice(83);
@@ -105,38 +157,9 @@ fn jobs_and_pins() {
     let mut clean = 0;
     for round in 0..400 {
         let careless = dice.chance(0.7);
-        let pins: Vec<Pin> = (0..8)
-            .map(|_| Pin {
-                kind: match dice.within(0, if careless { 14 } else { 100 }) {
-                    0 => Kind::Ground,
-                    1 => Kind::Missing,
-                    2 => Kind::InputOnly,
-                    _ => Kind::Signal,
-                },
-                interrupt: dice.chance(0.8),
-                pull_up: dice.chance(0.7),
-                reserved: dice.chance(0.08),
-                samples: dice.chance(0.15).then(|| dice.chance(0.5)),
-            })
-            .collect();
+        let pins = random_pins(&mut dice, careless);
         let mut text = format!("{HEAD}[controller.b]\n{BOARD}[controller.b.pins]\n");
-        for (i, pin) in pins.iter().enumerate() {
-            let is = match pin.kind {
-                Kind::Signal => "",
-                Kind::InputOnly => "is = \"input\", ",
-                Kind::Ground => "is = \"ground\", ",
-                Kind::Missing => continue,
-            };
-            let can: Vec<&str> = [(pin.interrupt, "\"interrupt\""), (pin.pull_up, "\"pull-up\"")]
-                .iter()
-                .filter(|c| c.0)
-                .map(|c| c.1)
-                .collect();
-            let reserved = if pin.reserved { "reserved = \"flash\", " } else { "" };
-            let samples =
-                pin.samples.map_or("", |high| if high { "samples = \"high\", " } else { "samples = \"low\", " });
-            let _ = writeln!(text, "s{i} = {{ {is}{reserved}{samples}can = [{}] }}", can.join(", "));
-        }
+        write_pins(&mut text, &pins);
         let _ = write!(text, "[controller.other]\n{BOARD}[controller.other.pins]\n");
         for i in 0..6 {
             let _ = writeln!(text, "t{i} = {{}}");
@@ -155,22 +178,7 @@ fn jobs_and_pins() {
                 (at, job)
             })
             .collect();
-        for (i, (at, job)) in jobs.iter().enumerate() {
-            let _ = match job {
-                Job::Contact { own_pull, interrupt } => {
-                    let pull = if *own_pull { "internal" } else { "10 kΩ" };
-                    let needs = if *interrupt { "needs = [\"interrupt\"]\n" } else { "" };
-                    writeln!(text, "[input.j{i}]\npin = \"b.s{at}\"\nkind = \"contact\"\npull = \"{pull}\"\n{needs}")
-                }
-                Job::Led { mirror } => {
-                    writeln!(
-                        text,
-                        "[led.j{i}]\nfrom = \"b.s{at}\"\nvf = \"2 V\"\nresistor = \"1 kΩ\"\nmirror = {mirror}"
-                    )
-                }
-                Job::Wire { to } => writeln!(text, "[wire.j{i}]\npin = \"b.s{at}\"\nto = \"other.t{to}\""),
-            };
-        }
+        write_jobs(&mut text, &jobs);
         let review = review(&text);
         let codes = ["pin-unknown", "pin-not-signal", "pin-cannot", "pin-reserved", "pin-shared", "outputs-tied"];
         let got: BTreeSet<(&str, String)> = review
@@ -198,6 +206,26 @@ fn pin_amps(rail: f64, pin_ohms: f64, leds: &[(f64, f64)]) -> f64 {
     draws(low)
 }
 
+/// None to three LEDs on a pin, all out of it or all into it: their forward voltages and resistors.
+fn leds_on_pin(dice: &mut Dice, text: &mut String, i: usize) -> Vec<(f64, f64)> {
+    let (n, into) = (dice.within(0, 4), dice.chance(0.4));
+    let leds: Vec<(f64, f64)> =
+        (0..n).map(|_| ((dice.between(1.7, 3.2) * 100.0).round() / 100.0, dice.between(80.0, 900.0).round())).collect();
+    for (k, (vf, ohms)) in leds.iter().enumerate() {
+        let feed = if into {
+            format!("from = \"bench\"\ncable = \"0 m 12 AWG\"\nsink = \"b.s{i}\"")
+        } else {
+            format!("from = \"b.s{i}\"")
+        };
+        let _ = writeln!(
+            text,
+            "[led.m{i}x{k}]\n{feed}\nvf = \"{vf} V ± 0 %\"\nresistor = \"{ohms} Ω ± 0 %\"\ncurrent = \"1 A\"\nabsolute = \"1 A\"\nmirror = {}",
+            k > 0
+        );
+    }
+    leds
+}
+
 /// Pins, groups and the board: each limit against the sum of what is reckoned pin by pin.
 #[test]
 fn currents_and_limits() {
@@ -217,22 +245,7 @@ fn currents_and_limits() {
         // On each pin none to three LEDs, all out of it or all into it.
         let mut amps = [0.0; 6];
         for (i, amps) in amps.iter_mut().enumerate() {
-            let (n, into) = (dice.within(0, 4), dice.chance(0.4));
-            let leds: Vec<(f64, f64)> = (0..n)
-                .map(|_| ((dice.between(1.7, 3.2) * 100.0).round() / 100.0, dice.between(80.0, 900.0).round()))
-                .collect();
-            for (k, (vf, ohms)) in leds.iter().enumerate() {
-                let feed = if into {
-                    format!("from = \"bench\"\ncable = \"0 m 12 AWG\"\nsink = \"b.s{i}\"")
-                } else {
-                    format!("from = \"b.s{i}\"")
-                };
-                let _ = writeln!(
-                    text,
-                    "[led.m{i}x{k}]\n{feed}\nvf = \"{vf} V ± 0 %\"\nresistor = \"{ohms} Ω ± 0 %\"\ncurrent = \"1 A\"\nabsolute = \"1 A\"\nmirror = {}",
-                    k > 0
-                );
-            }
+            let leds = leds_on_pin(&mut dice, &mut text, i);
             // Into a pin the rail lies on the other side of the LEDs: the same circuit, seen from the rail.
             *amps = 1e3 * pin_amps(5.0, pin_ohms, &leds);
         }

@@ -171,6 +171,63 @@ struct RandomPin {
 
 const WORDS: [&str; 3] = ["pwm", "analogue", "interrupt"];
 
+/// A swing pulls low as a divider's source does; an LED to ground pulls low: both leave a pin that has to be low.
+fn fits(job: &RandomJob, pin: &RandomPin) -> bool {
+    let way = !pin.input_only || !job.output;
+    let needs = job.needs.iter().all(|n| pin.can[*n]);
+    way && needs && (!job.output || job.milliamps <= 10.0)
+}
+
+fn write_pins_and_jobs(text: &mut String, pins: &[RandomPin], jobs: &[RandomJob]) {
+    for (i, pin) in pins.iter().enumerate() {
+        let can: Vec<String> = (0..3).filter(|a| pin.can[*a]).map(|a| format!("\"{}\"", WORDS[a])).collect();
+        let is = if pin.input_only { "is = \"input\", " } else { "" };
+        let group = pin.group.map_or(String::new(), |g| format!("group = \"g{g}\", "));
+        let samples = if pin.samples_low { "samples = \"low\", " } else { "" };
+        let _ = writeln!(text, "s{i} = {{ {is}{group}{samples}can = [{}] }}", can.join(", "));
+    }
+    for (i, job) in jobs.iter().enumerate() {
+        if job.output {
+            // (5 − 2) V through 3 V / I, of which the pin itself has 40 Ω.
+            let ohms = 3000.0 / job.milliamps - 40.0;
+            let _ = write!(text, "[led.j{i}]\nfrom = \"b.any\"\nvf = \"2 V ± 0 %\"\nresistor = \"{ohms} Ω ± 0 %\"\n");
+        } else {
+            let reads = if job.needs.contains(&1) { "reads = \"analogue\"\n" } else { "" };
+            let more = if job.needs.contains(&2) { "needs = [\"interrupt\"]\n" } else { "" };
+            let _ = write!(text, "[input.j{i}]\npin = \"b.any\"\nkind = \"swing\"\nhigh = \"5 V\"\n{reads}{more}");
+        }
+    }
+}
+
+/// What was allocated fits, keeps the totals, costs what the cheapest costs, and gives each pin once.
+fn holds(
+    got: &modest_ohm::advise::PinAssignment,
+    pins: &[RandomPin],
+    jobs: &[RandomJob],
+    totals: &[f64],
+    least: Option<u32>,
+) {
+    let at: Vec<usize> = got.pins.iter().map(|p| p.pin[1..].parse().unwrap()).collect();
+    assert_eq!(at.len(), jobs.len());
+    let of = |name: &str| -> usize { name[1..].parse().unwrap() };
+    let mut sums = [0.0; 2];
+    for (p, pin) in got.pins.iter().zip(&at) {
+        let job = &jobs[of(&p.subject)];
+        assert!(fits(job, &pins[*pin]), "{got:?}");
+        if let (Some(g), true) = (pins[*pin].group, job.output) {
+            sums[g] += job.milliamps;
+        }
+    }
+    assert!(sums.iter().zip(totals).all(|(s, t)| *s <= t + 1e-9), "{sums:?}");
+    let paid: u32 = got.pins.iter().zip(&at).map(|(p, pin)| price(&jobs[of(&p.subject)], &pins[*pin])).sum();
+    assert_eq!(Some(paid), least, "{got:?}");
+    let mut twice = at.clone();
+    twice.sort_unstable();
+    twice.dedup();
+    assert_eq!(twice.len(), at.len());
+    assert!(!got.findings.iter().any(|(s, m)| *s >= Severity::Fault && m.contains("pin")), "{:?}", got.findings);
+}
+
 /// Random boards and jobs: an allocation is found exactly where one of all allocations fits, what is found fits, and none is
 /// cheaper.
 #[test]
@@ -199,32 +256,8 @@ fn allocations_against_every_allocation() {
             "[controller.b]\n{BOARD}pin-groups = {{ g0 = \"{} mA\", g1 = \"{} mA\" }}\n[controller.b.pins]\n",
             totals[0], totals[1]
         );
-        for (i, pin) in pins.iter().enumerate() {
-            let can: Vec<String> = (0..3).filter(|a| pin.can[*a]).map(|a| format!("\"{}\"", WORDS[a])).collect();
-            let is = if pin.input_only { "is = \"input\", " } else { "" };
-            let group = pin.group.map_or(String::new(), |g| format!("group = \"g{g}\", "));
-            let samples = if pin.samples_low { "samples = \"low\", " } else { "" };
-            let _ = writeln!(text, "s{i} = {{ {is}{group}{samples}can = [{}] }}", can.join(", "));
-        }
-        for (i, job) in jobs.iter().enumerate() {
-            if job.output {
-                // (5 − 2) V through 3 V / I, of which the pin itself has 40 Ω.
-                let ohms = 3000.0 / job.milliamps - 40.0;
-                let _ =
-                    write!(text, "[led.j{i}]\nfrom = \"b.any\"\nvf = \"2 V ± 0 %\"\nresistor = \"{ohms} Ω ± 0 %\"\n");
-            } else {
-                let reads = if job.needs.contains(&1) { "reads = \"analogue\"\n" } else { "" };
-                let more = if job.needs.contains(&2) { "needs = [\"interrupt\"]\n" } else { "" };
-                let _ = write!(text, "[input.j{i}]\npin = \"b.any\"\nkind = \"swing\"\nhigh = \"5 V\"\n{reads}{more}");
-            }
-        }
+        write_pins_and_jobs(&mut text, &pins, &jobs);
         let plan = plan(&text);
-        // A swing pulls low as a divider's source does; an LED to ground pulls low: both leave a pin that has to be low.
-        let fits = |job: &RandomJob, pin: &RandomPin| {
-            let way = !pin.input_only || !job.output;
-            let needs = job.needs.iter().all(|n| pin.can[*n]);
-            way && needs && (!job.output || job.milliamps <= 10.0)
-        };
         let least = cheapest(&jobs, &pins, &fits, &totals, &mut Vec::new());
         let anywhere = cheapest(&jobs, &pins, &fits, &[1e9, 1e9], &mut Vec::new());
         grouped += usize::from(least.is_none() && anywhere.is_some());
@@ -233,30 +266,7 @@ fn allocations_against_every_allocation() {
             Ok(got) => {
                 assert!(least.is_some(), "{round}: {got:?}\n{text}");
                 found += 1;
-                let at: Vec<usize> = got.pins.iter().map(|p| p.pin[1..].parse().unwrap()).collect();
-                assert_eq!(at.len(), jobs.len());
-                let of = |name: &str| -> usize { name[1..].parse().unwrap() };
-                let mut sums = [0.0; 2];
-                for (p, pin) in got.pins.iter().zip(&at) {
-                    let job = &jobs[of(&p.subject)];
-                    assert!(fits(job, &pins[*pin]), "{round}\n{text}");
-                    if let (Some(g), true) = (pins[*pin].group, job.output) {
-                        sums[g] += job.milliamps;
-                    }
-                }
-                assert!(sums.iter().zip(&totals).all(|(s, t)| *s <= t + 1e-9), "{round} {sums:?}\n{text}");
-                let paid: u32 =
-                    got.pins.iter().zip(&at).map(|(p, pin)| price(&jobs[of(&p.subject)], &pins[*pin])).sum();
-                assert_eq!(Some(paid), least, "{round}: {got:?}\n{text}");
-                let mut twice = at.clone();
-                twice.sort_unstable();
-                twice.dedup();
-                assert_eq!(twice.len(), at.len());
-                assert!(
-                    !got.findings.iter().any(|(s, m)| *s >= Severity::Fault && m.contains("pin")),
-                    "{:?}",
-                    got.findings
-                );
+                holds(&got, &pins, &jobs, &totals, least);
             }
             Err(why) => {
                 assert!(least.is_none(), "{round}: {why}\n{text}");

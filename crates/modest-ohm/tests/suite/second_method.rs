@@ -56,6 +56,7 @@ fn compare(case: &Case, review: &Review, dense: &modest_ohm_dense::network::Solv
 }
 
 /// Σ of what flows into every node's + and −, and where the watts go, from the product's own rows.
+#[expect(clippy::too_many_lines, reason = "one sum over every kind of element")]
 fn balance(case: &Case, review: &Review) {
     let totals = &review.totals(&select())[0].row;
     let spent = totals.source_internal + totals.load + totals.conductor + totals.converter_loss + totals.diode;

@@ -10,6 +10,36 @@ use modest_ohm_dense::resistors::node_volts;
 const BENCH: &str =
     "format = 1\n[supply.bench]\nkind = \"bench\"\nvoltage = \"5 V ± 0 %\"\nresistance = \"0 Ω\"\ncurrent = \"20 A\"\n";
 
+/// Every member whose address another has before it is a finding of its own.
+fn same_addresses(review: &modest_ohm::Review, addresses: &[i32], text: &str) {
+    let same = review.findings().iter().filter(|f| f.code == "bus-pulls" && f.message.contains("same address")).count();
+    let mut distinct = addresses.to_vec();
+    distinct.sort_unstable();
+    distinct.dedup();
+    assert_eq!(same, addresses.len() - distinct.len(), "{text}");
+}
+
+/// The verdict that both limits want, which is the one that is given, with the numbers compared.
+fn pulls_are_judged(
+    line: Option<&modest_ohm::Finding>,
+    (strongest, least): (f64, f64),
+    (weakest, most): (f64, f64),
+) -> &'static str {
+    let want = match () {
+        () if strongest < least => "fault",
+        () if weakest > 2.0 * most => "fault",
+        () if weakest > most => "caution",
+        () => "pass",
+    };
+    assert_eq!(verdict(line), want, "{strongest} {least} {weakest} {most}");
+    if let Some(f) = line {
+        let (parallel, limit) = if strongest < least { (strongest, "least") } else { (weakest, "most") };
+        assert!(near(evidence(f, "parallel"), parallel), "{f:?} {parallel}");
+        assert!(near(evidence(f, limit), if limit == "least" { least } else { most }), "{f:?}");
+    }
+    want
+}
+
 /// Two-line buses: all pull-ups in parallel against (V − 0.4 V)/3 mA and t_r/(0.8473·C); addresses that are the same.
 #[test]
 fn buses() {
@@ -50,14 +80,7 @@ fn buses() {
             addresses.push(address);
         }
         let review = review(&text);
-        let twice = (1..members).find(|m| addresses[..*m].contains(&addresses[*m]));
-        let same =
-            review.findings().iter().filter(|f| f.code == "bus-pulls" && f.message.contains("same address")).count();
-        let mut distinct = addresses.clone();
-        distinct.sort_unstable();
-        distinct.dedup();
-        assert_eq!(same, members - distinct.len(), "{round}\n{text}");
-        assert_eq!(same > 0, twice.is_some());
+        same_addresses(&review, &addresses, &text);
         let line = review.findings().iter().find(|f| f.code == "bus-pulls" && f.subject == "mast");
         if siemens.0 == 0.0 {
             assert_eq!(verdict(line), "fault", "{round}: nothing pulls it up\n{text}");
@@ -70,18 +93,7 @@ fn buses() {
         if [strongest / least, weakest / most, weakest / (2.0 * most)].iter().any(|x| (x - 1.0).abs() < 1e-4) {
             continue;
         }
-        let want = match () {
-            () if strongest < least => "fault",
-            () if weakest > 2.0 * most => "fault",
-            () if weakest > most => "caution",
-            () => "pass",
-        };
-        assert_eq!(verdict(line), want, "{round}: {strongest} {least} {weakest} {most}\n{text}");
-        if let Some(f) = line {
-            let (parallel, limit) = if strongest < least { (strongest, "least") } else { (weakest, "most") };
-            assert!(near(evidence(f, "parallel"), parallel), "{f:?} {parallel}");
-            assert!(near(evidence(f, limit), if limit == "least" { least } else { most }), "{f:?}");
-        }
+        let want = pulls_are_judged(line, (strongest, least), (weakest, most));
         *seen.entry((want, strongest < least)).or_insert(0) += 1;
     }
     assert!(seen.len() == 4 && seen.values().all(|n| *n >= 5), "{seen:?}");
@@ -141,6 +153,21 @@ fn grounds_between_two_boards() {
     assert!(seen.0 > 20 && seen.1 >= 3, "{seen:?}");
 }
 
+/// The current into the pin of a dead board, A, from a swing through `top`, a divider's `bottom` and a `pull` to 5 V, where they are fitted.
+fn into_pin(high: f64, inside: bool, top: f64, bottom: Option<f64>, pull: Option<f64>) -> f64 {
+    // Nodes: 1 the pin, 2 the swing, 4 a diode above the dead rail, 5 the other rail.
+    let mut resistors = vec![(2, 1, top), (1, 4, if inside { 470.0 } else { 1e-6 }), (3, 0, 1.0)];
+    let mut held = vec![(2, high), (4, 0.6), (3, 0.0)];
+    resistors.extend(bottom.map(|r| (1, 0, r)));
+    if let Some(r) = pull {
+        resistors.push((5, 1, r));
+        held.push((5, 5.0));
+    }
+    let pin = node_volts(&resistors, &held, &[]);
+    // By Kirchhoff's first law; through a microohm the pin's volts alone would not tell.
+    (high - pin) / top + pull.map_or(0.0, |r| (5.0 - pin) / r) - bottom.map_or(0.0, |r| pin / r)
+}
+
 /// A board that is off by day and what goes on feeding its pin: dense nodal equations, the protection 0.6 V above a dead rail
 /// behind what the board has inside, every tolerance thrown; the check's current lies at the end of all throws.
 #[test]
@@ -171,30 +198,9 @@ fn boards_that_are_off() {
              [scenario.day]\noff = [\"bench\"]\n"
         );
         let high: f64 = format!("{high:.3}").parse().unwrap();
-        let through = |a: f64, b: f64, c: f64| {
-            // Nodes: 1 the pin, 2 the swing, 3 the other rail, 4 a diode above the dead rail.
-            let within = if inside { 470.0 } else { 1e-6 };
-            let mut resistors = vec![(2, 1, top * a), (1, 4, within)];
-            let mut held = vec![(2, high), (4, 0.6)];
-            if divided {
-                resistors.push((1, 0, bottom * b));
-            }
-            if pulled {
-                resistors.push((5, 1, pull * c));
-                held.push((5, 5.0));
-                resistors.push((3, 0, 1.0));
-                held.push((3, 0.0));
-            } else {
-                resistors.push((3, 0, 1.0));
-                held.push((3, 0.0));
-            }
-            let pin = node_volts(&resistors, &held, &[]);
-            // What goes into the pin by Kirchhoff's first law; through a microohm its volts alone would not tell.
-            let from_source = (high - pin) / (top * a);
-            let from_pull = if pulled { (5.0 - pin) / (pull * c) } else { 0.0 };
-            let to_ground = if divided { pin / (bottom * b) } else { 0.0 };
-            from_source + from_pull - to_ground
-        };
+        let part = |r: f64, fitted: bool| fitted.then_some(r);
+        let through =
+            |a: f64, b: f64, c: f64| into_pin(high, inside, top * a, part(bottom * b, divided), part(pull * c, pulled));
         let mut most: f64 = 0.0;
         for throw in 0..200 {
             let mut off = || {

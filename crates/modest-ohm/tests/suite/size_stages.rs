@@ -12,6 +12,51 @@ fn num(v: &Value, key: &str) -> f64 {
     v[key].as_f64().unwrap_or_else(|| panic!("{key} in {v}"))
 }
 
+fn base_of_case(a: &Value, what: &str) -> Value {
+    let vbe = Volts::new(num(a, "vbe"));
+    let need = BaseNeed {
+        vdd: Volts::new(num(a, "vdd")),
+        pin: Ohms::new(num(a, "r_out")),
+        vbe: (vbe, vbe),
+        current: Amps::new(num(a, "ic")),
+        ratio: num(a, "ratio"),
+        pin_recommended: Amps::new(num(a, "pin_recommended_a")),
+    };
+    let series = Series::ALL.into_iter().find(|s| s.count() as u64 == a["series"].as_u64().unwrap());
+    let size = size::base(need, &Values::Series(series.unwrap()));
+    match what {
+        "exact_ohm" => size.exact.get().into(),
+        "chosen_ohm" => size.chosen.unwrap().get().into(),
+        "base_a" => size.base.unwrap().get().into(),
+        "ok" => size.chosen.is_some().into(),
+        other => panic!("{other}"),
+    }
+}
+
+fn transistor_of_case(a: &Value, what: &str) -> Value {
+    let state = size::transistor(TransistorNeed {
+        vdd: Volts::new(num(a, "vdd")),
+        pin: Ohms::new(num(a, "r_out")),
+        vbe: Volts::new(num(a, "vbe")),
+        base: Ohms::new(num(a, "rb")),
+        current: Amps::new(num(a, "ic_wanted")),
+        hfe: num(a, "hfe_min"),
+        saturation: Volts::new(num(a, "vce_sat")),
+        supply: Volts::new(num(a, "vsupply")),
+        load: Ohms::new(num(a, "load_ohm")),
+    });
+    match what {
+        "base_a" => state.base.get().into(),
+        "overdrive" => state.overdrive.into(),
+        "verdict" => state.verdict.word().into(),
+        "collector_a" => state.collector.get().into(),
+        "vce_v" => state.vce.get().into(),
+        "power_w" => state.heat.get().into(),
+        "worst_partial_w" => state.worst_partial.get().into(),
+        other => panic!("{other}"),
+    }
+}
+
 #[test]
 fn p07_base_resistor() {
     let file = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("tests/cases/p07-base-resistor.json");
@@ -23,49 +68,8 @@ fn p07_base_resistor() {
         let question = asked.iter().find(|q| q["name"] == name).unwrap();
         let a = &question["arguments"];
         let got: Value = match question["function"].as_str().unwrap() {
-            "npn_base" => {
-                let vbe = Volts::new(num(a, "vbe"));
-                let need = BaseNeed {
-                    vdd: Volts::new(num(a, "vdd")),
-                    pin: Ohms::new(num(a, "r_out")),
-                    vbe: (vbe, vbe),
-                    current: Amps::new(num(a, "ic")),
-                    ratio: num(a, "ratio"),
-                    pin_recommended: Amps::new(num(a, "pin_recommended_a")),
-                };
-                let series = Series::ALL.into_iter().find(|s| s.count() as u64 == a["series"].as_u64().unwrap());
-                let size = size::base(need, &Values::Series(series.unwrap()));
-                match what {
-                    "exact_ohm" => size.exact.get().into(),
-                    "chosen_ohm" => size.chosen.unwrap().get().into(),
-                    "base_a" => size.base.unwrap().get().into(),
-                    "ok" => size.chosen.is_some().into(),
-                    other => panic!("{other}"),
-                }
-            }
-            "npn_state" => {
-                let state = size::transistor(TransistorNeed {
-                    vdd: Volts::new(num(a, "vdd")),
-                    pin: Ohms::new(num(a, "r_out")),
-                    vbe: Volts::new(num(a, "vbe")),
-                    base: Ohms::new(num(a, "rb")),
-                    current: Amps::new(num(a, "ic_wanted")),
-                    hfe: num(a, "hfe_min"),
-                    saturation: Volts::new(num(a, "vce_sat")),
-                    supply: Volts::new(num(a, "vsupply")),
-                    load: Ohms::new(num(a, "load_ohm")),
-                });
-                match what {
-                    "base_a" => state.base.get().into(),
-                    "overdrive" => state.overdrive.into(),
-                    "verdict" => state.verdict.word().into(),
-                    "collector_a" => state.collector.get().into(),
-                    "vce_v" => state.vce.get().into(),
-                    "power_w" => state.heat.get().into(),
-                    "worst_partial_w" => state.worst_partial.get().into(),
-                    other => panic!("{other}"),
-                }
-            }
+            "npn_base" => base_of_case(a, what),
+            "npn_state" => transistor_of_case(a, what),
             other => panic!("{other}"),
         };
         match &e["value"] {
