@@ -1,25 +1,10 @@
 //! `firmware` and the figures of strips and panels, as the tool gives them.
 
-use std::path::{Path, PathBuf};
-use std::process::Command;
+use std::path::PathBuf;
 
-use serde_json::Value;
+use crate::tool::{json, root, told as mohm};
 
 const TOWER: &str = "plans/clock-tower.toml";
-
-fn mohm(args: &[&str]) -> (i32, String, String) {
-    let root = Path::new(env!("CARGO_MANIFEST_DIR")).join("../..");
-    let out = Command::new(env!("CARGO_BIN_EXE_mohm")).args(args).current_dir(root).output().unwrap();
-    let text = |bytes: Vec<u8>| String::from_utf8(bytes).unwrap();
-    (out.status.code().unwrap(), text(out.stdout), text(out.stderr))
-}
-
-fn json(args: &[&str]) -> Value {
-    let mut args = args.to_vec();
-    args.extend(["--format", "json"]);
-    let (_, out, err) = mohm(&args);
-    serde_json::from_str(&out).unwrap_or_else(|e| panic!("{e}: {out}{err}"))
-}
 
 /// A file of a test's own.
 fn file(name: &str, text: &str) -> String {
@@ -62,7 +47,7 @@ fn outputs_caps_and_layouts_of_the_tower() {
 /// The cap that `firmware` names is not too high for `check`; a twentieth more is.
 #[test]
 fn the_largest_cap_holds() {
-    let root = Path::new(env!("CARGO_MANIFEST_DIR")).join("../..");
+    let root = root();
     let text = std::fs::read_to_string(root.join("plans/harbour-diorama.toml")).unwrap();
     let cap = json(&["firmware", "plans/harbour-diorama.toml"])["caps"][0]["carries_a"].as_f64().unwrap();
     for (amps, fires) in [(cap, false), (1.05 * cap, true)] {
@@ -109,7 +94,7 @@ fn coordinates_and_pattern_agree() {
 
 #[test]
 fn what_is_set_otherwise_is_told() {
-    let root = Path::new(env!("CARGO_MANIFEST_DIR")).join("../..");
+    let root = root();
     let text = std::fs::read_to_string(root.join(TOWER)).unwrap();
     let other = text.replace("order = \"grb\", entry = \"top-left\"", "order = \"rgb\", entry = \"bottom-left\"");
     let all = json(&["firmware", &file("other.toml", &other)]);

@@ -8,6 +8,7 @@ mod firmware;
 mod hardened;
 mod leads;
 mod pins;
+mod shown;
 mod sources;
 mod stages;
 mod strips;

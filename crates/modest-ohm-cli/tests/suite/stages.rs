@@ -1,30 +1,12 @@
 //! Stages through the binary: sizes, offers, the picture of a release, pins of drivers, and what tables and checks say.
 
-use std::path::{Path, PathBuf};
-use std::process::{Command, Output};
-
 use serde_json::Value;
 
-fn root() -> PathBuf {
-    Path::new(env!("CARGO_MANIFEST_DIR")).join("../..").canonicalize().unwrap()
-}
-
-fn mohm(args: &[&str]) -> Output {
-    Command::new(env!("CARGO_BIN_EXE_mohm")).current_dir(root()).args(args).output().unwrap()
-}
+use crate::tool::{json_and_code as json, root, told};
 
 fn text(args: &[&str]) -> (i32, String) {
-    let output = mohm(args);
-    (
-        output.status.code().unwrap(),
-        String::from_utf8(output.stdout).unwrap() + &String::from_utf8(output.stderr).unwrap(),
-    )
-}
-
-fn json(args: &[&str]) -> (i32, Value) {
-    let output = mohm(&[args, &["--format", "json"]].concat());
-    let value = serde_json::from_slice(&output.stdout).unwrap_or_else(|e| panic!("{args:?}: {e} {output:?}"));
-    (output.status.code().unwrap(), value)
+    let (code, out, err) = told(args);
+    (code, out + &err)
 }
 
 fn near(value: &Value, want: f64) {

@@ -1,23 +1,8 @@
 //! What strips ask of the tool: feed points, caps, frames; new kinds of strips in its tables.
 
-use std::path::{Path, PathBuf};
-use std::process::Command;
+use std::path::PathBuf;
 
-use serde_json::Value;
-
-fn mohm(args: &[&str]) -> (i32, String, String) {
-    let root = Path::new(env!("CARGO_MANIFEST_DIR")).join("../..");
-    let out = Command::new(env!("CARGO_BIN_EXE_mohm")).args(args).current_dir(root).output().unwrap();
-    let text = |bytes: Vec<u8>| String::from_utf8(bytes).unwrap();
-    (out.status.code().unwrap(), text(out.stdout), text(out.stderr))
-}
-
-fn json(args: &[&str]) -> (i32, Value) {
-    let mut args = args.to_vec();
-    args.extend(["--format", "json"]);
-    let (code, out, err) = mohm(&args);
-    (code, serde_json::from_str(&out).unwrap_or_else(|e| panic!("{e}: {out}{err}")))
-}
+use crate::tool::{json_and_code as json, told as mohm};
 
 /// A plan file of a test's own.
 fn plan(name: &str, text: &str) -> String {

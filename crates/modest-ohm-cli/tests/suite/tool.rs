@@ -33,10 +33,22 @@ pub fn err(output: &Output) -> String {
     String::from_utf8(output.stderr.clone()).unwrap()
 }
 
+/// How it ends, and what it writes on standard output and on standard error.
+pub fn told(args: &[&str]) -> (i32, String, String) {
+    let output = mohm(args);
+    (code(&output), out(&output), err(&output))
+}
+
+/// How it ends, and what it answers as JSON.
+pub fn json_and_code(args: &[&str]) -> (i32, Value) {
+    let output = mohm(&[args, &["--format", "json"]].concat());
+    let value = serde_json::from_slice(&output.stdout).unwrap_or_else(|e| panic!("{args:?}: {e}\n{}", err(&output)));
+    (code(&output), value)
+}
+
 /// What it answers as JSON.
 pub fn json(args: &[&str]) -> Value {
-    let output = mohm(&[args, &["--format", "json"]].concat());
-    serde_json::from_slice(&output.stdout).unwrap_or_else(|e| panic!("{args:?}: {e}\n{}", err(&output)))
+    json_and_code(args).1
 }
 
 /// A number that is as wanted, to a share of it.

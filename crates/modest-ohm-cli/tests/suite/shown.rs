@@ -1,0 +1,53 @@
+//! What the tool prints, as a whole: tables, answers and long help, on the shipped plans. A change of it shows as a diff of
+//! the files in `snapshots`, which is to be read; `.cargo/config.toml` says how they are written.
+
+use crate::tool::{command, err, out};
+
+/// What a call prints in a window of 100 columns, with its exit code.
+fn shown(args: &[&str]) -> String {
+    let output = command(args).env("COLUMNS", "100").output().unwrap();
+    assert!(output.stderr.is_empty(), "{args:?}: {}", err(&output));
+    format!("exit code {}\n\n{}", output.status.code().unwrap(), out(&output))
+}
+
+/// The snapshot, and the words of the call.
+const CALLS: [(&str, &str); 26] = [
+    ("help", "--help"),
+    ("help-check", "check --help"),
+    ("help-budget", "budget --help"),
+    ("help-draw", "draw --help"),
+    ("help-pins", "pins --help"),
+    ("help-size", "size --help"),
+    ("help-size-wire", "size wire --help"),
+    ("help-size-stage", "size stage --help"),
+    ("help-size-injection", "size injection --help"),
+    ("budget", "budget plans/harbour-diorama.toml"),
+    ("budget-battery", "budget plans/weather-mast.toml"),
+    ("budget-corners", "budget plans/ferry-landing.toml --all-corners --scenario worst"),
+    ("drop", "drop plans/harbour-diorama.toml"),
+    ("drop-panel", "drop plans/clock-tower.toml"),
+    ("pins", "pins plans/orchard-gate.toml"),
+    ("firmware", "firmware plans/clock-tower.toml"),
+    ("why", "why plans/harbour-diorama.toml five"),
+    ("check", "check plans/harbour-diorama.toml"),
+    ("about", "about strip-sags"),
+    ("catalogue", "catalogue pixel"),
+    ("size-supply", "size supply 12_V 2.5_A 800_mA"),
+    ("size-wire", "size wire --current 2_A --length 3_m --volts 12_V"),
+    ("size-led", "size led --supply 12_V --part led-white --current 20_mA"),
+    ("size-divider", "size divider --input 9_V..14.8_V --most 3.3_V --least 1.7_V --tolerance 1_%"),
+    ("size-stage", "size stage --load pump-12v-small --rail 12_V --board wifi-board-3v3"),
+    ("size-injection", "size injection --plan plans/harbour-first-draft.toml --strip shoreline"),
+];
+
+#[test]
+fn tables_answers_and_help_are_as_they_were() {
+    for (name, call) in CALLS {
+        // An underscore stands for a space within a word.
+        let words: Vec<String> = call.split(' ').map(|w| w.replace('_', " ").replace("..", " .. ")).collect();
+        let words: Vec<&str> = words.iter().map(String::as_str).collect();
+        insta::with_settings!({ description => call, omit_expression => true, prepend_module_to_snapshot => false }, {
+            insta::assert_snapshot!(name, shown(&words));
+        });
+    }
+}
