@@ -297,8 +297,8 @@ fn strip_shape(r: &Row<StripRow>, profile: Option<StripProfile>) -> StripShape<'
         lowest_at_m: number(s.lowest_at),
         lowest_index: s.lowest_index,
         highest_v: number(s.highest),
-        first_v: number(s.ends.0),
-        last_v: number(s.ends.1),
+        first_v: number(s.first),
+        last_v: number(s.last),
         first_minus_v: number(s.first_minus),
         pixels_below_full_current: s.below_full,
         copper_loss_w: number(s.copper_loss),
@@ -323,8 +323,8 @@ fn strip_shape(r: &Row<StripRow>, profile: Option<StripProfile>) -> StripShape<'
             })
             .collect(),
         works_v: maybe(s.works),
-        sheet_low_v: maybe(s.sheet.map(|(low, _)| low)),
-        sheet_high_v: maybe(s.sheet.map(|(_, high)| high)),
+        sheet_low_v: maybe(s.sheet.map(|s| s.low)),
+        sheet_high_v: maybe(s.sheet.map(|s| s.high)),
         colours: profile.iter().flat_map(|p| p.colours()).map(ColourShape::of).collect(),
         profile: profile
             .iter()

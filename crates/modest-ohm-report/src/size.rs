@@ -112,19 +112,19 @@ pub fn size_regulator(need: &RegulatorNeed, heat: &RegulatorHeat) -> SizeAnswer 
         (true, true) => "a linear regulator does it".to_owned(),
         (true, false) => "take a switching regulator: a linear one gets too hot".to_owned(),
         (false, _) => {
-            let other = if need.input.0 < need.output { "; a boost or buck-boost converter makes it" } else { "" };
+            let other = if need.input.low < need.output { "; a boost or buck-boost converter makes it" } else { "" };
             format!(
                 "no regulator with this dropout: it needs {} at its input and gets {} at least{other}",
-                heat.least_input, need.input.0
+                heat.least_input, need.input.low
             )
         }
     };
     let mut lines = vec![verdict];
     // What never regulates has no heat worth telling.
-    if need.input.1 > need.output {
+    if need.input.high > need.output {
         lines.push(format!(
             "linear: {} of heat at {} in, {} inside at {} and {} of air; it stands {}",
-            heat.linear_heat, need.input.1, heat.junction, need.theta, need.ambient, need.limit
+            heat.linear_heat, need.input.high, heat.junction, need.theta, need.ambient, need.limit
         ));
     }
     if let (Some(theta), true) = (heat.theta_needed, heat.regulates && !cool) {
@@ -132,7 +132,7 @@ pub fn size_regulator(need: &RegulatorNeed, heat: &RegulatorHeat) -> SizeAnswer 
     }
     lines.push(format!(
         "switching at {}: {} of heat, {} from {}",
-        need.efficiency, heat.switching_heat, heat.switching_input, need.input.0
+        need.efficiency, heat.switching_heat, heat.switching_input, need.input.low
     ));
     let numbers = json!({
         "linear_does_it": linear,
@@ -151,7 +151,7 @@ pub fn size_regulator(need: &RegulatorNeed, heat: &RegulatorHeat) -> SizeAnswer 
 #[must_use]
 pub fn size_battery(need: &BatteryNeed, packs: &[(String, Result<BatterySize, NoBattery>)]) -> SizeAnswer {
     let found = packs.iter().any(|(_, p)| p.is_ok());
-    let (least, most) = need.volts;
+    let modest_ohm::units::Range { low: least, high: most } = need.volts;
     let mut lines = vec![format!("{} for {} within {least} .. {most}", need.power, duration(need.time))];
     for (cell, pack) in packs {
         lines.push(match pack {
@@ -159,8 +159,8 @@ pub fn size_battery(need: &BatteryNeed, packs: &[(String, Result<BatterySize, No
                 "{cell}: {} in series, {} in parallel: {} down to {}, lasts {}, {} at most of {}",
                 p.series,
                 p.parallel,
-                p.emf.0,
-                p.emf.1,
+                p.emf.high,
+                p.emf.low,
                 duration(p.lasts),
                 p.current,
                 p.rating
@@ -176,8 +176,8 @@ pub fn size_battery(need: &BatteryNeed, packs: &[(String, Result<BatterySize, No
             "cell": cell,
             "series": pack.map(|p| p.series),
             "parallel": pack.map(|p| p.parallel),
-            "full_v": pack.and_then(|p| number(p.emf.0)),
-            "empty_v": pack.and_then(|p| number(p.emf.1)),
+            "full_v": pack.and_then(|p| number(p.emf.high)),
+            "empty_v": pack.and_then(|p| number(p.emf.low)),
             "lasts_s": pack.and_then(|p| number(p.lasts)),
             "current_a": pack.and_then(|p| number(p.current)),
             "rating_a": pack.and_then(|p| number(p.rating)),

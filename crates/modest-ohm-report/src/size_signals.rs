@@ -76,9 +76,9 @@ pub fn size_led(need: &LedNeed, size: &LedSize, limits: &LedLimits) -> SizeAnswe
 }
 
 fn no_led_resistor(need: &LedNeed, size: &LedSize) -> SizeAnswer {
-    let drop = need.vf.0 + need.diode.0;
+    let drop = need.vf.nominal + need.diode.nominal;
     let why = if size.exact.get() <= 0.0 {
-        format!("no resistor: the LEDs and what is in series want {drop}, and the supply gives {}", need.supply.0)
+        format!("no resistor: the LEDs and what is in series want {drop}, and the supply gives {}", need.supply.nominal)
     } else {
         format!("no resistor: {} or more is wanted, and the largest there is is smaller", size.least)
     };
@@ -90,8 +90,8 @@ fn no_led_resistor(need: &LedNeed, size: &LedSize) -> SizeAnswer {
 fn led_notes(need: &LedNeed, size: &LedSize, chosen: &LedResistor, limits: &LedLimits) -> Vec<String> {
     let mut lines = Vec::new();
     let left_out: Vec<String> = [
-        (need.diode.0.get() > 0.0).then(|| format!("the diode's {}", need.diode.0)),
-        (need.pin.0.get() > 0.0).then(|| format!("the pin's {}", need.pin.0)),
+        (need.diode.nominal.get() > 0.0).then(|| format!("the diode's {}", need.diode.nominal)),
+        (need.pin.nominal.get() > 0.0).then(|| format!("the pin's {}", need.pin.nominal)),
     ]
     .into_iter()
     .flatten()
@@ -103,13 +103,15 @@ fn led_notes(need: &LedNeed, size: &LedSize, chosen: &LedResistor, limits: &LedL
     lines.push(format!(
         "a plain sum says {} and stays there: with the supply at {}, Vf at {} and the resistor {} low it is {:.0} % more",
         chosen.nominal,
-        need.supply.1,
-        need.vf.1,
+        need.supply.worst,
+        need.vf.worst,
         need.tolerance,
         (spread - 1.0) * 100.0
     ));
     if size.undefined {
-        let left = Fraction::new(((need.supply.0 - need.diode.0 - need.vf.0) / need.supply.0).max(0.0));
+        let left = Fraction::new(
+            ((need.supply.nominal - need.diode.nominal - need.vf.nominal) / need.supply.nominal).max(0.0),
+        );
         lines.push(format!(
             "only {left} of the supply is left for the resistor: the LED's own spread decides about its current"
         ));
@@ -172,10 +174,10 @@ pub fn size_divider(
             first.top, first.bottom, first.worst_low, first.worst_high
         ));
     }
-    lines.push(format!("the tap looks like {}, and {} flows at {}", first.source, first.current, need.input.1));
+    lines.push(format!("the tap looks like {}, and {} flows at {}", first.source, first.current, need.input.high));
     lines.push(format!(
         "a plain sum says {} at {}; with {} of tolerance in both it may be {}",
-        first.nominal, need.input.1, need.tolerance, first.worst_high
+        first.nominal, need.input.high, need.tolerance, first.worst_high
     ));
     let row = |d: &DividerSize| {
         vec![
@@ -206,11 +208,11 @@ fn no_divider(
     finer: Option<(Fraction, DividerSize)>,
     figures: Value,
 ) -> SizeAnswer {
-    let ratio = need.most / need.input.1 / (need.least / need.input.0);
+    let ratio = need.most / need.input.high / (need.least / need.input.low);
     let why = if ratio < 1.0 {
         format!(
             "the window is too narrow for any divider: {} has to come out of {} and {} out of {}",
-            need.least, need.input.0, need.most, need.input.1
+            need.least, need.input.low, need.most, need.input.high
         )
     } else {
         format!(
@@ -235,8 +237,8 @@ pub fn size_pull(need: &PullNeed, size: &PullSize) -> SizeAnswer {
         "chosen_ohm": size.chosen.and_then(number), "current_a": number(size.current),
     });
     let Some(chosen) = size.chosen else {
-        if need.closed >= need.thresholds.0 {
-            let (closed, vil) = (need.closed, need.thresholds.0);
+        if need.closed >= need.thresholds.low {
+            let (closed, vil) = (need.closed, need.thresholds.low);
             let why =
                 format!("closed it still has {closed}, and {vil} or less is read as closed: take one that pulls lower");
             return SizeAnswer::new(vec!["no pull resistor does it".into(), why], figures, false);
@@ -248,7 +250,7 @@ pub fn size_pull(need: &PullNeed, size: &PullSize) -> SizeAnswer {
         return SizeAnswer::new(vec!["no pull resistor does it".into(), why], figures, false);
     };
     let mut lines = vec![format!("take {chosen}: anything from {} to {most} does", size.least)];
-    lines.push(format!("{} flows while the contact is closed, at {}", size.current, need.rail.1));
+    lines.push(format!("{} flows while the contact is closed, at {}", size.current, need.rail.high));
     let left = Volts::new(need.leak.get() * chosen.get());
     lines.push(format!("a plain sum forgets that {} of leakage leave {left} less while it is open", need.leak));
     SizeAnswer::new(lines, figures, true)
@@ -283,21 +285,22 @@ pub fn size_bus_pull(bus: &BusPull, range: &BusPullRange, chosen: Option<Ohms>) 
 pub fn size_level(need: &LevelNeed, ways: &[LevelWay]) -> SizeAnswer {
     let way = |w: &LevelWay| {
         json!({
-            "way": w.way, "what": w.what, "works": w.works(), "high_margin_v": number(w.margins.0),
-            "low_margin_v": number(w.margins.1), "why_not": w.why_not,
+            "way": w.way, "what": w.what, "works": w.works(), "high_margin_v": number(w.high_margin),
+            "low_margin_v": number(w.low_margin), "why_not": w.why_not,
         })
     };
     let figures = json!({ "ways": ways.iter().map(way).collect::<Vec<_>>() });
     let first = ways.iter().find(|w| w.works());
     let mut lines = vec![match first {
-        Some(w) => format!("{}: high by {}, low by {}", w.what, w.margins.0, w.margins.1),
+        Some(w) => format!("{}: high by {}, low by {}", w.what, w.high_margin, w.low_margin),
         None => "none of the ways does".into(),
     }];
-    let from = format!("from {} .. {} to {} .. {}", need.sender.0, need.sender.1, need.receiver.0, need.receiver.1);
+    let from =
+        format!("from {} .. {} to {} .. {}", need.sender.low, need.sender.high, need.receiver.low, need.receiver.high);
     lines.push(format!("{from}, at {}", need.rate));
     for w in ways {
         let text = if w.works() {
-            format!("does: high by {}, low by {}", w.margins.0, w.margins.1)
+            format!("does: high by {}, low by {}", w.high_margin, w.low_margin)
         } else {
             w.why_not.join("; ")
         };

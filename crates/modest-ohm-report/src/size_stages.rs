@@ -5,7 +5,7 @@ use modest_ohm::size::{
     BaseNeed, BaseSize, BridgeLack, BridgeNeed, BridgeState, CoilState, FlybackClass, GateNeed, GateVerdict, Release,
     ReleaseNeed, Saturates, Switching, TransistorNeed, TransistorState,
 };
-use modest_ohm::units::{Amps, Celsius, Fraction, Hertz, Volts};
+use modest_ohm::units::{Amps, Celsius, Fraction, Hertz, Range, Volts};
 use serde_json::{Value, json};
 
 use crate::document::{Block, Table, named, prose, values, words};
@@ -197,7 +197,7 @@ pub struct RelayTried {
 
 /// `size relay`: the classes whose coil and contact do.
 #[must_use]
-pub fn size_relay(current: Amps, gets: (Volts, Volts), tried: &[RelayTried]) -> SizeAnswer {
+pub fn size_relay(current: Amps, gets: Range<Volts>, tried: &[RelayTried]) -> SizeAnswer {
     let why = |t: &RelayTried| {
         if t.coil.too_much {
             Some(format!("its coil stands {}", t.coil.stands))
@@ -215,7 +215,7 @@ pub fn size_relay(current: Amps, gets: (Volts, Volts), tried: &[RelayTried]) -> 
     let mut lines = vec![if fitting.is_empty() {
         "no class does it: take a relay for more, or a MOSFET with a diode across the load".to_owned()
     } else {
-        format!("take {}: its coil gets {} .. {}", fitting.join(" or "), gets.0, gets.1)
+        format!("take {}: its coil gets {} .. {}", fitting.join(" or "), gets.low, gets.high)
     }];
     lines.push("a coil on a transistor wants a diode across it, and a winding at a contact one of its own".into());
     let row = |t: &RelayTried| {
@@ -262,11 +262,13 @@ impl BridgeTried {
     fn why_not(&self, wants: Option<Volts>) -> Option<String> {
         let (n, s) = (&self.need, &self.state);
         let lack = match s.why_not {
-            Some(BridgeLack::TooMuchSupply) => Some(format!("takes {} at most", n.range.1)),
-            Some(BridgeLack::TooLittleSupply) => Some(format!("works from {}", n.range.0)),
-            Some(BridgeLack::Runs) => Some(format!("carries {} for long", n.carries.0)),
-            Some(BridgeLack::Stall) => Some(format!("carries {} for long, and held {} flow", n.carries.0, n.stall)),
-            Some(BridgeLack::Moment) => Some(format!("stands {} for a moment, and {} flow", n.carries.1, s.moment)),
+            Some(BridgeLack::TooMuchSupply) => Some(format!("takes {} at most", n.range.high)),
+            Some(BridgeLack::TooLittleSupply) => Some(format!("works from {}", n.range.low)),
+            Some(BridgeLack::Runs) => Some(format!("carries {} for long", n.carries)),
+            Some(BridgeLack::Stall) => Some(format!("carries {} for long, and held {} flow", n.carries, n.stall)),
+            Some(BridgeLack::Moment) => {
+                Some(format!("stands {} for a moment, and {} flow", n.carries_briefly, s.moment))
+            }
             None => None,
         };
         let hot = || s.junction.filter(|j| *j > self.limit).map(|j| format!("gets {j} warm, of {}", self.limit));

@@ -7,7 +7,7 @@
 
 use modest_ohm::Plan;
 use modest_ohm::size::{self, LedNeed, Series, Values};
-use modest_ohm::units::{Amps, Fraction, Ohms, Volts, Watts};
+use modest_ohm::units::{Amps, Fraction, Nominal, Ohms, Volts, Watts};
 
 /// What the program does.
 ///
@@ -29,10 +29,10 @@ pub fn run() -> Result<(), Box<dyn std::error::Error>> {
 
     // A white lamp from 5 V, out of a pin of 40 Ω: 10 mA are wanted.
     let need = LedNeed {
-        supply: (Volts::new(5.0), Volts::new(5.1)),
-        vf: (Volts::new(3.2), Volts::new(3.0)),
-        diode: (Volts::new(0.0), Volts::new(0.0)),
-        pin: (Ohms::new(40.0), Ohms::new(40.0)),
+        supply: Nominal::new(Volts::new(5.0), Volts::new(5.1)),
+        vf: Nominal::new(Volts::new(3.2), Volts::new(3.0)),
+        diode: Nominal::exactly(Volts::new(0.0)),
+        pin: Nominal::exactly(Ohms::new(40.0)),
         current: Amps::new(0.010),
         most: Some(Amps::new(0.030)),
         tolerance: Fraction::new(0.05),

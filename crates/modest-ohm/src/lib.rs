@@ -108,6 +108,7 @@ pub mod units {
     pub use crate::quantity::figure::{Figure, NoCorner, Origin, Role};
     pub use crate::quantity::format::{duration, engineering};
     pub use crate::quantity::parse::{ParseProblem, parse_figure, parse_quantity};
+    pub use crate::quantity::range::{Nominal, Range};
     pub use crate::quantity::units::{
         AmpHours, Amps, AmpsPerMetre, Bytes, Celsius, Coulombs, Farads, Fraction, Henries, Hertz, Joules,
         KelvinsPerWatt, Metres, Ohms, OhmsPerMetre, PerMetre, Quantity, Seconds, SquareMetres, Volts, Watts,

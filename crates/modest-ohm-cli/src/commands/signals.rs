@@ -3,9 +3,12 @@
 use modest_ohm::catalogue::{PartClass, classes};
 use modest_ohm::checks::nearest_name;
 use modest_ohm::size::{
-    self, BusPull, DividerLimits, DividerNeed, LedNeed, LevelNeed, PullNeed, Series, StockProblem, Values,
+    self, BusPull, DividerLimits, DividerNeed, LedNeed, LevelNeed, LevelThreshold, PullNeed, Series, StockProblem,
+    Values,
 };
-use modest_ohm::units::{Amps, Figure, Fraction, Hertz, Metres, Ohms, Quantity, Volts, Watts, parse_figure};
+use modest_ohm::units::{
+    Amps, Figure, Fraction, Hertz, Metres, Nominal, Ohms, Quantity, Range, Volts, Watts, parse_figure,
+};
 use modest_ohm_report::{LedLimits, SizeAnswer, size_bus_pull, size_divider, size_led, size_level, size_pull};
 
 use super::size::Problems;
@@ -66,15 +69,15 @@ impl Problems {
     }
 
     /// A threshold: volts, or a share of the supply.
-    fn threshold(&mut self, text: &str, what: &str) -> (Volts, Fraction) {
+    fn threshold(&mut self, text: &str, what: &str) -> LevelThreshold {
         if text.trim_end().ends_with('%') {
             match parse_figure::<Fraction>(text) {
-                Ok(share) => return (Volts::new(0.0), share.typical),
+                Ok(share) => return LevelThreshold { volts: Volts::new(0.0), share: share.typical },
                 Err(p) => self.unless(false, || format!("{what}: {} ({})", p.message, p.help)),
             }
-            return (Volts::new(0.0), Fraction::new(0.5));
+            return LevelThreshold { volts: Volts::new(0.0), share: Fraction::new(0.5) };
         }
-        (self.volts(text, what, 0.0).typical, Fraction::new(0.0))
+        LevelThreshold { volts: self.volts(text, what, 0.0).typical, share: Fraction::new(0.0) }
     }
 }
 
@@ -132,10 +135,10 @@ pub fn led(args: &SizeLed) -> Result<SizeAnswer, String> {
         limit.into_iter().for_each(|amps| problems.positive(amps, what));
     }
     let need = LedNeed {
-        supply: (supply.typical, supply.high),
-        vf: (vf.typical * n, vf.low * n),
-        diode: diode.map_or((Volts::new(0.0), Volts::new(0.0)), |d| (d.typical, d.low)),
-        pin: (pin, pin),
+        supply: Nominal::new(supply.typical, supply.high),
+        vf: Nominal::new(vf.typical * n, vf.low * n),
+        diode: diode.map_or(Nominal::exactly(Volts::new(0.0)), |d| Nominal::new(d.typical, d.low)),
+        pin: Nominal::exactly(pin),
         current: args.current,
         most: limits.absolute,
         tolerance: problems.tolerance(args.tolerance),
@@ -191,7 +194,8 @@ pub fn pull(args: &SizePull) -> Result<SizeAnswer, String> {
         let length = args.length.unwrap_or(Metres::new(0.3));
         problems.not_negative(length, "the length");
         let tolerance = problems.tolerance(args.tolerance).get();
-        let bus = BusPull { rail: rail.1, speed, devices: args.parts.unwrap_or(2).into(), length, capacitance: None };
+        let bus =
+            BusPull { rail: rail.high, speed, devices: args.parts.unwrap_or(2).into(), length, capacitance: None };
         return problems.or(|| {
             let range = size::bus_pull(&bus);
             // Inside over its tolerance as well.
@@ -199,14 +203,13 @@ pub fn pull(args: &SizePull) -> Result<SizeAnswer, String> {
             size_bus_pull(&bus, &range, values.middle(from, to))
         });
     }
-    let at = |t: (Volts, Fraction), vdd: Volts| t.0 + vdd * t.1.get();
     let low = args.low.as_deref().map(|text| problems.threshold(text, "the low"));
     let high = args.high.as_deref().map(|text| problems.threshold(text, "the high"));
-    let none = (Volts::new(0.0), Fraction::new(0.0));
+    let none = LevelThreshold { volts: Volts::new(0.0), share: Fraction::new(0.0) };
     let (low, high) = (low.unwrap_or(none), high.unwrap_or(none));
     let need = PullNeed {
         rail,
-        thresholds: (at(low, rail.0), at(high, rail.0)),
+        thresholds: Range::new(low.at(rail.low), high.at(rail.low)),
         contact: args.contact.unwrap_or(Ohms::new(50.0)),
         closed: args.closed.unwrap_or(Volts::new(0.0)),
         leak: args.leak.unwrap_or(Amps::new(1e-6)),
@@ -214,8 +217,8 @@ pub fn pull(args: &SizePull) -> Result<SizeAnswer, String> {
         most: args.takes.unwrap_or(Amps::new(5e-3)),
         tolerance: problems.tolerance(args.tolerance),
     };
-    problems.unless(need.thresholds.0 < need.thresholds.1, || {
-        format!("the low, {}, has to lie below the high, {}", need.thresholds.0, need.thresholds.1)
+    problems.unless(need.thresholds.low < need.thresholds.high, || {
+        format!("the low, {}, has to lie below the high, {}", need.thresholds.low, need.thresholds.high)
     });
     problems.not_negative(need.contact, "the contact");
     problems.not_negative(need.closed, "what is left of it closed");
@@ -245,8 +248,7 @@ pub fn level(args: &SizeLevel) -> Result<SizeAnswer, String> {
     problems.positive(need.rate, "the rate");
     problems.not_negative(need.length, "the length");
     need.most.into_iter().for_each(|most| problems.positive(most, "the most"));
-    let at = |(volts, share): (Volts, Fraction)| volts + need.receiver.0 * share.get();
-    let (low, high) = (at(need.vil), at(need.vih));
+    let (low, high) = (need.vil.at(need.receiver.low), need.vih.at(need.receiver.low));
     problems.unless(low < high, || format!("the low, {low}, has to lie below the high, {high}"));
     let values = problems.values(&args.choice);
     problems.or(|| size_level(&need, &size::level(&need, &values)))

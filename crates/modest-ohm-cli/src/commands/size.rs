@@ -1,7 +1,7 @@
 //! `size`: single questions without a plan.
 
 use modest_ohm::size::{self, BatteryNeed, CELLS, RegulatorNeed};
-use modest_ohm::units::{Celsius, Fraction, KelvinsPerWatt, Ohms, Seconds, Volts, parse_figure};
+use modest_ohm::units::{Celsius, Fraction, KelvinsPerWatt, Ohms, Range, Seconds, Volts, parse_figure};
 use modest_ohm_report::{Offered, SizeAnswer, size_battery, size_capacitor, size_regulator, size_supply};
 
 use crate::args::{Follows, Format, Size, SizeBattery, SizeCapacitor, SizeRegulator, SizeSupply};
@@ -61,15 +61,15 @@ impl Problems {
     }
 
     /// Volts as a range, above zero.
-    pub(super) fn range(&mut self, text: &str, what: &str) -> (Volts, Volts) {
+    pub(super) fn range(&mut self, text: &str, what: &str) -> Range<Volts> {
         match parse_figure::<Volts>(text) {
             Err(p) => self.0.push(format!("{what}: {} ({})", p.message, p.help)),
             Ok(figure) if figure.low.get() <= 0.0 => {
                 self.0.push(format!("{what}: {} is not above zero", figure.low));
             }
-            Ok(figure) => return (figure.low, figure.high),
+            Ok(figure) => return Range::new(figure.low, figure.high),
         }
-        (Volts::new(1.0), Volts::new(2.0))
+        Range::new(Volts::new(1.0), Volts::new(2.0))
     }
 
     pub(super) fn or<T>(self, answer: impl FnOnce() -> T) -> Result<T, String> {
@@ -127,10 +127,10 @@ fn battery(args: &SizeBattery) -> Result<SizeAnswer, String> {
         time: args.lasts,
         cell_ah: args.cell_charge.map(|q| q.get()),
     };
-    problems.unless(need.volts.0 < need.volts.1, || {
+    problems.unless(need.volts.low < need.volts.high, || {
         format!(
             "the volts: a battery's fall; write a range from the least that works to the most, `{} .. …`",
-            need.volts.0
+            need.volts.low
         )
     });
     problems.unless(need.power.get() > 0.0, || format!("the power: {} is not above zero", need.power));

@@ -4,7 +4,7 @@ use modest_ohm::advise::{StageWish, stages};
 use modest_ohm::catalogue::{PartClass, classes};
 use modest_ohm::checks::nearest_name;
 use modest_ohm::size::{self, BaseNeed, BridgeNeed, CoilNeed, GateNeed, ReleaseNeed, SwitchingNeed, TransistorNeed};
-use modest_ohm::units::{Amps, Celsius, Coulombs, Fraction, KelvinsPerWatt, Ohms, Volts};
+use modest_ohm::units::{Amps, Celsius, Coulombs, Fraction, KelvinsPerWatt, Ohms, Range, Volts};
 use modest_ohm_report::{
     BridgeTried, GateAsked, RelayTried, SizeAnswer, size_base, size_bridge, size_flyback, size_gate, size_relay,
     size_stage, size_transistor,
@@ -56,7 +56,7 @@ pub fn base(args: &SizeBase) -> Result<SizeAnswer, String> {
     let need = BaseNeed {
         vdd: args.vdd,
         pin: args.pin,
-        vbe: (large, small),
+        vbe: Range::new(small, large),
         current: args.current,
         ratio,
         pin_recommended: args.recommended,
@@ -163,6 +163,7 @@ pub fn relay(args: &SizeRelay) -> Result<SizeAnswer, String> {
     problems.positive(args.volts, "the volts of the load");
     problems.or(|| ())?;
     let warm = args.warm.unwrap_or(Celsius::new(40.0));
+    let gets = Range::new(Volts::new((rail.low.get() - drop.get()).max(0.0)), rail.high);
     let mut tried = Vec::new();
     for class in drivers("relay") {
         let (Some(rated), Some(rating)) = (class.figure::<Volts>("coil"), class.figure::<Amps>("current")) else {
@@ -170,7 +171,7 @@ pub fn relay(args: &SizeRelay) -> Result<SizeAnswer, String> {
         };
         let coil = size::coil(CoilNeed {
             rated: rated.typical,
-            gets: (Volts::new((rail.low.get() - drop.get()).max(0.0)), rail.high),
+            gets,
             pull_in: Fraction::new(0.75),
             most: Fraction::new(1.3),
             warm,
@@ -178,7 +179,6 @@ pub fn relay(args: &SizeRelay) -> Result<SizeAnswer, String> {
         let may = size::contact_dc(rating.low, Volts::new(30.0), args.volts, args.switches.into());
         tried.push(RelayTried { class: class.name, coil, may, rating: rating.low });
     }
-    let gets = (Volts::new((rail.low.get() - drop.get()).max(0.0)), rail.high);
     Ok(size_relay(args.current, gets, &tried))
 }
 
@@ -205,13 +205,12 @@ pub fn bridge(args: &SizeBridge) -> Result<SizeAnswer, String> {
             Some(case.high.get() + class.figure::<KelvinsPerWatt>("sink")?.high.get())
         });
         let need = BridgeNeed {
-            supply: (supply.low, supply.high),
-            drop: (
-                Volts::new(zero(class.figure::<Volts>("drop").map(|f| f.high.get()))),
-                Ohms::new(zero(class.figure::<Ohms>("resistance").map(|f| f.high.get()))),
-            ),
-            range: (range.low, range.high),
-            carries: (current.low, peak),
+            supply: Range::new(supply.low, supply.high),
+            drop: Volts::new(zero(class.figure::<Volts>("drop").map(|f| f.high.get()))),
+            drop_ohms: Ohms::new(zero(class.figure::<Ohms>("resistance").map(|f| f.high.get()))),
+            range: Range::new(range.low, range.high),
+            carries: current.low,
+            carries_briefly: peak,
             runs: args.runs,
             stall: args.stall,
             reverses: !args.from_rest,

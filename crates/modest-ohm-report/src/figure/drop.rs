@@ -1,7 +1,7 @@
 //! Volts along strips: a chart a strip, scenarios laid over each other, feed currents, sheet and working limits.
 
 use modest_ohm::checks::nearest_name;
-use modest_ohm::units::Volts;
+use modest_ohm::units::{Range, Volts};
 use modest_ohm::views::{ProfilePoint, Row, StripProfile, StripRow};
 use modest_ohm::{Review, Scenario, Select};
 
@@ -172,7 +172,7 @@ fn range(chart: &[Line]) -> (f64, f64) {
     let highest = chart.iter().map(|l| l.row.row.highest.get()).fold(f64::NEG_INFINITY, f64::max);
     let strip = &chart[0].row.row;
     let (mut low, mut high) = (lowest, highest);
-    if let Some((sheet_low, sheet_high)) = strip.sheet {
+    if let Some(Range { low: sheet_low, high: sheet_high }) = strip.sheet {
         low = low.min(sheet_low.get());
         if highest > sheet_high.get() - 0.25 * (highest - low) {
             high = high.max(sheet_high.get());
@@ -246,14 +246,14 @@ fn limits(svg: &mut Svg, strip: &StripRow, volts: &Axis, (left, right): (f64, f6
         }
     };
     let works = strip.works.map_or(0.0, Volts::get);
-    if let Some((low, high)) = strip.sheet {
+    if let Some(Range { low, high }) = strip.sheet {
         band(works, low.get(), BELOW_SHEET);
         band(high.get(), f64::MAX, BELOW_SHEET);
     }
     band(0.0, works, BELOW_WORKING);
     let named = [
-        strip.sheet.map(|(low, _)| (low, "sheet from")),
-        strip.sheet.map(|(_, high)| (high, "sheet to")),
+        strip.sheet.map(|s| (s.low, "sheet from")),
+        strip.sheet.map(|s| (s.high, "sheet to")),
         strip.works.map(|v| (v, "works from")),
     ];
     for (v, words) in named.into_iter().flatten() {

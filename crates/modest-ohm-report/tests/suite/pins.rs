@@ -2,8 +2,10 @@
 //! LEDs, dividers, pulls and levels say the numbers that hand reckoning gives.
 
 use modest_ohm::catalogue::classes;
-use modest_ohm::size::{self, DividerLimits, DividerNeed, LedNeed, LevelNeed, PullNeed, Series, Values};
-use modest_ohm::units::{Amps, Fraction, Hertz, Metres, Ohms, Volts, Watts};
+use modest_ohm::size::{
+    self, DividerLimits, DividerNeed, LedNeed, LevelNeed, LevelThreshold, PullNeed, Series, Values,
+};
+use modest_ohm::units::{Amps, Fraction, Hertz, Metres, Nominal, Ohms, Range, Volts, Watts};
 use modest_ohm::views::BoardPins;
 use modest_ohm::{Plan, Review};
 use modest_ohm_report::{
@@ -209,10 +211,10 @@ fn figures_of(answer: &SizeAnswer) -> Value {
 
 fn led_need() -> LedNeed {
     LedNeed {
-        supply: (Volts::new(5.0), Volts::new(5.25)),
-        vf: (Volts::new(2.0), Volts::new(1.8)),
-        diode: (Volts::new(0.3), Volts::new(0.2)),
-        pin: (Ohms::new(40.0), Ohms::new(30.0)),
+        supply: Nominal::new(Volts::new(5.0), Volts::new(5.25)),
+        vf: Nominal::new(Volts::new(2.0), Volts::new(1.8)),
+        diode: Nominal::new(Volts::new(0.3), Volts::new(0.2)),
+        pin: Nominal::new(Ohms::new(40.0), Ohms::new(30.0)),
         current: Amps::new(0.018),
         most: None,
         tolerance: Fraction::new(0.05),
@@ -253,7 +255,7 @@ fn answers_about_leds() {
     let json = figures_of(&held);
     assert!((json["least_ohm"].as_f64().unwrap() - (3.25 / 0.022 - 30.0) / 0.95).abs() < 1e-9);
     // Too low a supply, and a drawer without anything large enough.
-    let low = answer(&LedNeed { supply: (Volts::new(2.2), Volts::new(2.3)), ..led_need() }, &limits);
+    let low = answer(&LedNeed { supply: Nominal::new(Volts::new(2.2), Volts::new(2.3)), ..led_need() }, &limits);
     assert!(!low.found && text_of(&low).contains("want 2.30 V, and the supply gives 2.20 V"), "{}", text_of(&low));
     let few = size_led(&led_need(), &size::led(&led_need(), &Values::of_list([Ohms::new(100.0)])), &limits);
     assert!(!few.found && text_of(&few).contains("110 Ω or more is wanted"), "{}", text_of(&few));
@@ -267,7 +269,7 @@ fn answers_about_leds() {
 #[test]
 fn answers_about_dividers() {
     let need = DividerNeed {
-        input: (Volts::new(9.0), Volts::new(14.8)),
+        input: Range::new(Volts::new(9.0), Volts::new(14.8)),
         tolerance: Fraction::new(0.01),
         most: Volts::new(3.3),
         least: Volts::new(1.7),
@@ -313,8 +315,8 @@ fn answers_about_dividers() {
 #[test]
 fn answers_about_pulls_and_levels() {
     let need = PullNeed {
-        rail: (Volts::new(3.2), Volts::new(3.4)),
-        thresholds: (Volts::new(0.8), Volts::new(2.4)),
+        rail: Range::new(Volts::new(3.2), Volts::new(3.4)),
+        thresholds: Range::new(Volts::new(0.8), Volts::new(2.4)),
         contact: Ohms::new(100.0),
         closed: Volts::new(0.0),
         leak: Amps::new(1e-6),
@@ -339,11 +341,11 @@ fn answers_about_pulls_and_levels() {
     assert!(!weak.found && text_of(&weak).contains("closed it still has 800 mV"), "{}", text_of(&weak));
 
     let need = LevelNeed {
-        sender: (Volts::new(3.2), Volts::new(3.4)),
+        sender: Range::new(Volts::new(3.2), Volts::new(3.4)),
         sender_ohms: Ohms::new(33.0),
-        receiver: (Volts::new(4.75), Volts::new(5.25)),
-        vih: (Volts::new(0.0), Fraction::new(0.7)),
-        vil: (Volts::new(0.0), Fraction::new(0.3)),
+        receiver: Range::new(Volts::new(4.75), Volts::new(5.25)),
+        vih: LevelThreshold { volts: Volts::new(0.0), share: Fraction::new(0.7) },
+        vil: LevelThreshold { volts: Volts::new(0.0), share: Fraction::new(0.3) },
         most: None,
         shift: Volts::new(0.0),
         rate: Hertz::new(800e3),
@@ -363,6 +365,6 @@ fn answers_about_pulls_and_levels() {
     let ways = figures_of(&up)["ways"].as_array().unwrap().clone();
     assert_eq!(ways.iter().filter(|w| w["works"] == true).count(), 1);
     assert!(ways.iter().all(|w| w["works"] == w["why_not"].as_array().unwrap().is_empty()));
-    let never = answer(&LevelNeed { receiver: (Volts::new(11.4), Volts::new(12.6)), ..need });
+    let never = answer(&LevelNeed { receiver: Range::new(Volts::new(11.4), Volts::new(12.6)), ..need });
     assert!(!never.found && text_of(&never).contains("none of the ways does"), "{}", text_of(&never));
 }

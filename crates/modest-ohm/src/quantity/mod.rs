@@ -4,4 +4,5 @@ pub(crate) mod figure;
 pub(crate) mod figures;
 pub(crate) mod format;
 pub(crate) mod parse;
+pub(crate) mod range;
 pub(crate) mod units;

@@ -2,6 +2,7 @@
 
 use super::series::Series;
 use super::stock::Values;
+use crate::quantity::range::Range;
 use crate::quantity::units::{Amps, Ohms, Volts, Watts};
 use crate::verdict::compare::{at_most, is_below};
 
@@ -12,8 +13,8 @@ pub struct BaseNeed {
     pub vdd: Volts,
     /// The pin's own resistance.
     pub pin: Ohms,
-    /// Base to emitter, at the most and at the least: the larger sizes the resistor, the smaller loads the pin.
-    pub vbe: (Volts, Volts),
+    /// Base to emitter: the highest sizes the resistor, the lowest loads the pin.
+    pub vbe: Range<Volts>,
     /// The collector's current.
     pub current: Amps,
     /// Collector current over base current that is sized for: 10 for a transistor, 250 for a Darlington pair.
@@ -38,12 +39,12 @@ pub struct BaseSize {
 /// "Switching stages").
 ///
 /// ```
-/// use modest_ohm::units::{Amps, Ohms, Volts};
+/// use modest_ohm::units::{Amps, Ohms, Range, Volts};
 /// use modest_ohm::size::{BaseNeed, Series, Values, base};
 /// let need = BaseNeed {
 ///     vdd: Volts::new(5.0),
 ///     pin: Ohms::new(40.0),
-///     vbe: (Volts::new(0.7), Volts::new(0.7)),
+///     vbe: Range::exactly(Volts::new(0.7)),
 ///     current: Amps::new(0.08),
 ///     ratio: 10.0,
 ///     pin_recommended: Amps::new(0.020),
@@ -53,7 +54,7 @@ pub struct BaseSize {
 /// ```
 #[must_use]
 pub fn base(need: BaseNeed, values: &Values) -> BaseSize {
-    let (large, small) = (need.vbe.0.get(), need.vbe.1.get());
+    let (large, small) = (need.vbe.high.get(), need.vbe.low.get());
     let wanted = need.current.get() / need.ratio;
     let exact = Ohms::new((need.vdd.get() - large) / wanted.max(1e-12) - need.pin.get());
     let drawn = |ohms: Ohms| Amps::new(((need.vdd.get() - small) / (ohms.get() + need.pin.get()).max(1e-9)).max(0.0));
@@ -152,7 +153,7 @@ pub struct TransistorState {
 /// the supply is then across it (electrical reference, "Switching stages").
 ///
 /// ```
-/// use modest_ohm::units::{Amps, Ohms, Volts};
+/// use modest_ohm::units::{Amps, Ohms, Range, Volts};
 /// use modest_ohm::size::{Saturates, TransistorNeed, transistor};
 /// let state = transistor(TransistorNeed {
 ///     vdd: Volts::new(5.0), pin: Ohms::new(40.0), vbe: Volts::new(0.7), base: Ohms::new(1000.0),

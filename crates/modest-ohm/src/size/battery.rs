@@ -1,5 +1,6 @@
 //! Which battery lasts, and stays within the volts of what it feeds.
 
+use crate::quantity::range::Range;
 use crate::quantity::units::{Amps, Seconds, Volts, Watts};
 use crate::tables::cell::{Cell, CellCurrent, HOLDER_OHMS};
 
@@ -12,7 +13,7 @@ pub struct BatteryNeed {
     /// The constant power of what it feeds, at its terminals.
     pub power: Watts,
     /// Smallest and largest volts of what it feeds.
-    pub volts: (Volts, Volts),
+    pub volts: Range<Volts>,
     /// How long it should last.
     pub time: Seconds,
     /// Ampere-hours of one cell, where its class has no usual size or yours differs.
@@ -27,8 +28,8 @@ pub struct BatterySize {
     pub series: usize,
     /// Strings in parallel.
     pub parallel: usize,
-    /// EMF full and empty.
-    pub emf: (Volts, Volts),
+    /// The EMF, from empty to full.
+    pub emf: Range<Volts>,
     /// How long it lasts.
     pub lasts: Seconds,
     /// The largest current of the pack: just before it is empty.
@@ -89,10 +90,10 @@ const STEPS: usize = 2000;
 ///
 /// ```
 /// use modest_ohm::size;
-/// use modest_ohm::units::{Seconds, Volts, Watts};
+/// use modest_ohm::units::{Range, Seconds, Volts, Watts};
 /// let need = size::BatteryNeed {
 ///     power: Watts::new(5.0),
-///     volts: (Volts::new(9.0), Volts::new(13.0)),
+///     volts: Range::new(Volts::new(9.0), Volts::new(13.0)),
 ///     time: Seconds::new(4.0 * 3600.0),
 ///     cell_ah: None,
 /// };
@@ -110,7 +111,7 @@ pub fn battery(cell: &str, need: &BatteryNeed) -> Result<BatterySize, NoBattery>
     if need.cell_ah.or_else(|| cell.figures().label_ah()).is_none() {
         return Err(NoBattery::ChargeUnknown);
     }
-    let most = ((need.volts.1.get() / full + 1e-9).floor() as usize).min(MOST_SERIES);
+    let most = ((need.volts.high.get() / full + 1e-9).floor() as usize).min(MOST_SERIES);
     if most == 0 {
         return Err(NoBattery::TooHigh { full: Volts::new(full) });
     }
@@ -157,7 +158,7 @@ fn discharge(cell: Cell, series: usize, parallel: usize, need: &BatteryNeed) -> 
     for k in 0..STEPS {
         let charge = 1.0 - (k as f64 + 0.5) / STEPS as f64;
         let Some((volts, amps)) = at(charge) else { break };
-        if volts < need.volts.0.get() {
+        if volts < need.volts.low.get() {
             break;
         }
         inverse += 1.0 / (amps * STEPS as f64);
@@ -178,7 +179,7 @@ fn discharge(cell: Cell, series: usize, parallel: usize, need: &BatteryNeed) -> 
     Some(BatterySize {
         series,
         parallel,
-        emf: (Volts::new(s * figures.emf_v(1.0)), Volts::new(s * figures.emf_v(empty))),
+        emf: Range::new(Volts::new(s * figures.emf_v(empty)), Volts::new(s * figures.emf_v(1.0))),
         lasts: Seconds::new(hours * 3600.0),
         current: Amps::new(largest),
         rating: Amps::new(rating),
@@ -199,7 +200,7 @@ mod tests {
     fn a_light_load_takes_the_charge_at_the_mean_volts() {
         let need = BatteryNeed {
             power: Watts::new(0.001),
-            volts: (Volts::new(0.5), Volts::new(4.3)),
+            volts: Range::new(Volts::new(0.5), Volts::new(4.3)),
             time: Seconds::new(0.0),
             cell_ah: Some(2.0),
         };

@@ -1,5 +1,6 @@
 //! A bridge: what it leaves its motor, what it carries, how warm it gets.
 
+use crate::quantity::range::Range;
 use crate::quantity::units::{Amps, Celsius, KelvinsPerWatt, Ohms, Volts, Watts};
 use crate::verdict::compare::exceeds;
 
@@ -7,13 +8,17 @@ use crate::verdict::compare::exceeds;
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct BridgeNeed {
     /// The motor supply, at the least and at the most.
-    pub supply: (Volts, Volts),
-    /// What the bridge drops over both switches, at the most: volts, and ohms besides.
-    pub drop: (Volts, Ohms),
+    pub supply: Range<Volts>,
+    /// The voltage that the bridge drops over both switches, at the most.
+    pub drop: Volts,
+    /// The resistance of both switches together, which drops more, at the most.
+    pub drop_ohms: Ohms,
     /// The range of its motor supply.
-    pub range: (Volts, Volts),
-    /// What it carries for long, and for a moment.
-    pub carries: (Amps, Amps),
+    pub range: Range<Volts>,
+    /// What it carries for long.
+    pub carries: Amps,
+    /// What it carries for a moment.
+    pub carries_briefly: Amps,
     /// What the motor runs with, and takes held.
     pub runs: Amps,
     /// Held.
@@ -63,11 +68,11 @@ const TWICE: f64 = 2.0;
 /// What a bridge does with a motor (electrical reference, "Bridge").
 ///
 /// ```
-/// use modest_ohm::units::{Amps, Celsius, Ohms, Volts};
+/// use modest_ohm::units::{Amps, Celsius, Ohms, Range, Volts};
 /// use modest_ohm::size::{BridgeLack, BridgeNeed, bridge};
 /// let need = BridgeNeed {
-///     supply: (Volts::new(6.0), Volts::new(6.0)), drop: (Volts::new(1.5), Ohms::new(1.7)),
-///     range: (Volts::new(5.0), Volts::new(46.0)), carries: (Amps::new(2.0), Amps::new(3.0)),
+///     supply: Range::exactly(Volts::new(6.0)), drop: Volts::new(1.5), drop_ohms: Ohms::new(1.7),
+///     range: Range::new(Volts::new(5.0), Volts::new(46.0)), carries: Amps::new(2.0), carries_briefly: Amps::new(3.0),
 ///     runs: Amps::new(1.0), stall: Amps::new(1.6), reverses: true, theta: None, ambient: Celsius::new(25.0),
 /// };
 /// let state = bridge(need);
@@ -77,25 +82,25 @@ const TWICE: f64 = 2.0;
 #[must_use]
 pub fn bridge(need: BridgeNeed) -> BridgeState {
     let runs = need.runs.get();
-    let drop = need.drop.0.get() + need.drop.1.get() * runs;
+    let drop = need.drop.get() + need.drop_ohms.get() * runs;
     let heat = drop * runs;
     let moment = if need.reverses { TWICE * need.stall.get() } else { need.stall.get() };
     let over = |a: f64, limit: f64| exceeds(a, limit);
-    let why_not = if over(need.supply.1.get(), need.range.1.get()) {
+    let why_not = if over(need.supply.high.get(), need.range.high.get()) {
         Some(BridgeLack::TooMuchSupply)
-    } else if over(need.range.0.get(), need.supply.0.get()) {
+    } else if over(need.range.low.get(), need.supply.low.get()) {
         Some(BridgeLack::TooLittleSupply)
-    } else if over(runs, need.carries.0.get()) {
+    } else if over(runs, need.carries.get()) {
         Some(BridgeLack::Runs)
-    } else if over(moment, need.carries.1.get()) {
+    } else if over(moment, need.carries_briefly.get()) {
         Some(BridgeLack::Moment)
-    } else if over(need.stall.get(), need.carries.0.get()) {
+    } else if over(need.stall.get(), need.carries.get()) {
         Some(BridgeLack::Stall)
     } else {
         None
     };
     BridgeState {
-        leaves: Volts::new((need.supply.0.get() - drop).max(0.0)),
+        leaves: Volts::new((need.supply.low.get() - drop).max(0.0)),
         heat: Watts::new(heat),
         junction: need.theta.map(|t| Celsius::new(need.ambient.get() + heat * t.get())),
         moment: Amps::new(moment),

@@ -1,13 +1,14 @@
 //! A divider of two resistors: what it makes of a range of volts, and the pair that suits a window.
 
 use super::stock::Values;
+use crate::quantity::range::Range;
 use crate::quantity::units::{Amps, Fraction, Ohms, Volts};
 
 /// What a divider has to do.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct DividerNeed {
     /// The smallest high that still has to count, and the largest volts that can come.
-    pub input: (Volts, Volts),
+    pub input: Range<Volts>,
     /// Of both resistors.
     pub tolerance: Fraction,
     /// What may arrive at the most: the pin's maximum, or an analogue input's full scale.
@@ -59,9 +60,9 @@ impl DividerSize {
 ///
 /// ```
 /// use modest_ohm::size;
-/// use modest_ohm::units::{Fraction, Ohms, Volts};
+/// use modest_ohm::units::{Fraction, Ohms, Range, Volts};
 /// let need = size::DividerNeed {
-///     input: (Volts::new(9.0), Volts::new(14.8)),
+///     input: Range::new(Volts::new(9.0), Volts::new(14.8)),
 ///     tolerance: Fraction::new(0.01),
 ///     most: Volts::new(3.3),
 ///     least: Volts::new(1.7),
@@ -74,16 +75,16 @@ impl DividerSize {
 pub fn divider_with(need: &DividerNeed, top: Ohms, bottom: Ohms) -> DividerSize {
     let t = need.tolerance.get();
     let part = |top: f64, bottom: f64| bottom / (top + bottom).max(1e-12);
-    let worst_high = need.input.1 * part(top.get() * (1.0 - t), bottom.get() * (1.0 + t));
-    let worst_low = need.input.0 * part(top.get() * (1.0 + t), bottom.get() * (1.0 - t));
+    let worst_high = need.input.high * part(top.get() * (1.0 - t), bottom.get() * (1.0 + t));
+    let worst_low = need.input.low * part(top.get() * (1.0 + t), bottom.get() * (1.0 - t));
     DividerSize {
         top,
         bottom,
-        nominal: need.input.1 * part(top.get(), bottom.get()),
+        nominal: need.input.high * part(top.get(), bottom.get()),
         worst_high,
         worst_low,
         source: Ohms::new(top.get() * bottom.get() / (top + bottom).get().max(1e-12)),
-        current: need.input.1 / Ohms::new((top + bottom).get().max(1e-12)),
+        current: need.input.high / Ohms::new((top + bottom).get().max(1e-12)),
         over: worst_high > need.most,
         below: worst_low < need.least,
     }
@@ -107,9 +108,9 @@ const FINER: [f64; 4] = [0.02, 0.01, 0.005, 0.001];
 ///
 /// ```
 /// use modest_ohm::size;
-/// use modest_ohm::units::{Amps, Fraction, Ohms, Volts};
+/// use modest_ohm::units::{Amps, Fraction, Ohms, Range, Volts};
 /// let need = size::DividerNeed {
-///     input: (Volts::new(21.0), Volts::new(24.0)),
+///     input: Range::new(Volts::new(21.0), Volts::new(24.0)),
 ///     tolerance: Fraction::new(0.05),
 ///     most: Volts::new(3.3),
 ///     least: Volts::new(2.55),

@@ -1,5 +1,6 @@
 //! Which fuse, whether it acts, and what protects a wire.
 
+use crate::quantity::range::Range;
 use crate::quantity::units::{Amps, Ohms, Volts};
 use crate::tables::fuse::{FuseFamily, cold_ohms};
 use crate::verdict::compare::{at_least, at_most};
@@ -25,7 +26,7 @@ pub struct FuseSize {
 /// ```
 /// use modest_ohm::size;
 /// use modest_ohm::tables::FuseFamily;
-/// use modest_ohm::units::Amps;
+/// use modest_ohm::units::{Amps, Range};
 /// let blade = FuseFamily::Blade;
 /// let of = |amps, wire| size::fuse(Amps::new(amps), &[Amps::new(wire)], blade, 0.75, 1.0);
 /// assert_eq!(of(4.2, 10.0).rating, Some(Amps::new(7.5)));
@@ -46,7 +47,7 @@ pub fn fuse(continuous: Amps, wires: &[Amps], family: FuseFamily, load_factor: f
 ///
 /// ```
 /// use modest_ohm::size;
-/// use modest_ohm::units::Amps;
+/// use modest_ohm::units::{Amps, Range};
 /// assert!((size::fuse_ohms(Amps::new(5.0)).get() - 0.018).abs() < 1e-12);
 /// ```
 #[must_use]
@@ -87,8 +88,8 @@ pub struct WireProtection {
     pub prospective: Amps,
     /// What flows into one at its far end where it is least.
     pub far: Amps,
-    /// What the source surely gives, and what it may give; `None` where only its resistance limits it.
-    pub limit: Option<(Amps, Amps)>,
+    /// From what the source surely gives to what it may give; `None` where only its resistance limits it.
+    pub limit: Option<Range<Amps>>,
     /// The fuse's rating, and the multiple of it from which it opens.
     pub fuse: Option<(Amps, f64)>,
     /// How much of the ampacity the rating may be.
@@ -126,11 +127,11 @@ const CAUTION_SHARE: f64 = 1.1;
 ///
 /// ```
 /// use modest_ohm::{Severity, size};
-/// use modest_ohm::units::Amps;
+/// use modest_ohm::units::{Amps, Range};
 /// let a = Amps::new;
 /// // A 5 A blade fuse behind a supply that limits between 6.6 A and 9 A, and a wire of 13 A.
 /// let guarded = size::wire_protection(&size::WireProtection {
-///     prospective: a(60.0), far: a(60.0), limit: Some((a(6.6), a(9.0))), fuse: Some((a(5.0), 1.35)),
+///     prospective: a(60.0), far: a(60.0), limit: Some(Range::new(a(6.6), a(9.0))), fuse: Some((a(5.0), 1.35)),
 ///     ampacity_factor: 1.0, ampacity: a(13.0),
 /// });
 /// assert!(guarded.allowed && !guarded.opens);
@@ -139,7 +140,7 @@ const CAUTION_SHARE: f64 = 1.1;
 #[must_use]
 pub fn wire_protection(before: &WireProtection) -> Guarded {
     let (surely, may) = match before.limit {
-        Some((lo, hi)) => (lo.get().min(before.far.get()), hi.get().min(before.prospective.get())),
+        Some(Range { low, high }) => (low.get().min(before.far.get()), high.get().min(before.prospective.get())),
         None => (before.far.get(), before.prospective.get()),
     };
     let ampacity = before.ampacity.get();

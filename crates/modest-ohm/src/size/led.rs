@@ -1,19 +1,20 @@
 //! The resistor of an LED: exact, preferred, at its worst, its heat.
 
 use super::stock::Values;
+use crate::quantity::range::Nominal;
 use crate::quantity::units::{Amps, Fraction, Ohms, Volts, Watts};
 
 /// An LED or several in series, and what feeds them.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct LedNeed {
     /// The supply, nominal and at its highest.
-    pub supply: (Volts, Volts),
+    pub supply: Nominal<Volts>,
     /// Of all LEDs of the branch together, nominal and at their lowest.
-    pub vf: (Volts, Volts),
+    pub vf: Nominal<Volts>,
     /// A diode in series, nominal and at its lowest; 0 V: none.
-    pub diode: (Volts, Volts),
+    pub diode: Nominal<Volts>,
     /// The pin's own resistance, nominal and at its lowest; 0 Ω: no pin.
-    pub pin: (Ohms, Ohms),
+    pub pin: Nominal<Ohms>,
     /// The current that is wanted: nominally no more than this flows.
     pub current: Amps,
     /// What may flow at the worst, its absolute maximum; `None`: not known, and not looked at.
@@ -109,9 +110,10 @@ pub struct LedSize {
 #[must_use]
 pub fn led_with(need: &LedNeed, ohms: Ohms) -> LedResistor {
     let left = |vs: Volts, diode: Volts, vf: Volts| (vs - diode - vf).get().max(0.0);
-    let nominal = left(need.supply.0, need.diode.0, need.vf.0) / (ohms + need.pin.0).get().max(1e-9);
+    let nominal =
+        left(need.supply.nominal, need.diode.nominal, need.vf.nominal) / (ohms + need.pin.nominal).get().max(1e-9);
     let least = ohms * (1.0 - need.tolerance.get());
-    let worst = left(need.supply.1, need.diode.1, need.vf.1) / (least + need.pin.1).get().max(1e-9);
+    let worst = left(need.supply.worst, need.diode.worst, need.vf.worst) / (least + need.pin.worst).get().max(1e-9);
     let worst_heat = Watts::new(worst * worst * least.get());
     LedResistor {
         ohms,
@@ -126,8 +128,8 @@ pub fn led_with(need: &LedNeed, ohms: Ohms) -> LedResistor {
 /// The smallest resistor whose worst current is no more than `most`: ((Vs − Vdiode − Vf)/I − R_pin)/(1 − tol), the supply
 /// at its highest, all else at its lowest.
 fn least_at_worst(need: &LedNeed, most: Amps) -> Ohms {
-    let left = (need.supply.1 - need.diode.1 - need.vf.1).get().max(0.0);
-    Ohms::new((left / most.get().max(1e-12) - need.pin.1.get()).max(0.0) / (1.0 - need.tolerance.get()).max(1e-9))
+    let left = (need.supply.worst - need.diode.worst - need.vf.worst).get().max(0.0);
+    Ohms::new((left / most.get().max(1e-12) - need.pin.worst.get()).max(0.0) / (1.0 - need.tolerance.get()).max(1e-9))
 }
 
 /// The resistor of an LED: the next larger value of a series or of a stock at which no more than the wanted current flows
@@ -135,12 +137,12 @@ fn least_at_worst(need: &LedNeed, most: Amps) -> Ohms {
 ///
 /// ```
 /// use modest_ohm::size;
-/// use modest_ohm::units::{Amps, Fraction, Ohms, Volts, Watts};
+/// use modest_ohm::units::{Amps, Fraction, Nominal, Ohms, Volts, Watts};
 /// let need = size::LedNeed {
-///     supply: (Volts::new(12.0), Volts::new(12.6)),
-///     vf: (Volts::new(3.2), Volts::new(2.88)),
-///     diode: (Volts::new(0.0), Volts::new(0.0)),
-///     pin: (Ohms::new(0.0), Ohms::new(0.0)),
+///     supply: Nominal::new(Volts::new(12.0), Volts::new(12.6)),
+///     vf: Nominal::new(Volts::new(3.2), Volts::new(2.88)),
+///     diode: Nominal::exactly(Volts::new(0.0)),
+///     pin: Nominal::exactly(Ohms::new(0.0)),
 ///     current: Amps::new(0.02),
 ///     most: None,
 ///     tolerance: Fraction::new(0.05),
@@ -152,8 +154,8 @@ fn least_at_worst(need: &LedNeed, most: Amps) -> Ohms {
 /// ```
 #[must_use]
 pub fn led(need: &LedNeed, values: &Values) -> LedSize {
-    let left = need.supply.0 - need.diode.0 - need.vf.0;
-    let exact = left / need.current - need.pin.0;
+    let left = need.supply.nominal - need.diode.nominal - need.vf.nominal;
+    let exact = left / need.current - need.pin.nominal;
     let least = need.most.map_or(exact, |most| Ohms::new(exact.get().max(least_at_worst(need, most).get())));
     let choice = if exact.get() > 0.0 { values.around(least) } else { Vec::new() };
     let chosen = choice.iter().copied().find(|v| *v >= least * NEAR);
@@ -166,10 +168,10 @@ pub fn led(need: &LedNeed, values: &Values) -> LedSize {
     LedSize {
         exact,
         least,
-        naive: (need.supply.0 - need.vf.0) / need.current,
+        naive: (need.supply.nominal - need.vf.nominal) / need.current,
         chosen: chosen.map(with),
         passed_over: passed_over.map(with),
         others: others.into_iter().map(with).collect(),
-        undefined: left.get() / need.supply.0.get() < LEAST_SHARE,
+        undefined: left.get() / need.supply.nominal.get() < LEAST_SHARE,
     }
 }

@@ -2,22 +2,40 @@
 
 use super::divider::{DividerLimits, DividerNeed, divider};
 use super::stock::Values;
+use crate::quantity::range::Range;
 use crate::quantity::units::{Amps, Fraction, Hertz, Metres, Ohms, Seconds, Volts};
 use crate::tables::input::{INPUT_F, LEAD_F_PER_M, PASS_A, PROTECTION_V, RISE};
+
+/// A threshold of an input: volts, and the share of its supply that is added.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct LevelThreshold {
+    /// The volts that do not depend on the supply.
+    pub volts: Volts,
+    /// The share of the supply.
+    pub share: Fraction,
+}
+
+impl LevelThreshold {
+    /// The threshold at a supply.
+    #[must_use]
+    pub fn at(self, supply: Volts) -> Volts {
+        self.volts + supply * self.share.get()
+    }
+}
 
 /// A signal that is to go from one supply to another.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct LevelNeed {
     /// The sender's supply, at its lowest and its highest.
-    pub sender: (Volts, Volts),
+    pub sender: Range<Volts>,
     /// Its output's resistance.
     pub sender_ohms: Ohms,
     /// The receiver's supply, at its lowest and its highest.
-    pub receiver: (Volts, Volts),
-    /// VIH and VIL at a supply: volts, and the share of the supply that is added.
-    pub vih: (Volts, Fraction),
-    /// As [`vih`](Self::vih).
-    pub vil: (Volts, Fraction),
+    pub receiver: Range<Volts>,
+    /// VIH of the receiver.
+    pub vih: LevelThreshold,
+    /// VIL of the receiver.
+    pub vil: LevelThreshold,
     /// Absolute maximum of the receiver's input, where it does not clamp to its supply.
     pub most: Option<Volts>,
     /// How far their grounds may lie apart, in either direction.
@@ -40,8 +58,10 @@ pub struct LevelWay {
     pub way: &'static str,
     /// In words.
     pub what: String,
-    /// Smallest margins at the receiver, or at the input of what stands between if that is less.
-    pub margins: (Volts, Volts),
+    /// The smallest margin of a high at the receiver, or at the input of what stands between if that is less.
+    pub high_margin: Volts,
+    /// The same of a low.
+    pub low_margin: Volts,
     /// Why it does not do; empty where it does.
     pub why_not: Vec<String>,
 }
@@ -82,17 +102,17 @@ const TAP_OHMS: f64 = 10e3;
 
 impl LevelNeed {
     fn vih_at(&self, vdd: f64) -> f64 {
-        self.vih.0.get() + self.vih.1.get() * vdd
+        self.vih.at(Volts::new(vdd)).get()
     }
 
     fn vil_at(&self, vdd: f64) -> f64 {
-        self.vil.0.get() + self.vil.1.get() * vdd
+        self.vil.at(Volts::new(vdd)).get()
     }
 
     /// Margins of a level at the receiver, whatever its supply.
     fn margins(&self, high: f64, low: f64) -> (f64, f64) {
         let shift = self.shift.get().abs();
-        let (least, most) = (self.receiver.0.get(), self.receiver.1.get());
+        let (least, most) = (self.receiver.low.get(), self.receiver.high.get());
         let vih = self.vih_at(least).max(self.vih_at(most));
         let vil = self.vil_at(least).min(self.vil_at(most));
         (high - shift - vih, vil - low - shift)
@@ -115,7 +135,7 @@ impl LevelNeed {
     }
 
     fn is_up(&self) -> bool {
-        self.sender.1 < self.receiver.1
+        self.sender.high < self.receiver.high
     }
 
     /// The other direction.
@@ -137,20 +157,20 @@ fn short(margins: (f64, f64)) -> Vec<String> {
 
 fn way(way: &'static str, what: impl Into<String>, margins: (f64, f64), mut why_not: Vec<String>) -> LevelWay {
     why_not.splice(0..0, short(margins));
-    LevelWay { way, what: what.into(), margins: (Volts::new(margins.0), Volts::new(margins.1)), why_not }
+    LevelWay { way, what: what.into(), high_margin: Volts::new(margins.0), low_margin: Volts::new(margins.1), why_not }
 }
 
 /// All ways, the simplest first; those that do not do say why.
 ///
 /// ```
-/// use modest_ohm::size;
-/// use modest_ohm::units::{Fraction, Hertz, Metres, Ohms, Volts};
+/// use modest_ohm::size::{self, LevelThreshold};
+/// use modest_ohm::units::{Fraction, Hertz, Metres, Ohms, Range, Volts};
 /// let need = size::LevelNeed {
-///     sender: (Volts::new(3.2), Volts::new(3.4)),
+///     sender: Range::new(Volts::new(3.2), Volts::new(3.4)),
 ///     sender_ohms: Ohms::new(33.0),
-///     receiver: (Volts::new(4.75), Volts::new(5.25)),
-///     vih: (Volts::new(0.0), Fraction::new(0.7)),
-///     vil: (Volts::new(0.0), Fraction::new(0.3)),
+///     receiver: Range::new(Volts::new(4.75), Volts::new(5.25)),
+///     vih: LevelThreshold { volts: Volts::new(0.0), share: Fraction::new(0.7) },
+///     vil: LevelThreshold { volts: Volts::new(0.0), share: Fraction::new(0.3) },
 ///     most: None,
 ///     shift: Volts::new(0.0),
 ///     rate: Hertz::new(800e3),
@@ -185,7 +205,8 @@ fn both(need: &LevelNeed, way: fn(&LevelNeed) -> LevelWay) -> LevelWay {
     let mut why_not = there.why_not;
     why_not.extend(here.why_not.into_iter().map(|why| format!("on the way back {why}")));
     LevelWay {
-        margins: (smaller(there.margins.0, here.margins.0), smaller(there.margins.1, here.margins.1)),
+        high_margin: smaller(there.high_margin, here.high_margin),
+        low_margin: smaller(there.low_margin, here.low_margin),
         why_not,
         ..there
     }
@@ -193,12 +214,12 @@ fn both(need: &LevelNeed, way: fn(&LevelNeed) -> LevelWay) -> LevelWay {
 
 /// What the receiver's protection would have to carry, behind some ohms.
 fn clamp_a(need: &LevelNeed, ohms: f64) -> f64 {
-    let arrives = need.sender.1.get() + need.shift.get().abs();
-    ((arrives - need.receiver.0.get() - PROTECTION_V) / (need.sender_ohms.get() + ohms).max(1e-3)).max(0.0)
+    let arrives = need.sender.high.get() + need.shift.get().abs();
+    ((arrives - need.receiver.low.get() - PROTECTION_V) / (need.sender_ohms.get() + ohms).max(1e-3)).max(0.0)
 }
 
 fn over(need: &LevelNeed, ohms: f64) -> Option<String> {
-    let arrives = need.sender.1.get() + need.shift.get().abs();
+    let arrives = need.sender.high.get() + need.shift.get().abs();
     if let Some(most) = need.most {
         return (arrives > most.get())
             .then(|| format!("{} arrives, and the receiver stands {most}", Volts::new(arrives)));
@@ -211,7 +232,7 @@ fn over(need: &LevelNeed, ohms: f64) -> Option<String> {
 
 fn straight(need: &LevelNeed) -> LevelWay {
     let why = over(need, 0.0).into_iter().collect();
-    way("straight", "no part between", need.margins(need.sender.0.get() - CMOS_V, CMOS_V), why)
+    way("straight", "no part between", need.margins(need.sender.low.get() - CMOS_V, CMOS_V), why)
 }
 
 /// A resistor alone, where a slow signal comes from a higher supply.
@@ -223,10 +244,10 @@ fn resistor(need: &LevelNeed, values: &Values) -> LevelWay {
     if need.both_ways {
         why.push("it goes one way".into());
     }
-    let excess = need.sender.1.get() + need.shift.get().abs() - need.receiver.0.get() - PROTECTION_V;
+    let excess = need.sender.high.get() + need.shift.get().abs() - need.receiver.low.get() - PROTECTION_V;
     let exact = (excess / PASS_A - need.sender_ohms.get()).max(LEAST_OHMS) / (1.0 - need.tolerance.get()).max(1e-9);
     // What arrives is held by the protection; high is as high as its supply.
-    let high = (need.sender.0.get() - CMOS_V).min(need.receiver.1.get() + PROTECTION_V);
+    let high = (need.sender.low.get() - CMOS_V).min(need.receiver.high.get() + PROTECTION_V);
     let margins = need.margins(high, CMOS_V);
     let Some(ohms) = values.between(Ohms::new(exact), Ohms::new(f64::MAX)).first().copied() else {
         why.push(format!("{} or more is wanted, and the largest there is is smaller", Ohms::new(exact)));
@@ -241,12 +262,12 @@ fn resistor(need: &LevelNeed, values: &Values) -> LevelWay {
 
 fn by_divider(need: &LevelNeed, values: &Values) -> LevelWay {
     let shift = need.shift.get().abs();
-    let high = (need.sender.0.get() - CMOS_V - shift, need.sender.1.get() + shift);
-    let least = need.vih_at(need.receiver.1.get()).max(need.vih_at(need.receiver.0.get())) + MARGIN_V;
+    let high = (need.sender.low.get() - CMOS_V - shift, need.sender.high.get() + shift);
+    let least = need.vih_at(need.receiver.high.get()).max(need.vih_at(need.receiver.low.get())) + MARGIN_V;
     let asks = DividerNeed {
-        input: (Volts::new(high.0), Volts::new(high.1)),
+        input: Range::new(Volts::new(high.0), Volts::new(high.1)),
         tolerance: need.tolerance,
-        most: need.most.unwrap_or(need.receiver.0 + Volts::new(MARGIN_V)),
+        most: need.most.unwrap_or(need.receiver.low + Volts::new(MARGIN_V)),
         least: Volts::new(least),
     };
     let limits = DividerLimits {
@@ -279,8 +300,8 @@ fn by_divider(need: &LevelNeed, values: &Values) -> LevelWay {
     }
 }
 
-fn within(volts: (Volts, Volts), range: (f64, f64)) -> bool {
-    volts.0.get() >= range.0 && volts.1.get() <= range.1
+fn within(volts: Range<Volts>, range: (f64, f64)) -> bool {
+    volts.low.get() >= range.0 && volts.high.get() <= range.1
 }
 
 /// A buffer on the receiver's rail whose input takes a fixed level as high.
@@ -298,17 +319,17 @@ struct Buffer {
 fn buffer(need: &LevelNeed, buffer: &Buffer) -> LevelWay {
     let (supply, most, reach) = (buffer.supply, buffer.most, buffer.reach);
     let shift = need.shift.get().abs();
-    let (one, other) = ((buffer.thresholds)(need.receiver.0.get()), (buffer.thresholds)(need.receiver.1.get()));
-    let at_input = (need.sender.0.get() - CMOS_V - shift - one.0.max(other.0), one.1.min(other.1) - CMOS_V - shift);
+    let (one, other) = ((buffer.thresholds)(need.receiver.low.get()), (buffer.thresholds)(need.receiver.high.get()));
+    let at_input = (need.sender.low.get() - CMOS_V - shift - one.0.max(other.0), one.1.min(other.1) - CMOS_V - shift);
     // Behind it both move with one rail.
     let rail = |vdd: f64| (vdd - CMOS_V - need.vih_at(vdd), need.vil_at(vdd) - CMOS_V);
-    let (a, b) = (rail(need.receiver.0.get()), rail(need.receiver.1.get()));
+    let (a, b) = (rail(need.receiver.low.get()), rail(need.receiver.high.get()));
     let margins = (at_input.0.min(a.0).min(b.0), at_input.1.min(a.1).min(b.1));
     let mut why = Vec::new();
     if !within(need.receiver, supply) {
         why.push(format!("it wants a supply of {} .. {}", Volts::new(supply.0), Volts::new(supply.1)));
     }
-    if need.sender.1.get() + shift > most {
+    if need.sender.high.get() + shift > most {
         why.push(format!("its input stands {}{reach}", Volts::new(most)));
     }
     if need.both_ways {
@@ -328,7 +349,7 @@ fn hct(need: &LevelNeed) -> LevelWay {
             what: "a buffer of the HCT kind on the receiver's rail",
             supply: HCT_SUPPLY,
             thresholds: |_| HCT,
-            most: need.receiver.0.get() + PROTECTION_V,
+            most: need.receiver.low.get() + PROTECTION_V,
             reach: " (its own supply and a diode)",
         },
     )
@@ -349,14 +370,14 @@ fn tolerant(need: &LevelNeed) -> LevelWay {
 }
 
 fn fet(need: &LevelNeed) -> LevelWay {
-    let apart = (need.sender.1.get() - need.receiver.1.get()).abs();
+    let apart = (need.sender.high.get() - need.receiver.high.get()).abs();
     let mut why: Vec<String> = need.too_slow(FET_OHMS).into_iter().collect();
     if apart < MARGIN_V {
         why.push("both supplies are the same".into());
     }
     // Its output rises to the receiver's rail, and falls to the sender's low and a little.
     let rail = |vdd: f64| (vdd - need.vih_at(vdd), need.vil_at(vdd) - 2.0 * CMOS_V - need.shift.get().abs());
-    let (a, b) = (rail(need.receiver.0.get()), rail(need.receiver.1.get()));
+    let (a, b) = (rail(need.receiver.low.get()), rail(need.receiver.high.get()));
     let what = format!("a FET shifter with {} to either rail", Ohms::new(FET_OHMS));
     way("fet-two-way", what, (a.0.min(b.0), a.1.min(b.1)), why)
 }

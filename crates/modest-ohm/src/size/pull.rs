@@ -1,6 +1,7 @@
 //! Pull resistors: of a contact or an open collector, and of an I²C bus.
 
 use super::stock::Values;
+use crate::quantity::range::Range;
 use crate::quantity::units::{Amps, Farads, Fraction, Hertz, Metres, Ohms, Seconds, Volts};
 use crate::tables::input::{INPUT_F, LEAD_F_PER_M};
 use crate::verdict::compare::at_most;
@@ -9,10 +10,10 @@ use crate::verdict::compare::at_most;
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct PullNeed {
     /// The rail, at its lowest and its highest.
-    pub rail: (Volts, Volts),
+    pub rail: Range<Volts>,
     /// VIL and VIH of what reads it, as shares of the rail or volts at the lowest rail; counted from the rail that the
     /// contact closes to: below the first it is sure to be closed, above the second sure to be open.
-    pub thresholds: (Volts, Volts),
+    pub thresholds: Range<Volts>,
     /// What is left at the line while the contact is closed: its resistance.
     pub contact: Ohms,
     /// And its volts, of an open collector.
@@ -48,10 +49,10 @@ pub struct PullSize {
 ///
 /// ```
 /// use modest_ohm::size;
-/// use modest_ohm::units::{Amps, Fraction, Ohms, Volts};
+/// use modest_ohm::units::{Amps, Fraction, Ohms, Range, Volts};
 /// let need = size::PullNeed {
-///     rail: (Volts::new(3.2), Volts::new(3.4)),
-///     thresholds: (Volts::new(0.8), Volts::new(2.4)),
+///     rail: Range::new(Volts::new(3.2), Volts::new(3.4)),
+///     thresholds: Range::new(Volts::new(0.8), Volts::new(2.4)),
 ///     contact: Ohms::new(100.0),
 ///     closed: Volts::new(0.0),
 ///     leak: Amps::new(1e-6),
@@ -65,8 +66,8 @@ pub struct PullSize {
 /// ```
 #[must_use]
 pub fn pull(need: &PullNeed, values: &Values) -> PullSize {
-    let (low, high) = (need.rail.0.get(), need.rail.1.get());
-    let (vil, vih) = (need.thresholds.0.get(), need.thresholds.1.get());
+    let (low, high) = (need.rail.low.get(), need.rail.high.get());
+    let (vil, vih) = (need.thresholds.low.get(), need.thresholds.high.get());
     let closed = need.closed.get();
     // Closed: R ≥ R_c·(V − VIL)/(VIL − Vc).
     let sure = if vil > closed { need.contact.get() * (high - vil).max(0.0) / (vil - closed) } else { f64::INFINITY };
@@ -82,7 +83,7 @@ pub fn pull(need: &PullNeed, values: &Values) -> PullSize {
     let t = need.tolerance.get();
     let (from, to) = (least.get().max(1.0) / (1.0 - t).max(1e-9), most.get().min(MOST_OHMS) / (1.0 + t));
     let chosen = (from <= to).then(|| values.middle(Ohms::new(from), Ohms::new(to))).flatten();
-    let current = chosen.map_or(Amps::new(0.0), |r| (need.rail.1 - need.closed) / (r + need.contact));
+    let current = chosen.map_or(Amps::new(0.0), |r| (need.rail.high - need.closed) / (r + need.contact));
     PullSize { least, most, chosen, current }
 }
 
@@ -128,7 +129,7 @@ fn rise_of(speed: Hertz) -> Seconds {
 ///
 /// ```
 /// use modest_ohm::size;
-/// use modest_ohm::units::{Hertz, Metres, Volts};
+/// use modest_ohm::units::{Hertz, Metres, Range, Volts};
 /// let bus = size::BusPull { rail: Volts::new(3.4), speed: Hertz::new(400e3), devices: 3, length: Metres::new(0.4), capacitance: None };
 /// let range = size::bus_pull(&bus);
 /// assert!((range.least.get() - 1000.0).abs() < 1e-6);

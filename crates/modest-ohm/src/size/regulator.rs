@@ -1,12 +1,13 @@
 //! A linear regulator or a switching one: heat, junction, input.
 
+use crate::quantity::range::Range;
 use crate::quantity::units::{Amps, Celsius, Fraction, KelvinsPerWatt, Volts, Watts};
 
 /// What is asked of a regulator.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct RegulatorNeed {
     /// Smallest and largest input.
-    pub input: (Volts, Volts),
+    pub input: Range<Volts>,
     /// The output.
     pub output: Volts,
     /// What it delivers.
@@ -50,9 +51,9 @@ pub(crate) const MARGIN_K: f64 = 15.0;
 ///
 /// ```
 /// use modest_ohm::size;
-/// use modest_ohm::units::{Amps, Celsius, Fraction, KelvinsPerWatt, Volts};
+/// use modest_ohm::units::{Amps, Celsius, Fraction, KelvinsPerWatt, Range, Volts};
 /// let r = size::regulator(&size::RegulatorNeed {
-///     input: (Volts::new(11.4), Volts::new(12.6)),
+///     input: Range::new(Volts::new(11.4), Volts::new(12.6)),
 ///     output: Volts::new(5.0),
 ///     current: Amps::new(0.3),
 ///     ambient: Celsius::new(25.0),
@@ -68,18 +69,18 @@ pub(crate) const MARGIN_K: f64 = 15.0;
 #[must_use]
 pub fn regulator(need: &RegulatorNeed) -> RegulatorHeat {
     let least_input = need.output + need.dropout;
-    let above = (need.input.1 - need.output).get().max(0.0);
+    let above = (need.input.high - need.output).get().max(0.0);
     let linear_heat = Watts::new(above * need.current.get());
     let room = need.limit.get() - MARGIN_K - need.ambient.get();
     let out = need.output * need.current;
     let efficiency = need.efficiency.get().clamp(0.01, 1.0);
     RegulatorHeat {
         least_input,
-        regulates: need.input.0 >= least_input,
+        regulates: need.input.low >= least_input,
         linear_heat,
         junction: Celsius::new(need.ambient.get() + linear_heat.get() * need.theta.get()),
         theta_needed: (room > 0.0 && linear_heat.get() > 0.0).then(|| KelvinsPerWatt::new(room / linear_heat.get())),
         switching_heat: Watts::new(out.get() * (1.0 / efficiency - 1.0)),
-        switching_input: Amps::new(out.get() / (efficiency * need.input.0.get().max(1e-9))),
+        switching_input: Amps::new(out.get() / (efficiency * need.input.low.get().max(1e-9))),
     }
 }

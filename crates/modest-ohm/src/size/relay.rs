@@ -1,5 +1,6 @@
 //! A relay: whether its coil pulls in and stands its volts, and what its contacts switch.
 
+use crate::quantity::range::Range;
 use crate::quantity::units::{Amps, Celsius, Fraction, Volts};
 use crate::verdict::compare::{at_least, at_most, exceeds};
 
@@ -13,7 +14,7 @@ pub struct CoilNeed {
     /// The coil's rated volts.
     pub rated: Volts,
     /// What arrives at it, at the least and at the most, what drives it taken off.
-    pub gets: (Volts, Volts),
+    pub gets: Range<Volts>,
     /// The share of its rated volts at which it surely pulls in, cold.
     pub pull_in: Fraction,
     /// The share that it stands.
@@ -40,10 +41,10 @@ pub struct CoilState {
 /// reference, "Switching stages").
 ///
 /// ```
-/// use modest_ohm::units::{Celsius, Fraction, Volts};
+/// use modest_ohm::units::{Celsius, Fraction, Range, Volts};
 /// use modest_ohm::size::{CoilNeed, coil};
 /// let state = coil(CoilNeed {
-///     rated: Volts::new(5.0), gets: (Volts::new(3.65), Volts::new(4.5)), pull_in: Fraction::new(0.75),
+///     rated: Volts::new(5.0), gets: Range::new(Volts::new(3.65), Volts::new(4.5)), pull_in: Fraction::new(0.75),
 ///     most: Fraction::new(1.3), warm: Celsius::new(23.0),
 /// });
 /// assert_eq!(state.pulls_in, Volts::new(3.75));
@@ -57,8 +58,8 @@ pub fn coil(need: CoilNeed) -> CoilState {
     CoilState {
         pulls_in: Volts::new(pulls_in),
         stands: Volts::new(stands),
-        enough: at_least(need.gets.0.get(), pulls_in),
-        too_much: exceeds(need.gets.1.get(), stands),
+        enough: at_least(need.gets.low.get(), pulls_in),
+        too_much: exceeds(need.gets.high.get(), stands),
     }
 }
 
@@ -109,7 +110,7 @@ const ABOVE_V: f64 = 48.0;
 /// What a contact may switch at direct volts; `None` where nothing is promised: above 48 V.
 ///
 /// ```
-/// use modest_ohm::units::{Amps, Volts};
+/// use modest_ohm::units::{Amps, Range, Volts};
 /// use modest_ohm::size::{ContactLoad, contact_dc};
 /// let may = |v| contact_dc(Amps::new(10.0), Volts::new(30.0), Volts::new(v), ContactLoad::Motor);
 /// assert_eq!(may(12.0), Some(Amps::new(2.5)));

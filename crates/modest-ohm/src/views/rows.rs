@@ -7,6 +7,7 @@ use crate::network::layout::Terminals;
 use crate::network::layout::{BoardAt, ConverterAt, DemandAt};
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::scenario_name::Scenario;
+use crate::quantity::range::Range;
 use crate::quantity::units::{Amps, Celsius, Fraction, Metres, Volts, Watts};
 use crate::review::Review;
 use crate::solved::heat::air_of_run_c;
@@ -211,7 +212,8 @@ impl Review {
             lowest_at: Metres::new(strip.position_m(solved.lowest.1)),
             lowest_index: solved.lowest.1,
             highest: Volts::new(solved.highest_v),
-            ends: (Volts::new(solved.first_v), Volts::new(solved.last_v)),
+            first: Volts::new(solved.first_v),
+            last: Volts::new(solved.last_v),
             first_minus: Volts::new(solved.minus_first),
             below_full: solved.below_full,
             copper_loss: Watts::new(solved.copper_w),
@@ -228,7 +230,7 @@ impl Review {
             feeds: feeds.collect(),
             unit: strip.unit(),
             works: strip.pixel.works.as_ref().map(|v| v.typical),
-            sheet: strip.pixel.sheet.as_ref().map(|v| (v.low, v.high)),
+            sheet: strip.pixel.sheet.as_ref().map(|v| Range::new(v.low, v.high)),
         })
     }
 

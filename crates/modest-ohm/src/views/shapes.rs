@@ -1,5 +1,6 @@
 //! What the rows of tables hold: nodes, conductors, converters, totals, strips, loads, signal links.
 
+use crate::quantity::range::Range;
 use crate::quantity::units::{Amps, Celsius, Fraction, Metres, Volts, Watts};
 use crate::verdict::severity::Severity;
 
@@ -155,8 +156,10 @@ pub struct StripRow {
     pub lowest_index: usize,
     /// Highest pixel voltage.
     pub highest: Volts,
-    /// First and last pixel's volts.
-    pub ends: (Volts, Volts),
+    /// The voltage of the first pixel.
+    pub first: Volts,
+    /// The voltage of the last pixel.
+    pub last: Volts,
     /// − of the first pixel against 0 V.
     pub first_minus: Volts,
     /// Pixels that draw less than their full current.
@@ -182,7 +185,7 @@ pub struct StripRow {
     /// It works from here on.
     pub works: Option<Volts>,
     /// The range of its sheet.
-    pub sheet: Option<(Volts, Volts)>,
+    pub sheet: Option<Range<Volts>>,
 }
 
 /// One pixel of a profile.

@@ -2,7 +2,7 @@
 //! typed in here; and every way in which a discharge ends.
 
 use modest_ohm::review::{DischargeEnd, RuntimeRow};
-use modest_ohm::units::{Seconds, Volts, Watts};
+use modest_ohm::units::{Range, Seconds, Volts, Watts};
 use modest_ohm::{Plan, Review, Severity, size};
 
 /// A class of cell: EMF at 100, 75, 50, 25, 10, 0 % of charge, Ω full and empty, Ah at a current.
@@ -120,7 +120,7 @@ fn sized_batteries_keep_what_they_promise() {
         for class in &CLASSES {
             let need = size::BatteryNeed {
                 power: Watts::new(watts),
-                volts: (Volts::new(least), Volts::new(most)),
+                volts: Range::new(Volts::new(least), Volts::new(most)),
                 time: Seconds::new(hours * 3600.0),
                 cell_ah: None,
             };
@@ -155,7 +155,7 @@ fn sized_batteries_keep_what_they_promise() {
 fn why_no_battery_does_it() {
     let need = |watts: f64, least: f64, most: f64| size::BatteryNeed {
         power: Watts::new(watts),
-        volts: (Volts::new(least), Volts::new(most)),
+        volts: Range::new(Volts::new(least), Volts::new(most)),
         time: Seconds::new(3600.0),
         cell_ah: None,
     };

@@ -40,7 +40,7 @@ fn answers(function: &str, a: &Value) -> Vec<(&'static str, Value)> {
             let guarded = size::wire_protection(&WireProtection {
                 prospective: amps("prospective_a"),
                 far: amps("prospective_a"),
-                limit: of("limit_low_a").map(|lo| (Amps::new(lo), amps("limit_high_a"))),
+                limit: of("limit_low_a").map(|lo| modest_ohm::units::Range::new(Amps::new(lo), amps("limit_high_a"))),
                 fuse: of("fuse_rating").map(|r| (Amps::new(r), of("opens_from").unwrap())),
                 ampacity_factor: of("ampacity_factor").unwrap(),
                 ampacity: amps("ampacity_a"),
@@ -222,7 +222,7 @@ proptest! {
     fn what_flows_for_ever_is_the_most_that_nothing_stops(lo in 0.5f64..30.0, spread in 1.0f64..2.0, rating in prop::option::of(0.5f64..40.0), ampacity in 0.5f64..40.0) {
         let hi = lo * spread;
         let guarded = size::wire_protection(&WireProtection {
-            prospective: Amps::new(1000.0), far: Amps::new(1000.0), limit: Some((Amps::new(lo), Amps::new(hi))),
+            prospective: Amps::new(1000.0), far: Amps::new(1000.0), limit: Some(modest_ohm::units::Range::new(Amps::new(lo), Amps::new(hi))),
             fuse: rating.map(|r| (Amps::new(r), 1.35)), ampacity_factor: 1.0, ampacity: Amps::new(ampacity),
         });
         let stays = |i: f64| i <= hi && rating.is_none_or(|r| i <= 1.35 * r);

@@ -1,9 +1,10 @@
 //! LEDs, dividers, pulls and levels: the case files, the standard's series, and every pair of resistors tried by hand.
 
 use modest_ohm::size::{
-    self, BusPull, DividerLimits, DividerNeed, LedNeed, LevelNeed, PullNeed, ResistorHeat, Series, Values,
+    self, BusPull, DividerLimits, DividerNeed, LedNeed, LevelNeed, LevelThreshold, PullNeed, ResistorHeat, Series,
+    Values,
 };
-use modest_ohm::units::{Amps, Fraction, Hertz, Metres, Ohms, Volts, Watts};
+use modest_ohm::units::{Amps, Fraction, Hertz, Metres, Nominal, Ohms, Range, Volts, Watts};
 use serde_json::Value;
 
 fn case(id: &str) -> Value {
@@ -42,10 +43,10 @@ fn p06_led_resistor() {
     questions("p06-led-resistor", |a, what| {
         let vf = num(a, "vf");
         let need = LedNeed {
-            supply: (Volts::new(num(a, "vs")), Volts::new(num(a, "vs_max"))),
-            vf: (Volts::new(vf), Volts::new(vf * num(a, "vf_factor"))),
-            diode: (Volts::new(num(a, "vdiode")), Volts::new(num(a, "vdiode_min"))),
-            pin: (Ohms::new(num(a, "r_out")), Ohms::new(num(a, "r_out_worst"))),
+            supply: Nominal::new(Volts::new(num(a, "vs")), Volts::new(num(a, "vs_max"))),
+            vf: Nominal::new(Volts::new(vf), Volts::new(vf * num(a, "vf_factor"))),
+            diode: Nominal::new(Volts::new(num(a, "vdiode")), Volts::new(num(a, "vdiode_min"))),
+            pin: Nominal::new(Ohms::new(num(a, "r_out")), Ohms::new(num(a, "r_out_worst"))),
             current: Amps::new(num(a, "i")),
             most: None,
             tolerance: Fraction::new(num(a, "r_tol")),
@@ -72,7 +73,7 @@ fn p06_led_resistor() {
 fn p08_divider() {
     questions("p08-divider", |a, what| {
         let need = DividerNeed {
-            input: (Volts::new(num(a, "vin_min")), Volts::new(num(a, "vin_max"))),
+            input: Range::new(Volts::new(num(a, "vin_min")), Volts::new(num(a, "vin_max"))),
             tolerance: Fraction::new(num(a, "tol")),
             most: Volts::new(num(a, "pin_max")),
             least: Volts::new(num(a, "vih")),
@@ -148,10 +149,10 @@ fn values_over_decades() {
 
 fn led_need(current: f64) -> LedNeed {
     LedNeed {
-        supply: (Volts::new(5.0), Volts::new(5.25)),
-        vf: (Volts::new(2.0), Volts::new(1.8)),
-        diode: (Volts::new(0.3), Volts::new(0.2)),
-        pin: (Ohms::new(40.0), Ohms::new(30.0)),
+        supply: Nominal::new(Volts::new(5.0), Volts::new(5.25)),
+        vf: Nominal::new(Volts::new(2.0), Volts::new(1.8)),
+        diode: Nominal::new(Volts::new(0.3), Volts::new(0.2)),
+        pin: Nominal::new(Ohms::new(40.0), Ohms::new(30.0)),
         current: Amps::new(current),
         most: None,
         tolerance: Fraction::new(0.05),
@@ -233,7 +234,7 @@ fn dividers_against_every_pair() {
         for tolerance in [0.0, 0.01, 0.05] {
             let (low, high) = (9.0 + n as f64 * 0.3, 14.8);
             let need = DividerNeed {
-                input: (Volts::new(low), Volts::new(high)),
+                input: Range::new(Volts::new(low), Volts::new(high)),
                 tolerance: Fraction::new(tolerance),
                 most: Volts::new(most),
                 least: Volts::new(least),
@@ -273,8 +274,8 @@ fn dividers_against_every_pair() {
 #[test]
 fn pulls_at_their_ends() {
     let need = PullNeed {
-        rail: (Volts::new(3.2), Volts::new(3.4)),
-        thresholds: (Volts::new(0.8), Volts::new(2.4)),
+        rail: Range::new(Volts::new(3.2), Volts::new(3.4)),
+        thresholds: Range::new(Volts::new(0.8), Volts::new(2.4)),
         contact: Ohms::new(500.0),
         closed: Volts::new(0.1),
         leak: Amps::new(10e-6),
@@ -315,11 +316,11 @@ fn pulls_at_their_ends() {
 
 fn level(sender: (f64, f64), receiver: (f64, f64)) -> LevelNeed {
     LevelNeed {
-        sender: (Volts::new(sender.0), Volts::new(sender.1)),
+        sender: Range::new(Volts::new(sender.0), Volts::new(sender.1)),
         sender_ohms: Ohms::new(33.0),
-        receiver: (Volts::new(receiver.0), Volts::new(receiver.1)),
-        vih: (Volts::new(0.0), Fraction::new(0.7)),
-        vil: (Volts::new(0.0), Fraction::new(0.3)),
+        receiver: Range::new(Volts::new(receiver.0), Volts::new(receiver.1)),
+        vih: LevelThreshold { volts: Volts::new(0.0), share: Fraction::new(0.7) },
+        vil: LevelThreshold { volts: Volts::new(0.0), share: Fraction::new(0.3) },
         most: None,
         shift: Volts::new(0.0),
         rate: Hertz::new(10e3),
@@ -343,7 +344,7 @@ fn ways_between_levels() {
     let up = level((3.2, 3.4), (4.75, 5.25));
     assert_eq!(works(&up), ["hct-buffer", "fet-two-way"]);
     let straight = &ways(&up)[0];
-    assert!((straight.margins.0.get() - (3.1 - 3.675)).abs() < 1e-12);
+    assert!((straight.high_margin.get() - (3.1 - 3.675)).abs() < 1e-12);
     // At 800 kHz 10 kΩ and 47.5 pF rise in 1.05 µs, half a period is 0.625 µs.
     assert_eq!(works(&LevelNeed { rate: Hertz::new(800e3), ..up }), ["hct-buffer"]);
     // Both ways only the FET does.

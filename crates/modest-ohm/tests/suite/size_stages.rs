@@ -5,7 +5,9 @@ use modest_ohm::size::{
     self, BaseNeed, BridgeLack, BridgeNeed, CoilNeed, ContactLoad, GateNeed, GateVerdict, ReleaseNeed, Saturates,
     Series, SwitchingNeed, TransistorNeed, Values,
 };
-use modest_ohm::units::{Amps, Celsius, Coulombs, Fraction, Henries, Hertz, KelvinsPerWatt, Ohms, Seconds, Volts};
+use modest_ohm::units::{
+    Amps, Celsius, Coulombs, Fraction, Henries, Hertz, KelvinsPerWatt, Ohms, Range, Seconds, Volts,
+};
 use serde_json::Value;
 
 fn num(v: &Value, key: &str) -> f64 {
@@ -17,7 +19,7 @@ fn base_of_case(a: &Value, what: &str) -> Value {
     let need = BaseNeed {
         vdd: Volts::new(num(a, "vdd")),
         pin: Ohms::new(num(a, "r_out")),
-        vbe: (vbe, vbe),
+        vbe: Range::exactly(vbe),
         current: Amps::new(num(a, "ic")),
         ratio: num(a, "ratio"),
         pin_recommended: Amps::new(num(a, "pin_recommended_a")),
@@ -98,7 +100,7 @@ fn base_resistors_by_trying_all() {
         let need = BaseNeed {
             vdd: Volts::new(vdd),
             pin: Ohms::new(pin),
-            vbe: (Volts::new(vbe.0), Volts::new(vbe.1)),
+            vbe: Range::new(Volts::new(vbe.1), Volts::new(vbe.0)),
             current: Amps::new(amps),
             ratio,
             pin_recommended: Amps::new(limit),
@@ -337,7 +339,7 @@ fn flyback_classes_by_their_limits() {
 fn relays_warm_and_cold() {
     let need = |least: f64, most: f64, warm: f64| CoilNeed {
         rated: Volts::new(12.0),
-        gets: (Volts::new(least), Volts::new(most)),
+        gets: Range::new(Volts::new(least), Volts::new(most)),
         pull_in: Fraction::new(0.75),
         most: Fraction::new(1.3),
         warm: Celsius::new(warm),
@@ -364,10 +366,12 @@ fn relays_warm_and_cold() {
 #[test]
 fn bridges_by_hand() {
     let need = BridgeNeed {
-        supply: (Volts::new(11.4), Volts::new(12.6)),
-        drop: (Volts::new(1.5), Ohms::new(1.7)),
-        range: (Volts::new(5.0), Volts::new(46.0)),
-        carries: (Amps::new(2.0), Amps::new(3.0)),
+        supply: Range::new(Volts::new(11.4), Volts::new(12.6)),
+        drop: Volts::new(1.5),
+        drop_ohms: Ohms::new(1.7),
+        range: Range::new(Volts::new(5.0), Volts::new(46.0)),
+        carries: Amps::new(2.0),
+        carries_briefly: Amps::new(3.0),
         runs: Amps::new(1.0),
         stall: Amps::new(1.4),
         reverses: true,
@@ -382,8 +386,8 @@ fn bridges_by_hand() {
     assert!((11.4 - at_2.leaves.get() - 4.9).abs() < 1e-12);
     use BridgeLack::{Moment, Runs, Stall, TooLittleSupply, TooMuchSupply};
     for (changed, want) in [
-        (BridgeNeed { supply: (need.supply.0, Volts::new(46.5)), ..need }, TooMuchSupply),
-        (BridgeNeed { supply: (Volts::new(4.9), need.supply.1), ..need }, TooLittleSupply),
+        (BridgeNeed { supply: Range::new(need.supply.low, Volts::new(46.5)), ..need }, TooMuchSupply),
+        (BridgeNeed { supply: Range::new(Volts::new(4.9), need.supply.high), ..need }, TooLittleSupply),
         (BridgeNeed { runs: Amps::new(2.04), ..need }, Runs),
         (BridgeNeed { stall: Amps::new(1.53), ..need }, Moment),
         (BridgeNeed { stall: Amps::new(2.04), reverses: false, ..need }, Stall),

@@ -1,8 +1,8 @@
 //! What the size functions choose, against every value there is: by the volts and currents of the branch at all its corners,
 //! not by the formulas that choose.
 
-use modest_ohm::size::{self, LedNeed, LevelNeed, PullNeed, Series, Values};
-use modest_ohm::units::{Amps, Fraction, Hertz, Metres, Ohms, Volts, Watts};
+use modest_ohm::size::{self, LedNeed, LevelNeed, LevelThreshold, PullNeed, Series, Values};
+use modest_ohm::units::{Amps, Fraction, Hertz, Metres, Nominal, Ohms, Range, Volts, Watts};
 use proptest::prelude::*;
 
 /// All corners of n figures, each at its low (0) or its high end (1).
@@ -30,10 +30,10 @@ prop_compose! {
         pin in prop_oneof![Just(0.0), 20.0..100.0f64], current in 0.5e-3..0.03f64, most in prop::option::of(1.0..1.6f64), tolerance in 0.0..0.2f64,
     ) -> LedNeed {
         LedNeed {
-            supply: (Volts::new(supply), Volts::new(supply * (1.0 + up))),
-            vf: (Volts::new(vf), Volts::new(vf * (1.0 - vf_down))),
-            diode: (Volts::new(diode), Volts::new(diode * 0.8)),
-            pin: (Ohms::new(pin), Ohms::new(pin * 0.7)),
+            supply: Nominal::new(Volts::new(supply), Volts::new(supply * (1.0 + up))),
+            vf: Nominal::new(Volts::new(vf), Volts::new(vf * (1.0 - vf_down))),
+            diode: Nominal::new(Volts::new(diode), Volts::new(diode * 0.8)),
+            pin: Nominal::new(Ohms::new(pin), Ohms::new(pin * 0.7)),
             current: Amps::new(current),
             most: most.map(|m| Amps::new(current * m)),
             tolerance: Fraction::new(tolerance),
@@ -52,19 +52,19 @@ proptest! {
         let all: Vec<f64> = if few { series.values(47.0, 2200.0) } else { series.values(1.0, 1e7) };
         let values = if few { Values::of_list(all.iter().map(|o| Ohms::new(*o))) } else { Values::of_series(series) };
         let fits = |ohms: f64, slack: f64| {
-            let nominal = branch_amps(need.supply.0.get(), need.diode.0.get() + need.vf.0.get(), ohms + need.pin.0.get());
+            let nominal = branch_amps(need.supply.nominal.get(), need.diode.nominal.get() + need.vf.nominal.get(), ohms + need.pin.nominal.get());
             let pair = |p: (f64, f64), at: usize| if at == 0 { p.0 } else { p.1 };
             let worst = corners(4).map(|c| {
-                let drops = pair((need.diode.0.get(), need.diode.1.get()), c[1]) + pair((need.vf.0.get(), need.vf.1.get()), c[2]);
+                let drops = pair((need.diode.nominal.get(), need.diode.worst.get()), c[1]) + pair((need.vf.nominal.get(), need.vf.worst.get()), c[2]);
                 let t = need.tolerance.get();
                 let resistor = ohms * pair((1.0 - t, 1.0 + t), c[3]);
-                branch_amps(pair((need.supply.0.get(), need.supply.1.get()), c[0]), drops, resistor + need.pin.1.get())
+                branch_amps(pair((need.supply.nominal.get(), need.supply.worst.get()), c[0]), drops, resistor + need.pin.worst.get())
             }).fold(0.0, f64::max);
             nominal <= need.current.get() * (1.0 + slack) && need.most.is_none_or(|m| worst <= m.get() * (1.0 + slack))
         };
         let found = size::led(&need, &values);
         // A branch that cannot carry the wanted current has no answer, though any resistor is small enough.
-        let lit = branch_amps(need.supply.0.get(), need.diode.0.get() + need.vf.0.get(), need.pin.0.get().max(1e-9));
+        let lit = branch_amps(need.supply.nominal.get(), need.diode.nominal.get() + need.vf.nominal.get(), need.pin.nominal.get().max(1e-9));
         if lit <= need.current.get() {
             prop_assert!(found.chosen.is_none() || lit > need.current.get() * (1.0 - 1e-9));
         } else if let Some(chosen) = found.chosen {
@@ -91,8 +91,8 @@ prop_compose! {
         most in 1e-3..20e-3f64, tolerance in 0.0..0.1f64,
     ) -> PullNeed {
         PullNeed {
-            rail: (Volts::new(rail * (1.0 - spread)), Volts::new(rail * (1.0 + spread))),
-            thresholds: (Volts::new(rail * vil), Volts::new(rail * vih)),
+            rail: Range::new(Volts::new(rail * (1.0 - spread)), Volts::new(rail * (1.0 + spread))),
+            thresholds: Range::new(Volts::new(rail * vil), Volts::new(rail * vih)),
             contact: Ohms::new(contact),
             closed: Volts::new(closed),
             leak: Amps::new(leak),
@@ -106,7 +106,7 @@ prop_compose! {
 /// What a line does with a pull, by its currents: the volts at the line are found from what flows into it and out of it.
 fn pull_does(need: &PullNeed, nominal: f64, slack: f64) -> bool {
     corners(2).all(|c| {
-        let rail = if c[0] == 0 { need.rail.0.get() } else { need.rail.1.get() };
+        let rail = if c[0] == 0 { need.rail.low.get() } else { need.rail.high.get() };
         let ohms = nominal * if c[1] == 0 { 1.0 - need.tolerance.get() } else { 1.0 + need.tolerance.get() };
         // Closed: the same current through both, from the rail to what is left at the contact.
         let (mut low, mut high) = (need.closed.get(), rail.max(need.closed.get()));
@@ -116,8 +116,8 @@ fn pull_does(need: &PullNeed, nominal: f64, slack: f64) -> bool {
         }
         let amps = (rail - low) / ohms;
         let open = rail - need.leak.get() * ohms;
-        low <= need.thresholds.0.get() + slack
-            && open >= need.thresholds.1.get() - slack
+        low <= need.thresholds.low.get() + slack
+            && open >= need.thresholds.high.get() - slack
             && amps <= need.most.get() * (1.0 + slack)
             && amps >= need.wetting.get() * (1.0 - slack)
     })
@@ -133,7 +133,7 @@ proptest! {
         match found.chosen {
             Some(ohms) => {
                 prop_assert!(pull_does(&need, ohms.get(), 1e-7), "{ohms}: {found:?}");
-                let amps = (need.rail.1 - need.closed).get() / (ohms + need.contact).get();
+                let amps = (need.rail.high - need.closed).get() / (ohms + need.contact).get();
                 prop_assert!((found.current.get() - amps).abs() < 1e-12);
             }
             None => {
@@ -154,11 +154,11 @@ prop_compose! {
         rate in 1e2..2e6f64, length in 0.0..3.0f64, both_ways in any::<bool>(), tolerance in 0.0..0.1f64,
     ) -> LevelNeed {
         LevelNeed {
-            sender: (Volts::new(from * (1.0 - spread)), Volts::new(from * (1.0 + spread))),
+            sender: Range::new(Volts::new(from * (1.0 - spread)), Volts::new(from * (1.0 + spread))),
             sender_ohms: Ohms::new(33.0),
-            receiver: (Volts::new(to * (1.0 - spread)), Volts::new(to * (1.0 + spread))),
-            vih: (Volts::new(0.0), Fraction::new(vih)),
-            vil: (Volts::new(0.0), Fraction::new(vil)),
+            receiver: Range::new(Volts::new(to * (1.0 - spread)), Volts::new(to * (1.0 + spread))),
+            vih: LevelThreshold { volts: Volts::new(0.0), share: Fraction::new(vih) },
+            vil: LevelThreshold { volts: Volts::new(0.0), share: Fraction::new(vil) },
             most: None,
             shift: Volts::new(shift),
             rate: Hertz::new(rate),
@@ -190,19 +190,19 @@ proptest! {
             let farads = 10e-12 + 75e-12 * need.length.get();
             let half = 0.5 / need.rate.get();
             for c in corners(5) {
-                let pick = |p: (Volts, Volts), at: usize| if at == 0 { p.0.get() } else { p.1.get() };
+                let pick = |p: Range<Volts>, at: usize| if at == 0 { p.low.get() } else { p.high.get() };
                 let (from, to) = (pick(need.sender, c[0]), pick(need.receiver, c[1]));
                 let shift = if c[2] == 0 { -need.shift.get() } else { need.shift.get() };
                 let t = need.tolerance.get();
                 let (up, down) = (1.0 + if c[3] == 0 { -t } else { t }, 1.0 + if c[4] == 0 { -t } else { t });
-                let (vih, vil) = (need.vih.1.get() * to, need.vil.1.get() * to);
+                let (vih, vil) = (need.vih.share.get() * to, need.vil.share.get() * to);
                 // Seen from the receiver's ground.
                 let (high, low) = (from - 0.1 + shift, 0.1 + shift);
                 match way.way {
                     "straight" => {
                         prop_assert!(high >= vih && low <= vil, "{way:?}");
                         prop_assert!((from + shift - to - 0.6) / 33.0 <= 1e-3);
-                        prop_assert!(!need.both_ways || (to - 0.1 - shift >= need.vih.1.get() * from && (to - shift - from - 0.6) / 33.0 <= 1e-3));
+                        prop_assert!(!need.both_ways || (to - 0.1 - shift >= need.vih.share.get() * from && (to - shift - from - 0.6) / 33.0 <= 1e-3));
                     }
                     "resistor" => {
                         let r = resistors(&way.what)[0] * up;
@@ -213,7 +213,7 @@ proptest! {
                         let pair = resistors(&way.what);
                         let (a, b) = (pair[0] * up, pair[1] * down);
                         prop_assert!(high * b / (a + b) >= vih && low * b / (a + b) <= vil, "{way:?}");
-                        prop_assert!((from + shift) * b / (a + b) <= to.max(need.receiver.0.get()) + 0.3 + 1e-9, "{way:?}");
+                        prop_assert!((from + shift) * b / (a + b) <= to.max(need.receiver.low.get()) + 0.3 + 1e-9, "{way:?}");
                         prop_assert!(2.2 * pair[0] * pair[1] / (pair[0] + pair[1]) * farads <= half * (1.0 + 1e-9));
                     }
                     "hct-buffer" => {
@@ -227,7 +227,7 @@ proptest! {
                     }
                     "fet-two-way" => {
                         prop_assert!(to >= vih && 0.2 + shift <= vil && 2.2 * 10e3 * farads <= half, "{way:?}");
-                        prop_assert!(need.sender.1 != need.receiver.1);
+                        prop_assert!(need.sender.high != need.receiver.high);
                     }
                     other => panic!("{other}"),
                 }
@@ -240,12 +240,12 @@ proptest! {
 #[test]
 fn levels_in_both_directions() {
     let need = LevelNeed {
-        sender: (Volts::new(3.2), Volts::new(3.4)),
+        sender: Range::new(Volts::new(3.2), Volts::new(3.4)),
         sender_ohms: Ohms::new(33.0),
-        receiver: (Volts::new(4.75), Volts::new(5.25)),
+        receiver: Range::new(Volts::new(4.75), Volts::new(5.25)),
         // TTL: 2.0 and 0.8 V at any supply.
-        vih: (Volts::new(2.0), Fraction::new(0.0)),
-        vil: (Volts::new(0.8), Fraction::new(0.0)),
+        vih: LevelThreshold { volts: Volts::new(2.0), share: Fraction::new(0.0) },
+        vil: LevelThreshold { volts: Volts::new(0.8), share: Fraction::new(0.0) },
         most: None,
         shift: Volts::new(0.0),
         rate: Hertz::new(10e3),
@@ -258,13 +258,13 @@ fn levels_in_both_directions() {
     let straight = &ways(&need)[0];
     assert_eq!(straight.why_not.len(), 1);
     assert!(straight.why_not[0].starts_with("on the way back 43.9 mA goes through"), "{straight:?}");
-    assert!((straight.margins.0.get() - 1.1).abs() < 1e-12);
+    assert!((straight.high_margin.get() - 1.1).abs() < 1e-12);
     let working =
         |need: &LevelNeed| ways(need).into_iter().filter(size::LevelWay::works).map(|w| w.way).collect::<Vec<_>>();
     assert_eq!(working(&need), ["fet-two-way"]);
     // The FET rises to its rail: 3.2 − 2.0 V at the lower side is the smaller margin; down to 0.8 − 0.2 V.
     let fet = ways(&need).pop().unwrap();
-    assert!((fet.margins.0.get() - 1.2).abs() < 1e-12 && (fet.margins.1.get() - 0.6).abs() < 1e-12, "{fet:?}");
+    assert!((fet.high_margin.get() - 1.2).abs() < 1e-12 && (fet.low_margin.get() - 0.6).abs() < 1e-12, "{fet:?}");
     // Of one supply both ways go straight.
     assert_eq!(working(&LevelNeed { receiver: need.sender, ..need }), ["straight"]);
     // 800 kHz is too fast for 10 kΩ: 2.2 · 10 kΩ · 32.5 pF = 715 ns of 625 ns.

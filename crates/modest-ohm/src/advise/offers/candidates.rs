@@ -3,6 +3,7 @@
 use super::rig::Rig;
 use crate::advise::offers::{StagePassedOver, StageWish};
 use crate::catalogue::{Catalogue, Class};
+use crate::quantity::range::Range;
 use crate::quantity::units::{Amps, Ohms, Volts};
 use crate::size::base::{BaseNeed, base};
 use crate::size::flyback::flyback_class;
@@ -105,7 +106,7 @@ fn base_resistor(rig: &Rig, class: &Class, amps: f64, ratio: f64) -> Result<Ohms
     let need = BaseNeed {
         vdd: Volts::new(rig.vdd.0),
         pin: Ohms::new(rig.pin_ohms.high.get()),
-        vbe: (Volts::new(vbe.0), Volts::new(vbe.1)),
+        vbe: Range::new(Volts::new(vbe.1), Volts::new(vbe.0)),
         current: Amps::new(amps),
         ratio,
         // The resistor may be 5 % less, and the pin's supply at its highest.

@@ -5,6 +5,7 @@ use crate::findings::draft::Draft;
 use crate::findings::evidence::Evidence;
 use crate::findings::sink::Sink;
 use crate::plan::wiring::scenario_name::Scenario;
+use crate::quantity::range::Range;
 use crate::quantity::units::{Celsius, Volts};
 use crate::size::relay::CoilNeed;
 use crate::solved::outcome::Outcome;
@@ -36,7 +37,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let (got, top) = (Volts::new(-least), Volts::new(most));
         let state = crate::size::relay::coil(CoilNeed {
             rated: coil.typical,
-            gets: (got, top),
+            gets: Range::new(got, top),
             pull_in: relay.pull_in.high,
             most: relay.most.low,
             warm: Celsius::new(plan.warmest_c() + relay.coil_rise.high.get()),

@@ -5,6 +5,7 @@ use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
 use crate::plan::driver::figures::{Transistor, needed_at};
 use crate::quantity::figure::Origin;
+use crate::quantity::range::Range;
 use crate::quantity::units::{Amps, Fraction, Ohms, Volts};
 use crate::size::base::{BaseNeed, GOOD_OVERDRIVE, LEAST_OVERDRIVE, Saturates, base};
 use crate::size::series::Series;
@@ -122,7 +123,7 @@ fn cures(
     let need = BaseNeed {
         vdd: Volts::new(volts),
         pin: Ohms::new(drive.ohms.1),
-        vbe: (t.vbe.high, t.vbe.low),
+        vbe: Range::new(t.vbe.low, t.vbe.high),
         current: collector,
         ratio,
         pin_recommended: pin.low,

@@ -6,6 +6,7 @@ use crate::derived::input_margin::pairs as input_pairs;
 use crate::derived::level_margin::MARGIN_V;
 use crate::plan::kinds::input::{Divider, Input, Source as InputSource};
 use crate::quantity::figure::{Figure, Origin};
+use crate::quantity::range::Range;
 use crate::quantity::units::{Amps, Fraction, Ohms, Volts};
 use crate::size::divider::{DividerLimits, DividerNeed, DividerSize, divider};
 use crate::size::series::Series;
@@ -42,7 +43,7 @@ pub(crate) fn pair(context: &Context<'_>, input: &Input) -> Option<String> {
     };
     let alone = TOLERANCES.into_iter().find_map(|t| {
         let need = DividerNeed {
-            input: (Volts::new(from), Volts::new(volts.1)),
+            input: Range::new(Volts::new(from), Volts::new(volts.1)),
             tolerance: Fraction::new(t),
             most: Volts::new(most),
             least: Volts::new(least),
@@ -67,7 +68,7 @@ fn clamped(context: &Context<'_>, input: &Input, volts: (f64, f64), least: f64) 
     // A diode of 5 % that does not hold what is to be read as high.
     let zener = ZENER_V.into_iter().find(|z| z * (1.0 - t) >= least * 1.02)?;
     let need = DividerNeed {
-        input: (Volts::new(volts.0), Volts::new(volts.1)),
+        input: Range::new(Volts::new(volts.0), Volts::new(volts.1)),
         tolerance: Fraction::new(t),
         most: Volts::new(1.5 * least * volts.1 / volts.0.max(1e-3)),
         least: Volts::new(least),

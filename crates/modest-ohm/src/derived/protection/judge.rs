@@ -8,6 +8,7 @@ use crate::plan::model::Plan;
 use crate::plan::wiring::cable::Cable;
 use crate::plan::wiring::feed::NodeId;
 use crate::plan::wiring::fuse::Fuse;
+use crate::quantity::range::Range;
 use crate::quantity::units::Amps;
 use crate::size::fuse::{Guarded, WireProtection, wire_protection};
 use crate::topology::conductors::{cable_of, fuse_of};
@@ -200,7 +201,7 @@ fn judge(plan: &Plan, run: Run, (wire, cable): (Wire, &Cable), ways: &[Way]) -> 
     let guarded = wire_protection(&WireProtection {
         prospective: Amps::new(flow.most_a),
         far: Amps::new(flow.least_a),
-        limit: flow.limits.map(|(lo, hi)| (Amps::new(lo), Amps::new(hi))),
+        limit: flow.limits.map(|(lo, hi)| Range::new(Amps::new(lo), Amps::new(hi))),
         fuse: flow.fuse.map(|(rating, opens_from, _)| (Amps::new(rating), opens_from)),
         ampacity_factor: flow.fuse.map_or(1.0, |(_, _, factor)| factor),
         ampacity: Amps::new(wire.ampacity_a),
