@@ -51,7 +51,7 @@ pub fn base(args: &SizeBase) -> Result<SizeAnswer, String> {
             supply,
             load: Ohms::new((supply.get() / args.current.get()).max(1e-6)),
         };
-        return Ok(size_transistor(&need, &size::transistor(need), args.recommended));
+        return Ok(size_transistor(&need, &size::transistor(&need), args.recommended));
     }
     let need = BaseNeed {
         vdd: args.vdd,
@@ -61,7 +61,7 @@ pub fn base(args: &SizeBase) -> Result<SizeAnswer, String> {
         ratio,
         pin_recommended: args.recommended,
     };
-    let sized = size::base(need, &choice);
+    let sized = size::base(&need, &choice);
     Ok(size_base(&need, &sized))
 }
 
@@ -106,7 +106,7 @@ pub fn gate(args: &SizeGate) -> Result<SizeAnswer, String> {
     let charge = class.as_ref().and_then(|c| c.figure::<Coulombs>("gate-charge"));
     let edges =
         args.pwm.zip(args.supply).zip(charge.zip(of("plateau"))).and_then(|((pwm, supply), (charge, plateau))| {
-            size::switching(SwitchingNeed {
+            size::switching(&SwitchingNeed {
                 gate_volts: args.gets,
                 plateau: plateau.typical,
                 gate_charge: charge.high,
@@ -117,7 +117,7 @@ pub fn gate(args: &SizeGate) -> Result<SizeAnswer, String> {
             })
         });
     let asked = GateAsked { need, stands: of("gate-maximum").map(|f| f.low), pwm: args.pwm, edges };
-    Ok(size_gate(&asked, size::gate(need)))
+    Ok(size_gate(&asked, size::gate(&need)))
 }
 
 /// `size flyback`.
@@ -147,8 +147,8 @@ pub fn flyback(args: &SizeFlyback) -> Result<SizeAnswer, String> {
             lets_go,
         })
     };
-    let plain = need(Volts::new(0.0)).map(|n| (n, size::release(n)));
-    let zener = args.zener.and_then(|z| need(z).map(|n| (z, size::release(n))));
+    let plain = need(Volts::new(0.0)).map(|n| (n, size::release(&n)));
+    let zener = args.zener.and_then(|z| need(z).map(|n| (z, size::release(&n))));
     Ok(size_flyback(args.current, args.pwm, class.as_ref(), plain.as_ref(), zener.as_ref()))
 }
 
@@ -169,7 +169,7 @@ pub fn relay(args: &SizeRelay) -> Result<SizeAnswer, String> {
         let (Some(rated), Some(rating)) = (class.figure::<Volts>("coil"), class.figure::<Amps>("current")) else {
             continue;
         };
-        let coil = size::coil(CoilNeed {
+        let coil = size::coil(&CoilNeed {
             rated: rated.typical,
             gets,
             pull_in: Fraction::new(0.75),
@@ -218,7 +218,7 @@ pub fn bridge(args: &SizeBridge) -> Result<SizeAnswer, String> {
             ambient,
         };
         let limit = class.figure::<Celsius>("junction").map_or(Celsius::new(150.0), |f| f.low);
-        tried.push(BridgeTried { class: class.name, need, state: size::bridge(need), limit });
+        tried.push(BridgeTried { class: class.name, need, state: size::bridge(&need), limit });
     }
     Ok(size_bridge(args.wants, &tried))
 }

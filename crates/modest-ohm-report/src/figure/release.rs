@@ -79,7 +79,7 @@ fn without(svg: &mut Svg, row: &ReleaseRow, need: &ReleaseNeed) {
     let plain = Type { size: 16.0, bold: false, colour: TEXT, anchor: Anchor::Start };
     let bad = Type { bold: true, colour: MARK, ..plain };
     svg.text((24.0, 130.0), "Nothing shows a path for this current.", &bad);
-    let energy = release(*need).energy;
+    let energy = release(need).energy;
     svg.text((24.0, 165.0), &format!("{} flow as it is let go: {energy} in the winding.", need.current), &plain);
     let end = match row.breaks_down {
         Some((energy, volts)) => format!("The switch breaks down at its {volts} and takes {energy}, each time."),
@@ -95,7 +95,7 @@ fn without(svg: &mut Svg, row: &ReleaseRow, need: &ReleaseNeed) {
 
 fn chart(svg: &mut Svg, need: &ReleaseNeed, quick: &ReleaseNeed) {
     let [left, top, right, bottom] = CHART;
-    let (own, other) = (release(*need), release(*quick));
+    let (own, other) = (release(need), release(quick));
     let span = (own.time.get() * 1.6).min(own.until_still.get()).max(other.until_still.get() * 1.1).max(1e-9);
     let (scale, unit) = unit_of(span);
     let x = Axis::new((0.0, span * scale), (left, right));
@@ -131,7 +131,7 @@ fn chart(svg: &mut Svg, need: &ReleaseNeed, quick: &ReleaseNeed) {
     let curve = |n: &ReleaseNeed| -> Vec<(f64, f64)> {
         let point = |k: usize| {
             let t = span * k as f64 / POINTS as f64;
-            (x.place(t * scale), y.place(current_after(*n, Seconds::new(t)).get()))
+            (x.place(t * scale), y.place(current_after(n, Seconds::new(t)).get()))
         };
         (0..=POINTS).map(point).collect()
     };
@@ -160,12 +160,12 @@ fn aside(svg: &mut Svg, row: &ReleaseRow, need: &ReleaseNeed, quick: &ReleaseNee
     say(svg, "As it is let go", &head(TEXT), 0.0);
     say(svg, &format!("{} flow, {} of supply", need.current, need.supply), &plain, 24.0);
     say(svg, &format!("{} and {} of winding", need.ohms, need.inductance), &plain, 21.0);
-    let own = release(*need);
+    let own = release(need);
     say(svg, &format!("{} of energy", own.energy), &plain, 21.0);
     for (n, title, colour) in
         [(need, "As the plan has it", CURRENT), (quick, "With 24 V of Zener diode besides", OTHER)]
     {
-        let r = release(*n);
+        let r = release(n);
         say(svg, title, &head(colour), 42.0);
         say(svg, &format!("lets go after {}", r.time), &plain, 24.0);
         say(svg, &format!("nothing flows after {}", r.until_still), &plain, 21.0);

@@ -49,11 +49,11 @@ pub struct BaseSize {
 ///     ratio: 10.0,
 ///     pin_recommended: Amps::new(0.020),
 /// };
-/// let size = base(need, &Values::Series(Series::E12));
+/// let size = base(&need, &Values::Series(Series::E12));
 /// assert_eq!(size.chosen, Some(Ohms::new(470.0)));
 /// ```
 #[must_use]
-pub fn base(need: BaseNeed, values: &Values) -> BaseSize {
+pub fn base(need: &BaseNeed, values: &Values) -> BaseSize {
     let (large, small) = (need.vbe.high.get(), need.vbe.low.get());
     let wanted = need.current.get() / need.ratio;
     let exact = Ohms::new((need.vdd.get() - large) / wanted.max(1e-12) - need.pin.get());
@@ -155,7 +155,7 @@ pub struct TransistorState {
 /// ```
 /// use modest_ohm::units::{Amps, Ohms, Range, Volts};
 /// use modest_ohm::size::{Saturates, TransistorNeed, transistor};
-/// let state = transistor(TransistorNeed {
+/// let state = transistor(&TransistorNeed {
 ///     vdd: Volts::new(5.0), pin: Ohms::new(40.0), vbe: Volts::new(0.7), base: Ohms::new(1000.0),
 ///     current: Amps::new(0.07), hfe: 50.0, saturation: Volts::new(0.3),
 ///     supply: Volts::new(12.0), load: Ohms::new(170.0),
@@ -163,7 +163,7 @@ pub struct TransistorState {
 /// assert_eq!(state.verdict, Saturates::Pass);
 /// ```
 #[must_use]
-pub fn transistor(need: TransistorNeed) -> TransistorState {
+pub fn transistor(need: &TransistorNeed) -> TransistorState {
     let base = ((need.vdd.get() - need.vbe.get()) / (need.base.get() + need.pin.get()).max(1e-9)).max(0.0);
     let wanted = need.current.get();
     let can = need.hfe * base;

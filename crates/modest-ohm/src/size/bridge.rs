@@ -75,12 +75,12 @@ const TWICE: f64 = 2.0;
 ///     range: Range::new(Volts::new(5.0), Volts::new(46.0)), carries: Amps::new(2.0), carries_briefly: Amps::new(3.0),
 ///     runs: Amps::new(1.0), stall: Amps::new(1.6), reverses: true, theta: None, ambient: Celsius::new(25.0),
 /// };
-/// let state = bridge(need);
+/// let state = bridge(&need);
 /// assert!((state.leaves.get() - 2.8).abs() < 1e-12);
 /// assert_eq!(state.why_not, Some(BridgeLack::Moment));
 /// ```
 #[must_use]
-pub fn bridge(need: BridgeNeed) -> BridgeState {
+pub fn bridge(need: &BridgeNeed) -> BridgeState {
     let runs = need.runs.get();
     let drop = need.drop.get() + need.drop_ohms.get() * runs;
     let heat = drop * runs;

@@ -55,11 +55,11 @@ const OF_RATING: f64 = 0.10;
 ///     volts: Volts::new(3.3), specified: Volts::new(10.0), threshold: Some(Volts::new(4.0)),
 ///     current: Amps::new(0.8), rating: Some(Amps::new(30.0)),
 /// };
-/// assert_eq!(gate(need), GateVerdict::Fault);
-/// assert_eq!(gate(GateNeed { specified: Volts::new(2.5), ..need }), GateVerdict::Pass);
+/// assert_eq!(gate(&need), GateVerdict::Fault);
+/// assert_eq!(gate(&GateNeed { specified: Volts::new(2.5), ..need }), GateVerdict::Pass);
 /// ```
 #[must_use]
-pub fn gate(need: GateNeed) -> GateVerdict {
+pub fn gate(need: &GateNeed) -> GateVerdict {
     if at_least(need.volts.get(), need.specified.get()) {
         return GateVerdict::Pass;
     }
@@ -104,14 +104,14 @@ pub struct Switching {
 /// ```
 /// use modest_ohm::units::{Amps, Coulombs, Hertz, Ohms, Volts};
 /// use modest_ohm::size::{SwitchingNeed, switching};
-/// let edges = switching(SwitchingNeed {
+/// let edges = switching(&SwitchingNeed {
 ///     gate_volts: Volts::new(5.0), plateau: Volts::new(2.5), gate_charge: Coulombs::new(10e-9),
 ///     ohms: Ohms::new(140.0), supply: Volts::new(12.0), current: Amps::new(2.0), pwm: Hertz::new(20e3),
 /// }).unwrap();
 /// assert!((edges.on.get() - 560e-9).abs() < 1e-12);
 /// ```
 #[must_use]
-pub fn switching(need: SwitchingNeed) -> Option<Switching> {
+pub fn switching(need: &SwitchingNeed) -> Option<Switching> {
     let over = need.gate_volts.get() - need.plateau.get();
     let charge = need.gate_charge.get() * need.ohms.get();
     if over <= 0.0 || need.plateau.get() <= 0.0 {

@@ -43,7 +43,7 @@ pub struct CoilState {
 /// ```
 /// use modest_ohm::units::{Celsius, Fraction, Range, Volts};
 /// use modest_ohm::size::{CoilNeed, coil};
-/// let state = coil(CoilNeed {
+/// let state = coil(&CoilNeed {
 ///     rated: Volts::new(5.0), gets: Range::new(Volts::new(3.65), Volts::new(4.5)), pull_in: Fraction::new(0.75),
 ///     most: Fraction::new(1.3), warm: Celsius::new(23.0),
 /// });
@@ -51,7 +51,7 @@ pub struct CoilState {
 /// assert!(!state.enough && !state.too_much);
 /// ```
 #[must_use]
-pub fn coil(need: CoilNeed) -> CoilState {
+pub fn coil(need: &CoilNeed) -> CoilState {
     let warmer = (need.warm.get() - SHEET_C).max(0.0);
     let pulls_in = need.pull_in.get() * need.rated.get() * (1.0 + COPPER * warmer);
     let stands = need.most.get() * need.rated.get();

@@ -38,7 +38,7 @@ pub struct Release {
 /// ```
 /// use modest_ohm::units::{Amps, Fraction, Henries, Ohms, Volts};
 /// use modest_ohm::size::{ReleaseNeed, release};
-/// let r = release(ReleaseNeed {
+/// let r = release(&ReleaseNeed {
 ///     supply: Volts::new(12.0), current: Amps::new(0.03), ohms: Ohms::new(400.0), inductance: Henries::new(0.4),
 ///     path: Volts::new(0.8), lets_go: Fraction::new(0.1),
 /// });
@@ -46,7 +46,7 @@ pub struct Release {
 /// assert!((r.time.get() - 1e-3 * (32.0f64 / 5.0).ln()).abs() < 1e-12);
 /// ```
 #[must_use]
-pub fn release(need: ReleaseNeed) -> Release {
+pub fn release(need: &ReleaseNeed) -> Release {
     let (i, r, l) = (need.current.get(), need.ohms.get().max(1e-9), need.inductance.get());
     let aside = need.path.get() / r;
     let left = need.lets_go.get() * i;
@@ -67,11 +67,11 @@ pub fn release(need: ReleaseNeed) -> Release {
 ///     supply: Volts::new(12.0), current: Amps::new(0.03), ohms: Ohms::new(400.0), inductance: Henries::new(0.4),
 ///     path: Volts::new(0.8), lets_go: Fraction::new(0.1),
 /// };
-/// assert_eq!(current_after(need, Seconds::new(0.0)), Amps::new(0.03));
-/// assert_eq!(current_after(need, Seconds::new(1.0)), Amps::new(0.0));
+/// assert_eq!(current_after(&need, Seconds::new(0.0)), Amps::new(0.03));
+/// assert_eq!(current_after(&need, Seconds::new(1.0)), Amps::new(0.0));
 /// ```
 #[must_use]
-pub fn current_after(need: ReleaseNeed, after: Seconds) -> Amps {
+pub fn current_after(need: &ReleaseNeed, after: Seconds) -> Amps {
     let r = need.ohms.get().max(1e-9);
     let aside = need.path.get() / r;
     let flows = (need.current.get() + aside) * (-after.get() * r / need.inductance.get().max(1e-15)).exp() - aside;

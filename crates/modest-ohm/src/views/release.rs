@@ -61,7 +61,7 @@ impl Review {
         let need = self.need(channel, index, load);
         let volts = path.and_then(|p| path_v(p, need.map_or(0.0, |n| n.supply.get())));
         let need = need.map(|n| ReleaseNeed { path: Volts::new(volts.unwrap_or(0.0)), ..n });
-        let release = need.filter(|_| volts.is_some()).map(release);
+        let release = need.filter(|_| volts.is_some()).map(|need| release(&need));
         let breaks_down = match (volts, need, stands) {
             (None, Some(need), Some(v)) => {
                 avalanche(need.inductance, need.current, need.supply, v).map(|energy| (energy, v))

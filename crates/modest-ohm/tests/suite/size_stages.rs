@@ -25,7 +25,7 @@ fn base_of_case(a: &Value, what: &str) -> Value {
         pin_recommended: Amps::new(num(a, "pin_recommended_a")),
     };
     let series = Series::ALL.into_iter().find(|s| s.count() as u64 == a["series"].as_u64().unwrap());
-    let size = size::base(need, &Values::Series(series.unwrap()));
+    let size = size::base(&need, &Values::Series(series.unwrap()));
     match what {
         "exact_ohm" => size.exact.get().into(),
         "chosen_ohm" => size.chosen.unwrap().get().into(),
@@ -36,7 +36,7 @@ fn base_of_case(a: &Value, what: &str) -> Value {
 }
 
 fn transistor_of_case(a: &Value, what: &str) -> Value {
-    let state = size::transistor(TransistorNeed {
+    let state = size::transistor(&TransistorNeed {
         vdd: Volts::new(num(a, "vdd")),
         pin: Ohms::new(num(a, "r_out")),
         vbe: Volts::new(num(a, "vbe")),
@@ -105,7 +105,7 @@ fn base_resistors_by_trying_all() {
             ratio,
             pin_recommended: Amps::new(limit),
         };
-        let got = size::base(need, &Values::Series(Series::E12));
+        let got = size::base(&need, &Values::Series(Series::E12));
         let exact = (vdd - vbe.0) / (amps / ratio) - pin;
         assert!(near(got.exact.get(), exact));
         let draws = |r: f64| (vdd - vbe.1) / (r + pin);
@@ -153,7 +153,7 @@ fn transistors_on_their_load_line() {
             supply: Volts::new(supply),
             load: Ohms::new(load),
         };
-        let got = size::transistor(need);
+        let got = size::transistor(&need);
         let base = (need.vdd.get() - 0.7) / (need.base.get() + 40.0);
         // I_C(VCE) of an ideal transistor: nothing below saturation, hFE·I_B above; the load line falls.
         let (mut low, mut high) = (0.3, supply);
@@ -204,9 +204,9 @@ fn gates_at_their_three_limits() {
         // Nothing known of its threshold.
         (need(3.3, 4.5, None, 0.1), Fault),
     ] {
-        assert_eq!(size::gate(asked), want, "{asked:?}");
+        assert_eq!(size::gate(&asked), want, "{asked:?}");
     }
-    assert_eq!(size::gate(GateNeed { rating: None, ..need(3.3, 4.5, Some(2.0), 0.01) }), Fault);
+    assert_eq!(size::gate(&GateNeed { rating: None, ..need(3.3, 4.5, Some(2.0), 0.01) }), Fault);
 }
 
 /// The edges by moving the gate's charge in small steps.
@@ -223,7 +223,7 @@ fn edges_by_steps() {
             current: Amps::new(dice.between(0.1, 10.0)),
             pwm: Hertz::new(dice.log(100.0, 50e3)),
         };
-        let got = size::switching(need).unwrap();
+        let got = size::switching(&need).unwrap();
         // While the drain moves the gate stands at its plateau: the current into it is constant.
         let steps = 1000;
         let time = |volts: f64| -> f64 {
@@ -245,7 +245,7 @@ fn edges_by_steps() {
         current: Amps::new(1.0),
         pwm: Hertz::new(1e3),
     };
-    assert_eq!(size::switching(never), None);
+    assert_eq!(size::switching(&never), None);
 }
 
 /// The current of a winding that is let go by small steps of L·di/dt = −R·i − V.
@@ -261,7 +261,7 @@ fn releases_by_steps() {
             path: Volts::new(dice.between(0.3, 30.0)),
             lets_go: Fraction::new(dice.between(0.05, 0.4)),
         };
-        let got = size::release(need);
+        let got = size::release(&need);
         let tau = need.inductance.get() / need.ohms.get();
         let (step, mut t, mut i) = (tau / 20_000.0, 0.0, need.current.get());
         let (mut lets_go, mut still, mut heat) = (None, None, 0.0);
@@ -286,9 +286,9 @@ fn releases_by_steps() {
         assert!((got.energy.get() - heat).abs() < 1e-3 * heat, "{} {heat}", got.energy);
         assert!(near(got.peak.get(), need.supply.get() + need.path.get()));
         // The waveform passes through its marks.
-        assert!(near(size::current_after(need, got.time).get(), need.lets_go.get() * need.current.get()));
-        assert!(size::current_after(need, got.until_still).get() < 1e-9 * need.current.get());
-        assert!(near(size::current_after(need, Seconds::new(0.0)).get(), need.current.get()));
+        assert!(near(size::current_after(&need, got.time).get(), need.lets_go.get() * need.current.get()));
+        assert!(size::current_after(&need, got.until_still).get() < 1e-9 * need.current.get());
+        assert!(near(size::current_after(&need, Seconds::new(0.0)).get(), need.current.get()));
     }
 }
 
@@ -303,10 +303,10 @@ fn a_zener_diode_lets_go_sooner_and_costs_volts() {
         path: Volts::new(0.7),
         lets_go: Fraction::new(0.1),
     };
-    let plain = size::release(need);
+    let plain = size::release(&need);
     assert!((plain.time.get() - 4.749e-3).abs() < 2e-6, "{}", plain.time);
     // With 24 V more: 2.5 ms · ln(1.52917/1.07917) = 871 µs, and 36.7 V at the switch.
-    let quick = size::release(ReleaseNeed { path: Volts::new(24.7), ..need });
+    let quick = size::release(&ReleaseNeed { path: Volts::new(24.7), ..need });
     assert!((quick.time.get() - 871.3e-6).abs() < 1e-6 && (quick.peak.get() - 36.7).abs() < 1e-12);
     assert_eq!(quick.energy, plain.energy);
     // ½ · 60 mH · 0.25 A² = 7.5 mJ; into a switch that breaks down at 40 V 40/28 of it.
@@ -345,10 +345,10 @@ fn relays_warm_and_cold() {
         warm: Celsius::new(warm),
     };
     // Cold 9 V; at 73 °C 0.39 % a kelvin more: 9 V · 1.195 = 10.755 V.
-    assert!((size::coil(need(12.0, 12.0, 20.0)).pulls_in.get() - 9.0).abs() < 1e-12);
-    assert!((size::coil(need(12.0, 12.0, 73.0)).pulls_in.get() - 10.755).abs() < 1e-12);
-    assert!(size::coil(need(9.1, 12.0, 23.0)).enough && !size::coil(need(8.9, 12.0, 23.0)).enough);
-    assert!(size::coil(need(12.0, 15.7, 23.0)).too_much && !size::coil(need(12.0, 15.5, 23.0)).too_much);
+    assert!((size::coil(&need(12.0, 12.0, 20.0)).pulls_in.get() - 9.0).abs() < 1e-12);
+    assert!((size::coil(&need(12.0, 12.0, 73.0)).pulls_in.get() - 10.755).abs() < 1e-12);
+    assert!(size::coil(&need(9.1, 12.0, 23.0)).enough && !size::coil(&need(8.9, 12.0, 23.0)).enough);
+    assert!(size::coil(&need(12.0, 15.7, 23.0)).too_much && !size::coil(&need(12.0, 15.5, 23.0)).too_much);
     use ContactLoad::{Capacitive, Coil, Lamp, Motor, Resistive};
     let dc =
         |volts: f64, load| size::contact_dc(Amps::new(10.0), Volts::new(30.0), Volts::new(volts), load).map(Amps::get);
@@ -378,11 +378,11 @@ fn bridges_by_hand() {
         theta: Some(KelvinsPerWatt::new(15.0)),
         ambient: Celsius::new(30.0),
     };
-    let state = size::bridge(need);
+    let state = size::bridge(&need);
     assert!((state.leaves.get() - 8.2).abs() < 1e-12 && (state.heat.get() - 3.2).abs() < 1e-12);
     assert!((state.junction.unwrap().get() - 78.0).abs() < 1e-12 && state.moment == Amps::new(2.8));
     assert_eq!(state.why_not, None);
-    let at_2 = size::bridge(BridgeNeed { runs: Amps::new(2.0), ..need });
+    let at_2 = size::bridge(&BridgeNeed { runs: Amps::new(2.0), ..need });
     assert!((11.4 - at_2.leaves.get() - 4.9).abs() < 1e-12);
     use BridgeLack::{Moment, Runs, Stall, TooLittleSupply, TooMuchSupply};
     for (changed, want) in [
@@ -393,6 +393,6 @@ fn bridges_by_hand() {
         (BridgeNeed { stall: Amps::new(2.04), reverses: false, ..need }, Stall),
         (BridgeNeed { stall: Amps::new(3.06), reverses: false, ..need }, Moment),
     ] {
-        assert_eq!(size::bridge(changed).why_not, Some(want), "{changed:?}");
+        assert_eq!(size::bridge(&changed).why_not, Some(want), "{changed:?}");
     }
 }

@@ -112,7 +112,7 @@ fn base_resistor(rig: &Rig, class: &Class, amps: f64, ratio: f64) -> Result<Ohms
         // The resistor may be 5 % less, and the pin's supply at its highest.
         pin_recommended: Amps::new(pin.get() * 0.93 * rig.vdd.0 / rig.vdd.1),
     };
-    let size = base(need, &Values::Series(Series::E12));
+    let size = base(&need, &Values::Series(Series::E12));
     size.chosen.ok_or_else(|| {
         let wanted = Amps::new(amps / ratio);
         let asks = format!("{} through it want {wanted} at its base", Amps::new(amps));

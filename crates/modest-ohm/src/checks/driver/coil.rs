@@ -35,7 +35,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             continue;
         };
         let (got, top) = (Volts::new(-least), Volts::new(most));
-        let state = crate::size::relay::coil(CoilNeed {
+        let state = crate::size::relay::coil(&CoilNeed {
             rated: coil.typical,
             gets: Range::new(got, top),
             pull_in: relay.pull_in.high,

@@ -74,7 +74,7 @@ fn on(
         current: Amps::new(amps),
         rating: channel.driver.current.as_ref().map(|c| c.low),
     };
-    let severity = match gate(need) {
+    let severity = match gate(&need) {
         GateVerdict::Pass => {
             if context.all_sustained() {
                 sink.pass(name, format!("its gate gets {volts}, its resistance is given at {}", specified.low));

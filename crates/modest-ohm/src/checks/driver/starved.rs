@@ -128,7 +128,7 @@ fn cures(
         ratio,
         pin_recommended: pin.low,
     };
-    match base(need, &Values::Series(Series::E12)).chosen.filter(|_| !t.base_built_in) {
+    match base(&need, &Values::Series(Series::E12)).chosen.filter(|_| !t.base_built_in) {
         Some(ohms) => {
             vec![format!("take a base resistor of {ohms}: `base-resistor = \"{ohms}\"`"), format!("or {or_mosfet}")]
         }

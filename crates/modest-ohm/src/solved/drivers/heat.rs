@@ -50,7 +50,7 @@ impl Channel<'_> {
         let own = drive.as_ref().map_or(0.0, |d| d.ohms.1);
         let series = fet.series.as_ref().map_or(0.0, |r| r.high.get())
             + drive.and_then(|d| d.hop.series.map(|r| r.high.get())).unwrap_or(0.0);
-        let losses = switching(SwitchingNeed {
+        let losses = switching(&SwitchingNeed {
             gate_volts: Volts::new(gate_v?),
             plateau: Volts::new(plateau.typical.get()),
             gate_charge: Coulombs::new(qgd.high.get()),
