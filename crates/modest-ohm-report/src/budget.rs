@@ -255,7 +255,7 @@ const MOST_LEADS: usize = 12;
 /// `3.75 A by its fuse`.
 pub(crate) fn limit_words(c: &modest_ohm::views::ConductorRow) -> String {
     match (c.limit, c.limited_by) {
-        (Some(limit), Some(what)) => format!("{limit} {what}"),
+        (Some(limit), Some(by)) => format!("{limit} {}", by.word()),
         _ => "–".into(),
     }
 }

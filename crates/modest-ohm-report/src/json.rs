@@ -2,7 +2,7 @@
 
 use modest_ohm::Corner;
 use modest_ohm::units::Quantity;
-use modest_ohm::views::{ColourRange, ConductorRow, LeadRow, Row};
+use modest_ohm::views::{ColourRange, ConductorRow, LeadLimit, LeadRow, Row};
 use serde::Serialize;
 
 /// The number of the shapes in this file.
@@ -208,7 +208,7 @@ impl<'a> ConductorShape<'a> {
             temperature_c: maybe(r.row.temperature),
             ampacity_a: maybe(r.row.ampacity),
             limit_a: maybe(r.row.limit),
-            limited_by: r.row.limited_by,
+            limited_by: r.row.limited_by.map(LeadLimit::word),
         }
     }
 }

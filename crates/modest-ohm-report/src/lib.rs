@@ -46,8 +46,8 @@ pub use coordinates::{coordinates_csv, coordinates_json, coordinates_text, patte
 pub use demo::demo_text;
 pub use drop::{drop_json, drop_text};
 #[cfg(feature = "png")]
-pub use figure::{FigureError, png};
-pub use figure::{drop_svg, panel_svg, pattern_svg, pins_svg, power_svg, release_svg};
+pub use figure::png;
+pub use figure::{FigureError, drop_svg, panel_svg, pattern_svg, pins_svg, power_svg, release_svg};
 pub use findings::{check_json, check_text, verdict_line};
 pub use firmware::{firmware_csv, firmware_json, firmware_text};
 pub use pages::checks_page;

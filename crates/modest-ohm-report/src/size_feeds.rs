@@ -1,6 +1,6 @@
 //! Answers about strips: where to feed them, the cap, frames per second.
 
-use modest_ohm::advise::{FeedOption, FeedPlan};
+use modest_ohm::advise::{FeedLimit, FeedOption, FeedPlan};
 use modest_ohm::size::{CapLimit, FirmwareCap, PixelTiming, frame, pixels_at};
 use modest_ohm::units::{Amps, Seconds};
 use serde_json::{Value, json};
@@ -28,8 +28,8 @@ pub fn size_injection(feeds: &FeedPlan) -> SizeAnswer {
         (None, None) => format!("nothing keeps `{}` at {}", feeds.strip, feeds.limit),
     };
     let whose = match feeds.limit_of {
-        "sheet" => "the lowest that its sheet allows",
-        "works" => "from which it works",
+        FeedLimit::Sheet => "the lowest that its sheet allows",
+        FeedLimit::Works => "from which it works",
         _ => "as wished",
     };
     let mut lines =
@@ -147,7 +147,7 @@ fn shape(feeds: &FeedPlan) -> Value {
     json!({
         "strip": feeds.strip,
         "limit_v": number(feeds.limit),
-        "limit_of": feeds.limit_of,
+        "limit_of": feeds.limit_of.word(),
         "with_cap_a": feeds.with_cap.map(number),
         "places": feeds.places,
         "fewest": feeds.fewest,

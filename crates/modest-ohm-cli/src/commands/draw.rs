@@ -26,7 +26,7 @@ pub fn run(args: &Draw) -> u8 {
     };
     let svg = match args.figure {
         Figure::Power => power(&plan, args),
-        Figure::Drop => drop_svg(&plan.review(), &args.of, &args.scenario),
+        Figure::Drop => drop_svg(&plan.review(), &args.of, &args.scenario).map_err(|e| e.to_string()),
         Figure::Pins => pins(&plan, args),
         Figure::Release => release(&plan, args),
         Figure::Panel => one_panel(&plan, args).map(|map| panel_svg(&plan, &map)),
@@ -93,7 +93,7 @@ fn release(plan: &Plan, args: &Draw) -> Result<String, String> {
     if !args.scenario.is_empty() {
         return Err("a winding is let go where its current is largest while it runs: leave out --scenario".into());
     }
-    release_svg(&plan.review(), &args.of)
+    release_svg(&plan.review(), &args.of).map_err(|e| e.to_string())
 }
 
 /// The panel that is named, or the only one.

@@ -234,7 +234,7 @@ pub fn stage(args: &SizeStage) -> Result<SizeAnswer, String> {
         both_ways: args.both_ways,
         ..StageWish::new(&args.load, &args.rail, &args.board)
     };
-    let found = stages(&wish)?;
+    let found = stages(&wish).map_err(|e| e.to_string())?;
     if let Some(class) = &args.tables
         && !found.offers.iter().any(|o| o.class == *class)
     {

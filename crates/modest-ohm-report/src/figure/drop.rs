@@ -5,6 +5,7 @@ use modest_ohm::units::{Range, Volts};
 use modest_ohm::views::{ProfilePoint, Row, StripProfile, StripRow};
 use modest_ohm::{Review, Scenario, Select};
 
+use super::FigureError;
 use super::axis::Axis;
 use super::svg::{Anchor, Pen, Svg, Type, fitted, width_of};
 
@@ -51,27 +52,33 @@ struct Line {
 /// Draws the volts along strips: of those named, else of all; in the scenarios named, else in those that last.
 ///
 /// # Errors
-/// Names that are no strip or scenario, in words; plans without strips.
-pub fn drop_svg(review: &Review, strips: &[String], scenarios: &[String]) -> Result<String, String> {
+/// [`FigureError::Nothing`]: names that are no strip or scenario; plans without strips.
+pub fn drop_svg(review: &Review, strips: &[String], scenarios: &[String]) -> Result<String, FigureError> {
     let known = review.plan().strips();
     for name in strips {
         if !known.contains(&name.as_str()) {
-            return Err(match nearest_name(name, known.iter().copied()) {
+            return Err(FigureError::Nothing(match nearest_name(name, known.iter().copied()) {
                 Some(near) => format!("there is no strip `{name}`; did you mean `{near}`?"),
                 None if known.is_empty() => "the plan has no strips".into(),
                 None => format!("there is no strip `{name}`; this plan has: {}", known.join(", ")),
-            });
+            }));
         }
     }
     let of_plan = review.scenarios();
     for name in scenarios {
         if !of_plan.iter().any(|s| s.name() == name) {
-            return Err(format!("there is no scenario `{name}`; this plan has: {}", listed(&of_plan)));
+            return Err(FigureError::Nothing(format!(
+                "there is no scenario `{name}`; this plan has: {}",
+                listed(&of_plan)
+            )));
         }
     }
     let mut shown = shown_scenarios(&of_plan, scenarios);
     if shown.len() > MOST_LINES && !scenarios.is_empty() {
-        return Err(format!("{} scenarios are too many for one chart: name {MOST_LINES} or fewer", shown.len()));
+        return Err(FigureError::Nothing(format!(
+            "{} scenarios are too many for one chart: name {MOST_LINES} or fewer",
+            shown.len()
+        )));
     }
     let unshown = shown.len().saturating_sub(MOST_LINES);
     shown.truncate(MOST_LINES);
@@ -95,7 +102,8 @@ pub fn drop_svg(review: &Review, strips: &[String], scenarios: &[String]) -> Res
         }
     }
     if charts.is_empty() {
-        return Err(if known.is_empty() { "the plan has no strips" } else { "no strip has volts there" }.into());
+        let why = if known.is_empty() { "the plan has no strips" } else { "no strip has volts there" };
+        return Err(FigureError::Nothing(why.into()));
     }
     let left_out = charts.len().saturating_sub(MOST_CHARTS);
     charts.truncate(MOST_CHARTS);

@@ -3,17 +3,7 @@
 use resvg::tiny_skia::{Pixmap, Transform};
 use resvg::usvg::{Options, Tree, fontdb};
 
-/// Why a figure could not be drawn.
-#[derive(Clone, Debug, PartialEq, Eq)]
-pub struct FigureError(String);
-
-impl std::fmt::Display for FigureError {
-    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
-        write!(f, "the figure cannot be drawn as pixels: {}", self.0)
-    }
-}
-
-impl std::error::Error for FigureError {}
+use super::FigureError;
 
 const REGULAR: &[u8] = include_bytes!("../../fonts/DejaVuSans.ttf");
 const BOLD: &[u8] = include_bytes!("../../fonts/DejaVuSans-Bold.ttf");
@@ -33,12 +23,13 @@ pub fn png(svg: &str) -> Result<Vec<u8>, FigureError> {
     // Without this no text is drawn at all.
     fonts.set_sans_serif_family(FAMILY);
     let options = Options { font_family: FAMILY.into(), fontdb: std::sync::Arc::new(fonts), ..Options::default() };
-    let tree = Tree::from_str(svg, &options).map_err(|e| FigureError(e.to_string()))?;
+    let tree = Tree::from_str(svg, &options).map_err(|e| FigureError::Pixels(e.to_string()))?;
     let size = tree.size().to_int_size();
     if size.width() > MOST_PIXELS || size.height() > MOST_PIXELS {
-        return Err(FigureError(format!("{} by {} pixels are too many", size.width(), size.height())));
+        return Err(FigureError::Pixels(format!("{} by {} pixels are too many", size.width(), size.height())));
     }
-    let mut pixels = Pixmap::new(size.width(), size.height()).ok_or_else(|| FigureError("it is empty".into()))?;
+    let mut pixels =
+        Pixmap::new(size.width(), size.height()).ok_or_else(|| FigureError::Pixels("it is empty".into()))?;
     resvg::render(&tree, Transform::identity(), &mut pixels.as_mut());
-    pixels.encode_png().map_err(|e| FigureError(e.to_string()))
+    pixels.encode_png().map_err(|e| FigureError::Pixels(e.to_string()))
 }

@@ -1,5 +1,6 @@
 //! A winding that is let go: its current against time, from the formula, with the marks that matter.
 
+use super::FigureError;
 use modest_ohm::Review;
 use modest_ohm::checks::nearest_name;
 use modest_ohm::size::{ReleaseNeed, current_after, release};
@@ -28,15 +29,15 @@ const ZENER_V: f64 = 24.0;
 /// Draws how the current of a winding goes on when it is let go: of the load named, or of the only one.
 ///
 /// # Errors
-/// In words: no such load, no winding behind a switch, no inductance, no path.
-pub fn release_svg(review: &Review, of: &[String]) -> Result<String, String> {
+/// [`FigureError::Nothing`]: no such load, no winding behind a switch, no inductance, no path.
+pub fn release_svg(review: &Review, of: &[String]) -> Result<String, FigureError> {
     let rows = review.releases();
-    let row = one(&rows, of)?;
+    let row = one(&rows, of).map_err(FigureError::Nothing)?;
     let Some(need) = row.need else {
-        return Err(format!(
+        return Err(FigureError::Nothing(format!(
             "the inductance of `{}` is not given, or it never runs: measure it and write it, `inductance = \"60 mH\"`",
             row.name
-        ));
+        )));
     };
     let title = format!("{}: {} is let go", review.plan().title(), row.name);
     let path = row.path.replace('`', "");

@@ -120,7 +120,7 @@ fn what_cannot_be_drawn_is_said() {
     let of = review(&format!("{WALL}{}", strip("quay", "")));
     let says = |strips: &[&str], scenarios: &[&str]| {
         let owned = |names: &[&str]| names.iter().map(|n| (*n).to_owned()).collect::<Vec<_>>();
-        drop_svg(&of, &owned(strips), &owned(scenarios)).unwrap_err()
+        drop_svg(&of, &owned(strips), &owned(scenarios)).unwrap_err().to_string()
     };
     assert!(says(&["quai"], &[]).contains("did you mean `quay`"));
     assert!(says(&["zzz"], &[]).contains("this plan has: quay"));
@@ -129,11 +129,11 @@ fn what_cannot_be_drawn_is_said() {
     let many: String = (0..7).map(|n| format!("[scenario.hour-{n}]\nset = {{ quay = \"{}0 %\" }}\n", n + 1)).collect();
     let seven = review(&format!("{WALL}{}{many}", strip("quay", "")));
     let hours: Vec<String> = (0..7).map(|n| format!("hour-{n}")).collect();
-    assert!(drop_svg(&seven, &[], &hours).unwrap_err().contains("too many"));
+    assert!(drop_svg(&seven, &[], &hours).unwrap_err().to_string().contains("too many"));
     assert!(drop_svg(&seven, &[], &hours[..6]).is_ok());
     assert!(drop_svg(&seven, &[], &[]).unwrap().contains("5 more scenarios: name them"));
     let bare = review(WALL);
-    assert!(drop_svg(&bare, &[], &[]).unwrap_err().contains("no strips"));
+    assert!(drop_svg(&bare, &[], &[]).unwrap_err().to_string().contains("no strips"));
 }
 
 fn panel(more: &str) -> Plan {

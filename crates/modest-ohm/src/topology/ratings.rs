@@ -58,13 +58,37 @@ pub(crate) fn node_limit(plan: &Plan, kind: NodeKind) -> Option<Amps> {
     }
 }
 
+/// What bounds the current of a lead.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[non_exhaustive]
+pub enum LeadLimit {
+    /// Its fuse, by its load factor.
+    Fuse,
+    /// The ampacity of its wire.
+    Wire,
+    /// A contact that it passes.
+    Contact,
+}
+
+impl LeadLimit {
+    /// In one word, as in tables and JSON: `fuse`, `wire`, `contact`.
+    #[must_use]
+    pub const fn word(self) -> &'static str {
+        match self {
+            Self::Fuse => "fuse",
+            Self::Wire => "wire",
+            Self::Contact => "contact",
+        }
+    }
+}
+
 /// What a lead may carry for ever in air of this temperature: the least of fuse × load factor, wire and contacts; and
 /// which of them it is.
-pub(crate) fn lead_limit(plan: &Plan, run: Run, air_c: f64) -> (Option<Amps>, Option<&'static str>) {
-    let fuse = fuse_of(plan, run).map(|f| (f.continuous_a(air_c), "fuse"));
+pub(crate) fn lead_limit(plan: &Plan, run: Run, air_c: f64) -> (Option<Amps>, Option<LeadLimit>) {
+    let fuse = fuse_of(plan, run).map(|f| (f.continuous_a(air_c), LeadLimit::Fuse));
     let wires = cable_of(plan, run).into_iter().chain(return_cable_of(plan, run));
-    let wire = wires.filter_map(|c| c.ampacity(air_c)).reduce(f64::min).map(|a| (a, "wire"));
-    let contact = contact_limit_of(plan, run).map(|a| (a, "contact"));
+    let wire = wires.filter_map(|c| c.ampacity(air_c)).reduce(f64::min).map(|a| (a, LeadLimit::Wire));
+    let contact = contact_limit_of(plan, run).map(|a| (a, LeadLimit::Contact));
     let least = [fuse, wire, contact].into_iter().flatten().reduce(|a, b| if b.0 < a.0 { b } else { a });
     (least.map(|(a, _)| Amps::new(a)), least.map(|(_, what)| what))
 }

@@ -26,3 +26,4 @@ pub use supply_tree::{SupplyTree, TreeItem, TreeLink};
 pub use why::Trace;
 
 pub use crate::topology::panel_map::{NoPanel, PanelMap, PanelPart};
+pub use crate::topology::ratings::LeadLimit;

@@ -2,6 +2,7 @@
 
 use crate::quantity::range::Range;
 use crate::quantity::units::{Amps, Celsius, Fraction, Metres, Volts, Watts};
+use crate::topology::ratings::LeadLimit;
 use crate::verdict::severity::Severity;
 
 /// A supply, branch, converter or board supply pin.
@@ -56,8 +57,8 @@ pub struct ConductorRow {
     pub ampacity: Option<Amps>,
     /// What the whole lead may carry for ever: the least of fuse × load factor, wire and contacts.
     pub limit: Option<Amps>,
-    /// Which of them that is: `fuse`, `wire`, `contact`.
-    pub limited_by: Option<&'static str>,
+    /// Which of them that is.
+    pub limited_by: Option<LeadLimit>,
 }
 
 /// What protects a lead.

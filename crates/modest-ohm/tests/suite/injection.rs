@@ -164,7 +164,7 @@ fn quay(extra: &str) -> String {
 fn a_plan_that_is_fed_as_proposed_gets_what_was_promised() {
     let plan = Plan::from_toml(&quay("cable = \"0.4 m 18 AWG\"\n")).unwrap();
     let feeds = plan.feed_plan("quay", &FeedWish::default()).unwrap();
-    assert_eq!((feeds.limit_of, feeds.limit), ("sheet", Volts::new(4.5)));
+    assert_eq!((feeds.limit_of.word(), feeds.limit), ("sheet", Volts::new(4.5)));
     assert_eq!(feeds.places, 121);
     let best = &feeds.options[feeds.fewest.unwrap() - 1];
     // Leads run along the strip from where the plan feeds it, at its start.
@@ -198,7 +198,7 @@ fn a_wish_counts() {
     let plan = Plan::from_toml(&quay("cable = \"0.4 m 18 AWG\"\n")).unwrap();
     let wish = |wish: FeedWish| plan.feed_plan("quay", &wish).unwrap();
     let low = wish(FeedWish { limit: Some(Volts::new(3.6)), ..FeedWish::default() });
-    assert_eq!((low.limit_of, low.fewest), ("wished", Some(1)));
+    assert_eq!((low.limit_of.word(), low.fewest), ("wished", Some(1)));
     let few = wish(FeedWish { limit: Some(Volts::new(4.74)), most: Some(2), ..FeedWish::default() });
     assert_eq!((few.fewest, few.options.len()), (None, 2));
     let thick = wish(FeedWish { size: Some(WireSize::Awg(12)), most: Some(1), ..FeedWish::default() });

@@ -115,7 +115,7 @@ fn offers_under_pwm_on_grounded_loads_and_both_ways() {
 
 #[test]
 fn what_cannot_be_asked_is_said() {
-    let why = |load: &str, rail: &str, board: &str| stages(&StageWish::new(load, rail, board)).unwrap_err();
+    let why = |load: &str, rail: &str, board: &str| stages(&StageWish::new(load, rail, board)).unwrap_err().to_string();
     assert!(why("pump-12v-smal", "12 V", "wifi-board-3v3").contains("did you mean `pump-12v-small`?"));
     assert!(why("servo-micro", "5 V", "wifi-board-3v3").contains("needs no stage"));
     assert!(why("pixel-5v-rgb", "5 V", "wifi-board-3v3").contains("is a strip"));

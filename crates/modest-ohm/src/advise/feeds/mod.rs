@@ -109,6 +109,30 @@ pub struct FeedOption {
     pub tried_all: bool,
 }
 
+/// Whose limit every pixel has to keep.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[non_exhaustive]
+pub enum FeedLimit {
+    /// The wish's.
+    Wished,
+    /// The lowest voltage that the sheet of its pixels allows.
+    Sheet,
+    /// The voltage from which its pixels work.
+    Works,
+}
+
+impl FeedLimit {
+    /// In one word, as in JSON: `wished`, `sheet`, `works`.
+    #[must_use]
+    pub const fn word(self) -> &'static str {
+        match self {
+            Self::Wished => "wished",
+            Self::Sheet => "sheet",
+            Self::Works => "works",
+        }
+    }
+}
+
 /// What was found for a strip.
 #[derive(Clone, Debug, PartialEq)]
 #[non_exhaustive]
@@ -117,8 +141,8 @@ pub struct FeedPlan {
     pub strip: String,
     /// What every pixel has to get.
     pub limit: Volts,
-    /// Whose limit that is: `wished`, `sheet` or `works`.
-    pub limit_of: &'static str,
+    /// Whose limit that is.
+    pub limit_of: FeedLimit,
     /// The firmware cap that was taken as set, because full white exceeds the way; `None` where the plan stands as it is.
     pub with_cap: Option<Amps>,
     /// Places on the strip that were considered.
@@ -195,10 +219,10 @@ impl Plan {
     }
 }
 
-fn limit_of(strip: &Strip, wish: &FeedWish) -> Option<(Volts, &'static str)> {
-    let sheet = strip.pixel.sheet.as_ref().map(|f| (f.low, "sheet"));
-    let works = strip.pixel.works.as_ref().map(|f| (f.typical, "works"));
-    wish.limit.map(|v| (v, "wished")).or(sheet).or(works)
+fn limit_of(strip: &Strip, wish: &FeedWish) -> Option<(Volts, FeedLimit)> {
+    let sheet = strip.pixel.sheet.as_ref().map(|f| (f.low, FeedLimit::Sheet));
+    let works = strip.pixel.works.as_ref().map(|f| (f.typical, FeedLimit::Works));
+    wish.limit.map(|v| (v, FeedLimit::Wished)).or(sheet).or(works)
 }
 
 impl Trial<'_> {

@@ -98,12 +98,24 @@ pub struct StageOffers {
     pub passed_over: Vec<StagePassedOver>,
 }
 
+/// Why no stages were tried for a wish, in words.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct NoStages(String);
+
+impl std::fmt::Display for NoStages {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        f.write_str(&self.0)
+    }
+}
+
+impl std::error::Error for NoStages {}
+
 /// Works out which stages switch a load.
 ///
 /// # Errors
-/// In words: a class that there is none of, or of a kind that needs no stage; volts that are none.
-pub fn stages(wish: &StageWish) -> Result<StageOffers, String> {
-    let rig = rig(wish)?;
+/// [`NoStages`]: a class that there is none of, or of a kind that needs no stage; volts that are none.
+pub fn stages(wish: &StageWish) -> Result<StageOffers, NoStages> {
+    let rig = rig(wish).map_err(NoStages)?;
     let mut out = StageOffers { offers: Vec::new(), passed_over: Vec::new() };
     for candidate in candidates(wish, &rig) {
         match candidate {
