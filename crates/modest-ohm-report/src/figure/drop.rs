@@ -55,15 +55,7 @@ struct Line {
 /// [`FigureError::Nothing`]: names that are no strip or scenario; plans without strips.
 pub fn drop_svg(review: &Review, strips: &[String], scenarios: &[String]) -> Result<String, FigureError> {
     let known = review.plan().strips();
-    for name in strips {
-        if !known.contains(&name.as_str()) {
-            return Err(FigureError::Nothing(match nearest_name(name, known.iter().copied()) {
-                Some(near) => format!("there is no strip `{name}`; did you mean `{near}`?"),
-                None if known.is_empty() => "the plan has no strips".into(),
-                None => format!("there is no strip `{name}`; this plan has: {}", known.join(", ")),
-            }));
-        }
-    }
+    known_names(&known, strips)?;
     let of_plan = review.scenarios();
     for name in scenarios {
         if !of_plan.iter().any(|s| s.name() == name) {
@@ -118,6 +110,20 @@ pub fn drop_svg(review: &Review, strips: &[String], scenarios: &[String]) -> Res
         draw(&mut svg, chart, [x, y, wide - if columns > 1 { 14.0 } else { 0.0 }, high - 8.0]);
     }
     Ok(svg.finish())
+}
+
+/// Refuses a name that is no strip of the plan.
+fn known_names(known: &[&str], strips: &[String]) -> Result<(), FigureError> {
+    for name in strips {
+        if !known.contains(&name.as_str()) {
+            return Err(FigureError::Nothing(match nearest_name(name, known.iter().copied()) {
+                Some(near) => format!("there is no strip `{name}`; did you mean `{near}`?"),
+                None if known.is_empty() => "the plan has no strips".into(),
+                None => format!("there is no strip `{name}`; this plan has: {}", known.join(", ")),
+            }));
+        }
+    }
+    Ok(())
 }
 
 /// Those asked for; else what lasts: *worst* first, then the plan's own, *typical* and *idle*.
