@@ -49,6 +49,11 @@ pub fn evidence(f: &Finding, name: &str) -> f64 {
     f.evidence.iter().find(|e| e.name == name).unwrap_or_else(|| panic!("{name} in {f:?}")).value
 }
 
+/// Whether a finding names a part of the plan; names stand in marks of code in every sentence.
+pub fn names(f: &Finding, part: &str) -> bool {
+    f.message.contains(&format!("`{part}`"))
+}
+
 /// The verdict of a finding, or `pass`; `unknown` where it could not be told.
 pub fn verdict(f: Option<&Finding>) -> &'static str {
     f.map_or("pass", |f| f.severity.word())

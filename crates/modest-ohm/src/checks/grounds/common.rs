@@ -81,11 +81,16 @@ fn judge(
         return;
     }
     let (near, far) = (root_name(plan, from.1), root_name(plan, to.1));
-    sink.find(Draft::fault((subject, span)).says(format!(
-            "the signal from {} to {} has no ground to count against: nothing joins the − of `{near}` and of `{far}`",
-            from.0, to.0
-        )).cure(format!("join them once, near the receiver: `[ground.tie]` with `between = [\"{near}\", \
-                         \"{far}\"]`")).cure("or keep them apart with an optocoupler, or a balanced pair with isolated ends"));
+    sink.find(
+        Draft::fault((subject, span))
+            .says(format!(
+                "the signal from {} to {} has no ground to count against: nothing joins the − of `{near}` and of \
+                 `{far}`",
+                from.0, to.0
+            ))
+            .cure(format!("join them once, near the receiver: `[ground.tie]` with `between = [\"{near}\", \"{far}\"]`"))
+            .cure("or keep them apart with an optocoupler, or a balanced pair with isolated ends"),
+    );
 }
 
 /// The source of the ground that some nodes hang on.

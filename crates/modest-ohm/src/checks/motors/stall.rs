@@ -65,13 +65,22 @@ fn lead(context: &Context<'_>, sink: &mut Sink, i: usize, amps: f64, o: &Outcome
         return false;
     }
     let (amps, may) = (Amps::new(amps), Amps::new(may));
-    sink.find(Draft::danger(&load.name).at(&Worst::at(o, amps.get())).says(format!(
-            "held, `{}` takes {amps} for as long as it is held; its lead carries {may}, and no fuse on the way opens",
-            load.name.text
-        )).judged("held", amps).at_most("ampacity", may, &Origin::Computed).cure(format!(
+    sink.find(
+        Draft::danger(&load.name)
+            .at(&Worst::at(o, amps.get()))
+            .says(format!(
+                "held, `{}` takes {amps} for as long as it is held; its lead carries {may}, and no fuse on the \
+                 way opens",
+                load.name.text
+            ))
+            .judged("held", amps)
+            .at_most("ampacity", may, &Origin::Computed)
+            .cure(format!(
                 "take a lead for {amps}, or a fuse at its beginning that carries its running current \
                  and opens at this"
-            )).cure("or let the firmware switch it off when it is held"));
+            ))
+            .cure("or let the firmware switch it off when it is held"),
+    );
     true
 }
 

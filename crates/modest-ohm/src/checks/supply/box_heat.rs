@@ -2,6 +2,7 @@
 
 use crate::derived::context::Context;
 use crate::findings::draft::Draft;
+use crate::findings::evidence::Evidence;
 use crate::findings::sink::Sink;
 use crate::quantity::units::{Celsius, SquareMetres, Watts};
 use crate::solved::heat::{BOX_W_PER_M2_K, box_rise_k, box_w};
@@ -31,6 +32,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 .judged("inside", inside)
                 .with("heat", watts)
                 .at_most("stands", stands, &housing.stands.origin)
+                .facts(area.map(|a| Evidence::computed("enough_area", a)))
                 .cure(format!("take {larger}openings at top and bottom, or put what makes the heat outside")),
         );
     }

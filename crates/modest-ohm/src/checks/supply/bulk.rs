@@ -70,6 +70,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 .with("margin", margin)
                 .with("fitted", Farads::new(fitted))
                 .facts(size.map(|s| Evidence::computed("needed", s.least)))
+                .facts(size.map(|s| Evidence::computed("enough_capacitance", s.usual)))
                 .cure(cure),
         );
     }

@@ -54,14 +54,24 @@ fn contacts(context: &Context<'_>, sink: &mut Sink) {
         }
         let at = Worst::at(outcome, peak.get());
         let series = volts / rating.low.get() - ohms;
-        sink.find(Draft::caution((name, cap.name.span)).at(&at).says(format!(
-                "charging `{name}` ({}) draws {peak} through `{contact}`, which makes {}: its contacts \
-                 weld in time",
-                cap.capacitance.typical, rating.low
-            )).judged("peak", peak).at_most("makes", rating.low, &rating.origin).with("resistance", Ohms::new(ohms)).cure(format!(
-                "put an inrush limiter of {} or more in series, or the capacitor on the source's side of `{contact}`",
-                Ohms::new(series)
-            )));
+        sink.find(
+            Draft::caution((name, cap.name.span))
+                .at(&at)
+                .says(format!(
+                    "charging `{name}` ({}) draws {peak} through `{contact}`, which makes {}: its contacts weld \
+                     in time",
+                    cap.capacitance.typical, rating.low
+                ))
+                .judged("peak", peak)
+                .at_most("makes", rating.low, &rating.origin)
+                .with("resistance", Ohms::new(ohms))
+                .with("enough_series", Ohms::new(series))
+                .cure(format!(
+                    "put an inrush limiter of {} or more in series, or the capacitor on the source's side of \
+                     `{contact}`",
+                    Ohms::new(series)
+                )),
+        );
     }
 }
 
@@ -113,16 +123,24 @@ fn starts(context: &Context<'_>, sink: &mut Sink) {
         ];
         if left > 0.0 {
             evidence.push(Evidence::computed("time", seconds));
+            evidence.push(Evidence::computed("enough_capacitance", most));
         }
-        sink.find(Draft::caution(&supply.name).says(format!(
-                "`{name}` limits at {} and its load takes {} of it: charging {total} {how}, and it gives up after {}",
-                limit.low,
-                Amps::new(load),
-                Seconds::new(HICCUP_S)
-            )).facts(evidence).cure(if left > 0.0 {
-                format!("take {most} or less, let the load start later, or a supply that limits higher")
-            } else {
-                "let the load start later, or take a supply that limits higher".into()
-            }));
+        let later = "let the load start later";
+        sink.find(
+            Draft::caution(&supply.name)
+                .says(format!(
+                    "`{name}` limits at {} and its load takes {} of it: charging {total} {how}, and it gives up \
+                     after {}",
+                    limit.low,
+                    Amps::new(load),
+                    Seconds::new(HICCUP_S)
+                ))
+                .facts(evidence)
+                .cure(if left > 0.0 {
+                    format!("take {most} or less, {later}, or a supply that limits higher")
+                } else {
+                    format!("{later}, or take a supply that limits higher")
+                }),
+        );
     }
 }
