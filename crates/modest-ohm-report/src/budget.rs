@@ -1,55 +1,50 @@
 //! The budget: what every rail carries in every scenario.
 
-use std::fmt::Write as _;
-
 use modest_ohm::views::{ConverterRow, NodeRow, Row, TotalRow};
 use modest_ohm::{Corner, Review, Scenario, Select};
 
-use crate::document::{Table, named, values, words};
+use crate::document::{Block, Document, Table, named, values, words};
 use crate::json::{
     self, At, BatteryShape, BudgetShape, ConductorShape, ConverterShape, FeedShape, LeadShape, NodeShape, PartShape,
     TotalShape, maybe, number,
 };
-use crate::style::{QUIET, STRONG, paint};
-use crate::table::{or_dash, state, wrap};
+use crate::table::{or_dash, state};
 use crate::{Input, Layout};
 
 /// Tables of rails, converters, leads and power.
 #[must_use]
 pub fn budget_text(review: &Review, select: &Select, layout: Layout) -> String {
-    let mut out = String::new();
+    budget(review, select).text(layout.width)
+}
+
+/// The budget, before anybody decides how wide.
+pub(crate) fn budget(review: &Review, select: &Select) -> Document {
+    let mut page = Document::default();
     let nodes = review.nodes(select);
-    let _ = writeln!(
-        out,
-        "{}",
-        paint(STRONG, "Rails: wanted current by scenario, at the corner with the most of its limit")
-    );
-    if select.all_corners {
-        out.push_str(&node_list(&nodes, layout.width));
-    } else {
-        out.push_str(&node_grid(review, select, &nodes, layout.width));
-    }
-    let notes = "wanted: with source limits lifted, boards bursting. limit: rating; for a run the smaller of fuse × load factor \
-                 and wire; for a board output its regulator less the board's mean. headroom: start and surge are short and not counted.";
-    let _ = writeln!(out, "{}\n", paint(QUIET, &wrap(notes, layout.width, 0)));
-    out.push_str(&sums(review, select, layout.width));
-    out.push_str(&batteries(review, layout.width));
+    page.heading("Rails: wanted current by scenario, at the corner with the most of its limit");
+    page.table(if select.all_corners { node_list(&nodes) } else { node_grid(review, select, &nodes) });
+    page.note( "wanted: with source limits lifted, boards bursting. limit: rating; for a run the smaller of fuse × load factor \
+                 and wire; for a board output its regulator less the board's mean. headroom: start and surge are short and not counted.");
+    page.gap();
+    sums(&mut page, review, select);
+    batteries(&mut page, review);
     let converters = review.converters(select);
     if !converters.is_empty() {
-        let _ = writeln!(out, "{}", paint(STRONG, "Converters"));
-        let _ = writeln!(out, "{}", converter_table(&converters).text(layout.width));
+        page.heading("Converters");
+        page.table(converter_table(&converters));
+        page.gap();
     }
-    let _ = writeln!(out, "{}", paint(STRONG, "Leads with the largest loss"));
-    out.push_str(&leads(review, select, layout.width));
+    page.heading("Leads with the largest loss");
+    page.table(leads(review, select));
     if !review.leads().is_empty() {
-        let _ = writeln!(out, "\n{}", paint(STRONG, "What protects the leads"));
-        out.push_str(&protections(review, layout.width));
+        page.caption("What protects the leads");
+        protections(&mut page, review);
     }
     // Ohmic: leads, copper, contacts, MOSFETs that are on. Junctions: diodes, clamps, transistors.
-    let _ = writeln!(out, "\n{}", paint(STRONG, "Where the power goes"));
-    out.push_str(&total_table(review, select).text(layout.width));
-    out.push_str(&feed_lines(review, select, layout.width));
-    out
+    page.caption("Where the power goes");
+    page.table(total_table(review, select));
+    feed_lines(&mut page, review, select);
+    page
 }
 
 fn converter_table(converters: &[Row<ConverterRow>]) -> Table {
@@ -108,7 +103,7 @@ fn total_table(review: &Review, select: &Select) -> Table {
 }
 
 /// One line a node, one column a scenario; volts and headroom of the scenario with the least headroom.
-fn node_grid(review: &Review, select: &Select, nodes: &[Row<NodeRow>], width: usize) -> String {
+fn node_grid(review: &Review, select: &Select, nodes: &[Row<NodeRow>]) -> Table {
     let scenarios: Vec<&Scenario> =
         review.scenarios().into_iter().filter(|s| nodes.iter().any(|r| r.scenario == **s)).collect();
     let tree = review.tree();
@@ -142,31 +137,32 @@ fn node_grid(review: &Review, select: &Select, nodes: &[Row<NodeRow>], width: us
         });
         row
     });
-    Table::new(heading, rows).text(width)
+    Table::new(heading, rows)
 }
 
 /// What each rail's current is made of, in *worst* or the selected scenario.
-fn sums(review: &Review, select: &Select, width: usize) -> String {
+fn sums(page: &mut Document, review: &Review, select: &Select) {
     let worst = Select { scenario: select.scenario.clone().or(Some(Scenario::Worst)), ..select.clone() };
     let nodes = review.nodes(&Select { all_corners: false, ..worst });
-    let mut out = String::new();
+    let mut lines = Vec::new();
     for (name, depth) in review.tree() {
         let Some(r) = nodes.iter().find(|r| r.row.name == name) else { continue };
         let (Some(wanted), true) = (r.row.wanted, r.row.parts.len() > 1) else { continue };
         let each: Vec<String> = r.row.parts.iter().map(|(part, amps)| format!("{part} {amps}")).collect();
         let line = format!("{name} {wanted} = {}", each.join(" + ").replace("+ -", "− "));
-        let indent = "  ".repeat(depth);
-        let _ = writeln!(out, "{indent}{}", wrap(&line, width.saturating_sub(indent.len()), indent.len() + 4));
+        lines.push(Block::Branch(depth, line));
     }
-    if out.is_empty() {
-        return out;
+    if lines.is_empty() {
+        return;
     }
-    let title = format!("What the currents are made of in {}", nodes.first().map_or(&Scenario::Worst, |r| &r.scenario));
-    format!("{}\n{out}\n", paint(STRONG, &title))
+    let scenario = nodes.first().map_or(&Scenario::Worst, |r| &r.scenario);
+    page.heading(format!("What the currents are made of in {scenario}"));
+    page.0.extend(lines);
+    page.gap();
 }
 
 /// How long batteries last, scenario by scenario.
-fn batteries(review: &Review, width: usize) -> String {
+fn batteries(page: &mut Document, review: &Review) {
     let rows: Vec<Vec<String>> = review
         .runtimes()
         .iter()
@@ -182,13 +178,15 @@ fn batteries(review: &Review, width: usize) -> String {
         })
         .collect();
     if rows.is_empty() {
-        return String::new();
+        return;
     }
     let heading = [named("battery"), words("scenario"), values("lasts"), words("stops first"), values("charge left")];
-    format!("{}\n{}\n", paint(STRONG, "Batteries, from full"), Table::new(heading, rows).text(width))
+    page.heading("Batteries, from full");
+    page.table(Table::new(heading, rows));
+    page.gap();
 }
 
-fn node_list(nodes: &[Row<NodeRow>], width: usize) -> String {
+fn node_list(nodes: &[Row<NodeRow>]) -> Table {
     let rows = nodes.iter().map(|r| {
         let n = &r.row;
         let mut row = vec![n.name.clone()];
@@ -209,10 +207,9 @@ fn node_list(nodes: &[Row<NodeRow>], width: usize) -> String {
         ],
         rows,
     )
-    .text(width)
 }
 
-fn leads(review: &Review, select: &Select, width: usize) -> String {
+fn leads(review: &Review, select: &Select) -> Table {
     let worst = Select { scenario: select.scenario.clone().or(Some(Scenario::Worst)), ..select.clone() };
     let mut rows = review.conductors(&worst);
     let loss = |r: &Row<modest_ohm::views::ConductorRow>| (r.row.feed_loss + r.row.return_loss).get();
@@ -246,7 +243,6 @@ fn leads(review: &Review, select: &Select, width: usize) -> String {
         ],
         shown,
     )
-    .text(width)
 }
 
 /// More leads than this are not listed.
@@ -261,7 +257,7 @@ pub(crate) fn limit_words(c: &modest_ohm::views::ConductorRow) -> String {
 }
 
 /// What stands before each lead, those first of which there is something to say.
-fn protections(review: &Review, width: usize) -> String {
+fn protections(page: &mut Document, review: &Review) {
     let mut leads = review.leads();
     let share = |l: &modest_ohm::views::LeadRow| l.long.map_or(0.0, |a| a.get()) / l.ampacity.get().max(1e-9);
     let open = |l: &modest_ohm::views::LeadRow| l.severity.filter(|_| !l.accepted);
@@ -285,28 +281,26 @@ fn protections(review: &Review, width: usize) -> String {
         values("for ever"),
         words("verdict"),
     ];
-    let table = Table::new(heading, rows).text(width);
-    let more = if left > 0 { format!("and {left} more that are protected better\n") } else { String::new() };
-    let note = "in a short: what surely flows at its far end. for ever: what may flow without opening the guard.";
-    format!("{table}{more}{}\n", paint(QUIET, &wrap(note, width, 0)))
+    page.table(Table::new(heading, rows));
+    if left > 0 {
+        page.paragraph(format!("and {left} more that are protected better"));
+    }
+    page.note("in a short: what surely flows at its far end. for ever: what may flow without opening the guard.");
 }
 
-fn feed_lines(review: &Review, select: &Select, width: usize) -> String {
-    let mut out = String::new();
+fn feed_lines(page: &mut Document, review: &Review, select: &Select) {
     let select = Select { corner: select.corner.or(Some(Corner::Low)), ..select.clone() };
     let least = review.solve_feeds(&select).into_iter().filter(|r| r.row.largest_scale.is_some()).min_by(|a, b| {
         a.row.largest_scale.unwrap_or(f64::INFINITY).total_cmp(&b.row.largest_scale.unwrap_or(f64::INFINITY))
     });
     if let Some(r) = least {
         let (scale, watts) = (r.row.largest_scale.unwrap_or(0.0), or_dash(r.row.deliverable_in_range));
-        let text = format!(
+        page.note(format!(
             "Regulated inputs could take {scale:.2} times what they want before the feed collapses ({} at corner {}); {watts} of it within their input ranges.",
             state(&r)[0],
             r.corner.name(),
-        );
-        let _ = writeln!(out, "{}", paint(QUIET, &wrap(&text, width, 0)));
+        ));
     }
-    out
 }
 
 impl<'a> NodeShape<'a> {

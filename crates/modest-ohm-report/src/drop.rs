@@ -1,86 +1,89 @@
 //! The drop: volts along strips, at loads and boards, and what is left for signals.
 
-use std::fmt::Write as _;
-
 use modest_ohm::units::{Fraction, Metres, Volts};
-use modest_ohm::views::{ProfilePoint, Row, StripProfile, StripRow};
+use modest_ohm::views::{LoadRow, ProfilePoint, Row, StripProfile, StripRow};
 use modest_ohm::{Review, Scenario, Select};
 
 use crate::budget::limit_words;
-use crate::document::{Table, named, values, words};
+use crate::document::{Bar, Block, Document, Table, named, values, words};
 use crate::json::{
     self, At, ColourShape, ConductorShape, DropShape, LinkShape, LoadShape, PointShape, ProfileShape, StripShape,
     SwitchedShape, maybe, number,
 };
-use crate::style::{QUIET, STRONG, paint};
-use crate::table::{or_dash, state, wrap};
+use crate::table::{or_dash, state};
 use crate::{Input, Layout};
 
 /// Tables of strips, loads and signals, and a picture of the worst strip state.
 #[must_use]
 pub fn drop_text(review: &Review, select: &Select, layout: Layout) -> String {
-    let mut out = String::new();
+    drop(review, select).text(layout.width)
+}
+
+/// The drop, before anybody decides how wide.
+pub(crate) fn drop(review: &Review, select: &Select) -> Document {
+    let mut page = Document::default();
     let strips = review.strips(select);
     if !strips.is_empty() {
-        let _ = writeln!(out, "{}", paint(STRONG, "Strips: at the corner with the lowest pixel"));
-        let rows = strips.iter().map(|r| {
-            let s = &r.row;
-            let mut row = vec![s.name.clone()];
-            row.extend(state(r));
-            let feeds: Vec<String> = s.feeds.iter().map(|f| f.feed.to_string()).collect();
-            row.extend([
-                s.current.to_string(),
-                or_dash(s.firmware_cap),
-                s.lowest.to_string(),
-                s.lowest_at.to_string(),
-                s.highest.to_string(),
-                s.copper_loss.to_string(),
-                feeds.join(" + "),
-            ]);
-            row
-        });
-        let heading = [
-            named("strip"),
-            words("scenario"),
-            words("corner"),
-            values("current"),
-            values("cap"),
-            values("lowest"),
-            values("at"),
-            values("highest"),
-            values("copper loss"),
-            values("fed by"),
-        ];
-        let _ = writeln!(out, "{}", Table::new(heading, rows).text(layout.width.max(100)));
-        out.push_str(&pictures(review, &strips, layout.width));
+        page.heading("Strips: at the corner with the lowest pixel");
+        page.table(strip_table(&strips).at_least(100));
+        page.gap();
+        pictures(&mut page, review, &strips);
     }
     let loads = review.loads(select);
     if !loads.is_empty() {
-        let _ = writeln!(out, "{}", paint(STRONG, "Loads and boards: at the corner with the lowest volts"));
-        out.push_str(&load_grid(review, select, &loads, layout.width));
+        page.heading("Loads and boards: at the corner with the lowest volts");
+        load_grid(&mut page, review, select, &loads);
     }
-    out.push_str(&lead_table(review, select, layout.width));
+    lead_table(&mut page, review, select);
     let links = review.links(select);
     if !links.is_empty() {
-        let _ = writeln!(
-            out,
-            "\n{}",
-            paint(STRONG, "Signals: margins, ground shift signed, smallest over the scenarios shown")
-        );
-        out.push_str(&link_table(&links, layout.width));
+        page.caption("Signals: margins, ground shift signed, smallest over the scenarios shown");
+        page.table(link_table(&links));
     }
-    out
+    page
+}
+
+fn strip_table(strips: &[Row<StripRow>]) -> Table {
+    let rows = strips.iter().map(|r| {
+        let s = &r.row;
+        let mut row = vec![s.name.clone()];
+        row.extend(state(r));
+        let feeds: Vec<String> = s.feeds.iter().map(|f| f.feed.to_string()).collect();
+        row.extend([
+            s.current.to_string(),
+            or_dash(s.firmware_cap),
+            s.lowest.to_string(),
+            s.lowest_at.to_string(),
+            s.highest.to_string(),
+            s.copper_loss.to_string(),
+            feeds.join(" + "),
+        ]);
+        row
+    });
+    let heading = [
+        named("strip"),
+        words("scenario"),
+        words("corner"),
+        values("current"),
+        values("cap"),
+        values("lowest"),
+        values("at"),
+        values("highest"),
+        values("copper loss"),
+        values("fed by"),
+    ];
+    Table::new(heading, rows)
 }
 
 /// What each lead loses, in *worst* or the selected scenario.
-fn lead_table(review: &Review, select: &Select, width: usize) -> String {
+fn lead_table(page: &mut Document, review: &Review, select: &Select) {
     let worst = Select { scenario: select.scenario.clone().or(Some(Scenario::Worst)), ..select.clone() };
     let mut rows = review.conductors(&worst);
     let lost = |r: &Row<modest_ohm::views::ConductorRow>| (r.row.feed_drop + r.row.return_drop).get();
     rows.retain(|r| lost(r) > 1e-4);
     rows.sort_by(|a, b| lost(b).total_cmp(&lost(a)));
     if rows.is_empty() {
-        return String::new();
+        return;
     }
     let table = rows.iter().take(12).map(|r| {
         let c = &r.row;
@@ -105,16 +108,12 @@ fn lead_table(review: &Review, select: &Select, width: usize) -> String {
         values("wire at"),
         values("limit"),
     ];
-    format!(
-        "\n{}\n{}",
-        paint(STRONG, "Leads: what feed and return lose, at the corner with the largest loss"),
-        Table::new(heading, table).text(width)
-    )
+    page.caption("Leads: what feed and return lose, at the corner with the largest loss");
+    page.table(Table::new(heading, table));
 }
 
 /// For each strip, its lowest state drawn along its length.
-fn pictures(review: &Review, strips: &[Row<StripRow>], width: usize) -> String {
-    let mut out = String::new();
+fn pictures(page: &mut Document, review: &Review, strips: &[Row<StripRow>]) {
     let mut drawn: Vec<&str> = Vec::new();
     for r in strips {
         if drawn.contains(&r.row.name.as_str()) || drawn.len() >= 6 {
@@ -126,30 +125,31 @@ fn pictures(review: &Review, strips: &[Row<StripRow>], width: usize) -> String {
         let of_strip = strips.iter().filter(|x| x.row.name == r.row.name);
         let Some(lowest) = of_strip.min_by(|a, b| rank(a).total_cmp(&rank(b))) else { continue };
         let Some(profile) = review.solve_profiles(std::slice::from_ref(lowest)).pop().flatten() else { continue };
-        let name = format!("Volts along {} ({}, corner {})", lowest.row.name, state(lowest)[0], lowest.corner.name());
-        let _ = writeln!(out, "{}", paint(STRONG, &name));
+        page.heading(format!(
+            "Volts along {} ({}, corner {})",
+            lowest.row.name,
+            state(lowest)[0],
+            lowest.corner.name()
+        ));
         let (low, high) = (lowest.row.lowest.get(), lowest.row.highest.get());
         let scale_low = (low - 0.25 * (high - low).max(0.02)).max(0.0);
-        let room = width.saturating_sub(32 + 4 * profile.colours().len()).clamp(20, 80);
         let steps = profile.len().min(13);
         let mut shown: Vec<usize> = (0..steps).map(|i| i * (profile.len() - 1) / (steps - 1).max(1)).collect();
         shown.push(lowest.row.lowest_index);
         shown.sort_unstable();
         shown.dedup();
-        for k in shown {
-            let p = &profile[k];
-            let share = ((p.voltage.get() - scale_low) / (high - scale_low).max(1e-9)).clamp(0.0, 1.0);
-            let bar = "▆".repeat((share * room as f64).round() as usize);
-            let mark = if k == lowest.row.lowest_index { " lowest" } else { "" };
-            let (at, volts) = (Metres::new(p.position.get()).to_string(), Volts::new(p.voltage.get()).to_string());
-            let light = light(&profile, k);
-            let _ = writeln!(out, "{at:>9} {volts:>8}  {light}{bar}{mark}");
-        }
+        let bar = |k: usize| Bar {
+            place: Metres::new(profile[k].position.get()).to_string(),
+            value: Volts::new(profile[k].voltage.get()).to_string(),
+            more: light(&profile, k),
+            share: (profile[k].voltage.get() - scale_low) / (high - scale_low).max(1e-9),
+            mark: if k == lowest.row.lowest_index { " lowest" } else { "" },
+        };
+        page.push(Block::Bars(shown.into_iter().map(bar).collect()));
         let names: Vec<&str> = profile.colours().iter().map(|c| c.name.as_str()).collect();
-        let note = format!("per cent: what is left of {}; bars start at {}", names.join(", "), Volts::new(scale_low));
-        let _ = writeln!(out, "{}\n", paint(QUIET, &note));
+        page.note(format!("per cent: what is left of {}; bars start at {}", names.join(", "), Volts::new(scale_low)));
+        page.gap();
     }
-    out
 }
 
 /// What of each colour's light is left at a pixel, as the check of sagging judges it.
@@ -161,7 +161,7 @@ fn light(profile: &StripProfile, pixel: usize) -> String {
     if shares.is_empty() { String::new() } else { format!("{} %  ", shares.join(" ")) }
 }
 
-fn load_grid(review: &Review, select: &Select, loads: &[Row<modest_ohm::views::LoadRow>], width: usize) -> String {
+fn load_grid(page: &mut Document, review: &Review, select: &Select, loads: &[Row<LoadRow>]) {
     if select.all_corners {
         let rows = loads.iter().map(|r| {
             let mut row = vec![r.row.name.clone()];
@@ -169,7 +169,7 @@ fn load_grid(review: &Review, select: &Select, loads: &[Row<modest_ohm::views::L
             row.extend([r.row.voltage.to_string(), r.row.current.to_string(), r.row.ground_shift.to_string()]);
             row
         });
-        return Table::new(
+        return page.table(Table::new(
             [
                 named("load"),
                 words("scenario"),
@@ -179,8 +179,7 @@ fn load_grid(review: &Review, select: &Select, loads: &[Row<modest_ohm::views::L
                 values("ground shift"),
             ],
             rows,
-        )
-        .text(width);
+        ));
     }
     let scenarios: Vec<&Scenario> =
         review.scenarios().into_iter().filter(|s| loads.iter().any(|r| r.scenario == **s)).collect();
@@ -205,13 +204,11 @@ fn load_grid(review: &Review, select: &Select, loads: &[Row<modest_ohm::views::L
         row.extend([or_dash(most), or_dash(shift)]);
         row
     });
-    let mut out = Table::new(heading, rows).text(width);
-    let note = "ground shift: the − of the load against the − of the first supply of its group.";
-    let _ = writeln!(out, "{}", paint(QUIET, &wrap(note, width, 0)));
-    out
+    page.table(Table::new(heading, rows));
+    page.note("ground shift: the − of the load against the − of the first supply of its group.");
 }
 
-fn link_table(links: &[Row<modest_ohm::views::LinkRow>], width: usize) -> String {
+fn link_table(links: &[Row<modest_ohm::views::LinkRow>]) -> Table {
     let mut ends: Vec<(&str, &str)> = Vec::new();
     for r in links {
         if !ends.contains(&(r.row.from.as_str(), r.row.to.as_str())) {
@@ -244,7 +241,6 @@ fn link_table(links: &[Row<modest_ohm::views::LinkRow>], width: usize) -> String
         ],
         rows,
     )
-    .text(width)
 }
 
 /// The drop as JSON, with every pixel of every strip in the states shown.

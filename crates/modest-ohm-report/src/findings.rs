@@ -1,103 +1,58 @@
 //! Findings as text and as JSON.
 
-use std::fmt::Write as _;
-
-use modest_ohm::findings::Evidence;
+use modest_ohm::findings::{Evidence, Passed};
 use modest_ohm::units::Origin;
 use modest_ohm::{Finding, Review, Scenario, Severity};
 
+use crate::document::{Block, Document, PassedLine, Summary};
 use crate::json::{self, AlsoShape, CheckShape, EvidenceShape, FindingShape, PassedShape, ProposalShape, SummaryShape};
-use crate::style::{self, QUIET, SOUND, STRONG, paint, printable};
-use crate::table::wrap;
 use crate::{Input, Layout};
 
 /// The findings, worst first, and a line that counts them.
 #[must_use]
 pub fn check_text(input: &Input<'_>, review: &Review, layout: Layout) -> String {
-    let mut out = String::new();
+    check(input, review, layout.passed).text(layout.width)
+}
+
+/// The findings; with `passed`, also every check and subject that was decided without one.
+pub(crate) fn check(input: &Input<'_>, review: &Review, passed: bool) -> Document {
+    let mut page = Document::default();
     for finding in review.findings() {
-        out.push_str(&finding_text(input, review, finding, layout.width));
-        out.push('\n');
+        page.push(finding_block(input, review, finding));
+        page.gap();
     }
-    if layout.passed {
-        let wide = review.passed().iter().map(|p| p.code.len()).max().unwrap_or(0);
-        for p in review.passed() {
-            let (word, subject) = (paint(SOUND, "passed "), paint(STRONG, &p.subject));
-            let _ = writeln!(out, "{word}  {:<wide$}  {subject}: {}", p.code, p.margin);
-        }
-        out.push('\n');
+    if passed {
+        let line = |p: &Passed| PassedLine { code: p.code, subject: p.subject.clone(), margin: p.margin.clone() };
+        page.push(Block::Passed(review.passed().iter().map(line).collect()));
+        page.gap();
     }
-    out.push_str(&verdict_line(review));
-    out
+    page.push(Block::Summary(summary(review)));
+    page
 }
 
-pub(crate) fn finding_text(input: &Input<'_>, review: &Review, f: &Finding, width: usize) -> String {
-    let indent = 9;
-    let word = format!("{:<7}", f.severity.word());
-    let accepted = if f.accepted.is_some() { "  (accepted)" } else { "" };
-    let mut out = format!(
-        "{}  {}  {}{accepted}\n",
-        paint(style::of(f.severity), &word),
-        paint(STRONG, &f.subject),
-        paint(QUIET, f.code)
-    );
-    let pad = " ".repeat(indent);
-    let mut line = |text: &str| {
-        let _ = writeln!(out, "{pad}{}", wrap(text, width, indent));
-    };
-    line(&f.message);
-    for cure in &f.cures {
-        line(&format!("→ {cure}"));
-    }
-    if !f.also.is_empty() && f.severity != Severity::Advice {
-        let also: Vec<String> = f.also.iter().map(|c| format!("{} on {}", c.code, c.subject)).collect();
-        line(&format!("the same cause: {}", also.join(", ")));
-    }
-    if let Some(because) = &f.accepted {
-        line(&format!("accepted because: {}", printable(because)));
-    }
-    let mut place = Vec::new();
-    if let (Some(scenario), Some(corner)) = (&f.scenario, f.corner) {
-        place.push(format!("scenario {scenario}, corner {}", corner.name()));
-    }
-    if let Some(span) = f.span {
+/// A finding, with its place in the text.
+pub(crate) fn finding_block(input: &Input<'_>, review: &Review, finding: &Finding) -> Block {
+    let place = finding.span.map(|span| {
         let at = review.plan().source().place(span.start);
-        place.push(format!("{}:{}:{}", input.path, at.line, at.column));
-    }
-    let assumed: Vec<String> = f.evidence.iter().filter(|e| e.origin.is_assumed()).map(assumption).collect();
-    if !assumed.is_empty() {
-        place.push(format!("assumed: {}", assumed.join("; ")));
-    }
-    if !place.is_empty() {
-        let _ = writeln!(out, "{pad}{}", paint(QUIET, &wrap(&place.join(" · "), width, indent)));
-    }
-    out
+        format!("{}:{}:{}", input.path, at.line, at.column)
+    });
+    Block::Finding(Box::new(finding.clone()), place)
 }
 
-fn assumption(e: &Evidence) -> String {
-    match &e.origin {
-        Origin::Catalogue { part, source } => format!("{} of {part} ({source})", e.name),
-        Origin::Default(why) => format!("{} ({why})", e.name),
-        _ => e.name.to_owned(),
+fn summary(review: &Review) -> Summary {
+    let found = Severity::LISTED.into_iter().map(|s| (s, review.count(s))).filter(|(_, n)| *n > 0);
+    Summary {
+        found: found.collect(),
+        accepted: review.accepted(),
+        passed: review.passed().len(),
+        scenarios: review.scenarios().len(),
     }
 }
 
 /// One line: how many findings of each severity, and how much passed.
 #[must_use]
 pub fn verdict_line(review: &Review) -> String {
-    let mut parts = Vec::new();
-    for severity in Severity::LISTED {
-        let n = review.count(severity);
-        if n > 0 {
-            parts.push(paint(style::of(severity), &format!("{n} {}", severity.word())));
-        }
-    }
-    if review.accepted() > 0 {
-        parts.push(format!("{} accepted", review.accepted()));
-    }
-    let found = if parts.is_empty() { paint(SOUND, "nothing found") } else { parts.join(", ") };
-    let scenarios = review.scenarios().len();
-    format!("{found} · {} passed · {scenarios} scenarios in 4 corners\n", review.passed().len())
+    Document(vec![Block::Summary(summary(review))]).text(usize::MAX)
 }
 
 /// The findings as JSON; with `passed`, also every check and subject that was decided without one.

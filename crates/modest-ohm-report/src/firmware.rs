@@ -1,44 +1,44 @@
 //! What is to be set in the firmware: outputs, caps and layouts, as tables, CSV and JSON.
 
-use std::fmt::Write as _;
-
 use modest_ohm::Review;
 use modest_ohm::units::Seconds;
 use modest_ohm::views::{CapFigures, FirmwareFigures, LayoutFigures, OutputFigures, OutputPart};
 use serde::Serialize;
 
-use crate::document::{Table, named, values, words};
-use crate::findings::finding_text;
+use crate::document::{Block, Document, Table, named, values, words};
+use crate::findings::finding_block;
 use crate::json::{self, maybe, number};
 use crate::sheet::csv;
-use crate::style::{QUIET, SOUND, STRONG, paint};
-use crate::table::{or_dash, wrap};
+use crate::table::or_dash;
 use crate::{Input, Layout};
 
 /// Tables of outputs, caps and panels, and what differs from what is said to be set.
 #[must_use]
 pub fn firmware_text(input: &Input<'_>, review: &Review, figures: &FirmwareFigures, layout: Layout) -> String {
-    let mut out = String::new();
+    firmware(input, review, figures).text(layout.width)
+}
+
+/// What is to be set in the firmware, before anybody decides how wide.
+pub(crate) fn firmware(input: &Input<'_>, review: &Review, figures: &FirmwareFigures) -> Document {
+    let mut page = Document::default();
     if figures.outputs.is_empty() && figures.caps.is_empty() {
-        return "the plan has no pixels: nothing of it is set in firmware\n".into();
+        page.paragraph("the plan has no pixels: nothing of it is set in firmware");
+        return page;
     }
-    let width = layout.width;
-    out.push_str(&outputs(figures, width));
-    out.push_str(&caps(figures, width));
-    out.push_str(&layouts(figures, width));
-    let _ = writeln!(out, "\n{}", paint(STRONG, "What is said to be set, against this"));
+    outputs(&mut page, figures);
+    caps(&mut page, figures);
+    layouts(&mut page, figures);
+    page.caption("What is said to be set, against this");
     if !figures.differs.is_empty() {
-        for finding in &figures.differs {
-            out.push_str(&finding_text(input, review, finding, width));
-        }
+        page.0.extend(figures.differs.iter().map(|finding| finding_block(input, review, finding)));
     } else if review.passed().iter().any(|p| p.code == "firmware-differs") {
-        let _ = writeln!(out, "{}", paint(SOUND, "as planned, as far as it is said"));
+        page.push(Block::Sound("as planned, as far as it is said".into()));
     } else {
-        let note =
-            "nothing is said of what is set; say it with `firmware = { count = 120, pin = \"io27\" }` on a strip";
-        let _ = writeln!(out, "{}", paint(QUIET, &wrap(note, width, 0)));
+        page.note(
+            "nothing is said of what is set; say it with `firmware = { count = 120, pin = \"io27\" }` on a strip",
+        );
     }
-    out
+    page
 }
 
 fn frames(frame: Seconds) -> String {
@@ -50,9 +50,8 @@ fn range(part: &OutputPart) -> String {
     format!("{} .. {}", part.first, part.first + part.pixels - 1)
 }
 
-fn outputs(figures: &FirmwareFigures, width: usize) -> String {
-    let mut out =
-        format!("{}\n", paint(STRONG, "Outputs: pixels on each pin, counted from 0 in the order of the data"));
+fn outputs(page: &mut Document, figures: &FirmwareFigures) {
+    page.heading("Outputs: pixels on each pin, counted from 0 in the order of the data");
     let rows = figures.outputs.iter().flat_map(|o| {
         o.parts.iter().enumerate().map(|(n, p)| {
             let first = n == 0;
@@ -85,22 +84,19 @@ fn outputs(figures: &FirmwareFigures, width: usize) -> String {
     ];
     let rows: Vec<Vec<String>> = rows.collect();
     if rows.is_empty() {
-        let _ = writeln!(out, "{}", paint(QUIET, "no pin drives any pixel"));
+        page.note("no pin drives any pixel");
     } else {
-        out.push_str(&Table::new(heading, rows).text(width));
-        let note = "order: how the data takes the colours, by their initials. a second: frames, at most.";
-        let _ = writeln!(out, "{}", paint(QUIET, &wrap(note, width, 0)));
+        page.table(Table::new(heading, rows));
+        page.note("order: how the data takes the colours, by their initials. a second: frames, at most.");
     }
     if !figures.undriven.is_empty() {
         let names: Vec<String> = figures.undriven.iter().map(|n| format!("`{n}`")).collect();
-        let note = format!("no pin is given for {}: say `data = {{ pin = … }}`", names.join(", "));
-        let _ = writeln!(out, "{}", paint(QUIET, &wrap(&note, width, 0)));
+        page.note(format!("no pin is given for {}: say `data = {{ pin = … }}`", names.join(", ")));
     }
-    out
 }
 
-fn caps(figures: &FirmwareFigures, width: usize) -> String {
-    let mut out = format!("\n{}\n", paint(STRONG, "Caps: what firmware may count together"));
+fn caps(page: &mut Document, figures: &FirmwareFigures) {
+    page.caption("Caps: what firmware may count together");
     let rows = figures.caps.iter().map(|c| {
         vec![
             c.name.clone(),
@@ -125,21 +121,21 @@ fn caps(figures: &FirmwareFigures, width: usize) -> String {
         values("light then"),
         words("bound by"),
     ];
-    out.push_str(&Table::new(heading, rows).text(width));
+    page.table(Table::new(heading, rows));
     for c in figures.caps.iter().filter(|c| c.strips.len() > 1) {
-        let _ = writeln!(out, "{}", paint(QUIET, &wrap(&format!("{}: {}", c.name, c.strips.join(", ")), width, 0)));
+        page.note(format!("{}: {}", c.name, c.strips.join(", ")));
     }
-    let note = "light left: of full white, at what is set. way carries: the largest cap that keeps every supply, lead, \
-                fuse and contact on the way within what it may carry for long.";
-    let _ = writeln!(out, "{}", paint(QUIET, &wrap(note, width, 0)));
-    out
+    page.note(
+        "light left: of full white, at what is set. way carries: the largest cap that keeps every supply, lead, \
+                fuse and contact on the way within what it may carry for long.",
+    );
 }
 
-fn layouts(figures: &FirmwareFigures, width: usize) -> String {
+fn layouts(page: &mut Document, figures: &FirmwareFigures) {
     if figures.layouts.is_empty() {
-        return String::new();
+        return;
     }
-    let mut out = format!("\n{}\n", paint(STRONG, "Panels: as they are to be set"));
+    page.caption("Panels: as they are to be set");
     let rows = figures.layouts.iter().map(|l| {
         vec![
             l.panel.clone(),
@@ -149,14 +145,14 @@ fn layouts(figures: &FirmwareFigures, width: usize) -> String {
             l.corners.map_or_else(|| "–".into(), |[a, b, c, d]| format!("{a} {b} / {c} {d}")),
         ]
     });
-    out.push_str(
-        &Table::new([named("panel"), words("pin"), words("face"), words("data enters"), values("corners")], rows)
-            .text(width),
-    );
+    page.table(Table::new(
+        [named("panel"), words("pin"), words("face"), words("data enters"), values("corners")],
+        rows,
+    ));
     for l in &figures.layouts {
         if let Some(t) = &l.layout.tiles {
             let order = t.order;
-            let note = format!(
+            page.note(format!(
                 "{}: {} by {} tiles, the first at {}, along {}, {}{}",
                 l.panel,
                 t.across,
@@ -165,17 +161,16 @@ fn layouts(figures: &FirmwareFigures, width: usize) -> String {
                 order.along.word(),
                 order.turns.word(),
                 rotations(l)
-            );
-            let _ = writeln!(out, "{}", paint(QUIET, &wrap(&note, width, 0)));
+            ));
         }
         if let Err(why) = &l.face {
-            let _ = writeln!(out, "{}", wrap(&format!("{}: {why}", l.panel), width, 0));
+            page.paragraph(format!("{}: {why}", l.panel));
         }
     }
-    let note = "all seen from the front. corners: the pixels at top left, top right / bottom left, bottom right. Every pixel: \
-                --coordinates PANEL.";
-    let _ = writeln!(out, "{}", paint(QUIET, &wrap(note, width, 0)));
-    out
+    page.note(
+        "all seen from the front. corners: the pixels at top left, top right / bottom left, bottom right. Every pixel: \
+                --coordinates PANEL.",
+    );
 }
 
 /// `top-left, along rows, alternating`.

@@ -1,16 +1,12 @@
 //! The pins of a plan's boards, by position in the header; which are free; and pins proposed for what has none.
 
-use std::fmt::Write as _;
-
 use modest_ohm::Severity;
 use modest_ohm::advise::{NoAssignment, PinAssignment};
 use modest_ohm::units::Amps;
 use modest_ohm::views::{BoardPins, PinFigures};
 
 use crate::Layout;
-use crate::document::{Table, list, named, prose, values, words};
-use crate::style::{QUIET, SOUND, STRONG, of, paint};
-use crate::table::wrap;
+use crate::document::{Block, Document, Table, list, named, prose, values, words};
 
 /// What a question for free pins asks.
 #[derive(Clone, Debug, Default)]
@@ -24,30 +20,35 @@ pub struct Wanted {
 /// The pins of every board, by position.
 #[must_use]
 pub fn pins_text(boards: &[BoardPins], layout: Layout) -> String {
-    let width = layout.width;
-    if boards.is_empty() {
-        return "the plan has no board\n".into();
-    }
-    let mut out = String::new();
-    for (n, board) in boards.iter().enumerate() {
-        if n > 0 {
-            out.push('\n');
-        }
-        out.push_str(&one_board(board, width));
-    }
-    let note = "carries: direct current at the most, for long, out of the pin (+) or into it (−). may: recommended, and the \
-                absolute maximum. start: what the pin does until the firmware sets it; needs: the level that it has to have \
-                then.";
-    let _ = writeln!(out, "{}", paint(QUIET, &wrap(note, width, 0)));
-    out
+    pins(boards).text(layout.width)
 }
 
-fn one_board(board: &BoardPins, width: usize) -> String {
-    let mut out = format!("{}\n", paint(STRONG, &format!("Pins of {}", board.board)));
+/// The pins of every board, before anybody decides how wide.
+pub(crate) fn pins(boards: &[BoardPins]) -> Document {
+    let mut page = Document::default();
+    if boards.is_empty() {
+        page.paragraph("the plan has no board");
+        return page;
+    }
+    for (n, board) in boards.iter().enumerate() {
+        if n > 0 {
+            page.gap();
+        }
+        one_board(&mut page, board);
+    }
+    page.note(
+        "carries: direct current at the most, for long, out of the pin (+) or into it (−). may: recommended, and the \
+         absolute maximum. start: what the pin does until the firmware sets it; needs: the level that it has to have \
+         then.",
+    );
+    page
+}
+
+fn one_board(page: &mut Document, board: &BoardPins) {
+    page.heading(format!("Pins of {}", board.board));
     if board.pins.is_empty() {
-        let note = "nothing is said of its pins, and nothing uses one; name its class with `part`, or list its `pins`";
-        let _ = writeln!(out, "{}", paint(QUIET, &wrap(note, width, 0)));
-        return out;
+        page.note("nothing is said of its pins, and nothing uses one; name its class with `part`, or list its `pins`");
+        return;
     }
     let all = common(board);
     let rows = board.pins.iter().map(|p| {
@@ -61,31 +62,25 @@ fn one_board(board: &BoardPins, width: usize) -> String {
             abilities(p, &all),
         ]
     });
-    out.push_str(
-        &Table::new(
-            [
-                named("place"),
-                words("pin"),
-                list("job"),
-                values("carries"),
-                values("may"),
-                words("starts"),
-                prose("can besides"),
-            ],
-            rows,
-        )
-        .text(width),
-    );
+    let heading = [
+        named("place"),
+        words("pin"),
+        list("job"),
+        values("carries"),
+        values("may"),
+        words("starts"),
+        prose("can besides"),
+    ];
+    page.table(Table::new(heading, rows));
     if !all.is_empty() {
-        let _ = writeln!(out, "{}", wrap(&format!("every output can: {}", all.join(", ")), width, 0));
+        page.paragraph(format!("every output can: {}", all.join(", ")));
     }
     let mut sums = vec![match board.total {
         Some(total) => format!("all pins together carry {} of {total}", board.carries),
         None => format!("all pins together carry {}", board.carries),
     }];
     sums.extend(board.groups.iter().map(|(name, amps, total)| format!("group {name}: {amps} of {total}")));
-    let _ = writeln!(out, "{}", wrap(&sums.join("; "), width, 0));
-    out
+    page.paragraph(sums.join("; "));
 }
 
 fn job_words(pin: &PinFigures) -> String {
@@ -170,25 +165,28 @@ fn abilities(pin: &PinFigures, all: &[&'static str]) -> String {
 /// Free pins that could take a job, board by board, the best first.
 #[must_use]
 pub fn free_pins_text(boards: &[BoardPins], wanted: &Wanted, layout: Layout) -> String {
-    let width = layout.width;
-    let mut out = String::new();
+    free_pins_page(boards, wanted).text(layout.width)
+}
+
+fn free_pins_page(boards: &[BoardPins], wanted: &Wanted) -> Document {
+    let mut page = Document::default();
     let needs: Vec<&str> = wanted.abilities.iter().map(String::as_str).collect();
     for board in boards {
         let free = free_pins(board, &needs, wanted.as_input);
         let what = if needs.is_empty() { String::new() } else { format!(" that can {}", needs.join(", ")) };
         let way = if wanted.as_input { "inputs" } else { "outputs" };
-        let _ = writeln!(out, "{}", paint(STRONG, &format!("Free pins of {} as {way}{what}", board.board)));
+        page.heading(format!("Free pins of {} as {way}{what}", board.board));
         if free.is_empty() {
-            let _ = writeln!(out, "none");
+            page.paragraph("none");
             continue;
         }
         let rows = free.iter().map(|p| {
             let place = p.position.clone().unwrap_or_else(|| "–".into());
             vec![p.name.clone(), place, may(p), caveat(p)]
         });
-        out.push_str(&Table::new([named("pin"), words("place"), values("may"), prose("mind")], rows).text(width));
+        page.table(Table::new([named("pin"), words("place"), values("may"), prose("mind")], rows));
     }
-    out
+    page
 }
 
 fn free_pins<'b>(board: &'b BoardPins, needs: &[&str], as_input: bool) -> Vec<&'b PinFigures> {
@@ -211,15 +209,24 @@ fn caveat(pin: &PinFigures) -> String {
 /// Pins for what has none, or why there are none.
 #[must_use]
 pub fn assignment_text(found: &Result<PinAssignment, NoAssignment>, layout: Layout) -> String {
-    let width = layout.width;
+    assignment(found).text(layout.width)
+}
+
+fn assignment(found: &Result<PinAssignment, NoAssignment>) -> Document {
+    let mut page = Document::default();
     let found = match found {
         Ok(found) => found,
-        Err(why) => return format!("{}\n{}\n", paint(STRONG, "No allocation"), wrap(&why.to_string(), width, 0)),
+        Err(why) => {
+            page.heading("No allocation");
+            page.paragraph(why.to_string());
+            return page;
+        }
     };
     if found.pins.is_empty() {
-        return "every signal of the plan has its pin; write `pin = \"board.any\"` where one is to be chosen\n".into();
+        page.paragraph("every signal of the plan has its pin; write `pin = \"board.any\"` where one is to be chosen");
+        return page;
     }
-    let mut out = format!("{}\n", paint(STRONG, "Pins for what has none"));
+    page.heading("Pins for what has none");
     let rows = found.pins.iter().map(|p| {
         vec![
             p.subject.clone(),
@@ -229,21 +236,14 @@ pub fn assignment_text(found: &Result<PinAssignment, NoAssignment>, layout: Layo
             p.notes.join("; "),
         ]
     });
-    out.push_str(
-        &Table::new([named("for"), list("job"), words("pin"), words("place"), prose("mind")], rows).text(width),
-    );
-    let _ = writeln!(out, "{}", paint(QUIET, "in the plan:"));
-    for p in &found.pins {
-        let _ = writeln!(out, "  {} = \"{}.{}\"", p.path, p.board, p.pin);
-    }
+    page.table(Table::new([named("for"), list("job"), words("pin"), words("place"), prose("mind")], rows));
+    page.note("in the plan:");
+    page.push(Block::Lines(found.pins.iter().map(|p| format!("{} = \"{}.{}\"", p.path, p.board, p.pin)).collect()));
     if found.findings.is_empty() {
-        let _ = writeln!(out, "{}", paint(SOUND, "tried on a copy of the plan: nothing new is found"));
+        page.push(Block::Sound("tried on a copy of the plan: nothing new is found".into()));
     } else {
-        let _ = writeln!(out, "tried on a copy of the plan, it finds:");
-        for (severity, message) in &found.findings {
-            let word = paint(of(*severity), severity.word());
-            let _ = writeln!(out, "  {word} {}", wrap(message, width.saturating_sub(10), 10));
-        }
+        page.paragraph("tried on a copy of the plan, it finds:");
+        page.0.extend(found.findings.iter().map(|(severity, message)| Block::Judged(*severity, message.clone())));
     }
-    out
+    page
 }
