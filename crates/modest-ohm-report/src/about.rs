@@ -5,8 +5,8 @@ use std::fmt::Write as _;
 use modest_ohm::checks::registry;
 use modest_ohm::findings::Check;
 
-use crate::style::{self, QUIET, STRONG, paint};
-use crate::table::wrap;
+use crate::document::style::{self, QUIET, STRONG, paint};
+use crate::document::wrap::wrap;
 
 /// One check's long text for the terminal.
 #[must_use]

@@ -5,9 +5,9 @@ use std::fmt::Write as _;
 use modest_ohm::catalogue::PartClass;
 use serde::Serialize;
 
+use crate::document::style::{QUIET, STRONG, paint};
+use crate::document::wrap::wrap;
 use crate::json;
-use crate::style::{QUIET, STRONG, paint};
-use crate::table::wrap;
 
 /// Classes with their figures and where these come from.
 #[must_use]

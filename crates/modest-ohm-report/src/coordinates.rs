@@ -9,9 +9,9 @@ use modest_ohm::views::PanelMap;
 use serde::Serialize;
 
 use crate::Input;
+use crate::document::style::{QUIET, STRONG, paint};
 use crate::json::{self, maybe};
 use crate::sheet::csv;
-use crate::style::{QUIET, STRONG, paint};
 
 /// The numbers of all pixels as they lie, seen from the front and from behind.
 #[must_use]

@@ -4,7 +4,7 @@ use std::fmt::Write as _;
 
 use modest_ohm::{Review, Select};
 
-use crate::style::{STRONG, paint, printable};
+use crate::document::style::{STRONG, paint, printable};
 use crate::{Input, Layout, budget_text, check_text, drop_text};
 
 /// Findings of the draft; findings, budget and drop of the sound plan.

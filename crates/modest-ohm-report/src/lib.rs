@@ -35,7 +35,6 @@ mod size_feeds;
 mod size_leads;
 mod size_signals;
 mod size_stages;
-mod style;
 mod table;
 mod why;
 

@@ -4,8 +4,8 @@ use annotate_snippets::{AnnotationKind, Level, Renderer, Snippet};
 use modest_ohm::{PlanErrors, Problem};
 
 use crate::Input;
+use crate::document::style::printable;
 use crate::json::{self, ProblemShape, ProblemsShape};
-use crate::style::printable;
 
 /// More problems than this are counted, not shown: they have one cause.
 const MOST_SHOWN: usize = 60;

@@ -5,9 +5,9 @@ use std::fmt::Write as _;
 use modest_ohm::views::Trace;
 use serde::Serialize;
 
+use crate::document::style::{QUIET, STRONG, paint};
+use crate::document::wrap::wrap;
 use crate::json::{FORMAT, pretty};
-use crate::style::{QUIET, STRONG, paint};
-use crate::table::wrap;
 use crate::{Input, Layout};
 
 /// The traces of a name as text.

@@ -1,8 +1,10 @@
 //! What a report is made of, before anybody decides how wide or in which format: headings, paragraphs, tables, findings,
 //! bars. A format is one file that renders these blocks, as `text` does for a terminal.
 
+pub(crate) mod style;
 pub(crate) mod table;
 mod text;
+pub(crate) mod wrap;
 
 use modest_ohm::{Finding, Severity};
 

@@ -7,8 +7,8 @@ use modest_ohm::{Finding, Severity};
 
 use super::table::{Column, Holds, Table};
 use super::{Bar, Block, Document, PassedLine, Summary};
-use crate::style::{self, QUIET, SOUND, STRONG, paint, printable};
-use crate::table::wrap;
+use crate::document::style::{self, QUIET, SOUND, STRONG, paint, printable};
+use crate::document::wrap::wrap;
 
 impl Document {
     /// For a terminal of some width.
