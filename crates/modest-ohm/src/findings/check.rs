@@ -26,6 +26,8 @@ pub struct Check {
     pub(crate) solves: Solves,
     pub(crate) consequences: Consequences,
     pub(crate) one_change: OneChange,
+    /// True where it speaks of supplies and leads, whatever hangs on them.
+    pub(crate) is_about_feed: bool,
 }
 
 /// How it is found out which other findings follow from what a check finds.
@@ -75,6 +77,7 @@ impl Check {
             solves: Solves::Nothing,
             consequences: Consequences::None,
             one_change: OneChange::No,
+            is_about_feed: false,
         }
     }
 
@@ -91,6 +94,11 @@ impl Check {
     /// What is gone with the source's limit lifted follows from what this check finds.
     pub(crate) const fn lifted(self, leads: bool) -> Self {
         Self { consequences: Consequences::Lift { leads }, ..self }
+    }
+
+    /// It speaks of supplies and leads, whatever hangs on them: nothing that a part offered for a plan is told of.
+    pub(crate) const fn about_the_feed(self) -> Self {
+        Self { is_about_feed: true, ..self }
     }
 
     /// What else the change that fixes this finding fixes.

@@ -8,7 +8,7 @@ use crate::plan::model::Plan;
 use crate::plan::wiring::scenario_name::Scenario;
 use crate::quantity::figure::Figure;
 use crate::quantity::units::{Hertz, Volts};
-use crate::verdict::codes::{self, Code};
+use crate::verdict::codes;
 use crate::verdict::severity::Severity;
 use candidates::{Candidate, candidates};
 use rig::{Rig, rig};
@@ -145,7 +145,8 @@ fn tried(rig: &Rig, candidate: &Candidate) -> Result<StageOffer, String> {
     let heat =
         review.passed().iter().find(|p| p.code == codes::DRIVER_HEAT).map_or_else(String::new, |p| p.margin.clone());
     let own = |f: &&crate::findings::finding::Finding| {
-        f.severity == Severity::Advice && !RIGS_OWN.iter().any(|own| f.code == *own)
+        let of_feed = crate::checks::registry().iter().any(|c| c.code == f.code && c.is_about_feed);
+        f.severity == Severity::Advice && !of_feed
     };
     Ok(StageOffer {
         class: candidate.class.clone(),
@@ -157,16 +158,6 @@ fn tried(rig: &Rig, candidate: &Candidate) -> Result<StageOffer, String> {
         advice: review.findings().iter().filter(own).map(|f| f.message.clone()).collect(),
     })
 }
-
-/// What is said of the rail and the leads that every candidate is tried on, and not of the candidate.
-const RIGS_OWN: [Code; 6] = [
-    codes::FUSE_CANNOT_ACT,
-    codes::FUSE_MISSING,
-    codes::FUSE_TOO_LARGE,
-    codes::BULK_CAPACITOR,
-    codes::VERDICT_HANGS,
-    codes::POLARITY_UNPROTECTED,
-];
 
 /// The lowest volts of the load while it runs.
 fn lowest(review: &crate::review::Review, load: &str) -> Option<Volts> {

@@ -7,6 +7,7 @@ use crate::findings::draft::Draft;
 use crate::findings::evidence::Evidence;
 use crate::findings::sink::Sink;
 use crate::plan::kinds::flyback::Flyback;
+use crate::quantity::figure::Origin;
 use crate::quantity::units::{Volts, Watts};
 use crate::verdict::compare::{exceeds, is_below};
 use crate::verdict::severity::Severity;
@@ -21,8 +22,10 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let Some(zener) = diode.zener.as_ref().filter(|_| diode.at_switch) else { continue };
         let Some((at, supply)) = highest_v(context, &channel) else { continue };
         let (clamps, top, supply) = (zener.low, zener.high, Volts::new(supply));
-        let evidence =
-            vec![Evidence::judged_as_given("clamps", clamps, &zener.origin), Evidence::computed("supply", supply)];
+        let evidence = vec![
+            Evidence::judged_as_given("clamps", clamps, &zener.origin),
+            Evidence::at_least("supply", supply, &Origin::Computed),
+        ];
         let amps = most_a(context, i, |o| o.case.continuous).map_or(0.0, |(_, a)| a);
         let (severity, message, cure, evidence) = if is_below(clamps.get(), supply.get()) {
             let watts = Watts::new(clamps.get() * amps);

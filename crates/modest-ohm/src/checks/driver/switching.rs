@@ -76,8 +76,8 @@ fn judge(sink: &mut Sink, channel: &Channel<'_>, fet: &Fet, time: f64, pwm: f64,
                 Fraction::new(share),
                 Hertz::new(pwm)
             ))
-            .judged("edges", Seconds::new(time))
-            .with("share", Fraction::new(share))
+            .judged("share", Fraction::new(share))
+            .with("edges", Seconds::new(time))
             .at_most("limit", Fraction::new(limit), &Origin::Default("edges of 10 % and of 50 % of a period"))
             .cure(format!("switch it at {slower} or less"))
             .cure(format!("or take {faster}, or a gate driver")),

@@ -19,21 +19,24 @@ pub(crate) const CHECKS: &[Check] = &[
         "neither a fuse nor its source's limit protects a lead",
         &[Danger, Caution, Advice, Unknown],
         protection::missing,
-    ),
+    )
+    .about_the_feed(),
     Check::new(
         codes::FUSE_TOO_LARGE,
         FAMILY,
         "a fuse is larger than a lead behind it allows",
         &[Danger, Caution, Advice],
         protection::too_large,
-    ),
+    )
+    .about_the_feed(),
     Check::new(
         codes::FUSE_CANNOT_ACT,
         FAMILY,
         "what surely flows into a short does not open the fuse",
         &[Danger, Caution, Advice],
         protection::cannot_act,
-    ),
+    )
+    .about_the_feed(),
     Check::new(
         codes::FUSE_TOO_SMALL,
         FAMILY,

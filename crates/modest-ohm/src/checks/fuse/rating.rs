@@ -6,7 +6,6 @@ use crate::derived::context::Context;
 use crate::derived::protection::judge::turned;
 use crate::derived::protection::paths::{Limit, Way, ways_of};
 use crate::findings::draft::Draft;
-use crate::findings::evidence::Evidence;
 use crate::findings::sink::Sink;
 use crate::network::layout::ConductorInfo;
 use crate::network::names::lead_name;
@@ -141,10 +140,6 @@ fn tell(sink: &mut Sink, group: &[Trouble]) {
         What::Volts => (format!("{meets} across it when it opens"), "voltage"),
         What::Current => (format!("{meets} in a short"), "breaking"),
     };
-    let evidence = |name, si: f64, origin: &Origin| match t.what {
-        What::Volts => Evidence::context(name, Volts::new(si), origin),
-        What::Current => Evidence::context(name, Amps::new(si), origin),
-    };
     let (severity, message, cure) = if t.known {
         let cure = match t.what {
             What::Volts => format!("take one for direct current of {meets} or more"),
@@ -163,11 +158,10 @@ fn tell(sink: &mut Sink, group: &[Trouble]) {
         let cure = format!("give what its sheet says for direct current: `{key} = \"{meets}\"` in `fuse`");
         (Severity::Unknown, message, cure)
     };
-    let what = if t.what == What::Volts { "volts" } else { "prospective" };
-    let draft = Draft::of(severity, (&t.name, t.span))
-        .says(message)
-        .fact(evidence(what, t.meets, &Origin::Computed))
-        .fact(evidence(key, t.stands, &t.origin))
-        .cure(cure);
+    let draft = Draft::of(severity, (&t.name, t.span)).says(message).cure(cure);
+    let draft = match t.what {
+        What::Volts => draft.judged("volts", Volts::new(t.meets)).at_most(key, Volts::new(t.stands), &t.origin),
+        What::Current => draft.judged("prospective", Amps::new(t.meets)).at_most(key, Amps::new(t.stands), &t.origin),
+    };
     sink.find(draft.also_on(others.iter().map(|name| (*name, severity))));
 }

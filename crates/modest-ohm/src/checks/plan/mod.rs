@@ -30,5 +30,6 @@ pub(crate) const CHECKS: &[Check] = &[
         "an assumed figure decides a verdict within its spread",
         &[Advice],
         |_, _| {},
-    ),
+    )
+    .about_the_feed(),
 ];

@@ -84,7 +84,8 @@ pub(crate) const CHECKS: &[Check] = &[
         "a battery or vehicle supply can be connected the wrong way round",
         &[Advice],
         polarity::run,
-    ),
+    )
+    .about_the_feed(),
     Check::new(
         codes::TRANSIENT_UNPROTECTED,
         FAMILY,

@@ -7,6 +7,7 @@ use crate::findings::evidence::Evidence;
 use crate::findings::sink::Sink;
 use crate::plan::model::Plan;
 use crate::plan::wiring::scenario_name::Scenario;
+use crate::quantity::figure::Origin;
 use crate::quantity::units::{Amps, Fraction};
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
@@ -40,12 +41,12 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             } else {
                 format!("is more than {element} can deliver")
             };
-            let mut evidence = vec![Evidence::judged("full_white", full)];
+            let mut evidence = vec![Evidence::computed("full_white", full)];
             if amps.is_finite() {
-                evidence.push(Evidence::computed("through", Amps::new(*amps)));
+                evidence.push(Evidence::judged("through", Amps::new(*amps)));
             }
             if usable.is_finite() {
-                evidence.push(Evidence::computed("usable", Amps::new(*usable)));
+                evidence.push(Evidence::at_most("usable", Amps::new(*usable), &Origin::Computed));
             }
             if let Some(cap) = share {
                 evidence.push(Evidence::computed("largest_cap", cap));

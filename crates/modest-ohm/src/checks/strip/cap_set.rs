@@ -9,6 +9,7 @@ use crate::findings::sink::Sink;
 use crate::plan::model::Plan;
 use crate::plan::wiring::name::Name;
 use crate::plan::wiring::scenario_name::Scenario;
+use crate::quantity::figure::Origin;
 use crate::quantity::units::{Amps, Fraction};
 use crate::verdict::compare::at_least;
 use crate::verdict::severity::Severity;
@@ -51,9 +52,12 @@ pub(crate) fn too_high(context: &Context<'_>, sink: &mut Sink) {
         } else {
             format!("is more than {element} can deliver")
         };
-        let mut evidence = vec![Evidence::judged("cap", *set)];
-        for (name, value) in [("through", *amps), ("usable", *usable)] {
-            evidence.extend(value.is_finite().then(|| Evidence::computed(name, Amps::new(value))));
+        let mut evidence = vec![Evidence::computed("cap", *set)];
+        if amps.is_finite() {
+            evidence.push(Evidence::judged("through", Amps::new(*amps)));
+        }
+        if usable.is_finite() {
+            evidence.push(Evidence::at_most("usable", Amps::new(*usable), &Origin::Computed));
         }
         evidence.extend(cause.cap_a.map(|cap| Evidence::computed("largest_cap", Amps::new(cap))));
         let draft = Draft::of(severity, *name)

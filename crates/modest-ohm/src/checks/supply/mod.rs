@@ -86,7 +86,8 @@ pub(crate) const CHECKS: &[Check] = &[
         "a load step on a board's rail wants a capacitor that holds the dip",
         &[Advice],
         bulk::run,
-    ),
+    )
+    .about_the_feed(),
     Check::new(
         codes::BOX_HEAT,
         FAMILY,
