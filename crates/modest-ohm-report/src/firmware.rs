@@ -31,7 +31,7 @@ pub(crate) fn firmware(input: &Input<'_>, review: &Review, figures: &FirmwareFig
     page.caption("What is said to be set, against this");
     if !figures.differs.is_empty() {
         page.0.extend(figures.differs.iter().map(|finding| finding_block(input, review, finding)));
-    } else if review.passed().iter().any(|p| p.code == "firmware-differs") {
+    } else if figures.as_planned {
         page.push(Block::Sound("as planned, as far as it is said".into()));
     } else {
         page.note(

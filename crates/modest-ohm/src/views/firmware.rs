@@ -28,6 +28,8 @@ pub struct FirmwareFigures {
     pub undriven: Vec<String>,
     /// Findings of firmware-differs.
     pub differs: Vec<Finding>,
+    /// True where the plan says something of what is set, and all of it is as planned.
+    pub as_planned: bool,
 }
 
 /// One pin and the pixels on it.
@@ -154,6 +156,7 @@ impl Review {
             layouts: plan.panels.iter().map(|p| layout(plan, p, &lines)).collect(),
             undriven: undriven.collect(),
             differs: self.findings.iter().filter(|f| f.code == codes::FIRMWARE_DIFFERS).cloned().collect(),
+            as_planned: self.passed().iter().any(|p| p.code == codes::FIRMWARE_DIFFERS),
         }
     }
 
