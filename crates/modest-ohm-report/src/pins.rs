@@ -3,7 +3,7 @@
 use modest_ohm::Severity;
 use modest_ohm::advise::{NoAssignment, PinAssignment};
 use modest_ohm::units::Amps;
-use modest_ohm::views::{BoardPins, PinFigures};
+use modest_ohm::views::{AtBoot, BoardPins, Level, PinFigures, PinRole, Way};
 
 use crate::Layout;
 use crate::document::{Block, Document, Table, list, named, prose, values, words};
@@ -84,14 +84,14 @@ fn one_board(page: &mut Document, board: &BoardPins) {
 }
 
 fn job_words(pin: &PinFigures) -> String {
-    match pin.kind {
-        "supply" => return pin.of.clone().unwrap_or_else(|| "supply".into()),
-        "ground" | "reset" => return pin.kind.to_owned(),
-        "open" => return "not connected".into(),
+    match pin.role {
+        PinRole::Supply => return pin.of.clone().unwrap_or_else(|| "supply".into()),
+        PinRole::Ground | PinRole::Reset => return pin.role.word().to_owned(),
+        PinRole::Open => return "not connected".into(),
         _ => {}
     }
     if pin.jobs.is_empty() {
-        let free = if pin.kind == "input" { "free, input only" } else { "free" };
+        let free = if pin.role == PinRole::Input { "free, input only" } else { "free" };
         return pin.reserved.as_ref().map_or_else(|| free.to_owned(), |r| format!("({r})"));
     }
     let job = |j: &modest_ohm::views::PinJob| {
@@ -107,7 +107,7 @@ fn job_words(pin: &PinFigures) -> String {
 
 /// `open (wire) → lift → gate.d7`.
 pub(crate) fn job_name(job: &modest_ohm::views::PinJob) -> String {
-    let arrow = if job.way == "in" { "←" } else { "→" };
+    let arrow = if job.way == Way::In { "←" } else { "→" };
     let ends: String = job.ends.iter().map(|e| format!(" {arrow} {e}")).collect();
     format!("{} ({}){ends}", job.subject, job.what)
 }
@@ -132,25 +132,25 @@ fn may(pin: &PinFigures) -> String {
 }
 
 fn start(pin: &PinFigures) -> String {
-    match (pin.kind, pin.samples) {
-        ("io" | "input", Some(level)) if pin.boot == level => format!("needs {level}"),
-        ("io" | "input", Some(level)) => format!("{}, needs {level}", pin.boot),
-        ("io", None) if pin.boot != "floats" => pin.boot.to_owned(),
-        ("io" | "input", None) => String::new(),
-        _ => String::new(),
+    match pin.samples {
+        _ if !pin.role.is_signal() => String::new(),
+        Some(level) if pin.boot == AtBoot::At(level) => format!("needs {}", level.word()),
+        Some(level) => format!("{}, needs {}", pin.boot.word(), level.word()),
+        None if pin.role == PinRole::Io && pin.boot != AtBoot::Floats => pin.boot.word().to_owned(),
+        None => String::new(),
     }
 }
 
 /// What every pin of a board can that may be an output.
 pub(crate) fn common(board: &BoardPins) -> Vec<&'static str> {
-    let mut outputs = board.pins.iter().filter(|p| p.kind == "io").filter_map(|p| p.can.as_ref());
+    let mut outputs = board.pins.iter().filter(|p| p.role == PinRole::Io).filter_map(|p| p.can.as_ref());
     let Some(first) = outputs.next() else { return Vec::new() };
     outputs.fold(first.clone(), |all, can| all.into_iter().filter(|a| can.contains(a)).collect())
 }
 
 /// What a pin can besides what all of its board can.
 fn abilities(pin: &PinFigures, all: &[&'static str]) -> String {
-    if pin.kind == "input" {
+    if pin.role == PinRole::Input {
         let own = pin.can.clone().unwrap_or_default();
         return own.join(" ");
     }
@@ -191,15 +191,15 @@ fn free_pins_page(boards: &[BoardPins], wanted: &Wanted) -> Document {
 
 fn free_pins<'b>(board: &'b BoardPins, needs: &[&str], as_input: bool) -> Vec<&'b PinFigures> {
     let mut free: Vec<&PinFigures> = board.pins.iter().filter(|p| p.is_free() && p.could(needs, as_input)).collect();
-    free.sort_by_key(|p| (p.samples.is_some(), p.boot != "floats"));
+    free.sort_by_key(|p| (p.samples.is_some(), p.boot != AtBoot::Floats));
     free
 }
 
 fn caveat(pin: &PinFigures) -> String {
     let start = match (pin.samples, pin.boot) {
-        (Some(level), _) => format!("has to be {level} when the board starts"),
-        (None, "pulses") => "pulses while the board starts".into(),
-        (None, "high") => "high until the firmware sets it".into(),
+        (Some(level), _) => format!("has to be {} when the board starts", level.word()),
+        (None, AtBoot::Pulses) => "pulses while the board starts".into(),
+        (None, AtBoot::At(Level::High)) => "high until the firmware sets it".into(),
         _ => String::new(),
     };
     let pulled = pin.pull_up.map(|r| format!("pulled up on the board, {r}"));

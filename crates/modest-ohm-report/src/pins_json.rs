@@ -3,7 +3,7 @@
 use modest_ohm::Severity;
 use modest_ohm::advise::{NoAssignment, PinAssignment};
 use modest_ohm::units::Amps;
-use modest_ohm::views::{BoardPins, PinFigures};
+use modest_ohm::views::{BoardPins, Level, PinFigures};
 use serde::Serialize;
 
 use crate::Input;
@@ -68,7 +68,7 @@ struct JobShape<'a> {
 fn board_shape(board: &BoardPins, keep: impl Fn(&PinFigures) -> bool) -> BoardShape<'_> {
     BoardShape {
         board: &board.board,
-        header: board.header,
+        header: board.header.word(),
         carries_a: number(board.carries),
         total_a: maybe(board.total),
         groups: (board.groups.iter())
@@ -82,13 +82,13 @@ fn pin_shape(p: &PinFigures) -> PinShape<'_> {
     PinShape {
         name: &p.name,
         position: p.position.as_deref(),
-        kind: p.kind,
+        kind: p.role.word(),
         of: p.of.as_deref(),
         free: p.is_free(),
         can: p.can.as_deref(),
         lost_to_radio: &p.lost,
-        samples: p.samples,
-        boot: p.boot,
+        samples: p.samples.map(Level::word),
+        boot: p.boot.word(),
         reserved: p.reserved.as_deref(),
         group: p.group.as_deref(),
         pull_up_ohm: maybe(p.pull_up),
@@ -100,7 +100,7 @@ fn pin_shape(p: &PinFigures) -> PinShape<'_> {
             .map(|j| JobShape {
                 subject: &j.subject,
                 job: j.what,
-                way: j.way,
+                way: j.way.word(),
                 ends: &j.ends,
                 trouble: j.trouble.map(Severity::word),
             })
@@ -149,14 +149,14 @@ pub fn pins_csv(boards: &[BoardPins], wanted: Option<&Wanted>) -> String {
                 b.board.clone(),
                 p.position.clone().unwrap_or_default(),
                 p.name.clone(),
-                p.kind.to_owned(),
+                p.role.word().to_owned(),
                 jobs.join("; "),
                 amps(Some(p.out)),
                 amps(Some(p.into)),
                 amps(p.recommended),
                 amps(p.absolute),
-                p.samples.unwrap_or_default().to_owned(),
-                p.boot.to_owned(),
+                p.samples.map_or("", Level::word).to_owned(),
+                p.boot.word().to_owned(),
                 p.reserved.clone().unwrap_or_default(),
                 p.can.as_ref().map_or_else(String::new, |c| c.join(" ")),
             ]

@@ -1,7 +1,7 @@
 //! The header of a board: what goes where, what it carries of what it may, and what is free.
 
 use modest_ohm::units::Amps;
-use modest_ohm::views::{BoardPins, PinFigures, PinJob};
+use modest_ohm::views::{AtBoot, BoardPins, Header, Level, PinFigures, PinJob, PinRole};
 use modest_ohm::{Review, Severity};
 
 use crate::pins::{common, job_name};
@@ -69,7 +69,7 @@ fn heading(svg: &mut Svg, title: &str, board: &BoardPins, used: usize) {
 /// Every pin's place, and the height of a row.
 fn places(board: &BoardPins) -> (Vec<Place<'_>>, f64) {
     let n = board.pins.len();
-    let two = board.header != "row" || n > 24;
+    let two = board.header != Header::Row || n > 24;
     let rows = if two { n.div_ceil(2) } else { n };
     let room = HEIGHT - HEAD - FOOT;
     let row = (room / rows.max(1) as f64).min(34.0);
@@ -78,13 +78,13 @@ fn places(board: &BoardPins) -> (Vec<Place<'_>>, f64) {
     let at = |i: usize| {
         let (line, left) = match board.header {
             // Down the left, then up the right.
-            "edges" if i < rows => (i, true),
-            "edges" => (2 * rows - 1 - i, false),
-            "two-row" => (i / 2, i.is_multiple_of(2)),
+            Header::Edges if i < rows => (i, true),
+            Header::Edges => (2 * rows - 1 - i, false),
+            Header::TwoRow => (i / 2, i.is_multiple_of(2)),
             _ if two => (i % rows, i < rows),
             _ => (i, true),
         };
-        let half = if board.header == "edges" { HALF_BOARD } else { row * 0.55 };
+        let half = if board.header == Header::Edges { HALF_BOARD } else { row * 0.55 };
         let x = match (two, left) {
             (false, _) => middle - 120.0,
             (true, true) => middle - half,
@@ -110,7 +110,7 @@ fn ground_plate(svg: &mut Svg, board: &BoardPins, places: &[Place<'_>], row: f64
     let (pad, above) = ((row * 0.72).min(22.0) / 2.0 + 3.0, row * 0.75);
     let plate = [left - pad, top - above, right - left + 2.0 * pad, bottom - top + 2.0 * above, 8.0];
     svg.rect(plate, "#e9ecec", Some(Pen { colour: "#b9bfc2", width: 1.0, dash: "" }));
-    if board.header == "edges" {
+    if board.header == Header::Edges {
         let name = Type { size: 14.0, bold: true, colour: QUIET, anchor: Anchor::Middle };
         let middle = ((left + right) / 2.0, (top + bottom) / 2.0);
         svg.text(middle, &fitted(&board.board, 14.0, true, right - left - row), &name);
@@ -119,10 +119,10 @@ fn ground_plate(svg: &mut Svg, board: &BoardPins, places: &[Place<'_>], row: f64
 
 /// Paper of a pad.
 fn paper(pin: &PinFigures) -> &'static str {
-    match pin.kind {
-        "supply" => "#ecd2ae",
-        "ground" => "#c3c8cc",
-        "reset" | "open" => "#f3f1ec",
+    match pin.role {
+        PinRole::Supply => "#ecd2ae",
+        PinRole::Ground => "#c3c8cc",
+        PinRole::Reset | PinRole::Open => "#f3f1ec",
         _ if !pin.jobs.is_empty() => "#bcd6de",
         _ if pin.reserved.is_some() => "#dfdcd5",
         _ => "#ffffff",
@@ -143,11 +143,11 @@ fn pin(svg: &mut Svg, place: &Place<'_>, row: f64, all: &[&'static str]) {
     let anchor = if *left { Anchor::End } else { Anchor::Start };
     let font = (row * 0.42).clamp(7.0, 12.0);
     let named = pin.position.as_deref() != Some(pin.name.as_str());
-    let (name, colour) = match pin.kind {
-        "supply" => (pin.of.clone().unwrap_or_else(|| "supply".into()), "#7a5418"),
-        "ground" => ("ground".into(), QUIET),
-        "reset" => ("reset".into(), QUIET),
-        "open" => ("–".into(), QUIET),
+    let (name, colour) = match pin.role {
+        PinRole::Supply => (pin.of.clone().unwrap_or_else(|| "supply".into()), "#7a5418"),
+        PinRole::Ground => ("ground".into(), QUIET),
+        PinRole::Reset => ("reset".into(), QUIET),
+        PinRole::Open => ("–".into(), QUIET),
         _ if named => (pin.name.clone(), TEXT),
         _ => (String::new(), TEXT),
     };
@@ -157,7 +157,7 @@ fn pin(svg: &mut Svg, place: &Place<'_>, row: f64, all: &[&'static str]) {
     let from = size / 2.0 + 6.0 + NAME;
     if !pin.jobs.is_empty() {
         jobs(svg, pin, (*x, *y), from, *left, row);
-    } else if matches!(pin.kind, "io" | "input") {
+    } else if pin.role.is_signal() {
         let look = Type { size: (font * 0.86).max(7.0), bold: false, colour: QUIET, anchor };
         svg.text((out(from), y + font * 0.34), &fitted(&note(pin, all), look.size, false, BOX + 80.0), &look);
     }
@@ -169,11 +169,12 @@ fn note(pin: &PinFigures, all: &[&'static str]) -> String {
         return format!("({reserved})");
     }
     let mut words = Vec::new();
-    if pin.kind == "input" {
+    if pin.role == PinRole::Input {
         words.push("input only".to_owned());
     }
     let rare = ["analogue", "dac", "i2c-data", "i2c-clock", "pwm"];
-    let own = |a: &&&str| rare.contains(*a) && !pin.lost.contains(*a) && (pin.kind == "input" || !all.contains(*a));
+    let own =
+        |a: &&&str| rare.contains(*a) && !pin.lost.contains(*a) && (pin.role == PinRole::Input || !all.contains(*a));
     let can: Vec<&str> = pin.can.iter().flatten().filter(|a| own(a)).copied().collect();
     if !can.is_empty() {
         words.push(can.join(", "));
@@ -182,9 +183,9 @@ fn note(pin: &PinFigures, all: &[&'static str]) -> String {
         words.push("pulled up on the board".into());
     }
     match (pin.samples, pin.boot) {
-        (Some(level), _) => words.push(format!("has to be {level} at the start")),
-        (None, "pulses") => words.push("pulses at the start".into()),
-        (None, "high") => words.push("high at the start".into()),
+        (Some(level), _) => words.push(format!("has to be {} at the start", level.word())),
+        (None, AtBoot::Pulses) => words.push("pulses at the start".into()),
+        (None, AtBoot::At(Level::High)) => words.push("high at the start".into()),
         _ => {}
     }
     words.join(" · ")

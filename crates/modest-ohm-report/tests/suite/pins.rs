@@ -38,7 +38,8 @@ fn plan(class: &str) -> Plan {
          [controller.keeper]\npart = \"{class}\"\nfrom = \"wall\"\n"
     );
     let bare = Plan::from_toml(&head).unwrap().review().pins().remove(0);
-    let free: Vec<&str> = bare.pins.iter().filter(|p| p.is_free() && p.kind == "io").map(|p| p.name.as_str()).collect();
+    let free: Vec<&str> =
+        bare.pins.iter().filter(|p| p.is_free() && p.role.word() == "io").map(|p| p.name.as_str()).collect();
     let mut text = head;
     for (i, pin) in free.iter().take(3).enumerate() {
         text += &format!("[led.mark{i}]\nvf = \"1.8 V\"\nfrom = \"keeper.{pin}\"\nresistor = \"{} kΩ\"\n", i + 1);
@@ -74,12 +75,15 @@ fn text_csv_and_json_hold_the_same() {
         let mut used = 0;
         for ((pin, shape), row) in board.pins.iter().zip(shapes).zip(rows) {
             let place = pin.position.clone().unwrap_or_default();
-            assert_eq!((shape["name"].as_str(), shape["kind"].as_str()), (Some(pin.name.as_str()), Some(pin.kind)));
+            assert_eq!(
+                (shape["name"].as_str(), shape["kind"].as_str()),
+                (Some(pin.name.as_str()), Some(pin.role.word()))
+            );
             assert_eq!(shape["free"].as_bool(), Some(pin.is_free()));
             assert!((shape["out_a"].as_f64().unwrap() - pin.out.get()).abs() < 1e-15);
             let cells: Vec<&str> = row.split(',').collect();
             assert_eq!(cells.len(), heading.len(), "{row}");
-            assert_eq!(cells[..4], ["keeper", place.as_str(), pin.name.as_str(), pin.kind], "{row}");
+            assert_eq!(cells[..4], ["keeper", place.as_str(), pin.name.as_str(), pin.role.word()], "{row}");
             assert!((cells[5].parse::<f64>().unwrap() - pin.out.get()).abs() < 1e-15);
             // In the table a line of its place, its name, and its jobs.
             let is_line = |l: &&str| {
@@ -111,7 +115,7 @@ fn free_pins_are_those_that_could() {
             let wanted = Wanted { abilities: words.iter().map(|w| (*w).to_owned()).collect(), as_input };
             // Reckoned from the table of abilities alone.
             let able = |p: &&modest_ohm::views::PinFigures| {
-                let kind = p.kind == "io" || (p.kind == "input" && as_input);
+                let kind = p.role.word() == "io" || (p.role.word() == "input" && as_input);
                 let can = p.can.clone().unwrap_or_default();
                 kind && p.jobs.is_empty()
                     && p.reserved.is_none()

@@ -13,11 +13,26 @@ use crate::source::Span;
 
 /// Which way a signal goes.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub(crate) enum Way {
+#[non_exhaustive]
+pub enum Way {
+    /// Out of the board.
     Out,
+    /// Into it.
     In,
     /// Either may pull the line low; nobody drives it high.
     Shared,
+}
+
+impl Way {
+    /// In one word, as in JSON: `out`, `in`, `shared`.
+    #[must_use]
+    pub const fn word(self) -> &'static str {
+        match self {
+            Self::Out => "out",
+            Self::In => "in",
+            Self::Shared => "shared",
+        }
+    }
 }
 
 /// What a plan's thing asks of a pin.

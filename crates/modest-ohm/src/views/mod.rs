@@ -15,7 +15,7 @@ pub(crate) mod why;
 pub(crate) mod why_leads;
 
 pub use firmware::{CapFigures, FirmwareFigures, LayoutFigures, OutputFigures, OutputPart};
-pub use pins::{BoardPins, PinFigures, PinJob, pin_abilities};
+pub use pins::{BoardPins, PinFigures, PinJob, PinRole, pin_abilities};
 pub use profile::{ColourRange, StripProfile};
 pub use release::ReleaseRow;
 pub use select::{Row, Select};
@@ -25,5 +25,7 @@ pub use shapes::{
 pub use supply_tree::{SupplyTree, TreeItem, TreeLink};
 pub use why::Trace;
 
+pub use crate::plan::pins::{AtBoot, Header, Level};
 pub use crate::topology::panel_map::{NoPanel, PanelMap, PanelPart};
+pub use crate::topology::pin_jobs::Way;
 pub use crate::topology::ratings::LeadLimit;

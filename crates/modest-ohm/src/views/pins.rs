@@ -4,7 +4,7 @@ use std::collections::BTreeMap;
 
 use crate::derived::pin_currents::pin_amps;
 use crate::plan::kinds::controller::Controller;
-use crate::plan::pins::{Ability, Has, Header, Pin, PinKind};
+use crate::plan::pins::{Ability, AtBoot, Has, Header, Level, Pin, PinKind};
 use crate::quantity::units::{Amps, Ohms};
 use crate::review::Review;
 use crate::topology::pin_jobs::{Job, Way, jobs};
@@ -16,9 +16,8 @@ use crate::verdict::severity::Severity;
 pub struct BoardPins {
     /// The board.
     pub board: String,
-    /// How its header's positions lie: `edges` (down the left, then up the right), `two-row` (odd left, even right) or
-    /// `row`.
-    pub header: &'static str,
+    /// How its header's positions lie.
+    pub header: Header,
     /// In the order of the header; pins that a plan names and the board does not list come last.
     pub pins: Vec<PinFigures>,
     /// What all pins carry together at the most, for long.
@@ -29,6 +28,45 @@ pub struct BoardPins {
     pub groups: Vec<(String, Amps, Amps)>,
 }
 
+/// What a pin is for.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[non_exhaustive]
+pub enum PinRole {
+    /// A signal, in or out.
+    Io,
+    /// A signal, in only.
+    Input,
+    /// A supply.
+    Supply,
+    /// Ground.
+    Ground,
+    /// Resets or enables the board.
+    Reset,
+    /// Joined to nothing.
+    Open,
+}
+
+impl PinRole {
+    /// In one word, as in JSON: `io`, `input`, `supply`, `ground`, `reset`, `open`.
+    #[must_use]
+    pub const fn word(self) -> &'static str {
+        match self {
+            Self::Io => "io",
+            Self::Input => "input",
+            Self::Supply => "supply",
+            Self::Ground => "ground",
+            Self::Reset => "reset",
+            Self::Open => "open",
+        }
+    }
+
+    /// True where a signal may use it.
+    #[must_use]
+    pub const fn is_signal(self) -> bool {
+        matches!(self, Self::Io | Self::Input)
+    }
+}
+
 /// One pin.
 #[derive(Clone, Debug)]
 #[non_exhaustive]
@@ -37,8 +75,8 @@ pub struct PinFigures {
     pub name: String,
     /// Its position in the header.
     pub position: Option<String>,
-    /// `io`, `input`, `supply`, `ground`, `reset` or `open`.
-    pub kind: &'static str,
+    /// What it is for.
+    pub role: PinRole,
     /// The board's terminal or output, of a supply pin.
     pub of: Option<String>,
     /// What it can; `None` where that is not known.
@@ -46,9 +84,9 @@ pub struct PinFigures {
     /// What it loses to the radio.
     pub lost: Vec<&'static str>,
     /// The level that it has to have when the board starts.
-    pub samples: Option<&'static str>,
-    /// From power-on until the firmware sets it: `low`, `high`, `floats` or `pulses`.
-    pub boot: &'static str,
+    pub samples: Option<Level>,
+    /// What it does from power-on until the firmware sets it.
+    pub boot: AtBoot,
     /// What the board takes it for.
     pub reserved: Option<String>,
     /// A resistor that the board has on it to its supply.
@@ -75,8 +113,8 @@ pub struct PinJob {
     pub subject: String,
     /// `data`, `clock`, `signal`, `feed`, `sink`, `wire`, `input`, a line of a bus, `select` or `stacked board`.
     pub what: &'static str,
-    /// `out`, `in` or `shared`.
-    pub way: &'static str,
+    /// Which way the signal goes.
+    pub way: Way,
     /// What lies on its way, and where it ends: shifters, and the pin at the far end of a wire.
     pub ends: Vec<String>,
     /// The worst finding about it.
@@ -87,14 +125,14 @@ impl PinFigures {
     /// True for a pin that a signal may use and nothing uses.
     #[must_use]
     pub fn is_free(&self) -> bool {
-        self.jobs.is_empty() && matches!(self.kind, "io" | "input") && self.reserved.is_none()
+        self.jobs.is_empty() && self.role.is_signal() && self.reserved.is_none()
     }
 
     /// True where it can do all of `needs`, now, as an input or an output.
     #[must_use]
     pub fn could(&self, needs: &[&str], as_input: bool) -> bool {
         let can = |need: &&str| self.can.as_ref().is_some_and(|c| c.contains(need)) && !self.lost.contains(need);
-        (self.kind == "io" || (self.kind == "input" && as_input)) && needs.iter().all(can)
+        (self.role == PinRole::Io || (self.role == PinRole::Input && as_input)) && needs.iter().all(can)
     }
 }
 
@@ -172,7 +210,7 @@ impl Review {
             }
             BoardPins {
                 board: c.name.text.clone(),
-                header: header_word(c.pins.header),
+                header: c.pins.header,
                 pins,
                 carries: Amps::new(totals[i]),
                 total: c.pins.total.as_ref().map(|t| t.low),
@@ -197,22 +235,10 @@ impl Review {
         PinJob {
             subject: job.subject.clone(),
             what: job.what,
-            way: match job.way {
-                Way::Out => "out",
-                Way::In => "in",
-                Way::Shared => "shared",
-            },
+            way: job.way,
             ends: job.ends.clone(),
             trouble: own.map(|f| f.severity).max(),
         }
-    }
-}
-
-fn header_word(header: Header) -> &'static str {
-    match header {
-        Header::Edges => "edges",
-        Header::TwoRow => "two-row",
-        Header::Row => "row",
     }
 }
 
@@ -222,19 +248,19 @@ fn figures(board: &Controller, index: usize, pin: &Pin) -> PinFigures {
     PinFigures {
         name: pin.name.clone(),
         position: pin.position.clone(),
-        kind: match pin.kind {
-            PinKind::Io => "io",
-            PinKind::Input => "input",
-            PinKind::Supply(_) => "supply",
-            PinKind::Ground => "ground",
-            PinKind::Reset => "reset",
-            PinKind::Open => "open",
+        role: match pin.kind {
+            PinKind::Io => PinRole::Io,
+            PinKind::Input => PinRole::Input,
+            PinKind::Supply(_) => PinRole::Supply,
+            PinKind::Ground => PinRole::Ground,
+            PinKind::Reset => PinRole::Reset,
+            PinKind::Open => PinRole::Open,
         },
         of: if let PinKind::Supply(of) = &pin.kind { of.clone() } else { None },
         can: pin.can.as_ref().filter(|_| pin.is_signal()).map(|c| c.iter().map(|a| a.word()).collect()),
         lost: pin.can.iter().flatten().filter(lost).map(|a| a.word()).collect(),
-        samples: pin.samples.map(crate::plan::pins::Level::word),
-        boot: pin.boot.word(),
+        samples: pin.samples,
+        boot: pin.boot,
         reserved: pin.reserved.clone(),
         pull_up: pin.pull_up.as_ref().map(|r| r.typical),
         group: pin.group.clone(),
@@ -252,12 +278,12 @@ fn unlisted(board: &Controller, name: &str) -> PinFigures {
     PinFigures {
         name: name.to_owned(),
         position: None,
-        kind: "io",
+        role: PinRole::Io,
         of: None,
         can: None,
         lost: Vec::new(),
         samples: None,
-        boot: "floats",
+        boot: AtBoot::Floats,
         reserved: None,
         pull_up: None,
         group: None,

@@ -43,7 +43,7 @@ fn pin_tables_of_the_classes() {
                 let known = nodes.contains(&format!("b.{of}").as_str()) || ["usb", "vin"].contains(&of.as_str());
                 assert!(known, "{}: {} of {of}", class.name, pin.name);
             }
-            if pin.kind == "io" {
+            if pin.role.word() == "io" {
                 assert!(pin.can.is_some() && pin.recommended.is_some() && pin.absolute.is_some());
                 for name in [pin.name.as_str(), pin.position.as_deref().unwrap()] {
                     let led =
@@ -55,7 +55,7 @@ fn pin_tables_of_the_classes() {
             }
         }
         assert!(
-            pins.pins.iter().any(|p| p.kind == "ground")
+            pins.pins.iter().any(|p| p.role.word() == "ground")
                 && pins.total.is_some() != (class.name == "wifi-board-3v3-small")
         );
     }
@@ -67,7 +67,7 @@ fn limits_of_the_classes() {
     let of =
         |class: &str| plan(&format!("[controller.b]\npart = \"{class}\"\nfrom = \"wall\"\n")).review().pins().remove(0);
     let milli = |b: &BoardPins| {
-        let pin = b.pins.iter().find(|p| p.kind == "io" && p.reserved.is_none()).unwrap();
+        let pin = b.pins.iter().find(|p| p.role.word() == "io" && p.reserved.is_none()).unwrap();
         let m = |a: modest_ohm::units::Amps| (a.get() * 1e4).round() / 10.0;
         (m(pin.recommended.unwrap()), m(pin.absolute.unwrap()), b.total.map(m))
     };

@@ -64,28 +64,40 @@ impl Ability {
 
 /// A level of a pin.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Figures)]
-pub(crate) enum Level {
+pub enum Level {
+    /// Near ground.
     Low,
+    /// Near the supply.
     High,
 }
 
 impl Level {
-    pub fn word(self) -> &'static str {
-        if self == Level::Low { "low" } else { "high" }
+    /// In one word: `low`, `high`.
+    #[must_use]
+    pub const fn word(self) -> &'static str {
+        match self {
+            Self::Low => "low",
+            Self::High => "high",
+        }
     }
 }
 
 /// What a pin does from power-on until the firmware sets it.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Figures)]
-pub(crate) enum AtBoot {
+#[non_exhaustive]
+pub enum AtBoot {
     /// Driven or pulled to a level.
     At(Level),
+    /// Neither.
     Floats,
+    /// It changes its level by itself.
     Pulses,
 }
 
 impl AtBoot {
-    pub fn word(self) -> &'static str {
+    /// In one word: `low`, `high`, `floats`, `pulses`.
+    #[must_use]
+    pub const fn word(self) -> &'static str {
         match self {
             AtBoot::At(level) => level.word(),
             AtBoot::Floats => "floats",
@@ -164,12 +176,26 @@ impl Pin {
 
 /// How the header's positions lie, for tables and pictures.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Figures)]
-pub(crate) enum Header {
+#[non_exhaustive]
+pub enum Header {
     /// Two rows along the edges: down the left, then up the right.
     Edges,
     /// Two rows side by side: odd left, even right.
     TwoRow,
+    /// One row.
     Row,
+}
+
+impl Header {
+    /// In one word, as in plans and JSON: `edges`, `two-row`, `row`.
+    #[must_use]
+    pub const fn word(self) -> &'static str {
+        match self {
+            Self::Edges => "edges",
+            Self::TwoRow => "two-row",
+            Self::Row => "row",
+        }
+    }
 }
 
 /// What the converter of a board reads.
