@@ -6,10 +6,10 @@
 
 #![allow(clippy::print_stdout, reason = "an example talks to its reader")]
 #![allow(dead_code, reason = "tests take this in as a module and call `run`")]
+use std::error::Error;
 
 use modest_ohm::Plan;
 use modest_ohm::advise::{StageWish, stages};
-use std::error::Error;
 
 const RAIL: &str = "12 V ± 5 %";
 

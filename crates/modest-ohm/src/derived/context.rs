@@ -1,6 +1,4 @@
 //! What a check may see.
-
-use crate::plan::wiring::scenario_name::Scenario;
 use std::cell::Cell;
 use std::sync::{Arc, OnceLock};
 
@@ -11,6 +9,7 @@ use crate::derived::protection::judge::{Protection, protections};
 use crate::network::layout::{ConductorInfo, Layout};
 use crate::plan::model::Plan;
 use crate::plan::wiring::feed::NodeId;
+use crate::plan::wiring::scenario_name::Scenario;
 use crate::quantity::figure::Corner;
 use crate::solved::heat::air_of_run_c;
 use crate::solved::outcome::{Lift, Outcome, Snapshot, solve_all};

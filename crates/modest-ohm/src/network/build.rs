@@ -1,7 +1,7 @@
 //! From the plan to its network: two vertices a node, one branch an element.
+use std::collections::BTreeSet;
 
 use modest_ohm_solve::network::{Branch, Law, Lies, Network};
-use std::collections::BTreeSet;
 
 use super::layout::{ConductorInfo, Layout, PinInfo, Terminals};
 use super::layout::{ConverterAt, DemandAt};

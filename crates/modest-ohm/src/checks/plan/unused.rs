@@ -1,14 +1,14 @@
 //! unused: supplies, runs, converters, shifters and parts that nothing uses, links that nothing flows through.
+use std::collections::BTreeSet;
 
-use crate::plan::model::Plan;
 use modest_ohm_solve::Groups;
 use modest_ohm_solve::network::Law;
-use std::collections::BTreeSet;
 
 use crate::derived::context::Context;
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
 use crate::plan::kinds::run::RunKind;
+use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
 use crate::plan::wiring::name::Name;

@@ -8,5 +8,6 @@ pub(crate) mod ports;
 pub(crate) mod references;
 pub(crate) mod resolve_caps;
 pub(crate) mod resolve_panels;
+pub(crate) mod settings;
 pub(crate) mod signal_grounds;
 pub(crate) mod ways;

@@ -1,6 +1,4 @@
 //! Names to indices, reference by reference.
-
-use crate::plan::wiring::scenario_name::Scenario;
 use std::cell::RefCell;
 
 use super::names::{Names, some_of};
@@ -8,6 +6,7 @@ use super::pin_refs::Boards;
 use super::ports::Ports;
 use super::resolve_caps::resolve_caps;
 use super::resolve_panels::resolve_panels;
+use super::settings::cannot_be_set;
 use super::ways::{circles, returns};
 use crate::plan::driver::channels::Enable;
 use crate::plan::driver::figures::Stage as DriverStage;
@@ -20,6 +19,7 @@ use crate::plan::model::node::NodeKind;
 use crate::plan::strip::node_refs;
 use crate::plan::wiring::feed::{Feed, NodeId, NodeRef};
 use crate::plan::wiring::name::Name;
+use crate::plan::wiring::scenario_name::Scenario;
 use crate::plan::wiring::through::Stage;
 use crate::text::problem::Problem;
 use crate::text::{Named, nearest};
@@ -376,31 +376,4 @@ fn check_scenarios(plan: &Plan, names: &Names, note: &impl Fn(Problem)) {
             }
         }
     }
-}
-
-/// What to write instead, where a setting does not suit what it is for.
-fn cannot_be_set(plan: &Plan, name: &str, setting: &Setting) -> Option<String> {
-    if let Some(strip) = plan.strips.iter().find(|s| s.name.text == name) {
-        let known: Vec<&str> = strip.pixel.colours.iter().map(|c| c.name.as_str()).collect();
-        return match setting {
-            Setting::Light(_) => None,
-            Setting::Colours(set) => {
-                // Of a class that is not known the colours are not either.
-                let unknown = set.iter().find(|(c, _)| !known.is_empty() && !known.contains(&c.text.as_str()))?;
-                Some(format!("it has no colour `{}`; its colours: {}", unknown.0.text, known.join(", ")))
-            }
-            _ => Some("write a share of full light, `\"25 %\"`, or one a colour, `{ red = \"25 %\" }`".to_owned()),
-        };
-    }
-    if let Some(switch) = plan.branches.iter().filter(|b| b.name.text == name).find_map(|b| b.switch()) {
-        let positions: Vec<&str> = switch.throws.iter().map(|(n, _)| n.as_str()).collect();
-        return match setting {
-            Setting::Closed(_) => None,
-            Setting::Position(at) if positions.contains(&at.text.as_str()) => None,
-            _ if positions.is_empty() => Some("write `\"open\"` or `\"closed\"`".into()),
-            _ => Some(format!("write `\"open\"`, `\"closed\"` or a position: {}", positions.join(", "))),
-        };
-    }
-    let fits = matches!(setting, Setting::State(_) | Setting::Current(_));
-    (!fits).then(|| "write a state or a current, `\"idle\"` or `\"0.2 A\"`".to_owned())
 }
