@@ -8,7 +8,7 @@ use modest_ohm::units::{Amps, Fraction, Seconds, parse_figure, parse_quantity};
 use modest_ohm_report::{SizeAnswer, size_cap, size_frames, size_injection};
 
 use crate::args::{SizeCap, SizeFrames, SizeInjection};
-use crate::commands::size::Problems;
+use crate::commands::problems::Problems;
 use crate::plans;
 
 /// What went wrong: a message to show, or an exit code when it has been shown.

@@ -5,7 +5,7 @@ use modest_ohm::tables::{FuseFamily, WireSize};
 use modest_ohm::units::{Amps, Celsius, Fraction, Ohms};
 use modest_ohm_report::{FarEnd, SizeAnswer, size_fuse, size_pair, size_wire};
 
-use super::size::Problems;
+use super::problems::Problems;
 use crate::args::{Laid, SizeFuse, SizePair, SizeWire};
 
 impl Laid {

@@ -10,6 +10,7 @@ mod firmware;
 mod leads;
 mod new;
 mod pins;
+mod problems;
 mod signals;
 mod size;
 mod stages;

@@ -11,7 +11,7 @@ use modest_ohm::units::{
 };
 use modest_ohm_report::{LedLimits, SizeAnswer, size_bus_pull, size_divider, size_led, size_level, size_pull};
 
-use super::size::Problems;
+use super::problems::Problems;
 use crate::args::{Choice, SizeDivider, SizeLed, SizeLevel, SizePull};
 use crate::files;
 

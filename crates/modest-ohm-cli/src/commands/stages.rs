@@ -10,7 +10,7 @@ use modest_ohm_report::{
     size_stage, size_transistor,
 };
 
-use super::size::Problems;
+use super::problems::Problems;
 use crate::args::{SizeBase, SizeBridge, SizeFlyback, SizeGate, SizeRelay, SizeStage};
 
 /// Collector current over base current where nothing is said: saturated well.

@@ -5,7 +5,7 @@ use modest_ohm::views::{SupplyTree, TreeItem};
 use modest_ohm::{Review, Scenario, Severity};
 
 use super::place::{Place, places};
-use super::slab::{Lines, look, slab};
+use super::slab::{FLAT_ROW, Lines, look, slab};
 use super::svg::{Anchor, Pen, Svg, Type, fitted, width_of};
 
 const WIDTH: f64 = 1280.0;
@@ -15,8 +15,6 @@ const HEAD: f64 = 74.0;
 const FOOT: f64 = 58.0;
 /// Rows no lower than this stay readable; a plan of more rows makes a taller picture.
 const LEAST_ROW: f64 = 16.5;
-/// In lower rows a box has one line.
-pub(crate) const FLAT_ROW: f64 = 24.5;
 const FLAT_WIDTH: f64 = 200.0;
 const MOST_ROW: f64 = 140.0;
 /// Line width of the largest current.

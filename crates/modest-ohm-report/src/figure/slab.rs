@@ -5,6 +5,9 @@ use modest_ohm::views::TreeItem;
 
 use super::svg::{Anchor, Pen, Svg, Type, fitted, width_of};
 
+/// In lower rows a box has one line.
+pub(crate) const FLAT_ROW: f64 = 24.5;
+
 /// Smaller letters are not readable at 1280 × 800.
 pub(crate) const SMALLEST: f64 = 8.5;
 const TEXT: &str = "#1e2328";
@@ -49,7 +52,7 @@ impl Lines {
         match row {
             r if r >= 92.0 => Self::Four,
             r if r >= 64.0 => Self::Three,
-            r if r >= super::power::FLAT_ROW => Self::Two,
+            r if r >= FLAT_ROW => Self::Two,
             _ => Self::One,
         }
     }
