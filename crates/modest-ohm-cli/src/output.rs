@@ -16,33 +16,15 @@ pub const UNREADABLE: u8 = 2;
 /// the program: a result that is cut off must not pass for one.
 pub fn result(text: &str) {
     let mut out = anstream::stdout().lock();
-    let written = if is_closed() { Err(std::io::Error::other("it is closed")) } else { out.write_all(text.as_bytes()) };
-    if let Err(error) = written.and_then(|()| out.flush()) {
+    // Where the caller closed standard output the runtime has put a null device there. That is not told from a null device
+    // that the caller gave, which is no mistake, and which many languages open for reading too.
+    if let Err(error) = out.write_all(text.as_bytes()).and_then(|()| out.flush()) {
         // A reader that has gone away (a pager, `head`) has what it wanted.
         if error.kind() != std::io::ErrorKind::BrokenPipe {
             message(&format!("cannot write to standard output: {error}"));
             std::process::exit(UNREADABLE.into());
         }
     }
-}
-
-/// True where the caller closed standard output: then the runtime has put `/dev/null` in its place, open for reading too,
-/// which no redirection to it is.
-#[cfg(unix)]
-fn is_closed() -> bool {
-    use rustix::fs::{OFlags, fcntl_getfl, fstat, stat};
-    let out = std::io::stdout();
-    let both_ways = fcntl_getfl(&out).is_ok_and(|flags| flags.contains(OFlags::RDWR));
-    let null = stat("/dev/null")
-        .ok()
-        .zip(fstat(&out).ok())
-        .is_some_and(|(a, b)| a.st_rdev == b.st_rdev && a.st_ino == b.st_ino);
-    both_ways && null
-}
-
-#[cfg(not(unix))]
-fn is_closed() -> bool {
-    false
 }
 
 /// Writes a message for the user.
