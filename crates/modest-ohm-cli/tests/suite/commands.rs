@@ -354,3 +354,21 @@ fn help_has_examples_that_run() {
         }
     }
 }
+
+/// In JSON each number has its part in the comparison, and what is judged lies beyond the limit of its unit.
+#[test]
+fn numbers_of_findings_have_roles() {
+    let draft = json(&["check", "plans/harbour-first-draft.toml"]);
+    let mut compared = 0;
+    for f in draft["findings"].as_array().unwrap() {
+        let evidence = f["evidence"].as_array().unwrap();
+        let of = |role: &str| evidence.iter().find(|e| e["role"] == role);
+        assert!(evidence.iter().all(|e| e["role"].is_string()), "{f:#}");
+        let (Some(judged), Some(most)) = (of("judged"), of("at-most")) else { continue };
+        if f["severity"] == "danger" && judged["unit"] == most["unit"] {
+            compared += 1;
+            assert!(judged["value"].as_f64() > most["value"].as_f64(), "{f:#}");
+        }
+    }
+    assert!(compared >= 1, "{draft:#}");
+}

@@ -3,9 +3,9 @@
 
 use crate::tool::{command, err, out};
 
-/// What a call prints in a window of 100 columns, with its exit code.
-fn shown(args: &[&str]) -> String {
-    let output = command(args).env("COLUMNS", "100").output().unwrap();
+/// What a call prints in a window of some columns, with its exit code.
+fn shown(args: &[&str], columns: &str) -> String {
+    let output = command(args).env("COLUMNS", columns).output().unwrap();
     assert!(output.stderr.is_empty(), "{args:?}: {}", err(&output));
     format!("exit code {}\n\n{}", output.status.code().unwrap(), out(&output))
 }
@@ -47,7 +47,25 @@ fn tables_answers_and_help_are_as_they_were() {
         let words: Vec<String> = call.split(' ').map(|w| w.replace('_', " ").replace("..", " .. ")).collect();
         let words: Vec<&str> = words.iter().map(String::as_str).collect();
         insta::with_settings!({ description => call, omit_expression => true, prepend_module_to_snapshot => false }, {
-            insta::assert_snapshot!(name, shown(&words));
+            insta::assert_snapshot!(name, shown(&words, "100"));
+        });
+    }
+}
+
+/// In a narrow window, where paragraphs and tables break.
+#[test]
+fn narrow_pages_are_as_they_were() {
+    let calls = [
+        ("narrow-budget", ["budget", "plans/harbour-diorama.toml"]),
+        ("narrow-drop", ["drop", "plans/clock-tower.toml"]),
+        ("narrow-pins", ["pins", "plans/orchard-gate.toml"]),
+        ("narrow-firmware", ["firmware", "plans/clock-tower.toml"]),
+        ("narrow-why", ["why", "plans/harbour-diorama.toml"]),
+    ];
+    for (name, call) in calls {
+        let words = if name == "narrow-why" { [&call[..], &["five"]].concat() } else { call.to_vec() };
+        insta::with_settings!({ description => words.join(" "), omit_expression => true, prepend_module_to_snapshot => false }, {
+            insta::assert_snapshot!(name, shown(&words, "64"));
         });
     }
 }

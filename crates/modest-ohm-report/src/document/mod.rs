@@ -113,3 +113,74 @@ impl Document {
         self.push(Block::Gap);
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn page() -> Document {
+        let mut page = Document::default();
+        page.heading("Rails");
+        page.table(Table::new(
+            [named("rail"), values("current"), prose("why")],
+            [vec!["five".into(), "1.20 A".into(), "what hangs on it asks for no more than this, ever".into()]],
+        ));
+        page.note("wanted: with source limits lifted, boards bursting, and everything on that may be on.");
+        page.push(Block::Branch(
+            2,
+            "keeper 1.20 A = radio 1.00 A + lamp 200 mA + all that hangs on its outputs".into(),
+        ));
+        page.push(Block::Bars(vec![Bar {
+            place: "1.00 m".into(),
+            value: "4.50 V".into(),
+            more: String::new(),
+            share: 7.0,
+            mark: " lowest",
+        }]));
+        page.gap();
+        page
+    }
+
+    /// Without styles: what stands between `ESC [` and `m` is dropped.
+    fn plain(text: &str) -> String {
+        let mut parts = text.split("\u{1b}[");
+        let first = parts.next().unwrap_or_default().to_owned();
+        parts.fold(first, |out, part| out + part.split_once('m').map_or("", |(_, rest)| rest))
+    }
+
+    #[test]
+    fn nothing_is_wider_than_the_terminal() {
+        for width in [60, 72, 100, 160] {
+            for line in plain(&page().text(width)).lines() {
+                assert!(line.chars().count() <= width, "{width}: {line}");
+            }
+        }
+    }
+
+    #[test]
+    fn numbers_stand_right_and_prose_breaks() {
+        let text = plain(&page().text(60));
+        let rows: Vec<&str> = text.lines().take_while(|l| !l.starts_with("wanted")).collect();
+        let ends = |row: &str| row.find("1.20 A").map(|at| at + "1.20 A".len());
+        assert_eq!(ends(rows[3]), rows[1].find("current").map(|at| at + "current".len()), "{text}");
+        assert!(rows.len() > 4, "the reason does not fit on one line of 60: {text}");
+    }
+
+    #[test]
+    fn a_bar_stays_in_its_room_whatever_its_share() {
+        let text = plain(&page().text(100));
+        let bar = text.lines().find(|l| l.contains('▆')).unwrap();
+        assert_eq!(bar.matches('▆').count(), 71, "{bar}");
+        assert!(bar.ends_with(" lowest"), "{bar}");
+    }
+
+    #[test]
+    fn a_summary_counts_what_there_is() {
+        let found = vec![(Severity::Danger, 2), (Severity::Advice, 1)];
+        let summary = Summary { found, accepted: 1, passed: 40, scenarios: 5 };
+        let text = plain(&Document(vec![Block::Summary(summary)]).text(100));
+        assert_eq!(text, "2 danger, 1 advice, 1 accepted · 40 passed · 5 scenarios in 4 corners\n");
+        let none = Summary { found: Vec::new(), accepted: 0, passed: 3, scenarios: 4 };
+        assert!(plain(&Document(vec![Block::Summary(none)]).text(100)).starts_with("nothing found · 3 passed"));
+    }
+}

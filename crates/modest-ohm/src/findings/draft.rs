@@ -179,3 +179,46 @@ impl Draft {
         finding
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::findings::evidence::EvidenceRole;
+    use crate::quantity::units::{Amps, Volts};
+    use crate::verdict::codes;
+
+    const AT: Span = Span { start: 3, end: 7 };
+
+    #[test]
+    fn a_draft_says_what_it_was_told_and_no_more() {
+        let bare = Draft::caution(("wall", AT)).finish("supply-overloaded");
+        assert_eq!((bare.severity, bare.subject.as_str(), bare.span), (Severity::Caution, "wall", Some(AT)));
+        assert!(bare.scenario.is_none() && bare.cures.is_empty() && bare.evidence.is_empty() && bare.also.is_empty());
+        assert!(bare.comparison().is_none());
+    }
+
+    #[test]
+    fn the_limit_that_is_compared_has_the_unit_of_what_is_judged() {
+        let f = Draft::danger(("wall", AT))
+            .with("supply", Volts::new(12.0))
+            .at_most("stands", Volts::new(30.0), &Origin::Computed)
+            .judged("wanted", Amps::new(4.0))
+            .at_most("rating", Amps::new(3.0), &Origin::Plan(AT))
+            .finish("supply-overloaded");
+        let (judged, limit) = f.comparison().unwrap();
+        assert_eq!((judged.name, limit.name, limit.role), ("wanted", "rating", EvidenceRole::AtMost));
+        assert_eq!(f.evidence[0].role.word(), "context");
+    }
+
+    #[test]
+    fn others_of_the_check_come_before_what_follows_and_under_its_code() {
+        let f = Draft::fault(("a", AT))
+            .implies(codes::SUPPLY_VOLTAGE, "b")
+            .also_on([("c", Severity::Caution)])
+            .finish("motor-voltage");
+        let also: Vec<(&str, &str, Severity)> =
+            f.also.iter().map(|c| (c.code, c.subject.as_str(), c.severity)).collect();
+        let want = [("motor-voltage", "c", Severity::Caution), ("supply-voltage", "b", Severity::Fault)];
+        assert_eq!(also, want);
+    }
+}
