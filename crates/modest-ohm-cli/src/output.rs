@@ -16,8 +16,8 @@ pub const UNREADABLE: u8 = 2;
 /// the program: a result that is cut off must not pass for one.
 pub fn result(text: &str) {
     let mut out = anstream::stdout().lock();
-    // Where the caller closed standard output the runtime has put a null device there. That is not told from a null device
-    // that the caller gave, which is no mistake, and which many languages open for reading too.
+    // A closed standard output is not detected: the runtime opens a null device in its place, and callers also pass one on
+    // purpose, opened for reading and writing.
     if let Err(error) = out.write_all(text.as_bytes()).and_then(|()| out.flush()) {
         // A reader that has gone away (a pager, `head`) has what it wanted.
         if error.kind() != std::io::ErrorKind::BrokenPipe {

@@ -266,9 +266,7 @@ impl BridgeTried {
             Some(BridgeLack::TooLittleSupply) => Some(format!("works from {}", n.range.low)),
             Some(BridgeLack::Runs) => Some(format!("carries {} for long", n.carries)),
             Some(BridgeLack::Stall) => Some(format!("carries {} for long, and held {} flow", n.carries, n.stall)),
-            Some(BridgeLack::Moment) => {
-                Some(format!("stands {} for a moment, and {} flow", n.carries_briefly, s.moment))
-            }
+            Some(BridgeLack::Moment) => Some(format!("stands {} for a moment, and {} flow", n.peak, s.moment)),
             None => None,
         };
         let hot = || s.junction.filter(|j| *j > self.limit).map(|j| format!("gets {j} warm, of {}", self.limit));

@@ -37,7 +37,7 @@
 //! # The numbers
 //!
 //! Rows of tables come from a review too, chosen by [`Select`]: volts and currents of rails, leads, strips and loads, what
-//! the pins do, what the firmware needs to know, and the trail of any one number. They are in [`views`].
+//! the pins do, what the firmware needs to know, and the trace of any one number. They are in [`views`].
 //!
 //! ```
 //! use modest_ohm::units::Volts;
@@ -76,7 +76,7 @@
 //! |---|---|
 //! | [`plan`] | writing plans in code, and the places in a text |
 //! | [`findings`], [`checks`] | what a check is and finds; the list of all checks |
-//! | [`review`], [`views`] | what follows from a solved plan, as rows, trees and trails |
+//! | [`review`], [`views`] | what follows from a solved plan, as rows, trees and traces |
 //! | [`advise`] | searches by trial |
 //! | [`size`], [`panel`] | single questions and geometry, without a plan |
 //! | [`catalogue`], [`tables`] | part classes and standard sizes |

@@ -7,10 +7,12 @@ use modest_ohm::units::{Quantity, parse_quantity};
 use modest_ohm::{Corner, Severity};
 
 mod size;
+mod size_leads;
 mod size_signals;
 mod size_stages;
 
 pub use size::*;
+pub use size_leads::*;
 pub use size_signals::*;
 pub use size_stages::*;
 

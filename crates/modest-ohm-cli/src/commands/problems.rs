@@ -1,4 +1,4 @@
-//! What is wrong with a question, gathered so that all of it is told at once.
+//! What is wrong with a question, collected so that all of it is reported at once.
 
 use modest_ohm::units::{Range, Volts, parse_figure};
 

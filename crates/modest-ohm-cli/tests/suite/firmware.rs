@@ -2,7 +2,7 @@
 
 use std::path::PathBuf;
 
-use crate::tool::{json, root, told as mohm};
+use crate::tool::{code_and_streams as mohm, json, root};
 
 const TOWER: &str = "plans/clock-tower.toml";
 

@@ -2,10 +2,10 @@
 
 use serde_json::Value;
 
-use crate::tool::{json_and_code as json, root, told};
+use crate::tool::{code_and_streams, json_and_code as json, root};
 
 fn text(args: &[&str]) -> (i32, String) {
-    let (code, out, err) = told(args);
+    let (code, out, err) = code_and_streams(args);
     (code, out + &err)
 }
 

@@ -2,7 +2,7 @@
 
 use std::path::PathBuf;
 
-use crate::tool::{json_and_code as json, told as mohm};
+use crate::tool::{code_and_streams as mohm, json_and_code as json};
 
 /// A plan file of a test's own.
 fn plan(name: &str, text: &str) -> String {

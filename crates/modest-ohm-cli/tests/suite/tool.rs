@@ -34,7 +34,7 @@ pub fn err(output: &Output) -> String {
 }
 
 /// How it ends, and what it writes on standard output and on standard error.
-pub fn told(args: &[&str]) -> (i32, String, String) {
+pub fn code_and_streams(args: &[&str]) -> (i32, String, String) {
     let output = mohm(args);
     (code(&output), out(&output), err(&output))
 }

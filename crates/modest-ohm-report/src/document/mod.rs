@@ -123,12 +123,12 @@ mod tests {
         page.heading("Rails");
         page.table(Table::new(
             [named("rail"), values("current"), prose("why")],
-            [vec!["five".into(), "1.20 A".into(), "what hangs on it asks for no more than this, ever".into()]],
+            [vec!["five".into(), "1.20 A".into(), "its loads draw no more than this in any scenario".into()]],
         ));
         page.note("wanted: with source limits lifted, boards bursting, and everything on that may be on.");
         page.push(Block::Branch(
             2,
-            "keeper 1.20 A = radio 1.00 A + lamp 200 mA + all that hangs on its outputs".into(),
+            "keeper 1.20 A = radio 1.00 A + lamp 200 mA + everything that its outputs supply".into(),
         ));
         page.push(Block::Bars(vec![Bar {
             place: "1.00 m".into(),

@@ -26,7 +26,7 @@ pub struct Check {
     pub(crate) solves: Solves,
     pub(crate) consequences: Consequences,
     pub(crate) one_change: OneChange,
-    /// True where it speaks of supplies and leads, whatever hangs on them.
+    /// True where it judges supplies and cables, not the part connected to them.
     pub(crate) is_about_feed: bool,
 }
 
@@ -96,7 +96,7 @@ impl Check {
         Self { consequences: Consequences::Lift { leads }, ..self }
     }
 
-    /// It speaks of supplies and leads, whatever hangs on them: nothing that a part offered for a plan is told of.
+    /// It judges supplies and cables, not the part connected to them. Such advice is left out where a part is offered.
     pub(crate) const fn about_the_feed(self) -> Self {
         Self { is_about_feed: true, ..self }
     }

@@ -18,21 +18,6 @@ pub enum EvidenceRole {
 }
 
 impl EvidenceRole {
-    /// The bound that a number beyond a limit has broken.
-    pub(crate) fn beyond(judged: f64, limit: f64) -> Self {
-        if judged > limit { Self::AtMost } else { Self::AtLeast }
-    }
-
-    /// The words before a limit in a sentence: `at most`.
-    pub(crate) fn phrase(self) -> &'static str {
-        match self {
-            Self::AtLeast => "at least",
-            Self::AtMost | Self::Judged | Self::Context => "at most",
-        }
-    }
-}
-
-impl EvidenceRole {
     /// The role in one word, as in JSON: `judged`, `at-most`, `at-least`, `context`.
     #[must_use]
     pub const fn word(self) -> &'static str {
@@ -42,6 +27,16 @@ impl EvidenceRole {
             Self::AtLeast => "at-least",
             Self::Context => "context",
         }
+    }
+
+    /// The bound that a number beyond a limit has broken.
+    pub(crate) fn beyond(judged: f64, limit: f64) -> Self {
+        if judged > limit { Self::AtMost } else { Self::AtLeast }
+    }
+
+    /// As it is written before a limit in a sentence: `at most`.
+    pub(crate) fn phrase(self) -> String {
+        self.word().replace('-', " ")
     }
 }
 

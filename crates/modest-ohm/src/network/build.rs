@@ -177,7 +177,7 @@ impl Builder<'_> {
         self.converters();
     }
 
-    /// What lies in a run besides its lead, from the end of the lead to the run's node: the branch of a diode, a contact,
+    /// The branch between the end of a run's lead and its node: a diode, a contact,
     /// a stage.
     fn element(&mut self, kind: &RunKind, ends: Terminals, to: Terminals) -> Option<usize> {
         let corner = self.state.corner;

@@ -12,10 +12,11 @@ pub(crate) mod wiring;
 
 pub use build::builder::PlanBuilder;
 pub use build::drafts::{
-    BranchDraft, CapacitorDraft, ControllerDraft, ConverterDraft, DiodeDraft, InjectionDraft, JointDraft, LinkDraft,
-    LoadDraft, ShifterDraft, StripDraft, SupplyDraft, SwitchDraft,
+    BranchDraft, CapacitorDraft, ControllerDraft, ConverterDraft, DiodeDraft, JointDraft, LinkDraft, LoadDraft,
+    ShifterDraft, SupplyDraft, SwitchDraft,
 };
 pub use build::lead::Lead;
+pub use build::strip_draft::{InjectionDraft, StripDraft};
 pub use wiring::limits::LARGEST_TEXT_BYTES;
 
 pub use crate::source::{Place, Source, Span};

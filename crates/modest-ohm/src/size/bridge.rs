@@ -15,10 +15,10 @@ pub struct BridgeNeed {
     pub drop_ohms: Ohms,
     /// The range of its motor supply.
     pub range: Range<Volts>,
-    /// What it carries for long.
+    /// Its continuous current rating.
     pub carries: Amps,
-    /// What it carries for a moment.
-    pub carries_briefly: Amps,
+    /// Its peak current rating.
+    pub peak: Amps,
     /// What the motor runs with, and takes held.
     pub runs: Amps,
     /// Held.
@@ -72,7 +72,7 @@ const TWICE: f64 = 2.0;
 /// use modest_ohm::size::{BridgeLack, BridgeNeed, bridge};
 /// let need = BridgeNeed {
 ///     supply: Range::exactly(Volts::new(6.0)), drop: Volts::new(1.5), drop_ohms: Ohms::new(1.7),
-///     range: Range::new(Volts::new(5.0), Volts::new(46.0)), carries: Amps::new(2.0), carries_briefly: Amps::new(3.0),
+///     range: Range::new(Volts::new(5.0), Volts::new(46.0)), carries: Amps::new(2.0), peak: Amps::new(3.0),
 ///     runs: Amps::new(1.0), stall: Amps::new(1.6), reverses: true, theta: None, ambient: Celsius::new(25.0),
 /// };
 /// let state = bridge(&need);
@@ -92,7 +92,7 @@ pub fn bridge(need: &BridgeNeed) -> BridgeState {
         Some(BridgeLack::TooLittleSupply)
     } else if over(runs, need.carries.get()) {
         Some(BridgeLack::Runs)
-    } else if over(moment, need.carries_briefly.get()) {
+    } else if over(moment, need.peak.get()) {
         Some(BridgeLack::Moment)
     } else if over(need.stall.get(), need.carries.get()) {
         Some(BridgeLack::Stall)

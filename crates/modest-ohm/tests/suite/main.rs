@@ -7,6 +7,7 @@
 mod bad_drivers;
 mod bad_input;
 mod bad_signals;
+mod bad_sizes;
 mod battery_budget;
 mod boards;
 mod cascades;

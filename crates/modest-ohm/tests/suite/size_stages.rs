@@ -371,7 +371,7 @@ fn bridges_by_hand() {
         drop_ohms: Ohms::new(1.7),
         range: Range::new(Volts::new(5.0), Volts::new(46.0)),
         carries: Amps::new(2.0),
-        carries_briefly: Amps::new(3.0),
+        peak: Amps::new(3.0),
         runs: Amps::new(1.0),
         stall: Amps::new(1.4),
         reverses: true,

@@ -78,7 +78,7 @@ fn classes_of(wish: &StageWish) -> Result<&'static Class, String> {
     Ok(class)
 }
 
-/// The pins of a board that a stage can hang on: at rest they leave the stage's input at a level. Pins that float come
+/// The pins of a board that can drive a stage: at power-on they leave the stage's input at a level. Pins that float come
 /// first, for they ask least of it.
 fn pins_at(wish: &StageWish, board: &Controller, level: Level) -> Vec<String> {
     // What a stage with a pull-down, or without, leaves as the board wants it while it starts.

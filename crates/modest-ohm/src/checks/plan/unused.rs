@@ -71,7 +71,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     links(context, sink);
 }
 
-/// The nodes that something hangs on.
+/// The nodes that something is connected to.
 fn used_nodes(plan: &Plan) -> BTreeSet<NodeId> {
     plan.feeds()
         .iter()

@@ -105,7 +105,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 let feed = info.feed.and_then(|feed| loaded(context, feed, info.run, Side::Feed));
                 let feed_is_fine = feed.is_none_or(|(feed, _)| !feed.is_over());
                 let starved = side == Side::Return && info.feed.is_some() && feed_is_fine;
-                let draft = told(context, info, side, &wire, cable);
+                let draft = finding(context, info, side, &wire, cable);
                 sink.find(if starved { draft.implies(codes::RETURN_STARVED, &info.name) } else { draft });
             } else if side == Side::Feed && context.all_sustained() {
                 sink.pass(&info.name, format!("{} of {}", Amps::new(wire.amps), Amps::new(wire.ampacity)));
@@ -124,7 +124,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     }
 }
 
-fn told(context: &Context<'_>, info: &ConductorInfo, side: Side, wire: &Loaded, cable: &Cable) -> Draft {
+fn finding(context: &Context<'_>, info: &ConductorInfo, side: Side, wire: &Loaded, cable: &Cable) -> Draft {
     let ambient = &context.plan.ambient;
     let (amps, ampacity, air) = (Amps::new(wire.amps), Amps::new(wire.ampacity), Celsius::new(wire.air_c));
     let mut evidence =

@@ -4,8 +4,9 @@ use std::fmt::Write as _;
 
 use super::drafts::{
     BranchDraft, CapacitorDraft, ControllerDraft, ConverterDraft, DiodeDraft, Draft, JointDraft, LinkDraft, LoadDraft,
-    ShifterDraft, StripDraft, SupplyDraft, SwitchDraft, quoted, written,
+    ShifterDraft, SupplyDraft, SwitchDraft, quoted, written,
 };
+use super::strip_draft::StripDraft;
 use crate::plan::model::Plan;
 use crate::quantity::units::{Celsius, Fraction};
 use crate::text::problem::PlanErrors;

@@ -3,3 +3,4 @@
 pub(crate) mod builder;
 pub(crate) mod drafts;
 pub(crate) mod lead;
+pub(crate) mod strip_draft;

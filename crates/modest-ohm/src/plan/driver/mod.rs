@@ -1,6 +1,7 @@
 //! `[driver.x]`: what stands between a pin and what it switches: transistors, MOSFETs, bridges, relays, modules.
 
 pub(crate) mod channels;
+pub(crate) mod consumer;
 pub(crate) mod figures;
 pub(crate) mod read;
 

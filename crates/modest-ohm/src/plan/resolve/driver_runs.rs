@@ -127,7 +127,7 @@ fn on_channel(plan: &mut Plan, note: &dyn Fn(Problem), of: &Use<'_>, feed: &mut 
     Some(at)
 }
 
-/// The run that a channel is, between the node of its driver and what hangs on it.
+/// The run that a channel is, between the node of its driver and its load.
 fn new_run(
     plan: &Plan,
     note: &dyn Fn(Problem),
