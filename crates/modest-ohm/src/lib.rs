@@ -36,7 +36,7 @@
 //!
 //! # The numbers
 //!
-//! Rows of tables come from a review too, chosen by [`Select`]: volts and currents of rails, leads, strips and loads, what
+//! Rows of tables come from a review too, chosen by [`Select`]: voltages and currents of rails, leads, strips and loads, what
 //! the pins do, what the firmware needs to know, and the trace of any one number. They are in [`views`].
 //!
 //! ```
@@ -117,8 +117,8 @@ pub mod units {
 }
 
 pub use crate::findings::finding::Finding;
+pub use crate::plan::kinds::scenario::Scenario;
 pub use crate::plan::model::Plan;
-pub use crate::plan::wiring::scenario_name::Scenario;
 pub use crate::quantity::figure::Corner;
 pub use crate::review::Review;
 pub use crate::text::problem::{PlanErrors, Problem};

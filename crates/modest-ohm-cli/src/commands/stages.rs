@@ -210,7 +210,7 @@ pub fn bridge(args: &SizeBridge) -> Result<SizeAnswer, String> {
             drop_ohms: Ohms::new(zero(class.figure::<Ohms>("resistance").map(|f| f.high.get()))),
             range: Range::new(range.low, range.high),
             carries: current.low,
-            peak: peak,
+            peak,
             runs: args.runs,
             stall: args.stall,
             reverses: !args.from_rest,

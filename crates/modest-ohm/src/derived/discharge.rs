@@ -1,6 +1,6 @@
 //! How long batteries last: the solved currents integrated until the first consumer stops.
 
-use crate::plan::wiring::scenario_name::Scenario;
+use crate::plan::kinds::scenario::Scenario;
 use modest_ohm_solve::network::{Law, Network};
 use modest_ohm_solve::solve::{Limits, Solution, Workspace, solve};
 

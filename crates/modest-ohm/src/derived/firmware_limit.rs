@@ -3,7 +3,7 @@
 
 use std::sync::Arc;
 
-use crate::plan::wiring::scenario_name::Scenario;
+use crate::plan::kinds::scenario::Scenario;
 use modest_ohm_solve::solve::{Limits, Workspace, solve};
 
 use super::context::Context;

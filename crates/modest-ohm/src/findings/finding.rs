@@ -1,7 +1,7 @@
 //! A finding: what a check says of one thing, with the numbers it compared.
 
 use super::evidence::{Evidence, EvidenceRole};
-use crate::plan::wiring::scenario_name::Scenario;
+use crate::plan::kinds::scenario::Scenario;
 use crate::quantity::figure::Corner;
 use crate::source::Span;
 use crate::verdict::severity::Severity;

@@ -5,11 +5,10 @@ use crate::plan::kinds::controller::UsbUse;
 use crate::plan::kinds::group::GroupKind;
 use crate::plan::kinds::load::{Demand, Load};
 use crate::plan::kinds::run::Open;
-use crate::plan::kinds::scenario::{LoadState, Setting, UserScenario};
+use crate::plan::kinds::scenario::{LoadState, Scenario, Setting, UserScenario};
 use crate::plan::kinds::supply::SupplyKind;
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
-use crate::plan::wiring::scenario_name::Scenario;
 use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::units::Fraction;
 

@@ -2,9 +2,8 @@
 
 use crate::plan::kinds::load::{Demand, Load};
 use crate::plan::kinds::run::Open;
-use crate::plan::kinds::scenario::LoadState;
+use crate::plan::kinds::scenario::{LoadState, Scenario};
 use crate::plan::model::Plan;
-use crate::plan::wiring::scenario_name::Scenario;
 use crate::quantity::figure::{Corner, Figure, Origin, Role};
 use crate::quantity::units::{Amps, Fraction};
 

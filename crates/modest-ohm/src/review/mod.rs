@@ -13,8 +13,8 @@ use std::sync::Arc;
 use crate::derived::context::{Context, Derived};
 use crate::findings::finding::{Finding, Passed};
 use crate::network::layout::Layout;
+use crate::plan::kinds::scenario::Scenario;
 use crate::plan::model::Plan;
-use crate::plan::wiring::scenario_name::Scenario;
 use crate::solved::outcome::{Lift, Outcome, solve_all};
 use crate::verdict::severity::Severity;
 

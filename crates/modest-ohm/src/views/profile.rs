@@ -1,6 +1,6 @@
 //! A strip pixel by pixel: volts, current, and what of each colour's light is left.
 
-use crate::plan::wiring::scenario_name::Scenario;
+use crate::plan::kinds::scenario::Scenario;
 use modest_ohm_solve::network::Network;
 use modest_ohm_solve::solve::{Limits, Solution, Workspace, solve_pixels};
 

@@ -1,7 +1,7 @@
 //! Which rows a table shows: by default every scenario once, at the corner that matters most.
 
 use crate::derived::feed_row::FeedRow;
-use crate::plan::wiring::scenario_name::Scenario;
+use crate::plan::kinds::scenario::Scenario;
 use crate::quantity::figure::Corner;
 use crate::review::Review;
 use crate::solved::outcome::Outcome;

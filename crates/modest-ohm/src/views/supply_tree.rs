@@ -2,9 +2,9 @@
 
 use crate::derived::consumers::shifter_word;
 use crate::plan::kinds::run::RunKind;
+use crate::plan::kinds::scenario::Scenario;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::{Feed, NodeId};
-use crate::plan::wiring::scenario_name::Scenario;
 use crate::quantity::units::{Amps, Volts};
 use crate::review::Review;
 use crate::solved::outcome::Outcome;

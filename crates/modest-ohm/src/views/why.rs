@@ -3,9 +3,9 @@
 use crate::network::layout::{ConductorInfo, PinInfo};
 use crate::plan::kinds::converter::ConverterKind;
 use crate::plan::kinds::run::RunKind;
+use crate::plan::kinds::scenario::Scenario;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
-use crate::plan::wiring::scenario_name::Scenario;
 use crate::quantity::figure::{Corner, Origin, Role};
 use crate::quantity::format::{duration, engineering_of};
 use crate::quantity::units::{Amps, Ohms, Seconds, Volts, Watts};

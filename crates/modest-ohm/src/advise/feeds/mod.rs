@@ -7,9 +7,9 @@
 pub(crate) mod alternatives;
 pub(crate) mod trial;
 
+use crate::plan::kinds::scenario::Scenario;
 use crate::plan::model::Plan;
 use crate::plan::strip::Strip;
-use crate::plan::wiring::scenario_name::Scenario;
 use crate::quantity::figure::Corner;
 use crate::quantity::units::{Amps, Fraction, Metres, Volts, WattsPerMetre};
 use crate::size::placing::{best as best_places, is_exhaustive};

@@ -1,6 +1,6 @@
 //! A strip of a plan fed in one way after the other.
 
-use crate::plan::wiring::scenario_name::Scenario;
+use crate::plan::kinds::scenario::Scenario;
 use modest_ohm_solve::solve::{Limits, Workspace, solve, solve_pixels};
 
 use crate::derived::context::Context;

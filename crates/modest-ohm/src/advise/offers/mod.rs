@@ -4,8 +4,8 @@
 pub(crate) mod candidates;
 pub(crate) mod rig;
 
+use crate::plan::kinds::scenario::Scenario;
 use crate::plan::model::Plan;
-use crate::plan::wiring::scenario_name::Scenario;
 use crate::quantity::figure::Figure;
 use crate::quantity::units::{Hertz, Volts};
 use crate::verdict::codes;

@@ -3,8 +3,8 @@
 use crate::derived::context::{Context, Worst};
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
+use crate::plan::kinds::scenario::Scenario;
 use crate::plan::model::node::NodeKind;
-use crate::plan::wiring::scenario_name::Scenario;
 use crate::quantity::figure::Origin;
 use crate::quantity::units::{Fraction, Volts};
 use crate::solved::outcome::Outcome;

@@ -4,7 +4,7 @@ use crate::derived::context::{Context, Worst, worst_of};
 use crate::findings::draft::Draft;
 use crate::findings::evidence::Evidence;
 use crate::findings::sink::Sink;
-use crate::plan::wiring::scenario_name::Scenario;
+use crate::plan::kinds::scenario::Scenario;
 use crate::quantity::range::Range;
 use crate::quantity::units::{Celsius, Volts};
 use crate::size::relay::CoilNeed;

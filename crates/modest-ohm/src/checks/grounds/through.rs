@@ -1,6 +1,6 @@
 //! ground-through-logic: what returns through a board or a signal's −, as the plan stands, and with one return opened.
 
-use crate::plan::wiring::scenario_name::Scenario;
+use crate::plan::kinds::scenario::Scenario;
 use modest_ohm_solve::Groups;
 use modest_ohm_solve::network::Law;
 use modest_ohm_solve::solve::{Limits, Workspace, solve};

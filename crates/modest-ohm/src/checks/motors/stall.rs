@@ -5,7 +5,6 @@ use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
-use crate::plan::wiring::scenario_name::Scenario;
 use crate::quantity::figure::Origin;
 use crate::quantity::units::Amps;
 use crate::solved::outcome::{Outcome, Snapshot};
@@ -32,7 +31,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
 /// The outcome in which a load is held, with what one member takes.
 fn stalled<'o>(context: &Context<'o>, load: usize) -> Option<(&'o Outcome, f64)> {
     use crate::network::state::Member;
-    use crate::plan::kinds::scenario::LoadState;
+    use crate::plan::kinds::scenario::{LoadState, Scenario};
     let held = |o: &&Outcome| {
         o.case.scenario == Scenario::Surge
             && o.case.demands.loads[load].iter().any(|m| matches!(m, Member::State(LoadState::Surge)))

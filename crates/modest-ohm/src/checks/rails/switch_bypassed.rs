@@ -5,8 +5,8 @@ use crate::derived::context::Context;
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
 use crate::plan::kinds::controller::UsbUse;
+use crate::plan::kinds::scenario::Scenario;
 use crate::plan::model::node::NodeKind;
-use crate::plan::wiring::scenario_name::Scenario;
 use crate::quantity::units::Volts;
 use crate::solved::outcome::Outcome;
 

@@ -5,8 +5,8 @@ use crate::derived::firmware_limit::{Cause, share_of};
 use crate::findings::draft::Draft;
 use crate::findings::evidence::Evidence;
 use crate::findings::sink::Sink;
+use crate::plan::kinds::scenario::Scenario;
 use crate::plan::model::Plan;
-use crate::plan::wiring::scenario_name::Scenario;
 use crate::quantity::figure::Origin;
 use crate::quantity::units::{Amps, Fraction};
 

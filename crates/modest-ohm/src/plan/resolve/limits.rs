@@ -2,13 +2,11 @@
 
 use std::cell::RefCell;
 
+use crate::plan::kinds::scenario::Scenario;
 use crate::plan::model::Plan;
 use crate::plan::strip::MOST_PIXELS;
 use crate::source::Span;
 use crate::text::problem::Problem;
-
-/// *idle*, *typical*, *worst*, *start*.
-const BUILT_IN_SCENARIOS: usize = 4;
 
 /// Scenarios times parts that a review goes through.
 const MOST_WORK: usize = 60_000_000;
@@ -37,7 +35,7 @@ pub(crate) fn too_many(plan: &Plan, problems: &RefCell<Vec<Problem>>) {
 /// Scenarios times what has to be solved in each: a review of the largest takes some ten seconds.
 pub(crate) fn too_much(plan: &Plan, problems: &RefCell<Vec<Problem>>) {
     let surges = plan.loads.iter().filter(|l| l.demand.has_surge()).count();
-    let scenarios = BUILT_IN_SCENARIOS + surges + plan.scenarios.len();
+    let scenarios = Scenario::ALWAYS.len() + surges + plan.scenarios.len();
     let pixels: usize = plan.strips.iter().map(crate::plan::strip::Strip::work).sum();
     let members: usize = plan.loads.iter().map(|l| l.count).sum();
     // A lead or a node costs about as much as twenty pixels.

@@ -13,13 +13,12 @@ use crate::plan::driver::figures::Stage as DriverStage;
 use crate::plan::kinds::controller::UsbUse;
 use crate::plan::kinds::housing::Held;
 use crate::plan::kinds::run::RunKind;
-use crate::plan::kinds::scenario::Setting;
+use crate::plan::kinds::scenario::{Scenario, Setting};
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
 use crate::plan::strip::node_refs;
 use crate::plan::wiring::feed::{Feed, NodeId, NodeRef};
 use crate::plan::wiring::name::Name;
-use crate::plan::wiring::scenario_name::Scenario;
 use crate::plan::wiring::through::Stage;
 use crate::text::problem::Problem;
 use crate::text::{Named, nearest};
@@ -328,7 +327,7 @@ fn check_scenarios(plan: &Plan, names: &Names, note: &impl Fn(Problem)) {
     let mut can_be_off = settable.clone();
     can_be_off.extend(of_kinds(&["controller", "supply"]));
     let boards = of_kinds(&["controller"]);
-    let lasting: Vec<String> = [Scenario::Idle, Scenario::Typical, Scenario::Worst]
+    let lasting: Vec<String> = Scenario::CONTINUOUS
         .iter()
         .map(ToString::to_string)
         .chain(plan.scenarios.iter().map(|s| s.name.text.clone()))

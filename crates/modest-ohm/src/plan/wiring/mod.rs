@@ -12,6 +12,5 @@ pub(crate) mod named;
 pub(crate) mod no_figures;
 pub(crate) mod pin;
 pub(crate) mod resistor;
-pub(crate) mod scenario_name;
 pub(crate) mod threshold;
 pub(crate) mod through;
