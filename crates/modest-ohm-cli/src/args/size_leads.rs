@@ -128,6 +128,8 @@ pub enum Family {
     Cartridge,
     /// Miniature cartridge, UL 248-14.
     CartridgeUl,
+    /// Bolt-down strip (ISO 8820-5).
+    Bolt,
     /// Resettable.
     Resettable,
 }
@@ -138,6 +140,7 @@ impl From<Family> for FuseFamily {
             Family::Blade => FuseFamily::Blade,
             Family::Cartridge => FuseFamily::Cartridge,
             Family::CartridgeUl => FuseFamily::CartridgeUl,
+            Family::Bolt => FuseFamily::Bolt,
             Family::Resettable => FuseFamily::Resettable,
         }
     }

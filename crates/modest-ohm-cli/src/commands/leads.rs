@@ -55,10 +55,7 @@ pub(super) fn fuse(args: &SizeFuse) -> Result<SizeAnswer, String> {
     let mut wires: Vec<(WireSize, Amps)> = Vec::new();
     for text in &args.wire {
         match text.parse::<WireSize>() {
-            Ok(wire) => match size::ampacity(wire, args.laid.insulation, ambient, pairs) {
-                Some(amps) => wires.push((wire, amps)),
-                None => problems.unless(false, || format!("a wire: what {text} carries is not listed")),
-            },
+            Ok(wire) => wires.push((wire, size::ampacity(wire, args.laid.insulation, ambient, pairs))),
             Err(message) => problems.unless(false, || format!("a wire: {message}; write `16 AWG` or `0.75 mm²`")),
         }
     }
@@ -70,7 +67,7 @@ pub(super) fn fuse(args: &SizeFuse) -> Result<SizeAnswer, String> {
         let load_factor = family.load_factor() * family.warm_share(ambient.get());
         let fit = size::fuse(args.current, &amps, family, load_factor, family.ampacity_factor());
         let far = far.zip(fit.rating).map(|(((volts, length), (wire, _)), rating)| {
-            let insulation = args.laid.insulation.unwrap_or(wire.insulation());
+            let insulation = args.laid.insulation.unwrap_or(modest_ohm::tables::PLAIN_INSULATION);
             let hot = size::wire_ohms_per_metre(wire, false, insulation);
             let loop_ohms = Ohms::new(2.0 * length.get() * hot.get() + size::fuse_ohms(rating).get());
             let source = args.source.unwrap_or(Ohms::new(0.0));

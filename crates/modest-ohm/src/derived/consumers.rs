@@ -3,11 +3,12 @@
 use crate::plan::kinds::load::Load;
 use modest_ohm_solve::solve::Solution;
 
-use crate::network::layout::{Layout, Terminals};
+use crate::network::layout::{DemandAt, Layout, Terminals};
 use crate::network::state::{Case, Member};
 use crate::plan::kinds::controller::Controller;
 use crate::plan::kinds::load::Nature;
 use crate::plan::kinds::scenario::LoadState;
+use crate::plan::kinds::supply::SupplyKind;
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
@@ -34,6 +35,20 @@ pub(crate) struct Consumer<'a> {
     pub recommended: Option<Figure<Volts>>,
     /// Severity of volts above the recommended range.
     pub above: Severity,
+    /// What becomes of its volts where a vehicle's extremes, which last minutes, do not count against a range.
+    pub lasting: Lasting,
+}
+
+/// The share of the lowest and of the highest volts that counts against a recommended range: on a vehicle 9 V and 16 V last
+/// minutes, 10.5 V and 14.8 V for hours.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Lasting {
+    pub low: f64,
+    pub high: f64,
+}
+
+impl Lasting {
+    const AS_SOLVED: Lasting = Lasting { low: 1.0, high: 1.0 };
 }
 
 #[derive(Clone, Copy)]
@@ -79,9 +94,10 @@ pub(crate) fn consumers<'a>(plan: &'a Plan, layout: &Layout) -> Vec<Consumer<'a>
             root: plan.root(s.feed.from.id),
             hangs_on: s.feed.from.id,
             absolute: s.absolute.clone(),
-            minimum,
+            minimum: s.minimum.clone().or(minimum),
             recommended: s.recommended.clone(),
             above: Severity::Caution,
+            lasting: Lasting::AS_SOLVED,
         });
     }
     for (i, s) in plan.strips.iter().enumerate() {
@@ -98,13 +114,16 @@ pub(crate) fn consumers<'a>(plan: &'a Plan, layout: &Layout) -> Vec<Consumer<'a>
             minimum: None,
             recommended: pixel.sheet.clone(),
             above: Severity::Advice,
+            lasting: Lasting::AS_SOLVED,
         });
     }
     out
 }
 
 fn of_load<'a>(plan: &'a Plan, i: usize, load: &'a Load) -> Consumer<'a> {
-    let recommended = load.recommended_range();
+    let vehicle = vehicle_volts(plan, load);
+    let of_vehicle = vehicle.filter(|_| load.recommended.is_none()).and_then(|system_v| vehicle_range(load, system_v));
+    let recommended = of_vehicle.or_else(|| load.recommended_range());
     // Without a stated minimum: below the knee a load no longer draws its rated current.
     let minimum = load.minimum.clone().or_else(|| {
         recommended.as_ref().map(|_| {
@@ -121,11 +140,61 @@ fn of_load<'a>(plan: &'a Plan, i: usize, load: &'a Load) -> Consumer<'a> {
         at: Where::Load(i),
         root: plan.root(load.feed.from.id),
         hangs_on: load.feed.from.id,
-        absolute: load.absolute_maximum(),
+        absolute: load.absolute_maximum().map(|a| vehicle.map_or(a.clone(), |system_v| vehicle_maximum(load, a, system_v))),
         minimum,
         recommended,
         above: Severity::Caution,
+        lasting: vehicle.map_or(Lasting::AS_SOLVED, |system_v| lasting(plan, load, system_v)),
     }
+}
+
+/// The system volts, 12 or 24, where a plain part hangs on a vehicle's net without a converter between.
+fn vehicle_volts(plan: &Plan, load: &Load) -> Option<f64> {
+    let NodeKind::Supply(i) = plan.nodes[plan.root(load.feed.from.id).0].kind else { return None };
+    let SupplyKind::Vehicle { volts } = plan.supplies[i].kind else { return None };
+    load.is_plain().then_some(f64::from(volts))
+}
+
+/// What lasts of a vehicle's volts at a load, whatever it is; as solved elsewhere.
+pub(crate) fn vehicle_lasting(plan: &Plan, load: usize) -> Lasting {
+    let own = &plan.loads[load];
+    let NodeKind::Supply(i) = plan.nodes[plan.root(own.feed.from.id).0].kind else { return Lasting::AS_SOLVED };
+    let SupplyKind::Vehicle { volts } = plan.supplies[i].kind else { return Lasting::AS_SOLVED };
+    lasting(plan, own, f64::from(volts))
+}
+
+/// Parts of a system's volts are made for what it has while the engine runs and does not (typical): 9.6 .. 14.8 V.
+fn vehicle_range(load: &Load, system_v: f64) -> Option<Figure<Volts>> {
+    let rated = load.voltage.as_ref()?.typical;
+    let scale = system_v / 12.0;
+    is_for_system(rated.get(), system_v).then(|| Figure {
+        low: Volts::new(9.6 * scale),
+        typical: rated,
+        high: Volts::new(14.8 * scale),
+        origin: Origin::Default("parts for a vehicle's net: 9.6 .. 14.8 V (19.2 .. 29.6 V) where nothing is given"),
+        bare: false,
+    })
+}
+
+/// 12 .. 13.8 V on a 12 V system, twice that on one of 24 V.
+fn is_for_system(rated_v: f64, system_v: f64) -> bool {
+    (system_v..=1.15 * system_v).contains(&rated_v)
+}
+
+/// A part for the system stands the 16 V (32 V) that its net may reach (ISO 16750-2).
+fn vehicle_maximum(load: &Load, assumed: Figure<Volts>, system_v: f64) -> Figure<Volts> {
+    let net = Volts::new(16.0 * system_v / 12.0);
+    let is_for = load.voltage.as_ref().is_some_and(|v| is_for_system(v.typical.get(), system_v));
+    if load.absolute.is_some() || !is_for || assumed.typical >= net {
+        return assumed;
+    }
+    Figure::exact(net, Origin::Default("parts for a vehicle's net stand 16 V (32 V) where nothing is given"))
+}
+
+fn lasting(plan: &Plan, load: &Load, system_v: f64) -> Lasting {
+    let NodeKind::Supply(i) = plan.nodes[plan.root(load.feed.from.id).0].kind else { return Lasting::AS_SOLVED };
+    let (net, scale) = (&plan.supplies[i].voltage, system_v / 12.0);
+    Lasting { low: (10.5 * scale / net.low.get()).max(1.0), high: (14.8 * scale / net.high.get()).min(1.0) }
 }
 
 fn of_board<'a>(plan: &'a Plan, i: usize, c: &'a Controller) -> Consumer<'a> {
@@ -140,6 +209,7 @@ fn of_board<'a>(plan: &'a Plan, i: usize, c: &'a Controller) -> Consumer<'a> {
         minimum: c.brown_out.clone(),
         recommended: recommended_of_board(c),
         above: Severity::Caution,
+        lasting: Lasting::AS_SOLVED,
     }
 }
 
@@ -156,6 +226,18 @@ fn recommended_of_board(board: &Controller) -> Option<Figure<Volts>> {
 }
 
 impl Consumer<'_> {
+    /// The highest volts that count at it: where it hangs on a stage, a contact or a bridge, those while that conducts, so
+    /// that more than 1 % of its rated current flows.
+    pub fn highest_conducting(&self, plan: &Plan, s: &Snapshot) -> Option<f64> {
+        match self.at {
+            Where::Load(i) if is_switched(plan, i) => {
+                let conducts = |d: &&DemandAt| s.amps(d.branch).abs() > 0.01 * plan.loads[i].rated_a() + 1e-9;
+                s.layout.loads[i].iter().filter(conducts).filter_map(|d| across(&s.solution, d.at)).reduce(f64::max)
+            }
+            _ => self.highest(s),
+        }
+    }
+
     /// The highest volts at it, if it is alive.
     pub fn highest(&self, s: &Snapshot) -> Option<f64> {
         let volts = |t: &Terminals| across(&s.solution, *t);
@@ -187,6 +269,12 @@ impl Consumer<'_> {
             Where::Terminals(t) => across(s, t),
         }
     }
+}
+
+/// True where a driver's stage lies between a load and its source.
+fn is_switched(plan: &Plan, load: usize) -> bool {
+    let runs = plan.path_up(plan.loads[load].feed.from.id);
+    runs.iter().any(|id| matches!(plan.nodes[id.0].kind, NodeKind::Branch(i) if plan.stage_of_run(i).is_some()))
 }
 
 /// Volts between terminals that are alive.

@@ -225,13 +225,20 @@ impl<'a> Context<'a> {
     /// Solved states of one scenario that can be together, limits in force: of what receives, with its outcome, and of what
     /// sends. On one rail both are of one corner, else every corner goes with every other. The corners of a scenario stand
     /// side by side.
-    pub fn together(&self, one_rail: bool) -> impl Iterator<Item = (&'a Outcome, &'a Snapshot, &'a Snapshot)> {
+    ///
+    /// States in which the source of one of `feeds` has collapsed are left out.
+    pub fn together<'f>(
+        &self,
+        one_rail: bool,
+        feeds: &'f [NodeId],
+    ) -> impl Iterator<Item = (&'a Outcome, &'a Snapshot, &'a Snapshot)> + use<'a, 'f> {
         let same = |a: &Outcome, b: &Outcome| a.case.scenario == b.case.scenario && a.case.surging == b.case.surging;
         self.outcomes.chunk_by(same).flat_map(move |corners| {
-            let solved = |o: &'a Outcome| Some((o, o.actual.as_ref().ok()?));
+            let stands = |o: &Outcome| !feeds.iter().any(|id| o.is_down(*id));
+            let solved = move |o: &'a Outcome| Some((o, o.actual.as_ref().ok()?)).filter(|(o, _)| stands(o));
             corners.iter().filter_map(solved).flat_map(move |(to, here)| {
                 let senders = corners.iter().filter(move |from| !one_rail || from.corner == to.corner);
-                senders.filter_map(move |from| Some((to, here, from.actual.as_ref().ok()?)))
+                senders.filter_map(move |from| Some((to, here, solved(from)?.1)))
             })
         })
     }

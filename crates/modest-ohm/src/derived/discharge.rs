@@ -1,6 +1,7 @@
 //! How long batteries last: the solved currents integrated until the first consumer stops.
 
 use crate::plan::kinds::scenario::Scenario;
+use modest_ohm_solve::Groups;
 use modest_ohm_solve::network::{Law, Network};
 use modest_ohm_solve::solve::{Limits, Solution, Workspace, solve};
 
@@ -118,18 +119,61 @@ pub(crate) fn runtimes(plan: &Plan, case: &Case) -> Vec<RuntimeRow> {
             case.demands.supplies_on[*i] && own.is_some_and(|b| b.cell.is_some() && b.charge_ah(0.1).is_some())
         })
         .collect();
-    if batteries.is_empty() {
-        return Vec::new();
+    feeding_together(plan, &batteries).into_iter().flat_map(|group| of_group(plan, case, group)).collect()
+}
+
+/// Batteries that feed something in common, in groups: each group runs down by itself.
+fn feeding_together(plan: &Plan, batteries: &[usize]) -> Vec<Vec<usize>> {
+    let mut groups = Groups::new(plan.supplies.len());
+    let above = |node: NodeId| {
+        let path = plan.path_up(node);
+        let own = batteries.iter().copied();
+        own.filter(|i| plan.node_id(NodeKind::Supply(*i)).is_some_and(|id| path.contains(&id))).collect::<Vec<_>>()
+    };
+    let mut join = |own: &[usize]| own.windows(2).for_each(|pair| groups.join(pair[0], pair[1]));
+    for (i, _) in plan.nodes.iter().enumerate() {
+        join(&above(NodeId(i)));
     }
+    for strip in &plan.strips {
+        let own: Vec<usize> = strip.injections.iter().flat_map(|q| above(q.feed.from.id)).collect();
+        join(&own);
+    }
+    for link in plan.links.iter().filter(|l| l.closed) {
+        let own: Vec<usize> = link.between.iter().flat_map(|n| above(n.id)).collect();
+        join(&own);
+    }
+    let mut out: Vec<Vec<usize>> = Vec::new();
+    for i in batteries {
+        match out.iter_mut().find(|group| groups.together(group[0], *i)) {
+            Some(group) => group.push(*i),
+            None => out.push(vec![*i]),
+        }
+    }
+    out
+}
+
+/// What converters limit is told of the converter: a battery sags by its own resistance and the leads.
+fn lift_converters(net: &mut Network, layout: &Layout) {
+    let regulators = layout.controllers.iter().filter_map(|c| c.regulator);
+    for branch in layout.converters.iter().map(|c| c.output).chain(regulators) {
+        if let Law::Source { limit, .. } | Law::Regulator { limit, .. } = &mut net.branches[branch].law {
+            *limit = f64::INFINITY;
+        }
+    }
+}
+
+fn of_group(plan: &Plan, case: &Case, batteries: Vec<usize>) -> Vec<RuntimeRow> {
     let built = |boards| build(plan, &State { corner: Corner::Typical, boards, demands: &case.demands });
     let (first, layout) = built(Boards::Mean);
-    let peak = if case.bursts { built(Boards::Peak).0 } else { first.clone() };
+    let mut peak = if case.bursts { built(Boards::Peak).0 } else { first.clone() };
+    lift_converters(&mut peak, &layout);
     let state = |demands: &Demands| build(plan, &State { corner: Corner::Typical, boards: Boards::Mean, demands }).0;
     let mut mean: Vec<(f64, Network)> =
         case.demands.pulses(plan).iter().map(|(share, demands)| (*share, state(demands))).collect();
     if mean.is_empty() {
         mean.push((1.0, first));
     }
+    mean.iter_mut().for_each(|(_, net)| lift_converters(net, &layout));
     let parts = consumers(plan, &layout);
     let mut run = Discharge { plan, layout, mean, peak, parts, case, batteries, workspace: Workspace::default() };
     run.whole()
@@ -138,8 +182,8 @@ pub(crate) fn runtimes(plan: &Plan, case: &Case) -> Vec<RuntimeRow> {
 impl Discharge<'_> {
     fn whole(&mut self) -> Vec<RuntimeRow> {
         let full = vec![1.0; self.batteries.len()];
-        // Where nothing has a solution nothing is known of the batteries either.
-        let Ok(first) = self.at(&full) else { return Vec::new() };
+        // Where even the full batteries find no working volts nothing starts.
+        let Ok(first) = self.at(&full) else { return self.rows(0.0, &full, &DischargeEnd::Collapse) };
         // The charge depends on the mean current, which is known at the end: once more with that.
         let mut mean: Vec<f64> = first.amps;
         let mut rows = Vec::new();

@@ -9,7 +9,9 @@ static BUILT_IN: Flyback = Flyback::BuiltIn;
 
 /// Where the current of a load goes when a channel lets it go; `None` where nothing is shown.
 pub(crate) fn path_of<'p>(channel: &Channel<'p>, load: &'p Load) -> Option<&'p Flyback> {
-    let own = load.flyback.as_ref().or(channel.driver.flyback.as_ref());
+    // Of a relay, bare or on a module, `flyback` is that of its coil, which damps no load on its contacts.
+    let of_driver = channel.driver.flyback.as_ref().filter(|_| !channel.driver.kind.is_contact());
+    let own = load.flyback.as_ref().or(of_driver);
     own.or_else(|| match channel.driver.kind {
         DriverKind::Bridge => Some(&BUILT_IN),
         // Of an array's diodes only with their common pin where the coil's own + is.

@@ -3,6 +3,7 @@
 use super::context::{Context, Worst};
 use super::level_margin::{MARGIN_V, Margin};
 use crate::plan::kinds::input::{Input, Source as InputSource};
+use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::threshold::Threshold;
 use crate::solved::input_source::{Does, Front, Side, States};
 use crate::solved::outcome::Outcome;
@@ -26,9 +27,11 @@ pub(crate) fn front<'a>(context: &Context<'a>, input: &'a Input) -> Front<'a> {
 
 /// The states of what drives an input and of the board that reads it that can be together: of one corner where all of it
 /// hangs on one rail.
-pub(crate) fn pairs<'a>(context: &Context<'a>, front: &Front<'_>) -> impl Iterator<Item = (&'a Outcome, States<'a>)> {
-    let together = context.together(!front.is_driven_from_elsewhere());
-    together.map(|(to, here, there)| (to, States { there, here }))
+pub(crate) fn pairs<'a>(context: &Context<'a>, front: &Front<'_>) -> Vec<(&'a Outcome, States<'a>)> {
+    let mut feeds = front.drivers();
+    feeds.extend(context.plan.node_id(NodeKind::BoardInput(front.board())));
+    let together = context.together(!front.is_driven_from_elsewhere(), &feeds);
+    together.map(|(to, here, there)| (to, States { there, here })).collect()
 }
 
 /// The smallest margin of an input against a threshold of its pin; `None` where nothing arrives.

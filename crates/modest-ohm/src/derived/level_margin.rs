@@ -32,8 +32,9 @@ pub(crate) fn smallest(
     let plan = context.plan;
     let there = |s: &Snapshot| receiver_of(plan, hop, s);
     let here = |s: &Snapshot| supplied(plan, hop.from, false, s);
+    let feeds = hop.feeds(plan);
     let mut worst: Option<Margin> = None;
-    for (to, snapshot_to, snapshot_from) in context.together(one_rail) {
+    for (to, snapshot_to, snapshot_from) in context.together(one_rail, &feeds) {
         let (Some(receiver), Some(sender)) = (there(snapshot_to), here(snapshot_from)) else { continue };
         // The shift belongs to one solved state; the worse of the two counts.
         let shifts = [snapshot_to, snapshot_from].map(|s| Some(there(s)?.ground - here(s)?.ground));

@@ -28,6 +28,8 @@ pub struct Check {
     pub(crate) one_change: OneChange,
     /// True where it judges supplies and cables, not the part connected to them.
     pub(crate) is_about_feed: bool,
+    /// True where its own fix is needed whatever else is mended: it is never put under another finding.
+    pub(crate) stands_alone: bool,
 }
 
 /// How it is found out which other findings follow from what a check finds.
@@ -78,6 +80,7 @@ impl Check {
             consequences: Consequences::None,
             one_change: OneChange::No,
             is_about_feed: false,
+            stands_alone: false,
         }
     }
 
@@ -99,6 +102,11 @@ impl Check {
     /// It judges supplies and cables, not the part connected to them. Such advice is left out where a part is offered.
     pub(crate) const fn about_the_feed(self) -> Self {
         Self { is_about_feed: true, ..self }
+    }
+
+    /// Nothing but its own fix ends it: it is never put under another finding, which would hide it.
+    pub(crate) const fn standing_alone(self) -> Self {
+        Self { stands_alone: true, ..self }
     }
 
     /// What else the change that fixes this finding fixes.

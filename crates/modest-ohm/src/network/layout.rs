@@ -90,6 +90,8 @@ pub(crate) struct Layout {
     /// strip's own feed and leaves through the stage.
     pub through: Vec<usize>,
     pub links: Vec<usize>,
+    /// Jumpers of relay modules: the module's load, and the branch.
+    pub module_jumpers: Vec<(usize, usize)>,
     pub clamps: Vec<usize>,
     pub shifters: Vec<DemandAt>,
     /// The low side of each, of one between two supplies.

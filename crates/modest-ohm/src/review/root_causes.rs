@@ -92,6 +92,7 @@ fn codes_of(findings: &[Finding], cause: &str) -> Vec<&'static str> {
     let mut codes: Vec<&'static str> = findings.iter().map(|f| f.code).collect();
     let whole = |code: &str| checks::solves(code) == Solves::Discharges;
     codes.retain(|code| whole(cause) || !whole(code));
+    codes.retain(|code| *code == cause || !checks::of(code).is_some_and(|c| c.stands_alone));
     codes.sort_unstable();
     codes.dedup();
     codes

@@ -2,10 +2,22 @@
 
 use crate::quantity::range::Range;
 use crate::quantity::units::{Amps, Seconds, Volts, Watts};
-use crate::tables::cell::{Cell, CellCurrent, HOLDER_OHMS};
+use crate::tables::cell::{Cell, CellCurrent, Spread};
 
 /// The names of the cell classes.
-pub const CELLS: [&str; 6] = ["alkaline-aa", "alkaline-9v", "nimh-aa", "li-ion-18650", "lifepo4", "lead-acid-12v"];
+pub const CELLS: [&str; 11] = [
+    "alkaline-aa",
+    "alkaline-9v",
+    "nimh-aa",
+    "li-ion-18650",
+    "li-ion-21700",
+    "li-ion-power",
+    "li-po-rc",
+    "li-po-flat",
+    "lifepo4",
+    "lead-acid-12v",
+    "lead-starter-12v",
+];
 
 /// What is asked of a battery.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -141,12 +153,12 @@ pub fn battery(cell: &str, need: &BatteryNeed) -> Result<BatterySize, NoBattery>
 
 /// A pack run down at constant power until its volts are too low for what it feeds, or it is empty.
 fn discharge(cell: Cell, series: usize, parallel: usize, need: &BatteryNeed) -> Option<BatterySize> {
-    let figures = cell.figures();
+    let figures = cell.figures_of(need.cell_ah);
     let (s, p) = (series as f64, parallel as f64);
     let label = need.cell_ah.or_else(|| figures.label_ah())?;
     // P = V·I, V = E − R·I on its upper branch.
     let at = |charge: f64| -> Option<(f64, f64)> {
-        let (emf, ohms) = (s * figures.emf_v(charge), (figures.ohms(charge) + HOLDER_OHMS[1]) * s / p);
+        let (emf, ohms) = (s * figures.emf_v(charge), (figures.ohms(charge, Some(label), Spread::Typical) + figures.links[1]) * s / p + figures.pack_ohms[1]);
         let root = emf * emf - 4.0 * ohms * need.power.get();
         if root < 0.0 {
             return None;
@@ -170,8 +182,8 @@ fn discharge(cell: Cell, series: usize, parallel: usize, need: &BatteryNeed) -> 
     }
     // dt = Q·ds/I, with Q at the mean current.
     let mean = used / inverse;
-    let hours = label * figures.charge_share(mean / p) * p * inverse;
-    let rating = match figures.current {
+    let hours = figures.charge_ah(Some(label), mean / p)? * p * inverse;
+    let rating = match figures.current.0 {
         CellCurrent::Amps(a) => a * p,
         CellCurrent::TimesCharge(times) => times * label * p,
     };

@@ -112,18 +112,15 @@ pub struct Guarded {
     pub severity: Option<Severity>,
 }
 
-/// Behind a fuse of allowed size a wire may carry this share of its ampacity until the fuse opens (IEC 60364-4-43,
-/// 433.1).
+/// A wire may carry this share of its ampacity until a fuse opens (IEC 60364-4-43, 433.1); at that it reaches some 115 °C,
+/// which common insulation survives for hours.
 const OVER_SHARE: f64 = 1.45;
-
-/// What is beyond what a wire stands by no more than this is a caution.
-const CAUTION_SHARE: f64 = 1.1;
 
 /// What protects a wire.
 ///
 /// A fuse of allowed size that surely opens does. Else what can flow for ever, the source's limit or what just does not
 /// open the fuse, has to be within 1.45 × ampacity behind a fuse of allowed size (advice: the fuse may not act), and within
-/// the ampacity without one.
+/// the ampacity without one (caution to 1.45 × as much).
 ///
 /// ```
 /// use modest_ohm::{Severity, size};
@@ -145,9 +142,6 @@ pub fn wire_protection(before: &WireProtection) -> Guarded {
     };
     let ampacity = before.ampacity.get();
     let within = |long: f64, stands: f64| at_most(long, stands);
-    let beyond = |long: f64, stands: f64| {
-        if within(long, CAUTION_SHARE * stands) { Severity::Caution } else { Severity::Danger }
-    };
     let allowed = before
         .fuse
         .is_some_and(|(rating, _)| within(rating.get(), before.ampacity_factor * ampacity) && ampacity > 0.0);
@@ -157,9 +151,9 @@ pub fn wire_protection(before: &WireProtection) -> Guarded {
     let severity = match (allowed, opens) {
         (true, true) => None,
         (true, false) if within(long, OVER_SHARE * ampacity) => Some(Severity::Advice),
-        (true, false) => Some(beyond(long, OVER_SHARE * ampacity)),
         (false, _) if within(long, ampacity) => None,
-        (false, _) => Some(beyond(long, ampacity)),
+        (false, _) if within(long, OVER_SHARE * ampacity) => Some(Severity::Caution),
+        _ => Some(Severity::Danger),
     };
     Guarded { allowed, opens, long: Amps::new(long), severity }
 }

@@ -1,5 +1,6 @@
 //! A solved plan: every scenario in every corner, and what one solved state says of currents, levels, inputs, heat and drivers.
 
+pub(crate) mod collapsed;
 pub(crate) mod colour_shift;
 pub(crate) mod currents;
 pub(crate) mod drivers;

@@ -9,7 +9,9 @@ use crate::network::build::build;
 use crate::network::demands::cases;
 use crate::network::layout::Layout;
 use crate::network::state::{Boards, Case, State};
+use super::collapsed::collapsed;
 use crate::plan::model::Plan;
+use crate::plan::wiring::feed::NodeId;
 use crate::quantity::figure::Corner;
 
 /// Which current limit is lifted to see what follows from it.
@@ -42,6 +44,15 @@ pub(crate) struct Outcome {
     pub wanted: Solved,
     /// Limits in force, boards bursting: the volts that follow.
     pub actual: Solved,
+    /// Per node: its source has collapsed in `actual`. Empty where none has.
+    down: Arc<[bool]>,
+}
+
+impl Outcome {
+    /// True where the source of a node limits its current and has collapsed: only that is told, not what follows from it.
+    pub fn is_down(&self, node: NodeId) -> bool {
+        self.down.get(node.0).copied().unwrap_or(false)
+    }
 }
 
 /// Scenarios that ask for the same stand close together.
@@ -106,15 +117,20 @@ fn solve_case(
     let wanted =
         if bursts { snapshot(built(Boards::Peak).0, &layout, Limits::LIFTED, workspace) } else { sustained.clone() };
     let within = |s: &Snapshot| !over_limit(s, &layout, lift);
+    let mut down: Arc<[bool]> = Arc::default();
     let actual = if wanted.as_ref().is_ok_and(within) {
         wanted.clone()
     } else {
         // A source at its limit may hold up a feed that would collapse without it.
         let mut net = built(if bursts { Boards::Peak } else { Boards::Mean }).0;
         lift_limit(&mut net, &layout, lift);
-        snapshot(net, &layout, Limits::IN_FORCE, workspace)
+        let limited = snapshot(net, &layout, Limits::IN_FORCE, workspace);
+        if let Ok(s) = &limited {
+            down = collapsed(plan, s).into();
+        }
+        limited
     };
-    (Outcome { case: case.clone(), corner, sustained, wanted, actual }, layout)
+    (Outcome { case: case.clone(), corner, sustained, wanted, actual, down }, layout)
 }
 
 fn snapshot(net: Network, layout: &Arc<Layout>, limits: Limits, workspace: &mut Workspace) -> Solved {

@@ -9,6 +9,8 @@ pub enum FuseFamily {
     Cartridge,
     /// Miniature cartridge, UL 248-14: of the same rating it opens earlier than one of IEC 60127-2.
     CartridgeUl,
+    /// Bolt-down strip, ISO 8820-5: for the currents of batteries and inverters.
+    Bolt,
     /// Resettable (polymer): it gets hot, lets little through, and comes back when it has cooled.
     Resettable,
 }
@@ -61,6 +63,9 @@ const CARTRIDGE_A: [f64; 21] =
 const UL_A: [f64; 20] =
     [0.1, 0.125, 0.2, 0.25, 0.3, 0.375, 0.5, 0.75, 1.0, 1.25, 1.5, 2.0, 2.5, 3.0, 4.0, 5.0, 6.0, 7.0, 8.0, 10.0];
 
+/// Bolt-down strip fuses, ISO 8820-5, A.
+const BOLT_A: [f64; 11] = [30.0, 40.0, 50.0, 60.0, 70.0, 80.0, 100.0, 125.0, 150.0, 175.0, 200.0];
+
 /// Holding currents that resettable fuses are sold in, A (typical).
 const RESETTABLE_A: [f64; 16] = [0.1, 0.2, 0.3, 0.5, 0.75, 0.9, 1.1, 1.35, 1.6, 1.85, 2.5, 3.0, 4.0, 5.0, 7.0, 9.0];
 
@@ -72,7 +77,7 @@ const RESETTABLE_CURVE: [(f64, f64); 2] = [(5.0, 10.0), (10.0, 2.0)];
 
 impl FuseFamily {
     /// All families.
-    pub const ALL: [Self; 4] = [Self::Blade, Self::Cartridge, Self::CartridgeUl, Self::Resettable];
+    pub const ALL: [Self; 5] = [Self::Blade, Self::Cartridge, Self::CartridgeUl, Self::Bolt, Self::Resettable];
 
     /// Its word in a plan.
     #[must_use]
@@ -81,7 +86,17 @@ impl FuseFamily {
             Self::Blade => "blade",
             Self::Cartridge => "cartridge",
             Self::CartridgeUl => "cartridge-ul",
+            Self::Bolt => "bolt",
             Self::Resettable => "resettable",
+        }
+    }
+
+    /// The family with the body that it needs, in words.
+    pub(crate) fn with_body(self, body: FuseBody) -> String {
+        match (self, body) {
+            (Self::Cartridge | Self::CartridgeUl, FuseBody::Ceramic) => "a ceramic cartridge".to_owned(),
+            (Self::Bolt, _) => "a bolt-down strip fuse".to_owned(),
+            _ => format!("a {} fuse", self.word()),
         }
     }
 
@@ -92,6 +107,7 @@ impl FuseFamily {
             Self::Blade => &BLADE_A,
             Self::Cartridge => &CARTRIDGE_A,
             Self::CartridgeUl => &UL_A,
+            Self::Bolt => &BOLT_A,
             Self::Resettable => &RESETTABLE_A,
         }
     }
@@ -101,7 +117,7 @@ impl FuseFamily {
     #[must_use]
     pub const fn load_factor(self) -> f64 {
         match self {
-            Self::Blade | Self::CartridgeUl => 0.75,
+            Self::Blade | Self::CartridgeUl | Self::Bolt => 0.75,
             Self::Cartridge => 0.9,
             Self::Resettable => 1.0,
         }
@@ -112,7 +128,7 @@ impl FuseFamily {
     #[must_use]
     pub const fn ampacity_factor(self) -> f64 {
         match self {
-            Self::Blade | Self::CartridgeUl => 1.0,
+            Self::Blade | Self::CartridgeUl | Self::Bolt => 1.0,
             Self::Cartridge => 0.69,
             Self::Resettable => 0.725,
         }
@@ -123,7 +139,7 @@ impl FuseFamily {
     #[must_use]
     pub const fn opens_from(self) -> f64 {
         match self {
-            Self::Blade | Self::CartridgeUl => 1.35,
+            Self::Blade | Self::CartridgeUl | Self::Bolt => 1.35,
             Self::Cartridge => 2.1,
             Self::Resettable => 2.0,
         }
@@ -133,7 +149,7 @@ impl FuseFamily {
     #[must_use]
     pub const fn clears_from(self) -> f64 {
         match self {
-            Self::Blade => 2.0,
+            Self::Blade | Self::Bolt => 2.0,
             Self::Cartridge | Self::CartridgeUl => 2.75,
             Self::Resettable => 5.0,
         }
@@ -142,7 +158,7 @@ impl FuseFamily {
     /// The direct volts it may interrupt, and whether that is its standard's figure or only typical of the family.
     pub(crate) const fn voltage_v(self) -> (f64, bool) {
         match self {
-            Self::Blade => (32.0, true),
+            Self::Blade | Self::Bolt => (32.0, true),
             Self::Cartridge | Self::CartridgeUl => (32.0, false),
             Self::Resettable => (16.0, false),
         }
@@ -152,6 +168,7 @@ impl FuseFamily {
     pub(crate) fn breaking_a(self, body: FuseBody, rating_a: f64) -> (f64, bool) {
         match (self, body) {
             (Self::Blade, _) => (1000.0, true),
+            (Self::Bolt, _) => (2000.0, true),
             (Self::Cartridge, FuseBody::Glass) => (f64::max(35.0, 10.0 * rating_a), true),
             (Self::Cartridge, FuseBody::Ceramic) => (1500.0, true),
             (Self::CartridgeUl, FuseBody::Glass) => (f64::max(35.0, 10.0 * rating_a), false),
@@ -168,7 +185,7 @@ impl FuseFamily {
 
     fn curve(self, speed: FuseSpeed) -> &'static [(f64, f64)] {
         match (self, speed) {
-            (Self::Blade, _) => &BLADE_CURVE,
+            (Self::Blade | Self::Bolt, _) => &BLADE_CURVE,
             (Self::Cartridge | Self::CartridgeUl, FuseSpeed::Fast) => &FAST_CURVE,
             (Self::Cartridge | Self::CartridgeUl, FuseSpeed::Slow) => &SLOW_CURVE,
             (Self::Resettable, _) => &RESETTABLE_CURVE,

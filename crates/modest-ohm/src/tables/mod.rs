@@ -6,4 +6,4 @@ pub(crate) mod input;
 pub(crate) mod wire;
 
 pub use fuse::{FuseBody, FuseFamily, FuseSpeed};
-pub use wire::WireSize;
+pub use wire::{PLAIN_INSULATION, WireSize};

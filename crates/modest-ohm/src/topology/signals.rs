@@ -111,6 +111,13 @@ pub(crate) struct Hop<'p> {
 }
 
 impl Hop<'_> {
+    /// The nodes that feed its ends.
+    pub fn feeds(&self, plan: &Plan) -> Vec<NodeId> {
+        let mut feeds = self.from.hangs_on(plan);
+        feeds.extend(self.to.hangs_on(plan));
+        feeds
+    }
+
     /// The item whose signal it is, of a load its member, and where that is written.
     pub fn item<'h>(&'h self, plan: &'h Plan) -> (&'h str, Span) {
         let at = |name: &'h Name, span: Option<Span>| (name.text.as_str(), span.unwrap_or(name.span));

@@ -23,6 +23,20 @@ pub(crate) fn at_least(value: f64, limit: f64) -> bool {
     value >= limit * (1.0 - ROUNDING)
 }
 
+/// By how much a recommended, minimum or policy limit may be missed before it counts: no meter and no sheet of this field
+/// is better, and 5 V − 5 % meets 4.75 V.
+const SLACK: f64 = 0.005;
+
+/// True where a value is above a recommended or policy limit by more than its slack.
+pub(crate) fn clearly_exceeds(value: f64, limit: f64) -> bool {
+    value > limit + SLACK * limit.abs()
+}
+
+/// True where a value is below a recommended, minimum or policy limit by more than its slack.
+pub(crate) fn clearly_below(value: f64, limit: f64) -> bool {
+    value < limit - SLACK * limit.abs()
+}
+
 #[cfg(test)]
 mod tests {
     use super::{at_least, at_most, exceeds, is_below};

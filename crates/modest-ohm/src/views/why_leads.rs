@@ -69,11 +69,17 @@ impl Review {
         let size = cable.size?;
         let mut factors = vec![format!("{} in free air of 30 °C", size.name())];
         let insulation = cable.insulation_c();
-        if air_c > 30.0 {
+        if air_c > 30.0 || cable.insulation.is_some() {
             factors.push(format!("at {} with insulation for {}", Celsius::new(air_c), Celsius::new(insulation)));
         }
         if cable.pairs > 1 {
             factors.push(format!("among {} loaded pairs", cable.pairs));
+        }
+        if let Some(cores) = cable.loaded_cores.filter(|cores| *cores > 3) {
+            factors.push(format!("{cores} loaded cores in one sheath"));
+        }
+        if cable.apart {
+            factors.push("single conductors laid apart".into());
         }
         if cable.parallel > 1 {
             factors.push(format!("{} side by side", cable.parallel));
@@ -124,10 +130,5 @@ impl Review {
 
 /// Where the ampacity of a size comes from.
 fn table_of(size: WireSize) -> &'static str {
-    match size {
-        WireSize::Awg(n) if n <= 18 => "NEC table 400.5(A)(1), column B",
-        WireSize::Awg(_) => "typical of hook-up wire",
-        WireSize::Mm2(a) if a >= 0.5 => "after VDE 0298-4",
-        WireSize::Mm2(_) => "typical of thin flexible wire",
-    }
+    if size.area_mm2() > 0.5 { "after VDE 0298-4" } else { "typical of thin flexible wire" }
 }

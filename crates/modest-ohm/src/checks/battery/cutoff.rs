@@ -6,13 +6,12 @@ use crate::findings::evidence::Evidence;
 use crate::findings::sink::Sink;
 use crate::quantity::figure::Origin;
 use crate::quantity::units::Volts;
-use crate::tables::cell::Cell;
 use crate::verdict::compare::at_least;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for supply in &context.plan.supplies {
         let Some(battery) = &supply.battery else { continue };
-        let (name, Some(cell)) = (&supply.name.text, battery.cell.map(Cell::figures)) else { continue };
+        let (name, Some(cell)) = (&supply.name.text, battery.figures()) else { continue };
         let Some(ruined_v) = cell.ruined_below_v else {
             sink.pass(name, "stands being emptied once".into());
             continue;

@@ -19,7 +19,7 @@ pub(crate) const CHECKS: &[Check] = &[
         codes::BATTERY_OVERDRAWN,
         FAMILY,
         "the wanted continuous current is above what the battery's cells give",
-        &[Danger, Unknown],
+        &[Danger, Caution, Unknown],
         overdrawn::run,
     ),
     Check::new(

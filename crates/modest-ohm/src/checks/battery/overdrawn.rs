@@ -6,6 +6,7 @@ use crate::findings::sink::Sink;
 use crate::plan::model::node::NodeKind;
 use crate::quantity::units::Amps;
 use crate::verdict::compare::exceeds;
+use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for (i, supply) in context.plan.supplies.iter().enumerate() {
@@ -26,13 +27,22 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             continue;
         };
         if exceeds(amps.get(), rating.low.get()) {
+            // A stated rating is a limit; that of a class only shortens its life, until it is damaged.
+            let damaging = battery.damaging_a().filter(|_| rating.origin.is_assumed());
+            let is_damaged = damaging.is_none_or(|most| exceeds(amps.get(), most));
+            let limit = damaging.filter(|_| is_damaged).map_or(rating.low, Amps::new);
+            let (severity, verb) = match (is_damaged, damaging) {
+                (true, Some(_)) => (Severity::Danger, "is damaged above"),
+                (true, None) => (Severity::Danger, "gives"),
+                (false, _) => (Severity::Caution, "ages and gets warm above"),
+            };
             let more = (amps.get() / rating.low.get() * battery.parallel as f64).ceil();
             sink.find(
-                Draft::danger(&supply.name)
+                Draft::of(severity, &supply.name)
                     .at(&wanted)
-                    .says(format!("battery `{name}` is asked for {amps} and gives {} continuously", rating.low))
+                    .says(format!("battery `{name}` is asked for {amps} and {verb} {limit} continuously"))
                     .judged("wanted", amps)
-                    .at_most("rating", rating.low, &rating.origin)
+                    .at_most("rating", limit, &rating.origin)
                     .cure(if battery.cell.is_some() {
                         format!("put {more} in parallel where there is {} now, or draw less", battery.parallel)
                     } else {

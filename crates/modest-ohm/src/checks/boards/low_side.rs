@@ -4,9 +4,11 @@ use crate::derived::context::Context;
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
 use crate::plan::kinds::run::Open;
+use crate::plan::kinds::load_kind::LoadKind;
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
+use crate::solved::drivers::channel::channels;
 use crate::topology::signals::hops;
 
 const MINUS: Open = Open { plus: false, minus: true };
@@ -23,7 +25,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     // Every end of a data line, with the nodes it hangs on.
     let mut ends: Vec<(String, Vec<NodeId>)> = Vec::new();
-    for hop in hops(plan) {
+    for hop in hops(plan).into_iter().filter(|hop| hop.opto(plan).is_none()) {
         for (end, name) in [(hop.from, &hop.names.0), (hop.to, &hop.names.1)] {
             let part = name.split('.').next().unwrap_or(name).to_owned();
             if !ends.iter().any(|(n, _)| *n == part) {
@@ -31,6 +33,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             }
         }
     }
+    stages(context, sink, &ends);
     for (i, run) in plan.branches.iter().enumerate() {
         let (Some(switch), Some(node)) = (run.switch(), plan.node_id(NodeKind::Branch(i))) else { continue };
         let behind = |id: &NodeId| plan.path_up(*id).contains(&node);
@@ -51,6 +54,35 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                     "the switch `{name}` breaks the − of {names}, whose return then goes through the signal line"
                 ))
                 .cure(format!("break the +, or both: `breaks = \"plus\"` in `[switch.{name}]`")),
+        );
+    }
+}
+
+/// A low-side stage takes the − of what it switches while it is off.
+fn stages(context: &Context<'_>, sink: &mut Sink, ends: &[(String, Vec<NodeId>)]) {
+    let plan = context.plan;
+    let sensors = plan.loads.iter().filter(|l| l.kind == LoadKind::Sensor);
+    let sensors: Vec<_> = sensors.map(|l| (l.name.text.clone(), vec![l.feed.from.id])).collect();
+    for channel in channels(plan).into_iter().filter(|c| c.is_low_side() && c.driver.bridge().is_none()) {
+        let Some(node) = plan.node_id(NodeKind::Branch(channel.run)) else { continue };
+        let behind = |at: &[NodeId]| !at.is_empty() && at.iter().all(|id| plan.path_up(*id).contains(&node));
+        let own: Vec<String> =
+            ends.iter().chain(&sensors).filter(|(_, at)| behind(at)).map(|(n, _)| format!("`{n}`")).collect();
+        let name = channel.name();
+        let outside = ends.iter().any(|(_, at)| !at.is_empty() && !behind(at));
+        if own.is_empty() || !outside {
+            sink.pass(name, "takes no − from a part with a signal".into());
+            continue;
+        }
+        sink.find(
+            Draft::fault((name, channel.span()))
+                .says(format!(
+                    "{} switches the − of {}: while it is off the return goes through the signal line into the pin",
+                    channel.words(),
+                    own.join(", ")
+                ))
+                .cure("switch the + instead: a P-channel stage or a high-side switch (`kind = \"pmos\"`)")
+                .cure("or leave the part powered and let the signal stop it"),
         );
     }
 }

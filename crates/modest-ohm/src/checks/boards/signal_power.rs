@@ -5,6 +5,7 @@ use crate::findings::draft::Draft;
 use crate::findings::evidence::Evidence;
 use crate::findings::sink::Sink;
 use crate::plan::kinds::input::Input;
+use crate::plan::kinds::load::{Demand, Nature};
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
@@ -25,8 +26,19 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let feeds = |to: End| !matches!(to, End::Driver(d, _) if context.plan.drivers[d].load.is_none());
     // An optocoupler's input is an LED of its own, and feeds nothing; whether what the plan does not show is on is not known.
     let judged = |h: &Hop<'_>| h.opto(context.plan).is_none() && !matches!(h.to, End::Outside(_)) && feeds(h.to);
+    let mut found: Vec<(String, Vec<NodeId>, Found)> = Vec::new();
     for hop in hops(context.plan).into_iter().filter(judged) {
-        judge(context, sink, &hop);
+        let Some(new) = judge(context, sink, &hop) else { continue };
+        // Several lines from one sender to one dead rail are one mistake.
+        let sender = hop.names.0.split('.').next().unwrap_or_default().to_owned();
+        let rail = hop.to.hangs_on(context.plan);
+        match found.iter_mut().find(|(from, to, _)| *from == sender && *to == rail) {
+            Some((_, _, head)) => head.join(new),
+            None => found.push((sender, rail, new)),
+        }
+    }
+    for (_, _, Found { draft, others, .. }) in found {
+        sink.find(draft.also_on(others.iter().map(|(name, severity)| (name.as_str(), *severity))));
     }
     for input in context.plan.inputs.iter().filter(|i| i.pin.at.controller < context.plan.controllers.len()) {
         arriving(context, sink, input);
@@ -101,14 +113,69 @@ fn evidence(amps: Amps) -> Vec<Evidence> {
     vec![Evidence::judged("through", amps), Evidence::at_most("limit", Amps::new(PASS_A), &limit)]
 }
 
-fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) {
+/// The worst of the lines from one sender to one dead rail.
+struct Found {
+    subject: String,
+    amps: f64,
+    severity: Severity,
+    draft: Draft,
+    others: Vec<(String, Severity)>,
+}
+
+impl Found {
+    fn join(&mut self, mut other: Found) {
+        if other.amps > self.amps {
+            std::mem::swap(self, &mut other);
+            self.others.append(&mut other.others);
+        }
+        if self.subject != other.subject && !self.others.iter().any(|(name, _)| *name == other.subject) {
+            self.others.push((other.subject, other.severity));
+        }
+    }
+}
+
+/// What a dead part takes through an input at its rail, S: what it takes at rest over the least volts that it works at.
+/// Where nothing says, 10 mS; a pixel takes 1 mA from 1.5 V on (typical).
+fn dead_siemens(plan: &Plan, to: End) -> f64 {
+    const UNKNOWN_S: f64 = 0.01;
+    let over = |amps: f64, volts: Option<f64>| volts.filter(|v| *v > 0.0).map_or(UNKNOWN_S, |v| amps / v);
+    match to {
+        End::Pin(c) => {
+            let board = &plan.controllers[c];
+            let least = board.brown_out.as_ref().map(|v| v.typical.get());
+            over(board.mean.typical.get(), least.or(board.recommended.as_ref().map(|r| r.low.get())))
+        }
+        End::Shifter(s, _) => {
+            let shifter = &plan.shifters[s];
+            over(shifter.current.typical.get(), shifter.recommended.as_ref().map(|r| r.low.get()))
+        }
+        End::Strip(s) => plan.strips[s].pixels as f64 * 1e-3 / 1.5,
+        End::Load(l, _) => match &plan.loads[l].demand {
+            Demand::Current(states) => {
+                let least = plan.loads[l].minimum.as_ref().or(plan.loads[l].recommended.as_ref());
+                states.idle.as_ref().map_or(UNKNOWN_S, |idle| over(idle.typical.get(), least.map(|f| f.low.get())))
+            }
+            _ => UNKNOWN_S,
+        },
+        End::Driver(..) | End::Outside(_) => UNKNOWN_S,
+    }
+}
+
+/// A bridge's inputs stand 6 .. 7 V whatever its supplies are, behind a pull-down of 100 kΩ and more: they feed nothing.
+fn lets_go(plan: &Plan, to: End) -> bool {
+    match to {
+        End::Shifter(i, _) => plan.shifters[i].lets_go,
+        End::Driver(d, _) => plan.drivers[d].bridge().is_some(),
+        _ => false,
+    }
+}
+
+fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) -> Option<Found> {
     let plan = context.plan;
     let (name, span) = hop.item(plan);
-    if let End::Shifter(i, _) = hop.to
-        && plan.shifters[i].lets_go
-    {
+    if lets_go(plan, hop.to) {
         sink.pass(name, format!("`{}` takes nothing while it is off", hop.names.1));
-        return;
+        return None;
     }
     let vdd = |o: &Outcome, end: End, receiver: bool| {
         let s = o.actual.as_ref().ok()?;
@@ -127,7 +194,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) {
     });
     let Some((volts, when)) = state else {
         sink.pass(name, format!("`{}` is on and off with `{}`", hop.names.1, hop.names.0));
-        return;
+        return None;
     };
     let voh = levels(plan, hop, volts).0.high.get();
     let own = match hop.from {
@@ -135,26 +202,30 @@ fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) {
         _ => SENDER_OHMS,
     };
     let ohms = own + hop.series.map_or(0.0, |r| r.low.get());
-    let amps = Amps::new(((voh - PROTECTION_V) / ohms).max(0.0));
+    // Through its protection into a rail that the part itself loads: U·G/(1 + R·G).
+    let siemens = dead_siemens(plan, hop.to);
+    let amps = Amps::new((voh - PROTECTION_V).max(0.0) * siemens / (1.0 + ohms * siemens));
     let Some(severity) = severity(amps, &when) else {
         sink.pass(name, format!("{amps} into `{}` while it is off", hop.names.1));
-        return;
+        return None;
     };
+    // A servo twitches, no more.
+    let is_servo = matches!(hop.to, End::Load(l, _) if plan.loads[l].nature == Some(Nature::Servo));
+    let severity = if is_servo { Severity::Caution } else { severity };
     let (from, to) = hop.words(plan);
     let enough = Ohms::new(((voh - PROTECTION_V) / PASS_A - own).max(0.0));
-    sink.find(
-        Draft::of(severity, (name, span))
-            .says(format!(
-                "{when} {from} is on and {to} is off: {amps} flows into its input, which stands {}",
-                Amps::new(PASS_A)
-            ))
-            .facts(evidence(amps))
-            .cure(
-                "switch both together, the sender off first; or put a buffer that lets go when it is \
-                 off between them",
-            )
-            .cure(format!("a series resistor of {enough} would do for slow signals only")),
-    );
+    let draft = Draft::of(severity, (name, span))
+        .says(format!(
+            "{when} {from} is on and {to} is off: up to {amps} flows into its input, which stands {}",
+            Amps::new(PASS_A)
+        ))
+        .facts(evidence(amps))
+        .cure(
+            "switch both together, the sender off first; or put a buffer that lets go when it is \
+             off between them",
+        )
+        .cure(format!("a series resistor of {enough} would do for slow signals only"));
+    Some(Found { subject: name.to_owned(), amps: amps.get(), severity, draft, others: Vec::new() })
 }
 
 /// A state the plan allows and does not speak of: a hand switch open, or one of two supplies off.

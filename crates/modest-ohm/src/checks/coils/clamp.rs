@@ -1,8 +1,7 @@
 //! clamp-voltage: a Zener diode or TVS across a switch, against the supply below it and the switch's rating above it.
 
-use crate::derived::coils::{highest_v, most_a, switched};
+use crate::derived::coils::{all_switched, highest_v, most_through};
 use crate::derived::context::Context;
-use crate::derived::flyback_path::path_of;
 use crate::findings::draft::Draft;
 use crate::findings::evidence::Evidence;
 use crate::findings::sink::Sink;
@@ -16,9 +15,9 @@ use crate::verdict::severity::Severity;
 const NEAR: f64 = 1.1;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
-    for (channel, i, load) in switched(context.plan) {
-        let name = &load.name.text;
-        let Some(Flyback::Diode(diode)) = path_of(&channel, load) else { continue };
+    for what in all_switched(context.plan) {
+        let (channel, name) = (what.channel, what.name);
+        let Some(Flyback::Diode(diode)) = what.path else { continue };
         let Some(zener) = diode.zener.as_ref().filter(|_| diode.at_switch) else { continue };
         let Some((at, supply)) = highest_v(context, &channel) else { continue };
         let (clamps, top, supply) = (zener.low, zener.high, Volts::new(supply));
@@ -26,7 +25,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             Evidence::judged_as_given("clamps", clamps, &zener.origin),
             Evidence::at_least("supply", supply, &Origin::Computed),
         ];
-        let amps = most_a(context, i, |o| o.case.continuous).map_or(0.0, |(_, a)| a);
+        let amps = most_through(context, &what, |o| o.case.continuous).map_or(0.0, |(_, a)| a);
         let (severity, message, cure, evidence) = if is_below(clamps.get(), supply.get()) {
             let watts = Watts::new(clamps.get() * amps);
             (

@@ -1,17 +1,16 @@
 //! flyback-reversed: a diode that conducts while its load is on.
 
-use crate::derived::coils::{highest_v, switched};
+use crate::derived::coils::{all_switched, highest_v};
 use crate::derived::context::Context;
-use crate::derived::flyback_path::path_of;
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
 use crate::plan::kinds::flyback::Flyback;
 use crate::quantity::units::Volts;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
-    for (channel, _, load) in switched(context.plan) {
-        let name = &load.name.text;
-        let Some(Flyback::Diode(diode)) = path_of(&channel, load) else { continue };
+    for what in all_switched(context.plan) {
+        let (channel, name) = (what.channel, what.name);
+        let Some(Flyback::Diode(diode)) = what.path else { continue };
         let both_ways = channel.driver.bridge().is_some();
         if !both_ways && !diode.reversed {
             sink.pass(name, "its diode's cathode is at the +".into());

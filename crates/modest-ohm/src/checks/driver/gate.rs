@@ -7,7 +7,10 @@ use crate::findings::sink::Sink;
 use crate::plan::driver::DriverKind;
 use crate::plan::driver::channels::Enable;
 use crate::plan::driver::figures::{Fet, GateDriver};
+use crate::plan::kinds::supply::SupplyKind;
 use crate::plan::model::Plan;
+use crate::plan::model::node::NodeKind;
+use crate::plan::wiring::feed::NodeId;
 use crate::plan::pins::{AtBoot, Level};
 use crate::plan::wiring::pin::PinAt;
 use crate::quantity::figure::Origin;
@@ -16,7 +19,8 @@ use crate::size::gate::{GateNeed, GateVerdict, gate};
 use crate::solved::drivers::channel::{Channel, channels};
 use crate::solved::drivers::drive::{Drive, drive_of, gate_volts};
 use crate::solved::outcome::Outcome;
-use crate::verdict::compare::{at_most, is_below};
+use crate::topology::rail::way_up;
+use crate::verdict::compare::{at_most, exceeds, is_below};
 use crate::verdict::severity::Severity;
 
 /// The gate volts for which sheets give resistances, and what a buffer at 5 V surely gives.
@@ -200,6 +204,7 @@ fn turns_off(
 }
 
 pub(crate) fn over(context: &Context<'_>, sink: &mut Sink) {
+    guards(context, sink);
     for (channel, fet, drive) in fets(context.plan) {
         let Some(most) = &fet.gate_max else { continue };
         let gets = |o: &Outcome| gate_volts(&channel, drive.as_ref(), o.actual.as_ref().ok()?);
@@ -225,6 +230,56 @@ pub(crate) fn over(context: &Context<'_>, sink: &mut Sink) {
                 .cure("or take one whose gate stands more"),
         );
     }
+}
+
+/// The suppressed load dump that a vehicle's gate meets where no clamp stands before it, V (ISO 16750-2).
+const DUMP_V: [f64; 2] = [35.0, 58.0];
+
+/// The gate of a P-channel MOSFET against reversed polarity lies at −: it gets the whole rail.
+pub(crate) fn guards(context: &Context<'_>, sink: &mut Sink) {
+    let plan = context.plan;
+    for branch in &plan.branches {
+        let Some(diode) = branch.diode().filter(|d| d.fet && !d.reversed) else { continue };
+        let Some(most) = &diode.gate.most else { continue };
+        let Some(rail) = context.worst_actual(|_| true, |_, s| s.volts_at(branch.feed.from.id)) else { continue };
+        let clamp = diode.gate.clamp.as_ref().map_or(f64::INFINITY, |c| c.high.get());
+        let steady = Volts::new(rail.value.min(clamp));
+        let dump = dump_v(plan, branch.feed.from.id).map(|v| Volts::new(v.min(clamp)));
+        let name = &branch.name.text;
+        let (severity, gets, limit, why) = if exceeds(steady.get(), most.low.get()) {
+            (Severity::Danger, steady, most.low, "it punches through, and the MOSFET stays on for good")
+        } else if exceeds(steady.get(), MARGIN * most.low.get()) {
+            (Severity::Caution, steady, most.low * MARGIN, "no margin is left")
+        } else if let Some(dump) = dump.filter(|d| exceeds(d.get(), most.low.get())) {
+            (Severity::Caution, dump, most.low, "a load dump is enough")
+        } else {
+            sink.pass(name, format!("its gate gets {steady} of {}", most.low));
+            continue;
+        };
+        sink.find(
+            Draft::of(severity, &branch.name)
+                .at(&rail)
+                .says(format!("the gate of `{name}` gets {gets} and withstands {}: {why}", most.low))
+                .judged("gate", gets)
+                .at_most("stands", limit, &most.origin)
+                .cure(
+                    "put a 12 V Zener diode from gate to source and 10 kΩ .. 100 kΩ from the gate to −: \
+                     `gate-clamp = \"12 V\"`",
+                ),
+        );
+    }
+}
+
+/// Four fifths of a gate's maximum are used (typical practice).
+const MARGIN: f64 = 0.8;
+
+/// The load dump at a node that a vehicle feeds and no clamp guards.
+fn dump_v(plan: &Plan, node: NodeId) -> Option<f64> {
+    let path = way_up(plan, node);
+    let NodeKind::Supply(i) = plan.nodes[path.last()?.0].kind else { return None };
+    let SupplyKind::Vehicle { volts } = plan.supplies[i].kind else { return None };
+    let clamped = plan.clamps.iter().any(|c| !c.diode.reversed && path.contains(&c.across.id));
+    (!clamped).then_some(DUMP_V[usize::from(volts == 24)])
 }
 
 /// What the board or the stage does to a pin while nobody drives it.

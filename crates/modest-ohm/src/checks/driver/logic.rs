@@ -6,6 +6,7 @@ use crate::findings::sink::Sink;
 use crate::plan::driver::figures::{Jumper, Relay};
 use crate::plan::driver::{Driver, DriverKind};
 use crate::plan::model::Plan;
+use crate::plan::model::node::NodeKind;
 use crate::plan::pins::{AtBoot, Level};
 use crate::plan::wiring::feed::NodeId;
 use crate::quantity::units::Volts;
@@ -25,7 +26,14 @@ fn jumper(context: &Context<'_>, sink: &mut Sink, driver: &Driver, relay: &Relay
     let (Some(logic), Some(load)) = (&relay.logic, driver.load) else { return };
     let coil = plan.loads[load].feed.from.id;
     let (a, b) = (plan.root(logic.from.id), plan.root(coil));
-    if relay.jumper != Jumper::In || a == b {
+    // A side whose own wire is open is fed through the jumper, and nothing meets.
+    let open = |from: NodeId| {
+        plan.path_up(from).iter().any(|id| match plan.nodes[id.0].kind {
+            NodeKind::Branch(i) => plan.branches[i].open.plus && plan.branches[i].switch().is_none(),
+            _ => false,
+        })
+    };
+    if relay.jumper != Jumper::In || a == b || open(logic.from.id) || open(coil) {
         sink.pass(name, "its logic and its coils are no two rails that are joined".into());
         return;
     }
@@ -62,6 +70,10 @@ fn boot(plan: &Plan, sink: &mut Sink, driver: &Driver) {
                     continue;
                 }
             };
+            if driver.rests_off == Some(false) {
+                sink.pass(&channel.name, "it is wished on while the board starts".into());
+                continue;
+            }
             let side = if driver.active_low { "low" } else { "high" };
             sink.find(
                 Draft::fault((&channel.name, channel.span))

@@ -55,7 +55,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Fault, Caution, Unknown],
         gate::drive,
     ),
-    Check::new(codes::GATE_OVERVOLTAGE, FAMILY, "a MOSFET's gate gets more than it stands", &[Danger], gate::over),
+    Check::new(codes::GATE_OVERVOLTAGE, FAMILY, "a MOSFET's gate gets more than it stands", &[Danger, Caution], gate::over),
     Check::new(
         codes::GATE_FLOATING,
         FAMILY,
@@ -76,7 +76,8 @@ pub(crate) const CHECKS: &[Check] = &[
         "what a stage drops leaves its load under its volts",
         &[Fault, Caution],
         headroom::run,
-    ),
+    )
+    .standing_alone(),
     Check::new(
         codes::DRIVER_SWITCHING,
         FAMILY,
@@ -95,7 +96,7 @@ pub(crate) const CHECKS: &[Check] = &[
         codes::RELAY_COIL,
         FAMILY,
         "a relay's coil gets too little to pull in, or more than it stands",
-        &[Danger, Fault, Unknown],
+        &[Danger, Fault, Caution, Unknown],
         coil::run,
     ),
     Check::new(

@@ -25,7 +25,7 @@ fn suiting(context: &Context<'_>, run: Run, family: FuseFamily, wires: &[Amps]) 
 /// The thinnest listed wire of a cable's kind, as that cable is laid, that does.
 fn wire_that(cable: &Cable, air_c: f64, does: impl Fn(f64) -> bool) -> Option<WireSize> {
     let kind = cable.size.unwrap_or(WireSize::Awg(16));
-    let carries = |s: &WireSize| cable.ampacity_of(*s, air_c).is_some_and(|a| does(a * cable.parallel as f64));
+    let carries = |s: &WireSize| does(cable.ampacity_of(*s, air_c) * cable.parallel as f64);
     kind.listed_like().into_iter().find(carries)
 }
 
@@ -63,7 +63,7 @@ fn no_fuse(context: &Context<'_>, p: &Protection, family: FuseFamily, fit: crate
     let air = context.air_c(p.run);
     let wire = wire_that(&p.cable, air, |a| of(a).is_some());
     let pair = wire.and_then(|wire| {
-        let fuse = of(p.cable.ampacity_of(wire, air)? * p.cable.parallel as f64)?;
+        let fuse = of(p.cable.ampacity_of(wire, air) * p.cable.parallel as f64)?;
         Some(format!("take {} with a {fuse} fuse", wire.name()))
     });
     format!("no {} fuse suits it: {why}; {}", family.word(), pair.unwrap_or_else(|| "split the run".into()))

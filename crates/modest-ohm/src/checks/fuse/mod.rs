@@ -20,7 +20,8 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Danger, Caution, Advice, Unknown],
         protection::missing,
     )
-    .about_the_feed(),
+    .about_the_feed()
+    .standing_alone(),
     Check::new(
         codes::FUSE_TOO_LARGE,
         FAMILY,
@@ -28,7 +29,8 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Danger, Caution, Advice],
         protection::too_large,
     )
-    .about_the_feed(),
+    .about_the_feed()
+    .standing_alone(),
     Check::new(
         codes::FUSE_CANNOT_ACT,
         FAMILY,
@@ -36,7 +38,8 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Danger, Caution, Advice],
         protection::cannot_act,
     )
-    .about_the_feed(),
+    .about_the_feed()
+    .standing_alone(),
     Check::new(
         codes::FUSE_TOO_SMALL,
         FAMILY,
@@ -48,7 +51,7 @@ pub(crate) const CHECKS: &[Check] = &[
         codes::FUSE_RATING,
         FAMILY,
         "a fuse cannot interrupt the volts or the current of a short",
-        &[Danger, Unknown],
+        &[Danger, Caution, Unknown],
         rating::run,
     ),
 ];

@@ -16,7 +16,8 @@ use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::units::{Amps, Quantity, Volts};
 use crate::source::Span;
 use crate::topology::conductors::fuse_of;
-use crate::verdict::compare::exceeds;
+use crate::tables::fuse::{FuseBody, FuseFamily};
+use crate::verdict::compare::{at_most, exceeds};
 use crate::verdict::severity::Severity;
 
 /// A figure of a fuse: what its sheet or its standard says, or what is only typical of its family.
@@ -60,10 +61,15 @@ struct Trouble {
     source: NodeId,
     what: What,
     meets: f64,
+    /// The highest volts across it, V.
+    volts: f64,
     stands: f64,
     origin: Origin,
     known: bool,
 }
+
+/// Half as much again as it is rated for is what fuses are seldom tested for, and mostly survive (our own figure).
+const NEARLY: f64 = 1.5;
 
 /// What a fuse meets when it opens.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -110,7 +116,7 @@ fn judge_fuse(plan: &Plan, info: &ConductorInfo, name: &str, fuse: &Fuse, sink: 
     let ways = ways_of(plan, info.run);
     let highest = ways.iter().map(|w| w.gives.volts.high.get()).reduce(f64::max);
     let (Some(volts), Some(way)) = (highest, ways.first()) else { return Vec::new() };
-    let amps = prospective(&ways, |w| w.most_a(plan, info.run)).map(Amps::get);
+    let amps = prospective(&ways, |w| w.most_through(plan, info.run)).map(Amps::get);
     let breaks = fuse.family.breaking_a(fuse.body, fuse.rating_a());
     let asked = [
         (What::Volts, Some(volts), Stands::of(fuse.voltage.as_ref(), fuse.family.voltage_v())),
@@ -123,7 +129,7 @@ fn judge_fuse(plan: &Plan, info: &ConductorInfo, name: &str, fuse: &Fuse, sink: 
         let (name, fuse_name) = (name.to_owned(), fuse.name());
         let source = way.source;
         let (span, stands) = (fuse.span, value);
-        troubles.push(Trouble { name, span, fuse: fuse_name, source, what, meets, stands, origin, known });
+        troubles.push(Trouble { name, span, fuse: fuse_name, source, what, meets, volts, stands, origin, known });
     }
     if let (true, Some(amps)) = (troubles.is_empty(), amps) {
         sink.pass(name, format!("{}, {} into a short", Volts::new(volts), Amps::new(amps)));
@@ -144,15 +150,21 @@ fn tell(sink: &mut Sink, group: &[Trouble]) {
         let cure = match t.what {
             What::Volts => format!("take one for direct current of {meets} or more"),
             What::Current => {
-                format!(
-                    "take one that breaks {meets}: a blade fuse, a ceramic cartridge, or one with a \
-                     sheet that says so"
-                )
+                let others = FuseFamily::ALL.into_iter().flat_map(|f| [(f, FuseBody::Glass), (f, FuseBody::Ceramic)]);
+                let breaks = |(family, body): &(FuseFamily, FuseBody)| {
+                    let (amps, standard) = family.breaking_a(*body, 10.0);
+                    standard && amps >= t.meets && family.voltage_v().0 >= t.volts
+                };
+                match others.into_iter().find(breaks) {
+                    Some((family, body)) => format!("use one that breaks {meets}: {}", family.with_body(body)),
+                    None => format!("use one whose sheet says that it breaks {meets} at direct current: `breaking`"),
+                }
             }
         };
         let message =
             format!("the {} of `{}` meets {wanted} and interrupts {limit}: an arc goes on burning", t.fuse, t.name);
-        (Severity::Danger, message, cure)
+        let little = t.what == What::Current && at_most(t.meets, NEARLY * t.stands);
+        (if little { Severity::Caution } else { Severity::Danger }, message, cure)
     } else {
         let message = format!("the {} of `{}` meets {wanted}; whether it stands that is not known", t.fuse, t.name);
         let cure = format!("give what its sheet says for direct current: `{key} = \"{meets}\"` in `fuse`");

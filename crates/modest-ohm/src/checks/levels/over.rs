@@ -93,8 +93,9 @@ fn signal(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) {
         return;
     }
     let one_rail = hop.is_on_one_rail(plan);
+    let feeds = hop.feeds(plan);
     let mut most = Most::default();
-    for (to, there, here) in context.together(one_rail) {
+    for (to, there, here) in context.together(one_rail, &feeds) {
         let Some(receiver) = receiver_of(plan, hop, there) else { continue };
         let Some(sender) = supplied(plan, hop.from, false, here) else { continue };
         let shift = |s: &Snapshot| {

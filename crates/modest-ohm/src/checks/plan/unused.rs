@@ -45,7 +45,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let through = |stage: Stage| {
         let data = plan.strips.iter().filter_map(|s| s.data.as_ref());
         let loads = plan.loads.iter().filter_map(|l| l.signal.as_ref()).map(|s| &s.line);
-        let lines = loads.chain(plan.wires.iter().map(|w| &w.line));
+        let lines = loads.chain(plan.wires.iter().map(|w| &w.line)).chain(plan.drivers.iter().map(|d| &d.line));
         let through = data.flat_map(|d| &d.through).chain(lines.flat_map(|l| &l.through));
         through.into_iter().any(|(_, s)| *s == stage)
     };

@@ -8,6 +8,7 @@ pub(crate) mod polarity;
 pub(crate) mod reversed;
 pub(crate) mod switch_bypassed;
 pub(crate) mod switch_overloaded;
+pub(crate) mod cranking;
 pub(crate) mod transient;
 pub(crate) mod undo;
 
@@ -92,5 +93,12 @@ pub(crate) const CHECKS: &[Check] = &[
         "electronics hang on a vehicle's supply without what stops its transients",
         &[Caution],
         transient::run,
+    ),
+    Check::new(
+        codes::CRANKING_RESET,
+        FAMILY,
+        "a converter or board on a vehicle's supply restarts while the engine starts",
+        &[Fault, Advice],
+        cranking::run,
     ),
 ];

@@ -5,10 +5,13 @@ use crate::derived::context::Context;
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
 use crate::plan::kinds::controller::UsbUse;
+use crate::plan::kinds::load::{Load, Nature};
 use crate::plan::kinds::scenario::Scenario;
+use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
+use crate::plan::wiring::feed::NodeId;
 use crate::quantity::units::Volts;
-use crate::solved::outcome::Outcome;
+use crate::solved::outcome::{Outcome, Snapshot};
 
 /// A tenth of the volts is no longer off (our own figure: no load of the classes works from so little).
 const STILL_FED: f64 = 0.1;
@@ -46,10 +49,12 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let behind = parts.iter().filter(|c| !goes_on(c) && plan.path_up(c.hangs_on).contains(&node));
         let fed = behind.filter_map(|c| {
             let (open, closed) = (worst(&outcomes, c)?, worst(context.outcomes, c)?);
-            (open > STILL_FED * closed && closed > 0.0).then_some((c, open, closed))
+            let subject = (c.what, c.name.as_str());
+            (open > STILL_FED * closed && closed > 0.0).then_some((subject, open, closed))
         });
-        let fed: Vec<_> = fed.collect();
-        let Some((first, open, closed)) = fed.first() else {
+        let mut fed: Vec<_> = fed.collect();
+        fed.extend(without_volts(plan, node, &|l| Some((load_v(&outcomes, l)?, load_v(context.outcomes, l)?))));
+        let Some(((what, part), open, closed)) = fed.first() else {
             sink.pass(name, "switches what hangs behind it".into());
             continue;
         };
@@ -57,9 +62,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         sink.find(
             Draft::fault((name, run.name.span))
                 .says(format!(
-                    "with the switch `{name}` open {} `{}`{gets} {} of {}",
-                    first.what,
-                    first.name,
+                    "with the switch `{name}` open {what} `{part}`{gets} {} of {}",
                     Volts::new(*open),
                     Volts::new(*closed)
                 ))
@@ -68,4 +71,28 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 .cure("take away the other way in: a link, a second feed, USB, or a return that goes elsewhere"),
         );
     }
+}
+
+/// The highest volts at a load in *worst*.
+fn load_v(outcomes: &[Outcome], load: usize) -> Option<f64> {
+    let solved = outcomes.iter().filter(|o| o.case.scenario == Scenario::Worst).filter_map(|o| o.actual.as_ref().ok());
+    let volts = |s: &Snapshot| s.layout.loads[load].iter().filter_map(|d| s.volts(d.at)).reduce(f64::max);
+    solved.filter_map(volts).reduce(f64::max)
+}
+
+/// LEDs and coils have no range of volts, and are no consumers to other checks; but they go on as well. Each still fed one
+/// with its volts while the switch is open and closed.
+fn without_volts<'p>(
+    plan: &'p Plan,
+    node: NodeId,
+    volts: &dyn Fn(usize) -> Option<(f64, f64)>,
+) -> Vec<((&'static str, &'p str), f64, f64)> {
+    let own = plan.loads.iter().enumerate().filter(|(_, l)| l.nature == Some(Nature::Led) || l.judged_apart);
+    let behind = own.filter(|(_, l)| plan.path_up(l.feed.from.id).contains(&node));
+    let fed = |(i, load): (usize, &'p Load)| {
+        let (open, closed) = volts(i)?;
+        let subject = (load.kind.word(), load.name.text.as_str());
+        (open > STILL_FED * closed && closed > 0.0).then_some((subject, open, closed))
+    };
+    behind.filter_map(fed).collect()
 }

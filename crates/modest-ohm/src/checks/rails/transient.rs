@@ -1,39 +1,66 @@
-//! transient-unprotected: electronics on a vehicle's supply need a series diode or P-channel MOSFET and a clamp.
+//! transient-unprotected: what a vehicle's transients reach: both polarities, against parts, guards and clamps.
 
 use crate::derived::context::Context;
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
-use crate::plan::kinds::run::RunKind;
-use crate::plan::kinds::supply::SupplyKind;
+use crate::plan::driver::DriverKind;
+use crate::plan::kinds::load::{Load, Nature};
+use crate::plan::kinds::run::{Clamp, RunKind};
+use crate::plan::kinds::supply::{Supply, SupplyKind};
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
 use crate::plan::wiring::name::Name;
 use crate::quantity::figure::{Figure, Origin};
-use crate::quantity::units::Volts;
-use crate::source::Span;
+use crate::quantity::units::{Volts, Watts};
 use crate::topology::rail::way_up;
-use crate::verdict::compare::exceeds;
+use crate::verdict::compare::{at_least, at_most, is_below};
+use crate::verdict::severity::Severity;
+
+/// At its pulse current a suppressor stands at 1.3 .. 1.6 times the volts at which it begins to conduct (typical).
+pub(crate) const LETS_THROUGH: f64 = 1.45;
+
+/// A clamp that conducts a load dump takes this much power for tens of milliseconds (10/1000 µs rating, ISO 16750-2).
+const DUMP_W: f64 = 5000.0;
+
+/// What a vehicle's net does besides its steady volts.
+#[derive(Clone, Copy, Debug)]
+struct Net {
+    /// The load dump, V: suppressed centrally, or as the plan says.
+    dump: f64,
+    /// What a part stands who stands the dump by itself, V.
+    enough: f64,
+    /// The negative pulse of what is inductive and lets go, V.
+    pulse: f64,
+    /// What the rail has then, V.
+    rail: f64,
+}
+
+/// ISO 16750-2 (load dump 35 V, 58 V; unsuppressed 101 V, 202 V) and ISO 7637-2 (pulse 1: −150 V, −600 V).
+fn net_of(supply: &Supply) -> Option<Net> {
+    let SupplyKind::Vehicle { volts } = supply.kind else { return None };
+    Some(match (volts == 24, supply.vehicle.suppressed) {
+        (false, true) => Net { dump: 35.0, enough: 40.0, pulse: -150.0, rail: 15.0 },
+        (false, false) => Net { dump: 101.0, enough: 101.0, pulse: -150.0, rail: 15.0 },
+        (true, true) => Net { dump: 58.0, enough: 65.0, pulse: -600.0, rail: 30.0 },
+        (true, false) => Net { dump: 202.0, enough: 202.0, pulse: -600.0, rail: 30.0 },
+    })
+}
 
 /// Something that a source feeds over conductors, switches and diodes.
 pub(crate) struct Hanging {
     pub name: String,
-    pub span: Span,
-    /// True for what volts beyond its range destroy in an instant: converters, boards, pixels, regulated loads.
+    /// True for what volts beyond its range destroy in an instant: converters, boards, pixels, electronics, stages.
     pub electronic: bool,
     /// True where its sheet says that it stands a vehicle's transients.
     pub rated: bool,
+    /// True for a stage in the return of its load: a negative pulse finds the load before it.
+    behind_load: bool,
+    /// The most it stands, V, where that is known.
+    stands: Option<f64>,
     pub diode: bool,
-    pub clamp: Clamping,
-}
-
-/// What the clamps on the way to a part are worth; the better the larger.
-#[derive(Clone, Copy, Debug, PartialEq, PartialOrd)]
-pub(crate) enum Clamping {
-    None,
-    /// Conducts only from volts that the part no longer stands: both, V.
-    TooHigh(f64, f64),
-    Good,
+    /// The least that a clamp on the way lets through, V.
+    lets_through: Option<f64>,
 }
 
 /// A part with what it may hang on a vehicle for.
@@ -42,36 +69,64 @@ struct Part<'p> {
     from: NodeId,
     electronic: bool,
     rated: bool,
-    /// The most it stands, V, where that is known.
+    behind_load: bool,
     stands: Option<f64>,
+}
+
+impl<'p> Part<'p> {
+    fn electronic(name: &'p Name, from: NodeId, stands: Option<Figure<Volts>>) -> Self {
+        let stands = stands.map(|v| v.typical.get());
+        Self { name, from, electronic: true, rated: false, behind_load: false, stands }
+    }
 }
 
 fn parts(plan: &Plan) -> Vec<Part<'_>> {
     let mut parts: Vec<Part<'_>> = Vec::new();
-    let mut add = |name, from, electronic, rated, stands: Option<Figure<Volts>>| {
-        parts.push(Part { name, from, electronic, rated, stands: stands.map(|v| v.typical.get()) });
-    };
     for c in &plan.converters {
-        add(&c.name, c.feed.from.id, true, c.vehicle_rated, Some(c.input_maximum()));
+        let part = Part::electronic(&c.name, c.feed.from.id, Some(c.input_maximum()));
+        parts.push(Part { rated: c.vehicle_rated, ..part });
     }
     for c in &plan.controllers {
-        c.feed.iter().for_each(|f| add(&c.name, f.from.id, true, false, c.absolute.clone()));
+        parts.extend(c.feed.iter().map(|f| Part::electronic(&c.name, f.from.id, c.absolute.clone())));
     }
     for b in plan.branches.iter().filter(|b| matches!(b.kind, RunKind::Terminal { .. }) && !b.open.any()) {
         let board = if let RunKind::Terminal { controller } = b.kind { plan.controllers.get(controller) } else { None };
         let own = board.filter(|c| c.is_unregulated(&b.name.text)).and_then(|c| c.unregulated.as_ref());
-        add(&b.name, b.feed.from.id, true, false, own.map(|u| u.absolute.clone()));
+        parts.push(Part::electronic(&b.name, b.feed.from.id, own.map(|u| u.absolute.clone())));
     }
     for s in &plan.strips {
-        s.injections.iter().for_each(|q| add(&s.name, q.feed.from.id, true, false, s.pixel.absolute_maximum()));
+        let of = |from| Part::electronic(&s.name, from, s.pixel.absolute_maximum());
+        parts.extend(s.injections.iter().map(|q| of(q.feed.from.id)));
     }
-    for s in &plan.shifters {
-        add(&s.name, s.feed.from.id, true, false, s.absolute.clone());
-    }
+    parts.extend(plan.shifters.iter().map(|s| Part::electronic(&s.name, s.feed.from.id, s.absolute.clone())));
     for l in &plan.loads {
-        add(&l.name, l.feed.from.id, l.regulated, false, l.absolute_maximum());
+        let part = Part::electronic(&l.name, l.feed.from.id, l.absolute_maximum());
+        parts.push(Part { electronic: is_electronic(l), ..part });
     }
+    parts.extend(stages(plan));
     parts
+}
+
+/// Electronics, servos, and what keeps its power; not lamps, heaters, motors, horns, nor LEDs behind their resistors.
+fn is_electronic(load: &Load) -> bool {
+    match load.nature {
+        Some(Nature::Electronics | Nature::Servo) => true,
+        Some(Nature::Motor | Nature::Coil | Nature::Lamp | Nature::Heater | Nature::Led) => false,
+        None => load.regulated,
+    }
+}
+
+/// Semiconductors hold the rail off while they are open; contacts stand a pulse.
+fn stages(plan: &Plan) -> impl Iterator<Item = Part<'_>> {
+    plan.branches.iter().enumerate().filter_map(|(run, branch)| {
+        let (driver, _) = plan.stage_of_run(run)?;
+        if driver.kind.is_contact() {
+            return None;
+        }
+        let part = Part::electronic(&driver.name, branch.feed.from.id, None);
+        let stands = driver.voltage.as_ref().map(|v| if driver.kind == DriverKind::Bridge { v.high } else { v.low });
+        Some(Part { stands: stands.map(|v| v.get()), behind_load: driver.bridge().is_none(), ..part })
+    })
 }
 
 /// What hangs on a supply, and what stands between.
@@ -83,68 +138,162 @@ pub(crate) fn hanging_on(plan: &Plan, supply: usize) -> Vec<Hanging> {
         if path.last().copied() != source {
             continue;
         }
-        let diode = path.iter().any(|id| match plan.nodes[id.0].kind {
-            NodeKind::Branch(i) => plan.branches[i].diode().is_some_and(|d| !d.reversed),
-            _ => false,
-        });
-        let own = plan.clamps.iter().filter(|c| !c.diode.reversed && path.contains(&c.across.id));
-        let worth = own.map(|c| {
-            let from = c.diode.reverse.as_ref().map_or(0.0, |v| v.low.get());
-            part.stands.filter(|stands| exceeds(from, *stands)).map_or(Clamping::Good, |s| Clamping::TooHigh(from, s))
-        });
-        let clamp = worth.fold(Clamping::None, |best, own| if own > best { own } else { best });
+        let diode = path.iter().any(|id| guard_at(plan, *id).is_some());
+        let clamps = plan.clamps.iter().filter(|c| !c.diode.reversed && path.contains(&c.across.id));
+        let lets_through = clamps.filter_map(lets_through).reduce(f64::min);
         // Of several feeds the least guarded counts.
         if let Some(known) = out.iter_mut().find(|h| h.name == part.name.text) {
             known.diode &= diode;
-            if clamp < known.clamp {
-                known.clamp = clamp;
-            }
+            known.lets_through = known.lets_through.zip(lets_through).map(|(a, b)| a.max(b));
             continue;
         }
-        let (name, span) = (part.name.text.clone(), part.name.span);
-        out.push(Hanging { name, span, electronic: part.electronic, rated: part.rated, diode, clamp });
+        let Part { name, electronic, rated, behind_load, stands, .. } = part;
+        let name = name.text.clone();
+        out.push(Hanging { name, electronic, rated, behind_load, stands, diode, lets_through });
     }
     out
 }
 
+/// The series diode or P-channel MOSFET that a node is.
+fn guard_at(plan: &Plan, id: NodeId) -> Option<usize> {
+    let NodeKind::Branch(i) = plan.nodes[id.0].kind else { return None };
+    plan.branches[i].diode().is_some_and(|d| !d.reversed).then_some(i)
+}
+
+/// What a clamp lets through at the current of a pulse, V.
+pub(crate) fn lets_through(clamp: &Clamp) -> Option<f64> {
+    let stated = clamp.diode.clamps_at.as_ref().map(|v| v.high.get());
+    stated.or_else(|| clamp.diode.reverse.as_ref().map(|v| LETS_THROUGH * v.typical.get()))
+}
+
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
-    let plan = context.plan;
-    for (i, supply) in plan.supplies.iter().enumerate() {
-        let SupplyKind::Vehicle { volts } = supply.kind else { continue };
-        // Load dump without central suppression (ISO 16750-2, 4.6.4): 79 V .. 101 V, 151 V .. 202 V. Switching off what
-        // is inductive (ISO 7637-2, pulse 1): to −150 V, to −600 V.
-        let (dump, pulse) = if volts == 24 { (202.0, -600.0) } else { (101.0, -150.0) };
-        let (dump, pulse) = (Volts::new(dump), Volts::new(pulse));
-        for part in hanging_on(plan, i).into_iter().filter(|h| h.electronic) {
-            if part.rated || (part.diode && part.clamp == Clamping::Good) {
-                sink.pass(&part.name, if part.rated { "made for vehicles".into() } else { "diode and clamp".into() });
-                continue;
+    for (i, supply) in context.plan.supplies.iter().enumerate() {
+        let Some(net) = net_of(supply) else { continue };
+        let mut open: Vec<(String, String, Hanging)> = Vec::new();
+        for part in hanging_on(context.plan, i).into_iter().filter(|h| h.electronic) {
+            match missing(&part, net) {
+                Some((lacks, stands)) => open.push((lacks, stands, part)),
+                None if part.rated => sink.pass(&part.name, "made for vehicles".into()),
+                None => sink.pass(&part.name, "diode and clamp".into()),
             }
-            let diode = if part.diode { "" } else { "a series diode or P-channel MOSFET" };
-            let both = if part.diode { "" } else { " and " };
-            let missing = match part.clamp {
-                Clamping::Good => diode.to_owned(),
-                Clamping::None => format!("{diode}{both}a clamp"),
-                Clamping::TooHigh(from, stands) => format!(
-                    "{diode}{both}a clamp below the {} it stands, its clamp conducts from {}",
-                    Volts::new(stands),
-                    Volts::new(from)
-                ),
-            };
-            sink.find(
-                Draft::caution((&part.name, part.span))
-                    .says(format!(
-                        "`{}` hangs on the vehicle supply `{}` without {missing}; a load dump reaches \
-                         {dump}, other pulses {pulse}",
-                        part.name, supply.name.text
-                    ))
-                    .given("load_dump", dump, &Origin::Default("ISO 16750-2, unsuppressed load dump"))
-                    .given("pulse", pulse, &Origin::Default("ISO 7637-2, pulse 1"))
-                    .cure(
-                        "put a diode in its feed and a clamp behind it (`[diode.guard]`, `[diode.clamp]` \
-                         with `across`), or take a converter whose sheet says vehicle-rated",
-                    ),
-            );
         }
+        tell(sink, supply, net, &open);
+        guards(context, sink, i, net);
+        energy(context, sink, i, net);
+    }
+}
+
+/// What a part lacks, and what it stands, in words; `None` where it is protected.
+fn missing(part: &Hanging, net: Net) -> Option<(String, String)> {
+    if part.rated {
+        return None;
+    }
+    let known = part.stands.map(Volts::new);
+    let clamped = part.lets_through.is_some_and(|v| part.stands.is_none_or(|stands| at_most(v, stands)));
+    let is_high = part.stands.is_some_and(|v| at_least(v, net.enough)) || clamped;
+    let is_low = part.diode || part.behind_load;
+    if is_high && is_low {
+        return None;
+    }
+    let clamp = match part.lets_through {
+        Some(through) => format!("a clamp that lets less through than the {} of its own", Volts::new(through)),
+        None => "a clamp".to_owned(),
+    };
+    let diode = "a series diode or P-channel MOSFET";
+    let lacks = match (is_low, is_high) {
+        (true, _) => clamp,
+        (false, true) => diode.to_owned(),
+        (false, false) => format!("{diode} and {clamp}"),
+    };
+    Some((lacks, known.map_or_else(String::new, |v| format!(", and withstands {v}"))))
+}
+
+/// One finding a rail: the same pulse reaches all of it.
+fn tell(sink: &mut Sink, supply: &Supply, net: Net, open: &[(String, String, Hanging)]) {
+    // The part that stands least goes first.
+    let stands = |h: &Hanging| h.stands.unwrap_or(f64::INFINITY);
+    let Some((lacks, withstands, first)) = open.iter().min_by(|a, b| stands(&a.2).total_cmp(&stands(&b.2))) else {
+        return;
+    };
+    let others: Vec<String> =
+        open.iter().filter(|(_, _, h)| h.name != first.name).map(|(.., h)| format!("`{}`", h.name)).collect();
+    let more = if others.is_empty() { String::new() } else { format!("; the same for {}", others.join(", ")) };
+    let (dump, pulse) = (Volts::new(net.dump), Volts::new(net.pulse));
+    let draft = Draft::caution(&supply.name)
+        .says(format!(
+            "`{}` is connected to the vehicle supply `{}` without {lacks}{withstands}; a load dump reaches {dump}, \
+             other pulses {pulse}{more}",
+            first.name, supply.name.text
+        ))
+        .given("load_dump", dump, &Origin::Default("ISO 16750-2, load dump"))
+        .given("pulse", pulse, &Origin::Default("ISO 7637-2, pulse 1"))
+        .cure(
+            "put a fuse, a suppressor across the rail and a diode behind it (`[diode.clamp]` with `across`, \
+             `[diode.guard]`), or use parts whose sheet says vehicle-rated",
+        );
+    sink.find(draft.also_on(open.iter().map(|(.., h)| (h.name.as_str(), Severity::Caution))));
+}
+
+/// The negative pulse stands across the guard itself, unless a clamp stands before it.
+fn guards(context: &Context<'_>, sink: &mut Sink, supply: usize, net: Net) {
+    let plan = context.plan;
+    let source = plan.node_id(NodeKind::Supply(supply));
+    for (i, branch) in plan.branches.iter().enumerate() {
+        let Some(diode) = branch.diode().filter(|d| !d.reversed) else { continue };
+        let path = way_up(plan, branch.feed.from.id);
+        let first = plan.node_id(NodeKind::Branch(i)).is_some() && path.last().copied() == source;
+        let behind_another = path.iter().any(|id| guard_at(plan, *id).is_some());
+        let (Some(reverse), true, false) = (&diode.reverse, first, behind_another) else { continue };
+        let fused = path.iter().any(|id| matches!(plan.nodes[id.0].kind, NodeKind::Branch(b) if plan.branches[b].feed.fuse.is_some()));
+        let before = plan.clamps.iter().filter(|c| !c.diode.reversed && path.contains(&c.across.id));
+        // One that conducts forwards at 1.5 V holds a negative pulse there, as long as a fuse stands before it.
+        let leaves = |c: &Clamp| if !c.diode.both_ways && fused { Some(1.5) } else { lets_through(c) };
+        let below = before.filter_map(leaves).reduce(f64::min).unwrap_or(-net.pulse);
+        let across = Volts::new(net.rail + below);
+        if !is_below(reverse.low.get(), across.get()) {
+            sink.pass(&branch.name.text, format!("{across} across it at the most, of {}", reverse.low));
+            continue;
+        }
+        sink.find(
+            Draft::caution(&branch.name)
+                .says(format!(
+                    "a negative pulse leaves {across} in reverse across `{}`, which withstands {}: it fails, mostly \
+                     shorted, and protects nothing from then on",
+                    branch.name.text, reverse.low
+                ))
+                .judged("across", across)
+                .at_most("reverse", reverse.low, &reverse.origin)
+                .cure(format!("put a suppressor before it, behind the fuse, or use one for {across} and more"))
+                .cure("or use a converter whose sheet says vehicle-rated, straight on the net"),
+        );
+    }
+}
+
+/// An unsuppressed dump lasts so long that only a large clamp survives it.
+fn energy(context: &Context<'_>, sink: &mut Sink, supply: usize, net: Net) {
+    let plan = context.plan;
+    if plan.supplies[supply].vehicle.suppressed {
+        return;
+    }
+    let source = plan.node_id(NodeKind::Supply(supply));
+    let own = plan.clamps.iter().filter(|c| !c.diode.reversed);
+    for clamp in own.filter(|c| way_up(plan, c.across.id).last().copied() == source) {
+        let takes = clamp.diode.pulse_power.as_ref();
+        if takes.is_some_and(|w| at_least(w.low.get(), DUMP_W)) {
+            sink.pass(&clamp.name.text, "made for a load dump".into());
+            continue;
+        }
+        let own = takes.map_or_else(|| "its pulse power is not given".to_owned(), |w| format!("it takes {}", w.low));
+        sink.find(
+            Draft::caution(&clamp.name)
+                .says(format!(
+                    "an unsuppressed load dump of {} lasts up to 0.4 s; the suppressor `{}` has to absorb it, and {own}",
+                    Volts::new(net.dump),
+                    clamp.name.text
+                ))
+                .with("needs", Watts::new(DUMP_W))
+                .cure("use a load-dump suppressor of 5 kW (10/1000 µs) or more: `pulse-power = \"5 kW\"`")
+                .cure("or a converter whose sheet says vehicle-rated"),
+        );
     }
 }

@@ -6,10 +6,14 @@ use crate::derived::driver_drop::stage_is_why;
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
 use crate::quantity::units::Volts;
+use crate::solved::outcome::Outcome;
 use crate::topology::low_logic::on_low_logic;
 use crate::verdict::codes;
-use crate::verdict::compare::{exceeds, is_below};
+use crate::verdict::compare::{at_most, clearly_below, clearly_exceeds, exceeds};
 use crate::verdict::severity::Severity;
+
+/// Volts up to this share of the highest recommended are advice only.
+const NEARLY: f64 = 1.05;
 
 /// Motors, pumps, servos and solenoids have a check of their own for volts at which they burn or stand still.
 pub(crate) fn is_winding(context: &Context<'_>, c: &Consumer<'_>) -> bool {
@@ -71,8 +75,10 @@ pub(crate) fn judge(context: &Context<'_>, sink: &mut Sink, c: &Consumer<'_>, wh
         );
         return;
     }
-    let high = context.worst_actual(|_| true, |_, s| c.highest(s));
-    let low = context.worst_actual(|_| true, |o, s| c.lowest(o, s).map(|v| -v));
+    // Of a rail whose source has collapsed only the collapse is told.
+    let stands = |o: &Outcome| !o.is_down(c.hangs_on);
+    let high = context.worst_actual(stands, |_, s| c.highest_conducting(context.plan, s));
+    let low = context.worst_actual(stands, |o, s| c.lowest(o, s).map(|v| -v));
     // What its own stage takes from it is told of the stage; that its rail could never do, of that.
     let by_stage = matches!(c.at, Where::Load(i) if stage_is_why(context, i) || on_low_logic(context.plan, i));
     let over = high.as_ref().and_then(|high| too_high(c, high));
@@ -94,7 +100,7 @@ pub(crate) fn judge(context: &Context<'_>, sink: &mut Sink, c: &Consumer<'_>, wh
 fn too_high(c: &Consumer<'_>, high: &Worst) -> Option<(Severity, Draft)> {
     let volts = Volts::new(high.value);
     if let Some(a) = c.absolute.as_ref().filter(|a| exceeds(high.value, a.typical.get())) {
-        let most = c.recommended.as_ref().map_or(a.typical, |r| r.high);
+        let most = c.recommended.as_ref().map_or(a.typical, |r| if r.high < a.typical { r.high } else { a.typical });
         let draft = Draft::danger((&c.name, c.declared.span))
             .says(format!("{} `{}` gets {volts} and stands {} at most", c.what, c.name, a.typical))
             .judged("volts", volts)
@@ -102,19 +108,23 @@ fn too_high(c: &Consumer<'_>, high: &Worst) -> Option<(Severity, Draft)> {
             .cure(format!("feed it with {most} or less"));
         return Some((Severity::Danger, draft.at(high)));
     }
-    let r = c.recommended.as_ref().filter(|r| exceeds(high.value, r.high.get()))?;
-    let draft = Draft::of(c.above, (&c.name, c.declared.span))
+    let lasting = high.value * c.lasting.high;
+    let volts = Volts::new(lasting);
+    let r = c.recommended.as_ref().filter(|r| clearly_exceeds(lasting, r.high.get()))?;
+    // A twentieth above a range is what every source's tolerance makes of it.
+    let severity = if at_most(lasting, NEARLY * r.high.get()) { Severity::Advice } else { c.above };
+    let draft = Draft::of(severity, (&c.name, c.declared.span))
         .says(format!("{} `{}` gets {volts}, above the recommended {} .. {}", c.what, c.name, r.low, r.high))
         .judged("volts", volts)
         .at_most("recommended", r.high, &r.origin)
         .cure("lower the supply's volts");
-    Some((c.above, draft.at(high)))
+    Some((severity, draft.at(high)))
 }
 
 /// Less than it needs to work, or than is recommended; `low` holds the volts with their sign turned.
 fn too_low(context: &Context<'_>, c: &Consumer<'_>, low: &Worst) -> Option<(Severity, Draft)> {
     let volts = Volts::new(-low.value);
-    if let Some(m) = c.minimum.as_ref().filter(|m| is_below(volts.get(), m.typical.get())) {
+    if let Some(m) = c.minimum.as_ref().filter(|m| clearly_below(volts.get(), m.typical.get())) {
         let draft = Draft::fault((&c.name, c.declared.span))
             .says(format!("{} `{}` gets {volts} and needs {} to work", c.what, c.name, m.typical))
             .judged("volts", volts)
@@ -122,7 +132,8 @@ fn too_low(context: &Context<'_>, c: &Consumer<'_>, low: &Worst) -> Option<(Seve
             .cure(more_volts(context, c, low, m.typical));
         return Some((Severity::Fault, draft.at(low)));
     }
-    let r = c.recommended.as_ref().filter(|r| is_below(volts.get(), r.low.get()))?;
+    let volts = Volts::new(volts.get() * c.lasting.low);
+    let r = c.recommended.as_ref().filter(|r| clearly_below(volts.get(), r.low.get()))?;
     let draft = Draft::caution((&c.name, c.declared.span))
         .says(format!("{} `{}` gets {volts}, below the recommended {} .. {}", c.what, c.name, r.low, r.high))
         .judged("volts", volts)

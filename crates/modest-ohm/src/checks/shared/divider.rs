@@ -57,7 +57,7 @@ pub(crate) fn is_sound(context: &Context<'_>, input: &Input) -> bool {
 
 /// What an input without findings reads.
 fn told(context: &Context<'_>, front: &Front<'_>) -> String {
-    let all: Vec<_> = input_pairs(context, front).collect();
+    let all: Vec<_> = input_pairs(context, front);
     let of = |does, side| all.iter().filter_map(move |(_, states)| Some(front.arrives(does, side, *states)?.volts));
     let (most, least) = (of(Does::On, Side::Most), of(Does::On, Side::Least));
     let low = of(Does::Off, Side::Most);

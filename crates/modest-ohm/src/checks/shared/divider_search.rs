@@ -112,7 +112,7 @@ fn source(context: &Context<'_>, input: &Input) -> Option<(f64, f64)> {
     let front = Front { plan: context.plan, layout: context.layout, input: &bare };
     let end = |side| {
         let all =
-            input_pairs(context, &front).filter_map(|(_, states)| Some(front.arrives(Does::On, side, states)?.volts));
+            input_pairs(context, &front).into_iter().filter_map(|(_, states)| Some(front.arrives(Does::On, side, states)?.volts));
         if side == Side::Most { all.reduce(f64::max) } else { all.reduce(f64::min) }
     };
     Some((end(Side::Least)?, end(Side::Most)?)).filter(|(least, _)| *least > 0.0 || input.analogue)
@@ -121,6 +121,6 @@ fn source(context: &Context<'_>, input: &Input) -> Option<(f64, f64)> {
 /// The supply of its pin, from least to most, V.
 fn supply(context: &Context<'_>, input: &Input) -> Option<(f64, f64)> {
     let front = Front { plan: context.plan, layout: context.layout, input };
-    let all = || input_pairs(context, &front).filter_map(|(_, states)| front.vdd(states.here));
+    let all = || input_pairs(context, &front).into_iter().filter_map(|(_, states)| front.vdd(states.here));
     Some((all().reduce(f64::min)?, all().reduce(f64::max)?))
 }

@@ -14,6 +14,11 @@ use crate::source::Span;
 use crate::topology::conductors::{cable_of, contacts_in};
 use crate::topology::run::Run;
 use crate::verdict::compare::at_most;
+use crate::verdict::severity::Severity;
+
+/// A contact's rise in temperature goes with the square of its current: up to here it is about half as much again as at its
+/// rating (our own figure).
+const CAUTION_SHARE: f64 = 1.25;
 
 /// Below this a contact of which nothing is known passes without a word.
 const WORTH_ASKING_A: f64 = 0.5;
@@ -56,8 +61,10 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             continue;
         }
         let Some(rating) = &contact.rating else { continue };
+        let severity =
+            if at_most(amps.get(), CAUTION_SHARE * carries) { Severity::Caution } else { Severity::Danger };
         sink.find(
-            Draft::danger((name, contact.span))
+            Draft::of(severity, (name, contact.span))
                 .at(&wanted)
                 .says(format!(
                     "`{name}` takes {amps} through {}, and each conductor of that carries {limit}",

@@ -17,7 +17,14 @@ use crate::tables::wire::WireSize;
 use crate::topology::conductors::{cable_of, cables_of, contact_limit_of, return_cable_of};
 use crate::topology::run::Run;
 use crate::verdict::codes;
-use crate::verdict::compare::exceeds;
+use crate::verdict::compare::{at_most, exceeds};
+use crate::verdict::severity::Severity;
+
+/// The law of what wires carry is good to ± 15 %, so what is beyond it by no more is a caution (our own figure).
+const CAUTION_SHARE: f64 = 1.15;
+
+/// Air that common insulation surely does not stand, whatever it is made of, °C: PVC for heat ends here (IEC 60227).
+const NO_PVC_C: f64 = 90.0;
 
 /// Below this a lead of which only the resistance is known passes without a word.
 const WORTH_ASKING_A: f64 = 0.5;
@@ -72,7 +79,6 @@ pub(crate) fn loaded<'c>(context: &Context<'c>, branch: usize, run: Run, side: S
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     let mut nameless: Vec<(String, Span)> = Vec::new();
-    let mut unlisted: Vec<(String, Span)> = Vec::new();
     let mut over = Vec::new();
     for info in &context.layout.conductors {
         // The members of a count have equal leads: the first one speaks for all.
@@ -91,13 +97,19 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 let wanted = context.worst_sustained(|s| s.amps(branch).abs()).map_or(0.0, |w| w.value);
                 // A jumper lead is judged as the contact that it is.
                 let is_contact = contact_limit_of(plan, info.run).is_some() && cable.length_m() == Some(0.0);
-                let list = if cable.size.is_some() { &mut unlisted } else { &mut nameless };
-                let much = wanted > if cable.size.is_some() { 1e-9 } else { WORTH_ASKING_A };
-                if much && !is_contact && !list.iter().any(|(n, _)| *n == info.name) {
-                    list.push((info.name.clone(), cable.span));
+                if wanted > WORTH_ASKING_A && !is_contact && !nameless.iter().any(|(n, _)| *n == info.name) {
+                    nameless.push((info.name.clone(), cable.span));
                 }
                 continue;
             };
+            if cable.is_out_of_air(wire.air_c) {
+                if wire.amps > 0.0 {
+                    fired = true;
+                    over.push(info.run);
+                    sink.find(too_hot(context, info, &wire, cable));
+                }
+                continue;
+            }
             if wire.is_over() {
                 fired = true;
                 over.push(info.run);
@@ -112,16 +124,35 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             }
         }
     }
-    for (list, what) in [
-        (nameless, "leads of stated resistance carry more than 0.5 A and have no size"),
-        (unlisted, "leads are thinner than the tables of what wires carry"),
-    ] {
-        if let Some((first, span)) = list.first() {
-            let names: Vec<String> = list.iter().map(|(n, _)| format!("`{n}`")).collect();
-            let cure = "give the `size`, or the `ampacity`, beside the resistance or the length";
-            sink.unknown(first, *span, format!("{what}: {}", names.join(", ")), cure);
-        }
+    if let Some((first, span)) = nameless.first() {
+        let names: Vec<String> = nameless.iter().map(|(n, _)| format!("`{n}`")).collect();
+        let what = "leads of stated resistance carry more than 0.5 A and have no size";
+        let cure = "give the `size`, or the `ampacity`, beside the resistance or the length";
+        sink.unknown(first, *span, format!("{what}: {}", names.join(", ")), cure);
     }
+}
+
+/// The air is as hot as the insulation stands: no current can be allowed, however small.
+fn too_hot(context: &Context<'_>, info: &ConductorInfo, wire: &Loaded, cable: &Cable) -> Draft {
+    let (air, stands) = (Celsius::new(wire.air_c), Celsius::new(cable.insulation_c()));
+    let stated = cable.insulation.as_ref();
+    let (severity, is) = match stated {
+        Some(_) => (Severity::Danger, "is rated for"),
+        None if wire.air_c >= NO_PVC_C => (Severity::Danger, "is rarely good for more than"),
+        None => (Severity::Caution, "is assumed to be good for"),
+    };
+    let plain = Origin::Default("common insulation: 70 °C where none is given");
+    let draft = Draft::of(severity, (&info.name, cable.span))
+        .at(&wire.worst)
+        .says(format!("the air around the lead to `{}` reaches {air}; its insulation {is} {stands}", info.name))
+        .judged("air", air)
+        .at_most("insulation", stands, stated.map_or(&plain, |t| &t.origin));
+    let ask = "say what it stands: `insulation = \"105 °C\"`";
+    let cooler = match context.plan.housings.iter().any(|h| !h.holds.is_empty()) {
+        true => "lead it outside the box, or let the box shed its heat",
+        false => "take wire with insulation for more than that",
+    };
+    draft.cures(stated.is_none().then(|| ask.to_owned())).cure(cooler)
 }
 
 fn finding(context: &Context<'_>, info: &ConductorInfo, side: Side, wire: &Loaded, cable: &Cable) -> Draft {
@@ -135,7 +166,8 @@ fn finding(context: &Context<'_>, info: &ConductorInfo, side: Side, wire: &Loade
         evidence.push(Evidence::context("ambient", ambient.high, &ambient.origin));
     }
     let what = if side == Side::Feed { "lead to" } else { "return of" };
-    Draft::danger((&info.name, cable.span))
+    let little = at_most(wire.amps, CAUTION_SHARE * wire.ampacity);
+    Draft::of(if little { Severity::Caution } else { Severity::Danger }, (&info.name, cable.span))
         .at(&wire.worst)
         .says(format!("the {what} `{}` carries {amps}; {} carries {ampacity} at {air}", info.name, words(cable)))
         .facts(evidence)
@@ -156,16 +188,9 @@ fn words(cable: &Cable) -> String {
 /// The thinnest listed size of the same kind that carries the current.
 fn thicker(cable: &Cable, amps: f64, air_c: f64) -> String {
     let kind = cable.size.unwrap_or(WireSize::Awg(16));
-    let carries = |size: &WireSize| cable.ampacity_of(*size, air_c).is_some_and(|a| a * cable.parallel as f64 >= amps);
-    let insulation = cable.insulation_c();
+    let carries = |size: &WireSize| cable.ampacity_of(*size, air_c) * cable.parallel as f64 >= amps;
     match kind.listed_like().iter().find(|s| carries(s)) {
         Some(size) => format!("take {} or thicker", size.name()),
-        None if air_c >= insulation => {
-            format!(
-                "its insulation stands {}: take one that stands more than the air around it",
-                Celsius::new(insulation)
-            )
-        }
         None => "no listed size carries it: split the run".into(),
     }
 }

@@ -3,6 +3,7 @@
 use super::paths::{Limit, Way, ways_of};
 use super::wire::{Wire, wire_of};
 use crate::network::layout::ConductorInfo;
+use crate::plan::kinds::load::Nature;
 use crate::plan::kinds::run::RunKind;
 use crate::plan::model::Plan;
 use crate::plan::wiring::cable::Cable;
@@ -21,6 +22,9 @@ use crate::verdict::severity::Severity;
 /// advice only.
 const FACTORY_M: f64 = 1.0;
 const FACTORY_A: f64 = 10.0;
+
+/// A lead up to this length inside a device burns little and touches little else: one step milder (our own figure).
+const INSIDE_M: f64 = 0.3;
 
 /// What a short in copper with common insulation may bring up before the insulation suffers: I²t ≤ (115·S)² A²s, S in
 /// mm² (IEC 60364-4-43, PVC).
@@ -248,6 +252,8 @@ fn judge(plan: &Plan, run: Run, (wire, cable): (Wire, &Cable), ways: &[Way]) -> 
     } else if outlasts_short(plan, run, &wire, ways) {
         verdict.outlasts_short = true;
         verdict.severity = Some(Severity::Advice);
+    } else if verdict.severity == Some(Severity::Danger) && is_inside(plan, run) {
+        verdict.severity = Some(Severity::Caution);
     }
     Some(verdict)
 }
@@ -268,6 +274,15 @@ fn is_factory_lead(plan: &Plan, run: Run) -> bool {
     let Some(cable) = cable_of(plan, run) else { return false };
     let short = cable.longest_m().is_some_and(|m| at_most(m, FACTORY_M));
     short && cable.factory.unwrap_or(is_device(run))
+}
+
+/// Centimetres of wire to electronics: to a board, a buffer, a sensor.
+fn is_inside(plan: &Plan, run: Run) -> bool {
+    let electronics = match run {
+        Run::Load(i) => plan.loads[i].nature == Some(Nature::Electronics),
+        _ => matches!(run, Run::Controller(_) | Run::Shifter(_)),
+    };
+    electronics && cable_of(plan, run).and_then(Cable::longest_m).is_some_and(|m| at_most(m, INSIDE_M))
 }
 
 /// What ends at a device takes no more than that, unless there is a short.

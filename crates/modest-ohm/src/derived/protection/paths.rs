@@ -1,5 +1,6 @@
 //! The ways from a lead up to the sources that feed it, with the resistance and the fuses on each.
 
+use crate::plan::kinds::battery::Battery;
 use crate::plan::kinds::run::RunKind;
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
@@ -156,7 +157,13 @@ fn gives(plan: &Plan, source: NodeId) -> Option<Gives> {
                 None if s.kind.is_stiff() || s.resistance.low.get() > 0.0 => Limit::None,
                 None => Limit::Unknown,
             };
-            Gives { volts: s.voltage.clone(), ohms: own(&s.resistance), limit }
+            let (mut volts, mut ohms) = (s.voltage.clone(), own(&s.resistance));
+            // A short meets a full battery at rest, and the resistance of its first milliseconds.
+            if let (Some((emf, short)), true) = (s.battery.as_ref().and_then(Battery::in_short), s.resistance.origin.is_assumed()) {
+                volts.high = Volts::new(emf.min(volts.high.get()));
+                ohms.1 = short;
+            }
+            Gives { volts, ohms, limit }
         }
         NodeKind::Converter(i) => {
             let c = &plan.converters[i];
@@ -206,6 +213,20 @@ impl Way {
         match self.gives.limit {
             Limit::Between(_, hi) => flows.min(hi),
             _ => flows,
+        }
+    }
+
+    /// As [`most_a`](Self::most_a), right behind the fuse at a lead's beginning: the fuse itself and its holder are in the
+    /// loop.
+    pub fn most_through(&self, plan: &Plan, at: Run) -> f64 {
+        const HOLDER_OHMS: f64 = 0.002;
+        let flows = self.most_a(plan, at);
+        let fuse = fuse_of(plan, at).map_or(0.0, |f| f.resistance.at(Corner::Hot, Role::Resistance).get());
+        let emf = self.gives.volts.at(Corner::Hot, Role::Source).get();
+        match self.gives.limit {
+            Limit::Between(_, hi) if flows >= hi => flows,
+            // Beside what limits it already.
+            _ => emf / (emf / flows.max(1e-9) + fuse + HOLDER_OHMS),
         }
     }
 

@@ -21,6 +21,10 @@ pub(crate) fn wire_of(plan: &Plan, run: Run, air_c: f64) -> Option<(Wire, &Cable
         if is_nothing {
             return None;
         }
+        // Where the air alone is too hot for it, the air is what is told.
+        if cable.is_out_of_air(air_c) {
+            return None;
+        }
         Some((Wire { ampacity_a: cable.ampacity(air_c)?, area_mm2: cable.area_mm2() }, cable))
     });
     wires.reduce(|a, b| if b.0.ampacity_a < a.0.ampacity_a { b } else { a })

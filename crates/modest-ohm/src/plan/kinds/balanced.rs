@@ -52,6 +52,7 @@ pub(crate) fn read_pair(reader: &mut Reader<'_>, name: Name) -> (Balanced, [Shif
     let far_amps =
         reader.figure_or::<Amps>("far-current", Need::NotNegative, Amps::new(FAR_A), "5 mA, typical of a receiver");
     let recommended = reader.figure::<Volts>("recommended", Need::Positive);
+    let minimum = reader.figure::<Volts>("minimum", Need::Positive);
     let absolute = reader.figure::<Volts>("absolute", Need::Positive);
     let vih = read_threshold(reader, "vih");
     let vil = read_threshold(reader, "vil");
@@ -64,6 +65,7 @@ pub(crate) fn read_pair(reader: &mut Reader<'_>, name: Name) -> (Balanced, [Shif
             feed,
             current,
             recommended: recommended.clone(),
+            minimum: minimum.clone(),
             absolute: absolute.clone(),
             vih: levels.0,
             vil: levels.1,

@@ -4,7 +4,8 @@ use super::supply::{Supply, SupplyKind, bare, finish};
 use crate::plan::wiring::name::{Name, read_share};
 use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::units::{AmpHours, Amps, Fraction, Ohms, Seconds, Volts};
-use crate::tables::cell::{Cell, CellCurrent, CellFigures, HOLDER_OHMS};
+use crate::source::Span;
+use crate::tables::cell::{Cell, CellCurrent, CellFigures, HOLDER_18650_OHMS, HOLDER_OHMS, Spread};
 use crate::text::Named;
 use crate::text::problem::Problem;
 use crate::text::reader::{Need, Reader};
@@ -17,8 +18,14 @@ pub(crate) struct Battery {
     pub cell: Option<Cell>,
     pub series: usize,
     pub parallel: usize,
-    /// Springs and leads, a cell.
+    /// Springs of a holder, or links from cell to cell, a cell.
     pub holder: Figure<Ohms>,
+    /// Leads and protection board, of the pack.
+    #[figures(key = "protection.resistance")]
+    pub pack_ohms: Figure<Ohms>,
+    /// The board that disconnects it.
+    #[figures(flat)]
+    pub protection: Option<Protection>,
     /// Of the pack, as its label says.
     pub capacity: Option<Figure<AmpHours>>,
     /// How far down it has to work: the corner *low* stands there.
@@ -30,24 +37,70 @@ pub(crate) struct Battery {
     pub runtime_in: Option<Named>,
 }
 
+/// A board that disconnects a pack beyond a current.
+#[derive(Clone, Debug, Figures)]
+pub(crate) struct Protection {
+    pub span: Span,
+    /// Above it, for longer than the delay, it opens.
+    #[figures(key = "protection.current")]
+    pub current: Figure<Amps>,
+    #[figures(key = "protection.delay")]
+    pub delay: Figure<Seconds>,
+}
+
 impl Battery {
+    /// Its cell, of the size that the pack's capacity makes it.
+    pub fn figures(&self) -> Option<CellFigures> {
+        Some(self.cell?.figures_of(self.cell_ah()))
+    }
+
+    /// Ah of one cell as the label says.
+    fn cell_ah(&self) -> Option<f64> {
+        self.capacity.as_ref().map(|c| c.typical.get() / self.parallel as f64)
+    }
+
+    /// Resistance of the pack at a charge from 0 to 1, Ω.
+    fn ohms_at(&self, charge: f64, spread: Spread) -> Option<f64> {
+        let of = |f: &Figure<Ohms>| spread.of([f.low, f.typical, f.high]).get();
+        let cell = self.figures()?.ohms(charge, self.cell_ah(), spread) + of(&self.holder);
+        Some(cell * self.series as f64 / self.parallel as f64 + of(&self.pack_ohms))
+    }
+
     /// EMF and resistance of the pack at a charge from 0 to 1; `None` where the cell is not known.
     pub fn at_charge(&self, charge: f64) -> Option<(Volts, Ohms)> {
-        let figures = self.cell?.figures();
-        let ohms = figures.ohms(charge) + self.holder.typical.get();
-        let (s, p) = (self.series as f64, self.parallel as f64);
-        Some((Volts::new(s * figures.emf_v(charge)), Ohms::new(ohms * s / p)))
+        let emf = self.series as f64 * self.figures()?.emf_v(charge);
+        Some((Volts::new(emf), Ohms::new(self.ohms_at(charge, Spread::Typical)?)))
+    }
+
+    /// EMF and resistance of the full pack in a short: the resistance of its first milliseconds.
+    pub fn in_short(&self) -> Option<(f64, f64)> {
+        let figures = self.figures()?;
+        let emf = self.series as f64 * figures.emf_v(1.0);
+        Some((emf, figures.short_share() * self.ohms_at(0.5, Spread::Typical)?))
     }
 
     /// Ah of the pack at a mean current of the pack: as its label says, else by the cell's class.
     pub fn charge_ah(&self, amps: f64) -> Option<f64> {
         let p = self.parallel as f64;
-        let figures = self.cell.map(Cell::figures);
-        match &self.capacity {
-            // A label counts at a small current; it falls with the current as the class's charge does.
-            Some(label) => Some(label.typical.get() * figures.map_or(1.0, |f| f.charge_share(amps / p))),
-            None => figures?.charge_ah(amps / p).map(|ah| ah * p),
+        match self.figures() {
+            Some(figures) => figures.charge_ah(self.cell_ah(), amps / p).map(|ah| ah * p),
+            None => self.capacity.as_ref().map(|c| c.typical.get()),
         }
+    }
+
+    /// What its cells give before they are damaged, A; `None` where no capacity says how large they are.
+    pub fn damaging_a(&self) -> Option<f64> {
+        Some(self.of_cells(self.figures()?.current.1)?.get())
+    }
+
+    fn of_cells(&self, current: CellCurrent) -> Option<Amps> {
+        let label = self.capacity.as_ref().map(|c| c.low.get());
+        Some(Amps::new(match current {
+            CellCurrent::Amps(a) => a * self.parallel as f64,
+            CellCurrent::TimesCharge(times) => {
+                times * label.or_else(|| Some(self.figures()?.label_ah()? * self.parallel as f64))?
+            }
+        }))
     }
 }
 
@@ -55,14 +108,11 @@ pub(crate) fn read_battery(reader: &mut Reader<'_>, name: Name) -> Supply {
     let cell = reader.choice("cell", &Cell::NAMES);
     let mut count = |key| if reader.has(key) { reader.whole(key, 1..=1000) } else { None }.unwrap_or(1);
     let (series, parallel) = (count("series"), count("parallel"));
-    let holder = reader.figure::<Ohms>("holder", Need::NotNegative).unwrap_or_else(|| Figure {
-        low: Ohms::new(HOLDER_OHMS[0]),
-        typical: Ohms::new(HOLDER_OHMS[1]),
-        high: Ohms::new(HOLDER_OHMS[2]),
-        origin: Origin::Default("holder springs and leads have 30 mΩ .. 100 mΩ a cell (typical)"),
-        bare: false,
-    });
     let capacity = reader.figure::<AmpHours>("capacity", Need::Positive);
+    let cell_ah = capacity.as_ref().map(|c| c.typical.get() / parallel as f64);
+    let stated_holder = reader.figure::<Ohms>("holder", Need::NotNegative);
+    let mounted = reader.choice("mounted", &[("holder", true), ("welded", false)]);
+    let holder = stated_holder.unwrap_or_else(|| links(cell, cell_ah, (series, parallel), mounted));
     let until = read_share(reader, "until").unwrap_or_else(|| {
         Figure::exact(Fraction::new(0.25), Origin::Default("a battery has to work down to a quarter of its charge"))
     });
@@ -77,7 +127,7 @@ pub(crate) fn read_battery(reader: &mut Reader<'_>, name: Name) -> Supply {
         let cells: Vec<&str> = Cell::NAMES.iter().map(|(n, _)| *n).collect();
         reader.missing("cell", &format!("write one of: {}; or the pack's `voltage`", cells.join(", ")));
     }
-    for key in ["series", "parallel", "holder", "until", "charger"] {
+    for key in ["series", "parallel", "holder", "mounted", "until", "charger"] {
         if let (None, true, Some(span)) = (cell, reader.has(key), reader.own_span(key)) {
             reader.problem(Problem::new(
                 span,
@@ -86,18 +136,34 @@ pub(crate) fn read_battery(reader: &mut Reader<'_>, name: Name) -> Supply {
             ));
         }
     }
-    let battery = Battery { cell, series, parallel, holder, capacity, until, cut_off, runtime, runtime_in };
-    let figures = cell.map(Cell::figures);
-    let voltage = stated_v.or_else(|| volts(&battery, &figures?, on_charger)).unwrap_or_else(Figure::stand_in);
-    let resistance = stated_r.or_else(|| ohms(&battery, &figures?)).unwrap_or_else(|| {
+    let usual = cell.map_or([0.0; 3], |c| c.figures_of(cell_ah).pack_ohms);
+    let board = read_protection(reader);
+    let pack_ohms = board.ohms.unwrap_or_else(|| spread(usual, "leads and board of the pack (typical)"));
+    let cut_off = cut_off.or(board.cut_off);
+    let battery = Battery {
+        cell,
+        series,
+        parallel,
+        holder,
+        pack_ohms,
+        protection: board.protection,
+        capacity,
+        until,
+        cut_off,
+        runtime,
+        runtime_in,
+    };
+    let voltage = stated_v.or_else(|| volts(&battery, on_charger)).unwrap_or_else(Figure::stand_in);
+    let resistance = stated_r.or_else(|| ohms(&battery)).unwrap_or_else(|| {
         Figure::exact(Ohms::new(0.0), Origin::Default("a battery whose resistance is not given is taken as stiff"))
     });
-    let current = stated_a.or_else(|| amps(&battery, &figures?));
+    let current = stated_a.or_else(|| amps(&battery));
     finish(reader, Supply { battery: Some(battery), ..bare(name, SupplyKind::Battery, voltage, resistance, current) })
 }
 
 /// *low* where it has to work down to, *typical* half full, *high* and *hot* full, or on its charger.
-fn volts(b: &Battery, cell: &CellFigures, on_charger: bool) -> Option<Figure<Volts>> {
+fn volts(b: &Battery, on_charger: bool) -> Option<Figure<Volts>> {
+    let cell = b.figures()?;
     let emf = |charge| b.at_charge(charge).map(|(v, _)| v);
     Some(Figure {
         low: emf(b.until.typical.get())?,
@@ -108,26 +174,68 @@ fn volts(b: &Battery, cell: &CellFigures, on_charger: bool) -> Option<Figure<Vol
     })
 }
 
-fn ohms(b: &Battery, cell: &CellFigures) -> Option<Figure<Ohms>> {
-    let of =
-        |charge: f64, holder: Ohms| Ohms::new((cell.ohms(charge) + holder.get()) * b.series as f64 / b.parallel as f64);
+fn ohms(b: &Battery) -> Option<Figure<Ohms>> {
     let until = b.until.typical.get();
     Some(Figure {
-        low: of(1.0, b.holder.low),
-        typical: of(0.5f64.max(until), b.holder.typical),
-        high: of(until, b.holder.high),
-        origin: Origin::Default("resistance of the cells by their charge and of their holder (typical)"),
+        low: Ohms::new(b.ohms_at(1.0, Spread::Least)?),
+        typical: Ohms::new(b.ohms_at(0.5f64.max(until), Spread::Typical)?),
+        high: Ohms::new(b.ohms_at(until, Spread::Most)?),
+        origin: Origin::Default("resistance of the cells by size and charge, with what joins them (typical)"),
         bare: false,
     })
 }
 
-fn amps(b: &Battery, cell: &CellFigures) -> Option<Figure<Amps>> {
-    let amps = match cell.current {
-        CellCurrent::Amps(a) => a * b.parallel as f64,
-        CellCurrent::TimesCharge(times) => {
-            let label = b.capacity.as_ref().map(|c| c.low.get());
-            times * label.or_else(|| Some(cell.label_ah()? * b.parallel as f64))?
-        }
-    };
-    Some(Figure::exact(Amps::new(amps), Origin::Default("what a cell of this class gives continuously (typical)")))
+fn amps(b: &Battery) -> Option<Figure<Amps>> {
+    let amps = b.of_cells(b.figures()?.current.0)?;
+    Some(Figure::exact(amps, Origin::Default("what a cell of this class gives continuously (typical)")))
+}
+
+fn spread(ohms: [f64; 3], why: &'static str) -> Figure<Ohms> {
+    let [low, typical, high] = ohms.map(Ohms::new);
+    Figure { low, typical, high, origin: Origin::Default(why), bare: false }
+}
+
+/// Above this a round cell is welded or bolted into a pack, Ah.
+const HOLDER_UP_TO_AH: f64 = 5.0;
+
+/// What joins the cells: springs where round cells usually lie in a holder, else links.
+fn links(
+    cell: Option<Cell>,
+    cell_ah: Option<f64>,
+    (series, parallel): (usize, usize),
+    in_holder: Option<bool>,
+) -> Figure<Ohms> {
+    let Some(cell) = cell else { return spread([0.0; 3], "a pack stated by its volts") };
+    let figures = cell.figures_of(cell_ah);
+    let round_lithium = matches!(cell, Cell::LiIon18650 | Cell::LiIonPower);
+    let usually = round_lithium && series == 1 && parallel <= 2 && cell_ah.is_none_or(|ah| ah <= HOLDER_UP_TO_AH);
+    let springs = if round_lithium || cell == Cell::LiIon21700 { HOLDER_18650_OHMS } else { HOLDER_OHMS };
+    match in_holder {
+        Some(true) => spread(springs, "springs of a holder, a cell (typical)"),
+        Some(false) if figures.links == HOLDER_OHMS => spread([0.001, 0.002, 0.004], "links from cell to cell (typical)"),
+        None if usually => spread(springs, "springs of a holder, a cell (typical)"),
+        _ => spread(figures.links, "what joins the cells, a cell (typical)"),
+    }
+}
+
+/// What `protection` says: the board, its resistance, and where it cuts off.
+#[derive(Default)]
+struct Board {
+    protection: Option<Protection>,
+    ohms: Option<Figure<Ohms>>,
+    cut_off: Option<Figure<Volts>>,
+}
+
+/// `protection = { current = "12 A", delay = "10 ms", cut-off = "9 V", resistance = "12 mΩ" }`.
+fn read_protection(reader: &mut Reader<'_>) -> Board {
+    let span = reader.own_span("protection").unwrap_or(reader.span);
+    let Some(mut inner) = reader.child("protection") else { return Board::default() };
+    let current = inner.required::<Amps>("current", Need::Positive);
+    let delay = inner.figure::<Seconds>("delay", Need::Positive).unwrap_or_else(|| {
+        Figure::exact(Seconds::new(0.01), Origin::Default("a protection board opens within 10 ms (typical)"))
+    });
+    let ohms = inner.figure::<Ohms>("resistance", Need::NotNegative);
+    let cut_off = inner.figure::<Volts>("cut-off", Need::Positive);
+    inner.finish();
+    Board { protection: Some(Protection { span, current, delay }), ohms, cut_off }
 }

@@ -71,6 +71,9 @@ pub(crate) struct Limits {
     pub stops_first: bool,
 }
 
+/// A coil that is on for no longer than this cools in between.
+const BRIEFLY_S: f64 = 10.0;
+
 /// What a load is by its nature.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Figures)]
 pub(crate) enum Nature {
@@ -270,16 +273,41 @@ impl Load {
         })
     }
 
-    /// The absolute maximum; an assumption where none is given.
+    /// The absolute maximum; an assumption where none is given: 1.05 × the highest recommended volts, or more by what it is.
     pub fn absolute_maximum(&self) -> Option<Figure<Volts>> {
         self.absolute.clone().or_else(|| {
-            let rated = self
-                .voltage
-                .as_ref()
-                .map(|v| v.typical * 1.2)
-                .or_else(|| Some(self.recommended.as_ref()?.high * 1.1))?;
-            Some(Figure::exact(rated, Origin::Default("1.2 × rated volts where no absolute maximum is given")))
+            let (share, why) = self.withstands();
+            let rated = self.voltage.as_ref().map_or(0.0, |v| v.typical.get());
+            let most = (share * rated).max(1.05 * self.recommended_range()?.high.get());
+            Some(Figure::exact(Volts::new(most), Origin::Default(why)))
         })
+    }
+
+    /// How many times its rated volts it stands where nothing is stated (typical).
+    fn withstands(&self) -> (f64, &'static str) {
+        let briefly = self.limits.on_time.as_ref().is_some_and(|t| t.high.get() <= BRIEFLY_S);
+        match self.nature {
+            Some(Nature::Motor) => (1.5, "1.5 × the rated volts of a motor where no maximum is given"),
+            Some(Nature::Coil) if briefly => (1.5, "1.5 × the rated volts of a coil that is on for up to 10 s"),
+            Some(Nature::Lamp) => (1.25, "1.25 × the rated volts of a lamp where no maximum is given"),
+            _ => (1.2, "1.2 × rated volts where no absolute maximum is given"),
+        }
+    }
+
+    /// What it takes for long at its rated volts, A; 0 where nothing says.
+    pub fn rated_a(&self) -> f64 {
+        let volts = self.voltage.as_ref().map_or(0.0, |v| v.typical.get());
+        match &self.demand {
+            Demand::Current(s) => s.peak.typical.get(),
+            Demand::Power(s) if volts > 0.0 => s.peak.typical.get() / volts,
+            Demand::Resistance(s) => volts / s.peak.typical.get().max(1e-9),
+            Demand::Power(_) | Demand::Leds(_) => 0.0,
+        }
+    }
+
+    /// True for what a vehicle carries without electronics of its own: lamps, horns, coils, heaters, motors.
+    pub fn is_plain(&self) -> bool {
+        matches!(self.nature, Some(Nature::Motor | Nature::Coil | Nature::Lamp | Nature::Heater))
     }
 
     /// Names of the members: `span`, or `span.1`, `span.2` ….

@@ -9,7 +9,7 @@ use crate::plan::wiring::fuse::read_fuse;
 use crate::plan::wiring::name::Name;
 use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::figures::{At, See};
-use crate::quantity::units::{Amps, Ohms, Volts};
+use crate::quantity::units::{Amps, Ohms, Volts, Watts};
 use crate::source::Span;
 use crate::text::problem::Problem;
 use crate::text::reader::{Need, Reader};
@@ -92,6 +92,29 @@ pub(crate) struct Diode {
     pub reversed: bool,
     /// A P-channel MOSFET as a diode: no forward volts.
     pub fet: bool,
+    /// Its gate, of such a MOSFET.
+    #[figures(flat)]
+    pub gate: DiodeGate,
+    /// What a clamp stands at the current of a pulse.
+    pub clamps_at: Option<Figure<Volts>>,
+    /// What it takes in a pulse of 10/1000 µs.
+    pub pulse_power: Option<Figure<Watts>>,
+    /// True for a clamp that clamps both polarities.
+    pub both_ways: bool,
+}
+
+/// The gate of a P-channel MOSFET against reversed polarity: it lies at −, so that it gets the rail.
+#[derive(Clone, Debug, Default, Figures)]
+pub(crate) struct DiodeGate {
+    /// What it stands.
+    #[figures(key = "gate-maximum")]
+    pub most: Option<Figure<Volts>>,
+    /// The volts at which its resistance is given.
+    #[figures(key = "gate-volts")]
+    pub specified: Option<Figure<Volts>>,
+    /// A Zener diode from gate to source, behind a resistor.
+    #[figures(key = "gate-clamp")]
+    pub clamp: Option<Figure<Volts>>,
 }
 
 /// `[diode.x]` across a rail.
@@ -234,6 +257,8 @@ pub(crate) fn read_diode(reader: &mut Reader<'_>, name: Name) -> ReadDiode {
     );
     let reverse = reader.figure::<Volts>(if across { "clamps" } else { "reverse" }, Need::Positive);
     let rating = reader.figure::<Amps>("current", Need::Positive);
+    let gate = if fet { read_diode_gate(reader) } else { DiodeGate::default() };
+    let (clamps_at, pulse_power, both_ways) = if across { read_pulse(reader, reverse.as_ref()) } else { (None, None, false) };
     // What it carries for a moment, and how fast it is, count where it is a flyback diode.
     for key in ["surge-current", "speed"] {
         let _ = reader.has(key);
@@ -243,13 +268,41 @@ pub(crate) fn read_diode(reader: &mut Reader<'_>, name: Name) -> ReadDiode {
             reader.missing("clamps", "say from which volts it conducts: `clamps = \"16 V\"`");
         }
         let reversed = reader.choice("cathode", &[("plus", false), ("minus", true)]).unwrap_or(false);
-        let diode = Diode { vf, resistance, reverse, rating, reversed, fet };
+        let diode =
+            Diode { vf, resistance, reverse, rating, reversed, fet, gate, clamps_at, pulse_power, both_ways };
         return ReadDiode::Clamp(Box::new(Clamp { name, across: read_across(reader), diode }));
     }
     let reversed = reader.choice("cathode", &[("load", false), ("source", true)]).unwrap_or(false);
     let feed = read_feed(reader);
-    let kind = RunKind::Diode(Diode { vf, resistance, reverse, rating, reversed, fet });
+    let kind =
+        RunKind::Diode(Diode { vf, resistance, reverse, rating, reversed, fet, gate, clamps_at, pulse_power, both_ways });
     ReadDiode::Series(Box::new(Branch { name, feed, open: Open::NOT, kind }))
+}
+
+fn read_diode_gate(reader: &mut Reader<'_>) -> DiodeGate {
+    DiodeGate {
+        most: reader.figure::<Volts>("gate-maximum", Need::Positive),
+        specified: reader.figure::<Volts>("gate-volts", Need::Positive),
+        clamp: reader.figure::<Volts>("gate-clamp", Need::Positive),
+    }
+}
+
+/// What a clamp does in a pulse: the volts at its pulse current, the power that it takes, and whether it clamps both ways.
+fn read_pulse(
+    reader: &mut Reader<'_>,
+    clamps: Option<&Figure<Volts>>,
+) -> (Option<Figure<Volts>>, Option<Figure<Watts>>, bool) {
+    let at = reader.figure::<Volts>("clamps-at", Need::Positive);
+    if let (Some(at), Some(from)) = (&at, clamps)
+        && at.high < from.low
+    {
+        reader.problem(Problem::new(
+            reader.own_span("clamps-at").unwrap_or(reader.span),
+            format!("{} begins to conduct at {} and clamps at {}, which is less", reader.what(), from.low, at.high),
+            "`clamps` is where it begins to conduct, `clamps-at` what it stands at its pulse current",
+        ));
+    }
+    (at, reader.figure::<Watts>("pulse-power", Need::Positive), reader.flag("both-ways", false))
 }
 
 /// `[busbar.x]`: two halves, `x.left` and `x.right`, each with its own feed or hanging on the other.

@@ -19,6 +19,8 @@ pub(crate) struct Shifter {
     pub current: Figure<Amps>,
     #[figures(range)]
     pub recommended: Option<Figure<Volts>>,
+    /// Below it it does not work; where nothing is given, the lowest recommended volts.
+    pub minimum: Option<Figure<Volts>>,
     pub absolute: Option<Figure<Volts>>,
     pub vih: Option<Threshold>,
     pub vil: Option<Threshold>,
@@ -68,6 +70,7 @@ pub(crate) fn read_shifter(reader: &mut Reader<'_>, name: Name) -> Shifter {
     let current =
         reader.figure_or::<Amps>("current", Need::NotNegative, Amps::new(0.001), "1 mA, typical of one buffer in use");
     let recommended = reader.figure::<Volts>("recommended", Need::Positive);
+    let minimum = reader.figure::<Volts>("minimum", Need::Positive);
     let absolute = reader.figure::<Volts>("absolute", Need::Positive);
     let vih = read_threshold(reader, "vih");
     let vil = read_threshold(reader, "vil");
@@ -83,6 +86,7 @@ pub(crate) fn read_shifter(reader: &mut Reader<'_>, name: Name) -> Shifter {
         feed,
         current,
         recommended,
+        minimum,
         absolute,
         vih,
         vil,

@@ -35,9 +35,20 @@ pub(crate) struct Supply {
     pub battery: Option<Battery>,
     #[figures(flat)]
     pub negotiation: Option<Negotiation>,
+    /// What a vehicle's net does besides, of one.
+    pub vehicle: VehicleNet,
     /// The mains' volts that it takes, of one that hangs on them.
     #[figures(range)]
     pub input: Option<Figure<Volts>>,
+}
+
+/// What a vehicle's net does besides its steady volts.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Figures)]
+pub(crate) struct VehicleNet {
+    /// True where the alternator's own diodes bound a load dump, as in most vehicles since about 1990.
+    pub suppressed: bool,
+    /// True where what hangs on it has to run on while the engine starts.
+    pub through_cranking: bool,
 }
 
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Figures)]
@@ -83,7 +94,11 @@ const KINDS: [(&str, SupplyKind); 7] = [
 ];
 
 /// The keys of all kinds.
-const ALL_KEYS: [&str; 27] = [
+const ALL_KEYS: [&str; 31] = [
+    "mounted",
+    "protection",
+    "load-dump",
+    "through-cranking",
     "input",
     "hiccup",
     "voltage",
@@ -226,7 +241,11 @@ fn read_vehicle(reader: &mut Reader<'_>, name: Name) -> Supply {
         bare: false,
     });
     let current = reader.figure::<Amps>("current", Need::Positive);
-    finish(reader, bare(name, SupplyKind::Vehicle { volts }, voltage, resistance, current))
+    let vehicle = VehicleNet {
+        suppressed: reader.choice("load-dump", &[("suppressed", true), ("unsuppressed", false)]).unwrap_or(true),
+        through_cranking: reader.flag("through-cranking", false),
+    };
+    finish(reader, Supply { vehicle, ..bare(name, SupplyKind::Vehicle { volts }, voltage, resistance, current) })
 }
 
 pub(crate) fn bare(
@@ -250,6 +269,7 @@ pub(crate) fn bare(
         headroom: None,
         battery: None,
         negotiation: None,
+        vehicle: VehicleNet { suppressed: true, through_cranking: false },
         input: None,
     }
 }

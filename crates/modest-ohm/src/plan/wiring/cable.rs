@@ -5,7 +5,9 @@ use crate::quantity::figure::{Corner, Figure, Origin, Role};
 use crate::quantity::figures::{At, Figures, See};
 use crate::quantity::units::{Amps, Celsius, Metres, Ohms};
 use crate::source::Span;
-use crate::tables::wire::{Material, WireSize, ampacity_at, conductor_ohms_per_metre, temperature_factor};
+use crate::tables::wire::{
+    Laid, Material, PLAIN_INSULATION_C, WireSize, ampacity_at, conductor_ohms_per_metre, rise_k, temperature_factor,
+};
 use modest_ohm_derive::Figures;
 
 /// One run of two conductors, feed and return.
@@ -24,6 +26,10 @@ pub(crate) struct Cable {
     pub parallel: usize,
     /// Loaded pairs that lie together, its own included.
     pub pairs: usize,
+    /// Cores that carry current in one sheath, where the plan counts them.
+    pub loaded_cores: Option<usize>,
+    /// True for single conductors that do not touch.
+    pub apart: bool,
     /// What it passes on its way.
     #[figures(key = "joints")]
     pub joints: Vec<Contact>,
@@ -98,13 +104,28 @@ impl Cable {
         if let Some(stated) = &self.ampacity {
             return Some(stated.low.get());
         }
-        Some(self.ampacity_of(self.size?, ambient_c)? * self.parallel as f64)
+        Some(self.ampacity_of(self.size?, ambient_c) * self.parallel as f64)
+    }
+
+    /// True where the air is as hot as its insulation stands, so that no current can be judged; never where the plan
+    /// states what it carries.
+    pub fn is_out_of_air(&self, ambient_c: f64) -> bool {
+        self.ampacity.is_none() && self.size.is_some() && ambient_c >= self.insulation_c()
     }
 
     /// What one wire of a size carries as this cable is laid.
-    pub fn ampacity_of(&self, size: WireSize, ambient_c: f64) -> Option<f64> {
-        let insulation = self.insulation.as_ref().map(|t| t.low.get());
-        ampacity_at(size, self.material, insulation, ambient_c, self.pairs)
+    pub fn ampacity_of(&self, size: WireSize, ambient_c: f64) -> f64 {
+        ampacity_at(size, self.laid(), ambient_c)
+    }
+
+    fn laid(&self) -> Laid {
+        Laid {
+            material: self.material,
+            insulation_c: self.insulation.as_ref().map(|t| t.low.get()),
+            pairs: self.pairs,
+            cores: self.loaded_cores,
+            apart: self.apart,
+        }
     }
 
     /// The ampacity that the user states, if he does.
@@ -127,18 +148,18 @@ impl Cable {
         self.contacts().map(|c| c.ohms(corner)).sum()
     }
 
-    /// How warm a current makes the conductor, °C: Ta + (T_ins − Ta)·(I/ampacity)²; `None` where its size is not known.
+    /// How warm a current makes the conductor, °C: Ta + 40 K·(I/I_free air)², or, where the plan states what it carries,
+    /// Ta + (T_ins − Ta)·(I/ampacity)²; `None` where its size is not known.
     pub fn temperature_c(&self, ambient_c: f64, amps: f64) -> Option<f64> {
-        let ampacity = self.ampacity(ambient_c).filter(|a| *a > 0.0)?;
-        Some(ambient_c + (self.insulation_c() - ambient_c) * (amps / ampacity).powi(2))
+        if let Some(stated) = &self.ampacity {
+            return Some(ambient_c + (self.insulation_c() - ambient_c).max(0.0) * (amps / stated.low.get()).powi(2));
+        }
+        Some(ambient_c + rise_k(self.size?, self.laid(), amps / self.parallel as f64))
     }
 
+    /// What its insulation stands, °C.
     pub fn insulation_c(&self) -> f64 {
-        match (&self.insulation, self.size) {
-            (Some(t), _) => t.low.get(),
-            (None, Some(size)) => size.insulation_c(),
-            (None, None) => 60.0,
-        }
+        self.insulation.as_ref().map_or(PLAIN_INSULATION_C, |t| t.low.get())
     }
 
     /// The length of the feed conductor, if it is known.
@@ -170,7 +191,8 @@ impl Cable {
             Conductor::Stated(figure) => ConductorOhms { ohms: figure.at(corner, Role::Resistance).get(), rise: 0.0 },
             Conductor::Wire { length, ohms_per_m } => {
                 let at_ambient = temperature_factor(ambient_c);
-                let hot = temperature_factor(self.insulation_c().max(ambient_c));
+                let full_c = self.ampacity(ambient_c).and_then(|a| self.temperature_c(ambient_c, a));
+                let hot = temperature_factor(full_c.unwrap_or(self.insulation_c()).max(ambient_c));
                 ConductorOhms {
                     ohms: length.at(corner, Role::Resistance).get() * ohms_per_m * at_ambient,
                     rise: if corner == Corner::Low { hot / at_ambient - 1.0 } else { 0.0 },
@@ -203,6 +225,8 @@ pub(crate) fn from_length(span: Span, length: Figure<Metres>, back: Option<Figur
         ampacity: None,
         parallel: 1,
         pairs: 1,
+        loaded_cores: None,
+        apart: false,
         joints: Vec::new(),
         into: [None, None],
         ends: [None, None],

@@ -136,14 +136,16 @@ fn table_form(inner: &mut Reader<'_>, span: Span, signal: bool) -> Option<Cable>
             *ohms_per_m /= make.parallel as f64;
         }
     }
-    let Make { parallel, pairs, joints, into, ends, cores, factory } = make;
-    Some(Cable { insulation, ampacity, parallel, pairs, joints, into, ends, cores, factory, ..cable })
+    let Make { parallel, pairs, loaded_cores, apart, joints, into, ends, cores, factory } = make;
+    Some(Cable { insulation, ampacity, parallel, pairs, loaded_cores, apart, joints, into, ends, cores, factory, ..cable })
 }
 
 /// How a lead is laid and finished.
 struct Make {
     parallel: usize,
     pairs: usize,
+    loaded_cores: Option<usize>,
+    apart: bool,
     joints: Vec<Contact>,
     into: [Option<Contact>; 2],
     ends: [Option<LeadEnd>; 2],
@@ -156,8 +158,17 @@ const MOST_TOGETHER: usize = 20;
 
 fn read_make(inner: &mut Reader<'_>) -> Make {
     let parallel = inner.whole("parallel", 1..=MOST_TOGETHER).unwrap_or(1);
-    let cores = inner.whole("cores", 2..=2 * MOST_TOGETHER).unwrap_or(2 * parallel);
+    let loaded_cores = inner.whole("cores", 2..=2 * MOST_TOGETHER);
+    let cores = loaded_cores.unwrap_or(2 * parallel);
     let bundle = inner.whole("bundle", 1..=MOST_TOGETHER).unwrap_or(1);
+    let apart = inner.choice("laid", &[("apart", true), ("together", false)]).unwrap_or(false);
+    if apart && (bundle > 1 || loaded_cores.is_some()) {
+        inner.problem(Problem::new(
+            inner.own_span("laid").unwrap_or(inner.span),
+            format!("{} has single conductors laid apart, and others in one bundle or sheath", inner.what()),
+            "leave out `laid = \"apart\"`, or `bundle` and `cores`",
+        ));
+    }
     if cores < 2 * parallel {
         inner.problem(Problem::new(
             inner.own_span("cores").unwrap_or(inner.span),
@@ -183,7 +194,9 @@ fn read_make(inner: &mut Reader<'_>) -> Make {
     });
     let factory = inner.has("factory").then(|| inner.flag("factory", false));
     let cores_named = read_cores(inner);
-    Make { parallel, pairs: cores.div_ceil(2) * bundle, joints, into, ends, cores: cores_named, factory }
+    // Cores in one sheath have a row of their own; wires side by side count as pairs that touch.
+    let pairs = if loaded_cores.is_some() || apart { bundle } else { parallel * bundle };
+    Make { parallel, pairs, loaded_cores, apart, joints, into, ends, cores: cores_named, factory }
 }
 
 /// What stands for the two ends of a lead: `["ferrule", "bare"]`, or one word for both; `""` says nothing of an end.

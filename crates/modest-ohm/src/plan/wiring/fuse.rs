@@ -58,16 +58,18 @@ impl Fuse {
         let family = match self.family {
             FuseFamily::Blade => "blade fuse",
             FuseFamily::Cartridge | FuseFamily::CartridgeUl => "cartridge fuse",
+            FuseFamily::Bolt => "bolt-down fuse",
             FuseFamily::Resettable => "resettable fuse",
         };
         format!("{} {family}", self.rating.typical)
     }
 }
 
-const FAMILIES: [(&str, FuseFamily); 4] = [
+const FAMILIES: [(&str, FuseFamily); 5] = [
     ("blade", FuseFamily::Blade),
     ("cartridge", FuseFamily::Cartridge),
     ("cartridge-ul", FuseFamily::CartridgeUl),
+    ("bolt", FuseFamily::Bolt),
     ("resettable", FuseFamily::Resettable),
 ];
 
@@ -84,7 +86,7 @@ pub(crate) fn read_fuse(reader: &mut Reader<'_>) -> Option<Fuse> {
     let mut fuse = plain(node.span, rating, family);
     let body = inner.choice("body", &[("glass", FuseBody::Glass), ("ceramic", FuseBody::Ceramic)]);
     let speed = inner.choice("speed", &[("fast", FuseSpeed::Fast), ("slow", FuseSpeed::Slow)]);
-    if matches!(family, FuseFamily::Blade | FuseFamily::Resettable) {
+    if matches!(family, FuseFamily::Blade | FuseFamily::Bolt | FuseFamily::Resettable) {
         for (key, given) in [("body", body.is_some()), ("speed", speed.is_some())] {
             if given {
                 inner.problem(Problem::new(

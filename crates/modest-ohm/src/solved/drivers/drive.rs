@@ -1,9 +1,10 @@
 //! What drives a channel: the volts of its sender, the ground between, the base current and the gate's volts that follow.
 
 use super::channel::Channel;
-use crate::plan::driver::figures::{GateDriver, Transistor};
+use crate::plan::driver::figures::{Fet, GateDriver, Transistor};
 use crate::plan::driver::{Driver, DriverKind};
 use crate::plan::model::Plan;
+use crate::plan::wiring::pin::{PinAt, PinRef};
 use crate::solved::levels::{receiver_of, supplied};
 use crate::solved::opto::STAGE_OHMS;
 use crate::solved::outcome::Snapshot;
@@ -21,10 +22,22 @@ pub(crate) fn drive_of(plan: &Plan, driver: usize, channel: usize) -> Option<Dri
     let hop =
         hops(plan).into_iter().find(|h| h.of == Of::Driver(driver, channel) && h.to == End::Driver(driver, channel))?;
     let ohms = match hop.from {
-        End::Pin(c) => (plan.controllers[c].pins.ohms.low.get(), plan.controllers[c].pins.ohms.high.get()),
+        // Bases that hang on one pin share its resistance.
+        End::Pin(c) => {
+            let many = hop.pins.0.map_or(1, |pin| bases_on(plan, pin)) as f64;
+            (many * plan.controllers[c].pins.ohms.low.get(), many * plan.controllers[c].pins.ohms.high.get())
+        }
         _ => (STAGE_OHMS, STAGE_OHMS),
     };
     Some(Drive { hop, ohms })
+}
+
+/// How many bases hang on a pin directly; at least one.
+fn bases_on(plan: &Plan, pin: &PinAt) -> usize {
+    let same = |p: &&PinRef| p.at.controller == pin.controller && p.at.pin == pin.pin;
+    let own = |d: &Driver| d.channels.iter().flat_map(|c| &c.pins).filter(same).count();
+    let direct = |d: &&Driver| d.base_of().is_some() && d.line.through.is_empty();
+    plan.drivers.iter().filter(direct).map(own).sum::<usize>().max(1)
 }
 
 impl Drive<'_> {
@@ -71,11 +84,19 @@ pub(crate) fn gate_volts(channel: &Channel<'_>, drive: Option<&Drive<'_>>, s: &S
             // Its source is at the rail: the pin's low opens it.
             channel.holds_v(s)?
         }
-        GateDriver::Pin => drive?.volts_of(channel, s)?,
+        GateDriver::Pin => drive?.volts_of(channel, s)? * reaches_gate(fet, drive?),
         GateDriver::Rail | GateDriver::Transistor(_) => channel.holds_v(s)?,
     };
     let clamp = fet.clamp.as_ref().map_or(f64::INFINITY, |c| c.low.get());
     Some(volts.min(clamp))
+}
+
+/// The share of its sender's volts that reaches a gate: the pull-down, at the gate itself, divides what comes through the
+/// resistors before it.
+fn reaches_gate(fet: &Fet, drive: &Drive<'_>) -> f64 {
+    let Some(pull) = fet.pull.as_ref().map(|r| r.low.get()) else { return 1.0 };
+    let before = [fet.series.as_ref(), drive.hop.series].into_iter().flatten().map(|r| r.high.get()).sum::<f64>();
+    pull / (pull + before + drive.ohms.1)
 }
 
 fn is_high_side(driver: &Driver) -> bool {
