@@ -176,7 +176,7 @@ pub fn relay(args: &SizeRelay) -> Result<SizeAnswer, String> {
             most: Fraction::new(1.3),
             warm,
         });
-        let may = size::contact_dc(rating.low, Volts::new(30.0), args.volts, args.switches.into());
+        let may = Some(size::contact_dc(rating.low, Volts::new(30.0), args.volts, args.switches.into()));
         tried.push(RelayTried { class: class.name, coil, may, rating: rating.low });
     }
     Ok(size_relay(args.current, gets, &tried))

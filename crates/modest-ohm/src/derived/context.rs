@@ -22,6 +22,8 @@ pub(crate) struct Context<'a> {
     /// The scenarios that every check judges.
     pub outcomes: &'a [Outcome],
     /// Those in which a board is plugged into a computer for a while.
+    /// Everything that can move at once: only what judges starts looks at it.
+    pub at_once: &'a [Outcome],
     pub programming: &'a [Outcome],
     derived: Arc<Derived>,
     trials: Cell<usize>,
@@ -97,9 +99,12 @@ impl<'a> Context<'a> {
     /// As [`new`](Self::new), with what has been worked out of the same outcomes before.
     pub fn with(plan: &'a Plan, layout: &'a Layout, outcomes: &'a [Outcome], derived: Arc<Derived>) -> Self {
         // They stand at the end.
-        let first = outcomes.iter().position(|o| o.case.programming).unwrap_or(outcomes.len());
-        let (outcomes, programming) = outcomes.split_at(first);
-        Self { plan, layout, outcomes, programming, derived, trials: Cell::new(trial_solves(plan, outcomes)) }
+        let apart = |o: &Outcome| o.case.programming || o.case.scenario == Scenario::AllAtOnce;
+        let first = outcomes.iter().position(apart).unwrap_or(outcomes.len());
+        let (outcomes, others) = outcomes.split_at(first);
+        let first = others.iter().position(|o| o.case.programming).unwrap_or(others.len());
+        let (at_once, programming) = others.split_at(first);
+        Self { plan, layout, outcomes, at_once, programming, derived, trials: Cell::new(trial_solves(plan, outcomes)) }
     }
 
     /// As [`new`](Self::new), for a variant in which some checks are run only to see whether they find anything: of what
@@ -130,7 +135,7 @@ impl<'a> Context<'a> {
 
     /// A variant of the plan, solved; `None` once one review has tried enough of them.
     pub fn trial(&self, variant: &Plan) -> Option<(Arc<Layout>, Vec<Outcome>)> {
-        self.may_try(self.outcomes.len() + self.programming.len()).then(|| solve_all(variant, Lift::None))
+        self.may_try(self.outcomes.len() + self.at_once.len() + self.programming.len()).then(|| solve_all(variant, Lift::None))
     }
 
     /// How long batteries last.
@@ -191,7 +196,7 @@ impl<'a> Context<'a> {
     pub fn outcome(&self, at: &Worst) -> Option<&'a Outcome> {
         let is_it =
             |o: &&Outcome| o.case.scenario == at.scenario && o.corner == at.corner && o.case.surging == at.surging;
-        self.outcomes.iter().chain(self.programming).find(is_it)
+        self.outcomes.iter().chain(self.at_once).chain(self.programming).find(is_it)
     }
 
     /// What to do where something else feeds a consumer while the source of its rail gives nothing; `None` where that

@@ -3,14 +3,14 @@
 use super::state::{Case, Demands, Member};
 use crate::plan::kinds::controller::UsbUse;
 use crate::plan::kinds::group::GroupKind;
-use crate::plan::kinds::load::{Demand, Load};
+use crate::plan::kinds::load::{Demand, Load, Nature};
 use crate::plan::kinds::run::Open;
 use crate::plan::kinds::scenario::{LoadState, Scenario, Setting, UserScenario};
 use crate::plan::kinds::supply::SupplyKind;
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
 use crate::quantity::figure::{Figure, Origin};
-use crate::quantity::units::Fraction;
+use crate::quantity::units::{Amps, Fraction};
 
 /// All scenarios of a plan: the built-in ones, then the maker's; *surge* once for what surges together; at the end
 /// those in which a board is plugged into a computer.
@@ -29,6 +29,15 @@ pub(crate) fn cases(plan: &Plan) -> Vec<Case> {
         case(Scenario::Worst, Demands::running(plan, 1.0, LoadState::Peak), true, true),
         case(Scenario::Start, Demands::start(plan), false, true),
     ];
+    // Every smaller member of a group that excludes itself, in its turn: its own lead and stage carry it.
+    for group in plan.groups.iter().filter(|g| g.how == GroupKind::Exclusive) {
+        for (name, member) in &group.members {
+            let demands = Demands::with_member(plan, *member);
+            if demands != cases[2].demands && !cases.iter().skip(4).any(|c| c.demands == demands) {
+                cases.push(Case { surging: Some(name.text.clone()), ..case(Scenario::Worst, demands, true, true) });
+            }
+        }
+    }
     for (name, members) in units(plan) {
         let demands = Demands::surge(plan, &members);
         cases.push(Case { surging: Some(name), ..case(Scenario::Surge, demands, false, true) });
@@ -38,6 +47,7 @@ pub(crate) fn cases(plan: &Plan) -> Vec<Case> {
             .iter()
             .map(|s| case(Scenario::Own(s.name.text.clone()), Demands::user(plan, s), true, !s.from_typical)),
     );
+    cases.extend(Demands::all_at_once(plan).map(|demands| case(Scenario::AllAtOnce, demands, false, true)));
     for (i, board) in plan.controllers.iter().enumerate().filter(|(_, c)| c.usb.when == UsbUse::Sometimes) {
         let mut demands = Demands::running(plan, 1.0, LoadState::Peak);
         demands.plugged[i] = true;
@@ -55,6 +65,9 @@ pub(crate) fn cases(plan: &Plan) -> Vec<Case> {
     cases
 }
 
+/// So many servos of a plan are held at once, at the most; the others move (our own figure).
+const HELD_SERVOS: usize = 2;
+
 fn share(value: f64) -> Figure<Fraction> {
     Figure::exact(Fraction::new(value), Origin::Default("the scenario's light"))
 }
@@ -69,12 +82,37 @@ fn units(plan: &Plan) -> Vec<(String, Vec<usize>)> {
             units.push((group.name.text.clone(), members));
         }
     }
+    // What hangs on one channel, or on channels that one pin drives, starts at the same moment by its wiring.
+    for members in wired_together(plan) {
+        let members: Vec<usize> = members.into_iter().filter(surges).collect();
+        let known = units.iter().any(|(_, own)| members.iter().all(|m| own.contains(m)));
+        if members.len() > 1 && !known {
+            units.push((plan.loads[members[0]].name.text.clone(), members));
+        }
+    }
     for i in (0..plan.loads.len()).filter(surges) {
         if !units.iter().any(|(_, members)| members.contains(&i)) {
             units.push((plan.loads[i].name.text.clone(), vec![i]));
         }
     }
     units
+}
+
+/// Loads by what switches them: a channel, or a pin that drives several.
+fn wired_together(plan: &Plan) -> Vec<Vec<usize>> {
+    let mut by_switch: Vec<(Option<(usize, &str)>, usize, Vec<usize>)> = Vec::new();
+    for (d, driver) in plan.drivers.iter().enumerate().filter(|(_, d)| d.bridge().is_none()) {
+        for (run, at) in plan.runs_of(d) {
+            let pin = driver.channels.get(at.channel).and_then(|c| c.pins.first());
+            let pin = pin.filter(|p| !p.at.is_open()).map(|p| (p.at.controller, p.at.pin.as_str()));
+            let loads: Vec<usize> = plan.loads_behind(run).collect();
+            match by_switch.iter_mut().find(|(known, own, _)| *own == run || (pin.is_some() && *known == pin)) {
+                Some((.., members)) => members.extend(loads),
+                None => by_switch.push((pin, run, loads)),
+            }
+        }
+    }
+    by_switch.into_iter().map(|(.., members)| members).collect()
 }
 
 /// What a load takes in a state at its rated volts, else at those of its rail: to tell which of several is the largest.
@@ -128,6 +166,39 @@ impl Demands {
         let mut demands = Self::all(plan, 1.0, state);
         demands.exclude(plan, |i| nominal_watts(plan, &plan.loads[i], state(&plan.loads[i])));
         demands
+    }
+
+    /// All at their peak, of the groups that `member` belongs to only it.
+    fn with_member(plan: &Plan, member: usize) -> Self {
+        let mut demands = Self::all(plan, 1.0, |_| LoadState::Peak);
+        let size = |i: usize| nominal_watts(plan, &plan.loads[i], LoadState::Peak);
+        demands.exclude(plan, |i| if i == member { f64::MAX } else { size(i) });
+        demands
+    }
+
+    /// What `rest = "off"` hides from *start*: motors and pumps start, of the servos the two largest are held and the others
+    /// take half of that, coils and lamps are on; `None` where nothing rests off. What a group keeps apart stays apart.
+    fn all_at_once(plan: &Plan) -> Option<Self> {
+        let hidden = |l: &Load| l.rests_off && (l.demand.has_surge() || l.is_winding());
+        if !plan.loads.iter().any(hidden) {
+            return None;
+        }
+        let state = |l: &Load| if l.demand.has_surge() { LoadState::Surge } else { LoadState::Peak };
+        let mut demands = Self::all(plan, 1.0, state);
+        demands.exclude(plan, |i| nominal_watts(plan, &plan.loads[i], state(&plan.loads[i])));
+        let stall = |l: &Load| match &l.demand {
+            Demand::Current(s) if l.nature == Some(Nature::Servo) => s.surge.clone(),
+            _ => None,
+        };
+        let mut servos: Vec<(usize, usize, Figure<Amps>)> = Vec::new();
+        for (i, load) in plan.loads.iter().enumerate() {
+            servos.extend(stall(load).into_iter().flat_map(|a| (0..load.count).map(move |m| (i, m, a.clone()))));
+        }
+        servos.sort_by(|a, b| b.2.high.get().total_cmp(&a.2.high.get()));
+        for (i, m, amps) in servos.into_iter().skip(HELD_SERVOS) {
+            demands.loads[i][m] = Member::Current(amps.scaled(0.5));
+        }
+        Some(demands)
     }
 
     /// All at their peak, `members` surging and what they exclude off.

@@ -41,7 +41,7 @@ pub fn bulk_capacitor(step: Amps, delay: Seconds, dip: Volts, esr: Ohms) -> Opti
     Some(CapacitorSize { least: Farads::new(least), usual: Farads::new(next_e6(least / (1.0 - TOLERANCE))) })
 }
 
-fn next_e6(least: f64) -> f64 {
+pub(crate) fn next_e6(least: f64) -> f64 {
     if least <= 0.0 {
         return 0.0;
     }

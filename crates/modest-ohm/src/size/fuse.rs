@@ -1,8 +1,8 @@
 //! Which fuse, whether it acts, and what protects a wire.
 
 use crate::quantity::range::Range;
-use crate::quantity::units::{Amps, Ohms, Volts};
-use crate::tables::fuse::{FuseFamily, cold_ohms};
+use crate::quantity::units::{Amps, Ohms, Seconds, Volts};
+use crate::tables::fuse::{FuseFamily, FuseSpeed, cold_ohms};
 use crate::verdict::compare::{at_least, at_most};
 use crate::verdict::severity::Severity;
 
@@ -79,6 +79,55 @@ pub struct FuseClears {
 pub fn fuse_clears(volts: Volts, source: Ohms, loop_ohms: Ohms, rating: Amps, factor: f64) -> FuseClears {
     let prospective = volts.get() / (source.get() + loop_ohms.get());
     FuseClears { prospective: Amps::new(prospective), clears: prospective >= factor * rating.get() * (1.0 - 1e-12) }
+}
+
+/// A start through a fuse: what flows at its beginning and what is left of it, and how long it takes.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct FuseStart {
+    /// At the first moment.
+    pub start: Amps,
+    /// What it runs with.
+    pub runs: Amps,
+    /// Until it runs: 95 % of the way.
+    pub time: Seconds,
+    /// The fuse.
+    pub rating: Amps,
+    /// Its family.
+    pub family: FuseFamily,
+    /// How fast a cartridge is.
+    pub speed: FuseSpeed,
+}
+
+/// The heat of a start over what melts the fuse: below 0.35 it is nothing, up to 0.6 each start ages it, up to 2.5 it may
+/// open at one, beyond it does.
+///
+/// I(t) = I_r + (I_s − I_r)·e^(−3t/t_s), against κ·In² of a body that is warm from what it carries and cools with 1.2 s; κ
+/// 1.1 s for blades, 1 s for fast and 4 s for slow cartridges, 30 s for resettable ones (typical; within 9 % of a simulated
+/// body from 0.1 s to 0.3 s).
+///
+/// ```
+/// use modest_ohm::size::{FuseStart, fuse_start};
+/// use modest_ohm::tables::{FuseFamily, FuseSpeed};
+/// use modest_ohm::units::{Amps, Seconds};
+/// let of = |rating| fuse_start(&FuseStart {
+///     start: Amps::new(18.1), runs: Amps::new(1.6), time: Seconds::new(0.2),
+///     rating: Amps::new(rating), family: FuseFamily::Blade, speed: FuseSpeed::Fast,
+/// });
+/// assert!((of(3.0) - 1.29).abs() < 0.01 && (of(5.0) - 0.42).abs() < 0.01);
+/// ```
+#[must_use]
+pub fn fuse_start(need: &FuseStart) -> f64 {
+    let (i_r, i_s, t_s, rated) = (need.runs.get(), need.start.get(), need.time.get(), need.rating.get());
+    let kappa = match (need.family, need.speed) {
+        (FuseFamily::Blade | FuseFamily::Bolt, _) => 1.1,
+        (FuseFamily::Cartridge | FuseFamily::CartridgeUl, FuseSpeed::Fast) => 1.0,
+        (FuseFamily::Cartridge | FuseFamily::CartridgeUl, FuseSpeed::Slow) => 4.0,
+        (FuseFamily::Resettable, _) => 30.0,
+    };
+    let more = (i_s - i_r).max(0.0);
+    let heat = more * more * t_s / 6.0 + 2.0 * i_r * more * t_s / 3.0;
+    let warm = 1.0 - (i_r / (1.35 * rated)).powi(2);
+    if warm <= 0.0 { f64::INFINITY } else { heat / (kappa * rated * rated * warm * (1.0 + t_s / 1.2)) }
 }
 
 /// What stands before a wire, and what the wire stands.

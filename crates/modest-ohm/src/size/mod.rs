@@ -4,6 +4,7 @@ pub(crate) mod base;
 pub(crate) mod battery;
 pub(crate) mod bridge;
 pub(crate) mod capacitor;
+pub(crate) mod closing;
 pub(crate) mod divider;
 pub(crate) mod firmware;
 pub(crate) mod flyback;
@@ -30,7 +31,7 @@ pub use capacitor::{CapacitorSize, bulk_capacitor, charging_time, inrush_peak};
 pub use divider::{DividerLimits, DividerNeed, DividerSize, divider, divider_finer, divider_with};
 pub use firmware::{CapLimit, FirmwareCap, PixelTiming, firmware_cap, frame, pixels_at};
 pub use flyback::{FlybackClass, flyback_class, flyback_classes};
-pub use fuse::{FuseClears, FuseSize, Guarded, WireProtection, fuse, fuse_clears, fuse_ohms, wire_protection};
+pub use fuse::{FuseStart, fuse_start, FuseClears, FuseSize, Guarded, WireProtection, fuse, fuse_clears, fuse_ohms, wire_protection};
 pub use gate::{GateNeed, GateVerdict, Switching, SwitchingNeed, gate, switching};
 pub use injection::{
     InjectionLead, InjectionNeed, InjectionPlaces, InjectionSet, InjectionStrip, PixelColour, injection, injection_of,
@@ -40,7 +41,7 @@ pub use level::{LevelNeed, LevelThreshold, LevelWay, level};
 pub use pair::{Pair, pair};
 pub use pull::{BusPull, BusPullRange, PullNeed, PullSize, bus_pull, bus_speed, pull};
 pub use regulator::{RegulatorHeat, RegulatorNeed, regulator};
-pub use relay::{CoilNeed, CoilState, ContactLoad, coil, contact_dc, contact_share};
+pub use relay::{CoilNeed, CoilState, ContactLoad, coil, contact_breaks, contact_dc, contact_makes};
 pub use release::{Release, ReleaseNeed, avalanche, current_after, release};
 pub use series::{Series, next_larger, next_smaller};
 pub use stock::{StockProblem, StockRow, Values, stock};

@@ -3,12 +3,14 @@
 use crate::derived::context::Context;
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
+use crate::derived::protection::paths::ways_of;
 use crate::plan::kinds::run::{Branch, Port, RunKind};
+use crate::plan::wiring::fuse::Fuse;
 use crate::quantity::figure::Origin;
 use crate::quantity::units::Amps;
 use crate::solved::outcome::Snapshot;
 use crate::topology::run::Run;
-use crate::verdict::compare::exceeds;
+use crate::verdict::compare::{at_least, at_most, exceeds};
 
 fn ports<'p>(context: &Context<'p>) -> impl Iterator<Item = (usize, &'p Branch, &'p Port)> {
     context.plan.branches.iter().enumerate().filter_map(|(i, run)| match &run.kind {
@@ -60,9 +62,16 @@ pub(crate) fn overloaded(context: &Context<'_>, sink: &mut Sink) {
         let fuse =
             run.feed.fuse.as_ref().map(|f| (Amps::new(f.continuous_a(warm)), &f.rating.origin, "its fuse carries"));
         let limit = port.limit.as_ref().map(|l| (l.low, &l.origin, "its limit is"));
+        // What found no port was put on one of them for the solving only: the missing port is what is told.
+        if context.plan.shortages.iter().any(|s| s.controller == port.controller && s.family == port.family) {
+            continue;
+        }
+        behind_larger_fuse(context, sink, i, run, port);
         let binding = [limit, fuse].into_iter().flatten().reduce(|a, b| if b.0 < a.0 { b } else { a });
         let Some((limit, origin, words)) = binding else { continue };
-        judge(context, sink, run, (limit, origin, words), &|s| amps(context, i, s));
+        let larger = run.feed.fuse.as_ref().filter(|_| words.starts_with("its fuse"));
+        let cure = larger.and_then(|fuse| larger_fuse(context, i, fuse, port));
+        judge(context, sink, run, (limit, origin, words), cure, &|s| amps(context, i, s));
     }
     for (c, board) in context.plan.controllers.iter().enumerate() {
         let Some(total) = &board.total else { continue };
@@ -70,8 +79,46 @@ pub(crate) fn overloaded(context: &Context<'_>, sink: &mut Sink) {
         let Some((_, run, _)) = ports(context).find(|(_, _, p)| p.controller == c) else { continue };
         let board_run = Branch { name: board.name.clone(), ..run.clone() };
         let sum = |s: &Snapshot| own.iter().map(|i| amps(context, *i, s)).sum();
-        judge(context, sink, &board_run, (total.low, &total.origin, "all its ports together may carry"), &sum);
+        judge(context, sink, &board_run, (total.low, &total.origin, "all its ports together may carry"), None, &sum);
     }
+}
+
+/// The fuse that carries what the port carries, where the port may.
+fn larger_fuse(context: &Context<'_>, run: usize, fuse: &Fuse, port: &Port) -> Option<String> {
+    let wanted = context.worst_sustained(|s| amps(context, run, s))?.value;
+    let limit = port.limit.as_ref().map_or(f64::INFINITY, |l| l.low.get());
+    let factor = fuse.family.load_factor() * fuse.family.warm_share(context.plan.warmest_c());
+    let fits = |a: &&f64| at_least(**a * factor, wanted) && at_most(**a, limit);
+    let rating = fuse.family.ratings().iter().find(fits).filter(|_| at_most(wanted, limit))?;
+    Some(format!("use a {} fuse in the port, which carries {} for ever", Amps::new(*rating), Amps::new(rating * factor)))
+}
+
+/// A port without a fuse of its own meets, in a fault behind it, what the fuse before the board lets through.
+fn behind_larger_fuse(context: &Context<'_>, sink: &mut Sink, i: usize, run: &Branch, port: &Port) {
+    let (Some(limit), None) = (&port.limit, &run.feed.fuse) else { return };
+    let ways = ways_of(context.plan, Run::Branch(i));
+    let guard = ways.first().and_then(|w| w.guard(context.plan));
+    let Some((_, fuse)) = guard.filter(|(_, f)| exceeds(f.rating.high.get(), limit.low.get())) else { return };
+    // A source that limits below it protects the port all the same.
+    let most = ways.iter().map(|w| w.most_a(context.plan, Run::Branch(i))).sum::<f64>();
+    let flows = most.min(fuse.opens_a());
+    if at_most(flows, limit.low.get()) {
+        return;
+    }
+    sink.find(
+        Draft::caution((&run.name.text, run.name.span))
+            .says(format!(
+                "the port `{}` is made for {} and has no fuse of its own; in a fault behind it the {} before the board \
+                 lets {} flow",
+                run.name.text,
+                limit.low,
+                fuse.name(),
+                Amps::new(flows)
+            ))
+            .judged("flows", Amps::new(flows))
+            .at_most("limit", limit.low, &limit.origin)
+            .cure(format!("put a fuse of {} or less into the lead from the port", limit.low)),
+    );
 }
 
 fn judge(
@@ -79,6 +126,7 @@ fn judge(
     sink: &mut Sink,
     run: &Branch,
     (limit, origin, words): (Amps, &Origin, &str),
+    cure: Option<String>,
     amps: &dyn Fn(&Snapshot) -> f64,
 ) {
     let Some(wanted) = context.worst_sustained(amps) else { return };
@@ -90,6 +138,7 @@ fn judge(
                 .says(format!("`{name}` carries {amps} and {words} {limit}"))
                 .judged("wanted", amps)
                 .at_most("limit", limit, origin)
+                .cures(cure)
                 .cure("spread the load over more ports, feed part of it past the board, or set a firmware cap"),
         );
     } else if context.all_sustained() {

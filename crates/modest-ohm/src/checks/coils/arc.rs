@@ -7,6 +7,11 @@ use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
 use crate::plan::kinds::flyback::Flyback;
 use crate::quantity::units::Amps;
+use crate::verdict::compare::at_most;
+use crate::verdict::severity::Severity;
+
+/// An undamped winding of so little only wears the contact (our own figure).
+const LITTLE_A: f64 = 0.5;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for (channel, i, load) in switched(context.plan).into_iter().filter(|(c, ..)| c.driver.kind.is_contact()) {
@@ -19,7 +24,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let Some((at, amps)) = most_a(context, i, |_| true) else { continue };
         let current = Amps::new(amps);
         sink.find(
-            Draft::caution(&load.name)
+            Draft::of(if at_most(amps, LITTLE_A) { Severity::Advice } else { Severity::Caution }, &load.name)
                 .at(&at)
                 .says(format!(
                     "`{name}` has a winding behind {}, and nothing damps its {current}: the contact arcs \

@@ -9,7 +9,7 @@ pub(crate) mod reversed;
 
 use crate::findings::check::Check;
 use crate::verdict::codes;
-use crate::verdict::severity::Severity::{Caution, Danger, Unknown};
+use crate::verdict::severity::Severity::{Advice, Caution, Danger, Unknown};
 
 /// The family's name.
 const FAMILY: &str = "coils";
@@ -43,7 +43,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Danger, Caution],
         clamp::run,
     ),
-    Check::new(codes::CONTACT_ARC, FAMILY, "a contact switches a winding that nothing damps", &[Caution], arc::run),
+    Check::new(codes::CONTACT_ARC, FAMILY, "a contact switches a winding that nothing damps", &[Caution, Advice], arc::run),
     Check::new(
         codes::NOISE_SHARED,
         FAMILY,

@@ -4,15 +4,17 @@ use crate::derived::context::{Context, Worst, worst_of};
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
 use crate::plan::driver::figures::Relay;
-use crate::plan::kinds::load::Nature;
+use crate::derived::flyback_path::path_of;
+use crate::plan::kinds::flyback::Flyback;
+use crate::plan::kinds::load::{Load, Nature};
 use crate::plan::model::Plan;
-use crate::plan::model::node::NodeKind;
 use crate::quantity::figure::Origin;
 use crate::quantity::units::{Amps, Volts};
-use crate::size::relay::{ContactLoad, contact_dc, contact_share};
+use crate::size::relay::{ContactLoad, contact_breaks, contact_makes};
 use crate::solved::drivers::channel::{Channel, channels};
 use crate::solved::outcome::Outcome;
 use crate::verdict::compare::at_most;
+use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for channel in channels(context.plan) {
@@ -21,27 +23,29 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     }
 }
 
-/// What hangs on a channel, of several what leaves least of the rating.
-fn load_of(plan: &Plan, channel: &Channel<'_>) -> (ContactLoad, &'static str) {
-    let loads = plan.loads_behind(channel.run).map(|i| match plan.loads[i].nature {
-        Some(Nature::Motor) => (ContactLoad::Motor, "a motor"),
-        Some(Nature::Coil) => (ContactLoad::Coil, "a coil"),
-        Some(Nature::Lamp) => (ContactLoad::Lamp, "a lamp"),
-        Some(Nature::Electronics | Nature::Servo) => (ContactLoad::Capacitive, "electronics, whose capacitors charge"),
-        _ => (ContactLoad::Resistive, "no coil, lamp or capacitor"),
+/// What is behind a channel, of several what starts with most.
+fn load_of(plan: &Plan, channel: &Channel<'_>) -> (ContactLoad, bool) {
+    let loads: Vec<&Load> = plan.loads_behind(channel.run).map(|i| &plan.loads[i]).collect();
+    let kind = |l: &&Load| match l.nature {
+        Some(Nature::Motor) => ContactLoad::Motor,
+        Some(Nature::Coil) => ContactLoad::Coil,
+        Some(Nature::Lamp) => ContactLoad::Lamp,
+        Some(Nature::Electronics | Nature::Servo) => ContactLoad::Capacitive,
+        _ => ContactLoad::Resistive,
+    };
+    let undamped = loads.iter().any(|l| {
+        let damped = matches!(path_of(channel, l), Some(f) if !matches!(f, Flyback::Nothing));
+        l.nature == Some(Nature::Coil) && !damped
     });
-    let node = plan.node_id(NodeKind::Branch(channel.run));
-    let converter = plan.converters.iter().any(|c| Some(c.feed.from.id) == node);
-    let board = plan.controllers.iter().any(|c| c.feed.as_ref().map(|f| f.from.id) == node);
-    let other =
-        (converter || board).then_some((ContactLoad::Capacitive, "a converter or a board, whose capacitors charge"));
-    let share = |l: ContactLoad| contact_share(l, false).get();
-    let none = (ContactLoad::Resistive, "no coil, lamp or capacitor");
-    loads.chain(other).fold(none, |a, b| if share(b.0) < share(a.0) { b } else { a })
+    let worst = loads.iter().map(kind).fold(ContactLoad::Resistive, |a, b| if b.start() > a.start() { b } else { a });
+    (worst, undamped)
 }
 
+/// An undamped coil draws its arc out: so much of what a contact breaks is left (typical).
+const UNDAMPED: f64 = 0.3;
+
 fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, relay: &Relay) {
-    let (plan, name) = (context.plan, channel.name());
+    let name = channel.name();
     let flows = |o: &Outcome| channel.amps(o.sustained.as_ref().ok()?);
     let Some((o, amps)) = worst_of(context.continuous(), flows) else { return };
     if amps <= 1e-9 {
@@ -55,35 +59,85 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, relay: &
         sink.unknown(name, channel.span(), message, "give `current`, or name its class with `part`");
         return;
     };
-    let (load, kind) = load_of(plan, channel);
-    let Some(may) = contact_dc(rating.low, relay.dc_volts.low, Volts::new(most_v), load) else {
-        let message = format!(
-            "{} switches {} of direct current; what its contacts break above {} is not given",
-            channel.words(),
-            Volts::new(most_v),
-            relay.dc_volts.low
+    let (load, undamped) = load_of(context.plan, channel);
+    let share = contact_breaks(relay.dc_volts.low, Volts::new(most_v)).get() * if undamped { UNDAMPED } else { 1.0 };
+    let may = rating.low * share;
+    if !at_most(carries.get(), may.get()) {
+        let arc = if may < rating.low {
+            let undamped = if undamped { " an undamped coil" } else { "" };
+            format!(", and breaks {may} of{undamped} at {}: the arc goes on burning", Volts::new(most_v)).replace("of at", "at")
+        } else {
+            String::new()
+        };
+        sink.find(
+            Draft::danger((name, channel.span()))
+                .at(&Worst::at(o, amps))
+                .says(format!(
+                    "the contact of `{name}` switches {carries} of {}; it is rated {}{arc}",
+                    channel.behind_words(),
+                    rating.low
+                ))
+                .judged("switches", carries)
+                .at_most("may", may, &rating.origin)
+                .with("volts", Volts::new(most_v))
+                .cure(format!("use a relay for {} or more at these volts", Amps::new(amps / share)))
+                .cure("or a MOSFET with a diode across the load"),
         );
-        sink.unknown(name, channel.span(), message, "give `dc-volts` and `current` from its sheet");
-        return;
-    };
-    if at_most(carries.get(), may.get()) {
-        if context.all_sustained() {
-            sink.pass(name, format!("{carries} of {may}, for {kind}"));
-        }
         return;
     }
+    closes(context, sink, channel, relay, rating.low, load, (o, carries, may));
+}
+
+/// What it closes on: the start that the plan states or assumes, for a lamp that of a cold filament.
+fn closes(
+    context: &Context<'_>,
+    sink: &mut Sink,
+    channel: &Channel<'_>,
+    relay: &Relay,
+    rating: Amps,
+    load: ContactLoad,
+    (o, carries, may): (&Outcome, Amps, Amps),
+) {
+    let name = channel.name();
+    let starts = |o: &Outcome| channel.amps(o.wanted.as_ref().ok()?);
+    let start = worst_of(context.outcomes.iter(), starts);
+    let of_lamps: f64 = context.plan.loads_behind(channel.run).map(|i| cold_a(context, i)).sum();
+    let (at, peak) = start.map_or((o, carries.get()), |(o, a)| (o, a));
+    let peak = Amps::new(peak.max(of_lamps));
+    let makes = contact_makes(rating, relay.making.as_ref().map(|m| m.low), load, false);
+    let severity = if at_most(peak.get(), makes.get()) {
+        if context.all_sustained() {
+            sink.pass(name, format!("{carries} of {may}, closes on {peak} of {makes}"));
+        }
+        return;
+    } else if at_most(peak.get(), 2.0 * makes.get()) {
+        Severity::Caution
+    } else {
+        Severity::Fault
+    };
+    let comes = if severity == Severity::Fault { "it welds in time" } else { "it wears quickly" };
+    let origin = relay.making.as_ref().map_or(Origin::Default("three times the rating, typical of contacts"), |m| m.origin.clone());
     sink.find(
-        Draft::danger((name, channel.span()))
-            .at(&Worst::at(o, amps))
+        Draft::of(severity, (name, channel.span()))
+            .at(&Worst::at(at, peak.get()))
             .says(format!(
-                "the contact of `{name}` switches {carries} of {}, and of its {} only {may} are left for that",
-                channel.behind_words(),
-                rating.low
+                "the contact of `{name}` closes on {peak} as {} starts, and may close on {makes}: {comes}",
+                channel.behind_words()
             ))
-            .judged("switches", carries)
-            .at_most("may", may, &Origin::Default("a share of its rating, by the kind of load and the volts"))
-            .given("rating", rating.low, &rating.origin)
-            .cure(format!("take a relay for {} or more", Amps::new(amps / contact_share(load, false).get())))
-            .cure("or a MOSFET with a diode across the load"),
+            .judged("closes_on", peak)
+            .at_most("makes", makes, &origin)
+            .given("rating", rating, &origin)
+            .cure(format!("use a relay that may close on {peak} or more: `making-current`"))
+            .cure("or a MOSFET that switches it on gently"),
     );
+}
+
+/// What a cold filament takes: 12 times its running current (typical), where no start is stated.
+fn cold_a(context: &Context<'_>, load: usize) -> f64 {
+    let own = &context.plan.loads[load];
+    if own.nature != Some(Nature::Lamp) || own.demand.has_surge() {
+        return 0.0;
+    }
+    let runs = context.worst_sustained(|s| s.current_into(load)).map_or(0.0, |w| w.value);
+    ContactLoad::Lamp.start() * runs
 }

@@ -116,8 +116,8 @@ pub(crate) const CHECKS: &[Check] = &[
     Check::new(
         codes::RELAY_CONTACT,
         FAMILY,
-        "a contact switches more than it can for this kind of load",
-        &[Danger, Unknown],
+        "a contact carries, breaks or closes on more than it is made for",
+        &[Danger, Fault, Caution, Unknown],
         contact::run,
     ),
     Check::new(codes::RELAY_PWM, FAMILY, "a relay is switched by PWM", &[Fault], pwm::relay),

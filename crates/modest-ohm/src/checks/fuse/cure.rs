@@ -113,7 +113,11 @@ pub(crate) fn that_opens(context: &Context<'_>, fuse: &Fuse, at: Run, least_a: f
 pub(crate) fn larger(context: &Context<'_>, at: Run, fuse: &Fuse, amps: Amps) -> String {
     let family = fuse.family;
     let fit = suiting(context, at, family, &[]);
-    let Some(rating) = fit.rating else {
+    // What carries the load also has to survive the starts through it.
+    let lasts = |rating: &Amps| super::start::survives(context, at, &fuse.rated(*rating));
+    let from = fit.rating.map_or(f64::INFINITY, Amps::get);
+    let fitting = family.ratings().iter().filter(|r| at_least(**r, from)).map(|r| Amps::new(*r)).find(lasts);
+    let Some(rating) = fitting else {
         return format!("take {} or more; no single {} fuse is made for it: split the run", fit.needed, family.word());
     };
     let asks = rating.get() / family.ampacity_factor();

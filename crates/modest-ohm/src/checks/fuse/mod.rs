@@ -4,6 +4,7 @@ pub(crate) mod cure;
 pub(crate) mod protection;
 pub(crate) mod rating;
 pub(crate) mod small;
+pub(crate) mod start;
 
 use crate::findings::check::Check;
 use crate::verdict::codes;
@@ -43,8 +44,8 @@ pub(crate) const CHECKS: &[Check] = &[
     Check::new(
         codes::FUSE_TOO_SMALL,
         FAMILY,
-        "a fuse carries more than its rating, or more of it than it stands for ever",
-        &[Fault, Caution],
+        "a fuse carries more than it stands for ever, or a start ages or opens it",
+        &[Fault, Caution, Advice],
         small::run,
     ),
     Check::new(

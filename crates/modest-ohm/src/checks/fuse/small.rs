@@ -47,8 +47,10 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         } else if exceeds(amps.get(), carries.get()) {
             (Severity::Caution, carries, "more ages it until it opens")
         } else {
-            if context.all_sustained() {
-                sink.pass(name, format!("{amps} of {carries}"));
+            match super::start::judge(context, info, name, fuse) {
+                Some(draft) => sink.find(draft),
+                None if context.all_sustained() => sink.pass(name, format!("{amps} of {carries}")),
+                None => {}
             }
             continue;
         };

@@ -38,6 +38,10 @@ fn thin<'l>(context: &'l Context<'_>) -> Vec<Thin<'l>> {
     let warmest = plan.warmest_c();
     let of = |info: &'l ConductorInfo| match info.run {
         Run::Controller(c) => {
+            // A board with ports is made to carry loads and their returns.
+            if plan.controllers[c].total.is_some() {
+                return None;
+            }
             let may = return_cable_of(plan, info.run).and_then(|c| c.ampacity(warmest)).unwrap_or(PIN_A);
             Some(Thin {
                 info,

@@ -3,44 +3,57 @@
 use crate::derived::context::Context;
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
-use crate::plan::kinds::mains::Mains;
+use crate::plan::kinds::mains::{Mains, Region};
 use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::units::{Amps, Metres};
 use crate::tables::wire::WireSize;
-use crate::verdict::compare::is_below;
+use crate::verdict::compare::{at_most, clearly_below, exceeds, is_below};
 use crate::verdict::severity::Severity;
 
-/// Between mains and touchable low voltage, reinforced (typical practice, covers IEC 62368-1 and 60664-1), m.
-const CLEARANCE_M: f64 = 0.006;
-const CREEPAGE_M: f64 = 0.008;
-/// What a household circuit lets flow for ever, where nothing is between (typical), A.
-const CIRCUIT_A: f64 = 16.0;
-/// Cords of household appliances (after VDE 0298-4): mm² and A.
-const CORDS: [(f64, f64); 4] = [(0.5, 3.0), (0.75, 6.0), (1.0, 10.0), (1.5, 16.0)];
+/// Between mains and touchable low voltage at 230 V, reinforced (IEC 60664-1, 60335-1, 62368-1), m: what clean and dry air
+/// wants, and what damp or a fixed installation wants.
+const CLEARANCE_M: (f64, f64) = (0.003, 0.0055);
+const CREEPAGE_M: (f64, f64) = (0.005, 0.008);
+/// At 120 V so much of it.
+const AT_120_V: f64 = 0.6;
 
 pub(crate) fn separation(context: &Context<'_>, sink: &mut Sink) {
+    let (wet, region) = (context.plan.policy.wet, context.plan.policy.region);
+    let scale = if region == Some(Region::NorthAmerica) { AT_120_V } else { 1.0 };
     for m in &context.plan.mains {
         let name = &m.name.text;
+        let least_creepage = if wet { CREEPAGE_M.1 } else { CREEPAGE_M.0 };
         let sides = [
-            ("clearance", &m.clearance, CLEARANCE_M, "through air"),
-            ("creepage", &m.creepage, CREEPAGE_M, "along a surface"),
+            ("clearance", &m.clearance, (CLEARANCE_M.0 * scale, CLEARANCE_M.1 * scale), "through air"),
+            ("creepage", &m.creepage, (least_creepage * scale, CREEPAGE_M.1 * scale), "along a surface"),
         ];
-        let short = sides.iter().filter_map(|(key, f, least, way)| {
-            let f: &Figure<Metres> = f.as_ref()?;
-            is_below(f.low.get(), *least).then_some((*key, f, *least, *way))
-        });
-        let worst = short.min_by(|a, b| (a.1.low.get() / a.2).total_cmp(&(b.1.low.get() / b.2)));
-        if let Some((key, f, least, way)) = worst {
-            let (got, wanted) = (f.low, Metres::new(least));
+        let milder = if wet { Severity::Caution } else { Severity::Advice };
+        let judge = |(key, f, (least, better), way): (&'static str, &Option<Figure<Metres>>, (f64, f64), &'static str)| {
+            let f = f.clone()?;
+            let of = |severity, limit: f64| Some((severity, key, f.clone(), limit, way));
+            match f.low.get() {
+                got if is_below(got, least) => of(Severity::Danger, least),
+                got if clearly_below(got, better) => of(milder, better),
+                _ => None,
+            }
+        };
+        let worst = sides.into_iter().filter_map(judge).max_by_key(|(severity, ..)| *severity);
+        if let Some((severity, key, f, wanted, way)) = worst {
+            let (got, wanted) = (f.low, Metres::new(wanted));
+            let reason = match severity {
+                Severity::Danger => "reinforced insulation needs",
+                _ => "damp, dust or a fixed installation need",
+            };
+            let where_ = if wet { "where it is wet" } else { "in dry rooms" };
             sink.find(
-                Draft::danger(&m.name)
+                Draft::of(severity, &m.name)
                     .says(format!(
-                        "`{name}` comes within {got} {way} of low voltage that can be touched; reinforced \
-                         insulation wants {wanted}"
+                        "`{name}` comes within {got} {way} of low voltage that can be touched; {reason} {wanted} {where_}"
                     ))
-                    .given(key, got, &f.origin)
-                    .given("wanted", wanted, &Origin::Default("6 mm of clearance, 8 mm of creepage (typical practice)"))
-                    .cure("move them apart, put a slot or a wall between, or take a relay that is made for it"),
+                    .judged(key, got)
+                    .at_least("wanted", wanted, &Origin::Default("IEC 60664-1, reinforced insulation"))
+                    .given("measured", got, &f.origin)
+                    .cure("move them apart, put a slot or a wall between, or use a relay that is made for it"),
             );
         } else if m.clearance.is_none() || m.creepage.is_none() {
             let message = format!("how far `{name}` is kept from low voltage that can be touched is not given");
@@ -56,47 +69,113 @@ pub(crate) fn separation(context: &Context<'_>, sink: &mut Sink) {
     }
 }
 
-fn cord_a(size: WireSize) -> Option<f64> {
-    CORDS.iter().rev().find(|(mm2, _)| *mm2 <= size.area_mm2() * (1.0 + 1e-6)).map(|(_, a)| *a)
+/// Cords of appliances by the appliance's current (IEC 60335-1, table 11): mm², A, and A where the cord is up to 2 m.
+const CORDS: [(f64, f64, f64); 4] = [(0.5, 2.0, 3.0), (0.75, 6.0, 10.0), (1.0, 10.0, 16.0), (1.5, 16.0, 16.0)];
+/// North America: AWG and A, two loaded conductors (NEC 400.5).
+const CORDS_AWG: [(i32, f64); 3] = [(18, 10.0), (16, 13.0), (14, 18.0)];
+const SHORT_M: f64 = 2.0;
+/// Thinner than this a cord burns before a 16 A circuit trips: it lets 1.6 .. 8 kA²s through, where 0.75 mm² stands 7.4.
+const LEAST_MM2: f64 = 0.5;
+const UNFUSED_MM2: f64 = 0.75;
+/// A cord gets little warmer by so much more than its rating.
+const NEARLY: f64 = 1.1;
+
+/// What a cord of this size and length may feed, A.
+fn cord_a(m: &Mains) -> Option<f64> {
+    let size = m.size?;
+    if let WireSize::Awg(n) = size {
+        return CORDS_AWG.iter().rev().find(|(row, _)| n <= *row).map(|(_, a)| *a);
+    }
+    let short = m.length.as_ref().is_some_and(|l| l.high.get() <= SHORT_M);
+    let row = CORDS.iter().rev().find(|(mm2, ..)| *mm2 <= size.area_mm2() * (1.0 + 1e-6))?;
+    Some(if short { row.2 } else { row.1 })
 }
 
+const CORD: Origin = Origin::Default("IEC 60335-1, table 11; NEC 400.5");
+
 pub(crate) fn fuse(context: &Context<'_>, sink: &mut Sink) {
+    let volts = |m: &Mains| m.volts_at(context.plan.policy.region);
     for m in &context.plan.mains {
         let name = &m.name.text;
-        let Some(may) = m.size.and_then(cord_a) else {
-            let message = format!(
-                "the size of the wires of `{name}` is not given, or less than 0.5 mm²; what its fuse \
-                 has to be is not known"
-            );
+        let load = m.amps_with(&context.plan.mains, &volts).map(Amps::new);
+        let own = m.fuse.as_ref().map(|f| f.rating.high);
+        if m.size.is_none() {
+            let message = format!("the size of the cord of `{name}` is not given; whether it suits load and fuse is not known");
             sink.unknown(name, m.name.span, message, "write it: `size = \"0.75 mm²\"`");
             continue;
-        };
-        let flows = m.fuse.as_ref().map_or(CIRCUIT_A, |f| f.high.get());
-        let (may, flows) = (Amps::new(may), Amps::new(flows));
-        if flows <= may {
-            sink.pass(name, format!("{flows} of {may}"));
-            continue;
         }
-        let what = if m.fuse.is_some() {
-            format!("its fuse lets {flows} flow")
-        } else {
-            format!("it has no fuse, and its circuit lets {flows} flow")
-        };
-        sink.find(
-            Draft::danger(&m.name)
-                .says(format!("the wires of `{name}` carry {may}, and {what}"))
-                .judged("flows", flows)
-                .at_most("ampacity", may, &Origin::Default("cords of household appliances (after VDE 0298-4)"))
-                .cure(format!("put a fuse of {may} or less in its line conductor, before anything else")),
-        );
+        let found = cord_a(m).map_or_else(|| thin(m), |may| judge_cord(m, Amps::new(may), load, own));
+        match found {
+            Some(draft) => sink.find(draft),
+            None if load.is_none() && own.is_none() => {
+                let message = format!("what flows in `{name}` is not given; whether its cord suits it is not known");
+                sink.unknown(name, m.name.span, message, "give `current`, or `power`, or its `fuse`");
+            }
+            None => sink.pass(name, "its cord and its fuse suit it".into()),
+        }
     }
+}
+
+/// Thinner than any cord of an appliance.
+fn thin(m: &Mains) -> Option<Draft> {
+    let draft = Draft::danger(&m.name)
+        .says(format!("the wires of `{}` are thinner than any mains cord: they burn before their circuit trips", m.name.text))
+        .given("least", crate::quantity::units::SquareMetres::new(LEAST_MM2 * 1e-6), &CORD)
+        .cure("use a cord of 0.75 mm² (18 AWG) or thicker");
+    Some(draft)
+}
+
+fn judge_cord(m: &Mains, may: Amps, load: Option<Amps>, own: Option<Amps>) -> Option<Draft> {
+    let name = &m.name.text;
+    let flows = load.or(own);
+    if let Some(flows) = flows.filter(|a| exceeds(a.get(), may.get())) {
+        let severity = match load {
+            Some(load) if !at_most(load.get(), NEARLY * may.get()) => Severity::Danger,
+            _ => Severity::Caution,
+        };
+        let what = if load.is_some() { "its load takes" } else { "its fuse lets through" };
+        let draft = Draft::of(severity, &m.name)
+            .says(format!("the cord of `{name}` may feed {may}, and {what} {flows}"))
+            .judged("flows", flows)
+            .at_most("cord", may, &CORD)
+            .cure("use a thicker cord, or a shorter one where it is `length` that matters");
+        return Some(draft);
+    }
+    if let (Some(load), Some(own)) = (load, own)
+        && exceeds(load.get(), own.get())
+    {
+        let draft = Draft::fault(&m.name)
+            .says(format!("`{name}` takes {load}, and its fuse of {own} opens"))
+            .judged("takes", load)
+            .at_most("fuse", own, &Origin::Computed)
+            .cure(format!("use a fuse between {load} and {may}"));
+        return Some(draft);
+    }
+    if let Some(own) = own.filter(|a| exceeds(a.get(), may.get())) {
+        let draft = Draft::caution(&m.name)
+            .says(format!("the fuse of `{name}` lets {own} flow, and its cord may feed {may}"))
+            .judged("flows", own)
+            .at_most("cord", may, &CORD)
+            .cure(format!("use a fuse of {may} or less"));
+        return Some(draft);
+    }
+    if own.is_some() {
+        return None;
+    }
+    let is_thin = m.size.is_some_and(|s| is_below(s.area_mm2(), UNFUSED_MM2));
+    let severity = if is_thin { Severity::Caution } else { Severity::Advice };
+    let draft = Draft::of(severity, &m.name)
+        .says(format!("`{name}` has no fuse of its own; its circuit's of 16 A or more clears a short, and no overload"))
+        .given("cord", may, &CORD)
+        .cure(format!("put a fuse of {may} or less in its line conductor, before anything else"));
+    Some(draft)
 }
 
 pub(crate) fn earth(context: &Context<'_>, sink: &mut Sink) {
     for m in &context.plan.mains {
         let name = &m.name.text;
         let (severity, message, cure) = match (m.metal, m.earthed, m.covered) {
-            (Some(true), Some(false), _) => (
+            (Some(true), Some(false), _) if !m.class_two => (
                 Severity::Danger,
                 format!("metal on `{name}` can be touched and has no earth: a wire that comes loose makes it live"),
                 "join it to earth, screwed, with a tooth washer; or take a housing of plastic",
@@ -106,7 +185,7 @@ pub(crate) fn earth(context: &Context<'_>, sink: &mut Sink) {
                 format!("live parts of `{name}` have no cover"),
                 "put everything on the mains into a housing that takes a tool to open",
             ),
-            (None, ..) | (Some(true), None, _) => {
+            (None, ..) | (Some(true), None, _) if !m.class_two => {
                 let message = format!("whether metal on `{name}` can be touched, and has an earth, is not given");
                 sink.unknown(
                     name,

@@ -6,11 +6,12 @@ use crate::findings::sink::Sink;
 use crate::plan::kinds::load::Nature;
 use crate::plan::kinds::mains::Mains;
 use crate::plan::model::Plan;
-use crate::quantity::figure::Origin;
-use crate::quantity::units::{Amps, Volts};
-use crate::size::relay::{ContactLoad, contact_share};
+use crate::quantity::figure::{Figure, Origin};
+use crate::quantity::units::{Amps, Fraction, Volts};
+use crate::size::relay::{ContactLoad, contact_makes};
 use crate::text::Named;
 use crate::verdict::compare::{at_most, is_below};
+use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for m in &context.plan.mains {
@@ -31,23 +32,26 @@ fn neutral(sink: &mut Sink, m: &Mains) {
     );
 }
 
-fn share(nature: Option<Nature>) -> f64 {
-    let load = match nature {
+fn kind(nature: Option<Nature>) -> ContactLoad {
+    match nature {
         Some(Nature::Motor) => ContactLoad::Motor,
         Some(Nature::Coil) => ContactLoad::Coil,
         Some(Nature::Lamp) => ContactLoad::Lamp,
         Some(Nature::Electronics | Nature::Servo) => ContactLoad::Capacitive,
         _ => ContactLoad::Resistive,
-    };
-    contact_share(load, true).get()
+    }
 }
+
+/// What charging the rectifiers of mains electronics takes, A²s a watt (typical 0.008 .. 0.03).
+const RECTIFIER_A2S: f64 = 0.017;
+/// What a contact withstands without welding: a tenth of a second at its rating (typical).
+const WELDS_S: f64 = 0.1;
 
 fn chain(plan: &Plan, sink: &mut Sink, m: &Mains) {
     let name = &m.name.text;
-    let volts = m.volts.as_ref().map(|v| v.high.get()).or_else(|| plan.policy.region.map(|r| r.volts()));
-    let current = m.current.as_ref().map(|c| c.high.get());
-    let of_power = m.power.as_ref().zip(volts).map(|(p, v)| p.high.get() / v.max(1.0));
-    let Some(amps) = current.or(of_power) else {
+    let region = plan.policy.region;
+    let volts = m.volts_at(region);
+    let Some(amps) = m.amps_with(&plan.mains, &|m| m.volts_at(region)) else {
         if !m.through.is_empty() {
             let message = format!("what flows in `{name}` is not given; whether its contacts switch it is not known");
             sink.unknown(
@@ -102,25 +106,75 @@ fn contact(plan: &Plan, sink: &mut Sink, m: &Mains, through: &Named, (volts, amp
         sink.unknown(name, span, message, "give `ac-volts` of the relay from its sheet, or name its class");
         return;
     }
-    let may = Amps::new(rating.low.get() * share(m.nature));
     let carries = Amps::new(amps);
-    if at_most(carries.get(), may.get()) {
-        sink.pass(name, format!("`{}` switches {carries} of {may}", through.text));
+    if !at_most(carries.get(), rating.low.get()) {
+        sink.find(
+            Draft::danger((name, span))
+                .says(format!("the contact `{}` switches {carries} in `{name}` and is rated {}", through.text, rating.low))
+                .judged("switches", carries)
+                .at_most("rating", rating.low, &rating.origin)
+                .cure(format!("use a contact for {carries} or more")),
+        );
+        return;
+    }
+    let load = kind(m.nature);
+    if load == ContactLoad::Capacitive {
+        charges(sink, m, (name, span), &through.text, rating, volts * amps);
+        return;
+    }
+    let start = match load {
+        ContactLoad::Motor => INDUCTION_START,
+        other => other.start(),
+    };
+    let (closes, makes) = (Amps::new(start * amps), contact_makes(rating.low, None, load, true));
+    if at_most(closes.get(), makes.get()) {
+        sink.pass(name, format!("`{}` switches {carries} of {}, closes on {closes} of {makes}", through.text, rating.low));
         return;
     }
     sink.find(
-        Draft::danger((name, span))
+        Draft::caution((name, span))
             .says(format!(
-                "the contact `{}` switches {carries} in `{name}`, and of its {} {may} are left for this load",
-                through.text, rating.low
+                "the contact `{}` closes on about {closes} in `{name}`, and may close on {makes}: it wears quickly",
+                through.text
             ))
-            .judged("switches", carries)
-            .at_most(
-                "may",
-                may,
-                &Origin::Default("30 % for a motor or coil, 15 % for a lamp, 10 % for what charges capacitors"),
-            )
+            .judged("closes_on", closes)
+            .at_most("makes", makes, &Origin::Default("2.5 or 3 times the rating (typical of contacts)"))
             .given("rating", rating.low, &rating.origin)
-            .cure(format!("take a contact for {} or more", Amps::new(amps / share(m.nature)))),
+            .cure(format!("use a contact that may close on {closes}, or one rated {} or more", Amps::new(amps * start / 2.5))),
+    );
+}
+
+/// An induction motor takes so many times its running current as it starts (typical 5 .. 8).
+const INDUCTION_START: f64 = 6.0;
+
+/// Rectifiers that charge: by I²t, and never more than a caution, for nothing of it is stated.
+fn charges(
+    sink: &mut Sink,
+    m: &Mains,
+    subject: (&String, crate::source::Span),
+    through: &str,
+    rating: &Figure<Amps>,
+    watts: f64,
+) {
+    let share = RECTIFIER_A2S * watts / (WELDS_S * rating.low.get().powi(2));
+    let severity = if share > 1.0 {
+        Severity::Caution
+    } else if share > 0.5 {
+        Severity::Advice
+    } else {
+        sink.pass(subject.0, format!("`{through}` stands the charging of its rectifiers, {}", Fraction::new(share)));
+        return;
+    };
+    sink.find(
+        Draft::of(severity, subject)
+            .says(format!(
+                "as `{through}` closes, the rectifiers of `{}` take about {} of what welds a contact rated {}",
+                m.name.text,
+                Fraction::new(share),
+                rating.low
+            ))
+            .judged("charging", Fraction::new(share))
+            .at_most("welds", Fraction::new(1.0), &Origin::Default("a tenth of a second at its rating (typical)"))
+            .cure("use a relay for capacitive loads (a making current of 80 A and more), or an NTC limiter"),
     );
 }

@@ -7,7 +7,7 @@ pub(crate) mod touch;
 
 use crate::findings::check::Check;
 use crate::verdict::codes;
-use crate::verdict::severity::Severity::{Caution, Danger, Unknown};
+use crate::verdict::severity::Severity::{Advice, Fault, Caution, Danger, Unknown};
 
 /// The family's name.
 const FAMILY: &str = "mains";
@@ -17,21 +17,21 @@ pub(crate) const CHECKS: &[Check] = &[
         codes::MAINS_SEPARATION,
         FAMILY,
         "mains and touchable low voltage lie nearer to each other than reinforced insulation wants",
-        &[Danger, Unknown],
+        &[Danger, Caution, Advice, Unknown],
         circuit::separation,
     ),
     Check::new(
         codes::MAINS_CONTACT,
         FAMILY,
-        "a contact in a mains circuit switches more than it can, or breaks neutral",
-        &[Danger, Unknown],
+        "a contact in a mains circuit carries or closes on more than it is made for, or breaks neutral",
+        &[Danger, Caution, Advice, Unknown],
         contact::run,
     ),
     Check::new(
         codes::MAINS_FUSE,
         FAMILY,
-        "a mains circuit has no fuse, or one that its wire does not stand",
-        &[Danger, Unknown],
+        "a mains cord carries more than it is made for, or its fuse does not suit load and cord",
+        &[Danger, Fault, Caution, Advice, Unknown],
         circuit::fuse,
     ),
     Check::new(

@@ -7,13 +7,13 @@ use crate::findings::sink::Sink;
 use crate::plan::kinds::load::Demand;
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
-use crate::quantity::units::{Farads, Volts};
+use crate::quantity::units::Volts;
 use crate::solved::outcome::Outcome;
 use crate::verdict::codes;
+use crate::derived::motor_starts::drives;
 use crate::verdict::compare::{at_least, exceeds, is_below};
+use crate::verdict::severity::Severity;
 
-/// Motors start within this (electrical reference, "Motors and servos": 50 .. 300 ms).
-const START_S: f64 = 0.3;
 /// A ramp keeps a start at this many times the running current (typical of a PWM ramp).
 const RAMP: f64 = 1.5;
 
@@ -30,8 +30,12 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for (i, board) in plan.controllers.iter().enumerate() {
         let (name, Some(brown_out)) = (&board.name.text, &board.brown_out) else { continue };
-        let Some((o, volts)) = lowest(context.outcomes, i) else { continue };
         let limit = brown_out.typical;
+        // Where only the program keeps starts apart it is a caution, and a fault where the reset lets them all go again.
+        let apart = lowest(context.outcomes, i);
+        let at_once = lowest(context.at_once, i).filter(|(_, v)| is_below(*v, limit.get()));
+        let only_program = apart.as_ref().is_none_or(|(_, v)| !is_below(*v, limit.get())) && at_once.is_some();
+        let Some((o, volts)) = at_once.filter(|_| only_program).or(apart) else { continue };
         let below = |v: f64| is_below(v, limit.get());
         let who = starting(plan, o);
         let t = context.layout.controllers[i].main;
@@ -51,10 +55,19 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let motors = motors.join(", ");
         let got = Volts::new(volts);
         let starts = if who.len() == 1 { "starts" } else { "start" };
+        let severity = match only_program && !drives(plan, i, o) {
+            true => Severity::Caution,
+            false => Severity::Fault,
+        };
+        let keeps = match (only_program, severity) {
+            (true, Severity::Caution) => "; only the program keeps these starts apart",
+            (true, _) => "; only its program keeps these starts apart, and after a reset it starts anew: a reset loop",
+            _ => "",
+        };
         sink.find(
-            Draft::fault((name, board.name.span))
+            Draft::of(severity, (name, board.name.span))
                 .at(&Worst::at(o, volts))
-                .says(format!("as {motors} {starts} board `{name}` gets {got} and resets below {limit}"))
+                .says(format!("as {motors} {starts} board `{name}` gets {got} and resets below {limit}{keeps}"))
                 .judged("volts", got)
                 .at_least("brown_out", limit, &brown_out.origin)
                 .cures(cures(context, i, &who, limit.get(), &motors))
@@ -126,22 +139,10 @@ fn cures(context: &Context<'_>, board: usize, who: &[usize], limit: f64, motors:
         }
     }
     tried.sort_by(|a, b| b.0.total_cmp(&a.0));
-    let mut cures: Vec<String> = tried.into_iter().map(|(_, words)| words).collect();
-    cures.push(reserve(context, board, limit));
-    cures
-}
-
-/// A capacitor behind a diode that carries the board over a start: C = I·t/ΔV.
-fn reserve(context: &Context<'_>, board: usize, limit: f64) -> String {
-    let own = &context.plan.controllers[board];
-    let t = context.layout.controllers[board].main;
-    let calm = context.worst_actual(|o| o.case.continuous, |_, s| s.volts(t).map(|v| -v));
-    let spare = calm.map_or(0.0, |w| -w.value - limit - 0.35);
-    if spare <= 0.0 {
-        return "a capacitor alone would not do: the board has no volts to spare for a diode".into();
+    if tried.is_empty() {
+        return vec!["feed the board from a supply of its own: none of the changes that were tried is enough".to_owned()];
     }
-    let farads = Farads::new(own.mean.high.get() * START_S / spare);
-    format!("a Schottky diode in the board's + and {farads} behind it would carry it over a start of 300 ms")
+    tried.into_iter().map(|(_, words)| words).collect()
 }
 
 fn changed(plan: &Plan, change: impl FnOnce(&mut Plan)) -> Plan {

@@ -2,33 +2,47 @@
 
 use crate::derived::context::Context;
 use crate::findings::draft::Draft;
-use crate::findings::evidence::Evidence;
 use crate::findings::sink::Sink;
 use crate::plan::kinds::scenario::Scenario;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
-use crate::quantity::units::{Amps, Farads, Ohms, Seconds, Volts};
-use crate::size::capacitor::bulk_capacitor;
+use crate::quantity::figure::Origin;
+use crate::quantity::units::{Amps, Farads, Ohms, Volts};
+use crate::derived::closing::{behind, inductance, length_m};
+use crate::plan::kinds::supply::SupplyKind;
+use crate::plan::model::Plan;
+use crate::size::capacitor::next_e6;
 use crate::solved::outcome::Snapshot;
 use crate::topology::rail::way_up;
-use crate::verdict::compare::at_least;
+use crate::verdict::compare::at_most;
 
 /// Smaller steps every source follows.
 const WORTH_A: f64 = 1.0;
-/// How long a source takes to follow (typical): a mains adapter 500 µs, a converter or a lead 50 µs.
-const ADAPTER_S: f64 = 500e-6;
-const CONVERTER_S: f64 = 50e-6;
-/// Of an electrolytic capacitor for this job (typical).
-const ESR_OHMS: f64 = 0.05;
+/// By how much of its volts a source dips for a step of its rating, its own capacitors included (typical: "5 % for a step of
+/// half the load"): adapters and mains converters, modules.
+const ADAPTER_DIP: f64 = 0.10;
+const MODULE_DIP: f64 = 0.06;
+/// What a USB port dips for a step of all it gives, V (USB 2.0, 7.2.4.1).
+const USB_DIP_V: f64 = 0.3;
+/// More than this nobody fits at one place, F; less than this is not worth fitting.
+const MOST_F: f64 = 2200e-6;
+const LEAST_F: f64 = 100e-6;
+
+/// A step on a rail, and the two dips that follow from it.
+struct Dip {
+    step: f64,
+    margin: f64,
+    /// Of the source.
+    source: f64,
+    /// Of the lead, until its current has grown.
+    lead: f64,
+    henries: f64,
+}
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for (id, node) in plan.nodes.iter().enumerate() {
-        let delay = match node.kind {
-            NodeKind::Supply(i) if plan.supplies[i].battery.is_none() => ADAPTER_S,
-            NodeKind::Converter(_) => CONVERTER_S,
-            _ => continue,
-        };
+        let Some(per_amp) = dip_per_amp(plan, node.kind) else { continue };
         if !context.alive_at(context.layout.nodes[id].plus) {
             continue;
         }
@@ -38,42 +52,91 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             sink.pass(&node.name, format!("steps by {}", Amps::new(step)));
             continue;
         }
-        let behind = || plan.capacitors.iter().filter(|c| way_up(plan, c.across.id).last() == Some(&NodeId(id)));
-        let fitted: f64 = behind().map(|c| c.capacitance.low.get()).sum();
-        let esr = behind().map(|c| c.esr.high.get()).reduce(f64::min).unwrap_or(ESR_OHMS);
-        let size = bulk_capacitor(Amps::new(step), Seconds::new(delay), Volts::new(margin), Ohms::new(esr));
-        let needed = size.map_or(Farads::new(f64::MAX), |s| s.least);
-        if at_least(fitted, needed.get()) {
-            sink.pass(&node.name, format!("{} fitted, {needed} needed", Farads::new(fitted)));
+        let henries = common_lead(plan, NodeId(id), board);
+        let local = local_f(plan, NodeId(id));
+        let lead = if henries > 0.0 && has_fast_steps(context, NodeId(id)) { lead_dip(step, henries, local) } else { 0.0 };
+        let dip = Dip { step, margin, source: per_amp * step, lead, henries };
+        if at_most(dip.source.max(dip.lead), margin) {
+            sink.pass(&node.name, format!("dips by {} of {}", Volts::new(dip.source.max(dip.lead)), Volts::new(margin)));
             continue;
         }
-        let board = &plan.controllers[board].name.text;
-        let (margin, step) = (Volts::new(margin), Amps::new(step));
-        let cure = if let Some(size) = size {
-            format!("put {} across `{}`, near the load: {needed} or more at its tolerance", size.usual, node.name)
-        } else {
-            format!(
-                "feed board `{board}` from a rail of its own, or take capacitors of less than {} each",
-                Ohms::new(margin.get() / step.get())
-            )
-        };
-        sink.find(
-            Draft::advice((&node.name, plan.declared_at(NodeId(id))))
-                .says(format!(
-                    "`{}` follows a step of {step} after {} only; board `{board}` has {margin} to lose \
-                     until then, and {} is fitted",
-                    node.name,
-                    Seconds::new(delay),
-                    Farads::new(fitted)
-                ))
-                .judged("step", step)
-                .with("margin", margin)
-                .with("fitted", Farads::new(fitted))
-                .facts(size.map(|s| Evidence::computed("needed", s.least)))
-                .facts(size.map(|s| Evidence::computed("enough_capacitance", s.usual)))
-                .cure(cure),
-        );
+        tell(context, sink, (NodeId(id), board), &dip, local);
     }
+}
+
+fn dip_per_amp(plan: &Plan, kind: NodeKind) -> Option<f64> {
+    let of = |volts: f64, amps: Option<f64>, share: f64| share * volts / amps.unwrap_or(1.0).max(1e-3);
+    match kind {
+        NodeKind::Supply(i) => {
+            let s = &plan.supplies[i];
+            let amps = s.current.as_ref().map(|a| a.typical.get());
+            match s.kind {
+                SupplyKind::Battery | SupplyKind::Vehicle { .. } => None,
+                SupplyKind::Usb => Some(USB_DIP_V / amps.unwrap_or(0.5).max(1e-3)),
+                _ => Some(of(s.voltage.typical.get(), amps, ADAPTER_DIP)),
+            }
+        }
+        NodeKind::Converter(i) => {
+            let c = &plan.converters[i];
+            Some(of(c.output.typical.get(), c.current.as_ref().map(|a| a.typical.get()), MODULE_DIP))
+        }
+        _ => None,
+    }
+}
+
+/// The dip until a lead's current has grown: ΔI·√(L/C)·e^(−ζ·acos ζ/√(1−ζ²)), the losses left out.
+fn lead_dip(step: f64, henries: f64, farads: f64) -> f64 {
+    step * (henries / farads.max(1e-9)).sqrt()
+}
+
+/// The inductance of the lead that a board shares with what steps: from the source to the first node that others hang on.
+fn common_lead(plan: &Plan, source: NodeId, board: usize) -> f64 {
+    let Some(own) = plan.node_id(NodeKind::BoardInput(board)) else { return 0.0 };
+    let path = way_up(plan, own);
+    let shared = path.iter().filter(|id| **id != own && **id != source);
+    let length: f64 = shared.map(|id| length_m(plan, *id)).sum();
+    if length > 0.0 { inductance(length).get() } else { 0.0 }
+}
+
+/// Strips step within a millisecond, which a lead follows; motors and electronics at once.
+fn has_fast_steps(context: &Context<'_>, source: NodeId) -> bool {
+    context.plan.loads.iter().any(|l| way_up(context.plan, l.feed.from.id).last() == Some(&source))
+}
+
+/// Capacitors on the rail behind its lead, fitted and inside its parts, F.
+fn local_f(plan: &Plan, source: NodeId) -> f64 {
+    behind(plan, source).iter().map(|c| c.farads).sum()
+}
+
+fn tell(context: &Context<'_>, sink: &mut Sink, (id, board): (NodeId, usize), dip: &Dip, local: f64) {
+    let plan = context.plan;
+    let name = &plan.nodes[id.0].name;
+    let board = &plan.controllers[board].name.text;
+    let (margin, step) = (Volts::new(dip.margin), Amps::new(dip.step));
+    let dips = Volts::new(dip.source.max(dip.lead));
+    let (of, cure) = if dip.source > dip.margin {
+        ("the source itself", format!("feed board `{board}` from a rail of its own, or use a stiffer supply: no capacitor bridges that"))
+    } else {
+        let least = dip.henries * (dip.step / dip.margin).powi(2);
+        let farads = next_e6((least - local).max(LEAST_F));
+        let cure = match farads <= MOST_F {
+            true => format!("put {} beside the load, with less than {}", Farads::new(farads), Ohms::new(dip.margin / dip.step)),
+            false => format!("feed board `{board}` by a lead of its own from `{name}`"),
+        };
+        ("its lead", cure)
+    };
+    sink.find(
+        Draft::advice((name, plan.declared_at(id)))
+            .says(format!(
+                "a sudden step of {step} on `{name}` makes {of} dip by {dips} for a moment; board `{board}` has {margin} \
+                 to lose until it resets"
+            ))
+            .judged("dip", dips)
+            .at_most("margin", margin, &Origin::Computed)
+            .with("step", step)
+            .with("local", Farads::new(local))
+            .cure(cure),
+    );
 }
 
 /// Of the boards behind a source the one that has the least to lose until it resets, and how much that is, V.
@@ -84,7 +147,7 @@ fn most_delicate(context: &Context<'_>, source: NodeId) -> Option<(usize, f64)> 
         let brown_out = plan.controllers[i].brown_out.as_ref()?.typical.get();
         let t = context.layout.controllers[i].main;
         (way_up(plan, own).last() == Some(&source)).then_some(())?;
-        let low = context.worst_actual(|_| true, |_, s| s.volts(t).map(|v| -v))?;
+        let low = context.worst_actual(|o| o.case.continuous, |_, s| s.volts(t).map(|v| -v))?;
         Some((i, -low.value - brown_out))
     });
     boards.reduce(|a, b| if b.1 < a.1 { b } else { a })

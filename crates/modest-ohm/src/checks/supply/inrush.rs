@@ -6,18 +6,20 @@ use crate::findings::evidence::Evidence;
 use crate::findings::sink::Sink;
 use crate::plan::kinds::scenario::Scenario;
 use crate::plan::model::node::NodeKind;
-use crate::plan::wiring::feed::NodeId;
 use crate::quantity::figure::{Corner, Origin};
-use crate::quantity::units::{Amps, Farads, Ohms, Seconds, Volts};
-use crate::size::capacitor::{charging_time, inrush_peak};
-use crate::solved::currents::source_of;
-use crate::solved::loop_ohms::loop_ohms;
+use crate::quantity::units::{Amps, Farads, Fraction, Ohms, Seconds};
+use crate::derived::closing::{self, Capacitance};
+use crate::size::capacitor::charging_time;
 use crate::solved::outcome::Outcome;
 use crate::topology::rail::way_up;
 use crate::verdict::compare::at_most;
+use crate::verdict::severity::Severity;
 
-/// A supply that is still at its limit after this switches off and tries again (typical).
-const HICCUP_S: f64 = 0.020;
+/// A supply that is still at its limit after this may switch off and try again: 20 .. 100 ms, with the ramp at its start
+/// (typical; by simulation a start takes 0.8 of C·V/I).
+const HICCUP_S: f64 = 0.027;
+const NEVER_S: f64 = 0.140;
+const RAMP: f64 = 0.8;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     contacts(context, sink);
@@ -29,57 +31,62 @@ fn stiffest<'c>(context: &'c Context<'_>) -> Option<&'c Outcome> {
     context.outcomes.iter().find(|o| o.case.scenario == Scenario::Idle && o.corner == Corner::High && o.actual.is_ok())
 }
 
-/// Peak V/(Rs + R_loop + ESR) against what the switches on the way may make.
-fn contacts(context: &Context<'_>, sink: &mut Sink) {
-    let plan = context.plan;
-    let Some(outcome) = stiffest(context) else { return };
-    let Ok(s) = &outcome.actual else { return };
-    for cap in &plan.capacitors {
-        let name = &cap.name.text;
-        let Some(volts) = s.volts_at(cap.across.id) else { continue };
-        let path = way_up(plan, cap.across.id);
-        let source = path.last().and_then(|id| source_ohms(context, *id, outcome)).unwrap_or(0.0);
-        let ohms = source + loop_ohms(plan, cap.across.id, s) + cap.esr.low.get();
-        let peak = inrush_peak(Volts::new(volts), Ohms::new(ohms));
-        let switches = path.iter().filter_map(|id| match plan.nodes[id.0].kind {
-            NodeKind::Branch(i) => plan.branches[i].switch().map(|s| (&plan.branches[i].name.text, s)),
-            _ => None,
-        });
-        // A contact that may switch so much may also make it; capacitors are the reason for the rule (typical).
-        let allowed = switches.filter_map(|(n, s)| s.making.as_ref().or(s.rating.as_ref()).map(|r| (n, r)));
-        let Some((contact, rating)) = allowed.reduce(|a, b| if b.1.low < a.1.low { b } else { a }) else { continue };
-        if at_most(peak.get(), rating.low.get()) {
-            sink.pass(name, format!("{peak} through `{contact}`, which makes {}", rating.low));
-            continue;
-        }
-        let at = Worst::at(outcome, peak.get());
-        let series = volts / rating.low.get() - ohms;
-        sink.find(
-            Draft::caution((name, cap.name.span))
-                .at(&at)
-                .says(format!(
-                    "charging `{name}` ({}) draws {peak} through `{contact}`, which makes {}: its contacts weld \
-                     in time",
-                    cap.capacitance.typical, rating.low
-                ))
-                .judged("peak", peak)
-                .at_most("makes", rating.low, &rating.origin)
-                .with("resistance", Ohms::new(ohms))
-                .with("enough_series", Ohms::new(series))
-                .cure(format!(
-                    "put an inrush limiter of {} or more in series, or the capacitor on the source's side of \
-                     `{contact}`",
-                    Ohms::new(series)
-                )),
-        );
-    }
-}
+/// A contact stands the heat of a tenth of a second at its rating, or of 10 ms at what it may close on (typical).
+const RATED_S: f64 = 0.1;
+const MAKING_S: f64 = 0.010;
+/// Less energy than this only sparks, J.
+const SPARK_J: f64 = 0.010;
+/// Beyond so many times what welds it a relay sticks at once.
+const STICKS: f64 = 10.0;
+/// Below this in sum capacitors that only a class says there are do not count, F.
+const WORTH_F: f64 = 470e-6;
 
-fn source_ohms(context: &Context<'_>, id: NodeId, o: &Outcome) -> Option<f64> {
-    let branch = source_of(context.layout, context.plan.nodes[id.0].kind)?;
-    match o.actual.as_ref().ok()?.net.branches[branch].law {
-        modest_ohm_solve::network::Law::Source { ohms, .. } => Some(ohms),
-        _ => None,
+/// What charges behind each contact, by I²t: V²·C/(2·R).
+fn contacts(context: &Context<'_>, sink: &mut Sink) {
+    let Some(outcome) = stiffest(context) else { return };
+    for contact in closing::contacts(context.plan) {
+        let Some(rating) = contact.rating else { continue };
+        let all = closing::behind(context.plan, contact.node);
+        let stated: Vec<Capacitance> = all.iter().copied().filter(|c| c.stated).collect();
+        let welds = contact.making.map_or(RATED_S * rating * rating, |m| MAKING_S * m * m);
+        let over = |caps: &[Capacitance]| {
+            let closes = closing::closing(context, outcome, &contact, caps)?;
+            (closes.energy().get() >= SPARK_J && closes.i2t() > welds).then_some(closes)
+        };
+        let known = over(&stated);
+        let assumed: f64 = all.iter().map(|c| c.farads).sum();
+        let typical = || over(&all).filter(|_| assumed >= WORTH_F);
+        let (closes, severity, why) = match known {
+            Some(closes) if contact.is_relay && closes.i2t() > STICKS * welds => (closes, Severity::Fault, ""),
+            Some(closes) => (closes, Severity::Caution, ""),
+            None => match typical() {
+                Some(closes) => (closes, Severity::Caution, ", typical of what is connected there"),
+                None => {
+                    sink.pass(contact.name, "what charges behind it does not weld it".into());
+                    continue;
+                }
+            },
+        };
+        let (peak, i2t) = (closes.peak(), closes.i2t());
+        let limiter = Ohms::new((closes.volts.get() / (10.0 * rating)).max(0.1));
+        let does = if severity == Severity::Fault { "it sticks closed" } else { "its contacts weld in time" };
+        sink.find(
+            Draft::of(severity, (contact.name, contact.span))
+                .at(&Worst::at(outcome, i2t))
+                .says(format!(
+                    "closing `{}` charges {}{why}: {peak} at the peak and {} of what its contacts stand: {does}",
+                    contact.name,
+                    closes.capacitance,
+                    Fraction::new(i2t / welds)
+                ))
+                .judged("welding", Fraction::new(i2t / welds))
+                .at_most("stands", Fraction::new(1.0), &Origin::Default("a tenth of a second at its rating (typical)"))
+                .with("peak", peak)
+                .with("capacitance", closes.capacitance)
+                .with("resistance", closes.ohms)
+                .cure(format!("put an NTC limiter of about {limiter} (cold) in series, or the capacitors before `{}`", contact.name))
+                .cure("or a switch or relay that may close on more: `making-current`"),
+        );
     }
 }
 
@@ -100,7 +107,7 @@ fn starts(context: &Context<'_>, sink: &mut Sink) {
         let load = load.map_or(0.0, |(_, amps)| amps.max(0.0));
         let known = starts().all(|o| o.wanted.is_ok());
         let (volts, left) = (supply.voltage.high.get(), limit.low.get() - load);
-        let time = charging_time(Farads::new(farads), supply.voltage.high, limit.low, Amps::new(load));
+        let time = charging_time(Farads::new(RAMP * farads), supply.voltage.high, limit.low, Amps::new(load));
         let seconds = time.unwrap_or(Seconds::new(f64::MAX));
         if at_most(seconds.get(), HICCUP_S) {
             if known {
@@ -110,7 +117,7 @@ fn starts(context: &Context<'_>, sink: &mut Sink) {
         }
         let total = Farads::new(farads);
         let how = if left > 0.0 { format!("takes {seconds}") } else { "never ends".to_owned() };
-        let most = Farads::new((HICCUP_S * left / volts).max(0.0));
+        let most = Farads::new((HICCUP_S * left / (RAMP * volts)).max(0.0));
         let mut evidence = vec![
             Evidence::judged("capacitance", total),
             Evidence::at_most("limit", limit.low, &limit.origin),
@@ -118,7 +125,7 @@ fn starts(context: &Context<'_>, sink: &mut Sink) {
             Evidence::context(
                 "waits",
                 Seconds::new(HICCUP_S),
-                &Origin::Default("20 ms, typical of supplies that hiccup"),
+                &Origin::Default("27 ms: a hiccup delay of 20 ms .. 100 ms and a ramp (typical)"),
             ),
         ];
         if left > 0.0 {
@@ -127,7 +134,7 @@ fn starts(context: &Context<'_>, sink: &mut Sink) {
         }
         let later = "let the load start later";
         sink.find(
-            Draft::caution(&supply.name)
+            Draft::of(if at_most(seconds.get(), NEVER_S) { Severity::Caution } else { Severity::Fault }, &supply.name)
                 .says(format!(
                     "`{name}` limits at {} and its load takes {} of it: charging {total} {how}, and it gives up \
                      after {}",

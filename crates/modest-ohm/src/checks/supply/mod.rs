@@ -2,12 +2,14 @@
 
 pub(crate) mod box_heat;
 pub(crate) mod bulk;
+pub(crate) mod capacitor_voltage;
 pub(crate) mod collapse;
 pub(crate) mod converter_heat;
 pub(crate) mod converter_input;
 pub(crate) mod headroom;
 pub(crate) mod inrush;
 pub(crate) mod overloaded;
+pub(crate) mod ringing;
 pub(crate) mod surge;
 pub(crate) mod voltage;
 
@@ -69,7 +71,7 @@ pub(crate) const CHECKS: &[Check] = &[
         codes::SUPPLY_SURGE,
         FAMILY,
         "a start or a surge drives a source into its limit, or a board below its brown-out",
-        &[Fault],
+        &[Fault, Caution],
         surge::run,
     )
     .lifted(true),
@@ -77,7 +79,7 @@ pub(crate) const CHECKS: &[Check] = &[
         codes::INRUSH,
         FAMILY,
         "charging capacitors is too much for a contact, or takes longer than a supply waits",
-        &[Caution],
+        &[Fault, Caution],
         inrush::run,
     ),
     Check::new(
@@ -94,5 +96,19 @@ pub(crate) const CHECKS: &[Check] = &[
         "a closed box gets warmer inside than what is in it stands",
         &[Caution],
         box_heat::run,
+    ),
+    Check::new(
+        codes::CAPACITOR_VOLTAGE,
+        FAMILY,
+        "a capacitor gets more volts than it is rated for",
+        &[Danger, Caution, Advice],
+        capacitor_voltage::run,
+    ),
+    Check::new(
+        codes::PLUG_IN_RINGING,
+        FAMILY,
+        "a contact closes on ceramic capacitors over a lead, and the volts swing above a part's maximum",
+        &[Caution],
+        ringing::run,
     ),
 ];

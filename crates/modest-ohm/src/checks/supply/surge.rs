@@ -1,8 +1,12 @@
 //! supply-surge: a start, a surge or boards that burst together against source limits, and boards' brown-out.
 
-use crate::derived::context::{Context, Worst, worst_of};
+use crate::derived::assumed_start::spread;
+use crate::derived::context::{Context, Worst};
+use crate::derived::motor_starts::drives;
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
+use crate::plan::kinds::controller::Controller;
+use crate::plan::kinds::scenario::Scenario;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
 use crate::quantity::units::{Amps, Volts};
@@ -10,6 +14,7 @@ use crate::solved::currents::source_of;
 use crate::solved::outcome::Outcome;
 use crate::topology::ratings::node_limit;
 use crate::verdict::compare::{exceeds, is_below};
+use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let limited = sources(context, sink);
@@ -30,16 +35,12 @@ fn sources(context: &Context<'_>, sink: &mut Sink) -> Vec<NodeId> {
         if !context.alive(branch) {
             continue;
         }
-        let over = |o: &Outcome| {
-            let wanted = o.wanted.as_ref().ok().map(|s| s.current_of(node.kind));
-            wanted.filter(|a| exceeds(*a, limit.low.get()))
-        };
         let lasting = node_limit(plan, node.kind).map_or(limit.low.get(), |rated| rated.get().min(limit.low.get()));
         let lasts = |o: &Outcome| o.sustained.as_ref().is_ok_and(|s| exceeds(s.current_of(node.kind), lasting));
         if context.continuous().any(lasts) {
             continue;
         }
-        let Some((hardest, asked_a)) = worst_of(context.outcomes.iter(), over) else {
+        let Some((hardest, asked_a, severity, loops)) = hardest(context, NodeId(id), limit.low.get()) else {
             if context.all_actual() {
                 sink.pass(&node.name, format!("starts, surges and bursts stay below {}", limit.low));
             }
@@ -51,10 +52,10 @@ fn sources(context: &Context<'_>, sink: &mut Sink) -> Vec<NodeId> {
             hardest.case.surging.as_ref().map_or_else(|| scenario.to_string(), |s| format!("{scenario} of {s}"));
         let bursts = if hardest.case.continuous { ", its boards bursting," } else { "" };
         sink.find(
-            Draft::fault((&node.name, declared.span))
+            Draft::of(severity, (&node.name, declared.span))
                 .at(&Worst::at(hardest, asked_a))
                 .says(format!(
-                    "in *{during}*{bursts} {what} `{}` is asked for {amps} and limits at {}",
+                    "in *{during}*{bursts} {what} `{}` is asked for {amps} and limits at {}{loops}",
                     node.name, limit.low
                 ))
                 .judged("wanted", amps)
@@ -66,6 +67,81 @@ fn sources(context: &Context<'_>, sink: &mut Sink) -> Vec<NodeId> {
         );
     }
     limited
+}
+
+/// A start that asks a source for up to this much more than its limit only takes a little longer (simulated).
+const SLOWER: f64 = 1.25;
+/// Motors that only the program keeps apart slow down, up to here.
+const SLOW: f64 = 1.8;
+
+/// The state that asks most of a source, what it asks, how bad that is and what comes of it; `None` where all pass.
+fn hardest<'c>(
+    context: &Context<'c>,
+    id: NodeId,
+    limit: f64,
+) -> Option<(&'c Outcome, f64, Severity, &'static str)> {
+    let judged = context.outcomes.iter().chain(context.at_once).filter_map(|o| {
+        let (asked, severity, what) = judge(context, id, limit, o)?;
+        Some((o, asked, severity, what))
+    });
+    judged.reduce(|a, b| if (b.2, b.1) > (a.2, a.1) { b } else { a })
+}
+
+fn judge(context: &Context<'_>, id: NodeId, limit: f64, o: &Outcome) -> Option<(f64, Severity, &'static str)> {
+    let plan = context.plan;
+    let s = o.wanted.as_ref().ok()?;
+    let asked = s.current_of(plan.nodes[id.0].kind);
+    let behind = |load: usize| plan.path_up(plan.loads[load].feed.from.id).contains(&id);
+    let amps = spread(plan, o, s, &behind, asked);
+    if !exceeds(amps.most, limit) {
+        return None;
+    }
+    let down = reset(context, id, o);
+    if o.case.scenario == Scenario::AllAtOnce {
+        let only_program = "; only the program keeps these starts apart";
+        return match down {
+            Some(board) if drives(plan, board, o) => {
+                Some((asked, Severity::Fault, "; the board that switches them resets, and starts anew: a reset loop"))
+            }
+            Some(_) => Some((asked, Severity::Caution, only_program)),
+            None if exceeds(asked, SLOW * limit) || is_low(context, id, o) => {
+                exceeds(asked, limit).then_some((asked, Severity::Caution, only_program))
+            }
+            None => None,
+        };
+    }
+    // Boards that burst find no volts that fall slowly; what starts takes a little longer.
+    let may = if o.case.continuous || down.is_some() { limit } else { SLOWER * limit };
+    let assumed = "; its start is assumed: give `stall`";
+    if exceeds(amps.least, may) {
+        Some((asked, Severity::Fault, if amps.stated { "" } else { assumed }))
+    } else {
+        exceeds(amps.most, may).then_some((asked, Severity::Caution, assumed))
+    }
+}
+
+/// A board behind a source that an outcome takes below its reset.
+fn reset(context: &Context<'_>, id: NodeId, o: &Outcome) -> Option<usize> {
+    below(context, id, o, &|board| Some(board.brown_out.as_ref()?.typical.get()))
+}
+
+/// True where a board behind a source gets less than is recommended.
+fn is_low(context: &Context<'_>, id: NodeId, o: &Outcome) -> bool {
+    below(context, id, o, &|board| Some(board.recommended.as_ref()?.low.get())).is_some()
+}
+
+fn below(
+    context: &Context<'_>,
+    id: NodeId,
+    o: &Outcome,
+    limit: &dyn Fn(&Controller) -> Option<f64>,
+) -> Option<usize> {
+    let (plan, s) = (context.plan, o.actual.as_ref().ok()?);
+    (0..plan.controllers.len()).find(|i| {
+        let own = plan.node_id(NodeKind::BoardInput(*i)).is_some_and(|n| plan.path_up(n).contains(&id));
+        let volts = s.volts(context.layout.controllers[*i].main);
+        own && volts.zip(limit(&plan.controllers[*i])).is_some_and(|(v, l)| is_below(v, l))
+    })
 }
 
 fn boards(context: &Context<'_>, sink: &mut Sink, limited: &[NodeId]) {

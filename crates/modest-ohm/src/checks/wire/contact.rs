@@ -24,6 +24,7 @@ const CAUTION_SHARE: f64 = 1.25;
 const WORTH_ASKING_A: f64 = 0.5;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
+    super::header::run(context, sink);
     let plan = context.plan;
     let mut nameless: Vec<(String, Span)> = Vec::new();
     let mut seen = Vec::new();

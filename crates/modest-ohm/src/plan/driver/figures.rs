@@ -142,6 +142,8 @@ pub(crate) struct Relay {
     pub dc_volts: Figure<Volts>,
     /// At alternating volts.
     pub ac_volts: Option<Figure<Volts>>,
+    /// The current on which they may close.
+    pub making: Option<Figure<Amps>>,
     /// Operations that they last.
     pub life: Option<usize>,
     /// How often they switch in an hour.

@@ -44,6 +44,9 @@ pub(crate) struct Controller {
     pub runs: Vec<Branch>,
     /// What all ports together may carry.
     pub total: Option<Figure<Amps>>,
+    /// What its main terminal and the trace behind it carry on to others.
+    #[figures(key = "through-current")]
+    pub through: Option<Figure<Amps>>,
     /// Volts its selector stands at.
     pub selected: Option<Figure<Volts>>,
     #[figures(flat)]
@@ -151,6 +154,7 @@ pub(crate) fn read_controller(reader: &mut Reader<'_>, name: Name) -> Controller
     let (feed, mut runs) = terminals(&name, &terminal, feeds, &sections);
     runs.extend(read_ports(reader, &name, &terminal, &sections));
     let total = reader.figure::<Amps>("total", Need::Positive);
+    let through = reader.figure::<Amps>("through-current", Need::Positive);
     let selected = reader.figure::<Volts>("selected", Need::Positive);
     let ram = reader.figure::<Bytes>("ram", Need::Positive);
     let mean = reader.required::<Amps>("mean", Need::NotNegative);
@@ -182,6 +186,7 @@ pub(crate) fn read_controller(reader: &mut Reader<'_>, name: Name) -> Controller
         unregulated,
         runs,
         total,
+        through,
         selected,
         ram,
         pins,

@@ -3,7 +3,7 @@
 use crate::plan::wiring::feed::{Feed, read_feed};
 use crate::plan::wiring::name::{Name, read_share};
 use crate::quantity::figure::{Figure, Origin};
-use crate::quantity::units::{Amps, Celsius, Fraction, KelvinsPerWatt, Ohms, Quantity, Volts, Watts};
+use crate::quantity::units::{Amps, Celsius, Farads, Fraction, KelvinsPerWatt, Ohms, Quantity, Volts, Watts};
 use crate::text::problem::Problem;
 use crate::text::reader::{Need, Reader};
 use modest_ohm_derive::Figures;
@@ -31,6 +31,9 @@ pub(crate) struct Converter {
     pub input: Option<Figure<Volts>>,
     pub dropout: Figure<Volts>,
     pub headroom: Option<Figure<Fraction>>,
+    /// The capacitor at its input, where its sheet or its class gives one, and that one's resistance.
+    pub input_capacitance: Option<Figure<Farads>>,
+    pub input_esr: Option<Figure<Ohms>>,
     #[figures(flat)]
     pub heat: Heat,
     /// True where its sheet says that it stands a vehicle's transients.
@@ -117,6 +120,8 @@ impl Converter {
             }),
             dropout: Figure::exact(Volts::new(2.0), why.clone()),
             headroom: None,
+            input_capacitance: None,
+            input_esr: None,
             heat: Heat { theta, limit: Figure::exact(Celsius::new(125.0), why) },
             vehicle_rated: false,
         }
@@ -191,6 +196,8 @@ pub(crate) fn read_converter(reader: &mut Reader<'_>, name: Name) -> Converter {
         (kind == ConverterKind::Linear).then_some((62.0, 62.0, "a TO-220 package without a sink has 62 K/W (typical)"));
     let heat = read_heat(reader, usual);
     let vehicle_rated = reader.flag("vehicle-rated", false);
+    let input_capacitance = reader.figure::<Farads>("input-capacitance", Need::Positive);
+    let input_esr = reader.figure::<Ohms>("input-esr", Need::Positive);
     // Set volts ± 2 % (typical), unless the output is stated with its resistance or tolerance.
     if stated_resistance.is_some() {
         output.bare = false;
@@ -219,6 +226,8 @@ pub(crate) fn read_converter(reader: &mut Reader<'_>, name: Name) -> Converter {
         headroom,
         heat,
         vehicle_rated,
+        input_capacitance,
+        input_esr,
     }
 }
 

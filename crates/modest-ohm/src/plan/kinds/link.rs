@@ -6,7 +6,7 @@ use crate::plan::wiring::feed::NodeRef;
 use crate::plan::wiring::name::Name;
 use crate::plan::wiring::pin::PinRef;
 use crate::quantity::figure::{Figure, Origin};
-use crate::quantity::units::{Farads, Ohms};
+use crate::quantity::units::{Farads, Ohms, Volts};
 use crate::text::Named;
 use crate::text::reader::{Need, Reader};
 use modest_ohm_derive::Figures;
@@ -173,6 +173,8 @@ pub(crate) struct Capacitor {
     pub name: Name,
     pub across: NodeRef,
     pub capacitance: Figure<Farads>,
+    /// What it is rated for.
+    pub voltage: Option<Figure<Volts>>,
     pub esr: Figure<Ohms>,
 }
 
@@ -186,5 +188,6 @@ pub(crate) fn read_capacitor(reader: &mut Reader<'_>, name: Name) -> Capacitor {
         origin: Origin::Default("an electrolytic capacitor has 20 mΩ .. 100 mΩ (typical)"),
         bare: false,
     });
-    Capacitor { name, across, capacitance, esr }
+    let voltage = reader.figure::<Volts>("voltage", Need::Positive);
+    Capacitor { name, across, capacitance, voltage, esr }
 }

@@ -69,6 +69,10 @@ pub(crate) struct Limits {
     pub on_time: Option<Figure<Seconds>>,
     /// True where it is always let stop before it turns round.
     pub stops_first: bool,
+    /// How long a start takes.
+    pub start_time: Option<Figure<Seconds>>,
+    /// The start that is assumed where none is stated, least, typical and most, in times of what it runs with.
+    pub assumed_start: Option<[f64; 3]>,
 }
 
 /// A coil that is on for no longer than this cools in between.
@@ -237,7 +241,46 @@ impl Load {
             watched_by: reader.text("watched-by"),
             on_time: reader.figure::<Seconds>("on-time", Need::Positive),
             stops_first: reader.choice("reverses", &[("from-rest", true), ("at-speed", false)]).unwrap_or(false),
+            start_time: reader.figure::<Seconds>("start-time", Need::Positive),
+            assumed_start: None,
         };
+        self.assume_start(reader.flag("soft-start", false), reader.flag("brushless", false));
+    }
+
+    /// A motor of which no start is stated takes several times its running current as it starts: which brings about more
+    /// than it runs with must not pass unseen.
+    fn assume_start(&mut self, gently: bool, brushless: bool) {
+        let (times, why) = match (self.nature, self.kind) {
+            _ if gently => ([1.2, 1.5, 2.0], "a start of 1.5 × (1.2 .. 2): the plan says that it starts gently"),
+            (Some(Nature::Motor), _) if brushless => {
+                ([1.2, 1.5, 2.5], "a brushless fan or pump starts with 1.5 × (1.2 .. 2.5, typical)")
+            }
+            (Some(Nature::Motor), LoadKind::Pump) => ([2.0, 3.0, 5.0], "a brushed pump starts with 3 × (2 .. 5, typical)"),
+            (Some(Nature::Motor), _) => ([4.0, 6.0, 10.0], "a brushed motor starts with 6 × (4 .. 10, typical)"),
+            (Some(Nature::Servo), _) => ([3.0, 4.0, 5.0], "a servo is held with 4 × (3 .. 5, typical)"),
+            _ => return,
+        };
+        let Demand::Current(states) = &mut self.demand else { return };
+        if states.surge.is_none() && states.peak.high.get() > 0.0 {
+            states.surge = Some(Figure { origin: Origin::Default(why), ..states.peak.scaled(times[1]) });
+            self.limits.assumed_start = Some(times);
+        }
+    }
+
+    /// How long it takes to start, s: stated, or typical of what it is.
+    pub fn start_s(&self) -> f64 {
+        if let Some(stated) = &self.limits.start_time {
+            return stated.typical.get();
+        }
+        let runs = self.rated_a();
+        match (self.nature, self.kind) {
+            (Some(Nature::Servo), _) => 0.15,
+            (Some(Nature::Lamp), _) => 0.03,
+            (_, LoadKind::Pump) => 0.2,
+            _ if runs <= 0.5 => 0.1,
+            _ if runs <= 5.0 => 0.2,
+            _ => 0.3,
+        }
     }
 
     /// True for what has a motor in it.

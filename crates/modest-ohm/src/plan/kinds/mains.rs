@@ -1,6 +1,7 @@
 //! `[mains.x]`: a circuit on the mains that the plan's contacts switch, as far as its low-voltage side meets it.
 
 use super::load::Nature;
+use crate::plan::wiring::fuse::{Fuse, read_fuse};
 use crate::plan::wiring::name::Name;
 use crate::quantity::figure::Figure;
 use crate::quantity::units::{Amps, Metres, Volts, Watts};
@@ -21,8 +22,15 @@ pub(crate) struct Mains {
     pub nature: Option<Nature>,
     /// The contacts in it, one after another.
     pub through: Vec<Named>,
-    pub fuse: Option<Figure<Amps>>,
+    #[figures(flat)]
+    pub fuse: Option<Fuse>,
     pub size: Option<WireSize>,
+    /// Of its cord.
+    pub length: Option<Figure<Metres>>,
+    /// Circuits that hang behind its contacts.
+    pub feeds: Vec<Named>,
+    /// True for what has reinforced insulation everywhere and wants no earth.
+    pub class_two: bool,
     /// True where its contacts break the line conductor, not neutral.
     pub breaks_line: Option<bool>,
     /// True where something of metal on it can be touched.
@@ -34,6 +42,37 @@ pub(crate) struct Mains {
     pub covered: Option<bool>,
     /// Line, neutral, earth.
     pub colours: Vec<Named>,
+}
+
+impl Mains {
+    /// Its volts, or those of the region, V.
+    pub fn volts_at(&self, region: Option<Region>) -> Option<f64> {
+        self.volts.as_ref().map(|v| v.high.get()).or_else(|| region.map(Region::volts))
+    }
+
+    /// What flows in it, with what hangs behind it, A; `None` where that is not given.
+    pub fn amps_with(&self, all: &[Mains], volts: &dyn Fn(&Mains) -> Option<f64>) -> Option<f64> {
+        let mut seen: Vec<&str> = Vec::new();
+        self.sum(all, volts, &mut seen)
+    }
+
+    fn sum<'m>(
+        &'m self,
+        all: &'m [Mains],
+        volts: &dyn Fn(&Mains) -> Option<f64>,
+        seen: &mut Vec<&'m str>,
+    ) -> Option<f64> {
+        if seen.contains(&self.name.text.as_str()) {
+            return Some(0.0);
+        }
+        seen.push(&self.name.text);
+        let current = self.current.as_ref().map(|c| c.high.get());
+        let of_power = || Some(self.power.as_ref()?.high.get() / volts(self)?.max(1.0));
+        let own = current.or_else(of_power);
+        let behind = self.feeds.iter().filter_map(|f| all.iter().find(|m| m.name.text == f.text));
+        let behind: Vec<f64> = behind.filter_map(|m| m.sum(all, volts, seen)).collect();
+        if behind.is_empty() { own } else { Some(own.unwrap_or(0.0) + behind.iter().sum::<f64>()) }
+    }
 }
 
 /// The colours of conductors and the mains' volts, by region.
@@ -111,8 +150,11 @@ pub(crate) fn read_mains(reader: &mut Reader<'_>, name: Name) -> Mains {
         power,
         nature: reader.choice("is", &Nature::WORDS),
         through: reader.texts("through"),
-        fuse: reader.figure::<Amps>("fuse", Need::Positive),
+        fuse: read_fuse(reader),
         size,
+        length: reader.figure::<Metres>("length", Need::Positive),
+        feeds: reader.texts("feeds"),
+        class_two: reader.choice("class", &[("I", false), ("II", true)]).unwrap_or(false),
         breaks_line: reader.choice("breaks", &[("line", true), ("neutral", false)]),
         metal: reader.choice("metal", &yes_no),
         earthed: reader.choice("earth", &yes_no),

@@ -36,6 +36,8 @@ pub enum Scenario {
     Start,
     /// One load, or a group that starts together, surges while the rest is at its peak.
     Surge,
+    /// Everything that can move does so at once, whatever rests off: only the program keeps it apart.
+    AllAtOnce,
     /// A board is plugged into a computer while the rest is powered.
     Programming,
     /// A board is plugged into a computer while no other supply is on.
@@ -46,8 +48,16 @@ pub enum Scenario {
 
 impl Scenario {
     /// Those that every plan has, in the order in which they are solved.
-    pub const BUILT_IN: [Self; 7] =
-        [Self::Idle, Self::Typical, Self::Worst, Self::Start, Self::Surge, Self::Programming, Self::ProgrammingAlone];
+    pub const BUILT_IN: [Self; 8] = [
+        Self::Idle,
+        Self::Typical,
+        Self::Worst,
+        Self::Start,
+        Self::Surge,
+        Self::AllAtOnce,
+        Self::Programming,
+        Self::ProgrammingAlone,
+    ];
 
     /// Those in which what flows flows continuously.
     pub(crate) const CONTINUOUS: [Self; 3] = [Self::Idle, Self::Typical, Self::Worst];
@@ -64,6 +74,7 @@ impl Scenario {
             Self::Worst => "worst",
             Self::Start => "start",
             Self::Surge => "surge",
+            Self::AllAtOnce => "all-at-once",
             Self::Programming => "programming",
             Self::ProgrammingAlone => "programming-alone",
             Self::Own(name) => name,

@@ -35,7 +35,9 @@ pub(crate) fn too_many(plan: &Plan, problems: &RefCell<Vec<Problem>>) {
 /// Scenarios times what has to be solved in each: a review of the largest takes some ten seconds.
 pub(crate) fn too_much(plan: &Plan, problems: &RefCell<Vec<Problem>>) {
     let surges = plan.loads.iter().filter(|l| l.demand.has_surge()).count();
-    let scenarios = Scenario::ALWAYS.len() + surges + plan.scenarios.len();
+    // One for what rests off, and one a member of each group that excludes itself.
+    let members: usize = plan.groups.iter().map(|g| g.members.len()).sum();
+    let scenarios = Scenario::ALWAYS.len() + 1 + members + surges + plan.scenarios.len();
     let pixels: usize = plan.strips.iter().map(crate::plan::strip::Strip::work).sum();
     let members: usize = plan.loads.iter().map(|l| l.count).sum();
     // A lead or a node costs about as much as twenty pixels.

@@ -53,6 +53,11 @@ impl Fuse {
         self.rating.high.get() * self.opens_from()
     }
 
+    /// The same fuse with another rating.
+    pub fn rated(&self, rating: Amps) -> Fuse {
+        Fuse { rating: Figure::exact(rating, Origin::Computed), ..self.clone() }
+    }
+
     /// `5 A blade fuse`.
     pub fn name(&self) -> String {
         let family = match self.family {
