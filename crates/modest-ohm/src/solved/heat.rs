@@ -4,6 +4,7 @@ use super::outcome::{Outcome, Snapshot};
 use crate::network::layout::{BoardAt, ConverterAt};
 use crate::plan::kinds::housing::Held;
 use crate::plan::kinds::run::{Port, RunKind};
+use crate::plan::kinds::supply::SupplyKind;
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
@@ -13,6 +14,18 @@ use crate::topology::run::Run;
 
 /// Heat that a square metre of a closed box sheds per kelvin, W (typical of small housings in still air).
 pub(crate) const BOX_W_PER_M2_K: f64 = 7.0;
+
+/// Of what a mains supply gives, what it turns into heat: P·(1/η − 1), η 0.86, at 5 V and below 0.82 (typical); batteries and
+/// ports make none to speak of.
+fn supply_w(plan: &Plan, i: usize, s: &Snapshot) -> f64 {
+    let supply = &plan.supplies[i];
+    if !matches!(supply.kind, SupplyKind::Adapter | SupplyKind::MainsConverter | SupplyKind::Bench) {
+        return 0.0;
+    }
+    let efficiency = if supply.voltage.typical.get() <= 5.5 { 0.82 } else { 0.86 };
+    let volts = plan.node_id(NodeKind::Supply(i)).and_then(|id| s.volts_at(id)).unwrap_or(0.0);
+    (volts * s.amps(s.layout.supplies[i])).max(0.0) * (1.0 / efficiency - 1.0)
+}
 
 /// Heat in a converter, W.
 pub(crate) fn converter_w(plan: &Plan, i: usize, s: &Snapshot) -> f64 {
@@ -47,6 +60,7 @@ fn held_w(plan: &Plan, held: Held, s: &Snapshot) -> f64 {
     let at = |branch: usize| s.amps(branch) * s.drop_v(branch);
     match held {
         Held::Nothing => 0.0,
+        Held::Supply(i) => supply_w(plan, i, s),
         Held::Converter(i) => converter_w(plan, i, s),
         Held::Controller(i) => {
             let BoardAt { own, regulator, .. } = s.layout.controllers[i];
@@ -90,7 +104,7 @@ pub(crate) fn air_of_run_c(plan: &Plan, run: Run, s: &Snapshot) -> f64 {
 /// What a box can hold of a node.
 fn held_of_node(plan: &Plan, id: NodeId) -> Option<Held> {
     match plan.nodes[id.0].kind {
-        NodeKind::Supply(_) => None,
+        NodeKind::Supply(i) => Some(Held::Supply(i)),
         NodeKind::Branch(i) => match plan.branches[i].kind {
             RunKind::Port(Port { controller, .. }) | RunKind::Terminal { controller } => {
                 Some(Held::Controller(controller))

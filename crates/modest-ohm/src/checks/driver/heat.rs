@@ -4,13 +4,15 @@ use crate::derived::context::{Context, Worst, worst_of};
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
 use crate::plan::driver::DriverKind;
-use crate::quantity::figure::Origin;
+use crate::findings::evidence::Evidence;
+use crate::quantity::figure::{Corner, Origin};
 use crate::quantity::units::{Celsius, KelvinsPerWatt, Watts};
 use crate::size::regulator::MARGIN_K;
 use crate::solved::drivers::channel::{Channel, channels};
 use crate::solved::drivers::drive::{base_amps, drive_of, gate_volts};
-use crate::solved::drivers::heat::{junction_c, junction_limit};
+use crate::solved::drivers::heat::{Ends, junction_c, junction_limit};
 use crate::solved::outcome::Outcome;
+use crate::source::Span;
 use crate::verdict::severity::Severity;
 
 /// What every package sheds without getting warm (our own figure; the smallest leads away 2 mW/K).
@@ -34,7 +36,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     }
 }
 
-fn watts(context: &Context<'_>, channel: &Channel<'_>, o: &Outcome) -> Option<f64> {
+fn watts(context: &Context<'_>, channel: &Channel<'_>, o: &Outcome, ends: Ends) -> Option<f64> {
     let s = o.sustained.as_ref().ok()?;
     let drive = drive_of(context.plan, channel.at.driver, channel.at.channel);
     let base = channel
@@ -43,17 +45,22 @@ fn watts(context: &Context<'_>, channel: &Channel<'_>, o: &Outcome) -> Option<f6
         .zip(drive.as_ref())
         .and_then(|(t, d)| Some(base_amps(t, d, d.volts_of(channel, s)?).1));
     let gate = gate_volts(channel, drive.as_ref(), s);
-    Some(channel.heat(s, base.unwrap_or(0.0), gate)?.total())
+    Some(channel.heat(s, base.unwrap_or(0.0), gate, ends)?.total())
 }
 
 const SILICON: Origin = Origin::Default("150 °C, typical of silicon");
 
 fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, together: &[&Channel<'_>]) {
-    let sum = |o: &Outcome| {
-        let each: Vec<f64> = together.iter().filter_map(|c| watts(context, c, o)).collect();
+    let sum_with = |o: &Outcome, ends: Ends| {
+        let each: Vec<f64> = together.iter().filter_map(|c| watts(context, c, o, ends)).collect();
         (!each.is_empty()).then(|| each.iter().sum::<f64>())
     };
-    let junction = |o: &Outcome| junction_c(channel, sum(o)?, o.sustained.as_ref().ok()?);
+    let sum = |o: &Outcome| sum_with(o, Ends::Worst);
+    let junction = |o: &Outcome| junction_c(channel, sum(o)?, o.sustained.as_ref().ok()?, Ends::Worst);
+    let typical = context.continuous().filter(|o| o.corner == Corner::Typical);
+    let nominal = typical
+        .filter_map(|o| junction_c(channel, sum_with(o, Ends::Nominal)?, o.sustained.as_ref().ok()?, Ends::Nominal))
+        .reduce(f64::max);
     let (name, span) = if together.len() > 1 {
         (channel.driver.name.text.as_str(), channel.driver.name.span)
     } else {
@@ -74,8 +81,16 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, together
     let limit = junction_limit(channel.driver);
     let loss = Watts::new(sum(o).unwrap_or(0.0));
     let (warm, most) = (Celsius::new(tj), Celsius::new(limit));
-    let severity = if tj > limit {
+    if unknown_edges(context, sink, channel, (name, span)) {
+        return;
+    }
+    // What rests on figures of a class is a danger where a usual part of it gets too warm; a stated one where the worst does.
+    let stated = channel.driver.heat.theta.as_ref().is_some_and(|t| !t.origin.is_assumed());
+    let decides = if stated { tj } else { nominal.unwrap_or(tj) };
+    let severity = if decides > limit {
         Severity::Danger
+    } else if tj > limit {
+        Severity::Caution
     } else if tj > limit - MARGIN_K {
         Severity::Caution
     } else {
@@ -87,18 +102,45 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, together
     sink.find(
         Draft::of(severity, (name, span))
             .at(&Worst::at(o, tj))
-            .says(format!("{words} turns {loss} into heat and gets {warm} warm, where {most} is its limit"))
+            .says(format!("{words} turns {loss} into heat and gets {warm} warm at worst{}, where {most} is its limit",
+                nominal.map_or_else(String::new, |t| format!(" ({} nominal)", Celsius::new(t)))
+            ))
             .judged("junction", warm)
             .at_most("limit", most, channel.driver.heat.most.as_ref().map_or(&SILICON, |m| &m.origin))
             .with("loss", loss)
+            .facts(nominal.map(|t| Evidence::computed("nominal", Celsius::new(t))))
             .cures(cures(channel, o, loss)),
     );
+}
+
+/// From here on edges that are not known can decide.
+const OFTEN_HZ: f64 = 200.0;
+const MUCH_A: f64 = 1.0;
+
+/// A stage that PWM switches and whose edges nothing says: what they cost is not known.
+fn unknown_edges(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, (name, span): (&str, Span)) -> bool {
+    let driver = channel.driver;
+    let often = driver.pwm.as_ref().is_some_and(|f| f.high.get() >= OFTEN_HZ);
+    let known = driver.edge.is_some() || driver.fet().is_some_and(|f| f.qgd.is_some() && f.plateau.is_some());
+    let amps = |o: &Outcome| channel.amps(o.sustained.as_ref().ok()?);
+    let most = worst_of(context.continuous(), amps).map_or(0.0, |(_, a)| a);
+    // Transistors and arrays switch within microseconds; nothing of that is worth asking.
+    if !often || known || driver.transistor().is_some() || most < MUCH_A {
+        return false;
+    }
+    let message = format!(
+        "{} switches {} by PWM; how long its edges take is not given, so neither is what they cost",
+        channel.words(),
+        crate::quantity::units::Amps::new(most)
+    );
+    sink.unknown(name, span, message, "give `edge`, on and off together, or `gate-charge` and `plateau` of its MOSFET");
+    true
 }
 
 /// What lets the heat out, and what makes less of it.
 fn cures(channel: &Channel<'_>, o: &Outcome, loss: Watts) -> Vec<String> {
     let limit = junction_limit(channel.driver);
-    let air = o.sustained.as_ref().ok().and_then(|s| junction_c(channel, 0.0, s)).unwrap_or(0.0);
+    let air = o.sustained.as_ref().ok().and_then(|s| junction_c(channel, 0.0, s, Ends::Worst)).unwrap_or(0.0);
     let wants = KelvinsPerWatt::new(((limit - MARGIN_K - air) / loss.get().max(1e-9)).max(0.0));
     let mut cures = vec![match &channel.driver.heat.case {
         Some(case) if wants.get() > case.high.get() => {

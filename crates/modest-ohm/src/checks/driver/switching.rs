@@ -9,6 +9,7 @@ use crate::quantity::figure::Origin;
 use crate::quantity::units::{Fraction, Hertz, Seconds};
 use crate::solved::drivers::channel::{Channel, channels};
 use crate::solved::drivers::drive::{drive_of, gate_volts};
+use crate::solved::drivers::heat::Ends;
 use crate::solved::outcome::Outcome;
 use crate::verdict::compare::exceeds;
 use crate::verdict::severity::Severity;
@@ -27,8 +28,8 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let edges = |o: &Outcome| {
             let s = o.actual.as_ref().ok()?;
             let gate = gate_volts(&channel, drive.as_ref(), s);
-            let (on, off, _) = channel.switching(s, gate)?;
-            Some(on + off.max(pulled_off_s(&channel, fet)))
+            let edges = channel.switching(s, gate, Ends::Worst)?;
+            Some(edges.on_s + edges.off_s.max(pulled_off_s(&channel, fet)))
         };
         let fallback = pulled_off_s(&channel, fet);
         let worst = worst_of(context.outcomes.iter(), edges);

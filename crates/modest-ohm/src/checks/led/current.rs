@@ -1,6 +1,6 @@
 //! led-no-resistor and led-overcurrent: the largest current of an LED against what it stands.
 
-use crate::checks::led::{each, most_a};
+use crate::checks::led::{each, most_a, nominal_a};
 use crate::derived::context::{Context, Worst};
 use crate::derived::led_branch::{branch_a, least_ohms};
 use crate::findings::draft::Draft;
@@ -8,6 +8,7 @@ use crate::findings::sink::Sink;
 use crate::plan::kinds::led::Led;
 use crate::plan::model::Plan;
 use crate::quantity::units::Amps;
+use crate::verdict::compare::{clearly_exceeds, exceeds};
 use crate::verdict::severity::Severity;
 
 fn worst(context: &Context<'_>, led: &Led) -> Option<Worst> {
@@ -48,14 +49,21 @@ pub(crate) fn no_resistor(context: &Context<'_>, sink: &mut Sink) {
     }
 }
 
+/// At worst an LED carries a quarter more than is recommended without harm: its nominal current counts (our own figure).
+const AT_WORST: f64 = 1.25;
+
 pub(crate) fn over(context: &Context<'_>, sink: &mut Sink) {
     for led in context.plan.leds.iter().filter(|l| l.resistor.as_ref().is_some_and(|r| r.low.get() > 0.0)) {
         let name = &led.name.text;
         let Some(worst) = worst(context, led) else { continue };
         let amps = one(led, &worst);
+        let nominal = nominal_a(context, led);
+        let recommended = led.current.low.get();
         let (severity, limit, word) = match &led.absolute {
             Some(absolute) if amps > absolute.low => (Severity::Danger, absolute, "absolute"),
-            _ if amps > led.current.low => (Severity::Caution, &led.current, "recommended"),
+            _ if clearly_exceeds(nominal, recommended) || exceeds(amps.get(), AT_WORST * recommended) => {
+                (Severity::Caution, &led.current, "recommended")
+            }
             _ => {
                 if context.all_sustained() {
                     sink.pass(name, format!("{amps} of {}", led.current.low));
@@ -67,7 +75,13 @@ pub(crate) fn over(context: &Context<'_>, sink: &mut Sink) {
         sink.find(
             Draft::of(severity, &led.name)
                 .at(&worst)
-                .says(format!("{} gets {amps}; {stands} {}", each(context, led), limit.low))
+                .says(format!(
+                    "{} gets {} nominal and {amps} at worst; {stands} {}",
+                    each(context, led),
+                    Amps::new(nominal),
+                    limit.low
+                ))
+                .with("nominal", Amps::new(nominal))
                 .judged("current", amps)
                 .at_most(word, limit.low, &limit.origin)
                 .cure(cure(context.plan, led)),

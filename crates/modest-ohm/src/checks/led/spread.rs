@@ -1,17 +1,15 @@
 //! led-spread: how sure an LED's current is.
 
-use crate::checks::led::{each, most_a};
-use crate::derived::context::{Context, worst_of};
+use crate::checks::led::{each, least_a, most_a};
+use crate::derived::context::Context;
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
-use crate::network::state::Member;
 use crate::plan::kinds::led::Led;
-use crate::plan::kinds::scenario::LoadState;
 use crate::quantity::figure::{Corner, Origin};
 use crate::quantity::units::{Amps, Fraction, Volts};
 use crate::size::led::LEAST_SHARE;
-use crate::solved::outcome::Outcome;
-use crate::verdict::compare::at_least;
+use crate::verdict::compare::clearly_below;
+use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for led in &context.plan.leds {
@@ -43,26 +41,20 @@ fn shared(context: &Context<'_>, sink: &mut Sink, led: &Led) {
     );
 }
 
+/// With less than this of what is wished it looks off.
+const DARK_SHARE: f64 = 0.1;
+
 /// Says whether less than the wished current arrives.
 fn wished(context: &Context<'_>, sink: &mut Sink, led: &Led) -> bool {
     let Some(wanted) = &led.wanted else { return false };
-    let load = led.load;
-    // Of the members and scenarios in which it is lit.
-    let is_lit = |m: &Member| !matches!(m, Member::State(LoadState::Off | LoadState::Idle));
-    let least = |o: &Outcome| {
-        let s = o.sustained.as_ref().ok()?;
-        let members = context.layout.loads[load].iter().zip(&o.case.demands.loads[load]);
-        members.filter(|(_, m)| is_lit(m)).map(|(d, _)| s.amps(d.branch).max(0.0)).reduce(f64::min)
-    };
-    let Some((o, value)) = worst_of(context.continuous(), |o| Some(-least(o)?)) else { return false };
-    let amps = Amps::new(-value);
-    if at_least(amps.get(), wanted.low.get()) {
+    let Some((at, amps)) = least_a(context, led) else { return false };
+    let amps = Amps::new(amps);
+    if !clearly_below(amps.get(), wanted.low.get()) {
         return false;
     }
-    let _name = &led.name.text;
-    let at = crate::derived::context::Worst::at(o, -value);
+    let dark = amps.get() <= DARK_SHARE * wanted.low.get();
     sink.find(
-        Draft::caution(&led.name)
+        Draft::of(if dark { Severity::Fault } else { Severity::Caution }, &led.name)
             .at(&at)
             .says(format!("{} gets {amps} at the least, where {} is wished", each(context, led), wanted.low))
             .judged("current", amps)
@@ -87,7 +79,7 @@ fn share(context: &Context<'_>, sink: &mut Sink, led: &Led) {
     };
     let left = (vs - drop) / vs;
     let text = format!("{} of its {} is left for the resistor", Fraction::new(left.max(0.0)), Volts::new(vs));
-    if left >= LEAST_SHARE {
+    if !clearly_below(left, LEAST_SHARE) {
         sink.pass(name, text);
         return;
     }

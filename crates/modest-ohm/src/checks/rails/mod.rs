@@ -9,6 +9,7 @@ pub(crate) mod reversed;
 pub(crate) mod switch_bypassed;
 pub(crate) mod switch_overloaded;
 pub(crate) mod cranking;
+pub(crate) mod diode_heat;
 pub(crate) mod transient;
 pub(crate) mod undo;
 
@@ -100,5 +101,12 @@ pub(crate) const CHECKS: &[Check] = &[
         "a converter or board on a vehicle's supply restarts while the engine starts",
         &[Fault, Advice],
         cranking::run,
+    ),
+    Check::new(
+        codes::DIODE_HEAT,
+        FAMILY,
+        "the junction of a diode in a feed is over its limit, or within 15 K of it",
+        &[Danger, Caution],
+        diode_heat::run,
     ),
 ];

@@ -97,6 +97,9 @@ fn cure(plan: &Plan, cause: &Cause, caps: &[(&Name, Amps)]) -> String {
     }
 }
 
+/// Less of its full light than this looks like a strip that is off (our own figure).
+const DARK: f64 = 0.02;
+
 pub(crate) fn too_low(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     if !context.all_sustained() {
@@ -112,7 +115,7 @@ pub(crate) fn too_low(context: &Context<'_>, sink: &mut Sink) {
         }
         let (now, then) = (Fraction::new(spare.light.0), Fraction::new(spare.light.1));
         sink.find(
-            Draft::advice(name)
+            Draft::of(if spare.light.0 < DARK { Severity::Caution } else { Severity::Advice }, name)
                 .says(format!(
                     "the firmware cap {set} of `{}` leaves {now} of full light, and its way carries \
                      {carries}, which is {then}",

@@ -53,7 +53,7 @@ pub(crate) fn feed_that_cures(context: &Context<'_>, strip: usize, worst: &Worst
         }
         let Some(then) = solved(context, &variant, strip, worst) else { continue };
         let (lowest, shift) = (then.lowest.0, colour_shift(s, &then).0);
-        let cured = lowest >= works && shift <= shift_that_shows(s);
+        let cured = lowest >= works && shift <= shift_that_shows(s).worst;
         let places: Vec<String> = points.iter().map(|x| s.place_in_words(*x)).collect();
         let words = format!(
             "{with}{}feed it also at {} over 18 AWG: the lowest {} then gets {}",

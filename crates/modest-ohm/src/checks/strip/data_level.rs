@@ -13,6 +13,9 @@ use crate::verdict::severity::Severity;
 
 /// Between this share of VDD and VIH a pixel's data input often works all the same (typical).
 const OFTEN_WORKS: f64 = 0.55;
+/// Pixels for 12 and 24 V run their data input on an inner supply of about this (typical).
+const INNER_V: f64 = 5.0;
+
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for hop in hops(context.plan) {
         if let Of::Strip(strip) = hop.of {
@@ -52,7 +55,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, strip: usize) {
     }
     let to_strip = matches!(hop.to, End::Strip(_));
     let severity = match (worse.value < 0.0, is_high) {
-        (true, true) if to_strip && worse.level >= OFTEN_WORKS * worse.vdd => Severity::Caution,
+        (true, true) if to_strip && worse.level >= OFTEN_WORKS * worse.vdd.min(INNER_V) => Severity::Caution,
         (true, _) => Severity::Fault,
         (false, _) => Severity::Caution,
     };
@@ -116,7 +119,7 @@ fn cures_of_high(vih: &Threshold, worse: &Margin, enough: f64, least_v: Option<f
             Volts::new(lifted)
         ));
     }
-    if level - NEWER_VIH >= enough && worse.threshold > NEWER_VIH {
+    if level - NEWER_VIH >= enough && worse.threshold > NEWER_VIH && vdd <= HCT_MOST_V {
         cures.push(format!(
             "or take pixels of the newer class, whose threshold is a flat {}: margin {}",
             Volts::new(NEWER_VIH),

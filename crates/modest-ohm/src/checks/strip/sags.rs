@@ -5,11 +5,15 @@ use crate::derived::context::{Context, Worst};
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
 use crate::plan::strip::Strip;
-use crate::quantity::figure::Figure;
-use crate::quantity::units::{Fraction, Metres, Volts};
-use crate::solved::colour_shift::{colour_shift, shift_that_shows};
+use crate::quantity::figure::{Corner, Figure};
+use crate::plan::model::node::NodeKind;
+use crate::plan::wiring::feed::NodeId;
+use crate::quantity::units::{Amps, Fraction, Metres, Volts};
+use crate::solved::colour_shift::{Figures, colour_shift, least_light, shift_that_shows, shift_with};
 use crate::solved::outcome::{Outcome, Snapshot};
-use crate::verdict::compare::{exceeds, is_below};
+use crate::topology::conductors::cable_of;
+use crate::topology::run::Run;
+use crate::verdict::compare::{clearly_below, exceeds};
 use crate::verdict::severity::Severity;
 
 /// Solves that looking for a cure may take.
@@ -28,7 +32,8 @@ fn lit(o: &Outcome, strip: usize) -> bool {
 fn judge(context: &Context<'_>, sink: &mut Sink, i: usize, strip: &Strip) {
     let name = &strip.name.text;
     let lowest_v = |s: &Snapshot| s.solution.strips[i].alive.then_some(s.solution.strips[i].lowest.0);
-    let Some(lowest) = context.worst_actual(|_| true, |_, s| lowest_v(s).map(|v| -v)) else { return };
+    let stands = |o: &Outcome| !is_down(context, o, i);
+    let Some(lowest) = context.worst_actual(stands, |_, s| lowest_v(s).map(|v| -v)) else { return };
     let Some(works) = &strip.pixel.works else {
         sink.unknown(
             name,
@@ -38,35 +43,17 @@ fn judge(context: &Context<'_>, sink: &mut Sink, i: usize, strip: &Strip) {
         );
         return;
     };
-    if is_below(-lowest.value, works.typical.get()) {
+    if clearly_below(-lowest.value, works.typical.get()) {
         let words = format!("and works from {}", works.typical);
         report(context, sink, i, Severity::Fault, &lowest, words, ("works", works.typical, works));
         return;
     }
-    let shifted = context.worst_actual(
-        |o| o.case.continuous && lit(o, i),
-        |_, s| {
-            let l = &s.solution.strips[i];
-            l.alive.then(|| colour_shift(strip, l).0)
-        },
-    );
-    let shows = shift_that_shows(strip);
-    if let Some(shifted) = shifted.as_ref().filter(|w| exceeds(w.value, shows)) {
-        let colour = at(context, shifted).map_or("a colour", |s| {
-            let l = &s.solution.strips[i];
-            strip.pixel.colours.get(colour_shift(strip, l).1).map_or("a colour", |c| c.name.as_str())
-        });
-        let words = format!(
-            "where {colour} is {} weaker than at the brightest; {} shows",
-            Fraction::new(shifted.value),
-            Fraction::new(shows)
-        );
-        report(context, sink, i, Severity::Caution, shifted, words, ("works", works.typical, works));
+    if dims(context, sink, i, strip, works) {
         return;
     }
-    let long = context.worst_actual(|o| o.case.continuous, |_, s| lowest_v(s).map(|v| -v));
+    let long = context.worst_actual(|o| o.case.continuous && stands(o), |_, s| lowest_v(s).map(|v| -v));
     if let (Some(sheet), Some(long)) = (&strip.pixel.sheet, &long)
-        && is_below(-long.value, sheet.low.get())
+        && clearly_below(-long.value, sheet.low.get())
     {
         let words = format!("below the sheet's {} .. {}", sheet.low, sheet.high);
         report(context, sink, i, Severity::Advice, long, words, ("sheet", sheet.low, sheet));
@@ -75,6 +62,71 @@ fn judge(context: &Context<'_>, sink: &mut Sink, i: usize, strip: &Strip) {
     if context.all_actual() {
         sink.pass(name, format!("lowest {} {}, works from {}", strip.unit(), Volts::new(-lowest.value), works.typical));
     }
+}
+
+/// Whether less light, or another colour, shows along it: at nominal figures and at the worst. True where that is told.
+fn dims(context: &Context<'_>, sink: &mut Sink, i: usize, strip: &Strip, works: &Figure<Volts>) -> bool {
+    let shift = |wanted: &dyn Fn(&Outcome) -> bool, figures: Figures| {
+        context.worst_actual(
+            |o| o.case.continuous && lit(o, i) && !is_down(context, o, i) && wanted(o),
+            |_, s| {
+                let l = &s.solution.strips[i];
+                l.alive.then(|| shift_with(strip, l, figures).0)
+            },
+        )
+    };
+    let (nominal, worst) = (shift(&|o| o.corner == Corner::Typical, Figures::Nominal), shift(&|_| true, Figures::Largest));
+    let (Some(nominal), Some(worst)) = (nominal, worst) else { return false };
+    let shows = shift_that_shows(strip);
+    let dark = if strip.pixel.plain { least_light_of(context, i, strip) } else { None };
+    let (severity, at, words) = match dark.filter(|w| -w.value < HALF_LIGHT) {
+        Some(w) => {
+            let words = format!("where it gives {} of its light at nominal figures", Fraction::new(-w.value));
+            (Severity::Caution, w, words)
+        }
+        None => {
+            let both = format!(
+                "where {} is {} weaker than at the brightest (nominal; typical copper and volts), {} at worst",
+                colour_of(context, i, strip, &worst),
+                Fraction::new(nominal.value),
+                Fraction::new(worst.value)
+            );
+            let over = exceeds(nominal.value, shows.nominal) || exceeds(worst.value, shows.worst);
+            let severity = if over { Severity::Caution } else { Severity::Advice };
+            if !over && !exceeds(nominal.value, shows.advice) {
+                return false;
+            }
+            (severity, worst, both)
+        }
+    };
+    report(context, sink, i, severity, &at, words, ("works", works.typical, works));
+    true
+}
+
+/// A plain strip that gives less than half of its light looks switched wrongly (our own figure).
+const HALF_LIGHT: f64 = 0.5;
+
+/// The state in which a plain strip is darkest at nominal figures, its light with its sign turned.
+fn least_light_of(context: &Context<'_>, i: usize, strip: &Strip) -> Option<Worst> {
+    let wanted = |o: &Outcome| {
+        o.case.continuous && lit(o, i) && o.corner == Corner::Typical && !is_down(context, o, i)
+    };
+    context.worst_actual(wanted, |_, s| {
+        let l = &s.solution.strips[i];
+        l.alive.then(|| -least_light(strip, l))
+    })
+}
+
+fn colour_of<'c>(context: &'c Context<'_>, i: usize, strip: &'c Strip, worst: &Worst) -> &'c str {
+    at(context, worst).map_or("a colour", |s| {
+        let l = &s.solution.strips[i];
+        strip.pixel.colours.get(colour_shift(strip, l).1).map_or("a colour", |c| c.name.as_str())
+    })
+}
+
+/// True where the source of a strip has collapsed: only that is told.
+fn is_down(context: &Context<'_>, o: &Outcome, i: usize) -> bool {
+    context.plan.strips[i].injections.iter().all(|q| o.is_down(q.feed.from.id))
 }
 
 fn at<'c>(context: &'c Context<'_>, worst: &Worst) -> Option<&'c Snapshot> {
@@ -92,6 +144,33 @@ fn way_that_loses(context: &Context<'_>, i: usize, s: &Snapshot) -> Option<Strin
         format!(
             "the way from `{name}` loses {} before the strip begins: take thicker or shorter leads there",
             Volts::new(before)
+        )
+    })
+}
+
+/// A strip that sags takes less than it will once it is fed well: what flows then, and the first lead that does not carry it.
+fn then_flows(context: &Context<'_>, i: usize, s: &Snapshot) -> Option<String> {
+    let plan = context.plan;
+    let strip = &plan.strips[i];
+    if plan.is_capped(i) {
+        return None;
+    }
+    let full = strip.nominal_full_a();
+    let first = strip.injections.first()?;
+    let limit = |id: NodeId| match plan.nodes[id.0].kind {
+        NodeKind::Branch(b) => Some((b, cable_of(plan, Run::Branch(b))?.ampacity(plan.warmest_c())?)),
+        _ => None,
+    };
+    let leads = plan.path_up(first.feed.from.id).into_iter().filter_map(limit);
+    let (run, may) = leads.reduce(|a, b| if b.1 < a.1 { b } else { a })?;
+    let flows = s.layout.conductors.iter().find(|c| c.run == Run::Branch(run)).and_then(|c| c.feed);
+    let now = flows.map_or(0.0, |b| s.amps(b).abs());
+    (now <= may && full > may).then(|| {
+        format!(
+            "; fed without that sag it takes {}, and the lead to `{}` carries {}",
+            Amps::new(full),
+            plan.branches[run].name.text,
+            Amps::new(may)
         )
     })
 }
@@ -131,11 +210,12 @@ fn report(
         Draft::of(severity, &strip.name)
             .at(worst)
             .says(format!(
-                "{} `{}` gets {v} at {} {} ({place}), {words}",
+                "{} `{}` gets {v} at {} {} ({place}), {words}{}",
                 strip.word(),
                 strip.name.text,
                 strip.unit(),
-                solved.lowest.1
+                solved.lowest.1,
+                then_flows(context, i, snapshot).unwrap_or_default()
             ))
             .judged("lowest_pixel", v)
             .at_least(limit_name, limit, &figure.origin)

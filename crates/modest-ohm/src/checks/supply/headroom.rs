@@ -4,7 +4,8 @@ use super::overloaded::{larger, rated};
 use crate::derived::context::Context;
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
-use crate::quantity::units::{Amps, Fraction};
+use crate::quantity::figure::Origin;
+use crate::quantity::units::{Amps, Celsius, Fraction};
 use crate::verdict::compare::exceeds;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
@@ -23,7 +24,23 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             }
             continue;
         };
-        if exceeds(amps.get(), usable.get()) {
+        let warm = rating * r.derated.0;
+        if warm < usable && exceeds(amps.get(), warm.get()) {
+            let air = Celsius::new(r.derated.1);
+            sink.find(
+                Draft::caution((&r.name, r.span))
+                    .at(&wanted)
+                    .says(format!(
+                        "{} `{}` is asked for {amps}; in air of {air} it carries {warm} of its {rating} for long",
+                        r.what, r.name
+                    ))
+                    .judged("wanted", amps)
+                    .at_most("derated", warm, &Origin::Default("derated by the air around it (typical of its kind)"))
+                    .with("air", air)
+                    .cure(larger(&r, Amps::new(amps.get() / r.derated.0.max(0.05)), amps - warm))
+                    .cure("or keep it cooler: outside the box, or with openings; its own curve is `derates`"),
+            );
+        } else if exceeds(amps.get(), usable.get()) {
             let needed = Amps::new(amps.get() / (1.0 - r.headroom.typical.get()));
             sink.find(
                 Draft::caution((&r.name, r.span))

@@ -3,9 +3,12 @@
 use crate::derived::context::{Context, Worst};
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
+use crate::plan::kinds::housing::Held;
 use crate::plan::model::node::NodeKind;
 use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::units::{Amps, Fraction};
+use crate::solved::heat::air_c;
+use crate::solved::outcome::Snapshot;
 use crate::source::Span;
 use crate::topology::ratings::node_limit;
 use crate::verdict::compare::exceeds;
@@ -19,6 +22,8 @@ pub(crate) struct Rated {
     pub origin: Origin,
     pub headroom: Figure<Fraction>,
     pub wanted: Option<Worst>,
+    /// The share of its rating that it carries in the warmest air around it, °C; 1 where that is all of it.
+    pub derated: (f64, f64),
 }
 
 /// Supplies, converters and board outputs.
@@ -45,7 +50,9 @@ pub(crate) fn rated(context: &Context<'_>) -> Vec<Rated> {
             _ => continue,
         };
         let kind = node.kind;
+        let derated = derated(context, kind);
         out.push(Rated {
+            derated,
             name: node.name.clone(),
             span: plan.declared_at(crate::plan::wiring::feed::NodeId(id)),
             what,
@@ -64,6 +71,30 @@ pub(crate) fn rated(context: &Context<'_>) -> Vec<Rated> {
         });
     }
     out
+}
+
+/// Modules of stated current carry it to 40 °C and 1.5 % less a kelvin, where no thermal resistance says more (typical).
+const MODULE_FULL_C: f64 = 40.0;
+const MODULE_PER_K: f64 = 0.015;
+
+/// What is left of a source's rating in the warmest air around it, and how warm that is, °C.
+fn derated(context: &Context<'_>, kind: NodeKind) -> (f64, f64) {
+    let plan = context.plan;
+    let air = |held: Held| {
+        let of = |s: &Snapshot| air_c(plan, held, s);
+        context.worst_sustained(of).map_or(plan.warmest_c(), |w| w.value)
+    };
+    match kind {
+        NodeKind::Supply(i) => {
+            let air = air(Held::Supply(i));
+            (plan.supplies[i].derated(air), air)
+        }
+        NodeKind::Converter(i) if plan.converters[i].heat.theta.is_none() => {
+            let air = air(Held::Converter(i));
+            ((1.0 - MODULE_PER_K * (air - MODULE_FULL_C).max(0.0)).max(0.0), air)
+        }
+        _ => (1.0, plan.warmest_c()),
+    }
 }
 
 /// A supply or converter can be a larger one; a board's own regulator is what it is.

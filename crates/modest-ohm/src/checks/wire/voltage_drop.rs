@@ -4,21 +4,22 @@ use crate::derived::context::Context;
 use crate::derived::driver_drop::stage_drop_v;
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
-use crate::plan::kinds::load::Load;
+use crate::plan::kinds::load::{Load, Nature};
 use crate::plan::kinds::scenario::Scenario;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
 use crate::quantity::units::{Fraction, Volts};
 use crate::solved::outcome::{Outcome, Snapshot};
 use crate::topology::rail::way_up;
-use crate::verdict::compare::exceeds;
+use crate::verdict::compare::clearly_exceeds;
 use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     let policy = &plan.policy.drop;
     // What a pin drops is no loss of a lead.
-    let on_wires = |l: &Load| !l.regulated && l.feed.pins() == (None, None);
+    // An LED's resistor sets its current, and has checks of its own.
+    let on_wires = |l: &Load| !l.regulated && l.feed.pins() == (None, None) && l.nature != Some(Nature::Led);
     for (i, load) in plan.loads.iter().enumerate().filter(|(_, l)| on_wires(l)) {
         let root_id = plan.root(load.feed.from.id);
         let root_name = &plan.nodes[root_id.0].name;
@@ -39,9 +40,9 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             context.worst_actual(|o| o.case.scenario == Scenario::Worst, |_, s| share_lost(s).map(|(share, _)| share));
         let Some(lost) = lost else { continue };
         let share = Fraction::new(lost.value);
-        let severity = if exceeds(lost.value, policy.typical.get()) {
+        let severity = if clearly_exceeds(lost.value, policy.typical.get()) {
             Severity::Caution
-        } else if exceeds(lost.value, 0.5 * policy.typical.get()) {
+        } else if clearly_exceeds(lost.value, 0.5 * policy.typical.get()) {
             Severity::Advice
         } else {
             if context.all_actual() {

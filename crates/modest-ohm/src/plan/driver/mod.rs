@@ -11,7 +11,7 @@ use crate::plan::kinds::signal_lines::{InputFigures, Line};
 use crate::plan::wiring::feed::{Feed, NodeRef};
 use crate::plan::wiring::name::Name;
 use crate::quantity::figure::Figure;
-use crate::quantity::units::{Amps, Celsius, Hertz, KelvinsPerWatt, Ohms, Volts};
+use crate::quantity::units::{Amps, Celsius, Hertz, KelvinsPerWatt, Ohms, Volts, Seconds};
 use crate::source::Span;
 use crate::text::Named;
 use channels::Channel;
@@ -85,6 +85,8 @@ pub(crate) struct Driver {
     /// The frequencies that it can follow.
     #[figures(range)]
     pub pwm_range: Option<Figure<Hertz>>,
+    /// What its edges take together, on and off, where that does not follow from its gate.
+    pub edge: Option<Figure<Seconds>>,
     /// What a channel carries for long, and for a moment.
     pub current: Option<Figure<Amps>>,
     #[figures(key = "surge-current")]

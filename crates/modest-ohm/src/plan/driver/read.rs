@@ -12,7 +12,7 @@ use crate::plan::wiring::name::Name;
 use crate::plan::wiring::resistor::read_resistor;
 use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::parse::parse_quantity;
-use crate::quantity::units::{Amps, Celsius, Coulombs, Farads, Fraction, Hertz, KelvinsPerWatt, Ohms, Quantity, Volts};
+use crate::quantity::units::{Amps, Celsius, Coulombs, Farads, Fraction, Hertz, KelvinsPerWatt, Ohms, Quantity, Seconds, Volts};
 use crate::text::Named;
 use crate::text::problem::Problem;
 use crate::text::reader::{Need, Reader};
@@ -45,6 +45,7 @@ pub(crate) fn read_driver(reader: &mut Reader<'_>, name: Name) -> ReadDriver {
         input,
         active_low,
         pwm: reader.figure::<Hertz>("pwm", Need::Positive),
+        edge: reader.figure::<Seconds>("edge", Need::Positive),
         pwm_range: reader.figure::<Hertz>("pwm-range", Need::NotNegative),
         current: reader.figure::<Amps>("current", Need::Positive),
         surge: reader.figure::<Amps>("surge-current", Need::Positive),

@@ -23,6 +23,7 @@ pub(crate) struct Housing {
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Figures)]
 pub(crate) enum Held {
     Nothing,
+    Supply(usize),
     Converter(usize),
     Controller(usize),
     Strip(usize),

@@ -6,7 +6,7 @@ use crate::plan::wiring::feed::{Feed, NodeRef, Return, read_feed};
 use crate::plan::wiring::name::Name;
 use crate::plan::wiring::resistor::read_resistor;
 use crate::quantity::figure::{Figure, Origin};
-use crate::quantity::units::{Amps, Ohms, Volts, Watts};
+use crate::quantity::units::{Amps, Celsius, KelvinsPerWatt, Ohms, Volts, Watts};
 use crate::text::problem::Problem;
 use crate::text::reader::{Need, Reader};
 use modest_ohm_derive::Figures;
@@ -31,6 +31,12 @@ pub(crate) struct Led {
     pub absolute: Option<Figure<Amps>>,
     /// The least that is wanted of one.
     pub wanted: Option<Figure<Amps>>,
+    /// Junction to case, and the heat sink that it is on.
+    #[figures(key = "theta")]
+    pub theta: Option<Figure<KelvinsPerWatt>>,
+    #[figures(key = "heatsink")]
+    pub sink: Option<Figure<KelvinsPerWatt>>,
+    pub junction: Option<Figure<Celsius>>,
     /// True where it shares its pin with another on purpose.
     pub mirror: bool,
 }
@@ -62,6 +68,9 @@ pub(crate) fn read_led(reader: &mut Reader<'_>, name: Name) -> (Led, Load) {
     );
     let absolute = reader.figure::<Amps>("absolute", Need::Positive);
     let wanted = reader.figure::<Amps>("wanted", Need::Positive);
+    let theta = reader.figure::<KelvinsPerWatt>("theta", Need::Positive);
+    let sink = reader.figure::<KelvinsPerWatt>("heatsink", Need::Positive);
+    let junction = reader.figure::<Celsius>("junction", Need::Positive);
     let mirror = reader.flag("mirror", false);
     let rests_off = reader.choice("rest", &[("off", true), ("on", false)]).unwrap_or(false);
     let ohms = resistor.clone().unwrap_or_else(|| {
@@ -78,7 +87,7 @@ pub(crate) fn read_led(reader: &mut Reader<'_>, name: Name) -> (Led, Load) {
         ..Load::plain(name.clone(), LoadKind::Led, feed, Demand::Leds(draw))
     };
     load.read_driven(reader);
-    (Led { name, load: usize::MAX, vf, in_series, parallel, resistor, rated, current, absolute, wanted, mirror }, load)
+    (Led { name, load: usize::MAX, vf, in_series, parallel, resistor, rated, current, absolute, wanted, theta, sink, junction, mirror }, load)
 }
 
 /// `from` names a node or a pin; `sink` the pin that its current flows into.

@@ -165,6 +165,29 @@ impl<Q: Quantity> States<Q> {
     }
 }
 
+/// The input of a heating appliance may be 5 % above and 10 % below its rating (IEC 60335-1, 10.1), its ohms the other way.
+const HEATER_OHMS: (f64, f64) = (0.95, 1.11);
+
+impl States<Watts> {
+    /// The ohms that watts at the rated volts mean: V²/P.
+    fn at_rated(self, rated: Volts) -> States<Ohms> {
+        let ohms = |p: Watts| Ohms::new(rated.get() * rated.get() / p.get().max(1e-9));
+        let of = |f: Figure<Watts>| {
+            let (least, most) = if f.bare { HEATER_OHMS } else { (1.0, 1.0) };
+            Figure {
+                low: ohms(f.high) * least,
+                typical: ohms(f.typical),
+                high: ohms(f.low) * most,
+                origin: f.origin,
+                bare: false,
+            }
+        };
+        // What takes nothing at rest has no ohms then.
+        let some = |f: Option<Figure<Watts>>| f.filter(|f| f.low.get() > 0.0).map(of);
+        States { peak: of(self.peak), idle: some(self.idle), typical: some(self.typical), surge: some(self.surge) }
+    }
+}
+
 impl Demand {
     /// Of a load that takes nothing.
     pub fn nothing(none: Figure<Amps>) -> Self {
@@ -393,11 +416,18 @@ pub(crate) fn read_of_kind(reader: &mut Reader<'_>, name: Name, kind: LoadKind) 
     let minimum = reader.figure::<Volts>("minimum", Need::Positive);
     let absolute = reader.figure::<Volts>("absolute", Need::Positive);
     let knee = reader.figure::<Volts>("knee", Need::Positive);
+    let nature = reader.choice("is", &Nature::WORDS).or(kind.nature());
+    // A heater or a lamp keeps no power: its watts are meant at its rated volts.
+    let demand = match (demand, nature, &voltage) {
+        (Demand::Power(states), Some(Nature::Heater | Nature::Lamp), Some(rated)) => {
+            Demand::Resistance(states.at_rated(rated.typical))
+        }
+        (demand, ..) => demand,
+    };
     let watts = matches!(demand, Demand::Power(_));
     let regulated = reader.flag("regulated", watts);
     let rests_off = reader.choice("rest", &[("off", true), ("on", false)]).unwrap_or(false);
     let selected = reader.figure::<Volts>("selected", Need::Positive);
-    let nature = reader.choice("is", &Nature::WORDS);
     let signal = read_signal(reader, count);
     let mirror = reader.flag("mirror", false);
     let mut load = Load {
@@ -410,7 +440,7 @@ pub(crate) fn read_of_kind(reader: &mut Reader<'_>, name: Name, kind: LoadKind) 
         regulated,
         rests_off,
         selected,
-        nature: nature.or(kind.nature()),
+        nature,
         signal,
         mirror,
         ..Load::plain(name, kind, feed, demand)

@@ -9,7 +9,7 @@ use crate::plan::wiring::fuse::read_fuse;
 use crate::plan::wiring::name::Name;
 use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::figures::{At, See};
-use crate::quantity::units::{Amps, Ohms, Volts, Watts};
+use crate::quantity::units::{Amps, Celsius, KelvinsPerWatt, Ohms, Volts, Watts};
 use crate::source::Span;
 use crate::text::problem::Problem;
 use crate::text::reader::{Need, Reader};
@@ -92,6 +92,9 @@ pub(crate) struct Diode {
     pub reversed: bool,
     /// A P-channel MOSFET as a diode: no forward volts.
     pub fet: bool,
+    /// Junction to air, and what its junction withstands.
+    pub theta: Option<Figure<KelvinsPerWatt>>,
+    pub junction: Option<Figure<Celsius>>,
     /// Its gate, of such a MOSFET.
     #[figures(flat)]
     pub gate: DiodeGate,
@@ -142,6 +145,13 @@ pub(crate) struct Port {
     /// The family it belongs to: `out` of `out1` … `out4`.
     pub family: String,
     pub limit: Option<Figure<Amps>>,
+}
+
+impl Diode {
+    /// What its junction withstands, °C: stated, else 150 (typical of silicon).
+    pub fn junction_c(&self) -> f64 {
+        self.junction.as_ref().map_or(150.0, |t| t.low.get())
+    }
 }
 
 impl Branch {
@@ -257,6 +267,8 @@ pub(crate) fn read_diode(reader: &mut Reader<'_>, name: Name) -> ReadDiode {
     );
     let reverse = reader.figure::<Volts>(if across { "clamps" } else { "reverse" }, Need::Positive);
     let rating = reader.figure::<Amps>("current", Need::Positive);
+    let theta = reader.figure::<KelvinsPerWatt>("theta", Need::Positive);
+    let junction = reader.figure::<Celsius>("junction", Need::Positive);
     let gate = if fet { read_diode_gate(reader) } else { DiodeGate::default() };
     let (clamps_at, pulse_power, both_ways) = if across { read_pulse(reader, reverse.as_ref()) } else { (None, None, false) };
     // What it carries for a moment, and how fast it is, count where it is a flyback diode.
@@ -269,13 +281,13 @@ pub(crate) fn read_diode(reader: &mut Reader<'_>, name: Name) -> ReadDiode {
         }
         let reversed = reader.choice("cathode", &[("plus", false), ("minus", true)]).unwrap_or(false);
         let diode =
-            Diode { vf, resistance, reverse, rating, reversed, fet, gate, clamps_at, pulse_power, both_ways };
+            Diode { vf, resistance, reverse, rating, reversed, fet, theta, junction, gate, clamps_at, pulse_power, both_ways };
         return ReadDiode::Clamp(Box::new(Clamp { name, across: read_across(reader), diode }));
     }
     let reversed = reader.choice("cathode", &[("load", false), ("source", true)]).unwrap_or(false);
     let feed = read_feed(reader);
     let kind =
-        RunKind::Diode(Diode { vf, resistance, reverse, rating, reversed, fet, gate, clamps_at, pulse_power, both_ways });
+        RunKind::Diode(Diode { vf, resistance, reverse, rating, reversed, fet, theta, junction, gate, clamps_at, pulse_power, both_ways });
     ReadDiode::Series(Box::new(Branch { name, feed, open: Open::NOT, kind }))
 }
 

@@ -1,7 +1,7 @@
 //! Every channel that something hangs on becomes a run of the plan: between the node and the load, a node itself.
 
 use crate::plan::driver::{Driver, DriverKind};
-use crate::plan::kinds::driven::{Contacts, StageRun};
+use crate::plan::kinds::driven::{Contacts, Driven, StageRun};
 use crate::plan::kinds::load_kind::LoadKind;
 use crate::plan::kinds::run::{Branch, Open, RunKind};
 use crate::plan::model::Plan;
@@ -61,6 +61,7 @@ fn bridges(plan: &mut Plan) {
 
 /// The returns of a strip's colours, or all of a strip with one.
 fn strip(plan: &mut Plan, i: usize, note: &dyn Fn(Problem)) {
+    whole(plan, i, note);
     let strip = &plan.strips[i];
     let (is_fan, span, name) = (strip.is_fan(), strip.name.span, strip.name.text.clone());
     for n in 0..strip.switched.len() {
@@ -87,6 +88,21 @@ fn strip(plan: &mut Plan, i: usize, note: &dyn Fn(Problem)) {
                 }
             }
         }
+    }
+}
+
+/// A strip that a driver switches as a whole, at all its feed points.
+fn whole(plan: &mut Plan, i: usize, note: &dyn Fn(Problem)) {
+    let strip = &plan.strips[i];
+    let Some(driven) = strip.driven.clone() else { return };
+    let what = format!("{} `{}`", strip.word(), strip.name.text);
+    let of = Use { by: &driven.by, contacts: driven.contacts, what, span: strip.name.span };
+    for q in 0..plan.strips[i].injections.len() {
+        let mut feed = plan.strips[i].injections[q].feed.clone();
+        let Some(at) = on_channel(plan, note, &of, &mut feed) else { return };
+        let strip = &mut plan.strips[i];
+        strip.injections[q].feed = feed;
+        strip.driven = Some(Driven { at: Some((at.driver, at.channel)), ..driven.clone() });
     }
 }
 

@@ -207,6 +207,7 @@ fn resolve_boxes(plan: &mut Plan, names: &Names, note: &impl Fn(Problem)) {
     for (name, held) in plan.housings.iter_mut().flat_map(|h| &mut h.holds) {
         let thing = names.things.iter().find(|(n, _, _)| *n == name.text);
         match thing {
+            Some((_, "supply", i)) => *held = Held::Supply(*i),
             Some((_, "converter", i)) => *held = Held::Converter(*i),
             Some((_, "controller", i)) => *held = Held::Controller(*i),
             Some((_, "strip", i)) => *held = Held::Strip(*i),

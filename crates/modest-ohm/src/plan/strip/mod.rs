@@ -18,6 +18,7 @@ use crate::source::Span;
 use crate::text::problem::Problem;
 use crate::text::reader::{Need, Reader};
 use crate::text::tree::Value;
+use crate::plan::kinds::driven::{Contacts, Driven};
 use data::Data;
 use firmware::{Firmware, Sets};
 use geometry::Marks;
@@ -63,6 +64,8 @@ pub(crate) struct Strip {
     /// Heat of its copper leaves badly: in a sleeve or under resin.
     pub sealed: bool,
     pub switched: Vec<Switched>,
+    /// What switches all of it.
+    pub driven: Option<Driven>,
     pub data: Option<Data>,
     #[figures(key = "firmware-cap")]
     pub cap: Option<Figure<Amps>>,
@@ -115,7 +118,8 @@ impl Strip {
 
     /// True for a strip whose colours have a return each, switched there: one feed, n returns.
     pub fn is_fan(&self) -> bool {
-        self.pixel.plain && self.pixel.colours.len() > 1
+        // The stated resistance of a switch lies in the return of what it switches, also where that is all of it.
+        self.pixel.plain && (self.pixel.colours.len() > 1 || self.switched.iter().any(|s| s.stated))
     }
 
     /// "strip" or "panel".
@@ -187,10 +191,12 @@ fn read_laid(reader: &mut Reader<'_>, name: Name, plain: bool, laid: Laid, tile_
         None => pixel::read_per_metre(reader, voltage.as_ref()),
         Some(tile_m) => pixel::read_per_tile(reader, voltage.as_ref(), tile_m),
     };
-    let pixel = pixel::read_pixel(reader, &laid.density, voltage.as_ref(), per_metre.as_ref(), plain);
+    let pixel = pixel::read_pixel(reader, &laid.density, voltage.as_ref(), per_metre.as_ref(), plain.then_some(laid.group));
     let cap = reader.figure::<Amps>("firmware-cap", Need::Positive);
     let data = data::read_data(reader);
     let switched = rows::read_switched(reader, &pixel);
+    let contacts = reader.choice("contact", &[("no", Contacts::Open), ("nc", Contacts::Closed)]);
+    let driven = reader.text("driver").map(|by| Driven { by, contacts: contacts.unwrap_or(Contacts::Open), at: None });
     let sealed = reader.flag("sealed", false);
     let class = reader.text("part").map(|n| n.text);
     let order = pixel::read_order(reader, &pixel);
@@ -210,6 +216,7 @@ fn read_laid(reader: &mut Reader<'_>, name: Name, plain: bool, laid: Laid, tile_
         rows: laid.rows,
         sealed,
         switched,
+        driven,
         data,
         cap,
         class,

@@ -182,8 +182,9 @@ pub(crate) fn read_pixel(
     density: &Figure<PerMetre>,
     voltage: Option<&Figure<Volts>>,
     per_metre: Option<&Figure<AmpsPerMetre>>,
-    plain: bool,
+    plain: Option<usize>,
 ) -> Pixel {
+    let (plain, in_group) = (plain.is_some(), plain.unwrap_or(1));
     let works = reader.figure::<Volts>("works", Need::Positive);
     let sheet = reader.figure::<Volts>("sheet", Need::Positive);
     let absolute = reader.figure::<Volts>("absolute", Need::Positive);
@@ -202,7 +203,7 @@ pub(crate) fn read_pixel(
     let count = reader.child("colours").map_or(0, |mut t| t.keys().len());
     let count = if in_series { count.min(1) } else { count };
     let share = per_metre.and_then(|amps| each(reader, amps, density, &quiescent, count));
-    let colours = read_colours(reader, density, voltage, share.as_ref(), plain);
+    let colours = read_colours(reader, density, voltage, share.as_ref(), plain.then_some(in_group));
     Pixel {
         works,
         sheet,
@@ -255,8 +256,9 @@ fn read_colours(
     density: &Figure<PerMetre>,
     voltage: Option<&Figure<Volts>>,
     share: Option<&Figure<Amps>>,
-    plain: bool,
+    plain: Option<usize>,
 ) -> Vec<Colour> {
+    let (plain, in_group) = (plain.is_some(), plain.unwrap_or(1));
     let Some(mut table) = reader.child("colours") else {
         reader.missing("colours", "name its class: `part = \"pixel-5v-rgb\"`, or state the colours");
         return Vec::new();
@@ -279,7 +281,7 @@ fn read_colours(
                 Figure::stand_in()
             }
         };
-        let vf = inner.required::<Volts>("vf", Need::NotNegative);
+        let vf = if plain { knee_of(&mut inner, &key, in_group) } else { inner.required::<Volts>("vf", Need::NotNegative) };
         let vreg = match voltage.filter(|_| plain) {
             Some(rated) => Figure::exact(rated.typical, rated.origin.clone()),
             None if plain => {
@@ -315,6 +317,20 @@ fn read_colours(
         reader.missing("voltage", "a plain strip's figures are meant at its rated volts: `voltage = \"12 V\"`");
     }
     colours
+}
+
+/// Below its full current an LED drops less than its sheet says: so much, V, of a red one and of any other (typical of the
+/// straight line through 10 % and 100 % of its curve).
+const BELOW_FULL_V: (f64, f64) = (0.17, 0.35);
+
+/// The volts of a group's string from which its current grows along a straight line: stated, else from what its LEDs drop at
+/// full current.
+fn knee_of(inner: &mut Reader<'_>, colour: &str, in_group: usize) -> Figure<Volts> {
+    let knee = inner.figure::<Volts>("knee", Need::NotNegative);
+    let vf = if knee.is_some() { inner.figure("vf", Need::NotNegative) } else { Some(inner.required("vf", Need::NotNegative)) };
+    let below = in_group as f64 * if colour == "red" { BELOW_FULL_V.0 } else { BELOW_FULL_V.1 };
+    let lower = |v: Volts| Volts::new((v.get() - below).max(0.0));
+    knee.unwrap_or_else(|| vf.map_or_else(Figure::stand_in, |vf| if vf.is_stand_in() { vf } else { mapped(&vf, lower) }))
 }
 
 /// `order = "grb"`: the initials of its colours, as its data takes them.
