@@ -8,7 +8,7 @@ use crate::quantity::units::Quantity;
 use crate::text::part_notes::PART_NOTES;
 use crate::text::tree::{Node, Table, Value, parse_tree};
 
-const FILES: [&str; 10] = [
+const FILES: [&str; 25] = [
     include_str!("builtin/boards-radio.toml"),
     include_str!("builtin/boards.toml"),
     include_str!("builtin/signals.toml"),
@@ -19,6 +19,21 @@ const FILES: [&str; 10] = [
     include_str!("builtin/drivers.toml"),
     include_str!("builtin/leds.toml"),
     include_str!("builtin/joints.toml"),
+    include_str!("builtin/boards-pixels.toml"),
+    include_str!("builtin/bridges-relays.toml"),
+    include_str!("builtin/converters.toml"),
+    include_str!("builtin/fans.toml"),
+    include_str!("builtin/heaters.toml"),
+    include_str!("builtin/leds-power.toml"),
+    include_str!("builtin/motors.toml"),
+    include_str!("builtin/packs.toml"),
+    include_str!("builtin/plugs.toml"),
+    include_str!("builtin/servos.toml"),
+    include_str!("builtin/signals-more.toml"),
+    include_str!("builtin/strips-more.toml"),
+    include_str!("builtin/suppressors.toml"),
+    include_str!("builtin/transistors-more.toml"),
+    include_str!("builtin/valves.toml"),
 ];
 
 /// One class.

@@ -11,7 +11,7 @@ pub(crate) mod voltage;
 use crate::derived::solves::Solves;
 use crate::findings::check::Check;
 use crate::verdict::codes;
-use crate::verdict::severity::Severity::{Advice, Danger, Fault};
+use crate::verdict::severity::Severity::{Advice, Caution, Danger, Fault};
 
 /// The family's name.
 const FAMILY: &str = "motors";
@@ -29,14 +29,14 @@ pub(crate) const CHECKS: &[Check] = &[
         codes::STALL_BUDGET,
         FAMILY,
         "a motor that is held for long takes more than its lead, its stage or its supply carries for long",
-        &[Danger, Fault],
+        &[Danger, Fault, Advice],
         stall::run,
     ),
     Check::new(
         codes::BROWN_OUT,
         FAMILY,
         "a motor that starts takes a board below its brown-out",
-        &[Fault],
+        &[Fault, Caution],
         brown_out::run,
     )
     .solving(Solves::Variants),
@@ -51,7 +51,7 @@ pub(crate) const CHECKS: &[Check] = &[
         codes::REVERSAL,
         FAMILY,
         "a motor that is turned round at speed takes more than its bridge stands for a moment",
-        &[Fault],
+        &[Fault, Advice],
         reversal::run,
     ),
     Check::new(

@@ -8,10 +8,10 @@ use crate::plan::kinds::load::Nature;
 use crate::quantity::units::Amps;
 use crate::solved::drivers::channel::channels;
 use crate::verdict::compare::at_most;
+use crate::verdict::severity::Severity;
 
-/// At speed a motor makes all but the supply's volts itself: turned round it takes up to twice what it takes at a standstill
-/// (electrical reference, "Bridge").
-const TWICE: f64 = 2.0;
+/// At speed a motor makes nine tenths of the supply's volts itself: turned round they add to the supply's (no-load EMF 0.9 V).
+const TURNED: f64 = 1.9;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
@@ -30,17 +30,19 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             }
             let Some(rating) = channel.driver.surge.as_ref().or(channel.driver.current.as_ref()) else { continue };
             let Some((at, held)) = most_of(context, i) else { continue };
-            let turned = Amps::new(TWICE * held);
+            let turned = Amps::new(TURNED * held);
             if load.limits.stops_first || at_most(turned.get(), rating.low.get()) {
                 sink.pass(name, format!("turned round at speed it takes {turned} of {}", rating.low));
                 continue;
             }
+            // A bridge that limits by itself lets no more through.
+            let severity = if channel.driver.limits { Severity::Advice } else { Severity::Fault };
             sink.find(
-                Draft::fault(&load.name)
+                Draft::of(severity, &load.name)
                     .at(&at)
                     .says(format!(
-                        "turned round at speed `{name}` takes up to {turned}, twice what it takes held; {} \
-                         stands {} for a moment",
+                        "turned round at speed `{name}` takes up to {turned}, 1.9 times what it takes held; {} \
+                         withstands {} for a moment",
                         channel.words(),
                         rating.low
                     ))

@@ -13,6 +13,7 @@ use crate::topology::conductors::{cable_of, contact_limit_of, fuse_of};
 use crate::topology::ratings::node_limit;
 use crate::topology::run::Run;
 use crate::verdict::compare::{at_most, exceeds};
+use crate::verdict::severity::Severity;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
@@ -151,11 +152,14 @@ fn stage(context: &Context<'_>, sink: &mut Sink, i: usize, o: &Outcome, s: &Snap
         return false;
     }
     let name = &load.name.text;
+    // One that limits, or goes off by its own heat, comes to no harm.
+    let severity = if driver.limits { Severity::Advice } else { Severity::Fault };
+    let then = if driver.limits { ": it limits by itself" } else { "" };
     sink.find(
-        Draft::fault(&load.name)
+        Draft::of(severity, &load.name)
             .at(&Worst::at(o, amps.get()))
             .says(format!(
-                "held, `{name}` takes {amps}; the {} carries that for a moment, and {} for long",
+                "held, `{name}` takes {amps}; the {} carries that for a moment, and {} for long{then}",
                 driver.words(),
                 rating.low
             ))

@@ -85,6 +85,8 @@ pub(crate) struct Driver {
     /// The frequencies that it can follow.
     #[figures(range)]
     pub pwm_range: Option<Figure<Hertz>>,
+    /// True where it limits its current by itself, or goes off before heat harms it.
+    pub limits: bool,
     /// What its edges take together, on and off, where that does not follow from its gate.
     pub edge: Option<Figure<Seconds>>,
     /// What a channel carries for long, and for a moment.

@@ -45,6 +45,7 @@ pub(crate) fn read_driver(reader: &mut Reader<'_>, name: Name) -> ReadDriver {
         input,
         active_low,
         pwm: reader.figure::<Hertz>("pwm", Need::Positive),
+        limits: reader.flag("limits", false),
         edge: reader.figure::<Seconds>("edge", Need::Positive),
         pwm_range: reader.figure::<Hertz>("pwm-range", Need::NotNegative),
         current: reader.figure::<Amps>("current", Need::Positive),

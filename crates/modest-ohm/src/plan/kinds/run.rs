@@ -271,9 +271,11 @@ pub(crate) fn read_diode(reader: &mut Reader<'_>, name: Name) -> ReadDiode {
     let junction = reader.figure::<Celsius>("junction", Need::Positive);
     let gate = if fet { read_diode_gate(reader) } else { DiodeGate::default() };
     let (clamps_at, pulse_power, both_ways) = if across { read_pulse(reader, reverse.as_ref()) } else { (None, None, false) };
-    // What it carries for a moment, and how fast it is, count where it is a flyback diode.
-    for key in ["surge-current", "speed"] {
-        let _ = reader.has(key);
+    // What it carries for a moment, and how fast it is, count where it is a flyback diode; where it clamps, across a rail.
+    for key in ["surge-current", "speed", "clamps", "clamps-at", "pulse-power", "both-ways", "reverse"] {
+        if reader.own_span(key).is_none() || key == "surge-current" || key == "speed" {
+            let _ = reader.has(key);
+        }
     }
     if across {
         if reverse.is_none() && !reader.has("clamps") {
