@@ -3,6 +3,8 @@
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
+use crate::quantity::figure::Figure;
+use crate::quantity::units::Volts;
 
 /// Nodes from one up to the source that it hangs on, both included.
 pub(crate) fn way_up(plan: &Plan, from: NodeId) -> Vec<NodeId> {
@@ -17,5 +19,16 @@ pub(crate) fn way_up(plan: &Plan, from: NodeId) -> Vec<NodeId> {
             Some(up) if !path.contains(&up) => path.push(up),
             _ => return path,
         }
+    }
+}
+
+/// The volts that a source is made for.
+pub(crate) fn nominal_volts(plan: &Plan, root: NodeId) -> Option<Figure<Volts>> {
+    match plan.nodes[root.0].kind {
+        NodeKind::Supply(i) => Some(plan.supplies[i].voltage.clone()),
+        NodeKind::Converter(i) => Some(plan.converters[i].output.clone()),
+        NodeKind::BoardOutput(i) => plan.controllers[i].regulator.as_ref().map(|r| r.voltage.clone()),
+        NodeKind::BoardInput(i) => plan.controllers[i].unregulated.as_ref().map(|u| u.makes.clone()),
+        _ => None,
     }
 }

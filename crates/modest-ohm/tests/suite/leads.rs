@@ -145,7 +145,7 @@ fn seed() -> RngSeed {
 /// (share of the rating carried for ever, share of the ampacity that the rating may be) of each family.
 fn shares(family: FuseFamily) -> (f64, f64) {
     match family {
-        FuseFamily::Blade | FuseFamily::CartridgeUl => (0.75, 1.0),
+        FuseFamily::Blade | FuseFamily::CartridgeUl | FuseFamily::Bolt => (0.75, 1.0),
         FuseFamily::Cartridge => (0.9, 0.69),
         FuseFamily::Resettable => (1.0, 0.725),
     }

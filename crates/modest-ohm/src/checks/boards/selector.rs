@@ -4,11 +4,11 @@ use crate::derived::context::Context;
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
 use crate::plan::model::Plan;
-use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
 use crate::plan::wiring::name::Name;
 use crate::quantity::figure::Figure;
 use crate::quantity::units::Volts;
+use crate::topology::rail::nominal_volts;
 use crate::verdict::compare::at_most;
 
 /// A selector means a rail of nominally these volts: 5 V and 5.1 V are the same, 12 V and 14.4 V are not (our own figure).
@@ -25,7 +25,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
 }
 
 fn judge(plan: &Plan, sink: &mut Sink, name: &Name, selected: &Figure<Volts>, root: NodeId) {
-    let Some(rail) = nominal(plan, root) else { return };
+    let Some(rail) = nominal_volts(plan, root) else { return };
     let ratio = rail.typical.get() / selected.typical.get();
     if at_most((ratio - 1.0).abs(), SAME_SHARE) {
         sink.pass(&name.text, format!("set to {}, fed with {}", selected.typical, rail.typical));
@@ -44,15 +44,4 @@ fn judge(plan: &Plan, sink: &mut Sink, name: &Name, selected: &Figure<Volts>, ro
                 rail.typical, selected.typical
             )),
     );
-}
-
-/// The volts a source is made for.
-fn nominal(plan: &Plan, root: NodeId) -> Option<Figure<Volts>> {
-    match plan.nodes[root.0].kind {
-        NodeKind::Supply(i) => Some(plan.supplies[i].voltage.clone()),
-        NodeKind::Converter(i) => Some(plan.converters[i].output.clone()),
-        NodeKind::BoardOutput(i) => plan.controllers[i].regulator.as_ref().map(|r| r.voltage.clone()),
-        NodeKind::BoardInput(i) => plan.controllers[i].unregulated.as_ref().map(|u| u.makes.clone()),
-        _ => None,
-    }
 }

@@ -10,19 +10,20 @@ use crate::plan::model::node::NodeKind;
 use crate::plan::pins::{AtBoot, Level};
 use crate::plan::wiring::feed::NodeId;
 use crate::quantity::units::Volts;
+use crate::topology::rail::nominal_volts;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for driver in plan.drivers.iter().filter(|d| d.kind == DriverKind::RelayModule) {
         let Some(relay) = driver.relay() else { continue };
-        jumper(context, sink, driver, relay);
+        jumper(plan, sink, driver, relay);
         boot(plan, sink, driver);
     }
 }
 
 /// The jumper joins the supply of the inputs and that of the coils.
-fn jumper(context: &Context<'_>, sink: &mut Sink, driver: &Driver, relay: &Relay) {
-    let (plan, name) = (context.plan, &driver.name.text);
+fn jumper(plan: &Plan, sink: &mut Sink, driver: &Driver, relay: &Relay) {
+    let name = &driver.name.text;
     let (Some(logic), Some(load)) = (&relay.logic, driver.load) else { return };
     let coil = plan.loads[load].feed.from.id;
     let (a, b) = (plan.root(logic.from.id), plan.root(coil));
@@ -37,11 +38,9 @@ fn jumper(context: &Context<'_>, sink: &mut Sink, driver: &Driver, relay: &Relay
         sink.pass(name, "its logic and its coils are no two rails that are joined".into());
         return;
     }
-    let volts = |id: NodeId| {
-        let solved = context.outcomes.iter().filter_map(|o| o.wanted.as_ref().ok());
-        solved.filter_map(|s| s.volts_at(id)).fold(0.0, f64::max)
-    };
-    let (logic_v, coil_v) = (Volts::new(volts(a)), Volts::new(volts(b)));
+    // What each is made for: solved, both have what the stronger one makes of them.
+    let volts = |id: NodeId| nominal_volts(plan, id).map_or(Volts::new(0.0), |v| v.typical);
+    let (logic_v, coil_v) = (volts(a), volts(b));
     sink.find(
         Draft::danger((name, driver.name.span))
             .says(format!(

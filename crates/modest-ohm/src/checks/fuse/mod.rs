@@ -36,7 +36,7 @@ pub(crate) const CHECKS: &[Check] = &[
         codes::FUSE_CANNOT_ACT,
         FAMILY,
         "what surely flows into a short does not open the fuse",
-        &[Danger, Caution, Advice],
+        &[Danger, Advice],
         protection::cannot_act,
     )
     .about_the_feed()

@@ -11,6 +11,7 @@ use crate::plan::wiring::feed::NodeId;
 use crate::quantity::units::Volts;
 use crate::source::Span;
 use crate::topology::conductors::feed_of;
+use crate::topology::rail::nominal_volts;
 use crate::verdict::compare::at_most;
 
 /// Nodes whose volts differ by no more than this share are one rail for what is plugged into them.
@@ -71,10 +72,5 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
 
 /// The nominal volts of the source that feeds a node over conductors.
 fn nominal_v(plan: &Plan, id: NodeId) -> Option<f64> {
-    Some(match plan.nodes[plan.root(id).0].kind {
-        NodeKind::Supply(i) => plan.supplies[i].voltage.typical.get(),
-        NodeKind::Converter(i) => plan.converters[i].output.typical.get(),
-        NodeKind::BoardOutput(i) => plan.controllers[i].regulator.as_ref()?.voltage.typical.get(),
-        _ => return None,
-    })
+    nominal_volts(plan, plan.root(id)).map(|volts| volts.typical.get())
 }

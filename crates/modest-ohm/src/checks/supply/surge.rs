@@ -116,7 +116,7 @@ fn judge(context: &Context<'_>, id: NodeId, limit: f64, o: &Outcome) -> Option<(
     if exceeds(amps.least, may) {
         Some((asked, Severity::Fault, if amps.stated { "" } else { assumed }))
     } else {
-        exceeds(amps.most, may).then_some((asked, Severity::Caution, assumed))
+        exceeds(amps.most, may).then_some((amps.most, Severity::Caution, assumed))
     }
 }
 

@@ -112,7 +112,9 @@ impl Channel<'_> {
             let rc = fet.ciss.as_ref().map_or(0.0, |c| pull * c.high.get() * (at / threshold).ln());
             return Some((DRIVER_S + charge * series / above, charge * pull / at + rc));
         }
-        let ohms = own + series + hop;
+        // The pull-down at the gate divides the volts and lies beside the resistors that they come through.
+        let before = own + series + hop;
+        let ohms = fet.pull.as_ref().map_or(before, |r| before * r.high.get() / (before + r.high.get()));
         Some((charge * ohms / above, charge * ohms / at))
     }
 }
