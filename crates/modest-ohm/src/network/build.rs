@@ -10,7 +10,7 @@ use super::strips::ends;
 use crate::plan::driver::Driver;
 use crate::plan::driver::figures::Jumper;
 use crate::plan::kinds::converter::ConverterKind;
-use crate::plan::kinds::driven::Side;
+use crate::plan::wiring::driven::Side;
 use crate::plan::kinds::run::{Diode, RunKind};
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;

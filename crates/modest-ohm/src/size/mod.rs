@@ -28,6 +28,7 @@ pub use base::{BaseNeed, BaseSize, Saturates, TransistorNeed, TransistorState, b
 pub use battery::{BatteryNeed, BatterySize, CELLS, NoBattery, battery};
 pub use bridge::{BridgeLack, BridgeNeed, BridgeState, bridge};
 pub use capacitor::{CapacitorSize, bulk_capacitor, charging_time, inrush_peak};
+pub use closing::{Closing, pair_inductance};
 pub use divider::{DividerLimits, DividerNeed, DividerSize, divider, divider_finer, divider_with};
 pub use firmware::{CapLimit, FirmwareCap, PixelTiming, firmware_cap, frame, pixels_at};
 pub use flyback::{FlybackClass, flyback_class, flyback_classes};

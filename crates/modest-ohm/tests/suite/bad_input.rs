@@ -309,7 +309,6 @@ fn sources_rails_and_boards() {
         "[load.a]\nfrom = \"wall\"\ncurrent = \"1 A\"\n[group.g]\nkind = \"together\"\nmembers = «[\"a\"]»",
         &["fewer than two"],
     );
-    line("[box.b]\nholds = [«\"wall\"»]\narea = \"0.1 m²\"", &["a supply, whose heat is not reckoned"]);
     line("[box.b]\nholds = [«\"fiv\"»]\narea = \"0.1 m²\"", &["no `fiv`"]);
     line("[box.b]\nholds = []\nsize = «[\"1 m\", \"2 m\"]»", &["not three lengths"]);
     line("[stack.s]\nboard = «\"hat\"»\non = «\"keeper\"»", &["no controller `hat`", "no controller `keeper`"]);

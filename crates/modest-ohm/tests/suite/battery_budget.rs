@@ -35,11 +35,11 @@ fn case() -> Case {
     // AWG rows of ASTM B258.
     let (awg18, awg20, awg22, awg24) = (20.95, 33.31, 52.96, 84.22);
     let mut case = Case { nodes: NODES.len(), ..Case::default() };
-    // Half full: 3 cells of 3.75 V; 75 mΩ and 40 mΩ of holder a cell, 3 in series, 4 in parallel.
+    // Half full: 3 cells of 3.75 V; 0.13 Ω·Ah/2.5 Ah and 40 mΩ of holder a cell, 3 in series, 4 in parallel.
     case.supplies.push(Supply {
         node: node("pack"),
         emf: 11.25,
-        ohms: (0.075 + 0.040) * 3.0 / 4.0,
+        ohms: (0.13 / 2.5 + 0.040) * 3.0 / 4.0,
         limit: None,
         sinks: false,
     });
@@ -147,7 +147,9 @@ fn the_runtime_is_the_integral_of_the_solved_current() {
         let s = 1.0 - (f64::from(k) + 0.5) / f64::from(slices);
         let mut case = case();
         case.supplies[0].emf = 3.0 * emf(s);
-        case.supplies[0].ohms = (0.10 - 0.05 * s + 0.040) * 3.0 / 4.0;
+        // Nine tenths of it full, twice of it empty.
+        let share = if s >= 0.5 { 1.0 - 0.1 * (s - 0.5) / 0.5 } else { 2.0 - s / 0.5 };
+        case.supplies[0].ohms = (0.13 / 2.5 * share + 0.040) * 3.0 / 4.0;
         // The pack's cut-off at 9 V, at its terminals, ends it.
         let solved = solve(&case);
         if solved.node[0].0 - solved.node[0].1 < 9.0 {

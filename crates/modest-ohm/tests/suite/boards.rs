@@ -143,14 +143,14 @@ fn a_board_on_usb_alone() {
         // 4.225 V are above the brown-out, and what lies below 4.6 V is by design.
         assert!(r.findings().is_empty(), "{:?}", r.findings());
     }
-    // A little more current and it resets: 4.75 − 0.6·0.35 − 0.35 = 4.19 V.
+    // A little more current and it resets: 4.75 − 0.7·0.35 − 0.35 = 4.155 V.
     let more = review(&format!(
         "[supply.pc]\nkind = \"usb\"\nport = \"usb-3\"\n{}from = {{ usb = \"pc\" }}\n",
-        board.replace("0.5 A", "0.6 A")
+        board.replace("0.5 A", "0.7 A")
     ));
     let f = found(&more, "supply-voltage").unwrap();
     assert_eq!(f.severity, Severity::Fault);
-    near(evidence(&f, "volts"), 4.75 - 0.6 * 0.35 - 0.35);
+    near(evidence(&f, "volts"), 4.75 - 0.7 * 0.35 - 0.35);
 }
 
 /// Plugged in for good, and the rail's own supply off in a scenario: the port feeds the rail, and that is told, with what

@@ -7,7 +7,7 @@ use std::path::{Path, PathBuf};
 use modest_ohm::checks::registry;
 use modest_ohm::findings::EvidenceRole;
 use modest_ohm::units::{
-    Amps, Bytes, Celsius, Farads, Fraction, Hertz, Joules, KelvinsPerWatt, Metres, Ohms, Quantity, Seconds, Volts,
+    Amps, Bytes, Celsius, Farads, Fraction, Henries, Hertz, Joules, KelvinsPerWatt, Metres, Ohms, Quantity, Seconds, Volts,
     Watts, WattsPerMetre, parse_figure,
 };
 use modest_ohm::{Finding, Plan, Review, Severity};
@@ -132,6 +132,7 @@ fn evidence(finding: &Finding, line: &str, name: &str) {
         "%" => number::<Fraction>(value),
         "Hz" => number::<Hertz>(value),
         "K/W" => number::<KelvinsPerWatt>(value),
+        "H" => number::<Henries>(value),
         "J" => number::<Joules>(value),
         "°C" => number::<Celsius>(value),
         "F" => number::<Farads>(value),

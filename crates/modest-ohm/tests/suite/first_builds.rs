@@ -63,7 +63,7 @@ pin = "brain.io18"
 series = "100 Ω"
 "#;
 
-/// A pump in a van: 16 V of the alternator are no 12 V, 3.2 V of a pin are no 4.5 V, and its winding has nowhere to go.
+/// A pump in a van: 3.2 V of a pin are no 4.5 V, and its winding has nowhere to go.
 #[test]
 fn a_tap_in_a_van() {
     let bare = review(VAN_TAP);
@@ -71,7 +71,6 @@ fn a_tap_in_a_van() {
         &bare,
         &[
             ("flyback-missing", "tap", "danger"),
-            ("motor-voltage", "tap", "danger"),
             ("gate-drive", "tap-switch", "fault"),
             ("gate-floating", "tap-switch", "caution"),
             ("on-time", "tap", "advice"),
@@ -87,10 +86,8 @@ fn a_tap_in_a_van() {
     );
     let (joules, amps) = (evidence(coil, "energy"), evidence(coil, "current"));
     within(joules, 0.99 * 0.5 * 0.002 * amps * amps, 1.01 * 0.5 * 0.002 * amps * amps);
-    // 1.2 × 12 V.
-    let volts = found(&bare, "motor-voltage", "tap").unwrap();
-    within(evidence(volts, "maximum"), 14.399, 14.401);
-    within(evidence(volts, "volts"), 15.9, 16.0);
+    // A pump for 12 V is made for the 14.8 V of a vehicle that charges.
+    assert!(found(&bare, "motor-voltage", "tap").is_none());
     silent(
         &mended(
             VAN_TAP,
@@ -145,7 +142,7 @@ fn a_relay_on_a_pin() {
             ("pin-drives-coil", "horn", "danger"),
             ("relay-coil", "horn", "fault"),
             ("mains-earth", "lamp", "danger"),
-            ("mains-fuse", "lamp", "danger"),
+            ("mains-fuse", "lamp", "caution"),
         ],
     );
     // 5.25 V over 63 Ω and the least pin, 4.75 V less the lead over 77 Ω and the largest.
@@ -153,7 +150,7 @@ fn a_relay_on_a_pin() {
     within(evidence(coil, "current"), 4.4 / (77.0 + 60.0), 5.25 / (63.0 + 20.0));
     // Cords of household appliances carry 6 A at 0.75 mm².
     let fuse = found(&bare, "mains-fuse", "lamp").unwrap();
-    within(evidence(fuse, "ampacity"), 5.999, 6.001);
+    within(evidence(fuse, "cord"), 5.999, 6.001);
     within(evidence(fuse, "flows"), 9.999, 10.001);
     let sound = mended(
         HORN,

@@ -39,7 +39,9 @@ fn the_minus_of_a_signal_lead() {
             tie.row.back
         );
         let aside = through.abs();
-        let want = if aside > 2.2 {
+        // 26 AWG, 0.12881 mm², carries 18.8 A/mm².
+        let carries = 18.8 * 0.128_81;
+        let want = if aside > carries {
             "danger"
         } else if aside > 0.1 {
             "caution"
@@ -47,11 +49,11 @@ fn the_minus_of_a_signal_lead() {
             "pass"
         };
         // Warm copper takes a little less: at the edges either is right.
-        if [0.1, 2.2].iter().any(|l| (aside / l - 1.0).abs() < 0.05) {
+        if [0.1, carries].iter().any(|l| (aside / l - 1.0).abs() < 0.05) {
             continue;
         }
         // Within its rating, all of it may go there when its own return opens.
-        let open = if want == "pass" && amps > 2.2 { "caution" } else { want };
+        let open = if want == "pass" && amps > carries { "caution" } else { want };
         let got = verdict(found(&r, "ground-through-logic", "span.signal-ground"));
         assert_eq!(got, open, "{round}: {aside} {amps}\n{text}");
         *seen.entry(open).or_insert(0) += 1;
@@ -116,7 +118,7 @@ fn cures_of_a_brown_out_do_what_they_say() {
         )
     };
     let from_shared = "from = \"shared\"\n";
-    for (shared, stall) in [(0.1, 5.4), (0.08, 6.6), (0.15, 3.9)] {
+    for (shared, stall) in [(0.1, 8.0), (0.08, 10.0), (0.15, 5.5)] {
         let text = plan(shared, from_shared, "", stall);
         let r = review(&text);
         let f = found(&r, "brown-out", "keeper").unwrap_or_else(|| panic!("{shared} {stall}: {:?}", r.findings()));
@@ -137,7 +139,7 @@ fn cures_of_a_brown_out_do_what_they_say() {
         match said("twice the copper") {
             Some(volts) => assert!(close(volts, heavier), "{:?} {heavier}", f.cures),
             // What does not help is not said.
-            None => assert!(heavier < 4.2 + 1e-6),
+            None => assert!(heavier < 3.8 + 1e-6),
         }
         let gentle = lowest(&review(&plan(shared, from_shared, "", 0.3)));
         assert!(close(said("gently, by PWM").unwrap(), gentle), "{:?} {gentle}", f.cures);
@@ -151,7 +153,8 @@ fn cures_of_a_brown_out_do_what_they_say() {
             })
             .collect();
         assert!(order.len() >= 3 && order.windows(2).all(|w| w[0] >= w[1]), "{:?}", f.cures);
-        assert!(f.cures.last().unwrap().contains("Schottky diode in the board's +"), "{:?}", f.cures);
+        // What holds a board for a millisecond does not for a start.
+        assert!(!f.cures.iter().any(|c| c.contains("capacitor")), "{:?}", f.cures);
     }
 }
 

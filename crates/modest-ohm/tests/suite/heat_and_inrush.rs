@@ -1,6 +1,7 @@
 //! Heat in boxes and parts, capacitors that charge and hold: every figure by hand.
 
-use modest_ohm::{Finding, Plan, Review, Severity};
+use modest_ohm::units::{Farads, Henries, Ohms, Volts};
+use modest_ohm::{Finding, Plan, Review, Severity, size};
 
 fn review(body: &str) -> Review {
     let text = format!("format = 1\n{body}");
@@ -113,37 +114,74 @@ fn a_box_by_its_sides() {
     );
 }
 
-/// 1 m of 24 AWG each way, a fuse and a contact before the capacitor.
+/// A fuse and a contact before the capacitor, at a battery that gives for ever.
 fn switched(making: f64, capacitor: &str) -> Review {
     review(&format!(
-        "{WALL}[switch.main]\nfrom = \"wall\"\ncable = {{ feed = \"0.1 Ω\", return = \"0.1 Ω\", ampacity = \"9 A\" }}\n\
+        "[supply.pack]\nkind = \"battery\"\nvoltage = \"12 V ± 0 %\"\nresistance = \"0 Ω\"\ncurrent = \"9 A\"\nkeyed = true\n\
+         [switch.main]\nfrom = \"pack\"\ncable = {{ feed = \"0.1 Ω\", return = \"0.1 Ω\", ampacity = \"9 A\" }}\n\
          fuse = {{ rating = \"5 A\", resistance = \"20 mΩ\" }}\nresistance = \"30 mΩ\"\ncurrent = \"5 A\"\nmaking-current = \"{making} A\"\n\
          [capacitor.tank]\n{capacitor}\n\
          [load.lamp]\nfrom = \"main\"\ncable = \"0 m 12 AWG\"\ncurrent = \"1 A\"\nvoltage = \"12 V\"\n"
     ))
 }
 
-/// 12 V/(0.1 + 0.1 + 0.02 + 0.03 + 0.05) Ω = 40 A through the contact as it closes.
+/// (12 V)²·10 mF/(2 · (0.1 + 0.1 + 0.02 + 0.03 + 0.05) Ω) = 2.4 A²s, against 10 ms at the making current: 15.49 A.
 #[test]
 fn a_contact_closes_on_an_empty_capacitor() {
-    let tank = "across = \"main\"\ncapacitance = \"1 mF\"\nesr = \"50 mΩ\"";
-    let f = on(&switched(39.0, tank), "inrush", "tank").unwrap();
+    let tank = "across = \"main\"\ncapacitance = \"10 mF ± 0 %\"\nesr = \"50 mΩ\"";
+    let f = on(&switched(15.0, tank), "inrush", "main").unwrap();
     assert_eq!(f.severity, Severity::Caution);
-    near(evidence(&f, "peak"), 40.0, "peak");
     near(evidence(&f, "resistance"), 0.3, "loop");
-    // 12 V/39 A − 0.3 Ω = 7.69 mΩ more.
-    near(evidence(&f, "enough_series"), 12.0 / 39.0 - 0.3, "series");
-    assert!(on(&switched(41.0, tank), "inrush", "tank").is_none());
+    near(evidence(&f, "peak"), 40.0, "12 V over 0.3 Ω");
+    near(evidence(&f, "welding"), 2.4 / (0.010 * 225.0), "share of what welds it");
+    assert!(on(&switched(16.0, tank), "inrush", "main").is_none());
     // On the source's side of the contact nothing closes on it.
-    assert!(
-        on(&switched(1.0, "across = \"wall\"\ncapacitance = \"1 mF\"\nesr = \"50 mΩ\""), "inrush", "tank").is_none()
-    );
+    let before = tank.replace("main", "pack");
+    assert!(on(&switched(1.0, &before), "inrush", "main").is_none());
     // The smallest series resistance of its spread counts.
-    let spread = "across = \"main\"\ncapacitance = \"1 mF\"\nesr = \"10 mΩ .. 90 mΩ\"";
-    near(evidence(&on(&switched(39.0, spread), "inrush", "tank").unwrap(), "peak"), 12.0 / 0.26, "peak");
+    let spread = tank.replace("50 mΩ", "10 mΩ .. 90 mΩ");
+    let f = on(&switched(15.0, &spread), "inrush", "main").unwrap();
+    near(evidence(&f, "welding"), 144.0 * 0.010 / (2.0 * 0.26) / 2.25, "with 10 mΩ");
 }
 
-/// An adapter of 2 A limits at 2.2 A; 1.2 A of it are the load's: C·12.6 V/1 A against 20 ms is 1.587 mF.
+/// Heat and peak of a closing loop by steps of time: R, L and C in series, from an empty capacitor.
+#[test]
+fn a_closing_loop_by_steps_of_time() {
+    let loops: [(f64, f64, f64, f64); 4] =
+        [(12.0, 1e-3, 0.1, 1e-6), (24.0, 44e-6, 0.066, 1.4e-6), (5.0, 100e-9, 0.04, 0.26e-6), (12.0, 22e-3, 0.15, 2e-6)];
+    for (volts, farads, ohms, henries) in loops {
+        let (mut amps, mut held, mut peak, mut heat, mut swing) = (0.0f64, 0.0f64, 0.0f64, 0.0f64, 0.0f64);
+        // A thousandth of the faster of the two times, until 12 of the slower have gone by.
+        let step = (henries / ohms).min((henries * farads).sqrt()) / 1000.0;
+        let all = 12.0 * (ohms * farads).max(2.0 * henries / ohms);
+        for _ in 0..(all / step) as usize {
+            // Symplectic: the new current charges.
+            amps += step * (volts - held - ohms * amps) / henries;
+            held += step * amps / farads;
+            peak = peak.max(amps);
+            heat += step * amps * amps;
+            swing = swing.max(held);
+        }
+        let closing = size::Closing {
+            volts: Volts::new(volts),
+            capacitance: Farads::new(farads),
+            ohms: Ohms::new(ohms),
+            inductance: Henries::new(henries),
+        };
+        let close = |got: f64, want: f64, what: &str| {
+            assert!((got / want - 1.0).abs() < 0.01, "{what} of {closing:?}: {got}, by steps {want}");
+        };
+        close(closing.i2t(), heat, "I²t");
+        close(closing.swings_to().get(), swing.max(volts), "swing");
+        // Where the loop does not ring the lead's inductance still takes a little from V/R.
+        assert!(closing.peak().get() > 0.99 * peak, "{closing:?}: {} and {peak}", closing.peak());
+        if closing.swings_to().get() > volts * 1.05 {
+            close(closing.peak().get(), peak, "peak");
+        }
+    }
+}
+
+/// An adapter of 2 A limits at 2.2 A; 1.2 A of it are the load's: 0.8·C·12.6 V/1 A against 27 ms is 2.679 mF.
 #[test]
 fn a_supply_that_hiccups_has_to_be_through_in_time() {
     let body = |capacitance: &str, more: &str| {
@@ -153,10 +191,10 @@ fn a_supply_that_hiccups_has_to_be_through_in_time() {
              [load.lamp]\nfrom = \"wall\"\ncable = \"0 m 12 AWG\"\ncurrent = \"1.2 A\"\nvoltage = \"12 V\"\n"
         ))
     };
-    let f = on(&body("1.62 mF", ""), "inrush", "wall").unwrap();
-    near(evidence(&f, "time"), 1.62e-3 * 12.6 / 1.0, "time");
-    near(evidence(&f, "enough_capacitance"), 20e-3 * 1.0 / 12.6, "capacitance");
-    assert!(on(&body("1.55 mF", ""), "inrush", "wall").is_none());
+    let f = on(&body("2.73 mF", ""), "inrush", "wall").unwrap();
+    near(evidence(&f, "time"), 0.8 * 2.73e-3 * 12.6 / 1.0, "time");
+    near(evidence(&f, "enough_capacitance"), 27e-3 * 1.0 / (0.8 * 12.6), "capacitance");
+    assert!(on(&body("2.62 mF", ""), "inrush", "wall").is_none());
     // One that holds its limit for ever takes its time.
     assert!(on(&body("100 mF", "limit = \"110 %, constant-current\"\n"), "inrush", "wall").is_none());
     // The load takes all: it never ends.
@@ -164,28 +202,27 @@ fn a_supply_that_hiccups_has_to_be_through_in_time() {
     assert!(f.evidence.iter().all(|e| e.name != "time"), "{f:?}");
 }
 
-/// A winch of 3 A beside a board on an adapter: 500 µs until it follows, 5.2 V less 3.8 V to lose.
+/// A winch of 3 A beside a board on an adapter for 6 A: it dips by 0.1 · 5.2 V · 3/6 = 0.26 V.
 #[test]
-fn a_capacitor_that_holds_a_board() {
-    let body = |fitted: &str| {
+fn a_step_beside_a_board() {
+    let body = |reset: f64, feed: &str, fitted: &str| {
         review(&format!(
-            "[supply.wall]\nkind = \"adapter\"\nvoltage = \"5.2 V ± 0 %\"\nresistance = \"0 Ω\"\ncurrent = \"6 A\"\n\
-             [controller.keeper]\nfrom = {{ 5v = {{ node = \"wall\", cable = \"0 m 12 AWG\" }} }}\nmean = \"50 mA\"\nbrown-out = \"3.8 V\"\nrecommended = \"4.5 V .. 5.5 V\"\n\
-             [load.winch]\nfrom = \"wall\"\ncable = \"0 m 12 AWG\"\ncurrent = \"3 A\"\nvoltage = \"5 V\"\n{fitted}"
-        ))
+            "[supply.wall]\nkind = \"adapter\"\nvoltage = \"5.2 V ± 0 %\"\nresistance = \"0 Ω\"\ncurrent = \"6 A\"\n{feed}\
+             [controller.keeper]\nfrom = {{ 5v = {{ node = \"FROM\", cable = \"0 m 12 AWG\" }} }}\nmean = \"0 A\"\nbrown-out = \"{reset} V\"\nrecommended = \"4.5 V .. 5.5 V\"\n\
+             [load.winch]\nfrom = \"FROM\"\ncable = \"0 m 12 AWG\"\ncurrent = \"3 A\"\nvoltage = \"5 V\"\n{fitted}"
+        ).replace("FROM", if feed.is_empty() { "wall" } else { "run" }))
     };
-    let f = on(&body(""), "bulk-capacitor", "wall").unwrap();
+    let f = on(&body(4.95, "", ""), "bulk-capacitor", "wall").unwrap();
     assert_eq!(f.severity, Severity::Advice);
     near(evidence(&f, "step"), 3.0, "step");
-    near(evidence(&f, "margin"), 1.4, "margin");
-    // 3 A · 500 µs/(1.4 V − 3 A · 50 mΩ) = 1.2 mF.
-    near(evidence(&f, "needed"), 3.0 * 500e-6 / (1.4 - 0.15), "needed");
-    near(evidence(&f, "enough_capacitance"), 1.5e-3, "the next usual size");
-    let tank =
-        |farads: &str| format!("[capacitor.tank]\nacross = \"wall\"\ncapacitance = \"{farads}\"\nesr = \"50 mΩ\"\n");
-    assert!(on(&body(&tank("1.21 mF")), "bulk-capacitor", "wall").is_none());
-    assert!(on(&body(&tank("1.19 mF")), "bulk-capacitor", "wall").is_some());
-    // Its tolerance counts: 20 % less than 1.5 mF are the 1.2 mF that it takes.
-    assert!(on(&body(&tank("1.49 mF ± 20 %")), "bulk-capacitor", "wall").is_some());
-    assert!(on(&body(&tank("1.51 mF ± 20 %")), "bulk-capacitor", "wall").is_none());
+    near(evidence(&f, "dip"), 0.26, "dip");
+    near(evidence(&f, "margin"), 0.25, "margin");
+    assert!(on(&body(4.93, "", ""), "bulk-capacitor", "wall").is_none());
+    // A lead of 2 m that both share has 1.45 µH: beside the 33 µF of the board 3 A · √(1.45/33) = 0.63 V, of 0.6 V; with
+    // 100 µF more 0.31 V.
+    let lead = "[branch.run]\nfrom = \"wall\"\ncable = \"2 m 4 AWG\"\nfuse = { rating = \"10 A\", resistance = \"0.01 mΩ\" }\n";
+    let f = on(&body(4.6, lead, ""), "bulk-capacitor", "wall").unwrap();
+    near(evidence(&f, "dip"), 3.0 * (1.45f64 / 33.0).sqrt(), "dip");
+    let tank = "[capacitor.tank]\nacross = \"run\"\ncapacitance = \"100 µF\"\nesr = \"50 mΩ\"\n";
+    assert!(on(&body(4.6, lead, tank), "bulk-capacitor", "wall").is_none());
 }

@@ -33,10 +33,17 @@ fn leds_at_a_rail() {
         let worst = ((volts * (1.0 + spread) - drops(1.0 - vf_spread)) / (ohms * (1.0 - t))).max(0.0);
         let heat = worst * worst * ohms * (1.0 - t);
         let left = (volts - drops(1.0)) / volts;
-        if [worst / current, worst / absolute, heat / rated, heat / (0.6 * rated), left / 0.2]
-            .iter()
-            .any(|x| (x - 1.0).abs() < 1e-4)
-        {
+        // Nominal beyond what is recommended, or a quarter beyond at worst; half a per cent is never an issue.
+        let nominal = (volts - drops(1.0)) / ohms;
+        let edges = [
+            nominal / (1.005 * current),
+            worst / (1.25 * current),
+            worst / absolute,
+            heat / rated,
+            heat / (0.6 * rated),
+            left / (0.2 * 0.995),
+        ];
+        if edges.iter().any(|x| (x - 1.0).abs() < 1e-4) {
             continue;
         }
         let review = review(&text);
@@ -45,8 +52,13 @@ fn leds_at_a_rail() {
             () if value > caution => "caution",
             () => "pass",
         };
-        let (over, hot) = (word(worst, absolute, current), word(heat, rated, 0.6 * rated));
-        let unsure = if left < 0.2 { "caution" } else { "pass" };
+        let hot = word(heat, rated, 0.6 * rated);
+        let over = match () {
+            () if worst > absolute => "danger",
+            () if nominal > 1.005 * current || worst > 1.25 * current => "caution",
+            () => "pass",
+        };
+        let unsure = if left < 0.2 * 0.995 { "caution" } else { "pass" };
         for (code, want) in [("led-overcurrent", over), ("resistor-heat", hot), ("led-spread", unsure)] {
             let f = found(&review, code, "mark");
             assert_eq!(verdict(f), want, "{round} {code}: {worst} {heat} {left}\n{text}");

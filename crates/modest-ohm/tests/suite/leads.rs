@@ -71,6 +71,18 @@ fn wire_size(a: &Value) -> WireSize {
     }
 }
 
+/// Answers of the cases that were reckoned by the table of ampacities before: one law for all sizes, by hand. For 16 AWG,
+/// 1.3087 mm², 14.6·S^0.63 · √(15/40 · 1.1965/1.1572) at 60 °C insulation and 45 °C of air; for 1.5 mm² among three pairs
+/// · √(30/40) · 0.7; for 18 AWG at 60 °C insulation and 20 °C of air √(40/40 · 1.1965/1.1572), held at what 30 °C give.
+fn corrected(quantity: &str) -> Option<f64> {
+    match quantity {
+        "amp16.value" => Some(14.6 * 1.308_74f64.powf(0.63) * (0.375f64 * 1.1965 / 1.1572).sqrt()),
+        "amp15b.value" => Some(14.6 * 1.5f64.powf(0.63) * 0.75f64.sqrt() * 0.7),
+        "cool.value" => Some(14.6 * 0.823_08f64.powf(0.63) * (1.1965f64 / 1.1572).sqrt()),
+        _ => None,
+    }
+}
+
 /// Every answer of a case of questions.
 fn holds(id: &str) {
     let case = case(id);
@@ -83,7 +95,7 @@ fn holds(id: &str) {
             let want =
                 expect.iter().find(|e| e["quantity"] == quantity.as_str()).unwrap_or_else(|| panic!("{quantity}"));
             seen += 1;
-            match want["value"].as_f64() {
+            match corrected(&quantity).or(want["value"].as_f64()) {
                 Some(value) => {
                     let tolerance = want["abs_tol"].as_f64().unwrap() + want["rel_tol"].as_f64().unwrap() * value.abs();
                     let got = got.as_f64().unwrap_or_else(|| panic!("{quantity}: {got}"));
@@ -117,22 +129,14 @@ fn rows(family: FuseFamily) -> Vec<f64> {
     }
 }
 
-const AWG: [(i32, f64); 14] = [
-    (30, 0.8),
-    (28, 1.4),
-    (26, 2.2),
-    (24, 3.5),
-    (22, 5.0),
-    (20, 7.5),
-    (18, 10.0),
-    (16, 13.0),
-    (14, 18.0),
-    (12, 25.0),
-    (10, 30.0),
-    (8, 40.0),
-    (6, 55.0),
-    (4, 70.0),
-];
+const AWG: [i32; 14] = [30, 28, 26, 24, 22, 20, 18, 16, 14, 12, 10, 8, 6, 4];
+
+/// 18.8·S up to 0.5 mm², 14.6·S^0.63 above.
+fn ampacity_of(awg: i32) -> f64 {
+    let d = 0.127 * 92f64.powf(f64::from(36 - awg) / 39.0);
+    let area = std::f64::consts::PI * d * d / 4.0;
+    if area <= 0.5 { 18.8 * area } else { 14.6 * area.powf(0.63) }
+}
 
 fn cases() -> u32 {
     std::env::var("PROPTEST_CASES").ok().and_then(|n| n.parse().ok()).unwrap_or(60)
@@ -167,10 +171,11 @@ fn need(load: f64, metres: f64, drop: Option<(f64, f64)>, limit: Option<f64>, st
 }
 
 /// What an AWG lead loses at a load, V: stranded, warm from the load.
-fn lost(awg: i32, ampacity: f64, load: f64, metres: f64) -> f64 {
+fn lost(awg: i32, load: f64, metres: f64) -> f64 {
+    let ampacity = ampacity_of(awg);
     let d = 0.127e-3 * 92f64.powf(f64::from(36 - awg) / 39.0);
     let at_20 = 1.7241e-8 / (std::f64::consts::PI * d * d / 4.0) * 1.03;
-    let warm = 25.0 + 35.0 * (load / ampacity).min(1.0).powi(2);
+    let warm = 25.0 + 40.0 * (load / ampacity).min(1.0).powi(2);
     load * 2.0 * metres * at_20 * (1.0 + 0.00393 * (warm - 20.0))
 }
 
@@ -195,9 +200,10 @@ proptest! {
         let (carries, allows) = shares(family);
         let found = size::pair(&need(load, metres, Some((volts, share)), None, None), family);
         let mut brute = None;
-        for (awg, ampacity) in AWG {
+        for awg in AWG {
+            let ampacity = ampacity_of(awg);
             let rating = rows(family).into_iter().find(|r| carries * r >= load && *r <= allows * ampacity);
-            if load <= ampacity && lost(awg, ampacity, load, metres) <= share * volts && brute.is_none() && rating.is_some() {
+            if load <= ampacity && lost(awg, load, metres) <= share * volts && brute.is_none() && rating.is_some() {
                 brute = rating.map(|r| (awg, r));
             }
         }
@@ -210,8 +216,8 @@ proptest! {
     fn a_wire_for_each_question(load in 0.1f64..60.0, metres in 0.0f64..8.0, volts in 4.5f64..30.0, limit in 0.1f64..80.0, stands in 0.1f64..80.0) {
         let sizes = size::wire(&need(load, metres, Some((volts, 0.05)), Some(limit), Some(stands)));
         let name = |c: Option<size::WireChoice>| c.map(|c| c.size);
-        let first = |does: &dyn Fn(i32, f64) -> bool| AWG.iter().find(|(n, a)| does(*n, *a)).map(|(n, _)| WireSize::Awg(*n));
-        prop_assert_eq!(name(sizes.load), first(&|n, a| a >= load && lost(n, a, load, metres) <= 0.05 * volts));
+        let first = |does: &dyn Fn(i32, f64) -> bool| AWG.into_iter().find(|n| does(*n, ampacity_of(*n))).map(WireSize::Awg);
+        prop_assert_eq!(name(sizes.load), first(&|n, a| a >= load && lost(n, load, metres) <= 0.05 * volts));
         prop_assert_eq!(name(sizes.limit), first(&|_, a| a >= limit));
         prop_assert_eq!(name(sizes.stands), first(&|_, a| a >= stands));
     }
@@ -230,14 +236,14 @@ proptest! {
         let allowed = rating.is_some_and(|r| r <= ampacity);
         let acts = rating.is_some_and(|r| lo >= 1.35 * r);
         let share = guarded.long.get() / ampacity;
-        let harm = if allowed { if acts { 0.0 } else { share / 1.45 } } else { share };
-        let want = match (harm > 1.1 + 1e-6, harm > 1.0 + 1e-6, allowed && !acts) {
-            (true, ..) => Some(Severity::Danger),
-            (_, true, _) => Some(Severity::Caution),
-            (_, _, true) => Some(Severity::Advice),
-            _ => None,
+        // To 1.45 times its ampacity a wire is warm for hours and no more.
+        let want = match (allowed, acts) {
+            (true, true) => None,
+            (true, false) => Some(if share <= 1.45 { Severity::Advice } else { Severity::Danger }),
+            (false, _) if share <= 1.0 => None,
+            (false, _) => Some(if share <= 1.45 { Severity::Caution } else { Severity::Danger }),
         };
-        prop_assume!((harm - 1.0).abs() > 1e-5 && (harm - 1.1).abs() > 1e-5);
+        prop_assume!((share - 1.0).abs() > 1e-5 && (share - 1.45).abs() > 1e-5);
         prop_assert_eq!(guarded.severity, want);
     }
 }

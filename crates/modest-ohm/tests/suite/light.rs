@@ -22,15 +22,16 @@ fn light_along_a_strip() {
         }
         assert_eq!((profile.light(1, 0), profile.light(0, 3)), (None, None));
     }
-    // Rated 12 V, three LEDs of 3 V: a resistor for the other 3 V; at 13 V it passes 4/3 of its current.
+    // Rated 12 V, three LEDs of 3 V at full current, which conduct from 9 V − 3 · 0.35 V on: a resistor for the other 4.05 V;
+    // at 13 V it passes 5.05/4.05 of its current.
     let plain = "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"13 V ± 0 %\"\nresistance = \"0 Ω\"\n\
                  [strip.it]\nfrom = \"wall\"\ncable = \"0 m 4 AWG\"\nlength = \"0.1 m\"\nleds = \"30 /m\"\ngroup = 3\nvoltage = \"12 V\"\n\
                  protocol = \"none\"\ncopper = \"0.001 mΩ/m\"\ncolours.white = { current = \"20 mA\", vf = \"9 V\" }\n";
     let profile = Plan::from_toml(plain).unwrap().review().solve_profile("it", "worst", Corner::Typical).unwrap();
     let got = profile.light(0, 0).unwrap().get();
-    assert!((got - 4.0 / 3.0).abs() < 1e-4, "{got}");
+    assert!((got - 5.05 / 4.05).abs() < 1e-4, "{got}");
     assert!(
-        (profile[0].current.get() - 0.020 * 4.0 / 3.0).abs() < 1e-6,
+        (profile[0].current.get() - 0.020 * 5.05 / 4.05).abs() < 1e-6,
         "and so does its current: {}",
         profile[0].current
     );

@@ -27,7 +27,7 @@ fn codes(plan: &Plan) -> Vec<(&'static str, String)> {
 #[test]
 fn pin_tables_of_the_classes() {
     let boards: Vec<_> = classes().into_iter().filter(|c| c.kind == "controller").collect();
-    assert_eq!(boards.len(), 6);
+    assert_eq!(boards.len(), 10);
     for class in boards {
         let board = format!("[controller.b]\npart = \"{}\"\nfrom = \"wall\"\n", class.name);
         let pins = plan(&board).review().pins().remove(0);
@@ -54,9 +54,16 @@ fn pin_tables_of_the_classes() {
                 }
             }
         }
+        // Pixel boards have ports and terminals, and no header.
+        if class.name.starts_with("pixel-board") {
+            continue;
+        }
         assert!(
             pins.pins.iter().any(|p| p.role.word() == "ground")
-                && pins.total.is_some() != (class.name == "wifi-board-3v3-small")
+                && pins.total.is_some() != (class.name == "wifi-board-3v3-small"),
+            "{}: {:?}",
+            class.name,
+            pins.total
         );
     }
 }
@@ -110,9 +117,9 @@ fn currents_of_pins() {
     let board = plan(&text).review().pins().remove(0);
     let pin = |name: &str| board.pins.iter().find(|p| p.name == name).unwrap();
     // Both come through the pin's 33 Ω.
-    let a = 2.0 * (3.3 * 1.03 - 1.8) / (470.0 * 0.95 + 2.0 * 33.0);
+    let a = 2.0 * (3.3 * 1.03 - 1.7) / (470.0 * 0.95 + 2.0 * 33.0);
     assert!((pin("io16").out.get() - a).abs() < 1e-9, "{} {a}", pin("io16").out);
-    let b = (5.0 - 1.8) / (990.0 + 33.0);
+    let b = (5.0 - 1.7) / (990.0 + 33.0);
     assert!((pin("io17").into.get() - b).abs() < 1e-9, "{} {b}", pin("io17").into);
     let c = 3.3 * 1.03 / 3300.0;
     assert!((pin("io21").into.get() - c).abs() < 1e-9);

@@ -73,9 +73,9 @@ fn copper_has_the_temperature_of_its_corner() {
         "format = 1\nambient = \"10 °C .. 40 °C\"\n[supply.wall]\nkind = \"bench\"\nvoltage = \"12 V\"\nresistance = \"0 Ω\"\ncurrent = \"9 A\"\n\
          [load.lamp]\nfrom = \"wall\"\ncable = { length = \"10 m\", size = \"1 mm²\" }\ncurrent = \"3 A\"\nknee = \"0.1 V\"\n",
     );
-    // 19.5 Ω/km (IEC 60228 class 5), both ways; 15 A at 30 °C, √((70 − 40)/(70 − 30)) of it at 40 °C.
+    // 19.5 Ω/km (IEC 60228 class 5), both ways; 14.6 A at 30 °C, √((70 − 40)/(70 − 30)) of it at 40 °C.
     let ohms = |celsius: f64| 20.0 * 0.0195 * (1.0 + 0.003_93 * (celsius - 20.0));
-    let ampacity = 15.0 * (30.0f64 / 40.0).sqrt();
+    let ampacity = 14.6 * (30.0f64 / 40.0).sqrt();
     for (corner, celsius) in [
         (Corner::Typical, 25.0),
         (Corner::High, 10.0),
@@ -166,7 +166,7 @@ fn scenarios_mean_what_they_say() {
     assert_eq!(wall.surging.as_deref(), Some("flap"));
     near(wall.row.wanted.unwrap().get(), 0.4 + 1.0 + 2.0 + 2.0 * 1.5 + 2.0, "both flaps at once");
     let names: Vec<&str> = r.scenarios().iter().map(|s| s.name()).collect();
-    assert_eq!(names, ["idle", "typical", "worst", "start", "surge", "dusk", "noon"]);
+    assert_eq!(names, ["idle", "typical", "worst", "start", "surge", "dusk", "noon", "all-at-once"]);
 }
 
 /// A fraction is of full light, then the cap: 80 % would be 2.402 A, and 2 A is what there is.
@@ -232,9 +232,9 @@ fn a_boards_regulator() {
 
 #[test]
 fn one_cause_is_one_finding() {
-    // A strip without a cap: 3 A on a 2 A supply over 24 AWG (3.5 A). The cap cures all of it.
+    // A strip without a cap: 3 A on a 2 A supply over 26 AWG (2.4 A). The cap cures all of it.
     let text = "format = 1\n[supply.wall]\nkind = \"adapter\"\nvoltage = \"5 V\"\ncurrent = \"2 A\"\n\
-         [strip.arch]\npart = \"pixel-5v-rgb\"\nfrom = \"wall\"\ncable = \"0.2 m 24 AWG\"\nlength = \"1 m\"\npixels = \"60 /m\"\n";
+         [strip.arch]\npart = \"pixel-5v-rgb\"\nfrom = \"wall\"\ncable = \"0.2 m 26 AWG\"\nlength = \"1 m\"\npixels = \"60 /m\"\n";
     let r = review(text);
     let heads: Vec<(&str, &str)> = r.findings().iter().map(|f| (f.code, f.subject.as_str())).collect();
     assert_eq!(heads[0], ("supply-overloaded", "wall"));
@@ -246,7 +246,9 @@ fn one_cause_is_one_finding() {
     assert!(head.cures[0].starts_with("set `firmware-cap = \"1.6"), "{:?}", head.cures);
     let cap = head.cures[0].split('"').nth(1).unwrap();
     let cured = review(&format!("{text}firmware-cap = \"{cap}\"\n"));
-    assert!(cured.findings().iter().all(|f| f.severity < Severity::Caution), "{:?}", cured.findings());
+    // That its lead has no fuse is another cause.
+    let left = cured.findings().iter().filter(|f| f.code != "fuse-missing").all(|f| f.severity < Severity::Caution);
+    assert!(left, "{:?}", cured.findings());
 }
 
 /// The further feed that a finding proposes does what it says.

@@ -29,20 +29,25 @@ fn line(series: &str, from: &str, more: &str) -> String {
 
 const SWITCH: &str = "[switch.main]\nfrom = \"logic\"\ncable = \"0 m 12 AWG\"\ncurrent = \"3 A\"\n";
 
-/// (3.3 V − 0.6 V)/(33 Ω + R): 5 mA at 507 Ω, 1 mA at 2667 Ω.
+/// What a strip of three pixels takes at its dead rail, 3 · 1 mA/1.5 V = 2 mS, through 33 Ω and a resistor.
+fn into_dead(ohms: f64) -> f64 {
+    2.7 * 0.002 / (1.0 + 0.002 * (33.0 + ohms))
+}
+
+/// 2.7 V · 2 mS/(1 + (33 Ω + R) · 2 mS): 5 mA at 7 Ω, 1 mA at 2167 Ω.
 #[test]
 fn what_flows_into_a_strip_that_is_off() {
     for (ohms, severity) in [
-        (100.0, Some(Severity::Fault)),
-        (500.0, Some(Severity::Fault)),
-        (514.0, Some(Severity::Caution)),
-        (2600.0, Some(Severity::Caution)),
-        (2700.0, None),
+        (1.0, Some(Severity::Fault)),
+        (6.0, Some(Severity::Fault)),
+        (8.0, Some(Severity::Caution)),
+        (2150.0, Some(Severity::Caution)),
+        (2180.0, None),
     ] {
         let f = found(&review(&line(&format!("{ohms} Ω"), "main", SWITCH)), "powered-through-signal");
         assert_eq!(f.as_ref().map(|f| f.severity), severity, "{ohms} Ω");
         if let Some(f) = f {
-            assert!((through(&f) - 2.7 / (33.0 + ohms)).abs() < 1e-9, "{}", through(&f));
+            assert!((through(&f) - into_dead(ohms)).abs() < 1e-9, "{}", through(&f));
             assert!(f.message.starts_with("with the switch `main` open"), "{}", f.message);
         }
     }
@@ -58,11 +63,11 @@ fn what_flows_into_a_strip_that_is_off() {
 #[test]
 fn what_the_plan_speaks_of_weighs_more() {
     let two = "[supply.lights]\nkind = \"bench\"\nvoltage = \"5 V ± 0 %\"\ncurrent = \"10 A\"\n[ground.tie]\nbetween = [\"logic\", \"lights\"]\nresistance = \"1 mΩ\"\n";
-    let f = found(&review(&line("100 Ω", "lights", two)), "powered-through-signal").unwrap();
+    let f = found(&review(&line("1 Ω", "lights", two)), "powered-through-signal").unwrap();
     assert_eq!(f.severity, Severity::Caution);
     assert!(f.message.starts_with("while `lights` is off"), "{}", f.message);
     let said = format!("{two}[scenario.day]\noff = [\"lights\"]\n");
-    let f = found(&review(&line("100 Ω", "lights", &said)), "powered-through-signal").unwrap();
+    let f = found(&review(&line("1 Ω", "lights", &said)), "powered-through-signal").unwrap();
     assert_eq!(f.severity, Severity::Fault);
     assert!(f.message.starts_with("in the scenario *day*"), "{}", f.message);
 }
@@ -72,14 +77,14 @@ fn what_the_plan_speaks_of_weighs_more() {
 fn a_buffer_that_lets_go() {
     let through_buffer = |lets_go: bool| {
         let buffer = format!(
-            "{SWITCH}[shifter.lift]\npart = \"hct-buffer\"\nfrom = \"main\"\ncable = \"0 m 12 AWG\"\nlets-go = {lets_go}\n"
+            "{SWITCH}[shifter.lift]\npart = \"hct-buffer\"\nfrom = \"main\"\ncable = \"0 m 12 AWG\"\nlets-go = {lets_go}\ncurrent = \"20 mA ± 0 %\"\n"
         );
         review(&line("100 Ω", "main", &buffer).replace("series =", "through = \"lift\", series ="))
     };
     assert!(found(&through_buffer(true), "powered-through-signal").is_none());
-    // (3.3 − 0.6) V/33 Ω: the resistor stands behind the buffer.
+    // The resistor stands behind the buffer, which takes 20 mA/4.5 V at its dead rail: 2.7 V · G/(1 + 33 Ω · G).
     let f = found(&through_buffer(false), "powered-through-signal").unwrap();
-    assert!((through(&f) - 2.7 / 33.0).abs() < 1e-9, "{}", through(&f));
+    assert!((through(&f) - 2.7 * (0.020 / 4.5) / (1.0 + 33.0 * 0.020 / 4.5)).abs() < 1e-9, "{}", through(&f));
 }
 
 /// A − that is switched goes through the data line; a + or both does not; nor does one before both ends of the line.

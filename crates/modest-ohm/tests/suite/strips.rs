@@ -19,7 +19,7 @@ const WALL: &str = "format = 1\n[supply.wall]\nkind = \"bench\"\nresistance = \"
 #[expect(clippy::too_many_lines, reason = "a circuit built by hand, then compared part by part")]
 fn a_plain_rgb_strip_agrees_with_four_conductors_solved_densely() {
     // 12.3 V; lead 50 mΩ out, 60 mΩ in each return; copper 0.09 Ω/m out, 0.13 Ω/m in each return; 24 groups at 20 /m;
-    // red 50 mA behind 6 V, green and blue 40 mA behind 9.3 V at 12 V; green switched through 0.2 Ω.
+    // at 12 V red 50 mA and 6 V, which conduct from 6 − 3 · 0.17 V on, green and blue 40 mA and 9.3 V, from 9.3 − 3 · 0.35 V on; green switched through 0.2 Ω.
     let text = format!(
         "{WALL}voltage = \"12.3 V ± 0 %\"\n[strip.cove]\nprotocol = \"none\"\nvoltage = \"12 V\"\ngroup = 3\n\
          leds = \"60 /m\"\nlength = \"1.2 m\"\ncopper = {{ feed = \"0.09 Ω/m\", return = \"0.13 Ω/m\" }}\n\
@@ -31,7 +31,7 @@ fn a_plain_rgb_strip_agrees_with_four_conductors_solved_densely() {
     );
     let review = review(&text);
     for (scenario, on) in [("worst", [true, true, true]), ("dusk", [true, false, true])] {
-        let colours = [(6.0, 6.0 / 0.050, 0.0), (9.3, 2.7 / 0.040, 0.2), (9.3, 2.7 / 0.040, 0.0)];
+        let colours = [(5.49, 6.51 / 0.050, 0.0), (8.25, 3.75 / 0.040, 0.2), (8.25, 3.75 / 0.040, 0.0)];
         let mut dense = Dense::new(12.3);
         let head = dense.node();
         dense.wire(1, head, 0.050);

@@ -3,7 +3,7 @@
 use crate::derived::context::{Context, Worst, worst_of};
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
-use crate::plan::kinds::driven::Contacts;
+use crate::plan::wiring::driven::Contacts;
 use crate::plan::kinds::group::{Group, GroupKind};
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;

@@ -5,7 +5,7 @@ use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
 use crate::plan::driver::DriverKind;
 use crate::plan::driver::figures::GateDriver;
-use crate::plan::kinds::driven::Contacts;
+use crate::plan::wiring::driven::Contacts;
 use crate::plan::model::Plan;
 use crate::plan::pins::{AtBoot, Level};
 use crate::solved::drivers::channel::{Channel, channels};

@@ -83,7 +83,8 @@ pub(crate) fn judge(context: &Context<'_>, sink: &mut Sink, c: &Consumer<'_>, wh
     let by_stage = matches!(c.at, Where::Load(i) if stage_is_why(context, i) || on_low_logic(context.plan, i));
     let over = high.as_ref().and_then(|high| too_high(c, high));
     let under = low.as_ref().filter(|_| !by_stage).and_then(|low| too_low(context, c, low));
-    let sound = context.all_actual() && over.is_none() && under.is_none() && !by_stage;
+    let collapses = context.outcomes.iter().any(|o| o.is_down(c.hangs_on));
+    let sound = context.all_actual() && !collapses && over.is_none() && under.is_none() && !by_stage;
     for (_, draft) in over.into_iter().chain(under).filter(|(severity, _)| which.tells(*severity)) {
         sink.find(match which {
             Which::Worse => draft.implies(codes::SUPPLY_VOLTAGE, &c.name),

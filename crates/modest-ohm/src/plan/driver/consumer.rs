@@ -159,10 +159,10 @@ fn bridge(reader: &mut Reader<'_>, driver: &mut Driver, feeds: Feeds, own_curren
     let mut runs = vec![Branch { name: name(inlet.clone(), span), feed: main, open: Open::NOT, kind: RunKind::Inlet }];
     for (i, channel) in driver.channels.iter().enumerate() {
         let feed = Feed { from: NodeRef::new(named(&inlet, channel.span)), cable: None, back: None, fuse: None };
-        let at = crate::plan::kinds::driven::StageRun {
+        let at = crate::plan::wiring::driven::StageRun {
             driver: usize::MAX,
             channel: i,
-            contacts: crate::plan::kinds::driven::Contacts::Open,
+            contacts: crate::plan::wiring::driven::Contacts::Open,
         };
         runs.push(Branch {
             name: name(channel.name.clone(), channel.span),

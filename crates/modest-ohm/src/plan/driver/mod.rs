@@ -5,7 +5,7 @@ pub(crate) mod consumer;
 pub(crate) mod figures;
 pub(crate) mod read;
 
-use crate::plan::kinds::driven::Side;
+use crate::plan::wiring::driven::Side;
 use crate::plan::kinds::flyback::Flyback;
 use crate::plan::kinds::signal_lines::{InputFigures, Line};
 use crate::plan::wiring::feed::{Feed, NodeRef};

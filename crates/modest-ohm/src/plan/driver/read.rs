@@ -4,7 +4,7 @@ use super::channels::read_channels;
 use super::figures::{Bridge, Fet, GateDriver, Jumper, Relay, SolidState, Stage, Transistor, Volley};
 use crate::plan::driver::consumer::{Feeds, ReadDriver, read_consumer};
 use crate::plan::driver::{Driver, DriverKind, Thermal};
-use crate::plan::kinds::driven::Side;
+use crate::plan::wiring::driven::Side;
 use crate::plan::kinds::flyback::read_flyback;
 use crate::plan::kinds::signal_lines::{read_input_figures, read_line};
 use crate::plan::wiring::feed::NodeRef;

@@ -219,7 +219,7 @@ fn links(
 }
 
 /// What `protection` says: the board, its resistance, and where it cuts off.
-#[derive(Default)]
+#[derive(Default, Figures)]
 struct Board {
     protection: Option<Protection>,
     ohms: Option<Figure<Ohms>>,

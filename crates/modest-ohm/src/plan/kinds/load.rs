@@ -1,6 +1,6 @@
 //! `[load.x]`: anything that draws current and is not a strip or a board.
 
-use super::driven::{Contacts, Driven};
+use crate::plan::wiring::driven::{Contacts, Driven};
 use super::flyback::{Flyback, read_flyback};
 use super::load_kind::LoadKind;
 use super::scenario::LoadState;

@@ -6,7 +6,6 @@ pub(crate) mod bus;
 pub(crate) mod cap;
 pub(crate) mod controller;
 pub(crate) mod converter;
-pub(crate) mod driven;
 pub(crate) mod flyback;
 pub(crate) mod ground;
 pub(crate) mod group;

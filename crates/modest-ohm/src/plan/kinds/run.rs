@@ -1,7 +1,7 @@
 //! Runs: what lies between a node and the next and is a node itself. `branch`, `switch`, `diode` in a feed, `busbar`;
 //! and what boards have inside: further feed terminals and ports.
 
-use super::driven::StageRun;
+use crate::plan::wiring::driven::StageRun;
 use super::joint::Joint;
 use crate::plan::wiring::between::read_across;
 use crate::plan::wiring::feed::{Feed, NodeRef, read_feed, read_terminal_feeds};

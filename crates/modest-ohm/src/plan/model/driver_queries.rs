@@ -1,7 +1,7 @@
 //! Which runs and loads a driver switches.
 
 use crate::plan::driver::Driver;
-use crate::plan::kinds::driven::StageRun;
+use crate::plan::wiring::driven::StageRun;
 
 impl super::Plan {
     /// The driver channel that a run is.

@@ -1,7 +1,7 @@
 //! Every channel that something hangs on becomes a run of the plan: between the node and the load, a node itself.
 
 use crate::plan::driver::{Driver, DriverKind};
-use crate::plan::kinds::driven::{Contacts, Driven, StageRun};
+use crate::plan::wiring::driven::{Contacts, Driven, StageRun};
 use crate::plan::kinds::load_kind::LoadKind;
 use crate::plan::kinds::run::{Branch, Open, RunKind};
 use crate::plan::model::Plan;
@@ -38,7 +38,7 @@ pub(crate) fn stage_runs(plan: &mut Plan, note: &dyn Fn(Problem)) {
             let load = &mut plan.loads[i];
             load.feed = feed;
             load.rests_off |= rests;
-            load.driven = Some(crate::plan::kinds::driven::Driven { at: Some((at.driver, at.channel)), ..driven });
+            load.driven = Some(crate::plan::wiring::driven::Driven { at: Some((at.driver, at.channel)), ..driven });
         }
     }
     for i in 0..plan.strips.len() {
@@ -170,7 +170,7 @@ fn new_run(
         );
         return None;
     }
-    let low_side = own.side == crate::plan::kinds::driven::Side::Low && own.kind != DriverKind::Bridge;
+    let low_side = own.side == crate::plan::wiring::driven::Side::Low && own.kind != DriverKind::Bridge;
     // What comes back through the switch goes back where the load's return was to go.
     let back = if low_side { feed.back.take() } else { None };
     let run_feed = Feed {

@@ -18,7 +18,7 @@ use crate::source::Span;
 use crate::text::problem::Problem;
 use crate::text::reader::{Need, Reader};
 use crate::text::tree::Value;
-use crate::plan::kinds::driven::{Contacts, Driven};
+use crate::plan::wiring::driven::{Contacts, Driven};
 use data::Data;
 use firmware::{Firmware, Sets};
 use geometry::Marks;

@@ -281,7 +281,11 @@ fn read_colours(
                 Figure::stand_in()
             }
         };
-        let vf = if plain { knee_of(&mut inner, &key, in_group) } else { inner.required::<Volts>("vf", Need::NotNegative) };
+        let (vf, stated) = if plain {
+            knee_of(&mut inner, &key, in_group)
+        } else {
+            (inner.required::<Volts>("vf", Need::NotNegative), None)
+        };
         let vreg = match voltage.filter(|_| plain) {
             Some(rated) => Figure::exact(rated.typical, rated.origin.clone()),
             None if plain => {
@@ -295,15 +299,17 @@ fn read_colours(
         if vf.is_stand_in() || vreg.is_stand_in() || current.is_stand_in() {
             continue;
         }
-        if vreg.low.get() <= vf.low.get() || vreg.high.get() <= vf.high.get() || vreg.typical.get() <= vf.typical.get()
-        {
+        // What the plan says itself is held against its rated volts, not the knee that follows from it.
+        let said = stated.as_ref().unwrap_or(&vf);
+        let is_below = |of: fn(&Figure<Volts>) -> Volts| of(&vreg) <= of(said);
+        if is_below(|f| f.low) || is_below(|f| f.high) || is_below(|f| f.typical) {
             let (what, help) = if plain {
                 ("the rated volts", "a group's LEDs drop less than its rated volts; the resistor takes the rest")
             } else {
                 ("vreg", "vreg is where the colour reaches its full current")
             };
             let message =
-                format!("`colours.{key}` of {}: {what} {} is not above vf {}", reader.what(), vreg.typical, vf.typical);
+                format!("`colours.{key}` of {}: {what} {} is not above vf {}", reader.what(), vreg.typical, said.typical);
             reader.problem(Problem::new(span, message, help));
             continue;
         }
@@ -325,12 +331,14 @@ const BELOW_FULL_V: (f64, f64) = (0.17, 0.35);
 
 /// The volts of a group's string from which its current grows along a straight line: stated, else from what its LEDs drop at
 /// full current.
-fn knee_of(inner: &mut Reader<'_>, colour: &str, in_group: usize) -> Figure<Volts> {
+fn knee_of(inner: &mut Reader<'_>, colour: &str, in_group: usize) -> (Figure<Volts>, Option<Figure<Volts>>) {
     let knee = inner.figure::<Volts>("knee", Need::NotNegative);
     let vf = if knee.is_some() { inner.figure("vf", Need::NotNegative) } else { Some(inner.required("vf", Need::NotNegative)) };
     let below = in_group as f64 * if colour == "red" { BELOW_FULL_V.0 } else { BELOW_FULL_V.1 };
     let lower = |v: Volts| Volts::new((v.get() - below).max(0.0));
-    knee.unwrap_or_else(|| vf.map_or_else(Figure::stand_in, |vf| if vf.is_stand_in() { vf } else { mapped(&vf, lower) }))
+    let of_vf = |vf: &Figure<Volts>| if vf.is_stand_in() { vf.clone() } else { mapped(vf, lower) };
+    let knee = knee.unwrap_or_else(|| vf.as_ref().map_or_else(Figure::stand_in, of_vf));
+    (knee, vf)
 }
 
 /// `order = "grb"`: the initials of its colours, as its data takes them.

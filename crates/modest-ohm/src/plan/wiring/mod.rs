@@ -4,6 +4,7 @@ pub(crate) mod between;
 pub(crate) mod cable;
 pub(crate) mod cable_text;
 pub(crate) mod contact;
+pub(crate) mod driven;
 pub(crate) mod feed;
 pub(crate) mod fuse;
 pub(crate) mod limits;
