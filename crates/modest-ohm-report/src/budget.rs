@@ -128,7 +128,10 @@ fn node_grid(review: &Review, select: &Select, nodes: &[Row<NodeRow>]) -> Table 
         }
         // What a boost may give follows from its input, and is not known where it gives nothing.
         row.push(or_dash(own.iter().filter_map(|r| r.row.limit).reduce(|a, b| if b < a { b } else { a })));
-        let lasting: Vec<_> = own.iter().filter(|r| !matches!(r.scenario, Scenario::Start | Scenario::Surge)).collect();
+        let lasting: Vec<_> = own
+            .iter()
+            .filter(|r| !matches!(r.scenario, Scenario::Start | Scenario::Surge | Scenario::AllAtOnce))
+            .collect();
         // What the other scenarios leave is no headroom where one collapses.
         row.push(if lasting.iter().any(|r| r.row.wanted.is_none()) {
             "collapses".into()

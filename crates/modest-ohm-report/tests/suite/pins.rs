@@ -50,7 +50,11 @@ fn plan(class: &str) -> Plan {
 }
 
 fn boards() -> Vec<String> {
-    classes().into_iter().filter(|c| c.kind == "controller").map(|c| c.name).collect()
+    classes()
+        .into_iter()
+        .filter(|c| c.kind == "controller" && !c.name.starts_with("pixel-board"))
+        .map(|c| c.name)
+        .collect()
 }
 
 fn pins(review: &Review) -> BoardPins {

@@ -45,7 +45,9 @@ pub(crate) fn contacts(plan: &Plan) -> Vec<Contact<'_>> {
     for (run, branch) in plan.branches.iter().enumerate() {
         let Some(node) = plan.node_id(NodeKind::Branch(run)) else { continue };
         let (rating, making, is_relay) = match &branch.kind {
-            RunKind::Switch(s) => (s.rating.as_ref().map(|r| r.low.get()), s.making.as_ref().map(|m| m.low.get()), false),
+            RunKind::Switch(s) => {
+                (s.rating.as_ref().map(|r| r.low.get()), s.making.as_ref().map(|m| m.low.get()), false)
+            }
             RunKind::Stage(at) => {
                 let driver = &plan.drivers[at.driver];
                 let Some(relay) = driver.relay() else { continue };
@@ -74,10 +76,10 @@ fn all(plan: &Plan) -> Vec<Capacitance> {
         stated: true,
     });
     let inside = |at: NodeId, (farads, esr): (f64, f64)| Capacitance { at, farads, esr, stated: false };
-    let converters = plan.converters.iter().map(|c| Capacitance {
-        stated: c.input_capacitance.is_some(),
-        ..inside(c.feed.from.id, of_converter(c))
-    });
+    let converters = plan
+        .converters
+        .iter()
+        .map(|c| Capacitance { stated: c.input_capacitance.is_some(), ..inside(c.feed.from.id, of_converter(c)) });
     let boards = plan.controllers.iter().filter_map(|c| Some(inside(c.feed.as_ref()?.from.id, of_board(c))));
     let loads = plan.loads.iter().filter_map(|l| Some(inside(l.feed.from.id, of_load(l)?)));
     let strips = plan.strips.iter().filter(|s| !s.pixel.plain).filter_map(|s| {

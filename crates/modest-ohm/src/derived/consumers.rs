@@ -140,7 +140,9 @@ fn of_load<'a>(plan: &'a Plan, i: usize, load: &'a Load) -> Consumer<'a> {
         at: Where::Load(i),
         root: plan.root(load.feed.from.id),
         hangs_on: load.feed.from.id,
-        absolute: load.absolute_maximum().map(|a| vehicle.map_or(a.clone(), |system_v| vehicle_maximum(load, a, system_v))),
+        absolute: load
+            .absolute_maximum()
+            .map(|a| vehicle.map_or(a.clone(), |system_v| vehicle_maximum(load, a, system_v))),
         minimum,
         recommended,
         above: Severity::Caution,

@@ -135,7 +135,8 @@ impl<'a> Context<'a> {
 
     /// A variant of the plan, solved; `None` once one review has tried enough of them.
     pub fn trial(&self, variant: &Plan) -> Option<(Arc<Layout>, Vec<Outcome>)> {
-        self.may_try(self.outcomes.len() + self.at_once.len() + self.programming.len()).then(|| solve_all(variant, Lift::None))
+        self.may_try(self.outcomes.len() + self.at_once.len() + self.programming.len())
+            .then(|| solve_all(variant, Lift::None))
     }
 
     /// How long batteries last.

@@ -24,8 +24,9 @@ pub(crate) fn drives(plan: &Plan, board: usize, o: &Outcome) -> bool {
         let load = &plan.loads[l];
         let signal = load.signal.as_ref().is_some_and(|s| s.pins.iter().any(|p| p.at.controller == board));
         let driven = load.driven.as_ref().and_then(|d| d.at);
-        signal || driven.is_some_and(|(d, c)| {
-            plan.drivers[d].channels.get(c).is_some_and(|c| c.pins.iter().any(|p| p.at.controller == board))
-        })
+        signal
+            || driven.is_some_and(|(d, c)| {
+                plan.drivers[d].channels.get(c).is_some_and(|c| c.pins.iter().any(|p| p.at.controller == board))
+            })
     })
 }

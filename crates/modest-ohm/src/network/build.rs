@@ -8,22 +8,18 @@ use super::layout::{ConverterAt, DemandAt};
 use super::state::{Draw, State, draw};
 use super::strips::ends;
 use crate::plan::driver::Driver;
-use crate::plan::driver::figures::Jumper;
 use crate::plan::kinds::converter::ConverterKind;
-use crate::plan::wiring::driven::Side;
 use crate::plan::kinds::run::{Diode, RunKind};
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::cable::{Cable, Conductor};
+use crate::plan::wiring::driven::Side;
 use crate::plan::wiring::feed::{Feed, NodeId, NodeRef};
 use crate::quantity::figure::{Corner, Role};
 use crate::topology::run::Run;
 
 /// Two ideal leads side by side would leave their shares undefined; no lead is better than this, Ω.
 const LEAST_OHMS: f64 = 1e-9;
-
-/// The lead of a module's inputs, which no plan sizes, with the jumper behind it (typical of a jumper lead), Ω.
-const JUMPER_OHMS: f64 = 0.1;
 
 /// Builds the network of a plan in a state.
 pub(crate) fn build(plan: &Plan, state: &State<'_>) -> (Network, Layout) {
@@ -248,23 +244,6 @@ impl Builder<'_> {
             self.layout.links.push(branch);
         }
         self.module_jumpers();
-    }
-
-    /// The jumper of a relay module joins the + of its coils and that of its inputs; their − are one anyhow.
-    fn module_jumpers(&mut self) {
-        for driver in &self.plan.drivers {
-            let relay = driver.relay().filter(|r| r.jumper == Jumper::In);
-            let (Some(logic), Some(load)) = (relay.and_then(|r| r.logic.as_ref()), driver.load) else { continue };
-            let Some(coil) = self.layout.loads.get(load).and_then(|members| members.first()).map(|d| d.at) else {
-                continue;
-            };
-            let logic = self.node(logic.from.id);
-            if logic.plus != coil.plus {
-                let branch = self.branch(logic.plus, coil.plus, fixed(JUMPER_OHMS));
-                self.layout.module_jumpers.push((load, branch));
-                self.branch(logic.minus, coil.minus, fixed(JUMPER_OHMS));
-            }
-        }
     }
 
     fn clamps(&mut self) {

@@ -100,7 +100,9 @@ fn units(plan: &Plan) -> Vec<(String, Vec<usize>)> {
 
 /// Loads by what switches them: a channel, or a pin that drives several.
 fn wired_together(plan: &Plan) -> Vec<Vec<usize>> {
-    let mut by_switch: Vec<(Option<(usize, &str)>, usize, Vec<usize>)> = Vec::new();
+    /// A pin, as board and name; the run of a channel; the loads behind it.
+    type Unit<'p> = (Option<(usize, &'p str)>, usize, Vec<usize>);
+    let mut by_switch: Vec<Unit<'_>> = Vec::new();
     for (d, driver) in plan.drivers.iter().enumerate().filter(|(_, d)| d.bridge().is_none()) {
         for (run, at) in plan.runs_of(d) {
             let pin = driver.channels.get(at.channel).and_then(|c| c.pins.first());

@@ -4,6 +4,7 @@ pub(crate) mod boards;
 pub(crate) mod build;
 pub(crate) mod demands;
 pub(crate) mod layout;
+pub(crate) mod module_jumpers;
 pub(crate) mod names;
 pub(crate) mod state;
 pub(crate) mod strips;

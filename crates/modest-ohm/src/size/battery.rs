@@ -158,7 +158,10 @@ fn discharge(cell: Cell, series: usize, parallel: usize, need: &BatteryNeed) -> 
     let label = need.cell_ah.or_else(|| figures.label_ah())?;
     // P = V·I, V = E − R·I on its upper branch.
     let at = |charge: f64| -> Option<(f64, f64)> {
-        let (emf, ohms) = (s * figures.emf_v(charge), (figures.ohms(charge, Some(label), Spread::Typical) + figures.links[1]) * s / p + figures.pack_ohms[1]);
+        let (emf, ohms) = (
+            s * figures.emf_v(charge),
+            (figures.ohms(charge, Some(label), Spread::Typical) + figures.links[1]) * s / p + figures.pack_ohms[1],
+        );
         let root = emf * emf - 4.0 * ohms * need.power.get();
         if root < 0.0 {
             return None;

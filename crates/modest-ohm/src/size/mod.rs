@@ -32,7 +32,9 @@ pub use closing::{Closing, pair_inductance};
 pub use divider::{DividerLimits, DividerNeed, DividerSize, divider, divider_finer, divider_with};
 pub use firmware::{CapLimit, FirmwareCap, PixelTiming, firmware_cap, frame, pixels_at};
 pub use flyback::{FlybackClass, flyback_class, flyback_classes};
-pub use fuse::{FuseStart, fuse_start, FuseClears, FuseSize, Guarded, WireProtection, fuse, fuse_clears, fuse_ohms, wire_protection};
+pub use fuse::{
+    FuseClears, FuseSize, FuseStart, Guarded, WireProtection, fuse, fuse_clears, fuse_ohms, fuse_start, wire_protection,
+};
 pub use gate::{GateNeed, GateVerdict, Switching, SwitchingNeed, gate, switching};
 pub use injection::{
     InjectionLead, InjectionNeed, InjectionPlaces, InjectionSet, InjectionStrip, PixelColour, injection, injection_of,

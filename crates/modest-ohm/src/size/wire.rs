@@ -1,7 +1,9 @@
 //! Which wire: for the load, for the port's or device's limit, for the fuse or the source.
 
 use crate::quantity::units::{Amps, Celsius, Fraction, Metres, OhmsPerMetre, Volts};
-use crate::tables::wire::{Laid, Material, WireSize, ampacity_at, conductor_ohms_per_metre, rise_k, temperature_factor};
+use crate::tables::wire::{
+    Laid, Material, WireSize, ampacity_at, conductor_ohms_per_metre, rise_k, temperature_factor,
+};
 use crate::verdict::compare::{at_least, at_most};
 
 /// Resistance of one conductor at a temperature; stranded AWG leads have 3 % more than solid ones.

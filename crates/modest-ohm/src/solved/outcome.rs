@@ -5,11 +5,11 @@ use std::sync::Arc;
 use modest_ohm_solve::network::{Law, Network};
 use modest_ohm_solve::solve::{Limits, Solution, SolveError, Workspace, solve};
 
+use super::collapsed::collapsed;
 use crate::network::build::build;
 use crate::network::demands::cases;
 use crate::network::layout::Layout;
 use crate::network::state::{Boards, Case, State};
-use super::collapsed::collapsed;
 use crate::plan::model::Plan;
 use crate::plan::wiring::feed::NodeId;
 use crate::quantity::figure::Corner;

@@ -162,7 +162,11 @@ impl Cell {
             current: (amps, amps),
             usual_ah: None,
             asks_capacity: false,
-            rate: Rate::Amps(if is_block { &[(0.025, 0.5), (0.2, 0.3)] } else { &[(0.025, 2.5), (0.5, 1.2), (1.0, 0.7)] }),
+            rate: Rate::Amps(if is_block {
+                &[(0.025, 0.5), (0.2, 0.3)]
+            } else {
+                &[(0.025, 2.5), (0.5, 1.2), (1.0, 0.7)]
+            }),
             ruined_below_v: None,
             short_share: 1.0,
         }
@@ -278,9 +282,7 @@ impl CellFigures {
         let (half, empty) = match self.resistance {
             CellOhms::Fixed([full, empty]) => return empty + charge * (full - empty),
             CellOhms::PerAh(per_ah, empty) => (spread.of(per_ah) / ah, empty),
-            CellOhms::Lead(share) => {
-                (share * spread.of([0.75, 1.0, 1.5]) * 0.022 * (7.0 / ah).powf(0.6), 1.8)
-            }
+            CellOhms::Lead(share) => (share * spread.of([0.75, 1.0, 1.5]) * 0.022 * (7.0 / ah).powf(0.6), 1.8),
         };
         // Full × 0.9, half × 1, empty × 1.5 .. 2; linear between.
         half * if charge >= 0.5 {

@@ -209,7 +209,8 @@ pub(crate) struct Laid {
 
 impl Laid {
     /// A copper pair by itself, with common insulation.
-    pub const PLAIN: Laid = Laid { material: Material::Copper, insulation_c: None, pairs: 1, cores: None, apart: false };
+    pub const PLAIN: Laid =
+        Laid { material: Material::Copper, insulation_c: None, pairs: 1, cores: None, apart: false };
 
     /// What is left of, or added to, the ampacity in free air of 30 °C by neighbours and metal.
     pub fn share(&self) -> f64 {
@@ -279,7 +280,8 @@ mod tests {
             let laid = Laid { insulation_c, ..Laid::PLAIN };
             ampacity_at(WireSize::Mm2(1.0), laid, air_c) / 14.6
         };
-        let stated = [(60.0, 0.88), (80.0, 1.10), (90.0, 1.19), (105.0, 1.30), (125.0, 1.42), (150.0, 1.54), (200.0, 1.6)];
+        let stated =
+            [(60.0, 0.88), (80.0, 1.10), (90.0, 1.19), (105.0, 1.30), (125.0, 1.42), (150.0, 1.54), (200.0, 1.6)];
         for (stands_c, factor) in stated {
             close(of(Some(stands_c), 30.0), factor, 0.007);
         }

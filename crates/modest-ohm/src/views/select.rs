@@ -9,7 +9,8 @@ use crate::solved::outcome::Outcome;
 /// Which scenarios and corners to show.
 #[derive(Clone, Debug, Default)]
 pub struct Select {
-    /// One scenario only; without it all but *programming*, in which a board is plugged into a computer for a while.
+    /// One scenario only; without it all but *programming*, in which a board is plugged into a computer for a while, and
+    /// *all-at-once*, which only the program keeps apart.
     pub scenario: Option<Scenario>,
     /// One corner only.
     pub corner: Option<Corner>,
@@ -31,6 +32,11 @@ pub struct Row<T> {
     pub row: T,
 }
 
+/// States that no table shows unless they are asked for.
+fn is_aside(outcome: &Outcome) -> bool {
+    outcome.case.programming || outcome.case.scenario == Scenario::AllAtOnce
+}
+
 impl Review {
     /// The rows of one thing: per scenario the one with the largest key; ties go to low, hot, high, typical.
     pub(crate) fn pick<T>(
@@ -43,7 +49,7 @@ impl Review {
         for outcome in &self.outcomes {
             if select.scenario.as_ref().is_some_and(|s| *s != outcome.case.scenario)
                 || select.corner.is_some_and(|c| c != outcome.corner)
-                || (select.scenario.is_none() && outcome.case.programming)
+                || (select.scenario.is_none() && is_aside(outcome))
             {
                 continue;
             }
@@ -82,7 +88,7 @@ impl Review {
             (None, false) => vec![Corner::Low],
         };
         for outcome in self.outcomes.iter().filter(|o| corners.contains(&o.corner)) {
-            let other = select.scenario.as_ref().map_or(outcome.case.programming, |s| *s != outcome.case.scenario);
+            let other = select.scenario.as_ref().map_or(is_aside(outcome), |s| *s != outcome.case.scenario);
             if other {
                 continue;
             }

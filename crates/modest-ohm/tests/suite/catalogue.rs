@@ -35,7 +35,10 @@ fn plan_with(class: &PartClass) -> String {
     }
     if class.kind == "supply" {
         let capacity = if class.figures.iter().any(|(k, _)| k == "capacity") { "" } else { "capacity = \"20 Ah\"\n" };
-        return format!("format = 1\n[supply.it]\npart = \"{}\"\nkeyed = true\ncut-off = \"1 V\"\n{capacity}", class.name);
+        return format!(
+            "format = 1\n[supply.it]\npart = \"{}\"\nkeyed = true\ncut-off = \"1 V\"\n{capacity}",
+            class.name
+        );
     }
     format!("{wall}[{}.it]\npart = \"{}\"\nfrom = \"wall\"\ncable = \"0 m 12 AWG\"\n{own}", class.kind, class.name)
 }

@@ -7,8 +7,8 @@ use std::path::{Path, PathBuf};
 use modest_ohm::checks::registry;
 use modest_ohm::findings::EvidenceRole;
 use modest_ohm::units::{
-    Amps, Bytes, Celsius, Farads, Fraction, Henries, Hertz, Joules, KelvinsPerWatt, Metres, Ohms, Quantity, Seconds, Volts,
-    Watts, WattsPerMetre, parse_figure,
+    Amps, Bytes, Celsius, Farads, Fraction, Henries, Hertz, Joules, KelvinsPerWatt, Metres, Ohms, Quantity, Seconds,
+    Volts, Watts, WattsPerMetre, parse_figure,
 };
 use modest_ohm::{Finding, Plan, Review, Severity};
 

@@ -147,8 +147,12 @@ fn a_contact_closes_on_an_empty_capacitor() {
 /// Heat and peak of a closing loop by steps of time: R, L and C in series, from an empty capacitor.
 #[test]
 fn a_closing_loop_by_steps_of_time() {
-    let loops: [(f64, f64, f64, f64); 4] =
-        [(12.0, 1e-3, 0.1, 1e-6), (24.0, 44e-6, 0.066, 1.4e-6), (5.0, 100e-9, 0.04, 0.26e-6), (12.0, 22e-3, 0.15, 2e-6)];
+    let loops: [(f64, f64, f64, f64); 4] = [
+        (12.0, 1e-3, 0.1, 1e-6),
+        (24.0, 44e-6, 0.066, 1.4e-6),
+        (5.0, 100e-9, 0.04, 0.26e-6),
+        (12.0, 22e-3, 0.15, 2e-6),
+    ];
     for (volts, farads, ohms, henries) in loops {
         let (mut amps, mut held, mut peak, mut heat, mut swing) = (0.0f64, 0.0f64, 0.0f64, 0.0f64, 0.0f64);
         // A thousandth of the faster of the two times, until 12 of the slower have gone by.

@@ -53,11 +53,8 @@ fn leds_at_a_rail() {
             () => "pass",
         };
         let hot = word(heat, rated, 0.6 * rated);
-        let over = match () {
-            () if worst > absolute => "danger",
-            () if nominal > 1.005 * current || worst > 1.25 * current => "caution",
-            () => "pass",
-        };
+        let beyond = nominal > 1.005 * current || worst > 1.25 * current;
+        let over = if worst > absolute { "danger" } else { ["pass", "caution"][usize::from(beyond)] };
         let unsure = if left < 0.2 * 0.995 { "caution" } else { "pass" };
         for (code, want) in [("led-overcurrent", over), ("resistor-heat", hot), ("led-spread", unsure)] {
             let f = found(&review, code, "mark");

@@ -151,7 +151,13 @@ fn what_a_circuit_says_of_itself() {
             None => "unknown",
             Some((_, None)) => "danger",
             Some((_, Some(may))) if fuse.is_some_and(|own| own > may) => "caution",
-            Some((s, _)) if fuse.is_none() => if s < 0.75 { "caution" } else { "advice" },
+            Some((s, _)) if fuse.is_none() => {
+                if s < 0.75 {
+                    "caution"
+                } else {
+                    "advice"
+                }
+            }
             Some(_) => "pass",
         };
         assert_eq!(verdict(found(&review, "mains-fuse", "bell")), by_fuse, "{round}\n{text}");
@@ -159,7 +165,8 @@ fn what_a_circuit_says_of_itself() {
 
         // What is too near is so whatever the other is; where one is not given nothing has passed. In dry rooms 3 mm and 5 mm
         // are needed, and 5.5 mm and 8 mm where it is damp or fixed.
-        let below = |air: f64, surface: f64| clearance.is_some_and(|m| m < air) || creepage.is_some_and(|m| m < surface);
+        let below =
+            |air: f64, surface: f64| clearance.is_some_and(|m| m < air) || creepage.is_some_and(|m| m < surface);
         let by_gap = match (clearance, creepage) {
             _ if below(3.0, 5.0) => "danger",
             _ if below(5.5, 8.0) => "advice",

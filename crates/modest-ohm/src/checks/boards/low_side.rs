@@ -3,8 +3,8 @@
 use crate::derived::context::Context;
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
-use crate::plan::kinds::run::Open;
 use crate::plan::kinds::load_kind::LoadKind;
+use crate::plan::kinds::run::Open;
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;

@@ -1,9 +1,9 @@
 //! ports-exhausted and port-overloaded: consumers without a port; ports beyond their limit, fuse or the board's total.
 
 use crate::derived::context::Context;
+use crate::derived::protection::paths::ways_of;
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
-use crate::derived::protection::paths::ways_of;
 use crate::plan::kinds::run::{Branch, Port, RunKind};
 use crate::plan::wiring::fuse::Fuse;
 use crate::quantity::figure::Origin;
@@ -90,7 +90,11 @@ fn larger_fuse(context: &Context<'_>, run: usize, fuse: &Fuse, port: &Port) -> O
     let factor = fuse.family.load_factor() * fuse.family.warm_share(context.plan.warmest_c());
     let fits = |a: &&f64| at_least(**a * factor, wanted) && at_most(**a, limit);
     let rating = fuse.family.ratings().iter().find(fits).filter(|_| at_most(wanted, limit))?;
-    Some(format!("use a {} fuse in the port, which carries {} for ever", Amps::new(*rating), Amps::new(rating * factor)))
+    Some(format!(
+        "use a {} fuse in the port, which carries {} for ever",
+        Amps::new(*rating),
+        Amps::new(rating * factor)
+    ))
 }
 
 /// A port without a fuse of its own meets, in a fault behind it, what the fuse before the board lets through.

@@ -43,7 +43,13 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Danger, Caution],
         clamp::run,
     ),
-    Check::new(codes::CONTACT_ARC, FAMILY, "a contact switches a winding that nothing damps", &[Caution, Advice], arc::run),
+    Check::new(
+        codes::CONTACT_ARC,
+        FAMILY,
+        "a contact switches a winding that nothing damps",
+        &[Caution, Advice],
+        arc::run,
+    ),
     Check::new(
         codes::NOISE_SHARED,
         FAMILY,

@@ -1,16 +1,16 @@
 //! relay-coil: what a coil gets against what it pulls in at, warm, and what it stands.
 
+use crate::derived::consumers::vehicle_lasting;
 use crate::derived::context::{Context, Worst, worst_of};
 use crate::findings::draft::Draft;
 use crate::findings::evidence::Evidence;
 use crate::findings::sink::Sink;
+use crate::plan::driver::figures::Relay;
 use crate::plan::kinds::scenario::Scenario;
 use crate::quantity::range::Range;
 use crate::quantity::units::{Celsius, Fraction, Volts};
-use crate::plan::driver::figures::Relay;
 use crate::size::relay::CoilNeed;
 use crate::solved::outcome::Outcome;
-use crate::derived::consumers::vehicle_lasting;
 use crate::verdict::compare::at_most;
 use crate::verdict::severity::Severity;
 

@@ -1,10 +1,10 @@
 //! relay-contact: what a contact breaks, by the kind of load and its volts.
 
 use crate::derived::context::{Context, Worst, worst_of};
+use crate::derived::flyback_path::path_of;
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
 use crate::plan::driver::figures::Relay;
-use crate::derived::flyback_path::path_of;
 use crate::plan::kinds::flyback::Flyback;
 use crate::plan::kinds::load::{Load, Nature};
 use crate::plan::model::Plan;
@@ -65,7 +65,8 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, relay: &
     if !at_most(carries.get(), may.get()) {
         let arc = if may < rating.low {
             let undamped = if undamped { " an undamped coil" } else { "" };
-            format!(", and breaks {may} of{undamped} at {}: the arc goes on burning", Volts::new(most_v)).replace("of at", "at")
+            format!(", and breaks {may} of{undamped} at {}: the arc goes on burning", Volts::new(most_v))
+                .replace("of at", "at")
         } else {
             String::new()
         };
@@ -116,7 +117,10 @@ fn closes(
         Severity::Fault
     };
     let comes = if severity == Severity::Fault { "it welds in time" } else { "it wears quickly" };
-    let origin = relay.making.as_ref().map_or(Origin::Default("three times the rating, typical of contacts"), |m| m.origin.clone());
+    let origin = relay
+        .making
+        .as_ref()
+        .map_or(Origin::Default("three times the rating, typical of contacts"), |m| m.origin.clone());
     sink.find(
         Draft::of(severity, (name, channel.span()))
             .at(&Worst::at(at, peak.get()))

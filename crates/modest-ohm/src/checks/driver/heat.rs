@@ -2,9 +2,9 @@
 
 use crate::derived::context::{Context, Worst, worst_of};
 use crate::findings::draft::Draft;
+use crate::findings::evidence::Evidence;
 use crate::findings::sink::Sink;
 use crate::plan::driver::DriverKind;
-use crate::findings::evidence::Evidence;
 use crate::quantity::figure::{Corner, Origin};
 use crate::quantity::units::{Celsius, KelvinsPerWatt, Watts};
 use crate::size::regulator::MARGIN_K;
@@ -89,8 +89,6 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, together
     let decides = if stated { tj } else { nominal.unwrap_or(tj) };
     let severity = if decides > limit {
         Severity::Danger
-    } else if tj > limit {
-        Severity::Caution
     } else if tj > limit - MARGIN_K {
         Severity::Caution
     } else {
@@ -102,7 +100,8 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, together
     sink.find(
         Draft::of(severity, (name, span))
             .at(&Worst::at(o, tj))
-            .says(format!("{words} turns {loss} into heat and gets {warm} warm at worst{}, where {most} is its limit",
+            .says(format!(
+                "{words} turns {loss} into heat and gets {warm} warm at worst{}, where {most} is its limit",
                 nominal.map_or_else(String::new, |t| format!(" ({} nominal)", Celsius::new(t)))
             ))
             .judged("junction", warm)

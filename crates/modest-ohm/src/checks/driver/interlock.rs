@@ -3,10 +3,10 @@
 use crate::derived::context::{Context, Worst, worst_of};
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
-use crate::plan::wiring::driven::Contacts;
 use crate::plan::kinds::group::{Group, GroupKind};
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
+use crate::plan::wiring::driven::Contacts;
 use crate::quantity::figure::Origin;
 use crate::quantity::units::Amps;
 use crate::solved::outcome::Outcome;

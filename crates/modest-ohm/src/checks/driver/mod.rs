@@ -55,7 +55,13 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Fault, Caution, Unknown],
         gate::drive,
     ),
-    Check::new(codes::GATE_OVERVOLTAGE, FAMILY, "a MOSFET's gate gets more than it stands", &[Danger, Caution], gate::over),
+    Check::new(
+        codes::GATE_OVERVOLTAGE,
+        FAMILY,
+        "a MOSFET's gate gets more than it stands",
+        &[Danger, Caution],
+        gate::over,
+    ),
     Check::new(
         codes::GATE_FLOATING,
         FAMILY,

@@ -5,9 +5,9 @@ use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
 use crate::plan::driver::DriverKind;
 use crate::plan::driver::figures::GateDriver;
-use crate::plan::wiring::driven::Contacts;
 use crate::plan::model::Plan;
 use crate::plan::pins::{AtBoot, Level};
+use crate::plan::wiring::driven::Contacts;
 use crate::solved::drivers::channel::{Channel, channels};
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {

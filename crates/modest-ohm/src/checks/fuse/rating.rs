@@ -15,8 +15,8 @@ use crate::plan::wiring::fuse::Fuse;
 use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::units::{Amps, Quantity, Volts};
 use crate::source::Span;
-use crate::topology::conductors::fuse_of;
 use crate::tables::fuse::{FuseBody, FuseFamily};
+use crate::topology::conductors::fuse_of;
 use crate::verdict::compare::{at_most, exceeds};
 use crate::verdict::severity::Severity;
 

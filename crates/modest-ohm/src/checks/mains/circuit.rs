@@ -28,15 +28,16 @@ pub(crate) fn separation(context: &Context<'_>, sink: &mut Sink) {
             ("creepage", &m.creepage, (least_creepage * scale, CREEPAGE_M.1 * scale), "along a surface"),
         ];
         let milder = if wet { Severity::Caution } else { Severity::Advice };
-        let judge = |(key, f, (least, better), way): (&'static str, &Option<Figure<Metres>>, (f64, f64), &'static str)| {
-            let f = f.clone()?;
-            let of = |severity, limit: f64| Some((severity, key, f.clone(), limit, way));
-            match f.low.get() {
-                got if is_below(got, least) => of(Severity::Danger, least),
-                got if clearly_below(got, better) => of(milder, better),
-                _ => None,
-            }
-        };
+        let judge =
+            |(key, f, (least, better), way): (&'static str, &Option<Figure<Metres>>, (f64, f64), &'static str)| {
+                let f = f.clone()?;
+                let of = |severity, limit: f64| Some((severity, key, f.clone(), limit, way));
+                match f.low.get() {
+                    got if is_below(got, least) => of(Severity::Danger, least),
+                    got if clearly_below(got, better) => of(milder, better),
+                    _ => None,
+                }
+            };
         let worst = sides.into_iter().filter_map(judge).max_by_key(|(severity, ..)| *severity);
         if let Some((severity, key, f, wanted, way)) = worst {
             let (got, wanted) = (f.low, Metres::new(wanted));
@@ -100,7 +101,8 @@ pub(crate) fn fuse(context: &Context<'_>, sink: &mut Sink) {
         let load = m.amps_with(&context.plan.mains, &volts).map(Amps::new);
         let own = m.fuse.as_ref().map(|f| f.rating.high);
         if m.size.is_none() {
-            let message = format!("the size of the cord of `{name}` is not given; whether it suits load and fuse is not known");
+            let message =
+                format!("the size of the cord of `{name}` is not given; whether it suits load and fuse is not known");
             sink.unknown(name, m.name.span, message, "write it: `size = \"0.75 mm²\"`");
             continue;
         }
@@ -119,7 +121,10 @@ pub(crate) fn fuse(context: &Context<'_>, sink: &mut Sink) {
 /// Thinner than any cord of an appliance.
 fn thin(m: &Mains) -> Option<Draft> {
     let draft = Draft::danger(&m.name)
-        .says(format!("the wires of `{}` are thinner than any mains cord: they burn before their circuit trips", m.name.text))
+        .says(format!(
+            "the wires of `{}` are thinner than any mains cord: they burn before their circuit trips",
+            m.name.text
+        ))
         .given("least", crate::quantity::units::SquareMetres::new(LEAST_MM2 * 1e-6), &CORD)
         .cure("use a cord of 0.75 mm² (18 AWG) or thicker");
     Some(draft)

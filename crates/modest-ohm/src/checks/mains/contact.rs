@@ -9,6 +9,7 @@ use crate::plan::model::Plan;
 use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::units::{Amps, Fraction, Volts};
 use crate::size::relay::{ContactLoad, contact_makes};
+use crate::source::Span;
 use crate::text::Named;
 use crate::verdict::compare::{at_most, is_below};
 use crate::verdict::severity::Severity;
@@ -86,19 +87,8 @@ fn contact(plan: &Plan, sink: &mut Sink, m: &Mains, through: &Named, (volts, amp
         sink.unknown(name, span, message, "give `current` of the contact, and `volts` or `region`");
         return;
     };
-    if let Some(stands) = stands.filter(|s| is_below(s.low.get(), volts)) {
-        sink.find(
-            Draft::danger((name, span))
-                .says(format!(
-                    "the contact `{}` is made for {} AC and switches {} in `{name}`",
-                    through.text,
-                    stands.low,
-                    Volts::new(volts)
-                ))
-                .judged("volts", Volts::new(volts))
-                .at_most("stands", stands.low, &stands.origin)
-                .cure("take a relay for the mains"),
-        );
+    if let Some(draft) = too_high(m, through, span, stands, Volts::new(volts)) {
+        sink.find(draft);
         return;
     }
     if driver.is_some() && stands.is_none() {
@@ -107,16 +97,36 @@ fn contact(plan: &Plan, sink: &mut Sink, m: &Mains, through: &Named, (volts, amp
         return;
     }
     let carries = Amps::new(amps);
-    if !at_most(carries.get(), rating.low.get()) {
-        sink.find(
-            Draft::danger((name, span))
-                .says(format!("the contact `{}` switches {carries} in `{name}` and is rated {}", through.text, rating.low))
-                .judged("switches", carries)
-                .at_most("rating", rating.low, &rating.origin)
-                .cure(format!("use a contact for {carries} or more")),
-        );
+    if at_most(carries.get(), rating.low.get()) {
+        closes(sink, m, through, span, rating, (volts, amps));
         return;
     }
+    sink.find(
+        Draft::danger((name, span))
+            .says(format!("the contact `{}` switches {carries} in `{name}` and is rated {}", through.text, rating.low))
+            .judged("switches", carries)
+            .at_most("rating", rating.low, &rating.origin)
+            .cure(format!("use a contact for {carries} or more")),
+    );
+}
+
+/// More volts than it is made for.
+fn too_high(m: &Mains, through: &Named, span: Span, stands: Option<&Figure<Volts>>, volts: Volts) -> Option<Draft> {
+    let stands = stands.filter(|s| is_below(s.low.get(), volts.get()))?;
+    let draft = Draft::danger((&m.name.text, span))
+        .says(format!(
+            "the contact `{}` is made for {} AC and switches {volts} in `{}`",
+            through.text, stands.low, m.name.text
+        ))
+        .judged("volts", volts)
+        .at_most("stands", stands.low, &stands.origin)
+        .cure("take a relay for the mains");
+    Some(draft)
+}
+
+/// What it closes on, within its rating.
+fn closes(sink: &mut Sink, m: &Mains, through: &Named, span: Span, rating: &Figure<Amps>, (volts, amps): (f64, f64)) {
+    let (name, carries) = (&m.name.text, Amps::new(amps));
     let load = kind(m.nature);
     if load == ContactLoad::Capacitive {
         charges(sink, m, (name, span), &through.text, rating, volts * amps);
@@ -128,7 +138,10 @@ fn contact(plan: &Plan, sink: &mut Sink, m: &Mains, through: &Named, (volts, amp
     };
     let (closes, makes) = (Amps::new(start * amps), contact_makes(rating.low, None, load, true));
     if at_most(closes.get(), makes.get()) {
-        sink.pass(name, format!("`{}` switches {carries} of {}, closes on {closes} of {makes}", through.text, rating.low));
+        sink.pass(
+            name,
+            format!("`{}` switches {carries} of {}, closes on {closes} of {makes}", through.text, rating.low),
+        );
         return;
     }
     sink.find(
@@ -140,7 +153,10 @@ fn contact(plan: &Plan, sink: &mut Sink, m: &Mains, through: &Named, (volts, amp
             .judged("closes_on", closes)
             .at_most("makes", makes, &Origin::Default("2.5 or 3 times the rating (typical of contacts)"))
             .given("rating", rating.low, &rating.origin)
-            .cure(format!("use a contact that may close on {closes}, or one rated {} or more", Amps::new(amps * start / 2.5))),
+            .cure(format!(
+                "use a contact that may close on {closes}, or one rated {} or more",
+                Amps::new(amps * start / 2.5)
+            )),
     );
 }
 

@@ -7,7 +7,7 @@ pub(crate) mod touch;
 
 use crate::findings::check::Check;
 use crate::verdict::codes;
-use crate::verdict::severity::Severity::{Advice, Fault, Caution, Danger, Unknown};
+use crate::verdict::severity::Severity::{Advice, Caution, Danger, Fault, Unknown};
 
 /// The family's name.
 const FAMILY: &str = "mains";

@@ -1,6 +1,7 @@
 //! brown-out: a motor that starts takes a board below its brown-out; the cures are tried, and ranked by what they leave.
 
 use crate::derived::context::{Context, Worst, worst_of};
+use crate::derived::motor_starts::drives;
 use crate::derived::motor_starts::starting;
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
@@ -10,7 +11,6 @@ use crate::plan::model::node::NodeKind;
 use crate::quantity::units::Volts;
 use crate::solved::outcome::Outcome;
 use crate::verdict::codes;
-use crate::derived::motor_starts::drives;
 use crate::verdict::compare::{at_least, exceeds, is_below};
 use crate::verdict::severity::Severity;
 
@@ -140,7 +140,9 @@ fn cures(context: &Context<'_>, board: usize, who: &[usize], limit: f64, motors:
     }
     tried.sort_by(|a, b| b.0.total_cmp(&a.0));
     if tried.is_empty() {
-        return vec!["feed the board from a supply of its own: none of the changes that were tried is enough".to_owned()];
+        return vec![
+            "feed the board from a supply of its own: none of the changes that were tried is enough".to_owned(),
+        ];
     }
     tried.into_iter().map(|(_, words)| words).collect()
 }

@@ -3,12 +3,12 @@
 use crate::derived::context::{Context, Worst, worst_of};
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
+use crate::plan::kinds::run::RunKind;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
 use crate::quantity::figure::Origin;
 use crate::quantity::units::Amps;
 use crate::solved::outcome::{Outcome, Snapshot};
-use crate::plan::kinds::run::RunKind;
 use crate::topology::conductors::{cable_of, contact_limit_of, fuse_of};
 use crate::topology::ratings::node_limit;
 use crate::topology::run::Run;
@@ -62,7 +62,11 @@ fn contacts(context: &Context<'_>, sink: &mut Sink, i: usize, o: &Outcome, s: &S
         info.and_then(|c| c.feed).map_or(0.0, |b| s.amps(b).abs())
     };
     let mut add = |what: String, amps: f64, limit: Option<f64>| ways.extend(limit.map(|l| (what, amps, l)));
-    add(format!("a contact in the lead of `{}`", load.name.text), run_amps(Run::Load(i)), contact_limit_of(plan, Run::Load(i)));
+    add(
+        format!("a contact in the lead of `{}`", load.name.text),
+        run_amps(Run::Load(i)),
+        contact_limit_of(plan, Run::Load(i)),
+    );
     for id in plan.path_up(load.feed.from.id) {
         let NodeKind::Branch(b) = plan.nodes[id.0].kind else { continue };
         let (branch, amps) = (&plan.branches[b], run_amps(Run::Branch(b)));

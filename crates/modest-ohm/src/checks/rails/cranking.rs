@@ -30,7 +30,8 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let own = parts(plan).into_iter().filter(|(_, from, _)| way_up(plan, *from).last().copied() == source);
         let (resets, holds): (Vec<_>, Vec<_>) = own.partition(|(.., least)| exceeds(least.typical.get(), dip.get()));
         holds.iter().for_each(|(name, _, least)| sink.pass(&name.text, format!("works from {}", least.typical)));
-        let Some((name, _, least)) = resets.iter().max_by(|a, b| a.2.typical.get().total_cmp(&b.2.typical.get())) else {
+        let Some((name, _, least)) = resets.iter().max_by(|a, b| a.2.typical.get().total_cmp(&b.2.typical.get()))
+        else {
             continue;
         };
         // Most plans may restart with the engine; one that says it has to run on may not.

@@ -37,10 +37,26 @@ fn packages(diode: &Diode) -> Vec<Package> {
     }
 }
 
+/// How warm a junction gets in a package, nominal and at worst, and what of that; where its resistance is known the worst
+/// decides, else the nominal.
+fn verdict(p: &Package, air: f64, (nominal, worst): (f64, f64), is_known: bool) -> (Option<Severity>, f64, f64) {
+    let (warm, hot) = (air + nominal * p.theta, air + worst * p.theta);
+    let decides = if is_known { hot } else { warm };
+    let severity = if decides > p.most_c {
+        Some(Severity::Danger)
+    } else if decides > p.most_c - MARGIN_K || hot > p.most_c {
+        Some(Severity::Caution)
+    } else {
+        None
+    };
+    (severity, warm, hot)
+}
+
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for (i, branch) in plan.branches.iter().enumerate() {
-        let (Some(diode), Some(element)) = (branch.diode().filter(|d| !d.fet && !d.reversed), context.layout.elements[i])
+        let (Some(diode), Some(element)) =
+            (branch.diode().filter(|d| !d.fet && !d.reversed), context.layout.elements[i])
         else {
             continue;
         };
@@ -60,19 +76,8 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             Some(t) => vec![Package { name: "", theta: t.high.get(), most_c: diode.junction_c() }],
             None => packages(diode),
         };
-        let verdict = |p: &Package| {
-            let (warm, hot) = (air + nominal * p.theta, air + worst.value * p.theta);
-            let decides = if stated.is_some_and(|t| !t.origin.is_assumed()) { hot } else { warm };
-            let severity = if decides > p.most_c {
-                Some(Severity::Danger)
-            } else if decides > p.most_c - MARGIN_K || hot > p.most_c {
-                Some(Severity::Caution)
-            } else {
-                None
-            };
-            (severity, warm, hot)
-        };
-        let each: Vec<_> = all.iter().map(|p| (p, verdict(p))).collect();
+        let is_known = stated.is_some_and(|t| !t.origin.is_assumed());
+        let each: Vec<_> = all.iter().map(|p| (p, verdict(p, air, (nominal, worst.value), is_known))).collect();
         let Some((package, (severity, warm, hot))) = each.iter().max_by_key(|(_, v)| v.0) else { continue };
         let Some(mut severity) = *severity else {
             sink.pass(name, format!("{} of {}", Celsius::new(*warm), Celsius::new(package.most_c)));
@@ -83,7 +88,8 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         if hangs {
             severity = Severity::Caution;
         }
-        let of = if package.name.is_empty() { String::new() } else { format!(" in a package that is {}", package.name) };
+        let of =
+            if package.name.is_empty() { String::new() } else { format!(" in a package that is {}", package.name) };
         let other = if hangs { "; the other usual package would do: say `theta`" } else { "" };
         let limit = Celsius::new(package.most_c);
         sink.find(

@@ -3,13 +3,13 @@
 pub(crate) mod back_fed;
 pub(crate) mod bus_half;
 pub(crate) mod clamp;
+pub(crate) mod cranking;
+pub(crate) mod diode_heat;
 pub(crate) mod joined;
 pub(crate) mod polarity;
 pub(crate) mod reversed;
 pub(crate) mod switch_bypassed;
 pub(crate) mod switch_overloaded;
-pub(crate) mod cranking;
-pub(crate) mod diode_heat;
 pub(crate) mod transient;
 pub(crate) mod undo;
 

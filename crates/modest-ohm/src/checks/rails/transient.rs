@@ -244,7 +244,9 @@ fn guards(context: &Context<'_>, sink: &mut Sink, supply: usize, net: Net) {
         let first = plan.node_id(NodeKind::Branch(i)).is_some() && path.last().copied() == source;
         let behind_another = path.iter().any(|id| guard_at(plan, *id).is_some());
         let (Some(reverse), true, false) = (&diode.reverse, first, behind_another) else { continue };
-        let fused = path.iter().any(|id| matches!(plan.nodes[id.0].kind, NodeKind::Branch(b) if plan.branches[b].feed.fuse.is_some()));
+        let fused = path
+            .iter()
+            .any(|id| matches!(plan.nodes[id.0].kind, NodeKind::Branch(b) if plan.branches[b].feed.fuse.is_some()));
         let before = plan.clamps.iter().filter(|c| !c.diode.reversed && path.contains(&c.across.id));
         // One that conducts forwards at 1.5 V holds a negative pulse there, as long as a fuse stands before it.
         let leaves = |c: &Clamp| if !c.diode.both_ways && fused { Some(1.5) } else { lets_through(c) };

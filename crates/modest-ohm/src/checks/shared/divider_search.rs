@@ -111,8 +111,9 @@ fn source(context: &Context<'_>, input: &Input) -> Option<(f64, f64)> {
         Input { divider: None, pull: None, leak: Figure::exact(Amps::new(0.0), Origin::Computed), ..input.clone() };
     let front = Front { plan: context.plan, layout: context.layout, input: &bare };
     let end = |side| {
-        let all =
-            input_pairs(context, &front).into_iter().filter_map(|(_, states)| Some(front.arrives(Does::On, side, states)?.volts));
+        let all = input_pairs(context, &front)
+            .into_iter()
+            .filter_map(|(_, states)| Some(front.arrives(Does::On, side, states)?.volts));
         if side == Side::Most { all.reduce(f64::max) } else { all.reduce(f64::min) }
     };
     Some((end(Side::Least)?, end(Side::Most)?)).filter(|(least, _)| *least > 0.0 || input.analogue)

@@ -4,10 +4,10 @@ use super::cure::feed_that_cures;
 use crate::derived::context::{Context, Worst};
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
-use crate::plan::strip::Strip;
-use crate::quantity::figure::{Corner, Figure};
 use crate::plan::model::node::NodeKind;
+use crate::plan::strip::Strip;
 use crate::plan::wiring::feed::NodeId;
+use crate::quantity::figure::{Corner, Figure};
 use crate::quantity::units::{Amps, Fraction, Metres, Volts};
 use crate::solved::colour_shift::{Figures, colour_shift, least_light, shift_that_shows, shift_with};
 use crate::solved::outcome::{Outcome, Snapshot};
@@ -75,7 +75,8 @@ fn dims(context: &Context<'_>, sink: &mut Sink, i: usize, strip: &Strip, works: 
             },
         )
     };
-    let (nominal, worst) = (shift(&|o| o.corner == Corner::Typical, Figures::Nominal), shift(&|_| true, Figures::Largest));
+    let (nominal, worst) =
+        (shift(&|o| o.corner == Corner::Typical, Figures::Nominal), shift(&|_| true, Figures::Largest));
     let (Some(nominal), Some(worst)) = (nominal, worst) else { return false };
     let shows = shift_that_shows(strip);
     let dark = if strip.pixel.plain { least_light_of(context, i, strip) } else { None };
@@ -108,9 +109,7 @@ const HALF_LIGHT: f64 = 0.5;
 
 /// The state in which a plain strip is darkest at nominal figures, its light with its sign turned.
 fn least_light_of(context: &Context<'_>, i: usize, strip: &Strip) -> Option<Worst> {
-    let wanted = |o: &Outcome| {
-        o.case.continuous && lit(o, i) && o.corner == Corner::Typical && !is_down(context, o, i)
-    };
+    let wanted = |o: &Outcome| o.case.continuous && lit(o, i) && o.corner == Corner::Typical && !is_down(context, o, i);
     context.worst_actual(wanted, |_, s| {
         let l = &s.solution.strips[i];
         l.alive.then(|| -least_light(strip, l))

@@ -1,16 +1,16 @@
 //! bulk-capacitor: the capacitor that holds a board's rail while its source catches up with a load step.
 
+use crate::derived::closing::{behind, inductance, length_m};
 use crate::derived::context::Context;
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
 use crate::plan::kinds::scenario::Scenario;
+use crate::plan::kinds::supply::SupplyKind;
+use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
 use crate::quantity::figure::Origin;
 use crate::quantity::units::{Amps, Farads, Ohms, Volts};
-use crate::derived::closing::{behind, inductance, length_m};
-use crate::plan::kinds::supply::SupplyKind;
-use crate::plan::model::Plan;
 use crate::size::capacitor::next_e6;
 use crate::solved::outcome::Snapshot;
 use crate::topology::rail::way_up;
@@ -54,10 +54,14 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         }
         let henries = common_lead(plan, NodeId(id), board);
         let local = local_f(plan, NodeId(id));
-        let lead = if henries > 0.0 && has_fast_steps(context, NodeId(id)) { lead_dip(step, henries, local) } else { 0.0 };
+        let lead =
+            if henries > 0.0 && has_fast_steps(context, NodeId(id)) { lead_dip(step, henries, local) } else { 0.0 };
         let dip = Dip { step, margin, source: per_amp * step, lead, henries };
         if at_most(dip.source.max(dip.lead), margin) {
-            sink.pass(&node.name, format!("dips by {} of {}", Volts::new(dip.source.max(dip.lead)), Volts::new(margin)));
+            sink.pass(
+                &node.name,
+                format!("dips by {} of {}", Volts::new(dip.source.max(dip.lead)), Volts::new(margin)),
+            );
             continue;
         }
         tell(context, sink, (NodeId(id), board), &dip, local);
@@ -115,12 +119,19 @@ fn tell(context: &Context<'_>, sink: &mut Sink, (id, board): (NodeId, usize), di
     let (margin, step) = (Volts::new(dip.margin), Amps::new(dip.step));
     let dips = Volts::new(dip.source.max(dip.lead));
     let (of, cure) = if dip.source > dip.margin {
-        ("the source itself", format!("feed board `{board}` from a rail of its own, or use a stiffer supply: no capacitor bridges that"))
+        (
+            "the source itself",
+            format!("feed board `{board}` from a rail of its own, or use a stiffer supply: no capacitor bridges that"),
+        )
     } else {
         let least = dip.henries * (dip.step / dip.margin).powi(2);
         let farads = next_e6((least - local).max(LEAST_F));
         let cure = match farads <= MOST_F {
-            true => format!("put {} beside the load, with less than {}", Farads::new(farads), Ohms::new(dip.margin / dip.step)),
+            true => format!(
+                "put {} beside the load, with less than {}",
+                Farads::new(farads),
+                Ohms::new(dip.margin / dip.step)
+            ),
             false => format!("feed board `{board}` by a lead of its own from `{name}`"),
         };
         ("its lead", cure)

@@ -35,7 +35,8 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             _ => ", which leaves no margin",
         };
         let next = [6.3, 10.0, 16.0, 25.0, 35.0, 50.0, 63.0, 100.0].into_iter().find(|v| at_most(volts.get(), 0.8 * v));
-        let fits = next.map_or_else(|| "one for more volts".to_owned(), |v| format!("one for {} or more", Volts::new(v)));
+        let fits =
+            next.map_or_else(|| "one for more volts".to_owned(), |v| format!("one for {} or more", Volts::new(v)));
         sink.find(
             Draft::of(severity, &capacitor.name)
                 .at(&worst)

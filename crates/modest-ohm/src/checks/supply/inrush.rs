@@ -1,5 +1,6 @@
 //! inrush: what charging capacitors asks of contacts, and how long it takes a source at its limit.
 
+use crate::derived::closing::{self, Capacitance};
 use crate::derived::context::{Context, Worst, worst_of};
 use crate::findings::draft::Draft;
 use crate::findings::evidence::Evidence;
@@ -8,7 +9,6 @@ use crate::plan::kinds::scenario::Scenario;
 use crate::plan::model::node::NodeKind;
 use crate::quantity::figure::{Corner, Origin};
 use crate::quantity::units::{Amps, Farads, Fraction, Ohms, Seconds};
-use crate::derived::closing::{self, Capacitance};
 use crate::size::capacitor::charging_time;
 use crate::solved::outcome::Outcome;
 use crate::topology::rail::way_up;
@@ -84,7 +84,10 @@ fn contacts(context: &Context<'_>, sink: &mut Sink) {
                 .with("peak", peak)
                 .with("capacitance", closes.capacitance)
                 .with("resistance", closes.ohms)
-                .cure(format!("put an NTC limiter of about {limiter} (cold) in series, or the capacitors before `{}`", contact.name))
+                .cure(format!(
+                    "put an NTC limiter of about {limiter} (cold) in series, or the capacitors before `{}`",
+                    contact.name
+                ))
                 .cure("or a switch or relay that may close on more: `making-current`"),
         );
     }

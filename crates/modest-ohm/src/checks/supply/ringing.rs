@@ -26,8 +26,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for contact in closing::contacts(plan) {
         // What only a class of loads may have inside is not known to be ceramic.
-        let stated: Vec<Capacitance> =
-            closing::behind(plan, contact.node).into_iter().filter(|c| c.stated).collect();
+        let stated: Vec<Capacitance> = closing::behind(plan, contact.node).into_iter().filter(|c| c.stated).collect();
         let rings = |caps: &[Capacitance]| {
             let closes = closing::closing(context, outcome, &contact, caps)?;
             let capacitance = Farads::new(BIASED * closes.capacitance.get());

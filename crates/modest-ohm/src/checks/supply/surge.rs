@@ -75,11 +75,7 @@ const SLOWER: f64 = 1.25;
 const SLOW: f64 = 1.8;
 
 /// The state that asks most of a source, what it asks, how bad that is and what comes of it; `None` where all pass.
-fn hardest<'c>(
-    context: &Context<'c>,
-    id: NodeId,
-    limit: f64,
-) -> Option<(&'c Outcome, f64, Severity, &'static str)> {
+fn hardest<'c>(context: &Context<'c>, id: NodeId, limit: f64) -> Option<(&'c Outcome, f64, Severity, &'static str)> {
     let judged = context.outcomes.iter().chain(context.at_once).filter_map(|o| {
         let (asked, severity, what) = judge(context, id, limit, o)?;
         Some((o, asked, severity, what))
@@ -130,12 +126,7 @@ fn is_low(context: &Context<'_>, id: NodeId, o: &Outcome) -> bool {
     below(context, id, o, &|board| Some(board.recommended.as_ref()?.low.get())).is_some()
 }
 
-fn below(
-    context: &Context<'_>,
-    id: NodeId,
-    o: &Outcome,
-    limit: &dyn Fn(&Controller) -> Option<f64>,
-) -> Option<usize> {
+fn below(context: &Context<'_>, id: NodeId, o: &Outcome, limit: &dyn Fn(&Controller) -> Option<f64>) -> Option<usize> {
     let (plan, s) = (context.plan, o.actual.as_ref().ok()?);
     (0..plan.controllers.len()).find(|i| {
         let own = plan.node_id(NodeKind::BoardInput(*i)).is_some_and(|n| plan.path_up(n).contains(&id));

@@ -62,8 +62,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             continue;
         }
         let Some(rating) = &contact.rating else { continue };
-        let severity =
-            if at_most(amps.get(), CAUTION_SHARE * carries) { Severity::Caution } else { Severity::Danger };
+        let severity = if at_most(amps.get(), CAUTION_SHARE * carries) { Severity::Caution } else { Severity::Danger };
         sink.find(
             Draft::of(severity, (name, contact.span))
                 .at(&wanted)

@@ -48,7 +48,8 @@ fn terminals(context: &Context<'_>, sink: &mut Sink) {
 
 /// What all that names a node as its feed takes from it, A.
 fn leaving(context: &Context<'_>, node: NodeId, s: &Snapshot) -> f64 {
-    let from_it = |c: &&ConductorInfo| feed_of(context.plan, c.run).is_some_and(|f| f.from.id == node && f.from.pin.is_none());
+    let from_it =
+        |c: &&ConductorInfo| feed_of(context.plan, c.run).is_some_and(|f| f.from.id == node && f.from.pin.is_none());
     let own = s.layout.conductors.iter().filter(from_it);
     own.filter_map(|c| c.feed).map(|b| s.amps(b)).sum::<f64>().max(0.0)
 }

@@ -159,7 +159,9 @@ fn gives(plan: &Plan, source: NodeId) -> Option<Gives> {
             };
             let (mut volts, mut ohms) = (s.voltage.clone(), own(&s.resistance));
             // A short meets a full battery at rest, and the resistance of its first milliseconds.
-            if let (Some((emf, short)), true) = (s.battery.as_ref().and_then(Battery::in_short), s.resistance.origin.is_assumed()) {
+            if let (Some((emf, short)), true) =
+                (s.battery.as_ref().and_then(Battery::in_short), s.resistance.origin.is_assumed())
+            {
                 volts.high = Volts::new(emf.min(volts.high.get()));
                 ohms.1 = short;
             }

@@ -5,13 +5,13 @@ pub(crate) mod consumer;
 pub(crate) mod figures;
 pub(crate) mod read;
 
-use crate::plan::wiring::driven::Side;
 use crate::plan::kinds::flyback::Flyback;
 use crate::plan::kinds::signal_lines::{InputFigures, Line};
+use crate::plan::wiring::driven::Side;
 use crate::plan::wiring::feed::{Feed, NodeRef};
 use crate::plan::wiring::name::Name;
 use crate::quantity::figure::Figure;
-use crate::quantity::units::{Amps, Celsius, Hertz, KelvinsPerWatt, Ohms, Volts, Seconds};
+use crate::quantity::units::{Amps, Celsius, Hertz, KelvinsPerWatt, Ohms, Seconds, Volts};
 use crate::source::Span;
 use crate::text::Named;
 use channels::Channel;

@@ -4,15 +4,17 @@ use super::channels::read_channels;
 use super::figures::{Bridge, Fet, GateDriver, Jumper, Relay, SolidState, Stage, Transistor, Volley};
 use crate::plan::driver::consumer::{Feeds, ReadDriver, read_consumer};
 use crate::plan::driver::{Driver, DriverKind, Thermal};
-use crate::plan::wiring::driven::Side;
 use crate::plan::kinds::flyback::read_flyback;
 use crate::plan::kinds::signal_lines::{read_input_figures, read_line};
+use crate::plan::wiring::driven::Side;
 use crate::plan::wiring::feed::NodeRef;
 use crate::plan::wiring::name::Name;
 use crate::plan::wiring::resistor::read_resistor;
 use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::parse::parse_quantity;
-use crate::quantity::units::{Amps, Celsius, Coulombs, Farads, Fraction, Hertz, KelvinsPerWatt, Ohms, Quantity, Seconds, Volts};
+use crate::quantity::units::{
+    Amps, Celsius, Coulombs, Farads, Fraction, Hertz, KelvinsPerWatt, Ohms, Quantity, Seconds, Volts,
+};
 use crate::text::Named;
 use crate::text::problem::Problem;
 use crate::text::reader::{Need, Reader};

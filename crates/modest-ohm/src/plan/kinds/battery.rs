@@ -212,7 +212,9 @@ fn links(
     let springs = if round_lithium || cell == Cell::LiIon21700 { HOLDER_18650_OHMS } else { HOLDER_OHMS };
     match in_holder {
         Some(true) => spread(springs, "springs of a holder, a cell (typical)"),
-        Some(false) if figures.links == HOLDER_OHMS => spread([0.001, 0.002, 0.004], "links from cell to cell (typical)"),
+        Some(false) if figures.links == HOLDER_OHMS => {
+            spread([0.001, 0.002, 0.004], "links from cell to cell (typical)")
+        }
         None if usually => spread(springs, "springs of a holder, a cell (typical)"),
         _ => spread(figures.links, "what joins the cells, a cell (typical)"),
     }

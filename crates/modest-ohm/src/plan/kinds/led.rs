@@ -87,7 +87,25 @@ pub(crate) fn read_led(reader: &mut Reader<'_>, name: Name) -> (Led, Load) {
         ..Load::plain(name.clone(), LoadKind::Led, feed, Demand::Leds(draw))
     };
     load.read_driven(reader);
-    (Led { name, load: usize::MAX, vf, in_series, parallel, resistor, rated, current, absolute, wanted, theta, sink, junction, mirror }, load)
+    (
+        Led {
+            name,
+            load: usize::MAX,
+            vf,
+            in_series,
+            parallel,
+            resistor,
+            rated,
+            current,
+            absolute,
+            wanted,
+            theta,
+            sink,
+            junction,
+            mirror,
+        },
+        load,
+    )
 }
 
 /// `from` names a node or a pin; `sink` the pin that its current flows into.

@@ -6,6 +6,8 @@ pub(crate) mod bus;
 pub(crate) mod cap;
 pub(crate) mod controller;
 pub(crate) mod converter;
+pub(crate) mod demand;
+pub(crate) mod derating;
 pub(crate) mod flyback;
 pub(crate) mod ground;
 pub(crate) mod group;

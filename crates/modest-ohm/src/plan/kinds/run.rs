@@ -1,9 +1,9 @@
 //! Runs: what lies between a node and the next and is a node itself. `branch`, `switch`, `diode` in a feed, `busbar`;
 //! and what boards have inside: further feed terminals and ports.
 
-use crate::plan::wiring::driven::StageRun;
 use super::joint::Joint;
 use crate::plan::wiring::between::read_across;
+use crate::plan::wiring::driven::StageRun;
 use crate::plan::wiring::feed::{Feed, NodeRef, read_feed, read_terminal_feeds};
 use crate::plan::wiring::fuse::read_fuse;
 use crate::plan::wiring::name::Name;
@@ -46,7 +46,7 @@ impl Open {
 pub(crate) enum RunKind {
     Cable,
     Switch(Switch),
-    Diode(Diode),
+    Diode(Box<Diode>),
     Joint(Box<Joint>),
     /// Half of a bus bar that hangs on the other half.
     Bridge,
@@ -247,18 +247,24 @@ pub(crate) enum ReadDiode {
 
 pub(crate) fn read_diode(reader: &mut Reader<'_>, name: Name) -> ReadDiode {
     let across = reader.has("across");
+    let diode = diode_figures(reader, across);
+    if across {
+        if diode.reverse.is_none() && !reader.has("clamps") {
+            reader.missing("clamps", "say from which volts it conducts: `clamps = \"16 V\"`");
+        }
+        let reversed = reader.choice("cathode", &[("plus", false), ("minus", true)]).unwrap_or(false);
+        let diode = Diode { reversed, ..diode };
+        return ReadDiode::Clamp(Box::new(Clamp { name, across: read_across(reader), diode }));
+    }
+    let reversed = reader.choice("cathode", &[("load", false), ("source", true)]).unwrap_or(false);
+    let feed = read_feed(reader);
+    let kind = RunKind::Diode(Box::new(Diode { reversed, ..diode }));
+    ReadDiode::Series(Box::new(Branch { name, feed, open: Open::NOT, kind }))
+}
+
+/// All of a diode but which way round it lies.
+fn diode_figures(reader: &mut Reader<'_>, across: bool) -> Diode {
     let fet = reader.choice("kind", &[("diode", false), ("p-fet", true)]).unwrap_or(false);
-    let vf = if fet {
-        Figure::exact(Volts::new(0.0), Origin::Default("a MOSFET that conducts has no forward volts"))
-    } else {
-        reader.figure::<Volts>("vf", Need::NotNegative).unwrap_or_else(|| Figure {
-            low: Volts::new(0.6),
-            typical: Volts::new(0.7),
-            high: Volts::new(0.8),
-            origin: Origin::Default("a silicon diode drops 0.6 V .. 0.8 V before its resistance (typical)"),
-            bare: false,
-        })
-    };
     let resistance = reader.figure_or::<Ohms>(
         "resistance",
         Need::NotNegative,
@@ -266,31 +272,42 @@ pub(crate) fn read_diode(reader: &mut Reader<'_>, name: Name) -> ReadDiode {
         if fet { "20 mΩ, typical of a P-channel MOSFET that is fully on" } else { "50 mΩ typical of power diodes" },
     );
     let reverse = reader.figure::<Volts>(if across { "clamps" } else { "reverse" }, Need::Positive);
-    let rating = reader.figure::<Amps>("current", Need::Positive);
-    let theta = reader.figure::<KelvinsPerWatt>("theta", Need::Positive);
-    let junction = reader.figure::<Celsius>("junction", Need::Positive);
-    let gate = if fet { read_diode_gate(reader) } else { DiodeGate::default() };
-    let (clamps_at, pulse_power, both_ways) = if across { read_pulse(reader, reverse.as_ref()) } else { (None, None, false) };
+    let (clamps_at, pulse_power, both_ways) =
+        if across { read_pulse(reader, reverse.as_ref()) } else { (None, None, false) };
+    let diode = Diode {
+        vf: forward_volts(reader, fet),
+        resistance,
+        reverse,
+        rating: reader.figure::<Amps>("current", Need::Positive),
+        reversed: false,
+        fet,
+        theta: reader.figure::<KelvinsPerWatt>("theta", Need::Positive),
+        junction: reader.figure::<Celsius>("junction", Need::Positive),
+        gate: if fet { read_diode_gate(reader) } else { DiodeGate::default() },
+        clamps_at,
+        pulse_power,
+        both_ways,
+    };
     // What it carries for a moment, and how fast it is, count where it is a flyback diode; where it clamps, across a rail.
     for key in ["surge-current", "speed", "clamps", "clamps-at", "pulse-power", "both-ways", "reverse"] {
         if reader.own_span(key).is_none() || key == "surge-current" || key == "speed" {
             let _ = reader.has(key);
         }
     }
-    if across {
-        if reverse.is_none() && !reader.has("clamps") {
-            reader.missing("clamps", "say from which volts it conducts: `clamps = \"16 V\"`");
-        }
-        let reversed = reader.choice("cathode", &[("plus", false), ("minus", true)]).unwrap_or(false);
-        let diode =
-            Diode { vf, resistance, reverse, rating, reversed, fet, theta, junction, gate, clamps_at, pulse_power, both_ways };
-        return ReadDiode::Clamp(Box::new(Clamp { name, across: read_across(reader), diode }));
+    diode
+}
+
+fn forward_volts(reader: &mut Reader<'_>, fet: bool) -> Figure<Volts> {
+    if fet {
+        return Figure::exact(Volts::new(0.0), Origin::Default("a MOSFET that conducts has no forward volts"));
     }
-    let reversed = reader.choice("cathode", &[("load", false), ("source", true)]).unwrap_or(false);
-    let feed = read_feed(reader);
-    let kind =
-        RunKind::Diode(Diode { vf, resistance, reverse, rating, reversed, fet, theta, junction, gate, clamps_at, pulse_power, both_ways });
-    ReadDiode::Series(Box::new(Branch { name, feed, open: Open::NOT, kind }))
+    reader.figure::<Volts>("vf", Need::NotNegative).unwrap_or_else(|| Figure {
+        low: Volts::new(0.6),
+        typical: Volts::new(0.7),
+        high: Volts::new(0.8),
+        origin: Origin::Default("a silicon diode drops 0.6 V .. 0.8 V before its resistance (typical)"),
+        bare: false,
+    })
 }
 
 fn read_diode_gate(reader: &mut Reader<'_>) -> DiodeGate {

@@ -1,10 +1,10 @@
 //! Every channel that something hangs on becomes a run of the plan: between the node and the load, a node itself.
 
 use crate::plan::driver::{Driver, DriverKind};
-use crate::plan::wiring::driven::{Contacts, Driven, StageRun};
 use crate::plan::kinds::load_kind::LoadKind;
 use crate::plan::kinds::run::{Branch, Open, RunKind};
 use crate::plan::model::Plan;
+use crate::plan::wiring::driven::{Contacts, Driven, StageRun};
 use crate::plan::wiring::feed::{Feed, NodeRef};
 use crate::plan::wiring::name::Name;
 use crate::source::Span;

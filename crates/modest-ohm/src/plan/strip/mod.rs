@@ -10,6 +10,7 @@ pub(crate) mod panel_pixels;
 pub(crate) mod pixel;
 pub(crate) mod rows;
 
+use crate::plan::wiring::driven::{Contacts, Driven};
 use crate::plan::wiring::feed::{NodeRef, read_optional_feed};
 use crate::plan::wiring::name::Name;
 use crate::quantity::figure::{Corner, Figure, Origin, Role};
@@ -18,7 +19,6 @@ use crate::source::Span;
 use crate::text::problem::Problem;
 use crate::text::reader::{Need, Reader};
 use crate::text::tree::Value;
-use crate::plan::wiring::driven::{Contacts, Driven};
 use data::Data;
 use firmware::{Firmware, Sets};
 use geometry::Marks;
@@ -191,7 +191,8 @@ fn read_laid(reader: &mut Reader<'_>, name: Name, plain: bool, laid: Laid, tile_
         None => pixel::read_per_metre(reader, voltage.as_ref()),
         Some(tile_m) => pixel::read_per_tile(reader, voltage.as_ref(), tile_m),
     };
-    let pixel = pixel::read_pixel(reader, &laid.density, voltage.as_ref(), per_metre.as_ref(), plain.then_some(laid.group));
+    let pixel =
+        pixel::read_pixel(reader, &laid.density, voltage.as_ref(), per_metre.as_ref(), plain.then_some(laid.group));
     let cap = reader.figure::<Amps>("firmware-cap", Need::Positive);
     let data = data::read_data(reader);
     let switched = rows::read_switched(reader, &pixel);

@@ -299,17 +299,7 @@ fn read_colours(
         if vf.is_stand_in() || vreg.is_stand_in() || current.is_stand_in() {
             continue;
         }
-        // What the plan says itself is held against its rated volts, not the knee that follows from it.
-        let said = stated.as_ref().unwrap_or(&vf);
-        let is_below = |of: fn(&Figure<Volts>) -> Volts| of(&vreg) <= of(said);
-        if is_below(|f| f.low) || is_below(|f| f.high) || is_below(|f| f.typical) {
-            let (what, help) = if plain {
-                ("the rated volts", "a group's LEDs drop less than its rated volts; the resistor takes the rest")
-            } else {
-                ("vreg", "vreg is where the colour reaches its full current")
-            };
-            let message =
-                format!("`colours.{key}` of {}: {what} {} is not above vf {}", reader.what(), vreg.typical, said.typical);
+        if let Some((message, help)) = below_vf(reader.what(), &key, plain, &vreg, stated.as_ref().unwrap_or(&vf)) {
             reader.problem(Problem::new(span, message, help));
             continue;
         }
@@ -325,6 +315,27 @@ fn read_colours(
     colours
 }
 
+/// What the plan says itself is held against its rated volts, not the knee that follows from it.
+fn below_vf(
+    what: &str,
+    key: &str,
+    plain: bool,
+    vreg: &Figure<Volts>,
+    vf: &Figure<Volts>,
+) -> Option<(String, &'static str)> {
+    let is_below = |of: fn(&Figure<Volts>) -> Volts| of(vreg) <= of(vf);
+    if !is_below(|f| f.low) && !is_below(|f| f.high) && !is_below(|f| f.typical) {
+        return None;
+    }
+    let (which, help) = if plain {
+        ("the rated volts", "a group's LEDs drop less than its rated volts; the resistor takes the rest")
+    } else {
+        ("vreg", "vreg is where the colour reaches its full current")
+    };
+    let message = format!("`colours.{key}` of {what}: {which} {} is not above vf {}", vreg.typical, vf.typical);
+    Some((message, help))
+}
+
 /// Below its full current an LED drops less than its sheet says: so much, V, of a red one and of any other (typical of the
 /// straight line through 10 % and 100 % of its curve).
 const BELOW_FULL_V: (f64, f64) = (0.17, 0.35);
@@ -333,7 +344,11 @@ const BELOW_FULL_V: (f64, f64) = (0.17, 0.35);
 /// full current.
 fn knee_of(inner: &mut Reader<'_>, colour: &str, in_group: usize) -> (Figure<Volts>, Option<Figure<Volts>>) {
     let knee = inner.figure::<Volts>("knee", Need::NotNegative);
-    let vf = if knee.is_some() { inner.figure("vf", Need::NotNegative) } else { Some(inner.required("vf", Need::NotNegative)) };
+    let vf = if knee.is_some() {
+        inner.figure("vf", Need::NotNegative)
+    } else {
+        Some(inner.required("vf", Need::NotNegative))
+    };
     let below = in_group as f64 * if colour == "red" { BELOW_FULL_V.0 } else { BELOW_FULL_V.1 };
     let lower = |v: Volts| Volts::new((v.get() - below).max(0.0));
     let of_vf = |vf: &Figure<Volts>| if vf.is_stand_in() { vf.clone() } else { mapped(vf, lower) };

@@ -109,14 +109,7 @@ fn table_form(inner: &mut Reader<'_>, span: Span, signal: bool) -> Option<Cable>
     let made = Made { size: known_size, solid, material };
     let none = || Figure::exact(Metres::new(0.0), Origin::Computed);
     let mut cable = if measured {
-        let (Some(feed), Some(back)) = (feed, back) else {
-            inner.problem(Problem::new(
-                span,
-                format!("{} states the resistance of one conductor only", inner.what()),
-                "write both: `{ feed = \"42 mΩ\", return = \"55 mΩ\" }`",
-            ));
-            return None;
-        };
+        let (feed, back) = both_stated(inner, span, feed, back)?;
         Cable { feed: Conductor::Stated(feed), back: Conductor::Stated(back), ..from_length(span, none(), None, made) }
     } else if is_joint_alone {
         from_length(span, none(), None, made)
@@ -137,7 +130,37 @@ fn table_form(inner: &mut Reader<'_>, span: Span, signal: bool) -> Option<Cable>
         }
     }
     let Make { parallel, pairs, loaded_cores, apart, joints, into, ends, cores, factory } = make;
-    Some(Cable { insulation, ampacity, parallel, pairs, loaded_cores, apart, joints, into, ends, cores, factory, ..cable })
+    Some(Cable {
+        insulation,
+        ampacity,
+        parallel,
+        pairs,
+        loaded_cores,
+        apart,
+        joints,
+        into,
+        ends,
+        cores,
+        factory,
+        ..cable
+    })
+}
+
+fn both_stated(
+    inner: &mut Reader<'_>,
+    span: Span,
+    feed: Option<Figure<Ohms>>,
+    back: Option<Figure<Ohms>>,
+) -> Option<(Figure<Ohms>, Figure<Ohms>)> {
+    let both = feed.zip(back);
+    if both.is_none() {
+        inner.problem(Problem::new(
+            span,
+            format!("{} states the resistance of one conductor only", inner.what()),
+            "write both: `{ feed = \"42 mΩ\", return = \"55 mΩ\" }`",
+        ));
+    }
+    both
 }
 
 /// How a lead is laid and finished.

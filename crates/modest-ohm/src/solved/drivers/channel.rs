@@ -1,9 +1,9 @@
 //! What a driver's channels do in a solved state: what drives them, what they carry, what they drop, how warm they get.
 
 use crate::plan::driver::Driver;
-use crate::plan::wiring::driven::{Side, StageRun};
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
+use crate::plan::wiring::driven::{Side, StageRun};
 use crate::solved::outcome::Snapshot;
 
 /// A channel that something hangs on.
