@@ -275,6 +275,10 @@ impl Solution {
                 sum[port.plus] -= amps.feed_a;
                 sum[port.minus] -= amps.return_a;
                 largest = largest.max(amps.feed_a.abs());
+                // The first piece of either track, half a pitch long.
+                let metres = 0.5 / ladder.per_m;
+                flow[port.plus] += self.potential[port.plus].abs() / (ladder.feed_ohm_per_m * metres);
+                flow[port.minus] += self.potential[port.minus].abs() / (ladder.return_ohm_per_m * metres);
             }
         }
         let excused = flow.iter().fold(1e-9 * largest, |m, f| m.max(8.0 * f64::EPSILON * f));

@@ -32,9 +32,9 @@ pub struct Pair {
 ///     load: Amps::new(8.0), length: Metres::new(1.0), drop: None, limit: None, stands: None,
 ///     ambient: Celsius::new(25.0), insulation: None, pairs: 1, metric: false,
 /// };
-/// // 18 AWG carries 8 A, but no blade fuse lies between 10.7 A and its 10 A; 16 AWG has 13 A, and none either.
+/// // 18 AWG carries 12.9 A, but no blade fuse lies between that and the 10.7 A that the load needs; 16 AWG carries 17.3 A.
 /// let pair = size::pair(&need, FuseFamily::Blade).expect("a pair");
-/// assert_eq!((pair.wire.size, pair.fuse), (WireSize::Awg(14), Amps::new(15.0)));
+/// assert_eq!((pair.wire.size, pair.fuse), (WireSize::Awg(16), Amps::new(15.0)));
 /// ```
 #[must_use]
 pub fn pair(need: &WireNeed, family: FuseFamily) -> Option<Pair> {
