@@ -250,7 +250,7 @@ impl Solution {
         t
     }
 
-    /// Largest current imbalance at a vertex, and what rounding excuses there: max(1e-9·I_max, 8·ε·Σ|G·V|).
+    /// Largest current imbalance at a vertex, and what rounding excuses there: max(1e-9·I_max, 32·ε·Σ|G·V|): elimination adds up a few roundings.
     pub fn imbalance(&self, net: &Network) -> (f64, f64) {
         let mut sum = vec![0.0; net.vertices];
         let mut largest = 0.0f64;
@@ -281,7 +281,7 @@ impl Solution {
                 flow[port.minus] += self.potential[port.minus].abs() / (ladder.return_ohm_per_m * metres);
             }
         }
-        let excused = flow.iter().fold(1e-9 * largest, |m, f| m.max(8.0 * f64::EPSILON * f));
+        let excused = flow.iter().fold(1e-9 * largest, |m, f| m.max(32.0 * f64::EPSILON * f));
         (sum.iter().fold(0.0, |m, s| m.max(s.abs())), excused)
     }
 }
