@@ -11,7 +11,7 @@ pub(crate) mod pins;
 
 use crate::findings::check::Check;
 use crate::verdict::codes;
-use crate::verdict::severity::Severity::{Caution, Fault};
+use crate::verdict::severity::Severity::{Caution, Danger, Fault};
 
 /// The family's name.
 const FAMILY: &str = "joint";
@@ -28,7 +28,7 @@ pub(crate) const CHECKS: &[Check] = &[
         codes::PIN_IN_ORDER,
         FAMILY,
         "the contacts of two halves that meet carry other things",
-        &[Fault, Caution],
+        &[Danger, Fault, Caution],
         pins::run,
     ),
     Check::new(

@@ -7,6 +7,7 @@ use crate::findings::sink::Sink;
 use crate::plan::kinds::joint::{Counted, Half};
 use crate::quantity::parse::parse_quantity;
 use crate::quantity::units::Volts;
+use crate::verdict::severity::Severity;
 
 /// What a label stands for: printed labels have many spellings.
 #[derive(Clone, Debug, PartialEq)]
@@ -107,18 +108,20 @@ fn judge_pair(sink: &mut Sink, name: &str, near: &Half, far: &Half) {
     if near.pins.is_empty() || far.pins.is_empty() {
         return;
     }
-    let mut draft = |message: String, cure: &str| {
-        sink.find(Draft::fault((name, far.span)).says(message).cure(cure.to_owned()));
+    let mut draft = |severity: Severity, message: String, cure: &str| {
+        sink.find(Draft::of(severity, (name, far.span)).says(message).cure(cure.to_owned()));
     };
     if near.pins.len() != far.pins.len() {
         let (a, b) = (near.pins.len(), far.pins.len());
         return draft(
+            Severity::Fault,
             format!("the halves of `{name}` have {a} and {b} contacts"),
             "take halves with equal contacts, or list those that are not used as well",
         );
     }
     if (near.counted == Counted::Mark) != (far.counted == Counted::Mark) {
         return draft(
+            Severity::Fault,
             format!("the halves of `{name}` are counted from a mark and from a side, which cannot be compared"),
             "count both from the mark, or both as seen into their faces (`counted-from`)",
         );
@@ -134,15 +137,14 @@ fn judge_pair(sink: &mut Sink, name: &str, near: &Half, far: &Half) {
         sink.pass(name, format!("{} contacts meet their like", pairs.len()));
         return;
     }
-    let harm = if pairs
-        .iter()
-        .any(|(a, b)| matches!((means(a), means(b)), (Means::Plus(_), Means::Minus) | (Means::Minus, Means::Plus(_))))
-    {
-        "; with + on − what hangs behind is destroyed"
-    } else {
-        ""
+    let reverses =
+        |a: &str, b: &str| matches!((means(a), means(b)), (Means::Plus(_), Means::Minus) | (Means::Minus, Means::Plus(_)));
+    let (severity, harm) = match pairs.iter().any(|(a, b)| reverses(a, b)) {
+        true => (Severity::Danger, "; with + on − what hangs behind is destroyed"),
+        false => (Severity::Fault, ""),
     };
     draft(
+        severity,
         format!("in `{name}` other contacts meet: {}{harm}", wrong.join(", ")),
         "move the contacts of one half; check with a meter before power comes on",
     );

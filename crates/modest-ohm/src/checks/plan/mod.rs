@@ -1,12 +1,13 @@
 //! The plan itself: what is unused, unfed, out of reach, or accepted in vain.
 
+pub(crate) mod polarity;
 pub(crate) mod unfed;
 pub(crate) mod unreachable;
 pub(crate) mod unused;
 
 use crate::findings::check::Check;
 use crate::verdict::codes;
-use crate::verdict::severity::Severity::{Advice, Caution, Fault};
+use crate::verdict::severity::Severity::{Advice, Caution, Danger, Fault};
 
 /// The family's name.
 const FAMILY: &str = "plan";
@@ -18,6 +19,13 @@ pub(crate) const CHECKS: &[Check] = &[
         "something is declared and used, and a run on its way is disconnected",
         &[Fault],
         unfed::run,
+    ),
+    Check::new(
+        codes::HEADER_POLARITY,
+        FAMILY,
+        "a lead's + is on a ground position of a header, or its − on a supply position",
+        &[Danger, Fault],
+        polarity::run,
     ),
     Check::new(codes::UNREACHABLE, FAMILY, "a data line never starts at a pin", &[Fault], unreachable::run),
     Check::new(codes::UNUSED, FAMILY, "nothing uses it", &[Caution], unused::run),

@@ -4,7 +4,7 @@ use super::names::{Names, some_of};
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
 use crate::plan::pins::{PinKind, Pins};
-use crate::plan::wiring::feed::{NodeId, NodeRef};
+use crate::plan::wiring::feed::{NodeId, NodeRef, Position};
 use crate::plan::wiring::pin::{OPEN_PIN, PinAt, PinRef};
 use crate::text::Named;
 use crate::text::problem::Problem;
@@ -139,8 +139,16 @@ impl Boards {
         let index = board.pins.find(text)?;
         let pin = &board.pins.list[index];
         match &pin.kind {
-            PinKind::Supply(Some(of)) => names.nodes.get(&format!("{}.{of}", board.name)).copied().map(Ok),
-            PinKind::Ground => board.input.map(Ok),
+            PinKind::Supply(Some(of)) => {
+                let node = format!("{}.{of}", board.name);
+                // `keeper.5v` is a node with a + and a −; `keeper.p27` is one contact.
+                r.position = (r.name.text != node).then_some(Position::Plus);
+                names.nodes.get(&node).copied().map(Ok)
+            }
+            PinKind::Ground => {
+                r.position = Some(Position::Minus);
+                board.input.map(Ok)
+            }
             PinKind::Io | PinKind::Input if r.takes_pin => {
                 r.pin = Some(PinAt { controller, index: Some(index), pin: pin.name.clone() });
                 board.logic.map(Ok)

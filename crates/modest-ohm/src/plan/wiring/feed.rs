@@ -22,11 +22,20 @@ pub(crate) struct NodeRef {
     /// True where a pin may stand: then `id` is the rail that the pin runs on.
     pub takes_pin: bool,
     pub pin: Option<PinAt>,
+    /// What the position of a header is that it names: its one contact, not both of a node.
+    pub position: Option<Position>,
+}
+
+/// A contact of a header that carries supply.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Figures)]
+pub(crate) enum Position {
+    Plus,
+    Minus,
 }
 
 impl NodeRef {
     pub fn new(name: Named) -> Self {
-        Self { name, id: NodeId(usize::MAX), takes_pin: false, pin: None }
+        Self { name, id: NodeId(usize::MAX), takes_pin: false, pin: None, position: None }
     }
 
     /// In place of one that could not be read.
