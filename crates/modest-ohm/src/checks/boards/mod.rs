@@ -11,7 +11,7 @@ pub(crate) mod usb;
 
 use crate::findings::check::Check;
 use crate::verdict::codes;
-use crate::verdict::severity::Severity::{Caution, Danger, Fault, Unknown};
+use crate::verdict::severity::Severity::{Advice, Caution, Danger, Fault, Unknown};
 
 /// The family's name.
 const FAMILY: &str = "boards";
@@ -43,7 +43,7 @@ pub(crate) const CHECKS: &[Check] = &[
         codes::UNREGULATED_INPUT,
         FAMILY,
         "a board's unregulated input is beyond its absolute or recommended volts",
-        &[Danger, Caution],
+        &[Danger, Caution, Advice],
         unregulated::run,
     ),
     Check::new(

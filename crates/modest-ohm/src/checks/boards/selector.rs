@@ -4,6 +4,7 @@ use crate::derived::context::Context;
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
 use crate::plan::model::Plan;
+use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
 use crate::plan::wiring::name::Name;
 use crate::quantity::figure::Figure;
@@ -24,8 +25,14 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     }
 }
 
+/// What is asked of a negotiated source: what arrives today may be the 5 V of one that does not list it, and the next one does.
+fn asked(plan: &Plan, root: NodeId) -> Option<Figure<Volts>> {
+    let NodeKind::Supply(i) = plan.nodes[root.0].kind else { return None };
+    plan.supplies[i].negotiation.as_ref().map(|n| n.selected.clone())
+}
+
 fn judge(plan: &Plan, sink: &mut Sink, name: &Name, selected: &Figure<Volts>, root: NodeId) {
-    let Some(rail) = nominal_volts(plan, root) else { return };
+    let Some(rail) = asked(plan, root).or_else(|| nominal_volts(plan, root)) else { return };
     let ratio = rail.typical.get() / selected.typical.get();
     if at_most((ratio - 1.0).abs(), SAME_SHARE) {
         sink.pass(&name.text, format!("set to {}, fed with {}", selected.typical, rail.typical));

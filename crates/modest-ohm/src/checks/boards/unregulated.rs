@@ -5,8 +5,11 @@ use crate::findings::draft::Draft;
 use crate::findings::evidence::EvidenceRole;
 use crate::findings::sink::Sink;
 use crate::quantity::units::Volts;
-use crate::verdict::compare::{exceeds, is_below};
+use crate::verdict::compare::{at_most, exceeds, is_below};
 use crate::verdict::severity::Severity;
+
+/// Volts up to this share of the highest recommended are advice only.
+const NEARLY: f64 = 1.05;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for (board, inlets) in context.plan.controllers.iter().zip(&context.layout.inlets) {
@@ -38,8 +41,10 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 format!("feed it with {range}, or through a converter"),
             );
         } else if exceeds(most.get(), own.recommended.high.get()) {
+            // A twentieth is what an adapter's tolerance makes of it; how warm its regulator gets is judged by itself.
+            let little = at_most(most.get(), NEARLY * own.recommended.high.get());
             report(
-                Severity::Caution,
+                if little { Severity::Advice } else { Severity::Caution },
                 Some(&high),
                 most,
                 own.recommended.high,

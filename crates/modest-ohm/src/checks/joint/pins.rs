@@ -137,8 +137,9 @@ fn judge_pair(sink: &mut Sink, name: &str, near: &Half, far: &Half) {
         sink.pass(name, format!("{} contacts meet their like", pairs.len()));
         return;
     }
-    let reverses =
-        |a: &str, b: &str| matches!((means(a), means(b)), (Means::Plus(_), Means::Minus) | (Means::Minus, Means::Plus(_)));
+    let reverses = |a: &str, b: &str| {
+        matches!((means(a), means(b)), (Means::Plus(_), Means::Minus) | (Means::Minus, Means::Plus(_)))
+    };
     let (severity, harm) = match pairs.iter().any(|(a, b)| reverses(a, b)) {
         true => (Severity::Danger, "; with + on − what hangs behind is destroyed"),
         false => (Severity::Fault, ""),

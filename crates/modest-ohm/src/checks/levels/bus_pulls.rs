@@ -11,7 +11,7 @@ use crate::size::pull::{BusPull, BusPullRange, bus_pull, bus_speed};
 use crate::solved::pulls::volts_of;
 use crate::tables::input::ABOVE_V;
 use crate::topology::buses::{PullUp, board_of, logic_node, pulls};
-use crate::verdict::compare::{exceeds, is_below};
+use crate::verdict::compare::{at_most, exceeds, is_below};
 use crate::verdict::severity::Severity;
 
 /// What an output of the bus sinks while it holds its low of 0.4 V.
@@ -61,43 +61,53 @@ fn addresses(sink: &mut Sink, bus: &Bus, members: &[&Sensor]) {
     }
 }
 
+/// A pin's protection conducts from here on, V, and so much through it is harmless for ever, A (typical).
+const PROTECTION_V: f64 = 0.6;
+const HARMLESS_A: f64 = 1e-3;
+
 /// Every pull-up's rail against the lowest supply of the members.
 fn volts(context: &Context<'_>, sink: &mut Sink, index: usize, bus: &Bus, members: &[&Sensor]) {
     let (plan, _layout) = (context.plan, context.layout);
     let Some(board) = board_of(plan, index) else { return };
     let pulls = pulls(plan, index, bus.lines.first().map(|(_, p)| &p.at));
-    let mut worst: Option<(f64, f64, f64, String, String, Worst)> = None;
+    let mut worst: Option<(f64, f64, f64, String, String, Worst, Option<f64>)> = None;
     for o in context.outcomes {
         let Ok(s) = &o.actual else { continue };
         let node = |id: NodeId| s.volts_at(id);
         // The board, and every member with what its pins stand.
         let pins = &plan.controllers[board].pins;
         let own = logic_node(plan, board).and_then(node).map(|v| {
-            (plan.controllers[board].name.text.clone(), pins.volts.as_ref().map_or(v + ABOVE_V, |f| f.low.get()))
+            let stated = pins.volts.as_ref().map(|f| f.low.get());
+            (plan.controllers[board].name.text.clone(), stated.unwrap_or(v + ABOVE_V), stated.is_none().then_some(v))
         });
         let theirs = members.iter().filter_map(|m| {
             let v = node(plan.loads[m.load].feed.from.id)?;
-            Some((m.name.text.clone(), m.volts.as_ref().map_or(v + ABOVE_V, |f| f.low.get())))
+            let stated = m.volts.as_ref().map(|f| f.low.get());
+            Some((m.name.text.clone(), stated.unwrap_or(v + ABOVE_V), stated.is_none().then_some(v)))
         });
         let lowest = own.into_iter().chain(theirs).reduce(|a, b| if b.1 < a.1 { b } else { a });
-        let Some((who, stands)) = lowest else { continue };
+        let Some((who, stands, rail)) = lowest else { continue };
         for pull in &pulls {
             let Some(v) = volts_of(pull, s) else { continue };
             if worst.as_ref().is_none_or(|w| v - stands > w.0 + 1e-9) {
-                worst = Some((v - stands, v, stands, pull.of.clone(), who.clone(), Worst::at(o, v)));
+                // Through its protection into its own rail.
+                let through = rail.map(|rail| (v - rail - PROTECTION_V).max(0.0) / pull.ohms.low.get().max(1.0));
+                worst = Some((v - stands, v, stands, pull.of.clone(), who.clone(), Worst::at(o, v), through));
             }
         }
     }
-    let Some((over, v, stands, of, who, at)) = worst else { return };
+    let Some((over, v, stands, of, who, at, through)) = worst else { return };
     if over <= 1e-9 {
         sink.pass(&bus.name.text, format!("its pull-ups give {} at the most", Volts::new(v)));
         return;
     }
+    let little = through.is_some_and(|amps| at_most(amps, HARMLESS_A));
+    let flows = through.map_or_else(String::new, |amps| format!("; {} flow through its protection", Amps::new(amps)));
     sink.find(
-        Draft::fault(&bus.name)
+        Draft::of(if little { Severity::Caution } else { Severity::Fault }, &bus.name)
             .at(&at)
             .says(format!(
-                "the pull-ups of `{of}` lift `{}` to {}, and `{who}` stands {}",
+                "the pull-ups of `{of}` lift `{}` to {}, and `{who}` withstands {}{flows}",
                 bus.name.text,
                 Volts::new(v),
                 Volts::new(stands)

@@ -9,7 +9,7 @@ use crate::plan::kinds::shifter::Shifter;
 use crate::plan::strip::Strip;
 use crate::plan::strip::data::Data;
 use crate::plan::wiring::through::Stage;
-use crate::quantity::figure::Origin;
+use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::units::{Metres, Ohms, Seconds};
 use crate::tables::input::{INPUT_F, LEAD_F_PER_M, RISE};
 use crate::topology::data_cables::{Driver, Leg, legs};
@@ -49,7 +49,37 @@ pub(crate) fn slow_edge(context: &Context<'_>, sink: &mut Sink) {
                 judge_edge(sink, strip, data, &leg, &plan.shifters[shifter]);
             }
         }
+        if let (Some(series), Some(leg)) = (&data.series, legs(plan, strip, data).last()) {
+            judge_series(sink, strip, data, leg, series);
+        }
     }
+}
+
+/// From 0 to VIH, 70 % of the supply, an RC takes ln(1/0.3) of its time constant.
+const TO_VIH: f64 = 1.204;
+
+/// The resistor in line against the lead and the input behind it: a short pulse that ends before it is high is none.
+fn judge_series(sink: &mut Sink, strip: &Strip, data: &Data, leg: &Leg<'_>, series: &Figure<Ohms>) {
+    let farads = INPUT_F + LEAD_F_PER_M * leg.length_m.unwrap_or(0.0);
+    let rises = TO_VIH * series.low.get() * farads;
+    if at_most(rises, SHORTEST_PULSE_S) {
+        return;
+    }
+    let usual = Ohms::new(330.0);
+    sink.find(
+        Draft::fault((&strip.name.text, data.span))
+            .says(format!(
+                "data to `{}` is high only {} after its sender, through {} into {} of lead; its shortest pulse lasts {}",
+                leg.to,
+                Seconds::new(rises),
+                series.low,
+                Metres::new(leg.length_m.unwrap_or(0.0)),
+                Seconds::new(SHORTEST_PULSE_S)
+            ))
+            .judged("edge", Seconds::new(rises))
+            .at_most("allowed", Seconds::new(SHORTEST_PULSE_S), &Origin::Default("pulses of 800 kHz data (typical)"))
+            .cure(format!("use {usual} at the sender: `series = \"{usual}\"`")),
+    );
 }
 
 fn judge_edge(sink: &mut Sink, strip: &Strip, data: &Data, leg: &Leg<'_>, shifter: &Shifter) {

@@ -106,7 +106,7 @@ pub(crate) const CHECKS: &[Check] = &[
     Check::new(
         codes::DATA_SLOW_EDGE,
         FAMILY,
-        "a shifter in a one-wire data line rises too slowly for 800 kHz",
+        "a shifter or a resistor in a one-wire data line makes it rise too slowly for 800 kHz",
         &[Fault],
         data_lead::slow_edge,
     ),

@@ -106,7 +106,31 @@ pub(crate) fn larger(r: &Rated, needed: Amps, less: Amps) -> String {
     }
 }
 
+/// A board that takes more than its own regulator gives, whatever else hangs on that.
+fn own_regulators(context: &Context<'_>, sink: &mut Sink) {
+    let plan = context.plan;
+    for (i, board) in plan.controllers.iter().enumerate() {
+        let limit = board.logic_regulator().and_then(|r| r.limit.as_ref());
+        let (Some(limit), Some(node)) = (limit, plan.node_id(NodeKind::BoardOutput(i))) else { continue };
+        let takes = board.mean.typical;
+        if !exceeds(takes.get(), limit.typical.get()) {
+            continue;
+        }
+        sink.find(
+            Draft::danger((&plan.nodes[node.0].name, board.name.span))
+                .says(format!(
+                    "board `{}` itself takes {takes} for long, and its own regulator gives {}",
+                    board.name.text, limit.typical
+                ))
+                .judged_as_given("wanted", takes, &board.mean.origin)
+                .at_most("rating", limit.typical, &limit.origin)
+                .cure("look `mean` and the regulator's `limit` up in its sheet: one of them is not this board's"),
+        );
+    }
+}
+
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
+    own_regulators(context, sink);
     for r in rated(context) {
         let Some(wanted) = r.wanted.clone() else { continue };
         let amps = Amps::new(wanted.value);
