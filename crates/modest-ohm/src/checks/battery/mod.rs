@@ -4,6 +4,7 @@ pub(crate) mod cutoff;
 pub(crate) mod overdrawn;
 pub(crate) mod runtime;
 pub(crate) mod sag;
+pub(crate) mod trips;
 pub(crate) mod undo;
 
 use crate::derived::solves::Solves;
@@ -19,7 +20,7 @@ pub(crate) const CHECKS: &[Check] = &[
         codes::BATTERY_OVERDRAWN,
         FAMILY,
         "the wanted continuous current is above what the battery's cells give",
-        &[Danger, Caution, Unknown],
+        &[Danger, Fault, Caution, Unknown],
         overdrawn::run,
     ),
     Check::new(

@@ -12,6 +12,9 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for (i, supply) in context.plan.supplies.iter().enumerate() {
         let Some(battery) = &supply.battery else { continue };
         let name = &supply.name.text;
+        if let Some(protection) = &battery.protection {
+            super::trips::trips(context, sink, i, protection);
+        }
         let wanted = context.worst_sustained(|s| s.current_of(NodeKind::Supply(i)));
         let Some(wanted) = wanted else { continue };
         let amps = Amps::new(wanted.value);

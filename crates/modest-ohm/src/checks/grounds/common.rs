@@ -2,7 +2,7 @@
 
 use modest_ohm_solve::Groups;
 
-use super::joined;
+use crate::checks::shared::joined::joined;
 use crate::derived::context::Context;
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;

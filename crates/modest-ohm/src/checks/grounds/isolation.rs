@@ -1,6 +1,6 @@
 //! isolation-broken: both sides of an isolated converter, or of a module that is to isolate, on one ground.
 
-use super::joined;
+use crate::checks::shared::joined::joined;
 use crate::derived::context::Context;
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;

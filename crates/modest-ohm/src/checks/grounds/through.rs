@@ -5,7 +5,7 @@ use modest_ohm_solve::Groups;
 use modest_ohm_solve::network::Law;
 use modest_ohm_solve::solve::{Limits, Workspace, solve};
 
-use super::joined;
+use crate::checks::shared::joined::joined;
 use crate::derived::context::{Context, Worst, worst_of};
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;

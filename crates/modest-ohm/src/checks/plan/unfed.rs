@@ -1,5 +1,6 @@
 //! unfed: what hangs behind a run that is disconnected, a switch that stays open, a link that is cut.
 
+use crate::checks::shared::joined::joined;
 use crate::derived::context::Context;
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
@@ -42,8 +43,39 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             );
         }
     }
+    no_return(context, sink);
     for c in consumers.iter().filter(|c| c.fed) {
         sink.pass(&c.name, "fed".into());
+    }
+}
+
+/// Boards whose + comes over a link and whose − comes over nothing.
+fn no_return(context: &Context<'_>, sink: &mut Sink) {
+    let (plan, layout) = (context.plan, context.layout);
+    let Some(mut groups) = joined(context) else { return };
+    for (i, board) in plan.controllers.iter().enumerate().filter(|(_, c)| c.feed.is_none()) {
+        let own = plan.node_id(NodeKind::BoardInput(i));
+        let link = plan.links.iter().find(|l| l.closed && l.between.iter().any(|n| Some(n.id) == own));
+        let (Some(link), Some(own)) = (link, own) else { continue };
+        let (main, name) = (layout.nodes[own.0], &board.name.text);
+        let grounded = plan.nodes.iter().enumerate().any(|(id, node)| {
+            matches!(node.kind, NodeKind::Supply(_) | NodeKind::Converter(_))
+                && groups.together(main.minus, layout.nodes[id].minus)
+        });
+        if grounded || !context.alive_at(main.plus) {
+            continue;
+        }
+        sink.find(
+            Draft::fault(&board.name)
+                .says(format!(
+                    "board `{name}` has no feed: its + comes over the {} `{}`, and its − over nothing",
+                    link.what.word(),
+                    link.name.text
+                ))
+                .cure(format!(
+                    "join its −: `[ground.x]` with `between`, or feed it with `from` in `[controller.{name}]`"
+                )),
+        );
     }
 }
 

@@ -3,3 +3,4 @@
 pub(crate) mod consumer_voltage;
 pub(crate) mod divider;
 pub(crate) mod divider_search;
+pub(crate) mod joined;

@@ -1,0 +1,67 @@
+//! battery-overdrawn, of a pack's protection board: what makes it open, for long or as something starts.
+
+use crate::derived::assumed_start::spread;
+use crate::derived::context::{Context, Worst};
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
+use crate::network::state::Member;
+use crate::plan::kinds::battery::Protection;
+use crate::plan::kinds::scenario::LoadState;
+use crate::plan::model::Plan;
+use crate::plan::model::node::NodeKind;
+use crate::plan::wiring::feed::NodeId;
+use crate::quantity::units::Amps;
+use crate::solved::outcome::Outcome;
+use crate::verdict::compare::exceeds;
+use crate::verdict::severity::Severity;
+
+pub(crate) fn trips(context: &Context<'_>, sink: &mut Sink, supply: usize, protection: &Protection) {
+    let plan = context.plan;
+    let kind = NodeKind::Supply(supply);
+    let Some(own) = plan.node_id(kind) else { return };
+    let opens = protection.current.low;
+    let judged = context.outcomes.iter().filter_map(|o| {
+        let s = o.wanted.as_ref().ok()?;
+        if !o.case.continuous && longest_start_s(plan, own, o) < protection.delay.high.get() {
+            return None;
+        }
+        let behind = |load: usize| plan.path_up(plan.loads[load].feed.from.id).contains(&own);
+        let amps = spread(plan, o, s, &behind, s.current_of(kind));
+        if exceeds(amps.least, opens.get()) {
+            return Some((Severity::Fault, amps.least, o));
+        }
+        exceeds(amps.most, opens.get()).then_some((Severity::Caution, amps.most, o))
+    });
+    let name = &plan.supplies[supply].name.text;
+    let Some((severity, amps, o)) = judged.reduce(|a, b| if (b.0, b.1) > (a.0, a.1) { b } else { a }) else {
+        if context.all_actual() {
+            sink.pass(name, format!("nothing opens its protection at {opens}"));
+        }
+        return;
+    };
+    let ask = if severity == Severity::Caution { "; the start is assumed: give `stall`" } else { "" };
+    sink.find(
+        Draft::of(severity, (name, protection.span))
+            .at(&Worst::at(o, amps))
+            .says(format!(
+                "in *{}* battery `{name}` is asked for {}; its protection opens above {opens} after {} and stays open \
+                 until the load is off{ask}",
+                o.case.scenario,
+                Amps::new(amps),
+                protection.delay.typical
+            ))
+            .judged("wanted", Amps::new(amps))
+            .at_most("opens", opens, &protection.current.origin)
+            .cure("use a pack whose protection lets that through, or let things start gently, or one after the other"),
+    );
+}
+
+/// The longest start of what starts behind a node, s.
+fn longest_start_s(plan: &Plan, own: NodeId, o: &Outcome) -> f64 {
+    let starts = |m: &Member| matches!(m, Member::State(LoadState::Surge));
+    let loads =
+        plan.loads.iter().enumerate().filter(|(i, l)| {
+            o.case.demands.loads[*i].iter().any(starts) && plan.path_up(l.feed.from.id).contains(&own)
+        });
+    loads.map(|(_, l)| l.start_s()).fold(0.0, f64::max)
+}
