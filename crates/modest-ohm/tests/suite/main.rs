@@ -56,3 +56,4 @@ mod stages;
 mod strips;
 mod tiles;
 mod trees;
+mod verdicts;

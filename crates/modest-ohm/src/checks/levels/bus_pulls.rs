@@ -65,12 +65,24 @@ fn addresses(sink: &mut Sink, bus: &Bus, members: &[&Sensor]) {
 const PROTECTION_V: f64 = 0.6;
 const HARMLESS_A: f64 = 1e-3;
 
+/// A pull-up that lifts a line beyond what a member withstands.
+struct Pulled {
+    over: f64,
+    v: f64,
+    stands: f64,
+    of: String,
+    who: String,
+    at: Worst,
+    /// What flows through its protection, A, where only that bounds it.
+    through: Option<f64>,
+}
+
 /// Every pull-up's rail against the lowest supply of the members.
 fn volts(context: &Context<'_>, sink: &mut Sink, index: usize, bus: &Bus, members: &[&Sensor]) {
     let (plan, _layout) = (context.plan, context.layout);
     let Some(board) = board_of(plan, index) else { return };
     let pulls = pulls(plan, index, bus.lines.first().map(|(_, p)| &p.at));
-    let mut worst: Option<(f64, f64, f64, String, String, Worst, Option<f64>)> = None;
+    let mut worst: Option<Pulled> = None;
     for o in context.outcomes {
         let Ok(s) = &o.actual else { continue };
         let node = |id: NodeId| s.volts_at(id);
@@ -89,14 +101,15 @@ fn volts(context: &Context<'_>, sink: &mut Sink, index: usize, bus: &Bus, member
         let Some((who, stands, rail)) = lowest else { continue };
         for pull in &pulls {
             let Some(v) = volts_of(pull, s) else { continue };
-            if worst.as_ref().is_none_or(|w| v - stands > w.0 + 1e-9) {
+            if worst.as_ref().is_none_or(|w| v - stands > w.over + 1e-9) {
                 // Through its protection into its own rail.
                 let through = rail.map(|rail| (v - rail - PROTECTION_V).max(0.0) / pull.ohms.low.get().max(1.0));
-                worst = Some((v - stands, v, stands, pull.of.clone(), who.clone(), Worst::at(o, v), through));
+                let (of, who) = (pull.of.clone(), who.clone());
+                worst = Some(Pulled { over: v - stands, v, stands, of, who, at: Worst::at(o, v), through });
             }
         }
     }
-    let Some((over, v, stands, of, who, at, through)) = worst else { return };
+    let Some(Pulled { over, v, stands, of, who, at, through }) = worst else { return };
     if over <= 1e-9 {
         sink.pass(&bus.name.text, format!("its pull-ups give {} at the most", Volts::new(v)));
         return;
