@@ -5,8 +5,9 @@ use crate::plan::wiring::cable::Cable;
 use crate::plan::wiring::cable_text::read_cable;
 use crate::plan::wiring::feed::NodeRef;
 use crate::plan::wiring::name::Name;
-use crate::quantity::figure::Figure;
+use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::units::Ohms;
+use crate::text::Named;
 use crate::text::reader::{Need, Reader};
 use modest_ohm_derive::Figures;
 
@@ -21,6 +22,20 @@ pub(crate) struct Ground {
     pub load: Option<usize>,
     /// True for the − of a signal's lead.
     pub with_signal: bool,
+}
+
+/// What joins the − of the halves of a bus bar that are fed apart.
+pub(crate) fn bridge_at_minus(name: &Name, ends: [&Name; 2]) -> Ground {
+    let end = |name: &Name| NodeRef::new(Named { text: name.text.clone(), span: Some(name.span) });
+    let resistance = Figure::exact(Ohms::new(0.001), Origin::Default("1 mΩ between the halves of a bus bar (typical)"));
+    Ground {
+        name: Name { text: format!("{}.minus", name.text), span: name.span },
+        between: ends.map(end),
+        cable: None,
+        resistance: Some(resistance),
+        load: None,
+        with_signal: false,
+    }
 }
 
 pub(crate) fn read_ground(reader: &mut Reader<'_>, name: Name) -> Ground {

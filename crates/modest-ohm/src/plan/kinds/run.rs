@@ -340,8 +340,10 @@ fn read_pulse(
 #[derive(Clone, Debug)]
 pub(crate) struct Busbar {
     pub halves: Vec<Branch>,
-    /// True where both halves have a feed and are joined.
+    /// True where both halves have a feed and their + are joined.
     pub joined: bool,
+    /// True where both halves have a feed and their − are joined.
+    pub minus_joined: bool,
     pub name: Name,
 }
 
@@ -369,6 +371,7 @@ pub(crate) fn read_busbar(reader: &mut Reader<'_>, name: Name) -> Busbar {
     };
     feeds.sort_by(|a, b| a.0.cmp(&b.0));
     let joined = feeds.len() > 1 && !open.plus;
+    let minus_joined = feeds.len() > 1 && !open.minus;
     let mut halves: Vec<Branch> = Vec::new();
     for (side, feed) in feeds {
         let kind = RunKind::Cable;
@@ -380,5 +383,5 @@ pub(crate) fn read_busbar(reader: &mut Reader<'_>, name: Name) -> Busbar {
         let feed = Feed { from, cable: None, back: None, fuse: None };
         halves.push(Branch { name: half(other, name.span), feed, open, kind: RunKind::Bridge });
     }
-    Busbar { halves, joined, name }
+    Busbar { halves, joined, minus_joined, name }
 }

@@ -8,7 +8,7 @@ use crate::plan::kinds::bus::{read_bus, read_sensor};
 use crate::plan::kinds::cap::read_cap;
 use crate::plan::kinds::controller::read_controller;
 use crate::plan::kinds::converter::read_converter;
-use crate::plan::kinds::ground::read_ground;
+use crate::plan::kinds::ground::{bridge_at_minus, read_ground};
 use crate::plan::kinds::group::read_group;
 use crate::plan::kinds::heater::read_heater;
 use crate::plan::kinds::housing::read_housing;
@@ -150,6 +150,9 @@ fn busbar(reader: &mut Reader<'_>, name: Name, plan: &mut Plan) {
     let bar = read_busbar(reader, name);
     if let ([left, right], true) = (bar.halves.as_slice(), bar.joined) {
         plan.links.push(bridge(&bar.name, [&left.name, &right.name]));
+    }
+    if let ([left, right], true) = (bar.halves.as_slice(), bar.minus_joined) {
+        plan.grounds.push(bridge_at_minus(&bar.name, [&left.name, &right.name]));
     }
     plan.branches.extend(bar.halves);
 }

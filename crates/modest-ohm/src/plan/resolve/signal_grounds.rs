@@ -25,7 +25,10 @@ pub(crate) fn signal_grounds(plan: &mut Plan) {
         let Some(data) = strip.data.as_ref().filter(|d| d.ground && !strip.is_fan()) else { continue };
         let Some(pin) = &data.pin else { continue };
         let to = NodeRef::new(Named { text: format!("{}.start", strip.name.text), span: Some(data.span) });
-        let cable = data.cable.clone().unwrap_or_else(|| lead(data.span, None));
+        // Of data a length is enough; what returns beside it is a wire all the same.
+        let sized = data.cable.clone().filter(|c| c.size.is_some() || c.length().is_none());
+        let cable =
+            sized.unwrap_or_else(|| lead(data.span, data.cable.as_ref().and_then(|c| c.length().cloned())));
         grounds.extend(ground(plan, &strip.name, pin, to, cable, None));
     }
     for (i, load) in plan.loads.iter().enumerate() {
