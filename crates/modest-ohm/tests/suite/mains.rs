@@ -237,3 +237,25 @@ fn colours_by_region() {
         assert_eq!(of(region, colours), "caution", "{region} {colours:?}");
     }
 }
+
+/// A circuit that feeds others carries their current too; what it feeds has to be there, be another one, and be known.
+#[test]
+fn what_a_circuit_feeds() {
+    let two = |feeds: &str, lamp: &str| {
+        format!(
+            "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"5 V\"\ncurrent = \"1 A\"\n\
+             [mains.strip]\ncurrent = \"4 A ± 0 %\"\nsize = \"0.75 mm²\"\nfuse = \"16 A\"\nfeeds = [{feeds}]\n\
+             [mains.lamp]\n{lamp}size = \"0.75 mm²\"\nfuse = \"2 A\"\n"
+        )
+    };
+    let fuse = |text: &str| verdict(found(&review(text), "mains-fuse", "strip")).to_owned();
+    // 4 A + 2.8 A through a cord for 6 A; without the other 4 A, and a fuse beyond the cord.
+    assert_eq!(fuse(&two("\"lamp\"", "current = \"2.8 A ± 0 %\"\n")), "danger");
+    assert_eq!(fuse(&two("", "current = \"2.8 A ± 0 %\"\n")), "caution");
+    // What the lamp takes is not known, and neither is what its cord carries: the fuse counts, beyond the cord.
+    assert_eq!(fuse(&two("\"lamp\"", "")), "caution");
+    for (feeds, words) in [("\"lmap\"", "there is no circuit `lmap`"), ("\"strip\"", "feeds itself")] {
+        let errors = modest_ohm::Plan::from_toml(&two(feeds, "current = \"1 A\"\n")).map(|_| ()).unwrap_err();
+        assert!(errors.problems.iter().any(|p| p.message.contains(words)), "{errors}");
+    }
+}

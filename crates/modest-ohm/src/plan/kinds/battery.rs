@@ -128,7 +128,7 @@ pub(crate) fn read_battery(reader: &mut Reader<'_>, name: Name) -> Supply {
         reader.missing("cell", &format!("write one of: {}; or the pack's `voltage`", cells.join(", ")));
     }
     for key in ["series", "parallel", "holder", "mounted", "until", "charger"] {
-        if let (None, true, Some(span)) = (cell, reader.has(key), reader.own_span(key)) {
+        if let (false, true, Some(span)) = (reader.has("cell"), reader.has(key), reader.own_span(key)) {
             reader.problem(Problem::new(
                 span,
                 format!("`{key}` of {} goes with a `cell`, which is not given", reader.what()),

@@ -69,9 +69,12 @@ impl Mains {
         let current = self.current.as_ref().map(|c| c.high.get());
         let of_power = || Some(self.power.as_ref()?.high.get() / volts(self)?.max(1.0));
         let own = current.or_else(of_power);
+        if self.feeds.is_empty() {
+            return own;
+        }
+        // What one of them takes is not known: neither is the sum.
         let behind = self.feeds.iter().filter_map(|f| all.iter().find(|m| m.name.text == f.text));
-        let behind: Vec<f64> = behind.filter_map(|m| m.sum(all, volts, seen)).collect();
-        if behind.is_empty() { own } else { Some(own.unwrap_or(0.0) + behind.iter().sum::<f64>()) }
+        behind.map(|m| m.sum(all, volts, seen)).try_fold(own.unwrap_or(0.0), |sum, amps| Some(sum + amps?))
     }
 }
 

@@ -165,6 +165,23 @@ fn resolve_mains(plan: &Plan, note: &impl Fn(Problem)) {
         plan.drivers.iter().flat_map(|d| d.channels.iter().map(|c| c.name.as_str()).chain([d.name.text.as_str()]));
     let switches = plan.branches.iter().filter(|b| b.switch().is_some()).map(|b| b.name.text.as_str());
     let known: Vec<&str> = relays.chain(switches).collect();
+    for m in &plan.mains {
+        for fed in &m.feeds {
+            let known = plan.mains.iter().any(|other| other.name.text == fed.text);
+            if known && fed.text != m.name.text {
+                continue;
+            }
+            let message = match known {
+                true => format!("circuit `{}` of the mains feeds itself", m.name.text),
+                false => format!("there is no circuit `{}` of the mains, which `{}` feeds", fed.text, m.name.text),
+            };
+            note(Problem::new(
+                fed.span.unwrap_or(m.name.span),
+                message,
+                "name another `[mains.x]` that lies behind it",
+            ));
+        }
+    }
     for through in plan.mains.iter().flat_map(|m| &m.through) {
         if known.contains(&through.text.as_str()) {
             continue;

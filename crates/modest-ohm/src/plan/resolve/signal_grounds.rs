@@ -27,8 +27,7 @@ pub(crate) fn signal_grounds(plan: &mut Plan) {
         let to = NodeRef::new(Named { text: format!("{}.start", strip.name.text), span: Some(data.span) });
         // Of data a length is enough; what returns beside it is a wire all the same.
         let sized = data.cable.clone().filter(|c| c.size.is_some() || c.length().is_none());
-        let cable =
-            sized.unwrap_or_else(|| lead(data.span, data.cable.as_ref().and_then(|c| c.length().cloned())));
+        let cable = sized.unwrap_or_else(|| lead(data.span, data.cable.as_ref().and_then(|c| c.length().cloned())));
         grounds.extend(ground(plan, &strip.name, pin, to, cable, None));
     }
     for (i, load) in plan.loads.iter().enumerate() {
