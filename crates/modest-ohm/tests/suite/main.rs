@@ -51,6 +51,7 @@ mod size;
 mod size_signals;
 mod size_stages;
 mod sizes_by_force;
+mod sound;
 mod sound_rails;
 mod stages;
 mod strips;
