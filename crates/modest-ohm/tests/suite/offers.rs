@@ -85,8 +85,8 @@ fn every_offer_passes_in_another_plan() {
     let boards = boards();
     assert!(loads.len() >= 9 && boards.len() >= 6);
     let mut count = BTreeMap::new();
-    for (i, (_, load)) in loads.iter().enumerate() {
-        // Each load with one board, each board with a sixth of the loads.
+    for (i, (_, load)) in loads.iter().step_by(2).enumerate() {
+        // Every other load with one board, each board with a sixth of those: each is tried with every class of driver.
         for (_, board) in boards.iter().enumerate().filter(|(j, _)| (i + j) % 6 == 0).map(|(_, b)| b) {
             let wish = StageWish::new(load, rail_of(load), board);
             let offers = stages(&wish).unwrap();
