@@ -250,7 +250,7 @@ impl Solution {
         t
     }
 
-    /// Largest current imbalance at a vertex, and what rounding excuses there: max(1e-9·I_max, 32·ε·Σ|G·V|): elimination adds up a few roundings.
+    /// Largest current imbalance at a vertex, and what rounding excuses there: max(1e-9·I_max, 8·ε·Σ|G·V|).
     pub fn imbalance(&self, net: &Network) -> (f64, f64) {
         let mut sum = vec![0.0; net.vertices];
         let mut largest = 0.0f64;
@@ -264,6 +264,11 @@ impl Solution {
                     flow[b.to] += 1.0 / r * self.potential[b.to].abs();
                     self.drop_of(net, i) / r
                 }
+                Law::Copper { ohms } => {
+                    flow[b.from] += self.potential[b.from].abs() / ohms;
+                    flow[b.to] += self.potential[b.to].abs() / ohms;
+                    self.current[i]
+                }
                 _ => self.current[i],
             };
             sum[b.from] -= amps;
@@ -275,13 +280,9 @@ impl Solution {
                 sum[port.plus] -= amps.feed_a;
                 sum[port.minus] -= amps.return_a;
                 largest = largest.max(amps.feed_a.abs());
-                // The first piece of either track, half a pitch long.
-                let metres = 0.5 / ladder.per_m;
-                flow[port.plus] += self.potential[port.plus].abs() / (ladder.feed_ohm_per_m * metres);
-                flow[port.minus] += self.potential[port.minus].abs() / (ladder.return_ohm_per_m * metres);
             }
         }
-        let excused = flow.iter().fold(1e-9 * largest, |m, f| m.max(32.0 * f64::EPSILON * f));
+        let excused = flow.iter().fold(1e-9 * largest, |m, f| m.max(8.0 * f64::EPSILON * f));
         (sum.iter().fold(0.0, |m, s| m.max(s.abs())), excused)
     }
 }

@@ -10,8 +10,9 @@ fn balanced(name: &str, s: &Snapshot) {
     assert!(imbalance <= excused, "{name}: {imbalance} A left over, {excused} A excused");
     let t = s.solution.totals(&s.net);
     let spent = t.source_internal_w + t.load_w + t.conductor_w + t.converter_loss_w + t.diode_w;
-    // A circuit at rest keeps the rounding of its volts over its leads: tenths of a nanowatt.
-    let bound = 1e-9 * t.source_w.abs().max(0.2);
+    // The current that rounding excuses, at the volts there are, is power that it excuses.
+    let volts = s.solution.potential.iter().fold(0.0f64, |m, v| m.max(v.abs()));
+    let bound = 1e-9 * t.source_w.abs().max(1e-3) + excused * volts;
     assert!((spent - t.source_w).abs() <= bound, "{name}: {spent} W of {} W", t.source_w);
     assert!(t.source_w >= -bound && t.conductor_w >= -bound && t.converter_loss_w >= -bound, "{name}: {t:?}");
 }
