@@ -1,4 +1,4 @@
-//! battery-overdrawn, of a pack's protection board: what makes it open, for long or as something starts.
+//! battery-overdrawn, of a pack's protection board: what makes it open, continuously or at start-up.
 
 use crate::derived::assumed_start::spread;
 use crate::derived::context::{Context, Worst};
@@ -44,7 +44,7 @@ pub(crate) fn trips(context: &Context<'_>, sink: &mut Sink, supply: usize, prote
         Draft::of(severity, (name, protection.span))
             .at(&Worst::at(o, amps))
             .says(format!(
-                "in *{}* battery `{name}` is asked for {}; its protection opens above {opens} after {} and stays open \
+                "in *{}* the loads of battery `{name}` draw {}; its protection opens above {opens} after {} and stays open \
                  until the load is off{ask}",
                 o.case.scenario,
                 Amps::new(amps),

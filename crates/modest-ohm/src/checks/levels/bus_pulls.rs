@@ -61,7 +61,7 @@ fn addresses(sink: &mut Sink, bus: &Bus, members: &[&Sensor]) {
     }
 }
 
-/// A pin's protection conducts from here on, V, and so much through it is harmless for ever, A (typical).
+/// A pin's protection conducts from here on, V, and so much through it is harmless continuously, A (typical).
 const PROTECTION_V: f64 = 0.6;
 const HARMLESS_A: f64 = 1e-3;
 

@@ -119,7 +119,7 @@ fn own_regulators(context: &Context<'_>, sink: &mut Sink) {
         sink.find(
             Draft::danger((&plan.nodes[node.0].name, board.name.span))
                 .says(format!(
-                    "board `{}` itself takes {takes} for long, and its own regulator gives {}",
+                    "board `{}` itself draws {takes} continuously, and its own regulator is rated {}",
                     board.name.text, limit.typical
                 ))
                 .judged_as_given("wanted", takes, &board.mean.origin)
