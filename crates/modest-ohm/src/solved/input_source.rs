@@ -1,6 +1,7 @@
 //! What arrives at an input pin: its source, divider, pulls and leakage as one Thevenin source, at every corner.
 
 use super::outcome::Snapshot;
+use super::zener::Zener;
 use crate::network::layout::{Layout, Terminals};
 use crate::plan::kinds::input::{Input, Source as InputSource};
 use crate::plan::model::Plan;
@@ -35,9 +36,11 @@ pub(crate) struct Arrives {
 
 /// Volts through ohms, each from least to most.
 #[derive(Clone, Copy, Debug)]
-struct Arm {
-    volts: (f64, f64),
-    ohms: (f64, f64),
+pub(super) struct Arm {
+    pub(super) volts: (f64, f64),
+    pub(super) ohms: (f64, f64),
+    /// A resistor of the plan in it: its name, and its lower tolerance, Ω.
+    pub(super) resistor: Option<(&'static str, f64)>,
 }
 
 /// No arm is better than this, Ω.
@@ -46,7 +49,12 @@ const LEAST_OHMS: f64 = 1e-3;
 impl Arm {
     fn new(volts: (f64, f64), ohms: &[Option<&Figure<Ohms>>]) -> Self {
         let sum = |end: fn(&Figure<Ohms>) -> f64| ohms.iter().flatten().map(|f| end(f)).sum::<f64>().max(LEAST_OHMS);
-        Self { volts, ohms: (sum(|f| f.low.get()), sum(|f| f.high.get())) }
+        Self { volts, ohms: (sum(|f| f.low.get()), sum(|f| f.high.get())), resistor: None }
+    }
+
+    fn with(mut self, what: &'static str, resistor: Option<&Figure<Ohms>>) -> Self {
+        self.resistor = resistor.map(|r| (what, r.low.get()));
+        self
     }
 }
 
@@ -133,30 +141,41 @@ impl<'a> Front<'a> {
     }
 
     /// All that the pin hangs on; `here` is `None` while the board is off, and its rail at its ground.
-    fn arms(&self, does: Does, s: &Snapshot, here: Option<&Snapshot>, volts: Option<(f64, f64)>) -> Option<Vec<Arm>> {
+    pub(super) fn arms(
+        &self,
+        does: Does,
+        s: &Snapshot,
+        here: Option<&Snapshot>,
+        volts: Option<(f64, f64)>,
+    ) -> Option<Vec<Arm>> {
         let vdd = || here.map_or(Some(0.0), |s| self.vdd(s));
         let mut arms = Vec::new();
         let line = self.line();
+        let what = if self.input.divider.is_some() { "top" } else { "series" };
         match (&self.input.source, does) {
             (InputSource::Contact { to, ohms, .. }, Does::On) => {
                 let at = match to {
                     Some(to) => self.plus_of(to.id, s)?,
                     None => 0.0,
                 };
-                arms.push(Arm::new((at, at), &[Some(ohms), line]));
+                arms.push(Arm::new((at, at), &[Some(ohms), line]).with(what, line));
             }
-            (InputSource::OpenCollector { low }, Does::On) => arms.push(Arm::new(ends(low), &[line])),
+            (InputSource::OpenCollector { low }, Does::On) => {
+                arms.push(Arm::new(ends(low), &[line]).with(what, line));
+            }
             (InputSource::Contact { .. } | InputSource::OpenCollector { .. }, Does::Off) => {}
             (InputSource::Swing { low, high, ohms, .. }, _) => {
                 let rail = vdd().unwrap_or(0.0);
                 let own = if does == Does::On { high.ends(rail) } else { low.ends(rail) };
                 let (least, most) = volts.unwrap_or(own);
                 let shift = self.shift(s);
-                arms.push(Arm::new((least + shift, most + shift), &[Some(ohms), line]));
+                let volts = (least + shift, most + shift);
+                arms.push(Arm::new(volts, &[Some(ohms), line]).with(what, line));
             }
         }
         if let Some(divider) = &self.input.divider {
-            arms.push(Arm::new((0.0, 0.0), &[Some(&divider.bottom)]));
+            let bottom = Some(&divider.bottom);
+            arms.push(Arm::new((0.0, 0.0), &[bottom]).with("bottom", bottom));
         }
         if let Some(ohms) = self.pull() {
             let at = match self.input.pull.as_ref().and_then(|p| p.to.as_ref()) {
@@ -165,7 +184,8 @@ impl<'a> Front<'a> {
                 None if self.input.pulls_up() => vdd()?,
                 None => 0.0,
             };
-            arms.push(Arm::new((at, at), &[Some(ohms)]));
+            let own = self.input.pull.as_ref().and_then(|p| p.ohms.as_ref());
+            arms.push(Arm::new((at, at), &[Some(ohms)]).with("pull", own));
         }
         let listed = &self.plan.controllers[self.board()].pins.list;
         if let Some(pin) = self.input.pin.at.index.and_then(|i| listed.get(i)) {
@@ -195,8 +215,15 @@ impl<'a> Front<'a> {
             return None;
         }
         let sign = if side == Side::Most { 1.0 } else { -1.0 };
+        let zener = self.zener(side);
         choices(&arms, side, self.input.leak.high.get())
+            .map(|a| zener.map_or(a, |z| Arrives { volts: z.holds(a.volts, a.ohms), ..a }))
             .reduce(|a, b| if sign * b.volts > sign * a.volts { b } else { a })
+    }
+
+    /// Its Zener diode at the end of its tolerance that lets most, or least, arrive.
+    fn zener(&self, side: Side) -> Option<Zener> {
+        self.input.clamp.as_ref().map(|c| Zener::at_end(c, side == Side::Most))
     }
 
     /// What the board has between the header and the chip's protection, Ω.
@@ -227,9 +254,12 @@ impl<'a> Front<'a> {
     }
 
     fn protection_of(&self, arms: &[Arm], side: Side, held: f64) -> f64 {
+        let zener = self.zener(Side::Most);
         if let Some(inside) = self.inside() {
-            let through =
-                |a: Arrives| (if side == Side::Most { a.volts - held } else { held - a.volts }) / (a.ohms + inside);
+            let through = |a: Arrives| {
+                let a = zener.map_or(a, |z| Arrives { volts: z.holds(a.volts, a.ohms), ohms: 0.0 });
+                (if side == Side::Most { a.volts - held } else { held - a.volts }) / (a.ohms + inside)
+            };
             return choices(arms, side, self.input.leak.high.get()).map(through).fold(0.0, f64::max);
         }
         // Each arm gives or takes by itself: what gives gives most through its least ohms, what takes takes least through
@@ -238,7 +268,13 @@ impl<'a> Front<'a> {
             let above = if side == Side::Most { arm.volts.1 - held } else { held - arm.volts.0 };
             above / if above > 0.0 { arm.ohms.0 } else { arm.ohms.1 }
         };
-        (arms.iter().map(amps).sum::<f64>() + self.input.leak.high.get()).max(0.0)
+        // A Zener diode takes its share above ground; below it, it conducts forward, as early as the protection does.
+        let taken = match (zener, side) {
+            (None, _) => 0.0,
+            (Some(z), Side::Most) => z.amps(held),
+            (Some(_), Side::Least) => f64::INFINITY,
+        };
+        (arms.iter().map(amps).sum::<f64>() + self.input.leak.high.get() - taken).max(0.0)
     }
 
     /// What flows through a closed contact at the least, A.

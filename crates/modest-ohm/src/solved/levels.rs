@@ -3,10 +3,10 @@
 use super::outcome::Snapshot;
 use crate::network::layout::Terminals;
 use crate::plan::model::Plan;
-use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::threshold::Threshold;
 use crate::quantity::figure::Figure;
 use crate::quantity::units::Volts;
+use crate::topology::buses::logic_node;
 use crate::topology::signals::{End, Hop, Of, Rail};
 
 /// Supply and ground of one end in a solved state.
@@ -23,14 +23,7 @@ pub(crate) fn supplied(plan: &Plan, end: End, receiver: bool, s: &Snapshot) -> O
             .then(|| Supplied { vdd: s.solution.across(t.plus, t.minus), ground: s.solution.potential[t.minus] })
     };
     match end {
-        End::Pin(c) => {
-            let kind = if plan.controllers[c].logic_regulator().is_some() {
-                NodeKind::BoardOutput(c)
-            } else {
-                NodeKind::BoardInput(c)
-            };
-            at(s.layout.nodes[plan.node_id(kind)?.0])
-        }
+        End::Pin(c) => at(s.layout.nodes[logic_node(plan, c)?.0]),
         End::Shifter(i, rail) => {
             let low = s.layout.shifter_lows[i].filter(|_| rail == Rail::Low);
             at(low.unwrap_or(s.layout.shifters[i].at))

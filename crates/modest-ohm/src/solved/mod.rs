@@ -5,6 +5,7 @@ pub(crate) mod colour_shift;
 pub(crate) mod currents;
 pub(crate) mod drivers;
 pub(crate) mod heat;
+pub(crate) mod input_heat;
 pub(crate) mod input_source;
 pub(crate) mod levels;
 pub(crate) mod loop_ohms;
@@ -14,3 +15,4 @@ pub(crate) mod pulls;
 pub(crate) mod questions;
 #[cfg(test)]
 mod tests;
+pub(crate) mod zener;

@@ -9,6 +9,7 @@ pub(crate) const RISE: f64 = 2.2;
 pub(crate) const ABOVE_V: f64 = 0.3;
 /// Above its supply by more than this, or below its ground, its protection conducts, V.
 pub(crate) const PROTECTION_V: f64 = 0.6;
-/// Less than this through an input's protection is harmless, less than that a matter of luck, A.
-pub(crate) const PASS_A: f64 = 1e-3;
-pub(crate) const CAUTION_A: f64 = 5e-3;
+/// What goes through an input's protection continuously: below each of these an advice, a caution, a fault; beyond, danger; A.
+pub(crate) const ADVICE_A: f64 = 0.2e-3;
+pub(crate) const CAUTION_A: f64 = 1e-3;
+pub(crate) const FAULT_A: f64 = 5e-3;

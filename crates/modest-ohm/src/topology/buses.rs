@@ -1,5 +1,6 @@
 //! Pull-ups of two-line buses: which there are, and to which volts they go.
 
+use super::rail::nominal_volts;
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
@@ -17,9 +18,21 @@ pub(crate) struct PullUp<'p> {
     pub to: Option<NodeId>,
 }
 
+/// No pin of a board runs on more than this, V: logic is made for 5.5 V at the most.
+const MOST_LOGIC_V: f64 = 6.0;
+
+/// Whether the volts of a board's pins are not known: it is fed with more than logic withstands, and says nothing of a
+/// regulator.
+pub(crate) fn logic_is_unknown(plan: &Plan, controller: usize) -> bool {
+    let Some(board) = plan.controllers.get(controller) else { return false };
+    let made_for = board.recommended.as_ref().map_or(0.0, |r| r.low.get());
+    let fed_with = || nominal_volts(plan, plan.root_of_board(controller)).map_or(0.0, |v| v.typical.get());
+    board.logic_regulator().is_none() && made_for.max(fed_with()) > MOST_LOGIC_V
+}
+
 /// The rail that a board's pins run on.
 pub(crate) fn logic_node(plan: &Plan, controller: usize) -> Option<NodeId> {
-    let board = plan.controllers.get(controller)?;
+    let board = plan.controllers.get(controller).filter(|_| !logic_is_unknown(plan, controller))?;
     let output = board.logic_regulator().and_then(|_| plan.node_id(NodeKind::BoardOutput(controller)));
     output.or_else(|| plan.node_id(NodeKind::BoardInput(controller)))
 }

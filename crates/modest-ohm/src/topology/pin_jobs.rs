@@ -52,8 +52,8 @@ pub(crate) struct Job<'p> {
     pub mirror: bool,
     /// What the same pin may serve together.
     pub together: Option<Together>,
-    /// Where the thing pulls the pin while the board starts.
-    pub pulls: Option<Pulls>,
+    /// The levels at which it may hold the pin while the board starts.
+    pub pulls: Vec<Pulls>,
     /// True where a stacked board takes the pin for itself.
     pub claim: bool,
     /// The level at which what hangs on it rests, where it has to until the firmware runs.
@@ -123,7 +123,7 @@ fn at<'p>(subject: &str, what: &'static str, pin: &'p PinAt, span: Span, way: Wa
         needs: Vec::new(),
         mirror: false,
         together: None,
-        pulls: None,
+        pulls: Vec::new(),
         claim: false,
         rests: None,
         path: String::new(),
@@ -163,14 +163,14 @@ fn loads<'p>(plan: &'p Plan, jobs: &mut Vec<Job<'p>>) {
         if let Some(pin) = out {
             let span = span_of(load.feed.from.name.span);
             // It lies between the pin and ground.
-            let pulls = Some(Pulls { to: Level::Low, always: true });
+            let pulls = vec![Pulls { to: Level::Low, always: true }];
             let (rests, path) = (rests(Level::High), format!("{item}.from"));
             let job = at(&load.name.text, "feed", pin, span, Way::Out);
             jobs.push(Job { mirror, pulls, rests, path, ..job });
         }
         if let Some(pin) = sink {
             let span = span_of(load.feed.back.as_ref().and_then(|b| b.to.name.span));
-            let pulls = Some(Pulls { to: Level::High, always: true });
+            let pulls = vec![Pulls { to: Level::High, always: true }];
             let (rests, key) = (rests(Level::Low), if led.is_some() { "sink" } else { "return.to" });
             let path = format!("{item}.{key}");
             let job = at(&load.name.text, "sink", pin, span, Way::Out);
@@ -202,14 +202,14 @@ fn drivers<'p>(plan: &'p Plan, jobs: &mut Vec<Job<'p>>) {
                 needs.extend(pwm.filter(|_| !matches!(channel.enable, Enable::Pin(_))));
                 let path =
                     if driver.kind == DriverKind::Bridge { format!("{base}.pins[{n}]") } else { format!("{base}.pin") };
-                let (pulls, rests) = (driver.pulls(), driver.rests_at());
+                let (pulls, rests) = (driver.pulls().into_iter().collect(), driver.rests_at());
                 let ends = stages(&driver.line.through);
                 let job = of(&channel.name, what, pin, channel.span, Way::Out);
                 jobs.push(Job { needs, pulls, rests, path, ends, ..job });
             }
             if let Enable::Pin(pin) = &channel.enable {
                 let pull = driver.bridge().and_then(|b| b.enable_pull.as_ref());
-                let pulls = pull.map(|_| Pulls { to: Level::Low, always: true });
+                let pulls = pull.map(|_| Pulls { to: Level::Low, always: true }).into_iter().collect();
                 let rests = (driver.rests_off == Some(true)).then_some(Level::Low);
                 let needs = pwm.into_iter().collect();
                 let path = format!("{base}.enable");
@@ -314,21 +314,25 @@ fn inputs<'p>(plan: &'p Plan, jobs: &mut Vec<Job<'p>>) {
     }
 }
 
-/// What an input does to its pin while the board starts: its own pull, or what drives it.
-fn pulls_of(input: &Input) -> Option<Pulls> {
+/// What an input may do to its pin while the board starts: the level of its own pull, and that of what drives it, which
+/// wins while it is closed.
+fn pulls_of(input: &Input) -> Vec<Pulls> {
     let pull = input.pull.as_ref().filter(|p| p.ohms.is_some());
+    let up = input.pulls_up();
+    let to = |up: bool| if up { Level::High } else { Level::Low };
+    let driven = |up| Pulls { to: to(up), always: false };
+    let held = match &input.divider {
+        // Its lower resistor holds the pin low whatever happens at the other end.
+        Some(_) => Some(Level::Low),
+        None => pull.map(|_| to(up)),
+    };
+    let mut pulls: Vec<Pulls> = held.map(|to| Pulls { to, always: true }).into_iter().collect();
     match &input.source {
-        // A closed contact wins over any pull.
-        InputSource::Contact { to: Some(_), .. } => Some(Pulls { to: Level::High, always: false }),
-        InputSource::Contact { to: None, .. } | InputSource::OpenCollector { .. } => match pull {
-            Some(_) if input.pulls_up() => Some(Pulls { to: Level::High, always: true }),
-            _ => Some(Pulls { to: Level::Low, always: false }),
-        },
-        InputSource::Swing { .. } => match (pull, &input.divider) {
-            (Some(_), None) if input.pulls_up() => Some(Pulls { to: Level::High, always: true }),
-            _ => Some(Pulls { to: Level::Low, always: false }),
-        },
+        InputSource::Contact { to: Some(_), .. } => pulls.push(driven(true)),
+        InputSource::Contact { to: None, .. } | InputSource::OpenCollector { .. } => pulls.push(driven(false)),
+        InputSource::Swing { .. } => pulls.extend([driven(false), driven(true)]),
     }
+    pulls
 }
 
 fn buses<'p>(plan: &'p Plan, jobs: &mut Vec<Job<'p>>) {
@@ -346,7 +350,8 @@ fn buses<'p>(plan: &'p Plan, jobs: &mut Vec<Job<'p>>) {
                 (BusKind::Spi, _) => Way::Out,
             };
             // Pull-ups to a + hold both lines high.
-            let pulls = (bus.kind == BusKind::I2c).then_some(Pulls { to: Level::High, always: true });
+            let pulls =
+                (bus.kind == BusKind::I2c).then_some(Pulls { to: Level::High, always: true }).into_iter().collect();
             let job = of(&bus.name.text, line, pin, bus.name.span, way);
             let path = format!("bus.{}.{line}", bus.name.text);
             jobs.push(Job { needs: vec![need], together: Some(Together::Bus(i)), pulls, path, ..job });

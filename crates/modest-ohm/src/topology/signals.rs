@@ -1,6 +1,6 @@
 //! Signals hop by hop: pixel data, control leads of loads, wires from board to board.
 
-use super::buses::logic_node;
+use super::buses::{logic_is_unknown, logic_node};
 use crate::plan::driver::channels::Enable;
 use crate::plan::kinds::shifter::Sends;
 use crate::plan::kinds::signal_lines::{Line as SignalLine, Opto};
@@ -57,6 +57,12 @@ pub(crate) enum End {
 }
 
 impl End {
+    /// The board whose pin it is, where the volts of its pins are not known.
+    pub fn unknown_volts(self, plan: &Plan) -> Option<usize> {
+        let End::Pin(board) = self else { return None };
+        logic_is_unknown(plan, board).then_some(board)
+    }
+
     /// The nodes that feed it over its own leads; a strip has one an injection.
     pub fn hangs_on(self, plan: &Plan) -> Vec<NodeId> {
         match self {

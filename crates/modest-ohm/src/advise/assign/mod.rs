@@ -259,9 +259,7 @@ fn cost(plan: &Plan, open: &Open<'_>, free: &Free<'_>) -> Option<u32> {
     if !way || !unknown || !job.needs.iter().all(able) {
         return None;
     }
-    if let (Some(wants), Some(pulls)) = (pin.samples, job.pulls)
-        && pulls.to != wants
-    {
+    if pin.samples.is_some_and(|wants| job.pulls.iter().any(|pulls| pulls.to != wants)) {
         return None;
     }
     if let Some(rests) = job.rests

@@ -14,7 +14,7 @@ use crate::quantity::units::{Amps, Ohms};
 use crate::solved::input_source::{Does, Front};
 use crate::solved::levels::{levels, supplied};
 use crate::solved::outcome::{Outcome, Snapshot};
-use crate::tables::input::{CAUTION_A, PASS_A, PROTECTION_V};
+use crate::tables::input::{CAUTION_A, FAULT_A, PROTECTION_V};
 use crate::topology::signals::{End, Hop, hops};
 use crate::verdict::severity::Severity;
 
@@ -79,7 +79,7 @@ fn arriving(context: &Context<'_>, sink: &mut Sink, input: &Input) {
             .says(format!(
                 "{when} what drives `{name}` is on and the board of {pin} is off: {amps} flows into \
                  its input, which stands {}",
-                Amps::new(PASS_A)
+                Amps::new(CAUTION_A)
             ))
             .facts(evidence(amps))
             .cure(
@@ -99,9 +99,9 @@ const OFF_V: f64 = 0.5;
 fn severity(amps: Amps, when: &str) -> Option<Severity> {
     // That one of two supplies is off is possible, not planned.
     let is_supply = when.starts_with("while");
-    if amps.get() > CAUTION_A && !is_supply {
+    if amps.get() > FAULT_A && !is_supply {
         Some(Severity::Fault)
-    } else if amps.get() > PASS_A {
+    } else if amps.get() > CAUTION_A {
         Some(Severity::Caution)
     } else {
         None
@@ -110,7 +110,7 @@ fn severity(amps: Amps, when: &str) -> Option<Severity> {
 
 fn evidence(amps: Amps) -> Vec<Evidence> {
     let limit = Origin::Default("1 mA through an input's protection is harmless");
-    vec![Evidence::judged("through", amps), Evidence::at_most("limit", Amps::new(PASS_A), &limit)]
+    vec![Evidence::judged("through", amps), Evidence::at_most("limit", Amps::new(CAUTION_A), &limit)]
 }
 
 /// The worst of the lines from one sender to one dead rail.
@@ -213,11 +213,11 @@ fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) -> Option<Found>
     let is_servo = matches!(hop.to, End::Load(l, _) if plan.loads[l].nature == Some(Nature::Servo));
     let severity = if is_servo { Severity::Caution } else { severity };
     let (from, to) = hop.words(plan);
-    let enough = Ohms::new(((voh - PROTECTION_V) / PASS_A - own).max(0.0));
+    let enough = Ohms::new(((voh - PROTECTION_V) / CAUTION_A - own).max(0.0));
     let draft = Draft::of(severity, (name, span))
         .says(format!(
             "{when} {from} is on and {to} is off: up to {amps} flows into its input, which stands {}",
-            Amps::new(PASS_A)
+            Amps::new(CAUTION_A)
         ))
         .facts(evidence(amps))
         .cure(

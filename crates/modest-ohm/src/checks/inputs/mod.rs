@@ -6,7 +6,7 @@ pub(crate) mod wetting;
 
 use crate::findings::check::{Check, OneChange};
 use crate::verdict::codes;
-use crate::verdict::severity::Severity::{Caution, Danger, Fault, Unknown};
+use crate::verdict::severity::Severity::{Advice, Caution, Danger, Fault, Unknown};
 
 /// The family's name.
 const FAMILY: &str = "inputs";
@@ -23,7 +23,7 @@ pub(crate) const CHECKS: &[Check] = &[
         codes::DIVIDER_RANGE,
         FAMILY,
         "a divider gives more than its pin stands or reads, or less than it takes as high; or transients come through",
-        &[Danger, Fault, Caution],
+        &[Danger, Fault, Caution, Advice],
         crate::checks::shared::divider::range,
     )
     .fixed_with(OneChange::UndividedInput { leads: false }),

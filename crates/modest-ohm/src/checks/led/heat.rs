@@ -1,4 +1,4 @@
-//! resistor-heat: I²·R of the resistors of LEDs against what they stand.
+//! resistor-heat: I²·R of the resistors of LEDs, and of inputs, against what they are rated for.
 
 use crate::derived::context::{Context, Worst, worst_of};
 use crate::findings::draft::Draft;
@@ -13,6 +13,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for led in &context.plan.leds {
         judge(context, sink, led);
     }
+    super::input_heat::run(context, sink);
 }
 
 fn judge(context: &Context<'_>, sink: &mut Sink, led: &Led) {

@@ -1,5 +1,6 @@
 //! level-high and level-low: of wires, of control leads, and of what arrives at inputs.
 
+use crate::checks::shared::pin_volts::pin_volts_unknown;
 use crate::derived::context::Context;
 use crate::derived::level_margin::{MARGIN_ONE_RAIL_V, MARGIN_V, Margin, smallest};
 use crate::derived::shift_taken::is_why as shift_is_why;
@@ -23,8 +24,17 @@ pub(crate) fn low(context: &Context<'_>, sink: &mut Sink) {
 }
 
 fn run(context: &Context<'_>, sink: &mut Sink, high: bool) {
-    for hop in hops(context.plan).iter().filter(|h| !matches!(h.of, Of::Strip(_)) && h.wants_levels(context.plan)) {
-        signal(context, sink, hop, high);
+    for hop in hops(context.plan).iter().filter(|h| !matches!(h.of, Of::Strip(_))) {
+        match hop.from.unknown_volts(context.plan) {
+            Some(board) if high => {
+                let (subject, span) = hop.item(context.plan);
+                let (message, cure) = pin_volts_unknown(context.plan, board, &hop.words(context.plan).0);
+                sink.unknown(subject, span, message, cure);
+            }
+            Some(_) => {}
+            None if hop.wants_levels(context.plan) => signal(context, sink, hop, high),
+            None => {}
+        }
     }
     // A divider's high is divider-range's matter; what the converter reads has no threshold of the pin.
     let judged = |i: &&Input| !(i.analogue || (high && i.divider.is_some()));

@@ -8,7 +8,7 @@ pub(crate) mod over;
 
 use crate::findings::check::{Check, OneChange};
 use crate::verdict::codes;
-use crate::verdict::severity::Severity::{Caution, Danger, Fault, Unknown};
+use crate::verdict::severity::Severity::{Advice, Caution, Danger, Fault, Unknown};
 
 /// The family's name.
 const FAMILY: &str = "levels";
@@ -18,7 +18,7 @@ pub(crate) const CHECKS: &[Check] = &[
         codes::PIN_OVERVOLTAGE,
         FAMILY,
         "a signal lies above what an input stands, or below its ground",
-        &[Danger, Caution],
+        &[Danger, Fault, Caution, Advice],
         over::run,
     )
     .fixed_with(OneChange::UndividedInput { leads: true }),

@@ -1,6 +1,7 @@
 //! pin-overvoltage: what an input's protection has to carry, and absolute maxima of inputs.
 
 use crate::checks::shared::divider_search::pair;
+use crate::checks::shared::protection;
 use crate::derived::context::{Context, Worst};
 use crate::derived::input_margin::{front, pairs};
 use crate::findings::draft::Draft;
@@ -10,13 +11,13 @@ use crate::network::layout::Terminals;
 use crate::plan::kinds::input::{Input, Source as InputSource};
 use crate::plan::kinds::load::Demand;
 use crate::plan::kinds::signal_lines::Opto;
-use crate::quantity::figure::{Figure, Origin};
+use crate::quantity::figure::Figure;
 use crate::quantity::units::{Amps, Ohms, Volts};
 use crate::solved::input_source::{Arrives, Does, Side, clamp_a};
 use crate::solved::levels::{levels, receiver_of, supplied, top_of};
 use crate::solved::outcome::{Outcome, Snapshot};
 use crate::source::Span;
-use crate::tables::input::{ABOVE_V, CAUTION_A, PASS_A, PROTECTION_V};
+use crate::tables::input::{ABOVE_V, PROTECTION_V};
 use crate::topology::signals::{End, Hop, hops};
 use crate::verdict::severity::Severity;
 
@@ -136,16 +137,11 @@ fn arriving(context: &Context<'_>, sink: &mut Sink, input: &Input) {
                 front.arrives(does, Side::Most, states),
                 front.protection_a(does, Side::Most, states, vdd + PROTECTION_V, None),
             ) {
-                // A clamp that holds it below what the protection needs takes it all.
-                let held = input.clamp.as_ref().filter(|c| c.high.get() < vdd + PROTECTION_V);
-                let volts = held.map_or(arrives.volts, |c| arrives.volts.min(c.high.get()));
-                let amps = if held.is_some() { 0.0 } else { amps };
-                most.sees(to, Arrives { volts, ..arrives }, amps, vdd, top);
+                most.sees(to, arrives, amps, vdd, top);
             }
-            if let (Some(arrives), Some(amps), None) = (
+            if let (Some(arrives), Some(amps)) = (
                 front.arrives(does, Side::Least, states),
                 front.protection_a(does, Side::Least, states, -PROTECTION_V, None),
-                &input.clamp,
             ) {
                 most.sees_low(to, arrives, amps);
             }
@@ -253,17 +249,8 @@ fn judge(
         );
         return;
     }
-    let severity = |amps: f64| {
-        if amps >= CAUTION_A {
-            Some(Severity::Danger)
-        } else if amps >= PASS_A {
-            Some(Severity::Caution)
-        } else {
-            None
-        }
-    };
-    let above = most.clamp.and_then(|(amps, a, vdd, at)| Some((severity(amps)?, amps, a, Some(vdd), at)));
-    let below = most.below.and_then(|(amps, a, at)| Some((severity(amps)?, amps, a, None, at)));
+    let above = most.clamp.and_then(|(amps, a, vdd, at)| Some((protection::severity(amps)?, amps, a, Some(vdd), at)));
+    let below = most.below.and_then(|(amps, a, at)| Some((protection::severity(amps)?, amps, a, None, at)));
     let Some((severity, amps, arrives, vdd, at)) = above.or(below) else {
         if context.all_actual() {
             sink.pass(subject, format!("{what} no more than it stands"));
@@ -271,30 +258,30 @@ fn judge(
         return;
     };
     let supply = vdd.map_or_else(|| "below its ground".to_owned(), |v| format!("and its supply is {}", Volts::new(v)));
-    let stands = Amps::new(if severity == Severity::Danger { CAUTION_A } else { PASS_A });
+    let limit = protection::limit(severity);
     let mut evidence = vec![
         Evidence::judged("through", Amps::new(amps)),
         Evidence::computed("volts", Volts::new(arrives.volts)),
-        Evidence::at_most(
-            "limit",
-            stands,
-            &Origin::Default("1 mA through an input's protection is harmless, 5 mA is not"),
-        ),
+        Evidence::at_most("limit", limit, &protection::origin()),
         Evidence::computed("behind", Ohms::new(arrives.ohms)),
     ];
     if let Some(vdd) = vdd {
         evidence.push(Evidence::computed("vdd", Volts::new(vdd)));
     }
     let through = if amps < BOUNDLESS_A {
-        format!("{} goes through its protection", Amps::new(amps))
+        format!("{} flows through its protection{}", Amps::new(amps), beyond(severity, limit))
     } else {
-        "nothing bounds what goes through its protection".to_owned()
+        "nothing limits the current through its protection".to_owned()
     };
     sink.find(
         Draft::of(severity, (subject, span))
             .at(&at)
-            .says(format!("{what} {} {supply}: {through}, which stands {stands}", Volts::new(arrives.volts)))
+            .says(format!("{what} {} {supply}: {through}", Volts::new(arrives.volts)))
             .facts(evidence)
             .cures(cures),
     );
+}
+
+fn beyond(severity: Severity, limit: Amps) -> String {
+    if severity == Severity::Advice { String::new() } else { format!(", more than {limit}") }
 }

@@ -3,10 +3,17 @@
 use crate::derived::context::Context;
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
+use crate::plan::kinds::run::RunKind;
+use crate::plan::model::Plan;
+use crate::plan::wiring::pin::PinRef;
 use crate::topology::pin_jobs::{Job, Together, Way, by_pin, jobs};
+use crate::topology::rail::way_up;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
-    let jobs = jobs(context.plan);
+    let mut jobs = jobs(context.plan);
+    let on_its_board: Vec<bool> = jobs.iter().map(|j| j.claim && is_for_its_driver(context.plan, j)).collect();
+    let mut keep = on_its_board.iter().map(|is| !is);
+    jobs.retain(|_| keep.next().unwrap_or(true));
     for all in by_pin(&jobs) {
         let first = all[0];
         // What two stacked boards take, and what two outputs drive, are other checks' matters.
@@ -29,6 +36,18 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 .cures(cures),
         );
     }
+}
+
+/// A stacked board takes the pin for a driver that sits on it: one whose load is fed from that board.
+fn is_for_its_driver(plan: &Plan, claim: &Job<'_>) -> bool {
+    let is_its_pin = |pin: &PinRef| pin.at.controller == claim.pin.controller && pin.at.pin == claim.pin.pin;
+    let own = format!("{}.", claim.subject);
+    plan.branches.iter().any(|run| {
+        let RunKind::Stage(stage) = &run.kind else { return false };
+        let pins = plan.drivers.get(stage.driver).and_then(|d| d.channels.get(stage.channel)).map(|c| &c.pins);
+        pins.is_some_and(|pins| pins.iter().any(is_its_pin))
+            && way_up(plan, run.feed.from.id).iter().any(|at| plan.nodes[at.0].name.starts_with(&own))
+    })
 }
 
 /// A wire ends where something else drives.

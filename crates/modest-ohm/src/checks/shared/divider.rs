@@ -1,6 +1,7 @@
 //! divider-range and divider-source: what a divider makes of its source, at every corner.
 
 use super::divider_search::pair;
+use super::protection;
 use crate::derived::context::{Context, Worst};
 use crate::derived::input_margin::{pairs as input_pairs, smallest as input_margin};
 use crate::derived::level_margin::MARGIN_V;
@@ -8,10 +9,10 @@ use crate::findings::draft::Draft;
 use crate::findings::evidence::Evidence;
 use crate::findings::sink::Sink;
 use crate::plan::kinds::input::{Input, Source as InputSource};
-use crate::quantity::figure::{Figure, Origin};
+use crate::quantity::figure::Origin;
 use crate::quantity::units::{Amps, Farads, Ohms, Volts};
 use crate::solved::input_source::{Arrives, Does, Front, Side, States};
-use crate::tables::input::{ABOVE_V, CAUTION_A, PASS_A, PROTECTION_V};
+use crate::tables::input::{ABOVE_V, CAUTION_A, FAULT_A, PROTECTION_V};
 use crate::verdict::compare::{at_least, at_most};
 use crate::verdict::severity::Severity;
 
@@ -91,10 +92,8 @@ fn over(context: &Context<'_>, sink: &mut Sink, front: &Front<'_>, cures: Cures<
         let Some(vdd) = front.vdd(states.here) else { continue };
         for does in [Does::On, Does::Off] {
             let Some(arrives) = front.arrives(does, Side::Most, states) else { continue };
-            let held = input.clamp.as_ref().filter(|c| c.high.get() < vdd + PROTECTION_V);
-            let arrives = Arrives { volts: held.map_or(arrives.volts, |c| arrives.volts.min(c.high.get())), ..arrives };
             let amps = front.protection_a(does, Side::Most, states, vdd + PROTECTION_V, None).unwrap_or(0.0);
-            let amps = if held.is_none() && arrives.volts > vdd + ABOVE_V { amps } else { 0.0 };
+            let amps = if arrives.volts > vdd + ABOVE_V { amps } else { 0.0 };
             let over = top.map_or(amps, |t| arrives.volts - t.low.get());
             if most.as_ref().is_none_or(|(m, ..)| over > *m) {
                 most = Some((over, arrives, vdd, Worst::at(to, over)));
@@ -110,22 +109,23 @@ fn over(context: &Context<'_>, sink: &mut Sink, front: &Front<'_>, cures: Cures<
             format!("the divider of `{name}` gives {volts}, where its pin stands {}", top.low),
             vec![Evidence::judged("volts", volts), Evidence::at_most("absolute", top.low, &top.origin)],
         ),
-        None if value >= PASS_A => (
-            if value >= CAUTION_A { Severity::Danger } else { Severity::Caution },
-            format!(
-                "the divider of `{name}` gives {volts} where the pin's supply is {}: {} goes \
-                 through its protection, which stands {}",
-                Volts::new(vdd),
-                Amps::new(value),
-                Amps::new(PASS_A)
-            ),
-            vec![
-                Evidence::judged("through", Amps::new(value)),
+        Some(_) => return false,
+        None => {
+            let Some(severity) = protection::severity(value) else { return false };
+            let limit = protection::limit(severity);
+            let more = if severity == Severity::Advice { String::new() } else { format!(", more than {limit}") };
+            let (flows, vdd) = (Amps::new(value), Volts::new(vdd));
+            let message = format!(
+                "the divider of `{name}` gives {volts} where the pin's supply is {vdd}: {flows} flows through its \
+                 protection{more}"
+            );
+            let evidence = vec![
+                Evidence::judged("through", flows),
                 Evidence::computed("volts", volts),
-                Evidence::at_most("limit", Amps::new(PASS_A), &harmless()),
-            ],
-        ),
-        _ => return false,
+                Evidence::at_most("limit", limit, &protection::origin()),
+            ];
+            (severity, message, evidence)
+        }
     };
     sink.find(
         Draft::of(severity, &input.name)
@@ -135,10 +135,6 @@ fn over(context: &Context<'_>, sink: &mut Sink, front: &Front<'_>, cures: Cures<
             .cures(cures("take a larger `top` or a smaller `bottom`")),
     );
     true
-}
-
-fn harmless() -> Origin {
-    Origin::Default("1 mA through an input's protection is harmless")
 }
 
 /// More than the converter tells apart.
@@ -212,10 +208,6 @@ fn transients(context: &Context<'_>, sink: &mut Sink, front: &Front<'_>) -> bool
     let mut most: Option<(f64, f64, Worst)> = None;
     for (to, states) in input_pairs(context, front) {
         let Some(vdd) = front.vdd(states.here) else { continue };
-        let held = |c: &Figure<Volts>| c.high.get() < vdd + PROTECTION_V;
-        if input.clamp.as_ref().is_some_and(held) {
-            continue;
-        }
         let transients = [(Side::Most, vdd + PROTECTION_V, DUMP_V), (Side::Least, -PROTECTION_V, PULSE_V)];
         let through = transients.map(|(side, held, volts)| {
             Some((front.protection_a(Does::On, side, states, held, Some((volts, volts)))?, volts))
@@ -226,21 +218,20 @@ fn transients(context: &Context<'_>, sink: &mut Sink, front: &Front<'_>) -> bool
             }
         }
     }
-    let Some((amps, volts, at)) = most.filter(|(a, ..)| *a >= PASS_A) else { return false };
-    let _name = &input.name.text;
-    let enough = next((volts.abs() + PROTECTION_V) / PASS_A);
+    let Some((amps, volts, at)) = most.filter(|(a, ..)| *a >= CAUTION_A) else { return false };
+    let enough = next((volts.abs() + PROTECTION_V) / CAUTION_A);
     sink.find(
-        Draft::of(if amps >= CAUTION_A { Severity::Danger } else { Severity::Caution }, &input.name)
+        Draft::of(if amps >= FAULT_A { Severity::Danger } else { Severity::Caution }, &input.name)
             .at(&at)
             .says(format!(
                 "a vehicle's transient of {} drives {} through the protection of {}, which stands {}",
                 Volts::new(volts),
                 Amps::new(amps),
                 context.plan.pin_words(&input.pin.at),
-                Amps::new(PASS_A)
+                Amps::new(CAUTION_A)
             ))
             .judged("through", Amps::new(amps))
-            .at_most("limit", Amps::new(PASS_A), &harmless())
+            .at_most("limit", Amps::new(CAUTION_A), &protection::origin())
             .given("transient", Volts::new(volts), &Origin::Default("ISO 16750-2 and ISO 7637-2"))
             .cure(format!("take a `top` of {enough} or more, with a `bottom` to match"))
             .cure("or a Zener diode across the `bottom`, from the pin to ground: `clamp = \"3.3 V\"`"),

@@ -12,7 +12,7 @@ use crate::size::divider::{DividerLimits, DividerNeed, DividerSize, divider};
 use crate::size::series::Series;
 use crate::size::stock::Values;
 use crate::solved::input_source::{Does, Front, Side};
-use crate::tables::input::{ABOVE_V, PASS_A};
+use crate::tables::input::{ABOVE_V, CAUTION_A};
 
 /// Of a converter's scale at least this is to be used.
 const SCALE_SHARE: f64 = 0.8;
@@ -53,7 +53,7 @@ pub(crate) fn pair(context: &Context<'_>, input: &Input) -> Option<String> {
             (false, true) => f64::MAX,
             (false, false) => SOURCE_OHMS,
         };
-        let top = if *vehicle { PULSE_V / PASS_A / (1.0 - t) } else { 0.0 };
+        let top = if *vehicle { PULSE_V / CAUTION_A / (1.0 - t) } else { 0.0 };
         let limits = DividerLimits { source: Ohms::new(looks), current: Amps::new(TAKES_A), top: Ohms::new(top) };
         let found = divider(&need, &limits, &Values::of_series(Series::E24), TRIES);
         let sound = found.iter().find(|d| is_sound(context, &with(input, d.top, d.bottom, t)))?;
@@ -65,8 +65,6 @@ pub(crate) fn pair(context: &Context<'_>, input: &Input) -> Option<String> {
 /// A pair of 5 % that lets the smallest high through, and a Zener diode at the pin that holds the largest.
 fn clamped(context: &Context<'_>, input: &Input, volts: (f64, f64), least: f64) -> Option<String> {
     let t = TOLERANCES[0];
-    // A diode of 5 % that does not hold what is to be read as high.
-    let zener = ZENER_V.into_iter().find(|z| z * (1.0 - t) >= least * 1.02)?;
     let need = DividerNeed {
         input: Range::new(Volts::new(volts.0), Volts::new(volts.1)),
         tolerance: Fraction::new(t),
@@ -75,12 +73,15 @@ fn clamped(context: &Context<'_>, input: &Input, volts: (f64, f64), least: f64) 
     };
     let limits = DividerLimits { source: Ohms::new(SOURCE_OHMS), current: Amps::new(TAKES_A), top: Ohms::new(0.0) };
     let found = divider(&need, &limits, &Values::of_series(Series::E24), TRIES);
-    let holds = |d: &&DividerSize| {
-        let clamp = Some(Figure::exact(Volts::new(zener), Origin::Computed));
-        is_sound(context, &Input { clamp, ..with(input, d.top, d.bottom, t) })
-    };
-    let pair = found.iter().find(holds)?;
-    let diode = Volts::new(zener);
+    // A diode that stands above what is to be read as high; a soft one gives way below what is printed on it.
+    let above = ZENER_V.into_iter().filter(|z| z * (1.0 - t) >= least);
+    let (diode, pair) = above.map(Volts::new).find_map(|diode| {
+        let (low, high) = (diode * (1.0 - t), diode * (1.0 + t));
+        let clamp = Some(Figure { low, typical: diode, high, origin: Origin::Computed, bare: false });
+        let holds =
+            |d: &&DividerSize| is_sound(context, &Input { clamp: clamp.clone(), ..with(input, d.top, d.bottom, t) });
+        Some((diode, found.iter().find(holds)?))
+    })?;
     Some(format!("hold the pin with a Zener diode of {diode}, `clamp = \"{diode}\"`, behind {}", told(pair, t)))
 }
 

@@ -1,5 +1,6 @@
 //! data-level: every hop of a data line, sender and receiver in their worst corners, ground shift signed.
 
+use crate::checks::shared::pin_volts::pin_volts_unknown;
 use crate::derived::context::Context;
 use crate::derived::level_margin::{MARGIN_ONE_RAIL_V, MARGIN_V, Margin, smallest};
 use crate::findings::draft::Draft;
@@ -31,6 +32,11 @@ fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, strip: usize) {
     let span = strip.data.as_ref().map_or(strip.name.span, |d| d.span);
     let (vih, vil) = thresholds(plan, hop);
     let (from, to) = hop.words(plan);
+    if let Some(board) = hop.from.unknown_volts(plan) {
+        let (message, cure) = pin_volts_unknown(plan, board, &from);
+        sink.unknown(&strip.name.text, span, message, cure);
+        return;
+    }
     let (Some(vih), Some(vil)) = (vih, vil) else {
         sink.unknown(
             &strip.name.text,

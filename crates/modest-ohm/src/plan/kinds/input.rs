@@ -6,9 +6,9 @@ use crate::plan::pins::read::ability;
 use crate::plan::wiring::feed::NodeRef;
 use crate::plan::wiring::name::Name;
 use crate::plan::wiring::pin::PinRef;
-use crate::plan::wiring::resistor::read_resistor;
+use crate::plan::wiring::resistor::{read_rating, read_resistor};
 use crate::quantity::figure::{Figure, Origin};
-use crate::quantity::units::{Amps, Farads, Fraction, Hertz, Ohms, Seconds, Volts};
+use crate::quantity::units::{Amps, Farads, Fraction, Hertz, Ohms, Seconds, Volts, Watts};
 use crate::text::Named;
 use crate::text::problem::Problem;
 use crate::text::reader::{Need, Reader};
@@ -26,8 +26,10 @@ pub(crate) struct Input {
     pub divider: Option<Divider>,
     /// A resistor in the line, where there is no divider.
     pub series: Option<Figure<Ohms>>,
-    /// Volts that a Zener diode or a rail-to-rail clamp at the pin does not let it exceed.
+    /// Volts of a Zener diode from the pin to ground, at its test current.
     pub clamp: Option<Figure<Volts>>,
+    /// What each of its resistors may turn into heat.
+    pub rated: Figure<Watts>,
     /// From the pin to ground.
     pub filter: Option<Figure<Farads>>,
     /// What the pin, or what is open before it, leaks.
@@ -154,6 +156,9 @@ enum Kind {
     Swing,
 }
 
+/// Of a Zener diode of which nothing is said (the usual sort).
+const ZENER_TOLERANCE: f64 = 0.05;
+
 pub(crate) fn read_input(reader: &mut Reader<'_>, name: Name) -> Input {
     const KINDS: [(&str, Kind); 3] =
         [("contact", Kind::Contact), ("open-collector", Kind::OpenCollector), ("swing", Kind::Swing)];
@@ -190,7 +195,8 @@ pub(crate) fn read_input(reader: &mut Reader<'_>, name: Name) -> Input {
         pull,
         divider,
         series,
-        clamp: reader.figure::<Volts>("clamp", Need::Positive),
+        clamp: reader.figure::<Volts>("clamp", Need::Positive).map(|c| c.with_tolerance(ZENER_TOLERANCE)),
+        rated: read_rating(reader),
         filter: reader.figure::<Farads>("filter", Need::Positive),
         leak: reader.figure_or::<Amps>(
             "leak",

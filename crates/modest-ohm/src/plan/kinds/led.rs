@@ -4,7 +4,7 @@ use super::load::{Demand, LedDraw, Load, Nature};
 use super::load_kind::LoadKind;
 use crate::plan::wiring::feed::{Feed, NodeRef, Return, read_feed};
 use crate::plan::wiring::name::Name;
-use crate::plan::wiring::resistor::read_resistor;
+use crate::plan::wiring::resistor::{read_rating, read_resistor};
 use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::units::{Amps, Celsius, KelvinsPerWatt, Ohms, Volts, Watts};
 use crate::text::problem::Problem;
@@ -44,8 +44,6 @@ pub(crate) struct Led {
 /// A small LED's own resistance, Ω: what sets its current where no resistor does (typical).
 const OWN_OHMS: f64 = 10.0;
 const CURRENT_A: f64 = 0.020;
-/// What a wired resistor of the usual size stands, W.
-pub(crate) const USUAL_W: f64 = 0.25;
 
 pub(crate) fn read_led(reader: &mut Reader<'_>, name: Name) -> (Led, Load) {
     let feed = read_led_feed(reader);
@@ -53,12 +51,7 @@ pub(crate) fn read_led(reader: &mut Reader<'_>, name: Name) -> (Led, Load) {
     let (count, in_series, parallel) = (whole("count"), whole("in-series"), whole("parallel"));
     let vf = reader.required::<Volts>("vf", Need::Positive).with_tolerance(0.10);
     let resistor = read_resistor(reader, "resistor");
-    let rated = reader.figure_or::<Watts>(
-        "resistor-rating",
-        Need::Positive,
-        Watts::new(USUAL_W),
-        "a wired resistor of the usual size stands 0.25 W",
-    );
+    let rated = read_rating(reader);
     let diode = reader.figure::<Volts>("diode", Need::NotNegative);
     let current = reader.figure_or::<Amps>(
         "current",

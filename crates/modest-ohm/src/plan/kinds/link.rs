@@ -2,7 +2,8 @@
 
 use super::ground::Ground;
 use crate::plan::wiring::between::{read_across, read_between};
-use crate::plan::wiring::feed::NodeRef;
+use crate::plan::wiring::cable::stated;
+use crate::plan::wiring::feed::{Feed, NodeRef};
 use crate::plan::wiring::name::Name;
 use crate::plan::wiring::pin::PinRef;
 use crate::quantity::figure::{Figure, Origin};
@@ -140,30 +141,42 @@ pub(crate) fn read_stack(reader: &mut Reader<'_>, name: Name) -> Stack {
 }
 
 impl Stack {
-    /// The links and the tie that it makes.
-    pub fn joins(&self) -> (Vec<Link>, Option<Ground>) {
-        let pin = |board: &Named, pin: &Named| {
-            NodeRef::new(Named { text: format!("{}.{}", board.text, pin.text), span: pin.span.or(board.span) })
-        };
-        if self.upper.text.is_empty() || self.host.text.is_empty() {
-            return (Vec::new(), None);
-        }
-        let link = |s: &Named| Link {
-            name: Name { text: format!("{}.{}", self.name.text, s.text), span: self.name.span },
+    /// A pin of one of its boards, as a node.
+    pub fn pin(&self, board: &Named, pin: &Named) -> NodeRef {
+        NodeRef::new(Named { text: format!("{}.{}", board.text, pin.text), span: pin.span.or(board.span) })
+    }
+
+    pub fn is_cut(&self, pin: &Named) -> bool {
+        self.cut.iter().any(|c| c.text == pin.text)
+    }
+
+    /// The link that a shared pin makes.
+    pub fn link(&self, shared: &Named) -> Link {
+        Link {
+            name: Name { text: format!("{}.{}", self.name.text, shared.text), span: self.name.span },
             what: LinkKind::Stack,
-            between: [pin(&self.upper, s), pin(&self.host, s)],
-            closed: !self.cut.iter().any(|c| c.text == s.text),
+            between: [self.pin(&self.upper, shared), self.pin(&self.host, shared)],
+            closed: !self.is_cut(shared),
             resistance: contact(),
-        };
-        let ground = self.shares.first().map(|s| Ground {
+        }
+    }
+
+    /// A shared pin as the lead that feeds an input of one of the boards from the other.
+    pub fn lead(&self, from: &Named, shared: &Named) -> Feed {
+        let cable = stated(shared.span.unwrap_or(self.name.span), &contact());
+        Feed { from: self.pin(from, shared), cable: Some(cable), back: None, fuse: None }
+    }
+
+    /// The tie between the − of both boards: their ground pins always meet.
+    pub fn ground(&self, between: [NodeRef; 2]) -> Ground {
+        Ground {
             name: Name { text: format!("{}.ground", self.name.text), span: self.name.span },
-            between: [pin(&self.upper, s), pin(&self.host, s)],
+            between,
             cable: None,
             resistance: Some(contact()),
             load: None,
             with_signal: false,
-        });
-        (self.shares.iter().map(link).collect(), ground)
+        }
     }
 }
 

@@ -2,6 +2,7 @@
 //!
 //! A new kind is its file and one row here.
 
+use super::stacks::stack;
 use crate::plan::driver::read::read_driver;
 use crate::plan::kinds::balanced::read_pair;
 use crate::plan::kinds::bus::{read_bus, read_sensor};
@@ -15,7 +16,7 @@ use crate::plan::kinds::housing::read_housing;
 use crate::plan::kinds::input::read_input;
 use crate::plan::kinds::joint::read_joint;
 use crate::plan::kinds::led::read_led;
-use crate::plan::kinds::link::{bridge, read_capacitor, read_link, read_stack};
+use crate::plan::kinds::link::{bridge, read_capacitor, read_link};
 use crate::plan::kinds::load::{read_load, read_motor, read_pump, read_servo, read_solenoid};
 use crate::plan::kinds::mains::read_mains;
 use crate::plan::kinds::run::{ReadDiode, read_branch, read_busbar, read_diode, read_switch};
@@ -27,7 +28,6 @@ use crate::plan::model::Plan;
 use crate::plan::strip::panel::read_panel;
 use crate::plan::strip::read_strip;
 use crate::plan::wiring::name::Name;
-use crate::text::problem::Problem;
 use crate::text::reader::Reader;
 
 /// Reads an item and adds what it is to the plan.
@@ -155,25 +155,4 @@ fn busbar(reader: &mut Reader<'_>, name: Name, plan: &mut Plan) {
         plan.grounds.push(bridge_at_minus(&bar.name, [&left.name, &right.name]));
     }
     plan.branches.extend(bar.halves);
-}
-
-fn stack(reader: &mut Reader<'_>, name: Name, plan: &mut Plan) {
-    let stack = read_stack(reader, name);
-    let mut known = true;
-    for board in [&stack.upper, &stack.host] {
-        if !board.text.is_empty() && !plan.controllers.iter().any(|c| c.name.text == board.text) {
-            known = false;
-            reader.problem(Problem::new(
-                board.span.unwrap_or(stack.name.span),
-                format!("there is no controller `{}`", board.text),
-                "a stack names two boards: `[stack.crane-on-keeper]` with `board = \"crane\"`, `on = \"keeper\"`",
-            ));
-        }
-    }
-    if known {
-        let (links, ground) = stack.joins();
-        plan.links.extend(links);
-        plan.grounds.extend(ground);
-        plan.stacks.push(stack);
-    }
 }

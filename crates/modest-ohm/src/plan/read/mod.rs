@@ -3,3 +3,4 @@
 pub(crate) mod assemble;
 pub(crate) mod items;
 pub(crate) mod kinds;
+mod stacks;

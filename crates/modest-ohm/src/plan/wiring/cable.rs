@@ -235,6 +235,13 @@ pub(crate) fn from_length(span: Span, length: Figure<Metres>, back: Option<Figur
     }
 }
 
+/// A pair of contacts in place of a cable: each conductor has these ohms.
+pub(crate) fn stated(span: Span, each: &Figure<Ohms>) -> Cable {
+    let none = Figure::exact(Metres::new(0.0), Origin::Computed);
+    let conductor = || Conductor::Stated(each.clone());
+    Cable { feed: conductor(), back: conductor(), ..from_length(span, none, None, Made::default()) }
+}
+
 /// A plain cable of a size, for variants of a plan.
 pub(crate) fn cable_of_size(span: Span, length_m: f64, size: WireSize) -> Cable {
     cable_of(span, Figure::exact(Metres::new(length_m), Origin::Computed), size)

@@ -1,0 +1,85 @@
+//! A Zener diode at an input: a soft one below 5.6 V, which conducts long before the volts printed on it.
+
+use crate::quantity::figure::Figure;
+use crate::quantity::units::Volts;
+
+/// The current at which its volts are given, A (data sheets of the 0.3 W .. 0.5 W class).
+const TEST_A: f64 = 5e-3;
+/// V = V_z · (I/5 mA)^n; n falls with the volts, as tunnelling gives way to avalanche (electrical corrections, section 10;
+/// typical of data sheets).
+const SOFTNESS: [(f64, f64); 5] = [(3.6, 0.13), (3.9, 0.12), (4.7, 0.09), (5.1, 0.05), (5.6, 0.02)];
+/// Forward volts where the pin is driven below ground, V.
+const FORWARD_V: f64 = 0.7;
+
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct Zener {
+    /// At its test current, V.
+    volts: f64,
+    softness: f64,
+}
+
+impl Zener {
+    /// The upper end of its tolerance, or the lower one.
+    pub fn at_end(clamp: &Figure<Volts>, most: bool) -> Self {
+        let volts = if most { clamp.high.get() } else { clamp.low.get() };
+        Self { volts, softness: softness(clamp.typical.get()) }
+    }
+
+    /// What it carries, A; negative below ground.
+    pub fn amps(&self, volts: f64) -> f64 {
+        if volts > 0.0 { TEST_A * (volts / self.volts).powf(1.0 / self.softness) } else { 0.0 }
+    }
+
+    /// What a source of some volts behind some ohms becomes across it, V.
+    pub fn holds(&self, volts: f64, ohms: f64) -> f64 {
+        if volts <= 0.0 {
+            return volts.max(-FORWARD_V);
+        }
+        // What comes through the ohms falls with the volts across the diode, and what it carries rises.
+        let (mut low, mut high) = (0.0, volts);
+        for _ in 0..60 {
+            let middle = (low + high) / 2.0;
+            if (volts - middle) / ohms > self.amps(middle) { low = middle } else { high = middle }
+        }
+        low
+    }
+}
+
+fn softness(volts: f64) -> f64 {
+    let [first, .., last] = SOFTNESS;
+    if volts <= first.0 {
+        return first.1;
+    }
+    let between = SOFTNESS.windows(2).find(|w| volts <= w[1].0);
+    between.map_or(last.1, |w| w[0].1 + (w[1].1 - w[0].1) * (volts - w[0].0) / (w[1].0 - w[0].0))
+}
+
+#[cfg(test)]
+mod tests {
+    use super::Zener;
+    use crate::quantity::figure::{Figure, Origin};
+    use crate::quantity::units::Volts;
+
+    fn zener(volts: f64) -> Zener {
+        Zener::at_end(&Figure::exact(Volts::new(volts), Origin::Computed), true)
+    }
+
+    /// Worked by hand: 3.3 · 0.06^0.13 = 2.29 V and 4.7 · 0.06^0.09 = 3.65 V at 0.3 mA.
+    #[test]
+    fn a_low_one_gives_way_early() {
+        for (rated, held) in [(3.3, 2.289), (4.7, 3.649)] {
+            let volts = zener(rated).holds(held + 0.3e-3 * 20e3, 20e3);
+            assert!((volts - held).abs() < 2e-3, "{rated} V: {volts}");
+        }
+        assert_eq!(zener(3.3).holds(-12.0, 1e3), -0.7);
+    }
+
+    /// At the current at which it is sold it stands at what is printed on it.
+    #[test]
+    fn it_stands_at_its_own_volts_at_5_ma() {
+        for rated in [2.4, 3.3, 4.3, 5.1, 5.6, 12.0] {
+            let volts = zener(rated).holds(rated + 5.0, 1e3);
+            assert!((volts - rated).abs() < 1e-9, "{rated} V: {volts}");
+        }
+    }
+}
