@@ -6,6 +6,7 @@ use crate::derived::level_margin::{MARGIN_ONE_RAIL_V, MARGIN_V, Margin, smallest
 use crate::findings::draft::Draft;
 use crate::findings::evidence::EvidenceRole;
 use crate::findings::sink::Sink;
+use crate::plan::model::Plan;
 use crate::plan::wiring::threshold::Threshold;
 use crate::quantity::units::Volts;
 use crate::solved::levels::thresholds;
@@ -26,25 +27,27 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     super::pair_grounds::run(context, sink);
 }
 
+/// The thresholds of a hop's receiver; what is not known of it, or of its sender, with the cure.
+fn known<'p>(plan: &'p Plan, hop: &Hop<'_>) -> Result<(&'p Threshold, &'p Threshold), (String, &'static str)> {
+    let (from, to) = hop.words(plan);
+    if let Some(board) = hop.from.unknown_volts(plan) {
+        return Err(pin_volts_unknown(plan, board, &from));
+    }
+    let (Some(vih), Some(vil)) = thresholds(plan, hop) else {
+        let message = format!("the thresholds of {to} are not given; whether {from} reaches them is not known");
+        return Err((message, "name its class with `part`, or give `vih` and `vil`"));
+    };
+    Ok((vih, vil))
+}
+
 fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, strip: usize) {
     let plan = context.plan;
     let strip = &plan.strips[strip];
     let span = strip.data.as_ref().map_or(strip.name.span, |d| d.span);
-    let (vih, vil) = thresholds(plan, hop);
     let (from, to) = hop.words(plan);
-    if let Some(board) = hop.from.unknown_volts(plan) {
-        let (message, cure) = pin_volts_unknown(plan, board, &from);
-        sink.unknown(&strip.name.text, span, message, cure);
-        return;
-    }
-    let (Some(vih), Some(vil)) = (vih, vil) else {
-        sink.unknown(
-            &strip.name.text,
-            span,
-            format!("the thresholds of {to} are not given; whether {from} reaches them is not known"),
-            "name its class with `part`, or give `vih` and `vil`",
-        );
-        return;
+    let (vih, vil) = match known(plan, hop) {
+        Ok(thresholds) => thresholds,
+        Err((message, cure)) => return sink.unknown(&strip.name.text, span, message, cure),
     };
     let one_rail = hop.is_on_one_rail(plan);
     let Some(high) = smallest(context, hop, one_rail, vih, true) else { return };

@@ -7,11 +7,13 @@ use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
 use crate::plan::kinds::controller::Controller;
 use crate::plan::kinds::scenario::Scenario;
+use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
+use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::units::{Amps, Volts};
-use crate::solved::currents::source_of;
-use crate::solved::outcome::Outcome;
+use crate::solved::currents::{boost_limit, source_of};
+use crate::solved::outcome::{Outcome, Snapshot};
 use crate::topology::ratings::node_limit;
 use crate::verdict::compare::{exceeds, is_below};
 use crate::verdict::severity::Severity;
@@ -26,26 +28,25 @@ fn sources(context: &Context<'_>, sink: &mut Sink) -> Vec<NodeId> {
     let plan = context.plan;
     let mut limited = Vec::new();
     for (id, node) in plan.nodes.iter().enumerate() {
-        let (what, figure, declared) = match node.kind {
-            NodeKind::Supply(i) => (plan.supplies[i].kind.word(), &plan.supplies[i].limit, &plan.supplies[i].name),
-            NodeKind::Converter(i) => ("converter", &plan.converters[i].limit, &plan.converters[i].name),
+        let (what, declared) = match node.kind {
+            NodeKind::Supply(i) => (plan.supplies[i].kind.word(), &plan.supplies[i].name),
+            NodeKind::Converter(i) => ("converter", &plan.converters[i].name),
             _ => continue,
         };
-        let (Some(limit), Some(branch)) = (figure, source_of(context.layout, node.kind)) else { continue };
-        if !context.alive(branch) {
+        let (Some(limited_to), Some(branch)) = (limit_of(plan, node.kind), source_of(context.layout, node.kind)) else {
+            continue;
+        };
+        if !context.alive(branch) || lasts_beyond(context, node.kind, &limited_to) {
             continue;
         }
-        let lasting = node_limit(plan, node.kind).map_or(limit.low.get(), |rated| rated.get().min(limit.low.get()));
-        let lasts = |o: &Outcome| o.sustained.as_ref().is_ok_and(|s| exceeds(s.current_of(node.kind), lasting));
-        if context.continuous().any(lasts) {
-            continue;
-        }
-        let Some((hardest, asked_a, severity, loops)) = hardest(context, NodeId(id), limit.low.get()) else {
+        let Some((hardest, asked_a, severity, loops)) = hardest(context, NodeId(id), &limited_to) else {
             if context.all_actual() {
-                sink.pass(&node.name, format!("starts, surges and bursts stay below {}", limit.low));
+                sink.pass(&node.name, format!("starts, surges and bursts stay below {}", limited_to.words()));
             }
             continue;
         };
+        let wanted = hardest.wanted.as_ref().ok();
+        let Some(limit) = wanted.and_then(|s| limited_to.amps(context.plan, s)).map(Amps::new) else { continue };
         limited.push(NodeId(id));
         let (amps, scenario) = (Amps::new(asked_a), &hardest.case.scenario);
         let during =
@@ -56,10 +57,10 @@ fn sources(context: &Context<'_>, sink: &mut Sink) -> Vec<NodeId> {
                 .at(&Worst::at(hardest, asked_a))
                 .says(format!(
                     "in *{during}*{bursts} {what} `{}` is asked for {amps} and limits at {}{loops}",
-                    node.name, limit.low
+                    node.name, limit
                 ))
                 .judged("wanted", amps)
-                .at_most("limit", limit.low, &limit.origin)
+                .at_most("limit", limit, limited_to.origin())
                 .cure(format!(
                     "take one that gives {amps} for the moment, start things one after the other \
                      (`[group.x]`), or feed what surges from a rail of its own"
@@ -69,13 +70,69 @@ fn sources(context: &Context<'_>, sink: &mut Sink) -> Vec<NodeId> {
     limited
 }
 
+/// What bounds a source's current.
+enum Limit<'p> {
+    /// Its own output.
+    Output(&'p Figure<Amps>),
+    /// Its input, of a boost that is known by its label: what that leaves at its output hangs on its volts.
+    Input(NodeKind, &'p Figure<Amps>),
+}
+
+fn limit_of(plan: &Plan, kind: NodeKind) -> Option<Limit<'_>> {
+    match kind {
+        NodeKind::Supply(i) => plan.supplies[i].limit.as_ref().map(Limit::Output),
+        NodeKind::Converter(i) => {
+            let own = &plan.converters[i];
+            let label = || own.input_current.as_ref().map(|label| Limit::Input(kind, label));
+            own.limit.as_ref().map(Limit::Output).or_else(label)
+        }
+        _ => None,
+    }
+}
+
+impl Limit<'_> {
+    /// At the source's output in a state, A.
+    fn amps(&self, plan: &Plan, s: &Snapshot) -> Option<f64> {
+        match self {
+            Self::Output(limit) => Some(limit.low.get()),
+            Self::Input(kind, _) => boost_limit(plan, *kind, s).map(Amps::get),
+        }
+    }
+
+    fn origin(&self) -> &Origin {
+        let (Self::Output(figure) | Self::Input(_, figure)) = self;
+        &figure.origin
+    }
+
+    fn words(&self) -> String {
+        match self {
+            Self::Output(limit) => limit.low.to_string(),
+            Self::Input(_, label) => format!("what its label of {} leaves at its output", label.low),
+        }
+    }
+}
+
+/// Whether the lasting load is more than the source gives: that is told of the load.
+fn lasts_beyond(context: &Context<'_>, kind: NodeKind, limit: &Limit<'_>) -> bool {
+    let rated = node_limit(context.plan, kind).map_or(f64::INFINITY, Amps::get);
+    let lasts = |o: &Outcome| {
+        let Ok(s) = &o.sustained else { return false };
+        limit.amps(context.plan, s).is_some_and(|most| exceeds(s.current_of(kind), rated.min(most)))
+    };
+    context.continuous().any(lasts)
+}
+
 /// A start that asks a source for up to this much more than its limit only takes a little longer (simulated).
 const SLOWER: f64 = 1.25;
 /// Motors that only the program keeps apart slow down, up to here.
 const SLOW: f64 = 1.8;
 
 /// The state that asks most of a source, what it asks, how bad that is and what comes of it; `None` where all pass.
-fn hardest<'c>(context: &Context<'c>, id: NodeId, limit: f64) -> Option<(&'c Outcome, f64, Severity, &'static str)> {
+fn hardest<'c>(
+    context: &Context<'c>,
+    id: NodeId,
+    limit: &Limit<'_>,
+) -> Option<(&'c Outcome, f64, Severity, &'static str)> {
     let judged = context.outcomes.iter().chain(context.at_once).filter_map(|o| {
         let (asked, severity, what) = judge(context, id, limit, o)?;
         Some((o, asked, severity, what))
@@ -83,9 +140,15 @@ fn hardest<'c>(context: &Context<'c>, id: NodeId, limit: f64) -> Option<(&'c Out
     judged.reduce(|a, b| if (b.2, b.1) > (a.2, a.1) { b } else { a })
 }
 
-fn judge(context: &Context<'_>, id: NodeId, limit: f64, o: &Outcome) -> Option<(f64, Severity, &'static str)> {
+fn judge(
+    context: &Context<'_>,
+    id: NodeId,
+    limit: &Limit<'_>,
+    o: &Outcome,
+) -> Option<(f64, Severity, &'static str)> {
     let plan = context.plan;
     let s = o.wanted.as_ref().ok()?;
+    let limit = limit.amps(plan, s)?;
     let asked = s.current_of(plan.nodes[id.0].kind);
     let behind = |load: usize| plan.path_up(plan.loads[load].feed.from.id).contains(&id);
     let amps = spread(plan, o, s, &behind, asked);
