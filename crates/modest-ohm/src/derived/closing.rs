@@ -126,7 +126,7 @@ fn of_load(l: &Load) -> Option<(f64, f64)> {
 }
 
 /// The capacitors that a source has at its own output, F: what it gives at once; a battery gives for ever.
-fn of_source(plan: &Plan, source: NodeId) -> f64 {
+pub(crate) fn of_source(plan: &Plan, source: NodeId) -> f64 {
     let (amps, volts) = match plan.nodes[source.0].kind {
         NodeKind::Supply(i) => {
             let s = &plan.supplies[i];

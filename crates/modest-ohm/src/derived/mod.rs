@@ -1,6 +1,7 @@
 //! What follows from all solved states: firmware limits, discharge, protection, pin currents, and the context that checks look at.
 
 pub(crate) mod assumed_start;
+pub(crate) mod braking;
 pub(crate) mod closing;
 pub(crate) mod coils;
 pub(crate) mod consumers;

@@ -1,5 +1,6 @@
 //! Motors, pumps and servos: what feeds them, what they take while they are held, what that does to boards.
 
+pub(crate) mod braking;
 pub(crate) mod brown_out;
 pub(crate) mod on_time;
 pub(crate) mod reversal;
@@ -53,6 +54,13 @@ pub(crate) const CHECKS: &[Check] = &[
         "a motor that is turned round at speed takes more than its bridge stands for a moment",
         &[Fault, Advice],
         reversal::run,
+    ),
+    Check::new(
+        codes::BRAKING_ENERGY,
+        FAMILY,
+        "motors that their bridge slows down lift the volts of a rail whose source takes nothing back",
+        &[Caution, Advice],
+        braking::run,
     ),
     Check::new(
         codes::ON_TIME,

@@ -3,22 +3,18 @@
 use crate::derived::context::Context;
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
-use crate::plan::driver::DriverKind;
-use crate::plan::kinds::load::{Load, Nature};
-use crate::plan::kinds::run::{Clamp, RunKind};
+use crate::plan::kinds::run::Clamp;
 use crate::plan::kinds::supply::{Supply, SupplyKind};
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
-use crate::plan::wiring::name::Name;
-use crate::quantity::figure::{Figure, Origin};
+use crate::quantity::figure::Origin;
 use crate::quantity::units::{Volts, Watts};
+use crate::topology::clamps::lets_through;
+use crate::topology::parts::{Part, parts};
 use crate::topology::rail::way_up;
 use crate::verdict::compare::{at_least, at_most, is_below};
 use crate::verdict::severity::Severity;
-
-/// At its pulse current a suppressor stands at 1.3 .. 1.6 times the volts at which it begins to conduct (typical).
-pub(crate) const LETS_THROUGH: f64 = 1.45;
 
 /// A clamp that conducts a load dump takes this much power for tens of milliseconds (10/1000 µs rating, ISO 16750-2).
 const DUMP_W: f64 = 5000.0;
@@ -63,72 +59,6 @@ pub(crate) struct Hanging {
     lets_through: Option<f64>,
 }
 
-/// A part with what it may hang on a vehicle for.
-struct Part<'p> {
-    name: &'p Name,
-    from: NodeId,
-    electronic: bool,
-    rated: bool,
-    behind_load: bool,
-    stands: Option<f64>,
-}
-
-impl<'p> Part<'p> {
-    fn electronic(name: &'p Name, from: NodeId, stands: Option<Figure<Volts>>) -> Self {
-        let stands = stands.map(|v| v.typical.get());
-        Self { name, from, electronic: true, rated: false, behind_load: false, stands }
-    }
-}
-
-fn parts(plan: &Plan) -> Vec<Part<'_>> {
-    let mut parts: Vec<Part<'_>> = Vec::new();
-    for c in &plan.converters {
-        let part = Part::electronic(&c.name, c.feed.from.id, Some(c.input_maximum()));
-        parts.push(Part { rated: c.vehicle_rated, ..part });
-    }
-    for c in &plan.controllers {
-        parts.extend(c.feed.iter().map(|f| Part::electronic(&c.name, f.from.id, c.absolute.clone())));
-    }
-    for b in plan.branches.iter().filter(|b| matches!(b.kind, RunKind::Terminal { .. }) && !b.open.any()) {
-        let board = if let RunKind::Terminal { controller } = b.kind { plan.controllers.get(controller) } else { None };
-        let own = board.filter(|c| c.is_unregulated(&b.name.text)).and_then(|c| c.unregulated.as_ref());
-        parts.push(Part::electronic(&b.name, b.feed.from.id, own.map(|u| u.absolute.clone())));
-    }
-    for s in &plan.strips {
-        let of = |from| Part::electronic(&s.name, from, s.pixel.absolute_maximum());
-        parts.extend(s.injections.iter().map(|q| of(q.feed.from.id)));
-    }
-    parts.extend(plan.shifters.iter().map(|s| Part::electronic(&s.name, s.feed.from.id, s.absolute.clone())));
-    for l in &plan.loads {
-        let part = Part::electronic(&l.name, l.feed.from.id, l.absolute_maximum());
-        parts.push(Part { electronic: is_electronic(l), ..part });
-    }
-    parts.extend(stages(plan));
-    parts
-}
-
-/// Electronics, servos, and what keeps its power; not lamps, heaters, motors, horns, nor LEDs behind their resistors.
-fn is_electronic(load: &Load) -> bool {
-    match load.nature {
-        Some(Nature::Electronics | Nature::Servo) => true,
-        Some(Nature::Motor | Nature::Coil | Nature::Lamp | Nature::Heater | Nature::Led) => false,
-        None => load.regulated,
-    }
-}
-
-/// Semiconductors hold the rail off while they are open; contacts stand a pulse.
-fn stages(plan: &Plan) -> impl Iterator<Item = Part<'_>> {
-    plan.branches.iter().enumerate().filter_map(|(run, branch)| {
-        let (driver, _) = plan.stage_of_run(run)?;
-        if driver.kind.is_contact() {
-            return None;
-        }
-        let part = Part::electronic(&driver.name, branch.feed.from.id, None);
-        let stands = driver.voltage.as_ref().map(|v| if driver.kind == DriverKind::Bridge { v.high } else { v.low });
-        Some(Part { stands: stands.map(|v| v.get()), behind_load: driver.bridge().is_none(), ..part })
-    })
-}
-
 /// What hangs on a supply, and what stands between.
 pub(crate) fn hanging_on(plan: &Plan, supply: usize) -> Vec<Hanging> {
     let source = plan.node_id(NodeKind::Supply(supply));
@@ -158,12 +88,6 @@ pub(crate) fn hanging_on(plan: &Plan, supply: usize) -> Vec<Hanging> {
 fn guard_at(plan: &Plan, id: NodeId) -> Option<usize> {
     let NodeKind::Branch(i) = plan.nodes[id.0].kind else { return None };
     plan.branches[i].diode().is_some_and(|d| !d.reversed).then_some(i)
-}
-
-/// What a clamp lets through at the current of a pulse, V.
-pub(crate) fn lets_through(clamp: &Clamp) -> Option<f64> {
-    let stated = clamp.diode.clamps_at.as_ref().map(|v| v.high.get());
-    stated.or_else(|| clamp.diode.reverse.as_ref().map(|v| LETS_THROUGH * v.typical.get()))
 }
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {

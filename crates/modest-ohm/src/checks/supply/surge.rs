@@ -140,12 +140,7 @@ fn hardest<'c>(
     judged.reduce(|a, b| if (b.2, b.1) > (a.2, a.1) { b } else { a })
 }
 
-fn judge(
-    context: &Context<'_>,
-    id: NodeId,
-    limit: &Limit<'_>,
-    o: &Outcome,
-) -> Option<(f64, Severity, &'static str)> {
+fn judge(context: &Context<'_>, id: NodeId, limit: &Limit<'_>, o: &Outcome) -> Option<(f64, Severity, &'static str)> {
     let plan = context.plan;
     let s = o.wanted.as_ref().ok()?;
     let limit = limit.amps(plan, s)?;

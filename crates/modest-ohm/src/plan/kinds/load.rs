@@ -68,6 +68,10 @@ pub(crate) struct Limits {
     pub on_time: Option<Figure<Seconds>>,
     /// True where it is always let stop before it turns round.
     pub stops_first: bool,
+    /// True where its bridge brakes it, so that its energy comes back.
+    pub brakes: bool,
+    /// How long it takes to come to rest by itself.
+    pub run_down: Option<Figure<Seconds>>,
     /// How long a start takes.
     pub start_time: Option<Figure<Seconds>>,
     /// The start that is assumed where none is stated, least, typical and most, in times of what it runs with.
@@ -164,6 +168,8 @@ impl Load {
             watched_by: reader.text("watched-by"),
             on_time: reader.figure::<Seconds>("on-time", Need::Positive),
             stops_first: reader.choice("reverses", &[("from-rest", true), ("at-speed", false)]).unwrap_or(false),
+            brakes: reader.flag("brakes", false),
+            run_down: reader.figure::<Seconds>("run-down", Need::Positive),
             start_time: reader.figure::<Seconds>("start-time", Need::Positive),
             assumed_start: None,
         };
