@@ -40,20 +40,23 @@ pub(crate) struct Braking<'p> {
     pub farads: f64,
 }
 
+/// Motors with their index among the loads.
+type Motors<'p> = Vec<(usize, &'p Load)>;
+
 /// All rails that motors brake into, each once.
 pub(crate) fn braking<'p>(context: &Context<'p>) -> Vec<Braking<'p>> {
     let plan = context.plan;
-    let mut found: Vec<(NodeId, bool, Vec<(usize, &'p Load)>)> = Vec::new();
+    let mut found: Vec<((NodeId, bool), Motors<'p>)> = Vec::new();
     for channel in channels(plan).into_iter().filter(|c| c.driver.kind == DriverKind::Bridge) {
-        let Some((end, behind_diode)) = end_of(plan, plan.branches[channel.run].feed.from.id) else { continue };
+        let Some(end) = end_of(plan, plan.branches[channel.run].feed.from.id) else { continue };
         for i in plan.loads_behind(channel.run).filter(|i| feeds_back(&channel, &plan.loads[*i])) {
-            match found.iter_mut().find(|(known, ..)| *known == end) {
-                Some((_, _, motors)) => motors.push((i, &plan.loads[i])),
-                None => found.push((end, behind_diode, vec![(i, &plan.loads[i])])),
+            match found.iter_mut().find(|(known, _)| *known == end) {
+                Some((_, motors)) => motors.push((i, &plan.loads[i])),
+                None => found.push((end, vec![(i, &plan.loads[i])])),
             }
         }
     }
-    found.into_iter().filter_map(|(end, behind, motors)| of_rail(context, end, behind, &motors)).collect()
+    found.into_iter().filter_map(|((end, behind_diode), motors)| of_rail(context, end, behind_diode, &motors)).collect()
 }
 
 /// What ends a rail upwards for a current that comes back: a diode, or a source that takes nothing; `None` where the source

@@ -84,6 +84,8 @@ fn variants(plan: &Plan, findings: &[Finding]) -> Vec<(&'static str, String, Pla
             variants.push((f.code, f.subject.clone(), variant));
         }
     }
+    // What a part receives through a link says more than that the link joins two rails.
+    variants.sort_by_key(|(code, ..)| *code != codes::BACK_FED.name);
     variants
 }
 

@@ -1,5 +1,6 @@
 //! ground-through-logic: what returns through a board or a signal's −, as the plan stands, and with one return opened.
 
+use crate::plan::kinds::ground::GroundKind;
 use crate::plan::kinds::scenario::Scenario;
 use modest_ohm_solve::Groups;
 use modest_ohm_solve::network::Law;
@@ -50,7 +51,7 @@ fn thin<'l>(context: &'l Context<'_>) -> Vec<Thin<'l>> {
                 is_board: true,
             })
         }
-        Run::Ground(g) if plan.grounds[g].with_signal => {
+        Run::Ground(g) if plan.grounds[g].what == GroundKind::WithSignal => {
             let may = cable_of(plan, info.run).and_then(|c| c.ampacity(warmest)).unwrap_or(PIN_A);
             let item = plan.grounds[g].name.text.split('.').next().unwrap_or_default();
             Some(Thin { info, name: format!("the − of the signal lead of `{item}`"), may, is_board: false })

@@ -70,7 +70,10 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     }
     let victims = victims(plan, context.layout);
     let over = |v: &Victim<'_>| context.worst_actual(|_| true, |_, s| v.highest(s)).filter(|w| is_over(w.value, v));
-    let hit: Vec<(&Victim<'_>, Worst)> = victims.iter().filter_map(|v| Some((v, over(v)?))).collect();
+    let mut hit: Vec<(&Victim<'_>, Worst)> = victims.iter().filter_map(|v| Some((v, over(v)?))).collect();
+    // The part that gets most beyond its maximum first: it stands for all that the link harms.
+    let beyond = |(v, worst): &(&Victim<'_>, Worst)| worst.value / v.limit.typical.get().max(1e-9);
+    hit.sort_by(|a, b| beyond(b).total_cmp(&beyond(a)));
     if hit.is_empty() {
         if context.all_actual() {
             for link in plan.links.iter().filter(|l| l.closed) {

@@ -20,8 +20,17 @@ pub(crate) struct Ground {
     pub resistance: Option<Figure<Ohms>>,
     /// The load at whose own − its second end is, of a signal's − that goes along.
     pub load: Option<usize>,
-    /// True for the − of a signal's lead.
-    pub with_signal: bool,
+    pub what: GroundKind,
+}
+
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Figures)]
+pub(crate) enum GroundKind {
+    /// A wire, a bus bar, the pins of two stacked boards.
+    Tie,
+    /// The − of a signal's lead.
+    WithSignal,
+    /// Inside a part: the − of a bridge's motors and of its logic are one leg, or one terminal.
+    Inside,
 }
 
 /// What joins the − of the halves of a bus bar that are fed apart.
@@ -34,7 +43,7 @@ pub(crate) fn bridge_at_minus(name: &Name, ends: [&Name; 2]) -> Ground {
         cable: None,
         resistance: Some(resistance),
         load: None,
-        with_signal: false,
+        what: GroundKind::Tie,
     }
 }
 
@@ -42,5 +51,5 @@ pub(crate) fn read_ground(reader: &mut Reader<'_>, name: Name) -> Ground {
     let between = read_between(reader, "a tie joins the − of two nodes: `between = [\"wall\", \"bench\"]`");
     let cable = read_cable(reader, "cable", false);
     let resistance = reader.figure::<Ohms>("resistance", Need::NotNegative);
-    Ground { name, between, cable, resistance, load: None, with_signal: false }
+    Ground { name, between, cable, resistance, load: None, what: GroundKind::Tie }
 }

@@ -1,6 +1,6 @@
 //! What joins rails besides their feeds: `link`, `stack`; and what sits across a rail: `capacitor`.
 
-use super::ground::Ground;
+use super::ground::{Ground, GroundKind};
 use crate::plan::wiring::between::{read_across, read_between};
 use crate::plan::wiring::cable::stated;
 use crate::plan::wiring::feed::{Feed, NodeRef};
@@ -175,7 +175,7 @@ impl Stack {
             cable: None,
             resistance: Some(contact()),
             load: None,
-            with_signal: false,
+            what: GroundKind::Tie,
         }
     }
 }

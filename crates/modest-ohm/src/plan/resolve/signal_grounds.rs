@@ -1,14 +1,16 @@
 //! A signal's lead that has a − beside it, `ground = true`: a conductor between the sender's − and the receiver's.
 
-use crate::plan::kinds::ground::Ground;
+use crate::plan::driver::Driver;
+use crate::plan::kinds::ground::{Ground, GroundKind};
 use crate::plan::kinds::signal_lines::Line;
+use crate::plan::kinds::run::RunKind;
 use crate::plan::model::Plan;
 use crate::plan::wiring::cable::{Cable, cable_of};
-use crate::plan::wiring::feed::NodeRef;
+use crate::plan::wiring::feed::{Feed, NodeRef};
 use crate::plan::wiring::name::Name;
 use crate::plan::wiring::pin::PinRef;
 use crate::quantity::figure::{Figure, Origin};
-use crate::quantity::units::Metres;
+use crate::quantity::units::{Metres, Ohms};
 use crate::source::Span;
 use crate::tables::wire::WireSize;
 use crate::text::Named;
@@ -47,7 +49,31 @@ pub(crate) fn signal_grounds(plan: &mut Plan) {
         let to = run.feed.back.as_ref().map_or_else(|| run.feed.from.clone(), |b| b.to.clone());
         grounds.extend(ground(plan, &driver.name, pin, to, of_line(&driver.line), None));
     }
+    grounds.extend(plan.drivers.iter().filter_map(|d| inside(plan, d)));
     plan.grounds.extend(grounds);
+}
+
+/// What a bridge's module has between the − of its motors and that of its logic, Ω (typical of a trace and a leg).
+const INSIDE_OHMS: f64 = 0.02;
+
+/// The − of a bridge's motors and that of its logic are one leg of its chip, unless it isolates.
+fn inside(plan: &Plan, driver: &Driver) -> Option<Ground> {
+    let apart = driver.isolates || !driver.bridge().is_some_and(|b| b.logic_fed);
+    let inlet = plan.branches.iter().find(|b| matches!(b.kind, RunKind::Inlet) && is_inlet_of(&b.name.text, driver))?;
+    let minus = |feed: &Feed| feed.back.as_ref().map_or_else(|| feed.from.clone(), |b| b.to.clone());
+    let logic = &plan.loads.get(driver.load?)?.feed;
+    (!apart).then(|| Ground {
+        name: Name { text: format!("{}.minus", driver.name.text), span: driver.name.span },
+        between: [minus(&inlet.feed), minus(logic)],
+        cable: None,
+        resistance: Some(Figure::exact(Ohms::new(INSIDE_OHMS), Origin::Default("20 mΩ inside a bridge (typical)"))),
+        load: None,
+        what: GroundKind::Inside,
+    })
+}
+
+fn is_inlet_of(run: &str, driver: &Driver) -> bool {
+    run.strip_prefix(&driver.name.text) == Some(".motor")
 }
 
 fn of_line(line: &Line) -> Cable {
@@ -73,5 +99,5 @@ fn board_node(plan: &Plan, pin: &PinRef) -> Option<NodeRef> {
 fn ground(plan: &Plan, of: &Name, pin: &PinRef, to: NodeRef, cable: Cable, load: Option<usize>) -> Option<Ground> {
     let from = board_node(plan, pin)?;
     let name = Name { text: format!("{}.signal-ground", of.text), span: of.span };
-    Some(Ground { name, between: [from, to], cable: Some(cable), resistance: None, load, with_signal: true })
+    Some(Ground { name, between: [from, to], cable: Some(cable), resistance: None, load, what: GroundKind::WithSignal })
 }
