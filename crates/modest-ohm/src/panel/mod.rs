@@ -155,6 +155,12 @@ impl PanelLayout {
         }
     }
 
+    /// How each tile is turned in its place, where they are not all turned alike.
+    pub(crate) fn turned_tiles(&self) -> Option<Vec<Rotation>> {
+        let each: Vec<Rotation> = (0..self.tile_count()).map(|tile| self.rotation_of(tile)).collect();
+        each.windows(2).any(|pair| pair[0] != pair[1]).then_some(each)
+    }
+
     /// How a tile is turned in its place.
     fn rotation_of(&self, tile: usize) -> Rotation {
         let own = self.tiles.as_ref().and_then(|t| t.rotated.get(tile)).copied();

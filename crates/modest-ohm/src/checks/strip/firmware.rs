@@ -67,7 +67,13 @@ fn layout(panel: &Panel) -> Option<String> {
         return None;
     }
     let size = |l: &PanelLayout| format!("{} columns by {} rows", l.columns, l.rows);
-    let turned = |l: &PanelLayout| format!("rotated by {}°", l.rotated.degrees());
+    let turned = |l: &PanelLayout| match l.turned_tiles() {
+        Some(each) => {
+            let each: Vec<String> = each.iter().map(|r| format!("{}°", r.degrees())).collect();
+            format!("tiles rotated by {}", each.join(", "))
+        }
+        None => format!("rotated by {}°", l.rotated.degrees()),
+    };
     let seen = |l: &PanelLayout| format!("seen from the {}", l.seen.word());
     let mut said: Vec<(String, String)> =
         vec![(size(&taken), size(planned)), (turned(&taken), turned(planned)), (seen(&taken), seen(planned))];

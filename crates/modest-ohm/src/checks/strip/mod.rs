@@ -72,7 +72,7 @@ pub(crate) const CHECKS: &[Check] = &[
         codes::PANEL_ORDER,
         FAMILY,
         "strips, rows or tiles of a panel do not make one data path, or their counts differ",
-        &[Fault, Unknown],
+        &[Fault, Caution, Unknown],
         panel_order::run,
     ),
     Check::new(

@@ -7,11 +7,13 @@ use crate::findings::sink::Sink;
 use crate::plan::model::Plan;
 use crate::plan::strip::Strip;
 use crate::plan::strip::panel::Panel;
+use crate::plan::strip::panel_pixels::usual_pitch;
 use crate::plan::wiring::cable::Cable;
-use crate::quantity::figure::Origin;
+use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::units::Metres;
 use crate::topology::panel_map::{PanelMap, counts_differ, problem_in_words};
 use crate::verdict::compare::exceeds;
+use crate::verdict::severity::Severity;
 
 /// What is wrong with a panel, and what to do.
 struct Trouble {
@@ -19,6 +21,8 @@ struct Trouble {
     cure: String,
     /// Wanted and there.
     lengths: Option<(Metres, Metres)>,
+    /// The pitch that this hangs on, where it is assumed.
+    assumed: Option<Figure<Metres>>,
 }
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
@@ -45,12 +49,15 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let evidence = lengths.map_or_else(Vec::new, |(wanted, there)| {
             vec![Evidence::judged("distance", wanted), Evidence::at_most("lead", there, &Origin::Computed)]
         });
-        sink.find(
-            Draft::fault(&panel.name)
-                .says(format!("panel `{name}` is no single data path: {}", messages.join("; ")))
-                .facts(evidence)
-                .cures(troubles.iter().map(|t| t.cure.clone())),
-        );
+        // What hangs on an assumed pitch alone may be right.
+        let assumed = troubles.iter().all(|t| t.assumed.is_some());
+        let mut draft = Draft::of(if assumed { Severity::Caution } else { Severity::Fault }, &panel.name)
+            .says(format!("panel `{name}` is no single data path: {}", messages.join("; ")))
+            .facts(evidence);
+        if let Some(pitch) = troubles.iter().find_map(|t| t.assumed.as_ref()) {
+            draft = draft.given("pitch", pitch.typical, &pitch.origin);
+        }
+        sink.find(draft.cures(troubles.iter().map(|t| t.cure.clone())));
     }
 }
 
@@ -58,12 +65,12 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
 fn size(plan: &Plan, panel: &Panel) -> Option<Trouble> {
     if let Some(message) = counts_differ(plan, panel) {
         let cure = "count again: columns and rows are those of one tile, as its sheet shows it".into();
-        return Some(Trouble { message, cure, lengths: None });
+        return Some(Trouble { message, cure, lengths: None, assumed: None });
     }
     let problem = panel.layout.walk().err()?;
     let message = problem_in_words(panel, problem);
     let cure = "turn tiles that are not square by 180° only, or all of them alike".into();
-    Some(Trouble { message, cure, lengths: None })
+    Some(Trouble { message, cure, lengths: None, assumed: None })
 }
 
 /// A strip that is cut into other rows than the panel has.
@@ -89,7 +96,7 @@ fn rows(plan: &Plan, panel: &Panel) -> Option<Trouble> {
             format!("strip `{}` is parted into pieces of {each} pixels, and its {lines} have {line}", named.text)
         };
         let cure = format!("part `{}` where the {lines} of the panel end", named.text);
-        return Some(Trouble { message, cure, lengths: None });
+        return Some(Trouble { message, cure, lengths: None, assumed: None });
     }
     None
 }
@@ -109,7 +116,7 @@ fn order(plan: &Plan, panel: &Panel) -> Option<Trouble> {
                 Some((b, _)) => format!("chain it: `data = {{ after = \"{}\" }}` on `{name}`", b.text),
                 None => format!("say which pin drives `{name}`: `data = {{ pin = … }}`"),
             };
-            return Some(Trouble { message: format!("no data reaches `{name}`"), cure, lengths: None });
+            return Some(Trouble { message: format!("no data reaches `{name}`"), cure, lengths: None, assumed: None });
         };
         let pin_of = |s: &Strip| s.data.as_ref().and_then(|d| d.pin.as_ref()).map(|p| p.name.text.clone());
         let own_pin = data.pin.as_ref().map(|p| &p.name.text);
@@ -120,7 +127,7 @@ fn order(plan: &Plan, panel: &Panel) -> Option<Trouble> {
             let message = format!("`{name}` and `{other}` both take their data from `{pin}`");
             let cure =
                 format!("they would show the same: chain one behind the other, or give `{other}` a pin of its own");
-            return Some(Trouble { message, cure, lengths: None });
+            return Some(Trouble { message, cure, lengths: None, assumed: None });
         }
         let Some((after, sender)) = &data.after else { continue };
         // The first may hang on a strip that is no part of the panel.
@@ -130,7 +137,7 @@ fn order(plan: &Plan, panel: &Panel) -> Option<Trouble> {
                 before.map_or("it is the first here".to_owned(), |(b, _)| format!("here it follows `{}`", b.text));
             let message = format!("`{name}` takes its data from the end of `{}`, and {planned}", after.text);
             let cure = "list the strips in the order of the data, or chain them in the order of the list".into();
-            return Some(Trouble { message, cure, lengths: None });
+            return Some(Trouble { message, cure, lengths: None, assumed: None });
         }
         let twin =
             plan.strips.iter().enumerate().find(|(o, s)| {
@@ -140,7 +147,7 @@ fn order(plan: &Plan, panel: &Panel) -> Option<Trouble> {
             let other = &twin.name.text;
             let message = format!("`{name}` and `{other}` both take their data from the end of `{}`", after.text);
             let cure = format!("they would show the same: chain `{other}` behind another end, or give it a pin");
-            return Some(Trouble { message, cure, lengths: None });
+            return Some(Trouble { message, cure, lengths: None, assumed: None });
         }
     }
     None
@@ -148,7 +155,8 @@ fn order(plan: &Plan, panel: &Panel) -> Option<Trouble> {
 
 /// The lead that is furthest from reaching from where data leaves a piece to where it enters the next.
 fn short_lead(plan: &Plan, panel: &Panel, map: &PanelMap) -> Option<Trouble> {
-    let (right, down) = map.pitch?;
+    let assumed = (map.pitch.is_none() && panel.is_its_own_pixels()).then(usual_pitch);
+    let (right, down) = map.pitch.or_else(|| assumed.as_ref().map(|p| (p.typical, p.typical)))?;
     // From the last pixel of a piece to its end, and from the beginning of the next to its first: half a pitch each.
     let stubs = right.get().min(down.get());
     let mut worst: Option<(f64, f64, String)> = None;
@@ -190,5 +198,6 @@ fn short_lead(plan: &Plan, panel: &Panel, map: &PanelMap) -> Option<Trouble> {
         message: format!("{what} is {lead} long, and from where data leaves to where it enters are {needs}"),
         cure: format!("let it be {needs} or more, or bring the corners together: other `turns`, or tiles turned"),
         lengths: Some((needs, lead)),
+        assumed,
     })
 }

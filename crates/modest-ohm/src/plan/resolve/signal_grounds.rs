@@ -2,8 +2,8 @@
 
 use crate::plan::driver::Driver;
 use crate::plan::kinds::ground::{Ground, GroundKind};
-use crate::plan::kinds::signal_lines::Line;
 use crate::plan::kinds::run::RunKind;
+use crate::plan::kinds::signal_lines::Line;
 use crate::plan::model::Plan;
 use crate::plan::wiring::cable::{Cable, cable_of};
 use crate::plan::wiring::feed::{Feed, NodeRef};

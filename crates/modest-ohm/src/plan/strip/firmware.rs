@@ -26,14 +26,18 @@ pub(crate) enum Sets {
     /// A strip's: no layout.
     Strip,
     /// Those of a panel made of strips, which say the rest: layout alone.
-    Layout,
+    Layout { tiles: usize },
     /// A panel's that is its own pixels: all.
-    Both,
+    Both { tiles: usize },
 }
 
 pub(crate) fn read_firmware(reader: &mut Reader<'_>, sets: Sets) -> (Option<Firmware>, Option<Setting>) {
     let Some(mut inner) = reader.child("firmware") else { return (None, None) };
-    let pixels = (sets != Sets::Layout).then(|| Firmware {
+    let tiles = match sets {
+        Sets::Strip => None,
+        Sets::Layout { tiles } | Sets::Both { tiles } => Some(tiles),
+    };
+    let pixels = (!matches!(sets, Sets::Layout { .. })).then(|| Firmware {
         span: inner.span,
         count: inner.whole("count", 1..=super::MOST_PIXELS),
         pin: inner.text("pin"),
@@ -41,7 +45,7 @@ pub(crate) fn read_firmware(reader: &mut Reader<'_>, sets: Sets) -> (Option<Firm
         cap: inner.figure::<Amps>("cap", Need::Positive),
         order: inner.text("order"),
     });
-    let layout = (sets != Sets::Strip).then(|| read_setting(&mut inner));
+    let layout = tiles.map(|tiles| read_setting(&mut inner, tiles));
     inner.finish();
     (pixels, layout)
 }

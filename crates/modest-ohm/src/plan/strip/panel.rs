@@ -53,8 +53,17 @@ pub(crate) struct Setting {
     pub entry: Option<EntryCorner>,
     pub along: Option<Along>,
     pub turns: Option<Turns>,
-    pub rotated: Option<Rotation>,
+    pub rotated: Option<Turned>,
     pub seen: Option<Side>,
+}
+
+/// How the firmware takes the tiles to be turned.
+#[derive(Clone, Debug)]
+pub(crate) enum Turned {
+    /// All alike.
+    All(Rotation),
+    /// Tile by tile, in the order of the data.
+    Each(Vec<Rotation>),
 }
 
 impl Setting {
@@ -72,12 +81,18 @@ impl Setting {
             along: self.along.unwrap_or(layout.order.along),
             turns: self.turns.unwrap_or(layout.order.turns),
         };
+        let turned = |each: &[Rotation]| layout.tiles.clone().map(|t| Tiles { rotated: each.to_vec(), ..t });
+        let (rotated, tiles) = match &self.rotated {
+            None => (layout.rotated, layout.tiles.clone()),
+            Some(Turned::All(all)) => (*all, turned(&[])),
+            Some(Turned::Each(each)) => (Rotation::None, turned(each)),
+        };
         PanelLayout {
             columns: self.columns.unwrap_or(layout.columns),
             rows: self.rows.unwrap_or(layout.rows),
             order,
-            rotated: self.rotated.unwrap_or(layout.rotated),
-            tiles: layout.tiles.clone(),
+            rotated,
+            tiles,
             seen: layout.seen,
         }
     }
@@ -114,14 +129,14 @@ pub(crate) fn read_panel(reader: &mut Reader<'_>, name: Name) -> (Panel, Option<
             reader.problem(Problem::new(reader.own_span("strips").unwrap_or(reader.span), message, help));
         }
         strip = None;
-        setting = read_firmware(reader, Sets::Layout).1;
+        setting = read_firmware(reader, Sets::Layout { tiles: layout.tile_count() }).1;
     } else {
         let words = [("power-and-data", Passes::PowerAndData), ("data", Passes::Data)];
         let passes = reader.choice("passes", &words).unwrap_or(Passes::PowerAndData);
         let span = reader.own_span("passes").unwrap_or(reader.span);
         let usual = usual_pitch();
         let mut own = read_panel_strip(reader, name.clone(), &layout, pitch.as_ref().unwrap_or(&usual), (passes, span));
-        let (pixels, set) = read_firmware(reader, Sets::Both);
+        let (pixels, set) = read_firmware(reader, Sets::Both { tiles: layout.tile_count() });
         own.firmware = pixels;
         (strip, setting) = (Some(own), set);
     }
@@ -212,7 +227,14 @@ fn read_rotations(inner: &mut Reader<'_>, tiles: usize) -> Vec<Rotation> {
 }
 
 /// Layout keys of `firmware = { … }`.
-pub(crate) fn read_setting(inner: &mut Reader<'_>) -> Setting {
+pub(crate) fn read_setting(inner: &mut Reader<'_>, tiles: usize) -> Setting {
+    let listed = inner.node("rotated").is_some_and(|n| matches!(n.value, Value::List(_)));
+    let rotated = if listed && tiles > 1 {
+        let each = read_rotations(inner, tiles);
+        (!each.is_empty()).then_some(Turned::Each(each))
+    } else {
+        read_rotation(inner).map(Turned::All)
+    };
     Setting {
         span: inner.span,
         columns: inner.whole("columns", 1..=MOST_PIXELS_OF_A_LINE),
@@ -220,7 +242,7 @@ pub(crate) fn read_setting(inner: &mut Reader<'_>) -> Setting {
         entry: inner.choice("entry", &ENTRIES),
         along: inner.choice("along", &ALONG),
         turns: inner.choice("turns", &TURNS),
-        rotated: read_rotation(inner),
+        rotated,
         seen: inner.choice("seen", &SIDES),
     }
 }
