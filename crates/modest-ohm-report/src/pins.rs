@@ -84,11 +84,15 @@ fn one_board(page: &mut Document, board: &BoardPins) {
 }
 
 fn job_words(pin: &PinFigures) -> String {
-    match pin.role {
-        PinRole::Supply => return pin.of.clone().unwrap_or_else(|| "supply".into()),
-        PinRole::Ground | PinRole::Reset => return pin.role.word().to_owned(),
-        PinRole::Open => return "not connected".into(),
-        _ => {}
+    let fixed = match pin.role {
+        PinRole::Supply => Some(pin.of.clone().unwrap_or_else(|| "supply".into())),
+        PinRole::Ground | PinRole::Reset => Some(pin.role.word().to_owned()),
+        PinRole::Open => Some("not connected".into()),
+        _ => None,
+    };
+    // A job on such a position is a mistake, and what the reader looks for.
+    if let Some(fixed) = fixed.as_ref().filter(|_| pin.jobs.is_empty()) {
+        return fixed.clone();
     }
     if pin.jobs.is_empty() {
         let free = if pin.role == PinRole::Input { "free, input only" } else { "free" };
@@ -102,7 +106,8 @@ fn job_words(pin: &PinFigures) -> String {
         };
         format!("{}{mark}", job_name(j))
     };
-    pin.jobs.iter().map(job).collect::<Vec<_>>().join(", ")
+    let jobs = pin.jobs.iter().map(job).collect::<Vec<_>>().join(", ");
+    fixed.map_or(jobs.clone(), |fixed| format!("{fixed}: {jobs}"))
 }
 
 /// `open (wire) → lift → gate.d7`.

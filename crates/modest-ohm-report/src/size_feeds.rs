@@ -2,7 +2,7 @@
 
 use modest_ohm::advise::{FeedLimit, FeedOption, FeedPlan};
 use modest_ohm::size::{CapLimit, FirmwareCap, PixelTiming, frame, pixels_at};
-use modest_ohm::units::{Amps, Seconds};
+use modest_ohm::units::{Amps, Fraction, Seconds};
 use serde_json::{Value, json};
 
 use crate::document::{Block, Table, named, values, words};
@@ -19,11 +19,12 @@ pub fn size_injection(feeds: &FeedPlan) -> SizeAnswer {
             format!("feed `{}` at {}: its lowest pixel then gets {}", feeds.strip, places(best), best.lowest)
         }
         (None, Some(last)) => format!(
-            "{} do not keep `{}` at {}: its lowest pixel gets {}",
+            "{} do not suffice for `{}`: its lowest pixel gets {} of {} ({})",
             points(last.leads.len()),
             feeds.strip,
+            last.lowest,
             feeds.limit,
-            last.lowest
+            last.verdict.words()
         ),
         (None, None) => format!("nothing keeps `{}` at {}", feeds.strip, feeds.limit),
     };
@@ -35,7 +36,9 @@ pub fn size_injection(feeds: &FeedPlan) -> SizeAnswer {
     let mut lines =
         vec![head, format!("every pixel is to get {}, {whose}, in every lasting scenario and corner", feeds.limit)];
     if let Some(cap) = feeds.with_cap {
-        lines.push(format!("full white exceeds its way: reckoned with a firmware cap of {cap}, which it needs anyway"));
+        lines.push(format!(
+            "full white is more than what feeds it can give: calculated with a firmware cap of {cap}, which it needs however it is fed"
+        ));
     }
     if feeds.options.iter().any(|o| !o.tried_all) {
         lines.push(format!(
@@ -58,13 +61,20 @@ pub fn size_injection(feeds: &FeedPlan) -> SizeAnswer {
             )));
     }
     let other = |a: &modest_ohm::advise::FeedAlternative| {
-        let verdict = if a.does { "enough" } else { "too low" };
-        vec![a.what.clone(), a.lowest.to_string(), a.shift.to_string(), a.current.to_string(), verdict.into()]
+        let verdict = a.verdict.words().into();
+        vec![a.what.clone(), a.lowest.to_string(), falls(a.shift_nominal, a.shift), a.current.to_string(), verdict]
     };
     answer.with(Block::Caption("Other ways, side by side".into())).with(Block::Captioned(Table::new(
-        [named("way"), values("lowest"), values("colour falls"), values("current"), words("verdict")],
+        [named("way"), values("lowest"), values("light falls"), values("current"), words("verdict")],
         feeds.alternatives.iter().map(other),
     )))
+}
+
+/// How much the light falls, at nominal figures and at the worst: `21 .. 30 %`.
+fn falls(nominal: Fraction, worst: Fraction) -> String {
+    let percent = |f: Fraction| format!("{:.0}", 100.0 * f.get());
+    let (nominal, worst) = (percent(nominal), percent(worst));
+    if nominal == worst { format!("{worst} %") } else { format!("{nominal} .. {worst} %") }
 }
 
 fn option_table(options: &[FeedOption]) -> Table {
@@ -73,19 +83,13 @@ fn option_table(options: &[FeedOption]) -> Table {
             o.leads.len().to_string(),
             places_in_short(o),
             o.lowest.to_string(),
-            o.shift.to_string(),
+            falls(o.shift_nominal, o.shift),
             o.copper.to_string(),
-            if o.does { "enough".into() } else { "too low".into() },
+            o.verdict.words().into(),
         ]
     };
-    let heading = [
-        named("feeds"),
-        values("fed at"),
-        values("lowest"),
-        values("colour falls"),
-        values("copper"),
-        words("verdict"),
-    ];
+    let heading =
+        [named("feeds"), values("fed at"), values("lowest"), values("light falls"), values("copper"), words("verdict")];
     Table::new(heading, options.iter().map(row))
 }
 
@@ -130,8 +134,10 @@ fn shape(feeds: &FeedPlan) -> Value {
             "scenario": o.scenario.name(),
             "corner": o.corner.name(),
             "colour_falls": number(o.shift),
+            "colour_falls_nominal": number(o.shift_nominal),
             "copper_w_per_m": number(o.copper),
-            "does": o.does,
+            "verdict": o.verdict.words(),
+            "does": o.verdict.does(),
             "tried_all": o.tried_all,
         })
     };
@@ -140,8 +146,10 @@ fn shape(feeds: &FeedPlan) -> Value {
             "way": a.what,
             "lowest_v": number(a.lowest),
             "colour_falls": number(a.shift),
+            "colour_falls_nominal": number(a.shift_nominal),
             "current_a": number(a.current),
-            "does": a.does,
+            "verdict": a.verdict.words(),
+            "does": a.verdict.does(),
         })
     };
     json!({

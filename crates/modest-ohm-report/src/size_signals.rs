@@ -1,8 +1,8 @@
 //! Answers about LEDs, dividers, pulls and levels.
 
 use modest_ohm::size::{
-    BusPull, BusPullRange, DividerLimits, DividerNeed, DividerSize, LedNeed, LedResistor, LedSize, LevelNeed, LevelWay,
-    PullNeed, PullSize,
+    BusPull, BusPullRange, DividerLimits, DividerNeed, DividerSize, LED_AT_WORST, LedNeed, LedResistor, LedSize,
+    LevelNeed, LevelWay, PullNeed, PullSize,
 };
 use modest_ohm::units::{Amps, Fraction, Ohms, Volts};
 use serde_json::{Value, json};
@@ -20,6 +20,19 @@ pub struct LedLimits {
     pub recommended: Option<Amps>,
     /// Never more.
     pub absolute: Option<Amps>,
+}
+
+impl LedLimits {
+    /// What may flow with every tolerance at its bad end: a quarter more than is recommended, never more than the absolute
+    /// maximum, as `check` has it.
+    #[must_use]
+    pub fn at_worst(&self) -> Option<Amps> {
+        let recommended = self.recommended.map(|amps| amps * LED_AT_WORST);
+        match (recommended, self.absolute) {
+            (Some(a), Some(b)) => Some(if a < b { a } else { b }),
+            (a, b) => a.or(b),
+        }
+    }
 }
 
 fn led_row(r: &LedResistor, mark: &str) -> Vec<String> {
@@ -52,7 +65,7 @@ pub fn size_led(need: &LedNeed, size: &LedSize, limits: &LedLimits) -> SizeAnswe
     ));
     lines.push(match (&size.passed_over, need.most) {
         (Some(next), Some(most)) => format!(
-            "exactly {} would give {}; but {} lets {} through at worst, more than the {most} that it stands, which wants {}",
+            "exactly {} would give {}; but {} lets {} through at worst, more than the {most} that it may carry then, which wants {}",
             size.exact, need.current, next.ohms, next.worst, size.least
         ),
         _ => format!("exactly {} would give {}; the next larger value there is is taken", size.exact, need.current),
@@ -116,10 +129,11 @@ fn led_notes(need: &LedNeed, size: &LedSize, chosen: &LedResistor, limits: &LedL
             "only {left} of the supply is left for the resistor: the LED's own spread decides about its current"
         ));
     }
-    let beyond = |limit: Option<Amps>, what: &str| {
-        limit.filter(|l| chosen.worst > *l).map(|l| format!("at worst more than the {l} that it {what}"))
-    };
-    lines.extend(beyond(limits.absolute, "stands").or_else(|| beyond(limits.recommended, "carries for long")));
+    if let Some(limit) = limits.at_worst().filter(|l| chosen.worst > *l) {
+        lines.push(format!("at worst more than the {limit} that it may carry"));
+    } else if let Some(limit) = limits.recommended.filter(|l| chosen.nominal > *l) {
+        lines.push(format!("nominal more than the recommended {limit}"));
+    }
     if let Some(wanted) = limits.wanted.filter(|w| chosen.nominal < *w) {
         lines.push(format!("nominal less than the {wanted} that is wished"));
     }

@@ -241,6 +241,9 @@ pub struct SizeRegulator {
     /// What it delivers
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Amps>)]
     pub current: Amps,
+    /// What a linear one takes for itself [default: 5 mA]
+    #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Amps>)]
+    pub own_current: Option<Amps>,
     /// The air around it [default: 25 °C]
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Celsius>)]
     pub ambient: Option<Celsius>,

@@ -140,7 +140,7 @@ pub fn led(args: &SizeLed) -> Result<SizeAnswer, String> {
         diode: diode.map_or(Nominal::exactly(Volts::new(0.0)), |d| Nominal::new(d.typical, d.low)),
         pin: Nominal::exactly(pin),
         current: args.current,
-        most: limits.absolute,
+        most: limits.at_worst(),
         tolerance: problems.tolerance(args.tolerance),
         rated,
     };

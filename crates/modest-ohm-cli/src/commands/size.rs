@@ -1,7 +1,7 @@
 //! `size`: single questions without a plan.
 
 use modest_ohm::size::{self, BatteryNeed, CELLS, RegulatorNeed};
-use modest_ohm::units::{Celsius, Fraction, KelvinsPerWatt, Ohms, Seconds, Volts};
+use modest_ohm::units::{Amps, Celsius, Fraction, KelvinsPerWatt, Ohms, Seconds, Volts};
 use modest_ohm_report::{Offered, SizeAnswer, size_battery, size_capacitor, size_regulator, size_supply};
 
 use crate::args::{Follows, Format, Size, SizeBattery, SizeCapacitor, SizeRegulator, SizeSupply};
@@ -80,6 +80,7 @@ fn regulator(args: &SizeRegulator) -> Result<SizeAnswer, String> {
         input: problems.range(&args.input, "the input"),
         output: args.output,
         current: args.current,
+        own: args.own_current.unwrap_or(Amps::new(0.005)),
         ambient: args.ambient.unwrap_or(Celsius::new(25.0)),
         dropout: args.dropout.unwrap_or(Volts::new(2.0)),
         theta: args.theta.unwrap_or(KelvinsPerWatt::new(62.0)),
@@ -88,6 +89,7 @@ fn regulator(args: &SizeRegulator) -> Result<SizeAnswer, String> {
     };
     problems.unless(need.output.get() > 0.0, || format!("the output: {} is not above zero", need.output));
     problems.unless(need.current.get() >= 0.0, || format!("the current: {} is below zero", need.current));
+    problems.unless(need.own.get() >= 0.0, || format!("its own current: {} is below zero", need.own));
     problems.unless(need.dropout.get() >= 0.0, || format!("the dropout: {} is below zero", need.dropout));
     problems.or(|| size_regulator(&need, &size::regulator(&need)))
 }

@@ -50,16 +50,16 @@ fn size_supply() {
     assert!(refused(&["size", "supply", "0 V", "1 A"]).contains("above zero"));
 }
 
-/// (12.6 V − 5 V)·0.3 A = 2.28 W; 25 °C + 2.28 W·62 K/W = 166.4 °C; (125 − 15 − 25) K/2.28 W = 37.3 K/W;
+/// (12.6 V − 5 V)·0.3 A + 12.6 V·5 mA = 2.343 W; 25 °C + 2.343 W·62 K/W = 170.3 °C; (125 − 15 − 25) K/2.343 W = 36.3 K/W;
 /// 1.5 W/0.85 − 1.5 W = 0.2647 W; 1.5 W/(0.85·11.4 V) = 154.8 mA.
 #[test]
 fn size_regulator() {
     let args = ["size", "regulator", "--input", "12 V ± 5 %", "--output", "5 V", "--current", "300 mA"];
     let answer = json(&args);
     assert_eq!(answer["linear_does_it"], false);
-    near(&answer["linear_heat_w"], 2.28, 1e-9);
-    near(&answer["junction_c"], 166.36, 1e-9);
-    near(&answer["theta_needed_k_per_w"], 85.0 / 2.28, 1e-9);
+    near(&answer["linear_heat_w"], 2.343, 1e-9);
+    near(&answer["junction_c"], 25.0 + 2.343 * 62.0, 1e-9);
+    near(&answer["theta_needed_k_per_w"], 85.0 / 2.343, 1e-9);
     near(&answer["switching_heat_w"], 1.5 / 0.85 - 1.5, 1e-9);
     near(&answer["switching_input_a"], 1.5 / (0.85 * 11.4), 1e-9);
     assert!(ok(&args).starts_with("take a switching regulator"));

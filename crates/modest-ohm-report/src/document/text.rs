@@ -130,9 +130,39 @@ impl Table {
     /// A rule under the heading, columns by blanks.
     fn text(&self, width: usize) -> String {
         let width = width.max(self.least_width);
-        let wide = |text: &str| text.lines().map(|l| l.chars().count()).max().unwrap_or(0);
+        let fits = |text: &str| text.lines().all(|l| l.chars().count() <= width);
         let first = self.broken(width, &[Holds::Prose]);
-        if wide(&first) > width { self.broken(width, &[Holds::Prose, Holds::List]) } else { first }
+        if fits(&first) {
+            return first;
+        }
+        let second = self.broken(width, &[Holds::Prose, Holds::List]);
+        if fits(&second) { second } else { self.parted(width, &fits) }
+    }
+
+    /// The columns that fit side by side, and the rest below them; what the rows are about stands before each part.
+    fn parted(&self, width: usize, fits: &dyn Fn(&str) -> bool) -> String {
+        let keys = self.columns.iter().take_while(|c| matches!(c.holds, Holds::Name | Holds::Word)).count().clamp(1, 3);
+        let lay = |columns: &[usize]| self.of(columns).broken(width, &[Holds::Prose, Holds::List]);
+        let mut parts: Vec<Vec<usize>> = Vec::new();
+        for column in keys..self.columns.len() {
+            let mut wider = parts.last().cloned().unwrap_or_else(|| (0..keys).collect());
+            wider.push(column);
+            match parts.last_mut() {
+                Some(part) if fits(&lay(&wider)) => *part = wider,
+                _ => parts.push((0..keys).chain([column]).collect()),
+            }
+        }
+        parts.iter().map(|columns| lay(columns)).collect::<Vec<_>>().join("\n")
+    }
+
+    /// The table with some of its columns.
+    fn of(&self, columns: &[usize]) -> Table {
+        let pick = |row: &Vec<String>| columns.iter().filter_map(|c| row.get(*c).cloned()).collect();
+        Table {
+            columns: columns.iter().map(|c| self.columns[*c].clone()).collect(),
+            rows: self.rows.iter().map(pick).collect(),
+            least_width: self.least_width,
+        }
     }
 
     /// The table with columns of some kinds broken.

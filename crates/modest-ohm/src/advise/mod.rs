@@ -7,5 +7,6 @@ pub(crate) mod offers;
 pub use assign::why::NoAssignment;
 pub use assign::{Assigned, PinAssignment};
 pub use feeds::alternatives::FeedAlternative;
+pub use feeds::verdict::FeedVerdict;
 pub use feeds::{FeedLead, FeedLimit, FeedOption, FeedPlan, FeedWish, NoFeedPlan};
 pub use offers::{NoStages, StageOffer, StageOffers, StagePassedOver, StageWish, stages};

@@ -60,6 +60,8 @@ impl ResistorHeat {
     }
 }
 
+/// At worst an LED carries a quarter more than is recommended without harm: its nominal current counts (our own figure).
+pub const LED_AT_WORST: f64 = 1.25;
 /// Warmer than this share of its rating a resistor is too warm for comfort (electrical reference, "LED").
 pub(crate) const COMFORT: f64 = 0.6;
 /// With a smaller share of the supply on the resistor the LEDs' own spread decides.

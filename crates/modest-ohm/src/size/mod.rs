@@ -39,7 +39,7 @@ pub use gate::{GateNeed, GateVerdict, Switching, SwitchingNeed, gate, switching}
 pub use injection::{
     InjectionLead, InjectionNeed, InjectionPlaces, InjectionSet, InjectionStrip, PixelColour, injection, injection_of,
 };
-pub use led::{LedNeed, LedResistor, LedSize, ResistorHeat, led, led_with};
+pub use led::{LED_AT_WORST, LedNeed, LedResistor, LedSize, ResistorHeat, led, led_with};
 pub use level::{LevelNeed, LevelThreshold, LevelWay, level};
 pub use pair::{Pair, pair};
 pub use pull::{BusPull, BusPullRange, PullNeed, PullSize, bus_pull, bus_speed, pull};

@@ -12,6 +12,8 @@ pub struct RegulatorNeed {
     pub output: Volts,
     /// What it delivers.
     pub current: Amps,
+    /// What a linear one takes for itself, from its input to ground: 5 mA is typical.
+    pub own: Amps,
     /// The air around it.
     pub ambient: Celsius,
     /// Least input above the output.
@@ -32,7 +34,7 @@ pub struct RegulatorHeat {
     pub least_input: Volts,
     /// Whether the smallest input is enough.
     pub regulates: bool,
-    /// Heat of a linear regulator at the largest input: (V_in − V_out)·I.
+    /// Heat of a linear regulator at the largest input: (V_in − V_out)·I + V_in·I_own.
     pub linear_heat: Watts,
     /// Its junction.
     pub junction: Celsius,
@@ -56,21 +58,22 @@ pub(crate) const MARGIN_K: f64 = 15.0;
 ///     input: Range::new(Volts::new(11.4), Volts::new(12.6)),
 ///     output: Volts::new(5.0),
 ///     current: Amps::new(0.3),
+///     own: Amps::new(0.005),
 ///     ambient: Celsius::new(25.0),
 ///     dropout: Volts::new(2.0),
 ///     theta: KelvinsPerWatt::new(62.0),
 ///     limit: Celsius::new(125.0),
 ///     efficiency: Fraction::new(0.85),
 /// });
-/// assert!((r.linear_heat.get() - 7.6 * 0.3).abs() < 1e-12);
-/// assert!((r.junction.get() - (25.0 + 2.28 * 62.0)).abs() < 1e-9);
+/// assert!((r.linear_heat.get() - (7.6 * 0.3 + 12.6 * 0.005)).abs() < 1e-12);
+/// assert!((r.junction.get() - (25.0 + 2.343 * 62.0)).abs() < 1e-9);
 /// assert!(r.regulates);
 /// ```
 #[must_use]
 pub fn regulator(need: &RegulatorNeed) -> RegulatorHeat {
     let least_input = need.output + need.dropout;
     let above = (need.input.high - need.output).get().max(0.0);
-    let linear_heat = Watts::new(above * need.current.get());
+    let linear_heat = Watts::new(above * need.current.get() + need.input.high.get().max(0.0) * need.own.get());
     let room = need.limit.get() - MARGIN_K - need.ambient.get();
     let out = need.output * need.current;
     let efficiency = need.efficiency.get().clamp(0.01, 1.0);

@@ -5,13 +5,17 @@ use super::select::{Row, Select};
 use super::shapes::{ConductorRow, ConverterRow, InjectionFlow, LinkRow, LoadRow, NodeRow, StripRow, TotalRow};
 use crate::network::layout::Terminals;
 use crate::network::layout::{BoardAt, ConverterAt, DemandAt};
+use crate::plan::kinds::converter::ConverterKind;
+use crate::plan::kinds::ground::GroundKind;
 use crate::plan::kinds::scenario::Scenario;
+use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
 use crate::quantity::range::Range;
 use crate::quantity::units::{Amps, Celsius, Fraction, Metres, Volts, Watts};
 use crate::review::Review;
 use crate::solved::heat::air_of_run_c;
 use crate::solved::outcome::{Outcome, Snapshot};
+use crate::topology::run::Run;
 
 fn volts(snapshot: &Snapshot, t: Terminals) -> Volts {
     Volts::new(snapshot.solution.across(t.plus, t.minus))
@@ -85,7 +89,7 @@ impl Review {
     #[must_use]
     pub fn conductors(&self, select: &Select) -> Vec<Row<ConductorRow>> {
         let mut rows = Vec::new();
-        for info in &self.layout.conductors {
+        for info in self.layout.conductors.iter().filter(|c| !is_inside(&self.plan, c.run)) {
             rows.extend(self.pick(
                 select,
                 |o| {
@@ -164,12 +168,14 @@ impl Review {
             |o| {
                 let s = o.actual.as_ref().ok()?;
                 let t = s.solution.totals(&s.net);
+                // What a linear regulator takes for itself is no load's.
+                let own = own_of_linear_w(&self.plan, s);
                 Some(TotalRow {
                     source: Watts::new(t.source_w),
                     source_internal: Watts::new(t.source_internal_w),
-                    load: Watts::new(t.load_w),
+                    load: Watts::new(t.load_w - own),
                     conductor: Watts::new(t.conductor_w),
-                    converter_loss: Watts::new(t.converter_loss_w),
+                    converter_loss: Watts::new(t.converter_loss_w + own),
                     diode: Watts::new(t.diode_w),
                 })
             },
@@ -294,4 +300,15 @@ impl Review {
 
 pub(crate) fn is_of<T>(row: &Row<T>, outcome: &Outcome) -> bool {
     row.scenario == outcome.case.scenario && row.corner == outcome.corner && row.surging == outcome.case.surging
+}
+
+/// What linear regulators take for themselves, W.
+fn own_of_linear_w(plan: &Plan, s: &Snapshot) -> f64 {
+    let linear = plan.converters.iter().zip(&s.layout.converters).filter(|(c, _)| c.kind == ConverterKind::Linear);
+    linear.map(|(_, at)| s.amps(at.intake) * s.drop_v(at.intake)).sum()
+}
+
+/// What a part has inside is no lead.
+fn is_inside(plan: &Plan, run: Run) -> bool {
+    matches!(run, Run::Ground(g) if plan.grounds[g].what == GroundKind::Inside)
 }

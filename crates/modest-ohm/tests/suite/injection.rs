@@ -187,10 +187,61 @@ fn a_plan_that_is_fed_as_proposed_gets_what_was_promised() {
     assert!((lowest.get() - best.lowest.get()).abs() < 1e-6, "{lowest} against {}", best.lowest);
     assert!(fed.findings().iter().all(|f| f.code != "strip-sags"), "{:?}", fed.findings());
     // Nothing that has fewer feed points does.
-    assert!(feeds.options.iter().filter(|o| o.leads.len() < best.leads.len()).all(|o| !o.does));
+    assert!(feeds.options.iter().filter(|o| o.leads.len() < best.leads.len()).all(|o| !o.verdict.does()));
     // The first of the other ways is the plan as it stands.
     let planned = plan.review().strip("quay").unwrap().lowest;
     assert!((feeds.alternatives[0].lowest.get() - planned.get()).abs() < 1e-9);
+}
+
+/// A cap that the maker states is planned for, whatever the copper of the feed that there is now carries: fed as proposed the
+/// strip shows all of its light, and `check` finds nothing of it.
+#[test]
+fn feed_points_are_planned_for_full_white_and_judged_by_their_own_copper() {
+    let plan = |feeds: &str| {
+        Plan::from_toml(&format!(
+            "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"5 V ± 0 %\"\nresistance = \"2 mΩ\"\ncurrent = \"60 A\"\n\
+             [strip.x]\nlength = \"5 m\"\npixels = \"60 /m\"\nvoltage = \"5 V\"\nworks = \"3.5 V\"\n\
+             sheet = \"4.5 V .. 5.5 V\"\ncopper = {{ feed = \"0.1 Ω/m\", return = \"0.1 Ω/m\" }}\nquiescent = \"1 mA\"\n\
+             firmware-cap = \"18.3 A\"\ncolours.red = {{ current = \"20 mA\", vf = \"1.8 V\", vreg = \"2.4 V\" }}\n\
+             colours.green = {{ current = \"20 mA\", vf = \"2.6 V\", vreg = \"3.6 V\" }}\n\
+             colours.blue = {{ current = \"20 mA\", vf = \"2.7 V\", vreg = \"3.7 V\" }}\n{feeds}"
+        ))
+        .unwrap()
+    };
+    let wish = FeedWish { limit: Some(Volts::new(4.5)), size: Some(WireSize::Awg(14)), most: None };
+    let feeds = plan("from = \"wall\"\ncable = \"0.4 m 16 AWG\"\n").feed_plan("x", &wish).unwrap();
+    assert_eq!(feeds.with_cap, None);
+    let best = &feeds.options[feeds.fewest.unwrap() - 1];
+    assert!(best.leads.iter().map(|l| l.current.get()).sum::<f64>() > 18.0, "{best:?}");
+    let inject: Vec<String> = best
+        .leads
+        .iter()
+        .map(|l| {
+            let (at, length, fuse) = (l.at.get(), l.length.get(), l.fuse.unwrap().get());
+            format!("{{ at = \"{at} m\", from = \"wall\", cable = \"{length} m {}\", fuse = \"{fuse} A\" }}", l.size)
+        })
+        .collect();
+    let fed = plan(&format!("inject = [{}]\n", inject.join(", "))).review();
+    let of_it = |f: &&modest_ohm::Finding| f.severity > modest_ohm::Severity::Advice;
+    assert_eq!(fed.findings().iter().filter(of_it).map(|f| f.code).collect::<Vec<_>>(), [""; 0]);
+    // With one feed point in the middle 18.3 A cannot pass: 9.15 A each way turn 0.1 Ω/m · 83.7 A² = 8.4 W/m into heat.
+    assert_eq!(feeds.options[0].verdict.words(), "too low");
+    assert!(feeds.options[0].copper.get() > 5.0);
+}
+
+/// 14.4 W/m over 5 m from one end: every group gets its 9.5 V and more, and at the far end some half of the light is missing.
+#[test]
+fn a_way_by_which_the_light_falls_is_not_enough() {
+    let text = "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"12 V ± 0 %\"\nresistance = \"0 Ω\"\n\
+                [strip.shelf]\npart = \"plain-12v-white\"\nfrom = \"wall\"\ncable = \"0.5 m 1.5 mm²\"\nlength = \"5 m\"\n\
+                leds = \"60 /m\"\npower = \"14.4 W/m\"\n";
+    let wish = FeedWish { limit: Some(Volts::new(9.0)), ..FeedWish::default() };
+    let feeds = Plan::from_toml(text).unwrap().feed_plan("shelf", &wish).unwrap();
+    let planned = &feeds.alternatives[0];
+    assert_eq!(planned.verdict.words(), "light falls");
+    assert!((planned.shift_nominal.get() - 0.47).abs() < 0.01, "{planned:?}");
+    let best = &feeds.options[feeds.fewest.unwrap() - 1];
+    assert!(best.verdict.does() && best.shift_nominal.get() < 0.30 && best.shift.get() < 0.55, "{best:?}");
 }
 
 #[test]

@@ -1,11 +1,12 @@
 //! Other ways to keep a strip's pixels at their volts, side by side.
 
 use super::trial::{Found, Trial};
+use super::verdict::FeedVerdict;
 use crate::plan::model::Plan;
+use crate::plan::strip::Strip;
 use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::units::{Amps, Fraction, PerMetre, Volts};
 use crate::tables::wire::WireSize;
-use crate::verdict::compare::at_least;
 
 /// One way, solved in all lasting scenarios and corners.
 #[derive(Clone, Debug, PartialEq)]
@@ -15,22 +16,25 @@ pub struct FeedAlternative {
     pub what: String,
     /// The lowest pixel.
     pub lowest: Volts,
-    /// How much weaker the colour that suffers most is there.
+    /// How much weaker the colour that suffers most is there, every figure at its worst.
     pub shift: Fraction,
+    /// The same at nominal figures.
+    pub shift_nominal: Fraction,
     /// What the strip takes at most.
     pub current: Amps,
-    /// True where every pixel gets the limit; of a strip of other volts, its own sheet's.
-    pub does: bool,
+    /// Whether it suffices; of a strip of other volts by its own sheet.
+    pub verdict: FeedVerdict,
 }
 
 impl FeedAlternative {
-    fn of(what: String, found: &Found, limit: Volts) -> Self {
+    fn of(what: String, found: &Found, strip: &Strip, limit: Volts) -> Self {
         Self {
             what,
             lowest: Volts::new(found.lowest_v),
             shift: Fraction::new(found.shift),
+            shift_nominal: Fraction::new(found.shift_nominal),
             current: Amps::new(found.strip_a),
-            does: at_least(found.lowest_v, limit.get()),
+            verdict: FeedVerdict::of(strip, found, limit),
         }
     }
 }
@@ -44,8 +48,9 @@ pub(crate) fn alternatives(trial: &mut Trial<'_>, limit: Volts) -> Vec<FeedAlter
         plan.strips[trial.strip].injections = planned.strips[trial.strip].injections.clone();
         plan
     };
+    let own = &planned.strips[trial.strip];
     let mut push = |what: String, found: Option<Found>, limit: Volts| {
-        ways.extend(found.map(|f| FeedAlternative::of(what, &f, limit)));
+        ways.extend(found.map(|f| FeedAlternative::of(what, &f, own, limit)));
     };
     push("as planned".into(), trial.solve_variant(&planned), limit);
     if let Some(cap) = trial.with_cap {
@@ -65,9 +70,7 @@ pub(crate) fn alternatives(trial: &mut Trial<'_>, limit: Volts) -> Vec<FeedAlter
     if let Some((what, plan)) = half_as_dense(&capped, trial.strip) {
         push(what, trial.solve_variant(&plan), limit);
     }
-    if let Some((what, found, own_limit)) = higher_volts(trial) {
-        push(what, Some(found), own_limit);
-    }
+    ways.extend(higher_volts(trial));
     ways
 }
 
@@ -115,7 +118,7 @@ fn half_as_dense(plan: &Plan, strip: usize) -> Option<(String, Plan)> {
 }
 
 /// The class for the next higher volts with the same LEDs a metre, on an adapter of those volts, fed as planned.
-fn higher_volts(trial: &mut Trial<'_>) -> Option<(String, Found, Volts)> {
+fn higher_volts(trial: &mut Trial<'_>) -> Option<FeedAlternative> {
     let own = &trial.plan.strips[trial.strip];
     if own.pixel.plain || own.voltage.as_ref()?.typical.get() > 6.0 || own.rows.is_some() || own.is_panel {
         return None;
@@ -138,5 +141,6 @@ fn higher_volts(trial: &mut Trial<'_>) -> Option<(String, Found, Volts)> {
     let mut free = plan.clone();
     free.strips[0].cap = None;
     let found = other.solve_variant(&free)?;
-    Some(("as a 12 V strip in threes, the same LEDs a metre, on 12 V".into(), found, sheet))
+    let what = "as a 12 V strip in threes, the same LEDs a metre, on 12 V".into();
+    Some(FeedAlternative::of(what, &found, &free.strips[0], sheet))
 }

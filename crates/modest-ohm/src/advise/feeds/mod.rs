@@ -6,6 +6,7 @@
 
 pub(crate) mod alternatives;
 pub(crate) mod trial;
+pub(crate) mod verdict;
 
 use crate::plan::kinds::scenario::Scenario;
 use crate::plan::model::Plan;
@@ -15,9 +16,9 @@ use crate::quantity::units::{Amps, Fraction, Metres, Volts, WattsPerMetre};
 use crate::size::placing::{best as best_places, is_exhaustive};
 use crate::tables::fuse::FuseFamily;
 use crate::tables::wire::WireSize;
-use crate::verdict::compare::at_least;
 use alternatives::FeedAlternative;
 use trial::{Found, Trial, TriedLead};
+use verdict::FeedVerdict;
 
 /// Without another wish a lead is of this size: easy to solder to the pads of a strip.
 const USUAL_SIZE: WireSize = WireSize::Awg(18);
@@ -99,12 +100,14 @@ pub struct FeedOption {
     pub scenario: Scenario,
     /// The corner.
     pub corner: Corner,
-    /// How much weaker the colour that suffers most is at the lowest pixel.
+    /// How much weaker the colour that suffers most is at the lowest pixel, every figure at its worst.
     pub shift: Fraction,
+    /// The same at nominal figures.
+    pub shift_nominal: Fraction,
     /// The most heat in the copper of the strip.
     pub copper: WattsPerMetre,
-    /// True where every pixel gets the limit.
-    pub does: bool,
+    /// Whether it suffices.
+    pub verdict: FeedVerdict,
     /// True where every set of this size on the grid was tried.
     pub tried_all: bool,
 }
@@ -203,7 +206,7 @@ impl Plan {
         let (mut options, mut fewest) = (Vec::new(), None);
         for count in 1..=wish.most.unwrap_or(MOST).min(trial.grid.len()) {
             let Some(option) = trial.option(count, limit) else { continue };
-            let does = option.does;
+            let does = option.verdict.does();
             options.push(option);
             if does {
                 fewest = Some(count);
@@ -258,8 +261,9 @@ impl Trial<'_> {
             scenario: found.scenario.clone(),
             corner: found.corner,
             shift: Fraction::new(found.shift),
+            shift_nominal: Fraction::new(found.shift_nominal),
             copper: WattsPerMetre::new(found.copper_w_per_m),
-            does: at_least(found.lowest_v, limit.get()),
+            verdict: FeedVerdict::of(&self.plan.strips[self.strip], &found, limit),
             tried_all,
         })
     }

@@ -18,7 +18,7 @@ use crate::quantity::figure::{Corner, Figure, Origin};
 use crate::quantity::units::Amps;
 use crate::size::injection::gaps_of;
 use crate::size::placing::Gaps;
-use crate::solved::colour_shift::colour_shift;
+use crate::solved::colour_shift::{Figures, colour_shift, shift_with};
 use crate::solved::outcome::{Lift, solve_all};
 use crate::tables::wire::WireSize;
 use crate::topology::panel_map::Beside;
@@ -63,7 +63,9 @@ pub(crate) struct Found {
     pub lowest_v: f64,
     pub scenario: Scenario,
     pub corner: Corner,
+    /// How much weaker the colour that suffers most is, with every figure at its worst, and at its nominal.
     pub shift: f64,
+    pub shift_nominal: f64,
     pub copper_w_per_m: f64,
     /// Per feed point, the largest for long.
     pub currents: Vec<f64>,
@@ -185,6 +187,7 @@ impl<'a> Trial<'a> {
                     scenario: case.scenario.clone(),
                     corner,
                     shift: 0.0,
+                    shift_nominal: 0.0,
                     copper_w_per_m: 0.0,
                     currents: vec![0.0; amps.len()],
                     strip_a: 0.0,
@@ -193,6 +196,10 @@ impl<'a> Trial<'a> {
                     (now.lowest_v, now.scenario, now.corner) = (solved.lowest.0, case.scenario.clone(), corner);
                 }
                 now.shift = now.shift.max(shift);
+                if corner == Corner::Typical {
+                    let nominal = shift_with(strip, solved, Figures::Nominal).0;
+                    now.shift_nominal = now.shift_nominal.max(nominal);
+                }
                 now.copper_w_per_m = now.copper_w_per_m.max(solved.copper_max_w_per_m);
                 now.strip_a = now.strip_a.max(solved.current_a);
                 now.currents.iter_mut().zip(&amps).for_each(|(most, a)| *most = most.max(*a));
@@ -212,8 +219,25 @@ fn currents(layout: &Layout, strip: usize, count: usize, current: &[f64]) -> Vec
     (0..count).map(of).collect()
 }
 
-/// A strip that exceeds its way for want of a cap, or by one that is too high, is planned with the cap that it needs.
+/// The plan with a strip that loses nothing along its copper and its leads: what it then draws is what it draws at most,
+/// however it is fed, and only what lies before its feed points can be exceeded.
+fn well_fed(plan: &Plan, strip: usize) -> Plan {
+    let mut plan = plan.clone();
+    let own = &mut plan.strips[strip];
+    own.copper_feed = own.copper_feed.scaled(NO_COPPER);
+    own.copper_return = own.copper_return.scaled(NO_COPPER);
+    for q in &mut own.injections {
+        (q.feed.cable, q.feed.fuse) = (None, None);
+    }
+    plan
+}
+
+const NO_COPPER: f64 = 1e-3;
+
+/// A strip that exceeds what lies before its feed points for want of a cap, or by one that is too high, is planned with the
+/// cap that it needs; what its copper and its leads carry is judged with the new feed points.
 fn set_caps(plan: &Plan, strip: usize, variant: &mut Plan) -> Option<Amps> {
+    let plan = &well_fed(plan, strip);
     let (layout, outcomes) = solve_all(plan, Lift::None);
     let context = Context::new(plan, &layout, &outcomes);
     let cause = context.causes().iter().find(|c| c.strips.contains(&strip) && c.cap_a.is_some())?;

@@ -8,6 +8,7 @@ use crate::findings::sink::Sink;
 use crate::plan::kinds::led::Led;
 use crate::plan::model::Plan;
 use crate::quantity::units::Amps;
+use crate::size::led::LED_AT_WORST;
 use crate::verdict::compare::{clearly_exceeds, exceeds};
 use crate::verdict::severity::Severity;
 
@@ -49,9 +50,6 @@ pub(crate) fn no_resistor(context: &Context<'_>, sink: &mut Sink) {
     }
 }
 
-/// At worst an LED carries a quarter more than is recommended without harm: its nominal current counts (our own figure).
-const AT_WORST: f64 = 1.25;
-
 pub(crate) fn over(context: &Context<'_>, sink: &mut Sink) {
     for led in context.plan.leds.iter().filter(|l| l.resistor.as_ref().is_some_and(|r| r.low.get() > 0.0)) {
         let name = &led.name.text;
@@ -61,7 +59,7 @@ pub(crate) fn over(context: &Context<'_>, sink: &mut Sink) {
         let recommended = led.current.low.get();
         let (severity, limit, word) = match &led.absolute {
             Some(absolute) if amps > absolute.low => (Severity::Danger, absolute, "absolute"),
-            _ if clearly_exceeds(nominal, recommended) || exceeds(amps.get(), AT_WORST * recommended) => {
+            _ if clearly_exceeds(nominal, recommended) || exceeds(amps.get(), LED_AT_WORST * recommended) => {
                 (Severity::Caution, &led.current, "recommended")
             }
             _ => {
