@@ -2,6 +2,7 @@
 use std::cell::Cell;
 use std::sync::{Arc, OnceLock};
 
+use super::crossed::{Crossed, crossed};
 use super::discharge::{RuntimeRow, lasting, runtimes};
 use super::firmware_limit::{Cause, cap_causes};
 use super::solves::Solves;
@@ -21,9 +22,9 @@ pub(crate) struct Context<'a> {
     pub layout: &'a Layout,
     /// The scenarios that every check judges.
     pub outcomes: &'a [Outcome],
-    /// Those in which a board is plugged into a computer for a while.
     /// Everything that can move at once: only what judges starts looks at it.
     pub at_once: &'a [Outcome],
+    /// Those in which a board is plugged into a computer for a while.
     pub programming: &'a [Outcome],
     derived: Arc<Derived>,
     trials: Cell<usize>,
@@ -35,6 +36,7 @@ pub(crate) struct Derived {
     causes: OnceLock<Vec<Cause>>,
     runtimes: OnceLock<Vec<RuntimeRow>>,
     protections: OnceLock<Vec<Protection>>,
+    crossed: OnceLock<Vec<Crossed>>,
 }
 
 /// Pixels and feeds that the trial solves of one review may go through together: about a second's work.
@@ -133,6 +135,11 @@ impl<'a> Context<'a> {
         left.is_some()
     }
 
+    /// Whether the plan is small enough for so many solves in each variant of it.
+    pub fn affords(&self, count: usize) -> bool {
+        trial_solves(self.plan, self.outcomes) >= count
+    }
+
     /// A variant of the plan, solved; `None` once one review has tried enough of them.
     pub fn trial(&self, variant: &Plan) -> Option<(Arc<Layout>, Vec<Outcome>)> {
         self.may_try(self.outcomes.len() + self.at_once.len() + self.programming.len())
@@ -144,6 +151,11 @@ impl<'a> Context<'a> {
         self.derived
             .runtimes
             .get_or_init(|| lasting(self.outcomes).flat_map(|case| runtimes(self.plan, case)).collect())
+    }
+
+    /// Sources that meet others, each at its own worst combination.
+    pub fn crossed(&self) -> &[Crossed] {
+        self.derived.crossed.get_or_init(|| crossed(self))
     }
 
     /// What protects each lead.

@@ -30,6 +30,8 @@ pub struct Check {
     pub(crate) is_about_feed: bool,
     /// True where its own fix is needed whatever else is mended: it is never put under another finding.
     pub(crate) stands_alone: bool,
+    /// Whether it holds a part's own limit against what flows through it.
+    pub(crate) own_limit: bool,
 }
 
 /// How it is found out which other findings follow from what a check finds.
@@ -81,6 +83,7 @@ impl Check {
             one_change: OneChange::No,
             is_about_feed: false,
             stands_alone: false,
+            own_limit: false,
         }
     }
 
@@ -107,6 +110,12 @@ impl Check {
     /// Nothing but its own fix ends it: it is never put under another finding, which would hide it.
     pub(crate) const fn standing_alone(self) -> Self {
         Self { stands_alone: true, ..self }
+    }
+
+    /// It holds a part's own limit against what flows through it: of all that one firmware cap would end each such limit has
+    /// another fix of its own, and is told with its number.
+    pub(crate) const fn of_its_own_limit(self) -> Self {
+        Self { own_limit: true, ..self }
     }
 
     /// What else the change that fixes this finding fixes.

@@ -31,7 +31,12 @@ pub(crate) fn gather(context: &Context<'_>, findings: &mut Vec<Finding>) {
         let Some(left) = remaining(context, findings, &capped, Lift::None, &codes) else { continue };
         let cure = findings.iter().find(|f| is_cause(f)).and_then(|f| f.cures.first().cloned());
         let gone = take(findings, |f| is_cause(f) || (codes.contains(&f.code) && left.lacks(f)));
-        put_head(findings, gone, cure, |_| false);
+        let (gone, apart) = limits_apart(gone);
+        put_head(findings, gone, cure.clone(), |_| false);
+        findings.extend(apart.into_iter().map(|mut f| {
+            f.cures.extend(cure.iter().map(|c| format!("or {c}")));
+            f
+        }));
     }
     for (code, subject, variant) in variants(context.plan, findings) {
         if !context.may_try(solves) {
@@ -66,6 +71,28 @@ pub(crate) fn gather(context: &Context<'_>, findings: &mut Vec<Finding>) {
             put_head(findings, gone, cure, |f| leads && is_cause(f));
         }
     }
+}
+
+/// Of what a firmware cap would end, the limits that each have a fix of their own: a larger supply ends no thin wire. The
+/// worst stays as the head, and what is found of one part stays together.
+fn limits_apart(gone: Vec<Finding>) -> (Vec<Finding>, Vec<Finding>) {
+    let is_limit = |f: &Finding| f.severity >= Severity::Caution && checks::of(f.code).is_some_and(|c| c.own_limit);
+    let head = gone.iter().map(|f| f.severity).max();
+    let (mut together, mut apart): (Vec<Finding>, Vec<Finding>) = (Vec::new(), Vec::new());
+    let first = gone.iter().position(|f| Some(f.severity) == head);
+    for (i, f) in gone.into_iter().enumerate() {
+        if Some(i) != first && is_limit(&f) { apart.push(f) } else { together.push(f) }
+    }
+    // Two limits of one part are one matter: a thicker wire takes a larger fuse.
+    apart.sort_by_key(|f| std::cmp::Reverse(f.severity));
+    let mut told: Vec<Finding> = Vec::new();
+    for f in apart {
+        match told.iter_mut().find(|known| known.subject == f.subject) {
+            Some(known) => known.also.push(Consequence::of(f)),
+            None => told.push(f),
+        }
+    }
+    (together, told)
 }
 
 /// The limit of a source by its name.

@@ -60,7 +60,8 @@ pub(crate) const CHECKS: &[Check] = &[
         "a port carries more than its limit or its fuse, or all ports more than the board",
         &[Danger],
         ports::overloaded,
-    ),
+    )
+    .of_its_own_limit(),
     Check::new(
         codes::POWERED_THROUGH_SIGNAL,
         FAMILY,

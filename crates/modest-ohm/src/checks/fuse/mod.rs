@@ -47,7 +47,8 @@ pub(crate) const CHECKS: &[Check] = &[
         "a fuse carries more than it stands for ever, or a start ages or opens it",
         &[Fault, Caution, Advice],
         small::run,
-    ),
+    )
+    .of_its_own_limit(),
     Check::new(
         codes::FUSE_RATING,
         FAMILY,

@@ -24,7 +24,9 @@ pub(crate) fn missing(context: &Context<'_>, sink: &mut Sink) {
             sources.join(" and "),
             size_words(context, worst),
         );
-        tell(context, sink, &leads, message, fuse_or_wire(context, worst), None);
+        let mut cures = fuse_or_wire(context, worst);
+        cures.extend(others(context, &leads[1..], &cures));
+        tell(context, sink, &leads, message, cures, None);
     }
     let unknown: Vec<&Protection> = context.protections().iter().filter(|p| p.reason == Reason::Unknown).collect();
     if let Some(first) = unknown.first() {
@@ -42,6 +44,21 @@ pub(crate) fn missing(context: &Context<'_>, sink: &mut Sink) {
         );
     }
     pass(context, sink, |p| p.reason == Reason::Protected && matches!(p.guard, Guard::Source(_)));
+}
+
+/// What leads need for which the first one's fuse is not the right one, those that need the same together.
+fn others(context: &Context<'_>, leads: &[&Protection], told: &[String]) -> Vec<String> {
+    let mut groups: Vec<(String, Vec<String>)> = Vec::new();
+    for lead in leads {
+        let Some(cure) = fuse_or_wire(context, lead).into_iter().next().filter(|c| !told.contains(c)) else { continue };
+        let quoted = format!("`{}`", name(context, lead));
+        match groups.iter_mut().find(|(known, _)| *known == cure) {
+            Some((_, names)) => names.push(quoted),
+            None => groups.push((cure, vec![quoted])),
+        }
+    }
+    let words = |(cure, names): (String, Vec<String>)| format!("for the lead to {}: {cure}", names.join(", "));
+    groups.into_iter().map(words).collect()
 }
 
 pub(crate) fn too_large(context: &Context<'_>, sink: &mut Sink) {
@@ -120,7 +137,12 @@ fn gathered<'c>(context: &'c Context<'_>, reason: Reason) -> Vec<Vec<&'c Protect
             let own = p.severity == Some(Severity::Advice) && p.guard == Guard::Fuse(p.run);
             (p.severity, own)
         };
-        group.sort_by(|a, b| rank(b).cmp(&rank(a)).then(b.excess().total_cmp(&a.excess())));
+        // Without any fuse the lead with the most to carry is the one that matters.
+        let weight = |p: &Protection| match reason {
+            Reason::Missing => context.sustained_a(p.run),
+            _ => p.excess(),
+        };
+        group.sort_by(|a, b| rank(b).cmp(&rank(a)).then(weight(b).total_cmp(&weight(a))));
     }
     groups
 }

@@ -63,7 +63,8 @@ pub(crate) const CHECKS: &[Check] = &[
         "the wanted continuous current is above a hand switch's or series diode's rating",
         &[Danger, Unknown],
         switch_overloaded::run,
-    ),
+    )
+    .of_its_own_limit(),
     Check::new(
         codes::SWITCH_BYPASSED,
         FAMILY,

@@ -36,7 +36,8 @@ pub(crate) const CHECKS: &[Check] = &[
         "a strip's copper turns too much into heat where it is fed",
         &[Danger, Caution],
         copper::run,
-    ),
+    )
+    .of_its_own_limit(),
     Check::new(
         codes::FEEDS_DISAGREE,
         FAMILY,

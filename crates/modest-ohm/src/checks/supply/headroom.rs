@@ -46,8 +46,8 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 Draft::caution((&r.name, r.span))
                     .at(&wanted)
                     .says(format!(
-                        "{} `{}` is asked for {amps} of its {rating}: {left} headroom where {} is wanted",
-                        r.what, r.name, r.headroom.typical
+                        "{} `{}` is asked for {amps} of its {rating}{}: {left} headroom where {} is wanted",
+                        r.what, r.name, r.meets, r.headroom.typical
                     ))
                     .judged("wanted", amps)
                     .at_most("rating", rating, &r.origin)

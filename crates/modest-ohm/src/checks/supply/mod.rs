@@ -37,6 +37,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Danger, Unknown],
         overloaded::run,
     )
+    .of_its_own_limit()
     .lifted(false),
     Check::new(
         codes::SUPPLY_HEADROOM,
@@ -44,7 +45,8 @@ pub(crate) const CHECKS: &[Check] = &[
         "the wanted continuous current leaves less than the policy's headroom",
         &[Caution],
         headroom::run,
-    ),
+    )
+    .of_its_own_limit(),
     Check::new(
         codes::SUPPLY_VOLTAGE,
         FAMILY,

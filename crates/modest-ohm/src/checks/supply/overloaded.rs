@@ -1,6 +1,7 @@
 //! supply-overloaded: wanted continuous current against the rating.
 
 use crate::derived::context::{Context, Worst};
+use crate::derived::crossed::Crossed;
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
 use crate::plan::kinds::housing::Held;
@@ -22,6 +23,8 @@ pub(crate) struct Rated {
     pub origin: Origin,
     pub headroom: Figure<Fraction>,
     pub wanted: Option<Worst>,
+    /// The sources that are at their lowest volts then, in words, where it meets others.
+    pub meets: String,
     /// The share of its rating that it carries in the warmest air around it, °C; 1 where that is all of it.
     pub derated: (f64, f64),
 }
@@ -51,7 +54,15 @@ pub(crate) fn rated(context: &Context<'_>) -> Vec<Rated> {
         };
         let kind = node.kind;
         let derated = derated(context, kind);
+        let own = |s: &Snapshot| match kind {
+            NodeKind::Converter(i) if what == "converter input" => s.current_into_converter(plan, i),
+            kind => s.current_of(kind),
+        };
+        let alive = context.alive_at(context.layout.nodes[id].plus);
+        let wanted = alive.then(|| context.worst_sustained(own)).flatten();
+        let (wanted, meets) = with_others_low(context, kind, what, wanted);
         out.push(Rated {
+            meets,
             derated,
             name: node.name.clone(),
             span: plan.declared_at(crate::plan::wiring::feed::NodeId(id)),
@@ -59,18 +70,29 @@ pub(crate) fn rated(context: &Context<'_>) -> Vec<Rated> {
             rating: if what == "converter input" { figure.map(|f| f.low) } else { node_limit(plan, kind) },
             origin: figure.map_or(Origin::Computed, |f| f.origin.clone()),
             headroom: headroom.unwrap_or_else(|| plan.policy.headroom.clone()),
-            wanted: context
-                .alive_at(context.layout.nodes[id].plus)
-                .then(|| {
-                    context.worst_sustained(|s| match kind {
-                        NodeKind::Converter(i) if what == "converter input" => s.current_into_converter(plan, i),
-                        kind => s.current_of(kind),
-                    })
-                })
-                .flatten(),
+            wanted,
         });
     }
     out
+}
+
+/// What is wanted of a source that meets others while those are at their lowest, where that is more.
+fn with_others_low(
+    context: &Context<'_>,
+    kind: NodeKind,
+    what: &str,
+    wanted: Option<Worst>,
+) -> (Option<Worst>, String) {
+    let most = wanted.as_ref().map_or(0.0, |w| w.value);
+    let more = |c: &&Crossed| c.node == kind && exceeds(c.worst.value, 1.001 * most) && what != "converter input";
+    match context.crossed().iter().find(more).filter(|_| wanted.is_some()) {
+        Some(crossed) => {
+            let others: Vec<String> = crossed.others.iter().map(|o| format!("`{o}`")).collect();
+            let are = if others.len() == 1 { "is at its" } else { "are at their" };
+            (Some(crossed.worst.clone()), format!(" while {} {are} lowest volts", others.join(" and ")))
+        }
+        None => (wanted, String::new()),
+    }
 }
 
 /// Modules of stated current carry it to 40 °C and 1.5 % less a kelvin, where no thermal resistance says more (typical).
@@ -97,8 +119,15 @@ fn derated(context: &Context<'_>, kind: NodeKind) -> (f64, f64) {
     }
 }
 
+/// Rounded up to the three digits that are shown: what is bought by the number has to suffice.
+fn shown_up(amps: Amps) -> Amps {
+    let step = 10f64.powf(amps.get().abs().max(1e-9).log10().floor() - 2.0);
+    Amps::new((amps.get() / step * (1.0 - 1e-12)).ceil() * step)
+}
+
 /// A supply or converter can be a larger one; a board's own regulator is what it is.
 pub(crate) fn larger(r: &Rated, needed: Amps, less: Amps) -> String {
+    let needed = shown_up(needed);
     if r.what == "board output" {
         format!("feed what hangs on it from a rail of its own, or draw {less} less")
     } else {
@@ -148,17 +177,23 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         };
         if exceeds(amps.get(), rating.get()) {
             let needed = Amps::new(amps.get() / (1.0 - r.headroom.typical.get()));
+            let part = (!r.meets.is_empty())
+                .then(|| "or let each source feed a part of its own: cut the + between them".to_owned());
             sink.find(
                 Draft::danger((&r.name, r.span))
                     .at(&wanted)
                     .says(if r.what == "converter input" {
                         format!("converter `{}` takes in {amps}; its label allows {rating}", r.name)
                     } else {
-                        format!("{} `{}` is asked for {amps} and delivers {rating} continuously", r.what, r.name)
+                        format!(
+                            "{} `{}` is asked for {amps}{} and delivers {rating} continuously",
+                            r.what, r.name, r.meets
+                        )
                     })
                     .judged("wanted", amps)
                     .at_most("rating", rating, &r.origin)
-                    .cure(larger(&r, needed, amps - rating)),
+                    .cure(larger(&r, needed, amps - rating))
+                    .cures(part),
             );
         } else if context.all_sustained() {
             sink.pass(&r.name, format!("{amps} of {rating}"));

@@ -5,6 +5,7 @@ use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
 use crate::network::layout::ConductorInfo;
 use crate::plan::kinds::link::LinkKind;
+use crate::plan::kinds::run::RunKind;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
 use crate::quantity::figure::{Figure, Origin};
@@ -32,9 +33,11 @@ fn terminals(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for (c, board) in plan.controllers.iter().enumerate() {
         let Some(node) = plan.node_id(NodeKind::BoardInput(c)) else { continue };
+        let has_ports = plan.branches.iter().any(|b| matches!(&b.kind, RunKind::Port(p) if p.controller == c));
         let limit = match (&board.through, &board.total) {
             (Some(stated), _) => stated.clone(),
             (None, Some(_)) => continue,
+            (None, None) if has_ports => continue,
             (None, None) => Figure::exact(Amps::new(PIN_A), TYPICAL),
         };
         let out = |s: &Snapshot| leaving(context, node, s);

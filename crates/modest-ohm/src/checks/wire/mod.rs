@@ -21,14 +21,16 @@ pub(crate) const CHECKS: &[Check] = &[
         "the wanted continuous current is above what a wire carries at this ambient",
         &[Danger, Caution, Unknown],
         overloaded::run,
-    ),
+    )
+    .of_its_own_limit(),
     Check::new(
         codes::CONTACT_OVERLOADED,
         FAMILY,
         "the wanted continuous current is above what a plug, terminal or other contact carries",
         &[Danger, Caution, Unknown],
         contact::run,
-    ),
+    )
+    .of_its_own_limit(),
     Check::new(codes::RETURN_STARVED, FAMILY, "a return has less copper than its feed", &[Caution], starved::run),
     Check::new(
         codes::VOLTAGE_DROP,
