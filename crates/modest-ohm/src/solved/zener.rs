@@ -8,6 +8,9 @@ const TEST_A: f64 = 5e-3;
 /// V = V_z · (I/5 mA)^n; n falls with the volts, as tunnelling gives way to avalanche (electrical corrections, section 10;
 /// typical of data sheets).
 const SOFTNESS: [(f64, f64); 5] = [(3.6, 0.13), (3.9, 0.12), (4.7, 0.09), (5.1, 0.05), (5.6, 0.02)];
+/// Tangents come this near, V, in this many steps at the most.
+const NEAR_V: f64 = 1e-12;
+const STEPS: usize = 60;
 /// Forward volts where the pin is driven below ground, V.
 const FORWARD_V: f64 = 0.7;
 
@@ -35,13 +38,19 @@ impl Zener {
         if volts <= 0.0 {
             return volts.max(-FORWARD_V);
         }
-        // What comes through the ohms falls with the volts across the diode, and what it carries rises.
-        let (mut low, mut high) = (0.0, volts);
-        for _ in 0..60 {
-            let middle = (low + high) / 2.0;
-            if (volts - middle) / ohms > self.amps(middle) { low = middle } else { high = middle }
+        // What comes through the ohms less what the diode carries falls with its volts, ever more steeply: tangents from above
+        // come down to the root and never cross it. All of the current into the diode is a place above.
+        let alone = self.volts * (volts / ohms / TEST_A).powf(self.softness);
+        let mut at = volts.min(alone);
+        for _ in 0..STEPS {
+            let carries = self.amps(at);
+            let step = ((volts - at) / ohms - carries) / (1.0 / ohms + carries / (self.softness * at));
+            at += step;
+            if step.abs() < NEAR_V {
+                break;
+            }
         }
-        low
+        at
     }
 }
 
@@ -72,6 +81,19 @@ mod tests {
             assert!((volts - held).abs() < 2e-3, "{rated} V: {volts}");
         }
         assert_eq!(zener(3.3).holds(-12.0, 1e3), -0.7);
+    }
+
+    /// Where the diode carries next to nothing the volts are those of the source; everywhere both currents are equal.
+    #[test]
+    fn what_comes_through_the_ohms_goes_through_the_diode() {
+        for rated in [2.4, 3.3, 3.9, 4.7, 5.1, 6.2] {
+            for (volts, ohms) in [(0.5, 1e3), (3.0, 1e5), (9.0, 1e2), (15.0, 2e4), (150.0, 1e5)] {
+                let at = zener(rated).holds(volts, ohms);
+                let (through, carries) = ((volts - at) / ohms, zener(rated).amps(at));
+                assert!((through - carries).abs() < 1e-9 * through.max(1e-6), "{rated} V: {at} V, {through} and {carries}");
+                assert!(at > 0.0 && at <= volts);
+            }
+        }
     }
 
     /// At the current at which it is sold it stands at what is printed on it.

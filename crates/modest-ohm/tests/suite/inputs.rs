@@ -72,13 +72,14 @@ fn levels_at_every_tolerance() {
     assert!(compared > 100 && touched > compared * 8 / 10, "{touched} of {compared}");
 }
 
-/// Through the protection of a pin: (V − VDD − 0.6 V)/(what lies before), the largest of all corners; silent exactly below 1 mA.
+/// Through the protection of a pin: (V − VDD − 0.6 V)/(what lies before), the largest of all corners; 0.2 mA, 1 mA and 5 mA part
+/// its severities, and only what does not conduct is silent.
 #[test]
 fn currents_into_the_protection() {
     let mut dice = Dice(72);
     let (mut loud, mut silent) = (0, 0);
     for _ in 0..120 {
-        let (volts, ohms) = (dice.between(3.0, 9.0), dice.log(50.0, 2e4));
+        let (volts, ohms) = (dice.between(2.0, 9.0), dice.log(50.0, 2e4));
         let text = format!(
             "[input.probe]\npin = \"keeper.io16\"\nkind = \"swing\"\nhigh = \"{volts} V\"\nseries = \"{ohms} Ω ± 2 %\"\nleak = \"0 A\"\n"
         );
@@ -88,14 +89,15 @@ fn currents_into_the_protection() {
         let amps = (volts - vdd - 0.6) / (ohms * 0.98);
         match found(&review, "pin-overvoltage") {
             Some(f) => {
-                let word = if amps >= 5e-3 { "danger" } else { "caution" };
+                let bands = [(0.2e-3, "advice"), (1e-3, "caution"), (5e-3, "fault")];
+                let word = bands.into_iter().find(|(most, _)| amps < *most).map_or("danger", |(_, word)| word);
                 assert_eq!(f.severity.word(), word, "{amps} {text}");
                 assert!((evidence(f, "through") - amps).abs() < 1e-9 + 1e-6 * amps, "{f:?} {amps}");
-                assert!(amps >= 1e-3 - 1e-9);
+                assert!(amps >= 1e-6 - 1e-9);
                 loud += 1;
             }
             None => {
-                assert!(amps < 1e-3 + 1e-9, "{amps} {text}");
+                assert!(amps < 1e-6 + 1e-9, "{amps} {text}");
                 silent += 1;
             }
         }
@@ -283,7 +285,8 @@ fn dividers_that_are_proposed_do() {
             .collect();
         assert!(left.is_empty(), "{round}: {cure}\n{}\n{left:?}", text(&cure));
     }
-    assert!(proposed > 70 && diodes > 10, "{proposed} {silent} {diodes}");
+    // A soft Zener diode seldom lets a 3.3 V board read its high: mostly a divider alone does, or nothing.
+    assert!(proposed > 70 && diodes > 0, "{proposed} {silent} {diodes}");
 }
 
 /// A wire that both ends send over, through a two-way shifter: each direction comes in at the side of its own sender. Up 3.2 V

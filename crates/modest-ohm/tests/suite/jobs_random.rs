@@ -65,13 +65,15 @@ fn expected(pins: &[Pin], jobs: &[(usize, Job)]) -> BTreeSet<(&'static str, Stri
         if lacks || (output && pin.kind == Kind::InputOnly) {
             all.insert(("pin-cannot", name.clone()));
         }
-        // What pulls it while nobody drives it: a resistor to the rail up, a contact or an LED down, a wire not at all.
-        let pulled = match job {
-            Job::Contact { own_pull, .. } => Some(!own_pull),
-            Job::Led { .. } => Some(false),
-            Job::Wire { .. } => None,
+        // Where it may be held at the start: by a resistor to the rail up, by a closed contact or an LED down, by a wire not
+        // at all.
+        let held: &[bool] = match job {
+            Job::Contact { own_pull: true, .. } => &[false],
+            Job::Contact { own_pull: false, .. } => &[true, false],
+            Job::Led { .. } => &[false],
+            Job::Wire { .. } => &[],
         };
-        let wrong = pin.samples.is_some_and(|level| pulled.is_some_and(|to| to != level));
+        let wrong = pin.samples.is_some_and(|level| held.iter().any(|to| *to != level));
         if pin.reserved || wrong {
             all.insert(("pin-reserved", name));
         }

@@ -124,7 +124,7 @@ fn one_input_one_finding() {
     let wind: Vec<&Finding> = found.findings().iter().filter(|f| f.subject == "wind").collect();
     assert_eq!(wind.len(), 1, "{wind:?}");
     assert_eq!(wind[0].code, "pin-overvoltage");
-    assert!(wind[0].message.contains("nothing bounds what goes through its protection"), "{}", wind[0].message);
+    assert!(wind[0].message.contains("nothing limits the current through its protection"), "{}", wind[0].message);
     assert!(wind[0].also.iter().any(|c| c.code == "divider-range"));
     let key = wind[0].cures[0].split('`').nth(1).unwrap();
     let mended = review(&format!("{key}\n[wire.horn]\npin = \"keeper.d4\"\nvih = \"2 V\"\nvil = \"0.8 V\"\n"));

@@ -182,7 +182,9 @@ const WORDS: [&str; 3] = ["pwm", "analogue", "interrupt"];
 fn fits(job: &RandomJob, pin: &RandomPin) -> bool {
     let way = !pin.input_only || !job.output;
     let needs = job.needs.iter().all(|n| pin.can[*n]);
-    way && needs && (!job.output || job.milliamps <= 10.0)
+    // A signal that swings may be high while the board looks at the pin.
+    let starts = job.output || !pin.samples_low;
+    way && needs && starts && (!job.output || job.milliamps <= 10.0)
 }
 
 fn write_pins_and_jobs(text: &mut String, pins: &[RandomPin], jobs: &[RandomJob]) {

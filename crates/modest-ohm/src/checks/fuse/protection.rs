@@ -142,7 +142,10 @@ fn gathered<'c>(context: &'c Context<'_>, reason: Reason) -> Vec<Vec<&'c Protect
             Reason::Missing => context.sustained_a(p.run),
             _ => p.excess(),
         };
-        group.sort_by(|a, b| rank(b).cmp(&rank(a)).then(weight(b).total_cmp(&weight(a))));
+        // Each weight once: it goes through all that is solved.
+        let mut weighed: Vec<(f64, &Protection)> = group.drain(..).map(|p| (weight(p), p)).collect();
+        weighed.sort_by(|(a, p), (b, q)| rank(q).cmp(&rank(p)).then(b.total_cmp(a)));
+        group.extend(weighed.into_iter().map(|(_, p)| p));
     }
     groups
 }

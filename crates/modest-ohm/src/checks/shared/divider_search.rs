@@ -12,6 +12,7 @@ use crate::size::divider::{DividerLimits, DividerNeed, DividerSize, divider};
 use crate::size::series::Series;
 use crate::size::stock::Values;
 use crate::solved::input_source::{Does, Front, Side};
+use crate::solved::zener::Zener;
 use crate::tables::input::{ABOVE_V, CAUTION_A};
 
 /// Of a converter's scale at least this is to be used.
@@ -59,11 +60,11 @@ pub(crate) fn pair(context: &Context<'_>, input: &Input) -> Option<String> {
         let sound = found.iter().find(|d| is_sound(context, &with(input, d.top, d.bottom, t)))?;
         Some(format!("divide it by {}", told(sound, t)))
     });
-    alone.or_else(|| if input.analogue { None } else { clamped(context, input, volts, least) })
+    alone.or_else(|| if input.analogue { None } else { clamped(context, input, volts, (least, stands)) })
 }
 
 /// A pair of 5 % that lets the smallest high through, and a Zener diode at the pin that holds the largest.
-fn clamped(context: &Context<'_>, input: &Input, volts: (f64, f64), least: f64) -> Option<String> {
+fn clamped(context: &Context<'_>, input: &Input, volts: (f64, f64), (least, stands): (f64, f64)) -> Option<String> {
     let t = TOLERANCES[0];
     let need = DividerNeed {
         input: Range::new(Volts::new(volts.0), Volts::new(volts.1)),
@@ -78,9 +79,17 @@ fn clamped(context: &Context<'_>, input: &Input, volts: (f64, f64), least: f64) 
     let (diode, pair) = above.map(Volts::new).find_map(|diode| {
         let (low, high) = (diode * (1.0 - t), diode * (1.0 + t));
         let clamp = Some(Figure { low, typical: diode, high, origin: Origin::Computed, bare: false });
+        // Most pairs are out by the diode alone.
+        let (weak, strong) =
+            (clamp.as_ref().map(|c| Zener::at_end(c, false))?, clamp.as_ref().map(|c| Zener::at_end(c, true))?);
+        let may = |d: &&DividerSize| {
+            let ohms = d.source.get();
+            weak.holds(d.worst_low.get(), ohms * (1.0 + t)) >= least
+                && strong.holds(d.worst_high.get(), ohms * (1.0 - t)) <= stands
+        };
         let holds =
             |d: &&DividerSize| is_sound(context, &Input { clamp: clamp.clone(), ..with(input, d.top, d.bottom, t) });
-        Some((diode, found.iter().find(holds)?))
+        Some((diode, found.iter().filter(may).find(holds)?))
     })?;
     Some(format!("hold the pin with a Zener diode of {diode}, `clamp = \"{diode}\"`, behind {}", told(pair, t)))
 }
