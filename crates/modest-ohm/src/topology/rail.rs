@@ -16,7 +16,8 @@ pub(crate) fn way_up(plan: &Plan, from: NodeId) -> Vec<NodeId> {
             _ => plan.feeders(at).first().copied(),
         };
         match next {
-            Some(up) if !path.contains(&up) => path.push(up),
+            // A circle is a problem of the text, and ends here too.
+            Some(up) if path.len() <= plan.nodes.len() => path.push(up),
             _ => return path,
         }
     }

@@ -146,10 +146,13 @@ impl Plan {
     /// All nodes on the way from a node to its supplies, itself included, each once, converters passed through.
     pub(crate) fn path_up(&self, id: NodeId) -> Vec<NodeId> {
         let mut path = vec![id];
+        let mut passed = vec![false; self.nodes.len()];
+        let mut is_new = |at: NodeId| passed.get_mut(at.0).is_some_and(|passed| !std::mem::replace(passed, true));
+        is_new(id);
         let mut i = 0;
         while i < path.len() {
             for feeder in self.feeders(path[i]) {
-                if !path.contains(&feeder) {
+                if is_new(feeder) {
                     path.push(feeder);
                 }
             }
