@@ -42,7 +42,7 @@ fn feed_points_of_a_plan() {
     // What cannot be reached is said, and is no error.
     let (code, text, _) = mohm(&["size", "injection", "--plan", &path, "--strip", "quay", "--limit", "5.2 V"]);
     assert_eq!(code, 1);
-    assert!(text.contains("do not keep `quay` at 5.20 V"), "{text}");
+    assert!(text.contains("do not suffice for `quay`: its lowest pixel gets 4.97 V of 5.20 V"), "{text}");
 }
 
 #[test]

@@ -152,7 +152,13 @@ impl Table {
                 _ => parts.push((0..keys).chain([column]).collect()),
             }
         }
-        parts.iter().map(|columns| lay(columns)).collect::<Vec<_>>().join("\n")
+        // As many columns in each part where that fits as well: one alone looks lost.
+        let each = (self.columns.len() - keys).div_ceil(parts.len().max(1));
+        let all: Vec<usize> = (keys..self.columns.len()).collect();
+        let even: Vec<String> =
+            all.chunks(each.max(1)).map(|c| lay(&(0..keys).chain(c.iter().copied()).collect::<Vec<_>>())).collect();
+        let texts = if even.iter().all(|text| fits(text)) { even } else { parts.iter().map(|p| lay(p)).collect() };
+        texts.join("\n")
     }
 
     /// The table with some of its columns.

@@ -90,7 +90,10 @@ mod tests {
             for (volts, ohms) in [(0.5, 1e3), (3.0, 1e5), (9.0, 1e2), (15.0, 2e4), (150.0, 1e5)] {
                 let at = zener(rated).holds(volts, ohms);
                 let (through, carries) = ((volts - at) / ohms, zener(rated).amps(at));
-                assert!((through - carries).abs() < 1e-9 * through.max(1e-6), "{rated} V: {at} V, {through} and {carries}");
+                assert!(
+                    (through - carries).abs() < 1e-9 * through.max(1e-6),
+                    "{rated} V: {at} V, {through} and {carries}"
+                );
                 assert!(at > 0.0 && at <= volts);
             }
         }

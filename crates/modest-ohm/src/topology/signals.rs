@@ -56,6 +56,13 @@ pub(crate) enum End {
     Outside(usize),
 }
 
+impl Hop<'_> {
+    /// True for a wire whose senders only pull it low.
+    pub fn is_open_drain(&self, plan: &Plan) -> bool {
+        matches!(self.of, Of::Wire(w) if plan.wires[w].open_drain)
+    }
+}
+
 impl End {
     /// The board whose pin it is, where the volts of its pins are not known.
     pub fn unknown_volts(self, plan: &Plan) -> Option<usize> {

@@ -11,14 +11,11 @@ use crate::derived::context::{Context, Worst, worst_of};
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
 use crate::network::layout::ConductorInfo;
-use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
-use crate::plan::wiring::feed::NodeId;
 use crate::quantity::figure::Origin;
 use crate::quantity::units::Amps;
 use crate::solved::outcome::{Outcome, Snapshot};
 use crate::topology::conductors::{cable_of, return_cable_of};
-use crate::topology::rail::way_up;
 use crate::topology::run::Run;
 use crate::verdict::compare::{at_most, exceeds};
 use crate::verdict::severity::Severity;
@@ -26,9 +23,6 @@ use crate::verdict::severity::Severity;
 /// What may return through a board besides its own current: signals' (our own figure); beyond what a header's pin carries it
 /// burns (electrical reference, "Contacts").
 const ASIDE_A: f64 = 0.1;
-/// The − of a bridge's motors and that of its logic are one: a share of the motors' current returns through the board that
-/// drives it, however it is wired. A third of what a pin carries is no matter (our own figure).
-const BESIDE_BRIDGE_A: f64 = 1.0;
 const PIN_A: f64 = 3.0;
 
 /// A thin way for a load's current: a board's return, or the − of a signal's lead.
@@ -37,8 +31,6 @@ struct Thin<'l> {
     name: String,
     /// What it carries for ever.
     may: f64,
-    /// From here on it is worth a word.
-    aside: f64,
     is_board: bool,
 }
 
@@ -56,27 +48,17 @@ fn thin<'l>(context: &'l Context<'_>) -> Vec<Thin<'l>> {
                 info,
                 name: format!("the board `{}`", plan.controllers[c].name.text),
                 may: may.min(PIN_A),
-                aside: if drives_bridge(plan, c) { BESIDE_BRIDGE_A } else { ASIDE_A },
                 is_board: true,
             })
         }
         Run::Ground(g) if plan.grounds[g].what == GroundKind::WithSignal => {
             let may = cable_of(plan, info.run).and_then(|c| c.ampacity(warmest)).unwrap_or(PIN_A);
             let item = plan.grounds[g].name.text.split('.').next().unwrap_or_default();
-            Some(Thin { info, name: format!("the − of the signal lead of `{item}`"), may, aside: ASIDE_A, is_board: false })
+            Some(Thin { info, name: format!("the − of the signal lead of `{item}`"), may, is_board: false })
         }
         _ => None,
     };
     context.layout.conductors.iter().filter_map(of).collect()
-}
-
-/// Whether the logic of a bridge, whose − is that of its motors, hangs on a board.
-fn drives_bridge(plan: &Plan, board: usize) -> bool {
-    let inside = plan.grounds.iter().filter(|g| g.what == GroundKind::Inside);
-    let is_its = |id: NodeId| {
-        matches!(plan.nodes[id.0].kind, NodeKind::BoardInput(c) | NodeKind::BoardOutput(c) if c == board)
-    };
-    inside.flat_map(|g| &g.between).any(|end| way_up(plan, end.id).into_iter().any(is_its))
 }
 
 /// The current of a load that goes through a thin way, A: of a board's return what its feed does not bring.
@@ -102,7 +84,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let Some((o, amps)) = worst_of(context.continuous(), flows) else { continue };
         let severity = if exceeds(amps, way.may) {
             Severity::Danger
-        } else if exceeds(amps, way.aside) {
+        } else if exceeds(amps, ASIDE_A) {
             Severity::Caution
         } else {
             sink.pass(&way.info.name, format!("{} of loads return through it", Amps::new(amps)));
@@ -123,7 +105,7 @@ fn span_of(context: &Context<'_>, run: Run) -> crate::source::Span {
 }
 
 fn whole(context: &Context<'_>, sink: &mut Sink, way: &Thin<'_>, o: &Outcome, amps: f64, severity: Severity) {
-    let (got, may) = (Amps::new(amps), Amps::new(if severity == Severity::Danger { way.may } else { way.aside }));
+    let (got, may) = (Amps::new(amps), Amps::new(if severity == Severity::Danger { way.may } else { ASIDE_A }));
     let limit = if severity == Severity::Danger { format!(", which carries {may}") } else { String::new() };
     sink.find(
         Draft::of(severity, (&way.info.name, span_of(context, way.info.run)))

@@ -56,9 +56,7 @@ fn signal(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, high: bool) {
     let plan = context.plan;
     let (subject, span) = hop.item(plan);
     // What only pulls low is lifted by its pull-up.
-    if let (Of::Wire(w), true) = (hop.of, high)
-        && plan.wires[w].open_drain
-    {
+    if high && hop.is_open_drain(plan) {
         return;
     }
     if let Some(opto) = hop.opto(plan) {

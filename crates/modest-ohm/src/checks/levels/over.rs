@@ -109,8 +109,11 @@ fn signal(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) {
         let largest = shifts.iter().copied().fold(f64::NEG_INFINITY, f64::max);
         // Where a sheet gives a maximum of its own the input does not clamp to its supply.
         let vdd = top.map_or(receiver.vdd, |t| t.low.get());
-        let high = Arrives { volts: voh.high.get() - least, ohms };
-        most.sees(to, high, clamp_a(high, vdd), vdd, top);
+        // What only pulls low gives no volts: its pull-up lifts it.
+        if !hop.is_open_drain(plan) {
+            let high = Arrives { volts: voh.high.get() - least, ohms };
+            most.sees(to, high, clamp_a(high, vdd), vdd, top);
+        }
         let low = Arrives { volts: vol.low.get() - largest, ohms };
         most.sees_low(to, low, ((-low.volts - PROTECTION_V) / ohms.max(1e-3)).max(0.0));
     }

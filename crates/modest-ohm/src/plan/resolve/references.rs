@@ -7,7 +7,7 @@ use super::ports::Ports;
 use super::resolve_caps::resolve_caps;
 use super::resolve_panels::resolve_panels;
 use super::settings::cannot_be_set;
-use super::ways::{circles, returns};
+use super::ways::{circles, drop_joined_inside, returns};
 use crate::plan::driver::channels::Enable;
 use crate::plan::driver::figures::Stage as DriverStage;
 use crate::plan::kinds::controller::UsbUse;
@@ -59,6 +59,7 @@ pub(crate) fn resolve(plan: &mut Plan, problems: &RefCell<Vec<Problem>>) {
     boards_without_feed(plan, &note);
     if all_found && circles(plan, &note) {
         returns(plan, &note);
+        drop_joined_inside(plan);
     }
 }
 

@@ -2,6 +2,7 @@
 
 use modest_ohm_solve::Groups;
 
+use crate::plan::kinds::ground::GroundKind;
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
@@ -49,8 +50,18 @@ pub(crate) fn circles(plan: &Plan, note: &impl Fn(Problem)) -> bool {
     sound
 }
 
-/// Every return has to reach the source that feeds it: its − and that source's − joined by conductors.
-pub(crate) fn returns(plan: &Plan, note: &impl Fn(Problem)) {
+/// What a bridge has inside joins the − of its motors and of its logic only where nothing else does: else it would carry a
+/// share of every return, which no lead of the plan shows.
+pub(crate) fn drop_joined_inside(plan: &mut Plan) {
+    let mut groups = joined_at_minus(plan);
+    plan.grounds.retain(|g| {
+        let [a, b] = [g.between[0].id, g.between[1].id];
+        g.what != GroundKind::Inside || !groups.together(a.0, b.0)
+    });
+}
+
+/// Nodes whose − conductors join, without what parts have inside.
+fn joined_at_minus(plan: &Plan) -> Groups {
     let mut groups = Groups::new(plan.nodes.len());
     let mut join = |a: NodeId, b: NodeId| groups.join(a.0, b.0);
     for (_, feed, node) in plan.feeds() {
@@ -77,8 +88,17 @@ pub(crate) fn returns(plan: &Plan, note: &impl Fn(Problem)) {
             join(a, b);
         }
     }
-    for ground in &plan.grounds {
+    for ground in plan.grounds.iter().filter(|g| g.what != GroundKind::Inside) {
         join(ground.between[0].id, ground.between[1].id);
+    }
+    groups
+}
+
+/// Every return has to reach the source that feeds it: its − and that source's − joined by conductors.
+pub(crate) fn returns(plan: &Plan, note: &impl Fn(Problem)) {
+    let mut groups = joined_at_minus(plan);
+    for ground in &plan.grounds {
+        groups.join(ground.between[0].id.0, ground.between[1].id.0);
     }
     for (name, feed, _) in plan.feeds() {
         let to = feed.back.as_ref().map_or(&feed.from, |b| &b.to);
