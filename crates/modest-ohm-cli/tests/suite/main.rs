@@ -2,6 +2,7 @@
 
 #![allow(clippy::unwrap_used, reason = "a test fails by panicking")]
 
+mod answers;
 mod commands;
 mod docs;
 mod firmware;
