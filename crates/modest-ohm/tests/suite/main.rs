@@ -47,6 +47,7 @@ mod reckoned;
 mod second_method;
 mod signals;
 mod signals_random;
+mod simulated;
 mod size;
 mod size_signals;
 mod size_stages;
