@@ -11,9 +11,10 @@ use crate::network::layout::{ConductorInfo, Layout};
 use crate::plan::kinds::scenario::Scenario;
 use crate::plan::model::Plan;
 use crate::plan::wiring::feed::NodeId;
-use crate::quantity::figure::Corner;
+use crate::quantity::figure::{Corner, Role};
 use crate::solved::heat::air_of_run_c;
 use crate::solved::outcome::{Lift, Outcome, Snapshot, solve_all};
+use crate::topology::rail::nominal_volts;
 use crate::topology::run::Run;
 
 /// The plan and its solved scenarios.
@@ -216,8 +217,12 @@ impl<'a> Context<'a> {
     /// gives.
     pub fn fed_past(&self, source: NodeId, at: &Worst) -> Option<String> {
         let node = &self.plan.nodes[source.0];
-        let s = self.outcome(at)?.actual.as_ref().ok()?;
-        (s.current_of(node.kind) <= NOTHING_A).then(|| {
+        let outcome = self.outcome(at)?;
+        let s = outcome.actual.as_ref().ok()?;
+        // A source that nothing draws from stands at its own volts; one that is fed past stands above them.
+        let own = nominal_volts(self.plan, source)?.at(outcome.corner, Role::Source).get();
+        let above = s.volts_at(source).is_some_and(|v| v > own + 1e-6);
+        (above && s.current_of(node.kind) <= NOTHING_A).then(|| {
             format!(
                 "`{}` gives nothing in *{}*: part what feeds it there from the rail, or let `{}` feed it",
                 node.name, at.scenario, node.name

@@ -205,7 +205,7 @@ fn drivers<'p>(plan: &'p Plan, jobs: &mut Vec<Job<'p>>) {
                 let (pulls, rests) = (driver.pulls().into_iter().collect(), driver.rests_at());
                 let ends = stages(&driver.line.through);
                 let job = of(&channel.name, what, pin, channel.span, Way::Out);
-                jobs.push(Job { needs, pulls, rests, path, ends, ..job });
+                jobs.push(Job { needs, mirror: driver.mirror, pulls, rests, path, ends, ..job });
             }
             if let Enable::Pin(pin) = &channel.enable {
                 let pull = driver.bridge().and_then(|b| b.enable_pull.as_ref());

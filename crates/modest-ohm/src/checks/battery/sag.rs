@@ -4,8 +4,14 @@ use crate::derived::context::{Context, Worst};
 use crate::derived::discharge::DischargeEnd;
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
+use crate::plan::kinds::battery::Battery;
+use crate::plan::kinds::supply::Supply;
+use crate::plan::model::node::NodeKind;
 use crate::quantity::figure::Corner;
 use crate::quantity::units::Fraction;
+use crate::topology::parts::parts;
+use crate::topology::rail::way_up;
+use crate::verdict::compare::exceeds;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let rows = context.runtimes();
@@ -43,10 +49,21 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 .says(message)
                 .judged("left", left)
                 .at_most("until", until, &battery.until.origin)
-                .cure(
-                    "take more cells in series or parallel, thicker leads, a consumer that works \
-                     from less, or a converter between; or accept less: `until`",
-                ),
+                .cure(format!(
+                    "take {}cells in parallel, thicker leads, a consumer that works from less, or a converter between; or \
+                     accept less: `until`",
+                    if one_more_fits(context, supply, battery) { "more cells in series or " } else { "more " }
+                )),
         );
     }
+}
+
+/// Whether all that hangs on a pack withstands it with one cell more, when it is full.
+fn one_more_fits(context: &Context<'_>, supply: &Supply, battery: &Battery) -> bool {
+    let plan = context.plan;
+    let full = supply.voltage.high.get() * (battery.series + 1) as f64 / battery.series.max(1) as f64;
+    let own = plan.supplies.iter().position(|s| s.name.text == supply.name.text);
+    let Some(node) = own.and_then(|i| plan.node_id(NodeKind::Supply(i))) else { return false };
+    let on_it = parts(plan).into_iter().filter(|p| way_up(plan, p.from).contains(&node));
+    !on_it.filter_map(|p| p.stands).any(|stands| exceeds(full, stands))
 }

@@ -32,10 +32,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                     channel.words()
                 ))
                 .judged("current", current)
-                .cure(
-                    "put a diode across the load, its cathode to the +: `flyback = \"rectifier-1a\"` or \
-                     larger",
-                ),
+                .cure(super::missing::cure(amps, &channel)),
         );
     }
 }

@@ -85,7 +85,7 @@ fn find(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, i: usize,
 }
 
 /// The smallest class of diode that does it.
-fn cure(amps: f64, channel: &Channel<'_>) -> String {
+pub(super) fn cure(amps: f64, channel: &Channel<'_>) -> String {
     let pwm = channel.driver.pwm.is_some();
     let supply = channel.plan.branches[channel.run].feed.from.name.text.as_str();
     let class = crate::size::flyback::flyback_class(

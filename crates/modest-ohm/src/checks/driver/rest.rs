@@ -51,50 +51,23 @@ fn on_at(channel: &Channel<'_>, level: Level) -> bool {
 fn judge(plan: &Plan, sink: &mut Sink, channel: &Channel<'_>, wished_off: bool) {
     let name = channel.name();
     let closed_at_rest = channel.at.contacts == Contacts::Closed;
-    let is_on = |driven: bool| driven != closed_at_rest;
-    let bad = |on: bool| on == wished_off;
-    // Its contacts rest where the coil has no current; a semiconductor without power is open.
-    let off_power = channel.driver.kind.is_contact().then(|| is_on(false));
-    let own = &plan.drivers[channel.at.driver].channels[channel.at.channel];
-    let by = channel.driver.load.and_then(|l| plan.loads[l].driven.as_ref()).and_then(|d| d.at);
-    let pins = match by.filter(|_| own.pins.is_empty()) {
-        Some((d, c)) => &plan.drivers[d].channels[c].pins,
-        None => &own.pins,
-    };
-    let boot = pins.first().and_then(|pin| {
-        let board = &plan.controllers[pin.at.controller];
-        Some((board.pins.list.get(pin.at.index?)?.boot, pin))
-    });
-    let mut found: Option<(&str, String)> = None;
-    if let Some(on) = off_power.filter(|on| bad(*on)) {
-        let state = if on { "on" } else { "off" };
-        found = Some(("while the coil has no current", format!("its contact leaves it {state}")));
-    }
-    if found.is_none()
-        && let Some((boot, pin)) = boot
-    {
-        let words = plan.pin_words(&pin.at);
-        found = match boot {
-            AtBoot::At(level) if bad(is_on(on_at(channel, level))) => {
-                Some(("while the board starts", format!("{words} is {}", level.word())))
-            }
-            AtBoot::Pulses => Some(("while the board starts", format!("{words} pulses"))),
-            AtBoot::Floats => match on_undriven(channel) {
-                Some(on) if bad(is_on(on)) => Some(("until the firmware runs", format!("{words} drives nothing"))),
-                // Where nothing holds a gate another check says so.
-                _ => None,
-            },
-            _ => None,
-        };
-    }
     let wish = if wished_off { "off" } else { "on" };
-    let Some((when, why)) = found else {
+    let Some((when, why)) = not_as_wished(plan, channel, wished_off, closed_at_rest) else {
         sink.pass(name, format!("rests {wish}"));
         return;
     };
     let cure = if channel.driver.kind.is_contact() {
         let other = if closed_at_rest { "no" } else { "nc" };
-        format!("hang it on the other contact, `contact = \"{other}\"`, and let the firmware mean the opposite")
+        if not_as_wished(plan, channel, wished_off, !closed_at_rest).is_none() {
+            format!("hang it on the other contact, `contact = \"{other}\"`, and let the firmware mean the opposite")
+        } else {
+            // Neither contact does at every moment: what the pin does at the start is in the way.
+            let rest = if wished_off { "no" } else { "nc" };
+            format!(
+                "take a pin that floats until the firmware sets it (`mohm pins --assign` finds one), with \
+                 `contact = \"{rest}\"`; or a module that is on at the other level of its pin (`active`)"
+            )
+        }
     } else if wished_off {
         "take a pin that floats or is low at the start, and a resistor that holds it off".to_owned()
     } else {
@@ -109,4 +82,45 @@ fn judge(plan: &Plan, sink: &mut Sink, channel: &Channel<'_>, wished_off: bool) 
             ))
             .cure(cure),
     );
+}
+
+/// The first moment at which it is not as wished, on a contact, and why; `None` where it always is.
+fn not_as_wished(
+    plan: &Plan,
+    channel: &Channel<'_>,
+    wished_off: bool,
+    closed_at_rest: bool,
+) -> Option<(&'static str, String)> {
+    let is_on = |driven: bool| driven != closed_at_rest;
+    let bad = |on: bool| on == wished_off;
+    // Its contacts rest where the coil has no current; a semiconductor without power is open.
+    let off_power = channel.driver.kind.is_contact().then(|| is_on(false));
+    let own = &plan.drivers[channel.at.driver].channels[channel.at.channel];
+    let by = channel.driver.load.and_then(|l| plan.loads[l].driven.as_ref()).and_then(|d| d.at);
+    let pins = match by.filter(|_| own.pins.is_empty()) {
+        Some((d, c)) => &plan.drivers[d].channels[c].pins,
+        None => &own.pins,
+    };
+    let boot = pins.first().and_then(|pin| {
+        let board = &plan.controllers[pin.at.controller];
+        Some((board.pins.list.get(pin.at.index?)?.boot, pin))
+    });
+    if let Some(on) = off_power.filter(|on| bad(*on)) {
+        let state = if on { "on" } else { "off" };
+        return Some(("while the coil has no current", format!("its contact leaves it {state}")));
+    }
+    let (boot, pin) = boot?;
+    let words = plan.pin_words(&pin.at);
+    match boot {
+        AtBoot::At(level) if bad(is_on(on_at(channel, level))) => {
+            Some(("while the board starts", format!("{words} is {}", level.word())))
+        }
+        AtBoot::Pulses => Some(("while the board starts", format!("{words} pulses"))),
+        AtBoot::Floats => match on_undriven(channel) {
+            Some(on) if bad(is_on(on)) => Some(("until the firmware runs", format!("{words} drives nothing"))),
+            // Where nothing holds a gate another check says so.
+            _ => None,
+        },
+        _ => None,
+    }
 }

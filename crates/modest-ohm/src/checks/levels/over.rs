@@ -11,13 +11,15 @@ use crate::network::layout::Terminals;
 use crate::plan::kinds::input::{Input, Source as InputSource};
 use crate::plan::kinds::load::Demand;
 use crate::plan::kinds::signal_lines::Opto;
+use crate::plan::wiring::resistor::RESISTOR;
 use crate::quantity::figure::Figure;
 use crate::quantity::units::{Amps, Ohms, Volts};
+use crate::size::series::{Series, next_larger};
 use crate::solved::input_source::{Arrives, Does, Side, clamp_a};
 use crate::solved::levels::{levels, receiver_of, supplied, top_of};
 use crate::solved::outcome::{Outcome, Snapshot};
 use crate::source::Span;
-use crate::tables::input::{ABOVE_V, PROTECTION_V};
+use crate::tables::input::{ABOVE_V, ADVICE_A as HARMLESS_A, CAUTION_A, PROTECTION_V};
 use crate::topology::signals::{End, Hop, hops};
 use crate::verdict::severity::Severity;
 
@@ -96,9 +98,11 @@ fn signal(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) {
     let one_rail = hop.is_on_one_rail(plan);
     let feeds = hop.feeds(plan);
     let mut most = Most::default();
+    let mut highest = 0.0f64;
     for (to, there, here) in context.together(one_rail, &feeds) {
         let Some(receiver) = receiver_of(plan, hop, there) else { continue };
         let Some(sender) = supplied(plan, hop.from, false, here) else { continue };
+        highest = highest.max(receiver.vdd);
         let shift = |s: &Snapshot| {
             let (a, b) = (receiver_of(plan, hop, s)?, supplied(plan, hop.from, false, s)?);
             Some(a.ground - b.ground)
@@ -119,12 +123,29 @@ fn signal(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) {
     }
     let (from, to) = hop.words(plan);
     let what = format!("{from} gives {to}");
-    judge(context, sink, subject, span, &what, top, most, end_cures(&from, &to));
+    let rail = input_rail(top, highest);
+    judge(context, sink, subject, span, &what, top, most, end_cures(&from, &to, &rail));
 }
 
-fn end_cures(from: &str, to: &str) -> Vec<String> {
+/// Logic of this rail gives what an input withstands: the receiver's own, unless that is no logic's.
+fn input_rail(top: Option<&Figure<Volts>>, receiver_v: f64) -> String {
+    match top {
+        Some(top) if receiver_v > top.low.get() => {
+            let volts = if top.low.get() >= 5.0 { 5.0 } else { 3.3 };
+            format!(
+                "a rail of {}: its input withstands {}, and not the {} that feeds it",
+                Volts::new(volts),
+                top.low,
+                Volts::new(receiver_v)
+            )
+        }
+        _ => "the receiver's rail".into(),
+    }
+}
+
+fn end_cures(from: &str, to: &str, rail: &str) -> Vec<String> {
     vec![
-        format!("put a shifter between {from} and {to} that is fed from the receiver's rail"),
+        format!("put a shifter between {from} and {to} that is fed from {rail}"),
         "or a divider; for a slow signal a resistor in the line bounds the current".into(),
     ]
 }
@@ -154,7 +175,7 @@ fn arriving(context: &Context<'_>, sink: &mut Sink, input: &Input) {
     let cures = match &input.source {
         InputSource::Swing { .. } => vec![
             pair(context, input).unwrap_or_else(|| "divide it: `divider = { top = …, bottom = … }`".into()),
-            "or let it come through a resistor that bounds the current: `series = \"10 kΩ\"`".into(),
+            series_cure(input, &most),
         ],
         InputSource::Contact { to: Some(_), .. } => {
             vec!["let it close to the rail that the pin runs on, or to ground with a pull-up".into()]
@@ -162,6 +183,23 @@ fn arriving(context: &Context<'_>, sink: &mut Sink, input: &Input) {
         _ => vec!["let the pull-up go to the rail that the pin runs on".into()],
     };
     judge(context, sink, &input.name.text, input.name.span, &what, top, most, cures);
+}
+
+/// The next larger resistor of E12 behind which its protection carries a harmless current, what it has counted.
+fn series_cure(input: &Input, most: &Most) -> String {
+    let clamp = most.clamp.as_ref().filter(|(amps, ..)| *amps > 0.0);
+    let has = input.series.as_ref().map_or(0.0, |r| r.typical.get());
+    let for_amps = |may: f64| {
+        let wanted = clamp.map_or(10e3, |(amps, arrives, vdd, _)| {
+            let over = arrives.volts - vdd - PROTECTION_V;
+            (over / may - (over / amps - has).max(0.0)) / (1.0 - RESISTOR.get())
+        });
+        next_larger(Ohms::new(wanted.max(1.01 * has).max(1e3)), Series::E12).unwrap_or(Ohms::new(1e5))
+    };
+    let (best, least) = (for_amps(HARMLESS_A), for_amps(CAUTION_A));
+    let at_least =
+        if least < best { format!("; `series = \"{least}\"` at least, for less than 1 mA") } else { String::new() };
+    format!("or let it come through a resistor that limits the current: `series = \"{best}\"`{at_least}")
 }
 
 /// An optocoupler that hangs from a higher rail: while the pin is high, or is an input, the rail comes through its LED.

@@ -5,7 +5,10 @@ use crate::derived::context::{Context, Worst};
 use crate::derived::driver_drop::stage_is_why;
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
-use crate::quantity::units::Volts;
+use crate::plan::kinds::supply::SupplyKind;
+use crate::plan::model::node::NodeKind;
+use crate::quantity::figure::{Figure, Origin};
+use crate::quantity::units::{Amps, Ohms, Volts};
 use crate::solved::outcome::Outcome;
 use crate::topology::low_logic::on_low_logic;
 use crate::verdict::codes;
@@ -40,6 +43,34 @@ impl Which {
     }
 }
 
+/// The lead of a USB source of which the plan says nothing.
+struct AssumedLead<'p> {
+    ohms: &'p Figure<Ohms>,
+    /// What a usual one leaves more than the worst, V.
+    gains_v: f64,
+    cure: String,
+}
+
+fn usb_lead<'p>(context: &Context<'p>, c: &Consumer<'_>, low: &Worst) -> Option<AssumedLead<'p>> {
+    let node = &context.plan.nodes[c.root.0];
+    let NodeKind::Supply(i) = node.kind else { return None };
+    let supply = &context.plan.supplies[i];
+    let ohms = &supply.resistance;
+    let has_lead = matches!(supply.kind, SupplyKind::Usb | SupplyKind::Negotiated);
+    if !has_lead || !matches!(ohms.origin, Origin::Default(_)) {
+        return None;
+    }
+    let amps = context.outcome(low)?.actual.as_ref().ok()?.current_of(node.kind);
+    let takes = Volts::new(amps * ohms.high.get());
+    let cure = format!(
+        "the USB lead of `{}` takes up to {takes} at {} (0.25 Ω assumed): use a short and thick one, or measure it and write \
+         it: `lead = \"0.13 Ω\"`",
+        node.name,
+        Amps::new(amps)
+    );
+    Some(AssumedLead { ohms, gains_v: amps * (ohms.high - ohms.typical).get(), cure })
+}
+
 /// What to do about too few volts: another rail where this one could never do, else less drop.
 fn more_volts(context: &Context<'_>, c: &Consumer<'_>, low: &Worst, wanted: Volts) -> String {
     let name = &context.plan.nodes[c.root.0].name;
@@ -71,7 +102,10 @@ pub(crate) fn judge(context: &Context<'_>, sink: &mut Sink, c: &Consumer<'_>, wh
             &c.name,
             c.declared.span,
             format!("{} `{}` does not say which volts it is made for", c.what, c.name),
-            "give its rated volts: `voltage = \"12 V\"`",
+            match c.at {
+                Where::Board(_) => "give the range of its sheet: `recommended = \"9 V .. 15 V\"`",
+                _ => "give its rated volts: `voltage = \"12 V\"`",
+            },
         );
         return;
     }
@@ -126,12 +160,19 @@ fn too_high(c: &Consumer<'_>, high: &Worst) -> Option<(Severity, Draft)> {
 fn too_low(context: &Context<'_>, c: &Consumer<'_>, low: &Worst) -> Option<(Severity, Draft)> {
     let volts = Volts::new(-low.value);
     if let Some(m) = c.minimum.as_ref().filter(|m| clearly_below(volts.get(), m.typical.get())) {
-        let draft = Draft::fault((&c.name, c.declared.span))
+        let lead = usb_lead(context, c, low);
+        // A verdict that rests on an assumed lead is one step milder where a usual one passes.
+        let usual = lead.as_ref().is_some_and(|l| !clearly_below(volts.get() + l.gains_v, m.typical.get()));
+        let severity = if usual { Severity::Caution } else { Severity::Fault };
+        let mut draft = Draft::of(severity, (&c.name, c.declared.span))
             .says(format!("{} `{}` gets {volts} and needs {} to work", c.what, c.name, m.typical))
             .judged("volts", volts)
-            .at_least("minimum", m.typical, &m.origin)
-            .cure(more_volts(context, c, low, m.typical));
-        return Some((Severity::Fault, draft.at(low)));
+            .at_least("minimum", m.typical, &m.origin);
+        draft = match lead {
+            Some(lead) => draft.given("lead", lead.ohms.high, &lead.ohms.origin).cure(lead.cure),
+            None => draft.cure(more_volts(context, c, low, m.typical)),
+        };
+        return Some((severity, draft.at(low)));
     }
     let volts = Volts::new(volts.get() * c.lasting.low);
     let r = c.recommended.as_ref().filter(|r| clearly_below(volts.get(), r.low.get()))?;

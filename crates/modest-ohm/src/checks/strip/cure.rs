@@ -17,6 +17,8 @@ use crate::topology::panel_map::Beside;
 
 /// Less than this is no help.
 const WORTH_V: f64 = 0.01;
+/// A feed point that gains less than this share of the rated volts is soldered for nothing (our own figure).
+pub(crate) const GAINS: f64 = 0.02;
 
 /// The fewest further feed points, of the plain choices end and middle, that lift the strip out of the finding.
 pub(crate) fn feed_that_cures(context: &Context<'_>, strip: usize, worst: &Worst) -> Option<String> {
@@ -53,6 +55,10 @@ pub(crate) fn feed_that_cures(context: &Context<'_>, strip: usize, worst: &Worst
         }
         let Some(then) = solved(context, &variant, strip, worst) else { continue };
         let (lowest, shift) = (then.lowest.0, colour_shift(s, &then).0);
+        let rated = s.voltage.as_ref().map_or(now, |v| v.typical.get());
+        if lowest < now + GAINS * rated {
+            continue;
+        }
         let cured = lowest >= works && shift <= shift_that_shows(s).worst;
         let places: Vec<String> = points.iter().map(|x| s.place_in_words(*x)).collect();
         let words = format!(

@@ -1,6 +1,6 @@
 //! strip-sags: the lowest pixel against working and sheet volts, and every colour along the strip.
 
-use super::cure::feed_that_cures;
+use super::cure::{GAINS, feed_that_cures};
 use crate::derived::context::{Context, Worst};
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
@@ -147,6 +147,22 @@ fn way_that_loses(context: &Context<'_>, i: usize, s: &Snapshot) -> Option<Strin
     })
 }
 
+/// Where next to nothing is lost on the way and along the strip the source itself gives too little: no feed point helps.
+fn source_too_low(context: &Context<'_>, i: usize, source: NodeId, s: &Snapshot) -> Option<String> {
+    let strip = &context.plan.strips[i];
+    let made_for = strip.voltage.as_ref()?.typical;
+    let (gives, lowest) = (s.volts_at(source)?, s.solution.strips[i].lowest.0);
+    let name = &context.plan.nodes[source.0].name;
+    (gives - lowest < GAINS * made_for.get()).then(|| {
+        format!(
+            "`{name}` itself gives {}, and {} `{}` is made for {made_for}: feed it with {made_for}",
+            Volts::new(gives),
+            strip.word(),
+            strip.name.text
+        )
+    })
+}
+
 /// A strip that sags takes less than it will once it is fed well: what flows then, and the first lead that does not carry it.
 fn then_flows(context: &Context<'_>, i: usize, s: &Snapshot) -> Option<String> {
     let plan = context.plan;
@@ -193,11 +209,12 @@ fn report(
     let mut cures = Vec::new();
     let source = strip.injections.first().map(|q| context.plan.root(q.feed.from.id));
     let past = source.and_then(|s| context.fed_past(s, worst));
-    cures.extend(way_that_loses(context, i, snapshot).filter(|_| past.is_none()));
+    let too_low = source.and_then(|s| source_too_low(context, i, s, snapshot));
+    cures.extend(way_that_loses(context, i, snapshot).filter(|_| past.is_none() && too_low.is_none()));
     // Advice is one line for all strips: the first one's cure speaks for them.
     let first = severity != Severity::Advice || !sink.has_advice();
-    if let Some(past) = past {
-        cures.push(past);
+    if let Some(other) = past.or(too_low) {
+        cures.push(other);
     } else if first {
         let tried = if context.may_try(CURE_SOLVES) { feed_that_cures(context, i, worst) } else { None };
         cures.push(tried.unwrap_or_else(|| "feed it at more points, or over thicker or shorter leads".into()));

@@ -11,6 +11,7 @@ pub(crate) mod inrush;
 pub(crate) mod overloaded;
 pub(crate) mod ringing;
 pub(crate) mod surge;
+pub(crate) mod undo;
 pub(crate) mod voltage;
 
 use crate::derived::solves::Solves;
@@ -54,6 +55,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Danger, Fault, Caution, Advice, Unknown],
         voltage::run,
     )
+    .undone_by(undo::rated_volts)
     .fixed_with(OneChange::LoadOnPin),
     Check::new(
         codes::CONVERTER_INPUT,

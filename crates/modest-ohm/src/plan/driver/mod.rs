@@ -118,6 +118,8 @@ pub(crate) struct Driver {
     pub thermal_legs: Option<bool>,
     /// The order of its legs as wired, where that is said, and as its class has it.
     pub legs: Option<(Named, String)>,
+    /// True where it shares its pin with another on purpose.
+    pub mirror: bool,
 }
 
 /// How heat leaves it.

@@ -63,6 +63,7 @@ pub(crate) fn read_driver(reader: &mut Reader<'_>, name: Name) -> ReadDriver {
         load: None,
         isolates: reader.flag("isolates", false),
         thermal_legs,
+        mirror: reader.flag("mirror", false),
         legs: read_legs(reader),
         name,
     };
