@@ -7,7 +7,7 @@ use super::layout::{BoardAt, DemandAt};
 use super::layout::{Inlets, Terminals, UsbInlet};
 use super::state::Boards;
 use crate::plan::kinds::controller::{Controller, Inputs, UsbUse};
-use crate::plan::kinds::supply::{USB_LEAD_OHMS, usb_volts};
+use crate::plan::kinds::supply::{usb_lead, usb_volts};
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
 use crate::quantity::figure::{Corner, Role};
@@ -133,7 +133,7 @@ impl Builder<'_> {
             sinks: c.inputs != Inputs::DiodeJoined,
         };
         let port = self.branch(host.minus, host.plus, if plugged { law } else { Law::OPEN });
-        let half = USB_LEAD_OHMS / 2.0;
+        let half = usb_lead().high.get() / 2.0;
         self.branch(host.plus, at.plus, fixed(half));
         self.branch(host.minus, at.minus, fixed(half));
         if plugged {

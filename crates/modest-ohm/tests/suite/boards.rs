@@ -137,9 +137,10 @@ fn a_board_on_usb_alone() {
     let wall = "[supply.wall]\nkind = \"bench\"\nvoltage = \"12 V\"\ncurrent = \"1 A\"\n";
     let own = review(&format!("[supply.pc]\nkind = \"usb\"\n{board}from = {{ usb = \"pc\" }}\n"));
     let always = review(&format!("{wall}{lamp}{board}usb = \"always\"\n"));
-    for r in [&own, &always] {
+    // A computer's lead is the longest there may be; that of a source of its own has 0.08 Ω .. 0.25 Ω.
+    for (r, least_lead) in [(&own, 0.08), (&always, LEAD)] {
         near(volts(r, "keeper.5v", "worst", Corner::Low), 4.75 - 0.5 * (LEAD + 0.1) - 0.35);
-        near(volts(r, "keeper.5v", "idle", Corner::High), 5.25 - 0.12 * (LEAD + 0.1) - 0.25);
+        near(volts(r, "keeper.5v", "idle", Corner::High), 5.25 - 0.12 * (least_lead + 0.1) - 0.25);
         // 4.225 V are above the brown-out, and what lies below 4.6 V is by design.
         assert!(r.findings().is_empty(), "{:?}", r.findings());
     }

@@ -9,9 +9,10 @@ use crate::plan::kinds::supply::SupplyKind;
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
-use crate::quantity::figure::Origin;
+use crate::quantity::figure::{Corner, Origin};
 use crate::quantity::units::{Amps, Farads, Ohms, Volts};
 use crate::size::capacitor::next_e6;
+use crate::solved::loop_ohms::loop_ohms;
 use crate::solved::outcome::Snapshot;
 use crate::topology::rail::way_up;
 use crate::verdict::compare::at_most;
@@ -54,8 +55,11 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         }
         let henries = common_lead(plan, NodeId(id), board);
         let local = local_f(plan, NodeId(id));
-        let lead =
-            if henries > 0.0 && has_fast_steps(context, NodeId(id)) { lead_dip(step, henries, local) } else { 0.0 };
+        let lead = if henries > 0.0 && has_fast_steps(context, NodeId(id)) {
+            lead_dip(step, henries, local, lead_ohms(context, NodeId(id), board))
+        } else {
+            0.0
+        };
         let dip = Dip { step, margin, source: per_amp * step, lead, henries };
         if at_most(dip.source.max(dip.lead), margin) {
             sink.pass(
@@ -88,9 +92,29 @@ fn dip_per_amp(plan: &Plan, kind: NodeKind) -> Option<f64> {
     }
 }
 
-/// The dip until a lead's current has grown: ΔI·√(L/C)·e^(−ζ·acos ζ/√(1−ζ²)), the losses left out.
-fn lead_dip(step: f64, henries: f64, farads: f64) -> f64 {
-    step * (henries / farads.max(1e-9)).sqrt()
+/// The dip until a lead's current has grown, V: ΔI·√(L/C)·e^(−ζ·acos ζ/√(1−ζ²)), with ζ = R/2·√(C/L) of the lead and the
+/// capacitors. Beyond ζ = 1 it no longer swings: acosh ζ/√(ζ²−1) takes its place.
+fn lead_dip(step: f64, henries: f64, farads: f64, ohms: f64) -> f64 {
+    let wave = (henries / farads.max(1e-9)).sqrt();
+    let zeta = ohms / (2.0 * wave);
+    let angle = match (1.0 - zeta * zeta).abs().sqrt() {
+        root if root < 1e-6 => 1.0,
+        root if zeta < 1.0 => zeta.acos() / root,
+        root => zeta.acosh() / root,
+    };
+    step * wave * (-zeta * angle).exp()
+}
+
+/// The resistance of the lead that a board shares with what steps, and of the capacitors behind it, Ω.
+fn lead_ohms(context: &Context<'_>, source: NodeId, board: usize) -> f64 {
+    let plan = context.plan;
+    let idle = context.outcomes.iter().find(|o| o.corner == Corner::Typical && o.actual.is_ok());
+    let Some(s) = idle.and_then(|o| o.actual.as_ref().ok()) else { return 0.0 };
+    let own = plan.node_id(NodeKind::BoardInput(board));
+    let last = own.map(|own| way_up(plan, own)).and_then(|path| path.get(1).copied());
+    let lead = last.filter(|id| *id != source).map_or(0.0, |id| loop_ohms(plan, id, s));
+    let siemens: f64 = behind(plan, source).iter().map(|c| 1.0 / c.esr.max(1e-3)).sum();
+    lead + if siemens > 0.0 { 1.0 / siemens } else { 0.0 }
 }
 
 /// The inductance of the lead that a board shares with what steps: from the source to the first node that others hang on.
@@ -173,4 +197,35 @@ fn step(context: &Context<'_>, kind: NodeKind) -> Option<f64> {
     };
     let steps = context.outcomes.iter().filter_map(|o| Some(amps(o.wanted.as_ref().ok()?) - idle(o.corner)?));
     steps.reduce(f64::max)
+}
+
+#[cfg(test)]
+mod tests {
+    use super::lead_dip;
+
+    /// A lead and a capacitor from rest, the load stepping on: the lowest volts before the lead's current has grown, beside what
+    /// its resistance takes for good.
+    fn stepped(step: f64, henries: f64, farads: f64, ohms: f64) -> f64 {
+        let (mut volts, mut amps, mut lowest) = (0.0, 0.0, 0.0f64);
+        let dt = (henries * farads).sqrt() / 20_000.0;
+        for _ in 0..200_000 {
+            // The capacitor has the loop's resistance in series with the lead's inductance.
+            amps += dt * (-volts - ohms * (amps - step)) / henries;
+            volts += dt * (amps - step) / farads;
+            lowest = lowest.min(volts);
+        }
+        -lowest
+    }
+
+    #[test]
+    fn the_dip_is_that_of_a_stepped_loop() {
+        for (henries, farads) in [(1e-6, 10e-6), (0.6e-6, 100e-6), (2e-6, 33e-6)] {
+            let wave = (henries / farads as f64).sqrt();
+            for zeta in [0.0, 0.1, 0.4, 0.8, 1.0, 1.5, 3.0] {
+                let ohms = 2.0 * zeta * wave;
+                let (said, simulated) = (lead_dip(3.0, henries, farads, ohms), stepped(3.0, henries, farads, ohms));
+                assert!((said - simulated).abs() < 2e-3 * simulated, "ζ {zeta}: {said} against {simulated}");
+            }
+        }
+    }
 }

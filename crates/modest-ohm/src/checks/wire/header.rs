@@ -21,10 +21,15 @@ const PIN_A: f64 = 3.0;
 /// As for other contacts.
 const CAUTION_SHARE: f64 = 1.25;
 
+/// From a board's USB connector to its main terminal (typical).
+const USB_PATH_A: f64 = 1.0;
+const USB_PATH: Origin = Origin::Default("a board's path from USB to its main terminal carries 1 A (typical)");
+
 const TYPICAL: Origin = Origin::Default("a header pin with its trace carries 3 A (typical)");
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     terminals(context, sink);
+    usb_paths(context, sink);
     stacked(context, sink);
 }
 
@@ -46,6 +51,21 @@ fn terminals(context: &Context<'_>, sink: &mut Sink) {
         let text = format!("leaves by the terminal `{name}`, whose pin and trace carry");
         let cure = "take it from the source, past the board, or by a lead of its own";
         judge(context, sink, (name, board.name.span), &worst, &limit, &text, cure);
+    }
+}
+
+/// What comes in by USB goes through the board's own trace, and its diode or polyfuse, to its main terminal.
+fn usb_paths(context: &Context<'_>, sink: &mut Sink) {
+    for (board, inlets) in context.plan.controllers.iter().zip(&context.layout.inlets) {
+        let Some(usb) = inlets.usb.as_ref().filter(|usb| context.alive(usb.join)) else { continue };
+        let Some(worst) = context.worst_sustained(|s| s.amps(usb.join)).filter(|w| w.value > 1e-6) else { continue };
+        // What the board bursts with itself comes by it as well.
+        let usual = || Figure::exact(Amps::new(USB_PATH_A.max(board.peak.high.get())), USB_PATH);
+        let limit = board.through.clone().unwrap_or_else(usual);
+        let name = format!("{}.usb", board.name.text);
+        let text = "goes from USB through the board, whose trace and diode carry";
+        let cure = "feed what draws it from the source itself, past the board";
+        judge(context, sink, (&name, board.name.span), &worst, &limit, text, cure);
     }
 }
 

@@ -143,15 +143,12 @@ pub(crate) fn usb_volts() -> Figure<Volts> {
     }
 }
 
-/// A USB lead, both ways.
-pub(crate) const USB_LEAD_OHMS: f64 = 0.25;
-
-/// 0.75 V at 3 A is the most that the standard allows a lead; good ones lose a third of it.
+/// A USB lead, both ways: 0.75 V at 3 A is the most that the standard allows a lead; good ones lose a third of it.
 pub(crate) fn usb_lead() -> Figure<Ohms> {
     Figure {
         low: Ohms::new(0.08),
         typical: Ohms::new(0.13),
-        high: Ohms::new(USB_LEAD_OHMS),
+        high: Ohms::new(0.25),
         origin: Origin::Default("a USB lead has 0.08 Ω .. 0.25 Ω both ways, 0.13 Ω mostly (typical)"),
         bare: false,
     }
