@@ -203,11 +203,20 @@ impl Demands {
         Some(demands)
     }
 
-    /// All at their peak, `members` surging and what they exclude off.
+    /// All at their peak, `members` surging and what they exclude off; of one load's servos two are held, and the others take half
+    /// of that.
     fn surge(plan: &Plan, members: &[usize]) -> Self {
         let mut demands = Self::all(plan, 1.0, |_| LoadState::Peak);
         for m in members {
             demands.loads[*m].fill(Member::State(LoadState::Surge));
+            // Of many servos alike never all are held at once.
+            let load = &plan.loads[*m];
+            if let (Some(Nature::Servo), Demand::Current(states)) = (load.nature, &load.demand)
+                && let Some(held) = &states.surge
+            {
+                let others = demands.loads[*m].iter_mut().skip(HELD_SERVOS);
+                others.for_each(|other| *other = Member::Current(held.scaled(0.5)));
+            }
         }
         demands.exclude(plan, |i| {
             let surging = if members.contains(&i) { f64::MAX } else { 0.0 };

@@ -219,8 +219,8 @@ mod tests {
 
     #[test]
     fn the_dip_is_that_of_a_stepped_loop() {
-        for (henries, farads) in [(1e-6, 10e-6), (0.6e-6, 100e-6), (2e-6, 33e-6)] {
-            let wave = (henries / farads as f64).sqrt();
+        for (henries, farads) in [(1e-6f64, 10e-6f64), (0.6e-6, 100e-6), (2e-6, 33e-6)] {
+            let wave = (henries / farads).sqrt();
             for zeta in [0.0, 0.1, 0.4, 0.8, 1.0, 1.5, 3.0] {
                 let ohms = 2.0 * zeta * wave;
                 let (said, simulated) = (lead_dip(3.0, henries, farads, ohms), stepped(3.0, henries, farads, ohms));
