@@ -116,6 +116,10 @@ fn buses_shifters_and_stacks() {
         "[controller.crane]\nfrom = \"wall\"\nmean = \"1 mA\"\n[stack.s]\nboard = \"crane\"\non = \"keeper\"\nshares = []\nclaims = [«\"25\"»]\n",
         &["chip number or a header position"],
     );
+    problems(
+        "[stack.s]\nboard = \"keeper\"\non = «\"keeper\"»\nshares = []\n",
+        &["plugs `keeper` on itself|name two boards"],
+    );
 }
 
 /// An address is the same number in every way of writing it, and a number with a prefix is never read as another.

@@ -24,6 +24,14 @@ pub(super) fn stack(reader: &mut Reader<'_>, name: Name, plan: &mut Plan) {
         boards.extend(found);
     }
     let [upper, host] = boards[..] else { return };
+    if upper == host {
+        reader.problem(Problem::new(
+            stack.host.span.unwrap_or(stack.name.span),
+            format!("{} plugs `{}` on itself", reader.what(), stack.host.text),
+            "name two boards: `board` is the upper one, `on` the one below",
+        ));
+        return;
+    }
     let main = |board: &Named, at: usize| {
         let terminal = plan.controllers[at].terminal.clone();
         stack.pin(board, &Named { text: terminal, span: None })
