@@ -187,8 +187,8 @@ impl Plan {
     /// let feeds = plan.feed_plan("quay", &FeedWish::default()).unwrap();
     /// assert_eq!(feeds.limit.to_string(), "4.50 V");
     /// // Each further feed point lifts the lowest pixel, until it gets what the sheet wants.
-    /// assert!(feeds.options.windows(2).all(|o| o[0].lowest < o[1].lowest && !o[0].does));
-    /// assert!(feeds.options.last().is_some_and(|o| o.does));
+    /// assert!(feeds.options.windows(2).all(|o| o[0].lowest < o[1].lowest && !o[0].verdict.does()));
+    /// assert!(feeds.options.last().is_some_and(|o| o.verdict.does()));
     /// ```
     pub fn feed_plan(&self, strip: &str, wish: &FeedWish) -> Result<FeedPlan, NoFeedPlan> {
         let name = || strip.to_owned();
