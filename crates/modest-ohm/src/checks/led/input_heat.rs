@@ -33,16 +33,16 @@ fn judge(context: &Context<'_>, sink: &mut Sink, input: &Input) {
         share if share > COMFORT => Severity::Caution,
         _ => {
             if context.all_actual() {
-                sink.pass(name, format!("its `{what}` turns {watts} of {rated} into heat"));
+                sink.pass(name, format!("its `{what}` dissipates {watts}, rated {rated}"));
             }
             return;
         }
     };
-    let than = if severity == Severity::Danger { "more than" } else { "over 60 % of" };
+    let limit = if severity == Severity::Danger { "rated" } else { "more than 60 % of its rating," };
     sink.find(
         Draft::of(severity, &input.name)
             .at(&at)
-            .says(format!("the resistor `{what}` of `{name}` turns {watts} into heat, {than} its rating of {rated}"))
+            .says(format!("the resistor `{what}` of `{name}` dissipates {watts}; {limit} {rated}"))
             .judged("heat", watts)
             .at_most("rated", rated, &input.rated.origin)
             .cure(match what {

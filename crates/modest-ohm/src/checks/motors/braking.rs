@@ -50,16 +50,16 @@ fn judge(context: &Context<'_>, sink: &mut Sink, rail: &Braking<'_>) {
     let assumed = if sure { "" } else { "; its stall current is assumed: give `stall`" };
     let source = &plan.nodes[rail.held_by.0].name;
     let kept = match rail.behind_diode {
-        true => format!("the diode `{source}` lets nothing back into the source"),
-        false => format!("`{source}` takes nothing back"),
+        true => format!("the diode `{source}` blocks it"),
+        false => format!("`{source}` cannot absorb it"),
     };
     let (volts, top) = (Volts::new(rises), Volts::new(withstands));
     let joules = Joules::new(rail.energy_j);
     sink.find(
         Draft::of(if sure { Severity::Caution } else { Severity::Advice }, motor)
             .says(format!(
-                "when `{}` and what stops with it are braked, some {joules} come back through the bridge, and {kept}: the rail \
-                 of {} may rise to {volts}, and `{part}` withstands {top}{assumed}",
+                "braking `{}` returns {joules} to its rail, and {kept}: the rail may rise from {} to {volts}; `{part}` withstands \
+                 {top}{assumed}",
                 motor.text,
                 Volts::new(rail.volts)
             ))

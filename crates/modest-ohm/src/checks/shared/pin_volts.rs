@@ -6,7 +6,7 @@ use crate::plan::model::Plan;
 pub(crate) fn pin_volts_unknown(plan: &Plan, board: usize, from: &str) -> (String, &'static str) {
     let board = &plan.controllers[board].name.text;
     (
-        format!("the plan does not say which volts {from} gives: `{board}` is fed with more than logic runs on"),
+        format!("cannot check the level of {from}: the logic voltage of `{board}` is not given"),
         "name its class with `part`, or say what its pins run on: `regulator = { output = \"5v\", voltage = \"5 V\" }`",
     )
 }

@@ -155,7 +155,7 @@ fn source_too_low(context: &Context<'_>, i: usize, source: NodeId, s: &Snapshot)
     let name = &context.plan.nodes[source.0].name;
     (gives - lowest < GAINS * made_for.get()).then(|| {
         format!(
-            "`{name}` itself gives {}, and {} `{}` is made for {made_for}: feed it with {made_for}",
+            "`{name}` supplies {}, and {} `{}` is rated {made_for}: use a {made_for} supply",
             Volts::new(gives),
             strip.word(),
             strip.name.text

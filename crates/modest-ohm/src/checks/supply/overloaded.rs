@@ -89,7 +89,7 @@ fn with_others_low(
         Some(crossed) => {
             let others: Vec<String> = crossed.others.iter().map(|o| format!("`{o}`")).collect();
             let are = if others.len() == 1 { "is at its" } else { "are at their" };
-            (Some(crossed.worst.clone()), format!(" while {} {are} lowest volts", others.join(" and ")))
+            (Some(crossed.worst.clone()), format!(" while {} {are} lowest voltage", others.join(" and ")))
         }
         None => (wanted, String::new()),
     }
