@@ -116,7 +116,9 @@ pub(crate) fn runtimes(plan: &Plan, case: &Case) -> Vec<RuntimeRow> {
     let batteries: Vec<usize> = (0..plan.supplies.len())
         .filter(|i| {
             let own = plan.supplies[*i].battery.as_ref();
-            case.demands.supplies_on[*i] && own.is_some_and(|b| b.cell.is_some() && b.charge_ah(0.1).is_some())
+            let air_c = plan.ambient.typical.get();
+            case.demands.supplies_on[*i]
+                && own.is_some_and(|b| b.cell.is_some() && b.charge_ah(0.1).is_some() && !b.is_below_its_figures(air_c))
         })
         .collect();
     feeding_together(plan, &batteries).into_iter().flat_map(|group| of_group(plan, case, group)).collect()
@@ -300,7 +302,11 @@ impl Discharge<'_> {
             };
             for net in self.mean.iter_mut().map(|(_, net)| net).chain([&mut self.peak]) {
                 if let Law::Source { emf, ohms: own, .. } = &mut net.branches[self.layout.supplies[*i]].law {
-                    (*emf, *own) = (volts.get(), ohms.get());
+                    *emf = volts.get();
+                    // A stated resistance is of the pack as it is.
+                    if self.plan.supplies[*i].resistance.origin.is_assumed() {
+                        *own = ohms.get();
+                    }
                 }
             }
         }

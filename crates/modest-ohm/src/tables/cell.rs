@@ -265,6 +265,19 @@ fn lifepo4(cell_ah: Option<f64>) -> CellFigures {
     }
 }
 
+/// Below this the figures of the classes do not go, °C.
+pub(crate) const COLDEST_C: f64 = -10.0;
+
+impl Cell {
+    /// The resistance in air at a temperature in °C against that at 25 °C: at 0 °C twice as much, of lead 1.4 times
+    /// (typical); between and beyond by the same factor a kelvin (Arrhenius over a small range). Warm cells are not
+    /// taken to be better than at 25 °C; below the coldest figures the last one stands.
+    pub fn cold_factor(self, air_c: f64) -> f64 {
+        let at_freezing: f64 = if matches!(self, Cell::LeadAcid | Cell::LeadStarter) { 1.4 } else { 2.0 };
+        at_freezing.powf((25.0 - air_c.clamp(COLDEST_C, 25.0)) / 25.0)
+    }
+}
+
 impl CellFigures {
     /// EMF in V at a charge from 0 to 1, linear between the points.
     pub fn emf_v(&self, charge: f64) -> f64 {
@@ -375,6 +388,20 @@ mod tests {
         close(of(Cell::LeadAcid, 100.0, 0.5), 0.022 * 0.07f64.powf(0.6));
         close(of(Cell::LiIon18650, 2.5, 1.0), 0.9 * 0.052);
         close(of(Cell::LiIon18650, 2.5, 0.25), 1.5 * 0.052);
+    }
+
+    /// 0 °C is given; 12.5 °C lies half way on a logarithmic scale; −10 °C is 35 K away.
+    #[test]
+    fn resistance_rises_in_the_cold() {
+        close(Cell::LiIon18650.cold_factor(0.0), 2.0);
+        close(Cell::LiFePo4.cold_factor(12.5), 2.0f64.sqrt());
+        close(Cell::LeadAcid.cold_factor(0.0), 1.4);
+        close(Cell::LeadStarter.cold_factor(-10.0), 1.4f64.powf(1.4));
+        for cell in Cell::NAMES.map(|(_, cell)| cell) {
+            close(cell.cold_factor(25.0), 1.0);
+            close(cell.cold_factor(60.0), 1.0);
+            close(cell.cold_factor(-40.0), cell.cold_factor(-10.0));
+        }
     }
 
     #[test]

@@ -27,7 +27,7 @@ pub(crate) const CHECKS: &[Check] = &[
         codes::BATTERY_SAG,
         FAMILY,
         "a consumer stops while the battery has more charge than it is to be used down to",
-        &[Fault],
+        &[Fault, Unknown],
         sag::run,
     )
     .solving(Solves::Discharges)

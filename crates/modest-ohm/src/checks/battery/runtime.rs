@@ -6,6 +6,7 @@ use crate::findings::draft::Draft;
 use crate::findings::evidence::Evidence;
 use crate::findings::sink::Sink;
 use crate::plan::kinds::scenario::Scenario;
+use crate::plan::kinds::supply::Supply;
 use crate::plan::model::node::NodeKind;
 use crate::quantity::figure::Corner;
 use crate::quantity::format::duration;
@@ -20,6 +21,10 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         // A wish holds in *typical* unless it names another.
         let scenario = battery.runtime_in.as_ref().map_or(Scenario::Typical, |s| Scenario::from(s.text.as_str()));
         let Some(row) = rows.iter().find(|r| r.battery == *name && r.scenario == scenario) else {
+            if battery.is_below_its_figures(context.plan.ambient.typical.get()) {
+                cold(context, sink, supply);
+                continue;
+            }
             let drawn = context.worst_sustained(|s| s.current_of(NodeKind::Supply(i)));
             if drawn.is_some_and(|w| w.value > 1e-6) && battery.charge_ah(0.1).is_none() {
                 sink.unknown(
@@ -60,6 +65,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                         wish.typical.get() / row.lasts.get().max(1.0)
                     )),
             ),
+            Some(_) if battery.is_below_its_figures(context.plan.ambient.low.get()) => cold(context, sink, supply),
             Some(wish) => sink.pass(name, format!("{lasts} in {scenario}, {} wanted", duration(wish.typical))),
             None => sink.find(
                 Draft::advice(&supply.name)
@@ -70,4 +76,19 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             ),
         }
     }
+}
+
+/// Below −10 °C no class says what cells give.
+fn cold(context: &Context<'_>, sink: &mut Sink, supply: &Supply) {
+    let name = &supply.name.text;
+    let (low, high) = (context.plan.ambient.low, context.plan.ambient.high);
+    let air = if low == high { low.to_string() } else { format!("{low} .. {high}") };
+    sink.unknown(
+        name,
+        supply.name.span,
+        format!(
+            "how long battery `{name}` lasts in air of {air} is not known: the figures of cells by class end at −10 °C"
+        ),
+        "ask its maker for the charge it gives in the cold, or keep it warmer",
+    );
 }

@@ -23,7 +23,19 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let early = own.reduce(|a, b| if b.left.get() > a.left.get() { b } else { a });
         let until = battery.until.typical;
         let Some(early) = early.filter(|r| r.left.get() > until.get() + 1e-6) else {
-            if rows.iter().any(|r| r.battery == *name) && context.all_actual() {
+            let assumed = supply.resistance.origin.is_assumed();
+            if assumed && battery.is_below_its_figures(context.plan.ambient.low.get()) {
+                let usual = "the figures of cells by class end at −10 °C";
+                sink.unknown(
+                    name,
+                    supply.name.span,
+                    format!(
+                        "whether battery `{name}` holds its voltage at {} is not known: {usual}",
+                        context.plan.ambient.low
+                    ),
+                    "measure the pack under load at that temperature, and give its `resistance` there",
+                );
+            } else if rows.iter().any(|r| r.battery == *name) && context.all_actual() {
                 sink.pass(name, format!("everything works down to {until} of its charge"));
             }
             continue;

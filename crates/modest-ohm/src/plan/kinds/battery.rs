@@ -3,9 +3,9 @@
 use super::supply::{Supply, SupplyKind, bare, finish};
 use crate::plan::wiring::name::{Name, read_share};
 use crate::quantity::figure::{Figure, Origin};
-use crate::quantity::units::{AmpHours, Amps, Fraction, Ohms, Seconds, Volts};
+use crate::quantity::units::{AmpHours, Amps, Celsius, Fraction, Ohms, Seconds, Volts};
 use crate::source::Span;
-use crate::tables::cell::{Cell, CellCurrent, CellFigures, HOLDER_18650_OHMS, HOLDER_OHMS, Spread};
+use crate::tables::cell::{COLDEST_C, Cell, CellCurrent, CellFigures, HOLDER_18650_OHMS, HOLDER_OHMS, Spread};
 use crate::text::Named;
 use crate::text::problem::Problem;
 use crate::text::reader::{Need, Reader};
@@ -23,6 +23,9 @@ pub(crate) struct Battery {
     /// Leads and protection board, of the pack.
     #[figures(key = "protection.resistance")]
     pub pack_ohms: Figure<Ohms>,
+    /// The resistance of its cells against that at 25 °C, in the warmest, usual and coldest air.
+    #[figures(skip)]
+    pub cold: [f64; 3],
     /// The board that disconnects it.
     #[figures(flat)]
     pub protection: Option<Protection>,
@@ -62,7 +65,8 @@ impl Battery {
     /// Resistance of the pack at a charge from 0 to 1, Ω.
     fn ohms_at(&self, charge: f64, spread: Spread) -> Option<f64> {
         let of = |f: &Figure<Ohms>| spread.of([f.low, f.typical, f.high]).get();
-        let cell = self.figures()?.ohms(charge, self.cell_ah(), spread) + of(&self.holder);
+        let cold = spread.of(self.cold);
+        let cell = cold * self.figures()?.ohms(charge, self.cell_ah(), spread) + of(&self.holder);
         Some(cell * self.series as f64 / self.parallel as f64 + of(&self.pack_ohms))
     }
 
@@ -72,11 +76,20 @@ impl Battery {
         Some((Volts::new(emf), Ohms::new(self.ohms_at(charge, Spread::Typical)?)))
     }
 
+    /// True where the air gets colder than the figures of its class go.
+    pub fn is_below_its_figures(&self, air_c: f64) -> bool {
+        self.cell.is_some() && air_c < COLDEST_C - 1e-9
+    }
+
     /// EMF and resistance of the full pack in a short: the resistance of its first milliseconds.
     pub fn in_short(&self) -> Option<(f64, f64)> {
         let figures = self.figures()?;
         let emf = self.series as f64 * figures.emf_v(1.0);
-        Some((emf, figures.short_share() * self.ohms_at(0.5, Spread::Typical)?))
+        // The warmest: that is the largest current.
+        let [warmest, usual, _] = self.cold;
+        let cells = figures.ohms(0.5, self.cell_ah(), Spread::Typical) * self.series as f64 / self.parallel as f64;
+        let ohms = self.ohms_at(0.5, Spread::Typical)? - (usual - warmest) * cells;
+        Some((emf, figures.short_share() * ohms))
     }
 
     /// Ah of the pack at a mean current of the pack: as its label says, else by the cell's class.
@@ -146,6 +159,7 @@ pub(crate) fn read_battery(reader: &mut Reader<'_>, name: Name) -> Supply {
         parallel,
         holder,
         pack_ohms,
+        cold: [1.0; 3],
         protection: board.protection,
         capacity,
         until,
@@ -159,6 +173,16 @@ pub(crate) fn read_battery(reader: &mut Reader<'_>, name: Name) -> Supply {
     });
     let current = stated_a.or_else(|| amps(&battery));
     finish(reader, Supply { battery: Some(battery), ..bare(name, SupplyKind::Battery, voltage, resistance, current) })
+}
+
+/// The resistance of a pack's cells in the air of the plan; a stated resistance stands as it is.
+pub(crate) fn chill(supply: &mut Supply, ambient: &Figure<Celsius>) {
+    let Some(battery) = supply.battery.as_mut() else { return };
+    let Some(cell) = battery.cell else { return };
+    battery.cold = [ambient.high, ambient.typical, ambient.low].map(|air| cell.cold_factor(air.get()));
+    if supply.resistance.origin.is_assumed() {
+        supply.resistance = ohms(battery).unwrap_or_else(|| supply.resistance.clone());
+    }
 }
 
 /// *low* where it has to work down to, *typical* half full, *high* and *hot* full, or on its charger.

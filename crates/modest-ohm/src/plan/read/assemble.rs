@@ -2,6 +2,7 @@
 
 use super::items::{Assembly, table_words};
 use super::kinds::KINDS;
+use crate::plan::kinds::battery::chill;
 use crate::plan::kinds::run::{Branch, RunKind};
 use crate::plan::kinds::scenario::{Policy, read_policy};
 use crate::plan::model::Plan;
@@ -30,6 +31,9 @@ impl Assembly<'_> {
         let mut plan = Plan { title, ambient, policy, accepts: self.accepts(), ..Plan::empty(source) };
         for kind in KINDS {
             self.items(kind, &mut plan);
+        }
+        for supply in &mut plan.supplies {
+            chill(supply, &plan.ambient);
         }
         board_runs(&mut plan);
         stage_runs(&mut plan, &|p| self.note(p));
