@@ -11,6 +11,7 @@ pub(crate) mod deliverable;
 pub(crate) mod discharge;
 pub(crate) mod driver_drop;
 pub(crate) mod feed_row;
+pub(crate) mod filaments;
 pub(crate) mod firmware_limit;
 pub(crate) mod flyback_path;
 pub(crate) mod input_margin;

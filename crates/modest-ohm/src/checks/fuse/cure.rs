@@ -1,5 +1,6 @@
 //! What to do about a lead and its fuse: the fuse that suits, else the wire, else the pair of both.
 
+use super::start::AGES;
 use crate::derived::context::Context;
 use crate::derived::protection::judge::{Guard, Protection};
 use crate::network::names::lead_name;
@@ -109,14 +110,17 @@ pub(crate) fn that_opens(context: &Context<'_>, fuse: &Fuse, at: Run, least_a: f
     }
 }
 
-/// The smallest fuse that carries the load; and what leads behind it that are too thin for that fuse then need.
-pub(crate) fn larger(context: &Context<'_>, at: Run, fuse: &Fuse, amps: Amps) -> String {
+/// The smallest larger fuse that carries the load, and to which starts are no more than a share of what melts it, or at
+/// least no more than what ages it; and what leads behind it that are too thin for that fuse then need.
+pub(crate) fn larger(context: &Context<'_>, at: Run, fuse: &Fuse, amps: Amps, share: f64) -> String {
     let family = fuse.family;
     let fit = suiting(context, at, family, &[]);
     // What carries the load also has to survive the starts through it.
-    let lasts = |rating: &Amps| super::start::survives(context, at, &fuse.rated(*rating));
+    let lasts = |rating: &Amps, share| super::start::survives(context, at, &fuse.rated(*rating), share);
     let from = fit.rating.map_or(f64::INFINITY, Amps::get);
-    let fitting = family.ratings().iter().filter(|r| at_least(**r, from)).map(|r| Amps::new(*r)).find(lasts);
+    let ratings = family.ratings().iter().filter(|r| at_least(**r, from) && **r > fuse.rating_a());
+    let mut ratings = ratings.map(|r| Amps::new(*r));
+    let fitting = ratings.clone().find(|r| lasts(r, share)).or_else(|| ratings.find(|r| lasts(r, AGES)));
     let Some(rating) = fitting else {
         return format!("take {} or more; no single {} fuse is made for it: split the run", fit.needed, family.word());
     };

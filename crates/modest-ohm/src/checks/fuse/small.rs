@@ -1,6 +1,7 @@
 //! fuse-too-small: what flows for long against a fuse's rating and its load factor.
 
 use super::cure::larger;
+use super::start::AGES;
 use crate::derived::context::{Context, Worst, worst_of};
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
@@ -64,7 +65,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 .judged("wanted", amps)
                 .at_most("carries", limit, &Origin::Computed)
                 .at_most("rating", fuse.rating.low, &fuse.rating.origin)
-                .cure(larger(context, info.run, fuse, amps)),
+                .cure(larger(context, info.run, fuse, amps, AGES)),
         );
     }
 }

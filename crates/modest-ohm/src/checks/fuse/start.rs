@@ -1,18 +1,20 @@
 //! fuse-too-small, of starts: what heats a fuse as motors start, against what melts it.
 
 use super::cure::larger;
-use crate::derived::assumed_start::spread;
+use crate::derived::assumed_start::{Spread, spread};
 use crate::derived::context::{Context, Worst};
+use crate::derived::filaments::filaments;
 use crate::findings::draft::Draft;
 use crate::network::layout::ConductorInfo;
 use crate::network::state::Member;
-use crate::plan::kinds::load::Nature;
-use crate::plan::kinds::scenario::LoadState;
+use crate::plan::kinds::load::{Load, Nature};
+use crate::plan::kinds::scenario::{LoadState, Scenario};
 use crate::plan::wiring::fuse::Fuse;
 use crate::quantity::figure::Origin;
 use crate::quantity::units::{Amps, Fraction, Seconds};
 use crate::size::fuse::{FuseStart, fuse_start};
 use crate::solved::outcome::{Outcome, Snapshot};
+use crate::tables::fuse::{FuseFamily, FuseSpeed};
 use crate::topology::run::Run;
 use crate::verdict::severity::Severity;
 
@@ -28,42 +30,60 @@ pub(crate) struct Start<'o> {
     /// Of its heat, at the least, typical and the most of what is assumed.
     pub share: [f64; 3],
     pub need: FuseStart,
+    /// What is missing in the plan where a start is assumed.
+    pub ask: &'static str,
 }
 
 /// The hardest start that goes through the lead of a run; `None` where nothing starts.
 pub(crate) fn hardest<'o>(context: &Context<'o>, info: &ConductorInfo, fuse: &Fuse) -> Option<Start<'o>> {
     let branch = info.feed?;
-    let runs = context.worst_sustained(|s| s.amps(branch).abs())?.value;
-    let of = |o: &'o Outcome| {
-        let s = o.wanted.as_ref().ok()?;
-        let time = start_s(context, info.run, o, s)?;
-        let behind = |load: usize| is_behind(context, info.run, load);
-        let amps = spread(context.plan, o, s, &behind, s.amps(branch).abs());
-        let need = |start: f64| FuseStart {
+    let lasting = context.worst_sustained(|s| s.amps(branch).abs())?;
+    let behind = |load: usize| is_behind(context, info.run, load);
+    let of = |o: &'o Outcome, s: &Snapshot, amps: Spread, time: f64| {
+        let cold = time == 0.0 || o.case.scenario == Scenario::Start;
+        let lamps = filaments(context, s, &behind, cold);
+        let need = |start: f64, filaments: f64| FuseStart {
             start: Amps::new(start),
-            runs: Amps::new(runs.min(start)),
+            filaments: Amps::new(filaments),
+            runs: Amps::new(lasting.value.min(start)),
             time: Seconds::new(time),
+            hot: Seconds::new(lamps.time),
             rating: fuse.rating.low,
             family: fuse.family,
             speed: fuse.speed,
         };
-        let share = [amps.least, amps.typical, amps.most].map(|a| fuse_start(&need(a)));
-        Some(Start { outcome: o, share, need: need(amps.typical) })
+        let starts = [amps.least, amps.typical, amps.most].map(|a| (a - lamps.in_state).max(0.0));
+        let needs = [0, 1, 2].map(|end| need(starts[end], lamps.above[end]));
+        let ask = match (lamps.assumed, amps.stated) {
+            (_, false) => "; the start is assumed: give `stall`",
+            (true, _) => "; the start is assumed: give the lamp's `surge`",
+            _ => "",
+        };
+        Start { outcome: o, share: needs.map(|n| fuse_start(&n)), need: needs[1], ask }
     };
-    let starts = context.outcomes.iter().filter(|o| !o.case.continuous);
-    starts.filter_map(of).reduce(|a, b| if b.share[1] > a.share[1] { b } else { a })
+    let start = |o: &'o Outcome| {
+        let s = o.wanted.as_ref().ok()?;
+        let time = start_s(context, info.run, o, s)?;
+        Some(of(o, s, spread(context.plan, o, s, &behind, s.amps(branch).abs()), time))
+    };
+    let starts = context.outcomes.iter().filter(|o| !o.case.continuous).filter_map(start);
+    // Lamps alone: at the moment that loads the lead most.
+    let cold = context.outcome(&lasting).and_then(|o| {
+        let s = o.sustained.as_ref().ok()?;
+        let amps = Spread { least: lasting.value, typical: lasting.value, most: lasting.value, stated: true };
+        filaments(context, s, &behind, true).assumed.then(|| of(o, s, amps, 0.0))
+    });
+    starts.chain(cold).reduce(|a, b| if b.share[1] > a.share[1] { b } else { a })
 }
 
-/// The longest start of what starts behind a run; `None` where nothing does, or only lamps.
+/// The longest start of what starts behind a run; `None` where nothing does.
 fn start_s(context: &Context<'_>, run: Run, o: &Outcome, s: &Snapshot) -> Option<f64> {
     let starts = |m: &Member| matches!(m, Member::State(LoadState::Surge));
-    let loads = context.plan.loads.iter().enumerate().filter(|(i, l)| {
-        l.nature != Some(Nature::Lamp)
-            && o.case.demands.loads[*i].iter().any(starts)
-            && s.current_into(*i) > 0.0
-            && is_behind(context, run, *i)
+    let loads = context.plan.loads.iter().enumerate().filter(|(i, _)| {
+        o.case.demands.loads[*i].iter().any(starts) && s.current_into(*i) > 0.0 && is_behind(context, run, *i)
     });
-    loads.map(|(_, l)| l.start_s()).reduce(f64::max)
+    let time = |l: &Load| if l.nature == Some(Nature::Lamp) { 0.0 } else { l.start_s() };
+    loads.map(|(_, l)| time(l)).reduce(f64::max)
 }
 
 /// True where a load takes its current through the feed of a run.
@@ -97,8 +117,9 @@ pub(crate) fn judge(context: &Context<'_>, info: &ConductorInfo, name: &str, fus
         Severity::Caution => "a start may open it",
         _ => "each start ages it",
     };
-    let FuseStart { start: amps, runs, time, .. } = start.need;
-    let ask = if assumed { "; the start is assumed: give `stall`" } else { "" };
+    let FuseStart { start: motors, filaments, runs, time, hot, .. } = start.need;
+    let (amps, time) = (motors + filaments, if motors > runs { time } else { hot });
+    let ask = start.ask;
     Some(
         Draft::of(severity, (name, fuse.span))
             .at(&Worst::at(start.outcome, typical))
@@ -109,14 +130,24 @@ pub(crate) fn judge(context: &Context<'_>, info: &ConductorInfo, name: &str, fus
                 Fraction::new(typical)
             ))
             .judged("heat", Fraction::new(typical))
-            .at_most("nothing", Fraction::new(NOTHING), &Origin::Default("a third of what melts it does not age it"))
+            .at_most("ages_from", Fraction::new(NOTHING), &Origin::Default("below 35 % of what melts it a start does not age a fuse"))
             .with("start", amps)
-            .cure(larger(context, info.run, fuse, runs)),
+            .cures(slower(context, info, fuse))
+            .cure(larger(context, info.run, fuse, runs, NOTHING)),
     )
 }
 
-/// The largest current of the start through a run, where the outcome matters no more.
-pub(crate) fn survives(context: &Context<'_>, run: Run, fuse: &Fuse) -> bool {
+/// A time-lag cartridge of the same rating, where the start is nothing to it.
+fn slower(context: &Context<'_>, info: &ConductorInfo, fuse: &Fuse) -> Option<String> {
+    let is_fast =
+        matches!(fuse.family, FuseFamily::Cartridge | FuseFamily::CartridgeUl) && fuse.speed == FuseSpeed::Fast;
+    let slow = fuse.time_lag();
+    let bears = is_fast && survives(context, info.run, &slow, NOTHING);
+    bears.then(|| format!("take a time-lag one of the same rating: `speed = \"slow\"`, {}", fuse.rating.typical))
+}
+
+/// True where the starts through a run bring no more than a share of what melts a fuse.
+pub(crate) fn survives(context: &Context<'_>, run: Run, fuse: &Fuse, share: f64) -> bool {
     let info = context.layout.conductors.iter().find(|c| c.run == run);
-    info.and_then(|info| hardest(context, info, fuse)).is_none_or(|s| s.share[1] <= AGES)
+    info.and_then(|info| hardest(context, info, fuse)).is_none_or(|s| s.share[1] <= share)
 }
