@@ -14,6 +14,7 @@ pub(crate) mod feed_row;
 pub(crate) mod filaments;
 pub(crate) mod firmware_limit;
 pub(crate) mod flyback_path;
+pub(crate) mod hiccup;
 pub(crate) mod input_margin;
 pub(crate) mod led_branch;
 pub(crate) mod level_margin;

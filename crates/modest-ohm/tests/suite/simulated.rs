@@ -185,3 +185,45 @@ fn the_line_of_a_string_is_as_good_as_its_junctions() {
         assert!((falls - light).abs() < 0.015, "{length} m {power} W/m: {falls} against {light}");
     }
 }
+
+/// For how long three motors of 12 V/4.5 A that run with 0.4 A hold a supply of 12 V that limits at 5.5 A below 9.6 V, step by
+/// step, s: back EMF, a load that grows from rest (0.4 A · tanh(e/0.24 V)), the supply's voltage or its limit, whichever is less.
+fn low_for(start_s: f64) -> f64 {
+    const STEP: f64 = 1e-5;
+    let ohms: f64 = 12.0 / 4.5;
+    let (mut back_v, mut low) = (0.0f64, 0.0);
+    for _ in 0..200_000 {
+        let each = f64::min((12.0 - back_v) / ohms, 5.5 / 3.0);
+        if back_v + each * ohms >= 9.6 {
+            break;
+        }
+        let load = 0.4 * (back_v / 0.24).tanh();
+        back_v += STEP * (each - load) * ohms / (start_s / 3.0);
+        low += STEP;
+    }
+    low
+}
+
+#[test]
+fn motors_at_a_limit_hold_it_low_as_long_as_by_the_step() {
+    for start in ["100 ms", "240 ms", "400 ms"] {
+        let motors: String = ["grey", "bay", "roan"]
+            .map(|name| {
+                format!(
+                    "[motor.{name}]\nfrom = \"wall\"\ncable = \"0 m 14 AWG\"\ncurrent = \"0.4 A\"\nstall = \"4.5 A\"\n\
+                     start-time = \"{start}\"\nvoltage = \"12 V\"\nrest = \"off\"\n"
+                )
+            })
+            .concat();
+        let text = format!(
+            "format = 1\n[supply.wall]\nkind = \"adapter\"\nvoltage = \"12 V ± 0 %\"\ncurrent = \"5 A\"\n\
+             limit = \"5.5 A, hiccup\"\nresistance = \"0 Ω\"\n{motors}"
+        );
+        let review = crate::common::review(&text);
+        let surge =
+            crate::common::found(&review, "supply-surge", "wall").unwrap_or_else(|| panic!("no surge: {start}"));
+        let said = crate::common::evidence(surge, "low_for");
+        let stepped = low_for(start.trim_end_matches(" ms").parse::<f64>().unwrap() / 1e3);
+        assert!((said / stepped - 1.0).abs() < 0.03, "{start}: {said} against {stepped}");
+    }
+}

@@ -2,8 +2,10 @@
 
 use crate::derived::assumed_start::spread;
 use crate::derived::context::{Context, Worst};
+use crate::derived::hiccup::{self, Start};
 use crate::derived::motor_starts::drives;
 use crate::findings::draft::Draft;
+use crate::findings::evidence::Evidence;
 use crate::findings::sink::Sink;
 use crate::plan::kinds::controller::Controller;
 use crate::plan::kinds::scenario::Scenario;
@@ -11,7 +13,7 @@ use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
 use crate::quantity::figure::{Figure, Origin};
-use crate::quantity::units::{Amps, Volts};
+use crate::quantity::units::{Amps, Seconds, Volts};
 use crate::solved::currents::{boost_limit, source_of};
 use crate::solved::outcome::{Outcome, Snapshot};
 use crate::topology::ratings::node_limit;
@@ -39,7 +41,7 @@ fn sources(context: &Context<'_>, sink: &mut Sink) -> Vec<NodeId> {
         if !context.alive(branch) || lasts_beyond(context, node.kind, &limited_to) {
             continue;
         }
-        let Some((hardest, asked_a, severity, loops)) = hardest(context, NodeId(id), &limited_to) else {
+        let Some((hardest, judged)) = hardest(context, NodeId(id), &limited_to) else {
             if context.all_actual() {
                 sink.pass(&node.name, format!("starts, surges and bursts stay below {}", limited_to.words()));
             }
@@ -48,19 +50,20 @@ fn sources(context: &Context<'_>, sink: &mut Sink) -> Vec<NodeId> {
         let wanted = hardest.wanted.as_ref().ok();
         let Some(limit) = wanted.and_then(|s| limited_to.amps(context.plan, s)).map(Amps::new) else { continue };
         limited.push(NodeId(id));
-        let (amps, scenario) = (Amps::new(asked_a), &hardest.case.scenario);
+        let (amps, scenario) = (Amps::new(judged.asked_a), &hardest.case.scenario);
         let during =
             hardest.case.surging.as_ref().map_or_else(|| scenario.to_string(), |s| format!("{scenario} of {s}"));
         let bursts = if hardest.case.continuous { ", its boards bursting," } else { "" };
         sink.find(
-            Draft::of(severity, (&node.name, declared.span))
-                .at(&Worst::at(hardest, asked_a))
+            Draft::of(judged.severity, (&node.name, declared.span))
+                .at(&Worst::at(hardest, judged.asked_a))
                 .says(format!(
-                    "in *{during}*{bursts} {what} `{}` is asked for {amps} and limits at {}{loops}",
-                    node.name, limit
+                    "in *{during}*{bursts} {what} `{}` is asked for {amps} and limits at {}{}",
+                    node.name, limit, judged.comes
                 ))
                 .judged("wanted", amps)
                 .at_most("limit", limit, limited_to.origin())
+                .facts(judged.low_s.map(|s| Evidence::computed("low_for", Seconds::new(s))))
                 .cure(format!(
                     "take one that gives {amps} for the moment, start things one after the other \
                      (`[group.x]`), or feed what surges from a rail of its own"
@@ -127,39 +130,52 @@ const SLOWER: f64 = 1.25;
 /// Motors that only the program keeps apart slow down, up to here.
 const SLOW: f64 = 1.8;
 
-/// The state that asks most of a source, what it asks, how bad that is and what comes of it; `None` where all pass.
-fn hardest<'c>(
-    context: &Context<'c>,
-    id: NodeId,
-    limit: &Limit<'_>,
-) -> Option<(&'c Outcome, f64, Severity, &'static str)> {
-    let judged = context.outcomes.iter().chain(context.at_once).filter_map(|o| {
-        let (asked, severity, what) = judge(context, id, limit, o)?;
-        Some((o, asked, severity, what))
-    });
-    judged.reduce(|a, b| if (b.2, b.1) > (a.2, a.1) { b } else { a })
+/// What a state asks of a source beyond what it gives.
+struct Judged {
+    asked_a: f64,
+    severity: Severity,
+    /// What comes of it.
+    comes: &'static str,
+    /// For how long the source's output is too low, where it hiccups.
+    low_s: Option<f64>,
 }
 
-fn judge(context: &Context<'_>, id: NodeId, limit: &Limit<'_>, o: &Outcome) -> Option<(f64, Severity, &'static str)> {
+/// The state that asks most of a source; `None` where all pass.
+fn hardest<'c>(context: &Context<'c>, id: NodeId, limit: &Limit<'_>) -> Option<(&'c Outcome, Judged)> {
+    let all = context.outcomes.iter().chain(context.at_once);
+    let judged = all.filter_map(|o| Some((o, judge(context, id, limit, o)?)));
+    let rank = |j: &Judged| (j.severity, j.asked_a);
+    judged.reduce(|a, b| if rank(&b.1) > rank(&a.1) { b } else { a })
+}
+
+const ONLY_PROGRAM: &str = "; only the program keeps these starts apart";
+const RESET_LOOP: &str = "; the board that switches them resets, and starts anew: a reset loop";
+const NEVER: &str =
+    "; its voltage stays low for longer than it waits: it switches off, tries again, and they never start";
+
+fn judge(context: &Context<'_>, id: NodeId, limit: &Limit<'_>, o: &Outcome) -> Option<Judged> {
     let plan = context.plan;
     let s = o.wanted.as_ref().ok()?;
     let limit = limit.amps(plan, s)?;
-    let asked = s.current_of(plan.nodes[id.0].kind);
+    let asked_a = s.current_of(plan.nodes[id.0].kind);
     let behind = |load: usize| plan.path_up(plan.loads[load].feed.from.id).contains(&id);
-    let amps = spread(plan, o, s, &behind, asked);
+    let amps = spread(plan, o, s, &behind, asked_a);
     if !exceeds(amps.most, limit) {
         return None;
     }
     let down = reset(context, id, o);
+    let hiccup = hiccup::start(context, id, o).filter(|_| exceeds(asked_a, SLOWER * limit));
+    let never = hiccup.is_some_and(|(start, _)| start == Start::Never);
+    let low_s = hiccup.map(|(_, seconds)| seconds).filter(|s| *s > 0.0 && s.is_finite());
+    let found = |asked_a, severity, comes| Some(Judged { asked_a, severity, comes, low_s });
     if o.case.scenario == Scenario::AllAtOnce {
-        let only_program = "; only the program keeps these starts apart";
         return match down {
-            Some(board) if drives(plan, board, o) => {
-                Some((asked, Severity::Fault, "; the board that switches them resets, and starts anew: a reset loop"))
-            }
-            Some(_) => Some((asked, Severity::Caution, only_program)),
-            None if exceeds(asked, SLOW * limit) || is_low(context, id, o) => {
-                exceeds(asked, limit).then_some((asked, Severity::Caution, only_program))
+            Some(board) if drives(plan, board, o) => found(asked_a, Severity::Fault, RESET_LOOP),
+            _ if never => found(asked_a, Severity::Fault, NEVER),
+            Some(_) => found(asked_a, Severity::Caution, ONLY_PROGRAM),
+            None if exceeds(asked_a, SLOW * limit) || is_low(context, id, o) => {
+                exceeds(asked_a, limit).then_some(())?;
+                found(asked_a, Severity::Caution, ONLY_PROGRAM)
             }
             None => None,
         };
@@ -168,9 +184,15 @@ fn judge(context: &Context<'_>, id: NodeId, limit: &Limit<'_>, o: &Outcome) -> O
     let may = if o.case.continuous || down.is_some() { limit } else { SLOWER * limit };
     let assumed = "; its start is assumed: give `stall`";
     if exceeds(amps.least, may) {
-        Some((asked, Severity::Fault, if amps.stated { "" } else { assumed }))
+        let comes = match amps.stated {
+            true if never => NEVER,
+            true => "",
+            false => assumed,
+        };
+        found(asked_a, Severity::Fault, comes)
     } else {
-        exceeds(amps.most, may).then_some((amps.most, Severity::Caution, assumed))
+        exceeds(amps.most, may).then_some(())?;
+        found(amps.most, Severity::Caution, assumed)
     }
 }
 

@@ -151,7 +151,7 @@ fn gives(plan: &Plan, source: NodeId) -> Option<Gives> {
     Some(match plan.nodes[source.0].kind {
         NodeKind::Supply(i) => {
             let s = &plan.supplies[i];
-            let rms = s.hiccup_share.map_or(1.0, f64::sqrt);
+            let rms = s.hiccup.as_ref().map_or(1.0, |cycle| cycle.share().sqrt());
             let limit = match &s.limit {
                 Some(limit) => Limit::Between(limit.low.get() * rms, limit.high.get() * rms),
                 None if s.kind.is_stiff() || s.resistance.low.get() > 0.0 => Limit::None,

@@ -26,8 +26,8 @@ pub(crate) struct Supply {
     pub limit: Option<Figure<Amps>>,
     /// True where it switches off and tries again beyond its limit.
     pub hiccups: bool,
-    /// The share of the time for which it is on in a short, where its hiccup cycle is known.
-    pub hiccup_share: Option<f64>,
+    /// Its hiccup cycle in a short, where that is known.
+    pub hiccup: Option<Hiccup>,
     pub sinks: bool,
     /// True where its plug fits one way only.
     pub keyed: bool,
@@ -52,6 +52,20 @@ pub(crate) struct VehicleNet {
     pub suppressed: bool,
     /// True where what hangs on it has to run on while the engine starts.
     pub through_cranking: bool,
+}
+
+/// For how long a supply gives its limit in a short, and then nothing.
+#[derive(Clone, Debug, Figures)]
+pub(crate) struct Hiccup {
+    pub on: Figure<Seconds>,
+    pub off: Figure<Seconds>,
+}
+
+impl Hiccup {
+    /// The largest share of the time for which it is on.
+    pub fn share(&self) -> f64 {
+        self.on.high.get() / (self.on.high.get() + self.off.low.get())
+    }
 }
 
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Figures)]
@@ -271,7 +285,7 @@ pub(crate) fn bare(
         current,
         limit: None,
         hiccups: false,
-        hiccup_share: None,
+        hiccup: None,
         sinks: false,
         keyed: false,
         headroom: None,
@@ -291,21 +305,21 @@ pub(crate) fn finish(reader: &mut Reader<'_>, supply: Supply) -> Supply {
         SupplyKind::Battery | SupplyKind::Vehicle { .. } => reader.flag("keyed", false),
         _ => true,
     };
-    let hiccup_share = if supply.limit.is_some() { read_hiccup(reader) } else { None };
+    let hiccup = if supply.limit.is_some() { read_hiccup(reader) } else { None };
     let derates = read_derates(reader);
-    Supply { sinks, headroom, keyed, hiccup_share, derates, ..supply }
+    Supply { sinks, headroom, keyed, hiccup, derates, ..supply }
 }
 
 /// What a source can do beyond its limit. All are solved as constant current at the limit.
 const BEYOND: [(&str, bool); 3] = [("hiccup", true), ("constant-current", false), ("foldback", false)];
 
-/// `hiccup = { on = "20 ms", off = "480 ms" }`: the share of the time for which it is on in a short.
-fn read_hiccup(reader: &mut Reader<'_>) -> Option<f64> {
+/// `hiccup = { on = "20 ms", off = "480 ms" }`.
+fn read_hiccup(reader: &mut Reader<'_>) -> Option<Hiccup> {
     let mut inner = reader.child("hiccup")?;
     let on = inner.required::<Seconds>("on", Need::Positive);
     let off = inner.required::<Seconds>("off", Need::Positive);
     inner.finish();
-    Some(on.high.get() / (on.high.get() + off.low.get()))
+    Some(Hiccup { on, off })
 }
 
 /// `limit` in amperes or as a share of the rating, with a word for what comes beyond it (`"120 % .. 150 %, hiccup"`);
