@@ -2,6 +2,7 @@
 
 pub(crate) mod box_heat;
 pub(crate) mod bulk;
+pub(crate) mod capacitor_ripple;
 pub(crate) mod capacitor_voltage;
 pub(crate) mod collapse;
 pub(crate) mod converter_heat;
@@ -107,6 +108,13 @@ pub(crate) const CHECKS: &[Check] = &[
         "a capacitor gets more volts than it is rated for",
         &[Danger, Caution, Advice],
         capacitor_voltage::run,
+    ),
+    Check::new(
+        codes::CAPACITOR_RIPPLE,
+        FAMILY,
+        "PWM draws more ripple current from a capacitor than it is rated for",
+        &[Fault, Caution],
+        capacitor_ripple::run,
     ),
     Check::new(
         codes::PLUG_IN_RINGING,

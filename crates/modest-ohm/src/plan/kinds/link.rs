@@ -7,7 +7,7 @@ use crate::plan::wiring::feed::{Feed, NodeRef};
 use crate::plan::wiring::name::Name;
 use crate::plan::wiring::pin::PinRef;
 use crate::quantity::figure::{Figure, Origin};
-use crate::quantity::units::{Farads, Ohms, Volts};
+use crate::quantity::units::{Amps, Farads, Ohms, Volts};
 use crate::text::Named;
 use crate::text::reader::{Need, Reader};
 use modest_ohm_derive::Figures;
@@ -188,6 +188,8 @@ pub(crate) struct Capacitor {
     pub capacitance: Figure<Farads>,
     /// What it is rated for.
     pub voltage: Option<Figure<Volts>>,
+    /// The ripple current that it is rated for, r.m.s.
+    pub ripple: Option<Figure<Amps>>,
     pub esr: Figure<Ohms>,
 }
 
@@ -202,5 +204,6 @@ pub(crate) fn read_capacitor(reader: &mut Reader<'_>, name: Name) -> Capacitor {
         bare: false,
     });
     let voltage = reader.figure::<Volts>("voltage", Need::Positive);
-    Capacitor { name, across, capacitance, voltage, esr }
+    let ripple = reader.figure::<Amps>("ripple", Need::Positive);
+    Capacitor { name, across, capacitance, voltage, ripple, esr }
 }
