@@ -161,7 +161,7 @@ impl Builder<'_> {
                 },
                 _ => to,
             };
-            let contact_ohms = run.joint().map_or(0.0, |j| j.contact.ohms(corner));
+            let contact_ohms = run.contact().map_or(0.0, |c| c.ohms(corner));
             let info = self.feed_through(&run.name.text, Run::Branch(i), feed, contact_ohms, ends);
             if open.plus {
                 self.net.branches[info.0].law = Law::OPEN;

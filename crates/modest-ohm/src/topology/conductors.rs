@@ -63,9 +63,9 @@ pub(crate) fn contacts_in<'p>(
 ) -> impl Iterator<Item = &'p Contact> {
     let (own, back) = feed.map_or((tie, None), cables_of);
     let back = back.filter(|b| own.is_none_or(|c| !std::ptr::eq(*b, c)));
-    let joint = if let Run::Branch(i) = run { plan.branches[i].joint() } else { None };
+    let contact = if let Run::Branch(i) = run { plan.branches[i].contact() } else { None };
     let leads = own.into_iter().chain(back).flat_map(Cable::contacts);
-    leads.chain(joint.map(|j| &j.contact))
+    leads.chain(contact)
 }
 
 /// What the weakest contact of a conductor pair carries for ever, A.

@@ -190,7 +190,7 @@ impl Review {
     fn word_of(&self, kind: NodeKind) -> &'static str {
         match kind {
             NodeKind::Supply(i) => self.plan.supplies[i].kind.word(),
-            NodeKind::Branch(i) if matches!(self.plan.branches[i].kind, RunKind::Cable) => "run",
+            NodeKind::Branch(i) if matches!(self.plan.branches[i].kind, RunKind::Cable | RunKind::Rail(_)) => "run",
             kind => kind_word(&self.plan, kind),
         }
     }

@@ -20,7 +20,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let consumers = consumers(context);
     for (i, run) in plan.branches.iter().enumerate().filter(|(_, b)| b.open.any()) {
         // Of a bus bar speaks the check of that name.
-        if matches!(run.kind, RunKind::Bridge) {
+        if matches!(run.kind, RunKind::Bridge(_)) {
             continue;
         }
         let node = plan.node_id(NodeKind::Branch(i));

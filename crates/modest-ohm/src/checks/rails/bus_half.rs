@@ -9,7 +9,7 @@ use crate::plan::model::node::NodeKind;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
-    for (i, half) in plan.branches.iter().enumerate().filter(|(_, b)| matches!(b.kind, RunKind::Bridge)) {
+    for (i, half) in plan.branches.iter().enumerate().filter(|(_, b)| matches!(b.kind, RunKind::Bridge(_))) {
         let Some(node) = plan.node_id(NodeKind::Branch(i)) else { continue };
         let (name, other) = (&half.name.text, &half.feed.from.name.text);
         let behind = behind(plan, node);

@@ -15,7 +15,7 @@ const WORTH_ASKING_A: f64 = 0.5;
 /// The copper of a port or a bus bar belongs to the part; a joint without a lead of its own sits on what feeds it.
 fn inside_a_part(plan: &Plan, run: Run) -> bool {
     let is_part =
-        |kind: &RunKind| matches!(kind, RunKind::Port(_) | RunKind::Bridge | RunKind::Joint(_) | RunKind::Stage(_));
+        |kind: &RunKind| matches!(kind, RunKind::Port(_) | RunKind::Bridge(_) | RunKind::Joint(_) | RunKind::Stage(_));
     matches!(run, Run::Branch(i) if is_part(&plan.branches[i].kind))
 }
 

@@ -7,7 +7,7 @@ use crate::network::layout::ConductorInfo;
 use crate::network::names::lead_name;
 use crate::network::switched_feed::feed_in;
 use crate::plan::model::Plan;
-use crate::plan::wiring::contact::Contact;
+use crate::plan::wiring::contact::{Bears, Contact};
 use crate::quantity::units::Amps;
 use crate::solved::outcome::Outcome;
 use crate::source::Span;
@@ -15,10 +15,6 @@ use crate::topology::conductors::{cable_of, contacts_in};
 use crate::topology::run::Run;
 use crate::verdict::compare::at_most;
 use crate::verdict::severity::Severity;
-
-/// A contact's rise in temperature goes with the square of its current: up to here it is about half as much again as at its
-/// rating (our own figure).
-const CAUTION_SHARE: f64 = 1.25;
 
 /// Below this a contact of which nothing is known passes without a word.
 const WORTH_ASKING_A: f64 = 0.5;
@@ -62,7 +58,8 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             continue;
         }
         let Some(rating) = &contact.rating else { continue };
-        let severity = if at_most(amps.get(), CAUTION_SHARE * carries) { Severity::Caution } else { Severity::Danger };
+        let severity =
+            if at_most(amps.get(), contact.bears.share() * carries) { Severity::Caution } else { Severity::Danger };
         sink.find(
             Draft::of(severity, (name, contact.span))
                 .at(&wanted)
@@ -95,6 +92,9 @@ fn weakest<'p>(plan: &'p Plan, run: Run, o: &Outcome) -> Option<(f64, &'p Contac
 }
 
 fn cure(contact: &Contact, amps: Amps) -> String {
+    if contact.bears == Bears::Rail {
+        return "feed what draws most from the source by a lead of its own, past the rail, or give each half a feed of its own".into();
+    }
     let Some(one) = contact.rating.as_ref().map(|r| r.low.get()).filter(|a| *a > 0.0) else {
         return "take a contact that carries it".into();
     };

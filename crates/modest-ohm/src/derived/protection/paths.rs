@@ -260,7 +260,9 @@ fn series(plan: &Plan, run: Run, corner: Corner, warm: bool) -> (f64, f64) {
     let Run::Branch(i) = run else { return (0.0, leads) };
     let at = |ohms: &Figure<crate::quantity::units::Ohms>| ohms.at(corner, Role::Resistance).get();
     match &plan.branches[i].kind {
-        RunKind::Joint(j) => (0.0, leads + 2.0 * j.contact.ohms(corner)),
+        RunKind::Joint(_) | RunKind::Rail(_) | RunKind::Bridge(_) => {
+            (0.0, leads + 2.0 * plan.branches[i].contact().map_or(0.0, |c| c.ohms(corner)))
+        }
         RunKind::Switch(s) => (0.0, leads + at(&s.resistance)),
         RunKind::Stage(s) => {
             let driver = &plan.drivers[s.driver];

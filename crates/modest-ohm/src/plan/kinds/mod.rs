@@ -3,6 +3,7 @@
 pub(crate) mod balanced;
 pub(crate) mod battery;
 pub(crate) mod bus;
+pub(crate) mod busbar;
 pub(crate) mod cap;
 pub(crate) mod controller;
 pub(crate) mod converter;

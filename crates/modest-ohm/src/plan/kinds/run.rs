@@ -3,6 +3,7 @@
 
 use super::joint::Joint;
 use crate::plan::wiring::between::read_across;
+use crate::plan::wiring::contact::Contact;
 use crate::plan::wiring::driven::StageRun;
 use crate::plan::wiring::feed::{Feed, NodeRef, read_feed, read_terminal_feeds};
 use crate::plan::wiring::fuse::read_fuse;
@@ -10,7 +11,6 @@ use crate::plan::wiring::name::Name;
 use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::figures::{At, See};
 use crate::quantity::units::{Amps, Celsius, KelvinsPerWatt, Ohms, Volts, Watts};
-use crate::source::Span;
 use crate::text::problem::Problem;
 use crate::text::reader::{Need, Reader};
 use modest_ohm_derive::Figures;
@@ -48,8 +48,10 @@ pub(crate) enum RunKind {
     Switch(Switch),
     Diode(Box<Diode>),
     Joint(Box<Joint>),
-    /// Half of a bus bar that hangs on the other half.
-    Bridge,
+    /// Half of a bus bar with a feed of its own.
+    Rail(Box<Contact>),
+    /// Half of a bus bar that is fed from the other half.
+    Bridge(Box<Contact>),
     /// A feed terminal of a board besides its main one.
     Terminal {
         controller: usize,
@@ -158,10 +160,10 @@ impl Branch {
     pub fn word(&self) -> &'static str {
         match self.kind {
             RunKind::Cable => "branch",
+            RunKind::Rail(_) | RunKind::Bridge(_) => "bus half",
             RunKind::Joint(_) => "joint",
             RunKind::Switch(_) => "switch",
             RunKind::Diode(_) => "diode",
-            RunKind::Bridge => "bus half",
             RunKind::Terminal { .. } => "board terminal",
             RunKind::Port(_) => "port",
             RunKind::Inlet => "inlet",
@@ -175,6 +177,15 @@ impl Branch {
 
     pub fn joint(&self) -> Option<&Joint> {
         if let RunKind::Joint(j) = &self.kind { Some(j) } else { None }
+    }
+
+    /// What both conductors of it pass besides what is in its lead.
+    pub fn contact(&self) -> Option<&Contact> {
+        match &self.kind {
+            RunKind::Joint(joint) => Some(&joint.contact),
+            RunKind::Rail(contact) | RunKind::Bridge(contact) => Some(contact),
+            _ => None,
+        }
     }
 
     pub fn switch(&self) -> Option<&Switch> {
@@ -334,54 +345,4 @@ fn read_pulse(
         ));
     }
     (at, reader.figure::<Watts>("pulse-power", Need::Positive), reader.flag("both-ways", false))
-}
-
-/// `[busbar.x]`: two halves, `x.left` and `x.right`, each with its own feed or hanging on the other.
-#[derive(Clone, Debug)]
-pub(crate) struct Busbar {
-    pub halves: Vec<Branch>,
-    /// True where both halves have a feed and their + are joined.
-    pub joined: bool,
-    /// True where both halves have a feed and their − are joined.
-    pub minus_joined: bool,
-    pub name: Name,
-}
-
-pub(crate) fn read_busbar(reader: &mut Reader<'_>, name: Name) -> Busbar {
-    const BRIDGED: [(&str, Open); 4] = [
-        ("both", Open::NOT),
-        ("plus", Open { plus: false, minus: true }),
-        ("minus", Open { plus: true, minus: false }),
-        ("none", Open { plus: true, minus: true }),
-    ];
-    let bridged = reader.choice("bridged", &BRIDGED);
-    if !reader.has("bridged") {
-        reader.missing(
-            "bridged",
-            "say whether the halves are joined: `bridged = \"both\"`, `\"plus\"`, `\"minus\"` or `\"none\"`",
-        );
-    }
-    let open = bridged.unwrap_or(Open::NOT);
-    let half = |side: &str, span: Span| Name { text: format!("{}.{side}", name.text), span };
-    let is_table = matches!(reader.node("from").map(|n| &n.value), Some(crate::text::tree::Value::Table(_)));
-    let mut feeds: Vec<(String, Feed)> = if is_table {
-        read_terminal_feeds(reader, Some(&["left", "right"]))
-    } else {
-        vec![("left".to_owned(), read_feed(reader))]
-    };
-    feeds.sort_by(|a, b| a.0.cmp(&b.0));
-    let joined = feeds.len() > 1 && !open.plus;
-    let minus_joined = feeds.len() > 1 && !open.minus;
-    let mut halves: Vec<Branch> = Vec::new();
-    for (side, feed) in feeds {
-        let kind = RunKind::Cable;
-        halves.push(Branch { name: half(&side, name.span), feed, open: Open::NOT, kind });
-    }
-    if let [only] = halves.as_slice() {
-        let other = if only.name.text.ends_with(".left") { "right" } else { "left" };
-        let from = NodeRef::new(crate::text::Named { text: only.name.text.clone(), span: Some(name.span) });
-        let feed = Feed { from, cable: None, back: None, fuse: None };
-        halves.push(Branch { name: half(other, name.span), feed, open, kind: RunKind::Bridge });
-    }
-    Busbar { halves, joined, minus_joined, name }
 }

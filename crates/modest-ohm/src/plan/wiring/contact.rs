@@ -31,6 +31,23 @@ pub(crate) struct Contact {
     pub takes: Vec<LeadEnd>,
     /// What it mates with: plugs and sockets of one family fit each other.
     pub family: Option<String>,
+    pub bears: Bears,
+}
+
+/// What a contact bears beyond its rating.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Figures)]
+pub(crate) enum Bears {
+    /// A plug, a terminal: a quarter more is half as much warmth again.
+    Contact,
+    /// Along a rail every place has a spring of its own: twice as much, before plastic softens.
+    Rail,
+}
+
+impl Bears {
+    /// Up to this share of the rating it is only warm (our own figure).
+    pub fn share(self) -> f64 {
+        if self == Bears::Rail { 2.0 } else { 1.25 }
+    }
 }
 
 /// How the end of a lead is made.
@@ -113,7 +130,18 @@ pub(crate) fn read_contact(reader: &mut Reader<'_>, class: Option<&str>) -> Cont
     let takes = reader.texts("takes").iter().filter_map(|named| lead_end(reader, "takes", named)).collect();
     let family = reader.text("family").map(|f| f.text);
     let name = class.map_or_else(|| kind.unwrap_or("contact").to_owned(), str::to_owned);
-    Contact { name, named: class.is_some(), span: reader.span, rating, resistance, parallel, conductors, takes, family }
+    Contact {
+        name,
+        named: class.is_some(),
+        span: reader.span,
+        rating,
+        resistance,
+        parallel,
+        conductors,
+        takes,
+        family,
+        bears: Bears::Contact,
+    }
 }
 
 /// `conductors = ["26 AWG", "12 AWG"]`: the thinnest and the thickest.
