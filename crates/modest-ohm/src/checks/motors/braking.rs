@@ -85,7 +85,11 @@ fn cures(rail: &Braking<'_>, withstands: f64) -> Vec<String> {
         cures
             .push(format!("or put a suppressor across the rail: `[diode.x]` with `across` and `clamps = \"{volts}\"`"));
     } else {
-        cures.push(format!("or a braking resistor that is switched across the rail above {}", Volts::new(least)));
+        let from = Volts::new((100.0 * least).ceil() / 100.0);
+        cures.push(format!(
+            "or a braking resistor that a circuit of its own switches across the rail from {from} on: `[diode.x]` with \
+             `across`, `clamps = \"{from}\"` and `clamps-at`, the voltage at which it takes all"
+        ));
     }
     let may = withstands / ARRIVES;
     let wanted = 2.0 * rail.energy_j / (may * may - rail.volts * rail.volts).max(1e-9) - rail.farads;
