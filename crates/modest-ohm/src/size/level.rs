@@ -4,7 +4,7 @@ use super::divider::{DividerLimits, DividerNeed, divider};
 use super::stock::Values;
 use crate::quantity::range::Range;
 use crate::quantity::units::{Amps, Fraction, Hertz, Metres, Ohms, Seconds, Volts};
-use crate::tables::input::{CAUTION_A, INPUT_F, LEAD_F_PER_M, PROTECTION_V, RISE};
+use crate::tables::input::{ADVICE_A, INPUT_F, LEAD_F_PER_M, PROTECTION_V, RISE};
 
 /// A threshold of an input: volts, and the share of its supply that is added.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -225,8 +225,12 @@ fn over(need: &LevelNeed, ohms: f64) -> Option<String> {
             .then(|| format!("{} arrives, and the receiver stands {most}", Volts::new(arrives)));
     }
     let amps = clamp_a(need, ohms);
-    (amps >= CAUTION_A).then(|| {
-        format!("{} goes through the receiver's protection, which stands {}", Amps::new(amps), Amps::new(CAUTION_A))
+    (amps >= ADVICE_A).then(|| {
+        format!(
+            "{} goes through the receiver's protection, which withstands {} for years",
+            Amps::new(amps),
+            Amps::new(ADVICE_A)
+        )
     })
 }
 
@@ -245,7 +249,7 @@ fn resistor(need: &LevelNeed, values: &Values) -> LevelWay {
         why.push("it goes one way".into());
     }
     let excess = need.sender.high.get() + need.shift.get().abs() - need.receiver.low.get() - PROTECTION_V;
-    let exact = (excess / CAUTION_A - need.sender_ohms.get()).max(LEAST_OHMS) / (1.0 - need.tolerance.get()).max(1e-9);
+    let exact = (excess / ADVICE_A - need.sender_ohms.get()).max(LEAST_OHMS) / (1.0 - need.tolerance.get()).max(1e-9);
     // What arrives is held by the protection; high is as high as its supply.
     let high = (need.sender.low.get() - CMOS_V).min(need.receiver.high.get() + PROTECTION_V);
     let margins = need.margins(high, CMOS_V);

@@ -1,63 +1,101 @@
 //! resistor-heat: I²·R of the resistors of LEDs, and of inputs, against what they are rated for.
 
 use crate::derived::context::{Context, Worst, worst_of};
+use crate::derived::input_margin::{front, pairs};
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
+use crate::plan::kinds::input::Input;
 use crate::plan::kinds::led::Led;
-use crate::quantity::figure::Role;
+use crate::plan::wiring::name::Name;
+use crate::quantity::figure::{Figure, Role};
 use crate::quantity::units::Watts;
 use crate::size::led::COMFORT;
+use crate::solved::input_source::Does;
+use crate::solved::outcome::Outcome;
 use crate::verdict::severity::Severity;
 
-pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
-    for led in &context.plan.leds {
-        judge(context, sink, led);
-    }
-    super::input_heat::run(context, sink);
+/// What resistors are sold for, W.
+const SOLD_W: [f64; 8] = [0.125, 0.25, 0.5, 1.0, 2.0, 3.0, 5.0, 10.0];
+
+/// A resistor at its hottest.
+struct Resistor<'p> {
+    item: &'p Name,
+    /// "the resistor", or which of several.
+    what: String,
+    rated: &'p Figure<Watts>,
+    at: Worst,
+    /// What to do besides taking a larger one.
+    cure: &'static str,
 }
 
-fn judge(context: &Context<'_>, sink: &mut Sink, led: &Led) {
-    let Some(resistor) = &led.resistor else { return };
-    let name = &led.name.text;
-    let heat = |o: &crate::solved::outcome::Outcome| {
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
+    for resistor in context.plan.leds.iter().filter_map(|led| of_led(context, led)) {
+        judge(sink, &resistor, context.all_sustained());
+    }
+    for resistor in context.plan.inputs.iter().filter_map(|input| of_input(context, input)) {
+        judge(sink, &resistor, context.all_actual());
+    }
+}
+
+fn of_led<'p>(context: &Context<'p>, led: &'p Led) -> Option<Resistor<'p>> {
+    let ohms = led.resistor.as_ref()?;
+    let heat = |o: &Outcome| {
         let s = o.sustained.as_ref().ok()?;
         let amps = super::most_a(context, led, s);
-        Some(amps * amps * resistor.at(o.corner, Role::LoadOpposite).get())
+        Some(amps * amps * ohms.at(o.corner, Role::LoadOpposite).get())
     };
-    let Some((o, value)) = worst_of(context.continuous(), heat).filter(|(_, v)| *v > 0.0) else { return };
-    let watts = Watts::new(value);
-    let share = value / led.rated.low.get();
-    let severity = if share > 1.0 {
-        Severity::Danger
-    } else if share > COMFORT {
-        Severity::Caution
-    } else {
-        if context.all_sustained() {
-            sink.pass(name, format!("{watts} of {}", led.rated.low));
+    let (o, watts) = worst_of(context.continuous(), heat).filter(|(_, w)| *w > 0.0)?;
+    Some(Resistor {
+        item: &led.name,
+        what: "the resistor".into(),
+        rated: &led.rated,
+        at: Worst::at(o, watts),
+        cure: "split the LEDs over more branches, or feed them from a lower rail",
+    })
+}
+
+/// A divider in ohms instead of kilohms, a pull-up that a closed contact shorts to ground.
+fn of_input<'p>(context: &Context<'p>, input: &'p Input) -> Option<Resistor<'p>> {
+    let front = front(context, input);
+    let mut most: Option<(&'static str, Worst)> = None;
+    for (to, states) in pairs(context, &front) {
+        for (what, watts) in [Does::On, Does::Off].into_iter().filter_map(|does| front.hottest(does, states)) {
+            if most.as_ref().is_none_or(|(_, worst)| watts > worst.value) {
+                most = Some((what, Worst::at(to, watts)));
+            }
         }
-        return;
+    }
+    let (what, at) = most?;
+    let cure = match what {
+        "top" | "bottom" => "use larger resistors of the same ratio: kilohms, not ohms",
+        _ => "use a larger resistance",
     };
-    let at = Worst::at(o, value);
-    // Twice what it has to stand, rounded up to what is sold.
-    const SOLD: [f64; 8] = [0.125, 0.25, 0.5, 1.0, 2.0, 3.0, 5.0, 10.0];
-    let enough = SOLD.into_iter().find(|w| value <= COMFORT * w);
-    let cure = match enough {
-        Some(w) => format!("take a resistor for {}, or split the LEDs over more branches", Watts::new(w)),
-        None => "split the LEDs over more branches, or feed them from a lower rail".into(),
+    Some(Resistor { item: &input.name, what: format!("the resistor `{what}`"), rated: &input.rated, at, cure })
+}
+
+fn judge(sink: &mut Sink, resistor: &Resistor<'_>, all_known: bool) {
+    let Resistor { item, what, at, .. } = resistor;
+    let (watts, rated, name) = (Watts::new(at.value), resistor.rated.low, &item.text);
+    let severity = match at.value / rated.get() {
+        share if share > 1.0 => Severity::Danger,
+        share if share > COMFORT => Severity::Caution,
+        _ => {
+            if all_known {
+                sink.pass(name, format!("{what} dissipates {watts}, rated {rated}"));
+            }
+            return;
+        }
     };
+    let limit = if severity == Severity::Danger { "rated" } else { "more than 60 % of its rating," };
+    let larger = SOLD_W.into_iter().find(|w| at.value <= COMFORT * w).map(Watts::new);
+    let larger = larger.map(|w| format!("or one rated {w}: `resistor-rating = \"{w}\"`"));
     sink.find(
-        Draft::of(severity, &led.name)
-            .at(&at)
-            .says(if severity == Severity::Danger {
-                format!("the resistor of `{name}` turns {watts} into heat and stands {}", led.rated.low)
-            } else {
-                format!(
-                    "the resistor of `{name}` turns {watts} into heat, more than 60 % of the {} that it stands",
-                    led.rated.low
-                )
-            })
+        Draft::of(severity, *item)
+            .at(at)
+            .says(format!("{what} of `{name}` dissipates {watts}; {limit} {rated}"))
             .judged("heat", watts)
-            .at_most("rated", led.rated.low, &led.rated.origin)
-            .cure(cure),
+            .at_most("rated", rated, &resistor.rated.origin)
+            .cure(resistor.cure)
+            .cures(larger),
     );
 }

@@ -2,7 +2,6 @@
 
 pub(crate) mod current;
 pub(crate) mod heat;
-pub(crate) mod input_heat;
 pub(crate) mod junction;
 pub(crate) mod spread;
 
