@@ -39,8 +39,9 @@ pub struct Check {
 pub(crate) enum Consequences {
     /// Nothing is tried.
     None,
-    /// What is gone in a plan without the mistake: makes that plan, false where nothing was changed.
-    Undo(fn(&mut Plan, &Finding) -> bool),
+    /// What is gone in a plan without the mistake: makes that plan, false where nothing was changed. `first` where it says more
+    /// than what else may be at fault.
+    Undo { undo: fn(&mut Plan, &Finding) -> bool, first: bool },
     /// What is gone with the limit of the source lifted; `leads` where the finding goes before others as severe.
     Lift { leads: bool },
 }
@@ -94,7 +95,12 @@ impl Check {
 
     /// What is gone in the plan that `undo` makes follows from what this check finds.
     pub(crate) const fn undone_by(self, undo: fn(&mut Plan, &Finding) -> bool) -> Self {
-        Self { consequences: Consequences::Undo(undo), ..self }
+        Self { consequences: Consequences::Undo { undo, first: false }, ..self }
+    }
+
+    /// As [`Self::undone_by`], and tried before other causes, as it says more than they do.
+    pub(crate) const fn undone_first_by(self, undo: fn(&mut Plan, &Finding) -> bool) -> Self {
+        Self { consequences: Consequences::Undo { undo, first: true }, ..self }
     }
 
     /// What is gone with the source's limit lifted follows from what this check finds.

@@ -105,15 +105,14 @@ fn lift_of(plan: &Plan, name: &str) -> Option<Lift> {
 fn variants(plan: &Plan, findings: &[Finding]) -> Vec<(&'static str, String, Plan)> {
     let mut variants = Vec::new();
     for f in findings {
-        let Some(Consequences::Undo(undo)) = checks::of(f.code).map(|c| c.consequences) else { continue };
+        let Some(Consequences::Undo { undo, first }) = checks::of(f.code).map(|c| c.consequences) else { continue };
         let mut variant = plan.clone();
         if undo(&mut variant, f) {
-            variants.push((f.code, f.subject.clone(), variant));
+            variants.push((first, (f.code, f.subject.clone(), variant)));
         }
     }
-    // What a part receives through a link says more than that the link joins two rails.
-    variants.sort_by_key(|(code, ..)| *code != codes::BACK_FED.name);
-    variants
+    variants.sort_by_key(|(first, _)| !first);
+    variants.into_iter().map(|(_, variant)| variant).collect()
 }
 
 /// The codes that a variant is checked for. What takes whole discharges is tried only for a cause that takes them itself.

@@ -105,6 +105,27 @@ fn a_profile_explains_what_five_volts_bring() {
     assert!(heads(&review(&body("12 V"))).is_empty(), "{:?}", heads(&review(&body("12 V"))));
 }
 
+/// A heater of 6 V on 12 V draws four times its power: the fuse and the wire that this overloads are no matters of their own,
+/// and the lamp beside it, with a fuse too small for its own current, is.
+#[test]
+fn a_wrong_voltage_explains_what_it_overloads() {
+    let heater = |volts: &str| {
+        format!(
+            "{WALL}[load.plate]\nfrom = \"wall\"\ncable = \"0.2 m 20 AWG\"\nresistance = \"3 Ω\"\nvoltage = \"{volts}\"\n\
+             is = \"heater\"\nfuse = \"3 A\"\n{}fuse = \"1 A\"\n",
+            lamp("lamp", "wall", 12.0, 1.1)
+        )
+    };
+    let all = heads(&review(&heater("6 V")));
+    assert_eq!(all.len(), 2, "{all:?}");
+    let of = |subject: &str| all.iter().find(|(_, s, _)| s == subject).cloned().unwrap_or_default();
+    assert_eq!(of("plate"), ("supply-voltage", "plate".into(), vec!["fuse-too-small"]));
+    assert_eq!(of("lamp"), ("fuse-too-small", "lamp".into(), vec![]));
+    // With 12 V it is a heater of 48 W, and its fuse is too small.
+    let right = heads(&review(&heater("12 V")));
+    assert!(right.contains(&("fuse-too-small", "plate".into(), vec![])), "{right:?}");
+}
+
 /// A source at its limit: the volts that follow stand under the overload, and a cap that would do it is told first.
 #[test]
 fn an_overload_explains_the_volts() {

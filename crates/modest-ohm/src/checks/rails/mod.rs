@@ -40,7 +40,7 @@ pub(crate) const CHECKS: &[Check] = &[
         back_fed::run,
     )
     .solving(Solves::Variants)
-    .undone_by(undo::open_links),
+    .undone_first_by(undo::open_links),
     Check::new(
         codes::SERIES_DIODE_REVERSED,
         FAMILY,

@@ -54,6 +54,14 @@ impl crate::quantity::figures::Figures for Demand {
 }
 
 impl<Q: Quantity> States<Q> {
+    /// All states a factor larger.
+    pub fn scale(&mut self, factor: f64) {
+        let Self { peak, idle, typical, surge } = self;
+        for figure in std::iter::once(peak).chain([idle, typical, surge].into_iter().flatten()) {
+            *figure = figure.scaled(factor);
+        }
+    }
+
     /// The figure of a state; `None` where nothing is drawn.
     pub fn of(&self, state: LoadState) -> Option<&Figure<Q>> {
         match state {
