@@ -122,7 +122,12 @@ impl Catalogue {
     }
 
     pub fn names_of(self, kind: &str) -> Vec<&'static str> {
-        ENTRIES.iter().filter(|e| e.kind == kind).map(|e| e.name).collect()
+        self.names_that(|own| own == kind)
+    }
+
+    /// The classes of all kinds that suit.
+    pub fn names_that(self, suits: impl Fn(&str) -> bool) -> Vec<&'static str> {
+        ENTRIES.iter().filter(|e| suits(e.kind)).map(|e| e.name).collect()
     }
 }
 

@@ -20,7 +20,10 @@ pub(crate) struct Spread {
 pub(crate) fn spread(plan: &Plan, o: &Outcome, s: &Snapshot, behind: &dyn Fn(usize) -> bool, total: f64) -> Spread {
     let mut spread = Spread { least: total, typical: total, most: total, stated: true };
     for (i, load) in plan.loads.iter().enumerate() {
-        let Some([least, typical, most]) = load.limits.assumed_start else { continue };
+        // What a stage limits does not hang on what its winding would take.
+        let Some([least, typical, most]) = load.limits.assumed_start.filter(|_| load.limits.bound.is_none()) else {
+            continue;
+        };
         let starts = |m: &Member| matches!(m, Member::State(LoadState::Surge));
         let own = s.currents_into(i).zip(&o.case.demands.loads[i]).filter(|(_, m)| starts(m));
         let amps: f64 = own.map(|(a, _)| a).sum();

@@ -158,7 +158,10 @@ pub(crate) fn draw(load: &Load, member: &Member, corner: Corner) -> Draw {
             // What starts or stalls is a winding or a cold filament: ohms, rated volts / surge current.
             (Some(f), LoadState::Surge, Some(rated)) => match f.at(corner, Role::Demand).get() {
                 0.0 => Draw::Nothing,
-                amps => Draw::Ohms(rated.typical.get() / amps),
+                amps => match load.limits.bound.and_then(|b| b.holds(amps, rated.typical, corner)) {
+                    Some(limit) => Draw::Amps(limit),
+                    None => Draw::Ohms(rated.typical.get() / amps),
+                },
             },
             (Some(f), ..) => Draw::Amps(f.at(corner, Role::Demand).get()),
             (None, ..) => Draw::Nothing,

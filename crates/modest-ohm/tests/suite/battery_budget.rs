@@ -35,11 +35,12 @@ fn case() -> Case {
     // AWG rows of ASTM B258.
     let (awg18, awg20, awg22, awg24) = (20.95, 33.31, 52.96, 84.22);
     let mut case = Case { nodes: NODES.len(), ..Case::default() };
-    // Half full: 3 cells of 3.75 V; 0.13 Ω·Ah/2.5 Ah and 40 mΩ of holder a cell, 3 in series, 4 in parallel.
+    // Half full: 3 cells of 3.75 V; 0.13 Ω·Ah/2.5 Ah, √2 times that at 12.5 °C, and 40 mΩ of holder a cell, 3 in series, 4 in
+    // parallel.
     case.supplies.push(Supply {
         node: node("pack"),
         emf: 11.25,
-        ohms: (0.13 / 2.5 + 0.040) * 3.0 / 4.0,
+        ohms: (2.0f64.sqrt() * 0.13 / 2.5 + 0.040) * 3.0 / 4.0,
         limit: None,
         sinks: false,
     });

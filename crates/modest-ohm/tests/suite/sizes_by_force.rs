@@ -270,9 +270,9 @@ fn levels_in_both_directions() {
     // 800 kHz is too fast for 10 kΩ: 2.2 · 10 kΩ · 32.5 pF = 715 ns of 625 ns.
     let fast = ways(&LevelNeed { rate: Hertz::new(800e3), ..need }).pop().unwrap();
     assert!(fast.why_not[0].contains("715 ns") && fast.why_not[0].contains("625 ns"), "{fast:?}");
-    // A drawer without a resistor that is large enough: (5.25 − 3.2 − 0.6) V/1 mA − 33 Ω, 5 % more: 1.49 kΩ.
+    // A drawer without a resistor that is large enough: (5.25 − 3.2 − 0.6) V/0.2 mA − 33 Ω, 5 % more: 7.60 kΩ.
     let down = LevelNeed { sender: need.receiver, receiver: need.sender, both_ways: false, ..need };
     let few = size::level(&down, &Values::of_list([Ohms::new(470.0), Ohms::new(820.0)]));
-    assert!(few[1].why_not[0].starts_with("1.49 kΩ or more is wanted"), "{few:?}");
+    assert!(few[1].why_not[0].starts_with("7.60 kΩ or more is wanted"), "{few:?}");
     assert_eq!(few[2].what, "470 Ω in the line, 820 Ω to ground");
 }

@@ -25,7 +25,9 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>) {
     let lasting = |o: &Outcome| channel.amps(o.sustained.as_ref().ok()?);
     let short = |o: &Outcome| channel.amps(o.wanted.as_ref().ok()?);
     let Some((long, long_a)) = worst_of(context.continuous(), lasting) else { return };
-    let surge = worst_of(context.outcomes.iter().filter(|o| !o.case.continuous), short);
+    // One that limits by itself lets no more through than it withstands for a moment.
+    let surge =
+        worst_of(context.outcomes.iter().filter(|o| !o.case.continuous), short).filter(|_| !channel.driver.limits);
     let Some(rating) = &channel.driver.current else {
         let message = format!("{} carries {}; what it may carry is not given", channel.words(), Amps::new(long_a));
         sink.unknown(name, channel.span(), message, "give `current`, or name its class with `part`");

@@ -17,7 +17,7 @@ use crate::quantity::figure::Origin;
 use crate::quantity::units::{Amps, Volts};
 use crate::size::gate::{GateNeed, GateVerdict, gate};
 use crate::solved::drivers::channel::{Channel, channels};
-use crate::solved::drivers::drive::{Drive, drive_of, gate_volts};
+use crate::solved::drivers::drive::{Drive, drive_of, gate_volts, most_gate_volts};
 use crate::solved::outcome::Outcome;
 use crate::topology::rail::way_up;
 use crate::verdict::compare::{at_most, exceeds, is_below};
@@ -207,9 +207,11 @@ pub(crate) fn over(context: &Context<'_>, sink: &mut Sink) {
     guards(context, sink);
     for (channel, fet, drive) in fets(context.plan) {
         let Some(most) = &fet.gate_max else { continue };
-        let gets = |o: &Outcome| gate_volts(&channel, drive.as_ref(), o.actual.as_ref().ok()?);
+        let gets = |o: &Outcome| most_gate_volts(&channel, drive.as_ref(), o.actual.as_ref().ok()?);
         let Some((o, volts)) = worst_of(context.outcomes.iter(), gets) else { continue };
         let (name, got) = (channel.name(), Volts::new(volts));
+        // A clamp that only some boards of its class have.
+        let differs = fet.clamp.as_ref().is_some_and(|c| c.origin.is_assumed() && at_most(c.low.get(), most.low.get()));
         if at_most(volts, most.low.get()) {
             if context.all_actual() {
                 sink.pass(name, format!("its gate gets {got} of {}", most.low));
@@ -218,11 +220,22 @@ pub(crate) fn over(context: &Context<'_>, sink: &mut Sink) {
         }
         let zener = Volts::new((0.6 * most.low.get()).round().max(1.0));
         sink.find(
-            Draft::danger((name, channel.span()))
+            Draft::of(if differs { Severity::Caution } else { Severity::Danger }, (name, channel.span()))
                 .at(&Worst::at(o, volts))
-                .says(format!("the gate of {} gets {got} and stands {}", channel.words(), most.low))
+                .says(if differs {
+                    format!(
+                        "the gate of {} may get {got} and withstands {}; whether its board limits that differs by make",
+                        channel.words(),
+                        most.low
+                    )
+                } else {
+                    format!("the gate of {} gets {got} and withstands {}", channel.words(), most.low)
+                })
                 .judged("gate", got)
                 .at_most("stands", most.low, &most.origin)
+                .cures(
+                    differs.then(|| "look up in its sheet how it limits its gate, and give that: `gate-clamp`".into()),
+                )
                 .cure(format!(
                     "bound it with a Zener diode of {zener} from gate to source and a resistor in the gate's line: \
                      `gate-clamp = \"{zener}\"`"

@@ -1,6 +1,6 @@
 //! What to do about a lead and its fuse: the fuse that suits, else the wire, else the pair of both.
 
-use super::start::AGES;
+use super::start::{AGES, NOTHING};
 use crate::derived::context::Context;
 use crate::derived::protection::judge::{Guard, Protection};
 use crate::network::names::lead_name;
@@ -83,7 +83,15 @@ pub(crate) fn smaller(context: &Context<'_>, fuse: &Fuse, at: Run, leads: &[&Pro
         .map(|p| Amps::new(p.wire.ampacity_a))
         .collect();
     let fit = suiting(context, at, family, &all);
-    match fit.rating {
+    // Of those that carry the load and suit the wire the smallest to which the starts through it are nothing.
+    let survives = |rating: &Amps, share| super::start::survives(context, at, &fuse.rated(*rating), share);
+    let suit = |from: Amps| {
+        let ratings = family.ratings().iter().map(|r| Amps::new(*r));
+        let mut ratings = ratings.filter(move |r| *r >= from && at_most(r.get(), fit.allowed.get()));
+        let calm = ratings.clone().find(|r| survives(r, NOTHING));
+        calm.or_else(|| ratings.find(|r| survives(r, AGES))).unwrap_or(from)
+    };
+    match fit.rating.map(suit) {
         Some(rating) => vec![format!("take a {rating} fuse in its place, which carries the load and suits the wire")],
         None if weakest.run == at => vec![no_fuse(context, weakest, family, fit)],
         None => {

@@ -31,6 +31,10 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             let Some(rating) = channel.driver.surge.as_ref().or(channel.driver.current.as_ref()) else { continue };
             let Some((at, held)) = most_of(context, i) else { continue };
             let turned = Amps::new(TURNED * held);
+            if let Some(limit) = channel.driver.limit.as_ref().filter(|l| turned > l.low) {
+                sink.pass(name, format!("turned round at speed, its bridge limits it to {}", limit.high));
+                continue;
+            }
             if load.limits.stops_first || at_most(turned.get(), rating.low.get()) {
                 sink.pass(name, format!("turned round at speed it takes {turned} of {}", rating.low));
                 continue;

@@ -87,6 +87,9 @@ pub(crate) struct Driver {
     pub pwm_range: Option<Figure<Hertz>>,
     /// True where it limits its current by itself, or goes off before heat harms it.
     pub limits: bool,
+    /// At what current, where that is known.
+    #[figures(key = "limits")]
+    pub limit: Option<Figure<Amps>>,
     /// What its edges take together, on and off, where that does not follow from its gate.
     pub edge: Option<Figure<Seconds>>,
     /// What a channel carries for long, and for a moment.

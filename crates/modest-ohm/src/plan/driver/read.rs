@@ -38,6 +38,7 @@ pub(crate) fn read_driver(reader: &mut Reader<'_>, name: Name) -> ReadDriver {
     let feeds = Feeds::read(reader, kind);
     let thermal_legs = reader.choice("thermal-legs", &[("wired", true), ("open", false)]);
     let (drop, ohms) = read_drop(reader, kind, &stage);
+    let (limits, limit) = read_limits(reader);
     let mut driver = Driver {
         kind,
         stage,
@@ -47,7 +48,8 @@ pub(crate) fn read_driver(reader: &mut Reader<'_>, name: Name) -> ReadDriver {
         input,
         active_low,
         pwm: reader.figure::<Hertz>("pwm", Need::Positive),
-        limits: reader.flag("limits", false),
+        limits,
+        limit,
         edge: reader.figure::<Seconds>("edge", Need::Positive),
         pwm_range: reader.figure::<Hertz>("pwm-range", Need::NotNegative),
         current: reader.figure::<Amps>("current", Need::Positive),
@@ -291,5 +293,13 @@ fn read_legs(reader: &mut Reader<'_>) -> Option<(Named, String)> {
     match (wired, legs) {
         (Some(wired), Some(legs)) => Some((wired, legs.text)),
         _ => None,
+    }
+}
+
+/// `limits = true`, or the current at which it does: `limits = "5 A .. 6.5 A"`.
+fn read_limits(reader: &mut Reader<'_>) -> (bool, Option<Figure<Amps>>) {
+    match reader.node("limits").map(|n| &n.value) {
+        None | Some(Value::Flag(_)) => (reader.flag("limits", false), None),
+        Some(_) => (true, reader.figure::<Amps>("limits", Need::Positive)),
     }
 }

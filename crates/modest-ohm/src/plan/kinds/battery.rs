@@ -24,7 +24,6 @@ pub(crate) struct Battery {
     #[figures(key = "protection.resistance")]
     pub pack_ohms: Figure<Ohms>,
     /// The resistance of its cells against that at 25 °C, in the warmest, usual and coldest air.
-    #[figures(skip)]
     pub cold: [f64; 3],
     /// The board that disconnects it.
     #[figures(flat)]

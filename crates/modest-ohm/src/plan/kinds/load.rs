@@ -3,13 +3,13 @@
 pub(crate) use super::demand::{Demand, LedDraw, States};
 use super::flyback::{Flyback, read_flyback};
 use super::load_kind::LoadKind;
+pub(crate) use super::load_limits::Limits;
 use super::signal_lines::{Signal, read_signal};
 use crate::plan::wiring::driven::{Contacts, Driven};
 use crate::plan::wiring::feed::{Feed, read_feed};
 use crate::plan::wiring::name::Name;
 use crate::quantity::figure::{Figure, Origin};
-use crate::quantity::units::{Amps, Henries, Quantity, Seconds, Volts};
-use crate::text::Named;
+use crate::quantity::units::{Henries, Quantity, Seconds, Volts};
 use crate::text::problem::Problem;
 use crate::text::reader::{Need, Reader};
 use modest_ohm_derive::Figures;
@@ -53,29 +53,6 @@ pub(crate) struct Load {
     pub judged_apart: bool,
     #[figures(flat)]
     pub limits: Limits,
-}
-
-/// How long and in what state a load may run.
-#[derive(Clone, Debug, Default, Figures)]
-pub(crate) struct Limits {
-    /// What a motor takes while it is held.
-    pub stall: Option<Figure<Amps>>,
-    /// True for a pump that must not run dry.
-    pub never_dry: bool,
-    /// The input that tells when to stop.
-    pub watched_by: Option<Named>,
-    /// It may be on so long at once.
-    pub on_time: Option<Figure<Seconds>>,
-    /// True where it is always let stop before it turns round.
-    pub stops_first: bool,
-    /// True where its bridge brakes it, so that its energy comes back.
-    pub brakes: bool,
-    /// How long it takes to come to rest by itself.
-    pub run_down: Option<Figure<Seconds>>,
-    /// How long a start takes.
-    pub start_time: Option<Figure<Seconds>>,
-    /// The start that is assumed where none is stated, least, typical and most, in times of what it runs with.
-    pub assumed_start: Option<[f64; 3]>,
 }
 
 /// A coil that is on for no longer than this cools in between.
@@ -172,6 +149,7 @@ impl Load {
             run_down: reader.figure::<Seconds>("run-down", Need::Positive),
             start_time: reader.figure::<Seconds>("start-time", Need::Positive),
             assumed_start: None,
+            bound: None,
         };
         self.assume_start(reader.flag("soft-start", false), reader.flag("brushless", false));
     }

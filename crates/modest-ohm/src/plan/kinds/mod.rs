@@ -20,6 +20,7 @@ pub(crate) mod led;
 pub(crate) mod link;
 pub(crate) mod load;
 pub(crate) mod load_kind;
+pub(crate) mod load_limits;
 pub(crate) mod mains;
 pub(crate) mod negotiated;
 pub(crate) mod run;

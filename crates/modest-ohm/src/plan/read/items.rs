@@ -228,7 +228,7 @@ impl<'a> Assembly<'a> {
                     next = Some((like.clone(), span));
                 }
             } else {
-                let known = Catalogue.names_of(kind).into_iter().chain(self.own_parts());
+                let known = Catalogue.names_that(|other| suits(kind, other)).into_iter().chain(self.own_parts());
                 let help = match nearest(&part, known) {
                     Some(near) => format!("did you mean `{near}`?"),
                     None => self.parts_of(kind),
@@ -241,7 +241,10 @@ impl<'a> Assembly<'a> {
     }
 
     fn parts_of(&self, kind: &str) -> String {
-        let names = Catalogue.names_of(kind);
+        let mut names = Catalogue.names_of(kind);
+        if names.is_empty() {
+            names = Catalogue.names_that(|other| suits(kind, other));
+        }
         if names.is_empty() {
             format!("the catalogue has no {kind}")
         } else {

@@ -51,7 +51,7 @@ const fn kind(word: &'static str, add: Add) -> Kind {
 }
 
 const fn load(word: &'static str, add: Add) -> Kind {
-    Kind { word, add, borrows: &[], is_load: true }
+    Kind { word, add, borrows: &["load"], is_load: true }
 }
 
 /// All kinds, in the order in which they are read: what is added later may look for what is there already.

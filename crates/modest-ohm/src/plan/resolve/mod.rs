@@ -1,5 +1,6 @@
 //! Names become indices; what a plan cannot mean is reported.
 
+pub(crate) mod bounds;
 pub(crate) mod driver_runs;
 pub(crate) mod limits;
 pub(crate) mod names;

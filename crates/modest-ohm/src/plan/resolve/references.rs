@@ -1,6 +1,7 @@
 //! Names to indices, reference by reference.
 use std::cell::RefCell;
 
+use super::bounds::bound_starts;
 use super::names::{Names, some_of};
 use super::pin_refs::Boards;
 use super::ports::Ports;
@@ -60,6 +61,7 @@ pub(crate) fn resolve(plan: &mut Plan, problems: &RefCell<Vec<Problem>>) {
     if all_found && circles(plan, &note) {
         returns(plan, &note);
         drop_joined_inside(plan);
+        bound_starts(plan);
     }
 }
 

@@ -91,6 +91,14 @@ pub(crate) fn gate_volts(channel: &Channel<'_>, drive: Option<&Drive<'_>>, s: &S
     Some(volts.min(clamp))
 }
 
+/// The most that its gate may get, with the weakest clamp of its class.
+pub(crate) fn most_gate_volts(channel: &Channel<'_>, drive: Option<&Drive<'_>>, s: &Snapshot) -> Option<f64> {
+    let clamp = channel.driver.fet()?.clamp.as_ref();
+    let clamped = gate_volts(channel, drive, s)?;
+    let Some(clamp) = clamp.filter(|c| clamped >= c.low.get()) else { return Some(clamped) };
+    Some(channel.holds_v(s)?.max(clamped).min(clamp.high.get()))
+}
+
 /// The share of its sender's volts that reaches a gate: the pull-down, at the gate itself, divides what comes through the
 /// resistors before it.
 fn reaches_gate(fet: &Fet, drive: &Drive<'_>) -> f64 {
