@@ -2,6 +2,7 @@
 
 pub(crate) mod assumed_start;
 pub(crate) mod braking;
+pub(crate) mod class_starts;
 pub(crate) mod closing;
 pub(crate) mod coils;
 pub(crate) mod consumers;

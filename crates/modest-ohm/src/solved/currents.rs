@@ -18,11 +18,11 @@ pub(crate) fn source_of(layout: &Layout, kind: NodeKind) -> Option<usize> {
     }
 }
 
-/// What a boost with a label may deliver: its output current times what its input current leaves of the label.
-pub(crate) fn boost_limit(plan: &Plan, kind: NodeKind, s: &Snapshot) -> Option<Amps> {
+/// What a boost may deliver that takes in no more than `label_a`: its output current times what its input current leaves of
+/// that.
+pub(crate) fn boost_limit(plan: &Plan, kind: NodeKind, s: &Snapshot, label_a: f64) -> Option<Amps> {
     let NodeKind::Converter(i) = kind else { return None };
-    let label = plan.converters[i].input_current.as_ref()?.low.get();
     let (taken, given) = (s.current_into_converter(plan, i), s.current_of(kind));
     // Where it gives nothing the label says nothing of its output yet.
-    (taken > 1e-6 && given > 1e-6).then(|| Amps::new(given * label / taken))
+    (taken > 1e-6 && given > 1e-6).then(|| Amps::new(given * label_a / taken))
 }

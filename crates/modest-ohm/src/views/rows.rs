@@ -43,6 +43,13 @@ impl Review {
         rows
     }
 
+    /// What the continuous rating of a boost's input leaves at its output.
+    fn boost_limit(&self, kind: NodeKind, o: &Outcome) -> Option<Amps> {
+        let NodeKind::Converter(i) = kind else { return None };
+        let rating = self.plan.converters[i].input_current.as_ref()?.low.get();
+        crate::solved::currents::boost_limit(&self.plan, kind, o.wanted.as_ref().ok()?, rating)
+    }
+
     fn node_row(&self, id: usize, o: &Outcome) -> Option<NodeRow> {
         let kind = self.plan.nodes[id].kind;
         let t = self.layout.nodes[id];
@@ -53,8 +60,7 @@ impl Review {
         }
         let through = |s: &Snapshot| Amps::new(s.current_of(kind));
         let wanted = o.wanted.as_ref().ok().map(through);
-        let limit = crate::topology::ratings::node_limit(&self.plan, kind)
-            .or_else(|| crate::solved::currents::boost_limit(&self.plan, kind, o.wanted.as_ref().ok()?));
+        let limit = crate::topology::ratings::node_limit(&self.plan, kind).or_else(|| self.boost_limit(kind, o));
         let headroom = match (wanted, limit) {
             (Some(w), Some(l)) => Fraction::left_of(w, l),
             _ => None,

@@ -129,7 +129,7 @@ fn a_strips_length_and_density_keep_their_range() {
 /// Records with figures that are no part of a plan: answers, and what is moved into a record that is.
 const NO_PART_OF_A_PLAN: [&str; 2] = ["Laid", "Source"];
 /// Fields that are not visited, each because what is in it is visited elsewhere.
-const SKIPPED: [&str; 4] = ["Controller.runs", "Panel.layout", "Panel.setting", "Fet.sheet"];
+const SKIPPED: [&str; 5] = ["Controller.runs", "Converter.input_limit", "Panel.layout", "Panel.setting", "Fet.sheet"];
 
 /// Every record of the plan that has a figure derives the visitor, which shows all fields or does not compile; what it skips
 /// is listed here.

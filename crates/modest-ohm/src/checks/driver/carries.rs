@@ -3,7 +3,8 @@
 use crate::derived::context::{Context, Worst, worst_of};
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
-use crate::quantity::figure::Figure;
+use crate::plan::kinds::load::Demand;
+use crate::quantity::figure::{Corner, Figure};
 use crate::quantity::units::Amps;
 use crate::solved::drivers::channel::{Channel, channels};
 use crate::solved::outcome::Outcome;
@@ -18,6 +19,29 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for channel in channels(context.plan).iter().filter(|c| !c.driver.kind.is_contact()) {
         judge(context, sink, channel);
     }
+}
+
+const LONG: &str = "for long";
+
+/// True where what a load behind it takes is the figure of a class, or assumed.
+fn rests_on_class(channel: &Channel<'_>, for_long: bool) -> bool {
+    let assumed = |i: usize| match &channel.plan.loads[i].demand {
+        Demand::Current(states) if for_long => states.peak.origin.is_assumed(),
+        Demand::Current(states) => states.surge.as_ref().is_some_and(|s| s.origin.is_assumed()),
+        Demand::Power(states) => states.peak.origin.is_assumed(),
+        Demand::Resistance(states) => states.peak.origin.is_assumed(),
+        Demand::Leds(_) => false,
+    };
+    channel.plan.loads_behind(channel.run).any(assumed)
+}
+
+/// What it carries in the same state with every figure at its nominal.
+fn nominal(context: &Context<'_>, channel: &Channel<'_>, at: &Outcome) -> Option<f64> {
+    let same = |o: &&Outcome| {
+        o.corner == Corner::Typical && o.case.scenario == at.case.scenario && o.case.surging == at.case.surging
+    };
+    let o = context.outcomes.iter().find(same)?;
+    channel.amps(if at.case.continuous { o.sustained.as_ref() } else { o.wanted.as_ref() }.ok()?)
 }
 
 fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>) {
@@ -35,16 +59,18 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>) {
     };
     let peak = channel.driver.surge.as_ref().unwrap_or(rating);
     let over = |value: f64, of: &Figure<Amps>| value / of.low.get();
-    let mut worst = (long, long_a, rating, "for long");
+    let mut worst = (long, long_a, rating, LONG);
     if let Some((o, a)) = surge.filter(|(_, a)| exceeds(over(*a, peak), over(long_a, rating))) {
         worst = (o, a, peak, "in its start or stall");
     }
     let (o, amps, limit, when) = worst;
-    let share = over(amps, limit);
     let carries = Amps::new(amps);
-    let severity = if share > 1.0 + 1e-9 {
+    // Where a class says what the load takes, its usual part decides; the worst of the class alone is a caution.
+    let usual = if rests_on_class(channel, when == LONG) { nominal(context, channel, o) } else { None };
+    let (share, usual) = (over(amps, limit), over(usual.unwrap_or(amps), limit));
+    let severity = if usual > 1.0 + 1e-9 {
         Severity::Danger
-    } else if exceeds(share, NEAR) {
+    } else if share > 1.0 + 1e-9 || exceeds(usual, NEAR) {
         Severity::Caution
     } else {
         if context.all_sustained() {

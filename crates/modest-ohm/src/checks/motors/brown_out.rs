@@ -1,5 +1,6 @@
 //! brown-out: a motor that starts takes a board below its brown-out; the cures are tried, and ranked by what they leave.
 
+use crate::derived::class_starts;
 use crate::derived::context::{Context, Worst, worst_of};
 use crate::derived::motor_starts::drives;
 use crate::derived::motor_starts::starting;
@@ -55,11 +56,15 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let motors = motors.join(", ");
         let got = Volts::new(volts);
         let starts = if who.len() == 1 { "starts" } else { "start" };
-        let severity = match only_program && !drives(plan, i, o) {
+        // Of a class the usual part decides.
+        let usual = class_starts::nominal(context, o, &|_| true).and_then(|u| u.actual.as_ref().ok());
+        let only_worst = usual.and_then(|s| s.volts(t)).is_some_and(|v| !below(v));
+        let severity = match only_worst || only_program && !drives(plan, i, o) {
             true => Severity::Caution,
             false => Severity::Fault,
         };
         let keeps = match (only_program, severity) {
+            _ if only_worst => "; only the worst of its class takes as much: give `stall`",
             (true, Severity::Caution) => "; only the program keeps these starts apart",
             (true, _) => "; only its program keeps these starts apart, and after a reset it starts anew: a reset loop",
             _ => "",

@@ -1,6 +1,7 @@
 //! supply-surge: a start, a surge or boards that burst together against source limits, and boards' brown-out.
 
 use crate::derived::assumed_start::spread;
+use crate::derived::class_starts;
 use crate::derived::context::{Context, Worst};
 use crate::derived::hiccup::{self, Start};
 use crate::derived::motor_starts::drives;
@@ -86,7 +87,7 @@ fn limit_of(plan: &Plan, kind: NodeKind) -> Option<Limit<'_>> {
         NodeKind::Supply(i) => plan.supplies[i].limit.as_ref().map(Limit::Output),
         NodeKind::Converter(i) => {
             let own = &plan.converters[i];
-            let label = || own.input_current.as_ref().map(|label| Limit::Input(kind, label));
+            let label = || own.input_limit.as_ref().map(|label| Limit::Input(kind, label));
             own.limit.as_ref().map(Limit::Output).or_else(label)
         }
         _ => None,
@@ -98,7 +99,7 @@ impl Limit<'_> {
     fn amps(&self, plan: &Plan, s: &Snapshot) -> Option<f64> {
         match self {
             Self::Output(limit) => Some(limit.low.get()),
-            Self::Input(kind, _) => boost_limit(plan, *kind, s).map(Amps::get),
+            Self::Input(kind, label) => boost_limit(plan, *kind, s, label.low.get()).map(Amps::get),
         }
     }
 
@@ -164,14 +165,21 @@ fn judge(context: &Context<'_>, id: NodeId, limit: &Limit<'_>, o: &Outcome) -> O
         return None;
     }
     let down = reset(context, id, o);
+    // What a usual part of its class takes, where the start is one of a class.
+    let usual = class_starts::nominal(context, o, &behind);
+    let only_worst = usual.is_some_and(|u| {
+        let asked = u.wanted.as_ref().map_or(f64::INFINITY, |s| s.current_of(plan.nodes[id.0].kind));
+        !exceeds(asked, if reset(context, id, u).is_some() { limit } else { SLOWER * limit })
+    });
+    let fault = if only_worst { Severity::Caution } else { Severity::Fault };
     let hiccup = hiccup::start(context, id, o).filter(|_| exceeds(asked_a, SLOWER * limit));
     let never = hiccup.is_some_and(|(start, _)| start == Start::Never);
     let low_s = hiccup.map(|(_, seconds)| seconds).filter(|s| *s > 0.0 && s.is_finite());
     let found = |asked_a, severity, comes| Some(Judged { asked_a, severity, comes, low_s });
     if o.case.scenario == Scenario::AllAtOnce {
         return match down {
-            Some(board) if drives(plan, board, o) => found(asked_a, Severity::Fault, RESET_LOOP),
-            _ if never => found(asked_a, Severity::Fault, NEVER),
+            Some(board) if drives(plan, board, o) => found(asked_a, fault, RESET_LOOP),
+            _ if never && !only_worst => found(asked_a, Severity::Fault, NEVER),
             Some(_) => found(asked_a, Severity::Caution, ONLY_PROGRAM),
             None if exceeds(asked_a, SLOW * limit) || is_low(context, id, o) => {
                 exceeds(asked_a, limit).then_some(())?;
@@ -185,11 +193,12 @@ fn judge(context: &Context<'_>, id: NodeId, limit: &Limit<'_>, o: &Outcome) -> O
     let assumed = "; its start is assumed: give `stall`";
     if exceeds(amps.least, may) {
         let comes = match amps.stated {
+            true if only_worst => "; only the worst of its class takes as much: give `stall`",
             true if never => NEVER,
             true => "",
             false => assumed,
         };
-        found(asked_a, Severity::Fault, comes)
+        found(asked_a, fault, comes)
     } else {
         exceeds(amps.most, may).then_some(())?;
         found(amps.most, Severity::Caution, assumed)

@@ -19,6 +19,9 @@ pub(crate) struct Converter {
     /// A boost module's label speaks of its input.
     #[figures(key = "label-current")]
     pub input_current: Option<Figure<Amps>>,
+    /// What it takes in for a moment, where only its label is known: all that the label says.
+    #[figures(skip)]
+    pub input_limit: Option<Figure<Amps>>,
     pub limit: Option<Figure<Amps>>,
     /// False where the limit is only what it delivers continuously.
     pub limit_is_stated: bool,
@@ -105,6 +108,7 @@ impl Converter {
             output: volts,
             current: Some(amps(0.5)),
             input_current: None,
+            input_limit: None,
             limit: Some(amps(1.0)),
             limit_is_stated: false,
             efficiency: Figure::exact(Fraction::new(1.0), why.clone()),
@@ -176,7 +180,7 @@ pub(crate) fn read_converter(reader: &mut Reader<'_>, name: Name) -> Converter {
     let kind = kind.unwrap_or(ConverterKind::Buck);
     let feed = read_feed(reader);
     let mut output = reader.required::<Volts>("output", Need::Positive);
-    let (current, input_current) = read_rating(reader, kind);
+    let (current, input_current, label) = read_rating(reader, kind);
     let limit = reader.figure::<Amps>("limit", Need::Positive);
     let efficiency = read_efficiency(reader, kind);
     let quiescent =
@@ -207,7 +211,10 @@ pub(crate) fn read_converter(reader: &mut Reader<'_>, name: Name) -> Converter {
     let resistance = stated_resistance
         .unwrap_or(Figure::exact(Ohms::new(0.0), Origin::Default("regulated at its own output terminals")));
     let limit_is_stated = limit.is_some();
-    let limit = limit.or_else(|| current.clone());
+    // A bare module gets too hot at its label and does not limit below it.
+    let by_label = || label.clone().filter(|_| input_current.is_none());
+    let limit = limit.or_else(by_label).or_else(|| current.clone());
+    let input_limit = label.filter(|_| input_current.is_some());
     Converter {
         name,
         kind,
@@ -215,6 +222,7 @@ pub(crate) fn read_converter(reader: &mut Reader<'_>, name: Name) -> Converter {
         output,
         current,
         input_current,
+        input_limit,
         limit,
         limit_is_stated,
         efficiency,
@@ -231,8 +239,10 @@ pub(crate) fn read_converter(reader: &mut Reader<'_>, name: Name) -> Converter {
     }
 }
 
-/// What it delivers continuously, or, for a boost with a label, what it takes in.
-fn read_rating(reader: &mut Reader<'_>, kind: ConverterKind) -> (Option<Figure<Amps>>, Option<Figure<Amps>>) {
+/// What it delivers continuously; for a boost with a label what it takes in; and its label.
+type Rating = (Option<Figure<Amps>>, Option<Figure<Amps>>, Option<Figure<Amps>>);
+
+fn read_rating(reader: &mut Reader<'_>, kind: ConverterKind) -> Rating {
     let current = reader.figure::<Amps>("current", Need::Positive);
     let label = reader.figure::<Amps>("label-current", Need::Positive);
     let bare = reader.flag("bare", false);
@@ -250,8 +260,8 @@ fn read_rating(reader: &mut Reader<'_>, kind: ConverterKind) -> (Option<Figure<A
             "a bare module carries 65 % of its label: give `label-current`",
         ));
     }
-    let usable = label.map(|l| if bare { l.scaled(BARE_SHARE) } else { l });
-    if matches!(kind, ConverterKind::Boost) { (current, usable) } else { (current.or(usable), None) }
+    let usable = label.clone().map(|l| if bare { l.scaled(BARE_SHARE) } else { l });
+    if matches!(kind, ConverterKind::Boost) { (current, usable, label) } else { (current.or(usable), None, label) }
 }
 
 fn read_efficiency(reader: &mut Reader<'_>, kind: ConverterKind) -> Figure<Fraction> {
