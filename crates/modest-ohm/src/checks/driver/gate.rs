@@ -3,6 +3,7 @@
 use crate::derived::context::{Context, Worst, worst_of};
 use crate::findings::draft::Draft;
 use crate::findings::evidence::Evidence;
+use crate::findings::finding::Finding;
 use crate::findings::sink::Sink;
 use crate::plan::driver::DriverKind;
 use crate::plan::driver::channels::Enable;
@@ -335,4 +336,18 @@ fn judge(sink: &mut Sink, name: &str, span: crate::source::Span, what: &str, hel
             .given("pull", crate::quantity::units::Ohms::new(10e3), &Origin::Default("10 kΩ .. 100 kΩ (typical)"))
             .cure("add a resistor of 10 kΩ .. 100 kΩ from it to −: `pull-down = \"10 kΩ\"`"),
     );
+}
+
+/// A P-channel stage with a driver between its gate and the pin: its pull-up no longer lifts the pin.
+pub(crate) fn between(plan: &mut Plan, finding: &Finding) -> bool {
+    let own = plan.branches.iter().position(|b| b.name.text == finding.subject);
+    let driver = own.and_then(|run| plan.stage_of_run(run)).map(|(driver, _)| driver.name.text.clone());
+    let driver = plan.drivers.iter_mut().find(|d| Some(&d.name.text) == driver.as_ref());
+    match driver.and_then(|d| if d.kind == DriverKind::Pmos { d.fet_mut() } else { None }) {
+        Some(fet) if matches!(fet.gate, GateDriver::Pin) => {
+            fet.gate = GateDriver::Rail;
+            true
+        }
+        _ => false,
+    }
 }

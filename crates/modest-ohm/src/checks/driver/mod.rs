@@ -54,7 +54,8 @@ pub(crate) const CHECKS: &[Check] = &[
         "a MOSFET's gate gets less than the volts for which its resistance is given, or cannot be turned off",
         &[Fault, Caution, Unknown],
         gate::drive,
-    ),
+    )
+    .undone_by(gate::between),
     Check::new(
         codes::GATE_OVERVOLTAGE,
         FAMILY,

@@ -7,10 +7,15 @@ use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
 use crate::plan::kinds::led::Led;
 use crate::plan::model::Plan;
+use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::units::Amps;
 use crate::size::led::LED_AT_WORST;
 use crate::verdict::compare::{clearly_exceeds, exceeds};
 use crate::verdict::severity::Severity;
+
+/// The absolute maximum of an LED is 1.25 .. 2 times what it carries continuously (typical of sheets: 20 mA and 30 mA).
+const SURELY_TOO_MUCH: f64 = 2.0;
+const ABSOLUTE: Origin = Origin::Default("at most twice what it carries continuously, where none is given (typical)");
 
 fn worst(context: &Context<'_>, led: &Led) -> Option<Worst> {
     context.worst_sustained(|s| most_a(context, led, s)).filter(|w| w.value > 0.0)
@@ -57,7 +62,13 @@ pub(crate) fn over(context: &Context<'_>, sink: &mut Sink) {
         let amps = one(led, &worst);
         let nominal = nominal_a(context, led);
         let recommended = led.current.low.get();
-        let (severity, limit, word) = match &led.absolute {
+        let beyond_all = led.absolute.is_none() && clearly_exceeds(nominal, SURELY_TOO_MUCH * recommended);
+        let absolute = if beyond_all {
+            Some(Figure { origin: ABSOLUTE, ..led.current.scaled(SURELY_TOO_MUCH) })
+        } else {
+            led.absolute.clone()
+        };
+        let (severity, limit, word) = match &absolute {
             Some(absolute) if amps > absolute.low => (Severity::Danger, absolute, "absolute"),
             _ if clearly_exceeds(nominal, recommended) || exceeds(amps.get(), LED_AT_WORST * recommended) => {
                 (Severity::Caution, &led.current, "recommended")

@@ -2,6 +2,7 @@
 
 pub(crate) mod bus_pulls;
 pub(crate) mod direction;
+pub(crate) mod hung;
 pub(crate) mod met;
 pub(crate) mod opto;
 pub(crate) mod over;

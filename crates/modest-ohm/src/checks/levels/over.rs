@@ -1,5 +1,6 @@
 //! pin-overvoltage: what an input's protection has to carry, and absolute maxima of inputs.
 
+use super::hung;
 use crate::checks::shared::divider_search::pair;
 use crate::checks::shared::protection;
 use crate::derived::context::{Context, Worst};
@@ -9,7 +10,6 @@ use crate::findings::evidence::Evidence;
 use crate::findings::sink::Sink;
 use crate::network::layout::Terminals;
 use crate::plan::kinds::input::{Input, Source as InputSource};
-use crate::plan::kinds::load::Demand;
 use crate::plan::kinds::signal_lines::Opto;
 use crate::plan::wiring::resistor::RESISTOR;
 use crate::quantity::figure::Figure;
@@ -36,12 +36,12 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for input in context.plan.inputs.iter().filter(|i| i.divider.is_none()) {
         arriving(context, sink, input);
     }
-    sinks(context, sink);
+    hung::run(context, sink);
 }
 
 /// The worst that an input gets, in the order in which it matters.
 #[derive(Default)]
-struct Most {
+pub(super) struct Most {
     /// Above an absolute maximum, by so much.
     absolute: Option<(f64, f64, Worst)>,
     /// Through the protection: amps, what arrives, supply.
@@ -51,7 +51,7 @@ struct Most {
 }
 
 impl Most {
-    fn sees(&mut self, o: &Outcome, arrives: Arrives, amps: f64, vdd: f64, top: Option<&Figure<Volts>>) {
+    pub(super) fn sees(&mut self, o: &Outcome, arrives: Arrives, amps: f64, vdd: f64, top: Option<&Figure<Volts>>) {
         if let Some(top) = top {
             let over = arrives.volts - top.low.get();
             if self.absolute.as_ref().is_none_or(|(most, ..)| over > *most) {
@@ -228,46 +228,8 @@ fn through_opto(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, opto: &Op
     judge(context, sink, subject, span, &what, top, most, cures);
 }
 
-/// LEDs and loads from a higher rail into a pin: while the pin is off the rail comes through them.
-fn sinks(context: &Context<'_>, sink: &mut Sink) {
-    let plan = context.plan;
-    for load in &plan.loads {
-        let (None, Some(pin)) = load.feed.pins() else { continue };
-        let Terminals { plus, .. } = context.layout.nodes[load.feed.from.id.0];
-        let (drop, resistor) = match &load.demand {
-            Demand::Leds(d) => (d.vf.low.get() + d.diode.as_ref().map_or(0.0, |v| v.low.get()), d.ohms.low.get()),
-            Demand::Resistance(r) => (0.0, r.peak.low.get()),
-            // What electronics let through while they are off is not known; their supply is the pin's.
-            _ => continue,
-        };
-        let Some(logic) = crate::topology::buses::logic_node(plan, pin.controller).map(|id| context.layout.nodes[id.0])
-        else {
-            continue;
-        };
-        let top = plan.controllers[pin.controller].pins.stands(pin.index);
-        let ohms = (resistor / load.count.max(1) as f64).max(1.0);
-        let mut most = Most::default();
-        for o in context.outcomes {
-            let Ok(s) = &o.actual else { continue };
-            if !(s.solution.alive[plus] && s.solution.alive[logic.plus]) {
-                continue;
-            }
-            let ground = s.solution.potential[logic.minus];
-            let volts = s.solution.potential[plus] - ground - drop;
-            let (arrives, vdd) = (Arrives { volts, ohms }, s.solution.across(logic.plus, logic.minus));
-            most.sees(o, arrives, clamp_a(arrives, vdd), vdd, top);
-        }
-        let what = format!("while it is off, `{}` gives {}", load.name.text, plan.pin_words(pin));
-        let cures = vec![
-            "feed it from the rail that the pin runs on".into(),
-            "or let a transistor switch it, whose collector stands the rail".into(),
-        ];
-        judge(context, sink, &load.name.text, load.name.span, &what, top, most, cures);
-    }
-}
-
 #[allow(clippy::too_many_arguments, reason = "one place that says what is too much, for three kinds of sender")]
-fn judge(
+pub(super) fn judge(
     context: &Context<'_>,
     sink: &mut Sink,
     subject: &str,

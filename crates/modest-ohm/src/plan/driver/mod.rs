@@ -167,6 +167,10 @@ impl Driver {
         if let Stage::Fet(f) = &self.stage { Some(f) } else { None }
     }
 
+    pub fn fet_mut(&mut self) -> Option<&mut Fet> {
+        if let Stage::Fet(f) = &mut self.stage { Some(f) } else { None }
+    }
+
     pub fn relay(&self) -> Option<&Relay> {
         if let Stage::Relay(r) = &self.stage { Some(r) } else { None }
     }
