@@ -13,6 +13,7 @@ pub(crate) mod kinds;
 pub(crate) mod legs;
 pub(crate) mod logic;
 pub(crate) mod pwm;
+pub(crate) mod pwm_supply;
 pub(crate) mod rest;
 pub(crate) mod side;
 pub(crate) mod starved;
@@ -126,6 +127,13 @@ pub(crate) const CHECKS: &[Check] = &[
         "a contact carries, breaks or closes on more than it is made for",
         &[Danger, Fault, Caution, Unknown],
         contact::run,
+    ),
+    Check::new(
+        codes::PWM_UNSUITED,
+        FAMILY,
+        "PWM chops the supply of something that wants it steady",
+        &[Fault, Caution],
+        pwm_supply::run,
     ),
     Check::new(codes::RELAY_PWM, FAMILY, "a relay is switched by PWM", &[Fault], pwm::relay),
     Check::new(

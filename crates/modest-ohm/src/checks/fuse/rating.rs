@@ -58,6 +58,7 @@ struct Trouble {
     name: String,
     span: Span,
     fuse: String,
+    rating_a: f64,
     source: NodeId,
     what: What,
     meets: f64,
@@ -128,8 +129,9 @@ fn judge_fuse(plan: &Plan, info: &ConductorInfo, name: &str, fuse: &Fuse, sink: 
         let Stands { value, origin, known } = stands;
         let (name, fuse_name) = (name.to_owned(), fuse.name());
         let source = way.source;
-        let (span, stands) = (fuse.span, value);
-        troubles.push(Trouble { name, span, fuse: fuse_name, source, what, meets, volts, stands, origin, known });
+        let (span, stands, rating_a) = (fuse.span, value, fuse.rating_a());
+        let fuse = fuse_name;
+        troubles.push(Trouble { name, span, fuse, rating_a, source, what, meets, volts, stands, origin, known });
     }
     if let (true, Some(amps)) = (troubles.is_empty(), amps) {
         sink.pass(name, format!("{}, {} into a short", Volts::new(volts), Amps::new(amps)));
@@ -152,8 +154,12 @@ fn tell(sink: &mut Sink, group: &[Trouble]) {
             What::Current => {
                 let others = FuseFamily::ALL.into_iter().flat_map(|f| [(f, FuseBody::Glass), (f, FuseBody::Ceramic)]);
                 let breaks = |(family, body): &(FuseFamily, FuseBody)| {
-                    let (amps, standard) = family.breaking_a(*body, 10.0);
-                    standard && amps >= t.meets && family.voltage_v().0 >= t.volts
+                    let (amps, standard) = family.breaking_a(*body, t.rating_a);
+                    let made =
+                        family.ratings().iter().any(|r| at_most(t.rating_a, *r) && at_most(*r, 1.3 * t.rating_a));
+                    made && (standard || *body == FuseBody::Ceramic)
+                        && amps >= t.meets
+                        && family.voltage_v().0 >= t.volts
                 };
                 match others.into_iter().find(breaks) {
                     Some((family, body)) => format!("use one that breaks {meets}: {}", family.with_body(body)),

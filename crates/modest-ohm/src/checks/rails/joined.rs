@@ -33,13 +33,18 @@ pub(crate) fn rails(context: &Context<'_>, sink: &mut Sink) {
             Draft::danger(&link.name)
                 .at(through.as_ref())
                 .says(format!(
-                    "the {} `{name}` joins `{}` ({}) and `{}` ({}); {amps} flows through it, and \
-                     more where a source gives way",
+                    "the {} `{name}` joins `{}` ({}) and `{}` ({}); {}",
                     link.what.word(),
                     a.name,
                     a.volts.typical,
                     b.name,
-                    b.volts.typical
+                    b.volts.typical,
+                    // A battery takes what it is charged with, which the network does not show.
+                    if a.is_battery != b.is_battery {
+                        "one charges the other without a charger".to_owned()
+                    } else {
+                        format!("{amps} flows through it, and more where a source gives way")
+                    }
                 ))
                 .judged_as_given("first", a.volts.typical, &a.volts.origin)
                 .given("second", b.volts.typical, &b.volts.origin)

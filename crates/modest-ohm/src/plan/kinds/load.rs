@@ -33,6 +33,10 @@ pub(crate) struct Load {
     /// True where it keeps its power by itself, so that a drop inside its range is no loss.
     pub regulated: bool,
     pub rests_off: bool,
+    /// Whether its supply may be switched by PWM, where the plan or its class says.
+    pub pwm_supply: Option<bool>,
+    /// True for a motor with electronics of its own.
+    pub brushless: bool,
     /// Volts its selector stands at.
     pub selected: Option<Figure<Volts>>,
     /// What it is by its nature; `None` where nothing is said.
@@ -100,6 +104,8 @@ impl Load {
             knee: None,
             regulated: false,
             rests_off: false,
+            pwm_supply: None,
+            brushless: false,
             selected: None,
             nature: kind.nature(),
             signal: None,
@@ -151,7 +157,9 @@ impl Load {
             assumed_start: None,
             bound: None,
         };
-        self.assume_start(reader.flag("soft-start", false), reader.flag("brushless", false));
+        self.brushless = reader.flag("brushless", false);
+        self.pwm_supply = reader.choice("pwm-supply", &[("may", true), ("never", false)]);
+        self.assume_start(reader.flag("soft-start", false), self.brushless);
     }
 
     /// A motor of which no start is stated takes several times its running current as it starts: which brings about more
@@ -190,6 +198,11 @@ impl Load {
             _ if runs <= 5.0 => 0.2,
             _ => 0.3,
         }
+    }
+
+    /// True for what has electronics inside that pulses would switch off and on.
+    pub fn wants_steady_supply(&self) -> bool {
+        self.brushless || matches!(self.nature, Some(Nature::Electronics | Nature::Servo))
     }
 
     /// True for what has a motor in it.

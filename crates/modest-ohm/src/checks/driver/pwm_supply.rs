@@ -1,0 +1,74 @@
+//! pwm-unsuited: what wants a steady supply behind a stage that chops it.
+
+use crate::derived::context::Context;
+use crate::findings::draft::Draft;
+use crate::findings::sink::Sink;
+use crate::plan::kinds::load::{Load, Nature};
+use crate::plan::wiring::name::Name;
+use crate::quantity::figure::Figure;
+use crate::quantity::units::Hertz;
+use crate::solved::drivers::channel::{Channel, channels};
+use crate::verdict::severity::Severity;
+
+pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
+    let plan = context.plan;
+    // What PWM does to contacts is another check's matter.
+    for channel in channels(plan).iter().filter(|c| !c.driver.kind.is_contact()) {
+        let Some(pwm) = &channel.driver.pwm else { continue };
+        for i in plan.loads_behind(channel.run) {
+            let load = &plan.loads[i];
+            match unsuited(load) {
+                Some((severity, why, cure)) => tell(sink, &load.name, channel, pwm, (severity, why, cure)),
+                None => sink.pass(&load.name.text, "may be switched by PWM".into()),
+            }
+        }
+        for strip in channel.strips().map(|s| &plan.strips[s]).filter(|s| !s.pixel.plain) {
+            let why = "its pixels forget their data in every gap";
+            let cure = "leave its supply on, and let the firmware dim it";
+            tell(sink, &strip.name, channel, pwm, (Severity::Fault, why, cure));
+        }
+    }
+}
+
+/// Why a load does not suit PWM in its supply, and what to do instead.
+fn unsuited(load: &Load) -> Option<(Severity, &'static str, &'static str)> {
+    if load.pwm_supply.unwrap_or(!load.wants_steady_supply()) {
+        return None;
+    }
+    Some(match load.nature {
+        Some(Nature::Servo) => {
+            (Severity::Fault, "its electronics start anew with every pulse", "leave its supply on: its signal moves it")
+        }
+        Some(Nature::Heater) => (
+            Severity::Caution,
+            "it works with less than a tenth of ripple only",
+            "smooth it with a coil and a capacitor, or switch it on and off slowly",
+        ),
+        _ => (
+            Severity::Caution,
+            "its electronics want a steady supply",
+            "leave its supply on, and use its own control input (of a fan the fourth wire); or lower its voltage",
+        ),
+    })
+}
+
+fn tell(
+    sink: &mut Sink,
+    name: &Name,
+    channel: &Channel<'_>,
+    pwm: &Figure<Hertz>,
+    (severity, why, cure): (Severity, &'static str, &'static str),
+) {
+    sink.find(
+        Draft::of(severity, name)
+            .says(format!(
+                "{} switches the supply of `{}` on and off at {}: {why}",
+                channel.words(),
+                name.text,
+                pwm.typical
+            ))
+            .given("pwm", pwm.typical, &pwm.origin)
+            .cure(cure)
+            .cure("or say that its sheet allows it: `pwm-supply = \"may\"`"),
+    );
+}
