@@ -100,6 +100,7 @@ fn every_key_of_the_plan_is_described() {
     let mut kinds = vec![
         ("supply", supply),
         ("branch", of("branch", "from = \"wall\"\n")),
+        ("limiter", of("limiter", "from = \"wall\"\n")),
         ("joint", of("joint", "from = \"wall\"\n")),
         ("converter", of("converter", "from = \"wall\"\n")),
         ("controller", of("controller", "from = \"wall\"\n")),

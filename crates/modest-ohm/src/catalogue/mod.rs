@@ -8,7 +8,7 @@ use crate::quantity::units::Quantity;
 use crate::text::part_notes::PART_NOTES;
 use crate::text::tree::{Node, Table, Value, parse_tree};
 
-const FILES: [&str; 25] = [
+const FILES: [&str; 26] = [
     include_str!("builtin/boards-radio.toml"),
     include_str!("builtin/boards.toml"),
     include_str!("builtin/signals.toml"),
@@ -25,6 +25,7 @@ const FILES: [&str; 25] = [
     include_str!("builtin/fans.toml"),
     include_str!("builtin/heaters.toml"),
     include_str!("builtin/leds-power.toml"),
+    include_str!("builtin/limiters.toml"),
     include_str!("builtin/motors.toml"),
     include_str!("builtin/packs.toml"),
     include_str!("builtin/plugs.toml"),

@@ -171,7 +171,16 @@ pub(crate) fn closing(
     let gives = of_source(plan, source);
     let capacitance = if gives.is_finite() { charged * gives / (charged + gives) } else { charged };
     let esr = 1.0 / capacitors.iter().map(|c| 1.0 / c.esr.max(1e-3)).sum::<f64>();
-    let ohms = source_ohms(context, source, s) + loop_ohms(plan, largest.at, s) + esr;
+    // The warm resistance of a limiter is in the loop; at the first contact it is cold.
+    let limiters = path.iter().filter_map(|id| match plan.nodes[id.0].kind {
+        NodeKind::Branch(i) => match &plan.branches[i].kind {
+            RunKind::Limiter(l) => Some((l.cold.low.get() - l.warm.low.get()).max(0.0)),
+            _ => None,
+        },
+        _ => None,
+    });
+    let cold: f64 = limiters.sum();
+    let ohms = source_ohms(context, source, s) + loop_ohms(plan, largest.at, s) + cold + esr;
     let length: f64 = path.iter().map(|id| length_m(plan, *id)).sum();
     Some(Closing {
         volts: Volts::new(volts),

@@ -81,7 +81,8 @@ pub(crate) fn consumers<'a>(plan: &'a Plan, layout: &Layout) -> Vec<Consumer<'a>
     let mut out = Vec::new();
     // An LED is made for a current, no volts.
     // What a coil gets is judged against what it pulls in at.
-    let has_volts = |l: &&Load| l.nature != Some(Nature::Led) && !l.judged_apart;
+    // An LED with a constant-current driver has the range of that.
+    let has_volts = |l: &&Load| (l.nature != Some(Nature::Led) || l.recommended.is_some()) && !l.judged_apart;
     out.extend(plan.loads.iter().enumerate().filter(|(_, l)| has_volts(l)).map(|(i, load)| of_load(plan, i, load)));
     out.extend(plan.controllers.iter().enumerate().map(|(i, board)| of_board(plan, i, board)));
     for (i, (s, t)) in plan.shifters.iter().zip(layout.shifters.iter().map(|d| d.at)).enumerate() {

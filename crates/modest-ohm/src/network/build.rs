@@ -154,7 +154,9 @@ impl Builder<'_> {
             let feed = run.switch().and_then(|s| s.throws.get(throw)).map_or(&run.feed, |(_, feed)| feed);
             let ends = match &run.kind {
                 // A diode sits behind its lead.
-                RunKind::Diode(_) | RunKind::Switch(_) => Terminals { plus: self.vertex(), minus: to.minus },
+                RunKind::Diode(_) | RunKind::Switch(_) | RunKind::Limiter(_) => {
+                    Terminals { plus: self.vertex(), minus: to.minus }
+                }
                 RunKind::Stage(at) => match self.plan.drivers[at.driver].side {
                     Side::High => Terminals { plus: self.vertex(), minus: to.minus },
                     Side::Low => Terminals { plus: to.plus, minus: self.vertex() },
@@ -190,6 +192,10 @@ impl Builder<'_> {
             RunKind::Switch(s) => {
                 let contact = fixed(s.resistance.at(corner, Role::Resistance).get());
                 Some(self.branch(ends.plus, to.plus, contact))
+            }
+            RunKind::Limiter(l) => {
+                let warm = fixed(l.warm.at(corner, Role::Resistance).get());
+                Some(self.branch(ends.plus, to.plus, warm))
             }
             RunKind::Stage(at) => {
                 let driver = &self.plan.drivers[at.driver];

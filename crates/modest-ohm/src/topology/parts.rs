@@ -58,7 +58,8 @@ pub(crate) fn parts(plan: &Plan) -> Vec<Part<'_>> {
 fn is_electronic(load: &Load) -> bool {
     match load.nature {
         Some(Nature::Electronics | Nature::Servo) => true,
-        Some(Nature::Motor | Nature::Coil | Nature::Lamp | Nature::Heater | Nature::Led) => false,
+        Some(Nature::Led) => load.recommended.is_some(),
+        Some(Nature::Motor | Nature::Coil | Nature::Lamp | Nature::Heater) => false,
         None => load.regulated,
     }
 }

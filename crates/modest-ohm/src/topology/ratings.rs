@@ -31,6 +31,7 @@ pub(crate) fn node_limit(plan: &Plan, kind: NodeKind) -> Option<Amps> {
             let wire = run.feed.cable.as_ref().and_then(|c| c.ampacity(plan.warmest_c()));
             let own = match &run.kind {
                 RunKind::Switch(s) => s.rating.as_ref(),
+                RunKind::Limiter(l) => l.rating.as_ref(),
                 RunKind::Diode(d) => d.rating.as_ref(),
                 RunKind::Port(p) => p.limit.as_ref(),
                 RunKind::Stage(at) => plan.drivers[at.driver].current.as_ref(),

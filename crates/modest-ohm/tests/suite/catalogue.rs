@@ -33,6 +33,20 @@ fn plan_with(class: &PartClass) -> String {
             class.name
         );
     }
+    if class.kind == "mains" {
+        return format!("{wall}[mains.it]\npart = \"{}\"\n", class.name);
+    }
+    if class.kind == "limiter" {
+        let lamp = "[load.lamp]\nfrom = \"it\"\ncable = \"0 m 12 AWG\"\ncurrent = \"1.5 A\"\nvoltage = \"5 V\"\n";
+        return format!(
+            "{wall}[limiter.it]\npart = \"{}\"\nfrom = \"wall\"\ncable = \"0 m 12 AWG\"\n{lamp}",
+            class.name
+        );
+    }
+    if class.kind == "led-driver" {
+        let led = "[led.it]\nfrom = \"wall\"\ncable = \"0 m 12 AWG\"\nvf = \"2.1 V\"\ncurrent = \"1 A\"\n";
+        return format!("{wall}{led}constant-current = \"{}\"\nheatsink = \"5 K/W\"\n", class.name);
+    }
     if class.kind == "supply" {
         let capacity = if class.figures.iter().any(|(k, _)| k == "capacity") { "" } else { "capacity = \"20 Ah\"\n" };
         return format!(

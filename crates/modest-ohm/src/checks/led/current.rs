@@ -29,6 +29,10 @@ fn one(led: &Led, worst: &Worst) -> Amps {
 pub(crate) fn no_resistor(context: &Context<'_>, sink: &mut Sink) {
     for led in &context.plan.leds {
         let name = &led.name.text;
+        if let Some(source) = &led.source {
+            sink.pass(name, format!("its driver sends {} through it", source.current.typical));
+            continue;
+        }
         if let Some(resistor) = led.resistor.as_ref().filter(|r| r.low.get() > 0.0) {
             sink.pass(name, format!("it has a resistor of {}", resistor.typical));
             continue;
@@ -56,7 +60,8 @@ pub(crate) fn no_resistor(context: &Context<'_>, sink: &mut Sink) {
 }
 
 pub(crate) fn over(context: &Context<'_>, sink: &mut Sink) {
-    for led in context.plan.leds.iter().filter(|l| l.resistor.as_ref().is_some_and(|r| r.low.get() > 0.0)) {
+    let set = |l: &&Led| l.source.is_some() || l.resistor.as_ref().is_some_and(|r| r.low.get() > 0.0);
+    for led in context.plan.leds.iter().filter(set) {
         let name = &led.name.text;
         let Some(worst) = worst(context, led) else { continue };
         let amps = one(led, &worst);
@@ -100,6 +105,9 @@ pub(crate) fn over(context: &Context<'_>, sink: &mut Sink) {
 
 /// The next larger E24 value that keeps the LED and its pin within their currents at the highest volts of its rail.
 fn cure(plan: &Plan, led: &Led) -> String {
+    if led.source.is_some() {
+        return format!("use a driver of {} or less", led.current.low * led.parallel as f64);
+    }
     match least_ohms(plan, led, branch_a(plan, led)) {
         Some(ohms) => {
             format!("give it a resistor of {ohms} or more: `resistor = \"{ohms}\"` in `[led.{}]`", led.name.text)

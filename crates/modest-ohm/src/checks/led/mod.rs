@@ -61,6 +61,10 @@ pub(crate) const CHECKS: &[Check] = &[
 
 /// The largest current of a branch of an LED's members, A.
 fn most_a(context: &Context<'_>, led: &Led, s: &Snapshot) -> f64 {
+    if let Some(source) = &led.source {
+        let is_on = context.layout.loads[led.load].iter().any(|d| s.amps(d.branch) > 1e-9);
+        return if is_on { source.current.high.get() } else { 0.0 };
+    }
     context.layout.loads[led.load].iter().map(|d| s.amps(d.branch)).fold(0.0, f64::max)
 }
 
@@ -91,6 +95,9 @@ pub(crate) fn least_a(context: &Context<'_>, led: &Led) -> Option<(Worst, f64)> 
 
 /// The largest current of one LED at nominal figures, A.
 pub(crate) fn nominal_a(context: &Context<'_>, led: &Led) -> f64 {
+    if let Some(source) = &led.source {
+        return source.current.typical.get() / led.parallel as f64;
+    }
     let typical = context.continuous().filter(|o| o.corner == Corner::Typical);
     let amps = typical.filter_map(|o| Some(most_a(context, led, o.sustained.as_ref().ok()?)));
     amps.fold(0.0, f64::max) / led.parallel as f64

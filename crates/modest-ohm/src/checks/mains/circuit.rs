@@ -20,7 +20,7 @@ const AT_120_V: f64 = 0.6;
 pub(crate) fn separation(context: &Context<'_>, sink: &mut Sink) {
     let (wet, region) = (context.plan.policy.wet, context.plan.policy.region);
     let scale = if region == Some(Region::NorthAmerica) { AT_120_V } else { 1.0 };
-    for m in &context.plan.mains {
+    for m in context.plan.mains.iter().filter(|m| !m.is_extra_low()) {
         let name = &m.name.text;
         let least_creepage = if wet { CREEPAGE_M.1 } else { CREEPAGE_M.0 };
         let sides = [
@@ -96,7 +96,7 @@ const CORD: Origin = Origin::Default("IEC 60335-1, table 11; NEC 400.5");
 
 pub(crate) fn fuse(context: &Context<'_>, sink: &mut Sink) {
     let volts = |m: &Mains| m.volts_at(context.plan.policy.region);
-    for m in &context.plan.mains {
+    for m in context.plan.mains.iter().filter(|m| !m.is_extra_low()) {
         let name = &m.name.text;
         let load = m.amps_with(&context.plan.mains, &volts).map(Amps::new);
         let own = m.fuse.as_ref().map(|f| f.rating.high);
@@ -177,7 +177,7 @@ fn judge_cord(m: &Mains, may: Amps, load: Option<Amps>, own: Option<Amps>) -> Op
 }
 
 pub(crate) fn earth(context: &Context<'_>, sink: &mut Sink) {
-    for m in &context.plan.mains {
+    for m in context.plan.mains.iter().filter(|m| !m.is_extra_low()) {
         let name = &m.name.text;
         let (severity, message, cure) = match (m.metal, m.earthed, m.covered) {
             (Some(true), Some(false), _) if !m.class_two => (
@@ -212,7 +212,7 @@ pub(crate) fn earth(context: &Context<'_>, sink: &mut Sink) {
 pub(crate) fn colours(context: &Context<'_>, sink: &mut Sink) {
     let Some(region) = context.plan.policy.region else { return };
     let wanted = region.colours();
-    for m in context.plan.mains.iter().filter(|m: &&Mains| !m.colours.is_empty()) {
+    for m in context.plan.mains.iter().filter(|m: &&Mains| !m.colours.is_empty() && !m.is_extra_low()) {
         let name = &m.name.text;
         let mut each = m.colours.iter().zip(wanted).enumerate();
         let Some((_, (got, wanted))) = each.find(|(i, (got, _))| !region.takes(*i, &got.text)) else {

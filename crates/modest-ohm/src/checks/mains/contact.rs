@@ -23,7 +23,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
 
 /// A contact in neutral leaves all behind it live.
 fn neutral(sink: &mut Sink, m: &Mains) {
-    if m.breaks_line != Some(false) || m.through.is_empty() {
+    if m.breaks_line != Some(false) || m.through.is_empty() || m.is_extra_low() {
         return;
     }
     sink.find(

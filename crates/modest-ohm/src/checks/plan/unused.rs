@@ -34,7 +34,9 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     }
     for (i, b) in plan.branches.iter().enumerate() {
         // Spare ports and halves of bus bars are no finding.
-        if matches!(b.kind, RunKind::Cable | RunKind::Switch(_) | RunKind::Diode(_)) && !b.name.text.contains('.') {
+        if matches!(b.kind, RunKind::Cable | RunKind::Switch(_) | RunKind::Diode(_) | RunKind::Limiter(_))
+            && !b.name.text.contains('.')
+        {
             judge(&b.name, b.word(), node_used(NodeKind::Branch(i)));
         }
     }

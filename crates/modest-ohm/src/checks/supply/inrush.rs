@@ -85,7 +85,8 @@ fn contacts(context: &Context<'_>, sink: &mut Sink) {
                 .with("capacitance", closes.capacitance)
                 .with("resistance", closes.ohms)
                 .cure(format!(
-                    "put an NTC limiter of about {limiter} (cold) in series, or the capacitors before `{}`",
+                    "put an NTC limiter of about {limiter} (cold) in series, `[limiter.x]` with `cold = \"{limiter}\"`, or the \
+                     capacitors before `{}`",
                     contact.name
                 ))
                 .cure("or a switch or relay that may close on more: `making-current`"),

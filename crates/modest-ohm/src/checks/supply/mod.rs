@@ -9,8 +9,11 @@ pub(crate) mod converter_heat;
 pub(crate) mod converter_input;
 pub(crate) mod headroom;
 pub(crate) mod inrush;
+pub(crate) mod limiter;
+pub(crate) mod local_capacitor;
 pub(crate) mod overloaded;
 pub(crate) mod ringing;
+pub(crate) mod sleeps;
 pub(crate) mod surge;
 pub(crate) mod undo;
 pub(crate) mod voltage;
@@ -86,6 +89,27 @@ pub(crate) const CHECKS: &[Check] = &[
         "charging capacitors is too much for a contact, or takes longer than a supply waits",
         &[Fault, Caution],
         inrush::run,
+    ),
+    Check::new(
+        codes::INRUSH_LIMITER,
+        FAMILY,
+        "an inrush limiter carries too much or too little, or meets more energy than it withstands",
+        &[Danger, Fault, Caution, Advice, Unknown],
+        limiter::run,
+    ),
+    Check::new(
+        codes::LOCAL_CAPACITOR,
+        FAMILY,
+        "what needs a capacitor beside it has none there",
+        &[Caution],
+        local_capacitor::run,
+    ),
+    Check::new(
+        codes::SOURCE_SLEEPS,
+        FAMILY,
+        "a power bank switches off because too little is drawn from it",
+        &[Caution],
+        sleeps::run,
     ),
     Check::new(
         codes::BULK_CAPACITOR,

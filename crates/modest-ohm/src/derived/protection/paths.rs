@@ -264,6 +264,7 @@ fn series(plan: &Plan, run: Run, corner: Corner, warm: bool) -> (f64, f64) {
             (0.0, leads + 2.0 * plan.branches[i].contact().map_or(0.0, |c| c.ohms(corner)))
         }
         RunKind::Switch(s) => (0.0, leads + at(&s.resistance)),
+        RunKind::Limiter(l) => (0.0, leads + at(&l.warm)),
         RunKind::Stage(s) => {
             let driver = &plan.drivers[s.driver];
             let drop = driver.drop.as_ref().map_or(0.0, |d| d.at(corner, Role::Resistance).get());

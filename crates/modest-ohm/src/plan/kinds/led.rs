@@ -1,5 +1,6 @@
 //! `[led.x]`: one or several LEDs on a resistor, fed from a rail, out of a pin, or into one.
 
+use super::led_source::{LedSource, read_led_source};
 use super::load::{Demand, LedDraw, Load, Nature};
 use super::load_kind::LoadKind;
 use crate::plan::wiring::feed::{Feed, NodeRef, Return, read_feed};
@@ -37,6 +38,9 @@ pub(crate) struct Led {
     #[figures(key = "heatsink")]
     pub sink: Option<Figure<KelvinsPerWatt>>,
     pub junction: Option<Figure<Celsius>>,
+    /// What sets its current in place of a resistor; its load draws what that takes.
+    #[figures(key = "constant-current")]
+    pub source: Option<LedSource>,
     /// True where it shares its pin with another on purpose.
     pub mirror: bool,
 }
@@ -72,13 +76,29 @@ pub(crate) fn read_led(reader: &mut Reader<'_>, name: Name) -> (Led, Load) {
             Origin::Default("an LED has 10 Ω of its own (typical)"),
         )
     });
-    let draw = LedDraw { vf: vf.scaled(in_series as f64), diode, ohms };
+    let string = vf.scaled(in_series as f64);
+    let source = read_led_source(reader);
+    let demand = match &source {
+        Some(source) => source.demand(&string),
+        None => Demand::Leds(LedDraw { vf: string.clone(), diode, ohms }),
+    };
     let mut load = Load {
         count,
         rests_off,
         nature: Some(Nature::Led),
-        ..Load::plain(name.clone(), LoadKind::Led, feed, Demand::Leds(draw))
+        minimum: source.as_ref().map(|s| s.least_v(&string)),
+        recommended: source.as_ref().map(|s| s.range(&string)),
+        absolute: source.as_ref().and_then(|s| s.input.clone()).map(|v| Figure::exact(v.high, v.origin)),
+        regulated: source.is_some(),
+        ..Load::plain(name.clone(), LoadKind::Led, feed, demand)
     };
+    if let (Some(_), Some(span), true) = (&source, reader.own_span("resistor"), resistor.is_some()) {
+        reader.problem(Problem::new(
+            span,
+            format!("{} has a resistor and a constant-current driver", reader.what()),
+            "the driver sets the current: leave the resistor away",
+        ));
+    }
     load.read_driven(reader);
     (
         Led {
@@ -95,6 +115,7 @@ pub(crate) fn read_led(reader: &mut Reader<'_>, name: Name) -> (Led, Load) {
             theta,
             sink,
             junction,
+            source,
             mirror,
         },
         load,

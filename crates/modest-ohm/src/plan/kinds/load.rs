@@ -9,7 +9,7 @@ use crate::plan::wiring::driven::{Contacts, Driven};
 use crate::plan::wiring::feed::{Feed, read_feed};
 use crate::plan::wiring::name::Name;
 use crate::quantity::figure::{Figure, Origin};
-use crate::quantity::units::{Henries, Quantity, Seconds, Volts};
+use crate::quantity::units::{Farads, Henries, Quantity, Seconds, Volts};
 use crate::text::problem::Problem;
 use crate::text::reader::{Need, Reader};
 use modest_ohm_derive::Figures;
@@ -37,6 +37,8 @@ pub(crate) struct Load {
     pub pwm_supply: Option<bool>,
     /// True for a motor with electronics of its own.
     pub brushless: bool,
+    /// The capacitor that it needs beside it.
+    pub wants_capacitor: Option<Figure<Farads>>,
     /// Volts its selector stands at.
     pub selected: Option<Figure<Volts>>,
     /// What it is by its nature; `None` where nothing is said.
@@ -106,6 +108,7 @@ impl Load {
             rests_off: false,
             pwm_supply: None,
             brushless: false,
+            wants_capacitor: None,
             selected: None,
             nature: kind.nature(),
             signal: None,
@@ -158,6 +161,7 @@ impl Load {
             bound: None,
         };
         self.brushless = reader.flag("brushless", false);
+        self.wants_capacitor = reader.figure("wants-capacitor", Need::Positive);
         self.pwm_supply = reader.choice("pwm-supply", &[("may", true), ("never", false)]);
         self.assume_start(reader.flag("soft-start", false), self.brushless);
     }

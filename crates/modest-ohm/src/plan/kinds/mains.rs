@@ -44,7 +44,15 @@ pub(crate) struct Mains {
     pub colours: Vec<Named>,
 }
 
+/// Alternating volts up to here may be touched in dry rooms (IEC 61140).
+const EXTRA_LOW_V: f64 = 50.0;
+
 impl Mains {
+    /// True for a circuit of a transformer's low voltage, as of irrigation valves: only its contacts are judged.
+    pub fn is_extra_low(&self) -> bool {
+        self.volts.as_ref().is_some_and(|v| v.high.get() <= EXTRA_LOW_V)
+    }
+
     /// Its volts, or those of the region, V.
     pub fn volts_at(&self, region: Option<Region>) -> Option<f64> {
         self.volts.as_ref().map(|v| v.high.get()).or_else(|| region.map(Region::volts))

@@ -17,6 +17,8 @@ pub(crate) mod housing;
 pub(crate) mod input;
 pub(crate) mod joint;
 pub(crate) mod led;
+pub(crate) mod led_source;
+pub(crate) mod limiter;
 pub(crate) mod link;
 pub(crate) mod load;
 pub(crate) mod load_kind;

@@ -2,6 +2,7 @@
 //! and what boards have inside: further feed terminals and ports.
 
 use super::joint::Joint;
+use super::limiter::Limiter;
 use crate::plan::wiring::between::read_across;
 use crate::plan::wiring::contact::Contact;
 use crate::plan::wiring::driven::StageRun;
@@ -48,6 +49,8 @@ pub(crate) enum RunKind {
     Switch(Switch),
     Diode(Box<Diode>),
     Joint(Box<Joint>),
+    /// An NTC resistor against inrush.
+    Limiter(Box<Limiter>),
     /// Half of a bus bar with a feed of its own.
     Rail(Box<Contact>),
     /// Half of a bus bar that is fed from the other half.
@@ -162,6 +165,7 @@ impl Branch {
             RunKind::Cable => "branch",
             RunKind::Rail(_) | RunKind::Bridge(_) => "bus half",
             RunKind::Joint(_) => "joint",
+            RunKind::Limiter(_) => "limiter",
             RunKind::Switch(_) => "switch",
             RunKind::Diode(_) => "diode",
             RunKind::Terminal { .. } => "board terminal",

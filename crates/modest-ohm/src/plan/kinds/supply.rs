@@ -29,6 +29,8 @@ pub(crate) struct Supply {
     /// Its hiccup cycle in a short, where that is known.
     pub hiccup: Option<Hiccup>,
     pub sinks: bool,
+    /// Below this it switches itself off.
+    pub off_below: Option<Figure<Amps>>,
     /// True where its plug fits one way only.
     pub keyed: bool,
     pub headroom: Option<Figure<Fraction>>,
@@ -111,7 +113,8 @@ const KINDS: [(&str, SupplyKind); 7] = [
 ];
 
 /// The keys of all kinds.
-const ALL_KEYS: [&str; 32] = [
+const ALL_KEYS: [&str; 33] = [
+    "off-below",
     "derates",
     "mounted",
     "protection",
@@ -287,6 +290,7 @@ pub(crate) fn bare(
         hiccups: false,
         hiccup: None,
         sinks: false,
+        off_below: None,
         keyed: false,
         headroom: None,
         battery: None,
@@ -300,6 +304,7 @@ pub(crate) fn bare(
 /// What all kinds have.
 pub(crate) fn finish(reader: &mut Reader<'_>, supply: Supply) -> Supply {
     let sinks = reader.flag("sinks", false);
+    let off_below = reader.figure::<Amps>("off-below", Need::Positive);
     let headroom = read_share(reader, "headroom");
     let keyed = match supply.kind {
         SupplyKind::Battery | SupplyKind::Vehicle { .. } => reader.flag("keyed", false),
@@ -307,7 +312,7 @@ pub(crate) fn finish(reader: &mut Reader<'_>, supply: Supply) -> Supply {
     };
     let hiccup = if supply.limit.is_some() { read_hiccup(reader) } else { None };
     let derates = read_derates(reader);
-    Supply { sinks, headroom, keyed, hiccup, derates, ..supply }
+    Supply { sinks, off_below, headroom, keyed, hiccup, derates, ..supply }
 }
 
 /// What a source can do beyond its limit. All are solved as constant current at the limit.

@@ -17,6 +17,7 @@ use crate::plan::kinds::housing::read_housing;
 use crate::plan::kinds::input::read_input;
 use crate::plan::kinds::joint::read_joint;
 use crate::plan::kinds::led::read_led;
+use crate::plan::kinds::limiter::read_limiter;
 use crate::plan::kinds::link::{bridge, read_capacitor, read_link};
 use crate::plan::kinds::load::{read_load, read_motor, read_pump, read_servo, read_solenoid};
 use crate::plan::kinds::mains::read_mains;
@@ -55,7 +56,7 @@ const fn load(word: &'static str, add: Add) -> Kind {
 }
 
 /// All kinds, in the order in which they are read: what is added later may look for what is there already.
-pub(crate) const KINDS: [Kind; 33] = [
+pub(crate) const KINDS: [Kind; 34] = [
     kind("supply", |r, n, p| p.supplies.push(read_supply(r, n))),
     kind("branch", |r, n, p| p.branches.push(read_branch(r, n))),
     kind("converter", |r, n, p| p.converters.push(read_converter(r, n))),
@@ -80,6 +81,7 @@ pub(crate) const KINDS: [Kind; 33] = [
     kind("box", |r, n, p| p.housings.push(read_housing(r, n))),
     kind("scenario", |r, n, p| p.scenarios.push(read_scenario(r, n))),
     kind("switch", |r, n, p| p.branches.push(read_switch(r, n))),
+    kind("limiter", |r, n, p| p.branches.push(read_limiter(r, n))),
     kind("joint", |r, n, p| p.branches.push(read_joint(r, n))),
     Kind { word: "panel", add: panel, borrows: &["strip"], is_load: false },
     kind("driver", driver),
