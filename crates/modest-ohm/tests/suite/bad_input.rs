@@ -281,6 +281,25 @@ fn scenarios_and_acceptances() {
 
 /// Sources, switches, diodes, boards: every mistake with its place and what to write.
 #[test]
+fn limiters_led_drivers_and_power_banks() {
+    line("[limiter.«l»]\nfrom = \"wall\"", &["no `cold`"]);
+    line("[limiter.l]\nfrom = \"wall\"\ncold = \"5 Ω\"\nwarm = «\"8 Ω\"»", &["less resistance while it is warm"]);
+    line("[limiter.l]\nfrom = \"wall\"\npart = «\"ntc-5ohm-5a\"»\ncold = \"5 Ω\"", &["did you mean `ntc-5ohm-4a`?"]);
+    let led = |more: &str| format!("[led.spot]\nfrom = \"wall\"\nvf = \"3 V\"\n{more}");
+    line(&led("constant-current = «5»"), &["name a class"]);
+    line(&led("constant-current = «\"led-driver-300ma\"»"), &["did you mean `led-driver-350ma`?"]);
+    line(&led("constant-current = «{ headroom = \"2 V\" }»"), &["no `current`"]);
+    line(
+        &led("constant-current = \"led-driver-350ma\"\nresistor = «\"10 Ω\"»"),
+        &["a resistor and a constant-current driver"],
+    );
+    line("[supply.bank]\nkind = \"adapter\"\nvoltage = \"5 V\"\noff-below = «\"0 A\"»", &["off-below"]);
+    line("[load.fan]\nfrom = \"wall\"\ncurrent = \"1 A\"\npwm-supply = «\"sometimes\"»", &["write one of: may, never"]);
+    line("[load.fan]\nfrom = \"wall\"\ncurrent = \"1 A\"\nwants-capacitor = «\"0 F\"»", &["wants-capacitor"]);
+    line("[capacitor.c]\nacross = \"wall\"\ncapacitance = \"1 mF\"\nripple = «\"-1 A\"»", &["ripple"]);
+}
+
+#[test]
 fn sources_rails_and_boards() {
     let supply = |inside: &str| format!("[supply.pack]\n{inside}");
     line(&supply("kind = «\"batery\"»"), &["did you mean `battery`?"]);
@@ -304,6 +323,7 @@ fn sources_rails_and_boards() {
     line("[link.l]\nbetween = [\"wall\", «\"walk\"»]", &["did you mean `wall`?"]);
     line("[busbar.«b»]\nfrom = \"wall\"", &["no `bridged`"]);
     line("[busbar.b]\nbridged = \"both\"\nfrom = { «middle» = \"wall\" }", &["its feed terminals: left, right"]);
+    line("[busbar.b]\nbridged = \"both\"\nfrom = \"wall\"\nkind = «\"breadbord\"»", &["did you mean `breadboard`?"]);
     line("[capacitor.c]\nacross = \"wall\"\ncapacitance = \"10 «uH»\"", &["no unit of capacitance"]);
     line(
         "[load.a]\nfrom = \"wall\"\ncurrent = \"1 A\"\n[group.g]\nkind = \"together\"\nmembers = «[\"a\"]»",

@@ -48,6 +48,9 @@ fn plan_with(class: &PartClass) -> String {
         return format!("{wall}{led}constant-current = \"{}\"\nheatsink = \"5 K/W\"\n", class.name);
     }
     if class.kind == "supply" {
+        if class.figures.iter().any(|(k, v)| k == "kind" && v != "battery") {
+            return format!("format = 1\n[supply.it]\npart = \"{}\"\n", class.name);
+        }
         let capacity = if class.figures.iter().any(|(k, _)| k == "capacity") { "" } else { "capacity = \"20 Ah\"\n" };
         return format!(
             "format = 1\n[supply.it]\npart = \"{}\"\nkeyed = true\ncut-off = \"1 V\"\n{capacity}",

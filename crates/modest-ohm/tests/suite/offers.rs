@@ -57,7 +57,7 @@ fn plan_with(toml: &str, rail: &str, board: &str) -> String {
 }
 
 /// Codes that speak of this test's rail, and not of the stage on it.
-const OF_THE_RAIL: [&str; 2] = ["fuse-missing", "bulk-capacitor"];
+const OF_THE_RAIL: [&str; 3] = ["fuse-missing", "bulk-capacitor", "local-capacitor"];
 
 fn judge(offers: &StageOffers, wish: &StageWish, count: &mut BTreeMap<String, usize>) {
     for offer in &offers.offers {

@@ -59,10 +59,10 @@ fn a_start_heats_a_fuse_as_its_body_does() {
 /// its running current: seconds and A²s.
 fn filament(ratio: f64) -> (f64, f64) {
     const STEP: f64 = 1e-5;
-    let hot = 300.0 * ratio.powf(1.0 / 1.2);
-    let (mut kelvin, mut heat, mut t, mut time) = (300.0, 0.0, 0.0, 0.0);
+    let hot: f64 = 300.0 * ratio.powf(1.0 / 1.2);
+    let (mut kelvin, mut heat, mut t, mut time) = (300.0f64, 0.0, 0.0, 0.0);
     loop {
-        let amps = (kelvin / hot as f64).powf(-1.2);
+        let amps = (kelvin / hot).powf(-1.2);
         if amps > 1.1 {
             time = t;
         } else if amps < 1.001 {

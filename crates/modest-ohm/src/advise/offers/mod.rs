@@ -137,17 +137,23 @@ fn tried(rig: &Rig, candidate: &Candidate) -> Result<StageOffer, String> {
     let text = rig.plan_with(&candidate.toml);
     let plan = Plan::from_toml(&text).map_err(|e| e.to_string())?;
     let review = plan.review();
-    let worst = review.findings().iter().find(|f| f.severity != Severity::Advice);
+    let of_feed = |f: &crate::findings::finding::Finding| {
+        crate::checks::registry().iter().any(|c| c.code == f.code && c.is_about_feed)
+    };
+    let spoils = |f: &&crate::findings::finding::Finding| match f.severity {
+        Severity::Advice => false,
+        // A capacitor that the load needs is needed with every stage.
+        Severity::Caution => !of_feed(f),
+        _ => true,
+    };
+    let worst = review.findings().iter().find(spoils);
     if let Some(finding) = worst {
         return Err(finding.message.clone());
     }
     let leaves = lowest(&review, &rig.load_name);
     let heat =
         review.passed().iter().find(|p| p.code == codes::DRIVER_HEAT).map_or_else(String::new, |p| p.margin.clone());
-    let own = |f: &&crate::findings::finding::Finding| {
-        let of_feed = crate::checks::registry().iter().any(|c| c.code == f.code && c.is_about_feed);
-        f.severity == Severity::Advice && !of_feed
-    };
+    let own = |f: &&crate::findings::finding::Finding| f.severity == Severity::Caution || !of_feed(f);
     Ok(StageOffer {
         class: candidate.class.clone(),
         kind: candidate.kind,

@@ -39,12 +39,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             continue;
         };
         let at = Worst::lasting(row.lasts.get(), row.scenario.clone(), Corner::Typical);
-        let ends = match &row.end {
-            DischargeEnd::Stops(consumer) => format!("`{consumer}` stops first"),
-            DischargeEnd::CutOff(battery) => format!("the cut-off of `{battery}` acts then"),
-            DischargeEnd::Collapse => "its feed collapses then".into(),
-            DischargeEnd::Empty => "it is empty then".into(),
-        };
+        let ends = ends(&row.end);
         let lasts = duration(row.lasts);
         let evidence = |wish: Option<&crate::quantity::figure::Figure<Seconds>>| {
             let mut evidence = vec![Evidence::judged("lasts", row.lasts), Evidence::computed("left", row.left)];
@@ -75,6 +70,15 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                     .cure("say how long it should last, to have it checked: `runtime = \"6 h\"`"),
             ),
         }
+    }
+}
+
+fn ends(end: &DischargeEnd) -> String {
+    match end {
+        DischargeEnd::Stops(consumer) => format!("`{consumer}` stops first"),
+        DischargeEnd::CutOff(battery) => format!("the cut-off of `{battery}` acts then"),
+        DischargeEnd::Collapse => "its feed collapses then".into(),
+        DischargeEnd::Empty => "it is empty then".into(),
     }
 }
 

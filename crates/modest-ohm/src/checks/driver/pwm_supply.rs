@@ -47,7 +47,7 @@ fn unsuited(load: &Load) -> Option<(Severity, &'static str, &'static str)> {
         _ => (
             Severity::Caution,
             "its electronics want a steady supply",
-            "leave its supply on, and use its own control input (of a fan the fourth wire); or lower its voltage",
+            "leave its supply on, and use its own control input (of a fan the fourth wire, of an LED driver its dimming input)",
         ),
     })
 }

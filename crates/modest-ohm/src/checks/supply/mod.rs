@@ -103,7 +103,8 @@ pub(crate) const CHECKS: &[Check] = &[
         "what needs a capacitor beside it has none there",
         &[Caution],
         local_capacitor::run,
-    ),
+    )
+    .about_the_feed(),
     Check::new(
         codes::SOURCE_SLEEPS,
         FAMILY,

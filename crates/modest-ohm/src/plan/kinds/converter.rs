@@ -185,12 +185,8 @@ pub(crate) fn read_converter(reader: &mut Reader<'_>, name: Name) -> Converter {
     let efficiency = read_efficiency(reader, kind);
     let quiescent =
         reader.figure_or::<Watts>("quiescent", Need::NotNegative, Watts::new(0.05), "0.05 W typical of modules");
-    let own_current = reader.figure_or::<Amps>(
-        "own-current",
-        Need::NotNegative,
-        Amps::new(0.005),
-        "5 mA typical of linear regulators",
-    );
+    let own = "5 mA typical of linear regulators";
+    let own_current = reader.figure_or::<Amps>("own-current", Need::NotNegative, Amps::new(0.005), own);
     let stated_resistance = reader.figure::<Ohms>("resistance", Need::NotNegative);
     let input = reader.figure::<Volts>("input", Need::NotNegative);
     let dropout = read_dropout(reader, kind);

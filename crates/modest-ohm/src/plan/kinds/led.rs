@@ -76,29 +76,16 @@ pub(crate) fn read_led(reader: &mut Reader<'_>, name: Name) -> (Led, Load) {
             Origin::Default("an LED has 10 Ω of its own (typical)"),
         )
     });
-    let string = vf.scaled(in_series as f64);
+    let draw = LedDraw { vf: vf.scaled(in_series as f64), diode, ohms };
     let source = read_led_source(reader);
-    let demand = match &source {
-        Some(source) => source.demand(&string),
-        None => Demand::Leds(LedDraw { vf: string.clone(), diode, ohms }),
-    };
-    let mut load = Load {
-        count,
-        rests_off,
-        nature: Some(Nature::Led),
-        minimum: source.as_ref().map(|s| s.least_v(&string)),
-        recommended: source.as_ref().map(|s| s.range(&string)),
-        absolute: source.as_ref().and_then(|s| s.input.clone()).map(|v| Figure::exact(v.high, v.origin)),
-        regulated: source.is_some(),
-        ..Load::plain(name.clone(), LoadKind::Led, feed, demand)
-    };
-    if let (Some(_), Some(span), true) = (&source, reader.own_span("resistor"), resistor.is_some()) {
+    if let (Some(_), Some(span)) = (&source, reader.own_span("resistor")) {
         reader.problem(Problem::new(
             span,
             format!("{} has a resistor and a constant-current driver", reader.what()),
             "the driver sets the current: leave the resistor away",
         ));
     }
+    let mut load = Load { count, rests_off, ..load_of(name.clone(), feed, draw, source.as_ref()) };
     load.read_driven(reader);
     (
         Led {
@@ -120,6 +107,25 @@ pub(crate) fn read_led(reader: &mut Reader<'_>, name: Name) -> (Led, Load) {
         },
         load,
     )
+}
+
+/// What LEDs draw along their resistor, or what their driver takes for them.
+fn load_of(name: Name, feed: Feed, draw: LedDraw, source: Option<&LedSource>) -> Load {
+    let nature = Some(Nature::Led);
+    let Some(source) = source else {
+        return Load { nature, ..Load::plain(name, LoadKind::Led, feed, Demand::Leds(draw)) };
+    };
+    let string = draw.vf;
+    Load {
+        nature,
+        minimum: Some(source.least_v(&string)),
+        recommended: Some(source.range(&string)),
+        absolute: source.input.clone().map(|v| Figure::exact(v.high, v.origin)),
+        regulated: true,
+        // The driver is electronics.
+        pwm_supply: Some(false),
+        ..Load::plain(name, LoadKind::Led, feed, source.demand(&string))
+    }
 }
 
 /// `from` names a node or a pin; `sink` the pin that its current flows into.
