@@ -1,5 +1,7 @@
 //! Battery cells: EMF and resistance by charge, what they give continuously, charge by current. Typical of the classes.
 
+use super::cell_rate::{LEAD_RATE, LFP_RATE, LITHIUM_RATE, NIMH_RATE, Rate, log_linear, log_log};
+
 /// A kind of cell.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(crate) enum Cell {
@@ -65,22 +67,6 @@ pub(crate) enum CellCurrent {
     /// Amperes per ampere-hour.
     TimesCharge(f64),
 }
-
-/// The charge that a cell gives, by the current.
-#[derive(Clone, Copy, Debug)]
-enum Rate {
-    /// Ah at a current in A, from small currents to large, log–log between.
-    Amps(&'static [(f64, f64)]),
-    /// The share of its label at amperes per ampere-hour, linear in the logarithm between.
-    Share(&'static [(f64, f64)]),
-}
-
-/// Typical of the chemistries (lead: standby blocks by their sheets at 20 h, 10 h, 5 h … 20 min).
-const LEAD_RATE: Rate =
-    Rate::Share(&[(0.05, 1.0), (0.1, 0.93), (0.2, 0.85), (0.5, 0.67), (1.0, 0.55), (2.0, 0.42), (3.0, 0.34)]);
-const LITHIUM_RATE: Rate = Rate::Share(&[(0.2, 1.0), (1.0, 0.97), (2.0, 0.93)]);
-const LFP_RATE: Rate = Rate::Share(&[(0.2, 1.0), (1.0, 0.98), (3.0, 0.95)]);
-const NIMH_RATE: Rate = Rate::Share(&[(0.2, 1.0), (1.0, 0.93), (2.0, 0.88)]);
 
 const CHARGES: [f64; 6] = [1.0, 0.75, 0.5, 0.25, 0.1, 0.0];
 
@@ -338,25 +324,6 @@ impl CellFigures {
             Rate::Share(_) => self.usual_ah.filter(|_| !self.asks_capacity),
         }
     }
-}
-
-/// The points around an abscissa, and where between them it lies on a logarithmic scale.
-fn between(points: &[(f64, f64)], at: f64) -> Result<(f64, f64, f64), f64> {
-    let (first, last) = (points[0], points[points.len() - 1]);
-    if at <= first.0 {
-        return Err(first.1);
-    }
-    let pair = points.windows(2).find(|pair| at <= pair[1].0);
-    let Some([(x0, y0), (x1, y1)]) = pair else { return Err(last.1) };
-    Ok(((at / x0).ln() / (x1 / x0).ln(), *y0, *y1))
-}
-
-fn log_log(points: &[(f64, f64)], at: f64) -> f64 {
-    between(points, at).map_or_else(|end| end, |(share, y0, y1)| (y0.ln() + share * (y1 / y0).ln()).exp())
-}
-
-fn log_linear(points: &[(f64, f64)], at: f64) -> f64 {
-    between(points, at).map_or_else(|end| end, |(share, y0, y1)| y0 + share * (y1 - y0))
 }
 
 #[cfg(test)]
