@@ -21,6 +21,7 @@ const WORTH_ASKING_A: f64 = 0.5;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     super::header::run(context, sink);
+    super::holder::run(context, sink);
     let plan = context.plan;
     let mut nameless: Vec<(String, Span)> = Vec::new();
     let mut seen = Vec::new();

@@ -3,6 +3,7 @@
 pub(crate) mod cable_unknown;
 pub(crate) mod contact;
 pub(crate) mod header;
+pub(crate) mod holder;
 pub(crate) mod overloaded;
 pub(crate) mod starved;
 pub(crate) mod voltage_drop;

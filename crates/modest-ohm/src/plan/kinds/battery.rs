@@ -20,6 +20,9 @@ pub(crate) struct Battery {
     pub parallel: usize,
     /// Springs of a holder, or links from cell to cell, a cell.
     pub holder: Figure<Ohms>,
+    /// What the springs of its holder carry, where it lies in one.
+    #[figures(key = "holder-current")]
+    pub springs: Option<Figure<Amps>>,
     /// Leads and protection board, of the pack.
     #[figures(key = "protection.resistance")]
     pub pack_ohms: Figure<Ohms>,
@@ -124,6 +127,7 @@ pub(crate) fn read_battery(reader: &mut Reader<'_>, name: Name) -> Supply {
     let cell_ah = capacity.as_ref().map(|c| c.typical.get() / parallel as f64);
     let stated_holder = reader.figure::<Ohms>("holder", Need::NotNegative);
     let mounted = reader.choice("mounted", &[("holder", true), ("welded", false)]);
+    let springs = read_springs(reader, cell, cell_ah, (series, parallel), mounted);
     let holder = stated_holder.unwrap_or_else(|| links(cell, cell_ah, (series, parallel), mounted));
     let until = read_share(reader, "until").unwrap_or_else(|| {
         Figure::exact(Fraction::new(0.25), Origin::Default("a battery has to work down to a quarter of its charge"))
@@ -139,7 +143,7 @@ pub(crate) fn read_battery(reader: &mut Reader<'_>, name: Name) -> Supply {
         let cells: Vec<&str> = Cell::NAMES.iter().map(|(n, _)| *n).collect();
         reader.missing("cell", &format!("write one of: {}; or the pack's `voltage`", cells.join(", ")));
     }
-    for key in ["series", "parallel", "holder", "mounted", "until", "charger"] {
+    for key in ["series", "parallel", "holder", "holder-current", "mounted", "until", "charger"] {
         if let (false, true, Some(span)) = (reader.has("cell"), reader.has(key), reader.own_span(key)) {
             reader.problem(Problem::new(
                 span,
@@ -157,6 +161,7 @@ pub(crate) fn read_battery(reader: &mut Reader<'_>, name: Name) -> Supply {
         series,
         parallel,
         holder,
+        springs,
         pack_ohms,
         cold: [1.0; 3],
         protection: board.protection,
@@ -230,9 +235,9 @@ fn links(
 ) -> Figure<Ohms> {
     let Some(cell) = cell else { return spread([0.0; 3], "a pack stated by its volts") };
     let figures = cell.figures_of(cell_ah);
-    let round_lithium = matches!(cell, Cell::LiIon18650 | Cell::LiIonPower);
-    let usually = round_lithium && series == 1 && parallel <= 2 && cell_ah.is_none_or(|ah| ah <= HOLDER_UP_TO_AH);
-    let springs = if round_lithium || cell == Cell::LiIon21700 { HOLDER_18650_OHMS } else { HOLDER_OHMS };
+    let usually = is_single_round(cell, cell_ah, (series, parallel));
+    let round = matches!(cell, Cell::LiIon18650 | Cell::LiIonPower | Cell::LiIon21700);
+    let springs = if round { HOLDER_18650_OHMS } else { HOLDER_OHMS };
     match in_holder {
         Some(true) => spread(springs, "springs of a holder, a cell (typical)"),
         Some(false) if figures.links == HOLDER_OHMS => {
@@ -241,6 +246,41 @@ fn links(
         None if usually => spread(springs, "springs of a holder, a cell (typical)"),
         _ => spread(figures.links, "what joins the cells, a cell (typical)"),
     }
+}
+
+/// True for a single round lithium cell, which usually lies in a holder.
+fn is_single_round(cell: Cell, cell_ah: Option<f64>, (series, parallel): (usize, usize)) -> bool {
+    let round = matches!(cell, Cell::LiIon18650 | Cell::LiIonPower);
+    round && series == 1 && parallel <= 2 && cell_ah.is_none_or(|ah| ah <= HOLDER_UP_TO_AH)
+}
+
+/// What the springs of a holder carry: those of AA cells 2 A, of an 18650 3 A as wire and 5 A as leaves (typical).
+fn read_springs(
+    reader: &mut Reader<'_>,
+    cell: Option<Cell>,
+    cell_ah: Option<f64>,
+    count: (usize, usize),
+    mounted: Option<bool>,
+) -> Option<Figure<Amps>> {
+    let stated = reader.figure::<Amps>("holder-current", Need::Positive);
+    let (cell, figures) = (cell?, cell?.figures_of(cell_ah));
+    let round = matches!(cell, Cell::LiIon18650 | Cell::LiIonPower | Cell::LiIon21700);
+    let in_springs = mounted.unwrap_or(figures.links == HOLDER_OHMS || is_single_round(cell, cell_ah, count));
+    let (low, high, why) = match cell {
+        _ if round => {
+            (3.0, 5.0, "the contacts of a holder for round cells carry 3 A as springs, 5 A as leaves (typical)")
+        }
+        Cell::AlkalineAa | Cell::NimhAa => (2.0, 2.0, "the springs of a holder for AA cells carry 2 A (typical)"),
+        _ => return stated,
+    };
+    let usual = Figure {
+        low: Amps::new(low),
+        typical: Amps::new(low),
+        high: Amps::new(high),
+        origin: Origin::Default(why),
+        bare: false,
+    };
+    stated.or(in_springs.then_some(usual))
 }
 
 /// What `protection` says: the board, its resistance, and where it cuts off.

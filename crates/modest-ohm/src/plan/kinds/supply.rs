@@ -113,7 +113,8 @@ const KINDS: [(&str, SupplyKind); 7] = [
 ];
 
 /// The keys of all kinds.
-const ALL_KEYS: [&str; 33] = [
+const ALL_KEYS: [&str; 34] = [
+    "holder-current",
     "off-below",
     "derates",
     "mounted",
