@@ -1,5 +1,6 @@
 //! Text in: byte spans, lines and columns, the tree of a TOML text, and the reader that asks it for keys.
 
+pub(crate) mod order;
 pub(crate) mod part_notes;
 pub(crate) mod problem;
 pub(crate) mod reader;

@@ -280,6 +280,43 @@ fn scenarios_and_acceptances() {
 }
 
 /// Sources, switches, diodes, boards: every mistake with its place and what to write.
+/// Of two figures that contradict each other both are named.
+#[test]
+fn figures_that_contradict_each_other() {
+    let load = |more: &str| format!("[load.m]\nfrom = \"wall\"\nvoltage = \"12 V\"\ncurrent = \"1 A\"\n{more}");
+    line(&load("minimum = «\"13 V\"»"), &["`minimum` 13.0 V and `voltage` 12.0 V"]);
+    line(&load("knee = «\"13 V\"»"), &["`knee` 13.0 V and `voltage` 12.0 V"]);
+    line(
+        "[load.m]\nfrom = \"wall\"\nvoltage = «\"12 V\"»\ncurrent = \"1 A\"\nabsolute = \"11 V\"",
+        &["`voltage` 12.0 V and `absolute` 11.0 V"],
+    );
+    line(
+        &load("recommended = «\"9 V .. 15 V\"»\nabsolute = \"14 V\""),
+        &["`recommended` 15.0 V and `absolute` 14.0 V"],
+    );
+    line(
+        "[motor.m]\nfrom = \"wall\"\nvoltage = \"12 V\"\ncurrent = «\"2 A\"»\nstall = \"1 A\"",
+        &["`current` 2.00 A and `stall` 1.00 A"],
+    );
+    // Where its class says the other.
+    line(
+        "[motor.m]\npart = \"motor-gear-12v\"\nfrom = \"wall\"\nminimum = «\"13 V\"»",
+        &["`minimum` 13.0 V and `voltage` 12.0 V"],
+    );
+    line(
+        "[supply.pack]\nkind = \"battery\"\ncell = \"li-ion-18650\"\ncut-off = «\"5 V\"»",
+        &["`cut-off` 5.00 V|the pack never has that much"],
+    );
+    line(
+        "[controller.keeper]\nfrom = \"wall\"\nmean = \"50 mA\"\nrecommended = «\"4.5 V .. 7 V\"»\nabsolute = \"6 V\"",
+        &["`recommended` 7.00 V and `absolute` 6.00 V"],
+    );
+    line(
+        "[driver.d]\nkind = \"nmos\"\ncurrent = «\"5 A\"»\nsurge-current = \"3 A\"",
+        &["`current` 5.00 A and `surge-current` 3.00 A"],
+    );
+}
+
 #[test]
 fn limiters_led_drivers_and_power_banks() {
     line("[limiter.«l»]\nfrom = \"wall\"", &["no `cold`"]);

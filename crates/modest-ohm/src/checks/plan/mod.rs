@@ -1,5 +1,6 @@
 //! The plan itself: what is unused, unfed, out of reach, or accepted in vain.
 
+pub(crate) mod implausible;
 pub(crate) mod polarity;
 pub(crate) mod unfed;
 pub(crate) mod unreachable;
@@ -26,6 +27,13 @@ pub(crate) const CHECKS: &[Check] = &[
         "a lead's + is on a ground position of a header, or its − on a supply position",
         &[Danger, Fault],
         polarity::run,
+    ),
+    Check::new(
+        codes::FIGURE_IMPLAUSIBLE,
+        FAMILY,
+        "a figure of the plan that no such part has",
+        &[Caution],
+        implausible::run,
     ),
     Check::new(codes::UNREACHABLE, FAMILY, "a data line never starts at a pin", &[Fault], unreachable::run),
     Check::new(codes::UNUSED, FAMILY, "nothing uses it", &[Caution], unused::run),

@@ -16,6 +16,7 @@ use crate::quantity::units::{
     Amps, Celsius, Coulombs, Farads, Fraction, Hertz, KelvinsPerWatt, Ohms, Quantity, Seconds, Volts,
 };
 use crate::text::Named;
+use crate::text::order::at_most;
 use crate::text::problem::Problem;
 use crate::text::reader::{Need, Reader};
 use crate::text::tree::Value;
@@ -39,6 +40,7 @@ pub(crate) fn read_driver(reader: &mut Reader<'_>, name: Name) -> ReadDriver {
     let thermal_legs = reader.choice("thermal-legs", &[("wired", true), ("open", false)]);
     let (drop, ohms) = read_drop(reader, kind, &stage);
     let (limits, limit) = read_limits(reader);
+    let (current, surge) = read_currents(reader);
     let mut driver = Driver {
         kind,
         stage,
@@ -52,8 +54,8 @@ pub(crate) fn read_driver(reader: &mut Reader<'_>, name: Name) -> ReadDriver {
         limit,
         edge: reader.figure::<Seconds>("edge", Need::Positive),
         pwm_range: reader.figure::<Hertz>("pwm-range", Need::NotNegative),
-        current: reader.figure::<Amps>("current", Need::Positive),
-        surge: reader.figure::<Amps>("surge-current", Need::Positive),
+        current,
+        surge,
         voltage: reader.figure::<Volts>("voltage", Need::Positive),
         heat: read_thermal(reader),
         drop,
@@ -302,4 +304,14 @@ fn read_limits(reader: &mut Reader<'_>) -> (bool, Option<Figure<Amps>>) {
         None | Some(Value::Flag(_)) => (reader.flag("limits", false), None),
         Some(_) => (true, reader.figure::<Amps>("limits", Need::Positive)),
     }
+}
+
+/// What it carries for long, and for a moment.
+fn read_currents(reader: &mut Reader<'_>) -> (Option<Figure<Amps>>, Option<Figure<Amps>>) {
+    let current = reader.figure::<Amps>("current", Need::Positive);
+    let surge = reader.figure::<Amps>("surge-current", Need::Positive);
+    let typical = |f: &Option<Figure<Amps>>| f.as_ref().map(|f| f.typical);
+    let help = "for a moment it carries at least what it carries continuously";
+    at_most(reader, ("current", typical(&current)), ("surge-current", typical(&surge)), help);
+    (current, surge)
 }

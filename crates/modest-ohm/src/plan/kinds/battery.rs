@@ -7,6 +7,7 @@ use crate::quantity::units::{AmpHours, Amps, Celsius, Fraction, Ohms, Seconds, V
 use crate::source::Span;
 use crate::tables::cell::{COLDEST_C, Cell, CellCurrent, CellFigures, HOLDER_18650_OHMS, HOLDER_OHMS, Spread};
 use crate::text::Named;
+use crate::text::order::at_most;
 use crate::text::problem::Problem;
 use crate::text::reader::{Need, Reader};
 use modest_ohm_derive::Figures;
@@ -83,6 +84,12 @@ impl Battery {
         self.cell.is_some() && air_c < COLDEST_C - 1e-9
     }
 
+    /// The resistance that its cells usually have half full; `None` where no capacity says how large they are.
+    pub fn usual_ohms(&self) -> Option<Ohms> {
+        self.capacity.as_ref()?;
+        Some(Ohms::new(self.ohms_at(0.5, Spread::Typical)?))
+    }
+
     /// EMF and resistance of the full pack in a short: the resistance of its first milliseconds.
     pub fn in_short(&self) -> Option<(f64, f64)> {
         let figures = self.figures()?;
@@ -156,6 +163,8 @@ pub(crate) fn read_battery(reader: &mut Reader<'_>, name: Name) -> Supply {
     let board = read_protection(reader);
     let pack_ohms = board.ohms.unwrap_or_else(|| spread(usual, "leads and board of the pack (typical)"));
     let cut_off = cut_off.or(board.cut_off);
+    let highest = cell.map(|c| Volts::new(c.figures_of(cell_ah).highest_v(on_charger) * series as f64));
+    at_most(reader, ("cut-off", cut_off.as_ref().map(|v| v.low)), ("series", highest), "the pack never has that much");
     let battery = Battery {
         cell,
         series,

@@ -10,6 +10,7 @@ use crate::plan::wiring::name::Name;
 use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::units::{Amps, Bytes, Ohms, Volts};
 use crate::text::Named;
+use crate::text::order::at_most;
 use crate::text::problem::Problem;
 use crate::text::reader::{Need, Reader};
 use crate::text::tree::Value;
@@ -163,6 +164,11 @@ pub(crate) fn read_controller(reader: &mut Reader<'_>, name: Name) -> Controller
     let recommended = reader.figure::<Volts>("recommended", Need::Positive);
     let absolute = reader.figure::<Volts>("absolute", Need::Positive);
     let brown_out = reader.figure::<Volts>("brown-out", Need::Positive);
+    let highest = recommended.as_ref().map(|r| r.high);
+    let help = "an absolute maximum is beyond what is recommended";
+    at_most(reader, ("recommended", highest), ("absolute", absolute.as_ref().map(|a| a.high)), help);
+    let help = "a board that resets there never runs";
+    at_most(reader, ("brown-out", brown_out.as_ref().map(|b| b.typical)), ("recommended", highest), help);
     let pins = read_pins(reader);
     let regulator = reader.child("regulator").and_then(|mut inner| {
         let regulator = read_regulator(&mut inner);

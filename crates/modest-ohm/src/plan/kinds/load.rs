@@ -4,6 +4,7 @@ pub(crate) use super::demand::{Demand, LedDraw, States};
 use super::flyback::{Flyback, read_flyback};
 use super::load_kind::LoadKind;
 pub(crate) use super::load_limits::Limits;
+use super::load_limits::contradictions;
 use super::signal_lines::{Signal, read_signal};
 use crate::plan::wiring::driven::{Contacts, Driven};
 use crate::plan::wiring::feed::{Feed, read_feed};
@@ -349,6 +350,7 @@ pub(crate) fn read_of_kind(reader: &mut Reader<'_>, name: Name, kind: LoadKind) 
         ..Load::plain(name, kind, feed, demand)
     };
     load.read_driven(reader);
+    contradictions(reader, &load);
     load
 }
 

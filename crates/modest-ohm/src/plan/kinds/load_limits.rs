@@ -1,8 +1,11 @@
 //! How long and in what state a load may run, and how it starts.
 
+use super::load::{Demand, Load};
 use crate::quantity::figure::{Corner, Figure, Origin, Role};
 use crate::quantity::units::{Amps, Seconds, Volts};
 use crate::text::Named;
+use crate::text::order::at_most;
+use crate::text::reader::Reader;
 use modest_ohm_derive::Figures;
 
 /// How long and in what state a load may run.
@@ -45,5 +48,27 @@ impl Bound {
         let [low, typical, high] = self.amps.map(Amps::new);
         let limit = Figure { low, typical, high, origin: Origin::Computed, bare: false }.at(corner, Role::Demand).get();
         (amps * self.rail_v / rated.get().max(1e-9) > limit).then_some(limit)
+    }
+}
+
+/// Figures of a load that contradict each other.
+pub(crate) fn contradictions(reader: &Reader<'_>, load: &Load) {
+    let typical = |f: &Option<Figure<Volts>>| f.as_ref().map(|f| f.typical);
+    let rated = typical(&load.voltage);
+    let highest = load.recommended.as_ref().map(|r| r.high);
+    let absolute = load.absolute.as_ref().map(|a| a.high);
+    at_most(reader, ("minimum", typical(&load.minimum)), ("voltage", rated), "it works at its rated voltage");
+    at_most(reader, ("knee", typical(&load.knee)), ("voltage", rated), "it draws its current at its rated voltage");
+    at_most(reader, ("minimum", typical(&load.minimum)), ("recommended", highest), "it works in its recommended range");
+    at_most(
+        reader,
+        ("recommended", highest),
+        ("absolute", absolute),
+        "an absolute maximum is beyond what is recommended",
+    );
+    at_most(reader, ("voltage", rated), ("absolute", absolute), "an absolute maximum is beyond the rated voltage");
+    if let (Demand::Current(states), Some(stall)) = (&load.demand, &load.limits.stall) {
+        let help = "a motor takes most while it is held";
+        at_most(reader, ("current", Some(states.peak.typical)), ("stall", Some(stall.high)), help);
     }
 }

@@ -5,6 +5,7 @@ use crate::plan::wiring::name::Name;
 use crate::plan::wiring::threshold::{Threshold, read_threshold};
 use crate::quantity::figure::Figure;
 use crate::quantity::units::{Amps, Metres, Ohms, Seconds, Volts};
+use crate::text::order::at_most;
 use crate::text::problem::Problem;
 use crate::text::reader::{Need, Reader};
 use crate::text::tree::Value;
@@ -72,6 +73,9 @@ pub(crate) fn read_shifter(reader: &mut Reader<'_>, name: Name) -> Shifter {
     let recommended = reader.figure::<Volts>("recommended", Need::Positive);
     let minimum = reader.figure::<Volts>("minimum", Need::Positive);
     let absolute = reader.figure::<Volts>("absolute", Need::Positive);
+    let highest = recommended.as_ref().map(|r| r.high);
+    let help = "an absolute maximum is beyond what is recommended";
+    at_most(reader, ("recommended", highest), ("absolute", absolute.as_ref().map(|a| a.high)), help);
     let vih = read_threshold(reader, "vih");
     let vil = read_threshold(reader, "vil");
     let lets_go = reader.flag("lets-go", false);

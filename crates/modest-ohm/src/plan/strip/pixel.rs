@@ -3,6 +3,7 @@
 use crate::plan::wiring::threshold::{Threshold, read_threshold};
 use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::units::{Amps, AmpsPerMetre, PerMetre, Quantity, Seconds, Volts, Watts, WattsPerMetre};
+use crate::text::order::at_most;
 use crate::text::problem::Problem;
 use crate::text::reader::{Need, Reader};
 use crate::text::tree::Value;
@@ -188,6 +189,8 @@ pub(crate) fn read_pixel(
     let works = reader.figure::<Volts>("works", Need::Positive);
     let sheet = reader.figure::<Volts>("sheet", Need::Positive);
     let absolute = reader.figure::<Volts>("absolute", Need::Positive);
+    let help = "an absolute maximum is beyond what its sheet recommends";
+    at_most(reader, ("sheet", sheet.as_ref().map(|s| s.high)), ("absolute", absolute.as_ref().map(|a| a.high)), help);
     let quiescent = if plain {
         reader.figure_or("quiescent", Need::NotNegative, Amps::new(0.0), "a plain strip draws nothing when it is dark")
     } else {
