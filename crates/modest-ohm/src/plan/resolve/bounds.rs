@@ -17,7 +17,7 @@ pub(crate) fn bound_starts(plan: &mut Plan) {
                 Demand::Current(states) => states.surge.as_ref().map_or(0.0, |s| s.typical.get()),
                 _ => 0.0,
             };
-            let all: f64 = behind.iter().map(starts).sum();
+            let all: f64 = behind.iter().map(|i| starts(i) * plan.loads[*i].count as f64).sum();
             let rail_v = rail_v(plan, plan.branches[run].feed.from.id);
             for i in behind.iter().filter(|i| starts(i) > 0.0) {
                 let amps = [limit.low, limit.typical, limit.high].map(|a| a.get() * starts(i) / all);
