@@ -20,7 +20,7 @@ pub(crate) struct Spread {
 pub(crate) fn spread(plan: &Plan, o: &Outcome, s: &Snapshot, behind: &dyn Fn(usize) -> bool, total: f64) -> Spread {
     let mut spread = Spread { least: total, typical: total, most: total, stated: true };
     for (i, load) in plan.loads.iter().enumerate() {
-        // What a stage limits does not hang on what its winding would take.
+        // What a stage limits does not depend on what its winding would take.
         let Some([least, typical, most]) = load.limits.assumed_start.filter(|_| load.limits.bound.is_none()) else {
             continue;
         };

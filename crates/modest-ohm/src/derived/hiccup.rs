@@ -22,7 +22,7 @@ const SHORTEST: f64 = 0.5;
 pub(crate) enum Start {
     /// It is over before the supply switches off.
     Succeeds,
-    /// It hangs on the supply's delay.
+    /// It depends on the supply's delay.
     MayHiccup,
     /// The supply switches off first, and again at each new try.
     Never,

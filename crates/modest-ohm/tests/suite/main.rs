@@ -36,6 +36,7 @@ mod led_pins;
 mod light;
 mod mains;
 mod monotone;
+mod new_kinds;
 mod offers;
 mod one_place;
 mod panels;

@@ -22,7 +22,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     }
 }
 
-/// What comes through `ohms` from the + of a node, less some volts, to a pin while that is off.
+/// What comes through `ohms` from the + of a node, less a drop in V, to a pin while that is off.
 fn from_rail(context: &Context<'_>, from: NodeId, pin: &PinAt, (drop, ohms): (f64, f64)) -> Option<Most> {
     let plan = context.plan;
     let Terminals { plus, .. } = context.layout.nodes[from.0];

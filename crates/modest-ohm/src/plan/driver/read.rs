@@ -306,7 +306,7 @@ fn read_limits(reader: &mut Reader<'_>) -> (bool, Option<Figure<Amps>>) {
     }
 }
 
-/// What it carries for long, and for a moment.
+/// What it carries continuously, and for a moment.
 fn read_currents(reader: &mut Reader<'_>) -> (Option<Figure<Amps>>, Option<Figure<Amps>>) {
     let current = reader.figure::<Amps>("current", Need::Positive);
     let surge = reader.figure::<Amps>("surge-current", Need::Positive);

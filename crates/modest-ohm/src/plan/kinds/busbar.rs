@@ -35,7 +35,7 @@ enum Made {
 
 const MADE: [(&str, Made); 3] = [("breadboard", Made::Breadboard), ("perfboard", Made::Perfboard), ("bar", Made::Bar)];
 
-/// The springs of a breadboard (typical): 1 A for ever, 30 mΩ a contact and 15 mΩ per 10 cm of rail, half a board long.
+/// The springs of a breadboard (typical): 1 A continuously, 30 mΩ a contact and 15 mΩ per 10 cm of rail, half a board long.
 const BREADBOARD_A: f64 = 1.0;
 const BREADBOARD_OHMS: [f64; 3] = [0.030, 0.036, 0.042];
 
