@@ -18,14 +18,17 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         for i in plan.loads_behind(channel.run) {
             let load = &plan.loads[i];
             match unsuited(load) {
-                Some((severity, why, cure)) => tell(sink, &load.name, channel, pwm, (severity, why, cure)),
+                Some((severity, why, cure)) => {
+                    let allowed = "or say that its sheet allows it: `pwm-supply = \"may\"`";
+                    tell(sink, &load.name, channel, pwm, (severity, why, cure, Some(allowed)));
+                }
                 None => sink.pass(&load.name.text, "may be switched by PWM".into()),
             }
         }
         for strip in channel.strips().map(|s| &plan.strips[s]).filter(|s| !s.pixel.plain) {
             let why = "its pixels forget their data in every gap";
             let cure = "leave its supply on, and let the firmware dim it";
-            tell(sink, &strip.name, channel, pwm, (Severity::Fault, why, cure));
+            tell(sink, &strip.name, channel, pwm, (Severity::Fault, why, cure, None));
         }
     }
 }
@@ -57,7 +60,7 @@ fn tell(
     name: &Name,
     channel: &Channel<'_>,
     pwm: &Figure<Hertz>,
-    (severity, why, cure): (Severity, &'static str, &'static str),
+    (severity, why, cure, allowed): (Severity, &'static str, &'static str, Option<&'static str>),
 ) {
     sink.find(
         Draft::of(severity, name)
@@ -69,6 +72,6 @@ fn tell(
             ))
             .given("pwm", pwm.typical, &pwm.origin)
             .cure(cure)
-            .cure("or say that its sheet allows it: `pwm-supply = \"may\"`"),
+            .cures(allowed.map(str::to_owned)),
     );
 }
