@@ -144,6 +144,8 @@ fn a_power_bank_says_what_keeps_it_on() {
     let sleeps = found(&r, "source-sleeps", "bank").expect("it sleeps");
     near(evidence(sleeps, "drawn"), 0.040, "drawn");
     assert!(sleeps.message.contains("switches off") && sleeps.cures[1].contains("60.0 mA"), "{sleeps:?}");
+    // 4.75 V/60 mA = 79.2 Ω.
+    assert!(sleeps.cures[1].contains("79.0 Ω"), "{sleeps:?}");
     let may = bank("70 mA");
     assert!(found(&may, "source-sleeps", "bank").is_some_and(|f| f.message.contains("may switch off")));
     assert_eq!(verdict(found(&bank("120 mA"), "source-sleeps", "bank")), "pass");

@@ -4,7 +4,7 @@ use crate::derived::context::{Context, Worst, worst_of};
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
 use crate::plan::model::node::NodeKind;
-use crate::quantity::units::{Amps, Ohms};
+use crate::quantity::units::{Amps, Ohms, Watts};
 use crate::verdict::compare::is_below;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
@@ -24,7 +24,9 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         }
         let surely = least < below.low.get();
         let more = (stays.get() - least).max(1e-6);
-        let volts = supply.voltage.typical.get();
+        // Enough where the voltage is lowest.
+        let ohms = (supply.voltage.low.get() / more).floor().max(1.0);
+        let watts = supply.voltage.typical.get().powi(2) / ohms;
         sink.find(
             Draft::caution(&supply.name)
                 .at(&Worst::at(o, least))
@@ -39,8 +41,8 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 .cure(format!(
                     "or draw {} more: {} across it, which costs {}",
                     Amps::new(more),
-                    Ohms::new((volts / more).floor()),
-                    crate::quantity::units::Watts::new(volts * more)
+                    Ohms::new(ohms),
+                    Watts::new(watts)
                 )),
         );
     }
