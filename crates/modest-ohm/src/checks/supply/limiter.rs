@@ -55,7 +55,7 @@ fn carries(
                 .says(format!("the limiter `{text}` carries {amps}; it is rated {}", rating.low))
                 .judged("carries", amps)
                 .at_most("rating", rating.low, &rating.origin)
-                .cure(format!("use a limiter rated {amps} or more")),
+                .cure(format!("use a limiter rated {} or more", Amps::new((amps.get() * 100.0).ceil() / 100.0))),
         );
         return true;
     }
@@ -113,7 +113,10 @@ fn charges(
             .judged("inrush", Joules::new(joules))
             .at_most("energy", energy.low, &energy.origin)
             .with("cold", Ohms::new(limiter.cold.low.get()))
-            .cure(format!("use a limiter for {} or more, or fewer capacitors behind it", Joules::new(joules))),
+            .cure(format!(
+                "use a limiter for {} or more, or fewer capacitors behind it",
+                Joules::new((joules * 100.0).ceil() / 100.0)
+            )),
     );
     true
 }
