@@ -2,10 +2,11 @@
 
 use super::context::Context;
 use crate::plan::kinds::load::{Load, Nature};
+use crate::size::relay::ContactLoad;
 use crate::solved::outcome::Snapshot;
 
 /// A cold filament takes so many times its running current, least, typical and most (typical).
-const COLD: [f64; 3] = [8.0, 12.0, 15.0];
+const COLD: [f64; 3] = [8.0, ContactLoad::Lamp.start(), 15.0];
 
 /// What lamps take above their running current at the first moment, A: least, typical and most.
 #[derive(Clone, Copy, Debug, Default)]
@@ -13,8 +14,6 @@ pub(crate) struct Filaments {
     pub above: [f64; 3],
     /// The part of that which flows in the state already, A.
     pub in_state: f64,
-    /// What they run with, A.
-    pub runs: f64,
     /// Until they are hot, s.
     pub time: f64,
     /// True where the start of one of them is not stated.
@@ -37,7 +36,6 @@ pub(crate) fn filaments(
         if runs <= 0.0 || now <= 0.0 {
             continue;
         }
-        out.runs += runs;
         out.time = out.time.max(load.start_s());
         if load.demand.has_surge() {
             let above = (now - runs).max(0.0);

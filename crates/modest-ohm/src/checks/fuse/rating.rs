@@ -155,6 +155,7 @@ fn tell(sink: &mut Sink, group: &[Trouble]) {
                 let others = FuseFamily::ALL.into_iter().flat_map(|f| [(f, FuseBody::Glass), (f, FuseBody::Ceramic)]);
                 let breaks = |(family, body): &(FuseFamily, FuseBody)| {
                     let (amps, standard) = family.breaking_a(*body, t.rating_a);
+                    // Made for this current: the next rating of the family is at most 1.3 times as much (our own bound).
                     let made =
                         family.ratings().iter().any(|r| at_most(t.rating_a, *r) && at_most(*r, 1.3 * t.rating_a));
                     made && (standard || *body == FuseBody::Ceramic)

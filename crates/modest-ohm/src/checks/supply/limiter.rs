@@ -7,14 +7,13 @@ use crate::findings::sink::Sink;
 use crate::plan::kinds::limiter::Limiter;
 use crate::plan::kinds::run::RunKind;
 use crate::plan::model::node::NodeKind;
+use crate::plan::wiring::contact::Bears;
 use crate::plan::wiring::name::Name;
 use crate::quantity::units::{Amps, Farads, Fraction, Joules, Ohms};
 use crate::topology::rail::way_up;
 use crate::verdict::compare::{at_most, exceeds, is_below};
 use crate::verdict::severity::Severity;
 
-/// Its temperature goes with the square of its current: up to here it is only hot (our own figure, as for contacts).
-const CAUTION_SHARE: f64 = 1.25;
 /// Below this share of its rating it does not get warm, and keeps much of its cold resistance (typical).
 const STAYS_COLD: f64 = 0.3;
 
@@ -48,7 +47,7 @@ fn carries(
         return true;
     };
     if exceeds(amps.get(), rating.low.get()) {
-        let little = at_most(amps.get(), CAUTION_SHARE * rating.low.get());
+        let little = at_most(amps.get(), Bears::Contact.share() * rating.low.get());
         sink.find(
             Draft::of(if little { Severity::Caution } else { Severity::Danger }, name)
                 .at(at)

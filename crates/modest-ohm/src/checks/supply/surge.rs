@@ -10,6 +10,7 @@ use crate::findings::evidence::Evidence;
 use crate::findings::sink::Sink;
 use crate::plan::kinds::controller::Controller;
 use crate::plan::kinds::scenario::Scenario;
+use crate::plan::kinds::supply::Hiccup;
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
@@ -151,6 +152,7 @@ fn hardest<'c>(context: &Context<'c>, id: NodeId, limit: &Limit<'_>) -> Option<(
 
 const ONLY_PROGRAM: &str = "; only the program keeps these starts apart";
 const RESET_LOOP: &str = "; the board that switches them resets, and starts anew: a reset loop";
+const MAY_NOT: &str = "; only the program keeps these starts apart, and whether the supply switches off first depends on its delay: give `hiccup`";
 const NEVER: &str =
     "; its voltage stays low for longer than it waits: it switches off, tries again, and they never start";
 
@@ -174,16 +176,20 @@ fn judge(context: &Context<'_>, id: NodeId, limit: &Limit<'_>, o: &Outcome) -> O
     let fault = if only_worst { Severity::Caution } else { Severity::Fault };
     let hiccup = hiccup::start(context, id, o).filter(|_| exceeds(asked_a, SLOWER * limit));
     let never = hiccup.is_some_and(|(start, _)| start == Start::Never);
+    let apart = match hiccup {
+        Some((Start::MayHiccup, _)) if stated_delay(plan, id).is_none() => MAY_NOT,
+        _ => ONLY_PROGRAM,
+    };
     let low_s = hiccup.map(|(_, seconds)| seconds).filter(|s| *s > 0.0 && s.is_finite());
     let found = |asked_a, severity, comes| Some(Judged { asked_a, severity, comes, low_s });
     if o.case.scenario == Scenario::AllAtOnce {
         return match down {
             Some(board) if drives(plan, board, o) => found(asked_a, fault, RESET_LOOP),
             _ if never && !only_worst => found(asked_a, Severity::Fault, NEVER),
-            Some(_) => found(asked_a, Severity::Caution, ONLY_PROGRAM),
+            Some(_) => found(asked_a, Severity::Caution, apart),
             None if exceeds(asked_a, SLOW * limit) || is_low(context, id, o) => {
                 exceeds(asked_a, limit).then_some(())?;
-                found(asked_a, Severity::Caution, ONLY_PROGRAM)
+                found(asked_a, Severity::Caution, apart)
             }
             None => None,
         };
@@ -203,6 +209,12 @@ fn judge(context: &Context<'_>, id: NodeId, limit: &Limit<'_>, o: &Outcome) -> O
         exceeds(amps.most, may).then_some(())?;
         found(amps.most, Severity::Caution, assumed)
     }
+}
+
+/// The hiccup cycle that the plan states of a source.
+fn stated_delay(plan: &Plan, id: NodeId) -> Option<&Hiccup> {
+    let NodeKind::Supply(i) = plan.nodes[id.0].kind else { return None };
+    plan.supplies[i].hiccup.as_ref()
 }
 
 /// A board behind a source that an outcome takes below its reset.

@@ -7,6 +7,7 @@ use crate::network::layout::ConductorInfo;
 use crate::plan::kinds::link::LinkKind;
 use crate::plan::kinds::run::RunKind;
 use crate::plan::model::node::NodeKind;
+use crate::plan::wiring::contact::Bears;
 use crate::plan::wiring::feed::NodeId;
 use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::units::Amps;
@@ -18,8 +19,6 @@ use crate::verdict::severity::Severity;
 
 /// A pin of 0.64 mm square, with the trace behind it (typical).
 const PIN_A: f64 = 3.0;
-/// As for other contacts.
-const CAUTION_SHARE: f64 = 1.25;
 
 /// From a board's USB connector to its main terminal (typical).
 const USB_PATH_A: f64 = 1.0;
@@ -107,7 +106,7 @@ fn judge(
         }
         return;
     }
-    let little = at_most(amps.get(), CAUTION_SHARE * may.get());
+    let little = at_most(amps.get(), Bears::Contact.share() * may.get());
     sink.find(
         Draft::of(if little { Severity::Caution } else { Severity::Danger }, subject)
             .at(worst)

@@ -4,12 +4,10 @@ use crate::derived::context::Context;
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
 use crate::plan::model::node::NodeKind;
+use crate::plan::wiring::contact::Bears;
 use crate::quantity::units::Amps;
 use crate::verdict::compare::{at_most, exceeds};
 use crate::verdict::severity::Severity;
-
-/// As for other contacts.
-const CAUTION_SHARE: f64 = 1.25;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for (i, supply) in context.plan.supplies.iter().enumerate() {
@@ -26,7 +24,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             }
             continue;
         }
-        let little = at_most(amps.get(), CAUTION_SHARE * springs.high.get());
+        let little = at_most(amps.get(), Bears::Contact.share() * springs.high.get());
         sink.find(
             Draft::of(if little { Severity::Caution } else { Severity::Danger }, &supply.name)
                 .at(&worst)
