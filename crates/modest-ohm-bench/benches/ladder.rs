@@ -151,7 +151,7 @@ fn main() {
         String::from("format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"5 V\"\ncurrent = \"9000 A\"\n");
     for i in 0..1000 {
         text += &format!(
-            "[strip.s{i}]\npart = \"pixel-5v-rgb\"\nfrom = \"wall\"\nlength = \"10 m\"\npixels = \"100 /m\"\nfirmware-cap = \"2 A\"\n\
+            "[strip.s{i}]\npart = \"pixel-5v-rgb\"\nfrom = \"wall\"\nlength = \"10 m\"\npixels = \"100 /m\"\nfirmware-limit = \"2 A\"\n\
              inject = [ {{ at = \"start\", cable = \"0.3 m 12 AWG\" }}, {{ at = \"end\", cable = \"0.3 m 12 AWG\" }} ]\n"
         );
     }

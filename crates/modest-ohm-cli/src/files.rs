@@ -12,7 +12,7 @@ use modest_ohm::size::StockRow;
 pub fn write(file: &Path, bytes: &[u8], force: bool) -> Result<(), String> {
     attempt(file, bytes, force).map_err(|e| {
         if e.kind() == std::io::ErrorKind::AlreadyExists {
-            format!("{} is there already; --force replaces it", file.display())
+            format!("{} exists; --force replaces it", file.display())
         } else {
             format!("{}: cannot be written: {e}", file.display())
         }
@@ -41,7 +41,7 @@ pub fn rows(file: &Path) -> Result<Vec<StockRow>, String> {
     let row = |r: Result<csv::StringRecord, csv::Error>| {
         let line = |r: &csv::StringRecord| r.position().map_or(0, |p| p.line() as usize);
         r.map(|r| StockRow { line: line(&r), cells: r.iter().map(str::to_owned).collect() })
-            .map_err(|e| format!("is no CSV: {e}"))
+            .map_err(|e| format!("is not CSV: {e}"))
     };
     reader.records().map(row).collect()
 }

@@ -12,12 +12,12 @@ pub const FOUND: u8 = 1;
 /// The input could not be read, or the output not written.
 pub const UNREADABLE: u8 = 2;
 
-/// Writes a result; styles are dropped where standard output is no terminal or NO_COLOR is set. What cannot be written ends
-/// the program: a result that is cut off must not pass for one.
+/// Writes a result; styles are dropped where standard output is no terminal or NO_COLOR is set. What cannot be written
+/// ends the program: a result that is cut off must not pass for one.
 pub fn result(text: &str) {
     let mut out = anstream::stdout().lock();
-    // A closed standard output is not detected: the runtime opens a null device in its place, and callers also pass one on
-    // purpose, opened for reading and writing.
+    // A closed standard output is not detected: the runtime opens a null device in its place, and callers also pass one
+    // on purpose, opened for reading and writing.
     if let Err(error) = out.write_all(text.as_bytes()).and_then(|()| out.flush()) {
         // A reader that has gone away (a pager, `head`) has what it wanted.
         if error.kind() != std::io::ErrorKind::BrokenPipe {
@@ -49,7 +49,13 @@ pub fn layout() -> Layout {
     } else {
         columns.unwrap_or(110)
     };
-    Layout { width: width.clamp(60, 160), passed: false }
+    Layout { width: width.clamp(60, 160), passed: false, rows: None }
+}
+
+/// The lines of the terminal that are free above the next prompt; `None` where standard output is no terminal.
+pub fn rows() -> Option<usize> {
+    let lines = terminal_size::terminal_size().map_or(24, |(_, h)| usize::from(h.0));
+    std::io::stdout().is_terminal().then_some(lines.clamp(24, 60) - 1)
 }
 
 fn terminal_width() -> Option<usize> {

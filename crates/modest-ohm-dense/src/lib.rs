@@ -1,5 +1,5 @@
-//! The second method: networks and strips solved as dense matrices, to compare the product with. Shares nothing with it;
-//! a crate of its own because tests are not optimised and this has to be.
+//! The second method: networks and strips solved as dense matrices, to compare the product with. Shares nothing with
+//! it; a crate of its own because tests are not optimised and this has to be.
 
 #![cfg(feature = "matrices")]
 #![allow(missing_docs, reason = "used by tests only")]

@@ -48,7 +48,7 @@ pub struct Lead {
     pub feed: f64,
     pub back: f64,
     pub back_to: usize,
-    /// A diode in the feed: forward volts and resistance.
+    /// A diode in the feed: forward voltage and resistance.
     pub diode: Option<(f64, f64)>,
 }
 
@@ -147,7 +147,7 @@ impl Case {
                 volts.push(volts[from]);
             }
         }
-        // Something on every source: without any current its volts would be anything above its EMF.
+        // Something on every source: without any current its voltage would be anything above its EMF.
         let sources = case.supplies.iter().chain(case.converters.iter().map(|c| &c.output)).map(|s| s.node);
         for node in sources.collect::<Vec<_>>() {
             case.loads.push((node, Law::Ohms(dice.between(500.0, 2000.0))));
@@ -177,7 +177,7 @@ impl Case {
         for i in 0..case.leads.len() {
             if dice.chance(0.3) {
                 case.leads[i].diode = Some((dice.between(0.15, 0.9), dice.between(0.01, 0.2)));
-                // Behind a diode that blocks only a resistance says where the volts are.
+                // Behind a diode that blocks only a resistance says where the voltage is.
                 let to = case.leads[i].to;
                 case.loads.push((to, Law::Ohms(dice.between(500.0, 2000.0))));
             }
@@ -194,7 +194,7 @@ impl Case {
             case.linears.push(Linear { input, node, volts, ohms, dropout, own });
             case.loads.push((node, Law::Ohms(dice.between(5.0, 500.0))));
         }
-        // Links do not cross from one ground group into another: no current would flow and the volts mean nothing.
+        // Links do not cross from one ground group into another: no current would flow and the voltage means nothing.
         if case.converters.iter().all(|c| !c.isolated) {
             for _ in 0..dice.below(3) {
                 let (a, b) = (dice.below(case.nodes), dice.below(case.nodes));
@@ -226,7 +226,7 @@ impl Case {
             .collect();
         let mut feeds = Vec::new();
         for _ in 0..1 + dice.below(3) {
-            // Nodes of about the same volts; a strip fed at a second place from elsewhere on its rail.
+            // Nodes of about the same voltage; a strip fed at a second place from elsewhere on its rail.
             let near: Vec<usize> = (0..volts.len()).filter(|n| (volts[*n] - v).abs() < 1e-9).collect();
             let node = near[dice.below(near.len())];
             let at = match dice.below(4) {

@@ -9,7 +9,7 @@ use crate::model::{Case, Law, Supply};
 pub struct Solved {
     /// + and − of every node.
     pub node: Vec<(f64, f64)>,
-    /// Volts of every pixel of every strip.
+    /// Voltage of every pixel of every strip.
     pub pixels: Vec<Vec<f64>>,
     /// Current out of every source.
     pub source_a: Vec<f64>,
@@ -25,11 +25,11 @@ enum Element {
     /// From − to +.
     Source(usize, usize, Supply),
     Load(usize, usize, Law),
-    /// amps·clamp((v − vf)/(vreg − vf), 0, 1).
+    /// current·clamp((v − vf)/(vreg − vf), 0, 1).
     Clamp(usize, usize, f64, f64, f64),
-    /// Anode, cathode, forward volts, resistance with that of its lead.
+    /// Anode, cathode, forward voltage, resistance with that of its cable.
     Diode(usize, usize, f64, f64),
-    /// Input +, output +, common −, volts, ohms, dropout.
+    /// Input +, output +, common −, voltage, resistance, dropout.
     Linear(usize, usize, usize, f64, f64, f64),
     /// Input +, input −, output +, output −.
     Converter(usize, usize, usize, usize, f64, f64),
@@ -41,7 +41,7 @@ struct Net {
     grounded: Vec<usize>,
 }
 
-/// A conductor of no ohms would not fit a conductance matrix.
+/// A conductor of no resistance would not fit a conductance matrix.
 const LEAST: f64 = 1e-7;
 /// A regulator in dropout follows its input over this, Ω.
 const FOLLOWS: f64 = 1e-6;
@@ -227,7 +227,8 @@ fn build(case: &Case) -> (Net, Places) {
     let mut net = Net { unknowns: 0, elements: Vec::new(), grounded: Vec::new() };
     let mut node: Vec<(usize, usize)> = (0..case.nodes).map(|_| net.pair()).collect();
     for c in &case.converters {
-        // An isolated output has its own 0 V; else its − is the input's −, and the number of its own goes unused, at 0 V.
+        // An isolated output has its own 0 V; else its − is the input's −, and the number of its own goes unused, at 0
+        // V.
         let own = node[c.output.node].1;
         net.grounded.push(own);
         if !c.isolated {
@@ -302,7 +303,7 @@ fn build(case: &Case) -> (Net, Places) {
 
 /// Solves a case; `None` where the second method does not settle.
 pub fn solve(case: &Case) -> Option<Solved> {
-    // Every + starts at the volts of what feeds it.
+    // Every + starts at the voltage of what feeds it.
     let mut volts = vec![0.0; case.nodes];
     for s in case.supplies.iter().chain(case.converters.iter().map(|c| &c.output)) {
         volts[s.node] = s.emf;

@@ -2,7 +2,8 @@
 
 use nalgebra::{DMatrix, DVector};
 
-/// Volts at node 1 of a network of resistors: node 0 is ground, sources hang on nodes of their own. Dense, by Kirchhoff.
+/// Voltage at node 1 of a network of resistors: node 0 is ground, sources are connected to nodes of their own. Dense,
+/// by Kirchhoff.
 pub fn node_volts(resistors: &[(usize, usize, f64)], held: &[(usize, f64)], into: &[(usize, f64)]) -> f64 {
     let nodes = resistors.iter().map(|r| r.0.max(r.1)).max().unwrap() + 1;
     let mut g = DMatrix::<f64>::zeros(nodes, nodes);

@@ -1,12 +1,12 @@
 //! A strip solved the slow way: every conductor of every pixel is a node of a dense matrix, tangents taken until
 //! nothing changes. Shares nothing with the product.
 
-/// One LED string or pixel colour between two nodes: amps at volts.
+/// One LED string or pixel colour between two nodes: current at voltage.
 #[derive(Clone, Copy)]
 pub enum Draws {
-    /// amps · clamp((v − start)/(full − start), 0, 1)
+    /// current · clamp((v − start)/(full − start), 0, 1)
     Clamped { amps: f64, start: f64, full: f64 },
-    /// (v − start)/ohms above start
+    /// (v − start)/resistance above start
     Resistor { start: f64, ohms: f64 },
 }
 
@@ -55,14 +55,14 @@ impl Dense {
     /// The potentials of all nodes.
     pub fn solve(&self) -> Vec<f64> {
         let mut v = vec![0.0; self.nodes];
-        // Full volts everywhere on the + side is where the upper branch begins.
+        // Full voltage everywhere on the + side is where the upper branch begins.
         for l in &self.loads {
             v[l.0] = self.volts;
         }
         for _ in 0..500 {
             let next = self.step(&v);
             let moved = v.iter().zip(&next).map(|(a, b)| (a - b).abs()).fold(0.0, f64::max);
-            // Half steps now and then, so that a tangent that flips to and fro settles.
+            // Half steps occasionally, so that a tangent that flips to and fro settles.
             for (old, new) in v.iter_mut().zip(&next) {
                 *old = 0.5f64.mul_add(*new - *old, *old);
             }

@@ -1,17 +1,13 @@
 //! The budget: what every rail carries in every scenario.
 
-use modest_ohm::views::{ConverterRow, NodeRow, Row, TotalRow};
+use modest_ohm::views::{ConverterRow, NodeRow, Row};
 use modest_ohm::{Corner, Review, Scenario, Select};
 
+use crate::Layout;
 use crate::document::{Block, Document, Table, named, values, words};
-use crate::json::{
-    self, At, BatteryShape, BudgetShape, ConductorShape, ConverterShape, FeedShape, LeadShape, NodeShape, PartShape,
-    TotalShape, maybe, number,
-};
 use crate::table::{or_dash, state};
-use crate::{Input, Layout};
 
-/// Tables of rails, converters, leads and power.
+/// Tables of rails, converters, cables and power.
 #[must_use]
 pub fn budget_text(review: &Review, select: &Select, layout: Layout) -> String {
     budget(review, select).text(layout.width)
@@ -21,10 +17,13 @@ pub fn budget_text(review: &Review, select: &Select, layout: Layout) -> String {
 pub(crate) fn budget(review: &Review, select: &Select) -> Document {
     let mut page = Document::default();
     let nodes = review.nodes(select);
-    page.heading("Rails: wanted current by scenario, at the corner with the most of its limit");
+    page.heading("Rails: demand by scenario, at the corner closest to its limit");
     page.table(if select.all_corners { node_list(&nodes) } else { node_grid(review, select, &nodes) });
-    page.note( "wanted: with source limits lifted, boards bursting. limit: rating; for a run the smaller of fuse × load factor \
-                 and wire; for a board output its regulator less the board's mean. headroom: start and surge are short and not counted.");
+    page.note(
+        "demand: source limits ignored, boards at peak current. limit: rating; for a branch the smaller of \
+        fuse × load factor and wire; for a board output its regulator less the board's mean. headroom: start and surge \
+        are short and not counted.",
+    );
     page.gap();
     sums(&mut page, review, select);
     batteries(&mut page, review);
@@ -34,14 +33,14 @@ pub(crate) fn budget(review: &Review, select: &Select) -> Document {
         page.table(converter_table(&converters));
         page.gap();
     }
-    page.heading("Leads with the largest loss");
+    page.heading("Cables with the largest loss");
     page.table(leads(review, select));
-    if !review.leads().is_empty() {
-        page.caption("What protects the leads");
+    if !review.cables().is_empty() {
+        page.caption("Cable protection");
         protections(&mut page, review);
     }
     // Ohmic: leads, copper, contacts, MOSFETs that are on. Junctions: diodes, clamps, transistors.
-    page.caption("Where the power goes");
+    page.caption("Power balance");
     page.table(total_table(review, select));
     feed_lines(&mut page, review, select);
     page
@@ -102,15 +101,15 @@ fn total_table(review: &Review, select: &Select) -> Table {
     )
 }
 
-/// One line a node, one column a scenario; volts and headroom of the scenario with the least headroom.
+/// One line a node, one column a scenario; voltage and headroom of the scenario with the least headroom.
 fn node_grid(review: &Review, select: &Select, nodes: &[Row<NodeRow>]) -> Table {
     let scenarios: Vec<&Scenario> =
         review.scenarios().into_iter().filter(|s| nodes.iter().any(|r| r.scenario == **s)).collect();
     let tree = review.tree();
     let shown = tree.iter().filter(|(name, _)| nodes.iter().any(|r| r.row.name == *name));
-    // The corner with the most current is not always the one with the lowest volts.
+    // The corner with the most current is not always the one with the lowest voltage.
     let every = review.nodes(&Select { all_corners: select.corner.is_none(), ..select.clone() });
-    let mut heading = vec![named("rail"), values("lowest volts")];
+    let mut heading = vec![named("rail"), values("lowest voltage")];
     heading.extend(scenarios.iter().map(|s| values(s.name())));
     heading.extend([values("limit"), values("least headroom")]);
     let rows = shown.map(|(name, depth)| {
@@ -123,7 +122,7 @@ fn node_grid(review: &Review, select: &Select, nodes: &[Row<NodeRow>]) -> Table 
         for s in &scenarios {
             let of = own.iter().find(|r| r.scenario == **s);
             row.push(
-                of.map_or_else(|| "–".into(), |r| r.row.wanted.map_or_else(|| "collapses".into(), |w| w.to_string())),
+                of.map_or_else(|| "–".into(), |r| r.row.demand.map_or_else(|| "collapses".into(), |w| w.to_string())),
             );
         }
         // What a boost may give follows from its input, and is not known where it gives nothing.
@@ -133,7 +132,7 @@ fn node_grid(review: &Review, select: &Select, nodes: &[Row<NodeRow>]) -> Table 
             .filter(|r| !matches!(r.scenario, Scenario::Start | Scenario::Surge | Scenario::AllAtOnce))
             .collect();
         // What the other scenarios leave is no headroom where one collapses.
-        row.push(if lasting.iter().any(|r| r.row.wanted.is_none()) {
+        row.push(if lasting.iter().any(|r| r.row.demand.is_none()) {
             "collapses".into()
         } else {
             or_dash(lasting.iter().filter_map(|r| r.row.headroom).reduce(|a, b| if b < a { b } else { a }))
@@ -150,7 +149,7 @@ fn sums(page: &mut Document, review: &Review, select: &Select) {
     let mut lines = Vec::new();
     for (name, depth) in review.tree() {
         let Some(r) = nodes.iter().find(|r| r.row.name == name) else { continue };
-        let (Some(wanted), true) = (r.row.wanted, r.row.parts.len() > 1) else { continue };
+        let (Some(wanted), true) = (r.row.demand, r.row.parts.len() > 1) else { continue };
         let each: Vec<String> = r.row.parts.iter().map(|(part, amps)| format!("{part} {amps}")).collect();
         let line = format!("{name} {wanted} = {}", each.join(" + ").replace("+ -", "− "));
         lines.push(Block::Branch(depth, line));
@@ -159,7 +158,7 @@ fn sums(page: &mut Document, review: &Review, select: &Select) {
         return;
     }
     let scenario = nodes.first().map_or(&Scenario::Worst, |r| &r.scenario);
-    page.heading(format!("What the currents are made of in {scenario}"));
+    page.heading(format!("Currents by load in {scenario}"));
     page.0.extend(lines);
     page.gap();
 }
@@ -183,8 +182,8 @@ fn batteries(page: &mut Document, review: &Review) {
     if rows.is_empty() {
         return;
     }
-    let heading = [named("battery"), words("scenario"), values("lasts"), words("stops first"), values("charge left")];
-    page.heading("Batteries, from full");
+    let heading = [named("battery"), words("scenario"), values("runtime"), words("stops on"), values("charge left")];
+    page.heading("Battery runtime from full charge");
     page.table(Table::new(heading, rows));
     page.gap();
 }
@@ -194,7 +193,7 @@ fn node_list(nodes: &[Row<NodeRow>]) -> Table {
         let n = &r.row;
         let mut row = vec![n.name.clone()];
         row.extend(state(r));
-        row.extend([or_dash(n.voltage), or_dash(n.current), or_dash(n.wanted), or_dash(n.limit), or_dash(n.headroom)]);
+        row.extend([or_dash(n.voltage), or_dash(n.current), or_dash(n.demand), or_dash(n.limit), or_dash(n.headroom)]);
         row
     });
     Table::new(
@@ -202,9 +201,9 @@ fn node_list(nodes: &[Row<NodeRow>]) -> Table {
             named("rail"),
             words("scenario"),
             words("corner"),
-            values("volts"),
+            values("voltage"),
             values("current"),
-            values("wanted"),
+            values("demand"),
             values("limit"),
             values("headroom"),
         ],
@@ -234,7 +233,7 @@ fn leads(review: &Review, select: &Select) -> Table {
     });
     Table::new(
         [
-            named("lead to"),
+            named("cable to"),
             words("scenario"),
             words("corner"),
             values("feed"),
@@ -259,11 +258,12 @@ pub(crate) fn limit_words(c: &modest_ohm::views::ConductorRow) -> String {
     }
 }
 
-/// What stands before each lead, those first of which there is something to say.
+/// What stands before each cable, those first of which there is something to say.
 fn protections(page: &mut Document, review: &Review) {
-    let mut leads = review.leads();
-    let share = |l: &modest_ohm::views::LeadRow| l.long.map_or(0.0, |a| a.get()) / l.ampacity.get().max(1e-9);
-    let open = |l: &modest_ohm::views::LeadRow| l.severity.filter(|_| !l.accepted);
+    let mut leads = review.cables();
+    let share =
+        |l: &modest_ohm::views::CableRow| l.sustained_fault.map_or(0.0, |a| a.get()) / l.ampacity.get().max(1e-9);
+    let open = |l: &modest_ohm::views::CableRow| l.severity.filter(|_| !l.accepted);
     leads.sort_by(|a, b| open(b).cmp(&open(a)).then(share(b).total_cmp(&share(a))));
     let left = leads.len().saturating_sub(MOST_LEADS);
     let rows = leads.into_iter().take(MOST_LEADS).map(|l| {
@@ -273,22 +273,33 @@ fn protections(page: &mut Document, review: &Review) {
             _ => "protected".into(),
         };
         let size = l.size.unwrap_or_else(|| "–".into());
-        vec![l.name, size, l.ampacity.to_string(), l.guard, or_dash(l.short), or_dash(l.long), verdict]
+        vec![
+            l.name,
+            size,
+            l.ampacity.to_string(),
+            l.protected_by,
+            or_dash(l.min_fault),
+            or_dash(l.sustained_fault),
+            verdict,
+        ]
     });
     let heading = [
-        named("lead to"),
+        named("cable to"),
         words("size"),
-        values("carries"),
-        words("guarded by"),
-        values("in a short"),
-        values("for ever"),
+        values("rated"),
+        words("protected by"),
+        values("short circuit"),
+        values("continuous"),
         words("verdict"),
     ];
     page.table(Table::new(heading, rows));
     if left > 0 {
-        page.paragraph(format!("and {left} more that are protected better"));
+        page.paragraph(format!("and {left} more that are better protected"));
     }
-    page.note("in a short: what surely flows at its far end. for ever: what may flow without opening the guard.");
+    page.note(
+        "short circuit: least current into a short circuit at its far end. continuous: what can flow without \
+        blowing the fuse or tripping the source.",
+    );
 }
 
 fn feed_lines(page: &mut Document, review: &Review, select: &Select) {
@@ -299,94 +310,10 @@ fn feed_lines(page: &mut Document, review: &Review, select: &Select) {
     if let Some(r) = least {
         let (scale, watts) = (r.row.largest_scale.unwrap_or(0.0), or_dash(r.row.deliverable_in_range));
         page.note(format!(
-            "Regulated inputs could take {scale:.2} times what they want before the feed collapses ({} at corner {}); {watts} of it within their input ranges.",
+            "Regulated inputs could draw {scale:.2} times their power before the supply collapses ({} at corner {}); \
+            {watts} of it within their input ranges.",
             state(&r)[0],
             r.corner.name(),
         ));
     }
-}
-
-impl<'a> NodeShape<'a> {
-    fn of(r: &'a Row<NodeRow>) -> Self {
-        Self {
-            name: &r.row.name,
-            kind: r.row.kind,
-            at: At::of(r),
-            voltage_v: maybe(r.row.voltage),
-            minus_v: maybe(r.row.minus),
-            current_a: maybe(r.row.current),
-            wanted_a: maybe(r.row.wanted),
-            limit_a: maybe(r.row.limit),
-            headroom: maybe(r.row.headroom),
-            limiting: r.row.limiting,
-            parts: r.row.parts.iter().map(|(name, amps)| PartShape { name, current_a: number(*amps) }).collect(),
-        }
-    }
-}
-
-impl<'a> ConverterShape<'a> {
-    fn of(r: &'a Row<ConverterRow>) -> Self {
-        Self {
-            name: &r.row.name,
-            at: At::of(r),
-            input_v: number(r.row.input_v),
-            input_a: number(r.row.input_a),
-            input_w: number(r.row.input_w),
-            output_a: number(r.row.output_a),
-            loss_w: number(r.row.loss),
-        }
-    }
-}
-
-impl<'a> TotalShape<'a> {
-    fn of(r: &'a Row<TotalRow>) -> Self {
-        Self {
-            at: At::of(r),
-            source_w: number(r.row.source),
-            source_internal_w: number(r.row.source_internal),
-            load_w: number(r.row.load),
-            conductor_w: number(r.row.conductor),
-            converter_loss_w: number(r.row.converter_loss),
-            diode_w: number(r.row.diode),
-        }
-    }
-}
-
-/// The budget as JSON.
-#[must_use]
-pub fn budget_json(input: &Input<'_>, review: &Review, select: &Select) -> String {
-    let (nodes, conductors) = (review.nodes(select), review.conductors(select));
-    let (converters, totals, feed) = (review.converters(select), review.totals(select), review.solve_feeds(select));
-    json::pretty(&BudgetShape {
-        format: json::FORMAT,
-        plan: input.path,
-        nodes: nodes.iter().map(NodeShape::of).collect(),
-        conductors: conductors.iter().map(ConductorShape::of).collect(),
-        leads: review.leads().into_iter().map(LeadShape::of).collect(),
-        converters: converters.iter().map(ConverterShape::of).collect(),
-        totals: totals.iter().map(TotalShape::of).collect(),
-        batteries: review
-            .runtimes()
-            .iter()
-            .map(|r| BatteryShape {
-                name: r.battery.clone(),
-                scenario: r.scenario.to_string(),
-                lasts_s: number(r.lasts),
-                ends_by: r.end.word(),
-                first_to_stop: r.end.consumer().map(str::to_owned),
-                charge_left: number(r.left),
-            })
-            .collect(),
-        feed: feed
-            .iter()
-            .map(|r| FeedShape {
-                at: At::of(r),
-                has_solution: r.row.has_solution,
-                largest_scale: r.row.largest_scale,
-                deliverable_w: maybe(r.row.deliverable),
-                deliverable_in_range_w: maybe(r.row.deliverable_in_range),
-                stays_in_range: r.row.stays_in_range,
-            })
-            .collect(),
-    })
 }

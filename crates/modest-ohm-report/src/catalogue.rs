@@ -1,4 +1,4 @@
-//! The catalogue of part classes.
+//! The catalogue of generic parts.
 
 use std::fmt::Write as _;
 
@@ -6,7 +6,7 @@ use modest_ohm::catalogue::PartClass;
 use serde::Serialize;
 
 use crate::document::style::{QUIET, STRONG, paint};
-use crate::document::wrap::wrap;
+use crate::document::wrap::{wrap, wrap_hanging};
 use crate::json;
 
 /// Classes with their figures and where these come from.
@@ -14,7 +14,8 @@ use crate::json;
 pub fn catalogue_text(classes: &[PartClass], width: usize) -> String {
     let mut out = String::new();
     for c in classes {
-        let _ = writeln!(out, "{}  {} · {}", paint(STRONG, &c.name), c.kind, c.title);
+        let head = wrap_hanging(&format!("{}  {} · {}", c.name, c.kind, c.title), width, 4);
+        let _ = writeln!(out, "{}", head.replacen(&c.name, &paint(STRONG, &c.name), 1));
         let figures: Vec<String> = c.figures.iter().map(|(k, v)| format!("{k} {v}")).collect();
         let _ = writeln!(out, "    {}", wrap(&figures.join(" · "), width, 4));
         let _ = writeln!(out, "    {}", paint(QUIET, &wrap(&format!("source: {}", c.source), width, 4)));

@@ -132,8 +132,8 @@ pub fn pattern_text(map: &PanelMap, current: Option<Amps>) -> String {
     }
     let amps = current.map_or_else(String::new, |a| format!(" It draws {a}."));
     let note = format!(
-        "W white, R red, G green, . dim: bluer to the right, greener downwards.{amps} What single mistakes make of it: \
-         mohm draw pattern"
+        "W white, R red, G green, . dim: bluer to the right, greener downwards.{amps} What each single mistake looks \
+        like: mohm draw pattern PLAN"
     );
     let _ = writeln!(out, "\n{}", paint(QUIET, &note));
     out

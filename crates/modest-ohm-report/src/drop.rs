@@ -1,13 +1,13 @@
-//! The drop: volts along strips, at loads and boards, and what is left for signals.
+//! The drop: voltage along strips, at loads and boards, and what is left for signals.
 
 use modest_ohm::units::{Fraction, Metres, Volts};
 use modest_ohm::views::{LoadRow, ProfilePoint, Row, StripProfile, StripRow};
 use modest_ohm::{Review, Scenario, Select};
 
 use crate::budget::limit_words;
-use crate::document::{Bar, Block, Document, Table, named, values, words};
+use crate::document::{Bar, Block, Document, Table, list, named, values, words};
 use crate::json::{
-    self, At, ColourShape, ConductorShape, DropShape, LinkShape, LoadShape, PointShape, ProfileShape, StripShape,
+    self, At, ColourShape, ConductorShape, DropShape, LoadShape, PointShape, ProfileShape, SignalShape, StripShape,
     SwitchedShape, maybe, number,
 };
 use crate::table::{or_dash, state};
@@ -25,19 +25,19 @@ pub(crate) fn drop(review: &Review, select: &Select) -> Document {
     let strips = review.strips(select);
     if !strips.is_empty() {
         page.heading("Strips: at the corner with the lowest pixel");
-        page.table(strip_table(&strips).at_least(100));
+        page.table(strip_table(&strips));
         page.gap();
         pictures(&mut page, review, &strips);
     }
     let loads = review.loads(select);
     if !loads.is_empty() {
-        page.heading("Loads and boards: at the corner with the lowest volts");
+        page.heading("Loads and boards: at the corner with the lowest voltage");
         load_grid(&mut page, review, select, &loads);
     }
     lead_table(&mut page, review, select);
-    let links = review.links(select);
+    let links = review.signals(select);
     if !links.is_empty() {
-        page.caption("Signals: margins, ground shift signed, smallest over the scenarios shown");
+        page.caption("Signals: margins, ground shift signed, smallest of the scenarios shown");
         page.table(link_table(&links));
     }
     page
@@ -51,7 +51,7 @@ fn strip_table(strips: &[Row<StripRow>]) -> Table {
         let feeds: Vec<String> = s.feeds.iter().map(|f| f.feed.to_string()).collect();
         row.extend([
             s.current.to_string(),
-            or_dash(s.firmware_cap),
+            or_dash(s.firmware_limit),
             s.lowest.to_string(),
             s.lowest_at.to_string(),
             s.highest.to_string(),
@@ -65,17 +65,17 @@ fn strip_table(strips: &[Row<StripRow>]) -> Table {
         words("scenario"),
         words("corner"),
         values("current"),
-        values("cap"),
+        values("firmware limit"),
         values("lowest"),
         values("at"),
         values("highest"),
         values("copper loss"),
-        values("fed by"),
+        list("feed currents"),
     ];
     Table::new(heading, rows)
 }
 
-/// What each lead loses, in *worst* or the selected scenario.
+/// What each cable loses, in *worst* or the selected scenario.
 fn lead_table(page: &mut Document, review: &Review, select: &Select) {
     let worst = Select { scenario: select.scenario.clone().or(Some(Scenario::Worst)), ..select.clone() };
     let mut rows = review.conductors(&worst);
@@ -99,16 +99,16 @@ fn lead_table(page: &mut Document, review: &Review, select: &Select) {
         row
     });
     let heading = [
-        named("lead to"),
+        named("cable to"),
         words("scenario"),
         words("corner"),
         values("current"),
-        values("feed loses"),
-        values("return loses"),
+        values("feed drop"),
+        values("return drop"),
         values("wire at"),
         values("limit"),
     ];
-    page.caption("Leads: what feed and return lose, at the corner with the largest loss");
+    page.caption("Cables: voltage drop of feed and return, at the corner with the largest loss");
     page.table(Table::new(heading, table));
 }
 
@@ -126,7 +126,7 @@ fn pictures(page: &mut Document, review: &Review, strips: &[Row<StripRow>]) {
         let Some(lowest) = of_strip.min_by(|a, b| rank(a).total_cmp(&rank(b))) else { continue };
         let Some(profile) = review.solve_profiles(std::slice::from_ref(lowest)).pop().flatten() else { continue };
         page.heading(format!(
-            "Volts along {} ({}, corner {})",
+            "Voltage along {} ({}, corner {})",
             lowest.row.name,
             state(lowest)[0],
             lowest.corner.name()
@@ -147,7 +147,7 @@ fn pictures(page: &mut Document, review: &Review, strips: &[Row<StripRow>]) {
         };
         page.push(Block::Bars(shown.into_iter().map(bar).collect()));
         let names: Vec<&str> = profile.colours().iter().map(|c| c.name.as_str()).collect();
-        page.note(format!("per cent: what is left of {}; bars start at {}", names.join(", "), Volts::new(scale_low)));
+        page.note(format!("per cent: brightness of {}; bars start at {}", names.join(", "), Volts::new(scale_low)));
         page.gap();
     }
 }
@@ -174,7 +174,7 @@ fn load_grid(page: &mut Document, review: &Review, select: &Select, loads: &[Row
                 named("load"),
                 words("scenario"),
                 words("corner"),
-                values("volts"),
+                values("voltage"),
                 values("current"),
                 values("ground shift"),
             ],
@@ -205,10 +205,10 @@ fn load_grid(page: &mut Document, review: &Review, select: &Select, loads: &[Row
         row
     });
     page.table(Table::new(heading, rows));
-    page.note("ground shift: the − of the load against the − of the first supply of its group.");
+    page.note("ground shift: the load's ground relative to that of the first supply of its group.");
 }
 
-fn link_table(links: &[Row<modest_ohm::views::LinkRow>]) -> Table {
+fn link_table(links: &[Row<modest_ohm::views::SignalRow>]) -> Table {
     let mut ends: Vec<(&str, &str)> = Vec::new();
     for r in links {
         if !ends.contains(&(r.row.from.as_str(), r.row.to.as_str())) {
@@ -217,7 +217,7 @@ fn link_table(links: &[Row<modest_ohm::views::LinkRow>]) -> Table {
     }
     let rows = ends.iter().map(|(from, to)| {
         let own: Vec<_> = links.iter().filter(|r| r.row.from == *from && r.row.to == *to).collect();
-        let least = |f: fn(&modest_ohm::views::LinkRow) -> Option<Volts>| {
+        let least = |f: fn(&modest_ohm::views::SignalRow) -> Option<Volts>| {
             or_dash(own.iter().filter_map(|r| f(&r.row)).reduce(|a, b| if b < a { b } else { a }))
         };
         let shift = own.iter().map(|r| r.row.shift).reduce(|a, b| if b.get().abs() > a.get().abs() { b } else { a });
@@ -246,7 +246,7 @@ fn link_table(links: &[Row<modest_ohm::views::LinkRow>]) -> Table {
 /// The drop as JSON, with every pixel of every strip in the states shown.
 #[must_use]
 pub fn drop_json(input: &Input<'_>, review: &Review, select: &Select) -> String {
-    let (strips, loads, links) = (review.strips(select), review.loads(select), review.links(select));
+    let (strips, loads, links) = (review.strips(select), review.loads(select), review.signals(select));
     let conductors = review.conductors(select);
     json::pretty(&DropShape {
         format: json::FORMAT,
@@ -263,9 +263,9 @@ pub fn drop_json(input: &Input<'_>, review: &Review, select: &Select) -> String 
                 ground_shift_v: number(r.row.ground_shift),
             })
             .collect(),
-        links: links
+        signals: links
             .iter()
-            .map(|r| LinkShape {
+            .map(|r| SignalShape {
                 from: &r.row.from,
                 to: &r.row.to,
                 at: At::of(r),
@@ -300,8 +300,8 @@ fn strip_shape(r: &Row<StripRow>, profile: Option<StripProfile>) -> StripShape<'
         copper_loss_w: number(s.copper_loss),
         copper_max_feed_a: number(s.copper_max_feed),
         copper_max_return_a: number(s.copper_max_return),
-        firmware_cap_a: maybe(s.firmware_cap),
-        shared_cap: s.shared_cap.clone(),
+        firmware_limit_a: maybe(s.firmware_limit),
+        shared_limit: s.shared_limit.clone(),
         leds: s.leds,
         switched: s
             .switched
@@ -318,9 +318,9 @@ fn strip_shape(r: &Row<StripRow>, profile: Option<StripProfile>) -> StripShape<'
                 voltage_v: number(f.voltage),
             })
             .collect(),
-        works_v: maybe(s.works),
-        sheet_low_v: maybe(s.sheet.map(|s| s.low)),
-        sheet_high_v: maybe(s.sheet.map(|s| s.high)),
+        minimum_v: maybe(s.minimum),
+        recommended_low_v: maybe(s.recommended.map(|s| s.low)),
+        recommended_high_v: maybe(s.recommended.map(|s| s.high)),
         colours: profile.iter().flat_map(|p| p.colours()).map(ColourShape::of).collect(),
         profile: profile
             .iter()

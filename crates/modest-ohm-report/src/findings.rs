@@ -1,58 +1,141 @@
 //! Findings as text and as JSON.
 
+use modest_ohm::checks::registry;
 use modest_ohm::findings::{Evidence, Passed};
 use modest_ohm::units::Origin;
 use modest_ohm::{Finding, Review, Scenario, Severity};
 
-use crate::document::{Block, Document, PassedLine, Summary};
+use crate::document::entry::{Columns, Entry};
+use crate::document::style::{self, QUIET, paint};
+use crate::document::wrap::wrap;
+use crate::document::{Block, Document, PassedLine};
+use crate::first_screen::{counts, first_screen, last, top};
 use crate::json::{self, AlsoShape, CheckShape, EvidenceShape, FindingShape, PassedShape, ProposalShape, SummaryShape};
 use crate::{Input, Layout};
 
-/// The findings, worst first, and a line that counts them.
+/// The findings, worst first: on a terminal what fits on its first screen, else all of them.
 #[must_use]
 pub fn check_text(input: &Input<'_>, review: &Review, layout: Layout) -> String {
-    check(input, review, layout.passed).text(layout.width)
+    match layout.rows.filter(|_| !layout.passed) {
+        Some(rows) => first_screen(input, review, layout.width, rows),
+        None => complete(input, review, layout),
+    }
 }
 
-/// The findings; with `passed`, also every check and subject that was decided without one.
-pub(crate) fn check(input: &Input<'_>, review: &Review, passed: bool) -> Document {
+/// All findings; with `passed`, also every check and subject that was decided without one.
+fn complete(input: &Input<'_>, review: &Review, layout: Layout) -> String {
     let mut page = Document::default();
-    for finding in review.findings() {
-        page.push(finding_block(input, review, finding));
-        page.gap();
-    }
-    if passed {
+    page.push(Block::Entries(entries(input, review)));
+    if layout.passed {
         let line = |p: &Passed| PassedLine { code: p.code, subject: p.subject.clone(), margin: p.margin.clone() };
         page.push(Block::Passed(review.passed().iter().map(line).collect()));
         page.gap();
     }
-    page.push(Block::Summary(summary(review)));
-    page
+    format!("{}\n{}{}", top(input, review, layout.width), page.text(layout.width), last(review, layout.width))
 }
 
-/// A finding, with its place in the text.
+/// One finding in full, by its number in the list or its code; `None` where there is none.
+#[must_use]
+pub fn finding_text(input: &Input<'_>, review: &Review, wanted: &str, layout: Layout) -> Option<String> {
+    let number = wanted.parse::<usize>().ok();
+    let entry = entries(input, review).into_iter().find(|e| e.number == number || e.code == wanted)?;
+    let columns = Columns::of(std::slice::from_ref(&entry), layout.width);
+    let about = registry().into_iter().find(|c| c.code == entry.code).map_or("", |c| c.about);
+    let part =
+        |name: &str| about.split("## ").find_map(|p| p.strip_prefix(name)).unwrap_or_default().replace('\n', " ");
+    let mut out = entry.full(columns);
+    for text in [part("What"), part("Why it matters")] {
+        out.push_str(&format!("\n{}\n", wrap(text.trim(), layout.width, 0)));
+    }
+    out.push_str(&format!("\n{}\n", paint(QUIET, &format!("More: mohm about {}", entry.code))));
+    Some(out)
+}
+
+/// One line per finding, with its place, for people who read many plans; the best fix on a second.
+#[must_use]
+pub fn check_terse(input: &Input<'_>, review: &Review) -> String {
+    let line = |f: &Finding| {
+        let at = f.span.map(|s| review.plan().source().place(s.start));
+        let place = at.map_or_else(String::new, |p| format!(":{}:{}", p.line, p.column));
+        let fix = f.cures.first().map_or_else(String::new, |fix| format!("  > {fix}\n"));
+        let word = paint(style::of(f.severity), f.severity.word());
+        format!("{}{place} {word} {} {}: {}\n{fix}", input.path, f.code, f.subject, f.message)
+    };
+    let open = review.findings().iter().filter(|f| f.accepted.is_none());
+    format!("{}{}\n", open.map(line).collect::<String>(), counts(review))
+}
+
+/// A finding by itself.
 pub(crate) fn finding_block(input: &Input<'_>, review: &Review, finding: &Finding) -> Block {
-    let place = finding.span.map(|span| {
-        let at = review.plan().source().place(span.start);
-        format!("{}:{}:{}", input.path, at.line, at.column)
-    });
-    Block::Finding(Box::new(finding.clone()), place)
+    Block::Entry(Box::new(entry(input, review, None, finding, &[finding])))
 }
 
-fn summary(review: &Review) -> Summary {
-    let found = Severity::LISTED.into_iter().map(|s| (s, review.count(s))).filter(|(_, n)| *n > 0);
-    Summary {
-        found: found.collect(),
-        accepted: review.accepted(),
-        passed: review.passed().len(),
-        scenarios: review.scenarios().len(),
+/// The findings in the order in which to fix them, those that are alike as one.
+pub(crate) fn entries(input: &Input<'_>, review: &Review) -> Vec<Entry> {
+    let groups = review.finding_groups();
+    groups.iter().enumerate().map(|(i, g)| entry(input, review, Some(i + 1), g.worst, &g.findings)).collect()
+}
+
+fn entry(input: &Input<'_>, review: &Review, number: Option<usize>, worst: &Finding, all: &[&Finding]) -> Entry {
+    let place = |f: &Finding| {
+        let at = f.span.map(|s| review.plan().source().place(s.start));
+        at.map(|p| (p.line, p.column))
+    };
+    let mut lines: Vec<usize> = all.iter().filter_map(|f| place(f)).map(|(line, _)| line).collect();
+    lines.dedup();
+    let mut causes: Vec<(&'static str, Vec<String>, Severity)> = Vec::new();
+    // What the same advice says of other parts is said in its headline.
+    let follows = all.iter().filter(|f| f.severity != Severity::Advisory).flat_map(|f| &f.also);
+    for c in follows {
+        match causes.iter_mut().find(|(code, _, severity)| *code == c.code && *severity == c.severity) {
+            Some((_, on, _)) => on.push(review.in_short(&c.subject)),
+            None => causes.push((c.code, vec![review.in_short(&c.subject)], c.severity)),
+        }
+    }
+    causes.sort_by_key(|(.., severity)| std::cmp::Reverse(*severity));
+    Entry {
+        number,
+        severity: worst.severity,
+        code: worst.code,
+        subjects: all.iter().map(|f| review.in_short(&f.subject)).collect(),
+        lines,
+        headline: review.in_short(&worst.message),
+        // Commands that they name are complete: with the plan's own path.
+        fixes: worst
+            .cures
+            .iter()
+            .map(|fix| review.in_short(fix).replace(" PLAN", &format!(" {}", input.path)))
+            .collect(),
+        causes,
+        accepted: worst.accepted.clone(),
+        about: about(input, worst, place(worst)),
     }
 }
 
-/// One line: how many findings of each severity, and how much passed.
-#[must_use]
-pub fn verdict_line(review: &Review) -> String {
-    Document(vec![Block::Summary(summary(review))]).text(usize::MAX)
+/// Place, worst case and assumed values, on one line.
+fn about(input: &Input<'_>, f: &Finding, place: Option<(usize, usize)>) -> String {
+    let mut about: Vec<String> =
+        place.map(|(line, column)| format!("{}:{line}:{column}", input.path)).into_iter().collect();
+    if let (Some(scenario), Some(corner)) = (&f.scenario, f.corner) {
+        about.push(format!("worst case: scenario {scenario}, corner {}", corner.name()));
+    }
+    let mut assumed: Vec<String> = Vec::new();
+    // The ends of an assumed value stand in its own sentence.
+    let is_end = |e: &Evidence| matches!(e.name, "low" | "high");
+    for e in f.evidence.iter().filter(|e| e.origin.is_assumed() && !is_end(e)) {
+        let words = match &e.origin {
+            Origin::Catalogue { part, .. } => format!("{} of generic part {part}", e.name.replace('_', " ")),
+            Origin::Default(why) => (*why).to_owned(),
+            _ => e.name.replace('_', " "),
+        };
+        if !assumed.contains(&words) {
+            assumed.push(words);
+        }
+    }
+    if !assumed.is_empty() {
+        about.push(format!("assumed: {}", assumed.join("; ")));
+    }
+    about.join(" · ")
 }
 
 /// The findings as JSON; with `passed`, also every check and subject that was decided without one.
@@ -67,7 +150,7 @@ pub fn check_json(input: &Input<'_>, review: &Review, passed: bool) -> String {
             danger: count(Severity::Danger),
             fault: count(Severity::Fault),
             caution: count(Severity::Caution),
-            advice: count(Severity::Advice),
+            advisory: count(Severity::Advisory),
             unknown: count(Severity::Unknown),
             accepted: review.accepted(),
             passed: review.passed().len(),

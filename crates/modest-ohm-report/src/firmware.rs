@@ -1,18 +1,18 @@
-//! What is to be set in the firmware: outputs, caps and layouts, as tables, CSV and JSON.
+//! What is to be set in the firmware: outputs, firmware limits and layouts, as tables, CSV and JSON.
 
 use modest_ohm::Review;
 use modest_ohm::units::Seconds;
-use modest_ohm::views::{CapFigures, FirmwareFigures, LayoutFigures, OutputFigures, OutputPart};
+use modest_ohm::views::{FirmwareFigures, FirmwareLimitFigures, LayoutFigures, OutputFigures, OutputPart};
 use serde::Serialize;
 
-use crate::document::{Block, Document, Table, named, values, words};
+use crate::document::{Block, Document, Table, list, named, values, words};
 use crate::findings::finding_block;
 use crate::json::{self, maybe, number};
 use crate::sheet::csv;
 use crate::table::or_dash;
 use crate::{Input, Layout};
 
-/// Tables of outputs, caps and panels, and what differs from what is said to be set.
+/// Tables of outputs, firmware limits and panels, and what differs from what is said to be set.
 #[must_use]
 pub fn firmware_text(input: &Input<'_>, review: &Review, figures: &FirmwareFigures, layout: Layout) -> String {
     firmware(input, review, figures).text(layout.width)
@@ -21,22 +21,20 @@ pub fn firmware_text(input: &Input<'_>, review: &Review, figures: &FirmwareFigur
 /// What is to be set in the firmware, before anybody decides how wide.
 pub(crate) fn firmware(input: &Input<'_>, review: &Review, figures: &FirmwareFigures) -> Document {
     let mut page = Document::default();
-    if figures.outputs.is_empty() && figures.caps.is_empty() {
-        page.paragraph("the plan has no pixels: nothing of it is set in firmware");
+    if figures.outputs.is_empty() && figures.firmware_limits.is_empty() {
+        page.paragraph("the plan has no pixels: nothing to set in firmware");
         return page;
     }
     outputs(&mut page, figures);
     caps(&mut page, figures);
     layouts(&mut page, figures);
-    page.caption("What is said to be set, against this");
+    page.caption("Differences between firmware and plan");
     if !figures.differs.is_empty() {
         page.0.extend(figures.differs.iter().map(|finding| finding_block(input, review, finding)));
     } else if figures.as_planned {
-        page.push(Block::Sound("as planned, as far as it is said".into()));
+        page.push(Block::Sound("as planned, as far as given".into()));
     } else {
-        page.note(
-            "nothing is said of what is set; say it with `firmware = { count = 120, pin = \"io27\" }` on a strip",
-        );
+        page.note("no firmware settings given; write them as `firmware = { count = 120, pin = \"io27\" }` on a strip");
     }
     page
 }
@@ -61,7 +59,7 @@ fn outputs(page: &mut Document, figures: &FirmwareFigures) {
                 range(p),
                 p.strip.clone(),
                 or_dash(p.panel.clone()),
-                or_dash(p.class.clone()),
+                or_dash(p.part.clone()),
                 or_dash(p.order.clone()),
                 if p.clocked { format!("{} + clock", p.bits) } else { p.bits.to_string() },
                 once(o.pixels.to_string()),
@@ -75,29 +73,29 @@ fn outputs(page: &mut Document, figures: &FirmwareFigures) {
         values("pixels"),
         words("strip"),
         words("panel"),
-        words("class"),
+        words("part"),
         words("order"),
         values("bits"),
-        values("in all"),
+        values("total"),
         values("frame"),
-        values("a second"),
+        values("fps"),
     ];
     let rows: Vec<Vec<String>> = rows.collect();
     if rows.is_empty() {
         page.note("no pin drives any pixel");
     } else {
         page.table(Table::new(heading, rows));
-        page.note("order: how the data takes the colours, by their initials. a second: frames, at most.");
+        page.note("order: how the data takes the colours, by their initials. fps: largest frame rate.");
     }
     if !figures.undriven.is_empty() {
         let names: Vec<String> = figures.undriven.iter().map(|n| format!("`{n}`")).collect();
-        page.note(format!("no pin is given for {}: say `data = {{ pin = … }}`", names.join(", ")));
+        page.note(format!("no pin is given for {}: write `data = {{ pin = … }}`", names.join(", ")));
     }
 }
 
 fn caps(page: &mut Document, figures: &FirmwareFigures) {
-    page.caption("Caps: what firmware may count together");
-    let rows = figures.caps.iter().map(|c| {
+    page.caption("Firmware limits: what the firmware may count together");
+    let rows = figures.firmware_limits.iter().map(|c| {
         vec![
             c.name.clone(),
             c.pixels.to_string(),
@@ -105,29 +103,29 @@ fn caps(page: &mut Document, figures: &FirmwareFigures) {
             c.set.map_or_else(|| "none".into(), |a| a.to_string()),
             c.brightness.to_string(),
             c.per_pixel.to_string(),
-            or_dash(c.carries),
+            or_dash(c.available),
             or_dash(c.possible),
             c.binding.as_ref().map_or_else(|| "–".into(), |(name, amps)| format!("{name}, {amps}")),
         ]
     });
     let heading = [
-        named("cap of"),
+        named("limit of"),
         values("pixels"),
         values("full white"),
         values("set"),
-        values("light left"),
-        values("a pixel"),
-        values("way carries"),
-        values("light then"),
-        words("bound by"),
+        values("brightness"),
+        values("per pixel"),
+        values("available"),
+        values("resulting brightness"),
+        words("limited by"),
     ];
     page.table(Table::new(heading, rows));
-    for c in figures.caps.iter().filter(|c| c.strips.len() > 1) {
+    for c in figures.firmware_limits.iter().filter(|c| c.strips.len() > 1) {
         page.note(format!("{}: {}", c.name, c.strips.join(", ")));
     }
     page.note(
-        "light left: of full white, at what is set. way carries: the largest cap that keeps every supply, lead, \
-                fuse and contact on the way within what it may carry for long.",
+        "brightness: of full white, at the limit set. available: the largest firmware limit that keeps every supply, \
+        cable, fuse and contact on the path within its continuous rating.",
     );
 }
 
@@ -135,7 +133,7 @@ fn layouts(page: &mut Document, figures: &FirmwareFigures) {
     if figures.layouts.is_empty() {
         return;
     }
-    page.caption("Panels: as they are to be set");
+    page.caption("Panels: layout settings");
     let rows = figures.layouts.iter().map(|l| {
         vec![
             l.panel.clone(),
@@ -145,10 +143,7 @@ fn layouts(page: &mut Document, figures: &FirmwareFigures) {
             l.corners.map_or_else(|| "–".into(), |[a, b, c, d]| format!("{a} {b} / {c} {d}")),
         ]
     });
-    page.table(Table::new(
-        [named("panel"), words("pin"), words("face"), words("data enters"), values("corners")],
-        rows,
-    ));
+    page.table(Table::new([named("panel"), words("pin"), words("face"), list("data enters"), values("corners")], rows));
     for l in &figures.layouts {
         if let Some(t) = &l.layout.tiles {
             let order = t.order;
@@ -197,7 +192,7 @@ struct FirmwareShape<'a> {
     format: u32,
     plan: &'a str,
     outputs: Vec<OutputShape<'a>>,
-    caps: Vec<CapShape<'a>>,
+    firmware_limits: Vec<LimitShape<'a>>,
     layouts: Vec<LayoutShape<'a>>,
     undriven: &'a [String],
     differs: Vec<DiffersShape<'a>>,
@@ -216,7 +211,7 @@ struct PartShape<'a> {
     strip: &'a str,
     first: usize,
     pixels: usize,
-    class: Option<&'a str>,
+    part: Option<&'a str>,
     order: Option<&'a str>,
     colours: &'a [String],
     bits: usize,
@@ -225,15 +220,15 @@ struct PartShape<'a> {
 }
 
 #[derive(Serialize)]
-struct CapShape<'a> {
+struct LimitShape<'a> {
     name: &'a str,
     strips: &'a [String],
     pixels: usize,
     full_a: Option<f64>,
-    set_a: Option<f64>,
+    limit_a: Option<f64>,
     brightness: Option<f64>,
     per_pixel_a: Option<f64>,
-    carries_a: Option<f64>,
+    available_a: Option<f64>,
     possible: Option<f64>,
     binding: Option<&'a str>,
     usable_a: Option<f64>,
@@ -282,7 +277,7 @@ pub fn firmware_json(input: &Input<'_>, review: &Review, figures: &FirmwareFigur
         format: json::FORMAT,
         plan: input.path,
         outputs: figures.outputs.iter().map(output_shape).collect(),
-        caps: figures.caps.iter().map(cap_shape).collect(),
+        firmware_limits: figures.firmware_limits.iter().map(cap_shape).collect(),
         layouts: figures.layouts.iter().map(layout_shape).collect(),
         undriven: &figures.undriven,
         differs: figures
@@ -299,12 +294,12 @@ pub fn firmware_json(input: &Input<'_>, review: &Review, figures: &FirmwareFigur
 
 fn output_shape<'o>(o: &'o OutputFigures) -> OutputShape<'o> {
     let part = |p: &'o OutputPart| {
-        let OutputPart { strip, first, pixels, class, order, colours, bits, clocked, panel, .. } = p;
+        let OutputPart { strip, first, pixels, part: own, order, colours, bits, clocked, panel, .. } = p;
         PartShape {
             strip,
             first: *first,
             pixels: *pixels,
-            class: class.as_deref(),
+            part: own.as_deref(),
             order: order.as_deref(),
             colours,
             bits: *bits,
@@ -315,16 +310,16 @@ fn output_shape<'o>(o: &'o OutputFigures) -> OutputShape<'o> {
     OutputShape { pin: &o.pin, pixels: o.pixels, frame_s: maybe(o.frame), parts: o.parts.iter().map(part).collect() }
 }
 
-fn cap_shape(c: &CapFigures) -> CapShape<'_> {
-    CapShape {
+fn cap_shape(c: &FirmwareLimitFigures) -> LimitShape<'_> {
+    LimitShape {
         name: &c.name,
         strips: &c.strips,
         pixels: c.pixels,
         full_a: number(c.full),
-        set_a: maybe(c.set),
+        limit_a: maybe(c.set),
         brightness: number(c.brightness),
         per_pixel_a: number(c.per_pixel),
-        carries_a: maybe(c.carries),
+        available_a: maybe(c.available),
         possible: maybe(c.possible),
         binding: c.binding.as_ref().map(|(name, _)| name.as_str()),
         usable_a: c.binding.as_ref().and_then(|(_, amps)| number(*amps)),
@@ -361,9 +356,15 @@ fn layout_shape(l: &LayoutFigures) -> LayoutShape<'_> {
 /// Outputs as CSV: a row a strip on a pin.
 #[must_use]
 pub fn firmware_csv(figures: &FirmwareFigures) -> String {
-    let heading = ["pin", "first", "pixels", "strip", "panel", "class", "order", "bits", "clocked", "cap_a", "frame_s"];
+    let heading =
+        ["pin", "first", "pixels", "strip", "panel", "part", "order", "bits", "clocked", "limit_a", "frame_s"];
     let cap_of = |strip: &String| {
-        figures.caps.iter().find(|c| c.strips.contains(strip)).and_then(|c| c.set).map(|a| a.get().to_string())
+        figures
+            .firmware_limits
+            .iter()
+            .find(|c| c.strips.contains(strip))
+            .and_then(|c| c.set)
+            .map(|a| a.get().to_string())
     };
     let rows = figures.outputs.iter().flat_map(|o| {
         o.parts.iter().map(move |p| {
@@ -373,7 +374,7 @@ pub fn firmware_csv(figures: &FirmwareFigures) -> String {
                 p.pixels.to_string(),
                 p.strip.clone(),
                 p.panel.clone().unwrap_or_default(),
-                p.class.clone().unwrap_or_default(),
+                p.part.clone().unwrap_or_default(),
                 p.order.clone().unwrap_or_default(),
                 p.bits.to_string(),
                 p.clocked.to_string(),

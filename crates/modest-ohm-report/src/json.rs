@@ -2,7 +2,7 @@
 
 use modest_ohm::Corner;
 use modest_ohm::units::Quantity;
-use modest_ohm::views::{ColourRange, ConductorRow, LeadLimit, LeadRow, Row};
+use modest_ohm::views::{CableLimit, CableRow, ColourRange, ConductorRow, Row};
 use serde::Serialize;
 
 /// The number of the shapes in this file.
@@ -55,7 +55,7 @@ pub(crate) struct SummaryShape {
     pub danger: usize,
     pub fault: usize,
     pub caution: usize,
-    pub advice: usize,
+    pub advisory: usize,
     pub unknown: usize,
     pub accepted: usize,
     pub passed: usize,
@@ -100,7 +100,7 @@ pub(crate) struct EvidenceShape<'a> {
     pub source: Option<String>,
 }
 
-/// A cure in words; edits of the plan file come with a later version, so `edits` is empty and nothing is `verified`.
+/// A fix in words; edits of the plan file come with a later version, so `edits` is empty and nothing is `verified`.
 #[derive(Serialize)]
 pub(crate) struct ProposalShape<'a> {
     pub text: &'a str,
@@ -138,7 +138,7 @@ pub(crate) struct BudgetShape<'a> {
     pub plan: &'a str,
     pub nodes: Vec<NodeShape<'a>>,
     pub conductors: Vec<ConductorShape<'a>>,
-    pub leads: Vec<LeadShape>,
+    pub cables: Vec<CableShape>,
     pub converters: Vec<ConverterShape<'a>>,
     pub totals: Vec<TotalShape<'a>>,
     pub batteries: Vec<BatteryShape>,
@@ -154,7 +154,7 @@ pub(crate) struct NodeShape<'a> {
     pub voltage_v: Option<f64>,
     pub minus_v: Option<f64>,
     pub current_a: Option<f64>,
-    pub wanted_a: Option<f64>,
+    pub demand_a: Option<f64>,
     pub limit_a: Option<f64>,
     pub headroom: Option<f64>,
     pub limiting: bool,
@@ -171,7 +171,7 @@ pub(crate) struct PartShape<'a> {
 pub(crate) struct BatteryShape {
     pub name: String,
     pub scenario: String,
-    pub lasts_s: Option<f64>,
+    pub runtime_s: Option<f64>,
     pub ends_by: &'static str,
     pub first_to_stop: Option<String>,
     pub charge_left: Option<f64>,
@@ -208,38 +208,38 @@ impl<'a> ConductorShape<'a> {
             temperature_c: maybe(r.row.temperature),
             ampacity_a: maybe(r.row.ampacity),
             limit_a: maybe(r.row.limit),
-            limited_by: r.row.limited_by.map(LeadLimit::word),
+            limited_by: r.row.limited_by.map(CableLimit::word),
         }
     }
 }
 
 #[derive(Serialize)]
-pub(crate) struct LeadShape {
+pub(crate) struct CableShape {
     pub name: String,
     pub size: Option<String>,
     pub ampacity_a: Option<f64>,
-    pub guard: String,
+    pub protected_by: String,
     pub fuse_a: Option<f64>,
-    pub long_a: Option<f64>,
-    pub short_a: Option<f64>,
+    pub sustained_fault_a: Option<f64>,
+    pub min_fault_a: Option<f64>,
     pub code: Option<&'static str>,
     pub severity: Option<&'static str>,
     pub accepted: bool,
 }
 
-impl LeadShape {
-    pub fn of(row: LeadRow) -> Self {
+impl CableShape {
+    pub fn of(row: CableRow) -> Self {
         Self {
             ampacity_a: number(row.ampacity),
             fuse_a: maybe(row.fuse),
-            long_a: maybe(row.long),
-            short_a: maybe(row.short),
+            sustained_fault_a: maybe(row.sustained_fault),
+            min_fault_a: maybe(row.min_fault),
             code: row.code,
             severity: row.severity.map(modest_ohm::Severity::word),
             accepted: row.accepted,
             name: row.name,
             size: row.size,
-            guard: row.guard,
+            protected_by: row.protected_by,
         }
     }
 }
@@ -286,7 +286,7 @@ pub(crate) struct DropShape<'a> {
     pub strips: Vec<StripShape<'a>>,
     pub conductors: Vec<ConductorShape<'a>>,
     pub loads: Vec<LoadShape<'a>>,
-    pub links: Vec<LinkShape<'a>>,
+    pub signals: Vec<SignalShape<'a>>,
 }
 
 #[derive(Serialize)]
@@ -308,14 +308,14 @@ pub(crate) struct StripShape<'a> {
     pub copper_loss_w: Option<f64>,
     pub copper_max_feed_a: Option<f64>,
     pub copper_max_return_a: Option<f64>,
-    pub firmware_cap_a: Option<f64>,
-    pub shared_cap: Option<String>,
+    pub firmware_limit_a: Option<f64>,
+    pub shared_limit: Option<String>,
     pub leds: usize,
     pub switched: Vec<SwitchedShape>,
     pub feeds: Vec<PointShape>,
-    pub works_v: Option<f64>,
-    pub sheet_low_v: Option<f64>,
-    pub sheet_high_v: Option<f64>,
+    pub minimum_v: Option<f64>,
+    pub recommended_low_v: Option<f64>,
+    pub recommended_high_v: Option<f64>,
     pub colours: Vec<ColourShape>,
     pub profile: Vec<ProfileShape>,
 }
@@ -367,7 +367,7 @@ pub(crate) struct LoadShape<'a> {
 }
 
 #[derive(Serialize)]
-pub(crate) struct LinkShape<'a> {
+pub(crate) struct SignalShape<'a> {
     pub from: &'a str,
     pub to: &'a str,
     #[serde(flatten)]

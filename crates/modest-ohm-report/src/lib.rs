@@ -16,6 +16,7 @@
 
 mod about;
 mod budget;
+mod budget_json;
 mod catalogue;
 mod coordinates;
 mod demo;
@@ -24,6 +25,7 @@ mod drop;
 mod figure;
 mod findings;
 mod firmware;
+mod first_screen;
 mod json;
 mod pages;
 mod pins;
@@ -38,8 +40,9 @@ mod size_stages;
 mod table;
 mod why;
 
-pub use about::{about_text, codes_text};
-pub use budget::{budget_json, budget_text};
+pub use about::{about_text, about_word, codes_text};
+pub use budget::budget_text;
+pub use budget_json::budget_json;
 pub use catalogue::{catalogue_json, catalogue_text};
 pub use coordinates::{coordinates_csv, coordinates_json, coordinates_text, pattern_csv, pattern_json, pattern_text};
 pub use demo::demo_text;
@@ -47,18 +50,18 @@ pub use drop::{drop_json, drop_text};
 #[cfg(feature = "png")]
 pub use figure::png;
 pub use figure::{FigureError, drop_svg, panel_svg, pattern_svg, pins_svg, power_svg, release_svg};
-pub use findings::{check_json, check_text, verdict_line};
+pub use findings::{check_json, check_terse, check_text, finding_text};
 pub use firmware::{firmware_csv, firmware_json, firmware_text};
 pub use pages::checks_page;
 pub use pins::{Wanted, assignment_text, free_pins_text, pins_text};
 pub use pins_json::{assignment_json, pins_csv, pins_json};
 pub use problems::{problems_json, problems_text};
 pub use size::{Offered, SizeAnswer, size_battery, size_capacitor, size_regulator, size_supply};
-pub use size_feeds::{size_cap, size_frames, size_injection};
-pub use size_leads::{FarEnd, size_fuse, size_pair, size_wire};
+pub use size_feeds::{size_firmware_limit, size_frames, size_injection};
+pub use size_leads::{FarEnd, size_fuse, size_wire, size_wire_and_fuse};
 pub use size_signals::{LedLimits, size_bus_pull, size_divider, size_led, size_level, size_pull};
 pub use size_stages::{
-    BridgeTried, GateAsked, RelayTried, size_base, size_bridge, size_flyback, size_gate, size_relay, size_stage,
+    BridgeTried, GateAsked, RelayTried, size_base, size_bridge, size_driver, size_flyback, size_gate, size_relay,
     size_transistor,
 };
 pub use why::{why_json, why_text};
@@ -77,4 +80,6 @@ pub struct Layout {
     pub width: usize,
     /// True to list what passed as well.
     pub passed: bool,
+    /// Lines of the terminal, where `check` is to show what fits on one screen; `None` for everything.
+    pub rows: Option<usize>,
 }

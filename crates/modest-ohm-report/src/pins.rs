@@ -3,7 +3,7 @@
 use modest_ohm::Severity;
 use modest_ohm::advise::{NoAssignment, PinAssignment};
 use modest_ohm::units::Amps;
-use modest_ohm::views::{AtBoot, BoardPins, Level, PinFigures, PinRole, Way};
+use modest_ohm::views::{AtBoot, BoardPins, Direction, Level, PinFigures, PinRole};
 
 use crate::Layout;
 use crate::document::{Block, Document, Table, list, named, prose, values, words};
@@ -37,9 +37,8 @@ pub(crate) fn pins(boards: &[BoardPins]) -> Document {
         one_board(&mut page, board);
     }
     page.note(
-        "carries: direct current at the most, for long, out of the pin (+) or into it (−). may: recommended, and the \
-         absolute maximum. start: what the pin does until the firmware sets it; needs: the level that it has to have \
-         then.",
+        "carries: largest continuous DC; + sourced, − sunk. rating: recommended, and the absolute maximum. at reset: \
+        what the pin does until the firmware sets it; needs: the level that it must have then.",
     );
     page
 }
@@ -47,7 +46,7 @@ pub(crate) fn pins(boards: &[BoardPins]) -> Document {
 fn one_board(page: &mut Document, board: &BoardPins) {
     page.heading(format!("Pins of {}", board.board));
     if board.pins.is_empty() {
-        page.note("nothing is said of its pins, and nothing uses one; name its class with `part`, or list its `pins`");
+        page.note("its pins are not given, and none is used; set `part`, or list its `pins`");
         return;
     }
     let all = common(board);
@@ -63,29 +62,29 @@ fn one_board(page: &mut Document, board: &BoardPins) {
         ]
     });
     let heading = [
-        named("place"),
+        named("position"),
         words("pin"),
         list("job"),
         values("carries"),
-        values("may"),
-        words("starts"),
-        prose("can besides"),
+        values("rating"),
+        words("at reset"),
+        prose("other functions"),
     ];
     page.table(Table::new(heading, rows));
     if !all.is_empty() {
-        page.paragraph(format!("every output can: {}", all.join(", ")));
+        page.paragraph(format!("every output has: {}", all.join(", ")));
     }
     let mut sums = vec![match board.total {
-        Some(total) => format!("all pins together carry {} of {total}", board.carries),
-        None => format!("all pins together carry {}", board.carries),
+        Some(total) => format!("all pins together carry {}; rated {total}", board.current),
+        None => format!("all pins together carry {}", board.current),
     }];
-    sums.extend(board.groups.iter().map(|(name, amps, total)| format!("group {name}: {amps} of {total}")));
+    sums.extend(board.groups.iter().map(|(name, amps, total)| format!("group {name}: {amps}; rated {total}")));
     page.paragraph(sums.join("; "));
 }
 
 fn job_words(pin: &PinFigures) -> String {
     let fixed = match pin.role {
-        PinRole::Supply => Some(pin.of.clone().unwrap_or_else(|| "supply".into())),
+        PinRole::Supply => Some(pin.rail.clone().unwrap_or_else(|| "supply".into())),
         PinRole::Ground | PinRole::Reset => Some(pin.role.word().to_owned()),
         PinRole::Open => Some("not connected".into()),
         _ => None,
@@ -112,7 +111,7 @@ fn job_words(pin: &PinFigures) -> String {
 
 /// `open (wire) → lift → gate.d7`.
 pub(crate) fn job_name(job: &modest_ohm::views::PinJob) -> String {
-    let arrow = if job.way == Way::In { "←" } else { "→" };
+    let arrow = if job.direction == Direction::In { "←" } else { "→" };
     let ends: String = job.ends.iter().map(|e| format!(" {arrow} {e}")).collect();
     format!("{} ({}){ends}", job.subject, job.what)
 }
@@ -137,30 +136,30 @@ fn may(pin: &PinFigures) -> String {
 }
 
 fn start(pin: &PinFigures) -> String {
-    match pin.samples {
+    match pin.boot_level {
         _ if !pin.role.is_signal() => String::new(),
-        Some(level) if pin.boot == AtBoot::At(level) => format!("needs {}", level.word()),
-        Some(level) => format!("{}, needs {}", pin.boot.word(), level.word()),
-        None if pin.role == PinRole::Io && pin.boot != AtBoot::Floats => pin.boot.word().to_owned(),
+        Some(level) if pin.at_reset == AtBoot::At(level) => format!("needs {}", level.word()),
+        Some(level) => format!("{}, needs {}", pin.at_reset.word(), level.word()),
+        None if pin.role == PinRole::Io && pin.at_reset != AtBoot::Floats => pin.at_reset.word().to_owned(),
         None => String::new(),
     }
 }
 
 /// What every pin of a board can that may be an output.
 pub(crate) fn common(board: &BoardPins) -> Vec<&'static str> {
-    let mut outputs = board.pins.iter().filter(|p| p.role == PinRole::Io).filter_map(|p| p.can.as_ref());
+    let mut outputs = board.pins.iter().filter(|p| p.role == PinRole::Io).filter_map(|p| p.functions.as_ref());
     let Some(first) = outputs.next() else { return Vec::new() };
     outputs.fold(first.clone(), |all, can| all.into_iter().filter(|a| can.contains(a)).collect())
 }
 
-/// What a pin can besides what all of its board can.
+/// What a pin can in addition to what all of its board can.
 fn abilities(pin: &PinFigures, all: &[&'static str]) -> String {
     if pin.role == PinRole::Input {
-        let own = pin.can.clone().unwrap_or_default();
+        let own = pin.functions.clone().unwrap_or_default();
         return own.join(" ");
     }
     let word = |a: &&'static str| if pin.lost.contains(a) { format!("{a} (not with radio)") } else { (*a).to_owned() };
-    let mut words: Vec<String> = pin.can.iter().flatten().filter(|a| !all.contains(a)).map(word).collect();
+    let mut words: Vec<String> = pin.functions.iter().flatten().filter(|a| !all.contains(a)).map(word).collect();
     if let Some(ohms) = pin.pull_up {
         words.push(format!("pulled up, {ohms}"));
     }
@@ -178,7 +177,7 @@ fn free_pins_page(boards: &[BoardPins], wanted: &Wanted) -> Document {
     let needs: Vec<&str> = wanted.abilities.iter().map(String::as_str).collect();
     for board in boards {
         let free = free_pins(board, &needs, wanted.as_input);
-        let what = if needs.is_empty() { String::new() } else { format!(" that can {}", needs.join(", ")) };
+        let what = if needs.is_empty() { String::new() } else { format!(" with {}", needs.join(", ")) };
         let way = if wanted.as_input { "inputs" } else { "outputs" };
         page.heading(format!("Free pins of {} as {way}{what}", board.board));
         if free.is_empty() {
@@ -189,21 +188,21 @@ fn free_pins_page(boards: &[BoardPins], wanted: &Wanted) -> Document {
             let place = p.position.clone().unwrap_or_else(|| "–".into());
             vec![p.name.clone(), place, may(p), caveat(p)]
         });
-        page.table(Table::new([named("pin"), words("place"), values("may"), prose("mind")], rows));
+        page.table(Table::new([named("pin"), words("position"), values("rating"), prose("mind")], rows));
     }
     page
 }
 
 fn free_pins<'b>(board: &'b BoardPins, needs: &[&str], as_input: bool) -> Vec<&'b PinFigures> {
     let mut free: Vec<&PinFigures> = board.pins.iter().filter(|p| p.is_free() && p.could(needs, as_input)).collect();
-    free.sort_by_key(|p| (p.samples.is_some(), p.boot != AtBoot::Floats));
+    free.sort_by_key(|p| (p.boot_level.is_some(), p.at_reset != AtBoot::Floats));
     free
 }
 
 fn caveat(pin: &PinFigures) -> String {
-    let start = match (pin.samples, pin.boot) {
-        (Some(level), _) => format!("has to be {} when the board starts", level.word()),
-        (None, AtBoot::Pulses) => "pulses while the board starts".into(),
+    let start = match (pin.boot_level, pin.at_reset) {
+        (Some(level), _) => format!("must be {} at boot", level.word()),
+        (None, AtBoot::Pulses) => "pulses at boot".into(),
         (None, AtBoot::At(Level::High)) => "high until the firmware sets it".into(),
         _ => String::new(),
     };
@@ -231,7 +230,7 @@ fn assignment(found: &Result<PinAssignment, NoAssignment>) -> Document {
         page.paragraph("every signal of the plan has its pin; write `pin = \"board.any\"` where one is to be chosen");
         return page;
     }
-    page.heading("Pins for what has none");
+    page.heading("Proposed pins");
     let rows = found.pins.iter().map(|p| {
         vec![
             p.subject.clone(),
@@ -241,13 +240,13 @@ fn assignment(found: &Result<PinAssignment, NoAssignment>) -> Document {
             p.notes.join("; "),
         ]
     });
-    page.table(Table::new([named("for"), list("job"), words("pin"), words("place"), prose("mind")], rows));
+    page.table(Table::new([named("for"), list("job"), words("pin"), words("position"), prose("mind")], rows));
     page.note("in the plan:");
     page.push(Block::Lines(found.pins.iter().map(|p| format!("{} = \"{}.{}\"", p.path, p.board, p.pin)).collect()));
     if found.findings.is_empty() {
-        page.push(Block::Sound("tried on a copy of the plan: nothing new is found".into()));
+        page.push(Block::Sound("tried on a copy of the plan: no new findings".into()));
     } else {
-        page.paragraph("tried on a copy of the plan, it finds:");
+        page.paragraph("tried on a copy of the plan; new findings:");
         page.0.extend(found.findings.iter().map(|(severity, message)| Block::Judged(*severity, message.clone())));
     }
     page

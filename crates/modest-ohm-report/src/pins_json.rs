@@ -22,7 +22,7 @@ struct PinsShape<'a> {
 struct BoardShape<'a> {
     board: &'a str,
     header: &'a str,
-    carries_a: Option<f64>,
+    current_a: Option<f64>,
     total_a: Option<f64>,
     groups: Vec<GroupShape<'a>>,
     pins: Vec<PinShape<'a>>,
@@ -31,7 +31,7 @@ struct BoardShape<'a> {
 #[derive(Serialize)]
 struct GroupShape<'a> {
     name: &'a str,
-    carries_a: Option<f64>,
+    current_a: Option<f64>,
     total_a: Option<f64>,
 }
 
@@ -40,12 +40,12 @@ struct PinShape<'a> {
     name: &'a str,
     position: Option<&'a str>,
     kind: &'a str,
-    of: Option<&'a str>,
+    rail: Option<&'a str>,
     free: bool,
-    can: Option<&'a [&'static str]>,
+    functions: Option<&'a [&'static str]>,
     lost_to_radio: &'a [&'static str],
-    samples: Option<&'a str>,
-    boot: &'a str,
+    boot_level: Option<&'a str>,
+    at_reset: &'a str,
     reserved: Option<&'a str>,
     group: Option<&'a str>,
     pull_up_ohm: Option<f64>,
@@ -60,7 +60,7 @@ struct PinShape<'a> {
 struct JobShape<'a> {
     subject: &'a str,
     job: &'a str,
-    way: &'a str,
+    direction: &'a str,
     ends: &'a [String],
     trouble: Option<&'a str>,
 }
@@ -69,10 +69,10 @@ fn board_shape(board: &BoardPins, keep: impl Fn(&PinFigures) -> bool) -> BoardSh
     BoardShape {
         board: &board.board,
         header: board.header.word(),
-        carries_a: number(board.carries),
+        current_a: number(board.current),
         total_a: maybe(board.total),
         groups: (board.groups.iter())
-            .map(|(name, amps, total)| GroupShape { name, carries_a: number(*amps), total_a: number(*total) })
+            .map(|(name, amps, total)| GroupShape { name, current_a: number(*amps), total_a: number(*total) })
             .collect(),
         pins: board.pins.iter().filter(|p| keep(p)).map(pin_shape).collect(),
     }
@@ -83,12 +83,12 @@ fn pin_shape(p: &PinFigures) -> PinShape<'_> {
         name: &p.name,
         position: p.position.as_deref(),
         kind: p.role.word(),
-        of: p.of.as_deref(),
+        rail: p.rail.as_deref(),
         free: p.is_free(),
-        can: p.can.as_deref(),
+        functions: p.functions.as_deref(),
         lost_to_radio: &p.lost,
-        samples: p.samples.map(Level::word),
-        boot: p.boot.word(),
+        boot_level: p.boot_level.map(Level::word),
+        at_reset: p.at_reset.word(),
         reserved: p.reserved.as_deref(),
         group: p.group.as_deref(),
         pull_up_ohm: maybe(p.pull_up),
@@ -100,7 +100,7 @@ fn pin_shape(p: &PinFigures) -> PinShape<'_> {
             .map(|j| JobShape {
                 subject: &j.subject,
                 job: j.what,
-                way: j.way.word(),
+                direction: j.direction.word(),
                 ends: &j.ends,
                 trouble: j.trouble.map(Severity::word),
             })
@@ -134,10 +134,10 @@ pub fn pins_csv(boards: &[BoardPins], wanted: Option<&Wanted>) -> String {
         "into_a",
         "recommended_a",
         "absolute_a",
-        "samples",
-        "boot",
+        "boot_level",
+        "at_reset",
         "reserved",
-        "can",
+        "functions",
     ];
     let amps = |a: Option<Amps>| a.map_or_else(String::new, |a| a.get().to_string());
     let needs: Vec<&str> = wanted.iter().flat_map(|w| w.abilities.iter().map(String::as_str)).collect();
@@ -155,10 +155,10 @@ pub fn pins_csv(boards: &[BoardPins], wanted: Option<&Wanted>) -> String {
                 amps(Some(p.into)),
                 amps(p.recommended),
                 amps(p.absolute),
-                p.samples.map_or("", Level::word).to_owned(),
-                p.boot.word().to_owned(),
+                p.boot_level.map_or("", Level::word).to_owned(),
+                p.at_reset.word().to_owned(),
                 p.reserved.clone().unwrap_or_default(),
-                p.can.as_ref().map_or_else(String::new, |c| c.join(" ")),
+                p.functions.as_ref().map_or_else(String::new, |c| c.join(" ")),
             ]
         })
     });
@@ -170,7 +170,7 @@ struct AssignmentShape<'a> {
     format: u32,
     plan: &'a str,
     possible: bool,
-    why_not: Option<String>,
+    reason: Option<String>,
     pins: Vec<AssignedShape<'a>>,
     findings: Vec<FindingShape<'a>>,
 }
@@ -202,7 +202,7 @@ pub fn assignment_json(input: &Input<'_>, found: &Result<PinAssignment, NoAssign
         format: json::FORMAT,
         plan: input.path,
         possible: found.is_ok(),
-        why_not: found.as_ref().err().map(ToString::to_string),
+        reason: found.as_ref().err().map(ToString::to_string),
         pins: (pins.iter())
             .map(|p| AssignedShape {
                 subject: &p.subject,

@@ -1,70 +1,90 @@
-//! What is wrong with a plan's text: the line, the characters underlined, what to write.
+//! What is wrong with a plan's text, in the layout of findings: the place, the line with the characters underlined, and
+//! what to write.
 
-use annotate_snippets::{AnnotationKind, Level, Renderer, Snippet};
 use modest_ohm::{PlanErrors, Problem};
 
 use crate::Input;
-use crate::document::style::printable;
+use crate::document::style::{self, QUIET, STRONG, paint, printable};
+use crate::document::wrap::{cut, wrap, wrap_hanging};
 use crate::json::{self, ProblemShape, ProblemsShape};
 
 /// More problems than this are counted, not shown: they have one cause.
 const MOST_SHOWN: usize = 60;
 
+/// Where everything below a head begins.
+const INDENT: usize = 7;
+
 /// All problems with the plan's lines.
 #[must_use]
 pub fn problems_text(input: &Input<'_>, errors: &PlanErrors, width: usize) -> String {
-    let renderer = Renderer::styled().term_width(width);
     let mut out = String::new();
     for problem in errors.problems.iter().take(MOST_SHOWN) {
-        let words = (printable(&problem.message), printable(&problem.help));
-        out.push_str(&renderer.render(&[group(input, errors, problem, &words)]));
-        out.push_str("\n\n");
+        out.push_str(&one(errors, problem, width));
+        out.push('\n');
     }
     let n = errors.problems.len();
     if n > MOST_SHOWN {
-        out.push_str(&format!("… and {} more\n", n - MOST_SHOWN));
+        out.push_str(&format!("… and {} more\n\n", n - MOST_SHOWN));
     }
-    let things = if n == 1 { "problem" } else { "problems" };
-    out.push_str(&format!("{}: {n} {things}; nothing was checked\n", input.path));
+    let things = if n == 1 { "error" } else { "errors" };
+    out.push_str(&wrap(&format!("{}: {n} {things} in the text; nothing was checked", input.path), width, 0));
+    out.push('\n');
     out
 }
 
-fn group<'a>(
-    input: &Input<'a>,
-    errors: &'a PlanErrors,
-    problem: &'a Problem,
-    (message, help): &'a (String, String),
-) -> annotate_snippets::Group<'a> {
-    let title = Level::ERROR.primary_title(message.as_str());
-    let mut group = match problem.span {
-        None => annotate_snippets::Group::with_title(title),
-        Some(span) => {
-            let text = errors.source.text();
-            // Quote only the lines around the place: the renderer would walk a long text again for every problem.
-            let start = text[..span.start].rfind('\n').map_or(0, |i| i + 1);
-            let far = problem.related.as_ref().map_or(span.start, |(s, _)| s.start.min(span.start));
-            let start = start.min(text[..far].rfind('\n').map_or(0, |i| i + 1));
-            let last = problem.related.as_ref().map_or(span.end, |(s, _)| s.end.max(span.end));
-            let end = text[last.min(text.len())..].find('\n').map_or(text.len(), |i| last + i);
-            let quoted = &text[start..end];
-            // An empty place is shown as the character there, however many bytes that has.
-            let width = |a: usize| text[a..end].chars().next().map_or(0, char::len_utf8);
-            let shift = |a: usize, b: usize| (a - start)..(b.max(a + width(a)) - start).min(quoted.len());
-            let mut snippet = Snippet::source(quoted)
-                .line_start(errors.source.place(start).line)
-                .path(input.path)
-                .annotation(AnnotationKind::Primary.span(shift(span.start, span.end)));
-            if let Some((related, label)) = &problem.related {
-                snippet = snippet
-                    .annotation(AnnotationKind::Context.span(shift(related.start, related.end)).label(label.as_str()));
-            }
-            title.element(snippet)
-        }
+fn one(errors: &PlanErrors, problem: &Problem, width: usize) -> String {
+    let word = paint(style::of(modest_ohm::Severity::Danger), "ERROR  ");
+    let place = problem.span.map(|s| format!("line {}", errors.source.place(s.start).line));
+    let room = width.saturating_sub(INDENT);
+    let pad = " ".repeat(INDENT);
+    let message = printable(&problem.message);
+    let message = match &place {
+        Some(place) => format!("{place}: {message}"),
+        None => message,
     };
-    if !help.is_empty() {
-        group = group.element(Level::HELP.message(help.as_str()));
+    let mut out = String::new();
+    for (i, line) in wrap_hanging(&message, room, 0).lines().enumerate() {
+        out.push_str(&format!("{}{}\n", if i == 0 { &word } else { &pad }, paint(STRONG, line)));
     }
-    group
+    let marked = |place, label: Option<&str>| underlined(errors, place, label, room);
+    let places = problem.span.map(|s| marked((s.start, s.end), None)).into_iter();
+    let related = problem.related.as_ref().map(|(s, label)| marked((s.start, s.end), Some(label)));
+    for line in places.chain(related).flatten() {
+        out.push_str(&format!("{pad}{line}\n"));
+    }
+    if !problem.help.is_empty() {
+        for line in
+            wrap_hanging(&format!("→ {}", crate::document::entry::sentence(&printable(&problem.help))), room, 2).lines()
+        {
+            out.push_str(&format!("{pad}{line}\n"));
+        }
+    }
+    out
+}
+
+/// The line of a place, and marks under its characters; of a long line the part around the place.
+fn underlined(
+    errors: &PlanErrors,
+    (from_byte, to_byte): (usize, usize),
+    label: Option<&str>,
+    room: usize,
+) -> Vec<String> {
+    let text = errors.source.text();
+    let start = text[..from_byte].rfind('\n').map_or(0, |i| i + 1);
+    let end = text[from_byte..].find('\n').map_or(text.len(), |i| from_byte + i);
+    let line: Vec<char> = printable(&text[start..end]).chars().collect();
+    let from = text[start..from_byte].chars().count();
+    let wide = text[from_byte..to_byte.clamp(from_byte, end)].chars().count().max(1);
+    // A window of the line in which the place lies near the beginning.
+    let skip = if from + wide.min(room / 2) > room.saturating_sub(4) { from.saturating_sub(room / 4) } else { 0 };
+    let shown: String = line.iter().skip(skip).collect();
+    let shown = if skip > 0 { format!("…{}", shown.chars().skip(1).collect::<String>()) } else { shown };
+    let at = from - skip;
+    let marks = wide.min(room.saturating_sub(at)).max(1);
+    let words = label.map_or_else(String::new, |label| format!(" {}", printable(label)));
+    let number = label.map_or_else(String::new, |_| format!("line {}: ", errors.source.place(from_byte).line));
+    let marks = format!("{}{}{words}", " ".repeat(at + number.chars().count()), "^".repeat(marks));
+    vec![cut(&format!("{number}{shown}"), room), paint(QUIET, &marks)]
 }
 
 /// All problems as JSON; lines and columns from 1, columns in characters, ends exclusive.

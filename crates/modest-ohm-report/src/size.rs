@@ -62,13 +62,14 @@ pub struct Offered {
 #[must_use]
 pub fn size_supply(volts: Volts, size: &SupplySize, headroom: Fraction, offered: Option<&Offered>) -> SizeAnswer {
     let usual = size.usual.map_or_else(
-        || "no usual supply gives it: split the load over several".to_owned(),
-        |r| format!("take one of {r}"),
+        || "no standard supply is large enough: split the load over several".to_owned(),
+        |r| format!("use a {r} supply"),
     );
     let mut lines = vec![
         format!("{volts}, {} or more, {}: {usual}", size.least, size.power),
-        format!("the loads take {} together, and {headroom} stay as headroom", size.wanted),
-        "each load at its largest for long; starts and stalls are another sum, its limit counts for them".into(),
+        format!("the loads draw {} together; {headroom} headroom", size.demand),
+        "largest continuous current of each load; starts and stalls are a separate sum, for which its limit counts"
+            .into(),
     ];
     let mut found = size.usual.is_some();
     if let Some(offered) = offered {
@@ -78,22 +79,22 @@ pub fn size_supply(volts: Volts, size: &SupplySize, headroom: Fraction, offered:
         };
         found = !offered.fitting.is_empty();
         if found {
-            lines.push(format!("profiles of the source that do: {}", list(&offered.fitting)));
+            lines.push(format!("suitable profiles of the source: {}", list(&offered.fitting)));
         } else {
-            lines.push(format!("no profile of the source does it; it lists {}", list(&offered.listed)));
+            lines.push(format!("no profile of the source is suitable; it offers {}", list(&offered.listed)));
         }
         if let (Some(marked), false) = (offered.with_marked_lead, found) {
             lines.push(format!(
-                "with a lead marked for more than 3 A it would, {} {}: `--marked-cable`",
+                "with a cable marked for more than 3 A it would be, {} {}: `--marked-cable`",
                 marked.volts, marked.current
             ));
         }
     }
     let numbers = json!({
         "voltage_v": number(volts),
-        "wanted_a": number(size.wanted),
-        "least_a": number(size.least),
-        "usual_a": size.usual.and_then(number),
+        "demand_a": number(size.demand),
+        "min_a": number(size.least),
+        "standard_a": size.usual.and_then(number),
         "power_w": number(size.power),
         "profiles": offered.map(|offered| offered.fitting.iter().map(|p| json!({
             "voltage_v": number(p.volts), "current_a": number(p.current),
@@ -109,12 +110,12 @@ pub fn size_regulator(need: &RegulatorNeed, heat: &RegulatorHeat) -> SizeAnswer 
     let cool = heat.junction.get() <= limit - 15.0;
     let linear = heat.regulates && cool;
     let verdict = match (heat.regulates, cool) {
-        (true, true) => "a linear regulator does it".to_owned(),
-        (true, false) => "take a switching regulator: a linear one gets too hot".to_owned(),
+        (true, true) => "a linear regulator is suitable".to_owned(),
+        (true, false) => "use a switching regulator: a linear one would overheat".to_owned(),
         (false, _) => {
-            let other = if need.input.low < need.output { "; a boost or buck-boost converter makes it" } else { "" };
+            let other = if need.input.low < need.output { "; a boost or buck-boost converter would do" } else { "" };
             format!(
-                "no regulator with this dropout: it needs {} at its input and gets {} at least{other}",
+                "no regulator with this dropout: it needs {} input and may have only {}{other}",
                 heat.least_input, need.input.low
             )
         }
@@ -123,24 +124,24 @@ pub fn size_regulator(need: &RegulatorNeed, heat: &RegulatorHeat) -> SizeAnswer 
     // What never regulates has no heat worth telling.
     if need.input.high > need.output {
         lines.push(format!(
-            "linear: {} of heat at {} in, {} inside at {} and {} of air; it stands {}",
+            "linear: dissipates {} at {} input, junction {} with {} and {} air; limit {}",
             heat.linear_heat, need.input.high, heat.junction, need.theta, need.ambient, need.limit
         ));
     }
     if let (Some(theta), true) = (heat.theta_needed, heat.regulates && !cool) {
-        lines.push(format!("with a heat sink: {theta} altogether keeps it 15 K below that"));
+        lines.push(format!("with a heatsink: {theta} in total keeps it 15 K below its limit"));
     }
     lines.push(format!(
-        "switching at {}: {} of heat, {} from {}",
+        "switching at {}: dissipates {}, draws {} from {}",
         need.efficiency, heat.switching_heat, heat.switching_input, need.input.low
     ));
     let numbers = json!({
-        "linear_does_it": linear,
+        "linear_suitable": linear,
         "regulates": heat.regulates,
-        "least_input_v": number(heat.least_input),
+        "min_input_v": number(heat.least_input),
         "linear_heat_w": number(heat.linear_heat),
         "junction_c": number(heat.junction),
-        "theta_needed_k_per_w": heat.theta_needed.and_then(number),
+        "theta_ja_max_k_per_w": heat.theta_needed.and_then(number),
         "switching_heat_w": number(heat.switching_heat),
         "switching_input_a": number(heat.switching_input),
     });
@@ -156,7 +157,7 @@ pub fn size_battery(need: &BatteryNeed, packs: &[(String, Result<BatterySize, No
     for (cell, pack) in packs {
         lines.push(match pack {
             Ok(p) => format!(
-                "{cell}: {} in series, {} in parallel: {} down to {}, lasts {}, {} at most of {}",
+                "{cell}: {} in series, {} in parallel: {} down to {}, runs {}, at most {} of {}",
                 p.series,
                 p.parallel,
                 p.emf.high,
@@ -168,8 +169,11 @@ pub fn size_battery(need: &BatteryNeed, packs: &[(String, Result<BatterySize, No
             Err(why) => format!("{cell}: none; {}", no_battery(*why, most)),
         });
     }
-    lines
-        .push("EMF full and when it stops; at nominal figures of the class, holder included, without the leads".into());
+    lines.push(
+        "open-circuit voltage full and when it stops; nominal values of the cell type, holder included, cables \
+            not"
+        .into(),
+    );
     let shape = |(cell, pack): &(String, Result<BatterySize, NoBattery>)| {
         let (why_not, pack) = (pack.err().map(|why| why.word()), pack.ok());
         json!({
@@ -178,10 +182,10 @@ pub fn size_battery(need: &BatteryNeed, packs: &[(String, Result<BatterySize, No
             "parallel": pack.map(|p| p.parallel),
             "full_v": pack.and_then(|p| number(p.emf.high)),
             "empty_v": pack.and_then(|p| number(p.emf.low)),
-            "lasts_s": pack.and_then(|p| number(p.lasts)),
+            "runtime_s": pack.and_then(|p| number(p.lasts)),
             "current_a": pack.and_then(|p| number(p.current)),
             "rating_a": pack.and_then(|p| number(p.rating)),
-            "why_not": why_not,
+            "reasons": why_not,
         })
     };
     SizeAnswer::new(lines, json!({ "packs": packs.iter().map(shape).collect::<Vec<_>>() }), found)
@@ -190,8 +194,8 @@ pub fn size_battery(need: &BatteryNeed, packs: &[(String, Result<BatterySize, No
 fn no_battery(why: NoBattery, most: Volts) -> String {
     match why {
         NoBattery::ChargeUnknown => "its charge is not known: give `--cell-charge`".into(),
-        NoBattery::TooHigh { full } => format!("one has {full} when full, {most} at most are allowed"),
-        NoBattery::TooLow { full } => format!("{full} full, and too few volts at once under this load"),
+        NoBattery::TooHigh { full } => format!("one has {full} when full; maximum {most}"),
+        NoBattery::TooLow { full } => format!("{full} full, and too low a voltage under this load"),
         NoBattery::TooMany { most } => format!("more than {most} in parallel would be needed"),
         _ => "there is no such cell".into(),
     }
@@ -200,22 +204,22 @@ fn no_battery(why: NoBattery, most: Volts) -> String {
 /// `size capacitor`: what holds a dip.
 #[must_use]
 pub fn size_capacitor(step: Amps, delay: Seconds, dip: Volts, esr: Ohms, size: Option<&CapacitorSize>) -> SizeAnswer {
-    let asked = format!("{step} more, {delay} until the source follows, {dip} of dip allowed, {esr} in the capacitor");
+    let asked = format!("{step} load step, source follows after {delay}, {dip} dip allowed, ESR {esr}");
     let lines = match size {
         Some(s) => vec![
-            format!("{} or more at its tolerance: take {}", s.least, s.usual),
+            format!("{} or more at its tolerance: use {}", s.least, s.usual),
             asked,
-            format!("the resistance takes {} of the dip, the charge the rest", step * esr),
+            format!("the ESR drops {} of the dip, the charge the rest", step * esr),
         ],
         None => vec![
-            format!("no capacitor of {esr} does it: its resistance alone takes {}", step * esr),
+            format!("no capacitor with {esr} is enough: its ESR alone drops {}", step * esr),
             asked,
-            "put several in parallel, or allow more".into(),
+            "put several in parallel, or allow a larger dip".into(),
         ],
     };
     let numbers = json!({
-        "least_f": size.and_then(|s| number(s.least)),
-        "usual_f": size.and_then(|s| number(s.usual)),
+        "min_f": size.and_then(|s| number(s.least)),
+        "standard_f": size.and_then(|s| number(s.usual)),
     });
     SizeAnswer::new(lines, numbers, size.is_some())
 }

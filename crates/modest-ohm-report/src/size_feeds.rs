@@ -1,7 +1,7 @@
-//! Answers about strips: where to feed them, the cap, frames per second.
+//! Answers about strips: where to feed them, the firmware limit, frames per second.
 
 use modest_ohm::advise::{FeedLimit, FeedOption, FeedPlan};
-use modest_ohm::size::{CapLimit, FirmwareCap, PixelTiming, frame, pixels_at};
+use modest_ohm::size::{FirmwareLimit, PathLimit, PixelTiming, frame, pixels_at};
 use modest_ohm::units::{Amps, Fraction, Seconds};
 use serde_json::{Value, json};
 
@@ -13,14 +13,14 @@ use crate::size::SizeAnswer;
 #[must_use]
 pub fn size_injection(feeds: &FeedPlan) -> SizeAnswer {
     let last = feeds.options.last();
-    let best = feeds.fewest.and_then(|n| feeds.options.iter().find(|o| o.leads.len() == n));
+    let best = feeds.fewest.and_then(|n| feeds.options.iter().find(|o| o.cables.len() == n));
     let head = match (best, last) {
         (Some(best), _) => {
-            format!("feed `{}` at {}: its lowest pixel then gets {}", feeds.strip, places(best), best.lowest)
+            format!("feed `{}` at {}: lowest pixel then {}", feeds.strip, places(best), best.lowest)
         }
         (None, Some(last)) => format!(
-            "{} do not suffice for `{}`: its lowest pixel gets {} of {} ({})",
-            points(last.leads.len()),
+            "{} are not enough for `{}`: lowest pixel {} of {} ({})",
+            points(last.cables.len()),
             feeds.strip,
             last.lowest,
             feeds.limit,
@@ -29,20 +29,21 @@ pub fn size_injection(feeds: &FeedPlan) -> SizeAnswer {
         (None, None) => format!("nothing keeps `{}` at {}", feeds.strip, feeds.limit),
     };
     let whose = match feeds.limit_of {
-        FeedLimit::Sheet => "the lowest that its sheet allows",
-        FeedLimit::Works => "from which it works",
-        _ => "as wished",
+        FeedLimit::Recommended => "the lower recommended voltage",
+        FeedLimit::Minimum => "its minimum",
+        _ => "as requested",
     };
     let mut lines =
-        vec![head, format!("every pixel is to get {}, {whose}, in every lasting scenario and corner", feeds.limit)];
-    if let Some(cap) = feeds.with_cap {
+        vec![head, format!("every pixel must have {}, {whose}, in every continuous scenario and corner", feeds.limit)];
+    if let Some(cap) = feeds.with_limit {
         lines.push(format!(
-            "full white is more than what feeds it can give: calculated with a firmware cap of {cap}, which it needs however it is fed"
+            "full white exceeds its supply: calculated with a firmware limit of {cap}, which it needs however it is \
+            fed"
         ));
     }
     if feeds.options.iter().any(|o| !o.tried_all) {
         lines.push(format!(
-            "{} places are too many to try every set: the best was found by moving feed points until nothing lifts it",
+            "{} places are too many to try every set: the best was found by moving feed points until no move helps",
             feeds.places
         ));
     }
@@ -50,22 +51,22 @@ pub fn size_injection(feeds: &FeedPlan) -> SizeAnswer {
         .with(Block::Caption("The best places for each number of feed points".into()))
         .with(Block::Captioned(option_table(&feeds.options)));
     if let Some(best) = best.or(last) {
-        let lead = |l: &modest_ohm::advise::FeedLead| {
+        let lead = |l: &modest_ohm::advise::FeedCable| {
             let fuse = l.fuse.map_or_else(|| "none fits".into(), |f| f.to_string());
             vec![l.place.clone(), l.length.to_string(), l.size.to_string(), l.current.to_string(), fuse]
         };
         answer =
-            answer.with(Block::Caption("The leads of these feed points".into())).with(Block::Captioned(Table::new(
-                [named("feed at"), values("lead"), words("size"), values("current"), values("blade fuse")],
-                best.leads.iter().map(lead),
+            answer.with(Block::Caption("The cables of these feed points".into())).with(Block::Captioned(Table::new(
+                [named("feed at"), values("length"), words("size"), values("current"), values("blade fuse")],
+                best.cables.iter().map(lead),
             )));
     }
     let other = |a: &modest_ohm::advise::FeedAlternative| {
         let verdict = a.verdict.words().into();
         vec![a.what.clone(), a.lowest.to_string(), falls(a.shift_nominal, a.shift), a.current.to_string(), verdict]
     };
-    answer.with(Block::Caption("Other ways, side by side".into())).with(Block::Captioned(Table::new(
-        [named("way"), values("lowest"), values("light falls"), values("current"), words("verdict")],
+    answer.with(Block::Caption("Other options, side by side".into())).with(Block::Captioned(Table::new(
+        [named("option"), values("lowest"), values("dimmer by"), values("current"), words("verdict")],
         feeds.alternatives.iter().map(other),
     )))
 }
@@ -80,7 +81,7 @@ fn falls(nominal: Fraction, worst: Fraction) -> String {
 fn option_table(options: &[FeedOption]) -> Table {
     let row = |o: &FeedOption| {
         vec![
-            o.leads.len().to_string(),
+            o.cables.len().to_string(),
             places_in_short(o),
             o.lowest.to_string(),
             falls(o.shift_nominal, o.shift),
@@ -89,7 +90,7 @@ fn option_table(options: &[FeedOption]) -> Table {
         ]
     };
     let heading =
-        [named("feeds"), values("fed at"), values("lowest"), values("light falls"), values("copper"), words("verdict")];
+        [named("feeds"), values("fed at"), values("lowest"), values("dimmer by"), values("copper"), words("verdict")];
     Table::new(heading, options.iter().map(row))
 }
 
@@ -98,7 +99,7 @@ fn points(n: usize) -> String {
 }
 
 fn places(option: &FeedOption) -> String {
-    let at: Vec<String> = option.leads.iter().map(|l| l.place.clone()).collect();
+    let at: Vec<String> = option.cables.iter().map(|l| l.place.clone()).collect();
     match at.split_last() {
         Some((last, [])) => last.clone(),
         Some((last, rest)) => format!("{} and {last}", rest.join(", ")),
@@ -106,10 +107,10 @@ fn places(option: &FeedOption) -> String {
     }
 }
 
-/// As [`places`], of many the first two and the last: the leads are listed below.
+/// As [`places`], of many the first two and the last: the cables are listed below.
 fn places_in_short(option: &FeedOption) -> String {
-    match option.leads.as_slice() {
-        [first, second, .., last] if option.leads.len() > 5 => {
+    match option.cables.as_slice() {
+        [first, second, .., last] if option.cables.len() > 5 => {
             format!("{}, {} … {}", first.place, second.place, last.place)
         }
         _ => places(option),
@@ -117,7 +118,7 @@ fn places_in_short(option: &FeedOption) -> String {
 }
 
 fn shape(feeds: &FeedPlan) -> Value {
-    let lead = |l: &modest_ohm::advise::FeedLead| {
+    let lead = |l: &modest_ohm::advise::FeedCable| {
         json!({
             "at_m": number(l.at),
             "place": l.place,
@@ -129,7 +130,7 @@ fn shape(feeds: &FeedPlan) -> Value {
     };
     let option = |o: &FeedOption| {
         json!({
-            "feeds": o.leads.iter().map(lead).collect::<Vec<_>>(),
+            "feeds": o.cables.iter().map(lead).collect::<Vec<_>>(),
             "lowest_v": number(o.lowest),
             "scenario": o.scenario.name(),
             "corner": o.corner.name(),
@@ -137,26 +138,26 @@ fn shape(feeds: &FeedPlan) -> Value {
             "colour_falls_nominal": number(o.shift_nominal),
             "copper_w_per_m": number(o.copper),
             "verdict": o.verdict.words(),
-            "does": o.verdict.does(),
-            "tried_all": o.tried_all,
+            "suitable": o.verdict.does(),
+            "exhaustive": o.tried_all,
         })
     };
     let other = |a: &modest_ohm::advise::FeedAlternative| {
         json!({
-            "way": a.what,
+            "option": a.what,
             "lowest_v": number(a.lowest),
             "colour_falls": number(a.shift),
             "colour_falls_nominal": number(a.shift_nominal),
             "current_a": number(a.current),
             "verdict": a.verdict.words(),
-            "does": a.verdict.does(),
+            "suitable": a.verdict.does(),
         })
     };
     json!({
         "strip": feeds.strip,
         "limit_v": number(feeds.limit),
         "limit_of": feeds.limit_of.word(),
-        "with_cap_a": feeds.with_cap.map(number),
+        "with_limit_a": feeds.with_limit.map(number),
         "places": feeds.places,
         "fewest": feeds.fewest,
         "options": feeds.options.iter().map(option).collect::<Vec<_>>(),
@@ -164,28 +165,31 @@ fn shape(feeds: &FeedPlan) -> Value {
     })
 }
 
-/// `size cap`.
+/// `size firmware-limit`.
 #[must_use]
-pub fn size_cap(
-    limits: &[CapLimit],
+pub fn size_firmware_limit(
+    limits: &[PathLimit],
     pixels: usize,
     quiescent: Amps,
     full: Amps,
-    cap: Option<&FirmwareCap>,
+    cap: Option<&FirmwareLimit>,
 ) -> SizeAnswer {
     let bright = full * pixels as f64;
     let Some(cap) = cap else {
         let lines = vec![
-            format!("no cap is small enough: the pixels draw {} when they are dark", quiescent * pixels as f64),
-            "give the strip a way of its own, or fewer pixels".into(),
+            format!("no firmware limit is small enough: the pixels draw {} when dark", quiescent * pixels as f64),
+            "give the strip its own supply path, or fewer pixels".into(),
         ];
-        return SizeAnswer::new(lines, json!({ "cap_a": null, "full_a": number(bright) }), false);
+        return SizeAnswer::new(lines, json!({ "limit_a": null, "full_a": number(bright) }), false);
     };
     let mut lines = vec![match &cap.binding {
-        Some(name) => format!("set the firmware to {}: {name} bounds it", cap.cap),
-        None => format!("no cap is needed: full white draws {}, and the way carries it", cap.cap),
+        Some(name) => format!("set the firmware to {}: limited by {name}", cap.limit),
+        None => format!("no firmware limit is needed: full white draws {}, and the path is rated for it", cap.limit),
     }];
-    lines.push(format!("that is {} of full light, {} a pixel, of {full} at full white", cap.brightness, cap.per_pixel));
+    lines.push(format!(
+        "that is {} of full white, {} per pixel, of {full} at full white",
+        cap.brightness, cap.per_pixel
+    ));
     for l in limits {
         let of = Amps::new((l.limit.get() * l.usable.get() - l.other.get()) / l.share.max(1e-12));
         lines.push(format!(
@@ -194,7 +198,7 @@ pub fn size_cap(
         ));
     }
     let value = json!({
-        "cap_a": number(cap.cap),
+        "limit_a": number(cap.limit),
         "binding": cap.binding,
         "brightness": number(cap.brightness),
         "per_pixel_a": number(cap.per_pixel),
@@ -208,26 +212,26 @@ pub fn size_cap(
 pub fn size_frames(timing: PixelTiming, pixels: usize, wished: Option<f64>) -> SizeAnswer {
     let time: Seconds = frame(timing, pixels);
     let rate = 1.0 / time.get();
-    let mut lines = vec![format!("{pixels} pixels on one line: {time} a frame, {rate:.1} frames a second at most")];
+    let mut lines = vec![format!("{pixels} pixels on one line: {time} per frame, at most {rate:.1} fps")];
     let most = wished.map(|fps| pixels_at(timing, fps));
     let lines_wanted = most.filter(|m| *m > 0).map(|m| pixels.div_ceil(m));
     let does = wished.is_none_or(|fps| rate >= fps * (1.0 - 1e-9));
     if let (Some(fps), Some(most)) = (wished, most) {
         lines.push(match lines_wanted {
-            _ if does => format!("{fps} frames a second are met; up to {most} pixels on a line would meet them"),
+            _ if does => format!("{fps} fps is reached; up to {most} pixels on a line would reach it"),
             Some(n) => format!(
-                "for {fps} frames a second a line carries {most} pixels: split them over {n} lines of {} or fewer",
+                "for {fps} fps a line may have {most} pixels: split them over {n} lines of {} or fewer",
                 pixels.div_ceil(n)
             ),
-            None => format!("no line of pixels shows {fps} frames a second"),
+            None => format!("no line of pixels reaches {fps} fps"),
         });
     }
     let bytes = pixels * timing.bits / 8;
-    lines.push(format!("a frame takes {bytes} bytes of the board's memory"));
+    lines.push(format!("a frame needs {bytes} bytes of the board's memory"));
     let value = json!({
         "frame_s": number(time),
         "frames_per_second": rate,
-        "most_pixels": most,
+        "max_pixels": most,
         "lines": lines_wanted,
         "bytes": bytes,
     });

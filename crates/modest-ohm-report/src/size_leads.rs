@@ -12,7 +12,7 @@ fn choice_words(need: &WireNeed, c: &WireChoice) -> String {
     let share = need.drop.map_or(String::new(), |(volts, _)| {
         format!(" ({})", modest_ohm::units::Fraction::new(c.drop.get() / volts.get()))
     });
-    format!("{}: carries {}, loses {}{share} and gets {} warm today", c.size, c.ampacity, c.drop, c.temperature)
+    format!("{}: rated {}; drops {}{share}; runs at {}", c.size, c.ampacity, c.drop, c.temperature)
 }
 
 fn choice_shape(c: Option<&WireChoice>) -> Value {
@@ -29,37 +29,44 @@ fn choice_shape(c: Option<&WireChoice>) -> Value {
 /// `size wire`: three questions, kept apart; the thickest of the answers does all.
 #[must_use]
 pub fn size_wire(need: &WireNeed, sizes: &WireSizes, fuse: Option<(Amps, FuseFamily)>) -> SizeAnswer {
-    let asked = [(true, sizes.load), (need.limit.is_some(), sizes.limit), (need.stands.is_some(), sizes.stands)];
+    let asked = [
+        (true, sizes.load),
+        (need.limit.is_some(), sizes.limit),
+        (need.for_protection.is_some(), sizes.for_protection),
+    ];
     let found = asked.iter().all(|(asked, answer)| !asked || answer.is_some());
     let thickest = asked
         .iter()
         .filter_map(|(_, c)| c.as_ref())
         .max_by(|a, b| a.size.area_mm2().total_cmp(&b.size.area_mm2()))
         .filter(|_| found);
-    let none = || "no listed size does: split the run, or take several wires side by side".to_owned();
+    let none = || "no listed size is enough: split the branch, or use several wires in parallel".to_owned();
     let answer = |c: Option<WireChoice>| c.map_or_else(none, |c| choice_words(need, &c));
-    let mut lines = vec![thickest.map_or_else(none, |c| format!("take {} or thicker", c.size))];
-    let drop = need.drop.map_or(String::new(), |(volts, share)| format!(", losing {share} of {volts} at most"));
-    lines.push(format!("for today's {}{drop}: {}", need.load, answer(sizes.load)));
+    let mut lines = vec![thickest.map_or_else(none, |c| format!("use {} or thicker", c.size))];
+    let drop = need.drop.map_or(String::new(), |(volts, share)| format!(", drop at most {share} of {volts}"));
+    lines.push(format!("for the load of {}{drop}: {}", need.load, answer(sizes.load)));
     if let Some(limit) = need.limit {
-        lines.push(format!("for the {limit} that the port or the device may carry: {}", answer(sizes.limit)));
+        lines.push(format!("for the {limit} limit of the port or device: {}", answer(sizes.limit)));
     }
-    match (need.stands, fuse) {
+    match (need.for_protection, fuse) {
         (Some(stands), Some((rating, family))) => lines.push(format!(
-            "behind a {rating} {} fuse, which asks for {stands} of wire: {}",
+            "for the {rating} {} fuse, which needs a wire rated {stands}: {}",
             family.word(),
-            answer(sizes.stands)
+            answer(sizes.for_protection)
         )),
         (Some(stands), None) => {
-            lines.push(format!("for the {stands} that the source may give into a short: {}", answer(sizes.stands)));
+            lines.push(format!(
+                "for the {stands} that the source can feed into a short circuit: {}",
+                answer(sizes.for_protection)
+            ));
         }
-        _ => lines.push("what protects it was not asked: `--fuse`, or without one `--source-limit`".into()),
+        _ => lines.push("protection not checked: give `--fuse`, or without a fuse `--source-limit`".into()),
     }
     let numbers = json!({
         "load": choice_shape(sizes.load.as_ref()),
         "limit": choice_shape(sizes.limit.as_ref()),
-        "stands": choice_shape(sizes.stands.as_ref()),
-        "take": thickest.map(|c| c.size.to_string()),
+        "for_protection": choice_shape(sizes.for_protection.as_ref()),
+        "choice": thickest.map(|c| c.size.to_string()),
     });
     SizeAnswer::new(lines, numbers, found)
 }
@@ -84,38 +91,39 @@ pub fn size_fuse(
 ) -> SizeAnswer {
     let word = family.word();
     let weakest = wires.iter().min_by(|a, b| a.1.get().total_cmp(&b.1.get()));
-    let weakest = weakest.map_or(String::new(), |(size, amps)| format!("{size} carries {amps} and "));
+    let weakest = weakest.map_or(String::new(), |(size, amps)| format!("{size} is rated {amps} and "));
     let first = match fit.rating {
-        Some(rating) => format!("take a {rating} {word} fuse"),
+        Some(rating) => format!("use a {rating} {word} fuse"),
         None if fit.needed > fit.allowed => {
             format!(
-                "no {word} fuse suits: the load needs more than the wire allows; thicker wire, `size pair` says which"
+                "no {word} fuse fits: the load needs more than the wire allows; `size wire-and-fuse` chooses a \
+                thicker wire"
             )
         }
-        None => format!("no {word} fuse is made between the two; thicker wire, `size pair` says which"),
+        None => format!("no {word} fuse is made between the two; `size wire-and-fuse` chooses a thicker wire"),
     };
     let mut lines = vec![
         first,
         format!(
-            "{load} for long need {} or more: it carries {} of its rating",
+            "{load} continuous needs {} or more: good for {} of its rating",
             fit.needed,
             percent(family.load_factor())
         ),
-        format!("{weakest}allows {} or less: {} of the ampacity", fit.allowed, percent(family.ampacity_factor())),
+        format!("{weakest}allows {} or less: {} of its ampacity", fit.allowed, percent(family.ampacity_factor())),
     ];
     let acts = far.zip(fit.rating).map(|(far, rating)| {
-        let (opens, quick) = (family.opens_from() * rating.get(), family.clears_from() * rating.get());
+        let (opens, quick) = (family.blows_from() * rating.get(), family.clears_from() * rating.get());
         let flows = far.flows;
         let word = if flows.get() >= quick * (1.0 - 1e-12) {
-            "clears it quickly"
+            "blows it quickly"
         } else if flows.get() >= opens * (1.0 - 1e-12) {
-            "opens it, within minutes"
+            "blows it within minutes"
         } else {
-            "leaves it whole"
+            "does not blow it"
         };
-        let why = if far.limited { ", where the source limits itself" } else { "" };
+        let why = if far.limited { ", limited by the source" } else { "" };
         lines.push(format!(
-            "a short at the far end takes {flows}{why}: it {word} (it opens from {}, quickly from {})",
+            "a short circuit at the far end draws {flows}{why}: it {word} (blows from {}, quickly from {})",
             Amps::new(opens),
             Amps::new(quick)
         ));
@@ -125,8 +133,8 @@ pub fn size_fuse(
         "needed_a": number(fit.needed),
         "allowed_a": number(fit.allowed),
         "rating_a": fit.rating.and_then(number),
-        "short_a": far.and_then(|f| number(f.flows)),
-        "opens_a": acts.map(|(opens, _)| opens),
+        "min_fault_a": far.and_then(|f| number(f.flows)),
+        "blows_a": acts.map(|(opens, _)| opens),
         "clears_a": acts.map(|(_, quick)| quick),
     });
     SizeAnswer::new(lines, numbers, fit.rating.is_some())
@@ -136,23 +144,23 @@ fn percent(share: f64) -> String {
     modest_ohm::units::Fraction::new(share).to_string()
 }
 
-/// `size pair`: the thinnest wire that has a fuse.
+/// `size wire-and-fuse`: the thinnest wire that has a fuse.
 #[must_use]
-pub fn size_pair(need: &WireNeed, family: FuseFamily, pair: Option<&Pair>) -> SizeAnswer {
+pub fn size_wire_and_fuse(need: &WireNeed, family: FuseFamily, pair: Option<&Pair>) -> SizeAnswer {
     let word = family.word();
     let lines = match pair {
         Some(p) => vec![
-            format!("take {} with a {} {word} fuse", p.wire.size, p.fuse),
+            format!("use {} with a {} {word} fuse", p.wire.size, p.fuse),
             choice_words(need, &p.wire),
             format!(
-                "the load needs {} of fuse, and this wire allows {}",
+                "the load needs a fuse of {}, this wire allows {}",
                 p.needed,
                 Amps::new(p.wire.ampacity.get() * family.ampacity_factor())
             ),
         ],
         None => vec![
             format!("no listed wire has a {word} fuse for this"),
-            format!("{} over {}: split the run, shorten it, or take higher volts", need.load, need.length),
+            format!("{} over {}: split the branch, shorten it, or use a higher voltage", need.load, need.length),
         ],
     };
     let numbers = json!({

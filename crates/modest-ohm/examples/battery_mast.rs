@@ -48,7 +48,7 @@ pub(crate) fn run() -> Result<(), PlanErrors> {
     for strings in 1..=5 {
         let review = plan(strings)?.review();
         let Some(row) = review.runtimes().into_iter().find(|r| r.scenario.name() == "worst") else { continue };
-        let worst = review.findings().iter().map(|f| f.severity).max().unwrap_or(Severity::Advice);
+        let worst = review.findings().iter().map(|f| f.severity).max().unwrap_or(Severity::Advisory);
         println!(
             "{strings:>7}  {:>16}  {:<20}  {:>8}  {}",
             duration(row.lasts),

@@ -9,7 +9,7 @@
 use std::error::Error;
 
 use modest_ohm::Plan;
-use modest_ohm::advise::{StageWish, stages};
+use modest_ohm::advise::{DriverRequest, drivers};
 
 const RAIL: &str = "12 V ± 5 %";
 
@@ -18,12 +18,12 @@ fn main() -> Result<(), Box<dyn Error>> {
 }
 
 pub(crate) fn run() -> Result<(), Box<dyn Error>> {
-    let found = stages(&StageWish::new("solenoid-12v", RAIL, "wifi-board-3v3"))?;
-    println!("{} stages switch the magnet, {} do not", found.offers.len(), found.passed_over.len());
+    let found = drivers(&DriverRequest::new("solenoid-12v", RAIL, "wifi-board-3v3"))?;
+    println!("{} stages switch the magnet, {} do not", found.offers.len(), found.rejected.len());
     for offer in found.offers.iter().take(3) {
-        println!("  {:<20} {}", offer.class, offer.parts.join(", "));
+        println!("  {:<20} {}", offer.part, offer.parts.join(", "));
     }
-    for passed in found.passed_over.iter().take(3) {
+    for passed in found.rejected.iter().take(3) {
         println!("  not {}: {}", passed.class, passed.why);
     }
 
@@ -33,11 +33,11 @@ pub(crate) fn run() -> Result<(), Box<dyn Error>> {
         "format = 1\ntitle = \"Crane\"\n\
          [supply.rail]\nkind = \"adapter\"\nvoltage = \"{RAIL}\"\ncurrent = \"3 A\"\n\
          [converter.five]\nkind = \"buck\"\nfrom = \"rail\"\noutput = \"5 V ± 2 %\"\ncurrent = \"2 A\"\n\
-         [controller.wifi-board-3v3]\npart = \"wifi-board-3v3\"\nfrom = \"five\"\n{}\n",
+         [board.wifi-board-3v3]\npart = \"wifi-board-3v3\"\nfrom = \"five\"\n{}\n",
         offer.toml
     );
     let review = Plan::from_toml(&plan)?.review();
-    println!("with {}:", offer.class);
+    println!("with {}:", offer.part);
     for finding in review.findings() {
         println!("  {} {}: {}", finding.severity.word(), finding.subject, finding.message);
     }

@@ -5,7 +5,7 @@
 #![allow(clippy::print_stdout, reason = "an example talks to its reader")]
 #![allow(dead_code, reason = "tests take this in as a module and call `run`")]
 
-use modest_ohm::plan::{BranchDraft, JointDraft, Lead, LoadDraft, SupplyDraft};
+use modest_ohm::plan::{BranchDraft, ConnectorDraft, Lead, LoadDraft, SupplyDraft};
 use modest_ohm::size::{self, Pair, WireNeed};
 use modest_ohm::tables::{FuseFamily, WireSize};
 use modest_ohm::units::{Amps, Celsius, Metres, Ohms, Volts};
@@ -26,7 +26,7 @@ pub fn run() -> Result<(), PlanErrors> {
         length: Metres::new(4.0),
         drop: Some((Volts::new(12.0), modest_ohm::units::Fraction::new(0.05))),
         limit: None,
-        stands: None,
+        for_protection: None,
         ambient: Celsius::new(30.0),
         insulation: None,
         pairs: 1,
@@ -39,9 +39,9 @@ pub fn run() -> Result<(), PlanErrors> {
     println!("lamps: {} with a {} fuse, {} of drop", pair.wire.size, pair.fuse, pair.wire.drop);
 
     let review = landing(Some(&pair))?.review();
-    for lead in review.leads() {
-        let long = lead.long.map_or_else(|| "an unknown current".to_owned(), |a| a.to_string());
-        println!("{}: carries {}, {} guards it, {long} can flow for ever", lead.name, lead.ampacity, lead.guard);
+    for lead in review.cables() {
+        let long = lead.sustained_fault.map_or_else(|| "an unknown current".to_owned(), |a| a.to_string());
+        println!("{}: carries {}, {} guards it, {long} can flow for ever", lead.name, lead.ampacity, lead.protected_by);
     }
     println!("{} dangers with the fuse, {} without", review.count(Severity::Danger), dangers_without()?);
     Ok(())
@@ -66,7 +66,7 @@ fn landing(pair: Option<&Pair>) -> Result<Plan, PlanErrors> {
                 .key("keyed", "true"),
         )
         .branch(quay)
-        .joint(JointDraft::new("splice", "lever-splice-2mm5").from("quay"))
+        .connector(ConnectorDraft::new("splice", "lever-splice-2mm5").from("quay"))
         .load(
             LoadDraft::amps("lamps", Amps::new(2.5))
                 .from("splice")

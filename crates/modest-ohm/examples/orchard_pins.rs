@@ -24,7 +24,7 @@ pub fn run() -> Result<(), Box<dyn std::error::Error>> {
             .map(|p| format!("{} for {}", p.name, p.jobs[0].subject))
             .collect();
         println!("{}: {}", board.board, used.join(", "));
-        println!("  all pins together carry {}", board.carries);
+        println!("  all pins together carry {}", board.current);
     }
 
     // A white lamp from 5 V, out of a pin of 40 Ω: 10 mA are wanted.

@@ -24,7 +24,7 @@ cable = "5 m 20 AWG"
 current = "1.2 A"
 voltage = "12 V"
 surge = "3 A"
-rest = "off"
+at-power-on = "off"
 "#;
 
 fn main() -> Result<(), PlanErrors> {
@@ -42,7 +42,7 @@ pub(crate) fn run() -> Result<(), PlanErrors> {
         }
     }
     if let Some(wall) = review.node("wall") {
-        let wanted = wall.wanted.map_or_else(|| "nothing that it could give".to_owned(), |a| a.to_string());
+        let wanted = wall.demand.map_or_else(|| "nothing that it could give".to_owned(), |a| a.to_string());
         println!("`wall` is asked for {wanted} at worst");
     }
     let bad = review.count(Severity::Danger) + review.count(Severity::Fault);

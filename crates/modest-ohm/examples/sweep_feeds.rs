@@ -19,7 +19,7 @@ fn plan(feeds: usize) -> Result<Plan, PlanErrors> {
         .from("wall")
         .length(Metres::new(LENGTH_M))
         .pixels(PerMetre::new(60.0))
-        .firmware_cap(Amps::new(5.0));
+        .firmware_limit(Amps::new(5.0));
     for i in 0..feeds {
         let at = if feeds == 1 { 0.0 } else { LENGTH_M * i as f64 / (feeds - 1) as f64 };
         strip = strip.inject(InjectionDraft::at(Metres::new(at), Lead::awg(Metres::new(0.3 + at), 18)));

@@ -23,8 +23,8 @@ pub fn run() -> Result<(), PlanErrors> {
         let names: Vec<&str> = output.parts.iter().map(|p| p.strip.as_str()).collect();
         println!("{}: {} pixels of {}", output.pin, output.pixels, names.join(", then "));
     }
-    for cap in &figures.caps {
-        let carries = cap.carries.map_or_else(|| "an unknown current".to_owned(), |a| a.to_string());
+    for cap in &figures.firmware_limits {
+        let carries = cap.available.map_or_else(|| "an unknown current".to_owned(), |a| a.to_string());
         let by = cap.binding.as_ref().map_or("full white", |(name, _)| name.as_str());
         println!("{}: {} of light is left, the way carries {carries}, bound by {by}", cap.name, cap.brightness);
     }

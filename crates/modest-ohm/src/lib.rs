@@ -2,10 +2,10 @@
 //!
 //! # A plan, and what is wrong with it
 //!
-//! A plan is a text. [`Plan::from_toml`] reads one and reports everything that it cannot mean at once; [`Plan::builder`]
-//! writes one in code, which is read in the same way. [`Plan::review`] solves it in every [`Scenario`] and at every
-//! [`Corner`] of its tolerances, and checks it: each [`Finding`] has a stable code, a [`Severity`], the part it is about,
-//! and the numbers that were compared.
+//! A plan is a text. [`Plan::from_toml`] reads one and reports everything that it cannot mean at once;
+//! [`Plan::builder`] writes one in code, which is read in the same way. [`Plan::review`] solves it in every
+//! [`Scenario`] and at every [`Corner`] of its tolerances, and checks it: each [`Finding`] has a stable code, a
+//! [`Severity`], the part it is about, and the numbers that were compared.
 //!
 //! ```
 //! use modest_ohm::{Plan, Severity};
@@ -36,8 +36,8 @@
 //!
 //! # The numbers
 //!
-//! Rows of tables come from a review too, chosen by [`Select`]: voltages and currents of rails, leads, strips and loads, what
-//! the pins do, what the firmware needs to know, and the trace of any one number. They are in [`views`].
+//! Rows of tables come from a review too, chosen by [`Select`]: voltages and currents of rails, leads, strips and
+//! loads, what the pins do, what the firmware needs to know, and the trace of any one number. They are in [`views`].
 //!
 //! ```
 //! use modest_ohm::units::Volts;
@@ -67,8 +67,8 @@
 //!
 //! # What to build
 //!
-//! [`advise`] tries: where to feed a strip ([`Plan::feed_plan`]), which pins to use ([`Plan::assign_pins`]), which stage
-//! switches a load ([`advise::stages`]). Each candidate is a plan that has passed every check.
+//! [`advise`] tries: where to feed a strip ([`Plan::feed_plan`]), which pins to use ([`Plan::assign_pins`]), which
+//! stage switches a load ([`advise::drivers`]). Each candidate is a plan that has passed every check.
 //!
 //! # Where things are
 //!
@@ -79,7 +79,7 @@
 //! | [`review`], [`views`] | what follows from a solved plan, as rows, trees and traces |
 //! | [`advise`] | searches by trial |
 //! | [`size`], [`panel`] | single questions and geometry, without a plan |
-//! | [`catalogue`], [`tables`] | part classes and standard sizes |
+//! | [`catalogue`], [`tables`] | generic parts and standard sizes |
 //! | [`units`] | quantities, figures with their spread and origin |
 
 #![forbid(unsafe_code)]

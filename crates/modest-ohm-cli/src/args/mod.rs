@@ -16,14 +16,17 @@ pub use size_leads::*;
 pub use size_signals::*;
 pub use size_stages::*;
 
-/// Works out and checks the supply side of LED strips, pumps, motors and servos from a written plan.
+/// Calculates and checks the supply side of LED strips, pumps, motors and servos from a plan file.
 #[derive(Parser, Debug)]
 #[command(
     name = "mohm",
     version,
     arg_required_else_help = true,
     max_term_width = 100,
-    after_help = "First steps:\n  mohm demo              a first draft, its mistakes, and the sound plan\n  mohm new shed.toml     a commented plan to start from\n  mohm check shed.toml   what is wrong with it\n\nExit codes: 0 fine, 1 findings at or above --fail-on, 2 the input could not be read."
+    after_help = "First steps:\n  mohm demo              a first draft, its mistakes, and the sound plan\n  mohm new \
+        shed.toml     a commented plan to start from\n  mohm check shed.toml   what is wrong with it, and what to do \
+        first\n  mohm about danger      what a word of the output means\n\nExit codes: 0 fine, 1 findings at or above \
+        --fail-on, 2 the input could not be read."
 )]
 pub struct Args {
     /// What to do.
@@ -40,32 +43,32 @@ pub enum Command {
     /// Write a commented plan to start from
     #[command(after_help = "Example:\n  mohm new shed.toml")]
     New(New),
-    /// Read a plan and say what is wrong with it
+    /// Check a plan: what is wrong with it, and what to do first
     #[command(
-        after_help = "Examples:\n  mohm check plans/harbour-diorama.toml\n  mohm check plans/harbour-first-draft.toml --fail-on never\n  mohm check --format json --fail-on danger plans/harbour-diorama.toml"
+        after_help = "Examples:\n  mohm check plans/harbour-diorama.toml\n  mohm check plans/harbour-first-draft.toml --fail-on never\n  mohm check plans/harbour-first-draft.toml --fail-on never --show 1\n  mohm check --format json --fail-on danger plans/harbour-diorama.toml\n\nSeverities:\n  danger    can injure, start a fire or destroy a part: do not power on\n  fault     will not work, or will reset or shut down\n  caution   works, but with too little margin or not every time\n  advisory  works; good practice suggests a change, or a value worth knowing\n  unknown   could not be checked; the line names the missing value\n  accepted  you have decided to live with it ([[accept]] in the plan); listed, not counted"
     )]
     Check(Check),
-    /// What every rail, converter and lead carries in every scenario
+    /// Voltage and current of every rail, converter and cable in every scenario
     #[command(
         after_help = "Examples:\n  mohm budget plans/harbour-diorama.toml\n  mohm budget plans/harbour-diorama.toml --scenario worst --all-corners"
     )]
     Budget(Tables),
-    /// How far the volts fall along strips, at loads and of signals
+    /// Voltage along strips, at loads and on signals
     #[command(
         after_help = "Examples:\n  mohm drop plans/harbour-diorama.toml\n  mohm drop plans/harbour-diorama.toml --scenario night --corner low"
     )]
     Drop(Tables),
-    /// Which pin does what, what it carries, and which are free
+    /// What each pin does and carries, and which pins are free
     #[command(
-        after_help = "Examples:\n  mohm pins plans/harbour-diorama.toml\n  mohm pins plans/harbour-diorama.toml --could pwm\n  mohm pins plans/harbour-diorama.toml --assign\n  mohm pins --part linux-board-3v3"
+        after_help = "Examples:\n  mohm pins plans/harbour-diorama.toml\n  mohm pins plans/harbour-diorama.toml --supports pwm\n  mohm pins plans/harbour-diorama.toml --assign\n  mohm pins --part linux-board-3v3"
     )]
     Pins(Pins),
-    /// What is to be set in the firmware: outputs, colour order, caps, panels
+    /// What to set in the firmware: outputs, colour order, firmware limits, panels
     #[command(
         after_help = "Examples:\n  mohm firmware plans/clock-tower.toml\n  mohm firmware plans/clock-tower.toml --coordinates dial --format csv\n  mohm firmware plans/clock-tower.toml --pattern dial"
     )]
     Firmware(Firmware),
-    /// Where the numbers of a thing come from
+    /// Where the numbers of a part come from
     #[command(
         after_help = "Examples:\n  mohm why plans/harbour-diorama.toml five\n  mohm why plans/harbour-diorama.toml keeper.3v3"
     )]
@@ -73,15 +76,17 @@ pub enum Command {
     /// Answer a single question without a plan
     #[command(subcommand, after_help = "Example:\n  mohm size supply \"12 V\" \"2.5 A\" \"800 mA\"")]
     Size(Size),
-    /// Draw a figure of a plan, as SVG or PNG
+    /// Draw a picture of a plan, as SVG or PNG
     #[command(
-        after_help = "Examples:\n  mohm draw power plans/harbour-diorama.toml --to power.svg\n  mohm draw power plans/harbour-first-draft.toml --to power.png --scenario start\n  mohm draw drop plans/harbour-diorama.toml --of shoreline --scenario worst,night --to drop.svg\n  mohm draw pins plans/orchard-gate.toml --of gate --to gate.svg\n  mohm draw panel plans/clock-tower.toml --of dial --to dial.png\n  mohm draw pattern plans/clock-tower.toml --to pattern.png\n  mohm draw release plans/harbour-diorama.toml --of foghorn --to foghorn.png"
+        after_help = "Examples:\n  mohm draw power plans/harbour-diorama.toml --output power.svg\n  mohm draw power plans/harbour-first-draft.toml --output power.png --scenario start\n  mohm draw drop plans/harbour-diorama.toml --item shoreline --output drop.svg\n  mohm draw pins plans/orchard-gate.toml --item gate --output gate.svg\n  mohm draw panel plans/clock-tower.toml --item dial --output dial.png\n  mohm draw pattern plans/clock-tower.toml --output pattern.png\n  mohm draw release plans/harbour-diorama.toml --item foghorn --output foghorn.png"
     )]
     Draw(Draw),
-    /// Explain a check: what, why, how it is computed, how to cure it
-    #[command(after_help = "Examples:\n  mohm about\n  mohm about strip-sags")]
+    /// Explain a check, a word, a kind of table or a generic part
+    #[command(
+        after_help = "Examples:\n  mohm about\n  mohm about strip-voltage-low\n  mohm about corner\n  mohm about strip"
+    )]
     About(About),
-    /// List the part classes a plan can name
+    /// List the generic parts that a plan can name
     #[command(after_help = "Examples:\n  mohm catalogue\n  mohm catalogue pixel")]
     Catalogue(Catalogue),
 }
@@ -91,7 +96,7 @@ pub enum Command {
 pub struct New {
     /// The file to write
     pub file: PathBuf,
-    /// Replace the file if it is there
+    /// Replace the file if it exists
     #[arg(long)]
     pub force: bool,
 }
@@ -104,7 +109,16 @@ pub struct Check {
     /// Exit with 1 if there is a finding of this severity or worse
     #[arg(long, value_enum, default_value_t = FailOn::Fault)]
     pub fail_on: FailOn,
-    /// List what passed as well, with its margins
+    /// Print every finding in full, also on a terminal, where the first screen is the default
+    #[arg(long)]
+    pub all: bool,
+    /// Print one finding in full, by its number or its code, and what it means
+    #[arg(long, value_name = "NUMBER", conflicts_with_all = ["all", "terse", "passed"])]
+    pub show: Option<String>,
+    /// Print one line per finding, and its best fix
+    #[arg(long, conflicts_with_all = ["all", "passed"])]
+    pub terse: bool,
+    /// List passed checks too, with their margins
     #[arg(long)]
     pub passed: bool,
     /// Text for people or JSON for programs
@@ -123,7 +137,7 @@ pub struct Tables {
     /// This corner only
     #[arg(long, value_enum)]
     pub corner: Option<CornerName>,
-    /// Every corner a row
+    /// One row per corner
     #[arg(long, conflicts_with = "corner")]
     pub all_corners: bool,
     /// Text for people or JSON for programs
@@ -137,19 +151,19 @@ pub struct Pins {
     /// The plan; `-` reads standard input
     #[arg(required_unless_present = "part", conflicts_with = "part")]
     pub plan: Option<PathBuf>,
-    /// Instead of a plan: the pins of a class of boards
+    /// Instead of a plan: the pins of a generic board
     #[arg(long, value_name = "CLASS", conflicts_with_all = ["assign", "also"])]
     pub part: Option<String>,
     /// This board only
     #[arg(long, conflicts_with = "assign")]
     pub board: Option<String>,
-    /// Free pins that could take a job with these abilities; `output` and `input` for none in particular
+    /// Free pins with these functions; `output` and `input` for none in particular
     #[arg(long, value_name = "ABILITY", value_delimiter = ',', conflicts_with = "assign")]
-    pub could: Vec<String>,
-    /// Propose pins for all that is written as `board.any`
+    pub supports: Vec<String>,
+    /// Propose pins for everything written as `board.any`
     #[arg(long)]
     pub assign: bool,
-    /// With --assign: items whose pins are to be chosen anew
+    /// With --assign: parts whose pins are to be chosen again
     #[arg(long, value_name = "NAME", value_delimiter = ',', requires = "assign")]
     pub also: Vec<String>,
     /// Text for people, CSV for tables or JSON for programs
@@ -162,10 +176,10 @@ pub struct Pins {
 pub struct Firmware {
     /// The plan; `-` reads standard input
     pub plan: PathBuf,
-    /// Where every pixel of this panel is
+    /// Position of every pixel of this panel
     #[arg(long, value_name = "PANEL", conflicts_with = "pattern")]
     pub coordinates: Option<String>,
-    /// What to show on this panel to see whether it is laid out as set
+    /// Test pattern that shows whether this panel is set up correctly
     #[arg(long, value_name = "PANEL")]
     pub pattern: Option<String>,
     /// Text for people, CSV for tables or JSON for programs
@@ -199,7 +213,7 @@ impl Sheet {
 pub struct Why {
     /// The plan; `-` reads standard input
     pub plan: PathBuf,
-    /// A supply, run, converter, board, strip or load, or one of their nodes
+    /// A supply, branch, converter, board, strip or load, or one of their nodes
     pub name: String,
     /// Text for people or JSON for programs
     #[arg(long, value_enum, default_value_t = Format::Text)]
@@ -221,14 +235,15 @@ pub struct Draw {
     pub plan: PathBuf,
     /// The file to write, *.svg or *.png; without it the SVG goes to standard output
     #[arg(long)]
-    pub to: Option<PathBuf>,
-    /// The scenario to show, of `drop` several; *worst* if not said, of `drop` those that last
+    pub output: Option<PathBuf>,
+    /// Scenario to show (several for `drop`); default: worst, for `drop` the continuous ones
     #[arg(long, value_delimiter = ',')]
     pub scenario: Vec<String>,
-    /// The strips of `drop`, the board of `pins`, the panel of `panel` and `pattern`, the winding of `release`; all strips, or the only one, if not said
+    /// What to draw: strips for `drop`, a board for `pins`, a panel for `panel` and `pattern`, a coil or motor for
+    /// `release`; default: all strips, or the only one
     #[arg(long, value_name = "NAME", value_delimiter = ',')]
-    pub of: Vec<String>,
-    /// Replace the file if it is there
+    pub item: Vec<String>,
+    /// Replace the file if it exists
     #[arg(long)]
     pub force: bool,
 }
@@ -236,31 +251,32 @@ pub struct Draw {
 /// The figures.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, ValueEnum)]
 pub enum Figure {
-    /// The supply tree: what feeds what, how much flows, and where the trouble is.
+    /// Supply tree: what feeds what, currents, and findings.
     Power,
-    /// Volts along strips, scenarios laid over each other, with feed currents and limits.
+    /// Voltage along strips, scenarios overlaid, with feed currents and limits.
     Drop,
-    /// The header of a board: what goes where, and what it carries.
+    /// Header of a board: connections and currents.
     Pins,
-    /// The way of the data over a panel, from the front and from behind.
+    /// Data path over a panel, from the front and from behind.
     Panel,
-    /// The test pattern of a panel, and what single mistakes make of it.
+    /// Test pattern of a panel, and how it looks with single mistakes.
     Pattern,
-    /// How the current of a winding goes on when its switch opens.
+    /// Current of a coil or motor after its switch turns off.
     Release,
 }
 
 /// `about`.
 #[derive(clap::Args, Debug)]
 pub struct About {
-    /// The code of a check; without it all codes are listed
-    pub code: Option<String>,
+    /// The code of a check, a word such as `rail` or `AWG`, a kind of table such as `strip`, or a generic part; without
+    /// it all checks are listed
+    pub word: Option<String>,
 }
 
 /// `catalogue`.
 #[derive(clap::Args, Debug)]
 pub struct Catalogue {
-    /// Show only classes with this word in their name, title, kind or markings
+    /// Show only parts with this word in their name, title, kind or markings
     pub word: Option<String>,
     /// Text for people or JSON for programs
     #[arg(long, value_enum, default_value_t = Format::Text)]
@@ -304,7 +320,7 @@ impl FailOn {
 /// A corner.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, ValueEnum)]
 pub enum CornerName {
-    /// Every figure at its nominal.
+    /// Every value nominal.
     Typical,
     /// The lowest voltages at consumers.
     Low,

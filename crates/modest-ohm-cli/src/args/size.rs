@@ -9,125 +9,125 @@ use modest_ohm::units::{
 };
 
 use super::{
-    Format, SizeBase, SizeBridge, SizeDivider, SizeFlyback, SizeFuse, SizeGate, SizeLed, SizeLevel, SizePair, SizePull,
-    SizeRelay, SizeStage, SizeWire, quantity,
+    Format, SizeBase, SizeBridge, SizeDivider, SizeDriver, SizeFlyback, SizeFuse, SizeGate, SizeLed, SizeLevel,
+    SizePull, SizeRelay, SizeWire, SizeWireAndFuse, quantity,
 };
 
 /// `size`.
 #[derive(Subcommand, Debug)]
 pub enum Size {
-    /// Which supply carries these loads
+    /// Choose a supply for these loads
     #[command(
-        after_help = "Examples:\n  mohm size supply \"12 V\" \"2.5 A\" \"800 mA\"\n  mohm size supply \"9 V\" \"1.5 A\" --offers \"45 W\""
+        after_help = "Examples:\n  mohm size supply \"12 V\" \"2.5 A\" \"800 mA\"\n  mohm size supply \"9 V\" \"1.5 A\" --source-power \"45 W\""
     )]
     Supply(SizeSupply),
-    /// Linear or switching: heat, junction, input
+    /// Linear or switching regulator: heat, junction, input current
     #[command(
-        after_help = "Examples:\n  mohm size regulator --input \"12 V ± 5 %\" --output \"5 V\" --current \"150 mA\"\n  mohm size regulator --input \"7 V .. 12 V\" --output \"5 V\" --current \"100 mA\" --theta \"85 K/W\""
+        after_help = "Examples:\n  mohm size regulator --input \"12 V ± 5 %\" --output \"5 V\" --current \"150 mA\"\n  mohm size regulator --input \"7 V .. 12 V\" --output \"5 V\" --current \"100 mA\" --theta-ja \"85 K/W\""
     )]
     Regulator(SizeRegulator),
-    /// Which cells last, in series and parallel
+    /// Choose cells for a runtime, in series and parallel
     #[command(
-        after_help = "Examples:\n  mohm size battery --power \"5 W\" --volts \"9 V .. 13 V\" --lasts \"4 h\"\n  mohm size battery --power \"20 W\" --volts \"10 V .. 15 V\" --lasts \"3 h\" --cell lead-acid-12v --cell-charge \"7 Ah\""
+        after_help = "Examples:\n  mohm size battery --power \"5 W\" --voltage \"9 V .. 13 V\" --runtime \"4 h\"\n  mohm size battery --power \"20 W\" --voltage \"10 V .. 15 V\" --runtime \"3 h\" --cell lead-acid-12v --cell-charge \"7 Ah\""
     )]
     Battery(SizeBattery),
-    /// Which capacitor holds a dip
+    /// Choose a capacitor for a load step
     #[command(
         after_help = "Examples:\n  mohm size capacitor --step \"2 A\" --dip \"0.25 V\"\n  mohm size capacitor --step \"2 A\" --dip \"0.25 V\" --delay \"200 µs\" --esr \"30 mΩ\""
     )]
     Capacitor(SizeCapacitor),
-    /// Which wire: for the load, for a port's or device's limit, for the fuse or the source
+    /// Choose a wire: for the load, for the limit of a port or device, for the fuse or source
     #[command(
-        after_help = "Examples:\n  mohm size wire --current \"2.6 A\" --length \"3 m\" --volts \"12 V\"\n  mohm size wire --current \"2 A\" --length \"3 m\" --volts \"5 V\" --drop \"3 %\" --limit \"4 A\" --fuse \"7.5 A\" --metric"
+        after_help = "Examples:\n  mohm size wire --current \"2.6 A\" --length \"3 m\" --voltage \"12 V\"\n  mohm size wire --current \"2 A\" --length \"3 m\" --voltage \"5 V\" --drop \"3 %\" --limit \"4 A\" --fuse \"7.5 A\" --metric"
     )]
     Wire(SizeWire),
-    /// Which fuse for a current and the wires behind it, and whether it acts
+    /// Choose a fuse for a current and its wires; whether a short circuit blows it
     #[command(
-        after_help = "Examples:\n  mohm size fuse --current \"4.2 A\" --wire \"16 AWG\" --wire \"18 AWG\"\n  mohm size fuse --current \"2.3 A\" --wire \"0.5 mm²\" --family cartridge --volts \"11.4 V\" --length \"6 m\" --source \"50 mΩ\""
+        after_help = "Examples:\n  mohm size fuse --current \"4.2 A\" --wire \"16 AWG\" --wire \"18 AWG\"\n  mohm size fuse --current \"2.3 A\" --wire \"0.5 mm²\" --family cartridge --voltage \"11.4 V\" --length \"6 m\" --source \"50 mΩ\""
     )]
     Fuse(SizeFuse),
-    /// A wire and its fuse, chosen together
+    /// Choose a wire and its fuse together
     #[command(
-        after_help = "Examples:\n  mohm size pair --current \"8 A\" --length \"2 m\" --volts \"12 V\"\n  mohm size pair --current \"3 A\" --length \"4 m\" --volts \"24 V\" --family cartridge --together 3 --metric"
+        after_help = "Examples:\n  mohm size wire-and-fuse --current \"8 A\" --length \"2 m\" --voltage \"12 V\"\n  mohm size wire-and-fuse --current \"3 A\" --length \"4 m\" --voltage \"24 V\" --family cartridge --bundle 3 --metric"
     )]
-    Pair(SizePair),
-    /// Where to feed a strip: the fewest feed points at their best places, with wires and fuses; and what else would do
+    WireAndFuse(SizeWireAndFuse),
+    /// Where to feed a strip: fewest feed points, best places, cables and fuses; other options
     #[command(
-        after_help = "Examples:\n  mohm size injection --part pixel-5v-rgb-12ma --length \"5 m\" --pixels \"60 /m\" --volts \"5 V ± 5 %\"\n  mohm size injection --plan plans/harbour-diorama.toml --strip shoreline --limit \"4.6 V\""
+        after_help = "Examples:\n  mohm size injection --part pixel-5v-rgb-12ma --length \"5 m\" --pixels \"60 /m\" --voltage \"5 V ± 5 %\"\n  mohm size injection --plan plans/harbour-diorama.toml --strip shoreline --min-voltage \"4.6 V\""
     )]
     Injection(SizeInjection),
-    /// The largest firmware cap that a way carries, and what bounds it
+    /// Largest firmware limit that a supply path is rated for, and what limits it
     #[command(
-        after_help = "Examples:\n  mohm size cap --pixels 120 --full \"61 mA\" --carries \"converter 5 A 80 % 0.35 A\"\n  mohm size cap --pixels 120 --full \"61 mA\" --carries \"converter 5 A 80 % 0.35 A\" --carries \"fuse 7.5 A 75 % 0.8 A 46 %\""
+        after_help = "Examples:\n  mohm size firmware-limit --pixels 120 --full-white \"61 mA\" --path-limit \"converter 5 A 80 % 0.35 A\"\n  mohm size firmware-limit --pixels 120 --full-white \"61 mA\" --path-limit \"converter 5 A 80 % 0.35 A\" --path-limit \"fuse 7.5 A 75 % 0.8 A 46 %\""
     )]
-    Cap(SizeCap),
+    FirmwareLimit(SizeFirmwareLimit),
     /// Frames per second of a line of pixels, and how to split it
     #[command(
-        after_help = "Examples:\n  mohm size frames --pixels 600\n  mohm size frames --pixels 2000 --wish 30 --colours 4"
+        after_help = "Examples:\n  mohm size frames --pixels 600\n  mohm size frames --pixels 2000 --fps 30 --colours 4"
     )]
     Frames(SizeFrames),
-    /// The resistor of an LED: of a series or out of the drawer, at its worst, its heat
+    /// Series resistor for an LED: E-series or own stock, worst-case current and dissipation
     #[command(
-        after_help = "Examples:\n  mohm size led --supply \"12 V ± 5 %\" --part led-white --current \"20 mA\"\n  mohm size led --supply \"3.3 V ± 3 %\" --part led-red --current \"5 mA\" --pin \"33 Ω\" --series E12"
+        after_help = "Examples:\n  mohm size led --supply \"12 V ± 5 %\" --part led-white --current \"20 mA\"\n  mohm size led --supply \"3.3 V ± 3 %\" --part led-red --current \"5 mA\" --pin \"33 Ω\" --e-series E12"
     )]
     Led(SizeLed),
-    /// Two resistors that bring a range of volts inside a window, at every corner
+    /// Voltage divider that keeps a range of input voltages within a window
     #[command(
-        after_help = "Examples:\n  mohm size divider --input \"9 V .. 14.8 V\" --most \"3.3 V\" --least \"1.7 V\" --tolerance \"1 %\"\n  mohm size divider --input \"9 V .. 14.8 V\" --most 3.6V --least 2.48V --top 33k --bottom 10k"
+        after_help = "Examples:\n  mohm size divider --input \"9 V .. 14.8 V\" --max \"3.3 V\" --min \"1.7 V\" --tolerance \"1 %\"\n  mohm size divider --input \"9 V .. 14.8 V\" --max 3.6V --min 2.48V --top 33k --bottom 10k"
     )]
     Divider(SizeDivider),
-    /// A pull resistor: of a contact, an open collector or a two-line bus
+    /// Pull resistor for a contact, an open collector or a two-wire bus
     #[command(
         after_help = "Examples:\n  mohm size pull --rail \"3.3 V ± 3 %\" --low \"0.8 V\" --high \"2.5 V\"\n  mohm size pull --rail \"3.3 V ± 3 %\" --bus \"400 kHz\" --parts 3 --length \"0.4 m\""
     )]
     Pull(SizePull),
-    /// What has to stand between two supplies: nothing, a resistor, a divider or which shifter, and why not the others
+    /// Level shifting between two supplies: nothing, resistor, divider or shifter, with reasons
     #[command(
         after_help = "Examples:\n  mohm size level --from \"3.3 V ± 3 %\" --to \"5 V ± 5 %\" --high \"70 %\" --low \"30 %\" --rate \"800 kHz\"\n  mohm size level --from \"5 V ± 5 %\" --to \"3.3 V ± 3 %\" --high \"2.0 V\" --low \"0.8 V\" --rate \"10 kHz\""
     )]
     Level(SizeLevel),
-    /// The base resistor of a transistor, or what it does with the one it has
+    /// Base resistor of a transistor, or a check of the one it has
     #[command(
         after_help = "Examples:\n  mohm size base --vdd \"5 V\" --pin \"40 Ω\" --recommended \"20 mA\" --current \"80 mA\"\n  mohm size base --vdd \"3.3 V\" --pin \"33 Ω\" --recommended \"12 mA\" --current \"200 mA\" --resistor \"4.7 kΩ\" --gain 50"
     )]
     Base(SizeBase),
-    /// Whether a pin opens a MOSFET, and what its edges cost
+    /// Whether a pin turns a MOSFET on fully, and its switching loss
     #[command(
-        after_help = "Examples:\n  mohm size gate --gets \"3.2 V\" --part nmos-10v-60v --current \"0.8 A\"\n  mohm size gate --gets \"3.2 V\" --part nmos-logic-30v --current \"2 A\" --pwm \"20 kHz\" --supply \"12 V\""
+        after_help = "Examples:\n  mohm size gate --gate-voltage \"3.2 V\" --part nmos-10v-60v --current \"0.8 A\"\n  mohm size gate --gate-voltage \"3.2 V\" --part nmos-logic-30v --current \"2 A\" --pwm \"20 kHz\" --supply \"12 V\""
     )]
     Gate(SizeGate),
-    /// Which diode takes a winding's current, and how long that goes on
+    /// Flyback diode for a coil or motor, and the release time
     #[command(
         after_help = "Examples:\n  mohm size flyback --current \"2.4 A\" --supply \"12.6 V\"\n  mohm size flyback --current \"0.5 A\" --supply \"12.6 V\" --inductance \"60 mH\" --resistance \"24 Ω\" --zener \"24 V\""
     )]
     Flyback(SizeFlyback),
-    /// Which relay's coil pulls in on a rail, and whose contact switches a load
+    /// Choose a relay: coil for a rail, contact for a load
     #[command(
-        after_help = "Examples:\n  mohm size relay --rail \"5 V ± 5 %\" --current \"0.8 A\" --volts \"12 V\" --switches motor\n  mohm size relay --rail \"12 V ± 5 %\" --current \"3 A\" --volts \"12 V\" --switches lamp"
+        after_help = "Examples:\n  mohm size relay --rail \"5 V ± 5 %\" --current \"0.8 A\" --voltage \"12 V\" --switches motor\n  mohm size relay --rail \"12 V ± 5 %\" --current \"3 A\" --voltage \"12 V\" --switches lamp"
     )]
     Relay(SizeRelay),
-    /// Which bridge drives a motor, and what it leaves it
+    /// Choose a motor bridge; voltage left for the motor
     #[command(
-        after_help = "Examples:\n  mohm size bridge --supply \"6 V ± 5 %\" --runs \"0.25 A\" --stall \"0.9 A\" --wants \"4.5 V\"\n  mohm size bridge --supply \"12 V ± 5 %\" --runs \"0.5 A\" --stall \"2 A\" --from-rest"
+        after_help = "Examples:\n  mohm size bridge --supply \"6 V ± 5 %\" --running-current \"0.25 A\" --stall-current \"0.9 A\" --min-voltage \"4.5 V\"\n  mohm size bridge --supply \"12 V ± 5 %\" --running-current \"0.5 A\" --stall-current \"2 A\" --from-rest"
     )]
     Bridge(SizeBridge),
-    /// Which stages switch a load from a pin, the simplest first, each tried in a plan; and why the others do not
+    /// Choose a driver for a load and a pin, simplest first, each tried in a plan; reasons against the others
     #[command(
-        after_help = "Examples:\n  mohm size stage --load pump-12v-small --rail \"12 V ± 5 %\" --board wifi-board-3v3\n  mohm size stage --load solenoid-12v --rail \"12 V ± 5 %\" --board board-5v-8bit --tables nmos-logic-55v"
+        after_help = "Examples:\n  mohm size driver --load pump-12v-small --rail \"12 V ± 5 %\" --board wifi-board-3v3\n  mohm size driver --load solenoid-12v --rail \"12 V ± 5 %\" --board board-5v-8bit --tables nmos-logic-55v"
     )]
-    Stage(SizeStage),
+    Driver(SizeDriver),
 }
 
 /// `size injection`.
 #[derive(clap::Args, Debug)]
 pub struct SizeInjection {
     /// A plan; `-` reads standard input
-    #[arg(long, requires = "strip", conflicts_with_all = ["part", "length", "pixels", "leds", "volts", "power", "lead", "copper"])]
+    #[arg(long, requires = "strip", conflicts_with_all = ["part", "length", "pixels", "leds", "voltage", "power", "cable_length", "copper"])]
     pub plan: Option<PathBuf>,
     /// One of its strips
     #[arg(long, requires = "plan")]
     pub strip: Option<String>,
-    /// Without a plan: the class of the strip, as `catalogue strip` lists them
+    /// Without a plan: the strip's part, as `mohm catalogue strip` lists them
     #[arg(long, required_unless_present = "plan")]
     pub part: Option<String>,
     /// Its length
@@ -139,48 +139,48 @@ pub struct SizeInjection {
     /// LEDs per metre, where its label counts those
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<PerMetre>)]
     pub leds: Option<PerMetre>,
-    /// Watts per metre, as its label gives them
+    /// Power per metre, as printed on its label
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<WattsPerMetre>)]
     pub power: Option<WattsPerMetre>,
-    /// Its copper, Ω/m of each conductor
+    /// Its copper resistance per metre of each conductor
     #[arg(long, allow_hyphen_values = true)]
     pub copper: Option<String>,
-    /// The supply's volts
+    /// Supply voltage, with tolerance or as a range
     #[arg(long, required_unless_present = "plan", allow_hyphen_values = true)]
-    pub volts: Option<String>,
-    /// From the supply to the start of the strip [default: 0.5 m]
+    pub voltage: Option<String>,
+    /// Cable from the supply to the start of the strip [default: 0.5 m]
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Metres>)]
-    pub lead: Option<Metres>,
-    /// The size of the leads [default: the plan's, else 18 AWG]
+    pub cable_length: Option<Metres>,
+    /// Cable size [default: the plan's, else 18 AWG]
     #[arg(long)]
     pub wire: Option<String>,
-    /// What every pixel has to get [default: the sheet's lowest volts]
+    /// Minimum voltage of every pixel [default: its lower recommended voltage]
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Volts>)]
-    pub limit: Option<Volts>,
-    /// At most so many feed points
+    pub min_voltage: Option<Volts>,
+    /// Largest number of feed points
     #[arg(long, default_value_t = 8, value_parser = clap::value_parser!(u8).range(1..=40))]
-    pub most: u8,
+    pub max_feeds: u8,
     /// Text for people or JSON for programs
     #[arg(long, value_enum, default_value_t = Format::Text)]
     pub format: Format,
 }
 
-/// `size cap`.
+/// `size firmware-limit`.
 #[derive(clap::Args, Debug)]
-pub struct SizeCap {
-    /// How many pixels
+pub struct SizeFirmwareLimit {
+    /// Number of pixels
     #[arg(long, value_parser = clap::value_parser!(u32).range(1..=2_000_000))]
     pub pixels: u32,
-    /// What one draws at full white
+    /// Current of one pixel at full white
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Amps>)]
-    pub full: Amps,
-    /// What one draws when it is dark [default: 1 mA]
+    pub full_white: Amps,
+    /// Current of one dark pixel [default: 1 mA]
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Amps>)]
-    pub dark: Option<Amps>,
-    /// Something on its way: name, rating, the share of it that may be used, what else flows there, and the part of the
-    /// strip's amps that flows through it [default of the last three: 80 %, 0 A, 100 %]; as often as there are such
+    pub quiescent: Option<Amps>,
+    /// Something on its supply path: name, rating, usable share, current of other loads, share of the
+    /// strip's current that flows through it [defaults of the last three: 80 %, 0 A, 100 %]; repeatable
     #[arg(long, required = true)]
-    pub carries: Vec<String>,
+    pub path_limit: Vec<String>,
     /// Text for people or JSON for programs
     #[arg(long, value_enum, default_value_t = Format::Text)]
     pub format: Format,
@@ -189,18 +189,18 @@ pub struct SizeCap {
 /// `size frames`.
 #[derive(clap::Args, Debug)]
 pub struct SizeFrames {
-    /// How many pixels on the line
+    /// Pixels on the line
     #[arg(long, value_parser = clap::value_parser!(u32).range(1..=2_000_000))]
     pub pixels: u32,
-    /// Colours of a pixel, 8 bits each
+    /// Colours per pixel, 8 bits each
     #[arg(long, default_value_t = 3, value_parser = clap::value_parser!(u8).range(1..=8))]
     pub colours: u8,
     /// Clock and data instead of one wire: the clock's period
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Seconds>)]
     pub clocked: Option<Seconds>,
-    /// Frames a second that are wished
+    /// Required frames per second
     #[arg(long, value_parser = clap::value_parser!(u32).range(1..=100_000))]
-    pub wish: Option<u32>,
+    pub fps: Option<u32>,
     /// Text for people or JSON for programs
     #[arg(long, value_enum, default_value_t = Format::Text)]
     pub format: Format,
@@ -209,20 +209,20 @@ pub struct SizeFrames {
 /// `size supply`.
 #[derive(clap::Args, Debug)]
 pub struct SizeSupply {
-    /// The rail's volts
+    /// Voltage of the rail
     #[arg(value_parser = quantity::<Volts>)]
-    pub volts: Volts,
-    /// What each load takes at its largest for long
+    pub voltage: Volts,
+    /// Largest continuous current of each load
     #[arg(required = true, value_parser = quantity::<Amps>)]
     pub loads: Vec<Amps>,
-    /// The share that stays unused [default: 20 %]
+    /// Headroom: the share of the rating to leave unused [default: 20 %]
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Fraction>)]
     pub headroom: Option<Fraction>,
-    /// The watts of a negotiated source: which of its profiles do
+    /// Power of a negotiated source: which of its profiles are suitable
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Watts>)]
-    pub offers: Option<Watts>,
-    /// Its lead is marked for more than 3 A
-    #[arg(long, requires = "offers")]
+    pub source_power: Option<Watts>,
+    /// Its cable is marked for more than 3 A
+    #[arg(long, requires = "source_power")]
     pub marked_cable: bool,
     /// Text for people or JSON for programs
     #[arg(long, value_enum, default_value_t = Format::Text)]
@@ -232,27 +232,27 @@ pub struct SizeSupply {
 /// `size regulator`.
 #[derive(clap::Args, Debug)]
 pub struct SizeRegulator {
-    /// Its input: volts with tolerance or as a range
+    /// Input voltage, with tolerance or as a range
     #[arg(long, allow_hyphen_values = true)]
     pub input: String,
-    /// Its output
+    /// Output voltage
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Volts>)]
     pub output: Volts,
-    /// What it delivers
+    /// Output current
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Amps>)]
     pub current: Amps,
-    /// What a linear one takes for itself [default: 5 mA]
+    /// Own current of a linear regulator [default: 5 mA]
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Amps>)]
     pub own_current: Option<Amps>,
-    /// The air around it [default: 25 °C]
+    /// Air temperature [default: 25 °C]
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Celsius>)]
     pub ambient: Option<Celsius>,
-    /// Least input above its output [default: 2 V]
+    /// Dropout voltage [default: 2 V]
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Volts>)]
     pub dropout: Option<Volts>,
-    /// Junction against air [default: 62 K/W, TO-220 without a sink]
+    /// Thermal resistance, junction to air [default: 62 K/W, TO-220 without a heatsink]
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<KelvinsPerWatt>)]
-    pub theta: Option<KelvinsPerWatt>,
+    pub theta_ja: Option<KelvinsPerWatt>,
     /// Text for people or JSON for programs
     #[arg(long, value_enum, default_value_t = Format::Text)]
     pub format: Format,
@@ -261,19 +261,19 @@ pub struct SizeRegulator {
 /// `size battery`.
 #[derive(clap::Args, Debug)]
 pub struct SizeBattery {
-    /// The power of what it feeds
+    /// Power of the load
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Watts>)]
     pub power: Watts,
-    /// The volts between which that works
+    /// Voltage range of the load
     #[arg(long, allow_hyphen_values = true)]
-    pub volts: String,
-    /// How long it should last
+    pub voltage: String,
+    /// Required runtime
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Seconds>)]
-    pub lasts: Seconds,
-    /// A class of cell; without it all are tried
+    pub runtime: Seconds,
+    /// Cell type; without it all are tried
     #[arg(long)]
     pub cell: Option<String>,
-    /// The charge of one cell, where its class has no usual size or yours differs
+    /// Charge of one cell, if its type has no usual size or yours differs
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<AmpHours>)]
     pub cell_charge: Option<AmpHours>,
     /// Text for people or JSON for programs
@@ -284,19 +284,19 @@ pub struct SizeBattery {
 /// `size capacitor`.
 #[derive(clap::Args, Debug)]
 pub struct SizeCapacitor {
-    /// How much more current is drawn at once
+    /// Load step
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Amps>)]
     pub step: Amps,
-    /// How far the rail may dip
+    /// Allowed dip of the rail
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Volts>)]
     pub dip: Volts,
-    /// What feeds the rail: an adapter follows after 500 µs, a converter after 50 µs
+    /// Source of the rail: an adapter follows after 500 µs, a converter after 50 µs
     #[arg(long, value_enum, default_value_t = Follows::Adapter)]
     pub source: Follows,
-    /// The time after which the source follows, where you know it
+    /// Time until the source follows, if known
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Seconds>)]
     pub delay: Option<Seconds>,
-    /// The capacitor's series resistance [default: 50 mΩ]
+    /// ESR of the capacitor [default: 50 mΩ]
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Ohms>)]
     pub esr: Option<Ohms>,
     /// Text for people or JSON for programs
@@ -309,6 +309,6 @@ pub struct SizeCapacitor {
 pub enum Follows {
     /// A mains adapter.
     Adapter,
-    /// A converter, or a lead to a stiff source.
+    /// A converter, or a cable to a stiff source.
     Converter,
 }

@@ -1,4 +1,4 @@
-//! The arguments of `size wire`, `size fuse` and `size pair`.
+//! The arguments of `size wire`, `size fuse` and `size wire-and-fuse`.
 
 use clap::ValueEnum;
 use modest_ohm::tables::FuseFamily;
@@ -6,48 +6,48 @@ use modest_ohm::units::{Amps, Celsius, Fraction, Metres, Ohms, Volts};
 
 use super::{Format, quantity};
 
-/// How a wire is laid: of `size wire`, `size fuse` and `size pair`.
+/// How a wire is laid: of `size wire`, `size fuse` and `size wire-and-fuse`.
 #[derive(clap::Args, Debug)]
 pub struct Laid {
-    /// The air around it [default: 25 °C]
+    /// Air temperature [default: 25 °C]
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Celsius>)]
     pub ambient: Option<Celsius>,
-    /// What its insulation stands [default: 60 °C for AWG, 70 °C for mm²]
+    /// Temperature rating of its insulation [default: 60 °C for AWG, 70 °C for mm²]
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Celsius>)]
     pub insulation: Option<Celsius>,
-    /// Loaded pairs that lie together
+    /// Loaded pairs in one bundle
     #[arg(long, default_value_t = 1, value_parser = clap::value_parser!(u8).range(1..=20))]
-    pub together: u8,
+    pub bundle: u8,
 }
 
 /// `size wire`.
 #[derive(clap::Args, Debug)]
 pub struct SizeWire {
-    /// What it carries today, for long
+    /// Continuous current
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Amps>)]
     pub current: Amps,
-    /// One way; feed and return are both counted
+    /// Length one way; feed and return are both counted
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Metres>)]
     pub length: Metres,
-    /// The volts at its beginning
+    /// Voltage at its start
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Volts>)]
-    pub volts: Volts,
-    /// The share of them that it may lose [default: 5 %]
+    pub voltage: Volts,
+    /// Allowed voltage drop [default: 5 %]
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Fraction>)]
     pub drop: Option<Fraction>,
-    /// What the port before it, or the device behind it, may carry one day
+    /// Highest current the upstream port or the device may ever draw
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Amps>)]
     pub limit: Option<Amps>,
-    /// The fuse before it
+    /// Fuse upstream
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Amps>)]
     pub fuse: Option<Amps>,
-    /// The family of that fuse
+    /// Family of that fuse
     #[arg(long, value_enum, default_value_t = Family::Blade)]
     pub family: Family,
-    /// Without a fuse: the most that the source gives into a short
+    /// Without a fuse: largest current of the source into a short circuit
     #[arg(long, allow_hyphen_values = true, conflicts_with = "fuse", value_parser = quantity::<Amps>)]
     pub source_limit: Option<Amps>,
-    /// How it is laid
+    /// Installation
     #[command(flatten)]
     pub laid: Laid,
     /// Sizes in mm² instead of AWG
@@ -61,26 +61,26 @@ pub struct SizeWire {
 /// `size fuse`.
 #[derive(clap::Args, Debug)]
 pub struct SizeFuse {
-    /// What it carries for long
+    /// Continuous current
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Amps>)]
     pub current: Amps,
-    /// A wire behind it, by its size; as often as there are wires
+    /// Size of a wire behind it; repeat for each wire
     #[arg(long, required = true)]
     pub wire: Vec<String>,
-    /// Its family
+    /// Fuse family
     #[arg(long, value_enum, default_value_t = Family::Blade)]
     pub family: Family,
-    /// The least volts of the source: does a short at the far end of the last wire clear it?
+    /// Lowest source voltage: checks whether a short circuit at the far end of the last wire blows it
     #[arg(long, allow_hyphen_values = true, requires = "length", value_parser = quantity::<Volts>)]
-    pub volts: Option<Volts>,
+    pub voltage: Option<Volts>,
     /// The length of the last wire, one way
-    #[arg(long, allow_hyphen_values = true, requires = "volts", value_parser = quantity::<Metres>)]
+    #[arg(long, allow_hyphen_values = true, requires = "voltage", value_parser = quantity::<Metres>)]
     pub length: Option<Metres>,
     /// The source's own resistance [default: 0 Ω]
-    #[arg(long, allow_hyphen_values = true, requires = "volts", value_parser = quantity::<Ohms>)]
+    #[arg(long, allow_hyphen_values = true, requires = "voltage", value_parser = quantity::<Ohms>)]
     pub source: Option<Ohms>,
     /// The least that the source gives before it limits itself
-    #[arg(long, allow_hyphen_values = true, requires = "volts", value_parser = quantity::<Amps>)]
+    #[arg(long, allow_hyphen_values = true, requires = "voltage", value_parser = quantity::<Amps>)]
     pub source_limit: Option<Amps>,
     /// How the wires are laid
     #[command(flatten)]
@@ -90,25 +90,25 @@ pub struct SizeFuse {
     pub format: Format,
 }
 
-/// `size pair`.
+/// `size wire-and-fuse`.
 #[derive(clap::Args, Debug)]
-pub struct SizePair {
-    /// What it carries for long
+pub struct SizeWireAndFuse {
+    /// Continuous current
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Amps>)]
     pub current: Amps,
-    /// One way; feed and return are both counted
+    /// Length one way; feed and return are both counted
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Metres>)]
     pub length: Metres,
-    /// The volts at its beginning
+    /// Voltage at its start
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Volts>)]
-    pub volts: Volts,
-    /// The share of them that it may lose [default: 5 %]
+    pub voltage: Volts,
+    /// Allowed voltage drop [default: 5 %]
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Fraction>)]
     pub drop: Option<Fraction>,
-    /// The family of the fuse
+    /// Fuse family
     #[arg(long, value_enum, default_value_t = Family::Blade)]
     pub family: Family,
-    /// How the wire is laid
+    /// Installation
     #[command(flatten)]
     pub laid: Laid,
     /// Sizes in mm² instead of AWG

@@ -9,31 +9,31 @@ use super::{Choice, Format, quantity};
 /// `size base`.
 #[derive(clap::Args, Debug)]
 pub struct SizeBase {
-    /// The supply of the pin
+    /// Supply voltage of the pin
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Volts>)]
     pub vdd: Volts,
-    /// The pin's own resistance
+    /// Output resistance of the pin
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Ohms>)]
     pub pin: Ohms,
-    /// What the pin may carry for long
+    /// Continuous rating of the pin
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Amps>)]
     pub recommended: Amps,
-    /// The current of the load
+    /// Current of the load
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Amps>)]
     pub current: Amps,
-    /// Base to emitter, with tolerance or as a range [default: 0.7 V]
+    /// Base-emitter voltage, with tolerance or as a range [default: 0.7 V]
     #[arg(long, allow_hyphen_values = true)]
     pub vbe: Option<String>,
     /// Collector current over base current [default: 10; 250 for a Darlington pair]
     #[arg(long, value_parser = clap::value_parser!(u16).range(1..=10_000))]
     pub ratio: Option<u16>,
-    /// Work out this resistor instead
+    /// Check this resistor instead
     #[arg(long, allow_hyphen_values = true, requires = "gain", value_parser = quantity::<Ohms>)]
     pub resistor: Option<Ohms>,
-    /// The least current gain, for `--resistor`
+    /// Minimum current gain, for `--resistor`
     #[arg(long, value_parser = clap::value_parser!(u32).range(1..=1_000_000))]
     pub gain: Option<u32>,
-    /// What feeds the load, for `--resistor` [default: 12 V]
+    /// Supply voltage of the load, for `--resistor` [default: 12 V]
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Volts>)]
     pub supply: Option<Volts>,
     /// The values to choose from
@@ -47,31 +47,31 @@ pub struct SizeBase {
 /// `size gate`.
 #[derive(clap::Args, Debug)]
 pub struct SizeGate {
-    /// What the gate gets: the supply of the pin, at the least
+    /// Lowest gate voltage: the supply of the pin
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Volts>)]
-    pub gets: Volts,
-    /// The class of the MOSFET, as `catalogue driver` lists them
+    pub gate_voltage: Volts,
+    /// The MOSFET's part, as `mohm catalogue driver` lists them
     #[arg(long, required_unless_present = "specified")]
     pub part: Option<String>,
-    /// The least V_GS for which its sheet gives R_DS(on)
+    /// Lowest V_GS at which its datasheet specifies R_DS(on)
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Volts>)]
     pub specified: Option<Volts>,
     /// Its largest threshold V_GS(th)
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Volts>)]
     pub threshold: Option<Volts>,
-    /// What it is rated for
+    /// Current rating
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Amps>)]
     pub rating: Option<Amps>,
-    /// The current of the load
+    /// Current of the load
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Amps>)]
     pub current: Amps,
-    /// How often it is switched: what its edges cost is worked out as well
+    /// PWM frequency: adds the switching loss
     #[arg(long, allow_hyphen_values = true, requires = "supply", value_parser = quantity::<Hertz>)]
     pub pwm: Option<Hertz>,
-    /// What feeds the load
+    /// Supply voltage of the load
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Volts>)]
     pub supply: Option<Volts>,
-    /// In front of the gate, the pin's own resistance included [default: 140 Ω]
+    /// Gate resistor, the pin's resistance included [default: 140 Ω]
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Ohms>)]
     pub resistor: Option<Ohms>,
     /// Text for people or JSON for programs
@@ -82,27 +82,27 @@ pub struct SizeGate {
 /// `size flyback`.
 #[derive(clap::Args, Debug)]
 pub struct SizeFlyback {
-    /// What flows when it is let go, its start or stall included
+    /// Current at turn-off, start and stall included
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Amps>)]
     pub current: Amps,
-    /// What feeds it, at the most
+    /// Highest supply voltage
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Volts>)]
     pub supply: Volts,
-    /// It is switched over and over, by PWM
+    /// Switched by PWM
     #[arg(long)]
     pub pwm: bool,
-    /// The winding's inductance: how long its current goes on is worked out as well
+    /// Inductance of the coil: adds the release time
     #[arg(long, allow_hyphen_values = true, requires = "resistance", value_parser = quantity::<Henries>)]
     pub inductance: Option<Henries>,
-    /// The winding's resistance
+    /// Resistance of the coil
     #[arg(long, allow_hyphen_values = true, requires = "inductance", value_parser = quantity::<Ohms>)]
     pub resistance: Option<Ohms>,
     /// A Zener diode in series with the diode
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Volts>)]
     pub zener: Option<Volts>,
-    /// The share of its current at which it lets go [default: 10 %]
+    /// Share of its current at which it releases [default: 10 %]
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Fraction>)]
-    pub lets_go: Option<Fraction>,
+    pub release_at: Option<Fraction>,
     /// Text for people or JSON for programs
     #[arg(long, value_enum, default_value_t = Format::Text)]
     pub format: Format,
@@ -138,22 +138,22 @@ impl From<Switches> for ContactLoad {
 /// `size relay`.
 #[derive(clap::Args, Debug)]
 pub struct SizeRelay {
-    /// What feeds the coil, with tolerance or as a range
+    /// Supply voltage of the coil, with tolerance or as a range
     #[arg(long, allow_hyphen_values = true)]
     pub rail: String,
-    /// What drives the coil drops [default: 0.2 V, a small transistor]
+    /// Voltage drop of the coil's driver [default: 0.2 V, a small transistor]
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Volts>)]
     pub drop: Option<Volts>,
-    /// How warm its coil is when it has to pull in [default: 40 °C]
+    /// Coil temperature at pull-in [default: 40 °C]
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Celsius>)]
-    pub warm: Option<Celsius>,
-    /// The current that its contact switches
+    pub coil_temperature: Option<Celsius>,
+    /// Current through its contact
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Amps>)]
     pub current: Amps,
-    /// At which direct volts
+    /// DC voltage at its contact
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Volts>)]
-    pub volts: Volts,
-    /// What it switches
+    pub voltage: Volts,
+    /// Kind of load
     #[arg(long, value_enum, default_value_t = Switches::Heater)]
     pub switches: Switches,
     /// Text for people or JSON for programs
@@ -164,54 +164,54 @@ pub struct SizeRelay {
 /// `size bridge`.
 #[derive(clap::Args, Debug)]
 pub struct SizeBridge {
-    /// The motor supply, with tolerance or as a range
+    /// Motor supply voltage, with tolerance or as a range
     #[arg(long, allow_hyphen_values = true)]
     pub supply: String,
-    /// What the motor runs with
+    /// Running current of the motor
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Amps>)]
-    pub runs: Amps,
-    /// What it takes held
+    pub running_current: Amps,
+    /// Stall current of the motor
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Amps>)]
-    pub stall: Amps,
-    /// The least volts that it wants
+    pub stall_current: Amps,
+    /// Minimum voltage of the motor
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Volts>)]
-    pub wants: Option<Volts>,
-    /// The firmware always lets it stop before it turns it round
+    pub min_voltage: Option<Volts>,
+    /// The firmware always stops the motor before reversing
     #[arg(long)]
     pub from_rest: bool,
-    /// The warmest air [default: 30 °C]
+    /// Highest air temperature [default: 30 °C]
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Celsius>)]
     pub ambient: Option<Celsius>,
-    /// Junction to air of the one that is taken [default: of its class]
+    /// Thermal resistance, junction to air [default: of its part]
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<KelvinsPerWatt>)]
-    pub theta: Option<KelvinsPerWatt>,
+    pub theta_ja: Option<KelvinsPerWatt>,
     /// Text for people or JSON for programs
     #[arg(long, value_enum, default_value_t = Format::Text)]
     pub format: Format,
 }
 
-/// `size stage`.
+/// `size driver`.
 #[derive(clap::Args, Debug)]
-pub struct SizeStage {
-    /// The class of the load: a motor, a pump, a solenoid, a lamp; as `catalogue` lists them
+pub struct SizeDriver {
+    /// The load's part: a motor, pump, solenoid or lamp, as `mohm catalogue` lists them
     #[arg(long)]
     pub load: String,
-    /// The rail that feeds it, with tolerance or as a range
+    /// Supply voltage, with tolerance or as a range
     #[arg(long, allow_hyphen_values = true)]
     pub rail: String,
-    /// The class of the board whose pin is to switch it
+    /// The part of the board whose pin switches it
     #[arg(long)]
     pub board: String,
-    /// How often it is switched
+    /// PWM frequency
     #[arg(long, allow_hyphen_values = true, value_parser = quantity::<Hertz>)]
     pub pwm: Option<Hertz>,
-    /// Its − is its case: only its + can be switched
+    /// Its negative is its case: only its positive can be switched
     #[arg(long)]
     pub grounded: bool,
-    /// It is to turn both ways
+    /// It turns in both directions
     #[arg(long)]
-    pub both_ways: bool,
-    /// Print the tables of a plan for this stage
+    pub reversible: bool,
+    /// Print the tables of a plan for this driver
     #[arg(long, value_name = "CLASS")]
     pub tables: Option<String>,
     /// Text for people or JSON for programs

@@ -1,7 +1,6 @@
-//! `about`: the long text of a check.
+//! `about`: a word explained.
 
-use modest_ohm::checks::registry;
-use modest_ohm_report::{about_text, codes_text};
+use modest_ohm_report::{about_word, codes_text};
 
 use crate::args::About;
 use crate::output;
@@ -9,16 +8,18 @@ use crate::output;
 /// Runs `about`.
 pub fn run(args: &About) -> u8 {
     let width = output::layout().width.min(100);
-    let Some(code) = &args.code else {
+    let Some(word) = &args.word else {
         output::result(&codes_text(width));
         return output::FINE;
     };
-    if let Some(check) = registry().into_iter().find(|c| c.code == code) {
-        output::result(&about_text(check, width));
-        return output::FINE;
+    match about_word(word, width) {
+        Ok(text) => {
+            output::result(&text);
+            output::FINE
+        }
+        Err(message) => {
+            output::message(&message);
+            output::UNREADABLE
+        }
     }
-    let near = modest_ohm::checks::nearest_code(code)
-        .map_or_else(|| "`mohm about` lists them".to_owned(), |n| format!("did you mean `{n}`?"));
-    output::message(&format!("there is no check `{code}`; {near}"));
-    output::UNREADABLE
 }

@@ -1,4 +1,4 @@
-//! `catalogue`: the part classes.
+//! `catalogue`: the generic parts.
 
 use modest_ohm::catalogue::{PartClass, classes};
 use modest_ohm_report::{catalogue_json, catalogue_text};
@@ -13,7 +13,7 @@ pub fn run(args: &Catalogue) -> u8 {
         classes.retain(|c| names(c, &word.to_lowercase()));
         if classes.is_empty() && args.format == Format::Text {
             output::message(&format!(
-                "no class has `{word}` in its name, title, kind or markings; `mohm catalogue` lists all"
+                "no part has `{word}` in its name, title, kind or markings; `mohm catalogue` lists all"
             ));
             return output::UNREADABLE;
         }

@@ -1,13 +1,13 @@
-//! `size injection`, `size cap`, `size frames`: what strips ask.
+//! `size injection`, `size firmware-limit`, `size frames`: what strips ask.
 
 use modest_ohm::Plan;
-use modest_ohm::advise::FeedWish;
-use modest_ohm::size::{self, CapLimit, PixelTiming};
+use modest_ohm::advise::FeedRequest;
+use modest_ohm::size::{self, PathLimit, PixelTiming};
 use modest_ohm::tables::WireSize;
 use modest_ohm::units::{Amps, Fraction, Seconds, parse_figure, parse_quantity};
-use modest_ohm_report::{SizeAnswer, size_cap, size_frames, size_injection};
+use modest_ohm_report::{SizeAnswer, size_firmware_limit, size_frames, size_injection};
 
-use crate::args::{SizeCap, SizeFrames, SizeInjection};
+use crate::args::{SizeFirmwareLimit, SizeFrames, SizeInjection};
 use crate::commands::problems::Problems;
 use crate::plans;
 
@@ -36,7 +36,7 @@ pub fn injection(args: &SizeInjection) -> Result<SizeAnswer, Failed> {
         }
     };
     let strip = args.strip.as_deref().unwrap_or(ASKED);
-    let wish = FeedWish { limit: args.limit, size, most: Some(usize::from(args.most)) };
+    let wish = FeedRequest { limit: args.min_voltage, size, most: Some(usize::from(args.max_feeds)) };
     plan.feed_plan(strip, &wish).map(|feeds| size_injection(&feeds)).map_err(|e| Failed::Message(e.to_string()))
 }
 
@@ -44,17 +44,17 @@ pub fn injection(args: &SizeInjection) -> Result<SizeAnswer, Failed> {
 fn asked(args: &SizeInjection) -> Result<String, String> {
     let mut problems = Problems::default();
     problems.unless(args.pixels.is_some() != args.leds.is_some(), || {
-        "say what its label counts, `--pixels` or `--leds`, one of them".into()
+        "give what its label counts, `--pixels` or `--leds`, one of them".into()
     });
     let quoted = |text: &Option<String>, what: &str, problems: &mut Problems| {
         let text = text.clone().unwrap_or_default();
         problems.unless(!text.contains(['"', '\\', '\n']), || format!("{what}: `{text}` cannot be read"));
         text
     };
-    let part = quoted(&args.part, "the class", &mut problems);
-    let volts = quoted(&args.volts, "the volts", &mut problems);
+    let part = quoted(&args.part, "the part", &mut problems);
+    let volts = quoted(&args.voltage, "the voltage", &mut problems);
     let copper = args.copper.as_ref().map(|_| quoted(&args.copper, "the copper", &mut problems));
-    let lead = args.lead.map_or(0.5, |l| l.get());
+    let lead = args.cable_length.map_or(0.5, |l| l.get());
     problems.or(|| {
         let mut text = format!(
             "format = 1\n[supply.source]\nkind = \"bench\"\nvoltage = \"{volts}\"\nresistance = \"0 Ω\"\n\
@@ -75,14 +75,14 @@ fn asked(args: &SizeInjection) -> Result<String, String> {
     })
 }
 
-pub fn cap(args: &SizeCap) -> Result<SizeAnswer, String> {
+pub fn cap(args: &SizeFirmwareLimit) -> Result<SizeAnswer, String> {
     let mut problems = Problems::default();
-    let dark = args.dark.unwrap_or(Amps::new(0.001));
-    problems.unless(dark.get() >= 0.0 && args.full > dark, || {
-        format!("a pixel draws {} at full white and {dark} when it is dark", args.full)
+    let dark = args.quiescent.unwrap_or(Amps::new(0.001));
+    problems.unless(dark.get() >= 0.0 && args.full_white > dark, || {
+        format!("a pixel draws {} at full white and {dark} when dark", args.full_white)
     });
-    let limits: Vec<CapLimit> = args
-        .carries
+    let limits: Vec<PathLimit> = args
+        .path_limit
         .iter()
         .filter_map(|text| match limit(text) {
             Ok(limit) => Some(limit),
@@ -93,16 +93,17 @@ pub fn cap(args: &SizeCap) -> Result<SizeAnswer, String> {
         })
         .collect();
     problems.or(|| {
-        let cap = size::firmware_cap(&limits, args.pixels as usize, dark, args.full);
-        size_cap(&limits, args.pixels as usize, dark, args.full, cap.as_ref())
+        let cap = size::firmware_limit(&limits, args.pixels as usize, dark, args.full_white);
+        size_firmware_limit(&limits, args.pixels as usize, dark, args.full_white, cap.as_ref())
     })
 }
 
 /// `converter 5 A 80 % 0.35 A 100 %`.
-fn limit(text: &str) -> Result<CapLimit, String> {
+fn limit(text: &str) -> Result<PathLimit, String> {
     let whole = || {
         format!(
-            "`{text}`: write a name, a rating, and then the share, what else flows, and the part: `converter 5 A 80 % 0.35 A`"
+            "`{text}`: write name, rating, and then the usable share, the current of other loads, and the share of \
+            the strip's current: `converter 5 A 80 % 0.35 A`"
         )
     };
     let (name, rest) = text.trim().split_once(' ').ok_or_else(whole)?;
@@ -127,7 +128,7 @@ fn limit(text: &str) -> Result<CapLimit, String> {
     if figures.next().is_some() || limit.get() <= 0.0 || other.get() < 0.0 || part.get() <= 0.0 {
         return Err(whole());
     }
-    Ok(CapLimit { name: name.to_owned(), limit, usable, other, share: part.get() })
+    Ok(PathLimit { name: name.to_owned(), limit, usable, other, share: part.get() })
 }
 
 pub fn frames(args: &SizeFrames) -> Result<SizeAnswer, String> {
@@ -136,6 +137,6 @@ pub fn frames(args: &SizeFrames) -> Result<SizeAnswer, String> {
     problems.or(|| {
         let one_wire = || PixelTiming::one_wire(usize::from(args.colours));
         let timing = args.clocked.map_or_else(one_wire, |bit: Seconds| PixelTiming::clocked(bit));
-        size_frames(timing, args.pixels as usize, args.wish.map(f64::from))
+        size_frames(timing, args.pixels as usize, args.fps.map(f64::from))
     })
 }

@@ -33,13 +33,13 @@ enum Failed {
 }
 
 fn answer(args: &Pins) -> Result<(String, bool), Failed> {
-    let wanted = wanted(&args.could).map_err(Failed::Message)?;
+    let wanted = wanted(&args.supports).map_err(Failed::Message)?;
     let (plan, path) = match (&args.part, &args.plan) {
-        (Some(part), _) => (plan_of_class(part).map_err(Failed::Message)?, format!("class {part}")),
+        (Some(part), _) => (plan_of_class(part).map_err(Failed::Message)?, format!("part {part}")),
         (None, Some(path)) => {
             (plans::read(path, args.format.of_problems()).map_err(Failed::Shown)?, path.display().to_string())
         }
-        (None, None) => return Err(Failed::Message("name a plan, or a class with --part".into())),
+        (None, None) => return Err(Failed::Message("name a plan, or a part with --part".into())),
     };
     let input = Input { path: &path };
     if args.assign {
@@ -65,7 +65,7 @@ fn assign(plan: &Plan, args: &Pins, input: &Input<'_>) -> Result<(String, bool),
         let near = nearest_name(stranger, known.iter().map(String::as_str));
         let help =
             near.map_or_else(|| format!("items with pins: {}", known.join(", ")), |n| format!("did you mean `{n}`?"));
-        return Err(Failed::Message(format!("nothing with a pin is called `{stranger}` ({help})")));
+        return Err(Failed::Message(format!("`{stranger}` has no pin to assign ({help})")));
     }
     let found = plan.assign_pins(&args.also);
     let text = match args.format {
@@ -88,7 +88,7 @@ fn one_board(boards: &mut Vec<BoardPins>, name: Option<&str>) -> Result<(), Stri
     Err(format!("the plan has no board `{name}` ({help})"))
 }
 
-/// What `--could` asks for; names words that are no ability.
+/// What `--supports` asks for; names words that are no ability.
 fn wanted(words: &[String]) -> Result<Option<Wanted>, String> {
     if words.is_empty() {
         return Ok(None);
@@ -108,9 +108,9 @@ fn wanted(words: &[String]) -> Result<Option<Wanted>, String> {
                 let all = || known.iter().copied().chain(["output", "input"]);
                 let help = match nearest_name(other, all()) {
                     Some(near) => format!("did you mean `{near}`?"),
-                    None => format!("abilities: {}", all().collect::<Vec<_>>().join(", ")),
+                    None => format!("functions: {}", all().collect::<Vec<_>>().join(", ")),
                 };
-                return Err(format!("`{other}` is no ability ({help})"));
+                return Err(format!("`{other}` is not a function ({help})"));
             }
         }
     }
@@ -120,7 +120,7 @@ fn wanted(words: &[String]) -> Result<Option<Wanted>, String> {
 
 /// A plan of one board of a class.
 fn plan_of_class(part: &str) -> Result<Plan, String> {
-    let boards: Vec<String> = classes().into_iter().filter(|c| c.kind == "controller").map(|c| c.name).collect();
+    let boards: Vec<String> = classes().into_iter().filter(|c| c.kind == "board").map(|c| c.name).collect();
     if !boards.iter().any(|b| b == part) {
         let near = nearest_name(part, boards.iter().map(String::as_str));
         let help = near.map_or_else(|| format!("boards: {}", boards.join(", ")), |n| format!("did you mean `{n}`?"));
@@ -128,7 +128,7 @@ fn plan_of_class(part: &str) -> Result<Plan, String> {
     }
     let text = format!(
         "format = 1\n[supply.bench]\nkind = \"bench\"\nvoltage = \"5 V\"\ncurrent = \"5 A\"\n\
-         [controller.{part}]\npart = \"{part}\"\nfrom = \"bench\"\n"
+         [board.{part}]\npart = \"{part}\"\nfrom = \"bench\"\n"
     );
     Plan::from_toml(&text).map_err(|e| e.to_string())
 }

@@ -29,7 +29,7 @@ impl Problems {
                 Err(message) => self.unless(false, || format!("{}: {message}", path.display())),
             }
         }
-        let Some(name) = &choice.series else { return Values::of_series(usual) };
+        let Some(name) = &choice.e_series else { return Values::of_series(usual) };
         let series = Series::of_name(name);
         self.unless(series.is_some(), || {
             let all: Vec<&str> = Series::ALL.iter().map(|s| s.name()).collect();
@@ -49,12 +49,12 @@ impl Problems {
     fn tolerance(&mut self, tolerance: Option<Fraction>) -> Fraction {
         let tolerance = tolerance.unwrap_or(Fraction::new(0.05));
         self.unless((0.0..1.0).contains(&tolerance.get()), || {
-            format!("the tolerance is {tolerance}; it has to be below 100 %")
+            format!("the tolerance is {tolerance}; it must be below 100 %")
         });
         tolerance
     }
 
-    /// A figure of volts; a bare number gets a tolerance.
+    /// A figure of voltage; a bare number gets a tolerance.
     pub(super) fn volts(&mut self, text: &str, what: &str, bare: f64) -> Figure<Volts> {
         match parse_figure::<Volts>(text) {
             Ok(figure) => {
@@ -68,7 +68,7 @@ impl Problems {
         }
     }
 
-    /// A threshold: volts, or a share of the supply.
+    /// A threshold: voltage, or a share of the supply.
     fn threshold(&mut self, text: &str, what: &str) -> LevelThreshold {
         if text.trim_end().ends_with('%') {
             match parse_figure::<Fraction>(text) {
@@ -94,7 +94,7 @@ fn class_of(name: &str) -> Result<PartClass, String> {
     let names = || leds.iter().map(|c| c.name.as_str());
     Err(match nearest_name(name, names()) {
         Some(near) => format!("there is no LED `{name}`; did you mean `{near}`?"),
-        None => format!("there is no LED `{name}`; classes: {}", names().collect::<Vec<_>>().join(", ")),
+        None => format!("there is no LED `{name}`; parts: {}", names().collect::<Vec<_>>().join(", ")),
     })
 }
 
@@ -123,15 +123,21 @@ pub fn led(args: &SizeLed) -> Result<SizeAnswer, String> {
     problems.positive(args.current, "the current");
     problems.not_negative(pin, "the pin");
     let rated = args.rated.unwrap_or(Watts::new(0.25));
-    problems.positive(rated, "what the resistor stands");
+    problems.positive(rated, "the resistor's rating");
     let limits = LedLimits {
-        wanted: args.wanted,
+        wanted: args.minimum,
         recommended: args.recommended.or_else(|| amps("current")),
         absolute: args.absolute.or_else(|| amps("absolute")),
     };
-    for (limit, what) in
-        [(limits.wanted, "what is wished"), (limits.recommended, "the recommended"), (limits.absolute, "the absolute")]
-    {
+    for (limit, what) in [
+        (limits.wanted, "the minimum current"),
+        (limits.recommended, "the recommended current"),
+        (
+            limits.absolute,
+            "the absolute \
+            maximum",
+        ),
+    ] {
         limit.into_iter().for_each(|amps| problems.positive(amps, what));
     }
     let need = LedNeed {
@@ -148,7 +154,7 @@ pub fn led(args: &SizeLed) -> Result<SizeAnswer, String> {
     problems.or(|| size_led(&need, &size::led(&need, &values), &limits))
 }
 
-/// A negative pulse in a vehicle (ISO 7637-2), V, and what may go through a pin's protection for ever, A.
+/// A negative pulse in a vehicle (ISO 7637-2), V, and what may go through a pin's protection continuously, A.
 const PULSE_V: f64 = 150.0;
 const CLAMP_A: f64 = 1e-3;
 
@@ -156,21 +162,20 @@ const CLAMP_A: f64 = 1e-3;
 pub fn divider(args: &SizeDivider) -> Result<SizeAnswer, String> {
     let mut problems = Problems::default();
     let input = problems.range(&args.input, "the input");
-    problems.positive(args.most, "the most");
-    problems.not_negative(args.least, "the least");
-    problems.unless(args.least < args.most, || {
-        format!("the least, {}, has to lie below the most, {}", args.least, args.most)
-    });
+    problems.positive(args.max, "the maximum");
+    problems.not_negative(args.min, "the minimum");
+    problems
+        .unless(args.min < args.max, || format!("the minimum, {}, must be below the maximum, {}", args.min, args.max));
     let tolerance = problems.tolerance(args.tolerance);
     let top = Ohms::new(if args.vehicle { PULSE_V / CLAMP_A } else { 0.0 });
     let limits = DividerLimits {
         source: args.source.unwrap_or(Ohms::new(if args.vehicle { 1e6 } else { 10e3 })),
-        current: args.takes.unwrap_or(Amps::new(5e-3)),
+        current: args.max_current.unwrap_or(Amps::new(5e-3)),
         top,
     };
     problems.positive(limits.source, "the tap");
-    problems.positive(limits.current, "what it takes");
-    let need = DividerNeed { input, tolerance, most: args.most, least: args.least };
+    problems.positive(limits.current, "the maximum current");
+    let need = DividerNeed { input, tolerance, most: args.max, least: args.min };
     let values = problems.values(&args.choice);
     if let (Some(top), Some(bottom)) = (args.top, args.bottom) {
         problems.positive(top, "the top");
@@ -214,17 +219,17 @@ pub fn pull(args: &SizePull) -> Result<SizeAnswer, String> {
         closed: args.closed.unwrap_or(Volts::new(0.0)),
         leak: args.leak.unwrap_or(Amps::new(1e-6)),
         wetting: args.wetting.unwrap_or(Amps::new(0.0)),
-        most: args.takes.unwrap_or(Amps::new(5e-3)),
+        most: args.max_current.unwrap_or(Amps::new(5e-3)),
         tolerance: problems.tolerance(args.tolerance),
     };
     problems.unless(need.thresholds.low < need.thresholds.high, || {
-        format!("the low, {}, has to lie below the high, {}", need.thresholds.low, need.thresholds.high)
+        format!("the low level, {}, must be below the high level, {}", need.thresholds.low, need.thresholds.high)
     });
     problems.not_negative(need.contact, "the contact");
-    problems.not_negative(need.closed, "what is left of it closed");
+    problems.not_negative(need.closed, "the closed voltage");
     problems.not_negative(need.leak, "the leakage");
     problems.not_negative(need.wetting, "the wetting current");
-    problems.positive(need.most, "what it takes");
+    problems.positive(need.most, "the maximum current");
     problems.or(|| size_pull(&need, &size::pull(&need, &values)))
 }
 
@@ -235,21 +240,21 @@ pub fn level(args: &SizeLevel) -> Result<SizeAnswer, String> {
         sender: problems.range(&args.from, "the sender"),
         sender_ohms: args.pin.unwrap_or(Ohms::new(33.0)),
         receiver: problems.range(&args.to, "the receiver"),
-        vih: problems.threshold(&args.high, "the high"),
-        vil: problems.threshold(&args.low, "the low"),
-        most: args.most,
+        vih: problems.threshold(&args.high, "the high level"),
+        vil: problems.threshold(&args.low, "the low level"),
+        most: args.max,
         shift: args.shift.unwrap_or(Volts::new(0.0)),
         rate: args.rate.unwrap_or(Hertz::new(10e3)),
         length: args.length.unwrap_or(Metres::new(0.3)),
-        both_ways: args.both_ways,
+        bidirectional: args.bidirectional,
         tolerance: problems.tolerance(args.tolerance),
     };
     problems.not_negative(need.sender_ohms, "the pin");
     problems.positive(need.rate, "the rate");
     problems.not_negative(need.length, "the length");
-    need.most.into_iter().for_each(|most| problems.positive(most, "the most"));
+    need.most.into_iter().for_each(|most| problems.positive(most, "the maximum"));
     let (low, high) = (need.vil.at(need.receiver.low), need.vih.at(need.receiver.low));
-    problems.unless(low < high, || format!("the low, {low}, has to lie below the high, {high}"));
+    problems.unless(low < high, || format!("the low level, {low}, must be below the high level, {high}"));
     let values = problems.values(&args.choice);
     problems.or(|| size_level(&need, &size::level(&need, &values)))
 }

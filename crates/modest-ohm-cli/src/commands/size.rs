@@ -19,8 +19,8 @@ pub fn run(question: &Size) -> u8 {
         Size::Capacitor(args) => (capacitor(args), args.format),
         Size::Wire(args) => (leads::wire(args), args.format),
         Size::Fuse(args) => (leads::fuse(args), args.format),
-        Size::Pair(args) => (leads::pair(args), args.format),
-        Size::Cap(args) => (feeds::cap(args), args.format),
+        Size::WireAndFuse(args) => (leads::pair(args), args.format),
+        Size::FirmwareLimit(args) => (feeds::cap(args), args.format),
         Size::Frames(args) => (feeds::frames(args), args.format),
         Size::Led(args) => (signals::led(args), args.format),
         Size::Divider(args) => (signals::divider(args), args.format),
@@ -31,7 +31,7 @@ pub fn run(question: &Size) -> u8 {
         Size::Flyback(args) => (stages::flyback(args), args.format),
         Size::Relay(args) => (stages::relay(args), args.format),
         Size::Bridge(args) => (stages::bridge(args), args.format),
-        Size::Stage(args) => (stages::stage(args), args.format),
+        Size::Driver(args) => (stages::driver(args), args.format),
         Size::Injection(args) => match feeds::injection(args) {
             Ok(answer) => (Ok(answer), args.format),
             Err(Failed::Message(message)) => (Err(message), args.format),
@@ -53,24 +53,23 @@ pub fn run(question: &Size) -> u8 {
 fn supply(args: &SizeSupply) -> Result<SizeAnswer, String> {
     let headroom = args.headroom.unwrap_or(Fraction::new(0.2));
     let mut problems = Problems::default();
-    problems.unless((0.0..1.0).contains(&headroom.get()), || {
-        format!("the headroom is {headroom}; it has to be below 100 %")
-    });
-    problems.unless(args.volts.get() > 0.0, || format!("the rail: {} is not above zero", args.volts));
+    problems
+        .unless((0.0..1.0).contains(&headroom.get()), || format!("the headroom is {headroom}; it must be below 100 %"));
+    problems.unless(args.voltage.get() > 0.0, || format!("the rail: {} is not above zero", args.voltage));
     for amps in &args.loads {
         problems.unless(amps.get() >= 0.0, || format!("a load: {amps} is below zero"));
     }
     problems.or(|| {
-        let size = size::supply(args.volts, &args.loads, headroom);
-        let offered = args.offers.map(|watts| {
+        let size = size::supply(args.voltage, &args.loads, headroom);
+        let offered = args.source_power.map(|watts| {
             let list = size::profiles_of_power(watts);
-            let near = (args.volts * 0.95, args.volts * 1.05);
+            let near = (args.voltage * 0.95, args.voltage * 1.05);
             let fitting =
-                |marked| size::profiles(&list, near, args.volts * size.wanted, Some(size.wanted), headroom, marked);
+                |marked| size::profiles(&list, near, args.voltage * size.demand, Some(size.demand), headroom, marked);
             let (fits, marked) = (fitting(args.marked_cable), fitting(true));
             Offered { with_marked_lead: marked.first().copied(), fitting: fits, listed: list }
         });
-        size_supply(args.volts, &size, headroom, offered.as_ref())
+        size_supply(args.voltage, &size, headroom, offered.as_ref())
     })
 }
 
@@ -83,7 +82,7 @@ fn regulator(args: &SizeRegulator) -> Result<SizeAnswer, String> {
         own: args.own_current.unwrap_or(Amps::new(0.005)),
         ambient: args.ambient.unwrap_or(Celsius::new(25.0)),
         dropout: args.dropout.unwrap_or(Volts::new(2.0)),
-        theta: args.theta.unwrap_or(KelvinsPerWatt::new(62.0)),
+        theta: args.theta_ja.unwrap_or(KelvinsPerWatt::new(62.0)),
         limit: Celsius::new(125.0),
         efficiency: Fraction::new(0.85),
     };
@@ -98,13 +97,14 @@ fn battery(args: &SizeBattery) -> Result<SizeAnswer, String> {
     let mut problems = Problems::default();
     let need = BatteryNeed {
         power: args.power,
-        volts: problems.range(&args.volts, "the volts"),
-        time: args.lasts,
+        volts: problems.range(&args.voltage, "the voltage"),
+        time: args.runtime,
         cell_ah: args.cell_charge.map(|q| q.get()),
     };
     problems.unless(need.volts.low < need.volts.high, || {
         format!(
-            "the volts: a battery's fall; write a range from the least that works to the most, `{} .. …`",
+            "the voltage: a battery's falls; write a range from the lowest to the highest voltage that works, `{} .. \
+            …`",
             need.volts.low
         )
     });

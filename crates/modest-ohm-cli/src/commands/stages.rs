@@ -1,23 +1,23 @@
 //! `size base`, `gate`, `flyback`, `relay`, `bridge` and `stage`.
 
-use modest_ohm::advise::{StageWish, stages};
+use modest_ohm::advise::{DriverRequest, drivers};
 use modest_ohm::catalogue::{PartClass, classes};
 use modest_ohm::checks::nearest_name;
 use modest_ohm::size::{self, BaseNeed, BridgeNeed, CoilNeed, GateNeed, ReleaseNeed, SwitchingNeed, TransistorNeed};
 use modest_ohm::units::{Amps, Celsius, Coulombs, Fraction, KelvinsPerWatt, Ohms, Range, Volts};
 use modest_ohm_report::{
-    BridgeTried, GateAsked, RelayTried, SizeAnswer, size_base, size_bridge, size_flyback, size_gate, size_relay,
-    size_stage, size_transistor,
+    BridgeTried, GateAsked, RelayTried, SizeAnswer, size_base, size_bridge, size_driver, size_flyback, size_gate,
+    size_relay, size_transistor,
 };
 
 use super::problems::Problems;
-use crate::args::{SizeBase, SizeBridge, SizeFlyback, SizeGate, SizeRelay, SizeStage};
+use crate::args::{SizeBase, SizeBridge, SizeDriver, SizeFlyback, SizeGate, SizeRelay};
 
 /// Collector current over base current where nothing is said: saturated well.
 const RATIO: f64 = 10.0;
 
 /// The classes of drivers of a kind.
-fn drivers(kind: &str) -> Vec<PartClass> {
+fn driver_parts(kind: &str) -> Vec<PartClass> {
     classes().into_iter().filter(|c| c.kind == "driver" && c.word("kind") == Some(kind)).collect()
 }
 
@@ -28,7 +28,7 @@ pub fn base(args: &SizeBase) -> Result<SizeAnswer, String> {
     let (large, small) = vbe.map_or((Volts::new(0.7), Volts::new(0.7)), |v| (v.high, v.low));
     problems.positive(args.vdd, "the pin's supply");
     problems.not_negative(args.pin, "the pin");
-    problems.positive(args.recommended, "what the pin carries");
+    problems.positive(args.recommended, "the pin's rating");
     problems.positive(args.current, "the current");
     problems.not_negative(small, "VBE");
     let ratio = args.ratio.map_or(RATIO, f64::from);
@@ -67,14 +67,14 @@ pub fn base(args: &SizeBase) -> Result<SizeAnswer, String> {
 
 /// A class of MOSFET.
 fn fet_of(name: &str) -> Result<PartClass, String> {
-    let all: Vec<PartClass> = ["nmos", "pmos", "mosfet-module"].into_iter().flat_map(drivers).collect();
+    let all: Vec<PartClass> = ["nmos", "pmos", "mosfet-module"].into_iter().flat_map(driver_parts).collect();
     if let Some(class) = all.iter().find(|c| c.name == name) {
         return Ok(class.clone());
     }
     let names = || all.iter().map(|c| c.name.as_str());
     Err(match nearest_name(name, names()) {
         Some(near) => format!("there is no MOSFET `{name}`; did you mean `{near}`?"),
-        None => format!("there is no MOSFET `{name}`; classes: {}", names().collect::<Vec<_>>().join(", ")),
+        None => format!("there is no MOSFET `{name}`; parts: {}", names().collect::<Vec<_>>().join(", ")),
     })
 }
 
@@ -87,14 +87,15 @@ pub fn gate(args: &SizeGate) -> Result<SizeAnswer, String> {
         .map(fet_of)
         .and_then(|class| class.map_err(|message| problems.unless(false, || message)).ok());
     let of = |key: &str| class.as_ref().and_then(|c| c.figure::<Volts>(key));
-    problems.positive(args.gets, "what the gate gets");
+    problems.positive(args.gate_voltage, "the gate voltage");
     problems.positive(args.current, "the current");
-    let specified = args.specified.or_else(|| of("gate-volts").map(|f| f.low));
+    let specified = args.specified.or_else(|| of("rds-on-at").map(|f| f.low));
     let threshold = args.threshold.or_else(|| of("threshold").map(|f| f.high));
     let rating = args.rating.or_else(|| class.as_ref()?.figure::<Amps>("current").map(|f| f.low));
     let resistor = args.resistor.unwrap_or(Ohms::new(140.0));
     problems.not_negative(resistor, "the resistor");
-    for (volts, what) in [(specified, "the specified volts"), (threshold, "the threshold"), (args.supply, "the supply")]
+    for (volts, what) in
+        [(specified, "the specified voltage"), (threshold, "the threshold"), (args.supply, "the supply")]
     {
         if let Some(volts) = volts {
             problems.positive(volts, what);
@@ -102,12 +103,12 @@ pub fn gate(args: &SizeGate) -> Result<SizeAnswer, String> {
     }
     problems.or(|| ())?;
     let specified = specified.unwrap_or(Volts::new(10.0));
-    let need = GateNeed { volts: args.gets, specified, threshold, current: args.current, rating };
+    let need = GateNeed { volts: args.gate_voltage, specified, threshold, current: args.current, rating };
     let charge = class.as_ref().and_then(|c| c.figure::<Coulombs>("gate-charge"));
     let edges =
         args.pwm.zip(args.supply).zip(charge.zip(of("plateau"))).and_then(|((pwm, supply), (charge, plateau))| {
             size::switching(&SwitchingNeed {
-                gate_volts: args.gets,
+                gate_volts: args.gate_voltage,
                 plateau: plateau.typical,
                 gate_charge: charge.high,
                 ohms: resistor,
@@ -132,9 +133,13 @@ pub fn flyback(args: &SizeFlyback) -> Result<SizeAnswer, String> {
     if let Some(z) = args.zener {
         problems.positive(z, "the Zener diode");
     }
-    let lets_go = args.lets_go.unwrap_or(Fraction::new(0.1));
-    problems
-        .unless((0.0..1.0).contains(&lets_go.get()), || format!("it lets go at {lets_go}; that has to be below 100 %"));
+    let partial_power_down = args.release_at.unwrap_or(Fraction::new(0.1));
+    problems.unless((0.0..1.0).contains(&partial_power_down.get()), || {
+        format!(
+            "--release-at is {partial_power_down}; it \
+            must be below 100 %"
+        )
+    });
     problems.or(|| ())?;
     let class = size::flyback_class(args.current, args.supply, args.pwm);
     let need = |zener: Volts| {
@@ -144,7 +149,7 @@ pub fn flyback(args: &SizeFlyback) -> Result<SizeAnswer, String> {
             ohms: args.resistance?,
             inductance: args.inductance?,
             path: Volts::new(0.7) + zener,
-            lets_go,
+            partial_power_down,
         })
     };
     let plain = need(Volts::new(0.0)).map(|n| (n, size::release(&n)));
@@ -160,23 +165,23 @@ pub fn relay(args: &SizeRelay) -> Result<SizeAnswer, String> {
     problems.positive(rail.low, "the rail");
     problems.not_negative(drop, "the drop");
     problems.positive(args.current, "the current");
-    problems.positive(args.volts, "the volts of the load");
+    problems.positive(args.voltage, "the voltage of the load");
     problems.or(|| ())?;
-    let warm = args.warm.unwrap_or(Celsius::new(40.0));
+    let warm = args.coil_temperature.unwrap_or(Celsius::new(40.0));
     let gets = Range::new(Volts::new((rail.low.get() - drop.get()).max(0.0)), rail.high);
     let mut tried = Vec::new();
-    for class in drivers("relay") {
+    for class in driver_parts("relay") {
         let (Some(rated), Some(rating)) = (class.figure::<Volts>("coil"), class.figure::<Amps>("current")) else {
             continue;
         };
         let coil = size::coil(&CoilNeed {
             rated: rated.typical,
-            gets,
+            coil: gets,
             pull_in: Fraction::new(0.75),
             most: Fraction::new(1.3),
             warm,
         });
-        let may = Some(size::contact_dc(rating.low, Volts::new(30.0), args.volts, args.switches.into()));
+        let may = Some(size::contact_dc(rating.low, Volts::new(30.0), args.voltage, args.switches.into()));
         tried.push(RelayTried { class: class.name, coil, may, rating: rating.low });
     }
     Ok(size_relay(args.current, gets, &tried))
@@ -187,64 +192,64 @@ pub fn bridge(args: &SizeBridge) -> Result<SizeAnswer, String> {
     let mut problems = Problems::default();
     let supply = problems.volts(&args.supply, "the supply", 0.05);
     problems.positive(supply.low, "the supply");
-    problems.positive(args.runs, "what it runs with");
-    problems.unless(args.stall.get() >= args.runs.get(), || {
-        format!("held it takes {}, less than the {} that it runs with", args.stall, args.runs)
+    problems.positive(args.running_current, "the running current");
+    problems.unless(args.stall_current.get() >= args.running_current.get(), || {
+        format!("the stall current, {}, is below the running current, {}", args.stall_current, args.running_current)
     });
     problems.or(|| ())?;
     let ambient = args.ambient.unwrap_or(Celsius::new(30.0));
     let mut tried = Vec::new();
-    for class in drivers("bridge") {
+    for class in driver_parts("bridge") {
         let (Some(range), Some(current)) = (class.figure::<Volts>("voltage"), class.figure::<Amps>("current")) else {
             continue;
         };
         let peak = class.figure::<Amps>("surge-current").map_or(current.low, |f| f.low);
         let zero = |q: Option<f64>| q.unwrap_or(0.0);
-        let own = class.figure::<KelvinsPerWatt>("theta").map(|f| f.high.get()).or_else(|| {
-            let case = class.figure::<KelvinsPerWatt>("theta-case")?;
-            Some(case.high.get() + class.figure::<KelvinsPerWatt>("sink")?.high.get())
+        let own = class.figure::<KelvinsPerWatt>("theta-ja").map(|f| f.high.get()).or_else(|| {
+            let case = class.figure::<KelvinsPerWatt>("theta-jc")?;
+            Some(case.high.get() + class.figure::<KelvinsPerWatt>("heatsink")?.high.get())
         });
         let need = BridgeNeed {
             supply: Range::new(supply.low, supply.high),
             drop: Volts::new(zero(class.figure::<Volts>("drop").map(|f| f.high.get()))),
             drop_ohms: Ohms::new(zero(class.figure::<Ohms>("resistance").map(|f| f.high.get()))),
             range: Range::new(range.low, range.high),
-            carries: current.low,
+            continuous: current.low,
             peak,
-            runs: args.runs,
-            stall: args.stall,
+            running: args.running_current,
+            stall: args.stall_current,
             reverses: !args.from_rest,
-            theta: args.theta.or(own.map(KelvinsPerWatt::new)),
+            theta: args.theta_ja.or(own.map(KelvinsPerWatt::new)),
             ambient,
         };
-        let limit = class.figure::<Celsius>("junction").map_or(Celsius::new(150.0), |f| f.low);
+        let limit = class.figure::<Celsius>("junction-max").map_or(Celsius::new(150.0), |f| f.low);
         tried.push(BridgeTried { class: class.name, need, state: size::bridge(&need), limit });
     }
-    Ok(size_bridge(args.wants, &tried))
+    Ok(size_bridge(args.min_voltage, &tried))
 }
 
-/// `size stage`.
-pub fn stage(args: &SizeStage) -> Result<SizeAnswer, String> {
+/// `size driver`.
+pub fn driver(args: &SizeDriver) -> Result<SizeAnswer, String> {
     if let Some(pwm) = args.pwm.filter(|f| f.get() <= 0.0) {
         return Err(format!("the frequency: {pwm} is not above zero"));
     }
-    let wish = StageWish {
+    let wish = DriverRequest {
         pwm: args.pwm,
         grounded: args.grounded,
-        both_ways: args.both_ways,
-        ..StageWish::new(&args.load, &args.rail, &args.board)
+        reversible: args.reversible,
+        ..DriverRequest::new(&args.load, &args.rail, &args.board)
     };
-    let found = stages(&wish).map_err(|e| e.to_string())?;
+    let found = drivers(&wish).map_err(|e| e.to_string())?;
     if let Some(class) = &args.tables
-        && !found.offers.iter().any(|o| o.class == *class)
+        && !found.offers.iter().any(|o| o.part == *class)
     {
-        return Err(match found.passed_over.iter().find(|p| p.class == *class) {
-            Some(p) => format!("`{class}` does not do: {}", p.why),
+        return Err(match found.rejected.iter().find(|p| p.class == *class) {
+            Some(p) => format!("`{class}` is not suitable: {}", p.why),
             None => format!(
-                "there is no stage `{class}`; those that work out: {}",
-                found.offers.iter().map(|o| o.class.as_str()).collect::<Vec<_>>().join(", ")
+                "there is no driver `{class}`; suitable ones: {}",
+                found.offers.iter().map(|o| o.part.as_str()).collect::<Vec<_>>().join(", ")
             ),
         });
     }
-    Ok(size_stage(&wish, &found, args.tables.as_deref()))
+    Ok(size_driver(&wish, &found, args.tables.as_deref()))
 }

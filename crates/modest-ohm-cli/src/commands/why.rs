@@ -18,7 +18,7 @@ pub fn run(args: &Why) -> u8 {
             Some(near) => format!("did you mean `{near}`?"),
             None => format!("it has: {}", names.join(", ")),
         };
-        output::message(&format!("there are no numbers of `{}` in the plan; {help}", args.name));
+        output::message(&format!("the plan has no values for `{}`; {help}", args.name));
         return output::UNREADABLE;
     };
     let path = args.plan.display().to_string();

@@ -22,7 +22,7 @@ fn outputs_caps_and_layouts_of_the_tower() {
     assert_eq!(output["parts"][1]["first"].as_u64(), Some(256));
     // 304 pixels of 24 bits of 1.25 µs, and 300 µs of pause.
     assert!((output["frame_s"].as_f64().unwrap() - (304.0 * 30e-6 + 300e-6)).abs() < 1e-9);
-    let cap = &all["caps"][0];
+    let cap = &all["firmware_limits"][0];
     assert!((cap["full_a"].as_f64().unwrap() - (256.0 * 0.061 + 48.0 * 0.055)).abs() < 1e-9, "{cap}");
     let share = (4.5 - 0.304) / (18.256 - 0.304);
     assert!((cap["brightness"].as_f64().unwrap() - share).abs() < 1e-9, "{cap}");
@@ -34,29 +34,31 @@ fn outputs_caps_and_layouts_of_the_tower() {
     assert_eq!(all["differs"].as_array().unwrap().len(), 0);
     let (code, text, _) = mohm(&["firmware", TOWER]);
     assert_eq!(code, 0);
-    for words in ["Outputs:", "Caps:", "Panels:", "256 .. 303", "16 × 16", "as planned, as far as it is said", "grb"] {
+    for words in
+        ["Outputs:", "Firmware limits:", "Panels:", "256 .. 303", "16 × 16", "as planned, as far as given", "grb"]
+    {
         assert!(text.contains(words), "{words}: {text}");
     }
     let (_, csv, _) = mohm(&["firmware", TOWER, "--format", "csv"]);
     let lines: Vec<&str> = csv.lines().collect();
     assert_eq!(lines.len(), 3);
-    assert_eq!(lines[0], "pin,first,pixels,strip,panel,class,order,bits,clocked,cap_a,frame_s");
+    assert_eq!(lines[0], "pin,first,pixels,strip,panel,part,order,bits,clocked,limit_a,frame_s");
     assert!(lines[2].starts_with("keeper.io27,256,48,ridge,,pixel-12v-rgb-threes,,24,false,4.5,0.00942"), "{csv}");
 }
 
-/// The cap that `firmware` names is not too high for `check`; a twentieth more is.
+/// The firmware limit that `firmware` names is not too high for `check`; a twentieth more is.
 #[test]
 fn the_largest_cap_holds() {
     let root = root();
     let text = std::fs::read_to_string(root.join("plans/harbour-diorama.toml")).unwrap();
-    let cap = json(&["firmware", "plans/harbour-diorama.toml"])["caps"][0]["carries_a"].as_f64().unwrap();
+    let cap = json(&["firmware", "plans/harbour-diorama.toml"])["firmware_limits"][0]["available_a"].as_f64().unwrap();
     for (amps, fires) in [(cap, false), (1.05 * cap, true)] {
-        let with = text.replace("firmware-cap = \"2.6 A\"", &format!("firmware-cap = \"{amps:.3} A\""));
+        let with = text.replace("firmware-limit = \"2.6 A\"", &format!("firmware-limit = \"{amps:.3} A\""));
         let found = json(&["check", &file("capped.toml", &with)]);
-        // A stall of the servos is short, and no matter of the cap.
+        // A stall of the servos is short, and no matter of the firmware limit.
         let findings = found["findings"].as_array().unwrap();
         let codes: Vec<String> = findings.iter().map(|f| format!("{} {}", f["code"], f["also"])).collect();
-        let codes: Vec<String> = codes.into_iter().filter(|c| c.contains("cap-too-high")).collect();
+        let codes: Vec<String> = codes.into_iter().filter(|c| c.contains("firmware-limit-too-high")).collect();
         assert_eq!(!codes.is_empty(), fires, "{amps}: {codes:?}");
     }
 }
@@ -99,11 +101,11 @@ fn what_is_set_otherwise_is_told() {
     let other = text.replace("order = \"grb\", entry = \"top-left\"", "order = \"rgb\", entry = \"bottom-left\"");
     let all = json(&["firmware", &file("other.toml", &other)]);
     let message = all["differs"][0]["message"].as_str().unwrap();
-    assert!(message.contains("colour order `rgb`, and the plan says `grb`"), "{message}");
-    assert!(message.contains("`entry = bottom-left`, and the plan says `top-left`"), "{message}");
+    assert!(message.contains("colour order `rgb`; plan says `grb`"), "{message}");
+    assert!(message.contains("`entry = bottom-left`; plan says `top-left`"), "{message}");
     let silent = text.lines().filter(|l| !l.starts_with("firmware =")).collect::<Vec<_>>().join("\n");
     let (_, said, _) = mohm(&["firmware", &file("silent.toml", &silent)]);
-    assert!(said.contains("nothing is said of what is set"), "{said}");
+    assert!(said.contains("no firmware settings given"), "{said}");
     let (_, none, _) = mohm(&["firmware", "plans/ferry-landing.toml"]);
     assert!(none.contains("no pixels"), "{none}");
 }
@@ -112,8 +114,8 @@ fn what_is_set_otherwise_is_told() {
 fn figures_of_strips_and_panels() {
     for args in [
         &["draw", "drop", TOWER][..],
-        &["draw", "drop", TOWER, "--of", "dial,ridge", "--scenario", "worst,chime"],
-        &["draw", "panel", TOWER, "--of", "dial"],
+        &["draw", "drop", TOWER, "--item", "dial,ridge", "--scenario", "worst,chime"],
+        &["draw", "panel", TOWER, "--item", "dial"],
         &["draw", "pattern", TOWER],
     ] {
         let (code, svg, err) = mohm(args);
@@ -121,17 +123,17 @@ fn figures_of_strips_and_panels() {
         assert!(svg.starts_with("<svg ") && svg.trim_end().ends_with("</svg>"), "{args:?}");
     }
     let path = PathBuf::from(env!("CARGO_TARGET_TMPDIR")).join("dial.png");
-    let (code, _, err) = mohm(&["draw", "panel", TOWER, "--to", path.to_str().unwrap(), "--force"]);
+    let (code, _, err) = mohm(&["draw", "panel", TOWER, "--output", path.to_str().unwrap(), "--force"]);
     assert_eq!(code, 0, "{err}");
     assert!(std::fs::read(&path).unwrap().starts_with(b"\x89PNG"));
     for (args, says) in [
-        (&["draw", "panel", TOWER, "--of", "dail"][..], "did you mean `dial`"),
+        (&["draw", "panel", TOWER, "--item", "dail"][..], "did you mean `dial`"),
         (&["draw", "panel", TOWER, "--scenario", "worst"], "leave out --scenario"),
         (&["draw", "panel", "plans/harbour-diorama.toml"], "the plan has no panel"),
         (&["draw", "drop", "plans/ferry-landing.toml"], "the plan has no strips"),
-        (&["draw", "drop", TOWER, "--of", "belfri"], "did you mean `belfry`"),
+        (&["draw", "drop", TOWER, "--item", "belfri"], "did you mean `belfry`"),
         (&["draw", "drop", TOWER, "--scenario", "nigth"], "no scenario `nigth`"),
-        (&["draw", "power", TOWER, "--of", "dial"], "leave out --of"),
+        (&["draw", "power", TOWER, "--item", "dial"], "leave out --item"),
         (&["draw", "power", TOWER, "--scenario", "worst,idle"], "in one scenario"),
         (&["firmware", TOWER, "--coordinates", "dail"], "did you mean `dial`"),
         (&["firmware", TOWER, "--pattern", "ridge"], "no such panel"),
@@ -146,15 +148,15 @@ fn figures_of_strips_and_panels() {
 #[test]
 fn a_pair_over_distance() {
     let drop = json(&["drop", TOWER]);
-    let links = drop["links"].as_array().unwrap();
+    let links = drop["signals"].as_array().unwrap();
     let hop = |from: &str, to: &str| links.iter().find(|l| l["from"] == from && l["to"] == to).is_some();
     assert!(hop("keeper.io27", "down.near") && hop("down.far", "dial") && hop("dial.end", "ridge"), "{links:?}");
     let loads = drop["loads"].as_array().unwrap();
     let of = |name: &str| loads.iter().find(|l| l["name"] == name).unwrap()["current_a"].as_f64().unwrap();
-    // A terminated end takes 60 mA at the most, a receiving one 5 mA.
+    // A terminated end takes 60 mA at most, a receiving one 5 mA.
     assert!((of("down.near") - 0.060).abs() < 1e-9, "{}", of("down.near"));
     assert!((of("down.far") - 0.005).abs() < 1e-9, "{}", of("down.far"));
     let (code, out, _) = mohm(&["check", TOWER]);
     assert_eq!(code, 0, "{out}");
-    assert!(out.contains("nothing found"), "{out}");
+    assert!(out.contains("no findings"), "{out}");
 }

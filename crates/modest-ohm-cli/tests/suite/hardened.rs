@@ -35,7 +35,7 @@ fn a_result_that_is_lost_is_an_error() {
 #[test]
 fn a_pin_cannot_carry_an_escape_sequence() {
     let plan = "format = 1\n[supply.wall]\nkind = \"adapter\"\nvoltage = \"5 V\"\ncurrent = \"2 A\"\n\
-        [controller.keeper]\npart = \"wifi-board-3v3\"\nfrom = { 5v = \"wall\" }\n[input.gate]\nkind = \"contact\"\n";
+        [board.keeper]\npart = \"wifi-board-3v3\"\nfrom = { 5v = \"wall\" }\n[input.gate]\nkind = \"contact\"\n";
     let pins = [
         "keeper.\\u001b]0;owned\\u0007io21",
         "keeper.\\u001b[2Jio21",
@@ -64,7 +64,7 @@ fn a_pin_cannot_carry_an_escape_sequence() {
 /// A regulator whose rating the board uses up: 0.5 A of 0.5 A, and nothing else on it.
 #[test]
 fn nothing_of_nothing_is_told_in_words() {
-    let plan = "format = 1\n[supply.wall]\nkind = \"adapter\"\nvoltage = \"5 V\"\ncurrent = \"2 A\"\n[controller.keeper]\n\
+    let plan = "format = 1\n[supply.wall]\nkind = \"adapter\"\nvoltage = \"5 V\"\ncurrent = \"2 A\"\n[board.keeper]\n\
         part = \"wifi-board-3v3\"\nfrom = { 5v = { node = \"wall\", cable = \"0.3 m 20 AWG\" } }\nmean = \"0.5 A\"\npeak = \"0.5 A\"\n";
     let (_folder, path) = file(plan);
     for args in [vec!["check", &path, "--passed"], vec!["budget", &path], vec!["drop", &path]] {
@@ -77,14 +77,14 @@ fn nothing_of_nothing_is_told_in_words() {
         .unwrap()
         .iter()
         .find(|p| p["code"] == "supply-headroom" && p["subject"] == "keeper.3v3");
-    assert!(own.is_some_and(|p| p["margin"].as_str().unwrap().contains("nothing is left")), "{own:?}");
+    assert!(own.is_some_and(|p| p["margin"].as_str().unwrap().contains("no headroom is left")), "{own:?}");
 }
 
 /// `size` follows the terminal like all else.
 #[test]
 fn answers_are_no_wider_than_the_terminal() {
-    let stage = ["size", "stage", "--load", "pump-12v-small", "--rail", "12 V", "--board", "wifi-board-3v3"];
-    let battery = ["size", "battery", "--power", "3 W", "--volts", "6 V .. 12 V", "--lasts", "24 h"];
+    let stage = ["size", "driver", "--load", "pump-12v-small", "--rail", "12 V", "--board", "wifi-board-3v3"];
+    let battery = ["size", "battery", "--power", "3 W", "--voltage", "6 V .. 12 V", "--runtime", "24 h"];
     for args in [&stage[..], &battery[..]] {
         for columns in ["70", "80", "100"] {
             let output = command(args).env("COLUMNS", columns).stdout(Stdio::piped()).output().unwrap();
@@ -105,7 +105,7 @@ fn the_budget_does_not_contradict_an_acceptance() {
         [(plan, false, "danger fuse-missing"), (accepted.as_str(), true, "accepted: fuse-missing")]
     {
         let (_folder, path) = file(text);
-        let lead = &json(&["budget", &path])["leads"][0];
+        let lead = &json(&["budget", &path])["cables"][0];
         assert_eq!((lead["severity"].as_str(), lead["accepted"].as_bool()), (Some("danger"), Some(is_accepted)));
         let shown = out(&mohm(&["budget", &path]));
         let row = shown.lines().find(|l| l.trim_start().starts_with("lamp") && l.contains("28 AWG")).unwrap();

@@ -5,12 +5,15 @@
 mod answers;
 mod commands;
 mod docs;
+mod docs_json;
 mod firmware;
 mod hardened;
 mod leads;
+mod phrases;
 mod pins;
 mod shown;
 mod sources;
 mod stages;
 mod strips;
 mod tool;
+mod widths;

@@ -1,5 +1,5 @@
-//! What the tool prints, as a whole: tables, answers and long help, on the shipped plans. A change of it shows as a diff of
-//! the files in `snapshots`, which is to be read; `.cargo/config.toml` says how they are written.
+//! What the tool prints, as a whole: tables, answers and long help, on the shipped plans. A change of it shows as a
+//! diff of the files in `snapshots`, which is to be read; `.cargo/config.toml` says how they are written.
 
 use crate::tool::{command, err, out};
 
@@ -19,7 +19,7 @@ const CALLS: [(&str, &str); 26] = [
     ("help-pins", "pins --help"),
     ("help-size", "size --help"),
     ("help-size-wire", "size wire --help"),
-    ("help-size-stage", "size stage --help"),
+    ("help-size-stage", "size driver --help"),
     ("help-size-injection", "size injection --help"),
     ("budget", "budget plans/harbour-diorama.toml"),
     ("budget-battery", "budget plans/weather-mast.toml"),
@@ -30,13 +30,13 @@ const CALLS: [(&str, &str); 26] = [
     ("firmware", "firmware plans/clock-tower.toml"),
     ("why", "why plans/harbour-diorama.toml five"),
     ("check", "check plans/harbour-diorama.toml"),
-    ("about", "about strip-sags"),
+    ("about", "about strip-voltage-low"),
     ("catalogue", "catalogue pixel"),
     ("size-supply", "size supply 12_V 2.5_A 800_mA"),
-    ("size-wire", "size wire --current 2_A --length 3_m --volts 12_V"),
+    ("size-wire", "size wire --current 2_A --length 3_m --voltage 12_V"),
     ("size-led", "size led --supply 12_V --part led-white --current 20_mA"),
-    ("size-divider", "size divider --input 9_V..14.8_V --most 3.3_V --least 1.7_V --tolerance 1_%"),
-    ("size-stage", "size stage --load pump-12v-small --rail 12_V --board wifi-board-3v3"),
+    ("size-divider", "size divider --input 9_V..14.8_V --max 3.3_V --min 1.7_V --tolerance 1_%"),
+    ("size-stage", "size driver --load pump-12v-small --rail 12_V --board wifi-board-3v3"),
     ("size-injection", "size injection --plan plans/harbour-first-draft.toml --strip shoreline"),
 ];
 

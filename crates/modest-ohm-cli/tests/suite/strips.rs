@@ -1,4 +1,4 @@
-//! What strips ask of the tool: feed points, caps, frames; new kinds of strips in its tables.
+//! What strips ask of the tool: feed points, firmware limits, frames; new kinds of strips in its tables.
 
 use std::path::PathBuf;
 
@@ -11,38 +11,39 @@ fn plan(name: &str, text: &str) -> String {
     path.display().to_string()
 }
 
-/// One pixel a metre of 1 A in 1 m of copper of 0.1 Ω/m: from either end 0.5 m of it lie before the pixel. Over a lead of
-/// 0 Ω, at 5 V, it gets 5 − 1 · 2 · 0.5 · 0.1 = 4.9 V from an end, and 5 V from the middle.
+/// One pixel a metre of 1 A in 1 m of copper of 0.1 Ω/m: from either end 0.5 m of it lie before the pixel. Over a cable
+/// of 0 Ω, at 5 V, it gets 5 − 1 · 2 · 0.5 · 0.1 = 4.9 V from an end, and 5 V from the middle.
 #[test]
 fn feed_points_of_a_plan() {
     let text = "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"5 V ± 0 %\"\nresistance = \"0 Ω\"\n\
                 [strip.quay]\nfrom = \"wall\"\nlength = \"1 m\"\npixels = \"1 /m\"\ncopper = \"0.1 Ω/m\"\nquiescent = \"0 A\"\n\
-                marks = \"0.5 m\"\nworks = \"3 V\"\nsheet = \"4.92 V .. 5.5 V\"\ncable = \"0 m 4 AWG\"\n\
+                cut-spacing = \"0.5 m\"\nminimum = \"3 V\"\nrecommended = \"4.92 V .. 5.5 V\"\ncable = \"0 m 4 AWG\"\n\
                 colours.white = { current = \"1 A\", vf = \"1 V\", vreg = \"2 V\" }\n";
     let path = plan("quay.toml", text);
     let (code, answer) = json(&["size", "injection", "--plan", &path, "--strip", "quay"]);
     assert_eq!((code, answer["fewest"].as_u64(), answer["places"].as_u64()), (0, Some(1), Some(3)));
-    assert_eq!((answer["limit_v"].as_f64(), answer["limit_of"].as_str()), (Some(4.92), Some("sheet")));
+    assert_eq!((answer["limit_v"].as_f64(), answer["limit_of"].as_str()), (Some(4.92), Some("recommended")));
     let option = &answer["options"][0];
     assert_eq!(option["feeds"][0]["at_m"].as_f64(), Some(0.5));
-    // 1 A over a load factor of 0.75 takes a 2 A blade fuse, cold 53 mΩ; the lead is 0.5 m of 4 AWG, 0.84 mΩ/m each way.
+    // 1 A over a load factor of 0.75 takes a 2 A blade fuse, cold 53 mΩ; the cable is 0.5 m of 4 AWG, 0.84 mΩ/m each
+    // way.
     assert_eq!(option["feeds"][0]["fuse_a"].as_f64(), Some(2.0));
     let lowest = option["lowest_v"].as_f64().unwrap();
     assert!((lowest - (5.0 - 0.053 - 0.00084)).abs() < 1e-4, "{lowest}");
     let planned = &answer["alternatives"][0];
-    assert_eq!(planned["way"], "as planned");
+    assert_eq!(planned["option"], "as planned");
     assert!((planned["lowest_v"].as_f64().unwrap() - 4.9).abs() < 1e-6, "{planned}");
-    assert_eq!(planned["does"], false);
+    assert_eq!(planned["suitable"], false);
     let (code, text, _) = mohm(&["size", "injection", "--plan", &path, "--strip", "quay"]);
     assert_eq!(code, 0);
-    assert!(text.starts_with("feed `quay` at 500 mm: its lowest pixel then gets 4.95 V\n"), "{text}");
-    for heading in ["The best places for each number of feed points", "Other ways, side by side"] {
+    assert!(text.starts_with("feed `quay` at 0.5 m: lowest pixel then 4.95 V\n"), "{text}");
+    for heading in ["The best places for each number of feed points", "Other options, side by side"] {
         assert!(text.contains(heading), "{text}");
     }
     // What cannot be reached is said, and is no error.
-    let (code, text, _) = mohm(&["size", "injection", "--plan", &path, "--strip", "quay", "--limit", "5.2 V"]);
+    let (code, text, _) = mohm(&["size", "injection", "--plan", &path, "--strip", "quay", "--min-voltage", "5.2 V"]);
     assert_eq!(code, 1);
-    assert!(text.contains("do not suffice for `quay`: its lowest pixel gets 4.97 V of 5.20 V"), "{text}");
+    assert!(text.contains("are not enough for `quay`: lowest pixel 4.97 V of 5.2 V"), "{text}");
 }
 
 #[test]
@@ -56,7 +57,7 @@ fn feed_points_without_a_plan() {
         "2 m",
         "--leds",
         "60 /m",
-        "--volts",
+        "--voltage",
         "12 V ± 5 %",
     ];
     let (code, answer) = json(&asked);
@@ -70,9 +71,9 @@ fn feed_points_without_a_plan() {
 fn feed_points_without_a_plan_want_every_figure() {
     // Nothing is taken twice or left out.
     for (args, words) in [
-        (&["size", "injection", "--part", "pixel-5v-rgb", "--length", "2 m", "--volts", "5 V"][..], "--pixels"),
+        (&["size", "injection", "--part", "pixel-5v-rgb", "--length", "2 m", "--voltage", "5 V"][..], "--pixels"),
         (
-            &["size", "injection", "--part", "pixel-7v", "--length", "2 m", "--pixels", "60 /m", "--volts", "5 V"],
+            &["size", "injection", "--part", "pixel-7v", "--length", "2 m", "--pixels", "60 /m", "--voltage", "5 V"],
             "pixel-7v",
         ),
         (
@@ -85,7 +86,7 @@ fn feed_points_without_a_plan_want_every_figure() {
                 "2 m",
                 "--leds",
                 "60 /m",
-                "--volts",
+                "--voltage",
                 "12 V",
             ],
             "power",
@@ -100,7 +101,7 @@ fn feed_points_without_a_plan_want_every_figure() {
                 "2 m",
                 "--pixels",
                 "60 /m",
-                "--volts",
+                "--voltage",
                 "5 V",
                 "--wire",
                 "thick",
@@ -119,20 +120,20 @@ fn feed_points_without_a_plan_want_every_figure() {
 /// By hand: 5 A × 80 % − 0.35 A = 3.65 A; (3.65 − 0.12)/(7.32 − 0.12) = 49.03 %.
 #[test]
 fn a_cap_by_hand() {
-    let asked = ["size", "cap", "--pixels", "120", "--full", "61 mA", "--carries"];
+    let asked = ["size", "firmware-limit", "--pixels", "120", "--full-white", "61 mA", "--path-limit"];
     let with = |carries: &'static str| asked.iter().copied().chain([carries]).collect::<Vec<_>>();
     let (code, answer) = json(&with("converter 5 A 80 % 0.35 A"));
     assert_eq!((code, answer["binding"].as_str()), (0, Some("converter")));
-    assert!((answer["cap_a"].as_f64().unwrap() - 3.65).abs() < 1e-12);
+    assert!((answer["limit_a"].as_f64().unwrap() - 3.65).abs() < 1e-12);
     assert!((answer["brightness"].as_f64().unwrap() - 3.53 / 7.2).abs() < 1e-12);
     let (_, text, _) = mohm(&with("converter 5A 80% 350mA"));
-    assert!(text.starts_with("set the firmware to 3.65 A: converter bounds it"), "{text}");
+    assert!(text.starts_with("set the firmware to 3.65 A: limited by converter"), "{text}");
     let (code, text, _) = mohm(&with("rail 20 A"));
     assert_eq!(code, 0);
-    assert!(text.starts_with("no cap is needed: full white draws 7.32 A"), "{text}");
+    assert!(text.starts_with("no firmware limit is needed: full white draws 7.32 A"), "{text}");
     let (code, text, _) = mohm(&with("port 0.1 A"));
     assert_eq!(code, 1);
-    assert!(text.starts_with("no cap is small enough"), "{text}");
+    assert!(text.starts_with("no firmware limit is small enough"), "{text}");
     for wrong in
         ["converter", "converter five", "converter 5 A 80 V", "converter 5 A 80 % 1 A 50 % 3", "converter -5 A"]
     {
@@ -149,14 +150,14 @@ fn frames_by_hand() {
     let (code, answer) = json(&["size", "frames", "--pixels", "600"]);
     assert_eq!((code, answer["bytes"].as_u64()), (0, Some(1800)));
     assert!((answer["frame_s"].as_f64().unwrap() - 0.0183).abs() < 1e-12);
-    let (code, answer) = json(&["size", "frames", "--pixels", "2000", "--colours", "4", "--wish", "30"]);
-    assert_eq!((code, answer["most_pixels"].as_u64(), answer["lines"].as_u64()), (1, Some(825), Some(3)));
-    let (_, text, _) = mohm(&["size", "frames", "--pixels", "2000", "--colours", "4", "--wish", "30"]);
+    let (code, answer) = json(&["size", "frames", "--pixels", "2000", "--colours", "4", "--fps", "30"]);
+    assert_eq!((code, answer["max_pixels"].as_u64(), answer["lines"].as_u64()), (1, Some(825), Some(3)));
+    let (_, text, _) = mohm(&["size", "frames", "--pixels", "2000", "--colours", "4", "--fps", "30"]);
     assert!(text.contains("split them over 3 lines of 667 or fewer"), "{text}");
     assert_eq!(mohm(&["size", "frames", "--pixels", "0"]).0, 2);
 }
 
-/// A plain RGB strip, two strips under one cap and a cut one, as the tables show them.
+/// A plain RGB strip, two strips under one firmware limit and a cut one, as the tables show them.
 #[test]
 fn new_strips_in_the_tables() {
     let text = "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"12 V ± 0 %\"\nresistance = \"0 Ω\"\ncurrent = \"20 A\"\n\
@@ -164,7 +165,7 @@ fn new_strips_in_the_tables() {
                 power = \"7.2 W/m\"\nswitched = { red = { by = \"stage-red\", resistance = \"0 Ω\" } }\n\
                 [strip.quay]\npart = \"pixel-12v-rgb-threes\"\nfrom = \"wall\"\ncable = \"1 m 18 AWG\"\nlength = \"1 m\"\nleds = \"60 /m\"\n\
                 [strip.pier]\npart = \"pixel-12v-rgb-threes\"\nfrom = \"wall\"\ncable = \"1 m 18 AWG\"\nlength = \"2 m\"\nleds = \"60 /m\"\n\
-                [cap.both]\nstrips = [\"quay\", \"pier\"]\ncurrent = \"0.6 A\"\n\
+                [firmware-limit.both]\nstrips = [\"quay\", \"pier\"]\ncurrent = \"0.6 A\"\n\
                 [scenario.dusk]\nset = { cornice = { red = \"50 %\" }, quay = { blue = \"10 %\" } }\n";
     let path = plan("new-strips.toml", text);
     let (_, drop) = json(&["drop", &path, "--scenario", "worst", "--corner", "typical"]);
@@ -174,7 +175,7 @@ fn new_strips_in_the_tables() {
     // One factor for both: 60 pixels of 1 mA and 54 mA each; (0.6 − 0.06)/3.24 = 1/6 of full light.
     for (name, pixels) in [("quay", 20.0), ("pier", 40.0)] {
         assert_eq!(
-            (strip(name)["shared_cap"].as_str(), strip(name)["firmware_cap_a"].as_f64()),
+            (strip(name)["shared_limit"].as_str(), strip(name)["firmware_limit_a"].as_f64()),
             (Some("both"), Some(0.6))
         );
         let want = pixels * (0.001 + 0.054 / 6.0);

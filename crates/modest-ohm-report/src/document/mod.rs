@@ -1,12 +1,15 @@
-//! What a report is made of, before anybody decides how wide or in which format: headings, paragraphs, tables, findings,
-//! bars. A format is one file that renders these blocks, as `text` does for a terminal.
+//! What a report is made of, before anybody decides how wide or in which format: headings, paragraphs, tables,
+//! findings, bars. A format is one file that renders these blocks, as `text` does for a terminal.
 
+pub(crate) mod entry;
 pub(crate) mod style;
 pub(crate) mod table;
 mod text;
 pub(crate) mod wrap;
 
-use modest_ohm::{Finding, Severity};
+use modest_ohm::Severity;
+
+use entry::Entry;
 
 pub(crate) use table::{Table, list, named, prose, values, words};
 
@@ -31,18 +34,18 @@ pub(crate) enum Block {
     Table(Table),
     /// A table right under its heading.
     Captioned(Table),
-    /// Text of a plan, as it stands, with a blank line before it.
+    /// Text of a plan, as it is, with a blank line before it.
     Verbatim(String),
     /// Lines for a plan.
     Lines(Vec<String>),
-    /// A finding of the plan, and where it stands in the text: `shed.toml:4:1`.
-    Finding(Box<Finding>, Option<String>),
+    /// A finding by itself.
+    Entry(Box<Entry>),
+    /// The findings of a plan, numbered.
+    Entries(Vec<Entry>),
     /// What a trial finds.
     Judged(Severity, String),
     /// What was decided without a finding.
     Passed(Vec<PassedLine>),
-    /// How much was found.
-    Summary(Summary),
     /// Values along something, drawn as bars.
     Bars(Vec<Bar>),
     /// A blank line.
@@ -55,16 +58,6 @@ pub(crate) struct PassedLine {
     pub code: &'static str,
     pub subject: String,
     pub margin: String,
-}
-
-/// How many findings of each severity there are, and how much passed.
-#[derive(Clone, Debug)]
-pub(crate) struct Summary {
-    /// Worst first, without severities of which there is none.
-    pub found: Vec<(Severity, usize)>,
-    pub accepted: usize,
-    pub passed: usize,
-    pub scenarios: usize,
 }
 
 /// A bar of a chart of text.
@@ -172,15 +165,5 @@ mod tests {
         let bar = text.lines().find(|l| l.contains('▆')).unwrap();
         assert_eq!(bar.matches('▆').count(), 71, "{bar}");
         assert!(bar.ends_with(" lowest"), "{bar}");
-    }
-
-    #[test]
-    fn a_summary_counts_what_there_is() {
-        let found = vec![(Severity::Danger, 2), (Severity::Advice, 1)];
-        let summary = Summary { found, accepted: 1, passed: 40, scenarios: 5 };
-        let text = plain(&Document(vec![Block::Summary(summary)]).text(100));
-        assert_eq!(text, "2 danger, 1 advice, 1 accepted · 40 passed · 5 scenarios in 4 corners\n");
-        let none = Summary { found: Vec::new(), accepted: 0, passed: 3, scenarios: 4 };
-        assert!(plain(&Document(vec![Block::Summary(none)]).text(100)).starts_with("nothing found · 3 passed"));
     }
 }

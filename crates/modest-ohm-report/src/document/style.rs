@@ -9,7 +9,7 @@ pub(crate) fn of(severity: Severity) -> Style {
         Severity::Danger => AnsiColor::BrightRed.on_default().bold(),
         Severity::Fault => AnsiColor::BrightMagenta.on_default().bold(),
         Severity::Caution => AnsiColor::BrightYellow.on_default().bold(),
-        Severity::Advice => AnsiColor::BrightBlue.on_default().bold(),
+        Severity::Advisory => AnsiColor::BrightBlue.on_default().bold(),
         Severity::Unknown => AnsiColor::BrightCyan.on_default().bold(),
     }
 }
@@ -21,8 +21,8 @@ pub(crate) const QUIET: Style = AnsiColor::BrightBlack.on_default();
 /// What is in order.
 pub(crate) const SOUND: Style = AnsiColor::BrightGreen.on_default();
 
-/// A text that did not come through the reader of plans, as it may be shown: without characters that could steer a terminal
-/// or turn the order of what is read; on one line.
+/// A text that did not come through the reader of plans, as it may be shown: without characters that could steer a
+/// terminal or turn the order of what is read; on one line.
 pub(crate) fn printable(text: &str) -> String {
     let turns = |c| matches!(c, '\u{2028}' | '\u{2029}' | '\u{202a}'..='\u{202e}' | '\u{2066}'..='\u{2069}');
     let shown = |c: char| match c {

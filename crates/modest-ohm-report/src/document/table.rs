@@ -37,17 +37,10 @@ columns!(named => Name, words => Word, values => Number, prose => Prose, list =>
 pub(crate) struct Table {
     pub columns: Vec<Column>,
     pub rows: Vec<Vec<String>>,
-    /// Broken for no width below this: its lines are longer than that in most windows anyway.
-    pub least_width: usize,
 }
 
 impl Table {
     pub fn new(columns: impl IntoIterator<Item = Column>, rows: impl IntoIterator<Item = Vec<String>>) -> Self {
-        Self { columns: columns.into_iter().collect(), rows: rows.into_iter().collect(), least_width: 0 }
-    }
-
-    /// The table, broken for no width below this.
-    pub fn at_least(self, least_width: usize) -> Self {
-        Self { least_width, ..self }
+        Self { columns: columns.into_iter().collect(), rows: rows.into_iter().collect() }
     }
 }

@@ -1,14 +1,12 @@
 //! Documents as text for a terminal of some width.
 
 use comfy_table::{Cell, CellAlignment, ColumnConstraint, ContentArrangement, Table as Grid, Width, presets};
-use modest_ohm::findings::Evidence;
-use modest_ohm::units::Origin;
-use modest_ohm::{Finding, Severity};
 
+use super::entry::Columns;
 use super::table::{Column, Holds, Table};
-use super::{Bar, Block, Document, PassedLine, Summary};
-use crate::document::style::{self, QUIET, SOUND, STRONG, paint, printable};
-use crate::document::wrap::wrap;
+use super::{Bar, Block, Document, PassedLine};
+use crate::document::style::{self, QUIET, SOUND, STRONG, paint};
+use crate::document::wrap::{wrap, wrap_hanging};
 
 impl Document {
     /// For a terminal of some width.
@@ -35,81 +33,32 @@ impl Block {
             Block::Captioned(table) => table.text(width),
             Block::Verbatim(text) => format!("\n{text}\n"),
             Block::Lines(lines) => lines.iter().map(|line| format!("  {line}\n")).collect(),
-            Block::Finding(finding, place) => finding_text(finding, place.as_deref(), width),
+            Block::Entry(entry) => entry.full(Columns::of(std::slice::from_ref(entry), width)),
+            Block::Entries(entries) => {
+                let columns = Columns::of(entries, width);
+                entries.iter().map(|e| e.full(columns) + "\n").collect()
+            }
             Block::Judged(severity, text) => {
                 let word = paint(style::of(*severity), severity.word());
                 format!("  {word} {}\n", wrap(text, width.saturating_sub(10), 10))
             }
-            Block::Passed(lines) => passed(lines),
-            Block::Summary(summary) => summary.text(),
+            Block::Passed(lines) => passed(lines, width),
             Block::Bars(bars) => self::bars(bars, width),
             Block::Gap => "\n".into(),
         }
     }
 }
 
-fn finding_text(f: &Finding, place: Option<&str>, width: usize) -> String {
-    let indent = 9;
-    let pad = " ".repeat(indent);
-    let word = format!("{:<7}", f.severity.word());
-    let accepted = if f.accepted.is_some() { "  (accepted)" } else { "" };
-    let head = [paint(style::of(f.severity), &word), paint(STRONG, &f.subject), paint(QUIET, f.code)].join("  ");
-    let mut out = format!("{head}{accepted}\n");
-    let mut line = |text: &str| out.push_str(&format!("{pad}{}\n", wrap(text, width, indent)));
-    line(&f.message);
-    for cure in &f.cures {
-        line(&format!("→ {cure}"));
-    }
-    if !f.also.is_empty() && f.severity != Severity::Advice {
-        let also: Vec<String> = f.also.iter().map(|c| format!("{} on {}", c.code, c.subject)).collect();
-        line(&format!("the same cause: {}", also.join(", ")));
-    }
-    if let Some(because) = &f.accepted {
-        line(&format!("accepted because: {}", printable(because)));
-    }
-    let mut about = Vec::new();
-    if let (Some(scenario), Some(corner)) = (&f.scenario, f.corner) {
-        about.push(format!("scenario {scenario}, corner {}", corner.name()));
-    }
-    about.extend(place.map(str::to_owned));
-    let assumed: Vec<String> = f.evidence.iter().filter(|e| e.origin.is_assumed()).map(assumption).collect();
-    if !assumed.is_empty() {
-        about.push(format!("assumed: {}", assumed.join("; ")));
-    }
-    if !about.is_empty() {
-        out.push_str(&format!("{pad}{}\n", paint(QUIET, &wrap(&about.join(" · "), width, indent))));
-    }
-    out
-}
-
-fn assumption(e: &Evidence) -> String {
-    match &e.origin {
-        Origin::Catalogue { part, source } => format!("{} of {part} ({source})", e.name),
-        Origin::Default(why) => format!("{} ({why})", e.name),
-        _ => e.name.to_owned(),
-    }
-}
-
-fn passed(lines: &[PassedLine]) -> String {
+fn passed(lines: &[PassedLine], width: usize) -> String {
     let wide = lines.iter().map(|p| p.code.len()).max().unwrap_or(0);
     let line = |p: &PassedLine| {
-        let (word, subject) = (paint(SOUND, "passed "), paint(STRONG, &p.subject));
-        format!("{word}  {:<wide$}  {subject}: {}\n", p.code, p.margin)
+        let line = format!("passed   {:<wide$}  {}: {}", p.code, p.subject, p.margin);
+        let line = wrap_hanging(&line, width, 9 + if width < 80 { 2 } else { wide + 2 });
+        let subject = format!("  {}: ", p.subject);
+        let line = line.replacen(&subject, &format!("  {}: ", paint(STRONG, &p.subject)), 1);
+        line.replacen("passed", &paint(SOUND, "passed"), 1) + "\n"
     };
     lines.iter().map(line).collect()
-}
-
-impl Summary {
-    fn text(&self) -> String {
-        let count =
-            |(severity, n): &(Severity, usize)| paint(style::of(*severity), &format!("{n} {}", severity.word()));
-        let mut parts: Vec<String> = self.found.iter().map(count).collect();
-        if self.accepted > 0 {
-            parts.push(format!("{} accepted", self.accepted));
-        }
-        let found = if parts.is_empty() { paint(SOUND, "nothing found") } else { parts.join(", ") };
-        format!("{found} · {} passed · {} scenarios in 4 corners\n", self.passed, self.scenarios)
-    }
 }
 
 /// Bars take what is left beside their words, within reason.
@@ -129,7 +78,6 @@ const LEAST_BREAK: u16 = 12;
 impl Table {
     /// A rule under the heading, columns by blanks.
     fn text(&self, width: usize) -> String {
-        let width = width.max(self.least_width);
         let fits = |text: &str| text.lines().all(|l| l.chars().count() <= width);
         let first = self.broken(width, &[Holds::Prose]);
         if fits(&first) {
@@ -142,7 +90,12 @@ impl Table {
     /// The columns that fit side by side, and the rest below them; what the rows are about stands before each part.
     fn parted(&self, width: usize, fits: &dyn Fn(&str) -> bool) -> String {
         let keys = self.columns.iter().take_while(|c| matches!(c.holds, Holds::Name | Holds::Word)).count().clamp(1, 3);
-        let lay = |columns: &[usize]| self.of(columns).broken(width, &[Holds::Prose, Holds::List]);
+        let lay = |columns: &[usize]| {
+            let table = self.of(columns);
+            let text = table.broken(width, &[Holds::Prose, Holds::List]);
+            // Long names are broken last: a row is found by them.
+            if fits(&text) { text } else { table.broken(width, &[Holds::Prose, Holds::List, Holds::Name]) }
+        };
         let mut parts: Vec<Vec<usize>> = Vec::new();
         for column in keys..self.columns.len() {
             let mut wider = parts.last().cloned().unwrap_or_else(|| (0..keys).collect());
@@ -167,7 +120,6 @@ impl Table {
         Table {
             columns: columns.iter().map(|c| self.columns[*c].clone()).collect(),
             rows: self.rows.iter().map(pick).collect(),
-            least_width: self.least_width,
         }
     }
 

@@ -19,6 +19,27 @@ pub(crate) fn wrap(text: &str, width: usize, indent: usize) -> String {
     lines.replace(NO_BREAK, " ")
 }
 
+/// As [`wrap`], with only the later lines indented, and the whole width for the first.
+pub(crate) fn wrap_hanging(text: &str, width: usize, hang: usize) -> String {
+    let pad = " ".repeat(hang);
+    let options = Options::new(width.max(30))
+        .subsequent_indent(&pad)
+        .word_separator(WordSeparator::AsciiSpace)
+        .word_splitter(WordSplitter::NoHyphenation)
+        .wrap_algorithm(WrapAlgorithm::FirstFit)
+        .break_words(false);
+    textwrap::wrap(&with_units_held(text), options).join("\n").replace(NO_BREAK, " ")
+}
+
+/// A text that is no longer than `width`, with a mark where something is left out.
+pub(crate) fn cut(text: &str, width: usize) -> String {
+    if text.chars().count() <= width {
+        return text.to_owned();
+    }
+    let kept: String = text.chars().take(width.saturating_sub(2)).collect();
+    format!("{} …", kept.trim_end_matches([' ', ',', ';', ':', '…']).trim_end())
+}
+
 const NO_BREAK: char = '\u{a0}';
 
 /// The text with a blank that does not break between each number and its unit.

@@ -33,7 +33,7 @@ const BAND: f64 = 9.0;
 const TEXT: &str = "#1e2328";
 const QUIET: &str = "#5b6167";
 const PALE: &str = "#d9dde0";
-/// Below the sheet's range, and below working volts.
+/// Below the datasheet's range, and below working voltage.
 const BELOW_SHEET: &str = "#fff1d6";
 const BELOW_WORKING: &str = "#fbd9dc";
 
@@ -49,7 +49,7 @@ struct Line {
     look: usize,
 }
 
-/// Draws the volts along strips: of those named, else of all; in the scenarios named, else in those that last.
+/// Draws the voltage along strips: of those named, else of all; in the scenarios named, else in those that last.
 ///
 /// # Errors
 /// [`FigureError::Nothing`]: names that are no strip or scenario; plans without strips.
@@ -94,13 +94,13 @@ pub fn drop_svg(review: &Review, strips: &[String], scenarios: &[String]) -> Res
         }
     }
     if charts.is_empty() {
-        let why = if known.is_empty() { "the plan has no strips" } else { "no strip has volts there" };
+        let why = if known.is_empty() { "the plan has no strips" } else { "no strip has a voltage there" };
         return Err(FigureError::Nothing(why.into()));
     }
     let left_out = charts.len().saturating_sub(MOST_CHARTS);
     charts.truncate(MOST_CHARTS);
-    let title = format!("{}: volts along strips", review.plan().title());
-    let what = format!("Volts along each strip, in the corner with its lowest pixel, in {}.", listed(&shown));
+    let title = format!("{}: voltage along strips", review.plan().title());
+    let what = format!("Voltage along each strip, in the corner with its lowest pixel, in {}.", listed(&shown));
     let mut svg = Svg::new(WIDTH, HEIGHT, &title, &what);
     heading(&mut svg, review, &shown, (left_out, unshown));
     let (columns, lines) = grid(charts.len());
@@ -164,7 +164,7 @@ fn heading(svg: &mut Svg, review: &Review, shown: &[&Scenario], (left_out, unsho
     if unshown > 0 {
         more += &format!(" · {unshown} more scenarios: name them");
     }
-    let words = format!("volts along strips, each in the corner with its lowest pixel · ▼ feed points{more}");
+    let words = format!("voltage along strips, each in the corner with its lowest pixel · ▼ feed points{more}");
     svg.text((MARGIN, 55.0), &words, &quiet(12.5, Anchor::Start));
     let mut x = MARGIN;
     for (n, scenario) in shown.iter().map(|s| s.name()).enumerate() {
@@ -173,25 +173,26 @@ fn heading(svg: &mut Svg, review: &Review, shown: &[&Scenario], (left_out, unsho
         svg.text((x + 40.0, 74.0), scenario, &Type { size: 12.0, bold: false, colour: TEXT, anchor: Anchor::Start });
         x += 62.0 + width_of(scenario, 12.0, false);
     }
-    for (fill, words) in [(BELOW_SHEET, "outside the sheet's range"), (BELOW_WORKING, "does not work")] {
+    for (fill, words) in [(BELOW_SHEET, "outside the recommended range"), (BELOW_WORKING, "below its minimum")] {
         svg.rect([x, 63.0, 18.0, 12.0, 2.0], fill, Some(Pen { colour: PALE, width: 1.0, dash: "" }));
         svg.text((x + 24.0, 74.0), words, &quiet(12.0, Anchor::Start));
         x += 44.0 + width_of(words, 12.0, false);
     }
 }
 
-/// The range of volts that a chart shows: all lines and the lower sheet volts; working volts where lines come near them.
+/// The range of voltages that a chart shows: all lines and the lower sheet voltage; working voltage where lines come
+/// near them.
 fn range(chart: &[Line]) -> (f64, f64) {
     let lowest = chart.iter().map(|l| l.row.row.lowest.get()).fold(f64::INFINITY, f64::min);
     let highest = chart.iter().map(|l| l.row.row.highest.get()).fold(f64::NEG_INFINITY, f64::max);
     let strip = &chart[0].row.row;
     let (mut low, mut high) = (lowest, highest);
-    if let Some(Range { low: sheet_low, high: sheet_high }) = strip.sheet {
+    if let Some(Range { low: sheet_low, high: sheet_high }) = strip.recommended {
         low = low.min(sheet_low.get());
         if highest > sheet_high.get() - 0.25 * (highest - low) {
             high = high.max(sheet_high.get());
         }
-        if let Some(works) = strip.works.filter(|_| lowest < sheet_low.get()) {
+        if let Some(works) = strip.minimum.filter(|_| lowest < sheet_low.get()) {
             low = low.min(works.get());
         }
     }
@@ -247,7 +248,7 @@ fn draw(svg: &mut Svg, chart: &[Line], [x, y, w, h]: [f64; 4]) {
 /// `120 pixels · 2.60 A of 2.60 A cap in worst`.
 fn strip_words(chart: &[Line]) -> String {
     let row = &chart[0].row;
-    let cap = row.row.firmware_cap.map_or_else(String::new, |cap| format!(", cap {cap}"));
+    let cap = row.row.firmware_limit.map_or_else(String::new, |cap| format!(", firmware limit {cap}"));
     format!("{} {}s · {} in {}{cap}", row.row.pixels, row.row.unit, row.row.current, row.scenario)
 }
 
@@ -259,23 +260,23 @@ fn limits(svg: &mut Svg, strip: &StripRow, volts: &Axis, (left, right): (f64, f6
             svg.rect([left, top, right - left, bottom - top, 0.0], fill, None);
         }
     };
-    let works = strip.works.map_or(0.0, Volts::get);
-    if let Some(Range { low, high }) = strip.sheet {
+    let works = strip.minimum.map_or(0.0, Volts::get);
+    if let Some(Range { low, high }) = strip.recommended {
         band(works, low.get(), BELOW_SHEET);
         band(high.get(), f64::MAX, BELOW_SHEET);
     }
     band(0.0, works, BELOW_WORKING);
     let named = [
-        strip.sheet.map(|s| (s.low, "sheet from")),
-        strip.sheet.map(|s| (s.high, "sheet to")),
-        strip.works.map(|v| (v, "works from")),
+        strip.recommended.map(|s| (s.low, "recommended from")),
+        strip.recommended.map(|s| (s.high, "recommended to")),
+        strip.minimum.map(|v| (v, "minimum")),
     ];
     for (v, words) in named.into_iter().flatten() {
         if volts.holds(v.get()) {
             let at = volts.place(v.get());
             svg.line(&[(left, at), (right, at)], &Pen { colour: "#8a5200", width: 1.0, dash: "5 3" });
             svg.text((right - 4.0, at - 3.0), &format!("{words} {v}"), &quiet(size - 0.5, Anchor::End));
-        } else if words == "works from" {
+        } else if words == "minimum" {
             let at = volts.place(volts.inside(0.0));
             svg.text((right - 4.0, at - 4.0), &format!("↓ {words} {v}"), &quiet(size - 0.5, Anchor::End));
         }
@@ -368,7 +369,7 @@ fn name_of(line: &Line) -> String {
     fitted(line.row.scenario.name(), size, false, 14.0 * width_of("m", size, false))
 }
 
-/// Scenario and lowest volts beside the end of each line, moved apart where they would lie on each other.
+/// Scenario and lowest voltage beside the end of each line, moved apart where they would lie on each other.
 fn labels(svg: &mut Svg, chart: &[Line], volts: &Axis, (x, top, bottom): (f64, f64, f64), size: f64) {
     let mut at: Vec<(f64, &Line)> =
         chart.iter().filter_map(|l| Some((volts.place(l.profile.last()?.voltage.get()), l))).collect();

@@ -13,7 +13,7 @@ const HEAD: f64 = 92.0;
 const FOOT: f64 = 50.0;
 /// Between the two sides.
 const GAP: f64 = 56.0;
-/// A pixel's number wants this much room.
+/// A pixel's number needs this much room.
 const ROOM_FOR_NUMBER: f64 = 17.0;
 /// More pixels are drawn as their way alone.
 const MOST_DOTS: usize = 5_000;
@@ -39,9 +39,9 @@ impl Side<'_> {
 /// Draws a panel's map of a plan.
 #[must_use]
 pub fn panel_svg(plan: &Plan, map: &PanelMap) -> String {
-    let title = format!("{}: the way of the data on {}", plan.title(), map.name);
+    let title = format!("{}: the data path on {}", plan.title(), map.name);
     let what = format!(
-        "{} columns by {} rows, from the front and from behind; the way begins at pixel 0.",
+        "{} columns by {} rows, from the front and from behind; the path starts at pixel 0.",
         map.walk.columns, map.walk.rows
     );
     let mut svg = Svg::new(WIDTH, HEIGHT, &title, &what);
@@ -54,7 +54,7 @@ pub fn panel_svg(plan: &Plan, map: &PanelMap) -> String {
     let above = (wide / columns).min((high - GAP - 20.0) / 2.0 / rows);
     let cell = beside.max(above).min(64.0);
     for (n, (walk, words)) in
-        [(&map.walk, "seen from the front"), (&behind, "seen from behind, where the wires are")].into_iter().enumerate()
+        [(&map.walk, "seen from the front"), (&behind, "seen from behind, the wiring side")].into_iter().enumerate()
     {
         let n = n as f64;
         let (left, top) = if beside >= above {
@@ -154,13 +154,13 @@ fn tiles(svg: &mut Svg, map: &PanelMap, side: &Side<'_>) {
     }
 }
 
-/// The way through a strip: whole from neighbour to neighbour, dashed where a lead jumps.
+/// The way through a strip: whole from neighbour to neighbour, dashed where a cable jumps.
 fn way(svg: &mut Svg, side: &Side<'_>, first: usize, pixels: usize, colour: &str) {
     let pale = lighter(colour);
     let width = (side.cell * 0.16).clamp(1.2, 4.0);
     let mut run: Vec<(f64, f64)> = Vec::new();
     let mut jumps: Vec<[(f64, f64); 2]> = Vec::new();
-    // The lead from the strip before belongs to this one.
+    // The cable from the strip before belongs to this one.
     let from = first.saturating_sub(1);
     let places = &side.walk.places[from..first + pixels];
     for pair in places.windows(2) {
@@ -271,5 +271,5 @@ fn foot(svg: &mut Svg, map: &PanelMap) {
         x += 40.0 + super::svg::width_of(words, 12.0, false);
     }
     svg.line(&[(x, y - 4.0), (x + 30.0, y - 4.0)], &Pen { colour: "#b98a12", width: 1.6, dash: "4 3" });
-    svg.text((x + 36.0, y), "a lead brings the data on", &quiet(QUIET));
+    svg.text((x + 36.0, y), "a cable carries the data on", &quiet(QUIET));
 }

@@ -25,8 +25,7 @@ pub fn pattern_svg(plan: &Plan, map: &PanelMap) -> Option<String> {
     // Settings of firmware are meant as seen from the front.
     let mistakes = map.layout.seen_from(Side::Front).mistakes().ok()?;
     let title = format!("{}: test pattern of {}", plan.title(), map.name);
-    let what =
-        format!("The test pattern as it should look, and {} pictures that single mistakes give.", mistakes.len());
+    let what = format!("The test pattern as it should look, and {} pictures of single mistakes.", mistakes.len());
     let shape = map.walk.columns as f64 / map.walk.rows as f64;
     let count = mistakes.len() + 1;
     // As few columns as leave room for all pictures and their words.
@@ -71,8 +70,7 @@ fn heading(svg: &mut Svg, plan: &Plan, map: &PanelMap) {
     let strong = Type { size: 19.0, bold: true, colour: TEXT, anchor: Anchor::Start };
     let title = if plan.title().is_empty() { map.name.clone() } else { format!("{} · {}", plan.title(), map.name) };
     svg.text((MARGIN, 33.0), &fitted(&title, 19.0, true, 800.0), &strong);
-    let words = "what the test pattern looks like from the front, and what it looks like when one setting of the firmware \
-                 is wrong";
+    let words = "the test pattern from the front, and how it looks with one wrong firmware setting";
     svg.text((MARGIN, 55.0), words, &Type { size: 12.5, bold: false, colour: QUIET, anchor: Anchor::Start });
 }
 

@@ -56,11 +56,11 @@ fn heading(svg: &mut Svg, title: &str, board: &BoardPins, used: usize) {
     svg.text((MARGIN, 33.0), &fitted(&title, 19.0, true, WIDTH - 2.0 * MARGIN), &strong);
     let free = board.pins.iter().filter(|p| p.is_free()).count();
     let mut words = match board.total {
-        Some(total) => format!("{used} used, {free} free · all pins together carry {} of {total}", board.carries),
-        None => format!("{used} used, {free} free · all pins together carry {}", board.carries),
+        Some(total) => format!("{used} used, {free} free · all pins together carry {}; rated {total}", board.current),
+        None => format!("{used} used, {free} free · all pins together carry {}", board.current),
     };
     for (name, amps, total) in &board.groups {
-        words += &format!(" · group {name}: {amps} of {total}");
+        words += &format!(" · group {name}: {amps}; rated {total}");
     }
     let quiet = Type { size: 12.5, bold: false, colour: QUIET, anchor: Anchor::Start };
     svg.text((MARGIN, 55.0), &fitted(&words, 12.5, false, WIDTH - 2.0 * MARGIN), &quiet);
@@ -144,7 +144,7 @@ fn pin(svg: &mut Svg, place: &Place<'_>, row: f64, all: &[&'static str]) {
     let font = (row * 0.42).clamp(7.0, 12.0);
     let named = pin.position.as_deref() != Some(pin.name.as_str());
     let (name, colour) = match pin.role {
-        PinRole::Supply => (pin.of.clone().unwrap_or_else(|| "supply".into()), "#7a5418"),
+        PinRole::Supply => (pin.rail.clone().unwrap_or_else(|| "supply".into()), "#7a5418"),
         PinRole::Ground => ("ground".into(), QUIET),
         PinRole::Reset => ("reset".into(), QUIET),
         PinRole::Open => ("–".into(), QUIET),
@@ -175,17 +175,17 @@ fn note(pin: &PinFigures, all: &[&'static str]) -> String {
     let rare = ["analogue", "dac", "i2c-data", "i2c-clock", "pwm"];
     let own =
         |a: &&&str| rare.contains(*a) && !pin.lost.contains(*a) && (pin.role == PinRole::Input || !all.contains(*a));
-    let can: Vec<&str> = pin.can.iter().flatten().filter(|a| own(a)).copied().collect();
+    let can: Vec<&str> = pin.functions.iter().flatten().filter(|a| own(a)).copied().collect();
     if !can.is_empty() {
         words.push(can.join(", "));
     }
     if pin.pull_up.is_some() {
         words.push("pulled up on the board".into());
     }
-    match (pin.samples, pin.boot) {
-        (Some(level), _) => words.push(format!("has to be {} at the start", level.word())),
-        (None, AtBoot::Pulses) => words.push("pulses at the start".into()),
-        (None, AtBoot::At(Level::High)) => words.push("high at the start".into()),
+    match (pin.boot_level, pin.at_reset) {
+        (Some(level), _) => words.push(format!("must be {} at boot", level.word())),
+        (None, AtBoot::Pulses) => words.push("pulses at boot".into()),
+        (None, AtBoot::At(Level::High)) => words.push("high at boot".into()),
         _ => {}
     }
     words.join(" · ")
@@ -222,7 +222,7 @@ fn jobs(svg: &mut Svg, pin: &PinFigures, (x, y): (f64, f64), from: f64, left: bo
         (None, true) => carried(pin).to_string(),
         _ => String::new(),
     };
-    let mark = trouble.filter(|s| *s > Severity::Advice).map_or(String::new(), |s| format!(" – {}", s.word()));
+    let mark = trouble.filter(|s| *s > Severity::Advisory).map_or(String::new(), |s| format!(" – {}", s.word()));
     // Of several jobs the names alone.
     let name = |j| if pin.jobs.len() > 1 { PinJob::clone(j).subject } else { job_name(j) };
     let names: Vec<String> = pin.jobs.iter().map(name).collect();
@@ -244,16 +244,16 @@ fn foot(svg: &mut Svg) {
     let samples = [
         ("#bcd6de", "used"),
         ("#ffffff", "free"),
-        ("#dfdcd5", "taken by the board"),
+        ("#dfdcd5", "used by the board"),
         ("#ecd2ae", "supply"),
         ("#c3c8cc", "ground"),
-        ("#f3f1ec", "reset, or joined to nothing"),
+        ("#f3f1ec", "reset, or not connected"),
     ];
     for (paper, words) in samples {
         svg.rect([x, y - 10.0, 13.0, 13.0, 3.0], paper, Some(Pen { colour: "#8b9297", width: 1.0, dash: "" }));
         svg.text((x + 19.0, y), words, &quiet);
         x += 19.0 + width_of(words, 11.0, false) + 22.0;
     }
-    let note = "the bar: direct current at the most, for long, of what the pin may carry";
+    let note = "bar: largest continuous DC as a share of the pin's rating";
     svg.text((WIDTH - MARGIN, y), note, &Type { anchor: Anchor::End, ..quiet });
 }

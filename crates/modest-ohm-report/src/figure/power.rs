@@ -39,7 +39,7 @@ struct Frame {
 impl Frame {
     fn of(columns: usize, rows: usize) -> Self {
         let column = (WIDTH - 2.0 * MARGIN) / columns as f64;
-        // One line wants room for a name and its numbers side by side.
+        // One line needs room for a name and its numbers side by side.
         let least = if column * 0.84 >= FLAT_WIDTH { LEAST_ROW } else { FLAT_ROW };
         let row = ((HEIGHT - HEAD - FOOT) / rows as f64).clamp(least, MOST_ROW);
         let height = (HEAD + FOOT + row * rows as f64).max(HEIGHT);
@@ -76,8 +76,7 @@ pub fn power_svg(review: &Review, scenario: &Scenario) -> Option<String> {
     let frame = Frame::of(columns, rows);
     let title = format!("{}: the supply tree", review.plan().title());
     let what = format!(
-        "In the scenario {scenario}: lowest volts, largest wanted current and what each thing may carry; lines are as wide as \
-         their current."
+        "In scenario {scenario}: lowest voltage, largest demand and rating; lines are as wide as their current."
     );
     let mut svg = Svg::new(WIDTH, frame.height, &title, &what);
     heading(&mut svg, review, &tree);
@@ -107,7 +106,7 @@ fn heading(svg: &mut Svg, review: &Review, tree: &SupplyTree) {
     let strong = Type { size: 19.0, bold: true, colour: TEXT, anchor: Anchor::Start };
     svg.text((MARGIN, 33.0), &fitted(review.plan().title(), 19.0, true, 700.0), &strong);
     let quiet = Type { size: 12.5, bold: false, colour: QUIET, anchor: Anchor::Start };
-    let words = format!("supply tree in “{}”: lowest volts · largest wanted current, of what may flow", tree.scenario);
+    let words = format!("supply tree in scenario {}: lowest voltage · largest demand of rating", tree.scenario);
     svg.text((MARGIN, 55.0), &words, &quiet);
     let counts: Vec<String> = [Severity::Danger, Severity::Fault, Severity::Caution]
         .into_iter()
@@ -115,7 +114,7 @@ fn heading(svg: &mut Svg, review: &Review, tree: &SupplyTree) {
         .map(|s| format!("{} {}", review.count(s), s.word()))
         .collect();
     let (words, colour) = if counts.is_empty() {
-        ("nothing worse than advice".to_owned(), "#17526b")
+        ("nothing worse than an advisory".to_owned(), "#17526b")
     } else {
         let worst =
             if review.count(Severity::Danger) + review.count(Severity::Fault) > 0 { "#a3122a" } else { "#8a5200" };
@@ -128,7 +127,7 @@ fn heading(svg: &mut Svg, review: &Review, tree: &SupplyTree) {
 /// One thing: name and kind, its numbers, its trouble, and the gauge along its lower edge. In a low box the trouble
 /// takes the place of the kind, or of the numbers where the name leaves no room.
 /// The way of a link between two boxes.
-struct Way {
+struct Direction {
     ends: [(f64, f64); 2],
     /// Its control points.
     by: [(f64, f64); 2],
@@ -136,7 +135,7 @@ struct Way {
     round: bool,
 }
 
-impl Way {
+impl Direction {
     /// Boxes above each other are joined round their left side, others from the lower edge of one to the upper edge of
     /// the other: no line stands at an inlet that is not its own.
     fn of(between: [Place; 2], frame: &Frame) -> Self {
@@ -181,7 +180,7 @@ fn links(svg: &mut Svg, tree: &SupplyTree, places: &[Place], frame: &Frame) {
         };
         let size = 11.0;
         let bold = link.trouble.is_some();
-        let way = Way::of(link.between.map(|i| places[i]), frame);
+        let way = Direction::of(link.between.map(|i| places[i]), frame);
         svg.curve(way.ends[0], way.by[0], way.by[1], way.ends[1], &Pen { colour, width, dash });
         let width = width_of(&words, size, bold);
         let (x, y) = way.middle();
@@ -205,8 +204,8 @@ fn foot(svg: &mut Svg, tree: &SupplyTree, largest: f64, height: f64) {
     }
     svg.rect([x, y - 7.0, 46.0, 4.0, 1.0], "#d7dde0", None);
     svg.rect([x, y - 7.0, 28.0, 4.0, 1.0], "#17526b", None);
-    svg.text((x + 53.0, y), "wanted, of what it may carry", &quiet);
-    x += 62.0 + width_of("wanted, of what it may carry", 11.5, false);
+    svg.text((x + 53.0, y), "demand as a share of its rating", &quiet);
+    x += 62.0 + width_of("demand as a share of its rating", 11.5, false);
     let samples = [(Severity::Caution, "caution"), (Severity::Fault, "fault"), (Severity::Danger, "danger")];
     for (severity, word) in samples {
         let sample = TreeItem {
@@ -231,8 +230,8 @@ fn foot(svg: &mut Svg, tree: &SupplyTree, largest: f64, height: f64) {
     }
     if tree.items.iter().any(|i| i.dead) {
         svg.rect([x, y - 10.0, 20.0, 12.0, 2.0], "#f1f1ef", Some(Pen { colour: "#77797c", width: 1.2, dash: "4 3" }));
-        svg.text((x + 27.0, y), "no feed", &quiet);
-        x += 40.0 + width_of("no feed", 11.5, false);
+        svg.text((x + 27.0, y), "no power", &quiet);
+        x += 40.0 + width_of("no power", 11.5, false);
     }
     if !tree.links.is_empty() {
         svg.bend((x, y - 4.0), (x + 34.0, y - 4.0), &Pen { colour: "#17526b", width: 2.4, dash: "9 4" });

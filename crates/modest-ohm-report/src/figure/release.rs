@@ -1,4 +1,4 @@
-//! A winding that is let go: its current against time, from the formula, with the marks that matter.
+//! A coil that is turned off: its current against time, from the formula, with the marks that matter.
 
 use super::FigureError;
 use modest_ohm::Review;
@@ -26,20 +26,20 @@ const POINTS: usize = 240;
 /// The Zener diode that is shown beside it: the usual way to let go sooner.
 const ZENER_V: f64 = 24.0;
 
-/// Draws how the current of a winding goes on when it is let go: of the load named, or of the only one.
+/// Draws how the current of a coil goes on when it is turned off: of the load named, or of the only one.
 ///
 /// # Errors
-/// [`FigureError::Nothing`]: no such load, no winding behind a switch, no inductance, no path.
+/// [`FigureError::Nothing`]: no such load, no coil behind a switch, no inductance, no path.
 pub fn release_svg(review: &Review, of: &[String]) -> Result<String, FigureError> {
     let rows = review.releases();
     let row = one(&rows, of).map_err(FigureError::Nothing)?;
     let Some(need) = row.need else {
         return Err(FigureError::Nothing(format!(
-            "the inductance of `{}` is not given, or it never runs: measure it and write it, `inductance = \"60 mH\"`",
+            "the inductance of `{}` is not given, or it never runs: measure it and write `inductance = \"60 mH\"`",
             row.name
         )));
     };
-    let title = format!("{}: {} is let go", review.plan().title(), row.name);
+    let title = format!("{}: {} turns off", review.plan().title(), row.name);
     let path = row.path.replace('`', "");
     let what = format!("The current of {} after {} opens, {path}.", row.name, row.channel);
     let mut svg = Svg::new(WIDTH, HEIGHT, &title, &what);
@@ -61,17 +61,17 @@ fn one<'r>(rows: &'r [ReleaseRow], of: &[String]) -> Result<&'r ReleaseRow, Stri
     match of {
         [name] => {
             rows.iter().find(|r| r.name == *name).ok_or_else(|| match nearest_name(name, names.iter().copied()) {
-                Some(near) => format!("no winding `{name}` is switched; did you mean `{near}`?"),
-                None if names.is_empty() => "nothing with a winding hangs behind a switch of this plan".into(),
-                None => format!("no winding `{name}` is switched; those that are: {}", names.join(", ")),
+                Some(near) => format!("no switched coil or motor `{name}`; did you mean `{near}`?"),
+                None if names.is_empty() => "this plan switches no coil or motor".into(),
+                None => format!("no switched coil or motor `{name}`; this plan has: {}", names.join(", ")),
             })
         }
         [] => match rows {
-            [] => Err("nothing with a winding hangs behind a switch of this plan".into()),
+            [] => Err("this plan switches no coil or motor".into()),
             [only] => Ok(only),
-            _ => Err(format!("name one with --of; those that are let go: {}", names.join(", "))),
+            _ => Err(format!("name one with --item; this plan has: {}", names.join(", "))),
         },
-        _ => Err("one winding a picture: name one with --of".into()),
+        _ => Err("one coil or motor per picture: name one with --item".into()),
     }
 }
 
@@ -79,17 +79,17 @@ fn one<'r>(rows: &'r [ReleaseRow], of: &[String]) -> Result<&'r ReleaseRow, Stri
 fn without(svg: &mut Svg, row: &ReleaseRow, need: &ReleaseNeed) {
     let plain = Type { size: 16.0, bold: false, colour: TEXT, anchor: Anchor::Start };
     let bad = Type { bold: true, colour: MARK, ..plain };
-    svg.text((24.0, 130.0), "Nothing shows a path for this current.", &bad);
+    svg.text((24.0, 130.0), "No path is known for this current.", &bad);
     let energy = release(need).energy;
-    svg.text((24.0, 165.0), &format!("{} flow as it is let go: {energy} in the winding.", need.current), &plain);
+    svg.text((24.0, 165.0), &format!("{} flows at turn-off: {energy} in the coil.", need.current), &plain);
     let end = match row.breaks_down {
-        Some((energy, volts)) => format!("The switch breaks down at its {volts} and takes {energy}, each time."),
-        None => "Its volts rise until something breaks down, or an arc takes them.".to_owned(),
+        Some((energy, volts)) => format!("The switch breaks down at {volts} and absorbs {energy}, each time."),
+        None => "The voltage rises until something breaks down or an arc absorbs the energy.".to_owned(),
     };
     svg.text((24.0, 200.0), &end, &plain);
     svg.text(
         (24.0, 235.0),
-        "A diode across it, its cathode to the +, keeps the switch at the supply and a little more.",
+        "A diode across it, cathode to positive, keeps the switch just above the supply voltage.",
         &plain,
     );
 }
@@ -119,14 +119,14 @@ fn chart(svg: &mut Svg, need: &ReleaseNeed, quick: &ReleaseNeed) {
         &format!("time after the switch opens, {unit}"),
         &quiet(Anchor::Middle),
     );
-    svg.text((left, top - 14.0), "current in the winding", &quiet(Anchor::Start));
-    // Where it lets go.
-    let holds = need.lets_go.get() * need.current.get();
+    svg.text((left, top - 14.0), "current in the coil", &quiet(Anchor::Start));
+    // Where it turns off.
+    let holds = need.partial_power_down.get() * need.current.get();
     let level = y.place(holds);
     svg.line(&[(left, level), (right, level)], &Pen { colour: MARK, width: 1.4, dash: "6 4" });
     svg.text(
         (right - 6.0, level - 7.0),
-        &format!("lets go at {}, {} of it", Amps::new(holds), need.lets_go),
+        &format!("releases at {}, {} of it", Amps::new(holds), need.partial_power_down),
         &Type { colour: MARK, ..quiet(Anchor::End) },
     );
     let curve = |n: &ReleaseNeed| -> Vec<(f64, f64)> {
@@ -158,29 +158,27 @@ fn aside(svg: &mut Svg, row: &ReleaseRow, need: &ReleaseNeed, quick: &ReleaseNee
         y += gap;
         svg.text((ASIDE, y), &fitted(text, look.size, look.bold, room), look);
     };
-    say(svg, "As it is let go", &head(TEXT), 0.0);
-    say(svg, &format!("{} flow, {} of supply", need.current, need.supply), &plain, 24.0);
-    say(svg, &format!("{} and {} of winding", need.ohms, need.inductance), &plain, 21.0);
+    say(svg, "At turn-off", &head(TEXT), 0.0);
+    say(svg, &format!("{}, {} supply", need.current, need.supply), &plain, 24.0);
+    say(svg, &format!("{} and {} of the coil", need.ohms, need.inductance), &plain, 21.0);
     let own = release(need);
-    say(svg, &format!("{} of energy", own.energy), &plain, 21.0);
-    for (n, title, colour) in
-        [(need, "As the plan has it", CURRENT), (quick, "With 24 V of Zener diode besides", OTHER)]
-    {
+    say(svg, &format!("{} stored", own.energy), &plain, 21.0);
+    for (n, title, colour) in [(need, "As planned", CURRENT), (quick, "With an additional 24 V Zener diode", OTHER)] {
         let r = release(n);
         say(svg, title, &head(colour), 42.0);
-        say(svg, &format!("lets go after {}", r.time), &plain, 24.0);
-        say(svg, &format!("nothing flows after {}", r.until_still), &plain, 21.0);
-        let stands = row.stands.map_or_else(String::new, |s| format!(", of {s} that it stands"));
-        let over = row.stands.is_some_and(|s| r.peak > s);
+        say(svg, &format!("releases after {}", r.time), &plain, 24.0);
+        say(svg, &format!("zero after {}", r.until_still), &plain, 21.0);
+        let stands = row.max.map_or_else(String::new, |s| format!(" of {s} rated"));
+        let over = row.max.is_some_and(|s| r.peak > s);
         let look = if over { Type { colour: MARK, bold: true, ..plain } } else { plain };
-        say(svg, &format!("the switch sees {}", r.peak), &look, 21.0);
+        say(svg, &format!("voltage at the switch {}", r.peak), &look, 21.0);
         if !stands.is_empty() {
             say(svg, stands.trim_start_matches(", "), &look, 19.0);
         }
     }
     let quiet = Type { size: 12.5, bold: false, colour: QUIET, anchor: Anchor::Start };
     say(svg, "i(t) = (I + V/R)·e^(−t·R/L) − V/R", &quiet, 46.0);
-    say(svg, "V: what the path drops", &quiet, 19.0);
+    say(svg, "V: voltage drop of the path", &quiet, 19.0);
 }
 
 /// Factor and unit in which a time is read easily.

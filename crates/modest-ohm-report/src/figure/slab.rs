@@ -42,7 +42,7 @@ pub(crate) enum Lines {
     Two,
     /// Name; numbers; what is wrong.
     Three,
-    /// Name; volts; current and what it may be; what is wrong.
+    /// Name; voltage; current and what it may be; what is wrong.
     Four,
 }
 
@@ -123,7 +123,7 @@ fn lines_below_each_other(svg: &mut Svg, item: &TreeItem, look: &Look, place: [f
     let tag = match (code_beside, code) {
         (Some(code), _) => Some((code, true, look.ink)),
         (None, Some(_)) if !has_line => None,
-        _ => Some((if item.dead { "no feed" } else { item.kind }, false, QUIET)),
+        _ => Some((if item.dead { "no power" } else { item.kind }, false, QUIET)),
     };
     if let Some((words, bold, colour)) = tag.filter(|(words, bold, _)| beside(words, *bold)) {
         svg.text((x + w - INSET, name_at), words, &Type { size: tag_size, bold, colour, anchor: Anchor::End });
@@ -151,7 +151,7 @@ fn one_line(svg: &mut Svg, item: &TreeItem, look: &Look, [x, y, w, h]: [f64; 4])
     let room = w - 12.0;
     let (words, bold, colour) = match (item.trouble, item.dead) {
         (Some((_, code)), _) => (code.to_owned(), true, look.ink),
-        (None, true) => ("no feed".to_owned(), false, QUIET),
+        (None, true) => ("no power".to_owned(), false, QUIET),
         (None, false) => (numbers(item, size, 0.62 * room), false, TEXT),
     };
     let words = fitted(&words, size, bold, 0.62 * room);

@@ -1,5 +1,5 @@
-//! Text with slips next to characters of several bytes: neither the reader of plans nor the renderer of its problems cuts a
-//! character in two.
+//! Text with slips next to characters of several bytes: neither the reader of plans nor the renderer of its problems
+//! cuts a character in two.
 
 use modest_ohm::Plan;
 use modest_ohm_report::{Input, problems_json, problems_text};
@@ -37,7 +37,7 @@ fn slips_before_a_character_of_several_bytes() {
     for line in lines {
         let text = format!("format = 1\n[supply.wall]\n{line}\ncurrent = \"2 A\"\n");
         let text = shown(&text).unwrap_or_else(|| panic!("{line} was read"));
-        assert!(text.contains("plan.toml:3:"), "{line}:\n{text}");
+        assert!(text.contains("line 3: "), "{line}:\n{text}");
     }
     for text in [
         "format = 1\nambient = \"25 °C\" °\n",
@@ -59,7 +59,7 @@ impl Dice {
     }
 }
 
-/// Plans with characters of one to four bytes, quotes, brackets and line ends put in, taken out and exchanged.
+/// Plans with characters of one to four bytes, quotes, brackets and line ends put in, taken out and swapped.
 #[test]
 fn mutated_text_is_read_and_shown() {
     const PUT: [&str; 18] =

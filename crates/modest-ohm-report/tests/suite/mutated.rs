@@ -1,5 +1,5 @@
-//! Whatever a plan says that can be read, every renderer draws and writes it: no panic, no number that is none, JSON that is
-//! JSON, pictures that are closed.
+//! Whatever a plan says that can be read, every renderer draws and writes it: no panic, no number that is none, JSON
+//! that is JSON, pictures that are closed.
 
 use modest_ohm::{Plan, Select};
 use modest_ohm_report::{
@@ -55,9 +55,9 @@ fn seeds() -> Vec<String> {
         "pin-overloaded",
         "pin-overvoltage",
         "divider-range",
-        "bus-pulls",
+        "bus-pull-ups",
         "led-overcurrent",
-        "outputs-tied",
+        "output-contention",
         "shifter-direction",
     ] {
         let mut files: Vec<_> = std::fs::read_dir(tests.join(code)).unwrap().map(|f| f.unwrap().path()).collect();
@@ -117,7 +117,7 @@ fn every_renderer_takes_every_plan() {
         let Ok(plan) = Plan::from_toml(&text) else { continue };
         read += 1;
         let review = plan.review();
-        let (input, layout) = (Input { path: "weir.toml" }, Layout { width: 100, passed: true });
+        let (input, layout) = (Input { path: "weir.toml" }, Layout { width: 100, passed: true, rows: None });
         let boards = review.pins();
         with_pins += usize::from(!boards.is_empty());
         let wanted = Wanted { abilities: vec!["pwm".into()], as_input: false };

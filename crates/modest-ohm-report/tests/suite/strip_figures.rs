@@ -59,10 +59,10 @@ fn review(text: &str) -> Review {
     Plan::from_toml(text).unwrap_or_else(|e| panic!("{e}")).review()
 }
 
-/// The line of a scenario falls as its volts do: the places of two gridlines say what a volt is.
+/// The line of a scenario falls as its voltage does: the places of two gridlines say what a volt is.
 #[test]
 fn lines_of_the_chart_are_the_solved_volts() {
-    let review = review(&format!("{WALL}{}", strip("quay", "cable = \"0.5 m 18 AWG\"\nfirmware-cap = \"1 A\"")));
+    let review = review(&format!("{WALL}{}", strip("quay", "cable = \"0.5 m 18 AWG\"\nfirmware-limit = \"1 A\"")));
     let svg = drop_svg(&review, &[], &["worst".into()]).unwrap();
     stays_on_the_page(&svg);
     let marks: Vec<(f64, f64)> = tags(&svg, "text")
@@ -85,10 +85,10 @@ fn lines_of_the_chart_are_the_solved_volts() {
     for ((_, y), p) in drawn.iter().zip(profile.iter()) {
         assert!((volts(*y) - p.voltage.get()).abs() < 0.004, "{} and {}", volts(*y), p.voltage);
     }
-    // Its feed, its limits, its cap.
+    // Its feed, its limits, its firmware limit.
     let all: Vec<&str> = tags(&svg, "text").into_iter().map(text_of).collect();
     assert!(all.iter().any(|t| *t == rows[0].row.feeds[0].feed.to_string()), "{all:?}");
-    for words in ["sheet from 4.50 V", "↓ works from 3.50 V", "Clock &lt;tower&gt;"] {
+    for words in ["recommended from 4.5 V", "↓ minimum 3.5 V", "Clock &lt;tower&gt;"] {
         assert!(all.contains(&words), "{words}: {all:?}");
     }
     assert!(svg.contains("<title>") && svg.contains("<desc>"));
@@ -97,7 +97,7 @@ fn lines_of_the_chart_are_the_solved_volts() {
 #[test]
 fn charts_of_many_strips_and_scenarios() {
     for count in [1usize, 2, 3, 6, 7, 12, 15] {
-        let strips: String = (0..count).map(|n| strip(&format!("lane-{n}"), "firmware-cap = \"0.8 A\"")).collect();
+        let strips: String = (0..count).map(|n| strip(&format!("lane-{n}"), "firmware-limit = \"0.8 A\"")).collect();
         let review = review(&format!("{WALL}{strips}"));
         let svg = drop_svg(&review, &[], &[]).unwrap();
         stays_on_the_page(&svg);
@@ -143,7 +143,7 @@ fn panel(more: &str) -> Plan {
     .unwrap_or_else(|e| panic!("{e}"))
 }
 
-/// Every pixel has its number at its place, on either side; leads that bring the data back are dashed.
+/// Every pixel has its number at its place, on either side; cables that bring the data back are dashed.
 #[test]
 fn a_panel_from_both_sides() {
     let plan = panel("");
@@ -181,7 +181,7 @@ fn panels_of_all_shapes_fit() {
     }
 }
 
-/// The right picture comes first and has a frame of its own; each cause of each mistake is told once.
+/// The right picture comes first and has a frame of its own; each cause of each mistake is reported once.
 #[test]
 fn a_pattern_and_its_mistakes() {
     let plan = panel("");
@@ -195,7 +195,7 @@ fn a_pattern_and_its_mistakes() {
     assert_eq!(pictures, map.layout.mistakes().unwrap().len() + 1);
     let words: String = tags(&svg, "text").into_iter().map(|l| format!("{} ", text_of(l))).collect();
     for cause in
-        ["as it should look", "rows taken for alternating", "entry taken for top-right", "red and green exchanged"]
+        ["as it should look", "rows set instead of alternating", "entry set to top-right", "red and green swapped"]
     {
         assert!(words.contains(cause), "{cause}: {words}");
     }

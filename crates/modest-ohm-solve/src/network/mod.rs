@@ -38,7 +38,8 @@ pub enum Law {
         /// Resistance, Ω.
         ohms: f64,
     },
-    /// From − to +: V₊ − V₋ = emf − ohms·i up to `limit`, then constant current; takes none back unless it `sinks`.
+    /// From − to +: V₊ − V₋ = emf − resistance·i up to `limit`, then constant current; takes none back unless it
+    /// `sinks`.
     Source {
         /// Open-circuit voltage, V.
         emf: f64,
@@ -49,8 +50,8 @@ pub enum Law {
         /// True for a source that also takes current back.
         sinks: bool,
     },
-    /// From input + to output +: holds `volts` over `common` less `ohms`·i, or follows the input less the dropout; up to
-    /// `limit`, and never backwards.
+    /// From input + to output +: holds `volts` over `common` less `ohms`·i, or follows the input less the dropout; up
+    /// to `limit`, and never backwards.
     Regulator {
         /// Vertex to which the output is regulated.
         common: usize,
@@ -63,7 +64,7 @@ pub enum Law {
         /// Current limit, A; infinite for none.
         limit: f64,
     },
-    /// From anode to cathode: vf + ohms·i, no reverse current up to `reverse` volts.
+    /// From anode to cathode: vf + resistance·i, no reverse current up to `reverse` voltage.
     Diode {
         /// Forward voltage at no current, V.
         vf: f64,
@@ -83,7 +84,7 @@ pub enum Law {
         /// Power drawn without load, W.
         quiescent_w: f64,
     },
-    /// amps·clamp(V/knee, 0, 1).
+    /// current·clamp(V/knee, 0, 1).
     ConstantCurrent {
         /// Current, A.
         amps: f64,
@@ -109,7 +110,7 @@ pub enum Law {
     },
 }
 
-/// Where a diode lies, or a stage that drops volts as one does.
+/// Where a diode lies, or a stage that drops voltage as one does.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum Lies {
     /// In a feed: it feeds what lies behind it.
@@ -121,8 +122,8 @@ pub enum Lies {
 }
 
 impl Law {
-    /// Nothing flows: an open switch, a supply that is off. It keeps its place, so that all scenarios of a plan have the
-    /// same layout.
+    /// Nothing flows: an open switch, a supply that is off. It keeps its place, so that all scenarios of a plan have
+    /// the same layout.
     pub const OPEN: Self = Self::ConstantCurrent { amps: 0.0, knee: 1.0 };
 
     /// True for elements that draw current between + and −.

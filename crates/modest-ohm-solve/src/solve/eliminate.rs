@@ -16,7 +16,7 @@ impl LadderState {
         }
     }
 
-    /// The volts along bare copper, into `next`.
+    /// The voltage along bare copper, into `next`.
     pub fn spread(&mut self, ladder: &Ladder, port_v: impl Fn(usize) -> f64) {
         for p in &self.pieces {
             let next = &mut self.next[p.first_pixel..p.last_pixel];

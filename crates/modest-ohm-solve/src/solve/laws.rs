@@ -85,11 +85,11 @@ impl Run<'_> {
     }
 
     /// Sources that ran past their limit hold it; those that need less leave it; diodes open and close. True if any
-    /// changed. All at once is quick and may go in circles: after some rounds only the first of them changes, which ends
-    /// (the least-index rule for complementarity problems, Murty 1974).
+    /// changed. All at once is quick and may go in circles: after some rounds only the first of them changes, which
+    /// ends (the least-index rule for complementarity problems, Murty 1974).
     pub fn change_modes(&mut self, round: usize) -> bool {
-        // Diodes, regulators and outputs first: a supply that takes current back mostly does so through one of them, and
-        // would be kept from giving for nothing.
+        // Diodes, regulators and outputs first: a supply that takes current back mostly does so through one of them,
+        // and would be kept from giving for nothing.
         for supplies in [false, true] {
             let mut changed = false;
             for i in 0..self.net.branches.len() {
@@ -109,8 +109,8 @@ impl Run<'_> {
         false
     }
 
-    /// A source that blocks and would have to give at the point that the linear system points to gives: a rail whose only source
-    /// blocks has no point worth stepping to. True if there is any.
+    /// A source that blocks and would have to give at the point that the linear system points to gives: a rail whose
+    /// only source blocks has no point worth stepping to. True if there is any.
     pub fn unblock(&mut self) -> bool {
         let mut any = false;
         for i in 0..self.net.branches.len() {

@@ -69,7 +69,7 @@ pub fn solve_pixels(net: &Network, limits: Limits, workspace: &mut Workspace) ->
 }
 
 /// The largest scale of all constant-power demands, up to `top`, at which the network has a solution with every branch
-/// of `minimums` at its volts or more; and that solution.
+/// of `minimums` at its voltage or more; and that solution.
 ///
 /// # Errors
 /// [`SolveError::Unsettled`] where not even the network without these demands settles.

@@ -59,8 +59,8 @@ impl Run<'_> {
     }
 
     /// As [`settle`](Self::settle) without power, for networks in which sources, diodes and regulators cannot agree at
-    /// once on who gives: what blocks leaks at first, and less and less, so that every rail has a place to be while they
-    /// find it.
+    /// once on who gives: what blocks leaks at first, and less and less, so that every rail has a place to be while
+    /// they find it.
     pub fn settle_gently(&mut self) -> Result<(), SolveError> {
         let mut last = Err(SolveError::Unsettled);
         for leak in LEAKS {
@@ -93,7 +93,7 @@ impl Run<'_> {
     pub fn judge(&self, round: usize) -> Judgement {
         let (potential, current) = (&self.next.0, &self.next.1);
         let scale = current.iter().fold(1e-6f64, |m, i| m.max(i.abs()));
-        // What rounding of the volts makes of a steep law: 8·ε·|G·V|.
+        // What rounding of the voltage makes of a steep law: 8·ε·|G·V|.
         let mut grain = 0.0f64;
         let (mut ahead, mut worst) = (0.0, 0.0f64);
         for (i, b) in self.living() {

@@ -1,9 +1,9 @@
 //! Constant-power demands, followed on the upper branch.
 //!
-//! A demand that keeps its power draws more as its volts fall, so the work function bends the other way and a network
-//! may have two solutions or none. The upper one is reached from above: from the network without these demands, whose
-//! volts are the highest there can be, Newton's method comes down to it (the defect is convex in the volts, so it does
-//! not jump past). Where knees get in the way the demands' currents are held and everything else settles around
+//! A demand that keeps its power draws more as its voltage falls, so the work function bends the other way and a
+//! network may have two solutions or none. The upper one is reached from above: from the network without these demands,
+//! whose voltage is the highest there can be, Newton's method comes down to it (the defect is convex in the voltage, so
+//! it does not jump past). Where knees get in the way the demands' currents are held and everything else settles around
 //! them. What does not come down in one go is followed as the demands grow; where no growth is possible any more the
 //! feed collapses, and the scale reached is what it can deliver.
 
@@ -15,9 +15,9 @@ use crate::network::Law;
 /// Rounds from one known state to the next; near the end of the branch they halve the distance each.
 const MOST_ROUNDS: usize = 40;
 const MOST_MODE_CHANGES: usize = 20;
-/// A demand whose volts have fallen to this share of the unloaded ones has left the upper branch.
+/// A demand whose voltage has fallen to this share of the unloaded ones has left the upper branch.
 const LOST_SHARE: f64 = 0.02;
-/// Not below this share of where the volts stood in one step.
+/// Not below this share of where the voltage stood in one step.
 const LARGEST_FALL: f64 = 0.4;
 /// Growth in steps smaller than this share of the goal has come to its end.
 const SMALLEST_STEP: f64 = 1e-4;
@@ -31,7 +31,7 @@ impl Run<'_> {
             self.settle_gently()?;
         }
         // On the way a source may have been kept from giving by what has been kept from giving itself since, and stand
-        // at volts that only leaks hold: each gets another try.
+        // at voltage that only leaks hold: each gets another try.
         let settled = self.save();
         if self.offer() && self.settle(Power::Off).is_err() {
             self.restore(&settled);
@@ -110,7 +110,7 @@ impl Run<'_> {
             self.linearise(Power::Tangent);
             // At the very end of the branch the tangent network is singular.
             self.linear(Power::Tangent).map_err(|_| SolveError::Collapsed)?;
-            // What blocked while nothing drew may have to give now; volts without a source are no sign of a collapse.
+            // What blocked while nothing drew may have to give now; voltage without a source are no sign of a collapse.
             if mode_changes < MOST_MODE_CHANGES && self.unblock() {
                 mode_changes += 1;
                 continue;
@@ -167,7 +167,7 @@ impl Run<'_> {
         !outputs.is_empty()
     }
 
-    /// The share of the step that no constant-power demand's volts fall too far in.
+    /// The share of the step that no constant-power demand's voltage falls too far in.
     fn share_of_fall(&self) -> f64 {
         let mut share = 1.0f64;
         for (i, _) in self.powered() {

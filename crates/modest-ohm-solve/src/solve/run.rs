@@ -15,10 +15,10 @@ pub struct Workspace {
     pub(super) ladders: Vec<LadderState>,
 }
 
-/// What a source, regulator or diode does at the moment. A diode that conducts holds its forward volts.
+/// What a source, regulator or diode does at the moment. A diode that conducts holds its forward voltage.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(super) enum Mode {
-    /// A source holds its volts; a regulator regulates.
+    /// A source holds its voltage; a regulator regulates.
     Volts,
     /// A source or a linear regulator holds its current limit; a diode conducts backwards.
     Limit,
@@ -29,7 +29,7 @@ pub(super) enum Mode {
 }
 
 impl Mode {
-    /// Nothing flows yet: sources hold their volts, diodes in feeds are about to conduct, those across a rail block.
+    /// Nothing flows yet: sources hold their voltage, diodes in feeds are about to conduct, those across a rail block.
     fn first(law: &Law) -> Self {
         if matches!(law, Law::Diode { lies: Lies::Across, .. }) { Mode::Blocked } else { Mode::Volts }
     }
@@ -40,7 +40,7 @@ impl Mode {
 pub(super) enum Power {
     /// They draw nothing.
     Off,
-    /// They draw the currents in `held`, whatever their volts.
+    /// They draw the currents in `held`, whatever their voltage.
     Held,
     /// By their tangents.
     Tangent,
@@ -222,7 +222,7 @@ impl Drop for Run<'_> {
     }
 }
 
-/// Ladder states without volts, made of the memory of the last solve where it fits.
+/// Ladder states without voltage, made of the memory of the last solve where it fits.
 fn ladders(net: &Network, workspace: &mut Workspace) -> Vec<LadderState> {
     let mut kept = std::mem::take(&mut workspace.ladders);
     kept.truncate(net.ladders.len());

@@ -58,7 +58,7 @@ pub struct StripSolution {
     pub last_v: f64,
     /// Pixels that draw less than their full current.
     pub below_full: usize,
-    /// Lowest and highest volts per colour, where every colour has its own.
+    /// Lowest and highest voltage per colour, where every colour has its own.
     pub colour_v: Vec<(f64, f64)>,
 }
 
@@ -81,7 +81,7 @@ pub(crate) struct PieceFlow {
 
 /// A walk along a strip's copper in the direction of growing x.
 struct Walk {
-    /// Where it stands; `None` before the first place of a piece that is open on its left.
+    /// Where it is; `None` before the first place of a piece that is open on its left.
     at_m: Option<f64>,
     /// Currents in the feed and the return copper.
     plus_a: f64,

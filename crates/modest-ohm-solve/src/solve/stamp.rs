@@ -7,7 +7,7 @@ use super::solution::PieceFlow;
 use super::sparse::System;
 use crate::network::Law;
 
-/// A source at its limit and a diode that blocks keep this slope, so that a saturated load cannot leave its volts
+/// A source at its limit and a diode that blocks keep this slope, so that a saturated load cannot leave its voltage
 /// undefined.
 pub(super) const LIMIT_SIEMENS: f64 = 1e-11;
 
@@ -168,7 +168,7 @@ impl Run<'_> {
         };
         match self.at.modes[i] {
             Mode::Volts => {
-                // V₊ − V₋ + ohms·i = emf; `from` is −.
+                // V₊ − V₋ + resistance·i = emf; `from` is −.
                 drop(system, -1.0);
                 system.add(me, me, *ohms);
                 system.add_rhs(me, *emf);
@@ -180,7 +180,7 @@ impl Run<'_> {
                 system.add_rhs(me, limit + (emf - ohms * limit) * self.leak);
             }
             Mode::Blocked | Mode::Dropout => {
-                // i + (V − emf)·g = 0: what nothing else feeds stands at its volts.
+                // i + (V − emf)·g = 0: what nothing else feeds stands at its voltage.
                 drop(system, -self.leak);
                 system.add(me, me, 1.0);
                 system.add_rhs(me, emf * self.leak);
@@ -216,15 +216,15 @@ impl Run<'_> {
                 system.add_rhs(me, limit + (volts - ohms * limit) * self.leak);
             }
             Mode::Blocked => {
-                // What nothing feeds stands at the common's volts.
+                // What nothing feeds stands at the common's voltage.
                 over_common(system, self.leak);
                 system.add(me, me, 1.0);
             }
         }
     }
 
-    /// i_in − dP/V − (−P0/V0²)·dV = P0/V0, with P's dependence on the output's volts and amps. The places are the same
-    /// whether its power counts or not.
+    /// i_in − dP/V − (−P0/V0²)·dV = P0/V0, with P's dependence on the output's voltage and current. The places are the
+    /// same whether its power counts or not.
     fn stamp_converter(&self, system: &mut System, i: usize, output: usize, efficiency: f64, power: Power) {
         let b = &self.net.branches[i];
         let me = self.unknowns.branch[i];

@@ -3,7 +3,7 @@
 use super::ladder::LadderState;
 use crate::network::Ladder;
 
-/// A strip with its ends at given volts.
+/// A strip with its ends at given voltage.
 #[derive(Debug)]
 pub(crate) struct Step {
     state: LadderState,

@@ -48,10 +48,11 @@ impl StripSolution {
                 piece.v.fill(0.0);
             }
             out.v.append(&mut piece.v);
-            // The first port of every piece but the first, and the last of every piece but the last, are its joints.
-            let joints = (usize::from(n > 0), usize::from(n + 1 < strip.sections.len()));
-            let end = piece.ports.len().saturating_sub(joints.1).max(joints.0);
-            out.ports.extend_from_slice(&piece.ports[joints.0..end]);
+            // The first port of every piece but the first, and the last of every piece but the last, are its
+            // connectors.
+            let connectors = (usize::from(n > 0), usize::from(n + 1 < strip.sections.len()));
+            let end = piece.ports.len().saturating_sub(connectors.1).max(connectors.0);
+            out.ports.extend_from_slice(&piece.ports[connectors.0..end]);
             out.current_a += piece.current_a;
             out.pixel_w += piece.pixel_w;
             out.copper_w += piece.copper_w;
@@ -61,7 +62,7 @@ impl StripSolution {
             if pixels == 0 {
                 continue;
             }
-            // A piece that nothing feeds has no volts, and says so.
+            // A piece that nothing feeds has no voltage, and says so.
             let (lowest, highest) = if piece.alive { (piece.lowest, piece.highest_v) } else { ((0.0, 0), 0.0) };
             if lowest.0 < out.lowest.0 {
                 out.lowest = (lowest.0, section.first_pixel + lowest.1);
@@ -76,7 +77,7 @@ impl StripSolution {
         out
     }
 
-    /// The figures of a strip whose colours have a return each. A group's volts are those of its worst colour.
+    /// The figures of a strip whose colours have a return each. A group's voltage is that of its worst colour.
     pub(super) fn of_fan(
         net: &Network,
         fan: &Fan,
@@ -137,7 +138,7 @@ impl StripSolution {
         out
     }
 
-    /// What the copper of a strip with a return a colour turns into heat, and carries at the most.
+    /// What the copper of a strip with a return a colour turns into heat, and carries at most.
     fn copper_of_fan(&mut self, net: &Network, fan: &Fan, (potential, current): (&[f64], &[f64])) {
         let heat = |b: &usize| current[*b] * (potential[net.branches[*b].from] - potential[net.branches[*b].to]);
         let most = |branches: &[usize]| branches.iter().map(|b| current[*b].abs()).fold(0.0, f64::max);

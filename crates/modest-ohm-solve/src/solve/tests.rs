@@ -4,7 +4,7 @@ use super::run::Run;
 use super::{Limits, SolveError, Workspace, largest_scale, solve, solve_pixels};
 use crate::network::{Branch, Clamp, Ladder, Law, Network, PixelLaw, Port};
 
-/// A source, a lead of `ohms`, a demand.
+/// A source, a cable of `ohms`, a demand.
 fn one(emf: f64, limit: f64, ohms: f64, demand: Law) -> Network {
     let source = Law::Source { emf, ohms: 0.0, limit, sinks: false };
     let lead = Law::Conductor { ohms, rise: 0.0, ampacity: f64::INFINITY };
@@ -62,7 +62,7 @@ fn the_lower_branch_is_known_for_what_it_is() {
     assert!((run.at.potential[2] - upper).abs() < 1e-9);
 }
 
-/// The largest scale: the closed form, the floor of a minimum above half the volts, and V·I of a limited source.
+/// The largest scale: the closed form, the floor of a minimum above half the voltage, and V·I of a limited source.
 #[test]
 fn largest_scales_by_closed_form() {
     let (e, r) = (12.0, 1.5);
@@ -73,7 +73,7 @@ fn largest_scales_by_closed_form() {
     let near = |got: f64, want: f64| assert!((got - want).abs() < 1e-5 * want, "{got} against {want}");
     near(scale(&net, &[]), e * e / (4.0 * r));
     near(scale(&net, &[(2, 9.0)]), 9.0 * (e - 9.0) / r);
-    // A minimum below half the volts changes nothing.
+    // A minimum below half the voltage changes nothing.
     near(scale(&net, &[(2, 3.0)]), e * e / (4.0 * r));
     let limited = one(e, 2.0, r, Law::ConstantPower { watts: 1.0 });
     near(scale(&limited, &[]), 2.0 * (e - 2.0 * r));

@@ -39,7 +39,7 @@ impl LadderTrial {
         Self { net, workspace: Workspace::default(), step }
     }
 
-    /// A whole converged solve; the volts of every pixel, or nothing where there is no solution.
+    /// A whole converged solve; the voltage of every pixel, or nothing where there is no solution.
     pub fn solve(&mut self) -> Vec<f64> {
         let solved = solve_pixels(&self.net, Limits::LIFTED, &mut self.workspace);
         solved.map(|mut s| std::mem::take(&mut s.ladders[0].v)).unwrap_or_default()

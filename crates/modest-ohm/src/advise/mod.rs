@@ -8,5 +8,5 @@ pub use assign::why::NoAssignment;
 pub use assign::{Assigned, PinAssignment};
 pub use feeds::alternatives::FeedAlternative;
 pub use feeds::verdict::FeedVerdict;
-pub use feeds::{FeedLead, FeedLimit, FeedOption, FeedPlan, FeedWish, NoFeedPlan};
-pub use offers::{NoStages, StageOffer, StageOffers, StagePassedOver, StageWish, stages};
+pub use feeds::{FeedCable, FeedLimit, FeedOption, FeedPlan, FeedRequest, NoFeedPlan};
+pub use offers::{DriverOffer, DriverOffers, DriverRejected, DriverRequest, NoDrivers, drivers};

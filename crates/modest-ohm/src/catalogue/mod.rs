@@ -1,4 +1,4 @@
-//! The catalogue: part classes as data, compiled in, with the source of their figures.
+//! The catalogue: generic parts as data, compiled in, with the source of their figures.
 
 use std::sync::{LazyLock, OnceLock};
 
@@ -18,7 +18,7 @@ const FILES: [&str; 26] = [
     include_str!("builtin/loads.toml"),
     include_str!("builtin/drivers.toml"),
     include_str!("builtin/leds.toml"),
-    include_str!("builtin/joints.toml"),
+    include_str!("builtin/connectors.toml"),
     include_str!("builtin/boards-pixels.toml"),
     include_str!("builtin/bridges-relays.toml"),
     include_str!("builtin/converters.toml"),
@@ -130,6 +130,14 @@ impl Catalogue {
     pub fn names_that(self, suits: impl Fn(&str) -> bool) -> Vec<&'static str> {
         ENTRIES.iter().filter(|e| suits(e.kind)).map(|e| e.name).collect()
     }
+
+    /// The classes of all kinds that suit whose parts carry a marking; upper and lower case are one.
+    pub fn marked(self, marking: &str, suits: impl Fn(&str) -> bool) -> Vec<&'static Class> {
+        let plain = |text: &str| text.to_lowercase().replace([' ', '-', '_'], "");
+        let wanted = plain(marking);
+        let classes = ENTRIES.iter().filter(|e| suits(e.kind)).filter_map(Entry::class);
+        classes.filter(|c| c.markings.iter().any(|m| plain(m) == wanted)).collect()
+    }
 }
 
 impl Class {
@@ -173,7 +181,8 @@ impl Catalogue {
 }
 
 impl PartClass {
-    /// A figure of the class by its key, or of the class that it is like; `None` where it has none, or not of this quantity.
+    /// A figure of the class by its key, or of the class that it is like; `None` where it has none, or not of this
+    /// quantity.
     ///
     /// ```
     /// use modest_ohm::catalogue::classes;
@@ -200,7 +209,7 @@ impl PartClass {
 pub struct PartClass {
     /// The name a plan uses: `part = "…"`.
     pub name: String,
-    /// The kind of item it is for: `strip`, `controller` ….
+    /// The kind of item it is for: `strip`, `board` ….
     pub kind: String,
     /// What it is, in words.
     pub title: String,

@@ -6,11 +6,11 @@
 pub(crate) mod battery;
 pub(crate) mod boards;
 pub(crate) mod coils;
+pub(crate) mod connector;
 pub(crate) mod driver;
 pub(crate) mod fuse;
 pub(crate) mod grounds;
 pub(crate) mod inputs;
-pub(crate) mod joint;
 pub(crate) mod led;
 pub(crate) mod levels;
 pub(crate) mod mains;
@@ -33,6 +33,7 @@ use crate::findings::sink::Sink;
 use crate::network::layout::Layout;
 use crate::plan::model::Plan;
 use crate::solved::outcome::Outcome;
+use crate::text::renamed::{What, old_names, renamed};
 use crate::verdict::severity::Severity;
 
 /// All checks, family by family, in the order in which equal findings are listed.
@@ -50,7 +51,7 @@ pub fn registry() -> Vec<&'static Check> {
         battery::CHECKS,
         wire::CHECKS,
         fuse::CHECKS,
-        joint::CHECKS,
+        connector::CHECKS,
         strip::CHECKS,
         pins::CHECKS,
         levels::CHECKS,
@@ -123,12 +124,17 @@ pub fn nearest_name<'n>(name: &str, names: impl IntoIterator<Item = &'n str>) ->
     crate::text::nearest(name, names)
 }
 
-/// The code nearest to a misspelt one.
+/// The code that is meant by a misspelt one, or by one that earlier versions used.
 ///
 /// ```
-/// assert_eq!(modest_ohm::checks::nearest_code("strip-sag"), Some("strip-sags"));
+/// assert_eq!(modest_ohm::checks::nearest_code("strip-sag"), Some("strip-voltage-low"));
 /// ```
 #[must_use]
 pub fn nearest_code(code: &str) -> Option<&'static str> {
-    crate::text::nearest(code, registry().iter().map(|c| c.code))
+    let codes: Vec<&'static str> = registry().iter().map(|c| c.code).collect();
+    let renamed = |old: &str| renamed(What::Code, old, |name| codes.contains(&name));
+    renamed(code).or_else(|| {
+        let near = crate::text::nearest(code, codes.iter().copied().chain(old_names(What::Code)))?;
+        codes.iter().copied().find(|c| *c == near).or_else(|| renamed(near))
+    })
 }

@@ -15,12 +15,12 @@ pub(crate) struct Spread {
     pub stated: bool,
 }
 
-/// The spread of a current `total` that flows through `node` in an outcome: of the loads behind it that start with what is
-/// assumed, each between the ends of its class.
+/// The spread of a current `total` that flows through `node` in an outcome: of the loads behind it that start with what
+/// is assumed, each between the ends of its class.
 pub(crate) fn spread(plan: &Plan, o: &Outcome, s: &Snapshot, behind: &dyn Fn(usize) -> bool, total: f64) -> Spread {
     let mut spread = Spread { least: total, typical: total, most: total, stated: true };
     for (i, load) in plan.loads.iter().enumerate() {
-        // What a stage limits does not depend on what its winding would take.
+        // What a stage limits does not depend on what its coil would take.
         let Some([least, typical, most]) = load.limits.assumed_start.filter(|_| load.limits.bound.is_none()) else {
             continue;
         };

@@ -15,7 +15,8 @@ use crate::solved::drivers::channel::{Channel, channels};
 use crate::solved::outcome::Outcome;
 use crate::topology::rail::way_up;
 
-/// Of the energy in a turning motor so much comes back through its bridge (electrical corrections, section 17; typical).
+/// Of the energy in a turning motor so much comes back through its bridge (electrical corrections, section 17;
+/// typical).
 const COMES_BACK: f64 = 0.3;
 /// Time constants of a motor with what it drives, by its stall current: A, s (typical, × ½ .. × 3).
 const TIME_CONSTANTS: [(f64, f64); 3] = [(3.0, 0.03), (10.0, 0.05), (f64::INFINITY, 0.1)];
@@ -34,7 +35,7 @@ pub(crate) struct Braking<'p> {
     pub volts: f64,
     /// What comes back, less what the rail's other loads take meanwhile, J.
     pub energy_j: f64,
-    /// The same at the least start that is assumed.
+    /// The same at least start that is assumed.
     pub least_j: f64,
     /// The capacitors that take it, F.
     pub farads: f64,
@@ -59,8 +60,8 @@ pub(crate) fn braking<'p>(context: &Context<'p>) -> Vec<Braking<'p>> {
     found.into_iter().filter_map(|((end, behind_diode), motors)| of_rail(context, end, behind_diode, &motors)).collect()
 }
 
-/// What ends a rail upwards for a current that comes back: a diode, or a source that takes nothing; `None` where the source
-/// takes it.
+/// What ends a rail upwards for a current that comes back: a diode, or a source that takes nothing; `None` where the
+/// source takes it.
 fn end_of(plan: &Plan, from: NodeId) -> Option<(NodeId, bool)> {
     let path = way_up(plan, from);
     let is_diode = |id: &NodeId| match plan.nodes[id.0].kind {
@@ -82,10 +83,10 @@ fn end_of(plan: &Plan, from: NodeId) -> Option<(NodeId, bool)> {
     }
 }
 
-/// A motor that its bridge turns round at speed, or that is said to be braked.
+/// A motor that its bridge reverses at speed, or that is said to be braked.
 fn feeds_back(channel: &Channel<'_>, load: &Load) -> bool {
-    let both_ways = channel.driver.channels[channel.at.channel].pins.len() >= 2;
-    load.nature == Some(Nature::Motor) && (load.limits.brakes || (both_ways && !load.limits.stops_first))
+    let bidirectional = channel.driver.channels[channel.at.channel].pins.len() >= 2;
+    load.nature == Some(Nature::Motor) && (load.limits.brakes || (bidirectional && !load.limits.stops_first))
 }
 
 /// Whether a node lies on the rail that ends there.
@@ -129,7 +130,7 @@ fn of_rail<'p>(
     })
 }
 
-/// What the rail gives to all that hangs on it while the motors stand, W.
+/// What the rail gives to all that is connected to it while the motors stand, W.
 fn idle_watts(context: &Context<'_>, end: NodeId, volts: f64) -> f64 {
     let idle = |o: &&Outcome| o.case.scenario == Scenario::Idle && o.corner == Corner::Typical;
     let Some(s) = context.outcomes.iter().find(idle).and_then(|o| o.actual.as_ref().ok()) else { return 0.0 };

@@ -7,8 +7,8 @@ use crate::plan::model::Plan;
 use crate::quantity::figure::Corner;
 use crate::solved::outcome::Outcome;
 
-/// The same state with every figure at its nominal, where a start behind a node is the figure of a class; `None` where all of
-/// them are stated.
+/// The same state with every figure at its nominal, where a start behind a node is the figure of a class; `None` where
+/// all of them are stated.
 pub(crate) fn nominal<'o>(context: &Context<'o>, o: &Outcome, behind: &dyn Fn(usize) -> bool) -> Option<&'o Outcome> {
     starting(context.plan, o).into_iter().any(|i| behind(i) && is_of_class(context.plan, i)).then_some(())?;
     let same = |other: &&Outcome| {

@@ -1,7 +1,8 @@
-//! What a contact closes on: the capacitors behind it, stated or typical of what hangs there, and the loop to the source.
+//! What a contact closes on: the capacitors behind it, stated or typical of what hangs there, and the loop to the
+//! source.
 
 use super::context::Context;
-use crate::plan::kinds::controller::Controller;
+use crate::plan::kinds::board::Board;
 use crate::plan::kinds::converter::{Converter, ConverterKind};
 use crate::plan::kinds::load::{Load, Nature};
 use crate::plan::kinds::run::RunKind;
@@ -80,7 +81,7 @@ fn all(plan: &Plan) -> Vec<Capacitance> {
         .converters
         .iter()
         .map(|c| Capacitance { stated: c.input_capacitance.is_some(), ..inside(c.feed.from.id, of_converter(c)) });
-    let boards = plan.controllers.iter().filter_map(|c| Some(inside(c.feed.as_ref()?.from.id, of_board(c))));
+    let boards = plan.boards.iter().filter_map(|c| Some(inside(c.feed.as_ref()?.from.id, of_board(c))));
     let loads = plan.loads.iter().filter_map(|l| Some(inside(l.feed.from.id, of_load(l)?)));
     let strips = plan.strips.iter().filter(|s| !s.pixel.plain).filter_map(|s| {
         let first = s.injections.first()?;
@@ -107,7 +108,7 @@ fn of_converter(c: &Converter) -> (f64, f64) {
     }
 }
 
-fn of_board(c: &Controller) -> (f64, f64) {
+fn of_board(c: &Board) -> (f64, f64) {
     if c.peak.typical.get() >= 1.0 { (150e-6, 0.1) } else { (33e-6, 0.1) }
 }
 
@@ -125,7 +126,7 @@ fn of_load(l: &Load) -> Option<(f64, f64)> {
     }
 }
 
-/// The capacitors that a source has at its own output, F: what it gives at once; a battery gives for ever.
+/// The capacitors that a source has at its own output, F: what it gives at once; a battery gives continuously.
 pub(crate) fn of_source(plan: &Plan, source: NodeId) -> f64 {
     let (amps, volts) = match plan.nodes[source.0].kind {
         NodeKind::Supply(i) => {
@@ -144,7 +145,8 @@ pub(crate) fn of_source(plan: &Plan, source: NodeId) -> f64 {
     amps * output_f_per_amp(volts)
 }
 
-/// What adapters and modules have at their output by their volts, F/A (typical): 300 µF at 5 V, 200 at 12 V, 100 at 24 V.
+/// What adapters and modules have at their output by their voltage, F/A (typical): 300 µF at 5 V, 200 at 12 V, 100 at
+/// 24 V.
 pub(crate) fn output_f_per_amp(volts: f64) -> f64 {
     const POINTS: [(f64, f64); 3] = [(5.0, 300e-6), (12.0, 200e-6), (24.0, 100e-6)];
     if volts <= POINTS[0].0 {
@@ -198,7 +200,7 @@ pub(crate) fn inductance(length_m: f64) -> Henries {
 pub(crate) fn length_m(plan: &Plan, id: NodeId) -> f64 {
     let feed = match plan.nodes[id.0].kind {
         NodeKind::Branch(i) => Some(&plan.branches[i].feed),
-        NodeKind::BoardInput(i) => plan.controllers[i].feed.as_ref(),
+        NodeKind::BoardInput(i) => plan.boards[i].feed.as_ref(),
         _ => None,
     };
     feed.and_then(|f| f.cable.as_ref()).and_then(Cable::length_m).unwrap_or(0.0)

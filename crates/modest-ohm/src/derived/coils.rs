@@ -28,7 +28,8 @@ pub(crate) struct Switched<'p> {
     pub path: Option<&'p Flyback>,
 }
 
-/// Everything that channels switch: a diode the wrong way round, or a clamp below the rail, is a mistake whatever it is at.
+/// Everything that channels switch: a diode the wrong way round, or a clamp below the rail, is a mistake whatever it is
+/// at.
 pub(crate) fn all_switched(plan: &Plan) -> Vec<Switched<'_>> {
     let mut all = Vec::new();
     for channel in channels(plan) {
@@ -77,7 +78,7 @@ pub(crate) fn most_of(context: &Context<'_>, load: usize) -> Option<(Worst, f64)
     most_a(context, load, |_| true)
 }
 
-/// The highest volts of the rail that a channel switches.
+/// The highest voltage of the rail that a channel switches.
 pub(crate) fn highest_v(context: &Context<'_>, channel: &Channel<'_>) -> Option<(Worst, f64)> {
     let volts = |o: &Outcome| channel.holds_v(o.actual.as_ref().ok()?);
     let (o, v) = worst_of(context.outcomes.iter(), volts)?;

@@ -1,11 +1,11 @@
-//! What consumes, and the volts it wants.
+//! What consumes, and the voltage it needs.
 
 use crate::plan::kinds::load::Load;
 use modest_ohm_solve::solve::Solution;
 
 use crate::network::layout::{DemandAt, Layout, Terminals};
 use crate::network::state::{Case, Member};
-use crate::plan::kinds::controller::Controller;
+use crate::plan::kinds::board::Board;
 use crate::plan::kinds::load::Nature;
 use crate::plan::kinds::scenario::LoadState;
 use crate::plan::kinds::supply::SupplyKind;
@@ -19,7 +19,7 @@ use crate::quantity::units::Volts;
 use crate::solved::outcome::{Outcome, Snapshot};
 use crate::verdict::severity::Severity;
 
-/// A consumer and the volts it wants.
+/// A consumer and the voltage it needs.
 pub(crate) struct Consumer<'a> {
     pub name: String,
     pub declared: &'a Name,
@@ -27,20 +27,20 @@ pub(crate) struct Consumer<'a> {
     pub at: Where,
     /// What feeds it over conductors only.
     pub root: NodeId,
-    /// The node it hangs on.
+    /// The node it is connected to.
     pub hangs_on: NodeId,
     pub absolute: Option<Figure<Volts>>,
     /// Below it the consumer does not work.
     pub minimum: Option<Figure<Volts>>,
     pub recommended: Option<Figure<Volts>>,
-    /// Severity of volts above the recommended range.
+    /// Severity of voltage above the recommended range.
     pub above: Severity,
-    /// What becomes of its volts where a vehicle's extremes, which last minutes, do not count against a range.
+    /// What becomes of its voltage where a vehicle's extremes, which last minutes, do not count against a range.
     pub lasting: Lasting,
 }
 
-/// The share of the lowest and of the highest volts that counts against a recommended range: on a vehicle 9 V and 16 V last
-/// minutes, 10.5 V and 14.8 V for hours.
+/// The share of the lowest and of the highest voltage that counts against a recommended range: on a vehicle 9 V and 16
+/// V last minutes, 10.5 V and 14.8 V for hours.
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct Lasting {
     pub low: f64,
@@ -63,7 +63,7 @@ pub(crate) enum Where {
 }
 
 impl Consumer<'_> {
-    /// The pin that a load hangs on.
+    /// The pin that a load is connected to.
     pub fn pin<'p>(&self, plan: &'p Plan) -> Option<&'p PinAt> {
         let Where::Load(load) = self.at else { return None };
         let (out, into) = plan.loads[load].feed.pins();
@@ -71,20 +71,20 @@ impl Consumer<'_> {
     }
 }
 
-/// "shifter", or "pair" for an end of one.
+/// "shifter", or "differential-pair" for an end of one.
 pub(crate) fn shifter_word(plan: &Plan, shifter: usize) -> &'static str {
-    if plan.pairs.iter().any(|p| p.near == shifter || p.far == shifter) { "pair" } else { "shifter" }
+    if plan.pairs.iter().any(|p| p.near == shifter || p.far == shifter) { "differential-pair" } else { "shifter" }
 }
 
 /// Everything that consumes, in the order of the plan.
 pub(crate) fn consumers<'a>(plan: &'a Plan, layout: &Layout) -> Vec<Consumer<'a>> {
     let mut out = Vec::new();
-    // An LED is made for a current, no volts.
+    // An LED is made for a current, no voltage.
     // What a coil gets is judged against what it pulls in at.
     // An LED with a constant-current driver has the range of that.
     let has_volts = |l: &&Load| (l.nature != Some(Nature::Led) || l.recommended.is_some()) && !l.judged_apart;
     out.extend(plan.loads.iter().enumerate().filter(|(_, l)| has_volts(l)).map(|(i, load)| of_load(plan, i, load)));
-    out.extend(plan.controllers.iter().enumerate().map(|(i, board)| of_board(plan, i, board)));
+    out.extend(plan.boards.iter().enumerate().map(|(i, board)| of_board(plan, i, board)));
     for (i, (s, t)) in plan.shifters.iter().zip(layout.shifters.iter().map(|d| d.at)).enumerate() {
         let minimum = s.recommended.as_ref().map(|r| Figure::exact(r.low, r.origin.clone()));
         out.push(Consumer {
@@ -114,7 +114,7 @@ pub(crate) fn consumers<'a>(plan: &'a Plan, layout: &Layout) -> Vec<Consumer<'a>
             absolute: pixel.absolute_maximum(),
             minimum: None,
             recommended: pixel.sheet.clone(),
-            above: Severity::Advice,
+            above: Severity::Advisory,
             lasting: Lasting::AS_SOLVED,
         });
     }
@@ -130,7 +130,7 @@ fn of_load<'a>(plan: &'a Plan, i: usize, load: &'a Load) -> Consumer<'a> {
         recommended.as_ref().map(|_| {
             Figure::exact(
                 Volts::new(load.knee_v()),
-                Origin::Default("0.8 × the lower recommended volts where no minimum is given"),
+                Origin::Default("0.8 × the lower recommended voltage if no minimum is given"),
             )
         })
     });
@@ -151,14 +151,14 @@ fn of_load<'a>(plan: &'a Plan, i: usize, load: &'a Load) -> Consumer<'a> {
     }
 }
 
-/// The system volts, 12 or 24, where a plain part hangs on a vehicle's net without a converter between.
+/// The system voltage, 12 or 24, where a plain part is connected to a vehicle's net without a converter between.
 fn vehicle_volts(plan: &Plan, load: &Load) -> Option<f64> {
     let NodeKind::Supply(i) = plan.nodes[plan.root(load.feed.from.id).0].kind else { return None };
     let SupplyKind::Vehicle { volts } = plan.supplies[i].kind else { return None };
     load.is_plain().then_some(f64::from(volts))
 }
 
-/// What lasts of a vehicle's volts at a load, whatever it is; as solved elsewhere.
+/// What lasts of a vehicle's voltage at a load, whatever it is; as solved elsewhere.
 pub(crate) fn vehicle_lasting(plan: &Plan, load: usize) -> Lasting {
     let own = &plan.loads[load];
     let NodeKind::Supply(i) = plan.nodes[plan.root(own.feed.from.id).0].kind else { return Lasting::AS_SOLVED };
@@ -166,7 +166,7 @@ pub(crate) fn vehicle_lasting(plan: &Plan, load: usize) -> Lasting {
     lasting(plan, own, f64::from(volts))
 }
 
-/// Parts of a system's volts are made for what it has while the engine runs and does not (typical): 9.6 .. 14.8 V.
+/// Parts of a system's voltage is made for what it has while the engine runs and does not (typical): 9.6 .. 14.8 V.
 fn vehicle_range(load: &Load, system_v: f64) -> Option<Figure<Volts>> {
     let rated = load.voltage.as_ref()?.typical;
     let scale = system_v / 12.0;
@@ -174,7 +174,7 @@ fn vehicle_range(load: &Load, system_v: f64) -> Option<Figure<Volts>> {
         low: Volts::new(9.6 * scale),
         typical: rated,
         high: Volts::new(14.8 * scale),
-        origin: Origin::Default("parts for a vehicle's net: 9.6 .. 14.8 V (19.2 .. 29.6 V) where nothing is given"),
+        origin: Origin::Default("parts for vehicle supplies: 9.6 .. 14.8 V (19.2 .. 29.6 V) if no range is given"),
         bare: false,
     })
 }
@@ -191,7 +191,7 @@ fn vehicle_maximum(load: &Load, assumed: Figure<Volts>, system_v: f64) -> Figure
     if load.absolute.is_some() || !is_for || assumed.typical >= net {
         return assumed;
     }
-    Figure::exact(net, Origin::Default("parts for a vehicle's net stand 16 V (32 V) where nothing is given"))
+    Figure::exact(net, Origin::Default("parts for vehicle supplies withstand 16 V (32 V) if no maximum is given"))
 }
 
 fn lasting(plan: &Plan, load: &Load, system_v: f64) -> Lasting {
@@ -200,7 +200,7 @@ fn lasting(plan: &Plan, load: &Load, system_v: f64) -> Lasting {
     Lasting { low: (10.5 * scale / net.low.get()).max(1.0), high: (14.8 * scale / net.high.get()).min(1.0) }
 }
 
-fn of_board<'a>(plan: &'a Plan, i: usize, c: &'a Controller) -> Consumer<'a> {
+fn of_board<'a>(plan: &'a Plan, i: usize, c: &'a Board) -> Consumer<'a> {
     Consumer {
         name: c.name.text.clone(),
         declared: &c.name,
@@ -216,9 +216,9 @@ fn of_board<'a>(plan: &'a Plan, i: usize, c: &'a Controller) -> Consumer<'a> {
     }
 }
 
-/// A board that USB alone feeds has less at its main terminal by design: its own diode lies between, and what matters is
-/// its brown-out.
-fn recommended_of_board(board: &Controller) -> Option<Figure<Volts>> {
+/// A board that USB alone feeds has less at its main terminal by design: its own diode lies between, and what matters
+/// is its brown-out.
+fn recommended_of_board(board: &Board) -> Option<Figure<Volts>> {
     let recommended = board.recommended.clone()?;
     match &board.brown_out {
         Some(brown_out) if board.feed.is_none() && brown_out.typical < recommended.low => {
@@ -229,8 +229,8 @@ fn recommended_of_board(board: &Controller) -> Option<Figure<Volts>> {
 }
 
 impl Consumer<'_> {
-    /// The highest volts that count at it: where it hangs on a stage, a contact or a bridge, those while that conducts, so
-    /// that more than 1 % of its rated current flows.
+    /// The highest voltage that count at it: where it is connected to a stage, a contact or a bridge, those while that
+    /// conducts, so that more than 1 % of its rated current flows.
     pub fn highest_conducting(&self, plan: &Plan, s: &Snapshot) -> Option<f64> {
         match self.at {
             Where::Load(i) if is_switched(plan, i) => {
@@ -241,18 +241,18 @@ impl Consumer<'_> {
         }
     }
 
-    /// The highest volts at it, if it is alive.
+    /// The highest voltage at it, if it is alive.
     pub fn highest(&self, s: &Snapshot) -> Option<f64> {
         let volts = |t: &Terminals| across(&s.solution, *t);
         match self.at {
             Where::Terminals(t) => volts(&t),
-            Where::Board(i) => volts(&s.layout.controllers[i].main),
+            Where::Board(i) => volts(&s.layout.boards[i].main),
             Where::Load(i) => s.layout.loads[i].iter().filter_map(|d| volts(&d.at)).reduce(f64::max),
             Where::Strip(i) => s.solution.strips[i].alive.then_some(s.solution.strips[i].highest_v),
         }
     }
 
-    /// The lowest volts at it in a scenario, limits in force; `None` where low volts are not judged.
+    /// The lowest voltage at it in a scenario, limits in force; `None` where low voltage is not judged.
     pub fn lowest(&self, o: &Outcome, s: &Snapshot) -> Option<f64> {
         self.lowest_in(&s.layout, &o.case, &s.solution)
     }
@@ -268,7 +268,7 @@ impl Consumer<'_> {
                 .filter(|(_, member)| !matches!(member, Member::State(LoadState::Surge | LoadState::Off)))
                 .filter_map(|(d, _)| across(s, d.at))
                 .reduce(f64::min),
-            Where::Board(i) => across(s, layout.controllers[i].main),
+            Where::Board(i) => across(s, layout.boards[i].main),
             Where::Terminals(t) => across(s, t),
         }
     }

@@ -110,8 +110,8 @@ impl<'a> Context<'a> {
         Self { plan, layout, outcomes, at_once, programming, derived, trials: Cell::new(trial_solves(plan, outcomes)) }
     }
 
-    /// As [`new`](Self::new), for a variant in which some checks are run only to see whether they find anything: of what
-    /// checks solve besides the scenarios, only what `needed` lists is solved.
+    /// As [`new`](Self::new), for a variant in which some checks are run only to see whether they find anything: of
+    /// what checks solve in addition to the scenarios, only what `needed` lists is solved.
     pub fn of_variant(plan: &'a Plan, layout: &'a Layout, outcomes: &'a [Outcome], needed: &[Solves]) -> Self {
         let context = Self::new(plan, layout, outcomes);
         if !needed.contains(&Solves::Variants) {
@@ -159,23 +159,23 @@ impl<'a> Context<'a> {
         self.derived.crossed.get_or_init(|| crossed(self))
     }
 
-    /// What protects each lead.
+    /// What protects each cable.
     pub fn protections(&self) -> &[Protection] {
         let conductors = &self.layout.conductors;
         self.derived.protections.get_or_init(|| protections(self.plan, conductors, &|run| self.air_c(run)))
     }
 
-    /// The warmest air around a lead in a scenario that lasts, °C.
+    /// The warmest air around a cable in a scenario that lasts, °C.
     pub fn air_c(&self, run: Run) -> f64 {
         let warmest = self.plan.warmest_c();
-        if self.plan.housings.is_empty() {
+        if self.plan.enclosures.is_empty() {
             return warmest;
         }
         let air = |s: &Snapshot| air_of_run_c(self.plan, run, s);
         self.continuous().filter_map(|o| Some(air(o.sustained.as_ref().ok()?))).fold(warmest, f64::max)
     }
 
-    /// The largest current that a lead carries for long, in its feed and in its return, A, limits lifted.
+    /// The largest current that a cable carries continuously, in its feed and in its return, A, limits lifted.
     pub fn sustained_a(&self, run: Run) -> f64 {
         let own = self.layout.conductors.iter().filter(|c| c.run == run);
         let most = |s: &Snapshot| {
@@ -193,7 +193,7 @@ impl<'a> Context<'a> {
         self.derived.causes.get_or_init(|| cap_causes(self))
     }
 
-    /// The largest of a value over the scenarios in which what flows flows for long, limits lifted, boards at their
+    /// The largest of a value over the scenarios in which what flows flows continuously, limits lifted, boards at their
     /// mean, of those that have a solution. Unless [all of them](Self::all_sustained) have one nothing may be called
     /// passed on it.
     pub fn worst_sustained(&self, value: impl Fn(&Snapshot) -> f64) -> Option<Worst> {
@@ -201,7 +201,7 @@ impl<'a> Context<'a> {
         Some(Worst::at(o, value))
     }
 
-    /// The scenarios in which what flows flows for long.
+    /// The scenarios in which what flows flows continuously.
     pub fn continuous(&self) -> impl Iterator<Item = &'a Outcome> {
         self.outcomes.iter().filter(|o| o.case.continuous)
     }
@@ -219,23 +219,23 @@ impl<'a> Context<'a> {
         let node = &self.plan.nodes[source.0];
         let outcome = self.outcome(at)?;
         let s = outcome.actual.as_ref().ok()?;
-        // A source that nothing draws from stands at its own volts; one that is fed past stands above them.
+        // A source that nothing draws from stands at its own voltage; one that is fed past stands above them.
         let own = nominal_volts(self.plan, source)?.at(outcome.corner, Role::Source).get();
         let above = s.volts_at(source).is_some_and(|v| v > own + 1e-6);
         (above && s.current_of(node.kind) <= NOTHING_A).then(|| {
             format!(
-                "`{}` gives nothing in *{}*: part what feeds it there from the rail, or let `{}` feed it",
+                "`{}` supplies nothing in scenario `{}`: disconnect the other source, or let `{}` feed the rail",
                 node.name, at.scenario, node.name
             )
         })
     }
 
-    /// True where a branch hangs on a supply: what is dead is not judged.
+    /// True where a branch is connected to a supply: what is dead is not judged.
     pub fn alive(&self, branch: usize) -> bool {
         self.outcomes.iter().filter_map(|o| o.sustained.as_ref().ok()).any(|s| s.alive(branch))
     }
 
-    /// True where a vertex hangs on a supply.
+    /// True where a vertex is connected to a supply.
     pub fn alive_at(&self, vertex: usize) -> bool {
         self.outcomes.iter().filter_map(|o| o.sustained.as_ref().ok()).any(|s| s.solution.alive[vertex])
     }
@@ -245,9 +245,9 @@ impl<'a> Context<'a> {
         self.outcomes.iter().filter_map(|o| o.sustained.as_ref().ok()).any(|s| s.solution.strips[strip].alive)
     }
 
-    /// Solved states of one scenario that can be together, limits in force: of what receives, with its outcome, and of what
-    /// sends. On one rail both are of one corner, else every corner goes with every other. The corners of a scenario stand
-    /// side by side.
+    /// Solved states of one scenario that can be together, limits in force: of what receives, with its outcome, and of
+    /// what sends. On one rail both are of one corner, else every corner goes with every other. The corners of a
+    /// scenario stand side by side.
     ///
     /// States in which the source of one of `feeds` has collapsed are left out.
     pub fn together<'f>(
@@ -267,7 +267,7 @@ impl<'a> Context<'a> {
     }
 
     /// True where every scenario has a solution in every corner, limits in force: else nothing may be called passed on
-    /// the volts of those that have.
+    /// the voltage of those that have.
     pub fn all_actual(&self) -> bool {
         self.outcomes.iter().all(|o| o.actual.is_ok())
     }
@@ -277,7 +277,7 @@ impl<'a> Context<'a> {
         self.continuous().all(|o| o.sustained.is_ok())
     }
 
-    /// The largest of a value over the scenarios, limits in force, boards bursting.
+    /// The largest of a value over the scenarios, limits in force, boards at peak current.
     pub fn worst_actual(
         &self,
         wanted: impl Fn(&Outcome) -> bool,

@@ -1,5 +1,5 @@
-//! Sources that feed one rail together, each at its highest volts while the others are at their lowest: then it carries most,
-//! and no corner that moves all sources alike shows it.
+//! Sources that feed one rail together, each at its highest voltage while the others are at their lowest: then it
+//! carries most, and no corner that moves all sources alike shows it.
 
 use modest_ohm_solve::Groups;
 use modest_ohm_solve::network::Law;

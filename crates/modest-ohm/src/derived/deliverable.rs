@@ -47,7 +47,7 @@ pub(crate) fn feed_row<'a>(plan: &'a Plan, outcome: &Outcome) -> (FeedRow, Optio
     (row, weakest)
 }
 
-/// Branch and smallest input volts of everything that keeps its power.
+/// Branch and smallest input voltage of everything that keeps its power.
 fn minimums(plan: &Plan, layout: &Layout, outcome: &Outcome) -> Vec<(usize, f64)> {
     let mut minimums: Vec<(usize, f64)> = Vec::new();
     for (i, c) in plan.converters.iter().enumerate() {
@@ -68,7 +68,7 @@ fn power(net: &Network, solution: &Solution) -> Watts {
     Watts::new(powered.map(|(i, _)| solution.current[i] * solution.drop_of(net, i)).sum())
 }
 
-/// The demand whose input has fallen furthest from its idle volts when the feed is at its end.
+/// The demand whose input has fallen furthest from its idle voltage when the feed is at its end.
 fn weakest<'a>(
     plan: &'a Plan,
     net: &Network,

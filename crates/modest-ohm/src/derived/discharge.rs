@@ -70,7 +70,7 @@ impl std::fmt::Display for DischargeEnd {
         match self {
             Self::Stops(name) => f.pad(name),
             Self::CutOff(battery) => f.pad(&format!("cut-off of {battery}")),
-            Self::Collapse => f.pad("its feed collapses"),
+            Self::Collapse => f.pad("its supply collapses"),
             Self::Empty => f.pad("nothing; it is empty"),
         }
     }
@@ -102,7 +102,7 @@ struct Discharge<'a> {
     /// Boards at their mean, for the charge taken: the states that PWM goes through, each with its share of the time;
     /// the first has everything on.
     mean: Vec<(f64, Network)>,
-    /// Boards bursting, for what stops.
+    /// Boards at peak current, for what stops.
     peak: Network,
     parts: Vec<Consumer<'a>>,
     case: &'a Case,
@@ -154,9 +154,9 @@ fn feeding_together(plan: &Plan, batteries: &[usize]) -> Vec<Vec<usize>> {
     out
 }
 
-/// What converters limit is told of the converter: a battery sags by its own resistance and the leads.
+/// What converters limit is reported of the converter: a battery sags by its own resistance and the cables.
 fn lift_converters(net: &mut Network, layout: &Layout) {
-    let regulators = layout.controllers.iter().filter_map(|c| c.regulator);
+    let regulators = layout.boards.iter().filter_map(|c| c.regulator);
     for branch in layout.converters.iter().map(|c| c.output).chain(regulators) {
         if let Law::Source { limit, .. } | Law::Regulator { limit, .. } = &mut net.branches[branch].law {
             *limit = f64::INFINITY;
@@ -184,7 +184,7 @@ fn of_group(plan: &Plan, case: &Case, batteries: Vec<usize>) -> Vec<RuntimeRow> 
 impl Discharge<'_> {
     fn whole(&mut self) -> Vec<RuntimeRow> {
         let full = vec![1.0; self.batteries.len()];
-        // Where even the full batteries find no working volts nothing starts.
+        // Where even the full batteries find no working voltage nothing starts.
         let Ok(first) = self.at(&full) else { return self.rows(0.0, &full, &DischargeEnd::Collapse) };
         // The charge depends on the mean current, which is known at the end: once more with that.
         let mut mean: Vec<f64> = first.amps;
@@ -239,7 +239,7 @@ impl Discharge<'_> {
             if charges.iter().any(|c| *c <= 1e-9) {
                 return Some((seconds, charges, DischargeEnd::Empty, taken));
             }
-            // Another source has taken over: they last for ever.
+            // Another source has taken over: they last continuously.
             if here.amps.iter().all(|a| *a <= NO_LOAD_A) {
                 return None;
             }

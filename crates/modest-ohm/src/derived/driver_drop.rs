@@ -28,7 +28,7 @@ pub(crate) fn is_behind_stage(plan: &Plan, load: usize) -> bool {
     matches!(plan.nodes[id.0].kind, NodeKind::Branch(i) if plan.stage_of_run(i).is_some())
 }
 
-/// The lowest volts of a load that runs, V, with what its stages drop there.
+/// The lowest voltage of a load that runs, V, with what its stages drop there.
 pub(crate) fn lowest<'o>(context: &Context<'o>, load: usize) -> Option<(&'o Outcome, f64, f64)> {
     let volts = |o: &Outcome| {
         let s = o.actual.as_ref().ok()?;
@@ -41,13 +41,14 @@ pub(crate) fn lowest<'o>(context: &Context<'o>, load: usize) -> Option<(&'o Outc
     Some((o, -least, stage_drop_v(context, load, o.actual.as_ref().ok()?)))
 }
 
-/// The severity of what a stage takes from a load, and the limit; `None` where the load would lack it anyhow, or does not.
+/// The severity of what a stage takes from a load, and the limit; `None` where the load would lack it anyhow, or does
+/// not.
 pub(crate) fn verdict(load: &Load, volts: f64, drop: f64) -> Option<(Severity, Figure<Volts>)> {
     let minimum = load.minimum.clone().or_else(|| {
         load.recommended_range().map(|_| {
             Figure::exact(
                 Volts::new(load.knee_v()),
-                Origin::Default("0.8 × the lower recommended volts where no minimum is given"),
+                Origin::Default("0.8 × the lower recommended voltage if no minimum is given"),
             )
         })
     });
@@ -59,7 +60,7 @@ pub(crate) fn verdict(load: &Load, volts: f64, drop: f64) -> Option<(Severity, F
     takes(range.low.get()).then_some((Severity::Caution, range))
 }
 
-/// True where a load lacks volts because of its stage: then no other check speaks of it.
+/// True where a load lacks voltage because of its stage: then no other check speaks of it.
 pub(crate) fn stage_is_why(context: &Context<'_>, load: usize) -> bool {
     is_behind_stage(context.plan, load)
         && lowest(context, load).is_some_and(|(_, v, drop)| verdict(&context.plan.loads[load], v, drop).is_some())

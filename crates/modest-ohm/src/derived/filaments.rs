@@ -20,8 +20,8 @@ pub(crate) struct Filaments {
     pub assumed: bool,
 }
 
-/// The lamps among some loads as a state finds them: what it has them start with where the plan states their start, else
-/// what is typical of them if they are `cold`.
+/// The lamps among some loads as a state finds them: what it has them start with where the plan states their start,
+/// else what is typical of them if they are `cold`.
 pub(crate) fn filaments(
     context: &Context<'_>,
     s: &Snapshot,

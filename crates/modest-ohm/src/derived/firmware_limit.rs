@@ -1,5 +1,5 @@
-//! How much light a path can carry: which strips overload what, for want of a cap or by one that is too high, and the
-//! largest cap that cures it.
+//! How much light a path can carry: which strips overload what, for want of a firmware limit or by one that is too
+//! high, and the largest firmware limit that fixes it.
 
 use std::sync::Arc;
 
@@ -17,11 +17,11 @@ use crate::quantity::figure::{Corner, Figure, Origin};
 use crate::quantity::units::{Amps, Fraction};
 use crate::solved::outcome::Snapshot;
 
-/// A cap is found to this share of full light.
+/// A firmware limit is found to this share of full light.
 const CAP_STEP: f64 = 2e-4;
-/// A cap is named in steps of this.
+/// A firmware limit is named in steps of this.
 const ROUND_CAP_A: f64 = 0.05;
-/// Solves that finding a cap takes.
+/// Solves that finding a firmware limit takes.
 const CAP_SOLVES: usize = 60;
 /// What is beyond its limit by less than this is rounding.
 const ROUNDING: f64 = 1e-9;
@@ -30,14 +30,14 @@ const ROUNDING: f64 = 1e-9;
 #[derive(Clone, Debug)]
 pub(crate) struct Cause {
     pub strips: Vec<usize>,
-    /// True where firmware caps are set on all of them, and are too high.
+    /// True where firmware limits are set on all of them, and are too high.
     pub capped: bool,
-    /// The element furthest beyond its limit: name, amps through it, amps it may carry.
+    /// The element furthest beyond its limit: name, current through it, current it may carry.
     pub element: (String, f64, f64),
     /// True where something is beyond what it may carry without any headroom.
     pub beyond_rating: bool,
     pub corner: Corner,
-    /// True where the cap was looked for; in a plan of very many such strips only the first ones are.
+    /// True where the firmware limit was looked for; in a plan of very many such strips only the first ones are.
     pub searched: bool,
     /// The largest nominal current of the strips together that keeps everything within its limit.
     pub cap_a: Option<f64>,
@@ -45,7 +45,8 @@ pub(crate) struct Cause {
     pub level: f64,
 }
 
-/// Groups of strips that exceed their path: those without a cap at full white, and those whose caps are too high.
+/// Groups of strips that exceed their path: those without a firmware limit at full white, and those whose firmware
+/// limits are too high.
 pub(crate) fn cap_causes(context: &Context<'_>) -> Vec<Cause> {
     let plan = context.plan;
     let addressable = (0..plan.strips.len()).filter(|i| !plan.strips[*i].pixel.plain);
@@ -55,7 +56,7 @@ pub(crate) fn cap_causes(context: &Context<'_>) -> Vec<Cause> {
         return Vec::new();
     }
     let mut causes = causes_among(context, &uncapped, &over, false);
-    // What uncapped strips exceed too is told once, by them.
+    // What uncapped strips exceed too is reported once, by them.
     let told: Vec<On> = causes.iter().flat_map(|c| &c.strips).flat_map(|s| path_of(plan, *s)).collect();
     let rest: Vec<(Element, Corner)> = over.into_iter().filter(|(e, _)| !told.contains(&e.on)).collect();
     causes.extend(causes_among(context, &capped, &rest, true));
@@ -97,7 +98,7 @@ fn causes_among(context: &Context<'_>, strips: &[usize], over: &[(Element, Corne
     groups_over(plan, strips, &over).into_iter().filter_map(cause).collect()
 }
 
-/// The plan without the firmware caps of these strips.
+/// The plan without the firmware limits of these strips.
 fn uncapped(plan: &Plan, strips: &[usize]) -> Plan {
     let mut free = plan.clone();
     for i in strips {
@@ -151,19 +152,20 @@ fn largest_cap(plan: &Plan, strips: &[usize]) -> Option<(f64, f64)> {
     (cap > dark_a).then(|| (cap, level_of(cap)))
 }
 
-/// What a cap that is set leaves unused.
+/// What a firmware limit that is set leaves unused.
 #[derive(Clone, Debug)]
 pub(crate) struct Spare {
     pub strips: Vec<usize>,
-    /// The caps that are set, together.
+    /// The firmware limits that are set, together.
     pub set_a: f64,
-    /// What the way carries: the largest cap, or full white.
+    /// What the way carries: the largest firmware limit, or full white.
     pub carries_a: f64,
     /// Shares of full light at the one and at the other.
     pub light: (f64, f64),
 }
 
-/// How much of what their way carries the caps use, cap by cap; nothing where a cap is exceeded or nothing is known.
+/// How much of what their way carries the firmware limits use, firmware limit by firmware limit; nothing where a
+/// firmware limit is exceeded or nothing is known.
 pub(crate) fn spare_caps(context: &Context<'_>) -> Vec<Spare> {
     let plan = context.plan;
     let mut caps: Vec<(Vec<usize>, f64)> = Vec::new();
@@ -191,10 +193,10 @@ pub(crate) fn spare_caps(context: &Context<'_>) -> Vec<Spare> {
     spare
 }
 
-/// How much current of some strips together their way carries, whatever caps are set.
+/// How much current of some strips together their way carries, whatever firmware limits are set.
 #[derive(Clone, Debug)]
 pub(crate) struct Room {
-    /// The largest cap, or full white; nothing where even the dark is too much.
+    /// The largest firmware limit, or full white; nothing where even the dark is too much.
     pub carries_a: Option<f64>,
     /// What meets its limit first: name, and what it may carry, A; nothing where full white is carried.
     pub binding: Option<(String, f64)>,
@@ -213,7 +215,7 @@ pub(crate) fn room_of(context: &Context<'_>, strips: &[usize]) -> Option<Room> {
         return Some(Room { carries_a: Some(full_a), binding: None });
     }
     let found = largest_cap(&free, strips);
-    // What is the fullest at the largest cap, or in the dark, is what binds.
+    // What is the fullest at the largest firmware limit, or in the dark, is what binds.
     let level = found.map_or(0.0, |(_, level)| level);
     let solved = solved_at(&free, strips, level).unwrap_or_default();
     let elements = solved.into_iter().flat_map(|(elements, _)| elements).filter(|e| watched.contains(&e.on));
@@ -222,7 +224,7 @@ pub(crate) fn room_of(context: &Context<'_>, strips: &[usize]) -> Option<Room> {
     Some(Room { carries_a: found.map(|(cap, _)| cap), binding })
 }
 
-/// The share of a group's cap that one of its strips gets: by its nominal current.
+/// The share of a group's firmware limit that one of its strips gets: by its nominal current.
 pub(crate) fn share_of(plan: &Plan, cause: &Cause, strip: usize) -> Option<Amps> {
     let s = &plan.strips[strip];
     cause.cap_a.map(|_| Amps::new(s.nominal_dark_a() + cause.level * (s.nominal_full_a() - s.nominal_dark_a())))
@@ -243,7 +245,7 @@ fn over_at_full(context: &Context<'_>) -> Vec<(Element, Corner)> {
 fn supplies_only(plan: &Plan) -> Vec<Element> {
     (0..plan.supplies.len())
         .filter_map(|i| {
-            let name = format!("the feed from `{}`", plan.supplies[i].name.text);
+            let name = format!("the supply path from `{}`", plan.supplies[i].name.text);
             let usable = plan.supplies[i].current.as_ref().map_or(f64::INFINITY, |c| c.low.get());
             plan.node_id(NodeKind::Supply(i)).map(|id| Element {
                 name,

@@ -20,7 +20,7 @@ pub(crate) fn path_of<'p>(channel: &Channel<'p>, load: &'p Load) -> Option<&'p F
     })
 }
 
-/// True where an array's common pin goes to the + that its coils hang on.
+/// True where an array's common pin goes to the + that its coils are connected to.
 fn common_fits(channel: &Channel<'_>) -> bool {
     let plan = channel.plan;
     let from = plan.branches[channel.run].feed.from.id;

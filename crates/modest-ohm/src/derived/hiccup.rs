@@ -28,8 +28,8 @@ pub(crate) enum Start {
     Never,
 }
 
-/// What becomes of the motors that start in an outcome at a supply that hiccups; `None` where something else than motors
-/// starts there, or the source does not hiccup.
+/// What becomes of the motors that start in an outcome at a supply that hiccups; `None` where something else than
+/// motors starts there, or the source does not hiccup.
 pub(crate) fn start(context: &Context<'_>, id: NodeId, o: &Outcome) -> Option<(Start, f64)> {
     let NodeKind::Supply(i) = context.plan.nodes[id.0].kind else { return None };
     let supply = &context.plan.supplies[i];
@@ -48,8 +48,8 @@ pub(crate) fn start(context: &Context<'_>, id: NodeId, o: &Outcome) -> Option<(S
 
 /// For how long the output stays low, s: typical, and the shortest where the start times are those of classes.
 ///
-/// At its limit a supply gives the stalled motors I_lim·R; their back EMF then rises with (I_lim − I_r)·R_m/τ_m, τ_m = t_s/3
-/// (in electrical units; it predicts all of 27 starts simulated over time).
+/// At its limit a supply gives the stalled motors I_lim·R; their back EMF then rises with (I_lim − I_r)·R_m/τ_m, τ_m =
+/// t_s/3 (in electrical units; it predicts all of 27 starts simulated over time).
 fn low_s(context: &Context<'_>, supply: &Supply, id: NodeId, o: &Outcome) -> Option<(f64, f64)> {
     let plan = context.plan;
     let limit = supply.limit.as_ref().filter(|_| supply.hiccups)?.low.get();
@@ -85,7 +85,8 @@ fn low_s(context: &Context<'_>, supply: &Supply, id: NodeId, o: &Outcome) -> Opt
     Some((typical, if known { typical } else { SHORTEST * typical }))
 }
 
-/// What a motor runs with, as a share of what it starts with; `None` for what is not a motor, or whose start is assumed.
+/// What a motor runs with, as a share of what it starts with; `None` for what is not a motor, or whose start is
+/// assumed.
 fn runs_share(load: &Load) -> Option<f64> {
     let Demand::Current(states) = &load.demand else { return None };
     let stated = load.nature == Some(Nature::Motor) && load.limits.assumed_start.is_none();

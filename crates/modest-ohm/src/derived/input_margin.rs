@@ -25,8 +25,8 @@ pub(crate) fn front<'a>(context: &Context<'a>, input: &'a Input) -> Front<'a> {
     Front { plan: context.plan, layout: context.layout, input }
 }
 
-/// The states of what drives an input and of the board that reads it that can be together: of one corner where all of it
-/// hangs on one rail.
+/// The states of what drives an input and of the board that reads it that can be together: of one corner where all of
+/// it is connected to one rail.
 pub(crate) fn pairs<'a>(context: &Context<'a>, front: &Front<'_>) -> Vec<(&'a Outcome, States<'a>)> {
     let mut feeds = front.drivers();
     feeds.extend(context.plan.node_id(NodeKind::BoardInput(front.board())));

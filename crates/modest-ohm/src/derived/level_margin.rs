@@ -21,7 +21,7 @@ pub(crate) struct Margin {
     pub shift: f64,
 }
 
-/// Sender and receiver of one scenario, in one corner if they hang on one rail, else in every pair of corners.
+/// Sender and receiver of one scenario, in one corner if they are connected to one rail, else in every pair of corners.
 pub(crate) fn smallest(
     context: &Context<'_>,
     hop: &Hop<'_>,

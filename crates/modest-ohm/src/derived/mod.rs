@@ -1,4 +1,5 @@
-//! What follows from all solved states: firmware limits, discharge, protection, pin currents, and the context that checks look at.
+//! What follows from all solved states: firmware limits, discharge, protection, pin currents, and the context that
+//! checks look at.
 
 pub(crate) mod assumed_start;
 pub(crate) mod braking;

@@ -22,11 +22,11 @@ pub(crate) fn by_motors(context: &Context<'_>, at: &Worst) -> bool {
 pub(crate) fn drives(plan: &Plan, board: usize, o: &Outcome) -> bool {
     starting(plan, o).into_iter().any(|l| {
         let load = &plan.loads[l];
-        let signal = load.signal.as_ref().is_some_and(|s| s.pins.iter().any(|p| p.at.controller == board));
+        let signal = load.signal.as_ref().is_some_and(|s| s.pins.iter().any(|p| p.at.board == board));
         let driven = load.driven.as_ref().and_then(|d| d.at);
         signal
             || driven.is_some_and(|(d, c)| {
-                plan.drivers[d].channels.get(c).is_some_and(|c| c.pins.iter().any(|p| p.at.controller == board))
+                plan.drivers[d].channels.get(c).is_some_and(|c| c.pins.iter().any(|p| p.at.board == board))
             })
     })
 }

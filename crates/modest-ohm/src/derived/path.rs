@@ -1,4 +1,4 @@
-//! What a strip's current flows through, and what of it may flow for long.
+//! What a strip's current flows through, and what of it may flow continuously.
 
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
@@ -10,8 +10,8 @@ use crate::solved::outcome::Snapshot;
 use crate::topology::conductors::{cable_of, contact_limit_of, fuse_of, return_cable_of};
 use crate::topology::run::Run;
 
-/// Strip copper may turn this much into heat at a feed point, W/m (typical): an open strip, and one in a sleeve or under
-/// resin. Twice as much is danger.
+/// Strip copper may turn this much into heat at a feed point, W/m (typical): an open strip, and one in a sleeve or
+/// under resin. Twice as much is danger.
 const COPPER_W_PER_M: [f64; 2] = [5.0, 2.0];
 
 /// Something with a continuous limit.
@@ -88,7 +88,7 @@ fn leads(plan: &Plan, s: &Snapshot, out: &mut Vec<Element>) {
         let back = s.amps(info.back).abs();
         let on = On::Run(info.run);
         if let Some(usable) = cable_of(plan, info.run).and_then(|c| c.ampacity(ambient)) {
-            out.push(Element { name: format!("the lead to `{}`", info.name), on, amps: feed, usable, rating: usable });
+            out.push(Element { name: format!("the cable to `{}`", info.name), on, amps: feed, usable, rating: usable });
         }
         if let Some(usable) = return_cable_of(plan, info.run).and_then(|c| c.ampacity(ambient)) {
             out.push(Element {
@@ -125,7 +125,7 @@ pub(crate) fn path_of(plan: &Plan, strip: usize) -> Vec<On> {
             match plan.nodes[id.0].kind {
                 NodeKind::Branch(i) => path.push(On::Run(Run::Branch(i))),
                 NodeKind::Converter(i) => path.push(On::Run(Run::Converter(i))),
-                NodeKind::BoardInput(i) => path.push(On::Run(Run::Controller(i))),
+                NodeKind::BoardInput(i) => path.push(On::Run(Run::Board(i))),
                 NodeKind::StripStart(i) | NodeKind::StripEnd(i) => {
                     path.push(On::Copper(i));
                     path.extend((0..plan.strips[i].injections.len()).map(|q| On::Run(Run::Injection(i, q))));

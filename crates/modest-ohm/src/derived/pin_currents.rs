@@ -24,7 +24,7 @@ impl PinAmps {
     }
 }
 
-/// What bases and inputs of drivers draw from the pins that drive them directly, A. A gate draws nothing for long.
+/// What bases and inputs of drivers draw from the pins that drive them directly, A. A gate draws nothing continuously.
 fn bases<'p>(plan: &'p Plan, s: &Snapshot) -> Vec<(&'p PinAt, f64)> {
     let mut all = Vec::new();
     for (d, driver) in plan.drivers.iter().enumerate().filter(|(_, d)| d.line.through.is_empty()) {
@@ -52,7 +52,7 @@ type Key = (usize, String);
 pub(crate) fn pin_amps(plan: &Plan, s: &Snapshot) -> BTreeMap<Key, PinAmps> {
     let mut pins: BTreeMap<Key, PinAmps> = BTreeMap::new();
     let mut add = |pin: &PinAt, out: f64, into: f64| {
-        let at = pins.entry((pin.controller, pin.pin.clone())).or_default();
+        let at = pins.entry((pin.board, pin.pin.clone())).or_default();
         at.out += out;
         at.into += into;
     };

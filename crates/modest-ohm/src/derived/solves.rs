@@ -1,6 +1,6 @@
-//! What a check solves besides the scenarios of the plan as it stands.
+//! What a check solves in addition to the scenarios of the plan as it is.
 
-/// What a check solves besides the scenarios of the plan as it stands.
+/// What a check solves in addition to the scenarios of the plan as it is.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(crate) enum Solves {
     Nothing,

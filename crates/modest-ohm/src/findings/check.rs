@@ -1,4 +1,5 @@
-//! What a check is: its code, title, severities, long text, the function that runs it, and what follows from what it finds.
+//! What a check is: its code, title, severities, long text, the function that runs it, and what follows from what it
+//! finds.
 
 use super::finding::Finding;
 use super::sink::Sink;
@@ -28,7 +29,7 @@ pub struct Check {
     pub(crate) one_change: OneChange,
     /// True where it judges supplies and cables, not the part connected to them.
     pub(crate) is_about_feed: bool,
-    /// True where its own fix is needed whatever else is mended: it is never put under another finding.
+    /// True where its own fix is needed whatever else is fixed: it is never put under another finding.
     pub(crate) stands_alone: bool,
     /// Whether it holds a part's own limit against what flows through it.
     pub(crate) own_limit: bool,
@@ -39,14 +40,14 @@ pub struct Check {
 pub(crate) enum Consequences {
     /// Nothing is tried.
     None,
-    /// What is gone in a plan without the mistake: makes that plan, false where nothing was changed. `first` where it says more
-    /// than what else may be at fault.
+    /// What is gone in a plan without the mistake: makes that plan, false where nothing was changed. `first` where it
+    /// says more than what else may be at fault.
     Undo { undo: fn(&mut Plan, &Finding) -> bool, first: bool },
     /// What is gone with the limit of the source lifted; `leads` where the finding goes before others as severe.
     Lift { leads: bool },
 }
 
-/// Findings that one and the same change fixes, by what they speak of. They are told as one.
+/// Findings that one and the same change fixes, by what they speak of. They are reported as one.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(crate) enum OneChange {
     No,
@@ -88,7 +89,7 @@ impl Check {
         }
     }
 
-    /// What it solves besides the scenarios.
+    /// What it solves in addition to the scenarios.
     pub(crate) const fn solving(self, solves: Solves) -> Self {
         Self { solves, ..self }
     }
@@ -118,8 +119,8 @@ impl Check {
         Self { stands_alone: true, ..self }
     }
 
-    /// It holds a part's own limit against what flows through it: of all that one firmware cap would end each such limit has
-    /// another fix of its own, and is told with its number.
+    /// It holds a part's own limit against what flows through it: of all that one firmware limit would end each such
+    /// limit has another fix of its own, and is reported with its number.
     pub(crate) const fn of_its_own_limit(self) -> Self {
         Self { own_limit: true, ..self }
     }

@@ -5,6 +5,7 @@ use super::finding::{Consequence, Finding};
 use crate::derived::context::Worst;
 use crate::plan::wiring::name::Name;
 use crate::quantity::figure::Origin;
+use crate::quantity::format::{engineering_of, told_apart};
 use crate::quantity::units::Quantity;
 use crate::source::Span;
 use crate::verdict::codes::Code;
@@ -75,8 +76,8 @@ impl Draft {
         Self::of(Severity::Caution, subject)
     }
 
-    pub fn advice<'a>(subject: impl Into<Subject<'a>>) -> Self {
-        Self::of(Severity::Advice, subject)
+    pub fn advisory<'a>(subject: impl Into<Subject<'a>>) -> Self {
+        Self::of(Severity::Advisory, subject)
     }
 
     pub fn unknown<'a>(subject: impl Into<Subject<'a>>) -> Self {
@@ -176,8 +177,30 @@ impl Draft {
         let mut finding = Finding { code, ..self.finding };
         let others = self.also_on.into_iter().map(|(subject, severity)| Consequence { code, subject, severity });
         finding.also.splice(0..0, others);
+        tell_apart(&mut finding);
+        finding.cures.iter_mut().for_each(|fix| *fix = sentence(fix));
         finding
     }
+}
+
+/// A fix is an imperative: it begins with a capital, unless it begins with a name.
+pub(crate) fn sentence(words: &str) -> String {
+    let mut letters = words.chars();
+    letters.next().map_or_else(String::new, |first| first.to_uppercase().chain(letters).collect())
+}
+
+/// Where the judged number and its limit print alike, both get the digits that tell them apart; the message names the
+/// judged number first.
+fn tell_apart(finding: &mut Finding) {
+    let Some((judged, limit)) = finding.comparison() else { return };
+    let short = engineering_of(judged.value, judged.unit);
+    let (judged, limit) = told_apart(judged.value, limit.value, judged.unit);
+    if judged == short || finding.message.matches(&short).count() < 2 {
+        return;
+    }
+    let message = finding.message.replacen(&short, &judged, 1);
+    let rest = message.find(&judged).map_or(0, |at| at + judged.len());
+    finding.message = format!("{}{}", &message[..rest], message[rest..].replacen(&short, &limit, 1));
 }
 
 #[cfg(test)]
@@ -201,12 +224,12 @@ mod tests {
     fn the_limit_that_is_compared_has_the_unit_of_what_is_judged() {
         let f = Draft::danger(("wall", AT))
             .with("supply", Volts::new(12.0))
-            .at_most("stands", Volts::new(30.0), &Origin::Computed)
-            .judged("wanted", Amps::new(4.0))
+            .at_most("rating", Volts::new(30.0), &Origin::Computed)
+            .judged("demand", Amps::new(4.0))
             .at_most("rating", Amps::new(3.0), &Origin::Plan(AT))
             .finish("supply-overloaded");
         let (judged, limit) = f.comparison().unwrap();
-        assert_eq!((judged.name, limit.name, limit.role), ("wanted", "rating", EvidenceRole::AtMost));
+        assert_eq!((judged.name, limit.name, limit.role), ("demand", "rating", EvidenceRole::AtMost));
         assert_eq!(f.evidence[0].role.word(), "context");
     }
 

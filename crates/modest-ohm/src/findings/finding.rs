@@ -22,7 +22,7 @@ pub struct Finding {
     pub corner: Option<Corner>,
     /// The part, the two numbers, what is wrong.
     pub message: String,
-    /// What would cure it, in words and numbers.
+    /// What would fix it, in words and numbers.
     pub cures: Vec<String>,
     /// The place in the plan's text.
     pub span: Option<Span>,

@@ -21,7 +21,7 @@ impl Sink {
 
     /// True if the running check has given advice already: further advice joins that line.
     pub fn has_advice(&self) -> bool {
-        self.findings.iter().any(|f| f.code == self.code && f.severity == Severity::Advice)
+        self.findings.iter().any(|f| f.code == self.code && f.severity == Severity::Advisory)
     }
 
     /// Could not be decided for want of a figure.
@@ -39,7 +39,7 @@ impl Sink {
         for f in self.findings {
             let first = findings
                 .iter_mut()
-                .find(|g| f.severity == Severity::Advice && g.severity == f.severity && g.code == f.code);
+                .find(|g| f.severity == Severity::Advisory && g.severity == f.severity && g.code == f.code);
             match first {
                 Some(first) => {
                     let also = f.also.clone();
@@ -50,7 +50,7 @@ impl Sink {
             }
         }
         for f in &mut findings {
-            if f.severity == Severity::Advice && !f.also.is_empty() {
+            if f.severity == Severity::Advisory && !f.also.is_empty() {
                 let others: Vec<String> = f.also.iter().map(|c| format!("`{}`", c.subject)).collect();
                 f.message = format!("{}; likewise {}", f.message, others.join(", "));
             }

@@ -6,7 +6,7 @@ use super::build::{Builder, fixed};
 use super::layout::{BoardAt, DemandAt};
 use super::layout::{Inlets, Terminals, UsbInlet};
 use super::state::Boards;
-use crate::plan::kinds::controller::{Controller, Inputs, UsbUse};
+use crate::plan::kinds::board::{Board, Inputs, UsbUse};
 use crate::plan::kinds::supply::{usb_lead, usb_volts};
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
@@ -16,10 +16,10 @@ use crate::topology::run::Run;
 impl Builder<'_> {
     pub(crate) fn boards(&mut self) {
         let corner = self.state.corner;
-        for (i, c) in self.plan.controllers.iter().enumerate() {
+        for (i, c) in self.plan.boards.iter().enumerate() {
             let t = self.at(NodeKind::BoardInput(i));
             if let Some(feed) = &c.feed {
-                self.feed(&format!("{}.{}", c.name.text, c.terminal), Run::Controller(i), feed, t);
+                self.feed(&format!("{}.{}", c.name.text, c.terminal), Run::Board(i), feed, t);
             }
             let figure = if self.state.boards == Boards::Peak { &c.peak } else { &c.mean };
             let on = self.state.demands.controllers_on[i];
@@ -43,7 +43,7 @@ impl Builder<'_> {
                     },
                 )
             });
-            self.layout.controllers.push(BoardAt { main: t, own, regulator });
+            self.layout.boards.push(BoardAt { main: t, own, regulator });
             let inlets = Inlets { usb: self.usb(i, c, t), unregulated: self.unregulated(i, c, t) };
             self.layout.inlets.push(inlets);
         }
@@ -70,7 +70,7 @@ impl Builder<'_> {
         Some((run, self.at(NodeKind::Branch(run))))
     }
 
-    fn usb(&mut self, i: usize, c: &Controller, main: Terminals) -> Option<UsbInlet> {
+    fn usb(&mut self, i: usize, c: &Board, main: Terminals) -> Option<UsbInlet> {
         let known = self.terminal(i, |name| c.is_usb(name));
         let plugged = self.state.demands.plugged[i];
         let (at, port, live) = match known {
@@ -97,8 +97,7 @@ impl Builder<'_> {
         let takes_usb = live && c.inputs == Inputs::Selects && !matches!(join, Law::ConstantCurrent { .. });
         if takes_usb && c.unregulated.is_none() {
             // What is not chosen is parted from the board.
-            let feed =
-                self.layout.conductors.iter().find(|info| info.run == Run::Controller(i)).and_then(|info| info.feed);
+            let feed = self.layout.conductors.iter().find(|info| info.run == Run::Board(i)).and_then(|info| info.feed);
             if let Some(feed) = feed {
                 self.net.branches[feed].law = Law::OPEN;
             }
@@ -109,17 +108,17 @@ impl Builder<'_> {
 
     /// A scenario of the maker plugs it in.
     fn ever_plugged(&self, board: usize) -> bool {
-        let name = &self.plan.controllers[board].name.text;
+        let name = &self.plan.boards[board].name.text;
         self.plan.scenarios.iter().any(|s| s.plugged.iter().any(|p| p.text == *name))
     }
 
-    /// A computer's port and its lead. Its volts stand against the rail's, so that the corner *low* has the largest
+    /// A computer's port and its cable. Its voltage stands against the rail's, so that the corner *low* has the largest
     /// current out of it and *high* the largest into it.
-    fn computer(&mut self, c: &Controller, plugged: bool, alone: bool) -> (Terminals, usize) {
+    fn computer(&mut self, c: &Board, plugged: bool, alone: bool) -> (Terminals, usize) {
         let (at, host) = (self.terminals(), self.terminals());
         let volts = usb_volts();
         let emf = match self.state.corner {
-            // A board that nothing else feeds has its lowest volts in *low*, as from any source.
+            // A board that nothing else feeds has its lowest voltage in *low*, as from any source.
             corner if alone => volts.at(corner, Role::Source),
             Corner::Typical => volts.typical,
             Corner::Low => volts.high,
@@ -143,7 +142,7 @@ impl Builder<'_> {
         (at, port)
     }
 
-    fn unregulated(&mut self, i: usize, c: &Controller, main: Terminals) -> Option<(Terminals, usize)> {
+    fn unregulated(&mut self, i: usize, c: &Board, main: Terminals) -> Option<(Terminals, usize)> {
         let own = c.unregulated.as_ref()?;
         let (_, at) = self.terminal(i, |name| c.is_unregulated(name))?;
         self.branch(at.minus, main.minus, fixed(0.0));
@@ -158,9 +157,10 @@ impl Builder<'_> {
         Some((at, self.branch(at.plus, main.plus, law)))
     }
 
-    /// Whether a board that selects its input takes another than USB. One with an unregulated input selects between that
-    /// and USB: its main terminal lies behind, on the rail that both make. Another selects between main terminal and USB.
-    fn selects_another(&self, board: usize, c: &Controller) -> bool {
+    /// Whether a board that selects its input takes another than USB. One with an unregulated input selects between
+    /// that and USB: its main terminal lies behind, on the rail that both make. Another selects between main terminal
+    /// and USB.
+    fn selects_another(&self, board: usize, c: &Board) -> bool {
         let other = if c.unregulated.is_some() {
             let run = self.terminal(board, |name| c.is_unregulated(name)).map(|(run, _)| run);
             run.and_then(|run| self.plan.node_id(NodeKind::Branch(run)))
@@ -170,7 +170,7 @@ impl Builder<'_> {
         other.is_some_and(|id| self.reaches_supply(id))
     }
 
-    /// Whether a node hangs on a supply that is on, over runs that are closed.
+    /// Whether a node is connected to a supply that is on, over runs that are closed.
     fn reaches_supply(&self, id: NodeId) -> bool {
         let (mut open, mut seen) = (vec![id], Vec::new());
         while let Some(at) = open.pop() {

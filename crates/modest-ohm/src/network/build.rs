@@ -18,7 +18,7 @@ use crate::plan::wiring::feed::{Feed, NodeId, NodeRef};
 use crate::quantity::figure::{Corner, Role};
 use crate::topology::run::Run;
 
-/// Two ideal leads side by side would leave their shares undefined; no lead is better than this, Ω.
+/// Two ideal leads side by side would leave their shares undefined; no cable is better than this, Ω.
 const LEAST_OHMS: f64 = 1e-9;
 
 /// Builds the network of a plan in a state.
@@ -153,7 +153,7 @@ impl Builder<'_> {
             let (open, throw) = self.state.demands.runs[i];
             let feed = run.switch().and_then(|s| s.throws.get(throw)).map_or(&run.feed, |(_, feed)| feed);
             let ends = match &run.kind {
-                // A diode sits behind its lead.
+                // A diode sits behind its cable.
                 RunKind::Diode(_) | RunKind::Switch(_) | RunKind::Limiter(_) => {
                     Terminals { plus: self.vertex(), minus: to.minus }
                 }
@@ -311,19 +311,20 @@ impl Builder<'_> {
         }
     }
 
-    /// The vertex that hangs on a node's `rail`; of a pin one that all its loads share, behind the pin's resistance.
+    /// The vertex that is connected to a node's `rail`; of a pin one that all its loads share, behind the pin's
+    /// resistance.
     fn behind_pin(&mut self, at: &NodeRef, rail: usize) -> usize {
         let Some(pin) = &at.pin else { return rail };
         let open = at.name.span.filter(|_| pin.is_open());
-        let same = |p: &&PinInfo| (p.controller, &p.pin, p.open, p.rail) == (pin.controller, &pin.pin, open, rail);
+        let same = |p: &&PinInfo| (p.board, &p.pin, p.open, p.rail) == (pin.board, &pin.pin, open, rail);
         if let Some(known) = self.layout.pins.iter().find(same) {
             return known.vertex;
         }
         let vertex = self.vertex();
-        let ohms = self.plan.controllers[pin.controller].pins.ohms.at(self.state.corner, Role::Resistance).get();
+        let ohms = self.plan.boards[pin.board].pins.ohms.at(self.state.corner, Role::Resistance).get();
         let branch = self.branch(rail, vertex, fixed(ohms));
-        let (controller, pin) = (pin.controller, pin.pin.clone());
-        self.layout.pins.push(PinInfo { controller, pin, open, rail, vertex, branch });
+        let (board, pin) = (pin.board, pin.pin.clone());
+        self.layout.pins.push(PinInfo { board, pin, open, rail, vertex, branch });
         vertex
     }
 
@@ -332,7 +333,7 @@ impl Builder<'_> {
         self.feed_through(name, run, feed, 0.0, to)
     }
 
-    /// As [`feed`](Self::feed), with a contact in each conductor besides those of its cable.
+    /// As [`feed`](Self::feed), with a contact in each conductor in addition to those of its cable.
     fn feed_through(&mut self, name: &str, run: Run, feed: &Feed, contact_ohms: f64, to: Terminals) -> (usize, usize) {
         let (out, back_to, cable) = self.feed_only(feed, contact_ohms, to.plus);
         let back_to = feed.back.as_ref().map_or(back_to, |b| self.behind_pin(&b.to, back_to));
@@ -372,7 +373,7 @@ impl Builder<'_> {
     }
 }
 
-/// A diode's law in a corner; its drop goes with the conductors, its reverse volts against them.
+/// A diode's law in a corner; its drop goes with the conductors, its reverse voltage against them.
 pub(crate) fn diode(d: &Diode, corner: Corner, lies: Lies) -> Law {
     Law::Diode {
         vf: d.vf.at(corner, Role::Resistance).get(),

@@ -1,7 +1,7 @@
 //! The scenarios of a plan: the built-in ones, then the maker's.
 
 use super::state::{Case, Demands, Member};
-use crate::plan::kinds::controller::UsbUse;
+use crate::plan::kinds::board::UsbUse;
 use crate::plan::kinds::group::GroupKind;
 use crate::plan::kinds::load::{Demand, Load, Nature};
 use crate::plan::kinds::run::Open;
@@ -29,7 +29,7 @@ pub(crate) fn cases(plan: &Plan) -> Vec<Case> {
         case(Scenario::Worst, Demands::running(plan, 1.0, LoadState::Peak), true, true),
         case(Scenario::Start, Demands::start(plan), false, true),
     ];
-    // Every smaller member of a group that excludes itself, in its turn: its own lead and stage carry it.
+    // Every smaller member of a group that excludes itself, in its turn: its own cable and stage carry it.
     for group in plan.groups.iter().filter(|g| g.how == GroupKind::Exclusive) {
         for (name, member) in &group.members {
             let demands = Demands::with_member(plan, *member);
@@ -48,7 +48,7 @@ pub(crate) fn cases(plan: &Plan) -> Vec<Case> {
             .map(|s| case(Scenario::Own(s.name.text.clone()), Demands::user(plan, s), true, !s.from_typical)),
     );
     cases.extend(Demands::all_at_once(plan).map(|demands| case(Scenario::AllAtOnce, demands, false, true)));
-    for (i, board) in plan.controllers.iter().enumerate().filter(|(_, c)| c.usb.when == UsbUse::Sometimes) {
+    for (i, board) in plan.boards.iter().enumerate().filter(|(_, c)| c.usb.when == UsbUse::Sometimes) {
         let mut demands = Demands::running(plan, 1.0, LoadState::Peak);
         demands.plugged[i] = true;
         let programming = |scenario, demands| Case {
@@ -65,7 +65,7 @@ pub(crate) fn cases(plan: &Plan) -> Vec<Case> {
     cases
 }
 
-/// So many servos of a plan are held at once, at the most; the others move (our own figure).
+/// So many servos of a plan are held at once, at most; the others move (our own figure).
 const HELD_SERVOS: usize = 2;
 
 fn share(value: f64) -> Figure<Fraction> {
@@ -82,7 +82,7 @@ fn units(plan: &Plan) -> Vec<(String, Vec<usize>)> {
             units.push((group.name.text.clone(), members));
         }
     }
-    // What hangs on one channel, or on channels that one pin drives, starts at the same moment by its wiring.
+    // What is connected to one channel, or on channels that one pin drives, starts at the same moment by its wiring.
     for members in wired_together(plan) {
         let members: Vec<usize> = members.into_iter().filter(surges).collect();
         let known = units.iter().any(|(_, own)| members.iter().all(|m| own.contains(m)));
@@ -106,7 +106,7 @@ fn wired_together(plan: &Plan) -> Vec<Vec<usize>> {
     for (d, driver) in plan.drivers.iter().enumerate().filter(|(_, d)| d.bridge().is_none()) {
         for (run, at) in plan.runs_of(d) {
             let pin = driver.channels.get(at.channel).and_then(|c| c.pins.first());
-            let pin = pin.filter(|p| !p.at.is_open()).map(|p| (p.at.controller, p.at.pin.as_str()));
+            let pin = pin.filter(|p| !p.at.is_open()).map(|p| (p.at.board, p.at.pin.as_str()));
             let loads: Vec<usize> = plan.loads_behind(run).collect();
             match by_switch.iter_mut().find(|(known, own, _)| *own == run || (pin.is_some() && *known == pin)) {
                 Some((.., members)) => members.extend(loads),
@@ -117,7 +117,8 @@ fn wired_together(plan: &Plan) -> Vec<Vec<usize>> {
     by_switch.into_iter().map(|(.., members)| members).collect()
 }
 
-/// What a load takes in a state at its rated volts, else at those of its rail: to tell which of several is the largest.
+/// What a load takes in a state at its rated voltage, else at those of its rail: to tell which of several is the
+/// largest.
 fn nominal_watts(plan: &Plan, load: &Load, state: LoadState) -> f64 {
     let rail = || match plan.nodes[plan.root(load.feed.from.id).0].kind {
         NodeKind::Supply(i) => plan.supplies[i].voltage.typical.get(),
@@ -140,10 +141,10 @@ impl Demands {
         Self {
             light: plan.strips.iter().map(|s| vec![share(light); s.pixel.colours.len()]).collect(),
             loads: plan.loads.iter().map(|l| vec![Member::State(state(l)); l.count]).collect(),
-            controllers_on: vec![true; plan.controllers.len()],
+            controllers_on: vec![true; plan.boards.len()],
             supplies_on: vec![true; plan.supplies.len()],
             runs: plan.branches.iter().map(|b| (b.open, b.switch().map_or(0, |s| s.position))).collect(),
-            plugged: plan.controllers.iter().map(|c| c.usb.when == UsbUse::Always).collect(),
+            plugged: plan.boards.iter().map(|c| c.usb.when == UsbUse::Always).collect(),
         }
     }
 
@@ -178,8 +179,9 @@ impl Demands {
         demands
     }
 
-    /// What `rest = "off"` hides from *start*: motors and pumps start, of the servos the two largest are held and the others
-    /// take half of that, coils and lamps are on; `None` where nothing rests off. What a group keeps apart stays apart.
+    /// What `at-power-on = "off"` hides from *start*: motors and pumps start, of the servos the two largest are held
+    /// and the others take half of that, coils and lamps are on; `None` where nothing rests off. What a group keeps
+    /// apart stays apart.
     fn all_at_once(plan: &Plan) -> Option<Self> {
         let hidden = |l: &Load| l.rests_off && (l.demand.has_surge() || l.is_winding());
         if !plan.loads.iter().any(hidden) {
@@ -203,8 +205,8 @@ impl Demands {
         Some(demands)
     }
 
-    /// All at their peak, `members` surging and what they exclude off; of one load's servos two are held, and the others take half
-    /// of that.
+    /// All at their peak, `members` surging and what they exclude off; of one load's servos two are held, and the
+    /// others take half of that.
     fn surge(plan: &Plan, members: &[usize]) -> Self {
         let mut demands = Self::all(plan, 1.0, |_| LoadState::Peak);
         for m in members {
@@ -246,7 +248,7 @@ impl Demands {
             demands.apply(plan, &name.text, setting);
         }
         for name in &scenario.off {
-            if let Some(i) = plan.controllers.iter().position(|c| c.name.text == name.text) {
+            if let Some(i) = plan.boards.iter().position(|c| c.name.text == name.text) {
                 demands.controllers_on[i] = false;
             }
             if let Some(i) = plan.supplies.iter().position(|s| s.name.text == name.text) {
@@ -257,7 +259,7 @@ impl Demands {
             demands.apply(plan, &name.text, &Setting::Closed(false));
         }
         for name in &scenario.plugged {
-            if let Some(i) = plan.controllers.iter().position(|c| c.name.text == name.text) {
+            if let Some(i) = plan.boards.iter().position(|c| c.name.text == name.text) {
                 demands.plugged[i] = true;
             }
         }

@@ -81,13 +81,13 @@ pub(crate) struct Layout {
     pub nodes: Vec<Terminals>,
     pub supplies: Vec<usize>,
     pub converters: Vec<ConverterAt>,
-    pub controllers: Vec<BoardAt>,
-    /// Per controller: what else feeds its main terminal.
+    pub boards: Vec<BoardAt>,
+    /// Per board: what else feeds its main terminal.
     pub inlets: Vec<Inlets>,
     /// Per run of the plan: the diode or contact in its feed.
     pub elements: Vec<Option<usize>>,
-    /// Per run of the plan: the branch that all of its current goes through. What a strip's colour takes comes in by the
-    /// strip's own feed and leaves through the stage.
+    /// Per run of the plan: the branch that all of its current goes through. What a strip's colour takes comes in by
+    /// the strip's own feed and leaves through the stage.
     pub through: Vec<usize>,
     pub links: Vec<usize>,
     /// Jumpers of relay modules: the module's load, and the branch.
@@ -101,21 +101,21 @@ pub(crate) struct Layout {
     /// Per strip, per injection: index of its port in the ladder.
     pub ports: Vec<Vec<usize>>,
     pub conductors: Vec<ConductorInfo>,
-    /// Pins that loads hang on.
+    /// Pins that loads are connected to.
     pub pins: Vec<PinInfo>,
 }
 
-/// What lies between a rail and all that hangs on one pin: the pin's resistance.
+/// What lies between a rail and all that is connected to one pin: the pin's resistance.
 #[derive(Clone, Debug)]
 pub(crate) struct PinInfo {
-    pub controller: usize,
+    pub board: usize,
     /// The chip's name.
     pub pin: String,
     /// Where the plan names it, of one that is still to be chosen: each of those is a pin of its own.
     pub open: Option<Span>,
     /// The + or − of the rail.
     pub rail: usize,
-    /// What the loads hang on.
+    /// What the loads are connected to.
     pub vertex: usize,
     pub branch: usize,
 }

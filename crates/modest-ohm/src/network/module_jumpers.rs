@@ -3,7 +3,7 @@
 use super::build::{Builder, fixed};
 use crate::plan::driver::figures::Jumper;
 
-/// The lead of a module's inputs, which no plan sizes, with the jumper behind it (typical of a jumper lead), Ω.
+/// The cable of a module's inputs, which no plan sizes, with the jumper behind it (typical of a jumper lead), Ω.
 const JUMPER_OHMS: f64 = 0.1;
 
 impl Builder<'_> {

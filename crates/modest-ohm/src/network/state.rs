@@ -7,7 +7,7 @@ use crate::plan::model::Plan;
 use crate::quantity::figure::{Corner, Figure, Origin, Role};
 use crate::quantity::units::{Amps, Fraction};
 
-/// What boards draw: their mean (heat, ratings) or their bursts (volts, source limits).
+/// What boards draw: their mean (heat, ratings) or their bursts (voltage, source limits).
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(crate) enum Boards {
     Mean,
@@ -25,7 +25,8 @@ pub(crate) struct State<'a> {
 /// What everything draws in a scenario, and what is switched how, before the corner is chosen.
 #[derive(Clone, Debug, PartialEq)]
 pub(crate) struct Demands {
-    /// Share of full light per strip and colour, before the cap; of a plain strip the share of the time that it is on.
+    /// Share of full light per strip and colour, before the firmware limit; of a plain strip the share of the time that
+    /// it is on.
     pub light: Vec<Vec<Figure<Fraction>>>,
     /// Per load, per member.
     pub loads: Vec<Vec<Member>>,
@@ -33,7 +34,7 @@ pub(crate) struct Demands {
     pub supplies_on: Vec<bool>,
     /// Per run: what is open, and which feed a change-over switch stands on.
     pub runs: Vec<(Open, usize)>,
-    /// Per controller: a computer is plugged in.
+    /// Per board: a computer is plugged in.
     pub plugged: Vec<bool>,
 }
 
@@ -43,9 +44,9 @@ impl Demands {
         self.light[strip].iter().any(|l| l.high.get() > 0.0)
     }
 
-    /// The states that the PWM of plain strips goes through, each with its share of the time: all of them begin a period
-    /// together, as the timers of one board do, and end it one after the other. The first has all of them on. Empty
-    /// where no plain strip is dimmed.
+    /// The states that the PWM of plain strips goes through, each with its share of the time: all of them begin a
+    /// period together, as the timers of one board do, and end it one after the other. The first has all of them on.
+    /// Empty where no plain strip is dimmed.
     pub fn pulses(&self, plan: &Plan) -> Vec<(f64, Demands)> {
         let plain = || (0..plan.strips.len()).filter(|i| plan.strips[*i].pixel.plain);
         let duty = |l: &Figure<Fraction>| l.typical.get();
@@ -92,7 +93,7 @@ pub(crate) struct Case {
     /// What surges, in *surge*; the board that is plugged into a computer, in *programming*.
     pub surging: Option<String>,
     pub demands: Demands,
-    /// True where what flows flows for long: ratings, heat and wires are judged.
+    /// True where what flows flows continuously: ratings, heat and wires are judged.
     pub continuous: bool,
     /// True where boards burst.
     pub bursts: bool,
@@ -100,8 +101,9 @@ pub(crate) struct Case {
     pub programming: bool,
 }
 
-/// The level of each colour of every strip: the scenario's light, then the cap. One factor scales all levels of a cap's
-/// strips until their nominal currents meet it, as firmware counts (electrical reference, "Demand").
+/// The level of each colour of every strip: the scenario's light, then the firmware limit. One factor scales all levels
+/// of a firmware limit's strips until their nominal currents meet it, as firmware counts (electrical reference,
+/// "Demand").
 pub(crate) fn levels(plan: &Plan, state: &State<'_>) -> Vec<Vec<f64>> {
     let factors: Vec<f64> = plan
         .caps
@@ -123,7 +125,7 @@ fn wanted<'a>(state: &'a State<'_>, strip: usize) -> impl Iterator<Item = f64> +
     state.demands.light[strip].iter().map(|l| l.at(state.corner, Role::Demand).get())
 }
 
-/// What a cap makes of the levels of its strips.
+/// What a firmware limit makes of the levels of its strips.
 fn factor(plan: &Plan, state: &State<'_>, cap: &Figure<Amps>, strips: &[usize]) -> f64 {
     let bright = |s: &usize| -> f64 {
         let pixel = &plan.strips[*s].pixel;
@@ -143,7 +145,7 @@ pub(crate) enum Draw {
     Amps(f64),
     Watts(f64),
     Ohms(f64),
-    /// Volts up to which nothing flows, and ohms beyond.
+    /// Volts up to which nothing flows, and resistance beyond.
     Leds(f64, f64),
 }
 
@@ -155,7 +157,7 @@ pub(crate) fn draw(load: &Load, member: &Member, corner: Corner) -> Draw {
     };
     match &load.demand {
         Demand::Current(states) => match (states.of(state), state, &load.voltage) {
-            // What starts or stalls is a winding or a cold filament: ohms, rated volts / surge current.
+            // What starts or stalls is a coil or a cold filament: resistance, rated voltage / surge current.
             (Some(f), LoadState::Surge, Some(rated)) => match f.at(corner, Role::Demand).get() {
                 0.0 => Draw::Nothing,
                 amps => match load.limits.bound.and_then(|b| b.holds(amps, rated.typical, corner)) {

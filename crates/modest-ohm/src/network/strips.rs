@@ -153,7 +153,7 @@ impl Builder<'_> {
         }
     }
 
-    /// Feed points, and ends that something else hangs on, in order of position.
+    /// Feed points, and ends that something else is connected to, in order of position.
     fn places(&mut self, i: usize, strip: &Strip) -> Vec<Place> {
         let mut places: Vec<Place> = Vec::new();
         for (q, injection) in strip.injections.iter().enumerate() {
@@ -230,7 +230,7 @@ impl Builder<'_> {
         }
     }
 
-    /// The copper between two neighbouring places: none where it is cut, with the lead between them where a row ends.
+    /// The copper between two neighbouring places: none where it is cut, with the cable between them where a row ends.
     fn fan_stretch(&mut self, i: usize, strip: &Strip, parts: &[(f64, Parted)], stretch: &Stretch<'_>, fan: &mut Fan) {
         let Stretch { from, to: x, left, left_minus, right: plus, right_minus: minus } = *stretch;
         let mut end = Terminals { plus: left, minus: 0 };
@@ -281,7 +281,7 @@ impl Builder<'_> {
         (to, minus)
     }
 
-    /// The lead of a feed point: one feed conductor, a return a colour, each with its switch.
+    /// The cable of a feed point: one feed conductor, a return a colour, each with its switch.
     fn fan_lead(&mut self, i: usize, strip: &Strip, q: usize, plus: usize, minus: &[usize]) -> (usize, Vec<usize>) {
         let feed = &strip.injections[q].feed;
         let base = injection_name(strip, q);
@@ -315,7 +315,7 @@ impl Builder<'_> {
     }
 }
 
-/// A piece of copper; the current of a shorter one would drown in the rounding of its volts.
+/// A piece of copper; the current of a shorter one would drown in the rounding of its voltage.
 fn copper_of(ohms: f64) -> Law {
     Law::Copper { ohms: ohms.max(LEAST_COPPER_OHMS) }
 }

@@ -55,7 +55,7 @@ impl PanelLayout {
                 let mut swapped = colours.clone();
                 let (left, right) = swapped.split_at_mut(tile * pixels);
                 left[(tile - 1) * pixels..].swap_with_slice(&mut right[..pixels]);
-                note(format!("tiles {tile} and {} exchanged", tile + 1), swapped);
+                note(format!("tiles {tile} and {} swapped", tile + 1), swapped);
             }
         }
         let mut late = colours.clone();
@@ -63,13 +63,13 @@ impl PanelLayout {
         if let Some(first) = late.first_mut() {
             *first = Rgb::default();
         }
-        note("a pixel counted in front that is not there".into(), late);
+        note("one pixel too many counted at the start".into(), late);
         let mut early = colours.clone();
         early.rotate_left(1);
         if let Some(last) = early.last_mut() {
             *last = Rgb::default();
         }
-        note("a pixel in front that is not counted".into(), early);
+        note("one pixel too few counted at the start".into(), early);
         let exchanged = |c: &Rgb| {
             [
                 ("red and green", Rgb { red: c.green, green: c.red, ..*c }),
@@ -79,7 +79,7 @@ impl PanelLayout {
         };
         for (n, (pair, _)) in exchanged(&Rgb::default()).into_iter().enumerate() {
             let taken = colours.iter().map(|c| exchanged(c)[n].1).collect();
-            note(format!("colour order: {pair} exchanged"), taken);
+            note(format!("colour order: {pair} swapped"), taken);
         }
         Ok(mistakes)
     }
@@ -93,21 +93,21 @@ impl PanelLayout {
             all.push((cause, taken));
         };
         for entry in EntryCorner::ALL.into_iter().filter(|e| *e != self.order.entry) {
-            with(format!("entry taken for {}", entry.word()), &|l| l.order.entry = entry);
+            with(format!("entry set to {}", entry.word()), &|l| l.order.entry = entry);
         }
         let along = self.order.along.other();
-        with(format!("data taken to go along {}", along.word()), &|l| l.order.along = along);
+        with(format!("data direction set to {}", along.word()), &|l| l.order.along = along);
         let turns = self.order.turns.other();
-        with(format!("{} taken for {}", self.lines(), turns.word()), &|l| l.order.turns = turns);
+        with(format!("{} set instead of {}", self.lines(), turns.word()), &|l| l.order.turns = turns);
         for by in Rotation::ALL.into_iter().skip(1) {
             let turned = self.rotated.and(by);
-            with(format!("rotation taken for {}°", turned.degrees()), &|l| l.rotated = turned);
+            with(format!("rotation set to {}°", turned.degrees()), &|l| l.rotated = turned);
         }
         let seen = self.seen.other();
-        with(format!("taken as seen from the {}", seen.word()), &|l| l.seen = seen);
+        with(format!("set as seen from the {}", seen.word()), &|l| l.seen = seen);
         if self.columns != self.rows {
             let (columns, rows) = (self.rows, self.columns);
-            with("columns and rows exchanged".into(), &|l| (l.columns, l.rows) = (columns, rows));
+            with("columns and rows swapped".into(), &|l| (l.columns, l.rows) = (columns, rows));
         }
         let Some(tiles) = &self.tiles else { return all };
         let mut with = |cause: String, change: &dyn Fn(&mut super::Tiles)| {
@@ -118,15 +118,15 @@ impl PanelLayout {
             all.push((cause, taken));
         };
         for entry in EntryCorner::ALL.into_iter().filter(|e| *e != tiles.order.entry) {
-            with(format!("first tile taken for {}", entry.word()), &|t| t.order.entry = entry);
+            with(format!("first tile set to {}", entry.word()), &|t| t.order.entry = entry);
         }
         let along = tiles.order.along.other();
-        with(format!("tiles taken to go along {}", along.word()), &|t| t.order.along = along);
+        with(format!("tile direction set to {}", along.word()), &|t| t.order.along = along);
         let turns = tiles.order.turns.other();
-        with(format!("tiles taken for {}", turns.word()), &|t| t.order.turns = turns);
+        with(format!("tiles set to {}", turns.word()), &|t| t.order.turns = turns);
         let count = tiles.across * tiles.down;
         for tile in (0..count).take(MOST_TILES) {
-            let cause = format!("tile {} taken to be upside down", tile + 1);
+            let cause = format!("tile {} set upside down", tile + 1);
             with(cause, &|t| {
                 t.rotated.resize(count, Rotation::None);
                 t.rotated[tile] = t.rotated[tile].and(Rotation::Half);

@@ -14,7 +14,7 @@ pub use pattern::{Pattern, Rgb};
 
 /// How a panel is built and mounted.
 ///
-/// Columns, rows and order are those of one tile as its sheet shows it; a panel without tiles is one tile.
+/// Columns, rows and order are those of one tile as its datasheet shows it; a panel without tiles is one tile.
 ///
 /// ```
 /// use modest_ohm::panel::{Along, EntryCorner, Order, PanelLayout, Rotation, Side, Turns};
@@ -78,7 +78,7 @@ impl std::fmt::Display for LayoutProblem {
     fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
         match self {
             Self::DoesNotFit(tile) => {
-                write!(f, "tile {} stands upright where the first lies, and is not square", tile + 1)
+                write!(f, "tile {} is upright and the first one lies on its side; tiles are not square", tile + 1)
             }
             Self::Size => write!(f, "the panel has no pixel, or more than {MOST_PIXELS}"),
         }

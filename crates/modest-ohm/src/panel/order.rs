@@ -82,7 +82,7 @@ impl Along {
 pub enum Turns {
     /// The next goes back.
     Alternating,
-    /// All go the same way; a lead brings the data back.
+    /// All go the same way; a cable brings the data back.
     SameWay,
 }
 
@@ -109,7 +109,7 @@ impl Turns {
 /// How something is turned, clockwise as it is seen.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum Rotation {
-    /// As its sheet shows it.
+    /// As its datasheet shows it.
     None,
     /// 90°.
     Quarter,

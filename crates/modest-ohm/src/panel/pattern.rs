@@ -2,7 +2,7 @@
 
 use super::Walk;
 
-/// A colour as firmware is told it, 0 to 255 each.
+/// A colour as firmware is reported it, 0 to 255 each.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
 pub struct Rgb {
     /// Red.
@@ -13,7 +13,7 @@ pub struct Rgb {
     pub blue: u8,
 }
 
-/// Bright marks: a quarter of full light, so that the pattern may be shown before any cap is set.
+/// Bright marks: a quarter of full light, so that the pattern may be shown before any firmware limit is set.
 const MARK: u8 = 64;
 /// The background rises from left to right in blue, and from top to bottom in green, up to this.
 const RISE: usize = 28;

@@ -12,7 +12,7 @@ pub(crate) mod wiring;
 
 pub use build::builder::PlanBuilder;
 pub use build::drafts::{
-    BranchDraft, CapacitorDraft, ControllerDraft, ConverterDraft, DiodeDraft, JointDraft, LinkDraft, LoadDraft,
+    BoardDraft, BranchDraft, CapacitorDraft, ConnectorDraft, ConverterDraft, DiodeDraft, LinkDraft, LoadDraft,
     ShifterDraft, SupplyDraft, SwitchDraft,
 };
 pub use build::lead::Lead;

@@ -44,7 +44,7 @@ pub struct NoCorner(String);
 
 impl std::fmt::Display for NoCorner {
     fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
-        write!(f, "`{}` is no corner; write one of: {}", self.0, Corner::ALL.map(Corner::name).join(", "))
+        write!(f, "`{}` is not a corner; write one of: {}", self.0, Corner::ALL.map(Corner::name).join(", "))
     }
 }
 
@@ -69,13 +69,13 @@ impl std::str::FromStr for Corner {
 /// How a figure moves between the corners.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum Role {
-    /// EMF and set volts: smallest in *low*, largest in *high* and *hot*.
+    /// EMF and set voltage: smallest in *low*, largest in *high* and *hot*.
     Source,
     /// Currents, powers, light levels: largest in *low* and *hot*, smallest in *high*.
     Demand,
     /// Conductors, source resistance, strip copper: largest in *low*, smallest in *high* and *hot*.
     Resistance,
-    /// Ohms and forward volts of loads, efficiency: smallest where demand is largest.
+    /// Ohms and forward voltage of loads, efficiency: smallest where demand is largest.
     LoadOpposite,
 }
 
@@ -84,7 +84,7 @@ pub enum Role {
 pub enum Origin {
     /// The plan's text.
     Plan(Span),
-    /// A part class of the catalogue; the text names the source of the figure.
+    /// A generic part of the catalogue; the text names the source of the figure.
     Catalogue {
         /// The class.
         part: String,

@@ -1,5 +1,5 @@
-//! Every figure of a record, with the keys of the plan that lead to it: for tracing values and for trying assumed ones at
-//! the ends of their spread.
+//! Every figure of a record, with the keys of the plan that lead to it: for tracing values and for trying assumed ones
+//! at the ends of their spread.
 //!
 //! The records derive [`Figures`]; nobody lists figures by hand.
 
@@ -165,5 +165,5 @@ macro_rules! no_figures {
 pub(crate) use no_figures;
 
 no_figures!(String, bool, usize, u8, u32, f64, &'static str, Span);
-// Bare quantities are rows of a sheet or computed; they have no spread to try.
+// Bare quantities are rows of a datasheet or computed; they have no spread to try.
 no_figures!(Amps, Volts, Bytes, Celsius);

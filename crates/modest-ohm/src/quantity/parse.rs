@@ -1,5 +1,7 @@
 //! Reading quantities as makers write them: `350mA`, `4k7`, `0.75 Ω`, `9 V .. 14.8 V`, `12 V ± 5 %`.
 
+use std::borrow::Cow;
+
 use super::figure::{Figure, Origin};
 use super::units::Quantity;
 
@@ -45,8 +47,30 @@ pub(crate) struct Spread<Q> {
 /// assert!(parse_quantity::<Amps>("350 mV").unwrap_err().message.contains("mV"));
 /// ```
 pub fn parse_quantity<Q: Quantity>(text: &str) -> Result<Q, ParseProblem> {
-    let piece = Piece::of(text, 0);
-    one::<Q>(&piece, None)
+    let text = &as_typed(text);
+    no_decimal_comma(text)?;
+    one::<Q>(&Piece::of(text, 0), None)
+}
+
+/// A number as our own output prints it, `−22 000`, in the characters of a keyboard.
+fn as_typed(text: &str) -> Cow<'_, str> {
+    if text.contains(['\u{202f}', '\u{a0}', '\u{2212}']) {
+        Cow::Owned(text.replace(['\u{202f}', '\u{a0}'], "").replace('\u{2212}', "-"))
+    } else {
+        Cow::Borrowed(text)
+    }
+}
+
+/// A comma between digits is most of Europe's decimal point; read as a separator it would change the value.
+fn no_decimal_comma(text: &str) -> Result<(), ParseProblem> {
+    let bytes = text.as_bytes();
+    let is_digit = |i: usize| bytes.get(i).is_some_and(u8::is_ascii_digit);
+    let Some(at) = (1..bytes.len()).find(|i| bytes[*i] == b',' && is_digit(i - 1) && is_digit(i + 1)) else {
+        return Ok(());
+    };
+    let message = format!("`{text}` has a decimal comma");
+    let help = format!("write a decimal point: `{}.{}`", &text[..at], &text[at + 1..]);
+    Err(ParseProblem { start: 0, end: text.len(), message, help })
 }
 
 /// Reads a figure: one number, `a .. b`, `a .. b, typical c`, or `nominal ± tolerance`.
@@ -66,6 +90,8 @@ pub fn parse_figure<Q: Quantity>(text: &str) -> Result<Figure<Q>, ParseProblem> 
 }
 
 pub(crate) fn parse_spread<Q: Quantity>(text: &str) -> Result<Spread<Q>, ParseProblem> {
+    let text = &*as_typed(text);
+    no_decimal_comma(text)?;
     if let Some(at) = text.find("..") {
         return range(text, at);
     }
@@ -103,13 +129,13 @@ fn range<Q: Quantity>(text: &str, dots: usize) -> Result<Spread<Q>, ParseProblem
             let Some(rest) = piece.text.strip_prefix("typical") else {
                 return Err(piece.problem(
                     format!("found `{}` after the range", piece.text),
-                    format!("after the comma only a typical value may stand: `.., typical {}`", Q::EXAMPLE),
+                    format!("after the comma write a typical value: `.., typical {}`", Q::EXAMPLE),
                 ));
             };
             let value = one::<Q>(&Piece::of(rest, piece.start + "typical".len()), unit_of(right_piece.text))?;
             if value.si() < low.si() || value.si() > high.si() {
                 return Err(piece.problem(
-                    format!("the typical value {value} lies outside {low} .. {high}"),
+                    format!("the typical value {value} is outside {low} .. {high}"),
                     "write a typical value inside the range".into(),
                 ));
             }
@@ -124,7 +150,7 @@ fn tolerance<Q: Quantity>(text: &str, at: usize, sign_len: usize) -> Result<Spre
     let right = Piece::of(&text[at + sign_len..], at + sign_len);
     let half = if let Some(number) = right.text.strip_suffix('%') {
         let share = plain_number(number.trim_end()).ok_or_else(|| {
-            right.problem(format!("`{}` is no number of per cent", right.text), "write a tolerance as `± 5 %`".into())
+            right.problem(format!("`{}` is not a percentage", right.text), "write a tolerance as `± 5 %`".into())
         })?;
         typical.si().abs() * share / 100.0
     } else {
@@ -143,7 +169,7 @@ fn in_bounds<Q: Quantity>(value: f64, text: &str) -> Result<Q, ParseProblem> {
         return Err(ParseProblem {
             start: 0,
             end: text.len(),
-            message: format!("{} is outside what {} may be here", Q::from_si(value), Q::NAME),
+            message: format!("{} is outside the range of {}", Q::from_si(value), Q::NAME),
             help: format!("write {} from {} to {}", Q::NAME, Q::from_si(low), Q::from_si(high)),
         });
     }
@@ -171,7 +197,7 @@ fn one<Q: Quantity>(piece: &Piece<'_>, unit_if_none: Option<&str>) -> Result<Q, 
     let help = || format!("write {} such as `{}`", Q::NAME, Q::EXAMPLE);
     let digits = number_len(piece.text);
     if digits == 0 {
-        return Err(piece.problem(format!("`{}` is no {}", piece.text, bare_name::<Q>()), help()));
+        return Err(piece.problem(format!("`{}` is not {}", piece.text, Q::NAME), help()));
     }
     let number = &piece.text[..digits];
     let mut unit = piece.text[digits..].trim_start();
@@ -195,7 +221,7 @@ fn one<Q: Quantity>(piece: &Piece<'_>, unit_if_none: Option<&str>) -> Result<Q, 
         return Err(ParseProblem {
             start,
             end: (piece.start + piece.text.len()).max(start),
-            message: format!("`{unit}` is no unit of {}", bare_name::<Q>()),
+            message: format!("`{unit}` is not a unit of {}", bare_name::<Q>()),
             help: help(),
         });
     };

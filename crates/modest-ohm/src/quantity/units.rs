@@ -66,7 +66,9 @@ macro_rules! quantity {
 
         impl fmt::Display for $name {
             fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-                f.pad(&super::format::engineering::<Self>(*self))
+                // `{:#}` keeps three digits: for columns.
+                let text = if f.alternate() { super::format::engineering(*self) } else { super::format::plain(*self) };
+                f.pad(&text)
             }
         }
 

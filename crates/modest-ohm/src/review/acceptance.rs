@@ -2,7 +2,8 @@
 
 use crate::findings::finding::Finding;
 use crate::plan::model::Plan;
-use crate::text::nearest;
+use crate::text::hint::hint;
+use crate::text::renamed::What;
 use crate::verdict::codes;
 use crate::verdict::severity::Severity;
 
@@ -27,8 +28,8 @@ pub(crate) fn accept(plan: &Plan, all_solved: bool, findings: &mut Vec<Finding>)
     for accept in stale {
         let codes = crate::checks::registry();
         let known = codes.iter().any(|c| c.code == accept.code.text);
-        let cure = match nearest(&accept.code.text, codes.iter().map(|c| c.code)) {
-            Some(near) if !known => format!("no check has this code; did you mean `{near}`?"),
+        let cure = match hint(What::Code, &accept.code.text, codes.iter().map(|c| c.code)) {
+            Some(hint) if !known => format!("no check has this code; {hint}"),
             _ => "remove it, so that it cannot hide something later".to_owned(),
         };
         let on = accept.on.as_ref().map_or_else(String::new, |n| format!(" on `{}`", n.text));

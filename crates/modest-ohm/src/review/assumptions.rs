@@ -1,7 +1,8 @@
-//! verdict-hangs: assumed figures that, within their spread, decide whether something is found.
+//! assumption-decides: assumed figures that, within their spread, decide whether something is found.
 
 use crate::derived::context::Context;
 use crate::derived::solves::Solves;
+use crate::findings::draft::sentence;
 use crate::findings::evidence::{Evidence, EvidenceRole};
 use crate::findings::finding::{Consequence, Finding, Passed};
 use crate::plan::model::Plan;
@@ -22,15 +23,15 @@ struct Assumed {
 }
 
 /// Verdicts that one figure decides.
-struct Hangs {
+struct Decides {
     on: Assumed,
     /// Code and subject.
     verdicts: Vec<(&'static str, String)>,
 }
 
 /// What of the findings would be gone, or milder, with an assumed figure at one end of its spread. A review already
-/// takes the bad end of everything; so what it does not find hangs on nothing.
-pub(crate) fn verdicts_that_hang(context: &Context<'_>, findings: &[Finding]) -> Option<Finding> {
+/// takes the bad end of everything; so what it does not find decides on nothing.
+pub(crate) fn verdicts_that_depend(context: &Context<'_>, findings: &[Finding]) -> Option<Finding> {
     let open = findings.iter().filter(|f| f.corner.is_some() && f.severity >= Severity::Caution).flat_map(entries);
     // What solves much of its own is not tried: it would be solved anew for both ends of every figure.
     let tried = |code: &str| matches!(crate::checks::solves(code), Solves::Nothing | Solves::Discharges);
@@ -40,7 +41,7 @@ pub(crate) fn verdicts_that_hang(context: &Context<'_>, findings: &[Finding]) ->
     }
     let codes: Vec<&str> = open.iter().map(|(code, ..)| *code).collect();
     let solves = 2 * context.outcomes.len();
-    let (mut hanging, mut left_out) = (Vec::new(), 0);
+    let (mut deciding, mut left_out) = (Vec::new(), 0);
     // A large plan leaves no time for all: the figures of what is found fault with come first.
     let item = |name: &str| name.split(['.', '[']).next().unwrap_or(name).to_owned();
     let subjects: Vec<String> = open.iter().map(|(_, subject, _)| item(subject)).collect();
@@ -63,17 +64,21 @@ pub(crate) fn verdicts_that_hang(context: &Context<'_>, findings: &[Finding]) ->
             }
         }
         if !verdicts.is_empty() {
-            hanging.push((place, Hangs { on, verdicts }));
+            deciding.push((place, Decides { on, verdicts }));
         }
     }
-    hanging.sort_by_key(|(place, _)| *place);
-    tell(context.plan, hanging.into_iter().map(|(_, hangs)| hangs).collect(), left_out)
+    deciding.sort_by_key(|(place, _)| *place);
+    tell(context.plan, deciding.into_iter().map(|(_, decides)| decides).collect(), left_out)
 }
 
-/// What to say where no verdict hangs.
-pub(crate) fn nothing_hangs(plan: &Plan) -> Option<Passed> {
+/// What to say where no verdict decides.
+pub(crate) fn nothing_depends(plan: &Plan) -> Option<Passed> {
     let subject = plan.supplies.first()?.name.text.clone();
-    Some(Passed { code: codes::VERDICT_HANGS.name, subject, margin: "no verdict hangs on an assumed figure".into() })
+    Some(Passed {
+        code: codes::ASSUMPTION_DECIDES.name,
+        subject,
+        margin: "no verdict depends on an assumed value".into(),
+    })
 }
 
 /// A finding and what stands under it; what stands under it has at most its severity, and counts as a caution.
@@ -123,19 +128,21 @@ fn found(plan: &Plan, codes: &[&str]) -> Vec<(&'static str, String, Severity)> {
 fn measurement(on: &Assumed) -> String {
     let item = &on.item;
     match on.key.as_str() {
-        "current" | "power" => format!("measure what `{item}` takes at its peak, an ammeter in its +"),
-        "surge" => format!("measure what `{item}` takes as it starts or stalls, at its rated volts"),
-        "idle" | "typical" => format!("measure what `{item}` takes in that state, an ammeter in its +"),
-        "mean" | "peak" | "quiescent" | "own-current" => format!("measure what `{item}` takes by itself"),
+        "current" | "power" => format!("measure the peak current of `{item}` with an ammeter in its positive"),
+        "surge" => format!("measure the current of `{item}` at start or stall, at its rated voltage"),
+        "idle" | "typical" => format!("measure the current of `{item}` in that state with an ammeter in its positive"),
+        "mean" | "peak" | "quiescent" | "own-current" => format!("measure the current that `{item}` draws itself"),
         "copper" => format!(
-            "measure the ohms of a metre of `{item}`'s tracks: the volts along it at a known \
-             current"
+            "measure the resistance of one metre of the tracks of `{item}`: the voltage along it at a known current"
         ),
-        "limit" => format!("load `{item}` until its volts fall, and read the current there"),
-        "efficiency" => format!("measure volts and amperes before and behind `{item}` under load"),
-        "vf" | "usb-diode" => "measure the volts over the diode at its current".into(),
+        "limit" => format!("load `{item}` until its voltage falls, and read the current there"),
+        "efficiency" => format!("measure voltage and current at the input and output of `{item}` under load"),
+        "vf" | "usb-diode" => "measure the voltage across the diode at its current".into(),
         "colours.vf" | "colours.vreg" => {
-            format!("lower the volts of a short piece of `{item}` until each colour fades, and until it is dark")
+            format!(
+                "lower the voltage of a short piece of `{item}`; note where each colour starts to fade and where \
+                it goes dark"
+            )
         }
         "colours.current" => format!("measure a short piece of `{item}` at full white and divide by its pixels"),
         "regulator.voltage" | "unregulated.makes" | "output" => format!("measure the output of `{item}` under load"),
@@ -143,18 +150,21 @@ fn measurement(on: &Assumed) -> String {
             format!("lower the input of `{item}` until its output falls, and take the difference")
         }
         "holder" | "resistance" | "esr" => {
-            format!("measure the volts at `{item}` idle and at a known current, and divide the difference")
+            format!(
+                "measure the voltage at `{item}` with no load and at a known current; divide the difference by \
+                that current"
+            )
         }
-        "theta" | "regulator.theta" | "unregulated.theta" => {
-            format!("measure the temperature of the part in `{item}` under load, by thermocouple")
+        "theta-ja" | "regulator.theta-ja" | "unregulated.theta-ja" => {
+            format!("measure the temperature of the part in `{item}` under load with a thermocouple")
         }
-        _ => format!("take `{}` of `{item}` from its sheet", on.key),
+        _ => format!("take `{}` of `{item}` from its datasheet", on.key),
     }
 }
 
-fn tell(plan: &Plan, hanging: Vec<Hangs>, left_out: usize) -> Option<Finding> {
-    let first = hanging.first()?;
-    let each: Vec<String> = hanging
+fn tell(plan: &Plan, deciding: Vec<Decides>, left_out: usize) -> Option<Finding> {
+    let first = deciding.first()?;
+    let each: Vec<String> = deciding
         .iter()
         .map(|h| {
             let verdicts: Vec<String> =
@@ -164,28 +174,34 @@ fn tell(plan: &Plan, hanging: Vec<Hangs>, left_out: usize) -> Option<Finding> {
                 Origin::Default(why) => (*why).to_owned(),
                 _ => String::new(),
             };
-            format!("`{}` of `{}` ({}; {why}) decides {}", h.on.key, h.on.item, h.on.words, verdicts.join(", "))
+            format!(
+                "`{}` of `{}` is assumed ({}; {why}) and decides {}",
+                h.on.key,
+                h.on.item,
+                h.on.words,
+                verdicts.join(", ")
+            )
         })
         .collect();
     let more = if left_out > 0 {
-        format!("; {left_out} more figures were not tried in a plan of this size")
+        format!("; {left_out} more assumed values not varied (plan too large)")
     } else {
         String::new()
     };
     let also = |item: &str| Consequence {
-        code: codes::VERDICT_HANGS.name,
+        code: codes::ASSUMPTION_DECIDES.name,
         subject: item.to_owned(),
-        severity: Severity::Advice,
+        severity: Severity::Advisory,
     };
     let cures: Vec<String> =
-        hanging.iter().map(|h| format!("{}, and write it: `{}`", measurement(&h.on), h.on.key)).collect();
+        deciding.iter().map(|h| sentence(&format!("{}, and write `{}`", measurement(&h.on), h.on.key))).collect();
     Some(Finding {
-        code: codes::VERDICT_HANGS.name,
-        severity: Severity::Advice,
+        code: codes::ASSUMPTION_DECIDES.name,
+        severity: Severity::Advisory,
         subject: first.on.item.clone(),
         scenario: None,
         corner: None,
-        message: format!("assumed, and within its spread: {}{more}", each.join("; ")),
+        message: format!("{}{more}", each.join("; ")),
         cures,
         span: plan.declared(&first.on.item).or_else(|| plan.supplies.first().map(|s| s.name.span)),
         evidence: [("low", first.on.ends.0), ("high", first.on.ends.1)]
@@ -197,7 +213,7 @@ fn tell(plan: &Plan, hanging: Vec<Hangs>, left_out: usize) -> Option<Finding> {
                 origin: first.on.origin.clone(),
             })
             .into(),
-        also: hanging.iter().skip(1).map(|h| also(&h.on.item)).collect(),
+        also: deciding.iter().skip(1).map(|h| also(&h.on.item)).collect(),
         accepted: None,
     })
 }

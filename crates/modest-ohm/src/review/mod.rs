@@ -67,9 +67,9 @@ impl Plan {
         let (mut findings, mut passed) = crate::checks::run(&context);
         pin_findings::gather(self, &mut findings);
         root_causes::gather(&context, &mut findings);
-        match assumptions::verdicts_that_hang(&context, &findings) {
+        match assumptions::verdicts_that_depend(&context, &findings) {
             Some(finding) => findings.push(finding),
-            None => passed.extend(assumptions::nothing_hangs(self)),
+            None => passed.extend(assumptions::nothing_depends(self)),
         }
         let all_solved = outcomes.iter().all(|o| o.wanted.is_ok() && o.actual.is_ok());
         let derived = context.derived();
@@ -98,8 +98,8 @@ impl Review {
         &self.passed
     }
 
-    /// The verdict of a check on a part: by itself, or under the finding that has the same cause. `None` where the check
-    /// found nothing there.
+    /// The verdict of a check on a part: by itself, or under the finding that has the same cause. `None` where the
+    /// check found nothing there.
     #[must_use]
     pub fn verdict(&self, code: &str, subject: &str) -> Option<Verdict> {
         let verdict = |severity, f: &Finding| Verdict { severity, accepted: f.accepted.is_some() };

@@ -1,6 +1,6 @@
-//! One finding where one change mends all: of what hangs on a pin and takes too much, what is said of the pin, of the LED on it
-//! and of the volts that are left to a load; of an input without a divider, that the pin does not stand what arrives and that
-//! its converter does not tell it apart.
+//! One finding where one change fixes all: of what is fed from a pin and takes too much, what is said of the pin, of
+//! the LED on it and of the voltage that is left to a load; of an input without a divider, that the pin does not stand
+//! what arrives and that its converter does not tell it apart.
 
 use super::root_causes::{put_head, take};
 use crate::checks;

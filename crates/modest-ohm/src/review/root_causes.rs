@@ -1,4 +1,5 @@
-//! One cause, one finding: what is gone with a strip's cap set or a source's limit lifted stands under that cause.
+//! One cause, one finding: what is gone with a strip's firmware limit set or a source's limit lifted stands under that
+//! cause.
 
 use crate::checks;
 use crate::derived::context::Context;
@@ -19,7 +20,7 @@ pub(crate) fn gather(context: &Context<'_>, findings: &mut Vec<Finding>) {
         if cause.cap_a.is_none() || !context.may_try(solves) {
             continue;
         }
-        let code = if cause.capped { codes::CAP_TOO_HIGH.name } else { codes::CAP_MISSING.name };
+        let code = if cause.capped { codes::FIRMWARE_LIMIT_TOO_HIGH.name } else { codes::FIRMWARE_LIMIT_MISSING.name };
         let mut capped: Plan = context.plan.clone();
         capped.caps.retain(|c| !c.strips.iter().any(|(_, i)| cause.strips.contains(i)));
         for s in &cause.strips {
@@ -34,7 +35,7 @@ pub(crate) fn gather(context: &Context<'_>, findings: &mut Vec<Finding>) {
         let (gone, apart) = limits_apart(gone);
         put_head(findings, gone, cure.clone(), |_| false);
         findings.extend(apart.into_iter().map(|mut f| {
-            f.cures.extend(cure.iter().map(|c| format!("or {c}")));
+            f.cures.extend(cure.iter().map(|c| or(c)));
             f
         }));
     }
@@ -49,7 +50,7 @@ pub(crate) fn gather(context: &Context<'_>, findings: &mut Vec<Finding>) {
         let cure = gone.iter().find(|f| is_cause(f)).and_then(|f| f.cures.first().cloned());
         put_head(findings, gone, cure, is_cause);
     }
-    // What only follows from a source that cannot give more, source by source: for long first, then for a moment.
+    // What only follows from a source that cannot give more, source by source: continuously first, then briefly.
     for check in checks::registry() {
         let Consequences::Lift { leads } = check.consequences else { continue };
         let code = check.code;
@@ -73,8 +74,8 @@ pub(crate) fn gather(context: &Context<'_>, findings: &mut Vec<Finding>) {
     }
 }
 
-/// Of what a firmware cap would end, the limits that each have a fix of their own: a larger supply ends no thin wire. The
-/// worst stays as the head, and what is found of one part stays together.
+/// Of what a firmware limit would end, the limits that each have a fix of their own: a larger supply ends no thin wire.
+/// The worst stays as the head, and what is found of one part stays together.
 fn limits_apart(gone: Vec<Finding>) -> (Vec<Finding>, Vec<Finding>) {
     let is_limit = |f: &Finding| f.severity >= Severity::Caution && checks::of(f.code).is_some_and(|c| c.own_limit);
     let head = gone.iter().map(|f| f.severity).max();
@@ -115,7 +116,8 @@ fn variants(plan: &Plan, findings: &[Finding]) -> Vec<(&'static str, String, Pla
     variants.into_iter().map(|(_, variant)| variant).collect()
 }
 
-/// The codes that a variant is checked for. What takes whole discharges is tried only for a cause that takes them itself.
+/// The codes that a variant is checked for. What takes whole discharges is tried only for a cause that takes them
+/// itself.
 fn codes_of(findings: &[Finding], cause: &str) -> Vec<&'static str> {
     let mut codes: Vec<&'static str> = findings.iter().map(|f| f.code).collect();
     let whole = |code: &str| checks::solves(code) == Solves::Discharges;
@@ -152,15 +154,15 @@ struct Remaining {
 }
 
 impl Remaining {
-    /// Whether a finding is gone. One of another severity on the same part is another one if it was there before: too many
-    /// volts in one scenario are not too few in the next. Else it is the same one, milder or worse.
+    /// Whether a finding is gone. One of another severity on the same part is another one if it was there before: too
+    /// many voltage in one scenario are not too few in the next. Else it is the same one, milder or worse.
     fn lacks(&self, f: &Finding) -> bool {
         let same = |(code, subject, severity): &&(&'static str, String, Severity)| {
             *code == f.code && *subject == f.subject && *severity == f.severity
         };
         let changed = |left: &&(&'static str, String, Severity)| {
             // What is left as advice only is no longer the finding.
-            let advice = left.2 == Severity::Advice && f.severity != Severity::Advice;
+            let advice = left.2 == Severity::Advisory && f.severity != Severity::Advisory;
             left.0 == f.code && left.1 == f.subject && !advice && !self.before.contains(left)
         };
         !self.left.iter().any(|left| same(&left) || changed(&left))
@@ -189,13 +191,13 @@ pub(crate) fn put_head(
     let mut head = group.remove(worst);
     if let Some(cure) = cure {
         head.cures.retain(|c| *c != cure);
-        // Under a head that is worse than its cause the cure says whose it is.
+        // Under a head that is worse than its cause the fix says whose it is.
         let cause = group.iter().find(|f| f.cures.contains(&cure));
         let named = |f: &Finding| cure.contains(&format!("`{}`", f.subject));
         head.cures.insert(
             0,
             match cause.filter(|f| !named(f)) {
-                Some(f) => format!("first mend `{}` ({}): {cure}", f.subject, f.code),
+                Some(f) => format!("Fix `{}` ({}) first: {cure}", f.subject, f.code),
                 None => cure,
             },
         );
@@ -206,4 +208,11 @@ pub(crate) fn put_head(
         head.also.extend(also);
     }
     findings.push(head);
+}
+
+/// A fix as a second choice.
+fn or(fix: &str) -> String {
+    let mut letters = fix.chars();
+    let first = letters.next().into_iter().flat_map(char::to_lowercase);
+    format!("Or {}", first.chain(letters).collect::<String>())
 }

@@ -19,7 +19,7 @@ pub struct BaseNeed {
     pub current: Amps,
     /// Collector current over base current that is sized for: 10 for a transistor, 250 for a Darlington pair.
     pub ratio: f64,
-    /// What the pin may carry for long.
+    /// What the pin may carry continuously.
     pub pin_recommended: Amps,
 }
 
@@ -35,8 +35,8 @@ pub struct BaseSize {
     pub base: Option<Amps>,
 }
 
-/// The base resistor for a collector current: R_B = (VDD − VBE)/I_B − R_out, the next smaller value (electrical reference,
-/// "Switching stages").
+/// The base resistor for a collector current: R_B = (VDD − VBE)/I_B − R_out, the next smaller value (electrical
+/// reference, "Switching stages").
 ///
 /// ```
 /// use modest_ohm::units::{Amps, Ohms, Range, Volts};
@@ -78,7 +78,7 @@ pub struct TransistorNeed {
     pub vbe: Volts,
     /// The base resistor.
     pub base: Ohms,
-    /// The current its load wants.
+    /// The current its load needs.
     pub current: Amps,
     /// The least current gain.
     pub hfe: f64,
@@ -93,7 +93,7 @@ pub struct TransistorNeed {
 /// Whether a transistor saturates.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum Saturates {
-    /// Twice the base current that its least gain wants, or more.
+    /// Twice the base current that its least gain needs, or more.
     Pass,
     /// Between 1.3 times and twice.
     Caution,
@@ -149,8 +149,8 @@ pub struct TransistorState {
     pub worst_partial: Watts,
 }
 
-/// What a transistor does with a base resistor: I_C is what the load wants, or hFE_min·I_B where that is less; the rest of
-/// the supply is then across it (electrical reference, "Switching stages").
+/// What a transistor does with a base resistor: I_C is what the load needs, or hFE_min·I_B where that is less; the rest
+/// of the supply is then across it (electrical reference, "Switching stages").
 ///
 /// ```
 /// use modest_ohm::units::{Amps, Ohms, Range, Volts};

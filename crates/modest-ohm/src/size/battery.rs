@@ -1,4 +1,4 @@
-//! Which battery lasts, and stays within the volts of what it feeds.
+//! Which battery lasts, and stays within the voltage of what it feeds.
 
 use crate::quantity::range::Range;
 use crate::quantity::units::{Amps, Seconds, Volts, Watts};
@@ -24,7 +24,7 @@ pub const CELLS: [&str; 11] = [
 pub struct BatteryNeed {
     /// The constant power of what it feeds, at its terminals.
     pub power: Watts,
-    /// Smallest and largest volts of what it feeds.
+    /// Smallest and largest voltage of what it feeds.
     pub volts: Range<Volts>,
     /// How long it should last.
     pub time: Seconds,
@@ -46,7 +46,7 @@ pub struct BatterySize {
     pub lasts: Seconds,
     /// The largest current of the pack: just before it is empty.
     pub current: Amps,
-    /// What its cells give for long.
+    /// What its cells give continuously.
     pub rating: Amps,
 }
 
@@ -58,14 +58,14 @@ pub enum NoBattery {
     UnknownCell,
     /// The class has no usual size, and none is given.
     ChargeUnknown,
-    /// One full cell is above the largest volts.
+    /// One full cell is above the largest voltage.
     TooHigh {
-        /// Its volts.
+        /// Its voltage.
         full: Volts,
     },
-    /// As many in series as the largest volts allow fall below the smallest at once.
+    /// As many in series as the largest voltage allow fall below the smallest at once.
     TooLow {
-        /// Their volts without load.
+        /// Their voltage without load.
         full: Volts,
     },
     /// It would take more strings in parallel than anyone builds.
@@ -95,9 +95,9 @@ const MOST_SERIES: usize = 60;
 /// The end of a discharge is met to one of these.
 const STEPS: usize = 2000;
 
-/// The smallest battery of a class of cell that keeps the volts and lasts, by integrating its discharge.
+/// The smallest battery of a class of cell that keeps the voltage and lasts, by integrating its discharge.
 ///
-/// Series: the full EMF within the largest volts; of those that do, the one with the fewest cells altogether. EMF and
+/// Series: the full EMF within the largest voltage; of those that do, the one with the fewest cells altogether. EMF and
 /// resistance by charge, Ah by the current of a cell as the classes have them.
 ///
 /// ```
@@ -151,7 +151,7 @@ pub fn battery(cell: &str, need: &BatteryNeed) -> Result<BatterySize, NoBattery>
     })
 }
 
-/// A pack run down at constant power until its volts are too low for what it feeds, or it is empty.
+/// A pack run down at constant power until its voltage is too low for what it feeds, or it is empty.
 fn discharge(cell: Cell, series: usize, parallel: usize, need: &BatteryNeed) -> Option<BatterySize> {
     let figures = cell.figures_of(need.cell_ah);
     let (s, p) = (series as f64, parallel as f64);
@@ -210,7 +210,7 @@ mod tests {
         assert_eq!(Cell::NAMES.map(|(name, _)| name), CELLS);
     }
 
-    /// Without sag and at level volts the time is Q·V/P: a stiff case by hand.
+    /// Without sag and at level voltage the time is Q·V/P: a stiff case by hand.
     #[test]
     fn a_light_load_takes_the_charge_at_the_mean_volts() {
         let need = BatteryNeed {

@@ -22,7 +22,7 @@ pub struct CapacitorSize {
 /// The capacitor that holds a rail while its source catches up with a load step; `None` where its own resistance takes
 /// more than the dip may be.
 ///
-/// ΔV ≥ ΔI·ESR + ΔI·Δt/C. Typical times: a mains adapter 100–500 µs, a converter or a lead 20–50 µs.
+/// ΔV ≥ ΔI·ESR + ΔI·Δt/C. Typical times: a mains adapter 100–500 µs, a converter or a cable 20–50 µs.
 ///
 /// ```
 /// use modest_ohm::size;

@@ -1,4 +1,5 @@
-//! A contact that closes on empty capacitors: what flows, what it does to the contact, and how far the volts overshoot.
+//! A contact that closes on empty capacitors: what flows, what it does to the contact, and how far the voltage
+//! overshoots.
 
 use crate::quantity::units::{Amps, Farads, Henries, Joules, Metres, Ohms, Volts};
 
@@ -11,11 +12,12 @@ pub struct Closing {
     pub capacitance: Farads,
     /// Source, leads, contacts and the capacitor's own.
     pub ohms: Ohms,
-    /// Of the leads, feed and return.
+    /// Of the cables, feed and return.
     pub inductance: Henries,
 }
 
-/// The inductance of a pair of leads: 0.7 µH a metre (0.4·ln(D/r) + 0.1 µH/m at usual insulation), and 0.05 µH at its ends.
+/// The inductance of a pair of cables: 0.7 µH a metre (0.4·ln(D/r) + 0.1 µH/m at usual insulation), and 0.05 µH at its
+/// ends.
 ///
 /// ```
 /// use modest_ohm::{size::pair_inductance, units::Metres};
@@ -33,7 +35,7 @@ impl Closing {
         self.ohms.get() / (2.0 * (l / c).sqrt())
     }
 
-    /// The largest current: V/R, or less where the leads' inductance holds it back.
+    /// The largest current: V/R, or less where the cables' inductance holds it back.
     ///
     /// ```
     /// use modest_ohm::{size::Closing, units::{Farads, Henries, Ohms, Volts}};
@@ -53,7 +55,7 @@ impl Closing {
         Amps::new(ohmic.min(ringing))
     }
 
-    /// What welds a contact, A²s: V²·C/(2·R), whatever the leads' inductance is.
+    /// What welds a contact, A²s: V²·C/(2·R), whatever the cables' inductance is.
     #[must_use]
     pub fn i2t(&self) -> f64 {
         self.volts.get().powi(2) * self.capacitance.get() / (2.0 * self.ohms.get().max(1e-6))
@@ -65,7 +67,7 @@ impl Closing {
         Joules::new(0.5 * self.capacitance.get() * self.volts.get().powi(2))
     }
 
-    /// How high the volts behind the contact swing: V·(1 + e^(−πζ/√(1−ζ²))); V where nothing rings.
+    /// How high the voltage behind the contact swing: V·(1 + e^(−πζ/√(1−ζ²))); V where nothing rings.
     ///
     /// ```
     /// use modest_ohm::{size::Closing, units::{Farads, Henries, Ohms, Volts}};

@@ -1,4 +1,4 @@
-//! A divider of two resistors: what it makes of a range of volts, and the pair that suits a window.
+//! A divider of two resistors: what it makes of a range of voltages, and the pair that suits a window.
 
 use super::stock::Values;
 use crate::quantity::range::Range;
@@ -7,13 +7,13 @@ use crate::quantity::units::{Amps, Fraction, Ohms, Volts};
 /// What a divider has to do.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct DividerNeed {
-    /// The smallest high that still has to count, and the largest volts that can come.
+    /// The smallest high that still has to count, and the largest voltage that can come.
     pub input: Range<Volts>,
     /// Of both resistors.
     pub tolerance: Fraction,
-    /// What may arrive at the most: the pin's maximum, or an analogue input's full scale.
+    /// What may arrive at most: the pin's maximum, or an analogue input's full scale.
     pub most: Volts,
-    /// What has to arrive at the least: VIH, or the analogue threshold.
+    /// What has to arrive at least: VIH, or the analogue threshold.
     pub least: Volts,
 }
 
@@ -129,8 +129,8 @@ pub fn divider_finer(need: &DividerNeed, limits: &DividerLimits, values: &Values
     })
 }
 
-/// Pairs inside the window at every corner, the one with the largest margin first: of the smaller of both margins, each as
-/// a share of its limit, in whole per cent; of equal ones the one that takes least current. At most `most` of them.
+/// Pairs inside the window at every corner, the one with the largest margin first: of the smaller of both margins, each
+/// as a share of its limit, in whole per cent; of equal ones the one that takes least current. At most `most` of them.
 ///
 /// Every pair of values is tried: of E192 a million.
 #[must_use]

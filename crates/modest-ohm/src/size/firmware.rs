@@ -1,10 +1,10 @@
-//! What firmware is told and what it can do: the cap, frames per second, pixels on a line.
+//! What firmware is reported and what it can do: the firmware limit, frames per second, pixels on a line.
 
 use crate::quantity::units::{Amps, Fraction, Quantity, Seconds};
 
 /// Something on a strip's way that bounds its current.
 #[derive(Clone, Debug, PartialEq)]
-pub struct CapLimit {
+pub struct PathLimit {
     /// Its name.
     pub name: String,
     /// Its rating.
@@ -18,43 +18,43 @@ pub struct CapLimit {
     pub share: f64,
 }
 
-/// The largest cap of a strip.
+/// The largest firmware limit of a strip.
 #[derive(Clone, Debug, PartialEq)]
 #[non_exhaustive]
-pub struct FirmwareCap {
-    /// The cap: what firmware counts, at most full white.
-    pub cap: Amps,
+pub struct FirmwareLimit {
+    /// The firmware limit: what firmware counts, at most full white.
+    pub limit: Amps,
     /// What bounds it; `None` where full white does.
     pub binding: Option<String>,
     /// The share of full light that it leaves, 0 to 1.
     pub brightness: Fraction,
-    /// The cap shared out over the pixels.
+    /// The firmware limit shared out over the pixels.
     pub per_pixel: Amps,
 }
 
-/// The largest firmware cap of a strip of `pixels`, each of `quiescent` when dark and `full` at full white:
+/// The largest firmware limit of a strip of `pixels`, each of `quiescent` when dark and `full` at full white:
 /// the least (limit · usable − other)/share.
 ///
 /// `None` where there is no pixel, or where not even the dark strip fits.
 ///
 /// ```
-/// use modest_ohm::size::{self, CapLimit};
+/// use modest_ohm::size::{self, PathLimit};
 /// use modest_ohm::units::{Amps, Fraction};
-/// let five = CapLimit {
+/// let five = PathLimit {
 ///     name: "five".into(),
 ///     limit: Amps::new(5.0),
 ///     usable: Fraction::new(0.8),
 ///     other: Amps::new(0.35),
 ///     share: 1.0,
 /// };
-/// let cap = size::firmware_cap(&[five], 120, Amps::new(0.001), Amps::new(0.061)).unwrap();
-/// assert_eq!(cap.cap.to_string(), "3.65 A");
-/// assert_eq!(cap.brightness.to_string(), "49.0 %");
+/// let set = size::firmware_limit(&[five], 120, Amps::new(0.001), Amps::new(0.061)).unwrap();
+/// assert_eq!(set.limit.to_string(), "3.65 A");
+/// assert_eq!(set.brightness.to_string(), "49 %");
 /// ```
 #[must_use]
-pub fn firmware_cap(limits: &[CapLimit], pixels: usize, quiescent: Amps, full: Amps) -> Option<FirmwareCap> {
+pub fn firmware_limit(limits: &[PathLimit], pixels: usize, quiescent: Amps, full: Amps) -> Option<FirmwareLimit> {
     let (dark, bright) = (quiescent * pixels as f64, full * pixels as f64);
-    let of = |l: &CapLimit| (l.limit.get() * l.usable.get() - l.other.get()) / l.share.max(1e-12);
+    let of = |l: &PathLimit| (l.limit.get() * l.usable.get() - l.other.get()) / l.share.max(1e-12);
     let least = limits.iter().map(|l| (of(l), l)).reduce(|a, b| if b.0 < a.0 { b } else { a });
     let (cap, binding) = match least {
         Some((amps, limit)) if amps < bright.get() => (Amps::new(amps), Some(limit.name.clone())),
@@ -64,7 +64,7 @@ pub fn firmware_cap(limits: &[CapLimit], pixels: usize, quiescent: Amps, full: A
         return None;
     }
     let light = if bright > dark { (cap - dark) / (bright - dark) } else { 1.0 };
-    Some(FirmwareCap { cap, binding, brightness: Fraction::new(light), per_pixel: cap / pixels as f64 })
+    Some(FirmwareLimit { limit: cap, binding, brightness: Fraction::new(light), per_pixel: cap / pixels as f64 })
 }
 
 /// How pixels are told what to show.

@@ -1,4 +1,4 @@
-//! The diode that takes a winding's current when it is let go.
+//! The diode that takes a coil's current when it is turned off.
 
 use crate::catalogue::{Catalogue, Class};
 use crate::quantity::units::{Amps, Volts};
@@ -10,7 +10,7 @@ use crate::verdict::compare::at_most;
 pub struct FlybackClass {
     /// The catalogue's name.
     pub name: &'static str,
-    /// What it carries for long.
+    /// What it carries continuously.
     pub current: Amps,
     /// What it carries once for a half wave of mains.
     pub surge: Amps,
@@ -38,12 +38,12 @@ pub fn flyback_classes() -> Vec<FlybackClass> {
     classes
 }
 
-/// The share of its surge current that a diode may carry each time a coil is let go.
+/// The share of its surge current that a diode may carry each time a coil is turned off.
 pub(crate) const SINGLE_SHARE: f64 = 0.2;
 /// What is left below a maximum.
 const MARGIN: f64 = 0.8;
 
-/// The smallest class for a winding: single events carry a fifth of I_FSM at most, PWM its I_F; twice the supply
+/// The smallest class for a coil: single events carry a fifth of I_FSM at most, PWM its I_F; twice the supply
 /// backwards, a margin of 20 % (electrical reference, "Letting go of a coil"). `None` where no class does it.
 ///
 /// ```

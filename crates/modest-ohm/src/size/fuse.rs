@@ -20,8 +20,8 @@ pub struct FuseSize {
 
 /// The fuse for a continuous current and the wires behind it.
 ///
-/// `load_factor` is the share of its rating that it carries for ever ([`FuseFamily::load_factor`]), `ampacity_factor` how
-/// much of a wire's ampacity its rating may be ([`FuseFamily::ampacity_factor`]).
+/// `load_factor` is the share of its rating that it carries continuously ([`FuseFamily::load_factor`]),
+/// `ampacity_factor` how much of a wire's ampacity its rating may be ([`FuseFamily::ampacity_factor`]).
 ///
 /// ```
 /// use modest_ohm::size;
@@ -55,7 +55,7 @@ pub fn fuse_ohms(rating: Amps) -> Ohms {
     Ohms::new(cold_ohms(rating.get()))
 }
 
-/// What flows into a short, and whether that clears a fuse.
+/// What flows into a short circuit, and whether that clears a fuse.
 #[derive(Clone, Copy, Debug, PartialEq)]
 #[non_exhaustive]
 pub struct FuseClears {
@@ -105,13 +105,13 @@ pub struct FuseStart {
 /// The heat of a filament against that of the law of a motor in the same time (simulated).
 const FILAMENT: f64 = 0.25;
 
-/// The heat of a start over what melts the fuse: below 0.35 it is nothing, up to 0.6 each start ages it, up to 2.5 it may
-/// open at one, beyond it does.
+/// The heat of a start over what melts the fuse: below 0.35 it is nothing, up to 0.6 each start ages it, up to 2.5 it
+/// may open at one, beyond it does.
 ///
-/// I(t) = I_r + (I_s − I_r)·e^(−3t/t_s), against κ·In² of a body that is warm from what it carries and cools with 1.2 s; κ
-/// 1.1 s for blades, 1 s for fast and 4 s for slow cartridges, 30 s for resettable ones (typical; within 9 % of a simulated
-/// body from 0.1 s to 0.3 s). A filament heats itself: its current falls faster than that law, to a quarter of its heat
-/// (simulated).
+/// I(t) = I_r + (I_s − I_r)·e^(−3t/t_s), against κ·In² of a body that is warm from what it carries and cools with 1.2
+/// s; κ 1.1 s for blades, 1 s for fast and 4 s for slow cartridges, 30 s for resettable ones (typical; within 9 % of a
+/// simulated body from 0.1 s to 0.3 s). A filament heats itself: its current falls faster than that law, to a quarter
+/// of its heat (simulated).
 ///
 /// ```
 /// use modest_ohm::size::{FuseStart, fuse_start};
@@ -147,7 +147,7 @@ pub fn fuse_start(need: &FuseStart) -> f64 {
 /// What stands before a wire, and what the wire stands.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct WireProtection {
-    /// What flows into a short right behind its beginning where it is most.
+    /// What flows into a short circuit right behind its beginning where it is most.
     pub prospective: Amps,
     /// What flows into one at its far end where it is least.
     pub far: Amps,
@@ -157,33 +157,33 @@ pub struct WireProtection {
     pub fuse: Option<(Amps, f64)>,
     /// How much of the ampacity the rating may be.
     pub ampacity_factor: f64,
-    /// What the wire carries for ever as it is laid.
+    /// What the wire carries continuously as it is laid.
     pub ampacity: Amps,
 }
 
 /// What comes of it.
 #[derive(Clone, Copy, Debug, PartialEq)]
 #[non_exhaustive]
-pub struct Guarded {
+pub struct ProtectedWire {
     /// True where there is a fuse and its rating is one that the wire allows.
     pub allowed: bool,
     /// True where what surely flows opens the fuse.
     pub opens: bool,
-    /// What can flow for ever.
-    pub long: Amps,
+    /// What can flow continuously.
+    pub sustained_fault: Amps,
     /// How bad that is; `None` where the wire is protected.
     pub severity: Option<Severity>,
 }
 
-/// A wire may carry this share of its ampacity until a fuse opens (IEC 60364-4-43, 433.1); at that it reaches some 115 °C,
-/// which common insulation survives for hours.
+/// A wire may carry this share of its ampacity until a fuse opens (IEC 60364-4-43, 433.1); at that it reaches some 115
+/// °C, which common insulation survives for hours.
 const OVER_SHARE: f64 = 1.45;
 
 /// What protects a wire.
 ///
-/// A fuse of allowed size that surely opens does. Else what can flow for ever, the source's limit or what just does not
-/// open the fuse, has to be within 1.45 × ampacity behind a fuse of allowed size (advice: the fuse may not act), and within
-/// the ampacity without one (caution to 1.45 × as much).
+/// A fuse of allowed size that surely opens does. Else what can flow continuously, the source's limit or what just does
+/// not open the fuse, has to be within 1.45 × ampacity behind a fuse of allowed size (advice: the fuse may not act),
+/// and within the ampacity without one (caution to 1.45 × as much).
 ///
 /// ```
 /// use modest_ohm::{Severity, size};
@@ -195,10 +195,10 @@ const OVER_SHARE: f64 = 1.45;
 ///     ampacity_factor: 1.0, ampacity: a(13.0),
 /// });
 /// assert!(guarded.allowed && !guarded.opens);
-/// assert_eq!((guarded.long, guarded.severity), (a(6.75), Some(Severity::Advice)));
+/// assert_eq!((guarded.sustained_fault, guarded.severity), (a(6.75), Some(Severity::Advisory)));
 /// ```
 #[must_use]
-pub fn wire_protection(before: &WireProtection) -> Guarded {
+pub fn wire_protection(before: &WireProtection) -> ProtectedWire {
     let (surely, may) = match before.limit {
         Some(Range { low, high }) => (low.get().min(before.far.get()), high.get().min(before.prospective.get())),
         None => (before.far.get(), before.prospective.get()),
@@ -208,15 +208,15 @@ pub fn wire_protection(before: &WireProtection) -> Guarded {
     let allowed = before
         .fuse
         .is_some_and(|(rating, _)| within(rating.get(), before.ampacity_factor * ampacity) && ampacity > 0.0);
-    let opens_at = before.fuse.map(|(rating, opens_from)| rating.get() * opens_from);
+    let opens_at = before.fuse.map(|(rating, blows_from)| rating.get() * blows_from);
     let opens = opens_at.is_some_and(|at| surely >= at * (1.0 - 1e-12));
     let long = opens_at.map_or(may, |at| may.min(at));
     let severity = match (allowed, opens) {
         (true, true) => None,
-        (true, false) if within(long, OVER_SHARE * ampacity) => Some(Severity::Advice),
+        (true, false) if within(long, OVER_SHARE * ampacity) => Some(Severity::Advisory),
         (false, _) if within(long, ampacity) => None,
         (false, _) if within(long, OVER_SHARE * ampacity) => Some(Severity::Caution),
         _ => Some(Severity::Danger),
     };
-    Guarded { allowed, opens, long: Amps::new(long), severity }
+    ProtectedWire { allowed, opens, sustained_fault: Amps::new(long), severity }
 }

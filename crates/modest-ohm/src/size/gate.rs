@@ -1,4 +1,4 @@
-//! A MOSFET's gate: whether its volts open it, and what its edges cost.
+//! A MOSFET's gate: whether its voltage opens it, and what its edges cost.
 
 use crate::quantity::units::{Amps, Coulombs, Hertz, Ohms, Seconds, Volts, Watts};
 use crate::verdict::compare::{at_least, at_most};
@@ -8,7 +8,7 @@ use crate::verdict::compare::{at_least, at_most};
 pub struct GateNeed {
     /// What it gets: the VDD of what drives it, for a gate takes no direct current.
     pub volts: Volts,
-    /// The least V_GS for which its sheet gives R_DS(on).
+    /// The least V_GS for which its datasheet gives R_DS(on).
     pub specified: Volts,
     /// The largest threshold V_GS(th) of its kind; `None`: not known.
     pub threshold: Option<Volts>,
@@ -21,7 +21,7 @@ pub struct GateNeed {
 /// Whether a MOSFET is fully on.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum GateVerdict {
-    /// At the volts for which its resistance is given, or above.
+    /// At the voltage for which its resistance is given, or above.
     Pass,
     /// Above its largest threshold by 1 V, and no more than a tenth of its rating flows.
     Caution,
@@ -41,12 +41,12 @@ impl GateVerdict {
     }
 }
 
-/// Volts above the largest threshold, and share of the rating, up to which a MOSFET that is not specified for its gate's
-/// volts works for all that (electrical reference, "N-MOSFET").
+/// Volts above the largest threshold, and share of the rating, up to which a MOSFET that is not specified for its
+/// gate's voltage works for all that (electrical reference, "N-MOSFET").
 const ABOVE_V: f64 = 1.0;
 const OF_RATING: f64 = 0.10;
 
-/// Whether a gate's volts open a MOSFET (electrical reference, "N-MOSFET").
+/// Whether a gate's voltage opens a MOSFET (electrical reference, "N-MOSFET").
 ///
 /// ```
 /// use modest_ohm::units::{Amps, Volts};
@@ -73,7 +73,7 @@ pub fn gate(need: &GateNeed) -> GateVerdict {
 pub struct SwitchingNeed {
     /// What drives its gate while it is high.
     pub gate_volts: Volts,
-    /// The gate's volts while its drain moves.
+    /// The gate's voltage while its drain moves.
     pub plateau: Volts,
     /// Qgd: between gate and drain.
     pub gate_charge: Coulombs,

@@ -30,18 +30,18 @@ pub struct InjectionStrip {
     pub copper_return: OhmsPerMetre,
     /// What a dark pixel draws.
     pub quiescent: Amps,
-    /// The volts from which it draws that.
+    /// The voltage from which it draws that.
     pub quiescent_knee: Volts,
     /// Its colours.
     pub colours: Vec<PixelColour>,
 }
 
-/// The leads of feed points: each its own, from the source.
+/// The cables of feed points: each its own, from the source.
 #[derive(Clone, Copy, Debug, PartialEq)]
-pub struct InjectionLead {
-    /// Metres that every lead has, one way.
+pub struct InjectionCable {
+    /// Metres that every cable has, one way.
     pub fixed: Metres,
-    /// Further metres for each metre between the feed point and where the source sits: 0 where all leads are alike, 1
+    /// Further metres for each metre between the feed point and where the source sits: 0 where all cables are alike, 1
     /// where they run along the strip.
     pub per_metre: f64,
     /// Where along the strip the source sits.
@@ -52,7 +52,7 @@ pub struct InjectionLead {
     pub back: OhmsPerMetre,
 }
 
-impl InjectionLead {
+impl InjectionCable {
     /// Its length to a feed point.
     #[must_use]
     pub fn length(&self, at: Metres) -> Metres {
@@ -63,14 +63,14 @@ impl InjectionLead {
 /// What is to be fed, from what, over what.
 #[derive(Clone, Debug, PartialEq)]
 pub struct InjectionNeed {
-    /// The source's volts.
+    /// The source's voltage.
     pub source: Volts,
     /// Its resistance.
     pub resistance: Ohms,
     /// The strip.
     pub strip: InjectionStrip,
-    /// The leads.
-    pub lead: InjectionLead,
+    /// The cables.
+    pub lead: InjectionCable,
     /// Where it may be fed: its pads.
     pub grid: Vec<Metres>,
     /// What every pixel has to get.
@@ -111,11 +111,11 @@ pub struct InjectionPlaces {
 
 /// The fewest feed points that keep every pixel at a limit, each number at its best places.
 ///
-/// Best is the highest lowest pixel; of sets within 0.1 µV the one with the least cable, then the first along the strip.
-/// Sets that are few are all tried; of more, see [`InjectionSet::tried_all`].
+/// Best is the highest lowest pixel; of sets within 0.1 µV the one with the least cable, then the first along the
+/// strip. Sets that are few are all tried; of more, see [`InjectionSet::tried_all`].
 ///
 /// ```
-/// use modest_ohm::size::{self, InjectionLead, InjectionNeed, InjectionStrip, PixelColour};
+/// use modest_ohm::size::{self, InjectionCable, InjectionNeed, InjectionStrip, PixelColour};
 /// use modest_ohm::units::{Amps, Metres, Ohms, OhmsPerMetre, PerMetre, Volts};
 /// let white = PixelColour { current: Amps::new(0.06), vf: Volts::new(2.7), vreg: Volts::new(3.7) };
 /// let need = InjectionNeed {
@@ -130,7 +130,7 @@ pub struct InjectionPlaces {
 ///         quiescent_knee: Volts::new(1.5),
 ///         colours: vec![white],
 ///     },
-///     lead: InjectionLead {
+///     lead: InjectionCable {
 ///         fixed: Metres::new(0.5),
 ///         per_metre: 0.0,
 ///         source_at: Metres::new(0.0),

@@ -25,7 +25,7 @@ pub struct LedNeed {
     pub rated: Watts,
 }
 
-/// How a resistor's heat compares with what it stands.
+/// How a resistor's heat compares with what it withstands.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum ResistorHeat {
     /// 60 % of its rating or less.
@@ -37,7 +37,7 @@ pub enum ResistorHeat {
 }
 
 impl ResistorHeat {
-    /// What watts are to a rating.
+    /// What power is to a rating.
     #[must_use]
     pub fn of(heat: Watts, rated: Watts) -> Self {
         if heat > rated {
@@ -60,14 +60,15 @@ impl ResistorHeat {
     }
 }
 
-/// At worst an LED carries a quarter more than is recommended without harm: its nominal current counts (our own figure).
+/// At worst an LED carries a quarter more than is recommended without harm: its nominal current counts (our own
+/// figure).
 pub const LED_AT_WORST: f64 = 1.25;
 /// Warmer than this share of its rating a resistor is too warm for comfort (electrical reference, "LED").
 pub(crate) const COMFORT: f64 = 0.6;
 /// With a smaller share of the supply on the resistor the LEDs' own spread decides.
 pub(crate) const LEAST_SHARE: f64 = 0.2;
 
-/// What reckoning may lose.
+/// What calculation may lose.
 const NEAR: f64 = 1.0 - 1e-9;
 
 /// A resistor and what it makes of an LED's current.
@@ -127,15 +128,15 @@ pub fn led_with(need: &LedNeed, ohms: Ohms) -> LedResistor {
     }
 }
 
-/// The smallest resistor whose worst current is no more than `most`: ((Vs − Vdiode − Vf)/I − R_pin)/(1 − tol), the supply
-/// at its highest, all else at its lowest.
+/// The smallest resistor whose worst current is no more than `most`: ((Vs − Vdiode − Vf)/I − R_pin)/(1 − tol), the
+/// supply at its highest, all else at its lowest.
 fn least_at_worst(need: &LedNeed, most: Amps) -> Ohms {
     let left = (need.supply.worst - need.diode.worst - need.vf.worst).get().max(0.0);
     Ohms::new((left / most.get().max(1e-12) - need.pin.worst.get()).max(0.0) / (1.0 - need.tolerance.get()).max(1e-9))
 }
 
-/// The resistor of an LED: the next larger value of a series or of a stock at which no more than the wanted current flows
-/// nominally, and no more than may flow at the worst.
+/// The resistor of an LED: the next larger value of a series or of a stock at which no more than the wanted current
+/// flows nominally, and no more than may flow at the worst.
 ///
 /// ```
 /// use modest_ohm::size;

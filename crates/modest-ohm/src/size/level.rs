@@ -6,10 +6,10 @@ use crate::quantity::range::Range;
 use crate::quantity::units::{Amps, Fraction, Hertz, Metres, Ohms, Seconds, Volts};
 use crate::tables::input::{ADVICE_A, INPUT_F, LEAD_F_PER_M, PROTECTION_V, RISE};
 
-/// A threshold of an input: volts, and the share of its supply that is added.
+/// A threshold of an input: voltage, and the share of its supply that is added.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct LevelThreshold {
-    /// The volts that do not depend on the supply.
+    /// The voltage that do not depend on the supply.
     pub volts: Volts,
     /// The share of the supply.
     pub share: Fraction,
@@ -45,7 +45,7 @@ pub struct LevelNeed {
     /// From the last part to the receiver.
     pub length: Metres,
     /// Either end sends; the sender's own input is taken to be of the receiver's kind, at its supply.
-    pub both_ways: bool,
+    pub bidirectional: bool,
     /// Of the resistors.
     pub tolerance: Fraction,
 }
@@ -53,9 +53,9 @@ pub struct LevelNeed {
 /// A way to do it.
 #[derive(Clone, Debug, PartialEq)]
 #[non_exhaustive]
-pub struct LevelWay {
+pub struct LevelOption {
     /// What stands between: `straight`, `hct-buffer` …
-    pub way: &'static str,
+    pub option: &'static str,
     /// In words.
     pub what: String,
     /// The smallest margin of a high at the receiver, or at the input of what stands between if that is less.
@@ -66,7 +66,7 @@ pub struct LevelWay {
     pub why_not: Vec<String>,
 }
 
-impl LevelWay {
+impl LevelOption {
     /// True where it does.
     #[must_use]
     pub fn works(&self) -> bool {
@@ -131,7 +131,7 @@ impl LevelNeed {
     fn too_slow(&self, ohms: f64) -> Option<String> {
         let edge = RISE * ohms * self.farads();
         (edge > self.half())
-            .then(|| format!("its edges take {}, half a period is {}", Seconds::new(edge), Seconds::new(self.half())))
+            .then(|| format!("edges take {}; half a period is {}", Seconds::new(edge), Seconds::new(self.half())))
     }
 
     fn is_up(&self) -> bool {
@@ -147,17 +147,23 @@ impl LevelNeed {
 fn short(margins: (f64, f64)) -> Vec<String> {
     let mut why = Vec::new();
     if margins.0 < 0.0 {
-        why.push(format!("its high is short by {}", Volts::new(-margins.0)));
+        why.push(format!("high level is short by {}", Volts::new(-margins.0)));
     }
     if margins.1 < 0.0 {
-        why.push(format!("its low lies {} too high", Volts::new(-margins.1)));
+        why.push(format!("low level is {} too high", Volts::new(-margins.1)));
     }
     why
 }
 
-fn way(way: &'static str, what: impl Into<String>, margins: (f64, f64), mut why_not: Vec<String>) -> LevelWay {
+fn way(way: &'static str, what: impl Into<String>, margins: (f64, f64), mut why_not: Vec<String>) -> LevelOption {
     why_not.splice(0..0, short(margins));
-    LevelWay { way, what: what.into(), high_margin: Volts::new(margins.0), low_margin: Volts::new(margins.1), why_not }
+    LevelOption {
+        option: way,
+        what: what.into(),
+        high_margin: Volts::new(margins.0),
+        low_margin: Volts::new(margins.1),
+        why_not,
+    }
 }
 
 /// All ways, the simplest first; those that do not do say why.
@@ -175,15 +181,15 @@ fn way(way: &'static str, what: impl Into<String>, margins: (f64, f64), mut why_
 ///     shift: Volts::new(0.0),
 ///     rate: Hertz::new(800e3),
 ///     length: Metres::new(0.5),
-///     both_ways: false,
+///     bidirectional: false,
 ///     tolerance: Fraction::new(0.05),
 /// };
 /// let ways = size::level(&need, &size::Values::of_series(size::Series::E24));
 /// let first = ways.iter().find(|w| w.works()).unwrap();
-/// assert_eq!(first.way, "hct-buffer");
+/// assert_eq!(first.option, "hct-buffer");
 /// ```
 #[must_use]
-pub fn level(need: &LevelNeed, values: &Values) -> Vec<LevelWay> {
+pub fn level(need: &LevelNeed, values: &Values) -> Vec<LevelOption> {
     vec![
         both(need, straight),
         resistor(need, values),
@@ -195,16 +201,16 @@ pub fn level(need: &LevelNeed, values: &Values) -> Vec<LevelWay> {
 }
 
 /// A way that goes in both directions: the smaller margins of both, and what is against either.
-fn both(need: &LevelNeed, way: fn(&LevelNeed) -> LevelWay) -> LevelWay {
+fn both(need: &LevelNeed, way: fn(&LevelNeed) -> LevelOption) -> LevelOption {
     let there = way(need);
-    if !need.both_ways {
+    if !need.bidirectional {
         return there;
     }
     let here = way(&need.back());
     let smaller = |a: Volts, b: Volts| if b < a { b } else { a };
     let mut why_not = there.why_not;
-    why_not.extend(here.why_not.into_iter().map(|why| format!("on the way back {why}")));
-    LevelWay {
+    why_not.extend(here.why_not.into_iter().map(|why| format!("in the other direction: {why}")));
+    LevelOption {
         high_margin: smaller(there.high_margin, here.high_margin),
         low_margin: smaller(there.low_margin, here.low_margin),
         why_not,
@@ -221,32 +227,31 @@ fn clamp_a(need: &LevelNeed, ohms: f64) -> f64 {
 fn over(need: &LevelNeed, ohms: f64) -> Option<String> {
     let arrives = need.sender.high.get() + need.shift.get().abs();
     if let Some(most) = need.most {
-        return (arrives > most.get())
-            .then(|| format!("{} arrives, and the receiver stands {most}", Volts::new(arrives)));
+        return (arrives > most.get()).then(|| format!("{} at the receiver; maximum {most}", Volts::new(arrives)));
     }
     let amps = clamp_a(need, ohms);
     (amps >= ADVICE_A).then(|| {
         format!(
-            "{} goes through the receiver's protection, which withstands {} for years",
+            "{} flows through the receiver's protection diodes; rated {} for years",
             Amps::new(amps),
             Amps::new(ADVICE_A)
         )
     })
 }
 
-fn straight(need: &LevelNeed) -> LevelWay {
+fn straight(need: &LevelNeed) -> LevelOption {
     let why = over(need, 0.0).into_iter().collect();
     way("straight", "no part between", need.margins(need.sender.low.get() - CMOS_V, CMOS_V), why)
 }
 
 /// A resistor alone, where a slow signal comes from a higher supply.
-fn resistor(need: &LevelNeed, values: &Values) -> LevelWay {
+fn resistor(need: &LevelNeed, values: &Values) -> LevelOption {
     let mut why = Vec::new();
     if need.is_up() {
-        why.push("it lifts nothing".into());
+        why.push("it does not raise the level".into());
     }
-    if need.both_ways {
-        why.push("it goes one way".into());
+    if need.bidirectional {
+        why.push("it works in one direction only".into());
     }
     let excess = need.sender.high.get() + need.shift.get().abs() - need.receiver.low.get() - PROTECTION_V;
     let exact = (excess / ADVICE_A - need.sender_ohms.get()).max(LEAST_OHMS) / (1.0 - need.tolerance.get()).max(1e-9);
@@ -254,17 +259,17 @@ fn resistor(need: &LevelNeed, values: &Values) -> LevelWay {
     let high = (need.sender.low.get() - CMOS_V).min(need.receiver.high.get() + PROTECTION_V);
     let margins = need.margins(high, CMOS_V);
     let Some(ohms) = values.between(Ohms::new(exact), Ohms::new(f64::MAX)).first().copied() else {
-        why.push(format!("{} or more is wanted, and the largest there is is smaller", Ohms::new(exact)));
+        why.push(format!("{} or more needed; none of these values is that large", Ohms::new(exact)));
         return way("resistor", "one resistor", margins, why);
     };
     if need.most.is_some() {
         why.extend(over(need, ohms.get()));
     }
     why.extend(need.too_slow(ohms.get() * (1.0 + need.tolerance.get())));
-    way("resistor", format!("{ohms} in the line"), margins, why)
+    way("resistor", format!("{ohms} in series"), margins, why)
 }
 
-fn by_divider(need: &LevelNeed, values: &Values) -> LevelWay {
+fn by_divider(need: &LevelNeed, values: &Values) -> LevelOption {
     let shift = need.shift.get().abs();
     let high = (need.sender.low.get() - CMOS_V - shift, need.sender.high.get() + shift);
     let least = need.vih_at(need.receiver.high.get()).max(need.vih_at(need.receiver.low.get())) + MARGIN_V;
@@ -282,22 +287,26 @@ fn by_divider(need: &LevelNeed, values: &Values) -> LevelWay {
     };
     let mut why = Vec::new();
     if need.is_up() {
-        why.push("it lifts nothing".into());
+        why.push("it does not raise the level".into());
     }
-    if need.both_ways {
-        why.push("it goes one way".into());
+    if need.bidirectional {
+        why.push("it works in one direction only".into());
     }
     let found = if high.0 > 0.0 { divider(&asks, &limits, values, 1) } else { Vec::new() };
     match found.first() {
         Some(pair) => {
             let vih = least - MARGIN_V;
             let (_, low) = need.margins(0.0, CMOS_V);
-            let what = format!("{} in the line, {} to ground", pair.top, pair.bottom);
+            let what = format!("{} in series, {} to ground", pair.top, pair.bottom);
             way("divider", what, (pair.worst_low.get() - vih, low), why)
         }
         None => {
             if why.is_empty() {
-                why.push(format!("no pair keeps it between {} and {} at its edges", Volts::new(least), asks.most));
+                why.push(format!(
+                    "no pair keeps the level between {} and {} at its limits",
+                    Volts::new(least),
+                    asks.most
+                ));
             }
             way("divider", "two resistors", (0.0, 0.0), why)
         }
@@ -320,7 +329,7 @@ struct Buffer {
     reach: &'static str,
 }
 
-fn buffer(need: &LevelNeed, buffer: &Buffer) -> LevelWay {
+fn buffer(need: &LevelNeed, buffer: &Buffer) -> LevelOption {
     let (supply, most, reach) = (buffer.supply, buffer.most, buffer.reach);
     let shift = need.shift.get().abs();
     let (one, other) = ((buffer.thresholds)(need.receiver.low.get()), (buffer.thresholds)(need.receiver.high.get()));
@@ -331,26 +340,26 @@ fn buffer(need: &LevelNeed, buffer: &Buffer) -> LevelWay {
     let margins = (at_input.0.min(a.0).min(b.0), at_input.1.min(a.1).min(b.1));
     let mut why = Vec::new();
     if !within(need.receiver, supply) {
-        why.push(format!("it wants a supply of {} .. {}", Volts::new(supply.0), Volts::new(supply.1)));
+        why.push(format!("it needs a supply of {} .. {}", Volts::new(supply.0), Volts::new(supply.1)));
     }
     if need.sender.high.get() + shift > most {
-        why.push(format!("its input stands {}{reach}", Volts::new(most)));
+        why.push(format!("its input is rated {}{reach}", Volts::new(most)));
     }
-    if need.both_ways {
-        why.push("it goes one way".into());
+    if need.bidirectional {
+        why.push("it works in one direction only".into());
     }
     if need.rate.get() > BUFFER_HZ {
-        why.push(format!("it follows up to {} or so", Hertz::new(BUFFER_HZ)));
+        why.push(format!("it follows up to about {}", Hertz::new(BUFFER_HZ)));
     }
     way(buffer.way, buffer.what, margins, why)
 }
 
-fn hct(need: &LevelNeed) -> LevelWay {
+fn hct(need: &LevelNeed) -> LevelOption {
     buffer(
         need,
         &Buffer {
             way: "hct-buffer",
-            what: "a buffer of the HCT kind on the receiver's rail",
+            what: "an HCT buffer on the receiver's rail",
             supply: HCT_SUPPLY,
             thresholds: |_| HCT,
             most: need.receiver.low.get() + PROTECTION_V,
@@ -359,12 +368,12 @@ fn hct(need: &LevelNeed) -> LevelWay {
     )
 }
 
-fn tolerant(need: &LevelNeed) -> LevelWay {
+fn tolerant(need: &LevelNeed) -> LevelOption {
     buffer(
         need,
         &Buffer {
             way: "tolerant-buffer",
-            what: "a buffer whose inputs stand 5.5 V, on the receiver's rail",
+            what: "a buffer with inputs rated 5.5 V, on the receiver's rail",
             supply: TOLERANT_SUPPLY,
             thresholds: tolerant_at,
             most: TOLERANT_MOST,
@@ -373,7 +382,7 @@ fn tolerant(need: &LevelNeed) -> LevelWay {
     )
 }
 
-fn fet(need: &LevelNeed) -> LevelWay {
+fn fet(need: &LevelNeed) -> LevelOption {
     let apart = (need.sender.high.get() - need.receiver.high.get()).abs();
     let mut why: Vec<String> = need.too_slow(FET_OHMS).into_iter().collect();
     if apart < MARGIN_V {
@@ -382,6 +391,6 @@ fn fet(need: &LevelNeed) -> LevelWay {
     // Its output rises to the receiver's rail, and falls to the sender's low and a little.
     let rail = |vdd: f64| (vdd - need.vih_at(vdd), need.vil_at(vdd) - 2.0 * CMOS_V - need.shift.get().abs());
     let (a, b) = (rail(need.receiver.low.get()), rail(need.receiver.high.get()));
-    let what = format!("a FET shifter with {} to either rail", Ohms::new(FET_OHMS));
+    let what = format!("a MOSFET shifter with {} to each rail", Ohms::new(FET_OHMS));
     way("fet-two-way", what, (a.0.min(b.0), a.1.min(b.1)), why)
 }

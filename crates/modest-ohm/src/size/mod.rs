@@ -1,4 +1,5 @@
-//! Single questions without a plan: which supply, regulator, battery, capacitor, wire, fuse, feed points, cap. Pure functions, used by the checks too.
+//! Single questions without a plan: which supply, regulator, battery, capacitor, wire, fuse, feed points, firmware
+//! limit. Pure functions, used by the checks too.
 
 pub(crate) mod base;
 pub(crate) mod battery;
@@ -30,17 +31,18 @@ pub use bridge::{BridgeLack, BridgeNeed, BridgeState, bridge};
 pub use capacitor::{CapacitorSize, bulk_capacitor, charging_time, inrush_peak};
 pub use closing::{Closing, pair_inductance};
 pub use divider::{DividerLimits, DividerNeed, DividerSize, divider, divider_finer, divider_with};
-pub use firmware::{CapLimit, FirmwareCap, PixelTiming, firmware_cap, frame, pixels_at};
+pub use firmware::{FirmwareLimit, PathLimit, PixelTiming, firmware_limit, frame, pixels_at};
 pub use flyback::{FlybackClass, flyback_class, flyback_classes};
 pub use fuse::{
-    FuseClears, FuseSize, FuseStart, Guarded, WireProtection, fuse, fuse_clears, fuse_ohms, fuse_start, wire_protection,
+    FuseClears, FuseSize, FuseStart, ProtectedWire, WireProtection, fuse, fuse_clears, fuse_ohms, fuse_start,
+    wire_protection,
 };
 pub use gate::{GateNeed, GateVerdict, Switching, SwitchingNeed, gate, switching};
 pub use injection::{
-    InjectionLead, InjectionNeed, InjectionPlaces, InjectionSet, InjectionStrip, PixelColour, injection, injection_of,
+    InjectionCable, InjectionNeed, InjectionPlaces, InjectionSet, InjectionStrip, PixelColour, injection, injection_of,
 };
 pub use led::{LED_AT_WORST, LedNeed, LedResistor, LedSize, ResistorHeat, led, led_with};
-pub use level::{LevelNeed, LevelThreshold, LevelWay, level};
+pub use level::{LevelNeed, LevelOption, LevelThreshold, level};
 pub use pair::{Pair, pair};
 pub use pull::{BusPull, BusPullRange, PullNeed, PullSize, bus_pull, bus_speed, pull};
 pub use regulator::{RegulatorHeat, RegulatorNeed, regulator};

@@ -21,15 +21,15 @@ pub struct Pair {
 /// The thinnest wire for which a standard fuse lies between what the load needs and what the wire allows, and which
 /// loses no more than it may; with the smallest such fuse. `None` where no listed size has one.
 ///
-/// The wire has to carry its load, and the limit of the port or device where one is given; `stands` is not asked, for the
-/// fuse is what makes the wire stand.
+/// The wire has to carry its load, and the limit of the port or device where one is given; `for_protection` is ignored,
+/// for the fuse is what makes the wire stand.
 ///
 /// ```
 /// use modest_ohm::size;
 /// use modest_ohm::tables::{FuseFamily, WireSize};
 /// use modest_ohm::units::{Amps, Celsius, Metres};
 /// let need = size::WireNeed {
-///     load: Amps::new(8.0), length: Metres::new(1.0), drop: None, limit: None, stands: None,
+///     load: Amps::new(8.0), length: Metres::new(1.0), drop: None, limit: None, for_protection: None,
 ///     ambient: Celsius::new(25.0), insulation: None, pairs: 1, metric: false,
 /// };
 /// // 18 AWG carries 12.9 A, but no blade fuse lies between that and the 10.7 A that the load needs; 16 AWG carries 17.3 A.

@@ -1,12 +1,12 @@
-//! Where feed points go: of all sets of a number of places on a grid the one with the highest lowest pixel, and of equals
-//! the one with the least cable.
+//! Where feed points go: of all sets of a number of places on a grid the one with the highest lowest pixel, and of
+//! equals the one with the least cable.
 //!
 //! Few sets are all tried. Of more, a good one is moved about: what bounds the lowest pixel is one gap between two feed
 //! points (or an end beyond the outermost). A gap is made shorter by moving all feed points from its edge to some other
-//! gap, which that makes longer. While such a move lifts the lowest pixel it is made, in smaller and smaller steps. A gap's
-//! lowest pixel falls with its length, so that a set which no such move betters is as good as any (an allocation that
-//! equalises monotone costs); leads of unequal length and a common source resistance couple the gaps a little, which the
-//! last steps, of single places, account for.
+//! gap, which that makes longer. While such a move lifts the lowest pixel it is made, in smaller and smaller steps. A
+//! gap's lowest pixel falls with its length, so that a set which no such move betters is as good as any (an allocation
+//! that equalises monotone costs); cables of unequal length and a common source resistance couple the gaps a little,
+//! which the last steps, of single places, account for.
 
 use std::collections::HashMap;
 
@@ -33,8 +33,8 @@ pub(crate) struct Placed {
     pub pass: usize,
 }
 
-/// What a set gives: the lowest volts beyond its first place, between each two, and beyond the last; infinite where no
-/// pixel is. Nothing where there is no solution.
+/// What a set gives: the lowest voltage beyond its first place, between each two, and beyond the last; infinite where
+/// no pixel is. Nothing where there is no solution.
 pub(crate) type Gaps = Option<Vec<f64>>;
 
 /// Asks for sets, each once.
@@ -117,8 +117,8 @@ impl Asked<'_> {
         Some(Placed { equals, pass, ..best })
     }
 
-    /// From places that share the grid as the best of one less does, or evenly, by moves that lift the lowest pixel; of few
-    /// from several beginnings, because leads from one side pull the best set to it.
+    /// From places that share the grid as the best of one less does, or evenly, by moves that lift the lowest pixel; of
+    /// few from several beginnings, because leads from one side pull the best set to it.
     fn moved(&mut self, count: usize, fewer: Option<&[usize]>) -> Option<Placed> {
         let last = (self.grid - 1) as f64;
         // A lead to a gap's end is shared by two gaps, an outer gap has one: half as long.
@@ -181,8 +181,8 @@ impl Asked<'_> {
         moves.into_iter().map(|at| self.placed(at)).find(better)
     }
 
-    /// All ways to make the gap of the lowest pixel shorter by a step at the cost of one other gap; and single places and
-    /// pairs a step to and fro.
+    /// All ways to make the gap of the lowest pixel shorter by a step at the cost of one other gap; and single places
+    /// and pairs a step to and fro.
     fn moves(&mut self, at: &[usize], step: usize, pairs: bool) -> Vec<Vec<usize>> {
         let (gap, _) = lowest(&self.ask(at));
         let (count, grid, step) = (at.len(), self.grid, step as isize);
@@ -218,7 +218,8 @@ impl Asked<'_> {
         moves
     }
 
-    /// Cable that lifts nothing is saved: single places nearer to where the leads come from, while the lowest pixel stays.
+    /// Cable that lifts nothing is saved: single places nearer to where the cables come from, while the lowest pixel
+    /// stays.
     fn shorten(&mut self, mut here: Placed) -> Placed {
         let least = here.lowest_v - SAME_V;
         loop {
@@ -262,7 +263,7 @@ fn like(fewer: &[usize], count: usize, last: f64) -> Vec<usize> {
     (0..count).map(|i| curve((2 * i + 1) as f64 / (2 * count) as f64).clamp(0.0, last).round() as usize).collect()
 }
 
-/// The gap with the lowest pixel, and its volts.
+/// The gap with the lowest pixel, and its voltage.
 fn lowest(gaps: &[f64]) -> (usize, f64) {
     let mut lowest = (0, f64::INFINITY);
     for (gap, volts) in gaps.iter().enumerate() {

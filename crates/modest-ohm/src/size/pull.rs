@@ -11,12 +11,12 @@ use crate::verdict::compare::at_most;
 pub struct PullNeed {
     /// The rail, at its lowest and its highest.
     pub rail: Range<Volts>,
-    /// VIL and VIH of what reads it, as shares of the rail or volts at the lowest rail; counted from the rail that the
-    /// contact closes to: below the first it is sure to be closed, above the second sure to be open.
+    /// VIL and VIH of what reads it, as shares of the rail or voltage at the lowest rail; counted from the rail that
+    /// the contact closes to: below the first it is sure to be closed, above the second sure to be open.
     pub thresholds: Range<Volts>,
     /// What is left at the line while the contact is closed: its resistance.
     pub contact: Ohms,
-    /// And its volts, of an open collector.
+    /// And its voltage, of an open collector.
     pub closed: Volts,
     /// What flows while it is open.
     pub leak: Amps,
@@ -36,7 +36,8 @@ pub struct PullSize {
     pub least: Ohms,
     /// Larger: open is no longer sure, or the contact is not wetted.
     pub most: Ohms,
-    /// The value nearest to the middle of both on a logarithmic scale, of those that stay between them over their tolerance.
+    /// The value nearest to the middle of both on a logarithmic scale, of those that stay between them over their
+    /// tolerance.
     pub chosen: Option<Ohms>,
     /// What flows through it while the contact is closed, at the highest rail, nominal.
     pub current: Amps,
@@ -99,7 +100,7 @@ pub struct BusPull {
     pub speed: Hertz,
     /// Parts on it, the board included.
     pub devices: usize,
-    /// Of all its leads together.
+    /// Of all its cables together.
     pub length: Metres,
     /// Of a line, where it is known.
     pub capacitance: Option<Farads>,

@@ -1,4 +1,4 @@
-//! A relay: whether its coil pulls in and stands its volts, and what its contacts switch.
+//! A relay: whether its coil pulls in and stands its voltage, and what its contacts switch.
 
 use crate::quantity::range::Range;
 use crate::quantity::units::{Amps, Celsius, Fraction, Volts};
@@ -11,40 +11,40 @@ const SHEET_C: f64 = 23.0;
 /// A coil and what feeds it.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct CoilNeed {
-    /// The coil's rated volts.
+    /// The coil's rated voltage.
     pub rated: Volts,
-    /// What arrives at it, at the least and at the most, what drives it taken off.
-    pub gets: Range<Volts>,
-    /// The share of its rated volts at which it surely pulls in, cold.
+    /// What arrives at it, at least and at most, what drives it taken off.
+    pub coil: Range<Volts>,
+    /// The share of its rated voltage at which it surely pulls in, cold.
     pub pull_in: Fraction,
-    /// The share that it stands.
+    /// The share that it withstands.
     pub most: Fraction,
     /// How warm the coil is when it has to pull in.
     pub warm: Celsius,
 }
 
-/// What a coil wants and stands.
+/// What a coil needs and stands.
 #[derive(Clone, Copy, Debug, PartialEq)]
 #[non_exhaustive]
 pub struct CoilState {
     /// It surely pulls in from here on, warm.
     pub pulls_in: Volts,
     /// It stands up to this.
-    pub stands: Volts,
+    pub max: Volts,
     /// True where it gets enough.
     pub enough: bool,
     /// True where it gets too much.
     pub too_much: bool,
 }
 
-/// Whether a coil pulls in: its pull-in volts rise with its resistance, 0.39 % per kelvin above 23 °C (electrical
+/// Whether a coil pulls in: its pull-in voltage rises with its resistance, 0.39 % per kelvin above 23 °C (electrical
 /// reference, "Switching stages").
 ///
 /// ```
 /// use modest_ohm::units::{Celsius, Fraction, Range, Volts};
 /// use modest_ohm::size::{CoilNeed, coil};
 /// let state = coil(&CoilNeed {
-///     rated: Volts::new(5.0), gets: Range::new(Volts::new(3.65), Volts::new(4.5)), pull_in: Fraction::new(0.75),
+///     rated: Volts::new(5.0), coil: Range::new(Volts::new(3.65), Volts::new(4.5)), pull_in: Fraction::new(0.75),
 ///     most: Fraction::new(1.3), warm: Celsius::new(23.0),
 /// });
 /// assert_eq!(state.pulls_in, Volts::new(3.75));
@@ -57,9 +57,9 @@ pub fn coil(need: &CoilNeed) -> CoilState {
     let stands = need.most.get() * need.rated.get();
     CoilState {
         pulls_in: Volts::new(pulls_in),
-        stands: Volts::new(stands),
-        enough: at_least(need.gets.low.get(), pulls_in),
-        too_much: exceeds(need.gets.high.get(), stands),
+        max: Volts::new(stands),
+        enough: at_least(need.coil.low.get(), pulls_in),
+        too_much: exceeds(need.coil.high.get(), stands),
     }
 }
 
@@ -79,8 +79,8 @@ pub enum ContactLoad {
 }
 
 impl ContactLoad {
-    /// What it takes as it starts over what it takes for long, where nothing is stated (typical): a brushed motor 6, a
-    /// filament lamp 12.
+    /// What it takes as it starts over what it takes continuously, where nothing is stated (typical): a brushed motor
+    /// 6, a filament lamp 12.
     #[must_use]
     pub const fn start(self) -> f64 {
         match self {
@@ -91,11 +91,11 @@ impl ContactLoad {
     }
 }
 
-/// The share of its rating that a contact breaks at direct volts (10 A type, typical); log–log between.
+/// The share of its rating that a contact breaks at direct voltage (10 A type, typical); log–log between.
 const BREAKS: [(f64, f64); 6] = [(30.0, 1.0), (36.0, 0.5), (42.0, 0.25), (48.0, 0.12), (60.0, 0.08), (110.0, 0.03)];
 
-/// The share of its rating that a contact breaks at direct volts: all of it up to what its sheet says, `holds_to`, usually
-/// 30 V; above that an arc does not go out by itself.
+/// The share of its rating that a contact breaks at direct voltage: all of it up to what its datasheet says,
+/// `holds_to`, usually 30 V; above that an arc does not go out by itself.
 ///
 /// ```
 /// use modest_ohm::units::Volts;
@@ -107,7 +107,7 @@ const BREAKS: [(f64, f64); 6] = [(30.0, 1.0), (36.0, 0.5), (42.0, 0.25), (48.0, 
 /// ```
 #[must_use]
 pub fn contact_breaks(holds_to: Volts, volts: Volts) -> Fraction {
-    // A contact whose sheet gives more volts has the same curve further up.
+    // A contact whose sheet gives more voltage has the same curve further up.
     let at = volts.get() * BREAKS[0].0 / holds_to.get().max(1e-9);
     let last = BREAKS[BREAKS.len() - 1];
     if at <= BREAKS[0].0 * (1.0 + 1e-9) {
@@ -119,8 +119,8 @@ pub fn contact_breaks(holds_to: Volts, volts: Volts) -> Fraction {
     Fraction::new((s0.ln() + share * (s1 / s0).ln()).exp())
 }
 
-/// The current on which a contact may close: what its sheet says, else three times its rating, for motors on alternating
-/// current 2.5 times, for signal relays of up to 2 A 1.5 times (typical).
+/// The current on which a contact may close: what its datasheet says, else three times its rating, for motors on
+/// alternating current 2.5 times, for signal relays of up to 2 A 1.5 times (typical).
 ///
 /// ```
 /// use modest_ohm::units::Amps;
@@ -141,8 +141,8 @@ pub fn contact_makes(rating: Amps, stated: Option<Amps>, load: ContactLoad, alte
     })
 }
 
-/// What a contact may switch at direct volts for a kind of load: what it breaks, and no more than it may close on as that
-/// starts.
+/// What a contact may switch at direct voltage for a kind of load: what it breaks, and no more than it may close on as
+/// that starts.
 ///
 /// ```
 /// use modest_ohm::units::{Amps, Volts};

@@ -1,29 +1,29 @@
-//! A coil that is let go: how long its current goes on, what its path takes, what the switch sees.
+//! A coil that is turned off: how long its current goes on, what its path takes, what the switch sees.
 
 use crate::quantity::units::{Amps, Fraction, Henries, Joules, Ohms, Seconds, Volts};
 
 /// A coil, and the path that its current has when the switch opens.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct ReleaseNeed {
-    /// What feeds it, at the most.
+    /// What feeds it, at most.
     pub supply: Volts,
-    /// What flows when it is let go.
+    /// What flows when it is turned off.
     pub current: Amps,
-    /// The winding's resistance.
+    /// The coil's resistance.
     pub ohms: Ohms,
     /// Its inductance.
     pub inductance: Henries,
-    /// What the path drops: the diode's forward volts, with a Zener diode those besides.
+    /// What the path drops: the diode's forward voltage, with a Zener diode those as well.
     pub path: Volts,
-    /// The share of its current at which the coil lets go.
-    pub lets_go: Fraction,
+    /// The share of its current at which the coil turns off.
+    pub partial_power_down: Fraction,
 }
 
-/// What follows when it is let go.
+/// What follows when it is turned off.
 #[derive(Clone, Copy, Debug, PartialEq)]
 #[non_exhaustive]
 pub struct Release {
-    /// Until the coil lets go: (L/R)·ln((I + V/R)/(I_do + V/R)).
+    /// Until the coil turns off: (L/R)·ln((I + V/R)/(I_do + V/R)).
     pub time: Seconds,
     /// Until nothing flows any more.
     pub until_still: Seconds,
@@ -33,14 +33,15 @@ pub struct Release {
     pub peak: Volts,
 }
 
-/// What follows when a coil is let go through a path of steady volts (electrical reference, "Letting go of a coil").
+/// What follows when a coil is turned off through a path of steady voltage (electrical reference, "Letting go of a
+/// coil").
 ///
 /// ```
 /// use modest_ohm::units::{Amps, Fraction, Henries, Ohms, Volts};
 /// use modest_ohm::size::{ReleaseNeed, release};
 /// let r = release(&ReleaseNeed {
 ///     supply: Volts::new(12.0), current: Amps::new(0.03), ohms: Ohms::new(400.0), inductance: Henries::new(0.4),
-///     path: Volts::new(0.8), lets_go: Fraction::new(0.1),
+///     path: Volts::new(0.8), partial_power_down: Fraction::new(0.1),
 /// });
 /// assert!((r.peak.get() - 12.8).abs() < 1e-12);
 /// assert!((r.time.get() - 1e-3 * (32.0f64 / 5.0).ln()).abs() < 1e-12);
@@ -49,7 +50,7 @@ pub struct Release {
 pub fn release(need: &ReleaseNeed) -> Release {
     let (i, r, l) = (need.current.get(), need.ohms.get().max(1e-9), need.inductance.get());
     let aside = need.path.get() / r;
-    let left = need.lets_go.get() * i;
+    let left = need.partial_power_down.get() * i;
     Release {
         time: Seconds::new(l / r * ((i + aside) / (left + aside).max(1e-15)).ln().max(0.0)),
         until_still: Seconds::new(l / r * ((i + aside) / aside.max(1e-15)).ln().max(0.0)),
@@ -58,14 +59,14 @@ pub fn release(need: &ReleaseNeed) -> Release {
     }
 }
 
-/// The coil's current a time after it was let go: (I + V/R)·e^(−tR/L) − V/R, never below 0.
+/// The coil's current a time after it was turned off: (I + V/R)·e^(−tR/L) − V/R, never below 0.
 ///
 /// ```
 /// use modest_ohm::units::{Amps, Fraction, Henries, Ohms, Seconds, Volts};
 /// use modest_ohm::size::{ReleaseNeed, current_after};
 /// let need = ReleaseNeed {
 ///     supply: Volts::new(12.0), current: Amps::new(0.03), ohms: Ohms::new(400.0), inductance: Henries::new(0.4),
-///     path: Volts::new(0.8), lets_go: Fraction::new(0.1),
+///     path: Volts::new(0.8), partial_power_down: Fraction::new(0.1),
 /// };
 /// assert_eq!(current_after(&need, Seconds::new(0.0)), Amps::new(0.03));
 /// assert_eq!(current_after(&need, Seconds::new(1.0)), Amps::new(0.0));
@@ -78,8 +79,8 @@ pub fn current_after(need: &ReleaseNeed, after: Seconds) -> Amps {
     Amps::new(flows.max(0.0))
 }
 
-/// The energy that goes into a switch that is let to break down: ½LI²·V_BR/(V_BR − V); `None` where the supply alone breaks
-/// it down.
+/// The energy that goes into a switch that is let to break down: ½LI²·V_BR/(V_BR − V); `None` where the supply alone
+/// breaks it down.
 ///
 /// ```
 /// use modest_ohm::units::{Amps, Henries, Volts};

@@ -15,7 +15,7 @@ pub enum Series {
     E192,
 }
 
-/// The values of E24: made before the series were reckoned, and not all of them on the curve (IEC 60063, table 1).
+/// The values of E24: made before the series were computed, and not all of them on the curve (IEC 60063, table 1).
 const E24: [u32; 24] = [
     100, 110, 120, 130, 150, 160, 180, 200, 220, 240, 270, 300, 330, 360, 390, 430, 470, 510, 560, 620, 680, 750, 820,
     910,
@@ -63,7 +63,7 @@ impl Series {
     /// The values of one decade as three digits, 100 .. 999.
     ///
     /// E24 is a list of the standard, E12, E6 and E3 are every second, fourth and eighth of it. E48, E96 and E192 are
-    /// 100 · 10^(k/N) rounded to three digits; in E192 9.20 stands for the reckoned 9.19 (IEC 60063).
+    /// 100 · 10^(k/N) rounded to three digits; in E192 9.20 stands for the computed 9.19 (IEC 60063).
     ///
     /// ```
     /// use modest_ohm::size::Series;
@@ -96,7 +96,7 @@ impl Series {
     }
 }
 
-/// Nearer than this a reckoned number is meant to be the value.
+/// Nearer than this a computed number is meant to be the value.
 const NEAR: f64 = 1e-9;
 
 /// `mantissa` hundredths of ten to the `exponent`, to the last bit as the text would be read.

@@ -100,9 +100,9 @@ const OHMS: [&str; 7] = ["ohm", "ohms", "ω", "resistance", "resistor", "value",
 /// Headings of a column that counts.
 const PIECES: [&str; 5] = ["pieces", "count", "quantity", "qty", "number"];
 
-/// Reads a drawer's list: the first column that holds a resistance in each row, `4k7`, `330 Ω`, `10k`; in a column headed
-/// `ohms`, `resistance` or `value` a plain number is one too. A first row without a resistance is a heading; rows that count
-/// `0` pieces in a column headed `pieces`, `count` or `quantity` are left out.
+/// Reads a drawer's list: the first column that holds a resistance in each row, `4k7`, `330 Ω`, `10k`; in a column
+/// headed `ohms`, `resistance` or `value` a plain number is one too. A first row without a resistance is a heading;
+/// rows that count `0` pieces in a column headed `pieces`, `count` or `quantity` are left out.
 ///
 /// # Errors
 /// Every row without a resistance, and a list without any.
@@ -123,7 +123,7 @@ pub fn stock(rows: &[StockRow]) -> Result<Values, Vec<StockProblem>> {
     };
     let (ohms_at, count_at) = (column(&OHMS), column(&PIECES));
     let cell = |row: &StockRow, at: Option<usize>| at.and_then(|at| row.cells.get(at)).cloned().unwrap_or_default();
-    // A list of plain numbers that nobody headed is none: a first row that only looks like a heading is told.
+    // A list of plain numbers that nobody headed is none: a first row that only looks like a heading is reported.
     let headed = heading.filter(|_| ohms_at.is_some() || count_at.is_some() || !heading.is_some_and(has_digits));
     let mut values = Vec::new();
     let mut problems = Vec::new();

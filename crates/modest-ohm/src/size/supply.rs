@@ -11,12 +11,12 @@ const RATINGS: [f64; 20] =
 #[non_exhaustive]
 pub struct SupplySize {
     /// What the loads take together.
-    pub wanted: Amps,
+    pub demand: Amps,
     /// The least rating: wanted/(1 − headroom).
     pub least: Amps,
     /// The next usual rating; `None` where one supply does not do it.
     pub usual: Option<Amps>,
-    /// Power at the least rating.
+    /// Power at least rating.
     pub power: Watts,
 }
 
@@ -36,25 +36,25 @@ pub fn supply(volts: Volts, loads: &[Amps], headroom: Fraction) -> SupplySize {
     let wanted: f64 = loads.iter().map(|a| a.get()).sum();
     let least = wanted / (1.0 - headroom.get().clamp(0.0, 0.99));
     let usual = RATINGS.into_iter().find(|r| *r >= least * (1.0 - 1e-12)).map(Amps::new);
-    SupplySize { wanted: Amps::new(wanted), least: Amps::new(least), usual, power: volts * Amps::new(least) }
+    SupplySize { demand: Amps::new(wanted), least: Amps::new(least), usual, power: volts * Amps::new(least) }
 }
 
-/// Fixed volts of a negotiated source with the current that goes with them.
+/// Fixed voltage of a negotiated source with the current that goes with them.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Profile {
-    /// The volts.
+    /// The voltage.
     pub volts: Volts,
     /// The largest current.
     pub current: Amps,
 }
 
-/// Without an electronic mark a lead carries this (Type-C § 4.9).
+/// Without an electronic mark a cable carries this (Type-C § 4.9).
 pub(crate) const UNMARKED_A: f64 = 3.0;
 
 /// The fixed profiles that a source of some power has to list; 12 V is optional and not among them.
 ///
-/// Up to 15 W 5 V; above it also 9 V, above 27 W 15 V, above 45 W 20 V; lower volts at 3 A, the highest at what the power
-/// gives (Power Delivery 3.1, table 10-2).
+/// Up to 15 W 5 V; above it also 9 V, above 27 W 15 V, above 45 W 20 V; lower voltage at 3 A, the highest at what the
+/// power gives (Power Delivery 3.1, table 10-2).
 ///
 /// ```
 /// use modest_ohm::size;
@@ -74,7 +74,7 @@ pub fn profiles_of_power(power: Watts) -> Vec<Profile> {
         .collect()
 }
 
-/// The profiles that do: volts within the range, and power (or, where given, current) with headroom.
+/// The profiles that do: voltage within the range, and power (or, where given, current) with headroom.
 ///
 /// ```
 /// use modest_ohm::size;

@@ -22,7 +22,7 @@ pub fn wire_ohms_per_metre(size: WireSize, solid: bool, at: Celsius) -> OhmsPerM
     OhmsPerMetre::new(conductor_ohms_per_metre(size, solid, Material::Copper) * temperature_factor(at.get()))
 }
 
-/// What a copper conductor carries for ever, `pairs` loaded pairs lying together.
+/// What a copper conductor carries continuously, `pairs` loaded pairs lying together.
 ///
 /// In free air of 30 °C, warming to 70 °C: 18.8 A/mm²·S up to 0.5 mm², else 14.6 A·(S/mm²)^0.63 (within 5 % of
 /// VDE 0298-4 to 16 mm²); times √((T_ins − Ta)/40 K · 1.1965/(1 + 0.00393·(T_ins − 20 °C))), at most 1 for the 70 °C of
@@ -57,7 +57,7 @@ pub struct WireNeed {
     /// What the port or the device may carry one day.
     pub limit: Option<Amps>,
     /// What the fuse before it (its rating over the ampacity factor), or else the source, makes it stand.
-    pub stands: Option<Amps>,
+    pub for_protection: Option<Amps>,
     /// The air around it.
     pub ambient: Celsius,
     /// What its insulation stands; `None`: 70 °C.
@@ -74,7 +74,7 @@ pub struct WireNeed {
 pub struct WireChoice {
     /// Its size.
     pub size: WireSize,
-    /// What it carries for ever as it is laid.
+    /// What it carries continuously as it is laid.
     pub ampacity: Amps,
     /// What feed and return lose at today's load.
     pub drop: Volts,
@@ -82,8 +82,8 @@ pub struct WireChoice {
     pub temperature: Celsius,
 }
 
-/// The wires that three questions ask for, each the thinnest that does; `None` where no listed size does, or the question
-/// was not asked.
+/// The wires that three questions ask for, each the thinnest that does; `None` where no listed size does, or the
+/// question was not asked.
 #[derive(Clone, Copy, Debug, PartialEq)]
 #[non_exhaustive]
 pub struct WireSizes {
@@ -92,7 +92,7 @@ pub struct WireSizes {
     /// For the port's or the device's limit.
     pub limit: Option<WireChoice>,
     /// For the fuse or the source.
-    pub stands: Option<WireChoice>,
+    pub for_protection: Option<WireChoice>,
 }
 
 /// The wires for a run: three questions, kept apart.
@@ -103,13 +103,13 @@ pub struct WireSizes {
 /// use modest_ohm::units::{Amps, Celsius, Fraction, Metres, Volts};
 /// let need = size::WireNeed {
 ///     load: Amps::new(2.0), length: Metres::new(3.0), drop: Some((Volts::new(12.0), Fraction::new(0.05))),
-///     limit: Some(Amps::new(4.0)), stands: Some(Amps::new(10.0)),
+///     limit: Some(Amps::new(4.0)), for_protection: Some(Amps::new(10.0)),
 ///     ambient: Celsius::new(25.0), insulation: None, pairs: 1, metric: false,
 /// };
 /// let sizes = size::wire(&need);
 /// assert_eq!(sizes.load.map(|w| w.size), Some(WireSize::Awg(20)));
 /// assert_eq!(sizes.limit.map(|w| w.size), Some(WireSize::Awg(22)));
-/// assert_eq!(sizes.stands.map(|w| w.size), Some(WireSize::Awg(18)));
+/// assert_eq!(sizes.for_protection.map(|w| w.size), Some(WireSize::Awg(18)));
 /// ```
 #[must_use]
 pub fn wire(need: &WireNeed) -> WireSizes {
@@ -119,7 +119,7 @@ pub fn wire(need: &WireNeed) -> WireSizes {
     WireSizes {
         load: first(&|c| carries(c, need.load) && drops_no_more(need, c)),
         limit: need.limit.and_then(|limit| first(&|c| carries(c, limit))),
-        stands: need.stands.and_then(|stands| first(&|c| carries(c, stands))),
+        for_protection: need.for_protection.and_then(|stands| first(&|c| carries(c, stands))),
     }
 }
 

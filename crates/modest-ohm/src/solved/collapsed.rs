@@ -1,4 +1,5 @@
-//! Nodes whose source has collapsed: what hangs there is not judged by its volts, for the collapse alone is the matter.
+//! Nodes whose source has collapsed: what hangs there is not judged by its voltage, for the collapse alone is the
+//! matter.
 
 use modest_ohm_solve::Groups;
 use modest_ohm_solve::network::Law;
@@ -8,7 +9,7 @@ use crate::plan::model::Plan;
 use crate::plan::wiring::feed::NodeId;
 
 /// A source that limits has collapsed below this share of what it is set to: above it loads still get something like
-/// their volts (our own figure).
+/// their voltage (our own figure).
 const COLLAPSED: f64 = 0.8;
 
 /// Per node of the plan: true where a source that feeds it limits its current and has collapsed. Empty where none has.

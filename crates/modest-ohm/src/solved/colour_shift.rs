@@ -33,8 +33,8 @@ pub(crate) enum Figures {
     Largest,
 }
 
-/// Volts up to which a colour gives no light, and at which it gives all of it, with Vf and Vreg at their largest. A plain
-/// strip's current goes on rising beyond, and its resistor does not change with Vf.
+/// Volts up to which a colour gives no light, and at which it gives all of it, with Vf and Vreg at their largest. A
+/// plain strip's current goes on rising beyond, and its resistor does not change with Vf.
 pub(crate) fn light_range(strip: &Strip, colour: &Colour) -> (Volts, Volts) {
     range_of(strip, colour, Figures::Largest)
 }

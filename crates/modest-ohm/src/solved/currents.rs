@@ -18,8 +18,8 @@ pub(crate) fn source_of(layout: &Layout, kind: NodeKind) -> Option<usize> {
     }
 }
 
-/// What a boost may deliver that takes in no more than `label_a`: its output current times what its input current leaves of
-/// that.
+/// What a boost may deliver that takes in no more than `label_a`: its output current times what its input current
+/// leaves of that.
 pub(crate) fn boost_limit(plan: &Plan, kind: NodeKind, s: &Snapshot, label_a: f64) -> Option<Amps> {
     let NodeKind::Converter(i) = kind else { return None };
     let (taken, given) = (s.current_into_converter(plan, i), s.current_of(kind));

@@ -2,7 +2,7 @@
 
 use super::outcome::{Outcome, Snapshot};
 use crate::network::layout::{BoardAt, ConverterAt};
-use crate::plan::kinds::housing::Held;
+use crate::plan::kinds::enclosure::Held;
 use crate::plan::kinds::run::{Port, RunKind};
 use crate::plan::kinds::supply::SupplyKind;
 use crate::plan::model::Plan;
@@ -12,11 +12,11 @@ use crate::quantity::figure::Role;
 use crate::topology::conductors::feed_of;
 use crate::topology::run::Run;
 
-/// Heat that a square metre of a closed box sheds per kelvin, W (typical of small housings in still air).
+/// Heat that a square metre of a closed box sheds per kelvin, W (typical of small enclosures in still air).
 pub(crate) const BOX_W_PER_M2_K: f64 = 7.0;
 
-/// Of what a mains supply gives, what it turns into heat: P·(1/η − 1), η 0.86, at 5 V and below 0.82 (typical); batteries and
-/// ports make none to speak of.
+/// Of what a mains supply gives, what it turns into heat: P·(1/η − 1), η 0.86, at 5 V and below 0.82 (typical);
+/// batteries and ports make none to speak of.
 fn supply_w(plan: &Plan, i: usize, s: &Snapshot) -> f64 {
     let supply = &plan.supplies[i];
     if !matches!(supply.kind, SupplyKind::Adapter | SupplyKind::MainsConverter | SupplyKind::Bench) {
@@ -37,11 +37,11 @@ pub(crate) fn converter_w(plan: &Plan, i: usize, s: &Snapshot) -> f64 {
 
 /// Heat in a board's logic regulator, W. The board's own current goes through it as well.
 pub(crate) fn regulator_w(plan: &Plan, i: usize, o: &Outcome, s: &Snapshot) -> f64 {
-    let BoardAt { main, regulator: Some(branch), .. } = s.layout.controllers[i] else { return 0.0 };
+    let BoardAt { main, regulator: Some(branch), .. } = s.layout.boards[i] else { return 0.0 };
     if !s.solution.alive[main.plus] {
         return 0.0;
     }
-    let own = &plan.controllers[i];
+    let own = &plan.boards[i];
     let own = own.logic_regulator().map_or(0.0, |_| own.mean.at(o.corner, Role::Demand).get());
     s.drop_v(branch).max(0.0) * (s.amps(branch) + own)
 }
@@ -62,8 +62,8 @@ fn held_w(plan: &Plan, held: Held, s: &Snapshot) -> f64 {
         Held::Nothing => 0.0,
         Held::Supply(i) => supply_w(plan, i, s),
         Held::Converter(i) => converter_w(plan, i, s),
-        Held::Controller(i) => {
-            let BoardAt { own, regulator, .. } = s.layout.controllers[i];
+        Held::Board(i) => {
+            let BoardAt { own, regulator, .. } = s.layout.boards[i];
             at(own) + regulator.map_or(0.0, at) + unregulated_w(i, s)
         }
         Held::Strip(i) => s.solution.strips[i].pixel_w + s.solution.strips[i].copper_w,
@@ -77,23 +77,23 @@ fn held_w(plan: &Plan, held: Held, s: &Snapshot) -> f64 {
 }
 
 /// Heat in a box, W.
-pub(crate) fn box_w(plan: &Plan, housing: usize, s: &Snapshot) -> f64 {
-    plan.housings[housing].holds.iter().map(|(_, held)| held_w(plan, *held, s)).sum()
+pub(crate) fn box_w(plan: &Plan, enclosure: usize, s: &Snapshot) -> f64 {
+    plan.enclosures[enclosure].holds.iter().map(|(_, held)| held_w(plan, *held, s)).sum()
 }
 
 /// How much warmer than outside it is in a box: ΔT = P/(7 W/m²K · A).
-pub(crate) fn box_rise_k(plan: &Plan, housing: usize, s: &Snapshot) -> f64 {
-    box_w(plan, housing, s) / (BOX_W_PER_M2_K * plan.housings[housing].area.low_si())
+pub(crate) fn box_rise_k(plan: &Plan, enclosure: usize, s: &Snapshot) -> f64 {
+    box_w(plan, enclosure, s) / (BOX_W_PER_M2_K * plan.enclosures[enclosure].area.low_si())
 }
 
-/// The air around a lead, °C: the warmest that it passes. A lead that begins or ends at something in a box is partly in
-/// it, and that part limits it.
+/// The air around a cable, °C: the warmest that it passes. A cable that begins or ends at something in a box is partly
+/// in it, and that part limits it.
 pub(crate) fn air_of_run_c(plan: &Plan, run: Run, s: &Snapshot) -> f64 {
     let near = feed_of(plan, run).and_then(|f| held_of_node(plan, f.from.id));
     let far = match run {
         Run::Branch(i) => Some(Held::Branch(i)),
         Run::Converter(i) => Some(Held::Converter(i)),
-        Run::Controller(i) => Some(Held::Controller(i)),
+        Run::Board(i) => Some(Held::Board(i)),
         Run::Load(i) => Some(Held::Load(i)),
         Run::Injection(i, _) | Run::Join(i, _) => Some(Held::Strip(i)),
         Run::Shifter(_) | Run::Ground(_) => None,
@@ -106,19 +106,17 @@ fn held_of_node(plan: &Plan, id: NodeId) -> Option<Held> {
     match plan.nodes[id.0].kind {
         NodeKind::Supply(i) => Some(Held::Supply(i)),
         NodeKind::Branch(i) => match plan.branches[i].kind {
-            RunKind::Port(Port { controller, .. }) | RunKind::Terminal { controller } => {
-                Some(Held::Controller(controller))
-            }
+            RunKind::Port(Port { board, .. }) | RunKind::Terminal { board } => Some(Held::Board(board)),
             _ => Some(Held::Branch(i)),
         },
         NodeKind::Converter(i) => Some(Held::Converter(i)),
-        NodeKind::BoardInput(i) | NodeKind::BoardOutput(i) => Some(Held::Controller(i)),
+        NodeKind::BoardInput(i) | NodeKind::BoardOutput(i) => Some(Held::Board(i)),
         NodeKind::StripStart(i) | NodeKind::StripEnd(i) => Some(Held::Strip(i)),
     }
 }
 
 /// The air around something: the warmest ambient, and what its box adds.
 pub(crate) fn air_c(plan: &Plan, held: Held, s: &Snapshot) -> f64 {
-    let own = plan.housings.iter().position(|h| h.holds.iter().any(|(_, inside)| *inside == held));
+    let own = plan.enclosures.iter().position(|h| h.holds.iter().any(|(_, inside)| *inside == held));
     plan.warmest_c() + own.map_or(0.0, |h| box_rise_k(plan, h, s))
 }

@@ -27,14 +27,14 @@ pub(crate) enum Side {
     Least,
 }
 
-/// Volts at an open pin against its board's ground, and what they come through.
+/// Voltage at an open pin against its board's ground, and what they come through.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub(crate) struct Arrives {
     pub volts: f64,
     pub ohms: f64,
 }
 
-/// Volts through ohms, each from least to most.
+/// Volts through resistance, each from least to most.
 #[derive(Clone, Copy, Debug)]
 pub(super) struct Arm {
     pub(super) volts: (f64, f64),
@@ -78,7 +78,7 @@ pub(crate) struct Front<'a> {
 
 impl<'a> Front<'a> {
     pub fn board(&self) -> usize {
-        self.input.pin.at.controller
+        self.input.pin.at.board
     }
 
     /// The rail that its pin runs on.
@@ -137,10 +137,10 @@ impl<'a> Front<'a> {
     /// The resistor that the pin itself, or the board, has to a + or to ground, and the one that the plan gives it.
     fn pull(&self) -> Option<&'a Figure<Ohms>> {
         let pull = self.input.pull.as_ref()?;
-        Some(pull.ohms.as_ref().unwrap_or(&self.plan.controllers[self.board()].pins.internal_pull))
+        Some(pull.ohms.as_ref().unwrap_or(&self.plan.boards[self.board()].pins.internal_pull))
     }
 
-    /// All that the pin hangs on; `here` is `None` while the board is off, and its rail at its ground.
+    /// All that the pin is connected to; `here` is `None` while the board is off, and its rail at its ground.
     pub(super) fn arms(
         &self,
         does: Does,
@@ -187,7 +187,7 @@ impl<'a> Front<'a> {
             let own = self.input.pull.as_ref().and_then(|p| p.ohms.as_ref());
             arms.push(Arm::new((at, at), &[Some(ohms)]).with("pull", own));
         }
-        let listed = &self.plan.controllers[self.board()].pins.list;
+        let listed = &self.plan.boards[self.board()].pins.list;
         if let Some(pin) = self.input.pin.at.index.and_then(|i| listed.get(i)) {
             if let Some(up) = &pin.pull_up {
                 let vdd = vdd()?;
@@ -203,7 +203,7 @@ impl<'a> Front<'a> {
     /// True where nothing holds the pin while its source is open.
     pub fn floats(&self) -> bool {
         let held_by_source = matches!(self.input.source, InputSource::Swing { .. });
-        let pin = self.input.pin.at.index.and_then(|i| self.plan.controllers[self.board()].pins.list.get(i));
+        let pin = self.input.pin.at.index.and_then(|i| self.plan.boards[self.board()].pins.list.get(i));
         let board = pin.is_some_and(|p| p.pull_up.is_some() || p.pull_down.is_some());
         !held_by_source && !board && self.input.pull.is_none() && self.input.divider.is_none()
     }
@@ -228,12 +228,12 @@ impl<'a> Front<'a> {
 
     /// What the board has between the header and the chip's protection, Ω.
     pub fn inside(&self) -> Option<f64> {
-        let pins = &self.plan.controllers[self.board()].pins.list;
+        let pins = &self.plan.boards[self.board()].pins.list;
         Some(pins.get(self.input.pin.at.index?)?.series.as_ref()?.low.get())
     }
 
-    /// What its protection carries at the most where it holds the pin at `held` volts: into it (`Side::Most`), or out of it
-    /// below ground; A. `volts` are those of a transient in place of its swing's.
+    /// What its protection carries at most where it holds the pin at `held` voltage: into it (`Side::Most`), or out of
+    /// it below ground; A. `volts` are those of a transient in place of its swing's.
     pub fn protection_a(
         &self,
         does: Does,
@@ -246,8 +246,8 @@ impl<'a> Front<'a> {
         Some(self.protection_of(&arms, side, held))
     }
 
-    /// The same while the board is off and what drives it is on: its protection then holds the pin a diode above its dead
-    /// rail, and feeds that; A.
+    /// The same while the board is off and what drives it is on: its protection then holds the pin a diode above its
+    /// dead rail, and feeds that; A.
     pub fn dead_rail_a(&self, does: Does, there: &Snapshot) -> Option<f64> {
         let arms = self.arms(does, there, None, None)?;
         Some(self.protection_of(&arms, Side::Most, PROTECTION_V))
@@ -262,8 +262,8 @@ impl<'a> Front<'a> {
             };
             return choices(arms, side, self.input.leak.high.get()).map(through).fold(0.0, f64::max);
         }
-        // Each arm gives or takes by itself: what gives gives most through its least ohms, what takes takes least through
-        // its most.
+        // Each arm gives or takes by itself: what gives gives most through its least resistance, what takes takes least
+        // through its most.
         let amps = |arm: &Arm| {
             let above = if side == Side::Most { arm.volts.1 - held } else { held - arm.volts.0 };
             above / if above > 0.0 { arm.ohms.0 } else { arm.ohms.1 }
@@ -277,7 +277,7 @@ impl<'a> Front<'a> {
         (arms.iter().map(amps).sum::<f64>() + self.input.leak.high.get() - taken).max(0.0)
     }
 
-    /// What flows through a closed contact at the least, A.
+    /// What flows through a closed contact at least, A.
     pub fn wetting_a(&self, s: &Snapshot) -> Option<f64> {
         let InputSource::Contact { to, .. } = &self.input.source else { return None };
         let from = match (to, self.input.pull.as_ref().and_then(|p| p.to.as_ref())) {
@@ -294,8 +294,8 @@ impl<'a> Front<'a> {
     }
 }
 
-/// What some arms make together, at every choice of the ends of their ohms. The node's volts move one way with every volt and
-/// every ohm, so that the extremes lie at the ends; volts all go with the side that is looked for.
+/// What some arms make together, at every choice of the ends of their resistance. The node's voltage moves one way with
+/// every volt and every ohm, so that the extremes lie at the ends; voltage all go with the side that is looked for.
 fn choices(arms: &[Arm], side: Side, leak: f64) -> impl Iterator<Item = Arrives> {
     let sign = if side == Side::Most { 1.0 } else { -1.0 };
     (0..1usize << arms.len()).map(move |choice| {
@@ -311,7 +311,7 @@ fn choices(arms: &[Arm], side: Side, leak: f64) -> impl Iterator<Item = Arrives>
     })
 }
 
-/// Current that volts behind ohms drive into the protection of an input whose supply is at `vdd`, A.
+/// Current that voltage behind resistance drive into the protection of an input whose supply is at `vdd`, A.
 pub(crate) fn clamp_a(arrives: Arrives, vdd: f64) -> f64 {
     ((arrives.volts - vdd - PROTECTION_V) / arrives.ohms.max(LEAST_OHMS)).max(0.0)
 }

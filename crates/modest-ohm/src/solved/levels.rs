@@ -1,4 +1,5 @@
-//! Levels of a hop in a solved state: what its sender gives, what its receiver wants and stands, and the ground between.
+//! Levels of a hop in a solved state: what its sender gives, what its receiver needs and stands, and the ground
+//! between.
 
 use super::outcome::Snapshot;
 use crate::network::layout::Terminals;
@@ -16,7 +17,7 @@ pub(crate) struct Supplied {
     pub ground: f64,
 }
 
-/// Supply volts and ground of an end; `receiver` picks a strip's first pixel, else its last.
+/// Supply voltage and ground of an end; `receiver` picks a strip's first pixel, else its last.
 pub(crate) fn supplied(plan: &Plan, end: End, receiver: bool, s: &Snapshot) -> Option<Supplied> {
     let at = |t: Terminals| {
         s.solution.alive[t.plus]
@@ -72,7 +73,7 @@ pub(crate) fn levels(plan: &Plan, hop: &Hop<'_>, vdd: f64) -> (Figure<Volts>, Fi
         bare: false,
     };
     let ohms = match hop.from {
-        End::Pin(c) => plan.controllers[c].pins.ohms.high.get(),
+        End::Pin(c) => plan.boards[c].pins.ohms.high.get(),
         _ => 0.0,
     };
     let drop = (hop.draws * (ohms + hop.series.map_or(0.0, |r| r.high.get()))).max(0.1);
@@ -84,7 +85,7 @@ pub(crate) fn levels(plan: &Plan, hop: &Hop<'_>, vdd: f64) -> (Figure<Volts>, Fi
 /// VIH and VIL of a receiver.
 pub(crate) fn thresholds<'p>(plan: &'p Plan, hop: &Hop<'_>) -> (Option<&'p Threshold>, Option<&'p Threshold>) {
     match hop.to {
-        End::Pin(c) => (plan.controllers[c].pins.vih.as_ref(), plan.controllers[c].pins.vil.as_ref()),
+        End::Pin(c) => (plan.boards[c].pins.vih.as_ref(), plan.boards[c].pins.vil.as_ref()),
         End::Shifter(i, _) => (plan.shifters[i].vih.as_ref(), plan.shifters[i].vil.as_ref()),
         End::Strip(i) => {
             let (pixel, data) = (&plan.strips[i].pixel, plan.strips[i].data.as_ref());
@@ -100,10 +101,10 @@ pub(crate) fn thresholds<'p>(plan: &'p Plan, hop: &Hop<'_>) -> (Option<&'p Thres
     }
 }
 
-/// The absolute maximum of a receiver's input, where a sheet gives one of its own.
+/// The absolute maximum of a receiver's input, where a datasheet gives one of its own.
 pub(crate) fn top_of<'p>(plan: &'p Plan, hop: &Hop<'p>) -> Option<&'p Figure<Volts>> {
     match hop.to {
-        End::Pin(c) => plan.controllers[c].pins.stands(hop.pins.1.and_then(|p| p.index)),
+        End::Pin(c) => plan.boards[c].pins.stands(hop.pins.1.and_then(|p| p.index)),
         End::Shifter(i, _) => plan.shifters[i].input_volts.as_ref(),
         End::Strip(i) => plan.strips[i].pixel.input_volts.as_ref(),
         End::Load(l, _) => plan.loads[l].signal.as_ref().and_then(|s| s.input.volts.as_ref()),

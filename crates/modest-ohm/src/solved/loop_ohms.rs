@@ -23,7 +23,7 @@ pub(crate) fn loop_ohms(plan: &Plan, from: NodeId, s: &Snapshot) -> f64 {
         .into_iter()
         .map(|id| match plan.nodes[id.0].kind {
             NodeKind::Branch(i) => run_ohms(Run::Branch(i)) + s.layout.elements[i].map_or(0.0, of),
-            NodeKind::BoardInput(i) => run_ohms(Run::Controller(i)),
+            NodeKind::BoardInput(i) => run_ohms(Run::Board(i)),
             _ => 0.0,
         })
         .sum()

@@ -1,4 +1,5 @@
-//! A solved plan: every scenario in every corner, and what one solved state says of currents, levels, inputs, heat and drivers.
+//! A solved plan: every scenario in every corner, and what one solved state says of currents, levels, inputs, heat and
+//! drivers.
 
 pub(crate) mod collapsed;
 pub(crate) mod colour_shift;

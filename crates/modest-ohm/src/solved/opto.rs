@@ -18,7 +18,7 @@ pub(crate) fn opto_amps(plan: &Plan, hop: &Hop<'_>, opto: &Opto, high: bool, s: 
     let sender = supplied(plan, hop.from, false, s)?;
     let (own_least, own_most) = match hop.from {
         End::Pin(c) => {
-            let ohms = &plan.controllers[c].pins.ohms;
+            let ohms = &plan.boards[c].pins.ohms;
             (ohms.low.get(), ohms.high.get())
         }
         _ => (STAGE_OHMS, STAGE_OHMS),

@@ -38,18 +38,19 @@ pub(crate) type Solved = Result<Snapshot, SolveError>;
 pub(crate) struct Outcome {
     pub case: Case,
     pub corner: Corner,
-    /// Limits lifted, boards at their mean: what flows for long if every source could give it.
+    /// Limits lifted, boards at their mean: what flows continuously if every source could give it.
     pub sustained: Solved,
-    /// Limits lifted, boards bursting: what the sources are asked for.
+    /// Limits lifted, boards at peak current: what the sources are asked for.
     pub wanted: Solved,
-    /// Limits in force, boards bursting: the volts that follow.
+    /// Limits in force, boards at peak current: the voltage that follow.
     pub actual: Solved,
     /// Per node: its source has collapsed in `actual`. Empty where none has.
     down: Arc<[bool]>,
 }
 
 impl Outcome {
-    /// True where the source of a node limits its current and has collapsed: only that is told, not what follows from it.
+    /// True where the source of a node limits its current and has collapsed: only that is reported, not what follows
+    /// from it.
     pub fn is_down(&self, node: NodeId) -> bool {
         self.down.get(node.0).copied().unwrap_or(false)
     }
@@ -112,8 +113,8 @@ fn solve_case(
     let (net, layout) = built(Boards::Mean);
     let layout = Arc::new(layout);
     let sustained = snapshot(net, &layout, Limits::LIFTED, workspace);
-    // Only boards make a difference between what flows for long and what is asked for in a burst.
-    let bursts = case.bursts && !plan.controllers.is_empty();
+    // Only boards make a difference between what flows continuously and what is asked for in a burst.
+    let bursts = case.bursts && !plan.boards.is_empty();
     let wanted =
         if bursts { snapshot(built(Boards::Peak).0, &layout, Limits::LIFTED, workspace) } else { sustained.clone() };
     let within = |s: &Snapshot| !over_limit(s, &layout, lift);

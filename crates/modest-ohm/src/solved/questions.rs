@@ -64,12 +64,12 @@ impl Snapshot {
             NodeKind::Supply(i) => self.amps(layout.supplies[i]),
             NodeKind::Branch(i) => layout.through.get(i).map_or(0.0, |b| self.amps(*b)),
             NodeKind::Converter(i) => self.amps(layout.converters[i].output),
-            NodeKind::BoardInput(i) if layout.conductors.iter().any(|c| c.run == Run::Controller(i)) => {
-                feed_of(Run::Controller(i))
+            NodeKind::BoardInput(i) if layout.conductors.iter().any(|c| c.run == Run::Board(i)) => {
+                feed_of(Run::Board(i))
             }
             // Without a feed of its own: what comes in by its other terminals.
             NodeKind::BoardInput(i) => layout.inlets[i].joins().map(|b| self.amps(b)).sum(),
-            NodeKind::BoardOutput(i) => layout.controllers[i].regulator.map_or(0.0, |b| self.amps(b)),
+            NodeKind::BoardOutput(i) => layout.boards[i].regulator.map_or(0.0, |b| self.amps(b)),
             NodeKind::StripStart(_) | NodeKind::StripEnd(_) => 0.0,
         };
         if amps.abs() < TRACE_A { 0.0 } else { amps }

@@ -10,7 +10,7 @@ fn balanced(name: &str, s: &Snapshot) {
     assert!(imbalance <= excused, "{name}: {imbalance} A left over, {excused} A excused");
     let t = s.solution.totals(&s.net);
     let spent = t.source_internal_w + t.load_w + t.conductor_w + t.converter_loss_w + t.diode_w;
-    // The current that rounding excuses, at the volts there are, is power that it excuses.
+    // The current that rounding excuses, at the voltage there are, is power that it excuses.
     let volts = s.solution.potential.iter().fold(0.0f64, |m, v| m.max(v.abs()));
     let bound = 1e-9 * t.source_w.abs().max(1e-3) + excused * volts;
     assert!((spent - t.source_w).abs() <= bound, "{name}: {spent} W of {} W", t.source_w);

@@ -1,17 +1,17 @@
-//! A Zener diode at an input: a soft one below 5.6 V, which conducts long before the volts printed on it.
+//! A Zener diode at an input: a soft one below 5.6 V, which conducts long before the voltage printed on it.
 
 use crate::quantity::figure::Figure;
 use crate::quantity::units::Volts;
 
-/// The current at which its volts are given, A (data sheets of the 0.3 W .. 0.5 W class).
+/// The current at which its voltage is given, A (data sheets of the 0.3 W .. 0.5 W class).
 const TEST_A: f64 = 5e-3;
-/// V = V_z · (I/5 mA)^n; n falls with the volts, as tunnelling gives way to avalanche (electrical corrections, section 10;
-/// typical of data sheets).
+/// V = V_z · (I/5 mA)^n; n falls with the voltage, as tunnelling gives way to avalanche (electrical corrections,
+/// section 10; typical of data sheets).
 const SOFTNESS: [(f64, f64); 5] = [(3.6, 0.13), (3.9, 0.12), (4.7, 0.09), (5.1, 0.05), (5.6, 0.02)];
-/// Tangents come this near, V, in this many steps at the most.
+/// Tangents come this near, V, in this many steps at most.
 const NEAR_V: f64 = 1e-12;
 const STEPS: usize = 60;
-/// Forward volts where the pin is driven below ground, V.
+/// Forward voltage where the pin is driven below ground, V.
 const FORWARD_V: f64 = 0.7;
 
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -38,8 +38,9 @@ impl Zener {
         if volts <= 0.0 {
             return volts.max(-FORWARD_V);
         }
-        // What comes through the ohms less what the diode carries falls with its volts, ever more steeply: tangents from above
-        // come down to the root and never cross it. All of the current into the diode is a place above.
+        // What comes through the resistance less what the diode carries falls with its voltage, ever more steeply:
+        // tangents from above come down to the root and never cross it. All of the current into the diode is a place
+        // above.
         let alone = self.volts * (volts / ohms / TEST_A).powf(self.softness);
         let mut at = volts.min(alone);
         for _ in 0..STEPS {
@@ -83,7 +84,7 @@ mod tests {
         assert_eq!(zener(3.3).holds(-12.0, 1e3), -0.7);
     }
 
-    /// Where the diode carries next to nothing the volts are those of the source; everywhere both currents are equal.
+    /// Where the diode carries next to nothing the voltage is that of the source; everywhere both currents are equal.
     #[test]
     fn what_comes_through_the_ohms_goes_through_the_diode() {
         for rated in [2.4, 3.3, 3.9, 4.7, 5.1, 6.2] {

@@ -36,7 +36,7 @@ pub(crate) struct CellFigures {
     pub pack_ohms: [f64; 3],
     /// On its charger, V.
     charging_v: Option<f64>,
-    /// Up to the first it gives for long; above the second it is damaged.
+    /// Up to the first it gives continuously; above the second it is damaged.
     pub current: (CellCurrent, CellCurrent),
     /// Ah where no capacity is given.
     usual_ah: Option<f64>,
@@ -54,7 +54,8 @@ pub(crate) struct CellFigures {
 enum CellOhms {
     /// Ω full and empty, whatever its size.
     Fixed([f64; 2]),
-    /// Ω·Ah at half charge, least, typical and most: a cell of twice the size has half of it. Then the factor when empty.
+    /// Ω·Ah at half charge, least, typical and most: a cell of twice the size has half of it. Then the factor when
+    /// empty.
     PerAh([f64; 3], f64),
     /// A block of lead: 22 mΩ·(7 Ah/C)^0.6 at half charge, × 0.75 .. 1.5, times a share.
     Lead(f64),
@@ -296,7 +297,7 @@ impl CellFigures {
         self.short_share
     }
 
-    /// The highest volts it can show: on its charger, if it has one in the plan.
+    /// The highest voltage it can show: on its charger, if it has one in the plan.
     pub fn highest_v(&self, on_charger: bool) -> f64 {
         let full = self.emf[0];
         self.charging_v.filter(|_| on_charger).map_or(full, |v| v.max(full))

@@ -112,8 +112,8 @@ impl FuseFamily {
         }
     }
 
-    /// The share of its rating that a fuse carries for ever without ageing (a resettable one holds its rating, in cool
-    /// air).
+    /// The share of its rating that a fuse carries continuously without ageing (a resettable one holds its rating, in
+    /// cool air).
     #[must_use]
     pub const fn load_factor(self) -> f64 {
         match self {
@@ -137,7 +137,7 @@ impl FuseFamily {
     /// Multiple of the rating from which it opens in the end (ISO 8820-3 within 10 min, IEC 60127-2 within 30 min,
     /// UL 248-14 within 1 h; resettable typical).
     #[must_use]
-    pub const fn opens_from(self) -> f64 {
+    pub const fn blows_from(self) -> f64 {
         match self {
             Self::Blade | Self::CartridgeUl | Self::Bolt => 1.35,
             Self::Cartridge => 2.1,
@@ -155,7 +155,7 @@ impl FuseFamily {
         }
     }
 
-    /// The direct volts it may interrupt, and whether that is its standard's figure or only typical of the family.
+    /// The direct voltage it may interrupt, and whether that is its standard's figure or only typical of the family.
     pub(crate) const fn voltage_v(self) -> (f64, bool) {
         match self {
             Self::Blade | Self::Bolt => (32.0, true),
@@ -209,9 +209,9 @@ impl FuseFamily {
         Some((t0.ln() + share * (t1 / t0).ln()).exp())
     }
 
-    /// The largest I²t, A²s, that it lets through for a short between two currents; `None` where the smaller one is below
-    /// its curve. Between two points of the curve I²t is a power of the current, so that the largest lies at an end or at
-    /// a point.
+    /// The largest I²t, A²s, that it lets through for a short between two currents; `None` where the smaller one is
+    /// below its curve. Between two points of the curve I²t is a power of the current, so that the largest lies at an
+    /// end or at a point.
     pub(crate) fn let_through(self, speed: FuseSpeed, rating_a: f64, from_a: f64, to_a: f64) -> Option<f64> {
         let at = |amps: f64| self.clearing_s(speed, amps / rating_a).map(|s| amps * amps * s);
         let points = self.curve(speed).iter().map(|(m, _)| m * rating_a).filter(|a| *a > from_a && *a < to_a);

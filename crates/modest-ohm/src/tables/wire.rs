@@ -6,7 +6,7 @@ use crate::quantity::units::Celsius;
 const RHO_20: f64 = 1.7241e-8;
 /// Temperature coefficient of copper at 20 °C (IEC 60028), 1/K.
 const ALPHA_20: f64 = 0.00393;
-/// Stranded AWG leads are a little longer than their axis (typical).
+/// Stranded AWG cables are a little longer than their axis (typical).
 const STRANDED: f64 = 1.03;
 /// Copper-clad aluminium: resistance and ampacity against copper (typical).
 const CLAD_RESISTANCE: f64 = 1.6;
@@ -49,17 +49,17 @@ const CLASS_5: [(f64, f64); 9] = [
     (16.0, 1.21),
 ];
 
-/// Sizes that are sold, thinnest first: the ones that a cure may name.
+/// Sizes that are sold, thinnest first: the ones that a fix may name.
 const SOLD_AWG: [i32; 14] = [30, 28, 26, 24, 22, 20, 18, 16, 14, 12, 10, 8, 6, 4];
 const SOLD_MM2: [f64; 11] = [0.14, 0.25, 0.5, 0.75, 1.0, 1.5, 2.5, 4.0, 6.0, 10.0, 16.0];
 
 /// The air and the conductor temperature that [`free_air_a`] is stated for, °C.
 const LAW_AIR_C: f64 = 30.0;
 const LAW_CONDUCTOR_C: f64 = 70.0;
-/// How much above 70 °C hot insulation may raise the ampacity: joints, terminals and neighbours stand no more.
+/// How much above 70 °C hot insulation may raise the ampacity: connectors, terminals and neighbours stand no more.
 const MOST_HOT: f64 = 1.6;
 
-/// What one copper conductor of a loaded pair carries for ever in free air of 30 °C, warming to 70 °C, A.
+/// What one copper conductor of a loaded pair carries continuously in free air of 30 °C, warming to 70 °C, A.
 ///
 /// One law for all sizes: 14.6·S^0.63 above 0.5 mm², within 5 % of VDE 0298-4 to 16 mm² (NEC table 400.5 column B,
 /// raised to the same 40 K, is 7 .. 19 % lower); 18.8·S below, where the surface counts (typical of hook-up wire).
@@ -145,16 +145,16 @@ impl std::str::FromStr for WireSize {
             return match n.parse() {
                 Ok(n) if (0..=40).contains(&n) => Ok(WireSize::Awg(n)),
                 Ok(n) => Err(format!("{n} AWG is outside 0 .. 40 AWG")),
-                Err(_) => Err(format!("`{n}` is no AWG size")),
+                Err(_) => Err(format!("`{n}` is not an AWG size")),
             };
         }
         let Some(area) = number("mm²").or_else(|| number("mm2")).or_else(|| number("mm^2")) else {
-            return Err(format!("`{text}` is no conductor size"));
+            return Err(format!("`{text}` is not a wire size"));
         };
         match area.parse::<f64>() {
             Ok(a) if (0.01..=300.0).contains(&a) => Ok(WireSize::Mm2(a)),
             Ok(a) => Err(format!("{a} mm² is outside 0.01 .. 300 mm²")),
-            Err(_) => Err(format!("`{area}` is no cross-section")),
+            Err(_) => Err(format!("`{area}` is not a cross-section")),
         }
     }
 }
@@ -225,8 +225,8 @@ const APART: f64 = 1.25;
 
 /// The ampacity at an ambient temperature, A; 0 where the air is as hot as the insulation stands.
 ///
-/// [`free_air_a`] times √((T_ins − Ta)/40 K · ρ(70 °C)/ρ(T_ins)): heat grows with I²·ρ, what is shed with the rise. At most
-/// 1 for common insulation, at most 1.6 for what is stated.
+/// [`free_air_a`] times √((T_ins − Ta)/40 K · ρ(70 °C)/ρ(T_ins)): heat grows with I²·ρ, what is shed with the rise. At
+/// most 1 for common insulation, at most 1.6 for what is stated.
 pub(crate) fn ampacity_at(size: WireSize, laid: Laid, ambient_c: f64) -> f64 {
     let limit_c = laid.insulation_c.unwrap_or(PLAIN_INSULATION_C);
     let most = if laid.insulation_c.is_some() { MOST_HOT } else { 1.0 };
@@ -257,7 +257,7 @@ mod tests {
         assert!((got / want - 1.0).abs() < share, "{got} against {want}");
     }
 
-    /// 18.8·S below 0.5 mm², 14.6·S^0.63 above, as a second hand reckoned them for the sizes that are sold.
+    /// 18.8·S below 0.5 mm², 14.6·S^0.63 above, as a second hand computed them for the sizes that are sold.
     #[test]
     fn one_law_for_every_size() {
         let awg = [(30, 0.95), (28, 1.5), (26, 2.4), (24, 3.85), (22, 6.1), (20, 9.6), (18, 12.9), (16, 17.3)];
@@ -270,7 +270,7 @@ mod tests {
         for (area, amps) in mm2.into_iter().chain([(4.0, 35.0), (6.0, 45.0), (10.0, 62.0), (16.0, 84.0)]) {
             close(ampacity_at(WireSize::Mm2(area), Laid::PLAIN, 30.0), amps, 0.015);
         }
-        // More copper never carries less, over the joint of the two laws too.
+        // More copper never carries less, over the connector of the two laws too.
         let areas: Vec<f64> = (1..3000).map(|i| f64::from(i) * 0.01).collect();
         assert!(areas.windows(2).all(|w| free_air_a(w[1]) > free_air_a(w[0])));
     }

@@ -1,19 +1,22 @@
 //! Text in: byte spans, lines and columns, the tree of a TOML text, and the reader that asks it for keys.
 
+pub(crate) mod figures;
+pub(crate) mod hint;
 pub(crate) mod order;
 pub(crate) mod part_notes;
 pub(crate) mod problem;
 pub(crate) mod reader;
+pub(crate) mod renamed;
 pub(crate) mod tree;
 
 use crate::source::Span;
 
-/// A word of the plan and where it stands.
+/// A word of the plan and where it is.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct Named {
     /// The word.
     pub text: String,
-    /// Where it stands; `None` for what a default says.
+    /// Where it is; `None` for what a default says.
     pub span: Option<Span>,
 }
 

@@ -4,8 +4,8 @@ use super::problem::Problem;
 use super::reader::Reader;
 use crate::quantity::units::Quantity;
 
-/// Reports where one figure has to be at most another and is more; both are named. Where the plan gives only one of them, the
-/// other is its class's.
+/// Reports where one figure has to be at most another and is more; both are named. Where the plan gives only one of
+/// them, the other is its class's.
 pub(crate) fn at_most<Q: Quantity>(
     reader: &Reader<'_>,
     (low_key, low): (&str, Option<Q>),

@@ -15,11 +15,43 @@ pub struct Problem {
     pub help: String,
     /// A second place that belongs to it, such as the first of two equal names.
     pub related: Option<(Span, String)>,
+    /// What only some problems have.
+    more: Option<Box<More>>,
+}
+
+/// What only some problems have.
+#[derive(Clone, Debug, Default, PartialEq, Eq)]
+struct More {
+    known: Vec<&'static str>,
+    undeclared: Option<String>,
 }
 
 impl Problem {
     pub(crate) fn new(span: impl Into<Option<Span>>, message: impl Into<String>, help: impl Into<String>) -> Self {
-        Self { span: span.into(), message: message.into(), help: help.into(), related: None }
+        Self { span: span.into(), message: message.into(), help: help.into(), related: None, more: None }
+    }
+
+    /// A name that nothing in the plan declares.
+    pub(crate) fn undeclared(name: &crate::text::Named, what: &str, help: impl Into<String>) -> Self {
+        let message = format!("there is no {what} `{}`", name.text);
+        let more = More { undeclared: Some(name.text.clone()), ..More::default() };
+        Self { more: Some(Box::new(more)), ..Self::new(name.span, message, help) }
+    }
+
+    /// The name that is not declared, where that is the problem: it may follow from a table that could not be read.
+    pub(crate) fn undeclared_name(&self) -> Option<&str> {
+        self.more.as_ref()?.undeclared.as_deref()
+    }
+
+    pub(crate) fn with_known(mut self, known: Vec<&'static str>) -> Self {
+        self.more.get_or_insert_default().known = known;
+        self
+    }
+
+    /// The keys that may stand at this place, where an unknown one does; for editors that complete them. Else empty.
+    #[must_use]
+    pub fn known(&self) -> &[&'static str] {
+        self.more.as_ref().map_or(&[], |more| more.known.as_slice())
     }
 
     pub(crate) fn with_related(mut self, span: Option<Span>, label: impl Into<String>) -> Self {

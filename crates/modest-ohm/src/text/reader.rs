@@ -1,7 +1,7 @@
-//! Asking a table for its keys, through layers: the plan's own table, then the part class it names.
+//! Asking a table for its keys, through layers: the plan's own table, then the generic part it names.
 //!
 //! What the plan says wins over the class, key by key. Every mistake is noted and reading goes on, so that
-//! all problems of a text are told at once. Keys that nobody asked for are unknown keys.
+//! all problems of a text are reported at once. Keys that nobody asked for are unknown keys.
 
 use std::cell::RefCell;
 use std::collections::BTreeSet;
@@ -9,10 +9,11 @@ use std::collections::BTreeSet;
 use super::problem::Problem;
 use super::tree::{Node, Table, Value};
 use crate::quantity::figure::{Figure, Origin};
-use crate::quantity::parse::parse_spread;
 use crate::quantity::units::Quantity;
 use crate::source::Span;
-use crate::text::{Named, nearest};
+use crate::text::Named;
+use crate::text::hint::hint;
+use crate::text::renamed::{What, old_keys};
 
 /// Which values a figure may have beyond the bounds of its quantity.
 #[derive(Clone, Copy, PartialEq, Eq)]
@@ -22,7 +23,13 @@ pub(crate) enum Need {
     Positive,
 }
 
-/// A part class: its name and the source of its figures; the source is empty for a part of the plan itself.
+/// Keys that no part gives: how an item is connected is its own matter.
+const ITEM_KEYS: [&str; 3] = ["from", "pin", "length"];
+
+/// More keys than this are looked up, not listed.
+const SHORT_LIST: usize = 12;
+
+/// A generic part: its name and the source of its figures; the source is empty for a part of the plan itself.
 pub(crate) type Class = (String, String);
 
 /// One table to look in.
@@ -33,7 +40,7 @@ pub(crate) struct Layer<'a> {
     pub class: Option<Class>,
 }
 
-/// Who knows the part classes that an item's values may name.
+/// Who knows the generic parts that an item's values may name.
 pub(crate) trait Classes<'a> {
     /// The tables of a class of a kind, and of what it is like; notes a name that is none. Empty where there is none.
     fn class_layers(&self, kind: &str, what: &str, name: &str, span: Span) -> Vec<Layer<'a>>;
@@ -43,13 +50,13 @@ pub(crate) trait Classes<'a> {
 pub(crate) struct Reader<'a> {
     layers: Vec<Layer<'a>>,
     /// What the table describes, for messages: "strip `shoreline`".
-    what: String,
+    pub(super) what: String,
     /// Where the item is declared.
     pub span: Span,
-    problems: &'a RefCell<Vec<Problem>>,
+    pub(super) problems: &'a RefCell<Vec<Problem>>,
     asked: BTreeSet<&'static str>,
     open_ended: bool,
-    /// True where the part class is not known: what it would have said is not missed.
+    /// True where the generic part is not known: what it would have said is not missed.
     lenient: bool,
     classes: Option<&'a dyn Classes<'a>>,
 }
@@ -59,7 +66,7 @@ impl<'a> Reader<'a> {
         Self { layers, what, span, problems, asked: BTreeSet::new(), open_ended: false, lenient: false, classes: None }
     }
 
-    /// Lets values name part classes.
+    /// Lets values name generic parts.
     pub fn with_classes(mut self, classes: Option<&'a dyn Classes<'a>>) -> Self {
         self.classes = classes;
         self
@@ -87,7 +94,7 @@ impl<'a> Reader<'a> {
         Reader::new(layers, what, span, self.problems).with_classes(self.classes)
     }
 
-    /// Does not miss what an unknown part class would have said.
+    /// Does not miss what an unknown generic part would have said.
     pub fn lenient(mut self, lenient: bool) -> Self {
         self.lenient = lenient;
         self
@@ -101,7 +108,7 @@ impl<'a> Reader<'a> {
         &self.what
     }
 
-    fn find(&mut self, key: &'static str) -> Option<(&'a Node, Span, Option<Class>)> {
+    pub(super) fn find(&mut self, key: &'static str) -> Option<(&'a Node, Span, Option<Class>)> {
         self.asked.insert(key);
         self.layers.iter().find_map(|layer| {
             let (key_span, node) = layer.table.get(key)?;
@@ -127,7 +134,7 @@ impl<'a> Reader<'a> {
 
     pub fn figure<Q: Quantity>(&mut self, key: &'static str, need: Need) -> Option<Figure<Q>> {
         let (node, _, class) = self.find(key)?;
-        figure_of(node, class, key, need, &self.what, self.problems)
+        super::figures::figure_of(node, class, key, need, &self.what, self.problems)
     }
 
     pub fn figure_or<Q: Quantity>(
@@ -150,10 +157,12 @@ impl<'a> Reader<'a> {
     }
 
     pub fn missing(&self, key: &str, help: &str) {
-        if self.lenient {
+        // What stands there under its old name is reported as renamed.
+        let of_item = ITEM_KEYS.contains(&key);
+        if (self.lenient && !of_item) || old_keys(key).any(|old| self.own_or_class(old)) {
             return;
         }
-        self.problem(Problem::new(self.span, format!("{} says no `{key}`", self.what), help));
+        self.problem(Problem::new(self.span, format!("{}: `{key}` is missing", self.what), help));
     }
 
     pub fn text(&mut self, key: &'static str) -> Option<Named> {
@@ -167,7 +176,7 @@ impl<'a> Reader<'a> {
             other => {
                 self.problem(Problem::new(
                     node.span,
-                    format!("`{key}` of {} is {}, not a text", self.what, other.kind()),
+                    format!("`{key}` of {} is {}, not text", self.what, other.kind()),
                     "write it in quotes",
                 ));
                 None
@@ -198,8 +207,8 @@ impl<'a> Reader<'a> {
         }
         self.problem(Problem::new(
             node.span,
-            format!("`{key}` of {} is no whole number from {} to {}", self.what, range.start(), range.end()),
-            format!("write for instance `{key} = {}`", range.start()),
+            format!("`{key}` of {} is not a whole number from {} to {}", self.what, range.start(), range.end()),
+            format!("write for example `{key} = {}`", range.start()),
         ));
         None
     }
@@ -211,13 +220,11 @@ impl<'a> Reader<'a> {
             return Some(*value);
         }
         let words: Vec<_> = choices.iter().map(|(w, _)| *w).collect();
-        let help = match nearest(&named.text, words.iter().copied()) {
-            Some(word) => format!("did you mean `{word}`?"),
-            None => format!("write one of: {}", words.join(", ")),
-        };
+        let help = hint(What::Word, &named.text, words.iter().copied())
+            .unwrap_or_else(|| format!("write one of: {}", words.join(", ")));
         self.problem(Problem::new(
             named.span.unwrap_or(self.span),
-            format!("`{}` is no {key} of {}", named.text, self.what),
+            format!("{}: unknown `{key}`: `{}`", self.what, named.text),
             help,
         ));
         None
@@ -326,74 +333,18 @@ impl<'a> Reader<'a> {
                 {
                     continue;
                 }
-                let help = match nearest(key, self.asked.iter().copied()) {
-                    Some(near) => format!("did you mean `{near}`?"),
-                    None => format!("known here: {}", self.asked.iter().copied().collect::<Vec<_>>().join(", ")),
-                };
-                self.problem(Problem::new(*span, format!("{} has no key `{key}`", self.what), help));
+                let known: Vec<&'static str> = self.asked.iter().copied().collect();
+                let help =
+                    hint(What::Key, key, known.iter().copied()).unwrap_or_else(|| match self.what.split_once(' ') {
+                        // A table of its own has a page that explains its keys.
+                        Some((kind, _)) if known.len() > SHORT_LIST && !kind.starts_with('`') => {
+                            format!("`mohm about {kind}` lists its keys")
+                        }
+                        _ => format!("known here: {}", known.join(", ")),
+                    });
+                let message = format!("{}: unknown key `{key}`", self.what);
+                self.problem(Problem::new(*span, message, help).with_known(known));
             }
         }
     }
-}
-
-/// As [`figure_of`], for a node under a key of the user's choice.
-pub(crate) fn figure_of_node<Q: Quantity>(
-    reader: &Reader<'_>,
-    node: &Node,
-    key: &str,
-    need: Need,
-) -> Option<Figure<Q>> {
-    figure_of(node, None, key, need, &reader.what, reader.problems)
-}
-
-/// Reads a figure from a node; notes what is wrong with it.
-fn figure_of<Q: Quantity>(
-    node: &Node,
-    class: Option<Class>,
-    key: &str,
-    need: Need,
-    what: &str,
-    problems: &RefCell<Vec<Problem>>,
-) -> Option<Figure<Q>> {
-    let note = |p: Problem| problems.borrow_mut().push(p);
-    let (text, offset) = match &node.value {
-        Value::Text(text, offset) => (text.as_str(), *offset),
-        Value::Number(number) => {
-            note(Problem::new(
-                node.span,
-                format!("`{key}` of {what} is a plain number"),
-                format!("write it with its unit, in quotes: `{key} = \"{number} {}\"`", Q::SYMBOL.trim_start()),
-            ));
-            return None;
-        }
-        other => {
-            note(Problem::new(
-                node.span,
-                format!("`{key}` of {what} is {}, not {}", other.kind(), Q::NAME),
-                format!("write `{key} = \"{}\"`", Q::EXAMPLE),
-            ));
-            return None;
-        }
-    };
-    let spread = match parse_spread::<Q>(text) {
-        Ok(spread) => spread,
-        Err(p) => {
-            // Point inside the quotes where the text stands there letter by letter.
-            let span = offset.map_or(node.span, |o| Span { start: o + p.start, end: o + p.end });
-            note(Problem::new(span, format!("`{key}` of {what}: {}", p.message), p.help));
-            return None;
-        }
-    };
-    let low = spread.low.si();
-    if (need == Need::Positive && low <= 0.0) || (need == Need::NotNegative && low < 0.0) {
-        let wanted = if need == Need::Positive { "above zero" } else { "zero or more" };
-        note(Problem::new(node.span, format!("`{key}` of {what} is {}", spread.low), format!("it has to be {wanted}")));
-        return None;
-    }
-    let origin = match class {
-        None => Origin::Plan(node.span),
-        Some((_, source)) if source.is_empty() => Origin::Plan(node.span),
-        Some((part, source)) => Origin::Catalogue { part, source },
-    };
-    Some(Figure { low: spread.low, typical: spread.typical, high: spread.high, origin, bare: spread.bare })
 }

@@ -15,7 +15,7 @@ pub(crate) struct Node {
 
 #[derive(Clone, Debug)]
 pub(crate) enum Value {
-    /// The text, and the offset of its first byte if it stands in the source without escapes.
+    /// The text, and the offset of its first byte if it is in the source without escapes.
     Text(String, Option<usize>),
     /// An integer or a float as written.
     Number(String),
@@ -29,7 +29,7 @@ impl Value {
     /// What it is, for messages.
     pub fn kind(&self) -> &'static str {
         match self {
-            Value::Text(..) => "a text",
+            Value::Text(..) => "text",
             Value::Number(_) => "a plain number",
             Value::Flag(_) => "true or false",
             Value::Date => "a date",
@@ -72,8 +72,8 @@ pub(crate) fn parse_tree(text: &str) -> Result<Table, Vec<Problem>> {
 /// Keys whose texts are sentences, and may have several lines.
 const SENTENCES: [&str; 2] = ["title", "because"];
 
-/// True for characters that steer a terminal or turn the order of what is read: they have no place in a plan, whose words
-/// are shown in messages, tables and pictures.
+/// True for characters that steer a terminal or turn the order of what is read: they have no place in a plan, whose
+/// words are shown in messages, tables and pictures.
 fn steers(c: char) -> bool {
     c.is_control() || matches!(c, '\u{2028}' | '\u{2029}' | '\u{202a}'..='\u{202e}' | '\u{2066}'..='\u{2069}')
 }
@@ -83,8 +83,8 @@ fn unprintable(table: &Table, problems: &mut Vec<Problem>) {
     fn judge(what: &str, text: &str, span: Span, lines: bool, problems: &mut Vec<Problem>) {
         let bad = text.chars().find(|c| steers(*c) && !(lines && matches!(c, '\n' | '\r' | '\t')));
         if let Some(bad) = bad {
-            let message = format!("{what} holds the character U+{:04X}, which cannot be shown", u32::from(bad));
-            problems.push(Problem::new(span, message, "leave it out"));
+            let message = format!("{what} contains the character U+{:04X}, which cannot be shown", u32::from(bad));
+            problems.push(Problem::new(span, message, "remove it"));
         }
     }
     fn value(key: &str, node: &Node, problems: &mut Vec<Problem>) {
@@ -133,7 +133,7 @@ fn node_of(text: &str, value: &Spanned<DeValue<'_>>) -> Node {
     Node { span, value }
 }
 
-/// Where a string's content starts, if it stands in the source letter by letter (no escapes).
+/// Where a string's content starts, if it is in the source letter by letter (no escapes).
 fn inner_offset(text: &str, span: Span, content: &str) -> Option<usize> {
     let raw = text.get(span.start..span.end)?;
     let quotes = if raw.starts_with("\"\"\"") || raw.starts_with("'''") { 3 } else { 1 };

@@ -2,7 +2,7 @@
 
 use crate::plan::kinds::run::Clamp;
 
-/// At its pulse current a suppressor stands at 1.3 .. 1.6 times the volts at which it begins to conduct (typical).
+/// At its pulse current a suppressor stands at 1.3 .. 1.6 times the voltage at which it begins to conduct (typical).
 pub(crate) const LETS_THROUGH: f64 = 1.45;
 
 /// What a clamp lets through at the current of a pulse, V.

@@ -12,7 +12,7 @@ pub(crate) fn feed_of(plan: &Plan, run: Run) -> Option<&Feed> {
     match run {
         Run::Branch(i) => Some(&plan.branches[i].feed),
         Run::Converter(i) => Some(&plan.converters[i].feed),
-        Run::Controller(i) => plan.controllers[i].feed.as_ref(),
+        Run::Board(i) => plan.boards[i].feed.as_ref(),
         Run::Shifter(i) => Some(&plan.shifters[i].feed),
         Run::Load(i) => Some(&plan.loads[i].feed),
         Run::Injection(s, q) => Some(&plan.strips[s].injections[q].feed),
@@ -68,7 +68,7 @@ pub(crate) fn contacts_in<'p>(
     leads.chain(contact)
 }
 
-/// What the weakest contact of a conductor pair carries for ever, A.
+/// What the weakest contact of a conductor pair carries continuously, A.
 pub(crate) fn contact_limit_of(plan: &Plan, run: Run) -> Option<f64> {
     contacts_of(plan, run).filter_map(Contact::rating_a).reduce(f64::min)
 }

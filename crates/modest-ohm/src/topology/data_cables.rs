@@ -1,4 +1,4 @@
-//! The data leads on the way to a strip: what drives each, how long it is, what is in series.
+//! The data cables on the way to a strip: what drives each, how long it is, what is in series.
 
 use crate::plan::kinds::shifter::DataLead;
 use crate::plan::model::Plan;
@@ -8,7 +8,7 @@ use crate::plan::wiring::through::Stage;
 use crate::quantity::figure::Figure;
 use crate::quantity::units::Ohms;
 
-/// What drives a data lead.
+/// What drives a data cable.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(crate) enum Driver {
     Pin,
@@ -29,7 +29,7 @@ pub(crate) struct Leg<'p> {
     pub series: Option<&'p Figure<Ohms>>,
 }
 
-/// The data leads on the way to a strip, in the order of the data; without what lies inside pairs.
+/// The data cables on the way to a strip, in the order of the data; without what lies inside pairs.
 pub(crate) fn legs<'p>(plan: &'p Plan, strip: &'p Strip, data: &'p Data) -> Vec<Leg<'p>> {
     let (mut driver, mut from) = match (&data.pin, &data.after) {
         (Some(pin), _) => (Driver::Pin, pin.name.text.clone()),

@@ -8,7 +8,7 @@ use crate::size::firmware::{PixelTiming, frame};
 /// A pin and the strips that it drives, in the order of the data.
 #[derive(Clone, Debug)]
 pub(crate) struct Line {
-    pub controller: usize,
+    pub board: usize,
     /// As the plan spells it: `keeper.io27`.
     pub pin: String,
     pub strips: Vec<usize>,
@@ -28,7 +28,7 @@ pub(crate) fn lines(plan: &Plan) -> Vec<Line> {
             strips.extend(behind);
             next += 1;
         }
-        lines.push(Line { controller: pin.at.controller, pin: pin.name.text.clone(), strips });
+        lines.push(Line { board: pin.at.board, pin: pin.name.text.clone(), strips });
     }
     lines
 }

@@ -3,7 +3,7 @@
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
 
-/// True for a servo or a motor on the output of a board whose volts are too few for it.
+/// True for a servo or a motor on the output of a board whose voltage is too few for it.
 pub(crate) fn on_low_logic(plan: &Plan, load: usize) -> bool {
     let load = &plan.loads[load];
     let root = plan.root(load.feed.from.id);

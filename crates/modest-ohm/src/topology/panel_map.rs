@@ -166,7 +166,7 @@ impl Plan {
     }
 }
 
-/// How far apart two places of a strip are for a lead that runs beside it.
+/// How far apart two places of a strip are for a cable that runs beside it.
 #[derive(Clone, Debug)]
 pub(crate) enum Beside {
     /// Along the strip.
@@ -227,7 +227,7 @@ pub(crate) fn counts_differ(plan: &Plan, panel: &Panel) -> Option<String> {
             _ => "its strips have".to_owned(),
         };
         format!(
-            "{strips} {has} pixels, and {} columns by {} rows{tiles} are {wants}",
+            "{strips} {has} pixels; {} columns by {} rows{tiles} need {wants}",
             panel.layout.columns, panel.layout.rows
         )
     })
@@ -237,11 +237,11 @@ pub(crate) fn counts_differ(plan: &Plan, panel: &Panel) -> Option<String> {
 pub(crate) fn problem_in_words(panel: &Panel, problem: LayoutProblem) -> String {
     match problem {
         LayoutProblem::DoesNotFit(tile) => format!(
-            "tile {} stands upright where tile 1 lies: {} by {} pixels do not fit there",
+            "tile {} is upright and tile 1 lies on its side: {} by {} pixels do not fit there",
             tile + 1,
             panel.layout.rows,
             panel.layout.columns
         ),
-        LayoutProblem::Size => format!("{} pixels make no face", panel.layout.pixels()),
+        LayoutProblem::Size => format!("{} pixels do not fill the panel", panel.layout.pixels()),
     }
 }

@@ -1,4 +1,4 @@
-//! The parts of a plan with what they hang on, and what their supply withstands.
+//! The parts of a plan with what they are connected to, and what their supply withstands.
 
 use crate::plan::driver::DriverKind;
 use crate::plan::kinds::load::{Load, Nature};
@@ -9,7 +9,7 @@ use crate::plan::wiring::name::Name;
 use crate::quantity::figure::Figure;
 use crate::quantity::units::Volts;
 
-/// A part with what it hangs on and what it withstands.
+/// A part with what it is connected to and what it withstands.
 pub(crate) struct Part<'p> {
     pub name: &'p Name,
     pub from: NodeId,
@@ -33,11 +33,11 @@ pub(crate) fn parts(plan: &Plan) -> Vec<Part<'_>> {
         let part = Part::electronic(&c.name, c.feed.from.id, Some(c.input_maximum()));
         parts.push(Part { rated: c.vehicle_rated, ..part });
     }
-    for c in &plan.controllers {
+    for c in &plan.boards {
         parts.extend(c.feed.iter().map(|f| Part::electronic(&c.name, f.from.id, c.absolute.clone())));
     }
     for b in plan.branches.iter().filter(|b| matches!(b.kind, RunKind::Terminal { .. }) && !b.open.any()) {
-        let board = if let RunKind::Terminal { controller } = b.kind { plan.controllers.get(controller) } else { None };
+        let board = if let RunKind::Terminal { board } = b.kind { plan.boards.get(board) } else { None };
         let own = board.filter(|c| c.is_unregulated(&b.name.text)).and_then(|c| c.unregulated.as_ref());
         parts.push(Part::electronic(&b.name, b.feed.from.id, own.map(|u| u.absolute.clone())));
     }

@@ -14,7 +14,7 @@ use crate::source::Span;
 /// Which way a signal goes.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 #[non_exhaustive]
-pub enum Way {
+pub enum Direction {
     /// Out of the board.
     Out,
     /// Into it.
@@ -23,7 +23,7 @@ pub enum Way {
     Shared,
 }
 
-impl Way {
+impl Direction {
     /// In one word, as in JSON: `out`, `in`, `shared`.
     #[must_use]
     pub const fn word(self) -> &'static str {
@@ -46,7 +46,7 @@ pub(crate) struct Job<'p> {
     /// `keeper.io27`.
     pub name: String,
     pub span: Span,
-    pub way: Way,
+    pub way: Direction,
     pub needs: Vec<Ability>,
     /// True where it shares its pin on purpose.
     pub mirror: bool,
@@ -56,7 +56,7 @@ pub(crate) struct Job<'p> {
     pub pulls: Vec<Pulls>,
     /// True where a stacked board takes the pin for itself.
     pub claim: bool,
-    /// The level at which what hangs on it rests, where it has to until the firmware runs.
+    /// The level at which what is fed from it rests, where it has to until the firmware runs.
     pub rests: Option<Level>,
     /// Where the plan names the pin: `led.beacon.from`.
     pub path: String,
@@ -87,7 +87,7 @@ pub(crate) enum Together {
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(crate) struct Pulls {
     pub to: Level,
-    /// False where it does so only now and then, as a contact that may be closed.
+    /// False where it does so only occasionally, as a contact that may be closed.
     pub always: bool,
 }
 
@@ -102,17 +102,17 @@ pub(crate) fn jobs(plan: &Plan) -> Vec<Job<'_>> {
     buses(plan, &mut jobs);
     stacks(plan, &mut jobs);
     // What could not be resolved is a problem of the text.
-    jobs.retain(|j| j.pin.controller < plan.controllers.len());
+    jobs.retain(|j| j.pin.board < plan.boards.len());
     // By the pin that it is, not as the plan wrote it: one that is chosen on a copy of the plan is no longer `any`.
     jobs.iter_mut().for_each(|j| j.name = plan.pin_name(j.pin));
     jobs
 }
 
-fn of<'p>(subject: &str, what: &'static str, pin: &'p PinRef, span: Span, way: Way) -> Job<'p> {
+fn of<'p>(subject: &str, what: &'static str, pin: &'p PinRef, span: Span, way: Direction) -> Job<'p> {
     Job { span: pin.name.span.unwrap_or(span), ..at(subject, what, &pin.at, span, way) }
 }
 
-fn at<'p>(subject: &str, what: &'static str, pin: &'p PinAt, span: Span, way: Way) -> Job<'p> {
+fn at<'p>(subject: &str, what: &'static str, pin: &'p PinAt, span: Span, way: Direction) -> Job<'p> {
     Job {
         subject: subject.to_owned(),
         what,
@@ -131,7 +131,7 @@ fn at<'p>(subject: &str, what: &'static str, pin: &'p PinAt, span: Span, way: Wa
     }
 }
 
-fn stages(through: &[(crate::text::Named, crate::plan::wiring::through::Stage)]) -> Vec<String> {
+fn hops(through: &[(crate::text::Named, crate::plan::wiring::through::Stage)]) -> Vec<String> {
     through.iter().map(|(name, _)| name.text.clone()).collect()
 }
 
@@ -141,12 +141,12 @@ fn strips<'p>(plan: &'p Plan, jobs: &mut Vec<Job<'p>>) {
         for (pin, what, key) in [(&data.pin, "data", "pin"), (&data.clock, "clock", "clock")] {
             let Some(pin) = pin else { continue };
             let path = format!("{}.{}.data.{key}", strip.word(), strip.name.text);
-            let ends = stages(&data.through);
+            let ends = hops(&data.through);
             jobs.push(Job {
                 mirror: data.mirror,
                 path,
                 ends,
-                ..of(&strip.name.text, what, pin, strip.name.span, Way::Out)
+                ..of(&strip.name.text, what, pin, strip.name.span, Direction::Out)
             });
         }
     }
@@ -165,7 +165,7 @@ fn loads<'p>(plan: &'p Plan, jobs: &mut Vec<Job<'p>>) {
             // It lies between the pin and ground.
             let pulls = vec![Pulls { to: Level::Low, always: true }];
             let (rests, path) = (rests(Level::High), format!("{item}.from"));
-            let job = at(&load.name.text, "feed", pin, span, Way::Out);
+            let job = at(&load.name.text, "feed", pin, span, Direction::Out);
             jobs.push(Job { mirror, pulls, rests, path, ..job });
         }
         if let Some(pin) = sink {
@@ -173,17 +173,17 @@ fn loads<'p>(plan: &'p Plan, jobs: &mut Vec<Job<'p>>) {
             let pulls = vec![Pulls { to: Level::High, always: true }];
             let (rests, key) = (rests(Level::Low), if led.is_some() { "sink" } else { "return.to" });
             let path = format!("{item}.{key}");
-            let job = at(&load.name.text, "sink", pin, span, Way::Out);
+            let job = at(&load.name.text, "sink", pin, span, Direction::Out);
             jobs.push(Job { mirror, pulls, rests, path, ..job });
         }
         let Some(signal) = &load.signal else { continue };
         for (m, pin) in signal.pins.iter().enumerate() {
             let subject = if signal.pins.len() == 1 { load.name.text.clone() } else { load.member(m) };
-            let job = of(&subject, "signal", pin, signal.line.span, Way::Out);
+            let job = of(&subject, "signal", pin, signal.line.span, Direction::Out);
             let key = if signal.is_table { "signal.pins" } else { "signal" };
             let path = if signal.is_list { format!("{item}.{key}[{m}]") } else { format!("{item}.{key}") };
             let rests = rests(Level::High);
-            let ends = stages(&signal.line.through);
+            let ends = hops(&signal.line.through);
             jobs.push(Job { needs: signal.line.needs.clone(), mirror: load.mirror, rests, path, ends, ..job });
         }
     }
@@ -203,8 +203,8 @@ fn drivers<'p>(plan: &'p Plan, jobs: &mut Vec<Job<'p>>) {
                 let path =
                     if driver.kind == DriverKind::Bridge { format!("{base}.pins[{n}]") } else { format!("{base}.pin") };
                 let (pulls, rests) = (driver.pulls().into_iter().collect(), driver.rests_at());
-                let ends = stages(&driver.line.through);
-                let job = of(&channel.name, what, pin, channel.span, Way::Out);
+                let ends = hops(&driver.line.through);
+                let job = of(&channel.name, what, pin, channel.span, Direction::Out);
                 jobs.push(Job { needs, mirror: driver.mirror, pulls, rests, path, ends, ..job });
             }
             if let Enable::Pin(pin) = &channel.enable {
@@ -218,7 +218,7 @@ fn drivers<'p>(plan: &'p Plan, jobs: &mut Vec<Job<'p>>) {
                     pulls,
                     rests,
                     path,
-                    ..of(&channel.name, "enable", pin, channel.span, Way::Out)
+                    ..of(&channel.name, "enable", pin, channel.span, Direction::Out)
                 });
             }
         }
@@ -273,22 +273,22 @@ impl Driver {
 fn wires<'p>(plan: &'p Plan, jobs: &mut Vec<Job<'p>>) {
     for wire in &plan.wires {
         let (name, span) = (&wire.name.text, wire.name.span);
-        let way = if wire.open_drain { Way::Shared } else { Way::Out };
+        let way = if wire.open_drain { Direction::Shared } else { Direction::Out };
         let (together, path) = (Some(Together::WireStart), format!("wire.{name}.pin"));
-        let mut ends = stages(&wire.line.through);
+        let mut ends = hops(&wire.line.through);
         ends.extend(wire.to.as_ref().map(|to| plan.pin_name(&to.at)));
         let job = of(name, "wire", &wire.pin, span, way);
         jobs.push(Job { needs: wire.line.needs.clone(), together, path, ends, ..job });
         if let Some(to) = &wire.to {
-            let way = match (wire.open_drain, wire.both_ways) {
-                (true, _) => Way::Shared,
-                (false, true) => Way::Out,
-                (false, false) => Way::In,
+            let way = match (wire.open_drain, wire.bidirectional) {
+                (true, _) => Direction::Shared,
+                (false, true) => Direction::Out,
+                (false, false) => Direction::In,
             };
             let together = Some(Together::WireEnd);
             let path = format!("wire.{name}.to");
             let mut ends = vec![plan.pin_name(&wire.pin.at)];
-            ends.extend(stages(&wire.line.through));
+            ends.extend(hops(&wire.line.through));
             ends.reverse();
             jobs.push(Job { together, path, ends, ..of(name, "wire", to, span, way) });
         }
@@ -309,7 +309,7 @@ fn inputs<'p>(plan: &'p Plan, jobs: &mut Vec<Job<'p>>) {
         if input.pull.as_ref().is_some_and(|p| p.ohms.is_none()) {
             needs.push(if input.pulls_up() { Ability::PullUp } else { Ability::PullDown });
         }
-        let job = of(&input.name.text, "input", &input.pin, input.name.span, Way::In);
+        let job = of(&input.name.text, "input", &input.pin, input.name.span, Direction::In);
         jobs.push(Job { needs, pulls: pulls_of(input), path: format!("input.{}.pin", input.name.text), ..job });
     }
 }
@@ -345,9 +345,9 @@ fn buses<'p>(plan: &'p Plan, jobs: &mut Vec<Job<'p>>) {
                 (BusKind::Spi, _) => Ability::Spi,
             };
             let way = match (bus.kind, *line) {
-                (BusKind::I2c, _) => Way::Shared,
-                (BusKind::Spi, "in") => Way::In,
-                (BusKind::Spi, _) => Way::Out,
+                (BusKind::I2c, _) => Direction::Shared,
+                (BusKind::Spi, "in") => Direction::In,
+                (BusKind::Spi, _) => Direction::Out,
             };
             // Pull-ups to a + hold both lines high.
             let pulls =
@@ -359,7 +359,7 @@ fn buses<'p>(plan: &'p Plan, jobs: &mut Vec<Job<'p>>) {
     }
     for sensor in &plan.sensors {
         if let Some(select) = &sensor.select {
-            let job = of(&sensor.name.text, "select", select, sensor.name.span, Way::Out);
+            let job = of(&sensor.name.text, "select", select, sensor.name.span, Direction::Out);
             jobs.push(Job { path: format!("sensor.{}.select", sensor.name.text), ..job });
         }
     }
@@ -369,10 +369,10 @@ fn stacks<'p>(plan: &'p Plan, jobs: &mut Vec<Job<'p>>) {
     for stack in &plan.stacks {
         let board = &stack.upper.text;
         for pin in &stack.claims {
-            jobs.push(Job { claim: true, ..of(board, "stacked board", pin, stack.name.span, Way::Out) });
+            jobs.push(Job { claim: true, ..of(board, "stacked board", pin, stack.name.span, Direction::Out) });
         }
         for pin in &stack.bus_pins {
-            let job = of(board, "stacked board", pin, stack.name.span, Way::Shared);
+            let job = of(board, "stacked board", pin, stack.name.span, Direction::Shared);
             jobs.push(Job { claim: true, together: Some(Together::StackedBus), ..job });
         }
     }
@@ -384,7 +384,7 @@ pub(crate) fn by_pin<'j, 'p>(jobs: &'j [Job<'p>]) -> Vec<Vec<&'j Job<'p>>> {
     let mut pins: Vec<Vec<&Job<'p>>> = Vec::new();
     // What is still to be chosen is no pin yet.
     for job in jobs.iter().filter(|j| !j.pin.is_open()) {
-        let at = *place.entry((job.pin.controller, job.pin.pin.as_str())).or_insert(pins.len());
+        let at = *place.entry((job.pin.board, job.pin.pin.as_str())).or_insert(pins.len());
         if at == pins.len() {
             pins.push(Vec::new());
         }

@@ -19,8 +19,8 @@ pub(crate) fn kind_word(plan: &Plan, kind: NodeKind) -> &'static str {
     }
 }
 
-/// What a node may carry for ever: a rating; for a run the smallest of fuse × load factor and derated ampacity; for a
-/// board's output its regulator's limit less the board's own mean. `None` where nothing is known.
+/// What a node may carry continuously: a rating; for a run the smallest of fuse × load factor and derated ampacity; for
+/// a board's output its regulator's limit less the board's own mean. `None` where nothing is known.
 pub(crate) fn node_limit(plan: &Plan, kind: NodeKind) -> Option<Amps> {
     match kind {
         NodeKind::Supply(i) => plan.supplies[i].current.as_ref().map(|c| c.low),
@@ -42,14 +42,14 @@ pub(crate) fn node_limit(plan: &Plan, kind: NodeKind) -> Option<Amps> {
             [fuse, wire, own, contact].into_iter().flatten().reduce(f64::min).map(Amps::new)
         }
         NodeKind::BoardInput(i) => {
-            let feed = plan.controllers[i].feed.as_ref()?;
+            let feed = plan.boards[i].feed.as_ref()?;
             let fuse = feed.fuse.as_ref().map(|f| f.continuous_a(plan.warmest_c()));
             let wire = feed.cable.as_ref().and_then(|c| c.ampacity(plan.warmest_c()));
-            let contact = contact_limit_of(plan, Run::Controller(i));
+            let contact = contact_limit_of(plan, Run::Board(i));
             [fuse, wire, contact].into_iter().flatten().reduce(f64::min).map(Amps::new)
         }
         NodeKind::BoardOutput(i) => {
-            let c = &plan.controllers[i];
+            let c = &plan.boards[i];
             let limit = c.regulator.as_ref()?.limit.as_ref()?.low.get();
             // What the board itself takes goes through its logic regulator.
             let own = c.logic_regulator().map_or(0.0, |_| c.mean.high.get());
@@ -59,10 +59,10 @@ pub(crate) fn node_limit(plan: &Plan, kind: NodeKind) -> Option<Amps> {
     }
 }
 
-/// What bounds the current of a lead.
+/// What bounds the current of a cable.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 #[non_exhaustive]
-pub enum LeadLimit {
+pub enum CableLimit {
     /// Its fuse, by its load factor.
     Fuse,
     /// The ampacity of its wire.
@@ -71,7 +71,7 @@ pub enum LeadLimit {
     Contact,
 }
 
-impl LeadLimit {
+impl CableLimit {
     /// In one word, as in tables and JSON: `fuse`, `wire`, `contact`.
     #[must_use]
     pub const fn word(self) -> &'static str {
@@ -83,13 +83,13 @@ impl LeadLimit {
     }
 }
 
-/// What a lead may carry for ever in air of this temperature: the least of fuse × load factor, wire and contacts; and
-/// which of them it is.
-pub(crate) fn lead_limit(plan: &Plan, run: Run, air_c: f64) -> (Option<Amps>, Option<LeadLimit>) {
-    let fuse = fuse_of(plan, run).map(|f| (f.continuous_a(air_c), LeadLimit::Fuse));
+/// What a cable may carry continuously in air of this temperature: the least of fuse × load factor, wire and contacts;
+/// and which of them it is.
+pub(crate) fn lead_limit(plan: &Plan, run: Run, air_c: f64) -> (Option<Amps>, Option<CableLimit>) {
+    let fuse = fuse_of(plan, run).map(|f| (f.continuous_a(air_c), CableLimit::Fuse));
     let wires = cable_of(plan, run).into_iter().chain(return_cable_of(plan, run));
-    let wire = wires.filter_map(|c| c.ampacity(air_c)).reduce(f64::min).map(|a| (a, LeadLimit::Wire));
-    let contact = contact_limit_of(plan, run).map(|a| (a, LeadLimit::Contact));
+    let wire = wires.filter_map(|c| c.ampacity(air_c)).reduce(f64::min).map(|a| (a, CableLimit::Wire));
+    let contact = contact_limit_of(plan, run).map(|a| (a, CableLimit::Contact));
     let least = [fuse, wire, contact].into_iter().flatten().reduce(|a, b| if b.0 < a.0 { b } else { a });
     (least.map(|(a, _)| Amps::new(a)), least.map(|(_, what)| what))
 }

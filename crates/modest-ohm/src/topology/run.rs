@@ -5,7 +5,7 @@
 pub(crate) enum Run {
     Branch(usize),
     Converter(usize),
-    Controller(usize),
+    Board(usize),
     Shifter(usize),
     Load(usize),
     Injection(usize, usize),

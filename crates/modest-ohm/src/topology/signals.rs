@@ -1,7 +1,8 @@
-//! Signals hop by hop: pixel data, control leads of loads, wires from board to board.
+//! Signals hop by hop: pixel data, control cables of loads, wires from board to board.
 
 use super::buses::{logic_is_unknown, logic_node};
 use crate::plan::driver::channels::Enable;
+use crate::plan::driver::figures::Jumper;
 use crate::plan::kinds::shifter::Sends;
 use crate::plan::kinds::signal_lines::{Line as SignalLine, Opto};
 use crate::plan::model::Plan;
@@ -42,7 +43,7 @@ pub(crate) fn rails(plan: &Plan, shifter: usize, sender: End, receiver: End) -> 
 /// One end of a hop.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(crate) enum End {
-    /// A pin of a controller.
+    /// A pin of a board.
     Pin(usize),
     /// A shifter at the side of one of its supplies.
     Shifter(usize, Rail),
@@ -57,6 +58,12 @@ pub(crate) enum End {
 }
 
 impl Hop<'_> {
+    /// True for an input of a bridge whose logic has no supply: its thresholds are those of nothing.
+    pub fn is_dead(&self, plan: &Plan) -> bool {
+        let Of::Driver(d, _) = self.of else { return false };
+        plan.drivers[d].bridge().is_some_and(|b| b.logic.is_some() && b.regulator != Jumper::In && !b.logic_fed)
+    }
+
     /// True for a wire whose senders only pull it low.
     pub fn is_open_drain(&self, plan: &Plan) -> bool {
         matches!(self.of, Of::Wire(w) if plan.wires[w].open_drain)
@@ -64,13 +71,13 @@ impl Hop<'_> {
 }
 
 impl End {
-    /// The board whose pin it is, where the volts of its pins are not known.
+    /// The board whose pin it is, where the voltage of its pins are not known.
     pub fn unknown_volts(self, plan: &Plan) -> Option<usize> {
         let End::Pin(board) = self else { return None };
         logic_is_unknown(plan, board).then_some(board)
     }
 
-    /// The nodes that feed it over its own leads; a strip has one an injection.
+    /// The nodes that feed it over its own cables; a strip has one an injection.
     pub fn hangs_on(self, plan: &Plan) -> Vec<NodeId> {
         match self {
             End::Pin(c) => plan.node_id(NodeKind::BoardInput(c)).into_iter().collect(),
@@ -88,7 +95,7 @@ impl End {
     /// What its supply comes from over conductors only: two ends with the same one move together.
     pub fn root(self, plan: &Plan) -> Option<NodeId> {
         match self {
-            End::Pin(c) if plan.controllers[c].logic_regulator().is_some() => logic_node(plan, c),
+            End::Pin(c) if plan.boards[c].logic_regulator().is_some() => logic_node(plan, c),
             End::Pin(c) => Some(plan.root_of_board(c)),
             other => other.hangs_on(plan).first().map(|id| plan.root(*id)),
         }
@@ -117,7 +124,7 @@ pub(crate) struct Hop<'p> {
     pub of: Of,
     /// The pins at its ends.
     pub pins: (Option<&'p PinAt>, Option<&'p PinAt>),
-    /// The resistor in its lead.
+    /// The resistor in its cable.
     pub series: Option<&'p Figure<Ohms>>,
     /// What its receiver draws while it is high, A.
     pub draws: f64,
@@ -162,8 +169,8 @@ impl Hop<'_> {
         }
     }
 
-    /// True where levels are what its receiver wants: a base or a gate wants a current or volts of its own, and a check
-    /// of its own looks at it.
+    /// True where levels are what its receiver needs: a base or a gate needs a current or voltage of its own, and a
+    /// check of its own looks at it.
     pub fn wants_levels(&self, plan: &Plan) -> bool {
         match self.to {
             End::Driver(d, _) => plan.drivers[d].takes_levels(),
@@ -191,7 +198,7 @@ impl<'p> Point<'p> {
     }
 
     fn pin(plan: &Plan, pin: &'p crate::plan::wiring::pin::PinRef) -> Self {
-        Self { pin: Some(&pin.at), ..Self::new(End::Pin(pin.at.controller), plan.pin_name(&pin.at)) }
+        Self { pin: Some(&pin.at), ..Self::new(End::Pin(pin.at.board), plan.pin_name(&pin.at)) }
     }
 }
 
@@ -236,7 +243,7 @@ pub(crate) fn hops(plan: &Plan) -> Vec<Hop<'_>> {
             }
         };
         line(plan, &mut hops, Of::Wire(i), Point::pin(plan, &wire.pin), &wire.line, receiver());
-        if (wire.both_ways || wire.open_drain) && wire.to.is_some() {
+        if (wire.bidirectional || wire.open_drain) && wire.to.is_some() {
             let mut through = wire.line.through.clone();
             through.reverse();
             let back = Point::pin(plan, &wire.pin);
@@ -244,7 +251,7 @@ pub(crate) fn hops(plan: &Plan) -> Vec<Hop<'_>> {
         }
     }
     // What could not be resolved is a problem of the text.
-    hops.retain(|h| ![h.from, h.to].iter().any(|e| matches!(e, End::Pin(c) if *c >= plan.controllers.len())));
+    hops.retain(|h| ![h.from, h.to].iter().any(|e| matches!(e, End::Pin(c) if *c >= plan.boards.len())));
     hops
 }
 

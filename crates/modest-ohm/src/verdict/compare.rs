@@ -23,8 +23,8 @@ pub(crate) fn at_least(value: f64, limit: f64) -> bool {
     value >= limit * (1.0 - ROUNDING)
 }
 
-/// By how much a recommended, minimum or policy limit may be missed before it counts: no meter and no sheet of this field
-/// is better, and 5 V − 5 % meets 4.75 V.
+/// By how much a recommended, minimum or policy limit may be missed before it counts: no meter and no sheet of this
+/// field is better, and 5 V − 5 % meets 4.75 V.
 const SLACK: f64 = 0.005;
 
 /// True where a value is above a recommended or policy limit by more than its slack.

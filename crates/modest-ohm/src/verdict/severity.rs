@@ -6,7 +6,7 @@ pub enum Severity {
     /// Could not be decided: a figure is missing, and the message names it.
     Unknown,
     /// Good practice.
-    Advice,
+    Advisory,
     /// Works without margin, or only sometimes.
     Caution,
     /// Will not work, or resets.
@@ -18,7 +18,7 @@ pub enum Severity {
 impl Severity {
     /// Worst first, unknown last: the order of listings.
     pub const LISTED: [Severity; 5] =
-        [Severity::Danger, Severity::Fault, Severity::Caution, Severity::Advice, Severity::Unknown];
+        [Severity::Danger, Severity::Fault, Severity::Caution, Severity::Advisory, Severity::Unknown];
 
     /// The word used in output.
     #[must_use]
@@ -27,8 +27,34 @@ impl Severity {
             Severity::Danger => "danger",
             Severity::Fault => "fault",
             Severity::Caution => "caution",
-            Severity::Advice => "advice",
+            Severity::Advisory => "advisory",
             Severity::Unknown => "unknown",
+        }
+    }
+}
+
+impl Severity {
+    /// The word for several of them.
+    #[must_use]
+    pub const fn plural(self) -> &'static str {
+        match self {
+            Severity::Danger => "dangers",
+            Severity::Fault => "faults",
+            Severity::Caution => "cautions",
+            Severity::Advisory => "advisories",
+            Severity::Unknown => "unknowns",
+        }
+    }
+
+    /// What it means, in a phrase.
+    #[must_use]
+    pub const fn meaning(self) -> &'static str {
+        match self {
+            Severity::Danger => "can injure, start a fire or destroy a part",
+            Severity::Fault => "will not work, or will reset or shut down",
+            Severity::Caution => "works, but with too little margin or not every time",
+            Severity::Advisory => "works; good practice suggests a change, or a value worth knowing",
+            Severity::Unknown => "could not be checked; a value is missing",
         }
     }
 }

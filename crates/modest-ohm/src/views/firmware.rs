@@ -1,4 +1,4 @@
-//! What is to be set in the firmware: outputs, caps, layouts, and what differs from what is said to be set.
+//! What is to be set in the firmware: outputs, firmware limits, layouts, and what differs from what is said to be set.
 
 use crate::derived::context::Context;
 use crate::derived::firmware_limit::room_of;
@@ -21,7 +21,7 @@ pub struct FirmwareFigures {
     /// Pins that drive pixels, in the order of the plan.
     pub outputs: Vec<OutputFigures>,
     /// Caps, and strips that have none.
-    pub caps: Vec<CapFigures>,
+    pub firmware_limits: Vec<FirmwareLimitFigures>,
     /// Panels.
     pub layouts: Vec<LayoutFigures>,
     /// Strips of pixels that no pin drives.
@@ -57,7 +57,7 @@ pub struct OutputPart {
     /// How many it has.
     pub pixels: usize,
     /// The class that it names.
-    pub class: Option<String>,
+    pub part: Option<String>,
     /// The order in which its data takes the colours, by their initials; `None` where neither plan nor class says it.
     pub order: Option<String>,
     /// Its colours.
@@ -70,10 +70,10 @@ pub struct OutputPart {
     pub panel: Option<String>,
 }
 
-/// What one cap is, and what it might be.
+/// What one firmware limit is, and what it might be.
 #[derive(Clone, Debug, PartialEq)]
 #[non_exhaustive]
-pub struct CapFigures {
+pub struct FirmwareLimitFigures {
     /// The `cap`, or the strip; of strips that only together exceed their way the first.
     pub name: String,
     /// The strips that it holds for.
@@ -89,7 +89,7 @@ pub struct CapFigures {
     /// Full white, as firmware counts it.
     pub full: Amps,
     /// What the way carries, at most full white; `None` where it is not looked for, or where even the dark is too much.
-    pub carries: Option<Amps>,
+    pub available: Option<Amps>,
     /// The share of full light that this leaves.
     pub possible: Option<Fraction>,
     /// What meets its limit first, and what it may carry; `None` where the way carries full white.
@@ -115,7 +115,7 @@ pub struct LayoutFigures {
 impl Review {
     /// What is to be set in the firmware.
     ///
-    /// The largest cap is looked for by solving; in plans of very many strips only for the first ones.
+    /// The largest firmware limit is looked for by solving; in plans of very many strips only for the first ones.
     ///
     /// ```
     /// use modest_ohm::Plan;
@@ -125,7 +125,7 @@ impl Review {
     ///     kind = "adapter"
     ///     voltage = "5 V"
     ///     current = "4 A"
-    ///     [controller.keeper]
+    ///     [board.keeper]
     ///     part = "wifi-board-3v3"
     ///     from = "wall"
     ///     [strip.shelf]
@@ -134,14 +134,14 @@ impl Review {
     ///     length = "1 m"
     ///     pixels = "60 /m"
     ///     data = { pin = "keeper.io27" }
-    ///     firmware-cap = "2 A"
+    ///     firmware-limit = "2 A"
     /// "#).expect("a readable plan");
     /// let figures = plan.review().firmware();
     /// assert_eq!(figures.outputs[0].parts[0].order.as_deref(), Some("grb"));
     /// // (2 A − 60 · 1 mA)/(60 · 60 mA)
-    /// assert_eq!(figures.caps[0].brightness.to_string(), "53.9 %");
+    /// assert_eq!(figures.firmware_limits[0].brightness.to_string(), "54 %");
     /// // 80 % of 4 A, less the board's 120 mA.
-    /// assert_eq!(figures.caps[0].carries.unwrap().to_string(), "3.05 A");
+    /// assert_eq!(figures.firmware_limits[0].available.unwrap().to_string(), "3.05 A");
     /// ```
     #[must_use]
     pub fn firmware(&self) -> FirmwareFigures {
@@ -152,7 +152,7 @@ impl Review {
         let undriven = (0..plan.strips.len()).filter(|i| pixels(i) && !driven(i)).map(|i| name_of(plan, i));
         FirmwareFigures {
             outputs: lines.iter().map(|l| output(plan, l)).collect(),
-            caps: self.caps(),
+            firmware_limits: self.caps(),
             layouts: plan.panels.iter().map(|p| layout(plan, p, &lines)).collect(),
             undriven: undriven.collect(),
             differs: self.findings.iter().filter(|f| f.code == codes::FIRMWARE_DIFFERS).cloned().collect(),
@@ -160,7 +160,7 @@ impl Review {
         }
     }
 
-    fn caps(&self) -> Vec<CapFigures> {
+    fn caps(&self) -> Vec<FirmwareLimitFigures> {
         let plan = &self.plan;
         let context = self.context();
         let mut groups: Vec<(String, Vec<usize>, Option<Amps>)> = Vec::new();
@@ -207,7 +207,7 @@ fn part(plan: &Plan, i: usize, strip: &Strip, first: usize) -> OutputPart {
         strip: strip.name.text.clone(),
         first,
         pixels: strip.pixels,
-        class: strip.class.clone(),
+        part: strip.class.clone(),
         order: strip.order.clone(),
         colours: strip.pixel.colours.iter().map(|c| c.name.clone()).collect(),
         bits: strip.pixel.bits(),
@@ -216,7 +216,7 @@ fn part(plan: &Plan, i: usize, strip: &Strip, first: usize) -> OutputPart {
     }
 }
 
-fn cap(context: &Context<'_>, name: String, strips: &[usize], set: Option<Amps>) -> CapFigures {
+fn cap(context: &Context<'_>, name: String, strips: &[usize], set: Option<Amps>) -> FirmwareLimitFigures {
     let plan = context.plan;
     let dark = plan.nominal_of(strips, Strip::nominal_dark_a);
     let full = plan.nominal_of(strips, Strip::nominal_full_a);
@@ -225,7 +225,7 @@ fn cap(context: &Context<'_>, name: String, strips: &[usize], set: Option<Amps>)
     let room = room_of(context, strips);
     let carries = room.as_ref().and_then(|r| r.carries_a);
     let amps = set.map_or(full, |s| s.get().min(full));
-    CapFigures {
+    FirmwareLimitFigures {
         name,
         strips: strips.iter().map(|s| name_of(plan, *s)).collect(),
         pixels,
@@ -233,7 +233,7 @@ fn cap(context: &Context<'_>, name: String, strips: &[usize], set: Option<Amps>)
         brightness: light(amps),
         per_pixel: Amps::new(amps / pixels.max(1) as f64),
         full: Amps::new(full),
-        carries: carries.map(Amps::new),
+        available: carries.map(Amps::new),
         possible: carries.map(light),
         binding: room.and_then(|r| r.binding).map(|(name, usable)| (name, Amps::new(usable))),
     }

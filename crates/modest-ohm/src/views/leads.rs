@@ -1,6 +1,6 @@
-//! What protects each lead, as rows.
+//! What protects each cable, as rows.
 
-use super::shapes::LeadRow;
+use super::shapes::CableRow;
 use crate::derived::protection::judge::{Guard, Protection, Reason};
 use crate::network::names::lead_name;
 use crate::quantity::units::Amps;
@@ -9,9 +9,9 @@ use crate::tables::wire::WireSize;
 use crate::topology::run::Run;
 
 impl Review {
-    /// What protects each lead of which size and length are known, in the order of the plan.
+    /// What protects each cable of which size and length are known, in the order of the plan.
     #[must_use]
-    pub fn leads(&self) -> Vec<LeadRow> {
+    pub fn cables(&self) -> Vec<CableRow> {
         let context = self.context();
         let all = context.protections();
         all.iter().map(|p| self.lead_row(p, all)).collect()
@@ -22,8 +22,8 @@ impl Review {
         info.map_or(String::new(), |i| lead_name(&self.plan, i).to_owned())
     }
 
-    /// What the checks found on a lead, acceptances included. Of leads that stand what a fuse lets through, the finding
-    /// names one for all behind that fuse.
+    /// What the checks found on a cable, acceptances included. Of cables that stand what a fuse lets through, the
+    /// finding names one for all behind that fuse.
     fn lead_verdict(&self, p: &Protection, all: &[Protection]) -> Option<(&'static str, Verdict)> {
         let code = p.reason.code()?;
         let on = |p: &Protection| self.verdict(code, &self.lead_named(p.run));
@@ -34,7 +34,7 @@ impl Review {
         Some((code, on(p).or_else(shared)?))
     }
 
-    fn lead_row(&self, p: &Protection, all: &[Protection]) -> LeadRow {
+    fn lead_row(&self, p: &Protection, all: &[Protection]) -> CableRow {
         let plan = &self.plan;
         let many = p.cable.parallel;
         let size = p.cable.size.map(WireSize::name);
@@ -47,14 +47,14 @@ impl Review {
         };
         let known = p.reason != Reason::Unknown;
         let verdict = self.lead_verdict(p, all);
-        LeadRow {
+        CableRow {
             name: self.lead_named(p.run),
             size: size.map(|s| if many > 1 { format!("{many} × {s}") } else { s }),
             ampacity: Amps::new(p.wire.ampacity_a),
-            guard,
+            protected_by: guard,
             fuse: fuse.map(|f| f.rating.high),
-            long: known.then(|| Amps::new(p.long_a)),
-            short: known.then(|| Amps::new(p.least_a)),
+            sustained_fault: known.then(|| Amps::new(p.long_a)),
+            min_fault: known.then(|| Amps::new(p.least_a)),
             code: verdict.map(|(code, _)| code),
             severity: verdict.map(|(_, v)| v.severity),
             accepted: verdict.is_some_and(|(_, v)| v.accepted),

@@ -13,7 +13,7 @@ use crate::topology::run::Run;
 /// Smaller parts are rounding.
 const WORTH_A: f64 = 1e-9;
 
-/// Everything that leaves a node's + besides what feeds it.
+/// Everything that leaves a node's + in addition to what feeds it.
 pub(crate) fn parts_of(plan: &Plan, id: usize, s: &Snapshot) -> Vec<(String, Amps)> {
     let plus = s.layout.nodes[id].plus;
     let mut parts: Vec<(String, Amps)> = Vec::new();
@@ -42,13 +42,13 @@ pub(crate) fn parts_of(plan: &Plan, id: usize, s: &Snapshot) -> Vec<(String, Amp
     }
     if matches!(plan.nodes[id].kind, NodeKind::Branch(_)) {
         // What a further terminal brings into its board.
-        for (board, inlets) in plan.controllers.iter().zip(&s.layout.inlets) {
+        for (board, inlets) in plan.boards.iter().zip(&s.layout.inlets) {
             inlets.joins().for_each(|join| add(format!("{}.{}", board.name.text, board.terminal), join));
         }
     }
     if let NodeKind::BoardInput(i) = plan.nodes[id].kind {
-        let board = &plan.controllers[i];
-        let BoardAt { own, regulator, .. } = s.layout.controllers[i];
+        let board = &plan.boards[i];
+        let BoardAt { own, regulator, .. } = s.layout.boards[i];
         add(format!("{} itself", board.name.text), own);
         if let (Some(branch), Some(regulator)) = (regulator, &board.regulator) {
             add(format!("{}.{}", board.name.text, regulator.output), branch);

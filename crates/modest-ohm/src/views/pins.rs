@@ -3,11 +3,11 @@
 use std::collections::BTreeMap;
 
 use crate::derived::pin_currents::pin_amps;
-use crate::plan::kinds::controller::Controller;
+use crate::plan::kinds::board::Board;
 use crate::plan::pins::{Ability, AtBoot, Has, Header, Level, Pin, PinKind};
 use crate::quantity::units::{Amps, Ohms};
 use crate::review::Review;
-use crate::topology::pin_jobs::{Job, Way, jobs};
+use crate::topology::pin_jobs::{Direction, Job, jobs};
 use crate::verdict::severity::Severity;
 
 /// The pins of a board.
@@ -20,8 +20,8 @@ pub struct BoardPins {
     pub header: Header,
     /// In the order of the header; pins that a plan names and the board does not list come last.
     pub pins: Vec<PinFigures>,
-    /// What all pins carry together at the most, for long.
-    pub carries: Amps,
+    /// What all pins carry together at most, continuously.
+    pub current: Amps,
     /// What they may carry together.
     pub total: Option<Amps>,
     /// Groups with a total of their own: name, what they carry, what they may.
@@ -78,15 +78,15 @@ pub struct PinFigures {
     /// What it is for.
     pub role: PinRole,
     /// The board's terminal or output, of a supply pin.
-    pub of: Option<String>,
+    pub rail: Option<String>,
     /// What it can; `None` where that is not known.
-    pub can: Option<Vec<&'static str>>,
+    pub functions: Option<Vec<&'static str>>,
     /// What it loses to the radio.
     pub lost: Vec<&'static str>,
     /// The level that it has to have when the board starts.
-    pub samples: Option<Level>,
+    pub boot_level: Option<Level>,
     /// What it does from power-on until the firmware sets it.
-    pub boot: AtBoot,
+    pub at_reset: AtBoot,
     /// What the board takes it for.
     pub reserved: Option<String>,
     /// A resistor that the board has on it to its supply.
@@ -95,11 +95,11 @@ pub struct PinFigures {
     pub group: Option<String>,
     /// What the plan does with it.
     pub jobs: Vec<PinJob>,
-    /// Out of it, at the most for long.
+    /// Out of it, at most continuously.
     pub out: Amps,
     /// Into it.
     pub into: Amps,
-    /// What it may carry for long.
+    /// What it may carry continuously.
     pub recommended: Option<Amps>,
     /// Its absolute maximum.
     pub absolute: Option<Amps>,
@@ -114,7 +114,7 @@ pub struct PinJob {
     /// `data`, `clock`, `signal`, `feed`, `sink`, `wire`, `input`, a line of a bus, `select` or `stacked board`.
     pub what: &'static str,
     /// Which way the signal goes.
-    pub way: Way,
+    pub direction: Direction,
     /// What lies on its way, and where it ends: shifters, and the pin at the far end of a wire.
     pub ends: Vec<String>,
     /// The worst finding about it.
@@ -131,7 +131,7 @@ impl PinFigures {
     /// True where it can do all of `needs`, now, as an input or an output.
     #[must_use]
     pub fn could(&self, needs: &[&str], as_input: bool) -> bool {
-        let can = |need: &&str| self.can.as_ref().is_some_and(|c| c.contains(need)) && !self.lost.contains(need);
+        let can = |need: &&str| self.functions.as_ref().is_some_and(|c| c.contains(need)) && !self.lost.contains(need);
         (self.role == PinRole::Io || (self.role == PinRole::Input && as_input)) && needs.iter().all(can)
     }
 }
@@ -153,7 +153,7 @@ impl Review {
     ///     kind = "adapter"
     ///     voltage = "5 V"
     ///     current = "1 A"
-    ///     [controller.keeper]
+    ///     [board.keeper]
     ///     part = "wifi-board-3v3"
     ///     from = "wall"
     ///     [led.beacon]
@@ -172,20 +172,20 @@ impl Review {
         let jobs = jobs(plan);
         let context = self.context();
         let mut most: BTreeMap<(usize, String), (f64, f64)> = BTreeMap::new();
-        let mut totals = vec![0.0f64; plan.controllers.len()];
+        let mut totals = vec![0.0f64; plan.boards.len()];
         let mut groups: BTreeMap<(usize, &str), f64> = BTreeMap::new();
         for o in context.continuous() {
             let Ok(s) = &o.sustained else { continue };
-            let mut sums = vec![0.0; plan.controllers.len()];
+            let mut sums = vec![0.0; plan.boards.len()];
             let mut group_sums: BTreeMap<(usize, &str), f64> = BTreeMap::new();
-            for ((board, pin), amps) in pin_amps(plan, s) {
-                let Some(controller) = plan.controllers.get(board) else { continue };
-                sums[board] += amps.most();
-                let listed = controller.pins.find(&pin).and_then(|i| controller.pins.list.get(i));
+            for ((index, pin), amps) in pin_amps(plan, s) {
+                let Some(board) = plan.boards.get(index) else { continue };
+                sums[index] += amps.most();
+                let listed = board.pins.find(&pin).and_then(|i| board.pins.list.get(i));
                 if let Some(group) = listed.and_then(|p| p.group.as_deref()) {
-                    *group_sums.entry((board, group)).or_default() += amps.most();
+                    *group_sums.entry((index, group)).or_default() += amps.most();
                 }
-                let at = most.entry((board, pin)).or_default();
+                let at = most.entry((index, pin)).or_default();
                 *at = (at.0.max(amps.out), at.1.max(amps.into));
             }
             totals.iter_mut().zip(&sums).for_each(|(t, s)| *t = t.max(*s));
@@ -194,9 +194,9 @@ impl Review {
                 *at = at.max(sum);
             }
         }
-        let board = |(i, c): (usize, &Controller)| {
+        let board = |(i, c): (usize, &Board)| {
             let mut pins: Vec<PinFigures> = c.pins.list.iter().enumerate().map(|(n, pin)| figures(c, n, pin)).collect();
-            for job in jobs.iter().filter(|j| j.pin.controller == i && !j.pin.is_open()) {
+            for job in jobs.iter().filter(|j| j.pin.board == i && !j.pin.is_open()) {
                 let at = pins.iter().position(|p| p.name == job.pin.pin).unwrap_or_else(|| {
                     pins.push(unlisted(c, &job.pin.pin));
                     pins.len() - 1
@@ -212,7 +212,7 @@ impl Review {
                 board: c.name.text.clone(),
                 header: c.pins.header,
                 pins,
-                carries: Amps::new(totals[i]),
+                current: Amps::new(totals[i]),
                 total: c.pins.total.as_ref().map(|t| t.low),
                 groups: (c.pins.groups.iter())
                     .map(|g| {
@@ -222,7 +222,7 @@ impl Review {
                     .collect(),
             }
         };
-        plan.controllers.iter().enumerate().map(board).collect()
+        plan.boards.iter().enumerate().map(board).collect()
     }
 
     /// A job with the worst that is said of it.
@@ -235,14 +235,14 @@ impl Review {
         PinJob {
             subject: job.subject.clone(),
             what: job.what,
-            way: job.way,
+            direction: job.way,
             ends: job.ends.clone(),
             trouble: own.map(|f| f.severity).max(),
         }
     }
 }
 
-fn figures(board: &Controller, index: usize, pin: &Pin) -> PinFigures {
+fn figures(board: &Board, index: usize, pin: &Pin) -> PinFigures {
     let (recommended, absolute) = board.pins.limits(Some(index), false);
     let lost = |a: &&Ability| board.pins.can(index, **a) == Some(Has::NotWithRadio);
     PinFigures {
@@ -256,11 +256,11 @@ fn figures(board: &Controller, index: usize, pin: &Pin) -> PinFigures {
             PinKind::Reset => PinRole::Reset,
             PinKind::Open => PinRole::Open,
         },
-        of: if let PinKind::Supply(of) = &pin.kind { of.clone() } else { None },
-        can: pin.can.as_ref().filter(|_| pin.is_signal()).map(|c| c.iter().map(|a| a.word()).collect()),
+        rail: if let PinKind::Supply(of) = &pin.kind { of.clone() } else { None },
+        functions: pin.can.as_ref().filter(|_| pin.is_signal()).map(|c| c.iter().map(|a| a.word()).collect()),
         lost: pin.can.iter().flatten().filter(lost).map(|a| a.word()).collect(),
-        samples: pin.samples,
-        boot: pin.boot,
+        boot_level: pin.samples,
+        at_reset: pin.boot,
         reserved: pin.reserved.clone(),
         pull_up: pin.pull_up.as_ref().map(|r| r.typical),
         group: pin.group.clone(),
@@ -273,17 +273,17 @@ fn figures(board: &Controller, index: usize, pin: &Pin) -> PinFigures {
 }
 
 /// A pin of which only the plan's use of it is known.
-fn unlisted(board: &Controller, name: &str) -> PinFigures {
+fn unlisted(board: &Board, name: &str) -> PinFigures {
     let (recommended, absolute) = board.pins.limits(None, false);
     PinFigures {
         name: name.to_owned(),
         position: None,
         role: PinRole::Io,
-        of: None,
-        can: None,
+        rail: None,
+        functions: None,
         lost: Vec::new(),
-        samples: None,
-        boot: AtBoot::Floats,
+        boot_level: None,
+        at_reset: AtBoot::Floats,
         reserved: None,
         pull_up: None,
         group: None,

@@ -1,4 +1,4 @@
-//! A strip pixel by pixel: volts, current, and what of each colour's light is left.
+//! A strip pixel by pixel: voltage, current, and what of each colour's light is left.
 
 use crate::plan::kinds::scenario::Scenario;
 use modest_ohm_solve::network::Network;
@@ -22,7 +22,8 @@ use crate::solved::outcome::Outcome;
 pub struct StripProfile {
     points: Vec<ProfilePoint>,
     colours: Vec<ColourRange>,
-    /// Of a strip with a return a colour: the volts of each colour, per colour and group; else its pixels' volts hold.
+    /// Of a strip with a return a colour: the voltage of each colour, per colour and group; else its pixels' voltage
+    /// holds.
     own_volts: Vec<Vec<f64>>,
 }
 
@@ -32,9 +33,9 @@ pub struct StripProfile {
 pub struct ColourRange {
     /// Its name.
     pub name: String,
-    /// Up to these volts across the pixel it gives no light.
+    /// Up to this voltage across the pixel it gives no light.
     pub dark_to: Volts,
-    /// From these volts on it gives all its light; of a plain strip, at these, and more beyond.
+    /// From this voltage on it gives all its light; of a plain strip, at these, and more beyond.
     pub full_at: Volts,
     /// True of pixels, which regulate: no more light beyond.
     pub regulated: bool,
@@ -108,8 +109,8 @@ impl Review {
         profile(&net, &solution, i, &self.plan.strips[i])
     }
 
-    /// As [`solve_profile`](Self::solve_profile), for rows that [`strips`](Self::strips) gave: one profile a row, in their order.
-    /// Rows of one scenario and corner are solved together.
+    /// As [`solve_profile`](Self::solve_profile), for rows that [`strips`](Self::strips) gave: one profile a row, in
+    /// their order. Rows of one scenario and corner are solved together.
     #[must_use]
     pub fn solve_profiles(&self, rows: &[Row<StripRow>]) -> Vec<Option<StripProfile>> {
         let mut profiles = vec![None; rows.len()];

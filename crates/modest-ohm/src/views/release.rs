@@ -1,4 +1,4 @@
-//! What happens when a load with a winding is let go: through which path, for how long, with how much energy.
+//! What happens when a load with a coil is turned off: through which path, for how long, with how much energy.
 
 use crate::derived::flyback_path::path_of;
 use crate::network::layout::DemandAt;
@@ -13,13 +13,14 @@ use crate::size::release::{Release, ReleaseNeed, avalanche, release};
 use crate::solved::drivers::channel::{Channel, channels};
 use crate::verdict::compare::{at_least, exceeds};
 
-/// A coil lets go at a share of its current (electrical reference, "Letting go of a coil": 10 .. 30 %); the least is the slowest.
+/// A coil turns off at a share of its current (electrical reference, "Letting go of a coil": 10 .. 30 %); the least is
+/// the slowest.
 const LETS_GO: f64 = 0.10;
 
 /// What diodes that are built in drop (typical), V.
 const BUILT_IN_V: f64 = 1.0;
 
-/// A winding that is let go.
+/// A coil that is turned off.
 #[derive(Clone, Debug)]
 #[non_exhaustive]
 pub struct ReleaseRow {
@@ -29,19 +30,19 @@ pub struct ReleaseRow {
     pub channel: String,
     /// Where its current goes, in words.
     pub path: String,
-    /// What was reckoned with; `None` where the inductance is not given.
+    /// What was computed with; `None` where the inductance is not given.
     pub need: Option<ReleaseNeed>,
     /// What follows; `None` where the inductance is not given, or nothing shows a path.
     pub release: Option<Release>,
-    /// With no path: what goes into the switch as it breaks down, and at which volts; `None` where it has a path or its
-    /// rating is not given.
+    /// With no path: what goes into the switch as it breaks down, and at which voltage; `None` where it has a path or
+    /// its rating is not given.
     pub breaks_down: Option<(Joules, Volts)>,
     /// What the switch stands; `None`: not given, or a contact.
-    pub stands: Option<Volts>,
+    pub max: Option<Volts>,
 }
 
 impl Review {
-    /// Every winding that a channel lets go, in the order of the plan's drivers.
+    /// Every coil that a channel turns off, in the order of the plan's drivers.
     #[must_use]
     pub fn releases(&self) -> Vec<ReleaseRow> {
         let all = channels(&self.plan).into_iter();
@@ -75,11 +76,11 @@ impl Review {
             need,
             release,
             breaks_down,
-            stands,
+            max: stands,
         }
     }
 
-    /// The state in which its current is largest while it runs: it is let go then.
+    /// The state in which its current is largest while it runs: it is turned off then.
     fn need(&self, channel: &Channel<'_>, index: usize, load: &Load) -> Option<ReleaseNeed> {
         let inductance = load.inductance.as_ref()?.high;
         let running = |m: &Member| !matches!(m, Member::State(LoadState::Surge | LoadState::Off | LoadState::Idle));
@@ -102,12 +103,12 @@ impl Review {
             ohms: Ohms::new(volts / amps),
             inductance: Henries::new(inductance.get()),
             path: Volts::new(0.0),
-            lets_go: Fraction::new(LETS_GO),
+            partial_power_down: Fraction::new(LETS_GO),
         })
     }
 }
 
-/// What a path drops; `None` where there is none, or none whose volts are known.
+/// What a path drops; `None` where there is none, or none whose voltage is known.
 fn path_v(path: &Flyback, supply: f64) -> Option<f64> {
     match path {
         Flyback::BuiltIn => Some(BUILT_IN_V),
@@ -120,7 +121,7 @@ fn path_v(path: &Flyback, supply: f64) -> Option<f64> {
 
 fn words(path: Option<&Flyback>, kind: DriverKind) -> String {
     match path {
-        Some(Flyback::BuiltIn) => "through diodes that are built in".into(),
+        Some(Flyback::BuiltIn) => "through built-in diodes".into(),
         Some(Flyback::Snubber) => "into a snubber".into(),
         Some(Flyback::Varistor) => "into a varistor".into(),
         Some(Flyback::Diode(d)) => {
@@ -132,6 +133,6 @@ fn words(path: Option<&Flyback>, kind: DriverKind) -> String {
             }
         }
         _ if kind.is_contact() => "into the arc of the contact".into(),
-        _ => "nowhere: the switch breaks down".into(),
+        _ => "no path: the switch breaks down".into(),
     }
 }

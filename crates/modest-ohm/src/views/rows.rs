@@ -2,7 +2,7 @@
 
 use super::parts::parts_of;
 use super::select::{Row, Select};
-use super::shapes::{ConductorRow, ConverterRow, InjectionFlow, LinkRow, LoadRow, NodeRow, StripRow, TotalRow};
+use super::shapes::{ConductorRow, ConverterRow, InjectionFlow, LoadRow, NodeRow, SignalRow, StripRow, TotalRow};
 use crate::network::layout::Terminals;
 use crate::network::layout::{BoardAt, ConverterAt, DemandAt};
 use crate::plan::kinds::converter::ConverterKind;
@@ -33,7 +33,7 @@ impl Review {
             rows.extend(self.pick(
                 select,
                 |o| self.node_row(id, o),
-                |r| match (r.wanted, r.limit) {
+                |r| match (r.demand, r.limit) {
                     (Some(w), Some(l)) => w.get() / l.get(),
                     (Some(w), None) => w.get(),
                     _ => f64::INFINITY,
@@ -72,7 +72,7 @@ impl Review {
             voltage: actual.map(|s| volts(s, t)),
             minus: actual.map(|s| Volts::new(s.solution.potential[t.minus])),
             current: actual.map(through),
-            wanted,
+            demand: wanted,
             limit,
             headroom,
             parts: o.wanted.as_ref().map_or_else(|_| Vec::new(), |s| parts_of(&self.plan, id, s)),
@@ -205,7 +205,7 @@ impl Review {
             return None;
         }
         let net = &s.net.strips[i];
-        let shared = self.plan.shared_cap(i).map(|c| &self.plan.caps[c]);
+        let shared = self.plan.shared_limit(i).map(|c| &self.plan.caps[c]);
         let feeds = self.layout.ports[i].iter().map(|p| {
             let (port, flow) = (&net.ports[*p], &solved.ports[*p]);
             InjectionFlow {
@@ -231,18 +231,18 @@ impl Review {
             copper_loss: Watts::new(solved.copper_w),
             copper_max_feed: Amps::new(solved.copper_max_feed_a),
             copper_max_return: Amps::new(solved.copper_max_return_a),
-            firmware_cap: strip.cap.as_ref().or(shared.map(|c| &c.current)).map(|c| c.typical),
+            firmware_limit: strip.cap.as_ref().or(shared.map(|c| &c.current)).map(|c| c.typical),
             leds: strip.pixels * strip.group,
             switched: strip
                 .switched
                 .iter()
                 .map(|s| (strip.pixel.colours[s.colour].name.clone(), s.by.text.clone()))
                 .collect(),
-            shared_cap: shared.map(|c| c.name.text.clone()),
+            shared_limit: shared.map(|c| c.name.text.clone()),
             feeds: feeds.collect(),
             unit: strip.unit(),
-            works: strip.pixel.works.as_ref().map(|v| v.typical),
-            sheet: strip.pixel.sheet.as_ref().map(|v| Range::new(v.low, v.high)),
+            minimum: strip.pixel.works.as_ref().map(|v| v.typical),
+            recommended: strip.pixel.sheet.as_ref().map(|v| Range::new(v.low, v.high)),
         })
     }
 
@@ -261,7 +261,7 @@ impl Review {
         for (i, load) in self.plan.loads.iter().enumerate() {
             things.extend(self.layout.loads[i].iter().enumerate().map(|(m, d)| (load.member(m), d.at, d.branch)));
         }
-        for (c, BoardAt { main: t, own: b, .. }) in self.plan.controllers.iter().zip(&self.layout.controllers) {
+        for (c, BoardAt { main: t, own: b, .. }) in self.plan.boards.iter().zip(&self.layout.boards) {
             things.push((c.name.text.clone(), *t, *b));
         }
         for (s, DemandAt { at: t, branch: b }) in self.plan.shifters.iter().zip(&self.layout.shifters) {
@@ -289,7 +289,7 @@ impl Review {
 
     /// Every hop of every data line; per scenario the corner with the smallest high margin.
     #[must_use]
-    pub fn links(&self, select: &Select) -> Vec<Row<LinkRow>> {
+    pub fn signals(&self, select: &Select) -> Vec<Row<SignalRow>> {
         crate::topology::signals::hops(&self.plan)
             .iter()
             .filter(|hop| hop.wants_levels(&self.plan))
@@ -314,7 +314,7 @@ fn own_of_linear_w(plan: &Plan, s: &Snapshot) -> f64 {
     linear.map(|(_, at)| s.amps(at.intake) * s.drop_v(at.intake)).sum()
 }
 
-/// What a part has inside is no lead.
+/// What a part has inside is no cable.
 fn is_inside(plan: &Plan, run: Run) -> bool {
     matches!(run, Run::Ground(g) if plan.grounds[g].what == GroundKind::Inside)
 }

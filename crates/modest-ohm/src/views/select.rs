@@ -9,8 +9,8 @@ use crate::solved::outcome::Outcome;
 /// Which scenarios and corners to show.
 #[derive(Clone, Debug, Default)]
 pub struct Select {
-    /// One scenario only; without it all but *programming*, in which a board is plugged into a computer for a while, and
-    /// *all-at-once*, which only the program keeps apart.
+    /// One scenario only; without it all but *programming*, in which a board is plugged into a computer for a while,
+    /// and *all-at-once*, which only the program keeps apart.
     pub scenario: Option<Scenario>,
     /// One corner only.
     pub corner: Option<Corner>,
@@ -81,7 +81,7 @@ impl Review {
     #[must_use]
     pub fn solve_feeds(&self, select: &Select) -> Vec<Row<FeedRow>> {
         let mut rows: Vec<Row<FeedRow>> = Vec::new();
-        // The lowest volts are where a feed collapses first; one corner is enough unless asked for.
+        // The lowest voltage is where a feed collapses first; one corner is enough unless asked for.
         let corners = match (select.corner, select.all_corners) {
             (Some(corner), _) => vec![corner],
             (None, true) => Corner::ALL.to_vec(),

@@ -2,7 +2,7 @@
 
 use crate::quantity::range::Range;
 use crate::quantity::units::{Amps, Celsius, Fraction, Metres, Volts, Watts};
-use crate::topology::ratings::LeadLimit;
+use crate::topology::ratings::CableLimit;
 use crate::verdict::severity::Severity;
 
 /// A supply, branch, converter or board supply pin.
@@ -18,15 +18,16 @@ pub struct NodeRow {
     pub voltage: Option<Volts>,
     /// − against the − of the first source of its group.
     pub minus: Option<Volts>,
-    /// What it delivers, source limits in force, boards bursting.
+    /// What it delivers, source limits in force, boards at peak current.
     pub current: Option<Amps>,
     /// What is asked of it with source limits lifted.
-    pub wanted: Option<Amps>,
-    /// What it may carry for ever.
+    pub demand: Option<Amps>,
+    /// What it may carry continuously.
     pub limit: Option<Amps>,
     /// 1 − wanted/limit.
     pub headroom: Option<Fraction>,
-    /// What the wanted current is made of: what hangs on the node, by name; what comes in by another way is negative.
+    /// What the wanted current is made of: what is fed from the node, by name; what comes in by another way is
+    /// negative.
     pub parts: Vec<(String, Amps)>,
     /// True where a supply or converter holds its current limit and gives less than is wanted.
     pub limiting: bool,
@@ -50,36 +51,36 @@ pub struct ConductorRow {
     pub feed_drop: Volts,
     /// Volts lost in the return.
     pub return_drop: Volts,
-    /// How warm its wire gets for long, boards at their mean: Ta + (T_ins − Ta)·(I/ampacity)²; `None` where its size is not
-    /// given.
+    /// How warm its wire gets continuously, boards at their mean: Ta + (T_ins − Ta)·(I/ampacity)²; `None` where its
+    /// size is not given.
     pub temperature: Option<Celsius>,
     /// What the conductor carries in the air around it; `None` where its size is not given.
     pub ampacity: Option<Amps>,
-    /// What the whole lead may carry for ever: the least of fuse × load factor, wire and contacts.
+    /// What the whole lead may carry continuously: the least of fuse × load factor, wire and contacts.
     pub limit: Option<Amps>,
     /// Which of them that is.
-    pub limited_by: Option<LeadLimit>,
+    pub limited_by: Option<CableLimit>,
 }
 
-/// What protects a lead.
+/// What protects a cable.
 #[derive(Clone, Debug)]
 #[non_exhaustive]
-pub struct LeadRow {
+pub struct CableRow {
     /// Named by what it feeds.
     pub name: String,
     /// Its size; `None` where only its ampacity is given.
     pub size: Option<String>,
-    /// What the weaker of feed and return carries for ever.
+    /// What the weaker of feed and return carries continuously.
     pub ampacity: Amps,
-    /// The fuse that guards it and whose run that lies in, or the source.
-    pub guard: String,
+    /// The fuse that protects it and whose run that lies in, or the source.
+    pub protected_by: String,
     /// The rating of that fuse.
     pub fuse: Option<Amps>,
-    /// What can flow for ever; `None` where nothing says what the source gives.
-    pub long: Option<Amps>,
-    /// What surely flows into a short at its far end.
-    pub short: Option<Amps>,
-    /// The check that has something to say of it: `fuse-missing`, `fuse-too-large`, `fuse-cannot-act`.
+    /// What can flow continuously; `None` where nothing says what the source gives.
+    pub sustained_fault: Option<Amps>,
+    /// What surely flows into a short circuit at its far end.
+    pub min_fault: Option<Amps>,
+    /// The check that has something to say of it: `fuse-missing`, `fuse-too-large`, `fuse-may-not-blow`.
     pub code: Option<&'static str>,
     /// How bad the check finds it.
     pub severity: Option<Severity>,
@@ -93,7 +94,7 @@ pub struct LeadRow {
 pub struct ConverterRow {
     /// Its name.
     pub name: String,
-    /// Volts at its input terminals.
+    /// Voltage at its input terminals.
     pub input_v: Volts,
     /// Input current.
     pub input_a: Amps,
@@ -171,10 +172,10 @@ pub struct StripRow {
     pub copper_max_feed: Amps,
     /// Largest current in any piece of the return copper.
     pub copper_max_return: Amps,
-    /// The firmware's cap, if the plan sets one: its own, or the whole of the one that it shares.
-    pub firmware_cap: Option<Amps>,
-    /// The name of the cap that it shares with other strips.
-    pub shared_cap: Option<String>,
+    /// The firmware limit, if the plan sets one: its own, or the whole of the one that it shares.
+    pub firmware_limit: Option<Amps>,
+    /// The name of the firmware limit that it shares with other strips.
+    pub shared_limit: Option<String>,
     /// Its LEDs: pixels, or groups of a plain strip, times the LEDs in one.
     pub leds: usize,
     /// Of a plain strip: what switches each colour, as far as the plan says; colour, then the switch's name.
@@ -184,9 +185,9 @@ pub struct StripRow {
     /// "pixel" or, of a plain strip, "group".
     pub unit: &'static str,
     /// It works from here on.
-    pub works: Option<Volts>,
-    /// The range of its sheet.
-    pub sheet: Option<Range<Volts>>,
+    pub minimum: Option<Volts>,
+    /// The range of its datasheet.
+    pub recommended: Option<Range<Volts>>,
 }
 
 /// One pixel of a profile.
@@ -218,7 +219,7 @@ pub struct LoadRow {
 /// A signal from one part to another, with its signed margins in one state.
 #[derive(Clone, Debug)]
 #[non_exhaustive]
-pub struct LinkRow {
+pub struct SignalRow {
     /// Sender.
     pub from: String,
     /// Receiver.

@@ -21,13 +21,13 @@ pub struct TreeItem {
     pub kind: &'static str,
     /// What feeds it, by its place in the list; `None` for a source.
     pub parent: Option<usize>,
-    /// Lowest volts across it in the scenario, over all corners.
+    /// Lowest voltage across it in the scenario, over all corners.
     pub voltage: Option<Volts>,
     /// The largest current that it takes, or, a source, gives, source limits lifted.
     pub current: Option<Amps>,
     /// What flows into it over its feed; of a converter that is another current than it gives.
     pub intake: Option<Amps>,
-    /// What it may carry for ever.
+    /// What it may carry continuously.
     pub limit: Option<Amps>,
     /// The worst finding on it: severity and code.
     pub trouble: Option<(Severity, &'static str)>,
@@ -61,7 +61,7 @@ pub struct SupplyTree {
     pub links: Vec<TreeLink>,
 }
 
-/// Something that hangs on a node and is none itself.
+/// Something that is connected to a node and is none itself.
 struct Leaf<'a> {
     name: String,
     kind: &'static str,
@@ -232,7 +232,7 @@ impl Review {
         }
     }
 
-    /// Volts at the far end of a conductor pair.
+    /// Voltage at the far end of a conductor pair.
     fn across_ends(
         &self,
         info: &crate::network::layout::ConductorInfo,
@@ -252,7 +252,7 @@ impl Review {
             let head = std::iter::once((f.severity, f.code, f.subject.as_str()));
             head.chain(f.also.iter().map(|c| (c.severity, c.code, c.subject.as_str())))
         });
-        // A strip's leads are named by its feed points.
+        // A strip's cables are named by its feed points.
         let is_lead = |rest: &str| rest.starts_with('[') || rest.starts_with(".inject[");
         let of = |subject: &str| {
             subject == name || Some(subject) == board || subject.strip_prefix(name).is_some_and(is_lead)

@@ -26,7 +26,7 @@ pub struct Trace {
     pub value: String,
     /// The formula, or where it was stated.
     pub because: String,
-    /// The line of the plan, from 1, where it stands there.
+    /// The line of the plan, from 1, where it is there.
     pub line: Option<usize>,
     /// The numbers that it is made of.
     pub from: Vec<Trace>,
@@ -53,8 +53,8 @@ impl Review {
     ///     [load.lamp]\nfrom = \"wall\"\ncable = \"1 m 20 AWG\"\ncurrent = \"1 A\"\nvoltage = \"12 V\"\n").unwrap();
     /// let review = plan.review();
     /// let traces = review.why("wall").unwrap();
-    /// let wanted = traces.iter().find(|t| t.what.starts_with("wanted current")).unwrap();
-    /// assert_eq!(wanted.from[0].what, "lamp");
+    /// let demand = traces.iter().find(|t| t.what.starts_with("demand on")).unwrap();
+    /// assert_eq!(demand.from[0].what, "lamp");
     /// assert!(review.why("lampp").is_none());
     /// ```
     #[must_use]
@@ -78,7 +78,7 @@ impl Review {
                 traces.extend(self.consumer_trace(info));
             }
             if own {
-                // The limit of a node's own lead stands with the node.
+                // The limit of a node's own cable stands with the node.
                 traces.extend(self.lead_traces(info, !is_node));
             }
         }
@@ -97,7 +97,7 @@ impl Review {
         }
         for f in &self.findings {
             for c in f.also.iter().filter(|c| c.subject == name || c.subject == item) {
-                let because = format!("the same cause as {} on `{}`: {}", f.code, f.subject, f.message);
+                let because = format!("a consequence of {} on `{}`: {}", f.code, f.subject, f.message);
                 traces.push(Trace::computed(c.code, "", because, Vec::new()));
             }
         }
@@ -137,8 +137,8 @@ impl Review {
         if let Some((o, v)) = self.where_largest(|o| o.actual.as_ref().ok().and_then(volts).map(|v| -v))
             && let Ok(s) = &o.actual
         {
-            let what = format!("volts of {name}, lowest (worst, {})", o.corner.name());
-            let because = "the source's volts less what is lost on the way, feed and return";
+            let what = format!("voltage of {name}, lowest (worst, {})", o.corner.name());
+            let because = "source voltage less the drops on its path, feed and return";
             traces.push(Trace::computed(what, Volts::new(-v), because, self.chain(NodeId(id), o.corner, s)));
         }
         let wanted = |o: &Outcome| o.wanted.as_ref().ok().map(|s| s.current_of(kind));
@@ -152,8 +152,8 @@ impl Review {
             if let NodeKind::Converter(i) = kind {
                 from.push(self.intake_trace(i, s));
             }
-            let what = format!("wanted current of {name}, largest (worst, {})", o.corner.name());
-            let because = "solved with source limits lifted, boards bursting: the sum of";
+            let what = format!("demand on {name}, largest (worst, {})", o.corner.name());
+            let because = "source limits ignored, boards at peak current: the sum of";
             traces.push(Trace::computed(what, Amps::new(a), because, from));
         }
         traces.extend(self.limit_trace(id));
@@ -166,7 +166,7 @@ impl Review {
         let (o, amps) = self.where_largest(through)?;
         let amps = if amps < 1e-9 { 0.0 } else { amps };
         let what = format!("current through {}, largest (worst, {})", info.name, o.corner.name());
-        Some(Trace::computed(what, Amps::new(amps), "solved with source limits lifted", Vec::new()))
+        Some(Trace::computed(what, Amps::new(amps), "source limits ignored", Vec::new()))
     }
 
     /// What flows through a link or a clamp of a name.
@@ -178,7 +178,7 @@ impl Review {
         // Less is the leak of what blocks.
         let amps = if amps < 1e-9 { 0.0 } else { amps };
         let what = format!("current through {name}, largest (worst, {})", o.corner.name());
-        Some(Trace::computed(what, Amps::new(amps), "solved with source limits lifted, boards bursting", Vec::new()))
+        Some(Trace::computed(what, Amps::new(amps), "source limits ignored, boards at peak current", Vec::new()))
     }
 
     /// P_in = P_out/η + Pq, or, of a linear regulator, I_in = I_out + Iq.
@@ -190,10 +190,10 @@ impl Review {
         let formula = if c.kind == ConverterKind::Linear {
             "its output current and its own"
         } else {
-            "its output power over its efficiency, and what it takes idle"
+            "its output power over its efficiency, and its idle power"
         };
         let value = format!("{} at {}, {}", Amps::new(amps), Volts::new(volts), Watts::new(amps * volts));
-        Trace::computed("taken in", value, formula, Vec::new())
+        Trace::computed("drawn", value, formula, Vec::new())
     }
 
     fn limit_trace(&self, id: usize) -> Option<Trace> {
@@ -204,11 +204,11 @@ impl Review {
         let because = match kind {
             NodeKind::Branch(i) => {
                 from.extend(self.limits_of(Run::Branch(i), self.plan.warmest_c()));
-                "the smallest of fuse × load factor, wire and contact"
+                "the smallest of fuse × load factor, wire and contact ratings"
             }
             NodeKind::BoardInput(i) => {
-                from.extend(self.limits_of(Run::Controller(i), self.plan.warmest_c()));
-                "what its lead carries"
+                from.extend(self.limits_of(Run::Board(i), self.plan.warmest_c()));
+                "the rating of its cable"
             }
             NodeKind::BoardOutput(_) => "its regulator's limit less the board's mean",
             _ => "its continuous rating",
@@ -234,22 +234,22 @@ impl Review {
         if let Some((_, feed, _)) = feed {
             from.extend(self.chain(feed.from.id, o.corner, s));
         }
-        let what = format!("volts at {}, lowest (worst, {})", info.name, o.corner.name());
-        let because = "the source's volts less what is lost on the way, feed and return";
+        let what = format!("voltage at {}, lowest (worst, {})", info.name, o.corner.name());
+        let because = "source voltage less the drops on its path, feed and return";
         Some(Trace::computed(what, Volts::new(-v), because, from))
     }
 
-    /// From a node up to the source of its rail: what each run loses, then the source's volts.
+    /// From a node up to the source of its rail: what each run loses, then the source's voltage.
     fn chain(&self, from: NodeId, corner: Corner, s: &Snapshot) -> Vec<Trace> {
         let mut steps = Vec::new();
         for id in way_up(&self.plan, from) {
             let run = match self.plan.nodes[id.0].kind {
                 NodeKind::Branch(i) => Some((Run::Branch(i), self.layout.elements[i])),
-                NodeKind::BoardInput(i) => Some((Run::Controller(i), None)),
+                NodeKind::BoardInput(i) => Some((Run::Board(i), None)),
                 _ => None,
             };
             if let Some((run, element)) = run {
-                // A stage that sits where its load's lead begins has no lead of its own to speak of.
+                // A stage that sits where its load's lead begins has no cable of its own to speak of.
                 let is_stage = matches!(run, Run::Branch(i) if matches!(self.plan.branches[i].kind, RunKind::Stage(_)));
                 let told = !is_stage || cable_of(&self.plan, run).is_some();
                 let info = self.layout.conductors.iter().find(|c| told && c.run == run);
@@ -262,7 +262,7 @@ impl Review {
                     } else {
                         "contact"
                     };
-                    let what = format!("lost in the {word} {}", self.plan.nodes[id.0].name);
+                    let what = format!("drop in the {word} {}", self.plan.nodes[id.0].name);
                     steps.push(Trace::computed(what, volts, format!("at {amps}"), Vec::new()));
                 }
                 continue;
@@ -272,13 +272,13 @@ impl Review {
             let limiting = crate::solved::currents::source_of(&self.layout, self.plan.nodes[id.0].kind)
                 .is_some_and(|b| s.solution.limiting[b]);
             let because = if limiting {
-                "it holds its current limit".to_owned()
+                "it is at its current limit".to_owned()
             } else if let Some(starved) = self.starved(id, corner, s) {
                 starved
             } else {
-                format!("its volts in the corner {}", corner.name())
+                format!("its voltage in the corner {}", corner.name())
             };
-            steps.push(Trace::computed(format!("{} gives", self.plan.nodes[id.0].name), volts, because, Vec::new()));
+            steps.push(Trace::computed(format!("{} supplies", self.plan.nodes[id.0].name), volts, because, Vec::new()));
         }
         steps
     }
@@ -287,8 +287,8 @@ impl Review {
     fn starved(&self, id: NodeId, corner: Corner, s: &Snapshot) -> Option<String> {
         let (input, set, dropout) = match self.plan.nodes[id.0].kind {
             NodeKind::BoardOutput(i) => {
-                let r = self.plan.controllers[i].regulator.as_ref()?;
-                (self.layout.controllers[i].main, &r.voltage, &r.dropout)
+                let r = self.plan.boards[i].regulator.as_ref()?;
+                (self.layout.boards[i].main, &r.voltage, &r.dropout)
             }
             NodeKind::Converter(i) if self.plan.converters[i].kind == ConverterKind::Linear => {
                 let c = &self.plan.converters[i];
@@ -301,10 +301,10 @@ impl Review {
         let gets = Volts::new(s.solution.across(input.plus, input.minus));
         let dropout = dropout.at(corner, Role::Resistance);
         (s.solution.across(t.plus, t.minus) < set.get() - 1e-6)
-            .then(|| format!("set to {set}, it gets {gets} and needs {dropout} of it for itself"))
+            .then(|| format!("set to {set}; input {gets}, dropout {dropout}"))
     }
 
-    /// V = I·R of both conductors of a lead.
+    /// V = I·R of both conductors of a cable.
     fn loss_trace(&self, info: &ConductorInfo, s: &Snapshot) -> Trace {
         let of = |branch: usize| (s.amps(branch), s.drop_v(branch));
         let each = |word: &str, (amps, volts): (f64, f64)| {
@@ -324,10 +324,10 @@ impl Review {
                 let words = self.plan.source.slice(cable.span).to_owned();
                 (words, Some(self.plan.source.place(cable.span.start).line))
             }
-            None => ("its lead is not given and taken as ideal".to_owned(), None),
+            None => ("no cable given: taken as ideal".to_owned(), None),
         };
         Trace {
-            what: format!("lost on the lead to {}", info.name),
+            what: format!("drop in the cable to {}", info.name),
             value: Volts::new(lost).to_string(),
             because,
             line,
@@ -335,13 +335,13 @@ impl Review {
         }
     }
 
-    /// What is lost in the pins that a load hangs on.
+    /// What is lost in the pins that a load is connected to.
     fn pin_traces(&self, info: &ConductorInfo, s: &Snapshot) -> Vec<Trace> {
         let ends: Vec<usize> = info.feed.into_iter().chain([info.back]).map(|b| s.net.branches[b].from).collect();
         let pins = self.layout.pins.iter().filter(|p| ends.contains(&p.vertex));
         let trace = |p: &PinInfo| {
             let (amps, volts) = (s.amps(p.branch).abs(), s.drop_v(p.branch).abs());
-            let what = format!("lost in the pin {}.{}", self.plan.controllers[p.controller].name.text, p.pin);
+            let what = format!("drop in pin {}.{}", self.plan.boards[p.board].name.text, p.pin);
             let ohms = if amps > 1e-9 { format!(" · {}", Ohms::new(volts / amps)) } else { String::new() };
             Trace::computed(what, Volts::new(volts), format!("{}{ohms}", Amps::new(amps)), Vec::new())
         };
@@ -358,7 +358,7 @@ impl Review {
             let (mut because, line) = self.origin_words(figure.origin());
             let stated = ["±", "+", ".."].iter().any(|sign| because.contains(sign));
             if matches!(figure.origin(), Origin::Plan(_)) && figure.is_spread() && !stated {
-                because.push_str("; its tolerance is that of the class");
+                because.push_str("; tolerance of the generic part");
             }
             let trace = Trace { what: at.to_string(), value: figure.words(), because, line, from: Vec::new() };
             if !traces.contains(&trace) {
@@ -375,7 +375,7 @@ impl Review {
                 let words = self.plan.source.slice(*span).to_owned();
                 (format!("the plan: {words}"), Some(self.plan.source.place(span.start).line))
             }
-            Origin::Catalogue { part, source } => (format!("the class {part}: {source}"), None),
+            Origin::Catalogue { part, source } => (format!("generic part {part}: {source}"), None),
             Origin::Default(why) => (format!("assumed: {why}"), None),
             Origin::Computed => ("computed".into(), None),
         }

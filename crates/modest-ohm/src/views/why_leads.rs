@@ -1,4 +1,4 @@
-//! Where the limit of a lead comes from, and what protects it.
+//! Where the limit of a cable comes from, and what protects it.
 
 use super::why::Trace;
 use crate::derived::protection::judge::{Guard, Protection, Reason};
@@ -13,15 +13,15 @@ use crate::topology::ratings::lead_limit;
 use crate::topology::run::Run;
 
 impl Review {
-    /// What a lead may carry, where that is asked for, and what can flow through it for ever.
+    /// What a cable may carry, where that is asked for, and what can flow through it continuously.
     pub(crate) fn lead_traces(&self, info: &ConductorInfo, with_limit: bool) -> Vec<Trace> {
         let context = self.context();
         let mut traces = Vec::new();
         let air = context.air_c(info.run);
         if let (Some(limit), true) = (lead_limit(&self.plan, info.run, air).0, with_limit) {
-            let because = "the least of fuse × load factor, wire and contacts";
+            let because = "the smallest of fuse × load factor, wire and contact ratings";
             let from = self.limits_of(info.run, air);
-            traces.push(Trace::computed(format!("what the lead to {} may carry", info.name), limit, because, from));
+            traces.push(Trace::computed(format!("rating of the cable to {}", info.name), limit, because, from));
         }
         if let Some(p) = context.protections().iter().find(|p| p.run == info.run && p.reason != Reason::Unknown) {
             traces.push(self.protection_trace(info, p));
@@ -29,14 +29,14 @@ impl Review {
         traces
     }
 
-    /// Fuse, wire and contacts of a lead, each with what it carries for ever.
+    /// Fuse, wire and contacts of a cable, each with what it carries continuously.
     pub(crate) fn limits_of(&self, run: Run, air_c: f64) -> Vec<Trace> {
         let mut from = Vec::new();
         if let Some(fuse) = fuse_of(&self.plan, run) {
             let (because, line) = self.origin_words(&fuse.rating.origin);
             let share = Fraction::new(fuse.family.load_factor() * fuse.family.warm_share(air_c));
             let value = Amps::new(fuse.continuous_a(air_c)).to_string();
-            let because = format!("{} × {share} for ever; {because}", fuse.rating.low);
+            let because = format!("{} × {share} continuous; {because}", fuse.rating.low);
             from.push(Trace { what: "fuse".into(), value, because, line, from: Vec::new() });
         }
         let cables = [("wire", cable_of(&self.plan, run)), ("return wire", self.own_return(run))];
@@ -67,10 +67,10 @@ impl Review {
             return Some(Trace { what: what.into(), value: amps.to_string(), because, line, from: Vec::new() });
         }
         let size = cable.size?;
-        let mut factors = vec![format!("{} in free air of 30 °C", size.name())];
+        let mut factors = vec![format!("{} in free air at 30 °C", size.name())];
         let insulation = cable.insulation_c();
         if air_c > 30.0 || cable.insulation.is_some() {
-            factors.push(format!("at {} with insulation for {}", Celsius::new(air_c), Celsius::new(insulation)));
+            factors.push(format!("at {} with insulation rated {}", Celsius::new(air_c), Celsius::new(insulation)));
         }
         if cable.pairs > 1 {
             factors.push(format!("among {} loaded pairs", cable.pairs));
@@ -82,7 +82,7 @@ impl Review {
             factors.push("single conductors laid apart".into());
         }
         if cable.parallel > 1 {
-            factors.push(format!("{} side by side", cable.parallel));
+            factors.push(format!("{} in parallel", cable.parallel));
         }
         if cable.material == Material::CopperClad {
             factors.push("copper-clad aluminium".into());
@@ -97,34 +97,39 @@ impl Review {
             let source = &self.plan.nodes[source.0].name;
             let (value, because) = match limit {
                 Limit::Between(lo, hi) => {
-                    (format!("{} .. {}", Amps::new(*lo), Amps::new(*hi)), "where it limits itself".to_owned())
+                    (format!("{} .. {}", Amps::new(*lo), Amps::new(*hi)), "its current limit".to_owned())
                 }
                 Limit::None => (Amps::new(*most_a).to_string(), "only resistance limits it".to_owned()),
                 Limit::Unknown => ("unknown".to_owned(), "neither `current` nor `limit` is given".to_owned()),
             };
-            from.push(Trace::computed(format!("{source} gives into a short"), value, because, Vec::new()));
+            from.push(Trace::computed(format!("short-circuit current of {source}"), value, because, Vec::new()));
         }
         if let (Guard::Fuse(run), Some(fuse)) = (&p.guard, &p.fuse) {
             let at = self.layout.conductors.iter().find(|c| c.run == *run).map_or("", |c| c.name.as_str());
-            let opens = format!("{} × {}", fuse.rating.high, Fraction::new(fuse.opens_from()));
+            let opens = format!("{} × {}", fuse.rating.high, Fraction::new(fuse.blows_from()));
             from.push(Trace::computed(
-                format!("the fuse of {at} opens from"),
+                format!("the fuse of {at} blows from"),
                 Amps::new(fuse.opens_a()),
                 opens,
                 Vec::new(),
             ));
         }
-        from.push(Trace::computed("surely flows at its far end", Amps::new(p.least_a), "into a short", Vec::new()));
+        from.push(Trace::computed(
+            "guaranteed at its far end",
+            Amps::new(p.least_a),
+            "into a short circuit",
+            Vec::new(),
+        ));
         let verdict = match (p.reason, p.factory, p.outlasts_short) {
             (Reason::Protected, ..) => "it is protected",
-            (_, true, _) => "a device's own short lead",
-            (_, _, true) => "a short is cleared before it burns",
-            (Reason::CannotAct, ..) => "the fuse may stay whole",
+            (_, true, _) => "a factory cable",
+            (_, _, true) => "a short circuit is cleared before it overheats",
+            (Reason::CannotAct, ..) => "the fuse may not blow",
             (Reason::TooLarge, ..) => "the fuse is larger than its wire allows",
-            _ => "no fuse guards it",
+            _ => "no fuse protects it",
         };
-        let because = format!("its wire carries {}: {verdict}", Amps::new(p.wire.ampacity_a));
-        Trace::computed(format!("for ever through the lead to {}", info.name), Amps::new(p.long_a), because, from)
+        let because = format!("its wire is rated {}: {verdict}", Amps::new(p.wire.ampacity_a));
+        Trace::computed(format!("continuous current in the cable to {}", info.name), Amps::new(p.long_a), because, from)
     }
 }
 

@@ -1,10 +1,10 @@
-//! Mistakes in drivers, motors and mains are told with their place, all at once, and never panic.
+//! Mistakes in drivers, motors and mains are reported with their place, all at once, and never panic.
 
 use crate::common::Dice;
 use modest_ohm::Plan;
 
 const HEAD: &str = "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"12 V\"\ncurrent = \"5 A\"\n\
-    [controller.keeper]\npart = \"wifi-board-3v3\"\nusb = \"always\"\n";
+    [board.keeper]\npart = \"wifi-board-3v3\"\nusb = \"always\"\n";
 
 /// What is wrong with a plan, each as `word: message (help)` with the words that it underlines.
 fn told(more: &str) -> Vec<String> {
@@ -28,15 +28,15 @@ const SWITCH: &str = "[driver.sw]\npart = \"nmos-logic-30v\"\npin = \"keeper.io3
 fn names_that_are_none() {
     one(&format!("{LOAD}driver = \"sww\"\n{SWITCH}"), &["\"sww\" |", "no driver `sww`", "did you mean `sw`?"]);
     one(&format!("{LOAD}driver = \"sw\"\n"), &["no driver `sw`", "write `[driver.sw]`"]);
-    one(&format!("{LOAD}driver = \"sw.2\"\n{SWITCH}"), &["names no channel of `sw`", "`driver = \"sw\"`"]);
+    one(&format!("{LOAD}driver = \"sw.2\"\n{SWITCH}"), &["names an unknown channel of `sw`", "`driver = \"sw\"`"]);
     let channels = "[driver.arr]\npart = \"darlington-array\"\ncommon = \"wall\"\n[driver.arr.channels]\n1 = \"keeper.io16\"\n2 = \"keeper.io17\"\n";
-    one(&format!("{LOAD}driver = \"arr\"\n{channels}"), &["names no channel of `arr`", "arr.1, arr.2"]);
-    one(&format!("{LOAD}driver = \"arr.3\"\n{channels}"), &["names no channel of `arr`"]);
+    one(&format!("{LOAD}driver = \"arr\"\n{channels}"), &["names an unknown channel of `arr`", "arr.1, arr.2"]);
+    one(&format!("{LOAD}driver = \"arr.3\"\n{channels}"), &["names an unknown channel of `arr`"]);
     one(
         &format!("{LOAD}driver = \"arr.1\"\n{channels}").replace("\"wall\"\n[driver.arr.ch", "\"wal\"\n[driver.arr.ch"),
         &["no node `wal`"],
     );
-    one(&format!("{LOAD}watched-by = \"float\"\n"), &["\"float\" | there is no input `float`"]);
+    one(&format!("{LOAD}stopped-by = \"float\"\n"), &["\"float\" | there is no input `float`"]);
     one("[mains.lamp]\nthrough = [\"horn\"]\n", &["there is no relay or switch `horn`"]);
     one(
         &format!("{SWITCH}{LOAD}driver = \"sw\"\nflyback = \"schotky-3a-40v\"\n"),
@@ -44,7 +44,7 @@ fn names_that_are_none() {
     );
     one(
         "[driver.sw]\npart = \"nmos-logic-30v\"\npin = \"keper.io32\"\n",
-        &["no controller `keper`", "did you mean `keeper`?"],
+        &["no board `keper`", "did you mean `keeper`?"],
     );
 }
 
@@ -55,20 +55,23 @@ fn stages_where_they_cannot_be() {
         &format!("{LOAD}driver = \"crane\"\n{bridge}"),
         &["is a bridge, which feeds its load itself", "`from = \"crane.a\"`"],
     );
-    one(&format!("{LOAD}driver = \"sw\"\ncontact = \"nc\"\n{SWITCH}"), &["the closed contact of `sw`, which has none"]);
-    one(&format!("{LOAD}contact = \"nc\"\n"), &["says on which contact it hangs, and not of what"]);
+    one(
+        &format!("{LOAD}driver = \"sw\"\ncontact = \"nc\"\n{SWITCH}"),
+        &["the normally closed contact of `sw`, which has none"],
+    );
+    one(&format!("{LOAD}contact = \"nc\"\n"), &["has `contact` and no relay"]);
     // One switch, one rail.
     let two = format!(
         "{SWITCH}{LOAD}driver = \"sw\"\n[load.lamp]\nfrom = \"keeper.5v\"\ndriver = \"sw\"\ncurrent = \"0.1 A\"\n"
     );
-    one(&two, &["hangs on `wall` behind `sw`, which switches what hangs on `keeper.5v`", "one switch, one rail"]);
+    one(&two, &["is fed from `wall` behind `sw`, which also switches loads on `keeper.5v`", "one switch, one rail"]);
     let lead = format!("{LOAD}driver = \"sw\"\n{SWITCH}from = \"keeper.5v\"\ncable = \"0.2 m 18 AWG\"\n");
-    one(&lead, &["its switch `sw` on `keeper.5v`", "name the same node in both"]);
-    one(&format!("{SWITCH}cable = \"0.2 m 18 AWG\"\n"), &["belongs to a lead from a node that it does not name"]);
-    one("[driver.sw]\npin = \"keeper.io32\"\n", &["says no `kind`", "\"solid-state\""]);
-    one(&format!("{SWITCH}[driver.sw.channels]\n1 = \"keeper.io33\"\n"), &["has channels and a pin of its own"]);
+    one(&lead, &["its switch `sw` from `keeper.5v`", "name the same node in both"]);
+    one(&format!("{SWITCH}cable = \"0.2 m 18 AWG\"\n"), &["needs the node that the cable comes from"]);
+    one("[driver.sw]\npin = \"keeper.io32\"\n", &["`part` is missing", "`mohm catalogue driver`"]);
+    one(&format!("{SWITCH}[driver.sw.channels]\n1 = \"keeper.io33\"\n"), &["has `channels` and a `pin` of its own"]);
     one("[driver.sw]\npart = \"nmos-logic-30v\"\n[driver.sw.channels]\n", &["has no channel"]);
-    // The coil of a bare relay hangs on a driver or a pin; a signal does not switch it.
+    // The coil of a bare relay is connected to a driver or a pin; a signal does not switch it.
     let relay = "[driver.horn]\npart = \"relay-5v\"\nfrom = \"keeper.5v\"\n";
     one(
         &format!("{relay}pin = \"keeper.io33\"\n"),
@@ -76,51 +79,57 @@ fn stages_where_they_cannot_be() {
     );
     let both = told(&format!("{relay}[driver.horn.channels]\n1 = \"keeper.io33\"\n"));
     assert!(both[0].contains("is a bare relay"), "{both:?}");
-    // A wrong form of `channels` is told of beside what it would have named.
+    // A wrong form of `channels` is reported of beside what it would have named.
     let number = told(&format!("{LOAD}driver = \"sw.a\"\n[driver.sw]\npart = \"nmos-logic-30v\"\nchannels = 4\n"));
     assert!(number.iter().any(|p| p.contains("is a plain number, not a table")), "{number:?}");
     assert!(number.iter().any(|p| p.contains("or give it channels: `channels = { 1 = ")), "{number:?}");
     one("[driver.sw]\npart = \"nmos-logic-30v\"\n[driver.sw.channels]\n1 = 5\n", &["channel `1` of driver `sw` is"]);
     one(
         &bridge.replace("[\"keeper.io25\"]", "[\"keeper.io25\", \"keeper.io26\", \"keeper.io27\"]"),
-        &["has 3 inputs a channel"],
+        &["has 3 inputs per channel"],
     );
-    one("[driver.horn]\nkind = \"relay\"\nfrom = \"wall\"\ncoil = \"12 V\"\n", &["says no `coil-resistance`"]);
-    one("[driver.horn]\npart = \"relay-12v\"\n", &["says no `from`"]);
+    one("[driver.horn]\nkind = \"relay\"\nfrom = \"wall\"\ncoil = \"12 V\"\n", &["`coil-resistance` is missing"]);
+    one("[driver.horn]\npart = \"relay-12v\"\n", &["`from` is missing"]);
     one(
         "[driver.crane]\npart = \"bridge-mosfet-13v\"\nfrom = { logic = \"keeper.3v3\" }\n",
-        &["says nothing of its motor supply"],
+        &["the motor supply is missing"],
     );
 }
 
 #[test]
 fn figures_that_are_none() {
     one(
-        &format!("{SWITCH}needs-volts = [\"2.4 V\"]\n").replace("nmos-logic-30v", "darlington-array"),
-        &["is no volts at a current"],
+        &format!("{SWITCH}needs-voltage = [\"2.4 V\"]\n").replace("nmos-logic-30v", "darlington-array"),
+        &["is not a voltage at a current"],
     );
     one(
         &format!("{SWITCH}hfe = 0\n").replace("nmos-logic-30v", "npn-small"),
         &["`hfe` of driver `sw`", "1 to 1000000"],
     );
-    one(&format!("{SWITCH}gate-volts = \"5 A\"\n"), &["A | `gate-volts` of driver `sw`: `A` is no unit of voltage"]);
+    one(&format!("{SWITCH}rds-on-at = \"5 A\"\n"), &["A | `rds-on-at` of driver `sw`: `A` is not a unit of voltage"]);
     one(&format!("{SWITCH}flyback = 3\n"), &["`flyback` of driver `sw` is a plain number"]);
-    one(&format!("{SWITCH}flyback = {{ part = \"rectifier-1a\", cathode = \"left\" }}\n"), &["`left` is no cathode"]);
+    one(
+        &format!("{SWITCH}flyback = {{ part = \"rectifier-1a\", cathode = \"left\" }}\n"),
+        &["unknown `cathode`: `left`"],
+    );
     one(&format!("{SWITCH}gate-driver = 3\n"), &["`gate-driver` of driver `sw` is a plain number"]);
-    one("[mains.lamp]\nsize = \"thick\"\n", &["is no wire size"]);
-    one("[mains.lamp]\ncurrent = \"1 A\"\npower = \"100 W\"\n", &["gives `current` and `power`"]);
-    one("[policy]\nregion = \"moon\"\n", &["`moon` is no region"]);
-    one(&format!("{SWITCH}gate-resitor = \"100 Ω\"\n"), &["no key `gate-resitor`", "did you mean `gate-resistor`?"]);
+    one("[mains.lamp]\nsize = \"thick\"\n", &["is not a wire size"]);
+    one("[mains.lamp]\ncurrent = \"1 A\"\npower = \"100 W\"\n", &["has both `current` and `power`"]);
+    one("[policy]\nregion = \"moon\"\n", &["unknown `region`: `moon`"]);
+    one(
+        &format!("{SWITCH}gate-resitor = \"100 Ω\"\n"),
+        &["unknown key `gate-resitor`", "did you mean `gate-resistor`?"],
+    );
 }
 
 /// All at once: none of five mistakes hides another.
 #[test]
 fn all_at_once() {
     let told = told(
-        "[driver.sw]\npart = \"nmos-logic-30v\"\npin = \"keper.io32\"\ngate-volts = \"5 A\"\nvolatge = \"3 V\"\n\
-         [motor.lens]\nfrom = \"wal\"\ndriver = \"sv\"\ncurrent = \"0.2 A\"\nwatched-by = \"flaot\"\n",
+        "[driver.sw]\npart = \"nmos-logic-30v\"\npin = \"keper.io32\"\nrds-on-at = \"5 A\"\nvolatge = \"3 V\"\n\
+         [motor.lens]\nfrom = \"wal\"\ndriver = \"sv\"\ncurrent = \"0.2 A\"\nstopped-by = \"flaot\"\n",
     );
-    for word in ["`keper`", "no unit of voltage", "`volatge`", "`sv`", "`wal`", "`flaot`"] {
+    for word in ["`keper`", "not a unit of voltage", "`volatge`", "`sv`", "`wal`", "`flaot`"] {
         assert!(told.iter().any(|t| t.contains(word)), "{word}: {told:#?}");
     }
     assert_eq!(told.len(), 6, "{told:#?}");
@@ -178,7 +187,8 @@ fn mutate(dice: &mut Dice, lines: &mut Vec<String>) {
     }
 }
 
-/// Plans of drivers with lines lost, doubled, changed over, and values of another kind: read or refused, reviewed, no panic.
+/// Plans of drivers with lines lost, doubled, changed over, and values of another kind: read or refused, reviewed, no
+/// panic.
 #[test]
 fn mutated_plans() {
     let folder = std::path::Path::new(env!("CARGO_MANIFEST_DIR"));

@@ -78,7 +78,7 @@ fn long_chains_of_parts_and_feeds_end() {
     ));
     line(
         "[part.a]\nfor = \"load\"\nlike = \"b\"\n[part.b]\nfor = \"load\"\nlike = «\"a\"»\ncurrent = \"1 A\"\n[load.lamp]\nfrom = \"wall\"\npart = \"a\"",
-        &["like itself"],
+        &["refers to itself"],
     );
     let chain: String = (0..3000)
         .map(|i| {

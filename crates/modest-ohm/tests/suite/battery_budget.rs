@@ -1,4 +1,4 @@
-//! The budget of the three-rail battery plan against the dense method, every figure reckoned here from the plan's text.
+//! The budget of the three-rail battery plan against the dense method, every figure computed here from the plan's text.
 
 use modest_ohm::{Corner, Plan, Review, Select};
 use modest_ohm_dense::model::{Case, Converter, Law, Lead, Linear, Supply};
@@ -35,8 +35,8 @@ fn case() -> Case {
     // AWG rows of ASTM B258.
     let (awg18, awg20, awg22, awg24) = (20.95, 33.31, 52.96, 84.22);
     let mut case = Case { nodes: NODES.len(), ..Case::default() };
-    // Half full: 3 cells of 3.75 V; 0.13 Ω·Ah/2.5 Ah, √2 times that at 12.5 °C, and 40 mΩ of holder a cell, 3 in series, 4 in
-    // parallel.
+    // Half full: 3 cells of 3.75 V; 0.13 Ω·Ah/2.5 Ah, √2 times that at 12.5 °C, and 40 mΩ of holder a cell, 3 in
+    // series, 4 in parallel.
     case.supplies.push(Supply {
         node: node("pack"),
         emf: 11.25,
@@ -58,7 +58,7 @@ fn case() -> Case {
     lead("sense", "instruments", wire(1.0, awg24), 0.0);
     lead("twelve", "fan", wire(2.0, awg22), 0.0);
     for (input, output, volts) in [("five in", "five", 5.0), ("twelve in", "twelve", 14.0)] {
-        // The second method wants a resistance in every output.
+        // The second method needs a resistance in every output.
         let output = Supply { node: node(output), emf: volts, ohms: 1e-4, limit: None, sinks: false };
         case.converters.push(Converter {
             input: node(input),
@@ -79,14 +79,14 @@ fn case() -> Case {
     for (at, amps) in [("keeper.5v", 0.080), ("radio", 0.030), ("instruments", 0.035), ("fan", 0.120)] {
         case.loads.push((node(at), Law::Current { amps, knee: 1.0 }));
     }
-    // A trace on every source, without which the second method does not know where its volts begin.
+    // A trace on every source, without which the second method does not know where its voltage begins.
     for at in ["pack", "five", "twelve", "sense"] {
         case.loads.push((node(at), Law::Ohms(2e6)));
     }
     case
 }
 
-/// Solved by the second method from the volts that are printed on things.
+/// Solved by the second method from the voltage that is printed on things.
 fn solve(case: &Case) -> modest_ohm_dense::network::Solved {
     let guess = |name: &&str| match *name {
         "five" | "keeper.5v" | "radio" => 5.0,
@@ -111,7 +111,7 @@ fn the_budget_of_three_rails_agrees_with_the_dense_method() {
     let rows = review.nodes(&select);
     let row = |name: &str| &rows.iter().find(|r| r.row.name == name).unwrap().row;
     for name in ["pack", "guard", "main", "five", "twelve", "sense", "keeper.5v"] {
-        near(row(name).voltage.unwrap().get(), volts(name), &format!("volts of {name}"));
+        near(row(name).voltage.unwrap().get(), volts(name), &format!("voltage of {name}"));
         near(row(name).minus.unwrap().get() + 1.0, dense.node[node(name)].1 + 1.0, &format!("− of {name}"));
     }
     near(row("pack").current.unwrap().get(), dense.source_a[0], "current of pack");
@@ -120,10 +120,10 @@ fn the_budget_of_three_rails_agrees_with_the_dense_method() {
     let loads = review.loads(&select);
     for name in ["radio", "instruments", "fan"] {
         let got = loads.iter().find(|r| r.row.name == name).unwrap().row.voltage.get();
-        near(got, volts(name), &format!("volts of {name}"));
+        near(got, volts(name), &format!("voltage of {name}"));
     }
     // And by hand: five gives 80 + 30 + 35 + 5 mA.
-    near(row("five").wanted.unwrap().get(), 0.150, "five");
+    near(row("five").demand.unwrap().get(), 0.150, "five");
     let parts = &row("five").parts;
     let sum: f64 = parts.iter().map(|(_, amps)| amps.get()).sum();
     near(sum, 0.150, "the parts of five");

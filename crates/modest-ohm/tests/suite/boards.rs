@@ -1,5 +1,5 @@
-//! Boards with several ways in: which of them gives, how much, and what a computer's port sees of it. Every number by hand
-//! from the plan and the defaults that it names.
+//! Boards with several ways in: which of them gives, how much, and what a computer's port sees of it. Every number by
+//! hand from the plan and the defaults that it names.
 
 use crate::common::names;
 use modest_ohm::{Corner, Finding, Plan, Review, Select, Severity};
@@ -20,7 +20,7 @@ fn volts(r: &Review, node: &str, scenario: &str, corner: Corner) -> f64 {
 
 fn amps(r: &Review, node: &str, scenario: &str, corner: Corner) -> f64 {
     let rows = r.nodes(&at(scenario, corner));
-    rows.iter().find(|x| x.row.name == node).and_then(|x| x.row.wanted).map_or(f64::NAN, |a| a.get())
+    rows.iter().find(|x| x.row.name == node).and_then(|x| x.row.demand).map_or(f64::NAN, |a| a.get())
 }
 
 fn near(got: f64, want: f64) {
@@ -35,19 +35,19 @@ fn evidence(f: &Finding, name: &str) -> f64 {
     f.evidence.iter().find(|e| e.name == name).map_or(f64::NAN, |e| e.value)
 }
 
-/// A port of 4.75 .. 5.25 V (USB 2.0) behind a lead of 0.25 Ω.
+/// A port of 4.75 .. 5.25 V (USB 2.0) behind a cable of 0.25 Ω.
 const LEAD: f64 = 0.25;
 
-/// A board of 0.1 A on a rail, its USB plugged in now and then.
+/// A board of 0.1 A on a rail, its USB plugged in occasionally.
 fn beside(inputs: &str, rail: &str, more: &str) -> Review {
     review(&format!(
         "[supply.main]\nkind = \"bench\"\nvoltage = \"{rail}\"\ncurrent = \"10 A\"\n\
-         [controller.keeper]\nfrom = \"main\"\nusb = \"sometimes\"\ninputs = \"{inputs}\"\nmean = \"0.1 A\"\nknee = \"1 V\"\n\
+         [board.keeper]\nfrom = \"main\"\nusb = \"sometimes\"\ninputs = \"{inputs}\"\nmean = \"0.1 A\"\nknee = \"1 V\"\n\
          usb-diode = \"0.3 V ± 0 %\"\nrecommended = \"3.5 V .. 5.5 V\"\nabsolute = \"6 V\"\n{more}"
     ))
 }
 
-/// The inputs are one: what the rail has more than the port flows into it through the lead, and the other way.
+/// The inputs are one: what the rail has more than the port flows into it through the cable, and the other way.
 #[test]
 fn joined_inputs_push_into_the_port() {
     for rail in [5.05, 5.3] {
@@ -57,10 +57,11 @@ fn joined_inputs_push_into_the_port() {
         assert_eq!(f.severity, Severity::Danger);
         near(evidence(&f, "back"), (rail - 4.75) / LEAD);
     }
-    // A rail of 4.7 V gives nothing beside a port of more, and takes nothing back: the board's 0.1 A come from the port.
+    // A rail of 4.7 V gives nothing beside a port of more, and takes nothing back: the board's 0.1 A come from the
+    // port.
     let f = found(&beside("joined", "4.7 V ± 0 %", "usb-current = \"0.09 A\"\n"), "usb-while-fed").unwrap();
     assert_eq!((f.severity, f.scenario.as_ref().map(|s| s.name())), (Severity::Fault, Some("programming")));
-    near(evidence(&f, "wanted"), 0.1);
+    near(evidence(&f, "demand"), 0.1);
 }
 
 /// USB comes in through 0.3 V + 0.1 Ω: nothing flows back into the port, and a rail that is off is lifted.
@@ -91,7 +92,7 @@ fn a_scenario_that_plugs_it_in() {
     let body = |plugged: &str| {
         review(&format!(
             "[supply.main]\nkind = \"bench\"\nvoltage = \"5.1 V ± 0 %\"\ncurrent = \"10 A\"\n\
-             [controller.keeper]\nfrom = \"main\"\ninputs = \"joined\"\nmean = \"0.1 A\"\nknee = \"1 V\"\nrecommended = \"3.5 V .. 5.5 V\"\nabsolute = \"6 V\"\n\
+             [board.keeper]\nfrom = \"main\"\ninputs = \"joined\"\nmean = \"0.1 A\"\nknee = \"1 V\"\nrecommended = \"3.5 V .. 5.5 V\"\nabsolute = \"6 V\"\n\
              [scenario.update]\n{plugged}"
         ))
     };
@@ -101,7 +102,7 @@ fn a_scenario_that_plugs_it_in() {
     assert!(found(&body("off = []\n"), "usb-while-fed").is_none());
 }
 
-/// A strip on the rail of a board hangs on its port while the rail's own supply is off.
+/// A strip on the rail of a board is connected to its port while the rail's own supply is off.
 #[test]
 fn what_hangs_on_the_rail_hangs_on_the_port() {
     let lamp = |amps: f64| {
@@ -112,7 +113,7 @@ fn what_hangs_on_the_rail_hangs_on_the_port() {
     let r = beside("diode-joined", "5.3 V ± 0 %", &lamp(0.41));
     let f = found(&r, "usb-while-fed").unwrap();
     assert_eq!((f.severity, f.scenario.as_ref().map(|s| s.name())), (Severity::Fault, Some("programming-alone")));
-    near(evidence(&f, "wanted"), 0.51);
+    near(evidence(&f, "demand"), 0.51);
     // 0.49 A are within the 0.5 A of the port.
     assert_eq!(
         found(&beside("diode-joined", "5.3 V ± 0 %", &lamp(0.39)), "usb-while-fed").unwrap().severity,
@@ -120,19 +121,19 @@ fn what_hangs_on_the_rail_hangs_on_the_port() {
     );
     // A diode in the board's feed keeps it from the rail.
     let apart = beside("diode-joined", "5.3 V ± 0 %", &lamp(2.0));
-    assert!(found(&apart, "usb-while-fed").unwrap().cures[0].contains("a diode in the board's feed"));
+    assert!(found(&apart, "usb-while-fed").unwrap().cures[0].contains("a diode in the board's supply"));
     let guarded = "[supply.main]\nkind = \"bench\"\nvoltage = \"5.3 V\"\ncurrent = \"10 A\"\n\
          [diode.guard]\nfrom = \"main\"\ncable = \"0 m 12 AWG\"\nvf = \"0.2 V\"\ncurrent = \"1 A\"\n\
-         [controller.keeper]\nfrom = \"guard\"\nusb = \"sometimes\"\nmean = \"0.1 A\"\nrecommended = \"3.5 V .. 5.5 V\"\nabsolute = \"6 V\"\n";
+         [board.keeper]\nfrom = \"guard\"\nusb = \"sometimes\"\nmean = \"0.1 A\"\nrecommended = \"3.5 V .. 5.5 V\"\nabsolute = \"6 V\"\n";
     let r = review(&format!("{guarded}{}", lamp(2.0)));
     assert!(found(&r, "usb-while-fed").is_none(), "{:?}", r.findings());
 }
 
-/// On USB alone the volts are lowest in *low*: 4.75 V − 0.5 A·(0.25 Ω + 0.1 Ω) − 0.35 V. A source of the plan's own and
-/// `usb = "always"` are the same port.
+/// On USB alone the voltage is lowest in *low*: 4.75 V − 0.5 A·(0.25 Ω + 0.1 Ω) − 0.35 V. A source of the plan's own
+/// and `usb = "always"` are the same port.
 #[test]
 fn a_board_on_usb_alone() {
-    let board = "[controller.keeper]\nmean = \"0.12 A\"\npeak = \"0.5 A\"\nbrown-out = \"4.2 V\"\nknee = \"3 V\"\nrecommended = \"4.6 V .. 5.5 V\"\n";
+    let board = "[board.keeper]\nmean = \"0.12 A\"\npeak = \"0.5 A\"\nbrown-out = \"4.2 V\"\nknee = \"3 V\"\nrecommended = \"4.6 V .. 5.5 V\"\n";
     let lamp = "[load.lamp]\nfrom = \"wall\"\ncable = \"0 m 12 AWG\"\ncurrent = \"0.1 A\"\nvoltage = \"12 V\"\n";
     let wall = "[supply.wall]\nkind = \"bench\"\nvoltage = \"12 V\"\ncurrent = \"1 A\"\n";
     let own = review(&format!("[supply.pc]\nkind = \"usb\"\n{board}from = {{ usb = \"pc\" }}\n"));
@@ -151,17 +152,17 @@ fn a_board_on_usb_alone() {
     ));
     let f = found(&more, "supply-voltage").unwrap();
     assert_eq!(f.severity, Severity::Fault);
-    near(evidence(&f, "volts"), 4.75 - 0.7 * 0.35 - 0.35);
+    near(evidence(&f, "voltage"), 4.75 - 0.7 * 0.35 - 0.35);
 }
 
-/// Plugged in for good, and the rail's own supply off in a scenario: the port feeds the rail, and that is told, with what
-/// it cannot carry.
+/// Plugged in for good, and the rail's own supply off in a scenario: the port feeds the rail, and that is reported,
+/// with what it cannot carry.
 #[test]
 fn a_computer_that_stays() {
     let body = |lamp: &str| {
         format!(
             "[supply.main]\nkind = \"bench\"\nvoltage = \"5.3 V ± 0 %\"\ncurrent = \"10 A\"\n\
-             [controller.keeper]\nfrom = \"main\"\nusb = \"always\"\nmean = \"0.1 A\"\nusb-diode = \"0.3 V ± 0 %\"\nknee = \"1 V\"\n\
+             [board.keeper]\nfrom = \"main\"\nusb = \"always\"\nmean = \"0.1 A\"\nusb-diode = \"0.3 V ± 0 %\"\nknee = \"1 V\"\n\
              recommended = \"3.5 V .. 5.5 V\"\nabsolute = \"6 V\"\n\
              [load.lamp]\nfrom = \"main\"\ncable = \"0 m 12 AWG\"\ncurrent = \"{lamp}\"\nvoltage = \"5 V\"\nknee = \"1 V\"\nminimum = \"3 V\"\n\
              recommended = \"3 V .. 5.5 V\"\n[scenario.night]\noff = [\"main\"]\nset = {{ lamp = \"0.2 A\" }}\n"
@@ -176,15 +177,16 @@ fn a_computer_that_stays() {
     assert_eq!(found(&review(&body("2 A")), "usb-while-fed").unwrap().severity, Severity::Caution);
 }
 
-/// 12 V through the regulator behind `vin`: it makes 5 V, carries what the main terminal gives, and its heat is the rest.
+/// 12 V through the regulator behind `vin`: it makes 5 V, carries what the main terminal gives, and its heat is the
+/// rest.
 #[test]
 fn an_unregulated_input() {
     let body = |volts: &str| {
         format!(
             "[supply.wall]\nkind = \"bench\"\nvoltage = \"{volts} ± 0 %\"\ncurrent = \"3 A\"\n\
-             [controller.keeper]\nfrom = {{ vin = {{ node = \"wall\", cable = \"0 m 12 AWG\" }} }}\nmean = \"0.05 A\"\nknee = \"2 V\"\n\
+             [board.keeper]\nfrom = {{ vin = {{ node = \"wall\", cable = \"0 m 12 AWG\" }} }}\nmean = \"0.05 A\"\nknee = \"2 V\"\n\
              recommended = \"4.5 V .. 5.5 V\"\n\
-             unregulated = {{ recommended = \"7 V .. 12 V\", absolute = \"20 V\", makes = \"5 V ± 0 %\", dropout = \"1.2 V\", theta = \"80 K/W\" }}\n\
+             unregulated = {{ recommended = \"7 V .. 12 V\", absolute = \"20 V\", makes = \"5 V ± 0 %\", dropout = \"1.2 V\", theta-ja = \"80 K/W\" }}\n\
              [load.relay]\nfrom = \"keeper.5v\"\ncable = \"0 m 12 AWG\"\ncurrent = \"0.07 A\"\nvoltage = \"5 V\"\n"
         )
     };
@@ -217,27 +219,28 @@ fn what_a_boards_output_has_left() {
     let body = |amps: f64| {
         format!(
             "[supply.wall]\nkind = \"bench\"\nvoltage = \"5 V ± 0 %\"\ncurrent = \"3 A\"\n\
-             [controller.keeper]\nfrom = \"wall\"\nmean = \"0.1 A\"\nrecommended = \"4.5 V .. 5.5 V\"\n\
-             regulator = {{ output = \"3v3\", voltage = \"3.3 V ± 0 %\", limit = \"0.3 A\", theta = \"50 K/W\" }}\n\
+             [board.keeper]\nfrom = \"wall\"\nmean = \"0.1 A\"\nrecommended = \"4.5 V .. 5.5 V\"\n\
+             regulator = {{ output = \"3v3\", voltage = \"3.3 V ± 0 %\", limit = \"0.3 A\", theta-ja = \"50 K/W\" }}\n\
              [load.sensor]\nfrom = \"keeper.3v3\"\ncable = \"0 m 12 AWG\"\ncurrent = \"{amps} A\"\nvoltage = \"3.3 V\"\n"
         )
     };
     let fits = review(&body(0.155));
     let row = fits.node("keeper.3v3").unwrap();
     near(row.limit.unwrap().get(), 0.2);
-    near(row.wanted.unwrap().get(), 0.155);
+    near(row.demand.unwrap().get(), 0.155);
     assert!(found(&fits, "supply-overloaded").is_none());
     let over = review(&body(0.21));
     let f = found(&over, "supply-overloaded").unwrap();
     assert_eq!((f.severity, f.subject.as_str()), (Severity::Danger, "keeper.3v3"));
     // The feed carries both: the output adds one to one.
-    near(over.node("keeper.5v").unwrap().wanted.unwrap().get(), 0.31);
+    near(over.node("keeper.5v").unwrap().demand.unwrap().get(), 0.31);
 }
 
-/// A board with an unregulated input selects between that and USB. Its main terminal lies behind: fed there it meets USB.
+/// A board with an unregulated input selects between that and USB. Its main terminal lies behind: fed there it meets
+/// USB.
 #[test]
 fn a_selector_before_the_main_terminal() {
-    let board = "[controller.keeper]\nusb = \"sometimes\"\ninputs = \"selects\"\nmean = \"0.1 A\"\nknee = \"1 V\"\nrecommended = \"3.5 V .. 5.5 V\"\nabsolute = \"6 V\"\n\
+    let board = "[board.keeper]\nusb = \"sometimes\"\ninputs = \"selects\"\nmean = \"0.1 A\"\nknee = \"1 V\"\nrecommended = \"3.5 V .. 5.5 V\"\nabsolute = \"6 V\"\n\
          unregulated = { recommended = \"7 V .. 12 V\", absolute = \"20 V\", makes = \"5 V ± 0 %\", dropout = \"1.2 V\" }\n";
     let wall =
         |volts: &str| format!("[supply.wall]\nkind = \"bench\"\nvoltage = \"{volts} ± 0 %\"\ncurrent = \"3 A\"\n");

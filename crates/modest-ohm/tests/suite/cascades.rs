@@ -1,5 +1,5 @@
-//! Rails made from rails that meet at their ends, at random, against what can be written down in closed form: which of two
-//! joined outputs gives, and what the stages before them carry.
+//! Rails made from rails that meet at their ends, at random, against what can be written down in closed form: which of
+//! two joined outputs gives, and what the stages before them carry.
 
 use modest_ohm::{Corner, Plan, Review, Select};
 use proptest::prelude::*;
@@ -13,15 +13,15 @@ fn cases() -> u32 {
     std::env::var("PROPTEST_CASES").ok().and_then(|n| n.parse().ok()).unwrap_or(300)
 }
 
-/// Wanted current and volts of a node in *worst*, typical.
+/// Wanted current and voltage of a node in *worst*, typical.
 fn at(r: &Review, node: &str) -> (f64, f64) {
     let select = Select { scenario: Some("worst".into()), corner: Some(Corner::Typical), all_corners: false };
     let rows = r.nodes(&select);
     let row = &rows.iter().find(|x| x.row.name == node).unwrap().row;
-    (row.wanted.unwrap().get(), row.voltage.unwrap().get())
+    (row.demand.unwrap().get(), row.voltage.unwrap().get())
 }
 
-/// Two sources of volts joined by a resistance, each with a load: what each gives, and the volts at both.
+/// Two sources of voltage joined by a resistance, each with a load: what each gives, and the voltage at both.
 fn shared((va, ia): (f64, f64), (vb, ib): (f64, f64), ohms: f64) -> [(f64, f64); 2] {
     let across = (va - vb) / ohms;
     if across > ib {
@@ -68,14 +68,14 @@ proptest! {
         ).replace(&format!("efficiency = \"{efficiency}\""), &format!("efficiency = \"{} %\"", efficiency * 100.0));
         let r = Plan::from_toml(&text).unwrap_or_else(|e| panic!("{e}\n{text}")).review();
         let [(ab, ub), (al, ul)] = shared((vb, ib), (vl, il), ohms);
-        // The link's ends are joined to nodes over nothing; equal volts within a nanovolt have no one answer.
+        // The link's ends are joined to nodes over nothing; equal voltage within a nanovolt have no one answer.
         prop_assume!((vb - vl).abs() > 1e-6);
         let (gb, gvb) = at(&r, "buck");
         let (gl, gvl) = at(&r, "linear");
         close(gb, ab, "the buck gives", &text)?;
         close(gl, al, "the linear regulator gives", &text)?;
-        close(gvb, ub, "volts of the buck", &text)?;
-        close(gvl, ul, "volts of the linear regulator", &text)?;
+        close(gvb, ub, "voltage of the buck", &text)?;
+        close(gvl, ul, "voltage of the linear regulator", &text)?;
         let first = (vb * ab / efficiency + 0.05) / volts + al + 0.005;
         close(at(&r, "first").0, first, "the first stage gives", &text)?;
         close(at(&r, "wall").0, (volts * first / efficiency + 0.05) / 30.0, "the supply gives", &text)?;
@@ -104,7 +104,8 @@ proptest! {
             load("motor", "five", watts / 5.0),
         );
         let r = Plan::from_toml(&text).unwrap_or_else(|e| panic!("{e}\n{text}")).review();
-        // The rail's volts by bisection: what the diodes give falls with them, what is drawn of the watts rises as they fall.
+        // The rail's voltage by bisection: what the diodes give falls with them, what is drawn of the power rises as
+        // they fall.
         let gives = |v: f64| ((va - fa - v) / ra).max(0.0) + ((vb - fb - v) / rb).max(0.0);
         let draws = |v: f64| amps + watts / 0.8 / v;
         let (mut low, mut high) = (6.0, 14.0);
@@ -114,8 +115,8 @@ proptest! {
         }
         prop_assume!(low > 6.5);
         let rail = low;
-        close(at(&r, "near").1, rail, "volts of the rail", &text)?;
-        close(at(&r, "far").1, rail, "volts of the rail's other end", &text)?;
+        close(at(&r, "near").1, rail, "voltage of the rail", &text)?;
+        close(at(&r, "far").1, rail, "voltage of the rail's other end", &text)?;
         close(at(&r, "left").0, ((va - fa - rail) / ra).max(0.0), "the left one gives", &text)?;
         close(at(&r, "right").0, ((vb - fb - rail) / rb).max(0.0), "the right one gives", &text)?;
     }

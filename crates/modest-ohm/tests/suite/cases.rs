@@ -3,7 +3,7 @@
 use std::collections::BTreeMap;
 use std::fmt::Write as _;
 
-use modest_ohm::views::{LinkRow, StripRow};
+use modest_ohm::views::{SignalRow, StripRow};
 use modest_ohm::{Corner, Plan, Review, Select};
 use serde_json::Value;
 
@@ -172,7 +172,7 @@ fn write_loads(t: &mut String, given: &Value, link: Option<&Value>, node: &dyn F
         if sender == Some(name) {
             let _ = write!(
                 t,
-                "[controller.sender]\nfrom = \"{from}\"\nmean = \"{} A\"\nknee = \"{} V\"\n",
+                "[board.sender]\nfrom = \"{from}\"\nmean = \"{} A\"\nknee = \"{} V\"\n",
                 num(l, "i_a"),
                 num(l, "knee_v")
             );
@@ -203,7 +203,7 @@ fn write_strip(t: &mut String, s: &Value, link: Option<&Value>, node: &dyn Fn(&s
         num(s, "r_return_ohm_per_m"),
         num(pixel, "iq_a")
     );
-    // The case's grouped strip has the same quiescent knee as the 5 V classes need: it is far below its volts.
+    // The case's grouped strip has the same quiescent knee as the 5 V classes need: it is far below its voltage.
     let points: Vec<String> = items(s, "injections")
         .iter()
         .map(|i| {
@@ -291,7 +291,7 @@ fn quantity_of(review: &Review, nodes: &BTreeMap<String, String>, quantity: &str
                 _ => return None,
             })
         }
-        ["link", what] => link_quantity(&review.links(&select).into_iter().next()?.row, what),
+        ["link", what] => link_quantity(&review.signals(&select).into_iter().next()?.row, what),
         _ => {
             let f = review.solve_feeds(&select).into_iter().next()?.row;
             Some(match quantity {
@@ -328,7 +328,7 @@ fn strip_quantity(s: &StripRow, rest: &[&str]) -> Option<f64> {
     })
 }
 
-fn link_quantity(l: &LinkRow, what: &str) -> Option<f64> {
+fn link_quantity(l: &SignalRow, what: &str) -> Option<f64> {
     Some(match what {
         "shift_v" => l.shift.get(),
         "vdd_v" => l.vdd.get(),

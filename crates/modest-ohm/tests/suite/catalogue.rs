@@ -20,12 +20,12 @@ fn plan_with(class: &PartClass) -> String {
         "converter" if !class.figures.iter().any(|(k, _)| k == "output") => "output = \"3.3 V\"\n",
         _ => "",
     };
-    if class.kind == "pair" {
+    if class.kind == "differential-pair" {
         let ends = "near = { from = \"wall\" }\nfar = { from = \"wall\" }\n";
-        return format!("{wall}[pair.it]\npart = \"{}\"\n{ends}", class.name);
+        return format!("{wall}[differential-pair.it]\npart = \"{}\"\n{ends}", class.name);
     }
     if class.kind == "sensor" {
-        let board = "[controller.keeper]\npart = \"wifi-board-3v3\"\nfrom = \"wall\"\ncable = \"0 m 12 AWG\"\n";
+        let board = "[board.keeper]\npart = \"wifi-board-3v3\"\nfrom = \"wall\"\ncable = \"0 m 12 AWG\"\n";
         let bus =
             "[bus.mast]\ndata = \"keeper.io21\"\nclock = \"keeper.io22\"\npull = \"4.7 kΩ\"\nlength = \"0.2 m\"\n";
         return format!(
@@ -95,35 +95,35 @@ fn figures_are_those_of_the_reference() {
         class.figures.iter().find(|(k, _)| k == key).map_or_else(String::new, |(_, v)| v.clone())
     };
     for (class, key, want) in [
-        ("pixel-5v-rgb", "works", "3.5 V"),
-        ("pixel-5v-rgb", "sheet", "4.5 V .. 5.3 V"),
+        ("pixel-5v-rgb", "minimum", "3.5 V"),
+        ("pixel-5v-rgb", "recommended", "4.5 V .. 5.3 V"),
         ("pixel-5v-rgb", "absolute", "6 V"),
         ("pixel-5v-rgb", "quiescent", "1 mA"),
         ("pixel-5v-rgb", "quiescent-knee", "1.5 V"),
         ("pixel-5v-rgb", "group", "1"),
         ("pixel-5v-rgb-clocked", "protocol", "clocked"),
-        ("pixel-5v-rgb-clocked", "sheet", "4.5 V .. 5.5 V"),
-        ("pixel-12v-rgb-threes", "works", "9 V"),
-        ("pixel-12v-rgb-threes", "sheet", "10.8 V .. 13.2 V"),
+        ("pixel-5v-rgb-clocked", "recommended", "4.5 V .. 5.5 V"),
+        ("pixel-12v-rgb-threes", "minimum", "9 V"),
+        ("pixel-12v-rgb-threes", "recommended", "10.8 V .. 13.2 V"),
         ("pixel-12v-rgb-threes", "absolute", "15 V"),
         ("pixel-12v-rgb-threes", "quiescent", "1 mA"),
         ("pixel-12v-rgb-threes", "quiescent-knee", "4 V"),
         ("pixel-12v-rgb-threes", "group", "3"),
-        ("pixel-12v-rgb-single", "sheet", "9 V .. 13.5 V"),
+        ("pixel-12v-rgb-single", "recommended", "9 V .. 13.5 V"),
         ("pixel-12v-rgb-single", "quiescent", "2 mA"),
-        ("pixel-24v-rgb-sixes", "works", "20 V"),
-        ("pixel-24v-rgb-sixes", "sheet", "21.6 V .. 25.2 V"),
+        ("pixel-24v-rgb-sixes", "minimum", "20 V"),
+        ("pixel-24v-rgb-sixes", "recommended", "21.6 V .. 25.2 V"),
         ("pixel-24v-rgb-sixes", "absolute", "29 V"),
         ("pixel-24v-rgb-sixes", "quiescent-knee", "8 V"),
         ("pixel-24v-rgb-sixes", "group", "6"),
-        ("plain-12v-rgb", "works", "8.5 V"),
-        ("plain-12v-rgb", "sheet", "10.8 V .. 13.2 V"),
-        ("plain-24v-white", "works", "17 V"),
-        ("plain-24v-white", "sheet", "21.6 V .. 26.4 V"),
+        ("plain-12v-rgb", "minimum", "8.5 V"),
+        ("plain-12v-rgb", "recommended", "10.8 V .. 13.2 V"),
+        ("plain-24v-white", "minimum", "17 V"),
+        ("plain-24v-white", "recommended", "21.6 V .. 26.4 V"),
         ("plain-24v-white", "group", "6"),
         ("pixel-5v-rgb", "vih", "70 %"),
         ("pixel-5v-rgb-12ma", "vih", "2.7 V"),
-        ("pixel-5v-rgbw", "sheet", "4.5 V .. 5.5 V"),
+        ("pixel-5v-rgbw", "recommended", "4.5 V .. 5.5 V"),
         ("wifi-board-3v3", "mean", "120 mA"),
         ("wifi-board-3v3", "peak", "500 mA"),
         ("wifi-board-3v3", "recommended", "4.3 V .. 5.5 V"),
@@ -135,7 +135,7 @@ fn figures_are_those_of_the_reference() {
         ("servo-micro", "stall", "0.5 .. 0.8 A, typical 0.7 A"),
         ("servo-micro", "recommended", "4.8 V .. 6.0 V"),
         ("pump-12v-small", "current", "0.35 .. 0.8 A"),
-        // Three times its running current, at the most it runs on.
+        // Three times its running current, at most it runs on.
         ("pump-12v-small", "start", "2.4 A"),
     ] {
         assert_eq!(figure(class, key), want, "{class}.{key}");
@@ -198,7 +198,8 @@ fn a_table_over_a_word_of_the_class() {
     assert!(errors.problems.iter().any(|p| p.message.contains("not a table")), "{errors}");
 }
 
-/// The catalogue is read class by class; read whole, as any program reads TOML, its files hold the same classes and keys.
+/// The catalogue is read class by class; read whole, as any program reads TOML, its files hold the same classes and
+/// keys.
 #[test]
 fn classes_are_those_of_the_files() {
     let folder = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("src/catalogue/builtin");

@@ -1,4 +1,4 @@
-//! One cause, one finding; and which verdicts hang on what is only assumed.
+//! One cause, one finding; and which verdicts are connected to what is only assumed.
 
 use crate::common::names;
 use modest_ohm::{Finding, Plan, Review, Severity};
@@ -10,7 +10,7 @@ fn review(body: &str) -> Review {
 
 /// Everything but advice, with what stands under it.
 fn heads(r: &Review) -> Vec<(&'static str, String, Vec<&'static str>)> {
-    let serious = r.findings().iter().filter(|f| f.severity != Severity::Advice);
+    let serious = r.findings().iter().filter(|f| f.severity != Severity::Advisory);
     serious
         .map(|f| {
             let mut also: Vec<&'static str> = f.also.iter().map(|c| c.code).collect();
@@ -84,7 +84,8 @@ fn a_clamp_explains_the_overload() {
     let all = heads(&r);
     assert_eq!((all.len(), all[0].0), (1, "clamp-conducts"), "{all:?}");
     assert!(all[0].2.contains(&"supply-overloaded"), "{all:?}");
-    // (12 − 9) V/0.1 Ω = 30 A asked; the bench supply limits at 10 A, and 9 V + 1 V are left at 9 A beside the lamp's 1 A.
+    // (12 − 9) V/0.1 Ω = 30 A asked; the bench supply limits at 10 A, and 9 V + 1 V are left at 9 A beside the lamp's 1
+    // A.
     assert_eq!(finding(&r, "clamp-conducts").severity, Severity::Danger);
     assert!(heads(&review(&body("12.3 V"))).is_empty());
 }
@@ -105,14 +106,14 @@ fn a_profile_explains_what_five_volts_bring() {
     assert!(heads(&review(&body("12 V"))).is_empty(), "{:?}", heads(&review(&body("12 V"))));
 }
 
-/// A heater of 6 V on 12 V draws four times its power: the fuse and the wire that this overloads are no matters of their own,
-/// and the lamp beside it, with a fuse too small for its own current, is.
+/// A heater of 6 V on 12 V draws four times its power: the fuse and the wire that this overloads are no matters of
+/// their own, and the lamp beside it, with a fuse too small for its own current, is.
 #[test]
 fn a_wrong_voltage_explains_what_it_overloads() {
     let heater = |volts: &str| {
         format!(
             "{WALL}[load.plate]\nfrom = \"wall\"\ncable = \"0.2 m 20 AWG\"\nresistance = \"3 Ω\"\nvoltage = \"{volts}\"\n\
-             is = \"heater\"\nfuse = \"3 A\"\n{}fuse = \"1 A\"\n",
+             kind = \"heater\"\nfuse = \"3 A\"\n{}fuse = \"1 A\"\n",
             lamp("lamp", "wall", 12.0, 1.1)
         )
     };
@@ -126,7 +127,8 @@ fn a_wrong_voltage_explains_what_it_overloads() {
     assert!(right.contains(&("fuse-too-small", "plate".into(), vec![])), "{right:?}");
 }
 
-/// A source at its limit: the volts that follow stand under the overload, and a cap that would do it is told first.
+/// A source at its limit: the voltage that follow stand under the overload, and a firmware limit that would do it is
+/// reported first.
 #[test]
 fn an_overload_explains_the_volts() {
     let r = review(&format!(
@@ -136,12 +138,12 @@ fn an_overload_explains_the_volts() {
     ));
     let all = heads(&r);
     assert_eq!((all.len(), all[0].0), (1, "supply-overloaded"), "{all:?}");
-    // Of a rail that has collapsed only the collapse is told, and nothing on it is passed.
+    // Of a rail that has collapsed only the collapse is reported, and nothing on it is passed.
     assert!(all[0].2.is_empty(), "{all:?}");
     assert!(!r.passed().iter().any(|p| p.code == "supply-voltage" && p.subject == "left"));
 }
 
-/// Two causes are two findings: opening the link does not mend the reversed diode.
+/// Two causes are two findings: opening the link does not fix the reversed diode.
 #[test]
 fn two_causes_stay_two() {
     let r = review(&format!(
@@ -157,7 +159,7 @@ fn two_causes_stay_two() {
 }
 
 fn hangs(r: &Review) -> Option<Finding> {
-    r.findings().iter().find(|f| f.code == "verdict-hangs").cloned()
+    r.findings().iter().find(|f| f.code == "assumption-decides").cloned()
 }
 
 /// A pump of a class, 0.35 .. 0.8 A, on an adapter of which 80 % may be used.
@@ -171,7 +173,7 @@ fn a_verdict_hangs_on_a_class_between_its_ends() {
     };
     // 0.8 A of 0.9 A are too much, 0.35 A are not.
     let f = hangs(&pump("0.9 A", "")).unwrap();
-    assert_eq!((f.severity, f.subject.as_str()), (Severity::Advice, "pump"));
+    assert_eq!((f.severity, f.subject.as_str()), (Severity::Advisory, "pump"));
     assert!(
         f.message.contains("`current` of `pump`") && f.message.contains("supply-headroom on `wall`"),
         "{}",
@@ -179,11 +181,11 @@ fn a_verdict_hangs_on_a_class_between_its_ends() {
     );
     assert_eq!(f.evidence.iter().map(|e| (e.name, e.value)).collect::<Vec<_>>(), [("low", 0.35), ("high", 0.8)]);
     assert!(
-        f.cures[0].contains("an ammeter in its +") && f.cures[0].ends_with("write it: `current`"),
+        f.cures[0].contains("an ammeter in its positive") && f.cures[0].ends_with("and write `current`"),
         "{}",
         f.cures[0]
     );
-    // Measured it hangs on nothing: the finding is a fact, or it is gone.
+    // Measured it is connected to nothing: the finding is a fact, or it is gone.
     let measured = pump("0.9 A", "current = \"0.8 A\"\n");
     assert!(hangs(&measured).is_none());
     assert_eq!(finding(&measured, "supply-headroom").subject, "wall");
@@ -195,7 +197,7 @@ fn a_verdict_hangs_on_a_class_between_its_ends() {
     assert!(hangs(&pump("2 A", "")).is_none());
 }
 
-/// Every figure that decides is told with its own measurement; what the plan itself states decides nothing.
+/// Every figure that decides is reported with its own measurement; what the plan itself states decides nothing.
 #[test]
 fn each_figure_has_its_measurement() {
     let r = review(
@@ -207,7 +209,7 @@ fn each_figure_has_its_measurement() {
     assert_eq!(finding(&r, "supply-headroom").subject, "wall");
     let f = hangs(&r).unwrap();
     assert!(f.message.contains("`efficiency` of `five`"), "{}", f.message);
-    assert!(f.cures[0].starts_with("measure volts and amperes before and behind `five`"), "{}", f.cures[0]);
+    assert!(f.cures[0].starts_with("Measure voltage and current at the input and output of `five`"), "{}", f.cures[0]);
     let stated = review(
         "[supply.wall]\nkind = \"bench\"\nvoltage = \"12 V ± 0 %\"\ncurrent = \"2 A\"\n\
          [converter.five]\nkind = \"buck\"\nfrom = \"wall\"\ncable = \"0 m 12 AWG\"\noutput = \"5 V ± 0 %\"\ncurrent = \"6 A\"\nefficiency = \"85 % .. 92 %\"\n\
@@ -234,7 +236,7 @@ fn acceptances_hold_for_what_they_name() {
     assert_eq!(finding(&other, "acceptance-stale").severity, Severity::Caution);
 }
 
-/// Too many volts in one scenario are not too few in the next: only those follow from the overload.
+/// Too high a voltage in one scenario is not too low in the next: only those follow from the overload.
 #[test]
 fn severities_of_one_part_are_told_apart() {
     let r = review(&format!(
@@ -251,7 +253,8 @@ fn severities_of_one_part_are_told_apart() {
     assert_eq!(apart, [Severity::Danger], "{:?}", heads(&r));
 }
 
-/// 9 A of clamp through the lead cost the lamp 15 % of its volts; without it 3 % are left, an advice: the clamp's doing.
+/// 9 A of clamp through the cable cost the lamp 15 % of its voltage; without it 3 % are left, an advice: the clamp's
+/// doing.
 #[test]
 fn what_is_left_as_advice_is_gone() {
     let body = |clamps: &str| {
@@ -263,7 +266,7 @@ fn what_is_left_as_advice_is_gone() {
     };
     // 1.8 A · 0.2 Ω = 0.36 V, 3 % of 12 V: more than half of the policy's 5 %.
     let sound = body("14 V");
-    assert_eq!(finding(&sound, "voltage-drop").severity, Severity::Advice);
+    assert_eq!(finding(&sound, "voltage-drop").severity, Severity::Advisory);
     // 12 V − 0.2 Ω·(1.8 A + i) = 9 V + 0.1 Ω·i: 8.8 A through the clamp, 2.12 V lost.
     let r = body("9 V");
     let all = heads(&r);
@@ -271,32 +274,32 @@ fn what_is_left_as_advice_is_gone() {
     assert!(all[0].2.contains(&"voltage-drop"), "{all:?}");
 }
 
-/// Boards that burst together drive a converter into its limit; all that follows is one finding, and where what follows is
-/// worse than its cause, its first cure says whose it is.
+/// Boards that burst together drive a converter into its limit; all that follows is one finding, and where what follows
+/// is worse than its cause, its first fix says whose it is.
 #[test]
 fn bursts_that_take_everything_down() {
     let text = |amps: &str| {
         format!(
             "format = 1\n[supply.brick]\nkind = \"bench\"\nvoltage = \"12 V\"\ncurrent = \"5 A\"\n\
              [converter.five]\nkind = \"buck\"\nfrom = \"brick\"\ncable = \"0.2 m 18 AWG\"\noutput = \"5 V\"\ncurrent = \"{amps}\"\n\
-             [controller.hub]\npart = \"linux-board-3v3\"\nfrom = \"five\"\ncable = \"0.2 m 18 AWG\"\n\
-             [controller.node]\npart = \"arm-board-3v3-small\"\nfrom = \"five\"\ncable = \"0.3 m 22 AWG\"\n\
-             [wire.beat]\npin = \"hub.io17\"\nto = \"node.io2\"\n\
+             [board.hub]\npart = \"linux-board-3v3\"\nfrom = \"five\"\ncable = \"0.2 m 18 AWG\"\n\
+             [board.node]\npart = \"arm-board-3v3-small\"\nfrom = \"five\"\ncable = \"0.3 m 22 AWG\"\n\
+             [signal.beat]\npin = \"hub.io17\"\nto = \"node.io2\"\n\
              [load.fan]\nfrom = \"five\"\ncable = \"0.3 m 22 AWG\"\ncurrent = \"0.6 A\"\nvoltage = \"5 V\"\n"
         )
     };
     let review = |amps: &str| Plan::from_toml(&text(amps)).unwrap().review();
-    // For long 0.6 + 0.04 + 0.6 A of 3 A; bursting 3 + 0.1 + 0.6 A.
+    // For long 0.6 + 0.04 + 0.6 A of 3 A; at peak current 3 + 0.1 + 0.6 A.
     let found = review("3 A");
     let grave: Vec<_> = found.findings().iter().filter(|f| f.severity >= Severity::Fault).collect();
     assert_eq!(grave.len(), 1, "{grave:?}");
     assert_eq!((grave[0].code, grave[0].subject.as_str()), ("supply-surge", "five"));
-    // Its own cure stands without the name of a cause.
-    assert!(grave[0].cures[0].starts_with("take one that gives 3.70 A"), "{grave:?}");
-    // Of a rail that has collapsed only the collapse is told.
+    // Its own fix stands without the name of a cause.
+    assert!(grave[0].cures[0].starts_with("Use one rated 3.7 A"), "{grave:?}");
+    // Of a rail that has collapsed only the collapse is reported.
     assert!(grave[0].also.is_empty(), "{grave:?}");
-    // A strip more, and a load behind the small board's regulator: its rail falls so far that a pin of the other board is
-    // above it. That is no finding of its own.
+    // A strip more, and a load behind the small board's regulator: its rail falls so far that a pin of the other board
+    // is above it. That is no finding of its own.
     let more = "[load.screen]\nfrom = \"node.3v3\"\ncurrent = \"20 mA\"\nvoltage = \"3.3 V\"\n[strip.bench]\n\
                 part = \"pixel-5v-rgb-12ma\"\nfrom = \"five\"\ncable = \"0.4 m 20 AWG\"\nlength = \"0.5 m\"\npixels = \"30 /m\"\n";
     let worse = Plan::from_toml(&format!("{}{more}", text("3 A"))).unwrap().review();

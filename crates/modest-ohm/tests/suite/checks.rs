@@ -1,6 +1,6 @@
-//! Every check against its plans: `tests/plans/CODE/fires-SEVERITY….toml` lies 2 % beyond the limit, `near-SEVERITY….toml`
-//! 2 % inside it, `clean.toml` gives nothing but passes. What a plan is to give stands in its own head, reckoned by hand:
-//! `#: danger on wall`, then the evidence with its values.
+//! Every check against its plans: `tests/plans/CODE/fires-SEVERITY….toml` lies 2 % beyond the limit,
+//! `near-SEVERITY….toml` 2 % inside it, `clean.toml` gives nothing but passes. What a plan is to give stands in its own
+//! head, computed by hand: `#: danger on wall`, then the evidence with its values.
 
 use std::path::{Path, PathBuf};
 
@@ -55,7 +55,8 @@ fn all(review: &Review) -> String {
         .collect()
 }
 
-/// What a finding shows has to bear out what it says: a number that is judged lies beyond the limit that it is shown with.
+/// What a finding shows has to bear out what it says: a number that is judged lies beyond the limit that it is shown
+/// with.
 #[test]
 fn a_fault_shows_a_number_beyond_its_limit() {
     let mut compared = 0;
@@ -188,7 +189,7 @@ fn clean_plans_are_clean() {
 
 #[test]
 fn long_texts_have_their_headings() {
-    let headings = ["## What", "## Why it matters", "## How it is computed", "## How to cure", "## Worked example"];
+    let headings = ["## What", "## Why it matters", "## How it is computed", "## How to fix it", "## Worked example"];
     for check in registry() {
         let found: Vec<&str> = check.about.lines().filter(|l| l.starts_with("## ")).collect();
         assert_eq!(found, headings, "{}", check.code);
@@ -218,7 +219,7 @@ fn parts_add_up_to_what_a_node_carries() {
             let (_, review) = read(&file);
             let select = modest_ohm::Select { all_corners: true, ..modest_ohm::Select::default() };
             for row in review.nodes(&select) {
-                let Some(wanted) = row.row.wanted.filter(|w| w.get().abs() > 1e-9) else { continue };
+                let Some(wanted) = row.row.demand.filter(|w| w.get().abs() > 1e-9) else { continue };
                 let sum: f64 = row.row.parts.iter().map(|(_, amps)| amps.get()).sum();
                 let largest = row.row.parts.iter().fold(wanted.get().abs(), |m, (_, a)| m.max(a.get().abs()));
                 let what = format!("{}: {} in {}", file.display(), row.row.name, row.scenario);

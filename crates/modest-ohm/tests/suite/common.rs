@@ -54,7 +54,7 @@ pub fn names(f: &Finding, part: &str) -> bool {
     f.message.contains(&format!("`{part}`"))
 }
 
-/// The verdict of a finding, or `pass`; `unknown` where it could not be told.
+/// The verdict of a finding, or `pass`; `unknown` where it could not be reported.
 pub fn verdict(f: Option<&Finding>) -> &'static str {
     f.map_or("pass", |f| f.severity.word())
 }

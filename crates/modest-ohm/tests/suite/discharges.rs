@@ -1,5 +1,5 @@
-//! Discharges by a second method: steps of time instead of steps of charge, with the figures of the electrical reference
-//! typed in here; and every way in which a discharge ends.
+//! Discharges by a second method: steps of time instead of steps of charge, with the figures of the electrical
+//! reference typed in here; and every way in which a discharge ends.
 
 use modest_ohm::review::{DischargeEnd, RuntimeRow};
 use modest_ohm::units::{Range, Seconds, Volts, Watts};
@@ -87,8 +87,8 @@ impl Class {
         if left >= 0.5 { half + (full - half) * (left - 0.5) / 0.5 } else { empty + (half - empty) * left / 0.5 }
     }
 
-    /// Runs a pack down at constant power in steps of time; hours to where its volts fall below `least` or it is empty,
-    /// what is left, and its largest current.
+    /// Runs a pack down at constant power in steps of time; hours to where its voltage falls below `least` or it is
+    /// empty, what is left, and its largest current.
     fn run(&self, (s, p): (usize, usize), watts: f64, least: f64) -> (f64, f64, f64) {
         let (s, p) = (s as f64, p as f64);
         let mut capacity = self.ah(0.0) * p;
@@ -212,7 +212,7 @@ fn lamp(watts: f64, minimum: f64) -> String {
     )
 }
 
-/// The plan's discharge against the second method: 3 cells, 6 W, down to what the lamp wants.
+/// The plan's discharge against the second method: 3 cells, 6 W, down to what the lamp needs.
 #[test]
 fn a_discharge_in_steps_of_time() {
     let class = &CLASSES[3];
@@ -242,12 +242,12 @@ fn the_cut_off_acts_first() {
     let (hours, left, _) = CLASSES[3].run((3, 1), 6.0, 10.5);
     assert!((row.lasts.get() / 3600.0 / hours - 1.0).abs() < 0.01);
     // Of three cells at 3.5 V and more a good part of the charge is left: that is more than a quarter or it is not.
-    let sag = r.findings().iter().find(|f| f.code == "battery-sag");
+    let sag = r.findings().iter().find(|f| f.code == "battery-stops-early");
     assert_eq!(sag.is_some(), left > 0.25, "{left} left");
     // One that lasts to the end of the charge has none left to speak of.
     let r = review(&format!("{}{}", pack("cut-off = \"11 V\""), lamp(6.0, 9.3)));
-    let sag = r.findings().iter().find(|f| f.code == "battery-sag").unwrap();
-    assert!(sag.message.starts_with("the cut-off of `pack` acts with"), "{}", sag.message);
+    let sag = r.findings().iter().find(|f| f.code == "battery-stops-early").unwrap();
+    assert!(sag.message.starts_with("the cut-off of `pack` acts at"), "{}", sag.message);
     assert_eq!(sag.severity, Severity::Fault);
 }
 
@@ -279,7 +279,8 @@ fn an_empty_battery() {
 /// More power than the full pack can give through its resistance: no moment at which it works.
 #[test]
 fn a_feed_that_collapses_on_the_way_down() {
-    // P = V0²/(4·R) with R of 3 cells of 20 Ah, 6.5 mΩ half full and 1 mΩ of link each, and 2 × 1 Ω of leads: 19.6 W full.
+    // P = V0²/(4·R) with R of 3 cells of 20 Ah, 6.5 mΩ half full and 1 mΩ of link each, and 2 × 1 Ω of cables: 19.6 W
+    // full.
     let lead = "cable = { feed = \"1 Ω\", return = \"1 Ω\", ampacity = \"10 A\" }";
     let body = |watts: f64| {
         format!(
@@ -324,7 +325,7 @@ fn two_batteries_run_down_together() {
     let (a, b) = (worst(&r, "a"), worst(&r, "b"));
     assert_eq!(a.lasts, b.lasts);
     assert_eq!(a.end, b.end);
-    // b has twice the charge; they keep to equal volts, so that both stand at about the same charge in the end.
+    // b has twice the charge; they keep to equal voltage, so that both stand at about the same charge in the end.
     assert!((a.left.get() - b.left.get()).abs() < 0.05, "{} and {}", a.left, b.left);
     // 7.5 Ah together at 1 A, less what is left.
     let hours = 2.5 * (1.0 - a.left.get()) + 5.0 * (1.0 - b.left.get());
@@ -337,7 +338,7 @@ fn a_sag_is_measured_against_the_wish() {
     let row = worst(&review(&format!("{}{}", pack(""), lamp(6.0, 10.8))), "pack");
     let left = row.left.get();
     for (until, sags) in [(left - 0.02, true), (left + 0.02, false)] {
-        let r = review(&format!("{}{}", pack(&format!("until = \"{:.2} %\"", until * 100.0)), lamp(6.0, 10.8)));
-        assert_eq!(r.findings().iter().any(|f| f.code == "battery-sag"), sags, "until {until}, {left} left");
+        let r = review(&format!("{}{}", pack(&format!("reserve = \"{:.2} %\"", until * 100.0)), lamp(6.0, 10.8)));
+        assert_eq!(r.findings().iter().any(|f| f.code == "battery-stops-early"), sags, "until {until}, {left} left");
     }
 }

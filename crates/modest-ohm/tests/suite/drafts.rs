@@ -1,8 +1,8 @@
-//! Plans written in code: every draft says what its text says, and a mistake in code is told as one in a text.
+//! Plans written in code: every draft says what its text says, and a mistake in code is reported as one in a text.
 
 use modest_ohm::plan::{
-    BranchDraft, CapacitorDraft, ControllerDraft, ConverterDraft, DiodeDraft, InjectionDraft, Lead, LinkDraft,
-    LoadDraft, PlanBuilder, ShifterDraft, StripDraft, SupplyDraft, SwitchDraft,
+    BoardDraft, BranchDraft, CapacitorDraft, ConverterDraft, DiodeDraft, InjectionDraft, Lead, LinkDraft, LoadDraft,
+    PlanBuilder, ShifterDraft, StripDraft, SupplyDraft, SwitchDraft,
 };
 use modest_ohm::units::{Amps, Celsius, Farads, Fraction, Metres, Ohms, OhmsPerMetre, PerMetre, Volts, Watts};
 use modest_ohm::{Plan, Review, Select};
@@ -16,7 +16,7 @@ fn the_same(built: &PlanBuilder, text: &str) {
     let all = Select { all_corners: true, ..Select::default() };
     assert_eq!(format!("{:?}", a.nodes(&all)), format!("{:?}", b.nodes(&all)));
     assert_eq!(format!("{:?}", a.strips(&all)), format!("{:?}", b.strips(&all)));
-    assert_eq!(format!("{:?}", a.links(&all)), format!("{:?}", b.links(&all)));
+    assert_eq!(format!("{:?}", a.signals(&all)), format!("{:?}", b.signals(&all)));
     let findings = |r: &Review| r.findings().iter().map(|f| (f.code, f.message.clone())).collect::<Vec<_>>();
     assert_eq!(findings(&a), findings(&b));
     let passed =
@@ -43,13 +43,7 @@ fn the_builder_says_the_same_as_the_text() {
                 .quiescent(Watts::new(0.1))
                 .resistance(Ohms::new(0.0)),
         )
-        .controller(
-            ControllerDraft::new("keeper")
-                .part("wifi-board-3v3")
-                .from("five")
-                .mean(Amps::new(0.1))
-                .peak(Amps::new(0.4)),
-        )
+        .board(BoardDraft::new("keeper").part("wifi-board-3v3").from("five").mean(Amps::new(0.1)).peak(Amps::new(0.4)))
         .shifter(ShifterDraft::new("lift").part("hct-buffer").from("five").current(Amps::new(0.002)))
         .strip(
             StripDraft::new("quay", "pixel-5v-rgb")
@@ -57,7 +51,7 @@ fn the_builder_says_the_same_as_the_text() {
                 .length(Metres::new(1.5))
                 .pixels(PerMetre::new(30.0))
                 .copper(OhmsPerMetre::new(0.08))
-                .firmware_cap(Amps::new(1.0))
+                .firmware_limit(Amps::new(1.0))
                 .inject(InjectionDraft::at(Metres::new(0.0), Lead::measured(Ohms::new(0.01), Ohms::new(0.02))))
                 .key("data", "{ pin = \"keeper.io27\", through = \"lift\" }"),
         )
@@ -69,16 +63,16 @@ fn the_builder_says_the_same_as_the_text() {
         [supply.wall]\nkind = \"bench\"\nvoltage = \"12 V\"\ncurrent = \"6 A\"\nresistance = \"20 mΩ\"\n\
         [branch.deck]\nfrom = \"wall\"\ncable = \"1.2 m 16 AWG\"\nfuse = \"5 A\"\n\
         [converter.five]\nkind = \"buck\"\nfrom = \"deck\"\ncable = \"0.2 m 1.5 mm²\"\noutput = \"5.1 V\"\ncurrent = \"5 A\"\nefficiency = \"90 %\"\nquiescent = \"100 mW\"\nresistance = \"0 Ω\"\n\
-        [controller.keeper]\npart = \"wifi-board-3v3\"\nfrom = \"five\"\nmean = \"100 mA\"\npeak = \"0.4 A\"\n\
+        [board.keeper]\npart = \"wifi-board-3v3\"\nfrom = \"five\"\nmean = \"100 mA\"\npeak = \"0.4 A\"\n\
         [shifter.lift]\npart = \"hct-buffer\"\nfrom = \"five\"\ncurrent = \"2 mA\"\n\
-        [strip.quay]\npart = \"pixel-5v-rgb\"\nfrom = \"five\"\nlength = \"150 cm\"\npixels = \"30 /m\"\ncopper = \"80 mΩ/m\"\nfirmware-cap = \"1 A\"\n\
+        [strip.quay]\npart = \"pixel-5v-rgb\"\nfrom = \"five\"\nlength = \"150 cm\"\npixels = \"30 /m\"\ncopper = \"80 mΩ/m\"\nfirmware-limit = \"1 A\"\n\
         inject = [ { at = \"start\", cable = { feed = \"10 mΩ\", return = \"20 mΩ\" } } ]\ndata = { pin = \"keeper.io27\", through = \"lift\" }\n\
         [load.winch]\nfrom = \"deck\"\ncurrent = \"350 mA\"\nvoltage = \"12 V\"\nminimum = \"9 V\"\n\
         [load.radio]\nfrom = \"deck\"\npower = \"3 W\"\nvoltage = \"12 V\"\n\
         [load.stove]\nfrom = \"deck\"\nresistance = \"40R\"\nvoltage = \"12 V\"\nknee = \"1 V\"\n\
         [scenario.dusk]\nset = { quay = \"25 %\" }\noff = [\"winch\"]\n";
     the_same(&built, text);
-    // A mistake in code is told as one in a text would be.
+    // A mistake in code is reported as one in a text would be.
     let wrong = Plan::builder("x")
         .supply(SupplyDraft::bench("wall").voltage(Volts::new(12.0)))
         .load(LoadDraft::amps("a", Amps::new(1.0)).from("wal"));
@@ -98,7 +92,7 @@ fn sources_and_rails_in_code() {
                 .from("guard")
                 .output(Volts::new(5.0))
                 .current(Amps::new(0.5))
-                .key("theta", "\"20 K/W\""),
+                .key("theta-ja", "\"20 K/W\""),
         )
         .converter(ConverterDraft::boost("high").from("guard").output(Volts::new(24.0)).current(Amps::new(1.0)))
         .link(LinkDraft::new("spare", ["eight", "high"], false).resistance(Ohms::new(0.02)))
@@ -111,7 +105,7 @@ fn sources_and_rails_in_code() {
         [switch.main]\nfrom = \"van\"\ncable = \"2 m 12 AWG\"\ncurrent = \"10 A\"\n\
         [diode.guard]\nfrom = \"main\"\nvf = \"400 mV\"\ncurrent = \"8 A\"\n\
         [diode.tvs]\nacross = \"guard\"\nclamps = \"22 V\"\n\
-        [converter.eight]\nkind = \"linear\"\nfrom = \"guard\"\noutput = \"5 V\"\ncurrent = \"0.5 A\"\ntheta = \"20 K/W\"\n\
+        [converter.eight]\nkind = \"linear\"\nfrom = \"guard\"\noutput = \"5 V\"\ncurrent = \"0.5 A\"\ntheta-ja = \"20 K/W\"\n\
         [converter.high]\nkind = \"boost\"\nfrom = \"guard\"\noutput = \"24 V\"\ncurrent = \"1 A\"\n\
         [link.spare]\nbetween = [\"eight\", \"high\"]\nclosed = false\nresistance = \"20 mΩ\"\n\
         [capacitor.tank]\nacross = \"eight\"\ncapacitance = \"470 µF\"\nesr = \"40 mΩ\"\n\

@@ -23,7 +23,7 @@ fn at(scenario: &str) -> Select {
 fn strip(name: &str, pixels: usize, rest: &str) -> String {
     format!(
         "[strip.{name}]\nlength = \"{} m\"\npixels = \"10 /m\"\ncopper = {{ feed = \"1 Ω/m\", return = \"2 Ω/m\" }}\nquiescent = \"0 A\"\n\
-         works = \"1 V\"\nsheet = \"1 V .. 6 V\"\n{rest}\n[strip.{name}.colours]\nwhite = {{ current = \"100 mA\", vf = \"0.1 V\", vreg = \"0.2 V\" }}\n",
+         minimum = \"1 V\"\nrecommended = \"1 V .. 6 V\"\n{rest}\n[strip.{name}.colours]\nwhite = {{ current = \"100 mA\", vf = \"0.1 V\", vreg = \"0.2 V\" }}\n",
         pixels as f64 / 10.0
     )
 }
@@ -50,7 +50,7 @@ fn a_feed_right_on_a_pixel() {
     near(v[2], 5.0 - 0.1 * 0.3, "right");
 }
 
-/// Two feeds on one spot are one feed over both leads in parallel.
+/// Two feeds on one spot are one feed over both cables in parallel.
 #[test]
 fn two_feeds_on_one_spot() {
     let lead = |ohms: &str| format!("cable = {{ feed = \"{ohms} Ω\", return = \"{ohms} Ω\" }}");
@@ -129,13 +129,13 @@ fn a_tie_joins_grounds() {
 #[test]
 fn what_is_switched_off_draws_nothing() {
     let text = format!(
-        "{}[controller.keeper]\nfrom = \"wall\"\nmean = \"0.1 A\"\n[load.fan]\nfrom = \"wall\"\ncable = \"0 m 16 AWG\"\ncurrent = \"1 A\"\ncount = 3\nvoltage = \"5 V\"\n\
+        "{}[board.keeper]\nfrom = \"wall\"\nmean = \"0.1 A\"\n[load.fan]\nfrom = \"wall\"\ncable = \"0 m 16 AWG\"\ncurrent = \"1 A\"\ncount = 3\nvoltage = \"5 V\"\n\
          [scenario.dark]\noff = [\"a\", \"keeper\", \"fan\"]\n[scenario.one]\noff = [\"a\", \"keeper\", \"fan.1\", \"fan.3\"]\n",
         strip("a", 2, "from = \"wall\"")
     );
     let r = review(&text);
     let wall = |scenario: &str| {
-        r.nodes(&at(scenario)).into_iter().find(|n| n.row.name == "wall").unwrap().row.wanted.unwrap().get()
+        r.nodes(&at(scenario)).into_iter().find(|n| n.row.name == "wall").unwrap().row.demand.unwrap().get()
     };
     near(wall("dark"), 0.0, "dark");
     near(wall("one"), 1.0, "one fan");
@@ -155,7 +155,7 @@ fn behind_an_open_run() {
     let r = review(&text);
     assert_eq!(r.findings().len(), 1, "{:?}", r.findings());
     let f = &r.findings()[0];
-    assert_eq!((f.code, f.severity, f.subject.as_str()), ("unfed", Severity::Fault, "deck"));
+    assert_eq!((f.code, f.severity, f.subject.as_str()), ("not-powered", Severity::Fault, "deck"));
     for name in ["`lamp`", "`a`"] {
         assert!(f.message.contains(name), "{}", f.message);
     }
@@ -209,12 +209,12 @@ fn a_limiting_supply_says_so() {
                 [load.stove]\nfrom = \"wall\"\ncable = \"0 m 16 AWG\"\nresistance = \"1 Ω\"\nvoltage = \"5 V\"\n";
     let r = Plan::from_toml(text).unwrap().review();
     let wall = r.node("wall").unwrap();
-    near(wall.wanted.unwrap().get(), 5.0, "wanted");
+    near(wall.demand.unwrap().get(), 5.0, "wanted");
     near(wall.current.unwrap().get(), 2.0 + 3e-11, "the lower end of the limit");
     near(wall.voltage.unwrap().get(), 2.0 + 3e-11, "volts that follow");
     assert!(wall.limiting);
     near(wall.headroom.unwrap().get(), -1.5, "headroom");
-    // Of a rail that has collapsed only the collapse is told.
+    // Of a rail that has collapsed only the collapse is reported.
     let head = &r.findings()[0];
     assert_eq!((head.code, head.also.len()), ("supply-overloaded", 0), "{:?}", head.also);
     assert!(!r.findings().iter().any(|f| f.code == "supply-voltage"));

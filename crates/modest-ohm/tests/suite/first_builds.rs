@@ -1,10 +1,10 @@
-//! Builds as beginners plan them: every mistake is told, with numbers reckoned by hand; mended as the cures say, nothing is
-//! left that is worse than caution.
+//! Builds as beginners plan them: every mistake is reported, with numbers computed by hand; fixed as the fixes say,
+//! nothing is left that is worse than caution.
 
 use crate::common::{evidence, found, review, verdict};
 use modest_ohm::{Review, Severity};
 
-/// The build with each mistake's text replaced by its mend.
+/// The build with each mistake's text replaced by its fix.
 fn mended(text: &str, mends: &[(&str, &str)]) -> String {
     mends.iter().fold(text.to_owned(), |text, (from, to)| {
         assert!(text.contains(from), "{from} in\n{text}");
@@ -32,7 +32,7 @@ fn silent(text: &str, codes: &[&str]) {
     assert!(bad.is_empty(), "{bad:#?}\n{text}");
 }
 
-/// Between two numbers reckoned by hand.
+/// Between two numbers computed by hand.
 fn within(value: f64, low: f64, high: f64) {
     assert!((low..=high).contains(&value), "{value} not in {low} .. {high}");
 }
@@ -48,7 +48,7 @@ from = "van"
 output = "5 V ± 2 %"
 current = "3 A"
 vehicle-rated = true
-[controller.brain]
+[board.brain]
 part = "wifi-board-3v3"
 from = "five"
 [pump.tap]
@@ -63,7 +63,7 @@ pin = "brain.io18"
 series = "100 Ω"
 "#;
 
-/// A pump in a van: 3.2 V of a pin are no 4.5 V, and its winding has nowhere to go.
+/// A pump in a van: 3.2 V of a pin are no 4.5 V, and its coil has nowhere to go.
 #[test]
 fn a_tap_in_a_van() {
     let bare = review(VAN_TAP);
@@ -73,7 +73,7 @@ fn a_tap_in_a_van() {
             ("flyback-missing", "tap", "danger"),
             ("gate-drive", "tap-switch", "fault"),
             ("gate-floating", "tap-switch", "caution"),
-            ("on-time", "tap", "advice"),
+            ("on-time", "tap", "advisory"),
         ],
     );
     // At 16 V its start is 2.4 A · 16/12, less what 4 m of 18 AWG (21 mΩ a metre, cold) and the switch lose.
@@ -96,7 +96,7 @@ fn a_tap_in_a_van() {
                 ("series = \"100 Ω\"\n", "series = \"100 Ω\"\npull-down = \"10 kΩ\"\n"),
                 (
                     "driver = \"tap-switch\"\n",
-                    "driver = \"tap-switch\"\nflyback = \"schottky-1a-40v\"\nruns-dry = \"may\"\n",
+                    "driver = \"tap-switch\"\nflyback = \"schottky-1a-40v\"\ndry-running = \"allowed\"\n",
                 ),
                 ("from = \"van\"\ncable = \"2 m", "from = \"twelve\"\ncable = \"2 m"),
                 (
@@ -113,16 +113,16 @@ fn a_tap_in_a_van() {
 const HORN: &str = r#"format = 1
 [supply.port]
 kind = "usb"
-[controller.desk]
+[board.desk]
 part = "board-5v-8bit"
 from = "port"
 [driver.horn]
 part = "relay-5v"
 from = "desk.d7"
 [mains.lamp]
-is = "heater"
+kind = "heater"
 power = "60 W"
-volts = "230 V"
+voltage = "230 V"
 through = "horn"
 metal = "yes"
 earth = "no"
@@ -132,7 +132,8 @@ clearance = "8 mm"
 creepage = "10 mm"
 "#;
 
-/// A relay on a pin: its coil wants 71 mA where a pin gives 20 mA, and gets too few volts behind the pin's resistance.
+/// A relay on a pin: its coil needs 71 mA where a pin gives 20 mA, and gets too low a voltage behind the pin's
+/// resistance.
 #[test]
 fn a_relay_on_a_pin() {
     let bare = review(HORN);
@@ -145,7 +146,7 @@ fn a_relay_on_a_pin() {
             ("mains-fuse", "lamp", "caution"),
         ],
     );
-    // 5.25 V over 63 Ω and the least pin, 4.75 V less the lead over 77 Ω and the largest.
+    // 5.25 V over 63 Ω and the least pin, 4.75 V less the cable over 77 Ω and the largest.
     let coil = found(&bare, "pin-drives-coil", "horn").unwrap();
     within(evidence(coil, "current"), 4.4 / (77.0 + 60.0), 5.25 / (63.0 + 20.0));
     // Cords of household appliances carry 6 A at 0.75 mm².
@@ -164,21 +165,18 @@ fn a_relay_on_a_pin() {
             ("fuse = \"10 A\"", "fuse = \"5 A\""),
         ],
     );
-    silent(
-        &sound,
-        &["pin-drives-coil", "relay-coil", "mains-fuse", "mains-earth", "flyback-missing", "transistor-starved"],
-    );
+    silent(&sound, &["pin-drives-coil", "relay-coil", "mains-fuse", "mains-earth", "flyback-missing", "base-drive"]);
     // Near misses: a fuse of exactly what the cord carries; a base resistor for half of a tenth of the coil's current.
     silent(&sound.replace("fuse = \"5 A\"", "fuse = \"6 A\""), &["mains-fuse"]);
     let weak = review(&sound.replace("470 Ω", "4.7 kΩ"));
     // (4.25 − 0.9)/4.7 kΩ is 0.7 mA, a ninetieth of the coil's current.
-    assert_ne!(verdict(found(&weak, "transistor-starved", "coil")), "pass");
+    assert_ne!(verdict(found(&weak, "base-drive", "coil")), "pass");
 }
 
 const ARM: &str = r#"format = 1
 [supply.port]
 kind = "usb"
-[controller.desk]
+[board.desk]
 part = "board-5v-8bit"
 from = "port"
 [servo.arm]
@@ -194,7 +192,7 @@ signal = { pins = ["desk.d3", "desk.d5", "desk.d6", "desk.d9"] }
 fn servos_on_a_board() {
     let bare = review(ARM);
     tells(&bare, &[("supply-overloaded", "port", "danger")]);
-    let asked = evidence(found(&bare, "supply-overloaded", "port").unwrap(), "wanted");
+    let asked = evidence(found(&bare, "supply-overloaded", "port").unwrap(), "demand");
     // Four at 250 mA, and a board of some tens of milliamps.
     within(asked, 1.0, 1.15);
     let sound = mended(
@@ -224,7 +222,7 @@ kind = "buck"
 from = "wall"
 output = "5 V ± 2 %"
 current = "2 A"
-[controller.brain]
+[board.brain]
 part = "wifi-board-3v3"
 from = "five"
 [driver.high]
@@ -237,13 +235,13 @@ start = "1 A"
 from = "wall"
 cable = "2 m 20 AWG"
 driver = "high"
-runs-dry = "may"
+dry-running = "allowed"
 flyback = "schottky-3a-40v"
 [driver.warm]
 part = "solid-state-ac"
 pin = "brain.io26"
 [load.heater]
-is = "heater"
+kind = "heater"
 resistance = "48 Ω"
 voltage = "24 V"
 from = "wall"
@@ -267,7 +265,7 @@ fn a_fountain_at_24_v() {
     // 24 V + 5 % while the pin is low, where its gate stands 12 V; less 3.4 V or so while it is high.
     let gate = found(&bare, "gate-overvoltage", "high").unwrap();
     within(evidence(gate, "gate"), 25.1, 25.2001);
-    within(evidence(gate, "stands"), 11.999, 12.001);
+    within(evidence(gate, "rating"), 11.999, 12.001);
     let sound = mended(
         FOUNTAIN,
         &[
@@ -292,7 +290,7 @@ kind = "buck"
 from = "wall"
 output = "5 V ± 2 %"
 current = "2 A"
-[controller.desk]
+[board.desk]
 part = "board-5v-8bit"
 from = "five"
 [driver.rows]
@@ -319,11 +317,11 @@ fn an_array_without_its_common() {
         &[
             ("flyback-missing", "fan", "danger"),
             ("flyback-missing", "clamp", "danger"),
-            ("transistor-current", "rows.1", "danger"),
+            ("driver-current", "rows.1", "danger"),
         ],
     );
     // 0.9 A at 12 V is 13.3 Ω; behind 1.3 V .. 1.8 V of the pair some 0.75 A start it, where a channel carries 0.5 A.
-    let start = found(&bare, "transistor-current", "rows.1").unwrap();
+    let start = found(&bare, "driver-current", "rows.1").unwrap();
     within(evidence(start, "carries"), (11.8 - 2.4) / (12.0 / 0.9 + 0.3), (12.2 - 1.0) / (12.0 / 0.9));
     let joined = PAD.replace("part = \"darlington-array\"\n", "part = \"darlington-array\"\ncommon = \"wall\"\n");
     let review = review(&joined);
@@ -343,6 +341,6 @@ fn an_array_without_its_common() {
                 ),
             ],
         ),
-        &["flyback-missing", "transistor-starved"],
+        &["flyback-missing", "base-drive"],
     );
 }

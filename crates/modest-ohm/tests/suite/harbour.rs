@@ -1,4 +1,4 @@
-//! The plan that the plan file was designed with, and its numbers, reckoned by hand and by a separate solver then.
+//! The plan that the plan file was designed with, and its numbers, computed by hand and by a separate solver then.
 
 use modest_ohm::{Corner, Plan, Review, Select, Severity};
 
@@ -30,12 +30,12 @@ fn its_currents() {
         let rows = review.nodes(&select(scenario, None));
         rows.into_iter().find(|r| r.row.name == name).unwrap().row
     };
-    near(wanted("deck", "worst").wanted.unwrap().get(), 2.58, 0.005, "deck in worst");
+    near(wanted("deck", "worst").demand.unwrap().get(), 2.58, 0.005, "deck in worst");
     near(wanted("deck", "worst").limit.unwrap().get(), 3.75, 1e-9, "0.75 of a 5 A fuse");
-    near(wanted("five", "worst").wanted.unwrap().get(), 3.60, 0.005, "five in worst");
+    near(wanted("five", "worst").demand.unwrap().get(), 3.60, 0.005, "five in worst");
     // In *start* the pump rests off. Two servos held: 5.202 V over 6.25 Ω and 2 · 0.3 m of 138 mΩ/m, warm.
     let servo = 5.202 / (6.25 + 0.0865);
-    near(wanted("five", "start").wanted.unwrap().get(), 2.6 + 0.5 + 0.001 + 2.0 * servo, 0.005, "five in start");
+    near(wanted("five", "start").demand.unwrap().get(), 2.6 + 0.5 + 0.001 + 2.0 * servo, 0.005, "five in start");
 }
 
 #[test]
@@ -48,6 +48,6 @@ fn its_volts() {
     let loads = review.loads(&select("worst", Some(Corner::Low)));
     let volts = |name: &str| loads.iter().find(|l| l.row.name == name).unwrap().row.voltage.get();
     near(volts("keeper"), 4.987, 0.002, "the board");
-    // 11.181 V at its leads' end, less 0.8 A through 8 mΩ of MOSFET, hot half as much again.
+    // 11.181 V at its cables' end, less 0.8 A through 8 mΩ of MOSFET, hot half as much again.
     near(volts("tide"), 11.1814 - 0.8 * 0.012, 0.0005, "the pump");
 }

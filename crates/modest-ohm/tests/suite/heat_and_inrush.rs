@@ -32,12 +32,12 @@ fn boxed(holds: &str, more: &str) -> Review {
     review(&format!(
         "ambient = \"20 °C .. 30 °C\"\n{WALL}\
          [converter.five]\nkind = \"linear\"\nfrom = \"wall\"\ncable = \"0 m 12 AWG\"\noutput = \"5 V ± 0 %\"\ncurrent = \"1 A\"\nown-current = \"5 mA\"\n\
-         theta = \"20 K/W\"\n\
+         theta-ja = \"20 K/W\"\n\
          [converter.six]\nkind = \"buck\"\nfrom = \"wall\"\ncable = \"0 m 12 AWG\"\noutput = \"6 V ± 0 %\"\ncurrent = \"3 A\"\nefficiency = \"80 %\"\nquiescent = \"0 W\"\n\
          [load.sensor]\nfrom = \"five\"\ncable = \"0 m 12 AWG\"\ncurrent = \"0.2 A\"\nvoltage = \"5 V\"\n\
          [load.motor]\nfrom = \"wall\"\ncable = \"0 m 12 AWG\"\ncurrent = \"0.5 A\"\nvoltage = \"12 V\"\n\
          [load.lamp]\nfrom = \"six\"\ncable = \"0 m 12 AWG\"\npower = \"10 W\"\nvoltage = \"6 V\"\n\
-         [box.cabinet]\nholds = [{holds}]\narea = \"0.05 m²\"\n{more}"
+         [enclosure.cabinet]\ncontains = [{holds}]\narea = \"0.05 m²\"\n{more}"
     ))
 }
 
@@ -49,23 +49,24 @@ fn a_box_warms_by_what_is_in_it() {
     let motor = 6.0;
     let kelvin = |watts: f64| watts / (7.0 * 0.05);
     let alone = boxed("\"five\"", "");
-    assert!(margin(&alone, "box-heat", "cabinet").starts_with(&format!("{:.1} °C", 30.0 + kelvin(linear))));
+    assert!(margin(&alone, "enclosure-heat", "cabinet").starts_with(&format!("{:.0} °C", 30.0 + kelvin(linear))));
     assert!(on(&alone, "converter-heat", "five").is_none());
     // Both converters and the motor: 30 °C + 9.96 W/0.35 W/K = 58.5 °C, below 60.
     let three = boxed("\"five\", \"six\", \"motor\"", "");
     let inside = 30.0 + kelvin(linear + buck + motor);
-    assert!(inside < 60.0 && margin(&three, "box-heat", "cabinet").starts_with(&format!("{inside:.1} °C")));
+    assert!(inside < 60.0 && margin(&three, "enclosure-heat", "cabinet").starts_with(&format!("{inside:.0} °C")));
     // With parts that stand 55 °C it is too warm, and the finding says by how much and which box would do.
-    let warm = boxed("\"five\", \"six\", \"motor\"", "stands = \"55 °C\"\n");
-    let f = on(&warm, "box-heat", "cabinet").unwrap();
+    let warm = boxed("\"five\", \"six\", \"motor\"", "max-air-temperature = \"55 °C\"\n");
+    let f = on(&warm, "enclosure-heat", "cabinet").unwrap();
     assert_eq!(f.severity, Severity::Caution);
     near(evidence(&f, "inside"), inside, "inside");
     near(evidence(&f, "heat"), linear + buck + motor, "heat");
     // 9.96 W over 25 K and 7 W/m²K: 0.0569 m².
     near(evidence(&f, "enough_area"), (linear + buck + motor) / (25.0 * 7.0), "area");
-    // What is not in the box does not warm it: the lamp's watts go elsewhere.
+    // What is not in the box does not warm it: the lamp's power goes elsewhere.
     assert!(
-        margin(&boxed("\"lamp\"", ""), "box-heat", "cabinet").starts_with(&format!("{:.1} °C", 30.0 + kelvin(10.0)))
+        margin(&boxed("\"lamp\"", ""), "enclosure-heat", "cabinet")
+            .starts_with(&format!("{:.0} °C", 30.0 + kelvin(10.0)))
     );
 }
 
@@ -104,17 +105,17 @@ fn a_junction_in_a_box_is_warmer_than_one_outside() {
 fn a_box_by_its_sides() {
     let r = review(&format!(
         "{WALL}[load.motor]\nfrom = \"wall\"\ncable = \"0 m 12 AWG\"\ncurrent = \"0.5 A\"\nvoltage = \"12 V\"\n\
-         [box.cabinet]\nholds = [\"motor\"]\nsize = [\"200 mm\", \"10 cm\", \"50 mm\"]\n"
+         [enclosure.cabinet]\ncontains = [\"motor\"]\nsize = [\"200 mm\", \"10 cm\", \"50 mm\"]\n"
     ));
     let want = 25.0 + 6.0 / (7.0 * 0.07);
     assert!(
-        margin(&r, "box-heat", "cabinet").starts_with(&format!("{want:.1} °C")),
+        margin(&r, "enclosure-heat", "cabinet").starts_with(&format!("{want:.0} °C")),
         "{}",
-        margin(&r, "box-heat", "cabinet")
+        margin(&r, "enclosure-heat", "cabinet")
     );
 }
 
-/// A fuse and a contact before the capacitor, at a battery that gives for ever.
+/// A fuse and a contact before the capacitor, at a battery that gives continuously.
 fn switched(making: f64, capacitor: &str) -> Review {
     review(&format!(
         "[supply.pack]\nkind = \"battery\"\nvoltage = \"12 V ± 0 %\"\nresistance = \"0 Ω\"\ncurrent = \"9 A\"\nkeyed = true\n\
@@ -177,7 +178,7 @@ fn a_closing_loop_by_steps_of_time() {
         };
         close(closing.i2t(), heat, "I²t");
         close(closing.swings_to().get(), swing.max(volts), "swing");
-        // Where the loop does not ring the lead's inductance still takes a little from V/R.
+        // Where the loop does not ring the cable's inductance still takes a little from V/R.
         assert!(closing.peak().get() > 0.99 * peak, "{closing:?}: {} and {peak}", closing.peak());
         if closing.swings_to().get() > volts * 1.05 {
             close(closing.peak().get(), peak, "peak");
@@ -199,7 +200,7 @@ fn a_supply_that_hiccups_has_to_be_through_in_time() {
     near(evidence(&f, "time"), 0.8 * 2.73e-3 * 12.6 / 1.0, "time");
     near(evidence(&f, "enough_capacitance"), 27e-3 * 1.0 / (0.8 * 12.6), "capacitance");
     assert!(on(&body("2.62 mF", ""), "inrush", "wall").is_none());
-    // One that holds its limit for ever takes its time.
+    // One that holds its limit continuously takes its time.
     assert!(on(&body("100 mF", "limit = \"110 %, constant-current\"\n"), "inrush", "wall").is_none());
     // The load takes all: it never ends.
     let f = on(&body("10 µF", "limit = \"1.1 A\"\n"), "inrush", "wall").unwrap();
@@ -212,18 +213,18 @@ fn a_step_beside_a_board() {
     let body = |reset: f64, feed: &str, fitted: &str| {
         review(&format!(
             "[supply.wall]\nkind = \"adapter\"\nvoltage = \"5.2 V ± 0 %\"\nresistance = \"0 Ω\"\ncurrent = \"6 A\"\n{feed}\
-             [controller.keeper]\nfrom = {{ 5v = {{ node = \"FROM\", cable = \"0 m 12 AWG\" }} }}\nmean = \"0 A\"\nbrown-out = \"{reset} V\"\nrecommended = \"4.5 V .. 5.5 V\"\n\
+             [board.keeper]\nfrom = {{ 5v = {{ node = \"FROM\", cable = \"0 m 12 AWG\" }} }}\nmean = \"0 A\"\nbrown-out = \"{reset} V\"\nrecommended = \"4.5 V .. 5.5 V\"\n\
              [load.winch]\nfrom = \"FROM\"\ncable = \"0 m 12 AWG\"\ncurrent = \"3 A\"\nvoltage = \"5 V\"\n{fitted}"
         ).replace("FROM", if feed.is_empty() { "wall" } else { "run" }))
     };
     let f = on(&body(4.95, "", ""), "bulk-capacitor", "wall").unwrap();
-    assert_eq!(f.severity, Severity::Advice);
+    assert_eq!(f.severity, Severity::Advisory);
     near(evidence(&f, "step"), 3.0, "step");
     near(evidence(&f, "dip"), 0.26, "dip");
     near(evidence(&f, "margin"), 0.25, "margin");
     assert!(on(&body(4.93, "", ""), "bulk-capacitor", "wall").is_none());
-    // A lead of 2 m that both share has 1.45 µH and 3.3 mΩ: beside the 33 µF and 0.1 Ω of the board √(L/C) = 0.21 Ω and ζ = 0.246,
-    // 3 A · 0.21 Ω · e^(−0.246 · 1.322/0.969) = 0.449 V, of 0.44 V; with 100 µF more far less.
+    // A cable of 2 m that both share has 1.45 µH and 3.3 mΩ: beside the 33 µF and 0.1 Ω of the board √(L/C) = 0.21 Ω
+    // and ζ = 0.246, 3 A · 0.21 Ω · e^(−0.246 · 1.322/0.969) = 0.449 V, of 0.44 V; with 100 µF more far less.
     let lead = "[branch.run]\nfrom = \"wall\"\ncable = \"2 m 4 AWG\"\nfuse = { rating = \"10 A\", resistance = \"0.01 mΩ\" }\n";
     let f = on(&body(4.75, lead, ""), "bulk-capacitor", "wall").unwrap();
     let (wave, ohms) = ((1.45f64 / 33.0).sqrt(), 0.1033);

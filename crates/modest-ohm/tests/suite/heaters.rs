@@ -3,9 +3,9 @@
 use modest_ohm::{Plan, Review, Select, Severity};
 
 const PLAN: &str = "format = 1\n[supply.wall]\nkind = \"adapter\"\nvoltage = \"12 V ± 0 %\"\nresistance = \"0 Ω\"\ncurrent = \"3 A\"\n\
-    [controller.keeper]\npart = \"wifi-board-3v3\"\nusb = \"always\"\n\
+    [board.keeper]\npart = \"wifi-board-3v3\"\nusb = \"always\"\n\
     [input.warm-enough]\npin = \"keeper.io32\"\nkind = \"contact\"\npull = \"internal\"\n\
-    [heater.bed]\nfrom = \"wall\"\ncable = \"1 m 18 AWG\"\nfuse = \"2 A\"\nvoltage = \"12 V\"\nresistance = \"12 Ω\"\non-time = \"1 h\"\n";
+    [heater.bed]\nfrom = \"wall\"\ncable = \"1 m 18 AWG\"\nfuse = \"2 A\"\nvoltage = \"12 V\"\nresistance = \"12 Ω\"\nmax-on-time = \"1 h\"\n";
 
 fn review(more: &str) -> Review {
     Plan::from_toml(&format!("{PLAN}{more}")).unwrap_or_else(|e| panic!("{e}")).review()
@@ -19,7 +19,7 @@ fn on_time(r: &Review) -> Option<Severity> {
 #[test]
 fn a_thermostat_ends_a_heater() {
     let alone = review("");
-    assert_eq!(on_time(&alone), Some(Severity::Advice));
+    assert_eq!(on_time(&alone), Some(Severity::Advisory));
     let said = alone.findings().iter().find(|f| f.code == "on-time").unwrap();
     assert!(said.cures.iter().any(|c| c.contains("`thermostat = ")), "{:?}", said.cures);
     let worst = Select { scenario: Some("worst".into()), ..Select::default() };
@@ -41,7 +41,7 @@ fn mistakes_in_a_heater_are_told() {
     };
     let (at, said) = message("thermostat = \"warm-enoug\"\n");
     assert!(at == "\"warm-enoug\"" && said.contains("warm-enoug"), "{at}: {said}");
-    let (at, said) = message("thermostat = \"warm-enough\"\nwatched-by = \"warm-enough\"\n");
+    let (at, said) = message("thermostat = \"warm-enough\"\nstopped-by = \"warm-enough\"\n");
     assert!(at == "\"warm-enough\"" && said.contains("both"), "{at}: {said}");
 }
 

@@ -1,8 +1,8 @@
-//! Feed points: the case file, every set tried against places that are moved, and what a strip is told by hand.
+//! Feed points: the case file, every set tried against places that are moved, and what a strip is reported by hand.
 
 use modest_ohm::Plan;
-use modest_ohm::advise::{FeedWish, NoFeedPlan};
-use modest_ohm::size::{self, InjectionLead, InjectionNeed, InjectionStrip, PixelColour};
+use modest_ohm::advise::{FeedRequest, NoFeedPlan};
+use modest_ohm::size::{self, InjectionCable, InjectionNeed, InjectionStrip, PixelColour};
 use modest_ohm::tables::WireSize;
 use modest_ohm::units::{Amps, Metres, Ohms, OhmsPerMetre, PerMetre, Volts};
 use proptest::prelude::*;
@@ -31,7 +31,7 @@ fn p13() -> (InjectionNeed, Value) {
             quiescent_knee: Volts::new(1.5),
             colours: colours.collect(),
         },
-        lead: InjectionLead {
+        lead: InjectionCable {
             fixed: Metres::new(f(&lead["fixed_length_m"])),
             per_metre: f(&lead["length_per_m_of_position"]),
             source_at: Metres::new(f(&lead["supply_position_m"])),
@@ -95,7 +95,7 @@ fn needs() -> impl Strategy<Value = (InjectionNeed, usize)> {
                     quiescent_knee: Volts::new(1.5),
                     colours: vec![colour(1.8, 2.4), colour(2.6, 3.6), colour(2.7, 3.7)],
                 },
-                lead: InjectionLead {
+                lead: InjectionCable {
                     fixed: Metres::new(fixed),
                     per_metre,
                     source_at: Metres::new(at * length),
@@ -119,7 +119,8 @@ proptest! {
         ..ProptestConfig::default()
     })]
 
-    /// The search that moves places about finds what trying all sets finds: as high a lowest pixel, with as little cable.
+    /// The search that moves places about finds what trying all sets finds: as high a lowest pixel, with as little
+    /// cable.
     #[test]
     fn moved_places_are_as_good_as_the_best_of_all((need, count) in needs()) {
         let all = size::injection_of(&need, count, true).unwrap();
@@ -134,7 +135,8 @@ proptest! {
     }
 }
 
-/// A thousand pixels: places that are moved are as good as those of every pair of marks, tried on a coarser grid, or better.
+/// A thousand pixels: places that are moved are as good as those of every pair of marks, tried on a coarser grid, or
+/// better.
 #[test]
 fn a_long_strip_is_fed_at_least_as_well_as_on_a_coarse_grid() {
     let (mut need, _) = p13();
@@ -163,58 +165,58 @@ fn quay(extra: &str) -> String {
 #[test]
 fn a_plan_that_is_fed_as_proposed_gets_what_was_promised() {
     let plan = Plan::from_toml(&quay("cable = \"0.4 m 18 AWG\"\n")).unwrap();
-    let feeds = plan.feed_plan("quay", &FeedWish::default()).unwrap();
-    assert_eq!((feeds.limit_of.word(), feeds.limit), ("sheet", Volts::new(4.5)));
+    let feeds = plan.feed_plan("quay", &FeedRequest::default()).unwrap();
+    assert_eq!((feeds.limit_of.word(), feeds.limit), ("recommended", Volts::new(4.5)));
     assert_eq!(feeds.places, 121);
     let best = &feeds.options[feeds.fewest.unwrap() - 1];
     // Leads run along the strip from where the plan feeds it, at its start.
-    for l in &best.leads {
+    for l in &best.cables {
         assert!((l.length.get() - (0.4 + l.at.get())).abs() < 1e-9, "{l:?}");
         let fuse = l.fuse.unwrap().get();
         assert!(fuse >= l.current.get() / 0.75 && fuse <= 10.0, "{l:?}");
     }
     let inject: Vec<String> = best
-        .leads
+        .cables
         .iter()
         .map(|l| {
             let (at, length, fuse) = (l.at.get(), l.length.get(), l.fuse.unwrap().get());
             format!("{{ at = \"{at} m\", cable = \"{length} m {}\", fuse = \"{fuse} A\" }}", l.size)
         })
         .collect();
-    let cap = feeds.with_cap.map_or(String::new(), |c| format!("firmware-cap = \"{} A\"\n", c.get()));
+    let cap = feeds.with_limit.map_or(String::new(), |c| format!("firmware-limit = \"{} A\"\n", c.get()));
     let fed = Plan::from_toml(&quay(&format!("inject = [{}]\n{cap}", inject.join(", ")))).unwrap().review();
     let lowest = fed.strip("quay").unwrap().lowest;
     assert!((lowest.get() - best.lowest.get()).abs() < 1e-6, "{lowest} against {}", best.lowest);
-    assert!(fed.findings().iter().all(|f| f.code != "strip-sags"), "{:?}", fed.findings());
+    assert!(fed.findings().iter().all(|f| f.code != "strip-voltage-low"), "{:?}", fed.findings());
     // Nothing that has fewer feed points does.
-    assert!(feeds.options.iter().filter(|o| o.leads.len() < best.leads.len()).all(|o| !o.verdict.does()));
-    // The first of the other ways is the plan as it stands.
+    assert!(feeds.options.iter().filter(|o| o.cables.len() < best.cables.len()).all(|o| !o.verdict.does()));
+    // The first of the other ways is the plan as it is.
     let planned = plan.review().strip("quay").unwrap().lowest;
     assert!((feeds.alternatives[0].lowest.get() - planned.get()).abs() < 1e-9);
 }
 
-/// A cap that the maker states is planned for, whatever the copper of the feed that there is now carries: fed as proposed the
-/// strip shows all of its light, and `check` finds nothing of it.
+/// A firmware limit that the maker states is planned for, whatever the copper of the feed that there is now carries:
+/// fed as proposed the strip shows all of its light, and `check` finds nothing of it.
 #[test]
 fn feed_points_are_planned_for_full_white_and_judged_by_their_own_copper() {
     let plan = |feeds: &str| {
         Plan::from_toml(&format!(
             "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"5 V ± 0 %\"\nresistance = \"2 mΩ\"\ncurrent = \"60 A\"\n\
-             [strip.x]\nlength = \"5 m\"\npixels = \"60 /m\"\nvoltage = \"5 V\"\nworks = \"3.5 V\"\n\
-             sheet = \"4.5 V .. 5.5 V\"\ncopper = {{ feed = \"0.1 Ω/m\", return = \"0.1 Ω/m\" }}\nquiescent = \"1 mA\"\n\
-             firmware-cap = \"18.3 A\"\ncolours.red = {{ current = \"20 mA\", vf = \"1.8 V\", vreg = \"2.4 V\" }}\n\
+             [strip.x]\nlength = \"5 m\"\npixels = \"60 /m\"\nvoltage = \"5 V\"\nminimum = \"3.5 V\"\n\
+             recommended = \"4.5 V .. 5.5 V\"\ncopper = {{ feed = \"0.1 Ω/m\", return = \"0.1 Ω/m\" }}\nquiescent = \"1 mA\"\n\
+             firmware-limit = \"18.3 A\"\ncolours.red = {{ current = \"20 mA\", vf = \"1.8 V\", vreg = \"2.4 V\" }}\n\
              colours.green = {{ current = \"20 mA\", vf = \"2.6 V\", vreg = \"3.6 V\" }}\n\
              colours.blue = {{ current = \"20 mA\", vf = \"2.7 V\", vreg = \"3.7 V\" }}\n{feeds}"
         ))
         .unwrap()
     };
-    let wish = FeedWish { limit: Some(Volts::new(4.5)), size: Some(WireSize::Awg(14)), most: None };
+    let wish = FeedRequest { limit: Some(Volts::new(4.5)), size: Some(WireSize::Awg(14)), most: None };
     let feeds = plan("from = \"wall\"\ncable = \"0.4 m 16 AWG\"\n").feed_plan("x", &wish).unwrap();
-    assert_eq!(feeds.with_cap, None);
+    assert_eq!(feeds.with_limit, None);
     let best = &feeds.options[feeds.fewest.unwrap() - 1];
-    assert!(best.leads.iter().map(|l| l.current.get()).sum::<f64>() > 18.0, "{best:?}");
+    assert!(best.cables.iter().map(|l| l.current.get()).sum::<f64>() > 18.0, "{best:?}");
     let inject: Vec<String> = best
-        .leads
+        .cables
         .iter()
         .map(|l| {
             let (at, length, fuse) = (l.at.get(), l.length.get(), l.fuse.unwrap().get());
@@ -222,23 +224,24 @@ fn feed_points_are_planned_for_full_white_and_judged_by_their_own_copper() {
         })
         .collect();
     let fed = plan(&format!("inject = [{}]\n", inject.join(", "))).review();
-    let of_it = |f: &&modest_ohm::Finding| f.severity > modest_ohm::Severity::Advice;
+    let of_it = |f: &&modest_ohm::Finding| f.severity > modest_ohm::Severity::Advisory;
     assert_eq!(fed.findings().iter().filter(of_it).map(|f| f.code).collect::<Vec<_>>(), [""; 0]);
     // With one feed point in the middle 18.3 A cannot pass: 9.15 A each way turn 0.1 Ω/m · 83.7 A² = 8.4 W/m into heat.
     assert_eq!(feeds.options[0].verdict.words(), "too low");
     assert!(feeds.options[0].copper.get() > 5.0);
 }
 
-/// 14.4 W/m over 5 m from one end: every group gets its 9.5 V and more, and at the far end some half of the light is missing.
+/// 14.4 W/m over 5 m from one end: every group gets its 9.5 V and more, and at the far end some half of the light is
+/// missing.
 #[test]
 fn a_way_by_which_the_light_falls_is_not_enough() {
     let text = "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"12 V ± 0 %\"\nresistance = \"0 Ω\"\n\
                 [strip.shelf]\npart = \"plain-12v-white\"\nfrom = \"wall\"\ncable = \"0.5 m 1.5 mm²\"\nlength = \"5 m\"\n\
                 leds = \"60 /m\"\npower = \"14.4 W/m\"\n";
-    let wish = FeedWish { limit: Some(Volts::new(9.0)), ..FeedWish::default() };
+    let wish = FeedRequest { limit: Some(Volts::new(9.0)), ..FeedRequest::default() };
     let feeds = Plan::from_toml(text).unwrap().feed_plan("shelf", &wish).unwrap();
     let planned = &feeds.alternatives[0];
-    assert_eq!(planned.verdict.words(), "light falls");
+    assert_eq!(planned.verdict.words(), "too dim");
     assert!((planned.shift_nominal.get() - 0.47).abs() < 0.01, "{planned:?}");
     let best = &feeds.options[feeds.fewest.unwrap() - 1];
     assert!(best.verdict.does() && best.shift_nominal.get() < 0.30 && best.shift.get() < 0.55, "{best:?}");
@@ -247,21 +250,21 @@ fn a_way_by_which_the_light_falls_is_not_enough() {
 #[test]
 fn a_wish_counts() {
     let plan = Plan::from_toml(&quay("cable = \"0.4 m 18 AWG\"\n")).unwrap();
-    let wish = |wish: FeedWish| plan.feed_plan("quay", &wish).unwrap();
-    let low = wish(FeedWish { limit: Some(Volts::new(3.6)), ..FeedWish::default() });
-    assert_eq!((low.limit_of.word(), low.fewest), ("wished", Some(1)));
-    let few = wish(FeedWish { limit: Some(Volts::new(4.74)), most: Some(2), ..FeedWish::default() });
+    let wish = |wish: FeedRequest| plan.feed_plan("quay", &wish).unwrap();
+    let low = wish(FeedRequest { limit: Some(Volts::new(3.6)), ..FeedRequest::default() });
+    assert_eq!((low.limit_of.word(), low.fewest), ("requested", Some(1)));
+    let few = wish(FeedRequest { limit: Some(Volts::new(4.74)), most: Some(2), ..FeedRequest::default() });
     assert_eq!((few.fewest, few.options.len()), (None, 2));
-    let thick = wish(FeedWish { size: Some(WireSize::Awg(12)), most: Some(1), ..FeedWish::default() });
-    let thin = wish(FeedWish { most: Some(1), ..FeedWish::default() });
+    let thick = wish(FeedRequest { size: Some(WireSize::Awg(12)), most: Some(1), ..FeedRequest::default() });
+    let thin = wish(FeedRequest { most: Some(1), ..FeedRequest::default() });
     assert!(thick.options[0].lowest > thin.options[0].lowest);
-    assert_eq!(thick.options[0].leads[0].size, WireSize::Awg(12));
+    assert_eq!(thick.options[0].cables[0].size, WireSize::Awg(12));
 }
 
 #[test]
 fn what_cannot_be_planned_is_said() {
     let error = |text: &str, strip: &str| {
-        Plan::from_toml(text).unwrap_or_else(|e| panic!("{e}")).feed_plan(strip, &FeedWish::default()).unwrap_err()
+        Plan::from_toml(text).unwrap_or_else(|e| panic!("{e}")).feed_plan(strip, &FeedRequest::default()).unwrap_err()
     };
     let cut = "cut = \"1 m\"\ninject = [ { at = \"start\", cable = \"1 m 18 AWG\" }, { at = \"end\", cable = \"1 m 18 AWG\" } ]\n";
     assert_eq!(error(&quay("cable = \"1 m 18 AWG\"\n"), "pier"), NoFeedPlan::NoStrip("pier".into()));

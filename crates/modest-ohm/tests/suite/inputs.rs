@@ -1,5 +1,5 @@
-//! What arrives at inputs and over wires, against a second method: dense nodal equations with every tolerance thrown many
-//! times, and the ground between two boards reckoned by hand.
+//! What arrives at inputs and over wires, against a second method: dense nodal equations with every tolerance thrown
+//! many times, and the ground between two boards computed by hand.
 
 use std::fmt::Write as _;
 
@@ -8,7 +8,7 @@ use modest_ohm::{Finding, Plan, Review};
 use modest_ohm_dense::resistors::node_volts;
 
 const WALL: &str = "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"5 V\"\nresistance = \"0 Ω\"\ncurrent = \"10 A\"\n\
-                    [controller.keeper]\npart = \"wifi-board-3v3\"\nfrom = \"wall\"\ncable = \"0 m 12 AWG\"\n\
+                    [board.keeper]\npart = \"wifi-board-3v3\"\nfrom = \"wall\"\ncable = \"0 m 12 AWG\"\n\
                     regulator = { voltage = \"3.3 V ± 3 %\" }\n";
 
 fn review(text: &str) -> Review {
@@ -20,8 +20,8 @@ fn found<'r>(review: &'r Review, code: &str) -> Option<&'r Finding> {
     review.findings().iter().find(|f| f.code == code)
 }
 
-/// Dividers and pulls of random values: the level that the check compares lies at the end of what thousands of throws of the
-/// tolerances give, and none of them lies beyond it.
+/// Dividers and pulls of random values: the level that the check compares lies at the end of what thousands of throws
+/// of the tolerances give, and none of them lies beyond it.
 #[test]
 fn levels_at_every_tolerance() {
     let mut dice = Dice(71);
@@ -33,7 +33,7 @@ fn levels_at_every_tolerance() {
         let high = (high.0, high.0 + high.1);
         let leak = [0.0, 1e-6, 2e-5][(dice.roll() * 3.0) as usize];
         let mut text = format!(
-            "[input.probe]\npin = \"keeper.io16\"\nkind = \"swing\"\nhigh = \"{} V .. {} V\"\nresistance = \"100 Ω\"\nleak = \"{leak} A\"\n\
+            "[input.probe]\npin = \"keeper.io16\"\nkind = \"voltage\"\nhigh = \"{} V .. {} V\"\nresistance = \"100 Ω\"\nleakage = \"{leak} A\"\n\
              divider = {{ top = \"{top} Ω ± {t} %\", bottom = \"{bottom} Ω ± {t} %\" }}\n",
             high.0, high.1
         );
@@ -51,7 +51,7 @@ fn levels_at_every_tolerance() {
         let vdd = evidence(f, "threshold") / 0.75;
         let mut least = f64::MAX;
         for throw in 0..400 {
-            // Mostly ends, now and then something between.
+            // Mostly ends, occasionally something between.
             let off =
                 |dice: &mut Dice| 1.0 + t / 100.0 * if throw < 300 { dice.end() } else { dice.between(-1.0, 1.0) };
             let (r1, r2, r3) = (100.0 + top * off(&mut dice), bottom * off(&mut dice), pull * off(&mut dice));
@@ -72,8 +72,8 @@ fn levels_at_every_tolerance() {
     assert!(compared > 100 && touched > compared * 8 / 10, "{touched} of {compared}");
 }
 
-/// Through the protection of a pin: (V − VDD − 0.6 V)/(what lies before), the largest of all corners; 0.2 mA, 1 mA and 5 mA part
-/// its severities, and only what does not conduct is silent.
+/// Through the protection of a pin: (V − VDD − 0.6 V)/(what lies before), the largest of all corners; 0.2 mA, 1 mA and
+/// 5 mA part its severities, and only what does not conduct is silent.
 #[test]
 fn currents_into_the_protection() {
     let mut dice = Dice(72);
@@ -81,7 +81,7 @@ fn currents_into_the_protection() {
     for _ in 0..120 {
         let (volts, ohms) = (dice.between(2.0, 9.0), dice.log(50.0, 2e4));
         let text = format!(
-            "[input.probe]\npin = \"keeper.io16\"\nkind = \"swing\"\nhigh = \"{volts} V\"\nseries = \"{ohms} Ω ± 2 %\"\nleak = \"0 A\"\n"
+            "[input.probe]\npin = \"keeper.io16\"\nkind = \"voltage\"\nhigh = \"{volts} V\"\nseries = \"{ohms} Ω ± 2 %\"\nleakage = \"0 A\"\n"
         );
         let review = review(&text);
         // The board's lowest rail meets the highest signal.
@@ -89,7 +89,7 @@ fn currents_into_the_protection() {
         let amps = (volts - vdd - 0.6) / (ohms * 0.98);
         match found(&review, "pin-overvoltage") {
             Some(f) => {
-                let bands = [(0.2e-3, "advice"), (1e-3, "caution"), (5e-3, "fault")];
+                let bands = [(0.2e-3, "advisory"), (1e-3, "caution"), (5e-3, "fault")];
                 let word = bands.into_iter().find(|(most, _)| amps < *most).map_or("danger", |(_, word)| word);
                 assert_eq!(f.severity.word(), word, "{amps} {text}");
                 assert!((evidence(f, "through") - amps).abs() < 1e-9 + 1e-6 * amps, "{f:?} {amps}");
@@ -105,22 +105,22 @@ fn currents_into_the_protection() {
     assert!(loud > 20 && silent > 20, "{loud} {silent}");
 }
 
-/// Two boards on thin returns of their own: the larger current lifts its board's ground, and the sign of the shift decides
-/// which level suffers.
+/// Two boards on thin returns of their own: the larger current lifts its board's ground, and the sign of the shift
+/// decides which level suffers.
 #[test]
 fn the_ground_between_two_boards() {
     let boards = |house_amps: &str, gate_amps: &str| {
         format!(
-            "[controller.house]\npart = \"arm-board-3v3-small\"\nfrom = \"wall\"\ncable = {{ feed = \"0.2 Ω\", return = \"0.2 Ω\" }}\n\
+            "[board.house]\npart = \"arm-board-3v3-small\"\nfrom = \"wall\"\ncable = {{ feed = \"0.2 Ω\", return = \"0.2 Ω\" }}\n\
              mean = \"{house_amps}\"\npeak = \"{house_amps}\"\n\
-             [controller.gate]\npart = \"arm-board-3v3-small\"\nfrom = \"wall\"\ncable = {{ feed = \"0.2 Ω\", return = \"0.2 Ω\" }}\n\
-             mean = \"{gate_amps}\"\npeak = \"{gate_amps}\"\n[wire.beat]\npin = \"house.io2\"\nto = \"gate.io2\"\n"
+             [board.gate]\npart = \"arm-board-3v3-small\"\nfrom = \"wall\"\ncable = {{ feed = \"0.2 Ω\", return = \"0.2 Ω\" }}\n\
+             mean = \"{gate_amps}\"\npeak = \"{gate_amps}\"\n[signal.beat]\npin = \"house.io2\"\nto = \"gate.io2\"\n"
         )
     };
     let link = |text: &str| {
         let review = review(text);
         let rows =
-            review.links(&modest_ohm::Select { corner: Some(modest_ohm::Corner::Typical), ..Default::default() });
+            review.signals(&modest_ohm::Select { corner: Some(modest_ohm::Corner::Typical), ..Default::default() });
         let row = rows.iter().find(|r| r.scenario.name() == "worst").unwrap().row.clone();
         (row, review)
     };
@@ -148,7 +148,7 @@ fn the_ground_between_two_boards() {
 #[test]
 fn a_level_under_load() {
     let text = |amps: &str| {
-        format!("[wire.horn]\npin = \"keeper.io16\"\nvih = \"2.85 V\"\nvil = \"0.8 V\"\ninput-current = \"{amps}\"\n")
+        format!("[signal.horn]\npin = \"keeper.io16\"\nvih = \"2.85 V\"\nvil = \"0.8 V\"\ninput-current = \"{amps}\"\n")
     };
     let loaded = review(&text("11 mA"));
     let f = found(&loaded, "level-high").unwrap();
@@ -166,7 +166,8 @@ fn a_level_under_load() {
 /// A threshold with a spread counts at its worse end: the upper one for a high, the lower one for a low.
 #[test]
 fn thresholds_with_a_spread() {
-    let text = |vih: &str, vil: &str| format!("[wire.horn]\npin = \"keeper.io16\"\nvih = \"{vih}\"\nvil = \"{vil}\"\n");
+    let text =
+        |vih: &str, vil: &str| format!("[signal.horn]\npin = \"keeper.io16\"\nvih = \"{vih}\"\nvil = \"{vil}\"\n");
     // VOH is 3.3 V − 3 % − 0.1 V at its lowest.
     let high = review(&text("2.0 V .. 2.9 V", "0.9 V"));
     let f = found(&high, "level-high").unwrap();
@@ -184,16 +185,16 @@ fn thresholds_with_a_spread() {
 fn both_sides_of_a_shifter() {
     let text = |sends: &str, from: &str, to: &str| {
         format!(
-            "[controller.gate]\npart = \"board-5v-8bit\"\nfrom = \"wall\"\ncable = \"0 m 12 AWG\"\n\
+            "[board.gate]\npart = \"board-5v-8bit\"\nfrom = \"wall\"\ncable = \"0 m 12 AWG\"\n\
              [shifter.step]\nfrom = {{ low = \"keeper.3v3\", high = \"wall\" }}\nsends = \"{sends}\"\nvih = \"70 %\"\nvil = \"20 %\"\n\
              recommended = \"3 V .. 5.5 V\"\nabsolute = \"7 V\"\n\
-             [wire.beat]\npin = \"{from}\"\nto = \"{to}\"\nthrough = \"step\"\n"
+             [signal.beat]\npin = \"{from}\"\nto = \"{to}\"\nthrough = \"step\"\n"
         )
     };
     let margins = |text: &str| {
         let review = review(text);
         let rows =
-            review.links(&modest_ohm::Select { corner: Some(modest_ohm::Corner::Typical), ..Default::default() });
+            review.signals(&modest_ohm::Select { corner: Some(modest_ohm::Corner::Typical), ..Default::default() });
         let of = |to: &str| {
             rows.iter().find(|r| r.scenario.name() == "worst" && r.row.to == to).unwrap().row.high_margin.unwrap().get()
         };
@@ -222,8 +223,8 @@ fn no_pair_fits(board: &str, low: f64, high: f64) -> bool {
     high / low > 0.93 * (top / vih)
 }
 
-/// The divider that is proposed, put into the plan: nothing is found any more. Random sources at random boards, read as levels
-/// or by the converter; and where none is proposed, no pair of E24 would have done.
+/// The divider that is proposed, put into the plan: nothing is found any more. Random sources at random boards, read as
+/// levels or by the converter; and where none is proposed, no pair of E24 would have done.
 #[test]
 fn dividers_that_are_proposed_do() {
     let boards = ["wifi-board-3v3", "wifi-board-3v3-small", "board-5v-8bit", "arm-board-3v3-small"];
@@ -247,13 +248,13 @@ fn dividers_that_are_proposed_do() {
         let source = dice.between(0.0, 300.0);
         let pull = if dice.roll() < 0.3 { "pull = \"100 kΩ\"\n" } else { "" };
         let keys = format!(
-            "[input.dusk]\npin = \"keeper.{pin}\"\nkind = \"swing\"\nhigh = \"{low:.2} V .. {high:.2} V\"\nvehicle = {vehicle}\n\
+            "[input.dusk]\npin = \"keeper.{pin}\"\nkind = \"voltage\"\nhigh = \"{low:.2} V .. {high:.2} V\"\nvehicle = {vehicle}\n\
              resistance = \"{source:.0} Ω\"\n{pull}{}",
             if analogue { "reads = \"analogue\"\n" } else { "" }
         );
         let text = |divider: &str| {
             format!(
-                "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"5 V\"\ncurrent = \"10 A\"\n[controller.keeper]\n\
+                "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"5 V\"\ncurrent = \"10 A\"\n[board.keeper]\n\
                  part = \"{board}\"\nfrom = \"wall\"\ncable = \"0 m 12 AWG\"\n{keys}{divider}\n"
             )
         };
@@ -266,7 +267,7 @@ fn dividers_that_are_proposed_do() {
             .filter(|f| about.contains(&f.code))
             .flat_map(|f| &f.cures)
             .find(|c| c.contains("`divider = ") && !c.contains('…'));
-        // What stands in marks of code is what the plan wants: the divider, and the diode where it takes one.
+        // What stands in marks of code is what the plan needs: the divider, and the diode where it takes one.
         let cure = cure.map(|c| c.split('`').skip(1).step_by(2).collect::<Vec<_>>().join("\n"));
         diodes += usize::from(cure.as_ref().is_some_and(|c| c.contains("clamp")));
         let Some(cure) = cure else {
@@ -281,7 +282,7 @@ fn dividers_that_are_proposed_do() {
         let left: Vec<_> = after
             .findings()
             .iter()
-            .filter(|f| f.subject == "dusk" && f.severity > modest_ohm::Severity::Advice)
+            .filter(|f| f.subject == "dusk" && f.severity > modest_ohm::Severity::Advisory)
             .collect();
         assert!(left.is_empty(), "{round}: {cure}\n{}\n{left:?}", text(&cure));
     }
@@ -289,14 +290,15 @@ fn dividers_that_are_proposed_do() {
     assert!(proposed > 70 && diodes > 0, "{proposed} {silent} {diodes}");
 }
 
-/// A wire that both ends send over, through a two-way shifter: each direction comes in at the side of its own sender. Up 3.2 V
-/// against 1.8 V and 5 V against 3 V; down 4.9 V against 1.8 V and 3.3 V against 2.475 V; through a buffer it goes one way.
+/// A wire that both ends send over, through a two-way shifter: each direction comes in at the side of its own sender.
+/// Up 3.2 V against 1.8 V and 5 V against 3 V; down 4.9 V against 1.8 V and 3.3 V against 2.475 V; through a buffer it
+/// goes one way.
 #[test]
 fn both_ways_through_a_shifter() {
     let text = |part: &str, from: &str, to: &str, more: &str| {
         format!(
-            "[controller.gate]\npart = \"board-5v-8bit\"\nfrom = \"wall\"\ncable = \"0 m 12 AWG\"\n\
-             [shifter.step]\npart = \"{part}\"\nfrom = {}\n[wire.beat]\npin = \"{from}\"\nto = \"{to}\"\nthrough = \"step\"\n{more}",
+            "[board.gate]\npart = \"board-5v-8bit\"\nfrom = \"wall\"\ncable = \"0 m 12 AWG\"\n\
+             [shifter.step]\npart = \"{part}\"\nfrom = {}\n[signal.beat]\npin = \"{from}\"\nto = \"{to}\"\nthrough = \"step\"\n{more}",
             if part == "fet-two-way" {
                 "{ low = \"keeper.3v3\", high = \"wall\" }"
             } else {
@@ -306,7 +308,7 @@ fn both_ways_through_a_shifter() {
     };
     let margins = |review: &Review, from: &str, to: &str| {
         let rows =
-            review.links(&modest_ohm::Select { corner: Some(modest_ohm::Corner::Typical), ..Default::default() });
+            review.signals(&modest_ohm::Select { corner: Some(modest_ohm::Corner::Typical), ..Default::default() });
         let of = |a: &str, b: &str| {
             rows.iter()
                 .find(|r| r.scenario.name() == "worst" && r.row.from == a && r.row.to == b)
@@ -319,7 +321,7 @@ fn both_ways_through_a_shifter() {
         (of(from, "step"), of("step", to))
     };
     for (from, to) in [("keeper.io16", "gate.d7"), ("gate.d7", "keeper.io16")] {
-        let review = review(&text("fet-two-way", from, to, "both-ways = true\n"));
+        let review = review(&text("fet-two-way", from, to, "bidirectional = true\n"));
         assert!(review.findings().is_empty(), "{:?}", review.findings());
         let (up, down) = (margins(&review, "keeper.io16", "gate.d7"), margins(&review, "gate.d7", "keeper.io16"));
         // A stage's own output loses 0.1 V: 4.9 against 0.6 · 5 V, 3.2 against 0.75 · 3.3 V.
@@ -332,8 +334,8 @@ fn both_ways_through_a_shifter() {
         let review = review(&text("fet-two-way", from, to, ""));
         assert!(review.findings().is_empty(), "{:?}", review.findings());
     }
-    let review = review(&text("hct-buffer", "keeper.io16", "gate.d7", "both-ways = true\n"));
+    let review = review(&text("hct-buffer", "keeper.io16", "gate.d7", "bidirectional = true\n"));
     let f = found(&review, "shifter-direction").unwrap();
     assert_eq!((f.severity.word(), f.subject.as_str()), ("fault", "step"));
-    assert!(f.message.contains("sends one way only"), "{}", f.message);
+    assert!(f.message.contains("works in one direction only"), "{}", f.message);
 }

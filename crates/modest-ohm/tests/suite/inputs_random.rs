@@ -1,12 +1,12 @@
-//! LEDs and inputs on random plans, each verdict reckoned anew by the plain formula of its case: what lies beyond the limit is
-//! found with its number, what lies inside is not.
+//! LEDs and inputs on random plans, each verdict computed anew by the plain formula of its case: what lies beyond the
+//! limit is found with its number, what lies inside is not.
 
 use crate::common::{Dice, evidence, found, near, review, verdict};
 
 const BENCH: &str =
     "format = 1\n[supply.bench]\nkind = \"bench\"\nvoltage = \"5 V ± 0 %\"\nresistance = \"0 Ω\"\ncurrent = \"20 A\"\n";
 
-/// LEDs at a rail: I = (V − Vdiode − n·Vf)/R at its worst and its nominal, against what they stand; P = I²·R.
+/// LEDs at a rail: I = (V − Vdiode − n·Vf)/R at its worst and its nominal, against what they withstand; P = I²·R.
 #[test]
 fn leds_at_a_rail() {
     let mut dice = Dice(11);
@@ -87,8 +87,8 @@ fn contacts() {
         let leak = dice.pick(&[0.0, 1e-6, 1e-5]);
         let power = dice.chance(0.5);
         let text = format!(
-            "{BENCH}[controller.keeper]\npart = \"wifi-board-3v3\"\nfrom = \"bench\"\ncable = \"0 m 12 AWG\"\nregulator = {{ voltage = \"3.3 V ± 0 %\" }}\n\
-             [input.gate]\npin = \"keeper.io16\"\nkind = \"contact\"\nresistance = \"{contact} Ω ± 0 %\"\npull = \"{ohms} Ω ± {} %\"\nleak = \"{leak} A\"\n{}{}",
+            "{BENCH}[board.keeper]\npart = \"wifi-board-3v3\"\nfrom = \"bench\"\ncable = \"0 m 12 AWG\"\nregulator = {{ voltage = \"3.3 V ± 0 %\" }}\n\
+             [input.gate]\npin = \"keeper.io16\"\nkind = \"contact\"\nresistance = \"{contact} Ω ± 0 %\"\npull = \"{ohms} Ω ± {} %\"\nleakage = \"{leak} A\"\n{}{}",
             t * 100.0,
             if to_plus { "closes-to = \"keeper.3v3\"\n" } else { "" },
             if power { "contact = \"power\"\n" } else { "" }
@@ -142,7 +142,7 @@ fn pulses() {
         let every = dice.log(0.05, 5.0) * 0.25 / rate;
         let every: f64 = format!("{every:.4e}").parse().unwrap();
         let text = format!(
-            "{BENCH}[controller.keeper]\npart = \"wifi-board-3v3\"\nfrom = \"bench\"\n[input.flow]\npin = \"keeper.io16\"\nkind = \"contact\"\n\
+            "{BENCH}[board.keeper]\npart = \"wifi-board-3v3\"\nfrom = \"bench\"\n[input.flow]\npin = \"keeper.io16\"\nkind = \"contact\"\n\
              pull = \"10 kΩ\"\nrate = \"{rate} Hz\"\nsampled = \"{every} s\"\n"
         );
         let lasts = 0.5 / rate;
@@ -172,8 +172,8 @@ fn counts_of_a_converter() {
     ] {
         for (low, high) in [(0.2, 2.2), (0.5, 1.0), (0.0, 2.4)] {
             let text = format!(
-                "{BENCH}[controller.keeper]\npart = \"{board}\"\nfrom = \"bench\"\ncable = \"0 m 12 AWG\"\nmean = \"0 A\"\npeak = \"0 A\"\n{}\
-                 [input.level]\npin = \"keeper.{pin}\"\nkind = \"swing\"\nlow = \"{low} V\"\nhigh = \"{high} V\"\nreads = \"analogue\"\nleak = \"0 A\"\nresistance = \"100 Ω\"\n",
+                "{BENCH}[board.keeper]\npart = \"{board}\"\nfrom = \"bench\"\ncable = \"0 m 12 AWG\"\nmean = \"0 A\"\npeak = \"0 A\"\n{}\
+                 [input.level]\npin = \"keeper.{pin}\"\nkind = \"voltage\"\nlow = \"{low} V\"\nhigh = \"{high} V\"\nreads = \"analogue\"\nleakage = \"0 A\"\nresistance = \"100 Ω\"\n",
                 if board == "board-5v-8bit" { "" } else { "regulator = { voltage = \"3.3 V ± 0 %\" }\n" }
             );
             let review = review(&text);
@@ -183,7 +183,7 @@ fn counts_of_a_converter() {
             let words = format!("it reads {} .. {} of {steps}", count(high), count(high));
             assert!(told.margin.contains(&words), "{board}: {} {words}", told.margin);
             assert!(
-                told.margin.contains(&format!("midway to its low is {}", count(middle))),
+                told.margin.contains(&format!("midway to its low level {}", count(middle))),
                 "{board}: {}",
                 told.margin
             );
@@ -191,8 +191,8 @@ fn counts_of_a_converter() {
     }
 }
 
-/// A vehicle's pulses through a divider: 101 V against the pin's supply and a diode, −150 V against ground, less what the
-/// bottom resistor takes.
+/// A vehicle's pulses through a divider: 101 V against the pin's supply and a diode, −150 V against ground, less what
+/// the bottom resistor takes.
 #[test]
 fn transients_through_a_divider() {
     let mut dice = Dice(113);
@@ -201,8 +201,8 @@ fn transients_through_a_divider() {
         let top = dice.log(1e4, 6e5);
         let bottom: f64 = format!("{:.2e}", top * dice.between(0.2, 0.28)).parse().unwrap();
         let text = format!(
-            "{BENCH}[controller.keeper]\npart = \"wifi-board-3v3\"\nfrom = \"bench\"\ncable = \"0 m 12 AWG\"\nregulator = {{ voltage = \"3.3 V ± 0 %\" }}\n\
-             [input.key]\npin = \"keeper.io16\"\nkind = \"swing\"\nhigh = \"14 V\"\nvehicle = true\nleak = \"0 A\"\n\
+            "{BENCH}[board.keeper]\npart = \"wifi-board-3v3\"\nfrom = \"bench\"\ncable = \"0 m 12 AWG\"\nregulator = {{ voltage = \"3.3 V ± 0 %\" }}\n\
+             [input.key]\npin = \"keeper.io16\"\nkind = \"voltage\"\nhigh = \"14 V\"\nvehicle = true\nleakage = \"0 A\"\n\
              divider = {{ top = \"{top} Ω ± 0 %\", bottom = \"{bottom} Ω ± 0 %\" }}\n"
         );
         let above = (101.0 - 3.9) / top - 3.9 / bottom;

@@ -1,5 +1,5 @@
-//! Random jobs on random boards: what the checks of pins say against sets that are drawn up by hand, job by job; and what pins
-//! carry against Kirchhoff at each pin.
+//! Random jobs on random boards: what the checks of pins say against sets that are drawn up by hand, job by job; and
+//! what pins carry against Kirchhoff at each pin.
 
 use std::collections::{BTreeMap, BTreeSet};
 use std::fmt::Write as _;
@@ -8,8 +8,7 @@ use crate::common::{Dice, review};
 
 const HEAD: &str =
     "format = 1\n[supply.bench]\nkind = \"bench\"\nvoltage = \"5 V ± 0 %\"\nresistance = \"0 Ω\"\ncurrent = \"20 A\"\n";
-const BOARD: &str =
-    "from = \"bench\"\ncable = \"0 m 12 AWG\"\nmean = \"20 mA\"\nvih = \"60 %\"\nvil = \"30 %\"\npin-volts = \"7 V\"\n";
+const BOARD: &str = "from = \"bench\"\ncable = \"0 m 12 AWG\"\nmean = \"20 mA\"\nvih = \"60 %\"\nvil = \"30 %\"\npin-voltage = \"7 V\"\n";
 
 #[derive(Clone, Copy, PartialEq)]
 enum Kind {
@@ -31,7 +30,7 @@ struct Pin {
 
 #[derive(Clone, Copy, PartialEq)]
 enum Job {
-    /// A contact to ground, with a pull-up resistor or the pin's own, and whether it wants an interrupt.
+    /// A contact to ground, with a pull-up resistor or the pin's own, and whether it needs an interrupt.
     Contact { own_pull: bool, interrupt: bool },
     /// To ground, and whether it shares its pin on purpose.
     Led { mirror: bool },
@@ -65,8 +64,8 @@ fn expected(pins: &[Pin], jobs: &[(usize, Job)]) -> BTreeSet<(&'static str, Stri
         if lacks || (output && pin.kind == Kind::InputOnly) {
             all.insert(("pin-cannot", name.clone()));
         }
-        // Where it may be held at the start: by a resistor to the rail up, by a closed contact or an LED down, by a wire not
-        // at all.
+        // Where it may be held at the start: by a resistor to the rail up, by a closed contact or an LED down, by a
+        // wire not at all.
         let held: &[bool] = match job {
             Job::Contact { own_pull: true, .. } => &[false],
             Job::Contact { own_pull: false, .. } => &[true, false],
@@ -94,7 +93,7 @@ fn expected(pins: &[Pin], jobs: &[(usize, Job)]) -> BTreeSet<(&'static str, Stri
     }
     for (to, from) in ends {
         if from.len() > 1 {
-            all.insert(("outputs-tied", format!("other.t{to}")));
+            all.insert(("output-contention", format!("other.t{to}")));
         }
     }
     all
@@ -121,8 +120,8 @@ fn write_pins(text: &mut String, pins: &[Pin]) {
     for (i, pin) in pins.iter().enumerate() {
         let is = match pin.kind {
             Kind::Signal => "",
-            Kind::InputOnly => "is = \"input\", ",
-            Kind::Ground => "is = \"ground\", ",
+            Kind::InputOnly => "kind = \"input\", ",
+            Kind::Ground => "kind = \"ground\", ",
             Kind::Missing => continue,
         };
         let can: Vec<&str> = [(pin.interrupt, "\"interrupt\""), (pin.pull_up, "\"pull-up\"")]
@@ -131,8 +130,9 @@ fn write_pins(text: &mut String, pins: &[Pin]) {
             .map(|c| c.1)
             .collect();
         let reserved = if pin.reserved { "reserved = \"flash\", " } else { "" };
-        let samples = pin.samples.map_or("", |high| if high { "samples = \"high\", " } else { "samples = \"low\", " });
-        let _ = writeln!(text, "s{i} = {{ {is}{reserved}{samples}can = [{}] }}", can.join(", "));
+        let samples =
+            pin.samples.map_or("", |high| if high { "boot-level = \"high\", " } else { "boot-level = \"low\", " });
+        let _ = writeln!(text, "s{i} = {{ {is}{reserved}{samples}functions = [{}] }}", can.join(", "));
     }
 }
 
@@ -147,7 +147,7 @@ fn write_jobs(text: &mut String, jobs: &[(usize, Job)]) {
             Job::Led { mirror } => {
                 writeln!(text, "[led.j{i}]\nfrom = \"b.s{at}\"\nvf = \"2 V\"\nresistor = \"1 kΩ\"\nmirror = {mirror}")
             }
-            Job::Wire { to } => writeln!(text, "[wire.j{i}]\npin = \"b.s{at}\"\nto = \"other.t{to}\""),
+            Job::Wire { to } => writeln!(text, "[signal.j{i}]\npin = \"b.s{at}\"\nto = \"other.t{to}\""),
         };
     }
 }
@@ -160,9 +160,9 @@ fn jobs_and_pins() {
     for round in 0..400 {
         let careless = dice.chance(0.7);
         let pins = random_pins(&mut dice, careless);
-        let mut text = format!("{HEAD}[controller.b]\n{BOARD}[controller.b.pins]\n");
+        let mut text = format!("{HEAD}[board.b]\n{BOARD}[board.b.pins]\n");
         write_pins(&mut text, &pins);
-        let _ = write!(text, "[controller.other]\n{BOARD}[controller.other.pins]\n");
+        let _ = write!(text, "[board.other]\n{BOARD}[board.other.pins]\n");
         for i in 0..6 {
             let _ = writeln!(text, "t{i} = {{}}");
         }
@@ -182,7 +182,7 @@ fn jobs_and_pins() {
             .collect();
         write_jobs(&mut text, &jobs);
         let review = review(&text);
-        let codes = ["pin-unknown", "pin-not-signal", "pin-cannot", "pin-reserved", "pin-shared", "outputs-tied"];
+        let codes = ["pin-unknown", "pin-not-signal", "pin-cannot", "pin-reserved", "pin-shared", "output-contention"];
         let got: BTreeSet<(&str, String)> = review
             .findings()
             .iter()
@@ -197,7 +197,7 @@ fn jobs_and_pins() {
     assert!(seen.len() == 6 && seen.values().all(|n| *n >= 10) && clean >= 30, "{seen:?} {clean}");
 }
 
-/// The current out of a pin on which LEDs hang, each (v − Vf)/R where it conducts: the pin's volts by bisection.
+/// The current out of a pin on which LEDs hang, each (v − Vf)/R where it conducts: the pin's voltage by bisection.
 fn pin_amps(rail: f64, pin_ohms: f64, leds: &[(f64, f64)]) -> f64 {
     let draws = |v: f64| leds.iter().map(|(vf, r)| (v - vf).max(0.0) / r).sum::<f64>();
     let (mut low, mut high) = (0.0, rail);
@@ -228,7 +228,7 @@ fn leds_on_pin(dice: &mut Dice, text: &mut String, i: usize) -> Vec<(f64, f64)> 
     leds
 }
 
-/// Pins, groups and the board: each limit against the sum of what is reckoned pin by pin.
+/// Pins, groups and the board: each limit against the sum of what is computed pin by pin.
 #[test]
 fn currents_and_limits() {
     let mut dice = Dice(97);
@@ -238,8 +238,8 @@ fn currents_and_limits() {
         let (group, total) = (dice.between(15.0, 60.0).round(), dice.between(30.0, 110.0).round());
         let (recommended, absolute) = (12.0, 25.0);
         let mut text = format!(
-            "{HEAD}[controller.b]\n{BOARD}pin-ohms = \"{pin_ohms} Ω ± 0 %\"\npin-current = \"{recommended} mA\"\npin-absolute = \"{absolute} mA\"\n\
-             pins-total = \"{total} mA\"\npin-groups = {{ east = \"{group} mA\" }}\n[controller.b.pins]\n"
+            "{HEAD}[board.b]\n{BOARD}pin-resistance = \"{pin_ohms} Ω ± 0 %\"\npin-current = \"{recommended} mA\"\npin-absolute = \"{absolute} mA\"\n\
+             pins-total = \"{total} mA\"\npin-groups = {{ east = \"{group} mA\" }}\n[board.b.pins]\n"
         );
         for i in 0..6 {
             let _ = writeln!(text, "s{i} = {{ {} }}", if i < 3 { "group = \"east\"" } else { "" });
@@ -274,7 +274,7 @@ fn currents_and_limits() {
         }
         let sums = [("group", amps[..3].iter().sum::<f64>(), group), ("total", amps.iter().sum(), total)];
         let said = |what: &str| {
-            let words = if what == "group" { "its pins of the group `east`" } else { "all its pins together" };
+            let words = if what == "group" { "its pins of group `east`" } else { "all its pins together" };
             review
                 .findings()
                 .iter()
@@ -286,7 +286,7 @@ fn currents_and_limits() {
                 *seen.entry(if sum > limit { "too much together" } else { "fine together" }).or_insert(0) += 1;
             }
         }
-        assert!((1e3 * board.carries.get() - amps.iter().sum::<f64>()).abs() < 1e-3);
+        assert!((1e3 * board.current.get() - amps.iter().sum::<f64>()).abs() < 1e-3);
         assert!((1e3 * board.groups[0].1.get() - amps[..3].iter().sum::<f64>()).abs() < 1e-3);
     }
     assert!(seen.len() == 5 && seen.values().all(|n| *n >= 10), "{seen:?}");

@@ -1,5 +1,5 @@
-//! The folders of the core are its stages, and none looks forward: the order in docs/architecture.md against every path in
-//! the code. No crate has folders that import each other in a circle.
+//! The folders of the core are its stages, and none looks forward: the order in docs/architecture.md against every path
+//! in the code. No crate has folders that import each other in a circle.
 
 use std::collections::{BTreeMap, BTreeSet};
 use std::path::{Path, PathBuf};
@@ -109,7 +109,7 @@ fn file_at<'f>(path: &[String], files: &'f BTreeMap<String, String>) -> Option<&
 }
 
 /// The order of the stages: the first column of the second table of docs/architecture.md that lists folders.
-fn stages() -> Vec<String> {
+fn drivers() -> Vec<String> {
     let page = std::fs::read_to_string(root().join("docs/architecture.md")).unwrap();
     let table = page.split("| folder |").nth(1).expect("a table of folders");
     let rows = table.lines().skip(2).take_while(|l| l.starts_with('|'));
@@ -124,7 +124,7 @@ fn stage_of(folder: &str, stages: &[String]) -> Option<usize> {
 
 #[test]
 fn no_stage_of_the_core_looks_forward() {
-    let (files, stages) = (sources("modest-ohm"), stages());
+    let (files, stages) = (sources("modest-ohm"), drivers());
     assert!(stages.len() > 20, "{stages:?}");
     let mut forward = BTreeSet::new();
     let mut looked_at = 0;

@@ -1,4 +1,5 @@
-//! LEDs on pins: several on one, by Ohm's law at the pin; and one finding with one cure for a resistor that is too small.
+//! LEDs on pins: several on one, by Ohm's law at the pin; and one finding with one fix for a resistor that is too
+//! small.
 
 use modest_ohm::{Finding, Plan, Review, Severity};
 
@@ -6,7 +7,7 @@ use modest_ohm::{Finding, Plan, Review, Severity};
 fn plan(board: &str, leds: &str) -> Review {
     let text = format!(
         "format = 1\n[supply.bench]\nkind = \"bench\"\nvoltage = \"5 V ± 0 %\"\nresistance = \"0 Ω\"\ncurrent = \"10 A\"\n\
-         [controller.keeper]\nfrom = \"bench\"\ncable = \"0 m 12 AWG\"\nmean = \"50 mA\"\npin-ohms = \"40 Ω ± 0 %\"\n{board}\n{leds}"
+         [board.keeper]\nfrom = \"bench\"\ncable = \"0 m 12 AWG\"\nmean = \"50 mA\"\npin-resistance = \"40 Ω ± 0 %\"\n{board}\n{leds}"
     );
     Plan::from_toml(&text).unwrap_or_else(|e| panic!("{e}\n{text}")).review()
 }
@@ -38,7 +39,7 @@ fn several_on_one_pin() {
     }
 }
 
-/// Two that are not alike, one mirrors the other: the pin's volts v from (5 − v)/40 = (v − 2)/330 + (v − 3)/1000.
+/// Two that are not alike, one mirrors the other: the pin's voltage v from (5 − v)/40 = (v − 2)/330 + (v − 3)/1000.
 #[test]
 fn two_that_differ_on_one_pin() {
     let leds = led("one", "from = \"keeper.io5\"\nresistor = \"330 Ω ± 0 %\"")
@@ -55,17 +56,17 @@ fn two_that_differ_on_one_pin() {
     assert!((out_ma(&review, "io5") - want).abs() < 1e-3 * want, "{} {want}", out_ma(&review, "io5"));
 }
 
-/// One resistor that is too small is one finding; its head is the worse of both, and what is proposed cures both.
+/// One resistor that is too small is one finding; its head is the worse of both, and what is proposed fixes both.
 #[test]
 fn one_cause_one_finding() {
     use Severity::{Caution, Danger};
-    // LED's limits, resistor, which leads and how: 3 V/(R·0.95 + 40 Ω).
+    // LED's limits, resistor, which cables and how: 3 V/(R·0.95 + 40 Ω).
     let cases = [
-        // 26.7 mA: more than the LED carries for long and than is recommended of the pin.
+        // 26.7 mA: more than the LED carries continuously and than is recommended of the pin.
         ("current = \"20 mA\"\nabsolute = \"30 mA\"", 76.0, Some(("led-overcurrent", Caution))),
         // 31.5 mA: more than the LED's absolute maximum, and the pin's recommended.
         ("current = \"20 mA\"\nabsolute = \"30 mA\"", 58.0, Some(("led-overcurrent", Danger))),
-        // 42.9 mA: more than the pin's absolute maximum, where the LED carries 40 mA for long and 50 mA at most.
+        // 42.9 mA: more than the pin's absolute maximum, where the LED carries 40 mA continuously and 50 mA at most.
         ("current = \"40 mA\"\nabsolute = \"50 mA\"", 31.0, Some(("pin-overloaded", Danger))),
         // 25 mA into an LED that carries it: the pin's matter alone.
         ("current = \"40 mA\"\nabsolute = \"50 mA\"", 84.0, None),
@@ -95,7 +96,7 @@ fn one_cause_one_finding() {
         let step = plan(LIMITS, &led("lamp", &keys("110 Ω")));
         assert!(!of(&step, "pin-overloaded").is_empty() || !of(&step, "led-overcurrent").is_empty());
     }
-    // On a pin with another job besides both stand for themselves.
+    // On a pin with another job in addition to both stand for themselves.
     let both = led("lamp", "from = \"keeper.io5\"\nresistor = \"76 Ω\"\ncurrent = \"20 mA\"")
         + &led("twin", "from = \"keeper.io5\"\nresistor = \"10 kΩ\"\nmirror = true");
     let review = plan(LIMITS, &both);
@@ -108,14 +109,14 @@ fn one_cause_one_finding() {
     assert!(of(&row("470 Ω"), "pin-overloaded").is_empty() && !of(&row("430 Ω"), "pin-overloaded").is_empty());
 }
 
-/// Ten volts at a converter's pin of 5 V are one mistake, and the divider that is proposed mends it; what a wire leads to that
-/// the plan does not show is not said to be off.
+/// Ten volts at a converter's pin of 5 V are one mistake, and the divider that is proposed fixes it; what a wire cables
+/// to that the plan does not show is not said to be off.
 #[test]
 fn one_input_one_finding() {
     let text = |more: &str| {
         format!(
-            "format = 1\n[supply.bench]\nkind = \"bench\"\nvoltage = \"5 V\"\ncurrent = \"10 A\"\n[controller.keeper]\n\
-             part = \"board-5v-8bit\"\nfrom = \"bench\"\ncable = \"0.2 m 20 AWG\"\n[input.wind]\npin = \"keeper.a2\"\nkind = \"swing\"\n\
+            "format = 1\n[supply.bench]\nkind = \"bench\"\nvoltage = \"5 V\"\ncurrent = \"10 A\"\n[board.keeper]\n\
+             part = \"board-5v-8bit\"\nfrom = \"bench\"\ncable = \"0.2 m 20 AWG\"\n[input.wind]\npin = \"keeper.a2\"\nkind = \"voltage\"\n\
              high = \"0 V .. 10 V\"\nreads = \"analogue\"\n{more}"
         )
     };
@@ -127,8 +128,8 @@ fn one_input_one_finding() {
     assert!(wind[0].message.contains("nothing limits the current through its protection"), "{}", wind[0].message);
     assert!(wind[0].also.iter().any(|c| c.code == "divider-range"));
     let key = wind[0].cures[0].split('`').nth(1).unwrap();
-    let mended = review(&format!("{key}\n[wire.horn]\npin = \"keeper.d4\"\nvih = \"2 V\"\nvil = \"0.8 V\"\n"));
-    assert!(mended.findings().iter().all(|f| f.severity <= Severity::Advice), "{:?}", mended.findings());
+    let mended = review(&format!("{key}\n[signal.horn]\npin = \"keeper.d4\"\nvih = \"2 V\"\nvil = \"0.8 V\"\n"));
+    assert!(mended.findings().iter().all(|f| f.severity <= Severity::Advisory), "{:?}", mended.findings());
     assert!(of(&mended, "powered-through-signal").is_empty());
 }
 
@@ -137,7 +138,7 @@ fn one_input_one_finding() {
 fn pins_by_both_numbers() {
     let text = |pin: &str| {
         format!(
-            "format = 1\n[supply.bench]\nkind = \"bench\"\nvoltage = \"5 V\"\ncurrent = \"10 A\"\n[controller.keeper]\n\
+            "format = 1\n[supply.bench]\nkind = \"bench\"\nvoltage = \"5 V\"\ncurrent = \"10 A\"\n[board.keeper]\n\
              part = \"wifi-board-3v3\"\nfrom = \"bench\"\n{}",
             led("lamp", &format!("from = \"keeper.{pin}\"\nresistor = \"33 Ω\""))
         )

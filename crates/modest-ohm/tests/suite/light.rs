@@ -3,7 +3,7 @@
 use modest_ohm::{Corner, Plan};
 
 /// By hand, with Vf and Vreg at their largest: green of the 20 mA class is dark up to 2.8 V and full at 3.8 V; a plain
-/// strip goes on beyond its rated volts.
+/// strip goes on beyond its rated voltage.
 #[test]
 fn light_along_a_strip() {
     let text = |volts: &str| {
@@ -22,8 +22,8 @@ fn light_along_a_strip() {
         }
         assert_eq!((profile.light(1, 0), profile.light(0, 3)), (None, None));
     }
-    // Rated 12 V, three LEDs of 3 V at full current, which conduct from 9 V − 3 · 0.35 V on: a resistor for the other 4.05 V;
-    // at 13 V it passes 5.05/4.05 of its current.
+    // Rated 12 V, three LEDs of 3 V at full current, which conduct from 9 V − 3 · 0.35 V on: a resistor for the other
+    // 4.05 V; at 13 V it passes 5.05/4.05 of its current.
     let plain = "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"13 V ± 0 %\"\nresistance = \"0 Ω\"\n\
                  [strip.it]\nfrom = \"wall\"\ncable = \"0 m 4 AWG\"\nlength = \"0.1 m\"\nleds = \"30 /m\"\ngroup = 3\nvoltage = \"12 V\"\n\
                  protocol = \"none\"\ncopper = \"0.001 mΩ/m\"\ncolours.white = { current = \"20 mA\", vf = \"9 V\" }\n";
@@ -37,8 +37,8 @@ fn light_along_a_strip() {
     );
 }
 
-/// Of a strip with a return a colour the share of a colour's light is the share of its current: 24 groups over copper that
-/// takes volts, each colour's return its own.
+/// Of a strip with a return a colour the share of a colour's light is the share of its current: 24 groups over copper
+/// that takes voltage, each colour's return its own.
 #[test]
 fn light_is_current_where_colours_have_returns() {
     let text = "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"12 V ± 0 %\"\nresistance = \"0 Ω\"\n\
@@ -54,7 +54,7 @@ fn light_is_current_where_colours_have_returns() {
         let light: Vec<f64> = (0..3).map(|c| profile.light(k, c).unwrap().get()).collect();
         let sum: f64 = light.iter().zip(rated).map(|(share, amps)| share * amps).sum();
         assert!((sum - point.current.get()).abs() < 1e-9, "group {k}: {sum} and {}", point.current);
-        // The further from the feed, the less; and green and blue lose more than red, which has volts to spare.
+        // The further from the feed, the less; and green and blue lose more than red, which has voltage to spare.
         assert!(light[0] < before && light[1] < light[0] && light[2] < light[0], "group {k}: {light:?}");
         before = light[0];
     }

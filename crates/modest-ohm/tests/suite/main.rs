@@ -4,6 +4,7 @@
 #![allow(missing_docs, reason = "the examples are taken in as modules")]
 #![allow(dead_code, reason = "what modules share serves several modules, each in part")]
 
+mod bad_boards;
 mod bad_drivers;
 mod bad_input;
 mod bad_signals;
@@ -16,6 +17,7 @@ mod catalogue;
 mod causes;
 mod checks;
 mod common;
+mod connectors;
 mod discharges;
 mod drafts;
 mod edges;
@@ -29,7 +31,7 @@ mod injection;
 mod inputs;
 mod inputs_random;
 mod jobs_random;
-mod joints;
+mod label_words;
 mod layers;
 mod leads;
 mod led_pins;

@@ -1,5 +1,5 @@
-//! Circuits on the mains against a truth table of the electrical reference: 1500 thrown circuits, every verdict reckoned
-//! here a second time.
+//! Circuits on the mains against a truth table of the electrical reference: 1500 thrown circuits, every verdict
+//! computed here a second time.
 
 use crate::common::{Dice, evidence, found, near, review, verdict};
 
@@ -8,15 +8,15 @@ fn rig(region: Option<&str>, relay: &str) -> String {
     let policy = region.map_or(String::new(), |r| format!("[policy]\nregion = \"{r}\"\n"));
     format!(
         "format = 1\n{policy}[supply.logic]\nkind = \"bench\"\nvoltage = \"5 V ± 0 %\"\nresistance = \"0 Ω\"\ncurrent = \"5 A\"\n\
-         [controller.keeper]\npart = \"wifi-board-3v3\"\nfrom = \"logic\"\n\
+         [board.keeper]\npart = \"wifi-board-3v3\"\nfrom = \"logic\"\n\
          [driver.coil]\npart = \"nmos-logic-30v\"\npin = \"keeper.io32\"\npull-down = \"10 kΩ\"\n\
          [driver.horn]\nkind = \"relay\"\nfrom = \"logic\"\ndriver = \"coil\"\nflyback = \"rectifier-1a\"\ncoil = \"5 V\"\n\
          coil-resistance = \"70 Ω\"\n{relay}"
     )
 }
 
-/// What closing does to a contact within its rating: it closes on 2.5 times that for motors, on three times for others, and
-/// on 1.5 times up to 2 A; electronics by 0.017 A²s a watt against a tenth of a second at its rating.
+/// What closing does to a contact within its rating: it closes on 2.5 times that for motors, on three times for others,
+/// and on 1.5 times up to 2 A; electronics by 0.017 A²s a watt against a tenth of a second at its rating.
 fn closes(is: Option<&str>, amps: f64, volts: f64, rating: f64) -> &'static str {
     let makes = match is {
         _ if rating <= 2.0 => 1.5,
@@ -29,7 +29,7 @@ fn closes(is: Option<&str>, amps: f64, volts: f64, rating: f64) -> &'static str 
         Some("electronics") => {
             return match 0.017 * volts * amps / (0.1 * rating * rating) {
                 share if share > 1.0 => "caution",
-                share if share > 0.5 => "advice",
+                share if share > 0.5 => "advisory",
                 _ => "pass",
             };
         }
@@ -77,7 +77,7 @@ impl Count {
     }
 }
 
-/// The contacts in a chain: what flows, by its own figure or by power and volts, of what is left of their rating.
+/// The contacts in a chain: what flows, by its own figure or by power and voltage, of what is left of their rating.
 #[test]
 fn contacts_by_the_table() {
     let (mut dice, mut count) = (Dice(11), Count::default());
@@ -86,15 +86,15 @@ fn contacts_by_the_table() {
         let stands = dice.chance(0.9).then(|| dice.pick(&[125.0, 250.0]));
         let mut relay = String::new();
         relay.extend(rating.map(|a| format!("current = \"{a} A\"\n")));
-        relay.extend(stands.map(|v| format!("ac-volts = \"{v} V\"\n")));
+        relay.extend(stands.map(|v| format!("ac-voltage = \"{v} V\"\n")));
         let region = dice.pick(&[None, Some("iec"), Some("north-america")]);
         let own = dice.chance(0.4).then(|| dice.pick(&[100.0, 120.0, 230.0, 240.0]));
         let is = dice.pick(&[None, Some("motor"), Some("coil"), Some("lamp"), Some("electronics"), Some("heater")]);
         let power = dice.chance(0.5).then(|| dice.log(20.0, 3000.0));
         let current = (power.is_none() && dice.chance(0.85)).then(|| dice.log(0.1, 16.0));
         let mut mains = String::from("[mains.bell]\nthrough = \"horn\"\n");
-        mains.extend(own.map(|v| format!("volts = \"{v} V ± 0 %\"\n")));
-        mains.extend(is.map(|w| format!("is = \"{w}\"\n")));
+        mains.extend(own.map(|v| format!("voltage = \"{v} V ± 0 %\"\n")));
+        mains.extend(is.map(|w| format!("kind = \"{w}\"\n")));
         mains.extend(power.map(|w| format!("power = \"{w} W ± 0 %\"\n")));
         mains.extend(current.map(|a| format!("current = \"{a} A ± 0 %\"\n")));
         let text = format!("{}{mains}", rig(region, &relay));
@@ -135,8 +135,8 @@ fn what_a_circuit_says_of_itself() {
         let metal = dice.pick(&[None, Some("yes"), Some("no")]);
         let earth = dice.pick(&[None, Some("yes"), Some("no")]);
         let cover = dice.pick(&[None, Some("yes"), Some("no")]);
-        let mut text = rig(None, "current = \"10 A\"\nac-volts = \"250 V\"\n");
-        text += "[mains.bell]\nthrough = \"horn\"\nvolts = \"230 V\"\ncurrent = \"0.5 A\"\n";
+        let mut text = rig(None, "current = \"10 A\"\nac-voltage = \"250 V\"\n");
+        text += "[mains.bell]\nthrough = \"horn\"\nvoltage = \"230 V\"\ncurrent = \"0.5 A\"\n";
         text.extend(size.map(|s| format!("size = \"{s} mm²\"\n")));
         text.extend(fuse.map(|a| format!("fuse = \"{a} A\"\n")));
         text.extend(clearance.map(|m| format!("clearance = \"{m} mm ± 0 %\"\n")));
@@ -146,7 +146,8 @@ fn what_a_circuit_says_of_itself() {
         text.extend(cover.map(|w| format!("cover = \"{w}\"\n")));
         let review = review(&text);
 
-        // Half an ampere is no cord's concern; a fuse beyond the cord's amperes protects a short only, as the circuit's does.
+        // Half an ampere is no cord's concern; a fuse beyond the cord's amperes protects a short only, as the circuit's
+        // does.
         let by_fuse = match size.map(|s| (s, cord(s))) {
             None => "unknown",
             Some((_, None)) => "danger",
@@ -155,7 +156,7 @@ fn what_a_circuit_says_of_itself() {
                 if s < 0.75 {
                     "caution"
                 } else {
-                    "advice"
+                    "advisory"
                 }
             }
             Some(_) => "pass",
@@ -163,13 +164,13 @@ fn what_a_circuit_says_of_itself() {
         assert_eq!(verdict(found(&review, "mains-fuse", "bell")), by_fuse, "{round}\n{text}");
         fuses.of(by_fuse);
 
-        // What is too near is so whatever the other is; where one is not given nothing has passed. In dry rooms 3 mm and 5 mm
-        // are needed, and 5.5 mm and 8 mm where it is damp or fixed.
+        // What is too near is so whatever the other is; where one is not given nothing has passed. In dry rooms 3 mm
+        // and 5 mm are needed, and 5.5 mm and 8 mm where it is damp or fixed.
         let below =
             |air: f64, surface: f64| clearance.is_some_and(|m| m < air) || creepage.is_some_and(|m| m < surface);
         let by_gap = match (clearance, creepage) {
             _ if below(3.0, 5.0) => "danger",
-            _ if below(5.5, 8.0) => "advice",
+            _ if below(5.5, 8.0) => "advisory",
             (Some(_), Some(_)) => "pass",
             _ => "unknown",
         };
@@ -193,9 +194,9 @@ fn what_a_circuit_says_of_itself() {
 #[test]
 fn the_line_is_what_is_broken() {
     for (breaks, expected) in [("line", "pass"), ("neutral", "danger")] {
-        let relay = "current = \"10 A\"\nac-volts = \"250 V\"\n";
+        let relay = "current = \"10 A\"\nac-voltage = \"250 V\"\n";
         let text = format!(
-            "{}[mains.bell]\nthrough = \"horn\"\nvolts = \"230 V\"\ncurrent = \"0.5 A\"\nbreaks = \"{breaks}\"\n",
+            "{}[mains.bell]\nthrough = \"horn\"\nvoltage = \"230 V\"\ncurrent = \"0.5 A\"\nbreaks = \"{breaks}\"\n",
             rig(Some("iec"), relay)
         );
         let review = review(&text);
@@ -208,7 +209,7 @@ fn the_line_is_what_is_broken() {
 #[test]
 fn colours_by_region() {
     let of = |region: &str, colours: [&str; 3]| {
-        let relay = "current = \"10 A\"\nac-volts = \"250 V\"\n";
+        let relay = "current = \"10 A\"\nac-voltage = \"250 V\"\n";
         let text = format!(
             "{}[mains.bell]\nthrough = \"horn\"\ncurrent = \"0.5 A\"\ncolours = {colours:?}\n",
             rig(Some(region), relay)
@@ -254,7 +255,7 @@ fn what_a_circuit_feeds() {
     assert_eq!(fuse(&two("", "current = \"2.8 A ± 0 %\"\n")), "caution");
     // What the lamp takes is not known, and neither is what its cord carries: the fuse counts, beyond the cord.
     assert_eq!(fuse(&two("\"lamp\"", "")), "caution");
-    for (feeds, words) in [("\"lmap\"", "there is no circuit `lmap`"), ("\"strip\"", "feeds itself")] {
+    for (feeds, words) in [("\"lmap\"", "there is no mains circuit `lmap`"), ("\"strip\"", "feeds itself")] {
         let errors = modest_ohm::Plan::from_toml(&two(feeds, "current = \"1 A\"\n")).map(|_| ()).unwrap_err();
         assert!(errors.problems.iter().any(|p| p.message.contains(words)), "{errors}");
     }

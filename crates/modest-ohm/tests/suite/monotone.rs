@@ -1,9 +1,9 @@
-//! More copper never takes volts from a consumer: on random trees of runs a thicker lead, a shorter one, or a second one
-//! beside it leaves no consumer with less, and a second feed leaves no pixel with less.
+//! More copper never takes voltage from a consumer: on random trees of runs a thicker lead, a shorter one, or a second
+//! one beside it leaves no consumer with less, and a second feed leaves no pixel with less.
 //!
-//! That holds where currents do not grow with the volts: constant currents and constant powers. A lamp that takes more when
-//! it gets more does take volts from its neighbours on a shared run; of resistive loads and pixels only what hangs on the
-//! lead itself is judged.
+//! That holds where currents do not grow with the voltage: constant currents and constant powers. A lamp that takes
+//! more when it gets more does take voltage from its neighbours on a shared run; of resistive loads and pixels only
+//! what is fed from the lead itself is judged.
 
 use std::collections::BTreeMap;
 use std::fmt::Write as _;
@@ -26,19 +26,19 @@ struct Lead {
     metres: f64,
     awg: i32,
     parallel: usize,
-    joint: bool,
+    connector: bool,
 }
 
 impl Lead {
     fn random(dice: &mut Dice) -> Self {
         let awg = [26, 24, 22, 20, 18, 16, 14][dice.below(7)];
-        Self { metres: dice.between(0.1, 2.5), awg, parallel: 1, joint: dice.chance(0.3) }
+        Self { metres: dice.between(0.1, 2.5), awg, parallel: 1, connector: dice.chance(0.3) }
     }
 
     fn text(&self) -> String {
-        let joints = if self.joint { ", joints = [\"screw-terminal-5mm\"]" } else { "" };
+        let connectors = if self.connector { ", connectors = [\"screw-terminal-5mm\"]" } else { "" };
         format!(
-            "{{ length = \"{:.4} m\", size = \"{} AWG\", parallel = {}{joints} }}",
+            "{{ length = \"{:.4} m\", size = \"{} AWG\", parallel = {}{connectors} }}",
             self.metres, self.awg, self.parallel
         )
     }
@@ -47,9 +47,9 @@ impl Lead {
 /// Runs, each on the supply or an earlier run; loads on any of them.
 #[derive(Clone, Debug)]
 struct Tree {
-    /// On which node it hangs (0 the supply), its lead.
+    /// On which node it hangs (0 the supply), its cable.
     runs: Vec<(usize, Lead)>,
-    /// On which node, its lead, its law in text.
+    /// On which node, its cable, its law in text.
     loads: Vec<(usize, Lead, String)>,
 }
 
@@ -92,7 +92,7 @@ impl Tree {
         text
     }
 
-    /// Volts at each load in each corner of *worst*; `None` where the feed collapses.
+    /// Voltage at each load in each corner of *worst*; `None` where the feed collapses.
     fn volts(&self) -> Option<BTreeMap<(String, &'static str), f64>> {
         let text = self.text();
         let review = Plan::from_toml(&text).unwrap_or_else(|e| panic!("{e}\n{text}")).review();
@@ -104,7 +104,7 @@ impl Tree {
     }
 }
 
-/// A lead of more copper: two sizes thicker, shorter, or a second one beside it.
+/// A cable of more copper: two sizes thicker, shorter, or a second one beside it.
 fn better(lead: &mut Lead, how: usize) {
     match how {
         0 => lead.awg -= 2,

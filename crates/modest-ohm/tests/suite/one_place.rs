@@ -1,10 +1,10 @@
-//! What lives in one place cannot be forgotten in another: every figure is visited, every length has its range, every lead
-//! one verdict, every class of the catalogue its offer.
+//! What lives in one place cannot be forgotten in another: every figure is visited, every length has its range, every
+//! cable one verdict, every class of the catalogue its offer.
 
 use std::collections::BTreeSet;
 use std::path::Path;
 
-use modest_ohm::advise::{StageWish, stages};
+use modest_ohm::advise::{DriverRequest, drivers};
 use modest_ohm::catalogue;
 use modest_ohm::units::{Amps, Volts, parse_figure};
 use modest_ohm::{Corner, Plan, Review, Select, Severity, size};
@@ -17,7 +17,7 @@ fn review(text: &str) -> Review {
 /// A contact on a board whose internal pull is the catalogue's 30 kΩ .. 80 kΩ: with 30 kΩ its low is
 /// 3.3 V · 12/(30 + 12) = 0.94 V and more, above the 0.85 V that the pin takes as low; with 80 kΩ 0.43 V.
 const LATCH: &str = "[supply.wall]\nkind = \"adapter\"\nvoltage = \"5 V ± 1 %\"\ncurrent = \"2 A\"\n\
-    [controller.keeper]\npart = \"wifi-board-3v3\"\nfrom = { 5v = \"wall\" }\n\
+    [board.keeper]\npart = \"wifi-board-3v3\"\nfrom = { 5v = \"wall\" }\n\
     [input.latch]\npin = \"keeper.io32\"\nkind = \"contact\"\nresistance = \"12 kΩ\"\npull = \"internal\"\n";
 
 #[test]
@@ -25,12 +25,12 @@ fn an_assumed_pull_that_decides_is_told() {
     let r = review(LATCH);
     let fault = r.findings().iter().find(|f| f.code == "level-low").expect("the low is too high with 30 kΩ");
     assert_eq!((fault.subject.as_str(), fault.severity), ("latch", Severity::Fault));
-    let hangs = r.findings().iter().find(|f| f.code == "verdict-hangs").expect("the pull decides it");
+    let hangs = r.findings().iter().find(|f| f.code == "assumption-decides").expect("the pull decides it");
     assert_eq!(hangs.subject, "keeper");
     // 30 kΩ and 80 kΩ, as the class says.
     let ends: Vec<(f64, &str)> = hangs.evidence.iter().map(|e| (e.value, e.unit)).collect();
     assert_eq!(ends, [(30e3, "Ω"), (80e3, "Ω")]);
-    assert!(r.passed().iter().all(|p| p.code != "verdict-hangs"));
+    assert!(r.passed().iter().all(|p| p.code != "assumption-decides"));
     // Stated, it decides nothing: the verdict is the plan's own.
     for (pull, fires) in [("30 kΩ", true), ("80 kΩ", false)] {
         let r = review(&LATCH.replace("\"internal\"", &format!("\"{pull} ± 0 %\"")));
@@ -129,10 +129,10 @@ fn a_strips_length_and_density_keep_their_range() {
 /// Records with figures that are no part of a plan: answers, and what is moved into a record that is.
 const NO_PART_OF_A_PLAN: [&str; 2] = ["Laid", "Source"];
 /// Fields that are not visited, each because what is in it is visited elsewhere.
-const SKIPPED: [&str; 5] = ["Controller.runs", "Converter.input_limit", "Panel.layout", "Panel.setting", "Fet.sheet"];
+const SKIPPED: [&str; 5] = ["Board.runs", "Converter.input_limit", "Panel.layout", "Panel.setting", "Fet.sheet"];
 
-/// Every record of the plan that has a figure derives the visitor, which shows all fields or does not compile; what it skips
-/// is listed here.
+/// Every record of the plan that has a figure derives the visitor, which shows all fields or does not compile; what it
+/// skips is listed here.
 #[test]
 fn every_figure_of_the_plan_is_visited() {
     let (mut records, mut figures, mut skipped) = (0, 0, BTreeSet::new());
@@ -174,13 +174,13 @@ fn every_figure_of_the_plan_is_visited() {
     assert_eq!(skipped, listed, "a field is skipped that is not listed here, or the other way round");
 }
 
-/// 0.2 A over 3 m of 28 AWG behind 5 A, accepted: the rows of leads say what the finding says.
+/// 0.2 A over 3 m of 28 AWG behind 5 A, accepted: the rows of cables say what the finding says.
 #[test]
 fn a_lead_has_the_verdict_of_its_finding() {
     let text = "[supply.wall]\nkind = \"adapter\"\nvoltage = \"12 V\"\ncurrent = \"5 A\"\n[load.lamp]\nfrom = \"wall\"\n\
         cable = \"3 m 28 AWG\"\ncurrent = \"0.2 A\"\nvoltage = \"12 V\"\n";
     let row = |r: &Review| {
-        let row = r.leads().into_iter().find(|l| l.name == "lamp").unwrap();
+        let row = r.cables().into_iter().find(|l| l.name == "lamp").unwrap();
         (row.code, row.severity, row.accepted)
     };
     let open = review(text);
@@ -192,7 +192,7 @@ fn a_lead_has_the_verdict_of_its_finding() {
         ((Some("fuse-missing"), Some(Severity::Danger), true), 0)
     );
     for r in [open, accepted] {
-        for lead in r.leads() {
+        for lead in r.cables() {
             let verdict = lead.code.and_then(|code| r.verdict(code, &lead.name));
             assert_eq!(verdict.map(|v| (v.severity, v.accepted)), lead.severity.map(|s| (s, lead.accepted)));
         }
@@ -221,19 +221,15 @@ fn flyback_classes_are_the_catalogues() {
 /// Every class of driver is offered or passed over with a reason; reasons speak of nothing that was not asked for.
 #[test]
 fn stages_try_every_class_and_name_only_what_was_asked_for() {
-    let found = stages(&StageWish::new("motor-gear-12v", "12 V ± 5 %", "wifi-board-3v3")).unwrap();
-    let tried: BTreeSet<&str> = found
-        .offers
-        .iter()
-        .map(|o| o.class.as_str())
-        .chain(found.passed_over.iter().map(|p| p.class.as_str()))
-        .collect();
+    let found = drivers(&DriverRequest::new("motor-gear-12v", "12 V ± 5 %", "wifi-board-3v3")).unwrap();
+    let tried: BTreeSet<&str> =
+        found.offers.iter().map(|o| o.part.as_str()).chain(found.rejected.iter().map(|p| p.class.as_str())).collect();
     for class in catalogue::classes().iter().filter(|c| c.kind == "driver") {
         assert!(tried.contains(class.name.as_str()), "{} is never tried", class.name);
     }
     let mut asked = vec!["motor-gear-12v", "wifi-board-3v3", "rail", "logic", "coil-switch"];
     asked.extend(&tried);
-    for passed in &found.passed_over {
+    for passed in &found.rejected {
         for name in passed.why.split('`').skip(1).step_by(2) {
             let item = name.split(['.', ' ', '=']).next().unwrap();
             assert!(asked.contains(&item), "`{name}` in: {}", passed.why);
@@ -241,22 +237,23 @@ fn stages_try_every_class_and_name_only_what_was_asked_for() {
     }
 }
 
-/// `deck` has a 5 A fuse that opens from 6.75 A, and of its 6 A source 6.6 A surely flow. Each lead behind it is in the same
-/// position, though one finding speaks for all; accepted there, it is accepted for each.
+/// `deck` has a 5 A fuse that opens from 6.75 A, and of its 6 A source 6.6 A surely flow. Each cable behind it is in
+/// the same position, though one finding speaks for all; accepted there, it is accepted for each.
 #[test]
 fn leads_behind_one_fuse_share_what_is_said_of_it() {
     let name = "harbour-diorama.toml";
     let behind = |r: &Review| {
-        let rows: Vec<_> = r.leads().into_iter().filter(|l| l.guard.ends_with("of deck")).collect();
+        let rows: Vec<_> = r.cables().into_iter().filter(|l| l.protected_by.ends_with("of deck")).collect();
         assert!(rows.len() > 3);
         rows.iter().map(|l| (l.code, l.severity, l.accepted)).collect::<BTreeSet<_>>()
     };
     let r = shipped(name).review();
-    assert_eq!(behind(&r), BTreeSet::from([(Some("fuse-cannot-act"), Some(Severity::Advice), false)]));
-    let said = r.findings().iter().find(|f| f.code == "fuse-cannot-act").unwrap();
-    let accept = format!("\n[[accept]]\ncode = \"fuse-cannot-act\"\non = \"{}\"\nbecause = \"known\"\n", said.subject);
+    assert_eq!(behind(&r), BTreeSet::from([(Some("fuse-may-not-blow"), Some(Severity::Advisory), false)]));
+    let said = r.findings().iter().find(|f| f.code == "fuse-may-not-blow").unwrap();
+    let accept =
+        format!("\n[[accept]]\ncode = \"fuse-may-not-blow\"\non = \"{}\"\nbecause = \"known\"\n", said.subject);
     let path = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../plans").join(name);
     let text = std::fs::read_to_string(path).unwrap() + &accept;
     let r = Plan::from_toml(&text).unwrap_or_else(|e| panic!("{e}")).review();
-    assert_eq!(behind(&r), BTreeSet::from([(Some("fuse-cannot-act"), Some(Severity::Advice), true)]));
+    assert_eq!(behind(&r), BTreeSet::from([(Some("fuse-may-not-blow"), Some(Severity::Advisory), true)]));
 }

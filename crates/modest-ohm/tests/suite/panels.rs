@@ -17,7 +17,7 @@ fn orders() -> impl Strategy<Value = Order> {
     (0..4usize, along, turns).prop_map(|(c, along, turns)| Order { entry: CORNERS[c], along, turns })
 }
 
-/// A walker that starts in a corner, goes as far as it can, takes one step aside, and turns round or goes back to where
+/// A walker that starts in a corner, goes as far as it can, takes one step aside, and reverses or goes back to where
 /// the row began.
 fn walked(order: Order, columns: i64, rows: i64) -> Vec<(i64, i64)> {
     let right = matches!(order.entry, EntryCorner::TopRight | EntryCorner::BottomRight);
@@ -129,8 +129,8 @@ proptest! {
         }
     }
 
-    /// The pattern gives every exchange of two tiles or two rows away: no two pixels of a usual face are alike but in the
-    /// slow rise of the background.
+    /// The pattern gives every exchange of two tiles or two rows away: no two pixels of a usual face are alike but in
+    /// the slow rise of the background.
     #[test]
     fn the_pattern_has_no_twin_lines(columns in 2..40usize, rows in 2..40usize) {
         let pattern = Pattern::of(columns, rows);
@@ -163,14 +163,14 @@ fn a_mistake_by_hand() {
     assert_eq!(of("same-way")[1], [pattern.at(2, 1), pattern.at(1, 1), pattern.at(0, 1)]);
     assert_eq!(of("same-way")[0], [pattern.at(0, 0), pattern.at(1, 0), pattern.at(2, 0)]);
     // Pixel 1 is at (1, 0) and taken for the one below pixel 0.
-    assert_eq!(of("along columns")[0][1], pattern.at(0, 1));
+    assert_eq!(of("direction set to columns")[0][1], pattern.at(0, 1));
     // Mirrored; the same picture as from the entry on the other side.
     assert_eq!(of("from the back")[0], [pattern.at(2, 0), pattern.at(1, 0), pattern.at(0, 0)]);
     let both = mistakes.iter().find(|m| m.causes.len() > 1 && m.causes.iter().any(|c| c.contains("the back"))).unwrap();
     assert!(both.causes.iter().any(|c| c.contains("top-right")), "{both:?}");
     // What is sent to pixel 0 is seen on pixel 1 and the first stays dark, or the other way round.
-    assert_eq!(of("that is not there")[0][..2], [Rgb::default(), pattern.at(0, 0)]);
-    assert_eq!(of("that is not counted")[0][0], pattern.at(1, 0));
+    assert_eq!(of("one pixel too many")[0][..2], [Rgb::default(), pattern.at(0, 0)]);
+    assert_eq!(of("one pixel too few")[0][0], pattern.at(1, 0));
     let red_green = of("red and green");
     assert_eq!((red_green[0][1].red, red_green[0][1].green), (0, pattern.at(1, 0).red));
 }
@@ -275,7 +275,7 @@ fn a_panel_of_strips() {
     assert_eq!(plan.panel_map("fase"), Err(NoPanel::Unknown(Some("face".into()))));
     let broken = Plan::from_toml(&text.replace("0.3 m", "0.4 m")).unwrap();
     let Err(NoPanel::Broken(why)) = broken.panel_map("face") else { panic!("it has 9 pixels") };
-    assert!(why.contains("9 pixels") && why.contains("are 8"), "{why}");
+    assert!(why.contains("9 pixels") && why.contains("need 8"), "{why}");
 }
 
 #[test]
@@ -290,11 +290,11 @@ fn mistakes_in_the_text() {
         (&TWO.replace("same-way\"", "same-way\", rotated = [0]"), "there are 2 tiles"),
         (&TWO.replace("same-way\"", "same-way\", rotated = [0, 30]"), "0, 90, 180 or 270"),
         (&TWO.replace("same-way\"", "same-way\", rotated = 180"), "not a list"),
-        (&TWO.replace("across = 2, ", ""), "says no `across`"),
-        ("inject = [ { tile = 2 } ]\n", "no whole number from 1 to 1"),
+        (&TWO.replace("across = 2, ", ""), "`across` is missing"),
+        ("inject = [ { tile = 2 } ]\n", "not a whole number from 1 to 1"),
         ("protocol = \"none\"\n", "plain strip"),
         ("strips = []\n", "no strip"),
-        ("length = \"1 m\"\n", "no key `length`"),
+        ("length = \"1 m\"\n", "unknown key `length`"),
         ("columns = 10000\nrows = 10000\n", "more than the 2000000"),
         ("firmware = { turn = \"same-way\" }\n", "did you mean `turns`"),
         ("data = { pin = \"keeper.io27\", through = [\"a\", \"b\", \"a\"] }\n", "goes through `a` twice"),
@@ -305,28 +305,28 @@ fn mistakes_in_the_text() {
     }
     let missing = problems(&format!("{WALL}[panel.face]\nfrom = \"wall\"\npart = \"pixel-5v-rgb\"\n"));
     for key in ["columns", "rows", "entry", "along", "turns"] {
-        assert!(missing.iter().any(|p| p.contains(&format!("says no `{key}`"))), "{key}: {missing:?}");
+        assert!(missing.iter().any(|p| p.contains(&format!("`{key}` is missing"))), "{key}: {missing:?}");
     }
 }
 
 /// A label counts a tile: 19.2 W at 5 V are 3.84 A, 60 mA a pixel.
 #[test]
 fn watts_of_a_tile() {
-    let full = |more: &str| Plan::from_toml(&panel(more)).unwrap().review().firmware().caps[0].full.get();
+    let full = |more: &str| Plan::from_toml(&panel(more)).unwrap().review().firmware().firmware_limits[0].full.get();
     assert!((full("power = \"19.2 W\"\n") - 3.84).abs() < 1e-9);
     assert!((full(&format!("power = \"19.2 W\"\n{TWO}join = \"0.2 m 20 AWG\"\n")) - 7.68).abs() < 1e-9);
     assert!((full("current = \"3.2 A\"\n") - 3.2).abs() < 1e-9);
     assert!((full("") - 64.0 * 0.061).abs() < 1e-9, "of the class");
 }
 
-/// A tile of 8 by 8, 10 mm apart: its end lies 70 mm below its beginning, and a lead to it is 70 mm longer, whatever the
-/// 0.64 m of its data are.
+/// A tile of 8 by 8, 10 mm apart: its end lies 70 mm below its beginning, and a lead to it is 70 mm longer, whatever
+/// the 0.64 m of its data are.
 #[test]
 fn feed_points_of_a_panel_are_tile_ends() {
-    let text = panel(&format!("{TWO}cable = \"0.3 m 18 AWG\"\njoin = \"0.2 m 20 AWG\"\nfirmware-cap = \"2.5 A\"\n"));
-    let feeds = Plan::from_toml(&text).unwrap().feed_plan("face", &modest_ohm::advise::FeedWish::default()).unwrap();
+    let text = panel(&format!("{TWO}cable = \"0.3 m 18 AWG\"\njoin = \"0.2 m 20 AWG\"\nfirmware-limit = \"2.5 A\"\n"));
+    let feeds = Plan::from_toml(&text).unwrap().feed_plan("face", &modest_ohm::advise::FeedRequest::default()).unwrap();
     assert_eq!(feeds.places, 4);
-    let leads = &feeds.options.last().unwrap().leads;
+    let leads = &feeds.options.last().unwrap().cables;
     for lead in leads {
         let (words, length) = match lead.at.get() {
             x if x < 1e-9 => ("the start of tile 1", 0.3),

@@ -16,20 +16,20 @@ fn plan(text: &str) -> Plan {
     Plan::from_toml(&text).unwrap_or_else(|e| panic!("{e}\n{text}"))
 }
 
-const KEEPER: &str = "[controller.keeper]\npart = \"wifi-board-3v3\"\nfrom = \"wall\"\ncable = \"0 m 12 AWG\"\n";
+const KEEPER: &str = "[board.keeper]\npart = \"wifi-board-3v3\"\nfrom = \"wall\"\ncable = \"0 m 12 AWG\"\n";
 
 fn codes(plan: &Plan) -> Vec<(&'static str, String)> {
     plan.review().findings().iter().map(|f| (f.code, f.subject.clone())).collect()
 }
 
-/// Every class of board: its positions are each there once, its supply pins name nodes that it has, and every signal pin
-/// can be used by either spelling.
+/// Every class of board: its positions are each there once, its supply pins name nodes that it has, and every signal
+/// pin can be used by either spelling.
 #[test]
 fn pin_tables_of_the_classes() {
-    let boards: Vec<_> = classes().into_iter().filter(|c| c.kind == "controller").collect();
+    let boards: Vec<_> = classes().into_iter().filter(|c| c.kind == "board").collect();
     assert_eq!(boards.len(), 10);
     for class in boards {
-        let board = format!("[controller.b]\npart = \"{}\"\nfrom = \"wall\"\n", class.name);
+        let board = format!("[board.b]\npart = \"{}\"\nfrom = \"wall\"\n", class.name);
         let pins = plan(&board).review().pins().remove(0);
         let mut places: Vec<usize> =
             pins.pins.iter().filter_map(|p| p.position.as_deref()?.strip_prefix('p')?.parse().ok()).collect();
@@ -39,12 +39,12 @@ fn pin_tables_of_the_classes() {
         let plan_nodes = plan(&board);
         let nodes = plan_nodes.nodes();
         for pin in &pins.pins {
-            if let Some(of) = &pin.of {
+            if let Some(of) = &pin.rail {
                 let known = nodes.contains(&format!("b.{of}").as_str()) || ["usb", "vin"].contains(&of.as_str());
                 assert!(known, "{}: {} of {of}", class.name, pin.name);
             }
             if pin.role.word() == "io" {
-                assert!(pin.can.is_some() && pin.recommended.is_some() && pin.absolute.is_some());
+                assert!(pin.functions.is_some() && pin.recommended.is_some() && pin.absolute.is_some());
                 for name in [pin.name.as_str(), pin.position.as_deref().unwrap()] {
                     let led =
                         format!("{board}[led.l]\npart = \"led-red\"\nfrom = \"b.{name}\"\nresistor = \"10 kΩ\"\n");
@@ -71,8 +71,7 @@ fn pin_tables_of_the_classes() {
 /// The electrical reference's table: recommended, absolute and total of each class.
 #[test]
 fn limits_of_the_classes() {
-    let of =
-        |class: &str| plan(&format!("[controller.b]\npart = \"{class}\"\nfrom = \"wall\"\n")).review().pins().remove(0);
+    let of = |class: &str| plan(&format!("[board.b]\npart = \"{class}\"\nfrom = \"wall\"\n")).review().pins().remove(0);
     let milli = |b: &BoardPins| {
         let pin = b.pins.iter().find(|p| p.role.word() == "io" && p.reserved.is_none()).unwrap();
         let m = |a: modest_ohm::units::Amps| (a.get() * 1e4).round() / 10.0;
@@ -89,7 +88,7 @@ fn limits_of_the_classes() {
 /// Position 18 of the two-row header is the chip's 24; a supply pin is its node; ground feeds nothing but returns.
 #[test]
 fn both_numberings() {
-    let board = "[controller.helm]\npart = \"linux-board-3v3\"\nfrom = \"wall\"\n";
+    let board = "[board.helm]\npart = \"linux-board-3v3\"\nfrom = \"wall\"\n";
     let two = format!(
         "{board}[led.a]\npart = \"led-red\"\nfrom = \"helm.p18\"\nresistor = \"1 kΩ\"\n\
          [led.b]\npart = \"led-red\"\nfrom = \"helm.io24\"\nresistor = \"1 kΩ\"\n"
@@ -99,8 +98,8 @@ fn both_numberings() {
     let review = plan(&rail).review();
     let rows = review.nodes(&modest_ohm::Select::default());
     let row = rows.iter().find(|r| r.row.name == "helm.3v3" && r.scenario.name() == "worst").unwrap();
-    assert!((row.row.wanted.unwrap().get() - 0.01).abs() < 1e-9, "{:?}", row.row.wanted);
-    // A bare number could be either, and what each would be is told.
+    assert!((row.row.demand.unwrap().get() - 0.01).abs() < 1e-9, "{:?}", row.row.demand);
+    // A bare number could be either, and what each would be is reported.
     let bare =
         Plan::from_toml(&format!("{WALL}{board}[input.i]\npin = \"helm.18\"\nkind = \"contact\"\n")).unwrap_err();
     assert!(bare.problems[0].help.contains("`helm.io18`") && bare.problems[0].help.contains("`io24`"), "{bare}");
@@ -123,7 +122,7 @@ fn currents_of_pins() {
     assert!((pin("io17").into.get() - b).abs() < 1e-9, "{} {b}", pin("io17").into);
     let c = 3.3 * 1.03 / 3300.0;
     assert!((pin("io21").into.get() - c).abs() < 1e-9);
-    assert!((board.carries.get() - (a + b + 2.0 * c)).abs() < 1e-9);
+    assert!((board.current.get() - (a + b + 2.0 * c)).abs() < 1e-9);
     assert_eq!(pin("io16").jobs[0].subject, "a");
     assert!(pin("io18").is_free() && !pin("io6").is_free() && !pin("io16").is_free());
     assert!(pin("io32").could(&["analogue"], true) && !pin("io4").could(&["analogue"], true));
@@ -133,34 +132,34 @@ fn currents_of_pins() {
 /// What a pin can is read for a board of the maker's own, and one pin of a class can be corrected.
 #[test]
 fn own_boards_and_corrections() {
-    let own = "[controller.helm]\nfrom = \"wall\"\nmean = \"20 mA\"\nrecommended = \"4.5 V .. 5.5 V\"\nabsolute = \"6 V\"\n\
-               pins-can = [\"interrupt\"]\npin-current = \"10 mA\"\n\
-               pins = { s1 = { at = \"p2\", also = [\"pwm\"] }, s2 = { at = \"p1\", is = \"input\" }, p3 = { is = \"ground\" } }\n";
+    let own = "[board.helm]\nfrom = \"wall\"\nmean = \"20 mA\"\nrecommended = \"4.5 V .. 5.5 V\"\nabsolute = \"6 V\"\n\
+               pin-functions = [\"interrupt\"]\npin-current = \"10 mA\"\n\
+               pins = { s1 = { position = \"p2\", extra-functions = [\"pwm\"] }, s2 = { position = \"p1\", kind = \"input\" }, p3 = { kind = \"ground\" } }\n";
     let board = plan(own).review().pins().remove(0);
     let names: Vec<&str> = board.pins.iter().map(|p| p.name.as_str()).collect();
     assert_eq!(names, ["s2", "s1", "p3"]);
-    assert_eq!(board.pins[1].can.as_deref(), Some(&["interrupt", "pwm"][..]));
+    assert_eq!(board.pins[1].functions.as_deref(), Some(&["interrupt", "pwm"][..]));
     let text = format!(
-        "{KEEPER}pins = {{ io27 = {{ reserved = \"own sounder\" }}, x1 = {{ at = \"p39\" }} }}\n[input.i]\npin = \"keeper.io27\"\nkind = \"contact\"\npull = \"internal\"\n"
+        "{KEEPER}pins = {{ io27 = {{ reserved = \"own sounder\" }}, x1 = {{ position = \"p39\" }} }}\n[input.i]\npin = \"keeper.io27\"\nkind = \"contact\"\npull = \"internal\"\n"
     );
     assert_eq!(codes(&plan(&text)), [("pin-reserved", "i".into())]);
     let board = plan(&text).review().pins().remove(0);
     assert_eq!(board.pins.last().unwrap().name, "x1");
     assert_eq!(board.pins.len(), 39);
     for (bad, word) in [
-        ("pins = { s1 = { at = \"p2\" }, s2 = { at = \"p2\" } }", "at `p2`"),
-        ("pins = { s1 = { can = [\"pwn\"] } }", "did you mean `pwm`?"),
-        ("pins = { s1 = 5 }", "is no table"),
+        ("pins = { s1 = { position = \"p2\" }, s2 = { position = \"p2\" } }", "at `p2`"),
+        ("pins = { s1 = { functions = [\"pwn\"] } }", "did you mean `pwm`?"),
+        ("pins = { s1 = 5 }", "is not a table"),
         ("pins = { s1 = { group = \"east\" } }", "no group `east`"),
     ] {
-        let text = format!("{WALL}[controller.h]\nfrom = \"wall\"\nmean = \"1 mA\"\n{bad}\n");
+        let text = format!("{WALL}[board.h]\nfrom = \"wall\"\nmean = \"1 mA\"\n{bad}\n");
         let e = Plan::from_toml(&text).unwrap_err().to_string();
         assert!(e.contains(word), "{bad}: {e}");
     }
 }
 
 const BOARD: &str = "from = \"wall\"\nmean = \"20 mA\"\nrecommended = \"4.5 V .. 5.5 V\"\nabsolute = \"6 V\"\n\
-                     pin-current = \"10 mA\"\npin-absolute = \"20 mA\"\npin-ohms = \"40 Ω ± 0 %\"\nvih = \"60 %\"\nvil = \"30 %\"\n";
+                     pin-current = \"10 mA\"\npin-absolute = \"20 mA\"\npin-resistance = \"40 Ω ± 0 %\"\nvih = \"60 %\"\nvil = \"30 %\"\n";
 
 /// A job of a random plan: what it needs, whether it is an output, its current, and the text that makes it.
 struct RandomJob {
@@ -190,10 +189,10 @@ fn fits(job: &RandomJob, pin: &RandomPin) -> bool {
 fn write_pins_and_jobs(text: &mut String, pins: &[RandomPin], jobs: &[RandomJob]) {
     for (i, pin) in pins.iter().enumerate() {
         let can: Vec<String> = (0..3).filter(|a| pin.can[*a]).map(|a| format!("\"{}\"", WORDS[a])).collect();
-        let is = if pin.input_only { "is = \"input\", " } else { "" };
+        let is = if pin.input_only { "kind = \"input\", " } else { "" };
         let group = pin.group.map_or(String::new(), |g| format!("group = \"g{g}\", "));
-        let samples = if pin.samples_low { "samples = \"low\", " } else { "" };
-        let _ = writeln!(text, "s{i} = {{ {is}{group}{samples}can = [{}] }}", can.join(", "));
+        let samples = if pin.samples_low { "boot-level = \"low\", " } else { "" };
+        let _ = writeln!(text, "s{i} = {{ {is}{group}{samples}functions = [{}] }}", can.join(", "));
     }
     for (i, job) in jobs.iter().enumerate() {
         if job.output {
@@ -203,7 +202,7 @@ fn write_pins_and_jobs(text: &mut String, pins: &[RandomPin], jobs: &[RandomJob]
         } else {
             let reads = if job.needs.contains(&1) { "reads = \"analogue\"\n" } else { "" };
             let more = if job.needs.contains(&2) { "needs = [\"interrupt\"]\n" } else { "" };
-            let _ = write!(text, "[input.j{i}]\npin = \"b.any\"\nkind = \"swing\"\nhigh = \"5 V\"\n{reads}{more}");
+            let _ = write!(text, "[input.j{i}]\npin = \"b.any\"\nkind = \"voltage\"\nhigh = \"5 V\"\n{reads}{more}");
         }
     }
 }
@@ -237,8 +236,8 @@ fn holds(
     assert!(!got.findings.iter().any(|(s, m)| *s >= Severity::Fault && m.contains("pin")), "{:?}", got.findings);
 }
 
-/// Random boards and jobs: an allocation is found exactly where one of all allocations fits, what is found fits, and none is
-/// cheaper.
+/// Random boards and jobs: an allocation is found exactly where one of all allocations fits, what is found fits, and
+/// none is cheaper.
 #[test]
 fn allocations_against_every_allocation() {
     let mut dice = Dice(61);
@@ -262,7 +261,7 @@ fn allocations_against_every_allocation() {
             .collect();
         let totals = [dice.within(3, 15) as f64, dice.within(3, 15) as f64];
         let mut text = format!(
-            "[controller.b]\n{BOARD}pin-groups = {{ g0 = \"{} mA\", g1 = \"{} mA\" }}\n[controller.b.pins]\n",
+            "[board.b]\n{BOARD}pin-groups = {{ g0 = \"{} mA\", g1 = \"{} mA\" }}\n[board.b.pins]\n",
             totals[0], totals[1]
         );
         write_pins_and_jobs(&mut text, &pins, &jobs);
@@ -287,8 +286,8 @@ fn allocations_against_every_allocation() {
     assert!(found > 100 && none > 60 && grouped > 10 && dearer > 5, "{found} {none} {grouped} {dearer}");
 }
 
-/// What a pin costs: a converter that is not wanted 2, a level that it has to have at the start 20, an output where an input
-/// would do 1.
+/// What a pin costs: a converter that is not wanted 2, a level that it has to have at the start 20, an output where an
+/// input would do 1.
 fn price(job: &RandomJob, pin: &RandomPin) -> u32 {
     let spare = if pin.can[1] && !job.needs.contains(&1) { 2 } else { 0 };
     spare + if pin.samples_low { 20 } else { 0 } + u32::from(!job.output && !pin.input_only)
@@ -324,12 +323,12 @@ fn cheapest(
     tries.min()
 }
 
-/// What is fixed stays; what is named is chosen anew; who competes is told.
+/// What is fixed stays; what is named is chosen anew; who competes is reported.
 #[test]
 fn what_is_fixed_stays() {
     let text = format!(
         "{KEEPER}[led.a]\npart = \"led-red\"\nfrom = \"keeper.io16\"\nresistor = \"470 Ω\"\n\
-         [led.b]\npart = \"led-red\"\nfrom = \"keeper.any\"\nresistor = \"470 Ω\"\nrest = \"off\"\n\
+         [led.b]\npart = \"led-red\"\nfrom = \"keeper.any\"\nresistor = \"470 Ω\"\nat-power-on = \"off\"\n\
          [load.span]\ncount = 2\nfrom = \"wall\"\ncurrent = \"0.2 A\"\nvoltage = \"5 V\"\nvih = \"2 V\"\nvil = \"0.8 V\"\n\
          signal = [\"keeper.io17\", \"keeper.any\"]\n"
     );
@@ -347,7 +346,7 @@ fn what_is_fixed_stays() {
     for i in 0..7 {
         let _ = write!(
             many,
-            "[input.d{i}]\npin = \"keeper.any\"\nkind = \"swing\"\nhigh = \"2 V\"\nreads = \"analogue\"\n"
+            "[input.d{i}]\npin = \"keeper.any\"\nkind = \"voltage\"\nhigh = \"2 V\"\nreads = \"analogue\"\n"
         );
     }
     let Err(NoAssignment::TooFew { jobs, pins }) = self::plan(&many).assign_pins(&[]) else { panic!() };
@@ -355,13 +354,12 @@ fn what_is_fixed_stays() {
     let without = many.replace("from = \"wall\"\n", "from = \"wall\"\nradio = false\n");
     assert_eq!(self::plan(&without).assign_pins(&[]).unwrap().pins.len(), 7);
     // An LED of (3.3 V + 3 % − 1.8 V)/(950 + 100) Ω = 1.52 mA on a board whose pins carry half a milliampere.
-    let much = "[controller.clerk]\npart = \"teaching-board-3v3-small\"\nfrom = \"wall\"\n\
+    let much = "[board.clerk]\npart = \"teaching-board-3v3-small\"\nfrom = \"wall\"\n\
                 [led.shut]\nvf = \"1.8 V ± 0 %\"\nfrom = \"clerk.any\"\nresistor = \"1 kΩ\"\n";
     let why = self::plan(much).assign_pins(&[]).unwrap_err().to_string();
-    assert!(why.contains("`shut` (feed, output, 1.52 mA where a pin carries 500 µA)"), "{why}");
-    let bare = self::plan(
-        "[controller.h]\nfrom = \"wall\"\nmean = \"1 mA\"\n[input.i]\npin = \"h.any\"\nkind = \"contact\"\n",
-    );
+    assert!(why.contains("`shut` (feed, output, 1.52 mA; a pin is rated 500 µA)"), "{why}");
+    let bare =
+        self::plan("[board.h]\nfrom = \"wall\"\nmean = \"1 mA\"\n[input.i]\npin = \"h.any\"\nkind = \"contact\"\n");
     assert_eq!(bare.assign_pins(&[]).unwrap_err(), NoAssignment::NotListed("h".into()));
 }
 
@@ -369,8 +367,8 @@ fn what_is_fixed_stays() {
 #[test]
 fn open_ends_of_wires() {
     let text = format!(
-        "{KEEPER}[controller.gate]\npart = \"arm-board-3v3-small\"\nfrom = \"wall\"\ncable = \"0 m 12 AWG\"\n\
-         [wire.ring]\npin = \"gate.any\"\nto = \"keeper.any\"\n[wire.free]\npin = \"keeper.any\"\nto = \"gate.any\"\n"
+        "{KEEPER}[board.gate]\npart = \"arm-board-3v3-small\"\nfrom = \"wall\"\ncable = \"0 m 12 AWG\"\n\
+         [signal.ring]\npin = \"gate.any\"\nto = \"keeper.any\"\n[signal.free]\npin = \"keeper.any\"\nto = \"gate.any\"\n"
     );
     let open = plan(&text);
     let all = codes(&open);

@@ -1,4 +1,4 @@
-//! What has to hold of any plan, whatever its numbers: scaling, mirror images, cutting a lead in two, sound plans that
+//! What has to hold of any plan, whatever its numbers: scaling, mirror images, cutting a cable in two, sound plans that
 //! stay silent, and monotone answers.
 
 use modest_ohm::{Corner, Plan, Review, Select, Severity};
@@ -14,7 +14,7 @@ fn review_of(text: &str) -> Review {
     Plan::from_toml(text).unwrap_or_else(|e| panic!("{e}\n{text}")).review()
 }
 
-/// Volts of every node and pixel, and currents of every source; `None` where the feed collapses.
+/// Voltage of every node and pixel, and currents of every source; `None` where the feed collapses.
 fn numbers(case: &Case) -> Option<(Vec<f64>, Vec<f64>)> {
     let review = review_of(&case.text());
     let rows = review.nodes(&select());
@@ -39,7 +39,7 @@ fn same(a: &[f64], b: &[f64], what: &str, text: &str) {
     }
 }
 
-/// All ohms times k, all amps and watts divided by it.
+/// All resistance times k, all current and power divided by it.
 fn scaled(case: &Case, k: f64) -> Case {
     let mut c = case.clone();
     let lead = |l: &mut Lead| {
@@ -69,7 +69,7 @@ fn scaled(case: &Case, k: f64) -> Case {
     c
 }
 
-/// Every strip turned round.
+/// Every strip reversed.
 fn mirrored(case: &Case) -> Case {
     let mut c = case.clone();
     for s in &mut c.strips {
@@ -185,11 +185,11 @@ proptest! {
     fn sound_plans_are_silent(seed in any::<u64>()) {
         let text = sound(&mut Dice::new(seed));
         let review = review_of(&text);
-        let loud: Vec<_> = review.findings().iter().filter(|f| f.severity != Severity::Advice).collect();
+        let loud: Vec<_> = review.findings().iter().filter(|f| f.severity != Severity::Advisory).collect();
         prop_assert!(loud.is_empty(), "{loud:#?}\n{text}");
     }
 
-    /// No corner is lower than *low* nor higher than *high* for what hangs on one supply over leads.
+    /// No corner is lower than *low* nor higher than *high* for what is fed from one supply over leads.
     #[test]
     fn corners_bound_the_volts(seed in any::<u64>()) {
         let review = review_of(&sound(&mut Dice::new(seed)));
@@ -203,7 +203,7 @@ proptest! {
     }
 }
 
-/// A supply of twice what is drawn, leads of 2 % loss at most, strips with caps, fed at both ends.
+/// A supply of twice what is drawn, cables of 2 % loss at most, strips with firmware limits, fed at both ends.
 fn sound(dice: &mut Dice) -> String {
     let twelve = dice.chance(0.5);
     let volts = if twelve { 12.0 } else { 5.0 };
@@ -212,7 +212,7 @@ fn sound(dice: &mut Dice) -> String {
     for i in 0..1 + dice.below(4) {
         let a = dice.between(0.05, 2.0);
         amps += a;
-        // 14 AWG: 8.3 mΩ/m and a little for strands and warmth, both ways; at most 2 % of the volts.
+        // 14 AWG: 8.3 mΩ/m and a little for strands and warmth, in both directions; at most 2 % of the voltage.
         let metres = (0.02 * volts / (a * 0.02)).min(3.0) * dice.between(0.2, 1.0);
         let law = match dice.below(3) {
             0 => format!("power = \"{:.3} W\"", a * volts),
@@ -230,7 +230,7 @@ fn sound(dice: &mut Dice) -> String {
         for i in 0..dice.below(3) {
             amps += 1.2;
             items += &format!(
-                "[strip.arch{i}]\npart = \"pixel-5v-rgb-12ma\"\nfrom = \"wall\"\nlength = \"{:.3} m\"\npixels = \"30 /m\"\nfirmware-cap = \"1.2 A\"\n\
+                "[strip.arch{i}]\npart = \"pixel-5v-rgb-12ma\"\nfrom = \"wall\"\nlength = \"{:.3} m\"\npixels = \"30 /m\"\nfirmware-limit = \"1.2 A\"\n\
                  inject = [ {{ at = \"start\", cable = \"0.3 m 16 AWG\", fuse = \"5 A\" }}, {{ at = \"end\", cable = \"1.5 m 16 AWG\", fuse = \"5 A\" }} ]\n",
                 // Whole pixels, with the last figure rounded up.
                 f64::from(12 + dice.below(24) as u32) / 30.0 + 0.0005

@@ -1,5 +1,5 @@
-//! What the plan's new kinds mean, reckoned by hand: groups, change-over switches, ports, stacks, sections, USB, isolated
-//! outputs, clamps in the balance.
+//! What the plan's new kinds mean, computed by hand: groups, change-over switches, ports, stacks, sections, USB,
+//! isolated outputs, clamps in the balance.
 
 use modest_ohm::{Corner, Plan, Review, Select, Severity};
 
@@ -18,7 +18,7 @@ fn found(r: &Review) -> Vec<String> {
 fn wanted(r: &Review, node: &str, scenario: &str) -> f64 {
     let select = Select { scenario: Some(scenario.into()), ..Select::default() };
     let rows = r.nodes(&select);
-    rows.iter().find(|x| x.row.name == node).and_then(|x| x.row.wanted).map_or(0.0, |a| a.get())
+    rows.iter().find(|x| x.row.name == node).and_then(|x| x.row.demand).map_or(0.0, |a| a.get())
 }
 
 fn volts(r: &Review, node: &str, scenario: &str, corner: Corner) -> f64 {
@@ -76,7 +76,7 @@ fn a_change_over_switch_stands_where_the_scenario_puts_it() {
 fn ports_are_given_out_and_named_ones_stay() {
     let body = |loads: &str| {
         format!(
-            "{WALL}[controller.crane]\nfrom = \"wall\"\nmean = \"0 A\"\nrecommended = \"10 V .. 14 V\"\nports = {{ out = {{ count = 3, limit = \"2 A\" }} }}\n{loads}"
+            "{WALL}[board.crane]\nfrom = \"wall\"\nmean = \"0 A\"\nrecommended = \"10 V .. 14 V\"\nports = {{ out = {{ count = 3, limit = \"2 A\" }} }}\n{loads}"
         )
     };
     let lamp = |n: usize, from: &str, amps: f64| {
@@ -97,14 +97,14 @@ fn ports_are_given_out_and_named_ones_stay() {
 fn a_section_wants_its_own_feed_only_if_it_is_used() {
     let body = |from: &str, load: &str| {
         format!(
-            "{WALL}[controller.crane]\nfrom = {from}\nmean = \"10 mA\"\nrecommended = \"10 V .. 14 V\"\nsections = [\"power\"]\n\
-             ports = {{ out = {{ count = 2 }}, big = {{ count = 2, of = \"power\" }} }}\n[load.a]\nfrom = \"crane.{load}\"\ncurrent = \"0.1 A\"\nvoltage = \"12 V\"\n"
+            "{WALL}[board.crane]\nfrom = {from}\nmean = \"10 mA\"\nrecommended = \"10 V .. 14 V\"\nsections = [\"power\"]\n\
+             ports = {{ out = {{ count = 2 }}, big = {{ count = 2, section = \"power\" }} }}\n[load.a]\nfrom = \"crane.{load}\"\ncurrent = \"0.1 A\"\nvoltage = \"12 V\"\n"
         )
     };
     assert!(found(&review(&body("\"wall\"", "out1"))).is_empty());
     let r = review(&body("\"wall\"", "big1"));
-    assert_eq!(found(&r), ["unfed crane.power"]);
-    assert!(r.findings()[0].message.contains("no feed of its own"));
+    assert_eq!(found(&r), ["not-powered crane.power"]);
+    assert!(r.findings()[0].message.contains("no supply of its own"));
     assert!(found(&review(&body("{ 5v = \"wall\", power = \"wall\" }", "big1"))).is_empty());
 }
 
@@ -112,8 +112,8 @@ fn a_section_wants_its_own_feed_only_if_it_is_used() {
 fn a_stack_feeds_its_host_until_the_pin_is_cut() {
     let body = |more: &str, host: &str| {
         format!(
-            "[supply.wall]\nkind = \"bench\"\nvoltage = \"5 V ± 0 %\"\ncurrent = \"3 A\"\n[controller.crane]\nfrom = \"wall\"\nmean = \"20 mA\"\n\
-             recommended = \"4.5 V .. 5.5 V\"\n[controller.keeper]\n{host}mean = \"50 mA\"\nrecommended = \"4.5 V .. 5.5 V\"\n\
+            "[supply.wall]\nkind = \"bench\"\nvoltage = \"5 V ± 0 %\"\ncurrent = \"3 A\"\n[board.crane]\nfrom = \"wall\"\nmean = \"20 mA\"\n\
+             recommended = \"4.5 V .. 5.5 V\"\n[board.keeper]\n{host}mean = \"50 mA\"\nrecommended = \"4.5 V .. 5.5 V\"\n\
              [stack.up]\nboard = \"crane\"\non = \"keeper\"\n{more}"
         )
     };
@@ -121,8 +121,8 @@ fn a_stack_feeds_its_host_until_the_pin_is_cut() {
     assert!(found(&joined).is_empty(), "{:?}", found(&joined));
     near(wanted(&joined, "wall", "worst"), 0.070);
     let cut = review(&body("cut = [\"5v\"]\n", ""));
-    assert_eq!(found(&cut), ["unfed keeper"]);
-    assert!(cut.findings()[0].cures[0].contains("`from` in `[controller.keeper]`"));
+    assert_eq!(found(&cut), ["not-powered keeper"]);
+    assert!(cut.findings()[0].cures[0].contains("`from` in `[board.keeper]`"));
     assert!(found(&review(&body("cut = [\"5v\"]\n", "from = \"wall\"\n"))).is_empty());
 }
 
@@ -130,7 +130,7 @@ fn a_stack_feeds_its_host_until_the_pin_is_cut() {
 #[test]
 fn programming_is_a_state_of_its_own() {
     let r = review(
-        "[supply.main]\nkind = \"bench\"\nvoltage = \"5.2 V ± 0 %\"\ncurrent = \"3 A\"\n[controller.keeper]\nfrom = \"main\"\nusb = \"sometimes\"\n\
+        "[supply.main]\nkind = \"bench\"\nvoltage = \"5.2 V ± 0 %\"\ncurrent = \"3 A\"\n[board.keeper]\nfrom = \"main\"\nusb = \"sometimes\"\n\
          inputs = \"diode-joined\"\nmean = \"0.1 A\"\nusb-diode = \"0.3 V ± 0 %\"\nrecommended = \"4 V .. 5.5 V\"\n",
     );
     assert!(r.scenarios().contains(&&modest_ohm::Scenario::ProgrammingAlone));
@@ -163,8 +163,8 @@ fn an_isolated_output_is_a_group_of_its_own() {
     assert!(found(&r).iter().all(|f| f.starts_with("voltage-drop")), "{:?}", found(&r));
 }
 
-/// A battery of stated volts is as stiff as its resistance says, its corners are its range, and of its runtime nothing is
-/// known.
+/// A battery of stated voltage is as stiff as its resistance says, its corners are its range, and of its runtime
+/// nothing is known.
 #[test]
 fn a_battery_by_its_volts() {
     let r = review(
@@ -178,7 +178,7 @@ fn a_battery_by_its_volts() {
     assert!(r.runtimes().is_empty());
 }
 
-/// Charging volts are the highest where a charger is on it: 4 · 3.65 V.
+/// Charging voltage is the highest where a charger is on it: 4 · 3.65 V.
 #[test]
 fn a_charger_lifts_the_high_corner() {
     let pack = |more: &str| {
@@ -191,7 +191,7 @@ fn a_charger_lifts_the_high_corner() {
     near(volts(&pack("charger = true\n"), "pack", "worst", Corner::High), 14.6);
     // A quarter left: 4 · 3.25 V; two quarters: 4 · 3.28 V.
     near(volts(&pack(""), "pack", "worst", Corner::Low), 13.0);
-    near(volts(&pack("until = \"50 %\"\n"), "pack", "worst", Corner::Low), 13.12);
+    near(volts(&pack("reserve = \"50 %\"\n"), "pack", "worst", Corner::Low), 13.12);
 }
 
 fn finding<'r>(r: &'r Review, code: &str, subject: &str) -> &'r modest_ohm::Finding {
@@ -203,29 +203,29 @@ fn found_with_also(r: &Review) -> Vec<String> {
     r.findings().iter().map(|f| format!("{} {} with {:?}", f.code, f.subject, f.also)).collect()
 }
 
-/// A converter that feeds another one and a board's own regulator, whose outputs a jumper joins. While nothing draws yet
-/// the lower one is fed backwards and takes its feeder with it; the feed did not collapse for that.
+/// A converter that feeds another one and a board's own regulator, whose outputs a jumper joins. While nothing draws
+/// yet the lower one is fed backwards and takes its feeder with it; the feed did not collapse for that.
 #[test]
 fn a_cascade_whose_ends_meet() {
     let r = review(
         "[supply.wall]\nkind = \"bench\"\nvoltage = \"20 V ± 0 %\"\ncurrent = \"5 A\"\n\
          [converter.twelve]\nkind = \"buck\"\nfrom = \"wall\"\noutput = \"12 V ± 0 %\"\ncurrent = \"3 A\"\nefficiency = \"80 %\"\n\
          [converter.five]\nkind = \"buck\"\nfrom = \"twelve\"\noutput = \"5 V ± 2 %\"\ncurrent = \"3 A\"\nefficiency = \"80 %\"\n\
-         [controller.keeper]\npart = \"board-5v-8bit\"\nfrom = { vin = \"twelve\" }\n\
+         [board.keeper]\npart = \"board-5v-8bit\"\nfrom = { vin = \"twelve\" }\n\
          [link.jumper]\nbetween = [\"keeper.5v\", \"five\"]\n",
     );
     assert!(!found(&r).iter().any(|f| f.starts_with("feed-collapses")), "{:?}", found(&r));
     // In *low* the converter's 4.9 V are above the board's 4.85 V: it gives all 60 mA of the burst.
     let low = Select { scenario: Some("worst".into()), corner: Some(Corner::Low), all_corners: false };
     let given =
-        |name: &str| r.nodes(&low).iter().find(|n| n.row.name == name).and_then(|n| n.row.wanted).unwrap().get();
+        |name: &str| r.nodes(&low).iter().find(|n| n.row.name == name).and_then(|n| n.row.demand).unwrap().get();
     near(given("five"), 0.06);
     // 4.9 V · 60 mA/0.8 + 0.05 W from 12 V, and nothing through the board's own regulator.
     near(given("twelve"), (4.9 * 0.06 / 0.8 + 0.05) / 12.0);
     near(given("keeper.vin"), 0.0);
 }
 
-/// What a surge does to others stands under it: 10 A of a source that limits at 5 A takes the lamp's volts.
+/// What a surge does to others stands under it: 10 A of a source that limits at 5 A takes the lamp's voltage.
 #[test]
 fn what_a_surge_causes_stands_under_it() {
     let body = |limit: &str| {
@@ -237,13 +237,13 @@ fn what_a_surge_causes_stands_under_it() {
     };
     let r = review(&body("5 A"));
     let surge = finding(&r, "supply-surge", "wall");
-    // Of a rail that has collapsed only the collapse is told.
+    // Of a rail that has collapsed only the collapse is reported.
     assert!(surge.also.is_empty(), "{:?}", found_with_also(&r));
     assert!(!r.findings().iter().any(|f| f.code == "supply-voltage"));
     assert!(found(&review(&body("11.1 A"))).is_empty(), "{:?}", found(&review(&body("11.1 A"))));
 }
 
-/// Two equal rails joined by a jumper: what that brings about stands under it, and the cure names the jumper.
+/// Two equal rails joined by a jumper: what that brings about stands under it, and the fix names the jumper.
 #[test]
 fn cures_name_what_joins() {
     let two = "[supply.left]\nkind = \"bench\"\nvoltage = \"5 V\"\ncurrent = \"3 A\"\n\
@@ -259,8 +259,8 @@ fn cures_name_what_joins() {
         lamp("left"),
         lamp("right")
     ));
-    assert!(cure(&trace, "supplies-paralleled", "right").starts_with("cut the trace"));
-    // The halves of a bus bar are told by `bridged`; different volts are a danger.
+    assert!(cure(&trace, "supplies-paralleled", "right").starts_with("Cut the trace"));
+    // The halves of a bus bar are reported by `bridged`; different voltage is a danger.
     let bus = |right: &str| {
         let two = two.replace(
             "[supply.right]\nkind = \"bench\"\nvoltage = \"5 V\"",
@@ -277,7 +277,7 @@ fn cures_name_what_joins() {
     assert!(cure(&bus("5 V"), "supplies-paralleled", "right").contains("`[busbar.top]`"));
 }
 
-/// 0.4 V of a diode are more than 5 % of 5 V: no lead mends that. On 12 V they are not, and the lead is to blame.
+/// 0.4 V of a diode are more than 5 % of 5 V: no cable fixes that. On 12 V they are not, and the cable is to blame.
 #[test]
 fn a_diode_that_loses_the_volts_is_named() {
     let behind = |volts: f64, ohms: f64| {
@@ -289,8 +289,8 @@ fn a_diode_that_loses_the_volts_is_named() {
         finding(&r, "voltage-drop", "lamp").cures[0].clone()
     };
     assert!(behind(5.0, 0.01).starts_with("`guard` alone drops 400 mV"), "{}", behind(5.0, 0.01));
-    // 0.6 V are allowed and 0.4 V are the diode's: of the lead's 0.5 V only 0.2 V may stay, 2.5 times the copper.
-    assert_eq!(behind(12.0, 0.25), "take leads of 2.5 times the copper, or shorter ones");
+    // 0.6 V are allowed and 0.4 V are the diode's: of the cable's 0.5 V only 0.2 V may stay, 2.5 times the copper.
+    assert_eq!(behind(12.0, 0.25), "Use 2.5 times the copper, or shorter cables");
     // Two in a row are named both: 0.4 V + 0.3 V.
     let r = review(
         "[supply.wall]\nkind = \"bench\"\nvoltage = \"5 V ± 0 %\"\ncurrent = \"5 A\"\n\

@@ -71,7 +71,7 @@ const WORDS: [&str; 18] = [
     "return = { to = \"wall\" }",
     "fuse = \"3 A\"",
     "fuse = { rating = \"2 A\", family = \"resettable\" }",
-    "cable = { length = \"1 m\", size = \"24 AWG\", parallel = 2, joints = [\"barrel-2mm1\"] }",
+    "cable = { length = \"1 m\", size = \"24 AWG\", parallel = 2, connectors = [\"barrel-2mm1\"] }",
     "part = \"breadboard-row\"",
 ];
 
@@ -128,12 +128,12 @@ fn consistent(review: &Review) {
         assert!(!f.message.is_empty() && !f.message.contains("NaN"), "{}", f.message);
         assert!(!f.message.contains("inf "), "{}", f.message);
     }
-    // What collapses or does not settle must not pass for its volts.
+    // What collapses or does not settle must not pass for its voltage.
     let dead = review.findings().iter().any(|f| f.code == "feed-collapses" && f.accepted.is_none());
     if dead {
         let on_volts = [
             "supply-voltage",
-            "strip-sags",
+            "strip-voltage-low",
             "converter-input",
             "voltage-drop",
             "data-level",
@@ -141,7 +141,7 @@ fn consistent(review: &Review) {
             "clamp-conducts",
             "back-fed",
             "supply-surge",
-            "battery-sag",
+            "battery-stops-early",
         ];
         let passed = review.passed().iter().find(|p| on_volts.contains(&p.code));
         assert!(passed.is_none(), "{passed:?}");
@@ -163,14 +163,14 @@ fn consistent(review: &Review) {
             }
         }
     }
-    for lead in review.leads() {
-        assert!(lead.long.is_none_or(|a| !a.get().is_nan()) && lead.ampacity.get() >= 0.0, "{lead:?}");
-        // What there is to say of a lead is said, once.
+    for lead in review.cables() {
+        assert!(lead.sustained_fault.is_none_or(|a| !a.get().is_nan()) && lead.ampacity.get() >= 0.0, "{lead:?}");
+        // What there is to say of a cable is said, once.
         let told = review.findings().iter().filter(|f| f.code.starts_with("fuse-") || !f.also.is_empty());
         let all = told.flat_map(|f| {
             std::iter::once((f.code, f.subject.as_str())).chain(f.also.iter().map(|c| (c.code, c.subject.as_str())))
         });
-        let codes = ["fuse-missing", "fuse-too-large", "fuse-cannot-act"];
+        let codes = ["fuse-missing", "fuse-too-large", "fuse-may-not-blow"];
         let of_lead = all.filter(|(code, subject)| codes.contains(code) && *subject == lead.name).count();
         assert!(of_lead <= 1, "{} has {of_lead} verdicts\n{}", lead.name, review.plan().source().text());
     }

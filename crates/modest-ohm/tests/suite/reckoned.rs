@@ -1,4 +1,5 @@
-//! What the words mean, in numbers reckoned by hand: corners, scenarios, caps, counts, returns, one finding a cause.
+//! What the words mean, in numbers computed by hand: corners, scenarios, firmware limits, counts, returns, one finding
+//! a cause.
 
 use modest_ohm::units::{Amps, Celsius, Fraction, Metres, Ohms, OhmsPerMetre, PerMetre, Volts, Watts, parse_quantity};
 use modest_ohm::{Corner, Plan, Review, Select, Severity};
@@ -17,7 +18,7 @@ fn at(scenario: &str, corner: Corner) -> Select {
 
 fn node_a(review: &Review, name: &str, scenario: &str, corner: Corner) -> f64 {
     let rows = review.nodes(&at(scenario, corner));
-    rows.iter().find(|r| r.row.name == name).unwrap().row.wanted.unwrap().get()
+    rows.iter().find(|r| r.row.name == name).unwrap().row.demand.unwrap().get()
 }
 
 fn load_v(review: &Review, name: &str, scenario: &str, corner: Corner) -> f64 {
@@ -25,7 +26,7 @@ fn load_v(review: &Review, name: &str, scenario: &str, corner: Corner) -> f64 {
     rows.iter().find(|r| r.row.name == name).unwrap().row.voltage.get()
 }
 
-/// Sources min, max, max; loads max, min, max; ohms max, min, min (low, high, hot); typical in the middle.
+/// Sources min, max, max; loads max, min, max; resistance max, min, min (low, high, hot); typical in the middle.
 #[test]
 fn corners_move_every_figure_the_right_way() {
     let r = review(
@@ -39,7 +40,7 @@ fn corners_move_every_figure_the_right_way() {
         (Corner::High, 14.0, 0.1, 1.0, 1.0, 40.0),
         (Corner::Hot, 14.0, 0.1, 1.0, 2.0, 20.0),
     ] {
-        // V + rs·(amps + V/coil) = emf at the supply's terminals.
+        // V + rs·(current + V/coil) = emf at the supply's terminals.
         let v = (emf - rs * amps) / (1.0 + rs / coil);
         near(node_a(&r, "wall", "worst", corner), amps + v / coil, corner.name());
         near(load_v(&r, "lamp", "worst", corner), v - wire * amps, corner.name());
@@ -47,7 +48,7 @@ fn corners_move_every_figure_the_right_way() {
     }
 }
 
-/// A converter's set volts go with the sources, its efficiency is least where demand is largest.
+/// A converter's set voltage goes with the sources, its efficiency is least where demand is largest.
 #[test]
 fn converters_in_the_corners() {
     let r = review(
@@ -73,7 +74,7 @@ fn copper_has_the_temperature_of_its_corner() {
         "format = 1\nambient = \"10 °C .. 40 °C\"\n[supply.wall]\nkind = \"bench\"\nvoltage = \"12 V\"\nresistance = \"0 Ω\"\ncurrent = \"9 A\"\n\
          [load.lamp]\nfrom = \"wall\"\ncable = { length = \"10 m\", size = \"1 mm²\" }\ncurrent = \"3 A\"\nknee = \"0.1 V\"\n",
     );
-    // 19.5 Ω/km (IEC 60228 class 5), both ways; 14.6 A at 30 °C, √((70 − 40)/(70 − 30)) of it at 40 °C.
+    // 19.5 Ω/km (IEC 60228 class 5), in both directions; 14.6 A at 30 °C, √((70 − 40)/(70 − 30)) of it at 40 °C.
     let ohms = |celsius: f64| 20.0 * 0.0195 * (1.0 + 0.003_93 * (celsius - 20.0));
     let ampacity = 14.6 * (30.0f64 / 40.0).sqrt();
     for (corner, celsius) in [
@@ -94,7 +95,7 @@ kind = \"bench\"
 voltage = \"5 V\"
 resistance = \"0 Ω\"
 current = \"50 A\"
-[controller.keeper]
+[board.keeper]
 from = \"wall\"
 cable = { feed = \"0 Ω\", return = \"0 Ω\" }
 mean = \"100 mA\"
@@ -111,7 +112,7 @@ cable = { feed = \"0 Ω\", return = \"0 Ω\" }
 current = \"2 A\"
 surge = \"5 A\"
 voltage = \"5 V\"
-rest = \"off\"
+at-power-on = \"off\"
 [load.flap]
 from = \"wall\"
 cable = { feed = \"0 Ω\", return = \"0 Ω\" }
@@ -126,9 +127,9 @@ length = \"1 m\"
 pixels = \"10 /m\"
 copper = \"1 µΩ/m\"
 quiescent = \"1 mA\"
-works = \"3 V\"
-sheet = \"3 V .. 6 V\"
-firmware-cap = \"2 A\"
+minimum = \"3 V\"
+recommended = \"3 V .. 6 V\"
+firmware-limit = \"2 A\"
 [strip.arch.colours]
 white = { current = \"299 mA\", vf = \"1 V\", vreg = \"2 V\" }
 [scenario.dusk]
@@ -139,7 +140,8 @@ based-on = \"typical\"
 off = [\"arch\", \"keeper\", \"pump\", \"flap\"]
 ";
 
-/// Strip full 3 A, dark 10 mA, cap 2 A. Surges are ohms: rated volts over surge current, and 5 V are there.
+/// Strip full 3 A, dark 10 mA, firmware limit 2 A. Surges are resistance: rated voltage over surge current, and 5 V are
+/// there.
 #[test]
 fn scenarios_mean_what_they_say() {
     let r = review(SCENES);
@@ -149,7 +151,7 @@ fn scenarios_mean_what_they_say() {
         ("idle", 0.1 + 0.1 + arch(0.0)),
         ("typical", 0.1 + 0.6 + 2.0 + 2.0 * 0.5 + arch(0.3)),
         ("worst", 0.4 + 1.0 + 2.0 + 2.0 * 0.5 + 2.0),
-        // The pump rests off, both flaps jump, the fan has no surge, the strip is at its cap.
+        // The pump rests off, both flaps jump, the fan has no surge, the strip is at its firmware limit.
         ("start", 0.4 + 1.0 + 2.0 * 1.5 + 2.0),
         ("dusk", 0.4 + 0.1 + 0.7 + 0.5 + arch(0.4)),
         ("noon", 0.6 + arch(0.0)),
@@ -160,35 +162,35 @@ fn scenarios_mean_what_they_say() {
     let rows = r.nodes(&at("surge", Corner::Typical));
     let wall = rows.iter().find(|r| r.row.name == "wall").unwrap();
     assert_eq!(wall.surging.as_deref(), Some("pump"));
-    near(wall.row.wanted.unwrap().get(), 0.4 + 1.0 + 5.0 + 2.0 * 0.5 + 2.0, "surge of pump");
+    near(wall.row.demand.unwrap().get(), 0.4 + 1.0 + 5.0 + 2.0 * 0.5 + 2.0, "surge of pump");
     let flaps = review(&SCENES.replace("surge = \"5 A\"\n", ""));
     let wall = flaps.nodes(&at("surge", Corner::Typical)).into_iter().find(|r| r.row.name == "wall").unwrap();
     assert_eq!(wall.surging.as_deref(), Some("flap"));
-    near(wall.row.wanted.unwrap().get(), 0.4 + 1.0 + 2.0 + 2.0 * 1.5 + 2.0, "both flaps at once");
+    near(wall.row.demand.unwrap().get(), 0.4 + 1.0 + 2.0 + 2.0 * 1.5 + 2.0, "both flaps at once");
     let names: Vec<&str> = r.scenarios().iter().map(|s| s.name()).collect();
     assert_eq!(names, ["idle", "typical", "worst", "start", "surge", "dusk", "noon", "all-at-once"]);
 }
 
-/// A fraction is of full light, then the cap: 80 % would be 2.402 A, and 2 A is what there is.
+/// A fraction is of full light, then the firmware limit: 80 % would be 2.402 A, and 2 A is what there is.
 #[test]
 fn the_cap_comes_after_the_share() {
     let text = SCENES.replace("arch = \"40 %\"", "arch = \"80 %\"");
     near(node_a(&review(&text), "wall", "dusk", Corner::Typical), 0.4 + 0.1 + 0.7 + 0.5 + 2.0, "dusk at 80 %");
 }
 
-/// Boards count with their mean for ratings, with their bursts for volts and in `wanted`.
+/// Boards count with their mean for ratings, with their bursts for voltage and in `wanted`.
 #[test]
 fn a_burst_is_no_overload() {
     let board = |supply: &str, mean: &str| {
         review(&format!(
             "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"5 V\"\nresistance = \"0 Ω\"\ncurrent = \"{supply}\"\n\
-             [controller.keeper]\nfrom = \"wall\"\ncable = {{ feed = \"1 Ω\", return = \"0 Ω\", ampacity = \"5 A\" }}\nmean = \"{mean}\"\npeak = \"400 mA\"\n\
+             [board.keeper]\nfrom = \"wall\"\ncable = {{ feed = \"1 Ω\", return = \"0 Ω\", ampacity = \"5 A\" }}\nmean = \"{mean}\"\npeak = \"400 mA\"\n\
              recommended = \"4.5 V .. 5.5 V\"\nbrown-out = \"4.2 V\"\n"
         ))
     };
     let calm = board("300 mA", "100 mA");
     assert_eq!(calm.count(Severity::Danger), 0, "{:?}", calm.findings());
-    // The burst meets a supply that limits at 300 mA, and finds its volts: at 1.2 V of knee it would still draw.
+    // The burst meets a supply that limits at 300 mA, and finds its voltage: at 1.2 V of knee it would still draw.
     let sustained = board("300 mA", "350 mA");
     assert_eq!(sustained.findings()[0].code, "supply-overloaded");
     near(load_v(&board("1 A", "100 mA"), "keeper", "worst", Corner::Typical), 4.6, "volts in the burst");
@@ -214,13 +216,14 @@ fn a_return_may_go_elsewhere() {
     near(deck.back.get(), -3.0, "deck's return");
 }
 
-/// The on-board regulator holds 3.3 V, or follows its input less the dropout; its current is drawn at the feed terminal.
+/// The on-board regulator holds 3.3 V, or follows its input less the dropout; its current is drawn at the feed
+/// terminal.
 #[test]
 fn a_boards_regulator() {
     let board = |volts: &str| {
         review(&format!(
             "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"{volts}\"\nresistance = \"0 Ω\"\ncurrent = \"9 A\"\n\
-             [controller.keeper]\nfrom = \"wall\"\ncable = {{ feed = \"1 Ω\", return = \"0 Ω\", ampacity = \"1 A\" }}\nmean = \"100 mA\"\nknee = \"1 V\"\n\
+             [board.keeper]\nfrom = \"wall\"\ncable = {{ feed = \"1 Ω\", return = \"0 Ω\", ampacity = \"1 A\" }}\nmean = \"100 mA\"\nknee = \"1 V\"\n\
              regulator = {{ output = \"3v3\", voltage = \"3.3 V ± 0 %\", dropout = \"1 V\", limit = \"0.5 A\" }}\n\
              [load.lamp]\nfrom = \"keeper.3v3\"\ncable = {{ feed = \"0 Ω\", return = \"0 Ω\" }}\ncurrent = \"0.2 A\"\nknee = \"0.1 V\"\n"
         ))
@@ -232,8 +235,8 @@ fn a_boards_regulator() {
 
 #[test]
 fn one_cause_is_one_finding() {
-    // A strip without a cap: 3 A on a 2 A supply over 26 AWG (2.4 A). The cap cures all of it; a larger supply makes the wire no
-    // thicker, which is told by itself.
+    // A strip without a firmware limit: 3 A on a 2 A supply over 26 AWG (2.4 A). The firmware limit fixes all of it; a
+    // larger supply makes the wire no thicker, which is reported by itself.
     let text = "format = 1\n[supply.wall]\nkind = \"adapter\"\nvoltage = \"5 V\"\ncurrent = \"2 A\"\n\
          [strip.arch]\npart = \"pixel-5v-rgb\"\nfrom = \"wall\"\ncable = \"0.2 m 26 AWG\"\nlength = \"1 m\"\npixels = \"60 /m\"\n";
     let r = review(text);
@@ -241,14 +244,14 @@ fn one_cause_is_one_finding() {
     assert_eq!(heads[0], ("supply-overloaded", "wall"));
     let head = &r.findings()[0];
     let also: Vec<&str> = head.also.iter().map(|c| c.code).collect();
-    assert_eq!(also, ["cap-missing"]);
+    assert_eq!(also, ["firmware-limit-missing"]);
     assert!(heads.contains(&("wire-overloaded", "arch.inject[0]")), "{heads:?}");
     assert_eq!(heads.iter().filter(|(code, _)| *code == "supply-overloaded").count(), 1, "{heads:?}");
-    // The cure it names does cure: 20 % of headroom on 2 A leaves 1.6 A.
-    assert!(head.cures[0].starts_with("set `firmware-cap = \"1.6"), "{:?}", head.cures);
+    // The fix it names does fix: 20 % of headroom on 2 A leaves 1.6 A.
+    assert!(head.cures[0].starts_with("Set `firmware-limit = \"1.6"), "{:?}", head.cures);
     let cap = head.cures[0].split('"').nth(1).unwrap();
-    let cured = review(&format!("{text}firmware-cap = \"{cap}\"\n"));
-    // That its lead has no fuse is another cause.
+    let cured = review(&format!("{text}firmware-limit = \"{cap}\"\n"));
+    // That its cable has no fuse is another cause.
     let left = cured.findings().iter().filter(|f| f.code != "fuse-missing").all(|f| f.severity < Severity::Caution);
     assert!(left, "{:?}", cured.findings());
 }
@@ -264,18 +267,18 @@ fn a_proposed_feed_lifts_the_strip_as_it_says() {
         ))
     };
     let before = plan("");
-    let sags = before.findings().iter().find(|f| f.code == "strip-sags").unwrap();
-    let cure = sags.cures.iter().find(|c| c.contains("feed it also at 2.00 m over 18 AWG")).unwrap();
-    let promised = cure.split("gets ").nth(1).unwrap();
-    // At its worst corner the copper of the strip turns more than 5 W/m into heat: the two cures are told together.
-    assert!(cure.starts_with("with its cap set"), "{cure}");
+    let sags = before.findings().iter().find(|f| f.code == "strip-voltage-low").unwrap();
+    let cure = sags.cures.iter().find(|c| c.to_lowercase().contains("feed it also at 2 m over 18 awg")).unwrap();
+    let promised = cure.split("pixel then ").nth(1).unwrap();
+    // At its worst corner the copper of the strip turns more than 5 W/m into heat: the two fixes are reported together.
+    assert!(cure.starts_with("With its firmware limit set"), "{cure}");
     let missing = before.findings().iter().find(|f| f.code == "strip-copper").unwrap();
     assert_eq!(
         (missing.also.len(), missing.also[0].code, missing.also[0].subject.as_str()),
-        (1, "cap-missing", "arch")
+        (1, "firmware-limit-missing", "arch")
     );
     let cap = missing.cures[0].split('"').nth(1).unwrap();
-    let after = plan(&format!(", {{ at = \"end\", cable = \"2.3 m 18 AWG\" }} ]\nfirmware-cap = \"{cap}\" # "));
+    let after = plan(&format!(", {{ at = \"end\", cable = \"2.3 m 18 AWG\" }} ]\nfirmware-limit = \"{cap}\" # "));
     let select = at(sags.scenario.as_ref().map(|s| s.name()).unwrap(), sags.corner.unwrap());
     assert_eq!(after.strips(&select)[0].row.lowest.to_string(), promised);
 }
@@ -287,14 +290,11 @@ fn the_way_to_a_strip_is_named_where_it_loses_most() {
         "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"5 V\"\nresistance = \"0 Ω\"\ncurrent = \"9 A\"\n\
          [branch.run]\nfrom = \"wall\"\ncable = { feed = \"0.2 Ω\", return = \"0.2 Ω\", ampacity = \"9 A\" }\n\
          [strip.arch]\nfrom = \"run\"\ncable = \"0 m 12 AWG\"\nlength = \"1 m\"\npixels = \"1 /m\"\ncopper = \"0.1 Ω/m\"\nquiescent = \"0 A\"\n\
-         works = \"3.5 V\"\nsheet = \"3 V .. 6 V\"\n[strip.arch.colours]\nwhite = { current = \"4 A\", vf = \"0.1 V\", vreg = \"0.2 V\" }\n",
+         minimum = \"3.5 V\"\nrecommended = \"3 V .. 6 V\"\n[strip.arch.colours]\nwhite = { current = \"4 A\", vf = \"0.1 V\", vreg = \"0.2 V\" }\n",
     );
-    let sags = r.findings().iter().find(|f| f.code == "strip-sags").unwrap();
-    assert!(sags.message.contains("gets 3.00 V"), "{}", sags.message);
-    assert_eq!(
-        sags.cures[0],
-        "the way from `wall` loses 1.60 V before the strip begins: take thicker or shorter leads there"
-    );
+    let sags = r.findings().iter().find(|f| f.code == "strip-voltage-low").unwrap();
+    assert!(sags.message.contains("is at 3.00 V"), "{}", sags.message);
+    assert_eq!(sags.cures[0], "1.60 V is lost between `wall` and the strip: use thicker or shorter cables there");
 }
 
 #[test]
@@ -341,8 +341,8 @@ fn printing() {
         (0.999_4, "999 mA"),
         (1234.5, "1.23 kA"),
         (0.0, "0 A"),
-        (-2.5, "-2.50 A"),
-        (1e-9, "1.00 nA"),
+        (-2.5, "−2.5 A"),
+        (1e-9, "1 nA"),
         (9.996, "10.0 A"),
         (99.96, "100 A"),
         (999.6, "1.00 kA"),
@@ -350,9 +350,9 @@ fn printing() {
     ] {
         assert_eq!(Amps::new(amps).to_string(), want);
     }
-    assert_eq!(Fraction::new(-0.57).to_string(), "-57.0 %");
-    assert_eq!(Celsius::new(45.0).to_string(), "45.0 °C");
-    assert_eq!(PerMetre::new(60.0).to_string(), "60.0 /m");
-    assert_eq!((Volts::new(5.0) * Amps::new(0.5)).to_string(), "2.50 W");
+    assert_eq!(Fraction::new(-0.57).to_string(), "−57 %");
+    assert_eq!(Celsius::new(45.0).to_string(), "45 °C");
+    assert_eq!(PerMetre::new(60.0).to_string(), "60 /m");
+    assert_eq!((Volts::new(5.0) * Amps::new(0.5)).to_string(), "2.5 W");
     assert_eq!((Watts::new(10.0) / Volts::new(4.0)).get(), 2.5);
 }

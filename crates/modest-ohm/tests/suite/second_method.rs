@@ -31,7 +31,7 @@ fn compare(case: &Case, review: &Review, dense: &modest_ohm_dense::network::Solv
     for (n, (plus, minus)) in dense.node.iter().enumerate() {
         let name = case.name(n);
         let got = row(&name);
-        near(got.voltage.unwrap().get(), plus - minus, &format!("volts of {name}"), case);
+        near(got.voltage.unwrap().get(), plus - minus, &format!("voltage of {name}"), case);
         near(got.minus.unwrap().get(), *minus, &format!("minus of {name}"), case);
     }
     for (s, amps) in case.supplies.iter().zip(&dense.source_a) {
@@ -55,7 +55,7 @@ fn compare(case: &Case, review: &Review, dense: &modest_ohm_dense::network::Solv
     }
 }
 
-/// Σ of what flows into every node's + and −, and where the watts go, from the product's own rows.
+/// Σ of what flows into every node's + and −, and where the power goes, from the product's own rows.
 #[expect(clippy::too_many_lines, reason = "one sum over every kind of element")]
 fn balance(case: &Case, review: &Review) {
     let totals = &review.totals(&select())[0].row;
@@ -149,7 +149,7 @@ fn agree(case: &Case) -> Result<(), TestCaseError> {
     let second = modest_ohm_dense::network::solve(case);
     prop_assume!(second.is_some());
     let mut second = second.unwrap();
-    // A converter held at a fiftieth of its volts by a source at its limit is off: the product calls that a collapse.
+    // A converter held at a fiftieth of its voltage by a source at its limit is off: the product calls that a collapse.
     let volts = |n: usize| second.node[n].0 - second.node[n].1;
     let powered = case.converters.iter().map(|c| c.input);
     let powered = powered.chain(
@@ -234,7 +234,8 @@ fn a_megawatt_collapses() {
 }
 
 /// Seeds that once went wrong: a converter at its limit whose careless steps undid each other; a feed held up by a
-/// limit; returns that wander, so that more power lifts some volts; two solutions; a source at its limit that hardly anything holds.
+/// limit; returns that wander, so that more power lifts some volts; two solutions; a source at its limit that hardly
+/// anything holds.
 #[test]
 fn seeds_that_went_wrong() {
     for seed in

@@ -20,7 +20,7 @@ fn through(f: &Finding) -> f64 {
 fn line(series: &str, from: &str, more: &str) -> String {
     format!(
         "[supply.logic]\nkind = \"bench\"\nvoltage = \"5 V ± 0 %\"\ncurrent = \"10 A\"\n\
-         [controller.keeper]\nfrom = \"logic\"\nmean = \"50 mA\"\nrecommended = \"4.5 V .. 5.5 V\"\n\
+         [board.keeper]\nfrom = \"logic\"\nmean = \"50 mA\"\nrecommended = \"4.5 V .. 5.5 V\"\n\
          regulator = {{ output = \"3v3\", voltage = \"3.3 V ± 0 %\" }}\n\
          [strip.arch]\npart = \"pixel-5v-rgb-12ma\"\nfrom = \"{from}\"\ncable = \"0 m 12 AWG\"\nlength = \"0.1 m\"\npixels = \"30 /m\"\n\
          vih = \"2.5 V\"\nvil = \"0.8 V\"\ndata = {{ pin = \"keeper.io2\", series = \"{series}\" }}\n{more}"
@@ -48,14 +48,14 @@ fn what_flows_into_a_strip_that_is_off() {
         assert_eq!(f.as_ref().map(|f| f.severity), severity, "{ohms} Ω");
         if let Some(f) = f {
             assert!((through(&f) - into_dead(ohms)).abs() < 1e-9, "{}", through(&f));
-            assert!(f.message.starts_with("with the switch `main` open"), "{}", f.message);
+            assert!(f.message.starts_with("with switch `main` open"), "{}", f.message);
         }
     }
     // On one rail with the board it is never off alone.
     assert!(found(&review(&line("100 Ω", "logic", "")), "powered-through-signal").is_none());
     // A switch before both takes both.
-    let both = line("100 Ω", "main", SWITCH)
-        .replace("[controller.keeper]\nfrom = \"logic\"", "[controller.keeper]\nfrom = \"main\"");
+    let both =
+        line("100 Ω", "main", SWITCH).replace("[board.keeper]\nfrom = \"logic\"", "[board.keeper]\nfrom = \"main\"");
     assert!(found(&review(&both), "powered-through-signal").is_none());
 }
 
@@ -69,15 +69,15 @@ fn what_the_plan_speaks_of_weighs_more() {
     let said = format!("{two}[scenario.day]\noff = [\"lights\"]\n");
     let f = found(&review(&line("1 Ω", "lights", &said)), "powered-through-signal").unwrap();
     assert_eq!(f.severity, Severity::Fault);
-    assert!(f.message.starts_with("in the scenario *day*"), "{}", f.message);
+    assert!(f.message.starts_with("in scenario `day`"), "{}", f.message);
 }
 
-/// A buffer between: one that lets go takes nothing, another takes it for the strip.
+/// A buffer between: one that turns off takes nothing, another takes it for the strip.
 #[test]
 fn a_buffer_that_lets_go() {
-    let through_buffer = |lets_go: bool| {
+    let through_buffer = |partial_power_down: bool| {
         let buffer = format!(
-            "{SWITCH}[shifter.lift]\npart = \"hct-buffer\"\nfrom = \"main\"\ncable = \"0 m 12 AWG\"\nlets-go = {lets_go}\ncurrent = \"20 mA ± 0 %\"\n"
+            "{SWITCH}[shifter.lift]\npart = \"hct-buffer\"\nfrom = \"main\"\ncable = \"0 m 12 AWG\"\npartial-power-down = {partial_power_down}\ncurrent = \"20 mA ± 0 %\"\n"
         );
         review(&line("100 Ω", "main", &buffer).replace("series =", "through = \"lift\", series ="))
     };
@@ -100,11 +100,11 @@ fn the_minus_of_a_part_with_a_signal() {
         }
     }
     let before_both = line("3 kΩ", "main", &switched("minus"))
-        .replace("[controller.keeper]\nfrom = \"logic\"", "[controller.keeper]\nfrom = \"main\"");
+        .replace("[board.keeper]\nfrom = \"logic\"", "[board.keeper]\nfrom = \"main\"");
     assert!(found(&review(&before_both), "low-side-with-signal").is_none());
     // The board in the − is the same mistake, seen from the other end.
     let board = line("3 kΩ", "logic", &switched("minus"))
-        .replace("[controller.keeper]\nfrom = \"logic\"", "[controller.keeper]\nfrom = \"main\"");
+        .replace("[board.keeper]\nfrom = \"logic\"", "[board.keeper]\nfrom = \"main\"");
     let f = found(&review(&board), "low-side-with-signal").unwrap();
     assert!(names(&f, "keeper"), "{}", f.message);
     // A part without a signal may be switched wherever it likes.
@@ -115,7 +115,7 @@ fn the_minus_of_a_part_with_a_signal() {
     assert!(found(&review(&line("3 kΩ", "logic", &lamp)), "low-side-with-signal").is_none());
 }
 
-/// A switch that leaves a way in is told by what still has volts behind it.
+/// A switch that leaves a way in is reported by what still has voltage behind it.
 #[test]
 fn a_switch_and_the_way_round_it() {
     let lamp = "[load.lamp]\nfrom = \"main\"\ncable = \"0 m 12 AWG\"\ncurrent = \"1 A\"\nvoltage = \"5 V\"\n";
@@ -131,7 +131,7 @@ fn a_switch_and_the_way_round_it() {
     assert!(names(&f, "lamp") && (evidence(&f, "open") - 4.99).abs() < 0.005, "{f:?}");
     assert!(found(&body(&format!("{jumper}closed = false\n")), "switch-bypassed").is_none());
     // A board with a second feed, or on a computer's USB, is meant to go on.
-    let board = |more: &str| format!("[controller.keeper]\nmean = \"50 mA\"\nrecommended = \"3.5 V .. 5.5 V\"\n{more}");
+    let board = |more: &str| format!("[board.keeper]\nmean = \"50 mA\"\nrecommended = \"3.5 V .. 5.5 V\"\n{more}");
     let second = board("from = { 5v = \"main\", usb = \"pc\" }\ninputs = \"selects\"\n");
     assert!(found(&body(&format!("[supply.pc]\nkind = \"usb\"\n{second}")), "switch-bypassed").is_none());
     // The lamp beside it, which the board's USB feeds backwards, is not.

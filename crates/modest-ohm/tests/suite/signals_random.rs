@@ -1,5 +1,5 @@
-//! Buses, grounds, optocouplers, shifters and boards that are off on random plans, each verdict reckoned anew by the plain
-//! formula of its case, or by dense nodal equations.
+//! Buses, grounds, optocouplers, shifters and boards that are off on random plans, each verdict computed anew by the
+//! plain formula of its case, or by dense nodal equations.
 
 use std::fmt::Write as _;
 
@@ -12,7 +12,8 @@ const BENCH: &str =
 
 /// Every member whose address another has before it is a finding of its own.
 fn same_addresses(review: &modest_ohm::Review, addresses: &[i32], text: &str) {
-    let same = review.findings().iter().filter(|f| f.code == "bus-pulls" && f.message.contains("same address")).count();
+    let same =
+        review.findings().iter().filter(|f| f.code == "bus-pull-ups" && f.message.contains("same address")).count();
     let mut distinct = addresses.to_vec();
     distinct.sort_unstable();
     distinct.dedup();
@@ -33,9 +34,9 @@ fn pulls_are_judged(
     };
     assert_eq!(verdict(line), want, "{strongest} {least} {weakest} {most}");
     if let Some(f) = line {
-        let (parallel, limit) = if strongest < least { (strongest, "least") } else { (weakest, "most") };
+        let (parallel, limit) = if strongest < least { (strongest, "minimum") } else { (weakest, "maximum") };
         assert!(near(evidence(f, "parallel"), parallel), "{f:?} {parallel}");
-        assert!(near(evidence(f, limit), if limit == "least" { least } else { most }), "{f:?}");
+        assert!(near(evidence(f, limit), if limit == "minimum" { least } else { most }), "{f:?}");
     }
     want
 }
@@ -50,7 +51,7 @@ fn buses() {
         let speed: f64 = dice.pick(&[100e3, 400e3]);
         let length = dice.log(0.1, 6.0);
         let mut text = format!(
-            "{BENCH}[controller.keeper]\npart = \"wifi-board-3v3\"\nfrom = \"bench\"\ncable = \"0 m 12 AWG\"\n\
+            "{BENCH}[board.keeper]\npart = \"wifi-board-3v3\"\nfrom = \"bench\"\ncable = \"0 m 12 AWG\"\n\
              regulator = {{ voltage = \"3.3 V ± 0 %\" }}\n\
              [bus.mast]\ndata = \"keeper.io21\"\nclock = \"keeper.io22\"\nspeed = \"{speed} Hz\"\nlength = \"{length} m\"\n"
         );
@@ -81,7 +82,7 @@ fn buses() {
         }
         let review = review(&text);
         same_addresses(&review, &addresses, &text);
-        let line = review.findings().iter().find(|f| f.code == "bus-pulls" && f.subject == "mast");
+        let line = review.findings().iter().find(|f| f.code == "bus-pull-ups" && f.subject == "mast");
         if siemens.0 == 0.0 {
             assert_eq!(verdict(line), "fault", "{round}: nothing pulls it up\n{text}");
             continue;
@@ -99,7 +100,8 @@ fn buses() {
     assert!(seen.len() == 4 && seen.values().all(|n| *n >= 5), "{seen:?}");
 }
 
-/// Two boards on leads of their own: ΔG = I₂·R₂ − I₁·R₁, and four margins from it; a wire between them in either direction.
+/// Two boards on cables of their own: ΔG = I₂·R₂ − I₁·R₁, and four margins from it; a wire between them in either
+/// direction.
 #[test]
 fn grounds_between_two_boards() {
     let mut dice = Dice(53);
@@ -113,13 +115,13 @@ fn grounds_between_two_boards() {
         }
         let board = |name: &str, i: usize| {
             format!(
-                "[controller.{name}]\npart = \"arm-board-3v3-small\"\nfrom = \"bench\"\ncable = {{ feed = \"10 mΩ\", return = \"{} Ω\" }}\n\
+                "[board.{name}]\npart = \"arm-board-3v3-small\"\nfrom = \"bench\"\ncable = {{ feed = \"10 mΩ\", return = \"{} Ω\" }}\n\
                  regulator = {{ voltage = \"3.3 V ± 0 %\" }}\nmean = \"{:.4} A\"\npeak = \"{:.4} A\"\n",
                 ohms[i], amps[i], amps[i]
             )
         };
         let text = format!(
-            "{BENCH}{}{}[wire.beat]\npin = \"house.io2\"\nto = \"gate.io2\"\n",
+            "{BENCH}{}{}[signal.beat]\npin = \"house.io2\"\nto = \"gate.io2\"\n",
             board("house", 0),
             board("gate", 1)
         );
@@ -127,7 +129,7 @@ fn grounds_between_two_boards() {
         let review = review(&text);
         let amps = amps.map(|a| format!("{a:.4}").parse::<f64>().unwrap());
         let shift = amps[1] * ohms[1] - amps[0] * ohms[0];
-        let rows = review.links(&Select { corner: Some(Corner::Typical), ..Select::default() });
+        let rows = review.signals(&Select { corner: Some(Corner::Typical), ..Select::default() });
         let row = &rows.iter().find(|r| r.scenario.name() == "worst").unwrap().row;
         // VOH 3.2 V, VOL 0.1 V; VIH 2.0 V, VIL 0.8 V; 0.3 V below ground.
         assert!((row.shift.get() - shift).abs() < 1e-7, "{round}: {} {shift}\n{text}", row.shift);
@@ -153,7 +155,8 @@ fn grounds_between_two_boards() {
     assert!(seen.0 > 20 && seen.1 >= 3, "{seen:?}");
 }
 
-/// The current into the pin of a dead board, A, from a swing through `top`, a divider's `bottom` and a `pull` to 5 V, where they are fitted.
+/// The current into the pin of a dead board, A, from a swing through `top`, a divider's `bottom` and a `pull` to 5 V,
+/// where they are fitted.
 fn into_pin(high: f64, inside: bool, top: f64, bottom: Option<f64>, pull: Option<f64>) -> f64 {
     // Nodes: 1 the pin, 2 the swing, 4 a diode above the dead rail, 5 the other rail.
     let mut resistors = vec![(2, 1, top), (1, 4, if inside { 470.0 } else { 1e-6 }), (3, 0, 1.0)];
@@ -164,12 +167,13 @@ fn into_pin(high: f64, inside: bool, top: f64, bottom: Option<f64>, pull: Option
         held.push((5, 5.0));
     }
     let pin = node_volts(&resistors, &held, &[]);
-    // By Kirchhoff's first law; through a microohm the pin's volts alone would not tell.
+    // By Kirchhoff's first law; through a microohm the pin's voltage alone would not tell.
     (high - pin) / top + pull.map_or(0.0, |r| (5.0 - pin) / r) - bottom.map_or(0.0, |r| pin / r)
 }
 
-/// A board that is off by day and what goes on feeding its pin: dense nodal equations, the protection 0.6 V above a dead rail
-/// behind what the board has inside, every tolerance thrown; the check's current lies at the end of all throws.
+/// A board that is off by day and what goes on feeding its pin: dense nodal equations, the protection 0.6 V above a
+/// dead rail behind what the board has inside, every tolerance thrown; the check's current lies at the end of all
+/// throws.
 #[test]
 fn boards_that_are_off() {
     let mut dice = Dice(67);
@@ -191,10 +195,10 @@ fn boards_that_are_off() {
         let text = format!(
             "{BENCH}[supply.weir]\nkind = \"bench\"\nvoltage = \"5 V ± 0 %\"\nresistance = \"0 Ω\"\ncurrent = \"5 A\"\n\
              [ground.tie]\nbetween = [\"bench\", \"weir\"]\nresistance = \"0 Ω\"\n\
-             [controller.keeper]\nfrom = \"bench\"\ncable = \"0 m 12 AWG\"\nmean = \"20 mA\"\npin-volts = \"50 V\"\n\
-             pins = {{ s1 = {{ can = []{own} }} }}\n\
-             [load.float-board]\nis = \"electronics\"\nfrom = \"weir\"\ncable = \"0 m 12 AWG\"\ncurrent = \"20 mA\"\nvoltage = \"5 V\"\n\
-             [input.float]\npin = \"keeper.s1\"\nkind = \"swing\"\nhigh = \"{high:.3} V\"\nground = \"weir\"\nleak = \"0 A\"\n{line}{up}\
+             [board.keeper]\nfrom = \"bench\"\ncable = \"0 m 12 AWG\"\nmean = \"20 mA\"\npin-voltage = \"50 V\"\n\
+             pins = {{ s1 = {{ functions = []{own} }} }}\n\
+             [load.float-board]\nkind = \"electronics\"\nfrom = \"weir\"\ncable = \"0 m 12 AWG\"\ncurrent = \"20 mA\"\nvoltage = \"5 V\"\n\
+             [input.float]\npin = \"keeper.s1\"\nkind = \"voltage\"\nhigh = \"{high:.3} V\"\nground = \"weir\"\nleakage = \"0 A\"\n{line}{up}\
              [scenario.day]\noff = [\"bench\"]\n"
         );
         let high: f64 = format!("{high:.3}").parse().unwrap();
@@ -223,14 +227,15 @@ fn boards_that_are_off() {
         assert_eq!(verdict(f), want, "{round}: {most}\n{text}");
         if let Some(f) = f {
             assert!((evidence(f, "through") - most).abs() < 1e-4 * most, "{round}: {f:?} {most}\n{text}");
-            assert!(f.message.contains("in the scenario *day*"), "{}", f.message);
+            assert!(f.message.contains("in scenario `day`"), "{}", f.message);
         }
         *seen.entry((want, inside)).or_insert(0) += 1;
     }
     assert!(seen.len() == 6 && seen.values().all(|n| *n >= 2), "{seen:?}");
 }
 
-/// Optocouplers behind pins: out of the pin (VOH − Vf)/(R + R_out), or from a rail into it; 1.5 mA pull it in, 0.2 mA let go.
+/// Optocouplers behind pins: out of the pin (VOH − Vf)/(R + R_out), or from a rail into it; 1.5 mA pull it in, 0.2 mA
+/// turned off.
 #[test]
 fn optocouplers() {
     let mut dice = Dice(79);
@@ -240,9 +245,9 @@ fn optocouplers() {
         let indicator = dice.pick(&["series", "parallel", "none"]);
         let from_rail = dice.chance(0.5);
         let text = format!(
-            "{BENCH}[controller.keeper]\npart = \"wifi-board-3v3\"\nfrom = \"bench\"\ncable = \"0 m 12 AWG\"\nregulator = {{ voltage = \"3.3 V ± 0 %\" }}\n\
-             pin-ohms = \"33 Ω ± 0 %\"\n\
-             [wire.horn]\npin = \"keeper.io16\"\nopto = {{ resistor = \"{ohms} Ω ± {} %\", indicator = \"{indicator}\"{} }}\n",
+            "{BENCH}[board.keeper]\npart = \"wifi-board-3v3\"\nfrom = \"bench\"\ncable = \"0 m 12 AWG\"\nregulator = {{ voltage = \"3.3 V ± 0 %\" }}\n\
+             pin-resistance = \"33 Ω ± 0 %\"\n\
+             [signal.horn]\npin = \"keeper.io16\"\nopto = {{ resistor = \"{ohms} Ω ± {} %\", indicator = \"{indicator}\"{} }}\n",
             t * 100.0,
             if from_rail { ", from = \"bench\"" } else { "" }
         );
@@ -250,7 +255,8 @@ fn optocouplers() {
         let drop = 1.15 + if indicator == "series" { 1.9 } else { 0.0 };
         let amps = |volts: f64, ohms: f64| (volts - drop).max(0.0) / (ohms + 33.0);
         let (least, most) = (ohms * (1.0 + t), ohms * (1.0 - t));
-        // Pulled in: 3.3 V out of the pin, or 5 V into it while it is low. Let go: 0.1 V left, or the rail less the pin's 3.3 V.
+        // Pulled in: 3.3 V out of the pin, or 5 V into it while it is low. Let go: 0.1 V left, or the rail less the
+        // pin's 3.3 V.
         let (on, off) =
             if from_rail { (amps(5.0, least), amps(5.0 - 3.3, most)) } else { (amps(3.3, least), amps(0.1, most)) };
         if (on / 1.5e-3 - 1.0).abs() < 1e-4 || (off / 0.2e-3 - 1.0).abs() < 1e-4 {
@@ -278,10 +284,10 @@ fn edges_of_a_shifter() {
     for round in 0..60 {
         let (rate, length, ohms) = (dice.log(1e3, 3e6), dice.log(0.05, 4.0), dice.log(1e3, 2.2e4));
         let text = format!(
-            "{BENCH}[controller.keeper]\npart = \"wifi-board-3v3\"\nfrom = \"bench\"\ncable = \"0 m 12 AWG\"\n\
-             [controller.gate]\npart = \"board-5v-8bit\"\nfrom = \"bench\"\ncable = \"0 m 12 AWG\"\n\
+            "{BENCH}[board.keeper]\npart = \"wifi-board-3v3\"\nfrom = \"bench\"\ncable = \"0 m 12 AWG\"\n\
+             [board.gate]\npart = \"board-5v-8bit\"\nfrom = \"bench\"\ncable = \"0 m 12 AWG\"\n\
              [shifter.step]\npart = \"fet-two-way\"\nfrom = {{ low = \"keeper.3v3\", high = \"bench\" }}\npull = \"{ohms} Ω ± 0 %\"\n\
-             [wire.beat]\npin = \"keeper.io16\"\nto = \"gate.d7\"\nthrough = \"step\"\nrate = \"{rate} Hz\"\nlead = \"{length} m\"\n"
+             [signal.beat]\npin = \"keeper.io16\"\nto = \"gate.d7\"\nthrough = \"step\"\nrate = \"{rate} Hz\"\ncable = \"{length} m\"\n"
         );
         let edge = 2.2 * ohms * (10e-12 + 75e-12 * length);
         let half = 0.5 / rate;
@@ -293,7 +299,7 @@ fn edges_of_a_shifter() {
         assert_eq!(verdict(f), if edge > half { "fault" } else { "pass" }, "{round}: {edge} {half}\n{text}");
         match f {
             Some(f) => {
-                assert!(near(evidence(f, "edge"), edge) && near(evidence(f, "allowed"), half), "{f:?}");
+                assert!(near(evidence(f, "switching_time"), edge) && near(evidence(f, "allowed"), half), "{f:?}");
                 seen.0 += 1;
             }
             None => seen.1 += 1,

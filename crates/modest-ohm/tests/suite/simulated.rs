@@ -1,4 +1,5 @@
-//! Closed forms against what they stand for: a fuse's body step by step, and LEDs by the exponential law of their junctions.
+//! Closed forms against what they withstand for: a fuse's body step by step, and LEDs by the exponential law of their
+//! junctions.
 
 use modest_ohm::size::{self, FuseStart};
 use modest_ohm::tables::{FuseFamily, FuseSpeed};
@@ -6,8 +7,8 @@ use modest_ohm::units::{Amps, Seconds};
 use modest_ohm::views::StripRow;
 use modest_ohm::{Corner, Plan, Select};
 
-/// The heat of a blade fuse's body, as a share of what melts it beyond that of the running current, step by step: it takes in
-/// i²/(κ·In²) and loses θ/τ, with τ such that 1.35 times its rating melts it after all.
+/// The heat of a blade fuse's body, as a share of what melts it beyond that of the running current, step by step: it
+/// takes in i²/(κ·In²) and loses θ/τ, with τ such that 1.35 times its rating melts it after all.
 fn body(start: f64, runs: f64, time: f64, rating: f64) -> f64 {
     const KAPPA_S: f64 = 1.1;
     const STEP_S: f64 = 2e-5;
@@ -54,9 +55,9 @@ fn a_start_heats_a_fuse_as_its_body_does() {
     assert!(compared > 60, "{compared}");
 }
 
-/// The heat of a cold filament above that of its running current, in 1 Ω, step by step: tungsten whose resistance rises with
-/// T^1.2, that takes in V²/R and sheds T⁴, `ratio` times its running current of 1 A at 300 K. Until it is within a tenth of
-/// its running current: seconds and A²s.
+/// The heat of a cold filament above that of its running current, in 1 Ω, step by step: tungsten whose resistance rises
+/// with T^1.2, that takes in V²/R and sheds T⁴, `ratio` times its running current of 1 A at 300 K. Until it is within a
+/// tenth of its running current: seconds and A²s.
 fn filament(ratio: f64) -> (f64, f64) {
     const STEP: f64 = 1e-5;
     let hot: f64 = 300.0 * ratio.powf(1.0 / 1.2);
@@ -75,7 +76,8 @@ fn filament(ratio: f64) -> (f64, f64) {
     }
 }
 
-/// A quarter of the heat of a motor's law in the same time: by the step 0.12 .. 0.27 of it, for 15 .. 8 times as much cold.
+/// A quarter of the heat of a motor's law in the same time: by the step 0.12 .. 0.27 of it, for 15 .. 8 times as much
+/// cold.
 #[test]
 fn a_filament_heats_a_fuse_for_a_shorter_time() {
     for ratio in [8.0, 12.0, 15.0] {
@@ -96,8 +98,8 @@ fn a_filament_heats_a_fuse_for_a_shorter_time() {
     }
 }
 
-/// The current of a group of three white LEDs with its resistor, by the law of their junctions: 50 mV · ln(I/Is + 1) and 11.1 Ω
-/// a die, 3.1 V at 20 mA; three dies side by side carry 60 mA.
+/// The current of a group of three white LEDs with its resistor, by the law of their junctions: 50 mV · ln(I/Is + 1)
+/// and 11.1 Ω a die, 3.1 V at 20 mA; three dies side by side carry 60 mA.
 struct Group {
     resistor: f64,
 }
@@ -128,7 +130,7 @@ impl Group {
 
 /// Strip current, and the light of the last group as a share of the first one's, of groups fed at one end.
 fn ladder(groups: usize, ohms_between: f64, source: f64, group: &Group) -> (f64, f64) {
-    // From the last group's volts back to the source: each step adds what all behind it draw.
+    // From the last group's voltage back to the source: each step adds what all behind it draw.
     let walk = |last: f64| {
         let (mut volts, mut amps, mut first) = (last, 0.0, 0.0);
         for k in 0..groups {
@@ -159,8 +161,9 @@ fn strip(length: f64, power: f64) -> StripRow {
     review.strips(&select).remove(0).row
 }
 
-/// The straight line through 10 % and 100 % of the current (knee at 2.75 V a white LED) against the junctions themselves: the
-/// strip's current within 2 %, the light at its end within a point and a half (1.3 where half of it is missing).
+/// The straight line through 10 % and 100 % of the current (knee at 2.75 V a white LED) against the junctions
+/// themselves: the strip's current within 2 %, the light at its end within a point and a half (1.3 where half of it is
+/// missing).
 #[test]
 fn the_line_of_a_string_is_as_good_as_its_junctions() {
     // At 10.07 V the line says 9.7 of 20 mA, the junctions 9.3.
@@ -186,8 +189,9 @@ fn the_line_of_a_string_is_as_good_as_its_junctions() {
     }
 }
 
-/// For how long three motors of 12 V/4.5 A that run with 0.4 A hold a supply of 12 V that limits at 5.5 A below 9.6 V, step by
-/// step, s: back EMF, a load that grows from rest (0.4 A · tanh(e/0.24 V)), the supply's voltage or its limit, whichever is less.
+/// For how long three motors of 12 V/4.5 A that run with 0.4 A hold a supply of 12 V that limits at 5.5 A below 9.6 V,
+/// step by step, s: back EMF, a load that grows from rest (0.4 A · tanh(e/0.24 V)), the supply's voltage or its limit,
+/// whichever is less.
 fn low_for(start_s: f64) -> f64 {
     const STEP: f64 = 1e-5;
     let ohms: f64 = 12.0 / 4.5;
@@ -211,7 +215,7 @@ fn motors_at_a_limit_hold_it_low_as_long_as_by_the_step() {
             .map(|name| {
                 format!(
                     "[motor.{name}]\nfrom = \"wall\"\ncable = \"0 m 14 AWG\"\ncurrent = \"0.4 A\"\nstall = \"4.5 A\"\n\
-                     start-time = \"{start}\"\nvoltage = \"12 V\"\nrest = \"off\"\n"
+                     start-time = \"{start}\"\nvoltage = \"12 V\"\nat-power-on = \"off\"\n"
                 )
             })
             .concat();

@@ -1,6 +1,6 @@
 //! The `size` functions against the case files and by hand.
 
-use modest_ohm::size::{self, CapLimit, PixelTiming, Profile};
+use modest_ohm::size::{self, PathLimit, PixelTiming, Profile};
 use modest_ohm::units::{Amps, Farads, Fraction, Ohms, Seconds, Volts, Watts};
 use serde_json::Value;
 
@@ -62,11 +62,11 @@ fn firmware_cap_of_p14() {
         found["value"].clone()
     };
     let (a, _) = question("cap");
-    let limits: Vec<CapLimit> = a["limits"]
+    let limits: Vec<PathLimit> = a["limits"]
         .as_array()
         .unwrap()
         .iter()
-        .map(|l| CapLimit {
+        .map(|l| PathLimit {
             name: l["name"].as_str().unwrap().to_owned(),
             limit: Amps::new(number(&l["limit_a"])),
             usable: Fraction::new(number(&l["usable"])),
@@ -76,22 +76,22 @@ fn firmware_cap_of_p14() {
         .collect();
     let pixels = a["pixels"].as_u64().unwrap() as usize;
     let (iq, full) = (Amps::new(number(&a["iq"])), Amps::new(number(&a["ifull"])));
-    let cap = size::firmware_cap(&limits, pixels, iq, full).unwrap();
+    let cap = size::firmware_limit(&limits, pixels, iq, full).unwrap();
     let near = |got: f64, quantity: &str| {
         let want = number(&expect(quantity));
         assert!((got / want - 1.0).abs() < 1e-9, "{quantity}: {got} against {want}");
     };
-    near(cap.cap.get(), "cap.cap_a");
+    near(cap.limit.get(), "cap.cap_a");
     near(cap.brightness.get(), "cap.brightness");
     near(cap.per_pixel.get(), "cap.per_pixel_a");
     assert_eq!(cap.binding.as_deref(), expect("cap.binding").as_str());
-    // Full white is the most that a cap can be, and the dark strip the least.
-    let wide = CapLimit { limit: Amps::new(50.0), ..limits[0].clone() };
-    let whole = size::firmware_cap(&[wide], pixels, iq, full).unwrap();
+    // Full white is the largest a firmware limit can be, and the dark strip the least.
+    let wide = PathLimit { limit: Amps::new(50.0), ..limits[0].clone() };
+    let whole = size::firmware_limit(&[wide], pixels, iq, full).unwrap();
     assert_eq!((whole.binding, whole.brightness.get()), (None, 1.0));
-    let narrow = CapLimit { limit: Amps::new(0.5), ..limits[0].clone() };
-    assert_eq!(size::firmware_cap(&[narrow], pixels, iq, full), None, "0.4 A less 0.35 A for 0.12 A of dark pixels");
-    assert_eq!(size::firmware_cap(&limits, 0, iq, full), None);
+    let narrow = PathLimit { limit: Amps::new(0.5), ..limits[0].clone() };
+    assert_eq!(size::firmware_limit(&[narrow], pixels, iq, full), None, "0.4 A less 0.35 A for 0.12 A of dark pixels");
+    assert_eq!(size::firmware_limit(&limits, 0, iq, full), None);
 }
 
 #[test]

@@ -224,7 +224,7 @@ fn lists_of_a_drawer() {
     assert_eq!(lines(""), [1]);
 }
 
-/// Every pair of a drawer, its corners by the volts of four dividers each.
+/// Every pair of a drawer, its corners by the voltage of four dividers each.
 #[test]
 fn dividers_against_every_pair() {
     let drawer: Vec<f64> = Series::E6.values(100.0, 100e3);
@@ -289,13 +289,14 @@ fn pulls_at_their_ends() {
     assert!((3.2 - 10e-6 * pull.most.get() - 2.4).abs() < 1e-9);
     let chosen = pull.chosen.unwrap();
     assert!(pull.least <= chosen && chosen <= pull.most);
-    // A contact made for power: 1 mA at 3.2 V less its 0.1 V, through 2.6 kΩ and its own 500 Ω at the most.
+    // A contact made for power: 1 mA at 3.2 V less its 0.1 V, through 2.6 kΩ and its own 500 Ω at most.
     let power = size::pull(&PullNeed { wetting: Amps::new(1e-3), ..need }, &Values::of_series(Series::E24));
     assert!((power.most.get() - 2600.0).abs() < 1e-9);
     // An open collector whose low is no low.
     let bad = size::pull(&PullNeed { closed: Volts::new(0.9), ..need }, &Values::of_series(Series::E24));
     assert_eq!(bad.chosen, None);
-    // I²C-bus specification, section 7.1: at 3.3 V and 3 mA 966.7 Ω; 400 kHz and 200 pF 1.77 kΩ; 100 kHz and 400 pF 2.95 kΩ.
+    // I²C-bus specification, section 7.1: at 3.3 V and 3 mA 966.7 Ω; 400 kHz and 200 pF 1.77 kΩ; 100 kHz and 400 pF
+    // 2.95 kΩ.
     let bus = |speed: f64, pf: f64| {
         let capacitance = Some(modest_ohm::units::Farads::new(pf * 1e-12));
         let bus = BusPull {
@@ -325,17 +326,17 @@ fn level(sender: (f64, f64), receiver: (f64, f64)) -> LevelNeed {
         shift: Volts::new(0.0),
         rate: Hertz::new(10e3),
         length: Metres::new(0.5),
-        both_ways: false,
+        bidirectional: false,
         tolerance: Fraction::new(0.05),
     }
 }
 
-fn ways(need: &LevelNeed) -> Vec<size::LevelWay> {
+fn ways(need: &LevelNeed) -> Vec<size::LevelOption> {
     size::level(need, &Values::of_series(Series::E24))
 }
 
 fn works(need: &LevelNeed) -> Vec<&'static str> {
-    ways(need).iter().filter(|w| w.works()).map(|w| w.way).collect()
+    ways(need).iter().filter(|w| w.works()).map(|w| w.option).collect()
 }
 
 #[test]
@@ -348,12 +349,12 @@ fn ways_between_levels() {
     // At 800 kHz 10 kΩ and 47.5 pF rise in 1.05 µs, half a period is 0.625 µs.
     assert_eq!(works(&LevelNeed { rate: Hertz::new(800e3), ..up }), ["hct-buffer"]);
     // Both ways only the FET does.
-    assert_eq!(works(&LevelNeed { both_ways: true, ..up }), ["fet-two-way"]);
+    assert_eq!(works(&LevelNeed { bidirectional: true, ..up }), ["fet-two-way"]);
     // 5 V down to 3.3 V: (5.25 − 3.2 − 0.6) V / 33 Ω = 44 mA straight; 0.2 mA want 1.45 V/0.2 mA/0.95 = 7.6 kΩ.
     let down = level((4.75, 5.25), (3.2, 3.4));
     assert_eq!(works(&down), ["resistor", "divider", "tolerant-buffer", "fet-two-way"]);
     assert!(ways(&down)[0].why_not[0].contains("43.9 mA"), "{:?}", ways(&down)[0]);
-    assert!(ways(&down)[1].what.starts_with("8.20 kΩ"), "{:?}", ways(&down)[1]);
+    assert!(ways(&down)[1].what.starts_with("8.2 kΩ"), "{:?}", ways(&down)[1]);
     // The same supply: straight, and a FET shifter has nothing to do.
     let same = level((3.2, 3.4), (3.2, 3.4));
     assert_eq!(works(&same)[0], "straight");

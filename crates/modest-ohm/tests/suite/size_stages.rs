@@ -1,4 +1,5 @@
-//! Base resistors, gates, windings that are let go, relays, bridges: the case file, hand reckonings, and second methods.
+//! Base resistors, gates, coils that are turned off, relays, bridges: the case file, hand reckonings, and second
+//! methods.
 
 use crate::common::{Dice, near};
 use modest_ohm::size::{
@@ -87,7 +88,8 @@ fn p07_base_resistor() {
     assert_eq!(seen, 20);
 }
 
-/// Against every value of the series: the largest that is not above the exact one, if the pin keeps its current with it.
+/// Against every value of the series: the largest that is not above the exact one, if the pin keeps its current with
+/// it.
 #[test]
 fn base_resistors_by_trying_all() {
     let mut dice = Dice(7);
@@ -232,7 +234,7 @@ fn edges_by_steps() {
         };
         let (on, off) = (time(need.gate_volts.get() - need.plateau.get()), time(need.plateau.get()));
         assert!(near(got.on.get(), on) && near(got.off.get(), off));
-        // Volts fall while amps flow: a triangle of half of each.
+        // Volts fall while current flow: a triangle of half of each.
         let energy = 0.5 * need.supply.get() * need.current.get() * (on + off);
         assert!(near(got.loss.get(), energy * need.pwm.get()));
     }
@@ -248,7 +250,7 @@ fn edges_by_steps() {
     assert_eq!(size::switching(&never), None);
 }
 
-/// The current of a winding that is let go by small steps of L·di/dt = −R·i − V.
+/// The current of a coil that is turned off by small steps of L·di/dt = −R·i − V.
 #[test]
 fn releases_by_steps() {
     let mut dice = Dice(17);
@@ -259,12 +261,12 @@ fn releases_by_steps() {
             ohms: Ohms::new(dice.log(2.0, 500.0)),
             inductance: Henries::new(dice.log(1e-3, 1.0)),
             path: Volts::new(dice.between(0.3, 30.0)),
-            lets_go: Fraction::new(dice.between(0.05, 0.4)),
+            partial_power_down: Fraction::new(dice.between(0.05, 0.4)),
         };
         let got = size::release(&need);
         let tau = need.inductance.get() / need.ohms.get();
         let (step, mut t, mut i) = (tau / 20_000.0, 0.0, need.current.get());
-        let (mut lets_go, mut still, mut heat) = (None, None, 0.0);
+        let (mut partial_power_down, mut still, mut heat) = (None, None, 0.0);
         while i > 0.0 {
             // The middle of the step, so that errors are of second order.
             let slope = |i: f64| -(need.ohms.get() * i + need.path.get()) / need.inductance.get();
@@ -272,21 +274,21 @@ fn releases_by_steps() {
             heat += (need.ohms.get() * middle * middle + need.path.get() * middle).max(0.0) * step;
             i += slope(middle) * step;
             t += step;
-            if lets_go.is_none() && i <= need.lets_go.get() * need.current.get() {
-                lets_go = Some(t);
+            if partial_power_down.is_none() && i <= need.partial_power_down.get() * need.current.get() {
+                partial_power_down = Some(t);
             }
             if i <= 0.0 {
                 still = Some(t);
             }
         }
         let close = |a: f64, b: f64| (a - b).abs() <= 2e-3 * b + 2.0 * step;
-        assert!(close(got.time.get(), lets_go.unwrap()), "{need:?}");
+        assert!(close(got.time.get(), partial_power_down.unwrap()), "{need:?}");
         assert!(close(got.until_still.get(), still.unwrap()), "{need:?}");
-        // All its energy goes into winding and path.
+        // All its energy goes into coil and path.
         assert!((got.energy.get() - heat).abs() < 1e-3 * heat, "{} {heat}", got.energy);
         assert!(near(got.peak.get(), need.supply.get() + need.path.get()));
         // The waveform passes through its marks.
-        assert!(near(size::current_after(&need, got.time).get(), need.lets_go.get() * need.current.get()));
+        assert!(near(size::current_after(&need, got.time).get(), need.partial_power_down.get() * need.current.get()));
         assert!(size::current_after(&need, got.until_still).get() < 1e-9 * need.current.get());
         assert!(near(size::current_after(&need, Seconds::new(0.0)).get(), need.current.get()));
     }
@@ -301,7 +303,7 @@ fn a_zener_diode_lets_go_sooner_and_costs_volts() {
         ohms: Ohms::new(24.0),
         inductance: Henries::new(0.060),
         path: Volts::new(0.7),
-        lets_go: Fraction::new(0.1),
+        partial_power_down: Fraction::new(0.1),
     };
     let plain = size::release(&need);
     assert!((plain.time.get() - 4.749e-3).abs() < 2e-6, "{}", plain.time);
@@ -339,7 +341,7 @@ fn flyback_classes_by_their_limits() {
 fn relays_warm_and_cold() {
     let need = |least: f64, most: f64, warm: f64| CoilNeed {
         rated: Volts::new(12.0),
-        gets: Range::new(Volts::new(least), Volts::new(most)),
+        coil: Range::new(Volts::new(least), Volts::new(most)),
         pull_in: Fraction::new(0.75),
         most: Fraction::new(1.3),
         warm: Celsius::new(warm),
@@ -361,7 +363,7 @@ fn relays_warm_and_cold() {
     }
 }
 
-/// The bipolar 2 A class of the reference: 3.2 V at 1 A and 4.9 V at 2 A at the most.
+/// The bipolar 2 A class of the reference: 3.2 V at 1 A and 4.9 V at 2 A at most.
 #[test]
 fn bridges_by_hand() {
     let need = BridgeNeed {
@@ -369,9 +371,9 @@ fn bridges_by_hand() {
         drop: Volts::new(1.5),
         drop_ohms: Ohms::new(1.7),
         range: Range::new(Volts::new(5.0), Volts::new(46.0)),
-        carries: Amps::new(2.0),
+        continuous: Amps::new(2.0),
         peak: Amps::new(3.0),
-        runs: Amps::new(1.0),
+        running: Amps::new(1.0),
         stall: Amps::new(1.4),
         reverses: true,
         theta: Some(KelvinsPerWatt::new(15.0)),
@@ -379,15 +381,15 @@ fn bridges_by_hand() {
     };
     let state = size::bridge(&need);
     assert!((state.leaves.get() - 8.2).abs() < 1e-12 && (state.heat.get() - 3.2).abs() < 1e-12);
-    assert!((state.junction.unwrap().get() - 78.0).abs() < 1e-12 && state.moment == Amps::new(2.8));
+    assert!((state.junction.unwrap().get() - 78.0).abs() < 1e-12 && state.demand == Amps::new(2.8));
     assert_eq!(state.why_not, None);
-    let at_2 = size::bridge(&BridgeNeed { runs: Amps::new(2.0), ..need });
+    let at_2 = size::bridge(&BridgeNeed { running: Amps::new(2.0), ..need });
     assert!((11.4 - at_2.leaves.get() - 4.9).abs() < 1e-12);
     use BridgeLack::{Moment, Runs, Stall, TooLittleSupply, TooMuchSupply};
     for (changed, want) in [
         (BridgeNeed { supply: Range::new(need.supply.low, Volts::new(46.5)), ..need }, TooMuchSupply),
         (BridgeNeed { supply: Range::new(Volts::new(4.9), need.supply.high), ..need }, TooLittleSupply),
-        (BridgeNeed { runs: Amps::new(2.04), ..need }, Runs),
+        (BridgeNeed { running: Amps::new(2.04), ..need }, Runs),
         (BridgeNeed { stall: Amps::new(1.53), ..need }, Moment),
         (BridgeNeed { stall: Amps::new(2.04), reverses: false, ..need }, Stall),
         (BridgeNeed { stall: Amps::new(3.06), reverses: false, ..need }, Moment),

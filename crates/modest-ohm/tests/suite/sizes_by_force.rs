@@ -1,5 +1,5 @@
-//! What the size functions choose, against every value there is: by the volts and currents of the branch at all its corners,
-//! not by the formulas that choose.
+//! What the size functions choose, against every value there is: by the voltage and currents of the branch at all its
+//! corners, not by the formulas that choose.
 
 use modest_ohm::size::{self, LedNeed, LevelNeed, LevelThreshold, PullNeed, Series, Values};
 use modest_ohm::units::{Amps, Fraction, Hertz, Metres, Nominal, Ohms, Range, Volts, Watts};
@@ -10,7 +10,7 @@ fn corners(n: u32) -> impl Iterator<Item = Vec<usize>> {
     (0..1usize << n).map(move |bits| (0..n).map(|k| (bits >> k) & 1).collect())
 }
 
-/// The current of a branch by bisection: the volts over the resistor and the pin grow with it until nothing is left.
+/// The current of a branch by bisection: the voltage over the resistor and the pin grow with it until nothing is left.
 fn branch_amps(supply: f64, drops: f64, ohms: f64) -> f64 {
     let (mut low, mut high) = (0.0, 1e3);
     for _ in 0..200 {
@@ -45,8 +45,8 @@ prop_compose! {
 proptest! {
     #![proptest_config(ProptestConfig::with_cases(400))]
 
-    /// An LED's resistor is the smallest of all values that keeps the wanted current nominally and what it stands at every
-    /// corner, and there is none only where none does.
+    /// An LED's resistor is the smallest of all values that keeps the wanted current nominally and what it withstands
+    /// at every corner, and there is none only where none does.
     #[test]
     fn the_resistor_of_an_led(need in any_led(), series in any_series(), few in any::<bool>()) {
         let all: Vec<f64> = if few { series.values(47.0, 2200.0) } else { series.values(1.0, 1e7) };
@@ -103,7 +103,8 @@ prop_compose! {
     }
 }
 
-/// What a line does with a pull, by its currents: the volts at the line are found from what flows into it and out of it.
+/// What a line does with a pull, by its currents: the voltage at the line are found from what flows into it and out of
+/// it.
 fn pull_does(need: &PullNeed, nominal: f64, slack: f64) -> bool {
     corners(2).all(|c| {
         let rail = if c[0] == 0 { need.rail.low.get() } else { need.rail.high.get() };
@@ -126,7 +127,8 @@ fn pull_does(need: &PullNeed, nominal: f64, slack: f64) -> bool {
 proptest! {
     #![proptest_config(ProptestConfig::with_cases(400))]
 
-    /// A pull that is chosen does it at every corner of rail and tolerance; where none is chosen, none of the series does.
+    /// A pull that is chosen does it at every corner of rail and tolerance; where none is chosen, none of the series
+    /// does.
     #[test]
     fn pulls(need in any_pull(), series in any_series()) {
         let found = size::pull(&need, &Values::of_series(series));
@@ -137,8 +139,8 @@ proptest! {
                 prop_assert!((found.current.get() - amps).abs() < 1e-12);
             }
             None => {
-                // The rail of the closed contact is the highest for every limit but the wetting, so that a value could only
-                // do better than the range by a hair.
+                // The rail of the closed contact is the highest for every limit but the wetting, so that a value could
+                // only do better than the range by a hair.
                 for ohms in series.values(1.0, 1e6) {
                     prop_assert!(!pull_does(&need, ohms, -1e-6), "{ohms} would do: {found:?}");
                 }
@@ -151,7 +153,7 @@ prop_compose! {
     fn any_level()(
         from in prop::sample::select(vec![1.8, 2.5, 3.3, 5.0]), to in prop::sample::select(vec![1.8, 2.5, 3.3, 5.0, 12.0]),
         spread in 0.0..0.08f64, vih in 0.5..0.8f64, vil in 0.15..0.4f64, shift in prop_oneof![Just(0.0), 0.0..0.4f64],
-        rate in 1e2..2e6f64, length in 0.0..3.0f64, both_ways in any::<bool>(), tolerance in 0.0..0.1f64,
+        rate in 1e2..2e6f64, length in 0.0..3.0f64, bidirectional in any::<bool>(), tolerance in 0.0..0.1f64,
     ) -> LevelNeed {
         LevelNeed {
             sender: Range::new(Volts::new(from * (1.0 - spread)), Volts::new(from * (1.0 + spread))),
@@ -163,16 +165,16 @@ prop_compose! {
             shift: Volts::new(shift),
             rate: Hertz::new(rate),
             length: Metres::new(length),
-            both_ways,
+            bidirectional,
             tolerance: Fraction::new(tolerance),
         }
     }
 }
 
-/// `1.50 kΩ in the line` and `1.50 kΩ in the line, 3.00 kΩ to ground`: the resistors of a way's words.
+/// `1.50 kΩ in series` and `1.50 kΩ in series, 3.00 kΩ to ground`: the resistors of a way's words.
 fn resistors(what: &str) -> Vec<f64> {
     let ohms = |piece: &str| {
-        let text = piece.split(" in the line").next().unwrap().split(" to ground").next().unwrap();
+        let text = piece.split(" in series").next().unwrap().split(" to ground").next().unwrap();
         modest_ohm::units::parse_quantity::<Ohms>(text.trim()).unwrap().get()
     };
     what.split(", ").map(ohms).collect()
@@ -181,12 +183,13 @@ fn resistors(what: &str) -> Vec<f64> {
 proptest! {
     #![proptest_config(ProptestConfig::with_cases(300))]
 
-    /// A way that is said to work does so when a sender, the ground between and a receiver are thrown within their ranges:
-    /// high is high, low is low, nothing is forced into the receiver's protection, and edges fit into half a period.
+    /// A way that is said to work does so when a sender, the ground between and a receiver are thrown within their
+    /// ranges: high is high, low is low, nothing is forced into the receiver's protection, and edges fit into half a
+    /// period.
     #[test]
     fn ways_that_work_do(need in any_level()) {
         let series = Series::E24;
-        for way in size::level(&need, &Values::of_series(series)).into_iter().filter(size::LevelWay::works) {
+        for way in size::level(&need, &Values::of_series(series)).into_iter().filter(size::LevelOption::works) {
             let farads = 10e-12 + 75e-12 * need.length.get();
             let half = 0.5 / need.rate.get();
             for c in corners(5) {
@@ -198,16 +201,16 @@ proptest! {
                 let (vih, vil) = (need.vih.share.get() * to, need.vil.share.get() * to);
                 // Seen from the receiver's ground.
                 let (high, low) = (from - 0.1 + shift, 0.1 + shift);
-                match way.way {
+                match way.option {
                     "straight" => {
                         prop_assert!(high >= vih && low <= vil, "{way:?}");
                         prop_assert!((from + shift - to - 0.6) / 33.0 <= 1e-3);
-                        prop_assert!(!need.both_ways || (to - 0.1 - shift >= need.vih.share.get() * from && (to - shift - from - 0.6) / 33.0 <= 1e-3));
+                        prop_assert!(!need.bidirectional || (to - 0.1 - shift >= need.vih.share.get() * from && (to - shift - from - 0.6) / 33.0 <= 1e-3));
                     }
                     "resistor" => {
                         let r = resistors(&way.what)[0] * up;
                         prop_assert!((from + shift - to - 0.6) / (33.0 + r) <= 1e-3 * (1.0 + 1e-9), "{way:?}");
-                        prop_assert!(high.min(to + 0.6) >= vih && low <= vil && 2.2 * r * farads <= half && !need.both_ways);
+                        prop_assert!(high.min(to + 0.6) >= vih && low <= vil && 2.2 * r * farads <= half && !need.bidirectional);
                     }
                     "divider" => {
                         let pair = resistors(&way.what);
@@ -217,13 +220,13 @@ proptest! {
                         prop_assert!(2.2 * pair[0] * pair[1] / (pair[0] + pair[1]) * farads <= half * (1.0 + 1e-9));
                     }
                     "hct-buffer" => {
-                        prop_assert!(high >= 2.0 && low <= 0.8 && (4.5..=5.5).contains(&to) && !need.both_ways);
+                        prop_assert!(high >= 2.0 && low <= 0.8 && (4.5..=5.5).contains(&to) && !need.bidirectional);
                         prop_assert!(from + shift <= to + 0.6 && to - 0.1 >= vih && 0.1 <= vil, "{way:?}");
                     }
                     "tolerant-buffer" => {
                         let wants = if to >= 2.7 { (2.0, 0.8) } else if to >= 2.3 { (1.7, 0.7) } else { (0.65 * to, 0.35 * to) };
                         prop_assert!(high >= wants.0 && low <= wants.1 && (1.65..=3.6).contains(&to), "{way:?}");
-                        prop_assert!(from + shift <= 5.5 && to - 0.1 >= vih && 0.1 <= vil && !need.both_ways, "{way:?}");
+                        prop_assert!(from + shift <= 5.5 && to - 0.1 >= vih && 0.1 <= vil && !need.bidirectional, "{way:?}");
                     }
                     "fet-two-way" => {
                         prop_assert!(to >= vih && 0.2 + shift <= vil && 2.2 * 10e3 * farads <= half, "{way:?}");
@@ -250,29 +253,30 @@ fn levels_in_both_directions() {
         shift: Volts::new(0.0),
         rate: Hertz::new(10e3),
         length: Metres::new(0.3),
-        both_ways: true,
+        bidirectional: true,
         tolerance: Fraction::new(0.05),
     };
     let ways = |need: &LevelNeed| size::level(need, &Values::of_series(Series::E12));
     // There it arrives by 3.1 − 2.0 V; back come 5.25 V into an input on 3.2 V: 1.45 V / 33 Ω = 43.9 mA.
     let straight = &ways(&need)[0];
     assert_eq!(straight.why_not.len(), 1);
-    assert!(straight.why_not[0].starts_with("on the way back 43.9 mA goes through"), "{straight:?}");
+    assert!(straight.why_not[0].starts_with("in the other direction: 43.9 mA flows through"), "{straight:?}");
     assert!((straight.high_margin.get() - 1.1).abs() < 1e-12);
-    let working =
-        |need: &LevelNeed| ways(need).into_iter().filter(size::LevelWay::works).map(|w| w.way).collect::<Vec<_>>();
+    let working = |need: &LevelNeed| {
+        ways(need).into_iter().filter(size::LevelOption::works).map(|w| w.option).collect::<Vec<_>>()
+    };
     assert_eq!(working(&need), ["fet-two-way"]);
     // The FET rises to its rail: 3.2 − 2.0 V at the lower side is the smaller margin; down to 0.8 − 0.2 V.
     let fet = ways(&need).pop().unwrap();
     assert!((fet.high_margin.get() - 1.2).abs() < 1e-12 && (fet.low_margin.get() - 0.6).abs() < 1e-12, "{fet:?}");
-    // Of one supply both ways go straight.
+    // Of one supply in both directions go straight.
     assert_eq!(working(&LevelNeed { receiver: need.sender, ..need }), ["straight"]);
     // 800 kHz is too fast for 10 kΩ: 2.2 · 10 kΩ · 32.5 pF = 715 ns of 625 ns.
     let fast = ways(&LevelNeed { rate: Hertz::new(800e3), ..need }).pop().unwrap();
     assert!(fast.why_not[0].contains("715 ns") && fast.why_not[0].contains("625 ns"), "{fast:?}");
     // A drawer without a resistor that is large enough: (5.25 − 3.2 − 0.6) V/0.2 mA − 33 Ω, 5 % more: 7.60 kΩ.
-    let down = LevelNeed { sender: need.receiver, receiver: need.sender, both_ways: false, ..need };
+    let down = LevelNeed { sender: need.receiver, receiver: need.sender, bidirectional: false, ..need };
     let few = size::level(&down, &Values::of_list([Ohms::new(470.0), Ohms::new(820.0)]));
-    assert!(few[1].why_not[0].starts_with("7.60 kΩ or more is wanted"), "{few:?}");
-    assert_eq!(few[2].what, "470 Ω in the line, 820 Ω to ground");
+    assert!(few[1].why_not[0].starts_with("7.60 kΩ or more needed"), "{few:?}");
+    assert_eq!(few[2].what, "470 Ω in series, 820 Ω to ground");
 }

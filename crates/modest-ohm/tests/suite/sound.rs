@@ -1,5 +1,5 @@
-//! Sound plans from across the field, each as an engineer would build it: no danger, no fault, nothing unknown, and no caution that
-//! the head of the plan does not give a reason for.
+//! Sound plans from across the field, each as an engineer would build it: no danger, no fault, nothing unknown, and no
+//! caution that the head of the plan does not give a reason for.
 
 use std::path::Path;
 
@@ -13,7 +13,7 @@ fn sound_plans_stay_silent() {
         let text = std::fs::read_to_string(&path).unwrap();
         let review = Plan::from_toml(&text).unwrap_or_else(|e| panic!("{}: {e}", path.display())).review();
         let explained = usize::from(text.lines().next().is_some_and(|head| head.contains("caution")));
-        let told: Vec<_> = review.findings().iter().filter(|f| f.severity != Severity::Advice).collect();
+        let told: Vec<_> = review.findings().iter().filter(|f| f.severity != Severity::Advisory).collect();
         let worst = told.iter().filter(|f| f.severity != Severity::Caution).count();
         if worst > 0 || told.len() != explained {
             let words: Vec<_> = told.iter().map(|f| (f.severity.word(), f.code, &f.message)).collect();

@@ -25,7 +25,7 @@ fn loud(review: &Review) -> Vec<String> {
     loud.map(|f| format!("{} {} {}: {}", f.severity.word(), f.code, f.subject, f.message)).collect()
 }
 
-/// A source of about 12 V that gives `amps` twice over, and the node that everything else hangs on.
+/// A source of about 12 V that gives `amps` twice over, and the node that everything else is connected to.
 fn source(dice: &mut Dice, amps: f64) -> (String, &'static str) {
     let fuse = [3.0, 5.0, 7.5, 10.0, 15.0, 20.0, 30.0].into_iter().find(|f| *f >= 2.0 * amps).unwrap();
     let run = format!("[branch.run]\nfrom = \"SOURCE\"\ncable = \"0.8 m 10 AWG\"\nfuse = \"{fuse} A\"\n");
@@ -57,7 +57,7 @@ fn source(dice: &mut Dice, amps: f64) -> (String, &'static str) {
         _ => {
             let text = format!(
                 "[supply.brick]\nkind = \"negotiated\"\nprofiles = [\"5 V 3 A\", \"15 V {:.1} A\"]\nselected = \"15 V\"\nmarked-cable = true\n\
-                 lead = \"50 mΩ\"\n",
+                 cable-resistance = \"50 mΩ\"\n",
                 2.0 * amps + 1.0
             );
             (text + &run.replace("SOURCE", "brick"), "run")
@@ -106,7 +106,7 @@ fn sound(dice: &mut Dice) -> String {
                  [load.probe]\nfrom = \"sense\"\ncurrent = \"40 mA\"\nvoltage = \"3.3 V\"\ncable = \"0.5 m 24 AWG\"\n";
     }
     if dice.chance(0.6) {
-        text += "[controller.keeper]\npart = \"wifi-board-3v3\"\nfrom = { 5v = { node = \"five\", cable = \"0.2 m 18 AWG\", fuse = \"3 A\" } }\n";
+        text += "[board.keeper]\npart = \"wifi-board-3v3\"\nfrom = { 5v = { node = \"five\", cable = \"0.2 m 18 AWG\", fuse = \"3 A\" } }\n";
     }
     if names.len() > 1 && dice.chance(0.4) {
         let kind = if dice.chance(0.5) { "together" } else { "exclusive" };

@@ -1,4 +1,4 @@
-//! Strips of every make against a dense solver of the tests' own, and what a label says against hand reckoning.
+//! Strips of every make against a dense solver of the tests' own, and what a label says against hand calculation.
 
 use modest_ohm::{Corner, Plan, Review, Select};
 use modest_ohm_dense::strip::{Dense, Draws};
@@ -19,7 +19,8 @@ const WALL: &str = "format = 1\n[supply.wall]\nkind = \"bench\"\nresistance = \"
 #[expect(clippy::too_many_lines, reason = "a circuit built by hand, then compared part by part")]
 fn a_plain_rgb_strip_agrees_with_four_conductors_solved_densely() {
     // 12.3 V; lead 50 mΩ out, 60 mΩ in each return; copper 0.09 Ω/m out, 0.13 Ω/m in each return; 24 groups at 20 /m;
-    // at 12 V red 50 mA and 6 V, which conduct from 6 − 3 · 0.17 V on, green and blue 40 mA and 9.3 V, from 9.3 − 3 · 0.35 V on; green switched through 0.2 Ω.
+    // at 12 V red 50 mA and 6 V, which conduct from 6 − 3 · 0.17 V on, green and blue 40 mA and 9.3 V, from 9.3 − 3 ·
+    // 0.35 V on; green switched through 0.2 Ω.
     let text = format!(
         "{WALL}voltage = \"12.3 V ± 0 %\"\n[strip.cove]\nprotocol = \"none\"\nvoltage = \"12 V\"\ngroup = 3\n\
          leds = \"60 /m\"\nlength = \"1.2 m\"\ncopper = {{ feed = \"0.09 Ω/m\", return = \"0.13 Ω/m\" }}\n\
@@ -80,10 +81,10 @@ fn a_plain_rgb_strip_agrees_with_four_conductors_solved_densely() {
         near(row.pixel_power.get(), power, "its power");
         near(row.feeds[0].feed.get(), total, "into its feed");
         near(row.feeds[0].back.get(), -total, "out of its returns");
-        near(row.feeds[0].voltage.get(), v[head], "volts at its head");
+        near(row.feeds[0].voltage.get(), v[head], "voltage at its head");
         // All losses: what the source gives less what the LEDs take.
         let totals = &review.totals(&select)[0].row;
-        near(totals.conductor.get(), 12.3 * total - power, "lost in copper and switches");
+        near(totals.conductor.get(), 12.3 * total - power, "drop in copper and switches");
         // Each return carries its own colour.
         for (c, name) in ["cove.inject[0]", "cove.inject[0].green", "cove.inject[0].blue"].iter().enumerate() {
             let amps: f64 = strings
@@ -105,7 +106,7 @@ struct Laid {
     per_row: usize,
     /// In pixels from the start, between two pixels.
     cuts: Vec<usize>,
-    /// Pixel before which it is fed; feed and return ohms of the lead.
+    /// Pixel before which it is fed; feed and return resistance of the cable.
     feeds: Vec<(usize, f64, f64)>,
     join: (f64, f64),
     copper: (f64, f64),
@@ -150,7 +151,7 @@ impl Laid {
         };
         format!(
             "{WALL}voltage = \"5 V ± 0 %\"\n[strip.it]\nfrom = \"wall\"\npixels = \"20 /m\"\nlength = \"{} m\"\n\
-             copper = {{ feed = \"{} Ω/m\", return = \"{} Ω/m\" }}\nquiescent = \"1 mA\"\nworks = \"1 V\"\n\
+             copper = {{ feed = \"{} Ω/m\", return = \"{} Ω/m\" }}\nquiescent = \"1 mA\"\nminimum = \"1 V\"\n\
              colours.red = {{ current = \"80 mA\", vf = \"2 V\", vreg = \"4 V\" }}\ninject = [{}]\ncut = [{}]\n{rows}",
             n as f64 / 20.0,
             self.copper.0,
@@ -160,7 +161,7 @@ impl Laid {
         )
     }
 
-    /// Pixel volts and the currents of the feeds.
+    /// Pixel voltage and the currents of the feeds.
     fn dense(&self) -> (Vec<f64>, Vec<f64>) {
         let mut dense = Dense::new(5.0);
         let mut at: Option<(f64, usize, usize)> = None;
@@ -174,7 +175,7 @@ impl Laid {
             let (plus, minus) = (dense.node(), dense.node());
             if let Some((from, p, m)) = at {
                 let gap = (x - from) / 20.0;
-                // A lead between two rows stands where the row ends, in line with the copper on both sides.
+                // A cable between two rows stands where the row ends, in line with the copper on both sides.
                 let joins = (1..self.rows).filter(|r| {
                     let end = (r * self.per_row) as f64;
                     end > from && end <= x
@@ -229,8 +230,8 @@ proptest! {
             let got = point.voltage.get();
             let piece = |y: f64| laid.cuts.iter().filter(|c| **c as f64 <= y).count();
             let is_fed = laid.feeds.iter().any(|f| piece(f.0 as f64 + 0.25) == piece(k as f64 + 0.5));
-            // What nothing feeds has no volts, wherever its − stands; in truth its + floats, and where its − carries its
-            // neighbours' current the millivolts along it let a trace of quiescent current flow.
+            // What nothing feeds has no voltage, wherever its − stands; in truth its + floats, and where its − carries
+            // its neighbours' current the millivolts along it let a trace of quiescent current flow.
             let want = if is_fed { *want } else { 0.0 };
             prop_assert!((got - want).abs() < tolerance, "pixel {}: {} against {}\n{}", k, got, want, laid.text());
         }
@@ -253,10 +254,10 @@ fn typical(review: &Review, name: &str, scenario: &str) -> f64 {
     review.strips(&select).iter().find(|r| r.row.name == name).unwrap().row.current.get()
 }
 
-/// What a label says, at the rated volts on a stiff source over copper of next to nothing, by hand.
+/// What a label says, at the rated voltage on a stiff source over copper of next to nothing, by hand.
 #[test]
 fn labels_make_the_amps_that_they_say() {
-    // class, label, scenario colours, amps of 2 m in worst, amps in *shown*
+    // class, label, scenario colours, current of 2 m in worst, current in *shown*
     let rows = [
         // 14 W/m at 24 V: 0.5833 A/m; red alone is the dark current and a third of the rest: 24 pixels/m.
         ("pixel-24v-rgb-sixes", "leds = \"144 /m\"\npower = \"14 W/m\"", 24.0, 2.0 * 14.0 / 24.0, {
@@ -293,7 +294,7 @@ fn labels_make_the_amps_that_they_say() {
 fn pwm_halves_what_a_battery_gives_and_not_what_a_wire_carries() {
     let text = "format = 1\n[supply.pack]\nkind = \"battery\"\ncell = \"li-ion-18650\"\nseries = 3\nparallel = 2\ncut-off = \"9.5 V\"\n\
                 [strip.cornice]\npart = \"plain-12v-white\"\nfrom = \"pack\"\ncable = \"1 m 18 AWG\"\nlength = \"1 m\"\nleds = \"60 /m\"\n\
-                power = \"9.6 W/m\"\nworks = \"9 V\"\n[scenario.half]\nset = { cornice = \"50 %\" }\n[scenario.whole]\nset = { cornice = \"100 %\" }\n";
+                power = \"9.6 W/m\"\nminimum = \"9 V\"\n[scenario.half]\nset = { cornice = \"50 %\" }\n[scenario.whole]\nset = { cornice = \"100 %\" }\n";
     let review = review(text);
     let lasts = |scenario: &str| {
         let rows = review.runtimes();
@@ -311,7 +312,7 @@ fn a_cap_is_shared_by_one_factor_or_as_it_is_split() {
             "{WALL}voltage = \"12 V ± 0 %\"\n\
              [strip.quay]\npart = \"pixel-12v-rgb-threes\"\nfrom = \"wall\"\ncable = {{ feed = \"0 Ω\", return = \"0 Ω\" }}\nlength = \"1 m\"\npixels = \"20 /m\"\ncopper = \"0.001 mΩ/m\"\n\
              [strip.pier]\npart = \"pixel-12v-rgb-threes\"\nfrom = \"wall\"\ncable = {{ feed = \"0 Ω\", return = \"0 Ω\" }}\nlength = \"2 m\"\npixels = \"20 /m\"\ncopper = \"0.001 mΩ/m\"\n\
-             [cap.both]\nstrips = [\"quay\", \"pier\"]\n{cap}\n\
+             [firmware-limit.both]\nstrips = [\"quay\", \"pier\"]\n{cap}\n\
              [scenario.one]\nset = {{ pier = \"0 %\" }}\n"
         ))
     };
@@ -320,7 +321,7 @@ fn a_cap_is_shared_by_one_factor_or_as_it_is_split() {
     let factor = (1.14 - 0.06) / (60.0 * 0.054);
     for (name, pixels) in [("quay", 20.0), ("pier", 40.0)] {
         near(typical(&shared, name, "worst"), pixels * (0.001 + factor * 0.054), name);
-        assert_eq!(shared.strip(name).unwrap().shared_cap.as_deref(), Some("both"));
+        assert_eq!(shared.strip(name).unwrap().shared_limit.as_deref(), Some("both"));
     }
     // With the other one dark all of it is the first one's, and more than it can use.
     near(typical(&shared, "quay", "one"), 20.0 * 0.055, "quay alone");
@@ -334,55 +335,55 @@ fn a_cap_is_shared_by_one_factor_or_as_it_is_split() {
 #[test]
 fn mistakes_in_strips_are_told_together() {
     let text = "format = 1\n[supply.wall]\nkind = \"adapter\"\nvoltage = \"12 V\"\ncurrent = \"6 A\"\n\
-                [strip.a]\npart = \"plain-12v-rgb\"\nfrom = \"wall\"\nlength = \"5 m\"\nleds = \"60 /m\"\npixels = \"60 /m\"\npower = \"14.4 W/m\"\ncurrent = \"1 A/m\"\nfirmware-cap = \"1 A\"\nswitched = { purple = \"q\", green = 3, blue = { resistance = \"30 mΩ\" } }\n\
+                [strip.a]\npart = \"plain-12v-rgb\"\nfrom = \"wall\"\nlength = \"5 m\"\nleds = \"60 /m\"\npixels = \"60 /m\"\npower = \"14.4 W/m\"\ncurrent = \"1 A/m\"\nfirmware-limit = \"1 A\"\nswitched = { purple = \"q\", green = 3, blue = { resistance = \"30 mΩ\" } }\n\
                 [strip.b]\npart = \"pixel-12v-rgb-threes\"\nfrom = \"wall\"\nlength = \"2 m\"\nleds = \"60 /m\"\npixels = \"60 /m\"\ncut = [\"1 m\", \"1 m\", \"0 m\", \"3 m\"]\nrows = 7\nswitched = { red = \"q\" }\n\
                 [strip.c]\npart = \"pixel-24v-rgb-sixes\"\nfrom = \"wall\"\nlength = \"2 m\"\nleds = \"144 /m\"\n\
                 [strip.d]\npart = \"pixel-5v-rgb\"\nfrom = \"a.end\"\nlength = \"2 m\"\nleds = \"60 /m\"\npower = \"0.1 W/m\"\njoin = \"1 m 20 AWG\"\n\
                 [strip.e]\npart = \"pixel-5v-rgb\"\nlength = \"2 m\"\npixels = \"60 /m\"\nfrom = \"wall\"\ncut = \"1 m\"\ninject = [ { at = \"1 m\" } ]\n\
                 [strip.f]\nprotocol = \"none\"\nfrom = \"wall\"\nlength = \"1 m\"\nleds = \"60 /m\"\ncolours.white = { vf = \"9 V\" }\n\
                 [strip.g]\nprotocol = \"none\"\nvoltage = \"12 V\"\nfrom = \"wall\"\nlength = \"1 m\"\nleds = \"60 /m\"\ncolours.white = { vf = \"13 V\", current = \"1 A/m\" }\n\
-                [cap.x]\nstrips = [\"a\", \"b\", \"zz\", \"b\"]\ncurrent = \"0.01 A\"\nsplit = { a = \"60 %\", b = \"60 %\", q = \"1 %\" }\n\
-                [cap.y]\nstrips = []\ncurrent = \"1\"\n[cap.z]\ncurrent = \"50 mA\"\nstrips = [\"e\"]\n\
-                [cap.w]\ncurrent = \"9 A\"\nstrips = [\"e\"]\nsplit = { e = \"80 %\" }\n\
-                [scenario.s]\nset = { b = { purple = \"10 %\" }, e = { red = \"120 %\" }, d = { red = \"x\" }, a = \"on\" }\n[policy]\nframes = 0\n";
+                [firmware-limit.x]\nstrips = [\"a\", \"b\", \"zz\", \"b\"]\ncurrent = \"0.01 A\"\nsplit = { a = \"60 %\", b = \"60 %\", q = \"1 %\" }\n\
+                [firmware-limit.y]\nstrips = []\ncurrent = \"1\"\n[firmware-limit.z]\ncurrent = \"50 mA\"\nstrips = [\"e\"]\n\
+                [firmware-limit.w]\ncurrent = \"9 A\"\nstrips = [\"e\"]\nsplit = { e = \"80 %\" }\n\
+                [scenario.s]\nset = { b = { purple = \"10 %\" }, e = { red = \"120 %\" }, d = { red = \"x\" }, a = \"on\" }\n[policy]\nframe-rate = 0\n";
     let errors = Plan::from_toml(text).map(|_| ()).unwrap_err();
     let told: Vec<String> = errors.problems.iter().map(|p| p.message.clone()).collect();
     for words in [
         "`pixels` of strip `a`: a plain strip has none",
-        "strip `a` states both `power` and `current`",
-        "`firmware-cap` of strip `a`",
-        "`switched` in strip `a` names no colour `purple`",
+        "strip `a` has both `power` and `current`",
+        "`firmware-limit` of strip `a`",
+        "`switched` in strip `a` has no colour `purple`",
         "`switched.green` of strip `a` is",
-        "`switched.blue` of strip `a` says no `by`",
-        "strip `b` has `leds` 60.0 /m and `pixels` 60.0 /m; its pixels have 3 LEDs each",
-        "strip `b` is cut twice at 1.00 m",
+        "`switched.blue` of strip `a`: `by` is missing",
+        "strip `b` has `leds` 60 /m and `pixels` 60 /m; its pixels have 3 LEDs each",
+        "strip `b` is cut twice at 1 m",
         "strip `b` is cut at 0 m, where it ends",
-        "strip `b` is cut at 3.00 m, beyond the strip's 2.00 m",
+        "strip `b` is cut at 3 m, beyond the strip's 2 m",
         "which do not make 7 equal rows",
-        "`switched` of strip `b`: pixels switch their colours themselves",
-        "strip `c` says no `power`",
-        "`a.end` is an end of a strip with a return a colour",
-        "strip `d` draws 20.0 mA/m a metre in all",
+        "`switched` of strip `b`: pixels switch their own colours",
+        "`power` is missing",
+        "`a.end` is an end of a strip with one return per colour",
+        "strip `d` draws 20 mA/m per metre in all",
         "`join` of strip `d` without `rows`",
-        "strip `e` is cut at 1.00 m, where it is fed",
-        "strip `f` says no `power`",
-        "strip `f` says no `voltage`",
-        "`colours.white` of strip `g`: the rated volts 12.0 V is not above vf 13.0 V",
-        "`a` is capped twice: by `x` and by its own `firmware-cap`",
+        "strip `e` is cut at 1 m, where it is fed",
+        "`power` is missing",
+        "`voltage` is missing",
+        "`colours.white` of strip `g`: the rated voltage 12 V is not above vf 13 V",
+        "`a` has two firmware limits: `x` and its own `firmware-limit`",
         "there is no strip `zz`",
-        "cap `x` lists `b` twice",
+        "firmware-limit `x` lists `b` twice",
         "leaves out zz",
-        "names `q`, which is none of its strips",
-        "cap `y` caps no strip",
-        "`current` of cap `y`",
-        "cap `z` is 50.0 mA, and its strips draw 120 mA when they are dark",
-        "`e` is capped twice: by `w` and by `z`",
-        "the shares of `split` in cap `w` make 80.0 %",
-        "`b` cannot be set so",
+        "names `q`, which is not one of its strips",
+        "firmware-limit `y` applies to no strip",
+        "`current` of firmware-limit `y`",
+        "firmware limit `z` is 50 mA; the dark current of its strips is 120 mA",
+        "`e` has two firmware limits: `w` and `z`",
+        "the shares of `split` in firmware-limit `w` add up to 80 %",
+        "`b` cannot be set like this",
         "`red` is set to 120 %",
         "`red` of `set.d`",
-        "`a` cannot be set so",
-        "`frames` of",
+        "`a` cannot be set like this",
+        "`frame-rate` of",
     ] {
         assert!(told.iter().any(|t| t.contains(words)), "not told: {words}\n{}", told.join("\n"));
     }

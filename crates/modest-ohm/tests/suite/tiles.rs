@@ -1,9 +1,9 @@
-//! Panels as electricity: tiles against the strips that they are, feed points against every set of tile ends, data leads
-//! against a list walked by hand, caps against the plan with that cap set.
+//! Panels as electricity: tiles against the strips that they are, feed points against every set of tile ends, data
+//! cables against a list walked by hand, firmware limits against the plan with that firmware limit set.
 
 use std::fmt::Write as _;
 
-use modest_ohm::advise::FeedWish;
+use modest_ohm::advise::FeedRequest;
 use modest_ohm::units::{Amps, Volts};
 use modest_ohm::{Corner, Plan, Review, Select, Severity};
 use proptest::prelude::*;
@@ -59,7 +59,7 @@ impl Tiled {
         );
         format!(
             "{WALL}[panel.it]\npart = \"pixel-5v-rgb\"\nfrom = \"wall\"\ncable = \"{} m 18 AWG\"\ncolumns = {}\nrows = {}\npitch = \"{} mm\"\n\
-             entry = \"top-left\"\nalong = \"rows\"\nturns = \"same-way\"\npasses = \"{}\"\nfirmware-cap = \"{} A\"\n{}",
+             entry = \"top-left\"\nalong = \"rows\"\nturns = \"same-way\"\npasses = \"{}\"\nfirmware-limit = \"{} A\"\n{}",
             self.lead_m,
             self.columns,
             self.rows,
@@ -75,7 +75,7 @@ impl Tiled {
         let per_m = 1000.0 / self.pitch_mm as f64;
         let tile_m = (self.columns * self.rows) as f64 / per_m;
         let mut text = format!(
-            "{WALL}[strip.it]\npart = \"pixel-5v-rgb\"\nfrom = \"wall\"\nlength = \"{} m\"\npixels = \"{per_m} /m\"\nfirmware-cap = \"{} A\"\n",
+            "{WALL}[strip.it]\npart = \"pixel-5v-rgb\"\nfrom = \"wall\"\nlength = \"{} m\"\npixels = \"{per_m} /m\"\nfirmware-limit = \"{} A\"\n",
             tile_m * self.tiles as f64,
             self.cap_a()
         );
@@ -128,13 +128,13 @@ proptest! {
         let tiled = Tiled { data_only: false, tiles: tiled.tiles.min(3), ..tiled };
         let plan = Plan::from_toml(&tiled.panel()).unwrap();
         // Beyond what can be reached: all numbers up to the most are tried.
-        let wish = FeedWish { limit: Some(Volts::new(4.999)), most: Some(2), ..FeedWish::default() };
+        let wish = FeedRequest { limit: Some(Volts::new(4.999)), most: Some(2), ..FeedRequest::default() };
         let Ok(found) = plan.feed_plan("it", &wish) else { return Ok(()) };
         let places: Vec<(usize, &str)> = (1..=tiled.tiles).flat_map(|t| [(t, "start"), (t, "end")]).collect();
         prop_assert_eq!(found.places, places.len());
         for option in &found.options {
-            let count = option.leads.len();
-            let first = option.leads.iter().map(|l| l.place.clone()).collect::<Vec<_>>();
+            let count = option.cables.len();
+            let first = option.cables.iter().map(|l| l.place.clone()).collect::<Vec<_>>();
             prop_assert!(first.iter().all(|p| p.starts_with("the start of") || p.starts_with("the end of")), "{:?}", first);
             let best = lowest_of(&tiled, &plan, &places_of(option, &places));
             for a in 0..places.len() {
@@ -153,10 +153,10 @@ proptest! {
 }
 
 fn places_of<'p>(option: &modest_ohm::advise::FeedOption, places: &[(usize, &'p str)]) -> Vec<(usize, &'p str)> {
-    let named = |(tile, at): &(usize, &str), lead: &modest_ohm::advise::FeedLead| {
+    let named = |(tile, at): &(usize, &str), lead: &modest_ohm::advise::FeedCable| {
         lead.place == format!("the {at} of tile {tile}") || lead.place == format!("the {at} of it")
     };
-    option.leads.iter().map(|l| *places.iter().find(|p| named(p, l)).unwrap()).collect()
+    option.cables.iter().map(|l| *places.iter().find(|p| named(p, l)).unwrap()).collect()
 }
 
 /// The lowest pixel in lasting scenarios with feed points at some tile ends, leads as long as the planner takes them.
@@ -190,12 +190,12 @@ type Part = (u8, usize, bool);
 proptest! {
     #![proptest_config(ProptestConfig { cases: 250, failure_persistence: None, ..ProptestConfig::default() })]
 
-    /// Each lead is judged by what drives it: 3 m behind a pin, 15 m behind a buffer, 0.3 m without a resistor; a pair by its
-    /// own length. Which leads are at fault is walked here by hand.
+    /// Each cable is judged by what drives it: 3 m behind a pin, 15 m behind a buffer, 0.3 m without a resistor; a pair
+    /// by its own length. Which cables are at fault is walked here by hand.
     #[test]
     fn data_leads_are_judged_one_by_one(parts in prop::collection::vec((0..2u8, 0..1800usize, any::<bool>()), 0..4),
                                         last in (0..1800usize, any::<bool>()), pair_m in 1..200usize) {
-        let mut text = format!("{WALL}[controller.keeper]\npart = \"wifi-board-3v3\"\nfrom = \"wall\"\n");
+        let mut text = format!("{WALL}[board.keeper]\npart = \"wifi-board-3v3\"\nfrom = \"wall\"\n");
         let mut wanted = 0;
         let mut buffered = false;
         let mut judge = |(_, cm, series): Part, buffered: bool| {
@@ -206,12 +206,12 @@ proptest! {
         for (n, part) in parts.iter().enumerate() {
             judge(*part, buffered);
             buffered = true;
-            let lead = format!("lead = \"{} cm\"\n{}", part.1, resistor(part.2)).replace(" cm", "e-2 m");
+            let lead = format!("data-cable = \"{} cm\"\n{}", part.1, resistor(part.2)).replace(" cm", "e-2 m");
             let _ = match part.0 {
                 0 => writeln!(text, "[shifter.p{n}]\npart = \"hct-buffer\"\nfrom = \"wall\"\n{lead}"),
                 _ => writeln!(
                     text,
-                    "[pair.p{n}]\npart = \"balanced-pair-5v\"\nnear = {{ from = \"wall\" }}\nfar = {{ from = \"wall\" }}\nlength = \"{pair_m} m\"\n{lead}"
+                    "[differential-pair.p{n}]\npart = \"differential-pair-5v\"\nnear = {{ from = \"wall\" }}\nfar = {{ from = \"wall\" }}\nlength = \"{pair_m} m\"\n{lead}"
                 ),
             };
         }
@@ -234,7 +234,7 @@ proptest! {
         prop_assert!(found.findings().iter().filter(|f| f.code == "data-cable").all(|f| f.severity == Severity::Caution));
         // What stands in a line is used, and every hop of it has its margins.
         prop_assert!(!found.findings().iter().any(|f| f.code == "unused" && f.subject.starts_with('p')));
-        prop_assert_eq!(found.links(&Select { scenario: Some("worst".into()), ..Select::default() }).len(), parts.len() + 1);
+        prop_assert_eq!(found.signals(&Select { scenario: Some("worst".into()), ..Select::default() }).len(), parts.len() + 1);
     }
 
 }
@@ -245,7 +245,7 @@ proptest! {
     /// Outputs list every pixel of every driven strip once, one after the other.
     #[test]
     fn outputs_cover_their_lines(lengths in prop::collection::vec(1..60usize, 1..7), breaks in prop::collection::vec(any::<bool>(), 7)) {
-        let mut text = format!("{WALL}[controller.keeper]\npart = \"wifi-board-3v3\"\nfrom = \"wall\"\n");
+        let mut text = format!("{WALL}[board.keeper]\npart = \"wifi-board-3v3\"\nfrom = \"wall\"\n");
         let pins = ["io27", "io26", "io25", "io33", "io32", "io21", "io22"];
         let mut lines: Vec<Vec<usize>> = Vec::new();
         for (n, pixels) in lengths.iter().enumerate() {
@@ -276,8 +276,8 @@ proptest! {
     }
 }
 
-/// The largest cap of two strips behind one converter: set so, nothing is said; 2 % more, and it is too high. The converter
-/// binds, at its rating less its headroom.
+/// The largest firmware limit of two strips behind one converter: set so, nothing is said; 2 % more, and it is too
+/// high. The converter binds, at its rating less its headroom.
 #[test]
 fn the_room_of_a_shared_cap() {
     let text = |cap: &str| {
@@ -288,24 +288,28 @@ fn the_room_of_a_shared_cap() {
              [strip.b]\npart = \"pixel-5v-rgb\"\nfrom = \"five\"\ncable = \"0.2 m 16 AWG\"\nlength = \"1 m\"\npixels = \"60 /m\"\n{cap}"
         )
     };
-    let shared = |amps: f64| text(&format!("[cap.both]\nstrips = [\"a\", \"b\"]\ncurrent = \"{amps:.3} A\"\n"));
+    let shared =
+        |amps: f64| text(&format!("[firmware-limit.both]\nstrips = [\"a\", \"b\"]\ncurrent = \"{amps:.3} A\"\n"));
     let figures = review(&shared(2.0)).firmware();
-    let cap = &figures.caps[0];
+    let cap = &figures.firmware_limits[0];
     assert_eq!((cap.name.as_str(), cap.strips.len(), cap.pixels), ("both", 2, 120));
     let (name, usable) = cap.binding.clone().unwrap();
     assert_eq!(name, "`five`");
     assert!((usable.get() - 3.2).abs() < 1e-9, "4 A less a fifth");
     // At the corners a pixel draws its nominal current: 3.2 A, in steps of 50 mA.
-    let carries = cap.carries.unwrap();
+    let carries = cap.available.unwrap();
     assert!((carries.get() - 3.2).abs() < 1e-9, "{carries}");
     let told = |amps: f64| {
         let found = review(&shared(amps));
-        found.findings().iter().any(|f| f.code == "cap-too-high" || f.also.iter().any(|c| c.code == "cap-too-high"))
+        found
+            .findings()
+            .iter()
+            .any(|f| f.code == "firmware-limit-too-high" || f.also.iter().any(|c| c.code == "firmware-limit-too-high"))
     };
     assert!(!told(carries.get()) && told(1.02 * carries.get()));
-    // Without any cap the two are one cause, and are told together.
+    // Without any firmware limit the two are one cause, and are reported together.
     let free = review(&text("")).firmware();
-    assert_eq!(free.caps.iter().map(|c| (c.set, c.strips.len())).collect::<Vec<_>>(), [(None, 2)]);
-    assert_eq!(free.caps[0].carries, Some(Amps::new(3.2)));
-    assert!((free.caps[0].full.get() - 7.32).abs() < 1e-9);
+    assert_eq!(free.firmware_limits.iter().map(|c| (c.set, c.strips.len())).collect::<Vec<_>>(), [(None, 2)]);
+    assert_eq!(free.firmware_limits[0].available, Some(Amps::new(3.2)));
+    assert!((free.firmware_limits[0].full.get() - 7.32).abs() < 1e-9);
 }

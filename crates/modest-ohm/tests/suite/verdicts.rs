@@ -1,7 +1,8 @@
 //! Plans with the verdict that an engineer gives them: what `check` must say of each, and what it must not.
 //!
-//! `#: must: CODE SEVERITY SUBJECT` asks for a finding of its own, `(also ok)` lets it stand under another one; `#: must-not:`
-//! allows none, with the severity `*` under no other either. Each of the three may be `*` or alternatives, `fault|danger`.
+//! `#: must: CODE SEVERITY SUBJECT` asks for a finding of its own, `(also ok)` lets it stand under another one; `#:
+//! must-not:` allows none, with the severity `*` under no other either. Each of the three may be `*` or alternatives,
+//! `fault|danger`.
 
 use std::path::{Path, PathBuf};
 

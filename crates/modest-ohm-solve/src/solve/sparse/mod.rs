@@ -1,10 +1,10 @@
 //! Elimination of the sparse, unsymmetric system outside the strips.
 //!
-//! Own code because the small well-kept crates factor symmetric systems only, and converters make this one
-//! unsymmetric. The rows of a supply tree are so sparse that a good pivot order makes hardly any fill. The order is
-//! found once, with the first values ([`order`]), and kept while the pattern stays: Newton rounds, corners and scenarios
-//! change values only, so each of them costs one pass over the stored pattern ([`factor`]). One refinement step takes
-//! the rounding of badly scaled rows (milliohm leads beside kilo-ohm pulls) out again.
+//! Own code because the small well-kept crates factor symmetric systems only, and converters make this one unsymmetric.
+//! The rows of a supply tree are so sparse that a good pivot order makes hardly any fill. The order is found once, with
+//! the first values ([`order`]), and kept while the pattern stays: Newton rounds, corners and scenarios change values
+//! only, so each of them costs one pass over the stored pattern ([`factor`]). One refinement step takes the rounding of
+//! badly scaled rows (milliohm leads beside kilo-ohm pulls) out again.
 
 mod factor;
 mod order;

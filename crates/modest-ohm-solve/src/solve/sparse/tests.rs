@@ -63,7 +63,7 @@ fn a_dependent_row_is_named() {
     assert!(solver.solve(&system(2, &twice, &[1.0, 1.0])).is_err());
 }
 
-/// A hub with many leads: 1/(Σ1/r) by hand. 20 000 unknowns would take minutes if a hub's row were copied per lead.
+/// A hub with many leads: 1/(Σ1/r) by hand. 20 000 unknowns would take minutes if a hub's row were copied per cable.
 #[test]
 fn a_hub_costs_what_changes() {
     let n = 20_000;

@@ -19,16 +19,16 @@ pub(crate) fn within_groups(
     matched: Vec<usize>,
 ) -> Result<Vec<usize>, NoAssignment> {
     let mut rooms: Vec<Room> = Vec::new();
-    for (c, board) in plan.controllers.iter().enumerate() {
+    for (c, board) in plan.boards.iter().enumerate() {
         for group in &board.pins.groups {
             let inside = |pin: Option<usize>| {
                 pin.and_then(|i| board.pins.list.get(i)).is_some_and(|p| p.group.as_deref() == Some(&group.name))
             };
             let taken: f64 =
-                all.iter().zip(own).filter(|(j, _)| j.pin.controller == c && inside(j.pin.index)).map(|(_, a)| a).sum();
+                all.iter().zip(own).filter(|(j, _)| j.pin.board == c && inside(j.pin.index)).map(|(_, a)| a).sum();
             rooms.push(Room {
                 name: group.name.clone(),
-                pins: free.iter().map(|f| f.controller == c && inside(Some(f.index))).collect(),
+                pins: free.iter().map(|f| f.board == c && inside(Some(f.index))).collect(),
                 left: group.total.low.get() * (1.0 + 1e-9) - taken,
             });
         }

@@ -1,6 +1,6 @@
-//! Jobs and pins matched at the least cost.
+//! Jobs and pins matched at least cost.
 
-/// Jobs matched to pins at the least cost, by shortest augmenting paths with potentials; the jobs that compete for too few
+/// Jobs matched to pins at least cost, by shortest augmenting paths with potentials; the jobs that compete for too few
 /// pins where there is no matching (Hall's condition).
 pub(crate) fn cheapest(costs: &[Vec<Option<u32>>]) -> Result<Vec<usize>, Vec<usize>> {
     let pins = costs.first().map_or(0, Vec::len);

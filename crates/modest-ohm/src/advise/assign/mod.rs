@@ -1,8 +1,8 @@
 //! Pins for everything that has none yet: an allocation that keeps what is fixed, or the proof that there is none.
 //!
-//! Jobs and pins are matched at the least cost (Hungarian method, by shortest augmenting paths): a pin that can more than its
-//! job needs, or does something at the start, costs. Where groups of pins have totals of their own, and the cheapest matching
-//! exceeds one, all allocations are searched, the cheapest first.
+//! Jobs and pins are matched at least cost (Hungarian method, by shortest augmenting paths): a pin that can more than
+//! its job needs, or does something at the start, costs. Where groups of pins have totals of their own, and the
+//! cheapest matching exceeds one, all allocations are searched, the cheapest first.
 
 pub(crate) mod groups;
 pub(crate) mod matching;
@@ -18,7 +18,7 @@ use crate::plan::wiring::pin::PinAt;
 use crate::quantity::units::Amps;
 use crate::solved::opto::opto_amps;
 use crate::solved::outcome::{Lift, solve_all};
-use crate::topology::pin_jobs::{Job, Way, jobs};
+use crate::topology::pin_jobs::{Direction, Job, jobs};
 use crate::topology::signals::hops;
 use crate::verdict::compare::exceeds;
 use crate::verdict::severity::Severity;
@@ -52,8 +52,8 @@ pub struct Assigned {
 pub struct PinAssignment {
     /// In the order of the plan; empty where nothing was open.
     pub pins: Vec<Assigned>,
-    /// What the review says of pins and levels with them that it does not say without: severity and message. Empty where
-    /// the allocation is sound.
+    /// What the review says of pins and levels with them that it does not say without: severity and message. Empty
+    /// where the allocation is sound.
     pub findings: Vec<(Severity, String)>,
 }
 
@@ -68,7 +68,7 @@ pub(crate) struct Open<'p> {
 
 /// A pin that is free.
 pub(crate) struct Free<'p> {
-    controller: usize,
+    board: usize,
     index: usize,
     pin: &'p Pin,
 }
@@ -90,7 +90,8 @@ impl Plan {
     /// Pins for everything whose pin is written as `board.any`; `also` names items whose pins are to be chosen anew.
     ///
     /// # Errors
-    /// Where no allocation satisfies abilities, currents, totals and levels at the start, which jobs compete for which pins.
+    /// Where no allocation satisfies abilities, currents, totals and levels at the start, which jobs compete for which
+    /// pins.
     ///
     /// ```
     /// use modest_ohm::Plan;
@@ -100,12 +101,12 @@ impl Plan {
     ///     kind = "adapter"
     ///     voltage = "5 V"
     ///     current = "1 A"
-    ///     [controller.keeper]
+    ///     [board.keeper]
     ///     part = "wifi-board-3v3"
     ///     from = "wall"
     ///     [input.dusk]
     ///     pin = "keeper.any"
-    ///     kind = "swing"
+    ///     kind = "voltage"
     ///     high = "2 V"
     ///     reads = "analogue"
     /// "#).unwrap();
@@ -146,19 +147,19 @@ fn choose(plan: &Plan) -> Result<Vec<(usize, PinAt)>, NoAssignment> {
         .filter(|(_, j)| j.pin.is_open())
         .map(|(at, j)| Open { job: j.clone(), at, amps: own[at] })
         .collect();
-    if let Some(bare) = open.iter().map(|o| &plan.controllers[o.job.pin.controller]).find(|c| c.pins.list.is_empty()) {
+    if let Some(bare) = open.iter().map(|o| &plan.boards[o.job.pin.board]).find(|c| c.pins.list.is_empty()) {
         return Err(NoAssignment::NotListed(bare.name.text.clone()));
     }
     board_totals(plan, &all, &own, &open)?;
-    let free: Vec<Free<'_>> = (plan.controllers.iter().enumerate())
+    let free: Vec<Free<'_>> = (plan.boards.iter().enumerate())
         .flat_map(|(c, board)| board.pins.list.iter().enumerate().map(move |(i, pin)| (c, i, pin)))
-        .filter(|(c, i, _)| !all.iter().any(|j| j.pin.controller == *c && j.pin.index == Some(*i)))
-        .map(|(controller, index, pin)| Free { controller, index, pin })
+        .filter(|(c, i, _)| !all.iter().any(|j| j.pin.board == *c && j.pin.index == Some(*i)))
+        .map(|(board, index, pin)| Free { board, index, pin })
         .collect();
     let costs: Vec<Vec<Option<u32>>> = open.iter().map(|o| free.iter().map(|f| cost(plan, o, f)).collect()).collect();
     let matched = cheapest(&costs).map_err(|jobs| {
         let able = |f: usize| jobs.iter().any(|j| costs[*j][f].is_some());
-        let name = |f: &Free<'_>| format!("`{}.{}`", plan.controllers[f.controller].name.text, f.pin.name);
+        let name = |f: &Free<'_>| format!("`{}.{}`", plan.boards[f.board].name.text, f.pin.name);
         NoAssignment::TooFew {
             jobs: jobs.iter().map(|j| wish(plan, &open[*j])).collect(),
             pins: (0..free.len()).filter(|f| able(*f)).map(|f| name(&free[f])).collect(),
@@ -166,8 +167,8 @@ fn choose(plan: &Plan) -> Result<Vec<(usize, PinAt)>, NoAssignment> {
     })?;
     let matched = within_groups(plan, &all, &own, &open, &free, &costs, matched)?;
     let pin = |f: usize| {
-        let Free { controller, index, pin } = &free[f];
-        PinAt { controller: *controller, index: Some(*index), pin: pin.name.clone() }
+        let Free { board, index, pin } = &free[f];
+        PinAt { board: *board, index: Some(*index), pin: pin.name.clone() }
     };
     Ok(open.iter().zip(matched).map(|(o, f)| (o.at, pin(f))).collect())
 }
@@ -175,16 +176,16 @@ fn choose(plan: &Plan) -> Result<Vec<(usize, PinAt)>, NoAssignment> {
 /// What a job is and what it needs, in words; of one that no pin of its board carries both numbers.
 fn wish(plan: &Plan, open: &Open<'_>) -> String {
     let job = &open.job;
-    let limit = plan.controllers[job.pin.controller].pins.limits(None, job.what == "sink");
+    let limit = plan.boards[job.pin.board].pins.limits(None, job.what == "sink");
     let limit = limit.0.or(limit.1).filter(|l| exceeds(open.amps, l.low.get()));
-    let amps = limit.map_or_else(String::new, |l| format!(", {} where a pin carries {}", Amps::new(open.amps), l.low));
+    let amps = limit.map_or_else(String::new, |l| format!(", {}; a pin is rated {}", Amps::new(open.amps), l.low));
     let needs: Vec<&str> = job.needs.iter().map(|n| n.word()).collect();
     let needs = if needs.is_empty() { String::new() } else { format!(", needs {}", needs.join(", ")) };
-    let way = if job.way == Way::In { "input" } else { "output" };
+    let way = if job.way == Direction::In { "input" } else { "output" };
     format!("`{}` ({}, {way}{needs}{amps})", job.subject, job.what)
 }
 
-/// What each job puts on its pin at the most, A.
+/// What each job puts on its pin at most, A.
 fn own_amps(plan: &Plan, outcomes: &[crate::solved::outcome::Outcome], all: &[Job<'_>]) -> Vec<f64> {
     let states = || outcomes.iter().filter(|o| o.case.continuous).filter_map(|o| o.sustained.as_ref().ok());
     let mut pins: BTreeMap<(usize, String), f64> = BTreeMap::new();
@@ -219,18 +220,18 @@ fn own_amps(plan: &Plan, outcomes: &[crate::solved::outcome::Outcome], all: &[Jo
     let amps = |job: &Job<'_>| match job.what {
         "feed" | "sink" => of_load(&job.subject).unwrap_or(0.0),
         _ if job.pin.is_open() => draws(job),
-        _ => pins.get(&(job.pin.controller, job.pin.pin.clone())).copied().unwrap_or(0.0),
+        _ => pins.get(&(job.pin.board, job.pin.pin.clone())).copied().unwrap_or(0.0),
     };
     all.iter().map(amps).collect()
 }
 
 /// The sum over a board's pins does not depend on which they are.
 fn board_totals(plan: &Plan, all: &[Job<'_>], own: &[f64], open: &[Open<'_>]) -> Result<(), NoAssignment> {
-    for (c, board) in plan.controllers.iter().enumerate() {
-        let Some(total) = board.pins.total.as_ref().filter(|_| open.iter().any(|o| o.job.pin.controller == c)) else {
+    for (c, board) in plan.boards.iter().enumerate() {
+        let Some(total) = board.pins.total.as_ref().filter(|_| open.iter().any(|o| o.job.pin.board == c)) else {
             continue;
         };
-        let sum: f64 = all.iter().zip(own).filter(|(j, _)| j.pin.controller == c).map(|(_, a)| a).sum();
+        let sum: f64 = all.iter().zip(own).filter(|(j, _)| j.pin.board == c).map(|(_, a)| a).sum();
         if exceeds(sum, total.low.get()) {
             return Err(NoAssignment::Total {
                 board: board.name.text.clone(),
@@ -245,15 +246,15 @@ fn board_totals(plan: &Plan, all: &[Job<'_>], own: &[f64], open: &[Open<'_>]) ->
 /// What a pin costs for a job; `None` where it cannot do it.
 fn cost(plan: &Plan, open: &Open<'_>, free: &Free<'_>) -> Option<u32> {
     let (job, pin) = (&open.job, free.pin);
-    if job.pin.controller != free.controller || pin.reserved.is_some() {
+    if job.pin.board != free.board || pin.reserved.is_some() {
         return None;
     }
     let way = match pin.kind {
         PinKind::Io => true,
-        PinKind::Input => job.way == Way::In,
+        PinKind::Input => job.way == Direction::In,
         _ => false,
     };
-    let pins = &plan.controllers[free.controller].pins;
+    let pins = &plan.boards[free.board].pins;
     let able = |need: &Ability| pins.can(free.index, *need) == Some(Has::Yes);
     let unknown = job.needs.is_empty() || pin.can.is_some();
     if !way || !unknown || !job.needs.iter().all(able) {
@@ -276,12 +277,12 @@ fn cost(plan: &Plan, open: &Open<'_>, free: &Free<'_>) -> Option<u32> {
     let spare = pin.can.iter().flatten().filter(|a| !job.needs.contains(a) && is_rare(**a)).count() as u32;
     let start = match (pin.samples, pin.boot) {
         (Some(_), _) => 20,
-        (None, AtBoot::Pulses) if job.way == Way::Out => 10,
-        (None, AtBoot::At(Level::High)) if job.way == Way::Out => 4,
+        (None, AtBoot::Pulses) if job.way == Direction::Out => 10,
+        (None, AtBoot::At(Level::High)) if job.way == Direction::Out => 4,
         _ => 0,
     };
     // What an input needs an input-only pin can do as well as any.
-    let io = u32::from(pin.kind == PinKind::Io && job.way == Way::In);
+    let io = u32::from(pin.kind == PinKind::Io && job.way == Direction::In);
     // A pull-up that the board has is in the way of all but buses.
     let pulled = if pin.pull_up.is_some() && job.together.is_none() { 6 } else { 0 };
     Some(2 * spare + start + io + pulled)
@@ -296,15 +297,17 @@ fn told(plan: &Plan, chosen: &[(usize, PinAt)]) -> Vec<Assigned> {
     let all = jobs(plan);
     let one = |(at, pin): &(usize, PinAt)| {
         let job = all.get(*at)?;
-        let board = plan.controllers.get(pin.controller)?;
+        let board = plan.boards.get(pin.board)?;
         let listed = board.pins.list.get(pin.index?)?;
         let mut notes = Vec::new();
         if let Some(level) = listed.samples {
-            notes.push(format!("has to be {} when the board starts; its job leaves it so", level.word()));
+            notes.push(format!("must be {} when the board boots; its job leaves it so", level.word()));
         }
         match listed.boot {
-            AtBoot::Pulses => notes.push("pulses while the board starts".into()),
-            AtBoot::At(Level::High) if job.way == Way::Out => notes.push("high until the firmware sets it".into()),
+            AtBoot::Pulses => notes.push("pulses while the board boots".into()),
+            AtBoot::At(Level::High) if job.way == Direction::Out => {
+                notes.push("high until the firmware sets it".into())
+            }
             _ => {}
         }
         Some(Assigned {

@@ -31,18 +31,18 @@ impl std::fmt::Display for NoAssignment {
     fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
         match self {
             Self::TooFew { jobs, pins } => f.write_str(&too_few(jobs, pins)),
-            Self::GroupTotal(group) => write!(f, "every allocation exceeds the total of the group `{group}`"),
+            Self::GroupTotal(group) => write!(f, "every allocation exceeds the rating of group `{group}`"),
             Self::Total { board, amps, total } => {
-                write!(f, "all pins of `{board}` together would carry {amps}, where {total} is its total")
+                write!(f, "all pins of `{board}` together would carry {amps}; rated {total}")
             }
             Self::GivenUp(tries) => write!(
                 f,
-                "no allocation within the totals of its groups was found in {tries} tries; that there is none is not proven"
+                "no allocation within the ratings of its groups was found in {tries} tries; that none exists is not \
+                proven"
             ),
-            Self::NotListed(board) => write!(
-                f,
-                "what the pins of `{board}` can do is not given: name its class with `part`, or list its `pins`"
-            ),
+            Self::NotListed(board) => {
+                write!(f, "the functions of the pins of `{board}` are not given: set `part`, or list its `pins`")
+            }
         }
     }
 }
@@ -51,9 +51,9 @@ impl std::error::Error for NoAssignment {}
 
 fn too_few(jobs: &[String], pins: &[String]) -> String {
     let pins = match pins {
-        [] => "no free pin can do it".to_owned(),
-        [one] => format!("only {one} can do any of them"),
-        all => format!("only {} can do any of them", all.join(", ")),
+        [] => "no free pin has what it needs".to_owned(),
+        [one] => format!("only {one} has what any of them needs"),
+        all => format!("only {} have what any of them needs", all.join(", ")),
     };
     format!("{}: {pins}", jobs.join(", "))
 }

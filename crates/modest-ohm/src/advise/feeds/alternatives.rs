@@ -1,4 +1,4 @@
-//! Other ways to keep a strip's pixels at their volts, side by side.
+//! Other ways to keep a strip's pixels at their voltage, side by side.
 
 use super::trial::{Found, Trial};
 use super::verdict::FeedVerdict;
@@ -22,7 +22,7 @@ pub struct FeedAlternative {
     pub shift_nominal: Fraction,
     /// What the strip takes at most.
     pub current: Amps,
-    /// Whether it suffices; of a strip of other volts by its own sheet.
+    /// Whether it suffices; of a strip of another voltage by its own sheet.
     pub verdict: FeedVerdict,
 }
 
@@ -53,16 +53,16 @@ pub(crate) fn alternatives(trial: &mut Trial<'_>, limit: Volts) -> Vec<FeedAlter
         ways.extend(found.map(|f| FeedAlternative::of(what, &f, own, limit)));
     };
     push("as planned".into(), trial.solve_variant(&planned), limit);
-    if let Some(cap) = trial.with_cap {
-        push(format!("with a firmware cap of {cap}"), trial.solve_variant(&capped), limit);
+    if let Some(cap) = trial.with_limit {
+        push(format!("with a firmware limit of {cap}"), trial.solve_variant(&capped), limit);
     } else if let Some((cap, plan)) = half_light(&capped, trial.strip) {
-        push(format!("with a firmware cap of {cap}, half of full light"), trial.solve_variant(&plan), limit);
+        push(format!("with a firmware limit of {cap}, half of full white"), trial.solve_variant(&plan), limit);
     }
     let length = trial.plan.strips[trial.strip].length.typical.get();
     let size = trial.size;
     if let Some((leads, found)) = trial.fused(&[0.0, length]) {
         let size = leads.iter().map(|l| l.size).find(|s| *s != size).unwrap_or(size);
-        push(format!("fed at both ends over {size}, fuses in line"), Some(found), limit);
+        push(format!("fed at both ends over {size}, with fuses"), Some(found), limit);
     }
     if let Some((what, plan)) = heavier(trial, &capped) {
         push(what, trial.solve_variant(&plan), limit);
@@ -74,7 +74,7 @@ pub(crate) fn alternatives(trial: &mut Trial<'_>, limit: Volts) -> Vec<FeedAlter
     ways
 }
 
-/// A cap that leaves half of the light.
+/// A firmware limit that leaves half of the light.
 fn half_light(plan: &Plan, strip: usize) -> Option<(Amps, Plan)> {
     let own = &plan.strips[strip];
     if own.pixel.plain || plan.is_capped(strip) {
@@ -117,7 +117,7 @@ fn half_as_dense(plan: &Plan, strip: usize) -> Option<(String, Plan)> {
     Some((format!("with {density} instead of {}", density * 2.0), plan))
 }
 
-/// The class for the next higher volts with the same LEDs a metre, on an adapter of those volts, fed as planned.
+/// The class for the next higher voltage with the same LEDs a metre, on an adapter of that voltage, fed as planned.
 fn higher_volts(trial: &mut Trial<'_>) -> Option<FeedAlternative> {
     let own = &trial.plan.strips[trial.strip];
     if own.pixel.plain || own.voltage.as_ref()?.typical.get() > 6.0 || own.rows.is_some() || own.is_panel {
@@ -141,6 +141,6 @@ fn higher_volts(trial: &mut Trial<'_>) -> Option<FeedAlternative> {
     let mut free = plan.clone();
     free.strips[0].cap = None;
     let found = other.solve_variant(&free)?;
-    let what = "as a 12 V strip in threes, the same LEDs a metre, on 12 V".into();
+    let what = "as a 12 V strip in groups of three, the same LEDs per metre, at 12 V".into();
     Some(FeedAlternative::of(what, &found, &free.strips[0], sheet))
 }

@@ -1,8 +1,9 @@
 //! Where to feed a strip of a plan: the fewest feed points that keep every pixel at a limit, at their best places, with
 //! the wire and fuse of each; and what else would do, side by side.
 //!
-//! Every set is solved in the whole network of the plan, with what else hangs on it, in the state in which the strip is
-//! lowest; what is found is then solved in all lasting scenarios and corners, with the fuses that it wants in line.
+//! Every set is solved in the whole network of the plan, with what else is connected to it, in the state in which the
+//! strip is lowest; what is found is then solved in all lasting scenarios and corners, with the fuses that it needs in
+//! line.
 
 pub(crate) mod alternatives;
 pub(crate) mod trial;
@@ -20,7 +21,7 @@ use alternatives::FeedAlternative;
 use trial::{Found, Trial, TriedLead};
 use verdict::FeedVerdict;
 
-/// Without another wish a lead is of this size: easy to solder to the pads of a strip.
+/// Without another wish a cable is of this size: easy to solder to the pads of a strip.
 const USUAL_SIZE: WireSize = WireSize::Awg(18);
 
 /// Without another wish at most so many feed points are tried.
@@ -28,10 +29,10 @@ const MOST: usize = 8;
 
 /// What a maker wishes of the feed points; what is not said comes from the plan.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
-pub struct FeedWish {
-    /// What every pixel has to get; the sheet's lowest volts where nothing is said, else the working volts.
+pub struct FeedRequest {
+    /// What every pixel has to get; the datasheet's lowest voltage where nothing is said, else the working voltage.
     pub limit: Option<Volts>,
-    /// The size of the leads; as the plan's first feed point has it, else 18 AWG.
+    /// The size of the cables; as the plan's first feed point has it, else 18 AWG.
     pub size: Option<WireSize>,
     /// At most so many feed points; 8 where nothing is said.
     pub most: Option<usize>,
@@ -45,7 +46,7 @@ pub enum NoFeedPlan {
     NoStrip(String),
     /// Its + is cut, or it is fed from several nodes: each piece has a source of its own.
     InPieces(String),
-    /// It says neither sheet volts nor working volts, and no limit is wished.
+    /// It says neither sheet voltage nor working voltage, and no limit is required.
     NoLimit(String),
     /// Nothing feeds it, or its feed collapses.
     NotFed(String),
@@ -56,13 +57,17 @@ impl std::fmt::Display for NoFeedPlan {
         match self {
             Self::NoStrip(name) => write!(f, "the plan has no strip `{name}`"),
             Self::InPieces(name) => {
-                write!(f, "`{name}` is fed from several nodes, or its + is cut: plan each piece by itself")
+                write!(f, "`{name}` is fed from several nodes, or its positive is cut: plan each piece separately")
             }
             Self::NoLimit(name) => {
-                write!(f, "strip `{name}` says neither `sheet` nor `works`: say which volts every pixel needs")
+                write!(
+                    f,
+                    "strip `{name}` has neither `recommended` nor `minimum`: write the voltage that every \
+                    pixel needs"
+                )
             }
             Self::NotFed(name) => {
-                write!(f, "strip `{name}` has no volts to plan with: nothing feeds it, or its feed collapses")
+                write!(f, "strip `{name}` has no voltage to plan with: nothing feeds it, or its supply collapses")
             }
         }
     }
@@ -70,10 +75,10 @@ impl std::fmt::Display for NoFeedPlan {
 
 impl std::error::Error for NoFeedPlan {}
 
-/// One feed point and its lead.
+/// One feed point and its cable.
 #[derive(Clone, Debug, PartialEq)]
 #[non_exhaustive]
-pub struct FeedLead {
+pub struct FeedCable {
     /// From the start of the strip.
     pub at: Metres,
     /// The same in words: of a panel a place on a tile.
@@ -82,9 +87,9 @@ pub struct FeedLead {
     pub length: Metres,
     /// Its size.
     pub size: WireSize,
-    /// The largest current for long, all corners.
+    /// The largest current continuously, all corners.
     pub current: Amps,
-    /// A blade fuse that carries it and guards the lead; `None` where no standard rating does both.
+    /// A blade fuse that carries it and protects the cable; `None` where no standard rating does both.
     pub fuse: Option<Amps>,
 }
 
@@ -93,7 +98,7 @@ pub struct FeedLead {
 #[non_exhaustive]
 pub struct FeedOption {
     /// In order of position.
-    pub leads: Vec<FeedLead>,
+    pub cables: Vec<FeedCable>,
     /// The lowest pixel in all lasting scenarios and corners.
     pub lowest: Volts,
     /// Where that is.
@@ -117,21 +122,21 @@ pub struct FeedOption {
 #[non_exhaustive]
 pub enum FeedLimit {
     /// The wish's.
-    Wished,
-    /// The lowest voltage that the sheet of its pixels allows.
-    Sheet,
+    Requested,
+    /// The lowest voltage that the datasheet of its pixels allows.
+    Recommended,
     /// The voltage from which its pixels work.
-    Works,
+    Minimum,
 }
 
 impl FeedLimit {
-    /// In one word, as in JSON: `wished`, `sheet`, `works`.
+    /// In one word, as in JSON: `requested`, `recommended`, `minimum`.
     #[must_use]
     pub const fn word(self) -> &'static str {
         match self {
-            Self::Wished => "wished",
-            Self::Sheet => "sheet",
-            Self::Works => "works",
+            Self::Requested => "requested",
+            Self::Recommended => "recommended",
+            Self::Minimum => "minimum",
         }
     }
 }
@@ -146,8 +151,9 @@ pub struct FeedPlan {
     pub limit: Volts,
     /// Whose limit that is.
     pub limit_of: FeedLimit,
-    /// The firmware cap that was taken as set, because full white exceeds the way; `None` where the plan stands as it is.
-    pub with_cap: Option<Amps>,
+    /// The firmware limit that was taken as set, because full white exceeds the way; `None` where the plan stands as it
+    /// is.
+    pub with_limit: Option<Amps>,
     /// Places on the strip that were considered.
     pub places: usize,
     /// One feed point, two, and so on, up to the first number that does.
@@ -161,16 +167,16 @@ pub struct FeedPlan {
 impl Plan {
     /// Plans the feed points of a strip.
     ///
-    /// Places are the strip's cut marks, or the beginning and the end of each tile of a panel. The leads run along the strip,
-    /// or across the face of a panel, from where the plan's first feed point is: as long as that one's, and longer by the
-    /// distance from it.
+    /// Places are the strip's cut marks, or the beginning and the end of each tile of a panel. The cables run along the
+    /// strip, or across the face of a panel, from where the plan's first feed point is: as long as that one's, and
+    /// longer by the distance from it.
     ///
     /// # Errors
     /// [`NoFeedPlan`]: no such strip, one that is fed in pieces, or one of which too little is known.
     ///
     /// ```
     /// use modest_ohm::Plan;
-    /// use modest_ohm::advise::FeedWish;
+    /// use modest_ohm::advise::FeedRequest;
     /// let plan = Plan::from_toml(r#"
     ///     format = 1
     ///     [supply.wall]
@@ -184,13 +190,13 @@ impl Plan {
     ///     length = "2 m"
     ///     pixels = "60 /m"
     /// "#).unwrap();
-    /// let feeds = plan.feed_plan("quay", &FeedWish::default()).unwrap();
-    /// assert_eq!(feeds.limit.to_string(), "4.50 V");
+    /// let feeds = plan.feed_plan("quay", &FeedRequest::default()).unwrap();
+    /// assert_eq!(feeds.limit.to_string(), "4.5 V");
     /// // Each further feed point lifts the lowest pixel, until it gets what the sheet wants.
     /// assert!(feeds.options.windows(2).all(|o| o[0].lowest < o[1].lowest && !o[0].verdict.does()));
     /// assert!(feeds.options.last().is_some_and(|o| o.verdict.does()));
     /// ```
-    pub fn feed_plan(&self, strip: &str, wish: &FeedWish) -> Result<FeedPlan, NoFeedPlan> {
+    pub fn feed_plan(&self, strip: &str, wish: &FeedRequest) -> Result<FeedPlan, NoFeedPlan> {
         let name = || strip.to_owned();
         let Some(i) = self.strips.iter().position(|s| s.name.text == strip) else {
             return Err(NoFeedPlan::NoStrip(name()));
@@ -218,14 +224,23 @@ impl Plan {
         }
         let places = trial.grid.len();
         let alternatives = alternatives::alternatives(&mut trial, limit);
-        Ok(FeedPlan { strip: name(), limit, limit_of, with_cap: trial.with_cap, places, options, fewest, alternatives })
+        Ok(FeedPlan {
+            strip: name(),
+            limit,
+            limit_of,
+            with_limit: trial.with_limit,
+            places,
+            options,
+            fewest,
+            alternatives,
+        })
     }
 }
 
-fn limit_of(strip: &Strip, wish: &FeedWish) -> Option<(Volts, FeedLimit)> {
-    let sheet = strip.pixel.sheet.as_ref().map(|f| (f.low, FeedLimit::Sheet));
-    let works = strip.pixel.works.as_ref().map(|f| (f.typical, FeedLimit::Works));
-    wish.limit.map(|v| (v, FeedLimit::Wished)).or(sheet).or(works)
+fn limit_of(strip: &Strip, wish: &FeedRequest) -> Option<(Volts, FeedLimit)> {
+    let sheet = strip.pixel.sheet.as_ref().map(|f| (f.low, FeedLimit::Recommended));
+    let works = strip.pixel.works.as_ref().map(|f| (f.typical, FeedLimit::Minimum));
+    wish.limit.map(|v| (v, FeedLimit::Requested)).or(sheet).or(works)
 }
 
 impl Trial<'_> {
@@ -243,11 +258,11 @@ impl Trial<'_> {
         self.judged(&places, limit, all)
     }
 
-    /// A set of feed points in all lasting scenarios and corners; its leads as thick as their current wants, with the fuse
-    /// of each in line.
+    /// A set of feed points in all lasting scenarios and corners; its cables as thick as their current needs, with the
+    /// fuse of each in line.
     fn judged(&mut self, places: &[f64], limit: Volts, tried_all: bool) -> Option<FeedOption> {
         let (tried, found) = self.fused(places)?;
-        let leads = places.iter().zip(&tried).zip(&found.currents).map(|((x, lead), amps)| FeedLead {
+        let leads = places.iter().zip(&tried).zip(&found.currents).map(|((x, lead), amps)| FeedCable {
             at: Metres::new(*x),
             place: self.plan.strips[self.strip].place_in_words(*x),
             length: Metres::new(self.lead.length_m(*x)),
@@ -256,7 +271,7 @@ impl Trial<'_> {
             fuse: lead.fuse,
         });
         Some(FeedOption {
-            leads: leads.collect(),
+            cables: leads.collect(),
             lowest: Volts::new(found.lowest_v),
             scenario: found.scenario.clone(),
             corner: found.corner,
@@ -268,7 +283,7 @@ impl Trial<'_> {
         })
     }
 
-    /// The leads of a set as thick as their current wants, each with its fuse, and what that gives.
+    /// The cables of a set as thick as their current needs, each with its fuse, and what that gives.
     fn fused(&mut self, places: &[f64]) -> Option<(Vec<TriedLead>, Found)> {
         let bare = vec![TriedLead::bare(self.size); places.len()];
         let ambient = self.plan.warmest_c();
@@ -278,7 +293,7 @@ impl Trial<'_> {
         Some((tried, found))
     }
 
-    /// The wished size, or the next thicker one that carries the current and takes a fuse that does, with that fuse.
+    /// The required size, or the next thicker one that carries the current and takes a fuse that does, with that fuse.
     fn carrying(&self, amps: Amps, ambient: f64) -> TriedLead {
         let listed = self.size.listed_like();
         let from = listed.iter().position(|s| *s == self.size).unwrap_or(0);

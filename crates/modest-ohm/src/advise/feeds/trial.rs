@@ -27,7 +27,7 @@ use crate::topology::run::Run;
 /// Pixels and parts that the search for one number of feed points may go through.
 const SEARCH_WORK: usize = 40_000_000;
 
-/// A lead whose length the plan does not say is taken as this long, m.
+/// A cable whose length the plan does not say is taken as this long, m.
 const UNSAID_M: f64 = 0.5;
 
 /// How long the lead to a place is.
@@ -67,7 +67,7 @@ pub(crate) struct Found {
     pub shift: f64,
     pub shift_nominal: f64,
     pub copper_w_per_m: f64,
-    /// Per feed point, the largest for long.
+    /// Per feed point, the largest continuously.
     pub currents: Vec<f64>,
     pub strip_a: f64,
 }
@@ -75,9 +75,9 @@ pub(crate) struct Found {
 pub(crate) struct Trial<'a> {
     pub plan: &'a Plan,
     pub strip: usize,
-    /// The plan, its strip fed as is being tried, with the caps that it lacks.
+    /// The plan, its strip fed as is being tried, with the firmware limits that it lacks.
     pub variant: Plan,
-    pub with_cap: Option<Amps>,
+    pub with_limit: Option<Amps>,
     pub lead: LeadRule,
     pub size: WireSize,
     /// Where it may be fed: its cut marks and its ends, m.
@@ -101,7 +101,7 @@ impl<'a> Trial<'a> {
         let first = own.injections.first()?;
         let fixed_m = first.feed.cable.as_ref().map_or(UNSAID_M, |c| c.length_m().unwrap_or(UNSAID_M));
         let mut variant = plan.clone();
-        let with_cap = set_caps(plan, strip, &mut variant);
+        let with_limit = set_caps(plan, strip, &mut variant);
         let lit: Vec<Case> =
             cases(plan).into_iter().filter(|c| c.continuous && !c.programming && c.demands.lights(strip)).collect();
         let grid = grid_of(plan, own);
@@ -110,7 +110,7 @@ impl<'a> Trial<'a> {
             plan,
             strip,
             variant,
-            with_cap,
+            with_limit,
             lead,
             size,
             grid,
@@ -219,8 +219,8 @@ fn currents(layout: &Layout, strip: usize, count: usize, current: &[f64]) -> Vec
     (0..count).map(of).collect()
 }
 
-/// The plan with a strip that loses nothing along its copper and its leads: what it then draws is what it draws at most,
-/// however it is fed, and only what lies before its feed points can be exceeded.
+/// The plan with a strip that loses nothing along its copper and its cables: what it then draws is what it draws at
+/// most, however it is fed, and only what lies before its feed points can be exceeded.
 fn well_fed(plan: &Plan, strip: usize) -> Plan {
     let mut plan = plan.clone();
     let own = &mut plan.strips[strip];
@@ -234,8 +234,9 @@ fn well_fed(plan: &Plan, strip: usize) -> Plan {
 
 const NO_COPPER: f64 = 1e-3;
 
-/// A strip that exceeds what lies before its feed points for want of a cap, or by one that is too high, is planned with the
-/// cap that it needs; what its copper and its leads carry is judged with the new feed points.
+/// A strip that exceeds what lies before its feed points for want of a firmware limit, or by one that is too high, is
+/// planned with the firmware limit that it needs; what its copper and its cables carry is judged with the new feed
+/// points.
 fn set_caps(plan: &Plan, strip: usize, variant: &mut Plan) -> Option<Amps> {
     let plan = &well_fed(plan, strip);
     let (layout, outcomes) = solve_all(plan, Lift::None);

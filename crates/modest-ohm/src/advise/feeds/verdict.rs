@@ -29,7 +29,7 @@ impl FeedVerdict {
             Self::Enough => "enough",
             Self::TooLow => "too low",
             Self::CopperTooHot => "copper too hot",
-            Self::LightFalls => "light falls",
+            Self::LightFalls => "too dim",
         }
     }
 

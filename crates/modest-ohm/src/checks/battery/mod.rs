@@ -10,7 +10,7 @@ pub(crate) mod undo;
 use crate::derived::solves::Solves;
 use crate::findings::check::Check;
 use crate::verdict::codes;
-use crate::verdict::severity::Severity::{Advice, Caution, Danger, Fault, Unknown};
+use crate::verdict::severity::Severity::{Advisory, Caution, Danger, Fault, Unknown};
 
 /// The family's name.
 const FAMILY: &str = "battery";
@@ -19,14 +19,14 @@ pub(crate) const CHECKS: &[Check] = &[
     Check::new(
         codes::BATTERY_OVERDRAWN,
         FAMILY,
-        "the wanted continuous current is above what the battery's cells give",
+        "a battery must supply more continuous current than its cells are rated for",
         &[Danger, Fault, Caution, Unknown],
         overdrawn::run,
     ),
     Check::new(
-        codes::BATTERY_SAG,
+        codes::BATTERY_STOPS_EARLY,
         FAMILY,
-        "a consumer stops while the battery has more charge than it is to be used down to",
+        "a consumer stops while the battery holds more charge than its reserve",
         &[Fault, Unknown],
         sag::run,
     )
@@ -35,15 +35,15 @@ pub(crate) const CHECKS: &[Check] = &[
     Check::new(
         codes::BATTERY_RUNTIME,
         FAMILY,
-        "how long a battery lasts, against the wish where there is one",
-        &[Fault, Advice, Unknown],
+        "battery runtime, and whether it meets `runtime`",
+        &[Fault, Advisory, Unknown],
         runtime::run,
     )
     .solving(Solves::Discharges),
     Check::new(
         codes::BATTERY_NO_CUTOFF,
         FAMILY,
-        "nothing ends the discharge of a battery that deep discharge ruins",
+        "nothing stops the discharge of a battery that deep discharge damages",
         &[Caution],
         cutoff::run,
     ),

@@ -23,8 +23,8 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 sink.unknown(
                     name,
                     supply.name.span,
-                    format!("battery `{name}` delivers {amps}; what it may give is not known without its capacity"),
-                    "give `capacity = \"10 Ah\"`, or what it gives continuously: `current = \"5 A\"`",
+                    format!("cannot check the current of `{name}` ({amps}): `capacity` not given"),
+                    "write `capacity = \"10 Ah\"`, or the continuous rating: `current = \"5 A\"`",
                 );
             }
             continue;
@@ -35,21 +35,21 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             let is_damaged = damaging.is_none_or(|most| exceeds(amps.get(), most));
             let limit = damaging.filter(|_| is_damaged).map_or(rating.low, Amps::new);
             let (severity, verb) = match (is_damaged, damaging) {
-                (true, Some(_)) => (Severity::Danger, "is damaged above"),
+                (true, Some(_)) => (Severity::Danger, "damaged above"),
                 (true, None) => (Severity::Danger, "gives"),
-                (false, _) => (Severity::Caution, "ages and gets warm above"),
+                (false, _) => (Severity::Caution, "ages and heats up above"),
             };
             let more = (amps.get() / rating.low.get() * battery.parallel as f64).ceil();
             sink.find(
                 Draft::of(severity, &supply.name)
                     .at(&wanted)
-                    .says(format!("battery `{name}` is asked for {amps} and {verb} {limit} continuously"))
-                    .judged("wanted", amps)
+                    .says(format!("`{name}` must supply {amps}; {verb} {limit} continuous"))
+                    .judged("demand", amps)
                     .at_most("rating", limit, &rating.origin)
                     .cure(if battery.cell.is_some() {
-                        format!("put {more} in parallel where there is {} now, or draw less", battery.parallel)
+                        format!("use {more} in parallel instead of {}, or reduce the load", battery.parallel)
                     } else {
-                        format!("take one that gives {amps} or more, or draw less")
+                        format!("use one rated {amps} or more, or reduce the load")
                     }),
             );
         } else if context.all_sustained() {

@@ -30,11 +30,11 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 sink.unknown(
                     name,
                     supply.name.span,
-                    format!("how long battery `{name}` lasts is not known without its capacity"),
-                    "give `capacity = \"10 Ah\"` and the `cell`",
+                    format!("cannot compute the runtime of `{name}`: `capacity` not given"),
+                    "write `capacity = \"10 Ah\"` and the `cell`",
                 );
             } else if battery.charge_ah(0.1).is_some() && context.all_actual() {
-                sink.pass(name, format!("is not drawn on for long in {scenario}"));
+                sink.pass(name, format!("supplies no continuous current in {scenario}"));
             }
             continue;
         };
@@ -43,7 +43,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let lasts = duration(row.lasts);
         let evidence = |wish: Option<&crate::quantity::figure::Figure<Seconds>>| {
             let mut evidence = vec![Evidence::judged("lasts", row.lasts), Evidence::computed("left", row.left)];
-            evidence.extend(wish.map(|w| Evidence::at_least("wish", w.typical, &w.origin)));
+            evidence.extend(wish.map(|w| Evidence::at_least("required", w.typical, &w.origin)));
             evidence
         };
         match &battery.runtime {
@@ -51,23 +51,23 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 Draft::fault(&supply.name)
                     .at(&at)
                     .says(format!(
-                        "battery `{name}` lasts {lasts} in *{scenario}* and should last {}; {ends}",
+                        "`{name}` runs {lasts} in scenario `{scenario}`; {} required ({ends})",
                         duration(wish.typical)
                     ))
                     .facts(evidence(Some(wish)))
                     .cure(format!(
-                        "take {:.2} times the charge, or draw less",
+                        "use {:.2} times the capacity, or reduce the load",
                         wish.typical.get() / row.lasts.get().max(1.0)
                     )),
             ),
             Some(_) if battery.is_below_its_figures(context.plan.ambient.low.get()) => cold(context, sink, supply),
-            Some(wish) => sink.pass(name, format!("{lasts} in {scenario}, {} wanted", duration(wish.typical))),
+            Some(wish) => sink.pass(name, format!("{lasts} in {scenario}; {} required", duration(wish.typical))),
             None => sink.find(
-                Draft::advice(&supply.name)
+                Draft::advisory(&supply.name)
                     .at(&at)
-                    .says(format!("battery `{name}` lasts {lasts} in *{scenario}*; {ends}"))
+                    .says(format!("`{name}` runs {lasts} in scenario `{scenario}`; {ends}"))
                     .facts(evidence(None))
-                    .cure("say how long it should last, to have it checked: `runtime = \"6 h\"`"),
+                    .cure("to have it checked, write the runtime you need: `runtime = \"6 h\"`"),
             ),
         }
     }
@@ -76,9 +76,9 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
 fn ends(end: &DischargeEnd) -> String {
     match end {
         DischargeEnd::Stops(consumer) => format!("`{consumer}` stops first"),
-        DischargeEnd::CutOff(battery) => format!("the cut-off of `{battery}` acts then"),
-        DischargeEnd::Collapse => "its feed collapses then".into(),
-        DischargeEnd::Empty => "it is empty then".into(),
+        DischargeEnd::CutOff(battery) => format!("then the cut-off of `{battery}` acts"),
+        DischargeEnd::Collapse => "then its supply collapses".into(),
+        DischargeEnd::Empty => "then it is empty".into(),
     }
 }
 
@@ -90,9 +90,7 @@ fn cold(context: &Context<'_>, sink: &mut Sink, supply: &Supply) {
     sink.unknown(
         name,
         supply.name.span,
-        format!(
-            "how long battery `{name}` lasts in air of {air} is not known: the figures of cells by class end at −10 °C"
-        ),
-        "ask its maker for the charge it gives in the cold, or keep it warmer",
+        format!("cannot compute the runtime of `{name}` at {air}: cell data end at −10 °C"),
+        "use the manufacturer's capacity at low temperature, or keep the battery warmer",
     );
 }

@@ -1,4 +1,4 @@
-//! battery-sag: a consumer stops while the battery should still work.
+//! battery-stops-early: a consumer stops while the battery should still work.
 
 use crate::derived::context::{Context, Worst};
 use crate::derived::discharge::DischargeEnd;
@@ -25,18 +25,15 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let Some(early) = early.filter(|r| r.left.get() > until.get() + 1e-6) else {
             let assumed = supply.resistance.origin.is_assumed();
             if assumed && battery.is_below_its_figures(context.plan.ambient.low.get()) {
-                let usual = "the figures of cells by class end at −10 °C";
+                let usual = "cell data end at −10 °C";
                 sink.unknown(
                     name,
                     supply.name.span,
-                    format!(
-                        "whether battery `{name}` holds its voltage at {} is not known: {usual}",
-                        context.plan.ambient.low
-                    ),
-                    "measure the pack under load at that temperature, and give its `resistance` there",
+                    format!("cannot check the voltage of `{name}` at {}: {usual}", context.plan.ambient.low),
+                    "measure the pack under load at that temperature and write its `resistance`",
                 );
             } else if rows.iter().any(|r| r.battery == *name) && context.all_actual() {
-                sink.pass(name, format!("everything works down to {until} of its charge"));
+                sink.pass(name, format!("everything works down to {until} charge"));
             }
             continue;
         };
@@ -48,29 +45,29 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 let acts = format!("the cut-off of `{battery}` acts");
                 (acts.clone(), acts)
             }
-            _ => ("the feed collapses".into(), "the feed collapses".into()),
+            _ => ("the supply collapses".into(), "the supply collapses".into()),
         };
         let message = if early.lasts.get() == 0.0 {
-            format!("{never} even from the full battery `{name}`")
+            format!("{never} even with `{name}` fully charged")
         } else {
-            format!("{stops} with {left} of the charge of `{name}` left; it should work down to {until}")
+            format!("{stops} at {left} charge of `{name}`; the reserve is {until}")
         };
         sink.find(
             Draft::fault(&supply.name)
                 .at(&at)
                 .says(message)
                 .judged("left", left)
-                .at_most("until", until, &battery.until.origin)
+                .at_most("reserve", until, &battery.until.origin)
                 .cure(format!(
-                    "take {}cells in parallel, thicker leads, a consumer that works from less, or a converter between; or \
-                     accept less: `until`",
+                    "use {}cells in parallel, thicker cable, a load that works at a lower voltage, or a converter; \
+                    or accept a larger reserve with `reserve`",
                     if one_more_fits(context, supply, battery) { "more cells in series or " } else { "more " }
                 )),
         );
     }
 }
 
-/// Whether all that hangs on a pack withstands it with one cell more, when it is full.
+/// Whether all that is connected to a pack withstands it with one cell more, when it is full.
 fn one_more_fits(context: &Context<'_>, supply: &Supply, battery: &Battery) -> bool {
     let plan = context.plan;
     let full = supply.voltage.high.get() * (battery.series + 1) as f64 / battery.series.max(1) as f64;

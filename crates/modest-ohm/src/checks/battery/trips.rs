@@ -35,24 +35,24 @@ pub(crate) fn trips(context: &Context<'_>, sink: &mut Sink, supply: usize, prote
     let name = &plan.supplies[supply].name.text;
     let Some((severity, amps, o)) = judged.reduce(|a, b| if (b.0, b.1) > (a.0, a.1) { b } else { a }) else {
         if context.all_actual() {
-            sink.pass(name, format!("nothing opens its protection at {opens}"));
+            sink.pass(name, format!("no load trips its protection at {opens}"));
         }
         return;
     };
-    let ask = if severity == Severity::Caution { "; the start is assumed: give `stall`" } else { "" };
+    let ask = if severity == Severity::Caution { "; the starting current is assumed: write `stall`" } else { "" };
     sink.find(
         Draft::of(severity, (name, protection.span))
             .at(&Worst::at(o, amps))
             .says(format!(
-                "in *{}* the loads of battery `{name}` draw {}; its protection opens above {opens} after {} and stays open \
-                 until the load is off{ask}",
+                "in scenario `{}` the loads of `{name}` draw {}; its protection trips above {opens} after {} and \
+                stays open until the load is removed{ask}",
                 o.case.scenario,
                 Amps::new(amps),
                 protection.delay.typical
             ))
-            .judged("wanted", Amps::new(amps))
+            .judged("demand", Amps::new(amps))
             .at_most("opens", opens, &protection.current.origin)
-            .cure("use a pack whose protection lets that through, or let things start gently, or one after the other"),
+            .cure("use a pack whose protection allows this current, soft-start the loads, or start them in sequence"),
     );
 }
 

@@ -12,7 +12,7 @@ pub(crate) fn stiffen(plan: &mut Plan, finding: &Finding) -> bool {
     supply.voltage = Figure::exact(supply.voltage.high, Origin::Computed);
     supply.resistance = Figure::exact(Ohms::new(0.0), Origin::Computed);
     if let Some(battery) = &mut supply.battery {
-        // Of a stiff battery no discharge is reckoned.
+        // Of a stiff battery no discharge is computed.
         battery.cell = None;
     }
     true

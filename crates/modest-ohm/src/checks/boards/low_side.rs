@@ -23,7 +23,7 @@ fn breaks_minus(plan: &Plan, node: NodeId) -> bool {
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
-    // Every end of a data line, with the nodes it hangs on.
+    // Every end of a data line, with the nodes it is connected to.
     let mut ends: Vec<(String, Vec<NodeId>)> = Vec::new();
     for hop in hops(plan).into_iter().filter(|hop| hop.opto(plan).is_none()) {
         for (end, name) in [(hop.from, &hop.names.0), (hop.to, &hop.names.1)] {
@@ -44,16 +44,16 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         // Where both ends lose their − together nothing is left between them.
         let outside = ends.iter().any(|(_, at)| !at.iter().any(behind));
         if switch.breaks != MINUS || own.is_empty() || !outside {
-            sink.pass(name, "breaks no − of a part with a signal".into());
+            sink.pass(name, "does not break the return of a part with a signal".into());
             continue;
         }
         let names = own.iter().map(|n| format!("`{n}`")).collect::<Vec<_>>().join(", ");
         sink.find(
             Draft::fault(&run.name)
                 .says(format!(
-                    "the switch `{name}` breaks the − of {names}, whose return then goes through the signal line"
+                    "switch `{name}` breaks the return of {names}; the current then returns through the signal line"
                 ))
-                .cure(format!("break the +, or both: `breaks = \"plus\"` in `[switch.{name}]`")),
+                .cure(format!("break the positive, or both: `breaks = \"plus\"` in `[switch.{name}]`")),
         );
     }
 }
@@ -71,17 +71,18 @@ fn stages(context: &Context<'_>, sink: &mut Sink, ends: &[(String, Vec<NodeId>)]
         let name = channel.name();
         let outside = ends.iter().any(|(_, at)| !at.is_empty() && !behind(at));
         if own.is_empty() || !outside {
-            sink.pass(name, "takes no − from a part with a signal".into());
+            sink.pass(name, "does not switch the return of a part with a signal".into());
             continue;
         }
         sink.find(
             Draft::fault((name, channel.span()))
                 .says(format!(
-                    "{} switches the − of {}: while it is off the return goes through the signal line into the pin",
+                    "{} switches the return of {}: while it is off, the current returns through the signal line into \
+                    the pin",
                     channel.words(),
                     own.join(", ")
                 ))
-                .cure("switch the + instead: a P-channel stage or a high-side switch (`kind = \"pmos\"`)")
+                .cure("switch the positive instead: a P-channel MOSFET or a high-side switch (`kind = \"pmos\"`)")
                 .cure("or leave the part powered and let the signal stop it"),
         );
     }

@@ -1,4 +1,4 @@
-//! Boards: selectors and negotiated volts, ports, USB, signals into what has no power.
+//! Boards: selectors and negotiated voltage, ports, USB, signals into what has no power.
 
 pub(crate) mod low_side;
 pub(crate) mod ports;
@@ -11,7 +11,7 @@ pub(crate) mod usb;
 
 use crate::findings::check::Check;
 use crate::verdict::codes;
-use crate::verdict::severity::Severity::{Advice, Caution, Danger, Fault, Unknown};
+use crate::verdict::severity::Severity::{Advisory, Caution, Danger, Fault, Unknown};
 
 /// The family's name.
 const FAMILY: &str = "boards";
@@ -20,14 +20,14 @@ pub(crate) const CHECKS: &[Check] = &[
     Check::new(
         codes::SELECTOR_MISMATCH,
         FAMILY,
-        "a device's voltage selector stands at other volts than feed it",
+        "a device's voltage selector differs from its supply voltage",
         &[Danger],
         selector::run,
     ),
     Check::new(
         codes::PROFILE_NOT_OFFERED,
         FAMILY,
-        "a negotiated source is asked for volts that it does not list",
+        "a negotiated source is set to a voltage that it does not offer",
         &[Fault, Unknown],
         profile::not_offered,
     )
@@ -35,21 +35,21 @@ pub(crate) const CHECKS: &[Check] = &[
     Check::new(
         codes::PROFILE_POWER,
         FAMILY,
-        "a negotiated source is asked for more current than its profile or lead gives",
+        "a negotiated source must supply more current than its profile or cable allows",
         &[Fault],
         profile::power,
     ),
     Check::new(
         codes::UNREGULATED_INPUT,
         FAMILY,
-        "a board's unregulated input is beyond its absolute or recommended volts",
-        &[Danger, Caution, Advice],
+        "the voltage at a board's unregulated input is outside its absolute or recommended range",
+        &[Danger, Caution, Advisory],
         unregulated::run,
     ),
     Check::new(
         codes::USB_WHILE_FED,
         FAMILY,
-        "with a computer plugged in, current or volts go where they should not",
+        "a connected computer is overloaded or back-fed",
         &[Danger, Fault, Caution],
         usb::run,
     ),
@@ -57,7 +57,7 @@ pub(crate) const CHECKS: &[Check] = &[
     Check::new(
         codes::PORT_OVERLOADED,
         FAMILY,
-        "a port carries more than its limit or its fuse, or all ports more than the board",
+        "a port carries more than its limit or fuse, or all ports together more than the board",
         &[Danger],
         ports::overloaded,
     )
@@ -65,14 +65,14 @@ pub(crate) const CHECKS: &[Check] = &[
     Check::new(
         codes::POWERED_THROUGH_SIGNAL,
         FAMILY,
-        "a signal feeds a part that has no power",
+        "a signal powers a part whose supply is off",
         &[Fault, Caution],
         signal_power::run,
     ),
     Check::new(
         codes::LOW_SIDE_WITH_SIGNAL,
         FAMILY,
-        "a part with a signal line is switched in its −",
+        "a part with a signal line is switched in its return",
         &[Fault],
         low_side::run,
     ),

@@ -21,19 +21,19 @@ fn ports<'p>(context: &Context<'p>) -> impl Iterator<Item = (usize, &'p Branch, 
 
 pub(crate) fn exhausted(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
-    for (c, board) in plan.controllers.iter().enumerate() {
+    for (c, board) in plan.boards.iter().enumerate() {
         let mut families: Vec<&str> = Vec::new();
-        for (_, _, port) in ports(context).filter(|(_, _, p)| p.controller == c) {
+        for (_, _, port) in ports(context).filter(|(_, _, p)| p.board == c) {
             if !families.contains(&port.family.as_str()) {
                 families.push(&port.family);
             }
         }
         for family in families {
-            let count = ports(context).filter(|(_, _, p)| p.controller == c && p.family == family).count();
-            let without: Vec<_> = plan.shortages.iter().filter(|s| s.controller == c && s.family == family).collect();
+            let count = ports(context).filter(|(_, _, p)| p.board == c && p.family == family).count();
+            let without: Vec<_> = plan.shortages.iter().filter(|s| s.board == c && s.family == family).collect();
             let subject = format!("{}.{family}", board.name.text);
             let Some(first) = without.first() else {
-                sink.pass(&subject, format!("{count} ports suffice"));
+                sink.pass(&subject, format!("{count} ports are enough"));
                 continue;
             };
             let names = without.iter().map(|s| format!("`{}`", s.wanted_by)).collect::<Vec<_>>().join(", ");
@@ -41,10 +41,10 @@ pub(crate) fn exhausted(context: &Context<'_>, sink: &mut Sink) {
             sink.find(
                 Draft::fault((&subject, first.span))
                     .says(format!(
-                        "{names} {verb} no free port: `{subject}` has {count}, and {} are wanted",
+                        "{names} {verb} no free port: `{subject}` has {count}; {} needed",
                         count + without.len()
                     ))
-                    .cure("take a board with more ports, or chain two strings on one port and say which: `from`"),
+                    .cure("use a board with more ports, or feed two strings from one port and name it: `from`"),
             );
         }
     }
@@ -60,10 +60,10 @@ pub(crate) fn overloaded(context: &Context<'_>, sink: &mut Sink) {
     let warm = context.plan.warmest_c();
     for (i, run, port) in ports(context) {
         let fuse =
-            run.feed.fuse.as_ref().map(|f| (Amps::new(f.continuous_a(warm)), &f.rating.origin, "its fuse carries"));
+            run.feed.fuse.as_ref().map(|f| (Amps::new(f.continuous_a(warm)), &f.rating.origin, "its fuse is rated"));
         let limit = port.limit.as_ref().map(|l| (l.low, &l.origin, "its limit is"));
-        // What found no port was put on one of them for the solving only: the missing port is what is told.
-        if context.plan.shortages.iter().any(|s| s.controller == port.controller && s.family == port.family) {
+        // What found no port was put on one of them for the solving only: the missing port is what is reported.
+        if context.plan.shortages.iter().any(|s| s.board == port.board && s.family == port.family) {
             continue;
         }
         behind_larger_fuse(context, sink, i, run, port);
@@ -73,13 +73,13 @@ pub(crate) fn overloaded(context: &Context<'_>, sink: &mut Sink) {
         let cure = larger.and_then(|fuse| larger_fuse(context, i, fuse, port));
         judge(context, sink, run, (limit, origin, words), cure, &|s| amps(context, i, s));
     }
-    for (c, board) in context.plan.controllers.iter().enumerate() {
+    for (c, board) in context.plan.boards.iter().enumerate() {
         let Some(total) = &board.total else { continue };
-        let own: Vec<usize> = ports(context).filter(|(_, _, p)| p.controller == c).map(|(i, ..)| i).collect();
-        let Some((_, run, _)) = ports(context).find(|(_, _, p)| p.controller == c) else { continue };
+        let own: Vec<usize> = ports(context).filter(|(_, _, p)| p.board == c).map(|(i, ..)| i).collect();
+        let Some((_, run, _)) = ports(context).find(|(_, _, p)| p.board == c) else { continue };
         let board_run = Branch { name: board.name.clone(), ..run.clone() };
         let sum = |s: &Snapshot| own.iter().map(|i| amps(context, *i, s)).sum();
-        judge(context, sink, &board_run, (total.low, &total.origin, "all its ports together may carry"), None, &sum);
+        judge(context, sink, &board_run, (total.low, &total.origin, "all its ports together are rated"), None, &sum);
     }
 }
 
@@ -90,11 +90,7 @@ fn larger_fuse(context: &Context<'_>, run: usize, fuse: &Fuse, port: &Port) -> O
     let factor = fuse.family.load_factor() * fuse.family.warm_share(context.plan.warmest_c());
     let fits = |a: &&f64| at_least(**a * factor, wanted) && at_most(**a, limit);
     let rating = fuse.family.ratings().iter().find(fits).filter(|_| at_most(wanted, limit))?;
-    Some(format!(
-        "use a {} fuse in the port, which carries {} for ever",
-        Amps::new(*rating),
-        Amps::new(rating * factor)
-    ))
+    Some(format!("use a {} fuse in the port, good for {} continuous", Amps::new(*rating), Amps::new(rating * factor)))
 }
 
 /// A port without a fuse of its own meets, in a fault behind it, what the fuse before the board lets through.
@@ -112,8 +108,7 @@ fn behind_larger_fuse(context: &Context<'_>, sink: &mut Sink, i: usize, run: &Br
     sink.find(
         Draft::caution((&run.name.text, run.name.span))
             .says(format!(
-                "the port `{}` is made for {} and has no fuse of its own; in a fault behind it the {} before the board \
-                 lets {} flow",
+                "port `{}` is rated {} and has no fuse; in a short circuit the {} upstream of the board passes {}",
                 run.name.text,
                 limit.low,
                 fuse.name(),
@@ -121,7 +116,7 @@ fn behind_larger_fuse(context: &Context<'_>, sink: &mut Sink, i: usize, run: &Br
             ))
             .judged("flows", Amps::new(flows))
             .at_most("limit", limit.low, &limit.origin)
-            .cure(format!("put a fuse of {} or less into the lead from the port", limit.low)),
+            .cure(format!("put a fuse of {} or less in the cable from the port", limit.low)),
     );
 }
 
@@ -139,11 +134,11 @@ fn judge(
         sink.find(
             Draft::danger((name, run.name.span))
                 .at(&wanted)
-                .says(format!("`{name}` carries {amps} and {words} {limit}"))
-                .judged("wanted", amps)
+                .says(format!("`{name}` carries {amps}; {words} {limit}"))
+                .judged("demand", amps)
                 .at_most("limit", limit, origin)
                 .cures(cure)
-                .cure("spread the load over more ports, feed part of it past the board, or set a firmware cap"),
+                .cure("spread the load over more ports, feed part of it without the board, or set a firmware limit"),
         );
     } else if context.all_sustained() {
         sink.pass(name, format!("{amps} of {limit}"));

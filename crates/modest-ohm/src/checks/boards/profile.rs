@@ -24,21 +24,19 @@ pub(crate) fn not_offered(context: &Context<'_>, sink: &mut Sink) {
         let wanted = n.selected.typical;
         match n.offer {
             Offer::Offered(profile) => {
-                sink.pass(name, format!("{wanted} at {} is in its list", profile.current));
+                sink.pass(name, format!("{wanted} at {} is offered", profile.current));
             }
             Offer::NotKnown => sink.unknown(
                 name,
                 supply.name.span,
-                format!(
-                    "`{name}` is asked for {wanted}, which sources may leave out and often do; its list is not given"
-                ),
-                "list what its label says: `profiles = [\"5 V 3 A\", \"9 V 3 A\", \"12 V 3 A\"]`",
+                format!("`{name}` is set to {wanted}, which many sources do not offer; its profiles are not given"),
+                "write what its label lists: `profiles = [\"5 V 3 A\", \"9 V 3 A\", \"12 V 3 A\"]`",
             ),
             Offer::NotOffered => {
                 let cure = other_profile(context, supply, n, wanted);
                 sink.find(
                     Draft::fault((name, supply.name.span))
-                        .says(format!("`{name}` is asked for {wanted} and lists {}: 5.00 V arrives", list(n)))
+                        .says(format!("`{name}` is set to {wanted} but offers {}: it supplies 5 V", list(n)))
                         .judged_as_given("selected", wanted, &n.selected.origin)
                         .with("arrives", Volts::new(5.0))
                         .cures(cure),
@@ -48,8 +46,8 @@ pub(crate) fn not_offered(context: &Context<'_>, sink: &mut Sink) {
     }
 }
 
-/// The profiles that the source lists and all that hangs on it withstands: the one that suits it, else one with a converter
-/// behind it; another source only where the wanted volts harm nothing.
+/// The profiles that the source lists and all that is connected to it withstands: the one that suits it, else one with
+/// a converter behind it; another source only where the wanted voltage harm nothing.
 fn other_profile(context: &Context<'_>, supply: &Supply, n: &Negotiation, wanted: Volts) -> Vec<String> {
     let plan = context.plan;
     let own = plan.supplies.iter().position(|s| s.name.text == supply.name.text);
@@ -63,13 +61,14 @@ fn other_profile(context: &Context<'_>, supply: &Supply, n: &Negotiation, wanted
     if at_most(wanted.get(), stands) {
         // Stepping down takes less current and finds more converters than stepping up.
         let next = volts().filter(|v| *v > wanted).reduce(lower).or_else(|| volts().reduce(higher));
-        cures.extend(next.map(|v| format!("ask for {v}, with a converter behind it: `selected = \"{v}\"`")));
-        cures.push(format!("or take a source that lists {wanted}"));
+        cures.extend(next.map(|v| format!("set it to {v} and add a converter: `selected = \"{v}\"`")));
+        cures.push(format!("or use a source that offers {wanted}"));
     } else {
-        // What is asked for would destroy what hangs on it.
+        // What is asked for would destroy what is fed from it.
         let next = volts().reduce(higher);
-        cures.extend(next.map(|v| format!("ask for {v}, which all that it feeds withstands: `selected = \"{v}\"`")));
-        cures.push(format!("{} withstands no more than {}", list_of(on_it(), stands), Volts::new(stands)));
+        cures
+            .extend(next.map(|v| format!("set it to {v}, which everything it feeds withstands: `selected = \"{v}\"`")));
+        cures.push(format!("{} withstands {}", list_of(on_it(), stands), Volts::new(stands)));
     }
     cures
 }
@@ -93,21 +92,21 @@ pub(crate) fn power(context: &Context<'_>, sink: &mut Sink) {
         let by_lead = profile.current.get() > lead && at_most(asks.typical.get(), profile.current.get());
         let (why, cure) = if by_lead {
             (
-                format!("its lead gives {gives} without an electronic mark"),
-                "take a lead marked for 5 A and say so: `marked-cable = true`".to_owned(),
+                format!("its cable has no electronic marker and is rated {gives}"),
+                "use a cable marked for 5 A and write `marked-cable = true`".to_owned(),
             )
         } else {
             let volts = n.selected.typical;
             (
-                format!("lists {} at {volts}", profile.current),
-                format!("ask for {gives} or less, or for higher volts, or take a source of more power"),
+                format!("offers {} at {volts}", profile.current),
+                format!("request {gives} or less, select a higher voltage, or use a source of higher power"),
             )
         };
         sink.find(
             Draft::fault((name, supply.name.span))
-                .says(format!("`{name}` is asked for {} and {why}", asks.typical))
-                .judged_as_given("asks", asks.typical, &asks.origin)
-                .at_most("gives", gives, &Origin::Computed)
+                .says(format!("`{name}` must supply {}; it {why}", asks.typical))
+                .judged_as_given("requested", asks.typical, &asks.origin)
+                .at_most("rating", gives, &Origin::Computed)
                 .cure(cure),
         );
     }

@@ -24,7 +24,8 @@ const SENDER_OHMS: f64 = 33.0;
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     // What has no supply of its own cannot be fed through its input.
     let feeds = |to: End| !matches!(to, End::Driver(d, _) if context.plan.drivers[d].load.is_none());
-    // An optocoupler's input is an LED of its own, and feeds nothing; whether what the plan does not show is on is not known.
+    // An optocoupler's input is an LED of its own, and feeds nothing; whether what the plan does not show is on is not
+    // known.
     let judged = |h: &Hop<'_>| h.opto(context.plan).is_none() && !matches!(h.to, End::Outside(_)) && feeds(h.to);
     let mut found: Vec<(String, Vec<NodeId>, Found)> = Vec::new();
     for hop in hops(context.plan).into_iter().filter(judged) {
@@ -40,7 +41,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for (_, _, Found { draft, others, .. }) in found {
         sink.find(draft.also_on(others.iter().map(|(name, severity)| (name.as_str(), *severity))));
     }
-    for input in context.plan.inputs.iter().filter(|i| i.pin.at.controller < context.plan.controllers.len()) {
+    for input in context.plan.inputs.iter().filter(|i| i.pin.at.board < context.plan.boards.len()) {
         arriving(context, sink, input);
     }
 }
@@ -57,7 +58,7 @@ fn arriving(context: &Context<'_>, sink: &mut Sink, input: &Input) {
     let all = || context.outcomes.iter().chain(context.programming).filter_map(|o| Some((o, o.actual.as_ref().ok()?)));
     let declared = all().find_map(|(o, s)| {
         let off = front.vdd(s).is_none_or(|v| v < OFF_V);
-        (driven(s) && off).then(|| (s, format!("in the scenario *{}*", o.case.scenario)))
+        (driven(s) && off).then(|| (s, format!("in scenario `{}`", o.case.scenario)))
     });
     let state = declared.or_else(|| {
         let (_, s) = all().find(|(_, s)| driven(s))?;
@@ -65,7 +66,7 @@ fn arriving(context: &Context<'_>, sink: &mut Sink, input: &Input) {
         Some((s, possible(context.plan, &drivers, &board)?))
     });
     let Some((s, when)) = state else {
-        sink.pass(name, "what drives it is on and off with its board".into());
+        sink.pass(name, "its driver is powered together with its board".into());
         return;
     };
     let amps = [Does::On, Does::Off].iter().filter_map(|does| front.dead_rail_a(*does, s)).fold(0.0, f64::max);
@@ -77,19 +78,13 @@ fn arriving(context: &Context<'_>, sink: &mut Sink, input: &Input) {
     sink.find(
         Draft::of(severity, &input.name)
             .says(format!(
-                "{when} what drives `{name}` is on and the board of {pin} is off: {amps} flows into \
-                 its input, which stands {}",
+                "{when} the driver of `{name}` is on and the board of {pin} is off: {amps} flows into its input; \
+                rated {}",
                 Amps::new(CAUTION_A)
             ))
             .facts(evidence(amps))
-            .cure(
-                "let it be driven and pulled up from the rail that the pin runs on, or switch both \
-                 together",
-            )
-            .cure(
-                "or bound the current with a larger resistor in the line: `series`, or the `top` of \
-                 a divider",
-            ),
+            .cure("drive and pull it up from the rail that powers the pin, or switch both together")
+            .cure("or limit the current with a larger resistor in the line: `series`, or the `top` of a divider"),
     );
 }
 
@@ -109,7 +104,7 @@ fn severity(amps: Amps, when: &str) -> Option<Severity> {
 }
 
 fn evidence(amps: Amps) -> Vec<Evidence> {
-    let limit = Origin::Default("1 mA through an input's protection is harmless");
+    let limit = Origin::Default("1 mA through an input's protection diode is harmless");
     vec![Evidence::judged("through", amps), Evidence::at_most("limit", Amps::new(CAUTION_A), &limit)]
 }
 
@@ -134,14 +129,14 @@ impl Found {
     }
 }
 
-/// What a dead part takes through an input at its rail, S: what it takes at rest over the least volts that it works at.
-/// Where nothing says, 10 mS; a pixel takes 1 mA from 1.5 V on (typical).
+/// What a dead part takes through an input at its rail, S: what it takes at rest over the least voltage that it works
+/// at. Where nothing says, 10 mS; a pixel takes 1 mA from 1.5 V on (typical).
 fn dead_siemens(plan: &Plan, to: End) -> f64 {
     const UNKNOWN_S: f64 = 0.01;
     let over = |amps: f64, volts: Option<f64>| volts.filter(|v| *v > 0.0).map_or(UNKNOWN_S, |v| amps / v);
     match to {
         End::Pin(c) => {
-            let board = &plan.controllers[c];
+            let board = &plan.boards[c];
             let least = board.brown_out.as_ref().map(|v| v.typical.get());
             over(board.mean.typical.get(), least.or(board.recommended.as_ref().map(|r| r.low.get())))
         }
@@ -161,10 +156,11 @@ fn dead_siemens(plan: &Plan, to: End) -> f64 {
     }
 }
 
-/// A bridge's inputs stand 6 .. 7 V whatever its supplies are, behind a pull-down of 100 kΩ and more: they feed nothing.
-fn lets_go(plan: &Plan, to: End) -> bool {
+/// A bridge's inputs stand 6 .. 7 V whatever its supplies are, behind a pull-down of 100 kΩ and more: they feed
+/// nothing.
+fn partial_power_down(plan: &Plan, to: End) -> bool {
     match to {
-        End::Shifter(i, _) => plan.shifters[i].lets_go,
+        End::Shifter(i, _) => plan.shifters[i].partial_power_down,
         End::Driver(d, _) => plan.drivers[d].bridge().is_some(),
         _ => false,
     }
@@ -173,8 +169,8 @@ fn lets_go(plan: &Plan, to: End) -> bool {
 fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) -> Option<Found> {
     let plan = context.plan;
     let (name, span) = hop.item(plan);
-    if lets_go(plan, hop.to) {
-        sink.pass(name, format!("`{}` takes nothing while it is off", hop.names.1));
+    if partial_power_down(plan, hop.to) {
+        sink.pass(name, format!("`{}` draws nothing while it is off", hop.names.1));
         return None;
     }
     let vdd = |o: &Outcome, end: End, receiver: bool| {
@@ -186,19 +182,19 @@ fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) -> Option<Found>
     let declared = all().find_map(|o| {
         let sender = vdd(o, hop.from, false).filter(|s| s.vdd > 1.0)?;
         let off = o.actual.is_ok() && vdd(o, hop.to, true).is_none_or(|r| r.vdd < OFF_V);
-        off.then(|| (sender.vdd, format!("in the scenario *{}*", o.case.scenario)))
+        off.then(|| (sender.vdd, format!("in scenario `{}`", o.case.scenario)))
     });
     let state = declared.or_else(|| {
         let sender = all().find_map(|o| vdd(o, hop.from, false)).filter(|s| s.vdd > 1.0)?;
         possible(plan, &hop.from.hangs_on(plan), &hop.to.hangs_on(plan)).map(|why| (sender.vdd, why))
     });
     let Some((volts, when)) = state else {
-        sink.pass(name, format!("`{}` is on and off with `{}`", hop.names.1, hop.names.0));
+        sink.pass(name, format!("`{}` is powered together with `{}`", hop.names.1, hop.names.0));
         return None;
     };
     let voh = levels(plan, hop, volts).0.high.get();
     let own = match hop.from {
-        End::Pin(c) => plan.controllers[c].pins.ohms.low.get(),
+        End::Pin(c) => plan.boards[c].pins.ohms.low.get(),
         _ => SENDER_OHMS,
     };
     let ohms = own + hop.series.map_or(0.0, |r| r.low.get());
@@ -216,15 +212,12 @@ fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) -> Option<Found>
     let enough = Ohms::new(((voh - PROTECTION_V) / CAUTION_A - own).max(0.0));
     let draft = Draft::of(severity, (name, span))
         .says(format!(
-            "{when} {from} is on and {to} is off: up to {amps} flows into its input, which stands {}",
+            "{when} {from} is on and {to} is off: up to {amps} flows into its input; rated {}",
             Amps::new(CAUTION_A)
         ))
         .facts(evidence(amps))
-        .cure(
-            "switch both together, the sender off first; or put a buffer that lets go when it is \
-             off between them",
-        )
-        .cure(format!("a series resistor of {enough} would do for slow signals only"));
+        .cure("switch both together, the sender off first; or add a buffer with partial-power-down inputs")
+        .cure(format!("a series resistor of {enough} is enough for slow signals only"));
     Some(Found { subject: name.to_owned(), amps: amps.get(), severity, draft, others: Vec::new() })
 }
 
@@ -238,7 +231,7 @@ fn possible(plan: &Plan, sender: &[NodeId], receiver: &[NodeId]) -> Option<Strin
     for id in receiver.first()?.iter().filter(only_receiver) {
         match plan.nodes[id.0].kind {
             NodeKind::Branch(i) if plan.branches[i].switch().is_some_and(|s| s.breaks.plus) => {
-                return Some(format!("with the switch `{}` open", plan.branches[i].name.text));
+                return Some(format!("with switch `{}` open", plan.branches[i].name.text));
             }
             NodeKind::Supply(i) => return Some(format!("while `{}` is off", plan.supplies[i].name.text)),
             _ => {}

@@ -1,4 +1,4 @@
-//! unregulated-input: solved volts at a board's unregulated input.
+//! unregulated-input: solved voltage at a board's unregulated input.
 
 use crate::derived::context::Context;
 use crate::findings::draft::Draft;
@@ -12,7 +12,7 @@ use crate::verdict::severity::Severity;
 const NEARLY: f64 = 1.05;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
-    for (board, inlets) in context.plan.controllers.iter().zip(&context.layout.inlets) {
+    for (board, inlets) in context.plan.boards.iter().zip(&context.layout.inlets) {
         let (Some(own), Some((t, _))) = (&board.unregulated, &inlets.unregulated) else { continue };
         let name = format!("{}.{}", board.name.text, own.terminal);
         let across = |s: &crate::solved::outcome::Snapshot| s.volts(*t);
@@ -23,8 +23,8 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             sink.find(
                 Draft::of(severity, (&name, board.name.span))
                     .at(at)
-                    .says(format!("the unregulated input `{name}` gets {volts}{words}"))
-                    .judged("volts", volts)
+                    .says(format!("unregulated input `{name}` is at {volts}{words}"))
+                    .judged("voltage", volts)
                     .limit(EvidenceRole::beyond(volts.get(), limit.get()), "limit", limit, origin)
                     .cure(cure),
             );
@@ -37,20 +37,23 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 most,
                 own.absolute.typical,
                 &own.absolute.origin,
-                format!(" and stands {} at most", own.absolute.typical),
-                format!("feed it with {range}, or through a converter"),
+                format!("; absolute maximum {}", own.absolute.typical),
+                format!("supply it with {range}, or use a converter"),
             );
         } else if exceeds(most.get(), own.recommended.high.get()) {
             // A twentieth is what an adapter's tolerance makes of it; how warm its regulator gets is judged by itself.
             let little = at_most(most.get(), NEARLY * own.recommended.high.get());
             report(
-                if little { Severity::Advice } else { Severity::Caution },
+                if little { Severity::Advisory } else { Severity::Caution },
                 Some(&high),
                 most,
                 own.recommended.high,
                 &own.recommended.origin,
-                format!(", above the recommended {range}: its regulator gets warm"),
-                format!("feed it with {} or less, or the board's main terminal from a converter", own.recommended.high),
+                format!(", above the recommended {range}: the board's regulator runs hot"),
+                format!(
+                    "supply it with {} or less, or feed the board's main terminal from a converter",
+                    own.recommended.high
+                ),
             );
         } else if is_below(least.get(), own.recommended.low.get()) {
             report(
@@ -59,8 +62,8 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 least,
                 own.recommended.low,
                 &own.recommended.origin,
-                format!(", below the recommended {range}: its regulator no longer holds {}", own.makes.typical),
-                format!("feed it with {} or more, or the board's main terminal directly", own.recommended.low),
+                format!(", below the recommended {range}: its regulator cannot hold {}", own.makes.typical),
+                format!("supply it with {} or more, or feed the board's main terminal directly", own.recommended.low),
             );
         } else if context.all_actual() {
             sink.pass(&name, format!("{least} .. {most} of {range}"));

@@ -3,7 +3,7 @@
 use crate::derived::context::{Context, Worst, worst_of};
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
-use crate::plan::kinds::controller::Controller;
+use crate::plan::kinds::board::Board;
 use crate::plan::kinds::scenario::Scenario;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
@@ -16,7 +16,7 @@ use crate::verdict::compare::exceeds;
 const OFF_V: f64 = 0.5;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
-    for (i, board) in context.plan.controllers.iter().enumerate() {
+    for (i, board) in context.plan.boards.iter().enumerate() {
         // A socket that the plan feeds itself is a source like others.
         let Some(port) = context.layout.inlets[i].usb.as_ref().and_then(|u| u.port) else { continue };
         let programming = context.programming.iter().filter(|o| o.case.surging.as_deref() == Some(&board.name.text));
@@ -35,7 +35,7 @@ fn largest(outcomes: &[&Outcome], value: impl Fn(&Snapshot) -> f64) -> Option<Wo
     Some(Worst::at(o, value))
 }
 
-fn judge(context: &Context<'_>, sink: &mut Sink, board: &Controller, port: usize, own: &[&Outcome]) {
+fn judge(context: &Context<'_>, sink: &mut Sink, board: &Board, port: usize, own: &[&Outcome]) {
     let name = &board.name.text;
     let limit = board.usb.limit.low;
     let mut quiet = own.iter().all(|o| o.sustained.is_ok());
@@ -46,11 +46,11 @@ fn judge(context: &Context<'_>, sink: &mut Sink, board: &Controller, port: usize
         sink.find(
             Draft::danger(&board.name)
                 .at(&at)
-                .says(format!("with a computer plugged into `{name}`, {amps} flows back into its port"))
+                .says(format!("with a computer connected to `{name}`, {amps} flows back into its port"))
                 .judged("back", amps)
                 .cure(
-                    "do not plug in while the other supply is on, cut the + of the USB lead, or put a \
-                     diode in the board's feed",
+                    "do not connect it while the other supply is on, cut the positive of the USB cable, or put a \
+                    diode in the board's supply",
                 ),
         );
     }
@@ -64,14 +64,13 @@ fn judge(context: &Context<'_>, sink: &mut Sink, board: &Controller, port: usize
             Draft::fault(&board.name)
                 .at(&at)
                 .says(format!(
-                    "plugged into a computer{when} `{name}` and what hangs on its rail ask {amps} of a \
-                     port of {limit}"
+                    "connected to a computer{when} `{name}` and its rail draw {amps} from a port rated {limit}"
                 ))
-                .judged("wanted", amps)
+                .judged("demand", amps)
                 .at_most("rating", limit, &board.usb.limit.origin)
                 .cure(
-                    "part the rail from the board while it is plugged in (a switch, a diode in the \
-                     board's feed), or draw less",
+                    "disconnect the rail from the board while the computer is connected (a switch, or a diode in the \
+                    board's supply), or reduce the load",
                 ),
         );
     } else if let Some((rail, at)) = lifted(context, own) {
@@ -80,9 +79,12 @@ fn judge(context: &Context<'_>, sink: &mut Sink, board: &Controller, port: usize
         sink.find(
             Draft::caution(&board.name)
                 .at(&at)
-                .says(format!("a computer plugged into `{name}` lifts `{rail}` to {volts} while that is off"))
+                .says(format!("a computer connected to `{name}` raises `{rail}` to {volts} while that is off"))
                 .judged("lifted", volts)
-                .cure(format!("put a diode between `{rail}` and the board, or plug in only while `{rail}` is on")),
+                .cure(format!(
+                    "put a diode between `{rail}` and the board, or connect the computer only while \
+                    `{rail}` is on"
+                )),
         );
     }
     if quiet {
@@ -91,7 +93,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, board: &Controller, port: usize
     }
 }
 
-/// A source that is off and has volts at its output.
+/// A source that is off and has voltage at its output.
 fn lifted(context: &Context<'_>, own: &[&Outcome]) -> Option<(String, Worst)> {
     let mut found: Option<(String, Worst)> = None;
     for (id, node) in context.plan.nodes.iter().enumerate() {

@@ -1,4 +1,4 @@
-//! contact-arc: a winding behind a contact that nothing damps.
+//! contact-arc: a coil behind a contact that nothing damps.
 
 use crate::derived::coils::{most_a, switched};
 use crate::derived::context::Context;
@@ -10,7 +10,7 @@ use crate::quantity::units::Amps;
 use crate::verdict::compare::at_most;
 use crate::verdict::severity::Severity;
 
-/// An undamped winding of so little only wears the contact (our own figure).
+/// An undamped coil of so little only wears the contact (our own figure).
 const LITTLE_A: f64 = 0.5;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
@@ -18,17 +18,16 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let name = &load.name.text;
         let damped = matches!(path_of(&channel, load), Some(f) if !matches!(f, Flyback::Nothing));
         if !load.is_winding() || damped {
-            sink.pass(name, "no winding, or one that is damped".into());
+            sink.pass(name, "no coil, or one with a damping part".into());
             continue;
         }
         let Some((at, amps)) = most_a(context, i, |_| true) else { continue };
         let current = Amps::new(amps);
         sink.find(
-            Draft::of(if at_most(amps, LITTLE_A) { Severity::Advice } else { Severity::Caution }, &load.name)
+            Draft::of(if at_most(amps, LITTLE_A) { Severity::Advisory } else { Severity::Caution }, &load.name)
                 .at(&at)
                 .says(format!(
-                    "`{name}` has a winding behind {}, and nothing damps its {current}: the contact arcs \
-                     each time it opens",
+                    "nothing damps the coil of `{name}` behind {}: the contact arcs at {current} each time it opens",
                     channel.words()
                 ))
                 .judged("current", current)

@@ -31,23 +31,19 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             (
                 Severity::Danger,
                 format!(
-                    "the clamp at {} conducts from {clamps} on and has {supply} across it while the \
-                     switch is open: up to {watts} go into it, and `{name}` stays on",
+                    "the clamp at {} conducts from {clamps}; {supply} is across it while the switch is off: it \
+                    dissipates up to {watts} and `{name}` stays on",
                     channel.words()
                 ),
-                format!("take one for {} or more", Volts::new(NEAR * supply.get())),
+                format!("use one for {} or more", Volts::new(NEAR * supply.get())),
                 evidence,
             )
         } else if let Some(rating) = channel.driver.voltage.as_ref().filter(|r| exceeds(top.get(), r.low.get())) {
             (
                 Severity::Danger,
+                format!("the clamp at {} limits to {top}; the switch is rated {}", channel.words(), rating.low),
                 format!(
-                    "the clamp at {} holds only from {top} on, where the switch stands {}",
-                    channel.words(),
-                    rating.low
-                ),
-                format!(
-                    "take one between {} and {}",
+                    "use one between {} and {}",
                     Volts::new(NEAR * supply.get()),
                     Volts::new(0.8 * rating.low.get())
                 ),
@@ -59,12 +55,12 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         } else if is_below(clamps.get(), NEAR * supply.get()) {
             (
                 Severity::Caution,
-                format!("the clamp at {} conducts from {clamps} on, all but its supply of {supply}", channel.words()),
-                format!("take one for {} or more", Volts::new(NEAR * supply.get())),
+                format!("the clamp at {} conducts from {clamps}, too close to its supply of {supply}", channel.words()),
+                format!("use one for {} or more", Volts::new(NEAR * supply.get())),
                 evidence,
             )
         } else {
-            sink.pass(name, format!("its clamp begins at {clamps}, the supply is {supply}"));
+            sink.pass(name, format!("its clamp conducts from {clamps}; the supply is {supply}"));
             continue;
         };
         sink.find(Draft::of(severity, (name, diode.span)).at(&at).says(message).facts(evidence).cure(cure));

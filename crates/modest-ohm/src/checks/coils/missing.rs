@@ -1,4 +1,4 @@
-//! flyback-missing: a winding that a semiconductor lets go, and no path for its current.
+//! flyback-missing: a coil that a semiconductor turns off, and no path for its current.
 
 use crate::derived::coils::{most_a, switched};
 use crate::derived::context::Context;
@@ -16,19 +16,19 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for (channel, i, load) in switched(context.plan).into_iter().filter(|(c, ..)| !c.driver.kind.is_contact()) {
         let name = &load.name.text;
         if load.nature.is_none() {
-            let message = format!("whether `{name}` behind {} is a coil or a motor is not given", channel.words());
-            let cure = "say what it is: `is = \"heater\"`, `\"electronics\"`, or write it as a `motor`, \
-                        `pump` or `solenoid`";
+            let message =
+                format!("cannot check `{name}` behind {}: its kind (coil or motor) is not given", channel.words());
+            let cure = "write `kind = \"heater\"` or `\"electronics\"`, or make it a `motor`, `pump` or `solenoid`";
             sink.unknown(name, load.name.span, message, cure);
             continue;
         }
         if !load.is_winding() {
-            sink.pass(name, "no winding".into());
+            sink.pass(name, "not an inductive load".into());
             continue;
         }
         match path_of(&channel, load) {
             None | Some(Flyback::Nothing) => find(context, sink, &channel, i, load),
-            Some(_) => sink.pass(name, "its current has a path when it is let go".into()),
+            Some(_) => sink.pass(name, "its current has a path at turn-off".into()),
         }
     }
 }
@@ -44,38 +44,42 @@ fn find(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, i: usize,
     let mut stored = String::new();
     if let Some(l) = &load.inductance {
         let energy = Joules::new(0.5 * l.high.get() * amps * amps);
-        stored = format!(", {energy} of it");
+        stored = format!(" ({energy})");
         evidence.push(Evidence::computed("energy", energy));
     }
-    let breaks = channel.driver.voltage.as_ref().map_or_else(String::new, |v| format!(" beyond its {}", v.low));
+    let breaks = channel.driver.voltage.as_ref().map_or_else(String::new, |v| {
+        format!(
+            " and drives it past its {} \
+        rating",
+            v.low
+        )
+    });
     if let Some(v) = &channel.driver.voltage {
-        evidence.push(Evidence::context("holds_off", v.low, &v.origin));
+        evidence.push(Evidence::context("voltage_rating", v.low, &v.origin));
     }
     let (message, cures) = match (&channel.driver.common, channel.driver.kind) {
         (Some(common), DriverKind::Darlington) => (
             format!(
-                "the diodes of {} end at `{}`, and `{name}` hangs on another +: its {current} have \
-                 no way back{stored}",
+                "the flyback diodes of {} lead to `{}`, but `{name}` is fed from another rail: no path for \
+                {current}{stored} at turn-off",
                 channel.words(),
                 common.name.text
             ),
-            vec!["take its common pin to the coils' own +: `common` of the driver".to_owned()],
+            vec!["connect its common pin to the positive rail of the coils: `common` of the driver".to_owned()],
         ),
         (None, DriverKind::Darlington) if !channel.driver.channels.iter().any(|c| c.only) => (
             format!(
-                "the common pin of {} is not wired: the {current} of `{name}` have nowhere to go \
-                 when it opens{stored}",
+                "the common pin of {} is open: no path for {current}{stored} of `{name}` at turn-off",
                 channel.words()
             ),
             vec![format!(
-                "take it to the coils' own +: `common = \"{}\"`",
+                "connect it to the positive rail of the coils: `common = \"{}\"`",
                 context.plan.branches[channel.run].feed.from.name.text
             )],
         ),
         _ => (
             format!(
-                "`{name}` has a winding, and its {current} have nowhere to go when {} opens{stored}: \
-                 the switch takes it{breaks}",
+                "no flyback diode across `{name}`: when {} turns off, {current}{stored} has no path{breaks}",
                 channel.words()
             ),
             vec![cure(amps, channel)],
@@ -95,8 +99,8 @@ pub(super) fn cure(amps: f64, channel: &Channel<'_>) -> String {
     );
     match class {
         Some(class) => {
-            format!("put a diode across it, its cathode to the + from `{supply}`: `flyback = \"{}\"`", class.name)
+            format!("put a diode across it, cathode to positive (`{supply}`): `flyback = \"{}\"`", class.name)
         }
-        None => "put a diode across it that carries its current, its cathode to the +".into(),
+        None => "put a diode across it that is rated for its current, cathode to positive".into(),
     }
 }

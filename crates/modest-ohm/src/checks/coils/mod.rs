@@ -1,4 +1,4 @@
-//! Windings that are let go: whether their current has a path, what that path takes, what it does to others.
+//! Windings that are turned off: whether their current has a path, what that path takes, what it does to others.
 
 pub(crate) mod arc;
 pub(crate) mod clamp;
@@ -9,7 +9,7 @@ pub(crate) mod reversed;
 
 use crate::findings::check::Check;
 use crate::verdict::codes;
-use crate::verdict::severity::Severity::{Advice, Caution, Danger, Unknown};
+use crate::verdict::severity::Severity::{Advisory, Caution, Danger, Unknown};
 
 /// The family's name.
 const FAMILY: &str = "coils";
@@ -18,42 +18,42 @@ pub(crate) const CHECKS: &[Check] = &[
     Check::new(
         codes::FLYBACK_MISSING,
         FAMILY,
-        "a winding behind a semiconductor has no path for its current when it is let go",
+        "an inductive load behind a semiconductor has no path for its current at turn-off",
         &[Danger, Unknown],
         missing::run,
     ),
     Check::new(
         codes::FLYBACK_RATING,
         FAMILY,
-        "a flyback diode carries more than it stands, is too slow, or breaks down at the supply",
+        "a flyback diode carries more than its rating, is too slow, or breaks down at the supply voltage",
         &[Danger, Caution, Unknown],
         rating::run,
     ),
     Check::new(
         codes::FLYBACK_REVERSED,
         FAMILY,
-        "a flyback diode is the wrong way round, or across what is driven both ways",
+        "a flyback diode is reversed, or across a load that is driven in both directions",
         &[Danger],
         reversed::run,
     ),
     Check::new(
         codes::CLAMP_VOLTAGE,
         FAMILY,
-        "a clamp at a switch conducts at the supply, or lets through more than the switch holds off",
+        "a clamp at a switch conducts at the supply voltage, or limits above the rating of the switch",
         &[Danger, Caution],
         clamp::run,
     ),
     Check::new(
         codes::CONTACT_ARC,
         FAMILY,
-        "a contact switches a winding that nothing damps",
-        &[Caution, Advice],
+        "a contact switches a coil that nothing damps",
+        &[Caution, Advisory],
         arc::run,
     ),
     Check::new(
-        codes::NOISE_SHARED,
+        codes::START_UP_DIP,
         FAMILY,
-        "a winding that starts pulls the volts of a board down with it",
+        "a starting motor or coil pulls down the supply of a board",
         &[Caution],
         noise::run,
     ),

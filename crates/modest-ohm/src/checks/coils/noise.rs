@@ -1,4 +1,4 @@
-//! noise-shared: what a winding that starts takes from the volts of a board on the same supply.
+//! start-up-dip: what a coil that starts takes from the voltage of a board on the same supply.
 
 use crate::derived::context::{Context, Worst};
 use crate::findings::draft::Draft;
@@ -10,13 +10,13 @@ use crate::quantity::units::{Fraction, Volts};
 use crate::solved::outcome::Outcome;
 use crate::verdict::compare::{at_most, exceeds};
 
-/// A dip that a board may show as noise, a glitch of its converter, or a reset of what hangs on it (our own figure).
+/// A dip that a board may show as noise, a glitch of its converter, or a reset of what is fed from it (our own figure).
 const LARGE: f64 = 0.05;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
-    for (i, board) in plan.controllers.iter().enumerate() {
-        let t = context.layout.controllers[i].main;
+    for (i, board) in plan.boards.iter().enumerate() {
+        let t = context.layout.boards[i].main;
         let volts = |o: &Outcome| {
             let s = o.actual.as_ref().ok()?;
             s.volts(t)
@@ -41,7 +41,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         // Below its brown-out another check speaks.
         let resets = board.brown_out.as_ref().is_some_and(|b| calm - dip < b.typical.get());
         if resets || at_most(share, LARGE) {
-            sink.pass(name, format!("`{by}` takes {} of its volts as it starts", Volts::new(dip.max(0.0))));
+            sink.pass(name, format!("dips by {} when `{by}` starts", Volts::new(dip.max(0.0))));
             continue;
         }
         let rail = plan.node_id(NodeKind::BoardInput(i)).map_or("", |id| plan.nodes[plan.root(id).0].name.as_str());
@@ -49,24 +49,25 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             Draft::caution((name, board.name.span))
                 .at(&Worst::at(o, dip))
                 .says(format!(
-                    "as `{by}` starts, the volts of the board `{name}` dip by {}, {} of {}: both hang on `{rail}`",
+                    "when `{by}` starts, the supply of board `{name}` dips by {}, {} of {}: both are fed from \
+                    `{rail}`",
                     Volts::new(dip),
                     Fraction::new(share),
                     Volts::new(calm)
                 ))
                 .judged("dip", Volts::new(dip))
                 .with("share", Fraction::new(share))
-                .at_most("limit", Fraction::new(LARGE), &Origin::Default("5 % of a board's volts"))
+                .at_most("limit", Fraction::new(LARGE), &Origin::Default("5 % of a board's supply voltage"))
                 .cure(format!("feed `{by}` from a supply or converter of its own"))
                 .cure(
-                    "or give the board a capacitor of 1000 µF or more behind a diode, and the winding a \
-                     return of its own",
+                    "or add a capacitor of 1000 µF or more behind a diode at the board, and give the coil or motor \
+                    its own return",
                 ),
         );
     }
 }
 
-/// True for a load, or a group of loads, with a winding.
+/// True for a load, or a group of loads, with a coil.
 fn is_winding(context: &Context<'_>, name: &str) -> bool {
     let plan = context.plan;
     let group = plan.groups.iter().find(|g| g.name.text == name);

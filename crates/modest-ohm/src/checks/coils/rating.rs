@@ -1,4 +1,4 @@
-//! flyback-rating: what the path of a winding's current has to carry and hold off.
+//! flyback-rating: what the path of a coil's current has to carry and hold off.
 
 use crate::derived::coils::{highest_v, most_a, switched};
 use crate::derived::context::{Context, Worst};
@@ -20,7 +20,7 @@ const NEAR: f64 = 0.8;
 /// Faster than this a slow diode conducts backwards for part of the period (electrical reference, "Letting go").
 const SLOW_UP_TO_HZ: f64 = 1000.0;
 
-const FOLLOWS: Origin = Origin::Default("slow rectifiers follow up to 1 kHz");
+const FOLLOWS: Origin = Origin::Default("slow rectifiers are good up to 1 kHz");
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for (channel, i, load) in switched(context.plan).into_iter().filter(|(_, _, l)| l.is_winding()) {
@@ -50,12 +50,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, i: usize
     match current(context, channel, i, load, diode) {
         Ok(limit) => limits.extend(limit),
         Err(message) => {
-            sink.unknown(
-                name,
-                diode.span,
-                message,
-                "give `current` and `surge-current` of the diode, or name its class",
-            );
+            sink.unknown(name, diode.span, message, "write `current` and `surge-current` of the diode, or set `part`");
             return;
         }
     }
@@ -67,12 +62,9 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, i: usize
                 asked: v,
                 may: may.get(),
                 at,
-                text: format!("holds off {supply} while `{name}` is on, and stands {may}"),
-                evidence: vec![
-                    Evidence::judged("holds_off", supply),
-                    Evidence::at_most("reverse", may, &reverse.origin),
-                ],
-                cure: format!("take one for {} or more", Volts::new(2.0 * v)),
+                text: format!("blocks {supply} while `{name}` is on; rated {may}"),
+                evidence: vec![Evidence::judged("blocked", supply), Evidence::at_most("reverse", may, &reverse.origin)],
+                cure: format!("use one rated {} or more", Volts::new(2.0 * v)),
             });
         }
     }
@@ -80,7 +72,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, i: usize
     let worst = limits.into_iter().max_by(|a, b| (a.asked / a.may).total_cmp(&(b.asked / b.may)));
     let share = worst.as_ref().map_or(0.0, |l| l.asked / l.may.max(1e-12));
     let class =
-        diode.class.as_deref().map_or_else(|| "the flyback diode".to_owned(), |c| format!("the flyback diode `{c}`"));
+        diode.class.as_deref().map_or_else(|| "the flyback diode".to_owned(), |c| format!("flyback diode `{c}`"));
     if let (Some(l), true) = (&worst, exceeds(share, NEAR)) {
         let severity = if share > 1.0 + 1e-9 { Severity::Danger } else { Severity::Caution };
         sink.find(
@@ -94,13 +86,13 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, i: usize
         sink.find(
             Draft::caution((name, diode.span))
                 .says(format!(
-                    "{class} of `{name}` is a slow one, and is switched {}: each time it conducts backwards for a \
-                     while",
+                    "{class} of `{name}` is a slow rectifier, switched {}: it conducts backwards for part of each \
+                    cycle",
                     Hertz::new(f)
                 ))
                 .judged("pwm", Hertz::new(f))
                 .at_most("slow_up_to", Hertz::new(SLOW_UP_TO_HZ), &FOLLOWS)
-                .cure("take a Schottky diode or a fast one above 1 kHz"),
+                .cure("use a Schottky or a fast diode above 1 kHz"),
         );
     } else if let Some(l) = worst {
         sink.pass(name, l.text);
@@ -121,30 +113,30 @@ fn current(
     let asked = Amps::new(amps);
     let (may, origin, when) = match (often, &diode.surge, &diode.current) {
         // At a small share of the time on it carries all but all of the current.
-        (true, _, Some(f)) => (f.low.get(), &f.origin, "over and over"),
+        (true, _, Some(f)) => (f.low.get(), &f.origin, "repetitively"),
         (false, Some(surge), f) => {
             let once = surge.low.get() * SINGLE_SHARE;
             match f.as_ref().filter(|f| f.low.get() > once) {
-                Some(f) => (f.low.get(), &f.origin, "each time it opens"),
-                None => (once, &surge.origin, "each time it opens"),
+                Some(f) => (f.low.get(), &f.origin, "at each turn-off"),
+                None => (once, &surge.origin, "at each turn-off"),
             }
         }
-        (false, None, Some(f)) => (f.low.get(), &f.origin, "each time it opens"),
+        (false, None, Some(f)) => (f.low.get(), &f.origin, "at each turn-off"),
         _ => {
             return Err(format!(
-                "what the flyback diode of `{name}` carries is not given, where {asked} go through it"
+                "cannot check the flyback diode of `{name}` ({asked}): its current rating is not given"
             ));
         }
     };
     let may_a = Amps::new(may);
     let (evidence, cure) = (
-        vec![Evidence::judged("carries", asked), Evidence::at_most("may", may_a, origin)],
+        vec![Evidence::judged("carries", asked), Evidence::at_most("rating", may_a, origin)],
         if often {
-            format!("take one for {} or more", Amps::new(amps / NEAR))
+            format!("use one rated {} or more", Amps::new(amps / NEAR))
         } else {
-            format!("take one whose surge current is {} or more", Amps::new(amps / NEAR / SINGLE_SHARE))
+            format!("use one with a surge current of {} or more", Amps::new(amps / NEAR / SINGLE_SHARE))
         },
     );
-    let text = format!("carries {asked} {when}, and may carry {may_a}");
+    let text = format!("carries {asked} {when}; rated {may_a}");
     Ok(Some(Limit { asked: amps, may, at, text, evidence, cure }))
 }

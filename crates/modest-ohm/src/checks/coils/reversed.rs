@@ -11,28 +11,25 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for what in all_switched(context.plan) {
         let (channel, name) = (what.channel, what.name);
         let Some(Flyback::Diode(diode)) = what.path else { continue };
-        let both_ways = channel.driver.bridge().is_some();
-        if !both_ways && !diode.reversed {
-            sink.pass(name, "its diode's cathode is at the +".into());
+        let bidirectional = channel.driver.bridge().is_some();
+        if !bidirectional && !diode.reversed {
+            sink.pass(name, "its cathode is at the positive".into());
             continue;
         }
         let volts = Volts::new(highest_v(context, &channel).map_or(0.0, |(_, v)| v));
-        let (message, cure) = if both_ways {
+        let (message, cure) = if bidirectional {
             (
                 format!(
-                    "`{name}` is driven both ways by {} and has a diode across it: one way that is a \
-                     short of {volts}",
+                    "`{name}` is driven in both directions by {} and has a diode across it: in one direction that is \
+                    a short circuit of {volts}",
                     channel.words()
                 ),
-                "take the diode away: a bridge has its own".to_owned(),
+                "remove the diode: a bridge has its own".to_owned(),
             )
         } else {
             (
-                format!(
-                    "the cathode of the diode across `{name}` is at its −: whenever it is on the diode \
-                     is a short of {volts}"
-                ),
-                "turn it: the cathode, its ring, belongs at the +".to_owned(),
+                format!("the diode across `{name}` is reversed: when switched on it is a short circuit of {volts}"),
+                "turn it round: the cathode, marked with a ring, belongs at the positive".to_owned(),
             )
         };
         sink.find(Draft::danger((name, diode.span)).says(message).judged("supply", volts).cure(cure));

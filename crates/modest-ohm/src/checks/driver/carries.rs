@@ -1,4 +1,4 @@
-//! transistor-current: what a semiconductor stage carries, for long and in a start or a stall.
+//! driver-current: what a semiconductor stage carries, continuously and in a start or a stall.
 
 use crate::derived::context::{Context, Worst, worst_of};
 use crate::findings::draft::Draft;
@@ -21,7 +21,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     }
 }
 
-const LONG: &str = "for long";
+const LONG: &str = "continuous";
 
 /// True where what a load behind it takes is the figure of a class, or assumed.
 fn rests_on_class(channel: &Channel<'_>, for_long: bool) -> bool {
@@ -49,19 +49,20 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>) {
     let lasting = |o: &Outcome| channel.amps(o.sustained.as_ref().ok()?);
     let short = |o: &Outcome| channel.amps(o.wanted.as_ref().ok()?);
     let Some((long, long_a)) = worst_of(context.continuous(), lasting) else { return };
-    // One that limits by itself lets no more through than it withstands for a moment.
+    // One that limits by itself lets no more through than it withstands briefly.
     let surge =
         worst_of(context.outcomes.iter().filter(|o| !o.case.continuous), short).filter(|_| !channel.driver.limits);
     let Some(rating) = &channel.driver.current else {
-        let message = format!("{} carries {}; what it may carry is not given", channel.words(), Amps::new(long_a));
-        sink.unknown(name, channel.span(), message, "give `current`, or name its class with `part`");
+        let message =
+            format!("cannot check {} ({}): its current rating is not given", channel.words(), Amps::new(long_a));
+        sink.unknown(name, channel.span(), message, "write `current`, or set `part`");
         return;
     };
     let peak = channel.driver.surge.as_ref().unwrap_or(rating);
     let over = |value: f64, of: &Figure<Amps>| value / of.low.get();
     let mut worst = (long, long_a, rating, LONG);
     if let Some((o, a)) = surge.filter(|(_, a)| exceeds(over(*a, peak), over(long_a, rating))) {
-        worst = (o, a, peak, "in its start or stall");
+        worst = (o, a, peak, "at start or stall");
     }
     let (o, amps, limit, when) = worst;
     let carries = Amps::new(amps);
@@ -83,14 +84,14 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>) {
         Draft::of(severity, (name, channel.span()))
             .at(&Worst::at(o, amps))
             .says(format!(
-                "{} carries {carries} {when} for {}, and may carry {}",
+                "{} carries {carries} {when} of {}; rated {}",
                 channel.words(),
                 channel.behind_words(),
                 limit.low
             ))
             .judged("carries", carries)
             .at_most("rating", limit.low, &limit.origin)
-            .cure(format!("take one for {more} or more, which leaves 20 %"))
-            .cure("or give each load a stage of its own"),
+            .cure(format!("use one rated {more} or more (20 % margin)"))
+            .cure("or give each load its own driver"),
     );
 }

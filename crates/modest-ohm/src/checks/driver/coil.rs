@@ -1,9 +1,8 @@
-//! relay-coil: what a coil gets against what it pulls in at, warm, and what it stands.
+//! relay-coil: what a coil gets against what it pulls in at, warm, and what it withstands.
 
 use crate::derived::consumers::vehicle_lasting;
 use crate::derived::context::{Context, Worst, worst_of};
 use crate::findings::draft::Draft;
-use crate::findings::evidence::Evidence;
 use crate::findings::sink::Sink;
 use crate::plan::driver::figures::Relay;
 use crate::plan::kinds::scenario::Scenario;
@@ -14,10 +13,10 @@ use crate::solved::outcome::Outcome;
 use crate::verdict::compare::at_most;
 use crate::verdict::severity::Severity;
 
-/// A coil that gets this much more than it stands for ever gets hot, and ages (typical).
+/// A coil that gets this much more than it stands continuously gets hot, and ages (typical).
 const NEARLY: f64 = 1.10;
 
-/// The share of its rated volts that a coil stands: what is stated, else 130 % at 23 °C, falling to 110 % at 85 °C
+/// The share of its rated voltage that a coil stands: what is stated, else 130 % at 23 °C, falling to 110 % at 85 °C
 /// (typical).
 fn stood(relay: &Relay, air_c: f64) -> Fraction {
     if !relay.most.origin.is_assumed() {
@@ -33,15 +32,12 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let (Some(relay), Some(load)) = (driver.relay(), driver.load) else { continue };
         let (name, span) = (&driver.name.text, driver.name.span);
         let Some(coil) = &relay.coil else {
-            let message = format!("the volts of the coil of `{name}` are not given");
-            sink.unknown(name, span, message, "give `coil = \"5 V\"`, or name its class with `part`");
+            let message = format!("cannot check the coil of `{name}`: its rated voltage is not given");
+            sink.unknown(name, span, message, "write `coil = \"5 V\"`, or set `part`");
             continue;
         };
         let Some(t) = context.layout.loads[load].first().map(|d| d.at) else { continue };
-        let volts = |o: &Outcome| {
-            let s = o.actual.as_ref().ok()?;
-            s.volts(t)
-        };
+        let volts = |o: &Outcome| o.actual.as_ref().ok()?.volts(t);
         // While it rests there is nothing at it: what counts is while it is on.
         let on = |o: &&Outcome| o.case.scenario != Scenario::Idle;
         let (Some((low, least)), Some((high, most))) = (
@@ -55,7 +51,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let (got, top) = (Volts::new(-least), Volts::new(most * lasting.high));
         let need = |gets: Volts, warm_c: f64| CoilNeed {
             rated: coil.typical,
-            gets: Range::new(gets, top),
+            coil: Range::new(gets, top),
             pull_in: relay.pull_in.high,
             most: stood(relay, plan.warmest_c()),
             warm: Celsius::new(warm_c),
@@ -64,31 +60,34 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let lasts = Volts::new(got.get() * lasting.low);
         let state = crate::size::relay::coil(&need(lasts, plan.warmest_c() + relay.coil_rise.high.get()));
         // Where it is too little even cold, that is what counts.
-        let (state, got, how) = if cold.enough { (state, lasts, "once it is warm") } else { (cold, got, "even cold") };
-        let (wants, stands) = (state.pulls_in, state.stands);
-        let (severity, at, message, cure, evidence) = if state.too_much {
+        let (state, got, how) = if cold.enough { (state, lasts, "when warm") } else { (cold, got, "even cold") };
+        let (wants, stands) = (state.pulls_in, state.max);
+        let this = format!("this coil is rated {}", coil.typical);
+        if state.too_much {
             let little = at_most(top.get(), NEARLY * stands.get());
-            (
-                if little { Severity::Caution } else { Severity::Danger },
-                Worst::at(high, most),
-                format!("the coil of `{name}` gets {top} and stands {stands}"),
-                format!("take one with a coil for more, or a resistor before it; it is made for {}", coil.typical),
-                vec![Evidence::judged("coil", top), Evidence::at_most("stands", stands, &relay.most.origin)],
-            )
+            let severity = if little { Severity::Caution } else { Severity::Danger };
+            sink.find(
+                Draft::of(severity, (name, span))
+                    .at(&Worst::at(high, most))
+                    .says(format!("the coil of `{name}` is at {top}; rated {stands}"))
+                    .judged("coil", top)
+                    .at_most("rating", stands, &relay.most.origin)
+                    .cure(format!("use one with a coil for a higher voltage, or a series resistor; {this}")),
+            );
         } else if !state.enough {
-            (
-                if cold.enough { Severity::Caution } else { Severity::Fault },
-                Worst::at(low, got.get()),
-                format!("the coil of `{name}` gets {got}, and {how} may not pull in below {wants}"),
-                format!("feed it {wants} or more, or take one with a coil for less; it is made for {}", coil.typical),
-                vec![Evidence::judged("coil", got), Evidence::at_least("pulls_in", wants, &relay.pull_in.origin)],
-            )
-        } else {
-            if context.all_actual() {
-                sink.pass(name, format!("{got} .. {top}, pulls in at {wants} and stands {stands}"));
-            }
-            continue;
-        };
-        sink.find(Draft::of(severity, (name, span)).at(&at).says(message).facts(evidence).cure(cure));
+            let severity = if cold.enough { Severity::Caution } else { Severity::Fault };
+            sink.find(
+                Draft::of(severity, (name, span))
+                    .at(&Worst::at(low, got.get()))
+                    .says(format!("the coil of `{name}` is at {got}: {how} it may not pull in below {wants}"))
+                    .judged("coil", got)
+                    .at_least("pulls_in", wants, &relay.pull_in.origin)
+                    .cure(format!(
+                        "supply it with {wants} or more, or use one with a coil for a lower voltage; {this}"
+                    )),
+            );
+        } else if context.all_actual() {
+            sink.pass(name, format!("{got} .. {top}; pulls in at {wants}, rated {stands}"));
+        }
     }
 }

@@ -1,4 +1,4 @@
-//! relay-contact: what a contact breaks, by the kind of load and its volts.
+//! relay-contact: what a contact breaks, by the kind of load and its voltage.
 
 use crate::derived::context::{Context, Worst, worst_of};
 use crate::derived::flyback_path::path_of;
@@ -55,8 +55,9 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, relay: &
     let most_v = worst_of(context.outcomes.iter(), volts).map_or(0.0, |(_, v)| v);
     let carries = Amps::new(amps);
     let Some(rating) = &channel.driver.current else {
-        let message = format!("{} switches {carries}; what its contacts may switch is not given", channel.words());
-        sink.unknown(name, channel.span(), message, "give `current`, or name its class with `part`");
+        let message =
+            format!("cannot check the contacts of {} ({carries}): their rating is not given", channel.words());
+        sink.unknown(name, channel.span(), message, "write `current`, or set `part`");
         return;
     };
     let (load, undamped) = load_of(context.plan, channel);
@@ -65,7 +66,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, relay: &
     if !at_most(carries.get(), may.get()) {
         let arc = if may < rating.low {
             let undamped = if undamped { " an undamped coil" } else { "" };
-            format!(", and breaks {may} of{undamped} at {}: the arc goes on burning", Volts::new(most_v))
+            format!(", and breaks {may} of{undamped} at {}: the arc may not extinguish", Volts::new(most_v))
                 .replace("of at", "at")
         } else {
             String::new()
@@ -74,14 +75,14 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, relay: &
             Draft::danger((name, channel.span()))
                 .at(&Worst::at(o, amps))
                 .says(format!(
-                    "the contact of `{name}` switches {carries} of {}; it is rated {}{arc}",
+                    "the contact of `{name}` switches {carries} of {}; rated {}{arc}",
                     channel.behind_words(),
                     rating.low
                 ))
                 .judged("switches", carries)
-                .at_most("may", may, &rating.origin)
-                .with("volts", Volts::new(most_v))
-                .cure(format!("use a relay for {} or more at these volts", Amps::new(amps / share)))
+                .at_most("rating", may, &rating.origin)
+                .with("voltage", Volts::new(most_v))
+                .cure(format!("use a relay rated {} or more at this voltage", Amps::new(amps / share)))
                 .cure("or a MOSFET with a diode across the load"),
         );
         return;
@@ -116,7 +117,7 @@ fn closes(
     } else {
         Severity::Fault
     };
-    let comes = if severity == Severity::Fault { "it welds in time" } else { "it wears quickly" };
+    let comes = if severity == Severity::Fault { "it may weld" } else { "it wears quickly" };
     let origin = relay
         .making
         .as_ref()
@@ -125,14 +126,14 @@ fn closes(
         Draft::of(severity, (name, channel.span()))
             .at(&Worst::at(at, peak.get()))
             .says(format!(
-                "the contact of `{name}` closes on {peak} as {} starts, and may close on {makes}: {comes}",
+                "the contact of `{name}` closes on {peak} when {} starts; rated {makes}: {comes}",
                 channel.behind_words()
             ))
             .judged("closes_on", peak)
-            .at_most("makes", makes, &origin)
+            .at_most("making_current", makes, &origin)
             .given("rating", rating, &origin)
-            .cure(format!("use a relay that may close on {peak} or more: `making-current`"))
-            .cure("or a MOSFET that switches it on gently"),
+            .cure(format!("use a relay with a making current of {peak} or more: `making-current`"))
+            .cure("or a MOSFET with soft start"),
     );
 }
 

@@ -14,6 +14,7 @@ use crate::plan::model::node::NodeKind;
 use crate::plan::pins::{AtBoot, Level};
 use crate::plan::wiring::feed::NodeId;
 use crate::plan::wiring::pin::PinAt;
+use crate::quantity::figure::Figure;
 use crate::quantity::figure::Origin;
 use crate::quantity::units::{Amps, Volts};
 use crate::size::gate::{GateNeed, GateVerdict, gate};
@@ -24,7 +25,7 @@ use crate::topology::rail::way_up;
 use crate::verdict::compare::{at_most, exceeds, is_below};
 use crate::verdict::severity::Severity;
 
-/// The gate volts for which sheets give resistances, and what a buffer at 5 V surely gives.
+/// The gate voltage for which sheets give resistances, and what a buffer at 5 V surely gives.
 const GIVEN_AT_V: [f64; 4] = [10.0, 4.5, 2.5, 1.8];
 const BUFFER_V: f64 = 4.75;
 
@@ -42,14 +43,14 @@ pub(crate) fn drive(context: &Context<'_>, sink: &mut Sink) {
         }
         let name = channel.name();
         if matches!(fet.gate, GateDriver::Pin) && channel.driver.kind != DriverKind::Pmos && drive.is_none() {
-            let message =
-                format!("nothing in the plan drives {}; whether its gate is high enough is not known", channel.words());
-            sink.unknown(name, channel.span(), message, "say which pin does: `pin = \"keeper.io32\"`");
+            let message = format!("cannot check the gate voltage of {}: no pin drives it", channel.words());
+            sink.unknown(name, channel.span(), message, "name its pin: `pin = \"keeper.io32\"`");
             continue;
         }
         let Some(specified) = &fet.specified else {
-            let message = format!("at which gate volts the resistance of {} is given is not said", channel.words());
-            let cure = "give it from its sheet, `gate-volts = \"4.5 V\"`, or name its class with `part`";
+            let message =
+                format!("cannot check {}: the gate voltage of its on-resistance is not given", channel.words());
+            let cure = "write the datasheet value, `rds-on-at = \"4.5 V\"`, or set `part`";
             sink.unknown(name, channel.span(), message, cure);
             continue;
         };
@@ -63,7 +64,7 @@ fn on(
     channel: &Channel<'_>,
     fet: &Fet,
     drive: Option<&Drive<'_>>,
-    specified: &crate::quantity::figure::Figure<Volts>,
+    specified: &Figure<Volts>,
 ) {
     let name = channel.name();
     // Of a board whose supply has collapsed another check speaks: what its pins give with all limits lifted counts.
@@ -82,30 +83,18 @@ fn on(
     let severity = match gate(&need) {
         GateVerdict::Pass => {
             if context.all_sustained() {
-                sink.pass(name, format!("its gate gets {volts}, its resistance is given at {}", specified.low));
+                sink.pass(name, format!("gate voltage {volts}; on-resistance specified at {}", specified.low));
             }
             return;
         }
         GateVerdict::Caution => Severity::Caution,
         GateVerdict::Fault => Severity::Fault,
     };
-    let from = drive.map_or_else(|| "its gate".to_owned(), |d| format!("its gate, from {},", d.words(context.plan)));
-    let opens = fet.threshold.as_ref().map_or_else(String::new, |t| format!("; its threshold may be {}", t.high));
+    let from = drive
+        .map_or_else(|| "gate voltage is".to_owned(), |d| format!("gate voltage from {} is", d.words(context.plan)));
+    let opens = fet.threshold.as_ref().map_or_else(String::new, |t| format!(", threshold up to {}", t.high));
     if !channel.is_low_side() && channel.driver.kind == DriverKind::Nmos {
-        sink.find(
-            Draft::fault((name, channel.span()))
-                .at(&Worst::at(o, volts.get()))
-                .says(format!(
-                    "{} is an N-channel one in the +: while it is on its source is at the rail, and \
-                     its gate gets {volts} against that, where its resistance is given at {}",
-                    channel.words(),
-                    specified.low
-                ))
-                .judged("gate", volts)
-                .at_least("specified", specified.low, &specified.origin)
-                .cure("put it in the load's return, `side = \"low\"`")
-                .cure("or take a P-channel MOSFET with its gate driver, `kind = \"pmos\"`"),
-        );
+        sink.find(high_side(channel, volts, specified).at(&Worst::at(o, volts.get())));
         return;
     }
     let mut evidence = vec![
@@ -118,7 +107,7 @@ fn on(
         Draft::of(severity, (name, channel.span()))
             .at(&Worst::at(o, volts.get()))
             .says(format!(
-                "{}: {from} gets {volts}, and its resistance is given at {}{opens}: it need not be fully on for {}",
+                "{0} may not turn on fully at {2}: {from} {volts}, on-resistance specified at {1}{opens}",
                 channel.words(),
                 specified.low,
                 Amps::new(amps)
@@ -128,23 +117,38 @@ fn on(
     );
 }
 
+/// An N-channel MOSFET whose source rises to the rail as it turns on.
+fn high_side(channel: &Channel<'_>, volts: Volts, specified: &Figure<Volts>) -> Draft {
+    Draft::fault((channel.name(), channel.span()))
+        .says(format!(
+            "{} is an N-channel MOSFET on the high side: its source rises to the rail, so its gate voltage is {volts}; \
+            on-resistance specified at {}",
+            channel.words(),
+            specified.low
+        ))
+        .judged("gate", volts)
+        .at_least("specified", specified.low, &specified.origin)
+        .cure("move it to the load's return, `side = \"low\"`")
+        .cure("or use a P-channel MOSFET with its gate driver, `kind = \"pmos\"`")
+}
+
 /// What gives a gate enough, or does with what it gets.
 fn more_gate(fet: &Fet, volts: Volts, specified: Volts) -> Vec<String> {
     let mut cures = match GIVEN_AT_V.iter().find(|v| **v <= volts.get()) {
-        Some(v) => vec![format!("take one whose resistance is given at {}", Volts::new(*v))],
-        None => vec![format!("no MOSFET is made for {volts}: drive it from a higher rail")],
+        Some(v) => vec![format!("use one specified at {}", Volts::new(*v))],
+        None => vec![format!("no MOSFET is specified at {volts}: drive it from a higher rail")],
     };
     cures.push(match (&fet.gate, specified.get() <= BUFFER_V) {
         (GateDriver::Pin, true) => "or drive it at 5 V through a buffer (`through = \"lift\"`)".into(),
-        (GateDriver::Pin, false) => "or a module that gives its gate the load's own rail (`mosfet-module-opto`): a \
-                                     buffer gives 5 V and no more"
+        (GateDriver::Pin, false) => "or a module that drives its gate from the load's rail (`mosfet-module-opto`): a \
+            buffer reaches only 5 V"
             .to_owned(),
-        _ => "or a module with another MOSFET: its gate gets the load's own rail".into(),
+        _ => "or a module with another MOSFET: its gate is at the load's rail".into(),
     });
     cures
 }
 
-/// A P-channel gate on a pin stays at the pin's volts when it is to be off: V_GS is what the rail has above them.
+/// A P-channel gate on a pin stays at the pin's voltage when it is to be off: V_GS is what the rail has above them.
 fn turns_off(
     context: &Context<'_>,
     sink: &mut Sink,
@@ -163,10 +167,10 @@ fn turns_off(
             let Some((o, most)) = worst_of(context.outcomes.iter(), left) else { return true };
             let Some(threshold) = &fet.threshold else {
                 let message = format!(
-                    "the threshold of {} is not given; whether its pin turns it off is not known",
+                    "cannot check {}: its threshold is not given, so its pin may not turn it off",
                     channel.words()
                 );
-                sink.unknown(name, channel.span(), message, "give `threshold`, or name its class with `part`");
+                sink.unknown(name, channel.span(), message, "write `threshold`, or set `part`");
                 return false;
             };
             if is_below(most, threshold.low.get()) {
@@ -174,8 +178,8 @@ fn turns_off(
             }
             let (left, opens) = (Volts::new(most), threshold.low);
             let message = format!(
-                "{} lies in the + and hangs on {}: while that is high {left} are left at its gate, \
-                 and it may open at {opens}",
+                "{} is on the high side, driven by {}: with the pin high, {left} remains at its gate; it may conduct \
+                from {opens}",
                 channel.words(),
                 drive.words(context.plan)
             );
@@ -184,7 +188,7 @@ fn turns_off(
             (message, evidence, Some(Worst::at(o, most)))
         }
         _ if fet.pull.is_none() => {
-            let message = format!("nothing lifts the gate of {} again: it stays on", channel.words());
+            let message = format!("{} has no gate pull-up: it never turns off", channel.words());
             (message, Vec::new(), None)
         }
         _ => return true,
@@ -195,11 +199,10 @@ fn turns_off(
             .says(message)
             .facts(evidence)
             .cure(
-                "let a small transistor pull its gate low, and a resistor lift it to its source: \
-                 `gate-driver = { part = \"npn-small\", base-resistor = \"10 kΩ\" }` with \
-                 `pull-up = \"10 kΩ\"`",
+                "pull its gate low with a small transistor and up to its source with a resistor: `gate-driver = { \
+                part = \"npn-small\", base-resistor = \"10 kΩ\" }` with `pull-up = \"10 kΩ\"`",
             )
-            .cure("or switch the return with an N-channel MOSFET, where the load lets you"),
+            .cure("or switch the return with an N-channel MOSFET, where the load allows it"),
     );
     false
 }
@@ -215,7 +218,7 @@ pub(crate) fn over(context: &Context<'_>, sink: &mut Sink) {
         let differs = fet.clamp.as_ref().is_some_and(|c| c.origin.is_assumed() && at_most(c.low.get(), most.low.get()));
         if at_most(volts, most.low.get()) {
             if context.all_actual() {
-                sink.pass(name, format!("its gate gets {got} of {}", most.low));
+                sink.pass(name, format!("gate voltage {got} of {}", most.low));
             }
             continue;
         }
@@ -225,23 +228,23 @@ pub(crate) fn over(context: &Context<'_>, sink: &mut Sink) {
                 .at(&Worst::at(o, volts))
                 .says(if differs {
                     format!(
-                        "the gate of {} may get {got} and withstands {}; whether its board limits that differs by make",
+                        "the gate of {} may reach {got}; rated {}. Boards differ in whether they limit it",
                         channel.words(),
                         most.low
                     )
                 } else {
-                    format!("the gate of {} gets {got} and withstands {}", channel.words(), most.low)
+                    format!("the gate of {} is at {got}; rated {}", channel.words(), most.low)
                 })
                 .judged("gate", got)
-                .at_most("stands", most.low, &most.origin)
+                .at_most("rating", most.low, &most.origin)
                 .cures(
-                    differs.then(|| "look up in its sheet how it limits its gate, and give that: `gate-clamp`".into()),
+                    differs.then(|| "look up in its datasheet how it limits its gate, and write `gate-clamp`".into()),
                 )
                 .cure(format!(
-                    "bound it with a Zener diode of {zener} from gate to source and a resistor in the gate's line: \
-                     `gate-clamp = \"{zener}\"`"
+                    "clamp it with a {zener} Zener diode from gate to source and a resistor in the gate line: \
+                    `gate-clamp = \"{zener}\"`"
                 ))
-                .cure("or take one whose gate stands more"),
+                .cure("or use one with a higher gate rating"),
         );
     }
 }
@@ -261,24 +264,24 @@ pub(crate) fn guards(context: &Context<'_>, sink: &mut Sink) {
         let dump = dump_v(plan, branch.feed.from.id).map(|v| Volts::new(v.min(clamp)));
         let name = &branch.name.text;
         let (severity, gets, limit, why) = if exceeds(steady.get(), most.low.get()) {
-            (Severity::Danger, steady, most.low, "it punches through, and the MOSFET stays on for good")
+            (Severity::Danger, steady, most.low, "the gate oxide breaks down and the MOSFET stays on")
         } else if exceeds(steady.get(), MARGIN * most.low.get()) {
             (Severity::Caution, steady, most.low * MARGIN, "no margin is left")
         } else if let Some(dump) = dump.filter(|d| exceeds(d.get(), most.low.get())) {
             (Severity::Caution, dump, most.low, "a load dump is enough")
         } else {
-            sink.pass(name, format!("its gate gets {steady} of {}", most.low));
+            sink.pass(name, format!("gate voltage {steady} of {}", most.low));
             continue;
         };
         sink.find(
             Draft::of(severity, &branch.name)
                 .at(&rail)
-                .says(format!("the gate of `{name}` gets {gets} and withstands {}: {why}", most.low))
+                .says(format!("the gate of `{name}` is at {gets}; rated {}: {why}", most.low))
                 .judged("gate", gets)
-                .at_most("stands", limit, &most.origin)
+                .at_most("rating", limit, &most.origin)
                 .cure(
-                    "put a 12 V Zener diode from gate to source and 10 kΩ .. 100 kΩ from the gate to −: \
-                     `gate-clamp = \"12 V\"`",
+                    "fit a 12 V Zener diode from gate to source and 10 kΩ .. 100 kΩ from the gate to ground: \
+                    `gate-clamp = \"12 V\"`",
                 ),
         );
     }
@@ -287,7 +290,7 @@ pub(crate) fn guards(context: &Context<'_>, sink: &mut Sink) {
 /// Four fifths of a gate's maximum are used (typical practice).
 const MARGIN: f64 = 0.8;
 
-/// The load dump at a node that a vehicle feeds and no clamp guards.
+/// The load dump at a node that a vehicle feeds and no clamp protects.
 fn dump_v(plan: &Plan, node: NodeId) -> Option<f64> {
     let path = way_up(plan, node);
     let NodeKind::Supply(i) = plan.nodes[path.last()?.0].kind else { return None };
@@ -298,7 +301,7 @@ fn dump_v(plan: &Plan, node: NodeId) -> Option<f64> {
 
 /// What the board or the stage does to a pin while nobody drives it.
 fn held_low(plan: &Plan, pin: &PinAt) -> bool {
-    let board = &plan.controllers[pin.controller];
+    let board = &plan.boards[pin.board];
     let listed = pin.index.and_then(|i| board.pins.list.get(i));
     listed.is_some_and(|p| p.boot == AtBoot::At(Level::Low) || p.pull_down.is_some())
 }
@@ -306,7 +309,7 @@ fn held_low(plan: &Plan, pin: &PinAt) -> bool {
 pub(crate) fn floating(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for (channel, fet, drive) in fets(plan) {
-        // What a transistor drives, or an optocoupler, is off without it; a P-channel gate wants its pull-up anyhow.
+        // What a transistor drives, or an optocoupler, is off without it; a P-channel gate needs its pull-up anyhow.
         if !matches!(fet.gate, GateDriver::Pin) || channel.driver.kind == DriverKind::Pmos {
             continue;
         }
@@ -320,21 +323,21 @@ pub(crate) fn floating(context: &Context<'_>, sink: &mut Sink) {
         for channel in &driver.channels {
             let Enable::Pin(pin) = &channel.enable else { continue };
             let held = bridge.enable_pull.is_some() || held_low(plan, &pin.at);
-            judge(sink, &channel.name, channel.span, &format!("the enable of the bridge `{}`", channel.name), held);
+            judge(sink, &channel.name, channel.span, &format!("the enable of bridge `{}`", channel.name), held);
         }
     }
 }
 
 fn judge(sink: &mut Sink, name: &str, span: crate::source::Span, what: &str, held: bool) {
     if held {
-        sink.pass(name, "held off while nobody drives it".into());
+        sink.pass(name, "held off while no pin drives it".into());
         return;
     }
     sink.find(
         Draft::caution((name, span))
-            .says(format!("nothing holds {what} low until the firmware drives its pin: it may be on, or half on"))
+            .says(format!("{what} has no pull-down: until the firmware drives its pin it may turn on, or partly on"))
             .given("pull", crate::quantity::units::Ohms::new(10e3), &Origin::Default("10 kΩ .. 100 kΩ (typical)"))
-            .cure("add a resistor of 10 kΩ .. 100 kΩ from it to −: `pull-down = \"10 kΩ\"`"),
+            .cure("add a 10 kΩ .. 100 kΩ resistor to ground: `pull-down = \"10 kΩ\"`"),
     );
 }
 

@@ -1,4 +1,4 @@
-//! driver-headroom: what a stage drops, where that takes its load below its volts.
+//! driver-headroom: what a stage drops, where that takes its load below its voltage.
 
 use crate::derived::context::{Context, Worst};
 use crate::derived::driver_drop::{is_behind_stage, lowest, verdict};
@@ -21,25 +21,25 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let stage = &plan.branches[run].name.text;
         let Some((severity, limit)) = verdict(load, volts, drop) else {
             if context.all_actual() && load.recommended_range().is_some() {
-                sink.pass(stage, format!("drops {dropped} and leaves `{name}` {}", Volts::new(volts)));
+                sink.pass(stage, format!("drops {dropped}; `{name}` is at {}", Volts::new(volts)));
             }
             continue;
         };
         let left = Volts::new(volts);
-        let what = if severity == Severity::Fault { "works from" } else { "is meant for" };
-        let other = if driver.bridge().is_some() { "a bridge of the MOSFET kind" } else { "a MOSFET" };
+        let what = if severity == Severity::Fault { "needs" } else { "is recommended for" };
+        let other = if driver.bridge().is_some() { "a MOSFET bridge" } else { "a MOSFET" };
         sink.find(
             Draft::of(severity, (stage, plan.branches[run].name.span))
                 .at(&Worst::at(o, volts))
                 .says(format!(
-                    "the {} `{stage}` drops {dropped} and leaves `{name}` {left}, which {what} {} or more",
+                    "{} `{stage}` drops {dropped}: `{name}` is at {left}; it {what} {} or more",
                     driver.kind.words(),
                     limit.low
                 ))
                 .judged("left", left)
                 .with("drop", dropped)
                 .at_least("limit", limit.low, &limit.origin)
-                .cure(format!("take {other}, which drops less"))
+                .cure(format!("use {other}, which drops less"))
                 .cure(format!("or raise its supply by {}", Volts::new(limit.low.get() - volts))),
         );
     }

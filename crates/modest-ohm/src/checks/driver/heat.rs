@@ -1,4 +1,4 @@
-//! driver-heat: the junction of a stage, its losses while it conducts and while it switches, for long.
+//! driver-heat: the junction of a stage, its losses while it conducts and while it switches, continuously.
 
 use crate::derived::context::{Context, Worst, worst_of};
 use crate::findings::draft::Draft;
@@ -70,10 +70,10 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, together
     let Some((o, tj)) = worst_of(context.continuous(), junction) else {
         let Some((_, most)) = worst_of(context.continuous(), sum) else { return };
         if most <= SHEDS_W {
-            sink.pass(name, format!("{} in it, which any package sheds", Watts::new(most)));
+            sink.pass(name, format!("{} dissipated, within any package's rating", Watts::new(most)));
         } else {
-            let message = format!("{words} turns {} into heat; how that leaves it is not given", Watts::new(most));
-            let cure = "give `theta`, junction to ambient, or `theta-case` and `sink`; or name its class with `part`";
+            let message = format!("cannot check {words} ({}): its thermal resistance is not given", Watts::new(most));
+            let cure = "write `theta-ja`, junction to ambient, or `theta-jc` and `heatsink`; or set `part`";
             sink.unknown(name, span, message, cure);
         }
         return;
@@ -84,7 +84,8 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, together
     if unknown_edges(context, sink, channel, (name, span)) {
         return;
     }
-    // What rests on figures of a class is a danger where a usual part of it gets too warm; a stated one where the worst does.
+    // What rests on figures of a class is a danger where a usual part of it gets too warm; a stated one where the worst
+    // does.
     let stated = channel.driver.heat.theta.as_ref().is_some_and(|t| !t.origin.is_assumed());
     let decides = if stated { tj } else { nominal.unwrap_or(tj) };
     let severity = if decides > limit {
@@ -101,7 +102,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, together
         Draft::of(severity, (name, span))
             .at(&Worst::at(o, tj))
             .says(format!(
-                "{words} turns {loss} into heat and gets {warm} warm at worst{}, where {most} is its limit",
+                "{words} dissipates {loss}: junction {warm} at worst{}; limit {most}",
                 nominal.map_or_else(String::new, |t| format!(" ({} nominal)", Celsius::new(t)))
             ))
             .judged("junction", warm)
@@ -128,11 +129,17 @@ fn unknown_edges(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, 
         return false;
     }
     let message = format!(
-        "{} switches {} by PWM; how long its edges take is not given, so neither is what they cost",
+        "cannot check the switching loss of {} ({} by PWM): its switching time is not given",
         channel.words(),
         crate::quantity::units::Amps::new(most)
     );
-    sink.unknown(name, span, message, "give `edge`, on and off together, or `gate-charge` and `plateau` of its MOSFET");
+    sink.unknown(
+        name,
+        span,
+        message,
+        "write `edge`, turn-on and turn-off together, or `gate-charge` and `plateau` \
+        of its MOSFET",
+    );
     true
 }
 
@@ -144,14 +151,14 @@ fn cures(channel: &Channel<'_>, o: &Outcome, loss: Watts) -> Vec<String> {
     let mut cures = vec![match &channel.driver.heat.case {
         Some(case) if wants.get() > case.high.get() => {
             let sink_theta = KelvinsPerWatt::new(wants.get() - case.high.get());
-            format!("a heat sink of {sink_theta} or less on it: `sink = \"{sink_theta}\"`")
+            format!("fit a heatsink of {sink_theta} or less: `heatsink = \"{sink_theta}\"`")
         }
-        _ => format!("let its heat leave by {wants} or less, junction to air"),
+        _ => format!("reduce junction to ambient to {wants} or less"),
     }];
     cures.push(match channel.driver.kind {
-        DriverKind::Npn | DriverKind::Darlington => "or take a MOSFET, which drops less".into(),
-        DriverKind::Bridge => "or take a bridge of the MOSFET kind, which drops less".into(),
-        _ => "or take one with less resistance, or switch it less often".to_owned(),
+        DriverKind::Npn | DriverKind::Darlington => "or use a MOSFET, which drops less".into(),
+        DriverKind::Bridge => "or use a MOSFET bridge, which drops less".into(),
+        _ => "or use one with a lower resistance, or switch it less often".to_owned(),
     });
     cures
 }

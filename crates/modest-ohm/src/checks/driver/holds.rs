@@ -1,4 +1,4 @@
-//! transistor-voltage: what a stage holds off while it is open, with what its coil's path adds; a bridge's motor supply.
+//! driver-voltage: what a stage holds off while it is open, with what its coil's path adds; a bridge's motor supply.
 
 use super::carries::NEAR;
 use crate::derived::coils::zener_v;
@@ -47,8 +47,8 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>) {
     let added = added_v(channel);
     let holds = Volts::new(volts + added);
     let Some(rating) = &channel.driver.voltage else {
-        let message = format!("{} holds off {holds}; what it may hold off is not given", channel.words());
-        sink.unknown(name, channel.span(), message, "give `voltage`, or name its class with `part`");
+        let message = format!("cannot check {} ({holds}): its voltage rating is not given", channel.words());
+        sink.unknown(name, channel.span(), message, "write `voltage`, or set `part`");
         return;
     };
     let share = holds.get() / rating.low.get();
@@ -62,16 +62,16 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>) {
         }
         return;
     };
-    let with = if added > 0.0 { ", its coil's path included," } else { "" };
-    let mut cures = vec![format!("take one for {} or more", Volts::new(holds.get() / NEAR))];
+    let with = if added > 0.0 { ", flyback path included" } else { "" };
+    let mut cures = vec![format!("use one rated {} or more", Volts::new(holds.get() / NEAR))];
     if added > 0.05 * volts {
-        cures.push("or let the coil go on a lower clamp".into());
+        cures.push("or use a clamp of lower voltage".into());
     }
     sink.find(
         Draft::of(severity, (name, channel.span()))
             .at(&Worst::at(o, volts))
-            .says(format!("{} holds off {holds}{with} and may hold off {}", channel.words(), rating.low))
-            .judged("holds", holds)
+            .says(format!("{} blocks {holds}{with}; rated {}", channel.words(), rating.low))
+            .judged("blocked", holds)
             .at_most("rating", rating.low, &rating.origin)
             .cures(cures),
     );
@@ -81,8 +81,8 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>) {
 fn supply(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>) {
     let (driver, name) = (channel.driver, channel.driver.name.text.as_str());
     let Some(range) = &driver.voltage else {
-        let message = format!("the motor supply that the bridge `{name}` takes is not given");
-        sink.unknown(name, driver.name.span, message, "give `voltage`, or name its class with `part`");
+        let message = format!("cannot check bridge `{name}`: its motor supply range is not given");
+        sink.unknown(name, driver.name.span, message, "write `voltage`, or set `part`");
         return;
     };
     let volts = |o: &Outcome| channel.holds_v(o.actual.as_ref().ok()?);
@@ -92,10 +92,10 @@ fn supply(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>) {
         return;
     };
     let (severity, at, got, limit, cure) = if exceeds(most, range.high.get()) {
-        let cure = "lower it with a converter, or take a bridge for these volts";
+        let cure = "lower it with a converter, or use a bridge for this voltage";
         (Severity::Danger, top, Volts::new(most), range.high, cure)
     } else if is_below(-least, range.low.get()) {
-        let cure = "raise it, or take a bridge of the MOSFET kind, which works from less";
+        let cure = "raise it, or use a MOSFET bridge, which works at a lower voltage";
         (Severity::Fault, bottom, Volts::new(-least), range.low, cure)
     } else {
         if context.all_actual() {
@@ -110,10 +110,7 @@ fn supply(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>) {
     sink.find(
         Draft::of(severity, (name, driver.name.span))
             .at(&Worst::at(at, got.get()))
-            .says(format!(
-                "the motor supply of the bridge `{name}` is {got}, where it takes {} {limit}",
-                bound.phrase()
-            ))
+            .says(format!("the motor supply of bridge `{name}` is {got}; rated {} {limit}", bound.phrase()))
             .judged("supply", got)
             .limit(bound, "limit", limit, &range.origin)
             .cure(cure),

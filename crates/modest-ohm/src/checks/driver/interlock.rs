@@ -17,7 +17,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for (g, group) in plan.groups.iter().enumerate().filter(|(_, g)| g.how == GroupKind::Exclusive) {
         if group.by_wiring || change_over(plan, group) {
-            sink.pass(&group.name.text, "its wiring keeps them apart".into());
+            sink.pass(&group.name.text, "wiring keeps them apart".into());
             continue;
         }
         judge(context, sink, g, group);
@@ -58,19 +58,18 @@ fn judge(context: &Context<'_>, sink: &mut Sink, index: usize, group: &Group) {
         }
     }
     let Some((_, o, node, amps, limit)) = worst else {
-        sink.pass(name, format!("{members} together are not too much for anything"));
+        sink.pass(name, format!("{members} together overload nothing"));
         return;
     };
     sink.find(
         Draft::caution(&group.name)
             .at(&Worst::at(o, amps.get()))
             .says(format!(
-                "only firmware keeps {members} apart: together they make `{node}` carry {amps}, \
-                 which may carry {limit}"
+                "only firmware keeps {members} apart: together they load `{node}` with {amps}; rated {limit}"
             ))
             .judged("both_on", amps)
             .at_most("limit", limit, &Origin::Computed)
-            .cure("let wiring keep them apart: the two contacts of one relay, or a switch with two positions")
-            .cure("or make the way strong enough for all of them"),
+            .cure("interlock them in the wiring: the two contacts of one relay, or a switch with two positions")
+            .cure("or rate the path for all of them together"),
     );
 }

@@ -19,40 +19,36 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let leak = kind.leak.as_ref().zip(least).filter(|(leak, least)| exceeds(leak.high.get(), least.get()));
         let (message, cure, evidence) = if kind.ac {
             (
-                format!(
-                    "{} is a triac: on direct current it never lets {} go again",
-                    channel.words(),
-                    channel.behind_words()
-                ),
-                "take one for direct current, `switches = \"dc\"`, or a MOSFET",
+                format!("{} is a triac: it never turns `{}` off on DC", channel.words(), channel.behind_words()),
+                "use one for DC, `switches = \"dc\"`, or a MOSFET",
                 Vec::new(),
             )
         } else if kind.reversed {
             (
                 format!(
-                    "the output of {} is the wrong way round: its own diode conducts, and {} is always on",
+                    "the output of {} is reversed: its body diode conducts, and {} is always on",
                     channel.words(),
                     channel.behind_words()
                 ),
-                "change its + and − over: `output = \"forward\"`",
+                "swap its positive and negative: `output = \"forward\"`",
                 Vec::new(),
             )
         } else if let Some((leak, least)) = leak {
             (
                 format!(
-                    "{} leaks {} while it is off, and {} takes no more than {least}: it may stay on",
+                    "{} leaks {} while off; {} stays off below {least}: it may stay on",
                     channel.words(),
                     leak.high,
                     channel.behind_words()
                 ),
-                "take a stage that leaks less, or a resistor across the load",
+                "use one with less leakage, or a resistor across the load",
                 vec![
-                    Evidence::judged_as_given("leak", leak.high, &leak.origin),
-                    Evidence::at_most("takes", least, &Origin::Computed),
+                    Evidence::judged_as_given("leakage", leak.high, &leak.origin),
+                    Evidence::at_most("stays_off_below", least, &Origin::Computed),
                 ],
             )
         } else {
-            sink.pass(name, "for direct current, the right way round".into());
+            sink.pass(name, "for DC, right way round".into());
             continue;
         };
         sink.find(Draft::fault((name, channel.span())).says(message).facts(evidence).cure(cure));

@@ -1,4 +1,4 @@
-//! thermal-legs-open and legs-mixed: how a package is wired.
+//! thermal-pins-open and pinout-wrong: how a package is wired.
 
 use crate::derived::context::Context;
 use crate::findings::draft::Draft;
@@ -8,17 +8,16 @@ pub(crate) fn thermal(context: &Context<'_>, sink: &mut Sink) {
     for driver in &context.plan.drivers {
         let Some(wired) = driver.thermal_legs else { continue };
         if wired {
-            sink.pass(&driver.name.text, "its legs for heat are wired".into());
+            sink.pass(&driver.name.text, "its thermal pins are connected".into());
             continue;
         }
         sink.find(
             Draft::caution(&driver.name)
                 .says(format!(
-                    "the legs of the {} that carry its heat and its − are left open: it gets warmer, and \
-                     its current has fewer ways",
+                    "the ground pins that cool the {} are open: it runs hotter, and its current has fewer paths",
                     driver.words()
                 ))
-                .cure("wire all of them to −, on copper as wide as it goes"),
+                .cure("connect all of them to ground, on wide copper"),
         );
     }
 }
@@ -30,17 +29,17 @@ pub(crate) fn mixed(context: &Context<'_>, sink: &mut Sink) {
             text.split([' ', ',', '-']).filter(|w| !w.is_empty()).map(str::to_lowercase).collect::<Vec<_>>()
         };
         if order(&wired.text) == order(legs) {
-            sink.pass(&driver.name.text, format!("its legs are {legs}"));
+            sink.pass(&driver.name.text, format!("its pinout is {legs}"));
             continue;
         }
         sink.find(
             Draft::fault((&driver.name.text, wired.span.unwrap_or(driver.name.span)))
                 .says(format!(
-                    "the {} is wired as {}, and its legs are {legs}, seen from its printed side",
+                    "the {} is wired as {}; its pinout is {legs}, seen from the printed side",
                     driver.words(),
                     wired.text
                 ))
-                .cure(format!("turn it, or wire it as {legs}; packages of one look differ: see its sheet")),
+                .cure(format!("turn it, or wire it as {legs}; similar packages differ: check its datasheet")),
         );
     }
 }

@@ -35,7 +35,7 @@ fn jumper(plan: &Plan, sink: &mut Sink, driver: &Driver, relay: &Relay) {
         })
     };
     if relay.jumper != Jumper::In || a == b || open(logic.from.id) || open(coil) {
-        sink.pass(name, "its logic and its coils are no two rails that are joined".into());
+        sink.pass(name, "its logic and coil supplies are not two joined rails".into());
         return;
     }
     // What each is made for: solved, both have what the stronger one makes of them.
@@ -44,13 +44,12 @@ fn jumper(plan: &Plan, sink: &mut Sink, driver: &Driver, relay: &Relay) {
     sink.find(
         Draft::danger((name, driver.name.span))
             .says(format!(
-                "the jumper of the relay module `{name}` joins `{}` ({logic_v}) and `{}` ({coil_v}): \
-                 two rails become one",
+                "the jumper of relay module `{name}` joins `{}` ({logic_v}) and `{}` ({coil_v})",
                 plan.nodes[a.0].name, plan.nodes[b.0].name
             ))
             .judged("logic", logic_v)
             .with("coils", coil_v)
-            .cure("take the jumper out before either is fed: `jumper = \"out\"`")
+            .cure("remove the jumper before either is powered: `jumper = \"out\"`")
             .cure("or feed both sides from one rail"),
     );
 }
@@ -59,31 +58,31 @@ fn jumper(plan: &Plan, sink: &mut Sink, driver: &Driver, relay: &Relay) {
 fn boot(plan: &Plan, sink: &mut Sink, driver: &Driver) {
     for channel in &driver.channels {
         for pin in &channel.pins {
-            let board = &plan.controllers[pin.at.controller];
+            let board = &plan.boards[pin.at.board];
             let Some(listed) = pin.at.index.and_then(|i| board.pins.list.get(i)) else { continue };
             let on = match (listed.boot, driver.active_low) {
                 (AtBoot::At(Level::Low), true) | (AtBoot::At(Level::High), false) => "is held there",
                 (AtBoot::Pulses, _) => "pulses",
                 _ => {
-                    sink.pass(&channel.name, format!("`{}` leaves it off at the start", pin.name.text));
+                    sink.pass(&channel.name, format!("`{}` leaves it off at power-on", pin.name.text));
                     continue;
                 }
             };
             if driver.rests_off == Some(false) {
-                sink.pass(&channel.name, "it is wished on while the board starts".into());
+                sink.pass(&channel.name, "it is meant to be on at power-on".into());
                 continue;
             }
             let side = if driver.active_low { "low" } else { "high" };
             sink.find(
                 Draft::fault((&channel.name, channel.span))
                     .says(format!(
-                        "`{}` is on while its pin is {side}, and {} {on} until the firmware sets it: it \
-                         pulls in at every start",
+                        "`{}` is on while its pin is {side}, and {} {on} until the firmware sets it: the relay pulls \
+                        in at every power-on",
                         channel.name,
                         plan.pin_words(&pin.at)
                     ))
-                    .cure("take a pin that floats at the start (`pins --assign` finds one)")
-                    .cure("or a module that is on at the other level"),
+                    .cure("use a pin that floats at power-on (`mohm pins PLAN --assign` finds one)")
+                    .cure("or a module that is active at the other level"),
             );
         }
     }

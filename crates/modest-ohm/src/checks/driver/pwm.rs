@@ -10,23 +10,23 @@ pub(crate) fn relay(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for driver in &plan.drivers {
         let slow = driver.kind.is_contact();
-        // A bare relay's coil hangs on a stage that may be switched often.
+        // A bare relay's coil is connected to a stage that may be switched often.
         let by = driver.load.and_then(|l| plan.loads[l].driven.as_ref()).and_then(|d| d.at);
         let pwm = driver.pwm.as_ref().or_else(|| plan.drivers.get(by?.0)?.pwm.as_ref());
         let (Some(pwm), true) = (pwm, slow) else {
             if slow {
-                sink.pass(&driver.name.text, "switched now and then".into());
+                sink.pass(&driver.name.text, "switched occasionally".into());
             }
             continue;
         };
         sink.find(
             Draft::fault(&driver.name)
                 .says(format!(
-                    "the relay `{}` is switched {} by PWM: contacts do not follow, and wear",
+                    "relay `{}` is switched {} by PWM: contacts cannot follow, and wear",
                     driver.name.text, pwm.typical
                 ))
                 .judged_as_given("pwm", pwm.typical, &pwm.origin)
-                .cure("dim or slow its load with a MOSFET in place of the relay, or leave `pwm` out"),
+                .cure("dim the load or control its speed with a MOSFET instead, or remove `pwm`"),
         );
     }
 }
@@ -45,10 +45,10 @@ pub(crate) fn range(context: &Context<'_>, sink: &mut Sink) {
         };
         sink.find(
             Draft::fault(&driver.name)
-                .says(format!("the {} is switched at {got}, and follows {} {limit}", driver.words(), bound.phrase()))
+                .says(format!("the {} is switched at {got}; rated {} {limit}", driver.words(), bound.phrase()))
                 .judged_as_given("pwm", got, &pwm.origin)
                 .limit(bound, "limit", limit, &range.origin)
-                .cure(format!("let the firmware switch it at {limit}, or take a stage that follows")),
+                .cure(format!("switch it at {limit} in the firmware, or use a faster driver")),
         );
     }
 }

@@ -1,4 +1,4 @@
-//! pwm-unsuited: what wants a steady supply behind a stage that chops it.
+//! pwm-unsuited: what needs a steady supply behind a stage that chops it.
 
 use crate::derived::context::Context;
 use crate::findings::draft::Draft;
@@ -19,15 +19,15 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             let load = &plan.loads[i];
             match unsuited(load) {
                 Some((severity, why, cure)) => {
-                    let allowed = "or say that its sheet allows it: `pwm-supply = \"may\"`";
+                    let allowed = "or write that its datasheet allows it: `pwm-supply = \"may\"`";
                     tell(sink, &load.name, channel, pwm, (severity, why, cure, Some(allowed)));
                 }
-                None => sink.pass(&load.name.text, "may be switched by PWM".into()),
+                None => sink.pass(&load.name.text, "its supply may be switched by PWM".into()),
             }
         }
         for strip in channel.strips().map(|s| &plan.strips[s]).filter(|s| !s.pixel.plain) {
-            let why = "its pixels forget their data in every gap";
-            let cure = "leave its supply on, and let the firmware dim it";
+            let why = "its pixels lose their data in every gap";
+            let cure = "leave its supply on, and dim it in the firmware";
             tell(sink, &strip.name, channel, pwm, (Severity::Fault, why, cure, None));
         }
     }
@@ -39,18 +39,22 @@ fn unsuited(load: &Load) -> Option<(Severity, &'static str, &'static str)> {
         return None;
     }
     Some(match load.nature {
-        Some(Nature::Servo) => {
-            (Severity::Fault, "its electronics start anew with every pulse", "leave its supply on: its signal moves it")
-        }
+        Some(Nature::Servo) => (
+            Severity::Fault,
+            "its electronics restart with every pulse",
+            "leave its supply on: its signal \
+                controls it",
+        ),
         Some(Nature::Heater) => (
             Severity::Caution,
-            "it works with less than a tenth of ripple only",
-            "smooth it with a coil and a capacitor, or switch it on and off slowly",
+            "it works only with less than 10 % ripple",
+            "smooth the supply with an inductor and a capacitor, or switch it slowly",
         ),
         _ => (
             Severity::Caution,
-            "its electronics want a steady supply",
-            "leave its supply on, and use its own control input (of a fan the fourth wire, of an LED driver its dimming input)",
+            "its electronics need a steady supply",
+            "leave its supply on, and use its control input (the fourth wire of a fan, the dimming input of an LED \
+            driver)",
         ),
     })
 }
@@ -64,12 +68,7 @@ fn tell(
 ) {
     sink.find(
         Draft::of(severity, name)
-            .says(format!(
-                "{} switches the supply of `{}` on and off at {}: {why}",
-                channel.words(),
-                name.text,
-                pwm.typical
-            ))
+            .says(format!("{} switches the supply of `{}` at {}: {why}", channel.words(), name.text, pwm.typical))
             .given("pwm", pwm.typical, &pwm.origin)
             .cure(cure)
             .cures(allowed.map(str::to_owned)),

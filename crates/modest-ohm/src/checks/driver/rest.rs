@@ -1,4 +1,5 @@
-//! rest-state: where a load is at power-off, while the board is reset, and while it starts, against where it is wished.
+//! safe-state: where a load is at power-off, while the board is reset, and while it starts, against where it is
+//! required.
 
 use crate::derived::context::Context;
 use crate::findings::draft::Draft;
@@ -13,7 +14,7 @@ use crate::solved::drivers::channel::{Channel, channels};
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for channel in channels(context.plan) {
         let loads: Vec<usize> = context.plan.loads_behind(channel.run).collect();
-        // What it is wished: the driver's word, else that of what hangs on it.
+        // What it is required: the driver's word, else that of what is fed from it.
         let wished = channel.driver.rests_off.or_else(|| {
             let load = &context.plan.loads[*loads.first()?];
             load.rests_off.then_some(true)
@@ -53,30 +54,30 @@ fn judge(plan: &Plan, sink: &mut Sink, channel: &Channel<'_>, wished_off: bool) 
     let closed_at_rest = channel.at.contacts == Contacts::Closed;
     let wish = if wished_off { "off" } else { "on" };
     let Some((when, why)) = not_as_wished(plan, channel, wished_off, closed_at_rest) else {
-        sink.pass(name, format!("rests {wish}"));
+        sink.pass(name, format!("{wish} at power-on"));
         return;
     };
     let cure = if channel.driver.kind.is_contact() {
         let other = if closed_at_rest { "no" } else { "nc" };
         if not_as_wished(plan, channel, wished_off, !closed_at_rest).is_none() {
-            format!("hang it on the other contact, `contact = \"{other}\"`, and let the firmware mean the opposite")
+            format!("connect it to the other contact, `contact = \"{other}\"`, and invert the output in the firmware")
         } else {
             // Neither contact does at every moment: what the pin does at the start is in the way.
             let rest = if wished_off { "no" } else { "nc" };
             format!(
-                "take a pin that floats until the firmware sets it (`mohm pins --assign` finds one), with \
-                 `contact = \"{rest}\"`; or a module that is on at the other level of its pin (`active`)"
+                "use a pin that floats until the firmware sets it (`mohm pins PLAN --assign` finds one), with \
+                `contact = \"{rest}\"`; or a module active at the other level (`active`)"
             )
         }
     } else if wished_off {
-        "take a pin that floats or is low at the start, and a resistor that holds it off".to_owned()
+        "use a pin that floats or is low at power-on, and a pull-down".to_owned()
     } else {
-        "take a relay's resting contact (`contact = \"nc\"`): nothing else is on without power".to_owned()
+        "use a relay's normally closed contact (`contact = \"nc\"`): nothing else conducts without power".to_owned()
     };
     sink.find(
         Draft::caution((name, channel.span()))
             .says(format!(
-                "{} behind {} is wished {wish}, and {when} it is not: {why}",
+                "{} behind {} must be {wish}, and {when} it is not: {why}",
                 channel.behind_words(),
                 channel.words()
             ))
@@ -84,7 +85,7 @@ fn judge(plan: &Plan, sink: &mut Sink, channel: &Channel<'_>, wished_off: bool) 
     );
 }
 
-/// The first moment at which it is not as wished, on a contact, and why; `None` where it always is.
+/// The first moment at which it is not as required, on a contact, and why; `None` where it always is.
 fn not_as_wished(
     plan: &Plan,
     channel: &Channel<'_>,
@@ -102,12 +103,12 @@ fn not_as_wished(
         None => &own.pins,
     };
     let boot = pins.first().and_then(|pin| {
-        let board = &plan.controllers[pin.at.controller];
+        let board = &plan.boards[pin.at.board];
         Some((board.pins.list.get(pin.at.index?)?.boot, pin))
     });
     if let Some(on) = off_power.filter(|on| bad(*on)) {
         let state = if on { "on" } else { "off" };
-        return Some(("while the coil has no current", format!("its contact leaves it {state}")));
+        return Some(("with the coil de-energised", format!("its contact leaves it {state}")));
     }
     let (boot, pin) = boot?;
     let words = plan.pin_words(&pin.at);
@@ -117,7 +118,7 @@ fn not_as_wished(
         }
         AtBoot::Pulses => Some(("while the board starts", format!("{words} pulses"))),
         AtBoot::Floats => match on_undriven(channel) {
-            Some(on) if bad(is_on(on)) => Some(("until the firmware runs", format!("{words} drives nothing"))),
+            Some(on) if bad(is_on(on)) => Some(("until the firmware runs", format!("{words} floats"))),
             // Where nothing holds a gate another check says so.
             _ => None,
         },

@@ -20,19 +20,19 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>) {
     let (what, cure) = match (channel.is_low_side(), grounded, shared) {
         (true, Some(load), _) => (
             format!(
-                "{} lies in the return of `{}`, whose − is its case: its current goes past it",
+                "{} is in the return of `{}`, whose negative is its case: the current bypasses it",
                 channel.words(),
                 plan.loads[load].name.text
             ),
-            "switch its +: a P-channel MOSFET with its gate driver (`kind = \"pmos\"`), or a relay",
+            "switch its positive: a P-channel MOSFET with its gate driver (`kind = \"pmos\"`), or a relay",
         ),
         (false, _, Some(strip)) => (
             format!(
-                "{} lies in the + of `{}`, which all its colours share: it cannot switch one of them",
+                "{} is in the positive of `{}`, which all its colours share: it cannot switch one colour",
                 channel.words(),
                 plan.strips[strip].name.text
             ),
-            "switch each colour's return: N-channel MOSFETs (`kind = \"nmos\"`)",
+            "switch each colour's return with an N-channel MOSFET (`kind = \"nmos\"`)",
         ),
         _ => {
             sink.pass(channel.name(), "on the side that it can switch".into());

@@ -1,4 +1,4 @@
-//! transistor-starved: the base current against what the collector current wants; an array's input against its sheet.
+//! base-drive: the base current against what the collector current needs; an array's input against its datasheet.
 
 use crate::derived::context::{Context, Worst, worst_of};
 use crate::findings::draft::Draft;
@@ -16,7 +16,7 @@ use crate::solved::outcome::Outcome;
 use crate::verdict::compare::is_below;
 use crate::verdict::severity::Severity;
 
-/// An input that gets less than this above what its sheet wants has no margin (our own figure).
+/// An input that gets less than this above what its datasheet needs has no margin (our own figure).
 const NEEDS_MARGIN: f64 = 0.05;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
@@ -24,8 +24,8 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let Some(transistor) = channel.driver.transistor() else { continue };
         let name = channel.name();
         let Some(drive) = drive_of(context.plan, channel.at.driver, channel.at.channel) else {
-            let message = format!("nothing in the plan drives {}; whether it saturates is not known", channel.words());
-            sink.unknown(name, channel.span(), message, "say which pin does: `pin = \"keeper.io32\"`");
+            let message = format!("cannot check the base current of {}: no pin drives it", channel.words());
+            sink.unknown(name, channel.span(), message, "name its pin: `pin = \"keeper.io32\"`");
             continue;
         };
         if !transistor.needs.is_empty() {
@@ -33,8 +33,8 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         } else if let Some(hfe) = transistor.hfe {
             judge(context, sink, &channel, transistor, &drive, hfe as f64);
         } else {
-            let message = format!("the least current gain of {} is not given", channel.words());
-            sink.unknown(name, channel.span(), message, "give it, `hfe = 50`, or name its class with `part`");
+            let message = format!("cannot check {}: its minimum current gain is not given", channel.words());
+            sink.unknown(name, channel.span(), message, "write it, `hfe = 50`, or set `part`");
         }
     }
 }
@@ -69,28 +69,31 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, t: &Tran
         Saturates::Fault => Severity::Fault,
         Saturates::Caution => Severity::Caution,
         Saturates::Pass => {
-            sink.pass(name, format!("{overdrive:.1} times the base current that {collector} wants"));
+            sink.pass(name, format!("{overdrive:.1} times the base current that {collector} needs"));
             return;
         }
     };
     let limit = if severity == Severity::Fault { LEAST_OVERDRIVE } else { GOOD_OVERDRIVE };
     let can = Amps::new(hfe * base_a.get());
-    let follows = if overdrive < 1.0 {
-        format!(": only {can} flows, and the rest of the supply is across it")
-    } else {
-        String::new()
-    };
+    let follows =
+        if overdrive < 1.0 { format!(": it limits at {can} and drops the rest of the supply") } else { String::new() };
     sink.find(
         Draft::of(severity, (name, channel.span()))
             .at(&Worst::at(o, overdrive))
             .says(format!(
-                "the base of {} gets {base_a}, enough for {can} at its least gain, where {} takes \
-                 {collector}{follows}",
+                "{} has a base current of {base_a}, enough for {can} at minimum gain; {} draws {collector}{follows}",
                 channel.words(),
                 channel.behind_words()
             ))
             .judged("overdrive", Fraction::new(overdrive))
-            .at_least("wanted_overdrive", Fraction::new(limit), &Origin::Default("hFE·I_B/I_C of 1.3 and of 2"))
+            .at_least(
+                "required_overdrive",
+                Fraction::new(limit),
+                &Origin::Default(
+                    "overdrive h_FE·I_B/I_C of 1.3 and \
+                of 2",
+                ),
+            )
             .with("base", base_a)
             .with("collector", collector)
             .cures(cures(context, channel, t, drive, collector, o)),
@@ -108,16 +111,15 @@ fn cures(
 ) -> Vec<String> {
     if !channel.is_low_side() {
         return vec![
-            "put it in the load's return, `side = \"low\"`: in the + its base would have to be above the rail"
+            "move it to the load's return, `side = \"low\"`: on the high side its base would have to be above the \
+            rail"
                 .to_owned(),
-            "or take a P-channel MOSFET with its gate driver".to_owned(),
+            "or use a P-channel MOSFET with its gate driver".to_owned(),
         ];
     }
-    let or_mosfet = "take a MOSFET whose resistance is given at the pin's volts: its gate wants no \
-                     current"
-        .to_owned();
+    let or_mosfet = "use a MOSFET specified at the pin's voltage: its gate draws no current".to_owned();
     let volts = o.wanted.as_ref().ok().and_then(|s| drive.volts_of(channel, s));
-    let pin = drive.hop.pins.0.and_then(|p| context.plan.controllers[p.controller].pins.limits(p.index, false).0);
+    let pin = drive.hop.pins.0.and_then(|p| context.plan.boards[p.board].pins.limits(p.index, false).0);
     let (Some(volts), Some(pin)) = (volts, pin) else { return vec![or_mosfet] };
     let ratio = if channel.driver.kind == crate::plan::driver::DriverKind::Darlington { 250.0 } else { 10.0 };
     let need = BaseNeed {
@@ -130,16 +132,16 @@ fn cures(
     };
     match base(&need, &Values::Series(Series::E12)).chosen.filter(|_| !t.base_built_in) {
         Some(ohms) => {
-            vec![format!("take a base resistor of {ohms}: `base-resistor = \"{ohms}\"`"), format!("or {or_mosfet}")]
+            vec![format!("use a {ohms} base resistor: `base-resistor = \"{ohms}\"`"), format!("or {or_mosfet}")]
         }
         None => vec![
-            format!("no base resistor does it: {} may give {}", drive.words(context.plan), pin.low),
+            format!("no base resistor is small enough: {} is rated {}", drive.words(context.plan), pin.low),
             format!("{or_mosfet}, or an array"),
         ],
     }
 }
 
-/// An array's input: the volts that its sheet wants at the current through the channel.
+/// An array's input: the voltage that its datasheet needs at the current through the channel.
 fn array(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, t: &Transistor, drive: &Drive<'_>) {
     let of = |o: &Outcome| {
         let s = o.wanted.as_ref().ok()?;
@@ -159,17 +161,17 @@ fn array(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, t: &Tran
     } else if is_below(gets, needs * (1.0 + NEEDS_MARGIN)) {
         Severity::Caution
     } else {
-        sink.pass(name, format!("its input gets {got} and wants {wants} at {amps}"));
+        sink.pass(name, format!("input at {got}; needs {wants} for {amps}"));
         return;
     };
     sink.find(
         Draft::of(severity, (name, channel.span()))
             .at(&Worst::at(o, gets))
-            .says(format!("the input of {} gets {got}, where {amps} through it wants {wants}", channel.words()))
+            .says(format!("the input of {} is at {got}; needs {wants} to switch {amps}", channel.words()))
             .judged("input", got)
-            .at_least("wanted_input", wants, &Origin::Computed)
+            .at_least("required_input", wants, &Origin::Computed)
             .with("collector", amps)
-            .cure("drive it through a buffer at 5 V (`through = \"lift\"`)")
-            .cure("or share the current between two channels, or take a MOSFET"),
+            .cure("drive it through a 5 V buffer (`through = \"lift\"`)")
+            .cure("or share the current between two channels, or use a MOSFET"),
     );
 }

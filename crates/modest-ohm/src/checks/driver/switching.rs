@@ -60,7 +60,7 @@ fn judge(sink: &mut Sink, channel: &Channel<'_>, fet: &Fet, time: f64, pwm: f64,
     } else if exceeds(share, CAUTION) {
         Severity::Caution
     } else {
-        sink.pass(name, format!("its edges take {} of its period", Fraction::new(share)));
+        sink.pass(name, format!("its switching times take {} of the period", Fraction::new(share)));
         return;
     };
     let limit = if severity == Severity::Fault { FAULT } else { CAUTION };
@@ -71,16 +71,16 @@ fn judge(sink: &mut Sink, channel: &Channel<'_>, fet: &Fet, time: f64, pwm: f64,
         Draft::of(severity, (name, channel.span()))
             .at(at)
             .says(format!(
-                "the edges of {} take {}, {} of a period at {}",
+                "{} switches in {}, {} of the period at {}",
                 channel.words(),
                 Seconds::new(time),
                 Fraction::new(share),
                 Hertz::new(pwm)
             ))
             .judged("share", Fraction::new(share))
-            .with("edges", Seconds::new(time))
-            .at_most("limit", Fraction::new(limit), &Origin::Default("edges of 10 % and of 50 % of a period"))
+            .with("switching_time", Seconds::new(time))
+            .at_most("limit", Fraction::new(limit), &Origin::Default("switching times of 10 % and 50 % of a period"))
             .cure(format!("switch it at {slower} or less"))
-            .cure(format!("or take {faster}, or a gate driver")),
+            .cure(format!("or use {faster}, or a gate driver")),
     );
 }

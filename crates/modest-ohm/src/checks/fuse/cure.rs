@@ -1,4 +1,4 @@
-//! What to do about a lead and its fuse: the fuse that suits, else the wire, else the pair of both.
+//! What to do about a cable and its fuse: the fuse that suits, else the wire, else the pair of both.
 
 use super::start::{AGES, NOTHING};
 use crate::derived::context::Context;
@@ -30,7 +30,7 @@ fn wire_that(cable: &Cable, air_c: f64, does: impl Fn(f64) -> bool) -> Option<Wi
     kind.listed_like().into_iter().find(carries)
 }
 
-/// A fuse at the beginning of a lead that has none, or a lead that needs none.
+/// A fuse at the beginning of a cable that has none, or a cable that needs none.
 pub(crate) fn fuse_or_wire(context: &Context<'_>, p: &Protection) -> Vec<String> {
     let family = FuseFamily::Blade;
     let fit = suiting(context, p.run, family, &[Amps::new(p.wire.ampacity_a)]);
@@ -43,31 +43,30 @@ pub(crate) fn fuse_or_wire(context: &Context<'_>, p: &Protection) -> Vec<String>
         _ => None,
     };
     let first = match (of_feeds, fit.rating) {
-        (Some((strip, most)), _) => format!("let the fuse of each feed of `{strip}` be {most} or less"),
-        (None, Some(rating)) => format!("put a {rating} blade fuse at its beginning: `fuse = \"{rating}\"`"),
+        (Some((strip, most)), _) => format!("use a fuse of {most} or less in each feed of `{strip}`"),
+        (None, Some(rating)) => format!("put a {rating} blade fuse at its start: `fuse = \"{rating}\"`"),
         (None, None) => no_fuse(context, p, family, fit),
     };
     let size = wire_that(&p.cable, context.air_c(p.run), |a| at_least(a, p.long_a));
-    let stands =
-        size.map(|s| format!("or take {} or thicker, which stands {} for ever", s.name(), Amps::new(p.long_a)));
+    let stands = size.map(|s| format!("or use {} or thicker (rated {})", s.name(), Amps::new(p.long_a)));
     std::iter::once(first).chain(stands).collect()
 }
 
 /// "No fuse suits this wire", with the wire and the fuse that suit each other.
 fn no_fuse(context: &Context<'_>, p: &Protection, family: FuseFamily, fit: crate::size::fuse::FuseSize) -> String {
     let why = if fit.needed > fit.allowed {
-        format!("its load needs {} of fuse, and its wire allows {}", fit.needed, fit.allowed)
+        format!("the load needs {} or more, the wire allows {}", fit.needed, fit.allowed)
     } else {
-        format!("none is made between {}, which its load needs, and {}, which its wire allows", fit.needed, fit.allowed)
+        format!("none is made between {}, needed by its load, and {}, allowed by its wire", fit.needed, fit.allowed)
     };
     let of = |a: f64| suiting(context, p.run, family, &[Amps::new(a)]).rating;
     let air = context.air_c(p.run);
     let wire = wire_that(&p.cable, air, |a| of(a).is_some());
     let pair = wire.and_then(|wire| {
         let fuse = of(p.cable.ampacity_of(wire, air) * p.cable.parallel as f64)?;
-        Some(format!("take {} with a {fuse} fuse", wire.name()))
+        Some(format!("use {} with a {fuse} fuse", wire.name()))
     });
-    format!("no {} fuse suits it: {why}; {}", family.word(), pair.unwrap_or_else(|| "split the run".into()))
+    format!("no {} fuse fits: {why}; {}", family.word(), pair.unwrap_or_else(|| "split the branch".into()))
 }
 
 /// Another fuse in place of one that is too large for leads behind it.
@@ -92,17 +91,17 @@ pub(crate) fn smaller(context: &Context<'_>, fuse: &Fuse, at: Run, leads: &[&Pro
         calm.or_else(|| ratings.find(|r| survives(r, AGES))).unwrap_or(from)
     };
     match fit.rating.map(suit) {
-        Some(rating) => vec![format!("take a {rating} fuse in its place, which carries the load and suits the wire")],
+        Some(rating) => vec![format!("use a {rating} fuse instead: it carries the load and suits the wire")],
         None if weakest.run == at => vec![no_fuse(context, weakest, family, fit)],
         None => {
             let own = suiting(context, weakest.run, FuseFamily::Blade, &[Amps::new(weakest.wire.ampacity_a)]);
             let needs = fuse.rating.high.get() / family.ampacity_factor();
             let thicker = wire_that(&weakest.cable, context.air_c(weakest.run), |a| at_least(a, needs));
             let first = match own.rating {
-                Some(rating) => format!("give `{}` a {rating} fuse of its own", name_of(context, weakest.run)),
+                Some(rating) => format!("give `{}` its own {rating} fuse", name_of(context, weakest.run)),
                 None => no_fuse(context, weakest, FuseFamily::Blade, own),
             };
-            let second = thicker.map(|size| format!("or take {} or thicker for it", size.name()));
+            let second = thicker.map(|size| format!("or use {} or thicker for it", size.name()));
             std::iter::once(first).chain(second).collect()
         }
     }
@@ -111,10 +110,10 @@ pub(crate) fn smaller(context: &Context<'_>, fuse: &Fuse, at: Run, leads: &[&Pro
 /// A fuse that what surely flows opens.
 pub(crate) fn that_opens(context: &Context<'_>, fuse: &Fuse, at: Run, least_a: f64) -> String {
     let needed = context.sustained_a(at) / load_factor(context, at, fuse.family);
-    let opens = |rating: &&f64| at_most(**rating * fuse.opens_from(), least_a) && **rating >= needed;
+    let opens = |rating: &&f64| at_most(**rating * fuse.blows_from(), least_a) && **rating >= needed;
     match fuse.family.ratings().iter().rev().find(opens) {
-        Some(rating) => format!("a {} one carries the load and opens", Amps::new(*rating)),
-        None => "no fuse that carries the load opens: it is the source's own limit that protects".into(),
+        Some(rating) => format!("a {} fuse carries the load and blows", Amps::new(*rating)),
+        None => "no fuse that carries the load blows: only the source's limit protects".into(),
     }
 }
 
@@ -130,22 +129,26 @@ pub(crate) fn larger(context: &Context<'_>, at: Run, fuse: &Fuse, amps: Amps, sh
     let mut ratings = ratings.map(|r| Amps::new(*r));
     let fitting = ratings.clone().find(|r| lasts(r, share)).or_else(|| ratings.find(|r| lasts(r, AGES)));
     let Some(rating) = fitting else {
-        return format!("take {} or more; no single {} fuse is made for it: split the run", fit.needed, family.word());
+        return format!(
+            "use {} or more; no single {} fuse is made for it: split the branch",
+            fit.needed,
+            family.word()
+        );
     };
     let asks = rating.get() / family.ampacity_factor();
     let behind = context.protections().iter().filter(|p| p.guard == Guard::Fuse(at) && !p.factory);
     let thin = behind.filter(|p| is_below(p.wire.ampacity_a, asks));
     let weakest = thin.min_by(|a, b| a.wire.ampacity_a.total_cmp(&b.wire.ampacity_a));
-    let first = format!("take {rating}: {amps} need {} or more", fit.needed);
+    let first = format!("use a {rating} fuse: {amps} needs {} or more", fit.needed);
     let Some(p) = weakest else { return first };
     let name = name_of(context, p.run);
     let wire = wire_that(&p.cable, context.air_c(p.run), |a| at_least(a, asks));
-    let thicker = wire.map_or_else(|| "has to be split".to_owned(), |w| format!("then wants {} or thicker", w.name()));
-    let own = if p.run == at { "" } else { ", or a fuse of its own" };
-    format!("{first}; the lead to `{name}` {thicker}{own}")
+    let thicker = wire.map_or_else(|| "has to be split".to_owned(), |w| format!("then needs {} or thicker", w.name()));
+    let own = if p.run == at { "" } else { ", or its own fuse" };
+    format!("{first}; the cable to `{name}` {thicker}{own}")
 }
 
-/// The size of a lead in words.
+/// The size of a cable in words.
 pub(crate) fn size_words(context: &Context<'_>, p: &Protection) -> String {
     let cable = &p.cable;
     let size = cable.size.map_or_else(|| "its wire".to_owned(), WireSize::name);
@@ -154,7 +157,7 @@ pub(crate) fn size_words(context: &Context<'_>, p: &Protection) -> String {
     if air > 30.0 { format!("{many} at {}", Celsius::new(air)) } else { many }
 }
 
-/// The lead's name from its run.
+/// The cable's name from its run.
 pub(crate) fn name_of<'c>(context: &'c Context<'_>, run: Run) -> &'c str {
     let info = context.layout.conductors.iter().find(|c| c.run == run);
     info.map_or("", |info| lead_name(context.plan, info))

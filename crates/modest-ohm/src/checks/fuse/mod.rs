@@ -1,4 +1,4 @@
-//! Fuses, and what protects each lead.
+//! Fuses, and what protects each cable.
 
 pub(crate) mod cure;
 pub(crate) mod protection;
@@ -8,7 +8,7 @@ pub(crate) mod start;
 
 use crate::findings::check::Check;
 use crate::verdict::codes;
-use crate::verdict::severity::Severity::{Advice, Caution, Danger, Fault, Unknown};
+use crate::verdict::severity::Severity::{Advisory, Caution, Danger, Fault, Unknown};
 
 /// The family's name.
 const FAMILY: &str = "fuse";
@@ -17,8 +17,8 @@ pub(crate) const CHECKS: &[Check] = &[
     Check::new(
         codes::FUSE_MISSING,
         FAMILY,
-        "neither a fuse nor its source's limit protects a lead",
-        &[Danger, Caution, Advice, Unknown],
+        "neither a fuse nor the source's limit protects a cable",
+        &[Danger, Caution, Advisory, Unknown],
         protection::missing,
     )
     .about_the_feed()
@@ -26,17 +26,17 @@ pub(crate) const CHECKS: &[Check] = &[
     Check::new(
         codes::FUSE_TOO_LARGE,
         FAMILY,
-        "a fuse is larger than a lead behind it allows",
-        &[Danger, Caution, Advice],
+        "a fuse is larger than a cable behind it allows",
+        &[Danger, Caution, Advisory],
         protection::too_large,
     )
     .about_the_feed()
     .standing_alone(),
     Check::new(
-        codes::FUSE_CANNOT_ACT,
+        codes::FUSE_MAY_NOT_BLOW,
         FAMILY,
-        "what surely flows into a short does not open the fuse",
-        &[Danger, Advice],
+        "the short-circuit current may not blow the fuse",
+        &[Danger, Advisory],
         protection::cannot_act,
     )
     .about_the_feed()
@@ -44,15 +44,15 @@ pub(crate) const CHECKS: &[Check] = &[
     Check::new(
         codes::FUSE_TOO_SMALL,
         FAMILY,
-        "a fuse carries more than it stands for ever, or a start ages or opens it",
-        &[Fault, Caution, Advice],
+        "a fuse carries more than its continuous rating, or a start ages or blows it",
+        &[Fault, Caution, Advisory],
         small::run,
     )
     .of_its_own_limit(),
     Check::new(
         codes::FUSE_RATING,
         FAMILY,
-        "a fuse cannot interrupt the volts or the current of a short",
+        "a fuse cannot interrupt the voltage or current of a short circuit",
         &[Danger, Caution, Unknown],
         rating::run,
     ),

@@ -1,4 +1,5 @@
-//! fuse-missing, fuse-too-large, fuse-cannot-act: one verdict a lead, told once for each fuse or source that causes it.
+//! fuse-missing, fuse-too-large, fuse-may-not-blow: one verdict a cable, told once for each fuse or source that causes
+//! it.
 
 use super::cure::{fuse_or_wire, name_of, size_words, smaller, that_opens};
 use crate::derived::context::Context;
@@ -16,10 +17,10 @@ pub(crate) fn missing(context: &Context<'_>, sink: &mut Sink) {
         let Some(worst) = leads.first() else { continue };
         let sources = listed(sources_of(context, worst).into_iter());
         let (long, carries) = (Amps::new(worst.long_a), Amps::new(worst.wire.ampacity_a));
-        let own = if worst.factory { "; as a device's own short lead it passes" } else { "" };
+        let own = if worst.factory { "; accepted as a factory cable up to 1 m" } else { "" };
         let message = format!(
-            "no fuse protects the lead to `{}`: into a short {} may give {long} for ever, and {} carries \
-             {carries}{own}",
+            "no fuse on the cable to `{}`: {} can feed {long} continuously into a short circuit; {} is rated \
+            {carries}{own}",
             name(context, worst),
             sources.join(" and "),
             size_words(context, worst),
@@ -36,11 +37,11 @@ pub(crate) fn missing(context: &Context<'_>, sink: &mut Sink) {
             name(context, first),
             first.cable.span,
             format!(
-                "what {} may give into a short is not known, so neither is what protects the leads to {}",
+                "cannot check the cables to {1}: the short-circuit current of {0} is not given",
                 sources.join(", "),
                 leads.join(", ")
             ),
-            "give its `current`, or its `limit`; or put a fuse into the lead",
+            "write its `current` or its `limit`, or put a fuse in the cable",
         );
     }
     pass(context, sink, |p| p.reason == Reason::Protected && matches!(p.guard, Guard::Source(_)));
@@ -57,7 +58,7 @@ fn others(context: &Context<'_>, leads: &[&Protection], told: &[String]) -> Vec<
             None => groups.push((cure, vec![quoted])),
         }
     }
-    let words = |(cure, names): (String, Vec<String>)| format!("for the lead to {}: {cure}", names.join(", "));
+    let words = |(cure, names): (String, Vec<String>)| format!("for the cable to {}: {cure}", names.join(", "));
     groups.into_iter().map(words).collect()
 }
 
@@ -74,18 +75,18 @@ pub(crate) fn too_large(context: &Context<'_>, sink: &mut Sink) {
         }
         let size = size_words(context, worst);
         let lead = if worst.run == *at {
-            format!("its own lead, {size},")
+            format!("its own cable, {size},")
         } else {
-            format!("the lead to `{}`, {size},", name(context, worst))
+            format!("the cable to `{}`, {size},", name(context, worst))
         };
         let what = match worst.severity {
-            _ if worst.factory => format!("carries {carries}; as a device's own short lead it passes"),
-            _ if worst.outlasts_short => format!("carries {carries}; a short is cleared before it burns"),
-            Some(Severity::Advice) => format!("carries {carries}: the source's limit of {long} protects it"),
-            _ => format!("carries {carries}, and {long} can flow for ever"),
+            _ if worst.factory => format!("is rated {carries}; accepted as a factory cable up to 1 m"),
+            _ if worst.outlasts_short => format!("is rated {carries}; a short circuit is cleared before it overheats"),
+            Some(Severity::Advisory) => format!("is rated {carries}; the source's limit of {long} protects it"),
+            _ => format!("is rated {carries}; {long} can flow continuously"),
         };
         let message = format!(
-            "the {} of `{}` is larger than the {allowed} that {lead} allows: it {what}",
+            "the {} of `{}` exceeds the {allowed} that {lead} allows: it {what}",
             fuse.name(),
             name_of(context, *at)
         );
@@ -100,18 +101,18 @@ pub(crate) fn cannot_act(context: &Context<'_>, sink: &mut Sink) {
         let (Some(fuse), Guard::Fuse(at)) = (worst.fuse.as_ref(), &worst.guard) else { continue };
         let (opens, least) = (Amps::new(fuse.opens_a()), Amps::new(worst.least_a));
         let (long, carries) = (Amps::new(worst.long_a), Amps::new(worst.wire.ampacity_a));
-        let harmless = worst.severity == Some(Severity::Advice);
+        let harmless = worst.severity == Some(Severity::Advisory);
         let least_of_all = leads.iter().map(|p| p.least_a).fold(f64::INFINITY, f64::min);
         let (place, flow, verdict) = if harmless {
-            let verdict = format!("the wires behind it stand the {long} that can flow for ever");
+            let verdict = format!("the wires behind it are rated for the {long} that can flow continuously");
             (name_of(context, *at), Amps::new(least_of_all), verdict)
         } else {
-            let verdict = format!("{long} can flow for ever, and {} carries {carries}", size_words(context, worst));
+            let verdict = format!("{long} can flow continuously; {} is rated {carries}", size_words(context, worst));
             (name(context, worst), least, verdict)
         };
         let message = format!(
-            "a short behind `{place}` may leave the {} of `{}` whole: it opens from {opens}, and {flow} surely flow; \
-             {verdict}",
+            "a short circuit behind `{place}` may not blow the {} of `{}`: it needs {opens}, only {flow} is \
+            guaranteed; {verdict}",
             fuse.name(),
             name_of(context, *at),
         );
@@ -121,8 +122,8 @@ pub(crate) fn cannot_act(context: &Context<'_>, sink: &mut Sink) {
     pass(context, sink, |p| p.reason == Reason::Protected && matches!(p.guard, Guard::Fuse(_)));
 }
 
-/// Leads of one reason in groups of one cause, each group worst first. What is only advice stands apart from what is more
-/// only where nothing of the group is.
+/// Leads of one reason in groups of one cause, each group worst first. What is only advice stands apart from what is
+/// more only where nothing of the group is.
 fn gathered<'c>(context: &'c Context<'_>, reason: Reason) -> Vec<Vec<&'c Protection>> {
     let mut groups: Vec<Vec<&Protection>> = Vec::new();
     for p in context.protections().iter().filter(|p| p.reason == reason && p.severity.is_some()) {
@@ -132,12 +133,12 @@ fn gathered<'c>(context: &'c Context<'_>, reason: Reason) -> Vec<Vec<&'c Protect
         }
     }
     for group in &mut groups {
-        // Of leads that are all well enough, the one with the fuse speaks for those behind it.
+        // Of cables that are all well enough, the one with the fuse speaks for those behind it.
         let rank = |p: &Protection| {
-            let own = p.severity == Some(Severity::Advice) && p.guard == Guard::Fuse(p.run);
+            let own = p.severity == Some(Severity::Advisory) && p.guard == Guard::Fuse(p.run);
             (p.severity, own)
         };
-        // Without any fuse the lead with the most to carry is the one that matters.
+        // Without any fuse the cable with the most to carry is the one that matters.
         let weight = |p: &Protection| match reason {
             Reason::Missing => context.sustained_a(p.run),
             _ => p.excess(),
@@ -160,17 +161,17 @@ fn tell(
 ) {
     let Some((worst, others)) = leads.split_first() else { return };
     let also: Vec<(&str, Severity)> =
-        others.iter().map(|p| (name(context, p), p.severity.unwrap_or(Severity::Advice))).collect();
+        others.iter().map(|p| (name(context, p), p.severity.unwrap_or(Severity::Advisory))).collect();
     let mut evidence = vec![
-        Evidence::judged("long", Amps::new(worst.long_a)),
+        Evidence::judged("continuous", Amps::new(worst.long_a)),
         Evidence::at_most("ampacity", Amps::new(worst.wire.ampacity_a), &Origin::Computed),
     ];
     if let Some(fuse) = fuse {
         evidence.push(Evidence::context("rating", fuse.rating.high, &fuse.rating.origin));
-        evidence.push(Evidence::computed("surely", Amps::new(worst.least_a)));
+        evidence.push(Evidence::computed("guaranteed", Amps::new(worst.least_a)));
         evidence.push(Evidence::computed("opens", Amps::new(fuse.opens_a())));
     }
-    let draft = Draft::of(worst.severity.unwrap_or(Severity::Advice), (name(context, worst), worst.cable.span))
+    let draft = Draft::of(worst.severity.unwrap_or(Severity::Advisory), (name(context, worst), worst.cable.span))
         .says(message)
         .facts(evidence)
         .cures(cures);
@@ -180,7 +181,7 @@ fn tell(
 fn pass(context: &Context<'_>, sink: &mut Sink, of: impl Fn(&Protection) -> bool) {
     for p in context.protections().iter().filter(|p| of(p)) {
         let (long, carries) = (Amps::new(p.long_a), Amps::new(p.wire.ampacity_a));
-        sink.pass(name(context, p), format!("{long} can flow for ever, of {carries}"));
+        sink.pass(name(context, p), format!("{long} can flow continuously; rated {carries}"));
     }
 }
 
@@ -188,7 +189,7 @@ fn name<'c>(context: &'c Context<'_>, p: &'c Protection) -> &'c str {
     name_of(context, p.run)
 }
 
-/// All that feed a lead: `wall`, `five` and `pack`.
+/// All that feed a cable: `wall`, `five` and `pack`.
 fn sources_of(context: &Context<'_>, p: &Protection) -> Vec<String> {
     p.sources.iter().map(|(id, ..)| context.plan.nodes[id.0].name.clone()).collect()
 }

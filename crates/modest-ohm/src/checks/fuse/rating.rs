@@ -1,10 +1,10 @@
-//! fuse-rating: the volts and the current that a fuse has to interrupt.
+//! fuse-rating: the voltage and the current that a fuse has to interrupt.
 
 use std::collections::BTreeSet;
 
 use crate::derived::context::Context;
 use crate::derived::protection::judge::turned;
-use crate::derived::protection::paths::{Limit, Way, ways_of};
+use crate::derived::protection::paths::{Direction, Limit, ways_of};
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
 use crate::network::layout::ConductorInfo;
@@ -20,7 +20,7 @@ use crate::topology::conductors::fuse_of;
 use crate::verdict::compare::{at_most, exceeds};
 use crate::verdict::severity::Severity;
 
-/// A figure of a fuse: what its sheet or its standard says, or what is only typical of its family.
+/// A figure of a fuse: what its datasheet or its standard says, or what is only typical of its family.
 struct Stands {
     value: f64,
     origin: Origin,
@@ -37,8 +37,8 @@ impl Stands {
     }
 }
 
-/// What all sources together give into a short right behind the fuse; `None` where that is not known.
-fn prospective(ways: &[Way], amps: impl Fn(&Way) -> f64) -> Option<Amps> {
+/// What all sources together give into a short circuit right behind the fuse; `None` where that is not known.
+fn prospective(ways: &[Direction], amps: impl Fn(&Direction) -> f64) -> Option<Amps> {
     let mut sources: Vec<NodeId> = Vec::new();
     let mut sum = 0.0;
     for way in ways {
@@ -62,7 +62,7 @@ struct Trouble {
     source: NodeId,
     what: What,
     meets: f64,
-    /// The highest volts across it, V.
+    /// The highest voltage across it, V.
     volts: f64,
     stands: f64,
     origin: Origin,
@@ -134,28 +134,29 @@ fn judge_fuse(plan: &Plan, info: &ConductorInfo, name: &str, fuse: &Fuse, sink: 
         troubles.push(Trouble { name, span, fuse, rating_a, source, what, meets, volts, stands, origin, known });
     }
     if let (true, Some(amps)) = (troubles.is_empty(), amps) {
-        sink.pass(name, format!("{}, {} into a short", Volts::new(volts), Amps::new(amps)));
+        sink.pass(name, format!("{}, {} into a short circuit", Volts::new(volts), Amps::new(amps)));
     }
     troubles
 }
 
-/// What a group of fuses of one source wants of the same; the worst first.
+/// What a group of fuses of one source needs of the same; the worst first.
 fn tell(sink: &mut Sink, group: &[Trouble]) {
     let Some((t, others)) = group.split_first() else { return };
     let others: Vec<&str> = others.iter().map(|o| o.name.as_str()).collect();
     let (meets, limit) = (t.what.value(t.meets), t.what.value(t.stands));
     let (wanted, key) = match t.what {
-        What::Volts => (format!("{meets} across it when it opens"), "voltage"),
-        What::Current => (format!("{meets} in a short"), "breaking"),
+        What::Volts => (format!("{meets} across it when it blows"), "voltage"),
+        What::Current => (format!("{meets} short-circuit current"), "breaking"),
     };
     let (severity, message, cure) = if t.known {
         let cure = match t.what {
-            What::Volts => format!("take one for direct current of {meets} or more"),
+            What::Volts => format!("use one rated {meets} DC or more"),
             What::Current => {
                 let others = FuseFamily::ALL.into_iter().flat_map(|f| [(f, FuseBody::Glass), (f, FuseBody::Ceramic)]);
                 let breaks = |(family, body): &(FuseFamily, FuseBody)| {
                     let (amps, standard) = family.breaking_a(*body, t.rating_a);
-                    // Made for this current: the next rating of the family is at most 1.3 times as much (our own bound).
+                    // Made for this current: the next rating of the family is at most 1.3 times as much (our own
+                    // bound).
                     let made =
                         family.ratings().iter().any(|r| at_most(t.rating_a, *r) && at_most(*r, 1.3 * t.rating_a));
                     made && (standard || *body == FuseBody::Ceramic)
@@ -163,24 +164,30 @@ fn tell(sink: &mut Sink, group: &[Trouble]) {
                         && family.voltage_v().0 >= t.volts
                 };
                 match others.into_iter().find(breaks) {
-                    Some((family, body)) => format!("use one that breaks {meets}: {}", family.with_body(body)),
-                    None => format!("use one whose sheet says that it breaks {meets} at direct current: `breaking`"),
+                    Some((family, body)) => {
+                        format!("use one with a breaking capacity of {meets}: {}", family.with_body(body))
+                    }
+                    None => format!("use one whose datasheet gives a breaking capacity of {meets} DC: `breaking`"),
                 }
             }
         };
-        let message =
-            format!("the {} of `{}` meets {wanted} and interrupts {limit}: an arc goes on burning", t.fuse, t.name);
+        let message = format!(
+            "the {} of `{}` may have to interrupt {wanted}; rated {limit}: the arc may not extinguish",
+            t.fuse, t.name
+        );
         let little = t.what == What::Current && at_most(t.meets, NEARLY * t.stands);
         (if little { Severity::Caution } else { Severity::Danger }, message, cure)
     } else {
-        let message = format!("the {} of `{}` meets {wanted}; whether it stands that is not known", t.fuse, t.name);
-        let cure = format!("give what its sheet says for direct current: `{key} = \"{meets}\"` in `fuse`");
+        let message = format!("cannot check the {} of `{}` ({wanted}): its DC rating is not given", t.fuse, t.name);
+        let cure = format!("write the datasheet value for DC: `{key} = \"{meets}\"` in `fuse`");
         (Severity::Unknown, message, cure)
     };
     let draft = Draft::of(severity, (&t.name, t.span)).says(message).cure(cure);
     let draft = match t.what {
-        What::Volts => draft.judged("volts", Volts::new(t.meets)).at_most(key, Volts::new(t.stands), &t.origin),
-        What::Current => draft.judged("prospective", Amps::new(t.meets)).at_most(key, Amps::new(t.stands), &t.origin),
+        What::Volts => draft.judged("voltage", Volts::new(t.meets)).at_most("rating", Volts::new(t.stands), &t.origin),
+        What::Current => {
+            draft.judged("prospective", Amps::new(t.meets)).at_most("rating", Amps::new(t.stands), &t.origin)
+        }
     };
     sink.find(draft.also_on(others.iter().map(|name| (*name, severity))));
 }

@@ -1,4 +1,4 @@
-//! fuse-too-small: what flows for long against a fuse's rating and its load factor.
+//! fuse-too-small: what flows continuously against a fuse's rating and its load factor.
 
 use super::cure::larger;
 use super::start::AGES;
@@ -44,9 +44,9 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let (name, amps) = (lead_name(plan, info), Amps::new(amps));
         let (holds, carries) = (Amps::new(fuse.holds_a(air)), Amps::new(fuse.continuous_a(air)));
         let (severity, limit, words) = if exceeds(amps.get(), holds.get()) {
-            (Severity::Fault, holds, "it opens, sooner or later")
+            (Severity::Fault, holds, "it blows, sooner or later")
         } else if exceeds(amps.get(), carries.get()) {
-            (Severity::Caution, carries, "more ages it until it opens")
+            (Severity::Caution, carries, "a higher current ages it until it blows")
         } else {
             match super::start::judge(context, info, name, fuse) {
                 Some(draft) => sink.find(draft),
@@ -58,12 +58,9 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         sink.find(
             Draft::of(severity, (name, fuse.span))
                 .at(&wanted)
-                .says(format!(
-                    "the {} of `{name}` carries {amps} for long and stands {limit} for ever; {words}",
-                    fuse.name()
-                ))
-                .judged("wanted", amps)
-                .at_most("carries", limit, &Origin::Computed)
+                .says(format!("the {} of `{name}` carries {amps}; good for {limit} continuous: {words}", fuse.name()))
+                .judged("demand", amps)
+                .at_most("rating", limit, &Origin::Computed)
                 .at_most("rating", fuse.rating.low, &fuse.rating.origin)
                 .cure(larger(context, info.run, fuse, amps, AGES)),
         );

@@ -18,8 +18,8 @@ use crate::tables::fuse::{FuseFamily, FuseSpeed};
 use crate::topology::run::Run;
 use crate::verdict::severity::Severity;
 
-/// Up to here a start is nothing to a fuse; up to the second it ages it, up to the third it may open it (our own figures,
-/// from the spread of fuses).
+/// Up to here a start is nothing to a fuse; up to the second it ages it, up to the third it may open it (our own
+/// figures, from the spread of fuses).
 pub(crate) const NOTHING: f64 = 0.35;
 pub(crate) const AGES: f64 = 0.6;
 const OPENS: f64 = 2.5;
@@ -27,14 +27,14 @@ const OPENS: f64 = 2.5;
 /// The hardest start through a fuse.
 pub(crate) struct Start<'o> {
     pub outcome: &'o Outcome,
-    /// Of its heat, at the least, typical and the most of what is assumed.
+    /// Of its heat, at least, typical and the most of what is assumed.
     pub share: [f64; 3],
     pub need: FuseStart,
     /// What is missing in the plan where a start is assumed.
     pub ask: &'static str,
 }
 
-/// The hardest start that goes through the lead of a run; `None` where nothing starts.
+/// The hardest start that goes through the cable of a run; `None` where nothing starts.
 pub(crate) fn hardest<'o>(context: &Context<'o>, info: &ConductorInfo, fuse: &Fuse) -> Option<Start<'o>> {
     let branch = info.feed?;
     let lasting = context.worst_sustained(|s| s.amps(branch).abs())?;
@@ -55,8 +55,8 @@ pub(crate) fn hardest<'o>(context: &Context<'o>, info: &ConductorInfo, fuse: &Fu
         let starts = [amps.least, amps.typical, amps.most].map(|a| (a - lamps.in_state).max(0.0));
         let needs = [0, 1, 2].map(|end| need(starts[end], lamps.above[end]));
         let ask = match (lamps.assumed, amps.stated) {
-            (_, false) => "; the start is assumed: give `stall`",
-            (true, _) => "; the start is assumed: give the lamp's `surge`",
+            (_, false) => "; the starting current is assumed: write `stall`",
+            (true, _) => "; the inrush is assumed: write the lamp's `surge`",
             _ => "",
         };
         Start { outcome: o, share: needs.map(|n| fuse_start(&n)), need: needs[1], ask }
@@ -67,7 +67,7 @@ pub(crate) fn hardest<'o>(context: &Context<'o>, info: &ConductorInfo, fuse: &Fu
         Some(of(o, s, spread(context.plan, o, s, &behind, s.amps(branch).abs()), time))
     };
     let starts = context.outcomes.iter().filter(|o| !o.case.continuous).filter_map(start);
-    // Lamps alone: at the moment that loads the lead most.
+    // Lamps alone: at the moment that loads the cable most.
     let cold = context.outcome(&lasting).and_then(|o| {
         let s = o.sustained.as_ref().ok()?;
         let amps = Spread { least: lasting.value, typical: lasting.value, most: lasting.value, stated: true };
@@ -106,15 +106,15 @@ pub(crate) fn judge(context: &Context<'_>, info: &ConductorInfo, name: &str, fus
     let assumed = most > least * (1.0 + 1e-9);
     let severity = match typical {
         share if share <= NOTHING => return None,
-        share if share <= AGES => Severity::Advice,
+        share if share <= AGES => Severity::Advisory,
         share if share <= OPENS || least <= OPENS => Severity::Caution,
         _ => Severity::Fault,
     };
     // An assumed start that at its least is nothing only asks for the figure.
-    let severity = if assumed && least <= NOTHING { Severity::Advice } else { severity };
+    let severity = if assumed && least <= NOTHING { Severity::Advisory } else { severity };
     let does = match severity {
-        Severity::Fault => "the first start opens it",
-        Severity::Caution => "a start may open it",
+        Severity::Fault => "the first start blows it",
+        Severity::Caution => "a start may blow it",
         _ => "each start ages it",
     };
     let FuseStart { start: motors, filaments, runs, time, hot, .. } = start.need;
@@ -124,13 +124,20 @@ pub(crate) fn judge(context: &Context<'_>, info: &ConductorInfo, name: &str, fus
         Draft::of(severity, (name, fuse.span))
             .at(&Worst::at(start.outcome, typical))
             .says(format!(
-                "a start through the {} of `{name}`, {amps} falling to {runs} within {time}, brings {} of what melts it: \
-                 {does}{ask}",
+                "at start-up {amps}, falling to {runs} within {time}, flows through the {} of `{name}`, {} of what \
+                melts it: {does}{ask}",
                 fuse.name(),
                 Fraction::new(typical)
             ))
             .judged("heat", Fraction::new(typical))
-            .at_most("ages_from", Fraction::new(NOTHING), &Origin::Default("below 35 % of what melts it a start does not age a fuse"))
+            .at_most(
+                "ages_from",
+                Fraction::new(NOTHING),
+                &Origin::Default(
+                    "a start below 35 % of what melts a fuse \
+                does not age it",
+                ),
+            )
             .with("start", amps)
             .cures(slower(context, info, fuse))
             .cure(larger(context, info.run, fuse, runs, NOTHING)),
@@ -143,7 +150,7 @@ fn slower(context: &Context<'_>, info: &ConductorInfo, fuse: &Fuse) -> Option<St
         matches!(fuse.family, FuseFamily::Cartridge | FuseFamily::CartridgeUl) && fuse.speed == FuseSpeed::Fast;
     let slow = fuse.time_lag();
     let bears = is_fast && survives(context, info.run, &slow, NOTHING);
-    bears.then(|| format!("take a time-lag one of the same rating: `speed = \"slow\"`, {}", fuse.rating.typical))
+    bears.then(|| format!("use a time-lag fuse of the same rating: `speed = \"slow\"`, {}", fuse.rating.typical))
 }
 
 /// True where the starts through a run bring no more than a share of what melts a fuse.

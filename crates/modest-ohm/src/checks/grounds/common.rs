@@ -33,20 +33,20 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             (&to, &hop.to.hangs_on(plan)),
         );
     }
-    for input in plan.inputs.iter().filter(|i| i.pin.at.controller < plan.controllers.len()) {
+    for input in plan.inputs.iter().filter(|i| i.pin.at.board < plan.boards.len()) {
         // A contact keeps its own loop.
         let InputSource::Swing { ground: Some(ground), .. } = &input.source else { continue };
-        let board = End::Pin(input.pin.at.controller).hangs_on(plan);
+        let board = End::Pin(input.pin.at.board).hangs_on(plan);
         let from = format!("`{}`", ground.name.text);
         let to = plan.pin_words(&input.pin.at);
         judge(context, sink, &mut groups, &input.name.text, input.name.span, (&from, &[ground.id]), (&to, &board));
     }
     for sensor in &plan.sensors {
         let (Some(bus), Some(load)) = (plan.buses.get(sensor.bus.1), plan.loads.get(sensor.load)) else { continue };
-        let Some((_, pin)) = bus.lines.first().filter(|(_, p)| p.at.controller < plan.controllers.len()) else {
+        let Some((_, pin)) = bus.lines.first().filter(|(_, p)| p.at.board < plan.boards.len()) else {
             continue;
         };
-        let board = End::Pin(pin.at.controller).hangs_on(plan);
+        let board = End::Pin(pin.at.board).hangs_on(plan);
         let (from, to) = (format!("`{}`", bus.name.text), format!("`{}`", sensor.name.text));
         judge(
             context,
@@ -84,12 +84,11 @@ fn judge(
     sink.find(
         Draft::fault((subject, span))
             .says(format!(
-                "the signal from {} to {} has no ground to count against: nothing joins the − of `{near}` and of \
-                 `{far}`",
+                "the signal from {} to {} has no ground reference: nothing joins the grounds of `{near}` and `{far}`",
                 from.0, to.0
             ))
             .cure(format!("join them once, near the receiver: `[ground.tie]` with `between = [\"{near}\", \"{far}\"]`"))
-            .cure("or keep them apart with an optocoupler, or a balanced pair with isolated ends"),
+            .cure("or isolate them with an optocoupler, or a differential pair with isolated ends"),
     );
 }
 

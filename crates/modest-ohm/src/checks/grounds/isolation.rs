@@ -22,8 +22,8 @@ fn wished(plan: &Plan) -> Vec<Apart> {
         Some(Apart { name: c.name.text.clone(), span: c.name.span, sides: [c.feed.from.id, out] })
     });
     let drivers = plan.drivers.iter().filter(|d| d.isolates).flat_map(|d| {
-        let boards = d.channels.iter().flat_map(|c| &c.pins).map(|p| p.at.controller);
-        let board = boards.filter(|c| *c < plan.controllers.len()).find_map(|c| plan.node_id(NodeKind::BoardInput(c)));
+        let boards = d.channels.iter().flat_map(|c| &c.pins).map(|p| p.at.board);
+        let board = boards.filter(|c| *c < plan.boards.len()).find_map(|c| plan.node_id(NodeKind::BoardInput(c)));
         let own = d.load.map(|l| plan.loads[l].feed.from.id);
         let at = plan.drivers.iter().position(|o| o.name.text == d.name.text);
         let run = at.and_then(|at| plan.runs_of(at).next()).map(|(run, _)| plan.branches[run].feed.from.id);
@@ -38,7 +38,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for apart in wished(plan) {
         let [a, b] = apart.sides.map(|id| context.layout.nodes[id.0].minus);
         if !groups.together(a, b) {
-            sink.pass(&apart.name, "its sides have no ground in common".into());
+            sink.pass(&apart.name, "its sides have no common ground".into());
             continue;
         }
         let ties: Vec<String> = plan.grounds.iter().map(|g| format!("`{}`", g.name.text)).collect();
@@ -46,9 +46,9 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             if ties.is_empty() { "one supply feeds both".to_owned() } else { format!("joined by {}", ties.join(", ")) };
         sink.find(
             Draft::caution((&apart.name, apart.span))
-                .says(format!("`{}` isolates two sides, and they share a ground: {by}", apart.name))
-                .cure("take the tie away: no signal needs it across an isolation")
-                .cure("or take a part without isolation, which is cheaper, where the ground is to be common"),
+                .says(format!("`{}` isolates two sides, but they share a ground: {by}", apart.name))
+                .cure("remove the tie: no signal needs it across an isolation")
+                .cure("or use a part without isolation, which is cheaper, if the ground is to be common"),
         );
     }
 }

@@ -17,21 +17,21 @@ pub(crate) const CHECKS: &[Check] = &[
     Check::new(
         codes::GROUND_NOT_COMMON,
         FAMILY,
-        "a signal goes between two grounds that nothing joins",
+        "a signal runs between two grounds that nothing joins",
         &[Fault],
         common::run,
     ),
     Check::new(
         codes::GROUND_SHIFT,
         FAMILY,
-        "the difference of two grounds takes the margin of a signal between them",
+        "ground shift leaves a signal too little margin",
         &[Fault, Caution],
         shift::run,
     ),
     Check::new(
         codes::GROUND_THROUGH_LOGIC,
         FAMILY,
-        "a load's current returns through a board or a signal's lead, as it is or when one return opens",
+        "a load's current returns through a board or a signal cable, as wired or when one return opens",
         &[Danger, Caution],
         through::run,
     )

@@ -17,7 +17,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let (subject, span) = hop.item(plan);
         let worst = [true, false].into_iter().filter_map(|high| taken(context, hop, high));
         let Some(t) = worst.min_by(|a, b| a.margin.value.total_cmp(&b.margin.value)) else {
-            sink.pass(subject, "its margins do not hang on the ground".into());
+            sink.pass(subject, "its margins do not depend on the ground".into());
             continue;
         };
         let (from, to) = hop.words(plan);
@@ -28,18 +28,15 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             Draft::of(severity, (subject, span))
                 .at(&t.margin.at)
                 .says(format!(
-                    "the ground of {to} lies {shift} against that of {from}: of the margin of its \
-                     {level} {margin} are left, {} are wanted",
+                    "the ground of {to} is shifted {shift} from that of {from}: {level}-level margin {margin}; {} \
+                    required",
                     Volts::new(t.enough)
                 ))
                 .judged("margin", margin)
                 .with("ground_shift", shift)
-                .at_least("wanted", Volts::new(t.enough), &Origin::Default("0.3 V; 0.1 V between parts of one rail"))
-                .cure("take a thicker or shorter return for what draws the current, or one of its own")
-                .cure(
-                    "or bring the grounds of both together nearer the receiver; or take a balanced pair \
-                     or an optocoupler",
-                )
+                .at_least("required", Volts::new(t.enough), &Origin::Default("0.3 V; 0.1 V between parts of one rail"))
+                .cure("use a thicker or shorter return for the part that draws the current, or a separate one")
+                .cure("or join both grounds nearer to the receiver; or use a differential pair or an optocoupler")
                 .implies(if t.high { codes::LEVEL_HIGH } else { codes::LEVEL_LOW }, subject),
         );
     }

@@ -20,8 +20,8 @@ use crate::topology::run::Run;
 use crate::verdict::compare::{at_most, exceeds};
 use crate::verdict::severity::Severity;
 
-/// What may return through a board besides its own current: signals' (our own figure); beyond what a header's pin carries it
-/// burns (electrical reference, "Contacts").
+/// What may return through a board in addition to its own current: signals' (our own figure); beyond what a header's
+/// pin carries it burns (electrical reference, "Contacts").
 const ASIDE_A: f64 = 0.1;
 const PIN_A: f64 = 3.0;
 
@@ -29,7 +29,7 @@ const PIN_A: f64 = 3.0;
 struct Thin<'l> {
     info: &'l ConductorInfo,
     name: String,
-    /// What it carries for ever.
+    /// What it carries continuously.
     may: f64,
     is_board: bool,
 }
@@ -38,15 +38,15 @@ fn thin<'l>(context: &'l Context<'_>) -> Vec<Thin<'l>> {
     let plan = context.plan;
     let warmest = plan.warmest_c();
     let of = |info: &'l ConductorInfo| match info.run {
-        Run::Controller(c) => {
+        Run::Board(c) => {
             // A board with ports is made to carry loads and their returns.
-            if plan.controllers[c].total.is_some() {
+            if plan.boards[c].total.is_some() {
                 return None;
             }
             let may = return_cable_of(plan, info.run).and_then(|c| c.ampacity(warmest)).unwrap_or(PIN_A);
             Some(Thin {
                 info,
-                name: format!("the board `{}`", plan.controllers[c].name.text),
+                name: format!("board `{0}`", plan.boards[c].name.text),
                 may: may.min(PIN_A),
                 is_board: true,
             })
@@ -54,7 +54,7 @@ fn thin<'l>(context: &'l Context<'_>) -> Vec<Thin<'l>> {
         Run::Ground(g) if plan.grounds[g].what == GroundKind::WithSignal => {
             let may = cable_of(plan, info.run).and_then(|c| c.ampacity(warmest)).unwrap_or(PIN_A);
             let item = plan.grounds[g].name.text.split('.').next().unwrap_or_default();
-            Some(Thin { info, name: format!("the − of the signal lead of `{item}`"), may, is_board: false })
+            Some(Thin { info, name: format!("the signal ground wire of `{item}`"), may, is_board: false })
         }
         _ => None,
     };
@@ -73,7 +73,7 @@ fn aside(t: &Thin<'_>, s: &Snapshot, current: &[f64]) -> f64 {
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let ways = thin(context);
-    // Only a − that something joins besides can carry what is not its own.
+    // Only a − that something joins in addition to can carry what is not its own.
     let Some(groups) = joined(context) else { return };
     let mut told: Vec<String> = Vec::new();
     for way in &ways {
@@ -87,7 +87,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         } else if exceeds(amps, ASIDE_A) {
             Severity::Caution
         } else {
-            sink.pass(&way.info.name, format!("{} of loads return through it", Amps::new(amps)));
+            sink.pass(&way.info.name, format!("{} of load current returns through it", Amps::new(amps)));
             continue;
         };
         told.push(way.info.name.clone());
@@ -98,7 +98,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
 
 fn span_of(context: &Context<'_>, run: Run) -> crate::source::Span {
     match run {
-        Run::Controller(c) => context.plan.controllers[c].name.span,
+        Run::Board(c) => context.plan.boards[c].name.span,
         Run::Ground(g) => context.plan.grounds[g].name.span,
         _ => crate::source::Span { start: 0, end: 0 },
     }
@@ -106,15 +106,15 @@ fn span_of(context: &Context<'_>, run: Run) -> crate::source::Span {
 
 fn whole(context: &Context<'_>, sink: &mut Sink, way: &Thin<'_>, o: &Outcome, amps: f64, severity: Severity) {
     let (got, may) = (Amps::new(amps), Amps::new(if severity == Severity::Danger { way.may } else { ASIDE_A }));
-    let limit = if severity == Severity::Danger { format!(", which carries {may}") } else { String::new() };
+    let limit = if severity == Severity::Danger { format!("; rated {may}") } else { String::new() };
     sink.find(
         Draft::of(severity, (&way.info.name, span_of(context, way.info.run)))
             .at(&Worst::at(o, amps))
-            .says(format!("{got} of loads return through {}{limit}", way.name))
+            .says(format!("{got} of load current returns through {}{limit}", way.name))
             .judged("through", got)
-            .at_most("may", may, &Origin::Default("0.1 A besides its own; its wire's or a pin's rating"))
-            .cure("give what draws them a return of their own to the supply, thicker than any other way")
-            .cure("or leave the − of the signal's lead out, and join the grounds at one point"),
+            .at_most("rating", may, &Origin::Default("0.1 A plus its own current; its wire's or a pin's rating"))
+            .cure("run a separate, thicker return wire to the supply")
+            .cure("or leave out the signal ground wire, and join the grounds at one point"),
     );
 }
 
@@ -154,19 +154,19 @@ fn opened(context: &Context<'_>, sink: &mut Sink, ways: &[Thin<'_>], told: &[Str
                 Draft::caution((&way.info.name, span_of(context, way.info.run)))
                     .at(&Worst::at(o, after))
                     .says(format!(
-                        "with the return of `{}` open {got} go through {}, which carries {may}",
+                        "if the return of `{}` opens, {got} flows through {}; rated {may}",
                         info.name, way.name
                     ))
                     .judged("through", got)
-                    .at_most("may", may, &Origin::Computed)
+                    .at_most("rating", may, &Origin::Computed)
                     .cure(format!("secure the return of `{}`: a second wire, a screwed end", info.name))
-                    .cure("or leave the − of the signal's lead out"),
+                    .cure("or leave out the signal ground wire"),
             );
         }
     }
 }
 
-/// True where conductors besides one join its far end to the rest.
+/// True where conductors in addition to one join its far end to the rest.
 fn has_other_way(s: &Snapshot, without: usize, far: usize) -> bool {
     let near = s.net.branches[without].from;
     let mut groups = Groups::new(s.net.vertices);

@@ -14,24 +14,24 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let name = &input.name.text;
         let front = Front { plan, layout: context.layout, input };
         if !front.floats() {
-            sink.pass(name, "held at every time".into());
+            sink.pass(name, "never floats".into());
             continue;
         }
         let to_plus = matches!(input.source, InputSource::Contact { to: Some(_), .. });
         let ability = if to_plus { crate::plan::pins::Ability::PullDown } else { crate::plan::pins::Ability::PullUp };
-        let pins = &plan.controllers[input.pin.at.controller].pins;
+        let pins = &plan.boards[input.pin.at.board].pins;
         let own = input.pin.at.index.and_then(|i| pins.can(i, ability)) == Some(Has::Yes);
         let mut cures = vec![format!(
-            "give it a resistor to {}: `pull = \"10 kΩ\"`",
-            if to_plus { "ground" } else { "the rail that its pin runs on" }
+            "add a pull resistor to {}: `pull = \"10 kΩ\"`",
+            if to_plus { "ground" } else { "the rail that powers its pin" }
         )];
         if own {
-            cures.push("or let the firmware switch the pin's own on, and say so: `pull = \"internal\"`".into());
+            cures.push("or enable the pin's own in the firmware and write `pull = \"internal\"`".into());
         }
         sink.find(
             Draft::caution(&input.name)
                 .says(format!(
-                    "nothing holds {} while the {} of `{name}` is open",
+                    "{} floats while the {} of `{name}` is open",
                     context.plan.pin_words(&input.pin.at),
                     input.source.word()
                 ))
@@ -51,8 +51,8 @@ fn open_drains(plan: &Plan, sink: &mut Sink) {
         }
         sink.find(
             Draft::caution(&wire.name)
-                .says(format!("nothing lifts the wire `{name}`, which its senders only pull low"))
-                .cure("give it a pull-up: `pull = \"10 kΩ\"`"),
+                .says(format!("signal `{name}` has no pull-up: its drivers only pull low"))
+                .cure("add a pull-up: `pull = \"10 kΩ\"`"),
         );
     }
 }

@@ -18,7 +18,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let name = &input.name.text;
         let every = match &input.sampled {
             Some(Sampled::Interrupt | Sampled::Count) => {
-                sink.pass(name, "every edge is seen".into());
+                sink.pass(name, "every edge is detected".into());
                 continue;
             }
             Some(Sampled::Every(every)) => every,
@@ -26,8 +26,8 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 sink.unknown(
                     name,
                     input.name.span,
-                    format!("`{name}` gives {} at the most; how often it is looked at is not given", rate.high),
-                    "say `sampled = \"5 ms\"`, `\"interrupt\"` or `\"count\"`",
+                    format!("cannot check `{name}` (up to {}): its polling interval is not given", rate.high),
+                    "write `sampled = \"5 ms\"`, `\"interrupt\"` or `\"count\"`",
                 );
                 continue;
             }
@@ -40,20 +40,17 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         } else if exceeds(every.high.get(), may.get()) {
             Severity::Caution
         } else {
-            sink.pass(name, format!("looked at every {}, its levels last {lasts}", every.high));
+            sink.pass(name, format!("polled every {}; a level lasts {lasts}", every.high));
             continue;
         };
         sink.find(
             Draft::of(severity, &input.name)
-                .says(format!(
-                    "`{name}` is looked at every {}, and at {} its levels last {lasts}",
-                    every.high, rate.high
-                ))
+                .says(format!("`{name}` is polled every {}; at {} a level lasts {lasts}", every.high, rate.high))
                 .judged_as_given("every", every.high, &every.origin)
                 .with("lasts", lasts)
-                .at_most("may", may, &Origin::Computed)
-                .cure(format!("look at it every {may} or more often"))
-                .cure("or let an interrupt or a counter see its edges: `sampled = \"interrupt\"`"),
+                .at_most("rating", may, &Origin::Computed)
+                .cure(format!("poll it every {may} or more often"))
+                .cure("or use an interrupt or a counter: `sampled = \"interrupt\"`"),
         );
     }
 }

@@ -9,7 +9,7 @@ use crate::quantity::units::Amps;
 use crate::solved::input_source::Front;
 use crate::verdict::compare::at_least;
 
-/// A silver contact wants this much (typical of sheets of power relays and float switches; at 5 V and more).
+/// A silver contact needs this much (typical of sheets of power relays and float switches; at 5 V and more).
 const WETTING_A: f64 = 1e-3;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
@@ -31,13 +31,13 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         sink.find(
             Draft::caution(&input.name)
                 .says(format!(
-                    "{amps} flows through the closed contact of `{name}`, which is made for power and wants {}",
+                    "{amps} flows through the closed contact of `{name}`, a power contact that needs {}",
                     Amps::new(WETTING_A)
                 ))
                 .judged("current", amps)
-                .at_least("wanted", Amps::new(WETTING_A), &Origin::Default("1 mA, typical of silver contacts"))
-                .cure("take a smaller pull resistor: 2.2 kΩ on 3.3 V, 4.7 kΩ on 5 V")
-                .cure("or a contact made for signals (gold, or sealed)"),
+                .at_least("required", Amps::new(WETTING_A), &Origin::Default("1 mA, typical of silver contacts"))
+                .cure("use a smaller pull resistor: 2.2 kΩ at 3.3 V, 4.7 kΩ at 5 V")
+                .cure("or a signal contact (gold, or sealed)"),
         );
     }
 }

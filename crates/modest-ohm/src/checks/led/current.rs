@@ -1,4 +1,4 @@
-//! led-no-resistor and led-overcurrent: the largest current of an LED against what it stands.
+//! led-no-resistor and led-overcurrent: the largest current of an LED against what it withstands.
 
 use crate::checks::led::{each, most_a, nominal_a};
 use crate::derived::context::{Context, Worst};
@@ -15,7 +15,7 @@ use crate::verdict::severity::Severity;
 
 /// The absolute maximum of an LED is 1.25 .. 2 times what it carries continuously (typical of sheets: 20 mA and 30 mA).
 const SURELY_TOO_MUCH: f64 = 2.0;
-const ABSOLUTE: Origin = Origin::Default("at most twice what it carries continuously, where none is given (typical)");
+const ABSOLUTE: Origin = Origin::Default("twice the continuous current where no maximum is given (typical)");
 
 fn worst(context: &Context<'_>, led: &Led) -> Option<Worst> {
     context.worst_sustained(|s| most_a(context, led, s)).filter(|w| w.value > 0.0)
@@ -30,11 +30,11 @@ pub(crate) fn no_resistor(context: &Context<'_>, sink: &mut Sink) {
     for led in &context.plan.leds {
         let name = &led.name.text;
         if let Some(source) = &led.source {
-            sink.pass(name, format!("its driver sends {} through it", source.current.typical));
+            sink.pass(name, format!("its driver supplies {}", source.current.typical));
             continue;
         }
         if let Some(resistor) = led.resistor.as_ref().filter(|r| r.low.get() > 0.0) {
-            sink.pass(name, format!("it has a resistor of {}", resistor.typical));
+            sink.pass(name, format!("it has a {} resistor", resistor.typical));
             continue;
         }
         let Some(worst) = worst(context, led) else { continue };
@@ -42,18 +42,18 @@ pub(crate) fn no_resistor(context: &Context<'_>, sink: &mut Sink) {
         let absolute = led.absolute.as_ref().unwrap_or(&led.current);
         let load = &context.plan.loads[led.load];
         let pin = load.feed.pins().0.or(load.feed.pins().1);
-        let by = pin.map_or("its supply alone", |_| "the resistance of its pin, which no sheet promises,");
+        let by = pin.map_or("its supply alone", |_| "the resistance of its pin, which no datasheet guarantees,");
         let severity = if amps > absolute.low { Severity::Danger } else { Severity::Caution };
         sink.find(
             Draft::of(severity, &led.name)
                 .at(&worst)
                 .says(format!(
-                    "{by} sets the current of {}: some {amps}, where it stands {}",
+                    "no resistor: {by} sets the current of {} to about {amps}; absolute maximum {}",
                     each(context, led),
                     absolute.low
                 ))
                 .judged("current", amps)
-                .at_most("absolute", absolute.low, &absolute.origin)
+                .at_most("absolute_maximum", absolute.low, &absolute.origin)
                 .cure(cure(context.plan, led)),
         );
     }
@@ -85,12 +85,12 @@ pub(crate) fn over(context: &Context<'_>, sink: &mut Sink) {
                 continue;
             }
         };
-        let stands = if word == "absolute" { "its absolute maximum is" } else { "for long it carries" };
+        let stands = if word == "absolute" { "absolute maximum" } else { "recommended continuous" };
         sink.find(
             Draft::of(severity, &led.name)
                 .at(&worst)
                 .says(format!(
-                    "{} gets {} nominal and {amps} at worst; {stands} {}",
+                    "{} is at {} nominal, {amps} at worst; {stands} {}",
                     each(context, led),
                     Amps::new(nominal),
                     limit.low
@@ -103,14 +103,14 @@ pub(crate) fn over(context: &Context<'_>, sink: &mut Sink) {
     }
 }
 
-/// The next larger E24 value that keeps the LED and its pin within their currents at the highest volts of its rail.
+/// The next larger E24 value that keeps the LED and its pin within their currents at the highest voltage of its rail.
 fn cure(plan: &Plan, led: &Led) -> String {
     if led.source.is_some() {
         return format!("use a driver of {} or less", led.current.low * led.parallel as f64);
     }
     match least_ohms(plan, led, branch_a(plan, led)) {
         Some(ohms) => {
-            format!("give it a resistor of {ohms} or more: `resistor = \"{ohms}\"` in `[led.{}]`", led.name.text)
+            format!("fit a resistor of {ohms} or more: `resistor = \"{ohms}\"` in `[led.{}]`", led.name.text)
         }
         None => "feed it from a lower rail".into(),
     }

@@ -24,7 +24,7 @@ struct Resistor<'p> {
     what: String,
     rated: &'p Figure<Watts>,
     at: Worst,
-    /// What to do besides taking a larger one.
+    /// What to do in addition to taking a larger one.
     cure: &'static str,
 }
 
@@ -67,10 +67,10 @@ fn of_input<'p>(context: &Context<'p>, input: &'p Input) -> Option<Resistor<'p>>
     }
     let (what, at) = most?;
     let cure = match what {
-        "top" | "bottom" => "use larger resistors of the same ratio: kilohms, not ohms",
+        "top" | "bottom" => "use larger resistors of the same ratio: in the kΩ range",
         _ => "use a larger resistance",
     };
-    Some(Resistor { item: &input.name, what: format!("the resistor `{what}`"), rated: &input.rated, at, cure })
+    Some(Resistor { item: &input.name, what: format!("resistor `{what}`"), rated: &input.rated, at, cure })
 }
 
 fn judge(sink: &mut Sink, resistor: &Resistor<'_>, all_known: bool) {
@@ -81,7 +81,7 @@ fn judge(sink: &mut Sink, resistor: &Resistor<'_>, all_known: bool) {
         share if share > COMFORT => Severity::Caution,
         _ => {
             if all_known {
-                sink.pass(name, format!("{what} dissipates {watts}, rated {rated}"));
+                sink.pass(name, format!("{what} dissipates {watts}; rated {rated}"));
             }
             return;
         }

@@ -1,10 +1,10 @@
-//! led-heat: the junction of a power LED: what of its watts becomes heat, and how that leaves.
+//! led-heat: the junction of a power LED: what of its power becomes heat, and how that leaves.
 
 use crate::checks::led::{each, most_a, nominal_a};
 use crate::derived::context::Context;
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
-use crate::plan::kinds::housing::Held;
+use crate::plan::kinds::enclosure::Held;
 use crate::plan::kinds::led::Led;
 use crate::quantity::figure::Origin;
 use crate::quantity::units::{Celsius, Watts};
@@ -16,11 +16,11 @@ use crate::verdict::severity::Severity;
 const POWER_W: f64 = 0.3;
 /// From here on one without a sink counts as a bare star, W.
 const STAR_W: f64 = 1.0;
-/// What of its watts becomes heat; the rest is light (typical 0.6 .. 0.8).
+/// What of its power becomes heat; the rest is light (typical 0.6 .. 0.8).
 const HEAT: (f64, f64) = (0.70, 0.80);
 /// A bare star of 20 mm, K/W to air (typical 60 .. 110).
 const BARE_STAR: (f64, f64) = (80.0, 110.0);
-/// Where no sheet says what it stands, °C (typical).
+/// Where no sheet says what it withstands, °C (typical).
 const MOST_C: f64 = 120.0;
 
 /// Junction to case by what it is rated for, K/W: 1 W and 3 W LEDs (typical).
@@ -66,21 +66,30 @@ fn judge(context: &Context<'_>, sink: &mut Sink, led: &Led) {
         return;
     };
     let (warm, worst_c, most_c) = (Celsius::new(nominal), Celsius::new(at_worst), Celsius::new(limit));
-    let how = if own.is_some() { "on its heat sink" } else { "on a bare star, as is assumed," };
+    let how = if own.is_some() { "on its heatsink" } else { "on a bare star board (assumed)," };
     let wants = ((limit - MARGIN_K - air) / watts.max(1e-9) - case.0).max(0.5);
     sink.find(
         Draft::of(severity, &led.name)
             .at(&worst)
             .says(format!(
-                "{} turns {} into heat and {how} reaches {warm} nominal, {worst_c} at worst; its junction withstands {most_c}",
+                "{} dissipates {} {how}: junction {warm} nominal, {worst_c} at worst; limit {most_c}",
                 each(context, led),
                 Watts::new(watts)
             ))
-            .judged("junction", if decides > nominal { worst_c } else if severity == Severity::Danger { warm } else { worst_c })
+            .judged(
+                "junction",
+                if decides > nominal {
+                    worst_c
+                } else if severity == Severity::Danger {
+                    warm
+                } else {
+                    worst_c
+                },
+            )
             .at_most("limit", most_c, led.junction.as_ref().map_or(&TYPICAL, |t| &t.origin))
             .with("loss", Watts::new(watts))
-            .cure(format!("mount it on a heat sink of {wants:.0} K/W or less: `heatsink = \"{wants:.0} K/W\"`"))
-            .cure("or drive it with less current"),
+            .cure(format!("mount it on a heatsink of {wants:.0} K/W or less: `heatsink = \"{wants:.0} K/W\"`"))
+            .cure("or reduce its current"),
     );
 }
 

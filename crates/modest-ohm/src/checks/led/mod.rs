@@ -23,7 +23,7 @@ pub(crate) const CHECKS: &[Check] = &[
     Check::new(
         codes::LED_NO_RESISTOR,
         FAMILY,
-        "nothing but its supply sets the current of an LED",
+        "only the supply sets the current of an LED",
         &[Danger, Caution],
         current::no_resistor,
     )
@@ -31,7 +31,7 @@ pub(crate) const CHECKS: &[Check] = &[
     Check::new(
         codes::LED_OVERCURRENT,
         FAMILY,
-        "an LED carries more than its absolute maximum, or than is recommended for long",
+        "an LED carries more than its absolute maximum, or than its recommended continuous current",
         &[Danger, Caution],
         current::over,
     )
@@ -39,21 +39,22 @@ pub(crate) const CHECKS: &[Check] = &[
     Check::new(
         codes::LED_SPREAD,
         FAMILY,
-        "an LED's current is not defined: too few volts on its resistor, one resistor for several, or less than wished",
+        "an LED's current is poorly defined: too little voltage across its resistor, one resistor for several, or \
+        below the minimum",
         &[Fault, Caution],
         spread::run,
     ),
     Check::new(
         codes::RESISTOR_HEAT,
         FAMILY,
-        "a resistor turns more into heat than it stands, or more than 60 % of that",
+        "a resistor dissipates more than its rating, or more than 60 % of it",
         &[Danger, Caution],
         heat::run,
     ),
     Check::new(
         codes::LED_HEAT,
         FAMILY,
-        "the junction of a power LED is over its limit, or within 15 K of it",
+        "a power LED's junction is above its limit, or within 15 K of it",
         &[Danger, Caution],
         junction::run,
     ),
@@ -68,8 +69,8 @@ fn most_a(context: &Context<'_>, led: &Led, s: &Snapshot) -> f64 {
     context.layout.loads[led.load].iter().map(|d| s.amps(d.branch)).fold(0.0, f64::max)
 }
 
-/// The least current of one LED while it is lit, A: its rail and its resistor at their own worst, which no corner joins: the
-/// volts lowest, Vf and ohms largest.
+/// The least current of one LED while it is lit, A: its rail and its resistor at their own worst, which no corner
+/// joins: the voltage lowest, Vf and resistance largest.
 pub(crate) fn least_a(context: &Context<'_>, led: &Led) -> Option<(Worst, f64)> {
     let load = &context.plan.loads[led.load];
     let Demand::Leds(draw) = &load.demand else { return None };
@@ -106,5 +107,5 @@ pub(crate) fn nominal_a(context: &Context<'_>, led: &Led) -> f64 {
 /// As `"the LED `x`"`, or `"each LED of `x`"` where there are several.
 fn each(context: &Context<'_>, led: &Led) -> String {
     let several = context.plan.loads[led.load].count * led.in_series * led.parallel > 1;
-    if several { format!("each LED of `{}`", led.name.text) } else { format!("the LED `{}`", led.name.text) }
+    if several { format!("each LED of `{}`", led.name.text) } else { format!("LED `{}`", led.name.text) }
 }

@@ -27,24 +27,24 @@ fn shared(context: &Context<'_>, sink: &mut Sink, led: &Led) {
     sink.find(
         Draft::caution(&led.name)
             .says(format!(
-                "{n} LEDs of `{name}` share one resistor: the one with the lowest Vf takes most of \
-                 the current, {} at worst",
+                "{n} LEDs of `{name}` share one resistor: the one with the lowest forward voltage draws most of the \
+                current, {} at worst",
                 context
                     .worst_sustained(|s| most_a(context, led, s))
                     .map_or_else(|| "all".to_owned(), |w| Amps::new(w.value).to_string())
             ))
             .judged("wished_share", Fraction::new(1.0 / n as f64))
             .cure(format!(
-                "give each a resistor of its own: `count = {}` instead of `parallel`",
+                "give each its own resistor: `count = {}` instead of `parallel`",
                 n * context.plan.loads[led.load].count
             )),
     );
 }
 
-/// With less than this of what is wished it looks off.
+/// With less than this of what is required it looks off.
 const DARK_SHARE: f64 = 0.1;
 
-/// Says whether less than the wished current arrives.
+/// Says whether less than the required current arrives.
 fn wished(context: &Context<'_>, sink: &mut Sink, led: &Led) -> bool {
     let Some(wanted) = &led.wanted else { return false };
     let Some((at, amps)) = least_a(context, led) else { return false };
@@ -56,10 +56,10 @@ fn wished(context: &Context<'_>, sink: &mut Sink, led: &Led) -> bool {
     sink.find(
         Draft::of(if dark { Severity::Fault } else { Severity::Caution }, &led.name)
             .at(&at)
-            .says(format!("{} gets {amps} at the least, where {} is wished", each(context, led), wanted.low))
+            .says(format!("{} may draw only {amps}; {} required", each(context, led), wanted.low))
             .judged("current", amps)
-            .at_least("wanted", wanted.low, &wanted.origin)
-            .cure("take a smaller resistor, a higher rail, or an LED that is brighter at less"),
+            .at_least("required", wanted.low, &wanted.origin)
+            .cure("use a smaller resistor, a higher rail, or an LED that is brighter at less current"),
     );
     true
 }
@@ -78,29 +78,29 @@ fn share(context: &Context<'_>, sink: &mut Sink, led: &Led) {
         _ => return,
     };
     let left = (vs - drop) / vs;
-    let text = format!("{} of its {} is left for the resistor", Fraction::new(left.max(0.0)), Volts::new(vs));
+    let text = format!("only {} of its {} is across the resistor", Fraction::new(left.max(0.0)), Volts::new(vs));
     if !clearly_below(left, LEAST_SHARE) {
         sink.pass(name, text);
         return;
     }
     let what = if left <= 0.0 {
         format!(
-            "`{name}` wants {} and its rail gives {}: it stays dark, or nearly so",
+            "`{name}` needs {} and its rail supplies {}: it stays dark, or nearly so",
             Volts::new(drop),
             Volts::new(vs)
         )
     } else {
-        format!("{text}: the current of {} follows its Vf and the rail more than the resistor", each(context, led))
+        format!("{text}, so forward voltage and supply set the current of {}", each(context, led))
     };
     sink.find(
         Draft::caution(&led.name)
             .says(what)
             .judged("left", Fraction::new(left))
-            .at_least("least", Fraction::new(LEAST_SHARE), &Origin::Default("less than a fifth of the supply"))
+            .at_least("minimum", Fraction::new(LEAST_SHARE), &Origin::Default("a fifth of the supply"))
             .cure(if led.in_series > 1 {
                 "put fewer LEDs in series, or feed them from a higher rail"
             } else {
-                "feed it from a higher rail through a transistor, or take a colour with a lower Vf"
+                "feed it from a higher rail through a transistor, or use a colour with a lower forward voltage"
             }),
     );
 }

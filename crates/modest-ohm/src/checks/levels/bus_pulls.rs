@@ -1,4 +1,4 @@
-//! bus-pulls: the pull-ups of an I²C bus (I²C-bus specification, section 7.1), their volts, and its addresses.
+//! bus-pull-ups: the pull-ups of an I²C bus (I²C-bus specification, section 7.1), their voltage, and its addresses.
 
 use crate::derived::context::{Context, Worst};
 use crate::findings::draft::Draft;
@@ -36,17 +36,17 @@ fn addresses(sink: &mut Sink, bus: &Bus, members: &[&Sensor]) {
                     name,
                     member.name.span,
                     format!(
-                        "the address of `{name}` on `{}` is not given; whether another has the same is not known",
+                        "cannot check `{name}` on `{}` for equal addresses: its address is not given",
                         bus.name.text
                     ),
-                    "give it: `address = \"0x76\"`",
+                    "write it: `address = \"0x76\"`",
                 );
             }
             continue;
         };
         let same = members[..n].iter().find(|m| m.address.is_some_and(|(a, _)| a == address));
         let Some(other) = same else {
-            sink.pass(name, format!("0x{address:02x} is its own"));
+            sink.pass(name, format!("no other part has address 0x{address:02x}"));
             continue;
         };
         sink.find(
@@ -55,8 +55,8 @@ fn addresses(sink: &mut Sink, bus: &Bus, members: &[&Sensor]) {
                     "`{name}` and `{}` have the same address 0x{address:02x} on `{}`",
                     other.name.text, bus.name.text
                 ))
-                .cure("change one by its address pins or its solder bridge, if its sheet gives it a second")
-                .cure("or put one on a bus of its own"),
+                .cure("change one with its address pins or solder jumper, if its datasheet gives a second address")
+                .cure("or put one on its own bus"),
         );
     }
 }
@@ -87,10 +87,10 @@ fn volts(context: &Context<'_>, sink: &mut Sink, index: usize, bus: &Bus, member
         let Ok(s) = &o.actual else { continue };
         let node = |id: NodeId| s.volts_at(id);
         // The board, and every member with what its pins stand.
-        let pins = &plan.controllers[board].pins;
+        let pins = &plan.boards[board].pins;
         let own = logic_node(plan, board).and_then(node).map(|v| {
             let stated = pins.volts.as_ref().map(|f| f.low.get());
-            (plan.controllers[board].name.text.clone(), stated.unwrap_or(v + ABOVE_V), stated.is_none().then_some(v))
+            (plan.boards[board].name.text.clone(), stated.unwrap_or(v + ABOVE_V), stated.is_none().then_some(v))
         });
         let theirs = members.iter().filter_map(|m| {
             let v = node(plan.loads[m.load].feed.from.id)?;
@@ -111,27 +111,25 @@ fn volts(context: &Context<'_>, sink: &mut Sink, index: usize, bus: &Bus, member
     }
     let Some(Pulled { over, v, stands, of, who, at, through }) = worst else { return };
     if over <= 1e-9 {
-        sink.pass(&bus.name.text, format!("its pull-ups give {} at the most", Volts::new(v)));
+        sink.pass(&bus.name.text, format!("its pull-ups reach {}", Volts::new(v)));
         return;
     }
     let little = through.is_some_and(|amps| at_most(amps, HARMLESS_A));
-    let flows = through.map_or_else(String::new, |amps| format!("; {} flow through its protection", Amps::new(amps)));
+    let flows =
+        through.map_or_else(String::new, |amps| format!("; {} flows through its protection diodes", Amps::new(amps)));
     sink.find(
         Draft::of(if little { Severity::Caution } else { Severity::Fault }, &bus.name)
             .at(&at)
             .says(format!(
-                "the pull-ups of `{of}` lift `{}` to {}, and `{who}` withstands {}{flows}",
+                "`{of}` pulls `{}` up to {}; `{who}` withstands {}{flows}",
                 bus.name.text,
                 Volts::new(v),
                 Volts::new(stands)
             ))
             .judged("pulled_to", Volts::new(v))
-            .at_most("stands", Volts::new(stands), &Origin::Computed)
-            .cure(format!(
-                "feed `{of}` from the rail of `{who}`, or take its pull-ups off and let those of the \
-                 bus do"
-            ))
-            .cure("or put a two-way shifter between"),
+            .at_most("rating", Volts::new(stands), &Origin::Computed)
+            .cure(format!("feed `{of}` from the rail of `{who}`, or remove its pull-ups and use those of the bus"))
+            .cure("or add a bidirectional shifter"),
     );
 }
 
@@ -145,8 +143,8 @@ fn ohms(context: &Context<'_>, sink: &mut Sink, index: usize, bus: &Bus, members
     if weakest.is_empty() {
         sink.find(
             Draft::fault(&bus.name)
-                .says(format!("nothing pulls the lines of `{name}` up: neither the bus nor a module has pull-ups"))
-                .cure("give both lines a pull-up to the rail of the board: `pull = \"4.7 kΩ\"`"),
+                .says(format!("`{name}` has no pull-up resistors, neither on the bus nor on a module"))
+                .cure("fit a pull-up on both lines to the rail of the board: `pull = \"4.7 kΩ\"`"),
         );
         return;
     }
@@ -180,11 +178,8 @@ fn ohms(context: &Context<'_>, sink: &mut Sink, index: usize, bus: &Bus, members
         sink.unknown(
             name,
             bus.name.span,
-            format!(
-                "the length of `{name}` is not given; whether its pull-ups of {text} lift its lines \
-                 fast enough is not known"
-            ),
-            "give the length of all its leads together: `length = \"0.4 m\"`, or `capacitance`",
+            format!("cannot check the rise time of `{name}` (pull-ups {text}): its length is not given"),
+            "write the length of all its cables together: `length = \"0.4 m\"`, or `capacitance`",
         );
     } else {
         sink.pass(name, format!("{text} of {} .. {}", range.least, range.most));
@@ -196,14 +191,13 @@ fn too_strong(bus: &Bus, vdd: f64, strongest: f64, range: &BusPullRange) -> Draf
     let amps = Amps::new((vdd - 0.4) / strongest);
     Draft::fault(&bus.name)
         .says(format!(
-            "the pull-ups of `{name}` make {} together: a part that pulls low has to sink \
-                     {amps}, and is made for {}",
+            "pull-ups on `{name}` are too strong: {} in parallel needs {amps} to pull low; rated {}",
             Ohms::new(strongest),
             Amps::new(SINK_A)
         ))
         .judged("parallel", Ohms::new(strongest))
-        .at_least("least", range.least, &Origin::Default("3 mA at 0.4 V (I²C-bus specification)"))
-        .cure(format!("take pull-ups off until all together make {} or more", range.least))
+        .at_least("minimum", range.least, &Origin::Default("3 mA at 0.4 V (I²C-bus specification)"))
+        .cure(format!("remove pull-ups until {} or more remains in parallel", range.least))
 }
 
 fn too_weak(bus: &Bus, weakest: f64, range: &BusPullRange) -> Draft {
@@ -211,12 +205,12 @@ fn too_weak(bus: &Bus, weakest: f64, range: &BusPullRange) -> Draft {
     let severity = if weakest > 2.0 * range.most.get() { Severity::Fault } else { Severity::Caution };
     Draft::of(severity, &bus.name)
         .says(format!(
-            "the pull-ups of `{name}` make {text}: its lines rise too slowly for {}, which wants {} or less",
+            "pull-ups on `{name}` are too weak: {text} rises too slowly for {}; {} or less required",
             bus.speed.high, range.most
         ))
         .judged("parallel", text)
-        .at_most("most", range.most, &bus.speed.origin)
+        .at_most("maximum", range.most, &bus.speed.origin)
         .with("capacitance", range.capacitance)
-        .cure(format!("add pull-ups until all together make {} or less", range.most))
+        .cure(format!("add pull-ups until {} or less results in parallel", range.most))
         .cure(format!("or run it at {} or less", bus_speed(Ohms::new(weakest), range.capacitance)))
 }

@@ -1,4 +1,5 @@
-//! shifter-direction: shifters between two supplies the wrong way round, and shifters that are too slow for their signal.
+//! shifter-direction: shifters between two supplies the wrong way round, and shifters that are too slow for their
+//! signal.
 
 use crate::derived::context::Context;
 use crate::findings::draft::Draft;
@@ -24,11 +25,11 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             continue;
         }
         match shifter.sends {
-            Sends::Both => sink.pass(&shifter.name.text, "two-way, and its sides fit its supplies".into()),
+            Sends::Both => sink.pass(&shifter.name.text, "bidirectional, and its supplies match its sides".into()),
             Sends::Up | Sends::Down => reversed(context, sink, i, shifter),
         }
     }
-    for wire in plan.wires.iter().filter(|w| (w.both_ways || w.open_drain) && w.to.is_some()) {
+    for wire in plan.wires.iter().filter(|w| (w.bidirectional || w.open_drain) && w.to.is_some()) {
         one_way(plan, sink, wire);
     }
     for hop in &hops(plan) {
@@ -56,13 +57,13 @@ fn swapped(context: &Context<'_>, sink: &mut Sink, i: usize, shifter: &Shifter) 
     sink.find(
         Draft::fault(&shifter.name)
             .says(format!(
-                "the low side of `{name}` is fed with {}, its high side with {}",
+                "the supplies of `{name}` are swapped: low side {}, high side {}",
                 Volts::new(low),
                 Volts::new(high)
             ))
             .judged("low", Volts::new(low))
             .with("high", Volts::new(high))
-            .cure(format!("swap its supplies: exchange `low` and `high` in `from` of `[shifter.{name}]`")),
+            .cure(format!("exchange `low` and `high` in `from` of `[shifter.{name}]`")),
     );
     true
 }
@@ -76,8 +77,8 @@ fn reversed(context: &Context<'_>, sink: &mut Sink, i: usize, shifter: &Shifter)
     let comes = all.iter().filter(|h| matches!(h.to, End::Shifter(s, _) if s == i));
     let goes: Vec<&Hop<'_>> = all.iter().filter(|h| matches!(h.from, End::Shifter(s, _) if s == i)).collect();
     for hop in comes {
-        // A wire that goes both ways comes in at either side.
-        if matches!(hop.of, Of::Wire(w) if plan.wires[w].both_ways || plan.wires[w].open_drain) {
+        // A wire that goes in both directions comes in at either side.
+        if matches!(hop.of, Of::Wire(w) if plan.wires[w].bidirectional || plan.wires[w].open_drain) {
             continue;
         }
         let Some(next) = goes.iter().find(|h| h.of == hop.of) else { continue };
@@ -97,23 +98,21 @@ fn reversed(context: &Context<'_>, sink: &mut Sink, i: usize, shifter: &Shifter)
         }
     }
     let Some((from, sender, input)) = wrong else {
-        sink.pass(name, "its sides fit its signals".into());
+        sink.pass(name, "its sides match its signals".into());
         return;
     };
     let (is, to_be) = if shifter.sends == Sends::Up { ("up", "down") } else { ("down", "up") };
     sink.find(
         Draft::fault(&shifter.name)
             .says(format!(
-                "`{name}` sends {is}, and `{from}`, which runs on {}, comes in at its side of {}",
+                "`{name}` drives {is}, but `{from}` (at {}) is connected to its {} side",
                 Volts::new(sender),
                 Volts::new(input)
             ))
             .judged("sender", Volts::new(sender))
             .with("side", Volts::new(input))
-            .cure(format!(
-                "let it send {to_be}: `sends = \"{to_be}\"`, by its direction pin or the other way round in its place"
-            ))
-            .cure("or take a two-way part"),
+            .cure(format!("reverse it: `sends = \"{to_be}\"`, with its direction pin or by turning it round"))
+            .cure("or use a bidirectional part"),
     );
 }
 
@@ -123,22 +122,25 @@ fn one_way(plan: &Plan, sink: &mut Sink, wire: &Wire) {
         let Stage::Shifter(i) = stage else { continue };
         let Some(shifter) = plan.shifters.get(*i) else { continue };
         if shifter.sends == Sends::Both {
-            sink.pass(&shifter.name.text, format!("it sends either way, as `{}` does", wire.name.text));
+            sink.pass(&shifter.name.text, format!("it drives in the direction that `{}` needs", wire.name.text));
             continue;
         }
         sink.find(
             Draft::fault((&shifter.name.text, name.span.unwrap_or(wire.name.span)))
                 .says(format!(
-                    "both ends of `{}` send, and `{}` between them sends one way only",
+                    "both ends of `{}` drive, and `{}` between them works in one direction only",
                     wire.name.text, shifter.name.text
                 ))
-                .cure("take a two-way part: the class `fet-two-way`, or `sends = \"both\"` of a sheet that says so")
-                .cure("or give each direction a wire and a shifter of its own"),
+                .cure(
+                    "use a bidirectional part: `part = \"fet-two-way\"`, or `sends = \"both\"` if its datasheet \
+                    says so",
+                )
+                .cure("or give each direction its own wire and shifter"),
         );
     }
 }
 
-/// The output of a shifter that rises through a resistor, or slowly by its sheet, against half a period.
+/// The output of a shifter that rises through a resistor, or slowly by its datasheet, against half a period.
 fn slow(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) {
     let plan = context.plan;
     let (End::Shifter(i, _), line) = (
@@ -162,20 +164,20 @@ fn slow(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) {
     let allowed = 0.5 / rate.high.get();
     let (time, may) = (Seconds::new(edge), Seconds::new(allowed));
     if at_most(edge, allowed) {
-        sink.pass(&shifter.name.text, format!("rises in {time}, half a period is {may}"));
+        sink.pass(&shifter.name.text, format!("rises in {time}; half a period is {may}"));
         return;
     }
     let fastest = Hertz::new(0.5 / edge);
     sink.find(
         Draft::fault((&shifter.name.text, span))
             .says(format!(
-                "`{}` takes {time} to rise into the lead of {}, and half a period of `{subject}` is {may}",
+                "`{}` takes {time} to rise into the cable of {}; half a period of `{subject}` is {may}",
                 shifter.name.text,
                 Metres::new(length)
             ))
-            .judged("edge", time)
+            .judged("switching_time", time)
             .at_most("allowed", may, &rate.origin)
-            .cure("take a shifter that drives both edges")
-            .cure(format!("or send no faster than {fastest}; a smaller pull-up or a shorter lead rise faster")),
+            .cure("use a shifter that drives both edges")
+            .cure(format!("or signal no faster than {fastest}; a smaller pull-up or a shorter cable rises faster")),
     );
 }

@@ -1,4 +1,5 @@
-//! pin-overvoltage, of what hangs from a higher rail on a pin: LEDs and loads that it sinks, the pull-up of a P-channel gate.
+//! pin-overvoltage, of what is fed from a higher rail on a pin: LEDs and loads that it sinks, the pull-up of a
+//! P-channel gate.
 
 use super::over::{Most, judge};
 use crate::derived::context::Context;
@@ -26,8 +27,8 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
 fn from_rail(context: &Context<'_>, from: NodeId, pin: &PinAt, (drop, ohms): (f64, f64)) -> Option<Most> {
     let plan = context.plan;
     let Terminals { plus, .. } = context.layout.nodes[from.0];
-    let logic = logic_node(plan, pin.controller).map(|id| context.layout.nodes[id.0])?;
-    let top = plan.controllers[pin.controller].pins.stands(pin.index);
+    let logic = logic_node(plan, pin.board).map(|id| context.layout.nodes[id.0])?;
+    let top = plan.boards[pin.board].pins.stands(pin.index);
     let mut most = Most::default();
     for o in context.outcomes {
         let Ok(s) = &o.actual else { continue };
@@ -54,17 +55,18 @@ fn sinks(context: &Context<'_>, sink: &mut Sink) {
         };
         let ohms = (resistor / load.count.max(1) as f64).max(1.0);
         let Some(most) = from_rail(context, load.feed.from.id, pin, (drop, ohms)) else { continue };
-        let top = plan.controllers[pin.controller].pins.stands(pin.index);
-        let what = format!("while it is off, `{}` gives {}", load.name.text, plan.pin_words(pin));
+        let top = plan.boards[pin.board].pins.stands(pin.index);
+        let what = format!("while off, `{}` outputs {}", load.name.text, plan.pin_words(pin));
         let cures = vec![
-            "feed it from the rail that the pin runs on".into(),
-            "or let a transistor switch it, whose collector stands the rail".into(),
+            "feed it from the rail that powers the pin".into(),
+            "or switch it with a transistor whose collector is rated for the rail".into(),
         ];
         judge(context, sink, &load.name.text, load.name.span, &what, top, most, cures);
     }
 }
 
-/// The pull-up of a P-channel gate goes to its source: on a pin without a transistor between it lifts the pin to that rail.
+/// The pull-up of a P-channel gate goes to its source: on a pin without a transistor between it lifts the pin to that
+/// rail.
 fn gate(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>) {
     let plan = context.plan;
     let Some(fet) = channel.driver.fet().filter(|f| matches!(f.gate, GateDriver::Pin)) else { return };
@@ -73,12 +75,13 @@ fn gate(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>) {
     let series = [fet.series.as_ref(), drive.hop.series].into_iter().flatten().map(|r| r.low.get()).sum::<f64>();
     let from = plan.branches[channel.run].feed.from.id;
     let Some(most) = from_rail(context, from, pin, (0.0, (pull.low.get() + series).max(1.0))) else { return };
-    let top = plan.controllers[pin.controller].pins.stands(pin.index);
-    let what = format!("the pull-up of the gate of `{}` gives {}", channel.name(), plan.pin_words(pin));
+    let top = plan.boards[pin.board].pins.stands(pin.index);
+    let what = format!("the pull-up at the gate of `{}` reaches {}", channel.name(), plan.pin_words(pin));
     let cures = vec![
-        "let a small transistor pull the gate low: `gate-driver = { part = \"npn-small\", base-resistor = \"10 kΩ\" }`"
-            .into(),
-        "or switch the return with an N-channel MOSFET, where the load lets you".into(),
+        "pull the gate low with a small transistor: `gate-driver = { part = \"npn-small\", base-resistor = \"10 kΩ\" \
+        }`"
+        .into(),
+        "or switch the return with an N-channel MOSFET, where the load allows it".into(),
     ];
     judge(context, sink, channel.name(), channel.span(), &what, top, most, cures);
 }

@@ -24,7 +24,7 @@ pub(crate) fn low(context: &Context<'_>, sink: &mut Sink) {
 }
 
 fn run(context: &Context<'_>, sink: &mut Sink, high: bool) {
-    for hop in hops(context.plan).iter().filter(|h| !matches!(h.of, Of::Strip(_))) {
+    for hop in hops(context.plan).iter().filter(|h| !matches!(h.of, Of::Strip(_)) && !h.is_dead(context.plan)) {
         match hop.from.unknown_volts(context.plan) {
             Some(board) if high => {
                 let (subject, span) = hop.item(context.plan);
@@ -73,22 +73,20 @@ fn signal(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, high: bool) {
         unknown(sink, &line, high, hop.to);
         return;
     };
-    // What the ground alone takes is told of the ground.
+    // What the ground alone takes is reported of the ground.
     if shift_is_why(context, hop, high) {
         return;
     }
     let Some(margin) = smallest(context, hop, one_rail, threshold, high) else { return };
     let cures = match (high, hop.from, hop.to) {
         (true, End::Pin(_), _) => vec![
-            "lift it with a buffer of the HCT kind on the receiver's rail (`through = \
-             \"lift\"`): it takes 2 V as high"
-                .into(),
-            "or take a receiver with a lower threshold".into(),
+            "add an HCT buffer on the receiver's rail (`through = \"lift\"`): it reads 2 V as high".into(),
+            "or use a receiver with a lower threshold".into(),
         ],
-        (true, ..) => vec!["lower the receiver's supply, or take a receiver with a lower threshold".into()],
+        (true, ..) => vec!["lower the receiver's supply, or use a receiver with a lower threshold".into()],
         (false, ..) => vec![
-            "take a thicker return lead, or bring both grounds together nearer the receiver".into(),
-            "or keep their grounds apart with an optocoupler, or the signal on a balanced pair".into(),
+            "use a thicker return, or join both grounds nearer to the receiver".into(),
+            "or isolate the signal with an optocoupler, or send it over a differential pair".into(),
         ],
     };
     judge(context, sink, &line, &margin, threshold, high, cures);
@@ -97,16 +95,15 @@ fn signal(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, high: bool) {
 fn unknown(sink: &mut Sink, line: &Line<'_>, high: bool, to: End) {
     let key = if high { "vih" } else { "vil" };
     let cure = match to {
-        End::Pin(_) => format!("name the board's class with `part`, or give `{key}` of the controller"),
-        _ => format!("give `{key}` of what receives it"),
+        End::Pin(_) => format!("set `part` of the board, or write its `{key}`"),
+        _ => format!("write `{key}` of the receiver"),
     };
-    let message =
-        format!("the threshold `{key}` of {} is not given; whether {} reaches it is not known", line.to, line.from);
+    let message = format!("cannot check the signal to {}: its threshold `{key}` is not given ({})", line.to, line.from);
     sink.unknown(line.subject, line.span, message, &cure);
 }
 
 fn arriving(context: &Context<'_>, sink: &mut Sink, input: &Input, high: bool) {
-    let pins = &context.plan.controllers[input.pin.at.controller].pins;
+    let pins = &context.plan.boards[input.pin.at.board].pins;
     let threshold = if high { pins.vih.as_ref() } else { pins.vil.as_ref() };
     let line = Line {
         subject: &input.name.text,
@@ -116,16 +113,16 @@ fn arriving(context: &Context<'_>, sink: &mut Sink, input: &Input, high: bool) {
         enough: crate::derived::input_margin::enough(context, input),
     };
     let Some(threshold) = threshold else {
-        unknown(sink, &line, high, End::Pin(input.pin.at.controller));
+        unknown(sink, &line, high, End::Pin(input.pin.at.board));
         return;
     };
     let Some(margin) = crate::derived::input_margin::smallest(context, input, threshold, high) else { return };
     let pull = input.pull.is_some();
     let cures = match (high, pull) {
-        (true, true) => vec!["take a smaller pull-up, or a source that leaks less".into()],
-        (true, false) => vec!["lift the signal, or take an input with a lower threshold".into()],
-        (false, true) => vec!["take a larger pull resistor, or a contact with less resistance".into()],
-        (false, false) => vec!["bring the grounds of both together, or take a source whose low is lower".into()],
+        (true, true) => vec!["use a smaller pull-up, or a source with less leakage".into()],
+        (true, false) => vec!["amplify the signal, or use an input with a lower threshold".into()],
+        (false, true) => vec!["use a larger pull resistor, or a contact of lower resistance".into()],
+        (false, false) => vec!["join the grounds of both, or use a source with a lower low level".into()],
     };
     judge(context, sink, &line, &margin, threshold, high, cures);
 }
@@ -150,9 +147,9 @@ fn judge(
     let severity = if margin.value < 0.0 { Severity::Fault } else { Severity::Caution };
     let (level, wanted) = (Volts::new(margin.level), Volts::new(margin.threshold));
     let side = if high {
-        format!("high is {level} where {to} wants {wanted} or more")
+        format!("logic high is {level}; {to} needs {wanted} or more")
     } else {
-        format!("low is {level} where {to} wants {wanted} or less")
+        format!("logic low is {level}; {to} needs {wanted} or less")
     };
     let origin = match threshold {
         Threshold::Volts(f) => f.origin.clone(),
@@ -161,7 +158,7 @@ fn judge(
     sink.find(
         Draft::of(severity, (line.subject, line.span))
             .at(&margin.at)
-            .says(format!("from {from} to {to} {side}, at {} supply", Volts::new(margin.vdd)))
+            .says(format!("from {from}: {side} (at {} supply of {to})", Volts::new(margin.vdd)))
             .judged("level", level)
             .limit(if high { EvidenceRole::AtLeast } else { EvidenceRole::AtMost }, "threshold", wanted, &origin)
             .with("margin", Volts::new(margin.value))

@@ -1,4 +1,4 @@
-//! Levels: what a sender gives, what a receiver wants and stands, on signals besides pixel data.
+//! Levels: what a sender gives, what a receiver needs and stands, on signals in addition to pixel data.
 
 pub(crate) mod bus_pulls;
 pub(crate) mod direction;
@@ -9,7 +9,7 @@ pub(crate) mod over;
 
 use crate::findings::check::{Check, OneChange};
 use crate::verdict::codes;
-use crate::verdict::severity::Severity::{Advice, Caution, Danger, Fault, Unknown};
+use crate::verdict::severity::Severity::{Advisory, Caution, Danger, Fault, Unknown};
 
 /// The family's name.
 const FAMILY: &str = "levels";
@@ -18,36 +18,36 @@ pub(crate) const CHECKS: &[Check] = &[
     Check::new(
         codes::PIN_OVERVOLTAGE,
         FAMILY,
-        "a signal lies above what an input stands, or below its ground",
-        &[Danger, Fault, Caution, Advice],
+        "a signal is above what an input withstands, or below its ground",
+        &[Danger, Fault, Caution, Advisory],
         over::run,
     )
     .fixed_with(OneChange::UndividedInput { leads: true }),
     Check::new(
         codes::LEVEL_HIGH,
         FAMILY,
-        "a signal's high level misses its receiver's threshold, or meets it without margin",
+        "a signal's high level is below its receiver's threshold, or has no margin",
         &[Fault, Caution, Unknown],
         met::high,
     ),
     Check::new(
         codes::LEVEL_LOW,
         FAMILY,
-        "a signal's low level misses its receiver's threshold, or meets it without margin",
+        "a signal's low level is above its receiver's threshold, or has no margin",
         &[Fault, Caution, Unknown],
         met::low,
     ),
     Check::new(
         codes::SHIFTER_DIRECTION,
         FAMILY,
-        "a level shifter's supplies are swapped, it sends the wrong way, or it is too slow",
+        "a level shifter's supplies are swapped, it drives in the wrong direction, or it is too slow",
         &[Fault],
         direction::run,
     ),
     Check::new(
-        codes::BUS_PULLS,
+        codes::BUS_PULL_UPS,
         FAMILY,
-        "the pull-ups of a bus are missing, too strong, too weak or go to the wrong volts; or two addresses are equal",
+        "a bus has no pull-ups, or they are too strong, too weak or at the wrong voltage; or two addresses are equal",
         &[Fault, Caution, Unknown],
         bus_pulls::run,
     ),

@@ -1,4 +1,4 @@
-//! level-high and level-low of an optocoupler's input: currents, no volts, and no ground between.
+//! level-high and level-low of an optocoupler's input: currents, no voltage, and no ground between.
 
 use crate::derived::context::{Context, Worst};
 use crate::findings::draft::Draft;
@@ -17,7 +17,8 @@ pub(crate) fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, opto:
                 subject,
                 span,
                 format!(
-                    "whether the optocoupler of `{subject}` has an indicator in series is not given; it takes 1.9 V"
+                    "cannot check the optocoupler of `{subject}`: whether an indicator LED (1.9 V) is in series is \
+                    not given"
                 ),
                 "look at the board, or measure its current: `indicator = \"series\"`, `\"parallel\"` or `\"none\"`",
             );
@@ -43,22 +44,22 @@ pub(crate) fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, opto:
         );
         return;
     }
-    let what = if is_on { "pull it in" } else { "let it go" };
+    let what = if is_on { "to turn it on" } else { "to turn it off" };
     let cures = if is_on {
-        vec!["take a smaller resistor, a higher rail, or let a transistor switch it from the higher one".into()]
+        vec!["use a smaller resistor, a higher rail, or a transistor that switches it from the higher rail".into()]
     } else {
         vec![
-            "feed its logic side from the rail that the pin runs on".into(),
-            "or let a transistor or an open-drain pin that stands the rail pull it low".into(),
+            "feed its logic side from the rail that powers the pin".into(),
+            "or pull it low with a transistor or an open-drain pin rated for the rail".into(),
         ]
     };
     sink.find(
         Draft::fault((subject, span))
             .at(&Worst::at(o, value))
             .says(format!(
-                "while {} is {pin}, {got} flows through the optocoupler of `{subject}`, where {} {wants} {what}",
+                "while {} is {pin}, {got} flows through the optocoupler of `{subject}`; {} {wants} {what}",
                 hop.words(context.plan).0,
-                if is_on { "only" } else { "no more than" }
+                if is_on { "only" } else { "at most" }
             ))
             .judged("through", got)
             .limit(if is_on { EvidenceRole::AtLeast } else { EvidenceRole::AtMost }, "limit", wants, &limit.origin)

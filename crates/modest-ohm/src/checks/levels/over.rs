@@ -30,7 +30,7 @@ const SENDER_OHMS: f64 = 33.0;
 const BOUNDLESS_A: f64 = 1.0;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
-    for hop in &hops(context.plan) {
+    for hop in hops(context.plan).iter().filter(|h| !h.is_dead(context.plan)) {
         signal(context, sink, hop);
     }
     for input in context.plan.inputs.iter().filter(|i| i.divider.is_none()) {
@@ -44,7 +44,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
 pub(super) struct Most {
     /// Above an absolute maximum, by so much.
     absolute: Option<(f64, f64, Worst)>,
-    /// Through the protection: amps, what arrives, supply.
+    /// Through the protection: current, what arrives, supply.
     clamp: Option<(f64, Arrives, f64, Worst)>,
     /// The same against ground.
     below: Option<(f64, Arrives, Worst)>,
@@ -79,14 +79,14 @@ fn signal(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) {
     }
     let (subject, span) = hop.item(plan);
     let own = match hop.from {
-        End::Pin(c) => plan.controllers[c].pins.ohms.low.get(),
+        End::Pin(c) => plan.boards[c].pins.ohms.low.get(),
         _ => SENDER_OHMS,
     };
     // What the board has before its chip bounds the current as well.
-    let inside = hop.pins.1.and_then(|p| plan.controllers[p.controller].pins.list.get(p.index?)?.series.as_ref());
+    let inside = hop.pins.1.and_then(|p| plan.boards[p.board].pins.list.get(p.index?)?.series.as_ref());
     let ohms = own + [hop.series, inside].into_iter().flatten().map(|r| r.low.get()).sum::<f64>();
     let top = top_of(plan, hop);
-    // The input of a part that the plan does not show is judged against its sheet alone.
+    // The input of a part that the plan does not show is judged against its datasheet alone.
     let has_no_supply = match hop.to {
         End::Outside(_) => true,
         End::Driver(d, _) => plan.drivers[d].load.is_none(),
@@ -111,9 +111,9 @@ fn signal(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) {
         let (voh, vol) = levels(plan, hop, sender.vdd);
         let least = shifts.iter().copied().fold(f64::INFINITY, f64::min);
         let largest = shifts.iter().copied().fold(f64::NEG_INFINITY, f64::max);
-        // Where a sheet gives a maximum of its own the input does not clamp to its supply.
+        // Where a datasheet gives a maximum of its own the input does not clamp to its supply.
         let vdd = top.map_or(receiver.vdd, |t| t.low.get());
-        // What only pulls low gives no volts: its pull-up lifts it.
+        // What only pulls low gives no voltage: its pull-up lifts it.
         if !hop.is_open_drain(plan) {
             let high = Arrives { volts: voh.high.get() - least, ohms };
             most.sees(to, high, clamp_a(high, vdd), vdd, top);
@@ -122,7 +122,7 @@ fn signal(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) {
         most.sees_low(to, low, ((-low.volts - PROTECTION_V) / ohms.max(1e-3)).max(0.0));
     }
     let (from, to) = hop.words(plan);
-    let what = format!("{from} gives {to}");
+    let what = format!("{from} drives {to}");
     let rail = input_rail(top, highest);
     judge(context, sink, subject, span, &what, top, most, end_cures(&from, &to, &rail));
 }
@@ -133,7 +133,7 @@ fn input_rail(top: Option<&Figure<Volts>>, receiver_v: f64) -> String {
         Some(top) if receiver_v > top.low.get() => {
             let volts = if top.low.get() >= 5.0 { 5.0 } else { 3.3 };
             format!(
-                "a rail of {}: its input withstands {}, and not the {} that feeds it",
+                "a rail of {}: its input withstands {}, but not the {} that feeds it",
                 Volts::new(volts),
                 top.low,
                 Volts::new(receiver_v)
@@ -145,14 +145,14 @@ fn input_rail(top: Option<&Figure<Volts>>, receiver_v: f64) -> String {
 
 fn end_cures(from: &str, to: &str, rail: &str) -> Vec<String> {
     vec![
-        format!("put a shifter between {from} and {to} that is fed from {rail}"),
-        "or a divider; for a slow signal a resistor in the line bounds the current".into(),
+        format!("add a shifter between {from} and {to}, fed from {rail}"),
+        "or a divider; for a slow signal a series resistor limits the current".into(),
     ]
 }
 
 fn arriving(context: &Context<'_>, sink: &mut Sink, input: &Input) {
     let front = front(context, input);
-    let top = context.plan.controllers[input.pin.at.controller].pins.stands(input.pin.at.index);
+    let top = context.plan.boards[input.pin.at.board].pins.stands(input.pin.at.index);
     let mut most = Most::default();
     for (to, states) in pairs(context, &front) {
         let Some(vdd) = front.vdd(states.here) else { continue };
@@ -171,16 +171,16 @@ fn arriving(context: &Context<'_>, sink: &mut Sink, input: &Input) {
             }
         }
     }
-    let what = format!("`{}` gives {}", input.name.text, context.plan.pin_words(&input.pin.at));
+    let what = format!("`{}` outputs {}", input.name.text, context.plan.pin_words(&input.pin.at));
     let cures = match &input.source {
         InputSource::Swing { .. } => vec![
             pair(context, input).unwrap_or_else(|| "divide it: `divider = { top = …, bottom = … }`".into()),
             series_cure(input, &most),
         ],
         InputSource::Contact { to: Some(_), .. } => {
-            vec!["let it close to the rail that the pin runs on, or to ground with a pull-up".into()]
+            vec!["connect it to the rail that powers the pin, or to ground with a pull-up".into()]
         }
-        _ => vec!["let the pull-up go to the rail that the pin runs on".into()],
+        _ => vec!["connect the pull-up to the rail that powers the pin".into()],
     };
     judge(context, sink, &input.name.text, input.name.span, &what, top, most, cures);
 }
@@ -198,16 +198,17 @@ fn series_cure(input: &Input, most: &Most) -> String {
     };
     let (best, least) = (for_amps(HARMLESS_A), for_amps(CAUTION_A));
     let at_least =
-        if least < best { format!("; `series = \"{least}\"` at least, for less than 1 mA") } else { String::new() };
-    format!("or let it come through a resistor that limits the current: `series = \"{best}\"`{at_least}")
+        if least < best { format!("; `series = \"{least}\"` or more limits it to 1 mA") } else { String::new() };
+    format!("or limit the current with a resistor: `series = \"{best}\"`{at_least}")
 }
 
-/// An optocoupler that hangs from a higher rail: while the pin is high, or is an input, the rail comes through its LED.
+/// An optocoupler that is fed from a higher rail: while the pin is high, or is an input, the rail comes through its
+/// LED.
 fn through_opto(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, opto: &Opto) {
     let plan = context.plan;
     let (Some(from), Some(pin)) = (&opto.from, hop.pins.0) else { return };
     let (subject, span) = hop.item(plan);
-    let top = plan.controllers[pin.controller].pins.stands(pin.index);
+    let top = plan.boards[pin.board].pins.stands(pin.index);
     let ohms = opto.resistor.low.get() + hop.series.map_or(0.0, |r| r.low.get());
     let mut most = Most::default();
     for o in context.outcomes {
@@ -220,10 +221,10 @@ fn through_opto(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, opto: &Op
             most.sees(o, arrives, clamp_a(arrives, own.vdd), own.vdd, top);
         }
     }
-    let what = format!("while it is off, the optocoupler of `{subject}` gives {}", hop.words(plan).0);
+    let what = format!("while off, the optocoupler of `{subject}` outputs {}", hop.words(plan).0);
     let cures = vec![
-        "feed its logic side from the rail that the pin runs on".into(),
-        "or let a transistor pull it low, whose collector stands the rail".into(),
+        "feed its logic side from the rail that powers the pin".into(),
+        "or pull it low with a transistor whose collector is rated for the rail".into(),
     ];
     judge(context, sink, subject, span, &what, top, most, cures);
 }
@@ -245,9 +246,9 @@ pub(super) fn judge(
         sink.find(
             Draft::danger((subject, span))
                 .at(at)
-                .says(format!("{what} {}, where its absolute maximum is {}", Volts::new(*volts), top.low))
-                .judged("volts", Volts::new(*volts))
-                .at_most("absolute", top.low, &top.origin)
+                .says(format!("{what} {}; absolute maximum {}", Volts::new(*volts), top.low))
+                .judged("voltage", Volts::new(*volts))
+                .at_most("absolute_maximum", top.low, &top.origin)
                 .cures(cures),
         );
         return;
@@ -256,7 +257,7 @@ pub(super) fn judge(
     let below = most.below.and_then(|(amps, a, at)| Some((protection::severity(amps)?, amps, a, None, at)));
     let Some((severity, amps, arrives, vdd, at)) = above.or(below) else {
         if context.all_actual() {
-            sink.pass(subject, format!("{what} no more than it stands"));
+            sink.pass(subject, format!("{what} within its rating"));
         }
         return;
     };
@@ -264,7 +265,7 @@ pub(super) fn judge(
     let limit = protection::limit(severity);
     let mut evidence = vec![
         Evidence::judged("through", Amps::new(amps)),
-        Evidence::computed("volts", Volts::new(arrives.volts)),
+        Evidence::computed("voltage", Volts::new(arrives.volts)),
         Evidence::at_most("limit", limit, &protection::origin()),
         Evidence::computed("behind", Ohms::new(arrives.ohms)),
     ];
@@ -272,9 +273,9 @@ pub(super) fn judge(
         evidence.push(Evidence::computed("vdd", Volts::new(vdd)));
     }
     let through = if amps < BOUNDLESS_A {
-        format!("{} flows through its protection{}", Amps::new(amps), beyond(severity, limit))
+        format!("{} flows through its protection diodes{}", Amps::new(amps), beyond(severity, limit))
     } else {
-        "nothing limits the current through its protection".to_owned()
+        "nothing limits the current through its protection diodes".to_owned()
     };
     sink.find(
         Draft::of(severity, (subject, span))
@@ -286,5 +287,5 @@ pub(super) fn judge(
 }
 
 fn beyond(severity: Severity, limit: Amps) -> String {
-    if severity == Severity::Advice { String::new() } else { format!(", more than {limit}") }
+    if severity == Severity::Advisory { String::new() } else { format!("; rated {limit}") }
 }

@@ -10,8 +10,8 @@ use crate::tables::wire::WireSize;
 use crate::verdict::compare::{at_most, clearly_below, exceeds, is_below};
 use crate::verdict::severity::Severity;
 
-/// Between mains and touchable low voltage at 230 V, reinforced (IEC 60664-1, 60335-1, 62368-1), m: what clean and dry air
-/// wants, and what damp or a fixed installation wants.
+/// Between mains and touchable low voltage at 230 V, reinforced (IEC 60664-1, 60335-1, 62368-1), m: what clean and dry
+/// air needs, and what damp or a fixed installation needs.
 const CLEARANCE_M: (f64, f64) = (0.003, 0.0055);
 const CREEPAGE_M: (f64, f64) = (0.005, 0.008);
 /// At 120 V so much of it.
@@ -27,7 +27,7 @@ pub(crate) fn separation(context: &Context<'_>, sink: &mut Sink) {
             ("clearance", &m.clearance, (CLEARANCE_M.0 * scale, CLEARANCE_M.1 * scale), "through air"),
             ("creepage", &m.creepage, (least_creepage * scale, CREEPAGE_M.1 * scale), "along a surface"),
         ];
-        let milder = if wet { Severity::Caution } else { Severity::Advice };
+        let milder = if wet { Severity::Caution } else { Severity::Advisory };
         let judge =
             |(key, f, (least, better), way): (&'static str, &Option<Figure<Metres>>, (f64, f64), &'static str)| {
                 let f = f.clone()?;
@@ -45,24 +45,25 @@ pub(crate) fn separation(context: &Context<'_>, sink: &mut Sink) {
                 Severity::Danger => "reinforced insulation needs",
                 _ => "damp, dust or a fixed installation need",
             };
-            let where_ = if wet { "where it is wet" } else { "in dry rooms" };
+            let where_ = if wet { "in wet rooms" } else { "in dry rooms" };
             sink.find(
                 Draft::of(severity, &m.name)
-                    .says(format!(
-                        "`{name}` comes within {got} {way} of low voltage that can be touched; {reason} {wanted} {where_}"
-                    ))
+                    .says(format!("`{name}` is {got} {way} from touchable low voltage; {reason} {wanted} {where_}"))
                     .judged(key, got)
-                    .at_least("wanted", wanted, &Origin::Default("IEC 60664-1, reinforced insulation"))
+                    .at_least("required", wanted, &Origin::Default("IEC 60664-1, reinforced insulation"))
                     .given("measured", got, &f.origin)
-                    .cure("move them apart, put a slot or a wall between, or use a relay that is made for it"),
+                    .cure("move them apart, add a slot or a barrier, or use a relay made for it"),
             );
         } else if m.clearance.is_none() || m.creepage.is_none() {
-            let message = format!("how far `{name}` is kept from low voltage that can be touched is not given");
+            let message = format!(
+                "cannot check the insulation between `{name}` and touchable low voltage: no \
+                distances given"
+            );
             sink.unknown(
                 name,
                 m.name.span,
                 message,
-                "measure it and write it: `clearance = \"8 mm\"`, `creepage = \"10 mm\"`",
+                "measure them and write `clearance = \"8 mm\"`, `creepage = \"10 mm\"`",
             );
         } else {
             sink.pass(name, "reinforced insulation".into());
@@ -75,7 +76,8 @@ const CORDS: [(f64, f64, f64); 4] = [(0.5, 2.0, 3.0), (0.75, 6.0, 10.0), (1.0, 1
 /// North America: AWG and A, two loaded conductors (NEC 400.5).
 const CORDS_AWG: [(i32, f64); 3] = [(18, 10.0), (16, 13.0), (14, 18.0)];
 const SHORT_M: f64 = 2.0;
-/// Thinner than this a cord burns before a 16 A circuit trips: it lets 1.6 .. 8 kA²s through, where 0.75 mm² stands 7.4.
+/// Thinner than this a cord burns before a 16 A circuit trips: it lets 1.6 .. 8 kA²s through, where 0.75 mm² stands
+/// 7.4.
 const LEAST_MM2: f64 = 0.5;
 const UNFUSED_MM2: f64 = 0.75;
 /// A cord gets little warmer by so much more than its rating.
@@ -101,8 +103,7 @@ pub(crate) fn fuse(context: &Context<'_>, sink: &mut Sink) {
         let load = m.amps_with(&context.plan.mains, &volts).map(Amps::new);
         let own = m.fuse.as_ref().map(|f| f.rating.high);
         if m.size.is_none() {
-            let message =
-                format!("the size of the cord of `{name}` is not given; whether it suits load and fuse is not known");
+            let message = format!("cannot check the cord of `{name}`: its size is not given");
             sink.unknown(name, m.name.span, message, "write it: `size = \"0.75 mm²\"`");
             continue;
         }
@@ -110,8 +111,8 @@ pub(crate) fn fuse(context: &Context<'_>, sink: &mut Sink) {
         match found {
             Some(draft) => sink.find(draft),
             None if load.is_none() && own.is_none() => {
-                let message = format!("what flows in `{name}` is not given; whether its cord suits it is not known");
-                sink.unknown(name, m.name.span, message, "give `current`, or `power`, or its `fuse`");
+                let message = format!("cannot check the cord of `{name}`: its current is not given");
+                sink.unknown(name, m.name.span, message, "write `current`, or `power`, or its `fuse`");
             }
             None => sink.pass(name, "its cord and its fuse suit it".into()),
         }
@@ -122,10 +123,10 @@ pub(crate) fn fuse(context: &Context<'_>, sink: &mut Sink) {
 fn thin(m: &Mains) -> Option<Draft> {
     let draft = Draft::danger(&m.name)
         .says(format!(
-            "the wires of `{}` are thinner than any mains cord: they burn before their circuit trips",
+            "the wires of `{}` are thinner than any mains cord: they burn before the circuit breaker trips",
             m.name.text
         ))
-        .given("least", crate::quantity::units::SquareMetres::new(LEAST_MM2 * 1e-6), &CORD)
+        .given("minimum", crate::quantity::units::SquareMetres::new(LEAST_MM2 * 1e-6), &CORD)
         .cure("use a cord of 0.75 mm² (18 AWG) or thicker");
     Some(draft)
 }
@@ -138,27 +139,27 @@ fn judge_cord(m: &Mains, may: Amps, load: Option<Amps>, own: Option<Amps>) -> Op
             Some(load) if !at_most(load.get(), NEARLY * may.get()) => Severity::Danger,
             _ => Severity::Caution,
         };
-        let what = if load.is_some() { "its load takes" } else { "its fuse lets through" };
+        let what = if load.is_some() { "its load draws" } else { "its fuse passes" };
         let draft = Draft::of(severity, &m.name)
-            .says(format!("the cord of `{name}` may feed {may}, and {what} {flows}"))
+            .says(format!("the cord of `{name}` is rated {may}; {what} {flows}"))
             .judged("flows", flows)
             .at_most("cord", may, &CORD)
-            .cure("use a thicker cord, or a shorter one where it is `length` that matters");
+            .cure("use a thicker cord, or a shorter one if `length` decides");
         return Some(draft);
     }
     if let (Some(load), Some(own)) = (load, own)
         && exceeds(load.get(), own.get())
     {
         let draft = Draft::fault(&m.name)
-            .says(format!("`{name}` takes {load}, and its fuse of {own} opens"))
-            .judged("takes", load)
+            .says(format!("`{name}` draws {load}; its {own} fuse blows"))
+            .judged("demand", load)
             .at_most("fuse", own, &Origin::Computed)
             .cure(format!("use a fuse between {load} and {may}"));
         return Some(draft);
     }
     if let Some(own) = own.filter(|a| exceeds(a.get(), may.get())) {
         let draft = Draft::caution(&m.name)
-            .says(format!("the fuse of `{name}` lets {own} flow, and its cord may feed {may}"))
+            .says(format!("the fuse of `{name}` passes {own}; its cord is rated {may}"))
             .judged("flows", own)
             .at_most("cord", may, &CORD)
             .cure(format!("use a fuse of {may} or less"));
@@ -168,11 +169,14 @@ fn judge_cord(m: &Mains, may: Amps, load: Option<Amps>, own: Option<Amps>) -> Op
         return None;
     }
     let is_thin = m.size.is_some_and(|s| is_below(s.area_mm2(), UNFUSED_MM2));
-    let severity = if is_thin { Severity::Caution } else { Severity::Advice };
+    let severity = if is_thin { Severity::Caution } else { Severity::Advisory };
     let draft = Draft::of(severity, &m.name)
-        .says(format!("`{name}` has no fuse of its own; its circuit's of 16 A or more clears a short, and no overload"))
+        .says(format!(
+            "`{name}` has no fuse: its circuit breaker of 16 A or more clears a short circuit, but no \
+            overload"
+        ))
         .given("cord", may, &CORD)
-        .cure(format!("put a fuse of {may} or less in its line conductor, before anything else"));
+        .cure(format!("put a fuse of {may} or less first in its line conductor"));
     Some(draft)
 }
 
@@ -182,21 +186,24 @@ pub(crate) fn earth(context: &Context<'_>, sink: &mut Sink) {
         let (severity, message, cure) = match (m.metal, m.earthed, m.covered) {
             (Some(true), Some(false), _) if !m.class_two => (
                 Severity::Danger,
-                format!("metal on `{name}` can be touched and has no earth: a wire that comes loose makes it live"),
-                "join it to earth, screwed, with a tooth washer; or take a housing of plastic",
+                format!("touchable metal on `{name}` is not earthed: a loose wire makes it live"),
+                "connect it to earth, screwed, with a toothed washer; or use a plastic enclosure",
             ),
             (_, _, Some(false)) => (
                 Severity::Danger,
                 format!("live parts of `{name}` have no cover"),
-                "put everything on the mains into a housing that takes a tool to open",
+                "put everything on the mains in an enclosure that opens only with a tool",
             ),
             (None, ..) | (Some(true), None, _) if !m.class_two => {
-                let message = format!("whether metal on `{name}` can be touched, and has an earth, is not given");
+                let message = format!(
+                    "cannot check `{name}`: whether it has touchable metal, and whether that is \
+                    earthed, is not given"
+                );
                 sink.unknown(
                     name,
                     m.name.span,
                     message,
-                    "write it: `metal = \"no\"`, or `metal = \"yes\"` and `earth = \"yes\"`",
+                    "write `metal = \"no\"`, or `metal = \"yes\"` and `earth = \"yes\"`",
                 );
                 continue;
             }
@@ -222,12 +229,12 @@ pub(crate) fn colours(context: &Context<'_>, sink: &mut Sink) {
         sink.find(
             Draft::caution((name, got.span.unwrap_or(m.name.span)))
                 .says(format!(
-                    "a conductor of `{name}` is {} where {} has {wanted}: line, neutral and earth in this order",
+                    "a conductor of `{name}` is {}; {} uses {wanted}: line, neutral and earth, in this order",
                     got.text,
                     region.word()
                 ))
                 .cure(format!(
-                    "take a cord of {}, {}, {}",
+                    "use a cord with {}, {}, {}",
                     region.colours()[0],
                     region.colours()[1],
                     region.colours()[2]

@@ -28,7 +28,7 @@ fn neutral(sink: &mut Sink, m: &Mains) {
     }
     sink.find(
         Draft::danger(&m.name)
-            .says(format!("the contacts of `{}` break neutral: off, all of it is live", m.name.text))
+            .says(format!("the contacts of `{}` break neutral: while off, everything in it is live", m.name.text))
             .cure("break the line conductor: `breaks = \"line\"`"),
     );
 }
@@ -54,12 +54,12 @@ fn chain(plan: &Plan, sink: &mut Sink, m: &Mains) {
     let volts = m.volts_at(region);
     let Some(amps) = m.amps_with(&plan.mains, &|m| m.volts_at(region)) else {
         if !m.through.is_empty() {
-            let message = format!("what flows in `{name}` is not given; whether its contacts switch it is not known");
+            let message = format!("cannot check the contacts that switch `{name}`: its current is not given");
             sink.unknown(
                 name,
                 m.name.span,
                 message,
-                "give `current`, or `power` and the volts (`volts`, or `region` in `[policy]`)",
+                "write `current`, or `power` and the voltage (`voltage`, or `region` in `[policy]`)",
             );
         }
         return;
@@ -78,13 +78,10 @@ fn contact(plan: &Plan, sink: &mut Sink, m: &Mains, through: &Named, (volts, amp
     let rating = driver.and_then(|d| d.current.as_ref()).or(switch.and_then(|s| s.rating.as_ref()));
     let stands = driver.and_then(|d| d.relay()).and_then(|r| r.ac_volts.as_ref());
     let (Some(rating), Some(volts)) = (rating, volts) else {
-        let what = if rating.is_none() { "its rating" } else { "the mains' volts" };
-        let message = format!(
-            "whether the contact `{}` switches {} of `{name}` is not known: {what} is not given",
-            through.text,
-            Amps::new(amps)
-        );
-        sink.unknown(name, span, message, "give `current` of the contact, and `volts` or `region`");
+        let what = if rating.is_none() { "its rating" } else { "the mains voltage" };
+        let message =
+            format!("cannot check contact `{}` ({} of `{name}`): {what} is not given", through.text, Amps::new(amps));
+        sink.unknown(name, span, message, "write `current` of the contact, and `voltage` or `region`");
         return;
     };
     if let Some(draft) = too_high(m, through, span, stands, Volts::new(volts)) {
@@ -92,8 +89,8 @@ fn contact(plan: &Plan, sink: &mut Sink, m: &Mains, through: &Named, (volts, amp
         return;
     }
     if driver.is_some() && stands.is_none() {
-        let message = format!("whether `{}` is made for the mains is not given", through.text);
-        sink.unknown(name, span, message, "give `ac-volts` of the relay from its sheet, or name its class");
+        let message = format!("cannot check `{}`: its AC voltage rating is not given", through.text);
+        sink.unknown(name, span, message, "write `ac-voltage` from the datasheet of the relay, or set `part`");
         return;
     }
     let carries = Amps::new(amps);
@@ -103,24 +100,24 @@ fn contact(plan: &Plan, sink: &mut Sink, m: &Mains, through: &Named, (volts, amp
     }
     sink.find(
         Draft::danger((name, span))
-            .says(format!("the contact `{}` switches {carries} in `{name}` and is rated {}", through.text, rating.low))
+            .says(format!("contact `{}` switches {carries} of `{name}`; rated {}", through.text, rating.low))
             .judged("switches", carries)
             .at_most("rating", rating.low, &rating.origin)
-            .cure(format!("use a contact for {carries} or more")),
+            .cure(format!("use a contact rated {carries} or more")),
     );
 }
 
-/// More volts than it is made for.
+/// More voltage than it is made for.
 fn too_high(m: &Mains, through: &Named, span: Span, stands: Option<&Figure<Volts>>, volts: Volts) -> Option<Draft> {
     let stands = stands.filter(|s| is_below(s.low.get(), volts.get()))?;
     let draft = Draft::danger((&m.name.text, span))
         .says(format!(
-            "the contact `{}` is made for {} AC and switches {volts} in `{}`",
+            "contact `{}` is rated {} AC and switches {volts} of `{}`",
             through.text, stands.low, m.name.text
         ))
-        .judged("volts", volts)
-        .at_most("stands", stands.low, &stands.origin)
-        .cure("take a relay for the mains");
+        .judged("voltage", volts)
+        .at_most("rating", stands.low, &stands.origin)
+        .cure("use a relay rated for mains");
     Some(draft)
 }
 
@@ -147,14 +144,14 @@ fn closes(sink: &mut Sink, m: &Mains, through: &Named, span: Span, rating: &Figu
     sink.find(
         Draft::caution((name, span))
             .says(format!(
-                "the contact `{}` closes on about {closes} in `{name}`, and may close on {makes}: it wears quickly",
+                "contact `{}` closes on about {closes} of `{name}`; rated {makes}: it wears quickly",
                 through.text
             ))
             .judged("closes_on", closes)
-            .at_most("makes", makes, &Origin::Default("2.5 or 3 times the rating (typical of contacts)"))
+            .at_most("making_current", makes, &Origin::Default("2.5 or 3 times the rating (typical of contacts)"))
             .given("rating", rating.low, &rating.origin)
             .cure(format!(
-                "use a contact that may close on {closes}, or one rated {} or more",
+                "use a contact with a making current of {closes}, or one rated {} or more",
                 Amps::new(amps * start / 2.5)
             )),
     );
@@ -176,21 +173,24 @@ fn charges(
     let severity = if share > 1.0 {
         Severity::Caution
     } else if share > 0.5 {
-        Severity::Advice
+        Severity::Advisory
     } else {
-        sink.pass(subject.0, format!("`{through}` stands the charging of its rectifiers, {}", Fraction::new(share)));
+        sink.pass(
+            subject.0,
+            format!("`{through}` is rated for the charging of its rectifiers, {}", Fraction::new(share)),
+        );
         return;
     };
     sink.find(
         Draft::of(severity, subject)
             .says(format!(
-                "as `{through}` closes, the rectifiers of `{}` take about {} of what welds a contact rated {}",
+                "when `{through}` closes, the rectifiers of `{}` draw about {} of what welds a contact rated {}",
                 m.name.text,
                 Fraction::new(share),
                 rating.low
             ))
             .judged("charging", Fraction::new(share))
             .at_most("welds", Fraction::new(1.0), &Origin::Default("a tenth of a second at its rating (typical)"))
-            .cure("use a relay for capacitive loads (a making current of 80 A and more), or an NTC limiter"),
+            .cure("use a relay for capacitive loads (making current 80 A or more), or an NTC limiter"),
     );
 }

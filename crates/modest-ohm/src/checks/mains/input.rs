@@ -1,4 +1,4 @@
-//! mains-input: the volts that a supply takes, against those of the region.
+//! mains-input: the voltage that a supply takes, against those of the region.
 
 use crate::derived::context::Context;
 use crate::findings::draft::Draft;
@@ -8,7 +8,7 @@ use crate::quantity::figure::Origin;
 use crate::quantity::units::Volts;
 use crate::verdict::compare::{at_least, at_most};
 
-/// The mains may differ so much from their nominal volts (IEC 60038).
+/// The mains may differ so much from their nominal voltage (IEC 60038).
 const TOLERANCE: f64 = 0.10;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
@@ -21,30 +21,30 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             // What has a plug of the region is made for it; what is wired is not, by itself.
             if s.kind == SupplyKind::MainsConverter {
                 let message = format!(
-                    "the mains' volts that `{name}` takes are not given; here they are {}",
+                    "cannot check `{name}`: its mains voltage is not given; here it is {}",
                     Volts::new(region.volts())
                 );
-                sink.unknown(name, s.name.span, message, "read its label and write it: `input = \"100 V .. 240 V\"`");
+                sink.unknown(name, s.name.span, message, "read its label and write `input = \"100 V .. 240 V\"`");
             }
             continue;
         };
-        // A label's nominal range has the mains' tolerance besides.
+        // A label's nominal range has the mains' tolerance as well.
         let (least, most) = (input.low.get() * (1.0 - TOLERANCE), input.high.get() * (1.0 + TOLERANCE));
         if at_most(least, low) && at_least(most, high) {
-            sink.pass(name, format!("made for {} .. {}", input.low, input.high));
+            sink.pass(name, format!("rated {} .. {}", input.low, input.high));
             continue;
         }
         sink.find(
             Draft::danger(&s.name)
                 .says(format!(
-                    "`{name}` is made for {} .. {}, and the mains here have {}",
+                    "`{name}` is rated {} .. {}; the mains voltage here is {}",
                     input.low,
                     input.high,
                     Volts::new(region.volts())
                 ))
                 .judged_as_given("mains", Volts::new(region.volts()), &Origin::Default("the policy's region"))
-                .given("made_for", input.high, &input.origin)
-                .cure("set its selector before it is plugged in, or take one for these mains"),
+                .given("rated_voltage", input.high, &input.origin)
+                .cure("set its selector before plugging it in, or use one for this mains voltage"),
         );
     }
 }

@@ -1,4 +1,4 @@
-//! touch-voltage: rails that have more volts than may be touched, dry or wet.
+//! touch-voltage: rails that have more voltage than may be touched, dry or wet.
 
 use crate::derived::context::{Context, Worst, worst_of};
 use crate::findings::draft::Draft;
@@ -12,7 +12,7 @@ use crate::quantity::units::Volts;
 use crate::solved::outcome::Outcome;
 use crate::verdict::compare::at_most;
 
-/// Direct volts that may be touched, dry and wet (electrical reference, "Mains").
+/// Direct voltage that may be touched, dry and wet (electrical reference, "Mains").
 const DRY_V: f64 = 60.0;
 const WET_V: f64 = 30.0;
 
@@ -41,17 +41,17 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             continue;
         }
         let why = match (pump, is_wet) {
-            (Some(pump), _) => format!("where the pump `{pump}` is wet"),
+            (Some(pump), _) => format!("where pump `{pump}` is wet"),
             (None, true) => "in wet surroundings".to_owned(),
             (None, false) => "dry".to_owned(),
         };
         sink.find(
             Draft::caution((&node.name, span))
                 .at(&Worst::at(o, most))
-                .says(format!("`{}` has {got}; {why}, up to {may} DC may be touched", node.name))
-                .judged("volts", got)
-                .at_most("may", may, &Origin::Default("60 V DC dry, 30 V DC wet"))
-                .cure("take a lower supply, or insulate and cover everything on it as if it were mains"),
+                .says(format!("`{}` is at {got}; touchable {why}: up to {may} DC", node.name))
+                .judged("voltage", got)
+                .at_most("rating", may, &Origin::Default("60 V DC dry, 30 V DC wet"))
+                .cure("use a supply of lower voltage, or insulate and cover everything on it as if it were mains"),
         );
     }
 }

@@ -1,4 +1,5 @@
-//! brown-out: a motor that starts takes a board below its brown-out; the cures are tried, and ranked by what they leave.
+//! brown-out: a motor that starts takes a board below its brown-out; the fixes are tried, and ranked by what they
+//! leave.
 
 use crate::derived::class_starts;
 use crate::derived::context::{Context, Worst, worst_of};
@@ -18,37 +19,38 @@ use crate::verdict::severity::Severity;
 /// A ramp keeps a start at this many times the running current (typical of a PWM ramp).
 const RAMP: f64 = 1.5;
 
-/// The lowest volts of a board in a start or a surge.
+/// The lowest voltage of a board in a start or a surge.
 fn lowest(outcomes: &[Outcome], board: usize) -> Option<(&Outcome, f64)> {
     let volts = |o: &Outcome| {
         let s = o.actual.as_ref().ok()?;
-        s.volts(s.layout.controllers[board].main).map(|v| -v)
+        s.volts(s.layout.boards[board].main).map(|v| -v)
     };
     worst_of(outcomes.iter().filter(|o| !o.case.continuous), volts).map(|(o, v)| (o, -v))
 }
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
-    for (i, board) in plan.controllers.iter().enumerate() {
+    for (i, board) in plan.boards.iter().enumerate() {
         let (name, Some(brown_out)) = (&board.name.text, &board.brown_out) else { continue };
         let limit = brown_out.typical;
-        // Where only the program keeps starts apart it is a caution, and a fault where the reset lets them all go again.
+        // Where only the program keeps starts apart it is a caution, and a fault where the reset lets them all go
+        // again.
         let apart = lowest(context.outcomes, i);
         let at_once = lowest(context.at_once, i).filter(|(_, v)| is_below(*v, limit.get()));
         let only_program = apart.as_ref().is_none_or(|(_, v)| !is_below(*v, limit.get())) && at_once.is_some();
         let Some((o, volts)) = at_once.filter(|_| only_program).or(apart) else { continue };
         let below = |v: f64| is_below(v, limit.get());
         let who = starting(plan, o);
-        let t = context.layout.controllers[i].main;
+        let t = context.layout.boards[i].main;
         let lasting = context.worst_actual(|o| o.case.continuous, |_, s| s.volts(t).map(|v| -v));
-        // What is too low for long is told of the volts; what a source's limit brings about, of that source.
+        // What is too low continuously is reported of the voltage; what a source's limit brings about, of that source.
         let limited = o.wanted.as_ref().is_ok_and(|s| limits(plan, i, s));
         if who.is_empty() || lasting.is_some_and(|w| below(-w.value)) || limited {
             continue;
         }
         if !below(volts) {
             if context.all_actual() {
-                sink.pass(name, format!("{} or more while motors start, resets below {limit}", Volts::new(volts)));
+                sink.pass(name, format!("{} or more while motors start; resets below {limit}", Volts::new(volts)));
             }
             continue;
         }
@@ -64,16 +66,16 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             false => Severity::Fault,
         };
         let keeps = match (only_program, severity) {
-            _ if only_worst => "; only the worst of its class takes as much: give `stall`",
+            _ if only_worst => "; only the worst of its kind draws that much: write `stall`",
             (true, Severity::Caution) => "; only the program keeps these starts apart",
-            (true, _) => "; only its program keeps these starts apart, and after a reset it starts anew: a reset loop",
+            (true, _) => "; only its program keeps these starts apart, and a reset restarts it: a reset loop",
             _ => "",
         };
         sink.find(
             Draft::of(severity, (name, board.name.span))
                 .at(&Worst::at(o, volts))
-                .says(format!("as {motors} {starts} board `{name}` gets {got} and resets below {limit}{keeps}"))
-                .judged("volts", got)
+                .says(format!("when {motors} {starts}, board `{name}` is at {got}; resets below {limit}{keeps}"))
+                .judged("voltage", got)
                 .at_least("brown_out", limit, &brown_out.origin)
                 .cures(cures(context, i, &who, limit.get(), &motors))
                 .implies(codes::SUPPLY_SURGE, name),
@@ -95,7 +97,7 @@ fn limits(plan: &Plan, board: usize, s: &crate::solved::outcome::Snapshot) -> bo
     })
 }
 
-/// What helps, by the volts that are left: each tried on a copy of the plan.
+/// What helps, by the voltage that is left: each tried on a copy of the plan.
 fn cures(context: &Context<'_>, board: usize, who: &[usize], limit: f64, motors: &str) -> Vec<String> {
     let plan = context.plan;
     let mut tried: Vec<(f64, String)> = Vec::new();
@@ -110,7 +112,7 @@ fn cures(context: &Context<'_>, board: usize, who: &[usize], limit: f64, motors:
         for id in path {
             let feed = match p.nodes[id.0].kind {
                 NodeKind::Branch(i) => Some(&mut p.branches[i].feed),
-                NodeKind::BoardInput(i) => p.controllers[i].feed.as_mut(),
+                NodeKind::BoardInput(i) => p.boards[i].feed.as_mut(),
                 _ => None,
             };
             if let Some(cable) = feed.and_then(|f| f.cable.as_mut()) {
@@ -127,27 +129,19 @@ fn cures(context: &Context<'_>, board: usize, who: &[usize], limit: f64, motors:
     });
     let all = [
         (own_supply, format!("feed {motors} from a supply or converter of its own")),
-        (own_lead, format!("feed {motors} by a lead of its own from the source")),
-        (heavier, "take twice the copper for the leads that the board shares with it".to_owned()),
-        (
-            ramp,
-            format!(
-                "let the firmware start {motors} gently, by PWM, with no more than 1.5 times its \
-                 running current"
-            ),
-        ),
+        (own_lead, format!("feed {motors} with a separate cable from the source")),
+        (heavier, "double the copper of the cables that the board shares with it".to_owned()),
+        (ramp, format!("soft-start {motors} by PWM in the firmware, at no more than 1.5 times its running current")),
     ];
     for (variant, words) in all {
         let Some((_, outcomes)) = context.trial(&variant) else { break };
         if let Some((_, volts)) = lowest(&outcomes, board).filter(|(_, v)| at_least(*v, limit)) {
-            tried.push((volts, format!("{words}: leaves the board {}", Volts::new(volts))));
+            tried.push((volts, format!("{words}: the board then has {}", Volts::new(volts))));
         }
     }
     tried.sort_by(|a, b| b.0.total_cmp(&a.0));
     if tried.is_empty() {
-        return vec![
-            "feed the board from a supply of its own: none of the changes that were tried is enough".to_owned(),
-        ];
+        return vec!["feed the board from a supply of its own: no smaller change is enough (tried)".to_owned()];
     }
     tried.into_iter().map(|(_, words)| words).collect()
 }

@@ -12,7 +12,7 @@ pub(crate) mod voltage;
 use crate::derived::solves::Solves;
 use crate::findings::check::Check;
 use crate::verdict::codes;
-use crate::verdict::severity::Severity::{Advice, Caution, Danger, Fault};
+use crate::verdict::severity::Severity::{Advisory, Caution, Danger, Fault};
 
 /// The family's name.
 const FAMILY: &str = "motors";
@@ -21,22 +21,22 @@ pub(crate) const CHECKS: &[Check] = &[
     Check::new(
         codes::SERVO_SUPPLY,
         FAMILY,
-        "a servo or motor is fed from logic volts, or from a pin that cannot carry it",
+        "a servo or motor is fed from a logic rail, or from a pin that cannot supply it",
         &[Danger],
         servo::run,
     )
     .undone_by(undo::feed_past_board),
     Check::new(
-        codes::STALL_BUDGET,
+        codes::STALL_CURRENT,
         FAMILY,
-        "a motor that is held for long takes more than its lead, its stage or its supply carries for long",
-        &[Danger, Fault, Advice],
+        "a stalled motor draws more than its cable, driver or supply is rated for continuously",
+        &[Danger, Fault, Advisory],
         stall::run,
     ),
     Check::new(
         codes::BROWN_OUT,
         FAMILY,
-        "a motor that starts takes a board below its brown-out",
+        "a starting motor pulls a board below its brown-out voltage",
         &[Fault, Caution],
         brown_out::run,
     )
@@ -44,29 +44,29 @@ pub(crate) const CHECKS: &[Check] = &[
     Check::new(
         codes::MOTOR_VOLTAGE,
         FAMILY,
-        "a motor or coil gets more volts than it stands, or too few to run",
+        "a motor or coil is above its rated voltage, or below what it needs to run",
         &[Danger, Fault],
         voltage::run,
     ),
     Check::new(
-        codes::REVERSAL,
+        codes::REVERSAL_CURRENT,
         FAMILY,
-        "a motor that is turned round at speed takes more than its bridge stands for a moment",
-        &[Fault, Advice],
+        "a motor reversed at speed draws more than the peak rating of its bridge",
+        &[Fault, Advisory],
         reversal::run,
     ),
     Check::new(
         codes::BRAKING_ENERGY,
         FAMILY,
-        "motors that their bridge slows down lift the volts of a rail whose source takes nothing back",
-        &[Caution, Advice],
+        "braking motors raise the voltage of a rail whose source absorbs no current",
+        &[Caution, Advisory],
         braking::run,
     ),
     Check::new(
         codes::ON_TIME,
         FAMILY,
-        "nothing ends what may not go on: a pump that runs dry, a coil that stays on, contacts that wear out",
-        &[Advice],
+        "nothing limits what must not go on: a pump running dry, an energised coil, wearing contacts",
+        &[Advisory],
         on_time::run,
     ),
 ];

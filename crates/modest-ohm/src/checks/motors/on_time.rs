@@ -1,4 +1,4 @@
-//! on-time: what may not go on for long, and nothing in the plan that ends it.
+//! on-time: what may not go on continuously, and nothing in the plan that ends it.
 
 use crate::derived::context::Context;
 use crate::findings::draft::Draft;
@@ -20,19 +20,19 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for (i, load) in plan.loads.iter().enumerate() {
         let (name, limits) = (&load.name.text, &load.limits);
         let (message, evidence) = if limits.never_dry {
-            (format!("the pump `{name}` must not run dry, and nothing in the plan tells it that it does"), Vec::new())
+            (format!("pump `{name}` must not run dry, and nothing stops it when it does"), Vec::new())
         } else if let Some(most) = limits.on_time.as_ref().filter(|_| lasts(context, i)) {
             let message =
-                format!("`{name}` may be on for {} at once, and stays on in a scenario that lasts", duration(most.low));
+                format!("`{name}` may be on for {} at a time, and a scenario leaves it on", duration(most.low));
             (message, vec![Evidence::judged_as_given("on_time", most.low, &most.origin)])
         } else {
             continue;
         };
         if let Some(by) = &limits.watched_by {
-            sink.pass(name, format!("`{}` ends it", by.text));
+            sink.pass(name, format!("`{}` stops it", by.text));
             continue;
         }
-        sink.find(Draft::advice((name, load.name.span)).says(message).facts(evidence).cure(ended_by(load.kind)));
+        sink.find(Draft::advisory((name, load.name.span)).says(message).facts(evidence).cure(ended_by(load.kind)));
     }
     contacts(plan, sink);
 }
@@ -40,9 +40,9 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
 fn ended_by(kind: LoadKind) -> &'static str {
     use LoadKind::{Driver, Heater, Led, Load, Motor, Pump, Sensor, Servo, Solenoid};
     match kind {
-        Heater => "let a thermostat switch it off, and name its input: `thermostat = \"warm-enough\"`",
+        Heater => "add a thermostat and name its input: `thermostat = \"warm-enough\"`",
         Load | Motor | Pump | Servo | Solenoid | Led | Sensor | Driver => {
-            "let a float switch, an end switch or a thermostat end it, and name it: `watched-by = \"float\"`"
+            "add a float switch, limit switch or thermostat to stop it, and name its input: `stopped-by = \"float\"`"
         }
     }
 }
@@ -65,15 +65,15 @@ fn contacts(plan: &Plan, sink: &mut Sink) {
             continue;
         }
         sink.find(
-            Draft::advice(&driver.name)
+            Draft::advisory(&driver.name)
                 .says(format!(
-                    "the contacts of `{name}` last {life} operations, at {} that is {}",
+                    "the contacts of `{name}` last {life} operations; at {} that is {}",
                     rate.typical,
                     duration(lasts)
                 ))
                 .judged("lasts", lasts)
                 .at_least("year", Seconds::new(YEAR_S), &Origin::Computed)
-                .cure("take a MOSFET in its place, or plan to replace it"),
+                .cure("use a MOSFET instead, or plan to replace it"),
         );
     }
 }

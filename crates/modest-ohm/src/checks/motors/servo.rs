@@ -13,7 +13,7 @@ use crate::topology::ratings::node_limit;
 use crate::verdict::codes;
 use crate::verdict::compare::at_most;
 
-/// What a load takes at the most, held or running, all its members together, A.
+/// What a load takes at most, held or running, all its members together, A.
 fn most_a(plan: &Plan, load: usize) -> f64 {
     let load = &plan.loads[load];
     let each = match &load.demand {
@@ -35,11 +35,11 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let on_pin = out.or(into).filter(|_| load.nature == Some(Nature::Servo));
         let on_output = matches!(kind, NodeKind::BoardOutput(_)) && load.feed.pins() == (None, None);
         let limit = match (on_pin, on_output) {
-            (Some(pin), _) => plan.controllers[pin.controller].pins.limits(pin.index, out.is_none()).0.map(|f| f.low),
+            (Some(pin), _) => plan.boards[pin.board].pins.limits(pin.index, out.is_none()).0.map(|f| f.low),
             (None, true) => node_limit(plan, kind),
             (None, false) => {
                 if load.feed.pins() == (None, None) {
-                    sink.pass(name, format!("fed from `{}`, no logic rail", plan.nodes[root.0].name));
+                    sink.pass(name, format!("fed from `{}`, not a logic rail", plan.nodes[root.0].name));
                 }
                 continue;
             }
@@ -48,30 +48,29 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let enough_volts = load.recommended_range().is_none_or(|r| volts >= r.low.get());
         // Some boards have an output that is made for servos.
         if limit.is_some_and(|l| at_most(asked.get(), l.get())) && enough_volts && on_pin.is_none() {
-            sink.pass(name, format!("takes {asked} of {}", limit.map_or_else(String::new, |l| l.to_string())));
+            sink.pass(name, format!("draws {asked} of {}", limit.map_or_else(String::new, |l| l.to_string())));
             continue;
         }
         let what = on_pin
-            .map_or_else(|| format!("`{}`", plan.nodes[root.0].name), |pin| format!("the pin {}", plan.pin_words(pin)));
-        let gives = limit.map_or_else(|| "what that gives is not given".to_owned(), |l| format!("that gives {l}"));
-        let mut evidence = vec![Evidence::judged("takes", asked), Evidence::computed("rail", Volts::new(volts))];
-        evidence.extend(limit.map(|l| Evidence::at_most("gives", l, &Origin::Computed)));
+            .map_or_else(|| format!("`{}`", plan.nodes[root.0].name), |pin| format!("pin {}", plan.pin_words(pin)));
+        let gives = limit.map_or_else(|| "whose rating is not given".to_owned(), |l| format!("rated {l}"));
+        let mut evidence = vec![Evidence::judged("demand", asked), Evidence::computed("rail", Volts::new(volts))];
+        evidence.extend(limit.map(|l| Evidence::at_most("rating", l, &Origin::Computed)));
         let from = match kind {
             NodeKind::BoardOutput(c) | NodeKind::BoardInput(c) => {
-                plan.controllers[c].feed.as_ref().map(|f| f.from.name.text.clone())
+                plan.boards[c].feed.as_ref().map(|f| f.from.name.text.clone())
             }
             _ => None,
         };
-        let from =
-            from.map_or_else(|| "a supply of its own".to_owned(), |f| format!("`{f}`, or from a supply of its own"));
+        let from = from.map_or_else(|| "its own supply".to_owned(), |f| format!("`{f}`, or from its own supply"));
         let draft = Draft::danger(&load.name)
             .says(format!(
-                "the {} `{name}` is fed from {what}, {} of the board's logic: it takes up to {asked}, and {gives}",
+                "{} `{name}` is fed from {what}, {} of the board's logic: it draws up to {asked}, {gives}",
                 load.nature.map_or("motor", Nature::word),
                 Volts::new(volts)
             ))
             .facts(evidence)
-            .cure(format!("feed it from {from}; only its signal comes from the board, and the − is common"));
+            .cure(format!("feed it from {from}; only its signal comes from the board, and the grounds are joined"));
         // A rail that could never do is one finding.
         sink.find(if enough_volts {
             draft

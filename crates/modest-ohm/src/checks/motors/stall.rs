@@ -1,4 +1,4 @@
-//! stall-budget: what a motor that is held takes for long, against what carries it for long.
+//! stall-current: what a motor that is held takes continuously, against what carries it continuously.
 
 use crate::derived::context::{Context, Worst, worst_of};
 use crate::findings::draft::Draft;
@@ -27,7 +27,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             || contacts(context, sink, i, o, s)
             || source(context, sink, i, o, s, &mut told);
         if !stops {
-            sink.pass(name, format!("all on its way carries {} for long", Amps::new(amps)));
+            sink.pass(name, format!("everything on its path is rated {} continuous", Amps::new(amps)));
         }
     }
 }
@@ -47,7 +47,8 @@ fn stalled<'o>(context: &Context<'o>, load: usize) -> Option<(&'o Outcome, f64)>
     worst_of(context.outcomes.iter().filter(held), flows)
 }
 
-/// While it is held a lead may get this much more than its ampacity: some 115 °C, until someone sees it (IEC 60364-4-43).
+/// While it is held a cable may get this much more than its ampacity: some 115 °C, until someone sees it (IEC
+/// 60364-4-43).
 const HELD_SHARE: f64 = 1.45;
 /// What a contact carries beyond its rating while a motor is held.
 const CONTACT_SHARE: f64 = 1.25;
@@ -63,7 +64,7 @@ fn contacts(context: &Context<'_>, sink: &mut Sink, i: usize, o: &Outcome, s: &S
     };
     let mut add = |what: String, amps: f64, limit: Option<f64>| ways.extend(limit.map(|l| (what, amps, l)));
     add(
-        format!("a contact in the lead of `{}`", load.name.text),
+        format!("a connector in the cable of `{}`", load.name.text),
         run_amps(Run::Load(i)),
         contact_limit_of(plan, Run::Load(i)),
     );
@@ -78,7 +79,11 @@ fn contacts(context: &Context<'_>, sink: &mut Sink, i: usize, o: &Outcome, s: &S
             _ => None,
         };
         add(name, amps, own.map(|r| r.low.get()));
-        add(format!("a contact in the lead to `{}`", branch.name.text), amps, contact_limit_of(plan, Run::Branch(b)));
+        add(
+            format!("a connector in the cable to `{}`", branch.name.text),
+            amps,
+            contact_limit_of(plan, Run::Branch(b)),
+        );
     }
     let over = |(_, amps, limit): &(String, f64, f64)| *amps / limit.max(1e-9);
     let Some(worst) = ways.into_iter().max_by(|a, b| over(a).total_cmp(&over(b))) else { return false };
@@ -86,23 +91,20 @@ fn contacts(context: &Context<'_>, sink: &mut Sink, i: usize, o: &Outcome, s: &S
     if at_most(amps.get(), CONTACT_SHARE * limit.get()) {
         return false;
     }
-    // Beyond what it carries for long anyhow another check speaks.
+    // Beyond what it carries continuously anyhow another check speaks.
     sink.find(
         Draft::fault(&load.name)
             .at(&Worst::at(o, amps.get()))
-            .says(format!(
-                "held, `{}` sends {amps} through {what} for as long as it is held; that carries {limit}",
-                load.name.text
-            ))
-            .judged("held", amps)
+            .says(format!("stalled, `{}` sends {amps} continuously through {what}; rated {limit}", load.name.text))
+            .judged("stalled", amps)
             .at_most("rating", limit, &Origin::Computed)
-            .cure(format!("use one for {amps} or more"))
-            .cure("or let the firmware switch it off when it is held"),
+            .cure(format!("use one rated {amps} or more"))
+            .cure("or switch it off on stall in the firmware"),
     );
     true
 }
 
-/// The lead of a load, with no fuse on the way that opens.
+/// The cable of a load, with no fuse on the way that opens.
 fn lead(context: &Context<'_>, sink: &mut Sink, i: usize, amps: f64, o: &Outcome) -> bool {
     let plan = context.plan;
     let load = &plan.loads[i];
@@ -127,22 +129,20 @@ fn lead(context: &Context<'_>, sink: &mut Sink, i: usize, amps: f64, o: &Outcome
         Draft::danger(&load.name)
             .at(&Worst::at(o, amps.get()))
             .says(format!(
-                "held, `{}` takes {amps} for as long as it is held; its lead carries {may}, and no fuse on the \
-                 way opens",
+                "stalled, `{}` draws {amps} continuously; its cable is rated {may}, and no fuse on its path blows",
                 load.name.text
             ))
-            .judged("held", amps)
+            .judged("stalled", amps)
             .at_most("ampacity", may, &Origin::Computed)
             .cure(format!(
-                "take a lead for {amps}, or a fuse at its beginning that carries its running current \
-                 and opens at this"
+                "use a cable rated {amps}, or a fuse at its start that carries the running current and blows at this"
             ))
-            .cure("or let the firmware switch it off when it is held"),
+            .cure("or switch it off on stall in the firmware"),
     );
     true
 }
 
-/// The stage in front of it, which stands it for a moment and not for long.
+/// The stage in front of it, which stands it briefly and not continuously.
 fn stage(context: &Context<'_>, sink: &mut Sink, i: usize, o: &Outcome, s: &Snapshot) -> bool {
     let plan = context.plan;
     let load = &plan.loads[i];
@@ -150,27 +150,27 @@ fn stage(context: &Context<'_>, sink: &mut Sink, i: usize, o: &Outcome, s: &Snap
     let Some((driver, _)) = plan.stage_of_run(run) else { return false };
     let (Some(rating), Some(branch)) = (&driver.current, context.layout.elements[run]) else { return false };
     let amps = Amps::new(s.amps(branch).abs());
-    // Beyond what it stands for a moment another check speaks; contacts do not mind a stall.
+    // Beyond what it withstands briefly another check speaks; contacts do not mind a stall.
     let peak = driver.surge.as_ref().unwrap_or(rating);
     if driver.kind.is_contact() || at_most(amps.get(), rating.low.get()) || exceeds(amps.get(), peak.low.get()) {
         return false;
     }
     let name = &load.name.text;
     // One that limits, or goes off by its own heat, comes to no harm.
-    let severity = if driver.limits { Severity::Advice } else { Severity::Fault };
-    let then = if driver.limits { ": it limits by itself" } else { "" };
+    let severity = if driver.limits { Severity::Advisory } else { Severity::Fault };
+    let then = if driver.limits { ": it limits the current itself" } else { "" };
     sink.find(
         Draft::of(severity, &load.name)
             .at(&Worst::at(o, amps.get()))
             .says(format!(
-                "held, `{name}` takes {amps}; the {} carries that for a moment, and {} for long{then}",
+                "stalled, `{name}` draws {amps}; the {} is rated for that as a peak, and {} continuous{then}",
                 driver.words(),
                 rating.low
             ))
-            .judged("held", amps)
+            .judged("stalled", amps)
             .at_most("rating", rating.low, &rating.origin)
-            .cure(format!("take a stage for {amps} or more for long"))
-            .cure("or let the firmware switch it off when it is held: an end switch, or a time"),
+            .cure(format!("use a driver rated {amps} continuous or more"))
+            .cure("or switch the motor off on stall: a limit switch, or a time-out in the firmware"),
     );
     true
 }
@@ -203,14 +203,13 @@ fn source(context: &Context<'_>, sink: &mut Sink, i: usize, o: &Outcome, s: &Sna
             Draft::fault(&load.name)
                 .at(&Worst::at(o, asked.get()))
                 .says(format!(
-                    "held, `{}` makes `{name}` give {asked} for as long as it is held, where that gives \
-                     {rating} for long",
+                    "with `{}` stalled, `{name}` must supply {asked}; rated {rating} continuous",
                     load.name.text
                 ))
-                .judged("asked", asked)
+                .judged("demand", asked)
                 .at_most("rating", rating, &Origin::Computed)
-                .cure(format!("take a supply for {asked} or more, or one of its own for it"))
-                .cure("or let the firmware switch it off when it is held"),
+                .cure(format!("use a supply rated {asked} or more, or a separate one for it"))
+                .cure("or switch the motor off on stall: a limit switch, or a time-out in the firmware"),
         );
         return true;
     }

@@ -6,25 +6,28 @@ use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
 use crate::plan::model::Plan;
 use crate::plan::pins::{Ability, Has, PinKind};
-use crate::topology::pin_jobs::{Job, Way, by_pin, jobs};
+use crate::topology::pin_jobs::{Direction, Job, by_pin, jobs};
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     let jobs = jobs(plan);
     let taken: Vec<(usize, usize)> =
-        by_pin(&jobs).iter().filter_map(|all| Some((all[0].pin.controller, all[0].pin.index?))).collect();
+        by_pin(&jobs).iter().filter_map(|all| Some((all[0].pin.board, all[0].pin.index?))).collect();
     for job in &jobs {
         let Some(pin) = pin_of(plan, job).filter(|p| p.is_signal()) else {
             unlisted(plan, job, sink);
             continue;
         };
         let index = job.pin.index.unwrap_or_default();
-        let board = &plan.controllers[job.pin.controller];
+        let board = &plan.boards[job.pin.board];
         let mut lacks: Vec<String> = Vec::new();
-        if job.way != Way::In && pin.kind == PinKind::Input {
+        if job.way != Direction::In && pin.kind == PinKind::Input {
             lacks.push("is an input only".into());
         }
-        for need in &job.needs {
+        let mut needs = job.needs.clone();
+        needs.sort_unstable_by_key(|need| need.word());
+        needs.dedup();
+        for need in &needs {
             match board.pins.can(index, *need) {
                 Some(Has::No) => lacks.push(format!("has no {}", need.word())),
                 Some(Has::NotWithRadio) => lacks.push(format!("loses {} while the radio is on", need.word())),
@@ -46,7 +49,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         } else if pin.can.is_none() && !job.needs.is_empty() {
             unlisted(plan, job, sink);
         } else {
-            sink.pass(&job.subject, format!("`{}` can do it", job.name));
+            sink.pass(&job.subject, format!("`{}` has what it needs", job.name));
         }
     }
 }
@@ -57,18 +60,17 @@ fn uses(job: &Job<'_>) -> &'static str {
         ("input", _) => "reads",
         ("feed", _) => "is fed by",
         ("sink", _) => "is switched by",
-        ("wire", Way::In) => "ends at",
+        ("wire", Direction::In) => "ends at",
         ("wire", _) => "starts at",
         ("stacked board", _) => "takes",
-        (_, Way::In) => "comes in at",
-        _ => "goes out at",
+        (_, Direction::In) => "is read by",
+        _ => "is driven by",
     }
 }
 
 /// Where nothing is said of the pin only its needs are worth a word.
 fn unlisted(plan: &Plan, job: &Job<'_>, sink: &mut Sink) {
-    let known =
-        job.pin.is_open() || job.pin.index.is_none() && !plan.controllers[job.pin.controller].pins.list.is_empty();
+    let known = job.pin.is_open() || job.pin.index.is_none() && !plan.boards[job.pin.board].pins.list.is_empty();
     if job.needs.is_empty() || known {
         return;
     }
@@ -76,9 +78,14 @@ fn unlisted(plan: &Plan, job: &Job<'_>, sink: &mut Sink) {
     sink.unknown(
         &job.subject,
         job.span,
-        format!("`{}` needs {}; what {} can do is not given", job.subject, needs.join(", "), job.pin_words(plan)),
+        format!(
+            "cannot check `{}` (needs {}): the functions of {} are not given",
+            job.subject,
+            needs.join(", "),
+            job.pin_words(plan)
+        ),
         &format!(
-            "name the board's class with `part`, or list it: `pins = {{ {} = {{ can = [\"{}\"] }} }}`",
+            "set `part` of the board, or list its functions: `pins = {{ {} = {{ functions = [\"{}\"] }} }}`",
             job.pin.pin,
             needs.join("\", \"")
         ),
@@ -87,39 +94,39 @@ fn unlisted(plan: &Plan, job: &Job<'_>, sink: &mut Sink) {
 
 /// Pins of the board that could do it.
 pub(crate) fn candidates(plan: &Plan, job: &Job<'_>, taken: &[(usize, usize)]) -> Vec<String> {
-    let controller = job.pin.controller;
-    let pins = &plan.controllers[controller].pins;
+    let board = job.pin.board;
+    let pins = &plan.boards[board].pins;
     let fits = |i: usize| {
         let pin = &pins.list[i];
-        let way = pin.kind == PinKind::Io || (pin.kind == PinKind::Input && job.way == Way::In);
+        let way = pin.kind == PinKind::Io || (pin.kind == PinKind::Input && job.way == Direction::In);
         let able = |need: &Ability| pins.can(i, *need) == Some(Has::Yes);
         way && pin.reserved.is_none() && pin.samples.is_none() && job.needs.iter().all(able)
     };
-    let free = |i: &usize| !taken.contains(&(controller, *i));
+    let free = |i: &usize| !taken.contains(&(board, *i));
     (0..pins.list.len()).filter(|i| fits(*i)).filter(free).map(|i| pins.list[i].name.clone()).collect()
 }
 
 fn cures(plan: &Plan, job: &Job<'_>, taken: &[(usize, usize)]) -> Vec<String> {
-    let board = &plan.controllers[job.pin.controller];
+    let board = &plan.boards[job.pin.board];
     let could = candidates(plan, job, taken);
     let mut cures = Vec::new();
     if could.is_empty() {
         let all = !candidates(plan, job, &[]).is_empty();
         let what = if all { "no free pin of" } else { "no pin of" };
         let cure =
-            if all { "move another job, or take another board" } else { "take another board, or a part that can" };
-        cures.push(format!("{what} `{}` can: {cure}", board.name.text));
+            if all { "move another job, or use another board" } else { "use another board, or a part that has it" };
+        cures.push(format!("{what} `{}` has it: {cure}", board.name.text));
     } else {
         let few: Vec<String> = could.iter().take(6).map(|p| format!("`{}.{p}`", board.name.text)).collect();
-        cures.push(format!("free pins that can: {}", few.join(", ")));
+        cures.push(format!("free pins that have it: {}", few.join(", ")));
     }
     let radio = |n: &&Ability| job.pin.index.and_then(|i| board.pins.can(i, **n)) == Some(Has::NotWithRadio);
     if job.needs.iter().any(|n| radio(&n)) {
-        cures.push("or, where the firmware leaves the radio off, say so: `radio = false` in the controller".into());
+        cures.push("or, if the firmware leaves the radio off, write `radio = false` in the board".into());
     }
     let pull = job.needs.iter().any(|n| matches!(n, Ability::PullUp | Ability::PullDown));
     if pull {
-        cures.push("or give it a resistor: `pull = \"10 kΩ\"`".into());
+        cures.push("or fit a resistor: `pull = \"10 kΩ\"`".into());
     }
     cures
 }

@@ -8,7 +8,7 @@ use crate::derived::led_branch::{branch_a, least_ohms};
 use crate::derived::pin_currents::{PinAmps, pin_amps};
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
-use crate::plan::kinds::controller::Controller;
+use crate::plan::kinds::board::Board;
 use crate::plan::kinds::load::Load;
 use crate::plan::model::Plan;
 use crate::plan::wiring::pin::PinAt;
@@ -34,7 +34,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         .collect();
     let own = |o: &Outcome| -> Option<ByPin> {
         let mut pins = pin_amps(plan, o.sustained.as_ref().ok()?);
-        pins.retain(|(board, pin), _| !coils.iter().any(|c| c.controller == *board && c.pin == *pin));
+        pins.retain(|(board, pin), _| !coils.iter().any(|c| c.board == *board && c.pin == *pin));
         Some(pins)
     };
     let states: Vec<(&Outcome, ByPin)> = context.continuous().filter_map(|o| Some((o, own(o)?))).collect();
@@ -42,7 +42,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for all in by_pin(&jobs) {
         pin(context, sink, &all, &states);
     }
-    for (i, board) in plan.controllers.iter().enumerate() {
+    for (i, board) in plan.boards.iter().enumerate() {
         let groups = board.pins.groups.iter().map(|g| (Some(g.name.as_str()), &g.total));
         for (group, total) in groups.chain(board.pins.total.iter().map(|t| (None, t))) {
             whole(sink, board, group, total, worst_sum(board, i, group, &states));
@@ -67,8 +67,8 @@ fn worst(states: &States<'_>, value: impl Fn(&ByPin) -> f64) -> Option<Worst> {
 fn pin(context: &Context<'_>, sink: &mut Sink, all: &[&Job<'_>], states: &States<'_>) {
     let plan = context.plan;
     let job = all[0];
-    let board = &plan.controllers[job.pin.controller];
-    let key = (job.pin.controller, job.pin.pin.clone());
+    let board = &plan.boards[job.pin.board];
+    let key = (job.pin.board, job.pin.pin.clone());
     let Some(most) = worst(states, |p| p.get(&key).copied().unwrap_or_default().most()) else { return };
     if most.value <= 0.0 {
         return;
@@ -87,8 +87,9 @@ fn pin(context: &Context<'_>, sink: &mut Sink, all: &[&Job<'_>], states: &States
             return;
         }
         (None, _) => {
-            let cure = "give `pin-current` and `pin-absolute` of the board, or name its class with `part`";
-            let message = format!("{} carries {amps} for {names}; what it may carry is not given", job.pin_words(plan));
+            let cure = "write `pin-current` and `pin-absolute` of the board, or set `part`";
+            let message =
+                format!("cannot check {} ({amps} for {names}): its current rating is not given", job.pin_words(plan));
             sink.unknown(&job.name, job.span, message, cure);
             return;
         }
@@ -98,10 +99,10 @@ fn pin(context: &Context<'_>, sink: &mut Sink, all: &[&Job<'_>], states: &States
         Draft::of(severity, (&job.name, job.span))
             .at(&most)
             .says(format!(
-                "{amps} flows {direction} {} for {names}, where {} is {}",
+                "{amps} flows {direction} {} for {names}; {} {}",
                 job.pin_words(plan),
                 limit.low,
-                if word == "absolute" { "the absolute maximum" } else { "recommended" }
+                if word == "absolute" { "absolute maximum" } else { "recommended" }
             ))
             .judged("carries", amps)
             .at_most(word, limit.low, &limit.origin)
@@ -114,7 +115,7 @@ fn subjects(all: &[&Job<'_>]) -> String {
     names.join(", ")
 }
 
-/// A larger resistor where LEDs hang on it, else a stage between.
+/// A larger resistor where LEDs are connected to it, else a stage between.
 fn cures(plan: &Plan, all: &[&Job<'_>], limit: &Figure<Amps>) -> Vec<String> {
     let mut cures = Vec::new();
     let loads: Vec<(usize, &Load)> =
@@ -125,20 +126,15 @@ fn cures(plan: &Plan, all: &[&Job<'_>], limit: &Figure<Amps>) -> Vec<String> {
         let each = branch_a(plan, led).get().min(limit.low.get() / load.count.max(1) as f64);
         let each = Amps::new(each);
         if let Some(ohms) = least_ohms(plan, led, each) {
-            cures.push(format!("give `{}` a resistor of {ohms} or more: {} at the most then", load.name.text, each));
+            cures.push(format!("give `{}` a resistor of {ohms} or more: then {} at worst", load.name.text, each));
         }
     }
     let or = if cures.is_empty() { "" } else { "or " };
-    cures.push(format!("{or}put a transistor or a MOSFET between, and let the supply feed it"));
+    cures.push(format!("{or}use a transistor or a MOSFET, and feed the load from the supply"));
     cures
 }
 
-fn worst_sum(
-    board: &Controller,
-    controller: usize,
-    group: Option<&str>,
-    states: &States<'_>,
-) -> Option<(Worst, usize)> {
+fn worst_sum(board: &Board, index: usize, group: Option<&str>, states: &States<'_>) -> Option<(Worst, usize)> {
     let belongs = |pin: &str| match group {
         None => true,
         Some(group) => {
@@ -147,7 +143,7 @@ fn worst_sum(
         }
     };
     let own = |p: &ByPin| -> Vec<f64> {
-        let mine = p.iter().filter(|((c, pin), _)| *c == controller && belongs(pin));
+        let mine = p.iter().filter(|((c, pin), _)| *c == index && belongs(pin));
         mine.map(|(_, a)| a.most()).filter(|a| *a > 0.0).collect()
     };
     let most = worst(states, |p| own(p).iter().sum())?;
@@ -155,11 +151,11 @@ fn worst_sum(
     Some((most, count))
 }
 
-fn whole(sink: &mut Sink, board: &Controller, group: Option<&str>, total: &Figure<Amps>, sum: Option<(Worst, usize)>) {
+fn whole(sink: &mut Sink, board: &Board, group: Option<&str>, total: &Figure<Amps>, sum: Option<(Worst, usize)>) {
     let Some((most, count)) = sum.filter(|(w, _)| w.value > 0.0) else { return };
     let amps = Amps::new(most.value);
     let name = &board.name.text;
-    let what = group.map_or_else(|| "all its pins together".to_owned(), |g| format!("its pins of the group `{g}`"));
+    let what = group.map_or_else(|| "all its pins together".to_owned(), |g| format!("its pins of group `{g}`"));
     if amps <= total.low {
         sink.pass(name, format!("{what}: {amps} of {}", total.low));
         return;
@@ -168,10 +164,10 @@ fn whole(sink: &mut Sink, board: &Controller, group: Option<&str>, total: &Figur
     sink.find(
         Draft::danger((name, span))
             .at(&most)
-            .says(format!("{count} pins of `{name}` carry {amps}, where {what} may carry {}", total.low))
+            .says(format!("{count} pins of `{name}` carry {amps}; {what} are rated {}", total.low))
             .judged("carries", amps)
             .at_most("total", total.low, &total.origin)
-            .cure("let transistors or an array carry the larger ones, or give LEDs larger resistors")
+            .cure("drive the larger loads with transistors or an array, or give LEDs larger resistors")
             .cure("or spread them over two boards"),
     );
 }

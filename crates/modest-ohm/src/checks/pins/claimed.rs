@@ -1,4 +1,4 @@
-//! pins-claimed: two boards that are plugged on one host take the same pin.
+//! stack-pin-conflict: two boards that are plugged on one host take the same pin.
 
 use crate::derived::context::Context;
 use crate::findings::draft::Draft;
@@ -10,22 +10,22 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for all in by_pin(&jobs) {
         let first = all[0];
         if all.len() == 1 || all.iter().all(|j| j.together == Some(Together::StackedBus)) {
-            sink.pass(&first.name, if all.len() == 1 { "one board takes it".into() } else { "shared as a bus".into() });
+            sink.pass(&first.name, if all.len() == 1 { "one board uses it".into() } else { "shared as a bus".into() });
             continue;
         }
         let names: Vec<String> = all.iter().map(|j| format!("`{}`", j.subject)).collect();
         sink.find(
             Draft::fault((&first.name, all[1].span))
                 .says(format!(
-                    "{} are plugged on one board and both take {}",
+                    "{} are plugged into one board and both use {}",
                     names.join(" and "),
                     first.pin_words(context.plan)
                 ))
                 .cure(
-                    "cut the pin of one of them and lead its signal to a free pin; or take a board whose \
-                     pins can be chosen",
+                    "cut the pin of one of them and wire its signal to a free pin; or use a board whose pins can be \
+                    chosen",
                 )
-                .cure("or, where it is a bus that both share, list it in `bus-pins` of both stacks"),
+                .cure("or, if both share it as a bus, list it in `bus-pins` of both stacks"),
         );
     }
 }

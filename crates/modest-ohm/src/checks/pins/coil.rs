@@ -1,4 +1,4 @@
-//! pin-drives-coil: what has a winding or a cold filament does not belong on a pin.
+//! pin-drives-coil: what has a coil or a cold filament does not belong on a pin.
 
 use crate::derived::context::Context;
 use crate::findings::draft::Draft;
@@ -26,23 +26,23 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
 }
 
 fn judge(context: &Context<'_>, sink: &mut Sink, plan: &Plan, index: usize, load: &Load, pin: &PinAt) {
-    let board = &plan.controllers[pin.controller];
+    let board = &plan.boards[pin.board];
     let name = &load.name.text;
     let words = plan.pin_words(pin);
     let span = load.feed.from.name.span.unwrap_or(load.name.span);
     let why = match load.nature {
-        Some(Nature::Motor | Nature::Coil) => "what its winding gives back when it is let go goes into the pin",
-        Some(Nature::Lamp) => "cold it takes ten times its current",
+        Some(Nature::Motor | Nature::Coil) => "at turn-off its stored energy goes into the pin",
+        Some(Nature::Lamp) => "when cold it draws ten times its current",
         Some(Nature::Heater | Nature::Electronics | Nature::Led | Nature::Servo) => {
-            sink.pass(name, "neither motor, coil nor lamp".into());
+            sink.pass(name, "not a motor, coil or lamp".into());
             return;
         }
         None => {
             sink.unknown(
                 name,
                 span,
-                format!("`{name}` hangs on the pin {words}; whether it is a motor, a coil or a lamp is not given"),
-                "say what it is: `is = \"electronics\"`",
+                format!("cannot check `{name}` on pin {words}: its kind (motor, coil or lamp) is not given"),
+                "write its kind: `kind = \"electronics\"`",
             );
             return;
         }
@@ -53,17 +53,17 @@ fn judge(context: &Context<'_>, sink: &mut Sink, plan: &Plan, index: usize, load
     let over = limit.is_some_and(|l| amps > l.low);
     // What makes it a danger is the coil; the limit of the pin is one only where the current is beyond it.
     let role = if over { EvidenceRole::AtMost } else { EvidenceRole::Context };
-    let stands = limit.map_or(String::new(), |l| format!(" where a pin carries {}", l.low));
+    let stands = limit.map_or(String::new(), |l| format!(", a pin is rated {}", l.low));
     let draft = Draft::danger((name, span))
         .says(format!(
-            "the {} `{name}` hangs on the pin {words}: {amps}{stands}, and {why}",
+            "{} `{name}` is connected to pin {words}: {amps}{stands}, and {why}",
             load.nature.map_or("load", Nature::word)
         ))
         .judged("current", amps)
         .facts(limit.map(|l| Evidence::limit(role, "recommended", l.low, &l.origin)))
         .cure(
-            "put a transistor or a MOSFET between: the pin switches it, the supply feeds the \
-             load; a winding wants a diode across it besides",
+            "use a transistor or a MOSFET: the pin switches it, the supply feeds the load; a coil or motor also \
+            needs a diode across it",
         );
     sink.find(if over {
         draft.implies(codes::PIN_OVERLOADED, &format!("{}.{}", board.name.text, pin.pin))

@@ -13,7 +13,7 @@ const SHOWN: usize = 16;
 
 fn signal_pins(plan: &Plan, board: usize) -> String {
     let pins: Vec<&str> =
-        plan.controllers[board].pins.list.iter().filter(|p| p.is_signal()).map(|p| p.name.as_str()).collect();
+        plan.boards[board].pins.list.iter().filter(|p| p.is_signal()).map(|p| p.name.as_str()).collect();
     let more = if pins.len() > SHOWN { ", …" } else { "" };
     format!("{}{more}", pins[..pins.len().min(SHOWN)].join(", "))
 }
@@ -21,13 +21,13 @@ fn signal_pins(plan: &Plan, board: usize) -> String {
 pub(crate) fn unknown(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for job in jobs(plan) {
-        let board = &plan.controllers[job.pin.controller];
+        let board = &plan.boards[job.pin.board];
         if job.pin.is_open() {
             sink.unknown(
                 &job.subject,
                 job.span,
-                format!("`{}` has no pin of `{}` yet", job.subject, board.name.text),
-                "choose one: `mohm pins --assign` proposes pins for all that have none",
+                format!("no pin of `{1}` is chosen yet for `{0}`", job.subject, board.name.text),
+                "choose one: `mohm pins PLAN --assign` proposes pins for all that have none",
             );
             continue;
         }
@@ -35,14 +35,14 @@ pub(crate) fn unknown(context: &Context<'_>, sink: &mut Sink) {
             continue;
         }
         if job.pin.index.is_some() {
-            sink.pass(&job.subject, format!("`{}` is there", job.name));
+            sink.pass(&job.subject, format!("`{}` exists", job.name));
             continue;
         }
         let name = &board.name.text;
         let near = nearest(&job.pin.pin, board.pins.spellings());
         let cure = match near {
             Some(near) => format!("did you mean `{name}.{near}`?"),
-            None => format!("its pins: {}", signal_pins(plan, job.pin.controller)),
+            None => format!("its pins: {}", signal_pins(plan, job.pin.board)),
         };
         sink.find(
             Draft::fault((&job.subject, job.span)).says(format!("`{name}` has no pin `{}`", job.pin.pin)).cure(cure),
@@ -52,7 +52,7 @@ pub(crate) fn unknown(context: &Context<'_>, sink: &mut Sink) {
 
 /// The listed pin of a job.
 pub(crate) fn pin_of<'p>(plan: &'p Plan, job: &Job<'_>) -> Option<&'p Pin> {
-    plan.controllers[job.pin.controller].pins.list.get(job.pin.index?)
+    plan.boards[job.pin.board].pins.list.get(job.pin.index?)
 }
 
 pub(crate) fn not_signal(context: &Context<'_>, sink: &mut Sink) {
@@ -65,11 +65,11 @@ pub(crate) fn not_signal(context: &Context<'_>, sink: &mut Sink) {
         }
         sink.find(
             Draft::fault((&job.subject, job.span))
-                .says(format!("{} is {}, no signal pin", job.pin_words(plan), pin.kind_words()))
+                .says(format!("{} is {}, not a signal pin", job.pin_words(plan), pin.kind_words()))
                 .cure(format!(
                     "count the positions again from the mark at `p1`; signal pins of `{}`: {}",
-                    plan.controllers[job.pin.controller].name.text,
-                    signal_pins(plan, job.pin.controller)
+                    plan.boards[job.pin.board].name.text,
+                    signal_pins(plan, job.pin.board)
                 )),
         );
     }

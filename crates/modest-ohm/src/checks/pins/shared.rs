@@ -6,7 +6,7 @@ use crate::findings::sink::Sink;
 use crate::plan::kinds::run::RunKind;
 use crate::plan::model::Plan;
 use crate::plan::wiring::pin::PinRef;
-use crate::topology::pin_jobs::{Job, Together, Way, by_pin, jobs};
+use crate::topology::pin_jobs::{Direction, Job, Together, by_pin, jobs};
 use crate::topology::rail::way_up;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
@@ -25,10 +25,10 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             continue;
         }
         let names: Vec<String> = all.iter().map(|j| format!("`{}` ({})", j.subject, j.what)).collect();
-        let outputs = all.iter().all(|j| j.way == Way::Out && !j.claim);
-        let mut cures = vec![format!("give each a pin of its own: `mohm pins` lists those of the board that are free")];
+        let outputs = all.iter().all(|j| j.way == Direction::Out && !j.claim);
+        let mut cures = vec![format!("give each its own pin: `mohm pins PLAN` lists the free ones")];
         if outputs {
-            cures.push("or, where all are to do the same, say so: `mirror = true` in all but one".into());
+            cures.push("or, if all are to do the same, write `mirror = true` in all but one".into());
         }
         sink.find(
             Draft::fault((&first.name, all[1].span))
@@ -40,7 +40,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
 
 /// A stacked board takes the pin for a driver that sits on it: one whose load is fed from that board.
 fn is_for_its_driver(plan: &Plan, claim: &Job<'_>) -> bool {
-    let is_its_pin = |pin: &PinRef| pin.at.controller == claim.pin.controller && pin.at.pin == claim.pin.pin;
+    let is_its_pin = |pin: &PinRef| pin.at.board == claim.pin.board && pin.at.pin == claim.pin.pin;
     let own = format!("{}.", claim.subject);
     plan.branches.iter().any(|run| {
         let RunKind::Stage(stage) = &run.kind else { return false };
@@ -54,7 +54,7 @@ fn is_for_its_driver(plan: &Plan, claim: &Job<'_>) -> bool {
 fn is_tied(all: &[&Job<'_>]) -> bool {
     let ends = all.iter().any(|j| j.together == Some(Together::WireEnd));
     // What a stacked board does with a pin is not known.
-    ends && all.iter().any(|j| j.way == Way::Out && !j.claim && j.together != Some(Together::WireEnd))
+    ends && all.iter().any(|j| j.way == Direction::Out && !j.claim && j.together != Some(Together::WireEnd))
 }
 
 fn may_share(all: &[&Job<'_>]) -> bool {
@@ -62,11 +62,11 @@ fn may_share(all: &[&Job<'_>]) -> bool {
     let buses = || all.iter().filter(|j| matches!(j.together, Some(Together::Bus(_)))).count();
     let bus =
         || all.iter().all(|j| matches!(j.together, Some(Together::Bus(_) | Together::StackedBus))) && buses() <= 1;
-    let mirrors = || all.iter().all(|j| j.way == Way::Out) && all.iter().filter(|j| !j.mirror).count() <= 1;
+    let mirrors = || all.iter().all(|j| j.way == Direction::Out) && all.iter().filter(|j| !j.mirror).count() <= 1;
     all.len() == 1
         || bus()
         || mirrors()
         || are(&[Together::WireStart])
         || are(&[Together::WireEnd])
-        || (are(&[Together::WireStart, Together::WireEnd]) && all.iter().all(|j| j.way == Way::Shared))
+        || (are(&[Together::WireStart, Together::WireEnd]) && all.iter().all(|j| j.way == Direction::Shared))
 }

@@ -1,4 +1,4 @@
-//! outputs-tied: wires that join two outputs.
+//! output-contention: wires that join two outputs.
 
 use std::collections::BTreeMap;
 
@@ -13,7 +13,7 @@ use crate::quantity::units::Amps;
 use crate::solved::levels::supplied;
 use crate::solved::opto::STAGE_OHMS;
 use crate::solved::outcome::Snapshot;
-use crate::topology::pin_jobs::{Together, Way, jobs};
+use crate::topology::pin_jobs::{Direction, Together, jobs};
 use crate::topology::signals::{End, rails};
 
 /// What drives a wire where it ends: a pin, or the last stage before.
@@ -25,8 +25,8 @@ struct Output {
 }
 
 fn pin(plan: &Plan, pin: &PinRef) -> Output {
-    let ohms = plan.controllers[pin.at.controller].pins.ohms.typical.get();
-    Output { name: plan.pin_name(&pin.at), end: End::Pin(pin.at.controller), ohms }
+    let ohms = plan.boards[pin.at.board].pins.ohms.typical.get();
+    Output { name: plan.pin_name(&pin.at), end: End::Pin(pin.at.board), ohms }
 }
 
 fn output(plan: &Plan, wire: &Wire) -> Output {
@@ -37,8 +37,8 @@ fn output(plan: &Plan, wire: &Wire) -> Output {
                 Stage::Shifter(s) => *s,
                 Stage::Pair(p) => plan.pairs[*p].far,
             };
-            let receiver = wire.to.as_ref().map_or(End::Pin(wire.pin.at.controller), |to| End::Pin(to.at.controller));
-            let (_, rail) = rails(plan, shifter, End::Pin(wire.pin.at.controller), receiver);
+            let receiver = wire.to.as_ref().map_or(End::Pin(wire.pin.at.board), |to| End::Pin(to.at.board));
+            let (_, rail) = rails(plan, shifter, End::Pin(wire.pin.at.board), receiver);
             Output { name: name.text.clone(), end: End::Shifter(shifter, rail), ohms: STAGE_OHMS }
         }
     }
@@ -46,12 +46,12 @@ fn output(plan: &Plan, wire: &Wire) -> Output {
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
-    let known = plan.controllers.len();
+    let known = plan.boards.len();
     // Where wires end: what drives that pin.
     let mut ends: BTreeMap<String, (Vec<Output>, &Wire)> = BTreeMap::new();
-    for wire in plan.wires.iter().filter(|w| !w.open_drain && w.pin.at.controller < known) {
+    for wire in plan.wires.iter().filter(|w| !w.open_drain && w.pin.at.board < known) {
         // What is still to be chosen is no pin yet.
-        let Some(to) = wire.to.as_ref().filter(|to| to.at.controller < known && !to.at.is_open()) else { continue };
+        let Some(to) = wire.to.as_ref().filter(|to| to.at.board < known && !to.at.is_open()) else { continue };
         let entry = ends.entry(plan.pin_name(&to.at)).or_insert_with(|| (Vec::new(), wire));
         let drives = output(plan, wire);
         if !entry.0.contains(&drives) {
@@ -59,19 +59,19 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             entry.1 = wire;
         }
     }
-    // A pin that is an output itself, but for the other direction of a wire that goes both ways.
+    // A pin that is an output itself, but for the other direction of a wire that goes in both directions.
     for job in jobs(plan) {
-        if job.way != Way::Out || job.claim || job.pin.is_open() || job.together == Some(Together::WireEnd) {
+        if job.way != Direction::Out || job.claim || job.pin.is_open() || job.together == Some(Together::WireEnd) {
             continue;
         }
         if let Some((outputs, _)) = ends.get_mut(&job.name) {
-            let both_ways = plan.wires.iter().any(|w| w.name.text == job.subject && w.both_ways);
+            let bidirectional = plan.wires.iter().any(|w| w.name.text == job.subject && w.bidirectional);
             let own = Output {
                 name: job.name.clone(),
-                end: End::Pin(job.pin.controller),
-                ohms: plan.controllers[job.pin.controller].pins.ohms.typical.get(),
+                end: End::Pin(job.pin.board),
+                ohms: plan.boards[job.pin.board].pins.ohms.typical.get(),
             };
-            if !both_ways && !outputs.contains(&own) {
+            if !bidirectional && !outputs.contains(&own) {
                 outputs.push(own);
             }
         }
@@ -97,14 +97,14 @@ fn judge(context: &Context<'_>, sink: &mut Sink, at: &str, outputs: &[Output], w
     sink.find(
         Draft::danger((at, wire.name.span))
             .says(format!(
-                "{} drive the wire at `{at}`: when one is high and the other low, {amps} flows through both",
+                "{} drive the wire at `{at}`: with one high and the other low, {amps} flows through both",
                 names.join(" and ")
             ))
             .judged("through", amps)
-            .cure("give each signal a wire and a receiving pin of its own")
+            .cure("give each signal its own wire and receiving pin")
             .cure(
-                "or let both only pull low, with a pull-up: `open-drain = true`; a resistor of 1 \
-                 kΩ in the wire keeps a slip of the firmware from harming anything",
+                "or let both only pull low, with a pull-up: `open-drain = true`; 1 kΩ in the wire keeps a firmware \
+                error harmless",
             ),
     );
 }

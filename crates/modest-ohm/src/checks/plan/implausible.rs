@@ -42,7 +42,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
 
 fn theta(sink: &mut Sink, name: &Name, figure: Option<&Figure<KelvinsPerWatt>>) {
     if let Some(figure) = figure {
-        within(sink, name, "theta", figure, (None, KelvinsPerWatt::new(MOST_THETA)));
+        within(sink, name, "theta-ja", figure, (None, KelvinsPerWatt::new(MOST_THETA)));
     }
 }
 
@@ -60,17 +60,14 @@ fn within<Q: Quantity>(
     match least {
         _ if figure.low.si() > most.si() => tell(sink, name, key, figure, ("more", most)),
         Some(least) if figure.high.si() < least.si() => tell(sink, name, key, figure, ("less", least)),
-        _ => sink.pass(&name.text, format!("`{key}` {} is one that such parts have", figure.typical)),
+        _ => sink.pass(&name.text, format!("`{key}` {} is plausible", figure.typical)),
     }
 }
 
 fn tell<Q: Quantity>(sink: &mut Sink, name: &Name, key: &'static str, figure: &Figure<Q>, (than, bound): (&str, Q)) {
     let draft = Draft::caution(name)
-        .says(format!(
-            "`{key}` of `{}` is {}, {than} than the {bound} that such a part has at the outside",
-            name.text, figure.typical
-        ))
+        .says(format!("`{key}` of `{}` is {}, {than} than the plausible limit of {bound}", name.text, figure.typical))
         .judged_as_given("figure", figure.typical, &figure.origin)
         .given("bound", bound, &Origin::Default("our own bound, from typical parts"));
-    sink.find(draft.cure(format!("look at its unit; if it is so, accept this finding and say why (`{key}`)")));
+    sink.find(draft.cure(format!("check its unit; if it is right, accept this finding and say why (`{key}`)")));
 }

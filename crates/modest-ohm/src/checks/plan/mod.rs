@@ -8,44 +8,38 @@ pub(crate) mod unused;
 
 use crate::findings::check::Check;
 use crate::verdict::codes;
-use crate::verdict::severity::Severity::{Advice, Caution, Danger, Fault};
+use crate::verdict::severity::Severity::{Advisory, Caution, Danger, Fault};
 
 /// The family's name.
 const FAMILY: &str = "plan";
 
 pub(crate) const CHECKS: &[Check] = &[
     Check::new(
-        codes::UNFED,
+        codes::NOT_POWERED,
         FAMILY,
-        "something is declared and used, and a run on its way is disconnected",
+        "a part has no power because something upstream is disconnected",
         &[Fault],
         unfed::run,
     ),
     Check::new(
         codes::HEADER_POLARITY,
         FAMILY,
-        "a lead's + is on a ground position of a header, or its − on a supply position",
+        "a cable's positive is on a ground position of a header, or its return on a supply position",
         &[Danger, Fault],
         polarity::run,
     ),
     Check::new(
         codes::FIGURE_IMPLAUSIBLE,
         FAMILY,
-        "a figure of the plan that no such part has",
+        "a value of the plan is implausible for such a part",
         &[Caution],
         implausible::run,
     ),
-    Check::new(codes::UNREACHABLE, FAMILY, "a data line never starts at a pin", &[Fault], unreachable::run),
+    Check::new(codes::DATA_MISSING, FAMILY, "a data line does not start at a pin", &[Fault], unreachable::run),
     Check::new(codes::UNUSED, FAMILY, "nothing uses it", &[Caution], unused::run),
     // Runs when all findings are known: `acceptance::accept`.
     Check::new(codes::ACCEPTANCE_STALE, FAMILY, "an acceptance matches no finding", &[Caution], |_, _| {}),
     // Runs when all findings are known: `review::hangs`.
-    Check::new(
-        codes::VERDICT_HANGS,
-        FAMILY,
-        "an assumed figure decides a verdict within its spread",
-        &[Advice],
-        |_, _| {},
-    )
-    .about_the_feed(),
+    Check::new(codes::ASSUMPTION_DECIDES, FAMILY, "a verdict depends on an assumed value", &[Advisory], |_, _| {})
+        .about_the_feed(),
 ];

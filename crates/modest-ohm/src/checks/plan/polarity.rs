@@ -1,4 +1,4 @@
-//! header-polarity: a lead whose + is on a ground position of a header, or whose − is on a supply position.
+//! header-polarity: a cable whose + is on a ground position of a header, or whose − is on a supply position.
 
 use crate::derived::context::Context;
 use crate::findings::draft::Draft;
@@ -29,7 +29,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         }
         match judge(plan, info.run, feed) {
             Some(draft) => sink.find(draft(name)),
-            None => sink.pass(name, "its + is on a supply position, its − on ground".into()),
+            None => sink.pass(name, "its positive is on a supply position, its return on ground".into()),
         }
     }
 }
@@ -45,7 +45,7 @@ fn judge<'p>(plan: &'p Plan, run: Run, feed: &'p Feed) -> Option<impl FnOnce(&st
         (true, Some(minus)) => {
             let severity = if is_polarised(plan, run) { Severity::Danger } else { Severity::Fault };
             let (plus, minus) = (at(&plus.name.text, "ground"), at(&minus.name.text, "a supply position"));
-            (severity, format!("is the wrong way round: its + goes to {plus}, its − to {minus}"))
+            (severity, format!("is reversed: its positive is on {plus}, its return on {minus}"))
         }
         (false, Some(minus)) => {
             let volts = |id| nominal_volts(plan, plan.root(id)).map(|v| v.typical);
@@ -53,14 +53,16 @@ fn judge<'p>(plan: &'p Plan, run: Run, feed: &'p Feed) -> Option<impl FnOnce(&st
             let same = plan.root(plus.id) == plan.root(minus.id) || own.zip(other).is_some_and(|(a, b)| a == b);
             let turned = own.zip(other).is_some_and(|(a, b)| exceeds(b.get(), a.get())) && is_polarised(plan, run);
             let gets = match own.zip(other) {
-                Some((a, b)) => format!("; it gets {} less {}", a, b),
+                Some((a, b)) => format!("; it is at {} less {}", a, b),
                 None => String::new(),
             };
             let severity = if turned { Severity::Danger } else { Severity::Fault };
-            let gets = if same { "; both its ends are +, and it gets 0 V".to_owned() } else { gets };
-            (severity, format!("has its − at {}{gets}", at(&minus.name.text, "a supply position")))
+            let gets = if same { "; both its ends are positive: it is at 0 V".to_owned() } else { gets };
+            (severity, format!("has its return on {}{gets}", at(&minus.name.text, "a supply position")))
         }
-        (true, None) => (Severity::Fault, format!("has its + at {}: it gets 0 V", at(&plus.name.text, "ground"))),
+        (true, None) => {
+            (Severity::Fault, format!("has its positive on {}: it is at 0 V", at(&plus.name.text, "ground")))
+        }
         (false, None) => return None,
     };
     let span = minus.filter(|_| minus_is_wrong).unwrap_or(plus).name.span;
@@ -68,11 +70,11 @@ fn judge<'p>(plan: &'p Plan, run: Run, feed: &'p Feed) -> Option<impl FnOnce(&st
         let span = span.unwrap_or(crate::source::Span { start: 0, end: 0 });
         Draft::of(severity, (name, span))
             .says(format!("`{name}` {says}"))
-            .cure("move it to the position that the pin table gives for it: `mohm pins`")
+            .cure("move it to the position that the pin table gives for it: `mohm pins PLAN`")
     })
 }
 
-/// True for what reversed volts destroy: all but motors, coils, lamps and heaters.
+/// True for what reversed voltage destroy: all but motors, coils, lamps and heaters.
 fn is_polarised(plan: &Plan, run: Run) -> bool {
     let Run::Load(i) = run else { return true };
     !matches!(plan.loads[i].nature, Some(Nature::Motor | Nature::Coil | Nature::Lamp | Nature::Heater))

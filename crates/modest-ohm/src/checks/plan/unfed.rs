@@ -1,4 +1,4 @@
-//! unfed: what hangs behind a run that is disconnected, a switch that stays open, a link that is cut.
+//! unfed: what is fed through a run that is disconnected, a switch that stays open, a link that is cut.
 
 use crate::checks::shared::joined::joined;
 use crate::derived::context::Context;
@@ -27,9 +27,9 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let behind = names(&consumers, |c| node.is_some_and(|n| plan.path_up(c.from).contains(&n)));
         let Some(behind) = behind else { continue };
         let (why, cure) = words(run);
-        sink.find(Draft::fault(&run.name).says(format!("{behind} no feed: {why}")).cure(cure));
+        sink.find(Draft::fault(&run.name).says(format!("{behind} no power: {why}")).cure(cure));
     }
-    for (i, board) in plan.controllers.iter().enumerate() {
+    for (i, board) in plan.boards.iter().enumerate() {
         let own = plan.node_id(NodeKind::BoardInput(i));
         let cut = plan.links.iter().find(|l| !l.closed && l.between.iter().any(|n| Some(n.id) == own));
         let dead = own.is_some_and(|n| !context.alive_at(context.layout.nodes[n.0].plus));
@@ -38,8 +38,8 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             let Some(behind) = behind else { continue };
             sink.find(
                 Draft::fault(&board.name)
-                    .says(format!("{behind} no feed: the {} `{}` is cut", link.what.word(), link.name.text))
-                    .cure(format!("feed board `{0}` itself: `from` in `[controller.{0}]`", board.name.text)),
+                    .says(format!("{behind} no power: the {} `{}` is cut", link.what.word(), link.name.text))
+                    .cure(format!("feed board `{0}` itself: `from` in `[board.{0}]`", board.name.text)),
             );
         }
     }
@@ -53,7 +53,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
 fn no_return(context: &Context<'_>, sink: &mut Sink) {
     let (plan, layout) = (context.plan, context.layout);
     let Some(mut groups) = joined(context) else { return };
-    for (i, board) in plan.controllers.iter().enumerate().filter(|(_, c)| c.feed.is_none()) {
+    for (i, board) in plan.boards.iter().enumerate().filter(|(_, c)| c.feed.is_none()) {
         let own = plan.node_id(NodeKind::BoardInput(i));
         let link = plan.links.iter().find(|l| l.closed && l.between.iter().any(|n| Some(n.id) == own));
         let (Some(link), Some(own)) = (link, own) else { continue };
@@ -68,34 +68,34 @@ fn no_return(context: &Context<'_>, sink: &mut Sink) {
         sink.find(
             Draft::fault(&board.name)
                 .says(format!(
-                    "board `{name}` has no feed: its + comes over the {} `{}`, and its − over nothing",
+                    "board `{name}` has no power: its positive comes over the {} `{}`, its return over nothing",
                     link.what.word(),
                     link.name.text
                 ))
                 .cure(format!(
-                    "join its −: `[ground.x]` with `between`, or feed it with `from` in `[controller.{name}]`"
+                    "join its ground: `[ground.x]` with `between`, or feed it with `from` in `[board.{name}]`"
                 )),
         );
     }
 }
 
-/// Why what hangs behind a run is dead, and what to do.
+/// Why what is fed through a run is dead, and what to do.
 fn words(run: &Branch) -> (String, String) {
     let name = &run.name.text;
     match run.kind {
         RunKind::Switch(_) => (
-            format!("the switch `{name}` is open in every scenario"),
+            format!("switch `{name}` is open in every scenario"),
             format!("close it: `closed = true` in `[switch.{name}]`, or in a scenario's `set`"),
         ),
         RunKind::Terminal { .. } => {
             let (board, terminal) = name.split_once('.').unwrap_or((name, ""));
             (
-                format!("the section `{name}` has no feed of its own"),
-                format!("feed it: `{terminal} = \"…\"` in the `from` of `[controller.{board}]`"),
+                format!("section `{name}` has no supply of its own"),
+                format!("feed it: `{terminal} = \"…\"` in the `from` of `[board.{board}]`"),
             )
         }
         _ => (
-            format!("the run `{name}` is disconnected"),
+            format!("branch `{name}` is disconnected"),
             format!("close it: `closed = true` in `[branch.{name}]`, or feed them from elsewhere"),
         ),
     }
@@ -118,7 +118,7 @@ fn consumers(context: &Context<'_>) -> Vec<Consumer> {
             out.push(Consumer { name: load.name.text.clone(), from: load.feed.from.id, fed: is_fed(context, t) });
         }
     }
-    for (i, (c, t)) in plan.controllers.iter().zip(layout.controllers.iter().map(|b| b.main)).enumerate() {
+    for (i, (c, t)) in plan.boards.iter().zip(layout.boards.iter().map(|b| b.main)).enumerate() {
         out.push(Consumer { name: c.name.text.clone(), from: own(NodeKind::BoardInput(i)), fed: is_fed(context, t) });
     }
     for (s, t) in plan.shifters.iter().zip(layout.shifters.iter().map(|d| d.at)) {

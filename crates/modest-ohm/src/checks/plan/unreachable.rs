@@ -14,13 +14,13 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             match strips[at].data.as_ref().map(|d| (&d.pin, &d.after)) {
                 Some((Some(_), _)) => break None,
                 Some((None, Some((_, before)))) if seen.contains(before) => {
-                    break Some(format!("the chain goes in a circle at `{}`", strips[*before].name.text));
+                    break Some(format!("the chain is circular at `{}`", strips[*before].name.text));
                 }
                 Some((None, Some((_, before)))) => {
                     at = *before;
                     seen.push(at);
                 }
-                _ => break Some(format!("`{}` gets no data itself", strips[at].name.text)),
+                _ => break Some(format!("`{}` has no data itself", strips[at].name.text)),
             }
         };
         match ends_at {
@@ -28,10 +28,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             Some(why) => sink.find(
                 Draft::fault((&strip.name.text, data.span))
                     .says(format!("no data reaches {} `{}`: {why}", strip.word(), strip.name.text))
-                    .cure(
-                        "let the first strip of the chain take its data from a pin: `data = { pin = \
-                         \"board.io27\" }`",
-                    ),
+                    .cure("feed the first strip of the chain from a pin: `data = { pin = \"board.io27\" }`"),
             ),
         }
     }

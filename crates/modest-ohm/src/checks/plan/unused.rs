@@ -58,7 +58,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         }
     }
     for (i, p) in plan.pairs.iter().enumerate() {
-        judge(&p.name, "pair", through(Stage::Pair(i)));
+        judge(&p.name, "differential-pair", through(Stage::Pair(i)));
     }
     for (i, d) in plan.drivers.iter().enumerate() {
         let named = |text: &str| text.split('.').next() == Some(&d.name.text);
@@ -87,26 +87,25 @@ fn used_nodes(plan: &Plan) -> BTreeSet<NodeId> {
         .collect()
 }
 
-/// Links that no current can flow through: besides them nothing joins their ends, not even the −.
+/// Links that no current can flow through: in addition to them nothing joins their ends, not even the −.
 fn links(context: &Context<'_>, sink: &mut Sink) {
     let closed = context.plan.links.iter().zip(&context.layout.links).filter(|(l, _)| l.closed);
     for (link, branch) in closed {
         let Some(in_a_loop) = in_a_loop(context, *branch) else { return };
         let (name, what) = (&link.name.text, link.what.word());
         if in_a_loop {
-            sink.pass(name, "has a way back".into());
+            sink.pass(name, "has a return path".into());
             continue;
         }
         let [a, b] = link.between.each_ref().map(|n| n.name.text.as_str());
         sink.find(
             Draft::caution((name, link.name.span))
                 .says(format!(
-                    "nothing flows through the {what} `{name}`: besides it nothing joins `{a}` and \
-                     `{b}`, not even their −"
+                    "nothing flows through {what} `{name}`: nothing else joins `{a}` and `{b}`, not even their \
+                    grounds"
                 ))
                 .cure(format!(
-                    "join their − as well (`[ground.x]` with `between = [\"{a}\", \"{b}\"]`), or \
-                     remove it"
+                    "join their grounds too (`[ground.x]` with `between = [\"{a}\", \"{b}\"]`), or remove it"
                 )),
         );
     }

@@ -14,11 +14,11 @@ use crate::solved::outcome::{Outcome, Snapshot};
 use crate::source::Span;
 use crate::verdict::compare::exceeds;
 
-/// A regulator's output, and what hangs on it inside its board, stands this much of its set volts (3.6 V of 3.3 V:
+/// A regulator's output, and what is fed from it inside its board, stands this much of its set voltage (3.6 V of 3.3 V:
 /// typical absolute maximum of 3.3 V logic).
 const LOGIC_SHARE: f64 = 3.6 / 3.3;
 
-/// A part that volts can be too much for.
+/// A part that voltage can be too much for.
 struct Victim<'a> {
     name: String,
     what: &'static str,
@@ -52,12 +52,12 @@ fn victims<'a>(plan: &'a Plan, layout: &Layout) -> Vec<Victim<'a>> {
     }
     for (id, node) in plan.nodes.iter().enumerate() {
         let NodeKind::BoardOutput(i) = node.kind else { continue };
-        let Some(regulator) = &plan.controllers[i].regulator else { continue };
+        let Some(regulator) = &plan.boards[i].regulator else { continue };
         let limit = Figure::exact(
             regulator.voltage.typical * LOGIC_SHARE,
-            Origin::Default("a regulated logic rail stands 9 % more than its volts (3.6 V of 3.3 V, typical)"),
+            Origin::Default("a regulated logic rail withstands 9 % above nominal (3.6 V at 3.3 V, typical)"),
         );
-        let (name, span) = (node.name.clone(), plan.controllers[i].name.span);
+        let (name, span) = (node.name.clone(), plan.boards[i].name.span);
         victims.push(Victim { name, what: "board output", span, limit, at: Place::Node(id) });
     }
     victims
@@ -77,7 +77,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     if hit.is_empty() {
         if context.all_actual() {
             for link in plan.links.iter().filter(|l| l.closed) {
-                sink.pass(&link.name.text, "brings nothing beyond its maximum".into());
+                sink.pass(&link.name.text, "raises nothing above its maximum".into());
             }
         }
         return;
@@ -102,14 +102,14 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 Draft::danger((&v.name, v.span))
                     .at(worst)
                     .says(format!(
-                        "through the {} `{}` {} `{}` gets {volts} and stands {}",
+                        "through the {} `{}`, {} `{}` is at {volts}; maximum {}",
                         link.what.word(),
                         link.name.text,
                         v.what,
                         v.name,
                         v.limit.typical
                     ))
-                    .judged("volts", volts)
+                    .judged("voltage", volts)
                     .at_most("maximum", v.limit.typical, &v.limit.origin)
                     .cure(format!(
                         "open `{}`, or feed both sides from a rail of {} or less",

@@ -15,15 +15,15 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let behind = behind(plan, node);
         let missing = match (half.open.plus, half.open.minus) {
             (true, true) => "joined to",
-            (true, false) => "joined at + to",
-            (false, true) => "joined at − to",
+            (true, false) => "joined at positive to",
+            (false, true) => "joined at negative to",
             (false, false) => {
                 sink.pass(name, "its halves are joined".into());
                 continue;
             }
         };
         if behind.is_empty() {
-            sink.pass(name, "nothing hangs on it".into());
+            sink.pass(name, "nothing is connected to it".into());
             continue;
         }
         let names = behind.iter().map(|n| format!("`{n}`")).collect::<Vec<_>>().join(", ");
@@ -31,9 +31,13 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let bar = name.split('.').next().unwrap_or(name);
         sink.find(
             Draft::fault((name, half.name.span))
-                .says(format!("{names} {verb} on `{name}`, which is not {missing} `{other}` and has no feed"))
+                .says(format!(
+                    "{names} {verb} connected to `{name}`, which is not {missing} `{other}` and has no \
+                    supply"
+                ))
                 .cure(format!(
-                    "bridge the halves, + and − (`bridged = \"both\"` in `[busbar.{bar}]`), or feed `{name}` as well"
+                    "bridge the halves, positive and negative (`bridged = \"both\"` in `[busbar.{bar}]`), or feed \
+                    `{name}` as well"
                 )),
         );
     }

@@ -1,4 +1,4 @@
-//! clamp-conducts: a clamp that conducts at the volts its rail can have.
+//! clamp-conducts: a clamp that conducts at the voltage its rail can have.
 
 use crate::derived::context::Context;
 use crate::findings::draft::Draft;
@@ -27,21 +27,22 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let watts = Watts::new(heat.map_or(0.0, |w| w.value));
         let (why, cure) = if clamp.diode.reversed {
             (
-                format!("is the wrong way round on `{node}`: it conducts {amps} forwards, {watts}"),
-                format!("turn it round, its cathode to +: `cathode = \"plus\"` in `[diode.{name}]`"),
+                format!("is reversed on `{node}`: it conducts {amps} forwards, {watts}"),
+                format!("turn it round, cathode to positive: `cathode = \"plus\"` in `[diode.{name}]`"),
             )
         } else {
             (
-                format!("conducts at {} and `{node}` can have {volts} or more: {amps} flows, {watts}", standoff.low),
+                format!("conducts at {}; `{node}` reaches {volts} or more: {amps} flows, {watts}", standoff.low),
                 format!(
-                    "take one that stands off what `{node}` can have without it, and still protects what hangs there"
+                    "use one with a stand-off voltage above what `{node}` reaches without it, that still protects \
+                    what is connected"
                 ),
             )
         };
         sink.find(
             Draft::danger(&clamp.name)
                 .at(&worst)
-                .says(format!("the clamp `{name}` {why}"))
+                .says(format!("clamp `{name}` {why}"))
                 .judged("through", amps)
                 .with("heat", watts)
                 .given("clamps", standoff.low, &standoff.origin)

@@ -29,23 +29,23 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let source = plan.node_id(NodeKind::Supply(i));
         let own = parts(plan).into_iter().filter(|(_, from, _)| way_up(plan, *from).last().copied() == source);
         let (resets, holds): (Vec<_>, Vec<_>) = own.partition(|(.., least)| exceeds(least.typical.get(), dip.get()));
-        holds.iter().for_each(|(name, _, least)| sink.pass(&name.text, format!("works from {}", least.typical)));
+        holds.iter().for_each(|(name, _, least)| sink.pass(&name.text, format!("needs {}", least.typical)));
         let Some((name, _, least)) = resets.iter().max_by(|a, b| a.2.typical.get().total_cmp(&b.2.typical.get()))
         else {
             continue;
         };
         // Most plans may restart with the engine; one that says it has to run on may not.
-        let severity = if supply.vehicle.through_cranking { Severity::Fault } else { Severity::Advice };
+        let severity = if supply.vehicle.through_cranking { Severity::Fault } else { Severity::Advisory };
         let others = resets.iter().filter(|(n, ..)| n.text != name.text).map(|(n, ..)| (n.text.as_str(), severity));
         sink.find(
             Draft::of(severity, *name)
                 .says(format!(
-                    "while the engine starts `{}` dips to {dip} for about a second; `{}` needs {} and restarts",
+                    "during cranking `{}` dips to {dip} for about a second; `{}` needs {} and restarts",
                     supply.name.text, name.text, least.typical
                 ))
                 .judged("dip", dip)
                 .at_least("needs", least.typical, &least.origin)
-                .cure(format!("use a converter whose input works from {dip} (a buck-boost), if it has to run through"))
+                .cure(format!("use a converter with an input from {dip} (a buck-boost), if it must keep running"))
                 .given("profile", dip, &DIP)
                 .also_on(others),
         );
@@ -59,7 +59,7 @@ fn parts(plan: &Plan) -> Vec<(&Name, NodeId, Figure<Volts>)> {
         Figure::exact(least, c.input.as_ref().map_or(Origin::Computed, |i| i.origin.clone()))
     };
     let converters = plan.converters.iter().map(|c| (&c.name, c.feed.from.id, least_of(c)));
-    let boards = plan.controllers.iter().filter_map(|c| {
+    let boards = plan.boards.iter().filter_map(|c| {
         let least = c.brown_out.as_ref().or(c.recommended.as_ref())?;
         Some((&c.name, c.feed.as_ref()?.from.id, Figure::exact(least.low, least.origin.clone())))
     });

@@ -4,7 +4,7 @@ use crate::derived::context::Context;
 use crate::findings::draft::Draft;
 use crate::findings::evidence::Evidence;
 use crate::findings::sink::Sink;
-use crate::plan::kinds::housing::Held;
+use crate::plan::kinds::enclosure::Held;
 use crate::plan::kinds::run::Diode;
 use crate::quantity::figure::{Corner, Origin};
 use crate::quantity::units::{Celsius, Watts};
@@ -15,7 +15,7 @@ use crate::verdict::severity::Severity;
 
 /// What every package sheds without getting warm, W (our own figure).
 const SHEDS_W: f64 = 0.25;
-/// A diode with less forward volts is a Schottky diode.
+/// A diode with less forward voltage is a Schottky diode.
 const SCHOTTKY_V: f64 = 0.5;
 
 /// A package of a size of diode: its name, junction to air in K/W, and what its junction withstands, °C (typical).
@@ -33,12 +33,12 @@ fn packages(diode: &Diode) -> Vec<Package> {
     match diode.rating.as_ref().map_or(1.0, |a| a.typical.get()) {
         a if a <= 1.5 => vec![package("axial", 60.0, axial_c), package("surface-mount", 90.0, 150.0)],
         a if a <= 5.0 => vec![package("axial", 35.0, axial_c), package("surface-mount", 75.0, 150.0)],
-        _ => vec![package("TO-220 without a heat sink", 60.0, 150.0)],
+        _ => vec![package("TO-220 without a heatsink", 60.0, 150.0)],
     }
 }
 
-/// How warm a junction gets in a package, nominal and at worst, and what of that; where its resistance is known the worst
-/// decides, else the nominal.
+/// How warm a junction gets in a package, nominal and at worst, and what of that; where its resistance is known the
+/// worst decides, else the nominal.
 fn verdict(p: &Package, air: f64, (nominal, worst): (f64, f64), is_known: bool) -> (Option<Severity>, f64, f64) {
     let (warm, hot) = (air + nominal * p.theta, air + worst * p.theta);
     let decides = if is_known { hot } else { warm };
@@ -65,7 +65,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let Some(worst) = context.worst_sustained(watts) else { continue };
         let name = &branch.name.text;
         if worst.value <= SHEDS_W {
-            sink.pass(name, format!("{} in it, which any package sheds", Watts::new(worst.value)));
+            sink.pass(name, format!("{} dissipated, within any package's rating", Watts::new(worst.value)));
             continue;
         }
         let air = context.worst_sustained(air).map_or(plan.warmest_c(), |w| w.value);
@@ -90,13 +90,13 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         }
         let of =
             if package.name.is_empty() { String::new() } else { format!(" in a package that is {}", package.name) };
-        let other = if hangs { "; the other usual package would do: say `theta`" } else { "" };
+        let other = if hangs { "; the other common package would do: write `theta-ja`" } else { "" };
         let limit = Celsius::new(package.most_c);
         sink.find(
             Draft::of(severity, &branch.name)
                 .at(&worst)
                 .says(format!(
-                    "`{name}` turns {} into heat and{of} reaches {} nominal, {} at worst; its junction withstands {limit}{other}",
+                    "`{name}` dissipates {}{of}: junction {} nominal, {} at worst; limit {limit}{other}",
                     Watts::new(worst.value),
                     Celsius::new(*warm),
                     Celsius::new(*hot)
@@ -105,7 +105,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 .at_most("limit", limit, &Origin::Default("125 °C axial Schottky, 150 °C others (typical)"))
                 .fact(Evidence::computed("loss", Watts::new(worst.value)))
                 .cure("use a larger one, or one in a larger package with copper around it")
-                .cure("or a P-channel MOSFET in its place, which drops a tenth: `part = \"p-fet-30v\"`"),
+                .cure("or a P-channel MOSFET instead, which drops a tenth: `part = \"p-fet-30v\"`"),
         );
     }
 }

@@ -1,5 +1,5 @@
 //! rails-joined and supplies-paralleled: two sources joined at +, through a link or otherwise, of different or equal
-//! volts.
+//! voltage.
 
 use crate::derived::context::Context;
 use crate::findings::draft::Draft;
@@ -9,7 +9,7 @@ use crate::plan::model::joined::Pair;
 use crate::quantity::units::Amps;
 use crate::verdict::severity::Severity;
 
-/// The pair whose volts are furthest apart comes first.
+/// The pair whose voltage is furthest apart comes first.
 fn furthest(pairs: &mut [Pair]) {
     let apart = |p: &Pair| (p.sources[0].volts.typical.get() - p.sources[1].volts.typical.get()).abs();
     pairs.sort_by(|a, b| apart(b).total_cmp(&apart(a)));
@@ -23,7 +23,7 @@ pub(crate) fn rails(context: &Context<'_>, sink: &mut Sink) {
         let name = &link.name.text;
         let guilty = pairs.iter().find(|p| p.links.contains(&l) && p.differ());
         let Some(Pair { sources: [a, b], .. }) = guilty else {
-            sink.pass(name, if link.closed { "joins no rails of different volts".into() } else { "open".into() });
+            sink.pass(name, if link.closed { "joins no rails of different voltage".into() } else { "open".into() });
             continue;
         };
         let branch = context.layout.links[l];
@@ -33,7 +33,7 @@ pub(crate) fn rails(context: &Context<'_>, sink: &mut Sink) {
             Draft::danger(&link.name)
                 .at(through.as_ref())
                 .says(format!(
-                    "the {} `{name}` joins `{}` ({}) and `{}` ({}); {}",
+                    "the {} `{name}` joins `{}` ({}) and `{}` ({}): {}",
                     link.what.word(),
                     a.name,
                     a.volts.typical,
@@ -43,7 +43,7 @@ pub(crate) fn rails(context: &Context<'_>, sink: &mut Sink) {
                     if a.is_battery != b.is_battery {
                         "one charges the other without a charger".to_owned()
                     } else {
-                        format!("{amps} flows through it, and more where a source gives way")
+                        format!("{amps} flows through it, more if a source gives way")
                     }
                 ))
                 .judged_as_given("first", a.volts.typical, &a.volts.origin)
@@ -78,16 +78,16 @@ pub(crate) fn supplies(context: &Context<'_>, sink: &mut Sink) {
             } else {
                 "the higher one feeds into the lower"
             };
-            (Severity::Danger, what, format!("{open}feed each load from one of them; join only their −"))
+            (Severity::Danger, what, format!("{open}feed each load from one of them; join only their grounds"))
         } else {
-            let what = "the one that is a little higher carries all, and they do not share";
-            let cure = format!("{open}use one of them for each load, one that carries all, or join them over diodes");
+            let what = "the slightly higher one carries the whole load; they do not share it";
+            let cure = format!("{open}use one source per load, one large source, or join them through diodes");
             (Severity::Caution, what, cure)
         };
         sink.find(
             Draft::of(severity, (&b.name, b.span))
                 .says(format!(
-                    "`{}` ({}) and `{}` ({}) are joined at +{by}: {what}",
+                    "`{}` ({}) and `{}` ({}) are paralleled{by}: {what}",
                     a.name, a.volts.typical, b.name, b.volts.typical
                 ))
                 .judged_as_given("first", a.volts.typical, &a.volts.origin)
@@ -98,7 +98,7 @@ pub(crate) fn supplies(context: &Context<'_>, sink: &mut Sink) {
     for source in plan.sources() {
         let alive = context.alive_at(context.layout.nodes[source.node.0].plus);
         if alive && !pairs.iter().any(|p| p.sources.iter().any(|s| s.node == source.node)) {
-            sink.pass(&source.name, "alone on its rail".into());
+            sink.pass(&source.name, "the only source on its rail".into());
         }
     }
 }

@@ -16,7 +16,7 @@ pub(crate) mod undo;
 use crate::derived::solves::Solves;
 use crate::findings::check::Check;
 use crate::verdict::codes;
-use crate::verdict::severity::Severity::{Advice, Caution, Danger, Fault, Unknown};
+use crate::verdict::severity::Severity::{Advisory, Caution, Danger, Fault, Unknown};
 
 /// The family's name.
 const FAMILY: &str = "rails";
@@ -25,17 +25,17 @@ pub(crate) const CHECKS: &[Check] = &[
     Check::new(
         codes::RAILS_JOINED,
         FAMILY,
-        "a closed link, jumper, bus or track joins rails of different volts",
+        "a closed link, jumper, bus or track joins rails of different voltage",
         &[Danger],
         joined::rails,
     )
     .undone_by(undo::open_link),
-    Check::new(codes::SUPPLIES_PARALLELED, FAMILY, "two sources are joined at +", &[Danger, Caution], joined::supplies)
+    Check::new(codes::SUPPLIES_PARALLELED, FAMILY, "two sources are paralleled", &[Danger, Caution], joined::supplies)
         .undone_by(undo::part_from_others),
     Check::new(
         codes::BACK_FED,
         FAMILY,
-        "through a closed link a part receives more volts than it may",
+        "through a closed link a part is above its maximum voltage",
         &[Danger],
         back_fed::run,
     )
@@ -44,23 +44,17 @@ pub(crate) const CHECKS: &[Check] = &[
     Check::new(
         codes::SERIES_DIODE_REVERSED,
         FAMILY,
-        "a diode in a feed shows the wrong way and blocks it",
+        "a diode in a supply path is reversed and blocks it",
         &[Fault],
         reversed::run,
     )
     .undone_by(undo::turn_diode),
-    Check::new(
-        codes::CLAMP_CONDUCTS,
-        FAMILY,
-        "a clamp conducts at the volts of the rail it sits on",
-        &[Danger],
-        clamp::run,
-    )
-    .undone_by(undo::remove_clamp),
+    Check::new(codes::CLAMP_CONDUCTS, FAMILY, "a clamp conducts at the voltage of its rail", &[Danger], clamp::run)
+        .undone_by(undo::remove_clamp),
     Check::new(
         codes::SWITCH_OVERLOADED,
         FAMILY,
-        "the wanted continuous current is above a hand switch's or series diode's rating",
+        "a hand switch or series diode carries more than its continuous rating",
         &[Danger, Unknown],
         switch_overloaded::run,
     )
@@ -68,7 +62,7 @@ pub(crate) const CHECKS: &[Check] = &[
     Check::new(
         codes::SWITCH_BYPASSED,
         FAMILY,
-        "with a hand switch open, what it should switch is still fed",
+        "with a hand switch open, a part that it should switch still has power",
         &[Fault],
         switch_bypassed::run,
     )
@@ -76,7 +70,7 @@ pub(crate) const CHECKS: &[Check] = &[
     Check::new(
         codes::BUS_HALF_UNFED,
         FAMILY,
-        "half of a split bus bar has consumers and no feed",
+        "one half of a split bus bar has consumers and no supply",
         &[Fault],
         bus_half::run,
     )
@@ -84,29 +78,29 @@ pub(crate) const CHECKS: &[Check] = &[
     Check::new(
         codes::POLARITY_UNPROTECTED,
         FAMILY,
-        "a battery or vehicle supply can be connected the wrong way round",
-        &[Advice],
+        "reverse polarity at a battery or vehicle supply would destroy parts",
+        &[Advisory],
         polarity::run,
     )
     .about_the_feed(),
     Check::new(
         codes::TRANSIENT_UNPROTECTED,
         FAMILY,
-        "electronics hang on a vehicle's supply without what stops its transients",
+        "electronics are connected to a vehicle supply without transient protection",
         &[Caution],
         transient::run,
     ),
     Check::new(
         codes::CRANKING_RESET,
         FAMILY,
-        "a converter or board on a vehicle's supply restarts while the engine starts",
-        &[Fault, Advice],
+        "a converter or board on a vehicle supply restarts during cranking",
+        &[Fault, Advisory],
         cranking::run,
     ),
     Check::new(
         codes::DIODE_HEAT,
         FAMILY,
-        "the junction of a diode in a feed is over its limit, or within 15 K of it",
+        "the junction of a diode in a supply path is above its limit, or within 15 K of it",
         &[Danger, Caution],
         diode_heat::run,
     ),

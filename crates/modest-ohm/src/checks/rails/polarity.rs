@@ -16,17 +16,17 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let open: Vec<String> =
             hanging_on(plan, i).into_iter().filter(|h| h.electronic && !h.diode).map(|h| h.name).collect();
         if supply.keyed || open.is_empty() {
-            let why = if supply.keyed { "its plug fits one way only" } else { "a diode or MOSFET stops it" };
+            let why = if supply.keyed { "its plug is keyed" } else { "a diode or MOSFET blocks it" };
             sink.pass(name, why.into());
             continue;
         }
         let names = open.iter().map(|n| format!("`{n}`")).collect::<Vec<_>>().join(", ");
         sink.find(
-            Draft::advice(&supply.name)
-                .says(format!("connected the wrong way round, the {} `{name}` destroys {names}", supply.kind.word()))
+            Draft::advisory(&supply.name)
+                .says(format!("reverse polarity at the {} `{name}` would destroy {names}", supply.kind.word()))
                 .cure(
-                    "put a series diode or a P-channel MOSFET behind it (`[diode.guard]`), or say that \
-                     its plug is `keyed`",
+                    "put a series diode or a P-channel MOSFET behind it (`[diode.guard]`), or write that its plug is \
+                    `keyed`",
                 ),
         );
     }

@@ -18,19 +18,19 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         }
         let behind = plan.node_id(NodeKind::Branch(i)).map_or_else(Vec::new, |id| behind(plan, id));
         let what = match behind.as_slice() {
-            [] => "what hangs on it gets".to_owned(),
-            [one] => format!("`{one}` gets"),
-            names => format!("{} get", names.iter().map(|n| format!("`{n}`")).collect::<Vec<_>>().join(", ")),
+            [] => "what it feeds has".to_owned(),
+            [one] => format!("`{one}` has"),
+            names => format!("{} have", names.iter().map(|n| format!("`{n}`")).collect::<Vec<_>>().join(", ")),
         };
         let keeps = if diode.fet { "the MOSFET `" } else { "the diode `" };
         sink.find(
             Draft::fault(&run.name)
                 .says(format!(
-                    "{keeps}{name}` is the wrong way round: its cathode shows to `{}`, and {what} nothing",
+                    "{keeps}{name}` is reversed: its cathode faces the source `{}`, so {what} no power",
                     run.feed.from.name.text
                 ))
                 .given("forward", diode.vf.typical, &diode.vf.origin)
-                .cure(format!("turn it round, its cathode to the load: `cathode = \"load\"` in `[diode.{name}]`")),
+                .cure(format!("turn it round, cathode to the load: `cathode = \"load\"` in `[diode.{name}]`")),
         );
     }
 }

@@ -4,7 +4,7 @@ use crate::derived::consumers::{Consumer, Where, consumers};
 use crate::derived::context::Context;
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
-use crate::plan::kinds::controller::UsbUse;
+use crate::plan::kinds::board::UsbUse;
 use crate::plan::kinds::load::{Load, Nature};
 use crate::plan::kinds::scenario::Scenario;
 use crate::plan::model::Plan;
@@ -13,7 +13,7 @@ use crate::plan::wiring::feed::NodeId;
 use crate::quantity::units::Volts;
 use crate::solved::outcome::{Outcome, Snapshot};
 
-/// A tenth of the volts is no longer off (our own figure: no load of the classes works from so little).
+/// A tenth of the voltage is no longer off (our own figure: no load of the classes works from so little).
 const STILL_FED: f64 = 0.1;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
@@ -30,8 +30,8 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             sink.unknown(
                 name,
                 run.name.span,
-                format!("whether something bypasses the switch `{name}` was not tried: the plan is too large"),
-                "try it in a plan of the part behind the switch",
+                format!("cannot check whether something bypasses switch `{name}`: the plan is too large"),
+                "check it in a plan of the parts behind the switch",
             );
             continue;
         };
@@ -44,7 +44,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let goes_on = |c: &Consumer<'_>| {
             let Where::Board(i) = c.at else { return false };
             let feeds = plan.feeders(c.hangs_on);
-            plan.controllers[i].usb.when == UsbUse::Always || feeds.iter().any(|f| !plan.path_up(*f).contains(&node))
+            plan.boards[i].usb.when == UsbUse::Always || feeds.iter().any(|f| !plan.path_up(*f).contains(&node))
         };
         let behind = parts.iter().filter(|c| !goes_on(c) && plan.path_up(c.hangs_on).contains(&node));
         let fed = behind.filter_map(|c| {
@@ -55,33 +55,33 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let mut fed: Vec<_> = fed.collect();
         fed.extend(without_volts(plan, node, &|l| Some((load_v(&outcomes, l)?, load_v(context.outcomes, l)?))));
         let Some(((what, part), open, closed)) = fed.first() else {
-            sink.pass(name, "switches what hangs behind it".into());
+            sink.pass(name, "switches everything behind it".into());
             continue;
         };
-        let gets = if fed.len() > 1 { format!(" and {} more still get", fed.len() - 1) } else { " still gets".into() };
+        let gets = if fed.len() > 1 { format!(" and {} more still have", fed.len() - 1) } else { " still has".into() };
         sink.find(
             Draft::fault((name, run.name.span))
                 .says(format!(
-                    "with the switch `{name}` open {what} `{part}`{gets} {} of {}",
+                    "with switch `{name}` open, {what} `{part}`{gets} {} of {}",
                     Volts::new(*open),
                     Volts::new(*closed)
                 ))
                 .judged("open", Volts::new(*open))
                 .with("closed", Volts::new(*closed))
-                .cure("take away the other way in: a link, a second feed, USB, or a return that goes elsewhere"),
+                .cure("remove the other path: a link, a second supply, USB, or a return elsewhere"),
         );
     }
 }
 
-/// The highest volts at a load in *worst*.
+/// The highest voltage at a load in *worst*.
 fn load_v(outcomes: &[Outcome], load: usize) -> Option<f64> {
     let solved = outcomes.iter().filter(|o| o.case.scenario == Scenario::Worst).filter_map(|o| o.actual.as_ref().ok());
     let volts = |s: &Snapshot| s.layout.loads[load].iter().filter_map(|d| s.volts(d.at)).reduce(f64::max);
     solved.filter_map(volts).reduce(f64::max)
 }
 
-/// LEDs and coils have no range of volts, and are no consumers to other checks; but they go on as well. Each still fed one
-/// with its volts while the switch is open and closed.
+/// LEDs and coils have no range of voltages, and are no consumers to other checks; but they go on as well. Each still
+/// fed one with its voltage while the switch is open and closed.
 fn without_volts<'p>(
     plan: &'p Plan,
     node: NodeId,

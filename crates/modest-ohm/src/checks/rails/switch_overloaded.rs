@@ -25,8 +25,8 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 sink.unknown(
                     name,
                     run.name.span,
-                    format!("the {} `{name}` carries {amps}, and its rating is not given", run.word()),
-                    "give its continuous rating at direct current: `current = \"5 A\"`",
+                    format!("cannot check the {} `{name}` ({amps}): its rating is not given", run.word()),
+                    "write its continuous DC rating: `current = \"5 A\"`",
                 );
             }
             continue;
@@ -35,10 +35,10 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             sink.find(
                 Draft::danger(&run.name)
                     .at(&wanted)
-                    .says(format!("the {} `{name}` carries {amps} and is made for {}", run.word(), rating.low))
-                    .judged("wanted", amps)
+                    .says(format!("the {} `{name}` carries {amps}; rated {}", run.word(), rating.low))
+                    .judged("demand", amps)
                     .at_most("rating", rating.low, &rating.origin)
-                    .cure(format!("take one for {amps} or more at direct current")),
+                    .cure(format!("use one rated {amps} DC or more")),
             );
         } else if context.all_sustained() {
             sink.pass(name, format!("{amps} of {}", rating.low));

@@ -1,4 +1,4 @@
-//! transient-unprotected: what a vehicle's transients reach: both polarities, against parts, guards and clamps.
+//! transient-unprotected: what a vehicle's transients reach: both polarities, against parts, protects and clamps.
 
 use crate::derived::context::Context;
 use crate::findings::draft::Draft;
@@ -19,14 +19,14 @@ use crate::verdict::severity::Severity;
 /// A clamp that conducts a load dump takes this much power for tens of milliseconds (10/1000 µs rating, ISO 16750-2).
 const DUMP_W: f64 = 5000.0;
 
-/// What a vehicle's net does besides its steady volts.
+/// What a vehicle's net does in addition to its steady voltage.
 #[derive(Clone, Copy, Debug)]
 struct Net {
     /// The load dump, V: suppressed centrally, or as the plan says.
     dump: f64,
     /// What a part stands who stands the dump by itself, V.
     enough: f64,
-    /// The negative pulse of what is inductive and lets go, V.
+    /// The negative pulse of what is inductive and turns off, V.
     pulse: f64,
     /// What the rail has then, V.
     rail: f64,
@@ -46,20 +46,20 @@ fn net_of(supply: &Supply) -> Option<Net> {
 /// Something that a source feeds over conductors, switches and diodes.
 pub(crate) struct Hanging {
     pub name: String,
-    /// True for what volts beyond its range destroy in an instant: converters, boards, pixels, electronics, stages.
+    /// True for what voltage beyond its range destroy in an instant: converters, boards, pixels, electronics, stages.
     pub electronic: bool,
-    /// True where its sheet says that it stands a vehicle's transients.
+    /// True where its datasheet says that it stands a vehicle's transients.
     pub rated: bool,
     /// True for a stage in the return of its load: a negative pulse finds the load before it.
     behind_load: bool,
-    /// The most it stands, V, where that is known.
+    /// The most it withstands, V, where that is known.
     stands: Option<f64>,
     pub diode: bool,
     /// The least that a clamp on the way lets through, V.
     lets_through: Option<f64>,
 }
 
-/// What hangs on a supply, and what stands between.
+/// What is connected to a supply, and what stands between.
 pub(crate) fn hanging_on(plan: &Plan, supply: usize) -> Vec<Hanging> {
     let source = plan.node_id(NodeKind::Supply(supply));
     let mut out: Vec<Hanging> = Vec::new();
@@ -97,7 +97,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         for part in hanging_on(context.plan, i).into_iter().filter(|h| h.electronic) {
             match missing(&part, net) {
                 Some((lacks, stands)) => open.push((lacks, stands, part)),
-                None if part.rated => sink.pass(&part.name, "made for vehicles".into()),
+                None if part.rated => sink.pass(&part.name, "rated for vehicles".into()),
                 None => sink.pass(&part.name, "diode and clamp".into()),
             }
         }
@@ -107,7 +107,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     }
 }
 
-/// What a part lacks, and what it stands, in words; `None` where it is protected.
+/// What a part lacks, and what it withstands, in words; `None` where it is protected.
 fn missing(part: &Hanging, net: Net) -> Option<(String, String)> {
     if part.rated {
         return None;
@@ -120,7 +120,7 @@ fn missing(part: &Hanging, net: Net) -> Option<(String, String)> {
         return None;
     }
     let clamp = match part.lets_through {
-        Some(through) => format!("a clamp that lets less through than the {} of its own", Volts::new(through)),
+        Some(through) => format!("a clamp of lower voltage than its own {}", Volts::new(through)),
         None => "a clamp".to_owned(),
     };
     let diode = "a series diode or P-channel MOSFET";
@@ -152,8 +152,8 @@ fn tell(sink: &mut Sink, supply: &Supply, net: Net, open: &[(String, String, Han
         .given("load_dump", dump, &Origin::Default("ISO 16750-2, load dump"))
         .given("pulse", pulse, &Origin::Default("ISO 7637-2, pulse 1"))
         .cure(
-            "put a fuse, a suppressor across the rail and a diode behind it (`[diode.clamp]` with `across`, \
-             `[diode.guard]`), or use parts whose sheet says vehicle-rated",
+            "fit a fuse, a suppressor across the rail and a diode behind it (`[diode.clamp]` with `across`, \
+            `[diode.guard]`), or use vehicle-rated parts",
         );
     sink.find(draft.also_on(open.iter().map(|(.., h)| (h.name.as_str(), Severity::Caution))));
 }
@@ -173,24 +173,24 @@ fn guards(context: &Context<'_>, sink: &mut Sink, supply: usize, net: Net) {
             .any(|id| matches!(plan.nodes[id.0].kind, NodeKind::Branch(b) if plan.branches[b].feed.fuse.is_some()));
         let before = plan.clamps.iter().filter(|c| !c.diode.reversed && path.contains(&c.across.id));
         // One that conducts forwards at 1.5 V holds a negative pulse there, as long as a fuse stands before it.
-        let leaves = |c: &Clamp| if !c.diode.both_ways && fused { Some(1.5) } else { lets_through(c) };
+        let leaves = |c: &Clamp| if !c.diode.bidirectional && fused { Some(1.5) } else { lets_through(c) };
         let below = before.filter_map(leaves).reduce(f64::min).unwrap_or(-net.pulse);
         let across = Volts::new(net.rail + below);
         if !is_below(reverse.low.get(), across.get()) {
-            sink.pass(&branch.name.text, format!("{across} across it at the most, of {}", reverse.low));
+            sink.pass(&branch.name.text, format!("{across} across it at most, of {}", reverse.low));
             continue;
         }
         sink.find(
             Draft::caution(&branch.name)
                 .says(format!(
-                    "a negative pulse leaves {across} in reverse across `{}`, which withstands {}: it fails, mostly \
-                     shorted, and protects nothing from then on",
+                    "a negative pulse puts {across} in reverse across `{}`; rated {}: it fails, usually as a short \
+                    circuit, and protects nothing from then on",
                     branch.name.text, reverse.low
                 ))
                 .judged("across", across)
                 .at_most("reverse", reverse.low, &reverse.origin)
-                .cure(format!("put a suppressor before it, behind the fuse, or use one for {across} and more"))
-                .cure("or use a converter whose sheet says vehicle-rated, straight on the net"),
+                .cure(format!("put a suppressor before it, behind the fuse, or use one rated {across} or more"))
+                .cure("or connect a vehicle-rated converter directly to the vehicle supply"),
         );
     }
 }
@@ -206,20 +206,20 @@ fn energy(context: &Context<'_>, sink: &mut Sink, supply: usize, net: Net) {
     for clamp in own.filter(|c| way_up(plan, c.across.id).last().copied() == source) {
         let takes = clamp.diode.pulse_power.as_ref();
         if takes.is_some_and(|w| at_least(w.low.get(), DUMP_W)) {
-            sink.pass(&clamp.name.text, "made for a load dump".into());
+            sink.pass(&clamp.name.text, "rated for a load dump".into());
             continue;
         }
-        let own = takes.map_or_else(|| "its pulse power is not given".to_owned(), |w| format!("it takes {}", w.low));
+        let own = takes.map_or_else(|| "its pulse power is not given".to_owned(), |w| format!("it is rated {}", w.low));
         sink.find(
             Draft::caution(&clamp.name)
                 .says(format!(
-                    "an unsuppressed load dump of {} lasts up to 0.4 s; the suppressor `{}` has to absorb it, and {own}",
+                    "an unsuppressed load dump of {} lasts up to 0.4 s; suppressor `{}` has to absorb it, and {own}",
                     Volts::new(net.dump),
                     clamp.name.text
                 ))
                 .with("needs", Watts::new(DUMP_W))
-                .cure("use a load-dump suppressor of 5 kW (10/1000 µs) or more: `pulse-power = \"5 kW\"`")
-                .cure("or a converter whose sheet says vehicle-rated"),
+                .cure("use a load-dump suppressor rated 5 kW (10/1000 µs) or more: `pulse-power = \"5 kW\"`")
+                .cure("or a vehicle-rated converter"),
         );
     }
 }

@@ -18,12 +18,12 @@ use crate::verdict::severity::Severity;
 /// Volts up to this share of the highest recommended are advice only.
 const NEARLY: f64 = 1.05;
 
-/// Motors, pumps, servos and solenoids have a check of their own for volts at which they burn or stand still.
+/// Motors, pumps, servos and solenoids have a check of their own for voltage at which they burn or stand still.
 pub(crate) fn is_winding(context: &Context<'_>, c: &Consumer<'_>) -> bool {
     matches!(c.at, Where::Load(i) if context.plan.loads[i].is_winding() || context.plan.loads[i].is_motor())
 }
 
-/// Which findings of a consumer's volts are told.
+/// Which findings of a consumer's voltage is reported.
 #[derive(Clone, Copy, PartialEq, Eq)]
 pub(crate) enum Which {
     All,
@@ -43,7 +43,7 @@ impl Which {
     }
 }
 
-/// The lead of a USB source of which the plan says nothing.
+/// The cable of a USB source of which the plan says nothing.
 struct AssumedLead<'p> {
     ohms: &'p Figure<Ohms>,
     /// What a usual one leaves more than the worst, V.
@@ -63,33 +63,36 @@ fn usb_lead<'p>(context: &Context<'p>, c: &Consumer<'_>, low: &Worst) -> Option<
     let amps = context.outcome(low)?.actual.as_ref().ok()?.current_of(node.kind);
     let takes = Volts::new(amps * ohms.high.get());
     let cure = format!(
-        "the USB lead of `{}` takes up to {takes} at {} (0.25 Ω assumed): use a short and thick one, or measure it and write \
-         it: `lead = \"0.13 Ω\"`",
+        "the USB cable of `{}` drops up to {takes} at {} (0.25 Ω assumed): use a short, thick one, or measure it and \
+        write `cable-resistance = \"0.13 Ω\"`",
         node.name,
         Amps::new(amps)
     );
     Some(AssumedLead { ohms, gains_v: amps * (ohms.high - ohms.typical).get(), cure })
 }
 
-/// What to do about too few volts: another rail where this one could never do, else less drop.
+/// What to do about too low a voltage: another rail where this one could never do, else less drop.
 fn more_volts(context: &Context<'_>, c: &Consumer<'_>, low: &Worst, wanted: Volts) -> String {
     let name = &context.plan.nodes[c.root.0].name;
     if let Some(cure) = context.fed_past(c.root, low) {
         return cure;
     }
     if let Some(pin) = c.pin(context.plan) {
-        let lost = "loses volts with every milliampere";
+        let lost = "drops more with every milliampere";
         return format!(
-            "the pin {} {lost}: let a transistor switch it, and feed it from `{name}`",
+            "pin {} {lost}: switch it with a transistor and feed it from `{name}`",
             context.plan.pin_words(pin)
         );
     }
     let best = context.worst_actual(|o| o.case.continuous, |_, s| s.volts_at(c.root));
     match best {
         Some(best) if best.value < wanted.get() => {
-            format!("`{name}` gives {} at best: feed it from a rail of {wanted} or more", Volts::new(best.value))
+            format!(
+                "`{name}` supplies at most {}: feed it from a {wanted} rail or a higher one",
+                Volts::new(best.value)
+            )
         }
-        _ => format!("take a thicker or shorter lead from `{name}`, or raise its volts"),
+        _ => format!("use a thicker or shorter cable from `{name}`, or raise its voltage"),
     }
 }
 
@@ -101,19 +104,19 @@ pub(crate) fn judge(context: &Context<'_>, sink: &mut Sink, c: &Consumer<'_>, wh
         sink.unknown(
             &c.name,
             c.declared.span,
-            format!("{} `{}` does not say which volts it is made for", c.what, c.name),
+            format!("cannot check {} `{}`: its supply voltage range is not given", c.what, c.name),
             match c.at {
-                Where::Board(_) => "give the range of its sheet: `recommended = \"9 V .. 15 V\"`",
-                _ => "give its rated volts: `voltage = \"12 V\"`",
+                Where::Board(_) => "write the range of its datasheet: `recommended = \"9 V .. 15 V\"`",
+                _ => "write its rated voltage: `voltage = \"12 V\"`",
             },
         );
         return;
     }
-    // Of a rail whose source has collapsed only the collapse is told.
+    // Of a rail whose source has collapsed only the collapse is reported.
     let stands = |o: &Outcome| !o.is_down(c.hangs_on);
     let high = context.worst_actual(stands, |_, s| c.highest_conducting(context.plan, s));
     let low = context.worst_actual(stands, |o, s| c.lowest(o, s).map(|v| -v));
-    // What its own stage takes from it is told of the stage; that its rail could never do, of that.
+    // What its own stage takes from it is reported of the stage; that its rail could never do, of that.
     let by_stage = matches!(c.at, Where::Load(i) if stage_is_why(context, i) || on_low_logic(context.plan, i));
     let over = high.as_ref().and_then(|high| too_high(c, high));
     let under = low.as_ref().filter(|_| !by_stage).and_then(|low| too_low(context, c, low));
@@ -137,26 +140,26 @@ fn too_high(c: &Consumer<'_>, high: &Worst) -> Option<(Severity, Draft)> {
     if let Some(a) = c.absolute.as_ref().filter(|a| exceeds(high.value, a.typical.get())) {
         let most = c.recommended.as_ref().map_or(a.typical, |r| if r.high < a.typical { r.high } else { a.typical });
         let draft = Draft::danger((&c.name, c.declared.span))
-            .says(format!("{} `{}` gets {volts} and stands {} at most", c.what, c.name, a.typical))
-            .judged("volts", volts)
+            .says(format!("{} `{}` is at {volts}; absolute maximum {}", c.what, c.name, a.typical))
+            .judged("voltage", volts)
             .at_most("maximum", a.typical, &a.origin)
-            .cure(format!("feed it with {most} or less"));
+            .cure(format!("supply it with {most} or less"));
         return Some((Severity::Danger, draft.at(high)));
     }
     let lasting = high.value * c.lasting.high;
     let volts = Volts::new(lasting);
     let r = c.recommended.as_ref().filter(|r| clearly_exceeds(lasting, r.high.get()))?;
     // A twentieth above a range is what every source's tolerance makes of it.
-    let severity = if at_most(lasting, NEARLY * r.high.get()) { Severity::Advice } else { c.above };
+    let severity = if at_most(lasting, NEARLY * r.high.get()) { Severity::Advisory } else { c.above };
     let draft = Draft::of(severity, (&c.name, c.declared.span))
-        .says(format!("{} `{}` gets {volts}, above the recommended {} .. {}", c.what, c.name, r.low, r.high))
-        .judged("volts", volts)
+        .says(format!("{} `{}` is at {volts}, above the recommended {} .. {}", c.what, c.name, r.low, r.high))
+        .judged("voltage", volts)
         .at_most("recommended", r.high, &r.origin)
-        .cure("lower the supply's volts");
+        .cure("lower the supply voltage");
     Some((severity, draft.at(high)))
 }
 
-/// Less than it needs to work, or than is recommended; `low` holds the volts with their sign turned.
+/// Less than it needs to work, or than is recommended; `low` holds the voltage with their sign turned.
 fn too_low(context: &Context<'_>, c: &Consumer<'_>, low: &Worst) -> Option<(Severity, Draft)> {
     let volts = Volts::new(-low.value);
     if let Some(m) = c.minimum.as_ref().filter(|m| clearly_below(volts.get(), m.typical.get())) {
@@ -165,11 +168,11 @@ fn too_low(context: &Context<'_>, c: &Consumer<'_>, low: &Worst) -> Option<(Seve
         let usual = lead.as_ref().is_some_and(|l| !clearly_below(volts.get() + l.gains_v, m.typical.get()));
         let severity = if usual { Severity::Caution } else { Severity::Fault };
         let mut draft = Draft::of(severity, (&c.name, c.declared.span))
-            .says(format!("{} `{}` gets {volts} and needs {} to work", c.what, c.name, m.typical))
-            .judged("volts", volts)
+            .says(format!("{} `{}` is at {volts}; needs {}", c.what, c.name, m.typical))
+            .judged("voltage", volts)
             .at_least("minimum", m.typical, &m.origin);
         draft = match lead {
-            Some(lead) => draft.given("lead", lead.ohms.high, &lead.ohms.origin).cure(lead.cure),
+            Some(lead) => draft.given("cable_resistance", lead.ohms.high, &lead.ohms.origin).cure(lead.cure),
             None => draft.cure(more_volts(context, c, low, m.typical)),
         };
         return Some((severity, draft.at(low)));
@@ -177,8 +180,8 @@ fn too_low(context: &Context<'_>, c: &Consumer<'_>, low: &Worst) -> Option<(Seve
     let volts = Volts::new(volts.get() * c.lasting.low);
     let r = c.recommended.as_ref().filter(|r| clearly_below(volts.get(), r.low.get()))?;
     let draft = Draft::caution((&c.name, c.declared.span))
-        .says(format!("{} `{}` gets {volts}, below the recommended {} .. {}", c.what, c.name, r.low, r.high))
-        .judged("volts", volts)
+        .says(format!("{} `{}` is at {volts}, below the recommended {} .. {}", c.what, c.name, r.low, r.high))
+        .judged("voltage", volts)
         .at_least("recommended", r.low, &r.origin)
         .cure(more_volts(context, c, low, r.low));
     Some((Severity::Caution, draft.at(low)))

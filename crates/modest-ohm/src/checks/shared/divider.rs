@@ -22,7 +22,8 @@ const DUMP_V: f64 = 101.0;
 const PULSE_V: f64 = -150.0;
 /// A converter is off by as much as this at its end anyway (typical).
 const FULL_SHARE: f64 = 0.01;
-/// With this at the pin the converter's sampling does not pull it down (electrical reference, "Boards, pins and levels").
+/// With this at the pin the converter's sampling does not pull it down (electrical reference, "Boards, pins and
+/// levels").
 const HOLDS_F: f64 = 10e-9;
 
 pub(crate) fn range(context: &Context<'_>, sink: &mut Sink) {
@@ -37,7 +38,8 @@ pub(crate) fn range(context: &Context<'_>, sink: &mut Sink) {
 
 type Cures<'c> = &'c dyn Fn(&str) -> Vec<String>;
 
-/// Whether anything is found of an input; `cures` is asked for the cures of what is, and told the words where it has none.
+/// Whether anything is found of an input; `cures` is asked for the fixes of what is, and told the words where it has
+/// none.
 fn is_found(context: &Context<'_>, sink: &mut Sink, front: &Front<'_>, cures: Cures<'_>) -> bool {
     let found = [
         over(context, sink, front, cures),
@@ -51,7 +53,7 @@ fn is_found(context: &Context<'_>, sink: &mut Sink, front: &Front<'_>, cures: Cu
 /// Whether nothing would be found of an input that is changed; its low, which another check judges, included.
 pub(crate) fn is_sound(context: &Context<'_>, input: &Input) -> bool {
     let front = Front { plan: context.plan, layout: context.layout, input };
-    let vil = context.plan.controllers[front.board()].pins.vil.as_ref().filter(|_| !input.analogue);
+    let vil = context.plan.boards[front.board()].pins.vil.as_ref().filter(|_| !input.analogue);
     let low = vil.and_then(|vil| input_margin(context, input, vil, false));
     low.is_none_or(|low| low.value >= MARGIN_V) && !is_found(context, &mut Sink::default(), &front, &|_| Vec::new())
 }
@@ -63,15 +65,15 @@ fn told(context: &Context<'_>, front: &Front<'_>) -> String {
     let (most, least) = (of(Does::On, Side::Most), of(Does::On, Side::Least));
     let low = of(Does::Off, Side::Most);
     let (Some(most), Some(least)) = (most.reduce(f64::max), least.reduce(f64::min)) else { return String::new() };
-    let text = format!("its high arrives with {} .. {}", Volts::new(least), Volts::new(most));
-    let pins = &context.plan.controllers[front.board()].pins;
+    let text = format!("its high level is {} .. {}", Volts::new(least), Volts::new(most));
+    let pins = &context.plan.boards[front.board()].pins;
     let vdd = all.iter().filter_map(|(_, states)| front.vdd(states.here)).reduce(f64::min);
     let (Some(adc), Some(vdd), true) = (&pins.adc, vdd, front.input.analogue) else { return text };
     let (zero, full) = adc.full_scale.as_ref().map_or((0.0, vdd), |f| (f.low.get(), f.high.get()));
     let count = |v: f64| (((v - zero) / (full - zero)).clamp(0.0, 1.0) * (adc.steps - 1) as f64).round();
     let middle = (least + low.reduce(f64::max).unwrap_or(0.0)) / 2.0;
     format!(
-        "{text}: it reads {} .. {} of {}; the threshold midway to its low is {}, {}",
+        "{text}: it reads {} .. {} of {}; threshold midway to its low level {}, {}",
         count(least),
         count(most),
         adc.steps,
@@ -86,7 +88,7 @@ fn over(context: &Context<'_>, sink: &mut Sink, front: &Front<'_>, cures: Cures<
     if input.divider.is_none() {
         return false;
     }
-    let top = context.plan.controllers[front.board()].pins.stands(input.pin.at.index);
+    let top = context.plan.boards[front.board()].pins.stands(input.pin.at.index);
     let mut most: Option<(f64, Arrives, f64, Worst)> = None;
     for (to, states) in input_pairs(context, front) {
         let Some(vdd) = front.vdd(states.here) else { continue };
@@ -106,22 +108,22 @@ fn over(context: &Context<'_>, sink: &mut Sink, front: &Front<'_>, cures: Cures<
     let (severity, message, evidence) = match top {
         Some(top) if value > 1e-9 => (
             Severity::Danger,
-            format!("the divider of `{name}` gives {volts}, where its pin stands {}", top.low),
-            vec![Evidence::judged("volts", volts), Evidence::at_most("absolute", top.low, &top.origin)],
+            format!("the divider of `{name}` outputs {volts}; the pin's absolute maximum is {}", top.low),
+            vec![Evidence::judged("voltage", volts), Evidence::at_most("absolute_maximum", top.low, &top.origin)],
         ),
         Some(_) => return false,
         None => {
             let Some(severity) = protection::severity(value) else { return false };
             let limit = protection::limit(severity);
-            let more = if severity == Severity::Advice { String::new() } else { format!(", more than {limit}") };
+            let more = if severity == Severity::Advisory { String::new() } else { format!("; rated {limit}") };
             let (flows, vdd) = (Amps::new(value), Volts::new(vdd));
             let message = format!(
-                "the divider of `{name}` gives {volts} where the pin's supply is {vdd}: {flows} flows through its \
-                 protection{more}"
+                "the divider of `{name}` outputs {volts} while the pin's supply is {vdd}: {flows} flows through its \
+                protection diodes{more}"
             );
             let evidence = vec![
                 Evidence::judged("through", flows),
-                Evidence::computed("volts", volts),
+                Evidence::computed("voltage", volts),
                 Evidence::at_most("limit", limit, &protection::origin()),
             ];
             (severity, message, evidence)
@@ -132,7 +134,7 @@ fn over(context: &Context<'_>, sink: &mut Sink, front: &Front<'_>, cures: Cures<
             .at(&at)
             .says(message)
             .facts(evidence)
-            .cures(cures("take a larger `top` or a smaller `bottom`")),
+            .cures(cures("use a larger `top` or a smaller `bottom`")),
     );
     true
 }
@@ -140,7 +142,7 @@ fn over(context: &Context<'_>, sink: &mut Sink, front: &Front<'_>, cures: Cures<
 /// More than the converter tells apart.
 fn full_scale(context: &Context<'_>, sink: &mut Sink, front: &Front<'_>, cures: Cures<'_>) -> bool {
     let input = front.input;
-    let pins = &context.plan.controllers[front.board()].pins;
+    let pins = &context.plan.boards[front.board()].pins;
     let (Some(adc), true) = (&pins.adc, input.analogue) else { return false };
     let mut most: Option<(f64, f64, f64, Worst)> = None;
     for (to, states) in input_pairs(context, front) {
@@ -160,12 +162,12 @@ fn full_scale(context: &Context<'_>, sink: &mut Sink, front: &Front<'_>, cures: 
         Draft::fault(&input.name)
             .at(&at)
             .says(format!(
-                "up to {} arrives of `{name}`, and the converter of {} reads all above {} as full",
+                "`{name}` reaches {} at its pin; the ADC of {} saturates at {}",
                 Volts::new(volts),
                 context.plan.pin_words(&input.pin.at),
                 Volts::new(full)
             ))
-            .judged("volts", Volts::new(volts))
+            .judged("voltage", Volts::new(volts))
             .at_most("full_scale", Volts::new(full), &origin)
             .with("over", Volts::new(over))
             .cures(cures("divide it further")),
@@ -178,7 +180,7 @@ fn below(context: &Context<'_>, sink: &mut Sink, input: &Input, cures: Cures<'_>
     if input.analogue {
         return false;
     }
-    let pins = &context.plan.controllers[input.pin.at.controller].pins;
+    let pins = &context.plan.boards[input.pin.at.board].pins;
     let Some(vih) = &pins.vih else { return false };
     let Some(margin) = input_margin(context, input, vih, true) else { return false };
     if margin.value >= MARGIN_V {
@@ -190,13 +192,13 @@ fn below(context: &Context<'_>, sink: &mut Sink, input: &Input, cures: Cures<'_>
         Draft::of(if margin.value < 0.0 { Severity::Fault } else { Severity::Caution }, &input.name)
             .at(&margin.at)
             .says(format!(
-                "the divider of `{name}` gives {level} at the least, where {} takes {wanted} as high",
+                "the divider of `{name}` outputs at least {level}; {} reads {wanted} as high",
                 context.plan.pin_words(&input.pin.at)
             ))
             .judged("level", level)
             .at_least("threshold", wanted, &Origin::Computed)
             .with("margin", Volts::new(margin.value))
-            .cures(cures("take a smaller `top` or a larger `bottom`, or resistors of less tolerance")),
+            .cures(cures("use a smaller `top` or a larger `bottom`, or resistors of closer tolerance")),
     );
     true
 }
@@ -224,7 +226,7 @@ fn transients(context: &Context<'_>, sink: &mut Sink, front: &Front<'_>) -> bool
         Draft::of(if amps >= FAULT_A { Severity::Danger } else { Severity::Caution }, &input.name)
             .at(&at)
             .says(format!(
-                "a vehicle's transient of {} drives {} through the protection of {}, which stands {}",
+                "a vehicle transient of {} drives {} through the protection diodes of {}; rated {}",
                 Volts::new(volts),
                 Amps::new(amps),
                 context.plan.pin_words(&input.pin.at),
@@ -233,7 +235,7 @@ fn transients(context: &Context<'_>, sink: &mut Sink, front: &Front<'_>) -> bool
             .judged("through", Amps::new(amps))
             .at_most("limit", Amps::new(CAUTION_A), &protection::origin())
             .given("transient", Volts::new(volts), &Origin::Default("ISO 16750-2 and ISO 7637-2"))
-            .cure(format!("take a `top` of {enough} or more, with a `bottom` to match"))
+            .cure(format!("use a `top` of {enough} or more, with a matching `bottom`"))
             .cure("or a Zener diode across the `bottom`, from the pin to ground: `clamp = \"3.3 V\"`"),
     );
     true
@@ -247,7 +249,7 @@ pub(crate) fn source(context: &Context<'_>, sink: &mut Sink) {
     for input in context.plan.inputs.iter().filter(|i| i.analogue) {
         let name = &input.name.text;
         let front = Front { plan: context.plan, layout: context.layout, input };
-        let pins = &context.plan.controllers[front.board()].pins;
+        let pins = &context.plan.boards[front.board()].pins;
         let behind = context.outcomes.iter().filter_map(|o| {
             let s = o.actual.as_ref().ok()?;
             front.arrives(Does::On, Side::Most, States { there: s, here: s })
@@ -262,11 +264,11 @@ pub(crate) fn source(context: &Context<'_>, sink: &mut Sink) {
         sink.find(
             Draft::caution(&input.name)
                 .says(format!(
-                    "`{name}` comes through {ohms}, where the converter of {} wants {wants} or less",
+                    "`{name}` has a source resistance of {ohms}; the ADC of {} needs {wants} or less",
                     context.plan.pin_words(&input.pin.at)
                 ))
                 .judged("source", ohms)
-                .at_most("wants", wants, &pins.source.origin)
+                .at_most("recommended", wants, &pins.source.origin)
                 .cure(format!("put {} from the pin to ground: `filter = \"100 nF\"`", Farads::new(100e-9)))
                 .cure("or divide it with smaller resistors"),
         );

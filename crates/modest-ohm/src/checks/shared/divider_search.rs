@@ -1,4 +1,4 @@
-//! The divider that an input wants: pairs that fit its window, tried on the input itself.
+//! The divider that an input needs: pairs that fit its window, tried on the input itself.
 
 use super::divider::is_sound;
 use crate::derived::context::Context;
@@ -29,12 +29,12 @@ const ZENER_V: [f64; 9] = [2.4, 2.7, 3.0, 3.3, 3.6, 3.9, 4.3, 4.7, 5.1];
 /// Pairs that are tried.
 const TRIES: usize = 12;
 
-/// A divider of E24 with which nothing is found of the input any more, as a plan would have it; `None` where there is none,
-/// or where the input is no swing.
+/// A divider of E24 with which nothing is found of the input any more, as a plan would have it; `None` where there is
+/// none, or where the input is no swing.
 pub(crate) fn pair(context: &Context<'_>, input: &Input) -> Option<String> {
     let InputSource::Swing { vehicle, .. } = &input.source else { return None };
     let (volts, vdd) = (source(context, input)?, supply(context, input)?);
-    let pins = &context.plan.controllers[input.pin.at.controller].pins;
+    let pins = &context.plan.boards[input.pin.at.board].pins;
     let stands = pins.stands(input.pin.at.index).map_or(vdd.0 + ABOVE_V, |top| top.low.get());
     let (from, least, most) = if input.analogue {
         let full = pins.adc.as_ref()?.full_scale.as_ref().map_or(vdd.0, |f| f.high.get()).min(stands);
@@ -91,7 +91,7 @@ fn clamped(context: &Context<'_>, input: &Input, volts: (f64, f64), (least, stan
             |d: &&DividerSize| is_sound(context, &Input { clamp: clamp.clone(), ..with(input, d.top, d.bottom, t) });
         Some((diode, found.iter().filter(may).find(holds)?))
     })?;
-    Some(format!("hold the pin with a Zener diode of {diode}, `clamp = \"{diode}\"`, behind {}", told(pair, t)))
+    Some(format!("clamp the pin with a {diode} Zener diode, `clamp = \"{diode}\"`, behind {}", told(pair, t)))
 }
 
 /// `75.0 kΩ over 11.0 kΩ, of 1 %: …` as the plan would have it.
@@ -99,7 +99,8 @@ fn told(pair: &DividerSize, tolerance: f64) -> String {
     let percent = format!("{:.0} %", 100.0 * tolerance);
     let (top, bottom) = (pair.top, pair.bottom);
     format!(
-        "{top} over {bottom}, of {percent}: `divider = {{ top = \"{top} ± {percent}\", bottom = \"{bottom} ± {percent}\" }}`"
+        "{top} over {bottom}, {percent}: `divider = {{ top = \"{top} ± {percent}\", bottom = \"{bottom} ± \
+        {percent}\" }}`"
     )
 }
 

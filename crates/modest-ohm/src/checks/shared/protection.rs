@@ -8,10 +8,10 @@ use crate::verdict::severity::Severity;
 /// What is too little to speak of: an input's own leakage, A.
 const NOTHING_A: f64 = 1e-6;
 
-/// Amps through a protection as a finding: below 0.2 mA advice, below 1 mA caution, below 5 mA fault, then danger (electrical
-/// corrections, section 26; 5 mA destroys many an input, typical). `None` where it does not conduct.
+/// Amps through a protection as a finding: below 0.2 mA advice, below 1 mA caution, below 5 mA fault, then danger
+/// (electrical corrections, section 26; 5 mA destroys many an input, typical). `None` where it does not conduct.
 pub(crate) fn severity(amps: f64) -> Option<Severity> {
-    let bands = [(NOTHING_A, None), (ADVICE_A, Some(Severity::Advice)), (CAUTION_A, Some(Severity::Caution))];
+    let bands = [(NOTHING_A, None), (ADVICE_A, Some(Severity::Advisory)), (CAUTION_A, Some(Severity::Caution))];
     let band = bands.into_iter().find(|(most, _)| amps < *most);
     let above = if amps < FAULT_A { Severity::Fault } else { Severity::Danger };
     band.map_or(Some(above), |(_, severity)| severity)
@@ -28,5 +28,5 @@ pub(crate) fn limit(severity: Severity) -> Amps {
 }
 
 pub(crate) fn origin() -> Origin {
-    Origin::Default("an input's protection carries 0.2 mA for years, 1 mA mostly, 5 mA not (typical)")
+    Origin::Default("an input's protection diode carries 0.2 mA for years, 1 mA mostly, 5 mA not (typical)")
 }

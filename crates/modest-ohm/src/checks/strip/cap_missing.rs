@@ -1,4 +1,4 @@
-//! cap-missing: an uncapped strip whose full white exceeds something on its path.
+//! firmware-limit-missing: an uncapped strip whose full white exceeds something on its path.
 
 use crate::derived::context::{Context, Worst};
 use crate::derived::firmware_limit::{Cause, share_of};
@@ -22,24 +22,11 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 cause.strips.iter().filter(|o| *o != i).map(|o| format!("`{}`", plan.strips[*o].name.text)).collect();
             let together =
                 if others.is_empty() { String::new() } else { format!(" together with {}", others.join(", ")) };
-            let (cure, share) = match cause.cap_a {
-                Some(cap) if others.is_empty() => (
-                    format!(
-                        "set `firmware-cap = \"{:.2} A\"` on `{}`: {} of full light stays",
-                        cap,
-                        strip.name.text,
-                        Fraction::new(cause.level)
-                    ),
-                    Some(Amps::new(cap)),
-                ),
-                Some(_) => (caps_in_words(plan, cause), share_of(plan, cause, *i).map(rounded_down)),
-                None if !cause.searched => (LOOK.to_owned(), None),
-                None => ("no cap is small enough: the path is exceeded with the strip dark or nearly so".into(), None),
-            };
+            let (cure, share) = limit_of(plan, cause, *i);
             let through = if amps.is_finite() {
-                format!("puts {} through {element}, which is good for {}", Amps::new(*amps), Amps::new(*usable))
+                format!("sends {} through {element}; good for {}", Amps::new(*amps), Amps::new(*usable))
             } else {
-                format!("is more than {element} can deliver")
+                format!("exceeds what {element} can supply")
             };
             let mut evidence = vec![Evidence::computed("full_white", full)];
             if amps.is_finite() {
@@ -49,13 +36,13 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 evidence.push(Evidence::at_most("usable", Amps::new(*usable), &Origin::Computed));
             }
             if let Some(cap) = share {
-                evidence.push(Evidence::computed("largest_cap", cap));
+                evidence.push(Evidence::computed("largest_firmware_limit", cap));
             }
             sink.find(
                 Draft::caution(&strip.name)
                     .at(&at)
                     .says(format!(
-                        "{} `{}` at full white ({full}){together} {through}, and no cap is set",
+                        "{} `{}` at full white ({full}){together} {through}, and no firmware limit is set",
                         strip.word(),
                         strip.name.text
                     ))
@@ -67,25 +54,41 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for (i, strip) in plan.strips.iter().enumerate() {
         if context.strip_is_fed(i) && !context.causes().iter().any(|c| c.strips.contains(&i)) && context.all_sustained()
         {
-            let how = if plan.is_capped(i) { "a cap is set" } else { "its path carries full white" };
+            let how = if plan.is_capped(i) { "a firmware limit is set" } else { "its path is rated for full white" };
             sink.pass(&strip.name.text, how.into());
         }
     }
 }
 
-/// Said where a plan has too many such strips to find the cap of each.
-pub(crate) const LOOK: &str =
-    "set a firmware cap; its size is not looked for in a plan of so many such strips: plan one strip alone for it";
+/// The firmware limit to set, in words and in amperes.
+fn limit_of(plan: &Plan, cause: &Cause, i: usize) -> (String, Option<Amps>) {
+    match cause.cap_a {
+        Some(cap) if cause.strips.len() == 1 => (caps_in_words(plan, cause), Some(Amps::new(cap))),
+        Some(_) => (caps_in_words(plan, cause), share_of(plan, cause, i).map(rounded_down)),
+        None if !cause.searched => (LOOK.to_owned(), None),
+        None => ("no firmware limit is small enough: even the dark strip exceeds the path, or nearly so".into(), None),
+    }
+}
 
-/// Strips named one by one in a cure; of more than these the sum is told.
+/// Said where a plan has too many such strips to find the firmware limit of each.
+pub(crate) const LOOK: &str = "set a firmware limit; its value is not computed in a plan with so many strips: put one strip alone in a plan \
+    for it";
+
+/// Strips named one by one in a fix; of more than these the sum is reported.
 const MOST_NAMED: usize = 4;
 
-/// A share of a cap, in steps of 10 mA.
+/// A share of a firmware limit, in steps of 10 mA.
 pub(crate) fn rounded_down(amps: Amps) -> Amps {
     Amps::new((amps.get() * 100.0 + 1e-9).floor() / 100.0)
 }
 
-/// The caps of strips that exceed their path together.
+/// A limit to copy into the plan, in steps of 10 mA: three digits would round 12.35 A up.
+pub(crate) fn in_text(amps: f64) -> String {
+    let text = format!("{amps:.2}");
+    format!("{} A", text.trim_end_matches('0').trim_end_matches('.'))
+}
+
+/// The firmware limits of strips that exceed their path together.
 pub(crate) fn caps_in_words(plan: &Plan, cause: &Cause) -> String {
     let own = |i: usize| share_of(plan, cause, i).map_or(0.0, |a| rounded_down(a).get());
     let name = |i: usize| &plan.strips[i].name.text;
@@ -94,12 +97,12 @@ pub(crate) fn caps_in_words(plan: &Plan, cause: &Cause) -> String {
         let first = cause.strips[0];
         let others = cause.strips.len() - 1;
         return format!(
-            "set `firmware-cap = \"{:.2} A\"` on `{}`, and {others} others in proportion: {left} of full light stays",
-            own(first),
+            "set `firmware-limit = \"{}\"` on `{}`, and {others} others in proportion: full white drops to {left}",
+            in_text(own(first)),
             name(first)
         );
     }
     let caps: Vec<String> =
-        cause.strips.iter().map(|i| format!("`firmware-cap = \"{:.2} A\"` on `{}`", own(*i), name(*i))).collect();
-    format!("set {}: {left} of full light stays", caps.join(", "))
+        cause.strips.iter().map(|i| format!("`firmware-limit = \"{}\"` on `{}`", in_text(own(*i)), name(*i))).collect();
+    format!("set {}: full white drops to {left}", caps.join(", "))
 }

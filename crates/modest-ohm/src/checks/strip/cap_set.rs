@@ -1,6 +1,6 @@
-//! cap-too-high and cap-too-low: a firmware cap against what its strips' way carries.
+//! firmware-limit-too-high and firmware-limit-too-low: a firmware limit against what its strips' way carries.
 
-use super::cap_missing::{LOOK, caps_in_words, rounded_down};
+use super::cap_missing::{LOOK, caps_in_words, in_text, rounded_down};
 use crate::derived::context::{Context, Worst};
 use crate::derived::firmware_limit::{Cause, spare_caps};
 use crate::findings::draft::Draft;
@@ -14,20 +14,20 @@ use crate::quantity::units::{Amps, Fraction};
 use crate::verdict::compare::at_least;
 use crate::verdict::severity::Severity;
 
-/// A cap below this share of what the way carries leaves most of the light unused.
+/// A firmware limit below this share of what the way carries leaves most of the light unused.
 const LOW_SHARE: f64 = 0.5;
 
-/// What bounds a strip: the cap that it shares, else the strip itself.
+/// What bounds a strip: the firmware limit that it shares, else the strip itself.
 fn capped_by(plan: &Plan, strip: usize) -> &Name {
-    plan.shared_cap(strip).map_or(&plan.strips[strip].name, |c| &plan.caps[c].name)
+    plan.shared_limit(strip).map_or(&plan.strips[strip].name, |c| &plan.caps[c].name)
 }
 
-/// The caps of a cause, each once: its name, what is set, and its strips among those of the cause.
+/// The firmware limits of a cause, each once: its name, what is set, and its strips among those of the cause.
 fn caps_of<'p>(plan: &'p Plan, strips: &[usize]) -> Vec<(&'p Name, Amps)> {
     let mut caps: Vec<(&Name, Amps)> = Vec::new();
     for i in strips {
         let name = capped_by(plan, *i);
-        let set = plan.shared_cap(*i).map(|c| &plan.caps[c].current).or(plan.strips[*i].cap.as_ref());
+        let set = plan.shared_limit(*i).map(|c| &plan.caps[c].current).or(plan.strips[*i].cap.as_ref());
         if let Some(set) = set.filter(|_| !caps.iter().any(|(n, _)| n.text == name.text)) {
             caps.push((name, set.typical));
         }
@@ -48,21 +48,21 @@ pub(crate) fn too_high(context: &Context<'_>, sink: &mut Sink) {
             more => format!(" together with those of {}", quoted(more)),
         };
         let through = if amps.is_finite() {
-            format!("lets {} through {element}, which is good for {}", Amps::new(*amps), Amps::new(*usable))
+            format!("sends {} through {element}; good for {}", Amps::new(*amps), Amps::new(*usable))
         } else {
-            format!("is more than {element} can deliver")
+            format!("exceeds what {element} can supply")
         };
-        let mut evidence = vec![Evidence::computed("cap", *set)];
+        let mut evidence = vec![Evidence::computed("firmware_limit", *set)];
         if amps.is_finite() {
             evidence.push(Evidence::judged("through", Amps::new(*amps)));
         }
         if usable.is_finite() {
             evidence.push(Evidence::at_most("usable", Amps::new(*usable), &Origin::Computed));
         }
-        evidence.extend(cause.cap_a.map(|cap| Evidence::computed("largest_cap", Amps::new(cap))));
+        evidence.extend(cause.cap_a.map(|cap| Evidence::computed("largest_firmware_limit", Amps::new(cap))));
         let draft = Draft::of(severity, *name)
             .at(&Worst::lasting(*amps, Scenario::Worst, cause.corner))
-            .says(format!("the firmware cap {set} of `{}`{together} {through}", name.text))
+            .says(format!("the firmware limit {set} of `{}`{together} {through}", name.text))
             .facts(evidence)
             .cure(cure(plan, cause, &caps));
         sink.find(draft.also_on(others.iter().map(|name| (*name, severity))));
@@ -70,7 +70,7 @@ pub(crate) fn too_high(context: &Context<'_>, sink: &mut Sink) {
     let judged = context.all_sustained();
     for (i, _) in plan.strips.iter().enumerate().filter(|(i, _)| judged && plan.is_capped(*i)) {
         if context.strip_is_fed(i) && !context.causes().iter().any(|c| c.strips.contains(&i)) {
-            sink.pass(&plan.strips[i].name.text, "its way carries what the cap lets through".into());
+            sink.pass(&plan.strips[i].name.text, "its path is rated for the firmware limit".into());
         }
     }
 }
@@ -83,15 +83,11 @@ fn cure(plan: &Plan, cause: &Cause, caps: &[(&Name, Amps)]) -> String {
     let left = Fraction::new(cause.level);
     match (cause.cap_a, caps) {
         (None, _) if !cause.searched => LOOK.into(),
-        (None, _) => "no cap is small enough: the way is exceeded with the strip dark or nearly so".into(),
+        (None, _) => "no firmware limit is small enough: even the dark strip exceeds the path, or nearly so".into(),
         (Some(cap), [(name, _)]) => {
-            let key = if plan.caps.iter().any(|c| c.name.text == name.text) { "current" } else { "firmware-cap" };
-            let cap = rounded_down(Amps::new(cap)).get();
-            format!(
-                "set `{key} = \"{cap:.2} A\"` on `{}`, in the firmware too: {left} of full light \
-                 stays",
-                name.text
-            )
+            let key = if plan.caps.iter().any(|c| c.name.text == name.text) { "current" } else { "firmware-limit" };
+            let cap = in_text(rounded_down(Amps::new(cap)).get());
+            format!("set `{key} = \"{cap}\"` on `{}`, in the firmware too: full white drops to {left}", name.text)
         }
         (Some(_), _) => caps_in_words(plan, cause),
     }
@@ -115,17 +111,17 @@ pub(crate) fn too_low(context: &Context<'_>, sink: &mut Sink) {
         }
         let (now, then) = (Fraction::new(spare.light.0), Fraction::new(spare.light.1));
         sink.find(
-            Draft::of(if spare.light.0 < DARK { Severity::Caution } else { Severity::Advice }, name)
+            Draft::of(if spare.light.0 < DARK { Severity::Caution } else { Severity::Advisory }, name)
                 .says(format!(
-                    "the firmware cap {set} of `{}` leaves {now} of full light, and its way carries \
-                     {carries}, which is {then}",
+                    "the firmware limit {set} of `{}` dims full white to {now}; its path is rated {carries}, which \
+                    is {then}",
                     name.text
                 ))
-                .judged("cap", set)
+                .judged("firmware_limit", set)
                 .with("carries", carries)
-                .with("light", now)
-                .with("possible_light", then)
-                .cure("raise the cap if more light is wanted, or take a smaller supply and thinner leads"),
+                .with("brightness", now)
+                .with("possible_brightness", then)
+                .cure("raise the firmware limit for more light, or use a smaller supply and thinner cables"),
         );
     }
 }

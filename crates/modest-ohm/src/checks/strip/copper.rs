@@ -39,7 +39,8 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let cure = if strip.pixel.plain {
             "feed it at more points, or from the middle, so that no copper carries more than half"
         } else {
-            "feed it at more points, or from the middle, so that no copper carries more than half; or set a lower cap"
+            "feed it at more points, or from the middle, so that no copper carries more than half; or lower the \
+            firmware limit"
         };
         let origin = Origin::Default("5 W/m of heat in an open strip, 2 W/m in a sealed one (typical)");
         sink.find(
@@ -47,8 +48,8 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 .at(&Worst::at(o, most))
                 .says(
                     format!(
-                        "the copper of {word} `{name}` carries {amps} where it is fed and turns {got} \
-                         into heat; an {how} {word} stands {may}",
+                        "the copper of {word} `{name}` carries {amps} at its feed point and dissipates {got}; an \
+                        {how} {word} is rated {may}",
                     )
                     .replace("an sealed", "a sealed"),
                 )

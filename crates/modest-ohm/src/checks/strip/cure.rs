@@ -17,7 +17,7 @@ use crate::topology::panel_map::Beside;
 
 /// Less than this is no help.
 const WORTH_V: f64 = 0.01;
-/// A feed point that gains less than this share of the rated volts is soldered for nothing (our own figure).
+/// A feed point that gains less than this share of the rated voltage is soldered for nothing (our own figure).
 pub(crate) const GAINS: f64 = 0.02;
 
 /// The fewest further feed points, of the plain choices end and middle, that lift the strip out of the finding.
@@ -31,14 +31,15 @@ pub(crate) fn feed_that_cures(context: &Context<'_>, strip: usize, worst: &Worst
     let choices: [&[f64]; 3] = [&[1.0], &[0.5, 1.0], &[0.25, 0.5, 0.75, 1.0]];
     let lead_m = first.feed.cable.as_ref().and_then(crate::plan::wiring::cable::Cable::length_m).unwrap_or(0.0);
     let beside = Beside::of(plan, strip);
-    // A strip that also lacks its cap is judged with it: two cures that only work together are told together.
+    // A strip that also lacks its firmware limit is judged with it: two fixes that only work together are reported
+    // together.
     let mut capped: Plan = plan.clone();
     let cause = context.causes().iter().find(|c| c.strips.contains(&strip) && c.cap_a.is_some());
     for s in cause.map_or(&[][..], |c| &c.strips) {
         capped.strips[*s].cap =
             cause.and_then(|c| share_of(plan, c, *s)).map(|cap| Figure::exact(cap, Origin::Computed));
     }
-    let with = if cause.is_some() { "with its cap set, " } else { "" };
+    let with = if cause.is_some() { "with its firmware limit set, " } else { "" };
     let now = solved(context, plan, strip, worst)?.lowest.0;
     let mut best: Option<(f64, String)> = None;
     for shares in choices {
@@ -62,8 +63,8 @@ pub(crate) fn feed_that_cures(context: &Context<'_>, strip: usize, worst: &Worst
         let cured = lowest >= works && shift <= shift_that_shows(s).worst;
         let places: Vec<String> = points.iter().map(|x| s.place_in_words(*x)).collect();
         let words = format!(
-            "{with}{}feed it also at {} over 18 AWG: the lowest {} then gets {}",
-            if cured { "" } else { "it helps, and is not enough, to " },
+            "{with}{}feed it also at {} over 18 AWG: lowest {} then {}",
+            if cured { "" } else { "helps, but is not enough: " },
             places.join(" and "),
             s.unit(),
             Volts::new(lowest)

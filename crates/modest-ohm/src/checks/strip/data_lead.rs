@@ -4,7 +4,7 @@ use crate::derived::context::Context;
 use crate::findings::draft::Draft;
 use crate::findings::evidence::Evidence;
 use crate::findings::sink::Sink;
-use crate::plan::kinds::balanced::Balanced;
+use crate::plan::kinds::differential_pair::DifferentialPair;
 use crate::plan::kinds::shifter::Shifter;
 use crate::plan::strip::Strip;
 use crate::plan::strip::data::Data;
@@ -20,20 +20,20 @@ use crate::verdict::compare::{at_most, exceeds};
 const SHORTEST_PULSE_S: f64 = 0.4e-6;
 const EDGE_SHARE: f64 = 0.5;
 
-/// Beyond this a lead wants a series resistor at the sender.
+/// Beyond this a cable needs a series resistor at the sender.
 const SERIES_FROM_M: f64 = 0.3;
-/// Beyond this it wants a buffer, or better a balanced pair.
+/// Beyond this it needs a buffer, or better a differential pair.
 const BUFFER_FROM_M: f64 = 3.0;
-/// Beyond this a buffer does no longer (typical: at 5 ns a metre what reflects comes back 150 ns later, more than a third
-/// of the shortest pulse).
+/// Beyond this a buffer does no longer (typical: at 5 ns a metre what reflects comes back 150 ns later, more than a
+/// third of the shortest pulse).
 const PAIR_FROM_M: f64 = 15.0;
 
 /// How long a shifter's output takes to rise, and in words why.
 fn edge_of(shifter: &Shifter, lead_m: f64) -> Option<(f64, String, Origin)> {
-    let stated = shifter.edge.as_ref().map(|e| (e.high.get(), "by its sheet".to_owned(), e.origin.clone()));
+    let stated = shifter.edge.as_ref().map(|e| (e.high.get(), "from its datasheet".to_owned(), e.origin.clone()));
     let pulled = shifter.pull.as_ref().map(|pull| {
         let farads = INPUT_F + LEAD_F_PER_M * lead_m;
-        let why = format!("through {} into the lead of {}", pull.typical, Metres::new(lead_m));
+        let why = format!("through {} into the cable of {}", pull.typical, Metres::new(lead_m));
         (RISE * pull.typical.get() * farads, why, pull.origin.clone())
     });
     stated.into_iter().chain(pulled).reduce(|a, b| if b.0 > a.0 { b } else { a })
@@ -58,7 +58,7 @@ pub(crate) fn slow_edge(context: &Context<'_>, sink: &mut Sink) {
 /// From 0 to VIH, 70 % of the supply, an RC takes ln(1/0.3) of its time constant.
 const TO_VIH: f64 = 1.204;
 
-/// The resistor in line against the lead and the input behind it: a short pulse that ends before it is high is none.
+/// The resistor in line against the cable and the input behind it: a short pulse that ends before it is high is none.
 fn judge_series(sink: &mut Sink, strip: &Strip, data: &Data, leg: &Leg<'_>, series: &Figure<Ohms>) {
     let farads = INPUT_F + LEAD_F_PER_M * leg.length_m.unwrap_or(0.0);
     let rises = TO_VIH * series.low.get() * farads;
@@ -69,23 +69,24 @@ fn judge_series(sink: &mut Sink, strip: &Strip, data: &Data, leg: &Leg<'_>, seri
     sink.find(
         Draft::fault((&strip.name.text, data.span))
             .says(format!(
-                "data to `{}` is high only {} after its sender, through {} into {} of lead; its shortest pulse lasts {}",
+                "data to `{}` is high only {} after its driver, through {} into {} of cable; its shortest pulse \
+                lasts {}",
                 leg.to,
                 Seconds::new(rises),
                 series.low,
                 Metres::new(leg.length_m.unwrap_or(0.0)),
                 Seconds::new(SHORTEST_PULSE_S)
             ))
-            .judged("edge", Seconds::new(rises))
+            .judged("switching_time", Seconds::new(rises))
             .at_most("allowed", Seconds::new(SHORTEST_PULSE_S), &Origin::Default("pulses of 800 kHz data (typical)"))
-            .cure(format!("use {usual} at the sender: `series = \"{usual}\"`")),
+            .cure(format!("use {usual} at the driver: `series = \"{usual}\"`")),
     );
 }
 
 fn judge_edge(sink: &mut Sink, strip: &Strip, data: &Data, leg: &Leg<'_>, shifter: &Shifter) {
     let name = &strip.name.text;
     let allowed = EDGE_SHARE * SHORTEST_PULSE_S;
-    // A lead whose length is not given counts as none.
+    // A cable whose length is not given counts as none.
     let Some((edge, why, origin)) = edge_of(shifter, leg.length_m.unwrap_or(0.0)) else {
         sink.pass(name, format!("`{}` drives both edges", leg.from));
         return;
@@ -103,9 +104,9 @@ fn judge_edge(sink: &mut Sink, strip: &Strip, data: &Data, leg: &Leg<'_>, shifte
                 leg.from,
                 Seconds::new(allowed)
             ))
-            .judged_as_given("edge", Seconds::new(edge), &origin)
+            .judged_as_given("switching_time", Seconds::new(edge), &origin)
             .at_most("allowed", Seconds::new(allowed), &Origin::Computed)
-            .cure("take a buffer of the HCT kind, which drives both edges: `part = \"hct-buffer\"`"),
+            .cure("use an HCT buffer, which drives both edges: `part = \"hct-buffer\"`"),
     );
 }
 
@@ -133,17 +134,18 @@ fn judge_lead(sink: &mut Sink, strip: &Strip, data: &Data, leg: &Leg<'_>) {
     let bare = leg.driver != Driver::Pixel && leg.series.is_none_or(|r| r.high.get() <= 0.0);
     let buffered = matches!(leg.driver, Driver::Buffer(_));
     let (limit, message, cure) = if !buffered && beyond(BUFFER_FROM_M) {
-        let cure = "put a buffer of the HCT kind at the sender, or the controller nearer; beyond \
-                    some metres take a balanced pair: `[pair.x]`";
-        (BUFFER_FROM_M, format!("`{from}` alone drives {long} of data lead to `{to}`"), cure)
+        let cure = "add an HCT buffer at the driver, or move the board nearer; beyond some metres use a differential \
+            pair: `[differential-pair.x]`";
+        (BUFFER_FROM_M, format!("`{from}` alone drives {long} of data cable to `{to}`"), cure)
     } else if buffered && beyond(PAIR_FROM_M) {
-        let cure = "take a balanced pair, `[pair.x]`, or a buffer half-way: `through = [\"lift\", \"half-way\"]`";
-        (PAIR_FROM_M, format!("`{from}` drives {long} of data lead to `{to}`"), cure)
+        let cure = "use a differential pair, `[differential-pair.x]`, or a buffer half-way: `through = [\"lift\", \
+            \"half-way\"]`";
+        (PAIR_FROM_M, format!("`{from}` drives {long} of data cable to `{to}`"), cure)
     } else if bare && beyond(SERIES_FROM_M) {
-        let cure = "put 220 Ω to 470 Ω in line at the sender: `series = \"330 Ω\"`";
-        (SERIES_FROM_M, format!("the data lead to `{to}` is {long} long and has no series resistor"), cure)
+        let cure = "put 220 Ω to 470 Ω in series at the driver: `series = \"330 Ω\"`";
+        (SERIES_FROM_M, format!("the data cable to `{to}` ({long}) has no series resistor"), cure)
     } else {
-        sink.pass(&strip.name.text, format!("{long} of data lead to `{to}`"));
+        sink.pass(&strip.name.text, format!("{long} of data cable to `{to}`"));
         return;
     };
     let origin = Origin::Default("0.3 m without a series resistor, 3 m without a buffer, 15 m with one (typical)");
@@ -151,13 +153,13 @@ fn judge_lead(sink: &mut Sink, strip: &Strip, data: &Data, leg: &Leg<'_>) {
     evidence.extend(leg.series.map(|r| Evidence::context("series", Ohms::new(r.typical.get()), &r.origin)));
     sink.find(
         Draft::caution((&strip.name.text, data.span))
-            .says(format!("{message}; beyond {} its edges ring or round off", Metres::new(limit)))
+            .says(format!("{message}; above {}, reflections and slow edges corrupt the data", Metres::new(limit)))
             .facts(evidence)
             .cure(cure),
     );
 }
 
-fn judge_pair(sink: &mut Sink, strip: &Strip, data: &Data, (name, pair): (&str, &Balanced)) {
+fn judge_pair(sink: &mut Sink, strip: &Strip, data: &Data, (name, pair): (&str, &DifferentialPair)) {
     let Some(length) = &pair.length else { return };
     let (long, reach) = (length.high, pair.reach.low);
     if at_most(long.get(), reach.get()) {
@@ -166,9 +168,12 @@ fn judge_pair(sink: &mut Sink, strip: &Strip, data: &Data, (name, pair): (&str, 
     }
     sink.find(
         Draft::caution((&strip.name.text, data.span))
-            .says(format!("the pair `{name}` to `{}` is {long} long, and reaches {reach} at 800 kHz", strip.name.text))
+            .says(format!(
+                "differential pair `{name}` to `{}` is {long} long; good for {reach} at 800 kHz",
+                strip.name.text
+            ))
             .judged_as_given("length", long, &length.origin)
             .at_most("limit", reach, &pair.reach.origin)
-            .cure("let a second pair take over half-way, or take slower, clocked pixels"),
+            .cure("add a second pair half-way, or use slower, clocked pixels"),
     );
 }

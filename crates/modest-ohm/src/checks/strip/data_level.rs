@@ -27,15 +27,15 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     super::pair_grounds::run(context, sink);
 }
 
-/// The thresholds of a hop's receiver; what is not known of it, or of its sender, with the cure.
+/// The thresholds of a hop's receiver; what is not known of it, or of its sender, with the fix.
 fn known<'p>(plan: &'p Plan, hop: &Hop<'_>) -> Result<(&'p Threshold, &'p Threshold), (String, &'static str)> {
     let (from, to) = hop.words(plan);
     if let Some(board) = hop.from.unknown_volts(plan) {
         return Err(pin_volts_unknown(plan, board, &from));
     }
     let (Some(vih), Some(vil)) = thresholds(plan, hop) else {
-        let message = format!("the thresholds of {to} are not given; whether {from} reaches them is not known");
-        return Err((message, "name its class with `part`, or give `vih` and `vil`"));
+        let message = format!("cannot check {from} to {to}: the thresholds of the receiver are not given");
+        return Err((message, "set `part`, or write `vih` and `vil`"));
     };
     Ok((vih, vil))
 }
@@ -58,7 +58,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, strip: usize) {
         if !context.all_actual() {
             return;
         }
-        let text = format!("high by {}, low by {}", Volts::new(high.value), Volts::new(low.value));
+        let text = format!("margin high {}, low {}", Volts::new(high.value), Volts::new(low.value));
         sink.pass(&strip.name.text, format!("{from} to {to}: {text}"));
         return;
     }
@@ -70,14 +70,14 @@ fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, strip: usize) {
     };
     let (level, threshold) = (Volts::new(worse.level), Volts::new(worse.threshold));
     let side = if is_high {
-        format!("high gives {level} where {to} wants {threshold}")
+        format!("logic high at {to} is {level}; needs {threshold}")
     } else {
-        format!("low gives {level} where {to} wants {threshold} or less")
+        format!("logic low at {to} is {level}; needs {threshold} or less")
     };
-    let often = if severity == Severity::Caution && worse.value < 0.0 { "; it often works all the same" } else { "" };
+    let often = if severity == Severity::Caution && worse.value < 0.0 { "; works often, not always" } else { "" };
     let cures = match (is_high, hop.from, to_strip) {
         (true, End::Pin(_), true) => cures_of_high(vih, worse, enough, strip.pixel.sheet.as_ref().map(|v| v.low.get())),
-        (true, ..) => vec!["lower the receiver's supply, or take a receiver with a lower threshold".into()],
+        (true, ..) => vec!["lower the receiver's supply, or use a receiver with a lower threshold".into()],
         (false, ..) => CURES_OF_LOW.map(str::to_owned).to_vec(),
     };
     let origin = match if is_high { vih } else { vil } {
@@ -98,11 +98,11 @@ fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, strip: usize) {
 }
 
 const CURES_OF_LOW: [&str; 2] = [
-    "take a thicker return lead, or bring both grounds together nearer the receiver",
-    "or carry the data over a balanced pair (`[pair.x]`), to which the ground between its ends does not matter",
+    "use a thicker return, or join both grounds nearer to the receiver",
+    "or send the data over a differential pair (`[differential-pair.x]`), which tolerates the ground shift",
 ];
 
-/// A buffer of the HCT kind: what its input wants, and what its output is below its supply (JEDEC).
+/// A buffer of the HCT kind: what its input needs, and what its output is below its supply (JEDEC).
 const HCT_VIH: f64 = 2.0;
 const HCT_BELOW_V: f64 = 0.1;
 /// Its supply is at most this; a rail of 5 V gives at least that.
@@ -118,19 +118,18 @@ fn cures_of_high(vih: &Threshold, worse: &Margin, enough: f64, least_v: Option<f
     let (level, vdd) = (worse.level, worse.vdd);
     let mut cures = Vec::new();
     // Pixels for 12 or 24 V take their data from a rail of 5 V.
-    let (buffer_v, rail) = if vdd > HCT_MOST_V { (RAIL_LEAST_V, "a rail of 5 V") } else { (vdd, "the strip's supply") };
+    let (buffer_v, rail) = if vdd > HCT_MOST_V { (RAIL_LEAST_V, "a 5 V rail") } else { (vdd, "the strip's supply") };
     let lifted = buffer_v - HCT_BELOW_V - worse.shift.max(0.0) - worse.threshold;
     if level - HCT_VIH >= enough && lifted >= 0.0 {
         cures.push(format!(
-            "lift the line with a buffer of the HCT kind on {rail} (`through = \"lift\"`): \
-             margin {} at its input, {} at the strip",
+            "add an HCT buffer on {rail} (`through = \"lift\"`): margin {} at its input, {} at the strip",
             Volts::new(level - HCT_VIH),
             Volts::new(lifted)
         ));
     }
     if level - NEWER_VIH >= enough && worse.threshold > NEWER_VIH && vdd <= HCT_MOST_V {
         cures.push(format!(
-            "or take pixels of the newer class, whose threshold is a flat {}: margin {}",
+            "or use pixels of the newer kind, with a fixed threshold of {}: margin {}",
             Volts::new(NEWER_VIH),
             Volts::new(level - NEWER_VIH)
         ));
@@ -152,13 +151,13 @@ fn cures_of_high(vih: &Threshold, worse: &Margin, enough: f64, least_v: Option<f
     let lower = (20.0 * (level - enough) / share).floor() / 20.0;
     if lower > 0.0 && least_v.is_none_or(|least| lower >= least) {
         cures.push(format!(
-            "or let the strip's supply give {} or less where it is highest: margin {}",
+            "or keep the strip's supply at {} or less where it is highest: margin {}",
             Volts::new(lower),
             Volts::new(enough)
         ));
     }
     if cures.is_empty() {
-        cures.push("take a sender with a higher level, or a receiver with a lower threshold".into());
+        cures.push("use a driver with a higher level, or a receiver with a lower threshold".into());
     }
     cures
 }

@@ -1,4 +1,4 @@
-//! feeds-disagree: one piece of a strip's + fed from two sources.
+//! strip-sources-paralleled: one piece of a strip's + fed from two sources.
 
 use crate::derived::context::Context;
 use crate::findings::draft::Draft;
@@ -65,23 +65,23 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let pair = pieces(strip).into_iter().find_map(|piece| two_sources(plan, &piece));
         let Some([(a, from_m), (b, to_m)]) = pair else {
             if context.strip_is_fed(i) {
-                sink.pass(name, "each piece of its + has one source".into());
+                sink.pass(name, "each piece of its positive has one source".into());
             }
             continue;
         };
         let volts = |id: NodeId| plan.sources().into_iter().find(|s| s.node == id).map(|s| s.volts);
         let (Some(va), Some(vb)) = (volts(a), volts(b)) else { continue };
         let (na, nb) = (&plan.nodes[a.0].name, &plan.nodes[b.0].name);
-        // The furthest that two of their volts can lie apart.
+        // The furthest that two of their voltage can lie apart.
         let apart = (va.high - vb.low).get().max((vb.high - va.low).get());
         let word = strip.word();
         let cure = if strip.is_panel && strip.rows.is_some() {
-            "give every tile its own feed, and pass on data alone: `passes = \"data\"`".to_owned()
+            "give every tile its own feed, and pass on data only: `passes = \"data\"`".to_owned()
         } else if (to_m - from_m).abs() > 1e-9 {
             let middle = Metres::new(cut_between(strip, from_m, to_m));
             format!(
-                "cut the + copper between the two feeds, for instance at {middle} (`cut = \"{:.3} \
-                 m\"`), and leave the − whole",
+                "cut the positive copper between the two feeds, for instance at {middle} (`cut = \"{:.3} m\"`), and \
+                leave the return whole",
                 middle.get()
             )
         } else {
@@ -90,8 +90,8 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         sink.find(
             Draft::danger(&strip.name)
                 .says(format!(
-                    "`{na}` ({}) and `{nb}` ({}) both feed the + of {word} `{name}`, and may lie {} \
-                     apart: the higher one carries all, or feeds into the lower",
+                    "`{na}` ({}) and `{nb}` ({}) both feed the positive of {word} `{name}` and may differ by {}: the \
+                    higher one carries the whole load, or feeds into the lower",
                     va.typical,
                     vb.typical,
                     Volts::new(apart)
@@ -104,8 +104,8 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     }
 }
 
-/// Two feed points of one piece that hang on different sources, with their places. Sources that a diode each keeps from
-/// taking current back may meet.
+/// Two feed points of one piece that are connected to different sources, with their places. Sources that a diode each
+/// keeps from taking current back may meet.
 fn two_sources(plan: &Plan, piece: &[&Injection]) -> Option<[(NodeId, f64); 2]> {
     let mut places: Vec<(Fed, f64)> =
         piece.iter().flat_map(|q| sources(plan, q.feed.from.id).into_iter().map(|s| (s, q.at_m))).collect();

@@ -29,7 +29,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let Some(set) = &strip.firmware else { continue };
         let name = &strip.name.text;
         let mut evidence = Vec::new();
-        let cap = plan.shared_cap(i).map(|c| &plan.caps[c].current).or(strip.cap.as_ref());
+        let cap = plan.shared_limit(i).map(|c| &plan.caps[c].current).or(strip.cap.as_ref());
         let panel = plan.panels.iter().find(|p| strip.is_panel && p.name.text == *name);
         let differs = [
             count(plan, i, set),
@@ -53,7 +53,7 @@ fn tell(sink: &mut Sink, name: &str, span: Span, differs: &[String], evidence: V
         Draft::fault((name, span))
             .says(format!("the firmware of `{name}` is set to {}", differs.join("; ")))
             .facts(evidence)
-            .cure("set the firmware to what the plan says, or write into the plan what is built"),
+            .cure("set the firmware to the plan's values, or correct the plan"),
     );
 }
 
@@ -87,7 +87,7 @@ fn layout(panel: &Panel) -> Option<String> {
     said.extend(
         pairs.into_iter().filter(|(_, a, b)| a != b).map(|(key, a, b)| (format!("`{key} = {a}`"), format!("`{b}`"))),
     );
-    let said: Vec<String> = said.into_iter().map(|(a, b)| format!("{a}, and the plan says {b}")).collect();
+    let said: Vec<String> = said.into_iter().map(|(a, b)| format!("{a}; plan says {b}")).collect();
     let seen = if panel.layout.seen == taken.seen {
         String::new()
     } else {
@@ -100,7 +100,7 @@ fn layout(panel: &Panel) -> Option<String> {
 fn order(strip: &Strip, set: &Firmware) -> Option<String> {
     let (said, planned) = (set.order.as_ref()?, strip.order.as_ref()?);
     let said = said.text.to_ascii_lowercase();
-    (said != *planned).then(|| format!("colour order `{said}`, and the plan says `{planned}`"))
+    (said != *planned).then(|| format!("colour order `{said}`; plan says `{planned}`"))
 }
 
 /// The pixels of the strip, or of all strips on its line: firmware may count either.
@@ -109,28 +109,28 @@ fn count(plan: &Plan, strip: usize, set: &Firmware) -> Option<String> {
     let own = plan.strips[strip].pixels;
     let line = lines(plan).into_iter().find(|l| l.strips.first() == Some(&strip)).map_or(own, |l| l.pixels(plan));
     let planned = if line == own { own.to_string() } else { format!("{own}, {line} on its line") };
-    (count != own && count != line).then(|| format!("{count} pixels, and the plan has {planned}"))
+    (count != own && count != line).then(|| format!("{count} pixels; plan says {planned}"))
 }
 
 /// `io27`, or with its board.
 fn pin(plan: &Plan, strip: &Strip, set: &Firmware) -> Option<String> {
     let said = &set.pin.as_ref()?.text;
     let Some(pin) = strip.data.as_ref().and_then(|d| d.pin.as_ref()) else {
-        return Some(format!("pin `{said}`, and the plan gives it no pin"));
+        return Some(format!("pin `{said}`; plan gives it no pin"));
     };
     let whole = &pin.name.text;
-    let board = &plan.controllers[pin.at.controller];
+    let board = &plan.boards[pin.at.board];
     // In either numbering, with or without the board.
     let bare = said.strip_prefix(&format!("{}.", board.name.text)).unwrap_or(said);
     let same = bare == pin.at.pin || (pin.at.index.is_some() && board.pins.find(bare) == pin.at.index);
-    (!same).then(|| format!("pin `{said}`, and the plan says `{whole}`"))
+    (!same).then(|| format!("pin `{said}`; plan says `{whole}`"))
 }
 
 fn class(strip: &Strip, set: &Firmware) -> Option<String> {
     let said = &set.class.as_ref()?.text;
     match &strip.class {
-        Some(class) => (class != said).then(|| format!("class `{said}`, and the plan says `{class}`")),
-        None => Some(format!("class `{said}`, and the plan names none")),
+        Some(class) => (class != said).then(|| format!("part `{said}`; plan says `{class}`")),
+        None => Some(format!("part `{said}`; plan names none")),
     }
 }
 
@@ -142,6 +142,7 @@ fn caps(said: Option<&Figure<Amps>>, planned: Option<&Figure<Amps>>, evidence: &
     }
     evidence.push(Evidence::judged_as_given("set", said.typical, &said.origin));
     evidence.extend(planned.map(|p| Evidence::context("planned", p.typical, &p.origin)));
-    let planned = planned.map_or_else(|| "the plan has no cap".to_owned(), |p| format!("the plan says {}", p.typical));
-    Some(format!("a cap of {}, and {planned}", said.typical))
+    let planned =
+        planned.map_or_else(|| "plan has no firmware limit".to_owned(), |p| format!("plan says {}", p.typical));
+    Some(format!("a firmware limit of {}; {planned}", said.typical))
 }

@@ -1,4 +1,4 @@
-//! pixels-slow and pixels-memory: lines of pixels against a wish of frames a second and the board's memory.
+//! frame-rate-low and pixels-memory: lines of pixels against a wish of frames a second and the board's memory.
 
 use crate::derived::context::Context;
 use crate::findings::draft::Draft;
@@ -22,7 +22,7 @@ pub(crate) fn slow(context: &Context<'_>, sink: &mut Sink) {
         let name = &first.name.text;
         let rate = 1.0 / time.get();
         if at_most(time.get(), allowed.get()) {
-            sink.pass(name, format!("{rate:.1} frames a second of {wish}"));
+            sink.pass(name, format!("{rate:.1} fps of {wish}"));
             continue;
         }
         let pixels = line.pixels(plan);
@@ -31,22 +31,18 @@ pub(crate) fn slow(context: &Context<'_>, sink: &mut Sink) {
         let most = most.map(|t| pixels_at(t, wish as f64)).min().unwrap_or(0);
         let cure = if most > 0 {
             let n = pixels.div_ceil(most);
-            format!(
-                "split it over {n} pins, {} pixels or fewer on each: {most} show {wish} frames a second",
-                pixels.div_ceil(n)
-            )
+            format!("split it over {n} pins, {} pixels or fewer on each: {most} reach {wish} fps", pixels.div_ceil(n))
         } else {
-            format!("no line of such pixels shows {wish} frames a second: wish for fewer")
+            format!("no line of such pixels reaches {wish} fps: reduce `frame-rate`")
         };
         sink.find(
             Draft::caution((name, first.data.as_ref().map_or(said, |d| d.span)))
                 .says(format!(
-                    "the line of {pixels} pixels on `{}` takes {time} a frame, {rate:.1} frames a \
-                     second, and {wish} are wished",
+                    "the line of {pixels} pixels on `{}` needs {time} per frame, {rate:.1} fps; {wish} fps required",
                     line.pin
                 ))
                 .judged("frame", time)
-                .at_most("wish", allowed, &Origin::Plan(said))
+                .at_most("required", allowed, &Origin::Plan(said))
                 .cure(cure),
         );
     }
@@ -55,8 +51,8 @@ pub(crate) fn slow(context: &Context<'_>, sink: &mut Sink) {
 pub(crate) fn memory(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     let lines = lines(plan);
-    for (i, board) in plan.controllers.iter().enumerate() {
-        let own = lines.iter().filter(|l| l.controller == i).flat_map(|l| &l.strips);
+    for (i, board) in plan.boards.iter().enumerate() {
+        let own = lines.iter().filter(|l| l.board == i).flat_map(|l| &l.strips);
         let bytes: usize = own.map(|s| plan.strips[*s].pixels * plan.strips[*s].pixel.bytes()).sum();
         if bytes == 0 {
             continue;
@@ -68,8 +64,8 @@ pub(crate) fn memory(context: &Context<'_>, sink: &mut Sink) {
                 sink.unknown(
                     name,
                     board.name.span,
-                    format!("a frame of the pixels on `{name}` takes {wanted}, and its memory is not known"),
-                    "say what its sheet says: `ram = \"320 KiB\"`",
+                    format!("cannot check the memory of `{name}` (a frame needs {wanted}): `ram` not given"),
+                    "write the datasheet value: `ram = \"320 KiB\"`",
                 );
             }
             continue;
@@ -80,10 +76,10 @@ pub(crate) fn memory(context: &Context<'_>, sink: &mut Sink) {
         }
         sink.find(
             Draft::caution(&board.name)
-                .says(format!("a frame of the pixels on `{name}` takes {wanted}, and it has {}", ram.low))
+                .says(format!("a frame of the pixels on `{name}` needs {wanted}; {} available", ram.low))
                 .judged("frame", wanted)
                 .at_most("ram", ram.low, &ram.origin)
-                .cure("drive a part of the pixels by another board, or take one with more memory"),
+                .cure("drive part of the pixels from another board, or use one with more memory"),
         );
     }
 }

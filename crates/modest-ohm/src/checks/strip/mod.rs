@@ -17,112 +17,100 @@ pub(crate) mod sags;
 use crate::derived::solves::Solves;
 use crate::findings::check::Check;
 use crate::verdict::codes;
-use crate::verdict::severity::Severity::{Advice, Caution, Danger, Fault, Unknown};
+use crate::verdict::severity::Severity::{Advisory, Caution, Danger, Fault, Unknown};
 
 /// The family's name.
 const FAMILY: &str = "strip";
 
 pub(crate) const CHECKS: &[Check] = &[
     Check::new(
-        codes::STRIP_SAGS,
+        codes::STRIP_VOLTAGE_LOW,
         FAMILY,
-        "pixels get too few volts: below working volts, a colour shifts, or below the sheet's range",
-        &[Fault, Caution, Advice, Unknown],
+        "pixels are below their minimum voltage, below the recommended range, or so low that a colour shifts",
+        &[Fault, Caution, Advisory, Unknown],
         sags::run,
     ),
     Check::new(
         codes::STRIP_COPPER,
         FAMILY,
-        "a strip's copper turns too much into heat where it is fed",
+        "a strip's copper dissipates too much at a feed point",
         &[Danger, Caution],
         copper::run,
     )
     .of_its_own_limit(),
     Check::new(
-        codes::FEEDS_DISAGREE,
+        codes::STRIP_SOURCES_PARALLELED,
         FAMILY,
-        "one piece of a strip's + is fed from two sources",
+        "one piece of a strip's positive is fed from two sources",
         &[Danger],
         disagree::run,
     ),
     Check::new(
-        codes::CAP_MISSING,
+        codes::FIRMWARE_LIMIT_MISSING,
         FAMILY,
-        "full white exceeds the path and the firmware has no cap",
+        "full white exceeds the path and no firmware limit is set",
         &[Caution],
         cap_missing::run,
     )
     .solving(Solves::Caps),
     Check::new(
-        codes::CAP_TOO_HIGH,
+        codes::FIRMWARE_LIMIT_TOO_HIGH,
         FAMILY,
-        "a firmware cap lets through more than the way carries",
+        "a firmware limit is above what the path is rated for",
         &[Danger, Caution],
         cap_set::too_high,
     )
     .solving(Solves::Caps),
     Check::new(
-        codes::CAP_TOO_LOW,
+        codes::FIRMWARE_LIMIT_TOO_LOW,
         FAMILY,
-        "a firmware cap is below half of what the way carries",
-        &[Advice],
+        "a firmware limit is below half of what the path is rated for",
+        &[Advisory],
         cap_set::too_low,
     )
     .solving(Solves::Caps),
     Check::new(
         codes::PANEL_ORDER,
         FAMILY,
-        "strips, rows or tiles of a panel do not make one data path, or their counts differ",
+        "strips, rows or tiles of a panel do not form one data path, or their counts differ",
         &[Fault, Caution, Unknown],
         panel_order::run,
     ),
+    Check::new(codes::CUT_MARK_MISSED, FAMILY, "a strip ends or is cut between two cut marks", &[Fault], off_grid::run),
     Check::new(
-        codes::CUT_OFF_GRID,
+        codes::FRAME_RATE_LOW,
         FAMILY,
-        "a strip ends, is cut or is parted into rows between two marks",
-        &[Fault],
-        off_grid::run,
-    ),
-    Check::new(
-        codes::PIXELS_SLOW,
-        FAMILY,
-        "a line of pixels shows fewer frames a second than are wished",
+        "a line of pixels is below the required frame rate",
         &[Caution],
         lines::slow,
     ),
     Check::new(
         codes::PIXELS_MEMORY,
         FAMILY,
-        "a frame of the pixels on a board is more than its memory",
+        "a frame of a board's pixels exceeds its memory",
         &[Caution, Unknown],
         lines::memory,
     ),
     Check::new(
         codes::DATA_LEVEL,
         FAMILY,
-        "a data line's high or low level misses the receiver's threshold, or meets it without margin",
+        "a data line's high or low level is beyond the receiver's threshold, or has no margin",
         &[Fault, Caution, Unknown],
         data_level::run,
     ),
     Check::new(
         codes::DATA_SLOW_EDGE,
         FAMILY,
-        "a shifter or a resistor in a one-wire data line makes it rise too slowly for 800 kHz",
+        "a shifter or resistor in a one-wire data line makes its edges too slow for 800 kHz",
         &[Fault],
         data_lead::slow_edge,
     ),
     Check::new(
         codes::DATA_CABLE,
         FAMILY,
-        "a data lead is long for what drives it, or has no series resistor",
+        "a data cable is too long for its driver, or has no series resistor",
         &[Caution],
         data_lead::cable,
     ),
-    Check::new(
-        codes::FIRMWARE_DIFFERS,
-        FAMILY,
-        "what is said to be set in the firmware differs from the plan",
-        &[Fault],
-        firmware::run,
-    ),
+    Check::new(codes::FIRMWARE_DIFFERS, FAMILY, "the firmware settings differ from the plan", &[Fault], firmware::run),
 ];

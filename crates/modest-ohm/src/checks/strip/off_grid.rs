@@ -1,4 +1,4 @@
-//! cut-off-grid: a strip that ends, is cut or is parted into rows between two marks.
+//! cut-mark-missed: a strip that ends, is cut or is parted into rows between two marks.
 
 use crate::derived::context::Context;
 use crate::findings::draft::Draft;
@@ -9,8 +9,8 @@ use crate::quantity::units::Metres;
 use crate::source::Span;
 use crate::verdict::compare::exceeds;
 
-/// A cut this near to a mark is on it, in shares of the distance between marks; and what is lost when a length is written
-/// in whole centimetres (our own figures).
+/// A cut this near to a mark is on it, in shares of the distance between marks; and what is lost when a length is
+/// written in whole centimetres (our own figures).
 const NEAR_SHARE: f64 = 0.05;
 const NEAR_M: f64 = 0.005;
 
@@ -31,7 +31,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let name = &strip.name.text;
         let Some((what, x, span)) = wrong else {
             if context.strip_is_fed(i) {
-                sink.pass(name, format!("every cut is on a mark, one each {}", Metres::new(every)));
+                sink.pass(name, format!("every cut is at a mark, one every {}", Metres::new(every)));
             }
             continue;
         };
@@ -40,14 +40,14 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         sink.find(
             Draft::fault((name, span))
                 .says(format!(
-                    "strip `{name}` {what} at {}, between two marks: they come every {}, and a cut \
-                     between them goes through a {}",
+                    "strip `{name}` {what} at {}, between two cut marks: they are {} apart, and a cut between them \
+                    goes through a {}",
                     mark(x),
                     mark(every),
                     strip.unit()
                 ))
                 .judged("place", Metres::new(x))
-                .given("marks", marks.every.typical, &marks.every.origin)
+                .given("cut_spacing", marks.every.typical, &marks.every.origin)
                 .with("off", Metres::new(off(marks, x)))
                 .cure(format!("cut it at {at}")),
         );
@@ -66,7 +66,7 @@ fn places(strip: &Strip) -> Vec<(&'static str, f64, Span)> {
     places.extend(strip.cuts.iter().map(|(x, span)| ("is cut", *x, *span)));
     if let Some(rows) = &strip.rows {
         let row_m = strip.pixels as f64 / strip.density.typical.get() / rows.count as f64;
-        places.push(("is parted into rows", row_m, rows.span));
+        places.push(("is split into rows", row_m, rows.span));
     }
     places
 }

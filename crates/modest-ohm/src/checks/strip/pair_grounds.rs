@@ -4,7 +4,7 @@ use crate::derived::context::{Context, Worst, worst_of};
 use crate::findings::draft::Draft;
 use crate::findings::evidence::EvidenceRole;
 use crate::findings::sink::Sink;
-use crate::plan::kinds::balanced::Balanced;
+use crate::plan::kinds::differential_pair::DifferentialPair;
 use crate::plan::strip::Strip;
 use crate::plan::wiring::through::Stage;
 use crate::quantity::units::Volts;
@@ -25,7 +25,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
 
 /// What its wires can have against the far end's ground, lowest and highest: they swing between the near end's ground
 /// and its supply.
-fn wires(context: &Context<'_>, pair: &Balanced, o: &Outcome) -> Option<(f64, f64)> {
+fn wires(context: &Context<'_>, pair: &DifferentialPair, o: &Outcome) -> Option<(f64, f64)> {
     let s = o.actual.as_ref().ok()?;
     let near = supplied(context.plan, End::Shifter(pair.near, Rail::Main), false, s)?;
     let far = supplied(context.plan, End::Shifter(pair.far, Rail::Main), true, s)?;
@@ -33,7 +33,7 @@ fn wires(context: &Context<'_>, pair: &Balanced, o: &Outcome) -> Option<(f64, f6
     Some((shift, shift + near.vdd))
 }
 
-fn judge(context: &Context<'_>, sink: &mut Sink, strip: &Strip, pair: &Balanced) {
+fn judge(context: &Context<'_>, sink: &mut Sink, strip: &Strip, pair: &DifferentialPair) {
     let (least, most) = (pair.common_mode.low.get(), pair.common_mode.high.get());
     // How far inside its range it stays; the smallest counts.
     let spare = |o: &Outcome| wires(context, pair, o).map(|(low, high)| (low - least).min(most - high));
@@ -42,7 +42,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, strip: &Strip, pair: &Balanced)
     let name = &pair.name.text;
     if negative <= 1e-9 {
         if context.all_actual() {
-            sink.pass(&strip.name.text, format!("the grounds of `{name}` leave it {}", Volts::new(-negative)));
+            sink.pass(&strip.name.text, format!("the ground shift of `{name}` leaves it {}", Volts::new(-negative)));
         }
         return;
     }
@@ -56,7 +56,8 @@ fn judge(context: &Context<'_>, sink: &mut Sink, strip: &Strip, pair: &Balanced)
         Draft::fault((&strip.name.text, strip.data.as_ref().map_or(strip.name.span, |d| d.span)))
             .at(&Worst::at(o, negative))
             .says(format!(
-                "the wires of pair `{name}` come {side} {} against the ground of its far end, and it stands {limit}",
+                "the wires of differential pair `{name}` go {side} {} relative to the ground of its far end; rated \
+                {limit}",
                 Volts::new(worst)
             ))
             .judged("wire", Volts::new(worst))
@@ -67,6 +68,6 @@ fn judge(context: &Context<'_>, sink: &mut Sink, strip: &Strip, pair: &Balanced)
                 &pair.common_mode.origin,
             )
             .with("ground_shift", Volts::new(-low))
-            .cure("bring both grounds together with a thicker return, or take an isolated receiver"),
+            .cure("join both grounds with a thicker return, or use an isolated receiver"),
     );
 }

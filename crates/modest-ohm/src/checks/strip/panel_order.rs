@@ -21,7 +21,7 @@ struct Trouble {
     cure: String,
     /// Wanted and there.
     lengths: Option<(Metres, Metres)>,
-    /// The pitch that this hangs on, where it is assumed.
+    /// The pitch that this is connected to, where it is assumed.
     assumed: Option<Figure<Metres>>,
 }
 
@@ -36,8 +36,8 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         troubles.extend(map.as_ref().and_then(|map| short_lead(plan, panel, map)));
         let unsaid = panel.strips.len() > 1 && panel.strips.iter().all(|(_, i)| plan.strips[*i].data.is_none());
         if troubles.is_empty() && unsaid {
-            let message = format!("in which order data goes through the strips of panel `{name}` is not said");
-            sink.unknown(name, panel.name.span, message, "chain them by `data.after`, or give each its pin");
+            let message = format!("cannot check the data order of panel `{name}`: its strips are not chained");
+            sink.unknown(name, panel.name.span, message, "chain them with `data.after`, or give each its pin");
             continue;
         }
         if troubles.is_empty() {
@@ -47,12 +47,12 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let messages: Vec<&str> = troubles.iter().map(|t| t.message.as_str()).collect();
         let lengths = troubles.iter().find_map(|t| t.lengths);
         let evidence = lengths.map_or_else(Vec::new, |(wanted, there)| {
-            vec![Evidence::judged("distance", wanted), Evidence::at_most("lead", there, &Origin::Computed)]
+            vec![Evidence::judged("distance", wanted), Evidence::at_most("cable_length", there, &Origin::Computed)]
         });
-        // What hangs on an assumed pitch alone may be right.
+        // What is connected to an assumed pitch alone may be right.
         let assumed = troubles.iter().all(|t| t.assumed.is_some());
         let mut draft = Draft::of(if assumed { Severity::Caution } else { Severity::Fault }, &panel.name)
-            .says(format!("panel `{name}` is no single data path: {}", messages.join("; ")))
+            .says(format!("panel `{name}` is not a single data path: {}", messages.join("; ")))
             .facts(evidence);
         if let Some(pitch) = troubles.iter().find_map(|t| t.assumed.as_ref()) {
             draft = draft.given("pitch", pitch.typical, &pitch.origin);
@@ -64,7 +64,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
 /// Pixels that do not fill the face.
 fn size(plan: &Plan, panel: &Panel) -> Option<Trouble> {
     if let Some(message) = counts_differ(plan, panel) {
-        let cure = "count again: columns and rows are those of one tile, as its sheet shows it".into();
+        let cure = "count again: columns and rows are those of one tile, as its datasheet shows it".into();
         return Some(Trouble { message, cure, lengths: None, assumed: None });
     }
     let problem = panel.layout.walk().err()?;
@@ -93,9 +93,9 @@ fn rows(plan: &Plan, panel: &Panel) -> Option<Trouble> {
         let message = if each == line {
             format!("strip `{}` begins at pixel {begins} of the panel, inside one of its {lines}", named.text)
         } else {
-            format!("strip `{}` is parted into pieces of {each} pixels, and its {lines} have {line}", named.text)
+            format!("strip `{}` is split into pieces of {each} pixels; its {lines} have {line}", named.text)
         };
-        let cure = format!("part `{}` where the {lines} of the panel end", named.text);
+        let cure = format!("split `{}` where the {lines} of the panel end", named.text);
         return Some(Trouble { message, cure, lengths: None, assumed: None });
     }
     None
@@ -114,7 +114,7 @@ fn order(plan: &Plan, panel: &Panel) -> Option<Trouble> {
         let Some(data) = data_of(*i) else {
             let cure = match before {
                 Some((b, _)) => format!("chain it: `data = {{ after = \"{}\" }}` on `{name}`", b.text),
-                None => format!("say which pin drives `{name}`: `data = {{ pin = … }}`"),
+                None => format!("name the pin that drives `{name}`: `data = {{ pin = … }}`"),
             };
             return Some(Trouble { message: format!("no data reaches `{name}`"), cure, lengths: None, assumed: None });
         };
@@ -125,8 +125,7 @@ fn order(plan: &Plan, panel: &Panel) -> Option<Trouble> {
         if let (Some(pin), Some((_, twin))) = (own_pin, beside) {
             let other = &twin.name.text;
             let message = format!("`{name}` and `{other}` both take their data from `{pin}`");
-            let cure =
-                format!("they would show the same: chain one behind the other, or give `{other}` a pin of its own");
+            let cure = format!("they would show the same: chain one behind the other, or give `{other}` its own pin");
             return Some(Trouble { message, cure, lengths: None, assumed: None });
         }
         let Some((after, sender)) = &data.after else { continue };
@@ -135,7 +134,7 @@ fn order(plan: &Plan, panel: &Panel) -> Option<Trouble> {
         if wrong {
             let planned =
                 before.map_or("it is the first here".to_owned(), |(b, _)| format!("here it follows `{}`", b.text));
-            let message = format!("`{name}` takes its data from the end of `{}`, and {planned}", after.text);
+            let message = format!("`{name}` takes its data from the end of `{}`, but {planned}", after.text);
             let cure = "list the strips in the order of the data, or chain them in the order of the list".into();
             return Some(Trouble { message, cure, lengths: None, assumed: None });
         }
@@ -153,7 +152,7 @@ fn order(plan: &Plan, panel: &Panel) -> Option<Trouble> {
     None
 }
 
-/// The lead that is furthest from reaching from where data leaves a piece to where it enters the next.
+/// The cable that is furthest from reaching from where data leaves a piece to where it enters the next.
 fn short_lead(plan: &Plan, panel: &Panel, map: &PanelMap) -> Option<Trouble> {
     let assumed = (map.pitch.is_none() && panel.is_its_own_pixels()).then(usual_pitch);
     let (right, down) = map.pitch.or_else(|| assumed.as_ref().map(|p| (p.typical, p.typical)))?;
@@ -166,7 +165,7 @@ fn short_lead(plan: &Plan, panel: &Panel, map: &PanelMap) -> Option<Trouble> {
         };
         let apart = |a: usize, b: usize, pitch: Metres| a.abs_diff(b) as f64 * pitch.get();
         let needs = apart(a.0, b.0, right).hypot(apart(a.1, b.1, down)) - stubs;
-        // A lead without a length is ideal.
+        // A cable without a length is ideal.
         if lead > 0.0 && exceeds(needs, lead) && worst.as_ref().is_none_or(|w| needs - lead > w.0 - w.1) {
             worst = Some((needs, lead, what));
         }
@@ -177,7 +176,7 @@ fn short_lead(plan: &Plan, panel: &Panel, map: &PanelMap) -> Option<Trouble> {
         if let Some(next) = panel.strips.get(k + 1) {
             let data = plan.strips[next.1].data.as_ref().filter(|d| d.after.is_some());
             let lead = data.and_then(|d| d.cable.as_ref()).and_then(Cable::shortest_m);
-            judge(beyond - 1, lead, format!("the data lead from `{}` to `{}`", part.strip, next.0.text));
+            judge(beyond - 1, lead, format!("the data cable from `{}` to `{}`", part.strip, next.0.text));
         }
         let Some(rows) = &strip.rows else { continue };
         let lead = rows.joins.first().and_then(|j| j.cable.as_ref()).and_then(Cable::shortest_m);
@@ -188,15 +187,15 @@ fn short_lead(plan: &Plan, panel: &Panel, map: &PanelMap) -> Option<Trouble> {
             judge(
                 part.first + row * piece - 1,
                 lead,
-                format!("the lead from {what} {from} to {to} of `{}`", part.strip),
+                format!("the cable from {what} {from} to {to} of `{}`", part.strip),
             );
         }
     }
     let (needs, lead, what) = worst?;
     let (needs, lead) = (Metres::new(needs), Metres::new(lead));
     Some(Trouble {
-        message: format!("{what} is {lead} long, and from where data leaves to where it enters are {needs}"),
-        cure: format!("let it be {needs} or more, or bring the corners together: other `turns`, or tiles turned"),
+        message: format!("{what} is {lead} long; {needs} needed from where data leaves to where it enters"),
+        cure: format!("use {needs} or more, or bring the corners together: other `turns`, or tiles turned"),
         lengths: Some((needs, lead)),
         assumed,
     })

@@ -1,4 +1,4 @@
-//! strip-sags: the lowest pixel against working and sheet volts, and every colour along the strip.
+//! strip-voltage-low: the lowest pixel against working and sheet voltage, and every colour along the strip.
 
 use super::cure::{GAINS, feed_that_cures};
 use crate::derived::context::{Context, Worst};
@@ -16,7 +16,7 @@ use crate::topology::run::Run;
 use crate::verdict::compare::{clearly_below, exceeds};
 use crate::verdict::severity::Severity;
 
-/// Solves that looking for a cure may take.
+/// Solves that looking for a fix may take.
 const CURE_SOLVES: usize = 3;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
@@ -38,14 +38,14 @@ fn judge(context: &Context<'_>, sink: &mut Sink, i: usize, strip: &Strip) {
         sink.unknown(
             name,
             strip.name.span,
-            format!("{} `{name}` does not say from which volts it works", strip.word()),
-            "name its class with `part`, or give `works = \"3.5 V\"`",
+            format!("cannot check {} `{name}`: its minimum voltage is not given", strip.word()),
+            "set `part`, or write `minimum = \"3.5 V\"`",
         );
         return;
     };
     if clearly_below(-lowest.value, works.typical.get()) {
-        let words = format!("and works from {}", works.typical);
-        report(context, sink, i, Severity::Fault, &lowest, words, ("works", works.typical, works));
+        let words = format!("needs {}", works.typical);
+        report(context, sink, i, Severity::Fault, &lowest, words, ("minimum", works.typical, works));
         return;
     }
     if dims(context, sink, i, strip, works) {
@@ -55,16 +55,17 @@ fn judge(context: &Context<'_>, sink: &mut Sink, i: usize, strip: &Strip) {
     if let (Some(sheet), Some(long)) = (&strip.pixel.sheet, &long)
         && clearly_below(-long.value, sheet.low.get())
     {
-        let words = format!("below the sheet's {} .. {}", sheet.low, sheet.high);
-        report(context, sink, i, Severity::Advice, long, words, ("sheet", sheet.low, sheet));
+        let words = format!("below the recommended {} .. {}", sheet.low, sheet.high);
+        report(context, sink, i, Severity::Advisory, long, words, ("recommended", sheet.low, sheet));
         return;
     }
     if context.all_actual() {
-        sink.pass(name, format!("lowest {} {}, works from {}", strip.unit(), Volts::new(-lowest.value), works.typical));
+        sink.pass(name, format!("lowest {} {}; needs {}", strip.unit(), Volts::new(-lowest.value), works.typical));
     }
 }
 
-/// Whether less light, or another colour, shows along it: at nominal figures and at the worst. True where that is told.
+/// Whether less light, or another colour, shows along it: at nominal figures and at the worst. True where that is
+/// reported.
 fn dims(context: &Context<'_>, sink: &mut Sink, i: usize, strip: &Strip, works: &Figure<Volts>) -> bool {
     let shift = |wanted: &dyn Fn(&Outcome) -> bool, figures: Figures| {
         context.worst_actual(
@@ -82,25 +83,25 @@ fn dims(context: &Context<'_>, sink: &mut Sink, i: usize, strip: &Strip, works: 
     let dark = if strip.pixel.plain { least_light_of(context, i, strip) } else { None };
     let (severity, at, words) = match dark.filter(|w| -w.value < HALF_LIGHT) {
         Some(w) => {
-            let words = format!("where it gives {} of its light at nominal figures", Fraction::new(-w.value));
+            let words = format!("brightness {} at nominal values", Fraction::new(-w.value));
             (Severity::Caution, w, words)
         }
         None => {
             let both = format!(
-                "where {} is {} weaker than at the brightest (nominal; typical copper and volts), {} at worst",
+                "where {} is {} dimmer than the brightest (typical), {} at worst",
                 colour_of(context, i, strip, &worst),
                 Fraction::new(nominal.value),
                 Fraction::new(worst.value)
             );
             let over = exceeds(nominal.value, shows.nominal) || exceeds(worst.value, shows.worst);
-            let severity = if over { Severity::Caution } else { Severity::Advice };
+            let severity = if over { Severity::Caution } else { Severity::Advisory };
             if !over && !exceeds(nominal.value, shows.advice) {
                 return false;
             }
             (severity, worst, both)
         }
     };
-    report(context, sink, i, severity, &at, words, ("works", works.typical, works));
+    report(context, sink, i, severity, &at, words, ("minimum", works.typical, works));
     true
 }
 
@@ -123,7 +124,7 @@ fn colour_of<'c>(context: &'c Context<'_>, i: usize, strip: &'c Strip, worst: &W
     })
 }
 
-/// True where the source of a strip has collapsed: only that is told.
+/// True where the source of a strip has collapsed: only that is reported.
 fn is_down(context: &Context<'_>, o: &Outcome, i: usize) -> bool {
     context.plan.strips[i].injections.iter().all(|q| o.is_down(q.feed.from.id))
 }
@@ -132,7 +133,7 @@ fn at<'c>(context: &'c Context<'_>, worst: &Worst) -> Option<&'c Snapshot> {
     context.outcome(worst)?.actual.as_ref().ok()
 }
 
-/// Where more is lost on the way to the strip than along it, the way is what to mend.
+/// Where more is lost on the way to the strip than along it, the way is what to fix.
 fn way_that_loses(context: &Context<'_>, i: usize, s: &Snapshot) -> Option<String> {
     let root = context.plan.root(context.plan.strips[i].injections.first()?.feed.from.id);
     let fed =
@@ -140,14 +141,12 @@ fn way_that_loses(context: &Context<'_>, i: usize, s: &Snapshot) -> Option<Strin
     let before = s.volts_at(root)? - fed;
     (before > fed - s.solution.strips[i].lowest.0).then(|| {
         let name = &context.plan.nodes[root.0].name;
-        format!(
-            "the way from `{name}` loses {} before the strip begins: take thicker or shorter leads there",
-            Volts::new(before)
-        )
+        format!("{} is lost between `{name}` and the strip: use thicker or shorter cables there", Volts::new(before))
     })
 }
 
-/// Where next to nothing is lost on the way and along the strip the source itself gives too little: no feed point helps.
+/// Where next to nothing is lost on the way and along the strip the source itself gives too little: no feed point
+/// helps.
 fn source_too_low(context: &Context<'_>, i: usize, source: NodeId, s: &Snapshot) -> Option<String> {
     let strip = &context.plan.strips[i];
     let made_for = strip.voltage.as_ref()?.typical;
@@ -155,7 +154,7 @@ fn source_too_low(context: &Context<'_>, i: usize, source: NodeId, s: &Snapshot)
     let name = &context.plan.nodes[source.0].name;
     (gives - lowest < GAINS * made_for.get()).then(|| {
         format!(
-            "`{name}` supplies {}, and {} `{}` is rated {made_for}: use a {made_for} supply",
+            "`{name}` supplies {}; {} `{}` is rated {made_for}: use a {made_for} supply",
             Volts::new(gives),
             strip.word(),
             strip.name.text
@@ -163,7 +162,8 @@ fn source_too_low(context: &Context<'_>, i: usize, source: NodeId, s: &Snapshot)
     })
 }
 
-/// A strip that sags takes less than it will once it is fed well: what flows then, and the first lead that does not carry it.
+/// A strip that sags takes less than it will once it is fed well: what flows then, and the first lead that does not
+/// carry it.
 fn then_flows(context: &Context<'_>, i: usize, s: &Snapshot) -> Option<String> {
     let plan = context.plan;
     let strip = &plan.strips[i];
@@ -182,7 +182,7 @@ fn then_flows(context: &Context<'_>, i: usize, s: &Snapshot) -> Option<String> {
     let now = flows.map_or(0.0, |b| s.amps(b).abs());
     (now <= may && full > may).then(|| {
         format!(
-            "; fed without that sag it takes {}, and the lead to `{}` carries {}",
+            "; at full voltage it draws {}, and the cable to `{}` is rated {}",
             Amps::new(full),
             plan.branches[run].name.text,
             Amps::new(may)
@@ -205,28 +205,28 @@ fn report(
     let position = Metres::new(strip.position_m(solved.lowest.1));
     let v = Volts::new(solved.lowest.0);
     let place =
-        if strip.is_panel { strip.place_in_words(position.get()) } else { format!("{position} from its start") };
+        if strip.is_panel { strip.place_in_words(position.get()) } else { format!("{position} from the start") };
     let mut cures = Vec::new();
     let source = strip.injections.first().map(|q| context.plan.root(q.feed.from.id));
     let past = source.and_then(|s| context.fed_past(s, worst));
     let too_low = source.and_then(|s| source_too_low(context, i, s, snapshot));
     cures.extend(way_that_loses(context, i, snapshot).filter(|_| past.is_none() && too_low.is_none()));
-    // Advice is one line for all strips: the first one's cure speaks for them.
-    let first = severity != Severity::Advice || !sink.has_advice();
+    // Advisory is one line for all strips: the first one's fix speaks for them.
+    let first = severity != Severity::Advisory || !sink.has_advice();
     if let Some(other) = past.or(too_low) {
         cures.push(other);
     } else if first {
         let tried = if context.may_try(CURE_SOLVES) { feed_that_cures(context, i, worst) } else { None };
-        cures.push(tried.unwrap_or_else(|| "feed it at more points, or over thicker or shorter leads".into()));
+        cures.push(tried.unwrap_or_else(|| "feed it at more points, or use thicker or shorter cables".into()));
     }
     if !strip.pixel.plain && !context.plan.is_capped(i) && !context.causes().iter().any(|c| c.strips.contains(&i)) {
-        cures.push("or let the firmware cap its current".into());
+        cures.push("or set a firmware limit".into());
     }
     sink.find(
         Draft::of(severity, &strip.name)
             .at(worst)
             .says(format!(
-                "{} `{}` gets {v} at {} {} ({place}), {words}{}",
+                "{} `{}` is at {v} at {} {} ({place}), {words}{}",
                 strip.word(),
                 strip.name.text,
                 strip.unit(),

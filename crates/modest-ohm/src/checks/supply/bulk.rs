@@ -19,8 +19,8 @@ use crate::verdict::compare::at_most;
 
 /// Smaller steps every source follows.
 const WORTH_A: f64 = 1.0;
-/// By how much of its volts a source dips for a step of its rating, its own capacitors included (typical: "5 % for a step of
-/// half the load"): adapters and mains converters, modules.
+/// By how much of its voltage a source dips for a step of its rating, its own capacitors included (typical: "5 % for a
+/// step of half the load"): adapters and mains converters, modules.
 const ADAPTER_DIP: f64 = 0.10;
 const MODULE_DIP: f64 = 0.06;
 /// What a USB port dips for a step of all it gives, V (USB 2.0, 7.2.4.1).
@@ -35,7 +35,7 @@ struct Dip {
     margin: f64,
     /// Of the source.
     source: f64,
-    /// Of the lead, until its current has grown.
+    /// Of the cable, until its current has grown.
     lead: f64,
     henries: f64,
 }
@@ -92,8 +92,8 @@ fn dip_per_amp(plan: &Plan, kind: NodeKind) -> Option<f64> {
     }
 }
 
-/// The dip until a lead's current has grown, V: ΔI·√(L/C)·e^(−ζ·acos ζ/√(1−ζ²)), with ζ = R/2·√(C/L) of the lead and the
-/// capacitors. Beyond ζ = 1 it no longer swings: acosh ζ/√(ζ²−1) takes its place.
+/// The dip until a cable's current has grown, V: ΔI·√(L/C)·e^(−ζ·acos ζ/√(1−ζ²)), with ζ = R/2·√(C/L) of the cable and
+/// the capacitors. Beyond ζ = 1 it no longer swings: acosh ζ/√(ζ²−1) takes its place.
 fn lead_dip(step: f64, henries: f64, farads: f64, ohms: f64) -> f64 {
     let wave = (henries / farads.max(1e-9)).sqrt();
     let zeta = ohms / (2.0 * wave);
@@ -105,7 +105,7 @@ fn lead_dip(step: f64, henries: f64, farads: f64, ohms: f64) -> f64 {
     step * wave * (-zeta * angle).exp()
 }
 
-/// The resistance of the lead that a board shares with what steps, and of the capacitors behind it, Ω.
+/// The resistance of the cable that a board shares with what steps, and of the capacitors behind it, Ω.
 fn lead_ohms(context: &Context<'_>, source: NodeId, board: usize) -> f64 {
     let plan = context.plan;
     let idle = context.outcomes.iter().find(|o| o.corner == Corner::Typical && o.actual.is_ok());
@@ -117,7 +117,8 @@ fn lead_ohms(context: &Context<'_>, source: NodeId, board: usize) -> f64 {
     lead + if siemens > 0.0 { 1.0 / siemens } else { 0.0 }
 }
 
-/// The inductance of the lead that a board shares with what steps: from the source to the first node that others hang on.
+/// The inductance of the cable that a board shares with what steps: from the source to the first node that others are
+/// connected to.
 fn common_lead(plan: &Plan, source: NodeId, board: usize) -> f64 {
     let Some(own) = plan.node_id(NodeKind::BoardInput(board)) else { return 0.0 };
     let path = way_up(plan, own);
@@ -126,12 +127,12 @@ fn common_lead(plan: &Plan, source: NodeId, board: usize) -> f64 {
     if length > 0.0 { inductance(length).get() } else { 0.0 }
 }
 
-/// Strips step within a millisecond, which a lead follows; motors and electronics at once.
+/// Strips step within a millisecond, which a cable follows; motors and electronics at once.
 fn has_fast_steps(context: &Context<'_>, source: NodeId) -> bool {
     context.plan.loads.iter().any(|l| way_up(context.plan, l.feed.from.id).last() == Some(&source))
 }
 
-/// Capacitors on the rail behind its lead, fitted and inside its parts, F.
+/// Capacitors on the rail behind its cable, fitted and inside its parts, F.
 fn local_f(plan: &Plan, source: NodeId) -> f64 {
     behind(plan, source).iter().map(|c| c.farads).sum()
 }
@@ -139,32 +140,34 @@ fn local_f(plan: &Plan, source: NodeId) -> f64 {
 fn tell(context: &Context<'_>, sink: &mut Sink, (id, board): (NodeId, usize), dip: &Dip, local: f64) {
     let plan = context.plan;
     let name = &plan.nodes[id.0].name;
-    let board = &plan.controllers[board].name.text;
+    let board = &plan.boards[board].name.text;
     let (margin, step) = (Volts::new(dip.margin), Amps::new(dip.step));
     let dips = Volts::new(dip.source.max(dip.lead));
     let (of, cure) = if dip.source > dip.margin {
         (
             "the source itself",
-            format!("feed board `{board}` from a rail of its own, or use a stiffer supply: no capacitor bridges that"),
+            format!(
+                "feed board `{board}` from a rail of its own, or use a stiffer supply: no capacitor is large \
+                enough"
+            ),
         )
     } else {
         let least = dip.henries * (dip.step / dip.margin).powi(2);
         let farads = next_e6((least - local).max(LEAST_F));
         let cure = match farads <= MOST_F {
             true => format!(
-                "put {} beside the load, with less than {}",
+                "put {} beside the load, with an ESR below {}",
                 Farads::new(farads),
                 Ohms::new(dip.margin / dip.step)
             ),
-            false => format!("feed board `{board}` by a lead of its own from `{name}`"),
+            false => format!("feed board `{board}` with its own cable from `{name}`"),
         };
-        ("its lead", cure)
+        ("its cable", cure)
     };
     sink.find(
-        Draft::advice((name, plan.declared_at(id)))
+        Draft::advisory((name, plan.declared_at(id)))
             .says(format!(
-                "a sudden step of {step} on `{name}` makes {of} dip by {dips} for a moment; board `{board}` has {margin} \
-                 to lose until it resets"
+                "a load step of {step} on `{name}` makes {of} dip by {dips}; board `{board}` tolerates {margin}"
             ))
             .judged("dip", dips)
             .at_most("margin", margin, &Origin::Computed)
@@ -177,10 +180,10 @@ fn tell(context: &Context<'_>, sink: &mut Sink, (id, board): (NodeId, usize), di
 /// Of the boards behind a source the one that has the least to lose until it resets, and how much that is, V.
 fn most_delicate(context: &Context<'_>, source: NodeId) -> Option<(usize, f64)> {
     let plan = context.plan;
-    let boards = (0..plan.controllers.len()).filter_map(|i| {
+    let boards = (0..plan.boards.len()).filter_map(|i| {
         let own = plan.node_id(NodeKind::BoardInput(i))?;
-        let brown_out = plan.controllers[i].brown_out.as_ref()?.typical.get();
-        let t = context.layout.controllers[i].main;
+        let brown_out = plan.boards[i].brown_out.as_ref()?.typical.get();
+        let t = context.layout.boards[i].main;
         (way_up(plan, own).last() == Some(&source)).then_some(())?;
         let low = context.worst_actual(|o| o.case.continuous, |_, s| s.volts(t).map(|v| -v))?;
         Some((i, -low.value - brown_out))
@@ -203,13 +206,13 @@ fn step(context: &Context<'_>, kind: NodeKind) -> Option<f64> {
 mod tests {
     use super::lead_dip;
 
-    /// A lead and a capacitor from rest, the load stepping on: the lowest volts before the lead's current has grown, beside what
-    /// its resistance takes for good.
+    /// A cable and a capacitor from rest, the load stepping on: the lowest voltage before the cable's current has
+    /// grown, beside what its resistance takes for good.
     fn stepped(step: f64, henries: f64, farads: f64, ohms: f64) -> f64 {
         let (mut volts, mut amps, mut lowest) = (0.0, 0.0, 0.0f64);
         let dt = (henries * farads).sqrt() / 20_000.0;
         for _ in 0..200_000 {
-            // The capacitor has the loop's resistance in series with the lead's inductance.
+            // The capacitor has the loop's resistance in series with the cable's inductance.
             amps += dt * (-volts - ohms * (amps - step)) / henries;
             volts += dt * (amps - step) / farads;
             lowest = lowest.min(volts);

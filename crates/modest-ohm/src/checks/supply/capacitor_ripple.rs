@@ -1,4 +1,5 @@
-//! capacitor-ripple: what PWM draws in pulses from a rail against the ripple current that a capacitor there is rated for.
+//! capacitor-ripple: what PWM draws in pulses from a rail against the ripple current that a capacitor there is rated
+//! for.
 
 use crate::derived::context::Worst;
 use crate::derived::context::{Context, worst_of};
@@ -45,7 +46,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             most if exceeds(ripple.get(), most) => Severity::Caution,
             _ => {
                 if context.all_sustained() {
-                    sink.pass(name, format!("{ripple} of {} of ripple", rated.low));
+                    sink.pass(name, format!("{ripple} of {} ripple current", rated.low));
                 }
                 continue;
             }
@@ -56,8 +57,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             Draft::of(severity, &capacitor.name)
                 .at(&Worst::at(o, ripple.get()))
                 .says(format!(
-                    "the PWM of {} draws pulses of {} past `{name}`: {ripple} r.m.s. of ripple current, where it is rated {}; \
-                     {does}",
+                    "PWM of {} draws pulses of {} from `{name}`: ripple current {ripple} r.m.s.; rated {}: {does}",
                     names.join(", "),
                     Amps::new(pulse),
                     rated.low
@@ -70,7 +70,8 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                     &Origin::Default("a duty of 50 % makes the most ripple"),
                 ))
                 .with("pulses", Amps::new(pulse))
-                .cure(format!("use a low-ESR capacitor rated for {} of ripple or more, or several side by side",
+                .cure(format!(
+                    "use a low-ESR capacitor rated {} ripple or more, or several in parallel",
                     Amps::new((ripple.get() * 100.0).ceil() / 100.0)
                 )),
         );

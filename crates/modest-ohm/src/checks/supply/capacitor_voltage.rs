@@ -1,4 +1,4 @@
-//! capacitor-voltage: the highest lasting volts across a capacitor against what it is rated for.
+//! capacitor-voltage: the highest lasting voltage across a capacitor against what it is rated for.
 
 use crate::derived::context::Context;
 use crate::findings::draft::Draft;
@@ -7,7 +7,8 @@ use crate::quantity::units::Volts;
 use crate::verdict::compare::{at_most, exceeds};
 use crate::verdict::severity::Severity;
 
-/// A little above its rating an electrolytic capacitor leaks and ages; beyond this it bursts (typical of formed aluminium).
+/// A little above its rating an electrolytic capacitor leaks and ages; beyond this it bursts (typical of formed
+/// aluminium).
 const BURSTS: f64 = 1.1;
 /// Practice leaves a tenth.
 const NEAR: f64 = 0.9;
@@ -21,7 +22,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let (severity, limit) = match rated.low.get() {
             most if exceeds(volts.get(), BURSTS * most) => (Severity::Danger, most),
             most if exceeds(volts.get(), most) => (Severity::Caution, most),
-            most if exceeds(volts.get(), NEAR * most) => (Severity::Advice, NEAR * most),
+            most if exceeds(volts.get(), NEAR * most) => (Severity::Advisory, NEAR * most),
             _ => {
                 if context.all_actual() {
                     sink.pass(name, format!("{volts} of {}", rated.low));
@@ -32,16 +33,16 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let does = match severity {
             Severity::Danger => ": an electrolytic capacitor bursts",
             Severity::Caution => ": it leaks and ages",
-            _ => ", which leaves no margin",
+            _ => ", with no margin",
         };
         let next = [6.3, 10.0, 16.0, 25.0, 35.0, 50.0, 63.0, 100.0].into_iter().find(|v| at_most(volts.get(), 0.8 * v));
         let fits =
-            next.map_or_else(|| "one for more volts".to_owned(), |v| format!("one for {} or more", Volts::new(v)));
+            next.map_or_else(|| "one of higher rating".to_owned(), |v| format!("one rated {} or more", Volts::new(v)));
         sink.find(
             Draft::of(severity, &capacitor.name)
                 .at(&worst)
-                .says(format!("`{name}` is rated {} and gets {volts}{does}", rated.low))
-                .judged("volts", volts)
+                .says(format!("`{name}` is rated {}; it is at {volts}{does}", rated.low))
+                .judged("voltage", volts)
                 .at_most("rated", Volts::new(limit), &rated.origin)
                 .cure(format!("use {fits}")),
         );

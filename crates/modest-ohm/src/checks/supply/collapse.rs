@@ -27,7 +27,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             &supply.name.text,
             supply.name.span,
             format!(
-                "the voltages in `{}` at the corner {} did not settle; nothing is known of them",
+                "the voltages in scenario `{}`, corner {}, did not converge: nothing is known of them",
                 at.scenario,
                 at.corner.name()
             ),
@@ -40,11 +40,11 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let wanted = row.largest_scale.filter(|s| *s > 0.0).map(|s| Watts::new(deliverable.get() / s));
     let by_limit = outcome.wanted.is_ok();
     let crate::plan::wiring::name::Name { text: name, span } = weakest.unwrap_or(&supply.name);
-    let asked = wanted.map_or_else(String::new, |w| format!(" {w} is asked for,"));
+    let asked = wanted.map_or_else(String::new, |w| format!(" {w} is drawn,"));
     let why = if by_limit { ", with its sources at their current limits" } else { "" };
     let mut evidence = vec![Evidence::judged("deliverable", deliverable)];
     if let Some(wanted) = wanted {
-        evidence.push(Evidence::at_least("wanted", wanted, &Origin::Computed));
+        evidence.push(Evidence::at_least("required", wanted, &Origin::Computed));
     }
     if let Some(in_range) = row.deliverable_in_range {
         evidence.push(Evidence::computed("deliverable_in_range", in_range));
@@ -52,8 +52,8 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     sink.find(
         Draft::fault((name, *span))
             .at(&at)
-            .says(format!("the feed of `{name}` collapses:{asked} it can deliver {deliverable} at most{why}"))
+            .says(format!("the supply of `{name}` collapses:{asked} it can deliver at most {deliverable}{why}"))
             .facts(evidence)
-            .cure("take a thicker or shorter lead, a higher supply voltage, or a smaller load"),
+            .cure("use a thicker or shorter cable, a higher supply voltage, or a smaller load"),
     );
 }

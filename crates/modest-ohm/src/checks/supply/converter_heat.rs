@@ -4,7 +4,7 @@ use crate::derived::context::{Context, Worst, worst_of};
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
 use crate::plan::kinds::converter::Heat;
-use crate::plan::kinds::housing::Held;
+use crate::plan::kinds::enclosure::Held;
 use crate::quantity::units::{Celsius, Watts};
 use crate::size::regulator::MARGIN_K;
 use crate::solved::heat::{air_c, converter_w, regulator_w, unregulated_w};
@@ -20,16 +20,16 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let part = Part { name: c.name.text.clone(), what: "converter", span: c.name.span, heat: &c.heat };
         judge(context, sink, &part, Held::Converter(i), &watts);
     }
-    for (i, c) in plan.controllers.iter().enumerate() {
+    for (i, c) in plan.boards.iter().enumerate() {
         if let Some(r) = &c.regulator {
             let name = format!("{}.{}", c.name.text, r.output);
             let part = Part { name, what: "on-board regulator", span: c.name.span, heat: &r.heat };
-            judge(context, sink, &part, Held::Controller(i), &|o, s| regulator_w(plan, i, o, s));
+            judge(context, sink, &part, Held::Board(i), &|o, s| regulator_w(plan, i, o, s));
         }
         if let (Some(u), Some(_)) = (&c.unregulated, &layout.inlets[i].unregulated) {
             let name = format!("{}.{}", c.name.text, u.terminal);
             let part = Part { name, what: "on-board regulator", span: c.name.span, heat: &u.heat };
-            judge(context, sink, &part, Held::Controller(i), &|_, s| unregulated_w(i, s));
+            judge(context, sink, &part, Held::Board(i), &|_, s| unregulated_w(i, s));
         }
     }
 }
@@ -71,16 +71,16 @@ fn judge(
         Draft::of(severity, (name, part.span))
             .at(&worst)
             .says(format!(
-                "{} `{name}` makes {watts} of heat, which {} takes to {junction}; it stands {limit}",
+                "{} `{name}` dissipates {watts}: junction {junction} ({}); limit {limit}",
                 part.what, theta.high
             ))
             .judged("junction", junction)
             .with("heat", watts)
-            .given("theta", theta.high, &theta.origin)
+            .given("theta_ja", theta.high, &theta.origin)
             .at_most("limit", limit, &part.heat.limit.origin)
             .cure(
-                "take less volts at its input, a switching converter, less load, or a heat sink \
-                 (give its `theta`)",
+                "lower its input voltage, use a switching converter, reduce the load, or fit a heatsink (and write \
+                its `theta-ja`)",
             ),
     );
 }

@@ -1,4 +1,4 @@
-//! converter-input: solved input volts against the input range and the dropout.
+//! converter-input: solved input voltage against the input range and the dropout.
 
 use crate::derived::context::{Context, Worst};
 use crate::findings::draft::Draft;
@@ -15,7 +15,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let volts = |s: &crate::solved::outcome::Snapshot| s.volts(input);
         let maximum = c.input_maximum();
         let highest = context.worst_actual(|_| true, |_, s| volts(s));
-        // How far below what it needs, with the need at the same corner's set volts.
+        // How far below what it needs, with the need at the same corner's set voltage.
         let short = context.worst_actual(
             |_| true,
             |o, s| Some(c.input_minimum(c.output.at(o.corner, Role::Source).get()) - volts(s)?),
@@ -32,7 +32,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             sink.pass(
                 name,
                 format!(
-                    "{} .. {} at its input, {} at most{origin}",
+                    "input {} .. {}; maximum {}{origin}",
                     Volts::new(lowest),
                     Volts::new(highest.value),
                     maximum.typical
@@ -49,16 +49,16 @@ fn over(c: &Converter, highest: &Worst) -> Draft {
     Draft::danger(&c.name)
         .at(highest)
         .says(if passes_through {
-            format!("converter `{name}` gets {v} at its input and passes on what is above its {}", maximum.typical)
+            format!("converter `{name}` is at {v} input and passes on what exceeds its {}", maximum.typical)
         } else {
-            format!("converter `{name}` gets {v} at its input and takes {} at most", maximum.typical)
+            format!("converter `{name}` is at {v} input; maximum {}", maximum.typical)
         })
         .judged("input", v)
         .at_most("maximum", maximum.typical, &maximum.origin)
         .cure(if passes_through {
-            "take one that steps up and down, or a lower supply voltage".into()
+            "use a buck-boost converter, or a lower supply voltage".into()
         } else {
-            format!("take a converter for {v} or more, or a lower supply voltage")
+            format!("use a converter rated {v} input or more, or a lower supply voltage")
         })
 }
 
@@ -70,16 +70,13 @@ fn under(c: &Converter, short: &Worst) -> Draft {
     let (v, need) = (Volts::new(minimum - short.value), Volts::new(minimum));
     let by_range = c.input.as_ref().is_some_and(|r| r.low.get() >= minimum);
     let (why, origin) = match (&c.input, by_range) {
-        (Some(range), true) => ("its input range starts there".to_owned(), range.origin.clone()),
+        (Some(range), true) => ("start of its input range".to_owned(), range.origin.clone()),
         _ => (format!("{set} and {} dropout", c.dropout.typical), c.dropout.origin.clone()),
     };
     Draft::fault(&c.name)
         .at(short)
-        .says(format!("converter `{name}` gets {v} at its input and needs {need} ({why})"))
+        .says(format!("converter `{name}` is at {v} input; needs {need} ({why})"))
         .judged("input", v)
         .at_least("minimum", need, &origin)
-        .cure(
-            "take a higher supply voltage, a thicker or shorter lead, or a converter that works \
-                         from less",
-        )
+        .cure("use a higher supply voltage, a thicker or shorter cable, or a converter that works at a lower input")
 }

@@ -20,7 +20,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let Some(left) = Fraction::left_of(amps, rating) else {
             // A rating that its own board uses up: nothing is left to give, and nothing is drawn.
             if context.all_sustained() {
-                sink.pass(&r.name, format!("draws {amps}, and nothing is left of its rating"));
+                sink.pass(&r.name, format!("draws {amps}; no headroom is left"));
             }
             continue;
         };
@@ -31,14 +31,17 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 Draft::caution((&r.name, r.span))
                     .at(&wanted)
                     .says(format!(
-                        "{} `{}` is asked for {amps}; in air of {air} it carries {warm} of its {rating} for long",
+                        "{} `{}` must supply {amps}; at {air} its {rating} derates to {warm} continuous",
                         r.what, r.name
                     ))
-                    .judged("wanted", amps)
-                    .at_most("derated", warm, &Origin::Default("derated by the air around it (typical of its kind)"))
+                    .judged("demand", amps)
+                    .at_most("derated", warm, &Origin::Default("derating by air temperature (typical of its kind)"))
                     .with("air", air)
                     .cure(larger(&r, Amps::new(amps.get() / r.derated.0.max(0.05)), amps - warm))
-                    .cure("or keep it cooler: outside the box, or with openings; its own curve is `derates`"),
+                    .cure(
+                        "or keep it cooler: outside the enclosure, or with openings; write its own curve as \
+                        `derates`",
+                    ),
             );
         } else if exceeds(amps.get(), usable.get()) {
             let needed = Amps::new(amps.get() / (1.0 - r.headroom.typical.get()));
@@ -46,16 +49,16 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 Draft::caution((&r.name, r.span))
                     .at(&wanted)
                     .says(format!(
-                        "{} `{}` is asked for {amps} of its {rating}{}: {left} headroom where {} is wanted",
+                        "{} `{}` must supply {amps} of {rating}{}: {left} headroom; {} required",
                         r.what, r.name, r.meets, r.headroom.typical
                     ))
-                    .judged("wanted", amps)
+                    .judged("demand", amps)
                     .at_most("rating", rating, &r.origin)
                     .given("headroom", r.headroom.typical, &r.headroom.origin)
                     .cure(larger(&r, needed, amps - usable)),
             );
         } else if context.all_sustained() {
-            sink.pass(&r.name, format!("{left} headroom, {} wanted", r.headroom.typical));
+            sink.pass(&r.name, format!("{left} headroom; {} required", r.headroom.typical));
         }
     }
 }

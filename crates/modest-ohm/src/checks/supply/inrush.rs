@@ -15,8 +15,8 @@ use crate::topology::rail::way_up;
 use crate::verdict::compare::at_most;
 use crate::verdict::severity::Severity;
 
-/// A supply that is still at its limit after this may switch off and try again: 20 .. 100 ms, with the ramp at its start
-/// (typical; by simulation a start takes 0.8 of C·V/I).
+/// A supply that is still at its limit after this may switch off and try again: 20 .. 100 ms, with the ramp at its
+/// start (typical; by simulation a start takes 0.8 of C·V/I).
 const HICCUP_S: f64 = 0.027;
 const NEVER_S: f64 = 0.140;
 const RAMP: f64 = 0.8;
@@ -26,7 +26,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     starts(context, sink);
 }
 
-/// The corner with the highest volts and the smallest resistances, everything idle.
+/// The corner with the highest voltage and the smallest resistances, everything idle.
 fn stiffest<'c>(context: &'c Context<'_>) -> Option<&'c Outcome> {
     context.outcomes.iter().find(|o| o.case.scenario == Scenario::Idle && o.corner == Corner::High && o.actual.is_ok())
 }
@@ -62,34 +62,34 @@ fn contacts(context: &Context<'_>, sink: &mut Sink) {
             None => match typical() {
                 Some(closes) => (closes, Severity::Caution, ", typical of what is connected there"),
                 None => {
-                    sink.pass(contact.name, "what charges behind it does not weld it".into());
+                    sink.pass(contact.name, "the charging current behind it does not weld it".into());
                     continue;
                 }
             },
         };
         let (peak, i2t) = (closes.peak(), closes.i2t());
         let limiter = Ohms::new((closes.volts.get() / (10.0 * rating)).max(0.1));
-        let does = if severity == Severity::Fault { "it sticks closed" } else { "its contacts weld in time" };
+        let does = if severity == Severity::Fault { "it welds closed" } else { "its contacts may weld" };
         sink.find(
             Draft::of(severity, (contact.name, contact.span))
                 .at(&Worst::at(outcome, i2t))
                 .says(format!(
-                    "closing `{}` charges {}{why}: {peak} at the peak and {} of what its contacts stand: {does}",
+                    "closing `{}` charges {}{why}: {peak} peak, {} of what its contacts withstand: {does}",
                     contact.name,
                     closes.capacitance,
                     Fraction::new(i2t / welds)
                 ))
                 .judged("welding", Fraction::new(i2t / welds))
-                .at_most("stands", Fraction::new(1.0), &Origin::Default("a tenth of a second at its rating (typical)"))
+                .at_most("rating", Fraction::new(1.0), &Origin::Default("a tenth of a second at its rating (typical)"))
                 .with("peak", peak)
                 .with("capacitance", closes.capacitance)
                 .with("resistance", closes.ohms)
                 .cure(format!(
-                    "put an NTC limiter of about {limiter} (cold) in series, `[limiter.x]` with `cold = \"{limiter}\"`, or the \
-                     capacitors before `{}`",
+                    "put an NTC limiter of about {limiter} (cold) in series, `[limiter.x]` with `cold = \
+                    \"{limiter}\"`, or move the capacitors upstream of `{}`",
                     contact.name
                 ))
-                .cure("or a switch or relay that may close on more: `making-current`"),
+                .cure("or use a switch or relay with a higher making current: `making-current`"),
         );
     }
 }
@@ -115,7 +115,7 @@ fn starts(context: &Context<'_>, sink: &mut Sink) {
         let seconds = time.unwrap_or(Seconds::new(f64::MAX));
         if at_most(seconds.get(), HICCUP_S) {
             if known {
-                sink.pass(name, format!("its capacitors are full after {seconds}"));
+                sink.pass(name, format!("its capacitors are charged after {seconds}"));
             }
             continue;
         }
@@ -136,21 +136,21 @@ fn starts(context: &Context<'_>, sink: &mut Sink) {
             evidence.push(Evidence::computed("time", seconds));
             evidence.push(Evidence::computed("enough_capacitance", most));
         }
-        let later = "let the load start later";
+        let later = "start the load later";
         sink.find(
             Draft::of(if at_most(seconds.get(), NEVER_S) { Severity::Caution } else { Severity::Fault }, &supply.name)
                 .says(format!(
-                    "`{name}` limits at {} and its load takes {} of it: charging {total} {how}, and it gives up \
-                     after {}",
+                    "`{name}` limits at {}, of which its load draws {}: charging {total} {how}; it shuts down after \
+                    {}",
                     limit.low,
                     Amps::new(load),
                     Seconds::new(HICCUP_S)
                 ))
                 .facts(evidence)
                 .cure(if left > 0.0 {
-                    format!("take {most} or less, {later}, or a supply that limits higher")
+                    format!("use {most} or less, {later}, or use a supply with a higher limit")
                 } else {
-                    format!("{later}, or take a supply that limits higher")
+                    format!("{later}, or use a supply with a higher limit")
                 }),
         );
     }

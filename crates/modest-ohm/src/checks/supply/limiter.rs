@@ -27,7 +27,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let carried = amps.is_some_and(|at| carries(context, sink, &branch.name, limiter, &at));
         let charged = charges(context, sink, &branch.name, limiter, own);
         if !carried && !charged && context.all_sustained() {
-            sink.pass(&branch.name.text, "it carries its current and its inrush".into());
+            sink.pass(&branch.name.text, "it is rated for its current and its inrush".into());
         }
     }
 }
@@ -42,8 +42,8 @@ fn carries(
 ) -> bool {
     let (amps, text) = (Amps::new(at.value), &name.text);
     let Some(rating) = &limiter.rating else {
-        let message = format!("what current the limiter `{text}` carries continuously is not given; {amps} flows");
-        sink.unknown(text, name.span, message, "give it from its sheet: `current = \"4 A\"`");
+        let message = format!("cannot check limiter `{text}` ({amps}): its continuous rating is not given");
+        sink.unknown(text, name.span, message, "write the datasheet value: `current = \"4 A\"`");
         return true;
     };
     if exceeds(amps.get(), rating.low.get()) {
@@ -51,7 +51,7 @@ fn carries(
         sink.find(
             Draft::of(if little { Severity::Caution } else { Severity::Danger }, name)
                 .at(at)
-                .says(format!("the limiter `{text}` carries {amps}; it is rated {}", rating.low))
+                .says(format!("limiter `{text}` carries {amps}; rated {}", rating.low))
                 .judged("carries", amps)
                 .at_most("rating", rating.low, &rating.origin)
                 .cure(format!("use a limiter rated {} or more", Amps::new((amps.get() * 100.0).ceil() / 100.0))),
@@ -60,17 +60,17 @@ fn carries(
     }
     if amps.get() > 0.0 && is_below(amps.get(), STAYS_COLD * rating.typical.get()) && context.all_sustained() {
         sink.find(
-            Draft::advice(name)
+            Draft::advisory(name)
                 .at(at)
                 .says(format!(
-                    "the limiter `{text}` carries {} of its {}: it does not get warm, and keeps much of its {} cold",
+                    "limiter `{text}` carries {} of its {}: it stays cool and keeps much of its cold {}",
                     Fraction::new(amps.get() / rating.typical.get()),
                     rating.typical,
                     limiter.cold.typical
                 ))
                 .judged("carries", amps)
                 .given("rating", rating.typical, &rating.origin)
-                .cure("use a limiter of less current, or bridge it with a relay contact after the start"),
+                .cure("use a limiter of lower current, or bridge it with a relay contact after start-up"),
         );
         return true;
     }
@@ -104,7 +104,7 @@ fn charges(
         Draft::of(severity, name)
             .at(&at)
             .says(format!(
-                "charging {} through the limiter `{text}` brings {}; it withstands {}",
+                "charging {} through limiter `{text}` dissipates {}; rated {}",
                 Farads::new(from),
                 Joules::new(joules),
                 energy.low
@@ -113,7 +113,7 @@ fn charges(
             .at_most("energy", energy.low, &energy.origin)
             .with("cold", Ohms::new(limiter.cold.low.get()))
             .cure(format!(
-                "use a limiter for {} or more, or fewer capacitors behind it",
+                "use a limiter rated {} or more, or less capacitance behind it",
                 Joules::new((joules * 100.0).ceil() / 100.0)
             )),
     );

@@ -7,13 +7,14 @@ use crate::plan::wiring::cable::Cable;
 use crate::quantity::units::{Farads, Metres};
 use crate::verdict::compare::{at_least, at_most};
 
-/// A lead of more inductance between makes the capacitor useless, m (typical of what sheets of stepper drivers ask: 5 cm).
+/// A cable of more inductance between makes the capacitor useless, m (typical of what sheets of stepper drivers ask: 5
+/// cm).
 const BESIDE_M: f64 = 0.10;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for load in &plan.loads {
-        let Some(wanted) = &load.wants_capacitor else { continue };
+        let Some(wanted) = &load.local_capacitor else { continue };
         let name = &load.name.text;
         let at = load.feed.from.id;
         let there = plan.capacitors.iter().filter(|c| c.across.id == at);
@@ -21,23 +22,20 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let lead = Metres::new(load.feed.cable.as_ref().and_then(Cable::length_m).unwrap_or(0.0));
         let enough = at_least(farads.get(), wanted.low.get());
         if enough && at_most(lead.get(), BESIDE_M) {
-            sink.pass(name, format!("{farads} beside it, {} wanted", wanted.low));
+            sink.pass(name, format!("{farads} beside it; {} required", wanted.low));
             continue;
         }
         let has = if enough {
-            format!(
-                "its lead from there is {lead} long, and more than {} makes the capacitor useless",
-                Metres::new(BESIDE_M)
-            )
+            format!("its cable from there is {lead} long; beyond {} the capacitor is useless", Metres::new(BESIDE_M))
         } else {
-            format!("{farads} are there")
+            format!("{farads} is fitted")
         };
         sink.find(
             Draft::caution(&load.name)
                 .says(format!("`{name}` needs {} beside it; {has}", wanted.low))
                 .judged("capacitance", farads)
-                .at_least("wanted", wanted.low, &wanted.origin)
-                .with("lead", lead)
+                .at_least("required", wanted.low, &wanted.origin)
+                .with("cable_length", lead)
                 .cure(format!(
                     "put {} or more at its terminals: a `[branch.x]` that ends there, `[capacitor.x]` `across` it, and `{name}` fed \
                      from it",

@@ -21,7 +21,7 @@ pub(crate) mod voltage;
 use crate::derived::solves::Solves;
 use crate::findings::check::{Check, OneChange};
 use crate::verdict::codes;
-use crate::verdict::severity::Severity::{Advice, Caution, Danger, Fault, Unknown};
+use crate::verdict::severity::Severity::{Advisory, Caution, Danger, Fault, Unknown};
 
 /// The family's name.
 const FAMILY: &str = "supply";
@@ -30,7 +30,7 @@ pub(crate) const CHECKS: &[Check] = &[
     Check::new(
         codes::FEED_COLLAPSES,
         FAMILY,
-        "more power is asked of a feed than it can deliver: there is no working voltage",
+        "the loads draw more power than a supply path can deliver: there is no working voltage",
         &[Fault, Unknown],
         collapse::run,
     )
@@ -38,7 +38,7 @@ pub(crate) const CHECKS: &[Check] = &[
     Check::new(
         codes::SUPPLY_OVERLOADED,
         FAMILY,
-        "the wanted continuous current is above a supply's, converter's or board output's rating",
+        "a supply, converter or board output must supply more than its continuous rating",
         &[Danger, Unknown],
         overloaded::run,
     )
@@ -47,7 +47,7 @@ pub(crate) const CHECKS: &[Check] = &[
     Check::new(
         codes::SUPPLY_HEADROOM,
         FAMILY,
-        "the wanted continuous current leaves less than the policy's headroom",
+        "a source has less headroom than the policy requires",
         &[Caution],
         headroom::run,
     )
@@ -55,8 +55,8 @@ pub(crate) const CHECKS: &[Check] = &[
     Check::new(
         codes::SUPPLY_VOLTAGE,
         FAMILY,
-        "a consumer's volts are above its maximum, below its minimum, or outside its recommended range",
-        &[Danger, Fault, Caution, Advice, Unknown],
+        "a consumer is above its maximum voltage, below its minimum, or outside its recommended range",
+        &[Danger, Fault, Caution, Advisory, Unknown],
         voltage::run,
     )
     .undone_by(undo::rated_volts)
@@ -64,21 +64,21 @@ pub(crate) const CHECKS: &[Check] = &[
     Check::new(
         codes::CONVERTER_INPUT,
         FAMILY,
-        "a converter's input is above its range, or too low to make the output",
+        "a converter's input is above its range, or too low for its output",
         &[Danger, Fault],
         converter_input::run,
     ),
     Check::new(
         codes::CONVERTER_HEAT,
         FAMILY,
-        "a converter or on-board regulator gets hotter than its junction stands, or nearly",
+        "the junction of a converter or on-board regulator is above its limit, or nearly",
         &[Danger, Caution],
         converter_heat::run,
     ),
     Check::new(
         codes::SUPPLY_SURGE,
         FAMILY,
-        "a start or a surge drives a source into its limit, or a board below its brown-out",
+        "a start or surge drives a source into its limit, or a board below its brown-out voltage",
         &[Fault, Caution],
         surge::run,
     )
@@ -86,21 +86,21 @@ pub(crate) const CHECKS: &[Check] = &[
     Check::new(
         codes::INRUSH,
         FAMILY,
-        "charging capacitors is too much for a contact, or takes longer than a supply waits",
+        "charging current welds a contact, or lasts longer than a supply waits",
         &[Fault, Caution],
         inrush::run,
     ),
     Check::new(
         codes::INRUSH_LIMITER,
         FAMILY,
-        "an inrush limiter carries too much or too little, or meets more energy than it withstands",
-        &[Danger, Fault, Caution, Advice, Unknown],
+        "an inrush limiter carries too much or too little, or absorbs more energy than its rating",
+        &[Danger, Fault, Caution, Advisory, Unknown],
         limiter::run,
     ),
     Check::new(
         codes::LOCAL_CAPACITOR,
         FAMILY,
-        "what needs a capacitor beside it has none there",
+        "a part that needs a capacitor beside it has none",
         &[Caution],
         local_capacitor::run,
     )
@@ -108,43 +108,43 @@ pub(crate) const CHECKS: &[Check] = &[
     Check::new(
         codes::SOURCE_SLEEPS,
         FAMILY,
-        "a power bank switches off because too little is drawn from it",
+        "a power bank switches off because its load current is too small",
         &[Caution],
         sleeps::run,
     ),
     Check::new(
         codes::BULK_CAPACITOR,
         FAMILY,
-        "a load step on a board's rail wants a capacitor that holds the dip",
-        &[Advice],
+        "a load step on a board's rail needs a capacitor to hold the dip",
+        &[Advisory],
         bulk::run,
     )
     .about_the_feed(),
     Check::new(
-        codes::BOX_HEAT,
+        codes::ENCLOSURE_HEAT,
         FAMILY,
-        "a closed box gets warmer inside than what is in it stands",
+        "the air in an enclosure is hotter than the parts inside withstand",
         &[Caution],
         box_heat::run,
     ),
     Check::new(
         codes::CAPACITOR_VOLTAGE,
         FAMILY,
-        "a capacitor gets more volts than it is rated for",
-        &[Danger, Caution, Advice],
+        "a capacitor is above its rated voltage",
+        &[Danger, Caution, Advisory],
         capacitor_voltage::run,
     ),
     Check::new(
         codes::CAPACITOR_RIPPLE,
         FAMILY,
-        "PWM draws more ripple current from a capacitor than it is rated for",
+        "PWM draws more ripple current from a capacitor than its rating",
         &[Fault, Caution],
         capacitor_ripple::run,
     ),
     Check::new(
         codes::PLUG_IN_RINGING,
         FAMILY,
-        "a contact closes on ceramic capacitors over a lead, and the volts swing above a part's maximum",
+        "a contact closes on ceramic capacitors over a cable, and the ringing exceeds a part's maximum",
         &[Caution],
         ringing::run,
     ),

@@ -4,7 +4,7 @@ use crate::derived::context::{Context, Worst};
 use crate::derived::crossed::Crossed;
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
-use crate::plan::kinds::housing::Held;
+use crate::plan::kinds::enclosure::Held;
 use crate::plan::model::node::NodeKind;
 use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::units::{Amps, Fraction};
@@ -23,7 +23,7 @@ pub(crate) struct Rated {
     pub origin: Origin,
     pub headroom: Figure<Fraction>,
     pub wanted: Option<Worst>,
-    /// The sources that are at their lowest volts then, in words, where it meets others.
+    /// The sources that are at their lowest voltage then, in words, where it meets others.
     pub meets: String,
     /// The share of its rating that it carries in the warmest air around it, °C; 1 where that is all of it.
     pub derated: (f64, f64),
@@ -48,7 +48,7 @@ pub(crate) fn rated(context: &Context<'_>) -> Vec<Rated> {
                 ("converter", plan.converters[i].current.as_ref(), plan.converters[i].headroom.clone())
             }
             NodeKind::BoardOutput(i) => {
-                ("board output", plan.controllers[i].regulator.as_ref().and_then(|r| r.limit.as_ref()), None)
+                ("board output", plan.boards[i].regulator.as_ref().and_then(|r| r.limit.as_ref()), None)
             }
             _ => continue,
         };
@@ -95,7 +95,8 @@ fn with_others_low(
     }
 }
 
-/// Modules of stated current carry it to 40 °C and 1.5 % less a kelvin, where no thermal resistance says more (typical).
+/// Modules of stated current carry it to 40 °C and 1.5 % less a kelvin, where no thermal resistance says more
+/// (typical).
 const MODULE_FULL_C: f64 = 40.0;
 const MODULE_PER_K: f64 = 0.015;
 
@@ -129,16 +130,16 @@ fn shown_up(amps: Amps) -> Amps {
 pub(crate) fn larger(r: &Rated, needed: Amps, less: Amps) -> String {
     let needed = shown_up(needed);
     if r.what == "board output" {
-        format!("feed what hangs on it from a rail of its own, or draw {less} less")
+        format!("feed its loads from a rail of their own, or reduce them by {less}")
     } else {
-        format!("take one that delivers {needed} or more, or draw {less} less")
+        format!("use one rated {needed} or more, or cut the load by {less}")
     }
 }
 
-/// A board that takes more than its own regulator gives, whatever else hangs on that.
+/// A board that takes more than its own regulator gives, whatever else is connected to that.
 fn own_regulators(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
-    for (i, board) in plan.controllers.iter().enumerate() {
+    for (i, board) in plan.boards.iter().enumerate() {
         let limit = board.logic_regulator().and_then(|r| r.limit.as_ref());
         let (Some(limit), Some(node)) = (limit, plan.node_id(NodeKind::BoardOutput(i))) else { continue };
         let takes = board.mean.typical;
@@ -148,12 +149,12 @@ fn own_regulators(context: &Context<'_>, sink: &mut Sink) {
         sink.find(
             Draft::danger((&plan.nodes[node.0].name, board.name.span))
                 .says(format!(
-                    "board `{}` itself draws {takes} continuously, and its own regulator is rated {}",
+                    "board `{}` itself draws {takes} continuously; its regulator is rated {}",
                     board.name.text, limit.typical
                 ))
-                .judged_as_given("wanted", takes, &board.mean.origin)
+                .judged_as_given("demand", takes, &board.mean.origin)
                 .at_most("rating", limit.typical, &limit.origin)
-                .cure("look `mean` and the regulator's `limit` up in its sheet: one of them is not this board's"),
+                .cure("check `mean` and the regulator's `limit` in its datasheet: one of them is not this board's"),
         );
     }
 }
@@ -169,8 +170,8 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 sink.unknown(
                     &r.name,
                     r.span,
-                    format!("{} `{}` delivers {amps}, and its rating is not given", r.what, r.name),
-                    "give its continuous rating: `current = \"5 A\"`",
+                    format!("cannot check {} `{}` ({amps}): its rating is not given", r.what, r.name),
+                    "write its continuous rating: `current = \"5 A\"`",
                 );
             }
             continue;
@@ -178,19 +179,16 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         if exceeds(amps.get(), rating.get()) {
             let needed = Amps::new(amps.get() / (1.0 - r.headroom.typical.get()));
             let part = (!r.meets.is_empty())
-                .then(|| "or let each source feed a part of its own: cut the + between them".to_owned());
+                .then(|| "or let each source feed its own part: cut the positive between them".to_owned());
             sink.find(
                 Draft::danger((&r.name, r.span))
                     .at(&wanted)
                     .says(if r.what == "converter input" {
-                        format!("converter `{}` takes in {amps}; its label allows {rating}", r.name)
+                        format!("converter `{}` draws {amps}; its label allows {rating}", r.name)
                     } else {
-                        format!(
-                            "{} `{}` is asked for {amps}{} and delivers {rating} continuously",
-                            r.what, r.name, r.meets
-                        )
+                        format!("{} `{}` must supply {amps}{}; rated {rating} continuous", r.what, r.name, r.meets)
                     })
-                    .judged("wanted", amps)
+                    .judged("demand", amps)
                     .at_most("rating", rating, &r.origin)
                     .cure(larger(&r, needed, amps - rating))
                     .cures(part),

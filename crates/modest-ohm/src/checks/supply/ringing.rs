@@ -1,4 +1,5 @@
-//! plug-in-ringing: a contact that closes on ceramic capacitors over a lead: the volts swing far above the source's.
+//! plug-in-ringing: a contact that closes on ceramic capacitors over a cable: the voltage swings far above the
+//! source's.
 
 use crate::derived::closing::{self, Capacitance};
 use crate::derived::context::{Context, Worst};
@@ -13,7 +14,7 @@ use crate::size::closing::Closing;
 use crate::topology::rail::way_up;
 use crate::verdict::compare::exceeds;
 
-/// Class 2 ceramics have about half of their capacitance left at their rail's volts (typical 20 .. 50 %).
+/// Class 2 ceramics have about half of their capacitance left at their rail's voltage (typical 20 .. 50 %).
 const BIASED: f64 = 0.5;
 /// An electrolytic capacitor of so many times the ceramic one, with about the impedance of the loop, damps it.
 const DAMPS: f64 = 4.0;
@@ -47,7 +48,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let Some((name, span, most)) = weakest(plan, contact.node) else { continue };
         let peak = closes.swings_to();
         if !exceeds(peak.get(), most.typical.get()) {
-            sink.pass(contact.name, format!("swings to {peak}, {} withstood", most.typical));
+            sink.pass(contact.name, format!("rings up to {peak}; rated {}", most.typical));
             continue;
         }
         let (least, top) = (Farads::new(DAMPS * ceramic_f), Volts::new(2.5 * closes.volts.get()));
@@ -55,7 +56,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             Draft::caution((name, span))
                 .at(&Worst::at(outcome, peak.get()))
                 .says(format!(
-                    "closing `{}` makes {} swing to some {peak} at `{name}`, up to {top}, which withstands {}",
+                    "closing `{}` makes {} ring to about {peak} at `{name}`, up to {top}; rated {}",
                     contact.name, closes.volts, most.typical
                 ))
                 .judged("swings_to", peak)
@@ -63,7 +64,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 .with("inductance", closes.inductance)
                 .with("resistance", closes.ohms)
                 .cure(format!("put an electrolytic capacitor of {least} or more beside `{name}`"))
-                .cure("or a suppressor that clamps below its maximum, or switch before the supply"),
+                .cure("or a suppressor that clamps below its maximum, or switch upstream of the supply"),
         );
     }
 }
@@ -71,12 +72,12 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
 /// Capacitors of less are ceramic or film, Ω.
 const LOW_OHMS: f64 = 0.05;
 
-/// Of what hangs behind a node the part that withstands least.
+/// Of what is fed through a node the part that withstands least.
 fn weakest(plan: &Plan, node: NodeId) -> Option<(&str, crate::source::Span, Figure<Volts>)> {
     let behind = |at: NodeId| way_up(plan, at).contains(&node);
     let converters = plan.converters.iter().filter(|c| behind(c.feed.from.id));
     let converters = converters.map(|c| (c.name.text.as_str(), c.name.span, c.input_maximum()));
-    let boards = plan.controllers.iter().filter(|c| c.feed.as_ref().is_some_and(|f| behind(f.from.id)));
+    let boards = plan.boards.iter().filter(|c| c.feed.as_ref().is_some_and(|f| behind(f.from.id)));
     let boards = boards.filter_map(|c| Some((c.name.text.as_str(), c.name.span, c.absolute.clone()?)));
     let loads = plan.loads.iter().filter(|l| behind(l.feed.from.id) && !l.is_plain());
     let loads = loads.filter_map(|l| Some((l.name.text.as_str(), l.name.span, l.absolute_maximum()?)));

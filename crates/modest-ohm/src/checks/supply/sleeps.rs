@@ -31,13 +31,13 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             Draft::caution(&supply.name)
                 .at(&Worst::at(o, least))
                 .says(format!(
-                    "`{name}` {} after some seconds in *{}*: {amps} is drawn, and it stays on above {stays}",
+                    "`{name}` {} after some seconds in scenario `{}`: {amps} is drawn, and it stays on above {stays}",
                     if surely { "switches off" } else { "may switch off" },
                     o.case.scenario
                 ))
                 .judged("drawn", amps)
                 .at_least("stays_on", stays, &below.origin)
-                .cure("use a power bank that stays on at small currents, or a supply of another kind")
+                .cure("use a power bank that stays on at low current, or another kind of supply")
                 .cure(format!(
                     "or draw {} more: {} across it, which costs {}",
                     Amps::new(more),

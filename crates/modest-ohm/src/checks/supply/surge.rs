@@ -8,7 +8,7 @@ use crate::derived::motor_starts::drives;
 use crate::findings::draft::Draft;
 use crate::findings::evidence::Evidence;
 use crate::findings::sink::Sink;
-use crate::plan::kinds::controller::Controller;
+use crate::plan::kinds::board::Board;
 use crate::plan::kinds::scenario::Scenario;
 use crate::plan::kinds::supply::Hiccup;
 use crate::plan::model::Plan;
@@ -27,7 +27,8 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     boards(context, sink, &limited);
 }
 
-/// Sources that a surge or a burst drives into their limit; one that its lasting load overloads is another check's matter.
+/// Sources that a surge or a burst drives into their limit; one that its lasting load overloads is another check's
+/// matter.
 fn sources(context: &Context<'_>, sink: &mut Sink) -> Vec<NodeId> {
     let plan = context.plan;
     let mut limited = Vec::new();
@@ -55,20 +56,20 @@ fn sources(context: &Context<'_>, sink: &mut Sink) -> Vec<NodeId> {
         let (amps, scenario) = (Amps::new(judged.asked_a), &hardest.case.scenario);
         let during =
             hardest.case.surging.as_ref().map_or_else(|| scenario.to_string(), |s| format!("{scenario} of {s}"));
-        let bursts = if hardest.case.continuous { ", its boards bursting," } else { "" };
+        let bursts = if hardest.case.continuous { ", its boards at peak current," } else { "" };
         sink.find(
             Draft::of(judged.severity, (&node.name, declared.span))
                 .at(&Worst::at(hardest, judged.asked_a))
                 .says(format!(
-                    "in *{during}*{bursts} {what} `{}` is asked for {amps} and limits at {}{}",
+                    "in scenario `{during}`{bursts} {what} `{}` must supply {amps}; current limit {}{}",
                     node.name, limit, judged.comes
                 ))
-                .judged("wanted", amps)
+                .judged("demand", amps)
                 .at_most("limit", limit, limited_to.origin())
                 .facts(judged.low_s.map(|s| Evidence::computed("low_for", Seconds::new(s))))
                 .cure(format!(
-                    "take one that gives {amps} for the moment, start things one after the other \
-                     (`[group.x]`), or feed what surges from a rail of its own"
+                    "use one rated {amps} peak or more, start the loads in sequence (`[group.x]`), or give what \
+                    surges its own rail"
                 )),
         );
     }
@@ -79,7 +80,7 @@ fn sources(context: &Context<'_>, sink: &mut Sink) -> Vec<NodeId> {
 enum Limit<'p> {
     /// Its own output.
     Output(&'p Figure<Amps>),
-    /// Its input, of a boost that is known by its label: what that leaves at its output hangs on its volts.
+    /// Its input, of a boost that is known by its label: what that leaves at its output is connected to its voltage.
     Input(NodeKind, &'p Figure<Amps>),
 }
 
@@ -117,7 +118,7 @@ impl Limit<'_> {
     }
 }
 
-/// Whether the lasting load is more than the source gives: that is told of the load.
+/// Whether the lasting load is more than the source gives: that is reported of the load.
 fn lasts_beyond(context: &Context<'_>, kind: NodeKind, limit: &Limit<'_>) -> bool {
     let rated = node_limit(context.plan, kind).map_or(f64::INFINITY, Amps::get);
     let lasts = |o: &Outcome| {
@@ -151,10 +152,10 @@ fn hardest<'c>(context: &Context<'c>, id: NodeId, limit: &Limit<'_>) -> Option<(
 }
 
 const ONLY_PROGRAM: &str = "; only the program keeps these starts apart";
-const RESET_LOOP: &str = "; the board that switches them resets, and starts anew: a reset loop";
-const MAY_NOT: &str = "; only the program keeps these starts apart, and whether the supply switches off first depends on its delay: give `hiccup`";
-const NEVER: &str =
-    "; its voltage stays low for longer than it waits: it switches off, tries again, and they never start";
+const RESET_LOOP: &str = "; the board that switches them resets and restarts: a reset loop";
+const MAY_NOT: &str = "; only the program keeps these starts apart, and whether the supply shuts down first depends \
+    on its delay: write `hiccup`";
+const NEVER: &str = "; its voltage stays low for longer than it waits: it shuts down and retries, and they never start";
 
 fn judge(context: &Context<'_>, id: NodeId, limit: &Limit<'_>, o: &Outcome) -> Option<Judged> {
     let plan = context.plan;
@@ -194,12 +195,12 @@ fn judge(context: &Context<'_>, id: NodeId, limit: &Limit<'_>, o: &Outcome) -> O
             None => None,
         };
     }
-    // Boards that burst find no volts that fall slowly; what starts takes a little longer.
+    // Boards that burst find no voltage that fall slowly; what starts takes a little longer.
     let may = if o.case.continuous || down.is_some() { limit } else { SLOWER * limit };
-    let assumed = "; its start is assumed: give `stall`";
+    let assumed = "; its starting current is assumed: write `stall`";
     if exceeds(amps.least, may) {
         let comes = match amps.stated {
-            true if only_worst => "; only the worst of its class takes as much: give `stall`",
+            true if only_worst => "; only the worst of its kind draws that much: write `stall`",
             true if never => NEVER,
             true => "",
             false => assumed,
@@ -227,36 +228,37 @@ fn is_low(context: &Context<'_>, id: NodeId, o: &Outcome) -> bool {
     below(context, id, o, &|board| Some(board.recommended.as_ref()?.low.get())).is_some()
 }
 
-fn below(context: &Context<'_>, id: NodeId, o: &Outcome, limit: &dyn Fn(&Controller) -> Option<f64>) -> Option<usize> {
+fn below(context: &Context<'_>, id: NodeId, o: &Outcome, limit: &dyn Fn(&Board) -> Option<f64>) -> Option<usize> {
     let (plan, s) = (context.plan, o.actual.as_ref().ok()?);
-    (0..plan.controllers.len()).find(|i| {
+    (0..plan.boards.len()).find(|i| {
         let own = plan.node_id(NodeKind::BoardInput(*i)).is_some_and(|n| plan.path_up(n).contains(&id));
-        let volts = s.volts(context.layout.controllers[*i].main);
-        own && volts.zip(limit(&plan.controllers[*i])).is_some_and(|(v, l)| is_below(v, l))
+        let volts = s.volts(context.layout.boards[*i].main);
+        own && volts.zip(limit(&plan.boards[*i])).is_some_and(|(v, l)| is_below(v, l))
     })
 }
 
 fn boards(context: &Context<'_>, sink: &mut Sink, limited: &[NodeId]) {
     let plan = context.plan;
-    for (i, board) in plan.controllers.iter().enumerate() {
+    for (i, board) in plan.boards.iter().enumerate() {
         let (name, Some(brown_out)) = (&board.name.text, &board.brown_out) else { continue };
-        let t = context.layout.controllers[i].main;
+        let t = context.layout.boards[i].main;
         let lowest = |short: bool| context.worst_actual(|o| o.case.continuous != short, |_, s| s.volts(t).map(|v| -v));
         let below = |w: &Worst| is_below(-w.value, brown_out.typical.get());
         let Some(at) = lowest(true) else { continue };
         let volts = Volts::new(-at.value);
-        // What is too low for long is told of the volts; what a limiting source causes stands with that source.
+        // What is too low continuously is reported of the voltage; what a limiting source causes stands with that
+        // source.
         let path = plan.node_id(NodeKind::BoardInput(i)).map_or_else(Vec::new, |id| plan.path_up(id));
         if lowest(false).as_ref().is_some_and(below) || path.iter().any(|id| limited.contains(id)) {
             continue;
         }
         if !below(&at) {
             if context.all_actual() {
-                sink.pass(name, format!("{volts} or more in starts and surges, resets below {}", brown_out.typical));
+                sink.pass(name, format!("{volts} or more in starts and surges; resets below {}", brown_out.typical));
             }
             continue;
         }
-        // What motors bring about has a check of its own, with cures that were tried.
+        // What motors bring about has a check of its own, with fixes that were tried.
         if crate::derived::motor_starts::by_motors(context, &at) {
             continue;
         }
@@ -264,14 +266,14 @@ fn boards(context: &Context<'_>, sink: &mut Sink, limited: &[NodeId]) {
             Draft::fault((name, board.name.span))
                 .at(&at)
                 .says(format!(
-                    "in *{}* board `{name}` gets {volts} and resets below {}",
+                    "in scenario `{}` board `{name}` is at {volts}; resets below {}",
                     at.scenario, brown_out.typical
                 ))
-                .judged("volts", volts)
+                .judged("voltage", volts)
                 .at_least("brown_out", brown_out.typical, &brown_out.origin)
                 .cure(
-                    "feed it by a lead of its own from the source, or from a rail of its own; a \
-                     thicker common lead; a capacitor for what lasts milliseconds",
+                    "feed it with its own cable from the source, or from its own rail; use a thicker common cable; \
+                    or a capacitor, for milliseconds",
                 ),
         );
     }

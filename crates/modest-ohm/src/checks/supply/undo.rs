@@ -6,8 +6,8 @@ use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
 use crate::verdict::severity::Severity;
 
-/// A strip or a load on a supply of too high a voltage, as if both suited each other: what it draws and loses at the wrong
-/// voltage is no matter of its own. The range of a supply stays as wide.
+/// A strip or a load on a supply of too high a voltage, as if both suited each other: what it draws and loses at the
+/// wrong voltage is no matter of its own. The range of a supply stays as wide.
 pub(crate) fn rated_volts(plan: &mut Plan, finding: &Finding) -> bool {
     if finding.severity != Severity::Danger {
         return false;

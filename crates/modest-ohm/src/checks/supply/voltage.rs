@@ -1,4 +1,4 @@
-//! supply-voltage: a consumer's solved volts against its absolute maximum, its minimum and its recommended range.
+//! supply-voltage: a consumer's solved voltage against its absolute maximum, its minimum and its recommended range.
 
 use crate::checks::shared::consumer_voltage::{Which, is_winding, judge};
 use crate::derived::consumers::consumers;

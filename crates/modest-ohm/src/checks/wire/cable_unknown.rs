@@ -1,4 +1,4 @@
-//! cable-unknown: what draws more than 0.5 A over a lead of which nothing is said; one line per plan.
+//! cable-unknown: what draws more than 0.5 A over a cable of which nothing is said; one line per plan.
 
 use crate::derived::context::Context;
 use crate::findings::sink::Sink;
@@ -12,11 +12,20 @@ use crate::verdict::compare::exceeds;
 /// Below this a missing lead is taken as ideal without a word.
 const WORTH_ASKING_A: f64 = 0.5;
 
-/// The copper of a port or a bus bar belongs to the part; a joint without a lead of its own sits on what feeds it.
+/// The copper of a port or a bus bar belongs to the part; a connector without a cable of its own sits on what feeds it.
 fn inside_a_part(plan: &Plan, run: Run) -> bool {
-    let is_part =
-        |kind: &RunKind| matches!(kind, RunKind::Port(_) | RunKind::Bridge(_) | RunKind::Joint(_) | RunKind::Stage(_));
-    matches!(run, Run::Branch(i) if is_part(&plan.branches[i].kind))
+    let is_part = |kind: &RunKind| {
+        matches!(kind, RunKind::Port(_) | RunKind::Bridge(_) | RunKind::Connector(_) | RunKind::Stage(_))
+    };
+    match run {
+        Run::Branch(i) => is_part(&plan.branches[i].kind),
+        // The 5 V regulator on a bridge's own board.
+        Run::Converter(i) => {
+            let owner = plan.converters[i].name.text.split_once('.').map(|(owner, _)| owner);
+            owner.is_some_and(|owner| plan.drivers.iter().any(|d| d.name.text == owner))
+        }
+        _ => false,
+    }
 }
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
@@ -37,7 +46,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     }
     let Some((_, first)) = missing.first() else {
         if let Some(supply) = plan.supplies.first() {
-            sink.pass(&supply.name.text, "every lead that carries more than 500 mA is given".into());
+            sink.pass(&supply.name.text, "every cable that carries more than 500 mA is given".into());
         }
         return;
     };
@@ -49,12 +58,12 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         .find(|(n, ..)| n == first || n.split(['.', '[']).next() == Some(item))
         .and_then(|(_, f, _)| f.from.name.span);
     let Some(span) = span.or_else(|| plan.supplies.first().map(|s| s.name.span)) else { return };
-    // The leads between rows and tiles have a key of their own.
+    // The cables between rows and tiles have a key of their own.
     let key = if first.contains(".join[") { "join" } else { "cable" };
     sink.unknown(
         first,
         span,
-        format!("leads are not given and taken as ideal; their drop is not known: {}", list.join(", ")),
-        &format!("give length and size: `{key} = \"1.2 m 16 AWG\"`"),
+        format!("cannot check voltage drop: no cable given for {}", list.join(", ")),
+        &format!("write length and size: `{key} = \"1.2 m 16 AWG\"`"),
     );
 }

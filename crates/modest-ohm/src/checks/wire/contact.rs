@@ -64,20 +64,20 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         sink.find(
             Draft::of(severity, (name, contact.span))
                 .at(&wanted)
-                .says(format!(
-                    "`{name}` takes {amps} through {}, and each conductor of that carries {limit}",
-                    contact.words()
-                ))
-                .judged("wanted", amps)
+                .says(format!("`{name}` carries {amps} through {}; rated {limit} per conductor", contact.words()))
+                .judged("demand", amps)
                 .at_most("rating", limit, &rating.origin)
                 .cure(cure(contact, amps)),
         );
     }
     if let Some((first, span)) = nameless.first() {
         let names: Vec<&str> = nameless.iter().map(|(n, _)| n.as_str()).collect();
-        let message = format!("more than 0.5 A goes through contacts of which nothing is known: {}", names.join(", "));
+        let message = format!(
+            "cannot check contacts that carry more than 0.5 A, their rating is not given: {}",
+            names.join(", ")
+        );
         let subject = first.rsplit('`').nth(1).unwrap_or(first);
-        sink.unknown(subject, *span, message, "give what one contact carries: `current = \"3 A\"`, or name a class");
+        sink.unknown(subject, *span, message, "write the rating of one contact: `current = \"3 A\"`, or set `part`");
     }
 }
 
@@ -86,7 +86,7 @@ fn contacts<'p>(plan: &'p Plan, run: Run, o: &Outcome) -> impl Iterator<Item = &
     contacts_in(plan, run, feed_in(plan, run, &o.case.demands), cable_of(plan, run))
 }
 
-/// What the weakest of them carries for ever, A, and which it is.
+/// What the weakest of them carries continuously, A, and which it is.
 fn weakest<'p>(plan: &'p Plan, run: Run, o: &Outcome) -> Option<(f64, &'p Contact)> {
     let rated = contacts(plan, run, o).filter_map(|c| Some((c.rating_a()?, c)));
     rated.reduce(|a, b| if b.0 < a.0 { b } else { a })
@@ -94,18 +94,15 @@ fn weakest<'p>(plan: &'p Plan, run: Run, o: &Outcome) -> Option<(f64, &'p Contac
 
 fn cure(contact: &Contact, amps: Amps) -> String {
     if contact.bears == Bears::Rail {
-        return "feed what draws most from the source by a lead of its own, past the rail, or give each half a feed of its own".into();
+        return "feed the largest loads with their own cable from the source, or give each half its own supply".into();
     }
     let Some(one) = contact.rating.as_ref().map(|r| r.low.get()).filter(|a| *a > 0.0) else {
-        return "take a contact that carries it".into();
+        return "use a connector rated for it".into();
     };
     let many = (amps.get() / one).ceil();
     if many <= 4.0 {
-        format!(
-            "take a joint whose contacts carry {amps}, or {many:.0} contacts side by side \
-             (`contacts = {many:.0}`)"
-        )
+        format!("use a connector rated {amps} per contact, or {many:.0} contacts in parallel (`contacts = {many:.0}`)")
     } else {
-        format!("take a joint whose contacts carry {amps}: feed it past this one")
+        format!("use a connector rated {amps} per contact: feed it without this one")
     }
 }

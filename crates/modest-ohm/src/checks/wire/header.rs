@@ -22,9 +22,9 @@ const PIN_A: f64 = 3.0;
 
 /// From a board's USB connector to its main terminal (typical).
 const USB_PATH_A: f64 = 1.0;
-const USB_PATH: Origin = Origin::Default("a board's path from USB to its main terminal carries 1 A (typical)");
+const USB_PATH: Origin = Origin::Default("a board's path from USB to its main terminal is rated 1 A (typical)");
 
-const TYPICAL: Origin = Origin::Default("a header pin with its trace carries 3 A (typical)");
+const TYPICAL: Origin = Origin::Default("a header pin with its trace is rated 3 A (typical)");
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     terminals(context, sink);
@@ -32,12 +32,12 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     stacked(context, sink);
 }
 
-/// What hangs on a board's terminal goes through its pin and its trace; a board with ports is made for it.
+/// What is connected to a board's terminal goes through its pin and its trace; a board with ports is made for it.
 fn terminals(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
-    for (c, board) in plan.controllers.iter().enumerate() {
+    for (c, board) in plan.boards.iter().enumerate() {
         let Some(node) = plan.node_id(NodeKind::BoardInput(c)) else { continue };
-        let has_ports = plan.branches.iter().any(|b| matches!(&b.kind, RunKind::Port(p) if p.controller == c));
+        let has_ports = plan.branches.iter().any(|b| matches!(&b.kind, RunKind::Port(p) if p.board == c));
         let limit = match (&board.through, &board.total) {
             (Some(stated), _) => stated.clone(),
             (None, Some(_)) => continue,
@@ -47,23 +47,23 @@ fn terminals(context: &Context<'_>, sink: &mut Sink) {
         let out = |s: &Snapshot| leaving(context, node, s);
         let Some(worst) = context.worst_sustained(out).filter(|w| w.value > 1e-6) else { continue };
         let name = &plan.nodes[node.0].name;
-        let text = format!("leaves by the terminal `{name}`, whose pin and trace carry");
-        let cure = "take it from the source, past the board, or by a lead of its own";
+        let text = format!("leaves by terminal `{name}`; its pin and trace are rated");
+        let cure = "feed it from the source without the board, or with its own cable";
         judge(context, sink, (name, board.name.span), &worst, &limit, &text, cure);
     }
 }
 
 /// What comes in by USB goes through the board's own trace, and its diode or polyfuse, to its main terminal.
 fn usb_paths(context: &Context<'_>, sink: &mut Sink) {
-    for (board, inlets) in context.plan.controllers.iter().zip(&context.layout.inlets) {
+    for (board, inlets) in context.plan.boards.iter().zip(&context.layout.inlets) {
         let Some(usb) = inlets.usb.as_ref().filter(|usb| context.alive(usb.join)) else { continue };
         let Some(worst) = context.worst_sustained(|s| s.amps(usb.join)).filter(|w| w.value > 1e-6) else { continue };
         // What the board bursts with itself comes by it as well.
         let usual = || Figure::exact(Amps::new(USB_PATH_A.max(board.peak.high.get())), USB_PATH);
         let limit = board.through.clone().unwrap_or_else(usual);
         let name = format!("{}.usb", board.name.text);
-        let text = "goes from USB through the board, whose trace and diode carry";
-        let cure = "feed what draws it from the source itself, past the board";
+        let text = "flows from USB through the board; its trace and diode are rated";
+        let cure = "feed the load from the source itself, without the board";
         judge(context, sink, (&name, board.name.span), &worst, &limit, text, cure);
     }
 }
@@ -84,8 +84,8 @@ fn stacked(context: &Context<'_>, sink: &mut Sink) {
         }
         let Some(worst) = context.worst_sustained(|s| s.amps(*branch).abs()) else { continue };
         let limit = Figure::exact(Amps::new(PIN_A), TYPICAL);
-        let text = format!("goes through the stacked pin `{}`, which carries", link.name.text);
-        let cure = "feed the upper board by a lead of its own, and cut the shared pin";
+        let text = format!("flows through the stacked pin `{}`; rated", link.name.text);
+        let cure = "feed the upper board with its own cable, and cut the shared pin";
         judge(context, sink, (&link.name.text, link.name.span), &worst, &limit, &text, cure);
     }
 }
@@ -111,9 +111,9 @@ fn judge(
         Draft::of(if little { Severity::Caution } else { Severity::Danger }, subject)
             .at(worst)
             .says(format!("{amps} {text} {may}"))
-            .judged("wanted", amps)
+            .judged("demand", amps)
             .at_most("rating", may, &limit.origin)
             .cure(cure)
-            .cure("or say what it carries, where its sheet says so: `through-current`"),
+            .cure("or write its rating, if its datasheet gives one: `through-current`"),
     );
 }

@@ -29,13 +29,13 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             Draft::of(if little { Severity::Caution } else { Severity::Danger }, &supply.name)
                 .at(&worst)
                 .says(format!(
-                    "each cell of `{name}` supplies {amps} through the springs of its holder, which carry {} continuously",
+                    "each cell of `{name}` supplies {amps} through the springs of its holder; rated {} continuous",
                     springs.low
                 ))
-                .judged("wanted", amps)
+                .judged("demand", amps)
                 .at_most("rating", springs.low, &springs.origin)
                 .cure("use a pack with welded cells: `mounted = \"welded\"`")
-                .cure("or a holder with leaf contacts, and say what they carry: `holder-current = \"5 A\"`"),
+                .cure("or a holder with leaf contacts, and write their rating: `holder-current = \"5 A\"`"),
         );
     }
 }

@@ -10,7 +10,7 @@ pub(crate) mod voltage_drop;
 
 use crate::findings::check::{Check, OneChange};
 use crate::verdict::codes;
-use crate::verdict::severity::Severity::{Advice, Caution, Danger, Unknown};
+use crate::verdict::severity::Severity::{Advisory, Caution, Danger, Unknown};
 
 /// The family's name.
 const FAMILY: &str = "wire";
@@ -19,7 +19,7 @@ pub(crate) const CHECKS: &[Check] = &[
     Check::new(
         codes::WIRE_OVERLOADED,
         FAMILY,
-        "the wanted continuous current is above what a wire carries at this ambient",
+        "a wire carries more than its ampacity at this air temperature",
         &[Danger, Caution, Unknown],
         overloaded::run,
     )
@@ -27,24 +27,24 @@ pub(crate) const CHECKS: &[Check] = &[
     Check::new(
         codes::CONTACT_OVERLOADED,
         FAMILY,
-        "the wanted continuous current is above what a plug, terminal or other contact carries",
+        "a plug, terminal or other contact carries more than its rating",
         &[Danger, Caution, Unknown],
         contact::run,
     )
     .of_its_own_limit(),
-    Check::new(codes::RETURN_STARVED, FAMILY, "a return has less copper than its feed", &[Caution], starved::run),
+    Check::new(codes::RETURN_UNDERSIZED, FAMILY, "a return has less copper than its feed", &[Caution], starved::run),
     Check::new(
         codes::VOLTAGE_DROP,
         FAMILY,
-        "a consumer without regulation loses more of its source's volts than the policy allows",
-        &[Caution, Advice],
+        "an unregulated load loses more of its supply voltage than the policy allows",
+        &[Caution, Advisory],
         voltage_drop::run,
     )
     .fixed_with(OneChange::LoadOnPin),
     Check::new(
         codes::CABLE_UNKNOWN,
         FAMILY,
-        "something draws more than 0.5 A over a lead that the plan does not give",
+        "a cable that carries more than 0.5 A is not given",
         &[Unknown],
         cable_unknown::run,
     ),

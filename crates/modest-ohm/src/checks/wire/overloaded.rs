@@ -26,7 +26,7 @@ const CAUTION_SHARE: f64 = 1.15;
 /// Air that common insulation surely does not stand, whatever it is made of, °C: PVC for heat ends here (IEC 60227).
 const NO_PVC_C: f64 = 90.0;
 
-/// Below this a lead of which only the resistance is known passes without a word.
+/// Below this a cable of which only the resistance is known passes without a word.
 const WORTH_ASKING_A: f64 = 0.5;
 
 /// A conductor's current beside what it carries, in the outcome in which it is most loaded.
@@ -59,8 +59,8 @@ fn cable_on<'p>(plan: &'p Plan, run: Run, side: Side, o: &Outcome) -> Option<&'p
     }
 }
 
-/// The most loaded outcome of a conductor, with its cable there; `None` where its ampacity is not known or nothing has a
-/// solution.
+/// The most loaded outcome of a conductor, with its cable there; `None` where its ampacity is not known or nothing has
+/// a solution.
 pub(crate) fn loaded<'c>(context: &Context<'c>, branch: usize, run: Run, side: Side) -> Option<(Loaded, &'c Cable)> {
     let plan = context.plan;
     let at = |o: &Outcome| {
@@ -118,7 +118,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 let feed_is_fine = feed.is_none_or(|(feed, _)| !feed.is_over());
                 let starved = side == Side::Return && info.feed.is_some() && feed_is_fine;
                 let draft = finding(context, info, side, &wire, cable);
-                sink.find(if starved { draft.implies(codes::RETURN_STARVED, &info.name) } else { draft });
+                sink.find(if starved { draft.implies(codes::RETURN_UNDERSIZED, &info.name) } else { draft });
             } else if side == Side::Feed && context.all_sustained() {
                 sink.pass(&info.name, format!("{} of {}", Amps::new(wire.amps), Amps::new(wire.ampacity)));
             }
@@ -126,8 +126,8 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     }
     if let Some((first, span)) = nameless.first() {
         let names: Vec<String> = nameless.iter().map(|(n, _)| format!("`{n}`")).collect();
-        let what = "leads of stated resistance carry more than 0.5 A and have no size";
-        let cure = "give the `size`, or the `ampacity`, beside the resistance or the length";
+        let what = "cannot check cables of stated resistance that carry more than 0.5 A: no size given";
+        let cure = "write `size` or `ampacity` beside the resistance or the length";
         sink.unknown(first, *span, format!("{what}: {}", names.join(", ")), cure);
     }
 }
@@ -137,20 +137,20 @@ fn too_hot(context: &Context<'_>, info: &ConductorInfo, wire: &Loaded, cable: &C
     let (air, stands) = (Celsius::new(wire.air_c), Celsius::new(cable.insulation_c()));
     let stated = cable.insulation.as_ref();
     let (severity, is) = match stated {
-        Some(_) => (Severity::Danger, "is rated for"),
-        None if wire.air_c >= NO_PVC_C => (Severity::Danger, "is rarely good for more than"),
-        None => (Severity::Caution, "is assumed to be good for"),
+        Some(_) => (Severity::Danger, "is rated"),
+        None if wire.air_c >= NO_PVC_C => (Severity::Danger, "is rarely rated above"),
+        None => (Severity::Caution, "is assumed to be rated"),
     };
-    let plain = Origin::Default("common insulation: 70 °C where none is given");
+    let plain = Origin::Default("common insulation: 70 °C if none is given");
     let draft = Draft::of(severity, (&info.name, cable.span))
         .at(&wire.worst)
-        .says(format!("the air around the lead to `{}` reaches {air}; its insulation {is} {stands}", info.name))
+        .says(format!("the air around the cable to `{}` reaches {air}; its insulation {is} {stands}", info.name))
         .judged("air", air)
         .at_most("insulation", stands, stated.map_or(&plain, |t| &t.origin));
-    let ask = "say what it stands: `insulation = \"105 °C\"`";
-    let cooler = match context.plan.housings.iter().any(|h| !h.holds.is_empty()) {
-        true => "lead it outside the box, or let the box shed its heat",
-        false => "take wire with insulation for more than that",
+    let ask = "write its rating: `insulation = \"105 °C\"`";
+    let cooler = match context.plan.enclosures.iter().any(|h| !h.holds.is_empty()) {
+        true => "route it outside the enclosure, or cool the enclosure",
+        false => "use wire with insulation of a higher rating",
     };
     draft.cures(stated.is_none().then(|| ask.to_owned())).cure(cooler)
 }
@@ -159,24 +159,24 @@ fn finding(context: &Context<'_>, info: &ConductorInfo, side: Side, wire: &Loade
     let ambient = &context.plan.ambient;
     let (amps, ampacity, air) = (Amps::new(wire.amps), Amps::new(wire.ampacity), Celsius::new(wire.air_c));
     let mut evidence =
-        vec![Evidence::judged("wanted", amps), Evidence::at_most("ampacity", ampacity, &Origin::Plan(cable.span))];
+        vec![Evidence::judged("demand", amps), Evidence::at_most("ampacity", ampacity, &Origin::Plan(cable.span))];
     if wire.air_c > ambient.high.get() + 1e-9 {
         evidence.push(Evidence::computed("air", air));
     } else {
         evidence.push(Evidence::context("ambient", ambient.high, &ambient.origin));
     }
-    let what = if side == Side::Feed { "lead to" } else { "return of" };
+    let what = if side == Side::Feed { "cable to" } else { "return of" };
     let little = at_most(wire.amps, CAUTION_SHARE * wire.ampacity);
     Draft::of(if little { Severity::Caution } else { Severity::Danger }, (&info.name, cable.span))
         .at(&wire.worst)
-        .says(format!("the {what} `{}` carries {amps}; {} carries {ampacity} at {air}", info.name, words(cable)))
+        .says(format!("the {what} `{}` carries {amps}; {} is rated {ampacity} at {air}", info.name, words(cable)))
         .facts(evidence)
         .cure(thicker(cable, wire.amps, wire.air_c))
 }
 
 /// The wire, and what lessens what it carries.
 fn words(cable: &Cable) -> String {
-    let size = cable.size.map_or_else(|| "this lead".to_owned(), WireSize::name);
+    let size = cable.size.map_or_else(|| "this cable".to_owned(), WireSize::name);
     let many = if cable.parallel > 1 { format!("{} × {size}", cable.parallel) } else { size };
     if cable.pairs > cable.parallel.max(1) && cable.stated_ampacity().is_none() {
         format!("{many} among {} loaded pairs", cable.pairs)
@@ -190,7 +190,7 @@ fn thicker(cable: &Cable, amps: f64, air_c: f64) -> String {
     let kind = cable.size.unwrap_or(WireSize::Awg(16));
     let carries = |size: &WireSize| cable.ampacity_of(*size, air_c) * cable.parallel as f64 >= amps;
     match kind.listed_like().iter().find(|s| carries(s)) {
-        Some(size) => format!("take {} or thicker", size.name()),
-        None => "no listed size carries it: split the run".into(),
+        Some(size) => format!("use {} or thicker", size.name()),
+        None => "no listed size is rated for it: split the branch".into(),
     }
 }

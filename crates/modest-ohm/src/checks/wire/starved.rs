@@ -1,5 +1,5 @@
-//! return-starved: a return with more resistance than its feed. One that carries more than its ampacity while its feed does
-//! not is told by wire-overloaded, with this code under it.
+//! return-undersized: a return with more resistance than its feed. One that carries more than its ampacity while its
+//! feed does not is reported by wire-overloaded, with this code under it.
 
 use crate::derived::context::Context;
 use crate::findings::draft::Draft;
@@ -15,8 +15,8 @@ use crate::verdict::compare::at_most;
 /// A return may have this much of its feed's resistance.
 const RATIO: f64 = 1.2;
 
-/// A return that loses less than this is no trouble, whatever its feed is (our own figure: a fiftieth of the least logic
-/// margin).
+/// A return that loses less than this is no trouble, whatever its feed is (our own figure: a fiftieth of the least
+/// logic margin).
 const WORTH_V: f64 = 0.01;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
@@ -46,7 +46,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             Draft::caution((name, back.span))
                 .at(&lost)
                 .says(format!(
-                    "the return of `{name}` has {}, its feed {}: its − rises by {}",
+                    "the return of `{name}` has {}, its feed {}: its ground rises by {}",
                     Ohms::new(home),
                     Ohms::new(out),
                     Volts::new(lost.value)
@@ -54,7 +54,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 .judged("return", Ohms::new(home))
                 .with("feed", Ohms::new(out))
                 .with("lost", Volts::new(lost.value))
-                .cure(format!("give the return as much copper as the feed: {} or less", Ohms::new(RATIO * out))),
+                .cure(format!("make the return as thick as the feed: {} or less", Ohms::new(RATIO * out))),
         );
     }
 }

@@ -1,4 +1,4 @@
-//! voltage-drop: what an unregulated consumer loses of its source's terminal volts, feed and return together.
+//! voltage-drop: what an unregulated consumer loses of its source's terminal voltage, feed and return together.
 
 use crate::derived::context::Context;
 use crate::derived::driver_drop::stage_drop_v;
@@ -17,7 +17,7 @@ use crate::verdict::severity::Severity;
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     let policy = &plan.policy.drop;
-    // What a pin drops is no loss of a lead.
+    // What a pin drops is no loss of a cable.
     // An LED's resistor sets its current, and has checks of its own.
     let on_wires = |l: &Load| !l.regulated && l.feed.pins() == (None, None) && l.nature != Some(Nature::Led);
     for (i, load) in plan.loads.iter().enumerate().filter(|(_, l)| on_wires(l)) {
@@ -27,7 +27,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         // Members of a count differ by their settings only; the one that loses most counts.
         let share_lost = |s: &Snapshot| {
             let source = s.volts_at(root_id)?;
-            // What a stage drops is told of the stage.
+            // What a stage drops is reported of the stage.
             let stage_v = stage_drop_v(context, i, s);
             let lost = context.layout.loads[i]
                 .iter()
@@ -43,7 +43,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let severity = if clearly_exceeds(lost.value, policy.typical.get()) {
             Severity::Caution
         } else if clearly_exceeds(lost.value, 0.5 * policy.typical.get()) {
-            Severity::Advice
+            Severity::Advisory
         } else {
             if context.all_actual() {
                 sink.pass(name, format!("{share} of {}", policy.typical));
@@ -59,7 +59,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             Draft::of(severity, &load.name)
                 .at(&lost)
                 .says(format!(
-                    "load `{name}` loses {} of `{root_name}`'s volts on the way, {share}; the policy is {}",
+                    "load `{name}` loses {} of `{root_name}`'s voltage in its cables, {share}; the policy allows {}",
                     Volts::new(volts),
                     policy.typical
                 ))
@@ -85,17 +85,17 @@ fn diodes_on(context: &Context<'_>, node: NodeId, o: &Outcome) -> (Vec<String>, 
     diodes
 }
 
-/// What helps: copper where leads lose the volts, other diodes where those alone lose too many.
+/// What helps: copper where leads lose the voltage, other diodes where those alone lose too many.
 fn cure(lost_v: f64, allowed_v: f64, (diodes, diodes_v): &(Vec<String>, f64)) -> String {
     if !diodes.is_empty() && *diodes_v >= 0.99 * allowed_v {
         let (drop, place) = if diodes.len() == 1 { ("drops", "its") } else { ("drop", "their") };
         return format!(
-            "{} alone {drop} {}: take a P-channel MOSFET in {place} place, or raise the source by as much",
+            "{} alone {drop} {}: use a P-channel MOSFET in {place} place, or raise the source by as much",
             diodes.join(" and "),
             Volts::new(*diodes_v)
         );
     }
     // Rounded up: less would not do.
     let copper = ((lost_v - diodes_v) / (allowed_v - diodes_v).max(1e-6) * 10.0 - 1e-6).ceil() / 10.0;
-    format!("take leads of {copper:.1} times the copper, or shorter ones")
+    format!("use {copper:.1} times the copper, or shorter cables")
 }

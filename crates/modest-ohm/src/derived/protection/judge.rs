@@ -1,6 +1,6 @@
-//! The verdict on each lead: who guards it, what can flow for ever, and what that does to it.
+//! The verdict on each cable: who protects it, what can flow continuously, and what that does to it.
 
-use super::paths::{Limit, Way, ways_of};
+use super::paths::{Direction, Limit, ways_of};
 use super::wire::{Wire, wire_of};
 use crate::network::layout::ConductorInfo;
 use crate::plan::kinds::load::Nature;
@@ -11,26 +11,26 @@ use crate::plan::wiring::feed::NodeId;
 use crate::plan::wiring::fuse::Fuse;
 use crate::quantity::range::Range;
 use crate::quantity::units::Amps;
-use crate::size::fuse::{Guarded, WireProtection, wire_protection};
+use crate::size::fuse::{ProtectedWire, WireProtection, wire_protection};
 use crate::topology::conductors::{cable_of, fuse_of};
 use crate::topology::run::Run;
 use crate::verdict::codes;
 use crate::verdict::compare::at_most;
 use crate::verdict::severity::Severity;
 
-/// A device's own lead up to this length, behind no more than this current, is the maker's choice of the device, and
+/// A device's own cable up to this length, behind no more than this current, is the maker's choice of the device, and
 /// advice only.
 const FACTORY_M: f64 = 1.0;
 const FACTORY_A: f64 = 10.0;
 
-/// A lead up to this length inside a device burns little and touches little else: one step milder (our own figure).
+/// A cable up to this length inside a device burns little and touches little else: one step milder (our own figure).
 const INSIDE_M: f64 = 0.3;
 
 /// What a short in copper with common insulation may bring up before the insulation suffers: I²t ≤ (115·S)² A²s, S in
 /// mm² (IEC 60364-4-43, PVC).
 const ADIABATIC: f64 = 115.0;
 
-/// What stands between a lead and its sources.
+/// What stands between a cable and its sources.
 #[derive(Clone, Debug, PartialEq)]
 pub(crate) enum Guard {
     /// The fuse at the beginning of this run.
@@ -39,7 +39,7 @@ pub(crate) enum Guard {
     Source(NodeId),
 }
 
-/// Why a lead is judged as it is.
+/// Why a cable is judged as it is.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(crate) enum Reason {
     /// A fuse of allowed size that surely opens, or a source that gives no more than the wire carries.
@@ -57,14 +57,14 @@ impl Reason {
     pub fn code(self) -> Option<&'static str> {
         match self {
             Reason::Protected => None,
-            Reason::CannotAct => Some(codes::FUSE_CANNOT_ACT.name),
+            Reason::CannotAct => Some(codes::FUSE_MAY_NOT_BLOW.name),
             Reason::TooLarge => Some(codes::FUSE_TOO_LARGE.name),
             Reason::Missing | Reason::Unknown => Some(codes::FUSE_MISSING.name),
         }
     }
 }
 
-/// What protects a lead.
+/// What protects a cable.
 #[derive(Clone, Debug)]
 pub(crate) struct Protection {
     pub run: Run,
@@ -72,24 +72,24 @@ pub(crate) struct Protection {
     /// The weaker of its feed's and its return's cable.
     pub cable: Cable,
     pub guard: Guard,
-    /// The fuse that guards it.
+    /// The fuse that protects it.
     pub fuse: Option<Fuse>,
-    /// What each source gives: where it limits itself, and what it may give right behind the lead's beginning, A.
+    /// What each source gives: where it limits itself, and what it may give right behind the cable's beginning, A.
     pub sources: Vec<(NodeId, Limit, f64)>,
     pub reason: Reason,
     /// `None` where it is protected.
     pub severity: Option<Severity>,
-    /// What can flow for ever, A.
+    /// What can flow continuously, A.
     pub long_a: f64,
-    /// What surely flows into a short at its far end, A.
+    /// What surely flows into a short circuit at its far end, A.
     pub least_a: f64,
-    /// True where it is a device's own lead, judged as that.
+    /// True where it is a device's own cable, judged as that.
     pub factory: bool,
     /// True where it is too thin for the fuse, which clears a short before it burns.
     pub outlasts_short: bool,
 }
 
-/// The verdict on every lead of a plan of which size and length are known, change-over switches where they are worst;
+/// The verdict on every cable of a plan of which size and length are known, change-over switches where they are worst;
 /// `air_c` is the air around each.
 pub(crate) fn protections(plan: &Plan, conductors: &[ConductorInfo], air_c: &dyn Fn(Run) -> f64) -> Vec<Protection> {
     let mut all = as_it_stands(plan, conductors, air_c);
@@ -128,7 +128,7 @@ fn as_it_stands(plan: &Plan, conductors: &[ConductorInfo], air_c: &dyn Fn(Run) -
         // Where the + of a strip is cut only its − is led on, and no source drives a short in that.
         let only_minus = matches!(info.run, Run::Join(..)) && info.feed.is_none();
         // The members of a count have equal leads.
-        // A pin gives no more than its own resistance lets through, and no lead is thin for that.
+        // A pin gives no more than its own resistance lets through, and no cable is thin for that.
         let out_of_pin = matches!(info.run, Run::Load(l) if plan.loads[l].feed.from.pin.is_some());
         if only_minus || out_of_pin || out.iter().any(|p| p.run == info.run) {
             continue;
@@ -140,7 +140,7 @@ fn as_it_stands(plan: &Plan, conductors: &[ConductorInfo], air_c: &dyn Fn(Run) -
     out
 }
 
-/// What all ways of a lead bring together.
+/// What all ways of a cable bring together.
 struct Flow {
     guard: Guard,
     /// Σ of the ratings where every way has a fuse; the factors of its family.
@@ -153,11 +153,11 @@ struct Flow {
     unknown: bool,
 }
 
-fn flow(plan: &Plan, run: Run, ways: &[Way]) -> Option<Flow> {
+fn flow(plan: &Plan, run: Run, ways: &[Direction]) -> Option<Flow> {
     let first = ways.first()?;
     let mut fuses: Vec<Run> = Vec::new();
     let mut sources: Vec<NodeId> = Vec::new();
-    let (mut rating, mut opens_from, mut factor) = (0.0, 0.0_f64, f64::INFINITY);
+    let (mut rating, mut blows_from, mut factor) = (0.0, 0.0_f64, f64::INFINITY);
     let (mut lo, mut hi, mut most_a, mut least_a) = (0.0, 0.0, 0.0, 0.0_f64);
     let (mut all_limited, mut all_fused, mut unknown) = (true, true, false);
     for way in ways {
@@ -166,7 +166,7 @@ fn flow(plan: &Plan, run: Run, ways: &[Way]) -> Option<Flow> {
                 if !fuses.contains(&at) {
                     fuses.push(at);
                     rating += fuse.rating.high.get();
-                    opens_from = opens_from.max(fuse.opens_from());
+                    blows_from = blows_from.max(fuse.blows_from());
                     factor = factor.min(fuse.family.ampacity_factor());
                 }
             }
@@ -192,7 +192,7 @@ fn flow(plan: &Plan, run: Run, ways: &[Way]) -> Option<Flow> {
     };
     Some(Flow {
         guard,
-        fuse: all_fused.then_some((rating, opens_from, factor)),
+        fuse: all_fused.then_some((rating, blows_from, factor)),
         limits: all_limited.then_some((lo, hi)),
         most_a,
         least_a,
@@ -200,13 +200,13 @@ fn flow(plan: &Plan, run: Run, ways: &[Way]) -> Option<Flow> {
     })
 }
 
-fn judge(plan: &Plan, run: Run, (wire, cable): (Wire, &Cable), ways: &[Way]) -> Option<Protection> {
+fn judge(plan: &Plan, run: Run, (wire, cable): (Wire, &Cable), ways: &[Direction]) -> Option<Protection> {
     let flow = flow(plan, run, ways)?;
     let guarded = wire_protection(&WireProtection {
         prospective: Amps::new(flow.most_a),
         far: Amps::new(flow.least_a),
         limit: flow.limits.map(|(lo, hi)| Range::new(Amps::new(lo), Amps::new(hi))),
-        fuse: flow.fuse.map(|(rating, opens_from, _)| (Amps::new(rating), opens_from)),
+        fuse: flow.fuse.map(|(rating, blows_from, _)| (Amps::new(rating), blows_from)),
         ampacity_factor: flow.fuse.map_or(1.0, |(_, _, factor)| factor),
         ampacity: Amps::new(wire.ampacity_a),
     });
@@ -222,17 +222,17 @@ fn judge(plan: &Plan, run: Run, (wire, cable): (Wire, &Cable), ways: &[Way]) -> 
         sources: sources(plan, run, ways),
         reason: Reason::Protected,
         severity: guarded.severity,
-        long_a: guarded.long.get(),
+        long_a: guarded.sustained_fault.get(),
         least_a: flow.least_a,
         factory: false,
         outlasts_short: false,
     };
     verdict.reason = match (&guarded, flow.fuse.is_some()) {
-        (Guarded { allowed: true, severity: Some(_), .. }, _) => Reason::CannotAct,
-        (Guarded { allowed: true, .. }, _) => Reason::Protected,
+        (ProtectedWire { allowed: true, severity: Some(_), .. }, _) => Reason::CannotAct,
+        (ProtectedWire { allowed: true, .. }, _) => Reason::Protected,
         // Even where the source's limit is enough the fuse is no fuse for this wire.
         (_, true) => Reason::TooLarge,
-        (Guarded { severity: None, .. }, _) => Reason::Protected,
+        (ProtectedWire { severity: None, .. }, _) => Reason::Protected,
         _ => Reason::Missing,
     };
     if flow.unknown && !guarded.allowed {
@@ -241,25 +241,25 @@ fn judge(plan: &Plan, run: Run, (wire, cable): (Wire, &Cable), ways: &[Way]) -> 
         return Some(verdict);
     }
     if verdict.reason == Reason::TooLarge {
-        verdict.severity = Some(verdict.severity.unwrap_or(Severity::Advice));
+        verdict.severity = Some(verdict.severity.unwrap_or(Severity::Advisory));
     }
-    if guarded.allowed || verdict.severity.is_none_or(|s| s == Severity::Advice) {
+    if guarded.allowed || verdict.severity.is_none_or(|s| s == Severity::Advisory) {
         return Some(verdict);
     }
     if is_factory_lead(plan, run) && at_most(verdict.long_a, FACTORY_A) {
         verdict.factory = true;
-        verdict.severity = Some(Severity::Advice);
+        verdict.severity = Some(Severity::Advisory);
     } else if outlasts_short(plan, run, &wire, ways) {
         verdict.outlasts_short = true;
-        verdict.severity = Some(Severity::Advice);
+        verdict.severity = Some(Severity::Advisory);
     } else if verdict.severity == Some(Severity::Danger) && is_inside(plan, run) {
         verdict.severity = Some(Severity::Caution);
     }
     Some(verdict)
 }
 
-/// The sources of a lead, each once.
-fn sources(plan: &Plan, run: Run, ways: &[Way]) -> Vec<(NodeId, Limit, f64)> {
+/// The sources of a cable, each once.
+fn sources(plan: &Plan, run: Run, ways: &[Direction]) -> Vec<(NodeId, Limit, f64)> {
     let mut out: Vec<(NodeId, Limit, f64)> = Vec::new();
     for way in ways {
         if !out.iter().any(|(source, ..)| *source == way.source) {
@@ -269,7 +269,7 @@ fn sources(plan: &Plan, run: Run, ways: &[Way]) -> Vec<(NodeId, Limit, f64)> {
     out
 }
 
-/// Whether a lead came with the device at its end: what the plan says, else every lead of a device up to 1 m.
+/// Whether a cable came with the device at its end: what the plan says, else every cable of a device up to 1 m.
 fn is_factory_lead(plan: &Plan, run: Run) -> bool {
     let Some(cable) = cable_of(plan, run) else { return false };
     let short = cable.longest_m().is_some_and(|m| at_most(m, FACTORY_M));
@@ -280,18 +280,18 @@ fn is_factory_lead(plan: &Plan, run: Run) -> bool {
 fn is_inside(plan: &Plan, run: Run) -> bool {
     let electronics = match run {
         Run::Load(i) => plan.loads[i].nature == Some(Nature::Electronics),
-        _ => matches!(run, Run::Controller(_) | Run::Shifter(_)),
+        _ => matches!(run, Run::Board(_) | Run::Shifter(_)),
     };
     electronics && cable_of(plan, run).and_then(Cable::longest_m).is_some_and(|m| at_most(m, INSIDE_M))
 }
 
 /// What ends at a device takes no more than that, unless there is a short.
 fn is_device(run: Run) -> bool {
-    matches!(run, Run::Load(_) | Run::Controller(_) | Run::Shifter(_))
+    matches!(run, Run::Load(_) | Run::Board(_) | Run::Shifter(_))
 }
 
 /// Whether a device's lead stands a short until the fuse before it has cleared, wherever on its length the short is.
-fn outlasts_short(plan: &Plan, run: Run, wire: &Wire, ways: &[Way]) -> bool {
+fn outlasts_short(plan: &Plan, run: Run, wire: &Wire, ways: &[Direction]) -> bool {
     let ([way], Some(area_mm2), true) = (ways, wire.area_mm2, is_device(run)) else { return false };
     let Some((_, fuse)) = way.guard(plan) else { return false };
     let (least, most) = (way.least_a(plan), way.most_a(plan, run));
@@ -300,12 +300,12 @@ fn outlasts_short(plan: &Plan, run: Run, wire: &Wire, ways: &[Way]) -> bool {
 }
 
 impl Protection {
-    /// By how much what can flow for ever is beyond what the wire stands.
+    /// By how much what can flow continuously is beyond what the wire stands.
     pub fn excess(&self) -> f64 {
         if self.wire.ampacity_a > 0.0 { self.long_a / self.wire.ampacity_a } else { f64::INFINITY }
     }
 
-    /// The order of what is told first: more severe, then further beyond.
+    /// The order of what is reported first: more severe, then further beyond.
     fn is_worse_than(&self, other: &Self) -> bool {
         (self.severity, self.excess()) > (other.severity, other.excess())
     }

@@ -1,4 +1,4 @@
-//! The ways from a lead up to the sources that feed it, with the resistance and the fuses on each.
+//! The ways from a cable up to the sources that feed it, with the resistance and the fuses on each.
 
 use crate::plan::kinds::battery::Battery;
 use crate::plan::kinds::run::RunKind;
@@ -12,20 +12,20 @@ use crate::quantity::units::Volts;
 use crate::topology::conductors::{feed_of, fuse_of};
 use crate::topology::run::Run;
 
-/// More ways than this into one lead are not followed.
+/// More ways than this into one cable are not followed.
 const MOST_WAYS: usize = 64;
 
-/// One way from a source to the far end of a lead.
+/// One way from a source to the far end of a cable.
 #[derive(Clone, Debug)]
-pub(crate) struct Way {
+pub(crate) struct Direction {
     /// The source, or what its + is called.
     pub source: NodeId,
     pub gives: Gives,
-    /// The lead itself, then what feeds it, up to the source.
+    /// The cable itself, then what feeds it, up to the source.
     pub runs: Vec<Run>,
 }
 
-/// What a source gives into a short.
+/// What a source gives into a short circuit.
 #[derive(Clone, Debug)]
 pub(crate) struct Gives {
     pub volts: Figure<Volts>,
@@ -45,8 +45,8 @@ pub(crate) enum Limit {
     Unknown,
 }
 
-/// All ways into a lead.
-pub(crate) fn ways_of(plan: &Plan, run: Run) -> Vec<Way> {
+/// All ways into a cable.
+pub(crate) fn ways_of(plan: &Plan, run: Run) -> Vec<Direction> {
     let is_open = matches!(run, Run::Branch(i) if is_parted(plan, i));
     let feed = feed_of(plan, run).filter(|_| !is_open);
     feed.map_or_else(Vec::new, |feed| climb(plan, feed.from.id, run))
@@ -68,8 +68,8 @@ enum Step {
     Down,
 }
 
-fn climb(plan: &Plan, from: NodeId, run: Run) -> Vec<Way> {
-    let (mut ways, mut runs): (Vec<Way>, Vec<Run>) = (Vec::new(), vec![run]);
+fn climb(plan: &Plan, from: NodeId, run: Run) -> Vec<Direction> {
+    let (mut ways, mut runs): (Vec<Direction>, Vec<Run>) = (Vec::new(), vec![run]);
     // The nodes that it has come by.
     let mut passed = vec![false; plan.nodes.len()];
     let mut steps = vec![Step::At(from)];
@@ -96,7 +96,7 @@ fn climb(plan: &Plan, from: NodeId, run: Run) -> Vec<Way> {
         passed[at.0] = true;
         let mut next = Vec::new();
         if is_source(plan, at) {
-            ways.extend(gives(plan, at).map(|gives| Way { source: at, gives, runs: runs.clone() }));
+            ways.extend(gives(plan, at).map(|gives| Direction { source: at, gives, runs: runs.clone() }));
         }
         for (run, feed) in feeds_of(plan, at) {
             next.extend([Step::Up(run), Step::At(feed.from.id), Step::Down]);
@@ -115,8 +115,8 @@ fn climb(plan: &Plan, from: NodeId, run: Run) -> Vec<Way> {
     ways
 }
 
-/// A boost cannot hold a short: its choke and its diode lead from input to output. What lies behind it is fed by what feeds
-/// it, unless its sheet says that it limits.
+/// A boost cannot hold a short: its choke and its diode lead from input to output. What lies behind it is fed by what
+/// feeds it, unless its datasheet says that it limits.
 fn is_source(plan: &Plan, at: NodeId) -> bool {
     match plan.nodes[at.0].kind {
         NodeKind::Converter(i) => !plan.converters[i].passes_shorts(),
@@ -124,12 +124,12 @@ fn is_source(plan: &Plan, at: NodeId) -> bool {
     }
 }
 
-/// The runs that feed a node into a short, with their feeds.
+/// The runs that feed a node into a short circuit, with their feeds.
 fn feeds_of(plan: &Plan, at: NodeId) -> Vec<(Run, &Feed)> {
     match plan.nodes[at.0].kind {
         NodeKind::Branch(i) if !is_parted(plan, i) => vec![(Run::Branch(i), &plan.branches[i].feed)],
         NodeKind::BoardInput(i) => {
-            let own = plan.controllers[i].feed.iter().map(|feed| (Run::Controller(i), feed));
+            let own = plan.boards[i].feed.iter().map(|feed| (Run::Board(i), feed));
             own.chain(plan.terminals_of(i).map(|run| (Run::Branch(run), &plan.branches[run].feed))).collect()
         }
         NodeKind::StripStart(i) | NodeKind::StripEnd(i) => {
@@ -177,7 +177,7 @@ fn gives(plan: &Plan, source: NodeId) -> Option<Gives> {
             Gives { volts: c.output.clone(), ohms: own(&c.resistance), limit }
         }
         NodeKind::BoardOutput(i) => {
-            let r = plan.controllers[i].regulator.as_ref()?;
+            let r = plan.boards[i].regulator.as_ref()?;
             let limit =
                 r.limit.as_ref().map_or(Limit::Unknown, |l| Limit::Between(l.low.get(), TYPICAL_LIMIT * l.high.get()));
             Gives { volts: r.voltage.clone(), ohms: (0.0, 0.0), limit }
@@ -186,8 +186,8 @@ fn gives(plan: &Plan, source: NodeId) -> Option<Gives> {
     })
 }
 
-impl Way {
-    /// The fuses on it with the run at whose beginning each lies, from the lead up.
+impl Direction {
+    /// The fuses on it with the run at whose beginning each lies, from the cable up.
     pub fn fuses<'p>(&self, plan: &'p Plan) -> impl Iterator<Item = (Run, &'p Fuse)> {
         self.runs.iter().filter_map(|run| Some((*run, fuse_of(plan, *run)?)))
     }
@@ -197,8 +197,8 @@ impl Way {
         self.fuses(plan).reduce(|a, b| if b.1.opens_a() < a.1.opens_a() { b } else { a })
     }
 
-    /// What flows into a short at the lead's far end where it is least, A: sources low, wires at their insulation's
-    /// temperature, fuses and contacts included; and never more than the source surely gives.
+    /// What flows into a short circuit at the cable's far end where it is least, A: sources low, wires at their
+    /// insulation's temperature, fuses and contacts included; and never more than the source surely gives.
     pub fn least_a(&self, plan: &Plan) -> f64 {
         let flows = self.short_a(plan, &self.runs, Corner::Low, true);
         match self.gives.limit {
@@ -207,8 +207,8 @@ impl Way {
         }
     }
 
-    /// What flows into a short right behind the beginning of a lead of the way where it is most, A: sources high, wires
-    /// cold, and never more than the source may give.
+    /// What flows into a short circuit right behind the beginning of a cable of the way where it is most, A: sources
+    /// high, wires cold, and never more than the source may give.
     pub fn most_a(&self, plan: &Plan, behind: Run) -> f64 {
         let from = self.runs.iter().position(|r| *r == behind).map_or(0, |i| i + 1);
         let flows = self.short_a(plan, &self.runs[from..], Corner::Hot, false);
@@ -218,8 +218,8 @@ impl Way {
         }
     }
 
-    /// As [`most_a`](Self::most_a), right behind the fuse at a lead's beginning: the fuse itself and its holder are in the
-    /// loop.
+    /// As [`most_a`](Self::most_a), right behind the fuse at a cable's beginning: the fuse itself and its holder are in
+    /// the loop.
     pub fn most_through(&self, plan: &Plan, at: Run) -> f64 {
         const HOLDER_OHMS: f64 = 0.002;
         let flows = self.most_a(plan, at);
@@ -245,7 +245,7 @@ impl Way {
     }
 }
 
-/// Diode volts and ohms of a run, feed and return together.
+/// Diode voltage and resistance of a run, feed and return together.
 fn series(plan: &Plan, run: Run, corner: Corner, warm: bool) -> (f64, f64) {
     let Some(feed) = feed_of(plan, run) else { return (0.0, 0.0) };
     let of = |cable: Option<&Cable>, is_return: bool| {
@@ -260,7 +260,7 @@ fn series(plan: &Plan, run: Run, corner: Corner, warm: bool) -> (f64, f64) {
     let Run::Branch(i) = run else { return (0.0, leads) };
     let at = |ohms: &Figure<crate::quantity::units::Ohms>| ohms.at(corner, Role::Resistance).get();
     match &plan.branches[i].kind {
-        RunKind::Joint(_) | RunKind::Rail(_) | RunKind::Bridge(_) => {
+        RunKind::Connector(_) | RunKind::Rail(_) | RunKind::Bridge(_) => {
             (0.0, leads + 2.0 * plan.branches[i].contact().map_or(0.0, |c| c.ohms(corner)))
         }
         RunKind::Switch(s) => (0.0, leads + at(&s.resistance)),

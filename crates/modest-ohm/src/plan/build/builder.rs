@@ -3,7 +3,7 @@
 use std::fmt::Write as _;
 
 use super::drafts::{
-    BranchDraft, CapacitorDraft, ControllerDraft, ConverterDraft, DiodeDraft, Draft, JointDraft, LinkDraft, LoadDraft,
+    BoardDraft, BranchDraft, CapacitorDraft, ConnectorDraft, ConverterDraft, DiodeDraft, Draft, LinkDraft, LoadDraft,
     ShifterDraft, SupplyDraft, SwitchDraft, quoted, written,
 };
 use super::strip_draft::StripDraft;
@@ -11,7 +11,8 @@ use crate::plan::model::Plan;
 use crate::quantity::units::{Celsius, Fraction};
 use crate::text::problem::PlanErrors;
 
-/// Writes a plan in code. Every method takes typed quantities; [`PlanBuilder::build`] checks the whole as text would be.
+/// Writes a plan in code. Every method takes typed quantities; [`PlanBuilder::build`] checks the whole as text would
+/// be.
 ///
 /// ```
 /// use modest_ohm::Plan;
@@ -76,10 +77,10 @@ impl PlanBuilder {
         self.item("branch", draft.0)
     }
 
-    /// Adds a joint.
+    /// Adds a connector.
     #[must_use]
-    pub fn joint(self, draft: JointDraft) -> Self {
-        self.item("joint", draft.0)
+    pub fn connector(self, draft: ConnectorDraft) -> Self {
+        self.item("connector", draft.0)
     }
 
     /// Adds a converter.
@@ -90,8 +91,8 @@ impl PlanBuilder {
 
     /// Adds a board.
     #[must_use]
-    pub fn controller(self, draft: ControllerDraft) -> Self {
-        self.item("controller", draft.0)
+    pub fn board(self, draft: BoardDraft) -> Self {
+        self.item("board", draft.0)
     }
 
     /// Adds a level shifter.
@@ -139,7 +140,7 @@ impl PlanBuilder {
         self.item("capacitor", draft.0)
     }
 
-    /// Adds whatever else the plan file knows, as its text: `[group.x]`, `[box.x]`, `[stack.x]` ….
+    /// Adds whatever else the plan file knows, as its text: `[group.x]`, `[enclosure.x]`, `[stack.x]` ….
     #[must_use]
     pub fn text(mut self, toml: &str) -> Self {
         let _ = write!(self.body, "\n{toml}\n");

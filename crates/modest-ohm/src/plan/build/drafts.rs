@@ -85,14 +85,14 @@ macro_rules! fed {
                 self
             }
 
-            /// Its lead.
+            /// Its cable.
             #[must_use]
             pub fn cable(mut self, lead: Lead) -> Self {
                 self.0.set("cable", &lead.to_toml());
                 self
             }
 
-            /// A blade fuse of this rating at the beginning of its lead.
+            /// A blade fuse of this rating at the beginning of its cable.
             #[must_use]
             pub fn fuse(mut self, rating: Amps) -> Self {
                 self.0.set("fuse", &written(rating));
@@ -112,11 +112,11 @@ macro_rules! fed {
 draft!(
     /// A supply in the making.
     SupplyDraft;
-    /// Its volts; the class's tolerance holds (adapter ± 5 %, bench ± 1 %) unless a resistance is given.
+    /// Its voltage; the class's tolerance holds (adapter ± 5 %, bench ± 1 %) unless a resistance is given.
     voltage: Volts => "voltage";
     /// Its continuous rating.
     current: Amps => "current";
-    /// Its source resistance; makes the volts exact.
+    /// Its source resistance; makes the voltage exact.
     resistance: Ohms => "resistance";
 );
 
@@ -146,7 +146,7 @@ impl SupplyDraft {
         Self(Draft::new(name)).key("kind", "\"vehicle\"").key("system", &quoted(system))
     }
 
-    /// A negotiated source: volts and amperes that it lists, and the volts that are asked for.
+    /// A negotiated source: voltage and amperes that it lists, and the voltage that is asked for.
     #[must_use]
     pub fn negotiated(name: &str, profiles: &[(Volts, Amps)], selected: Volts) -> Self {
         let list: Vec<String> = profiles.iter().map(|(v, a)| format!("\"{} V {} A\"", v.get(), a.get())).collect();
@@ -170,15 +170,15 @@ impl BranchDraft {
 }
 
 draft!(
-    /// A joint in the making: what leads meet in.
-    JointDraft;
-    /// What one of its contacts carries for long.
+    /// A connector in the making: what leads meet in.
+    ConnectorDraft;
+    /// What one of its contacts carries continuously.
     current: Amps => "current";
 );
-fed!(JointDraft);
+fed!(ConnectorDraft);
 
-impl JointDraft {
-    /// A joint of a class, such as `lever-splice-2mm5`.
+impl ConnectorDraft {
+    /// A connector of a class, such as `lever-splice-2mm5`.
     #[must_use]
     pub fn new(name: &str, part: &str) -> Self {
         Self(Draft::new(name)).part(part)
@@ -188,7 +188,7 @@ impl JointDraft {
 draft!(
     /// A converter in the making.
     ConverterDraft;
-    /// Its set volts.
+    /// Its set voltage.
     output: Volts => "output";
     /// What it delivers continuously.
     current: Amps => "current";
@@ -196,7 +196,7 @@ draft!(
     efficiency: Fraction => "efficiency";
     /// What it draws without load.
     quiescent: Watts => "quiescent";
-    /// Its output resistance; makes the volts exact.
+    /// Its output resistance; makes the voltage exact.
     resistance: Ohms => "resistance";
 );
 fed!(ConverterDraft);
@@ -223,15 +223,15 @@ impl ConverterDraft {
 
 draft!(
     /// A board in the making.
-    ControllerDraft;
+    BoardDraft;
     /// Its own mean current.
     mean: Amps => "mean";
     /// Its own peak current.
     peak: Amps => "peak";
 );
-fed!(ControllerDraft);
+fed!(BoardDraft);
 
-impl ControllerDraft {
+impl BoardDraft {
     /// A board with this name.
     #[must_use]
     pub fn new(name: &str) -> Self {
@@ -258,7 +258,7 @@ impl ShifterDraft {
 draft!(
     /// A load in the making.
     LoadDraft;
-    /// Rated volts.
+    /// Rated voltage.
     voltage: Volts => "voltage";
     /// Below it the load does not work.
     minimum: Volts => "minimum";
@@ -290,7 +290,7 @@ impl LoadDraft {
 draft!(
     /// A hand switch in the making.
     SwitchDraft;
-    /// What it carries for long.
+    /// What it carries continuously.
     current: Amps => "current";
 );
 fed!(SwitchDraft);
@@ -306,9 +306,9 @@ impl SwitchDraft {
 draft!(
     /// A diode in the making, in a feed or across a rail.
     DiodeDraft;
-    /// Forward volts before its resistance.
+    /// Forward voltage before its resistance.
     vf: Volts => "vf";
-    /// What it carries for long.
+    /// What it carries continuously.
     current: Amps => "current";
 );
 fed!(DiodeDraft);
@@ -320,7 +320,7 @@ impl DiodeDraft {
         Self(Draft::new(name))
     }
 
-    /// A clamp across a node that conducts from these volts on.
+    /// A clamp across a node that conducts from this voltage on.
     #[must_use]
     pub fn clamp(name: &str, across: &str, clamps: Volts) -> Self {
         Self(Draft::new(name)).key("across", &quoted(across)).key("clamps", &written(clamps))

@@ -3,7 +3,7 @@
 use super::drafts::{quoted, written};
 use crate::quantity::units::{Metres, Ohms};
 
-/// A lead of two conductors.
+/// A cable of two conductors.
 ///
 /// ```
 /// use modest_ohm::plan::Lead;
@@ -19,7 +19,7 @@ pub struct Lead {
     short: Option<String>,
     /// What stands in its table.
     keys: Vec<String>,
-    joints: Vec<String>,
+    connectors: Vec<String>,
 }
 
 impl Lead {
@@ -39,7 +39,7 @@ impl Lead {
         Self {
             short: Some(format!("\"{} m {size}\"", length.get())),
             keys: vec![format!("length = {}", written(length)), format!("size = {}", quoted(size))],
-            joints: Vec::new(),
+            connectors: Vec::new(),
         }
     }
 
@@ -47,7 +47,7 @@ impl Lead {
     #[must_use]
     pub fn measured(feed: Ohms, back: Ohms) -> Self {
         let keys = vec![format!("feed = {}", written(feed)), format!("return = {}", written(back))];
-        Self { short: None, keys, joints: Vec::new() }
+        Self { short: None, keys, connectors: Vec::new() }
     }
 
     /// So many wires side by side for each conductor.
@@ -62,11 +62,11 @@ impl Lead {
         self.key("bundle", &cables.to_string())
     }
 
-    /// It passes a joint of a class on its way.
+    /// It passes a connector of a class on its way.
     #[must_use]
-    pub fn through(mut self, joint: &str) -> Self {
+    pub fn through(mut self, connector: &str) -> Self {
         self.short = None;
-        self.joints.push(quoted(joint));
+        self.connectors.push(quoted(connector));
         self
     }
 
@@ -90,8 +90,8 @@ impl Lead {
             return short.clone();
         }
         let mut keys = self.keys.clone();
-        if !self.joints.is_empty() {
-            keys.push(format!("joints = [{}]", self.joints.join(", ")));
+        if !self.connectors.is_empty() {
+            keys.push(format!("connectors = [{}]", self.connectors.join(", ")));
         }
         format!("{{ {} }}", keys.join(", "))
     }

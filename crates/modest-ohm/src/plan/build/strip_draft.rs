@@ -16,7 +16,7 @@ pub struct StripDraft {
 pub struct InjectionDraft(String);
 
 impl InjectionDraft {
-    /// A feed point at a position from the start, over a lead of its own.
+    /// A feed point at a position from the start, over a cable of its own.
     #[must_use]
     pub fn at(position: Metres, lead: Lead) -> Self {
         Self(format!("{{ at = \"{} m\", cable = {} }}", position.get(), lead.to_toml()))
@@ -48,10 +48,10 @@ impl StripDraft {
         self.key("copper", &written(copper))
     }
 
-    /// The firmware's current cap.
+    /// The firmware limit.
     #[must_use]
-    pub fn firmware_cap(self, cap: Amps) -> Self {
-        self.key("firmware-cap", &written(cap))
+    pub fn firmware_limit(self, cap: Amps) -> Self {
+        self.key("firmware-limit", &written(cap))
     }
 
     /// The node that feeds it.

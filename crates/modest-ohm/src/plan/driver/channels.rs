@@ -54,7 +54,7 @@ pub(crate) fn read_channels(reader: &mut Reader<'_>, name: &Name, kind: DriverKi
     if has_own {
         table.problem(Problem::new(
             table.span,
-            format!("{} has channels and a pin of its own", reader.what()),
+            format!("{} has `channels` and a `pin` of its own", reader.what()),
             "write each channel's pin in `channels`",
         ));
     }
@@ -99,8 +99,9 @@ fn refuse_pins(reader: &mut Reader<'_>) {
         let what = reader.what().to_owned();
         reader.problem(Problem::new(
             span,
-            format!("{what} is a bare relay: its coil is a load, which `{key}` does not switch"),
-            "hang it on what does, `driver = \"coil-switch\"`, a driver with a `pin`; where it hangs on a pin itself, write `from = \"keeper.io21\"`",
+            format!("{what} is a bare relay: its coil is a load that `{key}` does not switch"),
+            "name the driver that switches the coil, `driver = \"coil-switch\"` (a driver with a `pin`); if a pin \
+            drives the coil directly, write `from = \"keeper.io21\"`",
         ));
     }
 }
@@ -109,13 +110,13 @@ fn pins_of(reader: &mut Reader<'_>, is_bridge: bool) -> Vec<PinRef> {
     let pins: Vec<Named> = if is_bridge { reader.texts("pins") } else { reader.text("pin").into_iter().collect() };
     if is_bridge && pins.len() > 2 {
         let span = reader.own_span("pins");
-        let message = format!("{} has {} inputs a channel", reader.what(), pins.len());
-        reader.problem(Problem::new(span, message, "a channel of a bridge has two inputs; `enable` is named apart"));
+        let message = format!("{} has {} inputs per channel", reader.what(), pins.len());
+        reader.problem(Problem::new(span, message, "a channel of a bridge has two inputs; `enable` is a separate key"));
     }
     pins.into_iter().map(PinRef::new).collect()
 }
 
-/// `enable = "keeper.io5"`, `"held"`, `"open"` or `"none"`.
+/// `enable = "keeper.io5"`, `"jumper"`, `"open"` or `"none"`.
 fn read_enable(reader: &mut Reader<'_>, is_bridge: bool) -> Enable {
     if !is_bridge {
         return Enable::None;
@@ -123,7 +124,7 @@ fn read_enable(reader: &mut Reader<'_>, is_bridge: bool) -> Enable {
     match reader.text("enable") {
         None => Enable::Held,
         Some(word) => match word.text.as_str() {
-            "held" => Enable::Held,
+            "jumper" => Enable::Held,
             "open" => Enable::Open,
             "none" => Enable::None,
             _ => Enable::Pin(PinRef::new(word)),

@@ -45,9 +45,8 @@ impl Feeds {
                 let main = read_optional_feed(reader);
                 for key in ["cable", "fuse", "return"] {
                     if let (None, true, Some(span)) = (&main, reader.has(key), reader.own_span(key)) {
-                        let message =
-                            format!("`{key}` of {} belongs to a lead from a node that it does not name", reader.what());
-                        reader.problem(Problem::new(span, message, "say where it comes from: `from = \"deck\"`"));
+                        let message = format!("`{key}` of {} needs the node that the cable comes from", reader.what());
+                        reader.problem(Problem::new(span, message, "write `from = \"deck\"`"));
                     }
                 }
                 return Self { main, logic: None };
@@ -62,8 +61,8 @@ impl Feeds {
         if main.is_none() && logic.is_some() {
             reader.problem(Problem::new(
                 reader.own_span("from"),
-                format!("{} says nothing of its {} supply", reader.what(), names[0]),
-                format!("write it as well: `from = {{ {} = \"deck\", logic = \"five\" }}`", names[0]),
+                format!("{}: the {} supply is missing", reader.what(), names[0]),
+                format!("write both: `from = {{ {} = \"deck\", logic = \"five\" }}`", names[0]),
             ));
         }
         Self { main, logic }
@@ -93,18 +92,17 @@ fn needs_feed(reader: &mut Reader<'_>, feed: Option<Feed>, example: &str) -> Fee
 
 /// A bare relay's coil: a load of its own, that a pin or another driver switches.
 fn coil(reader: &mut Reader<'_>, driver: &mut Driver, feeds: Feeds) -> Option<Load> {
-    let feed = needs_feed(reader, feeds.main, "say what feeds its coil: `from = \"five\"`").taking_pins();
+    let feed = needs_feed(reader, feeds.main, "write what feeds its coil: `from = \"five\"`").taking_pins();
     let Stage::Relay(relay) = &driver.stage else { return None };
     let ohms = relay.coil_ohms.clone();
     if ohms.is_none() && !reader.has("coil-resistance") {
-        reader
-            .missing("coil-resistance", "give its coil's resistance, `coil-resistance = \"70 Ω\"`, or name its class");
+        reader.missing("coil-resistance", "write its coil resistance, `coil-resistance = \"70 Ω\"`, or set `part`");
     }
     let states = States { peak: ohms.unwrap_or_else(Figure::stand_in), idle: None, typical: None, surge: None };
     let mut load = Load::plain(driver.name.clone(), LoadKind::Driver, feed, Demand::Resistance(states));
     load.nature = Some(Nature::Coil);
     load.voltage = relay.coil.clone();
-    // What its coil stands and wants is the matter of a check of its own.
+    // What its coil stands and needs is the matter of a check of its own.
     load.judged_apart = true;
     load.read_driven(reader);
     load.rests_off = driver.rests_off == Some(true);
@@ -114,10 +112,10 @@ fn coil(reader: &mut Reader<'_>, driver: &mut Driver, feeds: Feeds) -> Option<Lo
 
 /// A module of relays: all coils that the plan uses, and its optocouplers' share.
 fn module(reader: &mut Reader<'_>, driver: &mut Driver, feeds: Feeds) -> Option<Load> {
-    let feed = needs_feed(reader, feeds.main, "say what feeds its coils: `from = \"five\"`");
+    let feed = needs_feed(reader, feeds.main, "write what feeds its coils: `from = \"five\"`");
     let Stage::Relay(relay) = &mut driver.stage else { return None };
     let logic = feeds.logic.map(|f| f.from);
-    // What is on while its pin is low hangs from a +: from its logic's where that is another, else from its coils'.
+    // What is on while its pin is low is fed from a +: from its logic's where that is another, else from its coils'.
     if let Some(opto) = driver.input.opto.as_mut().filter(|o| driver.active_low && o.from.is_none()) {
         opto.from = Some(logic.clone().unwrap_or_else(|| feed.from.clone()));
     }
@@ -129,7 +127,7 @@ fn module(reader: &mut Reader<'_>, driver: &mut Driver, feeds: Feeds) -> Option<
             if !reader.has("coil-resistance") {
                 reader.missing(
                     "coil-resistance",
-                    "give the resistance of one coil, `coil-resistance = \"70 Ω\"`, or name its class",
+                    "write the resistance of one coil, `coil-resistance = \"70 Ω\"`, or set `part`",
                 );
             }
             Figure::stand_in()
@@ -144,13 +142,13 @@ fn module(reader: &mut Reader<'_>, driver: &mut Driver, feeds: Feeds) -> Option<
     Some(load)
 }
 
-/// A bridge: its motor supply is a run, each channel a run behind it; its logic draws from its own supply, or through its
-/// regulator from that of the motors.
+/// A bridge: its motor supply is a run, each channel a run behind it; its logic draws from its own supply, or through
+/// its regulator from that of the motors.
 fn bridge(reader: &mut Reader<'_>, driver: &mut Driver, feeds: Feeds, own_current: Option<Figure<Amps>>) -> ReadDriver {
     let main = needs_feed(
         reader,
         feeds.main,
-        "say what feeds its motors and its logic: `from = { motor = \"deck\", logic = \"five\" }`",
+        "write what feeds its motors and its logic: `from = { motor = \"deck\", logic = \"five\" }`",
     );
     let inlet = format!("{}.motor", driver.name.text);
     let named = |text: &str, span: Span| Named { text: text.to_owned(), span: Some(span) };
@@ -171,9 +169,8 @@ fn bridge(reader: &mut Reader<'_>, driver: &mut Driver, feeds: Feeds, own_curren
             kind: RunKind::Stage(at),
         });
     }
-    let own = own_current.unwrap_or_else(|| {
-        Figure::exact(Amps::new(0.036), Origin::Default("a bridge draws 36 mA for itself (typical)"))
-    });
+    let own = own_current
+        .unwrap_or_else(|| Figure::exact(Amps::new(0.036), Origin::Default("a bridge draws 36 mA itself (typical)")));
     let states = States { idle: Some(own.clone()), peak: own, typical: None, surge: None };
     let behind = |node: &str| Feed { from: NodeRef::new(named(node, span)), cable: None, back: None, fuse: None };
     let Stage::Bridge(own_figures) = &mut driver.stage else { return ReadDriver::default() };

@@ -24,7 +24,7 @@ pub(crate) struct Transistor {
     #[figures(key = "base-resistor")]
     pub base: Option<Figure<Ohms>>,
     pub base_built_in: bool,
-    /// The volts that an array's input wants at a current through its channel, from the smallest on.
+    /// The voltage that an array's input needs at a current through its channel, from the smallest on.
     pub needs: Vec<Volley>,
 }
 
@@ -51,17 +51,17 @@ pub(crate) fn needed_at(points: &[Volley], amps: f64) -> Option<f64> {
 /// A MOSFET, with what stands between a pin and its gate.
 #[derive(Clone, Debug, Figures)]
 pub(crate) struct Fet {
-    /// As its sheet gives it at 25 °C.
+    /// As its datasheet gives it at 25 °C.
     #[figures(skip)]
     pub sheet: Figure<Ohms>,
-    /// The least V_GS for which the sheet gives it.
-    #[figures(key = "gate-volts")]
+    /// The least V_GS for which the datasheet gives it.
+    #[figures(key = "rds-on-at")]
     pub specified: Option<Figure<Volts>>,
     pub threshold: Option<Figure<Volts>>,
     /// |V_GS| that the gate stands.
     #[figures(key = "gate-maximum")]
     pub gate_max: Option<Figure<Volts>>,
-    /// Between gate and drain, and the volts at which it flows.
+    /// Between gate and drain, and the voltage at which it flows.
     #[figures(key = "gate-charge")]
     pub qgd: Option<Figure<Coulombs>>,
     pub plateau: Option<Figure<Volts>>,
@@ -101,11 +101,11 @@ pub(crate) struct Logic {
 #[derive(Clone, Debug, Figures)]
 pub(crate) struct Bridge {
     /// The range of its logic supply.
-    #[figures(key = "logic-volts")]
+    #[figures(key = "logic-voltage")]
     pub logic: Option<Figure<Volts>>,
     /// Its own 5 V regulator.
     pub regulator: Jumper,
-    /// What the regulator may get warm by, and the least that it wants.
+    /// What the regulator may get warm by, and the least that it needs.
     #[figures(key = "regulator-minimum")]
     pub regulator_least: Figure<Volts>,
     pub regulator_theta: Option<Figure<crate::quantity::units::KelvinsPerWatt>>,
@@ -128,19 +128,19 @@ pub(crate) enum Jumper {
 /// A relay, or a module of them.
 #[derive(Clone, Debug, Figures)]
 pub(crate) struct Relay {
-    /// The coil's rated volts.
+    /// The coil's rated voltage.
     pub coil: Option<Figure<Volts>>,
     #[figures(key = "coil-resistance")]
     pub coil_ohms: Option<Figure<Ohms>>,
-    /// Shares of its rated volts, cold: it surely pulls in, it surely stands.
+    /// Shares of its rated voltage, cold: it surely pulls in, it surely stands.
     pub pull_in: Figure<Fraction>,
     #[figures(key = "coil-maximum")]
     pub most: Figure<Fraction>,
     /// How warm its coil gets by itself, K.
     pub coil_rise: Figure<crate::quantity::units::Celsius>,
-    /// What its contacts break at direct volts, and up to how many.
+    /// What its contacts break at direct voltage, and up to how many.
     pub dc_volts: Figure<Volts>,
-    /// At alternating volts.
+    /// At alternating voltage.
     pub ac_volts: Option<Figure<Volts>>,
     /// The current on which they may close.
     pub making: Option<Figure<Amps>>,
@@ -159,7 +159,7 @@ pub(crate) struct Relay {
 /// A relay without contacts.
 #[derive(Clone, Debug, Figures)]
 pub(crate) struct SolidState {
-    /// True for a triac: it lets go at the next zero of an alternating current, and never of a direct one.
+    /// True for a triac: it turns off at the next zero of an alternating current, and never of a direct one.
     pub ac: bool,
     pub leak: Option<Figure<Amps>>,
     /// True where + and − of its output are changed over.

@@ -92,7 +92,7 @@ pub(crate) struct Driver {
     pub limit: Option<Figure<Amps>>,
     /// What its edges take together, on and off, where that does not follow from its gate.
     pub edge: Option<Figure<Seconds>>,
-    /// What a channel carries for long, and for a moment.
+    /// What a channel carries continuously, and briefly.
     pub current: Option<Figure<Amps>>,
     #[figures(key = "surge-current")]
     pub surge: Option<Figure<Amps>>,
@@ -101,19 +101,19 @@ pub(crate) struct Driver {
     pub voltage: Option<Figure<Volts>>,
     #[figures(flat)]
     pub heat: Thermal,
-    /// A channel's drop while it is on, and its resistance besides.
+    /// A channel's drop while it is on, and its resistance as well.
     pub drop: Option<Figure<Volts>>,
     #[figures(key = "resistance")]
     pub ohms: Figure<Ohms>,
     pub flyback: Option<Flyback>,
     /// Where an array's common diode pin goes.
     pub common: Option<NodeRef>,
-    /// Where the load is wished to be until the firmware runs: `Some(true)` off.
+    /// Where the load is required to be until the firmware runs: `Some(true)` off.
     pub rests_off: Option<bool>,
-    /// Its own leads: the cable between the node and the stage, and where the return goes.
+    /// Its own cables: the cable between the node and the stage, and where the return goes.
     #[figures(flat)]
     pub feed: Option<Feed>,
-    /// The consumer that it is besides: a coil, a module's logic.
+    /// The consumer that it is as well: a coil, a module's logic.
     pub load: Option<usize>,
     /// True where its two sides are to have no ground in common.
     pub isolates: bool,
@@ -131,10 +131,10 @@ pub(crate) struct Thermal {
     /// Junction to ambient.
     pub theta: Option<Figure<KelvinsPerWatt>>,
     /// Junction to case, and the sink that is on it.
-    #[figures(key = "theta-case")]
+    #[figures(key = "theta-jc")]
     pub case: Option<Figure<KelvinsPerWatt>>,
     pub sink: Option<Figure<KelvinsPerWatt>>,
-    #[figures(key = "junction")]
+    #[figures(key = "junction-max")]
     pub most: Option<Figure<Celsius>>,
     /// Channels whose heat leaves together.
     pub shared: bool,

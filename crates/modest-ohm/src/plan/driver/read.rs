@@ -29,15 +29,15 @@ pub(crate) fn read_driver(reader: &mut Reader<'_>, name: Name) -> ReadDriver {
     }
     let kind = kind.unwrap_or(DriverKind::Nmos);
     let channels = read_channels(reader, &name, kind);
-    let line = read_line(reader);
+    let line = read_line(reader, "signal-cable");
     let input = read_input_figures(reader);
     let stage = read_stage(reader, kind);
     let active_low = reader.choice("active", &[("high", false), ("low", true)]).unwrap_or(false);
     let default_side = if kind == DriverKind::Pmos || kind.is_contact() { Side::High } else { Side::Low };
     let side = reader.choice("side", &[("low", Side::Low), ("high", Side::High)]).unwrap_or(default_side);
-    let rests_off = reader.choice("rest", &[("off", true), ("on", false)]);
+    let rests_off = reader.choice("safe-state", &[("off", true), ("on", false)]);
     let feeds = Feeds::read(reader, kind);
-    let thermal_legs = reader.choice("thermal-legs", &[("wired", true), ("open", false)]);
+    let thermal_legs = reader.choice("thermal-pins", &[("wired", true), ("open", false)]);
     let (drop, ohms) = read_drop(reader, kind, &stage);
     let (limits, limit) = read_limits(reader);
     let (current, surge) = read_currents(reader);
@@ -86,7 +86,7 @@ fn read_stage(reader: &mut Reader<'_>, kind: DriverKind) -> Stage {
         DriverKind::Relay | DriverKind::RelayModule => Stage::Relay(Box::new(read_relay(reader))),
         DriverKind::SolidState => Stage::SolidState(SolidState {
             ac: reader.choice("switches", &[("ac", true), ("dc", false)]).unwrap_or(false),
-            leak: reader.figure::<Amps>("leak", Need::NotNegative),
+            leak: reader.figure::<Amps>("leakage", Need::NotNegative),
             reversed: reader.choice("output", &[("forward", false), ("reversed", true)]).unwrap_or(false),
         }),
     }
@@ -100,9 +100,9 @@ fn default_volts(values: [f64; 3], why: &'static str) -> Figure<Volts> {
 pub(crate) fn read_transistor(reader: &mut Reader<'_>, darlington: bool) -> Transistor {
     let vbe = reader.figure::<Volts>("vbe", Need::Positive).unwrap_or_else(|| {
         if darlington {
-            default_volts([1.2, 1.4, 1.6], "a Darlington pair wants 1.2 V .. 1.6 V at its base (typical)")
+            default_volts([1.2, 1.4, 1.6], "a Darlington pair needs 1.2 V .. 1.6 V at its base (typical)")
         } else {
-            default_volts([0.6, 0.7, 0.8], "a silicon transistor wants 0.6 V .. 0.8 V at its base (typical)")
+            default_volts([0.6, 0.7, 0.8], "a silicon transistor needs 0.6 V .. 0.8 V at its base (typical)")
         }
     });
     let own = read_resistor(reader, "base-resistor");
@@ -116,10 +116,10 @@ pub(crate) fn read_transistor(reader: &mut Reader<'_>, darlington: bool) -> Tran
     }
 }
 
-/// `needs = ["2.4 V at 200 mA", "3.0 V at 300 mA"]`: what an input wants at a current through the channel.
+/// `needs = ["2.4 V at 200 mA", "3.0 V at 300 mA"]`: what an input needs at a current through the channel.
 fn read_needs(reader: &mut Reader<'_>) -> Vec<Volley> {
     let mut points: Vec<Volley> = Vec::new();
-    for word in reader.texts("needs-volts") {
+    for word in reader.texts("needs-voltage") {
         let read = word.text.split_once(" at ").and_then(|(v, a)| {
             Some(Volley {
                 volts: parse_quantity::<Volts>(v.trim()).ok()?,
@@ -131,8 +131,8 @@ fn read_needs(reader: &mut Reader<'_>) -> Vec<Volley> {
             Some(point) => points.push(point),
             None => reader.problem(Problem::new(
                 word.span,
-                format!("`{}` of {} is no volts at a current", word.text, reader.what()),
-                "write `needs-volts = [\"2.4 V at 200 mA\"]`",
+                format!("`{}` of {} is not a voltage at a current", word.text, reader.what()),
+                "write `needs-voltage = [\"2.4 V at 200 mA\"]`",
             )),
         }
     }
@@ -147,7 +147,9 @@ fn read_fet(reader: &mut Reader<'_>, kind: DriverKind) -> Fet {
         let _ = inner.text("kind");
         let transistor = read_transistor(&mut inner, false);
         // What else its class says of it decides nothing here: it carries the pull-up's current.
-        for key in ["current", "voltage", "drop", "resistance", "power", "theta", "junction", "legs", "surge-current"] {
+        for key in
+            ["current", "voltage", "drop", "resistance", "power", "theta-ja", "junction-max", "pinout", "surge-current"]
+        {
             let _ = inner.has(key);
         }
         inner.finish();
@@ -163,7 +165,7 @@ fn read_fet(reader: &mut Reader<'_>, kind: DriverKind) -> Fet {
         sheet: reader.figure::<Ohms>("resistance", Need::NotNegative).unwrap_or_else(|| {
             Figure::exact(Ohms::new(0.05), Origin::Default("50 mΩ, typical of small power MOSFETs"))
         }),
-        specified: reader.figure::<Volts>("gate-volts", Need::Positive),
+        specified: reader.figure::<Volts>("rds-on-at", Need::Positive),
         threshold: reader.figure::<Volts>("threshold", Need::Positive),
         gate_max: reader.figure::<Volts>("gate-maximum", Need::Positive),
         qgd: reader.figure::<Coulombs>("gate-charge", Need::Positive),
@@ -201,13 +203,13 @@ fn child_of_class<'a>(reader: &mut Reader<'a>, key: &'static str) -> Option<Read
 fn read_bridge(reader: &mut Reader<'_>) -> Bridge {
     const JUMPER: [(&str, Jumper); 3] = [("none", Jumper::None), ("in", Jumper::In), ("out", Jumper::Out)];
     Bridge {
-        logic: reader.figure::<Volts>("logic-volts", Need::Positive),
+        logic: reader.figure::<Volts>("logic-voltage", Need::Positive),
         regulator: reader.choice("regulator-jumper", &JUMPER).unwrap_or(Jumper::None),
         regulator_least: reader.figure_or::<Volts>(
             "regulator-least",
             Need::Positive,
             Volts::new(7.0),
-            "a 5 V regulator wants 7 V (typical)",
+            "a 5 V regulator needs 7 V (typical)",
         ),
         regulator_theta: reader.figure::<KelvinsPerWatt>("regulator-theta", Need::Positive),
         logic_fed: false,
@@ -223,10 +225,10 @@ fn read_relay(reader: &mut Reader<'_>) -> Relay {
         coil_ohms: reader.figure::<Ohms>("coil-resistance", Need::Positive).map(|f| f.with_tolerance(0.10)),
         pull_in: reader
             .figure::<Fraction>("pull-in", Need::Positive)
-            .unwrap_or_else(|| share(0.75, "a relay pulls in at 75 % of its coil's volts (typical)")),
+            .unwrap_or_else(|| share(0.75, "a relay pulls in at 75 % of its coil voltage (typical)")),
         most: reader
             .figure::<Fraction>("coil-maximum", Need::Positive)
-            .unwrap_or_else(|| share(1.3, "a coil stands 130 % of its volts at 23 °C (typical)")),
+            .unwrap_or_else(|| share(1.3, "a coil withstands 130 % of its rated voltage at 23 °C (typical)")),
         coil_rise: reader.figure_or::<Celsius>(
             "coil-rise",
             Need::NotNegative,
@@ -234,12 +236,12 @@ fn read_relay(reader: &mut Reader<'_>) -> Relay {
             "a coil of 0.4 W is 30 K warmer than the air after ten minutes (typical)",
         ),
         dc_volts: reader.figure_or::<Volts>(
-            "dc-volts",
+            "dc-voltage",
             Need::Positive,
             Volts::new(30.0),
             "contacts break their rated current up to 30 V DC (typical)",
         ),
-        ac_volts: reader.figure::<Volts>("ac-volts", Need::Positive),
+        ac_volts: reader.figure::<Volts>("ac-voltage", Need::Positive),
         making: reader.figure::<Amps>("making-current", Need::Positive),
         life: if reader.has("life") { reader.whole("life", 1..=1_000_000_000) } else { None },
         per_hour: reader.figure::<Hertz>("switched", Need::Positive),
@@ -248,8 +250,8 @@ fn read_relay(reader: &mut Reader<'_>) -> Relay {
     }
 }
 
-/// What a channel drops, and its resistance, as the network has them. A MOSFET's sheet resistance is at 25 °C: hot it is
-/// half as much again.
+/// What a channel drops, and its resistance, as the network has them. A MOSFET's sheet resistance is at 25 °C: hot it
+/// is half as much again.
 fn read_drop(reader: &mut Reader<'_>, kind: DriverKind, stage: &Stage) -> (Option<Figure<Volts>>, Figure<Ohms>) {
     let drop = reader.figure::<Volts>("drop", Need::NotNegative);
     if let Stage::Fet(fet) = stage {
@@ -261,37 +263,37 @@ fn read_drop(reader: &mut Reader<'_>, kind: DriverKind, stage: &Stage) -> (Optio
     match (kind, drop) {
         (DriverKind::Npn, None) if ohms.is_none() => (
             Some(default_volts([0.1, 0.2, 0.3], "a small transistor saturates at 0.1 V .. 0.3 V (typical)")),
-            default(0.0, "no resistance besides its saturation"),
+            default(0.0, "no resistance apart from its saturation"),
         ),
         (DriverKind::Darlington, None) if ohms.is_none() => (
             Some(default_volts([0.7, 0.9, 1.1], "a Darlington pair saturates at 0.7 V .. 1.1 V (typical)")),
-            default(0.0, "no resistance besides its saturation"),
+            default(0.0, "no resistance apart from its saturation"),
         ),
         (k, drop) if k.is_contact() => {
             (drop, ohms.unwrap_or_else(|| default(0.05, "a relay's contact has 50 mΩ (typical)")))
         }
         (DriverKind::SolidState, None) if ohms.is_none() => (
             Some(default_volts([1.0, 1.2, 1.6], "a solid-state relay drops 1.0 V .. 1.6 V (typical)")),
-            default(0.0, "no resistance besides its drop"),
+            default(0.0, "no resistance apart from its drop"),
         ),
-        (_, drop) => (drop, ohms.unwrap_or_else(|| default(0.0, "no resistance where nothing is said"))),
+        (_, drop) => (drop, ohms.unwrap_or_else(|| default(0.0, "no resistance if none is given"))),
     }
 }
 
 fn read_thermal(reader: &mut Reader<'_>) -> Thermal {
     Thermal {
-        theta: reader.figure::<KelvinsPerWatt>("theta", Need::Positive),
-        case: reader.figure::<KelvinsPerWatt>("theta-case", Need::Positive),
-        sink: reader.figure::<KelvinsPerWatt>("sink", Need::Positive),
-        most: reader.figure::<Celsius>("junction", Need::Positive),
+        theta: reader.figure::<KelvinsPerWatt>("theta-ja", Need::Positive),
+        case: reader.figure::<KelvinsPerWatt>("theta-jc", Need::Positive),
+        sink: reader.figure::<KelvinsPerWatt>("heatsink", Need::Positive),
+        most: reader.figure::<Celsius>("junction-max", Need::Positive),
         shared: reader.flag("shares-heat", false),
     }
 }
 
-/// `wired = "collector base emitter"` against `legs` of its class, both seen from the printed side.
+/// `wired-pinout = "collector base emitter"` against `legs` of its class, both seen from the printed side.
 fn read_legs(reader: &mut Reader<'_>) -> Option<(Named, String)> {
-    let legs = reader.text("legs");
-    let wired = reader.text("wired");
+    let legs = reader.text("pinout");
+    let wired = reader.text("wired-pinout");
     match (wired, legs) {
         (Some(wired), Some(legs)) => Some((wired, legs.text)),
         _ => None,
@@ -306,12 +308,12 @@ fn read_limits(reader: &mut Reader<'_>) -> (bool, Option<Figure<Amps>>) {
     }
 }
 
-/// What it carries continuously, and for a moment.
+/// What it carries continuously, and briefly.
 fn read_currents(reader: &mut Reader<'_>) -> (Option<Figure<Amps>>, Option<Figure<Amps>>) {
     let current = reader.figure::<Amps>("current", Need::Positive);
     let surge = reader.figure::<Amps>("surge-current", Need::Positive);
     let typical = |f: &Option<Figure<Amps>>| f.as_ref().map(|f| f.typical);
-    let help = "for a moment it carries at least what it carries continuously";
+    let help = "its peak rating is at least its continuous rating";
     at_most(reader, ("current", typical(&current)), ("surge-current", typical(&surge)), help);
     (current, surge)
 }

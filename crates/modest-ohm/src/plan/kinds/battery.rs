@@ -15,7 +15,7 @@ use modest_ohm_derive::Figures;
 /// What a battery is made of.
 #[derive(Clone, Debug, Figures)]
 pub(crate) struct Battery {
-    /// `None` for a battery stated by its volts: its discharge is then not known.
+    /// `None` for a battery stated by its voltage: its discharge is then not known.
     pub cell: Option<Cell>,
     pub series: usize,
     pub parallel: usize,
@@ -90,7 +90,7 @@ impl Battery {
         Some(Ohms::new(self.ohms_at(0.5, Spread::Typical)?))
     }
 
-    /// EMF and resistance of the full pack in a short: the resistance of its first milliseconds.
+    /// EMF and resistance of the full pack in a short circuit: the resistance of its first milliseconds.
     pub fn in_short(&self) -> Option<(f64, f64)> {
         let figures = self.figures()?;
         let emf = self.series as f64 * figures.emf_v(1.0);
@@ -136,8 +136,8 @@ pub(crate) fn read_battery(reader: &mut Reader<'_>, name: Name) -> Supply {
     let mounted = reader.choice("mounted", &[("holder", true), ("welded", false)]);
     let springs = read_springs(reader, cell, cell_ah, (series, parallel), mounted);
     let holder = stated_holder.unwrap_or_else(|| links(cell, cell_ah, (series, parallel), mounted));
-    let until = read_share(reader, "until").unwrap_or_else(|| {
-        Figure::exact(Fraction::new(0.25), Origin::Default("a battery has to work down to a quarter of its charge"))
+    let until = read_share(reader, "reserve").unwrap_or_else(|| {
+        Figure::exact(Fraction::new(0.25), Origin::Default("the reserve is a quarter of the charge"))
     });
     let on_charger = reader.flag("charger", false);
     let cut_off = reader.figure::<Volts>("cut-off", Need::Positive);
@@ -146,25 +146,20 @@ pub(crate) fn read_battery(reader: &mut Reader<'_>, name: Name) -> Supply {
     let stated_v = reader.figure::<Volts>("voltage", Need::Positive);
     let stated_r = reader.figure::<Ohms>("resistance", Need::NotNegative);
     let stated_a = reader.figure::<Amps>("current", Need::Positive);
-    if cell.is_none() && stated_v.is_none() && !reader.has("cell") {
-        let cells: Vec<&str> = Cell::NAMES.iter().map(|(n, _)| *n).collect();
-        reader.missing("cell", &format!("write one of: {}; or the pack's `voltage`", cells.join(", ")));
-    }
-    for key in ["series", "parallel", "holder", "holder-current", "mounted", "until", "charger"] {
-        if let (false, true, Some(span)) = (reader.has("cell"), reader.has(key), reader.own_span(key)) {
-            reader.problem(Problem::new(
-                span,
-                format!("`{key}` of {} goes with a `cell`, which is not given", reader.what()),
-                "name the cell, or state the pack by `voltage` and `resistance` alone",
-            ));
-        }
+    if !reader.has("cell") {
+        without_cell(reader, stated_v.is_some());
     }
     let usual = cell.map_or([0.0; 3], |c| c.figures_of(cell_ah).pack_ohms);
     let board = read_protection(reader);
-    let pack_ohms = board.ohms.unwrap_or_else(|| spread(usual, "leads and board of the pack (typical)"));
+    let pack_ohms = board.ohms.unwrap_or_else(|| spread(usual, "cables and protection board of the pack (typical)"));
     let cut_off = cut_off.or(board.cut_off);
     let highest = cell.map(|c| Volts::new(c.figures_of(cell_ah).highest_v(on_charger) * series as f64));
-    at_most(reader, ("cut-off", cut_off.as_ref().map(|v| v.low)), ("series", highest), "the pack never has that much");
+    at_most(
+        reader,
+        ("cut-off", cut_off.as_ref().map(|v| v.low)),
+        ("series", highest),
+        "the pack never reaches that voltage",
+    );
     let battery = Battery {
         cell,
         series,
@@ -182,10 +177,27 @@ pub(crate) fn read_battery(reader: &mut Reader<'_>, name: Name) -> Supply {
     };
     let voltage = stated_v.or_else(|| volts(&battery, on_charger)).unwrap_or_else(Figure::stand_in);
     let resistance = stated_r.or_else(|| ohms(&battery)).unwrap_or_else(|| {
-        Figure::exact(Ohms::new(0.0), Origin::Default("a battery whose resistance is not given is taken as stiff"))
+        Figure::exact(Ohms::new(0.0), Origin::Default("a battery without a stated resistance is taken as ideal"))
     });
     let current = stated_a.or_else(|| amps(&battery));
     finish(reader, Supply { battery: Some(battery), ..bare(name, SupplyKind::Battery, voltage, resistance, current) })
+}
+
+/// A pack without `cell` needs its voltage, and has no use for the keys that describe cells.
+fn without_cell(reader: &mut Reader<'_>, has_voltage: bool) {
+    if !has_voltage {
+        let cells: Vec<&str> = Cell::NAMES.iter().map(|(n, _)| *n).collect();
+        reader.missing("cell", &format!("write one of: {}; or the pack's `voltage`", cells.join(", ")));
+    }
+    for key in ["series", "parallel", "holder", "holder-current", "mounted", "reserve", "charger"] {
+        if let (true, Some(span)) = (reader.has(key), reader.own_span(key)) {
+            reader.problem(Problem::new(
+                span,
+                format!("`{key}` of {} needs a `cell`", reader.what()),
+                "name the cell, or describe the pack by `voltage` and `resistance` alone",
+            ));
+        }
+    }
 }
 
 /// The resistance of a pack's cells in the air of the plan; a stated resistance stands as it is.
@@ -206,7 +218,7 @@ fn volts(b: &Battery, on_charger: bool) -> Option<Figure<Volts>> {
         low: emf(b.until.typical.get())?,
         typical: emf(0.5f64.max(b.until.typical.get()))?,
         high: Volts::new(cell.highest_v(on_charger) * b.series as f64),
-        origin: Origin::Default("EMF of the cell by its charge: full, half, and as far down as it is used (typical)"),
+        origin: Origin::Default("open-circuit voltage of the cell by charge: full, half, reserve (typical)"),
         bare: false,
     })
 }
@@ -217,14 +229,14 @@ fn ohms(b: &Battery) -> Option<Figure<Ohms>> {
         low: Ohms::new(b.ohms_at(1.0, Spread::Least)?),
         typical: Ohms::new(b.ohms_at(0.5f64.max(until), Spread::Typical)?),
         high: Ohms::new(b.ohms_at(until, Spread::Most)?),
-        origin: Origin::Default("resistance of the cells by size and charge, with what joins them (typical)"),
+        origin: Origin::Default("resistance of the cells by size and charge, connections included (typical)"),
         bare: false,
     })
 }
 
 fn amps(b: &Battery) -> Option<Figure<Amps>> {
     let amps = b.of_cells(b.figures()?.current.0)?;
-    Some(Figure::exact(amps, Origin::Default("what a cell of this class gives continuously (typical)")))
+    Some(Figure::exact(amps, Origin::Default("continuous current of this cell type (typical)")))
 }
 
 fn spread(ohms: [f64; 3], why: &'static str) -> Figure<Ohms> {
@@ -242,18 +254,18 @@ fn links(
     (series, parallel): (usize, usize),
     in_holder: Option<bool>,
 ) -> Figure<Ohms> {
-    let Some(cell) = cell else { return spread([0.0; 3], "a pack stated by its volts") };
+    let Some(cell) = cell else { return spread([0.0; 3], "a pack described by its voltage") };
     let figures = cell.figures_of(cell_ah);
     let usually = is_single_round(cell, cell_ah, (series, parallel));
     let round = matches!(cell, Cell::LiIon18650 | Cell::LiIonPower | Cell::LiIon21700);
     let springs = if round { HOLDER_18650_OHMS } else { HOLDER_OHMS };
     match in_holder {
-        Some(true) => spread(springs, "springs of a holder, a cell (typical)"),
+        Some(true) => spread(springs, "springs of a holder, per cell (typical)"),
         Some(false) if figures.links == HOLDER_OHMS => {
             spread([0.001, 0.002, 0.004], "links from cell to cell (typical)")
         }
-        None if usually => spread(springs, "springs of a holder, a cell (typical)"),
-        _ => spread(figures.links, "what joins the cells, a cell (typical)"),
+        None if usually => spread(springs, "springs of a holder, per cell (typical)"),
+        _ => spread(figures.links, "connections between the cells, per cell (typical)"),
     }
 }
 
@@ -277,9 +289,9 @@ fn read_springs(
     let in_springs = mounted.unwrap_or(figures.links == HOLDER_OHMS || is_single_round(cell, cell_ah, count));
     let (low, high, why) = match cell {
         _ if round => {
-            (3.0, 5.0, "the contacts of a holder for round cells carry 3 A as springs, 5 A as leaves (typical)")
+            (3.0, 5.0, "the contacts of a holder for round cells are rated 3 A as springs, 5 A as leaves (typical)")
         }
-        Cell::AlkalineAa | Cell::NimhAa => (2.0, 2.0, "the springs of a holder for AA cells carry 2 A (typical)"),
+        Cell::AlkalineAa | Cell::NimhAa => (2.0, 2.0, "the springs of a holder for AA cells are rated 2 A (typical)"),
         _ => return stated,
     };
     let usual = Figure {
@@ -294,22 +306,22 @@ fn read_springs(
 
 /// What `protection` says: the board, its resistance, and where it cuts off.
 #[derive(Default, Figures)]
-struct Board {
+struct CellBoard {
     protection: Option<Protection>,
     ohms: Option<Figure<Ohms>>,
     cut_off: Option<Figure<Volts>>,
 }
 
 /// `protection = { current = "12 A", delay = "10 ms", cut-off = "9 V", resistance = "12 mΩ" }`.
-fn read_protection(reader: &mut Reader<'_>) -> Board {
+fn read_protection(reader: &mut Reader<'_>) -> CellBoard {
     let span = reader.own_span("protection").unwrap_or(reader.span);
-    let Some(mut inner) = reader.child("protection") else { return Board::default() };
+    let Some(mut inner) = reader.child("protection") else { return CellBoard::default() };
     let current = inner.required::<Amps>("current", Need::Positive);
     let delay = inner.figure::<Seconds>("delay", Need::Positive).unwrap_or_else(|| {
-        Figure::exact(Seconds::new(0.01), Origin::Default("a protection board opens within 10 ms (typical)"))
+        Figure::exact(Seconds::new(0.01), Origin::Default("a protection board trips within 10 ms (typical)"))
     });
     let ohms = inner.figure::<Ohms>("resistance", Need::NotNegative);
     let cut_off = inner.figure::<Volts>("cut-off", Need::Positive);
     inner.finish();
-    Board { protection: Some(Protection { span, current, delay }), ohms, cut_off }
+    CellBoard { protection: Some(Protection { span, current, delay }), ohms, cut_off }
 }

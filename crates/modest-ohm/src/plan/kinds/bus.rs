@@ -1,4 +1,4 @@
-//! `[bus.x]`, lines that several parts share, and `[sensor.x]`, what hangs on one.
+//! `[bus.x]`, lines that several parts share, and `[sensor.x]`, what is fed from one.
 
 use super::load::{Demand, Load, Nature, States};
 use super::load_kind::LoadKind;
@@ -33,7 +33,7 @@ pub(crate) struct Bus {
     /// Pull-ups that stand on the bus itself, and the node to whose + they go (`None`: the board's own rail).
     pub pull: Option<Figure<Ohms>>,
     pub pull_to: Option<NodeRef>,
-    /// Of all its leads together.
+    /// Of all its cables together.
     pub length: Option<Figure<Metres>>,
     /// Of a line, where it is known.
     pub capacitance: Option<Figure<Farads>>,
@@ -42,7 +42,7 @@ pub(crate) struct Bus {
 #[derive(Clone, Debug, Figures)]
 pub(crate) struct Sensor {
     pub name: Name,
-    /// The load that it is besides.
+    /// The load that it is as well.
     pub load: usize,
     pub bus: (Named, usize),
     /// On I²C, with where it is written.
@@ -52,7 +52,7 @@ pub(crate) struct Sensor {
     /// On SPI.
     pub select: Option<PinRef>,
     /// What its pins stand, where that is not its supply.
-    #[figures(key = "input-volts")]
+    #[figures(key = "input-voltage")]
     pub volts: Option<Figure<Volts>>,
 }
 
@@ -64,12 +64,12 @@ pub(crate) fn read_bus(reader: &mut Reader<'_>, name: Name) -> Bus {
         match reader.text(key) {
             Some(pin) => lines.push((*key, PinRef::new(pin))),
             None if *key != "in" && *key != "out" && !reader.has(key) => {
-                reader.missing(key, &format!("say which pin it is: `{key} = \"keeper.io21\"`"));
+                reader.missing(key, &format!("name its pin: `{key} = \"keeper.io21\"`"));
             }
             None => {}
         }
     }
-    let speed = reader.figure_or::<Hertz>("speed", Need::Positive, Hertz::new(100e3), "100 kHz where nothing is said");
+    let speed = reader.figure_or::<Hertz>("speed", Need::Positive, Hertz::new(100e3), "100 kHz if none is given");
     Bus {
         name,
         kind,
@@ -85,7 +85,7 @@ pub(crate) fn read_bus(reader: &mut Reader<'_>, name: Name) -> Bus {
 pub(crate) fn read_sensor(reader: &mut Reader<'_>, name: Name) -> (Sensor, Load) {
     let feed = read_feed(reader).taking_pins();
     if !reader.has("bus") {
-        reader.missing("bus", "name the bus that it hangs on: `bus = \"mast\"`");
+        reader.missing("bus", "name its bus: `bus = \"mast\"`");
     }
     let bus = reader.text("bus").unwrap_or(Named { text: String::new(), span: None });
     let current =
@@ -106,7 +106,7 @@ pub(crate) fn read_sensor(reader: &mut Reader<'_>, name: Name) -> (Sensor, Load)
         address: read_address(reader),
         pull: read_resistor(reader, "pull"),
         select: reader.text("select").map(PinRef::new),
-        volts: reader.figure::<Volts>("input-volts", Need::Positive),
+        volts: reader.figure::<Volts>("input-voltage", Need::Positive),
     };
     (sensor, load)
 }
@@ -128,8 +128,8 @@ fn read_address(reader: &mut Reader<'_>) -> Option<(u32, Span)> {
     }
     reader.problem(Problem::new(
         node.span,
-        format!("`address` of {} is no address of seven bits", reader.what()),
-        "write it without the bit for reading, 0x08 .. 0x77: `address = \"0x76\"`",
+        format!("`address` of {} is not a seven-bit address", reader.what()),
+        "write it without the read bit, 0x08 .. 0x77: `address = \"0x76\"`",
     ));
     None
 }

@@ -35,7 +35,8 @@ enum Made {
 
 const MADE: [(&str, Made); 3] = [("breadboard", Made::Breadboard), ("perfboard", Made::Perfboard), ("bar", Made::Bar)];
 
-/// The springs of a breadboard (typical): 1 A continuously, 30 mΩ a contact and 15 mΩ per 10 cm of rail, half a board long.
+/// The springs of a breadboard (typical): 1 A continuously, 30 mΩ a contact and 15 mΩ per 10 cm of rail, half a board
+/// long.
 const BREADBOARD_A: f64 = 1.0;
 const BREADBOARD_OHMS: [f64; 3] = [0.030, 0.036, 0.042];
 
@@ -50,7 +51,7 @@ pub(crate) fn read_busbar(reader: &mut Reader<'_>, name: Name) -> Busbar {
     if !reader.has("bridged") {
         reader.missing(
             "bridged",
-            "say whether the halves are joined: `bridged = \"both\"`, `\"plus\"`, `\"minus\"` or `\"none\"`",
+            "write whether the halves are joined: `bridged = \"both\"`, `\"plus\"`, `\"minus\"` or `\"none\"`",
         );
     }
     let open = bridged.unwrap_or(Open::NOT);
@@ -83,14 +84,11 @@ pub(crate) fn read_busbar(reader: &mut Reader<'_>, name: Name) -> Busbar {
 fn read_rail(reader: &mut Reader<'_>) -> Contact {
     let made = reader.choice("kind", &MADE).unwrap_or(Made::Breadboard);
     let usual_a = (made == Made::Breadboard).then(|| {
-        Figure::exact(
-            Amps::new(BREADBOARD_A),
-            Origin::Default("a rail of a solderless breadboard carries 1 A (typical)"),
-        )
+        Figure::exact(Amps::new(BREADBOARD_A), Origin::Default("a solderless breadboard's rail is rated 1 A (typical)"))
     });
     let [low, typical, high] = if made == Made::Breadboard { BREADBOARD_OHMS } else { [0.0; 3] }.map(Ohms::new);
     let why = match made {
-        Made::Breadboard => "30 mΩ a contact and 15 mΩ per 10 cm of a breadboard's rail (typical)",
+        Made::Breadboard => "30 mΩ per contact and 15 mΩ per 10 cm of a breadboard's rail (typical)",
         Made::Perfboard | Made::Bar => "a track or a bar is taken as ideal",
     };
     let usual_ohms = Figure { low, typical, high, origin: Origin::Default(why), bare: false };

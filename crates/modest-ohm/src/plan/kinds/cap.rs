@@ -1,4 +1,4 @@
-//! `[cap.x]`: one firmware cap over several strips. Firmware caps usually hold for a controller's total.
+//! `[firmware-limit.x]`: one firmware limit over several strips. firmware limits usually hold for a board's total.
 
 use crate::plan::wiring::name::Name;
 use crate::quantity::figure::Figure;
@@ -29,7 +29,7 @@ pub(crate) fn read_cap(reader: &mut Reader<'_>, name: Name) -> Cap {
         reader.missing("strips", "list the strips: `strips = [\"quay\", \"pier\"]`");
     } else if strips.is_empty() {
         let span = reader.own_span("strips");
-        let message = format!("{} caps no strip", reader.what());
+        let message = format!("{} applies to no strip", reader.what());
         reader.problem(Problem::new(span, message, "list the strips: `strips = [\"quay\", \"pier\"]`"));
     }
     for (n, strip) in strips.iter().enumerate() {
@@ -50,9 +50,9 @@ fn read_split(reader: &mut Reader<'_>, strips: &[Named]) -> Vec<(String, Span, F
     for (key, at) in table.keys() {
         let Some((node, _)) = table.any(&key) else { continue };
         if !strips.iter().any(|s| s.text == key) {
-            let message = format!("{} names `{key}`, which is none of its strips", table.what());
-            table.problem(Problem::new(at, message, "name the strips that `strips` lists"));
-        } else if let Some(f) = crate::text::reader::figure_of_node::<Fraction>(&table, node, &key, Need::Positive) {
+            let message = format!("{} names `{key}`, which is not one of its strips", table.what());
+            table.problem(Problem::new(at, message, "name only strips listed in `strips`"));
+        } else if let Some(f) = crate::text::figures::figure_of_node::<Fraction>(&table, node, &key, Need::Positive) {
             split.push((key, at, f));
         }
     }
@@ -63,8 +63,8 @@ fn read_split(reader: &mut Reader<'_>, strips: &[Named]) -> Vec<(String, Span, F
         let message = format!("{} leaves out {}", table.what(), missing.join(", "));
         reader.problem(Problem::new(span, message, "give every strip its share"));
     } else if (sum - 1.0).abs() > WHOLE {
-        let message = format!("the shares of {} make {}", table.what(), Fraction::new(sum));
-        reader.problem(Problem::new(span, message, "let them make 100 %"));
+        let message = format!("the shares of {} add up to {}", table.what(), Fraction::new(sum));
+        reader.problem(Problem::new(span, message, "make them add up to 100 %"));
     }
     split
 }

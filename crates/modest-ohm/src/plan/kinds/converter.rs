@@ -19,7 +19,7 @@ pub(crate) struct Converter {
     /// A boost module's label speaks of its input.
     #[figures(key = "label-current")]
     pub input_current: Option<Figure<Amps>>,
-    /// What it takes in for a moment, where only its label is known: all that the label says.
+    /// What it takes in briefly, where only its label is known: all that the label says.
     #[figures(skip)]
     pub input_limit: Option<Figure<Amps>>,
     pub limit: Option<Figure<Amps>>,
@@ -34,12 +34,12 @@ pub(crate) struct Converter {
     pub input: Option<Figure<Volts>>,
     pub dropout: Figure<Volts>,
     pub headroom: Option<Figure<Fraction>>,
-    /// The capacitor at its input, where its sheet or its class gives one, and that one's resistance.
+    /// The capacitor at its input, where its datasheet or its class gives one, and that one's resistance.
     pub input_capacitance: Option<Figure<Farads>>,
     pub input_esr: Option<Figure<Ohms>>,
     #[figures(flat)]
     pub heat: Heat,
-    /// True where its sheet says that it stands a vehicle's transients.
+    /// True where its datasheet says that it stands a vehicle's transients.
     pub vehicle_rated: bool,
 }
 
@@ -65,12 +65,12 @@ impl ConverterKind {
 pub(crate) struct Heat {
     /// Junction or hottest place against the air.
     pub theta: Option<Figure<KelvinsPerWatt>>,
-    #[figures(key = "junction")]
+    #[figures(key = "junction-max")]
     pub limit: Figure<Celsius>,
 }
 
 pub(crate) fn read_heat(reader: &mut Reader<'_>, usual: Option<(f64, f64, &'static str)>) -> Heat {
-    let theta = reader.figure::<KelvinsPerWatt>("theta", Need::NotNegative).or_else(|| {
+    let theta = reader.figure::<KelvinsPerWatt>("theta-ja", Need::NotNegative).or_else(|| {
         let (low, high, why) = usual?;
         Some(Figure {
             low: KelvinsPerWatt::new(low),
@@ -81,10 +81,10 @@ pub(crate) fn read_heat(reader: &mut Reader<'_>, usual: Option<(f64, f64, &'stat
         })
     });
     let limit = reader.figure_or::<Celsius>(
-        "junction",
+        "junction-max",
         Need::Any,
         Celsius::new(125.0),
-        "junctions stand 125 °C (typical of silicon parts)",
+        "junctions are rated 125 °C (typical of silicon parts)",
     );
     Heat { theta, limit }
 }
@@ -131,18 +131,18 @@ impl Converter {
         }
     }
 
-    /// Smallest input at which it regulates in a corner: the stated range, or, where it only steps down, set volts +
+    /// Smallest input at which it regulates in a corner: the stated range, or, where it only steps down, set voltage +
     /// dropout, whichever is more.
     pub fn input_minimum(&self, output_v: f64) -> f64 {
         let stated = self.input.as_ref().map_or(0.0, |r| r.low.get());
         if self.kind.steps_down() { stated.max(output_v + self.dropout.typical.get()) } else { stated }
     }
 
-    /// Largest input. A boost passes more than its set volts straight through, whatever its range says.
+    /// Largest input. A boost passes more than its set voltage straight through, whatever its range says.
     pub fn input_maximum(&self) -> Figure<Volts> {
         let stated = match &self.input {
             Some(r) => Figure::exact(r.high, r.origin.clone()),
-            None => Figure::exact(Volts::new(28.0), Origin::Default("modules take 28 V at most (typical)")),
+            None => Figure::exact(Volts::new(28.0), Origin::Default("modules are rated for 28 V input (typical)")),
         };
         if self.kind == ConverterKind::Boost && self.output.typical < stated.typical {
             return Figure::exact(self.output.typical, self.output.origin.clone());
@@ -150,7 +150,7 @@ impl Converter {
         stated
     }
 
-    /// True where a short at the output takes what the input gives: a boost, unless its sheet gives a limit.
+    /// True where a short at the output takes what the input gives: a boost, unless its datasheet gives a limit.
     pub fn passes_shorts(&self) -> bool {
         self.kind == ConverterKind::Boost && !self.limit_is_stated
     }
@@ -172,12 +172,7 @@ const KINDS: [(&str, ConverterKind); 5] = [
 const BARE_SHARE: f64 = 0.65;
 
 pub(crate) fn read_converter(reader: &mut Reader<'_>, name: Name) -> Converter {
-    let kind = reader.choice("kind", &KINDS);
-    if !reader.has("kind") {
-        let words: Vec<&str> = KINDS.iter().map(|(word, _)| *word).collect();
-        reader.missing("kind", &format!("write one of: {}", words.join(", ")));
-    }
-    let kind = kind.unwrap_or(ConverterKind::Buck);
+    let kind = read_kind(reader);
     let feed = read_feed(reader);
     let mut output = reader.required::<Volts>("output", Need::Positive);
     let (current, input_current, label) = read_rating(reader, kind);
@@ -192,13 +187,13 @@ pub(crate) fn read_converter(reader: &mut Reader<'_>, name: Name) -> Converter {
     let dropout = read_dropout(reader, kind);
     let headroom = read_share(reader, "headroom");
     // Linear parts: TO-220 without a heat sink (typical).
-    let usual =
-        (kind == ConverterKind::Linear).then_some((62.0, 62.0, "a TO-220 package without a sink has 62 K/W (typical)"));
+    let bare = "a TO-220 package without a heatsink has 62 K/W (typical)";
+    let usual = (kind == ConverterKind::Linear).then_some((62.0, 62.0, bare));
     let heat = read_heat(reader, usual);
     let vehicle_rated = reader.flag("vehicle-rated", false);
     let input_capacitance = reader.figure::<Farads>("input-capacitance", Need::Positive);
     let input_esr = reader.figure::<Ohms>("input-esr", Need::Positive);
-    // Set volts ± 2 % (typical), unless the output is stated with its resistance or tolerance.
+    // Set voltage ± 2 % (typical), unless the output is stated with its resistance or tolerance.
     if stated_resistance.is_some() {
         output.bare = false;
     } else {
@@ -235,6 +230,14 @@ pub(crate) fn read_converter(reader: &mut Reader<'_>, name: Name) -> Converter {
     }
 }
 
+fn read_kind(reader: &mut Reader<'_>) -> ConverterKind {
+    if !reader.has("kind") {
+        let words: Vec<&str> = KINDS.iter().map(|(word, _)| *word).collect();
+        reader.missing("kind", &format!("write one of: {}", words.join(", ")));
+    }
+    reader.choice("kind", &KINDS).unwrap_or(ConverterKind::Buck)
+}
+
 /// What it delivers continuously; for a boost with a label what it takes in; and its label.
 type Rating = (Option<Figure<Amps>>, Option<Figure<Amps>>, Option<Figure<Amps>>);
 
@@ -245,15 +248,15 @@ fn read_rating(reader: &mut Reader<'_>, kind: ConverterKind) -> Rating {
     if let (Some(_), Some(_), Some(span)) = (&current, &label, reader.own_span("label-current")) {
         reader.problem(Problem::new(
             span,
-            format!("{} gives `current` and `label-current`", reader.what()),
-            "give what it delivers continuously (`current`), or what its label says (`label-current`)",
+            format!("{} has both `current` and `label-current`", reader.what()),
+            "write its continuous rating (`current`) or what its label says (`label-current`)",
         ));
     }
     if let (true, None, Some(span)) = (bare, &label, reader.own_span("bare")) {
         reader.problem(Problem::new(
             span,
-            format!("{} is `bare` and gives no `label-current`", reader.what()),
-            "a bare module carries 65 % of its label: give `label-current`",
+            format!("{} is `bare` and has no `label-current`", reader.what()),
+            "a bare module is good for 65 % of its label: write `label-current`",
         ));
     }
     let usable = label.clone().map(|l| if bare { l.scaled(BARE_SHARE) } else { l });

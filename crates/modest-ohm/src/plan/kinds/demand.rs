@@ -15,7 +15,7 @@ pub(crate) enum Demand {
     Leds(LedDraw),
 }
 
-/// LEDs in series on a resistor: nothing up to their volts, then along the resistor.
+/// LEDs in series on a resistor: nothing up to their voltage, then along the resistor.
 #[derive(Clone, Debug, Figures)]
 pub(crate) struct LedDraw {
     /// Of all LEDs of the branch together.
@@ -74,11 +74,12 @@ impl<Q: Quantity> States<Q> {
     }
 }
 
-/// The input of a heating appliance may be 5 % above and 10 % below its rating (IEC 60335-1, 10.1), its ohms the other way.
+/// The input of a heating appliance may be 5 % above and 10 % below its rating (IEC 60335-1, 10.1), its resistance the
+/// other way.
 const HEATER_OHMS: (f64, f64) = (0.95, 1.11);
 
 impl States<Watts> {
-    /// The ohms that watts at the rated volts mean: V²/P.
+    /// The resistance that power at the rated voltage means: V²/P.
     pub fn at_rated(self, rated: Volts) -> States<Ohms> {
         let ohms = |p: Watts| Ohms::new(rated.get() * rated.get() / p.get().max(1e-9));
         let of = |f: Figure<Watts>| {
@@ -91,7 +92,7 @@ impl States<Watts> {
                 bare: false,
             }
         };
-        // What takes nothing at rest has no ohms then.
+        // What takes nothing at rest has no resistance then.
         let some = |f: Option<Figure<Watts>>| f.filter(|f| f.low.get() > 0.0).map(of);
         States { peak: of(self.peak), idle: some(self.idle), typical: some(self.typical), surge: some(self.surge) }
     }

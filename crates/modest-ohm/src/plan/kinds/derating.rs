@@ -20,7 +20,7 @@ pub(super) fn read_derates(reader: &mut Reader<'_>) -> Vec<(f64, f64)> {
             None => reader.problem(Problem::new(
                 word.span,
                 format!(
-                    "`{}` in `derates` of {} is no share at a temperature, or does not fall",
+                    "`{}` in `derates` of {} is not a share at a temperature, or does not fall",
                     word.text,
                     reader.what()
                 ),
@@ -32,8 +32,8 @@ pub(super) fn read_derates(reader: &mut Reader<'_>) -> Vec<(f64, f64)> {
 }
 
 impl Supply {
-    /// The share of its rating that it carries in air of this temperature: stated, else adapters and bench supplies all to
-    /// 40 °C and 2.5 % less a kelvin, mains converters all to 50 °C and 2 % less a kelvin (typical).
+    /// The share of its rating that it carries in air of this temperature: stated, else adapters and bench supplies all
+    /// to 40 °C and 2.5 % less a kelvin, mains converters all to 50 °C and 2 % less a kelvin (typical).
     pub fn derated(&self, air_c: f64) -> f64 {
         if let (Some(first), Some(last)) = (self.derates.first(), self.derates.last()) {
             if air_c <= first.0 {

@@ -1,4 +1,4 @@
-//! Where a coil's current goes when it is let go: `flyback`, of a load or of the driver in front of it.
+//! Where a coil's current goes when it is turned off: `flyback`, of a load or of the driver in front of it.
 
 use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::units::{Amps, Volts};
@@ -28,7 +28,7 @@ pub(crate) struct FlyDiode {
     /// The class that it is named by.
     pub class: Option<String>,
     pub vf: Figure<Volts>,
-    /// What it carries for long, and once.
+    /// What it carries continuously, and once.
     pub current: Option<Figure<Amps>>,
     #[figures(key = "surge-current")]
     pub surge: Option<Figure<Amps>>,
@@ -63,7 +63,7 @@ pub(crate) fn read_flyback(reader: &mut Reader<'_>) -> Option<Flyback> {
                 return Some(word);
             }
             let what = format!("the flyback diode of {}", reader.what());
-            // A class that there is none of is told already.
+            // A class that there is none of is reported already.
             let mut class = reader.class("diode", what, text, node.span)?;
             Some(read_diode(&mut class, Some(text.clone()), node.span))
         }
@@ -84,7 +84,7 @@ pub(crate) fn read_flyback(reader: &mut Reader<'_>) -> Option<Flyback> {
             reader.problem(Problem::new(
                 node.span,
                 format!("`flyback` of {} is {}", reader.what(), other.kind()),
-                "name the diode's class, `flyback = \"schottky-1a-40v\"`, or write `\"built-in\"` or `\"none\"`",
+                "name the diode, `flyback = \"schottky-1a-40v\"`, or write `\"built-in\"` or `\"none\"`",
             ));
             None
         }

@@ -48,7 +48,7 @@ pub(crate) fn bridge_at_minus(name: &Name, ends: [&Name; 2]) -> Ground {
 }
 
 pub(crate) fn read_ground(reader: &mut Reader<'_>, name: Name) -> Ground {
-    let between = read_between(reader, "a tie joins the − of two nodes: `between = [\"wall\", \"bench\"]`");
+    let between = read_between(reader, "a tie joins the grounds of two nodes: `between = [\"wall\", \"bench\"]`");
     let cable = read_cable(reader, "cable", false);
     let resistance = reader.figure::<Ohms>("resistance", Need::NotNegative);
     Ground { name, between, cable, resistance, load: None, what: GroundKind::Tie }

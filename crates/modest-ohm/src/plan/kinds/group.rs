@@ -37,8 +37,8 @@ pub(crate) fn read_group(reader: &mut Reader<'_>, name: Name) -> Group {
         let span = reader.own_span("members");
         reader.problem(Problem::new(
             span,
-            format!("{} has fewer than two members", reader.what()),
-            "list two or more loads",
+            format!("{} has one member", reader.what()),
+            "list two or more loads; the members of a `count` start together without a group",
         ));
     }
     let members = members.into_iter().map(|n| (n, usize::MAX)).collect();

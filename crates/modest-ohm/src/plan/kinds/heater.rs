@@ -14,8 +14,8 @@ pub(crate) fn read_heater(reader: &mut Reader<'_>, name: Name) -> Load {
             reader.problem(
                 Problem::new(
                     thermostat.span,
-                    format!("{} names both `thermostat` and `watched-by`", reader.what()),
-                    "a thermostat is what watches a heater: keep one of them",
+                    format!("{} names both `thermostat` and `stopped-by`", reader.what()),
+                    "for a heater `thermostat` is enough: keep one of them",
                 )
                 .with_related(other.span, "the other"),
             );

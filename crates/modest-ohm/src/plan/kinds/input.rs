@@ -1,5 +1,5 @@
-//! `[input.x]`: what arrives at a pin: a contact, an open collector, or volts that swing; with its pull, its divider and
-//! its clamp.
+//! `[input.x]`: what arrives at a pin: a contact, an open collector, or a voltage that swings; with its pull, its
+//! divider and its clamp.
 
 use crate::plan::pins::Ability;
 use crate::plan::pins::read::ability;
@@ -26,7 +26,7 @@ pub(crate) struct Input {
     pub divider: Option<Divider>,
     /// A resistor in the line, where there is no divider.
     pub series: Option<Figure<Ohms>>,
-    /// Volts of a Zener diode from the pin to ground, at its test current.
+    /// Voltage of a Zener diode from the pin to ground, at its test current.
     pub clamp: Option<Figure<Volts>>,
     /// What each of its resistors may turn into heat.
     pub rated: Figure<Watts>,
@@ -36,7 +36,7 @@ pub(crate) struct Input {
     pub leak: Figure<Amps>,
     /// True where the converter reads it.
     pub analogue: bool,
-    /// Pulses a second at the most, and how they are looked at.
+    /// Pulses a second at most, and how they are looked at.
     pub rate: Option<Figure<Hertz>>,
     pub sampled: Option<Sampled>,
     /// Further abilities that the pin has to have.
@@ -69,7 +69,7 @@ pub(crate) enum Source {
         to: Option<NodeRef>,
         #[figures(key = "resistance")]
         ohms: Figure<Ohms>,
-        /// True for a contact made for power: silver, which wants a wetting current.
+        /// True for a contact made for power: silver, which needs a wetting current.
         power: bool,
     },
     OpenCollector {
@@ -80,7 +80,7 @@ pub(crate) enum Source {
         high: Swings,
         #[figures(key = "resistance")]
         ohms: Figure<Ohms>,
-        /// The node whose − its volts count against; `None`: the board's own.
+        /// The node whose − its voltage counts against; `None`: the board's own.
         ground: Option<NodeRef>,
         vehicle: bool,
     },
@@ -95,7 +95,7 @@ pub(crate) enum Swings {
 }
 
 impl Swings {
-    /// From least to most, at the rail's volts.
+    /// From least to most, at the rail's voltage.
     pub fn ends(&self, rail: f64) -> (f64, f64) {
         match self {
             Swings::Volts(v) => (v.low.get(), v.high.get()),
@@ -118,7 +118,7 @@ impl Source {
         match self {
             Source::Contact { .. } => "contact",
             Source::OpenCollector { .. } => "open collector",
-            Source::Swing { .. } => "swing",
+            Source::Swing { .. } => "voltage",
         }
     }
 }
@@ -128,7 +128,8 @@ pub(crate) struct Pull {
     /// `None`: the pin's own.
     #[figures(flat)]
     pub ohms: Option<Figure<Ohms>>,
-    /// The node to whose + it goes; `None`: the rail that the pin runs on, or, for a contact that closes to a +, ground.
+    /// The node to whose + it goes; `None`: the rail that the pin runs on, or, for a contact that closes to a +,
+    /// ground.
     pub to: Option<NodeRef>,
     /// `pull-to = "ground"`.
     pub to_ground: bool,
@@ -161,14 +162,14 @@ const ZENER_TOLERANCE: f64 = 0.05;
 
 pub(crate) fn read_input(reader: &mut Reader<'_>, name: Name) -> Input {
     const KINDS: [(&str, Kind); 3] =
-        [("contact", Kind::Contact), ("open-collector", Kind::OpenCollector), ("swing", Kind::Swing)];
+        [("contact", Kind::Contact), ("open-collector", Kind::OpenCollector), ("voltage", Kind::Swing)];
     if !reader.has("pin") {
-        reader.missing("pin", "say which pin it arrives at: `pin = \"keeper.io34\"`");
+        reader.missing("pin", "name its pin: `pin = \"keeper.io34\"`");
     }
     let pin = PinRef::new(reader.text("pin").unwrap_or(Named { text: String::new(), span: None }));
     let kind = reader.choice("kind", &KINDS);
     if !reader.has("kind") {
-        reader.missing("kind", "write `kind = \"contact\"`, `\"open-collector\"` or `\"swing\"`");
+        reader.missing("kind", "write `kind = \"contact\"`, `\"open-collector\"` or `\"voltage\"`");
     }
     let analogue = reader.choice("reads", &[("level", false), ("analogue", true)]).unwrap_or(false);
     let source = match kind.unwrap_or(Kind::Contact) {
@@ -182,7 +183,7 @@ pub(crate) fn read_input(reader: &mut Reader<'_>, name: Name) -> Input {
         reader.problem(Problem::new(
             span,
             format!("{} has both a divider and a series resistor", reader.what()),
-            "the divider's `top` is the resistor in its line: add them up there",
+            "the divider's `top` is its series resistor: add the two",
         ));
     }
     let words = reader.texts("needs");
@@ -199,10 +200,10 @@ pub(crate) fn read_input(reader: &mut Reader<'_>, name: Name) -> Input {
         rated: read_rating(reader),
         filter: reader.figure::<Farads>("filter", Need::Positive),
         leak: reader.figure_or::<Amps>(
-            "leak",
+            "leakage",
             Need::NotNegative,
             Amps::new(1e-6),
-            "an input, or what is open before it, leaks 1 µA or less (typical)",
+            "an input, or the part that drives it, leaks 1 µA or less (typical)",
         ),
         analogue,
         rate: reader.figure::<Hertz>("rate", Need::Positive),
@@ -250,7 +251,7 @@ fn read_contact(reader: &mut Reader<'_>) -> Source {
 
 fn read_swing(reader: &mut Reader<'_>, analogue: bool) -> Source {
     let low = read_swings(reader, "low", Need::Any).unwrap_or_else(|| {
-        let why = "a swing goes down to 0 V where nothing is said";
+        let why = "low is 0 V if none is given";
         Swings::Volts(Figure::exact(Volts::new(0.0), Origin::Default(why)))
     });
     // What sweeps may begin at 0 V; a level has to be told from its low.
@@ -264,8 +265,8 @@ fn read_swing(reader: &mut Reader<'_>, analogue: bool) -> Source {
     {
         reader.problem(Problem::new(
             reader.own_span("high"),
-            format!("{} swings from {} to {}", reader.what(), low.high, high.low),
-            "`high` has to lie above `low`",
+            format!("{} runs from {} to {}", reader.what(), low.high, high.low),
+            "`high` must be above `low`",
         ));
     }
     let high = high.unwrap_or_else(|| Swings::Volts(Figure::stand_in()));
@@ -273,7 +274,7 @@ fn read_swing(reader: &mut Reader<'_>, analogue: bool) -> Source {
         "resistance",
         Need::NotNegative,
         Ohms::new(0.0),
-        "a source of no resistance where nothing is said",
+        "a source without resistance if none is given",
     );
     let ground = reader.text("ground").map(NodeRef::new);
     let vehicle = reader.flag("vehicle", false);
@@ -291,8 +292,8 @@ fn read_pull(reader: &mut Reader<'_>) -> Option<Pull> {
     };
     if let (false, Some(span)) = (reader.has("pull"), reader.own_span("pull-to").filter(|_| to.is_some() || to_ground))
     {
-        let message = format!("{} says where its pull goes, and has none", reader.what());
-        reader.problem(Problem::new(span, message, "give its resistor, `pull = \"10 kΩ\"`, or leave `pull-to` out"));
+        let message = format!("{} has `pull-to` and no `pull`", reader.what());
+        reader.problem(Problem::new(span, message, "write its resistor, `pull = \"10 kΩ\"`, or remove `pull-to`"));
     }
     match word {
         Some(true) => Some(Pull { ohms: None, to, to_ground }),

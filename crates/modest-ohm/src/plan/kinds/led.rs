@@ -15,7 +15,7 @@ use modest_ohm_derive::Figures;
 #[derive(Clone, Debug, Figures)]
 pub(crate) struct Led {
     pub name: Name,
-    /// The load that it is besides.
+    /// The load that it is as well.
     pub load: usize,
     /// Of one LED.
     pub vf: Figure<Volts>,
@@ -27,13 +27,13 @@ pub(crate) struct Led {
     pub resistor: Option<Figure<Ohms>>,
     /// What the resistor stands.
     pub rated: Figure<Watts>,
-    /// Of one LED: what it may carry for long, and its absolute maximum.
+    /// Of one LED: what it may carry continuously, and its absolute maximum.
     pub current: Figure<Amps>,
     pub absolute: Option<Figure<Amps>>,
     /// The least that is wanted of one.
     pub wanted: Option<Figure<Amps>>,
     /// Junction to case, and the heat sink that it is on.
-    #[figures(key = "theta")]
+    #[figures(key = "theta-ja")]
     pub theta: Option<Figure<KelvinsPerWatt>>,
     #[figures(key = "heatsink")]
     pub sink: Option<Figure<KelvinsPerWatt>>,
@@ -61,19 +61,19 @@ pub(crate) fn read_led(reader: &mut Reader<'_>, name: Name) -> (Led, Load) {
         "current",
         Need::Positive,
         Amps::new(CURRENT_A),
-        "a small LED carries 20 mA (typical)",
+        "a small LED is rated 20 mA (typical)",
     );
     let absolute = reader.figure::<Amps>("absolute", Need::Positive);
-    let wanted = reader.figure::<Amps>("wanted", Need::Positive);
-    let theta = reader.figure::<KelvinsPerWatt>("theta", Need::Positive);
+    let wanted = reader.figure::<Amps>("minimum-current", Need::Positive);
+    let theta = reader.figure::<KelvinsPerWatt>("theta-ja", Need::Positive);
     let sink = reader.figure::<KelvinsPerWatt>("heatsink", Need::Positive);
-    let junction = reader.figure::<Celsius>("junction", Need::Positive);
+    let junction = reader.figure::<Celsius>("junction-max", Need::Positive);
     let mirror = reader.flag("mirror", false);
-    let rests_off = reader.choice("rest", &[("off", true), ("on", false)]).unwrap_or(false);
+    let rests_off = reader.choice("at-power-on", &[("off", true), ("on", false)]).unwrap_or(false);
     let ohms = resistor.clone().unwrap_or_else(|| {
         Figure::exact(
             Ohms::new(OWN_OHMS * in_series as f64 / parallel as f64),
-            Origin::Default("an LED has 10 Ω of its own (typical)"),
+            Origin::Default("an LED has 10 Ω series resistance (typical)"),
         )
     });
     let draw = LedDraw { vf: vf.scaled(in_series as f64), diode, ohms };
@@ -82,7 +82,7 @@ pub(crate) fn read_led(reader: &mut Reader<'_>, name: Name) -> (Led, Load) {
         reader.problem(Problem::new(
             span,
             format!("{} has a resistor and a constant-current driver", reader.what()),
-            "the driver sets the current: leave the resistor away",
+            "the driver sets the current: remove the resistor",
         ));
     }
     let mut load = Load { count, rests_off, ..load_of(name.clone(), feed, draw, source.as_ref()) };
@@ -137,7 +137,7 @@ fn read_led_feed(reader: &mut Reader<'_>) -> Feed {
                 Problem::new(
                     span,
                     format!("{} has both `return` and `sink`", reader.what()),
-                    "`sink` is where its current flows into a pin; leave one of them away",
+                    "`sink` is the pin that its current flows into: remove one of them",
                 )
                 .with_related(back.to.name.span, "the return"),
             );

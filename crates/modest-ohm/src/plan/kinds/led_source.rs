@@ -8,7 +8,7 @@ use crate::text::reader::{Need, Reader};
 use crate::text::tree::Value;
 use modest_ohm_derive::Figures;
 
-/// What its sheet says.
+/// What its datasheet says.
 #[derive(Clone, Debug, Figures)]
 pub(crate) struct LedSource {
     /// What it sends through its string.
@@ -40,7 +40,8 @@ pub(crate) fn read_led_source(reader: &mut Reader<'_>) -> Option<LedSource> {
             reader.problem(Problem::new(
                 node.span,
                 format!("{what} is {}", other.kind()),
-                "name a class, `\"led-driver-350ma\"`, or write `{ current = \"350 mA ± 5 %\", headroom = \"2 V\" }`",
+                "name the part, `\"led-driver-350ma\"`, or write `{ current = \"350 mA ± 5 %\", headroom = \"2 V\" \
+                }`",
             ));
             None
         }
@@ -67,7 +68,7 @@ fn figure<Q: Quantity>((low, typical, high, origin): (f64, f64, f64, Origin)) ->
 }
 
 impl LedSource {
-    /// The power that it takes for a string of these volts.
+    /// The power that it takes for a string of this voltage.
     pub fn demand(&self, string: &Figure<Volts>) -> Demand {
         let watts = |v: Volts, a: Amps, share: Fraction| Watts::new(v.get() * a.get() / share.get().max(0.01));
         let (i, e) = (&self.current, &self.efficiency);
@@ -81,7 +82,7 @@ impl LedSource {
         Demand::Power(States { peak, idle: None, typical: None, surge: None })
     }
 
-    /// What its input wants at the least for a string: exact, of a usual LED.
+    /// What its input needs at least for a string: exact, of a usual LED.
     pub fn least_v(&self, string: &Figure<Volts>) -> Figure<Volts> {
         let least = self.input.as_ref().map_or(0.0, |v| v.low.get());
         let wanted = string.typical + self.headroom.typical;
@@ -95,7 +96,7 @@ impl LedSource {
         let origin = self
             .input
             .as_ref()
-            .map_or(Origin::Default("28 V where none is given (typical of modules)"), |v| v.origin.clone());
+            .map_or(Origin::Default("28 V if none is given (typical of modules)"), |v| v.origin.clone());
         Figure { low, typical: low, high: Volts::new(high.get().max(low.get())), origin, bare: false }
     }
 }

@@ -9,7 +9,7 @@ use crate::text::problem::Problem;
 use crate::text::reader::{Need, Reader};
 use modest_ohm_derive::Figures;
 
-/// What its sheet says.
+/// What its datasheet says.
 #[derive(Clone, Debug, Figures)]
 pub(crate) struct Limiter {
     /// At 25 °C.
@@ -36,7 +36,7 @@ pub(crate) fn read_limiter(reader: &mut Reader<'_>, name: Name) -> Branch {
         reader.problem(Problem::new(
             reader.own_span("warm").unwrap_or(reader.span),
             format!("{} has {} warm and {} cold", reader.what(), warm.typical, cold.typical),
-            "an NTC resistor has less resistance while it is warm",
+            "an NTC limiter has a lower resistance when warm",
         ));
     }
     let rating = reader.figure::<Amps>("current", Need::Positive);

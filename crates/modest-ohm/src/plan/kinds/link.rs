@@ -1,4 +1,4 @@
-//! What joins rails besides their feeds: `link`, `stack`; and what sits across a rail: `capacitor`.
+//! What joins rails in addition to their feeds: `link`, `stack`; and what sits across a rail: `capacitor`.
 
 use super::ground::{Ground, GroundKind};
 use crate::plan::wiring::between::{read_across, read_between};
@@ -54,12 +54,12 @@ impl Link {
         let name = &self.name.text;
         let (item, pin) = name.split_once('.').unwrap_or((name, ""));
         match self.what {
-            LinkKind::Trace => "cut the trace before power comes on; it stays cut".into(),
-            LinkKind::SolderBridge => "open the solder bridge before power comes on".into(),
-            LinkKind::Stack => format!("cut the shared pin for good (`cut = [\"{pin}\"]` in `[stack.{item}]`)"),
-            LinkKind::Halves => format!("take the bridge at + away: `bridged = \"minus\"` in `[busbar.{item}]`"),
+            LinkKind::Trace => "cut the trace before power-on; this cannot be undone".into(),
+            LinkKind::SolderBridge => "open the solder bridge before power-on".into(),
+            LinkKind::Stack => format!("cut the shared pin (`cut = [\"{pin}\"]` in `[stack.{item}]`)"),
+            LinkKind::Halves => format!("remove the positive bridge: `bridged = \"minus\"` in `[busbar.{item}]`"),
             LinkKind::Jumper | LinkKind::BusBar => {
-                format!("open it before power comes on: `closed = false` in `[link.{name}]`")
+                format!("open it before power-on: `closed = false` in `[link.{name}]`")
             }
         }
     }
@@ -77,7 +77,11 @@ pub(crate) fn read_link(reader: &mut Reader<'_>, name: Name) -> Link {
         ("bus-bar", LinkKind::BusBar),
     ];
     let what = reader.choice("kind", &KINDS).unwrap_or(LinkKind::Jumper);
-    let between = read_between(reader, "a link joins the + of two nodes: `between = [\"five\", \"keeper.3v3\"]`");
+    let between = read_between(
+        reader,
+        "a link joins the positives of two nodes: `between = [\"five\", \
+        \"keeper.3v3\"]`",
+    );
     let closed = reader.flag("closed", true);
     let resistance = reader.figure::<Ohms>("resistance", Need::NotNegative).unwrap_or_else(contact);
     Link { name, what, between, closed, resistance }
@@ -116,8 +120,8 @@ pub(crate) fn read_stack(reader: &mut Reader<'_>, name: Name) -> Stack {
         }
         reader.text(key).unwrap_or(Named { text: String::new(), span: None })
     };
-    let upper = board("board", "name the board that is plugged on: `board = \"crane\"`");
-    let host = board("on", "name the board it is plugged on: `on = \"keeper\"`");
+    let upper = board("board", "name the board plugged on top: `board = \"crane\"`");
+    let host = board("on", "name the board below: `on = \"keeper\"`");
     let mut shares = reader.texts("shares");
     if !reader.has("shares") {
         shares.push(Named { text: "5v".into(), span: None });
@@ -127,8 +131,8 @@ pub(crate) fn read_stack(reader: &mut Reader<'_>, name: Name) -> Stack {
         if !shares.iter().any(|s| s.text == pin.text) {
             reader.problem(crate::text::problem::Problem::new(
                 pin.span,
-                format!("{} cuts `{}`, which it does not share", reader.what(), pin.text),
-                "list it in `shares` as well",
+                format!("{} cuts `{}`, which the boards do not share", reader.what(), pin.text),
+                "list it in `shares` too",
             ));
         }
     }
@@ -161,7 +165,7 @@ impl Stack {
         }
     }
 
-    /// A shared pin as the lead that feeds an input of one of the boards from the other.
+    /// A shared pin as the cable that feeds an input of one of the boards from the other.
     pub fn lead(&self, from: &Named, shared: &Named) -> Feed {
         let cable = stated(shared.span.unwrap_or(self.name.span), &contact());
         Feed { from: self.pin(from, shared), cable: Some(cable), back: None, fuse: None }

@@ -23,7 +23,7 @@ pub(crate) struct Load {
     pub count: usize,
     #[figures(flat)]
     pub demand: Demand,
-    /// Rated volts; without them over- and undervoltage cannot be judged.
+    /// Rated voltage; without them over- and undervoltage cannot be judged.
     #[figures(range)]
     pub voltage: Option<Figure<Volts>>,
     #[figures(range)]
@@ -39,7 +39,7 @@ pub(crate) struct Load {
     /// True for a motor with electronics of its own.
     pub brushless: bool,
     /// The capacitor that it needs beside it.
-    pub wants_capacitor: Option<Figure<Farads>>,
+    pub local_capacitor: Option<Figure<Farads>>,
     /// Volts its selector stands at.
     pub selected: Option<Figure<Volts>>,
     /// What it is by its nature; `None` where nothing is said.
@@ -51,12 +51,12 @@ pub(crate) struct Load {
     pub kind: LoadKind,
     /// What switches it.
     pub driven: Option<Driven>,
-    /// Where the current of its winding goes when it is let go.
+    /// Where the current of its coil goes when it is turned off.
     pub flyback: Option<Flyback>,
     pub inductance: Option<Figure<Henries>>,
     /// True where its − is its case, so that only its + can be switched.
     pub grounded: bool,
-    /// True where a check of its own judges its volts.
+    /// True where a check of its own judges its voltage.
     pub judged_apart: bool,
     #[figures(flat)]
     pub limits: Limits,
@@ -109,7 +109,7 @@ impl Load {
             rests_off: false,
             pwm_supply: None,
             brushless: false,
-            wants_capacitor: None,
+            local_capacitor: None,
             selected: None,
             nature: kind.nature(),
             signal: None,
@@ -124,12 +124,12 @@ impl Load {
         }
     }
 
-    /// What switches it, and how its winding is let go.
+    /// What switches it, and how its coil is turned off.
     pub(crate) fn read_driven(&mut self, reader: &mut Reader<'_>) {
         let contacts = reader.choice("contact", &[("no", Contacts::Open), ("nc", Contacts::Closed)]);
         let by = reader.text("driver");
         if let (None, Some(_), Some(span)) = (&by, contacts, reader.own_span("contact")) {
-            let message = format!("{} says on which contact it hangs, and not of what", reader.what());
+            let message = format!("{} has `contact` and no relay", reader.what());
             reader.problem(Problem::new(span, message, "name the relay: `driver = \"foghorn\"`"));
         }
         self.driven = by.map(|by| Driven { by, contacts: contacts.unwrap_or(Contacts::Open), at: None });
@@ -150,10 +150,10 @@ impl Load {
                 None
             },
             never_dry: reader
-                .choice("runs-dry", &[("never", true), ("may", false)])
+                .choice("dry-running", &[("never", true), ("allowed", false)])
                 .unwrap_or(self.kind.is_ruined_dry()),
-            watched_by: reader.text("watched-by"),
-            on_time: reader.figure::<Seconds>("on-time", Need::Positive),
+            watched_by: reader.text("stopped-by"),
+            on_time: reader.figure::<Seconds>("max-on-time", Need::Positive),
             stops_first: reader.choice("reverses", &[("from-rest", true), ("at-speed", false)]).unwrap_or(false),
             brakes: reader.flag("brakes", false),
             run_down: reader.figure::<Seconds>("run-down", Need::Positive),
@@ -162,16 +162,16 @@ impl Load {
             bound: None,
         };
         self.brushless = reader.flag("brushless", false);
-        self.wants_capacitor = reader.figure("wants-capacitor", Need::Positive);
-        self.pwm_supply = reader.choice("pwm-supply", &[("may", true), ("never", false)]);
+        self.local_capacitor = reader.figure("local-capacitor", Need::Positive);
+        self.pwm_supply = reader.choice("pwm-supply", &[("allowed", true), ("never", false)]);
         self.assume_start(reader.flag("soft-start", false), self.brushless);
     }
 
-    /// A motor of which no start is stated takes several times its running current as it starts: which brings about more
-    /// than it runs with must not pass unseen.
+    /// A motor of which no start is stated takes several times its running current as it starts: which brings about
+    /// more than it runs with must not pass unseen.
     fn assume_start(&mut self, gently: bool, brushless: bool) {
         let (times, why) = match (self.nature, self.kind) {
-            _ if gently => ([1.2, 1.5, 2.0], "a start of 1.5 × (1.2 .. 2): the plan says that it starts gently"),
+            _ if gently => ([1.2, 1.5, 2.0], "starting current 1.5 × (1.2 .. 2): soft start"),
             (Some(Nature::Motor), _) if brushless => {
                 ([1.2, 1.5, 2.5], "a brushless fan or pump starts with 1.5 × (1.2 .. 2.5, typical)")
             }
@@ -179,7 +179,7 @@ impl Load {
                 ([2.0, 3.0, 5.0], "a brushed pump starts with 3 × (2 .. 5, typical)")
             }
             (Some(Nature::Motor), _) => ([4.0, 6.0, 10.0], "a brushed motor starts with 6 × (4 .. 10, typical)"),
-            (Some(Nature::Servo), _) => ([3.0, 4.0, 5.0], "a servo is held with 4 × (3 .. 5, typical)"),
+            (Some(Nature::Servo), _) => ([3.0, 4.0, 5.0], "a stalled servo draws 4 × (3 .. 5, typical)"),
             _ => return,
         };
         let Demand::Current(states) = &mut self.demand else { return };
@@ -215,12 +215,12 @@ impl Load {
         matches!(self.nature, Some(Nature::Motor | Nature::Servo))
     }
 
-    /// True where it has a winding that drives its current on when it is let go.
+    /// True where it has a coil that drives its current on when it is turned off.
     pub fn is_winding(&self) -> bool {
         matches!(self.nature, Some(Nature::Motor | Nature::Coil))
     }
 
-    /// Knee of a constant-current load: given, or 0.8 × its minimum volts.
+    /// Knee of a constant-current load: given, or 0.8 × its minimum voltage.
     pub fn knee_v(&self) -> f64 {
         if let Some(knee) = &self.knee {
             return knee.typical.get();
@@ -237,13 +237,14 @@ impl Load {
                 low: rated.typical * 0.8,
                 typical: rated.typical,
                 high: rated.typical * 1.1,
-                origin: Origin::Default("rated volts − 20 % .. + 10 % where none is given"),
+                origin: Origin::Default("rated voltage − 20 % .. + 10 % if no range is given"),
                 bare: false,
             })
         })
     }
 
-    /// The absolute maximum; an assumption where none is given: 1.05 × the highest recommended volts, or more by what it is.
+    /// The absolute maximum; an assumption where none is given: 1.05 × the highest recommended voltage, or more by what
+    /// it is.
     pub fn absolute_maximum(&self) -> Option<Figure<Volts>> {
         self.absolute.clone().or_else(|| {
             let (share, why) = self.withstands();
@@ -253,18 +254,18 @@ impl Load {
         })
     }
 
-    /// How many times its rated volts it stands where nothing is stated (typical).
+    /// How many times its rated voltage it stands where nothing is stated (typical).
     fn withstands(&self) -> (f64, &'static str) {
         let briefly = self.limits.on_time.as_ref().is_some_and(|t| t.high.get() <= BRIEFLY_S);
         match self.nature {
-            Some(Nature::Motor) => (1.5, "1.5 × the rated volts of a motor where no maximum is given"),
-            Some(Nature::Coil) if briefly => (1.5, "1.5 × the rated volts of a coil that is on for up to 10 s"),
-            Some(Nature::Lamp) => (1.25, "1.25 × the rated volts of a lamp where no maximum is given"),
-            _ => (1.2, "1.2 × rated volts where no absolute maximum is given"),
+            Some(Nature::Motor) => (1.5, "1.5 × rated voltage of a motor if no maximum is given"),
+            Some(Nature::Coil) if briefly => (1.5, "1.5 × rated voltage of a coil energised for up to 10 s"),
+            Some(Nature::Lamp) => (1.25, "1.25 × rated voltage of a lamp if no maximum is given"),
+            _ => (1.2, "1.2 × rated voltage if no maximum is given"),
         }
     }
 
-    /// What it takes for long at its rated volts, A; 0 where nothing says.
+    /// What it takes continuously at its rated voltage, A; 0 where nothing says.
     pub fn rated_a(&self) -> f64 {
         let volts = self.voltage.as_ref().map_or(0.0, |v| v.typical.get());
         match &self.demand {
@@ -320,8 +321,8 @@ pub(crate) fn read_of_kind(reader: &mut Reader<'_>, name: Name, kind: LoadKind) 
     let minimum = reader.figure::<Volts>("minimum", Need::Positive);
     let absolute = reader.figure::<Volts>("absolute", Need::Positive);
     let knee = reader.figure::<Volts>("knee", Need::Positive);
-    let nature = reader.choice("is", &Nature::WORDS).or(kind.nature());
-    // A heater or a lamp keeps no power: its watts are meant at its rated volts.
+    let nature = reader.choice("kind", &Nature::WORDS).or(kind.nature());
+    // A heater or a lamp keeps no power: its power is meant at its rated voltage.
     let demand = match (demand, nature, &voltage) {
         (Demand::Power(states), Some(Nature::Heater | Nature::Lamp), Some(rated)) => {
             Demand::Resistance(states.at_rated(rated.typical))
@@ -330,7 +331,7 @@ pub(crate) fn read_of_kind(reader: &mut Reader<'_>, name: Name, kind: LoadKind) 
     };
     let watts = matches!(demand, Demand::Power(_));
     let regulated = reader.flag("regulated", watts);
-    let rests_off = reader.choice("rest", &[("off", true), ("on", false)]).unwrap_or(false);
+    let rests_off = reader.choice("at-power-on", &[("off", true), ("on", false)]).unwrap_or(false);
     let selected = reader.figure::<Volts>("selected", Need::Positive);
     let signal = read_signal(reader, count);
     let mirror = reader.flag("mirror", false);
@@ -368,7 +369,7 @@ fn read_demand(reader: &mut Reader<'_>) -> Demand {
             let found = if other.is_empty() { "nothing".to_owned() } else { format!("`{}`", other.join("` and `")) };
             reader.problem(Problem::new(
                 reader.span,
-                format!("{} has to say what it draws, once; it gives {found}", reader.what()),
+                format!("{} needs exactly one of `current`, `power` and `resistance`; found {found}", reader.what()),
                 "write one of `current = \"350 mA\"`, `power = \"15 W\"`, `resistance = \"24 Ω\"`",
             ));
             Demand::Current(States { peak: Figure::stand_in(), idle: None, typical: None, surge: None })
@@ -380,7 +381,7 @@ fn states<Q: Quantity>(reader: &mut Reader<'_>, key: &'static str, need: Need) -
     let peak = reader.required(key, need);
     let idle = reader.figure("idle", need);
     let typical = reader.figure("typical", need);
-    // A motor that starts and one that stalls are the same winding at a standstill; the larger counts.
+    // A motor that starts and one that stalls are the same coil at a standstill; the larger counts.
     let keys = ["surge", "start", "stall"];
     let mut surges: Vec<(bool, Figure<Q>)> = Vec::new();
     for key in keys {

@@ -67,8 +67,8 @@ impl LoadKind {
         }
     }
 
-    /// True for tables whose keys say how a coil is damped, how long it may run and what stops it. Coils of relays have these
-    /// keys on their driver, LEDs have none.
+    /// True for tables whose keys say how a coil is damped, how long it may run and what stops it. Coils of relays have
+    /// these keys on their driver, LEDs have none.
     pub const fn has_limits(self) -> bool {
         match self {
             Self::Load | Self::Motor | Self::Pump | Self::Servo | Self::Solenoid | Self::Heater | Self::Sensor => true,

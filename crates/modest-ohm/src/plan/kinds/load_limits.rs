@@ -19,7 +19,7 @@ pub(crate) struct Limits {
     pub watched_by: Option<Named>,
     /// It may be on so long at once.
     pub on_time: Option<Figure<Seconds>>,
-    /// True where it is always let stop before it turns round.
+    /// True where it is always let stop before it reverses.
     pub stops_first: bool,
     /// True where its bridge brakes it, so that its energy comes back.
     pub brakes: bool,
@@ -29,11 +29,11 @@ pub(crate) struct Limits {
     pub start_time: Option<Figure<Seconds>>,
     /// The start that is assumed where none is stated, least, typical and most, in times of what it runs with.
     pub assumed_start: Option<[f64; 3]>,
-    /// What the stage before it lets through at the most.
+    /// What the stage before it lets through at most.
     pub bound: Option<Bound>,
 }
 
-/// A start that a stage limits: it takes the stage's limit instead of what its winding would.
+/// A start that a stage limits: it takes the stage's limit instead of what its coil would.
 #[derive(Clone, Copy, Debug, Figures)]
 pub(crate) struct Bound {
     /// Least, typical and most, A.
@@ -43,7 +43,7 @@ pub(crate) struct Bound {
 }
 
 impl Bound {
-    /// What flows in a corner where a winding of `amps` at `rated` volts would take more than the stage lets through.
+    /// What flows in a corner where a coil of `amps` at `rated` voltage would take more than the stage lets through.
     pub fn holds(&self, amps: f64, rated: Volts, corner: Corner) -> Option<f64> {
         let [low, typical, high] = self.amps.map(Amps::new);
         let limit = Figure { low, typical, high, origin: Origin::Computed, bare: false }.at(corner, Role::Demand).get();
@@ -64,11 +64,11 @@ pub(crate) fn contradictions(reader: &Reader<'_>, load: &Load) {
         reader,
         ("recommended", highest),
         ("absolute", absolute),
-        "an absolute maximum is beyond what is recommended",
+        "an absolute maximum is above what is recommended",
     );
-    at_most(reader, ("voltage", rated), ("absolute", absolute), "an absolute maximum is beyond the rated voltage");
+    at_most(reader, ("voltage", rated), ("absolute", absolute), "an absolute maximum is above the rated voltage");
     if let (Demand::Current(states), Some(stall)) = (&load.demand, &load.limits.stall) {
-        let help = "a motor takes most while it is held";
+        let help = "a motor draws its largest current when stalled";
         at_most(reader, ("current", Some(states.peak.typical)), ("stall", Some(stall.high)), help);
     }
 }

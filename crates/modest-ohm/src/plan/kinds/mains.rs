@@ -16,7 +16,7 @@ pub(crate) struct Mains {
     pub name: Name,
     /// Against neutral; the region's where nothing is said.
     pub volts: Option<Figure<Volts>>,
-    /// What hangs on it.
+    /// What is connected to it.
     pub current: Option<Figure<Amps>>,
     pub power: Option<Figure<Watts>>,
     pub nature: Option<Nature>,
@@ -27,9 +27,9 @@ pub(crate) struct Mains {
     pub size: Option<WireSize>,
     /// Of its cord.
     pub length: Option<Figure<Metres>>,
-    /// Circuits that hang behind its contacts.
+    /// Circuits that are fed through its contacts.
     pub feeds: Vec<Named>,
-    /// True for what has reinforced insulation everywhere and wants no earth.
+    /// True for what has reinforced insulation everywhere and needs no earth.
     pub class_two: bool,
     /// True where its contacts break the line conductor, not neutral.
     pub breaks_line: Option<bool>,
@@ -44,7 +44,7 @@ pub(crate) struct Mains {
     pub colours: Vec<Named>,
 }
 
-/// Alternating volts up to here may be touched in dry rooms (IEC 61140).
+/// Alternating voltage up to here may be touched in dry rooms (IEC 61140).
 const EXTRA_LOW_V: f64 = 50.0;
 
 impl Mains {
@@ -53,12 +53,12 @@ impl Mains {
         self.volts.as_ref().is_some_and(|v| v.high.get() <= EXTRA_LOW_V)
     }
 
-    /// Its volts, or those of the region, V.
+    /// Its voltage, or those of the region, V.
     pub fn volts_at(&self, region: Option<Region>) -> Option<f64> {
         self.volts.as_ref().map(|v| v.high.get()).or_else(|| region.map(Region::volts))
     }
 
-    /// What flows in it, with what hangs behind it, A; `None` where that is not given.
+    /// What flows in it, with what is fed through it, A; `None` where that is not given.
     pub fn amps_with(&self, all: &[Mains], volts: &dyn Fn(&Mains) -> Option<f64>) -> Option<f64> {
         let mut seen: Vec<&str> = Vec::new();
         self.sum(all, volts, &mut seen)
@@ -86,7 +86,7 @@ impl Mains {
     }
 }
 
-/// The colours of conductors and the mains' volts, by region.
+/// The colours of conductors and the mains' voltage, by region.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Figures)]
 pub(crate) enum Region {
     /// IEC 60445, 230 V.
@@ -110,8 +110,8 @@ impl Region {
         }
     }
 
-    /// Whether a line (0), neutral (1) or earth (2) may have this colour: the region's own, and what stands for line in three
-    /// phases and for earth in cords besides. `Green/Yellow` is `green-yellow`.
+    /// Whether a line (0), neutral (1) or earth (2) may have this colour: the region's own, and what stands for line in
+    /// three phases and for earth in cords as well. `Green/Yellow` is `green-yellow`.
     pub fn takes(self, which: usize, colour: &str) -> bool {
         let own = self.colours().get(which).copied().map(parts_of);
         let besides: &[&str] = match (self, which) {
@@ -142,24 +142,24 @@ pub(crate) fn read_mains(reader: &mut Reader<'_>, name: Name) -> Mains {
     let current = reader.figure::<Amps>("current", Need::Positive);
     let power = reader.figure::<Watts>("power", Need::Positive);
     if let (Some(_), Some(_), Some(span)) = (&current, &power, reader.own_span("power")) {
-        let message = format!("{} gives `current` and `power`", reader.what());
-        reader.problem(Problem::new(span, message, "give one of them"));
+        let message = format!("{} has both `current` and `power`", reader.what());
+        reader.problem(Problem::new(span, message, "write one of them"));
     }
     let yes_no = [("yes", true), ("no", false)];
     let size = reader.text("size").and_then(|named| match named.text.parse::<WireSize>() {
         Ok(size) => Some(size),
         Err(_) => {
-            let message = format!("`{}` of {} is no wire size", named.text, reader.what());
+            let message = format!("`{}` of {} is not a wire size", named.text, reader.what());
             reader.problem(Problem::new(named.span, message, "write `size = \"0.75 mm²\"` or `\"18 AWG\"`"));
             None
         }
     });
     Mains {
         name,
-        volts: reader.figure::<Volts>("volts", Need::Positive),
+        volts: reader.figure::<Volts>("voltage", Need::Positive),
         current,
         power,
-        nature: reader.choice("is", &Nature::WORDS),
+        nature: reader.choice("kind", &Nature::WORDS),
         through: reader.texts("through"),
         fuse: read_fuse(reader),
         size,

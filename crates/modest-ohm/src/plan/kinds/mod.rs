@@ -1,21 +1,21 @@
 //! The kinds of items, one file each: the record and how it is read.
 
-pub(crate) mod balanced;
 pub(crate) mod battery;
+pub(crate) mod board;
 pub(crate) mod bus;
 pub(crate) mod busbar;
 pub(crate) mod cap;
-pub(crate) mod controller;
+pub(crate) mod connector;
 pub(crate) mod converter;
 pub(crate) mod demand;
 pub(crate) mod derating;
+pub(crate) mod differential_pair;
+pub(crate) mod enclosure;
 pub(crate) mod flyback;
 pub(crate) mod ground;
 pub(crate) mod group;
 pub(crate) mod heater;
-pub(crate) mod housing;
 pub(crate) mod input;
-pub(crate) mod joint;
 pub(crate) mod led;
 pub(crate) mod led_source;
 pub(crate) mod limiter;

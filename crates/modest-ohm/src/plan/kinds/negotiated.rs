@@ -30,10 +30,10 @@ pub(crate) enum Offer {
     NotKnown,
 }
 
-/// Two volts closer than this are the same profile.
+/// Two voltages closer than this are the same profile.
 const SAME_V: f64 = 0.05;
 
-/// Reads `profiles` or `power`, `selected`, `asks`, `marked-cable`; the volts and the rating that arrive.
+/// Reads `profiles` or `power`, `selected`, `asks`, `marked-cable`; the voltage and the rating that arrive.
 pub(crate) fn read_negotiation(reader: &mut Reader<'_>) -> (Negotiation, Figure<Volts>, Figure<Amps>) {
     let listed = reader.has("profiles");
     let mut profiles = read_profiles(reader);
@@ -41,12 +41,15 @@ pub(crate) fn read_negotiation(reader: &mut Reader<'_>) -> (Negotiation, Figure<
     if !listed {
         match &power {
             Some(power) => profiles = crate::size::supply::profiles_of_power(power.typical),
-            None => reader
-                .missing("profiles", "list what it offers, `profiles = [\"5 V 3 A\", \"9 V 3 A\"]`, or its `power`"),
+            None => reader.missing(
+                "profiles",
+                "list what it offers, `profiles = [\"5 V 3 A\", \"9 V 3 A\"]`, or write its \
+                    `power`",
+            ),
         }
     }
     let selected = reader.required::<Volts>("selected", Need::Positive);
-    let asks = reader.figure::<Amps>("asks", Need::Positive);
+    let asks = reader.figure::<Amps>("requested-current", Need::Positive);
     let marked_cable = reader.flag("marked-cable", false);
     let found = profiles.iter().find(|p| (p.volts - selected.typical).get().abs() <= SAME_V).copied();
     let offer = match found {
@@ -90,8 +93,8 @@ fn read_profiles(reader: &mut Reader<'_>) -> Vec<Profile> {
     let wrong = |span| {
         reader.problem(Problem::new(
             span,
-            format!("`profiles` of {} lists what is no profile", reader.what()),
-            "write volts and amperes: `profiles = [\"5 V 3 A\", \"9 V 2.2 A\"]`",
+            format!("`profiles` of {} lists something that is not a profile", reader.what()),
+            "write voltage and current: `profiles = [\"5 V 3 A\", \"9 V 2.2 A\"]`",
         ));
     };
     let Value::List(items) = &node.value else {

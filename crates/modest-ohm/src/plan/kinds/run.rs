@@ -1,7 +1,7 @@
 //! Runs: what lies between a node and the next and is a node itself. `branch`, `switch`, `diode` in a feed, `busbar`;
 //! and what boards have inside: further feed terminals and ports.
 
-use super::joint::Joint;
+use super::connector::Connector;
 use super::limiter::Limiter;
 use crate::plan::wiring::between::read_across;
 use crate::plan::wiring::contact::Contact;
@@ -48,16 +48,16 @@ pub(crate) enum RunKind {
     Cable,
     Switch(Switch),
     Diode(Box<Diode>),
-    Joint(Box<Joint>),
+    Connector(Box<Connector>),
     /// An NTC resistor against inrush.
     Limiter(Box<Limiter>),
     /// Half of a bus bar with a feed of its own.
     Rail(Box<Contact>),
     /// Half of a bus bar that is fed from the other half.
     Bridge(Box<Contact>),
-    /// A feed terminal of a board besides its main one.
+    /// A feed terminal of a board in addition to its main one.
     Terminal {
-        controller: usize,
+        board: usize,
     },
     /// An output of a board with a limit of its own.
     Port(Port),
@@ -89,13 +89,13 @@ pub(crate) struct Switch {
 pub(crate) struct Diode {
     pub vf: Figure<Volts>,
     pub resistance: Figure<Ohms>,
-    /// Backwards it conducts from here on; a series diode's largest reverse volts, a clamp's clamping volts.
+    /// Backwards it conducts from here on; a series diode's largest reverse voltage, a clamp's clamping voltage.
     pub reverse: Option<Figure<Volts>>,
     #[figures(key = "current")]
     pub rating: Option<Figure<Amps>>,
     /// True where its cathode shows the wrong way.
     pub reversed: bool,
-    /// A P-channel MOSFET as a diode: no forward volts.
+    /// A P-channel MOSFET as a diode: no forward voltage.
     pub fet: bool,
     /// Junction to air, and what its junction withstands.
     pub theta: Option<Figure<KelvinsPerWatt>>,
@@ -108,7 +108,7 @@ pub(crate) struct Diode {
     /// What it takes in a pulse of 10/1000 µs.
     pub pulse_power: Option<Figure<Watts>>,
     /// True for a clamp that clamps both polarities.
-    pub both_ways: bool,
+    pub bidirectional: bool,
 }
 
 /// The gate of a P-channel MOSFET against reversed polarity: it lies at −, so that it gets the rail.
@@ -117,8 +117,8 @@ pub(crate) struct DiodeGate {
     /// What it stands.
     #[figures(key = "gate-maximum")]
     pub most: Option<Figure<Volts>>,
-    /// The volts at which its resistance is given.
-    #[figures(key = "gate-volts")]
+    /// The voltage at which its resistance is given.
+    #[figures(key = "rds-on-at")]
     pub specified: Option<Figure<Volts>>,
     /// A Zener diode from gate to source, behind a resistor.
     #[figures(key = "gate-clamp")]
@@ -146,7 +146,7 @@ impl crate::quantity::figures::Figures for Clamp {
 /// An output of a board.
 #[derive(Clone, Debug, Figures)]
 pub(crate) struct Port {
-    pub controller: usize,
+    pub board: usize,
     /// The family it belongs to: `out` of `out1` … `out4`.
     pub family: String,
     pub limit: Option<Figure<Amps>>,
@@ -164,7 +164,7 @@ impl Branch {
         match self.kind {
             RunKind::Cable => "branch",
             RunKind::Rail(_) | RunKind::Bridge(_) => "bus half",
-            RunKind::Joint(_) => "joint",
+            RunKind::Connector(_) => "connector",
             RunKind::Limiter(_) => "limiter",
             RunKind::Switch(_) => "switch",
             RunKind::Diode(_) => "diode",
@@ -179,14 +179,14 @@ impl Branch {
         if let RunKind::Diode(d) = &self.kind { Some(d) } else { None }
     }
 
-    pub fn joint(&self) -> Option<&Joint> {
-        if let RunKind::Joint(j) = &self.kind { Some(j) } else { None }
+    pub fn connector(&self) -> Option<&Connector> {
+        if let RunKind::Connector(j) = &self.kind { Some(j) } else { None }
     }
 
-    /// What both conductors of it pass besides what is in its lead.
+    /// What both conductors of it pass in addition to what is in its cable.
     pub fn contact(&self) -> Option<&Contact> {
         match &self.kind {
-            RunKind::Joint(joint) => Some(&joint.contact),
+            RunKind::Connector(connector) => Some(&connector.contact),
             RunKind::Rail(contact) | RunKind::Bridge(contact) => Some(contact),
             _ => None,
         }
@@ -219,7 +219,7 @@ pub(crate) fn read_switch(reader: &mut Reader<'_>, name: Name) -> Branch {
             None => {
                 let known: Vec<&str> = throws.iter().map(|(n, _)| n.as_str()).collect();
                 let help = if known.is_empty() {
-                    "a position goes with a change-over switch: `from = { a = \"wall\", b = \"reserve\" }`".to_owned()
+                    "`position` needs a change-over switch: `from = { a = \"wall\", b = \"reserve\" }`".to_owned()
                 } else {
                     format!("its positions: {}", known.join(", "))
                 };
@@ -231,7 +231,7 @@ pub(crate) fn read_switch(reader: &mut Reader<'_>, name: Name) -> Branch {
             }
         }
     } else if !throws.is_empty() {
-        reader.missing("position", &format!("say where it stands: `position = \"{}\"`", throws[0].0));
+        reader.missing("position", &format!("write its position: `position = \"{}\"`", throws[0].0));
     }
     let feed = match throws.get(at) {
         Some((_, feed)) => feed.clone(),
@@ -265,7 +265,7 @@ pub(crate) fn read_diode(reader: &mut Reader<'_>, name: Name) -> ReadDiode {
     let diode = diode_figures(reader, across);
     if across {
         if diode.reverse.is_none() && !reader.has("clamps") {
-            reader.missing("clamps", "say from which volts it conducts: `clamps = \"16 V\"`");
+            reader.missing("clamps", "write the voltage at which it conducts: `clamps = \"16 V\"`");
         }
         let reversed = reader.choice("cathode", &[("plus", false), ("minus", true)]).unwrap_or(false);
         let diode = Diode { reversed, ..diode };
@@ -284,10 +284,10 @@ fn diode_figures(reader: &mut Reader<'_>, across: bool) -> Diode {
         "resistance",
         Need::NotNegative,
         Ohms::new(if fet { 0.02 } else { 0.05 }),
-        if fet { "20 mΩ, typical of a P-channel MOSFET that is fully on" } else { "50 mΩ typical of power diodes" },
+        if fet { "20 mΩ, typical of a P-channel MOSFET that is fully on" } else { "50 mΩ, typical of power diodes" },
     );
     let reverse = reader.figure::<Volts>(if across { "clamps" } else { "reverse" }, Need::Positive);
-    let (clamps_at, pulse_power, both_ways) =
+    let (clamps_at, pulse_power, bidirectional) =
         if across { read_pulse(reader, reverse.as_ref()) } else { (None, None, false) };
     let diode = Diode {
         vf: forward_volts(reader, fet),
@@ -296,15 +296,15 @@ fn diode_figures(reader: &mut Reader<'_>, across: bool) -> Diode {
         rating: reader.figure::<Amps>("current", Need::Positive),
         reversed: false,
         fet,
-        theta: reader.figure::<KelvinsPerWatt>("theta", Need::Positive),
-        junction: reader.figure::<Celsius>("junction", Need::Positive),
+        theta: reader.figure::<KelvinsPerWatt>("theta-ja", Need::Positive),
+        junction: reader.figure::<Celsius>("junction-max", Need::Positive),
         gate: if fet { read_diode_gate(reader) } else { DiodeGate::default() },
         clamps_at,
         pulse_power,
-        both_ways,
+        bidirectional,
     };
-    // What it carries for a moment, and how fast it is, count where it is a flyback diode; where it clamps, across a rail.
-    for key in ["surge-current", "speed", "clamps", "clamps-at", "pulse-power", "both-ways", "reverse"] {
+    // What it carries briefly, and how fast it is, count where it is a flyback diode; where it clamps, across a rail.
+    for key in ["surge-current", "speed", "clamps", "clamps-at", "pulse-power", "bidirectional", "reverse"] {
         if reader.own_span(key).is_none() || key == "surge-current" || key == "speed" {
             let _ = reader.has(key);
         }
@@ -314,7 +314,7 @@ fn diode_figures(reader: &mut Reader<'_>, across: bool) -> Diode {
 
 fn forward_volts(reader: &mut Reader<'_>, fet: bool) -> Figure<Volts> {
     if fet {
-        return Figure::exact(Volts::new(0.0), Origin::Default("a MOSFET that conducts has no forward volts"));
+        return Figure::exact(Volts::new(0.0), Origin::Default("a conducting MOSFET has no forward voltage"));
     }
     reader.figure::<Volts>("vf", Need::NotNegative).unwrap_or_else(|| Figure {
         low: Volts::new(0.6),
@@ -328,12 +328,13 @@ fn forward_volts(reader: &mut Reader<'_>, fet: bool) -> Figure<Volts> {
 fn read_diode_gate(reader: &mut Reader<'_>) -> DiodeGate {
     DiodeGate {
         most: reader.figure::<Volts>("gate-maximum", Need::Positive),
-        specified: reader.figure::<Volts>("gate-volts", Need::Positive),
+        specified: reader.figure::<Volts>("rds-on-at", Need::Positive),
         clamp: reader.figure::<Volts>("gate-clamp", Need::Positive),
     }
 }
 
-/// What a clamp does in a pulse: the volts at its pulse current, the power that it takes, and whether it clamps both ways.
+/// What a clamp does in a pulse: the voltage at its pulse current, the power that it takes, and whether it clamps in
+/// both directions.
 fn read_pulse(
     reader: &mut Reader<'_>,
     clamps: Option<&Figure<Volts>>,
@@ -344,9 +345,9 @@ fn read_pulse(
     {
         reader.problem(Problem::new(
             reader.own_span("clamps-at").unwrap_or(reader.span),
-            format!("{} begins to conduct at {} and clamps at {}, which is less", reader.what(), from.low, at.high),
-            "`clamps` is where it begins to conduct, `clamps-at` what it stands at its pulse current",
+            format!("{} conducts from {} and clamps at {}, which is less", reader.what(), from.low, at.high),
+            "`clamps` is where it starts to conduct, `clamps-at` its voltage at its pulse current",
         ));
     }
-    (at, reader.figure::<Watts>("pulse-power", Need::Positive), reader.flag("both-ways", false))
+    (at, reader.figure::<Watts>("pulse-power", Need::Positive), reader.flag("bidirectional", false))
 }

@@ -10,8 +10,9 @@ use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::units::{Amps, Fraction};
 use crate::source::Span;
 use crate::text::Named;
+use crate::text::figures::figure_of_node;
 use crate::text::problem::Problem;
-use crate::text::reader::{Need, Reader, figure_of_node};
+use crate::text::reader::{Need, Reader};
 use crate::text::tree::{Node, Value};
 use modest_ohm_derive::Figures;
 
@@ -30,7 +31,7 @@ pub enum Scenario {
     Idle,
     /// Strips at three tenths of their light, loads as they usually run.
     Typical,
-    /// Full light, loads at their peak, boards bursting.
+    /// Full light, loads at their peak, boards at peak current.
     Worst,
     /// Power comes on: what surges does, unless it rests off.
     Start,
@@ -117,7 +118,7 @@ pub(crate) struct UserScenario {
 /// What a scenario says of one thing.
 #[derive(Clone, Debug, Figures)]
 pub(crate) enum Setting {
-    /// Share of full light, before the cap.
+    /// Share of full light, before the firmware limit.
     Light(Figure<Fraction>),
     /// A share of full light for some colours of a strip; the others are dark.
     Colours(Vec<(Named, Figure<Fraction>)>),
@@ -166,7 +167,7 @@ pub(crate) fn read_scenario(reader: &mut Reader<'_>, name: Name) -> UserScenario
                 table.problem(Problem::new(
                     node.span,
                     format!("`{key}` in {} is {}, not a setting", table.what(), node.value.kind()),
-                    "write a share of full light such as `\"25 %\"`, a state such as `\"idle\"`, or a current",
+                    "write a share of full white such as `\"25 %\"`, a state such as `\"idle\"`, or a current",
                 ));
                 continue;
             };
@@ -191,7 +192,7 @@ pub(crate) fn read_scenario(reader: &mut Reader<'_>, name: Name) -> UserScenario
 fn read_light(reader: &Reader<'_>, node: &Node, key: &str) -> Option<Figure<Fraction>> {
     let light = figure_of_node::<Fraction>(reader, node, key, Need::NotNegative)?;
     if light.high.get() > 1.0 {
-        reader.problem(Problem::new(node.span, format!("`{key}` is set to {}", light.high), "full light is 100 %"));
+        reader.problem(Problem::new(node.span, format!("`{key}` is set to {}", light.high), "full white is 100 %"));
     }
     Some(light)
 }
@@ -213,9 +214,9 @@ pub(crate) struct Policy {
     pub drop: Figure<Fraction>,
     /// Frames a second that every line of pixels is to show, and where that is said.
     pub frames: Option<(usize, Span)>,
-    /// Where it is built: the mains' volts and the colours of their conductors.
+    /// Where it is built: the mains' voltage and the colours of their conductors.
     pub region: Option<Region>,
-    /// What touchable volts are judged by.
+    /// What touchable voltage is judged by.
     pub wet: bool,
 }
 
@@ -238,7 +239,9 @@ pub(crate) fn read_policy(reader: &mut Reader<'_>) -> Policy {
         drop: read_share(reader, "drop").unwrap_or(default.drop),
         region: reader.choice("region", &Region::WORDS),
         wet: reader.choice("surroundings", &[("wet", true), ("dry", false)]).unwrap_or(false),
-        frames: reader.whole("frames", 1..=10_000).map(|n| (n, reader.own_span("frames").unwrap_or(reader.span))),
+        frames: reader
+            .whole("frame-rate", 1..=10_000)
+            .map(|n| (n, reader.own_span("frame-rate").unwrap_or(reader.span))),
     }
 }
 
@@ -259,7 +262,7 @@ pub(crate) fn read_accept(reader: &mut Reader<'_>) -> Option<Accept> {
         reader.missing("code", "write the code of the finding: `code = \"voltage-drop\"`");
     }
     if because.is_none() && !reader.has("because") {
-        reader.missing("because", "say why it is acceptable: `because = \"runs for a minute a day\"`");
+        reader.missing("because", "write why it is acceptable: `because = \"runs for a minute a day\"`");
     }
     Some(Accept { span: reader.span, code: code?, on, because: because?.text })
 }

@@ -20,13 +20,13 @@ pub(crate) struct Shifter {
     pub current: Figure<Amps>,
     #[figures(range)]
     pub recommended: Option<Figure<Volts>>,
-    /// Below it it does not work; where nothing is given, the lowest recommended volts.
+    /// Below it it does not work; where nothing is given, the lowest recommended voltage.
     pub minimum: Option<Figure<Volts>>,
     pub absolute: Option<Figure<Volts>>,
     pub vih: Option<Threshold>,
     pub vil: Option<Threshold>,
     /// True where its inputs take no current while it has no supply.
-    pub lets_go: bool,
+    pub partial_power_down: bool,
     /// The resistor through which alone its output rises.
     pub pull: Option<Figure<Ohms>>,
     /// How long its output takes to rise.
@@ -54,14 +54,14 @@ pub(crate) enum Sends {
 /// The data lead to a part's input: its length, and the resistor at its beginning.
 #[derive(Clone, Debug, Default, Figures)]
 pub(crate) struct DataLead {
-    #[figures(key = "lead")]
+    #[figures(key = "data-cable")]
     pub length: Option<Figure<Metres>>,
     pub series: Option<Figure<Ohms>>,
 }
 
 pub(crate) fn read_data_lead(reader: &mut Reader<'_>) -> DataLead {
     DataLead {
-        length: reader.figure::<Metres>("lead", Need::NotNegative),
+        length: reader.figure::<Metres>("data-cable", Need::NotNegative),
         series: reader.figure::<Ohms>("series", Need::NotNegative),
     }
 }
@@ -74,17 +74,17 @@ pub(crate) fn read_shifter(reader: &mut Reader<'_>, name: Name) -> Shifter {
     let minimum = reader.figure::<Volts>("minimum", Need::Positive);
     let absolute = reader.figure::<Volts>("absolute", Need::Positive);
     let highest = recommended.as_ref().map(|r| r.high);
-    let help = "an absolute maximum is beyond what is recommended";
+    let help = "an absolute maximum is above what is recommended";
     at_most(reader, ("recommended", highest), ("absolute", absolute.as_ref().map(|a| a.high)), help);
     let vih = read_threshold(reader, "vih");
     let vil = read_threshold(reader, "vil");
-    let lets_go = reader.flag("lets-go", false);
+    let partial_power_down = reader.flag("partial-power-down", false);
     let pull = reader.figure::<Ohms>("pull", Need::Positive);
     let edge = reader.figure::<Seconds>("edge", Need::Positive);
     let input = read_data_lead(reader);
     let sends =
         reader.choice("sends", &[("up", Sends::Up), ("down", Sends::Down), ("both", Sends::Both)]).unwrap_or(Sends::Up);
-    let input_volts = reader.figure::<Volts>("input-volts", Need::Positive);
+    let input_volts = reader.figure::<Volts>("input-voltage", Need::Positive);
     Shifter {
         name,
         feed,
@@ -94,7 +94,7 @@ pub(crate) fn read_shifter(reader: &mut Reader<'_>, name: Name) -> Shifter {
         absolute,
         vih,
         vil,
-        lets_go,
+        partial_power_down,
         pull,
         edge,
         input,
@@ -117,7 +117,7 @@ fn read_sides(reader: &mut Reader<'_>) -> (Feed, Option<Feed>) {
         let missing = if low.is_some() { "high" } else { "low" };
         reader.problem(Problem::new(
             span,
-            format!("{} says nothing of its {missing} side", reader.what()),
+            format!("{}: the {missing} side is missing", reader.what()),
             "write both: `from = { low = \"keeper.3v3\", high = \"five\" }`",
         ));
     }

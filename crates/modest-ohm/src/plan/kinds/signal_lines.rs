@@ -1,4 +1,5 @@
-//! Signals besides pixel data: the control lead of a load (`signal`), and `[wire.x]`, a lead from a pin to a pin.
+//! Signals in addition to pixel data: the control lead of a load (`signal`), and `[signal.x]`, a cable from a pin to a
+//! pin.
 
 use crate::plan::pins::Ability;
 use crate::plan::pins::read::ability;
@@ -24,11 +25,11 @@ pub(crate) struct Line {
     pub through: Vec<(Named, Stage)>,
     /// The resistor and the length of the last lead.
     pub series: Option<Figure<Ohms>>,
-    #[figures(key = "lead")]
+    #[figures(key = "cable")]
     pub length: Option<Figure<Metres>>,
     /// What its pins have to be able to do.
     pub needs: Vec<Ability>,
-    /// How fast it changes at the most.
+    /// How fast it changes at most.
     pub rate: Option<Figure<Hertz>>,
     /// True where a − goes along with it.
     pub ground: bool,
@@ -48,13 +49,13 @@ pub(crate) struct Signal {
     pub input: InputFigures,
 }
 
-/// What an input wants and stands.
+/// What an input needs and stands.
 #[derive(Clone, Debug, Default, Figures)]
 pub(crate) struct InputFigures {
     pub vih: Option<Threshold>,
     pub vil: Option<Threshold>,
     /// Its absolute maximum.
-    #[figures(key = "input-volts")]
+    #[figures(key = "input-voltage")]
     pub volts: Option<Figure<Volts>>,
     /// What it draws when it is high; nothing where it is not said.
     #[figures(key = "input-current")]
@@ -78,7 +79,7 @@ pub(crate) struct Opto {
 }
 
 impl Opto {
-    /// What it drops before its resistor, at the least and at the most.
+    /// What it drops before its resistor, at least and at most.
     pub fn drop_v(&self) -> (f64, f64) {
         let indicator = self.indicator.as_ref().map_or((0.0, 0.0), |v| (v.low.get(), v.high.get()));
         (self.vf.low.get() + indicator.0, self.vf.high.get() + indicator.1)
@@ -102,8 +103,14 @@ fn read_opto(reader: &mut Reader<'_>) -> Option<Opto> {
     );
     let none = || Figure::exact(Volts::new(0.0), Origin::Computed);
     let indicator = series.map(|series| if series { indicator_vf } else { none() });
-    let on = inner.figure_or::<Amps>("on", Need::Positive, Amps::new(1.5e-3), "1.5 mA pull it in (typical)");
-    let off = inner.figure_or::<Amps>("off", Need::NotNegative, Amps::new(0.2e-3), "0.2 mA let it go (typical)");
+    let on = inner.figure_or::<Amps>("on", Need::Positive, Amps::new(1.5e-3), "1.5 mA turns it on (typical)");
+    let off = inner.figure_or::<Amps>(
+        "off",
+        Need::NotNegative,
+        Amps::new(0.2e-3),
+        "0.2 mA or less keeps it off \
+        (typical)",
+    );
     let from = inner.text("from").map(NodeRef::new);
     inner.finish();
     Some(Opto { resistor, vf, indicator, on, off, from })
@@ -113,35 +120,36 @@ pub(crate) fn read_input_figures(reader: &mut Reader<'_>) -> InputFigures {
     InputFigures {
         vih: read_threshold(reader, "vih"),
         vil: read_threshold(reader, "vil"),
-        volts: reader.figure::<Volts>("input-volts", Need::Positive),
+        volts: reader.figure::<Volts>("input-voltage", Need::Positive),
         draws: reader.figure::<Amps>("input-current", Need::NotNegative),
         opto: read_opto(reader),
     }
 }
 
-pub(crate) fn read_line(reader: &mut Reader<'_>) -> Line {
+/// `cable` is the key of the signal's own cable: an item that is fed too has another of that name.
+pub(crate) fn read_line(reader: &mut Reader<'_>, cable: &'static str) -> Line {
     let through = read_through(reader);
     let words = reader.texts("needs");
     Line {
         span: reader.span,
         through,
         series: reader.figure::<Ohms>("series", Need::NotNegative),
-        length: reader.figure::<Metres>("lead", Need::NotNegative),
+        length: reader.figure::<Metres>(cable, Need::NotNegative),
         needs: words.iter().filter_map(|w| ability(reader, w)).collect(),
         rate: reader.figure::<Hertz>("rate", Need::Positive),
         ground: reader.flag("ground", false),
     }
 }
 
-/// `signal = "keeper.io21"`, one a member, or `{ pins = […], through = "lift", series = "330 Ω", lead = "0.5 m" }`.
+/// `signal = "keeper.io21"`, one a member, or `{ pins = […], through = "lift", series = "330 Ω", cable = "0.5 m" }`.
 pub(crate) fn read_signal(reader: &mut Reader<'_>, count: usize) -> Option<Signal> {
     let input = read_input_figures(reader);
     let is_table = matches!(reader.node("signal").map(|n| &n.value), Some(Value::Table(_)));
     let (pins, line, span) = if is_table {
         let mut inner = reader.child("signal")?;
-        let (pins, line, span) = (inner.texts("pins"), read_line(&mut inner), inner.span);
+        let (pins, line, span) = (inner.texts("pins"), read_line(&mut inner, "cable"), inner.span);
         if pins.is_empty() && !inner.has("pins") {
-            inner.missing("pins", "say which pin drives it: `pins = \"keeper.io21\"`");
+            inner.missing("pins", "name the pin that drives it: `pins = \"keeper.io21\"`");
         }
         inner.finish();
         (pins, line, span)
@@ -177,7 +185,7 @@ pub(crate) fn read_signal(reader: &mut Reader<'_>, count: usize) -> Option<Signa
     Some(Signal { pins: pins.into_iter().map(PinRef::new).collect(), is_table, is_list, line, input })
 }
 
-/// `[wire.x]`: a signal from a pin to another board's pin, or to something that the plan does not show.
+/// `[signal.x]`: a signal from a pin to another board's pin, or to something that the plan does not show.
 #[derive(Clone, Debug, Figures)]
 pub(crate) struct Wire {
     pub name: Name,
@@ -187,7 +195,7 @@ pub(crate) struct Wire {
     #[figures(flat)]
     pub line: Line,
     /// True where either end may send, one at a time.
-    pub both_ways: bool,
+    pub bidirectional: bool,
     /// True where its senders only pull low, so that several may share it.
     pub open_drain: bool,
     /// What lifts it, where its senders only pull low.
@@ -199,14 +207,14 @@ pub(crate) struct Wire {
 
 pub(crate) fn read_wire(reader: &mut Reader<'_>, name: Name) -> Wire {
     if !reader.has("pin") {
-        reader.missing("pin", "say which pin sends: `pin = \"keeper.io4\"`");
+        reader.missing("pin", "name the pin that drives it: `pin = \"keeper.io4\"`");
     }
     let pin = reader.text("pin").unwrap_or(Named { text: String::new(), span: None });
     let to = reader.text("to").map(PinRef::new);
-    let line = read_line(reader);
-    let both_ways = reader.flag("both-ways", false);
+    let line = read_line(reader, "cable");
+    let bidirectional = reader.flag("bidirectional", false);
     let open_drain = reader.flag("open-drain", false);
     let pull = crate::plan::wiring::resistor::read_resistor(reader, "pull");
     let input = read_input_figures(reader);
-    Wire { name, pin: PinRef::new(pin), to, line, both_ways, open_drain, pull, input }
+    Wire { name, pin: PinRef::new(pin), to, line, bidirectional, open_drain, pull, input }
 }

@@ -6,8 +6,9 @@ use super::negotiated::{Negotiation, read_negotiation};
 use crate::plan::wiring::name::{Name, read_share};
 use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::units::{Amps, Fraction, Ohms, Seconds, Volts};
+use crate::text::figures::figure_of_node;
 use crate::text::problem::Problem;
-use crate::text::reader::{Need, Reader, figure_of_node};
+use crate::text::reader::{Need, Reader};
 use crate::text::tree::Value;
 use modest_ohm_derive::Figures;
 
@@ -26,37 +27,37 @@ pub(crate) struct Supply {
     pub limit: Option<Figure<Amps>>,
     /// True where it switches off and tries again beyond its limit.
     pub hiccups: bool,
-    /// Its hiccup cycle in a short, where that is known.
+    /// Its hiccup cycle in a short circuit, where that is known.
     pub hiccup: Option<Hiccup>,
     pub sinks: bool,
     /// Below this it switches itself off.
     pub off_below: Option<Figure<Amps>>,
-    /// True where its plug fits one way only.
+    /// True where its plug fits in one direction only.
     pub keyed: bool,
     pub headroom: Option<Figure<Fraction>>,
     #[figures(flat)]
     pub battery: Option<Battery>,
     #[figures(flat)]
     pub negotiation: Option<Negotiation>,
-    /// What a vehicle's net does besides, of one.
+    /// What a vehicle's net does as well, of one.
     pub vehicle: VehicleNet,
     /// The share of its rating that it carries by the air around it, warmest last; empty where its kind's counts.
     pub derates: Vec<(f64, f64)>,
-    /// The mains' volts that it takes, of one that hangs on them.
+    /// The mains' voltage that it takes, of one that is connected to them.
     #[figures(range)]
     pub input: Option<Figure<Volts>>,
 }
 
-/// What a vehicle's net does besides its steady volts.
+/// What a vehicle's net does in addition to its steady voltage.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Figures)]
 pub(crate) struct VehicleNet {
     /// True where the alternator's own diodes bound a load dump, as in most vehicles since about 1990.
     pub suppressed: bool,
-    /// True where what hangs on it has to run on while the engine starts.
+    /// True where what is fed from it has to run on while the engine starts.
     pub through_cranking: bool,
 }
 
-/// For how long a supply gives its limit in a short, and then nothing.
+/// For how long a supply gives its limit in a short circuit, and then nothing.
 #[derive(Clone, Debug, Figures)]
 pub(crate) struct Hiccup {
     pub on: Figure<Seconds>,
@@ -78,7 +79,7 @@ pub(crate) enum SupplyKind {
     Usb,
     Negotiated,
     Battery,
-    /// On-board network of a vehicle, nominal volts.
+    /// On-board network of a vehicle, nominal voltage.
     Vehicle {
         volts: u8,
     },
@@ -131,18 +132,18 @@ const ALL_KEYS: [&str; 34] = [
     "headroom",
     "keyed",
     "port",
-    "lead",
+    "cable-resistance",
     "profiles",
     "power",
     "selected",
-    "asks",
+    "requested-current",
     "marked-cable",
     "cell",
     "series",
     "parallel",
     "holder",
     "capacity",
-    "until",
+    "reserve",
     "charger",
     "cut-off",
     "runtime",
@@ -150,7 +151,7 @@ const ALL_KEYS: [&str; 34] = [
     "system",
 ];
 
-/// A USB port's volts (USB 2.0 § 7.2, at the port).
+/// A USB port's voltage (USB 2.0 § 7.2, at the port).
 pub(crate) fn usb_volts() -> Figure<Volts> {
     Figure {
         low: Volts::new(4.75),
@@ -161,13 +162,14 @@ pub(crate) fn usb_volts() -> Figure<Volts> {
     }
 }
 
-/// A USB lead, both ways: 0.75 V at 3 A is the most that the standard allows a lead; good ones lose a third of it.
+/// A USB lead, in both directions: 0.75 V at 3 A is the most that the standard allows a cable; good ones lose a third
+/// of it.
 pub(crate) fn usb_lead() -> Figure<Ohms> {
     Figure {
         low: Ohms::new(0.08),
         typical: Ohms::new(0.13),
         high: Ohms::new(0.25),
-        origin: Origin::Default("a USB lead has 0.08 Ω .. 0.25 Ω both ways, 0.13 Ω mostly (typical)"),
+        origin: Origin::Default("a USB cable has 0.08 Ω .. 0.25 Ω, both conductors, usually 0.13 Ω (typical)"),
         bare: false,
     }
 }
@@ -201,7 +203,7 @@ pub(crate) fn read_supply(reader: &mut Reader<'_>, name: Name) -> Supply {
     }
 }
 
-/// Adapters ± 5 %, bench supplies ± 1 % (typical of the classes); a stated resistance makes the volts exact.
+/// Adapters ± 5 %, bench supplies ± 1 % (typical of the classes); a stated resistance makes the voltage exact.
 fn read_regulated(reader: &mut Reader<'_>, name: Name, kind: SupplyKind) -> Supply {
     let mut voltage = reader.required::<Volts>("voltage", Need::Positive);
     let current = reader.figure::<Amps>("current", Need::Positive);
@@ -213,7 +215,7 @@ fn read_regulated(reader: &mut Reader<'_>, name: Name, kind: SupplyKind) -> Supp
         voltage = voltage.with_tolerance(if kind == SupplyKind::Bench { 0.01 } else { 0.05 });
     }
     let resistance = stated_resistance.unwrap_or_else(|| {
-        Figure::exact(Ohms::new(0.0), Origin::Default("a regulated supply: the tolerance contains its regulation"))
+        Figure::exact(Ohms::new(0.0), Origin::Default("a regulated supply: its tolerance includes regulation"))
     });
     let input = reader.figure::<Volts>("input", Need::Positive);
     finish(reader, Supply { limit, hiccups, input, ..bare(name, kind, voltage, resistance, current) })
@@ -225,16 +227,16 @@ fn read_usb(reader: &mut Reader<'_>, name: Name) -> Supply {
     let port = reader.choice("port", &PORTS).unwrap_or(USB_PORT_AMPS);
     let voltage = reader.figure::<Volts>("voltage", Need::Positive).map_or_else(usb_volts, |v| v.with_tolerance(0.05));
     let current = reader.figure::<Amps>("current", Need::Positive).unwrap_or_else(|| {
-        Figure::exact(Amps::new(port), Origin::Default("what the kind of USB port gives; 0.5 A if not said"))
+        Figure::exact(Amps::new(port), Origin::Default("what this kind of USB port supplies; 0.5 A if none is given"))
     });
-    let lead = reader.figure::<Ohms>("lead", Need::NotNegative).unwrap_or_else(usb_lead);
+    let lead = reader.figure::<Ohms>("cable-resistance", Need::NotNegative).unwrap_or_else(usb_lead);
     let (limit, hiccups) = read_limit(reader, Some(&current), SupplyKind::Usb);
     finish(reader, Supply { limit, hiccups, ..bare(name, SupplyKind::Usb, voltage, lead, Some(current)) })
 }
 
 fn read_negotiated(reader: &mut Reader<'_>, name: Name) -> Supply {
     let (negotiation, voltage, current) = read_negotiation(reader);
-    let lead = reader.figure::<Ohms>("lead", Need::NotNegative).unwrap_or_else(usb_lead);
+    let lead = reader.figure::<Ohms>("cable-resistance", Need::NotNegative).unwrap_or_else(usb_lead);
     let (limit, hiccups) = read_limit(reader, Some(&current), SupplyKind::Negotiated);
     let supply = bare(name, SupplyKind::Negotiated, voltage, lead, Some(current));
     finish(reader, Supply { limit, hiccups, negotiation: Some(negotiation), ..supply })
@@ -370,7 +372,7 @@ fn read_limit(
         reader.problem(Problem::new(
             node.span,
             format!("`limit` of {} is a share of a rating that is not given", reader.what()),
-            "give `current`, or write the limit in amperes",
+            "write `current`, or the limit in amperes",
         ));
         return (None, hiccups);
     };

@@ -11,7 +11,7 @@ impl Plan {
             NodeKind::Supply(i) => self.supplies[i].name.span,
             NodeKind::Branch(i) => self.branches[i].name.span,
             NodeKind::Converter(i) => self.converters[i].name.span,
-            NodeKind::BoardInput(i) | NodeKind::BoardOutput(i) => self.controllers[i].name.span,
+            NodeKind::BoardInput(i) | NodeKind::BoardOutput(i) => self.boards[i].name.span,
             NodeKind::StripStart(i) | NodeKind::StripEnd(i) => self.strips[i].name.span,
         }
     }
@@ -25,7 +25,7 @@ impl Plan {
         for (i, c) in self.converters.iter().enumerate() {
             feeds.push((c.name.text.clone(), &c.feed, self.node_id(NodeKind::Converter(i))));
         }
-        for (i, c) in self.controllers.iter().enumerate() {
+        for (i, c) in self.boards.iter().enumerate() {
             if let Some(feed) = &c.feed {
                 feeds.push((c.name.text.clone(), feed, self.node_id(NodeKind::BoardInput(i))));
             }

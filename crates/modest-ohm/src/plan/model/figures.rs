@@ -25,7 +25,7 @@ impl Plan {
             supplies,
             branches,
             converters,
-            controllers,
+            boards,
             shifters,
             pairs,
             strips,
@@ -45,7 +45,7 @@ impl Plan {
             clamps,
             capacitors,
             groups,
-            housings,
+            enclosures,
             shortages: _,
             scenarios,
             accepts: _,
@@ -59,7 +59,7 @@ impl Plan {
             ($($list:ident),+) => { $(items($list, |i| i.name.text.clone(), see);)+ };
         }
         // What most verdicts depend on comes first: the assumption check tries as many as it has time for.
-        visit!(supplies, branches, converters, clamps, links, capacitors, housings, grounds, controllers, shifters);
+        visit!(supplies, branches, converters, clamps, links, capacitors, enclosures, grounds, boards, shifters);
         visit!(pairs, strips, drivers, caps, loads, leds, inputs, buses, sensors, wires, mains, panels, stacks);
         visit!(groups, scenarios);
     }

@@ -4,7 +4,7 @@ use modest_ohm_solve::Groups;
 
 use super::Plan;
 use super::node::NodeKind;
-use crate::plan::kinds::controller::Inputs;
+use crate::plan::kinds::board::Inputs;
 use crate::plan::kinds::run::RunKind;
 use crate::plan::wiring::feed::NodeId;
 use crate::quantity::figure::Figure;
@@ -12,7 +12,7 @@ use crate::quantity::units::Volts;
 use crate::source::Span;
 use crate::verdict::compare::exceeds;
 
-/// Something that holds volts between its terminals.
+/// Something that holds voltage between its terminals.
 #[derive(Clone, Debug)]
 pub(crate) struct Source {
     pub node: NodeId,
@@ -30,12 +30,12 @@ pub(crate) struct Pair {
     pub links: Vec<usize>,
 }
 
-/// Two sources whose nominal volts differ by no more than this share count as equal (our own figure: the tolerance of an
-/// adapter).
+/// Two sources whose nominal voltage differs by no more than this share count as equal (our own figure: the tolerance
+/// of an adapter).
 const EQUAL_SHARE: f64 = 0.05;
 
 impl Pair {
-    /// Whether they may not meet: other volts, or a battery that the other one would charge unasked.
+    /// Whether they may not meet: another voltage, or a battery that the other one would charge unasked.
     pub fn differ(&self) -> bool {
         let [a, b] = &self.sources;
         let (va, vb) = (a.volts.typical.get(), b.volts.typical.get());
@@ -44,7 +44,7 @@ impl Pair {
 }
 
 impl Plan {
-    /// Everything that holds volts of its own.
+    /// Everything that holds voltage of its own.
     pub(crate) fn sources(&self) -> Vec<Source> {
         let mut sources = Vec::new();
         for (id, node) in self.nodes.iter().enumerate() {
@@ -53,12 +53,12 @@ impl Plan {
                     (&self.supplies[i].voltage, self.supplies[i].battery.as_ref().is_some_and(|_| true))
                 }
                 NodeKind::Converter(i) => (&self.converters[i].output, false),
-                NodeKind::BoardOutput(i) => match &self.controllers[i].regulator {
+                NodeKind::BoardOutput(i) => match &self.boards[i].regulator {
                     Some(r) => (&r.voltage, false),
                     None => continue,
                 },
                 NodeKind::BoardInput(i) => {
-                    let own = &self.controllers[i];
+                    let own = &self.boards[i];
                     let fed = self.terminals_of(i).any(|r| own.is_unregulated(&self.branches[r].name.text));
                     match &own.unregulated {
                         Some(u) if fed => (&u.makes, false),
@@ -118,7 +118,7 @@ impl Plan {
                 groups.join(id.0, run.feed.from.id.0);
             }
         }
-        for (i, board) in self.controllers.iter().enumerate() {
+        for (i, board) in self.boards.iter().enumerate() {
             let Some(own) = self.node_id(NodeKind::BoardInput(i)) else { continue };
             if let Some(feed) = &board.feed {
                 groups.join(own.0, feed.from.id.0);

@@ -9,14 +9,14 @@ pub(crate) mod node;
 pub(crate) mod pin_words;
 
 use crate::plan::driver::Driver;
-use crate::plan::kinds::balanced::Balanced;
+use crate::plan::kinds::board::Board;
 use crate::plan::kinds::bus::{Bus, Sensor};
 use crate::plan::kinds::cap::Cap;
-use crate::plan::kinds::controller::Controller;
 use crate::plan::kinds::converter::Converter;
+use crate::plan::kinds::differential_pair::DifferentialPair;
+use crate::plan::kinds::enclosure::Enclosure;
 use crate::plan::kinds::ground::Ground;
 use crate::plan::kinds::group::Group;
-use crate::plan::kinds::housing::Housing;
 use crate::plan::kinds::input::Input;
 use crate::plan::kinds::led::Led;
 use crate::plan::kinds::link::{Capacitor, Link, Stack};
@@ -68,13 +68,13 @@ pub struct Plan {
     pub(crate) supplies: Vec<Supply>,
     pub(crate) branches: Vec<Branch>,
     pub(crate) converters: Vec<Converter>,
-    pub(crate) controllers: Vec<Controller>,
+    pub(crate) boards: Vec<Board>,
     /// Level shifters, and the ends of balanced pairs.
     pub(crate) shifters: Vec<Shifter>,
-    /// Balanced pairs.
-    pub(crate) pairs: Vec<Balanced>,
+    /// DifferentialPair pairs.
+    pub(crate) pairs: Vec<DifferentialPair>,
     pub(crate) strips: Vec<Strip>,
-    /// Firmware caps over several strips.
+    /// firmware limits over several strips.
     pub(crate) caps: Vec<Cap>,
     pub(crate) panels: Vec<Panel>,
     pub(crate) loads: Vec<Load>,
@@ -88,16 +88,16 @@ pub struct Plan {
     /// What arrives at pins.
     pub(crate) inputs: Vec<Input>,
     pub(crate) buses: Vec<Bus>,
-    /// What hangs on buses; each is a load besides.
+    /// What is connected to buses; each is a load as well.
     pub(crate) sensors: Vec<Sensor>,
-    /// LEDs on a resistor; each is a load besides.
+    /// LEDs on a resistor; each is a load as well.
     pub(crate) leds: Vec<Led>,
     pub(crate) grounds: Vec<Ground>,
     pub(crate) links: Vec<Link>,
     pub(crate) clamps: Vec<Clamp>,
     pub(crate) capacitors: Vec<Capacitor>,
     pub(crate) groups: Vec<Group>,
-    pub(crate) housings: Vec<Housing>,
+    pub(crate) enclosures: Vec<Enclosure>,
     /// What found no free port.
     pub(crate) shortages: Vec<Shortage>,
     pub(crate) scenarios: Vec<UserScenario>,
@@ -118,7 +118,7 @@ impl Plan {
             supplies: Vec::new(),
             branches: Vec::new(),
             converters: Vec::new(),
-            controllers: Vec::new(),
+            boards: Vec::new(),
             shifters: Vec::new(),
             pairs: Vec::new(),
             strips: Vec::new(),
@@ -138,7 +138,7 @@ impl Plan {
             clamps: Vec::new(),
             capacitors: Vec::new(),
             groups: Vec::new(),
-            housings: Vec::new(),
+            enclosures: Vec::new(),
             shortages: Vec::new(),
             scenarios: Vec::new(),
             accepts: Vec::new(),

@@ -37,7 +37,7 @@ impl Plan {
         for (i, c) in self.converters.iter().enumerate() {
             push(c.name.text.clone(), NodeKind::Converter(i));
         }
-        for (i, c) in self.controllers.iter().enumerate() {
+        for (i, c) in self.boards.iter().enumerate() {
             push(format!("{}.{}", c.name.text, c.terminal), NodeKind::BoardInput(i));
             if let Some(regulator) = &c.regulator {
                 push(format!("{}.{}", c.name.text, regulator.output), NodeKind::BoardOutput(i));
@@ -70,7 +70,7 @@ impl Plan {
     pub(crate) fn declared(&self, item: &str) -> Option<crate::source::Span> {
         let node = self.nodes.iter().position(|n| n.name.split('.').next() == Some(item));
         let load = self.loads.iter().map(|l| &l.name).chain(self.shifters.iter().map(|s| &s.name));
-        let other = load.chain(self.housings.iter().map(|h| &h.name)).chain(self.capacitors.iter().map(|c| &c.name));
+        let other = load.chain(self.enclosures.iter().map(|h| &h.name)).chain(self.capacitors.iter().map(|c| &c.name));
         let other = other.chain(self.caps.iter().map(|c| &c.name));
         let own = other.chain(self.links.iter().map(|l| &l.name)).chain(self.clamps.iter().map(|c| &c.name));
         own.into_iter().find(|n| n.text == item).map(|n| n.span).or_else(|| Some(self.declared_at(NodeId(node?))))
@@ -92,19 +92,19 @@ impl Plan {
 
     /// What feeds a board: its main terminal's feed, else its other terminals.
     fn board_feeders(&self, board: usize) -> Vec<NodeId> {
-        let main = self.controllers[board].feed.iter().map(|f| f.from.id);
+        let main = self.boards[board].feed.iter().map(|f| f.from.id);
         let others = self.terminals_of(board).filter_map(|run| self.node_id(NodeKind::Branch(run)));
         main.chain(others).collect()
     }
 
     /// The runs to a board's further terminals that belong to its main rail: USB and the unregulated input.
     pub(crate) fn terminals_of(&self, board: usize) -> impl Iterator<Item = usize> + '_ {
-        let own = &self.controllers[board];
+        let own = &self.boards[board];
         self.branches
             .iter()
             .enumerate()
             .filter(move |(_, b)| {
-                matches!(b.kind, RunKind::Terminal { controller } if controller == board)
+                matches!(b.kind, RunKind::Terminal { board: of } if of == board)
                     && (own.is_usb(&b.name.text) || own.is_unregulated(&b.name.text))
             })
             .map(|(i, _)| i)
@@ -117,7 +117,7 @@ impl Plan {
         for _ in 0..=self.nodes.len() {
             let above = match self.nodes[at.0].kind {
                 NodeKind::Supply(_) | NodeKind::Converter(_) | NodeKind::BoardOutput(_) => None,
-                NodeKind::BoardInput(i) if self.controllers[i].feed.is_none() => None,
+                NodeKind::BoardInput(i) if self.boards[i].feed.is_none() => None,
                 _ => self.feeders(at).first().copied(),
             };
             match above {
@@ -133,12 +133,12 @@ impl Plan {
         self.node_id(NodeKind::BoardInput(board)).map_or(NodeId(0), |id| self.root(id))
     }
 
-    /// The highest volts that a node's source gives, before anything is lost on the way, V.
+    /// The highest voltage that a node's source gives, before anything is lost on the way, V.
     pub(crate) fn highest_of(&self, id: NodeId) -> f64 {
         match self.nodes[self.root(id).0].kind {
             NodeKind::Supply(i) => self.supplies[i].voltage.high.get(),
             NodeKind::Converter(i) => self.converters[i].output.high.get(),
-            NodeKind::BoardOutput(i) => self.controllers[i].regulator.as_ref().map_or(5.0, |r| r.voltage.high.get()),
+            NodeKind::BoardOutput(i) => self.boards[i].regulator.as_ref().map_or(5.0, |r| r.voltage.high.get()),
             _ => 5.0,
         }
     }

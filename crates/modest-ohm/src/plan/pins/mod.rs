@@ -22,7 +22,7 @@ pub(crate) enum PinKind {
     Open,
 }
 
-/// What a pin can do besides high and low.
+/// What a pin can do in addition to high and low.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash, Figures)]
 pub(crate) enum Ability {
     Pwm,
@@ -228,9 +228,9 @@ pub(crate) struct Pins {
     pub sink_absolute: Option<Figure<Amps>>,
     #[figures(key = "pins-total")]
     pub total: Option<Figure<Amps>>,
-    #[figures(key = "pin-ohms")]
+    #[figures(key = "pin-resistance")]
     pub ohms: Figure<Ohms>,
-    #[figures(key = "pin-volts")]
+    #[figures(key = "pin-voltage")]
     pub volts: Option<Figure<Volts>>,
     pub vih: Option<Threshold>,
     pub vil: Option<Threshold>,
@@ -256,13 +256,13 @@ impl Pins {
         self.list.iter().flat_map(|p| std::iter::once(p.name.as_str()).chain(p.position.as_deref()))
     }
 
-    /// The absolute maximum of an input, where a sheet gives one that its supply does not.
+    /// The absolute maximum of an input, where a datasheet gives one that its supply does not.
     pub fn stands(&self, pin: Option<usize>) -> Option<&Figure<Volts>> {
         let own = pin.and_then(|i| self.list.get(i)).and_then(|p| p.volts.as_ref());
         own.or(self.volts.as_ref())
     }
 
-    /// What a pin may carry for long, and its absolute maximum for a current out of it (`sinks`: into it).
+    /// What a pin may carry continuously, and its absolute maximum for a current out of it (`sinks`: into it).
     pub fn limits(&self, pin: Option<usize>, sinks: bool) -> (Option<&Figure<Amps>>, Option<&Figure<Amps>>) {
         let own = pin.and_then(|i| self.list.get(i));
         let all = if sinks { self.sink_absolute.as_ref().or(self.absolute.as_ref()) } else { self.absolute.as_ref() };

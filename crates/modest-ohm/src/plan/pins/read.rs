@@ -5,8 +5,9 @@ use crate::plan::wiring::threshold::read_threshold;
 use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::units::{Amps, Fraction, Ohms, Volts};
 use crate::source::Span;
+use crate::text::figures::figure_of_node;
 use crate::text::problem::Problem;
-use crate::text::reader::{Need, Reader, figure_of_node};
+use crate::text::reader::{Need, Reader};
 use crate::text::tree::Value;
 use crate::text::{Named, nearest};
 
@@ -16,7 +17,7 @@ const PIN_OHMS: f64 = 33.0;
 pub(crate) fn read_pins(reader: &mut Reader<'_>) -> Pins {
     let headers = [("edges", Header::Edges), ("two-row", Header::TwoRow), ("row", Header::Row)];
     let header = reader.choice("header", &headers).unwrap_or(Header::Row);
-    let usual = abilities(reader, "pins-can");
+    let usual = abilities(reader, "pin-functions");
     let groups = read_groups(reader);
     let list = read_list(reader, usual.as_deref(), &groups);
     let adc = reader.child("adc").map(|mut inner| {
@@ -36,8 +37,13 @@ pub(crate) fn read_pins(reader: &mut Reader<'_>) -> Pins {
         absolute: reader.figure::<Amps>("pin-absolute", Need::Positive),
         sink_absolute: reader.figure::<Amps>("sink-absolute", Need::Positive),
         total: reader.figure::<Amps>("pins-total", Need::Positive),
-        ohms: reader.figure_or::<Ohms>("pin-ohms", Need::NotNegative, Ohms::new(PIN_OHMS), "a pin has 33 Ω (typical)"),
-        volts: reader.figure::<Volts>("pin-volts", Need::Positive),
+        ohms: reader.figure_or::<Ohms>(
+            "pin-resistance",
+            Need::NotNegative,
+            Ohms::new(PIN_OHMS),
+            "a pin has 33 Ω (typical)",
+        ),
+        volts: reader.figure::<Volts>("pin-voltage", Need::Positive),
         vih: read_threshold(reader, "vih"),
         vil: read_threshold(reader, "vil"),
         internal_pull: reader.figure::<Ohms>("internal-pull", Need::Positive).unwrap_or_else(|| Figure {
@@ -52,7 +58,7 @@ pub(crate) fn read_pins(reader: &mut Reader<'_>) -> Pins {
             "adc-source",
             Need::Positive,
             Ohms::new(10e3),
-            "an analogue input wants a source of 10 kΩ or less (typical)",
+            "an analogue input needs a source resistance of 10 kΩ or less (typical)",
         ),
         groups,
         radio: reader.flag("radio", false),
@@ -87,15 +93,16 @@ pub(crate) fn ability(reader: &Reader<'_>, word: &Named) -> Option<Ability> {
         let all = Ability::ALL.map(|(w, _)| w);
         let help = match nearest(&word.text, all) {
             Some(near) => format!("did you mean `{near}`?"),
-            None => format!("abilities: {}", all.join(", ")),
+            None => format!("functions: {}", all.join(", ")),
         };
-        let message = format!("{} names no ability `{}`", reader.what(), word.text);
+        let message = format!("{} has unknown function `{}`", reader.what(), word.text);
         reader.problem(Problem::new(word.span, message, help));
     }
     known
 }
 
-/// `pins = ["io0", "io1"]`, of which nothing else is known; or `pins = { io27 = { at = "p11", also = ["analogue"] } }`.
+/// `pins = ["io0", "io1"]`, of which nothing else is known; or `pins = { io27 = { position = "p11", extra-functions =
+/// ["analogue"] } }`.
 fn read_list(reader: &mut Reader<'_>, usual: Option<&[Ability]>, groups: &[PinGroup]) -> Vec<Pin> {
     if !matches!(reader.node("pins").map(|n| &n.value), Some(Value::Table(_))) {
         return reader.texts("pins").into_iter().map(|n| Pin::new(&n.text)).collect();
@@ -106,8 +113,8 @@ fn read_list(reader: &mut Reader<'_>, usual: Option<&[Ability]>, groups: &[PinGr
         if !table.any(&name).is_some_and(|(node, _)| matches!(node.value, Value::Table(_))) {
             table.problem(Problem::new(
                 span,
-                format!("pin `{name}` of {} is no table", reader.what()),
-                format!("write `{name} = {{ at = \"p1\" }}`, or `{name} = {{}}`"),
+                format!("pin `{name}` of {} is not a table", reader.what()),
+                format!("write `{name} = {{ position = \"p1\" }}`, or `{name} = {{}}`"),
             ));
             continue;
         }
@@ -118,7 +125,7 @@ fn read_list(reader: &mut Reader<'_>, usual: Option<&[Ability]>, groups: &[PinGr
         if let Some((other, at)) = list.iter().find(taken) {
             let place = pin.position.as_deref().unwrap_or_default();
             let message = format!("{} has both `{}` and `{name}` at `{place}`", reader.what(), other.name);
-            let help = "one pin a position";
+            let help = "one pin per position";
             table.problem(Problem::new(span, message, help).with_related(Some(*at), "the other"));
         }
         list.push((pin, span));
@@ -145,8 +152,8 @@ fn read_pin(inner: &mut Reader<'_>, name: &str, usual: Option<&[Ability]>, group
         ("ground", PinKind::Ground),
     ];
     let words = kinds.iter().map(|(w, _)| *w).chain(["reset", "open"]).collect::<Vec<_>>();
-    let is = inner.choice("is", &words.iter().enumerate().map(|(i, w)| (*w, i)).collect::<Vec<_>>());
-    let of = inner.text("of").map(|n| n.text);
+    let is = inner.choice("kind", &words.iter().enumerate().map(|(i, w)| (*w, i)).collect::<Vec<_>>());
+    let of = inner.text("rail").map(|n| n.text);
     let kind = match is.and_then(|i| words.get(i)).copied() {
         Some("input") => PinKind::Input,
         Some("supply") => PinKind::Supply(of),
@@ -155,8 +162,8 @@ fn read_pin(inner: &mut Reader<'_>, name: &str, usual: Option<&[Ability]>, group
         Some("open") => PinKind::Open,
         _ => PinKind::Io,
     };
-    let own = abilities(inner, "can");
-    let also = abilities(inner, "also");
+    let own = abilities(inner, "functions");
+    let also = abilities(inner, "extra-functions");
     let can = match (own.or_else(|| usual.map(<[Ability]>::to_vec)), also) {
         (Some(mut can), also) => {
             can.extend(also.into_iter().flatten());
@@ -175,16 +182,16 @@ fn read_pin(inner: &mut Reader<'_>, name: &str, usual: Option<&[Ability]>, group
     Pin {
         name: name.to_owned(),
         // A pin that is named by its position stands there.
-        position: inner.text("at").map(|n| n.text).or_else(|| is_position(name).then(|| name.to_owned())),
+        position: inner.text("position").map(|n| n.text).or_else(|| is_position(name).then(|| name.to_owned())),
         kind,
         can,
         radio: abilities(inner, "radio").unwrap_or_default(),
-        samples: inner.choice("samples", &LEVELS),
-        boot: inner.choice("boot", &BOOTS).unwrap_or(AtBoot::Floats),
+        samples: inner.choice("boot-level", &LEVELS),
+        boot: inner.choice("at-reset", &BOOTS).unwrap_or(AtBoot::Floats),
         reserved: inner.text("reserved").map(|n| n.text),
         current: inner.figure::<Amps>("current", Need::Positive),
         absolute: inner.figure::<Amps>("absolute", Need::Positive),
-        volts: inner.figure::<Volts>("volts", Need::Positive),
+        volts: inner.figure::<Volts>("voltage", Need::Positive),
         pull_up: inner.figure::<Ohms>("pull-up", Need::Positive),
         pull_down: inner.figure::<Ohms>("pull-down", Need::Positive),
         series: inner.figure::<Ohms>("series", Need::Positive),

@@ -61,11 +61,11 @@ impl Assembly<'_> {
 /// The further terminals and ports of boards become runs of the plan.
 fn board_runs(plan: &mut Plan) {
     let mut runs: Vec<Branch> = Vec::new();
-    for (i, board) in plan.controllers.iter_mut().enumerate() {
+    for (i, board) in plan.boards.iter_mut().enumerate() {
         for mut run in std::mem::take(&mut board.runs) {
             match &mut run.kind {
-                RunKind::Terminal { controller } => *controller = i,
-                RunKind::Port(port) => port.controller = i,
+                RunKind::Terminal { board } => *board = i,
+                RunKind::Port(port) => port.board = i,
                 _ => {}
             }
             runs.push(run);

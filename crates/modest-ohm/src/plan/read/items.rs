@@ -4,18 +4,16 @@ use std::cell::RefCell;
 use std::collections::{BTreeSet, HashMap};
 
 use super::kinds::{KINDS, Kind, kind_of, suits};
-use crate::catalogue::Catalogue;
+use crate::catalogue::{Catalogue, Class};
 use crate::plan::kinds::scenario::read_accept;
 use crate::plan::model::Plan;
-use crate::plan::resolve::limits::{too_many, too_much};
-use crate::plan::resolve::references::resolve;
-use crate::plan::wiring::limits::LARGEST_TEXT_BYTES;
 use crate::plan::wiring::name::Name;
 use crate::source::{Source, Span};
-use crate::text::nearest;
-use crate::text::problem::{PlanErrors, Problem};
+use crate::text::hint::hint;
+use crate::text::problem::Problem;
 use crate::text::reader::{Classes, Layer, Reader};
-use crate::text::tree::{Node, Table, Value, parse_tree};
+use crate::text::renamed::{What, old_keys};
+use crate::text::tree::{Node, Table, Value};
 
 /// Kinds that later versions will read; named, so that the message can say so.
 const LATER_KINDS: [&str; 3] = ["variant", "reading", "port"];
@@ -27,63 +25,8 @@ const MOST_ITEMS: usize = 10_000;
 const OTHER_TABLES: [&str; 2] = ["part", "accept"];
 
 /// All words that a plan's tables may have.
-pub(crate) fn table_words() -> impl Iterator<Item = &'static str> {
+pub(crate) fn table_words() -> impl Iterator<Item = &'static str> + Clone {
     KINDS.into_iter().map(|k| k.word).chain(OTHER_TABLES)
-}
-
-impl Plan {
-    /// Reads a plan's text.
-    ///
-    /// # Errors
-    /// All problems of the text at once, each with its place: syntax first; if that is sound, unknown keys and
-    /// names, wrong units, missing figures, circular feeds and returns that lead nowhere.
-    pub fn from_toml(text: &str) -> Result<Self, PlanErrors> {
-        read_plan(text)
-    }
-
-    /// Reads a plan from bytes, such as a file's content.
-    ///
-    /// # Errors
-    /// As [`Plan::from_toml`]; also bytes that are not UTF-8, with the line of the first.
-    pub fn from_bytes(bytes: &[u8]) -> Result<Self, PlanErrors> {
-        read_bytes(bytes)
-    }
-}
-
-pub(crate) fn read_bytes(bytes: &[u8]) -> Result<Plan, PlanErrors> {
-    too_large(bytes.len())?;
-    match std::str::from_utf8(bytes) {
-        Ok(text) => read_plan(text),
-        Err(e) => {
-            let good = String::from_utf8_lossy(&bytes[..e.valid_up_to()]).into_owned();
-            let span = Span { start: good.len(), end: good.len() };
-            let problem = Problem::new(span, "the text is not UTF-8 from here on", "save the plan as UTF-8");
-            Err(PlanErrors::new(vec![problem], Source::new(&good)))
-        }
-    }
-}
-
-fn too_large(bytes: usize) -> Result<(), PlanErrors> {
-    if bytes <= LARGEST_TEXT_BYTES {
-        return Ok(());
-    }
-    let message = format!("the plan is {bytes} bytes long; at most {LARGEST_TEXT_BYTES} are read");
-    Err(PlanErrors::new(vec![Problem::new(None, message, "a plan is a text of some hundred lines")], Source::new("")))
-}
-
-pub(crate) fn read_plan(text: &str) -> Result<Plan, PlanErrors> {
-    too_large(text.len())?;
-    // A byte order mark is no part of the plan.
-    let text = text.strip_prefix('\u{feff}').unwrap_or(text);
-    let source = Source::new(text);
-    let root = parse_tree(text).map_err(|problems| PlanErrors::new(problems, source.clone()))?;
-    let problems = RefCell::new(Vec::new());
-    let mut plan = Assembly::new(&root, &problems).assemble(source);
-    too_many(&plan, &problems);
-    resolve(&mut plan, &problems);
-    too_much(&plan, &problems);
-    let problems = problems.into_inner();
-    if problems.is_empty() { Ok(plan) } else { Err(PlanErrors::new(problems, plan.source)) }
 }
 
 /// Everything the reading of items needs.
@@ -102,7 +45,7 @@ impl<'s, 'a: 's> Classes<'s> for Assembly<'a> {
 }
 
 impl<'a> Assembly<'a> {
-    fn new(root: &'a Table, problems: &'a RefCell<Vec<Problem>>) -> Self {
+    pub(super) fn new(root: &'a Table, problems: &'a RefCell<Vec<Problem>>) -> Self {
         Self { root, problems, declared: RefCell::default(), used_parts: RefCell::default() }
     }
 
@@ -116,11 +59,7 @@ impl<'a> Assembly<'a> {
             Some((span, _)) => {
                 self.note(Problem::new(span, "this version reads plans of format 1", "write `format = 1`"))
             }
-            None => self.note(Problem::new(
-                None,
-                "the plan does not say its format",
-                "write `format = 1` on the first line",
-            )),
+            None => self.note(Problem::new(None, "`format` is missing", "write `format = 1` on the first line")),
         }
     }
 
@@ -156,7 +95,7 @@ impl<'a> Assembly<'a> {
             return None;
         };
         if key.is_empty() || !key.chars().all(|c| c.is_ascii_alphanumeric() || c == '-' || c == '_') {
-            self.note(Problem::new(span, format!("`{key}` is no name"), "use letters, digits, `-` and `_`"));
+            self.note(Problem::new(span, format!("`{key}` is not a valid name"), "use letters, digits, `-` and `_`"));
             return None;
         }
         let mut declared = self.declared.borrow_mut();
@@ -176,11 +115,29 @@ impl<'a> Assembly<'a> {
         for (name, table, span) in self.names(kind.word) {
             let (layers, sound) = self.layers(kind.word, &name.text, table);
             let what = format!("{} `{}`", kind.word, name.text);
-            let mut reader = Reader::new(layers, what, span, self.problems).lenient(!sound).with_classes(Some(self));
+            let named = self.is_described(kind, &what, table, span);
+            let mut reader =
+                Reader::new(layers, what, span, self.problems).lenient(!sound || !named).with_classes(Some(self));
             let _ = reader.text("part");
             (kind.add)(&mut reader, name, plan);
             reader.finish();
         }
+    }
+
+    /// Whether anything tells what an item is; notes what to write if not, in place of all that its part would have
+    /// given.
+    fn is_described(&self, kind: Kind, what: &str, table: &Table, span: Span) -> bool {
+        let Some(key) = kind.described_by else { return true };
+        if table.get("part").is_some() || table.get(key).is_some() || old_keys(key).any(|old| table.get(old).is_some())
+        {
+            return true;
+        }
+        let help = format!(
+            "write what is printed on it or what it is like, `part = \"…\"` (`mohm catalogue {}` lists the parts), or describe it: `{key}` …",
+            kind.word
+        );
+        self.note(Problem::new(span, format!("{what}: `part` is missing"), help));
+        false
     }
 
     /// The item's own table, then the classes below it.
@@ -197,7 +154,7 @@ impl<'a> Assembly<'a> {
         (layers, sound)
     }
 
-    /// The tables of a part class of a kind, then of those that it is like; false where one of them is none.
+    /// The tables of a generic part of a kind, then of those that it is like; false where one of them is none.
     fn classes_of(&self, kind: &str, what: &str, part: &str, span: Span) -> (Vec<Layer<'a>>, bool) {
         let mut layers: Vec<Layer<'a>> = Vec::new();
         let mut next = Some((part.to_owned(), span));
@@ -206,8 +163,8 @@ impl<'a> Assembly<'a> {
                 if layers.iter().any(|l| l.class.as_ref().is_some_and(|(p, _)| *p == part)) {
                     self.note(Problem::new(
                         span,
-                        format!("part `{part}` is like itself"),
-                        "let `like` lead to another part",
+                        format!("part `{part}` refers to itself"),
+                        "`like` must name another part",
                     ));
                     break;
                 }
@@ -217,27 +174,34 @@ impl<'a> Assembly<'a> {
                 if let Some((_, Node { span, value: Value::Text(like, _) })) = table.get("like") {
                     next = Some((like.clone(), *span));
                 }
-            } else if let Some(class) = Catalogue.get(&part) {
+            } else if let Some(class) = named_or_marked(kind, &part) {
                 if !suits(kind, &class.kind) {
                     let message = format!("`{part}` is a {}, not a {kind}", class.kind);
                     self.note(Problem::new(span, message, self.parts_of(kind)));
                     return (layers, false);
                 }
-                layers.push(Layer { table: &class.table, class: Some((part, class.source.clone())) });
+                layers.push(Layer { table: &class.table, class: Some((class.name.clone(), class.source.clone())) });
                 if let Some((_, Node { value: Value::Text(like, _), .. })) = class.table.get("like") {
                     next = Some((like.clone(), span));
                 }
             } else {
-                let known = Catalogue.names_that(|other| suits(kind, other)).into_iter().chain(self.own_parts());
-                let help = match nearest(&part, known) {
-                    Some(near) => format!("did you mean `{near}`?"),
-                    None => self.parts_of(kind),
-                };
-                self.note(Problem::new(span, format!("{what} names no known part `{part}`"), help));
+                self.note(Problem::new(span, format!("{what}: unknown part `{part}`"), self.part_hint(kind, &part)));
                 return (layers, false);
             }
         }
         (layers, true)
+    }
+
+    /// What to write for a part that is not known: what its marking stands for, or a name like it.
+    fn part_hint(&self, kind: &str, part: &str) -> String {
+        let marked = Catalogue.marked(part, |other| suits(kind, other));
+        if !marked.is_empty() {
+            let list: Vec<String> = marked.iter().map(|c| format!("`{}` ({})", c.name, c.title)).collect();
+            return format!("this marking is on different parts; write the one that you have: {}", list.join("; "));
+        }
+        let names = Catalogue.names_that(|other| suits(kind, other));
+        let known: Vec<&str> = names.into_iter().chain(self.own_parts()).collect();
+        hint(What::Word, part, known.iter().copied()).unwrap_or_else(|| self.parts_of(kind))
     }
 
     fn parts_of(&self, kind: &str) -> String {
@@ -247,8 +211,10 @@ impl<'a> Assembly<'a> {
         }
         if names.is_empty() {
             format!("the catalogue has no {kind}")
+        } else if names.len() <= 6 {
+            format!("generic parts of this kind: {}", names.join(", "))
         } else {
-            format!("classes of this kind: {}", names.join(", "))
+            format!("`mohm catalogue {kind}` lists the generic parts of this kind")
         }
     }
 
@@ -281,13 +247,13 @@ impl<'a> Assembly<'a> {
             }
             _ => self.note(Problem::new(
                 span,
-                format!("part `{part}` does not say what it is for"),
+                format!("part `{part}`: `for` is missing"),
                 format!("write `for = \"{kind}\"` in it"),
             )),
         }
     }
 
-    /// Mistakes inside a part that nothing uses are told all the same; what it leaves to its user is not.
+    /// Mistakes inside a part that nothing uses are reported all the same; what it leaves to its user is not.
     pub(crate) fn check_unused_part(&self, part: &Name) {
         let Some(table) = self.own_part(&part.text) else { return };
         let scratch = RefCell::new(Vec::new());
@@ -296,7 +262,7 @@ impl<'a> Assembly<'a> {
             _ => {
                 self.note(Problem::new(
                     part.span,
-                    format!("part `{}` does not say what it is for", part.text),
+                    format!("part `{}`: `for` is missing", part.text),
                     "write for instance `for = \"strip\"`",
                 ));
                 return;
@@ -342,6 +308,13 @@ impl<'a> Assembly<'a> {
             .collect()
     }
 
+    /// The names declared in tables that are not read: what speaks of them follows from those tables.
+    pub(super) fn unread_names(&self) -> Vec<&'a str> {
+        let unread = self.root.entries.iter().filter(|(key, _, _)| !table_words().any(|word| word == key));
+        let tables = unread.filter_map(|(_, _, node)| if let Value::Table(t) = &node.value { Some(t) } else { None });
+        tables.flat_map(|t| t.entries.iter().map(|(name, _, _)| name.as_str())).collect()
+    }
+
     pub(crate) fn unknown_kinds(&self) {
         let plain = ["format", "title", "ambient", "policy"];
         for (key, span, _) in &self.root.entries {
@@ -352,12 +325,19 @@ impl<'a> Assembly<'a> {
             let help = if LATER_KINDS.contains(&key) {
                 "this version does not read it yet".to_owned()
             } else {
-                match nearest(key, table_words().chain(plain)) {
-                    Some(near) => format!("did you mean `{near}`?"),
-                    None => format!("known: {}", table_words().chain(plain).collect::<Vec<_>>().join(", ")),
-                }
+                hint(What::Table, key, table_words().chain(plain))
+                    .unwrap_or_else(|| "`mohm about tables` lists the tables that a plan may have".to_owned())
             };
-            self.note(Problem::new(*span, format!("a plan has no `{key}`"), help));
+            self.note(Problem::new(*span, format!("unknown table `{key}`"), help));
         }
     }
+}
+
+/// The class of a name; or the only one of a kind whose parts carry it as a marking, which is what a maker reads on
+/// them.
+fn named_or_marked(kind: &str, part: &str) -> Option<&'static Class> {
+    Catalogue.get(part).or_else(|| match Catalogue.marked(part, |other| suits(kind, other)).as_slice() {
+        [only] => Some(*only),
+        _ => None,
+    })
 }

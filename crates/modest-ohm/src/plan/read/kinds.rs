@@ -4,18 +4,18 @@
 
 use super::stacks::stack;
 use crate::plan::driver::read::read_driver;
-use crate::plan::kinds::balanced::read_pair;
+use crate::plan::kinds::board::read_board;
 use crate::plan::kinds::bus::{read_bus, read_sensor};
 use crate::plan::kinds::busbar::read_busbar;
 use crate::plan::kinds::cap::read_cap;
-use crate::plan::kinds::controller::read_controller;
+use crate::plan::kinds::connector::read_connector;
 use crate::plan::kinds::converter::read_converter;
+use crate::plan::kinds::differential_pair::read_pair;
+use crate::plan::kinds::enclosure::read_enclosure;
 use crate::plan::kinds::ground::{bridge_at_minus, read_ground};
 use crate::plan::kinds::group::read_group;
 use crate::plan::kinds::heater::read_heater;
-use crate::plan::kinds::housing::read_housing;
 use crate::plan::kinds::input::read_input;
-use crate::plan::kinds::joint::read_joint;
 use crate::plan::kinds::led::read_led;
 use crate::plan::kinds::limiter::read_limiter;
 use crate::plan::kinds::link::{bridge, read_capacitor, read_link};
@@ -45,14 +45,23 @@ pub(crate) struct Kind {
     borrows: &'static [&'static str],
     /// True for a load: its classes suit a plain `load` too.
     is_load: bool,
+    /// The key without which an item of this kind needs a `part`: nothing else would tell what it is.
+    pub described_by: Option<&'static str>,
+}
+
+impl Kind {
+    const fn described_by(mut self, key: &'static str) -> Self {
+        self.described_by = Some(key);
+        self
+    }
 }
 
 const fn kind(word: &'static str, add: Add) -> Kind {
-    Kind { word, add, borrows: &[], is_load: false }
+    Kind { word, add, borrows: &[], is_load: false, described_by: None }
 }
 
 const fn load(word: &'static str, add: Add) -> Kind {
-    Kind { word, add, borrows: &["load"], is_load: true }
+    Kind { word, add, borrows: &["load"], is_load: true, described_by: None }
 }
 
 /// All kinds, in the order in which they are read: what is added later may look for what is there already.
@@ -60,10 +69,10 @@ pub(crate) const KINDS: [Kind; 34] = [
     kind("supply", |r, n, p| p.supplies.push(read_supply(r, n))),
     kind("branch", |r, n, p| p.branches.push(read_branch(r, n))),
     kind("converter", |r, n, p| p.converters.push(read_converter(r, n))),
-    kind("controller", |r, n, p| p.controllers.push(read_controller(r, n))),
+    kind("board", |r, n, p| p.boards.push(read_board(r, n))).described_by("mean"),
     kind("shifter", |r, n, p| p.shifters.push(read_shifter(r, n))),
-    kind("strip", |r, n, p| p.strips.push(read_strip(r, n))),
-    kind("cap", |r, n, p| p.caps.push(read_cap(r, n))),
+    kind("strip", |r, n, p| p.strips.push(read_strip(r, n))).described_by("colours"),
+    kind("firmware-limit", |r, n, p| p.caps.push(read_cap(r, n))),
     load("load", |r, n, p| p.loads.push(read_load(r, n))),
     load("motor", |r, n, p| p.loads.push(read_motor(r, n))),
     load("pump", |r, n, p| p.loads.push(read_pump(r, n))),
@@ -73,21 +82,21 @@ pub(crate) const KINDS: [Kind; 34] = [
     kind("mains", |r, n, p| p.mains.push(read_mains(r, n))),
     kind("input", |r, n, p| p.inputs.push(read_input(r, n))),
     kind("bus", |r, n, p| p.buses.push(read_bus(r, n))),
-    kind("wire", |r, n, p| p.wires.push(read_wire(r, n))),
+    kind("signal", |r, n, p| p.wires.push(read_wire(r, n))),
     kind("ground", |r, n, p| p.grounds.push(read_ground(r, n))),
     kind("link", |r, n, p| p.links.push(read_link(r, n))),
     kind("capacitor", |r, n, p| p.capacitors.push(read_capacitor(r, n))),
     kind("group", |r, n, p| p.groups.push(read_group(r, n))),
-    kind("box", |r, n, p| p.housings.push(read_housing(r, n))),
+    kind("enclosure", |r, n, p| p.enclosures.push(read_enclosure(r, n))),
     kind("scenario", |r, n, p| p.scenarios.push(read_scenario(r, n))),
     kind("switch", |r, n, p| p.branches.push(read_switch(r, n))),
     kind("limiter", |r, n, p| p.branches.push(read_limiter(r, n))),
-    kind("joint", |r, n, p| p.branches.push(read_joint(r, n))),
-    Kind { word: "panel", add: panel, borrows: &["strip"], is_load: false },
-    kind("driver", driver),
-    kind("led", led),
+    kind("connector", |r, n, p| p.branches.push(read_connector(r, n))),
+    Kind { word: "panel", add: panel, borrows: &["strip"], is_load: false, described_by: None },
+    kind("driver", driver).described_by("kind"),
+    kind("led", led).described_by("vf"),
     kind("sensor", sensor),
-    kind("pair", pair),
+    kind("differential-pair", pair),
     kind("diode", diode),
     kind("busbar", busbar),
     kind("stack", stack),
@@ -105,7 +114,7 @@ pub(crate) fn suits(word: &str, class: &str) -> bool {
         || (word == "load" && kind_of(class).is_some_and(|k| k.is_load))
 }
 
-/// A panel that is its own pixels is a strip of its name besides.
+/// A panel that is its own pixels is a strip of its name as well.
 fn panel(reader: &mut Reader<'_>, name: Name, plan: &mut Plan) {
     let (panel, strip) = read_panel(reader, name);
     plan.panels.push(panel);

@@ -6,7 +6,8 @@ use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
 
-/// What is behind a stage with a current limit takes no more than that as it starts; several share it as they would take it.
+/// What is behind a stage with a current limit takes no more than that as it starts; several share it as they would
+/// take it.
 pub(crate) fn bound_starts(plan: &mut Plan) {
     let mut bounds: Vec<(usize, Bound)> = Vec::new();
     for (d, driver) in plan.drivers.iter().enumerate() {

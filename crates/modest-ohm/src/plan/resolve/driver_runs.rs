@@ -1,4 +1,5 @@
-//! Every channel that something hangs on becomes a run of the plan: between the node and the load, a node itself.
+//! Every channel that something is connected to becomes a run of the plan: between the node and the load, a node
+//! itself.
 
 use crate::plan::driver::{Driver, DriverKind};
 use crate::plan::kinds::load_kind::LoadKind;
@@ -114,8 +115,8 @@ fn on_channel(plan: &mut Plan, note: &dyn Fn(Problem), of: &Use<'_>, feed: &mut 
     if of.contacts == Contacts::Closed && !own.kind.is_contact() {
         note(Problem::new(
             of.by.span,
-            format!("{} names the closed contact of `{}`, which has none", of.what, own.name.text),
-            "only relays have contacts that are closed while they rest",
+            format!("{} names the normally closed contact of `{}`, which has none", of.what, own.name.text),
+            "only relays have a normally closed contact",
         ));
         return None;
     }
@@ -128,10 +129,10 @@ fn on_channel(plan: &mut Plan, note: &dyn Fn(Problem), of: &Use<'_>, feed: &mut 
             note(
                 Problem::new(
                     feed.from.name.span.or(Some(of.span)),
-                    format!("{} hangs on `{b}` behind `{name}`, which switches what hangs on `{a}`", of.what),
+                    format!("{} is fed from `{b}` behind `{name}`, which also switches loads on `{a}`", of.what),
                     "one switch, one rail: give it a channel of its own",
                 )
-                .with_related(run.feed.from.name.span, "what hangs on it first"),
+                .with_related(run.feed.from.name.span, "the first load on it"),
             );
             return None;
         }
@@ -153,7 +154,7 @@ fn new_run(
     name: &str,
 ) -> Option<Branch> {
     let own = &plan.drivers[at.driver];
-    // A driver's own lead lies between the node and the stage; it names the node it is wired to at most once.
+    // A driver's own cable lies between the node and the stage; it names the node it is wired to at most once.
     let own_feed = own.feed.clone();
     let from = feed.from.clone();
     if let Some(stated) = own_feed.as_ref().filter(|f| f.from.name.text != from.name.text) {
@@ -161,10 +162,10 @@ fn new_run(
             Problem::new(
                 from.name.span.or(Some(of.span)),
                 format!(
-                    "{} hangs on `{}`, and its switch `{name}` on `{}`",
+                    "{} is fed from `{}`, and its switch `{name}` from `{}`",
                     of.what, from.name.text, stated.from.name.text
                 ),
-                "the switch lies between the node and the load: name the same node in both",
+                "the switch is between the node and the load: name the same node in both",
             )
             .with_related(stated.from.name.span, "the switch's node"),
         );
@@ -205,7 +206,7 @@ fn find(plan: &Plan, note: &dyn Fn(Problem), of: &Use<'_>) -> Option<(usize, usi
         note(Problem::new(
             of.by.span,
             format!("`{name}` is a bridge, which feeds its load itself"),
-            format!("write `from = \"{}\"` in place of `driver`", own.channels[0].name),
+            format!("write `from = \"{}\"` instead of `driver`", own.channels[0].name),
         ));
         return None;
     }
@@ -221,7 +222,7 @@ fn find(plan: &Plan, note: &dyn Fn(Problem), of: &Use<'_>) -> Option<(usize, usi
         } else {
             format!("its channels: {}", channels.join(", "))
         };
-        note(Problem::new(of.by.span, format!("{} names no channel of `{name}`", of.what), help));
+        note(Problem::new(of.by.span, format!("{} names an unknown channel of `{name}`", of.what), help));
     }
     Some((driver, found?))
 }

@@ -40,11 +40,12 @@ pub(crate) fn too_much(plan: &Plan, problems: &RefCell<Vec<Problem>>) {
     let scenarios = Scenario::ALWAYS.len() + 1 + members + surges + plan.scenarios.len();
     let pixels: usize = plan.strips.iter().map(crate::plan::strip::Strip::work).sum();
     let members: usize = plan.loads.iter().map(|l| l.count).sum();
-    // A lead or a node costs about as much as twenty pixels.
+    // A cable or a node costs about as much as twenty pixels.
     let parts = pixels + 20 * (plan.nodes.len() + members);
     if scenarios.saturating_mul(parts) > MOST_WORK {
         let message = format!(
-            "the plan asks for {scenarios} scenarios ({surges} loads that surge in turn, {} of its own) of {parts} parts each",
+            "the plan needs {scenarios} scenarios ({surges} loads that surge in turn, {} of its own) of {parts} \
+            parts each",
             plan.scenarios.len()
         );
         problems.borrow_mut().push(Problem::new(None, message, "split the plan, or let fewer loads surge"));

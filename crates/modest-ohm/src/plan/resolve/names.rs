@@ -34,11 +34,11 @@ impl Names {
             things.extend(names.into_iter().enumerate().map(|(i, n)| (n.clone(), kind, i)));
         };
         list("converter", plan.converters.iter().map(|s| &s.name.text).collect());
-        list("controller", plan.controllers.iter().map(|s| &s.name.text).collect());
+        list("board", plan.boards.iter().map(|s| &s.name.text).collect());
         list("shifter", plan.shifters.iter().map(|s| &s.name.text).collect());
-        list("pair", plan.pairs.iter().map(|p| &p.name.text).collect());
+        list("differential-pair", plan.pairs.iter().map(|p| &p.name.text).collect());
         list("strip", plan.strips.iter().map(|s| &s.name.text).collect());
-        list("cap", plan.caps.iter().map(|s| &s.name.text).collect());
+        list("firmware-limit", plan.caps.iter().map(|s| &s.name.text).collect());
         list("bus", plan.buses.iter().map(|s| &s.name.text).collect());
         list("load", plan.loads.iter().map(|s| &s.name.text).collect());
         Self {
@@ -56,7 +56,7 @@ impl Names {
             self.node_names.iter().filter(|n| n.split('.').next() == Some(&name.text)).map(String::as_str).collect();
         let help = if let Some((_, kind, _)) = self.things.iter().find(|(n, _, _)| *n == name.text) {
             if own.is_empty() {
-                format!("a {kind} feeds nothing")
+                format!("{kind} tables feed nothing")
             } else {
                 own.sort_unstable();
                 format!("`{}` is a {kind}; name one of its nodes: {}", name.text, own.join(", "))
@@ -67,7 +67,7 @@ impl Names {
                 None => format!("nodes of this plan: {}", some_of(&self.node_names)),
             }
         };
-        Err(Problem::new(name.span, format!("there is no node `{}`", name.text), help))
+        Err(Problem::undeclared(name, "node", help))
     }
 
     pub fn thing(&self, name: &Named, kind: &'static str) -> Result<usize, Problem> {
@@ -81,7 +81,7 @@ impl Names {
             None if of_kind.is_empty() => format!("the plan has no {kind}"),
             None => format!("{kind}s of this plan: {}", some_of(&of_kind)),
         };
-        Err(Problem::new(name.span, format!("there is no {kind} `{}`", name.text), help))
+        Err(Problem::undeclared(name, kind, help))
     }
 }
 

@@ -11,10 +11,10 @@ use crate::text::problem::Problem;
 
 /// The boards of a plan as names of pins see them.
 pub(crate) struct Boards {
-    boards: Vec<Board>,
+    boards: Vec<NamedBoard>,
 }
 
-struct Board {
+struct NamedBoard {
     name: String,
     pins: Pins,
     /// Its main terminal, and the rail that its pins run on.
@@ -31,12 +31,12 @@ fn looks_like_pin(text: &str) -> bool {
 
 impl Boards {
     pub fn of(plan: &Plan) -> Self {
-        let board = |(i, c): (usize, &crate::plan::kinds::controller::Controller)| {
+        let board = |(i, c): (usize, &crate::plan::kinds::board::Board)| {
             let input = plan.node_id(NodeKind::BoardInput(i));
             let logic = c.logic_regulator().and_then(|_| plan.node_id(NodeKind::BoardOutput(i))).or(input);
-            Board { name: c.name.text.clone(), pins: c.pins.clone(), input, logic }
+            NamedBoard { name: c.name.text.clone(), pins: c.pins.clone(), input, logic }
         };
-        Self { boards: plan.controllers.iter().enumerate().map(board).collect() }
+        Self { boards: plan.boards.iter().enumerate().map(board).collect() }
     }
 
     /// The board and the rest of `keeper.io27`.
@@ -49,7 +49,7 @@ impl Boards {
     pub fn signal(&self, names: &Names, pin: &mut PinRef, note: &impl Fn(Problem)) {
         let (board, rest) = pin.name.text.split_once('.').unwrap_or((&pin.name.text, ""));
         let board = Named { text: board.to_owned(), span: pin.name.span };
-        match names.thing(&board, "controller") {
+        match names.thing(&board, "board") {
             Ok(i) => match self.at(i, rest, &pin.name) {
                 Ok(at) => {
                     pin.name.text = format!("{}.{}", self.boards[i].name, at.pin);
@@ -61,8 +61,8 @@ impl Boards {
         }
     }
 
-    fn at(&self, controller: usize, pin: &str, name: &Named) -> Result<PinAt, Problem> {
-        let Board { name: board, pins, .. } = &self.boards[controller];
+    fn at(&self, number: usize, pin: &str, name: &Named) -> Result<PinAt, Problem> {
+        let NamedBoard { name: board, pins, .. } = &self.boards[number];
         let listed: Vec<String> = pins.list.iter().filter(|p| p.is_signal()).map(|p| p.name.clone()).collect();
         if pin.is_empty() {
             let example = listed.first().map_or("io27", String::as_str);
@@ -72,32 +72,32 @@ impl Boards {
                 if listed.is_empty() {
                     format!("write `{board}.io27` or `{board}.p13`")
                 } else {
-                    format!("write for instance `{board}.{example}`; its pins: {}", some_of(&listed))
+                    format!("write for example `{board}.{example}`; its pins: {}", some_of(&listed))
                 },
             ));
         }
         if let Some(bad) = pin.chars().find(|c| !(c.is_alphanumeric() || "-_+./".contains(*c))) {
             return Err(Problem::new(
                 name.span,
-                format!("`{}` names no pin: no pin has a `{bad}` in its name", name.text),
-                "pins are named by letters, digits, `-` and `_`",
+                format!("`{}` names no pin: pin names have no `{bad}`", name.text),
+                "pin names use letters, digits, `-` and `_`",
             ));
         }
         if pin.bytes().all(|b| b.is_ascii_digit()) {
             return Err(Problem::new(
                 name.span,
                 format!("`{pin}` can be a chip number or a header position"),
-                self.both(controller, pin),
+                self.both(number, pin),
             ));
         }
         let index = pins.find(pin);
         let pin = index.map_or(pin, |i| &pins.list[i].name).to_owned();
-        Ok(PinAt { controller, index, pin })
+        Ok(PinAt { board: number, index, pin })
     }
 
     /// What a bare number can mean on a board.
-    fn both(&self, controller: usize, number: &str) -> String {
-        let Board { name: board, pins, .. } = &self.boards[controller];
+    fn both(&self, index: usize, number: &str) -> String {
+        let NamedBoard { name: board, pins, .. } = &self.boards[index];
         let position = format!("p{number}");
         let ends = |n: &str| {
             n.strip_suffix(number).is_some_and(|h| !h.is_empty() && h.bytes().all(|b| b.is_ascii_alphabetic()))
@@ -116,24 +116,24 @@ impl Boards {
             (false, None) => format!("write {} for the chip's number", chip.join(" or ")),
             (_, Some(at)) => {
                 let what = if at.name == position { at.kind_words() } else { format!("`{}`", at.name) };
-                let chip = if chip.is_empty() { "no pin has it as the chip's".to_owned() } else { chip.join(" or ") };
-                format!("chip's number: {chip}; position: `{board}.{position}`, which is {what}")
+                let chip = if chip.is_empty() { "no pin has this chip number".to_owned() } else { chip.join(" or ") };
+                format!("chip number: {chip}; position: `{board}.{position}`, which is {what}")
             }
         }
     }
 
-    /// The node that a pin stands for where a node is named: of a supply pin its terminal or output, of a ground pin the
-    /// board's −, of a signal pin the rail that it runs on. `None` where it is no pin.
+    /// The node that a pin stands for where a node is named: of a supply pin its terminal or output, of a ground pin
+    /// the board's −, of a signal pin the rail that it runs on. `None` where it is no pin.
     pub fn node(&self, names: &Names, r: &mut NodeRef) -> Option<Result<NodeId, Problem>> {
-        let (controller, text) = self.split(&r.name.text)?;
-        let board = &self.boards[controller];
+        let (number, text) = self.split(&r.name.text)?;
+        let board = &self.boards[number];
         if text == OPEN_PIN && r.takes_pin {
-            r.pin = Some(PinAt { controller, index: None, pin: text.to_owned() });
+            r.pin = Some(PinAt { board: number, index: None, pin: text.to_owned() });
             return board.logic.map(Ok);
         }
         // Of a board whose pins nobody listed any is believed, as signals' are.
         if board.pins.list.is_empty() && r.takes_pin && looks_like_pin(text) {
-            r.pin = Some(PinAt { controller, index: None, pin: text.to_owned() });
+            r.pin = Some(PinAt { board: number, index: None, pin: text.to_owned() });
             return board.logic.map(Ok);
         }
         let index = board.pins.find(text)?;
@@ -150,7 +150,7 @@ impl Boards {
                 board.input.map(Ok)
             }
             PinKind::Io | PinKind::Input if r.takes_pin => {
-                r.pin = Some(PinAt { controller, index: Some(index), pin: pin.name.clone() });
+                r.pin = Some(PinAt { board: number, index: Some(index), pin: pin.name.clone() });
                 board.logic.map(Ok)
             }
             PinKind::Io | PinKind::Input => Some(Err(Problem::new(

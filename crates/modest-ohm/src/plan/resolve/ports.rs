@@ -13,7 +13,7 @@ use crate::source::Span;
 struct Family {
     /// `crane.out`.
     name: String,
-    controller: usize,
+    board: usize,
     family: String,
     ports: Vec<NodeId>,
 }
@@ -31,15 +31,12 @@ impl Ports {
         for (i, run) in plan.branches.iter().enumerate() {
             let RunKind::Port(port) = &run.kind else { continue };
             let Some(node) = plan.node_id(NodeKind::Branch(i)) else { continue };
-            let name = format!("{}.{}", plan.controllers[port.controller].name.text, port.family);
+            let name = format!("{}.{}", plan.boards[port.board].name.text, port.family);
             match families.iter_mut().find(|f| f.name == name) {
                 Some(family) => family.ports.push(node),
-                None => families.push(Family {
-                    name,
-                    controller: port.controller,
-                    family: port.family.clone(),
-                    ports: vec![node],
-                }),
+                None => {
+                    families.push(Family { name, board: port.board, family: port.family.clone(), ports: vec![node] })
+                }
             }
         }
         Self { families, used: taken.collect() }
@@ -60,7 +57,7 @@ impl Ports {
         }
         reference.id = *family.ports.last()?;
         Some(Shortage {
-            controller: family.controller,
+            board: family.board,
             family: family.family.clone(),
             wanted_by: consumer.to_owned(),
             span: reference.name.span.unwrap_or(declared),

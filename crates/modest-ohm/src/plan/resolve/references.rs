@@ -11,8 +11,8 @@ use super::settings::cannot_be_set;
 use super::ways::{circles, drop_joined_inside, returns};
 use crate::plan::driver::channels::Enable;
 use crate::plan::driver::figures::Stage as DriverStage;
-use crate::plan::kinds::controller::UsbUse;
-use crate::plan::kinds::housing::Held;
+use crate::plan::kinds::board::UsbUse;
+use crate::plan::kinds::enclosure::Held;
 use crate::plan::kinds::run::RunKind;
 use crate::plan::kinds::scenario::{Scenario, Setting};
 use crate::plan::model::Plan;
@@ -86,10 +86,10 @@ fn nothing_hangs_on_fans(plan: &Plan, note: &impl Fn(Problem)) {
         note(Problem::new(
             r.name.span,
             format!(
-                "`{}` is an end of a strip with a return a colour: it has no − that could feed anything",
+                "`{}` is an end of a strip with one return per colour: it has no return that could feed anything",
                 r.name.text
             ),
-            "feed it from the supply; a longer strip is written as one, with the length of both",
+            "feed it from the supply; write a longer strip as one strip, with the total length",
         ));
     }
 }
@@ -109,7 +109,7 @@ fn each_reference(plan: &mut Plan, join: &mut dyn FnMut(&mut NodeRef, &Name)) {
         }
     }
     plan.converters.iter_mut().for_each(|c| feed(&mut c.feed, &c.name, join));
-    for c in &mut plan.controllers {
+    for c in &mut plan.boards {
         if let Some(f) = &mut c.feed {
             feed(f, &c.name, join);
         }
@@ -175,14 +175,10 @@ fn resolve_mains(plan: &Plan, note: &impl Fn(Problem)) {
                 continue;
             }
             let message = match known {
-                true => format!("circuit `{}` of the mains feeds itself", m.name.text),
-                false => format!("there is no circuit `{}` of the mains, which `{}` feeds", fed.text, m.name.text),
+                true => format!("mains circuit `{}` feeds itself", m.name.text),
+                false => format!("there is no mains circuit `{}`, which `{}` feeds", fed.text, m.name.text),
             };
-            note(Problem::new(
-                fed.span.unwrap_or(m.name.span),
-                message,
-                "name another `[mains.x]` that lies behind it",
-            ));
+            note(Problem::new(fed.span.unwrap_or(m.name.span), message, "name another `[mains.x]` downstream of it"));
         }
     }
     for through in plan.mains.iter().flat_map(|m| &m.through) {
@@ -193,7 +189,7 @@ fn resolve_mains(plan: &Plan, note: &impl Fn(Problem)) {
             Some(near) => format!("did you mean `{near}`?"),
             None => "name relays (`[driver.…]`) and hand switches (`[switch.…]`) of this plan".to_owned(),
         };
-        note(Problem::new(through.span, format!("there is no relay or switch `{}`", through.text), help));
+        note(Problem::undeclared(through, "relay or switch", help));
     }
 }
 
@@ -206,9 +202,9 @@ fn resolve_watchers(plan: &Plan, note: &impl Fn(Problem)) {
         }
         let help = match nearest(&by.text, known()) {
             Some(near) => format!("did you mean `{near}`?"),
-            None => "write it as an `[input.…]`: a float switch is a contact".to_owned(),
+            None => "add it as an `[input.…]`: a float switch is a contact".to_owned(),
         };
-        note(Problem::new(by.span, format!("there is no input `{}`", by.text), help));
+        note(Problem::undeclared(by, "input", help));
     }
 }
 
@@ -224,43 +220,43 @@ fn resolve_groups(plan: &mut Plan, names: &Names, note: &impl Fn(Problem)) {
 }
 
 fn resolve_boxes(plan: &mut Plan, names: &Names, note: &impl Fn(Problem)) {
-    for (name, held) in plan.housings.iter_mut().flat_map(|h| &mut h.holds) {
+    for (name, held) in plan.enclosures.iter_mut().flat_map(|h| &mut h.holds) {
         let thing = names.things.iter().find(|(n, _, _)| *n == name.text);
         match thing {
             Some((_, "supply", i)) => *held = Held::Supply(*i),
             Some((_, "converter", i)) => *held = Held::Converter(*i),
-            Some((_, "controller", i)) => *held = Held::Controller(*i),
+            Some((_, "board", i)) => *held = Held::Board(*i),
             Some((_, "strip", i)) => *held = Held::Strip(*i),
             Some((_, "load", i)) => *held = Held::Load(*i),
             Some((_, "branch" | "switch" | "driver", i)) => *held = Held::Branch(*i),
             Some((_, kind, _)) => note(Problem::new(
                 name.span,
-                format!("`{}` is a {kind}, whose heat is not reckoned", name.text),
-                "list converters, controllers, branches, joints, strips and loads",
+                format!("`{}` is a {kind}, whose heat is not computed", name.text),
+                "list converters, boards, branches, connectors, strips and loads",
             )),
             None => {
                 let all = names.things.iter().map(|(n, _, _)| n.as_str());
                 let help = match nearest(&name.text, all) {
                     Some(near) => format!("did you mean `{near}`?"),
-                    None => "list converters, controllers, branches, joints, strips and loads of this plan".into(),
+                    None => "list converters, boards, branches, connectors, strips and loads of this plan".into(),
                 };
-                note(Problem::new(name.span, format!("there is no `{}`", name.text), help));
+                note(Problem::undeclared(name, "part", help));
             }
         }
     }
 }
 
-/// A board has to get its volts from somewhere: a feed of its own, USB, or a board that it is stacked on or under.
+/// A board has to get its voltage from somewhere: a feed of its own, USB, or a board that it is stacked on or under.
 fn boards_without_feed(plan: &Plan, note: &impl Fn(Problem)) {
-    for (i, board) in plan.controllers.iter().enumerate() {
+    for (i, board) in plan.boards.iter().enumerate() {
         let own = plan.node_id(NodeKind::BoardInput(i));
         let linked = plan.links.iter().any(|l| l.between.iter().any(|n| Some(n.id) == own));
         if board.feed.is_none() && board.usb.when != UsbUse::Always && plan.terminals_of(i).next().is_none() && !linked
         {
             note(Problem::new(
                 board.name.span,
-                format!("controller `{}` says no `from`", board.name.text),
-                "say which node feeds it: `from = \"five\"`; or `usb = \"always\"` where a computer does",
+                format!("board `{}`: `from` is missing", board.name.text),
+                "write which node feeds it: `from = \"five\"`; or `usb = \"always\"` if a computer does",
             ));
         }
     }
@@ -287,14 +283,18 @@ fn resolve_data(plan: &mut Plan, names: &Names, boards: &Boards, note: &impl Fn(
 
 fn resolve_through(through: &mut [(Named, Stage)], names: &Names, note: &impl Fn(Problem)) {
     for (name, stage) in through {
-        match names.thing(name, "pair").map(Stage::Pair).or_else(|_| names.thing(name, "shifter").map(Stage::Shifter)) {
+        match names
+            .thing(name, "differential-pair")
+            .map(Stage::Pair)
+            .or_else(|_| names.thing(name, "shifter").map(Stage::Shifter))
+        {
             Ok(found) => *stage = found,
             Err(p) => note(p),
         }
     }
 }
 
-/// Control leads of loads, and wires from pin to pin.
+/// Control cables of loads, and wires from pin to pin.
 fn resolve_signals(plan: &mut Plan, names: &Names, boards: &Boards, note: &impl Fn(Problem)) {
     for signal in plan.loads.iter_mut().filter_map(|l| l.signal.as_mut()) {
         signal.pins.iter_mut().for_each(|pin| boards.signal(names, pin, note));
@@ -330,7 +330,7 @@ fn resolve_signals(plan: &mut Plan, names: &Names, boards: &Boards, note: &impl 
         }
     }
     for wire in &mut plan.wires {
-        // A missing pin is told already.
+        // A missing pin is reported already.
         let pins = std::iter::once(&mut wire.pin).filter(|p| !p.name.text.is_empty()).chain(&mut wire.to);
         pins.for_each(|pin| boards.signal(names, pin, note));
         resolve_through(&mut wire.line.through, names, note);
@@ -346,8 +346,8 @@ fn check_scenarios(plan: &Plan, names: &Names, note: &impl Fn(Problem)) {
         settable.extend((0..load.count).map(|i| load.member(i)));
     }
     let mut can_be_off = settable.clone();
-    can_be_off.extend(of_kinds(&["controller", "supply"]));
-    let boards = of_kinds(&["controller"]);
+    can_be_off.extend(of_kinds(&["board", "supply"]));
+    let boards = of_kinds(&["board"]);
     let lasting: Vec<String> = Scenario::CONTINUOUS
         .iter()
         .map(ToString::to_string)
@@ -355,16 +355,16 @@ fn check_scenarios(plan: &Plan, names: &Names, note: &impl Fn(Problem)) {
         .collect();
     for wish in plan.supplies.iter().filter_map(|s| s.battery.as_ref()?.runtime_in.as_ref()) {
         if !lasting.contains(&wish.text) {
-            let help = format!("scenarios that last: {}", some_of(&lasting));
-            note(Problem::new(wish.span, format!("there is no lasting scenario `{}`", wish.text), help));
+            let help = format!("continuous scenarios: {}", some_of(&lasting));
+            note(Problem::new(wish.span, format!("there is no continuous scenario `{}`", wish.text), help));
         }
     }
     for scenario in &plan.scenarios {
         if !matches!(Scenario::from(scenario.name.text.as_str()), Scenario::Own(_)) {
             note(Problem::new(
                 scenario.name.span,
-                format!("the scenario `{}` is built in", scenario.name.text),
-                "give yours another name",
+                format!("scenario `{}` is built in", scenario.name.text),
+                "use another name for yours",
             ));
         }
         let known = |named: &Named, all: &[String], what: &str| {
@@ -375,16 +375,16 @@ fn check_scenarios(plan: &Plan, names: &Names, note: &impl Fn(Problem)) {
                 };
                 note(Problem::new(
                     named.span,
-                    format!("scenario `{}` names no `{}`", scenario.name.text, named.text),
+                    format!("scenario `{}` names an unknown part `{}`", scenario.name.text, named.text),
                     help,
                 ));
             }
         };
         for name in &scenario.off {
-            known(name, &can_be_off, "strips, loads, switches, controllers and supplies can be off");
+            known(name, &can_be_off, "strips, loads, switches, boards and supplies can be off");
         }
         for name in &scenario.plugged {
-            known(name, &boards, "a computer can be plugged into a controller");
+            known(name, &boards, "a computer can be connected to a board");
         }
         for (name, setting) in &scenario.set {
             known(name, &settable, "strips, loads and switches can be set");
@@ -392,7 +392,7 @@ fn check_scenarios(plan: &Plan, names: &Names, note: &impl Fn(Problem)) {
                 && let Some(help) = cannot_be_set(plan, &name.text, setting)
             {
                 let span = if let Setting::Position(word) = setting { word.span } else { name.span };
-                note(Problem::new(span, format!("`{}` cannot be set so", name.text), help));
+                note(Problem::new(span, format!("`{}` cannot be set like this", name.text), help));
             }
         }
     }

@@ -7,7 +7,7 @@ use crate::quantity::figure::Figure;
 use crate::quantity::units::Amps;
 use crate::text::problem::Problem;
 
-/// Finds the strips of caps; a share that is given becomes its strip's own cap.
+/// Finds the strips of firmware limits; a share that is given becomes its strip's own firmware limit.
 pub(crate) fn resolve_caps(plan: &mut Plan, names: &Names, note: &impl Fn(Problem)) {
     let mut capped: Vec<(usize, String)> = Vec::new();
     let mut own = Vec::new();
@@ -22,16 +22,16 @@ pub(crate) fn resolve_caps(plan: &mut Plan, names: &Names, note: &impl Fn(Proble
             };
             *index = i;
             let strip = &plan.strips[i];
-            let twice = capped.iter().find(|(other, _)| *other == i).map(|(_, by)| format!("by `{by}`"));
-            let twice = twice.or_else(|| strip.cap.as_ref().map(|_| "by its own `firmware-cap`".to_owned()));
+            let twice = capped.iter().find(|(other, _)| *other == i).map(|(_, by)| format!("`{by}`"));
+            let twice = twice.or_else(|| strip.cap.as_ref().map(|_| "its own `firmware-limit`".to_owned()));
             if let Some(by) = twice.filter(|_| !capped.iter().any(|(o, by)| *o == i && *by == cap.name.text)) {
-                let message = format!("`{}` is capped twice: by `{}` and {by}", name.text, cap.name.text);
+                let message = format!("`{}` has two firmware limits: `{}` and {by}", name.text, cap.name.text);
                 note(Problem::new(name.span, message, "keep one of them"));
             }
             if strip.pixel.plain {
                 let message =
                     format!("`{}` is a plain strip: under PWM it draws its full current while it is on", name.text);
-                note(Problem::new(name.span, message, "leave it out, and plan the supply for full current"));
+                note(Problem::new(name.span, message, "remove it, and plan the supply for full current"));
             }
             capped.push((i, cap.name.text.clone()));
             if let Some((_, _, share)) = cap.split.iter().find(|(n, ..)| *n == name.text) {
@@ -62,16 +62,21 @@ pub(crate) fn resolve_caps(plan: &mut Plan, names: &Names, note: &impl Fn(Proble
 fn below_dark(plan: &Plan, cap: &Cap, note: &impl Fn(Problem)) {
     let dark = Amps::new(cap.strips.iter().map(|(_, i)| plan.strips[*i].nominal_dark_a()).sum());
     if cap.current.high < dark {
-        let message =
-            format!("cap `{}` is {}, and its strips draw {dark} when they are dark", cap.name.text, cap.current.high);
-        note(Problem::new(cap.name.span, message, "write what the firmware is set to; it has to be above that"));
+        let message = format!(
+            "firmware limit `{}` is {}; the dark current of its strips is {dark}",
+            cap.name.text, cap.current.high
+        );
+        note(Problem::new(cap.name.span, message, "write what the firmware is set to; it must be above that"));
     }
     for (name, span, share) in &cap.split {
         let Some((_, i)) = cap.strips.iter().find(|(n, _)| n.text == *name) else { continue };
         let (own, dark) = (cap.current.high * share.typical.get(), Amps::new(plan.strips[*i].nominal_dark_a()));
         if cap.current.high >= dark && own < dark {
-            let message = format!("`{name}` gets {own} of cap `{}` and draws {dark} when it is dark", cap.name.text);
-            note(Problem::new(*span, message, "give it more"));
+            let message = format!(
+                "the share of `{name}` is {own} of firmware limit `{}`; its dark current is {dark}",
+                cap.name.text
+            );
+            note(Problem::new(*span, message, "increase its share"));
         }
     }
 }

@@ -21,12 +21,12 @@ pub(crate) fn resolve_panels(plan: &mut Plan, names: &Names, note: &impl Fn(Prob
                 let message = if *by == panel.name.text {
                     format!("panel `{by}` lists `{}` twice", name.text)
                 } else {
-                    format!("`{}` is a part of two panels: `{by}` and `{}`", name.text, panel.name.text)
+                    format!("`{}` is part of two panels: `{by}` and `{}`", name.text, panel.name.text)
                 };
                 note(Problem::new(name.span, message, "list each strip once"));
             }
             if plan.strips[i].pixel.plain {
-                let message = format!("`{}` is a plain strip, which takes no data", name.text);
+                let message = format!("`{}` is a plain strip, which has no data input", name.text);
                 note(Problem::new(name.span, message, "list strips of pixels"));
             }
             taken.push((i, panel.name.text.clone()));

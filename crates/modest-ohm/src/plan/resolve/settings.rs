@@ -14,7 +14,7 @@ pub(crate) fn cannot_be_set(plan: &Plan, name: &str, setting: &Setting) -> Optio
                 let unknown = set.iter().find(|(c, _)| !known.is_empty() && !known.contains(&c.text.as_str()))?;
                 Some(format!("it has no colour `{}`; its colours: {}", unknown.0.text, known.join(", ")))
             }
-            _ => Some("write a share of full light, `\"25 %\"`, or one a colour, `{ red = \"25 %\" }`".to_owned()),
+            _ => Some("write a share of full white, `\"25 %\"`, or one per colour, `{ red = \"25 %\" }`".to_owned()),
         };
     }
     if let Some(switch) = plan.branches.iter().filter(|b| b.name.text == name).find_map(|b| b.switch()) {

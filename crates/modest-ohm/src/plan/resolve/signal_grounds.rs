@@ -15,9 +15,9 @@ use crate::source::Span;
 use crate::tables::wire::WireSize;
 use crate::text::Named;
 
-/// What signal leads are mostly made of (typical).
+/// What signal cables are mostly made of (typical).
 const SIGNAL_WIRE: WireSize = WireSize::Awg(26);
-/// A lead of which no length is given, m.
+/// A cable of which no length is given, m.
 const LENGTH_M: f64 = 0.2;
 
 /// Adds the conductors that signals bring along.
@@ -83,8 +83,7 @@ fn of_line(line: &Line) -> Cable {
 fn lead(span: Span, length: Option<Figure<Metres>>) -> Cable {
     cable_of(
         span,
-        length
-            .unwrap_or_else(|| Figure::exact(Metres::new(LENGTH_M), Origin::Default("0.2 m where no length is given"))),
+        length.unwrap_or_else(|| Figure::exact(Metres::new(LENGTH_M), Origin::Default("0.2 m if no length is given"))),
         SIGNAL_WIRE,
     )
 }
@@ -92,7 +91,7 @@ fn lead(span: Span, length: Option<Figure<Metres>>) -> Cable {
 /// The board that a pin belongs to, as a node.
 fn board_node(plan: &Plan, pin: &PinRef) -> Option<NodeRef> {
     let board = pin.name.text.split('.').next()?;
-    let known = plan.controllers.iter().find(|c| c.name.text == board)?;
+    let known = plan.boards.iter().find(|c| c.name.text == board)?;
     Some(NodeRef::new(Named { text: format!("{board}.{}", known.terminal), span: pin.name.span }))
 }
 

@@ -39,8 +39,8 @@ pub(crate) fn circles(plan: &Plan, note: &impl Fn(Problem)) -> bool {
                     names.push(&plan.nodes[up].name);
                     note(Problem::new(
                         plan.declared_at(NodeId(up)),
-                        format!("the feed goes in a circle: {}", names.join(" from ")),
-                        "let one of them come from a supply",
+                        format!("the supply path is circular: {}", names.join(" from ")),
+                        "feed one of them from a supply",
                     ));
                 }
                 _ => {}
@@ -50,8 +50,8 @@ pub(crate) fn circles(plan: &Plan, note: &impl Fn(Problem)) -> bool {
     sound
 }
 
-/// What a bridge has inside joins the − of its motors and of its logic only where nothing else does: else it would carry a
-/// share of every return, which no lead of the plan shows.
+/// What a bridge has inside joins the − of its motors and of its logic only where nothing else does: else it would
+/// carry a share of every return, which no cable of the plan shows.
 pub(crate) fn drop_joined_inside(plan: &mut Plan) {
     let mut groups = joined_at_minus(plan);
     plan.grounds.retain(|g| {
@@ -73,7 +73,7 @@ fn joined_at_minus(plan: &Plan) -> Groups {
             join(node, feed.back.as_ref().map_or(feed.from.id, |b| b.to.id));
         }
     }
-    for i in 0..plan.controllers.len() {
+    for i in 0..plan.boards.len() {
         if let (Some(a), Some(b)) = (plan.node_id(NodeKind::BoardOutput(i)), plan.node_id(NodeKind::BoardInput(i))) {
             join(a, b);
         }
@@ -107,10 +107,10 @@ pub(crate) fn returns(plan: &Plan, note: &impl Fn(Problem)) {
             note(Problem::new(
                 to.name.span,
                 format!(
-                    "`{name}` has no return: its − goes to `{}`, which no conductor joins to the − of `{}`",
+                    "`{name}` has no return path: it returns to `{}`, which no conductor joins to the ground of `{}`",
                     to.name.text, plan.nodes[root.0].name
                 ),
-                "take the return back to what feeds it, or join the two with `[ground.tie]`",
+                "return it to what feeds it, or join the two with `[ground.tie]`",
             ));
         }
     }

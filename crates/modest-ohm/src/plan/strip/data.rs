@@ -59,7 +59,15 @@ pub(crate) fn read_data(reader: &mut Reader<'_>) -> Option<Data> {
     if pin.is_some() == after.is_some() {
         reader.problem(Problem::new(
             span,
-            format!("{what} names {}", if pin.is_some() { "both a pin and a strip before it" } else { "no sender" }),
+            format!(
+                "{what} names {}",
+                if pin.is_some() {
+                    "both a pin and a strip before it"
+                } else {
+                    "neither a pin \
+                nor a strip before it"
+                }
+            ),
             "write `pin = \"board.io27\"`, or `after = \"other-strip\"` for a strip that is chained",
         ));
         return None;

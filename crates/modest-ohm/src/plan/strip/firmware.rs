@@ -41,8 +41,8 @@ pub(crate) fn read_firmware(reader: &mut Reader<'_>, sets: Sets) -> (Option<Firm
         span: inner.span,
         count: inner.whole("count", 1..=super::MOST_PIXELS),
         pin: inner.text("pin"),
-        class: inner.text("class"),
-        cap: inner.figure::<Amps>("cap", Need::Positive),
+        class: inner.text("part"),
+        cap: inner.figure::<Amps>("limit", Need::Positive),
         order: inner.text("order"),
     });
     let layout = tiles.map(|tiles| read_setting(&mut inner, tiles));

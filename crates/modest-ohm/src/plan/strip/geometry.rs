@@ -14,23 +14,29 @@ const WHOLE: f64 = 0.01;
 #[derive(Clone, Debug, Figures)]
 pub(crate) struct Marks {
     /// One mark from the next.
-    #[figures(key = "marks")]
+    #[figures(key = "cut-spacing")]
     pub every: Figure<Metres>,
 }
 
-/// Pixels (or groups) per metre, and LEDs in one of them. Labels give LEDs, pixels or both.
-pub(crate) fn read_density(reader: &mut Reader<'_>, group: Option<usize>, plain: bool) -> (Figure<PerMetre>, usize) {
-    let leds = reader.figure::<PerMetre>("leds", Need::Positive);
+/// Pixels (or groups) per metre, and LEDs in one of them. Labels give LEDs, pixels or both, per metre or on the whole
+/// reel.
+pub(crate) fn read_density(
+    reader: &mut Reader<'_>,
+    group: Option<usize>,
+    plain: bool,
+    metres: Option<f64>,
+) -> (Figure<PerMetre>, usize) {
+    let leds = reader.density("leds", metres);
     if plain && reader.own_span("pixels").is_some() {
         let span = reader.own_span("pixels").unwrap_or(reader.span);
         let message = format!("`pixels` of {}: a plain strip has none", reader.what());
-        reader.problem(Problem::new(span, message, "write how many LEDs a metre has: `leds = \"60 /m\"`"));
+        reader.problem(Problem::new(span, message, "write the LEDs per metre: `leds = \"60 /m\"`"));
     }
     let pixels = if plain {
         let _ = reader.node("pixels");
         None
     } else {
-        reader.figure::<PerMetre>("pixels", Need::Positive)
+        reader.density("pixels", metres)
     };
     match (pixels, leds) {
         (Some(pixels), Some(leds)) => {
@@ -44,7 +50,7 @@ pub(crate) fn read_density(reader: &mut Reader<'_>, group: Option<usize>, plain:
                         let should = PerMetre::new(leds.typical.get() / g as f64);
                         format!("its pixels have {g} LEDs each: {} LEDs are {should} pixels", leds.typical)
                     }
-                    None => format!("that makes {found:.2} LEDs a pixel"),
+                    None => format!("that makes {found:.2} LEDs per pixel"),
                 };
                 reader.problem(Problem::new(
                     reader.own_span("pixels").or(reader.own_span("leds")).unwrap_or(reader.span),
@@ -71,7 +77,7 @@ pub(crate) fn read_density(reader: &mut Reader<'_>, group: Option<usize>, plain:
             let unread = reader.has("leds") || (!plain && reader.has("pixels"));
             if !unread {
                 let key = if plain { "leds" } else { "pixels" };
-                reader.missing(key, &format!("write how many a metre has: `{key} = \"60 /m\"`"));
+                reader.missing(key, &format!("write how many per metre: `{key} = \"60 /m\"`"));
             }
             (Figure::stand_in(), group.unwrap_or(1))
         }
@@ -105,8 +111,8 @@ pub(crate) fn count_pixels(
 
 /// The spacing of the cut marks: stated, else one a pixel or group.
 pub(crate) fn read_marks(reader: &mut Reader<'_>, density: &Figure<PerMetre>) -> Option<Marks> {
-    if reader.has("marks") {
-        return reader.figure::<Metres>("marks", Need::Positive).map(|every| Marks { every });
+    if reader.has("cut-spacing") {
+        return reader.figure::<Metres>("cut-spacing", Need::Positive).map(|every| Marks { every });
     }
     if density.is_stand_in() {
         return None;

@@ -43,7 +43,7 @@ impl Extent {
 pub(crate) fn read_injections(reader: &mut Reader<'_>, extent: Extent, base: Option<&Feed>) -> Vec<Injection> {
     let Some(node) = reader.node("inject") else {
         let Some(base) = base else {
-            reader.missing("from", "say which node feeds it: `from = \"wall\"`");
+            reader.missing("from", "write which node feeds it: `from = \"wall\"`");
             return Vec::new();
         };
         return vec![Injection { span: reader.span, at_m: 0.0, feed: base.clone() }];
@@ -53,7 +53,7 @@ pub(crate) fn read_injections(reader: &mut Reader<'_>, extent: Extent, base: Opt
         if let (true, Some(span)) = (reader.has(key), reader.own_span(key)) {
             reader.problem(Problem::new(
                 span,
-                format!("`{key}` of {} stands beside `inject`", reader.what()),
+                format!("`{key}` of {} is given beside `inject`", reader.what()),
                 format!("write it inside the injection: `inject = [ {{ at = \"start\", {key} = … }} ]`"),
             ));
         }
@@ -74,7 +74,7 @@ pub(crate) fn read_injections(reader: &mut Reader<'_>, extent: Extent, base: Opt
         reader.problem(Problem::new(
             node.span,
             format!("`inject` of {} is empty", reader.what()),
-            "leave it out, or list a feed point",
+            "remove it, or list a feed point",
         ));
     }
     let mut injections = Vec::new();
@@ -115,7 +115,7 @@ fn read_injection<'a>(
         (None, None) => {
             reader.problem(Problem::new(
                 span,
-                format!("`inject[{i}]` of {} says no `from`, and neither does the strip", reader.what()),
+                format!("`inject[{i}]` of {}: `from` is missing, and the strip has none", reader.what()),
                 "write `from = \"wall\"` on the strip, or in each feed point",
             ));
             return None;

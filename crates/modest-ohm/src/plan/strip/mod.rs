@@ -5,6 +5,7 @@ pub(crate) mod data;
 pub(crate) mod firmware;
 pub(crate) mod geometry;
 pub(crate) mod inject;
+pub(crate) mod label;
 pub(crate) mod panel;
 pub(crate) mod panel_pixels;
 pub(crate) mod pixel;
@@ -43,7 +44,7 @@ pub(crate) struct Strip {
     /// LEDs that hang in series in one pixel or group.
     pub group: usize,
     pub pixels: usize,
-    /// The volts that its watts or amps per metre are meant at.
+    /// The voltage that its power or current per metre are meant at.
     #[figures(range)]
     pub voltage: Option<Figure<Volts>>,
     #[figures(key = "copper")]
@@ -67,7 +68,7 @@ pub(crate) struct Strip {
     /// What switches all of it.
     pub driven: Option<Driven>,
     pub data: Option<Data>,
-    #[figures(key = "firmware-cap")]
+    #[figures(key = "firmware-limit")]
     pub cap: Option<Figure<Amps>>,
     /// The class that it names.
     pub class: Option<String>,
@@ -169,7 +170,7 @@ pub(crate) fn read_strip(reader: &mut Reader<'_>, name: Name) -> Strip {
     let plain = pixel::read_protocol(reader);
     let length = reader.required::<Metres>("length", Need::Positive);
     let group = reader.whole("group", 1..=100);
-    let (density, group) = geometry::read_density(reader, group, plain);
+    let (density, group) = geometry::read_density(reader, group, plain, metres(&length));
     let base = read_optional_feed(reader);
     let injections = inject::read_injections(reader, inject::Extent::of_strip(&length), base.as_ref());
     let cuts = inject::read_cuts(reader, &length, &injections);
@@ -182,18 +183,23 @@ pub(crate) fn read_strip(reader: &mut Reader<'_>, name: Name) -> Strip {
     strip
 }
 
-/// Everything about a strip but where its pixels lie and what is set in the firmware. The label of a panel counts watts or
-/// amps of a tile, which has so many metres of data; that of a strip counts them a metre.
+/// The length that a total on the label is shared out over.
+fn metres(length: &Figure<Metres>) -> Option<f64> {
+    (!length.is_stand_in()).then(|| length.typical.get())
+}
+
+/// Everything about a strip but where its pixels lie and what is set in the firmware. The label of a panel counts power
+/// or current of a tile, which has so many metres of data; that of a strip counts them a metre.
 fn read_laid(reader: &mut Reader<'_>, name: Name, plain: bool, laid: Laid, tile_m: Option<f64>) -> Strip {
     let (copper_feed, copper_return) = read_copper(reader);
     let voltage = reader.figure::<Volts>("voltage", Need::Positive);
     let per_metre = match tile_m {
-        None => pixel::read_per_metre(reader, voltage.as_ref()),
-        Some(tile_m) => pixel::read_per_tile(reader, voltage.as_ref(), tile_m),
+        None => label::read_per_metre(reader, voltage.as_ref(), metres(&laid.length)),
+        Some(tile_m) => label::read_per_tile(reader, voltage.as_ref(), tile_m),
     };
     let pixel =
         pixel::read_pixel(reader, &laid.density, voltage.as_ref(), per_metre.as_ref(), plain.then_some(laid.group));
-    let cap = reader.figure::<Amps>("firmware-cap", Need::Positive);
+    let cap = reader.figure::<Amps>("firmware-limit", Need::Positive);
     let data = data::read_data(reader);
     let switched = rows::read_switched(reader, &pixel);
     let contacts = reader.choice("contact", &[("no", Contacts::Open), ("nc", Contacts::Closed)]);
@@ -235,13 +241,9 @@ fn check_cap(reader: &Reader<'_>, strip: &Strip) {
     let dark = Amps::new(strip.nominal_dark_a());
     if let Some(cap) = strip.cap.as_ref().filter(|c| c.high < dark && !strip.pixel.quiescent.is_stand_in()) {
         reader.problem(Problem::new(
-            reader.own_span("firmware-cap").unwrap_or(reader.span),
-            format!(
-                "`firmware-cap` of {} is {}, and its pixels draw {dark} when they are dark",
-                reader.what(),
-                cap.high
-            ),
-            "write what the firmware is set to; it has to be above that",
+            reader.own_span("firmware-limit").unwrap_or(reader.span),
+            format!("`firmware-limit` of {} is {}; its dark current is {dark}", reader.what(), cap.high),
+            "write what the firmware is set to; it must be above that",
         ));
     }
 }
@@ -256,11 +258,11 @@ fn check_plain(reader: &Reader<'_>, strip: &Strip) {
             reader.problem(Problem::new(span, format!("`{key}` of {}: {why}", reader.what()), help));
         }
     };
-    none("data", "a plain strip takes no data", "name what switches it: `switched = { white = \"stage-one\" }`");
+    none("data", "a plain strip has no data input", "name what switches it: `switched = { white = \"stage-one\" }`");
     none(
-        "firmware-cap",
-        "under PWM a plain strip draws its full current while it is on, whatever the firmware counts",
-        "leave it out, and plan the supply for full current",
+        "firmware-limit",
+        "under PWM a plain strip draws its full current while it is on, whatever the firmware limit",
+        "remove it, and plan the supply for full current",
     );
 }
 
@@ -296,5 +298,5 @@ pub(crate) fn node_refs(strip: &mut Strip) -> impl Iterator<Item = &mut NodeRef>
 
 /// The ambient at which everything is judged.
 pub(crate) fn default_ambient() -> Figure<Celsius> {
-    Figure::exact(Celsius::new(25.0), Origin::Default("25 °C unless the plan says"))
+    Figure::exact(Celsius::new(25.0), Origin::Default("25 °C if none is given"))
 }

@@ -43,8 +43,8 @@ impl Panel {
     }
 }
 
-/// A layout as it is set in the firmware, seen from the front unless it says otherwise: firmware knows of no back. What is
-/// not said is as planned.
+/// A layout as it is set in the firmware, seen from the front unless it says otherwise: firmware knows of no back. What
+/// is not said is as planned.
 #[derive(Clone, Debug)]
 pub(crate) struct Setting {
     pub span: Span,
@@ -111,8 +111,8 @@ const SIDES: [(&str, Side); 2] = [(Side::Front.word(), Side::Front), (Side::Back
 
 /// A panel, and its pixels where it is not made of strips.
 pub(crate) fn read_panel(reader: &mut Reader<'_>, name: Name) -> (Panel, Option<Strip>) {
-    let columns = required_whole(reader, "columns", "write how many pixels a row has: `columns = 16`");
-    let rows = required_whole(reader, "rows", "write how many rows it has: `rows = 16`");
+    let columns = required_whole(reader, "columns", "write the pixels per row: `columns = 16`");
+    let rows = required_whole(reader, "rows", "write the number of rows: `rows = 16`");
     let order = read_order(reader);
     let rotated = read_rotation(reader).unwrap_or(Rotation::None);
     let tiles = read_tiles(reader);
@@ -124,8 +124,8 @@ pub(crate) fn read_panel(reader: &mut Reader<'_>, name: Name) -> (Panel, Option<
     let (strip, setting);
     if reader.has("strips") {
         if strips.is_empty() {
-            let message = format!("{} is made of no strip", reader.what());
-            let help = "list its strips in the order of the data, or leave `strips` out";
+            let message = format!("{} has no strip", reader.what());
+            let help = "list its strips in the order of the data, or remove `strips`";
             reader.problem(Problem::new(reader.own_span("strips").unwrap_or(reader.span), message, help));
         }
         strip = None;
@@ -156,9 +156,9 @@ fn required_whole(reader: &mut Reader<'_>, key: &'static str, help: &str) -> usi
 /// Entry, direction and turns: there is no usual way, so all three have to be said.
 fn read_order(reader: &mut Reader<'_>) -> Order {
     for (key, help) in [
-        ("entry", "say at which corner data enters: `entry = \"top-left\"`"),
-        ("along", "say along what data goes first: `along = \"rows\"` or `\"columns\"`"),
-        ("turns", "say how rows follow each other: `turns = \"alternating\"` or `\"same-way\"`"),
+        ("entry", "write the corner where the data enters: `entry = \"top-left\"`"),
+        ("along", "write the direction of the first line of data: `along = \"rows\"` or `\"columns\"`"),
+        ("turns", "write how rows follow each other: `turns = \"alternating\"` or `\"same-way\"`"),
     ] {
         if !reader.has(key) {
             reader.missing(key, help);
@@ -190,7 +190,7 @@ fn read_tiles(reader: &mut Reader<'_>) -> Option<Tiles> {
     let mut inner = reader.child("tiles")?;
     for (key, help) in [("across", "`across = 2`"), ("down", "`down = 1`")] {
         if !inner.has(key) {
-            inner.missing(key, &format!("write how many tiles: {help}"));
+            inner.missing(key, &format!("write the number of tiles: {help}"));
         }
     }
     let across = inner.whole("across", 1..=MOST_TILES).unwrap_or(1);
@@ -206,18 +206,18 @@ fn read_rotations(inner: &mut Reader<'_>, tiles: usize) -> Vec<Rotation> {
     let Some(node) = inner.node("rotated") else { return Vec::new() };
     let Value::List(items) = &node.value else {
         let message = format!("`rotated` of {} is {}, not a list", inner.what(), node.value.kind());
-        let help = "write one number a tile: `rotated = [0, 180]`; what holds for all tiles stands on the panel";
+        let help = "write one number per tile: `rotated = [0, 180]`; what applies to all tiles belongs to the panel";
         inner.problem(Problem::new(node.span, message, help));
         return Vec::new();
     };
     if items.len() != tiles {
-        let message = format!("`rotated` of {} lists {}, and there are {tiles} tiles", inner.what(), items.len());
-        inner.problem(Problem::new(node.span, message, "write one number a tile, in the order of the data"));
+        let message = format!("`rotated` of {} lists {}; there are {tiles} tiles", inner.what(), items.len());
+        inner.problem(Problem::new(node.span, message, "write one number per tile, in the order of the data"));
         return Vec::new();
     }
     let mut rotated = Vec::with_capacity(tiles);
     for item in items {
-        let said = if let Value::Number(text) = &item.value { text.as_str() } else { "no number" };
+        let said = if let Value::Number(text) = &item.value { text.as_str() } else { "not a number" };
         match said.parse().ok().and_then(Rotation::of_degrees) {
             Some(found) => rotated.push(found),
             None => inner.problem(not_a_quarter(item.span, inner.what(), said)),

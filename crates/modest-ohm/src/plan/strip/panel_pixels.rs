@@ -17,7 +17,7 @@ use crate::text::reader::Reader;
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(crate) enum Passes {
     PowerAndData,
-    /// Every tile has a lead of its own; only data and its − go on.
+    /// Every tile has a cable of its own; only data and its − go on.
     Data,
 }
 
@@ -31,9 +31,9 @@ pub(crate) fn read_panel_strip(
 ) -> Strip {
     let plain = super::pixel::read_protocol(reader);
     if plain {
-        let message = format!("{} names a plain strip, which takes no data", reader.what());
+        let message = format!("{} names a plain strip, which has no data input", reader.what());
         let span = reader.own_span("part").or(reader.own_span("protocol"));
-        reader.problem(Problem::new(span.unwrap_or(reader.span), message, "name a class of pixels"));
+        reader.problem(Problem::new(span.unwrap_or(reader.span), message, "name a part with pixels"));
     }
     let tiles = layout.tile_count();
     let counted = layout.pixels();
@@ -57,7 +57,7 @@ pub(crate) fn read_panel_strip(
     let span = reader.own_span("join").or(reader.own_span("tiles")).unwrap_or(reader.span);
     if cable.is_some() && tiles == 1 {
         let message = format!("`join` of {}, which is a single tile", reader.what());
-        reader.problem(Problem::new(span, message, "leave it out, or say how many `tiles` there are"));
+        reader.problem(Problem::new(span, message, "remove it, or write how many `tiles` there are"));
     }
     let parted = tiles > 1 && pixels == counted;
     let rows = parted.then(|| Rows { count: tiles, span, joins: joins(&name, tiles, cable.as_ref(), span) });

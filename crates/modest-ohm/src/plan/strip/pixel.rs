@@ -1,8 +1,9 @@
-//! The law's figures of one pixel, or of one group of a plain strip; watts and amps per metre as labels give them.
+//! The law's figures of one pixel, or of one group of a plain strip; power and current per metre as labels give them.
 
+use super::label::mapped;
 use crate::plan::wiring::threshold::{Threshold, read_threshold};
 use crate::quantity::figure::{Figure, Origin};
-use crate::quantity::units::{Amps, AmpsPerMetre, PerMetre, Quantity, Seconds, Volts, Watts, WattsPerMetre};
+use crate::quantity::units::{Amps, AmpsPerMetre, PerMetre, Quantity, Seconds, Volts};
 use crate::text::order::at_most;
 use crate::text::problem::Problem;
 use crate::text::reader::{Need, Reader};
@@ -59,7 +60,7 @@ pub(crate) struct Pixel {
     /// What its data input stands, where that is not its supply.
     pub input_volts: Option<Figure<Volts>>,
     pub vil: Option<Threshold>,
-    /// LEDs on resistors, nothing else: the current goes on rising above the rated volts.
+    /// LEDs on resistors, nothing else: the current goes on rising above the rated voltage.
     pub plain: bool,
     /// The colours hang in series on one regulator: the pixel draws what its brightest colour draws, not the sum.
     pub in_series: bool,
@@ -69,7 +70,7 @@ pub(crate) struct Pixel {
 }
 
 /// One colour of a pixel: no current at `vf`, `current` from `vreg` on. Of a plain strip `vf` is what a group's LEDs
-/// drop, and `vreg` the rated volts at which `current` flows.
+/// drop, and `vreg` the rated voltage at which `current` flows.
 #[derive(Clone, Debug, Figures)]
 pub(crate) struct Colour {
     pub name: String,
@@ -84,11 +85,11 @@ impl Pixel {
         if self.in_series { currents.fold(0.0, f64::max) } else { currents.sum() }
     }
 
-    /// The stated absolute maximum, else 1.2 times the upper sheet volts.
+    /// The stated absolute maximum, else 1.2 times the upper sheet voltage.
     pub fn absolute_maximum(&self) -> Option<Figure<Volts>> {
         self.absolute.clone().or_else(|| {
             let top = self.sheet.as_ref()?.high * 1.2;
-            Some(Figure::exact(top, Origin::Default("1.2 × the upper sheet volts where no absolute maximum is given")))
+            Some(Figure::exact(top, Origin::Default("1.2 × the upper recommended voltage if no maximum is given")))
         })
     }
 }
@@ -108,7 +109,7 @@ fn read_timing(reader: &mut Reader<'_>, plain: bool) -> Option<Timing> {
     let clocked = protocol(reader) == Protocol::Clocked;
     let bits = reader.whole("bits", 1..=128);
     let (bit, why) = if clocked {
-        (Seconds::new(0.5e-6), "2 MHz of clock, typical of a clock made in software")
+        (Seconds::new(0.5e-6), "2 MHz clock, typical of a clock made in software")
     } else {
         (Seconds::new(1.25e-6), "800 kHz on one wire")
     };
@@ -122,62 +123,6 @@ fn read_timing(reader: &mut Reader<'_>, plain: bool) -> Option<Timing> {
     (!plain).then_some(Timing { clocked, bits, bit, reset })
 }
 
-/// Amps per metre at the rated volts: stated so, or as watts per metre.
-pub(crate) fn read_per_metre(reader: &mut Reader<'_>, voltage: Option<&Figure<Volts>>) -> Option<Figure<AmpsPerMetre>> {
-    let power = reader.figure::<WattsPerMetre>("power", Need::Positive);
-    let current = reader.figure::<AmpsPerMetre>("current", Need::Positive);
-    one_of(reader, power.is_some(), current.is_some());
-    current.or_else(|| {
-        let volts = rated(reader, &power, voltage)?;
-        power.map(|p| mapped(&p, |w| w / volts))
-    })
-}
-
-/// The same of a panel, whose label counts watts or amps of a whole tile.
-pub(crate) fn read_per_tile(
-    reader: &mut Reader<'_>,
-    voltage: Option<&Figure<Volts>>,
-    tile_m: f64,
-) -> Option<Figure<AmpsPerMetre>> {
-    let power = reader.figure::<Watts>("power", Need::Positive);
-    let current = reader.figure::<Amps>("current", Need::Positive);
-    one_of(reader, power.is_some(), current.is_some());
-    let tile = current.or_else(|| {
-        let volts = rated(reader, &power, voltage)?;
-        power.map(|p| mapped(&p, |w| w / volts))
-    });
-    tile.map(|amps| mapped(&amps, |a: Amps| AmpsPerMetre::new(a.get() / tile_m)))
-}
-
-fn one_of(reader: &Reader<'_>, power: bool, current: bool) {
-    if let (true, true, Some(span)) = (power, current, reader.own_span("current")) {
-        reader.problem(Problem::new(
-            span,
-            format!("{} states both `power` and `current`", reader.what()),
-            "write one of them, as its label does",
-        ));
-    }
-}
-
-/// The volts that watts are meant at; a problem where there are watts and no such volts.
-fn rated<P>(reader: &Reader<'_>, power: &Option<P>, voltage: Option<&Figure<Volts>>) -> Option<Volts> {
-    if power.is_some() && voltage.is_none() {
-        reader.missing("voltage", "a label's watts are meant at the rated volts: `voltage = \"12 V\"`");
-    }
-    voltage.filter(|_| power.is_some()).map(|v| v.typical)
-}
-
-/// A figure in other units, its spread and origin kept.
-fn mapped<A: Quantity, B>(figure: &Figure<A>, of: impl Fn(A) -> B) -> Figure<B> {
-    Figure {
-        low: of(figure.low),
-        typical: of(figure.typical),
-        high: of(figure.high),
-        origin: figure.origin.clone(),
-        bare: figure.bare,
-    }
-}
-
 pub(crate) fn read_pixel(
     reader: &mut Reader<'_>,
     density: &Figure<PerMetre>,
@@ -186,20 +131,25 @@ pub(crate) fn read_pixel(
     plain: Option<usize>,
 ) -> Pixel {
     let (plain, in_group) = (plain.is_some(), plain.unwrap_or(1));
-    let works = reader.figure::<Volts>("works", Need::Positive);
-    let sheet = reader.figure::<Volts>("sheet", Need::Positive);
+    let works = reader.figure::<Volts>("minimum", Need::Positive);
+    let sheet = reader.figure::<Volts>("recommended", Need::Positive);
     let absolute = reader.figure::<Volts>("absolute", Need::Positive);
-    let help = "an absolute maximum is beyond what its sheet recommends";
-    at_most(reader, ("sheet", sheet.as_ref().map(|s| s.high)), ("absolute", absolute.as_ref().map(|a| a.high)), help);
+    let help = "an absolute maximum is above what the datasheet recommends";
+    at_most(
+        reader,
+        ("recommended", sheet.as_ref().map(|s| s.high)),
+        ("absolute", absolute.as_ref().map(|a| a.high)),
+        help,
+    );
     let quiescent = if plain {
-        reader.figure_or("quiescent", Need::NotNegative, Amps::new(0.0), "a plain strip draws nothing when it is dark")
+        reader.figure_or("quiescent", Need::NotNegative, Amps::new(0.0), "a plain strip draws nothing when dark")
     } else {
         reader.required::<Amps>("quiescent", Need::NotNegative)
     };
     let quiescent_knee =
-        reader.figure_or::<Volts>("quiescent-knee", Need::Positive, Volts::new(1.5), "1.5 V typical of 5 V pixels");
+        reader.figure_or::<Volts>("quiescent-knee", Need::Positive, Volts::new(1.5), "1.5 V, typical of 5 V pixels");
     let vih = read_threshold(reader, "vih");
-    let input_volts = reader.figure::<Volts>("input-volts", Need::Positive);
+    let input_volts = reader.figure::<Volts>("input-voltage", Need::Positive);
     let vil = read_threshold(reader, "vil");
     let timing = read_timing(reader, plain);
     let in_series = reader.flag("colours-in-series", false);
@@ -223,7 +173,7 @@ pub(crate) fn read_pixel(
     }
 }
 
-/// What of the amps per metre one colour of one pixel draws: all colours alike, the quiescent current taken off.
+/// What of the current per metre one colour of one pixel draws: all colours alike, the quiescent current taken off.
 fn each(
     reader: &Reader<'_>,
     amps: &Figure<AmpsPerMetre>,
@@ -242,12 +192,12 @@ fn each(
         reader.problem(Problem::new(
             reader.own_span(key).unwrap_or(reader.span),
             format!(
-                "{} draws {} a metre in all, and its pixels alone {} when they are dark",
+                "{} draws {} per metre in all, but its pixels alone {} when dark",
                 reader.what(),
                 amps.typical,
                 AmpsPerMetre::new(quiescent.typical.get() * density.typical.get())
             ),
-            "check the label's watts or amps per metre, and `pixels`",
+            "check its power or current per metre, and `pixels`",
         ));
         return None;
     }
@@ -263,7 +213,7 @@ fn read_colours(
 ) -> Vec<Colour> {
     let (plain, in_group) = (plain.is_some(), plain.unwrap_or(1));
     let Some(mut table) = reader.child("colours") else {
-        reader.missing("colours", "name its class: `part = \"pixel-5v-rgb\"`, or state the colours");
+        reader.missing("colours", "set `part = \"pixel-5v-rgb\"`, or describe the colours");
         return Vec::new();
     };
     let mut colours = Vec::new();
@@ -308,17 +258,17 @@ fn read_colours(
         }
         colours.push(Colour { name: key, current, vf, vreg });
     }
-    // A label that could not be read is told already.
+    // A label that could not be read is reported already.
     if unsaid && !reader.own_or_class("power") && !reader.own_or_class("current") {
         reader.missing("power", "write what its label says: `power = \"14.4 W/m\"`, or `current = \"1.2 A/m\"`");
     }
     if unrated && !reader.own_or_class("voltage") {
-        reader.missing("voltage", "a plain strip's figures are meant at its rated volts: `voltage = \"12 V\"`");
+        reader.missing("voltage", "the values of a plain strip are at rated voltage: `voltage = \"12 V\"`");
     }
     colours
 }
 
-/// What the plan says itself is held against its rated volts, not the knee that follows from it.
+/// What the plan says itself is held against its rated voltage, not the knee that follows from it.
 fn below_vf(
     what: &str,
     key: &str,
@@ -331,7 +281,7 @@ fn below_vf(
         return None;
     }
     let (which, help) = if plain {
-        ("the rated volts", "a group's LEDs drop less than its rated volts; the resistor takes the rest")
+        ("the rated voltage", "a group's LEDs drop less than its rated voltage; the resistor drops the rest")
     } else {
         ("vreg", "vreg is where the colour reaches its full current")
     };
@@ -339,12 +289,12 @@ fn below_vf(
     Some((message, help))
 }
 
-/// Below its full current an LED drops less than its sheet says: so much, V, of a red one and of any other (typical of the
-/// straight line through 10 % and 100 % of its curve).
+/// Below its full current an LED drops less than its datasheet says: so much, V, of a red one and of any other (typical
+/// of the straight line through 10 % and 100 % of its curve).
 const BELOW_FULL_V: (f64, f64) = (0.17, 0.35);
 
-/// The volts of a group's string from which its current grows along a straight line: stated, else from what its LEDs drop at
-/// full current.
+/// The voltage of a group's string from which its current grows along a straight line: stated, else from what its LEDs
+/// drop at full current.
 fn knee_of(inner: &mut Reader<'_>, colour: &str, in_group: usize) -> (Figure<Volts>, Option<Figure<Volts>>) {
     let knee = inner.figure::<Volts>("knee", Need::NotNegative);
     let vf = if knee.is_some() {
@@ -379,7 +329,7 @@ pub(crate) fn read_order(reader: &mut Reader<'_>, pixel: &Pixel) -> Option<Strin
     reader.problem(Problem::new(
         said.span,
         format!("`order` of {} is `{}`, which does not name each of its colours once", reader.what(), said.text),
-        format!("write the initials of its colours as the data takes them, for instance `order = \"{example}\"`"),
+        format!("write the initials of its colours in data order, for example `order = \"{example}\"`"),
     ));
     None
 }

@@ -20,7 +20,7 @@ use modest_ohm_derive::Figures;
 pub(crate) struct Rows {
     pub count: usize,
     pub span: Span,
-    /// The leads from the end of each row to the beginning of the next; their `from` is the strip itself.
+    /// The cables from the end of each row to the beginning of the next; their `from` is the strip itself.
     #[figures(key = "join")]
     pub joins: Vec<Feed>,
 }
@@ -46,7 +46,7 @@ pub(crate) fn read_rows(reader: &mut Reader<'_>, name: &Name, pixels: usize) -> 
     let Some(count) = count.filter(|c| *c > 1) else {
         if cable.is_some() {
             let message = format!("`join` of {} without `rows`", reader.what());
-            reader.problem(Problem::new(span, message, "say into how many rows it is cut: `rows = 4`"));
+            reader.problem(Problem::new(span, message, "write into how many rows it is cut: `rows = 4`"));
         }
         return None;
     };
@@ -54,14 +54,14 @@ pub(crate) fn read_rows(reader: &mut Reader<'_>, name: &Name, pixels: usize) -> 
         reader.problem(Problem::new(
             span,
             format!("{} has {pixels} pixels, which do not make {count} equal rows", reader.what()),
-            "let every row have the same number; rows that differ are strips of their own, chained by `data.after`",
+            "give every row the same number; different rows are separate strips, chained by `data.after`",
         ));
         return None;
     }
     Some(Rows { count, span, joins: joins(name, count, cable.as_ref(), span) })
 }
 
-/// The leads between the pieces of a strip.
+/// The cables between the pieces of a strip.
 pub(crate) fn joins(name: &Name, count: usize, cable: Option<&Cable>, span: Span) -> Vec<Feed> {
     let from = || NodeRef::new(named(&format!("{}.start", name.text), span));
     (1..count).map(|_| Feed { from: from(), cable: cable.cloned(), back: None, fuse: None }).collect()
@@ -82,13 +82,12 @@ pub(crate) fn read_switched(reader: &mut Reader<'_>, pixel: &Pixel) -> Vec<Switc
                 Some(near) => format!("did you mean `{near}`?"),
                 None => format!("its colours: {}", colours.join(", ")),
             };
-            table.problem(Problem::new(span, format!("{} names no colour `{key}`", table.what()), help));
+            table.problem(Problem::new(span, format!("{} has no colour `{key}`", table.what()), help));
             continue;
         };
         let Some((node, _)) = table.any(&key) else { continue };
-        let none = || {
-            Figure::exact(Ohms::new(0.0), Origin::Default("a switch without resistance until its figures are given"))
-        };
+        let none =
+            || Figure::exact(Ohms::new(0.0), Origin::Default("a switch without resistance until its values are given"));
         match &node.value {
             Value::Text(text, _) => {
                 let by = named(text, node.span);
@@ -113,8 +112,8 @@ pub(crate) fn read_switched(reader: &mut Reader<'_>, pixel: &Pixel) -> Vec<Switc
         }
     }
     if !pixel.plain && !colours.is_empty() {
-        let message = format!("`switched` of {}: pixels switch their colours themselves", reader.what());
-        reader.problem(Problem::new(table.span, message, "leave it out"));
+        let message = format!("`switched` of {}: pixels switch their own colours", reader.what());
+        reader.problem(Problem::new(table.span, message, "remove it"));
     }
     switched
 }

@@ -21,7 +21,7 @@ pub(crate) fn read_between(reader: &mut Reader<'_>, help: &str) -> [NodeRef; 2] 
 /// Reads `across`: the node between whose + and − a part sits.
 pub(crate) fn read_across(reader: &mut Reader<'_>) -> NodeRef {
     if !reader.has("across") {
-        reader.missing("across", "name the node between whose + and − it sits: `across = \"five\"`");
+        reader.missing("across", "name the node across which it is connected: `across = \"five\"`");
     }
     reader.text("across").map_or_else(NodeRef::stand_in, |named: Named| NodeRef::new(named))
 }

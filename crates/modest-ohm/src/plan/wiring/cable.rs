@@ -1,4 +1,4 @@
-//! Cables: what a run of two conductors is made of, and what that makes of its ohms and its ampacity.
+//! Cables: what a run of two conductors is made of, and what that makes of its resistance and its ampacity.
 
 use super::contact::{Contact, LeadEnd};
 use crate::quantity::figure::{Corner, Figure, Origin, Role};
@@ -31,8 +31,8 @@ pub(crate) struct Cable {
     /// True for single conductors that do not touch.
     pub apart: bool,
     /// What it passes on its way.
-    #[figures(key = "joints")]
-    pub joints: Vec<Contact>,
+    #[figures(key = "connectors")]
+    pub connectors: Vec<Contact>,
     /// What its ends go into: at the source, at the load.
     pub into: [Option<Contact>; 2],
     pub ends: [Option<LeadEnd>; 2],
@@ -62,12 +62,12 @@ impl Core {
 pub(crate) enum Conductor {
     /// Length and Ω/m at 20 °C; warms with the current.
     Wire { length: Figure<Metres>, ohms_per_m: f64 },
-    /// Stated resistance, taken as it stands.
+    /// Stated resistance, taken as it is.
     Stated(Figure<Ohms>),
 }
 
 impl Figures for Conductor {
-    /// A plan states ohms as `feed` and `return`, lengths as `length` and `return-length`.
+    /// A plan states resistance as `feed` and `return`, lengths as `length` and `return-length`.
     fn each(&mut self, at: At<'_>, see: See<'_>) {
         match self {
             Self::Wire { length, ohms_per_m: _ } => {
@@ -99,7 +99,7 @@ impl Cable {
         }
     }
 
-    /// What each conductor carries for ever in air of this temperature, A; `None` where its size is not known.
+    /// What each conductor carries continuously in air of this temperature, A; `None` where its size is not known.
     pub fn ampacity(&self, ambient_c: f64) -> Option<f64> {
         if let Some(stated) = &self.ampacity {
             return Some(stated.low.get());
@@ -140,7 +140,7 @@ impl Cable {
 
     /// All contacts that each conductor passes, from the source on.
     pub fn contacts(&self) -> impl Iterator<Item = &Contact> {
-        self.into[0].iter().chain(&self.joints).chain(&self.into[1])
+        self.into[0].iter().chain(&self.connectors).chain(&self.into[1])
     }
 
     /// Resistance of the contacts in each conductor, Ω.
@@ -148,8 +148,8 @@ impl Cable {
         self.contacts().map(|c| c.ohms(corner)).sum()
     }
 
-    /// How warm a current makes the conductor, °C: Ta + 40 K·(I/I_free air)², or, where the plan states what it carries,
-    /// Ta + (T_ins − Ta)·(I/ampacity)²; `None` where its size is not known.
+    /// How warm a current makes the conductor, °C: Ta + 40 K·(I/I_free air)², or, where the plan states what it
+    /// carries, Ta + (T_ins − Ta)·(I/ampacity)²; `None` where its size is not known.
     pub fn temperature_c(&self, ambient_c: f64, amps: f64) -> Option<f64> {
         if let Some(stated) = &self.ampacity {
             return Some(ambient_c + (self.insulation_c() - ambient_c).max(0.0) * (amps / stated.low.get()).powi(2));
@@ -227,7 +227,7 @@ pub(crate) fn from_length(span: Span, length: Figure<Metres>, back: Option<Figur
         pairs: 1,
         loaded_cores: None,
         apart: false,
-        joints: Vec::new(),
+        connectors: Vec::new(),
         into: [None, None],
         ends: [None, None],
         cores: Vec::new(),
@@ -235,7 +235,7 @@ pub(crate) fn from_length(span: Span, length: Figure<Metres>, back: Option<Figur
     }
 }
 
-/// A pair of contacts in place of a cable: each conductor has these ohms.
+/// A pair of contacts in place of a cable: each conductor has these resistance.
 pub(crate) fn stated(span: Span, each: &Figure<Ohms>) -> Cable {
     let none = Figure::exact(Metres::new(0.0), Origin::Computed);
     let conductor = || Conductor::Stated(each.clone());

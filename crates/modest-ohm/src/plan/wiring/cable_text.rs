@@ -1,4 +1,5 @@
-//! Cables as a plan writes them: `"1.2 m 16 AWG"`, `{ feed = "42 mΩ", return = "55 mΩ" }`, and how they are laid and finished.
+//! Cables as a plan writes them: `"1.2 m 16 AWG"`, `{ feed = "42 mΩ", return = "55 mΩ" }`, and how they are laid and
+//! finished.
 
 use super::cable::{Cable, Conductor, Core, Made, from_length};
 use super::contact::{Contact, LeadEnd, contact_of, lead_end, read_contacts};
@@ -45,12 +46,16 @@ fn short_form(
 ) -> Option<Cable> {
     let fail = |start: usize, end: usize, message: String| {
         let span = offset.map_or(node.span, |o| Span { start: o + start, end: o + end });
-        reader.problem(Problem::new(
-            span,
-            format!("{what}: {message}"),
-            "write length and size, such as `1.2 m 16 AWG` or `0.5 m 0.75 mm²`",
-        ));
+        let help = rewritten(text).map_or_else(
+            || "write length and size, such as `1.2 m 16 AWG` or `0.5 m 0.75 mm²`".to_owned(),
+            |right| format!("write {}`{right}`", if text.contains(',') { "a decimal point: " } else { "" }),
+        );
+        reader.problem(Problem::new(span, format!("{what}: {message}"), help));
     };
+    if !text.contains(',') && rewritten(text).is_some() {
+        fail(0, text.len(), format!("`{text}` does not end in a wire size"));
+        return None;
+    }
     let trimmed = text.trim_end();
     let (length_text, size) = match split_size(trimmed) {
         Ok(split) => split,
@@ -61,7 +66,7 @@ fn short_form(
     };
     let length = match parse_figure::<Metres>(length_text) {
         Ok(length) if length.low.get() < 0.0 => {
-            fail(0, length_text.len(), format!("{} is no length", length.low));
+            fail(0, length_text.len(), format!("{} is not a length", length.low));
             return None;
         }
         Ok(length) => Figure { origin: Origin::Plan(node.span), ..length },
@@ -75,6 +80,19 @@ fn short_form(
         return None;
     }
     Some(from_length(node.span, length, None, Made { size, ..Made::default() }))
+}
+
+/// What was meant by a decimal comma, or by `AWG18`; `None` where that is not what is wrong.
+fn rewritten(text: &str) -> Option<String> {
+    let mut right = text.replace(',', ".");
+    if let Some(at) = right.to_ascii_uppercase().find("AWG") {
+        let number = right[at + 3..].trim_matches([' ', '-', '#']).to_owned();
+        if !number.is_empty() {
+            right = format!("{} {number} AWG", right[..at].trim_end());
+        }
+    }
+    let (length, size) = split_size(&right).ok()?;
+    (right != text && size.is_some() && parse_figure::<Metres>(length).is_ok()).then_some(right)
 }
 
 /// Splits `1.2 m 16 AWG` into the length's text and the size.
@@ -101,7 +119,7 @@ fn table_form(inner: &mut Reader<'_>, span: Span, signal: bool) -> Option<Cable>
     let back = inner.figure::<Ohms>("return", Need::NotNegative);
     let make = read_make(inner);
     let measured = feed.is_some() || back.is_some();
-    let is_joint_alone = inner.has("joints") && !measured && size.is_none() && !inner.has("length");
+    let is_joint_alone = inner.has("connectors") && !measured && size.is_none() && !inner.has("length");
     let known_size = match &size {
         Some(size) => Some(named_size(inner, size)?),
         None => None,
@@ -129,7 +147,7 @@ fn table_form(inner: &mut Reader<'_>, span: Span, signal: bool) -> Option<Cable>
             *ohms_per_m /= make.parallel as f64;
         }
     }
-    let Make { parallel, pairs, loaded_cores, apart, joints, into, ends, cores, factory } = make;
+    let Make { parallel, pairs, loaded_cores, apart, connectors, into, ends, cores, factory } = make;
     Some(Cable {
         insulation,
         ampacity,
@@ -137,7 +155,7 @@ fn table_form(inner: &mut Reader<'_>, span: Span, signal: bool) -> Option<Cable>
         pairs,
         loaded_cores,
         apart,
-        joints,
+        connectors,
         into,
         ends,
         cores,
@@ -156,20 +174,20 @@ fn both_stated(
     if both.is_none() {
         inner.problem(Problem::new(
             span,
-            format!("{} states the resistance of one conductor only", inner.what()),
+            format!("{} has the resistance of one conductor only", inner.what()),
             "write both: `{ feed = \"42 mΩ\", return = \"55 mΩ\" }`",
         ));
     }
     both
 }
 
-/// How a lead is laid and finished.
+/// How a cable is laid and finished.
 struct Make {
     parallel: usize,
     pairs: usize,
     loaded_cores: Option<usize>,
     apart: bool,
-    joints: Vec<Contact>,
+    connectors: Vec<Contact>,
     into: [Option<Contact>; 2],
     ends: [Option<LeadEnd>; 2],
     cores: Vec<Core>,
@@ -199,7 +217,7 @@ fn read_make(inner: &mut Reader<'_>) -> Make {
             "`cores` counts all cores that carry current, feed and return",
         ));
     }
-    let joints = read_contacts(inner, "joints");
+    let connectors = read_contacts(inner, "connectors");
     let into = pair_of(inner, "into").map(|node| node.and_then(|n| contact_of(inner, "into", n)));
     let ends = pair_of(inner, "ends").map(|node| match node {
         Some(Node { value: Value::Text(text, _), span }) => {
@@ -208,7 +226,7 @@ fn read_make(inner: &mut Reader<'_>) -> Make {
         Some(node) => {
             inner.problem(Problem::new(
                 node.span,
-                format!("`ends` of {} lists {}, not a lead end", inner.what(), node.value.kind()),
+                format!("`ends` of {} lists {}, not a wire end", inner.what(), node.value.kind()),
                 "write words in quotes: `ends = [\"ferrule\", \"bare\"]`",
             ));
             None
@@ -219,10 +237,10 @@ fn read_make(inner: &mut Reader<'_>) -> Make {
     let cores_named = read_cores(inner);
     // Cores in one sheath have a row of their own; wires side by side count as pairs that touch.
     let pairs = if loaded_cores.is_some() || apart { bundle } else { parallel * bundle };
-    Make { parallel, pairs, loaded_cores, apart, joints, into, ends, cores: cores_named, factory }
+    Make { parallel, pairs, loaded_cores, apart, connectors, into, ends, cores: cores_named, factory }
 }
 
-/// What stands for the two ends of a lead: `["ferrule", "bare"]`, or one word for both; `""` says nothing of an end.
+/// What stands for the two ends of a cable: `["ferrule", "bare"]`, or one word for both; `""` says nothing of an end.
 fn pair_of<'a>(inner: &mut Reader<'a>, key: &'static str) -> [Option<&'a Node>; 2] {
     let Some(node) = inner.node(key) else { return [None, None] };
     let said = |node: &Node| !matches!(&node.value, Value::Text(t, _) if t.is_empty());
@@ -234,7 +252,7 @@ fn pair_of<'a>(inner: &mut Reader<'a>, key: &'static str) -> [Option<&'a Node>; 
             inner.problem(Problem::new(
                 node.span,
                 format!("`{key}` of {} lists {} ends", inner.what(), items.len()),
-                format!("a lead has two, the source's first: `{key} = [\"…\", \"…\"]`"),
+                format!("a cable has two, the source's first: `{key} = [\"…\", \"…\"]`"),
             ));
             [None, None]
         }
@@ -242,16 +260,16 @@ fn pair_of<'a>(inner: &mut Reader<'a>, key: &'static str) -> [Option<&'a Node>; 
     }
 }
 
-/// `colours = ["red", "black"]`, `marks = ["", "stripe"]`.
+/// `colours = ["red", "black"]`, `core-marks = ["", "stripe"]`.
 fn read_cores(inner: &mut Reader<'_>) -> Vec<Core> {
     let colours = inner.texts("colours");
-    let marks = inner.texts("marks");
+    let marks = inner.texts("core-marks");
     if colours.len() == 1 || marks.len() > colours.len() {
-        let key = if colours.len() == 1 { "colours" } else { "marks" };
+        let key = if colours.len() == 1 { "colours" } else { "core-marks" };
         inner.problem(Problem::new(
             inner.own_span(key).unwrap_or(inner.span),
-            format!("`{key}` of {} does not go with its cores", inner.what()),
-            "list the feed's colour, then the return's: `colours = [\"red\", \"black\"]`, `marks = [\"\", \"stripe\"]`",
+            format!("`{key}` of {} does not match its cores", inner.what()),
+            "list the feed's colour, then the return's: `colours = [\"red\", \"black\"]`, `core-marks = [\"\", \"stripe\"]`",
         ));
     }
     let mark = |i: usize| marks.get(i).map_or_else(String::new, |m| m.text.trim().to_lowercase());
@@ -265,7 +283,7 @@ fn named_size(inner: &Reader<'_>, named: &Named) -> Option<WireSize> {
         other => {
             let message = match other {
                 Err((_, message)) => message,
-                Ok(_) => format!("`{}` is no conductor size", named.text),
+                Ok(_) => format!("`{}` is not a wire size", named.text),
             };
             inner.problem(Problem::new(
                 named.span,

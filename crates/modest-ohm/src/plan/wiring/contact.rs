@@ -1,4 +1,4 @@
-//! Contacts: what a lead ends in or passes on its way, and what goes into it.
+//! Contacts: what a cable ends in or passes on its way, and what goes into it.
 
 use crate::quantity::figure::{Corner, Figure, Origin, Role};
 use crate::quantity::units::{Amps, Ohms};
@@ -27,7 +27,7 @@ pub(crate) struct Contact {
     pub parallel: usize,
     /// Thinnest and thickest conductor it takes.
     pub conductors: Option<(WireSize, WireSize)>,
-    /// The lead ends it takes; empty where that is not judged.
+    /// The cable ends it takes; empty where that is not judged.
     pub takes: Vec<LeadEnd>,
     /// What it mates with: plugs and sockets of one family fit each other.
     pub family: Option<String>,
@@ -50,7 +50,7 @@ impl Bears {
     }
 }
 
-/// How the end of a lead is made.
+/// How the end of a cable is made.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Figures)]
 pub(crate) enum LeadEnd {
     /// Stripped, stranded.
@@ -99,7 +99,7 @@ impl Contact {
         self.resistance.at(corner, Role::Resistance).get() / self.parallel as f64
     }
 
-    /// What each conductor may carry through it for ever, A.
+    /// What each conductor may carry through it continuously, A.
     pub fn rating_a(&self) -> Option<f64> {
         self.rating.as_ref().map(|r| r.low.get() * self.parallel as f64)
     }
@@ -127,7 +127,8 @@ pub(crate) fn read_contact(reader: &mut Reader<'_>, class: Option<&str>) -> Cont
         .unwrap_or_else(|| Figure::exact(Ohms::new(0.01), Origin::Default("a contact has 10 mΩ (typical)")));
     let parallel = reader.whole("contacts", 1..=100).unwrap_or(1);
     let conductors = read_conductors(reader);
-    let takes = reader.texts("takes").iter().filter_map(|named| lead_end(reader, "takes", named)).collect();
+    let takes =
+        reader.texts("accepts-ends").iter().filter_map(|named| lead_end(reader, "accepts-ends", named)).collect();
     let family = reader.text("family").map(|f| f.text);
     let name = class.map_or_else(|| kind.unwrap_or("contact").to_owned(), str::to_owned);
     Contact {
@@ -144,10 +145,10 @@ pub(crate) fn read_contact(reader: &mut Reader<'_>, class: Option<&str>) -> Cont
     }
 }
 
-/// `conductors = ["26 AWG", "12 AWG"]`: the thinnest and the thickest.
+/// `wire-range = ["26 AWG", "12 AWG"]`: the thinnest and the thickest.
 fn read_conductors(reader: &mut Reader<'_>) -> Option<(WireSize, WireSize)> {
-    let listed = reader.texts("conductors");
-    if listed.is_empty() && !reader.has("conductors") {
+    let listed = reader.texts("wire-range");
+    if listed.is_empty() && !reader.has("wire-range") {
         return None;
     }
     let mut sizes = Vec::new();
@@ -156,23 +157,23 @@ fn read_conductors(reader: &mut Reader<'_>) -> Option<(WireSize, WireSize)> {
             Ok(size) => sizes.push(size),
             Err(message) => reader.problem(Problem::new(
                 named.span.unwrap_or(reader.span),
-                format!("`conductors` of {}: {message}", reader.what()),
-                "write `conductors = [\"26 AWG\", \"12 AWG\"]` or `[\"0.2 mm²\", \"2.5 mm²\"]`",
+                format!("`wire-range` of {}: {message}", reader.what()),
+                "write `wire-range = [\"26 AWG\", \"12 AWG\"]` or `[\"0.2 mm²\", \"2.5 mm²\"]`",
             )),
         }
     }
     if listed.len() != 2 {
         reader.problem(Problem::new(
-            reader.own_span("conductors").unwrap_or(reader.span),
-            format!("`conductors` of {} lists {} sizes", reader.what(), listed.len()),
-            "list the thinnest and the thickest conductor it takes",
+            reader.own_span("wire-range").unwrap_or(reader.span),
+            format!("`wire-range` of {} lists {} sizes", reader.what(), listed.len()),
+            "list the thinnest and the thickest wire it accepts",
         ));
     }
     let &[a, b] = sizes.as_slice() else { return None };
     Some(if a.area_mm2() <= b.area_mm2() { (a, b) } else { (b, a) })
 }
 
-/// A lead end by its word.
+/// A cable end by its word.
 pub(crate) fn lead_end(reader: &Reader<'_>, key: &str, named: &Named) -> Option<LeadEnd> {
     if let Some((_, end)) = LEAD_ENDS.iter().find(|(word, _)| *word == named.text) {
         return Some(*end);
@@ -180,22 +181,22 @@ pub(crate) fn lead_end(reader: &Reader<'_>, key: &str, named: &Named) -> Option<
     let words = LEAD_ENDS.iter().map(|(word, _)| *word);
     let help = match crate::text::nearest(&named.text, words.clone()) {
         Some(near) => format!("did you mean `{near}`?"),
-        None => format!("lead ends: {}", words.collect::<Vec<_>>().join(", ")),
+        None => format!("wire ends: {}", words.collect::<Vec<_>>().join(", ")),
     };
     reader.problem(Problem::new(
         named.span.unwrap_or(reader.span),
-        format!("`{}` in `{key}` of {} is no lead end", named.text, reader.what()),
+        format!("`{}` in `{key}` of {} is not a wire end", named.text, reader.what()),
         help,
     ));
     None
 }
 
-/// Reads a contact that a lead names: a class of joint, or a table with `part` or figures of its own.
+/// Reads a contact that a cable names: a class of connector, or a table with `part` or figures of its own.
 pub(crate) fn contact_of<'a>(reader: &Reader<'a>, key: &str, node: &'a Node) -> Option<Contact> {
     let what = format!("`{key}` of {}", reader.what());
     match &node.value {
         Value::Text(class, _) => {
-            let mut inner = reader.class("joint", what, class, node.span)?;
+            let mut inner = reader.class("connector", what, class, node.span)?;
             let mut contact = read_contact(&mut inner, Some(class));
             contact.span = node.span;
             Some(contact)
@@ -205,7 +206,7 @@ pub(crate) fn contact_of<'a>(reader: &Reader<'a>, key: &str, node: &'a Node) -> 
                 Some((Value::Text(part, _), span)) => Some((part.as_str(), span)),
                 _ => None,
             };
-            let mut inner = reader.nested_of_class("joint", table, what, node.span, part);
+            let mut inner = reader.nested_of_class("connector", table, what, node.span, part);
             let _ = inner.text("part");
             ignore_node_keys(&mut inner);
             let contact = read_contact(&mut inner, part.map(|(name, _)| name));
@@ -215,15 +216,15 @@ pub(crate) fn contact_of<'a>(reader: &Reader<'a>, key: &str, node: &'a Node) -> 
         other => {
             reader.problem(Problem::new(
                 node.span,
-                format!("{what} is {}, not a joint", other.kind()),
-                "name a class of joint, such as \"screw-terminal-5mm\", or write a table",
+                format!("{what} is {}, not a connector", other.kind()),
+                "name a connector part, such as \"screw-terminal-5mm\", or write a table",
             ));
             None
         }
     }
 }
 
-/// Keys of a class that only a joint which is a node of its own has a use for.
+/// Keys of a class that only a connector which is a node of its own has a use for.
 fn ignore_node_keys(reader: &mut Reader<'_>) {
     for key in ["ways", "wires", "keyed"] {
         if reader.own_span(key).is_none() {

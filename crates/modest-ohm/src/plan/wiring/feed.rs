@@ -91,7 +91,7 @@ impl Feed {
 pub(crate) fn read_feed(reader: &mut Reader<'_>) -> Feed {
     let feed = read_optional_feed(reader);
     if !reader.has("from") {
-        reader.missing("from", "say which node feeds it: `from = \"wall\"`");
+        reader.missing("from", "write which node feeds it: `from = \"wall\"`");
     }
     feed.unwrap_or_else(Feed::stand_in)
 }
@@ -117,23 +117,23 @@ pub(crate) fn read_terminal_feeds(reader: &mut Reader<'_>, known: Option<&[&str]
         if let (true, Some(span)) = (reader.has(key), reader.own_span(key)) {
             reader.problem(Problem::new(
                 span,
-                format!("`{key}` of {} stands beside a `from` with terminals", reader.what()),
+                format!("`{key}` of {} is given beside a `from` with terminals", reader.what()),
                 format!("write it inside the terminal: `from = {{ {example} = {{ node = \"five\", {key} = … }} }}`"),
             ));
         }
     }
     if terminals.keys().is_empty() {
         let message = format!("{} is empty", terminals.what());
-        terminals.problem(Problem::new(terminals.span, message, "say which node feeds it: `from = \"five\"`"));
+        terminals.problem(Problem::new(terminals.span, message, "write which node feeds it: `from = \"five\"`"));
     }
     for (key, span) in terminals.keys() {
         if let Some(known) = known.filter(|known| !known.contains(&key.as_str())) {
             terminals.problem(Problem::new(
                 span,
-                format!("{} names no feed terminal `{key}`", terminals.what()),
+                format!("{} names an unknown feed terminal `{key}`", terminals.what()),
                 if ["node", "cable", "return", "fuse"].contains(&key.as_str()) {
                     format!(
-                        "that goes inside a terminal: `from = {{ {} = {{ node = \"five\", cable = … }} }}`",
+                        "that belongs inside a terminal: `from = {{ {} = {{ node = \"five\", cable = … }} }}`",
                         known[0]
                     )
                 } else if known.len() == 1 {

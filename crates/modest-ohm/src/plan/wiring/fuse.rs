@@ -18,11 +18,11 @@ pub(crate) struct Fuse {
     pub family: FuseFamily,
     pub body: FuseBody,
     pub speed: FuseSpeed,
-    /// Multiple of the rating from which it opens, where its sheet says.
-    opens_from: Option<Figure<Fraction>>,
-    /// Direct volts that it may interrupt, where its sheet says.
+    /// Multiple of the rating from which it opens, where its datasheet says.
+    blows_from: Option<Figure<Fraction>>,
+    /// Direct voltage that it may interrupt, where its datasheet says.
     pub voltage: Option<Figure<Volts>>,
-    /// Current that it can interrupt, where its sheet says.
+    /// Current that it can interrupt, where its datasheet says.
     pub breaking: Option<Figure<Amps>>,
     pub resistance: Figure<Ohms>,
 }
@@ -33,24 +33,24 @@ impl Fuse {
         self.rating.low.get()
     }
 
-    /// What it carries for ever in air of this temperature, A.
+    /// What it carries continuously in air of this temperature, A.
     pub fn continuous_a(&self, ambient_c: f64) -> f64 {
         self.rating_a() * self.family.load_factor() * self.family.warm_share(ambient_c)
     }
 
-    /// What it does not carry for long at all, A: its rating; of a resettable one what it holds in this air.
+    /// What it does not carry continuously at all, A: its rating; of a resettable one what it holds in this air.
     pub fn holds_a(&self, ambient_c: f64) -> f64 {
         self.rating_a() * self.family.warm_share(ambient_c)
     }
 
     /// Multiple of the rating from which it opens in the end.
-    pub fn opens_from(&self) -> f64 {
-        self.opens_from.as_ref().map_or(self.family.opens_from(), |f| f.high.get())
+    pub fn blows_from(&self) -> f64 {
+        self.blows_from.as_ref().map_or(self.family.blows_from(), |f| f.high.get())
     }
 
     /// From here on it opens in the end, A.
     pub fn opens_a(&self) -> f64 {
-        self.rating.high.get() * self.opens_from()
+        self.rating.high.get() * self.blows_from()
     }
 
     /// The same fuse with another rating.
@@ -102,7 +102,7 @@ pub(crate) fn read_fuse(reader: &mut Reader<'_>) -> Option<Fuse> {
                 inner.problem(Problem::new(
                     inner.own_span(key),
                     format!("{} is a {} fuse, which has no `{key}`", inner.what(), family.word()),
-                    "`body` and `speed` are a cartridge's: `family = \"cartridge\"`",
+                    "`body` and `speed` belong to cartridge fuses: `family = \"cartridge\"`",
                 ));
             }
         }
@@ -111,12 +111,12 @@ pub(crate) fn read_fuse(reader: &mut Reader<'_>) -> Option<Fuse> {
     fuse.speed = speed.unwrap_or_default();
     fuse.voltage = inner.figure::<Volts>("voltage", Need::Positive);
     fuse.breaking = inner.figure::<Amps>("breaking", Need::Positive);
-    fuse.opens_from = inner.figure::<Fraction>("opens-from", Need::Positive);
-    if let Some(from) = fuse.opens_from.as_ref().filter(|f| f.low.get() < 1.0) {
+    fuse.blows_from = inner.figure::<Fraction>("blows-from", Need::Positive);
+    if let Some(from) = fuse.blows_from.as_ref().filter(|f| f.low.get() < 1.0) {
         inner.problem(Problem::new(
-            inner.own_span("opens-from"),
-            format!("{} opens from {} of its rating", inner.what(), from.low),
-            "a fuse carries its rating: write the share from which it opens, such as `opens-from = \"135 %\"`",
+            inner.own_span("blows-from"),
+            format!("{} blows from {} of its rating", inner.what(), from.low),
+            "a fuse carries its rating: write the share from which it blows, such as `blows-from = \"135 %\"`",
         ));
     }
     if let Some(resistance) = inner.figure::<Ohms>("resistance", Need::NotNegative) {
@@ -142,7 +142,7 @@ fn plain(span: Span, rating: Figure<Amps>, family: FuseFamily) -> Fuse {
         family,
         body: FuseBody::default(),
         speed: FuseSpeed::default(),
-        opens_from: None,
+        blows_from: None,
         voltage: None,
         breaking: None,
         resistance,

@@ -22,7 +22,7 @@ pub(crate) fn read_share(reader: &mut Reader<'_>, key: &'static str) -> Option<F
         reader.problem(Problem::new(
             span,
             format!("`{key}` of {} is {}", reader.what(), figure.high),
-            "it has to be below 100 %",
+            "it must be below 100 %",
         ));
     }
     Some(figure)

@@ -6,7 +6,7 @@ use modest_ohm_derive::Figures;
 /// A pin that a plan names.
 #[derive(Clone, Debug, PartialEq, Eq, Figures)]
 pub(crate) struct PinAt {
-    pub controller: usize,
+    pub board: usize,
     /// Among the board's pins; `None` where the board lists none, or none of this name.
     pub index: Option<usize>,
     /// The chip's name, `io27`; of a pin that is not listed as it is written.
@@ -32,6 +32,6 @@ pub(crate) struct PinRef {
 
 impl PinRef {
     pub fn new(name: Named) -> Self {
-        Self { name, at: PinAt { controller: usize::MAX, index: None, pin: String::new() } }
+        Self { name, at: PinAt { board: usize::MAX, index: None, pin: String::new() } }
     }
 }

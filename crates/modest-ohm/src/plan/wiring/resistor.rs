@@ -11,7 +11,7 @@ pub(crate) fn read_resistor(reader: &mut Reader<'_>, key: &'static str) -> Optio
 
 /// What a resistor may turn into heat: `resistor-rating`.
 pub(crate) fn read_rating(reader: &mut Reader<'_>) -> Figure<Watts> {
-    let usual = "a wired resistor of the usual size is rated for 0.25 W";
+    let usual = "a through-hole resistor of the usual size is rated 0.25 W";
     reader.figure_or::<Watts>("resistor-rating", Need::Positive, Watts::new(USUAL_W), usual)
 }
 

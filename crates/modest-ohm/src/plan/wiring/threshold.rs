@@ -5,7 +5,7 @@ use crate::quantity::units::{Fraction, Volts};
 use crate::text::reader::{Need, Reader};
 use modest_ohm_derive::Figures;
 
-/// A logic threshold: fixed volts, or a share of the receiver's VDD.
+/// A logic threshold: fixed voltage, or a share of the receiver's VDD.
 #[derive(Clone, Debug, Figures)]
 pub(crate) enum Threshold {
     Volts(Figure<Volts>),

@@ -6,7 +6,7 @@ use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::driven::{Side, StageRun};
 use crate::solved::outcome::Snapshot;
 
-/// A channel that something hangs on.
+/// A channel that something is connected to.
 #[derive(Clone, Copy)]
 pub(crate) struct Channel<'p> {
     pub plan: &'p Plan,
@@ -16,7 +16,7 @@ pub(crate) struct Channel<'p> {
     pub run: usize,
 }
 
-/// Every channel that something hangs on, in the order of the plan's drivers.
+/// Every channel that something is connected to, in the order of the plan's drivers.
 pub(crate) fn channels(plan: &Plan) -> Vec<Channel<'_>> {
     let each = |d: usize| plan.runs_of(d).map(move |(run, at)| Channel { plan, driver: &plan.drivers[d], at, run });
     (0..plan.drivers.len()).flat_map(each).collect()
@@ -36,7 +36,7 @@ impl<'p> Channel<'p> {
         self.driver.span_of(self.at.channel)
     }
 
-    /// The names of what hangs on it.
+    /// The names of what is fed from it.
     pub fn behind(&self) -> Vec<&'p str> {
         let plan = self.plan;
         let mut names: Vec<&str> = plan.loads_behind(self.run).map(|i| plan.loads[i].name.text.as_str()).collect();
@@ -76,7 +76,7 @@ impl<'p> Channel<'p> {
         s.alive(branch).then(|| s.drop_v(branch))
     }
 
-    /// The volts that it holds off while it is open: those of the node that it hangs on.
+    /// The voltage that it holds off while it is open: those of the node that it is connected to.
     pub fn holds_v(&self, s: &Snapshot) -> Option<f64> {
         s.volts_at(self.plan.branches[self.run].feed.from.id)
     }

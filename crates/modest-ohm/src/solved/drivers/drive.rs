@@ -1,4 +1,5 @@
-//! What drives a channel: the volts of its sender, the ground between, the base current and the gate's volts that follow.
+//! What drives a channel: the voltage of its sender, the ground between, the base current and the gate's voltage that
+//! follow.
 
 use super::channel::Channel;
 use crate::plan::driver::figures::{Fet, GateDriver, Transistor};
@@ -22,19 +23,19 @@ pub(crate) fn drive_of(plan: &Plan, driver: usize, channel: usize) -> Option<Dri
     let hop =
         hops(plan).into_iter().find(|h| h.of == Of::Driver(driver, channel) && h.to == End::Driver(driver, channel))?;
     let ohms = match hop.from {
-        // Bases that hang on one pin share its resistance.
+        // Bases that are connected to one pin share its resistance.
         End::Pin(c) => {
             let many = hop.pins.0.map_or(1, |pin| bases_on(plan, pin)) as f64;
-            (many * plan.controllers[c].pins.ohms.low.get(), many * plan.controllers[c].pins.ohms.high.get())
+            (many * plan.boards[c].pins.ohms.low.get(), many * plan.boards[c].pins.ohms.high.get())
         }
         _ => (STAGE_OHMS, STAGE_OHMS),
     };
     Some(Drive { hop, ohms })
 }
 
-/// How many bases hang on a pin directly; at least one.
+/// How many bases are connected to a pin directly; at least one.
 fn bases_on(plan: &Plan, pin: &PinAt) -> usize {
-    let same = |p: &&PinRef| p.at.controller == pin.controller && p.at.pin == pin.pin;
+    let same = |p: &&PinRef| p.at.board == pin.board && p.at.pin == pin.pin;
     let own = |d: &Driver| d.channels.iter().flat_map(|c| &c.pins).filter(same).count();
     let direct = |d: &&Driver| d.base_of().is_some() && d.line.through.is_empty();
     plan.drivers.iter().filter(direct).map(own).sum::<usize>().max(1)
@@ -48,8 +49,8 @@ impl Drive<'_> {
         Some(sender.vdd - (receiver.ground - sender.ground))
     }
 
-    /// As [`volts`](Self::volts), against what the channel's base or gate counts against: on the high side of an N-channel or
-    /// NPN stage that is the load's own +, the rail while it is on.
+    /// As [`volts`](Self::voltage), against what the channel's base or gate counts against: on the high side of an
+    /// N-channel or NPN stage that is the load's own +, the rail while it is on.
     pub fn volts_of(&self, channel: &Channel<'_>, s: &Snapshot) -> Option<f64> {
         let volts = self.volts(channel.plan, s)?;
         let follows = !channel.is_low_side()
@@ -99,8 +100,8 @@ pub(crate) fn most_gate_volts(channel: &Channel<'_>, drive: Option<&Drive<'_>>, 
     Some(channel.holds_v(s)?.max(clamped).min(clamp.high.get()))
 }
 
-/// The share of its sender's volts that reaches a gate: the pull-down, at the gate itself, divides what comes through the
-/// resistors before it.
+/// The share of its sender's voltage that reaches a gate: the pull-down, at the gate itself, divides what comes through
+/// the resistors before it.
 fn reaches_gate(fet: &Fet, drive: &Drive<'_>) -> f64 {
     let Some(pull) = fet.pull.as_ref().map(|r| r.low.get()) else { return 1.0 };
     let before = [fet.series.as_ref(), drive.hop.series].into_iter().flatten().map(|r| r.high.get()).sum::<f64>();

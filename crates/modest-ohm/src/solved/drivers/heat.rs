@@ -2,7 +2,7 @@
 
 use super::channel::Channel;
 use crate::plan::driver::{Driver, DriverKind};
-use crate::plan::kinds::housing::Held;
+use crate::plan::kinds::enclosure::Held;
 use crate::plan::kinds::load::Nature;
 use crate::quantity::figure::Figure;
 use crate::quantity::units::Quantity;
@@ -44,11 +44,11 @@ impl Ends {
     }
 }
 
-/// Of what a switched load takes, the share that its stage turns into heat in an edge, of V·I·t: a winding that its diode
-/// frees keeps its current (½); in a heater, a lamp or LEDs current and volts change together (∫x(1−x) = ⅙).
+/// Of what a switched load takes, the share that its stage turns into heat in an edge, of V·I·t: a coil that its diode
+/// frees keeps its current (½); in a heater, a lamp or LEDs current and voltage change together (∫x(1−x) = ⅙).
 const WINDING: f64 = 0.5;
 const RESISTIVE: f64 = 1.0 / 6.0;
-/// A MOSFET's resistance once it is warm, over that of its sheet (typical).
+/// A MOSFET's resistance once it is warm, over that of its datasheet (typical).
 const HOT: f64 = 1.5;
 /// What a gate driver of a P-channel stage takes by itself, s (typical of a small transistor).
 const DRIVER_S: f64 = 50e-9;
@@ -65,7 +65,7 @@ impl Channel<'_> {
     /// Its losses in a state, all on.
     pub fn heat(&self, s: &Snapshot, base_a: f64, gate_v: Option<f64>, ends: Ends) -> Option<Heat> {
         let (amps, drop) = (self.amps(s)?, self.drop_v(s)?);
-        // The network's largest resistance of a MOSFET is that of a warm one; its typical one is the sheet's.
+        // The network's largest resistance of a MOSFET is that of a warm one; its typical one is the datasheet's.
         let warm = if ends == Ends::Nominal && self.driver.fet().is_some() { HOT } else { 1.0 };
         let conduction_w = (amps * drop * warm).max(0.0);
         let control_w = self.driver.transistor().map_or(0.0, |t| t.vbe.high.get() * base_a);
@@ -87,7 +87,7 @@ impl Channel<'_> {
         Some(Edges { on_s, off_s, watts })
     }
 
-    /// True where it is known that nothing behind it has a winding.
+    /// True where it is known that nothing behind it has a coil.
     fn is_resistive(&self) -> bool {
         let plain = |n: Option<Nature>| matches!(n, Some(Nature::Heater | Nature::Lamp | Nature::Led));
         self.plan.loads_behind(self.run).all(|i| plain(self.plan.loads[i].nature))
@@ -112,14 +112,14 @@ impl Channel<'_> {
             let rc = fet.ciss.as_ref().map_or(0.0, |c| pull * c.high.get() * (at / threshold).ln());
             return Some((DRIVER_S + charge * series / above, charge * pull / at + rc));
         }
-        // The pull-down at the gate divides the volts and lies beside the resistors that they come through.
+        // The pull-down at the gate divides the voltage and lies beside the resistors that they come through.
         let before = own + series + hop;
         let ohms = fet.pull.as_ref().map_or(before, |r| before * r.high.get() / (before + r.high.get()));
         Some((charge * ohms / above, charge * ohms / at))
     }
 }
 
-/// The junction of a driver's channel with watts of its own and of those that share its heat, °C; `None` where nothing
+/// The junction of a driver's channel with power of its own and of those that share its heat, °C; `None` where nothing
 /// says how heat leaves.
 pub(crate) fn junction_c(channel: &Channel<'_>, watts: f64, s: &Snapshot, ends: Ends) -> Option<f64> {
     let heat = &channel.driver.heat;

@@ -1,0 +1,95 @@
+//! Everything that `budget` prints, as JSON.
+
+use modest_ohm::views::{ConverterRow, NodeRow, Row, TotalRow};
+use modest_ohm::{Review, Select};
+
+use crate::Input;
+use crate::json::{
+    self, At, BatteryShape, BudgetShape, CableShape, ConductorShape, ConverterShape, FeedShape, NodeShape, PartShape,
+    TotalShape, maybe, number,
+};
+
+impl<'a> NodeShape<'a> {
+    fn of(r: &'a Row<NodeRow>) -> Self {
+        Self {
+            name: &r.row.name,
+            kind: r.row.kind,
+            at: At::of(r),
+            voltage_v: maybe(r.row.voltage),
+            minus_v: maybe(r.row.minus),
+            current_a: maybe(r.row.current),
+            demand_a: maybe(r.row.demand),
+            limit_a: maybe(r.row.limit),
+            headroom: maybe(r.row.headroom),
+            limiting: r.row.limiting,
+            parts: r.row.parts.iter().map(|(name, amps)| PartShape { name, current_a: number(*amps) }).collect(),
+        }
+    }
+}
+
+impl<'a> ConverterShape<'a> {
+    fn of(r: &'a Row<ConverterRow>) -> Self {
+        Self {
+            name: &r.row.name,
+            at: At::of(r),
+            input_v: number(r.row.input_v),
+            input_a: number(r.row.input_a),
+            input_w: number(r.row.input_w),
+            output_a: number(r.row.output_a),
+            loss_w: number(r.row.loss),
+        }
+    }
+}
+
+impl<'a> TotalShape<'a> {
+    fn of(r: &'a Row<TotalRow>) -> Self {
+        Self {
+            at: At::of(r),
+            source_w: number(r.row.source),
+            source_internal_w: number(r.row.source_internal),
+            load_w: number(r.row.load),
+            conductor_w: number(r.row.conductor),
+            converter_loss_w: number(r.row.converter_loss),
+            diode_w: number(r.row.diode),
+        }
+    }
+}
+
+/// The budget as JSON.
+#[must_use]
+pub fn budget_json(input: &Input<'_>, review: &Review, select: &Select) -> String {
+    let (nodes, conductors) = (review.nodes(select), review.conductors(select));
+    let (converters, totals, feed) = (review.converters(select), review.totals(select), review.solve_feeds(select));
+    json::pretty(&BudgetShape {
+        format: json::FORMAT,
+        plan: input.path,
+        nodes: nodes.iter().map(NodeShape::of).collect(),
+        conductors: conductors.iter().map(ConductorShape::of).collect(),
+        cables: review.cables().into_iter().map(CableShape::of).collect(),
+        converters: converters.iter().map(ConverterShape::of).collect(),
+        totals: totals.iter().map(TotalShape::of).collect(),
+        batteries: review
+            .runtimes()
+            .iter()
+            .map(|r| BatteryShape {
+                name: r.battery.clone(),
+                scenario: r.scenario.to_string(),
+                runtime_s: number(r.lasts),
+                ends_by: r.end.word(),
+                first_to_stop: r.end.consumer().map(str::to_owned),
+                charge_left: number(r.left),
+            })
+            .collect(),
+        feed: feed
+            .iter()
+            .map(|r| FeedShape {
+                at: At::of(r),
+                has_solution: r.row.has_solution,
+                largest_scale: r.row.largest_scale,
+                deliverable_w: maybe(r.row.deliverable),
+                deliverable_in_range_w: maybe(r.row.deliverable_in_range),
+                stays_in_range: r.row.stays_in_range,
+            })
+            .collect(),
+    })
+}

@@ -1,0 +1,123 @@
+//! What a maker reads on a reel or says in everyday words is understood, or answered with what to write.
+
+use crate::bad_input::{WALL, problems};
+use modest_ohm::{Plan, Scenario, Select};
+
+/// The demand on `wall` in scenario worst at the typical corner.
+fn demand_a(strip: &str) -> f64 {
+    let plan = Plan::from_toml(&format!(
+        "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"5 V ± 0 %\"\ncurrent = \"50 A\"\n\
+         [strip.shelf]\nfrom = \"wall\"\n{strip}\n"
+    ))
+    .unwrap_or_else(|e| panic!("{e}"));
+    let select =
+        Select { scenario: Some(Scenario::Worst), corner: Some(modest_ohm::Corner::Typical), ..Select::default() };
+    let review = plan.review();
+    let nodes = review.nodes(&select);
+    nodes.iter().find(|r| r.row.name == "wall").unwrap().row.demand.unwrap().get()
+}
+
+/// A label that counts the whole reel says the same as one that counts a metre.
+#[test]
+fn totals_on_a_label() {
+    let part = "part = \"pixel-5v-rgb\"\nlength = \"5 m\"\n";
+    let per_metre = demand_a(&format!("{part}pixels = \"60 /m\"\npower = \"4.8 W/m\""));
+    for label in [
+        "pixels = \"300\"\npower = \"24 W\"",
+        "leds = \"300\"\ncurrent = \"4.8 A\"",
+        "pixels = 300\ncurrent = \"0.96 A/m\"",
+    ] {
+        assert!((demand_a(&format!("{part}{label}")) - per_metre).abs() < 1e-9, "{label}");
+    }
+    // Copper without resistance: the whole of 4.8 A, and nothing lost on the way.
+    let ideal = demand_a(&format!("{part}copper = \"0.000001 Ω/m\"\npixels = \"300\"\npower = \"24 W\""));
+    assert!((ideal - 4.8).abs() < 1e-4, "{ideal}");
+}
+
+/// The marking of one generic part stands for it; one that several carry is answered with what sets them apart.
+#[test]
+fn markings() {
+    let strip = |part: &str| demand_a(&format!("part = \"{part}\"\nlength = \"1 m\"\npixels = \"60 /m\""));
+    assert!((strip("WS2812B") - strip("pixel-5v-rgb")).abs() < 1e-12);
+    let part = |part: &str| {
+        format!("{WALL}[strip.a]\nfrom = \"wall\"\nlength = \"1 m\"\npixels = \"60 /m\"\npart = «\"{part}\"»\n")
+    };
+    problems(&part("WS2812X"), &["part"]);
+}
+
+#[test]
+fn old_names_say_what_they_are_called_now() {
+    problems(&format!("{WALL}[«controller».keeper]\nmean = \"1 mA\"\n"), &["renamed to `board`"]);
+    problems(
+        &format!(
+            "{WALL}[strip.a]\nfrom = \"wall\"\npart = \"pixel-5v-rgb\"\nlength = \"1 m\"\npixels = \"60 /m\"\n«firmware-cap» = \"1 A\"\n"
+        ),
+        &["renamed to `firmware-limit`"],
+    );
+    problems(
+        &format!("{WALL}[load.a]\nfrom = \"wall\"\ncurrent = \"1 A\"\n«wants-capacitor» = \"100 µF\"\n"),
+        &["renamed to `local-capacitor`"],
+    );
+    // A name for two things of today is that of the table it is in.
+    problems(
+        &format!("{WALL}[load.a]\nfrom = \"wall\"\ncurrent = \"1 A\"\n«rest» = \"off\"\n"),
+        &["renamed to `at-power-on`"],
+    );
+}
+
+/// Everyday words for tables; a table and its keys that an answer names are known to the reader.
+#[test]
+fn everyday_words() {
+    for word in [
+        "battery",
+        "adapter",
+        "relay",
+        "transistor",
+        "regulator",
+        "microcontroller",
+        "leds",
+        "lamp",
+        "button",
+        "splice",
+        "level-shifter",
+        "node",
+    ] {
+        let text = format!("{WALL}[{word}.x]\nfrom = \"wall\"\n");
+        let errors = Plan::from_toml(&text).unwrap_err();
+        assert_eq!(errors.problems.len(), 1, "{word}: {errors}");
+        let help = errors.problems[0].help.clone();
+        let kind = help.split('[').nth(1).and_then(|rest| rest.split('.').next()).unwrap_or_else(|| panic!("{help}"));
+        let listed = help.split(" with ").nth(1).unwrap_or_default();
+        let listed = listed.split([';', ',']).next().map_or(listed, |_| listed);
+        let keys: Vec<&str> = listed
+            .split('`')
+            .skip(1)
+            .step_by(2)
+            .filter(|k| k.chars().all(|c| c == '-' || c.is_ascii_lowercase()))
+            .collect();
+        let asked = Plan::from_toml(&format!("{WALL}[{kind}.x]\nzzzzzzzz = 1\nfrom = \"wall\"\n")).unwrap_err();
+        let known = asked.problems.iter().find(|p| p.message.contains("zzzzzzzz")).unwrap_or_else(|| panic!("{asked}"));
+        for key in keys {
+            assert!(known.known().contains(&key), "{word}: {help}: `{key}` of {kind}");
+        }
+    }
+}
+
+#[test]
+fn everyday_words_for_keys_and_numbers() {
+    let load = |key: &str| format!("{WALL}[load.a]\nfrom = \"wall\"\ncurrent = \"1 A\"\n{key}\n");
+    problems(&load("«amps» = \"1 A\""), &["current"]);
+    problems(&load("«volt» = \"5 V\""), &["voltage = \"5 V\""]);
+    problems(&load("cable = \"1 m «0,75 mm²»\""), &["write a decimal point: `1 m 0.75 mm²`"]);
+    problems(&load("cable = \"«0,5 m» 18 AWG\""), &["write a decimal point: `0.5 m 18 AWG`"]);
+    problems(&load("cable = \"«1 m AWG18»\""), &["write `1 m 18 AWG`"]);
+    problems(&load("cable = \"«1 m awg-18»\""), &["write `1 m 18 AWG`"]);
+}
+
+/// What is missing is one problem: a part that is not given is not also three figures that are not given.
+#[test]
+fn the_first_cause_only() {
+    problems(&format!("{WALL}[strip.«a»]\nfrom = \"wall\"\nlength = \"1 m\"\npixels = \"60 /m\"\n"), &["part"]);
+    problems(&format!("{WALL}[board.«b»]\nfrom = \"wall\"\n"), &["part"]);
+    problems(&format!("{WALL}[led.«l»]\nfrom = \"wall\"\nresistor = \"100 Ω\"\n"), &["part"]);
+}
