@@ -2,9 +2,12 @@
 
 use std::path::PathBuf;
 
+use clap::builder::{PossibleValue, PossibleValuesParser};
 use clap::{Parser, Subcommand, ValueEnum};
 use modest_ohm::units::{Quantity, parse_quantity};
 use modest_ohm::{Corner, Severity};
+
+use crate::plans::STARTERS;
 
 mod size;
 mod size_leads;
@@ -41,7 +44,7 @@ pub enum Command {
     #[command(after_help = "Example:\n  mohm demo")]
     Demo,
     /// Write a commented plan to start from
-    #[command(after_help = "Example:\n  mohm new shed.toml")]
+    #[command(after_help = "Examples:\n  mohm new shed.toml\n  mohm new --like pump garden.toml")]
     New(New),
     /// Check a plan: what is wrong with it, and what to do first
     #[command(
@@ -91,11 +94,19 @@ pub enum Command {
     Catalogue(Catalogue),
 }
 
+/// The words for `--like`, with what is in each plan.
+fn starters() -> PossibleValuesParser {
+    PossibleValuesParser::new(STARTERS.iter().map(|s| PossibleValue::new(s.name).help(s.title())))
+}
+
 /// `new`.
 #[derive(clap::Args, Debug)]
 pub struct New {
     /// The file to write
     pub file: PathBuf,
+    /// What the plan is like; without it, a terminal asks, and otherwise it is the first
+    #[arg(long, value_parser = starters())]
+    pub like: Option<String>,
     /// Replace the file if it exists
     #[arg(long)]
     pub force: bool,

@@ -222,25 +222,6 @@ fn new_writes_a_sound_plan_and_never_over_another() {
     assert_eq!(std::fs::read_dir(folder.path()).unwrap().count(), 1, "nothing left lying about");
 }
 
-/// Every line of the template that is commented out as an example is right too.
-#[test]
-fn the_template_is_right_with_everything_uncommented() {
-    let text = std::fs::read_to_string(root().join("plans/template.toml")).unwrap();
-    let open: String = text
-        .lines()
-        .map(|l| match l.strip_prefix("# ") {
-            Some(key) if key.starts_with('[') || key.split_once(" = ").is_some_and(|(k, _)| !k.contains(' ')) => key,
-            _ => l,
-        })
-        .map(|l| format!("{l}\n"))
-        .collect();
-    let output = checked(open.as_bytes(), &["--fail-on", "never"]);
-    assert_eq!(code(&output), 0, "{}\n{open}", err(&output));
-    for words in ["five", "latch", "dusk"] {
-        assert!(open.contains(words));
-    }
-}
-
 #[test]
 fn colour_only_where_it_is_seen() {
     let run = |key: &str, value: &str| {

@@ -14,6 +14,7 @@ mod pins;
 mod shown;
 mod sources;
 mod stages;
+mod starters;
 mod strips;
 mod tool;
 mod widths;

@@ -15,13 +15,12 @@ fn refused(args: &[&str]) -> String {
     String::from_utf8(output.stderr).unwrap()
 }
 
-const PLANS: [&str; 6] = [
+const PLANS: [&str; 5] = [
     "plans/harbour-diorama.toml",
     "plans/weather-mast.toml",
     "plans/puppet-stage.toml",
     "plans/planetarium.toml",
     "plans/ferry-landing.toml",
-    "plans/template.toml",
 ];
 
 #[test]

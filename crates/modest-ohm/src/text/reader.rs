@@ -100,6 +100,11 @@ impl<'a> Reader<'a> {
         self
     }
 
+    /// True where an unknown part might have given what is missing.
+    pub fn is_lenient(&self) -> bool {
+        self.lenient
+    }
+
     pub fn problem(&self, problem: Problem) {
         self.problems.borrow_mut().push(problem);
     }

@@ -40,11 +40,11 @@ pub(crate) fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, opto:
     if fine {
         sink.pass(
             subject,
-            format!("while its pin is {pin}: {got}, {} {wants}", if is_on { "wanted" } else { "allowed" }),
+            format!("while its pin is {pin}: {got}, {} {wants}", if is_on { "needs" } else { "allowed" }),
         );
         return;
     }
-    let what = if is_on { "to turn it on" } else { "to turn it off" };
+    let limit_words = if is_on { format!("needs {wants} to turn on") } else { format!("turns off below {wants}") };
     let cures = if is_on {
         vec!["use a smaller resistor, a higher rail, or a transistor that switches it from the higher rail".into()]
     } else {
@@ -57,9 +57,8 @@ pub(crate) fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, opto:
         Draft::fault((subject, span))
             .at(&Worst::at(o, value))
             .says(format!(
-                "while {} is {pin}, {got} flows through the optocoupler of `{subject}`; {} {wants} {what}",
-                hop.words(context.plan).0,
-                if is_on { "only" } else { "at most" }
+                "while {} is {pin}, {got} flows through the optocoupler of `{subject}`; {limit_words}",
+                hop.words(context.plan).0
             ))
             .judged("through", got)
             .limit(if is_on { EvidenceRole::AtLeast } else { EvidenceRole::AtMost }, "limit", wants, &limit.origin)

@@ -6,6 +6,7 @@ use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
 use crate::plan::kinds::run::RunKind;
 use crate::plan::model::node::NodeKind;
+use crate::solved::outcome::Outcome;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
@@ -22,12 +23,18 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 continue;
             }
         };
+        // A jumper across the gap, `[link.x]`, joins them as well.
+        let fed = |o: &Outcome| o.actual.as_ref().ok().and_then(|s| s.volts_at(node)).is_some();
+        if context.outcomes.iter().any(fed) {
+            sink.pass(name, "its halves are joined by a link".into());
+            continue;
+        }
         if behind.is_empty() {
             sink.pass(name, "nothing is connected to it".into());
             continue;
         }
         let names = behind.iter().map(|n| format!("`{n}`")).collect::<Vec<_>>().join(", ");
-        let verb = if behind.len() == 1 { "hangs" } else { "hang" };
+        let verb = if behind.len() == 1 { "is" } else { "are" };
         let bar = name.split('.').next().unwrap_or(name);
         sink.find(
             Draft::fault((name, half.name.span))

@@ -3,9 +3,11 @@
 use crate::derived::context::Context;
 use crate::findings::sink::Sink;
 use crate::plan::kinds::run::RunKind;
+use crate::plan::kinds::supply::SupplyKind;
 use crate::plan::model::Plan;
+use crate::plan::model::node::NodeKind;
 use crate::quantity::units::Amps;
-use crate::topology::conductors::cable_of;
+use crate::topology::conductors::{cable_of, feed_of};
 use crate::topology::run::Run;
 use crate::verdict::compare::exceeds;
 
@@ -28,12 +30,18 @@ fn inside_a_part(plan: &Plan, run: Run) -> bool {
     }
 }
 
+/// A USB or negotiated source has its cable in `cable-resistance`.
+fn is_usb_cable(plan: &Plan, run: Run) -> bool {
+    let Some(NodeKind::Supply(i)) = feed_of(plan, run).map(|f| plan.nodes[f.from.id.0].kind) else { return false };
+    matches!(plan.supplies[i].kind, SupplyKind::Usb | SupplyKind::Negotiated)
+}
+
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     let mut missing: Vec<(f64, &str)> = Vec::new();
     for info in context.layout.conductors.iter().filter(|c| !matches!(c.run, Run::Ground(_))) {
         let Some(feed) = info.feed else { continue };
-        if cable_of(plan, info.run).is_some() || inside_a_part(plan, info.run) {
+        if cable_of(plan, info.run).is_some() || inside_a_part(plan, info.run) || is_usb_cable(plan, info.run) {
             continue;
         }
         let amps = context

@@ -366,6 +366,10 @@ fn read_demand(reader: &mut Reader<'_>) -> Demand {
             for key in ["current", "power", "resistance", "idle", "typical", "surge", "start", "stall"] {
                 let _ = reader.has(key);
             }
+            // A part that is not known might have said it.
+            if other.is_empty() && reader.is_lenient() {
+                return Demand::Current(states(reader, "current", Need::NotNegative));
+            }
             let found = if other.is_empty() { "nothing".to_owned() } else { format!("`{}`", other.join("` and `")) };
             reader.problem(Problem::new(
                 reader.span,
