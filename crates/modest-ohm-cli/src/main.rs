@@ -7,6 +7,7 @@ mod commands;
 mod files;
 mod output;
 mod plans;
+mod shipped;
 
 use std::process::ExitCode;
 

@@ -7,7 +7,7 @@ use clap::{Parser, Subcommand, ValueEnum};
 use modest_ohm::units::{Quantity, parse_quantity};
 use modest_ohm::{Corner, Severity};
 
-use crate::plans::STARTERS;
+use crate::shipped::starters::STARTERS;
 
 mod size;
 mod size_leads;

@@ -3,7 +3,7 @@
 use std::io::{BufRead, IsTerminal};
 
 use crate::args::New;
-use crate::plans::{STARTERS, Starter};
+use crate::shipped::starters::{STARTERS, Starter};
 use crate::{files, output};
 
 /// Runs `new`.

@@ -18,6 +18,7 @@ mod causes;
 mod checks;
 mod common;
 mod connectors;
+mod counted;
 mod discharges;
 mod drafts;
 mod edges;

@@ -73,7 +73,7 @@ fn chain(plan: &Plan, sink: &mut Sink, m: &Mains) {
 fn contact(plan: &Plan, sink: &mut Sink, m: &Mains, through: &Named, (volts, amps): (Option<f64>, f64)) {
     let name = &m.name.text;
     let span = through.span.unwrap_or(m.name.span);
-    let driver = plan.drivers.iter().find(|d| through.text.split('.').next() == Some(&d.name.text));
+    let driver = plan.driver_of(&through.text).map(|(driver, _)| &plan.drivers[driver]);
     let switch = plan.branches.iter().filter(|b| b.name.text == through.text).find_map(|b| b.switch());
     let rating = driver.and_then(|d| d.current.as_ref()).or(switch.and_then(|s| s.rating.as_ref()));
     let stands = driver.and_then(|d| d.relay()).and_then(|r| r.ac_volts.as_ref());

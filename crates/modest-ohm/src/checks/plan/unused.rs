@@ -61,7 +61,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         judge(&p.name, "differential-pair", through(Stage::Pair(i)));
     }
     for (i, d) in plan.drivers.iter().enumerate() {
-        let named = |text: &str| text.split('.').next() == Some(&d.name.text);
+        let named = |text: &str| plan.driver_of(text).is_some_and(|(driver, _)| driver == i);
         let on_mains = plan.mains.iter().flat_map(|m| &m.through).any(|t| named(&t.text));
         let behind = plan.runs_of(i).any(|(run, _)| node_used(NodeKind::Branch(run)));
         let colours = plan.strips.iter().flat_map(|s| &s.switched).any(|s| named(&s.by.text));

@@ -21,6 +21,7 @@ pub(crate) mod led_source;
 pub(crate) mod limiter;
 pub(crate) mod link;
 pub(crate) mod load;
+pub(crate) mod load_demand;
 pub(crate) mod load_kind;
 pub(crate) mod load_limits;
 pub(crate) mod mains;

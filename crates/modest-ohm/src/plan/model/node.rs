@@ -66,6 +66,16 @@ impl Plan {
         self.nodes.get(at).filter(|n| n.kind == kind).map(|_| NodeId(at))
     }
 
+    /// The driver that a name means, and what the name says beyond that: `tide-switch`, `array.3`; `stage.2` is the
+    /// second of counted ones, where there is one of that name.
+    pub(crate) fn driver_of<'n>(&self, name: &'n str) -> Option<(usize, Option<&'n str>)> {
+        let index = |own: &str| self.drivers.iter().position(|d| d.name.text == own);
+        index(name).map(|i| (i, None)).or_else(|| {
+            let (own, rest) = name.rsplit_once('.')?;
+            Some((index(own)?, Some(rest)))
+        })
+    }
+
     /// Where an item of a name is declared.
     pub(crate) fn declared(&self, item: &str) -> Option<crate::source::Span> {
         let node = self.nodes.iter().position(|n| n.name.split('.').next() == Some(item));

@@ -3,6 +3,7 @@
 use std::cell::RefCell;
 
 use super::items::Assembly;
+use super::members::Members;
 use crate::plan::model::Plan;
 use crate::plan::resolve::limits::{too_many, too_much};
 use crate::plan::resolve::references::resolve;
@@ -58,15 +59,18 @@ pub(crate) fn read_plan(text: &str) -> Result<Plan, PlanErrors> {
     let source = Source::new(text);
     let root = parse_tree(text).map_err(|problems| PlanErrors::new(problems, source.clone()))?;
     let problems = RefCell::new(Vec::new());
-    let assembly = Assembly::new(&root, &problems);
+    let members = Members::expand(root, &problems);
+    let assembly = Assembly::new(&members, &problems);
     let mut plan = assembly.assemble(source);
     too_many(&plan, &problems);
     resolve(&mut plan, &problems);
     too_much(&plan, &problems);
     let unread = assembly.unread_names();
-    let follows =
-        |p: &Problem| p.undeclared_name().and_then(|n| n.split('.').next()).is_some_and(|n| unread.contains(&n));
+    let unsound = assembly.unsound.borrow();
+    let unknown = |n: &str| unread.contains(&n) || unsound.contains(n);
+    let follows = |p: &Problem| p.undeclared_name().and_then(|n| n.split('.').next()).is_some_and(unknown);
     let mut problems = problems.take();
     problems.retain(|p| !follows(p));
+    members.said_once(&mut problems);
     if problems.is_empty() { Ok(plan) } else { Err(PlanErrors::new(problems, plan.source)) }
 }

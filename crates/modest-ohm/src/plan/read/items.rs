@@ -4,6 +4,7 @@ use std::cell::RefCell;
 use std::collections::{BTreeSet, HashMap};
 
 use super::kinds::{KINDS, Kind, kind_of, suits};
+use super::members::{COUNTED, Members};
 use crate::catalogue::{Catalogue, Class};
 use crate::plan::kinds::scenario::read_accept;
 use crate::plan::model::Plan;
@@ -32,10 +33,14 @@ pub(crate) fn table_words() -> impl Iterator<Item = &'static str> + Clone {
 /// Everything the reading of items needs.
 pub(crate) struct Assembly<'a> {
     pub(crate) root: &'a Table,
+    /// Which items are members of a counted one.
+    members: &'a Members,
     pub(crate) problems: &'a RefCell<Vec<Problem>>,
     /// Names declared so far, with their places.
     declared: RefCell<HashMap<String, Span>>,
     pub(crate) used_parts: RefCell<BTreeSet<String>>,
+    /// Items whose part is not known: what nodes they would have is not known either.
+    pub(super) unsound: RefCell<BTreeSet<String>>,
 }
 
 impl<'s, 'a: 's> Classes<'s> for Assembly<'a> {
@@ -45,8 +50,15 @@ impl<'s, 'a: 's> Classes<'s> for Assembly<'a> {
 }
 
 impl<'a> Assembly<'a> {
-    pub(super) fn new(root: &'a Table, problems: &'a RefCell<Vec<Problem>>) -> Self {
-        Self { root, problems, declared: RefCell::default(), used_parts: RefCell::default() }
+    pub(super) fn new(members: &'a Members, problems: &'a RefCell<Vec<Problem>>) -> Self {
+        Self {
+            root: &members.root,
+            members,
+            problems,
+            declared: RefCell::default(),
+            used_parts: RefCell::default(),
+            unsound: RefCell::default(),
+        }
     }
 
     pub(crate) fn note(&self, problem: Problem) {
@@ -94,7 +106,9 @@ impl<'a> Assembly<'a> {
             ));
             return None;
         };
-        if key.is_empty() || !key.chars().all(|c| c.is_ascii_alphanumeric() || c == '-' || c == '_') {
+        let is_plain =
+            |key: &str| !key.is_empty() && key.chars().all(|c| c.is_ascii_alphanumeric() || c == '-' || c == '_');
+        if !is_plain(key) && !self.members.has(key) {
             self.note(Problem::new(span, format!("`{key}` is not a valid name"), "use letters, digits, `-` and `_`"));
             return None;
         }
@@ -116,9 +130,15 @@ impl<'a> Assembly<'a> {
             let (layers, sound) = self.layers(kind.word, &name.text, table);
             let what = format!("{} `{}`", kind.word, name.text);
             let named = self.is_described(kind, &what, table, span);
+            if !sound {
+                self.unsound.borrow_mut().insert(name.text.clone());
+            }
             let mut reader =
                 Reader::new(layers, what, span, self.problems).lenient(!sound || !named).with_classes(Some(self));
             let _ = reader.text("part");
+            if COUNTED.contains(&kind.word) {
+                let _ = reader.has("count");
+            }
             (kind.add)(&mut reader, name, plan);
             reader.finish();
         }

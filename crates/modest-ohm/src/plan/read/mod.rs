@@ -4,4 +4,5 @@ pub(crate) mod assemble;
 mod entry;
 pub(crate) mod items;
 pub(crate) mod kinds;
+mod members;
 mod stacks;

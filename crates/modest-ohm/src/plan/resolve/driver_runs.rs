@@ -68,7 +68,7 @@ fn strip(plan: &mut Plan, i: usize, note: &dyn Fn(Problem)) {
     for n in 0..strip.switched.len() {
         let switched = &plan.strips[i].switched[n];
         let by = switched.by.clone();
-        let known = plan.drivers.iter().any(|d| by.text.split('.').next() == Some(&d.name.text));
+        let known = plan.driver_of(&by.text).is_some();
         // What is given with its resistance need not be shown.
         if !known && switched.stated {
             continue;
@@ -190,8 +190,8 @@ fn new_run(
 
 /// Driver and channel of a name: `tide-switch`, `array.3`.
 fn find(plan: &Plan, note: &dyn Fn(Problem), of: &Use<'_>) -> Option<(usize, usize)> {
-    let (name, rest) = of.by.text.split_once('.').map_or((of.by.text.as_str(), None), |(n, r)| (n, Some(r)));
-    let Some(driver) = plan.drivers.iter().position(|d| d.name.text == name) else {
+    let Some((driver, rest)) = plan.driver_of(&of.by.text) else {
+        let name = of.by.text.split('.').next().unwrap_or_default();
         let all = plan.drivers.iter().map(|d| d.name.text.as_str());
         let help = match nearest(name, all.clone()) {
             Some(near) => format!("did you mean `{near}`?"),
@@ -202,6 +202,7 @@ fn find(plan: &Plan, note: &dyn Fn(Problem), of: &Use<'_>) -> Option<(usize, usi
         return None;
     };
     let own = &plan.drivers[driver];
+    let name = &own.name.text;
     if own.kind == DriverKind::Bridge {
         note(Problem::new(
             of.by.span,

@@ -1,0 +1,3 @@
+//! What ships with the tool.
+
+pub mod starters;
