@@ -86,6 +86,8 @@ fn entry(input: &Input<'_>, review: &Review, number: Option<usize>, worst: &Find
     let mut causes: Vec<(&'static str, Vec<String>, Severity)> = Vec::new();
     // What the same advice says of other parts is said in its headline.
     let follows = all.iter().filter(|f| f.severity != Severity::Advisory).flat_map(|f| &f.also);
+    // The same on another part is alike, and caused by nothing here.
+    let (alike, follows): (Vec<_>, Vec<_>) = follows.partition(|c| c.is_alike(worst));
     for c in follows {
         match causes.iter_mut().find(|(code, _, severity)| *code == c.code && *severity == c.severity) {
             Some((_, on, _)) => on.push(review.in_short(&c.subject)),
@@ -97,7 +99,12 @@ fn entry(input: &Input<'_>, review: &Review, number: Option<usize>, worst: &Find
         number,
         severity: worst.severity,
         code: worst.code,
-        subjects: all.iter().map(|f| review.in_short(&f.subject)).collect(),
+        subjects: all
+            .iter()
+            .map(|f| &f.subject)
+            .chain(alike.iter().map(|c| &c.subject))
+            .map(|subject| review.in_short(subject))
+            .collect(),
         lines,
         headline: review.in_short(&worst.message),
         // Commands that they name are complete: with the plan's own path.

@@ -81,8 +81,12 @@ fn verdict(review: &Review) -> String {
     let count = |s| review.count(s);
     let (dangers, faults, cautions) = (count(Severity::Danger), count(Severity::Fault), count(Severity::Caution));
     let (advisories, unknowns) = (count(Severity::Advisory), count(Severity::Unknown));
-    let follow: usize =
-        review.findings().iter().filter(|f| f.severity != Severity::Advisory).map(|f| f.also.len()).sum();
+    let follow: usize = review
+        .findings()
+        .iter()
+        .filter(|f| f.severity != Severity::Advisory)
+        .map(modest_ohm::Finding::consequences)
+        .sum();
     let first = if follow > 0 {
         format!("Fix from the top: {} with what causes them.", goes(follow))
     } else {

@@ -69,11 +69,19 @@ pub fn size_led(need: &LedNeed, size: &LedSize, limits: &LedLimits) -> SizeAnswe
             that needs {}",
             size.exact, need.current, next.ohms, next.worst, size.least
         ),
+        _ if (size.exact.get() / chosen.ohms.get() - 1.0).abs() < 1e-3 => {
+            format!("that is the exact value for {}", need.current)
+        }
         _ => {
             format!("the exact value {} gives {}; the next larger available value is chosen", size.exact, need.current)
         }
     });
     lines.extend(led_notes(need, size, chosen, limits));
+    if need.supply.nominal == need.supply.worst {
+        // In a plan an adapter without a tolerance has 5 %; here a plain number is what it says.
+        let supply = need.supply.nominal;
+        lines.push(format!("the supply counts as exactly {supply}; an adapter is \"{supply} ± 5 %\""));
+    }
     let mut rows: Vec<(Ohms, Vec<String>)> = size.others.iter().map(|r| (r.ohms, led_row(r, ""))).collect();
     rows.push((chosen.ohms, led_row(chosen, " *")));
     rows.sort_by(|a, b| a.0.get().total_cmp(&b.0.get()));

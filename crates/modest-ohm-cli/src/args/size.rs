@@ -145,7 +145,7 @@ pub struct SizeInjection {
     /// Its copper resistance per metre of each conductor
     #[arg(long, allow_hyphen_values = true)]
     pub copper: Option<String>,
-    /// Supply voltage, with tolerance or as a range
+    /// Supply voltage; without a tolerance ± 5 %, as of an adapter in a plan
     #[arg(long, required_unless_present = "plan", allow_hyphen_values = true)]
     pub voltage: Option<String>,
     /// Cable from the supply to the start of the strip [default: 0.5 m]

@@ -40,7 +40,7 @@ pub fn injection(args: &SizeInjection) -> Result<SizeAnswer, Failed> {
     plan.feed_plan(strip, &wish).map(|feeds| size_injection(&feeds)).map_err(|e| Failed::Message(e.to_string()))
 }
 
-/// A plan of one strip on one supply that gives whatever is asked.
+/// A plan of one strip on an adapter that gives whatever is asked; its voltage has the tolerance that it has in a plan.
 fn asked(args: &SizeInjection) -> Result<String, String> {
     let mut problems = Problems::default();
     problems.unless(args.pixels.is_some() != args.leds.is_some(), || {
@@ -57,7 +57,7 @@ fn asked(args: &SizeInjection) -> Result<String, String> {
     let lead = args.cable_length.map_or(0.5, |l| l.get());
     problems.or(|| {
         let mut text = format!(
-            "format = 1\n[supply.source]\nkind = \"bench\"\nvoltage = \"{volts}\"\nresistance = \"0 Ω\"\n\
+            "format = 1\n[supply.source]\nkind = \"adapter\"\nvoltage = \"{volts}\"\n\
              [strip.{ASKED}]\npart = \"{part}\"\nfrom = \"source\"\ncable = \"{lead} m {}\"\n",
             args.wire.as_deref().unwrap_or("18 AWG")
         );

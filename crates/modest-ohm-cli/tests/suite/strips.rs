@@ -67,6 +67,39 @@ fn feed_points_without_a_plan() {
     assert!(lowest >= 10.8, "{answer}");
 }
 
+/// A voltage without a tolerance is the same adapter with and without a plan: ± 5 %.
+#[test]
+fn a_plain_voltage_is_an_adapter_with_and_without_a_plan() {
+    let asked = |volts: &str| {
+        let (code, answer) = json(&[
+            "size",
+            "injection",
+            "--part",
+            "pixel-5v-rgb",
+            "--length",
+            "2 m",
+            "--leds",
+            "30 /m",
+            "--voltage",
+            volts,
+            "--cable-length",
+            "0.3 m",
+        ]);
+        assert_eq!(code, 0);
+        answer["options"].clone()
+    };
+    let plain = asked("5 V");
+    assert_eq!(plain, asked("5 V ± 5 %"));
+    assert_ne!(plain, asked("5 V ± 1 %"));
+    let text = "format = 1\n[supply.wall]\nkind = \"adapter\"\nvoltage = \"5 V\"\ncurrent = \"100 A\"\n\
+                [strip.asked]\npart = \"pixel-5v-rgb\"\nfrom = \"wall\"\nlength = \"2 m\"\nleds = \"30 /m\"\n\
+                cable = \"0.3 m 18 AWG\"\n";
+    let path = plan("asked.toml", text);
+    let (_, planned) = json(&["size", "injection", "--plan", &path, "--strip", "asked"]);
+    let lowest = |options: &serde_json::Value| options[0]["lowest_v"].as_f64().unwrap();
+    assert!((lowest(&planned["options"]) - lowest(&plain)).abs() < 0.01, "{planned} {plain}");
+}
+
 #[test]
 fn feed_points_without_a_plan_want_every_figure() {
     // Nothing is taken twice or left out.

@@ -26,3 +26,4 @@ pub(crate) mod pin_currents;
 pub(crate) mod protection;
 pub(crate) mod shift_taken;
 pub(crate) mod solves;
+pub(crate) mod wrong_rail;

@@ -35,6 +35,12 @@ pub struct Finding {
 }
 
 impl Finding {
+    /// How many other findings have it as their cause; the same on another part is none.
+    #[must_use]
+    pub fn consequences(&self) -> usize {
+        self.also.iter().filter(|c| !c.is_alike(self)).count()
+    }
+
     /// The number that was judged and the limit it was held to, where there are both in one unit.
     ///
     /// The first such limit: a finding that knows two names the one that decided first.
@@ -60,6 +66,12 @@ pub struct Consequence {
 }
 
 impl Consequence {
+    /// True where it is no consequence of a finding but the same on another part.
+    #[must_use]
+    pub fn is_alike(&self, finding: &Finding) -> bool {
+        self.code == finding.code && self.severity == finding.severity
+    }
+
     pub(crate) fn of(f: Finding) -> Self {
         Self { code: f.code, subject: f.subject, severity: f.severity }
     }

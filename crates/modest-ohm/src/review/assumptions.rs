@@ -162,27 +162,43 @@ fn measurement(on: &Assumed) -> String {
     }
 }
 
+/// Those with one key, one range and one source together: the tracks of twelve equal strips are one figure.
+fn alike(deciding: &[Decides]) -> Vec<Vec<&Decides>> {
+    let codes = |d: &Decides| d.verdicts.iter().map(|(code, _)| *code).collect::<Vec<_>>();
+    let same = |a: &Decides, b: &Decides| a.on.key == b.on.key && a.on.words == b.on.words && codes(a) == codes(b);
+    let mut groups: Vec<Vec<&Decides>> = Vec::new();
+    for one in deciding {
+        match groups.iter_mut().find(|group| same(group[0], one)) {
+            Some(group) => group.push(one),
+            None => groups.push(vec![one]),
+        }
+    }
+    groups
+}
+
+/// `strip-voltage-low of `shelf` on its `copper` (50 mΩ/m .. 160 mΩ/m; pixel-5v-rgb)`.
+fn depends(group: &[&Decides]) -> String {
+    let first = group[0];
+    let item = &first.on.item;
+    let more = if group.len() > 1 { format!(" and {} alike", group.len() - 1) } else { String::new() };
+    let verdict = |(code, subject): &(&'static str, String)| match subject == item {
+        true => (*code).to_owned(),
+        false => format!("{code} of `{subject}`"),
+    };
+    let verdicts: Vec<String> = first.verdicts.iter().map(verdict).collect();
+    let why = match &first.on.origin {
+        Origin::Catalogue { part, .. } => format!("; {part}"),
+        Origin::Default(why) => format!("; {why}"),
+        _ => String::new(),
+    };
+    format!("{} on `{}` of `{item}`{more} ({}{why})", verdicts.join(", "), first.on.key, first.on.words)
+}
+
 fn tell(plan: &Plan, deciding: Vec<Decides>, left_out: usize) -> Option<Finding> {
     let first = deciding.first()?;
-    let each: Vec<String> = deciding
-        .iter()
-        .map(|h| {
-            let verdicts: Vec<String> =
-                h.verdicts.iter().map(|(code, subject)| format!("{code} on `{subject}`")).collect();
-            let why = match &h.on.origin {
-                Origin::Catalogue { part, .. } => part.clone(),
-                Origin::Default(why) => (*why).to_owned(),
-                _ => String::new(),
-            };
-            format!(
-                "`{}` of `{}` is assumed ({}; {why}) and decides {}",
-                h.on.key,
-                h.on.item,
-                h.on.words,
-                verdicts.join(", ")
-            )
-        })
-        .collect();
+    let groups = alike(&deciding);
+    let each: Vec<String> = groups.iter().map(|group| depends(group)).collect();
+    let head = if deciding.len() == 1 { "this depends on an assumed value" } else { "these depend on assumed values" };
     let more = if left_out > 0 {
         format!("; {left_out} more assumed values not varied (plan too large)")
     } else {
@@ -193,15 +209,18 @@ fn tell(plan: &Plan, deciding: Vec<Decides>, left_out: usize) -> Option<Finding>
         subject: item.to_owned(),
         severity: Severity::Advisory,
     };
-    let cures: Vec<String> =
-        deciding.iter().map(|h| sentence(&format!("{}, and write `{}`", measurement(&h.on), h.on.key))).collect();
+    let measure = |group: &Vec<&Decides>| {
+        let on = &group[0].on;
+        sentence(&format!("{}, and write `{}`", measurement(on), on.key))
+    };
+    let cures: Vec<String> = groups.iter().map(measure).collect();
     Some(Finding {
         code: codes::ASSUMPTION_DECIDES.name,
         severity: Severity::Advisory,
         subject: first.on.item.clone(),
         scenario: None,
         corner: None,
-        message: format!("{}{more}", each.join("; ")),
+        message: format!("{head}: {}{more}", each.join("; ")),
         cures,
         span: plan.declared(&first.on.item).or_else(|| plan.supplies.first().map(|s| s.name.span)),
         evidence: [("low", first.on.ends.0), ("high", first.on.ends.1)]

@@ -2,9 +2,11 @@
 //! cause.
 
 use crate::checks;
+use crate::derived::consumers::{Consumer, consumers};
 use crate::derived::context::Context;
 use crate::derived::firmware_limit::share_of;
 use crate::derived::solves::Solves;
+use crate::derived::wrong_rail::wrong_rail;
 use crate::findings::check::Consequences;
 use crate::findings::finding::{Consequence, Finding};
 use crate::plan::model::Plan;
@@ -15,6 +17,7 @@ use crate::verdict::severity::Severity;
 
 /// Gathers findings with one cause under one head.
 pub(crate) fn gather(context: &Context<'_>, findings: &mut Vec<Finding>) {
+    wrong_rails(context, findings);
     let solves = context.outcomes.len();
     for cause in context.causes() {
         if cause.cap_a.is_none() || !context.may_try(solves) {
@@ -71,6 +74,38 @@ pub(crate) fn gather(context: &Context<'_>, findings: &mut Vec<Finding>) {
             let cure = gone.iter().find(|f| is_cause(f)).and_then(|f| f.cures.first().cloned());
             put_head(findings, gone, cure, |f| leads && is_cause(f));
         }
+    }
+}
+
+/// What was solved of a consumer on the wrong rail stands under that; so does what is found of a source and of the way
+/// to it, where everything on it has the wrong rail.
+fn wrong_rails(context: &Context<'_>, findings: &mut Vec<Finding>) {
+    let plan = context.plan;
+    let consumers = consumers(plan, context.layout);
+    let is_wrong = |c: &Consumer<'_>| wrong_rail(plan, c).is_some();
+    for c in consumers.iter().filter(|c| is_wrong(c)) {
+        let is_head = |f: &Finding| {
+            f.subject == c.name && (f.code == codes::SUPPLY_VOLTAGE.name || f.code == codes::MOTOR_VOLTAGE.name)
+        };
+        let alone = consumers.iter().filter(|o| o.root == c.root).all(is_wrong);
+        let way: Vec<&str> = if alone {
+            let path = plan.path_up(c.hangs_on).into_iter().filter(|id| plan.root(*id) == c.root);
+            path.chain([c.root]).map(|id| plan.nodes[id.0].name.as_str()).collect()
+        } else {
+            Vec::new()
+        };
+        let is_of = |subject: &str| {
+            let rest = subject.strip_prefix(c.name.as_str());
+            rest.is_some_and(|rest| rest.is_empty() || rest.starts_with(['.', '['])) || way.contains(&subject)
+        };
+        let Some(at) = findings.iter().position(is_head) else { continue };
+        let mut head = findings.remove(at);
+        let solved = |f: &Finding| f.scenario.is_some() && f.severity > Severity::Unknown;
+        for f in take(findings, |f| solved(f) && is_of(&f.subject)) {
+            head.also.extend(f.also.iter().cloned());
+            head.also.push(Consequence::of(f));
+        }
+        findings.push(head);
     }
 }
 

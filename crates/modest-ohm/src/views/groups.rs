@@ -18,7 +18,7 @@ impl FindingGroup<'_> {
     /// How many findings have these as their cause.
     #[must_use]
     pub fn consequences(&self) -> usize {
-        self.findings.iter().map(|f| f.also.len()).sum()
+        self.findings.iter().map(|f| f.consequences()).sum()
     }
 }
 

@@ -175,7 +175,7 @@ fn a_verdict_hangs_on_a_class_between_its_ends() {
     let f = hangs(&pump("0.9 A", "")).unwrap();
     assert_eq!((f.severity, f.subject.as_str()), (Severity::Advisory, "pump"));
     assert!(
-        f.message.contains("`current` of `pump`") && f.message.contains("supply-headroom on `wall`"),
+        f.message.contains("`current` of `pump`") && f.message.contains("supply-headroom of `wall`"),
         "{}",
         f.message
     );

@@ -63,3 +63,5 @@ mod strips;
 mod tiles;
 mod trees;
 mod verdicts;
+mod wire_sizes;
+mod wrong_rail;

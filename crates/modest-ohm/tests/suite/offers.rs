@@ -148,5 +148,9 @@ fn what_cannot_be_asked_is_said() {
 fn a_load_on_the_wrong_rail() {
     let offers = drivers(&DriverRequest::new("motor-gear-6v", "24 V", "wifi-board-3v3")).unwrap();
     assert!(offers.offers.is_empty() && offers.rejected.len() > 15);
-    assert!(offers.rejected.iter().any(|p| p.why.contains("absolute maximum 9 V")), "{:?}", offers.rejected);
+    assert!(
+        offers.rejected.iter().any(|p| p.why.contains("is a 6 V motor; `rail` supplies 24 V")),
+        "{:?}",
+        offers.rejected
+    );
 }

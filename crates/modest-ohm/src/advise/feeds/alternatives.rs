@@ -103,18 +103,20 @@ fn heavier(trial: &Trial<'_>, capped: &Plan) -> Option<(String, Plan)> {
     Some((format!("fed as planned over {first}"), plan))
 }
 
-/// The same strip with half the pixels a metre.
+/// The same strip with half as many LEDs per metre.
 fn half_as_dense(plan: &Plan, strip: usize) -> Option<(String, Plan)> {
     let own = &plan.strips[strip];
     if own.pixels < 2 || own.rows.is_some() || own.is_panel {
         return None;
     }
     let density = PerMetre::new(own.density.typical.get() / 2.0);
+    // What is printed on the reel counts LEDs, not groups of them.
+    let leds = density * own.group as f64;
     let mut plan = plan.clone();
     let own = &mut plan.strips[strip];
     own.pixels /= 2;
     own.density = Figure::exact(density, Origin::Computed);
-    Some((format!("with {density} instead of {}", density * 2.0), plan))
+    Some((format!("with half as many LEDs per metre, {leds}"), plan))
 }
 
 /// The class for the next higher voltage with the same LEDs a metre, on an adapter of that voltage, fed as planned.

@@ -21,9 +21,6 @@ use alternatives::FeedAlternative;
 use trial::{Found, Trial, TriedLead};
 use verdict::FeedVerdict;
 
-/// Without another wish a cable is of this size: easy to solder to the pads of a strip.
-const USUAL_SIZE: WireSize = WireSize::Awg(18);
-
 /// Without another wish at most so many feed points are tried.
 const MOST: usize = 8;
 
@@ -32,7 +29,8 @@ const MOST: usize = 8;
 pub struct FeedRequest {
     /// What every pixel has to get; the datasheet's lowest voltage where nothing is said, else the working voltage.
     pub limit: Option<Volts>,
-    /// The size of the cables; as the plan's first feed point has it, else 18 AWG.
+    /// The size of the cables; as the plan's first feed point has it, else 18 AWG, or 0.75 mm²
+    /// where the plan is metric.
     pub size: Option<WireSize>,
     /// At most so many feed points; 8 where nothing is said.
     pub most: Option<usize>,
@@ -207,7 +205,7 @@ impl Plan {
             return Err(NoFeedPlan::InPieces(name()));
         }
         let (limit, limit_of) = limit_of(own, wish).ok_or_else(|| NoFeedPlan::NoLimit(name()))?;
-        let size = wish.size.unwrap_or_else(|| trial::planned_size(own).unwrap_or(USUAL_SIZE));
+        let size = wish.size.unwrap_or_else(|| trial::planned_size(own).unwrap_or_else(|| self.wire_for_pads(None)));
         let mut trial = Trial::new(self, i, size).ok_or_else(|| NoFeedPlan::NotFed(name()))?;
         let (mut options, mut fewest) = (Vec::new(), None);
         for count in 1..=wish.most.unwrap_or(MOST).min(trial.grid.len()) {

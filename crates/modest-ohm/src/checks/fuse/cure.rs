@@ -4,6 +4,7 @@ use super::start::{AGES, NOTHING};
 use crate::derived::context::Context;
 use crate::derived::protection::judge::{Guard, Protection};
 use crate::network::names::lead_name;
+use crate::plan::model::Plan;
 use crate::plan::wiring::cable::Cable;
 use crate::plan::wiring::fuse::Fuse;
 use crate::quantity::units::{Amps, Celsius};
@@ -24,8 +25,8 @@ fn suiting(context: &Context<'_>, run: Run, family: FuseFamily, wires: &[Amps]) 
 }
 
 /// The thinnest listed wire of a cable's kind, as that cable is laid, that does.
-fn wire_that(cable: &Cable, air_c: f64, does: impl Fn(f64) -> bool) -> Option<WireSize> {
-    let kind = cable.size.unwrap_or(WireSize::Awg(16));
+fn wire_that(plan: &Plan, cable: &Cable, air_c: f64, does: impl Fn(f64) -> bool) -> Option<WireSize> {
+    let kind = plan.wire_kind(cable.size);
     let carries = |s: &WireSize| does(cable.ampacity_of(*s, air_c) * cable.parallel as f64);
     kind.listed_like().into_iter().find(carries)
 }
@@ -47,7 +48,7 @@ pub(crate) fn fuse_or_wire(context: &Context<'_>, p: &Protection) -> Vec<String>
         (None, Some(rating)) => format!("put a {rating} blade fuse at its start: `fuse = \"{rating}\"`"),
         (None, None) => no_fuse(context, p, family, fit),
     };
-    let size = wire_that(&p.cable, context.air_c(p.run), |a| at_least(a, p.long_a));
+    let size = wire_that(context.plan, &p.cable, context.air_c(p.run), |a| at_least(a, p.long_a));
     let stands = size.map(|s| format!("or use {} or thicker (rated {})", s.name(), Amps::new(p.long_a)));
     std::iter::once(first).chain(stands).collect()
 }
@@ -61,7 +62,7 @@ fn no_fuse(context: &Context<'_>, p: &Protection, family: FuseFamily, fit: crate
     };
     let of = |a: f64| suiting(context, p.run, family, &[Amps::new(a)]).rating;
     let air = context.air_c(p.run);
-    let wire = wire_that(&p.cable, air, |a| of(a).is_some());
+    let wire = wire_that(context.plan, &p.cable, air, |a| of(a).is_some());
     let pair = wire.and_then(|wire| {
         let fuse = of(p.cable.ampacity_of(wire, air) * p.cable.parallel as f64)?;
         Some(format!("use {} with a {fuse} fuse", wire.name()))
@@ -96,7 +97,7 @@ pub(crate) fn smaller(context: &Context<'_>, fuse: &Fuse, at: Run, leads: &[&Pro
         None => {
             let own = suiting(context, weakest.run, FuseFamily::Blade, &[Amps::new(weakest.wire.ampacity_a)]);
             let needs = fuse.rating.high.get() / family.ampacity_factor();
-            let thicker = wire_that(&weakest.cable, context.air_c(weakest.run), |a| at_least(a, needs));
+            let thicker = wire_that(context.plan, &weakest.cable, context.air_c(weakest.run), |a| at_least(a, needs));
             let first = match own.rating {
                 Some(rating) => format!("give `{}` its own {rating} fuse", name_of(context, weakest.run)),
                 None => no_fuse(context, weakest, FuseFamily::Blade, own),
@@ -142,7 +143,7 @@ pub(crate) fn larger(context: &Context<'_>, at: Run, fuse: &Fuse, amps: Amps, sh
     let first = format!("use a {rating} fuse: {amps} needs {} or more", fit.needed);
     let Some(p) = weakest else { return first };
     let name = name_of(context, p.run);
-    let wire = wire_that(&p.cable, context.air_c(p.run), |a| at_least(a, asks));
+    let wire = wire_that(context.plan, &p.cable, context.air_c(p.run), |a| at_least(a, asks));
     let thicker = wire.map_or_else(|| "has to be split".to_owned(), |w| format!("then needs {} or thicker", w.name()));
     let own = if p.run == at { "" } else { ", or its own fuse" };
     format!("{first}; the cable to `{name}` {thicker}{own}")

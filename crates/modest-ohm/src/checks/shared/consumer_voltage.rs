@@ -3,6 +3,7 @@
 use crate::derived::consumers::{Consumer, Where};
 use crate::derived::context::{Context, Worst};
 use crate::derived::driver_drop::stage_is_why;
+use crate::derived::wrong_rail::{WrongRail, is_apart, wrong_rail};
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
 use crate::plan::kinds::supply::SupplyKind;
@@ -112,6 +113,12 @@ pub(crate) fn judge(context: &Context<'_>, sink: &mut Sink, c: &Consumer<'_>, wh
         );
         return;
     }
+    if let Some((severity, draft)) = wrong_rail(context.plan, c).and_then(|wrong| on_wrong_rail(context, c, &wrong)) {
+        if which.tells(severity) {
+            sink.find(if which == Which::Worse { draft.implies(codes::SUPPLY_VOLTAGE, &c.name) } else { draft });
+        }
+        return;
+    }
     // Of a rail whose source has collapsed only the collapse is reported.
     let stands = |o: &Outcome| !o.is_down(c.hangs_on);
     let high = context.worst_actual(stands, |_, s| c.highest_conducting(context.plan, s));
@@ -132,6 +139,37 @@ pub(crate) fn judge(context: &Context<'_>, sink: &mut Sink, c: &Consumer<'_>, wh
         let bottom = low.map_or(String::new(), |l| format!("{} .. ", Volts::new(-l.value)));
         sink.pass(&c.name, format!("{bottom}{}", Volts::new(high.value)));
     }
+}
+
+/// The one thing to say of a consumer on the wrong rail; `None` while that is dead, or where what lies between brings
+/// it the voltage that it is made for.
+fn on_wrong_rail(context: &Context<'_>, c: &Consumer<'_>, wrong: &WrongRail) -> Option<(Severity, Draft)> {
+    let WrongRail { rated, supplied, is_high } = wrong;
+    let range = c.recommended.as_ref()?;
+    let at = if *is_high {
+        context.worst_actual(|_| true, |_, s| c.highest_conducting(context.plan, s))
+    } else {
+        context.worst_actual(|_| true, |_, s| s.volts_at(c.hangs_on).map(|v| -v))
+    }?;
+    let volts = Volts::new(if *is_high { at.value } else { -at.value });
+    if *is_high && !is_apart(range, volts) {
+        return None;
+    }
+    let source = &context.plan.nodes[c.root.0].name;
+    let over = c.absolute.as_ref().filter(|a| *is_high && exceeds(volts.get(), a.typical.get()));
+    let severity = if over.is_some() { Severity::Danger } else { Severity::Fault };
+    let stands = over.map_or(String::new(), |a| format!("; absolute maximum {}", a.typical));
+    let draft = Draft::of(severity, (&c.name, c.declared.span))
+        .at(&at)
+        .says(format!("`{}` is a {rated} {}; `{source}` supplies {supplied}{stands}", c.name, c.what))
+        .judged("voltage", volts)
+        .cure(format!("feed it from a {rated} supply, or through a converter from {supplied} to {rated}"));
+    let draft = match (over, is_high) {
+        (Some(a), _) => draft.at_most("maximum", a.typical, &a.origin),
+        (None, true) => draft.at_most("recommended", range.high, &range.origin),
+        (None, false) => draft.at_least("recommended", range.low, &range.origin),
+    };
+    Some((severity, draft))
 }
 
 /// More than it stands, or than is recommended.

@@ -12,7 +12,6 @@ use crate::plan::wiring::cable::cable_of_size;
 use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::units::Volts;
 use crate::solved::colour_shift::{colour_shift, shift_that_shows};
-use crate::tables::wire::WireSize;
 use crate::topology::panel_map::Beside;
 
 /// Less than this is no help.
@@ -29,6 +28,7 @@ pub(crate) fn feed_that_cures(context: &Context<'_>, strip: usize, worst: &Worst
     let works = s.pixel.works.as_ref()?.typical.get();
     let taken = |x: f64| s.injections.iter().any(|inj| (inj.at_m - x).abs() < 0.05 * length);
     let choices: [&[f64]; 3] = [&[1.0], &[0.5, 1.0], &[0.25, 0.5, 0.75, 1.0]];
+    let size = plan.wire_for_pads(first.feed.cable.as_ref().and_then(|c| c.size));
     let lead_m = first.feed.cable.as_ref().and_then(crate::plan::wiring::cable::Cable::length_m).unwrap_or(0.0);
     let beside = Beside::of(plan, strip);
     // A strip that also lacks its firmware limit is judged with it: two fixes that only work together are reported
@@ -51,7 +51,7 @@ pub(crate) fn feed_that_cures(context: &Context<'_>, strip: usize, worst: &Worst
         for x in &points {
             let mut feed = first.feed.clone();
             // The further feed runs along the strip beside it, in a size that is easy to solder.
-            feed.cable = Some(cable_of_size(first.span, lead_m + beside.apart_m(*x, first.at_m), WireSize::Awg(18)));
+            feed.cable = Some(cable_of_size(first.span, lead_m + beside.apart_m(*x, first.at_m), size));
             variant.strips[strip].injections.push(Injection { span: first.span, at_m: *x, feed });
         }
         let Some(then) = solved(context, &variant, strip, worst) else { continue };
@@ -63,9 +63,10 @@ pub(crate) fn feed_that_cures(context: &Context<'_>, strip: usize, worst: &Worst
         let cured = lowest >= works && shift <= shift_that_shows(s).worst;
         let places: Vec<String> = points.iter().map(|x| s.place_in_words(*x)).collect();
         let words = format!(
-            "{with}{}feed it also at {} over 18 AWG: lowest {} then {}",
+            "{with}{}feed it also at {} over {}: lowest {} then {}",
             if cured { "" } else { "helps, but is not enough: " },
             places.join(" and "),
+            size.name(),
             s.unit(),
             Volts::new(lowest)
         );

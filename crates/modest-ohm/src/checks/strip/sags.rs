@@ -1,7 +1,9 @@
 //! strip-voltage-low: the lowest pixel against working and sheet voltage, and every colour along the strip.
 
 use super::cure::{GAINS, feed_that_cures};
+use crate::derived::consumers::{Where, consumers};
 use crate::derived::context::{Context, Worst};
+use crate::derived::wrong_rail::wrong_rail;
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
 use crate::plan::model::node::NodeKind;
@@ -20,7 +22,13 @@ use crate::verdict::severity::Severity;
 const CURE_SOLVES: usize = 3;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
-    for (i, strip) in context.plan.strips.iter().enumerate() {
+    let plan = context.plan;
+    let consumers = consumers(plan, context.layout);
+    let wrong = |i: usize| {
+        consumers.iter().any(|c| matches!(c.at, Where::Strip(own) if own == i) && wrong_rail(plan, c).is_some())
+    };
+    // On the wrong rail only that is reported, by supply-voltage.
+    for (i, strip) in plan.strips.iter().enumerate().filter(|(i, _)| !wrong(*i)) {
         judge(context, sink, i, strip);
     }
 }

@@ -72,6 +72,6 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         first,
         span,
         format!("cannot check voltage drop: no cable given for {}", list.join(", ")),
-        &format!("write length and size: `{key} = \"1.2 m 16 AWG\"`"),
+        &format!("write length and size: `{key} = \"1.2 m {}\"`", plan.wire_kind(None).name()),
     );
 }

@@ -171,7 +171,7 @@ fn finding(context: &Context<'_>, info: &ConductorInfo, side: Side, wire: &Loade
         .at(&wire.worst)
         .says(format!("the {what} `{}` carries {amps}; {} is rated {ampacity} at {air}", info.name, words(cable)))
         .facts(evidence)
-        .cure(thicker(cable, wire.amps, wire.air_c))
+        .cure(thicker(context.plan, cable, wire.amps, wire.air_c))
 }
 
 /// The wire, and what lessens what it carries.
@@ -186,8 +186,8 @@ fn words(cable: &Cable) -> String {
 }
 
 /// The thinnest listed size of the same kind that carries the current.
-fn thicker(cable: &Cable, amps: f64, air_c: f64) -> String {
-    let kind = cable.size.unwrap_or(WireSize::Awg(16));
+fn thicker(plan: &Plan, cable: &Cable, amps: f64, air_c: f64) -> String {
+    let kind = plan.wire_kind(cable.size);
     let carries = |size: &WireSize| cable.ampacity_of(*size, air_c) * cable.parallel as f64 >= amps;
     match kind.listed_like().iter().find(|s| carries(s)) {
         Some(size) => format!("use {} or thicker", size.name()),

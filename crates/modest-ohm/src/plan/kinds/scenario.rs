@@ -218,6 +218,8 @@ pub(crate) struct Policy {
     pub region: Option<Region>,
     /// What touchable voltage is judged by.
     pub wet: bool,
+    /// Whether proposals name wires in mm², else by AWG; `None`: as the plan does.
+    pub metric: Option<bool>,
 }
 
 impl Default for Policy {
@@ -228,6 +230,7 @@ impl Default for Policy {
             frames: None,
             region: None,
             wet: false,
+            metric: None,
         }
     }
 }
@@ -238,6 +241,7 @@ pub(crate) fn read_policy(reader: &mut Reader<'_>) -> Policy {
         headroom: read_share(reader, "headroom").unwrap_or(default.headroom),
         drop: read_share(reader, "drop").unwrap_or(default.drop),
         region: reader.choice("region", &Region::WORDS),
+        metric: reader.choice("wire-sizes", &[("mm²", true), ("AWG", false), ("mm2", true), ("awg", false)]),
         wet: reader.choice("surroundings", &[("wet", true), ("dry", false)]).unwrap_or(false),
         frames: reader
             .whole("frame-rate", 1..=10_000)

@@ -7,6 +7,7 @@ pub(crate) mod figures;
 pub(crate) mod joined;
 pub(crate) mod node;
 pub(crate) mod pin_words;
+mod wire_kind;
 
 use crate::plan::driver::Driver;
 use crate::plan::kinds::board::Board;

@@ -1,0 +1,83 @@
+//! A consumer on a rail that it was not made for: one finding says so, and what is calculated with that voltage does
+//! not stand beside it.
+
+use modest_ohm::{Finding, Plan, Review, Severity};
+
+fn review(body: &str) -> Review {
+    let text = format!("format = 1\n{body}");
+    Plan::from_toml(&text).unwrap_or_else(|e| panic!("{e}\n{text}")).review()
+}
+
+/// Everything from caution up that stands by itself.
+fn serious(r: &Review) -> Vec<&Finding> {
+    r.findings().iter().filter(|f| f.severity >= Severity::Caution).collect()
+}
+
+fn adapter(volts: &str, current: &str) -> String {
+    format!("[supply.wall]\nkind = \"adapter\"\nvoltage = \"{volts}\"\ncurrent = \"{current}\"\n")
+}
+
+fn shelf(part: &str) -> String {
+    format!(
+        "[strip.shelf]\npart = \"{part}\"\nfrom = \"wall\"\nlength = \"5 m\"\nleds = \"300\"\n\
+         cable = \"1 m 18 AWG\"\npower = \"24 W\"\n"
+    )
+}
+
+#[test]
+fn a_12_v_strip_on_5_v_is_one_headline() {
+    let r = review(&format!("{}{}", adapter("5 V", "3 A"), shelf("plain-12v-white")));
+    let found = serious(&r);
+    assert_eq!(found.len(), 1, "{found:#?}");
+    let f = found[0];
+    assert_eq!((f.severity, f.code), (Severity::Fault, "supply-voltage"));
+    assert_eq!(f.message, "`shelf` is a 12 V strip; `wall` supplies 5 V");
+    assert_eq!(f.cures, ["Feed it from a 12 V supply, or through a converter from 5 V to 12 V"]);
+}
+
+/// Three times the current that 5 V would draw, on a wire and an adapter that are too small for it: none of it counts.
+#[test]
+fn a_5_v_strip_on_12_v_is_one_headline() {
+    let strip = "[strip.shelf]\npart = \"pixel-5v-rgb\"\nfrom = \"wall\"\nlength = \"5 m\"\nleds = \"300\"\n\
+                 cable = \"1 m 22 AWG\"\n";
+    let r = review(&format!("{}{strip}", adapter("12 V", "2 A")));
+    let solved: Vec<&Finding> = serious(&r).into_iter().filter(|f| f.scenario.is_some()).collect();
+    assert_eq!(solved.len(), 1, "{solved:#?}");
+    let f = solved[0];
+    assert_eq!((f.severity, f.code), (Severity::Danger, "supply-voltage"));
+    assert!(f.message.starts_with("`shelf` is a 5 V strip; `wall` supplies 12 V; absolute maximum "), "{}", f.message);
+    let under: Vec<&str> = f.also.iter().map(|c| c.code).collect();
+    assert!(under.contains(&"supply-overloaded") && under.contains(&"wire-overloaded"), "{under:?}");
+}
+
+/// What shares the source and is right for it keeps its own findings: the adapter is too small for the pump alone.
+#[test]
+fn a_neighbour_keeps_its_findings() {
+    let pump = "[pump.well]\nfrom = \"wall\"\ncable = \"1 m 18 AWG\"\nvoltage = \"12 V\"\ncurrent = \"3 A\"\n";
+    let strip = "[strip.shelf]\npart = \"pixel-5v-rgb\"\nfrom = \"wall\"\nlength = \"0.5 m\"\nleds = \"30\"\n\
+                 cable = \"1 m 18 AWG\"\n";
+    let r = review(&format!("{}{strip}{pump}", adapter("12 V", "2 A")));
+    let codes: Vec<(&str, &str)> = serious(&r).iter().map(|f| (f.code, f.subject.as_str())).collect();
+    assert!(codes.contains(&("supply-voltage", "shelf")), "{codes:?}");
+    assert!(codes.contains(&("supply-overloaded", "wall")), "{codes:?}");
+}
+
+/// A stage that takes the difference makes a rail the right one: 6 V motor, 7.5 V, and 1.8 V in a bipolar bridge.
+#[test]
+fn what_a_bridge_drops_counts() {
+    let motor = "[supply.logic]\nkind = \"bench\"\nvoltage = \"5 V\"\ncurrent = \"1 A\"\n\
+                 [board.k]\npart = \"board-5v-8bit\"\nfrom = \"logic\"\ncable = \"0.1 m 22 AWG\"\n\
+                 [ground.t]\nbetween = [\"wall\", \"logic\"]\n\
+                 [driver.d]\npart = \"bridge-bipolar-2a\"\n\
+                 from = { motor = { node = \"wall\", cable = \"0.2 m 20 AWG\" }, logic = \"k.5v\" }\n\
+                 pins = [\"k.d5\", \"k.d6\"]\n\
+                 [motor.m]\nfrom = \"d.a\"\ncable = \"0.3 m 20 AWG\"\nvoltage = \"6 V\"\n\
+                 recommended = \"3 V .. 7 V\"\nabsolute = \"8.6 V\"\ncurrent = \"0.4 A\"\nstall = \"0.8 A\"\n";
+    let headline = |volts: &str| {
+        let wall = format!("[supply.wall]\nkind = \"bench\"\nvoltage = \"{volts} ± 0 %\"\ncurrent = \"2 A\"\n");
+        let r = review(&format!("{wall}{motor}"));
+        r.findings().iter().any(|f| f.message.starts_with("`m` is a 6 V motor"))
+    };
+    assert!(!headline("8.5 V"));
+    assert!(headline("12 V"));
+}
