@@ -26,4 +26,5 @@ pub(crate) mod pin_currents;
 pub(crate) mod protection;
 pub(crate) mod shift_taken;
 pub(crate) mod solves;
+pub(crate) mod starved;
 pub(crate) mod wrong_rail;

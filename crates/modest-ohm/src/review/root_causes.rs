@@ -71,6 +71,7 @@ pub(crate) fn gather(context: &Context<'_>, findings: &mut Vec<Finding>) {
             let Some(left) = remaining(context, findings, context.plan, lift, &codes) else { continue };
             let is_cause = |f: &Finding| f.code == code && f.subject == subject;
             let gone = take(findings, |f| is_cause(f) || (codes.contains(&f.code) && left.lacks(f)));
+            let gone = signals_under(gone, is_cause);
             let cure = gone.iter().find(|f| is_cause(f)).and_then(|f| f.cures.first().cloned());
             put_head(findings, gone, cure, |f| leads && is_cause(f));
         }
@@ -107,6 +108,22 @@ fn wrong_rails(context: &Context<'_>, findings: &mut Vec<Finding>) {
         }
         findings.push(head);
     }
+}
+
+/// What is found of the signals on a starved rail is never its head, however bad: with the rail right it is not there.
+fn signals_under(gone: Vec<Finding>, is_cause: impl Fn(&Finding) -> bool) -> Vec<Finding> {
+    const OF_SIGNALS: [&str; 3] = ["levels", "inputs", "pins"];
+    let is_signal = |f: &Finding| checks::of(f.code).is_some_and(|c| OF_SIGNALS.contains(&c.family));
+    let (signals, mut gone): (Vec<_>, Vec<_>) =
+        gone.into_iter().partition(|f| is_signal(f) && !is_cause(f) && f.severity != Severity::Unknown);
+    match gone.iter_mut().find(|f| is_cause(f)) {
+        Some(cause) => cause.also.extend(signals.into_iter().flat_map(|f| {
+            let also = f.also.clone();
+            std::iter::once(Consequence::of(f)).chain(also)
+        })),
+        None => gone.extend(signals),
+    }
+    gone
 }
 
 /// Of what a firmware limit would end, the limits that each have a fix of their own: a larger supply ends no thin wire.

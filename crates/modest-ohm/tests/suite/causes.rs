@@ -309,3 +309,26 @@ fn bursts_that_take_everything_down() {
     let mended = review("4 A");
     assert!(mended.findings().iter().all(|f| f.severity < Severity::Fault), "{:?}", mended.findings());
 }
+
+/// A start that takes a converter to its limit: the encoder's 3.45 V are above the board's supply only then, and that is
+/// no danger of its own.
+#[test]
+fn a_starved_board_leaves_no_findings_of_its_signals() {
+    let text = |limit: &str| {
+        format!(
+            "format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"5 V ± 0 %\"\ncurrent = \"{limit}\"\n\
+             [board.hub]\npart = \"wifi-board-3v3\"\nfrom = \"wall\"\ncable = \"0.1 m 22 AWG\"\n\
+             [load.screen]\nfrom = \"hub.3v3\"\ncurrent = \"20 mA\"\nvoltage = \"3.3 V\"\nminimum = \"2.9 V\"\n\
+             [input.encoder]\npin = \"hub.io34\"\nkind = \"voltage\"\nlow = \"0 V\"\nhigh = \"3.45 V\"\n\
+             [load.lamp]\nfrom = \"wall\"\ncurrent = \"0.5 A\"\nvoltage = \"5 V\"\nsurge = \"1.9 A\"\n"
+        )
+    };
+    let review = |limit: &str| Plan::from_toml(&text(limit)).unwrap().review();
+    let starved = review("2.06 A");
+    let grave: Vec<_> = starved.findings().iter().filter(|f| f.severity >= Severity::Caution).collect();
+    assert_eq!(grave.len(), 1, "{grave:#?}");
+    assert_eq!((grave[0].code, grave[0].subject.as_str()), ("supply-surge", "wall"));
+    let under: Vec<&str> = grave[0].also.iter().map(|c| c.code).collect();
+    assert!(under.contains(&"pin-overvoltage") && under.contains(&"supply-voltage"), "{under:?}");
+    assert!(review("4 A").findings().iter().all(|f| f.severity < Severity::Caution));
+}

@@ -5,6 +5,7 @@ use crate::derived::class_starts;
 use crate::derived::context::{Context, Worst};
 use crate::derived::hiccup::{self, Start};
 use crate::derived::motor_starts::drives;
+use crate::derived::starved::starved;
 use crate::findings::draft::Draft;
 use crate::findings::evidence::Evidence;
 use crate::findings::sink::Sink;
@@ -172,7 +173,8 @@ fn judge(context: &Context<'_>, id: NodeId, limit: &Limit<'_>, o: &Outcome) -> O
     let usual = class_starts::nominal(context, o, &behind);
     let only_worst = usual.is_some_and(|u| {
         let asked = u.wanted.as_ref().map_or(f64::INFINITY, |s| s.current_of(plan.nodes[id.0].kind));
-        !exceeds(asked, if reset(context, id, u).is_some() { limit } else { SLOWER * limit })
+        let fails = reset(context, id, u).is_some() || starved(context, id, u).is_some();
+        !exceeds(asked, if fails { limit } else { SLOWER * limit })
     });
     let fault = if only_worst { Severity::Caution } else { Severity::Fault };
     let hiccup = hiccup::start(context, id, o).filter(|_| exceeds(asked_a, SLOWER * limit));
@@ -197,6 +199,12 @@ fn judge(context: &Context<'_>, id: NodeId, limit: &Limit<'_>, o: &Outcome) -> O
     }
     // Boards that burst find no voltage that fall slowly; what starts takes a little longer.
     let may = if o.case.continuous || down.is_some() { limit } else { SLOWER * limit };
+    // What shares its source may not: it has the low voltage for as long as the start takes.
+    if !exceeds(amps.most, may)
+        && let Some(severity) = starved(context, id, o)
+    {
+        return found(amps.most, severity.min(fault), "");
+    }
     let assumed = "; its starting current is assumed: write `stall`";
     if exceeds(amps.least, may) {
         let comes = match amps.stated {
