@@ -14,9 +14,23 @@ pub fn write(file: &Path, bytes: &[u8], force: bool) -> Result<(), String> {
         if e.kind() == std::io::ErrorKind::AlreadyExists {
             format!("{} exists; --force replaces it", file.display())
         } else {
-            format!("{}: cannot be written: {e}", file.display())
+            format!("{}: {}", file.display(), why(&e, "written"))
         }
     })
+}
+
+/// Why a file cannot be read or written, without the number that the system gives its errors.
+pub fn why(e: &std::io::Error, done: &str) -> String {
+    match e.kind() {
+        std::io::ErrorKind::NotFound if done == "read" => "there is no such file".into(),
+        std::io::ErrorKind::NotFound => "there is no such folder".into(),
+        std::io::ErrorKind::PermissionDenied => format!("cannot be {done}: you have no permission"),
+        std::io::ErrorKind::IsADirectory => "is a folder; name a file in it".into(),
+        _ => {
+            let text = e.to_string();
+            format!("cannot be {done}: {}", text.split(" (os error").next().unwrap_or(&text))
+        }
+    }
 }
 
 /// Lists above this size are no drawer's.
@@ -27,11 +41,11 @@ const LARGEST_LIST: u64 = 4 * 1024 * 1024;
 /// # Errors
 /// What to tell the user: it cannot be read, or is no CSV.
 pub fn rows(file: &Path) -> Result<Vec<StockRow>, String> {
-    let size = std::fs::metadata(file).map_err(|e| format!("cannot be read: {e}"))?.len();
+    let size = std::fs::metadata(file).map_err(|e| why(&e, "read"))?.len();
     if size > LARGEST_LIST {
         return Err(format!("is {size} bytes long; at most {LARGEST_LIST} are read"));
     }
-    let bytes = std::fs::read(file).map_err(|e| format!("cannot be read: {e}"))?;
+    let bytes = std::fs::read(file).map_err(|e| why(&e, "read"))?;
     let text = String::from_utf8(bytes).map_err(|_| "is not UTF-8: save it as UTF-8".to_owned())?;
     let text = text.strip_prefix('\u{feff}').unwrap_or(&text);
     let first = text.lines().next().unwrap_or_default();

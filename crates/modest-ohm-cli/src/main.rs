@@ -12,6 +12,7 @@ mod shipped;
 use std::process::ExitCode;
 
 use clap::Parser;
+use clap::error::{ContextKind, ContextValue};
 
 fn main() -> ExitCode {
     let args = match args::Args::try_parse() {
@@ -21,6 +22,13 @@ fn main() -> ExitCode {
             let code = if e.use_stderr() { output::UNREADABLE } else { output::FINE };
             if e.use_stderr() {
                 let _ = e.print();
+                // Whoever names a plan and no command wants it checked.
+                let word = e.get(ContextKind::InvalidSubcommand);
+                if let Some(ContextValue::String(word)) =
+                    word.filter(|w| matches!(w, ContextValue::String(w) if w.ends_with(".toml")))
+                {
+                    output::message(&format!("To check a plan: mohm check {word}"));
+                }
             } else {
                 output::result(&e.render().ansi().to_string());
             }

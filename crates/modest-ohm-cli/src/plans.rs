@@ -20,7 +20,7 @@ pub fn read(path: &Path, format: Format) -> Result<Plan, u8> {
     let shown = path.display().to_string();
     let input = Input { path: if shown == "-" { "standard input" } else { &shown } };
     let bytes = bytes(path).map_err(|e| {
-        output::message(&format!("{}: cannot be read: {e}", input.path));
+        output::message(&format!("{}: {}", input.path, crate::files::why(&e, "read")));
         output::UNREADABLE
     })?;
     Plan::from_bytes(&bytes).map_err(|errors| {

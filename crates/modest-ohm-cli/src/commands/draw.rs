@@ -12,6 +12,11 @@ use crate::{files, output, plans};
 pub fn run(args: &Draw) -> u8 {
     // What cannot be written is reported before anything is computed.
     let pixels = match args.output.as_deref().map(|p| p.extension().and_then(|e| e.to_str()).map(str::to_lowercase)) {
+        None if output::rows().is_some() => {
+            let name = args.plan.with_extension("svg");
+            output::message(&format!("name a file for the picture: --output {} (or .png)", name.display()));
+            return output::UNREADABLE;
+        }
         None => false,
         Some(Some(end)) if end == "svg" => false,
         Some(Some(end)) if end == "png" => true,

@@ -5,7 +5,7 @@ use std::process::{Command, Output, Stdio};
 
 use serde_json::Value;
 
-use crate::tool::{code, err, json, mohm, out, root};
+use crate::tool::{code, code_and_streams, err, json, mohm, out, root};
 
 const SOUND: &str = "plans/harbour-diorama.toml";
 const DRAFT: &str = "plans/harbour-first-draft.toml";
@@ -351,4 +351,22 @@ fn numbers_of_findings_have_roles() {
         }
     }
     assert!(compared >= 1, "{draft:#}");
+}
+
+/// Whoever gives a plan and no command, or a file that is not there, is told what to do, in words of ours.
+#[test]
+fn a_plan_without_a_command_and_a_file_that_is_not_there() {
+    let (code, _, err) = code_and_streams(&["plans/harbour-diorama.toml"]);
+    assert_eq!(code, 2);
+    assert!(err.contains("To check a plan: mohm check plans/harbour-diorama.toml"), "{err}");
+    let (code, _, err) = code_and_streams(&["chekc"]);
+    assert!(code == 2 && !err.contains("To check a plan"), "{err}");
+    for (args, words) in [
+        (&["check", "nowhere.toml"][..], "nowhere.toml: there is no such file\n"),
+        (&["check", "plans"], "plans: is a folder; name a file in it\n"),
+        (&["draw", "power", "plans/harbour-diorama.toml", "--output", "nowhere/a.svg"], "there is no such folder\n"),
+    ] {
+        let (code, out, err) = code_and_streams(args);
+        assert!(code == 2 && out.is_empty() && err.ends_with(words), "{args:?}: {err}");
+    }
 }

@@ -77,7 +77,7 @@ fn questions_that_cannot_be_answered() {
         (&["size", "led", "--supply", "5 V", "--vf", "2 V", "--current", "5 mA", "--e-series", "E95"], "E3, E6, E12"),
         (
             &["size", "led", "--supply", "5 V", "--vf", "2 V", "--current", "5 mA", "--stock", "nowhere.csv"],
-            "nowhere.csv: cannot be read",
+            "nowhere.csv: there is no such file",
         ),
         (&["size", "divider", "--input", "9 V", "--max", "3 V", "--min", "4 V"], "must be below the maximum"),
         (&["size", "pull", "--rail", "3.3 V", "--low", "2 V", "--high", "1 V"], "must be below the high"),

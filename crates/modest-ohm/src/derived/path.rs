@@ -83,7 +83,9 @@ fn sources(plan: &Plan, s: &Snapshot, out: &mut Vec<Element>) {
 
 fn leads(plan: &Plan, s: &Snapshot, out: &mut Vec<Element>) {
     let ambient = plan.warmest_c();
-    for info in &s.layout.conductors {
+    // What a port carries for the solve only is not its load.
+    let is_own = |run: Run| !matches!(run, Run::Branch(i) if plan.is_short_port(i));
+    for info in s.layout.conductors.iter().filter(|info| is_own(info.run)) {
         let feed = info.feed.map_or(0.0, |b| s.amps(b).abs());
         let back = s.amps(info.back).abs();
         let on = On::Run(info.run);

@@ -218,14 +218,45 @@ fn one<Q: Quantity>(piece: &Piece<'_>, unit_if_none: Option<&str>) -> Result<Q, 
     }
     let Some(value) = scaled::<Q>(number, unit) else {
         let start = piece.start + piece.text.len() - piece.text[digits..].trim_start().len();
+        let symbol = symbol_of(unit).filter(|symbol| scaled::<Q>(number, symbol).is_some());
         return Err(ParseProblem {
             start,
             end: (piece.start + piece.text.len()).max(start),
             message: format!("`{unit}` is not a unit of {}", bare_name::<Q>()),
-            help: help(),
+            help: symbol.map_or_else(help, |symbol| format!("write the symbol: `{number} {symbol}`")),
         });
     };
     in_bounds::<Q>(value, piece.text).map_err(|p| piece.problem(p.message, p.help))
+}
+
+/// The symbol of a unit that is written out.
+fn symbol_of(word: &str) -> Option<&'static str> {
+    let word = word.to_lowercase();
+    let (word, per_metre) = match word.strip_suffix("/m") {
+        Some(of) => (of.trim_end().to_owned(), true),
+        None => (word, false),
+    };
+    let plural = |one: &str| word == one || word.strip_suffix('s') == Some(one);
+    let words: [(&[&str], &str, &str); 15] = [
+        (&["volt"], "V", "V/m"),
+        (&["millivolt"], "mV", "mV/m"),
+        (&["amp", "ampere"], "A", "A/m"),
+        (&["milliamp", "milliampere"], "mA", "mA/m"),
+        (&["watt"], "W", "W/m"),
+        (&["ohm"], "Ω", "Ω/m"),
+        (&["metre", "meter", "mtr"], "m", ""),
+        (&["centimetre", "centimeter"], "cm", ""),
+        (&["millimetre", "millimeter"], "mm", ""),
+        (&["second", "sec"], "s", ""),
+        (&["minute"], "min", ""),
+        (&["hour"], "h", ""),
+        (&["farad"], "F", ""),
+        (&["microfarad"], "µF", ""),
+        (&["degree", "degree c", "celsius", "deg c"], "°C", ""),
+    ];
+    let found = words.into_iter().find(|(names, ..)| names.iter().any(|one| plural(one)))?;
+    let symbol = if per_metre { found.2 } else { found.1 };
+    (!symbol.is_empty()).then_some(symbol)
 }
 
 fn bare_name<Q: Quantity>() -> &'static str {

@@ -245,7 +245,7 @@ pub(crate) fn put_head(
         head.cures.retain(|c| *c != cure);
         // Under a head that is worse than its cause the fix says whose it is.
         let cause = group.iter().find(|f| f.cures.contains(&cure));
-        let named = |f: &Finding| cure.contains(&format!("`{}`", f.subject));
+        let named = |f: &Finding| f.code == head.code || cure.contains(&format!("`{}`", f.subject));
         head.cures.insert(
             0,
             match cause.filter(|f| !named(f)) {

@@ -13,11 +13,13 @@ use crate::source::Span;
 impl Reader<'_> {
     /// A value per metre; what is written as a total, in the quantity of totals, is shared out over a length.
     pub fn per_metre<Q: Quantity, T: Quantity>(&mut self, key: &'static str, metres: Option<f64>) -> Option<Figure<Q>> {
-        if let (Some((node, _, _)), Some(metres)) = (self.find(key), metres)
+        if let Some((node, _, _)) = self.find(key)
             && let Value::Text(text, _) = &node.value
             && let Ok(total) = parse_figure::<T>(text)
             && total.low.si() > 0.0
         {
+            // Of a total on an unknown length only the length is reported.
+            let Some(metres) = metres else { return Some(Figure::stand_in()) };
             let each = |q: T| Q::from_si(q.si() / metres);
             let (low, typical, high) = (each(total.low), each(total.typical), each(total.high));
             return Some(Figure { low, typical, high, origin: Origin::Plan(node.span), bare: total.bare });
@@ -27,12 +29,13 @@ impl Reader<'_> {
 
     /// A density; a plain number is a count on the whole length.
     pub fn density(&mut self, key: &'static str, metres: Option<f64>) -> Option<Figure<PerMetre>> {
-        if let (Some((node, _, _)), Some(metres)) = (self.find(key), metres)
+        if let Some((node, _, _)) = self.find(key)
             && let Value::Text(text, _) | Value::Number(text) = &node.value
             && let Ok(count) = text.trim().replace('_', "").parse::<f64>()
             && count.is_finite()
             && count > 0.0
         {
+            let Some(metres) = metres else { return Some(Figure::stand_in()) };
             return Some(Figure::exact(PerMetre::new(count / metres), Origin::Plan(node.span)));
         }
         self.figure(key, Need::Positive)

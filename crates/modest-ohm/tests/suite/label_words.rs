@@ -121,3 +121,39 @@ fn the_first_cause_only() {
     problems(&format!("{WALL}[board.«b»]\nfrom = \"wall\"\n"), &["part"]);
     problems(&format!("{WALL}[led.«l»]\nfrom = \"wall\"\nresistor = \"100 Ω\"\n"), &["part"]);
 }
+
+/// A unit that is written out is answered with its symbol.
+#[test]
+fn units_written_out() {
+    for (key, word, symbol) in [
+        ("length", "5 meters", "`5 m`"),
+        ("length", "500 centimetres", "`500 cm`"),
+        ("power", "4.8 watts/m", "`4.8 W/m`"),
+        ("current", "2 amps/m", "`2 A/m`"),
+    ] {
+        let (number, unit) = word.split_once(' ').unwrap();
+        let length = if key == "length" { "" } else { "length = \"5 m\"\n" };
+        let text = format!(
+            "{WALL}[strip.a]\nfrom = \"wall\"\npart = \"pixel-5v-rgb\"\npixels = \"60 /m\"\n{length}{key} = \"{number} «{unit}»\"\n"
+        );
+        problems(&text, &[symbol]);
+    }
+}
+
+/// What is counted on the whole strip waits for its length: only the length is reported.
+#[test]
+fn one_problem_for_a_length_that_cannot_be_read() {
+    let text = format!(
+        "{WALL}[strip.a]\nfrom = \"wall\"\npart = \"plain-12v-white\"\nlength = \"5 «fathoms»\"\nleds = \"300\"\npower = \"24 W\"\n"
+    );
+    problems(&text, &["not a unit of length"]);
+}
+
+/// A plain strip has LEDs, not pixels; that is one problem, not two.
+#[test]
+fn pixels_of_a_plain_strip_are_one_problem() {
+    let text = format!(
+        "{WALL}[strip.a]\nfrom = \"wall\"\npart = \"plain-12v-white\"\nlength = \"5 m\"\npixels = «\"60 /m\"»\npower = \"24 W\"\n"
+    );
+    problems(&text, &["leds = \"60 /m\""]);
+}

@@ -36,8 +36,18 @@ pub(crate) fn exhausted(context: &Context<'_>, sink: &mut Sink) {
                 sink.pass(&subject, format!("{count} ports are enough"));
                 continue;
             };
-            let names = without.iter().map(|s| format!("`{}`", s.wanted_by)).collect::<Vec<_>>().join(", ");
-            let verb = if without.len() == 1 { "finds" } else { "find" };
+            let mut wanting: Vec<(&str, usize)> = Vec::new();
+            for s in &without {
+                match wanting.iter_mut().find(|(name, _)| *name == s.wanted_by) {
+                    Some((_, feeds)) => *feeds += 1,
+                    None => wanting.push((&s.wanted_by, 1)),
+                }
+            }
+            let verb = if wanting.len() == 1 { "finds" } else { "find" };
+            let several = |feeds: usize| if feeds == 1 { String::new() } else { format!(" ({feeds} feed points)") };
+            let names: Vec<String> =
+                wanting.iter().map(|(name, feeds)| format!("`{name}`{}", several(*feeds))).collect();
+            let names = names.join(", ");
             sink.find(
                 Draft::fault((&subject, first.span))
                     .says(format!(
@@ -63,7 +73,7 @@ pub(crate) fn overloaded(context: &Context<'_>, sink: &mut Sink) {
             run.feed.fuse.as_ref().map(|f| (Amps::new(f.continuous_a(warm)), &f.rating.origin, "its fuse is rated"));
         let limit = port.limit.as_ref().map(|l| (l.low, &l.origin, "its limit is"));
         // What found no port was put on one of them for the solving only: the missing port is what is reported.
-        if context.plan.shortages.iter().any(|s| s.board == port.board && s.family == port.family) {
+        if context.plan.is_short_port(i) {
             continue;
         }
         behind_larger_fuse(context, sink, i, run, port);

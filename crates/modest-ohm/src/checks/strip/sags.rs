@@ -95,12 +95,13 @@ fn dims(context: &Context<'_>, sink: &mut Sink, i: usize, strip: &Strip, works: 
             (Severity::Caution, w, words)
         }
         None => {
-            let both = format!(
-                "where {} is {} dimmer than the brightest (typical), {} at worst",
-                colour_of(context, i, strip, &worst),
-                Fraction::new(nominal.value),
-                Fraction::new(worst.value)
-            );
+            let colour = colour_of(context, i, strip, &worst);
+            let (typical, most) = (Fraction::new(nominal.value), Fraction::new(worst.value));
+            let both = if nominal.value < UNSEEN {
+                format!("where {colour} is {most} dimmer than the brightest at worst, typically as bright")
+            } else {
+                format!("where {colour} is {typical} dimmer than the brightest (typical), {most} at worst")
+            };
             let over = exceeds(nominal.value, shows.nominal) || exceeds(worst.value, shows.worst);
             let severity = if over { Severity::Caution } else { Severity::Advisory };
             if !over && !exceeds(nominal.value, shows.advice) {
@@ -112,6 +113,9 @@ fn dims(context: &Context<'_>, sink: &mut Sink, i: usize, strip: &Strip, works: 
     report(context, sink, i, severity, &at, words, ("minimum", works.typical, works));
     true
 }
+
+/// Less than this is as bright to any eye.
+const UNSEEN: f64 = 0.01;
 
 /// A plain strip that gives less than half of its light looks switched wrongly (our own figure).
 const HALF_LIGHT: f64 = 0.5;

@@ -74,7 +74,8 @@ pub(crate) fn read_density(
             (density, group.unwrap_or(1))
         }
         (None, None) => {
-            let unread = reader.has("leds") || (!plain && reader.has("pixels"));
+            // That a plain strip has no `pixels` has been reported, with what to write.
+            let unread = reader.has("leds") || reader.has("pixels");
             if !unread {
                 let key = if plain { "leds" } else { "pixels" };
                 reader.missing(key, &format!("write how many per metre: `{key} = \"60 /m\"`"));
