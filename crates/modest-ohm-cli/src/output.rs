@@ -41,6 +41,14 @@ pub fn no_scenario(review: &Review, wanted: &str) -> String {
     )
 }
 
+/// Which name may be meant, or which there are.
+pub fn nearest(wanted: &str, names: &[String]) -> String {
+    match modest_ohm::checks::nearest_name(wanted, names.iter().map(String::as_str)) {
+        Some(near) => format!("did you mean `{near}`?"),
+        None => format!("it has: {}", names.join(", ")),
+    }
+}
+
 /// The terminal's width, or 110 columns where there is none.
 pub fn layout() -> Layout {
     let columns = std::env::var("COLUMNS").ok().and_then(|c| c.parse().ok());

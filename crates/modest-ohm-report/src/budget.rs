@@ -1,6 +1,6 @@
 //! The budget: what every rail carries in every scenario.
 
-use modest_ohm::views::{ConverterRow, NodeRow, Row};
+use modest_ohm::views::{CableRow, ConverterRow, NodeRow, Row, Selected};
 use modest_ohm::{Corner, Review, Scenario, Select};
 
 use crate::Layout;
@@ -26,18 +26,25 @@ pub(crate) fn budget(review: &Review, select: &Select) -> Document {
     );
     page.gap();
     sums(&mut page, review, select);
-    batteries(&mut page, review);
+    let selected = review.selected(select);
+    batteries(&mut page, review, &selected);
     let converters = review.converters(select);
     if !converters.is_empty() {
         page.heading("Converters");
         page.table(converter_table(&converters));
         page.gap();
     }
-    page.heading("Cables with the largest loss");
-    page.table(leads(review, select));
-    if !review.cables().is_empty() {
+    if let Some(table) = leads(review, select) {
+        page.heading("Cables with the largest loss");
+        page.table(table);
+    }
+    let cables: Vec<CableRow> = review.cables().into_iter().filter(|l| selected.shows_on_the_way(&l.name)).collect();
+    if !cables.is_empty() {
         page.caption("Cable protection");
-        protections(&mut page, review);
+        protections(&mut page, cables);
+    }
+    if !selected.is_all() {
+        return page;
     }
     // Ohmic: leads, copper, contacts, MOSFETs that are on. Junctions: diodes, clamps, transistors.
     page.caption("Power balance");
@@ -146,8 +153,9 @@ fn node_grid(review: &Review, select: &Select, nodes: &[Row<NodeRow>]) -> Table 
 fn sums(page: &mut Document, review: &Review, select: &Select) {
     let worst = Select { scenario: select.scenario.clone().or(Some(Scenario::Worst)), ..select.clone() };
     let nodes = review.nodes(&Select { all_corners: false, ..worst });
+    let selected = review.selected(select);
     let mut lines = Vec::new();
-    for (name, depth) in review.tree() {
+    for (name, depth) in review.tree().into_iter().filter(|(name, _)| selected.shows(name)) {
         let Some(r) = nodes.iter().find(|r| r.row.name == name) else { continue };
         let (Some(wanted), true) = (r.row.demand, r.row.parts.len() > 1) else { continue };
         let each: Vec<String> = r.row.parts.iter().map(|(part, amps)| format!("{part} {amps}")).collect();
@@ -164,10 +172,11 @@ fn sums(page: &mut Document, review: &Review, select: &Select) {
 }
 
 /// How long batteries last, scenario by scenario.
-fn batteries(page: &mut Document, review: &Review) {
+fn batteries(page: &mut Document, review: &Review, selected: &Selected) {
     let rows: Vec<Vec<String>> = review
         .runtimes()
         .iter()
+        .filter(|r| selected.shows_on_the_way(&r.battery))
         .map(|r| {
             let end = r.end.to_string();
             vec![
@@ -211,9 +220,12 @@ fn node_list(nodes: &[Row<NodeRow>]) -> Table {
     )
 }
 
-fn leads(review: &Review, select: &Select) -> Table {
+fn leads(review: &Review, select: &Select) -> Option<Table> {
     let worst = Select { scenario: select.scenario.clone().or(Some(Scenario::Worst)), ..select.clone() };
     let mut rows = review.conductors(&worst);
+    if rows.is_empty() {
+        return None;
+    }
     let loss = |r: &Row<modest_ohm::views::ConductorRow>| (r.row.feed_loss + r.row.return_loss).get();
     rows.sort_by(|a, b| loss(b).total_cmp(&loss(a)));
     // Leads that lose less than this are not worth a line.
@@ -231,7 +243,7 @@ fn leads(review: &Review, select: &Select) -> Table {
         ]);
         row
     });
-    Table::new(
+    Some(Table::new(
         [
             named("cable to"),
             words("scenario"),
@@ -244,7 +256,7 @@ fn leads(review: &Review, select: &Select) -> Table {
             values("limit"),
         ],
         shown,
-    )
+    ))
 }
 
 /// More leads than this are not listed.
@@ -259,11 +271,9 @@ pub(crate) fn limit_words(c: &modest_ohm::views::ConductorRow) -> String {
 }
 
 /// What stands before each cable, those first of which there is something to say.
-fn protections(page: &mut Document, review: &Review) {
-    let mut leads = review.cables();
-    let share =
-        |l: &modest_ohm::views::CableRow| l.sustained_fault.map_or(0.0, |a| a.get()) / l.ampacity.get().max(1e-9);
-    let open = |l: &modest_ohm::views::CableRow| l.severity.filter(|_| !l.accepted);
+fn protections(page: &mut Document, mut leads: Vec<CableRow>) {
+    let share = |l: &CableRow| l.sustained_fault.map_or(0.0, |a| a.get()) / l.ampacity.get().max(1e-9);
+    let open = |l: &CableRow| l.severity.filter(|_| !l.accepted);
     leads.sort_by(|a, b| open(b).cmp(&open(a)).then(share(b).total_cmp(&share(a))));
     let left = leads.len().saturating_sub(MOST_LEADS);
     let rows = leads.into_iter().take(MOST_LEADS).map(|l| {

@@ -59,18 +59,25 @@ impl<'a> TotalShape<'a> {
 #[must_use]
 pub fn budget_json(input: &Input<'_>, review: &Review, select: &Select) -> String {
     let (nodes, conductors) = (review.nodes(select), review.conductors(select));
-    let (converters, totals, feed) = (review.converters(select), review.totals(select), review.solve_feeds(select));
+    let (converters, selected) = (review.converters(select), review.selected(select));
+    // Of single parts there is no balance of the whole plan.
+    let (totals, feed) = match selected.is_all() {
+        true => (review.totals(select), review.solve_feeds(select)),
+        false => (Vec::new(), Vec::new()),
+    };
+    let shown = |name: &str| selected.shows_on_the_way(name);
     json::pretty(&BudgetShape {
         format: json::FORMAT,
         plan: input.path,
         nodes: nodes.iter().map(NodeShape::of).collect(),
         conductors: conductors.iter().map(ConductorShape::of).collect(),
-        cables: review.cables().into_iter().map(CableShape::of).collect(),
+        cables: review.cables().into_iter().filter(|c| shown(&c.name)).map(CableShape::of).collect(),
         converters: converters.iter().map(ConverterShape::of).collect(),
         totals: totals.iter().map(TotalShape::of).collect(),
         batteries: review
             .runtimes()
             .iter()
+            .filter(|r| shown(&r.battery))
             .map(|r| BatteryShape {
                 name: r.battery.clone(),
                 scenario: r.scenario.to_string(),

@@ -58,7 +58,7 @@ pub enum Command {
     Budget(Tables),
     /// Voltage along strips, at loads and on signals
     #[command(
-        after_help = "Examples:\n  mohm drop plans/harbour-diorama.toml\n  mohm drop plans/harbour-diorama.toml --scenario night --corner low"
+        after_help = "Examples:\n  mohm drop plans/harbour-diorama.toml\n  mohm drop plans/harbour-diorama.toml --scenario night --corner low\n  mohm drop plans/clock-tower.toml --item dial"
     )]
     Drop(Tables),
     /// What each pin does and carries, and which pins are free
@@ -151,6 +151,9 @@ pub struct Tables {
     /// One row per corner
     #[arg(long, conflicts_with = "corner")]
     pub all_corners: bool,
+    /// These parts only, with the rails and cables that feed them
+    #[arg(long, value_name = "NAME", value_delimiter = ',')]
+    pub item: Vec<String>,
     /// Text for people or JSON for programs
     #[arg(long, value_enum, default_value_t = Format::Text)]
     pub format: Format,

@@ -39,7 +39,17 @@ fn show(args: &Tables, text: impl Fn(&Input<'_>, &Review, &Select) -> String) ->
         scenario: args.scenario.as_deref().map(Scenario::from),
         corner: args.corner.map(Into::into),
         all_corners: args.all_corners,
+        items: args.item.clone(),
     };
-    output::result(&text(&Input { path: &path }, &review, &select));
+    let names = review.why_names();
+    if let Some(item) = args.item.iter().find(|item| !names.contains(item)) {
+        output::message(&format!("the plan has nothing called `{item}`; {}", output::nearest(item, &names)));
+        return output::UNREADABLE;
+    }
+    let shown = text(&Input { path: &path }, &review, &select);
+    if shown.trim().is_empty() {
+        output::message(&format!("{}: nothing to show in this table", args.item.join(", ")));
+    }
+    output::result(&shown);
     output::FINE
 }

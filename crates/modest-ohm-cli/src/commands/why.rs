@@ -13,11 +13,7 @@ pub fn run(args: &Why) -> u8 {
     };
     let review = plan.review();
     let Some(traces) = review.why(&args.name) else {
-        let names = review.why_names();
-        let help = match modest_ohm::checks::nearest_name(&args.name, names.iter().map(String::as_str)) {
-            Some(near) => format!("did you mean `{near}`?"),
-            None => format!("it has: {}", names.join(", ")),
-        };
+        let help = output::nearest(&args.name, &review.why_names());
         output::message(&format!("the plan has no values for `{}`; {help}", args.name));
         return output::UNREADABLE;
     };

@@ -3,7 +3,7 @@
 
 use serde_json::Value;
 
-use crate::tool::{json, mohm, near};
+use crate::tool::{code_and_streams, json, mohm, near};
 
 const SOUND: &str = "plans/harbour-diorama.toml";
 const DRAFT: &str = "plans/harbour-first-draft.toml";
@@ -212,4 +212,31 @@ fn the_ferry_landing_is_sound_and_its_leads_are_traced() {
     assert!(svg.contains(">connector<") && svg.contains(">quay<"));
     let listed = said(&["catalogue", "connector"]).0;
     assert!(listed.contains("lever-splice-2mm5") && listed.contains("barrel-2mm1"), "{listed}");
+}
+
+/// `--item` shows a part and what feeds it, and nothing of its neighbours.
+#[test]
+fn one_part_of_many() {
+    let plan = "plans/harbour-diorama.toml";
+    let drop = json(&["drop", plan, "--item", "shoreline"]);
+    let names = |list: &Value| -> Vec<String> {
+        let mut names: Vec<String> =
+            list.as_array().unwrap().iter().map(|row| row["name"].as_str().unwrap().to_owned()).collect();
+        names.dedup();
+        names
+    };
+    assert_eq!(names(&drop["strips"]), ["shoreline"]);
+    assert_eq!(drop["loads"].as_array().unwrap().len(), 0);
+    let budget = json(&["budget", plan, "--item", "shoreline"]);
+    let rails = names(&budget["nodes"]);
+    let all = names(&json(&["budget", plan])["nodes"]);
+    assert!(rails.contains(&"five".to_owned()) && rails.len() < all.len(), "{rails:?} of {all:?}");
+    assert_eq!(budget["totals"].as_array().unwrap().len(), 0);
+    // The same rows as without the choice.
+    let of = |table: &Value| -> Vec<Value> {
+        table["strips"].as_array().unwrap().iter().filter(|s| s["name"] == "shoreline").cloned().collect()
+    };
+    assert_eq!(of(&drop), of(&json(&["drop", plan])));
+    let (code, _, err) = code_and_streams(&["drop", plan, "--item", "shorelin"]);
+    assert!(code == 2 && err.contains("did you mean `shoreline`?"), "{err}");
 }

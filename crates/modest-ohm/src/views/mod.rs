@@ -10,6 +10,7 @@ pub(crate) mod profile;
 pub(crate) mod release;
 pub(crate) mod rows;
 pub(crate) mod select;
+pub(crate) mod selected;
 pub(crate) mod shapes;
 pub(crate) mod supply_tree;
 pub(crate) mod why;
@@ -21,6 +22,7 @@ pub use pins::{BoardPins, PinFigures, PinJob, PinRole, pin_abilities};
 pub use profile::{ColourRange, StripProfile};
 pub use release::ReleaseRow;
 pub use select::{Row, Select};
+pub use selected::Selected;
 pub use shapes::{
     CableRow, ConductorRow, ConverterRow, InjectionFlow, LoadRow, NodeRow, ProfilePoint, SignalRow, StripRow, TotalRow,
 };

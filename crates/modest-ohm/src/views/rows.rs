@@ -25,9 +25,10 @@ impl Review {
     /// Supplies, branches, converters and board supply pins; per scenario the corner with the largest wanted/limit.
     #[must_use]
     pub fn nodes(&self, select: &Select) -> Vec<Row<NodeRow>> {
-        let mut rows = Vec::new();
-        for id in 0..self.plan.nodes.len() {
-            if matches!(self.plan.nodes[id].kind, NodeKind::StripStart(_) | NodeKind::StripEnd(_)) {
+        let (mut rows, selected) = (Vec::new(), self.selected(select));
+        for (id, node) in self.plan.nodes.iter().enumerate() {
+            let is_end = matches!(node.kind, NodeKind::StripStart(_) | NodeKind::StripEnd(_));
+            if is_end || !selected.shows_on_the_way(&node.name) {
                 continue;
             }
             rows.extend(self.pick(
@@ -94,8 +95,9 @@ impl Review {
     /// Every conductor pair; per scenario the corner with the largest loss.
     #[must_use]
     pub fn conductors(&self, select: &Select) -> Vec<Row<ConductorRow>> {
-        let mut rows = Vec::new();
-        for info in self.layout.conductors.iter().filter(|c| !is_inside(&self.plan, c.run)) {
+        let (mut rows, selected) = (Vec::new(), self.selected(select));
+        let shown = |name: &str| selected.shows_on_the_way(name);
+        for info in self.layout.conductors.iter().filter(|c| !is_inside(&self.plan, c.run) && shown(&c.name)) {
             rows.extend(self.pick(
                 select,
                 |o| {
@@ -138,8 +140,9 @@ impl Review {
     /// Every converter; per scenario the corner with the largest loss.
     #[must_use]
     pub fn converters(&self, select: &Select) -> Vec<Row<ConverterRow>> {
-        let mut rows = Vec::new();
-        for (i, c) in self.plan.converters.iter().enumerate() {
+        let (mut rows, selected) = (Vec::new(), self.selected(select));
+        let shown = |name: &str| selected.shows_on_the_way(name);
+        for (i, c) in self.plan.converters.iter().enumerate().filter(|(_, c)| shown(&c.name.text)) {
             let ConverterAt { input, output, .. } = self.layout.converters[i];
             let Some(out) = self.plan.node_id(NodeKind::Converter(i)).map(|id| self.layout.nodes[id.0]) else {
                 continue;
@@ -192,7 +195,9 @@ impl Review {
     /// Every strip; per scenario the corner with the lowest pixel.
     #[must_use]
     pub fn strips(&self, select: &Select) -> Vec<Row<StripRow>> {
+        let selected = self.selected(select);
         (0..self.plan.strips.len())
+            .filter(|i| selected.shows(&self.plan.strips[*i].name.text))
             .flat_map(|i| self.pick(select, |o| self.strip_row(i, o), |r| -r.lowest.get()))
             .collect()
     }
@@ -267,8 +272,10 @@ impl Review {
         for (s, DemandAt { at: t, branch: b }) in self.plan.shifters.iter().zip(&self.layout.shifters) {
             things.push((s.name.text.clone(), *t, *b));
         }
+        let selected = self.selected(select);
         things
             .into_iter()
+            .filter(|(name, ..)| selected.shows(name))
             .flat_map(|(name, t, b)| {
                 self.pick(
                     select,
@@ -290,17 +297,16 @@ impl Review {
     /// Every hop of every data line; per scenario the corner with the smallest high margin.
     #[must_use]
     pub fn signals(&self, select: &Select) -> Vec<Row<SignalRow>> {
-        crate::topology::signals::hops(&self.plan)
-            .iter()
-            .filter(|hop| hop.wants_levels(&self.plan))
-            .flat_map(|hop| {
-                self.pick(
-                    select,
-                    |o| super::link_row::link_row(&self.plan, hop, o.actual.as_ref().ok()?),
-                    |r| r.high_margin.map_or(f64::NEG_INFINITY, |m| -m.get()),
-                )
-            })
-            .collect()
+        let selected = self.selected(select);
+        let hops = crate::topology::signals::hops(&self.plan);
+        let rows = hops.iter().filter(|hop| hop.wants_levels(&self.plan)).flat_map(|hop| {
+            self.pick(
+                select,
+                |o| super::link_row::link_row(&self.plan, hop, o.actual.as_ref().ok()?),
+                |r| r.high_margin.map_or(f64::NEG_INFINITY, |m| -m.get()),
+            )
+        });
+        rows.filter(|r| selected.shows(&r.row.from) || selected.shows(&r.row.to)).collect()
     }
 }
 

@@ -16,6 +16,8 @@ pub struct Select {
     pub corner: Option<Corner>,
     /// Every corner a row.
     pub all_corners: bool,
+    /// These parts only, with the rails and cables on the way to them; all where it is empty.
+    pub items: Vec<String>,
 }
 
 /// A row with the scenario and corner it holds for.

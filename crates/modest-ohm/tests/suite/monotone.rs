@@ -96,7 +96,7 @@ impl Tree {
     fn volts(&self) -> Option<BTreeMap<(String, &'static str), f64>> {
         let text = self.text();
         let review = Plan::from_toml(&text).unwrap_or_else(|e| panic!("{e}\n{text}")).review();
-        let select = Select { scenario: Some("worst".into()), corner: None, all_corners: true };
+        let select = Select { scenario: Some("worst".into()), corner: None, all_corners: true, ..Select::default() };
         let rows = review.loads(&select);
         let volts: BTreeMap<_, _> =
             rows.into_iter().map(|r| ((r.row.name.clone(), r.corner.name()), r.row.voltage.get())).collect();
