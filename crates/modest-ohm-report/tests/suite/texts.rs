@@ -199,8 +199,7 @@ fn tables_have_a_row_for_everything() {
     for name in ["horizon", "motor.1", "motor.2", "lamp", "lowest", "bars start at"] {
         assert!(drop.contains(name), "{name}\n{drop}");
     }
-    let one =
-        Select { scenario: Some("worst".into()), corner: Some(Corner::Hot), all_corners: false, ..Select::default() };
+    let one = Select { scenario: Some("worst".into()), corner: Some(Corner::Hot), ..Select::default() };
     let json: Value = serde_json::from_str(&budget_json(&INPUT, &review, &one)).unwrap();
     assert_eq!(json["nodes"].as_array().unwrap().len(), 2);
     assert!(json["nodes"].as_array().unwrap().iter().all(|n| n["corner"] == "hot" && n["scenario"] == "worst"));

@@ -107,12 +107,7 @@ fn the_budget_of_three_rails_agrees_with_the_dense_method() {
     let review: Review = Plan::from_toml(MAST).unwrap().review();
     let dense = solve(&case());
     let volts = |name: &str| dense.node[node(name)].0 - dense.node[node(name)].1;
-    let select = Select {
-        scenario: Some("typical".into()),
-        corner: Some(Corner::Typical),
-        all_corners: false,
-        ..Select::default()
-    };
+    let select = Select { scenario: Some("typical".into()), corner: Some(Corner::Typical), ..Select::default() };
     let rows = review.nodes(&select);
     let row = |name: &str| &rows.iter().find(|r| r.row.name == name).unwrap().row;
     for name in ["pack", "guard", "main", "five", "twelve", "sense", "keeper.5v"] {

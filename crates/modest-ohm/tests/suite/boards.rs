@@ -10,7 +10,7 @@ fn review(body: &str) -> Review {
 }
 
 fn at(scenario: &str, corner: Corner) -> Select {
-    Select { scenario: Some(scenario.into()), corner: Some(corner), all_corners: false, ..Select::default() }
+    Select { scenario: Some(scenario.into()), corner: Some(corner), ..Select::default() }
 }
 
 fn volts(r: &Review, node: &str, scenario: &str, corner: Corner) -> f64 {

@@ -15,12 +15,7 @@ fn cases() -> u32 {
 
 /// Wanted current and voltage of a node in *worst*, typical.
 fn at(r: &Review, node: &str) -> (f64, f64) {
-    let select = Select {
-        scenario: Some("worst".into()),
-        corner: Some(Corner::Typical),
-        all_corners: false,
-        ..Select::default()
-    };
+    let select = Select { scenario: Some("worst".into()), corner: Some(Corner::Typical), ..Select::default() };
     let rows = r.nodes(&select);
     let row = &rows.iter().find(|x| x.row.name == node).unwrap().row;
     (row.demand.unwrap().get(), row.voltage.unwrap().get())

@@ -245,12 +245,7 @@ fn write_strip(t: &mut String, s: &Value, link: Option<&Value>, node: &dyn Fn(&s
 }
 
 fn quantity_of(review: &Review, nodes: &BTreeMap<String, String>, quantity: &str) -> Option<f64> {
-    let select = Select {
-        scenario: Some("case".into()),
-        corner: Some(Corner::Typical),
-        all_corners: false,
-        ..Select::default()
-    };
+    let select = Select { scenario: Some("case".into()), corner: Some(Corner::Typical), ..Select::default() };
     let parts: Vec<&str> = quantity.split('.').collect();
     let truth = |b: bool| f64::from(u8::from(b));
     match parts.as_slice() {

@@ -25,12 +25,7 @@ fn lamp(cable: &str, amps: f64) -> String {
 
 /// Volts lost between wall and lamp, typical.
 fn lost(r: &Review) -> f64 {
-    let select = Select {
-        scenario: Some("worst".into()),
-        corner: Some(Corner::Typical),
-        all_corners: false,
-        ..Select::default()
-    };
+    let select = Select { scenario: Some("worst".into()), corner: Some(Corner::Typical), ..Select::default() };
     12.0 - r.loads(&select)[0].row.voltage.get()
 }
 

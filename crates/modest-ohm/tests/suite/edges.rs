@@ -16,7 +16,7 @@ fn near(got: f64, want: f64, what: &str) {
 }
 
 fn at(scenario: &str) -> Select {
-    Select { scenario: Some(scenario.into()), corner: Some(Corner::Typical), all_corners: false, ..Select::default() }
+    Select { scenario: Some(scenario.into()), corner: Some(Corner::Typical), ..Select::default() }
 }
 
 /// Pixels that always draw 100 mA, copper of 1 Ω/m in the feed and 2 Ω/m in the return.

@@ -316,7 +316,7 @@ proptest! {
         let text = chain(&mut Dice::new(seed));
         let review = Plan::from_toml(&text).unwrap_or_else(|e| panic!("{e}\n{text}")).review();
         let lead = review.cables().into_iter().find(|l| l.name == "short").unwrap();
-        let select = Select { scenario: Some("worst".into()), corner: Some(Corner::Low), all_corners: false, ..Select::default() };
+        let select = Select { scenario: Some("worst".into()), corner: Some(Corner::Low), ..Select::default() };
         let solved = review.loads(&select)[0].row.current.get();
         let short = lead.min_fault.unwrap().get();
         prop_assert!((short / solved - 1.0).abs() < 1e-3, "{short} against {solved}\n{text}");

@@ -12,7 +12,7 @@ fn near(got: f64, want: f64, what: &str) {
 }
 
 fn select(scenario: &str, corner: Corner) -> Select {
-    Select { scenario: Some(scenario.into()), corner: Some(corner), all_corners: false, ..Select::default() }
+    Select { scenario: Some(scenario.into()), corner: Some(corner), ..Select::default() }
 }
 
 fn load_v(r: &Review, name: &str, at: &Select) -> f64 {

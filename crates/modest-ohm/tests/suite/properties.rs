@@ -7,7 +7,7 @@ use proptest::prelude::*;
 use proptest::test_runner::RngSeed;
 
 fn select() -> Select {
-    Select { scenario: Some("case".into()), corner: Some(Corner::Typical), all_corners: false, ..Select::default() }
+    Select { scenario: Some("case".into()), corner: Some(Corner::Typical), ..Select::default() }
 }
 
 fn review_of(text: &str) -> Review {

@@ -22,8 +22,7 @@ fn wanted(r: &Review, node: &str, scenario: &str) -> f64 {
 }
 
 fn volts(r: &Review, node: &str, scenario: &str, corner: Corner) -> f64 {
-    let select =
-        Select { scenario: Some(scenario.into()), corner: Some(corner), all_corners: false, ..Select::default() };
+    let select = Select { scenario: Some(scenario.into()), corner: Some(corner), ..Select::default() };
     r.nodes(&select).iter().find(|x| x.row.name == node).and_then(|x| x.row.voltage).map_or(0.0, |v| v.get())
 }
 
@@ -150,12 +149,7 @@ fn an_isolated_output_is_a_group_of_its_own() {
          from = \"far\"\noutput = \"5 V ± 0 %\"\ncurrent = \"1 A\"\nefficiency = \"80 % ± 0 %\"\nquiescent = \"0 W\"\n\
          [load.probe]\nfrom = \"iso\"\ncurrent = \"0.4 A\"\nvoltage = \"5 V\"\n"
     ));
-    let select = Select {
-        scenario: Some("worst".into()),
-        corner: Some(Corner::Typical),
-        all_corners: false,
-        ..Select::default()
-    };
+    let select = Select { scenario: Some("worst".into()), corner: Some(Corner::Typical), ..Select::default() };
     let rows = r.nodes(&select);
     let iso = &rows.iter().find(|x| x.row.name == "iso").unwrap().row;
     near(iso.minus.unwrap().get(), 0.0);
@@ -222,8 +216,7 @@ fn a_cascade_whose_ends_meet() {
     );
     assert!(!found(&r).iter().any(|f| f.starts_with("feed-collapses")), "{:?}", found(&r));
     // In *low* the converter's 4.9 V are above the board's 4.85 V: it gives all 60 mA of the burst.
-    let low =
-        Select { scenario: Some("worst".into()), corner: Some(Corner::Low), all_corners: false, ..Select::default() };
+    let low = Select { scenario: Some("worst".into()), corner: Some(Corner::Low), ..Select::default() };
     let given =
         |name: &str| r.nodes(&low).iter().find(|n| n.row.name == name).and_then(|n| n.row.demand).unwrap().get();
     near(given("five"), 0.06);

@@ -13,7 +13,7 @@ fn near(got: f64, want: f64, what: &str) {
 }
 
 fn at(scenario: &str, corner: Corner) -> Select {
-    Select { scenario: Some(scenario.into()), corner: Some(corner), all_corners: false, ..Select::default() }
+    Select { scenario: Some(scenario.into()), corner: Some(corner), ..Select::default() }
 }
 
 fn node_a(review: &Review, name: &str, scenario: &str, corner: Corner) -> f64 {

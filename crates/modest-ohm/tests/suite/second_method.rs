@@ -12,7 +12,7 @@ fn cases() -> u32 {
 }
 
 fn select() -> Select {
-    Select { scenario: Some("case".into()), corner: Some(Corner::Typical), all_corners: false, ..Select::default() }
+    Select { scenario: Some("case".into()), corner: Some(Corner::Typical), ..Select::default() }
 }
 
 fn review(case: &Case) -> Review {

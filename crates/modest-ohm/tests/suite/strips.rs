@@ -74,12 +74,7 @@ fn a_plain_rgb_strip_agrees_with_four_conductors_solved_densely() {
             near(point.voltage.get(), across(k), &format!("group {k} in {scenario}"));
         }
         let total: f64 = dense.loads.iter().map(|(a, b, d)| d.at(v[*a] - v[*b]).0).sum();
-        let select = Select {
-            scenario: Some(scenario.into()),
-            corner: Some(Corner::Typical),
-            all_corners: false,
-            ..Select::default()
-        };
+        let select = Select { scenario: Some(scenario.into()), corner: Some(Corner::Typical), ..Select::default() };
         let row = &review.strips(&select)[0].row;
         near(row.current.get(), total, "its current");
         let power: f64 = dense.loads.iter().map(|(a, b, d)| d.at(v[*a] - v[*b]).0 * (v[*a] - v[*b])).sum();
@@ -240,7 +235,7 @@ proptest! {
             let want = if is_fed { *want } else { 0.0 };
             prop_assert!((got - want).abs() < tolerance, "pixel {}: {} against {}\n{}", k, got, want, laid.text());
         }
-        let select = Select { scenario: Some("worst".into()), corner: Some(Corner::Typical), all_corners: false, ..Select::default() };
+        let select = Select { scenario: Some("worst".into()), corner: Some(Corner::Typical), ..Select::default() };
         let row = &review.strips(&select)[0].row;
         for (f, want) in row.feeds.iter().zip(&feeds) {
             prop_assert!((f.feed.get() - want).abs() < 10.0 * tolerance, "a feed: {} against {}\n{}", f.feed, want, laid.text());
@@ -255,12 +250,7 @@ proptest! {
 }
 
 fn typical(review: &Review, name: &str, scenario: &str) -> f64 {
-    let select = Select {
-        scenario: Some(scenario.into()),
-        corner: Some(Corner::Typical),
-        all_corners: false,
-        ..Select::default()
-    };
+    let select = Select { scenario: Some(scenario.into()), corner: Some(Corner::Typical), ..Select::default() };
     review.strips(&select).iter().find(|r| r.row.name == name).unwrap().row.current.get()
 }
 

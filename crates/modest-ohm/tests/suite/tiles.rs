@@ -110,7 +110,7 @@ proptest! {
                 prop_assert!(apart < 1e-4, "pixel {}: {} and {}", k, x.voltage, y.voltage);
             }
         }
-        let select = Select { scenario: Some("worst".into()), corner: Some(Corner::Typical), all_corners: false, ..Select::default() };
+        let select = Select { scenario: Some("worst".into()), corner: Some(Corner::Typical), ..Select::default() };
         let feeds = |r: &Review| r.strips(&select)[0].row.feeds.iter().map(|f| f.feed.get()).collect::<Vec<_>>();
         let (a, b) = (feeds(&panel), feeds(&strip));
         prop_assert_eq!(a.len(), b.len());
