@@ -220,7 +220,8 @@ fn draw_writes_files_whole_and_never_over_others() {
     assert!(refused(&["draw", "power", PLANS[0], "--output", &path("tree.gif")]).contains("--output power.svg"));
     assert!(refused(&["draw", "power", PLANS[0], "--scenario", "noon"]).contains("no scenario `noon`"));
     assert!(
-        refused(&["draw", "power", PLANS[0], "--output", &path("no/such/folder/x.svg")]).contains("cannot be written")
+        refused(&["draw", "power", PLANS[0], "--output", &path("no/such/folder/x.svg")])
+            .contains("there is no such folder")
     );
 }
 

@@ -55,6 +55,8 @@ pub(crate) struct Worst {
     pub value: f64,
     pub scenario: Scenario,
     pub corner: Corner,
+    /// The same in the same scenario with every figure nominal, where that has been asked.
+    pub typical: Option<f64>,
     /// What surges there.
     surging: Option<String>,
 }
@@ -63,12 +65,13 @@ impl Worst {
     /// A value in an outcome.
     pub fn at(outcome: &Outcome, value: f64) -> Self {
         let case = &outcome.case;
-        Self { value, scenario: case.scenario.clone(), corner: outcome.corner, surging: case.surging.clone() }
+        let (scenario, surging) = (case.scenario.clone(), case.surging.clone());
+        Self { value, scenario, corner: outcome.corner, typical: None, surging }
     }
 
     /// A value in a scenario in which nothing surges.
     pub fn lasting(value: f64, scenario: Scenario, corner: Corner) -> Self {
-        Self { value, scenario, corner, surging: None }
+        Self { value, scenario, corner, typical: None, surging: None }
     }
 }
 
@@ -197,8 +200,9 @@ impl<'a> Context<'a> {
     /// mean, of those that have a solution. Unless [all of them](Self::all_sustained) have one nothing may be called
     /// passed on it.
     pub fn worst_sustained(&self, value: impl Fn(&Snapshot) -> f64) -> Option<Worst> {
-        let (o, value) = worst_of(self.continuous(), |o| Some(value(o.sustained.as_ref().ok()?)))?;
-        Some(Worst::at(o, value))
+        let of = |o: &Outcome| Some(value(o.sustained.as_ref().ok()?));
+        let (o, value) = worst_of(self.continuous(), of)?;
+        Some(self.worst_at(o, value, of))
     }
 
     /// The scenarios in which what flows flows continuously.
@@ -284,8 +288,16 @@ impl<'a> Context<'a> {
         value: impl Fn(&Outcome, &Snapshot) -> Option<f64>,
     ) -> Option<Worst> {
         let those = self.outcomes.iter().filter(|o| wanted(o));
-        let (o, value) = worst_of(those, |o| value(o, o.actual.as_ref().ok()?))?;
-        Some(Worst::at(o, value))
+        let of = |o: &Outcome| value(o, o.actual.as_ref().ok()?);
+        let (o, value) = worst_of(those, of)?;
+        Some(self.worst_at(o, value, of))
+    }
+
+    /// A value in an outcome, with the nominal one of the same scenario beside it.
+    pub fn worst_at(&self, o: &Outcome, value: f64, of: impl Fn(&Outcome) -> Option<f64>) -> Worst {
+        let worst = Worst::at(o, value);
+        let at = Worst { corner: Corner::Typical, ..worst.clone() };
+        Worst { typical: self.outcome(&at).and_then(of), ..worst }
     }
 }
 

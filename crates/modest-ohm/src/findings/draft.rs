@@ -41,6 +41,8 @@ pub(crate) struct Draft {
     finding: Finding,
     /// Other subjects of the same check that it stands for.
     also_on: Vec<(String, Severity)>,
+    /// The worst value, and the nominal one of the same scenario.
+    beside: Option<(f64, f64)>,
 }
 
 impl Draft {
@@ -61,6 +63,7 @@ impl Draft {
                 accepted: None,
             },
             also_on: Vec::new(),
+            beside: None,
         }
     }
 
@@ -89,6 +92,7 @@ impl Draft {
         let worst = worst.into();
         self.finding.scenario = worst.map(|w| w.scenario.clone());
         self.finding.corner = worst.map(|w| w.corner);
+        self.beside = worst.and_then(|w| Some((w.value, w.typical?)));
         self
     }
 
@@ -178,6 +182,9 @@ impl Draft {
         let others = self.also_on.into_iter().map(|(subject, severity)| Consequence { code, subject, severity });
         finding.also.splice(0..0, others);
         tell_apart(&mut finding);
+        if let Some((worst, typical)) = self.beside {
+            say_both(&mut finding, worst, typical);
+        }
         finding.cures.iter_mut().for_each(|fix| *fix = sentence(fix));
         finding
     }
@@ -203,10 +210,37 @@ fn tell_apart(finding: &mut Finding) {
     finding.message = format!("{}{}", &message[..rest], message[rest..].replacen(&short, &limit, 1));
 }
 
+/// A nominal number that differs from the worst by less than this share adds nothing.
+const MUCH_THE_SAME: f64 = 0.02;
+
+/// A number that is judged at its worst gets the nominal one beside it, where the message prints the number. What was
+/// looked for as the largest of a value may have been looked for with its sign turned.
+fn say_both(finding: &mut Finding, worst: f64, typical: f64) {
+    let Some(judged) = finding.evidence.iter().find(|e| e.role == EvidenceRole::Judged) else { return };
+    let is_it = |value: f64| (value - judged.value).abs() <= 1e-9 * judged.value.abs();
+    let nominal = match (is_it(worst), is_it(-worst)) {
+        (true, _) => typical,
+        (_, true) => -typical,
+        _ => return,
+    };
+    let (shown, beside) = (engineering_of(judged.value, judged.unit), engineering_of(nominal, judged.unit));
+    let differs = (nominal - judged.value).abs() > MUCH_THE_SAME * judged.value.abs();
+    if !differs || beside == shown {
+        return;
+    }
+    let fact = Evidence { name: "typical", role: EvidenceRole::Context, value: nominal, ..judged.clone() };
+    if let Some(at) = finding.message.find(&shown) {
+        finding.message.insert_str(at + shown.len(), &format!(" (typical {beside})"));
+    }
+    finding.evidence.push(fact);
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
     use crate::findings::evidence::EvidenceRole;
+    use crate::plan::kinds::scenario::Scenario;
+    use crate::quantity::figure::Corner;
     use crate::quantity::units::{Amps, Volts};
     use crate::verdict::codes;
 
@@ -231,6 +265,33 @@ mod tests {
         let (judged, limit) = f.comparison().unwrap();
         assert_eq!((judged.name, limit.name, limit.role), ("demand", "rating", EvidenceRole::AtMost));
         assert_eq!(f.evidence[0].role.word(), "context");
+    }
+
+    /// A finding of 2.28 A or what is given, at the worst corner of something whose worst value is `worst`.
+    fn beside(message: &str, worst: f64, typical: f64) -> Finding {
+        let mut at = Worst::lasting(worst, Scenario::Worst, Corner::Hot);
+        at.typical = Some(typical);
+        Draft::danger(("wall", AT))
+            .at(&at)
+            .says(message)
+            .judged("demand", Amps::new(2.28))
+            .at_most("rating", Amps::new(2.0), &Origin::Computed)
+            .finish("supply-overloaded")
+    }
+
+    #[test]
+    fn the_typical_number_stands_beside_the_worst() {
+        let f = beside("it must supply 2.28 A; rated 2 A", 2.28, 1.71);
+        assert_eq!(f.message, "it must supply 2.28 A (typical 1.71 A); rated 2 A");
+        let typical = f.evidence.last().unwrap();
+        assert_eq!((typical.name, typical.role, typical.value), ("typical", EvidenceRole::Context, 1.71));
+        // What was looked for with its sign turned.
+        assert!(beside("2.28 A", -2.28, -1.71).message.ends_with("(typical 1.71 A)"));
+        // Nothing to add: as good as the same, another quantity, or a message without the number.
+        assert_eq!(beside("2.28 A", 2.28, 2.25).message, "2.28 A");
+        assert_eq!(beside("2.28 A", 1.14, 0.9).message, "2.28 A");
+        let silent = beside("too much", 2.28, 1.71);
+        assert_eq!((silent.message.as_str(), silent.evidence.len()), ("too much", 3));
     }
 
     #[test]

@@ -11,6 +11,7 @@ mod bad_signals;
 mod bad_sizes;
 mod battery_budget;
 mod boards;
+mod both_numbers;
 mod cascades;
 mod cases;
 mod catalogue;

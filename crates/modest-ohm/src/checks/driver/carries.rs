@@ -1,6 +1,6 @@
 //! driver-current: what a semiconductor stage carries, continuously and in a start or a stall.
 
-use crate::derived::context::{Context, Worst, worst_of};
+use crate::derived::context::{Context, worst_of};
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
 use crate::plan::kinds::load::Demand;
@@ -82,7 +82,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>) {
     let more = Amps::new(amps / NEAR);
     sink.find(
         Draft::of(severity, (name, channel.span()))
-            .at(&Worst::at(o, amps))
+            .at(&context.worst_at(o, amps, |o| if when == LONG { lasting(o) } else { short(o) }))
             .says(format!(
                 "{} carries {carries} {when} of {}; rated {}",
                 channel.words(),

@@ -1,7 +1,7 @@
 //! relay-coil: what a coil gets against what it pulls in at, warm, and what it withstands.
 
 use crate::derived::consumers::vehicle_lasting;
-use crate::derived::context::{Context, Worst, worst_of};
+use crate::derived::context::{Context, worst_of};
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
 use crate::plan::driver::figures::Relay;
@@ -68,7 +68,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             let severity = if little { Severity::Caution } else { Severity::Danger };
             sink.find(
                 Draft::of(severity, (name, span))
-                    .at(&Worst::at(high, most))
+                    .at(&context.worst_at(high, top.get(), |o| volts(o).map(|v| v * lasting.high)))
                     .says(format!("the coil of `{name}` is at {top}; rated {stands}"))
                     .judged("coil", top)
                     .at_most("rating", stands, &relay.most.origin)
@@ -78,7 +78,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             let severity = if cold.enough { Severity::Caution } else { Severity::Fault };
             sink.find(
                 Draft::of(severity, (name, span))
-                    .at(&Worst::at(low, got.get()))
+                    .at(&context.worst_at(low, got.get(), |o| volts(o).map(|v| v * got.get() / -least)))
                     .says(format!("the coil of `{name}` is at {got}: {how} it may not pull in below {wants}"))
                     .judged("coil", got)
                     .at_least("pulls_in", wants, &relay.pull_in.origin)

@@ -73,7 +73,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, relay: &
         };
         sink.find(
             Draft::danger((name, channel.span()))
-                .at(&Worst::at(o, amps))
+                .at(&context.worst_at(o, amps, flows))
                 .says(format!(
                     "the contact of `{name}` switches {carries} of {}; rated {}{arc}",
                     channel.behind_words(),

@@ -94,7 +94,7 @@ fn on(
         .map_or_else(|| "gate voltage is".to_owned(), |d| format!("gate voltage from {} is", d.words(context.plan)));
     let opens = fet.threshold.as_ref().map_or_else(String::new, |t| format!(", threshold up to {}", t.high));
     if !channel.is_low_side() && channel.driver.kind == DriverKind::Nmos {
-        sink.find(high_side(channel, volts, specified).at(&Worst::at(o, volts.get())));
+        sink.find(high_side(channel, volts, specified).at(&context.worst_at(o, volts.get(), gets)));
         return;
     }
     let mut evidence = vec![
@@ -105,7 +105,7 @@ fn on(
     evidence.extend(fet.threshold.as_ref().map(|t| Evidence::context("threshold", t.high, &t.origin)));
     sink.find(
         Draft::of(severity, (name, channel.span()))
-            .at(&Worst::at(o, volts.get()))
+            .at(&context.worst_at(o, volts.get(), gets))
             .says(format!(
                 "{0} may not turn on fully at {2}: {from} {volts}, on-resistance specified at {1}{opens}",
                 channel.words(),

@@ -2,7 +2,7 @@
 //! leave.
 
 use crate::derived::class_starts;
-use crate::derived::context::{Context, Worst, worst_of};
+use crate::derived::context::{Context, worst_of};
 use crate::derived::motor_starts::drives;
 use crate::derived::motor_starts::starting;
 use crate::findings::draft::Draft;
@@ -73,7 +73,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         };
         sink.find(
             Draft::of(severity, (name, board.name.span))
-                .at(&Worst::at(o, volts))
+                .at(&context.worst_at(o, volts, |o| o.actual.as_ref().ok()?.volts(t)))
                 .says(format!("when {motors} {starts}, board `{name}` is at {got}; resets below {limit}{keeps}"))
                 .judged("voltage", got)
                 .at_least("brown_out", limit, &brown_out.origin)

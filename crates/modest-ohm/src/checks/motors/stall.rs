@@ -127,7 +127,7 @@ fn lead(context: &Context<'_>, sink: &mut Sink, i: usize, amps: f64, o: &Outcome
     let (amps, may) = (Amps::new(amps), Amps::new(may));
     sink.find(
         Draft::danger(&load.name)
-            .at(&Worst::at(o, amps.get()))
+            .at(&context.worst_at(o, amps.get(), |o| o.wanted.as_ref().ok()?.currents_into(i).reduce(f64::max)))
             .says(format!(
                 "stalled, `{}` draws {amps} continuously; its cable is rated {may}, and no fuse on its path blows",
                 load.name.text
@@ -161,7 +161,7 @@ fn stage(context: &Context<'_>, sink: &mut Sink, i: usize, o: &Outcome, s: &Snap
     let then = if driver.limits { ": it limits the current itself" } else { "" };
     sink.find(
         Draft::of(severity, &load.name)
-            .at(&Worst::at(o, amps.get()))
+            .at(&context.worst_at(o, amps.get(), |o| Some(o.wanted.as_ref().ok()?.amps(branch).abs())))
             .says(format!(
                 "stalled, `{name}` draws {amps}; the {} is rated for that as a peak, and {} continuous{then}",
                 driver.words(),
@@ -201,7 +201,7 @@ fn source(context: &Context<'_>, sink: &mut Sink, i: usize, o: &Outcome, s: &Sna
         let (name, asked) = (&plan.nodes[id.0].name, Amps::new(asked));
         sink.find(
             Draft::fault(&load.name)
-                .at(&Worst::at(o, asked.get()))
+                .at(&context.worst_at(o, asked.get(), |o| Some(o.wanted.as_ref().ok()?.current_of(kind))))
                 .says(format!(
                     "with `{}` stalled, `{name}` must supply {asked}; rated {rating} continuous",
                     load.name.text

@@ -1,6 +1,6 @@
 //! strip-copper: what a strip's copper turns into heat where it is fed.
 
-use crate::derived::context::{Context, Worst, worst_of};
+use crate::derived::context::{Context, worst_of};
 use crate::derived::path::copper_w_per_m;
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
@@ -45,7 +45,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let origin = Origin::Default("5 W/m of heat in an open strip, 2 W/m in a sealed one (typical)");
         sink.find(
             Draft::of(if danger { Severity::Danger } else { Severity::Caution }, &strip.name)
-                .at(&Worst::at(o, most))
+                .at(&context.worst_at(o, most, heat))
                 .says(
                     format!(
                         "the copper of {word} `{name}` carries {amps} at its feed point and dissipates {got}; an \

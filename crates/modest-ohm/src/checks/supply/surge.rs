@@ -60,7 +60,7 @@ fn sources(context: &Context<'_>, sink: &mut Sink) -> Vec<NodeId> {
         let bursts = if hardest.case.continuous { ", its boards at peak current," } else { "" };
         sink.find(
             Draft::of(judged.severity, (&node.name, declared.span))
-                .at(&Worst::at(hardest, judged.asked_a))
+                .at(&context.worst_at(hardest, judged.asked_a, |o| Some(o.wanted.as_ref().ok()?.current_of(node.kind))))
                 .says(format!(
                     "in scenario `{during}`{bursts} {what} `{}` must supply {amps}; current limit {}{}",
                     node.name, limit, judged.comes

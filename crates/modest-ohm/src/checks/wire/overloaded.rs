@@ -71,9 +71,10 @@ pub(crate) fn loaded<'c>(context: &Context<'c>, branch: usize, run: Run, side: S
     };
     let share =
         |o: &Outcome| at(o).map(|(amps, ampacity, ..)| if amps > 0.0 { amps / ampacity.max(1e-12) } else { 0.0 });
-    let (o, share) = worst_of(context.continuous(), share)?;
+    let (o, _) = worst_of(context.continuous(), share)?;
     let (amps, ampacity, air_c, cable) = at(o)?;
-    Some((Loaded { worst: Worst::at(o, share), amps, ampacity, air_c }, cable))
+    let worst = context.worst_at(o, amps, |o| at(o).map(|(amps, ..)| amps));
+    Some((Loaded { worst, amps, ampacity, air_c }, cable))
 }
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {

@@ -7,6 +7,7 @@ pub(crate) mod figures;
 pub(crate) mod joined;
 pub(crate) mod node;
 pub(crate) mod pin_words;
+mod short_ports;
 mod wire_kind;
 
 use crate::plan::driver::Driver;
