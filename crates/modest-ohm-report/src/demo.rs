@@ -4,7 +4,7 @@ use std::fmt::Write as _;
 
 use modest_ohm::{Review, Select};
 
-use crate::document::style::{STRONG, paint, printable};
+use crate::document::style::{STRONG, paint};
 use crate::{Input, Layout, budget_text, check_text, drop_text};
 
 /// Findings of the draft; findings, budget and drop of the sound plan.
@@ -12,9 +12,9 @@ use crate::{Input, Layout, budget_text, check_text, drop_text};
 pub fn demo_text(draft: (&Input<'_>, &Review), sound: (&Input<'_>, &Review), layout: Layout) -> String {
     let mut out = String::new();
     let heading = |text: &str| format!("{}\n{}\n\n", paint(STRONG, text), "═".repeat(text.chars().count()));
-    let first = heading(&printable(draft.1.plan().title()));
+    let first = heading("1 of 2: a first draft, with the usual mistakes");
     let _ = write!(out, "{first}{}", check_text(draft.0, draft.1, layout));
-    let second = heading(&printable(sound.1.plan().title()));
+    let second = heading("2 of 2: the sound plan, with its budget and its voltages");
     let _ = write!(out, "\n\n{second}{}\n", check_text(sound.0, sound.1, layout));
     let select = Select::default();
     let _ = write!(out, "{}\n{}", budget_text(sound.1, &select, layout), drop_text(sound.1, &select, layout));

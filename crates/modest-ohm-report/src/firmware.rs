@@ -26,7 +26,7 @@ pub(crate) fn firmware(input: &Input<'_>, review: &Review, figures: &FirmwareFig
         return page;
     }
     outputs(&mut page, figures);
-    caps(&mut page, figures);
+    firmware_limits(&mut page, figures);
     layouts(&mut page, figures);
     page.caption("Differences between firmware and plan");
     if !figures.differs.is_empty() {
@@ -93,7 +93,7 @@ fn outputs(page: &mut Document, figures: &FirmwareFigures) {
     }
 }
 
-fn caps(page: &mut Document, figures: &FirmwareFigures) {
+fn firmware_limits(page: &mut Document, figures: &FirmwareFigures) {
     page.caption("Firmware limits: what the firmware may count together");
     let rows = figures.firmware_limits.iter().map(|c| {
         vec![
@@ -277,7 +277,7 @@ pub fn firmware_json(input: &Input<'_>, review: &Review, figures: &FirmwareFigur
         format: json::FORMAT,
         plan: input.path,
         outputs: figures.outputs.iter().map(output_shape).collect(),
-        firmware_limits: figures.firmware_limits.iter().map(cap_shape).collect(),
+        firmware_limits: figures.firmware_limits.iter().map(limit_shape).collect(),
         layouts: figures.layouts.iter().map(layout_shape).collect(),
         undriven: &figures.undriven,
         differs: figures
@@ -310,7 +310,7 @@ fn output_shape<'o>(o: &'o OutputFigures) -> OutputShape<'o> {
     OutputShape { pin: &o.pin, pixels: o.pixels, frame_s: maybe(o.frame), parts: o.parts.iter().map(part).collect() }
 }
 
-fn cap_shape(c: &FirmwareLimitFigures) -> LimitShape<'_> {
+fn limit_shape(c: &FirmwareLimitFigures) -> LimitShape<'_> {
     LimitShape {
         name: &c.name,
         strips: &c.strips,
@@ -358,7 +358,7 @@ fn layout_shape(l: &LayoutFigures) -> LayoutShape<'_> {
 pub fn firmware_csv(figures: &FirmwareFigures) -> String {
     let heading =
         ["pin", "first", "pixels", "strip", "panel", "part", "order", "bits", "clocked", "limit_a", "frame_s"];
-    let cap_of = |strip: &String| {
+    let limit_of = |strip: &String| {
         figures
             .firmware_limits
             .iter()
@@ -378,7 +378,7 @@ pub fn firmware_csv(figures: &FirmwareFigures) -> String {
                 p.order.clone().unwrap_or_default(),
                 p.bits.to_string(),
                 p.clocked.to_string(),
-                cap_of(&p.strip).unwrap_or_default(),
+                limit_of(&p.strip).unwrap_or_default(),
                 o.frame.map_or_else(String::new, |t| t.get().to_string()),
             ]
         })

@@ -35,9 +35,9 @@ pub fn size_injection(feeds: &FeedPlan) -> SizeAnswer {
     };
     let mut lines =
         vec![head, format!("every pixel must have {}, {whose}, in every continuous scenario and corner", feeds.limit)];
-    if let Some(cap) = feeds.with_limit {
+    if let Some(firmware_limit) = feeds.with_limit {
         lines.push(format!(
-            "full white exceeds its supply: calculated with a firmware limit of {cap}, which it needs however it is \
+            "full white exceeds its supply: calculated with a firmware limit of {firmware_limit}, which it needs however it is \
             fed"
         ));
     }
@@ -172,23 +172,26 @@ pub fn size_firmware_limit(
     pixels: usize,
     quiescent: Amps,
     full: Amps,
-    cap: Option<&FirmwareLimit>,
+    firmware_limit: Option<&FirmwareLimit>,
 ) -> SizeAnswer {
     let bright = full * pixels as f64;
-    let Some(cap) = cap else {
+    let Some(firmware_limit) = firmware_limit else {
         let lines = vec![
             format!("no firmware limit is small enough: the pixels draw {} when dark", quiescent * pixels as f64),
             "give the strip its own supply path, or fewer pixels".into(),
         ];
         return SizeAnswer::new(lines, json!({ "limit_a": null, "full_a": number(bright) }), false);
     };
-    let mut lines = vec![match &cap.binding {
-        Some(name) => format!("set the firmware to {}: limited by {name}", cap.limit),
-        None => format!("no firmware limit is needed: full white draws {}, and the path is rated for it", cap.limit),
+    let mut lines = vec![match &firmware_limit.binding {
+        Some(name) => format!("set the firmware to {}: limited by {name}", firmware_limit.limit),
+        None => format!(
+            "no firmware limit is needed: full white draws {}, and the path is rated for it",
+            firmware_limit.limit
+        ),
     }];
     lines.push(format!(
         "that is {} of full white, {} per pixel, of {full} at full white",
-        cap.brightness, cap.per_pixel
+        firmware_limit.brightness, firmware_limit.per_pixel
     ));
     for l in limits {
         let of = Amps::new((l.limit.get() * l.usable.get() - l.other.get()) / l.share.max(1e-12));
@@ -198,10 +201,10 @@ pub fn size_firmware_limit(
         ));
     }
     let value = json!({
-        "limit_a": number(cap.limit),
-        "binding": cap.binding,
-        "brightness": number(cap.brightness),
-        "per_pixel_a": number(cap.per_pixel),
+        "limit_a": number(firmware_limit.limit),
+        "binding": firmware_limit.binding,
+        "brightness": number(firmware_limit.brightness),
+        "per_pixel_a": number(firmware_limit.per_pixel),
         "full_a": number(bright),
     });
     SizeAnswer::new(lines, value, true)

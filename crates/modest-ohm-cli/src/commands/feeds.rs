@@ -75,7 +75,7 @@ fn asked(args: &SizeInjection) -> Result<String, String> {
     })
 }
 
-pub fn cap(args: &SizeFirmwareLimit) -> Result<SizeAnswer, String> {
+pub fn firmware_limit(args: &SizeFirmwareLimit) -> Result<SizeAnswer, String> {
     let mut problems = Problems::default();
     let dark = args.quiescent.unwrap_or(Amps::new(0.001));
     problems.unless(dark.get() >= 0.0 && args.full_white > dark, || {
@@ -93,8 +93,8 @@ pub fn cap(args: &SizeFirmwareLimit) -> Result<SizeAnswer, String> {
         })
         .collect();
     problems.or(|| {
-        let cap = size::firmware_limit(&limits, args.pixels as usize, dark, args.full_white);
-        size_firmware_limit(&limits, args.pixels as usize, dark, args.full_white, cap.as_ref())
+        let firmware_limit = size::firmware_limit(&limits, args.pixels as usize, dark, args.full_white);
+        size_firmware_limit(&limits, args.pixels as usize, dark, args.full_white, firmware_limit.as_ref())
     })
 }
 

@@ -20,7 +20,7 @@ pub fn run(question: &Size) -> u8 {
         Size::Wire(args) => (leads::wire(args), args.format),
         Size::Fuse(args) => (leads::fuse(args), args.format),
         Size::WireAndFuse(args) => (leads::pair(args), args.format),
-        Size::FirmwareLimit(args) => (feeds::cap(args), args.format),
+        Size::FirmwareLimit(args) => (feeds::firmware_limit(args), args.format),
         Size::Frames(args) => (feeds::frames(args), args.format),
         Size::Led(args) => (signals::led(args), args.format),
         Size::Divider(args) => (signals::divider(args), args.format),

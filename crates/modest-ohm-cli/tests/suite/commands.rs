@@ -29,7 +29,7 @@ fn demo_shows_both_plans_and_ends_well() {
     let output = mohm(&["demo"]);
     let text = out(&output);
     assert_eq!((code(&output), err(&output).as_str()), (0, ""));
-    let (draft, sound) = text.split_once("Harbour diorama\n").unwrap();
+    let (draft, sound) = text.split_once("2 of 2: the sound plan").unwrap();
     for words in ["DANGER   supply-overloaded", "strip-voltage-low", "data-level", "supply-voltage", "keeper.3v3"] {
         assert!(draft.contains(words), "{words}");
     }

@@ -104,7 +104,10 @@ impl Entry {
                 format!("{word}{code} {}", on.join(", "))
             };
             let all: Vec<String> = self.causes.iter().map(each).collect();
-            out.push_str(&indented(&format!("  causes {count}: {}", all.join("; ")), columns, 12, most));
+            // Consequences stand two columns in, below their cause.
+            let head = format!("causes {count}: ");
+            let hang = head.chars().count();
+            out.push_str(&block(&format!("{head}{}", all.join("; ")), columns, (2, hang), most));
         }
         if let Some(because) = &self.accepted {
             out.push_str(&indented(&format!("accepted: {}", style::printable(because)), columns, 10, most));
@@ -175,8 +178,14 @@ impl Entry {
 
 /// A paragraph below a head, in so many lines at most.
 fn indented(text: &str, columns: Columns, hang: usize, most: usize) -> String {
-    let pad = " ".repeat(columns.indent());
-    let lines = wrap_hanging(text, columns.width.saturating_sub(columns.indent()), hang);
+    block(text, columns, (0, hang), most)
+}
+
+/// A paragraph that stands further in, its later lines by `hang` more.
+fn block(text: &str, columns: Columns, (further, hang): (usize, usize), most: usize) -> String {
+    let indent = columns.indent() + further;
+    let pad = " ".repeat(indent);
+    let lines = wrap_hanging(text, columns.width.saturating_sub(indent), hang);
     let mut lines: Vec<String> = lines.lines().map(|l| format!("{pad}{l}")).collect();
     if lines.len() > most {
         lines.truncate(most);

@@ -3,9 +3,10 @@
 use textwrap::{Options, WordSeparator, WordSplitter, WrapAlgorithm};
 
 /// Units that never begin a line: they belong to the number before them.
-const UNITS: [&str; 35] = [
+const UNITS: [&str; 53] = [
     "V", "mV", "µV", "A", "mA", "µA", "nA", "W", "mW", "µW", "kW", "MW", "Ω", "mΩ", "kΩ", "MΩ", "Hz", "kHz", "MHz",
-    "pF", "nF", "µF", "m", "mm", "µm", "km", "s", "ms", "%", "°C", "AWG", "mm²", "/m", "Ω/m", "mΩ/m",
+    "pF", "nF", "µF", "F", "nH", "µH", "mH", "H", "m", "cm", "mm", "µm", "km", "m²", "s", "ms", "µs", "min", "h", "J",
+    "mJ", "Ah", "mAh", "%", "°C", "K", "K/W", "AWG", "mm²", "/m", "Ω/m", "mΩ/m", "A/m", "W/m",
 ];
 
 /// Breaks a text at blanks so that no line is wider than `width`, later lines indented; numbers keep their units.

@@ -245,11 +245,12 @@ fn draw(svg: &mut Svg, chart: &[Line], [x, y, w, h]: [f64; 4]) {
     labels(svg, chart, &volts, (right + 7.0, top, bottom), size);
 }
 
-/// `120 pixels · 2.60 A of 2.60 A cap in worst`.
+/// `120 pixels · 2.60 A of 2.60 A firmware limit in worst`.
 fn strip_words(chart: &[Line]) -> String {
     let row = &chart[0].row;
-    let cap = row.row.firmware_limit.map_or_else(String::new, |cap| format!(", firmware limit {cap}"));
-    format!("{} {}s · {} in {}{cap}", row.row.pixels, row.row.unit, row.row.current, row.scenario)
+    let firmware_limit =
+        row.row.firmware_limit.map_or_else(String::new, |firmware_limit| format!(", firmware limit {firmware_limit}"));
+    format!("{} {}s · {} in {}{firmware_limit}", row.row.pixels, row.row.unit, row.row.current, row.scenario)
 }
 
 fn limits(svg: &mut Svg, strip: &StripRow, volts: &Axis, (left, right): (f64, f64), size: f64) {

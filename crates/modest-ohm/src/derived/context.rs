@@ -4,7 +4,7 @@ use std::sync::{Arc, OnceLock};
 
 use super::crossed::{Crossed, crossed};
 use super::discharge::{RuntimeRow, lasting, runtimes};
-use super::firmware_limit::{Cause, cap_causes};
+use super::firmware_limit::{Cause, limit_causes};
 use super::solves::Solves;
 use crate::derived::protection::judge::{Protection, protections};
 use crate::network::layout::{ConductorInfo, Layout};
@@ -120,7 +120,7 @@ impl<'a> Context<'a> {
         if !needed.contains(&Solves::Variants) {
             context.trials.set(0);
         }
-        if !needed.contains(&Solves::Caps) {
+        if !needed.contains(&Solves::FirmwareLimits) {
             let _ = context.derived.causes.set(Vec::new());
         }
         context
@@ -191,9 +191,9 @@ impl<'a> Context<'a> {
         self.worst_sustained(most).map_or(0.0, |w| w.value)
     }
 
-    /// Groups of uncapped strips that exceed their path.
+    /// Groups of strips without a firmware limit that exceed their path.
     pub fn causes(&self) -> &[Cause] {
-        self.derived.causes.get_or_init(|| cap_causes(self))
+        self.derived.causes.get_or_init(|| limit_causes(self))
     }
 
     /// The largest of a value over the scenarios in which what flows flows continuously, limits lifted, boards at their

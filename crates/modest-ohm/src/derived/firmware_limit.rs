@@ -18,11 +18,11 @@ use crate::quantity::units::{Amps, Fraction};
 use crate::solved::outcome::Snapshot;
 
 /// A firmware limit is found to this share of full light.
-const CAP_STEP: f64 = 2e-4;
+const LIGHT_STEP: f64 = 2e-4;
 /// A firmware limit is named in steps of this.
-const ROUND_CAP_A: f64 = 0.05;
+const ROUND_LIMIT_A: f64 = 0.05;
 /// Solves that finding a firmware limit takes.
-const CAP_SOLVES: usize = 60;
+const LIMIT_SOLVES: usize = 60;
 /// What is beyond its limit by less than this is rounding.
 const ROUNDING: f64 = 1e-9;
 
@@ -31,7 +31,7 @@ const ROUNDING: f64 = 1e-9;
 pub(crate) struct Cause {
     pub strips: Vec<usize>,
     /// True where firmware limits are set on all of them, and are too high.
-    pub capped: bool,
+    pub limited: bool,
     /// The element furthest beyond its limit: name, current through it, current it may carry.
     pub element: (String, f64, f64),
     /// True where something is beyond what it may carry without any headroom.
@@ -40,30 +40,30 @@ pub(crate) struct Cause {
     /// True where the firmware limit was looked for; in a plan of very many such strips only the first ones are.
     pub searched: bool,
     /// The largest nominal current of the strips together that keeps everything within its limit.
-    pub cap_a: Option<f64>,
+    pub limit_a: Option<f64>,
     /// The share of full light it leaves, 0 to 1.
     pub level: f64,
 }
 
 /// Groups of strips that exceed their path: those without a firmware limit at full white, and those whose firmware
 /// limits are too high.
-pub(crate) fn cap_causes(context: &Context<'_>) -> Vec<Cause> {
+pub(crate) fn limit_causes(context: &Context<'_>) -> Vec<Cause> {
     let plan = context.plan;
     let addressable = (0..plan.strips.len()).filter(|i| !plan.strips[*i].pixel.plain);
-    let (capped, uncapped): (Vec<usize>, Vec<usize>) = addressable.partition(|i| plan.is_capped(*i));
+    let (limited, unlimited): (Vec<usize>, Vec<usize>) = addressable.partition(|i| plan.has_firmware_limit(*i));
     let over = over_at_full(context);
     if over.is_empty() {
         return Vec::new();
     }
-    let mut causes = causes_among(context, &uncapped, &over, false);
-    // What uncapped strips exceed too is reported once, by them.
+    let mut causes = causes_among(context, &unlimited, &over, false);
+    // What strips without a limit exceed too is reported once, by them.
     let told: Vec<On> = causes.iter().flat_map(|c| &c.strips).flat_map(|s| path_of(plan, *s)).collect();
     let rest: Vec<(Element, Corner)> = over.into_iter().filter(|(e, _)| !told.contains(&e.on)).collect();
-    causes.extend(causes_among(context, &capped, &rest, true));
+    causes.extend(causes_among(context, &limited, &rest, true));
     causes
 }
 
-fn causes_among(context: &Context<'_>, strips: &[usize], over: &[(Element, Corner)], capped: bool) -> Vec<Cause> {
+fn causes_among(context: &Context<'_>, strips: &[usize], over: &[(Element, Corner)], limited: bool) -> Vec<Cause> {
     let plan = context.plan;
     if strips.is_empty() || over.is_empty() {
         return Vec::new();
@@ -72,7 +72,7 @@ fn causes_among(context: &Context<'_>, strips: &[usize], over: &[(Element, Corne
     // What is over in the dark too is not the strips' doing.
     let lit = |e: &Element| dark.as_ref().is_ok_and(|d| !d.iter().any(|(x, _)| x.on == e.on));
     let over: Vec<&(Element, Corner)> = over.iter().filter(|(e, _)| lit(e)).collect();
-    let free = uncapped(plan, strips);
+    let free = unlimited(plan, strips);
     let mut first = true;
     let cause = |(strips, elements): (Vec<usize>, Vec<usize>)| {
         let (worst, corner) = elements
@@ -80,18 +80,18 @@ fn causes_among(context: &Context<'_>, strips: &[usize], over: &[(Element, Corne
             .map(|e| over[*e])
             .max_by(|a, b| (a.0.amps / a.0.usable).total_cmp(&(b.0.amps / b.0.usable)))?;
         // The first cause is always followed up, however large the plan.
-        let searched = context.may_try(CAP_SOLVES) || first;
+        let searched = context.may_try(LIMIT_SOLVES) || first;
         first = false;
-        let found = if searched { largest_cap(&free, &strips) } else { None };
-        let (cap_a, level) = found.map_or((None, 0.0), |(cap, level)| (Some(cap), level));
+        let found = if searched { largest_limit(&free, &strips) } else { None };
+        let (limit_a, level) = found.map_or((None, 0.0), |(firmware_limit, level)| (Some(firmware_limit), level));
         Some(Cause {
             strips,
-            capped,
+            limited,
             searched,
             element: (worst.name.clone(), worst.amps, worst.usable),
             beyond_rating: elements.iter().any(|e| over[*e].0.amps > over[*e].0.rating * (1.0 + ROUNDING)),
             corner: *corner,
-            cap_a,
+            limit_a,
             level,
         })
     };
@@ -99,12 +99,12 @@ fn causes_among(context: &Context<'_>, strips: &[usize], over: &[(Element, Corne
 }
 
 /// The plan without the firmware limits of these strips.
-fn uncapped(plan: &Plan, strips: &[usize]) -> Plan {
+fn unlimited(plan: &Plan, strips: &[usize]) -> Plan {
     let mut free = plan.clone();
     for i in strips {
-        free.strips[*i].cap = None;
+        free.strips[*i].firmware_limit = None;
     }
-    free.caps.retain(|c| !c.strips.iter().any(|(_, i)| strips.contains(i)));
+    free.firmware_limits.retain(|c| !c.strips.iter().any(|(_, i)| strips.contains(i)));
     free
 }
 
@@ -137,19 +137,19 @@ fn groups_over(plan: &Plan, strips: &[usize], over: &[&(Element, Corner)]) -> Ve
 
 /// The largest nominal current of strips together, in round numbers, that keeps everything on their way within its
 /// limits, and the share of full light that it leaves; nothing where even the dark is too much.
-fn largest_cap(plan: &Plan, strips: &[usize]) -> Option<(f64, f64)> {
+fn largest_limit(plan: &Plan, strips: &[usize]) -> Option<(f64, f64)> {
     let watched: Vec<On> = strips.iter().flat_map(|s| path_of(plan, *s)).collect();
     let dark_a = plan.nominal_of(strips, crate::plan::strip::Strip::nominal_dark_a);
     let full_a = plan.nominal_of(strips, crate::plan::strip::Strip::nominal_full_a);
-    let level_of = |cap: f64| (cap - dark_a) / (full_a - dark_a);
-    let level = cap_for(plan, strips, &watched)?;
-    // Caps are set in round numbers: down to the next step, unless the one above holds too.
+    let level_of = |firmware_limit: f64| (firmware_limit - dark_a) / (full_a - dark_a);
+    let level = limit_for(plan, strips, &watched)?;
+    // Firmware limits are set in round numbers: down to the next step, unless the one above holds too.
     let found = dark_a + level * (full_a - dark_a);
-    let above = ((found + CAP_STEP * (full_a - dark_a)) / ROUND_CAP_A).floor() * ROUND_CAP_A;
-    let holds = |cap: f64| fullest(plan, strips, level_of(cap), &watched) <= 1.0 + ROUNDING;
-    let below = (found / ROUND_CAP_A).floor() * ROUND_CAP_A;
-    let cap = if above > below && holds(above) { above } else { below };
-    (cap > dark_a).then(|| (cap, level_of(cap)))
+    let above = ((found + LIGHT_STEP * (full_a - dark_a)) / ROUND_LIMIT_A).floor() * ROUND_LIMIT_A;
+    let holds = |firmware_limit: f64| fullest(plan, strips, level_of(firmware_limit), &watched) <= 1.0 + ROUNDING;
+    let below = (found / ROUND_LIMIT_A).floor() * ROUND_LIMIT_A;
+    let firmware_limit = if above > below && holds(above) { above } else { below };
+    (firmware_limit > dark_a).then(|| (firmware_limit, level_of(firmware_limit)))
 }
 
 /// What a firmware limit that is set leaves unused.
@@ -166,16 +166,17 @@ pub(crate) struct Spare {
 
 /// How much of what their way carries the firmware limits use, firmware limit by firmware limit; nothing where a
 /// firmware limit is exceeded or nothing is known.
-pub(crate) fn spare_caps(context: &Context<'_>) -> Vec<Spare> {
+pub(crate) fn spare_limits(context: &Context<'_>) -> Vec<Spare> {
     let plan = context.plan;
-    let mut caps: Vec<(Vec<usize>, f64)> = Vec::new();
-    for cap in plan.caps.iter().filter(|c| c.split.is_empty()) {
-        caps.push((cap.strips.iter().map(|(_, i)| *i).collect(), cap.current.typical.get()));
+    let mut firmware_limits: Vec<(Vec<usize>, f64)> = Vec::new();
+    for firmware_limit in plan.firmware_limits.iter().filter(|c| c.split.is_empty()) {
+        firmware_limits
+            .push((firmware_limit.strips.iter().map(|(_, i)| *i).collect(), firmware_limit.current.typical.get()));
     }
     let own = plan.strips.iter().enumerate();
-    caps.extend(own.filter_map(|(i, s)| Some((vec![i], s.cap.as_ref()?.typical.get()))));
+    firmware_limits.extend(own.filter_map(|(i, s)| Some((vec![i], s.firmware_limit.as_ref()?.typical.get()))));
     let mut spare = Vec::new();
-    for (strips, set_a) in caps {
+    for (strips, set_a) in firmware_limits {
         if context.causes().iter().any(|c| c.strips.iter().any(|s| strips.contains(s))) {
             continue;
         }
@@ -204,30 +205,30 @@ pub(crate) struct Room {
 
 /// The room of some strips; `None` once one review has tried enough.
 pub(crate) fn room_of(context: &Context<'_>, strips: &[usize]) -> Option<Room> {
-    if !context.may_try(CAP_SOLVES) {
+    if !context.may_try(LIMIT_SOLVES) {
         return None;
     }
     let plan = context.plan;
-    let free = uncapped(plan, strips);
+    let free = unlimited(plan, strips);
     let watched: Vec<On> = strips.iter().flat_map(|s| path_of(plan, *s)).collect();
     if fullest(&free, strips, 1.0, &watched) <= 1.0 + ROUNDING {
         let full_a = plan.nominal_of(strips, crate::plan::strip::Strip::nominal_full_a);
         return Some(Room { carries_a: Some(full_a), binding: None });
     }
-    let found = largest_cap(&free, strips);
+    let found = largest_limit(&free, strips);
     // What is the fullest at the largest firmware limit, or in the dark, is what binds.
     let level = found.map_or(0.0, |(_, level)| level);
     let solved = solved_at(&free, strips, level).unwrap_or_default();
     let elements = solved.into_iter().flat_map(|(elements, _)| elements).filter(|e| watched.contains(&e.on));
     let binding = elements.max_by(|a, b| (a.amps / a.usable).total_cmp(&(b.amps / b.usable)));
     let binding = binding.map(|e| (e.name, e.usable));
-    Some(Room { carries_a: found.map(|(cap, _)| cap), binding })
+    Some(Room { carries_a: found.map(|(firmware_limit, _)| firmware_limit), binding })
 }
 
 /// The share of a group's firmware limit that one of its strips gets: by its nominal current.
 pub(crate) fn share_of(plan: &Plan, cause: &Cause, strip: usize) -> Option<Amps> {
     let s = &plan.strips[strip];
-    cause.cap_a.map(|_| Amps::new(s.nominal_dark_a() + cause.level * (s.nominal_full_a() - s.nominal_dark_a())))
+    cause.limit_a.map(|_| Amps::new(s.nominal_dark_a() + cause.level * (s.nominal_full_a() - s.nominal_dark_a())))
 }
 
 fn over_at_full(context: &Context<'_>) -> Vec<(Element, Corner)> {
@@ -298,7 +299,7 @@ fn over_elements(plan: &Plan, strips: &[usize], light: f64) -> Result<Vec<(Eleme
 ///
 /// The load of the fullest element rises almost linearly with the level, so the place where it meets its limit is
 /// guessed from both ends of the bracket; each guess is put a little to one side, in turn, so that the bracket closes.
-fn cap_for(plan: &Plan, strips: &[usize], watched: &[On]) -> Option<f64> {
+fn limit_for(plan: &Plan, strips: &[usize], watched: &[On]) -> Option<f64> {
     let over = |level: f64| fullest(plan, strips, level, watched) - 1.0;
     let (mut low, mut high) = ((0.0, over(0.0)), (1.0, over(1.0)));
     if low.1 > ROUNDING {
@@ -306,12 +307,12 @@ fn cap_for(plan: &Plan, strips: &[usize], watched: &[On]) -> Option<f64> {
     }
     for turn in 0..40 {
         let width = high.0 - low.0;
-        if width <= CAP_STEP {
+        if width <= LIGHT_STEP {
             break;
         }
         let share = if high.1.is_finite() && turn % 8 != 7 { -low.1 / (high.1 - low.1) } else { 0.5 };
-        let aside = if turn % 2 == 0 { -0.4 } else { 0.4 } * CAP_STEP;
-        let level = (low.0 + share * width + aside).clamp(low.0 + 0.2 * CAP_STEP, high.0 - 0.2 * CAP_STEP);
+        let aside = if turn % 2 == 0 { -0.4 } else { 0.4 } * LIGHT_STEP;
+        let level = (low.0 + share * width + aside).clamp(low.0 + 0.2 * LIGHT_STEP, high.0 - 0.2 * LIGHT_STEP);
         let value = over(level);
         if value > ROUNDING { high = (level, value) } else { low = (level, value.min(0.0)) }
     }

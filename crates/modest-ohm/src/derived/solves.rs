@@ -7,7 +7,7 @@ pub(crate) enum Solves {
     /// Variants of the plan, to find anything at all.
     Variants,
     /// How much light a path carries.
-    Caps,
+    FirmwareLimits,
     /// The largest scale of the demands that has a solution.
     Limits,
     /// Whole discharges.

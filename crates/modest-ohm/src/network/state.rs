@@ -106,16 +106,26 @@ pub(crate) struct Case {
 /// "Demand").
 pub(crate) fn levels(plan: &Plan, state: &State<'_>) -> Vec<Vec<f64>> {
     let factors: Vec<f64> = plan
-        .caps
+        .firmware_limits
         .iter()
-        .map(|cap| factor(plan, state, &cap.current, &cap.strips.iter().map(|(_, i)| *i).collect::<Vec<_>>()))
+        .map(|firmware_limit| {
+            factor(
+                plan,
+                state,
+                &firmware_limit.current,
+                &firmware_limit.strips.iter().map(|(_, i)| *i).collect::<Vec<_>>(),
+            )
+        })
         .collect();
     let mut shared: Vec<f64> = vec![1.0; plan.strips.len()];
-    for (cap, factor) in plan.caps.iter().zip(&factors).filter(|(c, _)| c.split.is_empty()) {
-        cap.strips.iter().for_each(|(_, i)| shared[*i] = *factor);
+    for (firmware_limit, factor) in plan.firmware_limits.iter().zip(&factors).filter(|(c, _)| c.split.is_empty()) {
+        firmware_limit.strips.iter().for_each(|(_, i)| shared[*i] = *factor);
     }
     let level = |i: usize| {
-        let own = plan.strips[i].cap.as_ref().map_or(1.0, |cap| factor(plan, state, cap, &[i]));
+        let own = plan.strips[i]
+            .firmware_limit
+            .as_ref()
+            .map_or(1.0, |firmware_limit| factor(plan, state, firmware_limit, &[i]));
         wanted(state, i).map(|l| l * own.min(shared[i])).collect()
     };
     (0..plan.strips.len()).map(level).collect()
@@ -126,7 +136,7 @@ fn wanted<'a>(state: &'a State<'_>, strip: usize) -> impl Iterator<Item = f64> +
 }
 
 /// What a firmware limit makes of the levels of its strips.
-fn factor(plan: &Plan, state: &State<'_>, cap: &Figure<Amps>, strips: &[usize]) -> f64 {
+fn factor(plan: &Plan, state: &State<'_>, firmware_limit: &Figure<Amps>, strips: &[usize]) -> f64 {
     let bright = |s: &usize| -> f64 {
         let pixel = &plan.strips[*s].pixel;
         let each = pixel.colours.iter().zip(wanted(state, *s)).map(|(c, l)| l * c.current.typical.get());
@@ -134,7 +144,7 @@ fn factor(plan: &Plan, state: &State<'_>, cap: &Figure<Amps>, strips: &[usize]) 
     };
     let dark: f64 = strips.iter().map(|s| plan.strips[*s].nominal_dark_a()).sum();
     let bright: f64 = strips.iter().map(bright).sum();
-    let left = (cap.at(state.corner, Role::Demand).get() - dark).max(0.0);
+    let left = (firmware_limit.at(state.corner, Role::Demand).get() - dark).max(0.0);
     if bright > left { left / bright } else { 1.0 }
 }
 

@@ -67,6 +67,7 @@ impl Plan {
         let (mut findings, mut passed) = crate::checks::run(&context);
         pin_findings::gather(self, &mut findings);
         root_causes::gather(&context, &mut findings);
+        findings.iter_mut().for_each(root_causes::once_each);
         match assumptions::verdicts_that_depend(&context, &findings) {
             Some(finding) => findings.push(finding),
             None => passed.extend(assumptions::nothing_depends(self)),

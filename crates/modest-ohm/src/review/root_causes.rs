@@ -20,19 +20,20 @@ pub(crate) fn gather(context: &Context<'_>, findings: &mut Vec<Finding>) {
     wrong_rails(context, findings);
     let solves = context.outcomes.len();
     for cause in context.causes() {
-        if cause.cap_a.is_none() || !context.may_try(solves) {
+        if cause.limit_a.is_none() || !context.may_try(solves) {
             continue;
         }
-        let code = if cause.capped { codes::FIRMWARE_LIMIT_TOO_HIGH.name } else { codes::FIRMWARE_LIMIT_MISSING.name };
-        let mut capped: Plan = context.plan.clone();
-        capped.caps.retain(|c| !c.strips.iter().any(|(_, i)| cause.strips.contains(i)));
+        let code = if cause.limited { codes::FIRMWARE_LIMIT_TOO_HIGH.name } else { codes::FIRMWARE_LIMIT_MISSING.name };
+        let mut limited: Plan = context.plan.clone();
+        limited.firmware_limits.retain(|c| !c.strips.iter().any(|(_, i)| cause.strips.contains(i)));
         for s in &cause.strips {
-            capped.strips[*s].cap = share_of(context.plan, cause, *s).map(|cap| Figure::exact(cap, Origin::Computed));
+            limited.strips[*s].firmware_limit =
+                share_of(context.plan, cause, *s).map(|firmware_limit| Figure::exact(firmware_limit, Origin::Computed));
         }
         let is_cause =
             |f: &Finding| f.code == code && cause.strips.iter().any(|s| context.plan.strips[*s].name.text == f.subject);
         let codes = codes_of(findings, code);
-        let Some(left) = remaining(context, findings, &capped, Lift::None, &codes) else { continue };
+        let Some(left) = remaining(context, findings, &limited, Lift::None, &codes) else { continue };
         let cure = findings.iter().find(|f| is_cause(f)).and_then(|f| f.cures.first().cloned());
         let gone = take(findings, |f| is_cause(f) || (codes.contains(&f.code) && left.lacks(f)));
         let (gone, apart) = limits_apart(gone);
@@ -260,6 +261,24 @@ pub(crate) fn put_head(
         head.also.extend(also);
     }
     findings.push(head);
+}
+
+/// What follows from a finding is named once on each part, at its worst: too little voltage in one scenario and too
+/// little to start in another are one consequence.
+pub(crate) fn once_each(finding: &mut Finding) {
+    let worst = |also: &[Consequence], c: &Consequence| {
+        also.iter().any(|o| o.code == c.code && o.subject == c.subject && o.severity > c.severity)
+    };
+    let (code, subject) = (finding.code, finding.subject.clone());
+    let is_itself = |c: &Consequence| c.code == code && c.subject == subject;
+    let all = finding.also.clone();
+    finding.also.retain(|c| !worst(&all, c) && !is_itself(c));
+    let mut told: Vec<Consequence> = Vec::new();
+    finding.also.retain(|c| {
+        let new = !told.iter().any(|o| o.code == c.code && o.subject == c.subject);
+        told.extend(new.then(|| c.clone()));
+        new
+    });
 }
 
 /// A fix as a second choice.

@@ -56,15 +56,20 @@ pub fn firmware_limit(limits: &[PathLimit], pixels: usize, quiescent: Amps, full
     let (dark, bright) = (quiescent * pixels as f64, full * pixels as f64);
     let of = |l: &PathLimit| (l.limit.get() * l.usable.get() - l.other.get()) / l.share.max(1e-12);
     let least = limits.iter().map(|l| (of(l), l)).reduce(|a, b| if b.0 < a.0 { b } else { a });
-    let (cap, binding) = match least {
+    let (firmware_limit, binding) = match least {
         Some((amps, limit)) if amps < bright.get() => (Amps::new(amps), Some(limit.name.clone())),
         _ => (bright, None),
     };
-    if pixels == 0 || cap < dark {
+    if pixels == 0 || firmware_limit < dark {
         return None;
     }
-    let light = if bright > dark { (cap - dark) / (bright - dark) } else { 1.0 };
-    Some(FirmwareLimit { limit: cap, binding, brightness: Fraction::new(light), per_pixel: cap / pixels as f64 })
+    let light = if bright > dark { (firmware_limit - dark) / (bright - dark) } else { 1.0 };
+    Some(FirmwareLimit {
+        limit: firmware_limit,
+        binding,
+        brightness: Fraction::new(light),
+        per_pixel: firmware_limit / pixels as f64,
+    })
 }
 
 /// How pixels are told what to show.

@@ -20,7 +20,7 @@ use crate::verdict::codes;
 pub struct FirmwareFigures {
     /// Pins that drive pixels, in the order of the plan.
     pub outputs: Vec<OutputFigures>,
-    /// Caps, and strips that have none.
+    /// Firmware limits, and strips that have none.
     pub firmware_limits: Vec<FirmwareLimitFigures>,
     /// Panels.
     pub layouts: Vec<LayoutFigures>,
@@ -74,7 +74,7 @@ pub struct OutputPart {
 #[derive(Clone, Debug, PartialEq)]
 #[non_exhaustive]
 pub struct FirmwareLimitFigures {
-    /// The `cap`, or the strip; of strips that only together exceed their way the first.
+    /// The `[firmware-limit.…]`, or the strip; of strips that only together exceed their path the first.
     pub name: String,
     /// The strips that it holds for.
     pub strips: Vec<String>,
@@ -152,7 +152,7 @@ impl Review {
         let undriven = (0..plan.strips.len()).filter(|i| pixels(i) && !driven(i)).map(|i| name_of(plan, i));
         FirmwareFigures {
             outputs: lines.iter().map(|l| output(plan, l)).collect(),
-            firmware_limits: self.caps(),
+            firmware_limits: self.firmware_limits(),
             layouts: plan.panels.iter().map(|p| layout(plan, p, &lines)).collect(),
             undriven: undriven.collect(),
             differs: self.findings.iter().filter(|f| f.code == codes::FIRMWARE_DIFFERS).cloned().collect(),
@@ -160,25 +160,25 @@ impl Review {
         }
     }
 
-    fn caps(&self) -> Vec<FirmwareLimitFigures> {
+    fn firmware_limits(&self) -> Vec<FirmwareLimitFigures> {
         let plan = &self.plan;
         let context = self.context();
         let mut groups: Vec<(String, Vec<usize>, Option<Amps>)> = Vec::new();
-        for cap in plan.caps.iter().filter(|c| c.split.is_empty()) {
-            let strips = cap.strips.iter().map(|(_, i)| *i).collect();
-            groups.push((cap.name.text.clone(), strips, Some(cap.current.typical)));
+        for firmware_limit in plan.firmware_limits.iter().filter(|c| c.split.is_empty()) {
+            let strips = firmware_limit.strips.iter().map(|(_, i)| *i).collect();
+            groups.push((firmware_limit.name.text.clone(), strips, Some(firmware_limit.current.typical)));
         }
         for (i, strip) in plan.strips.iter().enumerate().filter(|(_, s)| !s.pixel.plain) {
             let told = groups.iter().any(|(_, strips, _)| strips.contains(&i));
-            if let Some(cap) = &strip.cap {
-                groups.push((strip.name.text.clone(), vec![i], Some(cap.typical)));
+            if let Some(firmware_limit) = &strip.firmware_limit {
+                groups.push((strip.name.text.clone(), vec![i], Some(firmware_limit.typical)));
             } else if !told {
-                let cause = context.causes().iter().find(|c| !c.capped && c.strips.contains(&i));
+                let cause = context.causes().iter().find(|c| !c.limited && c.strips.contains(&i));
                 let strips = cause.map_or_else(|| vec![i], |c| c.strips.clone());
                 groups.push((strip.name.text.clone(), strips, None));
             }
         }
-        groups.into_iter().map(|(name, strips, set)| cap(&context, name, &strips, set)).collect()
+        groups.into_iter().map(|(name, strips, set)| firmware_limit(&context, name, &strips, set)).collect()
     }
 }
 
@@ -216,7 +216,7 @@ fn part(plan: &Plan, i: usize, strip: &Strip, first: usize) -> OutputPart {
     }
 }
 
-fn cap(context: &Context<'_>, name: String, strips: &[usize], set: Option<Amps>) -> FirmwareLimitFigures {
+fn firmware_limit(context: &Context<'_>, name: String, strips: &[usize], set: Option<Amps>) -> FirmwareLimitFigures {
     let plan = context.plan;
     let dark = plan.nominal_of(strips, Strip::nominal_dark_a);
     let full = plan.nominal_of(strips, Strip::nominal_full_a);

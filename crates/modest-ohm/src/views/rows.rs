@@ -210,7 +210,7 @@ impl Review {
             return None;
         }
         let net = &s.net.strips[i];
-        let shared = self.plan.shared_limit(i).map(|c| &self.plan.caps[c]);
+        let shared = self.plan.shared_limit(i).map(|c| &self.plan.firmware_limits[c]);
         let feeds = self.layout.ports[i].iter().map(|p| {
             let (port, flow) = (&net.ports[*p], &solved.ports[*p]);
             InjectionFlow {
@@ -236,7 +236,7 @@ impl Review {
             copper_loss: Watts::new(solved.copper_w),
             copper_max_feed: Amps::new(solved.copper_max_feed_a),
             copper_max_return: Amps::new(solved.copper_max_return_a),
-            firmware_limit: strip.cap.as_ref().or(shared.map(|c| &c.current)).map(|c| c.typical),
+            firmware_limit: strip.firmware_limit.as_ref().or(shared.map(|c| &c.current)).map(|c| c.typical),
             leds: strip.pixels * strip.group,
             switched: strip
                 .switched

@@ -332,3 +332,21 @@ fn a_starved_board_leaves_no_findings_of_its_signals() {
     assert!(under.contains(&"pin-overvoltage") && under.contains(&"supply-voltage"), "{under:?}");
     assert!(review("4 A").findings().iter().all(|f| f.severity < Severity::Caution));
 }
+
+/// What follows is named once for each part, at its worst, and never the finding itself.
+#[test]
+fn each_consequence_is_named_once() {
+    let draft = std::fs::read_to_string(concat!(env!("CARGO_MANIFEST_DIR"), "/../../plans/harbour-first-draft.toml"));
+    let r = Plan::from_toml(&draft.unwrap()).unwrap().review();
+    let mut seen = 0;
+    for f in r.findings() {
+        let mut named = vec![(f.code, f.subject.as_str())];
+        named.extend(f.also.iter().map(|c| (c.code, c.subject.as_str())));
+        seen += f.also.len();
+        let all = named.len();
+        named.sort_unstable();
+        named.dedup();
+        assert_eq!(named.len(), all, "{f:#?}");
+    }
+    assert!(seen > 4, "{seen}");
+}

@@ -43,7 +43,7 @@ impl FeedAlternative {
 pub(crate) fn alternatives(trial: &mut Trial<'_>, limit: Volts) -> Vec<FeedAlternative> {
     let mut ways = Vec::new();
     let planned = trial.plan.clone();
-    let capped = {
+    let limited = {
         let mut plan = trial.variant.clone();
         plan.strips[trial.strip].injections = planned.strips[trial.strip].injections.clone();
         plan
@@ -53,10 +53,14 @@ pub(crate) fn alternatives(trial: &mut Trial<'_>, limit: Volts) -> Vec<FeedAlter
         ways.extend(found.map(|f| FeedAlternative::of(what, &f, own, limit)));
     };
     push("as planned".into(), trial.solve_variant(&planned), limit);
-    if let Some(cap) = trial.with_limit {
-        push(format!("with a firmware limit of {cap}"), trial.solve_variant(&capped), limit);
-    } else if let Some((cap, plan)) = half_light(&capped, trial.strip) {
-        push(format!("with a firmware limit of {cap}, half of full white"), trial.solve_variant(&plan), limit);
+    if let Some(firmware_limit) = trial.with_limit {
+        push(format!("with a firmware limit of {firmware_limit}"), trial.solve_variant(&limited), limit);
+    } else if let Some((firmware_limit, plan)) = half_light(&limited, trial.strip) {
+        push(
+            format!("with a firmware limit of {firmware_limit}, half of full white"),
+            trial.solve_variant(&plan),
+            limit,
+        );
     }
     let length = trial.plan.strips[trial.strip].length.typical.get();
     let size = trial.size;
@@ -64,10 +68,10 @@ pub(crate) fn alternatives(trial: &mut Trial<'_>, limit: Volts) -> Vec<FeedAlter
         let size = leads.iter().map(|l| l.size).find(|s| *s != size).unwrap_or(size);
         push(format!("fed at both ends over {size}, with fuses"), Some(found), limit);
     }
-    if let Some((what, plan)) = heavier(trial, &capped) {
+    if let Some((what, plan)) = heavier(trial, &limited) {
         push(what, trial.solve_variant(&plan), limit);
     }
-    if let Some((what, plan)) = half_as_dense(&capped, trial.strip) {
+    if let Some((what, plan)) = half_as_dense(&limited, trial.strip) {
         push(what, trial.solve_variant(&plan), limit);
     }
     ways.extend(higher_volts(trial));
@@ -77,18 +81,18 @@ pub(crate) fn alternatives(trial: &mut Trial<'_>, limit: Volts) -> Vec<FeedAlter
 /// A firmware limit that leaves half of the light.
 fn half_light(plan: &Plan, strip: usize) -> Option<(Amps, Plan)> {
     let own = &plan.strips[strip];
-    if own.pixel.plain || plan.is_capped(strip) {
+    if own.pixel.plain || plan.has_firmware_limit(strip) {
         return None;
     }
-    let cap = Amps::new(0.5 * (own.nominal_dark_a() + own.nominal_full_a()));
+    let firmware_limit = Amps::new(0.5 * (own.nominal_dark_a() + own.nominal_full_a()));
     let mut plan = plan.clone();
-    plan.strips[strip].cap = Some(Figure::exact(cap, Origin::Computed));
-    Some((cap, plan))
+    plan.strips[strip].firmware_limit = Some(Figure::exact(firmware_limit, Origin::Computed));
+    Some((firmware_limit, plan))
 }
 
 /// The planned leads four AWG numbers, or two sizes in mm², thicker: about two and a half times the copper.
-fn heavier(trial: &Trial<'_>, capped: &Plan) -> Option<(String, Plan)> {
-    let mut plan = capped.clone();
+fn heavier(trial: &Trial<'_>, limited: &Plan) -> Option<(String, Plan)> {
+    let mut plan = limited.clone();
     let mut sizes: Vec<WireSize> = Vec::new();
     for q in &mut plan.strips[trial.strip].injections {
         let cable = q.feed.cable.as_ref()?;
@@ -141,7 +145,7 @@ fn higher_volts(trial: &mut Trial<'_>) -> Option<FeedAlternative> {
     let sheet = plan.strips[0].pixel.sheet.as_ref()?.low;
     let mut other = Trial::new(&plan, 0, trial.size)?;
     let mut free = plan.clone();
-    free.strips[0].cap = None;
+    free.strips[0].firmware_limit = None;
     let found = other.solve_variant(&free)?;
     let what = "as a 12 V strip in groups of three, the same LEDs per metre, at 12 V".into();
     Some(FeedAlternative::of(what, &found, &free.strips[0], sheet))

@@ -101,7 +101,7 @@ impl<'a> Trial<'a> {
         let first = own.injections.first()?;
         let fixed_m = first.feed.cable.as_ref().map_or(UNSAID_M, |c| c.length_m().unwrap_or(UNSAID_M));
         let mut variant = plan.clone();
-        let with_limit = set_caps(plan, strip, &mut variant);
+        let with_limit = set_limits(plan, strip, &mut variant);
         let lit: Vec<Case> =
             cases(plan).into_iter().filter(|c| c.continuous && !c.programming && c.demands.lights(strip)).collect();
         let grid = grid_of(plan, own);
@@ -237,14 +237,15 @@ const NO_COPPER: f64 = 1e-3;
 /// A strip that exceeds what lies before its feed points for want of a firmware limit, or by one that is too high, is
 /// planned with the firmware limit that it needs; what its copper and its cables carry is judged with the new feed
 /// points.
-fn set_caps(plan: &Plan, strip: usize, variant: &mut Plan) -> Option<Amps> {
+fn set_limits(plan: &Plan, strip: usize, variant: &mut Plan) -> Option<Amps> {
     let plan = &well_fed(plan, strip);
     let (layout, outcomes) = solve_all(plan, Lift::None);
     let context = Context::new(plan, &layout, &outcomes);
-    let cause = context.causes().iter().find(|c| c.strips.contains(&strip) && c.cap_a.is_some())?;
-    variant.caps.retain(|c| !c.strips.iter().any(|(_, i)| cause.strips.contains(i)));
+    let cause = context.causes().iter().find(|c| c.strips.contains(&strip) && c.limit_a.is_some())?;
+    variant.firmware_limits.retain(|c| !c.strips.iter().any(|(_, i)| cause.strips.contains(i)));
     for s in &cause.strips {
-        variant.strips[*s].cap = share_of(plan, cause, *s).map(|cap| Figure::exact(cap, Origin::Computed));
+        variant.strips[*s].firmware_limit =
+            share_of(plan, cause, *s).map(|firmware_limit| Figure::exact(firmware_limit, Origin::Computed));
     }
     share_of(plan, cause, strip)
 }

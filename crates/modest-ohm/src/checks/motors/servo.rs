@@ -53,7 +53,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         }
         let what = on_pin
             .map_or_else(|| format!("`{}`", plan.nodes[root.0].name), |pin| format!("pin {}", plan.pin_words(pin)));
-        let gives = limit.map_or_else(|| "whose rating is not given".to_owned(), |l| format!("rated {l}"));
+        let gives = limit.map_or_else(|| "its rating is not given".to_owned(), |l| format!("rated {l}"));
         let mut evidence = vec![Evidence::judged("demand", asked), Evidence::computed("rail", Volts::new(volts))];
         evidence.extend(limit.map(|l| Evidence::at_most("rating", l, &Origin::Computed)));
         let from = match kind {
@@ -65,7 +65,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let from = from.map_or_else(|| "its own supply".to_owned(), |f| format!("`{f}`, or from its own supply"));
         let draft = Draft::danger(&load.name)
             .says(format!(
-                "{} `{name}` is fed from {what}, {} of the board's logic: it draws up to {asked}, {gives}",
+                "{} `{name}` draws up to {asked} from {what}, the board's {} for logic; {gives}",
                 load.nature.map_or("motor", Nature::word),
                 Volts::new(volts)
             ))

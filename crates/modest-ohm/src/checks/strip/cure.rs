@@ -33,11 +33,12 @@ pub(crate) fn feed_that_cures(context: &Context<'_>, strip: usize, worst: &Worst
     let beside = Beside::of(plan, strip);
     // A strip that also lacks its firmware limit is judged with it: two fixes that only work together are reported
     // together.
-    let mut capped: Plan = plan.clone();
-    let cause = context.causes().iter().find(|c| c.strips.contains(&strip) && c.cap_a.is_some());
+    let mut limited: Plan = plan.clone();
+    let cause = context.causes().iter().find(|c| c.strips.contains(&strip) && c.limit_a.is_some());
     for s in cause.map_or(&[][..], |c| &c.strips) {
-        capped.strips[*s].cap =
-            cause.and_then(|c| share_of(plan, c, *s)).map(|cap| Figure::exact(cap, Origin::Computed));
+        limited.strips[*s].firmware_limit = cause
+            .and_then(|c| share_of(plan, c, *s))
+            .map(|firmware_limit| Figure::exact(firmware_limit, Origin::Computed));
     }
     let with = if cause.is_some() { "with its firmware limit set, " } else { "" };
     let now = solved(context, plan, strip, worst)?.lowest.0;
@@ -47,7 +48,7 @@ pub(crate) fn feed_that_cures(context: &Context<'_>, strip: usize, worst: &Worst
         if points.is_empty() {
             continue;
         }
-        let mut variant: Plan = capped.clone();
+        let mut variant: Plan = limited.clone();
         for x in &points {
             let mut feed = first.feed.clone();
             // The further feed runs along the strip beside it, in a size that is easy to solder.

@@ -15,8 +15,8 @@ use crate::source::Span;
 use crate::topology::data_lines::lines;
 use crate::verdict::compare::at_most;
 
-/// Caps closer than this share are one.
-const SAME_CAP: f64 = 0.01;
+/// Firmware limits closer than this share are one.
+const SAME_LIMIT: f64 = 0.01;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
@@ -29,7 +29,8 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let Some(set) = &strip.firmware else { continue };
         let name = &strip.name.text;
         let mut evidence = Vec::new();
-        let cap = plan.shared_limit(i).map(|c| &plan.caps[c].current).or(strip.cap.as_ref());
+        let firmware_limit =
+            plan.shared_limit(i).map(|c| &plan.firmware_limits[c].current).or(strip.firmware_limit.as_ref());
         let panel = plan.panels.iter().find(|p| strip.is_panel && p.name.text == *name);
         let differs = [
             count(plan, i, set),
@@ -37,7 +38,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             class(strip, set),
             order(strip, set),
             panel.and_then(layout),
-            caps(set.cap.as_ref(), cap, &mut evidence),
+            firmware_limits(set.firmware_limit.as_ref(), firmware_limit, &mut evidence),
         ];
         let differs: Vec<String> = differs.into_iter().flatten().collect();
         tell(sink, name, set.span, &differs, evidence);
@@ -134,9 +135,13 @@ fn class(strip: &Strip, set: &Firmware) -> Option<String> {
     }
 }
 
-fn caps(said: Option<&Figure<Amps>>, planned: Option<&Figure<Amps>>, evidence: &mut Vec<Evidence>) -> Option<String> {
+fn firmware_limits(
+    said: Option<&Figure<Amps>>,
+    planned: Option<&Figure<Amps>>,
+    evidence: &mut Vec<Evidence>,
+) -> Option<String> {
     let said = said?;
-    let near = |a: Amps, b: Amps| at_most((a - b).get().abs(), SAME_CAP * b.get().abs());
+    let near = |a: Amps, b: Amps| at_most((a - b).get().abs(), SAME_LIMIT * b.get().abs());
     if planned.is_some_and(|p| near(said.typical, p.typical)) {
         return None;
     }

@@ -1,13 +1,13 @@
 //! Strips and pixels.
 
-pub(crate) mod cap_missing;
-pub(crate) mod cap_set;
 pub(crate) mod copper;
 pub(crate) mod cure;
 pub(crate) mod data_lead;
 pub(crate) mod data_level;
 pub(crate) mod disagree;
 pub(crate) mod firmware;
+pub(crate) mod limit_missing;
+pub(crate) mod limit_set;
 pub(crate) mod lines;
 pub(crate) mod off_grid;
 pub(crate) mod pair_grounds;
@@ -50,25 +50,25 @@ pub(crate) const CHECKS: &[Check] = &[
         FAMILY,
         "full white exceeds the path and no firmware limit is set",
         &[Caution],
-        cap_missing::run,
+        limit_missing::run,
     )
-    .solving(Solves::Caps),
+    .solving(Solves::FirmwareLimits),
     Check::new(
         codes::FIRMWARE_LIMIT_TOO_HIGH,
         FAMILY,
         "a firmware limit is above what the path is rated for",
         &[Danger, Caution],
-        cap_set::too_high,
+        limit_set::too_high,
     )
-    .solving(Solves::Caps),
+    .solving(Solves::FirmwareLimits),
     Check::new(
         codes::FIRMWARE_LIMIT_TOO_LOW,
         FAMILY,
         "a firmware limit is below half of what the path is rated for",
         &[Advisory],
-        cap_set::too_low,
+        limit_set::too_low,
     )
-    .solving(Solves::Caps),
+    .solving(Solves::FirmwareLimits),
     Check::new(
         codes::PANEL_ORDER,
         FAMILY,

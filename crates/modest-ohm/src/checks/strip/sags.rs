@@ -179,7 +179,7 @@ fn source_too_low(context: &Context<'_>, i: usize, source: NodeId, s: &Snapshot)
 fn then_flows(context: &Context<'_>, i: usize, s: &Snapshot) -> Option<String> {
     let plan = context.plan;
     let strip = &plan.strips[i];
-    if plan.is_capped(i) {
+    if plan.has_firmware_limit(i) {
         return None;
     }
     let full = strip.nominal_full_a();
@@ -231,7 +231,10 @@ fn report(
         let tried = if context.may_try(CURE_SOLVES) { feed_that_cures(context, i, worst) } else { None };
         cures.push(tried.unwrap_or_else(|| "feed it at more points, or use thicker or shorter cables".into()));
     }
-    if !strip.pixel.plain && !context.plan.is_capped(i) && !context.causes().iter().any(|c| c.strips.contains(&i)) {
+    if !strip.pixel.plain
+        && !context.plan.has_firmware_limit(i)
+        && !context.causes().iter().any(|c| c.strips.contains(&i))
+    {
         cures.push("or set a firmware limit".into());
     }
     sink.find(

@@ -49,8 +49,8 @@ fn contacts(context: &Context<'_>, sink: &mut Sink) {
         let all = closing::behind(context.plan, contact.node);
         let stated: Vec<Capacitance> = all.iter().copied().filter(|c| c.stated).collect();
         let welds = contact.making.map_or(RATED_S * rating * rating, |m| MAKING_S * m * m);
-        let over = |caps: &[Capacitance]| {
-            let closes = closing::closing(context, outcome, &contact, caps)?;
+        let over = |capacitors: &[Capacitance]| {
+            let closes = closing::closing(context, outcome, &contact, capacitors)?;
             (closes.energy().get() >= SPARK_J && closes.i2t() > welds).then_some(closes)
         };
         let known = over(&stated);

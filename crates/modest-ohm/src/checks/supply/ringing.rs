@@ -28,8 +28,8 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for contact in closing::contacts(plan) {
         // What only a class of loads may have inside is not known to be ceramic.
         let stated: Vec<Capacitance> = closing::behind(plan, contact.node).into_iter().filter(|c| c.stated).collect();
-        let rings = |caps: &[Capacitance]| {
-            let closes = closing::closing(context, outcome, &contact, caps)?;
+        let rings = |capacitors: &[Capacitance]| {
+            let closes = closing::closing(context, outcome, &contact, capacitors)?;
             let capacitance = Farads::new(BIASED * closes.capacitance.get());
             Some(Closing { capacitance, ..closes })
         };

@@ -50,8 +50,8 @@ impl StripDraft {
 
     /// The firmware limit.
     #[must_use]
-    pub fn firmware_limit(self, cap: Amps) -> Self {
-        self.key("firmware-limit", &written(cap))
+    pub fn firmware_limit(self, firmware_limit: Amps) -> Self {
+        self.key("firmware-limit", &written(firmware_limit))
     }
 
     /// The node that feeds it.

@@ -29,7 +29,7 @@ impl Plan {
             shifters,
             pairs,
             strips,
-            caps,
+            firmware_limits,
             panels,
             loads,
             drivers,
@@ -60,7 +60,21 @@ impl Plan {
         }
         // What most verdicts depend on comes first: the assumption check tries as many as it has time for.
         visit!(supplies, branches, converters, clamps, links, capacitors, enclosures, grounds, boards, shifters);
-        visit!(pairs, strips, drivers, caps, loads, leds, inputs, buses, sensors, wires, mains, panels, stacks);
+        visit!(
+            pairs,
+            strips,
+            drivers,
+            firmware_limits,
+            loads,
+            leds,
+            inputs,
+            buses,
+            sensors,
+            wires,
+            mains,
+            panels,
+            stacks
+        );
         visit!(groups, scenarios);
     }
 }

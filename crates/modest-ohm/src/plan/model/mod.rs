@@ -1,10 +1,10 @@
 //! The plan: what the maker wrote, typed, with spans kept and names resolved.
 
-pub(crate) mod cap_queries;
 pub(crate) mod driver_queries;
 pub(crate) mod feeds;
 pub(crate) mod figures;
 pub(crate) mod joined;
+pub(crate) mod limit_queries;
 pub(crate) mod node;
 pub(crate) mod pin_words;
 mod short_ports;
@@ -13,10 +13,10 @@ mod wire_kind;
 use crate::plan::driver::Driver;
 use crate::plan::kinds::board::Board;
 use crate::plan::kinds::bus::{Bus, Sensor};
-use crate::plan::kinds::cap::Cap;
 use crate::plan::kinds::converter::Converter;
 use crate::plan::kinds::differential_pair::DifferentialPair;
 use crate::plan::kinds::enclosure::Enclosure;
+use crate::plan::kinds::firmware_limit::FirmwareLimit;
 use crate::plan::kinds::ground::Ground;
 use crate::plan::kinds::group::Group;
 use crate::plan::kinds::input::Input;
@@ -77,7 +77,7 @@ pub struct Plan {
     pub(crate) pairs: Vec<DifferentialPair>,
     pub(crate) strips: Vec<Strip>,
     /// firmware limits over several strips.
-    pub(crate) caps: Vec<Cap>,
+    pub(crate) firmware_limits: Vec<FirmwareLimit>,
     pub(crate) panels: Vec<Panel>,
     pub(crate) loads: Vec<Load>,
     pub(crate) drivers: Vec<Driver>,
@@ -124,7 +124,7 @@ impl Plan {
             shifters: Vec::new(),
             pairs: Vec::new(),
             strips: Vec::new(),
-            caps: Vec::new(),
+            firmware_limits: Vec::new(),
             panels: Vec::new(),
             loads: Vec::new(),
             drivers: Vec::new(),

@@ -81,7 +81,7 @@ impl Plan {
         let node = self.nodes.iter().position(|n| n.name.split('.').next() == Some(item));
         let load = self.loads.iter().map(|l| &l.name).chain(self.shifters.iter().map(|s| &s.name));
         let other = load.chain(self.enclosures.iter().map(|h| &h.name)).chain(self.capacitors.iter().map(|c| &c.name));
-        let other = other.chain(self.caps.iter().map(|c| &c.name));
+        let other = other.chain(self.firmware_limits.iter().map(|c| &c.name));
         let own = other.chain(self.links.iter().map(|l| &l.name)).chain(self.clamps.iter().map(|c| &c.name));
         own.into_iter().find(|n| n.text == item).map(|n| n.span).or_else(|| Some(self.declared_at(NodeId(node?))))
     }

@@ -7,11 +7,11 @@ use crate::plan::driver::read::read_driver;
 use crate::plan::kinds::board::read_board;
 use crate::plan::kinds::bus::{read_bus, read_sensor};
 use crate::plan::kinds::busbar::read_busbar;
-use crate::plan::kinds::cap::read_cap;
 use crate::plan::kinds::connector::read_connector;
 use crate::plan::kinds::converter::read_converter;
 use crate::plan::kinds::differential_pair::read_pair;
 use crate::plan::kinds::enclosure::read_enclosure;
+use crate::plan::kinds::firmware_limit::read_firmware_limit;
 use crate::plan::kinds::ground::{bridge_at_minus, read_ground};
 use crate::plan::kinds::group::read_group;
 use crate::plan::kinds::heater::read_heater;
@@ -72,7 +72,7 @@ pub(crate) const KINDS: [Kind; 34] = [
     kind("board", |r, n, p| p.boards.push(read_board(r, n))).described_by("mean"),
     kind("shifter", |r, n, p| p.shifters.push(read_shifter(r, n))),
     kind("strip", |r, n, p| p.strips.push(read_strip(r, n))).described_by("colours"),
-    kind("firmware-limit", |r, n, p| p.caps.push(read_cap(r, n))),
+    kind("firmware-limit", |r, n, p| p.firmware_limits.push(read_firmware_limit(r, n))),
     load("load", |r, n, p| p.loads.push(read_load(r, n))),
     load("motor", |r, n, p| p.loads.push(read_motor(r, n))),
     load("pump", |r, n, p| p.loads.push(read_pump(r, n))),

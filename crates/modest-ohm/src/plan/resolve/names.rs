@@ -38,7 +38,7 @@ impl Names {
         list("shifter", plan.shifters.iter().map(|s| &s.name.text).collect());
         list("differential-pair", plan.pairs.iter().map(|p| &p.name.text).collect());
         list("strip", plan.strips.iter().map(|s| &s.name.text).collect());
-        list("firmware-limit", plan.caps.iter().map(|s| &s.name.text).collect());
+        list("firmware-limit", plan.firmware_limits.iter().map(|s| &s.name.text).collect());
         list("bus", plan.buses.iter().map(|s| &s.name.text).collect());
         list("load", plan.loads.iter().map(|s| &s.name.text).collect());
         Self {

@@ -2,10 +2,10 @@
 use std::cell::RefCell;
 
 use super::bounds::bound_starts;
+use super::firmware_limits::firmware_limits;
 use super::names::{Names, some_of};
 use super::pin_refs::Boards;
 use super::ports::Ports;
-use super::resolve_caps::resolve_caps;
 use super::resolve_panels::resolve_panels;
 use super::settings::cannot_be_set;
 use super::ways::{circles, drop_joined_inside, returns};
@@ -53,7 +53,7 @@ pub(crate) fn resolve(plan: &mut Plan, problems: &RefCell<Vec<Problem>>) {
     resolve_watchers(plan, &note);
     resolve_mains(plan, &note);
     resolve_panels(plan, &names, &note);
-    resolve_caps(plan, &names, &note);
+    firmware_limits(plan, &names, &note);
     resolve_groups(plan, &names, &note);
     resolve_boxes(plan, &names, &note);
     check_scenarios(plan, &names, &note);

@@ -15,7 +15,7 @@ pub(crate) struct Firmware {
     pub count: Option<usize>,
     pub pin: Option<Named>,
     pub class: Option<Named>,
-    pub cap: Option<Figure<Amps>>,
+    pub firmware_limit: Option<Figure<Amps>>,
     /// Colour order.
     pub order: Option<Named>,
 }
@@ -42,7 +42,7 @@ pub(crate) fn read_firmware(reader: &mut Reader<'_>, sets: Sets) -> (Option<Firm
         count: inner.whole("count", 1..=super::MOST_PIXELS),
         pin: inner.text("pin"),
         class: inner.text("part"),
-        cap: inner.figure::<Amps>("limit", Need::Positive),
+        firmware_limit: inner.figure::<Amps>("limit", Need::Positive),
         order: inner.text("order"),
     });
     let layout = tiles.map(|tiles| read_setting(&mut inner, tiles));

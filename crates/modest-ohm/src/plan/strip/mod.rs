@@ -69,7 +69,7 @@ pub(crate) struct Strip {
     pub driven: Option<Driven>,
     pub data: Option<Data>,
     #[figures(key = "firmware-limit")]
-    pub cap: Option<Figure<Amps>>,
+    pub firmware_limit: Option<Figure<Amps>>,
     /// The class that it names.
     pub class: Option<String>,
     /// What is set in the firmware, as far as the maker says.
@@ -199,7 +199,7 @@ fn read_laid(reader: &mut Reader<'_>, name: Name, plain: bool, laid: Laid, tile_
     };
     let pixel =
         pixel::read_pixel(reader, &laid.density, voltage.as_ref(), per_metre.as_ref(), plain.then_some(laid.group));
-    let cap = reader.figure::<Amps>("firmware-limit", Need::Positive);
+    let firmware_limit = reader.figure::<Amps>("firmware-limit", Need::Positive);
     let data = data::read_data(reader);
     let switched = rows::read_switched(reader, &pixel);
     let contacts = reader.choice("contact", &[("no", Contacts::Open), ("nc", Contacts::Closed)]);
@@ -225,24 +225,26 @@ fn read_laid(reader: &mut Reader<'_>, name: Name, plain: bool, laid: Laid, tile_
         switched,
         driven,
         data,
-        cap,
+        firmware_limit,
         class,
         firmware: None,
         order,
         is_panel: false,
     };
-    check_cap(reader, &strip);
+    check_firmware_limit(reader, &strip);
     check_plain(reader, &strip);
     strip
 }
 
 /// No firmware can get below what the pixels draw when they are dark.
-fn check_cap(reader: &Reader<'_>, strip: &Strip) {
+fn check_firmware_limit(reader: &Reader<'_>, strip: &Strip) {
     let dark = Amps::new(strip.nominal_dark_a());
-    if let Some(cap) = strip.cap.as_ref().filter(|c| c.high < dark && !strip.pixel.quiescent.is_stand_in()) {
+    if let Some(firmware_limit) =
+        strip.firmware_limit.as_ref().filter(|c| c.high < dark && !strip.pixel.quiescent.is_stand_in())
+    {
         reader.problem(Problem::new(
             reader.own_span("firmware-limit").unwrap_or(reader.span),
-            format!("`firmware-limit` of {} is {}; its dark current is {dark}", reader.what(), cap.high),
+            format!("`firmware-limit` of {} is {}; its dark current is {dark}", reader.what(), firmware_limit.high),
             "write what the firmware is set to; it must be above that",
         ));
     }

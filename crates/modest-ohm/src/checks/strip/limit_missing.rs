@@ -1,4 +1,4 @@
-//! firmware-limit-missing: an uncapped strip whose full white exceeds something on its path.
+//! firmware-limit-missing: a strip without a firmware limit whose full white exceeds something on its path.
 
 use crate::derived::context::{Context, Worst};
 use crate::derived::firmware_limit::{Cause, share_of};
@@ -12,7 +12,7 @@ use crate::quantity::units::{Amps, Fraction};
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
-    for cause in context.causes().iter().filter(|c| !c.capped) {
+    for cause in context.causes().iter().filter(|c| !c.limited) {
         let (element, amps, usable) = &cause.element;
         let at = Worst::lasting(*amps, Scenario::Worst, cause.corner);
         for i in &cause.strips {
@@ -35,8 +35,8 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             if usable.is_finite() {
                 evidence.push(Evidence::at_most("usable", Amps::new(*usable), &Origin::Computed));
             }
-            if let Some(cap) = share {
-                evidence.push(Evidence::computed("largest_firmware_limit", cap));
+            if let Some(firmware_limit) = share {
+                evidence.push(Evidence::computed("largest_firmware_limit", firmware_limit));
             }
             sink.find(
                 Draft::caution(&strip.name)
@@ -54,7 +54,8 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for (i, strip) in plan.strips.iter().enumerate() {
         if context.strip_is_fed(i) && !context.causes().iter().any(|c| c.strips.contains(&i)) && context.all_sustained()
         {
-            let how = if plan.is_capped(i) { "a firmware limit is set" } else { "its path is rated for full white" };
+            let how =
+                if plan.has_firmware_limit(i) { "a firmware limit is set" } else { "its path is rated for full white" };
             sink.pass(&strip.name.text, how.into());
         }
     }
@@ -62,9 +63,11 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
 
 /// The firmware limit to set, in words and in amperes.
 fn limit_of(plan: &Plan, cause: &Cause, i: usize) -> (String, Option<Amps>) {
-    match cause.cap_a {
-        Some(cap) if cause.strips.len() == 1 => (caps_in_words(plan, cause), Some(Amps::new(cap))),
-        Some(_) => (caps_in_words(plan, cause), share_of(plan, cause, i).map(rounded_down)),
+    match cause.limit_a {
+        Some(firmware_limit) if cause.strips.len() == 1 => {
+            (limits_in_words(plan, cause), Some(Amps::new(firmware_limit)))
+        }
+        Some(_) => (limits_in_words(plan, cause), share_of(plan, cause, i).map(rounded_down)),
         None if !cause.searched => (LOOK.to_owned(), None),
         None => ("no firmware limit is small enough: even the dark strip exceeds the path, or nearly so".into(), None),
     }
@@ -89,7 +92,7 @@ pub(crate) fn in_text(amps: f64) -> String {
 }
 
 /// The firmware limits of strips that exceed their path together.
-pub(crate) fn caps_in_words(plan: &Plan, cause: &Cause) -> String {
+pub(crate) fn limits_in_words(plan: &Plan, cause: &Cause) -> String {
     let own = |i: usize| share_of(plan, cause, i).map_or(0.0, |a| rounded_down(a).get());
     let name = |i: usize| &plan.strips[i].name.text;
     let left = Fraction::new(cause.level);
@@ -102,7 +105,7 @@ pub(crate) fn caps_in_words(plan: &Plan, cause: &Cause) -> String {
             name(first)
         );
     }
-    let caps: Vec<String> =
+    let firmware_limits: Vec<String> =
         cause.strips.iter().map(|i| format!("`firmware-limit = \"{}\"` on `{}`", in_text(own(*i)), name(*i))).collect();
-    format!("set {}: full white drops to {left}", caps.join(", "))
+    format!("set {}: full white drops to {left}", firmware_limits.join(", "))
 }

@@ -1,8 +1,8 @@
 //! firmware-limit-too-high and firmware-limit-too-low: a firmware limit against what its strips' way carries.
 
-use super::cap_missing::{LOOK, caps_in_words, in_text, rounded_down};
+use super::limit_missing::{LOOK, in_text, limits_in_words, rounded_down};
 use crate::derived::context::{Context, Worst};
-use crate::derived::firmware_limit::{Cause, spare_caps};
+use crate::derived::firmware_limit::{Cause, spare_limits};
 use crate::findings::draft::Draft;
 use crate::findings::evidence::Evidence;
 use crate::findings::sink::Sink;
@@ -18,31 +18,32 @@ use crate::verdict::severity::Severity;
 const LOW_SHARE: f64 = 0.5;
 
 /// What bounds a strip: the firmware limit that it shares, else the strip itself.
-fn capped_by(plan: &Plan, strip: usize) -> &Name {
-    plan.shared_limit(strip).map_or(&plan.strips[strip].name, |c| &plan.caps[c].name)
+fn limited_by(plan: &Plan, strip: usize) -> &Name {
+    plan.shared_limit(strip).map_or(&plan.strips[strip].name, |c| &plan.firmware_limits[c].name)
 }
 
 /// The firmware limits of a cause, each once: its name, what is set, and its strips among those of the cause.
-fn caps_of<'p>(plan: &'p Plan, strips: &[usize]) -> Vec<(&'p Name, Amps)> {
-    let mut caps: Vec<(&Name, Amps)> = Vec::new();
+fn limits_of<'p>(plan: &'p Plan, strips: &[usize]) -> Vec<(&'p Name, Amps)> {
+    let mut firmware_limits: Vec<(&Name, Amps)> = Vec::new();
     for i in strips {
-        let name = capped_by(plan, *i);
-        let set = plan.shared_limit(*i).map(|c| &plan.caps[c].current).or(plan.strips[*i].cap.as_ref());
-        if let Some(set) = set.filter(|_| !caps.iter().any(|(n, _)| n.text == name.text)) {
-            caps.push((name, set.typical));
+        let name = limited_by(plan, *i);
+        let set =
+            plan.shared_limit(*i).map(|c| &plan.firmware_limits[c].current).or(plan.strips[*i].firmware_limit.as_ref());
+        if let Some(set) = set.filter(|_| !firmware_limits.iter().any(|(n, _)| n.text == name.text)) {
+            firmware_limits.push((name, set.typical));
         }
     }
-    caps
+    firmware_limits
 }
 
 pub(crate) fn too_high(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
-    for cause in context.causes().iter().filter(|c| c.capped) {
-        let caps = caps_of(plan, &cause.strips);
-        let Some((name, set)) = caps.first() else { continue };
+    for cause in context.causes().iter().filter(|c| c.limited) {
+        let firmware_limits = limits_of(plan, &cause.strips);
+        let Some((name, set)) = firmware_limits.first() else { continue };
         let (element, amps, usable) = &cause.element;
         let severity = if cause.beyond_rating || !amps.is_finite() { Severity::Danger } else { Severity::Caution };
-        let others: Vec<&str> = caps[1..].iter().map(|(n, _)| n.text.as_str()).collect();
+        let others: Vec<&str> = firmware_limits[1..].iter().map(|(n, _)| n.text.as_str()).collect();
         let together = match others.as_slice() {
             [] => String::new(),
             more => format!(" together with those of {}", quoted(more)),
@@ -59,16 +60,18 @@ pub(crate) fn too_high(context: &Context<'_>, sink: &mut Sink) {
         if usable.is_finite() {
             evidence.push(Evidence::at_most("usable", Amps::new(*usable), &Origin::Computed));
         }
-        evidence.extend(cause.cap_a.map(|cap| Evidence::computed("largest_firmware_limit", Amps::new(cap))));
+        evidence.extend(
+            cause.limit_a.map(|firmware_limit| Evidence::computed("largest_firmware_limit", Amps::new(firmware_limit))),
+        );
         let draft = Draft::of(severity, *name)
             .at(&Worst::lasting(*amps, Scenario::Worst, cause.corner))
             .says(format!("the firmware limit {set} of `{}`{together} {through}", name.text))
             .facts(evidence)
-            .cure(cure(plan, cause, &caps));
+            .cure(cure(plan, cause, &firmware_limits));
         sink.find(draft.also_on(others.iter().map(|name| (*name, severity))));
     }
     let judged = context.all_sustained();
-    for (i, _) in plan.strips.iter().enumerate().filter(|(i, _)| judged && plan.is_capped(*i)) {
+    for (i, _) in plan.strips.iter().enumerate().filter(|(i, _)| judged && plan.has_firmware_limit(*i)) {
         if context.strip_is_fed(i) && !context.causes().iter().any(|c| c.strips.contains(&i)) {
             sink.pass(&plan.strips[i].name.text, "its path is rated for the firmware limit".into());
         }
@@ -79,17 +82,24 @@ fn quoted(names: &[&str]) -> String {
     names.iter().map(|n| format!("`{n}`")).collect::<Vec<_>>().join(", ")
 }
 
-fn cure(plan: &Plan, cause: &Cause, caps: &[(&Name, Amps)]) -> String {
+fn cure(plan: &Plan, cause: &Cause, firmware_limits: &[(&Name, Amps)]) -> String {
     let left = Fraction::new(cause.level);
-    match (cause.cap_a, caps) {
+    match (cause.limit_a, firmware_limits) {
         (None, _) if !cause.searched => LOOK.into(),
         (None, _) => "no firmware limit is small enough: even the dark strip exceeds the path, or nearly so".into(),
-        (Some(cap), [(name, _)]) => {
-            let key = if plan.caps.iter().any(|c| c.name.text == name.text) { "current" } else { "firmware-limit" };
-            let cap = in_text(rounded_down(Amps::new(cap)).get());
-            format!("set `{key} = \"{cap}\"` on `{}`, in the firmware too: full white drops to {left}", name.text)
+        (Some(firmware_limit), [(name, _)]) => {
+            let key = if plan.firmware_limits.iter().any(|c| c.name.text == name.text) {
+                "current"
+            } else {
+                "firmware-limit"
+            };
+            let firmware_limit = in_text(rounded_down(Amps::new(firmware_limit)).get());
+            format!(
+                "set `{key} = \"{firmware_limit}\"` on `{}`, in the firmware too: full white drops to {left}",
+                name.text
+            )
         }
-        (Some(_), _) => caps_in_words(plan, cause),
+        (Some(_), _) => limits_in_words(plan, cause),
     }
 }
 
@@ -101,9 +111,9 @@ pub(crate) fn too_low(context: &Context<'_>, sink: &mut Sink) {
     if !context.all_sustained() {
         return;
     }
-    for spare in spare_caps(context) {
+    for spare in spare_limits(context) {
         let Some(first) = spare.strips.first() else { continue };
-        let name = capped_by(plan, *first);
+        let name = limited_by(plan, *first);
         let (set, carries) = (Amps::new(spare.set_a), Amps::new(spare.carries_a));
         if at_least(spare.set_a, LOW_SHARE * spare.carries_a) {
             sink.pass(&name.text, format!("{set} of {carries}"));

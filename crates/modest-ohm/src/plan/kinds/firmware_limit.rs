@@ -13,7 +13,7 @@ use modest_ohm_derive::Figures;
 const WHOLE: f64 = 0.005;
 
 #[derive(Clone, Debug, Figures)]
-pub(crate) struct Cap {
+pub(crate) struct FirmwareLimit {
     pub name: Name,
     pub current: Figure<Amps>,
     /// Names of strips; indices once names are resolved.
@@ -22,7 +22,7 @@ pub(crate) struct Cap {
     pub split: Vec<(String, Span, Figure<Fraction>)>,
 }
 
-pub(crate) fn read_cap(reader: &mut Reader<'_>, name: Name) -> Cap {
+pub(crate) fn read_firmware_limit(reader: &mut Reader<'_>, name: Name) -> FirmwareLimit {
     let current = reader.required::<Amps>("current", Need::Positive);
     let strips = reader.texts("strips");
     if !reader.has("strips") {
@@ -39,7 +39,7 @@ pub(crate) fn read_cap(reader: &mut Reader<'_>, name: Name) -> Cap {
         }
     }
     let split = read_split(reader, &strips);
-    Cap { name, current, strips: strips.into_iter().map(|n| (n, usize::MAX)).collect(), split }
+    FirmwareLimit { name, current, strips: strips.into_iter().map(|n| (n, usize::MAX)).collect(), split }
 }
 
 /// `split = { quay = "60 %", pier = "40 %" }`: all strips, one whole.
