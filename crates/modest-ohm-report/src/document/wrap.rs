@@ -44,7 +44,7 @@ pub(crate) fn cut(text: &str, width: usize) -> String {
 const NO_BREAK: char = '\u{a0}';
 
 /// The text with a blank that does not break between each number and its unit.
-fn with_units_held(text: &str) -> String {
+pub(crate) fn with_units_held(text: &str) -> String {
     let mut held = String::with_capacity(text.len());
     for word in text.split(' ') {
         let bare = word.trim_end_matches([',', '.', ';', ':', ')', '`', '"']);
