@@ -157,3 +157,17 @@ fn pixels_of_a_plain_strip_are_one_problem() {
     );
     problems(&text, &["leds = \"60 /m\""]);
 }
+
+/// A battery that is declared in a table of its own: the table is the one mistake, and a misspelt name is read as it.
+#[test]
+fn what_stands_in_an_unknown_table_is_declared() {
+    let lamp = "[load.a]\nvoltage = \"12 V\"\ncurrent = \"1 A\"\n";
+    problems(
+        &format!("format = 1\n[«battery».brick]\nvoltage = \"12 V\"\n{lamp}from = \"brick\"\n"),
+        &["[supply.pack]"],
+    );
+    problems(
+        &format!("format = 1\n[«battery».brick]\nvoltage = \"12 V\"\n{lamp}from = «\"brik\"»\n"),
+        &["[supply.pack]", "did you mean `brick`?"],
+    );
+}

@@ -47,7 +47,8 @@ impl Assembly<'_> {
             let _ = top.has(word);
         }
         self.unknown_kinds();
-        if plan.supplies.is_empty() && self.root.get("supply").is_none() {
+        // A table that could not be read may be the supply.
+        if plan.supplies.is_empty() && self.root.get("supply").is_none() && self.unread_names().is_empty() {
             self.note(Problem::new(
                 None,
                 "the plan has no supply",

@@ -9,6 +9,7 @@ use crate::plan::resolve::limits::{too_many, too_much};
 use crate::plan::resolve::references::resolve;
 use crate::plan::wiring::limits::LARGEST_TEXT_BYTES;
 use crate::source::{Source, Span};
+use crate::text::nearest;
 use crate::text::problem::{PlanErrors, Problem};
 use crate::text::tree::parse_tree;
 
@@ -71,6 +72,13 @@ pub(crate) fn read_plan(text: &str) -> Result<Plan, PlanErrors> {
     let follows = |p: &Problem| p.undeclared_name().and_then(|n| n.split('.').next()).is_some_and(unknown);
     let mut problems = problems.take();
     problems.retain(|p| !follows(p));
+    for problem in &mut problems {
+        // What is meant may stand in a table that is not read.
+        let meant = problem.undeclared_name().and_then(|name| nearest(name, unread.iter().copied()));
+        if let Some(meant) = meant.map(str::to_owned) {
+            problem.help = format!("did you mean `{meant}`?");
+        }
+    }
     members.said_once(&mut problems);
     if problems.is_empty() { Ok(plan) } else { Err(PlanErrors::new(problems, plan.source)) }
 }
