@@ -72,7 +72,7 @@ fn passed(review: &Review) -> String {
     format!("{checks} passed ({} × 4 tolerance corners).", counted(review.scenarios().len(), "scenario", "scenarios"))
 }
 
-fn counted(n: usize, one: &str, many: &str) -> String {
+pub(crate) fn counted(n: usize, one: &str, many: &str) -> String {
     format!("{n} {}", if n == 1 { one } else { many })
 }
 

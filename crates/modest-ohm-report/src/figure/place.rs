@@ -52,7 +52,7 @@ mod tests {
     fn item(parent: Option<usize>) -> TreeItem {
         TreeItem {
             name: String::new(),
-            kind: "run",
+            kind: "branch",
             parent,
             voltage: None,
             current: None,

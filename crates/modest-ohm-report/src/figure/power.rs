@@ -7,6 +7,7 @@ use modest_ohm::{Review, Scenario, Severity};
 use super::place::{Place, places};
 use super::slab::{FLAT_ROW, Lines, look, slab};
 use super::svg::{Anchor, Pen, Svg, Type, fitted, width_of};
+use crate::first_screen::counted;
 
 const WIDTH: f64 = 1280.0;
 const HEIGHT: f64 = 800.0;
@@ -111,7 +112,7 @@ fn heading(svg: &mut Svg, review: &Review, tree: &SupplyTree) {
     let counts: Vec<String> = [Severity::Danger, Severity::Fault, Severity::Caution]
         .into_iter()
         .filter(|s| review.count(*s) > 0)
-        .map(|s| format!("{} {}", review.count(s), s.word()))
+        .map(|s| counted(review.count(s), s.word(), s.plural()))
         .collect();
     let (words, colour) = if counts.is_empty() {
         ("nothing worse than an advisory".to_owned(), "#17526b")

@@ -1,7 +1,6 @@
 //! The supply tree for pictures: every node and consumer with what feeds it, what flows, and what is wrong with it.
 
 use crate::derived::consumers::shifter_word;
-use crate::plan::kinds::run::RunKind;
 use crate::plan::kinds::scenario::Scenario;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::{Feed, NodeId};
@@ -190,7 +189,6 @@ impl Review {
     fn word_of(&self, kind: NodeKind) -> &'static str {
         match kind {
             NodeKind::Supply(i) => self.plan.supplies[i].kind.word(),
-            NodeKind::Branch(i) if matches!(self.plan.branches[i].kind, RunKind::Cable | RunKind::Rail(_)) => "run",
             kind => kind_word(&self.plan, kind),
         }
     }

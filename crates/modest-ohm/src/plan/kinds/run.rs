@@ -171,7 +171,7 @@ impl Branch {
             RunKind::Terminal { .. } => "board terminal",
             RunKind::Port(_) => "port",
             RunKind::Inlet => "inlet",
-            RunKind::Stage(_) => "stage",
+            RunKind::Stage(_) => "driver",
         }
     }
 
