@@ -43,7 +43,7 @@ mod why;
 pub use about::{about_text, about_word, codes_text};
 pub use budget::budget_text;
 pub use budget_json::budget_json;
-pub use catalogue::{catalogue_json, catalogue_text};
+pub use catalogue::{catalogue_json, catalogue_list_text, catalogue_text};
 pub use coordinates::{coordinates_csv, coordinates_json, coordinates_text, pattern_csv, pattern_json, pattern_text};
 pub use demo::demo_text;
 pub use drop::{drop_json, drop_text};

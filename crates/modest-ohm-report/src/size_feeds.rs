@@ -16,12 +16,13 @@ pub fn size_injection(feeds: &FeedPlan) -> SizeAnswer {
     let best = feeds.fewest.and_then(|n| feeds.options.iter().find(|o| o.cables.len() == n));
     let head = match (best, last) {
         (Some(best), _) => {
-            format!("feed `{}` at {}: lowest pixel then {}", feeds.strip, places(best), best.lowest)
+            format!("feed `{}` at {}: lowest {} then {}", feeds.strip, places(best), feeds.unit, best.lowest)
         }
         (None, Some(last)) => format!(
-            "{} are not enough for `{}`: lowest pixel {} of {} ({})",
+            "{} are not enough for `{}`: lowest {} {} of {} ({})",
             points(last.cables.len()),
             feeds.strip,
+            feeds.unit,
             last.lowest,
             feeds.limit,
             last.verdict.words()
@@ -33,8 +34,9 @@ pub fn size_injection(feeds: &FeedPlan) -> SizeAnswer {
         FeedLimit::Minimum => "its minimum",
         _ => "as requested",
     };
-    let mut lines =
-        vec![head, format!("every pixel must have {}, {whose}, in every continuous scenario and corner", feeds.limit)];
+    let must =
+        format!("every {} must have {}, {whose}, in every continuous scenario and corner", feeds.unit, feeds.limit);
+    let mut lines = vec![head, must];
     if let Some(firmware_limit) = feeds.with_limit {
         lines.push(format!(
             "full white exceeds its supply: calculated with a firmware limit of {firmware_limit}, which it needs however it is \

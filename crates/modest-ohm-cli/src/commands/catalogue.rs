@@ -1,7 +1,7 @@
 //! `catalogue`: the generic parts.
 
 use modest_ohm::catalogue::{PartClass, classes};
-use modest_ohm_report::{catalogue_json, catalogue_text};
+use modest_ohm_report::{catalogue_json, catalogue_list_text};
 
 use crate::args::{Catalogue, Format};
 use crate::output;
@@ -19,7 +19,7 @@ pub fn run(args: &Catalogue) -> u8 {
         }
     }
     output::result(&match args.format {
-        Format::Text => catalogue_text(&classes, output::layout().width),
+        Format::Text => catalogue_list_text(&classes, output::layout().width),
         Format::Json => catalogue_json(&classes),
     });
     output::FINE

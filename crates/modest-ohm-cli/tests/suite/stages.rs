@@ -250,7 +250,7 @@ fn stages_in_tables_and_on_pins() {
     let (_, budget) = json(&["budget", DEMO]);
     let nodes = budget["nodes"].as_array().unwrap();
     let stage = nodes.iter().find(|n| n["name"] == "tide-switch" && n["scenario"] == "worst").unwrap();
-    assert_eq!(stage["kind"], "stage");
+    assert_eq!(stage["kind"], "driver");
     near(&stage["demand_a"], 0.8);
     near(&stage["limit_a"], 20.0);
     let (_, pins) = json(&["pins", DEMO]);
@@ -303,13 +303,13 @@ fn the_drafts_stages() {
 fn why_goes_through_a_stage() {
     let (code, said) = text(&["why", DEMO, "tide"]);
     assert_eq!(code, 0);
-    assert!(said.contains("drop in the stage tide-switch  9.6 mV"), "{said}");
+    assert!(said.contains("drop in the driver tide-switch  9.6 mV"), "{said}");
     assert!(!said.contains("taken as ideal") && !said.contains("the lead to tide-switch"), "{said}");
     // 1.5 m of 20 AWG, out and back.
     assert!(said.contains("drop in the cable to tide  85.0 mV"), "{said}");
     // A bridge's lead is its own.
     let (_, said) = text(&["why", DEMO, "lens"]);
-    assert!(said.contains("drop in the stage lens-drive.a"), "{said}");
+    assert!(said.contains("drop in the driver lens-drive.a"), "{said}");
     assert!(said.contains("the cable to lens-drive.motor"), "{said}");
 }
 

@@ -200,8 +200,8 @@ fn fits(text: &str, width: usize) -> bool {
 
 #[cfg(test)]
 mod tests {
-    use super::super::table::{list, named, values};
     use super::*;
+    use crate::document::table::{list, named, values};
 
     fn table() -> Table {
         let rows = [["deck", "11.2 V", "1.27 A + 1.01 A"], ["  lens-drive.motor", "10.4 V", "64 mA + 64 mA + 64 mA"]];

@@ -229,7 +229,9 @@ fn say_both(finding: &mut Finding, worst: f64, typical: f64) {
         return;
     }
     let fact = Evidence { name: "typical", role: EvidenceRole::Context, value: nominal, ..judged.clone() };
-    if let Some(at) = finding.message.find(&shown) {
+    // Some messages name it themselves.
+    let is_said = [" nominal", "(typical", "typically"].iter().any(|word| finding.message.contains(word));
+    if let Some(at) = finding.message.find(&shown).filter(|_| !is_said) {
         finding.message.insert_str(at + shown.len(), &format!(" (typical {beside})"));
     }
     finding.evidence.push(fact);
@@ -290,6 +292,7 @@ mod tests {
         // Nothing to add: as good as the same, another quantity, or a message without the number.
         assert_eq!(beside("2.28 A", 2.28, 2.25).message, "2.28 A");
         assert_eq!(beside("2.28 A", 1.14, 0.9).message, "2.28 A");
+        assert_eq!(beside("1.71 A nominal, 2.28 A at worst", 2.28, 1.71).message, "1.71 A nominal, 2.28 A at worst");
         let silent = beside("too much", 2.28, 1.71);
         assert_eq!((silent.message.as_str(), silent.evidence.len()), ("too much", 3));
     }

@@ -15,7 +15,7 @@ pub(crate) fn accept(plan: &Plan, all_solved: bool, findings: &mut Vec<Finding>)
     for accept in &plan.accepts {
         let mut matched = false;
         for f in findings.iter_mut() {
-            let on = accept.on.as_ref().is_none_or(|on| on.text == f.subject);
+            let on = accept.on.as_ref().is_none_or(|on| is_on(plan, &on.text, &f.subject));
             if f.code == accept.code.text && on {
                 matched = true;
                 f.accepted.get_or_insert_with(|| accept.because.clone());
@@ -47,4 +47,12 @@ pub(crate) fn accept(plan: &Plan, all_solved: bool, findings: &mut Vec<Finding>)
             accepted: None,
         });
     }
+}
+
+/// True for the subject as it is and as `check` prints it, and for every member of a `count`.
+fn is_on(plan: &Plan, on: &str, subject: &str) -> bool {
+    let has_one_feed = |name: &&str| plan.strips.iter().any(|s| s.name.text == *name && s.injections.len() == 1);
+    let printed = subject.strip_suffix(".inject[0]").filter(has_one_feed).unwrap_or(subject);
+    let member = printed.strip_prefix(on).and_then(|rest| rest.strip_prefix('.'));
+    subject == on || printed == on || member.is_some_and(|number| number.parse::<usize>().is_ok())
 }

@@ -1,7 +1,9 @@
 //! assumption-decides: assumed figures that, within their spread, decide whether something is found.
 
+use crate::derived::consumers::consumers;
 use crate::derived::context::Context;
 use crate::derived::solves::Solves;
+use crate::derived::wrong_rail::wrong_rail;
 use crate::findings::draft::sentence;
 use crate::findings::evidence::{Evidence, EvidenceRole};
 use crate::findings::finding::{Consequence, Finding, Passed};
@@ -32,7 +34,14 @@ struct Decides {
 /// What of the findings would be gone, or milder, with an assumed figure at one end of its spread. A review already
 /// takes the bad end of everything; so what it does not find decides on nothing.
 pub(crate) fn verdicts_that_depend(context: &Context<'_>, findings: &[Finding]) -> Option<Finding> {
-    let open = findings.iter().filter(|f| f.corner.is_some() && f.severity >= Severity::Caution).flat_map(entries);
+    // On a rail that a part was not made for no figure decides anything.
+    let parts = consumers(context.plan, context.layout);
+    let wrong: Vec<&str> =
+        parts.iter().filter(|c| wrong_rail(context.plan, c).is_some()).map(|c| c.name.as_str()).collect();
+    let of_voltage = [codes::SUPPLY_VOLTAGE.name, codes::MOTOR_VOLTAGE.name];
+    let is_rail = |f: &Finding| of_voltage.contains(&f.code) && wrong.contains(&f.subject.as_str());
+    let open = findings.iter().filter(|f| f.corner.is_some() && f.severity >= Severity::Caution && !is_rail(f));
+    let open = open.flat_map(entries);
     // What solves much of its own is not tried: it would be solved anew for both ends of every figure.
     let tried = |code: &str| matches!(crate::checks::solves(code), Solves::Nothing | Solves::Discharges);
     let open: Vec<_> = open.filter(|(code, ..)| tried(code)).collect();

@@ -31,10 +31,9 @@ const TABLES: &[(&[&str], &str)] = &[
         &["leds", "pixels", "led-strip", "strips", "pixel"],
         "LEDs on a tape or a string are a strip: write `[strip.x]`; single LEDs are `[led.x]`",
     ),
-    (
-        &["lamp", "bulb", "fan", "buzzer", "speaker", "valve", "camera"],
-        "it is a load: write `[load.x]` with `kind`, `voltage` and `current`",
-    ),
+    (&["lamp", "bulb"], "it is a load: write `[load.x]` with `kind = \"lamp\"`, `voltage` and `current`"),
+    (&["fan", "buzzer", "speaker", "camera"], "it is a load: write `[load.x]` with `voltage` and `current`"),
+    (&["valve"], "the coil of a valve is a solenoid: write `[solenoid.x]` with `voltage` and `current`"),
     (&["button", "key", "encoder", "potentiometer", "pot"], "it is an input: write `[input.x]` with `pin` and `kind`"),
     (&["fuse"], "a fuse is a key of what it feeds: `fuse = \"5 A\"` beside its `cable`, or in a `[branch.x]`"),
     (&["cable", "cables", "wires", "wiring"], "a cable is a key of what it feeds: `cable = \"1.2 m 18 AWG\"`"),
@@ -57,6 +56,7 @@ const KEYS: &[(&[&str], &str)] = &[
     (&["volt", "supply-voltage"], "write `voltage = \"5 V\"`"),
     (&["watt", "watts", "wattage"], "write `power = \"24 W\"`"),
     (&["led-count", "number", "quantity"], "a strip has `pixels` or `leds`, other parts `count`"),
+    (&["series", "series-resistor", "ballast"], "write its resistor: `resistor = \"470 Ω\"`"),
     (&["protection"], "write `fuse = \"5 A\"`"),
     (&["gpio", "port"], "name its pin with `pin = \"board.io4\"`"),
 ];

@@ -109,3 +109,24 @@ fn mistakes_are_reported_once() {
     }
     line("[strip.«\"line.1\"»]\npart = \"pixel-5v-rgb\"", &["not a valid name"]);
 }
+
+/// What is accepted of the table is accepted of each member; so is what `check` prints under the strip's name. A number
+/// at the end of another name is no member.
+#[test]
+fn accepted_for_all_members() {
+    let text = |on: &str| {
+        format!(
+            "{HEAD}[strip.line]\npart = \"pixel-12v-rgb-threes\"\ncount = 3\nfrom = \"pit\"\ncable = \"1 m 26 AWG\"\n\
+             length = \"5 m\"\nleds = \"60 /m\"\n[[accept]]\ncode = \"wire-overloaded\"\non = \"{on}\"\n\
+             because = \"for the length of a rehearsal\"\n"
+        )
+    };
+    let open = |on: &str| {
+        let review = Plan::from_toml(&text(on)).unwrap_or_else(|e| panic!("{e}")).review();
+        let of = |code: &str| review.findings().iter().filter(|f| f.code == code && f.accepted.is_none()).count();
+        (of("wire-overloaded"), of("acceptance-stale"))
+    };
+    assert_eq!(open("line"), (0, 0));
+    assert_eq!(open("line.2"), (2, 0));
+    assert_eq!(open("lin"), (3, 1));
+}

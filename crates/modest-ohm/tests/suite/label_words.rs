@@ -171,3 +171,25 @@ fn what_stands_in_an_unknown_table_is_declared() {
         &["[supply.pack]", "did you mean `brick`?"],
     );
 }
+
+/// What is missing is written with a name of the plan at hand.
+#[test]
+fn a_missing_source_is_named_after_the_plan() {
+    let text = "format = 1\n[supply.brick]\nkind = \"adapter\"\nvoltage = \"12 V\"\ncurrent = \"2 A\"\n\
+                [load.«lamp»]\nvoltage = \"12 V\"\ncurrent = \"1 A\"\n";
+    problems(text, &["`from = \"brick\"`"]);
+}
+
+/// A charger that is written like an adapter, and a resistor under another name: one problem each, with what to write.
+#[test]
+fn a_charger_like_an_adapter_and_a_series_resistor() {
+    problems(
+        "format = 1\n[supply.usb]\nkind = \"negotiated\"\nvoltage = «\"20 V\"»\ncurrent = \"3 A\"\n\
+         [load.a]\nfrom = \"usb\"\nvoltage = \"20 V\"\ncurrent = \"1 A\"\n",
+        &["`profiles = [\"20 V 3 A\"]`, all that it offers, and `selected = \"20 V\"`"],
+    );
+    problems(
+        &format!("{WALL}[led.l]\npart = \"led-red\"\nfrom = \"wall\"\n«series» = \"470 Ω\"\n"),
+        &["`resistor = \"470 Ω\"`"],
+    );
+}

@@ -41,7 +41,7 @@ fn what_a_stage_leaves_its_load() {
         }
         let nodes = review.nodes(&Select { scenario: Some("worst".into()), ..Select::default() });
         let stage = nodes.iter().find(|n| n.row.name == "sw").unwrap();
-        assert_eq!(stage.row.kind, "stage");
+        assert_eq!(stage.row.kind, "driver");
         assert!(near(stage.row.demand.unwrap().get(), amps));
     }
 }

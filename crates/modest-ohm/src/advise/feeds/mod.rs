@@ -145,7 +145,9 @@ impl FeedLimit {
 pub struct FeedPlan {
     /// The strip.
     pub strip: String,
-    /// What every pixel has to get.
+    /// What it is made of: `pixel`, or `group` of a plain strip.
+    pub unit: &'static str,
+    /// What every one of them has to get.
     pub limit: Volts,
     /// Whose limit that is.
     pub limit_of: FeedLimit,
@@ -224,6 +226,7 @@ impl Plan {
         let alternatives = alternatives::alternatives(&mut trial, limit);
         Ok(FeedPlan {
             strip: name(),
+            unit: own.unit(),
             limit,
             limit_of,
             with_limit: trial.with_limit,

@@ -12,6 +12,7 @@ use crate::plan::wiring::cable::cable_of_size;
 use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::units::Volts;
 use crate::solved::colour_shift::{colour_shift, shift_that_shows};
+use crate::tables::wire::WireSize;
 use crate::topology::panel_map::Beside;
 
 /// Less than this is no help.
@@ -28,7 +29,10 @@ pub(crate) fn feed_that_cures(context: &Context<'_>, strip: usize, worst: &Worst
     let works = s.pixel.works.as_ref()?.typical.get();
     let taken = |x: f64| s.injections.iter().any(|inj| (inj.at_m - x).abs() < 0.05 * length);
     let choices: [&[f64]; 3] = [&[1.0], &[0.5, 1.0], &[0.25, 0.5, 0.75, 1.0]];
-    let size = plan.wire_for_pads(first.feed.cable.as_ref().and_then(|c| c.size));
+    // As its own cable, where that is one for the pads: neither thinner than usual there, nor too thick to solder.
+    let own = first.feed.cable.as_ref().and_then(|c| c.size);
+    let pads = plan.wire_for_pads(own);
+    let size = own.filter(|own| suits_pads(own.area_mm2(), pads) && plan.policy.metric.is_none()).unwrap_or(pads);
     let lead_m = first.feed.cable.as_ref().and_then(crate::plan::wiring::cable::Cable::length_m).unwrap_or(0.0);
     let beside = Beside::of(plan, strip);
     // A strip that also lacks its firmware limit is judged with it: two fixes that only work together are reported
@@ -88,4 +92,11 @@ fn solved(context: &Context<'_>, variant: &Plan, strip: usize, worst: &Worst) ->
     let (net, _) = build(variant, &State { corner: outcome.corner, boards, demands: &outcome.case.demands });
     let mut solution = solve(&net, Limits::IN_FORCE, &mut Workspace::default()).ok()?;
     (strip < solution.strips.len() && solution.strips[strip].alive).then(|| solution.strips.swap_remove(strip))
+}
+
+/// Wires thicker than this do not go on the pads of a strip (usual practice).
+const THICKEST_MM2: f64 = 1.5;
+
+fn suits_pads(area_mm2: f64, usual: WireSize) -> bool {
+    (usual.area_mm2()..=THICKEST_MM2).contains(&area_mm2)
 }

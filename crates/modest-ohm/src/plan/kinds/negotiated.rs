@@ -4,6 +4,7 @@ use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::parse::parse_quantity;
 use crate::quantity::units::{Amps, Volts, Watts};
 use crate::size::supply::{Profile, UNMARKED_A};
+use crate::source::Span;
 use crate::text::problem::Problem;
 use crate::text::reader::{Need, Reader};
 use crate::text::tree::Value;
@@ -35,6 +36,9 @@ const SAME_V: f64 = 0.05;
 
 /// Reads `profiles` or `power`, `selected`, `asks`, `marked-cable`; the voltage and the rating that arrive.
 pub(crate) fn read_negotiation(reader: &mut Reader<'_>) -> (Negotiation, Figure<Volts>, Figure<Amps>) {
+    if let Some(span) = reader.own_span("voltage").filter(|_| !reader.has("selected")) {
+        return like_an_adapter(reader, span);
+    }
     let listed = reader.has("profiles");
     let mut profiles = read_profiles(reader);
     let power = reader.figure::<Watts>("power", Need::Positive);
@@ -85,6 +89,25 @@ pub(crate) fn read_negotiation(reader: &mut Reader<'_>) -> (Negotiation, Figure<
     };
     let rating = Figure::exact(Amps::new(amps), origin);
     (Negotiation { profiles, selected, asks, offer, marked_cable }, voltage, rating)
+}
+
+/// One that is written like an adapter: a single problem, with its own figures in the keys that they belong in.
+fn like_an_adapter(reader: &mut Reader<'_>, span: Span) -> (Negotiation, Figure<Volts>, Figure<Amps>) {
+    let voltage = reader.figure::<Volts>("voltage", Need::Positive);
+    let current = reader.figure::<Amps>("current", Need::Positive);
+    let _ = (reader.node("profiles"), reader.node("power"));
+    if let Some(volts) = voltage.as_ref().map(|v| v.typical) {
+        let amps = current.as_ref().map_or(Amps::new(3.0), |a| a.typical);
+        reader.problem(Problem::new(
+            span,
+            format!("`voltage` of {}: a negotiated source is set to one of its profiles", reader.what()),
+            format!("write `profiles = [\"{volts} {amps}\"]`, all that it offers, and `selected = \"{volts}\"`"),
+        ));
+    }
+    let selected = Figure::stand_in();
+    let profiles = Vec::new();
+    let negotiation = Negotiation { profiles, selected, asks: None, offer: Offer::NotOffered, marked_cable: false };
+    (negotiation, Figure::stand_in(), Figure::stand_in())
 }
 
 fn read_profiles(reader: &mut Reader<'_>) -> Vec<Profile> {

@@ -53,6 +53,9 @@ fn too_large(bytes: usize) -> Result<(), PlanErrors> {
     Err(PlanErrors::new(vec![Problem::new(None, message, "a plan is a text of some hundred lines")], Source::new("")))
 }
 
+/// What feeds a part, as hints write it.
+const EXAMPLE_SOURCE: &str = "`from = \"wall\"`";
+
 pub(crate) fn read_plan(text: &str) -> Result<Plan, PlanErrors> {
     too_large(text.len())?;
     // A byte order mark is no part of the plan.
@@ -77,6 +80,12 @@ pub(crate) fn read_plan(text: &str) -> Result<Plan, PlanErrors> {
         let meant = problem.undeclared_name().and_then(|name| nearest(name, unread.iter().copied()));
         if let Some(meant) = meant.map(str::to_owned) {
             problem.help = format!("did you mean `{meant}`?");
+        }
+    }
+    // An example is more use with a name of this plan.
+    if let Some(supply) = plan.supplies.first().map(|s| &s.name.text) {
+        for problem in problems.iter_mut().filter(|p| p.help.contains(EXAMPLE_SOURCE)) {
+            problem.help = problem.help.replace(EXAMPLE_SOURCE, &format!("`from = \"{supply}\"`"));
         }
     }
     members.said_once(&mut problems);
