@@ -80,7 +80,7 @@ fn long_chains_of_parts_and_feeds_end() {
         "[part.a]\nfor = \"load\"\nlike = \"b\"\n[part.b]\nfor = \"load\"\nlike = «\"a\"»\ncurrent = \"1 A\"\n[load.lamp]\nfrom = \"wall\"\npart = \"a\"",
         &["refers to itself"],
     );
-    let chain: String = (0..3000)
+    let chain: String = (0..2000)
         .map(|i| {
             format!(
                 "[branch.b{i}]\nfrom = \"{}\"\ncable = \"1 mm 10 AWG\"\n",
@@ -89,7 +89,7 @@ fn long_chains_of_parts_and_feeds_end() {
         })
         .collect();
     let plan =
-        Plan::from_toml(&format!("{WALL}{chain}[load.a]\nfrom = \"b2999\"\ncurrent = \"10 mA\"\nvoltage = \"5 V\"\n"))
+        Plan::from_toml(&format!("{WALL}{chain}[load.a]\nfrom = \"b1999\"\ncurrent = \"10 mA\"\nvoltage = \"5 V\"\n"))
             .unwrap();
-    assert!(plan.review().node("b2999").is_some());
+    assert!(plan.review().node("b1999").is_some());
 }
