@@ -1,4 +1,4 @@
-//! How many cells does a weather mast want? Builds the pack in code with one string to five and asks how long each lasts.
+//! How many cells does a weather mast need? Builds the pack in code with one to five strings and asks how long each runs.
 //!
 //! ```sh
 //! cargo run --example battery_mast
@@ -44,7 +44,7 @@ fn main() -> Result<(), PlanErrors> {
 }
 
 pub(crate) fn run() -> Result<(), PlanErrors> {
-    println!("strings  lasts in *worst*  stops first        charge left  verdict");
+    println!("strings  runtime in *worst*  stops first        charge left  verdict");
     for strings in 1..=5 {
         let review = plan(strings)?.review();
         let Some(row) = review.runtimes().into_iter().find(|r| r.scenario.name() == "worst") else { continue };

@@ -1,4 +1,5 @@
-//! A toy crane: which stages switch its magnet, what the simplest one is in a plan, and how the magnet lets go.
+//! A toy crane: which drivers suit its magnet, what the simplest one looks like in a plan, and how fast the magnet
+//! releases.
 //!
 //! ```sh
 //! cargo run --example crane_stages
@@ -19,7 +20,7 @@ fn main() -> Result<(), Box<dyn Error>> {
 
 pub(crate) fn run() -> Result<(), Box<dyn Error>> {
     let found = drivers(&DriverRequest::new("solenoid-12v", RAIL, "wifi-board-3v3"))?;
-    println!("{} stages switch the magnet, {} do not", found.offers.len(), found.rejected.len());
+    println!("{} drivers suit the magnet, {} do not", found.offers.len(), found.rejected.len());
     for offer in found.offers.iter().take(3) {
         println!("  {:<20} {}", offer.part, offer.parts.join(", "));
     }
@@ -43,7 +44,7 @@ pub(crate) fn run() -> Result<(), Box<dyn Error>> {
     }
     for row in review.releases() {
         let Some(release) = row.release else { continue };
-        println!("  {} lets go {} after {} opens, {}", row.name, release.time, row.channel, row.path);
+        println!("  {} releases {} after {} opens, {}", row.name, release.time, row.channel, row.path);
     }
     Ok(())
 }

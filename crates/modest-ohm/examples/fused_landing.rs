@@ -1,4 +1,4 @@
-//! A ferry landing in code: how each run is made, which fuse guards it, and which wire and fuse go together.
+//! A ferry landing in code: how each cable is made, which fuse protects it, and which wire suits which fuse.
 //!
 //! `cargo run --example fused_landing`
 
@@ -33,15 +33,18 @@ pub fn run() -> Result<(), PlanErrors> {
         metric: false,
     };
     let Some(pair) = size::pair(&need, FuseFamily::Blade) else {
-        println!("no wire and fuse do it");
+        println!("no listed wire and fuse are suitable");
         return Ok(());
     };
-    println!("lamps: {} with a {} fuse, {} of drop", pair.wire.size, pair.fuse, pair.wire.drop);
+    println!("lamps: {} with a {} fuse, voltage drop {}", pair.wire.size, pair.fuse, pair.wire.drop);
 
     let review = landing(Some(&pair))?.review();
     for lead in review.cables() {
         let long = lead.sustained_fault.map_or_else(|| "an unknown current".to_owned(), |a| a.to_string());
-        println!("{}: carries {}, {} guards it, {long} can flow for ever", lead.name, lead.ampacity, lead.protected_by);
+        println!(
+            "{}: rated {}, protected by {}; {long} can flow continuously",
+            lead.name, lead.ampacity, lead.protected_by
+        );
     }
     println!("{} dangers with the fuse, {} without", review.count(Severity::Danger), dangers_without()?);
     Ok(())

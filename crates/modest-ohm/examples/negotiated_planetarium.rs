@@ -33,14 +33,13 @@ fn main() -> Result<(), PlanErrors> {
 pub(crate) fn run() -> Result<(), PlanErrors> {
     for volts in [5.0, 9.0, 12.0, 15.0] {
         let review = plan(Volts::new(volts))?.review();
-        println!("{volts} V asked for:");
+        println!("set to {volts} V:");
         for f in review.findings() {
-            let also =
-                if f.also.is_empty() { String::new() } else { format!(" (and {} that follow from it)", f.also.len()) };
+            let also = if f.also.is_empty() { String::new() } else { format!(" (causes {})", f.also.len()) };
             println!("  {} {}: {}{also}", f.severity.word(), f.code, f.message);
         }
         if review.findings().is_empty() {
-            println!("  nothing found");
+            println!("  no findings");
         }
     }
     // The same question without a plan: 16 W at 14 to 16 V.
@@ -48,6 +47,6 @@ pub(crate) fn run() -> Result<(), PlanErrors> {
     let range = (Volts::new(14.0), Volts::new(16.0));
     let found = size::profiles(&list, range, Watts::new(16.0), None, Fraction::new(0.2), false);
     let words: Vec<String> = found.iter().map(|p| format!("{} at {}", p.volts, p.current)).collect();
-    println!("profiles of a 45 W source for 16 W behind a buck that makes 12 V: {}", words.join(", "));
+    println!("profiles of a 45 W source that suit 16 W behind a 12 V buck converter: {}", words.join(", "));
     Ok(())
 }

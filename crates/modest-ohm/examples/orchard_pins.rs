@@ -24,7 +24,7 @@ pub fn run() -> Result<(), Box<dyn std::error::Error>> {
             .map(|p| format!("{} for {}", p.name, p.jobs[0].subject))
             .collect();
         println!("{}: {}", board.board, used.join(", "));
-        println!("  all pins together carry {}", board.current);
+        println!("  all pins together: {}", board.current);
     }
 
     // A white lamp from 5 V, out of a pin of 40 Ω: 10 mA are wanted.
@@ -39,7 +39,7 @@ pub fn run() -> Result<(), Box<dyn std::error::Error>> {
         rated: Watts::new(0.25),
     };
     let resistor = size::led(&need, &Values::of_series(Series::E24)).chosen.ok_or("the supply is too low")?;
-    println!("a white lamp: {}, {} at worst", resistor.ohms, resistor.worst);
+    println!("resistor of a white LED: {}, {} at worst", resistor.ohms, resistor.worst);
 
     // Its pin is left open, and one is proposed.
     let lamp =

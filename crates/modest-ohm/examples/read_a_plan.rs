@@ -43,9 +43,9 @@ pub(crate) fn run() -> Result<(), PlanErrors> {
     }
     if let Some(wall) = review.node("wall") {
         let wanted = wall.demand.map_or_else(|| "nothing that it could give".to_owned(), |a| a.to_string());
-        println!("`wall` is asked for {wanted} at worst");
+        println!("`wall` must supply {wanted} at worst");
     }
     let bad = review.count(Severity::Danger) + review.count(Severity::Fault);
-    println!("{}", if bad == 0 { "nothing here will burn or fail" } else { "do not switch this on" });
+    println!("{}", if bad == 0 { "it works" } else { "do not power on" });
     Ok(())
 }

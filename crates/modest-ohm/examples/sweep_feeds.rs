@@ -1,4 +1,5 @@
-//! Builds a plan in code and asks how many feed points a strip wants: 3 m of 60 pixels a metre, fed from 1 point to 5.
+//! Builds a plan in code and asks how many feed points a strip needs: 3 m with 60 pixels per metre, fed at one to five
+//! points.
 //!
 //! ```sh
 //! cargo run --example sweep_feeds

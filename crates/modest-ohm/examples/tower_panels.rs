@@ -26,13 +26,13 @@ pub fn run() -> Result<(), PlanErrors> {
     for cap in &figures.firmware_limits {
         let carries = cap.available.map_or_else(|| "an unknown current".to_owned(), |a| a.to_string());
         let by = cap.binding.as_ref().map_or("full white", |(name, _)| name.as_str());
-        println!("{}: {} of light is left, the way carries {carries}, bound by {by}", cap.name, cap.brightness);
+        println!("{}: brightness {}; the path is rated {carries}, limited by {by}", cap.name, cap.brightness);
     }
 
     match plan.panel_map("dial") {
         Ok(map) => {
             let corner = map.walk.pixel_at(map.walk.columns - 1, 0);
-            println!("dial: {} by {}, {corner:?} lies at top right", map.walk.columns, map.walk.rows);
+            println!("dial: {} by {}, {corner:?} at the top right", map.walk.columns, map.walk.rows);
         }
         Err(why) => println!("{why}"),
     }

@@ -20,7 +20,7 @@ fn say(review: &Review) {
         println!("  {} {}: {}", f.severity.word(), f.code, f.message);
     }
     if review.findings().is_empty() {
-        println!("  nothing found");
+        println!("  no findings");
     }
 }
 
@@ -28,7 +28,7 @@ pub(crate) fn run() -> Result<(), PlanErrors> {
     let review = Plan::from_toml(STAGE)?.review();
     println!("as planned:");
     say(&review);
-    println!("volts behind the guard, van at 9 V to 16 V:");
+    println!("voltage behind the guard, van at 9 V to 16 V:");
     for row in review.nodes(&Select { all_corners: true, scenario: Some("worst".into()), ..Select::default() }) {
         if row.row.name == "guard" {
             println!("  {:<8} {}", row.corner.name(), row.row.voltage.map_or_else(String::new, |v| v.to_string()));

@@ -104,6 +104,7 @@ fn texts_are_plain_english() {
     for part in ["modest-ohm", "modest-ohm-report", "modest-ohm-cli"] {
         rust_files(&root().join("crates").join(part).join("src"), &mut files);
     }
+    rust_files(&root().join("crates/modest-ohm/examples"), &mut files);
     let (mut wrong, mut read) = (Vec::new(), 0);
     for file in files {
         let source = std::fs::read_to_string(&file).unwrap();

@@ -2,6 +2,7 @@
 
 #![allow(clippy::unwrap_used, reason = "a test fails by panicking")]
 
+mod every_plan;
 mod figures;
 mod misspelt;
 mod mutated;

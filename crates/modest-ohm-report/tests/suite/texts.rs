@@ -54,7 +54,7 @@ fn layout(width: usize) -> Layout {
 }
 
 /// The text without its styles.
-fn plain(text: &str) -> String {
+pub fn plain(text: &str) -> String {
     let mut out = String::new();
     let mut rest = text;
     while let Some(at) = rest.find('\u{1b}') {

@@ -1,5 +1,6 @@
 //! acceptance-stale, and the marking of accepted findings.
 
+use crate::findings::draft::sentence;
 use crate::findings::finding::Finding;
 use crate::plan::model::Plan;
 use crate::text::hint::hint;
@@ -40,7 +41,7 @@ pub(crate) fn accept(plan: &Plan, all_solved: bool, findings: &mut Vec<Finding>)
             scenario: None,
             corner: None,
             message: format!("the acceptance of `{}`{on} matches no finding", accept.code.text),
-            cures: vec![cure],
+            cures: vec![sentence(&cure)],
             span: accept.code.span.or(Some(accept.span)),
             evidence: Vec::new(),
             also: Vec::new(),

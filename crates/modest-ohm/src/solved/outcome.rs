@@ -113,7 +113,7 @@ fn solve_case(
     let (net, layout) = built(Boards::Mean);
     let layout = Arc::new(layout);
     let sustained = snapshot(net, &layout, Limits::LIFTED, workspace);
-    // Only boards make a difference between what flows continuously and what is asked for in a burst.
+    // Only boards make a difference between what flows continuously and what is drawn in a burst.
     let bursts = case.bursts && !plan.boards.is_empty();
     let wanted =
         if bursts { snapshot(built(Boards::Peak).0, &layout, Limits::LIFTED, workspace) } else { sustained.clone() };

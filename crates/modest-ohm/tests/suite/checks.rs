@@ -144,7 +144,7 @@ fn evidence(finding: &Finding, line: &str, name: &str) {
         "W/m" => number::<WattsPerMetre>(value),
         unit => panic!("{name}: unit {unit}"),
     };
-    assert!((got.value - want).abs() <= share * want.abs(), "{name}: {what} is {}, reckoned {want}", got.value);
+    assert!((got.value - want).abs() <= share * want.abs(), "{name}: {what} is {}, expected {want}", got.value);
 }
 
 fn number<Q: Quantity>(text: &str) -> f64 {

@@ -64,7 +64,7 @@ fn other_profile(context: &Context<'_>, supply: &Supply, n: &Negotiation, wanted
         cures.extend(next.map(|v| format!("set it to {v} and add a converter: `selected = \"{v}\"`")));
         cures.push(format!("or use a source that offers {wanted}"));
     } else {
-        // What is asked for would destroy what is fed from it.
+        // The selected voltage would destroy what is fed from it.
         let next = volts().reduce(higher);
         cures
             .extend(next.map(|v| format!("set it to {v}, which everything it feeds withstands: `selected = \"{v}\"`")));

@@ -175,7 +175,7 @@ fn stage(context: &Context<'_>, sink: &mut Sink, i: usize, o: &Outcome, s: &Snap
     true
 }
 
-/// A source on its way that is asked for more than its rating, and does not limit yet.
+/// A source on its path that must supply more than its rating, and does not limit yet.
 fn source(context: &Context<'_>, sink: &mut Sink, i: usize, o: &Outcome, s: &Snapshot, told: &mut Vec<NodeId>) -> bool {
     let plan = context.plan;
     let load = &plan.loads[i];

@@ -146,7 +146,7 @@ impl SupplyDraft {
         Self(Draft::new(name)).key("kind", "\"vehicle\"").key("system", &quoted(system))
     }
 
-    /// A negotiated source: voltage and amperes that it lists, and the voltage that is asked for.
+    /// A negotiated source: the profiles that it lists, and the voltage that is selected.
     #[must_use]
     pub fn negotiated(name: &str, profiles: &[(Volts, Amps)], selected: Volts) -> Self {
         let list: Vec<String> = profiles.iter().map(|(v, a)| format!("\"{} V {} A\"", v.get(), a.get())).collect();
