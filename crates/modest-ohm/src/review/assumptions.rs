@@ -1,9 +1,9 @@
 //! assumption-decides: assumed figures that, within their spread, decide whether something is found.
 
+use crate::checks::shared::consumer_voltage::is_on_wrong_rail;
 use crate::derived::consumers::consumers;
 use crate::derived::context::Context;
 use crate::derived::solves::Solves;
-use crate::derived::wrong_rail::wrong_rail;
 use crate::findings::draft::sentence;
 use crate::findings::evidence::{Evidence, EvidenceRole};
 use crate::findings::finding::{Consequence, Finding, Passed};
@@ -36,8 +36,7 @@ struct Decides {
 pub(crate) fn verdicts_that_depend(context: &Context<'_>, findings: &[Finding]) -> Option<Finding> {
     // On a rail that a part was not made for no figure decides anything.
     let parts = consumers(context.plan, context.layout);
-    let wrong: Vec<&str> =
-        parts.iter().filter(|c| wrong_rail(context.plan, c).is_some()).map(|c| c.name.as_str()).collect();
+    let wrong: Vec<&str> = parts.iter().filter(|c| is_on_wrong_rail(context, c)).map(|c| c.name.as_str()).collect();
     let of_voltage = [codes::SUPPLY_VOLTAGE.name, codes::MOTOR_VOLTAGE.name];
     let is_rail = |f: &Finding| of_voltage.contains(&f.code) && wrong.contains(&f.subject.as_str());
     let open = findings.iter().filter(|f| f.corner.is_some() && f.severity >= Severity::Caution && !is_rail(f));

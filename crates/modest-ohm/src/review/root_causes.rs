@@ -2,11 +2,11 @@
 //! cause.
 
 use crate::checks;
+use crate::checks::shared::consumer_voltage::is_on_wrong_rail;
 use crate::derived::consumers::{Consumer, consumers};
 use crate::derived::context::Context;
 use crate::derived::firmware_limit::share_of;
 use crate::derived::solves::Solves;
-use crate::derived::wrong_rail::wrong_rail;
 use crate::findings::check::Consequences;
 use crate::findings::finding::{Consequence, Finding};
 use crate::plan::model::Plan;
@@ -84,7 +84,7 @@ pub(crate) fn gather(context: &Context<'_>, findings: &mut Vec<Finding>) {
 fn wrong_rails(context: &Context<'_>, findings: &mut Vec<Finding>) {
     let plan = context.plan;
     let consumers = consumers(plan, context.layout);
-    let is_wrong = |c: &Consumer<'_>| wrong_rail(plan, c).is_some();
+    let is_wrong = |c: &Consumer<'_>| is_on_wrong_rail(context, c);
     for c in consumers.iter().filter(|c| is_wrong(c)) {
         let is_head = |f: &Finding| {
             f.subject == c.name && (f.code == codes::SUPPLY_VOLTAGE.name || f.code == codes::MOTOR_VOLTAGE.name)

@@ -81,3 +81,27 @@ fn what_a_bridge_drops_counts() {
     assert!(!headline("8.5 V"));
     assert!(headline("12 V"));
 }
+
+/// Where the bridge makes the rail right, an overloaded source keeps its own finding: it is no consequence of a voltage
+/// that is as it should be.
+#[test]
+fn a_rail_that_a_bridge_makes_right_is_no_cause() {
+    let text = |current: &str| {
+        format!(
+            "[supply.wall]\nkind = \"bench\"\nvoltage = \"8.5 V ± 0 %\"\ncurrent = \"{current}\"\nlimit = \"3 A\"\n\
+             [supply.logic]\nkind = \"bench\"\nvoltage = \"5 V\"\ncurrent = \"1 A\"\n\
+             [board.k]\npart = \"board-5v-8bit\"\nfrom = \"logic\"\ncable = \"0.1 m 22 AWG\"\n\
+             [ground.t]\nbetween = [\"wall\", \"logic\"]\n\
+             [driver.d]\npart = \"bridge-bipolar-2a\"\n\
+             from = {{ motor = {{ node = \"wall\", cable = \"0.2 m 20 AWG\" }}, logic = \"k.5v\" }}\n\
+             pins = [\"k.d5\", \"k.d6\"]\n\
+             [motor.m]\nfrom = \"d.a\"\ncable = \"0.3 m 20 AWG\"\nvoltage = \"6 V\"\n\
+             recommended = \"3 V .. 7 V\"\nabsolute = \"8.6 V\"\ncurrent = \"0.8 A\"\nstall = \"1 A\"\n"
+        )
+    };
+    let heads = |current: &str| -> Vec<(&'static str, Severity)> {
+        review(&text(current)).findings().iter().map(|f| (f.code, f.severity)).collect()
+    };
+    assert!(heads("0.5 A").contains(&("supply-overloaded", Severity::Danger)), "{:?}", heads("0.5 A"));
+    assert!(!heads("2 A").iter().any(|(code, _)| *code == "supply-overloaded"));
+}

@@ -141,6 +141,11 @@ pub(crate) fn judge(context: &Context<'_>, sink: &mut Sink, c: &Consumer<'_>, wh
     }
 }
 
+/// Whether a consumer is on the wrong rail, and that is what is reported of its voltage.
+pub(crate) fn is_on_wrong_rail(context: &Context<'_>, c: &Consumer<'_>) -> bool {
+    wrong_rail(context.plan, c).and_then(|wrong| on_wrong_rail(context, c, &wrong)).is_some()
+}
+
 /// The one thing to say of a consumer on the wrong rail; `None` while that is dead, or where what lies between brings
 /// it the voltage that it is made for.
 fn on_wrong_rail(context: &Context<'_>, c: &Consumer<'_>, wrong: &WrongRail) -> Option<(Severity, Draft)> {

@@ -1,9 +1,9 @@
 //! strip-voltage-low: the lowest pixel against working and sheet voltage, and every colour along the strip.
 
 use super::cure::{GAINS, feed_that_cures};
+use crate::checks::shared::consumer_voltage::is_on_wrong_rail;
 use crate::derived::consumers::{Where, consumers};
 use crate::derived::context::{Context, Worst};
-use crate::derived::wrong_rail::wrong_rail;
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
 use crate::plan::model::node::NodeKind;
@@ -25,7 +25,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     let consumers = consumers(plan, context.layout);
     let wrong = |i: usize| {
-        consumers.iter().any(|c| matches!(c.at, Where::Strip(own) if own == i) && wrong_rail(plan, c).is_some())
+        consumers.iter().any(|c| matches!(c.at, Where::Strip(own) if own == i) && is_on_wrong_rail(context, c))
     };
     // On the wrong rail only that is reported, by supply-voltage.
     for (i, strip) in plan.strips.iter().enumerate().filter(|(i, _)| !wrong(*i)) {
