@@ -45,7 +45,12 @@ pub fn no_scenario(review: &Review, wanted: &str) -> String {
 pub fn nearest(wanted: &str, names: &[String]) -> String {
     match modest_ohm::checks::nearest_name(wanted, names.iter().map(String::as_str)) {
         Some(near) => format!("did you mean `{near}`?"),
-        None => format!("it has: {}", names.join(", ")),
+        None => {
+            // Terminals and cables go without saying, and what belongs to the whole plan has no table.
+            let is_item = |name: &&String| !name.contains(['.', '[', ' ']);
+            let items: Vec<&str> = names.iter().filter(is_item).map(String::as_str).collect();
+            format!("it has: {}", items.join(", "))
+        }
     }
 }
 

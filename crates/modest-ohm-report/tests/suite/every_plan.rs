@@ -64,6 +64,12 @@ fn sentences(f: &Finding) -> Result<(), String> {
             return Err(format!("unpaired: `{text}`"));
         }
     }
+    // "20 % headroom; 20 % required" says nothing.
+    if let Some((has, needs)) = f.message.split_once(" headroom; ")
+        && needs.strip_suffix(" required").is_some_and(|needs| has.ends_with(&format!(": {needs}")))
+    {
+        return Err(format!("`{}`", f.message));
+    }
     for fix in &f.cures {
         let first = fix.chars().next().unwrap_or(' ');
         if !(first.is_uppercase() || first == '`' || first.is_ascii_digit()) {

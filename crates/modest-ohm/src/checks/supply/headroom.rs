@@ -5,6 +5,7 @@ use crate::derived::context::Context;
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
 use crate::quantity::figure::Origin;
+use crate::quantity::format::told_apart;
 use crate::quantity::units::{Amps, Celsius, Fraction};
 use crate::verdict::compare::exceeds;
 
@@ -45,12 +46,14 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             );
         } else if exceeds(amps.get(), usable.get()) {
             let needed = Amps::new(amps.get() / (1.0 - r.headroom.typical.get()));
+            let required = r.headroom.typical;
+            let (left, _) = told_apart(left.get(), required.get(), "%");
             sink.find(
                 Draft::caution((&r.name, r.span))
                     .at(&wanted)
                     .says(format!(
-                        "{} `{}` must supply {amps} of {rating}{}: {left} headroom; {} required",
-                        r.what, r.name, r.meets, r.headroom.typical
+                        "{} `{}` must supply {amps} of {rating}{}: {left} headroom; {required} required",
+                        r.what, r.name, r.meets
                     ))
                     .judged("demand", amps)
                     .at_most("rating", rating, &r.origin)
