@@ -33,6 +33,20 @@ pub fn message(text: &str) {
     let _ = writeln!(out, "{}", text.trim_end());
 }
 
+/// Writes an answer, or why there is none; gives the exit code.
+pub fn answer(text: Result<String, String>) -> u8 {
+    match text {
+        Ok(text) => {
+            result(&text);
+            FINE
+        }
+        Err(why) => {
+            message(&why);
+            UNREADABLE
+        }
+    }
+}
+
 /// Which scenarios there are, where one is asked for that is none.
 pub fn no_scenario(review: &Review, wanted: &str) -> String {
     format!(

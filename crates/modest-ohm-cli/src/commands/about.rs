@@ -12,14 +12,5 @@ pub fn run(args: &About) -> u8 {
         output::result(&codes_text(width));
         return output::FINE;
     };
-    match about_word(word, width) {
-        Ok(text) => {
-            output::result(&text);
-            output::FINE
-        }
-        Err(message) => {
-            output::message(&message);
-            output::UNREADABLE
-        }
-    }
+    output::answer(about_word(word, width))
 }

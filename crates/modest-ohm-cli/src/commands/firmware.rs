@@ -42,16 +42,7 @@ pub fn run(args: &Firmware) -> u8 {
             })
         }
     };
-    match text {
-        Ok(text) => {
-            output::result(&text);
-            output::FINE
-        }
-        Err(message) => {
-            output::message(&message);
-            output::UNREADABLE
-        }
-    }
+    output::answer(text)
 }
 
 /// The map of a panel; says why there is none.

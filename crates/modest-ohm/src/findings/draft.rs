@@ -231,10 +231,21 @@ fn say_both(finding: &mut Finding, worst: f64, typical: f64) {
     let fact = Evidence { name: "typical", role: EvidenceRole::Context, value: nominal, ..judged.clone() };
     // Some messages name it themselves.
     let is_said = [" nominal", "(typical", "typically"].iter().any(|word| finding.message.contains(word));
-    if let Some(at) = finding.message.find(&shown).filter(|_| !is_said) {
+    if let Some(at) = place_of(&shown, &finding.message).filter(|_| !is_said) {
         finding.message.insert_str(at + shown.len(), &format!(" (typical {beside})"));
     }
     finding.evidence.push(fact);
+}
+
+/// Where a number stands in a message by itself: `2 A` is neither in `12 A` nor in `2 AWG`.
+fn place_of(number: &str, message: &str) -> Option<usize> {
+    let whole = |at: &usize| {
+        let before = message[..*at].chars().next_back();
+        let after = message[at + number.len()..].chars().next();
+        !before.is_some_and(|c| c.is_ascii_digit() || matches!(c, '.' | '−'))
+            && !after.is_some_and(char::is_alphanumeric)
+    };
+    message.match_indices(number).map(|(at, _)| at).find(whole)
 }
 
 #[cfg(test)]
@@ -289,6 +300,9 @@ mod tests {
         assert_eq!((typical.name, typical.role, typical.value), ("typical", EvidenceRole::Context, 1.71));
         // What was looked for with its sign turned.
         assert!(beside("2.28 A", -2.28, -1.71).message.ends_with("(typical 1.71 A)"));
+        // The number by itself, not in a longer one.
+        let longer = beside("of 12.28 A and 2.28 AWG, 2.28 A", 2.28, 1.71);
+        assert_eq!(longer.message, "of 12.28 A and 2.28 AWG, 2.28 A (typical 1.71 A)");
         // Nothing to add: as good as the same, another quantity, or a message without the number.
         assert_eq!(beside("2.28 A", 2.28, 2.25).message, "2.28 A");
         assert_eq!(beside("2.28 A", 1.14, 0.9).message, "2.28 A");

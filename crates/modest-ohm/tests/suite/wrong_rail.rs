@@ -105,3 +105,23 @@ fn a_rail_that_a_bridge_makes_right_is_no_cause() {
     assert!(heads("0.5 A").contains(&("supply-overloaded", Severity::Danger)), "{:?}", heads("0.5 A"));
     assert!(!heads("2 A").iter().any(|(code, _)| *code == "supply-overloaded"));
 }
+
+/// A node that two sources feed through diodes has the voltage of the higher one, whichever is written first.
+#[test]
+fn another_source_makes_the_rail_right() {
+    let plan = |second: &str| {
+        review(&format!(
+            "[supply.spare]\nkind = \"bench\"\nvoltage = \"5 V\"\ncurrent = \"5 A\"\n\
+             [supply.main]\nkind = \"bench\"\nvoltage = \"{second}\"\ncurrent = \"5 A\"\n\
+             [ground.tie]\nbetween = [\"spare\", \"main\"]\n\
+             [diode.one]\nfrom = \"spare\"\ncable = \"0.1 m 18 AWG\"\ncurrent = \"5 A\"\nvf = \"0.4 V\"\n\
+             [diode.two]\nfrom = \"main\"\ncable = \"0.1 m 18 AWG\"\ncurrent = \"5 A\"\nvf = \"0.4 V\"\n\
+             [strip.shelf]\npart = \"plain-12v-white\"\nlength = \"1 m\"\nleds = \"60 /m\"\npower = \"4.8 W/m\"\n\
+             inject = [{{ at = \"start\", from = \"one\", cable = \"0.2 m 18 AWG\" }}, \
+             {{ at = \"end\", from = \"two\", cable = \"0.2 m 18 AWG\" }}]\n"
+        ))
+    };
+    let headline = |r: &Review| r.findings().iter().any(|f| f.message.starts_with("`shelf` is a 12 V strip"));
+    assert!(!headline(&plan("12 V")), "{:#?}", serious(&plan("12 V")));
+    assert!(headline(&plan("5 V")));
+}

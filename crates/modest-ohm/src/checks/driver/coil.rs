@@ -60,9 +60,9 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let lasts = Volts::new(got.get() * lasting.low);
         let state = crate::size::relay::coil(&need(lasts, plan.warmest_c() + relay.coil_rise.high.get()));
         // Where it is too little even cold, that is what counts.
+        let share = if cold.enough { lasting.low } else { 1.0 };
         let (state, got, how) = if cold.enough { (state, lasts, "when warm") } else { (cold, got, "even cold") };
-        let (wants, stands) = (state.pulls_in, state.max);
-        let this = format!("this coil is rated {}", coil.typical);
+        let (wants, stands, this) = (state.pulls_in, state.max, format!("this coil is rated {}", coil.typical));
         if state.too_much {
             let little = at_most(top.get(), NEARLY * stands.get());
             let severity = if little { Severity::Caution } else { Severity::Danger };
@@ -78,7 +78,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             let severity = if cold.enough { Severity::Caution } else { Severity::Fault };
             sink.find(
                 Draft::of(severity, (name, span))
-                    .at(&context.worst_at(low, got.get(), |o| volts(o).map(|v| v * got.get() / -least)))
+                    .at(&context.worst_at(low, got.get(), |o| volts(o).map(|v| v * share)))
                     .says(format!("the coil of `{name}` is at {got}: {how} it may not pull in below {wants}"))
                     .judged("coil", got)
                     .at_least("pulls_in", wants, &relay.pull_in.origin)

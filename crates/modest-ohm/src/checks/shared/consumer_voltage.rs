@@ -10,7 +10,7 @@ use crate::plan::kinds::supply::SupplyKind;
 use crate::plan::model::node::NodeKind;
 use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::units::{Amps, Ohms, Volts};
-use crate::solved::outcome::Outcome;
+use crate::solved::outcome::{Outcome, Snapshot};
 use crate::topology::low_logic::on_low_logic;
 use crate::verdict::codes;
 use crate::verdict::compare::{at_most, clearly_below, clearly_exceeds, exceeds};
@@ -151,13 +151,11 @@ pub(crate) fn is_on_wrong_rail(context: &Context<'_>, c: &Consumer<'_>) -> bool 
 fn on_wrong_rail(context: &Context<'_>, c: &Consumer<'_>, wrong: &WrongRail) -> Option<(Severity, Draft)> {
     let WrongRail { rated, supplied, is_high } = wrong;
     let range = c.recommended.as_ref()?;
-    let at = if *is_high {
-        context.worst_actual(|_| true, |_, s| c.highest_conducting(context.plan, s))
-    } else {
-        context.worst_actual(|_| true, |_, s| s.volts_at(c.hangs_on).map(|v| -v))
-    }?;
-    let volts = Volts::new(if *is_high { at.value } else { -at.value });
-    if *is_high && !is_apart(range, volts) {
+    // The most that it ever gets: too much, or too little even so, whatever else feeds it.
+    let most = |s: &Snapshot| if *is_high { c.highest_conducting(context.plan, s) } else { s.volts_at(c.hangs_on) };
+    let at = context.worst_actual(|_| true, |_, s| most(s))?;
+    let volts = Volts::new(at.value);
+    if !is_apart(range, volts) {
         return None;
     }
     let source = &context.plan.nodes[c.root.0].name;
