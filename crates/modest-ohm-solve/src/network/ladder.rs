@@ -4,7 +4,7 @@
 pub(crate) const SHORTEST_GAP_M: f64 = 1e-9;
 
 /// One clamp of a pixel's law: `amps · clamp((v − start) · slope, 0, 1)`.
-#[derive(Clone, Copy, Debug, Default)]
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
 pub struct Clamp {
     /// Current once fully on, A.
     pub amps: f64,
@@ -15,7 +15,7 @@ pub struct Clamp {
 }
 
 /// The pixel law as a sum of clamps: the quiescent current and one per colour.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, PartialEq)]
 pub struct PixelLaw {
     /// One per current source in the pixel.
     pub clamps: Vec<Clamp>,
@@ -39,7 +39,7 @@ impl PixelLaw {
 }
 
 /// Where a strip is connected.
-#[derive(Clone, Copy, Debug)]
+#[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Port {
     /// Position from the start of the strip, m.
     pub at_m: f64,
@@ -50,7 +50,7 @@ pub struct Port {
 }
 
 /// A strip's figures in one corner.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, PartialEq)]
 pub struct Ladder {
     /// Number of pixels.
     pub pixels: usize,

@@ -10,7 +10,7 @@ pub use ladder::{Clamp, Ladder, PixelLaw, Port};
 pub use strip_net::{Fan, Section, StripNet};
 
 /// A two-terminal element; its current counts positive from `from` to `to` through the element.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, PartialEq)]
 pub struct Branch {
     /// Vertex where a positive current enters.
     pub from: usize,
@@ -21,7 +21,7 @@ pub struct Branch {
 }
 
 /// The laws of the elements (electrical reference, "The network").
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, PartialEq)]
 pub enum Law {
     /// V = R·i·(1 + rise·min(1, (i/ampacity)²)): a conductor that warms with its current.
     Conductor {

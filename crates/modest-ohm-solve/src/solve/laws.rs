@@ -1,7 +1,7 @@
 //! The laws of the elements at a voltage: currents, tangents, and which mode a source is in.
 
 use super::run::{Mode, Power, Run};
-use crate::network::Law;
+use crate::network::{Law, Lies};
 
 /// Rounds in which all sources and diodes may change what they do.
 const ALL_AT_ONCE: usize = 25;
@@ -124,11 +124,25 @@ impl Run<'_> {
         any
     }
 
-    /// Lets sources that block give. True if there is any.
+    /// Sources and regulators that are held at their current limit.
+    pub fn limited(&self) -> impl Iterator<Item = usize> + '_ {
+        let gives = |law: &Law| matches!(law, Law::Source { .. } | Law::Regulator { .. });
+        self.living().filter(move |(i, b)| gives(&b.law) && self.at.modes[*i] == Mode::Limit).map(|(i, _)| i)
+    }
+
+    /// Lets sources, and diodes in front of them, give that block because another one holds the rail higher, or only
+    /// leaks. True if there is any.
     pub fn offer(&mut self) -> bool {
-        let is_source = |i: usize| self.islands.branch[i] && matches!(self.net.branches[i].law, Law::Source { .. });
-        let blocked: Vec<usize> =
-            (0..self.net.branches.len()).filter(|i| is_source(*i) && self.at.modes[*i] == Mode::Blocked).collect();
+        let feeds = |law: &Law| match law {
+            Law::Source { .. } => true,
+            Law::Diode { lies, .. } => *lies != Lies::Across,
+            _ => false,
+        };
+        let blocked: Vec<usize> = self
+            .living()
+            .filter(|(i, b)| feeds(&b.law) && self.at.modes[*i] == Mode::Blocked)
+            .map(|(i, _)| i)
+            .collect();
         blocked.iter().for_each(|i| self.at.modes[*i] = Mode::Volts);
         !blocked.is_empty()
     }

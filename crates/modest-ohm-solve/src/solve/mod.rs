@@ -4,21 +4,29 @@ mod eliminate;
 mod islands;
 mod ladder;
 mod laws;
+mod measure;
 mod newton;
 mod power;
+mod residual;
+mod resume;
 mod run;
 mod solution;
 mod sparse;
 mod stamp;
 mod step;
 mod strips;
+mod tangent;
 #[cfg(test)]
 mod tests;
 pub mod trial;
+#[cfg(test)]
+mod variants;
 
+pub use measure::Measure;
 pub use run::Workspace;
 pub use solution::{PortFlow, Solution, StripSolution, Totals};
 pub(crate) use step::Step;
+pub use tangent::{Adjoint, Tangent};
 
 use crate::network::Network;
 use run::Run;
@@ -66,6 +74,26 @@ pub fn solve_pixels(net: &Network, limits: Limits, workspace: &mut Workspace) ->
     let mut run = Run::new(net, limits.sources_limit, workspace);
     run.solve_at(limits.power_scale)?;
     Ok(run.solution(true))
+}
+
+/// As [`solve`], started from the solution of a similar network: the same parts with other figures. Where that does not
+/// lead to the upper solution at once, the network is solved from its unloaded state; so a collapse is never the word
+/// of a start that was too far away.
+///
+/// # Errors
+/// As [`solve`].
+pub fn solve_from(
+    net: &Network,
+    limits: Limits,
+    start: &Solution,
+    workspace: &mut Workspace,
+) -> Result<Solution, SolveError> {
+    let mut run = Run::new(net, limits.sources_limit, workspace);
+    if !run.resume(start, limits.power_scale) {
+        run.reset();
+        run.solve_at(limits.power_scale)?;
+    }
+    Ok(run.solution(false))
 }
 
 /// The largest scale of all constant-power demands, up to `top`, at which the network has a solution with every branch

@@ -104,6 +104,12 @@ impl Run<'_> {
 
     /// From the present state, a solution at a smaller scale, to the upper solution at this one.
     pub(super) fn come_down(&mut self, scale: f64) -> Result<(), SolveError> {
+        self.descend(scale)?;
+        if self.on_upper_branch() { Ok(()) } else { Err(SolveError::Collapsed) }
+    }
+
+    /// From the present state to a solution at this scale, on whatever branch.
+    pub(super) fn descend(&mut self, scale: f64) -> Result<(), SolveError> {
         self.scale = scale;
         let mut mode_changes = 0;
         for round in 0..MOST_ROUNDS {
@@ -128,27 +134,49 @@ impl Run<'_> {
             let share = self.share_of_fall();
             if share >= 1.0 && judged.settled && self.power_met() {
                 self.advance(1.0);
+                let limited: Vec<usize> = self.limited().collect();
                 if !self.change_modes(mode_changes) {
-                    return if self.on_upper_branch() { Ok(()) } else { Err(SolveError::Collapsed) };
+                    return Ok(());
                 }
                 mode_changes += 1;
                 if mode_changes > MOST_MODE_CHANGES {
                     return Err(SolveError::Collapsed);
                 }
+                if self.limited().any(|i| !limited.contains(&i)) {
+                    self.fall()?;
+                }
             } else if share >= 1.0 && judged.whole {
                 self.advance(1.0);
             } else {
-                let currents: Vec<usize> = self.powered().map(|(i, _)| i).collect();
-                for i in currents {
-                    self.held[i] = self.at.current[i] + share * (self.next.1[i] - self.at.current[i]);
-                }
-                self.settle(Power::Held)?;
+                self.settle_held(|run, i, _| run.at.current[i] + share * (run.next.1[i] - run.at.current[i]))?;
             }
-            if self.powered().any(|(i, _)| self.volts(&self.at.potential, i) <= LOST_SHARE * self.unloaded[i]) {
+            if self.is_lost() {
                 return Err(SolveError::Collapsed);
             }
         }
         Err(SolveError::Collapsed)
+    }
+
+    /// What a source does that has just come to its limit: its rail falls while the demands' currents stay, until what
+    /// else is on it draws less or the next source takes over. The tangents at the voltage that it held would point
+    /// upwards, since constant power draws less there.
+    fn fall(&mut self) -> Result<(), SolveError> {
+        self.offer();
+        self.settle_held(|run, i, law| {
+            run.watts(law, &run.at.potential, &run.at.current) / run.volts(&run.at.potential, i).max(1e-6)
+        })
+    }
+
+    /// Settles everything else around constant-power demands that draw given currents.
+    fn settle_held(&mut self, amps: impl Fn(&Self, usize, &Law) -> f64) -> Result<(), SolveError> {
+        let held: Vec<(usize, f64)> = self.powered().map(|(i, law)| (i, amps(self, i, law))).collect();
+        held.into_iter().for_each(|(i, amps)| self.held[i] = amps);
+        self.settle(Power::Held)
+    }
+
+    /// Whether a constant-power demand has fallen off the upper branch.
+    fn is_lost(&self) -> bool {
+        self.powered().any(|(i, _)| self.volts(&self.at.potential, i) <= LOST_SHARE * self.unloaded[i])
     }
 
     /// Keeps converters' outputs that the step would feed from outside from taking it. True if there are any.

@@ -123,6 +123,14 @@ impl<'a> Run<'a> {
         }
     }
 
+    /// Forgets every voltage and mode: nothing has been solved.
+    pub fn reset(&mut self) {
+        self.at.potential.fill(0.0);
+        self.at.current.fill(0.0);
+        self.at.modes = self.net.branches.iter().map(|b| Mode::first(&b.law)).collect();
+        self.ladders.iter_mut().for_each(|l| l.v.fill(0.0));
+    }
+
     /// Volts along a branch, `from` against `to`.
     pub fn volts(&self, potential: &[f64], branch: usize) -> f64 {
         let b = &self.net.branches[branch];
@@ -212,6 +220,7 @@ impl<'a> Run<'a> {
             strips,
             limiting: (0..self.net.branches.len()).map(at_limit).collect(),
             alive: self.islands.vertex.clone(),
+            state: self.state(),
         }
     }
 }

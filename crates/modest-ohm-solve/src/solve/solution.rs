@@ -1,6 +1,7 @@
 //! The solved network: potentials, currents, powers, and how well Kirchhoff's laws are met.
 
 use super::ladder::Piece;
+use super::resume::State;
 use crate::network::{Ladder, Law, Network};
 
 /// A pixel that draws less than its full current by more than this counts as below it.
@@ -21,6 +22,8 @@ pub struct Solution {
     pub limiting: Vec<bool>,
     /// False for what no conductor joins to a supply.
     pub alive: Vec<bool>,
+    /// What a solve of a similar network may start from.
+    pub(crate) state: State,
 }
 
 /// One strip, or one piece of it that has a ladder of its own, solved.

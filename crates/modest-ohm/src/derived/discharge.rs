@@ -3,7 +3,7 @@
 use crate::plan::kinds::scenario::Scenario;
 use modest_ohm_solve::Groups;
 use modest_ohm_solve::network::{Law, Network};
-use modest_ohm_solve::solve::{Limits, Solution, Workspace, solve};
+use modest_ohm_solve::solve::{Limits, Solution, Workspace, solve, solve_from};
 
 use super::consumers::{Consumer, consumers};
 use crate::network::build::build;
@@ -109,6 +109,8 @@ struct Discharge<'a> {
     /// Indices of the batteries whose discharge is known.
     batteries: Vec<usize>,
     workspace: Workspace,
+    /// Per network, the mean ones first: its last solution. One step of a discharge is near the next.
+    last: Vec<Option<Solution>>,
 }
 
 /// The runtimes of a plan in a lasting scenario: one a battery whose cell and charge are known and that gives current.
@@ -177,7 +179,8 @@ fn of_group(plan: &Plan, case: &Case, batteries: Vec<usize>) -> Vec<RuntimeRow> 
     }
     mean.iter_mut().for_each(|(_, net)| lift_converters(net, &layout));
     let parts = consumers(plan, &layout);
-    let mut run = Discharge { plan, layout, mean, peak, parts, case, batteries, workspace: Workspace::default() };
+    let last = vec![None; mean.len() + 1];
+    let mut run = Discharge { plan, layout, mean, peak, parts, case, batteries, workspace: Workspace::default(), last };
     run.whole()
 }
 
@@ -311,19 +314,31 @@ impl Discharge<'_> {
             }
         }
         let mut amps = vec![0.0; self.batteries.len()];
-        let mut on = None;
-        for (share, net) in &self.mean {
-            let solved = solve(net, Limits::IN_FORCE, &mut self.workspace).map_err(|_| ())?;
+        for n in 0..self.mean.len() {
+            self.solve(n)?;
+            let share = self.mean[n].0;
+            let Some(solved) = &self.last[n] else { continue };
             for (amps, i) in amps.iter_mut().zip(&self.batteries) {
                 *amps += share * solved.current[self.layout.supplies[*i]];
             }
-            on.get_or_insert(solved);
         }
-        let on = match on {
-            Some(on) if !self.case.bursts => on,
-            _ => solve(&self.peak, Limits::IN_FORCE, &mut self.workspace).map_err(|_| ())?,
+        let on = if self.case.bursts { self.mean.len() } else { 0 };
+        if self.case.bursts {
+            self.solve(on)?;
+        }
+        let on = self.last[on].as_ref().ok_or(())?;
+        Ok(Moment { stopped: self.stopped(on), amps })
+    }
+
+    /// Solves one of the networks: the mean ones by their number, then the one with boards at peak current.
+    fn solve(&mut self, n: usize) -> Result<(), ()> {
+        let net = self.mean.get(n).map_or(&self.peak, |(_, net)| net);
+        let solved = match &self.last[n] {
+            Some(last) => solve_from(net, Limits::IN_FORCE, last, &mut self.workspace),
+            None => solve(net, Limits::IN_FORCE, &mut self.workspace),
         };
-        Ok(Moment { stopped: self.stopped(&on), amps })
+        self.last[n] = Some(solved.map_err(|_| ())?);
+        Ok(())
     }
 
     /// Whether a node is fed, converters passed through, by one of the batteries.

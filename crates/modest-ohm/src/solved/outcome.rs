@@ -3,7 +3,7 @@
 use std::sync::Arc;
 
 use modest_ohm_solve::network::{Law, Network};
-use modest_ohm_solve::solve::{Limits, Solution, SolveError, Workspace, solve};
+use modest_ohm_solve::solve::{Limits, Solution, SolveError, Workspace, solve, solve_from};
 
 use super::collapsed::collapsed;
 use crate::network::build::build;
@@ -62,31 +62,46 @@ const LOOK_BACK: usize = 4;
 /// Plans with more pixels than this are solved on several cores; below it, starting a thread costs more than it saves.
 const WORTH_THREADS: usize = 20_000;
 
-/// Every scenario in every corner. A corner is solved from start to end by one hand, so that the results do not
-/// depend, to the last bit, on how many cores there are.
+/// Every scenario in every corner.
 pub(crate) fn solve_all(plan: &Plan, lift: Lift) -> (Arc<Layout>, Vec<Outcome>) {
+    solve_near(plan, lift, &[])
+}
+
+/// As [`solve_all`], of a variant of a plan that is solved: its outcomes are what the variant's are searched from. A
+/// corner is solved from start to end by one hand, so that the results do not depend, to the last bit, on how many cores
+/// there are.
+pub(crate) fn solve_near(plan: &Plan, lift: Lift, near: &[Outcome]) -> (Arc<Layout>, Vec<Outcome>) {
     let cases = cases(plan);
-    let corner = |corner: Corner| -> Vec<(Outcome, Arc<Layout>)> {
-        let mut workspace = Workspace::default();
+    // The same scenario may be on another place in a variant, or be missing.
+    let known = |n: usize, corner: Corner| {
+        let place = Corner::ALL.iter().position(|c| *c == corner)?;
+        near.get(Corner::ALL.len() * n + place).filter(|o| o.corner == corner)
+    };
+    let corner = |corner: Corner, workspace: &mut Workspace| -> Vec<(Outcome, Arc<Layout>)> {
         let mut solved: Vec<(Outcome, Arc<Layout>)> = Vec::with_capacity(cases.len());
-        for case in &cases {
+        for (n, case) in cases.iter().enumerate() {
             // Without surges *start* asks for what *worst* asks for.
             let same = |o: &Outcome| o.case.demands == case.demands && o.case.bursts == case.bursts;
-            let known = solved.iter().rev().take(LOOK_BACK).find(|(o, _)| same(o)).cloned();
-            solved.push(match known {
+            let twin = solved.iter().rev().take(LOOK_BACK).find(|(o, _)| same(o)).cloned();
+            let next = match twin {
                 Some((outcome, layout)) => (Outcome { case: case.clone(), ..outcome }, layout),
-                None => solve_case(plan, case, corner, lift, &mut workspace),
-            });
+                None => {
+                    let near = known(n, corner).or_else(|| solved.last().map(|(o, _)| o));
+                    solve_case(plan, case, corner, lift, near, workspace)
+                }
+            };
+            solved.push(next);
         }
         solved
     };
     let pixels: usize = plan.strips.iter().map(crate::plan::strip::Strip::work).sum();
     let solved: Vec<Vec<(Outcome, Arc<Layout>)>> = if pixels < WORTH_THREADS {
-        Corner::ALL.into_iter().map(corner).collect()
+        let mut workspace = Workspace::default();
+        Corner::ALL.into_iter().map(|c| corner(c, &mut workspace)).collect()
     } else {
         std::thread::scope(|scope| {
             let corner = &corner;
-            let hands = Corner::ALL.map(|c| scope.spawn(move || corner(c)));
+            let hands = Corner::ALL.map(|c| scope.spawn(move || corner(c, &mut Workspace::default())));
             hands.into_iter().map(|h| h.join().unwrap_or_else(|e| std::panic::resume_unwind(e))).collect()
         })
     };
@@ -102,21 +117,26 @@ pub(crate) fn solve_all(plan: &Plan, lift: Lift) -> (Arc<Layout>, Vec<Outcome>) 
     (layout.unwrap_or_default(), outcomes)
 }
 
+/// One scenario in one corner, searched from a similar outcome where there is one.
 fn solve_case(
     plan: &Plan,
     case: &Case,
     corner: Corner,
     lift: Lift,
+    near: Option<&Outcome>,
     workspace: &mut Workspace,
 ) -> (Outcome, Arc<Layout>) {
     let built = |boards| build(plan, &State { corner, boards, demands: &case.demands });
     let (net, layout) = built(Boards::Mean);
     let layout = Arc::new(layout);
-    let sustained = snapshot(net, &layout, Limits::LIFTED, workspace);
+    let sustained = snapshot(net, &layout, Limits::LIFTED, near.map(|o| &o.sustained), workspace);
     // Only boards make a difference between what flows continuously and what is drawn in a burst.
     let bursts = case.bursts && !plan.boards.is_empty();
-    let wanted =
-        if bursts { snapshot(built(Boards::Peak).0, &layout, Limits::LIFTED, workspace) } else { sustained.clone() };
+    let wanted = if bursts {
+        snapshot(built(Boards::Peak).0, &layout, Limits::LIFTED, Some(&sustained), workspace)
+    } else {
+        sustained.clone()
+    };
     let within = |s: &Snapshot| !over_limit(s, &layout, lift);
     let mut down: Arc<[bool]> = Arc::default();
     let actual = if wanted.as_ref().is_ok_and(within) {
@@ -125,7 +145,7 @@ fn solve_case(
         // A source at its limit may hold up a feed that would collapse without it.
         let mut net = built(if bursts { Boards::Peak } else { Boards::Mean }).0;
         lift_limit(&mut net, &layout, lift);
-        let limited = snapshot(net, &layout, Limits::IN_FORCE, workspace);
+        let limited = snapshot(net, &layout, Limits::IN_FORCE, None, workspace);
         if let Ok(s) = &limited {
             down = collapsed(plan, s).into();
         }
@@ -134,8 +154,17 @@ fn solve_case(
     (Outcome { case: case.clone(), corner, sustained, wanted, actual, down }, layout)
 }
 
-fn snapshot(net: Network, layout: &Arc<Layout>, limits: Limits, workspace: &mut Workspace) -> Solved {
-    let solution = solve(&net, limits, workspace)?;
+fn snapshot(
+    net: Network,
+    layout: &Arc<Layout>,
+    limits: Limits,
+    near: Option<&Solved>,
+    workspace: &mut Workspace,
+) -> Solved {
+    let solution = match near {
+        Some(Ok(near)) => solve_from(&net, limits, &near.solution, workspace)?,
+        _ => solve(&net, limits, workspace)?,
+    };
     Ok(Snapshot { net, solution, layout: Arc::clone(layout) })
 }
 

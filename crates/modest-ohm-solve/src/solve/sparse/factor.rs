@@ -7,9 +7,59 @@ use super::system::{Rows, System};
 /// A pivot that has shrunk to this share of its row asks for a new order.
 const STALE_PIVOT: f64 = 1e-6;
 
-/// Pattern and values of the factors; empty at first, kept from one solve to the next.
+/// Pivot orders that are kept. A source that goes from its voltage to its limit needs another order, and so does a
+/// scenario in which something is off; the next corner and the next variant need both again.
+const MOST_ORDERS: usize = 6;
+
+/// The factors of the last system, and the pivot orders of earlier ones, kept from one solve to the next.
 #[derive(Clone, Debug, Default)]
 pub(crate) struct Factors {
+    /// The one used last stands first.
+    orders: Vec<Order>,
+}
+
+impl Factors {
+    /// Solves the system; an earlier order is used again where one fits.
+    ///
+    /// # Errors
+    /// The row that turned out to depend on others.
+    pub fn solve(&mut self, system: &System) -> Result<Vec<f64>, Singular> {
+        let sound = (0..self.orders.len()).find(|n| {
+            let order = &mut self.orders[*n];
+            order.rows.fits(system) && {
+                order.rows.fill(system);
+                order.factor()
+            }
+        });
+        match sound {
+            Some(n) => self.orders[..=n].rotate_right(1),
+            None => {
+                self.orders.truncate(MOST_ORDERS - 1);
+                self.orders.insert(0, Order::of(system)?);
+            }
+        }
+        Ok(self.apply(system.rhs()))
+    }
+
+    /// The sign of the last system's determinant, 1 or −1; 0 for a singular one.
+    pub fn sign(&self) -> f64 {
+        self.orders.first().map_or(0.0, Order::sign)
+    }
+
+    /// Solves the system that was factored last for another right-hand side, with one step of refinement.
+    pub fn apply(&self, rhs: &[f64]) -> Vec<f64> {
+        self.orders.first().map_or_else(|| rhs.to_vec(), |order| order.apply(rhs))
+    }
+
+    /// Solves the transposed of the system that was factored last, with one step of refinement.
+    pub fn solve_transposed(&self, rhs: &[f64]) -> Vec<f64> {
+        self.orders.first().map_or_else(|| rhs.to_vec(), |order| order.solve_transposed(rhs))
+    }
+}
+
+/// One pivot order on one pattern, and the factors of the last system that was solved with it.
+#[derive(Clone, Debug, Default)]
+struct Order {
     rows: Rows,
     /// Row and column of each pivot, in order.
     pivots: Vec<(usize, usize)>,
@@ -27,32 +77,43 @@ pub(crate) struct Factors {
     parity: f64,
 }
 
-impl Factors {
-    /// Solves the system; the order and pattern of the last one are used again where they fit.
-    ///
-    /// # Errors
-    /// The row that turned out to depend on others.
-    pub fn solve(&mut self, system: &System) -> Result<Vec<f64>, Singular> {
-        let known = self.rows.fits(system);
-        if !known {
-            self.rows = Rows::of(system);
-        }
-        self.rows.fill(system);
-        if !(known && self.factor()) {
-            self.pivots = order(&self.rows)?;
-            self.parity = parity(self.pivots.iter().map(|p| p.0)) * parity(self.pivots.iter().map(|p| p.1));
-            self.pattern();
-            self.factor();
-        }
-        Ok(self.apply(system.rhs()))
+impl Order {
+    /// A new order for a system, and its factors.
+    fn of(system: &System) -> Result<Self, Singular> {
+        let mut rows = Rows::of(system);
+        rows.fill(system);
+        let pivots = order(&rows)?;
+        let parity = parity(pivots.iter().map(|p| p.0)) * parity(pivots.iter().map(|p| p.1));
+        let mut new = Self { rows, pivots, parity, ..Self::default() };
+        new.pattern();
+        new.factor();
+        Ok(new)
     }
 
     /// The sign of the last system's determinant, 1 or −1; 0 for a singular one.
-    pub fn sign(&self) -> f64 {
+    fn sign(&self) -> f64 {
         self.pivot.iter().fold(self.parity, |sign, pivot| if *pivot == 0.0 { 0.0 } else { sign * pivot.signum() })
     }
 
-    /// Solves the factored system, with one step of refinement.
+    /// Solves the transposed of the system that was factored last, with one step of refinement.
+    fn solve_transposed(&self, rhs: &[f64]) -> Vec<f64> {
+        let mut x = vec![0.0; rhs.len()];
+        self.substitute_transposed(rhs, &mut x);
+        let mut residual = rhs.to_vec();
+        for (r, value) in x.iter().enumerate() {
+            for e in self.rows.row(r) {
+                residual[self.rows.column[e]] -= self.rows.value[e] * value;
+            }
+        }
+        let mut correction = vec![0.0; rhs.len()];
+        self.substitute_transposed(&residual, &mut correction);
+        for (value, c) in x.iter_mut().zip(correction) {
+            *value += c;
+        }
+        x
+    }
+
+    /// Solves the system that was factored last for another right-hand side, with one step of refinement.
     fn apply(&self, rhs: &[f64]) -> Vec<f64> {
         let mut x = vec![0.0; rhs.len()];
         self.substitute(rhs, &mut x);
@@ -154,6 +215,25 @@ impl Factors {
             let up = self.up_start[k]..self.up_start[k + 1];
             let known: f64 = up.map(|e| self.up_value[e] * x[self.up[e]]).sum();
             x[self.pivots[k].1] = (y[k] - known) / self.pivot[k];
+        }
+    }
+
+    /// Uᵀ first, then Lᵀ; rows and columns change places.
+    fn substitute_transposed(&self, rhs: &[f64], x: &mut [f64]) {
+        let n = self.pivots.len();
+        let mut by_column = rhs.to_vec();
+        let mut y = vec![0.0; n];
+        for k in 0..n {
+            y[k] = by_column[self.pivots[k].1] / self.pivot[k];
+            for e in self.up_start[k]..self.up_start[k + 1] {
+                by_column[self.up[e]] -= self.up_value[e] * y[k];
+            }
+        }
+        for k in (0..n).rev() {
+            for e in self.low_start[k]..self.low_start[k + 1] {
+                y[self.low[e]] -= self.low_value[e] * y[k];
+            }
+            x[self.pivots[k].0] = y[k];
         }
     }
 }

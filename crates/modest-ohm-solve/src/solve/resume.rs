@@ -1,0 +1,93 @@
+//! Solving from the solution of a similar network instead of from the unloaded one.
+//!
+//! Newton's method finds whatever solution is near its start, so a start that is not the unloaded network may lead to a
+//! lower branch. The determinant does not tell: with two demands on a lower branch at once its sign is right again. A
+//! solution is on the upper branch exactly where the tangent network is a nonsingular M-matrix, that is, where current
+//! put into the inputs of constant power raises the voltage of all of them (Berman and Plemmons, "Nonnegative Matrices
+//! in the Mathematical Sciences", chapter 6, condition I28). One substitution with the factors at hand shows it.
+
+use super::run::{Mode, Power, Run};
+use super::solution::Solution;
+
+/// A sagging input lifts no other: what is below this is rounding, V per A.
+const ROUNDING_OHMS: f64 = 1e-9;
+
+/// Voltages of more pixels than this are not kept.
+const MOST_PIXELS: usize = 16_384;
+
+/// What a solution does not say of itself: what sources and diodes do, and the voltage of every pixel.
+#[derive(Clone, Debug, Default)]
+pub(crate) struct State {
+    pub(super) modes: Vec<Mode>,
+    /// Empty where there are too many to keep.
+    pub(super) pixels: Vec<Vec<f64>>,
+}
+
+impl Run<'_> {
+    /// The present point, as a start for others.
+    pub(super) fn state(&self) -> State {
+        let pixels: usize = self.ladders.iter().map(|l| l.v.len()).sum();
+        State {
+            modes: self.at.modes.clone(),
+            pixels: if pixels <= MOST_PIXELS { self.ladders.iter().map(|l| l.v.clone()).collect() } else { Vec::new() },
+        }
+    }
+
+    /// Solves from the solution of a similar network; false where that does not lead to the upper solution at once.
+    pub(super) fn resume(&mut self, start: &Solution, scale: f64) -> bool {
+        if !self.start_from(start) {
+            return false;
+        }
+        if !self.has_power || scale == 0.0 {
+            return self.settle(Power::Off).is_ok() && !self.may_give();
+        }
+        let found = self.descend(scale).is_ok() && self.raises_all_inputs() && !self.may_give();
+        // Behind a current limit constant power may have two stable states: a rail that the limited source holds, and
+        // one that has fallen to the next source. The way from the unloaded network decides.
+        found && self.limited().next().is_none()
+    }
+
+    /// Takes over a solution's point; false where the networks differ in more than figures.
+    fn start_from(&mut self, start: &Solution) -> bool {
+        let same = start.potential.len() == self.net.vertices
+            && start.state.modes.len() == self.net.branches.len()
+            && start.alive == self.islands.vertex
+            && start.state.pixels.len() == self.ladders.len()
+            && self.ladders.iter().zip(&start.state.pixels).all(|(ladder, v)| ladder.v.len() == v.len());
+        if !same {
+            return false;
+        }
+        self.at.potential.clone_from(&start.potential);
+        self.at.current.clone_from(&start.current);
+        self.at.modes.clone_from(&start.state.modes);
+        for (ladder, v) in self.ladders.iter_mut().zip(&start.state.pixels) {
+            ladder.v.clone_from(v);
+        }
+        true
+    }
+
+    /// Whether a source that blocks may have to give: only the way from the unloaded network tells.
+    fn may_give(&self) -> bool {
+        self.living()
+            .any(|(i, b)| matches!(b.law, crate::network::Law::Source { .. }) && self.at.modes[i] == Mode::Blocked)
+    }
+
+    /// The test for the upper branch, with the factors of the tangent network at the present point.
+    fn raises_all_inputs(&self) -> bool {
+        let mut rhs = vec![0.0; self.unknowns.count];
+        for (i, _) in self.powered() {
+            let b = &self.net.branches[i];
+            for (vertex, amps) in [(b.from, 1.0), (b.to, -1.0)] {
+                if let Some(at) = rhs.get_mut(self.unknowns.vertex[vertex]) {
+                    *at += amps;
+                }
+            }
+        }
+        let x = self.workspace.factors.apply(&rhs);
+        let raised = |vertex: usize| x.get(self.unknowns.vertex[vertex]).copied().unwrap_or(0.0);
+        self.powered().all(|(i, _)| {
+            let b = &self.net.branches[i];
+            raised(b.from) - raised(b.to) >= -ROUNDING_OHMS
+        })
+    }
+}
