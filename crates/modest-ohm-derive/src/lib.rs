@@ -6,6 +6,7 @@
 //! - `#[figures(key = "until")]`: the plan spells it differently;
 //! - `#[figures(flat)]`: what is in it is written beside it, without a key of its own;
 //! - `#[figures(range)]`: a range in which something works, not the spread of one value;
+//! - `#[figures(state)]`: a range that its part goes through, as a battery's voltage with its charge;
 //! - `#[figures(skip)]`: a copy of what is visited elsewhere.
 //!
 //! The variants of an enum are flat: the key stands at the field that holds the enum.
@@ -23,6 +24,7 @@ struct Said {
     key: Option<String>,
     flat: bool,
     range: bool,
+    state: bool,
     skip: bool,
 }
 
@@ -36,10 +38,12 @@ fn said(attributes: &[Attribute]) -> syn::Result<Said> {
                 said.flat = true;
             } else if meta.path.is_ident("range") {
                 said.range = true;
+            } else if meta.path.is_ident("state") {
+                said.state = true;
             } else if meta.path.is_ident("skip") {
                 said.skip = true;
             } else {
-                return Err(meta.error("expected `key`, `flat`, `range` or `skip`"));
+                return Err(meta.error("expected `key`, `flat`, `range`, `state` or `skip`"));
             }
             Ok(())
         })?;
@@ -58,7 +62,11 @@ fn visit(field: &Field, name: &syn::Ident, always_flat: bool) -> syn::Result<Tok
         Some(key) => quote!(at.under(#key)),
         None => quote!(at),
     };
-    let at = if said.range { quote!(#at.as_range()) } else { at };
+    let at = match (said.range, said.state) {
+        (true, _) => quote!(#at.as_range()),
+        (_, true) => quote!(#at.as_state()),
+        _ => at,
+    };
     Ok(quote!(crate::quantity::figures::Figures::each(#name, #at, see);))
 }
 

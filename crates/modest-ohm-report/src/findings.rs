@@ -124,7 +124,10 @@ fn about(input: &Input<'_>, f: &Finding, place: Option<(usize, usize)>) -> Strin
     let mut about: Vec<String> =
         place.map(|(line, column)| format!("{}:{line}:{column}", input.path)).into_iter().collect();
     if let (Some(scenario), Some(corner)) = (&f.scenario, f.corner) {
-        about.push(format!("worst case: scenario {scenario}, corner {}", corner.name()));
+        about.push(match &f.mix {
+            Some(mix) => format!("worst case: scenario {scenario}, {}", mix.words()),
+            None => format!("worst case: scenario {scenario}, corner {}", corner.name()),
+        });
     }
     let mut assumed: Vec<String> = Vec::new();
     // The ends of an assumed value stand in its own sentence.

@@ -48,7 +48,7 @@ impl Run<'_> {
     }
 
     /// Takes over a solution's point; false where the networks differ in more than figures.
-    fn start_from(&mut self, start: &Solution) -> bool {
+    pub(super) fn start_from(&mut self, start: &Solution) -> bool {
         let same = start.potential.len() == self.net.vertices
             && start.state.modes.len() == self.net.branches.len()
             && start.alive == self.islands.vertex

@@ -28,19 +28,19 @@ pub struct Adjoint {
 }
 
 impl<'a> Tangent<'a> {
-    /// The tangent of a network at its solution, which is found from `start`.
+    /// The tangent of a network at its solution.
     ///
     /// # Errors
-    /// As [`solve`](super::solve).
+    /// As [`solve`](super::solve), where the solution has to be found again: it does not keep the voltages of very many
+    /// pixels.
     pub fn new(
         net: &'a Network,
         limits: Limits,
-        start: &Solution,
+        solution: &Solution,
         workspace: &'a mut Workspace,
     ) -> Result<Self, SolveError> {
         let mut run = Run::new(net, limits.sources_limit, workspace);
-        if !run.resume(start, limits.power_scale) {
-            run.reset();
+        if !run.start_from(solution) {
             run.solve_at(limits.power_scale)?;
         }
         let mut tangent = Self { run };

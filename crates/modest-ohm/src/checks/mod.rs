@@ -89,6 +89,28 @@ pub(crate) fn found_in(plan: &Plan, layout: &Layout, outcomes: &[Outcome], codes
     sink.finish().0
 }
 
+/// What all checks find that judge the solved scenarios alone.
+pub(crate) fn found_in_states(plan: &Plan, layout: &Layout, outcomes: &[Outcome]) -> Vec<Finding> {
+    let context = &Context::of_variant(plan, layout, outcomes, &[Solves::Nothing]);
+    let mut sink = Sink::default();
+    for check in registry().into_iter().filter(|c| c.solves == Solves::Nothing) {
+        sink.code = check.code;
+        (check.run)(context, &mut sink);
+    }
+    sink.finish().0
+}
+
+/// What one check finds in a variant, with the fixes that it looks for.
+pub(crate) fn found_with_fixes(plan: &Plan, layout: &Layout, outcomes: &[Outcome], code: &'static str) -> Vec<Finding> {
+    let context = &Context::new(plan, layout, outcomes);
+    let mut sink = Sink::default();
+    sink.code = code;
+    if let Some(check) = of(code) {
+        (check.run)(context, &mut sink);
+    }
+    sink.finish().0
+}
+
 /// The check of a code.
 pub(crate) fn of(code: &str) -> Option<&'static Check> {
     registry().into_iter().find(|c| c.code == code)

@@ -29,6 +29,8 @@ pub(crate) struct Context<'a> {
     pub programming: &'a [Outcome],
     derived: Arc<Derived>,
     trials: Cell<usize>,
+    /// False where only what is found matters, and no fix is looked for.
+    pub proposes: bool,
 }
 
 /// What is worked out of the solved scenarios once, when it is first asked for.
@@ -110,13 +112,14 @@ impl<'a> Context<'a> {
         let (outcomes, others) = outcomes.split_at(first);
         let first = others.iter().position(|o| o.case.programming).unwrap_or(others.len());
         let (at_once, programming) = others.split_at(first);
-        Self { plan, layout, outcomes, at_once, programming, derived, trials: Cell::new(trial_solves(plan, outcomes)) }
+        let trials = Cell::new(trial_solves(plan, outcomes));
+        Self { plan, layout, outcomes, at_once, programming, derived, trials, proposes: true }
     }
 
     /// As [`new`](Self::new), for a variant in which some checks are run only to see whether they find anything: of
     /// what checks solve in addition to the scenarios, only what `needed` lists is solved.
     pub fn of_variant(plan: &'a Plan, layout: &'a Layout, outcomes: &'a [Outcome], needed: &[Solves]) -> Self {
-        let context = Self::new(plan, layout, outcomes);
+        let context = Self { proposes: false, ..Self::new(plan, layout, outcomes) };
         if !needed.contains(&Solves::Variants) {
             context.trials.set(0);
         }

@@ -55,6 +55,7 @@ impl Draft {
                 subject: subject.name.to_owned(),
                 scenario: None,
                 corner: None,
+                mix: None,
                 message: String::new(),
                 cures: Vec::new(),
                 span: Some(subject.span),

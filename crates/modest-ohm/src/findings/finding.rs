@@ -1,6 +1,7 @@
 //! A finding: what a check says of one thing, with the numbers it compared.
 
 use super::evidence::{Evidence, EvidenceRole};
+use super::mix::Mix;
 use crate::plan::kinds::scenario::Scenario;
 use crate::quantity::figure::Corner;
 use crate::source::Span;
@@ -20,6 +21,8 @@ pub struct Finding {
     pub scenario: Option<Scenario>,
     /// The corner in which it is worst.
     pub corner: Option<Corner>,
+    /// Where a combination of tolerances that is none of the corners is worse: what differs from the corner.
+    pub mix: Option<Mix>,
     /// The part, the two numbers, what is wrong.
     pub message: String,
     /// What would fix it, in words and numbers.
@@ -39,6 +42,15 @@ impl Finding {
     #[must_use]
     pub fn consequences(&self) -> usize {
         self.also.iter().filter(|c| !c.is_alike(self)).count()
+    }
+
+    /// How far beyond its limit it is, as a share of the limit; 0 where that is no number.
+    pub(crate) fn excess(&self) -> f64 {
+        let beyond = |(judged, limit): (&Evidence, &Evidence)| {
+            let share = (judged.value - limit.value) / limit.value.abs().max(f64::MIN_POSITIVE);
+            if limit.role == EvidenceRole::AtLeast { -share } else { share }
+        };
+        self.comparison().map_or(0.0, beyond)
     }
 
     /// The number that was judged and the limit it was held to, where there are both in one unit.

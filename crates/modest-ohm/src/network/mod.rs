@@ -6,6 +6,7 @@ pub(crate) mod demands;
 pub(crate) mod layout;
 pub(crate) mod module_jumpers;
 pub(crate) mod names;
+pub(crate) mod shift;
 pub(crate) mod state;
 pub(crate) mod strips;
 pub(crate) mod switched_feed;

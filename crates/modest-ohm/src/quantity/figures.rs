@@ -17,6 +17,12 @@ pub(crate) enum End {
     High,
 }
 
+impl End {
+    pub fn other(self) -> Self {
+        if self == Self::Low { Self::High } else { Self::Low }
+    }
+}
+
 /// A figure of any quantity.
 pub(crate) trait AnyFigure {
     fn origin(&self) -> &Origin;
@@ -24,6 +30,9 @@ pub(crate) trait AnyFigure {
     fn is_spread(&self) -> bool;
     /// Takes one end of its spread as its only value.
     fn hold(&mut self, end: End);
+    /// Makes its smallest value the largest and the other way round, so that it stands at its other end in every
+    /// corner. Only networks are built from such a figure; twice is as before.
+    fn flip(&mut self);
     /// Smallest and largest value in the base unit, and the unit.
     fn ends(&self) -> (f64, f64, &'static str);
     /// Its values in words: `12.0 V`, `11.4 V .. 12.6 V`.
@@ -42,6 +51,10 @@ impl<Q: Quantity> AnyFigure for Figure<Q> {
     fn hold(&mut self, end: End) {
         let value = if end == End::Low { self.low } else { self.high };
         (self.low, self.typical, self.high) = (value, value, value);
+    }
+
+    fn flip(&mut self) {
+        std::mem::swap(&mut self.low, &mut self.high);
     }
 
     fn ends(&self) -> (f64, f64, &'static str) {
@@ -68,19 +81,25 @@ pub(crate) struct At<'a> {
     pub key: &'static str,
     /// True for a range in which something works, which no measurement narrows.
     pub is_range: bool,
+    /// True for a range that a part goes through: a battery's voltage with its charge.
+    pub is_state: bool,
 }
 
 impl At<'_> {
     /// An item of the plan.
-    pub const ITEM: At<'static> = At { above: None, key: "", is_range: false };
+    pub const ITEM: At<'static> = At { above: None, key: "", is_range: false, is_state: false };
 
     pub fn under(&self, key: &'static str) -> At<'_> {
-        At { above: Some(self), key, is_range: false }
+        At { above: Some(self), key, is_range: false, is_state: false }
     }
 
     /// A key written next to this one, in place of it.
     pub fn beside(&self, key: &'static str) -> Self {
         Self { key, ..*self }
+    }
+
+    pub fn as_state(self) -> Self {
+        Self { is_state: true, ..self }
     }
 
     pub fn as_range(self) -> Self {

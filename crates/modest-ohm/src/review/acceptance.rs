@@ -40,6 +40,7 @@ pub(crate) fn accept(plan: &Plan, all_solved: bool, findings: &mut Vec<Finding>)
             subject: accept.on.as_ref().map_or_else(|| accept.code.text.clone(), |n| n.text.clone()),
             scenario: None,
             corner: None,
+            mix: None,
             message: format!("the acceptance of `{}`{on} matches no finding", accept.code.text),
             cures: vec![sentence(&cure)],
             span: accept.code.span.or(Some(accept.span)),

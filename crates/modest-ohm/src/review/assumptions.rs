@@ -99,8 +99,8 @@ fn entries(f: &Finding) -> Vec<(&'static str, String, Severity)> {
 fn assumed(plan: &Plan) -> Vec<Assumed> {
     let mut all: Vec<Assumed> = Vec::new();
     plan.clone().each_figure(&mut |item, at, figure| {
-        // A range in which something works is no assumption that a measurement narrows.
-        if at.is_range || !figure.origin().is_assumed() || !figure.is_spread() {
+        // A range in which something works, or that it goes through, is no assumption that a measurement narrows.
+        if at.is_range || at.is_state || !figure.origin().is_assumed() || !figure.is_spread() {
             return;
         }
         let key = at.to_string();
@@ -228,6 +228,7 @@ fn tell(plan: &Plan, deciding: Vec<Decides>, left_out: usize) -> Option<Finding>
         subject: first.on.item.clone(),
         scenario: None,
         corner: None,
+        mix: None,
         message: format!("{head}: {}{more}", each.join("; ")),
         cures,
         span: plan.declared(&first.on.item).or_else(|| plan.supplies.first().map(|s| s.name.span)),

@@ -2,6 +2,7 @@
 
 pub(crate) mod acceptance;
 pub(crate) mod assumptions;
+pub(crate) mod mixed;
 pub(crate) mod pin_findings;
 pub(crate) mod root_causes;
 
@@ -65,6 +66,7 @@ impl Plan {
         let (layout, outcomes) = solve_all(self, Lift::None);
         let context = Context::new(self, &layout, &outcomes);
         let (mut findings, mut passed) = crate::checks::run(&context);
+        mixed::worsen(&context, &mut findings, &mut passed);
         pin_findings::gather(self, &mut findings);
         root_causes::gather(&context, &mut findings);
         findings.iter_mut().for_each(root_causes::once_each);

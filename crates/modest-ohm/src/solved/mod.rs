@@ -1,6 +1,7 @@
 //! A solved plan: every scenario in every corner, and what one solved state says of currents, levels, inputs, heat and
 //! drivers.
 
+pub(crate) mod aim;
 pub(crate) mod collapsed;
 pub(crate) mod colour_shift;
 pub(crate) mod currents;
@@ -10,6 +11,7 @@ pub(crate) mod input_heat;
 pub(crate) mod input_source;
 pub(crate) mod levels;
 pub(crate) mod loop_ohms;
+pub(crate) mod mixed;
 pub(crate) mod opto;
 pub(crate) mod outcome;
 pub(crate) mod pulls;

@@ -31,6 +31,14 @@ pub(crate) struct Snapshot {
     pub layout: Arc<Layout>,
 }
 
+impl Snapshot {
+    /// A network of the same parts with other figures, solved from this state; `None` where it has no solution.
+    pub fn near(net: Network, limits: Limits, near: &Self, workspace: &mut Workspace) -> Option<Self> {
+        let solution = solve_from(&net, limits, &near.solution, workspace).ok()?;
+        Some(Self { net, solution, layout: Arc::clone(&near.layout) })
+    }
+}
+
 pub(crate) type Solved = Result<Snapshot, SolveError>;
 
 /// One scenario in one corner.
@@ -115,6 +123,13 @@ pub(crate) fn solve_near(plan: &Plan, lift: Lift, near: &[Outcome]) -> (Arc<Layo
         }
     }
     (layout.unwrap_or_default(), outcomes)
+}
+
+impl Outcome {
+    /// The same scenario and corner in a variant of the plan.
+    pub fn in_variant(&self, plan: &Plan, lift: Lift, workspace: &mut Workspace) -> (Self, Arc<Layout>) {
+        solve_case(plan, &self.case, self.corner, lift, Some(self), workspace)
+    }
 }
 
 /// One scenario in one corner, searched from a similar outcome where there is one.

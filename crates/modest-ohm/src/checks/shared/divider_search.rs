@@ -33,6 +33,9 @@ const TRIES: usize = 12;
 /// none, or where the input is no swing.
 pub(crate) fn pair(context: &Context<'_>, input: &Input) -> Option<String> {
     let InputSource::Swing { vehicle, .. } = &input.source else { return None };
+    if !context.proposes {
+        return None;
+    }
     let (volts, vdd) = (source(context, input)?, supply(context, input)?);
     let pins = &context.plan.boards[input.pin.at.board].pins;
     let stands = pins.stands(input.pin.at.index).map_or(vdd.0 + ABOVE_V, |top| top.low.get());

@@ -18,7 +18,7 @@ pub(crate) struct Supply {
     pub name: Name,
     #[figures(flat)]
     pub kind: SupplyKind,
-    #[figures(range)]
+    #[figures(state)]
     pub voltage: Figure<Volts>,
     pub resistance: Figure<Ohms>,
     /// Continuous rating; without it the supply is unlimited and its overload unknown.

@@ -5,6 +5,7 @@ pub(crate) mod feeds;
 pub(crate) mod figures;
 pub(crate) mod joined;
 pub(crate) mod limit_queries;
+pub(crate) mod movable;
 pub(crate) mod node;
 pub(crate) mod pin_words;
 mod short_ports;

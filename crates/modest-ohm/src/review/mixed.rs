@@ -1,0 +1,129 @@
+//! Findings whose worst case is none of the four corners.
+//!
+//! Every quantity that a check may judge is taken to its own worst combination of tolerances. The checks then look at
+//! that one state, and what is worse there than in the whole review is confirmed by a plan whose figures are exact.
+
+use modest_ohm_solve::solve::Workspace;
+
+use crate::checks;
+use crate::derived::context::Context;
+use crate::findings::finding::{Finding, Passed};
+use crate::findings::mix::{Mix, MixedFigure};
+use crate::plan::model::Plan;
+use crate::plan::model::movable::Movable;
+use crate::quantity::figure::Corner;
+use crate::quantity::figures::End;
+use crate::solved::aim::aims;
+use crate::solved::mixed::{LEAST_GAIN, Mixed, Search};
+use crate::solved::outcome::{Lift, Outcome};
+use crate::verdict::severity::Severity;
+
+/// Figures that a finding names as deciding, at most.
+const MOST_NAMED: usize = 3;
+/// What moves a result by less than this share of the figure that moves it most does not decide it (our own figure).
+const DECIDES: f64 = 0.3;
+
+/// Replaces findings by worse ones of a combination of tolerances that is in no corner, and adds what only such a
+/// combination shows.
+pub(crate) fn worsen(context: &Context<'_>, findings: &mut Vec<Finding>, passed: &mut Vec<Passed>) {
+    let movables = context.plan.movables();
+    let Some(solved) = context.outcomes.iter().find_map(|o| o.wanted.as_ref().ok()) else { return };
+    let mut search = Search::new(context.plan, &movables, context.outcomes);
+    let mut workspace = Workspace::default();
+    for mixed in search.worst(&aims(context.layout, solved)) {
+        let ends = search.ends(mixed.outcome);
+        let state = State::of(context, &movables, &mixed, &ends);
+        for worse in state.worse(context, findings, &mut workspace) {
+            passed.retain(|p| p.code != worse.code || p.subject != worse.subject);
+            let same = findings.iter().position(|f| f.code == worse.code && f.subject == worse.subject);
+            match same {
+                Some(i) => findings[i] = worse,
+                None => findings.push(worse),
+            }
+        }
+    }
+}
+
+/// One combination.
+struct State<'a> {
+    outcome: &'a Outcome,
+    /// The plan with the figures that differ from the corner held where they are.
+    held: Plan,
+    /// The plan with every figure that the state depends on held where it is.
+    exact: Plan,
+    mix: Mix,
+}
+
+impl<'a> State<'a> {
+    /// `ends` are where the figures are in the corner.
+    fn of(context: &Context<'a>, movables: &[Movable], mixed: &Mixed, ends: &[Option<End>]) -> Self {
+        let (mut held, mut exact) = (context.plan.clone(), context.plan.clone());
+        let largest = mixed.decide.first().map_or(0.0, |(_, effect)| *effect);
+        let deciding: Vec<usize> =
+            mixed.decide.iter().filter(|(_, e)| *e >= DECIDES * largest).map(|(m, _)| *m).take(MOST_NAMED).collect();
+        let mut figures: Vec<MixedFigure> = Vec::new();
+        for (m, (movable, end)) in movables.iter().zip(ends).enumerate() {
+            let Some(end) = *end else { continue };
+            let differs = mixed.flipped.contains(&m);
+            let end = if differs { end.other() } else { end };
+            exact.hold(movable, end);
+            if differs {
+                held.hold(movable, end);
+            }
+            let decides = deciding.contains(&m);
+            if differs || decides {
+                let (item, key, value, unit) =
+                    (movable.item.clone(), movable.key.clone(), movable.at(end), movable.ends.2);
+                figures.push(MixedFigure { item, key, value, unit, differs, decides, end });
+            }
+        }
+        Self { outcome: &context.outcomes[mixed.outcome], held, exact, mix: Mix { figures } }
+    }
+
+    /// What the checks find here that is worse than in the review, and that a plan with exact figures shows too.
+    fn worse(&self, context: &Context<'_>, known: &[Finding], workspace: &mut Workspace) -> Vec<Finding> {
+        let o = self.outcome;
+        let typical = {
+            let is_typical = |t: &&Outcome| {
+                t.corner == Corner::Typical && t.case.scenario == o.case.scenario && t.case.surging == o.case.surging
+            };
+            context.outcomes.iter().find(is_typical)
+        };
+        let beside = |here: Outcome| -> Vec<Outcome> { std::iter::once(here).chain(typical.cloned()).collect() };
+        let mut in_variant = |plan: &Plan| beside(o.in_variant(plan, Lift::None, workspace).0);
+        let here = in_variant(&self.held);
+        let is_new = |f: &Finding| f.corner == Some(o.corner) && f.severity >= Severity::Caution && is_worse(f, known);
+        let mut worse = checks::found_in_states(&self.held, context.layout, &here);
+        worse.retain(is_new);
+        if worse.is_empty() {
+            return worse;
+        }
+        // What is found for want of the other scenarios is found in the corner as well.
+        let before = checks::found_in_states(context.plan, context.layout, &beside(o.clone()));
+        let exact = in_variant(&self.exact);
+        let is_shown = |f: &Finding| {
+            let found = checks::found_in(&self.exact, context.layout, &exact, &[f.code]);
+            found.iter().any(|g| g.subject == f.subject && g.severity >= f.severity)
+        };
+        worse.retain(|f| is_worse(f, &before) && is_shown(f));
+        worse.into_iter().map(|f| self.with_fixes(context, f, &here)).collect()
+    }
+
+    /// The same finding with the fixes that its check looks for.
+    fn with_fixes(&self, context: &Context<'_>, f: Finding, here: &[Outcome]) -> Finding {
+        let full = checks::found_with_fixes(&self.held, context.layout, here, f.code);
+        let same = full.into_iter().find(|g| g.subject == f.subject && g.severity == f.severity);
+        Finding { mix: Some(self.mix.clone()), ..same.unwrap_or(f) }
+    }
+}
+
+/// Whether a finding is worse than what is known of the same part.
+fn is_worse(f: &Finding, known: &[Finding]) -> bool {
+    let milder = |g: &Finding| {
+        let further = f.excess() > g.excess() + LEAST_GAIN;
+        g.severity < f.severity || (g.severity == f.severity && further)
+    };
+    let same = |g: &&Finding| g.code == f.code && g.subject == f.subject;
+    let beside = known.iter().flat_map(|g| &g.also).filter(|c| c.code == f.code && c.subject == f.subject);
+    known.iter().filter(same).all(milder) && beside.into_iter().all(|c| c.severity < f.severity)
+}

@@ -1,0 +1,257 @@
+//! The worst combination of tolerances for one quantity, found by its derivatives.
+//!
+//! A named corner moves all sources, all demands and all resistances together. That need not be the worst: of two
+//! sources on one rail one carries most where it is high *and the other low*. From the worst named corner every figure
+//! is put at the end that its derivative calls bad, the plan is solved again, and so on until no sign changes. The
+//! method is local: a peak inside the spread, where a source just limits, is not found.
+
+use std::collections::BTreeMap;
+
+use modest_ohm_solve::network::{Ladder, Law, Network};
+use modest_ohm_solve::solve::{Limits, Tangent, Workspace};
+
+use super::aim::{Aim, Which};
+use super::outcome::{Outcome, Snapshot};
+use crate::network::build::build;
+use crate::network::shift::Shift;
+use crate::network::state::{Boards, State};
+use crate::plan::model::Plan;
+use crate::plan::model::movable::Movable;
+use crate::quantity::figures::End;
+
+/// Rounds until no sign changes; beyond that it goes in circles between two laws.
+const MOST_ROUNDS: usize = 5;
+/// Less than this share of a value is no gain (our own figure; the same slack as recommended limits have).
+pub(crate) const LEAST_GAIN: f64 = 0.005;
+/// A figure that moves the value by less than this share is left where it is.
+const NO_EFFECT: f64 = 1e-6;
+
+/// A combination that is worse than every named corner.
+#[derive(Clone, Debug)]
+pub(crate) struct Mixed {
+    /// Index of the outcome from whose corner it differs.
+    pub outcome: usize,
+    /// Figures at the other end than in that corner, in order.
+    pub flipped: Vec<usize>,
+    /// By how much each figure that matters would make it milder at its other end, the largest first.
+    pub decide: Vec<(usize, f64)>,
+    pub badness: f64,
+}
+
+impl Mixed {
+    /// Takes over what decides another quantity in the same combination: each figure at its largest effect.
+    pub fn also_decided_by(&mut self, other: &[(usize, f64)]) {
+        for (movable, effect) in other {
+            match self.decide.iter_mut().find(|(m, _)| m == movable) {
+                Some((_, known)) => *known = known.max(*effect),
+                None => self.decide.push((*movable, *effect)),
+            }
+        }
+        self.decide.sort_by(|a, b| b.1.total_cmp(&a.1));
+    }
+}
+
+/// The search in one plan; keeps what several quantities share.
+pub(crate) struct Search<'a> {
+    plan: &'a Plan,
+    movables: &'a [Movable],
+    outcomes: &'a [Outcome],
+    /// The plan with figures moved, and moved back.
+    working: Plan,
+    workspace: Workspace,
+    /// Per outcome and state of the boards: what each figure changes at its other end.
+    shifts: BTreeMap<(usize, bool), Vec<Option<Shift>>>,
+    /// Solved combinations, by outcome, state and figures moved.
+    solved: BTreeMap<(usize, Which, Vec<usize>), Option<Snapshot>>,
+}
+
+impl<'a> Search<'a> {
+    pub fn new(plan: &'a Plan, movables: &'a [Movable], outcomes: &'a [Outcome]) -> Self {
+        Self {
+            plan,
+            movables,
+            outcomes,
+            working: plan.clone(),
+            workspace: Workspace::default(),
+            shifts: BTreeMap::new(),
+            solved: BTreeMap::new(),
+        }
+    }
+
+    /// The worst combination for each quantity for which it is worse than the worst named corner; equal ones once.
+    pub fn worst(&mut self, aims: &[Aim]) -> Vec<Mixed> {
+        let mut groups: BTreeMap<(usize, Which), Vec<(Aim, f64)>> = BTreeMap::new();
+        for aim in aims {
+            if let Some((outcome, corner)) = self.worst_corner(aim) {
+                groups.entry((outcome, aim.which)).or_default().push((*aim, corner));
+            }
+        }
+        let mut found: Vec<Mixed> = Vec::new();
+        for ((outcome, _), group) in groups {
+            let aims: Vec<Aim> = group.iter().map(|(aim, _)| *aim).collect();
+            let Some(effects) = self.effects(&aims, outcome, &[]) else { continue };
+            for ((aim, corner), first) in group.into_iter().zip(effects) {
+                let Some(mixed) = self.follow(&aim, outcome, corner, first) else { continue };
+                match found.iter_mut().find(|m| m.outcome == mixed.outcome && m.flipped == mixed.flipped) {
+                    Some(known) => known.also_decided_by(&mixed.decide),
+                    None => found.push(mixed),
+                }
+            }
+        }
+        found
+    }
+
+    /// From the worst corner of a quantity, with the effects of each figure there, to its worst combination.
+    fn follow(&mut self, aim: &Aim, outcome: usize, corner: f64, first: Vec<(usize, f64)>) -> Option<Mixed> {
+        let least = corner + LEAST_GAIN * corner.abs().max(1e-3);
+        let mut best: Option<Mixed> = None;
+        let (mut reached, mut effects) = (corner, first);
+        for _ in 0..MOST_ROUNDS {
+            let better: Vec<usize> =
+                effects.iter().filter(|(_, gain)| *gain > NO_EFFECT * corner.abs()).map(|(m, _)| *m).collect();
+            let gain: f64 = effects.iter().map(|(_, gain)| gain.max(0.0)).sum();
+            if better.is_empty() || reached + gain < least {
+                break;
+            }
+            let flipped = toggled(best.as_ref().map_or(&[], |b| &b.flipped), &better);
+            let Some(badness) = self.solve(aim.which, outcome, &flipped).and_then(|s| aim.badness(s)) else { break };
+            if badness <= reached {
+                break;
+            }
+            reached = badness;
+            effects = self.effects(&[*aim], outcome, &flipped)?.pop()?;
+            let mut decide: Vec<(usize, f64)> =
+                effects.iter().filter(|(_, gain)| *gain < 0.0).map(|(m, gain)| (*m, -gain)).collect();
+            decide.sort_by(|a, b| b.1.total_cmp(&a.1));
+            best = Some(Mixed { outcome, flipped, decide, badness });
+        }
+        best.filter(|b| b.badness >= least)
+    }
+
+    /// The outcome in which a quantity is worst, and how bad it is there; of equals the first.
+    fn worst_corner(&self, aim: &Aim) -> Option<(usize, f64)> {
+        let lasting = |o: &Outcome| aim.which != Which::Sustained || o.case.continuous;
+        let mut worst: Option<(usize, f64)> = None;
+        for (i, o) in self.outcomes.iter().enumerate().filter(|(_, o)| lasting(o)) {
+            let Some(bad) = aim.which.of(o).as_ref().ok().and_then(|s| aim.badness(s)) else { continue };
+            if worst.is_none_or(|(_, most)| bad > most + 1e-9 * most.abs()) {
+                worst = Some((i, bad));
+            }
+        }
+        worst
+    }
+
+    /// By how much each figure makes each quantity worse when it goes to its other end, to first order. The quantities
+    /// are of one solution.
+    fn effects(&mut self, aims: &[Aim], outcome: usize, flipped: &[usize]) -> Option<Vec<Vec<(usize, f64)>>> {
+        let which = aims.first()?.which;
+        let boards = self.boards(which, outcome);
+        self.solve(which, outcome, flipped)?;
+        self.shift(outcome, boards);
+        let shifts = self.shifts.get(&(outcome, boards == Boards::Peak))?;
+        let snapshot = self.solved.get(&(outcome, which, flipped.to_vec()))?.as_ref()?;
+        let mut tangent = Tangent::new(&snapshot.net, limits(which), &snapshot.solution, &mut self.workspace).ok()?;
+        let of = |aim: &Aim| -> Vec<(usize, f64)> {
+            let Some(measure) = aim.measure(snapshot) else { return Vec::new() };
+            let adjoint = tangent.adjoint(&measure);
+            let effect = |m: usize, shift: &Shift| -> Option<f64> {
+                let back = flipped.contains(&m);
+                let branch = |(i, before, after): &(usize, Law, Law)| {
+                    tangent.effect(&adjoint, *i, if back { before } else { after })
+                };
+                let ladder = |(i, before, after): &(usize, Ladder, Ladder)| {
+                    tangent.effect_of_ladder(&adjoint, *i, if back { before } else { after })
+                };
+                let branches: Option<f64> = shift.branches.iter().map(branch).sum();
+                let ladders: Option<f64> = shift.ladders.iter().map(ladder).sum();
+                Some(branches? + ladders?)
+            };
+            let all = shifts.iter().enumerate();
+            all.filter_map(|(m, shift)| Some((m, effect(m, shift.as_ref()?)?))).collect()
+        };
+        Some(aims.iter().map(of).collect())
+    }
+
+    /// What each figure changes at its other end in an outcome's network.
+    fn shift(&mut self, outcome: usize, boards: Boards) {
+        let key = (outcome, boards == Boards::Peak);
+        if self.shifts.contains_key(&key) {
+            return;
+        }
+        let base = self.network(outcome, boards);
+        let mut shifts = Vec::with_capacity(self.movables.len());
+        for movable in self.movables {
+            self.working.flip(movable);
+            let moved = self.network(outcome, boards);
+            self.working.flip(movable);
+            shifts.push(Shift::between(&base, &moved).filter(|s| !s.is_empty()));
+        }
+        self.shifts.insert(key, shifts);
+    }
+
+    /// The end of its spread at which each figure stands in an outcome; `None` of those that it does not depend on.
+    pub fn ends(&mut self, outcome: usize) -> Vec<Option<End>> {
+        let mut ends = vec![None; self.movables.len()];
+        let bursts = self.boards(Which::Actual, outcome);
+        for boards in [Boards::Mean, bursts] {
+            self.shift(outcome, boards);
+            let base = self.network(outcome, boards);
+            for (m, movable) in self.movables.iter().enumerate() {
+                let touches = self.shifts.get(&(outcome, boards == Boards::Peak)).is_some_and(|s| s[m].is_some());
+                if ends[m].is_some() || !touches {
+                    continue;
+                }
+                let mut held = self.plan.clone();
+                held.hold(movable, End::Low);
+                std::mem::swap(&mut self.working, &mut held);
+                let low = Shift::between(&base, &self.network(outcome, boards)).is_some_and(|s| s.is_empty());
+                std::mem::swap(&mut self.working, &mut held);
+                ends[m] = Some(if low { End::Low } else { End::High });
+            }
+        }
+        ends
+    }
+
+    fn boards(&self, which: Which, outcome: usize) -> Boards {
+        let bursts = self.outcomes[outcome].case.bursts && !self.plan.boards.is_empty();
+        if bursts && which != Which::Sustained { Boards::Peak } else { Boards::Mean }
+    }
+
+    /// The working plan's network in an outcome's scenario and corner.
+    fn network(&self, outcome: usize, boards: Boards) -> Network {
+        let o = &self.outcomes[outcome];
+        build(&self.working, &State { corner: o.corner, boards, demands: &o.case.demands }).0
+    }
+
+    /// An outcome's state with some figures at their other end.
+    fn solve(&mut self, which: Which, outcome: usize, flipped: &[usize]) -> Option<&Snapshot> {
+        let key = (outcome, which, flipped.to_vec());
+        if !self.solved.contains_key(&key) {
+            let near = which.of(&self.outcomes[outcome]).as_ref().ok()?;
+            let solved = if flipped.is_empty() {
+                Some(near.clone())
+            } else {
+                let boards = self.boards(which, outcome);
+                flipped.iter().for_each(|m| self.working.flip(&self.movables[*m]));
+                let net = self.network(outcome, boards);
+                flipped.iter().for_each(|m| self.working.flip(&self.movables[*m]));
+                Snapshot::near(net, limits(which), near, &mut self.workspace)
+            };
+            self.solved.insert(key.clone(), solved);
+        }
+        self.solved.get(&key)?.as_ref()
+    }
+}
+
+fn limits(which: Which) -> Limits {
+    if which == Which::Actual { Limits::IN_FORCE } else { Limits::LIFTED }
+}
+
+/// Each of `these` on the other side.
+fn toggled(flipped: &[usize], these: &[usize]) -> Vec<usize> {
+    let kept = flipped.iter().filter(|m| !these.contains(m));
+    let new = these.iter().filter(|m| !flipped.contains(m));
+    let mut all: Vec<usize> = kept.chain(new).copied().collect();
+    all.sort_unstable();
+    all
+}
