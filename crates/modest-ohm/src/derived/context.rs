@@ -213,11 +213,16 @@ impl<'a> Context<'a> {
         self.outcomes.iter().filter(|o| o.case.continuous)
     }
 
+    /// Every outcome, those that only some checks look at included.
+    pub fn all_outcomes(&self) -> impl Iterator<Item = &'a Outcome> {
+        self.outcomes.iter().chain(self.at_once).chain(self.programming)
+    }
+
     /// The outcome in which a value was largest.
     pub fn outcome(&self, at: &Worst) -> Option<&'a Outcome> {
         let is_it =
             |o: &&Outcome| o.case.scenario == at.scenario && o.corner == at.corner && o.case.surging == at.surging;
-        self.outcomes.iter().chain(self.at_once).chain(self.programming).find(is_it)
+        self.all_outcomes().find(is_it)
     }
 
     /// What to do where something else feeds a consumer while the source of its rail gives nothing; `None` where that

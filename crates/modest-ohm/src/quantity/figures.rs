@@ -11,7 +11,7 @@ use super::units::{Amps, Bytes, Celsius, Quantity, Seconds, Volts};
 use crate::source::Span;
 
 /// Which end of its spread a figure is held at.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
 pub(crate) enum End {
     Low,
     High,
@@ -33,6 +33,10 @@ pub(crate) trait AnyFigure {
     /// Makes its smallest value the largest and the other way round, so that it stands at its other end in every
     /// corner. Only networks are built from such a figure; twice is as before.
     fn flip(&mut self);
+    /// Smallest, nominal and largest value in the base unit.
+    fn values(&self) -> [f64; 3];
+    /// Takes these in their place.
+    fn set_values(&mut self, values: [f64; 3]);
     /// Smallest and largest value in the base unit, and the unit.
     fn ends(&self) -> (f64, f64, &'static str);
     /// Its values in words: `12.0 V`, `11.4 V .. 12.6 V`.
@@ -55,6 +59,14 @@ impl<Q: Quantity> AnyFigure for Figure<Q> {
 
     fn flip(&mut self) {
         std::mem::swap(&mut self.low, &mut self.high);
+    }
+
+    fn values(&self) -> [f64; 3] {
+        [self.low.si(), self.typical.si(), self.high.si()]
+    }
+
+    fn set_values(&mut self, values: [f64; 3]) {
+        [self.low, self.typical, self.high] = values.map(Q::from_si);
     }
 
     fn ends(&self) -> (f64, f64, &'static str) {

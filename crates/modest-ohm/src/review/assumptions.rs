@@ -1,5 +1,8 @@
 //! assumption-decides: assumed figures that, within their spread, decide whether something is found.
 
+use super::depends::{Depends, Entry, Place};
+use super::mixed::Combination;
+use crate::checks;
 use crate::checks::shared::consumer_voltage::is_on_wrong_rail;
 use crate::derived::consumers::consumers;
 use crate::derived::context::Context;
@@ -8,75 +11,82 @@ use crate::findings::draft::sentence;
 use crate::findings::evidence::{Evidence, EvidenceRole};
 use crate::findings::finding::{Consequence, Finding, Passed};
 use crate::plan::model::Plan;
-use crate::quantity::figure::Origin;
-use crate::quantity::figures::End;
-use crate::solved::outcome::{Lift, solve_all};
+use crate::plan::model::movable::Movable;
+use crate::quantity::figure::{Corner, Origin};
+use crate::solved::mixed::Search;
+use crate::solved::outcome::Lift;
 use crate::verdict::codes;
 use crate::verdict::severity::Severity;
 
-/// An assumed figure with a spread.
-#[derive(Clone, Debug)]
-struct Assumed {
-    item: String,
-    key: String,
-    words: String,
-    ends: (f64, f64, &'static str),
-    origin: Origin,
-}
-
 /// Verdicts that one figure decides.
-struct Decides {
-    on: Assumed,
+struct Decides<'a> {
+    on: &'a Movable,
     /// Code and subject.
     verdicts: Vec<(&'static str, String)>,
 }
 
 /// What of the findings would be gone, or milder, with an assumed figure at one end of its spread. A review already
 /// takes the bad end of everything; so what it does not find decides on nothing.
-pub(crate) fn verdicts_that_depend(context: &Context<'_>, findings: &[Finding]) -> Option<Finding> {
+pub(crate) fn verdicts_that_depend(
+    context: &Context<'_>,
+    findings: &[Finding],
+    movables: &[Movable],
+    search: &mut Search<'_>,
+    mixes: Vec<Combination<'_>>,
+) -> Option<Finding> {
     // On a rail that a part was not made for no figure decides anything.
     let parts = consumers(context.plan, context.layout);
     let wrong: Vec<&str> = parts.iter().filter(|c| is_on_wrong_rail(context, c)).map(|c| c.name.as_str()).collect();
     let of_voltage = [codes::SUPPLY_VOLTAGE.name, codes::MOTOR_VOLTAGE.name];
     let is_rail = |f: &Finding| of_voltage.contains(&f.code) && wrong.contains(&f.subject.as_str());
-    let open = findings.iter().filter(|f| f.corner.is_some() && f.severity >= Severity::Caution && !is_rail(f));
-    let open = open.flat_map(entries);
+    let solved = findings.iter().filter(|f| f.corner.is_some() && f.severity >= Severity::Caution && !is_rail(f));
     // What solves much of its own is not tried: it would be solved anew for both ends of every figure.
-    let tried = |code: &str| matches!(crate::checks::solves(code), Solves::Nothing | Solves::Discharges);
-    let open: Vec<_> = open.filter(|(code, ..)| tried(code)).collect();
-    if open.is_empty() {
+    let tried = |code: &str| matches!(checks::solves(code), Solves::Nothing | Solves::Discharges);
+    let open: Vec<Entry> = solved.flat_map(entries).filter(|(code, ..)| tried(code)).collect();
+    let assumed = |m: &Movable| m.origin.is_assumed() && !m.is_state;
+    let figures: Vec<usize> = (0..movables.len()).filter(|m| assumed(&movables[*m])).collect();
+    if open.is_empty() || figures.is_empty() {
         return None;
     }
-    let codes: Vec<&str> = open.iter().map(|(code, ..)| *code).collect();
-    let solves = 2 * context.outcomes.len();
-    let (mut deciding, mut left_out) = (Vec::new(), 0);
-    // A large plan leaves no time for all: the figures of what is found fault with come first.
-    let item = |name: &str| name.split(['.', '[']).next().unwrap_or(name).to_owned();
-    let subjects: Vec<String> = open.iter().map(|(_, subject, _)| item(subject)).collect();
-    let mut figures: Vec<(usize, Assumed)> = assumed(context.plan).into_iter().enumerate().collect();
-    figures.sort_by_key(|(_, on)| !subjects.contains(&item(&on.item)));
-    for (place, on) in figures {
-        if !context.may_try(solves) {
-            left_out += 1;
-            continue;
-        }
-        let [low, high] = [End::Low, End::High].map(|end| found(&held(context.plan, &on, end), &codes));
-        let gone = |list: &[(&'static str, String, Severity)],
-                    (code, subject, severity): &(&'static str, String, Severity)| {
-            !list.iter().any(|(c, s, at)| c == code && s == subject && at >= severity)
-        };
-        let mut verdicts: Vec<(&'static str, String)> = Vec::new();
-        for entry in &open {
-            if gone(&low, entry) != gone(&high, entry) && !verdicts.iter().any(|v| v.0 == entry.0 && v.1 == entry.1) {
-                verdicts.push((entry.0, entry.1.clone()));
-            }
-        }
-        if !verdicts.is_empty() {
-            deciding.push((place, Decides { on, verdicts }));
+    let mut depends = Depends::new(context, movables, &open);
+    let mut places: Vec<Place> = Vec::new();
+    let corners = context.all_outcomes().filter(|o| o.corner != Corner::Typical);
+    for o in corners {
+        let mut place = Place::of(context, context.plan.clone(), o.clone(), Vec::new());
+        place.entries = depends.standing(&place);
+        places.push(place);
+    }
+    for mix in mixes {
+        let here = mix.outcome.in_variant(&mix.held, Lift::None, &mut depends.workspace).0;
+        let mut place = Place::of(context, mix.held, here, mix.ends);
+        place.entries = depends.standing(&place);
+        places.push(place);
+    }
+    places.retain(|p| !p.entries.is_empty());
+    for place in places.iter_mut().filter(|p| p.ends.is_empty()) {
+        place.ends = search.ends(place.outcomes[0].corner);
+    }
+    let mut decided = depends.decided(&places, &figures);
+    // What stands in no corner by itself: whole discharges, and verdicts by nominal values.
+    let apart: Vec<usize> = (0..open.len()).filter(|e| !places.iter().any(|p| p.entries.contains(e))).collect();
+    let left_out = depends.decided_as_a_whole(&apart, &figures, &mut decided);
+    decided.sort_by_key(|(m, _)| *m);
+    let deciding = decided.into_iter().map(|(m, entries)| decides(&movables[m], &entries, &open)).collect();
+    tell(context.plan, deciding, left_out)
+}
+
+/// A figure with the verdicts that it decides, each once; of several items with one cause those of the first.
+fn decides<'a>(on: &'a Movable, entries: &[usize], open: &[Entry]) -> Decides<'a> {
+    let mut verdicts: Vec<(&'static str, String)> = Vec::new();
+    for entry in entries {
+        let (code, subject, _) = &open[*entry];
+        let is_another = on.items[1..].contains(subject);
+        let known = |v: &&(&'static str, String)| v.0 == *code && (v.1 == *subject || is_another);
+        if !verdicts.iter().any(|v| known(&v)) {
+            verdicts.push((code, subject.clone()));
         }
     }
-    deciding.sort_by_key(|(place, _)| *place);
-    tell(context.plan, deciding.into_iter().map(|(_, decides)| decides).collect(), left_out)
+    Decides { on, verdicts }
 }
 
 /// What to say where no verdict decides.
@@ -90,50 +100,13 @@ pub(crate) fn nothing_depends(plan: &Plan) -> Option<Passed> {
 }
 
 /// A finding and what stands under it; what stands under it has at most its severity, and counts as a caution.
-fn entries(f: &Finding) -> Vec<(&'static str, String, Severity)> {
+fn entries(f: &Finding) -> Vec<Entry> {
     let own = std::iter::once((f.code, f.subject.clone(), f.severity));
     own.chain(f.also.iter().map(|c| (c.code, c.subject.clone(), Severity::Caution))).collect()
 }
 
-/// All assumed figures with a spread; equal keys of one item are one.
-fn assumed(plan: &Plan) -> Vec<Assumed> {
-    let mut all: Vec<Assumed> = Vec::new();
-    plan.clone().each_figure(&mut |item, at, figure| {
-        // A range in which something works, or that it goes through, is no assumption that a measurement narrows.
-        if at.is_range || at.is_state || !figure.origin().is_assumed() || !figure.is_spread() {
-            return;
-        }
-        let key = at.to_string();
-        if all.iter().any(|a| a.item == item && a.key == key) {
-            return;
-        }
-        let (item, words) = (item.to_owned(), figure.words());
-        all.push(Assumed { item, key, words, ends: figure.ends(), origin: figure.origin().clone() });
-    });
-    all
-}
-
-fn held(plan: &Plan, on: &Assumed, end: End) -> Plan {
-    let mut held = plan.clone();
-    held.each_figure(&mut |item, at, figure| {
-        if item == on.item && figure.origin().is_assumed() && at.to_string() == on.key {
-            figure.hold(end);
-        }
-    });
-    held
-}
-
-/// What the checks of some codes find in a variant.
-fn found(plan: &Plan, codes: &[&str]) -> Vec<(&'static str, String, Severity)> {
-    let (layout, outcomes) = solve_all(plan, Lift::None);
-    crate::checks::found_in(plan, &layout, &outcomes, codes)
-        .into_iter()
-        .map(|f| (f.code, f.subject, f.severity))
-        .collect()
-}
-
 /// The bench measurement that settles a figure.
-fn measurement(on: &Assumed) -> String {
+fn measurement(on: &Movable) -> String {
     let item = &on.item;
     match on.key.as_str() {
         "current" | "power" => format!("measure the peak current of `{item}` with an ammeter in its positive"),
@@ -171,10 +144,10 @@ fn measurement(on: &Assumed) -> String {
 }
 
 /// Those with one key, one range and one source together: the tracks of twelve equal strips are one figure.
-fn alike(deciding: &[Decides]) -> Vec<Vec<&Decides>> {
-    let codes = |d: &Decides| d.verdicts.iter().map(|(code, _)| *code).collect::<Vec<_>>();
-    let same = |a: &Decides, b: &Decides| a.on.key == b.on.key && a.on.words == b.on.words && codes(a) == codes(b);
-    let mut groups: Vec<Vec<&Decides>> = Vec::new();
+fn alike<'d>(deciding: &'d [Decides<'d>]) -> Vec<Vec<&'d Decides<'d>>> {
+    let codes = |d: &Decides<'_>| d.verdicts.iter().map(|(code, _)| *code).collect::<Vec<_>>();
+    let same = |a: &Decides<'_>, b: &Decides<'_>| a.on.key == b.on.key && a.on.words == b.on.words && codes(a) == codes(b);
+    let mut groups: Vec<Vec<&Decides<'_>>> = Vec::new();
     for one in deciding {
         match groups.iter_mut().find(|group| same(group[0], one)) {
             Some(group) => group.push(one),
@@ -185,10 +158,11 @@ fn alike(deciding: &[Decides]) -> Vec<Vec<&Decides>> {
 }
 
 /// `strip-voltage-low of `shelf` on its `copper` (50 mΩ/m .. 160 mΩ/m; pixel-5v-rgb)`.
-fn depends(group: &[&Decides]) -> String {
+fn depends(group: &[&Decides<'_>]) -> String {
     let first = group[0];
     let item = &first.on.item;
-    let more = if group.len() > 1 { format!(" and {} alike", group.len() - 1) } else { String::new() };
+    let items: usize = group.iter().map(|d| d.on.items.len()).sum();
+    let more = if items > 1 { format!(" and {} alike", items - 1) } else { String::new() };
     let verdict = |(code, subject): &(&'static str, String)| match subject == item {
         true => (*code).to_owned(),
         false => format!("{code} of `{subject}`"),
@@ -202,7 +176,7 @@ fn depends(group: &[&Decides]) -> String {
     format!("{} on `{}` of `{item}`{more} ({}{why})", verdicts.join(", "), first.on.key, first.on.words)
 }
 
-fn tell(plan: &Plan, deciding: Vec<Decides>, left_out: usize) -> Option<Finding> {
+fn tell(plan: &Plan, deciding: Vec<Decides<'_>>, left_out: usize) -> Option<Finding> {
     let first = deciding.first()?;
     let groups = alike(&deciding);
     let each: Vec<String> = groups.iter().map(|group| depends(group)).collect();
@@ -217,7 +191,7 @@ fn tell(plan: &Plan, deciding: Vec<Decides>, left_out: usize) -> Option<Finding>
         subject: item.to_owned(),
         severity: Severity::Advisory,
     };
-    let measure = |group: &Vec<&Decides>| {
+    let measure = |group: &Vec<&Decides<'_>>| {
         let on = &group[0].on;
         sentence(&format!("{}, and write `{}`", measurement(on), on.key))
     };
@@ -241,7 +215,7 @@ fn tell(plan: &Plan, deciding: Vec<Decides>, left_out: usize) -> Option<Finding>
                 origin: first.on.origin.clone(),
             })
             .into(),
-        also: deciding.iter().skip(1).map(|h| also(&h.on.item)).collect(),
+        also: deciding.iter().flat_map(|d| &d.on.items).skip(1).map(|item| also(item)).collect(),
         accepted: None,
     })
 }

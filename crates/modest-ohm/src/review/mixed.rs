@@ -24,16 +24,26 @@ const MOST_NAMED: usize = 3;
 const DECIDES: f64 = 0.3;
 
 /// Replaces findings by worse ones of a combination of tolerances that is in no corner, and adds what only such a
-/// combination shows.
-pub(crate) fn worsen(context: &Context<'_>, findings: &mut Vec<Finding>, passed: &mut Vec<Passed>) {
-    let movables = context.plan.movables();
-    let Some(solved) = context.outcomes.iter().find_map(|o| o.wanted.as_ref().ok()) else { return };
-    let mut search = Search::new(context.plan, &movables, context.outcomes);
+/// combination shows; the combinations in which something was found.
+pub(crate) fn worsen<'a>(
+    context: &Context<'a>,
+    search: &mut Search<'a>,
+    movables: &[Movable],
+    findings: &mut Vec<Finding>,
+    passed: &mut Vec<Passed>,
+) -> Vec<Combination<'a>> {
+    let Some(solved) = context.outcomes.iter().find_map(|o| o.wanted.as_ref().ok()) else { return Vec::new() };
     let mut workspace = Workspace::default();
+    let mut used = Vec::new();
     for mixed in search.worst(&aims(context.layout, solved)) {
-        let ends = search.ends(mixed.outcome);
-        let state = State::of(context, &movables, &mixed, &ends);
-        for worse in state.worse(context, findings, &mut workspace) {
+        let ends = search.ends(context.outcomes[mixed.outcome].corner);
+        let combination = Combination::of(context, movables, &mixed, &ends);
+        let worse = combination.worse(context, findings, &mut workspace);
+        if worse.is_empty() {
+            continue;
+        }
+        used.push(combination);
+        for worse in worse {
             passed.retain(|p| p.code != worse.code || p.subject != worse.subject);
             let same = findings.iter().position(|f| f.code == worse.code && f.subject == worse.subject);
             match same {
@@ -42,19 +52,22 @@ pub(crate) fn worsen(context: &Context<'_>, findings: &mut Vec<Finding>, passed:
             }
         }
     }
+    used
 }
 
 /// One combination.
-struct State<'a> {
-    outcome: &'a Outcome,
+pub(crate) struct Combination<'a> {
+    pub outcome: &'a Outcome,
     /// The plan with the figures that differ from the corner held where they are.
-    held: Plan,
+    pub held: Plan,
     /// The plan with every figure that the state depends on held where it is.
     exact: Plan,
     mix: Mix,
+    /// Per figure: the end at which it is.
+    pub ends: Vec<Option<End>>,
 }
 
-impl<'a> State<'a> {
+impl<'a> Combination<'a> {
     /// `ends` are where the figures are in the corner.
     fn of(context: &Context<'a>, movables: &[Movable], mixed: &Mixed, ends: &[Option<End>]) -> Self {
         let (mut held, mut exact) = (context.plan.clone(), context.plan.clone());
@@ -62,10 +75,14 @@ impl<'a> State<'a> {
         let deciding: Vec<usize> =
             mixed.decide.iter().filter(|(_, e)| *e >= DECIDES * largest).map(|(m, _)| *m).take(MOST_NAMED).collect();
         let mut figures: Vec<MixedFigure> = Vec::new();
-        for (m, (movable, end)) in movables.iter().zip(ends).enumerate() {
-            let Some(end) = *end else { continue };
+        let mut ends = ends.to_vec();
+        for (m, (movable, at)) in movables.iter().zip(&mut ends).enumerate() {
+            let Some(end) = at else { continue };
             let differs = mixed.flipped.contains(&m);
-            let end = if differs { end.other() } else { end };
+            if differs {
+                *end = end.other();
+            }
+            let end = *end;
             exact.hold(movable, end);
             if differs {
                 held.hold(movable, end);
@@ -77,7 +94,13 @@ impl<'a> State<'a> {
                 figures.push(MixedFigure { item, key, value, unit, differs, decides, end });
             }
         }
-        Self { outcome: &context.outcomes[mixed.outcome], held, exact, mix: Mix { figures } }
+        // The one that matters most comes first.
+        let rank = |f: &MixedFigure| {
+            let own = |(m, _): &(usize, f64)| movables[*m].item == f.item && movables[*m].key == f.key;
+            mixed.decide.iter().position(own).unwrap_or(usize::MAX)
+        };
+        figures.sort_by_key(rank);
+        Self { outcome: &context.outcomes[mixed.outcome], held, exact, mix: Mix { figures }, ends }
     }
 
     /// What the checks find here that is worse than in the review, and that a plan with exact figures shows too.

@@ -2,6 +2,7 @@
 
 pub(crate) mod acceptance;
 pub(crate) mod assumptions;
+pub(crate) mod depends;
 pub(crate) mod mixed;
 pub(crate) mod pin_findings;
 pub(crate) mod root_causes;
@@ -16,6 +17,7 @@ use crate::findings::finding::{Finding, Passed};
 use crate::network::layout::Layout;
 use crate::plan::kinds::scenario::Scenario;
 use crate::plan::model::Plan;
+use crate::solved::mixed::Search;
 use crate::solved::outcome::{Lift, Outcome, solve_all};
 use crate::verdict::severity::Severity;
 
@@ -66,11 +68,13 @@ impl Plan {
         let (layout, outcomes) = solve_all(self, Lift::None);
         let context = Context::new(self, &layout, &outcomes);
         let (mut findings, mut passed) = crate::checks::run(&context);
-        mixed::worsen(&context, &mut findings, &mut passed);
+        let movables = self.movables();
+        let mut search = Search::new(self, &movables, &outcomes, context.outcomes.len());
+        let mixes = mixed::worsen(&context, &mut search, &movables, &mut findings, &mut passed);
         pin_findings::gather(self, &mut findings);
         root_causes::gather(&context, &mut findings);
         findings.iter_mut().for_each(root_causes::once_each);
-        match assumptions::verdicts_that_depend(&context, &findings) {
+        match assumptions::verdicts_that_depend(&context, &findings, &movables, &mut search, mixes) {
             Some(finding) => findings.push(finding),
             None => passed.extend(assumptions::nothing_depends(self)),
         }

@@ -17,6 +17,7 @@ use crate::network::shift::Shift;
 use crate::network::state::{Boards, State};
 use crate::plan::model::Plan;
 use crate::plan::model::movable::Movable;
+use crate::quantity::figure::Corner;
 use crate::quantity::figures::End;
 
 /// Rounds until no sign changes; beyond that it goes in circles between two laws.
@@ -56,24 +57,33 @@ pub(crate) struct Search<'a> {
     plan: &'a Plan,
     movables: &'a [Movable],
     outcomes: &'a [Outcome],
+    /// How many of them, the first, every check judges.
+    judged: usize,
     /// The plan with figures moved, and moved back.
     working: Plan,
     workspace: Workspace,
     /// Per outcome and state of the boards: what each figure changes at its other end.
     shifts: BTreeMap<(usize, bool), Vec<Option<Shift>>>,
+    /// Per figure an outcome whose network it moves, and whether boards are at peak current there.
+    touched: Vec<Option<(usize, bool)>>,
+    /// Per corner: the end at which each figure is.
+    ends: BTreeMap<Corner, Vec<Option<End>>>,
     /// Solved combinations, by outcome, state and figures moved.
     solved: BTreeMap<(usize, Which, Vec<usize>), Option<Snapshot>>,
 }
 
 impl<'a> Search<'a> {
-    pub fn new(plan: &'a Plan, movables: &'a [Movable], outcomes: &'a [Outcome]) -> Self {
+    pub fn new(plan: &'a Plan, movables: &'a [Movable], outcomes: &'a [Outcome], judged: usize) -> Self {
         Self {
             plan,
             movables,
             outcomes,
+            judged,
             working: plan.clone(),
             workspace: Workspace::default(),
             shifts: BTreeMap::new(),
+            touched: Vec::new(),
+            ends: BTreeMap::new(),
             solved: BTreeMap::new(),
         }
     }
@@ -132,7 +142,7 @@ impl<'a> Search<'a> {
     fn worst_corner(&self, aim: &Aim) -> Option<(usize, f64)> {
         let lasting = |o: &Outcome| aim.which != Which::Sustained || o.case.continuous;
         let mut worst: Option<(usize, f64)> = None;
-        for (i, o) in self.outcomes.iter().enumerate().filter(|(_, o)| lasting(o)) {
+        for (i, o) in self.outcomes[..self.judged].iter().enumerate().filter(|(_, o)| lasting(o)) {
             let Some(bad) = aim.which.of(o).as_ref().ok().and_then(|s| aim.badness(s)) else { continue };
             if worst.is_none_or(|(_, most)| bad > most + 1e-9 * most.abs()) {
                 worst = Some((i, bad));
@@ -189,27 +199,71 @@ impl<'a> Search<'a> {
         self.shifts.insert(key, shifts);
     }
 
-    /// The end of its spread at which each figure stands in an outcome; `None` of those that it does not depend on.
-    pub fn ends(&mut self, outcome: usize) -> Vec<Option<End>> {
-        let mut ends = vec![None; self.movables.len()];
-        let bursts = self.boards(Which::Actual, outcome);
-        for boards in [Boards::Mean, bursts] {
-            self.shift(outcome, boards);
-            let base = self.network(outcome, boards);
-            for (m, movable) in self.movables.iter().enumerate() {
-                let touches = self.shifts.get(&(outcome, boards == Boards::Peak)).is_some_and(|s| s[m].is_some());
-                if ends[m].is_some() || !touches {
-                    continue;
+    /// The end of its spread at which each figure is in a corner; `None` of those that no network contains. A figure
+    /// plays one role, so that this is the same in every scenario.
+    pub fn ends(&mut self, corner: Corner) -> Vec<Option<End>> {
+        if let Some(known) = self.ends.get(&corner) {
+            return known.clone();
+        }
+        if self.touched.is_empty() {
+            self.touched = self.touched();
+        }
+        let touched = self.touched.clone();
+        let in_corner = |outcome: usize| {
+            let (o, wanted) = (&self.outcomes[outcome], &self.outcomes[outcome].case);
+            let same = |p: &&Outcome| {
+                p.corner == corner && p.case.scenario == wanted.scenario && p.case.surging == wanted.surging
+            };
+            self.outcomes.iter().find(same).unwrap_or(o)
+        };
+        let movables = self.movables.iter().zip(touched);
+        let working = &mut self.working;
+        let ends: Vec<Option<End>> = movables
+            .map(|(movable, touched)| {
+                let (outcome, peak) = touched?;
+                let case = &in_corner(outcome).case;
+                let boards = if peak { Boards::Peak } else { Boards::Mean };
+                let state = |plan: &Plan| build(plan, &State { corner, boards, demands: &case.demands }).0;
+                let base = state(working);
+                let low = working.with_held(movable, End::Low, state);
+                let is_low = Shift::between(&base, &low).is_some_and(|s| s.is_empty());
+                Some(if is_low { End::Low } else { End::High })
+            })
+            .collect();
+        self.ends.insert(corner, ends.clone());
+        ends
+    }
+
+    /// Per figure an outcome whose network it moves, and whether boards are at peak current there.
+    fn touched(&mut self) -> Vec<Option<(usize, bool)>> {
+        let known = |m: usize| self.shifts.iter().find(|(_, shifts)| shifts[m].is_some()).map(|(place, _)| *place);
+        let mut touched: Vec<Option<(usize, bool)>> = (0..self.movables.len()).map(known).collect();
+        // One corner is enough: a figure is in the network or not.
+        let Some(corner) = self.outcomes.first().map(|o| o.corner) else { return touched };
+        for outcome in (0..self.outcomes.len()).filter(|i| self.outcomes[*i].corner == corner) {
+            let peaks = self.boards(Which::Wanted, outcome) == Boards::Peak;
+            for peak in [false, true].into_iter().filter(|peak| peaks || !peak) {
+                let boards = if peak { Boards::Peak } else { Boards::Mean };
+                let base = self.network(outcome, boards);
+                let open: Vec<usize> = (0..touched.len()).filter(|m| touched[*m].is_none()).collect();
+                let mut groups = vec![open];
+                while let Some(group) = groups.pop() {
+                    group.iter().for_each(|m| self.working.flip(&self.movables[*m]));
+                    let moved = self.network(outcome, boards);
+                    group.iter().for_each(|m| self.working.flip(&self.movables[*m]));
+                    let same = Shift::between(&base, &moved).is_some_and(|s| s.is_empty());
+                    match group.as_slice() {
+                        _ if same => {}
+                        [one] => touched[*one] = Some((outcome, peak)),
+                        _ => {
+                            let (first, second) = group.split_at(group.len() / 2);
+                            groups.extend([first.to_vec(), second.to_vec()]);
+                        }
+                    }
                 }
-                let mut held = self.plan.clone();
-                held.hold(movable, End::Low);
-                std::mem::swap(&mut self.working, &mut held);
-                let low = Shift::between(&base, &self.network(outcome, boards)).is_some_and(|s| s.is_empty());
-                std::mem::swap(&mut self.working, &mut held);
-                ends[m] = Some(if low { End::Low } else { End::High });
             }
         }
-        ends
+        touched
     }
 
     fn boards(&self, which: Which, outcome: usize) -> Boards {

@@ -7,10 +7,12 @@ use crate::quantity::figures::{AnyFigure, At, Figures};
 pub(crate) type SeeItem<'a> = &'a mut dyn FnMut(&str, At<'_>, &mut dyn AnyFigure);
 
 /// Visits the figures of items, each under its name.
-fn items<T: Figures>(list: &mut [T], name: impl Fn(&T) -> String, see: SeeItem<'_>) {
+fn items<T: Figures>(list: &mut [T], name: impl Fn(&mut T) -> &mut String, see: SeeItem<'_>) {
     for item in list {
-        let name = name(item);
-        item.each(At::ITEM, &mut |at, figure| see(&name, at, figure));
+        // Lent, not copied: variants of a plan are made by the thousand.
+        let own = std::mem::take(name(item));
+        item.each(At::ITEM, &mut |at, figure| see(&own, at, figure));
+        *name(item) = own;
     }
 }
 
@@ -56,7 +58,7 @@ impl Plan {
         ambient.each(At::ITEM.under("ambient"), &mut |at, f| see(whole, at, f));
         policy.each(At::ITEM.under("policy"), &mut |at, f| see(whole, at, f));
         macro_rules! visit {
-            ($($list:ident),+) => { $(items($list, |i| i.name.text.clone(), see);)+ };
+            ($($list:ident),+) => { $(items($list, |i| &mut i.name.text, see);)+ };
         }
         // What most verdicts depend on comes first: the assumption check tries as many as it has time for.
         visit!(supplies, branches, converters, clamps, links, capacitors, enclosures, grounds, boards, shifters);

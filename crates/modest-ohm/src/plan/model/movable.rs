@@ -2,14 +2,20 @@
 
 use super::Plan;
 use crate::quantity::figure::Origin;
-use crate::quantity::figures::End;
+use crate::quantity::figures::{AnyFigure, End};
 
 /// A figure with a spread, or several that have one cause and move together.
 #[derive(Clone, Debug)]
 pub(crate) struct Movable {
     /// The item it belongs to; of several the first.
     pub item: String,
+    /// All of them.
+    pub items: Vec<String>,
     pub key: String,
+    /// Its values in words.
+    pub words: String,
+    /// True for a range that a part goes through: no measurement narrows it.
+    pub is_state: bool,
     /// Smallest and largest value in the base unit, and the unit.
     pub ends: (f64, f64, &'static str),
     pub origin: Origin,
@@ -46,12 +52,20 @@ impl Plan {
             let (key, ends, origin) = (at.to_string(), figure.ends(), figure.origin());
             let known = |m: &&mut Movable| (m.item == item && m.key == key) || m.is_one_cause(&key, ends, origin);
             match all.iter_mut().find(known) {
-                Some(known) => known.places.push(place - 1),
+                Some(known) => {
+                    known.places.push(place - 1);
+                    if !known.items.iter().any(|i| i == item) {
+                        known.items.push(item.to_owned());
+                    }
+                }
                 None => all.push(Movable {
                     item: item.to_owned(),
+                    items: vec![item.to_owned()],
                     key,
+                    words: figure.words(),
+                    is_state: at.is_state,
                     ends,
-                    origin: origin.clone(),
+                    origin: figure.origin().clone(),
                     places: vec![place - 1],
                 }),
             }
@@ -59,25 +73,41 @@ impl Plan {
         all
     }
 
-    /// Moves a figure to its other end in every corner; once more moves it back.
-    pub(crate) fn flip(&mut self, movable: &Movable) {
+    /// Visits the figures of a movable one.
+    fn each_of(&mut self, movable: &Movable, see: &mut dyn FnMut(&mut dyn AnyFigure)) {
         let mut place = 0;
         self.each_figure(&mut |_, _, figure| {
             if movable.places.contains(&place) {
-                figure.flip();
+                see(figure);
             }
             place += 1;
         });
     }
 
+    /// Moves a figure to its other end in every corner; once more moves it back.
+    pub(crate) fn flip(&mut self, movable: &Movable) {
+        self.each_of(movable, &mut |figure| figure.flip());
+    }
+
     /// Holds a figure at one end of its spread.
     pub(crate) fn hold(&mut self, movable: &Movable, end: End) {
-        let mut place = 0;
-        self.each_figure(&mut |_, _, figure| {
-            if movable.places.contains(&place) {
-                figure.hold(end);
-            }
-            place += 1;
+        self.each_of(movable, &mut |figure| figure.hold(end));
+    }
+
+    /// What is asked of the plan with a figure held at one end of its spread; afterwards it is as before.
+    pub(crate) fn with_held<T>(&mut self, movable: &Movable, end: End, ask: impl FnOnce(&Self) -> T) -> T {
+        let mut before = Vec::new();
+        self.each_of(movable, &mut |figure| {
+            before.push(figure.values());
+            figure.hold(end);
         });
+        let answer = ask(self);
+        let mut before = before.into_iter();
+        self.each_of(movable, &mut |figure| {
+            if let Some(values) = before.next() {
+                figure.set_values(values);
+            }
+        });
+        answer
     }
 }
