@@ -82,6 +82,9 @@ const NO_LOAD_A: f64 = 1e-6;
 /// More steps than any discharge takes that comes to an end.
 const MOST_STEPS: usize = 400;
 
+/// Steps that are enough to know the mean current, on which only the charge depends.
+const ROUGH_STEPS: f64 = 10.0;
+
 /// Seconds, charges left, what ended it, coulombs taken.
 type March = (f64, Vec<f64>, DischargeEnd, Vec<f64>);
 
@@ -192,11 +195,12 @@ impl Discharge<'_> {
         // The charge depends on the mean current, which is known at the end: once more with that.
         let mut mean: Vec<f64> = first.amps;
         let mut rows = Vec::new();
-        for _ in 0..2 {
+        let fine = steps(self.plan);
+        for steps in [fine.min(ROUGH_STEPS), fine] {
             if mean.iter().all(|a| *a <= NO_LOAD_A) {
                 return Vec::new();
             }
-            let Some((seconds, charges, end, taken)) = self.march(&full, &mean) else { return Vec::new() };
+            let Some((seconds, charges, end, taken)) = self.march(&full, &mean, steps) else { return Vec::new() };
             rows = self.rows(seconds, &charges, &end);
             if seconds > 0.0 {
                 mean = taken.iter().map(|coulombs| coulombs / seconds).collect();
@@ -220,7 +224,7 @@ impl Discharge<'_> {
     }
 
     /// From full to the first stop by the midpoint rule; nothing where the batteries come to give nothing.
-    fn march(&mut self, full: &[f64], mean: &[f64]) -> Option<March> {
+    fn march(&mut self, full: &[f64], mean: &[f64], steps: f64) -> Option<March> {
         let coulombs: Vec<f64> = self
             .batteries
             .iter()
@@ -229,7 +233,7 @@ impl Discharge<'_> {
                 self.plan.supplies[*i].battery.as_ref().and_then(|b| b.charge_ah(*amps)).unwrap_or(0.0) * 3600.0
             })
             .collect();
-        let largest_step = 1.0 / steps(self.plan);
+        let largest_step = 1.0 / steps;
         let (mut seconds, mut charges, mut taken) = (0.0, full.to_vec(), vec![0.0; full.len()]);
         let mut here = match self.at(&charges) {
             Ok(here) => here,
@@ -259,7 +263,7 @@ impl Discharge<'_> {
                 charges.iter().zip(rates).map(|(c, r)| (c - share * dt * r).max(0.0)).collect()
             };
             // Where the feed collapses before the middle of the step, the rates of its start lead to the end.
-            let rates = self.at(&after(0.5, &now)).map_or(now, |middle| rate(&middle.amps));
+            let rates = self.flows(&after(0.5, &now)).map_or(now, |amps| rate(&amps));
             let there = self.at(&after(1.0, &rates));
             let share = match &there {
                 Ok(there) if there.stopped.is_none() => 1.0,
@@ -299,6 +303,17 @@ impl Discharge<'_> {
 
     /// What flows at these charges, and what has stopped; an error where there is no solution.
     fn at(&mut self, charges: &[f64]) -> Result<Moment, ()> {
+        let amps = self.flows(charges)?;
+        let on = if self.case.bursts { self.mean.len() } else { 0 };
+        if self.case.bursts {
+            self.solve(on)?;
+        }
+        let on = self.last[on].as_ref().ok_or(())?;
+        Ok(Moment { stopped: self.stopped(on), amps })
+    }
+
+    /// What the batteries give on average at these charges; an error where there is no solution.
+    fn flows(&mut self, charges: &[f64]) -> Result<Vec<f64>, ()> {
         for (i, charge) in self.batteries.iter().zip(charges) {
             let Some((volts, ohms)) = self.plan.supplies[*i].battery.as_ref().and_then(|b| b.at_charge(*charge)) else {
                 continue;
@@ -322,12 +337,7 @@ impl Discharge<'_> {
                 *amps += share * solved.current[self.layout.supplies[*i]];
             }
         }
-        let on = if self.case.bursts { self.mean.len() } else { 0 };
-        if self.case.bursts {
-            self.solve(on)?;
-        }
-        let on = self.last[on].as_ref().ok_or(())?;
-        Ok(Moment { stopped: self.stopped(on), amps })
+        Ok(amps)
     }
 
     /// Solves one of the networks: the mean ones by their number, then the one with boards at peak current.

@@ -368,6 +368,9 @@ impl Builder<'_> {
         let Some(cable) = cable else { return fixed(other_ohms) };
         let wire = cable.ohms(which(cable), self.plan.ambient_c(corner), corner);
         let ohms = (wire.ohms + other_ohms + cable.contact_ohms(corner)).max(LEAST_OHMS);
+        if wire.rise == 0.0 {
+            return Law::Conductor { ohms, rise: 0.0, ampacity: f64::INFINITY };
+        }
         let ampacity = cable.ampacity(warmest).filter(|a| *a > 0.0).unwrap_or(f64::INFINITY);
         Law::Conductor { ohms, rise: if ampacity.is_finite() { wire.rise * wire.ohms / ohms } else { 0.0 }, ampacity }
     }

@@ -146,7 +146,8 @@ fn measurement(on: &Movable) -> String {
 /// Those with one key, one range and one source together: the tracks of twelve equal strips are one figure.
 fn alike<'d>(deciding: &'d [Decides<'d>]) -> Vec<Vec<&'d Decides<'d>>> {
     let codes = |d: &Decides<'_>| d.verdicts.iter().map(|(code, _)| *code).collect::<Vec<_>>();
-    let same = |a: &Decides<'_>, b: &Decides<'_>| a.on.key == b.on.key && a.on.words == b.on.words && codes(a) == codes(b);
+    let same =
+        |a: &Decides<'_>, b: &Decides<'_>| a.on.key == b.on.key && a.on.words == b.on.words && codes(a) == codes(b);
     let mut groups: Vec<Vec<&Decides<'_>>> = Vec::new();
     for one in deciding {
         match groups.iter_mut().find(|group| same(group[0], one)) {

@@ -133,13 +133,7 @@ impl<'a> Depends<'a> {
     }
 
     /// Figures of a group that end an entry in a state when they alone go to their other end.
-    fn halve(
-        &mut self,
-        at: (usize, &Place),
-        group: &[usize],
-        entries: &[usize],
-        found: &mut Vec<(usize, usize)>,
-    ) {
+    fn halve(&mut self, at: (usize, &Place), group: &[usize], entries: &[usize], found: &mut Vec<(usize, usize)>) {
         if group.is_empty() || entries.is_empty() {
             return;
         }
@@ -261,6 +255,7 @@ fn followed(places: &[Place]) -> Vec<(usize, Vec<usize>)> {
 /// Whether an entry is among findings, as bad or worse.
 pub(crate) fn is_found((code, subject, severity): &Entry, found: &[Finding]) -> bool {
     let same = |f: &Finding| f.code == *code && f.subject == *subject;
-    let beside = |f: &Finding| f.also.iter().any(|c| c.code == *code && c.subject == *subject && c.severity >= *severity);
+    let beside =
+        |f: &Finding| f.also.iter().any(|c| c.code == *code && c.subject == *subject && c.severity >= *severity);
     found.iter().any(|f| (same(f) && f.severity >= *severity) || beside(f))
 }

@@ -19,8 +19,8 @@ pub(crate) struct Movable {
     /// Smallest and largest value in the base unit, and the unit.
     pub ends: (f64, f64, &'static str),
     pub origin: Origin,
-    /// Numbers of the figures in the order in which they are visited.
-    places: Vec<usize>,
+    /// The figures: their item, and their number among its figures.
+    places: Vec<(String, usize)>,
 }
 
 impl Movable {
@@ -38,14 +38,32 @@ impl Movable {
     }
 }
 
+/// Counts the figures of one item after the other.
+#[derive(Default)]
+struct Count {
+    item: String,
+    next: usize,
+}
+
+impl Count {
+    fn next(&mut self, item: &str) -> usize {
+        if self.item != item {
+            item.clone_into(&mut self.item);
+            self.next = 0;
+        }
+        self.next += 1;
+        self.next - 1
+    }
+}
+
 impl Plan {
     /// All figures with a spread; equal keys of one item are one figure, and those with one cause move together. A range
     /// in which something works is none.
     pub(crate) fn movables(&self) -> Vec<Movable> {
         let mut all: Vec<Movable> = Vec::new();
-        let mut place = 0;
+        let mut count = Count::default();
         self.clone().each_figure(&mut |item, at, figure| {
-            place += 1;
+            let place = (item.to_owned(), count.next(item));
             if at.is_range || !figure.is_spread() {
                 return;
             }
@@ -53,7 +71,7 @@ impl Plan {
             let known = |m: &&mut Movable| (m.item == item && m.key == key) || m.is_one_cause(&key, ends, origin);
             match all.iter_mut().find(known) {
                 Some(known) => {
-                    known.places.push(place - 1);
+                    known.places.push(place);
                     if !known.items.iter().any(|i| i == item) {
                         known.items.push(item.to_owned());
                     }
@@ -66,7 +84,7 @@ impl Plan {
                     is_state: at.is_state,
                     ends,
                     origin: figure.origin().clone(),
-                    places: vec![place - 1],
+                    places: vec![place],
                 }),
             }
         });
@@ -75,12 +93,13 @@ impl Plan {
 
     /// Visits the figures of a movable one.
     fn each_of(&mut self, movable: &Movable, see: &mut dyn FnMut(&mut dyn AnyFigure)) {
-        let mut place = 0;
-        self.each_figure(&mut |_, _, figure| {
-            if movable.places.contains(&place) {
+        let mut count = Count::default();
+        let own = |item: &str| movable.items.iter().any(|i| i == item);
+        self.each_figure_of(&own, &mut |item, _, figure| {
+            let number = count.next(item);
+            if movable.places.iter().any(|(of, n)| *n == number && of == item) {
                 see(figure);
             }
-            place += 1;
         });
     }
 

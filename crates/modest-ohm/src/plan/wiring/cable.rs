@@ -191,11 +191,14 @@ impl Cable {
             Conductor::Stated(figure) => ConductorOhms { ohms: figure.at(corner, Role::Resistance).get(), rise: 0.0 },
             Conductor::Wire { length, ohms_per_m } => {
                 let at_ambient = temperature_factor(ambient_c);
-                let full_c = self.ampacity(ambient_c).and_then(|a| self.temperature_c(ambient_c, a));
-                let hot = temperature_factor(full_c.unwrap_or(self.insulation_c()).max(ambient_c));
+                let rise = || {
+                    let full_c = self.ampacity(ambient_c).and_then(|a| self.temperature_c(ambient_c, a));
+                    let hot = temperature_factor(full_c.unwrap_or(self.insulation_c()).max(ambient_c));
+                    hot / at_ambient - 1.0
+                };
                 ConductorOhms {
                     ohms: length.at(corner, Role::Resistance).get() * ohms_per_m * at_ambient,
-                    rise: if corner == Corner::Low { hot / at_ambient - 1.0 } else { 0.0 },
+                    rise: if corner == Corner::Low { rise() } else { 0.0 },
                 }
             }
         }
