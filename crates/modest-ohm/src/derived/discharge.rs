@@ -287,10 +287,10 @@ impl Discharge<'_> {
         None
     }
 
-    /// The share of a step at which the first consumer stops, to a ten-thousandth.
+    /// The share of a step at which the first consumer stops, to a five-hundredth: a step is a small part of the charge.
     fn crossing(&mut self, charges: impl Fn(f64) -> Vec<f64>) -> f64 {
         let (mut runs, mut stops) = (0.0, 1.0);
-        while stops - runs > 1e-4 {
+        while stops - runs > 2e-3 {
             let middle = 0.5 * (runs + stops);
             if self.at(&charges(middle)).is_ok_and(|s| s.stopped.is_none()) {
                 runs = middle;

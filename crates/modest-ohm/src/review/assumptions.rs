@@ -18,6 +18,9 @@ use crate::solved::outcome::Lift;
 use crate::verdict::codes;
 use crate::verdict::severity::Severity;
 
+/// Parts of one code that are named, at most.
+const MOST_SUBJECTS: usize = 3;
+
 /// Verdicts that one figure decides.
 struct Decides<'a> {
     on: &'a Movable,
@@ -164,11 +167,26 @@ fn depends(group: &[&Decides<'_>]) -> String {
     let item = &first.on.item;
     let items: usize = group.iter().map(|d| d.on.items.len()).sum();
     let more = if items > 1 { format!(" and {} alike", items - 1) } else { String::new() };
-    let verdict = |(code, subject): &(&'static str, String)| match subject == item {
-        true => (*code).to_owned(),
-        false => format!("{code} of `{subject}`"),
+    // One code once, with its subjects.
+    let mut codes: Vec<(&str, Vec<&str>)> = Vec::new();
+    for (code, subject) in &first.verdicts {
+        match codes.iter_mut().find(|(known, _)| known == code) {
+            Some((_, subjects)) => subjects.push(subject),
+            None => codes.push((code, vec![subject])),
+        }
+    }
+    let verdict = |(code, subjects): &(&str, Vec<&str>)| {
+        if subjects == &[item.as_str()] {
+            return (*code).to_owned();
+        }
+        let named: Vec<String> = subjects.iter().take(MOST_SUBJECTS).map(|s| format!("`{s}`")).collect();
+        let more = match subjects.len().saturating_sub(MOST_SUBJECTS) {
+            0 => String::new(),
+            n => format!(" and {n} more"),
+        };
+        format!("{code} of {}{more}", named.join(", "))
     };
-    let verdicts: Vec<String> = first.verdicts.iter().map(verdict).collect();
+    let verdicts: Vec<String> = codes.iter().map(verdict).collect();
     let why = match &first.on.origin {
         Origin::Catalogue { part, .. } => format!("; {part}"),
         Origin::Default(why) => format!("; {why}"),

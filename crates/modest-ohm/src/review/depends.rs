@@ -43,10 +43,7 @@ pub(crate) struct Place {
 impl Place {
     /// A state with its nominal companion.
     pub fn of(context: &Context<'_>, plan: Plan, outcome: Outcome, ends: Vec<Option<End>>) -> Self {
-        let is_typical = |t: &&Outcome| {
-            let (a, b) = (&t.case, &outcome.case);
-            t.corner == Corner::Typical && a.scenario == b.scenario && a.surging == b.surging
-        };
+        let is_typical = |t: &&Outcome| t.corner == Corner::Typical && t.is_case_of(&outcome);
         let typical = context.all_outcomes().find(is_typical).filter(|_| outcome.corner != Corner::Typical).cloned();
         Self { plan, outcomes: std::iter::once(outcome).chain(typical).collect(), ends, entries: Vec::new() }
     }
@@ -230,7 +227,9 @@ impl<'a> Depends<'a> {
     /// The entries that stand in a state by itself.
     pub fn standing(&self, place: &Place) -> Vec<usize> {
         let codes = self.codes(&(0..self.open.len()).collect::<Vec<_>>());
-        let found = checks::found_in(&place.plan, self.context.layout, &place.outcomes, &codes);
+        let mut found = checks::found_in(&place.plan, self.context.layout, &place.outcomes, &codes);
+        // What the nominal companion shows has its own place.
+        found.retain(|f| f.corner == Some(place.outcomes[0].corner));
         (0..self.open.len()).filter(|e| is_found(&self.open[*e], &found)).collect()
     }
 }

@@ -9,12 +9,13 @@ use crate::checks;
 use crate::derived::context::Context;
 use crate::findings::finding::{Finding, Passed};
 use crate::findings::mix::{Mix, MixedFigure};
+use crate::network::layout::Layout;
 use crate::plan::model::Plan;
 use crate::plan::model::movable::Movable;
 use crate::quantity::figure::Corner;
 use crate::quantity::figures::End;
 use crate::solved::aim::aims;
-use crate::solved::mixed::{LEAST_GAIN, Mixed, Search};
+use crate::solved::mixed::{Decided, LEAST_GAIN, Mixed, Search};
 use crate::solved::outcome::{Lift, Outcome};
 use crate::verdict::severity::Severity;
 
@@ -37,7 +38,7 @@ pub(crate) fn worsen<'a>(
     let mut used = Vec::new();
     for mixed in search.worst(&aims(context.layout, solved)) {
         let ends = search.ends(context.outcomes[mixed.outcome].corner);
-        let combination = Combination::of(context, movables, &mixed, &ends);
+        let combination = Combination::of(context, movables, mixed, &ends);
         let worse = combination.worse(context, findings, &mut workspace);
         if worse.is_empty() {
             continue;
@@ -62,56 +63,58 @@ pub(crate) struct Combination<'a> {
     pub held: Plan,
     /// The plan with every figure that the state depends on held where it is.
     exact: Plan,
-    mix: Mix,
+    /// Every figure that differs from the corner, or decides a quantity, with its number.
+    figures: Vec<(usize, MixedFigure)>,
+    quantities: Vec<Decided>,
     /// Per figure: the end at which it is.
     pub ends: Vec<Option<End>>,
 }
 
 impl<'a> Combination<'a> {
     /// `ends` are where the figures are in the corner.
-    fn of(context: &Context<'a>, movables: &[Movable], mixed: &Mixed, ends: &[Option<End>]) -> Self {
+    fn of(context: &Context<'a>, movables: &[Movable], mixed: Mixed, ends: &[Option<End>]) -> Self {
         let (mut held, mut exact) = (context.plan.clone(), context.plan.clone());
-        let largest = mixed.decide.first().map_or(0.0, |(_, effect)| *effect);
-        let deciding: Vec<usize> =
-            mixed.decide.iter().filter(|(_, e)| *e >= DECIDES * largest).map(|(m, _)| *m).take(MOST_NAMED).collect();
-        let mut figures: Vec<MixedFigure> = Vec::new();
+        let mut figures: Vec<(usize, MixedFigure)> = Vec::new();
         let mut ends = ends.to_vec();
         for (m, (movable, at)) in movables.iter().zip(&mut ends).enumerate() {
             let Some(end) = at else { continue };
             let differs = mixed.flipped.contains(&m);
             if differs {
                 *end = end.other();
+                held.hold(movable, *end);
             }
-            let end = *end;
-            exact.hold(movable, end);
-            if differs {
-                held.hold(movable, end);
-            }
-            let decides = deciding.contains(&m);
-            if differs || decides {
-                let (item, key, value, unit) =
-                    (movable.item.clone(), movable.key.clone(), movable.at(end), movable.ends.2);
-                figures.push(MixedFigure { item, key, value, unit, differs, decides, end });
-            }
+            exact.hold(movable, *end);
+            let (item, key, value, unit) =
+                (movable.item.clone(), movable.key.clone(), movable.at(*end), movable.ends.2);
+            figures.push((m, MixedFigure { item, key, value, unit, differs, decides: false, end: *end }));
         }
-        // The one that matters most comes first.
-        let rank = |f: &MixedFigure| {
-            let own = |(m, _): &(usize, f64)| movables[*m].item == f.item && movables[*m].key == f.key;
-            mixed.decide.iter().position(own).unwrap_or(usize::MAX)
+        Self { outcome: &context.outcomes[mixed.outcome], held, exact, figures, quantities: mixed.quantities, ends }
+    }
+
+    /// Where the figures are, for a finding: what decides the quantity that it judges comes first.
+    fn mix_of(&self, f: &Finding) -> Mix {
+        let (judged, unit) = f.comparison().map_or((0.0, ""), |(judged, _)| (judged.value, judged.unit));
+        let apart = |q: &&Decided| {
+            let apart = (q.badness.abs() - judged.abs()).abs();
+            if q.unit == unit { apart } else { f64::INFINITY }
         };
-        figures.sort_by_key(rank);
-        Self { outcome: &context.outcomes[mixed.outcome], held, exact, mix: Mix { figures }, ends }
+        let own = self.quantities.iter().min_by(|a, b| apart(a).total_cmp(&apart(b)));
+        let by = own.map_or(&[] as &[_], |q| &q.by);
+        let least = DECIDES * by.first().map_or(0.0, |(_, effect)| *effect);
+        let deciding: Vec<usize> =
+            by.iter().filter(|(_, effect)| *effect >= least).map(|(m, _)| *m).take(MOST_NAMED).collect();
+        let rank = |m: usize| deciding.iter().position(|d| *d == m);
+        let mut figures: Vec<(usize, MixedFigure)> =
+            self.figures.iter().filter(|(m, f)| f.differs || rank(*m).is_some()).cloned().collect();
+        figures.sort_by_key(|(m, _)| rank(*m).unwrap_or(usize::MAX));
+        let figure = |(m, f)| MixedFigure { decides: rank(m).is_some(), ..f };
+        Mix { figures: figures.into_iter().map(figure).collect() }
     }
 
     /// What the checks find here that is worse than in the review, and that a plan with exact figures shows too.
     fn worse(&self, context: &Context<'_>, known: &[Finding], workspace: &mut Workspace) -> Vec<Finding> {
         let o = self.outcome;
-        let typical = {
-            let is_typical = |t: &&Outcome| {
-                t.corner == Corner::Typical && t.case.scenario == o.case.scenario && t.case.surging == o.case.surging
-            };
-            context.outcomes.iter().find(is_typical)
-        };
+        let typical = context.outcomes.iter().find(|t| t.corner == Corner::Typical && t.is_case_of(o));
         let beside = |here: Outcome| -> Vec<Outcome> { std::iter::once(here).chain(typical.cloned()).collect() };
         let mut in_variant = |plan: &Plan| beside(o.in_variant(plan, Lift::None, workspace).0);
         let here = in_variant(&self.held);
@@ -136,8 +139,30 @@ impl<'a> Combination<'a> {
     fn with_fixes(&self, context: &Context<'_>, f: Finding, here: &[Outcome]) -> Finding {
         let full = checks::found_with_fixes(&self.held, context.layout, here, f.code);
         let same = full.into_iter().find(|g| g.subject == f.subject && g.severity == f.severity);
-        Finding { mix: Some(self.mix.clone()), ..same.unwrap_or(f) }
+        let f = same.unwrap_or(f);
+        Finding { mix: Some(self.mix_of(&f)), ..f }
     }
+}
+
+/// What a check still finds in a variant of the plan, in the combination in which it found something.
+pub(crate) fn still_found(plan: &Plan, lift: Lift, layout: &Layout, outcomes: &[Outcome], f: &Finding) -> Vec<Finding> {
+    let Some(mix) = &f.mix else { return Vec::new() };
+    let mut held = plan.clone();
+    for movable in plan.movables() {
+        let own = |m: &&MixedFigure| m.differs && m.item == movable.item && m.key == movable.key;
+        if let Some(figure) = mix.figures.iter().find(own) {
+            held.hold(&movable, figure.end);
+        }
+    }
+    let mut workspace = Workspace::default();
+    let there = |o: &&Outcome| Some(&o.case.scenario) == f.scenario.as_ref() && Some(o.corner) == f.corner;
+    let in_each = outcomes.iter().filter(there).flat_map(|o| {
+        let here = o.in_variant(&held, lift, &mut workspace).0;
+        let typical = outcomes.iter().find(|t| t.corner == Corner::Typical && t.is_case_of(o)).cloned();
+        let states: Vec<Outcome> = std::iter::once(here).chain(typical).collect();
+        checks::found_in(&held, layout, &states, &[f.code])
+    });
+    in_each.collect()
 }
 
 /// Whether a finding is worse than what is known of the same part.

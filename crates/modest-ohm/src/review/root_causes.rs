@@ -1,6 +1,7 @@
 //! One cause, one finding: what is gone with a strip's firmware limit set or a source's limit lifted stands under that
 //! cause.
 
+use super::mixed::still_found;
 use crate::checks;
 use crate::checks::shared::consumer_voltage::is_on_wrong_rail;
 use crate::derived::consumers::{Consumer, consumers};
@@ -11,7 +12,7 @@ use crate::findings::check::Consequences;
 use crate::findings::finding::{Consequence, Finding};
 use crate::plan::model::Plan;
 use crate::quantity::figure::{Figure, Origin};
-use crate::solved::outcome::{Lift, solve_all};
+use crate::solved::outcome::{Lift, Outcome, solve_near};
 use crate::verdict::codes;
 use crate::verdict::severity::Severity;
 
@@ -190,14 +191,19 @@ fn remaining(
     lift: Lift,
     codes: &[&str],
 ) -> Option<Remaining> {
-    let (layout, outcomes) = solve_all(plan, lift);
+    let near: Vec<Outcome> = original.all_outcomes().cloned().collect();
+    let (layout, outcomes) = solve_near(plan, lift, &near);
     let mut pairs = original.outcomes.iter().zip(&outcomes);
     if pairs.any(|(before, after)| before.actual.is_ok() && after.actual.is_err()) {
         return None;
     }
     let key = |f: &Finding| (f.code, f.subject.clone(), f.severity);
     let before: Vec<_> = findings.iter().map(key).collect();
-    Some(Remaining { left: checks::found_in(plan, &layout, &outcomes, codes).iter().map(key).collect(), before })
+    let mut left: Vec<_> = checks::found_in(plan, &layout, &outcomes, codes).iter().map(key).collect();
+    for f in findings.iter().filter(|f| f.mix.is_some() && codes.contains(&f.code)) {
+        left.extend(still_found(plan, lift, &layout, &outcomes, f).iter().map(key));
+    }
+    Some(Remaining { left, before })
 }
 
 /// What is still found in a variant, beside what was found in the plan.

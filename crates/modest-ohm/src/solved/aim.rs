@@ -54,6 +54,15 @@ impl Aim {
         if self.largest { 1.0 } else { -1.0 }
     }
 
+    /// The base unit of the quantity.
+    pub fn unit(&self) -> &'static str {
+        match self.what {
+            Quantity::Current(_) => "A",
+            Quantity::Voltage(_) | Quantity::LowestPixel(_) => "V",
+            Quantity::Heat(_) => "W",
+        }
+    }
+
     /// How bad it is in a state: the larger the worse. `None` where the state does not have it.
     pub fn badness(&self, s: &Snapshot) -> Option<f64> {
         let value = match self.what {

@@ -10,7 +10,7 @@ use std::collections::BTreeMap;
 use modest_ohm_solve::network::{Ladder, Law, Network};
 use modest_ohm_solve::solve::{Limits, Tangent, Workspace};
 
-use super::aim::{Aim, Which};
+use super::aim::{Aim, Quantity, Which};
 use super::outcome::{Outcome, Snapshot};
 use crate::network::build::build;
 use crate::network::shift::Shift;
@@ -24,6 +24,8 @@ use crate::quantity::figures::End;
 const MOST_ROUNDS: usize = 5;
 /// Less than this share of a value is no gain (our own figure; the same slack as recommended limits have).
 pub(crate) const LEAST_GAIN: f64 = 0.005;
+/// Currents that are alike to this share are one (rounding of a solve is far less, and so is coincidence).
+const SERIES: f64 = 1e-10;
 /// A figure that moves the value by less than this share is left where it is.
 const NO_EFFECT: f64 = 1e-6;
 
@@ -34,22 +36,19 @@ pub(crate) struct Mixed {
     pub outcome: usize,
     /// Figures at the other end than in that corner, in order.
     pub flipped: Vec<usize>,
-    /// By how much each figure that matters would make it milder at its other end, the largest first.
-    pub decide: Vec<(usize, f64)>,
-    pub badness: f64,
+    /// Per quantity that is worst here, what decides it.
+    pub quantities: Vec<Decided>,
 }
 
-impl Mixed {
-    /// Takes over what decides another quantity in the same combination: each figure at its largest effect.
-    pub fn also_decided_by(&mut self, other: &[(usize, f64)]) {
-        for (movable, effect) in other {
-            match self.decide.iter_mut().find(|(m, _)| m == movable) {
-                Some((_, known)) => *known = known.max(*effect),
-                None => self.decide.push((*movable, *effect)),
-            }
-        }
-        self.decide.sort_by(|a, b| b.1.total_cmp(&a.1));
-    }
+/// A quantity in its worst combination.
+#[derive(Clone, Debug)]
+pub(crate) struct Decided {
+    /// How much it is there; of what is bad by being small, negative.
+    pub badness: f64,
+    /// The base unit.
+    pub unit: &'static str,
+    /// By how much each figure would make it milder at its other end, the largest first.
+    pub by: Vec<(usize, f64)>,
 }
 
 /// The search in one plan; keeps what several quantities share.
@@ -92,8 +91,15 @@ impl<'a> Search<'a> {
     pub fn worst(&mut self, aims: &[Aim]) -> Vec<Mixed> {
         let mut groups: BTreeMap<(usize, Which), Vec<(Aim, f64)>> = BTreeMap::new();
         for aim in aims {
-            if let Some((outcome, corner)) = self.worst_corner(aim) {
-                groups.entry((outcome, aim.which)).or_default().push((*aim, corner));
+            let Some((outcome, corner)) = self.worst_corner(aim) else { continue };
+            let group = groups.entry((outcome, aim.which)).or_default();
+            // What lies in series carries one current.
+            let is_current = |a: &Aim| matches!(a.what, Quantity::Current(_));
+            let in_series = |(other, bad): &(Aim, f64)| {
+                is_current(other) && is_current(aim) && (bad - corner).abs() <= SERIES * corner.abs()
+            };
+            if !group.iter().any(in_series) {
+                group.push((*aim, corner));
             }
         }
         let mut found: Vec<Mixed> = Vec::new();
@@ -103,7 +109,7 @@ impl<'a> Search<'a> {
             for ((aim, corner), first) in group.into_iter().zip(effects) {
                 let Some(mixed) = self.follow(&aim, outcome, corner, first) else { continue };
                 match found.iter_mut().find(|m| m.outcome == mixed.outcome && m.flipped == mixed.flipped) {
-                    Some(known) => known.also_decided_by(&mixed.decide),
+                    Some(known) => known.quantities.extend(mixed.quantities),
                     None => found.push(mixed),
                 }
             }
@@ -133,9 +139,10 @@ impl<'a> Search<'a> {
             let mut decide: Vec<(usize, f64)> =
                 effects.iter().filter(|(_, gain)| *gain < 0.0).map(|(m, gain)| (*m, -gain)).collect();
             decide.sort_by(|a, b| b.1.total_cmp(&a.1));
-            best = Some(Mixed { outcome, flipped, decide, badness });
+            best =
+                Some(Mixed { outcome, flipped, quantities: vec![Decided { badness, unit: aim.unit(), by: decide }] });
         }
-        best.filter(|b| b.badness >= least)
+        best.filter(|_| reached >= least)
     }
 
     /// The outcome in which a quantity is worst, and how bad it is there; of equals the first.

@@ -57,6 +57,11 @@ pub(crate) struct Outcome {
 }
 
 impl Outcome {
+    /// True for another corner of the same scenario.
+    pub fn is_case_of(&self, other: &Self) -> bool {
+        self.case.scenario == other.case.scenario && self.case.surging == other.case.surging
+    }
+
     /// True where the source of a node limits its current and has collapsed: only that is reported, not what follows
     /// from it.
     pub fn is_down(&self, node: NodeId) -> bool {

@@ -173,6 +173,7 @@ fn arriving(context: &Context<'_>, sink: &mut Sink, input: &Input) {
     }
     let what = format!("`{}` outputs {}", input.name.text, context.plan.pin_words(&input.pin.at));
     let cures = match &input.source {
+        _ if !context.proposes => Vec::new(),
         InputSource::Swing { .. } => vec![
             pair(context, input).unwrap_or_else(|| "divide it: `divider = { top = …, bottom = … }`".into()),
             series_cure(input, &most),
