@@ -172,16 +172,19 @@ impl<'a> Search<'a> {
             let Some(measure) = aim.measure(snapshot) else { return Vec::new() };
             let adjoint = tangent.adjoint(&measure);
             let effect = |m: usize, shift: &Shift| -> Option<f64> {
-                let back = flipped.contains(&m);
+                // The difference of the two ends, not of one end and the present law: other figures of the same law may
+                // be elsewhere by now.
+                let sign = if flipped.contains(&m) { -1.0 } else { 1.0 };
                 let branch = |(i, before, after): &(usize, Law, Law)| {
-                    tangent.effect(&adjoint, *i, if back { before } else { after })
+                    Some(tangent.effect(&adjoint, *i, after)? - tangent.effect(&adjoint, *i, before)?)
                 };
                 let ladder = |(i, before, after): &(usize, Ladder, Ladder)| {
-                    tangent.effect_of_ladder(&adjoint, *i, if back { before } else { after })
+                    let effect = |ladder| tangent.effect_of_ladder(&adjoint, *i, ladder);
+                    Some(effect(after)? - effect(before)?)
                 };
                 let branches: Option<f64> = shift.branches.iter().map(branch).sum();
                 let ladders: Option<f64> = shift.ladders.iter().map(ladder).sum();
-                Some(branches? + ladders?)
+                Some(sign * (branches? + ladders?))
             };
             let all = shifts.iter().enumerate();
             all.filter_map(|(m, shift)| Some((m, effect(m, shift.as_ref()?)?))).collect()
