@@ -267,7 +267,7 @@ impl Discharge<'_> {
             let there = self.at(&after(1.0, &rates));
             let share = match &there {
                 Ok(there) if there.stopped.is_none() => 1.0,
-                _ => self.crossing(|share| after(share, &rates)),
+                _ => self.crossing(if steps > ROUGH_STEPS { 1e-4 } else { 1e-2 }, |share| after(share, &rates)),
             };
             let next = after(share, &rates);
             seconds += share * dt;
@@ -287,10 +287,10 @@ impl Discharge<'_> {
         None
     }
 
-    /// The share of a step at which the first consumer stops, to a five-hundredth: a step is a small part of the charge.
-    fn crossing(&mut self, charges: impl Fn(f64) -> Vec<f64>) -> f64 {
+    /// The share of a step at which the first consumer stops, to `fine`.
+    fn crossing(&mut self, fine: f64, charges: impl Fn(f64) -> Vec<f64>) -> f64 {
         let (mut runs, mut stops) = (0.0, 1.0);
-        while stops - runs > 2e-3 {
+        while stops - runs > fine {
             let middle = 0.5 * (runs + stops);
             if self.at(&charges(middle)).is_ok_and(|s| s.stopped.is_none()) {
                 runs = middle;

@@ -11,17 +11,22 @@ use modest_ohm_solve::network::{Ladder, Law, Network};
 use modest_ohm_solve::solve::{Limits, Tangent, Workspace};
 
 use super::aim::{Aim, Quantity, Which};
+use super::meeting::meeting;
 use super::outcome::{Outcome, Snapshot};
 use crate::network::build::build;
 use crate::network::shift::Shift;
 use crate::network::state::{Boards, State};
+use crate::plan::kinds::scenario::Scenario;
 use crate::plan::model::Plan;
 use crate::plan::model::movable::Movable;
+use crate::plan::model::node::NodeKind;
 use crate::quantity::figure::Corner;
 use crate::quantity::figures::End;
 
 /// Rounds until no sign changes; beyond that it goes in circles between two laws.
 const MOST_ROUNDS: usize = 5;
+/// Of sources on one rail so many are each tried as the highest (our own figure).
+const MOST_SOURCES: usize = 8;
 /// Less than this share of a value is no gain (our own figure; the same slack as recommended limits have).
 pub(crate) const LEAST_GAIN: f64 = 0.005;
 /// Currents that are alike to this share are one (rounding of a solve is far less, and so is coincidence).
@@ -49,6 +54,16 @@ pub(crate) struct Decided {
     pub unit: &'static str,
     /// By how much each figure would make it milder at its other end, the largest first.
     pub by: Vec<(usize, f64)>,
+}
+
+/// Where a search begins.
+struct Start {
+    outcome: usize,
+    flipped: Vec<usize>,
+    /// How bad the quantity is there.
+    reached: f64,
+    /// By how much each figure makes it worse at its other end.
+    effects: Vec<(usize, f64)>,
 }
 
 /// The search in one plan; keeps what several quantities share.
@@ -89,25 +104,28 @@ impl<'a> Search<'a> {
 
     /// The worst combination for each quantity for which it is worse than the worst named corner; equal ones once.
     pub fn worst(&mut self, aims: &[Aim]) -> Vec<Mixed> {
-        let mut groups: BTreeMap<(usize, Which), Vec<(Aim, f64)>> = BTreeMap::new();
+        let mut groups: BTreeMap<(usize, Which, Vec<usize>), Vec<(Aim, f64, f64)>> = BTreeMap::new();
+        let starts = self.starts();
         for aim in aims {
             let Some((outcome, corner)) = self.worst_corner(aim) else { continue };
-            let group = groups.entry((outcome, aim.which)).or_default();
+            let (from, start, reached) = self.worst_start(aim, &starts, (outcome, corner));
+            let group = groups.entry((from, aim.which, start)).or_default();
             // What lies in series carries one current.
             let is_current = |a: &Aim| matches!(a.what, Quantity::Current(_));
-            let in_series = |(other, bad): &(Aim, f64)| {
-                is_current(other) && is_current(aim) && (bad - corner).abs() <= SERIES * corner.abs()
+            let in_series = |(other, _, bad): &(Aim, f64, f64)| {
+                is_current(other) && is_current(aim) && (bad - reached).abs() <= SERIES * reached.abs()
             };
             if !group.iter().any(in_series) {
-                group.push((*aim, corner));
+                group.push((*aim, corner, reached));
             }
         }
         let mut found: Vec<Mixed> = Vec::new();
-        for ((outcome, _), group) in groups {
-            let aims: Vec<Aim> = group.iter().map(|(aim, _)| *aim).collect();
-            let Some(effects) = self.effects(&aims, outcome, &[]) else { continue };
-            for ((aim, corner), first) in group.into_iter().zip(effects) {
-                let Some(mixed) = self.follow(&aim, outcome, corner, first) else { continue };
+        for ((outcome, _, start), group) in groups {
+            let aims: Vec<Aim> = group.iter().map(|(aim, ..)| *aim).collect();
+            let Some(effects) = self.effects(&aims, outcome, &start) else { continue };
+            for ((aim, corner, reached), first) in group.into_iter().zip(effects) {
+                let from = Start { outcome, flipped: start.clone(), reached, effects: first };
+                let Some(mixed) = self.follow(&aim, corner, from) else { continue };
                 match found.iter_mut().find(|m| m.outcome == mixed.outcome && m.flipped == mixed.flipped) {
                     Some(known) => known.quantities.extend(mixed.quantities),
                     None => found.push(mixed),
@@ -117,32 +135,80 @@ impl<'a> Search<'a> {
         found
     }
 
-    /// From the worst corner of a quantity, with the effects of each figure there, to its worst combination.
-    fn follow(&mut self, aim: &Aim, outcome: usize, corner: f64, first: Vec<(usize, f64)>) -> Option<Mixed> {
+    /// Where derivatives see nothing: a diode that blocks in every corner. Of sources that feed one rail, each in its turn
+    /// is high while the others are low.
+    fn starts(&self) -> Vec<(usize, Vec<usize>)> {
+        let judged = &self.outcomes[..self.judged];
+        let Some(solved) = judged.iter().find_map(|o| o.sustained.as_ref().ok()) else { return Vec::new() };
+        let movable = |kind: &NodeKind| {
+            let name = &self.plan.nodes[self.plan.node_id(*kind)?.0].name;
+            let is_voltage = |m: &Movable| m.item == *name && matches!(m.key.as_str(), "voltage" | "output");
+            self.movables.iter().position(is_voltage)
+        };
+        let mut starts = Vec::new();
+        for set in meeting(self.plan, solved) {
+            let members: Vec<usize> = set.iter().filter_map(movable).collect();
+            for (n, member) in members.iter().enumerate() {
+                let others = || members.iter().copied().filter(|m| m != member);
+                for (i, o) in judged.iter().enumerate().filter(|(_, o)| o.case.scenario == Scenario::Worst) {
+                    let mut flipped: Vec<usize> = match o.corner {
+                        Corner::Low => vec![*member],
+                        Corner::Hot => others().collect(),
+                        _ => continue,
+                    };
+                    flipped.sort_unstable();
+                    if n < MOST_SOURCES {
+                        starts.push((i, flipped));
+                    }
+                }
+            }
+        }
+        starts
+    }
+
+    /// The state to search from: the worst corner, or a start in which the quantity is worse.
+    fn worst_start(
+        &mut self,
+        aim: &Aim,
+        starts: &[(usize, Vec<usize>)],
+        corner: (usize, f64),
+    ) -> (usize, Vec<usize>, f64) {
+        let mut worst = (corner.0, Vec::new(), corner.1);
+        for (outcome, flipped) in starts {
+            let Some(bad) = self.solve(aim.which, *outcome, flipped).and_then(|s| aim.badness(s)) else { continue };
+            if bad > worst.2 + 1e-9 * worst.2.abs() {
+                worst = (*outcome, flipped.clone(), bad);
+            }
+        }
+        worst
+    }
+
+    /// From a start to the worst combination of a quantity, where it is worse than the worst corner.
+    fn follow(&mut self, aim: &Aim, corner: f64, from: Start) -> Option<Mixed> {
         let least = corner + LEAST_GAIN * corner.abs().max(1e-3);
-        let mut best: Option<Mixed> = None;
-        let (mut reached, mut effects) = (corner, first);
+        let Start { outcome, mut flipped, mut reached, mut effects } = from;
         for _ in 0..MOST_ROUNDS {
-            let better: Vec<usize> =
-                effects.iter().filter(|(_, gain)| *gain > NO_EFFECT * corner.abs()).map(|(m, _)| *m).collect();
+            let no_effect = NO_EFFECT * reached.abs();
+            let better: Vec<usize> = effects.iter().filter(|(_, gain)| *gain > no_effect).map(|(m, _)| *m).collect();
             let gain: f64 = effects.iter().map(|(_, gain)| gain.max(0.0)).sum();
             if better.is_empty() || reached + gain < least {
                 break;
             }
-            let flipped = toggled(best.as_ref().map_or(&[], |b| &b.flipped), &better);
-            let Some(badness) = self.solve(aim.which, outcome, &flipped).and_then(|s| aim.badness(s)) else { break };
+            let next = toggled(&flipped, &better);
+            let Some(badness) = self.solve(aim.which, outcome, &next).and_then(|s| aim.badness(s)) else { break };
             if badness <= reached {
                 break;
             }
-            reached = badness;
+            (reached, flipped) = (badness, next);
             effects = self.effects(&[*aim], outcome, &flipped)?.pop()?;
-            let mut decide: Vec<(usize, f64)> =
-                effects.iter().filter(|(_, gain)| *gain < 0.0).map(|(m, gain)| (*m, -gain)).collect();
-            decide.sort_by(|a, b| b.1.total_cmp(&a.1));
-            best =
-                Some(Mixed { outcome, flipped, quantities: vec![Decided { badness, unit: aim.unit(), by: decide }] });
         }
-        best.filter(|_| reached >= least)
+        if reached < least {
+            return None;
+        }
+        let mut by: Vec<(usize, f64)> =
+            effects.iter().filter(|(_, gain)| *gain < 0.0).map(|(m, gain)| (*m, -gain)).collect();
+        by.sort_by(|a, b| b.1.total_cmp(&a.1));
+        Some(Mixed { outcome, flipped, quantities: vec![Decided { badness: reached, unit: aim.unit(), by }] })
     }
 
     /// The outcome in which a quantity is worst, and how bad it is there; of equals the first.

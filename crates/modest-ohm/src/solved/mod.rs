@@ -11,7 +11,10 @@ pub(crate) mod input_heat;
 pub(crate) mod input_source;
 pub(crate) mod levels;
 pub(crate) mod loop_ohms;
+pub(crate) mod meeting;
 pub(crate) mod mixed;
+#[cfg(test)]
+mod mixed_tests;
 pub(crate) mod opto;
 pub(crate) mod outcome;
 pub(crate) mod pulls;

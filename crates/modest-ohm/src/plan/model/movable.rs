@@ -113,6 +113,15 @@ impl Plan {
         self.each_of(movable, &mut |figure| figure.hold(end));
     }
 
+    /// Holds a figure at a share of its spread: 0 is the low end, 1 the high one.
+    #[cfg(test)]
+    pub(crate) fn put(&mut self, movable: &Movable, share: f64) {
+        self.each_of(movable, &mut |figure| {
+            let [low, _, high] = figure.values();
+            figure.set_values([low + share * (high - low); 3]);
+        });
+    }
+
     /// What is asked of the plan with a figure held at one end of its spread; afterwards it is as before.
     pub(crate) fn with_held<T>(&mut self, movable: &Movable, end: End, ask: impl FnOnce(&Self) -> T) -> T {
         let mut before = Vec::new();
