@@ -37,6 +37,15 @@ pub(crate) fn verdicts_that_depend(
     search: &mut Search<'_>,
     mixes: Vec<Combination<'_>>,
 ) -> Option<Finding> {
+    let open = open_entries(context, findings);
+    let (mut decided, left_out) = decided(context, &open, movables, search, mixes);
+    decided.sort_by_key(|(m, _)| *m);
+    let deciding = decided.into_iter().map(|(m, entries)| decides(&movables[m], &entries, &open)).collect();
+    tell(context.plan, deciding, left_out)
+}
+
+/// The findings that a figure may decide, and what stands under them.
+pub(super) fn open_entries(context: &Context<'_>, findings: &[Finding]) -> Vec<Entry> {
     // On a rail that a part was not made for no figure decides anything.
     let parts = consumers(context.plan, context.layout);
     let wrong: Vec<&str> = parts.iter().filter(|c| is_on_wrong_rail(context, c)).map(|c| c.name.as_str()).collect();
@@ -45,25 +54,33 @@ pub(crate) fn verdicts_that_depend(
     let solved = findings.iter().filter(|f| f.corner.is_some() && f.severity >= Severity::Caution && !is_rail(f));
     // What solves much of its own is not tried: it would be solved anew for both ends of every figure.
     let tried = |code: &str| matches!(checks::solves(code), Solves::Nothing | Solves::Discharges);
-    let open: Vec<Entry> = solved.flat_map(entries).filter(|(code, ..)| tried(code)).collect();
+    solved.flat_map(entries).filter(|(code, ..)| tried(code)).collect()
+}
+
+/// Per figure the entries that it decides; and how many figures there was no time for.
+pub(super) fn decided(
+    context: &Context<'_>,
+    open: &[Entry],
+    movables: &[Movable],
+    search: &mut Search<'_>,
+    mixes: Vec<Combination<'_>>,
+) -> (Vec<(usize, Vec<usize>)>, usize) {
     let assumed = |m: &Movable| m.origin.is_assumed() && !m.is_state;
     let figures: Vec<usize> = (0..movables.len()).filter(|m| assumed(&movables[*m])).collect();
     if open.is_empty() || figures.is_empty() {
-        return None;
+        return (Vec::new(), 0);
     }
-    let mut depends = Depends::new(context, movables, &open);
+    let mut depends = Depends::new(context, movables, open);
     let mut places: Vec<Place> = Vec::new();
-    let corners = context.all_outcomes().filter(|o| o.corner != Corner::Typical);
-    for o in corners {
-        let mut place = Place::of(context, context.plan.clone(), o.clone(), Vec::new());
-        place.entries = depends.standing(&place);
-        places.push(place);
+    for o in context.all_outcomes().filter(|o| o.corner != Corner::Typical) {
+        places.push(Place::of(context, context.plan.clone(), o.clone(), Vec::new()));
     }
     for mix in mixes {
         let here = mix.outcome.in_variant(&mix.held, Lift::None, &mut depends.workspace).0;
-        let mut place = Place::of(context, mix.held, here, mix.ends);
-        place.entries = depends.standing(&place);
-        places.push(place);
+        places.push(Place::of(context, mix.held, here, mix.ends));
+    }
+    for place in &mut places {
+        place.entries = depends.standing(place);
     }
     places.retain(|p| !p.entries.is_empty());
     for place in places.iter_mut().filter(|p| p.ends.is_empty()) {
@@ -73,9 +90,7 @@ pub(crate) fn verdicts_that_depend(
     // What stands in no corner by itself: whole discharges, and verdicts by nominal values.
     let apart: Vec<usize> = (0..open.len()).filter(|e| !places.iter().any(|p| p.entries.contains(e))).collect();
     let left_out = depends.decided_as_a_whole(&apart, &figures, &mut decided);
-    decided.sort_by_key(|(m, _)| *m);
-    let deciding = decided.into_iter().map(|(m, entries)| decides(&movables[m], &entries, &open)).collect();
-    tell(context.plan, deciding, left_out)
+    (decided, left_out)
 }
 
 /// A figure with the verdicts that it decides, each once; of several items with one cause those of the first.

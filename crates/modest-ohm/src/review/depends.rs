@@ -5,8 +5,9 @@
 //! it takes:
 //!
 //! 1. the solved states in which each finding stands;
-//! 2. in the first of them all figures at once at their other ends: a finding that stands even then is decided by none
-//!    of them alone. Where one is gone, the figures are halved until the one is found that ends it;
+//! 2. in the first of them each figure at its other end. In a large plan some at once: a finding that stands even then is
+//!    taken to be decided by none of them alone, and where one is gone, they are halved until the one is found that ends
+//!    it;
 //! 3. the other states of that finding, for that figure alone.
 //!
 //! Figures that the network does not contain (thresholds, thermal resistances) need no solving: the checks look at the
@@ -19,6 +20,7 @@ use modest_ohm_solve::solve::Workspace;
 use crate::checks;
 use crate::derived::context::Context;
 use crate::findings::finding::Finding;
+use crate::plan::kinds::scenario::Scenario;
 use crate::plan::model::Plan;
 use crate::plan::model::movable::Movable;
 use crate::quantity::figure::Corner;
@@ -26,13 +28,17 @@ use crate::quantity::figures::End;
 use crate::solved::outcome::{Lift, Outcome, solve_near};
 use crate::verdict::severity::Severity;
 
+/// Groups of figures that are tried in one state; up to so many figures are tried one by one (our own figure). In a group
+/// a figure whose other end makes it worse hides one that ends the finding.
+const MOST_GROUPS: usize = 64;
+
 /// A finding, or what stands under one: code, subject, severity.
 pub(crate) type Entry = (&'static str, String, Severity);
 
 /// A solved state in which some entries stand.
 pub(crate) struct Place {
     pub plan: Plan,
-    /// The state, and the same scenario with every figure nominal.
+    /// The state and its companions.
     pub outcomes: Vec<Outcome>,
     /// Per figure: the end at which it is.
     pub ends: Vec<Option<End>>,
@@ -41,11 +47,15 @@ pub(crate) struct Place {
 }
 
 impl Place {
-    /// A state with its nominal companion.
+    /// A state with its companions: the same scenario with every figure nominal, and what lasts beside a surge.
     pub fn of(context: &Context<'_>, plan: Plan, outcome: Outcome, ends: Vec<Option<End>>) -> Self {
         let is_typical = |t: &&Outcome| t.corner == Corner::Typical && t.is_case_of(&outcome);
         let typical = context.all_outcomes().find(is_typical).filter(|_| outcome.corner != Corner::Typical).cloned();
-        Self { plan, outcomes: std::iter::once(outcome).chain(typical).collect(), ends, entries: Vec::new() }
+        // A surge is held against what lasts.
+        let is_lasting = |w: &&Outcome| w.case.scenario == Scenario::Worst && w.corner == outcome.corner;
+        let lasting = context.all_outcomes().find(is_lasting).filter(|_| !outcome.case.continuous).cloned();
+        let outcomes = std::iter::once(outcome).chain(typical).chain(lasting).collect();
+        Self { plan, outcomes, ends, entries: Vec::new() }
     }
 }
 
@@ -70,7 +80,9 @@ impl<'a> Depends<'a> {
         for (n, entries) in followed(places) {
             let place = &places[n];
             let (solved, other): (Vec<usize>, Vec<usize>) = figures.iter().partition(|m| place.ends[**m].is_some());
-            self.halve((n, place), &solved, &entries, &mut candidates);
+            for group in solved.chunks(solved.len().div_ceil(MOST_GROUPS).max(1)) {
+                self.halve((n, place), group, &entries, &mut candidates);
+            }
             for m in self.that_matter(place, &other) {
                 candidates.extend(entries.iter().map(|e| (m, *e)));
             }
@@ -228,8 +240,9 @@ impl<'a> Depends<'a> {
     pub fn standing(&self, place: &Place) -> Vec<usize> {
         let codes = self.codes(&(0..self.open.len()).collect::<Vec<_>>());
         let mut found = checks::found_in(&place.plan, self.context.layout, &place.outcomes, &codes);
-        // What the nominal companion shows has its own place.
-        found.retain(|f| f.corner == Some(place.outcomes[0].corner));
+        // What the companions show has its own place.
+        let o = &place.outcomes[0];
+        found.retain(|f| f.corner == Some(o.corner) && f.scenario.as_ref() == Some(&o.case.scenario));
         (0..self.open.len()).filter(|e| is_found(&self.open[*e], &found)).collect()
     }
 }

@@ -3,6 +3,8 @@
 pub(crate) mod acceptance;
 pub(crate) mod assumptions;
 pub(crate) mod depends;
+#[cfg(test)]
+mod depends_tests;
 pub(crate) mod mixed;
 pub(crate) mod pin_findings;
 pub(crate) mod root_causes;
