@@ -1,7 +1,7 @@
 //! Findings as text and as JSON.
 
 use modest_ohm::checks::registry;
-use modest_ohm::findings::{Evidence, Passed};
+use modest_ohm::findings::{Evidence, MixedFigure, Passed};
 use modest_ohm::units::Origin;
 use modest_ohm::{Finding, Review, Scenario, Severity};
 
@@ -10,7 +10,9 @@ use crate::document::style::{self, QUIET, paint};
 use crate::document::wrap::wrap;
 use crate::document::{Block, Document, PassedLine};
 use crate::first_screen::{counts, first_screen, last, top};
-use crate::json::{self, AlsoShape, CheckShape, EvidenceShape, FindingShape, PassedShape, ProposalShape, SummaryShape};
+use crate::json::{
+    self, AlsoShape, CheckShape, EvidenceShape, FindingShape, MixedShape, PassedShape, ProposalShape, SummaryShape,
+};
 use crate::{Input, Layout};
 
 /// The findings, worst first: on a terminal what fits on its first screen, else all of them.
@@ -184,6 +186,7 @@ fn finding_shape<'a>(review: &Review, f: &'a Finding) -> FindingShape<'a> {
         subject: &f.subject,
         scenario: f.scenario.as_ref().map(Scenario::name),
         corner: json::corner(f.corner),
+        mix: f.mix.as_ref().map(|mix| mix.figures.iter().map(mixed_shape).collect()),
         message: &f.message,
         line: place.map(|p| p.line),
         column: place.map(|p| p.column),
@@ -198,6 +201,11 @@ fn finding_shape<'a>(review: &Review, f: &'a Finding) -> FindingShape<'a> {
         accepted: f.accepted.is_some(),
         because: f.accepted.as_deref(),
     }
+}
+
+fn mixed_shape(f: &MixedFigure) -> MixedShape<'_> {
+    let (item, key, value, unit) = (f.item.as_str(), f.key.as_str(), f.value, f.unit);
+    MixedShape { item, key, value, unit, differs: f.differs, decides: f.decides }
 }
 
 fn evidence_shape(e: &Evidence) -> EvidenceShape<'_> {

@@ -68,6 +68,9 @@ pub(crate) struct FindingShape<'a> {
     pub subject: &'a str,
     pub scenario: Option<&'a str>,
     pub corner: Option<&'a str>,
+    /// Where a combination of tolerances is worse than every corner.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub mix: Option<Vec<MixedShape<'a>>>,
     pub message: &'a str,
     pub line: Option<usize>,
     pub column: Option<usize>,
@@ -98,6 +101,17 @@ pub(crate) struct EvidenceShape<'a> {
     pub origin: &'a str,
     #[serde(skip_serializing_if = "Option::is_none")]
     pub source: Option<String>,
+}
+
+/// A figure that is elsewhere than in the corner, or on which the result hangs most.
+#[derive(Serialize)]
+pub(crate) struct MixedShape<'a> {
+    pub item: &'a str,
+    pub key: &'a str,
+    pub value: f64,
+    pub unit: &'a str,
+    pub differs: bool,
+    pub decides: bool,
 }
 
 /// A fix in words; edits of the plan file come with a later version, so `edits` is empty and nothing is `verified`.

@@ -59,6 +59,9 @@ impl Place {
     }
 }
 
+/// Figures and the ends that they are moved to.
+type Moves = Vec<(usize, End)>;
+
 /// The search in one review.
 pub(crate) struct Depends<'a> {
     pub context: &'a Context<'a>,
@@ -66,7 +69,7 @@ pub(crate) struct Depends<'a> {
     pub open: &'a [Entry],
     pub workspace: Workspace,
     /// Entries that still stand, by the number of a state and the figures moved in it.
-    known: BTreeMap<(usize, Vec<(usize, End)>), Vec<usize>>,
+    known: BTreeMap<(usize, Moves), Vec<usize>>,
 }
 
 impl<'a> Depends<'a> {
@@ -146,7 +149,7 @@ impl<'a> Depends<'a> {
         if group.is_empty() || entries.is_empty() {
             return;
         }
-        let moves: Vec<(usize, End)> = group.iter().filter_map(|m| Some((*m, at.1.ends[*m]?.other()))).collect();
+        let moves: Moves = group.iter().filter_map(|m| Some((*m, at.1.ends[*m]?.other()))).collect();
         let left = self.standing_with(at, &moves);
         let gone: Vec<usize> = entries.iter().copied().filter(|e| !left.contains(e)).collect();
         match group {

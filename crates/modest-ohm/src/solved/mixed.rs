@@ -56,6 +56,9 @@ pub(crate) struct Decided {
     pub by: Vec<(usize, f64)>,
 }
 
+/// A quantity, how bad it is in the worst corner, and in the state from which it is searched.
+type Reached = (Aim, f64, f64);
+
 /// Where a search begins.
 struct Start {
     outcome: usize,
@@ -104,7 +107,7 @@ impl<'a> Search<'a> {
 
     /// The worst combination for each quantity for which it is worse than the worst named corner; equal ones once.
     pub fn worst(&mut self, aims: &[Aim]) -> Vec<Mixed> {
-        let mut groups: BTreeMap<(usize, Which, Vec<usize>), Vec<(Aim, f64, f64)>> = BTreeMap::new();
+        let mut groups: BTreeMap<(usize, Which, Vec<usize>), Vec<Reached>> = BTreeMap::new();
         let starts = self.starts();
         for aim in aims {
             let Some((outcome, corner)) = self.worst_corner(aim) else { continue };
@@ -112,7 +115,7 @@ impl<'a> Search<'a> {
             let group = groups.entry((from, aim.which, start)).or_default();
             // What lies in series carries one current.
             let is_current = |a: &Aim| matches!(a.what, Quantity::Current(_));
-            let in_series = |(other, _, bad): &(Aim, f64, f64)| {
+            let in_series = |(other, _, bad): &Reached| {
                 is_current(other) && is_current(aim) && (bad - reached).abs() <= SERIES * reached.abs()
             };
             if !group.iter().any(in_series) {

@@ -17,6 +17,7 @@ mod cases;
 mod catalogue;
 mod causes;
 mod checks;
+mod combinations;
 mod common;
 mod connectors;
 mod counted;
