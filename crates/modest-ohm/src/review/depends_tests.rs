@@ -7,6 +7,7 @@ use super::depends::{Entry, is_found};
 use super::{mixed, root_causes};
 use crate::checks;
 use crate::derived::context::Context;
+use crate::findings::finding::Finding;
 use crate::plan::model::Plan;
 use crate::quantity::figures::End;
 use crate::solved::mixed::Search;
@@ -69,7 +70,8 @@ fn both(plan: &Plan) -> (Named, Named) {
     let name = |m: usize, e: usize| (movables[m].item.clone(), movables[m].key.clone(), open[e].0, open[e].1.clone());
     let found = decided(&context, &open, &movables, &mut search, mixes).0;
     let own = found.iter().flat_map(|(m, entries)| entries.iter().map(|e| name(*m, *e))).collect();
-    let codes: Vec<&str> = open.iter().map(|(code, ..)| *code).collect();
+    let mut codes: Vec<&str> = open.iter().map(|(code, ..)| *code).collect();
+    codes.push("supply-overloaded");
     let mut full = Named::new();
     for (m, movable) in movables.iter().enumerate().filter(|(_, m)| m.origin.is_assumed() && !m.is_state) {
         let [low, high] = [End::Low, End::High].map(|end| {
@@ -81,7 +83,13 @@ fn both(plan: &Plan) -> (Named, Named) {
             (!lost).then(|| checks::found_in(&held, &layout, &after, &codes))
         });
         let (Some(low), Some(high)) = (low, high) else { continue };
-        let decides = |e: &usize| is_found(&open[*e], &low) != is_found(&open[*e], &high);
+        // At its bad end a surge may become a lasting overload of the same source: it is not gone, but worse.
+        let worse = |e: &usize, found: &[Finding]| {
+            let overload = |f: &Finding| f.code == "supply-overloaded" && f.subject == open[*e].1;
+            found.iter().any(overload) && !findings.iter().any(overload)
+        };
+        let stands = |e: &usize, found: &[Finding]| is_found(&open[*e], found) || worse(e, found);
+        let decides = |e: &usize| stands(e, &low) != stands(e, &high);
         full.extend((0..open.len()).filter(decides).map(|e| name(m, e)));
     }
     (own, full)
