@@ -1,5 +1,7 @@
 //! What moving one figure changes in a network.
 
+use std::collections::{BTreeMap, BTreeSet};
+
 use modest_ohm_solve::network::{Ladder, Law, Network};
 
 /// Laws that differ between two networks of the same parts.
@@ -29,6 +31,29 @@ impl Shift {
                 .collect(),
             ladders: ladders.filter(|(_, (a, b))| a != b).map(|(i, (a, b))| (i, a.clone(), b.clone())).collect(),
         })
+    }
+
+    /// What differs, as one number each: branches, and ladders counted down from the largest.
+    pub fn places(&self) -> impl Iterator<Item = usize> + '_ {
+        let branches = self.branches.iter().map(|(i, ..)| *i);
+        branches.chain(self.ladders.iter().map(|(i, ..)| usize::MAX - i))
+    }
+
+    /// The changes of a group of figures as those of each, by what each may reach; `None` where one is nobody's.
+    pub fn split(&self, group: &[(usize, BTreeSet<usize>)]) -> Option<BTreeMap<usize, Self>> {
+        // One alone has made them all.
+        let owner = |place: usize| match group {
+            [(only, _)] => Some(*only),
+            _ => group.iter().find(|(_, reach)| reach.contains(&place)).map(|(m, _)| *m),
+        };
+        let mut each: BTreeMap<usize, Self> = BTreeMap::new();
+        for change in &self.branches {
+            each.entry(owner(change.0)?).or_default().branches.push(change.clone());
+        }
+        for change in &self.ladders {
+            each.entry(owner(usize::MAX - change.0)?).or_default().ladders.push(change.clone());
+        }
+        Some(each)
     }
 
     /// True where nothing differs.

@@ -7,15 +7,14 @@
 
 use std::collections::BTreeMap;
 
-use modest_ohm_solve::network::{Ladder, Law, Network};
+use modest_ohm_solve::network::{Ladder, Law};
 use modest_ohm_solve::solve::{Limits, Tangent, Workspace};
 
 use super::aim::{Aim, Quantity, Which};
+use super::flips::Flips;
 use super::meeting::meeting;
 use super::outcome::{Outcome, Snapshot};
-use crate::network::build::build;
 use crate::network::shift::Shift;
-use crate::network::state::{Boards, State};
 use crate::plan::kinds::scenario::Scenario;
 use crate::plan::model::Plan;
 use crate::plan::model::movable::Movable;
@@ -76,15 +75,8 @@ pub(crate) struct Search<'a> {
     outcomes: &'a [Outcome],
     /// How many of them, the first, every check judges.
     judged: usize,
-    /// The plan with figures moved, and moved back.
-    working: Plan,
+    flips: Flips<'a>,
     workspace: Workspace,
-    /// Per outcome and state of the boards: what each figure changes at its other end.
-    shifts: BTreeMap<(usize, bool), Vec<Option<Shift>>>,
-    /// Per figure an outcome whose network it moves, and whether boards are at peak current there.
-    touched: Vec<Option<(usize, bool)>>,
-    /// Per corner: the end at which each figure is.
-    ends: BTreeMap<Corner, Vec<Option<End>>>,
     /// Solved combinations, by outcome, state and figures moved.
     solved: BTreeMap<(usize, Which, Vec<usize>), Option<Snapshot>>,
 }
@@ -96,11 +88,8 @@ impl<'a> Search<'a> {
             movables,
             outcomes,
             judged,
-            working: plan.clone(),
+            flips: Flips::new(plan, movables, outcomes),
             workspace: Workspace::default(),
-            shifts: BTreeMap::new(),
-            touched: Vec::new(),
-            ends: BTreeMap::new(),
             solved: BTreeMap::new(),
         }
     }
@@ -214,6 +203,11 @@ impl<'a> Search<'a> {
         Some(Mixed { outcome, flipped, quantities: vec![Decided { badness: reached, unit: aim.unit(), by }] })
     }
 
+    /// The end of its spread at which each figure is in a corner; `None` of those that no network contains.
+    pub fn ends(&mut self, corner: Corner) -> Vec<Option<End>> {
+        self.flips.ends(corner)
+    }
+
     /// The outcome in which a quantity is worst, and how bad it is there; of equals the first.
     fn worst_corner(&self, aim: &Aim) -> Option<(usize, f64)> {
         let lasting = |o: &Outcome| aim.which != Which::Sustained || o.case.continuous;
@@ -231,10 +225,9 @@ impl<'a> Search<'a> {
     /// are of one solution.
     fn effects(&mut self, aims: &[Aim], outcome: usize, flipped: &[usize]) -> Option<Vec<Vec<(usize, f64)>>> {
         let which = aims.first()?.which;
-        let boards = self.boards(which, outcome);
+        let boards = self.flips.boards(which, outcome);
         self.solve(which, outcome, flipped)?;
-        self.shift(outcome, boards);
-        let shifts = self.shifts.get(&(outcome, boards == Boards::Peak))?;
+        let shifts = self.flips.shift(outcome, boards);
         let snapshot = self.solved.get(&(outcome, which, flipped.to_vec()))?.as_ref()?;
         let mut tangent = Tangent::new(&snapshot.net, limits(which), &snapshot.solution, &mut self.workspace).ok()?;
         let of = |aim: &Aim| -> Vec<(usize, f64)> {
@@ -261,101 +254,6 @@ impl<'a> Search<'a> {
         Some(aims.iter().map(of).collect())
     }
 
-    /// What each figure changes at its other end in an outcome's network.
-    fn shift(&mut self, outcome: usize, boards: Boards) {
-        let key = (outcome, boards == Boards::Peak);
-        if self.shifts.contains_key(&key) {
-            return;
-        }
-        let base = self.network(outcome, boards);
-        let mut shifts = Vec::with_capacity(self.movables.len());
-        for movable in self.movables {
-            self.working.flip(movable);
-            let moved = self.network(outcome, boards);
-            self.working.flip(movable);
-            shifts.push(Shift::between(&base, &moved).filter(|s| !s.is_empty()));
-        }
-        self.shifts.insert(key, shifts);
-    }
-
-    /// The end of its spread at which each figure is in a corner; `None` of those that no network contains. A figure
-    /// plays one role, so that this is the same in every scenario.
-    pub fn ends(&mut self, corner: Corner) -> Vec<Option<End>> {
-        if let Some(known) = self.ends.get(&corner) {
-            return known.clone();
-        }
-        if self.touched.is_empty() {
-            self.touched = self.touched();
-        }
-        let touched = self.touched.clone();
-        let in_corner = |outcome: usize| {
-            let (o, wanted) = (&self.outcomes[outcome], &self.outcomes[outcome].case);
-            let same = |p: &&Outcome| {
-                p.corner == corner && p.case.scenario == wanted.scenario && p.case.surging == wanted.surging
-            };
-            self.outcomes.iter().find(same).unwrap_or(o)
-        };
-        let movables = self.movables.iter().zip(touched);
-        let working = &mut self.working;
-        let ends: Vec<Option<End>> = movables
-            .map(|(movable, touched)| {
-                let (outcome, peak) = touched?;
-                let case = &in_corner(outcome).case;
-                let boards = if peak { Boards::Peak } else { Boards::Mean };
-                let state = |plan: &Plan| build(plan, &State { corner, boards, demands: &case.demands }).0;
-                let base = state(working);
-                let low = working.with_held(movable, End::Low, state);
-                let is_low = Shift::between(&base, &low).is_some_and(|s| s.is_empty());
-                Some(if is_low { End::Low } else { End::High })
-            })
-            .collect();
-        self.ends.insert(corner, ends.clone());
-        ends
-    }
-
-    /// Per figure an outcome whose network it moves, and whether boards are at peak current there.
-    fn touched(&mut self) -> Vec<Option<(usize, bool)>> {
-        let known = |m: usize| self.shifts.iter().find(|(_, shifts)| shifts[m].is_some()).map(|(place, _)| *place);
-        let mut touched: Vec<Option<(usize, bool)>> = (0..self.movables.len()).map(known).collect();
-        // One corner is enough: a figure is in the network or not.
-        let Some(corner) = self.outcomes.first().map(|o| o.corner) else { return touched };
-        for outcome in (0..self.outcomes.len()).filter(|i| self.outcomes[*i].corner == corner) {
-            let peaks = self.boards(Which::Wanted, outcome) == Boards::Peak;
-            for peak in [false, true].into_iter().filter(|peak| peaks || !peak) {
-                let boards = if peak { Boards::Peak } else { Boards::Mean };
-                let base = self.network(outcome, boards);
-                let open: Vec<usize> = (0..touched.len()).filter(|m| touched[*m].is_none()).collect();
-                let mut groups = vec![open];
-                while let Some(group) = groups.pop() {
-                    group.iter().for_each(|m| self.working.flip(&self.movables[*m]));
-                    let moved = self.network(outcome, boards);
-                    group.iter().for_each(|m| self.working.flip(&self.movables[*m]));
-                    let same = Shift::between(&base, &moved).is_some_and(|s| s.is_empty());
-                    match group.as_slice() {
-                        _ if same => {}
-                        [one] => touched[*one] = Some((outcome, peak)),
-                        _ => {
-                            let (first, second) = group.split_at(group.len() / 2);
-                            groups.extend([first.to_vec(), second.to_vec()]);
-                        }
-                    }
-                }
-            }
-        }
-        touched
-    }
-
-    fn boards(&self, which: Which, outcome: usize) -> Boards {
-        let bursts = self.outcomes[outcome].case.bursts && !self.plan.boards.is_empty();
-        if bursts && which != Which::Sustained { Boards::Peak } else { Boards::Mean }
-    }
-
-    /// The working plan's network in an outcome's scenario and corner.
-    fn network(&self, outcome: usize, boards: Boards) -> Network {
-        let o = &self.outcomes[outcome];
-        build(&self.working, &State { corner: o.corner, boards, demands: &o.case.demands }).0
-    }
-
     /// An outcome's state with some figures at their other end.
     fn solve(&mut self, which: Which, outcome: usize, flipped: &[usize]) -> Option<&Snapshot> {
         let key = (outcome, which, flipped.to_vec());
@@ -364,10 +262,8 @@ impl<'a> Search<'a> {
             let solved = if flipped.is_empty() {
                 Some(near.clone())
             } else {
-                let boards = self.boards(which, outcome);
-                flipped.iter().for_each(|m| self.working.flip(&self.movables[*m]));
-                let net = self.network(outcome, boards);
-                flipped.iter().for_each(|m| self.working.flip(&self.movables[*m]));
+                let boards = self.flips.boards(which, outcome);
+                let net = self.flips.moved(outcome, boards, flipped);
                 Snapshot::near(net, limits(which), near, &mut self.workspace)
             };
             self.solved.insert(key.clone(), solved);

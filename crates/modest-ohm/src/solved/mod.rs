@@ -6,6 +6,7 @@ pub(crate) mod collapsed;
 pub(crate) mod colour_shift;
 pub(crate) mod currents;
 pub(crate) mod drivers;
+pub(crate) mod flips;
 pub(crate) mod heat;
 pub(crate) mod input_heat;
 pub(crate) mod input_source;
