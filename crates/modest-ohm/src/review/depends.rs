@@ -189,10 +189,9 @@ impl<'a> Depends<'a> {
 
     /// Whether an entry is gone in every state in which it stands, with a figure at one end of its spread.
     fn is_gone(&mut self, places: &[Place], figure: usize, entry: usize, end: End) -> bool {
-        let own = || places.iter().enumerate().filter(|(_, p)| p.entries.contains(&entry));
-        // Where the figure is at this end already, it stands.
-        !own().any(|(_, p)| p.ends[figure] == Some(end))
-            && own().all(|at| !self.standing_with(at, &[(figure, end)]).contains(&entry))
+        // Where the figure is at this end already, its nominal companion moves all the same.
+        let mut own = places.iter().enumerate().filter(|(_, p)| p.entries.contains(&entry));
+        own.all(|at| !self.standing_with(at, &[(figure, end)]).contains(&entry))
     }
 
     /// Which entries still stand in a state with figures moved.
