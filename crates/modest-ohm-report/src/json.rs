@@ -68,7 +68,6 @@ pub(crate) struct FindingShape<'a> {
     pub subject: &'a str,
     pub scenario: Option<&'a str>,
     pub corner: Option<&'a str>,
-    /// Where a combination of tolerances is worse than every corner.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub mix: Option<Vec<MixedShape<'a>>>,
     pub message: &'a str,

@@ -1,10 +1,10 @@
 //! How long batteries last: the solved currents integrated until the first consumer stops.
 
 use crate::plan::kinds::scenario::Scenario;
-use modest_ohm_solve::Groups;
 use modest_ohm_solve::network::{Law, Network};
 use modest_ohm_solve::solve::{Limits, Solution, Workspace, solve, solve_from};
 
+use super::batteries::feeding_together;
 use super::consumers::{Consumer, consumers};
 use crate::network::build::build;
 use crate::network::layout::Layout;
@@ -127,36 +127,6 @@ pub(crate) fn runtimes(plan: &Plan, case: &Case) -> Vec<RuntimeRow> {
         })
         .collect();
     feeding_together(plan, &batteries).into_iter().flat_map(|group| of_group(plan, case, group)).collect()
-}
-
-/// Batteries that feed something in common, in groups: each group runs down by itself.
-fn feeding_together(plan: &Plan, batteries: &[usize]) -> Vec<Vec<usize>> {
-    let mut groups = Groups::new(plan.supplies.len());
-    let above = |node: NodeId| {
-        let path = plan.path_up(node);
-        let own = batteries.iter().copied();
-        own.filter(|i| plan.node_id(NodeKind::Supply(*i)).is_some_and(|id| path.contains(&id))).collect::<Vec<_>>()
-    };
-    let mut join = |own: &[usize]| own.windows(2).for_each(|pair| groups.join(pair[0], pair[1]));
-    for (i, _) in plan.nodes.iter().enumerate() {
-        join(&above(NodeId(i)));
-    }
-    for strip in &plan.strips {
-        let own: Vec<usize> = strip.injections.iter().flat_map(|q| above(q.feed.from.id)).collect();
-        join(&own);
-    }
-    for link in plan.links.iter().filter(|l| l.closed) {
-        let own: Vec<usize> = link.between.iter().flat_map(|n| above(n.id)).collect();
-        join(&own);
-    }
-    let mut out: Vec<Vec<usize>> = Vec::new();
-    for i in batteries {
-        match out.iter_mut().find(|group| groups.together(group[0], *i)) {
-            Some(group) => group.push(*i),
-            None => out.push(vec![*i]),
-        }
-    }
-    out
 }
 
 /// What converters limit is reported of the converter: a battery sags by its own resistance and the cables.

@@ -2,6 +2,7 @@
 //! checks look at.
 
 pub(crate) mod assumed_start;
+pub(crate) mod batteries;
 pub(crate) mod braking;
 pub(crate) mod class_starts;
 pub(crate) mod closing;
