@@ -7,7 +7,7 @@ use crate::quantity::figures::End;
 #[derive(Clone, Debug, PartialEq)]
 #[non_exhaustive]
 pub struct Mix {
-    /// Figures at the other end than in the corner, and those that decide besides, the most important first.
+    /// Figures at the other end than in the corner, and those that decide as well, the most important first.
     pub figures: Vec<MixedFigure>,
 }
 
@@ -25,7 +25,7 @@ pub struct MixedFigure {
     pub unit: &'static str,
     /// True where it is at the other end than in the corner.
     pub differs: bool,
-    /// True where the result hangs mostly on it.
+    /// True where the result depends mostly on it.
     pub decides: bool,
     pub(crate) end: End,
 }
@@ -37,6 +37,7 @@ impl Mix {
         let deciding: Vec<&MixedFigure> = self.figures.iter().filter(|f| f.decides).collect();
         let value = |f: &MixedFigure| crate::quantity::format::engineering_of(f.value, f.unit);
         let name = |f: &MixedFigure| match f.key.as_str() {
+            // What a supply or a converter is known by; a board has other voltages than its regulator's.
             "voltage" | "output" => format!("`{}`", f.item),
             key => format!("`{key}` of `{}`", f.item),
         };

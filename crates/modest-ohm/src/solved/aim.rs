@@ -11,7 +11,7 @@ use crate::network::layout::{Layout, Terminals};
 pub(crate) enum Which {
     /// What flows continuously, limits lifted.
     Sustained,
-    /// What is asked for, limits lifted.
+    /// The demand, limits lifted.
     Wanted,
     /// What flows, limits in force.
     Actual,
@@ -141,7 +141,6 @@ pub(crate) fn aims(layout: &Layout, s: &Snapshot) -> Vec<Aim> {
     let elements = layout.elements.iter().flatten().copied().chain(layout.links.iter().copied());
     let cables = layout.conductors.iter().map(|c| c.feed.unwrap_or(c.back));
     for branch in elements.chain(cables) {
-        // A tie carries current either way.
         for which in [Which::Sustained, Which::Wanted] {
             aims.push(Aim { what: Quantity::Current(branch), which, largest: true });
         }

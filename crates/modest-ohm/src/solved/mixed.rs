@@ -17,7 +17,7 @@ use super::outcome::{Outcome, Snapshot};
 use crate::network::shift::Shift;
 use crate::plan::kinds::scenario::Scenario;
 use crate::plan::model::Plan;
-use crate::plan::model::movable::Movable;
+use crate::plan::model::movable::{Movable, SOURCE_VOLTAGES};
 use crate::plan::model::node::NodeKind;
 use crate::quantity::figure::Corner;
 use crate::quantity::figures::End;
@@ -134,7 +134,7 @@ impl<'a> Search<'a> {
         let Some(solved) = judged.iter().find_map(|o| o.sustained.as_ref().ok()) else { return Vec::new() };
         let movable = |kind: &NodeKind| {
             let name = &self.plan.nodes[self.plan.node_id(*kind)?.0].name;
-            let is_voltage = |m: &Movable| m.item == *name && matches!(m.key.as_str(), "voltage" | "output");
+            let is_voltage = |m: &Movable| m.item == *name && SOURCE_VOLTAGES.contains(&m.key.as_str());
             self.movables.iter().position(is_voltage)
         };
         let mut starts = Vec::new();

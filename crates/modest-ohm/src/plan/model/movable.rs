@@ -4,6 +4,9 @@ use super::Plan;
 use crate::quantity::figure::Origin;
 use crate::quantity::figures::{AnyFigure, End};
 
+/// Keys of the voltage that a source makes: of a supply, a converter, a board's regulator.
+pub(crate) const SOURCE_VOLTAGES: [&str; 3] = ["voltage", "output", "regulator.voltage"];
+
 /// A figure with a spread, or several that have one cause and move together.
 #[derive(Clone, Debug)]
 pub(crate) struct Movable {
@@ -32,9 +35,8 @@ impl Movable {
     /// Whether figures of two items have one cause. Strips of one generic part come off one reel, motors of one part
     /// out of one box; sources differ from one to the next.
     fn is_one_cause(&self, key: &str, ends: (f64, f64, &'static str), origin: &Origin) -> bool {
-        const OF_SOURCES: [&str; 3] = ["voltage", "output", "regulator.voltage"];
         let one_part = matches!((&self.origin, origin), (Origin::Catalogue { part: a, .. }, Origin::Catalogue { part: b, .. }) if a == b);
-        one_part && self.key == key && self.ends == ends && !OF_SOURCES.contains(&key)
+        one_part && self.key == key && self.ends == ends && !SOURCE_VOLTAGES.contains(&key)
     }
 }
 
