@@ -41,14 +41,20 @@ pub(crate) fn first_screen(input: &Input<'_>, review: &Review, width: usize, row
 
 /// The title and the file, how much was found, and what that means.
 pub(crate) fn top(input: &Input<'_>, review: &Review, width: usize) -> String {
+    let first = title(input, review, width);
+    let counts = wrap(&counts(review), width, 0);
+    format!("{first}{counts}\n{}\n", wrap(&verdict(review), width, 0))
+}
+
+/// The title at the left and the file at the right end of a line.
+pub(crate) fn title(input: &Input<'_>, review: &Review, width: usize) -> String {
     let title = printable(review.plan().title());
     let path = cut(input.path, width / 2);
     let title = cut(&title, width.saturating_sub(path.chars().count() + 2));
     let gap = width.saturating_sub(title.chars().count() + path.chars().count()).max(1);
     let first = format!("{}{}{}", paint(STRONG, &title), " ".repeat(gap), paint(QUIET, &path));
     let first = if title.is_empty() { paint(STRONG, &path) } else { first.trim_end().to_owned() };
-    let counts = wrap(&counts(review), width, 0);
-    format!("{first}\n{counts}\n{}\n", wrap(&verdict(review), width, 0))
+    format!("{first}\n")
 }
 
 /// How many findings of each severity there are.

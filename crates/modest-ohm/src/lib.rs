@@ -90,6 +90,7 @@ pub mod checks;
 pub(crate) mod derived;
 pub mod findings;
 pub(crate) mod network;
+pub mod odds;
 pub mod panel;
 pub mod plan;
 pub(crate) mod quantity;
@@ -106,7 +107,7 @@ pub mod views;
 /// Quantities with their units, figures with spread and origin, and how both are read and printed.
 pub mod units {
     pub use crate::quantity::figure::{Figure, NoCorner, Origin, Role};
-    pub use crate::quantity::format::{duration, engineering};
+    pub use crate::quantity::format::{duration, engineering, engineering_of};
     pub use crate::quantity::parse::{ParseProblem, parse_figure, parse_quantity};
     pub use crate::quantity::range::{Nominal, Range};
     pub use crate::quantity::units::{

@@ -76,6 +76,11 @@ pub enum Command {
         after_help = "Examples:\n  mohm why plans/harbour-diorama.toml five\n  mohm why plans/harbour-diorama.toml keeper.3v3"
     )]
     Why(Why),
+    /// In how many builds of a plan everything works, and which tolerance decides
+    #[command(
+        after_help = "Examples:\n  mohm odds plans/harbour-diorama.toml\n  mohm odds --format json plans/harbour-first-draft.toml"
+    )]
+    Odds(Odds),
     /// Answer a single question without a plan
     #[command(subcommand, after_help = "Example:\n  mohm size supply \"12 V\" \"2.5 A\" \"800 mA\"")]
     Size(Size),
@@ -229,6 +234,16 @@ pub struct Why {
     pub plan: PathBuf,
     /// A supply, branch, converter, board, strip or load, or one of their nodes
     pub name: String,
+    /// Text for people or JSON for programs
+    #[arg(long, value_enum, default_value_t = Format::Text)]
+    pub format: Format,
+}
+
+/// `odds`.
+#[derive(clap::Args, Debug)]
+pub struct Odds {
+    /// The plan; `-` reads standard input
+    pub plan: PathBuf,
     /// Text for people or JSON for programs
     #[arg(long, value_enum, default_value_t = Format::Text)]
     pub format: Format,

@@ -9,6 +9,7 @@ mod feeds;
 mod firmware;
 mod leads;
 mod new;
+mod odds;
 mod pins;
 mod problems;
 mod signals;
@@ -30,6 +31,7 @@ pub fn run(command: Command) -> u8 {
         Command::Pins(args) => pins::run(&args),
         Command::Firmware(args) => firmware::run(&args),
         Command::Why(args) => why::run(&args),
+        Command::Odds(args) => odds::run(&args),
         Command::Size(question) => size::run(&question),
         Command::Draw(args) => draw::run(&args),
         Command::About(args) => about::run(&args),

@@ -1,5 +1,6 @@
 //! A combination of tolerances that none of the four corners has.
 
+use crate::plan::model::Plan;
 use crate::quantity::figures::End;
 
 /// Where the figures are in which a finding is worst, where that is worse than in every named corner: as in the finding's
@@ -31,6 +32,18 @@ pub struct MixedFigure {
 }
 
 impl Mix {
+    /// The plan with the figures that differ from the corner held where they are.
+    pub(crate) fn held(&self, plan: &Plan) -> Plan {
+        let mut held = plan.clone();
+        for movable in plan.movables() {
+            let own = |m: &&MixedFigure| m.differs && m.item == movable.item && m.key == movable.key;
+            if let Some(figure) = self.figures.iter().find(own) {
+                held.hold(&movable, figure.end);
+            }
+        }
+        held
+    }
+
     /// `east` at 5.78 V while `west` is at 5.23 V.
     #[must_use]
     pub fn words(&self) -> String {

@@ -45,7 +45,12 @@ pub(crate) fn plain<Q: Quantity>(quantity: Q) -> String {
 }
 
 /// As `Display`, for a number in its base unit of which only the symbol is known.
-pub(crate) fn engineering_of(value: f64, symbol: &str) -> String {
+///
+/// ```
+/// assert_eq!(modest_ohm::units::engineering_of(0.0042, "A"), "4.2 mA");
+/// ```
+#[must_use]
+pub fn engineering_of(value: f64, symbol: &str) -> String {
     plain_of(value, symbol, has_prefixes(symbol))
 }
 

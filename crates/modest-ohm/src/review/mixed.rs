@@ -147,13 +147,7 @@ impl<'a> Combination<'a> {
 /// What a check still finds in a variant of the plan, in the combination in which it found something.
 pub(crate) fn still_found(plan: &Plan, lift: Lift, layout: &Layout, outcomes: &[Outcome], f: &Finding) -> Vec<Finding> {
     let Some(mix) = &f.mix else { return Vec::new() };
-    let mut held = plan.clone();
-    for movable in plan.movables() {
-        let own = |m: &&MixedFigure| m.differs && m.item == movable.item && m.key == movable.key;
-        if let Some(figure) = mix.figures.iter().find(own) {
-            held.hold(&movable, figure.end);
-        }
-    }
+    let held = mix.held(plan);
     let mut workspace = Workspace::default();
     let there = |o: &&Outcome| Some(&o.case.scenario) == f.scenario.as_ref() && Some(o.corner) == f.corner;
     let in_each = outcomes.iter().filter(there).flat_map(|o| {

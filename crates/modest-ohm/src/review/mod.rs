@@ -5,6 +5,7 @@ pub(crate) mod assumptions;
 pub(crate) mod depends;
 #[cfg(test)]
 mod depends_tests;
+pub(crate) mod measurement;
 pub(crate) mod mixed;
 pub(crate) mod pin_findings;
 pub(crate) mod root_causes;

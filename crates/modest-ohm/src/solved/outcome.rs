@@ -137,6 +137,17 @@ impl Outcome {
     }
 }
 
+/// One scenario of a plan in one corner, searched from an outcome of a plan with the same parts and other figures.
+pub(crate) fn solve_near_one(
+    plan: &Plan,
+    case: &Case,
+    corner: Corner,
+    near: &Outcome,
+    workspace: &mut Workspace,
+) -> Outcome {
+    solve_case(plan, case, corner, Lift::None, Some(near), workspace).0
+}
+
 /// One scenario in one corner, searched from a similar outcome where there is one.
 fn solve_case(
     plan: &Plan,

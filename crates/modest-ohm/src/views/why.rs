@@ -1,6 +1,8 @@
 //! Where a number comes from: traced to the plan's text, a class, a default, or the numbers that it is computed from.
 
+use crate::findings::finding::Finding;
 use crate::network::layout::{ConductorInfo, PinInfo};
+use crate::odds::judged::VerdictOdds;
 use crate::plan::kinds::converter::ConverterKind;
 use crate::plan::kinds::run::RunKind;
 use crate::plan::kinds::scenario::Scenario;
@@ -41,6 +43,13 @@ impl Trace {
     ) -> Self {
         Self { what: what.into(), value: value.to_string(), because: because.into(), line: None, from }
     }
+}
+
+/// In how many builds a finding stands, and what decides it.
+fn builds_trace(v: &VerdictOdds) -> Trace {
+    let about: Vec<String> = v.value.map(|value| value.words()).into_iter().chain(v.decided_words()).collect();
+    let from = v.worth_words().map(|worth| Trace::computed("worth knowing", "", worth, Vec::new()));
+    Trace::computed("builds", v.words(), about.join("; "), from.into_iter().collect())
 }
 
 impl Review {
@@ -84,7 +93,9 @@ impl Review {
         }
         traces.extend(self.between_traces(name));
         traces.extend(self.figure_traces(item));
-        for f in self.findings.iter().filter(|f| f.subject == name || f.subject == item) {
+        let own = |f: &Finding| f.subject == name || f.subject == item;
+        let odds = self.odds_of(own);
+        for f in self.findings.iter().filter(|f| own(f)) {
             let from = f.evidence.iter().map(|e| {
                 let (because, line) = self.origin_words(&e.origin);
                 let value =
@@ -93,7 +104,8 @@ impl Review {
             });
             let at = f.scenario.as_ref().map_or_else(String::new, |s| format!(" in {s}"));
             let what = format!("{} ({}{at})", f.code, f.severity.word());
-            traces.push(Trace::computed(what, "", f.message.clone(), from.collect()));
+            let builds = odds.verdicts.iter().find(|v| v.code == f.code && v.names(&f.subject)).map(builds_trace);
+            traces.push(Trace::computed(what, "", f.message.clone(), from.chain(builds).collect()));
         }
         for f in &self.findings {
             for c in f.also.iter().filter(|c| c.subject == name || c.subject == item) {

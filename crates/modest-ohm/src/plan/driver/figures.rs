@@ -101,7 +101,7 @@ pub(crate) struct Logic {
 #[derive(Clone, Debug, Figures)]
 pub(crate) struct Bridge {
     /// The range of its logic supply.
-    #[figures(key = "logic-voltage")]
+    #[figures(key = "logic-voltage", range)]
     pub logic: Option<Figure<Volts>>,
     /// Its own 5 V regulator.
     pub regulator: Jumper,

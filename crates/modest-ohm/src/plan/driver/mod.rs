@@ -129,10 +129,12 @@ pub(crate) struct Driver {
 #[derive(Clone, Debug, Default, Figures)]
 pub(crate) struct Thermal {
     /// Junction to ambient.
+    #[figures(key = "theta-ja")]
     pub theta: Option<Figure<KelvinsPerWatt>>,
     /// Junction to case, and the sink that is on it.
     #[figures(key = "theta-jc")]
     pub case: Option<Figure<KelvinsPerWatt>>,
+    #[figures(key = "heatsink")]
     pub sink: Option<Figure<KelvinsPerWatt>>,
     #[figures(key = "junction-max")]
     pub most: Option<Figure<Celsius>>,

@@ -64,6 +64,7 @@ impl ConverterKind {
 #[derive(Clone, Debug, Figures)]
 pub(crate) struct Heat {
     /// Junction or hottest place against the air.
+    #[figures(key = "theta-ja")]
     pub theta: Option<Figure<KelvinsPerWatt>>,
     #[figures(key = "junction-max")]
     pub limit: Figure<Celsius>,

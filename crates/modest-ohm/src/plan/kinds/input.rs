@@ -76,7 +76,9 @@ pub(crate) enum Source {
         low: Figure<Volts>,
     },
     Swing {
+        #[figures(state)]
         low: Swings,
+        #[figures(state)]
         high: Swings,
         #[figures(key = "resistance")]
         ohms: Figure<Ohms>,

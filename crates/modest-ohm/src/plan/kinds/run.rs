@@ -98,7 +98,9 @@ pub(crate) struct Diode {
     /// A P-channel MOSFET as a diode: no forward voltage.
     pub fet: bool,
     /// Junction to air, and what its junction withstands.
+    #[figures(key = "theta-ja")]
     pub theta: Option<Figure<KelvinsPerWatt>>,
+    #[figures(key = "junction-max")]
     pub junction: Option<Figure<Celsius>>,
     /// Its gate, of such a MOSFET.
     #[figures(flat)]

@@ -69,7 +69,7 @@ impl Plan {
         } = self;
         let whole = "the plan";
         if wanted(whole) {
-            ambient.each(At::ITEM.under("ambient"), &mut |at, f| see(whole, at, f));
+            ambient.each(At::ITEM.under("ambient").as_state(), &mut |at, f| see(whole, at, f));
             policy.each(At::ITEM.under("policy"), &mut |at, f| see(whole, at, f));
         }
         macro_rules! visit {

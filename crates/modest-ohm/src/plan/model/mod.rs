@@ -8,6 +8,7 @@ pub(crate) mod limit_queries;
 pub(crate) mod movable;
 pub(crate) mod node;
 pub(crate) mod pin_words;
+pub(crate) mod scatter;
 mod short_ports;
 mod wire_kind;
 

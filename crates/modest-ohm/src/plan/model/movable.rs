@@ -32,6 +32,11 @@ impl Movable {
         if end == End::Low { self.ends.0 } else { self.ends.1 }
     }
 
+    /// Its figures: item, and number among the item's figures.
+    pub fn places(&self) -> impl Iterator<Item = (&str, usize)> {
+        self.places.iter().map(|(item, n)| (item.as_str(), *n))
+    }
+
     /// Whether figures of two items have one cause. Strips of one generic part come off one reel, motors of one part
     /// out of one box; sources differ from one to the next.
     fn is_one_cause(&self, key: &str, ends: (f64, f64, &'static str), origin: &Origin) -> bool {
@@ -70,6 +75,8 @@ impl Plan {
                 return;
             }
             let (key, ends, origin) = (at.to_string(), figure.ends(), figure.origin());
+            // An adapter's voltage differs from one to the next; a battery goes through its own.
+            let is_state = at.is_state && self.supplies.iter().all(|s| s.name.text != item || s.kind.is_stiff());
             let known = |m: &&mut Movable| (m.item == item && m.key == key) || m.is_one_cause(&key, ends, origin);
             match all.iter_mut().find(known) {
                 Some(known) => {
@@ -83,7 +90,7 @@ impl Plan {
                     items: vec![item.to_owned()],
                     key,
                     words: figure.words(),
-                    is_state: at.is_state,
+                    is_state,
                     ends,
                     origin: figure.origin().clone(),
                     places: vec![place],

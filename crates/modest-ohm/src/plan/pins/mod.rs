@@ -202,6 +202,7 @@ impl Header {
 #[derive(Clone, Debug, Figures)]
 pub(crate) struct Adc {
     /// From the least to the most that it tells apart; `None`: from 0 V to the pins' supply.
+    #[figures(range)]
     pub full_scale: Option<Figure<Volts>>,
     pub steps: usize,
 }

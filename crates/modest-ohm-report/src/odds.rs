@@ -1,0 +1,126 @@
+//! How likely it is that a build works, as text.
+
+use modest_ohm::odds::{Beyond, LeftOut, Odds, VerdictOdds};
+use modest_ohm::{Review, Severity};
+
+use crate::document::entry::Entry;
+use crate::document::style::{self, QUIET, SOUND, paint};
+use crate::document::wrap::wrap;
+use crate::document::{Block, Document};
+use crate::first_screen::{counted, title};
+use crate::{Input, Layout};
+
+/// The share of builds that work, and of each finding what decides it.
+#[must_use]
+pub fn odds_text(input: &Input<'_>, review: &Review, odds: &Odds, layout: Layout) -> String {
+    let width = layout.width;
+    let mut out = title(input, review, width);
+    out.push_str(&format!("{}\n", wrap(&headline(review, odds), width, 0)));
+    let mut page = Document::default();
+    if !odds.verdicts.is_empty() {
+        page.gap();
+        page.push(Block::Entries(odds.verdicts.iter().map(|v| entry(review, v)).collect()));
+    }
+    out.push_str(&page.text(width));
+    let foot: Vec<String> = foot(review, odds).iter().map(|line| paint_lines(&wrap(line, width, 0)) + "\n").collect();
+    out + &foot.join("\n")
+}
+
+fn paint_lines(text: &str) -> String {
+    text.lines().map(|line| paint(QUIET, line)).collect::<Vec<_>>().join("\n")
+}
+
+/// The plan as a whole.
+fn headline(review: &Review, odds: &Odds) -> String {
+    let same = |l: &&LeftOut| l.severity == Severity::Fault;
+    let dangers = counted(odds.dangers, "danger", "dangers");
+    match odds.works {
+        _ if odds.dangers > 0 => format!(
+            "{} Fix the {dangers} first: no share of builds makes a danger acceptable.",
+            paint(style::of(Severity::Danger), "Do not power on.")
+        ),
+        _ if odds.left_out.iter().any(|l| same(&l)) => {
+            format!(
+                "{} Its faults do not depend on tolerances alone.",
+                paint(style::of(Severity::Fault), "It will not work as planned.")
+            )
+        }
+        Some(share) if share.count == share.builds => {
+            format!("No fault in {}; the worst possible combination has one.", share.words())
+        }
+        Some(share) => format!("No fault in {}.", share.words()),
+        None if review.count(Severity::Caution) > 0 => {
+            format!("{} No combination of tolerances has a fault.", paint(SOUND, "Every build works."))
+        }
+        None => format!(
+            "{} Nothing is found even at the worst combination of tolerances.",
+            paint(SOUND, "Every build works.")
+        ),
+    }
+}
+
+fn entry(review: &Review, v: &VerdictOdds) -> Entry {
+    let subjects = || std::iter::once(&v.subject).chain(&v.alike);
+    let line = |subject: &String| {
+        let own = review.findings().iter().find(|f| f.code == v.code && f.subject == *subject)?;
+        Some(review.plan().source().place(own.span?.start).line)
+    };
+    let mut lines: Vec<usize> = subjects().filter_map(line).collect();
+    lines.dedup();
+    let about = [v.value.map(|value| value.words()), v.decided_words()];
+    Entry {
+        number: None,
+        severity: v.severity,
+        code: v.code,
+        subjects: subjects().map(|s| review.in_short(s)).collect(),
+        lines,
+        headline: v.words(),
+        fixes: v.worth_words().iter().map(|w| review.in_short(w)).collect(),
+        causes: Vec::new(),
+        accepted: None,
+        about: review.in_short(&about.into_iter().flatten().collect::<Vec<_>>().join(" · ")),
+    }
+}
+
+/// What the shares stand for, and what has none.
+fn foot(review: &Review, odds: &Odds) -> Vec<String> {
+    let mut lines = Vec::new();
+    for b in &odds.beyond {
+        lines.push(beyond(review, b));
+    }
+    if !odds.left_out.is_empty() {
+        // Each reason once, with what it is the reason of.
+        let mut reasons: Vec<(&str, Vec<String>)> = Vec::new();
+        for l in &odds.left_out {
+            let named = format!("{} {}", l.code, review.in_short(&l.subject));
+            match reasons.iter_mut().find(|(why, _)| *why == l.why) {
+                Some((_, all)) => all.push(named),
+                None => reasons.push((l.why, vec![named])),
+            }
+        }
+        lines.extend(reasons.into_iter().map(|(why, all)| format!("{why}: {}.", all.join(", "))));
+    }
+    if odds.builds > 0 {
+        let assumed = match odds.assumed {
+            0 => String::new(),
+            n => format!("; the spread of {n} is assumed, not measured"),
+        };
+        lines.push(format!(
+            "{} builds were drawn, each with {} somewhere within tolerance{assumed}. Severities go by the worst possible, \
+            whatever the share. What the words mean: mohm about share-of-builds",
+            odds.builds,
+            counted(odds.figures, "value", "values"),
+        ));
+    }
+    lines
+}
+
+fn beyond(review: &Review, b: &Beyond) -> String {
+    format!(
+        "{} builds have {} {} on `{}`, which the review does not show: please report the plan.",
+        b.builds,
+        b.severity.word(),
+        b.code,
+        review.in_short(&b.subject)
+    )
+}
