@@ -15,7 +15,7 @@ use crate::{Input, Layout};
 pub fn odds_text(input: &Input<'_>, review: &Review, odds: &Odds, layout: Layout) -> String {
     let width = layout.width;
     let mut out = title(input, review, width);
-    out.push_str(&format!("{}\n", wrap(&headline(review, odds), width, 0)));
+    out.push_str(&format!("{}\n", wrap(&headline(odds), width, 0)));
     let mut page = Document::default();
     if !odds.verdicts.is_empty() {
         page.gap();
@@ -31,7 +31,7 @@ fn paint_lines(text: &str) -> String {
 }
 
 /// The plan as a whole.
-fn headline(review: &Review, odds: &Odds) -> String {
+fn headline(odds: &Odds) -> String {
     let same = |l: &&LeftOut| l.severity == Severity::Fault;
     let dangers = counted(odds.dangers, "danger", "dangers");
     match odds.works {
@@ -45,15 +45,19 @@ fn headline(review: &Review, odds: &Odds) -> String {
                 paint(style::of(Severity::Fault), "It will not work as planned.")
             )
         }
-        Some(share) if share.count == share.builds => {
-            format!("No fault in {}; the worst possible combination has one.", share.words())
+        _ if odds.verdicts.iter().any(|v| v.endangers) => {
+            format!(
+                "{} The worst builds are in danger.",
+                paint(style::of(Severity::Danger), "Not safe in every build.")
+            )
         }
-        Some(share) => format!("No fault in {}.", share.words()),
-        None if review.count(Severity::Caution) > 0 => {
-            format!("{} No combination of tolerances has a fault.", paint(SOUND, "Every build works."))
+        Some(share) => {
+            let differs = odds.verdicts.iter().any(|v| v.assumed) && share.count < share.builds;
+            let assumed = if differs { ", if assumed values spread as assumed" } else { "" };
+            format!("Without a fault: {}{assumed}.", share.words())
         }
         None => format!(
-            "{} Nothing is found even at the worst combination of tolerances.",
+            "{} Nothing is found that differs between builds, even at the worst combination of tolerances.",
             paint(SOUND, "Every build works.")
         ),
     }
@@ -89,16 +93,29 @@ fn foot(review: &Review, odds: &Odds) -> Vec<String> {
         lines.push(beyond(review, b));
     }
     if !odds.left_out.is_empty() {
-        // Each reason once, with what it is the reason of.
-        let mut reasons: Vec<(&str, Vec<String>)> = Vec::new();
+        // Each reason once, each check once.
+        let mut reasons: Vec<(&str, Vec<(&str, Vec<String>)>)> = Vec::new();
         for l in &odds.left_out {
-            let named = format!("{} {}", l.code, review.in_short(&l.subject));
-            match reasons.iter_mut().find(|(why, _)| *why == l.why) {
-                Some((_, all)) => all.push(named),
-                None => reasons.push((l.why, vec![named])),
+            let subject = review.in_short(&l.subject);
+            if reasons.iter().all(|(why, _)| *why != l.why) {
+                reasons.push((l.why, Vec::new()));
+            }
+            for (_, checks) in reasons.iter_mut().filter(|(why, _)| *why == l.why) {
+                match checks.iter_mut().find(|(code, _)| *code == l.code) {
+                    Some((_, subjects)) => subjects.push(subject.clone()),
+                    None => checks.push((l.code, vec![subject.clone()])),
+                }
             }
         }
-        lines.extend(reasons.into_iter().map(|(why, all)| format!("{why}: {}.", all.join(", "))));
+        let check = |(code, subjects): &(&str, Vec<String>)| match &subjects[..] {
+            [one] => format!("{code} {one}"),
+            [first, rest @ ..] => format!("{code} {first} and {} more", rest.len()),
+            [] => (*code).to_owned(),
+        };
+        let reason = |(why, checks): &(&str, Vec<(&str, Vec<String>)>)| {
+            format!("{why}: {}.", checks.iter().map(check).collect::<Vec<_>>().join(", "))
+        };
+        lines.extend(reasons.iter().map(reason));
     }
     if odds.builds > 0 {
         let assumed = match odds.assumed {

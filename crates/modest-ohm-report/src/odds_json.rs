@@ -42,8 +42,10 @@ struct VerdictShape<'a> {
     subject: &'a str,
     alike: &'a [String],
     severity: &'static str,
-    works: ShareShape,
-    clear: ShareShape,
+    works: Option<ShareShape>,
+    clear: Option<ShareShape>,
+    endangers: bool,
+    of_margin: bool,
     value: Option<ValueShape>,
     decided_by: Vec<PartShape<'a>>,
     adds_up: bool,
@@ -105,19 +107,23 @@ struct BeyondShape<'a> {
 }
 
 fn verdict(v: &VerdictOdds) -> VerdictShape<'_> {
+    // Of danger no share is told.
+    let told = |share| (!v.endangers).then(|| ShareShape::of(share));
     VerdictShape {
         code: v.code,
         subject: &v.subject,
         alike: &v.alike,
         severity: v.severity.word(),
-        works: ShareShape::of(v.works),
-        clear: ShareShape::of(v.clear),
+        works: told(v.works),
+        clear: told(v.clear),
+        endangers: v.endangers,
+        of_margin: v.of_margin,
         value: v.value.as_ref().map(value),
         decided_by: v.parts.iter().map(part).collect(),
         adds_up: v.adds_up,
         depends_on_assumed: v.assumed,
-        range: v.range.map(|(worst, best)| [worst, best].map(ShareShape::of)),
-        measure: v.worth.as_ref().map(worth),
+        range: v.range.filter(|_| !v.endangers).map(|(worst, best)| [worst, best].map(ShareShape::of)),
+        measure: v.worth.as_ref().filter(|_| !v.endangers).map(worth),
     }
 }
 

@@ -23,7 +23,7 @@ pub(crate) struct Built {
     pub stands: Vec<Option<Severity>>,
     /// Per finding: how bad its quantity is.
     pub badness: Vec<Option<f64>>,
-    /// What is found that is worse than the review knows.
+    /// Dangers of which the review knows nothing.
     pub beyond: Vec<(&'static str, String, Severity)>,
 }
 
@@ -63,14 +63,17 @@ impl Builds<'_> {
             let found = found.iter().filter(same).map(|f| f.severity).max();
             if solved { found } else { found.max(Some(a.finding.severity)) }
         };
-        let is_worse = |f: &&Finding| {
-            let known = self.review.verdict(f.code, &f.subject).map(|known| known.severity);
-            f.severity >= Severity::Fault && f.corner.is_some() && known < Some(f.severity)
+        // A caution may be a danger in a build: it stands for one that is certain only at the end of a spread. What the
+        // review does not know at all is another matter.
+        let known = |f: &Finding| {
+            let same = |g: &Finding| g.code == f.code || g.also.iter().any(|c| c.code == f.code);
+            self.review.findings.iter().any(same)
         };
+        let is_new = |f: &&Finding| f.severity == Severity::Danger && f.corner.is_some() && !known(f);
         Built {
             stands: self.asked.iter().map(stands).collect(),
             badness: self.asked.iter().map(|a| a.badness(&outcomes)).collect(),
-            beyond: found.iter().filter(is_worse).map(|f| (f.code, f.subject.clone(), f.severity)).collect(),
+            beyond: found.iter().filter(is_new).map(|f| (f.code, f.subject.clone(), f.severity)).collect(),
         }
     }
 }

@@ -73,19 +73,18 @@ impl Review {
         let gather = Gather { review: self, movables: &movables, scatter: &scatter, positions: &positions };
         let each = asked.iter().enumerate().map(|(n, a)| gather.verdict(a.finding, n, &built));
         let mut verdicts = alike_together(each);
-        verdicts.sort_by_key(|v| (std::cmp::Reverse(v.severity), v.works.count));
+        verdicts.sort_by_key(|v| (std::cmp::Reverse(v.severity), v.works.count, v.clear.count));
         let dangers = open.iter().filter(|f| f.severity == Severity::Danger).count();
         let left_out: Vec<LeftOut> = open.iter().filter_map(|f| left_out(f)).collect();
         let varied = || movables.iter().filter(|m| !m.is_state);
         // A fault that is the same in every build, or that is not sought in each, leaves nothing to count.
         let counts = dangers == 0 && left_out.iter().all(|l| l.severity < Severity::Fault);
-        let faults: Vec<usize> = (0..asked.len()).filter(|n| asked[*n].finding.severity == Severity::Fault).collect();
-        let works = |b: &Built| faults.iter().all(|n| b.stands[*n] < Some(Severity::Fault));
+        let works = |b: &Built| b.stands.iter().all(|found| *found < Some(Severity::Fault));
         Odds {
             builds: built.len(),
             figures: varied().count(),
             assumed: varied().filter(|m| m.origin.is_assumed()).count(),
-            works: (counts && !faults.is_empty()).then(|| count(built.iter().map(works))),
+            works: (counts && !built.is_empty()).then(|| count(built.iter().map(works))),
             verdicts,
             dangers,
             left_out,
@@ -164,9 +163,12 @@ struct Gather<'a> {
 
 impl Gather<'_> {
     fn verdict(&self, f: &Finding, n: usize, built: &[Built]) -> VerdictOdds {
-        let works: Vec<bool> = built.iter().map(|b| b.stands[n] < Some(f.severity)).collect();
+        let all_work: Vec<bool> = built.iter().map(|b| b.stands[n] < Some(Severity::Fault)).collect();
+        let all_clear: Vec<bool> = built.iter().map(|b| b.stands[n].is_none()).collect();
+        // What differs is whether it works, else whether it has its margin.
+        let (of_margin, works) = if all_work.contains(&false) { (false, &all_work) } else { (true, &all_clear) };
         let badness: Option<Vec<f64>> = built.iter().map(|b| b.badness[n]).collect();
-        // Where the quantity is not one of a solved state, what differs is whether it works.
+        // Where the quantity is not one of a solved state, its verdict is what differs.
         let scatters = badness.clone().unwrap_or_else(|| works.iter().map(|w| f64::from(u8::from(!*w))).collect());
         let mut parts: Vec<(usize, f64)> = (0..self.movables.len())
             .filter(|m| !self.movables[*m].is_state)
@@ -189,13 +191,15 @@ impl Gather<'_> {
             subject: f.subject.clone(),
             alike: Vec::new(),
             severity: f.severity,
-            works: count(works.iter().copied()),
-            clear: count(built.iter().map(|b| b.stands[n].is_none())),
+            endangers: built.iter().any(|b| b.stands[n] >= Some(Severity::Danger)),
+            works: count(all_work.iter().copied()),
+            clear: count(all_clear.iter().copied()),
+            of_margin,
             value: badness.as_deref().and_then(|b| likely(f, b)),
             adds_up: all >= ADDS_UP,
             assumed: by_assumed > all / 2.0,
-            range: self.range(&assumed, &works),
-            worth: parts.first().and_then(|(m, _)| self.worth(*m, &works)),
+            range: self.range(&assumed, works),
+            worth: parts.first().and_then(|(m, _)| self.worth(*m, works)),
             parts: parts.iter().take(MOST_PARTS).map(part).collect(),
         }
     }

@@ -72,8 +72,8 @@ pub struct Odds {
     pub figures: usize,
     /// How many of them are assumed: of a generic part, or by default.
     pub assumed: usize,
-    /// Builds in which no fault stands; `None` where the plan has none, where it has a danger, which is settled first,
-    /// and where a fault is the same in every build.
+    /// Builds without a fault; `None` where nothing is found that may differ between builds, where the plan has a danger,
+    /// which is settled first, and where a fault is the same in every build.
     pub works: Option<Share>,
     /// Verdicts on how something works, the least likely to pass first within their severity.
     pub verdicts: Vec<VerdictOdds>,
@@ -127,10 +127,14 @@ pub struct VerdictOdds {
     pub alike: Vec<String>,
     /// The finding's severity, by the worst possible.
     pub severity: Severity,
-    /// Builds in which it does not stand, or is milder.
+    /// Builds in which it is no fault: of a caution nearly all, of a fault those that are within their limits.
     pub works: Share,
-    /// Builds in which nothing of it is found.
+    /// Builds in which nothing of it is found: those that have their margin as well.
     pub clear: Share,
+    /// True where it is a danger in some builds, of which no share is told.
+    pub endangers: bool,
+    /// True where every build works, and `range` and `worth` speak of those that have their margin.
+    pub of_margin: bool,
     /// The value that is judged: possible and likely.
     pub value: Option<Likely>,
     /// Figures that decide it, the most important first.

@@ -10,6 +10,8 @@ pub(crate) mod judged;
 pub(crate) mod sequence;
 pub(crate) mod states;
 pub(crate) mod statistics;
+#[cfg(test)]
+mod tests;
 pub(crate) mod words;
 
 pub use judged::{Beyond, LeftOut, Likely, Odds, Part, Share, VerdictOdds, Worth};

@@ -53,7 +53,7 @@ pub(crate) fn quantile(values: &[f64], share: f64) -> Option<f64> {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::odds::sequence::shares;
+    use crate::odds::sequence::positions;
 
     /// Wilson's bounds from his own formula, worked by hand: p = 0.95 of 100.
     #[test]
@@ -69,13 +69,14 @@ mod tests {
     /// a has (3 + ½)²/12, b (2 + ½)²/12, and both together 1/144.
     #[test]
     fn first_indices_are_those_of_the_formula() {
-        let builds: Vec<Vec<f64>> = (0..512).map(|b| shares(b, 3)).collect();
+        let builds = positions(512, 3);
         let values: Vec<f64> = builds.iter().map(|s| 3.0 * s[0] + 2.0 * s[1] + s[0] * s[1]).collect();
         let (a, b, both) = (3.5_f64.powi(2) / 12.0, 2.5_f64.powi(2) / 12.0, 1.0 / 144.0);
         let whole = a + b + both;
         let index = |figure: usize| explained(&values, |i| builds[i][figure]);
-        assert!((index(0) - a / whole).abs() < 0.02, "{}", index(0));
-        assert!((index(1) - b / whole).abs() < 0.02, "{}", index(1));
+        // Among builds that are even together there is less noise than is taken off: 2 points.
+        assert!((index(0) - a / whole).abs() < 0.03, "{}", index(0));
+        assert!((index(1) - b / whole).abs() < 0.03, "{}", index(1));
         assert!(index(2) < 0.02, "{}", index(2));
         assert_eq!(explained(&[2.0; 512], |i| builds[i][0]), 0.0);
     }

@@ -3,33 +3,39 @@
 use super::judged::{Likely, Part, Share, VerdictOdds};
 use crate::findings::draft::sentence;
 use crate::quantity::format::engineering_of;
-use crate::verdict::severity::Severity;
 
 impl VerdictOdds {
     /// `works in 95 of 100 builds (93 to 97)`; a range where that says more of what is assumed than of what is built.
     #[must_use]
     pub fn words(&self) -> String {
-        let verb = self.verb();
-        // A fault may leave a caution behind.
-        let margin = if self.severity == Severity::Fault && self.clear != self.works {
-            format!("; with margin in {}", self.clear.words())
-        } else {
-            String::new()
-        };
-        match &self.range {
+        if self.endangers {
+            return "a danger in the worst builds, of which no share is told".into();
+        }
+        let differs = match &self.range {
             Some((worst, best)) if self.assumed && worst.percent() < best.percent() => {
                 let builds = match (worst.percent(), best.percent()) {
                     (0, 100) => "all builds or in none".to_owned(),
                     (worst, best) => format!("{worst} to {best} of 100 builds"),
                 };
-                format!("depends on assumed values: {verb} in {builds}, by where they lie{margin}")
+                format!("{} in {builds}, by where assumed values lie", self.verb())
             }
-            _ => format!("{verb} in {}{margin}", self.works.words()),
+            _ if self.of_margin => format!("{} in {}", self.verb(), self.clear.words()),
+            _ => format!("{} in {}", self.verb(), self.works.words()),
+        };
+        if self.of_margin && self.clear.count == 0 {
+            format!("works in {}; has its margin in none", self.works.words())
+        } else if self.of_margin && self.clear != self.works {
+            format!("works in {}; {differs}", self.works.words())
+        } else if self.clear != self.works {
+            let margin = if self.clear.count == 0 { "none".to_owned() } else { self.clear.words() };
+            format!("{differs}; has its margin in {margin}")
+        } else {
+            differs
         }
     }
 
     fn verb(&self) -> &'static str {
-        if self.severity == Severity::Fault { "works" } else { "has its margin" }
+        if self.of_margin && self.clear != self.works { "has its margin" } else { "works" }
     }
 
     /// `decided by `copper` of `dial` (59 %, assumed)`; `None` where no figure decides it.
@@ -51,7 +57,7 @@ impl VerdictOdds {
     /// 0.16 Ω/m in 73 of 100`; `None` where it changes little.
     #[must_use]
     pub fn worth_words(&self) -> Option<String> {
-        let worth = self.worth.as_ref()?;
+        let worth = self.worth.as_ref().filter(|_| !self.endangers)?;
         let of = |share: Share| match share.percent() {
             0 => "none".to_owned(),
             100 => "all".to_owned(),
