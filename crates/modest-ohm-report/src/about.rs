@@ -13,6 +13,8 @@ use crate::document::wrap::wrap;
 /// The pages that explain words and keys: the same that people read as documents.
 const PLAN_FORMAT: &str = include_str!("../../../docs/plan-format.md");
 const GLOSSARY: &str = include_str!("../../../docs/glossary.md");
+/// Pages that are read as a whole, by the word that shows them.
+const PAGES: [(&str, &str); 1] = [("odds", include_str!("../../../docs/odds.md"))];
 
 /// Sections of the plan format that describe no table.
 const NO_TABLES: [&str; 2] = ["Quantities", "The plan itself"];
@@ -24,6 +26,9 @@ const NO_TABLES: [&str; 2] = ["Quantities", "The plan itself"];
 pub fn about_word(word: &str, width: usize) -> Result<String, String> {
     if let Some(check) = registry().into_iter().find(|c| c.code == word) {
         return Ok(about_text(check, width));
+    }
+    if let Some((_, page)) = PAGES.iter().find(|(name, _)| *name == word) {
+        return Ok(page_text(page, width));
     }
     if word == "tables" {
         return Ok(format!("{}\n{}\n", paint(STRONG, "Tables of a plan"), wrap(&table_names().join(", "), width, 0)));
@@ -124,20 +129,43 @@ pub fn about_text(check: &Check, width: usize) -> String {
     let severities: Vec<String> = check.severities.iter().map(|s| paint(style::of(*s), s.word())).collect();
     let mut out =
         format!("{}  {}\n{}\n\n", paint(STRONG, check.code), severities.join(", "), wrap(check.title, width, 0));
-    let mut prose = String::new();
-    for line in check.about.lines().chain([""]) {
-        let heading = line.strip_prefix("## ");
-        if heading.is_none() && !line.is_empty() {
+    out.push_str(&page_text(check.about, width));
+    out
+}
+
+/// A page for the terminal: prose wrapped, headings marked, examples as they stand.
+fn page_text(page: &str, width: usize) -> String {
+    let (mut out, mut prose, mut code) = (String::new(), String::new(), false);
+    let plain = |text: &str| text.replace("**", "");
+    for line in page.lines().chain([""]) {
+        let heading = line.strip_prefix("## ").or(line.strip_prefix("# "));
+        let fence = line.starts_with("```");
+        let item = line.starts_with("- ") && !code;
+        if heading.is_none() && !line.is_empty() && !fence && !code && !(item && !prose.is_empty()) {
             // The lines of a paragraph are broken anew for this width.
             prose.push_str(if prose.is_empty() { "" } else { " " });
-            prose.push_str(line);
+            prose.push_str(line.trim_start());
             continue;
         }
         if !prose.is_empty() {
-            let _ = writeln!(out, "{}\n", wrap(&std::mem::take(&mut prose), width, 0));
+            let paragraph = plain(&std::mem::take(&mut prose));
+            let hang = if paragraph.starts_with("- ") { 2 } else { 0 };
+            // Items of a list stand close together.
+            let gap = if item { "" } else { "\n" };
+            let _ = writeln!(out, "{}{gap}", wrap(&paragraph, width, hang));
         }
-        if let Some(heading) = heading {
-            let _ = writeln!(out, "{}", paint(STRONG, heading));
+        match heading {
+            _ if fence => {
+                code = !code;
+                out.push_str(if code { "" } else { "\n" });
+            }
+            _ if code => {
+                let _ = writeln!(out, "    {line}");
+            }
+            Some(heading) => {
+                let _ = writeln!(out, "{}", paint(STRONG, heading));
+            }
+            None => prose.push_str(line),
         }
     }
     out

@@ -51,10 +51,12 @@ fn headline(odds: &Odds) -> String {
                 paint(style::of(Severity::Danger), "Not safe in every build.")
             )
         }
+        Some(share) if share.count == share.builds => "No build tried has a fault.".into(),
+        Some(share) if share.count == 0 => "Every build tried has a fault.".into(),
         Some(share) => {
-            let differs = odds.verdicts.iter().any(|v| v.assumed) && share.count < share.builds;
-            let assumed = if differs { ", if assumed values spread as assumed" } else { "" };
-            format!("Without a fault: {}{assumed}.", share.words())
+            let assumed = odds.verdicts.iter().any(|v| v.assumed);
+            let assumed = if assumed { ", if assumed values spread as assumed" } else { "" };
+            format!("{} have no fault{assumed}.", share.words())
         }
         None => format!(
             "{} Nothing is found that differs between builds, even at the worst combination of tolerances.",
@@ -123,8 +125,8 @@ fn foot(review: &Review, odds: &Odds) -> Vec<String> {
             n => format!("; the spread of {n} is assumed, not measured"),
         };
         lines.push(format!(
-            "{} builds were drawn, each with {} somewhere within tolerance{assumed}. Severities go by the worst possible, \
-            whatever the share. What the words mean: mohm about share-of-builds",
+            "{} builds were drawn, each with {} within tolerance{assumed}. Severities go by the worst possible, \
+            whatever the share. What the words mean: mohm about odds",
             odds.builds,
             counted(odds.figures, "value", "values"),
         ));

@@ -12,11 +12,12 @@ pub fn document(name: &str) -> String {
     std::fs::read_to_string(root().join(name)).unwrap_or_else(|e| panic!("{name}: {e}"))
 }
 
-const DOCUMENTS: [&str; 8] = [
+const DOCUMENTS: [&str; 9] = [
     "README.md",
     "docs/glossary.md",
     "docs/screenshots/README.md",
     "docs/plan-format.md",
+    "docs/odds.md",
     "docs/json-format.md",
     "docs/checks.md",
     "docs/architecture.md",
@@ -69,6 +70,21 @@ fn the_readme_tells_the_truth_of_its_first_plan() {
     let printed = String::from_utf8(output.stdout).unwrap();
     let shown = &blocks(&readme, "text")[0];
     assert!(printed.starts_with(shown.trim_end()), "{printed}\n{shown}");
+}
+
+/// `odds` prints of the example what its page shows.
+#[test]
+fn the_page_on_odds_tells_the_truth_of_its_example() {
+    let page = document("docs/odds.md");
+    let folder = tempfile::tempdir().unwrap();
+    std::fs::write(folder.path().join("dial.toml"), &blocks(&page, "toml")[0]).unwrap();
+    let output = std::process::Command::new(env!("CARGO_BIN_EXE_mohm"))
+        .args(["odds", "dial.toml"])
+        .env("COLUMNS", "78")
+        .current_dir(folder.path())
+        .output()
+        .unwrap();
+    assert_eq!(String::from_utf8(output.stdout).unwrap(), blocks(&page, "text")[0]);
 }
 
 /// Keys that a kind knows, out of what it says when asked for one that it does not.

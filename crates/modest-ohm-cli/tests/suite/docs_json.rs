@@ -21,7 +21,7 @@ fn keys(value: &serde_json::Value, skip: &[&str], found: &mut BTreeSet<String>) 
 }
 
 /// Calls that write every key there is.
-const CALLS: [&[&str]; 39] = [
+const CALLS: [&[&str]; 41] = [
     &["check", "plans/harbour-first-draft.toml", "--passed"],
     &["check", "crates/modest-ohm/tests/plans/acceptance-stale/near-caution.toml"],
     &["check", "clippy.toml"],
@@ -30,6 +30,8 @@ const CALLS: [&[&str]; 39] = [
     &["drop", "plans/harbour-diorama.toml"],
     &["catalogue", "pixel"],
     &["why", "plans/harbour-diorama.toml", "five"],
+    &["odds", "plans/harbour-first-draft.toml"],
+    &["odds", "crates/modest-ohm/tests/plans/strip-voltage-low/fires-fault.toml"],
     &["size", "supply", "9 V", "1 A", "--source-power", "45 W"],
     &["size", "regulator", "--input", "9 V", "--output", "5 V", "--current", "0.1 A"],
     &["size", "battery", "--power", "5 W", "--voltage", "9 V .. 13 V", "--runtime", "4 h"],

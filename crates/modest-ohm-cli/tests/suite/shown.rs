@@ -11,7 +11,7 @@ fn shown(args: &[&str], columns: &str) -> String {
 }
 
 /// The snapshot, and the words of the call.
-const CALLS: [(&str, &str); 26] = [
+const CALLS: [(&str, &str); 27] = [
     ("help", "--help"),
     ("help-check", "check --help"),
     ("help-budget", "budget --help"),
@@ -30,6 +30,7 @@ const CALLS: [(&str, &str); 26] = [
     ("firmware", "firmware plans/clock-tower.toml"),
     ("why", "why plans/harbour-diorama.toml five"),
     ("check", "check plans/harbour-diorama.toml"),
+    ("odds", "odds plans/harbour-first-draft.toml"),
     ("about", "about strip-voltage-low"),
     ("catalogue", "catalogue pixel"),
     ("size-supply", "size supply 12_V 2.5_A 800_mA"),

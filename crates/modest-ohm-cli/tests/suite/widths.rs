@@ -50,13 +50,16 @@ fn every_table_fits() {
 #[test]
 fn every_answer_fits() {
     let mut found = Vec::new();
-    let calls: [&[&str]; 15] = [
+    let calls: [&[&str]; 18] = [
         &["catalogue"],
         &["about"],
         &["about", "strip"],
         &["about", "driver"],
         &["about", "fuse-missing"],
         &["about", "tables"],
+        &["about", "odds"],
+        &["odds", "plans/harbour-first-draft.toml"],
+        &["odds", "plans/harbour-diorama.toml"],
         &["about", "nmos-logic-30v"],
         &["why", "plans/harbour-diorama.toml", "five"],
         &["size", "supply", "12 V", "2.5 A"],

@@ -164,7 +164,7 @@ struct Gather<'a> {
 impl Gather<'_> {
     fn verdict(&self, f: &Finding, n: usize, built: &[Built]) -> VerdictOdds {
         let all_work: Vec<bool> = built.iter().map(|b| b.stands[n] < Some(Severity::Fault)).collect();
-        let all_clear: Vec<bool> = built.iter().map(|b| b.stands[n].is_none()).collect();
+        let all_clear: Vec<bool> = built.iter().map(|b| b.stands[n] < Some(Severity::Caution)).collect();
         // What differs is whether it works, else whether it has its margin.
         let (of_margin, works) = if all_work.contains(&false) { (false, &all_work) } else { (true, &all_clear) };
         let badness: Option<Vec<f64>> = built.iter().map(|b| b.badness[n]).collect();

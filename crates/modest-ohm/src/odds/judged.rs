@@ -129,7 +129,7 @@ pub struct VerdictOdds {
     pub severity: Severity,
     /// Builds in which it is no fault: of a caution nearly all, of a fault those that are within their limits.
     pub works: Share,
-    /// Builds in which nothing of it is found: those that have their margin as well.
+    /// Builds in which it is not even a caution: those that have their margin as well.
     pub clear: Share,
     /// True where it is a danger in some builds, of which no share is told.
     pub endangers: bool,

@@ -18,14 +18,22 @@ use crate::solved::outcome::{Outcome, solve_near_one};
 pub(crate) struct States<'a> {
     /// Each scenario with every figure nominal, from which builds are solved, with the corners that are wanted of it.
     wanted: Vec<(&'a Outcome, Vec<Corner>)>,
+    /// Whether the corner *typical* is the same as *hot*.
+    is_typical_hot: bool,
 }
 
 impl<'a> States<'a> {
-    /// Every scenario in every corner that differs in a build.
+    /// Every scenario in every corner that differs in a build. `build` has one value for each figure that spreads.
     pub fn all(review: &'a Review, build: &Plan) -> Self {
-        let nominal = nominal(review);
-        let corners = corners_of(build, &nominal);
-        Self { wanted: nominal.into_iter().map(|o| (o, corners.clone())).collect() }
+        let nominal: Vec<&Outcome> = review.outcomes.iter().filter(|o| o.corner == Corner::Typical).collect();
+        let mut corners = vec![Corner::Low, Corner::Hot];
+        if differ(build, &nominal, Corner::Hot, Corner::High) {
+            corners.push(Corner::High);
+        }
+        // Checks hold what is worst against it.
+        corners.push(Corner::Typical);
+        let is_typical_hot = !differ(build, &nominal, Corner::Hot, Corner::Typical);
+        Self { wanted: nominal.into_iter().map(|o| (o, corners.clone())).collect(), is_typical_hot }
     }
 
     /// Those in which some of these findings stand, and what lasts beside a surge; of findings that stand in no single
@@ -63,54 +71,42 @@ impl<'a> States<'a> {
             })
         };
         let wanted = all.wanted.into_iter().map(|(o, corners)| {
-            let mut own: Vec<Corner> = Corner::ALL
-                .into_iter()
-                .filter(|c| is_wanted(o, *c))
-                // Where two are one network, the first stands for both.
-                .map(|c| if corners.contains(&c) || c != Corner::High { c } else { Corner::Hot })
-                .map(|c| if corners.contains(&c) { c } else { Corner::Low })
-                .collect();
-            own.dedup();
-            (o, own)
+            let is_own = |corner: &Corner| match corner {
+                Corner::Typical => Corner::ALL.into_iter().any(|c| is_wanted(o, c)),
+                // Where *high* is the same, *hot* stands for both.
+                Corner::Hot if !corners.contains(&Corner::High) => {
+                    is_wanted(o, Corner::Hot) || is_wanted(o, Corner::High)
+                }
+                corner => is_wanted(o, *corner),
+            };
+            (o, corners.iter().copied().filter(is_own).collect())
         });
-        Self { wanted: wanted.collect() }
-    }
-
-    /// How many states are solved for each build.
-    pub fn count(&self) -> usize {
-        self.wanted.iter().map(|(_, corners)| corners.len()).sum()
+        Self { wanted: wanted.collect(), ..all }
     }
 
     /// A build in these states.
     pub fn solve(&self, plan: &Plan, workspace: &mut Workspace) -> Vec<Outcome> {
-        let mut solved: Vec<Outcome> = Vec::with_capacity(self.count());
+        let mut solved: Vec<Outcome> = Vec::new();
         for (case, (near, corners)) in cases(plan).iter().zip(&self.wanted) {
+            let first = solved.len();
             for corner in corners {
-                solved.push(solve_near_one(plan, case, *corner, near, workspace));
+                let hot = solved[first..].iter().find(|o| o.corner == Corner::Hot);
+                let twin = hot.filter(|_| *corner == Corner::Typical && self.is_typical_hot);
+                solved.push(match twin {
+                    Some(hot) => hot.as_corner(*corner),
+                    None => solve_near_one(plan, case, *corner, near, workspace),
+                });
             }
         }
         solved
     }
 }
 
-fn nominal(review: &Review) -> Vec<&Outcome> {
-    review.outcomes.iter().filter(|o| o.corner == Corner::Typical).collect()
-}
-
-/// The corners whose networks differ where every figure that spreads has one value: by what parts go through, as a
-/// battery's voltage with its charge and a wire's resistance with its temperature.
-fn corners_of(plan: &Plan, nominal: &[&Outcome]) -> Vec<Corner> {
-    let differ = |a: Corner, b: Corner| {
-        nominal.iter().any(|o| {
-            let built = |corner| build(plan, &State { corner, boards: Boards::Peak, demands: &o.case.demands }).0;
-            Shift::between(&built(a), &built(b)).is_none_or(|s| !s.is_empty())
-        })
-    };
-    let mut corners = vec![Corner::Low];
-    for corner in [Corner::Hot, Corner::High] {
-        if corners.iter().all(|known| differ(*known, corner)) {
-            corners.push(corner);
-        }
-    }
-    corners
+/// Whether the networks of two corners differ where every figure that spreads has one value: by what parts go through,
+/// as a battery's voltage with its charge and a wire's resistance with its temperature.
+fn differ(plan: &Plan, nominal: &[&Outcome], a: Corner, b: Corner) -> bool {
+    nominal.iter().any(|o| {
+        let built = |corner| build(plan, &State { corner, boards: Boards::Peak, demands: &o.case.demands }).0;
+        Shift::between(&built(a), &built(b)).is_none_or(|s| !s.is_empty())
+    })
 }

@@ -17,7 +17,7 @@ impl VerdictOdds {
                     (0, 100) => "all builds or in none".to_owned(),
                     (worst, best) => format!("{worst} to {best} of 100 builds"),
                 };
-                format!("{} in {builds}, by where assumed values lie", self.verb())
+                format!("{} in {builds}, depending on assumed values", self.verb())
             }
             _ if self.of_margin => format!("{} in {}", self.verb(), self.clear.words()),
             _ => format!("{} in {}", self.verb(), self.works.words()),

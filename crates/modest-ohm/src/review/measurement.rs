@@ -23,7 +23,9 @@ pub(crate) fn measurement(on: &Movable) -> String {
             )
         }
         "colours.current" => format!("measure a short piece of `{item}` at full white and divide by its pixels"),
-        "regulator.voltage" | "unregulated.makes" | "output" => format!("measure the output of `{item}` under load"),
+        "voltage" | "regulator.voltage" | "unregulated.makes" | "output" => {
+            format!("measure the output of `{item}` under load")
+        }
         "regulator.dropout" | "unregulated.dropout" | "dropout" => {
             format!("lower the input of `{item}` until its output falls, and take the difference")
         }

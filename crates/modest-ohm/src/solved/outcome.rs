@@ -62,6 +62,11 @@ impl Outcome {
         self.case.scenario == other.case.scenario && self.case.surging == other.case.surging
     }
 
+    /// The same state under the name of another corner that has the same network.
+    pub fn as_corner(&self, corner: Corner) -> Self {
+        Self { corner, ..self.clone() }
+    }
+
     /// True where the source of a node limits its current and has collapsed: only that is reported, not what follows
     /// from it.
     pub fn is_down(&self, node: NodeId) -> bool {

@@ -42,6 +42,7 @@ mod light;
 mod mains;
 mod monotone;
 mod new_kinds;
+mod odds;
 mod offers;
 mod one_place;
 mod panels;
