@@ -5,7 +5,7 @@ use std::process::{Command, Output, Stdio};
 
 use serde_json::Value;
 
-use crate::tool::{code, code_and_streams, err, json, mohm, out, root};
+use crate::tool::{code, code_and_streams, command, err, json, mohm, out, root};
 
 const SOUND: &str = "plans/harbour-diorama.toml";
 const DRAFT: &str = "plans/harbour-first-draft.toml";
