@@ -135,7 +135,7 @@ pub fn about_text(check: &Check, width: usize) -> String {
 
 /// A page for the terminal: prose wrapped, headings marked, examples as they stand.
 fn page_text(page: &str, width: usize) -> String {
-    let (mut out, mut prose, mut code) = (String::new(), String::new(), false);
+    let (mut out, mut prose, mut code, mut indent) = (String::new(), String::new(), false, "");
     let plain = |text: &str| text.replace("**", "");
     for line in page.lines().chain([""]) {
         let heading = line.strip_prefix("## ").or(line.strip_prefix("# "));
@@ -157,10 +157,12 @@ fn page_text(page: &str, width: usize) -> String {
         match heading {
             _ if fence => {
                 code = !code;
+                // What the tool prints is as wide as a page may be.
+                indent = if line.ends_with("text") { "" } else { "    " };
                 out.push_str(if code { "" } else { "\n" });
             }
             _ if code => {
-                let _ = writeln!(out, "    {line}");
+                let _ = writeln!(out, "{}", format!("{indent}{line}").trim_end());
             }
             Some(heading) => {
                 let _ = writeln!(out, "{}", paint(STRONG, heading));

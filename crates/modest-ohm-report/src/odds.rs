@@ -125,8 +125,9 @@ fn foot(review: &Review, odds: &Odds) -> Vec<String> {
             n => format!("; the spread of {n} is assumed, not measured"),
         };
         lines.push(format!(
-            "{} builds were drawn, each with {} within tolerance{assumed}. Severities go by the worst possible, \
-            whatever the share. What the words mean: mohm about odds",
+            "{} builds were drawn, each with {} within tolerance{assumed}. A share of builds: in how many of 100 it works. \
+            Worst possible: every tolerance at its bad end at once; severities go by it, whatever the share. Worst \
+            likely: 99 of 100 builds are better; usual: half of them are. More: mohm about odds",
             odds.builds,
             counted(odds.figures, "value", "values"),
         ));

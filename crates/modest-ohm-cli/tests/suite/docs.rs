@@ -80,7 +80,7 @@ fn the_page_on_odds_tells_the_truth_of_its_example() {
     std::fs::write(folder.path().join("dial.toml"), &blocks(&page, "toml")[0]).unwrap();
     let output = std::process::Command::new(env!("CARGO_BIN_EXE_mohm"))
         .args(["odds", "dial.toml"])
-        .env("COLUMNS", "78")
+        .env("COLUMNS", "56")
         .current_dir(folder.path())
         .output()
         .unwrap();

@@ -118,7 +118,8 @@ const CALLS: [&[&str]; 41] = [
 ];
 
 /// Words in marks of code that are no keys: commands and values.
-const OTHER_WORDS: [&str; 67] = [
+const OTHER_WORDS: [&str; 68] = [
+    "odds",
     "check",
     "budget",
     "drop",

@@ -19,6 +19,7 @@ impl VerdictOdds {
                 };
                 format!("{} in {builds}, depending on assumed values", self.verb())
             }
+            _ if self.of_margin && self.clear == self.works => format!("works with margin in {}", self.works.words()),
             _ if self.of_margin => format!("{} in {}", self.verb(), self.clear.words()),
             _ => format!("{} in {}", self.verb(), self.works.words()),
         };
