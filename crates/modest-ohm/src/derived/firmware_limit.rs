@@ -4,18 +4,18 @@
 use std::sync::Arc;
 
 use crate::plan::kinds::scenario::Scenario;
-use modest_ohm_solve::solve::{Limits, Workspace, solve};
+use modest_ohm_solve::solve::{Limits, Solution, Workspace, solve, solve_from};
 
 use super::context::Context;
 use super::path::{Element, On, elements, path_of};
 use crate::network::build::build;
 use crate::network::demands::cases;
-use crate::network::state::{Boards, State};
+use crate::network::state::{Boards, Case, State};
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
 use crate::quantity::figure::{Corner, Figure, Origin};
 use crate::quantity::units::{Amps, Fraction};
-use crate::solved::outcome::Snapshot;
+use crate::solved::outcome::{Outcome, Snapshot};
 
 /// A firmware limit is found to this share of full light.
 const LIGHT_STEP: f64 = 2e-4;
@@ -68,7 +68,7 @@ fn causes_among(context: &Context<'_>, strips: &[usize], over: &[(Element, Corne
     if strips.is_empty() || over.is_empty() {
         return Vec::new();
     }
-    let dark = over_elements(plan, strips, 0.0);
+    let dark = over_elements(&mut Levels::new(context, plan, strips), 0.0);
     // What is over in the dark too is not the strips' doing.
     let lit = |e: &Element| dark.as_ref().is_ok_and(|d| !d.iter().any(|(x, _)| x.on == e.on));
     let over: Vec<&(Element, Corner)> = over.iter().filter(|(e, _)| lit(e)).collect();
@@ -82,7 +82,7 @@ fn causes_among(context: &Context<'_>, strips: &[usize], over: &[(Element, Corne
         // The first cause is always followed up, however large the plan.
         let searched = context.may_try(LIMIT_SOLVES) || first;
         first = false;
-        let found = if searched { largest_limit(&free, &strips) } else { None };
+        let found = if searched { largest_limit(&mut Levels::new(context, &free, &strips)) } else { None };
         let (limit_a, level) = found.map_or((None, 0.0), |(firmware_limit, level)| (Some(firmware_limit), level));
         Some(Cause {
             strips,
@@ -137,16 +137,17 @@ fn groups_over(plan: &Plan, strips: &[usize], over: &[&(Element, Corner)]) -> Ve
 
 /// The largest nominal current of strips together, in round numbers, that keeps everything on their way within its
 /// limits, and the share of full light that it leaves; nothing where even the dark is too much.
-fn largest_limit(plan: &Plan, strips: &[usize]) -> Option<(f64, f64)> {
+fn largest_limit(levels: &mut Levels<'_>) -> Option<(f64, f64)> {
+    let (plan, strips) = (levels.plan, levels.strips);
     let watched: Vec<On> = strips.iter().flat_map(|s| path_of(plan, *s)).collect();
     let dark_a = plan.nominal_of(strips, crate::plan::strip::Strip::nominal_dark_a);
     let full_a = plan.nominal_of(strips, crate::plan::strip::Strip::nominal_full_a);
     let level_of = |firmware_limit: f64| (firmware_limit - dark_a) / (full_a - dark_a);
-    let level = limit_for(plan, strips, &watched)?;
+    let level = limit_for(levels, &watched)?;
     // Firmware limits are set in round numbers: down to the next step, unless the one above holds too.
     let found = dark_a + level * (full_a - dark_a);
     let above = ((found + LIGHT_STEP * (full_a - dark_a)) / ROUND_LIMIT_A).floor() * ROUND_LIMIT_A;
-    let holds = |firmware_limit: f64| fullest(plan, strips, level_of(firmware_limit), &watched) <= 1.0 + ROUNDING;
+    let mut holds = |firmware_limit: f64| fullest(levels, level_of(firmware_limit), &watched) <= 1.0 + ROUNDING;
     let below = (found / ROUND_LIMIT_A).floor() * ROUND_LIMIT_A;
     let firmware_limit = if above > below && holds(above) { above } else { below };
     (firmware_limit > dark_a).then(|| (firmware_limit, level_of(firmware_limit)))
@@ -211,14 +212,15 @@ pub(crate) fn room_of(context: &Context<'_>, strips: &[usize]) -> Option<Room> {
     let plan = context.plan;
     let free = unlimited(plan, strips);
     let watched: Vec<On> = strips.iter().flat_map(|s| path_of(plan, *s)).collect();
-    if fullest(&free, strips, 1.0, &watched) <= 1.0 + ROUNDING {
+    let levels = &mut Levels::new(context, &free, strips);
+    if fullest(levels, 1.0, &watched) <= 1.0 + ROUNDING {
         let full_a = plan.nominal_of(strips, crate::plan::strip::Strip::nominal_full_a);
         return Some(Room { carries_a: Some(full_a), binding: None });
     }
-    let found = largest_limit(&free, strips);
+    let found = largest_limit(levels);
     // What is the fullest at the largest firmware limit, or in the dark, is what binds.
     let level = found.map_or(0.0, |(_, level)| level);
-    let solved = solved_at(&free, strips, level).unwrap_or_default();
+    let solved = levels.solved(level).unwrap_or_default();
     let elements = solved.into_iter().flat_map(|(elements, _)| elements).filter(|e| watched.contains(&e.on));
     let binding = elements.max_by(|a, b| (a.amps / a.usable).total_cmp(&(b.amps / b.usable)));
     let binding = binding.map(|e| (e.name, e.usable));
@@ -269,27 +271,68 @@ fn keep_worst(over: &mut Vec<(Element, Corner)>, elements: Vec<Element>, corner:
     }
 }
 
-/// What everything carries in *worst* with these strips at a level, per corner; an error where there is no solution.
-fn solved_at(plan: &Plan, strips: &[usize], light: f64) -> Result<Vec<(Vec<Element>, Corner)>, ()> {
-    let Some(mut case) = cases(plan).into_iter().find(|c| c.scenario == Scenario::Worst) else { return Err(()) };
-    for s in strips {
-        case.demands.set_light(*s, &Figure::exact(Fraction::new(light), Origin::Computed));
+/// Strips of a plan at one level after the other, each solved from the one before.
+struct Levels<'a> {
+    plan: &'a Plan,
+    strips: &'a [usize],
+    /// The scenario *worst*.
+    case: Option<Case>,
+    workspace: Workspace,
+    /// Per corner the last solution.
+    near: [Option<Solution>; Corner::ALL.len()],
+    /// Levels that have been solved.
+    known: Vec<(f64, Carried)>,
+}
+
+/// What everything carries, per corner; an error where there is no solution.
+type Carried = Result<Vec<(Vec<Element>, Corner)>, ()>;
+
+impl<'a> Levels<'a> {
+    /// `plan` has the parts of the context's, which is where the first level is solved from.
+    fn new(context: &Context<'_>, plan: &'a Plan, strips: &'a [usize]) -> Self {
+        let case = cases(plan).into_iter().find(|c| c.scenario == Scenario::Worst);
+        let near = Corner::ALL.map(|corner| {
+            let is_it = |o: &&Outcome| o.case.scenario == Scenario::Worst && o.corner == corner;
+            Some(context.outcomes.iter().find(is_it)?.sustained.as_ref().ok()?.solution.clone())
+        });
+        Self { plan, strips, case, workspace: Workspace::default(), near, known: Vec::new() }
     }
-    let mut workspace = Workspace::default();
-    let mut solved = Vec::new();
-    for corner in Corner::ALL {
-        let (net, layout) = build(plan, &State { corner, boards: Boards::Mean, demands: &case.demands });
-        let solution = solve(&net, Limits::LIFTED, &mut workspace).map_err(|_| ())?;
-        let state = Snapshot { net, solution, layout: Arc::new(layout) };
-        solved.push((elements(plan, &state), corner));
+
+    /// What everything carries in *worst* with the strips at a level.
+    fn solved(&mut self, light: f64) -> Carried {
+        if let Some((_, known)) = self.known.iter().find(|(level, _)| *level == light) {
+            return known.clone();
+        }
+        let carried = self.solve(light);
+        self.known.push((light, carried.clone()));
+        carried
     }
-    Ok(solved)
+
+    fn solve(&mut self, light: f64) -> Carried {
+        let case = self.case.as_mut().ok_or(())?;
+        for s in self.strips {
+            case.demands.set_light(*s, &Figure::exact(Fraction::new(light), Origin::Computed));
+        }
+        let mut solved = Vec::new();
+        for (corner, near) in Corner::ALL.into_iter().zip(&mut self.near) {
+            let (net, layout) = build(self.plan, &State { corner, boards: Boards::Mean, demands: &case.demands });
+            let solution = match near {
+                Some(near) => solve_from(&net, Limits::LIFTED, near, &mut self.workspace),
+                None => solve(&net, Limits::LIFTED, &mut self.workspace),
+            };
+            let solution = solution.map_err(|_| ())?;
+            *near = Some(solution.clone());
+            let state = Snapshot { net, solution, layout: Arc::new(layout) };
+            solved.push((elements(self.plan, &state), corner));
+        }
+        Ok(solved)
+    }
 }
 
 /// What is beyond its limit in *worst* with these strips at a level.
-fn over_elements(plan: &Plan, strips: &[usize], light: f64) -> Result<Vec<(Element, Corner)>, ()> {
+fn over_elements(levels: &mut Levels<'_>, light: f64) -> Result<Vec<(Element, Corner)>, ()> {
     let mut over = Vec::new();
-    for (elements, corner) in solved_at(plan, strips, light)? {
+    for (elements, corner) in levels.solved(light)? {
         keep_worst(&mut over, elements, corner);
     }
     Ok(over)
@@ -299,8 +342,8 @@ fn over_elements(plan: &Plan, strips: &[usize], light: f64) -> Result<Vec<(Eleme
 ///
 /// The load of the fullest element rises almost linearly with the level, so the place where it meets its limit is
 /// guessed from both ends of the bracket; each guess is put a little to one side, in turn, so that the bracket closes.
-fn limit_for(plan: &Plan, strips: &[usize], watched: &[On]) -> Option<f64> {
-    let over = |level: f64| fullest(plan, strips, level, watched) - 1.0;
+fn limit_for(levels: &mut Levels<'_>, watched: &[On]) -> Option<f64> {
+    let mut over = |level: f64| fullest(levels, level, watched) - 1.0;
     let (mut low, mut high) = ((0.0, over(0.0)), (1.0, over(1.0)));
     if low.1 > ROUNDING {
         return None;
@@ -320,8 +363,8 @@ fn limit_for(plan: &Plan, strips: &[usize], watched: &[On]) -> Option<f64> {
 }
 
 /// The largest share of its limit that anything watched carries, over the corners; infinite without a solution.
-fn fullest(plan: &Plan, strips: &[usize], level: f64, watched: &[On]) -> f64 {
-    let Ok(solved) = solved_at(plan, strips, level) else { return f64::INFINITY };
+fn fullest(levels: &mut Levels<'_>, level: f64, watched: &[On]) -> f64 {
+    let Ok(solved) = levels.solved(level) else { return f64::INFINITY };
     let shares = solved.iter().flat_map(|(elements, _)| elements).filter(|e| watched.contains(&e.on));
     shares.map(|e| e.amps / e.usable).fold(0.0, f64::max)
 }

@@ -56,6 +56,20 @@ impl Shift {
         Some(each)
     }
 
+    /// The way back.
+    pub fn reversed(&self) -> Self {
+        Self {
+            branches: self.branches.iter().map(|(i, before, after)| (*i, after.clone(), before.clone())).collect(),
+            ladders: self.ladders.iter().map(|(i, before, after)| (*i, after.clone(), before.clone())).collect(),
+        }
+    }
+
+    /// True where a network has the laws from which this starts.
+    pub fn starts_from(&self, net: &Network) -> bool {
+        self.branches.iter().all(|(i, before, _)| net.branches.get(*i).is_some_and(|b| b.law == *before))
+            && self.ladders.iter().all(|(i, before, _)| net.ladders.get(*i).is_some_and(|l| l == before))
+    }
+
     /// True where nothing differs.
     pub fn is_empty(&self) -> bool {
         self.branches.is_empty() && self.ladders.is_empty()

@@ -10,7 +10,7 @@ use crate::network::build::build;
 use crate::network::shift::Shift;
 use crate::network::state::{Boards, State};
 use crate::plan::model::Plan;
-use crate::plan::model::movable::Movable;
+use crate::plan::model::movable::{Movable, belongs};
 use crate::quantity::figure::Corner;
 use crate::quantity::figures::End;
 
@@ -19,8 +19,12 @@ pub(crate) struct Flips<'a> {
     plan: &'a Plan,
     movables: &'a [Movable],
     outcomes: &'a [Outcome],
-    /// The plan with figures moved, and moved back.
+    /// The plan with figures moved.
     working: Plan,
+    /// Which.
+    flipped: Vec<usize>,
+    /// Per figure of the plan: its movable.
+    belongs: Vec<Option<usize>>,
     /// Per outcome and state of the boards: what each figure changes at its other end.
     shifts: BTreeMap<(usize, bool), Vec<Option<Shift>>>,
     /// Per figure an outcome whose network it moves, and whether boards are at peak current there.
@@ -36,6 +40,8 @@ impl<'a> Flips<'a> {
             movables,
             outcomes,
             working: plan.clone(),
+            flipped: Vec::new(),
+            belongs: belongs(movables),
             shifts: BTreeMap::new(),
             touched: Vec::new(),
             ends: BTreeMap::new(),
@@ -47,28 +53,88 @@ impl<'a> Flips<'a> {
         let key = (outcome, boards == Boards::Peak);
         if !self.shifts.contains_key(&key) {
             let base = self.network(outcome, boards);
-            let mut shifts: Vec<Option<Shift>> = vec![None; self.movables.len()];
-            for group in self.apart() {
-                let moved = self.moved(outcome, boards, &group.iter().map(|(m, _)| *m).collect::<Vec<_>>());
-                let whole = Shift::between(&base, &moved);
-                match whole.as_ref().and_then(|whole| whole.split(&group)) {
-                    Some(own) => own.into_iter().for_each(|(m, shift)| shifts[m] = Some(shift)),
-                    None => {
-                        for (m, _) in group {
-                            let moved = self.moved(outcome, boards, &[m]);
-                            shifts[m] = Shift::between(&base, &moved).filter(|s| !s.is_empty());
-                        }
-                    }
-                }
-            }
+            let shifts = self.learn((outcome, boards), &base);
             self.shifts.insert(key, shifts);
         }
         self.shifts.get(&key).map_or(&[], Vec::as_slice)
     }
 
+    /// The shifts in one network: those that are known from another, as far as the laws are the same here, and the
+    /// others by moving them.
+    fn learn(&mut self, at: (usize, Boards), base: &Network) -> Vec<Option<Shift>> {
+        let all: Vec<usize> = (0..self.movables.len()).collect();
+        let mut shifts: Vec<Option<Shift>> = all.iter().map(|m| self.known(*m, base)).collect();
+        let is_new = shifts.iter().all(Option::is_none);
+        let moves = |f: &Self, m: usize| f.shifts.values().any(|shifts| shifts[m].is_some());
+        let (open, silent): (Vec<usize>, Vec<usize>) =
+            all.iter().filter(|m| shifts[**m].is_none()).partition(|m| is_new || moves(self, **m));
+        for group in self.apart(&open) {
+            self.move_group(at, base, &group, &mut shifts);
+        }
+        // Every change has to be some figure's.
+        let changed = self.changed(at, base, &all);
+        let is_all = |shifts: &[Option<Shift>]| {
+            let claimed: BTreeSet<usize> = shifts.iter().flatten().flat_map(Shift::places).collect();
+            changed.as_ref().is_some_and(|changed| changed.places().all(|place| claimed.contains(&place)))
+        };
+        // What has changed nothing so far may do so where others do not do the same as before.
+        if !silent.is_empty() && (!open.is_empty() || !is_all(&shifts)) {
+            let mut groups = vec![silent];
+            while let Some(group) = groups.pop() {
+                match (self.changed(at, base, &group).filter(|s| !s.is_empty()), group.as_slice()) {
+                    (None, _) => {}
+                    (shift, [one]) => shifts[*one] = shift,
+                    (Some(_), _) => {
+                        let (first, second) = group.split_at(group.len() / 2);
+                        groups.extend([first.to_vec(), second.to_vec()]);
+                    }
+                }
+            }
+        }
+        if !is_new && !is_all(&shifts) {
+            for m in all {
+                shifts[m] = self.changed(at, base, &[m]).filter(|s| !s.is_empty());
+            }
+        }
+        shifts
+    }
+
+    /// What a figure changes in another scenario or corner, where the laws before it, or after it, are the same here.
+    fn known(&self, m: usize, base: &Network) -> Option<Shift> {
+        let shifts = self.shifts.values().filter_map(|shifts| shifts[m].as_ref());
+        shifts.clone().find(|shift| shift.starts_from(base)).cloned().or_else(|| {
+            let mut back = shifts.map(Shift::reversed);
+            back.find(|shift| shift.starts_from(base))
+        })
+    }
+
+    /// Moves a group at once and takes apart what it changes.
+    fn move_group(
+        &mut self,
+        at: (usize, Boards),
+        base: &Network,
+        group: &[(usize, BTreeSet<usize>)],
+        shifts: &mut [Option<Shift>],
+    ) {
+        let whole = self.changed(at, base, &group.iter().map(|(m, _)| *m).collect::<Vec<_>>());
+        match whole.as_ref().and_then(|whole| whole.split(group)) {
+            Some(own) => own.into_iter().for_each(|(m, shift)| shifts[m] = Some(shift)),
+            None => {
+                for (m, _) in group {
+                    shifts[*m] = self.changed(at, base, &[*m]).filter(|s| !s.is_empty());
+                }
+            }
+        }
+    }
+
+    /// What a network changes with figures moved.
+    fn changed(&mut self, (outcome, boards): (usize, Boards), base: &Network, flipped: &[usize]) -> Option<Shift> {
+        Shift::between(base, &self.moved(outcome, boards, flipped))
+    }
+
     /// The figures in groups of which no two change the same law, as far as is known, each with what it and the other
     /// figures of its items change: a group is moved at once, and each of its changes is known to be one figure's.
-    fn apart(&self) -> Vec<Vec<(usize, BTreeSet<usize>)>> {
+    fn apart(&self, figures: &[usize]) -> Vec<Vec<(usize, BTreeSet<usize>)>> {
         let own = |m: usize| {
             let places = self.shifts.values().filter_map(move |shifts| shifts[m].as_ref());
             places.flat_map(Shift::places).collect::<BTreeSet<usize>>()
@@ -80,7 +146,7 @@ impl<'a> Flips<'a> {
             others.flat_map(|n| each[n].iter().copied()).collect()
         };
         let mut groups: Vec<Vec<(usize, BTreeSet<usize>)>> = Vec::new();
-        for m in 0..self.movables.len() {
+        for m in figures.iter().copied() {
             let reach = reach(m);
             let fits = |group: &&mut Vec<(usize, BTreeSet<usize>)>| {
                 !reach.is_empty() && group.iter().all(|(_, other)| !other.is_empty() && other.is_disjoint(&reach))
@@ -95,10 +161,14 @@ impl<'a> Flips<'a> {
 
     /// An outcome's network with some figures at their other end.
     pub fn moved(&mut self, outcome: usize, boards: Boards, flipped: &[usize]) -> Network {
-        flipped.iter().for_each(|m| self.working.flip(&self.movables[*m]));
-        let net = self.network(outcome, boards);
-        flipped.iter().for_each(|m| self.working.flip(&self.movables[*m]));
-        net
+        // One visit moves back what was moved before and moves what is to be.
+        let before = self.flipped.iter().filter(|m| !flipped.contains(m));
+        let after = flipped.iter().filter(|m| !self.flipped.contains(m));
+        let these: Vec<usize> = before.chain(after).copied().collect();
+        self.working.flip_all(&self.belongs, &these);
+        self.flipped = flipped.to_vec();
+        let o = &self.outcomes[outcome];
+        build(&self.working, &State { corner: o.corner, boards, demands: &o.case.demands }).0
     }
 
     /// The end of its spread at which each figure is in a corner; `None` of those that no network contains. A figure
@@ -118,20 +188,27 @@ impl<'a> Flips<'a> {
             };
             self.outcomes.iter().find(same).unwrap_or(o)
         };
-        let movables = self.movables.iter().zip(touched);
-        let working = &mut self.working;
-        let ends: Vec<Option<End>> = movables
-            .map(|(movable, touched)| {
-                let (outcome, peak) = touched?;
-                let case = &in_corner(outcome).case;
-                let boards = if peak { Boards::Peak } else { Boards::Mean };
-                let state = |plan: &Plan| build(plan, &State { corner, boards, demands: &case.demands }).0;
-                let base = state(working);
-                let low = working.with_held(movable, End::Low, state);
-                let is_low = Shift::between(&base, &low).is_some_and(|s| s.is_empty());
-                Some(if is_low { End::Low } else { End::High })
-            })
-            .collect();
+        // Figures of one network that change different laws are held at once.
+        let mut ends: Vec<Option<End>> = vec![None; self.movables.len()];
+        let mut places: Vec<(usize, bool)> = touched.iter().flatten().copied().collect();
+        places.sort_unstable();
+        places.dedup();
+        for place in places {
+            let own: Vec<usize> = (0..touched.len()).filter(|m| touched[*m] == Some(place)).collect();
+            let case = &in_corner(place.0).case;
+            let boards = if place.1 { Boards::Peak } else { Boards::Mean };
+            let state = |plan: &Plan| build(plan, &State { corner, boards, demands: &case.demands }).0;
+            let base = state(self.plan);
+            for group in self.apart(&own) {
+                let mut plan = self.plan.clone();
+                group.iter().for_each(|(m, _)| plan.hold(&self.movables[*m], End::Low));
+                let changed: Vec<usize> = Shift::between(&base, &state(&plan)).iter().flat_map(Shift::places).collect();
+                for (m, reach) in &group {
+                    let moved = changed.iter().any(|place| group.len() == 1 || reach.contains(place));
+                    ends[*m] = Some(if moved { End::High } else { End::Low });
+                }
+            }
+        }
         self.ends.insert(corner, ends.clone());
         ends
     }
@@ -144,15 +221,15 @@ impl<'a> Flips<'a> {
         let Some(corner) = self.outcomes.first().map(|o| o.corner) else { return touched };
         for outcome in (0..self.outcomes.len()).filter(|i| self.outcomes[*i].corner == corner) {
             let peaks = self.boards(Which::Wanted, outcome) == Boards::Peak;
-            for peak in [false, true].into_iter().filter(|peak| peaks || !peak) {
+            // What is silent where shifts are known has been tried there.
+            let is_new = |peak: &bool| !self.shifts.contains_key(&(outcome, *peak)) && (peaks || !peak);
+            for peak in [false, true].into_iter().filter(is_new).collect::<Vec<_>>() {
                 let boards = if peak { Boards::Peak } else { Boards::Mean };
                 let base = self.network(outcome, boards);
                 let open: Vec<usize> = (0..touched.len()).filter(|m| touched[*m].is_none()).collect();
                 let mut groups = vec![open];
                 while let Some(group) = groups.pop() {
-                    group.iter().for_each(|m| self.working.flip(&self.movables[*m]));
-                    let moved = self.network(outcome, boards);
-                    group.iter().for_each(|m| self.working.flip(&self.movables[*m]));
+                    let moved = self.moved(outcome, boards, &group);
                     let same = Shift::between(&base, &moved).is_some_and(|s| s.is_empty());
                     match group.as_slice() {
                         _ if same => {}
@@ -174,9 +251,9 @@ impl<'a> Flips<'a> {
         if bursts && which != Which::Sustained { Boards::Peak } else { Boards::Mean }
     }
 
-    /// The working plan's network in an outcome's scenario and corner.
+    /// The network of an outcome's scenario and corner.
     fn network(&self, outcome: usize, boards: Boards) -> Network {
         let o = &self.outcomes[outcome];
-        build(&self.working, &State { corner: o.corner, boards, demands: &o.case.demands }).0
+        build(self.plan, &State { corner: o.corner, boards, demands: &o.case.demands }).0
     }
 }

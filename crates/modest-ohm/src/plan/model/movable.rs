@@ -22,19 +22,15 @@ pub(crate) struct Movable {
     /// Smallest and largest value in the base unit, and the unit.
     pub ends: (f64, f64, &'static str),
     pub origin: Origin,
-    /// The figures: their item, and their number among its figures.
-    places: Vec<(String, usize)>,
+    /// The figures, by their numbers in the order in which the plan shows them. Two items may share a name, as a relay
+    /// module and its coil do.
+    places: Vec<usize>,
 }
 
 impl Movable {
     /// Its value at an end of its spread, in the base unit.
     pub fn at(&self, end: End) -> f64 {
         if end == End::Low { self.ends.0 } else { self.ends.1 }
-    }
-
-    /// Its figures: item, and number among the item's figures.
-    pub fn places(&self) -> impl Iterator<Item = (&str, usize)> {
-        self.places.iter().map(|(item, n)| (item.as_str(), *n))
     }
 
     /// Whether figures of two items have one cause. Strips of one generic part come off one reel, motors of one part
@@ -45,32 +41,15 @@ impl Movable {
     }
 }
 
-/// Counts the figures of one item after the other.
-#[derive(Default)]
-struct Count {
-    item: String,
-    next: usize,
-}
-
-impl Count {
-    fn next(&mut self, item: &str) -> usize {
-        if self.item != item {
-            item.clone_into(&mut self.item);
-            self.next = 0;
-        }
-        self.next += 1;
-        self.next - 1
-    }
-}
-
 impl Plan {
     /// All figures with a spread; equal keys of one item are one figure, and those with one cause move together. A range
     /// in which something works is none.
     pub(crate) fn movables(&self) -> Vec<Movable> {
         let mut all: Vec<Movable> = Vec::new();
-        let mut count = Count::default();
+        let mut number = 0;
         self.clone().each_figure(&mut |item, at, figure| {
-            let place = (item.to_owned(), count.next(item));
+            let place = number;
+            number += 1;
             if at.is_range || !figure.is_spread() {
                 return;
             }
@@ -102,19 +81,13 @@ impl Plan {
 
     /// Visits the figures of a movable one.
     fn each_of(&mut self, movable: &Movable, see: &mut dyn FnMut(&mut dyn AnyFigure)) {
-        let mut count = Count::default();
-        let own = |item: &str| movable.items.iter().any(|i| i == item);
-        self.each_figure_of(&own, &mut |item, _, figure| {
-            let number = count.next(item);
-            if movable.places.iter().any(|(of, n)| *n == number && of == item) {
+        let mut number = 0;
+        self.each_figure(&mut |_, _, figure| {
+            if movable.places.contains(&number) {
                 see(figure);
             }
+            number += 1;
         });
-    }
-
-    /// Moves a figure to its other end in every corner; once more moves it back.
-    pub(crate) fn flip(&mut self, movable: &Movable) {
-        self.each_of(movable, &mut |figure| figure.flip());
     }
 
     /// Holds a figure at one end of its spread.
@@ -131,20 +104,23 @@ impl Plan {
         });
     }
 
-    /// What is asked of the plan with a figure held at one end of its spread; afterwards it is as before.
-    pub(crate) fn with_held<T>(&mut self, movable: &Movable, end: End, ask: impl FnOnce(&Self) -> T) -> T {
-        let mut before = Vec::new();
-        self.each_of(movable, &mut |figure| {
-            before.push(figure.values());
-            figure.hold(end);
-        });
-        let answer = ask(self);
-        let mut before = before.into_iter();
-        self.each_of(movable, &mut |figure| {
-            if let Some(values) = before.next() {
-                figure.set_values(values);
+    /// Moves several figures to their other ends; once more moves them back. `belongs` is of [`belongs`].
+    pub(crate) fn flip_all(&mut self, belongs: &[Option<usize>], these: &[usize]) {
+        let mut belongs = belongs.iter();
+        self.each_figure(&mut |_, _, figure| {
+            if belongs.next().is_some_and(|m| m.is_some_and(|m| these.contains(&m))) {
+                figure.flip();
             }
         });
-        answer
     }
+}
+
+/// To which movable one each figure of a plan belongs, in the order in which the plan shows them.
+pub(crate) fn belongs(movables: &[Movable]) -> Vec<Option<usize>> {
+    let all = movables.iter().flat_map(|m| &m.places).max().map_or(0, |last| last + 1);
+    let mut belongs = vec![None; all];
+    for (m, movable) in movables.iter().enumerate() {
+        movable.places.iter().for_each(|place| belongs[*place] = Some(m));
+    }
+    belongs
 }

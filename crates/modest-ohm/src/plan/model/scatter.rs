@@ -10,12 +10,10 @@
 //!   than their datasheet says, and contacts age;
 //! - what a part goes through, such as a battery's voltage: none. It stays in its corner.
 
-use std::collections::BTreeMap;
-
 use statrs::function::erf::erf_inv;
 
 use super::Plan;
-use super::movable::Movable;
+use super::movable::{Movable, belongs};
 use crate::quantity::figure::Origin;
 use crate::quantity::figures::{AnyFigure, End};
 use crate::source::Source;
@@ -72,17 +70,12 @@ pub(crate) struct Scatter {
 impl Scatter {
     /// `vary` says of which movables the values differ.
     pub fn of(plan: &Plan, movables: &[Movable], vary: impl Fn(&Movable) -> bool) -> Self {
-        let mut places: BTreeMap<(&str, usize), usize> = BTreeMap::new();
-        for (m, movable) in movables.iter().enumerate().filter(|(_, m)| vary(m)) {
-            places.extend(movable.places().map(|place| (place, m)));
-        }
+        let mut belongs = belongs(movables).into_iter();
         let mut figures = Vec::new();
-        let (mut last, mut number) = (String::new(), 0);
-        plan.clone().each_figure(&mut |item, at, figure| {
-            number = if last == item { number + 1 } else { 0 };
-            item.clone_into(&mut last);
-            let spread = |m: &usize| (*m, Spread::of(&plan.source, &at.to_string(), figure.origin()));
-            figures.push(places.get(&(item, number)).map(spread));
+        plan.clone().each_figure(&mut |_, at, figure| {
+            let own = belongs.next().flatten().filter(|m| vary(&movables[*m]));
+            let spread = |m| (m, Spread::of(&plan.source, &at.to_string(), figure.origin()));
+            figures.push(own.map(spread));
         });
         Self { figures }
     }
