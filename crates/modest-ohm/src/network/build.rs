@@ -21,12 +21,15 @@ use crate::topology::run::Run;
 /// Two ideal leads side by side would leave their shares undefined; no cable is better than this, Ω.
 const LEAST_OHMS: f64 = 1e-9;
 
+/// Most plans have fewer branches.
+const ROOM: usize = 128;
+
 /// Builds the network of a plan in a state.
 pub(crate) fn build(plan: &Plan, state: &State<'_>) -> (Network, Layout) {
     let mut b = Builder {
         plan,
         state,
-        net: Network::default(),
+        net: Network { branches: Vec::with_capacity(ROOM), ..Network::default() },
         layout: Layout::default(),
         tapped: tapped(plan),
         feed_points: Vec::new(),

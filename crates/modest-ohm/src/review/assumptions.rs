@@ -84,8 +84,11 @@ pub(super) fn decided(
         place.entries = depends.standing(place);
     }
     places.retain(|p| !p.entries.is_empty());
-    for place in places.iter_mut().filter(|p| p.ends.is_empty()) {
-        place.ends = search.ends(place.outcomes[0].corner);
+    for place in &mut places {
+        let all = search.ends(place.outcomes[0].corner);
+        place.ends.resize(all.len(), None);
+        // What a combination does not need may move what it is held against.
+        place.ends.iter_mut().zip(all).for_each(|(own, all)| *own = own.or(all));
     }
     let mut decided = depends.decided(&places, &figures);
     // What stands in no corner by itself: whole discharges, and verdicts by nominal values.

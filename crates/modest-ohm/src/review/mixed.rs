@@ -37,7 +37,7 @@ pub(crate) fn worsen<'a>(
     let mut workspace = Workspace::default();
     let mut used = Vec::new();
     for mixed in search.worst(&aims(context.layout, solved)) {
-        let ends = search.ends(context.outcomes[mixed.outcome].corner);
+        let ends = search.ends_in(mixed.outcome);
         let combination = Combination::of(context, movables, mixed, &ends);
         let worse = combination.worse(context, findings, &mut workspace);
         if worse.is_empty() {

@@ -52,8 +52,12 @@ impl<'a> Flips<'a> {
     pub fn shift(&mut self, outcome: usize, boards: Boards) -> &[Option<Shift>] {
         let key = (outcome, boards == Boards::Peak);
         if !self.shifts.contains_key(&key) {
-            let base = self.network(outcome, boards);
-            let shifts = self.learn((outcome, boards), &base);
+            let outcomes = self.outcomes;
+            let which = if boards == Boards::Peak { Which::Wanted } else { Which::Sustained };
+            let shifts = match which.of(&outcomes[outcome]) {
+                Ok(s) => self.learn((outcome, boards), &s.net),
+                Err(_) => self.learn((outcome, boards), &self.network(outcome, boards)),
+            };
             self.shifts.insert(key, shifts);
         }
         self.shifts.get(&key).map_or(&[], Vec::as_slice)
@@ -180,15 +184,25 @@ impl<'a> Flips<'a> {
         if self.touched.is_empty() {
             self.touched = self.touched();
         }
-        let touched = self.touched.clone();
+        let ends = self.ends_of(corner, &self.touched);
+        self.ends.insert(corner, ends.clone());
+        ends
+    }
+
+    /// As [`ends`](Self::ends), of figures that move an outcome's own network, as far as that has been asked.
+    pub fn ends_in(&self, outcome: usize) -> Vec<Option<End>> {
+        let moves = |m: usize, peak| self.shifts.get(&(outcome, peak)).is_some_and(|shifts| shifts[m].is_some());
+        let place = |m| [false, true].into_iter().find(|peak| moves(m, *peak)).map(|peak| (outcome, peak));
+        let touched: Vec<Option<(usize, bool)>> = (0..self.movables.len()).map(place).collect();
+        self.ends_of(self.outcomes[outcome].corner, &touched)
+    }
+
+    fn ends_of(&self, corner: Corner, touched: &[Option<(usize, bool)>]) -> Vec<Option<End>> {
         let in_corner = |outcome: usize| {
-            let (o, wanted) = (&self.outcomes[outcome], &self.outcomes[outcome].case);
-            let same = |p: &&Outcome| {
-                p.corner == corner && p.case.scenario == wanted.scenario && p.case.surging == wanted.surging
-            };
-            self.outcomes.iter().find(same).unwrap_or(o)
+            let wanted = &self.outcomes[outcome];
+            let same = |p: &&Outcome| p.corner == corner && p.is_case_of(wanted);
+            self.outcomes.iter().find(same).unwrap_or(wanted)
         };
-        // Figures of one network that change different laws are held at once.
         let mut ends: Vec<Option<End>> = vec![None; self.movables.len()];
         let mut places: Vec<(usize, bool)> = touched.iter().flatten().copied().collect();
         places.sort_unstable();
@@ -199,6 +213,7 @@ impl<'a> Flips<'a> {
             let boards = if place.1 { Boards::Peak } else { Boards::Mean };
             let state = |plan: &Plan| build(plan, &State { corner, boards, demands: &case.demands }).0;
             let base = state(self.plan);
+            // Figures that change different laws are held at once.
             for group in self.apart(&own) {
                 let mut plan = self.plan.clone();
                 group.iter().for_each(|(m, _)| plan.hold(&self.movables[*m], End::Low));
@@ -209,7 +224,6 @@ impl<'a> Flips<'a> {
                 }
             }
         }
-        self.ends.insert(corner, ends.clone());
         ends
     }
 
@@ -243,6 +257,12 @@ impl<'a> Flips<'a> {
             }
         }
         touched
+    }
+
+    /// The same solution under one name: without bursts what is asked for is what flows continuously.
+    pub fn state_of(&self, which: Which, outcome: usize) -> Which {
+        let is_same = which == Which::Wanted && self.boards(which, outcome) == Boards::Mean;
+        if is_same { Which::Sustained } else { which }
     }
 
     /// The state of the boards in one of an outcome's solutions.

@@ -101,6 +101,7 @@ impl<'a> Search<'a> {
         for aim in aims {
             let Some((outcome, corner)) = self.worst_corner(aim) else { continue };
             let (from, start, reached) = self.worst_start(aim, &starts, (outcome, corner));
+            let aim = &Aim { which: self.flips.state_of(aim.which, from), ..*aim };
             let group = groups.entry((from, aim.which, start)).or_default();
             // What lies in series carries one current.
             let is_current = |a: &Aim| matches!(a.what, Quantity::Current(_));
@@ -206,6 +207,11 @@ impl<'a> Search<'a> {
     /// The end of its spread at which each figure is in a corner; `None` of those that no network contains.
     pub fn ends(&mut self, corner: Corner) -> Vec<Option<End>> {
         self.flips.ends(corner)
+    }
+
+    /// As [`ends`](Self::ends), of the figures that move the network of an outcome in which something has been searched.
+    pub fn ends_in(&self, outcome: usize) -> Vec<Option<End>> {
+        self.flips.ends_in(outcome)
     }
 
     /// The outcome in which a quantity is worst, and how bad it is there; of equals the first.

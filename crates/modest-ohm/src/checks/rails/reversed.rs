@@ -39,6 +39,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
 pub(crate) fn behind(plan: &Plan, node: NodeId) -> Vec<String> {
     let mut names: Vec<String> = Vec::new();
     for (name, feed, _) in plan.feeds() {
+        let name = name.into_owned();
         if plan.path_up(feed.from.id).contains(&node) && !names.contains(&name) {
             names.push(name);
         }

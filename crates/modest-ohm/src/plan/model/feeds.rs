@@ -1,5 +1,7 @@
 //! Every feed of a plan, and where nodes are declared.
 
+use std::borrow::Cow;
+
 use super::Plan;
 use super::node::NodeKind;
 use crate::plan::wiring::feed::{Feed, NodeId};
@@ -17,33 +19,34 @@ impl Plan {
     }
 
     /// Every feed of the plan with the name of what it feeds and, for what is a node, its id.
-    pub(crate) fn feeds(&self) -> Vec<(String, &Feed, Option<NodeId>)> {
+    pub(crate) fn feeds(&self) -> Vec<(Cow<'_, str>, &Feed, Option<NodeId>)> {
         let mut feeds = Vec::new();
         for (i, b) in self.branches.iter().enumerate() {
-            feeds.push((b.name.text.clone(), &b.feed, self.node_id(NodeKind::Branch(i))));
+            feeds.push((b.name.text.as_str().into(), &b.feed, self.node_id(NodeKind::Branch(i))));
         }
         for (i, c) in self.converters.iter().enumerate() {
-            feeds.push((c.name.text.clone(), &c.feed, self.node_id(NodeKind::Converter(i))));
+            feeds.push((c.name.text.as_str().into(), &c.feed, self.node_id(NodeKind::Converter(i))));
         }
         for (i, c) in self.boards.iter().enumerate() {
             if let Some(feed) = &c.feed {
-                feeds.push((c.name.text.clone(), feed, self.node_id(NodeKind::BoardInput(i))));
+                feeds.push((c.name.text.as_str().into(), feed, self.node_id(NodeKind::BoardInput(i))));
             }
         }
-        feeds.extend(self.shifters.iter().map(|s| (s.name.text.clone(), &s.feed, None)));
-        let lows = self.shifters.iter().filter_map(|s| Some((format!("{}.low", s.name.text), s.low.as_ref()?, None)));
+        feeds.extend(self.shifters.iter().map(|s| (s.name.text.as_str().into(), &s.feed, None)));
+        let lows =
+            self.shifters.iter().filter_map(|s| Some((format!("{}.low", s.name.text).into(), s.low.as_ref()?, None)));
         feeds.extend(lows);
-        feeds.extend(self.loads.iter().map(|l| (l.name.text.clone(), &l.feed, None)));
+        feeds.extend(self.loads.iter().map(|l| (l.name.text.as_str().into(), &l.feed, None)));
         for (i, s) in self.strips.iter().enumerate() {
             let node = self.node_id(NodeKind::StripStart(i));
             feeds.extend(
                 s.injections
                     .iter()
                     .enumerate()
-                    .map(|(q, inj)| (format!("{}.inject[{q}]", s.name.text), &inj.feed, node)),
+                    .map(|(q, inj)| (format!("{}.inject[{q}]", s.name.text).into(), &inj.feed, node)),
             );
             let joins = s.rows.iter().flat_map(|r| r.joins.iter().enumerate());
-            feeds.extend(joins.map(|(k, join)| (format!("{}.join[{k}]", s.name.text), join, None)));
+            feeds.extend(joins.map(|(k, join)| (format!("{}.join[{k}]", s.name.text).into(), join, None)));
         }
         feeds
     }
