@@ -44,8 +44,8 @@ impl<'a> States<'a> {
         let depends = Depends::new(&context, &[], entries);
         let mut known = vec![false; entries.len()];
         let mut places: Vec<(&Outcome, Corner)> = Vec::new();
-        for o in review.outcomes.iter().filter(|o| o.corner != Corner::Typical) {
-            let place = Place::of(&context, review.plan.clone(), o.clone(), Vec::new());
+        for (n, o) in review.outcomes.iter().enumerate().filter(|(_, o)| o.corner != Corner::Typical) {
+            let place = Place::of(&context, n, o);
             let here = depends.standing(&place);
             here.iter().for_each(|e| known[*e] = true);
             if !here.is_empty() {

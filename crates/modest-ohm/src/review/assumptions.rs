@@ -73,12 +73,12 @@ pub(super) fn decided(
     }
     let mut depends = Depends::new(context, movables, open);
     let mut places: Vec<Place> = Vec::new();
-    for o in context.all_outcomes().filter(|o| o.corner != Corner::Typical) {
-        places.push(Place::of(context, context.plan.clone(), o.clone(), Vec::new()));
+    for (n, o) in context.all_outcomes().enumerate().filter(|(_, o)| o.corner != Corner::Typical) {
+        places.push(Place::of(context, n, o));
     }
     for mix in mixes {
         let here = mix.outcome.in_variant(&mix.held, Lift::None, &mut depends.workspace).0;
-        places.push(Place::of(context, mix.held, here, mix.ends));
+        places.push(Place::apart(context, mix.held, here, mix.ends));
     }
     for place in &mut places {
         place.entries = depends.standing(place);

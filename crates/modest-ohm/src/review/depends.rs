@@ -40,6 +40,8 @@ pub(crate) struct Place {
     pub plan: Plan,
     /// The state and its companions.
     pub outcomes: Vec<Outcome>,
+    /// Which of the review's outcomes they are, of a place in the plan as it is: what is solved for one serves others.
+    which: Vec<usize>,
     /// Per figure: the end at which it is.
     pub ends: Vec<Option<End>>,
     /// Indices of the entries that stand here.
@@ -47,16 +49,29 @@ pub(crate) struct Place {
 }
 
 impl Place {
-    /// A state with its companions: the same scenario with every figure nominal, and what lasts beside a surge.
-    pub fn of(context: &Context<'_>, plan: Plan, outcome: Outcome, ends: Vec<Option<End>>) -> Self {
-        let is_typical = |t: &&Outcome| t.corner == Corner::Typical && t.is_case_of(&outcome);
-        let typical = context.all_outcomes().find(is_typical).filter(|_| outcome.corner != Corner::Typical).cloned();
-        // A surge is held against what lasts.
-        let is_lasting = |w: &&Outcome| w.case.scenario == Scenario::Worst && w.corner == outcome.corner;
-        let lasting = context.all_outcomes().find(is_lasting).filter(|_| !outcome.case.continuous).cloned();
-        let outcomes = std::iter::once(outcome).chain(typical).chain(lasting).collect();
-        Self { plan, outcomes, ends, entries: Vec::new() }
+    /// A state of the plan as it is, by its number among the review's.
+    pub fn of(context: &Context<'_>, number: usize, outcome: &Outcome) -> Self {
+        let mut which = vec![number];
+        which.extend(companions(context, outcome).map(|(n, _)| n));
+        Self { which, ..Self::apart(context, context.plan.clone(), outcome.clone(), Vec::new()) }
     }
+
+    /// A state of a plan in which some figures are held.
+    pub fn apart(context: &Context<'_>, plan: Plan, outcome: Outcome, ends: Vec<Option<End>>) -> Self {
+        let beside: Vec<Outcome> = companions(context, &outcome).map(|(_, o)| o.clone()).collect();
+        let outcomes = std::iter::once(outcome).chain(beside).collect();
+        Self { plan, outcomes, which: Vec::new(), ends, entries: Vec::new() }
+    }
+}
+
+/// What a state is held against: the same scenario with every figure nominal, and what lasts beside a surge.
+fn companions<'c>(context: &'c Context<'_>, outcome: &Outcome) -> impl Iterator<Item = (usize, &'c Outcome)> {
+    let all = || context.all_outcomes().enumerate();
+    let is_typical = |(_, t): &(usize, &Outcome)| t.corner == Corner::Typical && t.is_case_of(outcome);
+    let typical = all().find(is_typical).filter(|_| outcome.corner != Corner::Typical);
+    let is_lasting = |(_, w): &(usize, &Outcome)| w.case.scenario == Scenario::Worst && w.corner == outcome.corner;
+    let lasting = all().find(is_lasting).filter(|_| !outcome.case.continuous);
+    typical.into_iter().chain(lasting)
 }
 
 /// Figures and the ends that they are moved to.
@@ -70,11 +85,20 @@ pub(crate) struct Depends<'a> {
     pub workspace: Workspace,
     /// Entries that still stand, by the number of a state and the figures moved in it.
     known: BTreeMap<(usize, Moves), Vec<usize>>,
+    /// The review's outcomes with figures moved.
+    solved: BTreeMap<(usize, Moves), Outcome>,
 }
 
 impl<'a> Depends<'a> {
     pub fn new(context: &'a Context<'a>, movables: &'a [Movable], open: &'a [Entry]) -> Self {
-        Self { context, movables, open, workspace: Workspace::default(), known: BTreeMap::new() }
+        Self {
+            context,
+            movables,
+            open,
+            workspace: Workspace::default(),
+            known: BTreeMap::new(),
+            solved: BTreeMap::new(),
+        }
     }
 
     /// Per figure the entries that it decides: gone at one end of its spread, and not at the other.
@@ -204,7 +228,7 @@ impl<'a> Depends<'a> {
         moves.iter().for_each(|(m, end)| plan.hold(&self.movables[*m], *end));
         let solves = moves.iter().any(|(m, _)| place.ends[*m].is_some());
         let outcomes: Vec<Outcome> = if solves {
-            place.outcomes.iter().map(|o| o.in_variant(&plan, Lift::None, &mut self.workspace).0).collect()
+            (0..place.outcomes.len()).map(|o| self.moved(&plan, place, o, moves)).collect()
         } else {
             place.outcomes.clone()
         };
@@ -219,6 +243,26 @@ impl<'a> Depends<'a> {
         };
         self.known.insert(key, standing.clone());
         standing
+    }
+
+    /// One of the outcomes of a state in the plan with figures moved.
+    fn moved(&mut self, plan: &Plan, place: &Place, number: usize, moves: &[(usize, End)]) -> Outcome {
+        let o = &place.outcomes[number];
+        // In the corner of the state a figure may be at that end already.
+        let is_there = |(m, end): &(usize, End)| place.ends[*m].is_none_or(|at| at == *end);
+        if o.corner == place.outcomes[0].corner && moves.iter().all(is_there) {
+            return o.clone();
+        }
+        let Some(which) = place.which.get(number) else {
+            return o.in_variant(plan, Lift::None, &mut self.workspace).0;
+        };
+        let key = (*which, moves.to_vec());
+        if let Some(known) = self.solved.get(&key) {
+            return known.clone();
+        }
+        let moved = o.in_variant(plan, Lift::None, &mut self.workspace).0;
+        self.solved.insert(key, moved.clone());
+        moved
     }
 
     fn codes(&self, entries: &[usize]) -> Vec<&'static str> {
