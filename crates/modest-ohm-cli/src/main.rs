@@ -14,6 +14,10 @@ use std::process::ExitCode;
 use clap::Parser;
 use clap::error::{ContextKind, ContextValue};
 
+/// A review makes and drops many small vectors: with the system's allocator a fifth of its time goes there.
+#[global_allocator]
+static ALLOCATOR: mimalloc::MiMalloc = mimalloc::MiMalloc;
+
 fn main() -> ExitCode {
     let args = match args::Args::try_parse() {
         Ok(args) => args,

@@ -141,7 +141,8 @@ fn page_text(page: &str, width: usize) -> String {
         let heading = line.strip_prefix("## ").or(line.strip_prefix("# "));
         let fence = line.starts_with("```");
         let item = line.starts_with("- ") && !code;
-        if heading.is_none() && !line.is_empty() && !fence && !code && !(item && !prose.is_empty()) {
+        let goes_on = heading.is_none() && !line.is_empty() && !fence && !code;
+        if goes_on && (!item || prose.is_empty()) {
             // The lines of a paragraph are broken anew for this width.
             prose.push_str(if prose.is_empty() { "" } else { " " });
             prose.push_str(line.trim_start());

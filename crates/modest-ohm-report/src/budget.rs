@@ -227,7 +227,9 @@ fn leads(review: &Review, select: &Select) -> Option<Table> {
         return None;
     }
     let loss = |r: &Row<modest_ohm::views::ConductorRow>| (r.row.feed_loss + r.row.return_loss).get();
-    rows.sort_by(|a, b| loss(b).total_cmp(&loss(a)));
+    // Equal losses but for rounding keep their order.
+    let nanowatts = |row: &_| (1e9 * loss(row)).round();
+    rows.sort_by(|a, b| nanowatts(b).total_cmp(&nanowatts(a)));
     // Leads that lose less than this are not worth a line.
     let shown = rows.iter().filter(|r| loss(r) > 1e-6).take(MOST_LEADS).map(|r| {
         let c = &r.row;

@@ -1,5 +1,7 @@
 //! How likely it is that a build works, as text.
 
+use std::collections::BTreeMap;
+
 use modest_ohm::odds::{Beyond, LeftOut, Odds, VerdictOdds};
 use modest_ohm::{Review, Severity};
 
@@ -94,31 +96,7 @@ fn foot(review: &Review, odds: &Odds) -> Vec<String> {
     for b in &odds.beyond {
         lines.push(beyond(review, b));
     }
-    if !odds.left_out.is_empty() {
-        // Each reason once, each check once.
-        let mut reasons: Vec<(&str, Vec<(&str, Vec<String>)>)> = Vec::new();
-        for l in &odds.left_out {
-            let subject = review.in_short(&l.subject);
-            if reasons.iter().all(|(why, _)| *why != l.why) {
-                reasons.push((l.why, Vec::new()));
-            }
-            for (_, checks) in reasons.iter_mut().filter(|(why, _)| *why == l.why) {
-                match checks.iter_mut().find(|(code, _)| *code == l.code) {
-                    Some((_, subjects)) => subjects.push(subject.clone()),
-                    None => checks.push((l.code, vec![subject.clone()])),
-                }
-            }
-        }
-        let check = |(code, subjects): &(&str, Vec<String>)| match &subjects[..] {
-            [one] => format!("{code} {one}"),
-            [first, rest @ ..] => format!("{code} {first} and {} more", rest.len()),
-            [] => (*code).to_owned(),
-        };
-        let reason = |(why, checks): &(&str, Vec<(&str, Vec<String>)>)| {
-            format!("{why}: {}.", checks.iter().map(check).collect::<Vec<_>>().join(", "))
-        };
-        lines.extend(reasons.iter().map(reason));
-    }
+    lines.extend(left_out(review, odds));
     if odds.builds > 0 {
         let assumed = match odds.assumed {
             0 => String::new(),
@@ -133,6 +111,22 @@ fn foot(review: &Review, odds: &Odds) -> Vec<String> {
         ));
     }
     lines
+}
+
+/// What has no share: each reason once, each check once.
+fn left_out(review: &Review, odds: &Odds) -> Vec<String> {
+    let mut reasons: BTreeMap<&str, BTreeMap<&str, Vec<String>>> = BTreeMap::new();
+    for l in &odds.left_out {
+        reasons.entry(l.why).or_default().entry(l.code).or_default().push(review.in_short(&l.subject));
+    }
+    let check = |(code, subjects): (&&str, &Vec<String>)| match &subjects[..] {
+        [first, rest @ ..] if !rest.is_empty() => format!("{code} {first} and {} more", rest.len()),
+        all => format!("{code} {}", all.join("")),
+    };
+    let reason = |(why, checks): (&&str, &BTreeMap<&str, Vec<String>>)| {
+        format!("{why}: {}.", checks.iter().map(check).collect::<Vec<_>>().join(", "))
+    };
+    reasons.iter().rev().map(reason).collect()
 }
 
 fn beyond(review: &Review, b: &Beyond) -> String {
