@@ -56,6 +56,11 @@ impl Place {
         Self { which, ..Self::apart(context, context.plan.clone(), outcome.clone(), Vec::new()) }
     }
 
+    /// The outcomes with their numbers, of a place in the plan as it is.
+    pub(super) fn numbered(&self) -> impl Iterator<Item = (usize, &Outcome)> {
+        self.which.iter().copied().zip(&self.outcomes)
+    }
+
     /// A state of a plan in which some figures are held.
     pub fn apart(context: &Context<'_>, plan: Plan, outcome: Outcome, ends: Vec<Option<End>>) -> Self {
         let beside: Vec<Outcome> = companions(context, &outcome).map(|(_, o)| o.clone()).collect();
@@ -75,7 +80,7 @@ fn companions<'c>(context: &'c Context<'_>, outcome: &Outcome) -> impl Iterator<
 }
 
 /// Figures and the ends that they are moved to.
-type Moves = Vec<(usize, End)>;
+pub(super) type Moves = Vec<(usize, End)>;
 
 /// The search in one review.
 pub(crate) struct Depends<'a> {
@@ -86,7 +91,7 @@ pub(crate) struct Depends<'a> {
     /// Entries that still stand, by the number of a state and the figures moved in it.
     known: BTreeMap<(usize, Moves), Vec<usize>>,
     /// The review's outcomes with figures moved.
-    solved: BTreeMap<(usize, Moves), Outcome>,
+    pub(super) solved: BTreeMap<(usize, Moves), Outcome>,
 }
 
 impl<'a> Depends<'a> {
@@ -104,7 +109,11 @@ impl<'a> Depends<'a> {
     /// Per figure the entries that it decides: gone at one end of its spread, and not at the other.
     pub fn decided(&mut self, places: &[Place], figures: &[usize]) -> Vec<(usize, Vec<usize>)> {
         let mut candidates: Vec<(usize, usize)> = Vec::new();
-        for (n, entries) in followed(places) {
+        let followed = followed(places);
+        if figures.len() <= MOST_GROUPS {
+            self.solve_ahead(followed.iter().map(|(n, _)| &places[*n]), figures);
+        }
+        for (n, entries) in followed {
             let place = &places[n];
             let (solved, other): (Vec<usize>, Vec<usize>) = figures.iter().partition(|m| place.ends[**m].is_some());
             for group in solved.chunks(solved.len().div_ceil(MOST_GROUPS).max(1)) {

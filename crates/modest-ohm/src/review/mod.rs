@@ -1,6 +1,7 @@
 //! The review: every scenario solved in every corner, every check run, one finding per cause.
 
 pub(crate) mod acceptance;
+pub(crate) mod ahead;
 pub(crate) mod assumptions;
 pub(crate) mod depends;
 #[cfg(test)]
