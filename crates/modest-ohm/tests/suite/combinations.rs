@@ -76,3 +76,13 @@ fn a_converter_draws_most_at_low_input() {
     // 2.44 A are 78 % of 3.12 A.
     assert!(find(&review(&plan("3.12 A")), "supply-headroom", "wall").is_none());
 }
+
+/// A source that is overloaded all the time is not told of its starts as well, neither in a corner nor in a combination.
+#[test]
+fn no_start_of_a_source_that_is_overloaded_anyway() {
+    let rover = include_str!("../../../modest-ohm-bench/benches/rover.toml");
+    let r = review(rover);
+    assert!(find(&r, "supply-overloaded", "logic").is_some(), "{:#?}", r.findings());
+    assert!(find(&r, "supply-surge", "logic").is_none(), "{:#?}", find(&r, "supply-surge", "logic"));
+    assert!(r.verdict("supply-surge", "logic").is_none());
+}
