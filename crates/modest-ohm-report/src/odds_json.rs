@@ -107,15 +107,15 @@ struct BeyondShape<'a> {
 }
 
 fn verdict(v: &VerdictOdds) -> VerdictShape<'_> {
-    // Of danger no share is told.
-    let told = |share| (!v.endangers).then(|| ShareShape::of(share));
+    // No share is given of danger.
+    let given = |share| (!v.endangers).then(|| ShareShape::of(share));
     VerdictShape {
         code: v.code,
         subject: &v.subject,
         alike: &v.alike,
         severity: v.severity.word(),
-        works: told(v.works),
-        clear: told(v.clear),
+        works: given(v.works),
+        clear: given(v.clear),
         endangers: v.endangers,
         of_margin: v.of_margin,
         value: v.value.as_ref().map(value),

@@ -9,6 +9,7 @@ mod docs_json;
 mod firmware;
 mod hardened;
 mod leads;
+mod odds;
 mod phrases;
 mod pins;
 mod shown;

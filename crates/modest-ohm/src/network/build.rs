@@ -21,15 +21,13 @@ use crate::topology::run::Run;
 /// Two ideal leads side by side would leave their shares undefined; no cable is better than this, Ω.
 const LEAST_OHMS: f64 = 1e-9;
 
-/// Most plans have fewer branches.
-const ROOM: usize = 128;
-
 /// Builds the network of a plan in a state.
 pub(crate) fn build(plan: &Plan, state: &State<'_>) -> (Network, Layout) {
     let mut b = Builder {
         plan,
         state,
-        net: Network { branches: Vec::with_capacity(ROOM), ..Network::default() },
+        // Most plans have fewer branches.
+        net: Network { branches: Vec::with_capacity(128), ..Network::default() },
         layout: Layout::default(),
         tapped: tapped(plan),
         feed_points: Vec::new(),

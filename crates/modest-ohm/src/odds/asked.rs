@@ -22,7 +22,7 @@ pub(crate) struct Asked<'a> {
     aim: Option<(Aim, &'a Outcome)>,
 }
 
-/// Whether it is a verdict on how something works, in a solved state: of these the share of builds is told. Never of
+/// Whether it is a verdict on how something works, in a solved state: of these the share of builds is given. Never of
 /// danger: that it burns in only 3 of 100 builds comforts nobody.
 pub(crate) fn is_asked(f: &Finding) -> bool {
     let works = matches!(f.severity, Severity::Fault | Severity::Caution);

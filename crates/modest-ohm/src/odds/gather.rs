@@ -21,7 +21,7 @@ use crate::verdict::severity::Severity;
 const BUILDS: usize = 512;
 /// A figure that explains less decides nothing; the noise of so many builds is below this.
 const LEAST_PART: f64 = 0.03;
-/// Shares are told where they add up to this.
+/// Shares are given where they add up to this.
 const ADDS_UP: f64 = 0.9;
 /// Figures that are named, at most.
 const MOST_PARTS: usize = 3;
@@ -123,7 +123,7 @@ fn count(builds: impl Iterator<Item = bool>) -> Share {
     Share { count: all.iter().filter(|w| **w).count(), builds: all.len() }
 }
 
-/// Why a finding's share is not told; `None` where it is, or where nobody would ask.
+/// Why a finding's share is not given; `None` where it is, or where nobody would ask.
 fn left_out(f: &Finding) -> Option<LeftOut> {
     if is_asked(f) || !matches!(f.severity, Severity::Fault | Severity::Caution) {
         return None;

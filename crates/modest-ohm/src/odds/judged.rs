@@ -77,15 +77,15 @@ pub struct Odds {
     pub works: Option<Share>,
     /// Verdicts on how something works, the least likely to pass first within their severity.
     pub verdicts: Vec<VerdictOdds>,
-    /// Dangers of the plan: no share is told of them.
+    /// Dangers of the plan: no share is given for them.
     pub dangers: usize,
-    /// Findings whose share is not told, each with why.
+    /// Findings whose share is not given, each with why.
     pub left_out: Vec<LeftOut>,
     /// What builds show and the review does not, with the number of builds.
     pub beyond: Vec<Beyond>,
 }
 
-/// A finding whose share of builds is not told.
+/// A finding whose share of builds is not given.
 #[derive(Clone, Debug, PartialEq, Eq)]
 #[non_exhaustive]
 pub struct LeftOut {
@@ -131,7 +131,7 @@ pub struct VerdictOdds {
     pub works: Share,
     /// Builds in which it is not even a caution: those that have their margin as well.
     pub clear: Share,
-    /// True where it is a danger in some builds, of which no share is told.
+    /// True where it is a danger in some builds, for which no share is given.
     pub endangers: bool,
     /// True where every build works, and `range` and `worth` speak of those that have their margin.
     pub of_margin: bool,
@@ -140,7 +140,7 @@ pub struct VerdictOdds {
     /// Figures that decide it, the most important first.
     pub parts: Vec<Part>,
     /// True where each part's share is its own: they add up to nine tenths or more. Else figures decide together, and
-    /// their shares are not told.
+    /// their shares are not given.
     pub adds_up: bool,
     /// True where more than half of what is explained comes from assumed figures: the share of builds says more of
     /// what is not known than of what is built.

@@ -1,4 +1,4 @@
-//! Shares of builds against many independent draws, and what is told of them.
+//! Shares of builds against many independent draws, and what is reported of them.
 
 use modest_ohm_solve::solve::Workspace;
 
@@ -97,7 +97,7 @@ fn shares_are_those_of_many_independent_builds() {
     let many = draws(1000);
     // Of so few independent ones the uncertainty counts: 95 % of 1000 are known to 3.1 points.
     let allowed = 0.025 + 2.6 * 0.5 / (many as f64).sqrt() * f64::from(u8::from(many < 20_000));
-    let (mut told, mut between, mut furthest) = (0, 0, 0.0_f64);
+    let (mut shares, mut between, mut furthest) = (0, 0, 0.0_f64);
     for (name, text) in &PLANS[..if many < 20_000 { 7 } else { 10 }] {
         let plan = Plan::from_toml(&format!("format = 1\n{text}")).unwrap_or_else(|e| panic!("{name}: {e}"));
         let review = plan.review();
@@ -116,14 +116,14 @@ fn shares_are_those_of_many_independent_builds() {
             for from in [Severity::Caution, Severity::Fault] {
                 let (few, all) = (worst(&few, n, from), worst(&all, n, from));
                 eprintln!("{name}: {} {} {from:?}: {few:.3} {all:.4}", a.finding.code, a.finding.subject);
-                told += 1;
+                shares += 1;
                 between += usize::from(all > 0.02 && all < 0.98);
                 furthest = furthest.max((few - all).abs());
                 assert!((few - all).abs() <= allowed, "{name}: {} {few} {all}", a.finding.code);
             }
         }
     }
-    eprintln!("{told} shares, {between} between 2 and 98 %, furthest {furthest:.4}");
+    eprintln!("{shares} shares, {between} between 2 and 98 %, furthest {furthest:.4}");
     assert!(between >= 6, "{between}");
 }
 

@@ -9,7 +9,7 @@ impl VerdictOdds {
     #[must_use]
     pub fn words(&self) -> String {
         if self.endangers {
-            return "a danger in the worst builds, of which no share is told".into();
+            return "a danger in the worst builds; no share is given".into();
         }
         let differs = match &self.range {
             Some((worst, best)) if self.assumed && worst.percent() < best.percent() => {

@@ -259,7 +259,7 @@ impl<'a> Flips<'a> {
         touched
     }
 
-    /// The same solution under one name: without bursts what is asked for is what flows continuously.
+    /// The same solution under one name: without bursts the demand is what flows continuously.
     pub fn state_of(&self, which: Which, outcome: usize) -> Which {
         let is_same = which == Which::Wanted && self.boards(which, outcome) == Boards::Mean;
         if is_same { Which::Sustained } else { which }

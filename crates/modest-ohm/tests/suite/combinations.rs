@@ -77,7 +77,7 @@ fn a_converter_draws_most_at_low_input() {
     assert!(find(&review(&plan("3.12 A")), "supply-headroom", "wall").is_none());
 }
 
-/// A source that is overloaded all the time is not told of its starts as well, neither in a corner nor in a combination.
+/// A source that is overloaded all the time has no finding on its starts as well, neither in a corner nor in a combination.
 #[test]
 fn no_start_of_a_source_that_is_overloaded_anyway() {
     let rover = include_str!("../../../modest-ohm-bench/benches/rover.toml");

@@ -1,4 +1,4 @@
-//! Shares of builds against closed forms, and what is never told.
+//! Shares of builds against closed forms, and what is never given.
 
 use modest_ohm::odds::{Odds, VerdictOdds};
 use modest_ohm::{Plan, Review, Severity};
@@ -99,7 +99,7 @@ fn without_tolerances_every_build_is_the_same() {
     assert!(v.works.count == 0 && v.parts.is_empty() && v.worth.is_none(), "{v:?}");
 }
 
-/// Of danger nothing is told, nor of what the plan accepts.
+/// No share is given for danger, nor for what the plan accepts.
 #[test]
 fn no_share_of_a_danger() {
     let text = lamp("12 V ± 4 %", "11.76 V").replace("current = \"3 A\"", "current = \"0.9 A\"");
