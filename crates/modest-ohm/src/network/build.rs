@@ -26,7 +26,6 @@ pub(crate) fn build(plan: &Plan, state: &State<'_>) -> (Network, Layout) {
     let mut b = Builder {
         plan,
         state,
-        // Most plans have fewer branches.
         net: Network { branches: Vec::with_capacity(128), ..Network::default() },
         layout: Layout::default(),
         tapped: tapped(plan),
