@@ -17,10 +17,13 @@ use crate::review::depends::Entry;
 use crate::review::measurement::measurement;
 use crate::verdict::severity::Severity;
 
-/// Builds that are tried: at 95 % a share is then known to two points.
-const BUILDS: usize = 512;
+/// Builds that are tried, with the solves that one review of the plan has to afford for them; at 95 % the share of 512 is
+/// known to two points, of 128 to four. A plan that is larger still is not sampled (our own figures).
+const BUILDS: [(usize, usize); 2] = [(400, 512), (100, 128)];
 /// A figure that explains less decides nothing: the noise of so many builds is 1.1 %, as a standard deviation.
 const LEAST_PART: f64 = 0.04;
+/// Builds are no worse than the worst possible, but for what the search for that gives up (`LEAST_GAIN`).
+const NO_WORSE: f64 = 0.006;
 /// Shares are given where they add up to this.
 const ADDS_UP: f64 = 0.9;
 /// Figures that are named, at most.
@@ -68,14 +71,17 @@ impl Review {
         let scatter = Scatter::of(&self.plan, &movables, |m| !m.is_state);
         let open: Vec<&Finding> = self.findings.iter().filter(|f| f.accepted.is_none() && wanted(f)).collect();
         let asked: Vec<Asked<'_>> = open.iter().filter(|f| is_asked(f)).map(|f| Asked::of(self, f)).collect();
-        let positions = positions(BUILDS, movables.len());
+        let context = self.context();
+        let builds = BUILDS.iter().find(|(solves, _)| context.affords(*solves)).map_or(0, |(_, builds)| *builds);
+        let asked = if builds == 0 { Vec::new() } else { asked };
+        let positions = positions(builds, movables.len());
         let built = self.built(&asked, &scatter, &positions);
         let gather = Gather { review: self, movables: &movables, scatter: &scatter, positions: &positions };
         let each = asked.iter().enumerate().map(|(n, a)| gather.verdict(a.finding, n, &built));
         let mut verdicts = alike_together(each);
         verdicts.sort_by_key(|v| (std::cmp::Reverse(v.severity), v.works.count, v.clear.count));
         let dangers = open.iter().filter(|f| f.severity == Severity::Danger).count();
-        let left_out: Vec<LeftOut> = open.iter().filter_map(|f| left_out(f)).collect();
+        let left_out: Vec<LeftOut> = open.iter().filter_map(|f| left_out(f, builds)).collect();
         let varied = || movables.iter().filter(|m| !m.is_state);
         // A fault that is the same in every build, or that is not sought in each, leaves nothing to count.
         let counts = dangers == 0 && left_out.iter().all(|l| l.severity < Severity::Fault);
@@ -124,8 +130,8 @@ fn count(builds: impl Iterator<Item = bool>) -> Share {
 }
 
 /// Why a finding's share is not given; `None` where it is, or where nobody would ask.
-fn left_out(f: &Finding) -> Option<LeftOut> {
-    if is_asked(f) || !matches!(f.severity, Severity::Fault | Severity::Caution) {
+fn left_out(f: &Finding, builds: usize) -> Option<LeftOut> {
+    if (is_asked(f) && builds > 0) || !matches!(f.severity, Severity::Fault | Severity::Caution) {
         return None;
     }
     let why = if f.corner.is_none() { "The same in every build" } else { "Too long to solve for every build" };
@@ -247,9 +253,15 @@ fn likely(f: &Finding, badness: &[f64]) -> Option<Likely> {
     let at_most = limit.role == EvidenceRole::AtMost;
     // Voltages that are bad by being small count as negative.
     let value = |share| Some(quantile(badness, share)? * if at_most { 1.0 } else { -1.0 });
+    let worst_likely = value(0.99)?;
+    // Where what is judged is not the worst of the quantity, as on a rail of another voltage, nothing is likely of it.
+    let beyond = if at_most { worst_likely - judged.value } else { judged.value - worst_likely };
+    if beyond > NO_WORSE * judged.value.abs() {
+        return None;
+    }
     Some(Likely {
         worst_possible: judged.value,
-        worst_likely: value(0.99)?,
+        worst_likely,
         middle: value(0.5)?,
         limit: limit.value,
         limit_name: limit.name,
