@@ -51,7 +51,7 @@ impl Review {
     ///     from = "wall"
     ///     cable = "1 m 20 AWG"
     ///     voltage = "12 V"
-    ///     minimum = "11.7 V"
+    ///     minimum = "11.8 V"
     ///     current = "1 A"
     /// "#).unwrap();
     /// let odds = plan.review().odds();
