@@ -54,6 +54,7 @@ impl Builds<'_> {
     pub fn judge(&self, plan: &Plan, workspace: &mut Workspace) -> Built {
         let outcomes = self.states.solve(plan, workspace);
         let mut codes: Vec<&str> = self.asked.iter().map(|a| a.finding.code).collect();
+        codes.sort_unstable();
         codes.dedup();
         let found = checks::found_in(plan, &self.review.layout, &outcomes, &codes);
         let solved = outcomes.iter().all(|o| o.actual.is_ok());
@@ -61,7 +62,7 @@ impl Builds<'_> {
             // What has no solution does not work.
             let same = |f: &&Finding| f.code == a.finding.code && f.subject == a.finding.subject;
             let found = found.iter().filter(same).map(|f| f.severity).max();
-            if solved { found } else { found.max(Some(a.finding.severity)) }
+            if solved { found } else { found.max(Some(Severity::Fault)) }
         };
         // A caution may be a danger in a build: it stands for one that is certain only at the end of a spread. What the
         // review does not know at all is another matter.
