@@ -2,7 +2,7 @@
 
 use super::Singular;
 use super::order::order;
-use super::system::{Rows, System};
+use super::system::{Entry, Rows, System};
 
 /// A pivot that has shrunk to this share of its row asks for a new order.
 const STALE_PIVOT: f64 = 1e-6;
@@ -61,34 +61,49 @@ impl Factors {
 /// solution of linear equations with given error bounds", 1964): another step would change the last digit only.
 const ROUNDING: f64 = 2.0 * f64::EPSILON;
 
-/// One pivot order on one pattern, and the factors of the last system that was solved with it.
+/// One pivot order on one pattern, and the factors of the last system that was solved with it. Rows and columns are
+/// numbered by their pivots.
 #[derive(Clone, Debug, Default)]
 struct Order {
     rows: Rows,
-    /// Row and column of each pivot, in order.
+    /// Row and column of each pivot in the system, in order.
     pivots: Vec<(usize, usize)>,
     pivot: Vec<f64>,
+    /// Where the entries of each pivot's row are in `low` and `up`.
+    spans: Vec<Spans>,
     /// Per pivot: earlier pivots that reduce its row, and the multipliers.
-    low_start: Vec<usize>,
-    low: Vec<usize>,
-    low_value: Vec<f64>,
-    /// Per pivot: columns that its row keeps, and the values.
-    up_start: Vec<usize>,
-    up: Vec<usize>,
-    up_value: Vec<f64>,
+    low: Vec<Entry>,
+    /// Per pivot: columns that its row keeps.
+    up: Vec<Entry>,
     work: Vec<f64>,
     /// Sign of the pivot order as a permutation of rows and columns.
     parity: f64,
 }
 
+/// Ranges of `low` and `up`.
+#[derive(Clone, Copy, Debug)]
+struct Spans {
+    low: (u32, u32),
+    up: (u32, u32),
+}
+
+/// The entries of a range.
+fn within(entries: &[Entry], (from, to): (u32, u32)) -> &[Entry] {
+    &entries[from as usize..to as usize]
+}
+
+/// Σ coefficient · x.
+fn product(entries: &[Entry], x: &[f64]) -> f64 {
+    entries.iter().map(|e| e.value * x[e.at as usize]).sum()
+}
+
 impl Order {
     /// A new order for a system, and its factors.
     fn of(system: &System) -> Result<Self, Singular> {
-        let mut rows = Rows::of(system);
-        rows.fill(system);
+        let rows = Rows::of(system);
         let pivots = order(&rows)?;
         let parity = parity(pivots.iter().map(|p| p.0)) * parity(pivots.iter().map(|p| p.1));
-        let mut new = Self { rows, pivots, parity, ..Self::default() };
+        let mut new = Self { rows: rows.in_order(&pivots), pivots, parity, ..Self::default() };
         new.pattern();
         new.factor();
         Ok(new)
@@ -99,156 +114,142 @@ impl Order {
         self.pivot.iter().fold(self.parity, |sign, pivot| if *pivot == 0.0 { 0.0 } else { sign * pivot.signum() })
     }
 
-    /// Solves the transposed of the system that was factored last, with one step of refinement.
-    fn solve_transposed(&self, rhs: &[f64]) -> Vec<f64> {
-        let mut x = vec![0.0; rhs.len()];
-        self.substitute_transposed(rhs, &mut x);
-        let mut residual = rhs.to_vec();
-        for (r, value) in x.iter().enumerate() {
-            for e in self.rows.row(r) {
-                residual[self.rows.column[e]] -= self.rows.value[e] * value;
-            }
-        }
-        let mut correction = vec![0.0; rhs.len()];
-        self.substitute_transposed(&residual, &mut correction);
-        for (value, c) in x.iter_mut().zip(correction) {
-            *value += c;
-        }
-        x
-    }
-
     /// Solves the system that was factored last for another right-hand side, with one step of refinement.
     fn apply(&self, rhs: &[f64]) -> Vec<f64> {
-        let mut x = vec![0.0; rhs.len()];
-        self.substitute(rhs, &mut x);
+        let rhs: Vec<f64> = self.pivots.iter().map(|(row, _)| rhs[*row]).collect();
+        let mut x = self.substitute(&rhs);
         let mut exact = true;
-        let mut residual = vec![0.0; rhs.len()];
-        for (r, (left, b)) in residual.iter_mut().zip(rhs).enumerate() {
+        let mut residual = Vec::with_capacity(rhs.len());
+        for (r, b) in rhs.iter().enumerate() {
             let (mut sum, mut size) = (*b, b.abs());
             for e in self.rows.row(r) {
-                let term = self.rows.value[e] * x[self.rows.column[e]];
+                let term = e.value * x[e.at as usize];
                 sum -= term;
                 size += term.abs();
             }
-            *left = sum;
+            residual.push(sum);
             exact &= sum.abs() <= ROUNDING * size;
         }
-        if exact {
-            return x;
+        if !exact {
+            let correction = self.substitute(&residual);
+            x.iter_mut().zip(correction).for_each(|(value, c)| *value += c);
         }
-        let mut correction = vec![0.0; rhs.len()];
-        self.substitute(&residual, &mut correction);
-        for (value, c) in x.iter_mut().zip(correction) {
-            *value += c;
+        let mut by_column = vec![0.0; x.len()];
+        self.pivots.iter().zip(x).for_each(|((_, column), value)| by_column[*column] = value);
+        by_column
+    }
+
+    /// Solves the transposed of the system that was factored last, with one step of refinement.
+    fn solve_transposed(&self, rhs: &[f64]) -> Vec<f64> {
+        let mut residual: Vec<f64> = self.pivots.iter().map(|(_, column)| rhs[*column]).collect();
+        let mut x = self.substitute_transposed(residual.clone());
+        for (r, value) in x.iter().enumerate() {
+            for e in self.rows.row(r) {
+                residual[e.at as usize] -= e.value * value;
+            }
         }
-        x
+        let correction = self.substitute_transposed(residual);
+        x.iter_mut().zip(correction).for_each(|(value, c)| *value += c);
+        let mut by_row = vec![0.0; x.len()];
+        self.pivots.iter().zip(x).for_each(|((row, _), value)| by_row[*row] = value);
+        by_row
     }
 
     /// Which entries the factors have: each row's own, and what the pivots before it bring in.
     fn pattern(&mut self) {
         let n = self.pivots.len();
-        let mut pivot_of_column = vec![0; n];
-        for (k, (_, column)) in self.pivots.iter().enumerate() {
-            pivot_of_column[*column] = k;
-        }
-        (self.low_start, self.up_start) = (vec![0], vec![0]);
-        self.low.clear();
-        self.up.clear();
+        let entry = |at: usize| Entry { at: at as u32, value: 0.0 };
         let mut seen = vec![usize::MAX; n];
-        for (k, (row, column)) in self.pivots.iter().enumerate() {
-            // Pivots before this one that have yet to be applied, the earliest first.
-            let mut waiting = std::collections::BTreeSet::new();
-            let mut meet = |c: usize, waiting: &mut std::collections::BTreeSet<usize>, up: &mut Vec<usize>| {
+        // Pivots before this one that have yet to be applied, the earliest first.
+        let mut waiting = std::collections::BTreeSet::new();
+        for k in 0..n {
+            let first = (self.low.len() as u32, self.up.len() as u32);
+            let mut meet = |c: usize, waiting: &mut std::collections::BTreeSet<usize>, up: &mut Vec<Entry>| {
                 if std::mem::replace(&mut seen[c], k) == k {
                     return;
                 }
-                if pivot_of_column[c] < k {
-                    waiting.insert(pivot_of_column[c]);
-                } else if c != *column {
-                    up.push(c);
+                match c.cmp(&k) {
+                    std::cmp::Ordering::Less => {
+                        waiting.insert(c);
+                    }
+                    std::cmp::Ordering::Equal => {}
+                    std::cmp::Ordering::Greater => up.push(entry(c)),
                 }
             };
-            for e in self.rows.row(*row) {
-                meet(self.rows.column[e], &mut waiting, &mut self.up);
+            for e in self.rows.row(k) {
+                meet(e.at as usize, &mut waiting, &mut self.up);
             }
             while let Some(p) = waiting.pop_first() {
-                self.low.push(p);
-                for e in self.up_start[p]..self.up_start[p + 1] {
-                    meet(self.up[e], &mut waiting, &mut self.up);
+                self.low.push(entry(p));
+                let Spans { up: (from, to), .. } = self.spans[p];
+                for e in from..to {
+                    meet(self.up[e as usize].at as usize, &mut waiting, &mut self.up);
                 }
             }
-            self.low_start.push(self.low.len());
-            self.up_start.push(self.up.len());
+            let end = (self.low.len() as u32, self.up.len() as u32);
+            self.spans.push(Spans { low: (first.0, end.0), up: (first.1, end.1) });
         }
-        self.low_value = vec![0.0; self.low.len()];
-        self.up_value = vec![0.0; self.up.len()];
         self.pivot = vec![0.0; n];
         self.work = vec![0.0; n];
     }
 
     /// Computes the factors on the pattern; false if a pivot has become too small for its row.
     fn factor(&mut self) -> bool {
-        let work = &mut self.work;
+        let Self { work, low, up, pivot, .. } = self;
         let mut sound = true;
-        for (k, (row, column)) in self.pivots.iter().enumerate() {
-            for e in self.rows.row(*row) {
-                work[self.rows.column[e]] = self.rows.value[e];
+        for (k, spans) in self.spans.iter().enumerate() {
+            for e in self.rows.row(k) {
+                work[e.at as usize] = e.value;
             }
-            for e in self.low_start[k]..self.low_start[k + 1] {
-                let p = self.low[e];
-                let at = self.pivots[p].1;
-                let factor = work[at] / self.pivot[p];
-                work[at] = 0.0;
-                self.low_value[e] = factor;
-                for u in self.up_start[p]..self.up_start[p + 1] {
-                    work[self.up[u]] -= factor * self.up_value[u];
+            let (known, own) = up.split_at_mut(spans.up.0 as usize);
+            for e in &mut low[spans.low.0 as usize..spans.low.1 as usize] {
+                let p = e.at as usize;
+                let factor = std::mem::take(&mut work[p]) / pivot[p];
+                e.value = factor;
+                for u in within(known, self.spans[p].up) {
+                    work[u.at as usize] -= factor * u.value;
                 }
             }
             let mut largest = 0.0f64;
-            for u in self.up_start[k]..self.up_start[k + 1] {
-                let value = std::mem::take(&mut work[self.up[u]]);
-                self.up_value[u] = value;
+            for u in &mut own[..(spans.up.1 - spans.up.0) as usize] {
+                let value = std::mem::take(&mut work[u.at as usize]);
+                u.value = value;
                 largest = largest.max(value.abs());
             }
-            let pivot = std::mem::take(&mut work[*column]);
-            self.pivot[k] = pivot;
-            sound &= pivot.is_finite() && pivot != 0.0 && pivot.abs() >= STALE_PIVOT * largest;
+            let own = std::mem::take(&mut work[k]);
+            pivot[k] = own;
+            sound &= own.is_finite() && own != 0.0 && own.abs() >= STALE_PIVOT * largest;
         }
         sound
     }
 
-    fn substitute(&self, rhs: &[f64], x: &mut [f64]) {
-        let n = self.pivots.len();
-        let mut y = vec![0.0; n];
-        for k in 0..n {
-            let low = self.low_start[k]..self.low_start[k + 1];
-            let known: f64 = low.map(|e| self.low_value[e] * y[self.low[e]]).sum();
-            y[k] = rhs[self.pivots[k].0] - known;
+    fn substitute(&self, rhs: &[f64]) -> Vec<f64> {
+        let mut x = Vec::with_capacity(rhs.len());
+        for (spans, b) in self.spans.iter().zip(rhs) {
+            x.push(b - product(within(&self.low, spans.low), &x));
         }
-        for k in (0..n).rev() {
-            let up = self.up_start[k]..self.up_start[k + 1];
-            let known: f64 = up.map(|e| self.up_value[e] * x[self.up[e]]).sum();
-            x[self.pivots[k].1] = (y[k] - known) / self.pivot[k];
+        for (k, spans) in self.spans.iter().enumerate().rev() {
+            x[k] = (x[k] - product(within(&self.up, spans.up), &x)) / self.pivot[k];
         }
+        x
     }
 
-    /// Uᵀ first, then Lᵀ; rows and columns change places.
-    fn substitute_transposed(&self, rhs: &[f64], x: &mut [f64]) {
-        let n = self.pivots.len();
-        let mut by_column = rhs.to_vec();
-        let mut y = vec![0.0; n];
-        for k in 0..n {
-            y[k] = by_column[self.pivots[k].1] / self.pivot[k];
-            for e in self.up_start[k]..self.up_start[k + 1] {
-                by_column[self.up[e]] -= self.up_value[e] * y[k];
+    /// Uᵀ first, then Lᵀ.
+    fn substitute_transposed(&self, mut x: Vec<f64>) -> Vec<f64> {
+        for (k, spans) in self.spans.iter().enumerate() {
+            let value = x[k] / self.pivot[k];
+            x[k] = value;
+            for e in within(&self.up, spans.up) {
+                x[e.at as usize] -= e.value * value;
             }
         }
-        for k in (0..n).rev() {
-            for e in self.low_start[k]..self.low_start[k + 1] {
-                y[self.low[e]] -= self.low_value[e] * y[k];
+        for (k, spans) in self.spans.iter().enumerate().rev() {
+            let value = x[k];
+            for e in within(&self.low, spans.low) {
+                x[e.at as usize] -= e.value * value;
             }
-            x[self.pivots[k].0] = y[k];
         }
+        x
     }
 }
 

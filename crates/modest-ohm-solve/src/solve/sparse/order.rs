@@ -16,9 +16,9 @@ const DEPENDENT: f64 = 1e-15;
 /// The rows are eliminated once with the present values. A map per row keeps the update of a hub (a supply with a
 /// thousand leads) at the cost of what changes, not of the hub's length.
 pub(super) fn order(rows: &Rows) -> Result<Vec<(usize, usize)>, Singular> {
-    let n = rows.start.len() - 1;
+    let n = rows.count();
     let mut reduced: Vec<BTreeMap<usize, f64>> =
-        (0..n).map(|r| rows.row(r).map(|e| (rows.column[e], rows.value[e])).collect()).collect();
+        (0..n).map(|r| rows.row(r).iter().map(|e| (e.at as usize, e.value)).collect()).collect();
     let largest_of = |row: &BTreeMap<usize, f64>| row.values().fold(0.0f64, |m, a| m.max(a.abs()));
     let scale: Vec<f64> = reduced.iter().map(largest_of).collect();
     let mut in_column: Vec<Vec<usize>> = vec![Vec::new(); n];
