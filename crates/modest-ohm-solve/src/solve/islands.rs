@@ -5,6 +5,7 @@ use crate::network::Groups;
 use crate::network::{Law, Lies, Network};
 
 /// Alive vertices and branches, and the vertices held at 0 V.
+#[derive(Debug)]
 pub(crate) struct Islands {
     pub vertex: Vec<bool>,
     pub branch: Vec<bool>,

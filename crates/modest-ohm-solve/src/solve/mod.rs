@@ -1,5 +1,6 @@
 //! Numerics only: no part names. Newton on piecewise-smooth laws, strips eliminated in O(n).
 
+mod chains;
 mod eliminate;
 mod islands;
 mod ladder;
@@ -10,6 +11,7 @@ mod power;
 mod residual;
 mod resume;
 mod run;
+mod shape;
 mod solution;
 mod sparse;
 mod stamp;

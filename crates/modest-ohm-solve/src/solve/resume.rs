@@ -6,6 +6,7 @@
 //! put into the inputs of constant power raises the voltage of all of them (Berman and Plemmons, "Nonnegative Matrices
 //! in the Mathematical Sciences", chapter 6, condition I28). One substitution with the factors at hand shows it.
 
+use super::chains::Chain;
 use super::run::{Mode, Power, Run};
 use super::solution::Solution;
 
@@ -74,20 +75,21 @@ impl Run<'_> {
 
     /// The test for the upper branch, with the factors of the tangent network at the present point.
     fn raises_all_inputs(&self) -> bool {
+        // Current put in at + and taken out at − is less current through the input, and what is in series with it.
         let mut rhs = vec![0.0; self.unknowns.count];
-        for (i, _) in self.powered() {
-            let b = &self.net.branches[i];
-            for (vertex, amps) in [(b.from, 1.0), (b.to, -1.0)] {
-                if let Some(at) = rhs.get_mut(self.unknowns.vertex[vertex]) {
-                    *at += amps;
-                }
-            }
-        }
+        let inputs: Vec<usize> = self.powered().map(|(i, _)| i).filter(|i| self.unknowns.alone[*i]).collect();
+        let is_power =
+            |chain: &Chain| chain.demand.is_some_and(|d| self.net.branches[chain.members[d].branch].law.is_power());
+        let chains: Vec<(&Chain, usize)> =
+            self.chains.iter().zip(self.unknowns.chain.iter().copied()).filter(|(chain, _)| is_power(chain)).collect();
+        inputs.iter().map(|i| self.unknowns.branch[*i]).chain(chains.iter().map(|(_, at)| *at)).for_each(|at| {
+            rhs[at] -= 1.0;
+        });
         let x = self.workspace.factors.apply(&rhs);
-        let raised = |vertex: usize| x.get(self.unknowns.vertex[vertex]).copied().unwrap_or(0.0);
-        self.powered().all(|(i, _)| {
-            let b = &self.net.branches[i];
-            raised(b.from) - raised(b.to) >= -ROUNDING_OHMS
-        })
+        let at = |vertex: usize| x.get(self.unknowns.vertex[vertex]).copied().unwrap_or(0.0);
+        let raised = inputs.iter().map(|i| at(self.net.branches[*i].from) - at(self.net.branches[*i].to));
+        let inside =
+            chains.iter().map(|(chain, own)| at(chain.from) - at(chain.to) - self.drop_along(chain).slope * x[*own]);
+        raised.chain(inside).all(|volts| volts >= -ROUNDING_OHMS)
     }
 }

@@ -1,7 +1,11 @@
 //! One solve in progress: the unknowns, where the iteration stands, and the point it would step to.
 
-use super::islands::{Islands, islands};
+use std::sync::Arc;
+
+use super::chains::Chain;
+use super::islands::Islands;
 use super::ladder::LadderState;
+use super::shape::{Shape, Shapes, Unknowns};
 use super::solution::{PieceFlow, Solution, StripSolution};
 use super::sparse::{Factors, System};
 use super::stamp::LIMIT_SIEMENS;
@@ -12,6 +16,7 @@ use crate::network::{Law, Lies, Network, StripNet};
 pub struct Workspace {
     pub(super) system: System,
     pub(super) factors: Factors,
+    pub(super) shapes: Shapes,
     pub(super) ladders: Vec<LadderState>,
 }
 
@@ -60,23 +65,15 @@ pub(super) struct Saved {
     pixels: Vec<Vec<f64>>,
 }
 
-/// Rows and columns of the unknowns; `usize::MAX` where something has none.
-pub(super) struct Unknowns {
-    pub vertex: Vec<usize>,
-    pub branch: Vec<usize>,
-    /// First unknown of each ladder's pieces that join two ports: S; J of a piece without pixels follows it.
-    pub piece: Vec<Vec<usize>>,
-    pub count: usize,
-}
-
 /// A solve in progress.
 pub(super) struct Run<'a> {
     pub net: &'a Network,
     pub sources_limit: bool,
     /// Multiplies every constant-power demand.
     pub scale: f64,
-    pub islands: Islands,
-    pub unknowns: Unknowns,
+    pub islands: Arc<Islands>,
+    pub unknowns: Arc<Unknowns>,
+    pub chains: Arc<[Chain]>,
     pub at: Point,
     /// Where the linear system points: potentials and currents.
     pub next: (Vec<f64>, Vec<f64>),
@@ -95,9 +92,17 @@ pub(super) struct Run<'a> {
 
 impl<'a> Run<'a> {
     pub fn new(net: &'a Network, sources_limit: bool, workspace: &'a mut Workspace) -> Self {
-        let islands = islands(net);
+        Self::with(net, sources_limit, true, workspace)
+    }
+
+    /// As [`new`](Self::new), with a row for every branch and every vertex, also for those in series.
+    pub fn in_full(net: &'a Network, sources_limit: bool, workspace: &'a mut Workspace) -> Self {
+        Self::with(net, sources_limit, false, workspace)
+    }
+
+    fn with(net: &'a Network, sources_limit: bool, by_chains: bool, workspace: &'a mut Workspace) -> Self {
         let ladders = ladders(net, workspace);
-        let unknowns = Unknowns::of(net, &islands, &ladders);
+        let Shape { islands, unknowns, chains } = workspace.shapes.of(net, &ladders, by_chains);
         let has_power = net.branches.iter().zip(&islands.branch).any(|(b, alive)| *alive && b.law.is_power());
         let branches = net.branches.len();
         Self {
@@ -105,6 +110,7 @@ impl<'a> Run<'a> {
             sources_limit,
             scale: 0.0,
             unknowns,
+            chains,
             at: Point {
                 potential: vec![0.0; net.vertices],
                 current: vec![0.0; branches],
@@ -242,34 +248,4 @@ fn ladders(net: &Network, workspace: &mut Workspace) -> Vec<LadderState> {
         }
     }
     kept
-}
-
-impl Unknowns {
-    fn of(net: &Network, islands: &Islands, ladders: &[LadderState]) -> Self {
-        let mut count = 0;
-        let mut number = |wanted: bool| {
-            if wanted {
-                count += 1;
-                count - 1
-            } else {
-                usize::MAX
-            }
-        };
-        let vertex = (0..net.vertices).map(|v| number(islands.vertex[v] && !islands.reference[v])).collect();
-        let branch =
-            (0..net.branches.len()).map(|b| number(islands.branch[b] && !net.branches[b].law.is_nodal())).collect();
-        let mut piece = Vec::with_capacity(ladders.len());
-        for (state, alive) in ladders.iter().zip(&islands.ladder) {
-            let mut own = Vec::with_capacity(state.pieces.len());
-            for p in &state.pieces {
-                let between = *alive && p.left.is_some() && p.right.is_some();
-                own.push(number(between));
-                if between && p.first_pixel == p.last_pixel {
-                    number(true);
-                }
-            }
-            piece.push(own);
-        }
-        Self { vertex, branch, piece, count }
-    }
 }

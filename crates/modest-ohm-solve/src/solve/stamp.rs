@@ -1,6 +1,7 @@
 //! The tangent network as a linear system: one row a vertex (Kirchhoff's current law), one a branch (its law).
 
 use super::SolveError;
+use super::chains::Chain;
 use super::laws::warm;
 use super::run::{Mode, Power, Run};
 use super::solution::PieceFlow;
@@ -43,9 +44,12 @@ impl Run<'_> {
         let mut system = std::mem::take(&mut self.workspace.system);
         system.reset(self.unknowns.count);
         for i in 0..self.net.branches.len() {
-            if self.islands.branch[i] {
+            if self.unknowns.alone[i] {
                 self.stamp(&mut system, i, power);
             }
+        }
+        for (chain, me) in self.chains.iter().zip(&self.unknowns.chain) {
+            self.stamp_chain(&mut system, chain, *me);
         }
         for l in 0..self.ladders.len() {
             if self.islands.ladder[l] {
@@ -67,6 +71,7 @@ impl Run<'_> {
         }
         let read = |at: &[usize]| at.iter().map(|at| x.get(*at).copied().unwrap_or(0.0)).collect::<Vec<_>>();
         self.next = (read(&self.unknowns.vertex), read(&self.unknowns.branch));
+        self.read_chains(&x);
         self.read_nodal();
         self.read_flows(&x);
         Ok(())
@@ -100,7 +105,7 @@ impl Run<'_> {
     /// The currents that go with the potentials just solved.
     fn read_nodal(&mut self) {
         for i in 0..self.net.branches.len() {
-            if let Some((slope, offset)) = self.nodal(i).filter(|_| self.islands.branch[i]) {
+            if let Some((slope, offset)) = self.nodal(i).filter(|_| self.unknowns.alone[i]) {
                 self.next.1[i] = slope * self.volts(&self.next.0, i) + offset;
             }
         }
@@ -154,6 +159,28 @@ impl Run<'_> {
                 drop(system, -slope);
                 system.add(me, me, 1.0);
                 system.add_rhs(me, offset);
+            }
+        }
+    }
+
+    /// A chain has one current. Where it has a demand, i = slope·v + offset with v what the conductors leave of the
+    /// voltage between its ends; otherwise they drop that voltage.
+    fn stamp_chain(&self, system: &mut System, chain: &Chain, me: usize) {
+        self.leave(system, chain.from, me, 1.0);
+        self.leave(system, chain.to, me, -1.0);
+        let drop = self.drop_along(chain);
+        match chain.demand.map(|d| self.tangent[chain.members[d].branch]) {
+            Some((slope, offset)) => {
+                self.at_vertex(system, me, chain.from, -slope);
+                self.at_vertex(system, me, chain.to, slope);
+                system.add(me, me, 1.0 + slope * drop.slope);
+                system.add_rhs(me, offset - slope * drop.volts);
+            }
+            None => {
+                self.at_vertex(system, me, chain.from, 1.0);
+                self.at_vertex(system, me, chain.to, -1.0);
+                system.add(me, me, -drop.slope);
+                system.add_rhs(me, drop.volts);
             }
         }
     }

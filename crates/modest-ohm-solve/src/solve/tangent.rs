@@ -39,7 +39,7 @@ impl<'a> Tangent<'a> {
         solution: &Solution,
         workspace: &'a mut Workspace,
     ) -> Result<Self, SolveError> {
-        let mut run = Run::new(net, limits.sources_limit, workspace);
+        let mut run = Run::in_full(net, limits.sources_limit, workspace);
         if !run.start_from(solution) {
             run.solve_at(limits.power_scale)?;
         }

@@ -75,7 +75,8 @@ impl Rows {
             let next = rows.entries.len() as u32;
             if last != Some(place) {
                 let range = &mut rows.ranges[place.0 as usize];
-                *range = if last.is_some_and(|(row, _)| row == place.0) { (range.0, next + 1) } else { (next, next + 1) };
+                *range =
+                    if last.is_some_and(|(row, _)| row == place.0) { (range.0, next + 1) } else { (next, next + 1) };
                 rows.entries.push(Entry { at: place.1, value: 0.0 });
                 last = Some(place);
             }
