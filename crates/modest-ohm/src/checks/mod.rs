@@ -80,20 +80,31 @@ pub(crate) fn run(context: &Context<'_>) -> (Vec<Finding>, Vec<Passed>) {
 /// What some checks find in a variant of a plan that is solved.
 pub(crate) fn found_in(plan: &Plan, layout: &Layout, outcomes: &[Outcome], codes: &[&str]) -> Vec<Finding> {
     let needed: Vec<Solves> = codes.iter().map(|code| solves(code)).collect();
-    let context = &Context::of_variant(plan, layout, outcomes, &needed);
-    let mut sink = Sink::default();
-    for check in registry().into_iter().filter(|c| codes.contains(&c.code)) {
-        sink.code = check.code;
-        (check.run)(context, &mut sink);
-    }
-    sink.finish().0
+    run_some(&Context::of_variant(plan, layout, outcomes, &needed), |c| codes.contains(&c.code))
+}
+
+/// As [`found_in`], of some parts; there may be findings of others among them.
+pub(crate) fn found_of(
+    plan: &Plan,
+    layout: &Layout,
+    outcomes: &[Outcome],
+    codes: &[&str],
+    parts: &[&str],
+) -> Vec<Finding> {
+    let needed: Vec<Solves> = codes.iter().map(|code| solves(code)).collect();
+    let context = Context::of_variant(plan, layout, outcomes, &needed).about(parts);
+    run_some(&context, |c| codes.contains(&c.code))
 }
 
 /// What all checks find that judge the solved scenarios alone.
 pub(crate) fn found_in_states(plan: &Plan, layout: &Layout, outcomes: &[Outcome]) -> Vec<Finding> {
     let context = &Context::of_variant(plan, layout, outcomes, &[Solves::Nothing]);
-    let mut sink = Sink::default();
-    for check in registry().into_iter().filter(|c| c.solves == Solves::Nothing) {
+    run_some(context, |c| c.solves == Solves::Nothing)
+}
+
+fn run_some(context: &Context<'_>, wanted: impl Fn(&Check) -> bool) -> Vec<Finding> {
+    let mut sink = Sink::of_findings();
+    for check in registry().into_iter().filter(|c| wanted(c)) {
         sink.code = check.code;
         (check.run)(context, &mut sink);
     }
@@ -103,7 +114,7 @@ pub(crate) fn found_in_states(plan: &Plan, layout: &Layout, outcomes: &[Outcome]
 /// What one check finds in a variant, with the fixes that it looks for.
 pub(crate) fn found_with_fixes(plan: &Plan, layout: &Layout, outcomes: &[Outcome], code: &'static str) -> Vec<Finding> {
     let context = &Context::new(plan, layout, outcomes);
-    let mut sink = Sink::default();
+    let mut sink = Sink::of_findings();
     sink.code = code;
     if let Some(check) = of(code) {
         (check.run)(context, &mut sink);

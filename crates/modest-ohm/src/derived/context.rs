@@ -31,6 +31,8 @@ pub(crate) struct Context<'a> {
     trials: Cell<usize>,
     /// False where only what is found matters, and no fix is looked for.
     pub proposes: bool,
+    /// The parts that are asked about; `None` for all.
+    about: Option<&'a [&'a str]>,
 }
 
 /// What is worked out of the solved scenarios once, when it is first asked for.
@@ -113,7 +115,7 @@ impl<'a> Context<'a> {
         let first = others.iter().position(|o| o.case.programming).unwrap_or(others.len());
         let (at_once, programming) = others.split_at(first);
         let trials = Cell::new(trial_solves(plan, outcomes));
-        Self { plan, layout, outcomes, at_once, programming, derived, trials, proposes: true }
+        Self { plan, layout, outcomes, at_once, programming, derived, trials, proposes: true, about: None }
     }
 
     /// As [`new`](Self::new), for a variant in which some checks are run only to see whether they find anything: of
@@ -127,6 +129,16 @@ impl<'a> Context<'a> {
             let _ = context.derived.causes.set(Vec::new());
         }
         context
+    }
+
+    /// As it is, asked about some parts only. What a check finds of others may be missing.
+    pub fn about(self, parts: &'a [&'a str]) -> Self {
+        Self { about: Some(parts), ..self }
+    }
+
+    /// Whether a part is asked about.
+    pub fn asks(&self, part: &str) -> bool {
+        self.about.is_none_or(|parts| parts.contains(&part))
     }
 
     /// What has been worked out so far, to be shared.

@@ -12,9 +12,16 @@ pub(crate) struct Sink {
     pub code: &'static str,
     findings: Vec<Finding>,
     passed: Vec<Passed>,
+    /// Only what is found is asked for.
+    only_finds: bool,
 }
 
 impl Sink {
+    /// A sink that lets go of what passes.
+    pub fn of_findings() -> Self {
+        Self { only_finds: true, ..Self::default() }
+    }
+
     pub fn find(&mut self, draft: Draft) {
         self.findings.push(draft.finish(self.code));
     }
@@ -29,8 +36,11 @@ impl Sink {
         self.find(Draft::unknown((subject, span)).says(message).cure(cure));
     }
 
-    pub fn pass(&mut self, subject: &str, margin: String) {
-        self.passed.push(Passed { code: self.code, subject: subject.to_owned(), margin });
+    /// What was decided, with its margin, which is put in words only where it is kept.
+    pub fn pass(&mut self, subject: &str, margin: impl FnOnce() -> String) {
+        if !self.only_finds {
+            self.passed.push(Passed { code: self.code, subject: subject.to_owned(), margin: margin() });
+        }
     }
 
     /// Findings and passes; advice of one code is one line, the first of it in the order of the plan.

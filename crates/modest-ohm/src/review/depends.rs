@@ -246,8 +246,7 @@ impl<'a> Depends<'a> {
         let standing = if place.outcomes.iter().zip(&outcomes).any(lost) {
             place.entries.clone()
         } else {
-            let codes = self.codes(&place.entries);
-            let found = checks::found_in(&plan, self.context.layout, &outcomes, &codes);
+            let found = self.found(&plan, &outcomes, &place.entries);
             place.entries.iter().copied().filter(|e| is_found(&self.open[*e], &found)).collect()
         };
         self.known.insert(key, standing.clone());
@@ -274,17 +273,18 @@ impl<'a> Depends<'a> {
         moved
     }
 
-    fn codes(&self, entries: &[usize]) -> Vec<&'static str> {
-        let mut codes: Vec<&'static str> = entries.iter().map(|e| self.open[*e].0).collect();
+    /// What the checks find of the parts of some entries.
+    fn found(&self, plan: &Plan, outcomes: &[Outcome], entries: &[usize]) -> Vec<Finding> {
+        let mut codes: Vec<&str> = entries.iter().map(|e| self.open[*e].0).collect();
         codes.sort_unstable();
         codes.dedup();
-        codes
+        let parts: Vec<&str> = entries.iter().map(|e| self.open[*e].1.as_str()).collect();
+        checks::found_of(plan, self.context.layout, outcomes, &codes, &parts)
     }
 
     /// What is found of a state's entries, with all its numbers.
     fn looks(&self, plan: &Plan, place: &Place) -> Vec<Finding> {
-        let codes = self.codes(&place.entries);
-        let mut found = checks::found_in(plan, self.context.layout, &place.outcomes, &codes);
+        let mut found = self.found(plan, &place.outcomes, &place.entries);
         found.retain(|f| place.entries.iter().any(|e| self.open[*e].0 == f.code && self.open[*e].1 == f.subject));
         // A severity follows from these; words may name the figure itself.
         found.iter_mut().for_each(|f| f.message.clear());
@@ -293,8 +293,8 @@ impl<'a> Depends<'a> {
 
     /// The entries that stand in a state by itself.
     pub fn standing(&self, place: &Place) -> Vec<usize> {
-        let codes = self.codes(&(0..self.open.len()).collect::<Vec<_>>());
-        let mut found = checks::found_in(&place.plan, self.context.layout, &place.outcomes, &codes);
+        let all: Vec<usize> = (0..self.open.len()).collect();
+        let mut found = self.found(&place.plan, &place.outcomes, &all);
         // What the companions show has its own place.
         let o = &place.outcomes[0];
         found.retain(|f| f.corner == Some(o.corner) && f.scenario.as_ref() == Some(&o.case.scenario));

@@ -13,7 +13,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let Some(battery) = &supply.battery else { continue };
         let (name, Some(cell)) = (&supply.name.text, battery.figures()) else { continue };
         let Some(ruined_v) = cell.ruined_below_v else {
-            sink.pass(name, "withstands being emptied once".into());
+            sink.pass(name, || "withstands being emptied once".into());
             continue;
         };
         let of_pack = |volts: f64| Volts::new(volts * battery.series as f64);
@@ -31,7 +31,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         ];
         let message = match &battery.cut_off {
             Some(cut_off) if at_least(cut_off.low.get(), ruined.get()) => {
-                sink.pass(name, format!("cut off at {}; damaged below {ruined}", cut_off.low));
+                sink.pass(name, || format!("cut off at {}; damaged below {ruined}", cut_off.low));
                 continue;
             }
             Some(cut_off) => {

@@ -53,7 +53,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                     }),
             );
         } else if context.all_sustained() {
-            sink.pass(name, format!("{amps} of {}", rating.low));
+            sink.pass(name, || format!("{amps} of {}", rating.low));
         }
     }
 }

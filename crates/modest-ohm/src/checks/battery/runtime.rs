@@ -34,7 +34,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                     "write `capacity = \"10 Ah\"` and the `cell`",
                 );
             } else if battery.charge_ah(0.1).is_some() && context.all_actual() {
-                sink.pass(name, format!("supplies no continuous current in {scenario}"));
+                sink.pass(name, || format!("supplies no continuous current in {scenario}"));
             }
             continue;
         };
@@ -61,7 +61,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                     )),
             ),
             Some(_) if battery.is_below_its_figures(context.plan.ambient.low.get()) => cold(context, sink, supply),
-            Some(wish) => sink.pass(name, format!("{lasts} in {scenario}; {} required", duration(wish.typical))),
+            Some(wish) => sink.pass(name, || format!("{lasts} in {scenario}; {} required", duration(wish.typical))),
             None => sink.find(
                 Draft::advisory(&supply.name)
                     .at(&at)

@@ -33,7 +33,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                     "measure the pack under load at that temperature and write its `resistance`",
                 );
             } else if rows.iter().any(|r| r.battery == *name) && context.all_actual() {
-                sink.pass(name, format!("everything works down to {until} charge"));
+                sink.pass(name, || format!("everything works down to {until} charge"));
             }
             continue;
         };

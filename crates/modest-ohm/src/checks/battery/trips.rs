@@ -35,7 +35,7 @@ pub(crate) fn trips(context: &Context<'_>, sink: &mut Sink, supply: usize, prote
     let name = &plan.supplies[supply].name.text;
     let Some((severity, amps, o)) = judged.reduce(|a, b| if (b.0, b.1) > (a.0, a.1) { b } else { a }) else {
         if context.all_actual() {
-            sink.pass(name, format!("no load trips its protection at {opens}"));
+            sink.pass(name, || format!("no load trips its protection at {opens}"));
         }
         return;
     };

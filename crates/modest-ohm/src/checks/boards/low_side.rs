@@ -44,7 +44,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         // Where both ends lose their − together nothing is left between them.
         let outside = ends.iter().any(|(_, at)| !at.iter().any(behind));
         if switch.breaks != MINUS || own.is_empty() || !outside {
-            sink.pass(name, "does not break the return of a part with a signal".into());
+            sink.pass(name, || "does not break the return of a part with a signal".into());
             continue;
         }
         let names = own.iter().map(|n| format!("`{n}`")).collect::<Vec<_>>().join(", ");
@@ -71,7 +71,7 @@ fn stages(context: &Context<'_>, sink: &mut Sink, ends: &[(String, Vec<NodeId>)]
         let name = channel.name();
         let outside = ends.iter().any(|(_, at)| !at.is_empty() && !behind(at));
         if own.is_empty() || !outside {
-            sink.pass(name, "does not switch the return of a part with a signal".into());
+            sink.pass(name, || "does not switch the return of a part with a signal".into());
             continue;
         }
         sink.find(

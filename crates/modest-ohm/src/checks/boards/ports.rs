@@ -33,7 +33,7 @@ pub(crate) fn exhausted(context: &Context<'_>, sink: &mut Sink) {
             let without: Vec<_> = plan.shortages.iter().filter(|s| s.board == c && s.family == family).collect();
             let subject = format!("{}.{family}", board.name.text);
             let Some(first) = without.first() else {
-                sink.pass(&subject, format!("{count} ports are enough"));
+                sink.pass(&subject, || format!("{count} ports are enough"));
                 continue;
             };
             let mut wanting: Vec<(&str, usize)> = Vec::new();
@@ -151,6 +151,6 @@ fn judge(
                 .cure("spread the load over more ports, feed part of it without the board, or set a firmware limit"),
         );
     } else if context.all_sustained() {
-        sink.pass(name, format!("{amps} of {limit}"));
+        sink.pass(name, || format!("{amps} of {limit}"));
     }
 }

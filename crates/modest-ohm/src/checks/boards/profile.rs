@@ -24,7 +24,7 @@ pub(crate) fn not_offered(context: &Context<'_>, sink: &mut Sink) {
         let wanted = n.selected.typical;
         match n.offer {
             Offer::Offered(profile) => {
-                sink.pass(name, format!("{wanted} at {} is offered", profile.current));
+                sink.pass(name, || format!("{wanted} at {} is offered", profile.current));
             }
             Offer::NotKnown => sink.unknown(
                 name,
@@ -86,7 +86,7 @@ pub(crate) fn power(context: &Context<'_>, sink: &mut Sink) {
         let lead = if n.marked_cable { f64::INFINITY } else { UNMARKED_A };
         let gives = Amps::new(profile.current.get().min(lead));
         if at_most(asks.typical.get(), gives.get()) {
-            sink.pass(name, format!("{} of {gives}", asks.typical));
+            sink.pass(name, || format!("{} of {gives}", asks.typical));
             continue;
         }
         let by_lead = profile.current.get() > lead && at_most(asks.typical.get(), profile.current.get());

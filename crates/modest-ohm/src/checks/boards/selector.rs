@@ -37,7 +37,7 @@ fn judge(plan: &Plan, sink: &mut Sink, name: &Name, selected: &Figure<Volts>, ro
     let Some(rail) = asked(plan, root).or_else(|| nominal_volts(plan, root)) else { return };
     let ratio = rail.typical.get() / selected.typical.get();
     if at_most((ratio - 1.0).abs(), SAME_SHARE) {
-        sink.pass(&name.text, format!("set to {}, supplied with {}", selected.typical, rail.typical));
+        sink.pass(&name.text, || format!("set to {}, supplied with {}", selected.typical, rail.typical));
         return;
     }
     sink.find(

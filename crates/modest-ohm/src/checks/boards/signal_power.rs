@@ -66,13 +66,13 @@ fn arriving(context: &Context<'_>, sink: &mut Sink, input: &Input) {
         Some((s, possible(context.plan, &drivers, &board)?))
     });
     let Some((s, when)) = state else {
-        sink.pass(name, "its driver is powered together with its board".into());
+        sink.pass(name, || "its driver is powered together with its board".into());
         return;
     };
     let amps = [Does::On, Does::Off].iter().filter_map(|does| front.dead_rail_a(*does, s)).fold(0.0, f64::max);
     let (pin, amps) = (context.plan.pin_words(&input.pin.at), Amps::new(amps));
     let Some(severity) = severity(amps, &when) else {
-        sink.pass(name, format!("{amps} into {pin} while its board is off"));
+        sink.pass(name, || format!("{amps} into {pin} while its board is off"));
         return;
     };
     sink.find(
@@ -170,7 +170,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) -> Option<Found>
     let plan = context.plan;
     let (name, span) = hop.item(plan);
     if partial_power_down(plan, hop.to) {
-        sink.pass(name, format!("`{}` draws nothing while it is off", hop.names.1));
+        sink.pass(name, || format!("`{}` draws nothing while it is off", hop.names.1));
         return None;
     }
     let vdd = |o: &Outcome, end: End, receiver: bool| {
@@ -189,7 +189,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) -> Option<Found>
         possible(plan, &hop.from.hangs_on(plan), &hop.to.hangs_on(plan)).map(|why| (sender.vdd, why))
     });
     let Some((volts, when)) = state else {
-        sink.pass(name, format!("`{}` is powered together with `{}`", hop.names.1, hop.names.0));
+        sink.pass(name, || format!("`{}` is powered together with `{}`", hop.names.1, hop.names.0));
         return None;
     };
     let voh = levels(plan, hop, volts).0.high.get();
@@ -202,7 +202,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) -> Option<Found>
     let siemens = dead_siemens(plan, hop.to);
     let amps = Amps::new((voh - PROTECTION_V).max(0.0) * siemens / (1.0 + ohms * siemens));
     let Some(severity) = severity(amps, &when) else {
-        sink.pass(name, format!("{amps} into `{}` while it is off", hop.names.1));
+        sink.pass(name, || format!("{amps} into `{}` while it is off", hop.names.1));
         return None;
     };
     // A servo twitches, no more.

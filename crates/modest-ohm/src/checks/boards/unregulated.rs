@@ -66,7 +66,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 format!("supply it with {} or more, or feed the board's main terminal directly", own.recommended.low),
             );
         } else if context.all_actual() {
-            sink.pass(&name, format!("{least} .. {most} of {range}"));
+            sink.pass(&name, || format!("{least} .. {most} of {range}"));
         }
     }
 }

@@ -89,7 +89,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, board: &Board, port: usize, own
     }
     if quiet {
         let most = largest(own, |s| s.amps(port)).map_or(0.0, |w| w.value);
-        sink.pass(name, format!("{} of {limit} from the port", Amps::new(most.max(0.0))));
+        sink.pass(name, || format!("{} of {limit} from the port", Amps::new(most.max(0.0))));
     }
 }
 

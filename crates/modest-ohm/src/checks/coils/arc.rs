@@ -18,7 +18,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let name = &load.name.text;
         let damped = matches!(path_of(&channel, load), Some(f) if !matches!(f, Flyback::Nothing));
         if !load.is_winding() || damped {
-            sink.pass(name, "no coil, or one with a damping part".into());
+            sink.pass(name, || "no coil, or one with a damping part".into());
             continue;
         }
         let Some((at, amps)) = most_a(context, i, |_| true) else { continue };

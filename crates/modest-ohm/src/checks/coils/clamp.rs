@@ -60,7 +60,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 evidence,
             )
         } else {
-            sink.pass(name, format!("its clamp conducts from {clamps}; the supply is {supply}"));
+            sink.pass(name, || format!("its clamp conducts from {clamps}; the supply is {supply}"));
             continue;
         };
         sink.find(Draft::of(severity, (name, diode.span)).at(&at).says(message).facts(evidence).cure(cure));

@@ -23,12 +23,12 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             continue;
         }
         if !load.is_winding() {
-            sink.pass(name, "not an inductive load".into());
+            sink.pass(name, || "not an inductive load".into());
             continue;
         }
         match path_of(&channel, load) {
             None | Some(Flyback::Nothing) => find(context, sink, &channel, i, load),
-            Some(_) => sink.pass(name, "its current has a path at turn-off".into()),
+            Some(_) => sink.pass(name, || "its current has a path at turn-off".into()),
         }
     }
 }

@@ -41,7 +41,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         // Below its brown-out another check speaks.
         let resets = board.brown_out.as_ref().is_some_and(|b| calm - dip < b.typical.get());
         if resets || at_most(share, LARGE) {
-            sink.pass(name, format!("dips by {} when `{by}` starts", Volts::new(dip.max(0.0))));
+            sink.pass(name, || format!("dips by {} when `{by}` starts", Volts::new(dip.max(0.0))));
             continue;
         }
         let rail = plan.node_id(NodeKind::BoardInput(i)).map_or("", |id| plan.nodes[plan.root(id).0].name.as_str());

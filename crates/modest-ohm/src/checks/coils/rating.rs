@@ -95,7 +95,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, i: usize
                 .cure("use a Schottky or a fast diode above 1 kHz"),
         );
     } else if let Some(l) = worst {
-        sink.pass(name, l.text);
+        sink.pass(name, || l.text);
     }
 }
 

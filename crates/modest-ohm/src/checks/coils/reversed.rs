@@ -13,7 +13,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let Some(Flyback::Diode(diode)) = what.path else { continue };
         let bidirectional = channel.driver.bridge().is_some();
         if !bidirectional && !diode.reversed {
-            sink.pass(name, "its cathode is at the positive".into());
+            sink.pass(name, || "its cathode is at the positive".into());
             continue;
         }
         let volts = Volts::new(highest_v(context, &channel).map_or(0.0, |(_, v)| v));

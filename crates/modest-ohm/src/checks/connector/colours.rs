@@ -30,7 +30,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             above.into_iter().find_map(|run| between(plan, cable, run))
         });
         let Some(message) = clash else {
-            sink.pass(name, "each colour has one meaning".into());
+            sink.pass(name, || "each colour has one meaning".into());
             continue;
         };
         sink.find(

@@ -54,7 +54,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let highest = of_family.iter().copied().reduce(|a, b| if b.volts > a.volts { b } else { a }).unwrap_or(one);
         let (low, high) = (Volts::new(lowest.volts), Volts::new(highest.volts));
         if at_most(high.get() - low.get(), APART * high.get()) {
-            sink.pass(one.at, format!("{} carries {low} .. {high}", one.family));
+            sink.pass(one.at, || format!("{} carries {low} .. {high}", one.family));
             continue;
         }
         sink.find(

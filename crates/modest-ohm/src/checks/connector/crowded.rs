@@ -25,7 +25,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         }
         let taken = wires + usize::div_ceil(twins, 2);
         if taken <= places {
-            sink.pass(&name.text, format!("{taken} of {places} places"));
+            sink.pass(&name.text, || format!("{taken} of {places} places"));
             continue;
         }
         let each = if connector.wires == 1 { String::new() } else { format!(" of {} wires each", connector.wires) };

@@ -25,7 +25,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
 fn judge(sink: &mut Sink, name: &str, end: Option<LeadEnd>, contact: &Contact, into: &str, span: Span) {
     let (Some(end), false) = (end, contact.takes.is_empty()) else { return };
     if contact.takes.contains(&end) {
-        sink.pass(name, format!("{} in {into}", end.word()));
+        sink.pass(name, || format!("{} in {into}", end.word()));
         return;
     }
     let why = match end {

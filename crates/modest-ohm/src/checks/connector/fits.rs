@@ -43,7 +43,7 @@ fn judge(sink: &mut Sink, name: &str, cable: &Cable, contact: &Contact, into: &s
             "use a smaller connector, a ferrule of its size, or a thicker wire",
         )
     } else {
-        sink.pass(name, format!("{} in {into}", size.name()));
+        sink.pass(name, || format!("{} in {into}", size.name()));
         return;
     };
     sink.find(

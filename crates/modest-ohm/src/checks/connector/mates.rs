@@ -20,7 +20,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 "use a plug and a socket; the socket belongs on the side that stays live".to_owned(),
             ),
             ([Some(_), Some(_)], Some(_), Some(_)) => {
-                sink.pass(&name.text, "plug and socket of one family".into());
+                sink.pass(&name.text, || "plug and socket of one family".into());
                 continue;
             }
             _ => continue,

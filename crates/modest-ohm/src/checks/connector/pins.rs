@@ -134,7 +134,7 @@ fn judge_pair(sink: &mut Sink, name: &str, near: &Half, far: &Half) {
         .map(|(i, (a, b))| format!("contact {}: {} meets {}", i + 1, label(a), label(b)))
         .collect();
     if wrong.is_empty() {
-        sink.pass(name, format!("{} contacts match", pairs.len()));
+        sink.pass(name, || format!("{} contacts match", pairs.len()));
         return;
     }
     let reverses = |a: &str, b: &str| {
@@ -166,7 +166,7 @@ fn judge_turned(sink: &mut Sink, name: &str, half: &Half) {
         )
     });
     if !on_minus {
-        sink.pass(name, "plugged in reversed, no positive meets a return or a signal".into());
+        sink.pass(name, || "plugged in reversed, no positive meets a return or a signal".into());
         return;
     }
     sink.find(

@@ -75,7 +75,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>) {
         Severity::Caution
     } else {
         if context.all_sustained() {
-            sink.pass(name, format!("{carries} of {}", limit.low));
+            sink.pass(name, || format!("{carries} of {}", limit.low));
         }
         return;
     };

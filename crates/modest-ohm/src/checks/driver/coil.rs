@@ -87,7 +87,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                     )),
             );
         } else if context.all_actual() {
-            sink.pass(name, format!("{got} .. {top}; pulls in at {wants}, rated {stands}"));
+            sink.pass(name, || format!("{got} .. {top}; pulls in at {wants}, rated {stands}"));
         }
     }
 }

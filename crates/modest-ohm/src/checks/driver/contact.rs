@@ -109,7 +109,7 @@ fn closes(
     let makes = contact_makes(rating, relay.making.as_ref().map(|m| m.low), load, false);
     let severity = if at_most(peak.get(), makes.get()) {
         if context.all_sustained() {
-            sink.pass(name, format!("{carries} of {may}, closes on {peak} of {makes}"));
+            sink.pass(name, || format!("{carries} of {may}, closes on {peak} of {makes}"));
         }
         return;
     } else if at_most(peak.get(), 2.0 * makes.get()) {

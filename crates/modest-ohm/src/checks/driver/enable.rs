@@ -14,7 +14,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for driver in context.plan.drivers.iter().filter(|d| d.bridge().is_some()) {
         for channel in &driver.channels {
             if !matches!(channel.enable, Enable::Open) {
-                sink.pass(&channel.name, "its enable is driven or tied".into());
+                sink.pass(&channel.name, || "its enable is driven or tied".into());
                 continue;
             }
             sink.find(
@@ -49,7 +49,7 @@ pub(crate) fn logic(context: &Context<'_>, sink: &mut Sink) {
                 (Severity::Fault, format!("bridge `{name}` has no logic supply"), supply)
             }
             _ => {
-                sink.pass(name, "its logic has one supply".into());
+                sink.pass(name, || "its logic has one supply".into());
                 continue;
             }
         };

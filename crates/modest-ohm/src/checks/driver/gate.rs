@@ -83,7 +83,7 @@ fn on(
     let severity = match gate(&need) {
         GateVerdict::Pass => {
             if context.all_sustained() {
-                sink.pass(name, format!("gate voltage {volts}; on-resistance specified at {}", specified.low));
+                sink.pass(name, || format!("gate voltage {volts}; on-resistance specified at {}", specified.low));
             }
             return;
         }
@@ -218,7 +218,7 @@ pub(crate) fn over(context: &Context<'_>, sink: &mut Sink) {
         let differs = fet.clamp.as_ref().is_some_and(|c| c.origin.is_assumed() && at_most(c.low.get(), most.low.get()));
         if at_most(volts, most.low.get()) {
             if context.all_actual() {
-                sink.pass(name, format!("gate voltage {got} of {}", most.low));
+                sink.pass(name, || format!("gate voltage {got} of {}", most.low));
             }
             continue;
         }
@@ -270,7 +270,7 @@ pub(crate) fn guards(context: &Context<'_>, sink: &mut Sink) {
         } else if let Some(dump) = dump.filter(|d| exceeds(d.get(), most.low.get())) {
             (Severity::Caution, dump, most.low, "a load dump is enough")
         } else {
-            sink.pass(name, format!("gate voltage {steady} of {}", most.low));
+            sink.pass(name, || format!("gate voltage {steady} of {}", most.low));
             continue;
         };
         sink.find(
@@ -330,7 +330,7 @@ pub(crate) fn floating(context: &Context<'_>, sink: &mut Sink) {
 
 fn judge(sink: &mut Sink, name: &str, span: crate::source::Span, what: &str, held: bool) {
     if held {
-        sink.pass(name, "held off while no pin drives it".into());
+        sink.pass(name, || "held off while no pin drives it".into());
         return;
     }
     sink.find(

@@ -21,7 +21,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let stage = &plan.branches[run].name.text;
         let Some((severity, limit)) = verdict(load, volts, drop) else {
             if context.all_actual() && load.recommended_range().is_some() {
-                sink.pass(stage, format!("drops {dropped}; `{name}` is at {}", Volts::new(volts)));
+                sink.pass(stage, || format!("drops {dropped}; `{name}` is at {}", Volts::new(volts)));
             }
             continue;
         };

@@ -70,7 +70,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, together
     let Some((o, tj)) = worst_of(context.continuous(), junction) else {
         let Some((_, most)) = worst_of(context.continuous(), sum) else { return };
         if most <= SHEDS_W {
-            sink.pass(name, format!("{} dissipated, within any package's rating", Watts::new(most)));
+            sink.pass(name, || format!("{} dissipated, within any package's rating", Watts::new(most)));
         } else {
             let message = format!("cannot check {words} ({}): its thermal resistance is not given", Watts::new(most));
             let cure = "write `theta-ja`, junction to ambient, or `theta-jc` and `heatsink`; or set `part`";
@@ -94,7 +94,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, together
         Severity::Caution
     } else {
         if context.all_sustained() {
-            sink.pass(name, format!("{warm} of {most} at {loss}"));
+            sink.pass(name, || format!("{warm} of {most} at {loss}"));
         }
         return;
     };

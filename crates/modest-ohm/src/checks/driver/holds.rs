@@ -58,7 +58,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>) {
         Severity::Caution
     } else {
         if context.all_actual() {
-            sink.pass(name, format!("{holds} of {}", rating.low));
+            sink.pass(name, || format!("{holds} of {}", rating.low));
         }
         return;
     };
@@ -99,10 +99,9 @@ fn supply(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>) {
         (Severity::Fault, bottom, Volts::new(-least), range.low, cure)
     } else {
         if context.all_actual() {
-            sink.pass(
-                name,
-                format!("{} .. {} of {} .. {}", Volts::new(-least), Volts::new(most), range.low, range.high),
-            );
+            sink.pass(name, || {
+                format!("{} .. {} of {} .. {}", Volts::new(-least), Volts::new(most), range.low, range.high)
+            });
         }
         return;
     };

@@ -17,7 +17,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     for (g, group) in plan.groups.iter().enumerate().filter(|(_, g)| g.how == GroupKind::Exclusive) {
         if group.by_wiring || change_over(plan, group) {
-            sink.pass(&group.name.text, "wiring keeps them apart".into());
+            sink.pass(&group.name.text, || "wiring keeps them apart".into());
             continue;
         }
         judge(context, sink, g, group);
@@ -58,7 +58,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, index: usize, group: &Group) {
         }
     }
     let Some((_, o, node, amps, limit)) = worst else {
-        sink.pass(name, format!("{members} together overload nothing"));
+        sink.pass(name, || format!("{members} together overload nothing"));
         return;
     };
     sink.find(

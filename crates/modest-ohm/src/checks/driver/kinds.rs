@@ -48,7 +48,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 ],
             )
         } else {
-            sink.pass(name, "for DC, right way round".into());
+            sink.pass(name, || "for DC, right way round".into());
             continue;
         };
         sink.find(Draft::fault((name, channel.span())).says(message).facts(evidence).cure(cure));

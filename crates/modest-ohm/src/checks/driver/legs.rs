@@ -8,7 +8,7 @@ pub(crate) fn thermal(context: &Context<'_>, sink: &mut Sink) {
     for driver in &context.plan.drivers {
         let Some(wired) = driver.thermal_legs else { continue };
         if wired {
-            sink.pass(&driver.name.text, "its thermal pins are connected".into());
+            sink.pass(&driver.name.text, || "its thermal pins are connected".into());
             continue;
         }
         sink.find(
@@ -29,7 +29,7 @@ pub(crate) fn mixed(context: &Context<'_>, sink: &mut Sink) {
             text.split([' ', ',', '-']).filter(|w| !w.is_empty()).map(str::to_lowercase).collect::<Vec<_>>()
         };
         if order(&wired.text) == order(legs) {
-            sink.pass(&driver.name.text, format!("its pinout is {legs}"));
+            sink.pass(&driver.name.text, || format!("its pinout is {legs}"));
             continue;
         }
         sink.find(

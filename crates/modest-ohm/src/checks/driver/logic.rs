@@ -35,7 +35,7 @@ fn jumper(plan: &Plan, sink: &mut Sink, driver: &Driver, relay: &Relay) {
         })
     };
     if relay.jumper != Jumper::In || a == b || open(logic.from.id) || open(coil) {
-        sink.pass(name, "its logic and coil supplies are not two joined rails".into());
+        sink.pass(name, || "its logic and coil supplies are not two joined rails".into());
         return;
     }
     // What each is made for: solved, both have what the stronger one makes of them.
@@ -64,12 +64,12 @@ fn boot(plan: &Plan, sink: &mut Sink, driver: &Driver) {
                 (AtBoot::At(Level::Low), true) | (AtBoot::At(Level::High), false) => "is held there",
                 (AtBoot::Pulses, _) => "pulses",
                 _ => {
-                    sink.pass(&channel.name, format!("`{}` leaves it off at power-on", pin.name.text));
+                    sink.pass(&channel.name, || format!("`{}` leaves it off at power-on", pin.name.text));
                     continue;
                 }
             };
             if driver.rests_off == Some(false) {
-                sink.pass(&channel.name, "it is meant to be on at power-on".into());
+                sink.pass(&channel.name, || "it is meant to be on at power-on".into());
                 continue;
             }
             let side = if driver.active_low { "low" } else { "high" };

@@ -15,7 +15,7 @@ pub(crate) fn relay(context: &Context<'_>, sink: &mut Sink) {
         let pwm = driver.pwm.as_ref().or_else(|| plan.drivers.get(by?.0)?.pwm.as_ref());
         let (Some(pwm), true) = (pwm, slow) else {
             if slow {
-                sink.pass(&driver.name.text, "switched occasionally".into());
+                sink.pass(&driver.name.text, || "switched occasionally".into());
             }
             continue;
         };
@@ -40,7 +40,7 @@ pub(crate) fn range(context: &Context<'_>, sink: &mut Sink) {
         } else if is_below(pwm.low.get(), range.low.get()) {
             (pwm.low, range.low, EvidenceRole::AtLeast)
         } else {
-            sink.pass(name, format!("{} of {} .. {}", pwm.typical, range.low, range.high));
+            sink.pass(name, || format!("{} of {} .. {}", pwm.typical, range.low, range.high));
             continue;
         };
         sink.find(

@@ -22,7 +22,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                     let allowed = "or write that its datasheet allows it: `pwm-supply = \"may\"`";
                     tell(sink, &load.name, channel, pwm, (severity, why, cure, Some(allowed)));
                 }
-                None => sink.pass(&load.name.text, "its supply may be switched by PWM".into()),
+                None => sink.pass(&load.name.text, || "its supply may be switched by PWM".into()),
             }
         }
         for strip in channel.strips().map(|s| &plan.strips[s]).filter(|s| !s.pixel.plain) {

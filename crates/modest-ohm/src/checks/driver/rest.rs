@@ -54,7 +54,7 @@ fn judge(plan: &Plan, sink: &mut Sink, channel: &Channel<'_>, wished_off: bool) 
     let closed_at_rest = channel.at.contacts == Contacts::Closed;
     let wish = if wished_off { "off" } else { "on" };
     let Some((when, why)) = not_as_wished(plan, channel, wished_off, closed_at_rest) else {
-        sink.pass(name, format!("{wish} at power-on"));
+        sink.pass(name, || format!("{wish} at power-on"));
         return;
     };
     let cure = if channel.driver.kind.is_contact() {

@@ -35,7 +35,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>) {
             "switch each colour's return with an N-channel MOSFET (`kind = \"nmos\"`)",
         ),
         _ => {
-            sink.pass(channel.name(), "on the side that it can switch".into());
+            sink.pass(channel.name(), || "on the side that it can switch".into());
             return;
         }
     };

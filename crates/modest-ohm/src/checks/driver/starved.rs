@@ -69,7 +69,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, t: &Tran
         Saturates::Fault => Severity::Fault,
         Saturates::Caution => Severity::Caution,
         Saturates::Pass => {
-            sink.pass(name, format!("{overdrive:.1} times the base current that {collector} needs"));
+            sink.pass(name, || format!("{overdrive:.1} times the base current that {collector} needs"));
             return;
         }
     };
@@ -161,7 +161,7 @@ fn array(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, t: &Tran
     } else if is_below(gets, needs * (1.0 + NEEDS_MARGIN)) {
         Severity::Caution
     } else {
-        sink.pass(name, format!("input at {got}; needs {wants} for {amps}"));
+        sink.pass(name, || format!("input at {got}; needs {wants} for {amps}"));
         return;
     };
     sink.find(

@@ -60,7 +60,7 @@ fn judge(sink: &mut Sink, channel: &Channel<'_>, fet: &Fet, time: f64, pwm: f64,
     } else if exceeds(share, CAUTION) {
         Severity::Caution
     } else {
-        sink.pass(name, format!("its switching times take {} of the period", Fraction::new(share)));
+        sink.pass(name, || format!("its switching times take {} of the period", Fraction::new(share)));
         return;
     };
     let limit = if severity == Severity::Fault { FAULT } else { CAUTION };

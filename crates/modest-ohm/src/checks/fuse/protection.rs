@@ -181,7 +181,7 @@ fn tell(
 fn pass(context: &Context<'_>, sink: &mut Sink, of: impl Fn(&Protection) -> bool) {
     for p in context.protections().iter().filter(|p| of(p)) {
         let (long, carries) = (Amps::new(p.long_a), Amps::new(p.wire.ampacity_a));
-        sink.pass(name(context, p), format!("{long} can flow continuously; rated {carries}"));
+        sink.pass(name(context, p), || format!("{long} can flow continuously; rated {carries}"));
     }
 }
 

@@ -134,7 +134,7 @@ fn judge_fuse(plan: &Plan, info: &ConductorInfo, name: &str, fuse: &Fuse, sink: 
         troubles.push(Trouble { name, span, fuse, rating_a, source, what, meets, volts, stands, origin, known });
     }
     if let (true, Some(amps)) = (troubles.is_empty(), amps) {
-        sink.pass(name, format!("{}, {} into a short circuit", Volts::new(volts), Amps::new(amps)));
+        sink.pass(name, || format!("{}, {} into a short circuit", Volts::new(volts), Amps::new(amps)));
     }
     troubles
 }

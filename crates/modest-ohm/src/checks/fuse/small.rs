@@ -50,7 +50,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         } else {
             match super::start::judge(context, info, name, fuse) {
                 Some(draft) => sink.find(draft),
-                None if context.all_sustained() => sink.pass(name, format!("{amps} of {carries}")),
+                None if context.all_sustained() => sink.pass(name, || format!("{amps} of {carries}")),
                 None => {}
             }
             continue;

@@ -77,7 +77,7 @@ fn judge(
         return;
     }
     if a.iter().any(|a| b.iter().any(|b| groups.together(*a, *b))) {
-        sink.pass(subject, format!("{} and {} share a ground", from.0, to.0));
+        sink.pass(subject, || format!("{} and {} share a ground", from.0, to.0));
         return;
     }
     let (near, far) = (root_name(plan, from.1), root_name(plan, to.1));

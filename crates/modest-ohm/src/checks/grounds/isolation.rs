@@ -38,7 +38,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for apart in wished(plan) {
         let [a, b] = apart.sides.map(|id| context.layout.nodes[id.0].minus);
         if !groups.together(a, b) {
-            sink.pass(&apart.name, "its sides have no common ground".into());
+            sink.pass(&apart.name, || "its sides have no common ground".into());
             continue;
         }
         let ties: Vec<String> = plan.grounds.iter().map(|g| format!("`{}`", g.name.text)).collect();

@@ -17,7 +17,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let (subject, span) = hop.item(plan);
         let worst = [true, false].into_iter().filter_map(|high| taken(context, hop, high));
         let Some(t) = worst.min_by(|a, b| a.margin.value.total_cmp(&b.margin.value)) else {
-            sink.pass(subject, "its margins do not depend on the ground".into());
+            sink.pass(subject, || "its margins do not depend on the ground".into());
             continue;
         };
         let (from, to) = hop.words(plan);

@@ -87,7 +87,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         } else if exceeds(amps, ASIDE_A) {
             Severity::Caution
         } else {
-            sink.pass(&way.info.name, format!("{} of load current returns through it", Amps::new(amps)));
+            sink.pass(&way.info.name, || format!("{} of load current returns through it", Amps::new(amps)));
             continue;
         };
         told.push(way.info.name.clone());

@@ -14,7 +14,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let name = &input.name.text;
         let front = Front { plan, layout: context.layout, input };
         if !front.floats() {
-            sink.pass(name, "never floats".into());
+            sink.pass(name, || "never floats".into());
             continue;
         }
         let to_plus = matches!(input.source, InputSource::Contact { to: Some(_), .. });
@@ -46,7 +46,7 @@ fn open_drains(plan: &Plan, sink: &mut Sink) {
     for wire in plan.wires.iter().filter(|w| w.open_drain) {
         let name = &wire.name.text;
         if wire.pull.is_some() {
-            sink.pass(name, "it has a pull-up".into());
+            sink.pass(name, || "it has a pull-up".into());
             continue;
         }
         sink.find(

@@ -18,7 +18,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let name = &input.name.text;
         let every = match &input.sampled {
             Some(Sampled::Interrupt | Sampled::Count) => {
-                sink.pass(name, "every edge is detected".into());
+                sink.pass(name, || "every edge is detected".into());
                 continue;
             }
             Some(Sampled::Every(every)) => every,
@@ -40,7 +40,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         } else if exceeds(every.high.get(), may.get()) {
             Severity::Caution
         } else {
-            sink.pass(name, format!("polled every {}; a level lasts {lasts}", every.high));
+            sink.pass(name, || format!("polled every {}; a level lasts {lasts}", every.high));
             continue;
         };
         sink.find(

@@ -18,14 +18,14 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let InputSource::Contact { power, .. } = &input.source else { continue };
         let name = &input.name.text;
         if !power {
-            sink.pass(name, "made for signals".into());
+            sink.pass(name, || "made for signals".into());
             continue;
         }
         let front = Front { plan, layout: context.layout, input };
         let amps = context.outcomes.iter().filter_map(|o| front.wetting_a(o.actual.as_ref().ok()?)).reduce(f64::min);
         let Some(amps) = amps.map(Amps::new) else { continue };
         if at_least(amps.get(), WETTING_A) {
-            sink.pass(name, format!("{amps} keeps it clean"));
+            sink.pass(name, || format!("{amps} keeps it clean"));
             continue;
         }
         sink.find(

@@ -30,11 +30,11 @@ pub(crate) fn no_resistor(context: &Context<'_>, sink: &mut Sink) {
     for led in &context.plan.leds {
         let name = &led.name.text;
         if let Some(source) = &led.source {
-            sink.pass(name, format!("its driver supplies {}", source.current.typical));
+            sink.pass(name, || format!("its driver supplies {}", source.current.typical));
             continue;
         }
         if let Some(resistor) = led.resistor.as_ref().filter(|r| r.low.get() > 0.0) {
-            sink.pass(name, format!("it has a {} resistor", resistor.typical));
+            sink.pass(name, || format!("it has a {} resistor", resistor.typical));
             continue;
         }
         let Some(worst) = worst(context, led) else { continue };
@@ -80,7 +80,7 @@ pub(crate) fn over(context: &Context<'_>, sink: &mut Sink) {
             }
             _ => {
                 if context.all_sustained() {
-                    sink.pass(name, format!("{amps} of {}", led.current.low));
+                    sink.pass(name, || format!("{amps} of {}", led.current.low));
                 }
                 continue;
             }

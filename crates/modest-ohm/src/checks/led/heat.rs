@@ -81,7 +81,7 @@ fn judge(sink: &mut Sink, resistor: &Resistor<'_>, all_known: bool) {
         share if share > COMFORT => Severity::Caution,
         _ => {
             if all_known {
-                sink.pass(name, format!("{what} dissipates {watts}; rated {rated}"));
+                sink.pass(name, || format!("{what} dissipates {watts}; rated {rated}"));
             }
             return;
         }

@@ -62,7 +62,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, led: &Led) {
     } else if decides > limit - MARGIN_K || at_worst > limit {
         Severity::Caution
     } else {
-        sink.pass(&led.name.text, format!("{} of {}", Celsius::new(nominal), Celsius::new(limit)));
+        sink.pass(&led.name.text, || format!("{} of {}", Celsius::new(nominal), Celsius::new(limit)));
         return;
     };
     let (warm, worst_c, most_c) = (Celsius::new(nominal), Celsius::new(at_worst), Celsius::new(limit));

@@ -80,7 +80,7 @@ fn share(context: &Context<'_>, sink: &mut Sink, led: &Led) {
     let left = (vs - drop) / vs;
     let text = format!("only {} of its {} is across the resistor", Fraction::new(left.max(0.0)), Volts::new(vs));
     if !clearly_below(left, LEAST_SHARE) {
-        sink.pass(name, text);
+        sink.pass(name, || text);
         return;
     }
     let what = if left <= 0.0 {

@@ -46,7 +46,7 @@ fn addresses(sink: &mut Sink, bus: &Bus, members: &[&Sensor]) {
         };
         let same = members[..n].iter().find(|m| m.address.is_some_and(|(a, _)| a == address));
         let Some(other) = same else {
-            sink.pass(name, format!("no other part has address 0x{address:02x}"));
+            sink.pass(name, || format!("no other part has address 0x{address:02x}"));
             continue;
         };
         sink.find(
@@ -111,7 +111,7 @@ fn volts(context: &Context<'_>, sink: &mut Sink, index: usize, bus: &Bus, member
     }
     let Some(Pulled { over, v, stands, of, who, at, through }) = worst else { return };
     if over <= 1e-9 {
-        sink.pass(&bus.name.text, format!("its pull-ups reach {}", Volts::new(v)));
+        sink.pass(&bus.name.text, || format!("its pull-ups reach {}", Volts::new(v)));
         return;
     }
     let little = through.is_some_and(|amps| at_most(amps, HARMLESS_A));
@@ -182,7 +182,7 @@ fn ohms(context: &Context<'_>, sink: &mut Sink, index: usize, bus: &Bus, members
             "write the length of all its cables together: `length = \"0.4 m\"`, or `capacitance`",
         );
     } else {
-        sink.pass(name, format!("{text} of {} .. {}", range.least, range.most));
+        sink.pass(name, || format!("{text} of {} .. {}", range.least, range.most));
     }
 }
 

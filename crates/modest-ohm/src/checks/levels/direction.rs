@@ -25,7 +25,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             continue;
         }
         match shifter.sends {
-            Sends::Both => sink.pass(&shifter.name.text, "bidirectional, and its supplies match its sides".into()),
+            Sends::Both => sink.pass(&shifter.name.text, || "bidirectional, and its supplies match its sides".into()),
             Sends::Up | Sends::Down => reversed(context, sink, i, shifter),
         }
     }
@@ -98,7 +98,7 @@ fn reversed(context: &Context<'_>, sink: &mut Sink, i: usize, shifter: &Shifter)
         }
     }
     let Some((from, sender, input)) = wrong else {
-        sink.pass(name, "its sides match its signals".into());
+        sink.pass(name, || "its sides match its signals".into());
         return;
     };
     let (is, to_be) = if shifter.sends == Sends::Up { ("up", "down") } else { ("down", "up") };
@@ -122,7 +122,7 @@ fn one_way(plan: &Plan, sink: &mut Sink, wire: &Wire) {
         let Stage::Shifter(i) = stage else { continue };
         let Some(shifter) = plan.shifters.get(*i) else { continue };
         if shifter.sends == Sends::Both {
-            sink.pass(&shifter.name.text, format!("it drives in the direction that `{}` needs", wire.name.text));
+            sink.pass(&shifter.name.text, || format!("it drives in the direction that `{}` needs", wire.name.text));
             continue;
         }
         sink.find(
@@ -164,7 +164,7 @@ fn slow(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) {
     let allowed = 0.5 / rate.high.get();
     let (time, may) = (Seconds::new(edge), Seconds::new(allowed));
     if at_most(edge, allowed) {
-        sink.pass(&shifter.name.text, format!("rises in {time}; half a period is {may}"));
+        sink.pass(&shifter.name.text, || format!("rises in {time}; half a period is {may}"));
         return;
     }
     let fastest = Hertz::new(0.5 / edge);

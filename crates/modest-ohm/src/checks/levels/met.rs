@@ -24,7 +24,10 @@ pub(crate) fn low(context: &Context<'_>, sink: &mut Sink) {
 }
 
 fn run(context: &Context<'_>, sink: &mut Sink, high: bool) {
-    for hop in hops(context.plan).iter().filter(|h| !matches!(h.of, Of::Strip(_)) && !h.is_dead(context.plan)) {
+    let asked = |h: &&Hop<'_>| {
+        !matches!(h.of, Of::Strip(_)) && !h.is_dead(context.plan) && context.asks(h.item(context.plan).0)
+    };
+    for hop in hops(context.plan).iter().filter(asked) {
         match hop.from.unknown_volts(context.plan) {
             Some(board) if high => {
                 let (subject, span) = hop.item(context.plan);
@@ -37,7 +40,7 @@ fn run(context: &Context<'_>, sink: &mut Sink, high: bool) {
         }
     }
     // A divider's high is divider-range's matter; what the converter reads has no threshold of the pin.
-    let judged = |i: &&Input| !(i.analogue || (high && i.divider.is_some()));
+    let judged = |i: &&Input| !(i.analogue || (high && i.divider.is_some())) && context.asks(&i.name.text);
     for input in context.plan.inputs.iter().filter(judged) {
         arriving(context, sink, input, high);
     }
@@ -78,7 +81,7 @@ fn signal(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, high: bool) {
         return;
     }
     let Some(margin) = smallest(context, hop, one_rail, threshold, high) else { return };
-    let cures = match (high, hop.from, hop.to) {
+    let cures = || match (high, hop.from, hop.to) {
         (true, End::Pin(_), _) => vec![
             "add an HCT buffer on the receiver's rail (`through = \"lift\"`): it reads 2 V as high".into(),
             "or use a receiver with a lower threshold".into(),
@@ -118,7 +121,7 @@ fn arriving(context: &Context<'_>, sink: &mut Sink, input: &Input, high: bool) {
     };
     let Some(margin) = crate::derived::input_margin::smallest(context, input, threshold, high) else { return };
     let pull = input.pull.is_some();
-    let cures = match (high, pull) {
+    let cures = || match (high, pull) {
         (true, true) => vec!["use a smaller pull-up, or a source with less leakage".into()],
         (true, false) => vec!["amplify the signal, or use an input with a lower threshold".into()],
         (false, true) => vec!["use a larger pull resistor, or a contact of lower resistance".into()],
@@ -134,13 +137,12 @@ fn judge(
     margin: &Margin,
     threshold: &Threshold,
     high: bool,
-    cures: Vec<String>,
+    cures: impl FnOnce() -> Vec<String>,
 ) {
     let (from, to) = (&line.from, &line.to);
-    let text = format!("{from} to {to}: {}", Volts::new(margin.value));
     if margin.value >= line.enough - 1e-9 {
         if context.all_actual() {
-            sink.pass(line.subject, text);
+            sink.pass(line.subject, || format!("{from} to {to}: {}", Volts::new(margin.value)));
         }
         return;
     }
@@ -164,6 +166,6 @@ fn judge(
             .with("margin", Volts::new(margin.value))
             .with("ground_shift", Volts::new(margin.shift))
             .with("vdd", Volts::new(margin.vdd))
-            .cures(cures),
+            .cures(cures()),
     );
 }

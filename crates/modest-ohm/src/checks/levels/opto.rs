@@ -38,10 +38,9 @@ pub(crate) fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, opto:
     let fine = if is_on { got >= wants } else { got <= wants };
     let pin = if high { "high" } else { "low" };
     if fine {
-        sink.pass(
-            subject,
-            format!("while its pin is {pin}: {got}, {} {wants}", if is_on { "needs" } else { "allowed" }),
-        );
+        sink.pass(subject, || {
+            format!("while its pin is {pin}: {got}, {} {wants}", if is_on { "needs" } else { "allowed" })
+        });
         return;
     }
     let limit_words = if is_on { format!("needs {wants} to turn on") } else { format!("turns off below {wants}") };

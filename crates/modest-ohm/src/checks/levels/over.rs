@@ -30,10 +30,11 @@ const SENDER_OHMS: f64 = 33.0;
 const BOUNDLESS_A: f64 = 1.0;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
-    for hop in hops(context.plan).iter().filter(|h| !h.is_dead(context.plan)) {
+    let asked = |h: &&Hop<'_>| !h.is_dead(context.plan) && context.asks(h.item(context.plan).0);
+    for hop in hops(context.plan).iter().filter(asked) {
         signal(context, sink, hop);
     }
-    for input in context.plan.inputs.iter().filter(|i| i.divider.is_none()) {
+    for input in context.plan.inputs.iter().filter(|i| i.divider.is_none() && context.asks(&i.name.text)) {
         arriving(context, sink, input);
     }
     hung::run(context, sink);
@@ -121,10 +122,15 @@ fn signal(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) {
         let low = Arrives { volts: vol.low.get() - largest, ohms };
         most.sees_low(to, low, ((-low.volts - PROTECTION_V) / ohms.max(1e-3)).max(0.0));
     }
-    let (from, to) = hop.words(plan);
-    let what = format!("{from} drives {to}");
-    let rail = input_rail(top, highest);
-    judge(context, sink, subject, span, &what, top, most, end_cures(&from, &to, &rail));
+    let what = || {
+        let (from, to) = hop.words(plan);
+        format!("{from} drives {to}")
+    };
+    let cures = || {
+        let (from, to) = hop.words(plan);
+        end_cures(&from, &to, &input_rail(top, highest))
+    };
+    judge(context, sink, subject, span, &what, top, &most, cures);
 }
 
 /// Logic of this rail gives what an input withstands: the receiver's own, unless that is no logic's.
@@ -171,8 +177,8 @@ fn arriving(context: &Context<'_>, sink: &mut Sink, input: &Input) {
             }
         }
     }
-    let what = format!("`{}` outputs {}", input.name.text, context.plan.pin_words(&input.pin.at));
-    let cures = match &input.source {
+    let what = || format!("`{}` outputs {}", input.name.text, context.plan.pin_words(&input.pin.at));
+    let cures = || match &input.source {
         _ if !context.proposes => Vec::new(),
         InputSource::Swing { .. } => vec![
             pair(context, input).unwrap_or_else(|| "divide it: `divider = { top = …, bottom = … }`".into()),
@@ -183,7 +189,7 @@ fn arriving(context: &Context<'_>, sink: &mut Sink, input: &Input) {
         }
         _ => vec!["connect the pull-up to the rail that powers the pin".into()],
     };
-    judge(context, sink, &input.name.text, input.name.span, &what, top, most, cures);
+    judge(context, sink, &input.name.text, input.name.span, &what, top, &most, cures);
 }
 
 /// The next larger resistor of E12 behind which its protection carries a harmless current, what it has counted.
@@ -222,12 +228,14 @@ fn through_opto(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, opto: &Op
             most.sees(o, arrives, clamp_a(arrives, own.vdd), own.vdd, top);
         }
     }
-    let what = format!("while off, the optocoupler of `{subject}` outputs {}", hop.words(plan).0);
-    let cures = vec![
-        "feed its logic side from the rail that powers the pin".into(),
-        "or pull it low with a transistor whose collector is rated for the rail".into(),
-    ];
-    judge(context, sink, subject, span, &what, top, most, cures);
+    let what = || format!("while off, the optocoupler of `{subject}` outputs {}", hop.words(plan).0);
+    let cures = || {
+        vec![
+            "feed its logic side from the rail that powers the pin".into(),
+            "or pull it low with a transistor whose collector is rated for the rail".into(),
+        ]
+    };
+    judge(context, sink, subject, span, &what, top, &most, cures);
 }
 
 #[allow(clippy::too_many_arguments, reason = "one place that says what is too much, for three kinds of sender")]
@@ -236,10 +244,10 @@ pub(super) fn judge(
     sink: &mut Sink,
     subject: &str,
     span: Span,
-    what: &str,
+    what: &dyn Fn() -> String,
     top: Option<&Figure<Volts>>,
-    most: Most,
-    cures: Vec<String>,
+    most: &Most,
+    cures: impl FnOnce() -> Vec<String>,
 ) {
     if let (Some((over, volts, at)), Some(top)) = (&most.absolute, top)
         && *over > 1e-9
@@ -247,18 +255,19 @@ pub(super) fn judge(
         sink.find(
             Draft::danger((subject, span))
                 .at(at)
-                .says(format!("{what} {}; absolute maximum {}", Volts::new(*volts), top.low))
+                .says(format!("{} {}; absolute maximum {}", what(), Volts::new(*volts), top.low))
                 .judged("voltage", Volts::new(*volts))
                 .at_most("absolute_maximum", top.low, &top.origin)
-                .cures(cures),
+                .cures(cures()),
         );
         return;
     }
-    let above = most.clamp.and_then(|(amps, a, vdd, at)| Some((protection::severity(amps)?, amps, a, Some(vdd), at)));
-    let below = most.below.and_then(|(amps, a, at)| Some((protection::severity(amps)?, amps, a, None, at)));
+    let of = |amps: f64, a: Arrives, vdd, at| Some((protection::severity(amps)?, amps, a, vdd, at));
+    let above = most.clamp.as_ref().and_then(|(amps, a, vdd, at)| of(*amps, *a, Some(*vdd), at));
+    let below = most.below.as_ref().and_then(|(amps, a, at)| of(*amps, *a, None, at));
     let Some((severity, amps, arrives, vdd, at)) = above.or(below) else {
         if context.all_actual() {
-            sink.pass(subject, format!("{what} within its rating"));
+            sink.pass(subject, || format!("{} within its rating", what()));
         }
         return;
     };
@@ -280,10 +289,10 @@ pub(super) fn judge(
     };
     sink.find(
         Draft::of(severity, (subject, span))
-            .at(&at)
-            .says(format!("{what} {} {supply}: {through}", Volts::new(arrives.volts)))
+            .at(at)
+            .says(format!("{} {} {supply}: {through}", what(), Volts::new(arrives.volts)))
             .facts(evidence)
-            .cures(cures),
+            .cures(cures()),
     );
 }
 

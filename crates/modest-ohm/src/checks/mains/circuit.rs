@@ -66,7 +66,7 @@ pub(crate) fn separation(context: &Context<'_>, sink: &mut Sink) {
                 "measure them and write `clearance = \"8 mm\"`, `creepage = \"10 mm\"`",
             );
         } else {
-            sink.pass(name, "reinforced insulation".into());
+            sink.pass(name, || "reinforced insulation".into());
         }
     }
 }
@@ -114,7 +114,7 @@ pub(crate) fn fuse(context: &Context<'_>, sink: &mut Sink) {
                 let message = format!("cannot check the cord of `{name}`: its current is not given");
                 sink.unknown(name, m.name.span, message, "write `current`, or `power`, or its `fuse`");
             }
-            None => sink.pass(name, "its cord and its fuse suit it".into()),
+            None => sink.pass(name, || "its cord and its fuse suit it".into()),
         }
     }
 }
@@ -208,7 +208,7 @@ pub(crate) fn earth(context: &Context<'_>, sink: &mut Sink) {
                 continue;
             }
             _ => {
-                sink.pass(name, "no metal without earth".into());
+                sink.pass(name, || "no metal without earth".into());
                 continue;
             }
         };
@@ -223,7 +223,7 @@ pub(crate) fn colours(context: &Context<'_>, sink: &mut Sink) {
         let name = &m.name.text;
         let mut each = m.colours.iter().zip(wanted).enumerate();
         let Some((_, (got, wanted))) = each.find(|(i, (got, _))| !region.takes(*i, &got.text)) else {
-            sink.pass(name, format!("the colours of {}", region.word()));
+            sink.pass(name, || format!("the colours of {}", region.word()));
             continue;
         };
         sink.find(

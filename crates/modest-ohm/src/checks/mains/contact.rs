@@ -135,10 +135,9 @@ fn closes(sink: &mut Sink, m: &Mains, through: &Named, span: Span, rating: &Figu
     };
     let (closes, makes) = (Amps::new(start * amps), contact_makes(rating.low, None, load, true));
     if at_most(closes.get(), makes.get()) {
-        sink.pass(
-            name,
-            format!("`{}` switches {carries} of {}, closes on {closes} of {makes}", through.text, rating.low),
-        );
+        sink.pass(name, || {
+            format!("`{}` switches {carries} of {}, closes on {closes} of {makes}", through.text, rating.low)
+        });
         return;
     }
     sink.find(
@@ -175,10 +174,9 @@ fn charges(
     } else if share > 0.5 {
         Severity::Advisory
     } else {
-        sink.pass(
-            subject.0,
-            format!("`{through}` is rated for the charging of its rectifiers, {}", Fraction::new(share)),
-        );
+        sink.pass(subject.0, || {
+            format!("`{through}` is rated for the charging of its rectifiers, {}", Fraction::new(share))
+        });
         return;
     };
     sink.find(

@@ -31,7 +31,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         // A label's nominal range has the mains' tolerance as well.
         let (least, most) = (input.low.get() * (1.0 - TOLERANCE), input.high.get() * (1.0 + TOLERANCE));
         if at_most(least, low) && at_least(most, high) {
-            sink.pass(name, format!("rated {} .. {}", input.low, input.high));
+            sink.pass(name, || format!("rated {} .. {}", input.low, input.high));
             continue;
         }
         sink.find(

@@ -37,7 +37,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let may = Volts::new(if is_wet { WET_V } else { DRY_V });
         let got = Volts::new(most);
         if at_most(most, may.get()) {
-            sink.pass(&node.name, format!("{got} of {may}"));
+            sink.pass(&node.name, || format!("{got} of {may}"));
             continue;
         }
         let why = match (pump, is_wet) {

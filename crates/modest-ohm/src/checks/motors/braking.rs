@@ -43,7 +43,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, rail: &Braking<'_>) {
     let rises = rises_to(rail, rail.energy_j);
     if clamped || rail.energy_j < NOTHING_J || !exceeds(rises, withstands) {
         let text = if clamped { "a suppressor limits the rail".into() } else { pass(rail) };
-        sink.pass(&motor.text, text);
+        sink.pass(&motor.text, || text);
         return;
     }
     // Whether it happens is connected to the start that is assumed.

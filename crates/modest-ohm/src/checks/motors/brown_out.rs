@@ -50,7 +50,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         }
         if !below(volts) {
             if context.all_actual() {
-                sink.pass(name, format!("{} or more while motors start; resets below {limit}", Volts::new(volts)));
+                sink.pass(name, || format!("{} or more while motors start; resets below {limit}", Volts::new(volts)));
             }
             continue;
         }

@@ -29,7 +29,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             continue;
         };
         if let Some(by) = &limits.watched_by {
-            sink.pass(name, format!("`{}` stops it", by.text));
+            sink.pass(name, || format!("`{}` stops it", by.text));
             continue;
         }
         sink.find(Draft::advisory((name, load.name.span)).says(message).facts(evidence).cure(ended_by(load.kind)));
@@ -61,7 +61,7 @@ fn contacts(plan: &Plan, sink: &mut Sink) {
         let name = &driver.name.text;
         let lasts = Seconds::new(life as f64 / rate.high.get().max(1e-12));
         if lasts.get() >= YEAR_S {
-            sink.pass(name, format!("its contacts last {}", duration(lasts)));
+            sink.pass(name, || format!("its contacts last {}", duration(lasts)));
             continue;
         }
         sink.find(

@@ -33,11 +33,11 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             let Some((at, held)) = most_of(context, i) else { continue };
             let turned = Amps::new(TURNED * held);
             if let Some(limit) = channel.driver.limit.as_ref().filter(|l| turned > l.low) {
-                sink.pass(name, format!("reversed at speed, its bridge limits it to {}", limit.high));
+                sink.pass(name, || format!("reversed at speed, its bridge limits it to {}", limit.high));
                 continue;
             }
             if load.limits.stops_first || at_most(turned.get(), rating.low.get()) {
-                sink.pass(name, format!("reversed at speed it draws {turned} of {}", rating.low));
+                sink.pass(name, || format!("reversed at speed it draws {turned} of {}", rating.low));
                 continue;
             }
             // A bridge that limits by itself lets no more through.

@@ -39,7 +39,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             (None, true) => node_limit(plan, kind),
             (None, false) => {
                 if load.feed.pins() == (None, None) {
-                    sink.pass(name, format!("fed from `{}`, not a logic rail", plan.nodes[root.0].name));
+                    sink.pass(name, || format!("fed from `{}`, not a logic rail", plan.nodes[root.0].name));
                 }
                 continue;
             }
@@ -48,7 +48,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let enough_volts = load.recommended_range().is_none_or(|r| volts >= r.low.get());
         // Some boards have an output that is made for servos.
         if limit.is_some_and(|l| at_most(asked.get(), l.get())) && enough_volts && on_pin.is_none() {
-            sink.pass(name, format!("draws {asked} of {}", limit.map_or_else(String::new, |l| l.to_string())));
+            sink.pass(name, || format!("draws {asked} of {}", limit.map_or_else(String::new, |l| l.to_string())));
             continue;
         }
         let what = on_pin

@@ -27,7 +27,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             || contacts(context, sink, i, o, s)
             || source(context, sink, i, o, s, &mut told);
         if !stops {
-            sink.pass(name, format!("everything on its path is rated {} continuous", Amps::new(amps)));
+            sink.pass(name, || format!("everything on its path is rated {} continuous", Amps::new(amps)));
         }
     }
 }

@@ -49,7 +49,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         } else if pin.can.is_none() && !job.needs.is_empty() {
             unlisted(plan, job, sink);
         } else {
-            sink.pass(&job.subject, format!("`{}` has what it needs", job.name));
+            sink.pass(&job.subject, || format!("`{}` has what it needs", job.name));
         }
     }
 }

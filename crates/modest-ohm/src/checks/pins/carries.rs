@@ -82,7 +82,7 @@ fn pin(context: &Context<'_>, sink: &mut Sink, all: &[&Job<'_>], states: &States
         (Some(r), _) if amps > r.low => (Severity::Caution, r, "recommended"),
         (Some(r), _) => {
             if context.all_sustained() {
-                sink.pass(&job.name, format!("{amps} of {}", r.low));
+                sink.pass(&job.name, || format!("{amps} of {}", r.low));
             }
             return;
         }
@@ -157,7 +157,7 @@ fn whole(sink: &mut Sink, board: &Board, group: Option<&str>, total: &Figure<Amp
     let name = &board.name.text;
     let what = group.map_or_else(|| "all its pins together".to_owned(), |g| format!("its pins of group `{g}`"));
     if amps <= total.low {
-        sink.pass(name, format!("{what}: {amps} of {}", total.low));
+        sink.pass(name, || format!("{what}: {amps} of {}", total.low));
         return;
     }
     let span: Span = board.name.span;

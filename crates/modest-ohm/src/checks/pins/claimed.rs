@@ -10,7 +10,10 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for all in by_pin(&jobs) {
         let first = all[0];
         if all.len() == 1 || all.iter().all(|j| j.together == Some(Together::StackedBus)) {
-            sink.pass(&first.name, if all.len() == 1 { "one board uses it".into() } else { "shared as a bus".into() });
+            sink.pass(
+                &first.name,
+                || if all.len() == 1 { "one board uses it".into() } else { "shared as a bus".into() },
+            );
             continue;
         }
         let names: Vec<String> = all.iter().map(|j| format!("`{}`", j.subject)).collect();

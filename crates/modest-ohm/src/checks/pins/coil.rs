@@ -34,7 +34,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, plan: &Plan, index: usize, load
         Some(Nature::Motor | Nature::Coil) => "at turn-off its stored energy goes into the pin",
         Some(Nature::Lamp) => "when cold it draws ten times its current",
         Some(Nature::Heater | Nature::Electronics | Nature::Led | Nature::Servo) => {
-            sink.pass(name, "not a motor, coil or lamp".into());
+            sink.pass(name, || "not a motor, coil or lamp".into());
             return;
         }
         None => {

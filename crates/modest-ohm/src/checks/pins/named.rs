@@ -35,7 +35,7 @@ pub(crate) fn unknown(context: &Context<'_>, sink: &mut Sink) {
             continue;
         }
         if job.pin.index.is_some() {
-            sink.pass(&job.subject, format!("`{}` exists", job.name));
+            sink.pass(&job.subject, || format!("`{}` exists", job.name));
             continue;
         }
         let name = &board.name.text;
@@ -60,7 +60,7 @@ pub(crate) fn not_signal(context: &Context<'_>, sink: &mut Sink) {
     for job in jobs(plan) {
         let Some(pin) = pin_of(plan, &job) else { continue };
         if pin.is_signal() {
-            sink.pass(&job.subject, format!("`{}` is a signal pin", job.name));
+            sink.pass(&job.subject, || format!("`{}` is a signal pin", job.name));
             continue;
         }
         sink.find(

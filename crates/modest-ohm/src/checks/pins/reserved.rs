@@ -32,7 +32,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         };
         let Some((message, cure)) = why else {
             let at = pin.samples.map_or("not sampled at boot", |_| "keeps its level");
-            sink.pass(&job.subject, format!("`{}` at boot: {at}", job.name));
+            sink.pass(&job.subject, || format!("`{}` at boot: {at}", job.name));
             continue;
         };
         sink.find(Draft::caution((&job.subject, job.span)).says(message).cure(cure));

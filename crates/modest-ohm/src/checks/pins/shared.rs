@@ -21,7 +21,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             continue;
         }
         if may_share(&all) {
-            sink.pass(&first.name, if all.len() == 1 { "one job".into() } else { "shared on purpose".into() });
+            sink.pass(&first.name, || if all.len() == 1 { "one job".into() } else { "shared on purpose".into() });
             continue;
         }
         let names: Vec<String> = all.iter().map(|j| format!("`{}` ({})", j.subject, j.what)).collect();

@@ -83,7 +83,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
 
 fn judge(context: &Context<'_>, sink: &mut Sink, at: &str, outputs: &[Output], wire: &Wire) {
     let [one, other, ..] = outputs else {
-        sink.pass(&wire.name.text, format!("`{at}` is driven by one output"));
+        sink.pass(&wire.name.text, || format!("`{at}` is driven by one output"));
         return;
     };
     // One is high while the other is low.

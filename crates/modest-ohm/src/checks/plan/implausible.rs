@@ -60,7 +60,7 @@ fn within<Q: Quantity>(
     match least {
         _ if figure.low.si() > most.si() => tell(sink, name, key, figure, ("more", most)),
         Some(least) if figure.high.si() < least.si() => tell(sink, name, key, figure, ("less", least)),
-        _ => sink.pass(&name.text, format!("`{key}` {} is plausible", figure.typical)),
+        _ => sink.pass(&name.text, || format!("`{key}` {} is plausible", figure.typical)),
     }
 }
 

@@ -29,7 +29,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         }
         match judge(plan, info.run, feed) {
             Some(draft) => sink.find(draft(name)),
-            None => sink.pass(name, "its positive is on a supply position, its return on ground".into()),
+            None => sink.pass(name, || "its positive is on a supply position, its return on ground".into()),
         }
     }
 }

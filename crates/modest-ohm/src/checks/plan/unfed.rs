@@ -45,7 +45,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     }
     no_return(context, sink);
     for c in consumers.iter().filter(|c| c.fed) {
-        sink.pass(&c.name, "fed".into());
+        sink.pass(&c.name, || "fed".into());
     }
 }
 

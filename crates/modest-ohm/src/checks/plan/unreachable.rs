@@ -24,7 +24,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             }
         };
         match ends_at {
-            None => sink.pass(&strip.name.text, "its data starts at a pin".into()),
+            None => sink.pass(&strip.name.text, || "its data starts at a pin".into()),
             Some(why) => sink.find(
                 Draft::fault((&strip.name.text, data.span))
                     .says(format!("no data reaches {} `{}`: {why}", strip.word(), strip.name.text))

@@ -19,7 +19,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let used = used_nodes(plan);
     let mut judge = |name: &Name, what: &str, is_used: bool| {
         if is_used {
-            sink.pass(&name.text, "used".into());
+            sink.pass(&name.text, || "used".into());
             return;
         }
         sink.find(
@@ -94,7 +94,7 @@ fn links(context: &Context<'_>, sink: &mut Sink) {
         let Some(in_a_loop) = in_a_loop(context, *branch) else { return };
         let (name, what) = (&link.name.text, link.what.word());
         if in_a_loop {
-            sink.pass(name, "has a return path".into());
+            sink.pass(name, || "has a return path".into());
             continue;
         }
         let [a, b] = link.between.each_ref().map(|n| n.name.text.as_str());

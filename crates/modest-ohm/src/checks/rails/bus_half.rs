@@ -19,18 +19,18 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             (true, false) => "joined at positive to",
             (false, true) => "joined at negative to",
             (false, false) => {
-                sink.pass(name, "its halves are joined".into());
+                sink.pass(name, || "its halves are joined".into());
                 continue;
             }
         };
         // A jumper across the gap, `[link.x]`, joins them as well.
         let fed = |o: &Outcome| o.actual.as_ref().ok().and_then(|s| s.volts_at(node)).is_some();
         if context.outcomes.iter().any(fed) {
-            sink.pass(name, "its halves are joined by a link".into());
+            sink.pass(name, || "its halves are joined by a link".into());
             continue;
         }
         if behind.is_empty() {
-            sink.pass(name, "nothing is connected to it".into());
+            sink.pass(name, || "nothing is connected to it".into());
             continue;
         }
         let names = behind.iter().map(|n| format!("`{n}`")).collect::<Vec<_>>().join(", ");

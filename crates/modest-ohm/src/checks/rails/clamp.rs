@@ -18,7 +18,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let volts = Volts::new(highest.map_or(0.0, |w| w.value));
         if worst.value <= LEAK_A {
             if context.all_actual() {
-                sink.pass(name, format!("{volts} of {}", standoff.low));
+                sink.pass(name, || format!("{volts} of {}", standoff.low));
             }
             continue;
         }

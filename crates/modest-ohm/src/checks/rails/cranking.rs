@@ -29,7 +29,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let source = plan.node_id(NodeKind::Supply(i));
         let own = parts(plan).into_iter().filter(|(_, from, _)| way_up(plan, *from).last().copied() == source);
         let (resets, holds): (Vec<_>, Vec<_>) = own.partition(|(.., least)| exceeds(least.typical.get(), dip.get()));
-        holds.iter().for_each(|(name, _, least)| sink.pass(&name.text, format!("needs {}", least.typical)));
+        holds.iter().for_each(|(name, _, least)| sink.pass(&name.text, || format!("needs {}", least.typical)));
         let Some((name, _, least)) = resets.iter().max_by(|a, b| a.2.typical.get().total_cmp(&b.2.typical.get()))
         else {
             continue;

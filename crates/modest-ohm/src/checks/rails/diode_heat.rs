@@ -65,7 +65,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let Some(worst) = context.worst_sustained(watts) else { continue };
         let name = &branch.name.text;
         if worst.value <= SHEDS_W {
-            sink.pass(name, format!("{} dissipated, within any package's rating", Watts::new(worst.value)));
+            sink.pass(name, || format!("{} dissipated, within any package's rating", Watts::new(worst.value)));
             continue;
         }
         let air = context.worst_sustained(air).map_or(plan.warmest_c(), |w| w.value);
@@ -80,7 +80,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let each: Vec<_> = all.iter().map(|p| (p, verdict(p, air, (nominal, worst.value), is_known))).collect();
         let Some((package, (severity, warm, hot))) = each.iter().max_by_key(|(_, v)| v.0) else { continue };
         let Some(mut severity) = *severity else {
-            sink.pass(name, format!("{} of {}", Celsius::new(*warm), Celsius::new(package.most_c)));
+            sink.pass(name, || format!("{} of {}", Celsius::new(*warm), Celsius::new(package.most_c)));
             continue;
         };
         // Where the package decides, and nothing says which it is, the verdict is no worse than a caution.

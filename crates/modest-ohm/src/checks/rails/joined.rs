@@ -23,7 +23,7 @@ pub(crate) fn rails(context: &Context<'_>, sink: &mut Sink) {
         let name = &link.name.text;
         let guilty = pairs.iter().find(|p| p.links.contains(&l) && p.differ());
         let Some(Pair { sources: [a, b], .. }) = guilty else {
-            sink.pass(name, if link.closed { "joins no rails of different voltage".into() } else { "open".into() });
+            sink.pass(name, || if link.closed { "joins no rails of different voltage".into() } else { "open".into() });
             continue;
         };
         let branch = context.layout.links[l];
@@ -98,7 +98,7 @@ pub(crate) fn supplies(context: &Context<'_>, sink: &mut Sink) {
     for source in plan.sources() {
         let alive = context.alive_at(context.layout.nodes[source.node.0].plus);
         if alive && !pairs.iter().any(|p| p.sources.iter().any(|s| s.node == source.node)) {
-            sink.pass(&source.name, "the only source on its rail".into());
+            sink.pass(&source.name, || "the only source on its rail".into());
         }
     }
 }

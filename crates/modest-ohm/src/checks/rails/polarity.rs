@@ -17,7 +17,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             hanging_on(plan, i).into_iter().filter(|h| h.electronic && !h.diode).map(|h| h.name).collect();
         if supply.keyed || open.is_empty() {
             let why = if supply.keyed { "its plug is keyed" } else { "a diode or MOSFET blocks it" };
-            sink.pass(name, why.into());
+            sink.pass(name, || why.into());
             continue;
         }
         let names = open.iter().map(|n| format!("`{n}`")).collect::<Vec<_>>().join(", ");

@@ -13,7 +13,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let Some(diode) = run.diode() else { continue };
         let name = &run.name.text;
         if !diode.reversed {
-            sink.pass(name, "conducts towards its load".into());
+            sink.pass(name, || "conducts towards its load".into());
             continue;
         }
         let behind = plan.node_id(NodeKind::Branch(i)).map_or_else(Vec::new, |id| behind(plan, id));

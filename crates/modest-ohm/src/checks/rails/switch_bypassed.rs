@@ -55,7 +55,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let mut fed: Vec<_> = fed.collect();
         fed.extend(without_volts(plan, node, &|l| Some((load_v(&outcomes, l)?, load_v(context.outcomes, l)?))));
         let Some(((what, part), open, closed)) = fed.first() else {
-            sink.pass(name, "switches everything behind it".into());
+            sink.pass(name, || "switches everything behind it".into());
             continue;
         };
         let gets = if fed.len() > 1 { format!(" and {} more still have", fed.len() - 1) } else { " still has".into() };

@@ -41,7 +41,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                     .cure(format!("use one rated {amps} DC or more")),
             );
         } else if context.all_sustained() {
-            sink.pass(name, format!("{amps} of {}", rating.low));
+            sink.pass(name, || format!("{amps} of {}", rating.low));
         }
     }
 }

@@ -97,8 +97,8 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         for part in hanging_on(context.plan, i).into_iter().filter(|h| h.electronic) {
             match missing(&part, net) {
                 Some((lacks, stands)) => open.push((lacks, stands, part)),
-                None if part.rated => sink.pass(&part.name, "rated for vehicles".into()),
-                None => sink.pass(&part.name, "diode and clamp".into()),
+                None if part.rated => sink.pass(&part.name, || "rated for vehicles".into()),
+                None => sink.pass(&part.name, || "diode and clamp".into()),
             }
         }
         tell(sink, supply, net, &open);
@@ -177,7 +177,7 @@ fn guards(context: &Context<'_>, sink: &mut Sink, supply: usize, net: Net) {
         let below = before.filter_map(leaves).reduce(f64::min).unwrap_or(-net.pulse);
         let across = Volts::new(net.rail + below);
         if !is_below(reverse.low.get(), across.get()) {
-            sink.pass(&branch.name.text, format!("{across} across it at most, of {}", reverse.low));
+            sink.pass(&branch.name.text, || format!("{across} across it at most, of {}", reverse.low));
             continue;
         }
         sink.find(
@@ -206,7 +206,7 @@ fn energy(context: &Context<'_>, sink: &mut Sink, supply: usize, net: Net) {
     for clamp in own.filter(|c| way_up(plan, c.across.id).last().copied() == source) {
         let takes = clamp.diode.pulse_power.as_ref();
         if takes.is_some_and(|w| at_least(w.low.get(), DUMP_W)) {
-            sink.pass(&clamp.name.text, "rated for a load dump".into());
+            sink.pass(&clamp.name.text, || "rated for a load dump".into());
             continue;
         }
         let own = takes.map_or_else(|| "its pulse power is not given".to_owned(), |w| format!("it is rated {}", w.low));

@@ -137,7 +137,7 @@ pub(crate) fn judge(context: &Context<'_>, sink: &mut Sink, c: &Consumer<'_>, wh
     }
     if let (true, Some(high)) = (sound, high) {
         let bottom = low.map_or(String::new(), |l| format!("{} .. ", Volts::new(-l.value)));
-        sink.pass(&c.name, format!("{bottom}{}", Volts::new(high.value)));
+        sink.pass(&c.name, || format!("{bottom}{}", Volts::new(high.value)));
     }
 }
 

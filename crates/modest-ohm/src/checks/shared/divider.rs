@@ -31,7 +31,7 @@ pub(crate) fn range(context: &Context<'_>, sink: &mut Sink) {
         let front = Front { plan: context.plan, layout: context.layout, input };
         let cures = |else_: &str| vec![pair(context, input).unwrap_or_else(|| else_.to_owned())];
         if !is_found(context, sink, &front, &cures) && context.all_actual() {
-            sink.pass(&input.name.text, told(context, &front));
+            sink.pass(&input.name.text, || told(context, &front));
         }
     }
 }
@@ -258,7 +258,7 @@ pub(crate) fn source(context: &Context<'_>, sink: &mut Sink) {
         let (ohms, wants) = (Ohms::new(ohms), pins.source.high);
         let holds = input.filter.as_ref().is_some_and(|c| at_least(c.low.get(), HOLDS_F));
         if holds || at_most(ohms.get(), wants.get()) {
-            sink.pass(name, if holds { "a capacitor holds it".into() } else { format!("{ohms} of {wants}") });
+            sink.pass(name, || if holds { "a capacitor holds it".into() } else { format!("{ohms} of {wants}") });
             continue;
         }
         sink.find(

@@ -26,7 +26,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let (got, may) = (WattsPerMetre::new(most), WattsPerMetre::new(usable));
         if at_most(most, usable) {
             if context.all_sustained() {
-                sink.pass(name, format!("{got} of {may}"));
+                sink.pass(name, || format!("{got} of {may}"));
             }
             continue;
         }

@@ -88,11 +88,11 @@ fn judge_edge(sink: &mut Sink, strip: &Strip, data: &Data, leg: &Leg<'_>, shifte
     let allowed = EDGE_SHARE * SHORTEST_PULSE_S;
     // A cable whose length is not given counts as none.
     let Some((edge, why, origin)) = edge_of(shifter, leg.length_m.unwrap_or(0.0)) else {
-        sink.pass(name, format!("`{}` drives both edges", leg.from));
+        sink.pass(name, || format!("`{}` drives both edges", leg.from));
         return;
     };
     if at_most(edge, allowed) {
-        sink.pass(name, format!("behind `{}` its edges rise within {}", leg.from, Seconds::new(edge)));
+        sink.pass(name, || format!("behind `{}` its edges rise within {}", leg.from, Seconds::new(edge)));
         return;
     }
     sink.find(
@@ -145,7 +145,7 @@ fn judge_lead(sink: &mut Sink, strip: &Strip, data: &Data, leg: &Leg<'_>) {
         let cure = "put 220 Ω to 470 Ω in series at the driver: `series = \"330 Ω\"`";
         (SERIES_FROM_M, format!("the data cable to `{to}` ({long}) has no series resistor"), cure)
     } else {
-        sink.pass(&strip.name.text, format!("{long} of data cable to `{to}`"));
+        sink.pass(&strip.name.text, || format!("{long} of data cable to `{to}`"));
         return;
     };
     let origin = Origin::Default("0.3 m without a series resistor, 3 m without a buffer, 15 m with one (typical)");
@@ -163,7 +163,7 @@ fn judge_pair(sink: &mut Sink, strip: &Strip, data: &Data, (name, pair): (&str, 
     let Some(length) = &pair.length else { return };
     let (long, reach) = (length.high, pair.reach.low);
     if at_most(long.get(), reach.get()) {
-        sink.pass(&strip.name.text, format!("`{name}` is {long} of {reach} long"));
+        sink.pass(&strip.name.text, || format!("`{name}` is {long} of {reach} long"));
         return;
     }
     sink.find(

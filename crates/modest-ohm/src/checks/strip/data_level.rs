@@ -59,7 +59,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, strip: usize) {
             return;
         }
         let text = format!("margin high {}, low {}", Volts::new(high.value), Volts::new(low.value));
-        sink.pass(&strip.name.text, format!("{from} to {to}: {text}"));
+        sink.pass(&strip.name.text, || format!("{from} to {to}: {text}"));
         return;
     }
     let to_strip = matches!(hop.to, End::Strip(_));

@@ -65,7 +65,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let pair = pieces(strip).into_iter().find_map(|piece| two_sources(plan, &piece));
         let Some([(a, from_m), (b, to_m)]) = pair else {
             if context.strip_is_fed(i) {
-                sink.pass(name, "each piece of its positive has one source".into());
+                sink.pass(name, || "each piece of its positive has one source".into());
             }
             continue;
         };

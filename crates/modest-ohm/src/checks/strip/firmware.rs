@@ -47,7 +47,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
 
 fn tell(sink: &mut Sink, name: &str, span: Span, differs: &[String], evidence: Vec<Evidence>) {
     if differs.is_empty() {
-        sink.pass(name, "the firmware is set as planned".into());
+        sink.pass(name, || "the firmware is set as planned".into());
         return;
     }
     sink.find(

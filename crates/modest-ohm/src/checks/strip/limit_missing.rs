@@ -56,7 +56,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         {
             let how =
                 if plan.has_firmware_limit(i) { "a firmware limit is set" } else { "its path is rated for full white" };
-            sink.pass(&strip.name.text, how.into());
+            sink.pass(&strip.name.text, || how.into());
         }
     }
 }

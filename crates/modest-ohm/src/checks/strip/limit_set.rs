@@ -73,7 +73,7 @@ pub(crate) fn too_high(context: &Context<'_>, sink: &mut Sink) {
     let judged = context.all_sustained();
     for (i, _) in plan.strips.iter().enumerate().filter(|(i, _)| judged && plan.has_firmware_limit(*i)) {
         if context.strip_is_fed(i) && !context.causes().iter().any(|c| c.strips.contains(&i)) {
-            sink.pass(&plan.strips[i].name.text, "its path is rated for the firmware limit".into());
+            sink.pass(&plan.strips[i].name.text, || "its path is rated for the firmware limit".into());
         }
     }
 }
@@ -116,7 +116,7 @@ pub(crate) fn too_low(context: &Context<'_>, sink: &mut Sink) {
         let name = limited_by(plan, *first);
         let (set, carries) = (Amps::new(spare.set_a), Amps::new(spare.carries_a));
         if at_least(spare.set_a, LOW_SHARE * spare.carries_a) {
-            sink.pass(&name.text, format!("{set} of {carries}"));
+            sink.pass(&name.text, || format!("{set} of {carries}"));
             continue;
         }
         let (now, then) = (Fraction::new(spare.light.0), Fraction::new(spare.light.1));

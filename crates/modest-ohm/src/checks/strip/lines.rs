@@ -22,7 +22,7 @@ pub(crate) fn slow(context: &Context<'_>, sink: &mut Sink) {
         let name = &first.name.text;
         let rate = 1.0 / time.get();
         if at_most(time.get(), allowed.get()) {
-            sink.pass(name, format!("{rate:.1} fps of {wish}"));
+            sink.pass(name, || format!("{rate:.1} fps of {wish}"));
             continue;
         }
         let pixels = line.pixels(plan);
@@ -71,7 +71,7 @@ pub(crate) fn memory(context: &Context<'_>, sink: &mut Sink) {
             continue;
         };
         if wanted <= ram.low {
-            sink.pass(name, format!("{wanted} of {}", ram.low));
+            sink.pass(name, || format!("{wanted} of {}", ram.low));
             continue;
         }
         sink.find(

@@ -31,7 +31,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let name = &strip.name.text;
         let Some((what, x, span)) = wrong else {
             if context.strip_is_fed(i) {
-                sink.pass(name, format!("every cut is at a mark, one every {}", Metres::new(every)));
+                sink.pass(name, || format!("every cut is at a mark, one every {}", Metres::new(every)));
             }
             continue;
         };

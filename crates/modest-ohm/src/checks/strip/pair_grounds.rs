@@ -42,7 +42,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, strip: &Strip, pair: &Different
     let name = &pair.name.text;
     if negative <= 1e-9 {
         if context.all_actual() {
-            sink.pass(&strip.name.text, format!("the ground shift of `{name}` leaves it {}", Volts::new(-negative)));
+            sink.pass(&strip.name.text, || format!("the ground shift of `{name}` leaves it {}", Volts::new(-negative)));
         }
         return;
     }

@@ -41,7 +41,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             continue;
         }
         if troubles.is_empty() {
-            sink.pass(name, format!("{} pixels in one path", panel.layout.pixels()));
+            sink.pass(name, || format!("{} pixels in one path", panel.layout.pixels()));
             continue;
         }
         let messages: Vec<&str> = troubles.iter().map(|t| t.message.as_str()).collect();

@@ -68,7 +68,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, i: usize, strip: &Strip) {
         return;
     }
     if context.all_actual() {
-        sink.pass(name, format!("lowest {} {}; needs {}", strip.unit(), Volts::new(-lowest.value), works.typical));
+        sink.pass(name, || format!("lowest {} {}; needs {}", strip.unit(), Volts::new(-lowest.value), works.typical));
     }
 }
 

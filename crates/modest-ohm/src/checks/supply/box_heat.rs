@@ -18,7 +18,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let (inside, stands) = (Celsius::new(worst.value), enclosure.stands.typical);
         if at_most(inside.get(), stands.get()) {
             if context.all_sustained() {
-                sink.pass(name, format!("{inside} inside; rated {stands}"));
+                sink.pass(name, || format!("{inside} inside; rated {stands}"));
             }
             continue;
         }

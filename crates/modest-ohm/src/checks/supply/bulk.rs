@@ -50,7 +50,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let Some((board, margin)) = most_delicate(context, NodeId(id)) else { continue };
         let Some(step) = step(context, node.kind) else { continue };
         if margin <= 0.0 || step < WORTH_A {
-            sink.pass(&node.name, format!("steps by {}", Amps::new(step)));
+            sink.pass(&node.name, || format!("steps by {}", Amps::new(step)));
             continue;
         }
         let henries = common_lead(plan, NodeId(id), board);
@@ -62,10 +62,9 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         };
         let dip = Dip { step, margin, source: per_amp * step, lead, henries };
         if at_most(dip.source.max(dip.lead), margin) {
-            sink.pass(
-                &node.name,
-                format!("dips by {} of {}", Volts::new(dip.source.max(dip.lead)), Volts::new(margin)),
-            );
+            sink.pass(&node.name, || {
+                format!("dips by {} of {}", Volts::new(dip.source.max(dip.lead)), Volts::new(margin))
+            });
             continue;
         }
         tell(context, sink, (NodeId(id), board), &dip, local);

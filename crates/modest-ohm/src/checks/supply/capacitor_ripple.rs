@@ -36,7 +36,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         };
         let Some((o, pulse)) = worst_of(context.continuous(), pulses).filter(|(_, a)| *a > 1e-9) else {
             if context.all_sustained() {
-                sink.pass(name, "no PWM draws pulses from it".into());
+                sink.pass(name, || "no PWM draws pulses from it".into());
             }
             continue;
         };
@@ -46,7 +46,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             most if exceeds(ripple.get(), most) => Severity::Caution,
             _ => {
                 if context.all_sustained() {
-                    sink.pass(name, format!("{ripple} of {} ripple current", rated.low));
+                    sink.pass(name, || format!("{ripple} of {} ripple current", rated.low));
                 }
                 continue;
             }

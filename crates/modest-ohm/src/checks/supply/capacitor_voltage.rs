@@ -25,7 +25,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             most if exceeds(volts.get(), NEAR * most) => (Severity::Advisory, NEAR * most),
             _ => {
                 if context.all_actual() {
-                    sink.pass(name, format!("{volts} of {}", rated.low));
+                    sink.pass(name, || format!("{volts} of {}", rated.low));
                 }
                 continue;
             }

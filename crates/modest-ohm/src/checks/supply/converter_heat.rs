@@ -63,7 +63,7 @@ fn judge(
         Severity::Caution
     } else {
         if context.all_sustained() {
-            sink.pass(name, format!("{junction} of {limit}"));
+            sink.pass(name, || format!("{junction} of {limit}"));
         }
         return;
     };

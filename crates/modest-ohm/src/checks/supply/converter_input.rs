@@ -29,15 +29,14 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         } else if highest.value <= maximum.typical.get() && context.all_actual() {
             let lowest = context.worst_actual(|_| true, |_, s| volts(s).map(|v| -v)).map_or(0.0, |w| -w.value);
             let origin = if matches!(maximum.origin, Origin::Default(_)) { ", assumed" } else { "" };
-            sink.pass(
-                name,
+            sink.pass(name, || {
                 format!(
                     "input {} .. {}; maximum {}{origin}",
                     Volts::new(lowest),
                     Volts::new(highest.value),
                     maximum.typical
-                ),
-            );
+                )
+            });
         }
     }
 }

@@ -21,7 +21,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let Some(left) = Fraction::left_of(amps, rating) else {
             // A rating that its own board uses up: nothing is left to give, and nothing is drawn.
             if context.all_sustained() {
-                sink.pass(&r.name, format!("draws {amps}; no headroom is left"));
+                sink.pass(&r.name, || format!("draws {amps}; no headroom is left"));
             }
             continue;
         };
@@ -61,7 +61,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                     .cure(larger(&r, needed, amps - usable)),
             );
         } else if context.all_sustained() {
-            sink.pass(&r.name, format!("{left} headroom; {} required", r.headroom.typical));
+            sink.pass(&r.name, || format!("{left} headroom; {} required", r.headroom.typical));
         }
     }
 }

@@ -62,7 +62,7 @@ fn contacts(context: &Context<'_>, sink: &mut Sink) {
             None => match typical() {
                 Some(closes) => (closes, Severity::Caution, ", typical of what is connected there"),
                 None => {
-                    sink.pass(contact.name, "the charging current behind it does not weld it".into());
+                    sink.pass(contact.name, || "the charging current behind it does not weld it".into());
                     continue;
                 }
             },
@@ -115,7 +115,7 @@ fn starts(context: &Context<'_>, sink: &mut Sink) {
         let seconds = time.unwrap_or(Seconds::new(f64::MAX));
         if at_most(seconds.get(), HICCUP_S) {
             if known {
-                sink.pass(name, format!("its capacitors are charged after {seconds}"));
+                sink.pass(name, || format!("its capacitors are charged after {seconds}"));
             }
             continue;
         }

@@ -27,7 +27,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let carried = amps.is_some_and(|at| carries(context, sink, &branch.name, limiter, &at));
         let charged = charges(context, sink, &branch.name, limiter, own);
         if !carried && !charged && context.all_sustained() {
-            sink.pass(&branch.name.text, "it is rated for its current and its inrush".into());
+            sink.pass(&branch.name.text, || "it is rated for its current and its inrush".into());
         }
     }
 }

@@ -22,7 +22,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let lead = Metres::new(load.feed.cable.as_ref().and_then(Cable::length_m).unwrap_or(0.0));
         let enough = at_least(farads.get(), wanted.low.get());
         if enough && at_most(lead.get(), BESIDE_M) {
-            sink.pass(name, format!("{farads} beside it; {} required", wanted.low));
+            sink.pass(name, || format!("{farads} beside it; {} required", wanted.low));
             continue;
         }
         let has = if enough {

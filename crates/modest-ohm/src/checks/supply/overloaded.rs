@@ -194,7 +194,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                     .cures(part),
             );
         } else if context.all_sustained() {
-            sink.pass(&r.name, format!("{amps} of {rating}"));
+            sink.pass(&r.name, || format!("{amps} of {rating}"));
         }
     }
 }

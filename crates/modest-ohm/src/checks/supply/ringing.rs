@@ -40,7 +40,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let damps = |c: &&Capacitance| c.farads >= DAMPS * ceramic_f && c.esr >= 0.5 * z0 && c.esr <= 1.5 * z0;
         let clamped = plan.clamps.iter().any(|c| way_up(plan, c.across.id).contains(&contact.node));
         if ceramic.is_empty() || electrolytic.iter().any(damps) || clamped {
-            sink.pass(contact.name, "closes on nothing that rings".into());
+            sink.pass(contact.name, || "closes on nothing that rings".into());
             continue;
         }
         let ceramic: Vec<Capacitance> = ceramic.into_iter().copied().collect();
@@ -48,7 +48,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let Some((name, span, most)) = weakest(plan, contact.node) else { continue };
         let peak = closes.swings_to();
         if !exceeds(peak.get(), most.typical.get()) {
-            sink.pass(contact.name, format!("rings up to {peak}; rated {}", most.typical));
+            sink.pass(contact.name, || format!("rings up to {peak}; rated {}", most.typical));
             continue;
         }
         let (least, top) = (Farads::new(DAMPS * ceramic_f), Volts::new(2.5 * closes.volts.get()));

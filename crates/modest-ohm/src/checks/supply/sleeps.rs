@@ -18,7 +18,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let (amps, stays) = (Amps::new(least), below.high);
         if !is_below(least, stays.get()) {
             if context.all_sustained() {
-                sink.pass(name, format!("{amps} or more is drawn; it stays on above {stays}"));
+                sink.pass(name, || format!("{amps} or more is drawn; it stays on above {stays}"));
             }
             continue;
         }

@@ -47,7 +47,7 @@ fn sources(context: &Context<'_>, sink: &mut Sink) -> Vec<NodeId> {
         }
         let Some((hardest, judged)) = hardest(context, NodeId(id), &limited_to) else {
             if context.all_actual() {
-                sink.pass(&node.name, format!("starts, surges and bursts stay below {}", limited_to.words()));
+                sink.pass(&node.name, || format!("starts, surges and bursts stay below {}", limited_to.words()));
             }
             continue;
         };
@@ -262,7 +262,7 @@ fn boards(context: &Context<'_>, sink: &mut Sink, limited: &[NodeId]) {
         }
         if !below(&at) {
             if context.all_actual() {
-                sink.pass(name, format!("{volts} or more in starts and surges; resets below {}", brown_out.typical));
+                sink.pass(name, || format!("{volts} or more in starts and surges; resets below {}", brown_out.typical));
             }
             continue;
         }

@@ -6,7 +6,7 @@ use crate::derived::context::Context;
 use crate::findings::sink::Sink;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
-    for consumer in consumers(context.plan, context.layout) {
+    for consumer in consumers(context.plan, context.layout).into_iter().filter(|c| context.asks(&c.name)) {
         let which = if is_winding(context, &consumer) { Which::Milder } else { Which::All };
         judge(context, sink, &consumer, which);
     }

@@ -54,7 +54,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     }
     let Some((_, first)) = missing.first() else {
         if let Some(supply) = plan.supplies.first() {
-            sink.pass(&supply.name.text, "every cable that carries more than 500 mA is given".into());
+            sink.pass(&supply.name.text, || "every cable that carries more than 500 mA is given".into());
         }
         return;
     };

@@ -54,7 +54,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let (amps, limit) = (Amps::new(wanted.value), Amps::new(carries));
         if at_most(amps.get(), carries) {
             if context.all_sustained() {
-                sink.pass(name, format!("{amps} of {limit}"));
+                sink.pass(name, || format!("{amps} of {limit}"));
             }
             continue;
         }

@@ -102,7 +102,7 @@ fn judge(
     let (amps, may) = (Amps::new(worst.value), limit.low);
     if !exceeds(amps.get(), may.get()) {
         if context.all_sustained() {
-            sink.pass(subject.0, format!("{amps} of {may}"));
+            sink.pass(subject.0, || format!("{amps} of {may}"));
         }
         return;
     }

@@ -20,7 +20,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         // A class may have wire springs or leaves: its better end decides what is a danger.
         if !exceeds(amps.get(), springs.low.get()) {
             if context.all_sustained() {
-                sink.pass(name, format!("{amps} of {} through the springs of its holder", springs.low));
+                sink.pass(name, || format!("{amps} of {} through the springs of its holder", springs.low));
             }
             continue;
         }

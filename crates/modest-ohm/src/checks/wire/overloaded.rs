@@ -121,7 +121,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 let draft = finding(context, info, side, &wire, cable);
                 sink.find(if starved { draft.implies(codes::RETURN_UNDERSIZED, &info.name) } else { draft });
             } else if side == Side::Feed && context.all_sustained() {
-                sink.pass(&info.name, format!("{} of {}", Amps::new(wire.amps), Amps::new(wire.ampacity)));
+                sink.pass(&info.name, || format!("{} of {}", Amps::new(wire.amps), Amps::new(wire.ampacity)));
             }
         }
     }

@@ -38,7 +38,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         // Beside a feed of no length nothing is to be compared.
         if out <= 0.0 || at_most(home, RATIO * out) || lost.value < WORTH_V {
             if context.all_sustained() {
-                sink.pass(name, format!("{} against {}", Ohms::new(home), Ohms::new(out)));
+                sink.pass(name, || format!("{} against {}", Ohms::new(home), Ohms::new(out)));
             }
             continue;
         }

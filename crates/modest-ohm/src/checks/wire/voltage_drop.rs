@@ -46,7 +46,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             Severity::Advisory
         } else {
             if context.all_actual() {
-                sink.pass(name, format!("{share} of {}", policy.typical));
+                sink.pass(name, || format!("{share} of {}", policy.typical));
             }
             continue;
         };
