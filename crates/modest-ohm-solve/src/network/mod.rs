@@ -150,7 +150,7 @@ impl Law {
 }
 
 /// Everything the solver needs.
-#[derive(Clone, Debug, Default)]
+#[derive(Clone, Debug, Default, PartialEq)]
 pub struct Network {
     /// Number of vertices.
     pub vertices: usize,

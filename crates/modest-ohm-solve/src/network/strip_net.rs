@@ -3,7 +3,7 @@
 use super::Port;
 
 /// A piece of a strip that has a ladder of its own: between + cuts and between rows.
-#[derive(Clone, Copy, Debug)]
+#[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Section {
     /// Index of its ladder.
     pub ladder: usize,
@@ -12,7 +12,7 @@ pub struct Section {
 }
 
 /// One strip of the plan.
-#[derive(Clone, Debug, Default)]
+#[derive(Clone, Debug, Default, PartialEq)]
 pub struct StripNet {
     /// Its pieces, in order.
     pub sections: Vec<Section>,
@@ -27,7 +27,7 @@ pub struct StripNet {
 }
 
 /// A plain strip whose colours have a return each.
-#[derive(Clone, Debug, Default)]
+#[derive(Clone, Debug, Default, PartialEq)]
 pub struct Fan {
     /// Per group: the + beside it.
     pub plus: Vec<usize>,

@@ -61,7 +61,7 @@ fn worst_of<'c>(
             let (net, layout) = build(variant, &State { corner, boards: Boards::Mean, demands: &case.demands });
             let Ok(solution) = solve(&net, Limits::LIFTED, &mut workspace) else { continue };
             let Some(branch) = source_of(&layout, kind) else { continue };
-            let s = Snapshot { net, solution, layout: std::sync::Arc::new(layout) };
+            let s = Snapshot::new(net, Limits::LIFTED, solution, std::sync::Arc::new(layout));
             let amps = s.amps(branch);
             if worst.as_ref().is_none_or(|w| amps > w.value) {
                 worst = Some(Worst::lasting(amps, case.scenario.clone(), corner));

@@ -293,7 +293,7 @@ impl<'a> Levels<'a> {
         let case = cases(plan).into_iter().find(|c| c.scenario == Scenario::Worst);
         let near = Corner::ALL.map(|corner| {
             let is_it = |o: &&Outcome| o.case.scenario == Scenario::Worst && o.corner == corner;
-            Some(context.outcomes.iter().find(is_it)?.sustained.as_ref().ok()?.solution.clone())
+            Some(context.outcomes.iter().find(is_it)?.sustained.as_ref().ok()?.solution.as_ref().clone())
         });
         Self { plan, strips, case, workspace: Workspace::default(), near, known: Vec::new() }
     }
@@ -322,7 +322,7 @@ impl<'a> Levels<'a> {
             };
             let solution = solution.map_err(|_| ())?;
             *near = Some(solution.clone());
-            let state = Snapshot { net, solution, layout: Arc::new(layout) };
+            let state = Snapshot::new(net, Limits::LIFTED, solution, Arc::new(layout));
             solved.push((elements(self.plan, &state), corner));
         }
         Ok(solved)

@@ -90,7 +90,7 @@ fn solved(plan: &Plan, of: &Outcome, which: Which) -> Option<Snapshot> {
     let (net, layout) = build(plan, &State { corner: of.corner, boards: Boards::Mean, demands: &of.case.demands });
     let limits = if which == Which::Actual { Limits::IN_FORCE } else { Limits::LIFTED };
     let solution = solve(&net, limits, &mut Workspace::default()).ok()?;
-    Some(Snapshot { net, solution, layout: layout.into() })
+    Some(Snapshot::new(net, limits, solution, layout.into()))
 }
 
 /// The worst combination is never milder than the corners, and hardly ever milder than the worst of many random builds.

@@ -25,17 +25,28 @@ pub(crate) enum Lift {
 /// A solved network.
 #[derive(Clone, Debug)]
 pub(crate) struct Snapshot {
-    pub net: Network,
-    pub solution: Solution,
+    pub net: Arc<Network>,
+    pub solution: Arc<Solution>,
     /// Where the plan's things are in the network.
     pub layout: Arc<Layout>,
+    /// Whether the sources' limits were in force.
+    limited: bool,
 }
 
 impl Snapshot {
+    pub fn new(net: Network, limits: Limits, solution: Solution, layout: Arc<Layout>) -> Self {
+        Self { net: Arc::new(net), solution: Arc::new(solution), layout, limited: limits.sources_limit }
+    }
+
     /// A network of the same parts with other figures, solved from this state; `None` where it has no solution.
     pub fn near(net: Network, limits: Limits, near: &Self, workspace: &mut Workspace) -> Option<Self> {
         let solution = solve_from(&net, limits, &near.solution, workspace).ok()?;
-        Some(Self { net, solution, layout: Arc::clone(&near.layout) })
+        Some(Self::new(net, limits, solution, Arc::clone(&near.layout)))
+    }
+
+    /// True of the state of this very network.
+    fn is_of(&self, net: &Network, limits: Limits) -> bool {
+        self.limited == limits.sources_limit && *self.net == *net
     }
 }
 
@@ -165,11 +176,23 @@ fn solve_case(
     let built = |boards| build(plan, &State { corner, boards, demands: &case.demands });
     let (net, layout) = built(Boards::Mean);
     let layout = Arc::new(layout);
-    let sustained = snapshot(net, &layout, Limits::LIFTED, near.map(|o| &o.sustained), workspace);
+    let mut solved = |net: Network, limits: Limits, same: Option<&Solved>, start: Option<&Solved>| -> Solved {
+        // A figure that is not in this network leaves it as it is.
+        if let Some(Ok(same)) = same.filter(|s| s.as_ref().is_ok_and(|s| s.is_of(&net, limits))) {
+            return Ok(same.clone());
+        }
+        let solution = match start {
+            Some(Ok(start)) => solve_from(&net, limits, &start.solution, workspace)?,
+            _ => solve(&net, limits, workspace)?,
+        };
+        Ok(Snapshot::new(net, limits, solution, Arc::clone(&layout)))
+    };
+    let known = near.map(|o| &o.sustained);
+    let sustained = solved(net, Limits::LIFTED, known, known);
     // Only boards make a difference between what flows continuously and what is drawn in a burst.
     let bursts = case.bursts && !plan.boards.is_empty();
     let wanted = if bursts {
-        snapshot(built(Boards::Peak).0, &layout, Limits::LIFTED, Some(&sustained), workspace)
+        solved(built(Boards::Peak).0, Limits::LIFTED, near.map(|o| &o.wanted), Some(&sustained))
     } else {
         sustained.clone()
     };
@@ -181,27 +204,13 @@ fn solve_case(
         // A source at its limit may hold up a feed that would collapse without it.
         let mut net = built(if bursts { Boards::Peak } else { Boards::Mean }).0;
         lift_limit(&mut net, &layout, lift);
-        let limited = snapshot(net, &layout, Limits::IN_FORCE, None, workspace);
+        let limited = solved(net, Limits::IN_FORCE, near.map(|o| &o.actual), None);
         if let Ok(s) = &limited {
             down = collapsed(plan, s).into();
         }
         limited
     };
     (Outcome { case: case.clone(), corner, sustained, wanted, actual, down }, layout)
-}
-
-fn snapshot(
-    net: Network,
-    layout: &Arc<Layout>,
-    limits: Limits,
-    near: Option<&Solved>,
-    workspace: &mut Workspace,
-) -> Solved {
-    let solution = match near {
-        Some(Ok(near)) => solve_from(&net, limits, &near.solution, workspace)?,
-        _ => solve(&net, limits, workspace)?,
-    };
-    Ok(Snapshot { net, solution, layout: Arc::clone(layout) })
 }
 
 fn lift_limit(net: &mut Network, layout: &Layout, lift: Lift) {

@@ -140,7 +140,7 @@ fn opened(context: &Context<'_>, sink: &mut Sink, ways: &[Thin<'_>], told: &[Str
         if others.count() == 0 || !has_other_way(s, info.back, far) || !context.may_try(1) {
             continue;
         }
-        let mut net = s.net.clone();
+        let mut net = s.net.as_ref().clone();
         net.branches[info.back].law = Law::OPEN;
         let Ok(open) = solve(&net, Limits::IN_FORCE, &mut workspace) else { continue };
         for way in ways.iter().filter(|w| !told.contains(&w.info.name)) {
