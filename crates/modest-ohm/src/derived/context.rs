@@ -131,7 +131,8 @@ impl<'a> Context<'a> {
         context
     }
 
-    /// As it is, asked about some parts only. What a check finds of others may be missing.
+    /// As it is, asked for verdicts on some parts only. What a check finds of others may be missing, and so may what it
+    /// says of a verdict beside it. States are looked at no more than the verdicts need.
     pub fn about(self, parts: &'a [&'a str]) -> Self {
         Self { about: Some(parts), ..self }
     }
@@ -293,12 +294,12 @@ impl<'a> Context<'a> {
     /// True where every scenario has a solution in every corner, limits in force: else nothing may be called passed on
     /// the voltage of those that have.
     pub fn all_actual(&self) -> bool {
-        self.outcomes.iter().all(|o| o.actual.is_ok())
+        self.about.is_some() || self.outcomes.iter().all(|o| o.actual.is_ok())
     }
 
     /// True where every long-lasting scenario has a solution.
     pub fn all_sustained(&self) -> bool {
-        self.continuous().all(|o| o.sustained.is_ok())
+        self.about.is_some() || self.continuous().all(|o| o.sustained.is_ok())
     }
 
     /// The largest of a value over the scenarios, limits in force, boards at peak current.
@@ -316,6 +317,9 @@ impl<'a> Context<'a> {
     /// A value in an outcome, with the nominal one of the same scenario beside it.
     pub fn worst_at(&self, o: &Outcome, value: f64, of: impl Fn(&Outcome) -> Option<f64>) -> Worst {
         let worst = Worst::at(o, value);
+        if self.about.is_some() {
+            return worst;
+        }
         let at = Worst { corner: Corner::Typical, ..worst.clone() };
         Worst { typical: self.outcome(&at).and_then(of), ..worst }
     }

@@ -236,7 +236,7 @@ pub(crate) fn share_of(plan: &Plan, cause: &Cause, strip: usize) -> Option<Amps>
 fn over_at_full(context: &Context<'_>) -> Vec<(Element, Corner)> {
     let mut over: Vec<(Element, Corner)> = Vec::new();
     for o in context.outcomes.iter().filter(|o| o.case.scenario == Scenario::Worst) {
-        match &o.sustained {
+        match o.sustained.as_ref() {
             Ok(s) => keep_worst(&mut over, elements(context.plan, s), o.corner),
             // Without a solution every supply on the way counts as exceeded.
             Err(_) => keep_worst(&mut over, supplies_only(context.plan), o.corner),

@@ -11,7 +11,8 @@ use crate::plan::kinds::scenario::Scenario;
 use crate::plan::model::Plan;
 use crate::quantity::figure::Corner;
 use crate::review::Review;
-use crate::review::depends::{Depends, Entry, Place};
+use crate::review::depends::Entry;
+use crate::review::standing::{Judge, Place};
 use crate::solved::outcome::{Outcome, solve_near_one};
 
 /// Scenarios and corners of them.
@@ -41,12 +42,12 @@ impl<'a> States<'a> {
     pub fn of(review: &'a Review, build: &Plan, entries: &[Entry]) -> Self {
         let all = Self::all(review, build);
         let context = review.context();
-        let depends = Depends::new(&context, &[], entries);
+        let judge = Judge { layout: context.layout, movables: &[], open: entries };
         let mut known = vec![false; entries.len()];
         let mut places: Vec<(&Outcome, Corner)> = Vec::new();
-        for (n, o) in review.outcomes.iter().enumerate().filter(|(_, o)| o.corner != Corner::Typical) {
-            let place = Place::of(&context, n, o);
-            let here = depends.standing(&place);
+        for o in review.outcomes.iter().filter(|o| o.corner != Corner::Typical) {
+            let place = Place::of(&context, o);
+            let here = judge.standing(context.plan, &place);
             here.iter().for_each(|e| known[*e] = true);
             if !here.is_empty() {
                 places.push((o, o.corner));

@@ -1,45 +1,52 @@
-//! What the search for deciding figures asks first, solved on all cores.
+//! What the search for deciding figures asks first, on all cores.
 
 use std::collections::BTreeMap;
+use std::sync::Arc;
 
-use modest_ohm_solve::solve::Workspace;
 use rayon::prelude::*;
 
-use super::depends::{Depends, Moves, Place};
+use super::depends::{Depends, Moves};
+use super::standing::{Judge, Place};
+use crate::plan::model::Plan;
 use crate::quantity::figures::End;
-use crate::solved::outcome::{Lift, Outcome};
+use crate::solved::state::SharedWorkspace;
 
 /// Figures that one core takes at a time. Each batch begins with an empty workspace, so that nothing depends on the number
 /// of cores.
 const BATCH: usize = 6;
 
-/// Outcomes of the review by their numbers.
-type Wanted<'p> = BTreeMap<usize, &'p Outcome>;
+/// What is found with one figure moved.
+struct Moved {
+    moves: Moves,
+    plan: Arc<Plan>,
+    /// By the number of the place.
+    standing: Vec<(usize, Vec<usize>)>,
+}
 
 impl Depends<'_> {
-    /// Each figure at its other end in the states from which entries are followed up, and in what they are held against.
-    pub(super) fn solve_ahead<'p>(&mut self, places: impl Iterator<Item = &'p Place>, figures: &[usize]) {
-        let mut wanted: BTreeMap<(usize, End), Wanted<'p>> = BTreeMap::new();
-        for place in places {
-            for (m, at) in figures.iter().filter_map(|m| Some((*m, place.ends[*m]?))) {
-                wanted.entry((m, at.other())).or_default().extend(place.numbered());
+    /// Each figure at its other end in the states from which entries are followed up, by their numbers.
+    pub(super) fn ask_ahead(&mut self, places: &[Place], followed: &[usize], figures: &[usize]) {
+        let mut wanted: BTreeMap<(usize, End), Vec<usize>> = BTreeMap::new();
+        for n in followed.iter().filter(|n| places[**n].apart.is_none()) {
+            for (m, at) in figures.iter().filter_map(|m| Some((*m, places[*n].ends[*m]?))) {
+                wanted.entry((m, at.other())).or_default().push(*n);
             }
         }
-        let (plan, movables) = (self.context.plan, self.movables);
-        let batch = |some: &[((usize, End), Wanted<'p>)]| -> Vec<((usize, Moves), Outcome)> {
-            let mut workspace = Workspace::default();
-            let mut solved = Vec::new();
-            for ((m, end), outcomes) in some {
-                let mut held = plan.clone();
-                held.hold(&movables[*m], *end);
-                for (number, o) in outcomes {
-                    let moved = o.in_variant(&held, Lift::None, &mut workspace).0;
-                    solved.push(((*number, vec![(*m, *end)]), moved));
-                }
-            }
-            solved
+        let (judge, plan): (Judge<'_>, &Plan) = (self.judge, self.context.plan);
+        let batch = |some: &[((usize, End), Vec<usize>)]| -> Vec<Moved> {
+            let workspace = SharedWorkspace::default();
+            let moved = |((m, end), those): &((usize, End), Vec<usize>)| {
+                let moves = vec![(*m, *end)];
+                let plan = judge.moved(plan, &moves);
+                let of = |n: &usize| (*n, judge.standing_with(&places[*n], &moves, &plan, &workspace));
+                Moved { standing: those.iter().map(of).collect(), moves, plan }
+            };
+            some.iter().map(moved).collect()
         };
         let wanted: Vec<_> = wanted.into_iter().collect();
-        self.solved.extend(wanted.par_chunks(BATCH).flat_map_iter(batch).collect::<Vec<_>>());
+        for Moved { moves, plan, standing } in wanted.par_chunks(BATCH).flat_map_iter(batch).collect::<Vec<_>>() {
+            self.known.extend(standing.into_iter().map(|(n, entries)| ((n, moves.clone()), entries)));
+            self.plans.insert(moves, plan);
+        }
     }
 }

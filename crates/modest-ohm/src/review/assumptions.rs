@@ -1,8 +1,11 @@
 //! assumption-decides: assumed figures that, within their spread, decide whether something is found.
 
-use super::depends::{Depends, Entry, Place};
+use modest_ohm_solve::solve::Workspace;
+
+use super::depends::{Depends, Entry};
 use super::measurement::measurement;
 use super::mixed::Combination;
+use super::standing::Place;
 use crate::checks;
 use crate::checks::shared::consumer_voltage::is_on_wrong_rail;
 use crate::derived::consumers::consumers;
@@ -73,15 +76,16 @@ pub(super) fn decided(
     }
     let mut depends = Depends::new(context, movables, open);
     let mut places: Vec<Place> = Vec::new();
-    for (n, o) in context.all_outcomes().enumerate().filter(|(_, o)| o.corner != Corner::Typical) {
-        places.push(Place::of(context, n, o));
+    for o in context.all_outcomes().filter(|o| o.corner != Corner::Typical) {
+        places.push(Place::of(context, o));
     }
+    let mut workspace = Workspace::default();
     for mix in mixes {
-        let here = mix.outcome.in_variant(&mix.held, Lift::None, &mut depends.workspace).0;
-        places.push(Place::apart(context, mix.held, here, mix.ends));
+        let here = mix.outcome.in_variant(&mix.held, Lift::None, &mut workspace).0;
+        places.push(Place::apart(context, mix.held, &here, mix.ends));
     }
     for place in &mut places {
-        place.entries = depends.standing(place);
+        place.entries = depends.judge.standing(place.plan(context.plan), place);
     }
     places.retain(|p| !p.entries.is_empty());
     for place in &mut places {

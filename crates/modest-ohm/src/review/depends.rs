@@ -14,18 +14,17 @@
 //! same state with the figure at either end.
 
 use std::collections::BTreeMap;
+use std::sync::Arc;
 
-use modest_ohm_solve::solve::Workspace;
-
+use super::standing::{Judge, Place};
 use crate::checks;
 use crate::derived::context::Context;
 use crate::findings::finding::Finding;
-use crate::plan::kinds::scenario::Scenario;
 use crate::plan::model::Plan;
 use crate::plan::model::movable::Movable;
-use crate::quantity::figure::Corner;
 use crate::quantity::figures::End;
 use crate::solved::outcome::{Lift, Outcome, solve_near};
+use crate::solved::state::SharedWorkspace;
 use crate::verdict::severity::Severity;
 
 /// Groups of figures that are tried in one state; up to so many figures are tried one by one (our own figure). In a group
@@ -35,50 +34,6 @@ const MOST_GROUPS: usize = 64;
 /// A finding, or what stands under one: code, subject, severity.
 pub(crate) type Entry = (&'static str, String, Severity);
 
-/// A solved state in which some entries stand.
-pub(crate) struct Place {
-    pub plan: Plan,
-    /// The state and its companions.
-    pub outcomes: Vec<Outcome>,
-    /// Which of the review's outcomes they are, of a place in the plan as it is: what is solved for one serves others.
-    which: Vec<usize>,
-    /// Per figure: the end at which it is.
-    pub ends: Vec<Option<End>>,
-    /// Indices of the entries that stand here.
-    pub entries: Vec<usize>,
-}
-
-impl Place {
-    /// A state of the plan as it is, by its number among the review's.
-    pub fn of(context: &Context<'_>, number: usize, outcome: &Outcome) -> Self {
-        let mut which = vec![number];
-        which.extend(companions(context, outcome).map(|(n, _)| n));
-        Self { which, ..Self::apart(context, context.plan.clone(), outcome.clone(), Vec::new()) }
-    }
-
-    /// The outcomes with their numbers, of a place in the plan as it is.
-    pub(super) fn numbered(&self) -> impl Iterator<Item = (usize, &Outcome)> {
-        self.which.iter().copied().zip(&self.outcomes)
-    }
-
-    /// A state of a plan in which some figures are held.
-    pub fn apart(context: &Context<'_>, plan: Plan, outcome: Outcome, ends: Vec<Option<End>>) -> Self {
-        let beside: Vec<Outcome> = companions(context, &outcome).map(|(_, o)| o.clone()).collect();
-        let outcomes = std::iter::once(outcome).chain(beside).collect();
-        Self { plan, outcomes, which: Vec::new(), ends, entries: Vec::new() }
-    }
-}
-
-/// What a state is held against: the same scenario with every figure nominal, and what lasts beside a surge.
-fn companions<'c>(context: &'c Context<'_>, outcome: &Outcome) -> impl Iterator<Item = (usize, &'c Outcome)> {
-    let all = || context.all_outcomes().enumerate();
-    let is_typical = |(_, t): &(usize, &Outcome)| t.corner == Corner::Typical && t.is_case_of(outcome);
-    let typical = all().find(is_typical).filter(|_| outcome.corner != Corner::Typical);
-    let is_lasting = |(_, w): &(usize, &Outcome)| w.case.scenario == Scenario::Worst && w.corner == outcome.corner;
-    let lasting = all().find(is_lasting).filter(|_| !outcome.case.continuous);
-    typical.into_iter().chain(lasting)
-}
-
 /// Figures and the ends that they are moved to.
 pub(super) type Moves = Vec<(usize, End)>;
 
@@ -87,11 +42,12 @@ pub(crate) struct Depends<'a> {
     pub context: &'a Context<'a>,
     pub movables: &'a [Movable],
     pub open: &'a [Entry],
-    pub workspace: Workspace,
+    pub(super) judge: Judge<'a>,
+    workspace: SharedWorkspace,
     /// Entries that still stand, by the number of a state and the figures moved in it.
-    known: BTreeMap<(usize, Moves), Vec<usize>>,
-    /// The review's outcomes with figures moved.
-    pub(super) solved: BTreeMap<(usize, Moves), Outcome>,
+    pub(super) known: BTreeMap<(usize, Moves), Vec<usize>>,
+    /// The plan with figures moved.
+    pub(super) plans: BTreeMap<Moves, Arc<Plan>>,
 }
 
 impl<'a> Depends<'a> {
@@ -100,9 +56,10 @@ impl<'a> Depends<'a> {
             context,
             movables,
             open,
-            workspace: Workspace::default(),
+            judge: Judge { layout: context.layout, movables, open },
+            workspace: SharedWorkspace::default(),
             known: BTreeMap::new(),
-            solved: BTreeMap::new(),
+            plans: BTreeMap::new(),
         }
     }
 
@@ -111,7 +68,8 @@ impl<'a> Depends<'a> {
         let mut candidates: Vec<(usize, usize)> = Vec::new();
         let followed = followed(places);
         if figures.len() <= MOST_GROUPS {
-            self.solve_ahead(followed.iter().map(|(n, _)| &places[*n]), figures);
+            let those: Vec<usize> = followed.iter().map(|(n, _)| *n).collect();
+            self.ask_ahead(places, &those, figures);
         }
         for (n, entries) in followed {
             let place = &places[n];
@@ -198,15 +156,15 @@ impl<'a> Depends<'a> {
 
     /// Figures outside the network that change anything about the entries of a state at either end of their spread.
     fn that_matter(&self, place: &Place, group: &[usize]) -> Vec<usize> {
-        let base = self.looks(&place.plan, place);
+        let plan = place.plan(self.context.plan);
+        let base = self.judge.looks(plan, place);
         let mut matter = Vec::new();
         let mut groups = vec![group.to_vec()];
         while let Some(group) = groups.pop() {
             let same = group.is_empty()
                 || [End::Low, End::High].into_iter().all(|end| {
-                    let mut plan = place.plan.clone();
-                    group.iter().for_each(|m| plan.hold(&self.movables[*m], end));
-                    self.looks(&plan, place) == base
+                    let moves = group.iter().map(|m| (*m, end)).collect();
+                    self.judge.looks(&self.judge.moved(plan, &moves), place) == base
                 });
             match group.as_slice() {
                 _ if same => {}
@@ -233,72 +191,16 @@ impl<'a> Depends<'a> {
         if let Some(known) = self.known.get(&key) {
             return known.clone();
         }
-        let mut plan = place.plan.clone();
-        moves.iter().for_each(|(m, end)| plan.hold(&self.movables[*m], *end));
-        let solves = moves.iter().any(|(m, _)| place.ends[*m].is_some());
-        let outcomes: Vec<Outcome> = if solves {
-            (0..place.outcomes.len()).map(|o| self.moved(&plan, place, o, moves)).collect()
-        } else {
-            place.outcomes.clone()
+        let plan = match &place.apart {
+            Some(apart) => self.judge.moved(apart, &key.1),
+            None => {
+                let made = || self.judge.moved(self.context.plan, &key.1);
+                Arc::clone(self.plans.entry(key.1.clone()).or_insert_with(made))
+            }
         };
-        // What has no solution any more leaves undecided what had one.
-        let lost = |(before, after): (&Outcome, &Outcome)| before.actual.is_ok() && after.actual.is_err();
-        let standing = if place.outcomes.iter().zip(&outcomes).any(lost) {
-            place.entries.clone()
-        } else {
-            let found = self.found(&plan, &outcomes, &place.entries);
-            place.entries.iter().copied().filter(|e| is_found(&self.open[*e], &found)).collect()
-        };
+        let standing = self.judge.standing_with(place, &key.1, &plan, &self.workspace);
         self.known.insert(key, standing.clone());
         standing
-    }
-
-    /// One of the outcomes of a state in the plan with figures moved.
-    fn moved(&mut self, plan: &Plan, place: &Place, number: usize, moves: &[(usize, End)]) -> Outcome {
-        let o = &place.outcomes[number];
-        // In the corner of the state a figure may be at that end already.
-        let is_there = |(m, end): &(usize, End)| place.ends[*m].is_none_or(|at| at == *end);
-        if o.corner == place.outcomes[0].corner && moves.iter().all(is_there) {
-            return o.clone();
-        }
-        let Some(which) = place.which.get(number) else {
-            return o.in_variant(plan, Lift::None, &mut self.workspace).0;
-        };
-        let key = (*which, moves.to_vec());
-        if let Some(known) = self.solved.get(&key) {
-            return known.clone();
-        }
-        let moved = o.in_variant(plan, Lift::None, &mut self.workspace).0;
-        self.solved.insert(key, moved.clone());
-        moved
-    }
-
-    /// What the checks find of the parts of some entries.
-    fn found(&self, plan: &Plan, outcomes: &[Outcome], entries: &[usize]) -> Vec<Finding> {
-        let mut codes: Vec<&str> = entries.iter().map(|e| self.open[*e].0).collect();
-        codes.sort_unstable();
-        codes.dedup();
-        let parts: Vec<&str> = entries.iter().map(|e| self.open[*e].1.as_str()).collect();
-        checks::found_of(plan, self.context.layout, outcomes, &codes, &parts)
-    }
-
-    /// What is found of a state's entries, with all its numbers.
-    fn looks(&self, plan: &Plan, place: &Place) -> Vec<Finding> {
-        let mut found = self.found(plan, &place.outcomes, &place.entries);
-        found.retain(|f| place.entries.iter().any(|e| self.open[*e].0 == f.code && self.open[*e].1 == f.subject));
-        // A severity follows from these; words may name the figure itself.
-        found.iter_mut().for_each(|f| f.message.clear());
-        found
-    }
-
-    /// The entries that stand in a state by itself.
-    pub fn standing(&self, place: &Place) -> Vec<usize> {
-        let all: Vec<usize> = (0..self.open.len()).collect();
-        let mut found = self.found(&place.plan, &place.outcomes, &all);
-        // What the companions show has its own place.
-        let o = &place.outcomes[0];
-        found.retain(|f| f.corner == Some(o.corner) && f.scenario.as_ref() == Some(&o.case.scenario));
-        (0..self.open.len()).filter(|e| is_found(&self.open[*e], &found)).collect()
     }
 }
 

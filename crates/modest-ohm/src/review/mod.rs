@@ -10,6 +10,7 @@ pub(crate) mod measurement;
 pub(crate) mod mixed;
 pub(crate) mod pin_findings;
 pub(crate) mod root_causes;
+pub(crate) mod standing;
 
 pub use crate::derived::discharge::{DischargeEnd, RuntimeRow};
 pub use crate::derived::feed_row::FeedRow;

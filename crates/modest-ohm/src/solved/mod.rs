@@ -16,10 +16,12 @@ pub(crate) mod meeting;
 pub(crate) mod mixed;
 #[cfg(test)]
 mod mixed_tests;
+pub(crate) mod on_demand;
 pub(crate) mod opto;
 pub(crate) mod outcome;
 pub(crate) mod pulls;
 pub(crate) mod questions;
+pub(crate) mod state;
 #[cfg(test)]
 mod tests;
 pub(crate) mod zener;

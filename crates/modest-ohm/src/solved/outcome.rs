@@ -2,14 +2,14 @@
 
 use std::sync::Arc;
 
-use modest_ohm_solve::network::{Law, Network};
-use modest_ohm_solve::solve::{Limits, Solution, SolveError, Workspace, solve, solve_from};
+use modest_ohm_solve::network::Network;
+use modest_ohm_solve::solve::{Limits, Solution, SolveError, Workspace, solve_from};
 
-use super::collapsed::collapsed;
-use crate::network::build::build;
+use super::on_demand::OnDemand;
+use super::state::Question;
 use crate::network::demands::cases;
 use crate::network::layout::Layout;
-use crate::network::state::{Boards, Case, State};
+use crate::network::state::Case;
 use crate::plan::model::Plan;
 use crate::plan::wiring::feed::NodeId;
 use crate::quantity::figure::Corner;
@@ -30,12 +30,20 @@ pub(crate) struct Snapshot {
     /// Where the plan's things are in the network.
     pub layout: Arc<Layout>,
     /// Whether the sources' limits were in force.
-    limited: bool,
+    pub(super) limited: bool,
+    /// Per node: its source has collapsed. Empty where none has.
+    pub(super) down: Arc<[bool]>,
 }
 
 impl Snapshot {
     pub fn new(net: Network, limits: Limits, solution: Solution, layout: Arc<Layout>) -> Self {
-        Self { net: Arc::new(net), solution: Arc::new(solution), layout, limited: limits.sources_limit }
+        Self {
+            net: Arc::new(net),
+            solution: Arc::new(solution),
+            layout,
+            limited: limits.sources_limit,
+            down: Arc::default(),
+        }
     }
 
     /// A network of the same parts with other figures, solved from this state; `None` where it has no solution.
@@ -45,7 +53,7 @@ impl Snapshot {
     }
 
     /// True of the state of this very network.
-    fn is_of(&self, net: &Network, limits: Limits) -> bool {
+    pub(super) fn is_of(&self, net: &Network, limits: Limits) -> bool {
         self.limited == limits.sources_limit && *self.net == *net
     }
 }
@@ -58,13 +66,11 @@ pub(crate) struct Outcome {
     pub case: Case,
     pub corner: Corner,
     /// Limits lifted, boards at their mean: what flows continuously if every source could give it.
-    pub sustained: Solved,
+    pub sustained: OnDemand,
     /// Limits lifted, boards at peak current: what the sources are asked for.
-    pub wanted: Solved,
+    pub wanted: OnDemand,
     /// Limits in force, boards at peak current: the voltage that follow.
-    pub actual: Solved,
-    /// Per node: its source has collapsed in `actual`. Empty where none has.
-    down: Arc<[bool]>,
+    pub actual: OnDemand,
 }
 
 impl Outcome {
@@ -81,7 +87,7 @@ impl Outcome {
     /// True where the source of a node limits its current and has collapsed: only that is reported, not what follows
     /// from it.
     pub fn is_down(&self, node: NodeId) -> bool {
-        self.down.get(node.0).copied().unwrap_or(false)
+        self.actual.as_ref().is_ok_and(|s| s.down.get(node.0).copied().unwrap_or(false))
     }
 }
 
@@ -116,7 +122,7 @@ pub(crate) fn solve_near(plan: &Plan, lift: Lift, near: &[Outcome]) -> (Arc<Layo
                 Some((outcome, layout)) => (Outcome { case: case.clone(), ..outcome }, layout),
                 None => {
                     let near = known(n, corner).or_else(|| solved.last().map(|(o, _)| o));
-                    solve_case(plan, case, corner, lift, near, workspace)
+                    Question { plan, case, corner, lift, near }.solve(workspace)
                 }
             };
             solved.push(next);
@@ -146,13 +152,6 @@ pub(crate) fn solve_near(plan: &Plan, lift: Lift, near: &[Outcome]) -> (Arc<Layo
     (layout.unwrap_or_default(), outcomes)
 }
 
-impl Outcome {
-    /// The same scenario and corner in a variant of the plan.
-    pub fn in_variant(&self, plan: &Plan, lift: Lift, workspace: &mut Workspace) -> (Self, Arc<Layout>) {
-        solve_case(plan, &self.case, self.corner, lift, Some(self), workspace)
-    }
-}
-
 /// One scenario of a plan in one corner, searched from an outcome of a plan with the same parts and other figures.
 pub(crate) fn solve_near_one(
     plan: &Plan,
@@ -161,77 +160,5 @@ pub(crate) fn solve_near_one(
     near: &Outcome,
     workspace: &mut Workspace,
 ) -> Outcome {
-    solve_case(plan, case, corner, Lift::None, Some(near), workspace).0
-}
-
-/// One scenario in one corner, searched from a similar outcome where there is one.
-fn solve_case(
-    plan: &Plan,
-    case: &Case,
-    corner: Corner,
-    lift: Lift,
-    near: Option<&Outcome>,
-    workspace: &mut Workspace,
-) -> (Outcome, Arc<Layout>) {
-    let built = |boards| build(plan, &State { corner, boards, demands: &case.demands });
-    let (net, layout) = built(Boards::Mean);
-    let layout = Arc::new(layout);
-    let mut solved = |net: Network, limits: Limits, same: Option<&Solved>, start: Option<&Solved>| -> Solved {
-        // A figure that is not in this network leaves it as it is.
-        if let Some(Ok(same)) = same.filter(|s| s.as_ref().is_ok_and(|s| s.is_of(&net, limits))) {
-            return Ok(same.clone());
-        }
-        let solution = match start {
-            Some(Ok(start)) => solve_from(&net, limits, &start.solution, workspace)?,
-            _ => solve(&net, limits, workspace)?,
-        };
-        Ok(Snapshot::new(net, limits, solution, Arc::clone(&layout)))
-    };
-    let known = near.map(|o| &o.sustained);
-    let sustained = solved(net, Limits::LIFTED, known, known);
-    // Only boards make a difference between what flows continuously and what is drawn in a burst.
-    let bursts = case.bursts && !plan.boards.is_empty();
-    let wanted = if bursts {
-        solved(built(Boards::Peak).0, Limits::LIFTED, near.map(|o| &o.wanted), Some(&sustained))
-    } else {
-        sustained.clone()
-    };
-    let within = |s: &Snapshot| !over_limit(s, &layout, lift);
-    let mut down: Arc<[bool]> = Arc::default();
-    let actual = if wanted.as_ref().is_ok_and(within) {
-        wanted.clone()
-    } else {
-        // A source at its limit may hold up a feed that would collapse without it.
-        let mut net = built(if bursts { Boards::Peak } else { Boards::Mean }).0;
-        lift_limit(&mut net, &layout, lift);
-        let limited = solved(net, Limits::IN_FORCE, near.map(|o| &o.actual), None);
-        if let Ok(s) = &limited {
-            down = collapsed(plan, s).into();
-        }
-        limited
-    };
-    (Outcome { case: case.clone(), corner, sustained, wanted, actual, down }, layout)
-}
-
-fn lift_limit(net: &mut Network, layout: &Layout, lift: Lift) {
-    let branch = match lift {
-        Lift::None => return,
-        Lift::Supply(i) => layout.supplies[i],
-        Lift::Converter(i) => layout.converters[i].output,
-    };
-    if let Law::Source { limit, .. } | Law::Regulator { limit, .. } = &mut net.branches[branch].law {
-        *limit = f64::INFINITY;
-    }
-}
-
-fn over_limit(snapshot: &Snapshot, layout: &Layout, lift: Lift) -> bool {
-    let lifted = match lift {
-        Lift::None => None,
-        Lift::Supply(i) => layout.supplies.get(i).copied(),
-        Lift::Converter(i) => layout.converters.get(i).map(|c| c.output),
-    };
-    snapshot.net.branches.iter().enumerate().any(|(i, b)| {
-        matches!(b.law, Law::Source { limit, .. } | Law::Regulator { limit, .. }
-            if Some(i) != lifted && snapshot.amps(i) > limit)
-    })
+    Question { plan, case, corner, lift: Lift::None, near: Some(near) }.solve(workspace).0
 }

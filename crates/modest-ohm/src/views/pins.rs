@@ -175,7 +175,7 @@ impl Review {
         let mut totals = vec![0.0f64; plan.boards.len()];
         let mut groups: BTreeMap<(usize, &str), f64> = BTreeMap::new();
         for o in context.continuous() {
-            let Ok(s) = &o.sustained else { continue };
+            let Ok(s) = o.sustained.as_ref() else { continue };
             let mut sums = vec![0.0; plan.boards.len()];
             let mut group_sums: BTreeMap<(usize, &str), f64> = BTreeMap::new();
             for ((index, pin), amps) in pin_amps(plan, s) {

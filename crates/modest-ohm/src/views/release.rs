@@ -86,7 +86,7 @@ impl Review {
         let running = |m: &Member| !matches!(m, Member::State(LoadState::Surge | LoadState::Off | LoadState::Idle));
         let mut most: Option<(f64, f64, f64)> = None;
         for o in self.outcomes.iter().filter(|o| o.case.continuous && o.case.demands.loads[index].iter().any(running)) {
-            let Ok(s) = &o.actual else { continue };
+            let Ok(s) = o.actual.as_ref() else { continue };
             let Some(DemandAt { at: t, branch }) = self.layout.loads[index].first() else { continue };
             let (amps, volts) = (s.amps(*branch), s.solution.across(t.plus, t.minus));
             let Some(supply) = channel.holds_v(s) else { continue };

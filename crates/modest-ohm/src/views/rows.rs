@@ -54,7 +54,7 @@ impl Review {
     fn node_row(&self, id: usize, o: &Outcome) -> Option<NodeRow> {
         let kind = self.plan.nodes[id].kind;
         let t = self.layout.nodes[id];
-        if let Ok(s) = &o.wanted
+        if let Ok(s) = o.wanted.as_ref()
             && !s.solution.alive[t.plus]
         {
             return None;

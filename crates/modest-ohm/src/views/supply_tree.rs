@@ -150,14 +150,14 @@ impl Review {
         let mut volts: Option<f64> = None;
         let (mut amps, mut dead): (Option<f64>, bool) = (None, true);
         for o in outcomes {
-            if let Ok(s) = &o.actual
+            if let Ok(s) = o.actual.as_ref()
                 && s.solution.alive[t.plus]
                 && s.solution.alive[t.minus]
             {
                 let here = s.solution.across(t.plus, t.minus);
                 volts = Some(volts.map_or(here, |v| v.min(here)));
             }
-            if let Ok(s) = &o.wanted {
+            if let Ok(s) = o.wanted.as_ref() {
                 dead &= !s.is_fed(t);
                 let here = s.current_of(node.kind);
                 amps = Some(amps.map_or(here, |a| a.max(here)));
@@ -199,14 +199,14 @@ impl Review {
         let mut volts: Option<f64> = None;
         let (mut amps, mut dead) = (None::<f64>, true);
         for o in outcomes {
-            if let Ok(s) = &o.wanted {
+            if let Ok(s) = o.wanted.as_ref() {
                 let here: f64 = feeds.iter().map(|b| s.amps(*b)).sum();
                 amps = Some(amps.map_or(here, |a| a.max(here)));
                 dead &= !feeds.iter().any(|b| s.alive(*b));
             } else {
                 dead = false;
             }
-            let Ok(s) = &o.actual else { continue };
+            let Ok(s) = o.actual.as_ref() else { continue };
             let lowest = match leaf.run {
                 Run::Injection(i, _) if s.solution.strips[i].alive => Some(s.solution.strips[i].lowest.0),
                 Run::Injection(..) => None,

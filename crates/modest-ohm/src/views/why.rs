@@ -147,7 +147,7 @@ impl Review {
         let mut traces = Vec::new();
         let volts = |s: &Snapshot| s.volts_at(NodeId(id));
         if let Some((o, v)) = self.where_largest(|o| o.actual.as_ref().ok().and_then(volts).map(|v| -v))
-            && let Ok(s) = &o.actual
+            && let Ok(s) = o.actual.as_ref()
         {
             let what = format!("voltage of {name}, lowest (worst, {})", o.corner.name());
             let because = "source voltage less the drops on its path, feed and return";
@@ -155,7 +155,7 @@ impl Review {
         }
         let wanted = |o: &Outcome| o.wanted.as_ref().ok().map(|s| s.current_of(kind));
         if let Some((o, a)) = self.where_largest(wanted)
-            && let Ok(s) = &o.wanted
+            && let Ok(s) = o.wanted.as_ref()
         {
             let mut from: Vec<Trace> = super::parts::parts_of(&self.plan, id, s)
                 .into_iter()

@@ -122,7 +122,7 @@ fn whole(context: &Context<'_>, sink: &mut Sink, way: &Thin<'_>, o: &Outcome, am
 fn opened(context: &Context<'_>, sink: &mut Sink, ways: &[Thin<'_>], told: &[String], mut groups: Groups) {
     let plan = context.plan;
     let worst = context.outcomes.iter().find(|o| o.case.scenario == Scenario::Worst && o.actual.is_ok());
-    let Some((o, Ok(s))) = worst.map(|o| (o, &o.actual)) else { return };
+    let Some((o, Ok(s))) = worst.map(|o| (o, o.actual.as_ref())) else { return };
     let mut workspace = Workspace::default();
     let mut found: Vec<&str> = Vec::new();
     for info in &context.layout.conductors {

@@ -84,7 +84,7 @@ fn volts(context: &Context<'_>, sink: &mut Sink, index: usize, bus: &Bus, member
     let pulls = pulls(plan, index, bus.lines.first().map(|(_, p)| &p.at));
     let mut worst: Option<Pulled> = None;
     for o in context.outcomes {
-        let Ok(s) = &o.actual else { continue };
+        let Ok(s) = o.actual.as_ref() else { continue };
         let node = |id: NodeId| s.volts_at(id);
         // The board, and every member with what its pins stand.
         let pins = &plan.boards[board].pins;

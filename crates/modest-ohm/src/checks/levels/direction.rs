@@ -83,7 +83,7 @@ fn reversed(context: &Context<'_>, sink: &mut Sink, i: usize, shifter: &Shifter)
         }
         let Some(next) = goes.iter().find(|h| h.of == hop.of) else { continue };
         for o in context.outcomes.iter().filter(|o| o.corner == Corner::Typical) {
-            let Ok(s) = &o.actual else { continue };
+            let Ok(s) = o.actual.as_ref() else { continue };
             let at = |end, receiver| supplied(plan, end, receiver, s).map(|v| v.vdd);
             let (Some(input), Some(output)) = (at(hop.to, true), at(next.from, false)) else { continue };
             let (Some(sender), Some(receiver)) = (at(hop.from, false), receiver_of(plan, next, s).map(|v| v.vdd))

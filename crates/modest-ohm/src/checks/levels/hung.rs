@@ -31,7 +31,7 @@ fn from_rail(context: &Context<'_>, from: NodeId, pin: &PinAt, (drop, ohms): (f6
     let top = plan.boards[pin.board].pins.stands(pin.index);
     let mut most = Most::default();
     for o in context.outcomes {
-        let Ok(s) = &o.actual else { continue };
+        let Ok(s) = o.actual.as_ref() else { continue };
         if !(s.solution.alive[plus] && s.solution.alive[logic.plus]) {
             continue;
         }

@@ -219,7 +219,7 @@ fn through_opto(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, opto: &Op
     let ohms = opto.resistor.low.get() + hop.series.map_or(0.0, |r| r.low.get());
     let mut most = Most::default();
     for o in context.outcomes {
-        let Ok(s) = &o.actual else { continue };
+        let Ok(s) = o.actual.as_ref() else { continue };
         let Terminals { plus, .. } = context.layout.nodes[from.id.0];
         let Some(own) = supplied(plan, hop.from, false, s) else { continue };
         if s.solution.alive[plus] {

@@ -20,7 +20,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let mut told: Vec<NodeId> = Vec::new();
     for (i, load) in plan.loads.iter().enumerate().filter(|(_, l)| l.is_motor() && l.limits.stall.is_some()) {
         let Some((o, amps)) = stalled(context, i) else { continue };
-        let Ok(s) = &o.wanted else { continue };
+        let Ok(s) = o.wanted.as_ref() else { continue };
         let name = &load.name.text;
         let stops = lead(context, sink, i, amps, o)
             || stage(context, sink, i, o, s)

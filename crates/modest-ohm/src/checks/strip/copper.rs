@@ -31,7 +31,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             continue;
         }
         let danger = exceeds(most, DANGER * usable);
-        let Ok(s) = &o.sustained else { continue };
+        let Ok(s) = o.sustained.as_ref() else { continue };
         let solved = &s.solution.strips[i];
         let amps = Amps::new(solved.copper_max_feed_a.max(solved.copper_max_return_a));
         let word = strip.word();

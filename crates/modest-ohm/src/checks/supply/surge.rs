@@ -123,7 +123,7 @@ impl Limit<'_> {
 fn lasts_beyond(context: &Context<'_>, kind: NodeKind, limit: &Limit<'_>) -> bool {
     let rated = node_limit(context.plan, kind).map_or(f64::INFINITY, Amps::get);
     let lasts = |o: &Outcome| {
-        let Ok(s) = &o.sustained else { return false };
+        let Ok(s) = o.sustained.as_ref() else { return false };
         limit.amps(context.plan, s).is_some_and(|most| exceeds(s.current_of(kind), rated.min(most)))
     };
     context.continuous().any(lasts)

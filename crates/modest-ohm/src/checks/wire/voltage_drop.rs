@@ -74,7 +74,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
 /// The diodes in the feed of a node: their names, and what they drop together, V.
 fn diodes_on(context: &Context<'_>, node: NodeId, o: &Outcome) -> (Vec<String>, f64) {
     let mut diodes = (Vec::new(), 0.0);
-    let (plan, Ok(s)) = (context.plan, &o.actual) else { return diodes };
+    let (plan, Ok(s)) = (context.plan, o.actual.as_ref()) else { return diodes };
     for id in way_up(plan, node) {
         let NodeKind::Branch(i) = plan.nodes[id.0].kind else { continue };
         if let (Some(_), Some(branch)) = (plan.branches[i].diode(), context.layout.elements[i]) {
