@@ -9,6 +9,7 @@
 use super::chains::Chain;
 use super::run::{Mode, Power, Run};
 use super::solution::Solution;
+use super::sparse::Template;
 
 /// A sagging input lifts no other: what is below this is rounding, V per A.
 const ROUNDING_OHMS: f64 = 1e-9;
@@ -22,6 +23,8 @@ pub(crate) struct State {
     pub(super) modes: Vec<Mode>,
     /// Empty where there are too many to keep.
     pub(super) pixels: Vec<Vec<f64>>,
+    /// The order in which its tangent network was solved.
+    pub(super) order: Option<Template>,
 }
 
 impl Run<'_> {
@@ -30,6 +33,7 @@ impl Run<'_> {
         let pixels: usize = self.ladders.iter().map(|l| l.v.len()).sum();
         State {
             modes: self.at.modes.clone(),
+            order: self.workspace.factors.template().cloned(),
             pixels: if pixels <= MOST_PIXELS { self.ladders.iter().map(|l| l.v.clone()).collect() } else { Vec::new() },
         }
     }
@@ -61,6 +65,7 @@ impl Run<'_> {
         self.at.potential.clone_from(&start.potential);
         self.at.current.clone_from(&start.current);
         self.at.modes.clone_from(&start.state.modes);
+        self.workspace.factors.offer(start.state.order.as_ref());
         for (ladder, v) in self.ladders.iter_mut().zip(&start.state.pixels) {
             ladder.v.clone_from(v);
         }

@@ -1,5 +1,7 @@
 //! Solve form: the factors, row by row in pivot order, on a pattern that is found once.
 
+use std::sync::Arc;
+
 use super::Singular;
 use super::order::order;
 use super::system::{Entry, Rows, System};
@@ -15,8 +17,21 @@ const MOST_ORDERS: usize = 6;
 #[derive(Clone, Debug, Default)]
 pub(crate) struct Factors {
     /// The one used last stands first.
-    orders: Vec<Order>,
+    orders: Vec<Kept>,
+    /// An order that may fit the next system.
+    offered: Option<Template>,
 }
+
+/// An order with its factors, and as it was when it was found.
+#[derive(Clone, Debug)]
+struct Kept {
+    order: Order,
+    template: Template,
+}
+
+/// A pivot order that other workspaces take over.
+#[derive(Clone, Debug)]
+pub(crate) struct Template(Arc<Order>);
 
 impl Factors {
     /// Solves the system; an earlier order is used again where one fits.
@@ -24,36 +39,47 @@ impl Factors {
     /// # Errors
     /// The row that turned out to depend on others.
     pub fn solve(&mut self, system: &System) -> Result<Vec<f64>, Singular> {
-        let sound = (0..self.orders.len()).find(|n| {
-            let order = &mut self.orders[*n];
-            order.rows.fits(system) && {
-                order.rows.fill(system);
-                order.factor()
-            }
-        });
-        match sound {
+        match (0..self.orders.len()).find(|n| self.orders[*n].order.refactor(system)) {
             Some(n) => self.orders[..=n].rotate_right(1),
             None => {
+                let kept = self.from_offered(system).map_or_else(|| Kept::of(system), Ok)?;
                 self.orders.truncate(MOST_ORDERS - 1);
-                self.orders.insert(0, Order::of(system)?);
+                self.orders.insert(0, kept);
             }
         }
         Ok(self.apply(system.rhs()))
     }
 
+    /// Offers the order of another workspace, where this one has not got it.
+    pub fn offer(&mut self, template: Option<&Template>) {
+        let is_known = |t: &&Template| self.orders.iter().any(|kept| Arc::ptr_eq(&kept.template.0, &t.0));
+        self.offered = template.filter(|t| !is_known(t)).cloned();
+    }
+
+    fn from_offered(&mut self, system: &System) -> Option<Kept> {
+        let template = self.offered.take().filter(|t| t.0.rows.fits(system))?;
+        let mut order = Order::clone(&template.0);
+        order.refactor(system).then_some(Kept { order, template })
+    }
+
+    /// The order that was used last.
+    pub fn template(&self) -> Option<&Template> {
+        self.orders.first().map(|kept| &kept.template)
+    }
+
     /// The sign of the last system's determinant, 1 or −1; 0 for a singular one.
     pub fn sign(&self) -> f64 {
-        self.orders.first().map_or(0.0, Order::sign)
+        self.orders.first().map_or(0.0, |kept| kept.order.sign())
     }
 
     /// Solves the system that was factored last for another right-hand side, with one step of refinement.
     pub fn apply(&self, rhs: &[f64]) -> Vec<f64> {
-        self.orders.first().map_or_else(|| rhs.to_vec(), |order| order.apply(rhs))
+        self.orders.first().map_or_else(|| rhs.to_vec(), |kept| kept.order.apply(rhs))
     }
 
     /// Solves the transposed of the system that was factored last, with one step of refinement.
     pub fn solve_transposed(&self, rhs: &[f64]) -> Vec<f64> {
-        self.orders.first().map_or_else(|| rhs.to_vec(), |order| order.solve_transposed(rhs))
+        self.orders.first().map_or_else(|| rhs.to_vec(), |kept| kept.order.solve_transposed(rhs))
     }
 }
 
@@ -93,11 +119,27 @@ fn within(entries: &[Entry], (from, to): (u32, u32)) -> &[Entry] {
 }
 
 /// Σ coefficient · x.
+#[inline]
 fn product(entries: &[Entry], x: &[f64]) -> f64 {
-    entries.iter().map(|e| e.value * x[e.at as usize]).sum()
+    entries.iter().fold(0.0, |sum, e| sum + e.value * x[e.at as usize])
+}
+
+impl Kept {
+    fn of(system: &System) -> Result<Self, Singular> {
+        let order = Order::of(system)?;
+        Ok(Self { template: Template(Arc::new(order.clone())), order })
+    }
 }
 
 impl Order {
+    /// The factors of a system with this order; false where it does not fit, or a pivot has become too small.
+    fn refactor(&mut self, system: &System) -> bool {
+        self.rows.fits(system) && {
+            self.rows.fill(system);
+            self.factor()
+        }
+    }
+
     /// A new order for a system, and its factors.
     fn of(system: &System) -> Result<Self, Singular> {
         let rows = Rows::of(system);
@@ -197,12 +239,15 @@ impl Order {
     fn factor(&mut self) -> bool {
         let Self { work, low, up, pivot, .. } = self;
         let mut sound = true;
+        let mut low = low.as_mut_slice();
         for (k, spans) in self.spans.iter().enumerate() {
             for e in self.rows.row(k) {
                 work[e.at as usize] = e.value;
             }
             let (known, own) = up.split_at_mut(spans.up.0 as usize);
-            for e in &mut low[spans.low.0 as usize..spans.low.1 as usize] {
+            let (these, after) = low.split_at_mut((spans.low.1 - spans.low.0) as usize);
+            low = after;
+            for e in these {
                 let p = e.at as usize;
                 let factor = std::mem::take(&mut work[p]) / pivot[p];
                 e.value = factor;
@@ -218,18 +263,25 @@ impl Order {
             }
             let own = std::mem::take(&mut work[k]);
             pivot[k] = own;
-            sound &= own.is_finite() && own != 0.0 && own.abs() >= STALE_PIVOT * largest;
+            // Not where it is no number.
+            sound &= own != 0.0 && own.abs() < f64::INFINITY && own.abs() >= STALE_PIVOT * largest;
         }
         sound
     }
 
     fn substitute(&self, rhs: &[f64]) -> Vec<f64> {
         let mut x = Vec::with_capacity(rhs.len());
+        let mut rest = self.low.as_slice();
         for (spans, b) in self.spans.iter().zip(rhs) {
-            x.push(b - product(within(&self.low, spans.low), &x));
+            let (own, after) = rest.split_at((spans.low.1 - spans.low.0) as usize);
+            rest = after;
+            x.push(b - product(own, &x));
         }
-        for (k, spans) in self.spans.iter().enumerate().rev() {
-            x[k] = (x[k] - product(within(&self.up, spans.up), &x)) / self.pivot[k];
+        let mut rest = self.up.as_slice();
+        for (k, (spans, pivot)) in self.spans.iter().zip(&self.pivot).enumerate().rev() {
+            let (before, own) = rest.split_at(spans.up.0 as usize);
+            rest = before;
+            x[k] = (x[k] - product(own, &x)) / pivot;
         }
         x
     }

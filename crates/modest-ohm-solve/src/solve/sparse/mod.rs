@@ -12,7 +12,7 @@ mod system;
 #[cfg(test)]
 mod tests;
 
-pub(crate) use factor::Factors;
+pub(crate) use factor::{Factors, Template};
 pub(crate) use system::System;
 
 /// The row that turned out to depend on the others.

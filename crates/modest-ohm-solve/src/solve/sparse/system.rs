@@ -22,6 +22,7 @@ impl System {
         self.rhs.resize(n, 0.0);
     }
 
+    #[inline]
     pub fn add(&mut self, row: usize, column: usize, value: f64) {
         self.stamps.push(Stamp { place: (row as u32, column as u32), value });
     }
@@ -121,6 +122,7 @@ impl Rows {
         self.ranges.len()
     }
 
+    #[inline]
     pub fn row(&self, r: usize) -> &[Entry] {
         let (from, to) = self.ranges[r];
         &self.entries[from as usize..to as usize]
