@@ -1,12 +1,11 @@
 //! What the search for deciding figures asks first, on all cores.
 
 use std::collections::BTreeMap;
-use std::sync::Arc;
 
 use rayon::prelude::*;
 
 use super::depends::{Depends, Moves};
-use super::standing::{Judge, Place};
+use super::standing::{Judge, Place, Variant};
 use crate::plan::model::Plan;
 use crate::quantity::figures::End;
 use crate::solved::state::SharedWorkspace;
@@ -18,7 +17,7 @@ const BATCH: usize = 6;
 /// What is found with one figure moved.
 struct Moved {
     moves: Moves,
-    plan: Arc<Plan>,
+    variant: Variant,
     /// By the number of the place.
     standing: Vec<(usize, Vec<usize>)>,
 }
@@ -37,16 +36,17 @@ impl Depends<'_> {
             let workspace = SharedWorkspace::default();
             let moved = |((m, end), those): &((usize, End), Vec<usize>)| {
                 let moves = vec![(*m, *end)];
-                let plan = judge.moved(plan, &moves);
-                let of = |n: &usize| (*n, judge.standing_with(&places[*n], &moves, &plan, &workspace));
-                Moved { standing: those.iter().map(of).collect(), moves, plan }
+                let mut variant = judge.variant(plan, &moves, &workspace);
+                let of = |n: &usize| (*n, judge.standing_with(&places[*n], &moves, &mut variant));
+                let standing = those.iter().map(of).collect();
+                Moved { moves, variant, standing }
             };
             some.iter().map(moved).collect()
         };
         let wanted: Vec<_> = wanted.into_iter().collect();
-        for Moved { moves, plan, standing } in wanted.par_chunks(BATCH).flat_map_iter(batch).collect::<Vec<_>>() {
+        for Moved { moves, variant, standing } in wanted.par_chunks(BATCH).flat_map_iter(batch).collect::<Vec<_>>() {
             self.known.extend(standing.into_iter().map(|(n, entries)| ((n, moves.clone()), entries)));
-            self.plans.insert(moves, plan);
+            self.variants.insert(moves, variant);
         }
     }
 }

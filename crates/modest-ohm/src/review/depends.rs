@@ -14,9 +14,8 @@
 //! same state with the figure at either end.
 
 use std::collections::BTreeMap;
-use std::sync::Arc;
 
-use super::standing::{Judge, Place};
+use super::standing::{Judge, Place, Variant};
 use crate::checks;
 use crate::derived::context::Context;
 use crate::findings::finding::Finding;
@@ -47,7 +46,7 @@ pub(crate) struct Depends<'a> {
     /// Entries that still stand, by the number of a state and the figures moved in it.
     pub(super) known: BTreeMap<(usize, Moves), Vec<usize>>,
     /// The plan with figures moved.
-    pub(super) plans: BTreeMap<Moves, Arc<Plan>>,
+    pub(super) variants: BTreeMap<Moves, Variant>,
 }
 
 impl<'a> Depends<'a> {
@@ -59,7 +58,7 @@ impl<'a> Depends<'a> {
             judge: Judge { layout: context.layout, movables, open },
             workspace: SharedWorkspace::default(),
             known: BTreeMap::new(),
-            plans: BTreeMap::new(),
+            variants: BTreeMap::new(),
         }
     }
 
@@ -191,14 +190,15 @@ impl<'a> Depends<'a> {
         if let Some(known) = self.known.get(&key) {
             return known.clone();
         }
-        let plan = match &place.apart {
-            Some(apart) => self.judge.moved(apart, &key.1),
+        let make = |plan: &Plan| self.judge.variant(plan, &key.1, &self.workspace);
+        let standing = match &place.apart {
+            Some(apart) => self.judge.standing_with(place, &key.1, &mut make(apart)),
             None => {
-                let made = || self.judge.moved(self.context.plan, &key.1);
-                Arc::clone(self.plans.entry(key.1.clone()).or_insert_with(made))
+                let as_it_is = self.context.plan;
+                let variant = self.variants.entry(key.1.clone()).or_insert_with(|| make(as_it_is));
+                self.judge.standing_with(place, &key.1, variant)
             }
         };
-        let standing = self.judge.standing_with(place, &key.1, &plan, &self.workspace);
         self.known.insert(key, standing.clone());
         standing
     }

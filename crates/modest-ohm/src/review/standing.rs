@@ -45,13 +45,33 @@ impl Place {
     }
 }
 
-/// What a state is held against: the same scenario with every figure nominal, and what lasts beside a surge.
+/// What a state is held against: what lasts beside a surge, and the same scenario with every figure nominal.
 fn companions<'c>(context: &'c Context<'_>, outcome: &Outcome) -> impl Iterator<Item = &'c Outcome> {
     let is_typical = |t: &&Outcome| t.corner == Corner::Typical && t.is_case_of(outcome);
     let typical = context.all_outcomes().find(is_typical).filter(|_| outcome.corner != Corner::Typical);
     let is_lasting = |w: &&Outcome| w.case.scenario == Scenario::Worst && w.corner == outcome.corner;
     let lasting = context.all_outcomes().find(is_lasting).filter(|_| !outcome.case.continuous);
-    typical.into_iter().chain(lasting)
+    lasting.into_iter().chain(typical)
+}
+
+/// A plan with figures moved, and what has been asked of its states.
+pub(crate) struct Variant {
+    plan: Arc<Plan>,
+    workspace: SharedWorkspace,
+    /// Outcomes of the plan as it is, with those of the variant.
+    known: Vec<(Outcome, Outcome)>,
+}
+
+impl Variant {
+    /// An outcome in the variant; what lasts goes with many surges.
+    fn of(&mut self, outcome: &Outcome) -> Outcome {
+        if let Some((_, known)) = self.known.iter().find(|(o, _)| o.is_same(outcome)) {
+            return known.clone();
+        }
+        let moved = outcome.in_variant_later(&self.plan, &self.workspace);
+        self.known.push((outcome.clone(), moved.clone()));
+        moved
+    }
 }
 
 /// What it takes to judge a state again.
@@ -64,43 +84,44 @@ pub(crate) struct Judge<'a> {
 
 impl Judge<'_> {
     /// A plan with figures moved.
-    pub fn moved(&self, plan: &Plan, moves: &Moves) -> Arc<Plan> {
+    pub fn moved(&self, plan: &Plan, moves: &Moves) -> Plan {
         let mut plan = plan.clone();
         moves.iter().for_each(|(m, end)| plan.hold(&self.movables[*m], *end));
-        Arc::new(plan)
+        plan
     }
 
-    /// Which entries of a place still stand with figures moved. Of its companions only what has to be known is solved:
-    /// what stands in the state by itself stands.
-    pub fn standing_with(
-        &self,
-        place: &Place,
-        moves: &Moves,
-        plan: &Arc<Plan>,
-        workspace: &SharedWorkspace,
-    ) -> Vec<usize> {
+    /// As [`moved`](Self::moved), to be solved.
+    pub fn variant(&self, plan: &Plan, moves: &Moves, workspace: &SharedWorkspace) -> Variant {
+        let plan = Arc::new(self.moved(plan, moves));
+        Variant { plan, workspace: Arc::clone(workspace), known: Vec::new() }
+    }
+
+    /// Which entries of a place still stand with figures moved. What stands without the nominal state beside it is not
+    /// looked at with it.
+    pub fn standing_with(&self, place: &Place, moves: &Moves, variant: &mut Variant) -> Vec<usize> {
         let corner = place.outcomes[0].corner;
         // In the corner of the state a figure may be at that end already.
         let is_there = |(m, end): &(usize, End)| place.ends[*m].is_none_or(|at| at == *end);
         let moves_nothing = moves.iter().all(|(m, _)| place.ends[*m].is_none());
-        let moved = |o: &Outcome| {
+        let mut moved = |o: &Outcome| {
             let same = moves_nothing || (o.corner == corner && moves.iter().all(is_there));
-            if same { o.clone() } else { o.in_variant_later(plan, workspace) }
+            if same { o.clone() } else { variant.of(o) }
         };
-        let here = [moved(&place.outcomes[0])];
-        let found = self.found(plan, &here, &place.entries);
+        let mut here: Vec<Outcome> = place.outcomes.iter().filter(|o| o.corner == corner).map(&mut moved).collect();
         let is_in = |e: &usize, found: &[Finding]| is_found(&self.open[*e], found);
+        let beside: Vec<Outcome> = place.outcomes[here.len()..].iter().map(moved).collect();
+        let found = self.found(&variant.plan, &here, &place.entries);
         let (mut standing, open): (Vec<usize>, Vec<usize>) = place.entries.iter().partition(|e| is_in(e, &found));
         if open.is_empty() {
             return standing;
         }
-        let all: Vec<Outcome> = here.into_iter().chain(place.outcomes[1..].iter().map(moved)).collect();
+        here.extend(beside);
         // What has no solution any more leaves undecided what had one.
         let lost = |(before, after): (&Outcome, &Outcome)| before.actual.is_ok() && after.actual.is_err();
-        if place.outcomes.iter().zip(&all).any(lost) {
+        if place.outcomes.iter().zip(&here).any(lost) {
             return place.entries.clone();
         }
-        let found = self.found(plan, &all, &open);
+        let found = self.found(&variant.plan, &here, &open);
         standing.extend(open.into_iter().filter(|e| is_in(e, &found)));
         standing.sort_unstable();
         standing

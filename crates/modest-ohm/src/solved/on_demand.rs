@@ -24,6 +24,11 @@ impl OnDemand {
     pub fn later(work: impl FnOnce() -> Solved + Send + 'static) -> Self {
         Self(Arc::new(Inner { solved: OnceLock::new(), work: Mutex::new(Some(Box::new(work))) }))
     }
+
+    /// True for one and the same.
+    pub fn is_same(&self, other: &Self) -> bool {
+        Arc::ptr_eq(&self.0, &other.0)
+    }
 }
 
 impl From<Solved> for OnDemand {

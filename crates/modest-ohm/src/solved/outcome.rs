@@ -79,6 +79,11 @@ impl Outcome {
         self.case.scenario == other.case.scenario && self.case.surging == other.case.surging
     }
 
+    /// True for the same states of the same scenario.
+    pub fn is_same(&self, other: &Self) -> bool {
+        self.corner == other.corner && self.is_case_of(other) && self.actual.is_same(&other.actual)
+    }
+
     /// The same state under the name of another corner that has the same network.
     pub fn as_corner(&self, corner: Corner) -> Self {
         Self { corner, ..self.clone() }
