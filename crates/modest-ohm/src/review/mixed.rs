@@ -148,19 +148,25 @@ impl<'a> Combination<'a> {
     }
 }
 
-/// What a check still finds in a variant of the plan, in the combination in which it found something.
+/// What a check still finds in a variant of the plan, in the combination in which it found something; all of it, unless
+/// the same is among it.
 pub(crate) fn still_found(plan: &Plan, lift: Lift, layout: &Layout, outcomes: &[Outcome], f: &Finding) -> Vec<Finding> {
     let Some(mix) = &f.mix else { return Vec::new() };
     let held = mix.held(plan);
     let mut workspace = Workspace::default();
     let there = |o: &&Outcome| Some(&o.case.scenario) == f.scenario.as_ref() && Some(o.corner) == f.corner;
-    let in_each = outcomes.iter().filter(there).flat_map(|o| {
+    let is_it = |g: &Finding| g.code == f.code && g.subject == f.subject && g.severity == f.severity;
+    let mut found: Vec<Finding> = Vec::new();
+    for o in outcomes.iter().filter(there) {
         let here = o.in_variant(&held, lift, &mut workspace).0;
         let typical = outcomes.iter().find(|t| t.corner == Corner::Typical && t.is_case_of(o)).cloned();
         let states: Vec<Outcome> = std::iter::once(here).chain(typical).collect();
-        checks::found_in(&held, layout, &states, &[f.code])
-    });
-    in_each.collect()
+        found.extend(checks::found_in(&held, layout, &states, &[f.code]));
+        if found.iter().any(is_it) {
+            break;
+        }
+    }
+    found
 }
 
 /// Whether a finding is worse than what is known of the same part.

@@ -190,11 +190,13 @@ impl<'a> Flips<'a> {
     }
 
     /// As [`ends`](Self::ends), of figures that move an outcome's own network, as far as that has been asked.
-    pub fn ends_in(&self, outcome: usize) -> Vec<Option<End>> {
+    pub fn ends_in(&mut self, outcome: usize) -> Vec<Option<End>> {
+        let mut ends = self.ends(self.outcomes[outcome].corner);
         let moves = |m: usize, peak| self.shifts.get(&(outcome, peak)).is_some_and(|shifts| shifts[m].is_some());
-        let place = |m| [false, true].into_iter().find(|peak| moves(m, *peak)).map(|peak| (outcome, peak));
-        let touched: Vec<Option<(usize, bool)>> = (0..self.movables.len()).map(place).collect();
-        self.ends_of(self.outcomes[outcome].corner, &touched)
+        for (m, end) in ends.iter_mut().enumerate() {
+            *end = end.filter(|_| moves(m, false) || moves(m, true));
+        }
+        ends
     }
 
     fn ends_of(&self, corner: Corner, touched: &[Option<(usize, bool)>]) -> Vec<Option<End>> {

@@ -210,7 +210,7 @@ impl<'a> Search<'a> {
     }
 
     /// As [`ends`](Self::ends), of the figures that move the network of an outcome in which something has been searched.
-    pub fn ends_in(&self, outcome: usize) -> Vec<Option<End>> {
+    pub fn ends_in(&mut self, outcome: usize) -> Vec<Option<End>> {
         self.flips.ends_in(outcome)
     }
 
