@@ -33,6 +33,8 @@ pub struct Check {
     pub(crate) stands_alone: bool,
     /// Whether it holds a part's own limit against what flows through it.
     pub(crate) own_limit: bool,
+    /// True where a verdict on one state depends on the nominal state of the same scenario.
+    pub(crate) beside_nominal: bool,
 }
 
 /// How it is found out which other findings follow from what a check finds.
@@ -86,6 +88,7 @@ impl Check {
             is_about_feed: false,
             stands_alone: false,
             own_limit: false,
+            beside_nominal: false,
         }
     }
 
@@ -123,6 +126,12 @@ impl Check {
     /// limit has another fix of its own, and is reported with its number.
     pub(crate) const fn of_its_own_limit(self) -> Self {
         Self { own_limit: true, ..self }
+    }
+
+    /// Its verdict on a state depends on the nominal state of the same scenario: what a usual part of a class does may
+    /// make it milder.
+    pub(crate) const fn beside_nominal(self) -> Self {
+        Self { beside_nominal: true, ..self }
     }
 
     /// What else the change that fixes this finding fixes.

@@ -11,6 +11,8 @@ pub(crate) mod mixed;
 pub(crate) mod pin_findings;
 pub(crate) mod root_causes;
 pub(crate) mod standing;
+#[cfg(test)]
+mod standing_tests;
 
 pub use crate::derived::discharge::{DischargeEnd, RuntimeRow};
 pub use crate::derived::feed_row::FeedRow;

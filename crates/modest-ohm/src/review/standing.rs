@@ -110,8 +110,11 @@ impl Judge<'_> {
         let mut here: Vec<Outcome> = place.outcomes.iter().filter(|o| o.corner == corner).map(&mut moved).collect();
         let is_in = |e: &usize, found: &[Finding]| is_found(&self.open[*e], found);
         let beside: Vec<Outcome> = place.outcomes[here.len()..].iter().map(moved).collect();
-        let found = self.found(&variant.plan, &here, &place.entries);
-        let (mut standing, open): (Vec<usize>, Vec<usize>) = place.entries.iter().partition(|e| is_in(e, &found));
+        let needs_nominal = |e: &usize| checks::of(self.open[*e].0).is_some_and(|c| c.beside_nominal);
+        let (mut open, alone): (Vec<usize>, Vec<usize>) = place.entries.iter().copied().partition(needs_nominal);
+        let found = if alone.is_empty() { Vec::new() } else { self.found(&variant.plan, &here, &alone) };
+        let (mut standing, gone): (Vec<usize>, Vec<usize>) = alone.into_iter().partition(|e| is_in(e, &found));
+        open.extend(gone);
         if open.is_empty() {
             return standing;
         }

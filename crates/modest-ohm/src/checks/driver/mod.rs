@@ -41,7 +41,8 @@ pub(crate) const CHECKS: &[Check] = &[
         "a driver carries more than its rating, or nearly as much, start and stall included",
         &[Danger, Caution, Unknown],
         carries::run,
-    ),
+    )
+    .beside_nominal(),
     Check::new(
         codes::DRIVER_VOLTAGE,
         FAMILY,
@@ -77,7 +78,8 @@ pub(crate) const CHECKS: &[Check] = &[
         "a driver's junction is above its limit, or within 15 K of it",
         &[Danger, Caution, Unknown],
         heat::run,
-    ),
+    )
+    .beside_nominal(),
     Check::new(
         codes::DRIVER_HEADROOM,
         FAMILY,

@@ -43,7 +43,8 @@ pub(crate) const CHECKS: &[Check] = &[
         below the minimum",
         &[Fault, Caution],
         spread::run,
-    ),
+    )
+    .beside_nominal(),
     Check::new(
         codes::RESISTOR_HEAT,
         FAMILY,
@@ -57,7 +58,8 @@ pub(crate) const CHECKS: &[Check] = &[
         "a power LED's junction is above its limit, or within 15 K of it",
         &[Danger, Caution],
         junction::run,
-    ),
+    )
+    .beside_nominal(),
 ];
 
 /// The largest current of a branch of an LED's members, A.

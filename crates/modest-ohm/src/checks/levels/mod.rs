@@ -43,7 +43,8 @@ pub(crate) const CHECKS: &[Check] = &[
         "a level shifter's supplies are swapped, it drives in the wrong direction, or it is too slow",
         &[Fault],
         direction::run,
-    ),
+    )
+    .beside_nominal(),
     Check::new(
         codes::BUS_PULL_UPS,
         FAMILY,

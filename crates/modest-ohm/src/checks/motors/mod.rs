@@ -40,6 +40,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Fault, Caution],
         brown_out::run,
     )
+    .beside_nominal()
     .solving(Solves::Variants),
     Check::new(
         codes::MOTOR_VOLTAGE,
@@ -61,7 +62,8 @@ pub(crate) const CHECKS: &[Check] = &[
         "braking motors raise the voltage of a rail whose source absorbs no current",
         &[Caution, Advisory],
         braking::run,
-    ),
+    )
+    .beside_nominal(),
     Check::new(
         codes::ON_TIME,
         FAMILY,

@@ -103,5 +103,6 @@ pub(crate) const CHECKS: &[Check] = &[
         "the junction of a diode in a supply path is above its limit, or within 15 K of it",
         &[Danger, Caution],
         diode_heat::run,
-    ),
+    )
+    .beside_nominal(),
 ];

@@ -29,7 +29,8 @@ pub(crate) const CHECKS: &[Check] = &[
         "pixels are below their minimum voltage, below the recommended range, or so low that a colour shifts",
         &[Fault, Caution, Advisory, Unknown],
         sags::run,
-    ),
+    )
+    .beside_nominal(),
     Check::new(
         codes::STRIP_COPPER,
         FAMILY,

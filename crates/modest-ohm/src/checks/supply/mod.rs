@@ -42,6 +42,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Danger, Unknown],
         overloaded::run,
     )
+    .beside_nominal()
     .of_its_own_limit()
     .lifted(false),
     Check::new(
@@ -82,6 +83,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Fault, Caution],
         surge::run,
     )
+    .beside_nominal()
     .lifted(true),
     Check::new(
         codes::INRUSH,
@@ -119,6 +121,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Advisory],
         bulk::run,
     )
+    .beside_nominal()
     .about_the_feed(),
     Check::new(
         codes::ENCLOSURE_HEAT,
