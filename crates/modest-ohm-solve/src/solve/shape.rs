@@ -60,17 +60,20 @@ struct Wiring {
     ladders: Vec<(usize, f64, Vec<Port>)>,
 }
 
-/// The kind of a law, and what else it names.
-type Wired = (std::mem::Discriminant<Law>, usize);
+/// What a law means for the shape, and what else it names. A load that is switched off has the same shape as before.
+type Wired = (u8, usize);
 
 fn wired(law: &Law) -> Wired {
-    let other = match law {
-        Law::Diode { lies, .. } => *lies as usize,
-        Law::Regulator { common, .. } => *common,
-        Law::ConverterInput { output, .. } => *output,
-        _ => 0,
-    };
-    (std::mem::discriminant(law), other)
+    match law {
+        Law::Conductor { .. } => (0, 0),
+        Law::Copper { .. } => (1, 0),
+        Law::Source { .. } => (2, 0),
+        Law::Regulator { common, .. } => (3, *common),
+        Law::Diode { lies, .. } => (4, *lies as usize),
+        Law::ConverterInput { output, .. } => (5, *output),
+        Law::LedString { .. } => (6, 0),
+        Law::ConstantCurrent { .. } | Law::Resistive { .. } | Law::ConstantPower { .. } => (7, 0),
+    }
 }
 
 impl Shapes {

@@ -28,7 +28,8 @@ pub(crate) struct Context<'a> {
     /// Those in which a board is plugged into a computer for a while.
     pub programming: &'a [Outcome],
     derived: Arc<Derived>,
-    trials: Cell<usize>,
+    /// Solves that are left to try; counted when they are first asked for.
+    trials: Cell<Option<usize>>,
     /// False where only what is found matters, and no fix is looked for.
     pub proposes: bool,
     /// The parts that are asked about; `None` for all.
@@ -114,7 +115,7 @@ impl<'a> Context<'a> {
         let (outcomes, others) = outcomes.split_at(first);
         let first = others.iter().position(|o| o.case.programming).unwrap_or(others.len());
         let (at_once, programming) = others.split_at(first);
-        let trials = Cell::new(trial_solves(plan, outcomes));
+        let trials = Cell::new(None);
         Self { plan, layout, outcomes, at_once, programming, derived, trials, proposes: true, about: None }
     }
 
@@ -123,7 +124,7 @@ impl<'a> Context<'a> {
     pub fn of_variant(plan: &'a Plan, layout: &'a Layout, outcomes: &'a [Outcome], needed: &[Solves]) -> Self {
         let context = Self { proposes: false, ..Self::new(plan, layout, outcomes) };
         if !needed.contains(&Solves::Variants) {
-            context.trials.set(0);
+            context.trials.set(Some(0));
         }
         if !needed.contains(&Solves::FirmwareLimits) {
             let _ = context.derived.causes.set(Vec::new());
@@ -150,8 +151,8 @@ impl<'a> Context<'a> {
     /// Takes `count` solves of variants out of what one review may try; false when they are used up. A plan of many
     /// strips with the same trouble would otherwise be solved anew for every one of them.
     pub fn may_try(&self, count: usize) -> bool {
-        let left = self.trials.get().checked_sub(count);
-        self.trials.set(left.unwrap_or(0));
+        let left = self.trials.get().unwrap_or_else(|| trial_solves(self.plan, self.outcomes)).checked_sub(count);
+        self.trials.set(Some(left.unwrap_or(0)));
         left.is_some()
     }
 

@@ -25,7 +25,7 @@ pub(crate) struct Crossed {
 /// Every source that meets others, at its own worst combination.
 pub(crate) fn crossed(context: &Context<'_>) -> Vec<Crossed> {
     let plan = context.plan;
-    let cases = || context.continuous().filter(|o| o.corner == Corner::Typical).map(|o| &o.case);
+    let cases = || context.continuous().filter(|o| o.corner == Corner::Typical).map(|o| &*o.case);
     let mut found = Vec::new();
     let Some(solved) = context.outcomes.iter().find_map(|o| o.sustained.as_ref().ok()) else { return found };
     for set in meeting(plan, solved) {

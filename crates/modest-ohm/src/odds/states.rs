@@ -1,6 +1,8 @@
 //! The states in which a build is solved: those in which some finding stands, since a build lies within the tolerances
 //! of which the review has seen the worst.
 
+use std::sync::Arc;
+
 use modest_ohm_solve::solve::Workspace;
 
 use crate::network::build::build;
@@ -88,14 +90,14 @@ impl<'a> States<'a> {
     /// A build in these states.
     pub fn solve(&self, plan: &Plan, workspace: &mut Workspace) -> Vec<Outcome> {
         let mut solved: Vec<Outcome> = Vec::new();
-        for (case, (near, corners)) in cases(plan).iter().zip(&self.wanted) {
+        for (case, (near, corners)) in cases(plan).into_iter().map(Arc::new).zip(&self.wanted) {
             let first = solved.len();
             for corner in corners {
                 let hot = solved[first..].iter().find(|o| o.corner == Corner::Hot);
                 let twin = hot.filter(|_| *corner == Corner::Typical && self.is_typical_hot);
                 solved.push(match twin {
                     Some(hot) => hot.as_corner(*corner),
-                    None => solve_near_one(plan, case, *corner, near, workspace),
+                    None => solve_near_one(plan, &case, *corner, near, workspace),
                 });
             }
         }

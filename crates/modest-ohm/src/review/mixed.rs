@@ -125,7 +125,8 @@ impl<'a> Combination<'a> {
             return worse;
         }
         // What is found for want of the other scenarios is found in the corner as well.
-        let before = checks::found_in_states(context.plan, context.layout, &beside(o.clone()));
+        let codes: Vec<&str> = worse.iter().map(|f| f.code).collect();
+        let before = checks::found_in(context.plan, context.layout, &beside(o.clone()), &codes);
         let exact = in_variant(&self.exact);
         let is_shown = |f: &Finding| {
             let found = checks::found_in(&self.exact, context.layout, &exact, &[f.code]);

@@ -63,7 +63,7 @@ pub(crate) type Solved = Result<Snapshot, SolveError>;
 /// One scenario in one corner.
 #[derive(Clone, Debug)]
 pub(crate) struct Outcome {
-    pub case: Case,
+    pub case: Arc<Case>,
     pub corner: Corner,
     /// Limits lifted, boards at their mean: what flows continuously if every source could give it.
     pub sustained: OnDemand,
@@ -111,7 +111,7 @@ pub(crate) fn solve_all(plan: &Plan, lift: Lift) -> (Arc<Layout>, Vec<Outcome>) 
 /// corner is solved from start to end by one hand, so that the results do not depend, to the last bit, on how many cores
 /// there are.
 pub(crate) fn solve_near(plan: &Plan, lift: Lift, near: &[Outcome]) -> (Arc<Layout>, Vec<Outcome>) {
-    let cases = cases(plan);
+    let cases: Vec<Arc<Case>> = cases(plan).into_iter().map(Arc::new).collect();
     // The same scenario may be on another place in a variant, or be missing.
     let known = |n: usize, corner: Corner| {
         let place = Corner::ALL.iter().position(|c| *c == corner)?;
@@ -124,7 +124,7 @@ pub(crate) fn solve_near(plan: &Plan, lift: Lift, near: &[Outcome]) -> (Arc<Layo
             let same = |o: &Outcome| o.case.demands == case.demands && o.case.bursts == case.bursts;
             let twin = solved.iter().rev().take(LOOK_BACK).find(|(o, _)| same(o)).cloned();
             let next = match twin {
-                Some((outcome, layout)) => (Outcome { case: case.clone(), ..outcome }, layout),
+                Some((outcome, layout)) => (Outcome { case: Arc::clone(case), ..outcome }, layout),
                 None => {
                     let near = known(n, corner).or_else(|| solved.last().map(|(o, _)| o));
                     Question { plan, case, corner, lift, near }.solve(workspace)
@@ -160,7 +160,7 @@ pub(crate) fn solve_near(plan: &Plan, lift: Lift, near: &[Outcome]) -> (Arc<Layo
 /// One scenario of a plan in one corner, searched from an outcome of a plan with the same parts and other figures.
 pub(crate) fn solve_near_one(
     plan: &Plan,
-    case: &Case,
+    case: &Arc<Case>,
     corner: Corner,
     near: &Outcome,
     workspace: &mut Workspace,

@@ -17,7 +17,7 @@ use crate::quantity::figure::Corner;
 /// What is to be solved.
 pub(super) struct Question<'q> {
     pub plan: &'q Plan,
-    pub case: &'q Case,
+    pub case: &'q Arc<Case>,
     pub corner: Corner,
     pub lift: Lift,
     /// A similar outcome to start from.
@@ -76,7 +76,7 @@ impl Question<'_> {
         let sustained: OnDemand = self.sustained(built, workspace).into();
         let wanted = self.in_burst(|| sustained.clone(), workspace).map_or_else(|| sustained.clone(), OnDemand::from);
         let actual = self.beyond_limits(&wanted, workspace).map_or_else(|| wanted.clone(), OnDemand::from);
-        (Outcome { case: self.case.clone(), corner: self.corner, sustained, wanted, actual }, layout)
+        (Outcome { case: Arc::clone(self.case), corner: self.corner, sustained, wanted, actual }, layout)
     }
 }
 
@@ -124,7 +124,7 @@ impl Outcome {
             let wanted = &*other;
             of.ask(|q, workspace| q.beyond_limits(wanted, workspace)).unwrap_or_else(|| wanted.clone())
         });
-        Self { case: self.case.clone(), corner: self.corner, sustained, wanted, actual }
+        Self { case: Arc::clone(&self.case), corner: self.corner, sustained, wanted, actual }
     }
 }
 
