@@ -2,12 +2,15 @@
 use std::cell::Cell;
 use std::sync::{Arc, OnceLock};
 
+use rayon::prelude::*;
+
 use super::crossed::{Crossed, crossed};
 use super::discharge::{RuntimeRow, lasting, runtimes};
 use super::firmware_limit::{Cause, limit_causes};
 use super::solves::Solves;
 use crate::derived::protection::judge::{Protection, protections};
 use crate::network::layout::{ConductorInfo, Layout};
+use crate::network::state::Case;
 use crate::plan::kinds::scenario::Scenario;
 use crate::plan::model::Plan;
 use crate::plan::wiring::feed::NodeId;
@@ -169,9 +172,10 @@ impl<'a> Context<'a> {
 
     /// How long batteries last.
     pub fn runtimes(&self) -> &[RuntimeRow] {
-        self.derived
-            .runtimes
-            .get_or_init(|| lasting(self.outcomes).flat_map(|case| runtimes(self.plan, case)).collect())
+        self.derived.runtimes.get_or_init(|| {
+            let (plan, cases): (&Plan, Vec<&Case>) = (self.plan, lasting(self.outcomes).collect());
+            cases.into_par_iter().flat_map_iter(|case| runtimes(plan, case)).collect()
+        })
     }
 
     /// Sources that meet others, each at its own worst combination.

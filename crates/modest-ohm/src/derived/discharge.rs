@@ -385,5 +385,8 @@ struct Moment {
 
 /// The lasting scenarios of a review, each once.
 pub(crate) fn lasting(outcomes: &[Outcome]) -> impl Iterator<Item = &Case> {
-    outcomes.iter().filter(|o| o.corner == Corner::Typical && o.case.continuous && !o.case.programming).map(|o| &*o.case)
+    outcomes
+        .iter()
+        .filter(|o| o.corner == Corner::Typical && o.case.continuous && !o.case.programming)
+        .map(|o| &*o.case)
 }

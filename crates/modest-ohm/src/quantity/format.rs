@@ -61,11 +61,20 @@ fn has_prefixes(symbol: &str) -> bool {
 fn plain_of(value: f64, symbol: &str, prefixed: bool) -> String {
     let digits = usual_digits(value, symbol);
     let shown = if symbol == "%" { value * 100.0 } else { value };
-    let exact = (1..=3).find(|n| (round_significant(shown, *n) - shown).abs() <= 1e-9 * shown.abs());
-    match exact {
-        Some(fewer) if value.is_finite() => with_digits(value, symbol, prefixed, fewer),
-        _ => with_digits(value, symbol, prefixed, digits),
+    with_digits(value, symbol, prefixed, fewest_digits(shown).unwrap_or(digits))
+}
+
+/// The digits, up to three, with which a number is itself; `None` where it has more.
+fn fewest_digits(value: f64) -> Option<i32> {
+    if value == 0.0 || !value.is_finite() {
+        return None;
     }
+    let first = value.abs().log10().floor() as i32;
+    let is_whole = |digits: i32| {
+        let scaled = value.abs() * 10f64.powi(digits - 1 - first);
+        (scaled - scaled.round()).abs() <= 1e-9 * scaled
+    };
+    (1..=3).find(|digits| is_whole(*digits))
 }
 
 /// Two numbers of one unit that differ, with as many digits as it takes to see it.

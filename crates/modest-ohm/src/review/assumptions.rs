@@ -1,6 +1,7 @@
 //! assumption-decides: assumed figures that, within their spread, decide whether something is found.
 
 use modest_ohm_solve::solve::Workspace;
+use rayon::prelude::*;
 
 use super::depends::{Depends, Entry};
 use super::measurement::measurement;
@@ -84,9 +85,8 @@ pub(super) fn decided(
         let here = mix.outcome.in_variant(&mix.held, Lift::None, &mut workspace).0;
         places.push(Place::apart(context, mix.held, &here, mix.ends));
     }
-    for place in &mut places {
-        place.entries = depends.judge.standing(place.plan(context.plan), place);
-    }
+    let (judge, plan) = (depends.judge, context.plan);
+    places.par_iter_mut().for_each(|place| place.entries = judge.standing(place.plan(plan), place));
     places.retain(|p| !p.entries.is_empty());
     for place in &mut places {
         let all = search.ends(place.outcomes[0].corner);

@@ -4,6 +4,7 @@
 //! that one state, and what is worse there than in the whole review is confirmed by a plan whose figures are exact.
 
 use modest_ohm_solve::solve::Workspace;
+use rayon::prelude::*;
 
 use crate::checks;
 use crate::derived::context::Context;
@@ -34,12 +35,18 @@ pub(crate) fn worsen<'a>(
     passed: &mut Vec<Passed>,
 ) -> Vec<Combination<'a>> {
     let Some(solved) = context.outcomes.iter().find_map(|o| o.wanted.as_ref().ok()) else { return Vec::new() };
-    let mut workspace = Workspace::default();
     let mut used = Vec::new();
-    for mixed in search.worst(&aims(context.layout, solved)) {
-        let ends = search.ends_in(mixed.outcome);
-        let combination = Combination::of(context, movables, mixed, &ends);
-        let worse = combination.worse(context, findings, &mut workspace);
+    let mixes = search.worst(&aims(context.layout, solved)).into_iter();
+    let mixes: Vec<_> = mixes.map(|mixed| (search.ends_in(mixed.outcome), mixed)).collect();
+    let (plan, layout, outcomes) = (context.plan, context.layout, context.outcomes);
+    let look = |(ends, mixed): (Vec<Option<End>>, Mixed)| {
+        let combination = Combination::of(plan, outcomes, movables, mixed, ends);
+        let (here, found) = combination.look(layout, outcomes);
+        (combination, here, found)
+    };
+    let looked: Vec<_> = mixes.into_par_iter().map(look).collect();
+    for (combination, here, found) in looked {
+        let worse = combination.worse(context, movables, findings, &here, found);
         if worse.is_empty() {
             continue;
         }
@@ -61,8 +68,6 @@ pub(crate) struct Combination<'a> {
     pub outcome: &'a Outcome,
     /// The plan with the figures that differ from the corner held where they are.
     pub held: Plan,
-    /// The plan with every figure that the state depends on held where it is.
-    exact: Plan,
     /// Every figure that differs from the corner, or decides a quantity, with its number.
     figures: Vec<(usize, MixedFigure)>,
     quantities: Vec<Decided>,
@@ -72,23 +77,52 @@ pub(crate) struct Combination<'a> {
 
 impl<'a> Combination<'a> {
     /// `ends` are where the figures are in the corner.
-    fn of(context: &Context<'a>, movables: &[Movable], mixed: Mixed, ends: &[Option<End>]) -> Self {
-        let (mut held, mut exact) = (context.plan.clone(), context.plan.clone());
+    fn of(
+        plan: &Plan,
+        outcomes: &'a [Outcome],
+        movables: &[Movable],
+        mixed: Mixed,
+        mut ends: Vec<Option<End>>,
+    ) -> Self {
         let mut figures: Vec<(usize, MixedFigure)> = Vec::new();
-        let mut ends = ends.to_vec();
+        let mut moves: Vec<(&Movable, End)> = Vec::new();
         for (m, (movable, at)) in movables.iter().zip(&mut ends).enumerate() {
             let Some(end) = at else { continue };
             let differs = mixed.flipped.contains(&m);
             if differs {
                 *end = end.other();
-                held.hold(movable, *end);
+                moves.push((movable, *end));
             }
-            exact.hold(movable, *end);
             let (item, key, value, unit) =
                 (movable.item.clone(), movable.key.clone(), movable.at(*end), movable.ends.2);
             figures.push((m, MixedFigure { item, key, value, unit, differs, decides: false, end: *end }));
         }
-        Self { outcome: &context.outcomes[mixed.outcome], held, exact, figures, quantities: mixed.quantities, ends }
+        let mut held = plan.clone();
+        held.hold_all(&moves);
+        Self { outcome: &outcomes[mixed.outcome], held, figures, quantities: mixed.quantities, ends }
+    }
+
+    /// The plan with every figure that the state depends on held where it is.
+    fn exact(&self, plan: &Plan, movables: &[Movable]) -> Plan {
+        let mut exact = plan.clone();
+        let moves: Vec<(&Movable, End)> =
+            movables.iter().zip(&self.ends).filter_map(|(movable, end)| Some((movable, (*end)?))).collect();
+        exact.hold_all(&moves);
+        exact
+    }
+
+    /// The state with the nominal one beside it, in the plan with these figures held.
+    fn beside(&self, here: Outcome, outcomes: &[Outcome]) -> Vec<Outcome> {
+        let is_typical = |t: &&Outcome| t.corner == Corner::Typical && t.is_case_of(self.outcome);
+        std::iter::once(here).chain(outcomes.iter().find(is_typical).cloned()).collect()
+    }
+
+    /// The combination's state, and what all checks find there.
+    fn look(&self, layout: &Layout, outcomes: &[Outcome]) -> (Vec<Outcome>, Vec<Finding>) {
+        let own = self.outcome.in_variant(&self.held, Lift::None, &mut Workspace::default()).0;
+        let here = self.beside(own, outcomes);
+        let found = checks::found_in_states(&self.held, layout, &here);
+        (here, found)
     }
 
     /// Where the figures are, for a finding: what decides the quantity that it judges comes first.
@@ -112,24 +146,29 @@ impl<'a> Combination<'a> {
     }
 
     /// What the checks find here that is worse than in the review, and that a plan with exact figures shows too.
-    fn worse(&self, context: &Context<'_>, known: &[Finding], workspace: &mut Workspace) -> Vec<Finding> {
+    fn worse(
+        &self,
+        context: &Context<'_>,
+        movables: &[Movable],
+        known: &[Finding],
+        here: &[Outcome],
+        found: Vec<Finding>,
+    ) -> Vec<Finding> {
         let o = self.outcome;
-        let typical = context.outcomes.iter().find(|t| t.corner == Corner::Typical && t.is_case_of(o));
-        let beside = |here: Outcome| -> Vec<Outcome> { std::iter::once(here).chain(typical.cloned()).collect() };
-        let mut in_variant = |plan: &Plan| beside(o.in_variant(plan, Lift::None, workspace).0);
-        let here = in_variant(&self.held);
         let is_new = |f: &Finding| f.corner == Some(o.corner) && f.severity >= Severity::Caution && is_worse(f, known);
-        let mut worse = checks::found_in_states(&self.held, context.layout, &here);
-        worse.retain(is_new);
+        let mut worse: Vec<Finding> = found.into_iter().filter(is_new).collect();
         if worse.is_empty() {
             return worse;
         }
+        let (plan, layout, outcomes) = (context.plan, context.layout, context.outcomes);
         // What is found for want of the other scenarios is found in the corner as well.
         let codes: Vec<&str> = worse.iter().map(|f| f.code).collect();
-        let before = checks::found_in(context.plan, context.layout, &beside(o.clone()), &codes);
-        let exact = in_variant(&self.exact);
+        let before = checks::found_in(plan, layout, &self.beside(o.clone(), outcomes), &codes);
+        let exact = self.exact(plan, movables);
+        let own = o.in_variant(&exact, Lift::None, &mut Workspace::default()).0;
+        let there = self.beside(own, outcomes);
         let is_shown = |f: &Finding| {
-            let found = checks::found_in(&self.exact, context.layout, &exact, &[f.code]);
+            let found = checks::found_in(&exact, layout, &there, &[f.code]);
             found.iter().any(|g| g.subject == f.subject && g.severity >= f.severity)
         };
         let is_among = |f: &Finding, all: &[Finding]| all.iter().any(|g| g.code == f.code && g.subject == f.subject);
@@ -137,7 +176,7 @@ impl<'a> Combination<'a> {
         // overloaded anyway.
         worse.retain(|f| is_among(f, known) || !is_among(f, &before));
         worse.retain(|f| is_worse(f, &before) && is_shown(f));
-        worse.into_iter().map(|f| self.with_fixes(context, f, &here)).collect()
+        worse.into_iter().map(|f| self.with_fixes(context, f, here)).collect()
     }
 
     /// The same finding with the fixes that its check looks for.

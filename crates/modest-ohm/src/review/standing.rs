@@ -86,7 +86,8 @@ impl Judge<'_> {
     /// A plan with figures moved.
     pub fn moved(&self, plan: &Plan, moves: &Moves) -> Plan {
         let mut plan = plan.clone();
-        moves.iter().for_each(|(m, end)| plan.hold(&self.movables[*m], *end));
+        let moves: Vec<(&Movable, End)> = moves.iter().map(|(m, end)| (&self.movables[*m], *end)).collect();
+        plan.hold_all(&moves);
         plan
     }
 

@@ -95,6 +95,20 @@ impl Plan {
         self.each_of(movable, &mut |figure| figure.hold(end));
     }
 
+    /// Holds several figures, each at one end of its spread.
+    pub(crate) fn hold_all(&mut self, these: &[(&Movable, End)]) {
+        let places = these.iter().flat_map(|(movable, end)| movable.places.iter().map(|place| (*place, *end)));
+        let mut places: Vec<(usize, End)> = places.collect();
+        places.sort_unstable();
+        let (mut places, mut number) = (places.into_iter().peekable(), 0);
+        self.each_figure(&mut |_, _, figure| {
+            while let Some((_, end)) = places.next_if(|(place, _)| *place == number) {
+                figure.hold(end);
+            }
+            number += 1;
+        });
+    }
+
     /// Holds a figure at a share of its spread: 0 is the low end, 1 the high one.
     #[cfg(test)]
     pub(crate) fn put(&mut self, movable: &Movable, share: f64) {
