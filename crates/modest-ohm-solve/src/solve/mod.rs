@@ -68,6 +68,23 @@ pub fn solve(net: &Network, limits: Limits, workspace: &mut Workspace) -> Result
     Ok(run.solution(false))
 }
 
+/// As [`solve`], where a similar network is solved: what that learnt on the way from the unloaded state shortens the way
+/// of this one.
+///
+/// # Errors
+/// As [`solve`].
+pub fn solve_like(
+    net: &Network,
+    limits: Limits,
+    like: &Solution,
+    workspace: &mut Workspace,
+) -> Result<Solution, SolveError> {
+    let mut run = Run::new(net, limits.sources_limit, workspace);
+    run.learn_from(like);
+    run.solve_at(limits.power_scale)?;
+    Ok(run.solution(false))
+}
+
 /// As [`solve`], with every pixel's voltage.
 ///
 /// # Errors

@@ -7,7 +7,10 @@
 //! them. What does not come down in one go is followed as the demands grow; where no growth is possible any more the
 //! feed collapses, and the scale reached is what it can deliver.
 
+use std::sync::Arc;
+
 use super::newton::SETTLED;
+use super::resume::Rest;
 use super::run::{Mode, Power, Run, Saved};
 use super::{Solution, SolveError};
 use crate::network::Law;
@@ -27,9 +30,25 @@ const MOST_TRIALS: usize = 60;
 impl Run<'_> {
     /// The network without constant power, every source that can give ready to.
     fn unpowered(&mut self) -> Result<(), SolveError> {
-        if self.start().and_then(|()| self.settle(Power::Off)).is_err() {
+        let rest = self.rest.take();
+        let known = rest.as_deref();
+        if let Some(rest) = known {
+            self.at.modes.clone_from(&rest.unloaded);
+        }
+        let started = self.start();
+        let unloaded = self.at.modes.clone();
+        if let Some(rest) = known {
+            self.at.modes.clone_from(&rest.unpowered);
+        }
+        if started.and_then(|()| self.settle(Power::Off)).is_err() {
+            if known.is_some() {
+                // Without a hint.
+                self.reset();
+                return self.unpowered();
+            }
             self.settle_gently()?;
         }
+        self.rest = Some(Arc::new(Rest { unloaded, unpowered: self.at.modes.clone() }));
         // On the way a source may have been kept from giving by what has been kept from giving itself since, and stand
         // at voltage that only leaks hold: each gets another try.
         let settled = self.save();

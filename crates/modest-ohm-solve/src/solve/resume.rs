@@ -6,6 +6,8 @@
 //! put into the inputs of constant power raises the voltage of all of them (Berman and Plemmons, "Nonnegative Matrices
 //! in the Mathematical Sciences", chapter 6, condition I28). One substitution with the factors at hand shows it.
 
+use std::sync::Arc;
+
 use super::chains::Chain;
 use super::run::{Mode, Power, Run};
 use super::solution::Solution;
@@ -25,6 +27,18 @@ pub(crate) struct State {
     pub(super) pixels: Vec<Vec<f64>>,
     /// The order in which its tangent network was solved.
     pub(super) order: Option<Template>,
+    /// What sources and diodes do without constant power, where the network has been solved from there.
+    pub(super) rest: Option<Arc<Rest>>,
+}
+
+/// Modes on the way up from nothing. They only shorten it: without constant power a network has one state, whatever it is
+/// searched from.
+#[derive(Debug)]
+pub(super) struct Rest {
+    /// Nothing draws current.
+    pub unloaded: Vec<Mode>,
+    /// Everything draws but constant power.
+    pub unpowered: Vec<Mode>,
 }
 
 impl Run<'_> {
@@ -34,6 +48,7 @@ impl Run<'_> {
         State {
             modes: self.at.modes.clone(),
             order: self.workspace.factors.template().cloned(),
+            rest: self.rest.clone(),
             pixels: if pixels <= MOST_PIXELS { self.ladders.iter().map(|l| l.v.clone()).collect() } else { Vec::new() },
         }
     }
@@ -52,11 +67,25 @@ impl Run<'_> {
         found && self.limited().next().is_none()
     }
 
-    /// Takes over a solution's point; false where the networks differ in more than figures.
-    pub(super) fn start_from(&mut self, start: &Solution) -> bool {
-        let same = start.potential.len() == self.net.vertices
+    /// Whether a solution is of a network with the same parts.
+    fn is_like(&self, start: &Solution) -> bool {
+        start.potential.len() == self.net.vertices
             && start.state.modes.len() == self.net.branches.len()
             && start.alive == self.islands.vertex
+    }
+
+    /// Takes over from a similar network what shortens the way from the unloaded one, and changes nothing else.
+    pub(super) fn learn_from(&mut self, like: &Solution) {
+        if self.is_like(like) {
+            self.rest.clone_from(&like.state.rest);
+            self.workspace.factors.offer(like.state.order.as_ref());
+        }
+    }
+
+    /// Takes over a solution's point; false where the networks differ in more than figures.
+    pub(super) fn start_from(&mut self, start: &Solution) -> bool {
+        self.learn_from(start);
+        let same = self.is_like(start)
             && start.state.pixels.len() == self.ladders.len()
             && self.ladders.iter().zip(&start.state.pixels).all(|(ladder, v)| ladder.v.len() == v.len());
         if !same {
@@ -65,7 +94,6 @@ impl Run<'_> {
         self.at.potential.clone_from(&start.potential);
         self.at.current.clone_from(&start.current);
         self.at.modes.clone_from(&start.state.modes);
-        self.workspace.factors.offer(start.state.order.as_ref());
         for (ladder, v) in self.ladders.iter_mut().zip(&start.state.pixels) {
             ladder.v.clone_from(v);
         }

@@ -5,6 +5,7 @@ use std::sync::Arc;
 use super::chains::Chain;
 use super::islands::Islands;
 use super::ladder::LadderState;
+use super::resume::Rest;
 use super::shape::{Shape, Shapes, Unknowns};
 use super::solution::{PieceFlow, Solution, StripSolution};
 use super::sparse::{Factors, System};
@@ -87,6 +88,8 @@ pub(super) struct Run<'a> {
     pub has_power: bool,
     /// Conductance of what blocks or is at its limit.
     pub leak: f64,
+    /// Of a similar network; of this one once it has been solved from the unloaded state.
+    pub rest: Option<Arc<Rest>>,
     pub workspace: &'a mut Workspace,
 }
 
@@ -124,6 +127,7 @@ impl<'a> Run<'a> {
             unloaded: vec![0.0; branches],
             has_power,
             leak: LIMIT_SIEMENS,
+            rest: None,
             islands,
             workspace,
         }

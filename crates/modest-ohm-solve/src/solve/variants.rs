@@ -1,6 +1,6 @@
 //! Random networks and their neighbours: warm starts against cold ones, derivatives against differences.
 
-use super::{Limits, Measure, Solution, SolveError, Tangent, Workspace, solve, solve_from};
+use super::{Limits, Measure, Solution, SolveError, Tangent, Workspace, solve, solve_from, solve_like};
 use crate::network::{Branch, Clamp, Ladder, Law, Lies, Network, PixelLaw, Port};
 
 /// More of them on demand.
@@ -256,20 +256,24 @@ fn warm_starts_agree_with_cold_ones() {
             let share = [0.02, 0.1, 0.3, 0.6][dice.pick(4)];
             let other = moved(&net, share, &mut dice);
             let warm = solve_from(&other, limits, &start, &mut workspace);
+            let like = solve_like(&other, limits, &start, &mut workspace);
             let cold = solve(&other, limits, &mut workspace);
             compared += 1;
-            match (warm, cold) {
-                (Ok(warm), Ok(cold)) => {
-                    let worst = |a: &[f64], b: &[f64]| a.iter().zip(b).map(|(a, b)| (a - b).abs()).fold(0.0, f64::max);
-                    let apart = worst(&warm.potential, &cold.potential).max(worst(&warm.current, &cold.current));
-                    assert!(apart < 1e-6, "{compared}: {apart}\n{other:#?}");
-                }
-                (Err(warm), Err(cold)) => {
-                    assert_eq!(warm, cold);
-                    far += 1;
-                }
-                (warm, cold) => {
-                    panic!("{compared}: warm {:?}, cold {:?}\n{other:#?}", warm.err(), cold.err())
+            for pair in [(warm, cold.clone()), (like, cold)] {
+                match pair {
+                    (Ok(warm), Ok(cold)) => {
+                        let worst =
+                            |a: &[f64], b: &[f64]| a.iter().zip(b).map(|(a, b)| (a - b).abs()).fold(0.0, f64::max);
+                        let apart = worst(&warm.potential, &cold.potential).max(worst(&warm.current, &cold.current));
+                        assert!(apart < 1e-6, "{compared}: {apart}\n{other:#?}");
+                    }
+                    (Err(warm), Err(cold)) => {
+                        assert_eq!(warm, cold);
+                        far += 1;
+                    }
+                    (warm, cold) => {
+                        panic!("{compared}: warm {:?}, cold {:?}\n{other:#?}", warm.err(), cold.err())
+                    }
                 }
             }
         }

@@ -3,7 +3,7 @@
 use std::sync::{Arc, Mutex, PoisonError};
 
 use modest_ohm_solve::network::{Law, Network};
-use modest_ohm_solve::solve::{Limits, Workspace, solve, solve_from};
+use modest_ohm_solve::solve::{Limits, Workspace, solve, solve_from, solve_like};
 
 use super::collapsed::collapsed;
 use super::on_demand::OnDemand;
@@ -128,19 +128,20 @@ impl Outcome {
     }
 }
 
-/// A network solved from a start; where it is the very one of `same` that is its solution.
+/// A network solved from a start; where it is the very one of `like` that is its solution.
 fn snapshot(
     (net, layout): (Network, Arc<Layout>),
     limits: Limits,
-    same: Option<&Solved>,
+    like: Option<&Solved>,
     start: Option<&Solved>,
     workspace: &mut Workspace,
 ) -> Solved {
-    if let Some(Ok(same)) = same.filter(|s| s.as_ref().is_ok_and(|s| s.is_of(&net, limits))) {
+    if let Some(Ok(same)) = like.filter(|s| s.as_ref().is_ok_and(|s| s.is_of(&net, limits))) {
         return Ok(same.clone());
     }
-    let solution = match start {
-        Some(Ok(start)) => solve_from(&net, limits, &start.solution, workspace)?,
+    let solution = match (start, like) {
+        (Some(Ok(start)), _) => solve_from(&net, limits, &start.solution, workspace)?,
+        (_, Some(Ok(like))) => solve_like(&net, limits, &like.solution, workspace)?,
         _ => solve(&net, limits, workspace)?,
     };
     Ok(Snapshot::new(net, limits, solution, layout))
