@@ -188,15 +188,18 @@ impl Run<'_> {
             for m in &chain.members {
                 self.next.1[m.branch] = if m.forwards { amps } else { -amps };
             }
-            let demand = chain.demand.unwrap_or(chain.members.len());
+            // From both ends to the demand, or to the largest resistance: that takes what rounding leaves.
+            let slope = |n: &usize| self.drop_of(&chain.members[*n]).slope;
+            let largest = || (0..chain.members.len()).max_by(|a, b| slope(a).total_cmp(&slope(b)));
+            let last = chain.demand.or_else(largest).unwrap_or(0);
             let mut volts = self.next.0[chain.from];
-            for m in &chain.members[..demand.min(chain.members.len() - 1)] {
+            for m in &chain.members[..last] {
                 let drop = self.drop_of(m);
                 volts -= drop.slope * amps + drop.volts;
                 self.next.0[m.next] = volts;
             }
             let mut volts = self.next.0[chain.to];
-            for n in (demand + 1..chain.members.len()).rev() {
+            for n in (last + 1..chain.members.len()).rev() {
                 let drop = self.drop_of(&chain.members[n]);
                 volts += drop.slope * amps + drop.volts;
                 self.next.0[chain.members[n - 1].next] = volts;

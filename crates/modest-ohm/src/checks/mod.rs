@@ -114,7 +114,7 @@ fn run_some(context: &Context<'_>, wanted: impl Fn(&Check) -> bool) -> Vec<Findi
 /// What one check finds in a variant, with the fixes that it looks for.
 pub(crate) fn found_with_fixes(plan: &Plan, layout: &Layout, outcomes: &[Outcome], code: &'static str) -> Vec<Finding> {
     let context = &Context::new(plan, layout, outcomes);
-    let mut sink = Sink::of_findings();
+    let mut sink = Sink::default();
     sink.code = code;
     if let Some(check) = of(code) {
         (check.run)(context, &mut sink);

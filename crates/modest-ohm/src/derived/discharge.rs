@@ -82,8 +82,8 @@ const NO_LOAD_A: f64 = 1e-6;
 /// More steps than any discharge takes that comes to an end.
 const MOST_STEPS: usize = 400;
 
-/// Steps that are enough to know the mean current, on which only the charge depends.
-const ROUGH_STEPS: f64 = 5.0;
+/// This share of the steps is enough to know the mean current, on which only the charge depends.
+const ROUGH: f64 = 0.25;
 
 /// Seconds, charges left, what ended it, coulombs taken.
 type March = (f64, Vec<f64>, DischargeEnd, Vec<f64>);
@@ -166,12 +166,15 @@ impl Discharge<'_> {
         // The charge depends on the mean current, which is known at the end: once more with that.
         let mut mean: Vec<f64> = first.amps;
         let mut rows = Vec::new();
-        let fine = steps(self.plan);
-        for steps in [fine.min(ROUGH_STEPS), fine] {
+        // Two batteries on one rail take turns: each step follows what they give at its start.
+        let fine = steps(self.plan) * if self.batteries.len() > 1 { 2.0 } else { 1.0 };
+        for (steps, crossing) in [(ROUGH * fine, 0.1), (fine, 1e-4)] {
             if mean.iter().all(|a| *a <= NO_LOAD_A) {
                 return Vec::new();
             }
-            let Some((seconds, charges, end, taken)) = self.march(&full, &mean, steps) else { return Vec::new() };
+            let Some((seconds, charges, end, taken)) = self.march(&full, &mean, steps, crossing) else {
+                return Vec::new();
+            };
             rows = self.rows(seconds, &charges, &end);
             if seconds > 0.0 {
                 mean = taken.iter().map(|coulombs| coulombs / seconds).collect();
@@ -194,8 +197,9 @@ impl Discharge<'_> {
         self.batteries.iter().zip(charges).map(row).collect()
     }
 
-    /// From full to the first stop by the midpoint rule; nothing where the batteries come to give nothing.
-    fn march(&mut self, full: &[f64], mean: &[f64], steps: f64) -> Option<March> {
+    /// From full to the first stop by the midpoint rule, the last step to `crossing` of itself; nothing where the batteries
+    /// come to give nothing.
+    fn march(&mut self, full: &[f64], mean: &[f64], steps: f64, crossing: f64) -> Option<March> {
         let coulombs: Vec<f64> = self
             .batteries
             .iter()
@@ -238,7 +242,7 @@ impl Discharge<'_> {
             let there = self.at(&after(1.0, &rates));
             let share = match &there {
                 Ok(there) if there.stopped.is_none() => 1.0,
-                _ => self.crossing(if steps > ROUGH_STEPS { 1e-3 } else { 0.1 }, |share| after(share, &rates)),
+                _ => self.crossing(crossing, |share| after(share, &rates)),
             };
             let next = after(share, &rates);
             seconds += share * dt;

@@ -177,13 +177,20 @@ impl Draft {
         self
     }
 
-    /// The finding, under the code of its check.
-    pub fn finish(self, code: &'static str) -> Finding {
+    /// The finding, under the code of its check, as long as nobody reads it.
+    pub fn finish_unread(self, code: &'static str) -> Finding {
         let mut finding = Finding { code, ..self.finding };
         let others = self.also_on.into_iter().map(|(subject, severity)| Consequence { code, subject, severity });
         finding.also.splice(0..0, others);
+        finding
+    }
+
+    /// The finding, under the code of its check.
+    pub fn finish(self, code: &'static str) -> Finding {
+        let beside = self.beside;
+        let mut finding = self.finish_unread(code);
         tell_apart(&mut finding);
-        if let Some((worst, typical)) = self.beside {
+        if let Some((worst, typical)) = beside {
             say_both(&mut finding, worst, typical);
         }
         finding.cures.iter_mut().for_each(|fix| *fix = sentence(fix));

@@ -12,18 +12,19 @@ pub(crate) struct Sink {
     pub code: &'static str,
     findings: Vec<Finding>,
     passed: Vec<Passed>,
-    /// Only what is found is asked for.
+    /// Only what is found is asked for, and nobody reads it.
     only_finds: bool,
 }
 
 impl Sink {
-    /// A sink that lets go of what passes.
+    /// A sink that lets go of what passes, and of the last touches to what people read.
     pub fn of_findings() -> Self {
         Self { only_finds: true, ..Self::default() }
     }
 
     pub fn find(&mut self, draft: Draft) {
-        self.findings.push(draft.finish(self.code));
+        let finding = if self.only_finds { draft.finish_unread(self.code) } else { draft.finish(self.code) };
+        self.findings.push(finding);
     }
 
     /// True if the running check has given advice already: further advice joins that line.

@@ -8,6 +8,7 @@ use rayon::prelude::*;
 
 use crate::checks;
 use crate::derived::context::Context;
+use crate::findings::draft::sentence;
 use crate::findings::finding::{Finding, Passed};
 use crate::findings::mix::{Mix, MixedFigure};
 use crate::network::layout::Layout;
@@ -183,7 +184,7 @@ impl<'a> Combination<'a> {
     fn with_fixes(&self, context: &Context<'_>, f: Finding, here: &[Outcome]) -> Finding {
         let full = checks::found_with_fixes(&self.held, context.layout, here, f.code);
         let same = full.into_iter().find(|g| g.subject == f.subject && g.severity == f.severity);
-        let f = same.unwrap_or(f);
+        let f = same.unwrap_or_else(|| Finding { cures: f.cures.iter().map(|cure| sentence(cure)).collect(), ..f });
         Finding { mix: Some(self.mix_of(&f)), ..f }
     }
 }

@@ -42,7 +42,7 @@ impl Factors {
         match (0..self.orders.len()).find(|n| self.orders[*n].order.refactor(system)) {
             Some(n) => self.orders[..=n].rotate_right(1),
             None => {
-                let kept = self.from_offered(system).map_or_else(|| Kept::of(system), Ok)?;
+                let kept = self.take_offered(system).map_or_else(|| Kept::of(system), Ok)?;
                 self.orders.truncate(MOST_ORDERS - 1);
                 self.orders.insert(0, kept);
             }
@@ -56,7 +56,7 @@ impl Factors {
         self.offered = template.filter(|t| !is_known(t)).cloned();
     }
 
-    fn from_offered(&mut self, system: &System) -> Option<Kept> {
+    fn take_offered(&mut self, system: &System) -> Option<Kept> {
         let template = self.offered.take().filter(|t| t.0.rows.fits(system))?;
         let mut order = Order::clone(&template.0);
         order.refactor(system).then_some(Kept { order, template })
