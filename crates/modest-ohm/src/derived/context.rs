@@ -16,7 +16,7 @@ use crate::plan::model::Plan;
 use crate::plan::wiring::feed::NodeId;
 use crate::quantity::figure::{Corner, Role};
 use crate::solved::heat::air_of_run_c;
-use crate::solved::outcome::{Lift, Outcome, Snapshot, solve_all};
+use crate::solved::outcome::{Lift, Outcome, Snapshot, solve_near};
 use crate::topology::rail::nominal_volts;
 use crate::topology::run::Run;
 
@@ -141,6 +141,11 @@ impl<'a> Context<'a> {
         Self { about: Some(parts), ..self }
     }
 
+    /// Whether somebody reads what is found, and not only how bad it is.
+    pub fn is_read(&self) -> bool {
+        self.about.is_none()
+    }
+
     /// Whether a part is asked about.
     pub fn asks(&self, part: &str) -> bool {
         self.about.is_none_or(|parts| parts.contains(&part))
@@ -166,8 +171,10 @@ impl<'a> Context<'a> {
 
     /// A variant of the plan, solved; `None` once one review has tried enough of them.
     pub fn trial(&self, variant: &Plan) -> Option<(Arc<Layout>, Vec<Outcome>)> {
-        self.may_try(self.outcomes.len() + self.at_once.len() + self.programming.len())
-            .then(|| solve_all(variant, Lift::None))
+        self.may_try(self.outcomes.len() + self.at_once.len() + self.programming.len()).then(|| {
+            let near: Vec<Outcome> = self.all_outcomes().cloned().collect();
+            solve_near(variant, Lift::None, &near)
+        })
     }
 
     /// How long batteries last.

@@ -202,7 +202,7 @@ pub(crate) fn still_found(plan: &Plan, lift: Lift, layout: &Layout, outcomes: &[
         let here = o.in_variant(&held, lift, &mut workspace).0;
         let typical = outcomes.iter().find(|t| t.corner == Corner::Typical && t.is_case_of(o)).cloned();
         let states: Vec<Outcome> = std::iter::once(here).chain(typical).collect();
-        found.extend(checks::found_in(&held, layout, &states, &[f.code]));
+        found.extend(checks::found_of(&held, layout, &states, &[f.code], &[f.subject.as_str()]));
         if found.iter().any(is_it) {
             break;
         }

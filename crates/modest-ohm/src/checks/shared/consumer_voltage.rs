@@ -125,7 +125,7 @@ pub(crate) fn judge(context: &Context<'_>, sink: &mut Sink, c: &Consumer<'_>, wh
     let low = context.worst_actual(stands, |o, s| c.lowest(o, s).map(|v| -v));
     // What its own stage takes from it is reported of the stage; that its rail could never do, of that.
     let by_stage = matches!(c.at, Where::Load(i) if stage_is_why(context, i) || on_low_logic(context.plan, i));
-    let over = high.as_ref().and_then(|high| too_high(c, high));
+    let over = high.as_ref().and_then(|high| too_high(context, c, high));
     let under = low.as_ref().filter(|_| !by_stage).and_then(|low| too_low(context, c, low));
     let collapses = context.outcomes.iter().any(|o| o.is_down(c.hangs_on));
     let sound = context.all_actual() && !collapses && over.is_none() && under.is_none() && !by_stage;
@@ -175,13 +175,18 @@ fn on_wrong_rail(context: &Context<'_>, c: &Consumer<'_>, wrong: &WrongRail) -> 
     Some((severity, draft))
 }
 
+/// Words, where somebody reads them: a variant is asked about many consumers at once.
+fn said(context: &Context<'_>, words: impl FnOnce() -> String) -> String {
+    if context.is_read() { words() } else { String::new() }
+}
+
 /// More than it stands, or than is recommended.
-fn too_high(c: &Consumer<'_>, high: &Worst) -> Option<(Severity, Draft)> {
+fn too_high(context: &Context<'_>, c: &Consumer<'_>, high: &Worst) -> Option<(Severity, Draft)> {
     let volts = Volts::new(high.value);
     if let Some(a) = c.absolute.as_ref().filter(|a| exceeds(high.value, a.typical.get())) {
         let most = c.recommended.as_ref().map_or(a.typical, |r| if r.high < a.typical { r.high } else { a.typical });
         let draft = Draft::danger((&c.name, c.declared.span))
-            .says(format!("{} `{}` is at {volts}; absolute maximum {}", c.what, c.name, a.typical))
+            .says(said(context, || format!("{} `{}` is at {volts}; absolute maximum {}", c.what, c.name, a.typical)))
             .judged("voltage", volts)
             .at_most("maximum", a.typical, &a.origin)
             .cure(format!("supply it with {most} or less"));
@@ -193,7 +198,9 @@ fn too_high(c: &Consumer<'_>, high: &Worst) -> Option<(Severity, Draft)> {
     // A twentieth above a range is what every source's tolerance makes of it.
     let severity = if at_most(lasting, NEARLY * r.high.get()) { Severity::Advisory } else { c.above };
     let draft = Draft::of(severity, (&c.name, c.declared.span))
-        .says(format!("{} `{}` is at {volts}, above the recommended {} .. {}", c.what, c.name, r.low, r.high))
+        .says(said(context, || {
+            format!("{} `{}` is at {volts}, above the recommended {} .. {}", c.what, c.name, r.low, r.high)
+        }))
         .judged("voltage", volts)
         .at_most("recommended", r.high, &r.origin)
         .cure("lower the supply voltage");
@@ -209,21 +216,23 @@ fn too_low(context: &Context<'_>, c: &Consumer<'_>, low: &Worst) -> Option<(Seve
         let usual = lead.as_ref().is_some_and(|l| !clearly_below(volts.get() + l.gains_v, m.typical.get()));
         let severity = if usual { Severity::Caution } else { Severity::Fault };
         let mut draft = Draft::of(severity, (&c.name, c.declared.span))
-            .says(format!("{} `{}` is at {volts}; needs {}", c.what, c.name, m.typical))
+            .says(said(context, || format!("{} `{}` is at {volts}; needs {}", c.what, c.name, m.typical)))
             .judged("voltage", volts)
             .at_least("minimum", m.typical, &m.origin);
         draft = match lead {
             Some(lead) => draft.given("cable_resistance", lead.ohms.high, &lead.ohms.origin).cure(lead.cure),
-            None => draft.cure(more_volts(context, c, low, m.typical)),
+            None => draft.cure(said(context, || more_volts(context, c, low, m.typical))),
         };
         return Some((severity, draft.at(low)));
     }
     let volts = Volts::new(volts.get() * c.lasting.low);
     let r = c.recommended.as_ref().filter(|r| clearly_below(volts.get(), r.low.get()))?;
     let draft = Draft::caution((&c.name, c.declared.span))
-        .says(format!("{} `{}` is at {volts}, below the recommended {} .. {}", c.what, c.name, r.low, r.high))
+        .says(said(context, || {
+            format!("{} `{}` is at {volts}, below the recommended {} .. {}", c.what, c.name, r.low, r.high)
+        }))
         .judged("voltage", volts)
         .at_least("recommended", r.low, &r.origin)
-        .cure(more_volts(context, c, low, r.low));
+        .cure(said(context, || more_volts(context, c, low, r.low)));
     Some((Severity::Caution, draft.at(low)))
 }
