@@ -31,11 +31,11 @@ pub(crate) struct Context<'a> {
     /// Those in which a board is plugged into a computer for a while.
     pub programming: &'a [Outcome],
     derived: Arc<Derived>,
-    /// Solves that are left to try; counted when they are first asked for.
+    /// Solves that are left to try; counted at first use.
     trials: Cell<Option<usize>>,
     /// False where only what is found matters, and no fix is looked for.
     pub proposes: bool,
-    /// The parts that are asked about; `None` for all.
+    /// The parts to judge; `None` for all.
     about: Option<&'a [&'a str]>,
 }
 
@@ -135,18 +135,18 @@ impl<'a> Context<'a> {
         context
     }
 
-    /// As it is, asked for verdicts on some parts only. What a check finds of others may be missing, and so may what it
-    /// says of a verdict beside it. States are looked at no more than the verdicts need.
+    /// The same context for verdicts on some parts only: findings of other parts may be missing, and so may everything
+    /// that a finding adds to its verdict. Only the states that the verdicts need are solved.
     pub fn about(self, parts: &'a [&'a str]) -> Self {
         Self { about: Some(parts), ..self }
     }
 
-    /// Whether somebody reads what is found, and not only how bad it is.
+    /// False where only the verdicts count, and nobody reads the findings.
     pub fn is_read(&self) -> bool {
         self.about.is_none()
     }
 
-    /// Whether a part is asked about.
+    /// Whether a part is to be judged.
     pub fn asks(&self, part: &str) -> bool {
         self.about.is_none_or(|parts| parts.contains(&part))
     }

@@ -12,12 +12,12 @@ pub(crate) struct Sink {
     pub code: &'static str,
     findings: Vec<Finding>,
     passed: Vec<Passed>,
-    /// Only what is found is asked for, and nobody reads it.
+    /// Only verdicts count: passes are dropped, and nobody reads the findings.
     only_finds: bool,
 }
 
 impl Sink {
-    /// A sink that lets go of what passes, and of the last touches to what people read.
+    /// A sink for verdicts only.
     pub fn of_findings() -> Self {
         Self { only_finds: true, ..Self::default() }
     }

@@ -97,8 +97,8 @@ impl Judge<'_> {
         Variant { plan, workspace: Arc::clone(workspace), known: Vec::new() }
     }
 
-    /// Which entries of a place still stand with figures moved. What stands without the nominal state beside it is not
-    /// looked at with it.
+    /// Which entries of a place still stand with figures moved. A finding in the state by itself is taken to hold beside
+    /// the nominal one too, unless its check says otherwise.
     pub fn standing_with(&self, place: &Place, moves: &Moves, variant: &mut Variant) -> Vec<usize> {
         let corner = place.outcomes[0].corner;
         // In the corner of the state a figure may be at that end already.

@@ -1,4 +1,4 @@
-//! What is asked of one state by itself, against the same state with all that it is held against.
+//! Verdicts on one state by itself, against those with its companions.
 
 use std::collections::BTreeSet;
 use std::path::Path;
@@ -34,7 +34,7 @@ fn plans() -> Vec<Plan> {
 }
 
 /// A check that makes a finding milder, or leaves it out, for what the nominal state shows has to say so
-/// (`beside_nominal`): of the others a finding that stands without that state is not looked at with it.
+/// (`beside_nominal`): for the others a finding in a state by itself is taken to hold beside the nominal one too.
 #[test]
 fn what_stands_without_the_nominal_state_stands_beside_it() {
     let solved = |c: &&Check| c.solves == Solves::Nothing;

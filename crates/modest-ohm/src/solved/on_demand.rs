@@ -1,4 +1,4 @@
-//! A solved state that is worked out when it is first looked at.
+//! A state that is solved at first use.
 
 use std::fmt;
 use std::ops::Deref;

@@ -1,4 +1,4 @@
-//! One scenario in one corner: its three states, at once or each when it is looked at.
+//! One scenario in one corner: its three states, solved at once or each at first use.
 
 use std::sync::{Arc, Mutex, PoisonError};
 
@@ -104,7 +104,7 @@ impl Outcome {
         Question { plan, case: &self.case, corner: self.corner, lift, near: Some(self) }.solve(workspace)
     }
 
-    /// As [`in_variant`](Self::in_variant), each state when it is first looked at.
+    /// As [`in_variant`](Self::in_variant), each state solved at first use.
     pub fn in_variant_later(&self, plan: &Arc<Plan>, workspace: &SharedWorkspace) -> Self {
         let of = Variant { plan: Arc::clone(plan), near: self.clone(), workspace: Arc::clone(workspace) };
         let of = Arc::new(of);

@@ -175,7 +175,7 @@ fn on_wrong_rail(context: &Context<'_>, c: &Consumer<'_>, wrong: &WrongRail) -> 
     Some((severity, draft))
 }
 
-/// Words, where somebody reads them: a variant is asked about many consumers at once.
+/// The words, unless the verdict alone counts: variants are judged by the hundred.
 fn said(context: &Context<'_>, words: impl FnOnce() -> String) -> String {
     if context.is_read() { words() } else { String::new() }
 }
