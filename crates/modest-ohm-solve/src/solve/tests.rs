@@ -135,3 +135,43 @@ fn two_pixels_by_hand() {
     assert_eq!((l.lowest.1, l.below_full), (1, 0));
     assert!((l.ports[0].feed_a - 2.0).abs() < 1e-12 && (l.ports[0].return_a + 2.0).abs() < 1e-12);
 }
+
+/// 12 V over a joint of 1 nΩ, 0.1 Ω, a load, 0.4 Ω drawn against the current, and 0.2 Ω back, with a second load on the
+/// vertex behind the joint: i = 12/(R + 0.7), and each potential by hand.
+#[test]
+fn elements_in_series_have_one_current() {
+    let wire = |ohms| Law::Conductor { ohms, rise: 0.0, ampacity: f64::INFINITY };
+    let branch = |from, to, law| Branch { from, to, law };
+    let source = Law::Source { emf: 12.0, ohms: 0.0, limit: f64::INFINITY, sinks: false };
+    for ohms in [1e-3, 5.3, 1e6] {
+        let net = Network {
+            vertices: 6,
+            branches: vec![
+                branch(0, 1, source.clone()),
+                branch(1, 2, wire(1e-9)),
+                branch(2, 3, wire(0.1)),
+                branch(3, 4, Law::Resistive { siemens: 1.0 / ohms }),
+                // Its current counts the other way.
+                branch(5, 4, wire(0.4)),
+                branch(5, 0, wire(0.2)),
+                branch(2, 0, Law::ConstantCurrent { amps: 1.0, knee: 1.0 }),
+            ],
+            source_minus: vec![0],
+            supplies: vec![0],
+            ..Network::default()
+        };
+        let mut workspace = Workspace::default();
+        assert_eq!(Run::new(&net, true, &mut workspace).chains.len(), 1);
+        let s = solve(&net, Limits::IN_FORCE, &mut workspace).unwrap();
+        let i = 12.0 / (ohms + 0.7);
+        let potentials = [0.0, 12.0, 12.0, 12.0 - 0.1 * i, 0.6 * i, 0.2 * i];
+        for (v, (got, want)) in s.potential.iter().zip(potentials).enumerate() {
+            assert!((got - want).abs() < 1e-7, "{ohms} Ω, vertex {v}: {got} V, by hand {want} V");
+        }
+        for (b, (got, want)) in s.current.iter().zip([i + 1.0, i + 1.0, i, i, -i, i, 1.0]).enumerate() {
+            assert!((got - want).abs() < 1e-7 * (1.0 + want.abs()), "{ohms} Ω, branch {b}: {got} A, by hand {want} A");
+        }
+        let (left, excused) = s.imbalance(&net);
+        assert!(left <= excused, "{left} A of {excused} A");
+    }
+}
