@@ -177,7 +177,7 @@ impl Draft {
         self
     }
 
-    /// The finding, under the code of its check, as long as nobody reads it.
+    /// The finding, under the code of its check, its text unfinished: for verdicts that nobody reads.
     pub fn finish_unread(self, code: &'static str) -> Finding {
         let mut finding = Finding { code, ..self.finding };
         let others = self.also_on.into_iter().map(|(subject, severity)| Consequence { code, subject, severity });

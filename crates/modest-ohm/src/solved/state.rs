@@ -66,9 +66,7 @@ impl Question<'_> {
         let limited = snapshot((net, layout), Limits::IN_FORCE, near, None, workspace);
         Some(limited.map(|s| Snapshot { down: collapsed(self.plan, &s).into(), ..s }))
     }
-}
 
-impl Question<'_> {
     /// The three states.
     pub fn solve(&self, workspace: &mut Workspace) -> (Outcome, Arc<Layout>) {
         let built = self.built(Boards::Mean);
@@ -80,17 +78,17 @@ impl Question<'_> {
     }
 }
 
-/// A workspace that states share which are solved later.
+/// A workspace shared by states that are solved later.
 pub(crate) type SharedWorkspace = Arc<Mutex<Workspace>>;
 
-/// What a state of a variant is solved of.
-struct Variant {
+/// What it takes to solve a state later.
+struct Deferred {
     plan: Arc<Plan>,
     near: Outcome,
     workspace: SharedWorkspace,
 }
 
-impl Variant {
+impl Deferred {
     fn ask<T>(&self, solve: impl FnOnce(&Question<'_>, &mut Workspace) -> T) -> T {
         let Self { plan, near, workspace } = self;
         let question = Question { plan, case: &near.case, corner: near.corner, lift: Lift::None, near: Some(near) };
@@ -106,7 +104,7 @@ impl Outcome {
 
     /// As [`in_variant`](Self::in_variant), each state solved at first use.
     pub fn in_variant_later(&self, plan: &Arc<Plan>, workspace: &SharedWorkspace) -> Self {
-        let of = Variant { plan: Arc::clone(plan), near: self.clone(), workspace: Arc::clone(workspace) };
+        let of = Deferred { plan: Arc::clone(plan), near: self.clone(), workspace: Arc::clone(workspace) };
         let of = Arc::new(of);
         let own = Arc::clone(&of);
         let sustained = OnDemand::later(move || own.ask(|q, workspace| q.sustained(q.built(Boards::Mean), workspace)));
@@ -128,7 +126,7 @@ impl Outcome {
     }
 }
 
-/// A network solved from a start; where it is the very one of `like` that is its solution.
+/// A network solved from a start; the solution of `like` where that is of the very same network.
 fn snapshot(
     (net, layout): (Network, Arc<Layout>),
     limits: Limits,

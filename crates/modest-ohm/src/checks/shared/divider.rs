@@ -31,7 +31,7 @@ pub(crate) fn range(context: &Context<'_>, sink: &mut Sink) {
         let front = Front { plan: context.plan, layout: context.layout, input };
         let cures = |else_: &str| vec![pair(context, input).unwrap_or_else(|| else_.to_owned())];
         if !is_found(context, sink, &front, &cures) && context.all_actual() {
-            sink.pass(&input.name.text, || told(context, &front));
+            sink.pass(&input.name.text, || margin_words(context, &front));
         }
     }
 }
@@ -59,7 +59,7 @@ pub(crate) fn is_sound(context: &Context<'_>, input: &Input) -> bool {
 }
 
 /// What an input without findings reads.
-fn told(context: &Context<'_>, front: &Front<'_>) -> String {
+fn margin_words(context: &Context<'_>, front: &Front<'_>) -> String {
     let all: Vec<_> = input_pairs(context, front);
     let of = |does, side| all.iter().filter_map(move |(_, states)| Some(front.arrives(does, side, *states)?.volts));
     let (most, least) = (of(Does::On, Side::Most), of(Does::On, Side::Least));
