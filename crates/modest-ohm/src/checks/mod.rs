@@ -96,10 +96,10 @@ pub(crate) fn found_of(
     run_some(&context, |c| codes.contains(&c.code))
 }
 
-/// What all checks find that judge the solved scenarios alone.
+/// What all checks find that judge the solved scenarios alone, but those whose findings name none.
 pub(crate) fn found_in_states(plan: &Plan, layout: &Layout, outcomes: &[Outcome]) -> Vec<Finding> {
     let context = &Context::of_variant(plan, layout, outcomes, &[Solves::Nothing]);
-    run_some(context, |c| c.solves == Solves::Nothing)
+    run_some(context, |c| c.solves == Solves::Nothing && !c.names_no_state)
 }
 
 fn run_some(context: &Context<'_>, wanted: impl Fn(&Check) -> bool) -> Vec<Finding> {

@@ -276,8 +276,8 @@ impl Consumer<'_> {
 
 /// True where a driver's stage lies between a load and its source.
 fn is_switched(plan: &Plan, load: usize) -> bool {
-    let runs = plan.path_up(plan.loads[load].feed.from.id);
-    runs.iter().any(|id| matches!(plan.nodes[id.0].kind, NodeKind::Branch(i) if plan.stage_of_run(i).is_some()))
+    let is_stage = |id: &NodeId| matches!(plan.nodes[id.0].kind, NodeKind::Branch(i) if plan.stage_of_run(i).is_some());
+    plan.any_up(plan.loads[load].feed.from.id, is_stage)
 }
 
 /// Volts between terminals that are alive.

@@ -332,7 +332,7 @@ impl Discharge<'_> {
             NodeKind::Supply(i) => self.batteries.contains(&i),
             _ => false,
         };
-        self.plan.path_up(node).iter().any(is_battery)
+        self.plan.any_up(node, is_battery)
     }
 
     /// The first consumer, in the order of the plan, that no longer works.

@@ -54,7 +54,7 @@ fn low_s(context: &Context<'_>, supply: &Supply, id: NodeId, o: &Outcome) -> Opt
     let plan = context.plan;
     let limit = supply.limit.as_ref().filter(|_| supply.hiccups)?.low.get();
     let (wanted, actual) = (o.wanted.as_ref().ok()?, o.actual.as_ref().ok()?);
-    let behind = |load: &usize| plan.path_up(plan.loads[*load].feed.from.id).contains(&id);
+    let behind = |load: &usize| plan.is_behind(plan.loads[*load].feed.from.id, id);
     let (mut siemens, mut starts, mut runs, mut tau, mut known) = (0.0, 0.0, 0.0, 0.0f64, true);
     for i in starting(plan, o).into_iter().filter(behind) {
         let load = &plan.loads[i];

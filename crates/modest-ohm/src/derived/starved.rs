@@ -20,7 +20,7 @@ pub(crate) fn starved(context: &Context<'_>, source: NodeId, o: &Outcome) -> Opt
     };
     let shares = consumers(plan, context.layout)
         .into_iter()
-        .filter(|c| !is_slow(c.at) && plan.path_up(c.hangs_on).contains(&source))
+        .filter(|c| !is_slow(c.at) && plan.is_behind(c.hangs_on, source))
         .filter_map(|c| Some((c.lowest(o, s)?, c)));
     let severity = shares.filter_map(|(volts, c)| {
         if c.minimum.as_ref().is_some_and(|m| clearly_below(volts, m.typical.get())) {

@@ -35,6 +35,8 @@ pub struct Check {
     pub(crate) own_limit: bool,
     /// True where a verdict on one state depends on the nominal state of the same scenario.
     pub(crate) beside_nominal: bool,
+    /// True where its findings name no scenario and no corner: nobody looks for them in one state.
+    pub(crate) names_no_state: bool,
 }
 
 /// How it is found out which other findings follow from what a check finds.
@@ -89,6 +91,7 @@ impl Check {
             stands_alone: false,
             own_limit: false,
             beside_nominal: false,
+            names_no_state: false,
         }
     }
 
@@ -132,6 +135,11 @@ impl Check {
     /// make it milder.
     pub(crate) const fn beside_nominal(self) -> Self {
         Self { beside_nominal: true, ..self }
+    }
+
+    /// Its findings name no scenario and no corner.
+    pub(crate) const fn naming_no_state(self) -> Self {
+        Self { names_no_state: true, ..self }
     }
 
     /// What else the change that fixes this finding fixes.

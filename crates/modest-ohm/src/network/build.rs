@@ -1,6 +1,4 @@
 //! From the plan to its network: two vertices a node, one branch an element.
-use std::collections::BTreeSet;
-
 use modest_ohm_solve::network::{Branch, Law, Lies, Network};
 
 use super::layout::{ConductorInfo, Layout, PinInfo, Terminals};
@@ -45,16 +43,16 @@ pub(crate) fn build(plan: &Plan, state: &State<'_>) -> (Network, Layout) {
     (b.net, b.layout)
 }
 
-/// Nodes that something names as its feed, return or tie.
-fn tapped(plan: &Plan) -> BTreeSet<NodeId> {
-    plan.feeds()
-        .iter()
-        .flat_map(|(_, f, _)| std::iter::once(f.from.id).chain(f.back.as_ref().map(|b| b.to.id)))
-        .chain(plan.grounds.iter().flat_map(|g| g.between.iter().map(|n| n.id)))
-        .chain(plan.links.iter().flat_map(|l| l.between.iter().map(|n| n.id)))
-        .chain(plan.clamps.iter().map(|c| c.across.id))
-        .chain(plan.capacitors.iter().map(|c| c.across.id))
-        .collect()
+/// Per node: whether something names it as its feed, return or tie.
+fn tapped(plan: &Plan) -> Vec<bool> {
+    let feeds = plan.bare_feeds().flat_map(|f| std::iter::once(f.from.id).chain(f.back.as_ref().map(|b| b.to.id)));
+    let ties = plan.grounds.iter().flat_map(|g| &g.between).chain(plan.links.iter().flat_map(|l| &l.between));
+    let across = plan.clamps.iter().map(|c| &c.across).chain(plan.capacitors.iter().map(|c| &c.across));
+    let mut tapped = vec![false; plan.nodes.len()];
+    for id in feeds.chain(ties.chain(across).map(|node| node.id)) {
+        tapped[id.0] = true;
+    }
+    tapped
 }
 
 pub(crate) struct Builder<'a> {
@@ -62,7 +60,7 @@ pub(crate) struct Builder<'a> {
     pub(crate) state: &'a State<'a>,
     pub(crate) net: Network,
     pub(crate) layout: Layout,
-    pub(crate) tapped: BTreeSet<NodeId>,
+    pub(crate) tapped: Vec<bool>,
     /// Per strip, per injection.
     pub(crate) feed_points: Vec<Vec<Terminals>>,
 }

@@ -162,7 +162,7 @@ impl Builder<'_> {
             places.push((Port { at_m: injection.at_m, plus: t.plus, minus: t.minus }, Some(q)));
         }
         for (kind, at_m) in ends(i, strip) {
-            let Some(id) = self.plan.node_id(kind).filter(|id| self.tapped.contains(id)) else { continue };
+            let Some(id) = self.plan.node_id(kind).filter(|id| self.tapped[id.0]) else { continue };
             let t = self.node(id);
             if !places.iter().any(|(p, _)| p.plus == t.plus) {
                 places.push((Port { at_m, plus: t.plus, minus: t.minus }, None));

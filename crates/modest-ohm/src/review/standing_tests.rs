@@ -14,8 +14,8 @@ use crate::quantity::figure::Corner;
 use crate::solved::outcome::{Lift, solve_all};
 use crate::verdict::severity::Severity;
 
-/// Every tenth plan of the tests, and those of the checks that look at the nominal state; all on demand.
-fn plans() -> Vec<Plan> {
+/// Every tenth plan of the tests, and those of the checks that are wanted; all on demand.
+fn plans(wanted: fn(&Check) -> bool) -> Vec<Plan> {
     let root = Path::new(env!("CARGO_MANIFEST_DIR"));
     let mut folders = vec![root.join("tests/plans"), root.join("../../plans")];
     let mut paths = Vec::new();
@@ -27,7 +27,7 @@ fn plans() -> Vec<Plan> {
     paths.sort();
     let every = if std::env::var("PLANS").is_ok() { 1 } else { 10 };
     let folder = |path: &Path| path.parent()?.file_name()?.to_str().map(str::to_owned);
-    let looks = |path: &Path| folder(path).and_then(|code| checks::of(&code)).is_some_and(|c| c.beside_nominal);
+    let looks = |path: &Path| folder(path).and_then(|code| checks::of(&code)).is_some_and(wanted);
     let wanted = |(n, path): &(usize, &std::path::PathBuf)| n % every == 0 || looks(path);
     let read = |(_, path)| Plan::from_toml(&std::fs::read_to_string(path).unwrap()).unwrap();
     paths.iter().enumerate().filter(wanted).map(read).collect()
@@ -40,7 +40,7 @@ fn what_stands_without_the_nominal_state_stands_beside_it() {
     let solved = |c: &&Check| c.solves == Solves::Nothing;
     let codes: Vec<&str> = checks::registry().into_iter().filter(solved).map(|c| c.code).collect();
     let (mut stand, mut milder) = (0, BTreeSet::new());
-    for plan in plans() {
+    for plan in plans(|c| c.beside_nominal) {
         let (layout, outcomes) = solve_all(&plan, Lift::None);
         let context = Context::new(&plan, &layout, &outcomes);
         for o in context.all_outcomes().filter(|o| o.corner != Corner::Typical) {
@@ -62,4 +62,19 @@ fn what_stands_without_the_nominal_state_stands_beside_it() {
     assert!(other.is_empty(), "{other:#?}");
     // The comparison can fail: some checks are milder beside it, and say so.
     assert!(!expected.is_empty());
+}
+
+/// What names no state is not looked for in one.
+#[test]
+fn a_check_that_names_no_state_names_none() {
+    let mut found = 0;
+    for plan in plans(|c| c.names_no_state) {
+        let (layout, outcomes) = solve_all(&plan, Lift::None);
+        let codes: Vec<&str> = checks::registry().into_iter().filter(|c| c.names_no_state).map(|c| c.code).collect();
+        for f in checks::found_in(&plan, &layout, &outcomes, &codes) {
+            found += 1;
+            assert!(f.corner.is_none() && f.scenario.is_none(), "{} of {}", f.code, f.subject);
+        }
+    }
+    assert!(found > 50, "{found}");
 }

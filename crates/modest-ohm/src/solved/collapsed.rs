@@ -28,7 +28,7 @@ pub(crate) fn collapsed(plan: &Plan, s: &Snapshot) -> Vec<bool> {
     let tops: Vec<usize> = sources.iter().map(|b| s.net.branches[*b].to).collect();
     let own: Vec<bool> = s.layout.nodes.iter().map(|t| tops.iter().any(|top| groups.together(*top, t.plus))).collect();
     // And what converters and boards make of it falls as well.
-    let above = |i: usize| plan.path_up(NodeId(i)).iter().any(|id| own[id.0]);
+    let above = |i: usize| plan.any_up(NodeId(i), |id| own[id.0]);
     (0..plan.nodes.len()).map(|i| own[i] || above(i)).collect()
 }
 

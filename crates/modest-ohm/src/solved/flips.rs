@@ -10,7 +10,7 @@ use crate::network::build::build;
 use crate::network::shift::Shift;
 use crate::network::state::{Boards, State};
 use crate::plan::model::Plan;
-use crate::plan::model::movable::{Movable, belongs};
+use crate::plan::model::movable::Movable;
 use crate::quantity::figure::Corner;
 use crate::quantity::figures::End;
 
@@ -23,8 +23,6 @@ pub(crate) struct Flips<'a> {
     working: Plan,
     /// Which.
     flipped: Vec<usize>,
-    /// Per figure of the plan: its movable.
-    belongs: Vec<Option<usize>>,
     /// Per outcome and state of the boards: what each figure changes at its other end.
     shifts: BTreeMap<(usize, bool), Vec<Option<Shift>>>,
     /// Per figure an outcome whose network it moves, and whether boards are at peak current there.
@@ -41,7 +39,6 @@ impl<'a> Flips<'a> {
             outcomes,
             working: plan.clone(),
             flipped: Vec::new(),
-            belongs: belongs(movables),
             shifts: BTreeMap::new(),
             touched: Vec::new(),
             ends: BTreeMap::new(),
@@ -168,8 +165,8 @@ impl<'a> Flips<'a> {
         // One visit moves back what was moved before and moves what is to be.
         let before = self.flipped.iter().filter(|m| !flipped.contains(m));
         let after = flipped.iter().filter(|m| !self.flipped.contains(m));
-        let these: Vec<usize> = before.chain(after).copied().collect();
-        self.working.flip_all(&self.belongs, &these);
+        let these: Vec<&Movable> = before.chain(after).map(|m| &self.movables[*m]).collect();
+        self.working.flip_all(&these);
         self.flipped = flipped.to_vec();
         let o = &self.outcomes[outcome];
         build(&self.working, &State { corner: o.corner, boards, demands: &o.case.demands }).0
@@ -218,7 +215,7 @@ impl<'a> Flips<'a> {
             // Figures that change different laws are held at once.
             for group in self.apart(&own) {
                 let mut plan = self.plan.clone();
-                group.iter().for_each(|(m, _)| plan.hold(&self.movables[*m], End::Low));
+                plan.hold_all(&group.iter().map(|(m, _)| (&self.movables[*m], End::Low)).collect::<Vec<_>>());
                 let changed: Vec<usize> = Shift::between(&base, &state(&plan)).iter().flat_map(Shift::places).collect();
                 for (m, reach) in &group {
                     let moved = changed.iter().any(|place| group.len() == 1 || reach.contains(place));

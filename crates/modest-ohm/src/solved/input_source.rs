@@ -1,5 +1,7 @@
 //! What arrives at an input pin: its source, divider, pulls and leakage as one Thevenin source, at every corner.
 
+use arrayvec::ArrayVec;
+
 use super::outcome::Snapshot;
 use super::zener::Zener;
 use crate::network::layout::{Layout, Terminals};
@@ -42,6 +44,9 @@ pub(super) struct Arm {
     /// A resistor of the plan in it: its name, and its lower tolerance, Ω.
     pub(super) resistor: Option<(&'static str, f64)>,
 }
+
+/// All arms of a pin: its source, the lower resistor of a divider, its pull, and the board's two resistors on the pin.
+pub(super) type Arms = ArrayVec<Arm, 5>;
 
 /// No arm is better than this, Ω.
 const LEAST_OHMS: f64 = 1e-3;
@@ -147,9 +152,9 @@ impl<'a> Front<'a> {
         s: &Snapshot,
         here: Option<&Snapshot>,
         volts: Option<(f64, f64)>,
-    ) -> Option<Vec<Arm>> {
+    ) -> Option<Arms> {
         let vdd = || here.map_or(Some(0.0), |s| self.vdd(s));
-        let mut arms = Vec::new();
+        let mut arms = Arms::new();
         let line = self.line();
         let what = if self.input.divider.is_some() { "top" } else { "series" };
         match (&self.input.source, does) {

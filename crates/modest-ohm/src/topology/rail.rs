@@ -13,7 +13,7 @@ pub(crate) fn way_up(plan: &Plan, from: NodeId) -> Vec<NodeId> {
         let at = path[path.len() - 1];
         let next = match plan.nodes[at.0].kind {
             NodeKind::Supply(_) | NodeKind::Converter(_) | NodeKind::BoardOutput(_) => None,
-            _ => plan.feeders(at).first().copied(),
+            _ => plan.feeders(at).next(),
         };
         match next {
             // A circle is a problem of the text, and ends here too.

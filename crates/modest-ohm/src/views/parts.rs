@@ -88,7 +88,7 @@ impl Review {
     pub fn tree(&self) -> Vec<(String, usize)> {
         let plan = &self.plan;
         let count = plan.nodes.len();
-        let feeder: Vec<Option<NodeId>> = (0..count).map(|id| plan.feeders(NodeId(id)).first().copied()).collect();
+        let feeder: Vec<Option<NodeId>> = (0..count).map(|id| plan.feeders(NodeId(id)).next()).collect();
         let mut children: Vec<Vec<usize>> = vec![Vec::new(); count];
         for (id, up) in feeder.iter().enumerate() {
             if let Some(up) = up {

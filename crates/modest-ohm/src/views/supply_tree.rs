@@ -83,7 +83,7 @@ impl Review {
         let leaves = self.leaves();
         for (name, _) in self.tree() {
             let Some(id) = self.plan.nodes.iter().position(|n| n.name == name) else { continue };
-            let parent = self.plan.feeders(NodeId(id)).first().and_then(|up| self.item_of(*up, &place));
+            let parent = self.plan.feeders(NodeId(id)).next().and_then(|up| self.item_of(up, &place));
             place[id] = Some(items.len());
             items.push(self.node_item(id, parent, &outcomes));
         }
@@ -109,7 +109,7 @@ impl Review {
     fn item_of(&self, id: NodeId, place: &[Option<usize>]) -> Option<usize> {
         match self.plan.nodes[id.0].kind {
             NodeKind::StripStart(_) | NodeKind::StripEnd(_) => {
-                self.plan.feeders(id).first().and_then(|up| self.item_of(*up, place))
+                self.plan.feeders(id).next().and_then(|up| self.item_of(up, place))
             }
             _ => place[id.0],
         }

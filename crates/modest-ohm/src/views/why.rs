@@ -6,6 +6,7 @@ use crate::odds::judged::VerdictOdds;
 use crate::plan::kinds::converter::ConverterKind;
 use crate::plan::kinds::run::RunKind;
 use crate::plan::kinds::scenario::Scenario;
+use crate::plan::model::figures::Seen;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
 use crate::quantity::figure::{Corner, Origin, Role};
@@ -122,7 +123,7 @@ impl Review {
         let mut names: Vec<String> = self.plan.nodes.iter().map(|n| n.name.clone()).collect();
         names.extend(self.layout.conductors.iter().map(|c| c.name.clone()));
         // Whatever has a figure has something to tell.
-        self.plan.clone().each_figure(&mut |item, _, _| {
+        self.plan.clone().each_figure(&mut |Seen { item, .. }, _| {
             if names.last().is_none_or(|last| last != item) {
                 names.push(item.to_owned());
             }
@@ -363,7 +364,7 @@ impl Review {
     /// The figures of an item as the plan, its class or a default has them.
     fn figure_traces(&self, item: &str) -> Vec<Trace> {
         let mut traces: Vec<Trace> = Vec::new();
-        self.plan.clone().each_figure(&mut |owner, at, figure| {
+        self.plan.clone().each_figure(&mut |Seen { item: owner, at, .. }, figure| {
             if owner != item {
                 return;
             }

@@ -25,7 +25,7 @@ pub(crate) fn trips(context: &Context<'_>, sink: &mut Sink, supply: usize, prote
         if !o.case.continuous && longest_start_s(plan, own, o) < protection.delay.high.get() {
             return None;
         }
-        let behind = |load: usize| plan.path_up(plan.loads[load].feed.from.id).contains(&own);
+        let behind = |load: usize| plan.is_behind(plan.loads[load].feed.from.id, own);
         let amps = spread(plan, o, s, &behind, s.current_of(kind));
         if exceeds(amps.least, opens.get()) {
             return Some((Severity::Fault, amps.least, o));
@@ -59,9 +59,10 @@ pub(crate) fn trips(context: &Context<'_>, sink: &mut Sink, supply: usize, prote
 /// The longest start of what starts behind a node, s.
 fn longest_start_s(plan: &Plan, own: NodeId, o: &Outcome) -> f64 {
     let starts = |m: &Member| matches!(m, Member::State(LoadState::Surge));
-    let loads =
-        plan.loads.iter().enumerate().filter(|(i, l)| {
-            o.case.demands.loads[*i].iter().any(starts) && plan.path_up(l.feed.from.id).contains(&own)
-        });
+    let loads = plan
+        .loads
+        .iter()
+        .enumerate()
+        .filter(|(i, l)| o.case.demands.loads[*i].iter().any(starts) && plan.is_behind(l.feed.from.id, own));
     loads.map(|(_, l)| l.start_s()).fold(0.0, f64::max)
 }

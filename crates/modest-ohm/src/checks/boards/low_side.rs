@@ -15,7 +15,7 @@ const MINUS: Open = Open { plus: false, minus: true };
 
 /// Whether a switch on the way to a node breaks only the −.
 fn breaks_minus(plan: &Plan, node: NodeId) -> bool {
-    plan.path_up(node).iter().any(|id| match plan.nodes[id.0].kind {
+    plan.any_up(node, |id| match plan.nodes[id.0].kind {
         NodeKind::Branch(i) => plan.branches[i].switch().is_some_and(|s| s.breaks == MINUS),
         _ => false,
     })
@@ -36,7 +36,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     stages(context, sink, &ends);
     for (i, run) in plan.branches.iter().enumerate() {
         let (Some(switch), Some(node)) = (run.switch(), plan.node_id(NodeKind::Branch(i))) else { continue };
-        let behind = |id: &NodeId| plan.path_up(*id).contains(&node);
+        let behind = |id: &NodeId| plan.is_behind(*id, node);
         // A feed that keeps its − keeps the part's.
         let loses = |at: &[NodeId]| at.iter().any(behind) && at.iter().all(|id| breaks_minus(plan, *id));
         let name = &run.name.text;
@@ -65,7 +65,7 @@ fn stages(context: &Context<'_>, sink: &mut Sink, ends: &[(String, Vec<NodeId>)]
     let sensors: Vec<_> = sensors.map(|l| (l.name.text.clone(), vec![l.feed.from.id])).collect();
     for channel in channels(plan).into_iter().filter(|c| c.is_low_side() && c.driver.bridge().is_none()) {
         let Some(node) = plan.node_id(NodeKind::Branch(channel.run)) else { continue };
-        let behind = |at: &[NodeId]| !at.is_empty() && at.iter().all(|id| plan.path_up(*id).contains(&node));
+        let behind = |at: &[NodeId]| !at.is_empty() && at.iter().all(|id| plan.is_behind(*id, node));
         let own: Vec<String> =
             ends.iter().chain(&sensors).filter(|(_, at)| behind(at)).map(|(n, _)| format!("`{n}`")).collect();
         let name = channel.name();

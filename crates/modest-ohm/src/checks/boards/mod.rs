@@ -68,12 +68,14 @@ pub(crate) const CHECKS: &[Check] = &[
         "a signal powers a part whose supply is off",
         &[Fault, Caution],
         signal_power::run,
-    ),
+    )
+    .naming_no_state(),
     Check::new(
         codes::LOW_SIDE_WITH_SIGNAL,
         FAMILY,
         "a part with a signal line is switched in its return",
         &[Fault],
         low_side::run,
-    ),
+    )
+    .naming_no_state(),
 ];

@@ -37,7 +37,8 @@ pub(crate) const CHECKS: &[Check] = &[
         "a wire is too thick or too thin for its connector",
         &[Fault, Caution],
         fits::run,
-    ),
+    )
+    .naming_no_state(),
     Check::new(
         codes::TERMINAL_OVERFILLED,
         FAMILY,
@@ -45,13 +46,16 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Caution],
         crowded::run,
     ),
-    Check::new(codes::WIRE_END_UNSUITABLE, FAMILY, "a wire end does not hold in its connector", &[Caution], ends::run),
+    Check::new(codes::WIRE_END_UNSUITABLE, FAMILY, "a wire end does not hold in its connector", &[Caution], ends::run)
+        .naming_no_state(),
     Check::new(
         codes::WIRE_COLOUR_AMBIGUOUS,
         FAMILY,
         "a wire colour has two meanings on one path",
         &[Caution],
         colours::run,
-    ),
-    Check::new(codes::CONNECTOR_MIX_UP, FAMILY, "connectors at different voltages mate", &[Caution], confusable::run),
+    )
+    .naming_no_state(),
+    Check::new(codes::CONNECTOR_MIX_UP, FAMILY, "connectors at different voltages mate", &[Caution], confusable::run)
+        .naming_no_state(),
 ];

@@ -29,7 +29,7 @@ fn jumper(plan: &Plan, sink: &mut Sink, driver: &Driver, relay: &Relay) {
     let (a, b) = (plan.root(logic.from.id), plan.root(coil));
     // A side whose own wire is open is fed through the jumper, and nothing meets.
     let open = |from: NodeId| {
-        plan.path_up(from).iter().any(|id| match plan.nodes[id.0].kind {
+        plan.any_up(from, |id| match plan.nodes[id.0].kind {
             NodeKind::Branch(i) => plan.branches[i].open.plus && plan.branches[i].switch().is_none(),
             _ => false,
         })

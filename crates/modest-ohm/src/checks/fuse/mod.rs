@@ -21,6 +21,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Danger, Caution, Advisory, Unknown],
         protection::missing,
     )
+    .naming_no_state()
     .about_the_feed()
     .standing_alone(),
     Check::new(
@@ -30,6 +31,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Danger, Caution, Advisory],
         protection::too_large,
     )
+    .naming_no_state()
     .about_the_feed()
     .standing_alone(),
     Check::new(
@@ -39,6 +41,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Danger, Advisory],
         protection::cannot_act,
     )
+    .naming_no_state()
     .about_the_feed()
     .standing_alone(),
     Check::new(

@@ -93,7 +93,7 @@ fn is_behind(context: &Context<'_>, run: Run, load: usize) -> bool {
         Run::Load(i) => i == load,
         Run::Branch(i) => {
             let node = context.plan.node_id(NodeKind::Branch(i));
-            node.is_some_and(|n| context.plan.path_up(context.plan.loads[load].feed.from.id).contains(&n))
+            node.is_some_and(|n| context.plan.is_behind(context.plan.loads[load].feed.from.id, n))
         }
         _ => false,
     }

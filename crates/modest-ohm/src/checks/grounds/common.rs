@@ -101,7 +101,7 @@ fn root_name<'p>(plan: &'p Plan, nodes: &[NodeId]) -> &'p str {
         let up = match plan.nodes[root.0].kind {
             NodeKind::Supply(_) => break,
             NodeKind::Converter(i) if plan.converters[i].is_isolated() => break,
-            _ => plan.feeders(root).first().map(|id| plan.root(*id)),
+            _ => plan.feeders(root).next().map(|id| plan.root(id)),
         };
         match up.filter(|id| *id != root) {
             Some(id) => root = id,

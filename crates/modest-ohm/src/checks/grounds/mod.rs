@@ -20,7 +20,8 @@ pub(crate) const CHECKS: &[Check] = &[
         "a signal runs between two grounds that nothing joins",
         &[Fault],
         common::run,
-    ),
+    )
+    .naming_no_state(),
     Check::new(
         codes::GROUND_SHIFT,
         FAMILY,

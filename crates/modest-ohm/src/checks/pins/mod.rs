@@ -23,29 +23,33 @@ pub(crate) const CHECKS: &[Check] = &[
         "a board has no pin of this name, or none is chosen yet",
         &[Fault, Unknown],
         named::unknown,
-    ),
+    )
+    .naming_no_state(),
     Check::new(
         codes::PIN_NOT_SIGNAL,
         FAMILY,
         "a signal is assigned to a supply, ground, reset or unconnected pin",
         &[Fault],
         named::not_signal,
-    ),
-    Check::new(codes::PIN_SHARED, FAMILY, "two jobs use the same pin", &[Fault], shared::run),
+    )
+    .naming_no_state(),
+    Check::new(codes::PIN_SHARED, FAMILY, "two jobs use the same pin", &[Fault], shared::run).naming_no_state(),
     Check::new(
         codes::PIN_CANNOT,
         FAMILY,
         "a pin lacks a function that its job needs, or loses it to the radio",
         &[Fault, Unknown],
         cannot::run,
-    ),
+    )
+    .naming_no_state(),
     Check::new(
         codes::PIN_RESERVED,
         FAMILY,
         "a pin is used by the board itself, or its job changes the level that it needs at boot",
         &[Caution],
         reserved::run,
-    ),
+    )
+    .naming_no_state(),
     Check::new(
         codes::PIN_OVERLOADED,
         FAMILY,
@@ -62,12 +66,13 @@ pub(crate) const CHECKS: &[Check] = &[
         coil::run,
     )
     .fixed_with(OneChange::LoadOfPin),
-    Check::new(codes::OUTPUT_CONTENTION, FAMILY, "two outputs drive one wire", &[Danger], tied::run),
+    Check::new(codes::OUTPUT_CONTENTION, FAMILY, "two outputs drive one wire", &[Danger], tied::run).naming_no_state(),
     Check::new(
         codes::STACK_PIN_CONFLICT,
         FAMILY,
         "two stacked boards use the same pin of their host",
         &[Fault],
         claimed::run,
-    ),
+    )
+    .naming_no_state(),
 ];

@@ -24,7 +24,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             continue;
         }
         let node = plan.node_id(NodeKind::Branch(i));
-        let behind = names(&consumers, |c| node.is_some_and(|n| plan.path_up(c.from).contains(&n)));
+        let behind = names(&consumers, |c| node.is_some_and(|n| plan.is_behind(c.from, n)));
         let Some(behind) = behind else { continue };
         let (why, cure) = words(run);
         sink.find(Draft::fault(&run.name).says(format!("{behind} no power: {why}")).cure(cure));
@@ -34,7 +34,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let cut = plan.links.iter().find(|l| !l.closed && l.between.iter().any(|n| Some(n.id) == own));
         let dead = own.is_some_and(|n| !context.alive_at(context.layout.nodes[n.0].plus));
         if let (Some(link), true, Some(own)) = (cut, dead && board.feed.is_none(), own) {
-            let behind = names(&consumers, |c| plan.path_up(c.from).contains(&own));
+            let behind = names(&consumers, |c| plan.is_behind(c.from, own));
             let Some(behind) = behind else { continue };
             sink.find(
                 Draft::fault(&board.name)

@@ -40,7 +40,7 @@ pub(crate) fn behind(plan: &Plan, node: NodeId) -> Vec<String> {
     let mut names: Vec<String> = Vec::new();
     for (name, feed, _) in plan.feeds() {
         let name = name.into_owned();
-        if plan.path_up(feed.from.id).contains(&node) && !names.contains(&name) {
+        if plan.is_behind(feed.from.id, node) && !names.contains(&name) {
             names.push(name);
         }
     }

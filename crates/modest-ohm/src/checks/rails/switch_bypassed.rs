@@ -43,10 +43,10 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         // A board with another feed, or on a computer's USB, is meant to go on.
         let goes_on = |c: &Consumer<'_>| {
             let Where::Board(i) = c.at else { return false };
-            let feeds = plan.feeders(c.hangs_on);
-            plan.boards[i].usb.when == UsbUse::Always || feeds.iter().any(|f| !plan.path_up(*f).contains(&node))
+            let mut feeds = plan.feeders(c.hangs_on);
+            plan.boards[i].usb.when == UsbUse::Always || feeds.any(|f| !plan.is_behind(f, node))
         };
-        let behind = parts.iter().filter(|c| !goes_on(c) && plan.path_up(c.hangs_on).contains(&node));
+        let behind = parts.iter().filter(|c| !goes_on(c) && plan.is_behind(c.hangs_on, node));
         let fed = behind.filter_map(|c| {
             let (open, closed) = (worst(&outcomes, c)?, worst(context.outcomes, c)?);
             let subject = (c.what, c.name.as_str());
@@ -88,7 +88,7 @@ fn without_volts<'p>(
     volts: &dyn Fn(usize) -> Option<(f64, f64)>,
 ) -> Vec<((&'static str, &'p str), f64, f64)> {
     let own = plan.loads.iter().enumerate().filter(|(_, l)| l.nature == Some(Nature::Led) || l.judged_apart);
-    let behind = own.filter(|(_, l)| plan.path_up(l.feed.from.id).contains(&node));
+    let behind = own.filter(|(_, l)| plan.is_behind(l.feed.from.id, node));
     let fed = |(i, load): (usize, &'p Load)| {
         let (open, closed) = volts(i)?;
         let subject = (load.kind.word(), load.name.text.as_str());

@@ -34,7 +34,7 @@ fn sources(plan: &Plan, from: NodeId) -> Vec<Fed> {
             // Only what feeds the piece at that end.
             NodeKind::StripStart(i) => pieces(&plan.strips[i]).first().map_or_else(Vec::new, |p| froms(p)),
             NodeKind::StripEnd(i) => pieces(&plan.strips[i]).last().map_or_else(Vec::new, |p| froms(p)),
-            _ => plan.feeders(at),
+            _ => plan.feeders(at).collect(),
         };
         let diode = matches!(plan.nodes[at.0].kind, NodeKind::Branch(i)
             if matches!(&plan.branches[i].kind, RunKind::Diode(d) if !d.reversed));

@@ -163,7 +163,7 @@ fn judge(context: &Context<'_>, id: NodeId, limit: &Limit<'_>, o: &Outcome) -> O
     let s = o.wanted.as_ref().ok()?;
     let limit = limit.amps(plan, s)?;
     let asked_a = s.current_of(plan.nodes[id.0].kind);
-    let behind = |load: usize| plan.path_up(plan.loads[load].feed.from.id).contains(&id);
+    let behind = |load: usize| plan.is_behind(plan.loads[load].feed.from.id, id);
     let amps = spread(plan, o, s, &behind, asked_a);
     if !exceeds(amps.most, limit) {
         return None;
@@ -239,7 +239,7 @@ fn is_low(context: &Context<'_>, id: NodeId, o: &Outcome) -> bool {
 fn below(context: &Context<'_>, id: NodeId, o: &Outcome, limit: &dyn Fn(&Board) -> Option<f64>) -> Option<usize> {
     let (plan, s) = (context.plan, o.actual.as_ref().ok()?);
     (0..plan.boards.len()).find(|i| {
-        let own = plan.node_id(NodeKind::BoardInput(*i)).is_some_and(|n| plan.path_up(n).contains(&id));
+        let own = plan.node_id(NodeKind::BoardInput(*i)).is_some_and(|n| plan.is_behind(n, id));
         let volts = s.volts(context.layout.boards[*i].main);
         own && volts.zip(limit(&plan.boards[*i])).is_some_and(|(v, l)| is_below(v, l))
     })

@@ -18,6 +18,18 @@ impl Plan {
         }
     }
 
+    /// Every feed of the plan, in the order of [`feeds`](Self::feeds).
+    pub(crate) fn bare_feeds(&self) -> impl Iterator<Item = &Feed> {
+        let nodes = self.branches.iter().map(|b| &b.feed).chain(self.converters.iter().map(|c| &c.feed));
+        let boards = self.boards.iter().filter_map(|b| b.feed.as_ref());
+        let shifters = self.shifters.iter().map(|s| &s.feed).chain(self.shifters.iter().filter_map(|s| s.low.as_ref()));
+        let strips = self.strips.iter().flat_map(|s| {
+            let joins = s.rows.iter().flat_map(|r| &r.joins);
+            s.injections.iter().map(|i| &i.feed).chain(joins)
+        });
+        nodes.chain(boards).chain(shifters).chain(self.loads.iter().map(|l| &l.feed)).chain(strips)
+    }
+
     /// Every feed of the plan with the name of what it feeds and, for what is a node, its id.
     pub(crate) fn feeds(&self) -> Vec<(Cow<'_, str>, &Feed, Option<NodeId>)> {
         let mut feeds = Vec::new();

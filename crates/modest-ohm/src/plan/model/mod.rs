@@ -5,11 +5,14 @@ pub(crate) mod feeds;
 pub(crate) mod figures;
 pub(crate) mod joined;
 pub(crate) mod limit_queries;
+pub(crate) mod list;
 pub(crate) mod movable;
 pub(crate) mod node;
 pub(crate) mod pin_words;
 pub(crate) mod scatter;
 mod short_ports;
+#[cfg(test)]
+mod tests;
 mod wire_kind;
 
 use crate::plan::driver::Driver;
@@ -39,6 +42,7 @@ use crate::quantity::figure::{Corner, Figure, Role};
 use crate::quantity::units::Celsius;
 use crate::source::{Source, Span};
 use crate::text::Named;
+use list::List;
 use node::PlanNode;
 
 /// A maker's plan: supplies, runs, converters, boards, strips and loads, with every number's origin.
@@ -69,46 +73,46 @@ pub struct Plan {
     pub(crate) title: Option<Named>,
     pub(crate) ambient: Figure<Celsius>,
     pub(crate) policy: Policy,
-    pub(crate) supplies: Vec<Supply>,
-    pub(crate) branches: Vec<Branch>,
-    pub(crate) converters: Vec<Converter>,
-    pub(crate) boards: Vec<Board>,
+    pub(crate) supplies: List<Supply>,
+    pub(crate) branches: List<Branch>,
+    pub(crate) converters: List<Converter>,
+    pub(crate) boards: List<Board>,
     /// Level shifters, and the ends of balanced pairs.
-    pub(crate) shifters: Vec<Shifter>,
+    pub(crate) shifters: List<Shifter>,
     /// DifferentialPair pairs.
-    pub(crate) pairs: Vec<DifferentialPair>,
-    pub(crate) strips: Vec<Strip>,
+    pub(crate) pairs: List<DifferentialPair>,
+    pub(crate) strips: List<Strip>,
     /// firmware limits over several strips.
-    pub(crate) firmware_limits: Vec<FirmwareLimit>,
-    pub(crate) panels: Vec<Panel>,
-    pub(crate) loads: Vec<Load>,
-    pub(crate) drivers: Vec<Driver>,
+    pub(crate) firmware_limits: List<FirmwareLimit>,
+    pub(crate) panels: List<Panel>,
+    pub(crate) loads: List<Load>,
+    pub(crate) drivers: List<Driver>,
     /// Circuits on the mains that the plan switches.
-    pub(crate) mains: Vec<Mains>,
+    pub(crate) mains: List<Mains>,
     /// Leads from pin to pin.
-    pub(crate) wires: Vec<Wire>,
+    pub(crate) wires: List<Wire>,
     /// Boards plugged on boards.
-    pub(crate) stacks: Vec<Stack>,
+    pub(crate) stacks: List<Stack>,
     /// What arrives at pins.
-    pub(crate) inputs: Vec<Input>,
-    pub(crate) buses: Vec<Bus>,
+    pub(crate) inputs: List<Input>,
+    pub(crate) buses: List<Bus>,
     /// What is connected to buses; each is a load as well.
-    pub(crate) sensors: Vec<Sensor>,
+    pub(crate) sensors: List<Sensor>,
     /// LEDs on a resistor; each is a load as well.
-    pub(crate) leds: Vec<Led>,
-    pub(crate) grounds: Vec<Ground>,
-    pub(crate) links: Vec<Link>,
-    pub(crate) clamps: Vec<Clamp>,
-    pub(crate) capacitors: Vec<Capacitor>,
-    pub(crate) groups: Vec<Group>,
-    pub(crate) enclosures: Vec<Enclosure>,
+    pub(crate) leds: List<Led>,
+    pub(crate) grounds: List<Ground>,
+    pub(crate) links: List<Link>,
+    pub(crate) clamps: List<Clamp>,
+    pub(crate) capacitors: List<Capacitor>,
+    pub(crate) groups: List<Group>,
+    pub(crate) enclosures: List<Enclosure>,
     /// What found no free port.
-    pub(crate) shortages: Vec<Shortage>,
-    pub(crate) scenarios: Vec<UserScenario>,
-    pub(crate) accepts: Vec<Accept>,
+    pub(crate) shortages: List<Shortage>,
+    pub(crate) scenarios: List<UserScenario>,
+    pub(crate) accepts: List<Accept>,
     /// Own parts that nothing uses.
-    pub(crate) unused_parts: Vec<Name>,
-    pub(crate) nodes: Vec<PlanNode>,
+    pub(crate) unused_parts: List<Name>,
+    pub(crate) nodes: List<PlanNode>,
 }
 
 impl Plan {
@@ -119,35 +123,35 @@ impl Plan {
             title: None,
             ambient: default_ambient(),
             policy: Policy::default(),
-            supplies: Vec::new(),
-            branches: Vec::new(),
-            converters: Vec::new(),
-            boards: Vec::new(),
-            shifters: Vec::new(),
-            pairs: Vec::new(),
-            strips: Vec::new(),
-            firmware_limits: Vec::new(),
-            panels: Vec::new(),
-            loads: Vec::new(),
-            drivers: Vec::new(),
-            mains: Vec::new(),
-            wires: Vec::new(),
-            stacks: Vec::new(),
-            inputs: Vec::new(),
-            buses: Vec::new(),
-            sensors: Vec::new(),
-            leds: Vec::new(),
-            grounds: Vec::new(),
-            links: Vec::new(),
-            clamps: Vec::new(),
-            capacitors: Vec::new(),
-            groups: Vec::new(),
-            enclosures: Vec::new(),
-            shortages: Vec::new(),
-            scenarios: Vec::new(),
-            accepts: Vec::new(),
-            unused_parts: Vec::new(),
-            nodes: Vec::new(),
+            supplies: List::default(),
+            branches: List::default(),
+            converters: List::default(),
+            boards: List::default(),
+            shifters: List::default(),
+            pairs: List::default(),
+            strips: List::default(),
+            firmware_limits: List::default(),
+            panels: List::default(),
+            loads: List::default(),
+            drivers: List::default(),
+            mains: List::default(),
+            wires: List::default(),
+            stacks: List::default(),
+            inputs: List::default(),
+            buses: List::default(),
+            sensors: List::default(),
+            leds: List::default(),
+            grounds: List::default(),
+            links: List::default(),
+            clamps: List::default(),
+            capacitors: List::default(),
+            groups: List::default(),
+            enclosures: List::default(),
+            shortages: List::default(),
+            scenarios: List::default(),
+            accepts: List::default(),
+            unused_parts: List::default(),
+            nodes: List::default(),
         }
     }
 

@@ -1,6 +1,9 @@
 //! Figures that may be anywhere within their spread, and variants of a plan in which some of them are moved.
 
+use std::collections::BTreeMap;
+
 use super::Plan;
+use super::figures::{Place, Seen};
 use crate::quantity::figure::Origin;
 use crate::quantity::figures::{AnyFigure, End};
 
@@ -22,9 +25,8 @@ pub(crate) struct Movable {
     /// Smallest and largest value in the base unit, and the unit.
     pub ends: (f64, f64, &'static str),
     pub origin: Origin,
-    /// The figures, by their numbers in the order in which the plan shows them. Two items may share a name, as a relay
-    /// module and its coil do.
-    places: Vec<usize>,
+    /// The figures. Two items may share a name, as a relay module and its coil do.
+    places: Vec<Place>,
 }
 
 impl Movable {
@@ -46,10 +48,7 @@ impl Plan {
     /// in which something works is none.
     pub(crate) fn movables(&self) -> Vec<Movable> {
         let mut all: Vec<Movable> = Vec::new();
-        let mut number = 0;
-        self.clone().each_figure(&mut |item, at, figure| {
-            let place = number;
-            number += 1;
+        self.clone().each_figure(&mut |Seen { item, at, place }, figure| {
             if at.is_range || !figure.is_spread() {
                 return;
             }
@@ -79,62 +78,47 @@ impl Plan {
         all
     }
 
-    /// Visits the figures of a movable one.
-    fn each_of(&mut self, movable: &Movable, see: &mut dyn FnMut(&mut dyn AnyFigure)) {
-        let mut number = 0;
-        self.each_figure(&mut |_, _, figure| {
-            if movable.places.contains(&number) {
-                see(figure);
+    /// Visits the figures of movable ones, each with what is given for its movable.
+    fn each_of<T: Copy>(&mut self, these: &[(&Movable, T)], see: &mut dyn FnMut(&mut dyn AnyFigure, T)) {
+        let of =
+            |(movable, given): &(&Movable, T)| movable.places.iter().map(|place| (*place, *given)).collect::<Vec<_>>();
+        let given: BTreeMap<Place, T> = these.iter().flat_map(of).collect();
+        let mut items: Vec<usize> = given.keys().map(|place| place.item).collect();
+        items.dedup();
+        self.each_figure_of(&items, &mut |seen, figure| {
+            if let Some(given) = given.get(&seen.place) {
+                see(figure, *given);
             }
-            number += 1;
         });
     }
 
     /// Holds a figure at one end of its spread.
     pub(crate) fn hold(&mut self, movable: &Movable, end: End) {
-        self.each_of(movable, &mut |figure| figure.hold(end));
+        self.hold_all(&[(movable, end)]);
     }
 
     /// Holds several figures, each at one end of its spread.
     pub(crate) fn hold_all(&mut self, these: &[(&Movable, End)]) {
-        let places = these.iter().flat_map(|(movable, end)| movable.places.iter().map(|place| (*place, *end)));
-        let mut places: Vec<(usize, End)> = places.collect();
-        places.sort_unstable();
-        let (mut places, mut number) = (places.into_iter().peekable(), 0);
-        self.each_figure(&mut |_, _, figure| {
-            while let Some((_, end)) = places.next_if(|(place, _)| *place == number) {
-                figure.hold(end);
-            }
-            number += 1;
-        });
+        self.each_of(these, &mut |figure, end| figure.hold(end));
     }
 
     /// Holds a figure at a share of its spread: 0 is the low end, 1 the high one.
     #[cfg(test)]
     pub(crate) fn put(&mut self, movable: &Movable, share: f64) {
-        self.each_of(movable, &mut |figure| {
+        self.each_of(&[(movable, ())], &mut |figure, ()| {
             let [low, _, high] = figure.values();
             figure.set_values([low + share * (high - low); 3]);
         });
     }
 
-    /// Moves several figures to their other ends; once more moves them back. `belongs` is of [`belongs`].
-    pub(crate) fn flip_all(&mut self, belongs: &[Option<usize>], these: &[usize]) {
-        let mut belongs = belongs.iter();
-        self.each_figure(&mut |_, _, figure| {
-            if belongs.next().is_some_and(|m| m.is_some_and(|m| these.contains(&m))) {
-                figure.flip();
-            }
-        });
+    /// Moves several figures to their other ends; once more moves them back.
+    pub(crate) fn flip_all(&mut self, these: &[&Movable]) {
+        let these: Vec<(&Movable, ())> = these.iter().map(|movable| (*movable, ())).collect();
+        self.each_of(&these, &mut |figure, ()| figure.flip());
     }
 }
 
-/// To which movable one each figure of a plan belongs, in the order in which the plan shows them.
-pub(crate) fn belongs(movables: &[Movable]) -> Vec<Option<usize>> {
-    let all = movables.iter().flat_map(|m| &m.places).max().map_or(0, |last| last + 1);
-    let mut belongs = vec![None; all];
-    for (m, movable) in movables.iter().enumerate() {
-        movable.places.iter().for_each(|place| belongs[*place] = Some(m));
-    }
-    belongs
+/// To which movable one each figure belongs.
+pub(crate) fn belongs(movables: &[Movable]) -> BTreeMap<Place, usize> {
+    movables.iter().enumerate().flat_map(|(m, movable)| movable.places.iter().map(move |place| (*place, m))).collect()
 }

@@ -87,24 +87,25 @@ impl Plan {
     }
 
     /// The nodes that feed a node directly.
-    pub(crate) fn feeders(&self, id: NodeId) -> Vec<NodeId> {
+    pub(crate) fn feeders(&self, id: NodeId) -> impl Iterator<Item = NodeId> + '_ {
+        let (mut one, mut board, mut strip) = (None, None, None);
         match self.nodes[id.0].kind {
-            NodeKind::Supply(_) => Vec::new(),
-            NodeKind::Branch(i) => vec![self.branches[i].feed.from.id],
-            NodeKind::Converter(i) => vec![self.converters[i].feed.from.id],
-            NodeKind::BoardInput(i) => self.board_feeders(i),
-            NodeKind::BoardOutput(i) => self.node_id(NodeKind::BoardInput(i)).into_iter().collect(),
-            NodeKind::StripStart(i) | NodeKind::StripEnd(i) => {
-                self.strips[i].injections.iter().map(|inj| inj.feed.from.id).collect()
-            }
+            NodeKind::Supply(_) => {}
+            NodeKind::Branch(i) => one = Some(self.branches[i].feed.from.id),
+            NodeKind::Converter(i) => one = Some(self.converters[i].feed.from.id),
+            NodeKind::BoardInput(i) => board = Some(i),
+            NodeKind::BoardOutput(i) => one = self.node_id(NodeKind::BoardInput(i)),
+            NodeKind::StripStart(i) | NodeKind::StripEnd(i) => strip = Some(&self.strips[i]),
         }
+        let board = board.into_iter().flat_map(|i| self.board_feeders(i));
+        let strip = strip.into_iter().flat_map(|s| s.injections.iter().map(|i| i.feed.from.id));
+        one.into_iter().chain(board).chain(strip)
     }
 
     /// What feeds a board: its main terminal's feed, else its other terminals.
-    fn board_feeders(&self, board: usize) -> Vec<NodeId> {
+    fn board_feeders(&self, board: usize) -> impl Iterator<Item = NodeId> + '_ {
         let main = self.boards[board].feed.iter().map(|f| f.from.id);
-        let others = self.terminals_of(board).filter_map(|run| self.node_id(NodeKind::Branch(run)));
-        main.chain(others).collect()
+        main.chain(self.terminals_of(board).filter_map(|run| self.node_id(NodeKind::Branch(run))))
     }
 
     /// The runs to a board's further terminals that belong to its main rail: USB and the unregulated input.
@@ -128,7 +129,7 @@ impl Plan {
             let above = match self.nodes[at.0].kind {
                 NodeKind::Supply(_) | NodeKind::Converter(_) | NodeKind::BoardOutput(_) => None,
                 NodeKind::BoardInput(i) if self.boards[i].feed.is_none() => None,
-                _ => self.feeders(at).first().copied(),
+                _ => self.feeders(at).next(),
             };
             match above {
                 Some(from) => at = from,
@@ -153,9 +154,33 @@ impl Plan {
         }
     }
 
+    /// Whether a node is on the way from another to its supplies; a node is on its own.
+    pub(crate) fn is_behind(&self, id: NodeId, above: NodeId) -> bool {
+        self.any_up(id, |node| *node == above)
+    }
+
+    /// Whether something holds of a node on the way from one to its supplies.
+    pub(crate) fn any_up(&self, id: NodeId, mut is: impl FnMut(&NodeId) -> bool) -> bool {
+        let mut at = id;
+        // Most ways are chains, in which nobody has to note what has been passed. A circle is a problem of the text.
+        for _ in 0..=self.nodes.len() {
+            if is(&at) {
+                return true;
+            }
+            let mut above = self.feeders(at).filter(|id| id.0 < self.nodes.len());
+            match (above.next(), above.next()) {
+                (None, _) => return false,
+                (Some(one), None) => at = one,
+                _ => return self.path_up(at).iter().skip(1).any(is),
+            }
+        }
+        false
+    }
+
     /// All nodes on the way from a node to its supplies, itself included, each once, converters passed through.
     pub(crate) fn path_up(&self, id: NodeId) -> Vec<NodeId> {
-        let mut path = vec![id];
+        let mut path = Vec::with_capacity(8);
+        path.push(id);
         let mut passed = vec![false; self.nodes.len()];
         let mut is_new = |at: NodeId| passed.get_mut(at.0).is_some_and(|passed| !std::mem::replace(passed, true));
         is_new(id);

@@ -70,11 +70,11 @@ pub(crate) struct Scatter {
 impl Scatter {
     /// `vary` says of which movables the values differ.
     pub fn of(plan: &Plan, movables: &[Movable], vary: impl Fn(&Movable) -> bool) -> Self {
-        let mut belongs = belongs(movables).into_iter();
+        let belongs = belongs(movables);
         let mut figures = Vec::new();
-        plan.clone().each_figure(&mut |_, at, figure| {
-            let own = belongs.next().flatten().filter(|m| vary(&movables[*m]));
-            let spread = |m| (m, Spread::of(&plan.source, &at.to_string(), figure.origin()));
+        plan.clone().each_figure(&mut |seen, figure| {
+            let own = belongs.get(&seen.place).copied().filter(|m| vary(&movables[*m]));
+            let spread = |m| (m, Spread::of(&plan.source, &seen.at.to_string(), figure.origin()));
             figures.push(own.map(spread));
         });
         Self { figures }
@@ -84,7 +84,7 @@ impl Scatter {
     pub fn build(&self, plan: &Plan, shares: &[f64]) -> Plan {
         let mut one = plan.clone();
         let mut figures = self.figures.iter();
-        one.each_figure(&mut |_, _, figure: &mut dyn AnyFigure| {
+        one.each_figure(&mut |_, figure: &mut dyn AnyFigure| {
             if let Some(Some((m, spread))) = figures.next() {
                 figure.set_values([spread.value(figure.values(), shares[*m]); 3]);
             }
@@ -96,7 +96,7 @@ impl Scatter {
     pub fn value(&self, plan: &Plan, movable: usize, share: f64) -> Option<f64> {
         let mut figures = self.figures.iter();
         let mut value = None;
-        plan.clone().each_figure(&mut |_, _, figure: &mut dyn AnyFigure| {
+        plan.clone().each_figure(&mut |_, figure: &mut dyn AnyFigure| {
             if let Some(Some((m, spread))) = figures.next()
                 && *m == movable
             {

@@ -28,7 +28,7 @@ impl Assembly<'_> {
             policy
         });
         let parts = self.names("part");
-        let mut plan = Plan { title, ambient, policy, accepts: self.accepts(), ..Plan::empty(source) };
+        let mut plan = Plan { title, ambient, policy, accepts: self.accepts().into(), ..Plan::empty(source) };
         for kind in KINDS {
             self.items(kind, &mut plan);
         }
@@ -39,7 +39,8 @@ impl Assembly<'_> {
         stage_runs(&mut plan, &|p| self.note(p));
         signal_grounds(&mut plan);
         let used = self.used_parts.borrow().clone();
-        plan.unused_parts = parts.into_iter().filter(|(n, _, _)| !used.contains(&n.text)).map(|(n, _, _)| n).collect();
+        let unused = parts.into_iter().filter(|(n, _, _)| !used.contains(&n.text)).map(|(n, _, _)| n);
+        plan.unused_parts = unused.collect::<Vec<_>>().into();
         for part in &plan.unused_parts {
             self.check_unused_part(part);
         }

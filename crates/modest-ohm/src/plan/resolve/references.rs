@@ -26,7 +26,7 @@ use crate::text::{Named, nearest};
 
 /// Fills in every reference; notes those that name nothing.
 pub(crate) fn resolve(plan: &mut Plan, problems: &RefCell<Vec<Problem>>) {
-    plan.nodes = plan.list_nodes();
+    plan.nodes = plan.list_nodes().into();
     let names = Names::of(plan);
     let note = |p: Problem| problems.borrow_mut().push(p);
     let taken = named_nodes(plan, &names);
@@ -46,7 +46,7 @@ pub(crate) fn resolve(plan: &mut Plan, problems: &RefCell<Vec<Problem>>) {
             }
         },
     });
-    plan.shortages = shortages;
+    plan.shortages = shortages.into();
     nothing_hangs_on_fans(plan, &note);
     resolve_data(plan, &names, &boards, &note);
     resolve_signals(plan, &names, &boards, &note);

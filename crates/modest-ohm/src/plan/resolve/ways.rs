@@ -17,25 +17,23 @@ pub(crate) fn circles(plan: &Plan, note: &impl Fn(Problem)) -> bool {
         if state[start] != 0 {
             continue;
         }
-        let mut path = vec![(start, plan.feeders(NodeId(start)), 0)];
+        let mut path = vec![(start, plan.feeders(NodeId(start)))];
         state[start] = 1;
-        while let Some((node, feeders, next)) = path.last_mut() {
-            let Some(NodeId(up)) = feeders.get(*next).copied() else {
+        while let Some((node, feeders)) = path.last_mut() {
+            let Some(NodeId(up)) = feeders.next() else {
                 state[*node] = 2;
                 path.pop();
                 continue;
             };
-            *next += 1;
             match state[up] {
                 0 => {
                     state[up] = 1;
-                    path.push((up, plan.feeders(NodeId(up)), 0));
+                    path.push((up, plan.feeders(NodeId(up))));
                 }
                 1 => {
                     sound = false;
-                    let at = path.iter().position(|(n, _, _)| *n == up).unwrap_or(0);
-                    let mut names: Vec<&str> =
-                        path[at..].iter().map(|(n, _, _)| plan.nodes[*n].name.as_str()).collect();
+                    let at = path.iter().position(|(n, _)| *n == up).unwrap_or(0);
+                    let mut names: Vec<&str> = path[at..].iter().map(|(n, _)| plan.nodes[*n].name.as_str()).collect();
                     names.push(&plan.nodes[up].name);
                     note(Problem::new(
                         plan.declared_at(NodeId(up)),
