@@ -1,5 +1,6 @@
 //! The budget: what every rail carries in every scenario.
 
+use modest_ohm::units::{Amps, Quantity};
 use modest_ohm::views::{CableRow, ConverterRow, NodeRow, Row, Selected};
 use modest_ohm::{Corner, Review, Scenario, Select};
 
@@ -24,9 +25,10 @@ pub(crate) fn budget(review: &Review, select: &Select) -> Document {
         fuse × load factor and wire; for a board output its regulator less the board's mean. headroom: start and surge \
         are short and not counted.",
     );
+    let selected = review.selected(select);
+    beyond_corners(&mut page, review, &selected, |unit| unit == Amps::SYMBOL);
     page.gap();
     sums(&mut page, review, select);
-    let selected = review.selected(select);
     batteries(&mut page, review, &selected);
     let converters = review.converters(select);
     if !converters.is_empty() {
@@ -51,6 +53,15 @@ pub(crate) fn budget(review: &Review, select: &Select) -> Document {
     page.table(total_table(review, select));
     feed_lines(&mut page, review, select);
     page
+}
+
+/// The numbers beside a table of corners that a combination of tolerances makes worse.
+pub(crate) fn beyond_corners(page: &mut Document, review: &Review, selected: &Selected, shown: fn(&str) -> bool) {
+    let beyond = review.beyond_corners(selected).into_iter().filter(|b| shown(b.unit));
+    let words: Vec<String> = beyond.map(|b| format!("{} ({})", b.words(), b.code)).collect();
+    if !words.is_empty() {
+        page.note(format!("worse in a combination of tolerances than in any corner: {}.", words.join("; ")));
+    }
 }
 
 fn converter_table(converters: &[Row<ConverterRow>]) -> Table {

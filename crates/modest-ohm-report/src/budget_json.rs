@@ -1,13 +1,54 @@
 //! Everything that `budget` prints, as JSON.
 
-use modest_ohm::views::{ConverterRow, NodeRow, Row, TotalRow};
-use modest_ohm::{Review, Select};
+use modest_ohm::views::{BeyondCorners, ConverterRow, NodeRow, Row, TotalRow};
+use modest_ohm::{Review, Scenario, Select};
+use serde::Serialize;
 
 use crate::Input;
 use crate::json::{
-    self, At, BatteryShape, BudgetShape, CableShape, ConductorShape, ConverterShape, FeedShape, NodeShape, PartShape,
+    self, At, BatteryShape, CableShape, ConductorShape, ConverterShape, FeedShape, MixedShape, NodeShape, PartShape,
     TotalShape, maybe, number,
 };
+
+#[derive(Serialize)]
+struct BudgetShape<'a> {
+    format: u32,
+    plan: &'a str,
+    nodes: Vec<NodeShape<'a>>,
+    conductors: Vec<ConductorShape<'a>>,
+    cables: Vec<CableShape>,
+    converters: Vec<ConverterShape<'a>>,
+    totals: Vec<TotalShape<'a>>,
+    batteries: Vec<BatteryShape>,
+    feed: Vec<FeedShape<'a>>,
+    beyond_corners: Vec<BeyondShape<'a>>,
+}
+
+/// A number that is worse in a combination of tolerances than in every corner.
+#[derive(Serialize)]
+pub(crate) struct BeyondShape<'a> {
+    name: &'a str,
+    scenario: Option<&'a str>,
+    what: &'static str,
+    value: Option<f64>,
+    unit: &'static str,
+    code: &'static str,
+    mix: Vec<MixedShape<'a>>,
+}
+
+impl<'a> BeyondShape<'a> {
+    fn of(b: &BeyondCorners<'a>) -> Self {
+        Self {
+            name: b.subject,
+            scenario: b.scenario.map(Scenario::name),
+            what: b.what,
+            value: b.value.is_finite().then_some(b.value),
+            unit: json::unit(b.unit),
+            code: b.code,
+            mix: b.mix.figures.iter().map(MixedShape::of).collect(),
+        }
+    }
+}
 
 impl<'a> NodeShape<'a> {
     fn of(r: &'a Row<NodeRow>) -> Self {
@@ -98,5 +139,6 @@ pub fn budget_json(input: &Input<'_>, review: &Review, select: &Select) -> Strin
                 stays_in_range: r.row.stays_in_range,
             })
             .collect(),
+        beyond_corners: review.beyond_corners(&selected).iter().map(BeyondShape::of).collect(),
     })
 }

@@ -1,10 +1,10 @@
 //! The drop: voltage along strips, at loads and boards, and what is left for signals.
 
-use modest_ohm::units::{Fraction, Metres, Volts};
+use modest_ohm::units::{Fraction, Metres, Quantity, Volts};
 use modest_ohm::views::{LoadRow, ProfilePoint, Row, StripProfile, StripRow};
 use modest_ohm::{Review, Scenario, Select};
 
-use crate::budget::limit_words;
+use crate::budget::{beyond_corners, limit_words};
 use crate::document::{Bar, Block, Document, Table, list, named, values, words};
 use crate::json::{
     self, At, ColourShape, ConductorShape, DropShape, LoadShape, PointShape, ProfileShape, SignalShape, StripShape,
@@ -34,6 +34,7 @@ pub(crate) fn drop(review: &Review, select: &Select) -> Document {
         page.heading("Loads and boards: at the corner with the lowest voltage");
         load_grid(&mut page, review, select, &loads);
     }
+    beyond_corners(&mut page, review, &review.selected(select), |unit| unit == Volts::SYMBOL);
     lead_table(&mut page, review, select);
     let links = review.signals(select);
     if !links.is_empty() {

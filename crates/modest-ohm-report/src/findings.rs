@@ -186,7 +186,7 @@ fn finding_shape<'a>(review: &Review, f: &'a Finding) -> FindingShape<'a> {
         subject: &f.subject,
         scenario: f.scenario.as_ref().map(Scenario::name),
         corner: json::corner(f.corner),
-        mix: f.mix.as_ref().map(|mix| mix.figures.iter().map(mixed_shape).collect()),
+        mix: f.mix.as_ref().map(|mix| mix.figures.iter().map(MixedShape::of).collect()),
         message: &f.message,
         line: place.map(|p| p.line),
         column: place.map(|p| p.column),
@@ -203,9 +203,11 @@ fn finding_shape<'a>(review: &Review, f: &'a Finding) -> FindingShape<'a> {
     }
 }
 
-fn mixed_shape(f: &MixedFigure) -> MixedShape<'_> {
-    let (item, key, value, unit) = (f.item.as_str(), f.key.as_str(), f.value, f.unit);
-    MixedShape { item, key, value, unit, differs: f.differs, decides: f.decides }
+impl<'a> MixedShape<'a> {
+    pub(crate) fn of(f: &'a MixedFigure) -> Self {
+        let (item, key, value, unit) = (f.item.as_str(), f.key.as_str(), f.value, f.unit);
+        Self { item, key, value, unit, differs: f.differs, decides: f.decides }
+    }
 }
 
 fn evidence_shape(e: &Evidence) -> EvidenceShape<'_> {
@@ -214,8 +216,7 @@ fn evidence_shape(e: &Evidence) -> EvidenceShape<'_> {
         Origin::Default(why) => Some((*why).to_owned()),
         _ => None,
     };
-    // Shares are plain ratios in JSON, as every number is in its base unit.
-    let unit = if e.unit == "%" { "1" } else { e.unit };
+    let unit = json::unit(e.unit);
     let value = e.value.is_finite().then_some(e.value);
     EvidenceShape { name: e.name, role: e.role.word(), value, unit, origin: e.origin.word(), source }
 }

@@ -24,6 +24,11 @@ pub(crate) fn maybe<Q: Quantity>(q: Option<Q>) -> Option<f64> {
     q.and_then(number)
 }
 
+/// The unit of a number in JSON: shares are plain ratios, as every number is in its base unit.
+pub(crate) fn unit(symbol: &str) -> &str {
+    if symbol == "%" { "1" } else { symbol }
+}
+
 /// Scenario and corner of a row.
 #[derive(Serialize)]
 pub(crate) struct At<'a> {
@@ -143,19 +148,6 @@ pub(crate) struct ProblemShape<'a> {
     pub column: Option<usize>,
     pub end_line: Option<usize>,
     pub end_column: Option<usize>,
-}
-
-#[derive(Serialize)]
-pub(crate) struct BudgetShape<'a> {
-    pub format: u32,
-    pub plan: &'a str,
-    pub nodes: Vec<NodeShape<'a>>,
-    pub conductors: Vec<ConductorShape<'a>>,
-    pub cables: Vec<CableShape>,
-    pub converters: Vec<ConverterShape<'a>>,
-    pub totals: Vec<TotalShape<'a>>,
-    pub batteries: Vec<BatteryShape>,
-    pub feed: Vec<FeedShape<'a>>,
 }
 
 #[derive(Serialize)]

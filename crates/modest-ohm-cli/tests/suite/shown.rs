@@ -11,7 +11,7 @@ fn shown(args: &[&str], columns: &str) -> String {
 }
 
 /// The snapshot, and the words of the call.
-const CALLS: [(&str, &str); 27] = [
+const CALLS: [(&str, &str); 29] = [
     ("help", "--help"),
     ("help-check", "check --help"),
     ("help-budget", "budget --help"),
@@ -22,6 +22,7 @@ const CALLS: [(&str, &str); 27] = [
     ("help-size-stage", "size driver --help"),
     ("help-size-injection", "size injection --help"),
     ("budget", "budget plans/harbour-diorama.toml"),
+    ("budget-draft", "budget plans/harbour-first-draft.toml"),
     ("budget-battery", "budget plans/weather-mast.toml"),
     ("budget-corners", "budget plans/ferry-landing.toml --all-corners --scenario worst"),
     ("drop", "drop plans/harbour-diorama.toml"),
@@ -29,6 +30,7 @@ const CALLS: [(&str, &str); 27] = [
     ("pins", "pins plans/orchard-gate.toml"),
     ("firmware", "firmware plans/clock-tower.toml"),
     ("why", "why plans/harbour-diorama.toml five"),
+    ("why-draft", "why plans/harbour-first-draft.toml wall"),
     ("check", "check plans/harbour-diorama.toml"),
     ("odds", "odds plans/harbour-first-draft.toml"),
     ("about", "about strip-voltage-low"),

@@ -111,13 +111,20 @@ fn run_some(context: &Context<'_>, wanted: impl Fn(&Check) -> bool) -> Vec<Findi
     sink.finish().0
 }
 
-/// What one check finds in a variant, with the fixes that it looks for.
-pub(crate) fn found_with_fixes(plan: &Plan, layout: &Layout, outcomes: &[Outcome], code: &'static str) -> Vec<Finding> {
-    let context = &Context::new(plan, layout, outcomes);
+/// What one check finds in a variant, with the fixes that it looks for; `shares_unequally` as in the context.
+pub(crate) fn found_with_fixes(
+    plan: &Plan,
+    layout: &Layout,
+    outcomes: &[Outcome],
+    code: &'static str,
+    shares_unequally: bool,
+) -> Vec<Finding> {
+    let mut context = Context::new(plan, layout, outcomes);
+    context.shares_unequally = shares_unequally;
     let mut sink = Sink::default();
     sink.code = code;
     if let Some(check) = of(code) {
-        (check.run)(context, &mut sink);
+        (check.run)(&context, &mut sink);
     }
     sink.finish().0
 }

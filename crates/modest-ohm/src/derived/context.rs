@@ -1,10 +1,10 @@
 //! What a check may see.
-use std::cell::Cell;
+use std::cell::{Cell, OnceCell};
 use std::sync::{Arc, OnceLock};
 
 use rayon::prelude::*;
 
-use super::crossed::{Crossed, crossed};
+use super::consumers::{Consumer, consumers};
 use super::discharge::{RuntimeRow, lasting, runtimes};
 use super::firmware_limit::{Cause, limit_causes};
 use super::solves::Solves;
@@ -31,10 +31,13 @@ pub(crate) struct Context<'a> {
     /// Those in which a board is plugged into a computer for a while.
     pub programming: &'a [Outcome],
     derived: Arc<Derived>,
+    consumers: OnceCell<Vec<Consumer<'a>>>,
     /// Solves that are left to try; counted at first use.
     trials: Cell<Option<usize>>,
     /// False where only what is found matters, and no fix is looked for.
     pub proposes: bool,
+    /// True where a source is looked at while others on its rail are low: it would carry less by itself.
+    pub shares_unequally: bool,
     /// The parts to judge; `None` for all.
     about: Option<&'a [&'a str]>,
 }
@@ -45,7 +48,6 @@ pub(crate) struct Derived {
     causes: OnceLock<Vec<Cause>>,
     runtimes: OnceLock<Vec<RuntimeRow>>,
     protections: OnceLock<Vec<Protection>>,
-    crossed: OnceLock<Vec<Crossed>>,
 }
 
 /// Pixels and feeds that the trial solves of one review may go through together: about a second's work.
@@ -119,7 +121,20 @@ impl<'a> Context<'a> {
         let first = others.iter().position(|o| o.case.programming).unwrap_or(others.len());
         let (at_once, programming) = others.split_at(first);
         let trials = Cell::new(None);
-        Self { plan, layout, outcomes, at_once, programming, derived, trials, proposes: true, about: None }
+        let consumers = OnceCell::new();
+        Self {
+            plan,
+            layout,
+            outcomes,
+            at_once,
+            programming,
+            derived,
+            consumers,
+            trials,
+            proposes: true,
+            shares_unequally: false,
+            about: None,
+        }
     }
 
     /// As [`new`](Self::new), for a variant in which some checks are run only to see whether they find anything: of
@@ -177,17 +192,17 @@ impl<'a> Context<'a> {
         })
     }
 
+    /// Everything that consumes, with the voltage that it needs.
+    pub fn consumers(&self) -> &[Consumer<'a>] {
+        self.consumers.get_or_init(|| consumers(self.plan, self.layout))
+    }
+
     /// How long batteries last.
     pub fn runtimes(&self) -> &[RuntimeRow] {
         self.derived.runtimes.get_or_init(|| {
             let (plan, cases): (&Plan, Vec<&Case>) = (self.plan, lasting(self.outcomes).collect());
             cases.into_par_iter().flat_map_iter(|case| runtimes(plan, case)).collect()
         })
-    }
-
-    /// Sources that meet others, each at its own worst combination.
-    pub fn crossed(&self) -> &[Crossed] {
-        self.derived.crossed.get_or_init(|| crossed(self))
     }
 
     /// What protects each cable.

@@ -21,7 +21,7 @@ pub(crate) fn while_low(input: &Input) -> Does {
     if while_high(input) == Does::On { Does::Off } else { Does::On }
 }
 
-pub(crate) fn front<'a>(context: &Context<'a>, input: &'a Input) -> Front<'a> {
+pub(crate) fn front<'a>(context: &'a Context<'_>, input: &'a Input) -> Front<'a> {
     Front { plan: context.plan, layout: context.layout, input }
 }
 

@@ -9,7 +9,6 @@ pub(crate) mod closing;
 pub(crate) mod coils;
 pub(crate) mod consumers;
 pub(crate) mod context;
-pub(crate) mod crossed;
 pub(crate) mod deliverable;
 pub(crate) mod discharge;
 pub(crate) mod driver_drop;

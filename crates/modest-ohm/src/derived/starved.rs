@@ -1,6 +1,6 @@
 //! What a start does to its neighbours: a motor that gets less takes longer to start, electronics on its rail fail.
 
-use super::consumers::{Where, consumers};
+use super::consumers::Where;
 use super::context::Context;
 use crate::plan::wiring::feed::NodeId;
 use crate::solved::outcome::Outcome;
@@ -18,8 +18,9 @@ pub(crate) fn starved(context: &Context<'_>, source: NodeId, o: &Outcome) -> Opt
         Where::Board(_) => true,
         _ => false,
     };
-    let shares = consumers(plan, context.layout)
-        .into_iter()
+    let shares = context
+        .consumers()
+        .iter()
         .filter(|c| !is_slow(c.at) && plan.is_behind(c.hangs_on, source))
         .filter_map(|c| Some((c.lowest(o, s)?, c)));
     let severity = shares.filter_map(|(volts, c)| {

@@ -37,6 +37,8 @@ pub struct Check {
     pub(crate) beside_nominal: bool,
     /// True where its findings name no scenario and no corner: nobody looks for them in one state.
     pub(crate) names_no_state: bool,
+    /// The code under which the same number is reported while it is milder; never both of one part.
+    pub(crate) milder: Option<&'static str>,
 }
 
 /// How it is found out which other findings follow from what a check finds.
@@ -92,6 +94,7 @@ impl Check {
             own_limit: false,
             beside_nominal: false,
             names_no_state: false,
+            milder: None,
         }
     }
 
@@ -140,6 +143,11 @@ impl Check {
     /// Its findings name no scenario and no corner.
     pub(crate) const fn naming_no_state(self) -> Self {
         Self { names_no_state: true, ..self }
+    }
+
+    /// While the number is milder it is reported under another code.
+    pub(crate) const fn milder_under(self, code: Code) -> Self {
+        Self { milder: Some(code.name), ..self }
     }
 
     /// What else the change that fixes this finding fixes.

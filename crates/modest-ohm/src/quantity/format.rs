@@ -55,7 +55,8 @@ pub fn engineering_of(value: f64, symbol: &str) -> String {
 }
 
 fn has_prefixes(symbol: &str) -> bool {
-    matches!(symbol, "V" | "A" | "Ω" | "W" | "m" | "s" | "F" | "Ah")
+    let simple = matches!(symbol, "V" | "A" | "Ω" | "W" | "m" | "s" | "Hz" | "F" | "H" | "C" | "J" | "Ah");
+    simple || matches!(symbol, "Ω/m" | "W/m" | "A/m")
 }
 
 fn plain_of(value: f64, symbol: &str, prefixed: bool) -> String {
@@ -177,4 +178,28 @@ fn round_significant(value: f64, digits: i32) -> f64 {
     }
     // The decimal formatter rounds correctly; going through text avoids powi rounding steps.
     format!("{value:.*e}", (digits - 1) as usize).parse().unwrap_or(value)
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::quantity::units::{
+        AmpHours, Amps, AmpsPerMetre, Bytes, Celsius, Coulombs, Farads, Fraction, Henries, Hertz, Joules,
+        KelvinsPerWatt, Metres, Ohms, OhmsPerMetre, PerMetre, Seconds, SquareMetres, Volts, Watts, WattsPerMetre,
+    };
+
+    #[test]
+    fn a_number_with_its_symbol_reads_as_the_quantity() {
+        for value in [0.0, 3.2e-6, 0.05, 0.4, 7.0, 1234.5, 8.1e7] {
+            macro_rules! same {
+                ($($quantity:ident),+) => {
+                    $(assert_eq!(engineering_of(value, $quantity::SYMBOL), $quantity::new(value).to_string());)+
+                };
+            }
+            same!(Volts, Amps, Ohms, Watts, Metres, Seconds, Hertz, Celsius, Fraction, PerMetre, OhmsPerMetre);
+            same!(WattsPerMetre, AmpsPerMetre, Bytes, Farads, Henries, Coulombs, Joules, AmpHours);
+            same!(KelvinsPerWatt, SquareMetres);
+        }
+        assert_eq!(engineering_of(0.05, "Ω/m"), "50 mΩ/m");
+    }
 }

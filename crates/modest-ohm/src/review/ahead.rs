@@ -22,7 +22,7 @@ struct Moved {
     standing: Vec<(usize, Vec<usize>)>,
 }
 
-impl Depends<'_> {
+impl Depends<'_, '_> {
     /// Each figure at its other end in the states from which entries are followed up, by their numbers.
     pub(super) fn ask_ahead(&mut self, places: &[Place], followed: &[usize], figures: &[usize]) {
         let mut wanted: BTreeMap<(usize, End), Vec<usize>> = BTreeMap::new();

@@ -9,7 +9,6 @@ use super::mixed::Combination;
 use super::standing::Place;
 use crate::checks;
 use crate::checks::shared::consumer_voltage::is_on_wrong_rail;
-use crate::derived::consumers::consumers;
 use crate::derived::context::Context;
 use crate::derived::solves::Solves;
 use crate::findings::draft::sentence;
@@ -52,8 +51,8 @@ pub(crate) fn verdicts_that_depend(
 /// The findings that a figure may decide, and what stands under them.
 pub(super) fn open_entries(context: &Context<'_>, findings: &[Finding]) -> Vec<Entry> {
     // On a rail that a part was not made for no figure decides anything.
-    let parts = consumers(context.plan, context.layout);
-    let wrong: Vec<&str> = parts.iter().filter(|c| is_on_wrong_rail(context, c)).map(|c| c.name.as_str()).collect();
+    let wrong: Vec<&str> =
+        context.consumers().iter().filter(|c| is_on_wrong_rail(context, c)).map(|c| c.name.as_str()).collect();
     let of_voltage = [codes::SUPPLY_VOLTAGE.name, codes::MOTOR_VOLTAGE.name];
     let is_rail = |f: &Finding| of_voltage.contains(&f.code) && wrong.contains(&f.subject.as_str());
     let solved = findings.iter().filter(|f| f.corner.is_some() && f.severity >= Severity::Caution && !is_rail(f));

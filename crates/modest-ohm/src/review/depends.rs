@@ -37,8 +37,8 @@ pub(crate) type Entry = (&'static str, String, Severity);
 pub(super) type Moves = Vec<(usize, End)>;
 
 /// The search in one review.
-pub(crate) struct Depends<'a> {
-    pub context: &'a Context<'a>,
+pub(crate) struct Depends<'a, 'p> {
+    pub context: &'a Context<'p>,
     pub movables: &'a [Movable],
     pub open: &'a [Entry],
     pub(super) judge: Judge<'a>,
@@ -49,8 +49,8 @@ pub(crate) struct Depends<'a> {
     pub(super) variants: BTreeMap<Moves, Variant>,
 }
 
-impl<'a> Depends<'a> {
-    pub fn new(context: &'a Context<'a>, movables: &'a [Movable], open: &'a [Entry]) -> Self {
+impl<'a, 'p> Depends<'a, 'p> {
+    pub fn new(context: &'a Context<'p>, movables: &'a [Movable], open: &'a [Entry]) -> Self {
         Self {
             context,
             movables,

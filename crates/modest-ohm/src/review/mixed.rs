@@ -13,10 +13,12 @@ use crate::findings::finding::{Finding, Passed};
 use crate::findings::mix::{Mix, MixedFigure};
 use crate::network::layout::Layout;
 use crate::plan::model::Plan;
-use crate::plan::model::movable::Movable;
+use crate::plan::model::movable::{Movable, SOURCE_VOLTAGES};
+use crate::plan::model::node::NodeKind;
 use crate::quantity::figure::Corner;
 use crate::quantity::figures::End;
 use crate::solved::aim::aims;
+use crate::solved::meeting::meeting;
 use crate::solved::mixed::{Decided, LEAST_GAIN, Mixed, Search};
 use crate::solved::outcome::{Lift, Outcome};
 use crate::verdict::severity::Severity;
@@ -53,7 +55,15 @@ pub(crate) fn worsen<'a>(
         }
         used.push(combination);
         for worse in worse {
-            passed.retain(|p| p.code != worse.code || p.subject != worse.subject);
+            let is_milder = |f: &Finding| {
+                f.subject == worse.subject && checks::of(f.code).and_then(|c| c.milder) == Some(worse.code)
+            };
+            if findings.iter().any(is_milder) {
+                continue;
+            }
+            let milder = checks::of(worse.code).and_then(|c| c.milder);
+            findings.retain(|f| f.subject != worse.subject || Some(f.code) != milder);
+            passed.retain(|p| p.subject != worse.subject || (p.code != worse.code && Some(p.code) != milder));
             let same = findings.iter().position(|f| f.code == worse.code && f.subject == worse.subject);
             match same {
                 Some(i) => findings[i] = worse,
@@ -180,9 +190,26 @@ impl<'a> Combination<'a> {
         worse.into_iter().map(|f| self.with_fixes(context, f, here)).collect()
     }
 
+    /// Whether a source is at its highest voltage while another on its rail is at its lowest.
+    fn shares_unequally(&self, context: &Context<'_>, source: &str) -> bool {
+        let Ok(solved) = &*self.outcome.sustained else { return false };
+        let is_at = |name: &str, end: End| {
+            let own = |f: &MixedFigure| f.item == name && SOURCE_VOLTAGES.contains(&f.key.as_str()) && f.end == end;
+            self.figures.iter().any(|(_, f)| own(f))
+        };
+        let plan = context.plan;
+        let name = |kind: &NodeKind| plan.node_id(*kind).map(|id| plan.nodes[id.0].name.as_str());
+        is_at(source, End::High)
+            && meeting(plan, solved).iter().any(|set| {
+                let names: Vec<&str> = set.iter().filter_map(name).collect();
+                names.contains(&source) && names.iter().any(|other| *other != source && is_at(other, End::Low))
+            })
+    }
+
     /// The same finding with the fixes that its check looks for.
     fn with_fixes(&self, context: &Context<'_>, f: Finding, here: &[Outcome]) -> Finding {
-        let full = checks::found_with_fixes(&self.held, context.layout, here, f.code);
+        let unequal = self.shares_unequally(context, &f.subject);
+        let full = checks::found_with_fixes(&self.held, context.layout, here, f.code, unequal);
         let same = full.into_iter().find(|g| g.subject == f.subject && g.severity == f.severity);
         let f = same.unwrap_or_else(|| Finding { cures: f.cures.iter().map(|cure| sentence(cure)).collect(), ..f });
         Finding { mix: Some(self.mix_of(&f)), ..f }

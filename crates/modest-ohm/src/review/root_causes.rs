@@ -4,7 +4,7 @@
 use super::mixed::still_found;
 use crate::checks;
 use crate::checks::shared::consumer_voltage::is_on_wrong_rail;
-use crate::derived::consumers::{Consumer, consumers};
+use crate::derived::consumers::Consumer;
 use crate::derived::context::Context;
 use crate::derived::firmware_limit::share_of;
 use crate::derived::solves::Solves;
@@ -84,7 +84,7 @@ pub(crate) fn gather(context: &Context<'_>, findings: &mut Vec<Finding>) {
 /// to it, where everything on it has the wrong rail.
 fn wrong_rails(context: &Context<'_>, findings: &mut Vec<Finding>) {
     let plan = context.plan;
-    let consumers = consumers(plan, context.layout);
+    let consumers = context.consumers();
     let is_wrong = |c: &Consumer<'_>| is_on_wrong_rail(context, c);
     for c in consumers.iter().filter(|c| is_wrong(c)) {
         let is_head = |f: &Finding| {

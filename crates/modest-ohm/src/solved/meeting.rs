@@ -10,10 +10,10 @@ use crate::quantity::figure::Figure;
 use crate::quantity::units::Volts;
 
 /// A source that the plan states with a tolerance; batteries follow their charge and are left out.
-pub(crate) fn volts_of(plan: &mut Plan, kind: NodeKind) -> Option<&mut Figure<Volts>> {
+fn volts_of(plan: &Plan, kind: NodeKind) -> Option<&Figure<Volts>> {
     let figure = match kind {
-        NodeKind::Supply(i) => plan.supplies.get_mut(i).filter(|s| s.battery.is_none()).map(|s| &mut s.voltage),
-        NodeKind::Converter(i) => plan.converters.get_mut(i).map(|c| &mut c.output),
+        NodeKind::Supply(i) => plan.supplies.get(i).filter(|s| s.battery.is_none()).map(|s| &s.voltage),
+        NodeKind::Converter(i) => plan.converters.get(i).map(|c| &c.output),
         _ => None,
     };
     figure.filter(|f| f.high > f.low)
@@ -21,9 +21,8 @@ pub(crate) fn volts_of(plan: &mut Plan, kind: NodeKind) -> Option<&mut Figure<Vo
 
 /// Sources whose + conductors, diodes or the copper of a strip join.
 pub(crate) fn meeting(plan: &Plan, s: &Snapshot) -> Vec<Vec<NodeKind>> {
-    let mut known = plan.clone();
     let kinds = plan.nodes.iter().map(|n| n.kind);
-    let sources: Vec<NodeKind> = kinds.filter(|kind| volts_of(&mut known, *kind).is_some()).collect();
+    let sources: Vec<NodeKind> = kinds.filter(|kind| volts_of(plan, *kind).is_some()).collect();
     if sources.len() < 2 {
         return Vec::new();
     }

@@ -1,5 +1,6 @@
 //! Rows, trees and traces of a review, for tables, pictures and machine output.
 
+pub(crate) mod beyond;
 pub(crate) mod firmware;
 pub(crate) mod groups;
 pub(crate) mod leads;
@@ -14,8 +15,10 @@ pub(crate) mod selected;
 pub(crate) mod shapes;
 pub(crate) mod supply_tree;
 pub(crate) mod why;
+mod why_findings;
 pub(crate) mod why_leads;
 
+pub use beyond::BeyondCorners;
 pub use firmware::{FirmwareFigures, FirmwareLimitFigures, LayoutFigures, OutputFigures, OutputPart};
 pub use groups::FindingGroup;
 pub use pins::{BoardPins, PinFigures, PinJob, PinRole, pin_abilities};

@@ -1,8 +1,6 @@
 //! Where a number comes from: traced to the plan's text, a class, a default, or the numbers that it is computed from.
 
-use crate::findings::finding::Finding;
 use crate::network::layout::{ConductorInfo, PinInfo};
-use crate::odds::judged::VerdictOdds;
 use crate::plan::kinds::converter::ConverterKind;
 use crate::plan::kinds::run::RunKind;
 use crate::plan::kinds::scenario::Scenario;
@@ -10,8 +8,7 @@ use crate::plan::model::figures::Seen;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
 use crate::quantity::figure::{Corner, Origin, Role};
-use crate::quantity::format::{duration, engineering_of};
-use crate::quantity::units::{Amps, Ohms, Seconds, Volts, Watts};
+use crate::quantity::units::{Amps, Ohms, Volts, Watts};
 use crate::review::Review;
 use crate::solved::outcome::{Outcome, Snapshot};
 use crate::topology::conductors::cable_of;
@@ -44,13 +41,6 @@ impl Trace {
     ) -> Self {
         Self { what: what.into(), value: value.to_string(), because: because.into(), line: None, from }
     }
-}
-
-/// In how many builds a finding stands, and what decides it.
-fn builds_trace(v: &VerdictOdds) -> Trace {
-    let about: Vec<String> = v.value.map(|value| value.words()).into_iter().chain(v.decided_words()).collect();
-    let from = v.worth_words().map(|worth| Trace::computed("worth knowing", "", worth, Vec::new()));
-    Trace::computed("builds", v.words(), about.join("; "), from.into_iter().collect())
 }
 
 impl Review {
@@ -94,26 +84,7 @@ impl Review {
         }
         traces.extend(self.between_traces(name));
         traces.extend(self.figure_traces(item));
-        let own = |f: &Finding| f.subject == name || f.subject == item;
-        let odds = self.odds_of(own);
-        for f in self.findings.iter().filter(|f| own(f)) {
-            let from = f.evidence.iter().map(|e| {
-                let (because, line) = self.origin_words(&e.origin);
-                let value =
-                    if e.unit == "s" { duration(Seconds::new(e.value)) } else { engineering_of(e.value, e.unit) };
-                Trace { what: e.name.replace('_', " "), value, because, line, from: Vec::new() }
-            });
-            let at = f.scenario.as_ref().map_or_else(String::new, |s| format!(" in {s}"));
-            let what = format!("{} ({}{at})", f.code, f.severity.word());
-            let builds = odds.verdicts.iter().find(|v| v.code == f.code && v.names(&f.subject)).map(builds_trace);
-            traces.push(Trace::computed(what, "", f.message.clone(), from.chain(builds).collect()));
-        }
-        for f in &self.findings {
-            for c in f.also.iter().filter(|c| c.subject == name || c.subject == item) {
-                let because = format!("a consequence of {} on `{}`: {}", f.code, f.subject, f.message);
-                traces.push(Trace::computed(c.code, "", because, Vec::new()));
-            }
-        }
+        traces.extend(self.finding_traces(name, item));
         (!traces.is_empty()).then_some(traces)
     }
 
@@ -165,7 +136,11 @@ impl Review {
             if let NodeKind::Converter(i) = kind {
                 from.push(self.intake_trace(i, s));
             }
-            let what = format!("demand on {name}, largest (worst, {})", o.corner.name());
+            let largest = match self.demand_beyond(name, Some(&o.case.scenario)) {
+                Some(beyond) if beyond > a => "largest of the corners",
+                _ => "largest",
+            };
+            let what = format!("demand on {name}, {largest} (worst, {})", o.corner.name());
             let because = "source limits ignored, boards at peak current: the sum of";
             traces.push(Trace::computed(what, Amps::new(a), because, from));
         }

@@ -1,6 +1,6 @@
 //! Worst cases that are none of the four corners: combinations of tolerances.
 
-use modest_ohm::{Finding, Plan, Review, Severity};
+use modest_ohm::{Finding, Plan, Review, Scenario, Select, Severity};
 
 fn review(text: &str) -> Review {
     Plan::from_toml(text).unwrap_or_else(|e| panic!("{e}\n{text}")).review()
@@ -75,6 +75,52 @@ fn a_converter_draws_most_at_low_input() {
     assert!(mix.words().contains("`wall`") && mix.words().contains("`five`"), "{}", mix.words());
     // 2.44 A are 78 % of 3.12 A.
     assert!(find(&review(&plan("3.12 A")), "supply-headroom", "wall").is_none());
+}
+
+/// The same number beside the tables of corners: in the list of what is worse than they show, in the supply tree, and under
+/// `why`. By hand as above.
+#[test]
+fn views_that_show_corners_name_what_is_worse() {
+    let r = review(&two_feeds("5.5 V ± 5 %", "5.5 V ± 5 %"));
+    let all = r.selected(&Select::default());
+    let east = find(&r, "supply-overloaded", "east").expect("4.99 A of 3 A");
+    assert_eq!(
+        east.mix.as_ref().unwrap().words(),
+        "`east` at 5.78 V and `copper` of `row` at 50 mΩ/m while `west` is at 5.22 V"
+    );
+    // While the others are low it would carry less by itself.
+    assert!(east.cures.iter().any(|c| c.contains("cut the positive between them")), "{:?}", east.cures);
+    // One number, one finding: in the corners it is 2.5 A, which alone would be too little headroom.
+    assert!(find(&r, "supply-headroom", "east").is_none() && find(&r, "supply-headroom", "west").is_none());
+    let beyond = r.beyond_corners(&all);
+    let east = beyond.iter().find(|b| b.subject == "east" && b.what == "demand").expect("4.99 A");
+    assert!((east.value - 4.995).abs() < 0.005 && east.unit == "A", "{}", east.value);
+    assert!(east.words().contains("demand of `east` 4.99 A in worst, with `east` at 5.78 V and `copper` of `row` at 50 mΩ/m while `west` is at 5.22 V"), "{}", east.words());
+    let rows = r.nodes(&Select::default());
+    let row = rows.iter().find(|n| n.row.name == "east" && n.scenario == Scenario::Worst).unwrap();
+    assert!((row.row.demand.unwrap().get() - 2.4975).abs() < 0.01, "half of it in the corners");
+    let tree = r.supply_tree(Scenario::Worst).unwrap();
+    let drawn = tree.items.iter().find(|i| i.name == "east").unwrap().current.unwrap().get();
+    assert!((drawn - 4.995).abs() < 0.005, "{drawn}");
+    // Another scenario has its own numbers.
+    let idle = r.supply_tree(Scenario::Idle).unwrap();
+    assert!(idle.items.iter().find(|i| i.name == "east").unwrap().current.unwrap().get() < 0.2);
+    let why = r.why("east").unwrap();
+    assert!(why.iter().any(|t| t.what.starts_with("demand on east, largest of the corners")), "{why:#?}");
+    let finding = why.iter().find(|t| t.what.starts_with("supply-overloaded")).unwrap();
+    assert!(
+        finding.from.iter().any(|t| t.what == "worst case" && t.value.contains("`west` is at 5.22 V")),
+        "{finding:#?}"
+    );
+    // Of a part that has nothing to do with it nothing is listed; where no combination is worse, nothing at all.
+    let west_only = r.selected(&Select { items: vec!["west".into()], ..Select::default() });
+    assert!(r.beyond_corners(&west_only).iter().all(|b| b.subject == "west"));
+    let one = "format = 1\n[supply.east]\nkind = \"adapter\"\nvoltage = \"5 V ± 5 %\"\ncurrent = \"1 A\"\n\
+               [load.lamp]\nfrom = \"east\"\ncable = \"1 m 20 AWG\"\nvoltage = \"5 V\"\ncurrent = \"2 A .. 3 A\"\n";
+    let one = review(one);
+    assert!(find(&one, "supply-overloaded", "east").is_some());
+    assert!(one.beyond_corners(&one.selected(&Select::default())).is_empty());
+    assert!(one.why("east").unwrap().iter().any(|t| t.what.starts_with("demand on east, largest (worst")));
 }
 
 /// A source that is overloaded all the time has no finding on its starts as well, neither in a corner nor in a combination.

@@ -48,7 +48,8 @@ pub(crate) const CHECKS: &[Check] = &[
         "a motor or coil is above its rated voltage, or below what it needs to run",
         &[Danger, Fault],
         voltage::run,
-    ),
+    )
+    .milder_under(codes::SUPPLY_VOLTAGE),
     Check::new(
         codes::REVERSAL_CURRENT,
         FAMILY,

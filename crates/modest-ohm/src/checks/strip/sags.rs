@@ -2,7 +2,7 @@
 
 use super::cure::{GAINS, feed_that_cures};
 use crate::checks::shared::consumer_voltage::is_on_wrong_rail;
-use crate::derived::consumers::{Where, consumers};
+use crate::derived::consumers::Where;
 use crate::derived::context::{Context, Worst};
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
@@ -23,7 +23,7 @@ const CURE_SOLVES: usize = 3;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
-    let consumers = consumers(plan, context.layout);
+    let consumers = context.consumers();
     let wrong = |i: usize| {
         consumers.iter().any(|c| matches!(c.at, Where::Strip(own) if own == i) && is_on_wrong_rail(context, c))
     };

@@ -52,8 +52,8 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 Draft::caution((&r.name, r.span))
                     .at(&wanted)
                     .says(format!(
-                        "{} `{}` must supply {amps} of {rating}{}: {left} headroom; {required} required",
-                        r.what, r.name, r.meets
+                        "{} `{}` must supply {amps} of {rating}: {left} headroom; {required} required",
+                        r.what, r.name
                     ))
                     .judged("demand", amps)
                     .at_most("rating", rating, &r.origin)

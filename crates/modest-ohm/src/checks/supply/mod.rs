@@ -42,6 +42,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Danger, Unknown],
         overloaded::run,
     )
+    .milder_under(codes::SUPPLY_HEADROOM)
     .beside_nominal()
     .of_its_own_limit()
     .lifted(false),

@@ -1,7 +1,6 @@
 //! supply-overloaded: wanted continuous current against the rating.
 
 use crate::derived::context::{Context, Worst};
-use crate::derived::crossed::Crossed;
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
 use crate::plan::kinds::enclosure::Held;
@@ -23,8 +22,6 @@ pub(crate) struct Rated {
     pub origin: Origin,
     pub headroom: Figure<Fraction>,
     pub wanted: Option<Worst>,
-    /// The sources that are at their lowest voltage then, in words, where it meets others.
-    pub meets: String,
     /// The share of its rating that it carries in the warmest air around it, °C; 1 where that is all of it.
     pub derated: (f64, f64),
 }
@@ -60,9 +57,7 @@ pub(crate) fn rated(context: &Context<'_>) -> Vec<Rated> {
         };
         let alive = context.alive_at(context.layout.nodes[id].plus);
         let wanted = alive.then(|| context.worst_sustained(own)).flatten();
-        let (wanted, meets) = with_others_low(context, kind, what, wanted);
         out.push(Rated {
-            meets,
             derated,
             name: node.name.clone(),
             span: plan.declared_at(crate::plan::wiring::feed::NodeId(id)),
@@ -74,25 +69,6 @@ pub(crate) fn rated(context: &Context<'_>) -> Vec<Rated> {
         });
     }
     out
-}
-
-/// What is wanted of a source that meets others while those are at their lowest, where that is more.
-fn with_others_low(
-    context: &Context<'_>,
-    kind: NodeKind,
-    what: &str,
-    wanted: Option<Worst>,
-) -> (Option<Worst>, String) {
-    let most = wanted.as_ref().map_or(0.0, |w| w.value);
-    let more = |c: &&Crossed| c.node == kind && exceeds(c.worst.value, 1.001 * most) && what != "converter input";
-    match context.crossed().iter().find(more).filter(|_| wanted.is_some()) {
-        Some(crossed) => {
-            let others: Vec<String> = crossed.others.iter().map(|o| format!("`{o}`")).collect();
-            let are = if others.len() == 1 { "is at its" } else { "are at their" };
-            (Some(crossed.worst.clone()), format!(" while {} {are} lowest voltage", others.join(" and ")))
-        }
-        None => (wanted, String::new()),
-    }
 }
 
 /// Modules of stated current carry it to 40 °C and 1.5 % less a kelvin, where no thermal resistance says more
@@ -178,7 +154,8 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         };
         if exceeds(amps.get(), rating.get()) {
             let needed = Amps::new(amps.get() / (1.0 - r.headroom.typical.get()));
-            let part = (!r.meets.is_empty())
+            let part = context
+                .shares_unequally
                 .then(|| "or let each source feed its own part: cut the positive between them".to_owned());
             sink.find(
                 Draft::danger((&r.name, r.span))
@@ -186,7 +163,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                     .says(if r.what == "converter input" {
                         format!("converter `{}` draws {amps}; its label allows {rating}", r.name)
                     } else {
-                        format!("{} `{}` must supply {amps}{}; rated {rating} continuous", r.what, r.name, r.meets)
+                        format!("{} `{}` must supply {amps}; rated {rating} continuous", r.what, r.name)
                     })
                     .judged("demand", amps)
                     .at_most("rating", rating, &r.origin)

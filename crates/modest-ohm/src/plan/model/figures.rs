@@ -120,21 +120,7 @@ impl Plan {
         }
         // What most verdicts depend on comes first: the assumption check tries as many as it has time for.
         visit!(supplies, branches, converters, clamps, links, capacitors, enclosures, grounds, boards, shifters);
-        visit!(
-            pairs,
-            strips,
-            drivers,
-            firmware_limits,
-            loads,
-            leds,
-            inputs,
-            buses,
-            sensors,
-            wires,
-            mains,
-            panels,
-            stacks
-        );
-        visit!(groups, scenarios);
+        visit!(pairs, strips, drivers, firmware_limits, loads, leds, inputs, buses, sensors, wires, mains, panels);
+        visit!(stacks, groups, scenarios);
     }
 }
