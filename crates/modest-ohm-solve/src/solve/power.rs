@@ -143,7 +143,7 @@ impl Run<'_> {
             // Beyond the end of the branch the tangents ask for current backwards.
             if self.powered().any(|(i, _)| self.next.1[i] < 0.0) {
                 // Unless it is an output that something else now feeds: that blocks.
-                if mode_changes < MOST_MODE_CHANGES && self.block_outputs() {
+                if mode_changes < MOST_MODE_CHANGES && self.block_outputs(|run, input| run.next.1[input] < 0.0) {
                     mode_changes += 1;
                     continue;
                 }
@@ -164,6 +164,14 @@ impl Run<'_> {
                 if self.limited().any(|i| !limited.contains(&i)) {
                     self.fall()?;
                 }
+            } else if share >= 1.0
+                && judged.settled
+                && mode_changes < MOST_MODE_CHANGES
+                && self.block_outputs(|_, _| true)
+            {
+                // Everything else is met at a point at which an output takes current back, as one does just before the
+                // diode in front of it blocks: its input takes no power from that, whatever its tangent says.
+                mode_changes += 1;
             } else if share >= 1.0 && judged.whole {
                 self.advance(1.0);
             } else {
@@ -198,12 +206,13 @@ impl Run<'_> {
         self.powered().any(|(i, _)| self.volts(&self.at.potential, i) <= LOST_SHARE * self.unloaded[i])
     }
 
-    /// Keeps converters' outputs that the step would feed from outside from taking it. True if there are any.
-    fn block_outputs(&mut self) -> bool {
+    /// Keeps converters' outputs that the step would feed from outside from taking it, of those whose input is `wanted`.
+    /// True if there are any.
+    fn block_outputs(&mut self, wanted: impl Fn(&Self, usize) -> bool) -> bool {
         let outputs: Vec<usize> = self
             .powered()
             .filter_map(|(i, law)| match law {
-                Law::ConverterInput { output, .. } if self.next.1[i] < 0.0 => Some(*output),
+                Law::ConverterInput { output, .. } if wanted(self, i) => Some(*output),
                 _ => None,
             })
             .filter(|o| self.next.1[*o] < 0.0 && self.at.modes[*o] != Mode::Blocked)

@@ -64,6 +64,7 @@ mod sound_rails;
 mod stages;
 mod strips;
 mod tiles;
+mod together;
 mod trees;
 mod verdicts;
 mod wire_sizes;
