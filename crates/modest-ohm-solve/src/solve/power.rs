@@ -22,6 +22,8 @@ const MOST_MODE_CHANGES: usize = 20;
 const LOST_SHARE: f64 = 0.02;
 /// Not below this share of where the voltage stood in one step.
 const LARGEST_FALL: f64 = 0.4;
+/// A step that moves every voltage by less than this share, or by less than this many volts, moves none.
+const STILL: f64 = 1e-12;
 /// Growth in steps smaller than this share of the goal has come to its end.
 const SMALLEST_STEP: f64 = 1e-4;
 /// Halvings in the search for the largest scale: enough for seven digits of anything above a millionth.
@@ -130,7 +132,7 @@ impl Run<'_> {
     /// From the present state to a solution at this scale, on whatever branch.
     pub(super) fn descend(&mut self, scale: f64) -> Result<(), SolveError> {
         self.scale = scale;
-        let mut mode_changes = 0;
+        let (mut mode_changes, mut stands_still) = (0, false);
         for round in 0..MOST_ROUNDS {
             self.linearise(Power::Tangent);
             // At the very end of the branch the tangent network is singular.
@@ -159,7 +161,7 @@ impl Run<'_> {
                 }
                 mode_changes += 1;
                 if mode_changes > MOST_MODE_CHANGES {
-                    return Err(SolveError::Collapsed);
+                    return Err(SolveError::Unsettled);
                 }
                 if self.limited().any(|i| !limited.contains(&i)) {
                     self.fall()?;
@@ -173,15 +175,24 @@ impl Run<'_> {
                 // diode in front of it blocks: its input takes no power from that, whatever its tangent says.
                 mode_changes += 1;
             } else if share >= 1.0 && judged.whole {
+                stands_still = self.stands_still();
                 self.advance(1.0);
             } else {
+                stands_still = false;
                 self.settle_held(|run, i, _| run.at.current[i] + share * (run.next.1[i] - run.at.current[i]))?;
             }
             if self.is_lost() {
                 return Err(SolveError::Collapsed);
             }
         }
-        Err(SolveError::Collapsed)
+        // Beyond the end of the branch there is no place to stand.
+        Err(if stands_still { SolveError::Unsettled } else { SolveError::Collapsed })
+    }
+
+    /// Whether the step leads nowhere.
+    fn stands_still(&self) -> bool {
+        let same = |(at, next): (&f64, &f64)| (at - next).abs() <= STILL * next.abs().max(1.0);
+        self.at.potential.iter().zip(&self.next.0).all(same)
     }
 
     /// What a source does that has just come to its limit: its rail falls while the demands' currents stay, until what

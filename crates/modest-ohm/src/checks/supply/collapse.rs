@@ -9,20 +9,24 @@ use crate::findings::draft::Draft;
 use crate::findings::evidence::Evidence;
 use crate::findings::sink::Sink;
 use crate::quantity::units::Watts;
+use crate::solved::outcome::Solved;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     let Some(supply) = plan.supplies.first() else { return };
-    let failed = |o: &&crate::solved::outcome::Outcome| o.actual.is_err();
-    let Some(outcome) =
-        context.outcomes.iter().find(|o| o.wanted.is_err()).or_else(|| context.outcomes.iter().find(failed))
-    else {
+    // What has no solution goes before what has not been found.
+    let fails = |solved: &Solved, error: SolveError| solved.as_ref().err() == Some(&error);
+    let with = |error| {
+        let outcomes = context.outcomes;
+        let wanted = outcomes.iter().find(|o| fails(&o.wanted, error));
+        Some((wanted.or_else(|| outcomes.iter().find(|o| fails(&o.actual, error)))?, error))
+    };
+    let Some((outcome, error)) = with(SolveError::Collapsed).or_else(|| with(SolveError::Unsettled)) else {
         sink.pass(&supply.name.text, || "every scenario has a solution".into());
         return;
     };
     let at = Worst::at(outcome, 0.0);
-    let error = outcome.wanted.as_ref().err().or(outcome.actual.as_ref().err());
-    if error == Some(&SolveError::Unsettled) {
+    if error == SolveError::Unsettled {
         sink.unknown(
             &supply.name.text,
             supply.name.span,
