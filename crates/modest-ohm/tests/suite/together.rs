@@ -132,24 +132,59 @@ fn a_shared_return_takes_the_second_converter_out() {
     assert!(none > 20 && some > 20, "{none} {some}");
 }
 
-#[test]
-fn converters_of_all_kinds_share_a_rail() {
-    // SplitMix64 (Steele, Lea and Flood, 2014).
-    let mut state = 7u64;
-    let mut within = |low: f64, high: f64| {
-        state = state.wrapping_add(0x9e37_79b9_7f4a_7c15);
-        let mut z = state;
+/// SplitMix64 (Steele, Lea and Flood, 2014).
+struct Dice(u64);
+
+impl Dice {
+    fn within(&mut self, low: f64, high: f64) -> f64 {
+        self.0 = self.0.wrapping_add(0x9e37_79b9_7f4a_7c15);
+        let mut z = self.0;
         z = (z ^ (z >> 30)).wrapping_mul(0xbf58_476d_1ce4_e5b9);
         z = (z ^ (z >> 27)).wrapping_mul(0x94d0_49bb_1331_11eb);
         low + (high - low) * ((z ^ (z >> 31)) >> 11) as f64 / (1u64 << 53) as f64
-    };
+    }
+
+    /// To three places, as a plan has it.
+    fn places(&mut self, low: f64, high: f64) -> f64 {
+        (self.within(low, high) * 1e3).round() / 1e3
+    }
+
+    /// Two to four converters.
+    fn sources(&mut self, n: usize) -> Vec<Source> {
+        let mut source =
+            || Source { volts: self.places(4.9, 5.2), vf: self.places(0.25, 0.4), ohms: self.places(0.02, 0.1) };
+        (0..2 + n % 3).map(|_| source()).collect()
+    }
+}
+
+#[test]
+fn converters_of_all_kinds_share_a_rail() {
+    let mut dice = Dice(7);
     for n in 0..60 {
-        let mut source = || Source {
-            volts: (within(4.9, 5.2) * 1e3).round() / 1e3,
-            vf: (within(0.25, 0.4) * 1e3).round() / 1e3,
-            ohms: (within(0.02, 0.1) * 1e3).round() / 1e3,
-        };
-        let sources: Vec<Source> = (0..2 + n % 3).map(|_| source()).collect();
-        agrees(&sources, (within(0.05, 6.0) * 1e3).round() / 1e3);
+        let sources = dice.sources(n);
+        agrees(&sources, dice.places(0.05, 6.0));
+    }
+}
+
+/// With leads of all lengths before them, returns shared by chance: the adapter has power for ten times as much, so that
+/// no plan is without a solution, and what the converters give is what the load takes.
+#[test]
+fn no_shared_rail_collapses_for_nothing() {
+    let mut dice = Dice(8);
+    for n in 0..80 {
+        let (sources, amps) = (dice.sources(n), dice.places(0.05, 6.0));
+        let mut plan = text(&sources, amps);
+        for k in 0..sources.len() {
+            let (feed, back) = (dice.places(0.001, 0.04), dice.places(0.001, 0.04));
+            let lead = format!("cable = {{ feed = \"{feed} Ω\", return = \"{back} Ω\", ampacity = \"20 A\" }}\noutput");
+            plan = plan.replacen("cable = \"0 m 12 AWG\"\noutput", &lead, 1);
+            if dice.within(0.0, 1.0) < 0.6 {
+                let tie = format!("[ground.g{k}]\nbetween = [\"d0\", \"d{k}\"]\nresistance = \"0 Ω\"\n");
+                plan = plan.replace(&tie, "");
+            }
+        }
+        let (given, _) = demands(&plan, sources.len()).unwrap_or_else(|| panic!("no solution\n{plan}"));
+        let sum: f64 = given.iter().sum();
+        assert!((sum - amps).abs() < 1e-6 && given.iter().all(|a| *a >= 0.0), "{given:?} for {amps} A\n{plan}");
     }
 }
