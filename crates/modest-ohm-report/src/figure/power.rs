@@ -1,8 +1,8 @@
 //! The supply tree as a picture: line width by current, a gauge of what each thing may carry, trouble in its colour.
 
-use modest_ohm::units::Amps;
+use modest_ohm::units::{Amps, Quantity};
 use modest_ohm::views::{SupplyTree, TreeItem};
-use modest_ohm::{Review, Scenario, Severity};
+use modest_ohm::{Review, Scenario, Select, Severity};
 
 use super::place::{Place, places};
 use super::slab::{FLAT_ROW, Lines, look, slab};
@@ -107,8 +107,14 @@ fn heading(svg: &mut Svg, review: &Review, tree: &SupplyTree) {
     let strong = Type { size: 19.0, bold: true, colour: TEXT, anchor: Anchor::Start };
     svg.text((MARGIN, 33.0), &fitted(review.plan().title(), 19.0, true, 700.0), &strong);
     let quiet = Type { size: 12.5, bold: false, colour: QUIET, anchor: Anchor::Start };
-    let words = format!("supply tree in scenario {}: lowest voltage · largest demand of rating", tree.scenario);
-    svg.text((MARGIN, 55.0), &words, &quiet);
+    let mut words = format!("supply tree in scenario {}: lowest voltage · largest demand of rating", tree.scenario);
+    let beyond = review.beyond_corners(&review.selected(&Select::default())).into_iter();
+    let beyond = beyond.filter(|b| b.unit == Amps::SYMBOL && b.scenario == Some(&tree.scenario));
+    let named: Vec<String> = beyond.map(|b| format!("{} {}", b.subject, Amps::new(b.value))).collect();
+    if !named.is_empty() {
+        words = format!("{words} · beyond the corners: {}", named.join(", "));
+    }
+    svg.text((MARGIN, 55.0), &fitted(&words, 12.5, false, WIDTH - 2.0 * MARGIN), &quiet);
     let counts: Vec<String> = [Severity::Danger, Severity::Fault, Severity::Caution]
         .into_iter()
         .filter(|s| review.count(*s) > 0)

@@ -207,3 +207,26 @@ fn the_picture_shows_what_the_drawing_says() {
     assert!(picture.len() > 4 * blank.len(), "{} against {} bytes", picture.len(), blank.len());
     assert!(png("no picture").is_err());
 }
+
+/// Two adapters on one strip: in the corners each carries half of 5 A, with one high and the other low one carries
+/// nearly all.
+#[test]
+fn what_is_more_than_in_the_corners_is_named() {
+    let mut text = String::from("format = 1\n");
+    for name in ["east", "west"] {
+        let _ = write!(
+            text,
+            "[supply.{name}]\nkind = \"adapter\"\nvoltage = \"5.5 V ± 5 %\"\ncurrent = \"3 A\"\n\
+             [diode.from-{name}]\nfrom = \"{name}\"\npart = \"schottky-3a-40v\"\n"
+        );
+    }
+    text += "[strip.row]\npart = \"pixel-5v-rgb-12ma\"\nlength = \"1.5 m\"\npixels = \"90 /m\"\n\
+             inject = [ { from = \"from-east\", at = \"start\", cable = \"0.3 m 16 AWG\" }, \
+             { from = \"from-west\", at = \"end\", cable = \"0.3 m 16 AWG\" } ]\n";
+    let svg = power_svg(&Plan::from_toml(&text).unwrap().review(), &modest_ohm::Scenario::Worst).unwrap();
+    let all = tags(&svg);
+    let head = all.iter().find(|t| t.inside.contains("supply tree in scenario worst")).unwrap();
+    assert!(head.inside.contains("beyond the corners: east 4."), "{}", head.inside);
+    let idle = power_svg(&Plan::from_toml(&text).unwrap().review(), &modest_ohm::Scenario::Idle).unwrap();
+    assert!(!idle.contains("beyond the corners"), "{idle}");
+}

@@ -22,8 +22,7 @@ pub struct TreeItem {
     pub parent: Option<usize>,
     /// Lowest voltage across it in the scenario, over all corners.
     pub voltage: Option<Volts>,
-    /// The largest current that it takes, or, a source, gives, source limits lifted: of the corners, and of the
-    /// combination of tolerances that a finding on it judges.
+    /// The largest current that it takes, or, a source, gives, over all corners, source limits lifted.
     pub current: Option<Amps>,
     /// What flows into it over its feed; of a converter that is another current than it gives.
     pub intake: Option<Amps>,
@@ -166,8 +165,6 @@ impl Review {
                 dead = false;
             }
         }
-        let scenario = outcomes.first().map(|o| &o.case.scenario);
-        let amps = amps.map(|a| self.demand_beyond(&node.name, scenario).map_or(a, |beyond| a.max(beyond)));
         TreeItem {
             name: node.name.clone(),
             kind: self.word_of(node.kind),

@@ -77,8 +77,8 @@ fn a_converter_draws_most_at_low_input() {
     assert!(find(&review(&plan("3.12 A")), "supply-headroom", "wall").is_none());
 }
 
-/// The same number beside the tables of corners: in the list of what is worse than they show, in the supply tree, and under
-/// `why`. By hand as above.
+/// The same number beside the tables of corners: in the list of what is worse than they show, and under `why`. By hand as
+/// above.
 #[test]
 fn views_that_show_corners_name_what_is_worse() {
     let r = review(&two_feeds("5.5 V ± 5 %", "5.5 V ± 5 %"));
@@ -99,12 +99,6 @@ fn views_that_show_corners_name_what_is_worse() {
     let rows = r.nodes(&Select::default());
     let row = rows.iter().find(|n| n.row.name == "east" && n.scenario == Scenario::Worst).unwrap();
     assert!((row.row.demand.unwrap().get() - 2.4975).abs() < 0.01, "half of it in the corners");
-    let tree = r.supply_tree(Scenario::Worst).unwrap();
-    let drawn = tree.items.iter().find(|i| i.name == "east").unwrap().current.unwrap().get();
-    assert!((drawn - 4.995).abs() < 0.005, "{drawn}");
-    // Another scenario has its own numbers.
-    let idle = r.supply_tree(Scenario::Idle).unwrap();
-    assert!(idle.items.iter().find(|i| i.name == "east").unwrap().current.unwrap().get() < 0.2);
     let why = r.why("east").unwrap();
     assert!(why.iter().any(|t| t.what.starts_with("demand on east, largest of the corners")), "{why:#?}");
     let finding = why.iter().find(|t| t.what.starts_with("supply-overloaded")).unwrap();
