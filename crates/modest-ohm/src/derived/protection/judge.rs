@@ -158,8 +158,7 @@ fn flow(plan: &Plan, run: Run, ways: &[Direction]) -> Option<Flow> {
     let mut fuses: Vec<Run> = Vec::new();
     let mut sources: Vec<NodeId> = Vec::new();
     let (mut rating, mut blows_from, mut factor) = (0.0, 0.0_f64, f64::INFINITY);
-    let (mut lo, mut hi, mut most_a, mut least_a) = (0.0, 0.0, 0.0, 0.0_f64);
-    let (mut all_limited, mut all_fused, mut unknown) = (true, true, false);
+    let (mut most_a, mut least_a, mut all_fused) = (0.0, 0.0_f64, true);
     for way in ways {
         match way.guard(plan) {
             Some((at, fuse)) => {
@@ -175,14 +174,6 @@ fn flow(plan: &Plan, run: Run, ways: &[Direction]) -> Option<Flow> {
         if !sources.contains(&way.source) {
             sources.push(way.source);
             most_a += way.most_a(plan, run);
-            match way.gives.limit {
-                Limit::Between(l, h) => {
-                    lo += l;
-                    hi += h;
-                }
-                Limit::None => all_limited = false,
-                Limit::Unknown => (all_limited, unknown) = (false, true),
-            }
         }
         least_a = least_a.max(way.least_a(plan));
     }
@@ -190,14 +181,43 @@ fn flow(plan: &Plan, run: Run, ways: &[Direction]) -> Option<Flow> {
         (true, Some(at)) => Guard::Fuse(*at),
         _ => Guard::Source(ways.iter().find(|w| w.guard(plan).is_none()).unwrap_or(first).source),
     };
-    Some(Flow {
-        guard,
-        fuse: all_fused.then_some((rating, blows_from, factor)),
-        limits: all_limited.then_some((lo, hi)),
-        most_a,
-        least_a,
-        unknown,
-    })
+    let (limits, unknown) = limits(plan, ways, all_fused);
+    Some(Flow { guard, fuse: all_fused.then_some((rating, blows_from, factor)), limits, most_a, least_a, unknown })
+}
+
+/// What the sources surely give and may give, where all of them limit it, A; and whether that is not known of one.
+fn limits(plan: &Plan, ways: &[Direction], all_fused: bool) -> (Option<(f64, f64)>, bool) {
+    let (mut lo, mut hi, mut all_limited, mut unknown) = (0.0, 0.0, true, false);
+    for (n, way) in ways.iter().enumerate() {
+        if ways[..n].iter().any(|w| w.source == way.source) {
+            continue;
+        }
+        // Where another way has no fuse, what stands for this one is the current that its own fuse carries for good: a
+        // battery behind 5 A beside an adapter that limits itself.
+        let fused = if all_fused { None } else { carried(plan, ways, way.source) };
+        match (way.gives.limit, fused) {
+            (Limit::Between(l, h), fused) => {
+                lo += l;
+                hi += fused.map_or(h, |fused| h.min(fused));
+            }
+            (_, Some(fused)) => hi += fused,
+            (Limit::None, None) => all_limited = false,
+            (Limit::Unknown, None) => (all_limited, unknown) = (false, true),
+        }
+    }
+    (all_limited.then_some((lo, hi)), unknown)
+}
+
+/// What the fuses on a source's ways carry without blowing, A; `None` where a way has no fuse.
+fn carried(plan: &Plan, ways: &[Direction], source: NodeId) -> Option<f64> {
+    let mut fuses: Vec<(Run, f64)> = Vec::new();
+    for way in ways.iter().filter(|w| w.source == source) {
+        let (at, fuse) = way.guard(plan)?;
+        if !fuses.iter().any(|(known, _)| *known == at) {
+            fuses.push((at, fuse.opens_a()));
+        }
+    }
+    Some(fuses.iter().map(|(_, amps)| amps).sum())
 }
 
 fn judge(plan: &Plan, run: Run, (wire, cable): (Wire, &Cable), ways: &[Direction]) -> Option<Protection> {
