@@ -171,8 +171,8 @@ impl Run<'_> {
                 && mode_changes < MOST_MODE_CHANGES
                 && self.block_outputs(|_, _| true)
             {
-                // Everything else is met at a point at which an output takes current back, as one does just before the
-                // diode in front of it blocks: its input takes no power from that, whatever its tangent says.
+                // All other laws are met, but a converter's output sinks current, as happens just before the diode behind
+                // it blocks. Its input saves no power by that, whatever its tangent says.
                 mode_changes += 1;
             } else if share >= 1.0 && judged.whole {
                 stands_still = self.stands_still();
@@ -185,7 +185,7 @@ impl Run<'_> {
                 return Err(SolveError::Collapsed);
             }
         }
-        // Beyond the end of the branch there is no place to stand.
+        // Beyond the end of the branch the steps never come to rest.
         Err(if stands_still { SolveError::Unsettled } else { SolveError::Collapsed })
     }
 

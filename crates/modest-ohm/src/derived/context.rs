@@ -192,7 +192,7 @@ impl<'a> Context<'a> {
         })
     }
 
-    /// Everything that consumes, with the voltage that it needs.
+    /// All consumers, with the voltages that they need.
     pub fn consumers(&self) -> &[Consumer<'a>] {
         self.consumers.get_or_init(|| consumers(self.plan, self.layout))
     }

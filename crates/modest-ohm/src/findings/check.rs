@@ -35,7 +35,7 @@ pub struct Check {
     pub(crate) own_limit: bool,
     /// True where a verdict on one state depends on the nominal state of the same scenario.
     pub(crate) beside_nominal: bool,
-    /// True where its findings name no scenario and no corner: nobody looks for them in one state.
+    /// True where its findings name no scenario and no corner: they are not looked for in single states.
     pub(crate) names_no_state: bool,
     /// The code under which the same number is reported while it is milder; never both of one part.
     pub(crate) milder: Option<&'static str>,

@@ -14,7 +14,7 @@ use crate::solved::outcome::Solved;
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
     let Some(supply) = plan.supplies.first() else { return };
-    // What has no solution goes before what has not been found.
+    // A state without a solution is reported before one whose solution was not found.
     let fails = |solved: &Solved, error: SolveError| solved.as_ref().err() == Some(&error);
     let with = |error| {
         let outcomes = context.outcomes;

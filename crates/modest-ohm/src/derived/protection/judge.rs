@@ -192,8 +192,8 @@ fn limits(plan: &Plan, ways: &[Direction], all_fused: bool) -> (Option<(f64, f64
         if ways[..n].iter().any(|w| w.source == way.source) {
             continue;
         }
-        // Where another way has no fuse, what stands for this one is the current that its own fuse carries for good: a
-        // battery behind 5 A beside an adapter that limits itself.
+        // Where another way has no fuse, this source adds at most what its own fuse carries indefinitely: a battery
+        // behind 5 A, beside an adapter that limits itself.
         let fused = if all_fused { None } else { carried(plan, ways, way.source) };
         match (way.gives.limit, fused) {
             (Limit::Between(l, h), fused) => {

@@ -22,7 +22,7 @@ pub(crate) struct Seen<'s> {
 /// Sees each figure; equal keys of one item belong together.
 pub(crate) type SeeItem<'a> = &'a mut dyn FnMut(Seen<'_>, &mut dyn AnyFigure);
 
-/// One item after the other.
+/// A walk over all items.
 struct Visit<'v> {
     /// The items to see, by their numbers in rising order; `None` for all.
     wanted: Option<&'v [usize]>,

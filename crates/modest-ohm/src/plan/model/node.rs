@@ -162,7 +162,7 @@ impl Plan {
     /// Whether something holds of a node on the way from one to its supplies.
     pub(crate) fn any_up(&self, id: NodeId, mut is: impl FnMut(&NodeId) -> bool) -> bool {
         let mut at = id;
-        // Most ways are chains, in which nobody has to note what has been passed. A circle is a problem of the text.
+        // Most ways are chains, and need no record of visited nodes. A circle is a problem of the text.
         for _ in 0..=self.nodes.len() {
             if is(&at) {
                 return true;
