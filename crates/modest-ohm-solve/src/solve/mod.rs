@@ -54,7 +54,8 @@ impl Limits {
 pub enum SolveError {
     /// The constant-power demands exceed what the feed can deliver.
     Collapsed,
-    /// The iteration did not settle; never seen on a plan, and reported as such.
+    /// The iteration did not settle: whether there is a solution is not known. Seen once in 500 random plans whose sources
+    /// are loaded far beyond their limits.
     Unsettled,
 }
 

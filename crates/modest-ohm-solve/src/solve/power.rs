@@ -17,7 +17,9 @@ use crate::network::Law;
 
 /// Rounds from one known state to the next; near the end of the branch they halve the distance each.
 const MOST_ROUNDS: usize = 40;
-const MOST_MODE_CHANGES: usize = 20;
+/// Enough for the least-index rule, which settles what goes in circles while all change at once
+/// ([`change_modes`](Run::change_modes)). A round that changes modes does not count as one of [`MOST_ROUNDS`].
+const MOST_MODE_CHANGES: usize = 80;
 /// A demand whose voltage has fallen to this share of the unloaded ones has left the upper branch.
 const LOST_SHARE: f64 = 0.02;
 /// Not below this share of where the voltage stood in one step.
@@ -133,7 +135,10 @@ impl Run<'_> {
     pub(super) fn descend(&mut self, scale: f64) -> Result<(), SolveError> {
         self.scale = scale;
         let (mut mode_changes, mut stands_still) = (0, false);
-        for round in 0..MOST_ROUNDS {
+        for round in 0.. {
+            if round >= MOST_ROUNDS + mode_changes {
+                break;
+            }
             self.linearise(Power::Tangent);
             // At the very end of the branch the tangent network is singular.
             self.linear(Power::Tangent).map_err(|_| SolveError::Collapsed)?;

@@ -12,8 +12,8 @@ use modest_ohm::units::{
 };
 use modest_ohm::{Finding, Plan, Review, Severity};
 
-/// Severities that no plan can bring about: an iteration that does not settle is a mistake of ours, reported if it ever
-/// happens.
+/// Severities that no plan here brings about: an iteration that does not settle is a mistake of ours, and is reported where
+/// it happens.
 const NEVER_SEEN: [(&str, Severity); 1] = [("feed-collapses", Severity::Unknown)];
 
 fn folder() -> PathBuf {
