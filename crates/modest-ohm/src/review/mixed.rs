@@ -146,13 +146,8 @@ impl<'a> Combination<'a> {
         let own = self.quantities.iter().min_by(|a, b| apart(a).total_cmp(&apart(b)));
         let by = own.map_or(&[] as &[_], |q| &q.by);
         let least = DECIDES * by.first().map_or(0.0, |(_, effect)| *effect);
-        let mut deciding: Vec<usize> =
+        let deciding: Vec<usize> =
             by.iter().filter(|(_, effect)| *effect >= least).map(|(m, _)| *m).take(MOST_NAMED).collect();
-        // Without one that differs it would read like a corner.
-        let differs = |m: &usize| self.figures.iter().any(|(own, f)| own == m && f.differs);
-        if !deciding.iter().any(differs) {
-            deciding.extend(by.iter().map(|(m, _)| *m).find(differs));
-        }
         let rank = |m: usize| deciding.iter().position(|d| *d == m);
         let mut figures: Vec<(usize, MixedFigure)> =
             self.figures.iter().filter(|(m, f)| f.differs || rank(*m).is_some()).cloned().collect();

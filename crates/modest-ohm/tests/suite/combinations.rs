@@ -126,25 +126,3 @@ fn no_start_of_a_source_that_is_overloaded_anyway() {
     assert!(find(&r, "supply-surge", "logic").is_none(), "{:#?}", find(&r, "supply-surge", "logic"));
     assert!(r.verdict("supply-surge", "logic").is_none());
 }
-
-/// What decides most may be where a corner has it; what makes it no corner is named all the same. The load decides what the
-/// left converter carries, and where the right one is low it carries more than in any corner.
-#[test]
-fn what_makes_it_no_corner_is_named() {
-    let mut text =
-        String::from("format = 1\n[supply.desk]\nkind = \"adapter\"\nvoltage = \"12 V ± 3 %\"\ncurrent = \"8 A\"\n");
-    for (name, volts) in [("left", "5.1"), ("right", "5.0")] {
-        text += &format!(
-            "[converter.{name}]\nkind = \"buck\"\nfrom = \"desk\"\ncable = \"0.3 m 20 AWG\"\noutput = \"{volts} V ± 2 %\"\n\
-             current = \"3 A\"\n[diode.from-{name}]\nfrom = \"{name}\"\ncable = \"0.1 m 18 AWG\"\n\
-             part = \"schottky-3a-40v\"\n"
-        );
-    }
-    text += "[link.both]\nbetween = [\"from-left\", \"from-right\"]\nresistance = \"5 mΩ\"\n\
-             [load.grip]\nfrom = \"from-left\"\ncable = \"0.2 m 20 AWG\"\nvoltage = \"4.5 V\"\ncurrent = \"0.5 A .. 2.9 A\"\n";
-    let r = review(&text);
-    let f = find(&r, "supply-headroom", "left").expect("all of 2.9 A of 3 A");
-    let mix = f.mix.as_ref().expect("in the corners the right one carries a part");
-    assert!(mix.figures.iter().any(|f| f.differs && f.decides), "{}", mix.words());
-    assert!(mix.words().contains("while"), "{}", mix.words());
-}
