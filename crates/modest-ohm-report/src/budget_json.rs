@@ -26,7 +26,7 @@ struct BudgetShape<'a> {
 
 /// A number that is worse in a combination of tolerances than in every corner.
 #[derive(Serialize)]
-pub(crate) struct BeyondShape<'a> {
+struct BeyondShape<'a> {
     name: &'a str,
     scenario: Option<&'a str>,
     what: &'static str,

@@ -18,13 +18,14 @@ use crate::network::Law;
 /// Rounds from one known state to the next; near the end of the branch they halve the distance each.
 const MOST_ROUNDS: usize = 40;
 /// Enough for the least-index rule, which settles what goes in circles while all change at once
-/// ([`change_modes`](Run::change_modes)). A round that changes modes does not count as one of [`MOST_ROUNDS`].
+/// ([`change_modes`](Run::change_modes); our own figure). A round that changes modes does not count as one of
+/// [`MOST_ROUNDS`].
 const MOST_MODE_CHANGES: usize = 80;
 /// A demand whose voltage has fallen to this share of the unloaded ones has left the upper branch.
 const LOST_SHARE: f64 = 0.02;
 /// Not below this share of where the voltage stood in one step.
 const LARGEST_FALL: f64 = 0.4;
-/// A step that moves every voltage by less than this share, or by less than this many volts, moves none.
+/// A step that changes no voltage by more than this share of it, or than this much in V: rounding (our own figure).
 const STILL: f64 = 1e-12;
 /// Growth in steps smaller than this share of the goal has come to its end.
 const SMALLEST_STEP: f64 = 1e-4;

@@ -50,7 +50,8 @@ fn tapped(plan: &Plan) -> Vec<bool> {
     let across = plan.clamps.iter().map(|c| &c.across).chain(plan.capacitors.iter().map(|c| &c.across));
     let mut tapped = vec![false; plan.nodes.len()];
     for id in feeds.chain(ties.chain(across).map(|node| node.id)) {
-        tapped[id.0] = true;
+        // What names nothing is a problem of the text.
+        tapped.get_mut(id.0).into_iter().for_each(|tapped| *tapped = true);
     }
     tapped
 }

@@ -197,7 +197,7 @@ fn limits(plan: &Plan, ways: &[Direction], all_fused: bool) -> (Option<(f64, f64
         let fused = if all_fused { None } else { carried(plan, ways, way.source) };
         match (way.gives.limit, fused) {
             (Limit::Between(l, h), fused) => {
-                lo += l;
+                lo += fused.map_or(l, |fused| l.min(fused));
                 hi += fused.map_or(h, |fused| h.min(fused));
             }
             (_, Some(fused)) => hi += fused,
