@@ -78,6 +78,7 @@
 //! | [`findings`], [`checks`] | what a check is and finds; the list of all checks |
 //! | [`review`], [`views`] | what follows from a solved plan, as rows, trees and traces |
 //! | [`advise`] | searches by trial |
+//! | [`edit`] | changes of a plan's text that keep the rest of it |
 //! | [`size`], [`panel`] | single questions and geometry, without a plan |
 //! | [`catalogue`], [`tables`] | generic parts and standard sizes |
 //! | [`units`] | quantities, figures with their spread and origin |
@@ -88,6 +89,7 @@ pub mod advise;
 pub mod catalogue;
 pub mod checks;
 pub(crate) mod derived;
+pub mod edit;
 pub mod findings;
 pub(crate) mod network;
 pub mod odds;
