@@ -13,6 +13,7 @@ pub(crate) mod root_causes;
 pub(crate) mod standing;
 #[cfg(test)]
 mod standing_tests;
+pub(crate) mod verdicts;
 
 pub use crate::derived::discharge::{DischargeEnd, RuntimeRow};
 pub use crate::derived::feed_row::FeedRow;

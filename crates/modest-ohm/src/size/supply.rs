@@ -3,7 +3,7 @@
 use crate::quantity::units::{Amps, Fraction, Volts, Watts};
 
 /// Ratings that adapters are sold in, A (typical).
-const RATINGS: [f64; 20] =
+pub(crate) const RATINGS: [f64; 20] =
     [0.5, 1.0, 1.5, 2.0, 2.5, 3.0, 4.0, 5.0, 6.0, 8.0, 10.0, 12.5, 15.0, 20.0, 25.0, 30.0, 40.0, 50.0, 60.0, 80.0];
 
 /// What a supply has to give.

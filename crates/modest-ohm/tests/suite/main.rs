@@ -26,6 +26,7 @@ mod drafts;
 mod edges;
 mod examples;
 mod first_builds;
+mod fixes;
 mod grounds;
 mod harbour;
 mod heat_and_inrush;

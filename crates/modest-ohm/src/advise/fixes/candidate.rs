@@ -1,0 +1,33 @@
+//! A change that may help, before it is tried.
+
+use crate::edit::Edit;
+
+/// Edits with what they are in words.
+#[derive(Clone, Debug, PartialEq)]
+pub(crate) struct Candidate {
+    /// An imperative: `Use a larger converter`.
+    pub title: String,
+    pub edits: Vec<Edit>,
+}
+
+/// The same change in rising sizes; the first that ends the finding is offered.
+pub(crate) type Ladder = Vec<Candidate>;
+
+impl Candidate {
+    pub fn new(title: impl Into<String>, edits: Vec<Edit>) -> Self {
+        Self { title: title.into(), edits }
+    }
+
+    /// One key written.
+    pub fn text(title: impl Into<String>, path: impl Into<String>, value: &str) -> Self {
+        Self::new(title, vec![Edit::text(path, value)])
+    }
+
+    /// This change and another one, as one.
+    pub fn and(&self, other: &Self) -> Self {
+        let mut letters = other.title.chars();
+        let first = letters.next().into_iter().flat_map(char::to_lowercase);
+        let title = format!("{}, and {}", self.title, first.chain(letters).collect::<String>());
+        Self::new(title, self.edits.iter().chain(&other.edits).cloned().collect())
+    }
+}

@@ -1,0 +1,110 @@
+//! Kinds of change, one file each. Each makes candidates; none decides whether they help.
+
+mod cells;
+mod connect;
+mod fuse;
+mod keys;
+mod level;
+mod limit;
+mod part;
+mod pin;
+mod rail;
+mod rating;
+mod source;
+mod strip;
+mod voltage;
+mod wire;
+
+use super::candidate::Ladder;
+use super::trial::Bench;
+use crate::findings::finding::Finding;
+
+/// A kind of change that may end a finding.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum Change {
+    /// A part of a higher rating: the figure that the finding was held to.
+    Rating,
+    /// A larger supply or converter on the way up.
+    Source,
+    /// Another voltage of what feeds the part.
+    Voltage,
+    /// More cells.
+    Cells,
+    /// Another source for the part.
+    Rail,
+    /// A converter of its own for the part.
+    OwnRail,
+    /// A thicker wire.
+    Wire,
+    /// Another fuse.
+    Fuse,
+    /// A fuse where there is none.
+    AddFuse,
+    /// A thicker wire with another fuse.
+    WireAndFuse,
+    /// The current to which the firmware dims.
+    FirmwareLimit,
+    /// More feed points.
+    FeedPoints,
+    /// A buffer in a signal.
+    Level,
+    /// A generic part of the same kind.
+    Part,
+    /// A diode across a coil.
+    Flyback,
+    /// Another pin.
+    Pin,
+    /// Grounds joined.
+    Ground,
+    /// A capacitor across a node.
+    Capacitor,
+    /// An NTC resistor in a feed.
+    Limiter,
+    /// A figure of a setting, by the code.
+    Keys,
+    /// Something that the plan has is taken out.
+    Remove,
+}
+
+/// The candidates of one kind of change for a finding.
+pub(super) fn ladders(change: Change, bench: &Bench, f: &Finding) -> Vec<Ladder> {
+    match change {
+        Change::Rating => rating::ladders(bench, f),
+        Change::Source => source::ladders(bench, f),
+        Change::Voltage => voltage::ladders(bench, f),
+        Change::Cells => cells::ladders(bench, f),
+        Change::Rail => rail::others(bench, f),
+        Change::OwnRail => rail::own(bench, f),
+        Change::Wire => wire::ladders(bench, f),
+        Change::Fuse => fuse::others(bench, f),
+        Change::AddFuse => fuse::new(bench, f),
+        Change::WireAndFuse => fuse::with_wire(bench, f),
+        Change::FirmwareLimit => limit::ladders(bench, f),
+        Change::FeedPoints => strip::ladders(bench, f),
+        Change::Level => level::ladders(bench, f),
+        Change::Part => part::ladders(bench, f),
+        Change::Flyback => part::flyback(bench, f),
+        Change::Pin => pin::ladders(bench, f),
+        Change::Ground => connect::grounds(bench, f),
+        Change::Capacitor => connect::capacitors(bench, f),
+        Change::Limiter => connect::limiters(bench, f),
+        Change::Keys => keys::ladders(bench, f),
+        Change::Remove => connect::removals(bench, f),
+    }
+}
+
+/// The nodes of a plan that a feed can name, as they are written.
+fn nodes_of(bench: &Bench) -> Vec<String> {
+    use crate::plan::model::node::NodeKind;
+    let is_source = |kind: NodeKind| !matches!(kind, NodeKind::StripStart(_) | NodeKind::StripEnd(_));
+    bench.plan.nodes.iter().filter(|node| is_source(node.kind)).map(|node| node.name.clone()).collect()
+}
+
+/// `a, b and c`.
+fn listed(words: &[String]) -> String {
+    match words {
+        [] => String::new(),
+        [one] => one.clone(),
+        [most @ .., last] => format!("{} and {last}", most.join(", ")),
+    }
+}

@@ -1,0 +1,58 @@
+//! Another pin of the same board.
+
+use crate::advise::fixes::candidate::{Candidate, Ladder};
+use crate::advise::fixes::sheet::{Found, text_of};
+use crate::advise::fixes::trial::Bench;
+use crate::findings::finding::Finding;
+use crate::text::tree::Value;
+
+/// Pins that are tried for one job.
+const RUNGS: usize = 12;
+
+pub(super) fn ladders(bench: &Bench, f: &Finding) -> Vec<Ladder> {
+    let items = bench.items_of(f);
+    let mut uses: Vec<Found<'_>> = Vec::new();
+    for item in items.iter().filter(|item| item.kind != "board") {
+        for found in item.all(&["pin", "signal", "enable", "pins", "channels", "data", "clock", "from", "to"]) {
+            flatten(found, &mut uses);
+        }
+    }
+    let subject_first = |found: &Found<'_>| text_of(found.node) != Some(f.subject.as_str());
+    uses.sort_by_key(subject_first);
+    uses.dedup_by(|a, b| a.path == b.path);
+    uses.iter().take(4).map(|found| of(bench, found)).collect()
+}
+
+fn flatten<'b>(found: Found<'b>, uses: &mut Vec<Found<'b>>) {
+    match &found.node.value {
+        Value::Text(..) => uses.push(found),
+        Value::List(items) => {
+            for (i, node) in items.iter().enumerate() {
+                uses.push(Found { path: crate::edit::path::item(&found.path, i), node });
+            }
+        }
+        Value::Table(table) if found.path.ends_with("channels") => {
+            for (key, _, node) in &table.entries {
+                uses.push(Found { path: crate::edit::path::join(&found.path, key), node });
+            }
+        }
+        _ => {}
+    }
+}
+
+/// The board's signal pins that nothing uses, in the order of the header.
+fn of(bench: &Bench, found: &Found<'_>) -> Ladder {
+    let Some((board, now)) = text_of(found.node).and_then(|t| t.split_once('.')) else { return Vec::new() };
+    let Some(own) = bench.plan.boards.iter().find(|b| b.name.text == board) else { return Vec::new() };
+    let text = bench.plan.source.text();
+    let is_free = |name: &&str| {
+        *name != now && !text.contains(&format!("\"{board}.{name}\""))
+    };
+    let names: Vec<&str> = own.pins.list.iter().map(|p| p.name.as_str()).filter(is_free).collect();
+    let rung = |name: &str| {
+        let pin = format!("{board}.{name}");
+        Candidate::text(format!("Use pin `{pin}` instead"), found.path.clone(), &pin)
+    };
+    names.into_iter().take(RUNGS).map(rung).collect()
+}
+

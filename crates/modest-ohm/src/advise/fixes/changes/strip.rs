@@ -1,0 +1,56 @@
+//! More feed points of a strip.
+
+use crate::advise::feeds::{FeedOption, FeedRequest};
+use crate::advise::fixes::candidate::{Candidate, Ladder};
+use crate::advise::fixes::sheet::Item;
+use crate::advise::fixes::trial::Bench;
+use crate::edit::Edit;
+use crate::findings::finding::Finding;
+use crate::quantity::units::Metres;
+
+pub(super) fn ladders(bench: &Bench, f: &Finding) -> Vec<Ladder> {
+    let items = bench.items_of(f);
+    let strips = items.iter().filter(|item| item.kind == "strip" && !item.has("rows") && !item.has("count"));
+    strips.filter_map(|item| of(bench, *item)).collect()
+}
+
+fn of(bench: &Bench, item: Item<'_>) -> Option<Ladder> {
+    let strip = bench.plan.strips.iter().find(|s| s.name.text == item.name)?;
+    let now = strip.injections.len();
+    let feeds = bench.plan.feed_plan(item.name, &FeedRequest::default()).ok()?;
+    let limit = feeds.with_limit;
+    let mut rungs = Vec::new();
+    for option in feeds.options.iter().filter(|option| option.cables.len() >= now) {
+        let bare = candidate(item, option, strip.length.typical.get());
+        if let Some(limit) = limit {
+            let set = Edit::text(item.key("firmware-limit"), &super::limit::in_steps(limit.get())?);
+            let edits = [bare.edits.clone(), vec![set]].concat();
+            rungs.push(Candidate::new(format!("{}, with a firmware limit", bare.title), edits));
+        } else {
+            rungs.push(bare);
+        }
+    }
+    Some(rungs)
+}
+
+fn candidate(item: Item<'_>, option: &FeedOption, length_m: f64) -> Candidate {
+    let at = |x: f64| {
+        if x <= 1e-9 {
+            "start".to_owned()
+        } else if x >= length_m - 1e-9 {
+            "end".to_owned()
+        } else {
+            Metres::new((x * 1000.0).round() / 1000.0).to_string()
+        }
+    };
+    let feed = |c: &crate::advise::feeds::FeedCable| {
+        let length = Metres::new((c.length.get() * 100.0).ceil() / 100.0);
+        let fuse = c.fuse.map_or_else(String::new, |fuse| format!(", fuse = \"{fuse}\""));
+        format!("{{ at = \"{}\", cable = \"{length} {}\"{fuse} }}", at(c.at.get()), c.size)
+    };
+    let feeds: Vec<String> = option.cables.iter().map(feed).collect();
+    let mut edits = vec![Edit::set(item.key("inject"), format!("[{}]", feeds.join(", ")))];
+    edits.extend(["cable", "fuse"].into_iter().filter(|key| item.has(key)).map(|key| Edit::remove(item.key(key))));
+    let places: Vec<String> = option.cables.iter().map(|c| at(c.at.get())).collect();
+    Candidate::new(format!("Feed `{}` at {}", item.name, crate::advise::fixes::changes::listed(&places)), edits)
+}

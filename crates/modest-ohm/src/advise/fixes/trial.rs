@@ -1,0 +1,159 @@
+//! Trying a change: it is applied to a copy of the text, which is read and checked.
+
+use super::candidate::Candidate;
+use super::fix::{Effect, Fix};
+use super::sheet::{Item, Sheet};
+use crate::derived::context::Context;
+use crate::edit::apply;
+use crate::findings::finding::Finding;
+use crate::plan::model::Plan;
+use crate::review::verdicts::{Verdicts, verdicts};
+use crate::source::Span;
+use crate::verdict::codes;
+use crate::verdict::severity::Severity;
+
+/// A finding may grow by this share of its limit before it counts as worse (our own figure): a larger supply feeds a
+/// little more into a short circuit.
+const MAY_GROW: f64 = 0.01;
+/// A change that leaves more than this share of what is beyond the limit does not help (our own figure).
+const LEAVES: f64 = 0.8;
+
+/// A plan with what is found of it, and its text as tables.
+pub(crate) struct Bench {
+    pub plan: Plan,
+    pub sheet: Sheet,
+    pub found: Verdicts,
+}
+
+/// What became of a change.
+pub(crate) enum Tried {
+    /// It cannot be read, leaves the finding as it is, or makes something worse.
+    Fails,
+    /// The finding is gone or milder, and nothing is worse.
+    Works(Fix),
+    /// The finding is gone, and others appeared that are as bad or worse: with the plan as it is then.
+    Trades(Box<Bench>, Vec<Finding>),
+}
+
+impl Bench {
+    pub fn new(plan: &Plan) -> Self {
+        Self::with(plan.clone(), verdicts(plan, &[]))
+    }
+
+    fn with(plan: Plan, found: Verdicts) -> Self {
+        Self { sheet: Sheet::of(&plan), plan, found }
+    }
+
+    /// The items that a finding is about: where it points, its subject, what it names.
+    pub fn items_of(&self, f: &Finding) -> Vec<Item<'_>> {
+        let mut items: Vec<Item<'_>> = Vec::new();
+        let at = f.span.and_then(|span| self.sheet.item_at(span));
+        let named = f.message.split('`').skip(1).step_by(2).filter_map(|name| self.sheet.item_of(name));
+        for item in at.into_iter().chain(self.sheet.item_of(&f.subject)).chain(named) {
+            if items.iter().all(|known| known.name != item.name || known.kind != item.kind) {
+                items.push(item);
+            }
+        }
+        items
+    }
+
+    /// What the checks see of the plan.
+    pub fn context(&self) -> Context<'_> {
+        Context::new(&self.plan, &self.found.layout, &self.found.outcomes)
+    }
+
+    /// The value that a place of the text belongs to.
+    pub fn path_at(&self, span: Span) -> Option<String> {
+        self.sheet.value_at(span).map(|found| found.path)
+    }
+
+    /// Applies a change and checks the plan that results.
+    pub fn attempt(&self, f: &Finding, candidate: &Candidate) -> Tried {
+        let Ok(text) = apply(self.plan.source.text(), &candidate.edits) else { return Tried::Fails };
+        let Ok(plan) = Plan::from_toml(&text) else { return Tried::Fails };
+        let after = verdicts(&plan, &self.found.outcomes);
+        if self.found.all_solved && !after.all_solved {
+            return Tried::Fails;
+        }
+        let Some(effect) = effect(f, &self.found, &after) else { return Tried::Fails };
+        let worse: Vec<Finding> = worse(f, &self.found, &after).into_iter().cloned().collect();
+        if worse.is_empty() {
+            let gone = gone(f, &self.found, &after);
+            let Candidate { title, edits } = candidate.clone();
+            return Tried::Works(Fix { title, edits, effect, gone });
+        }
+        match effect {
+            Effect::Ends { .. } => Tried::Trades(Box::new(Self::with(plan, after)), worse),
+            Effect::Helps { .. } => Tried::Fails,
+        }
+    }
+}
+
+/// A finding's check and part, its severity and, where it is by itself, the finding.
+type Line<'f> = (&'static str, &'f str, Severity, Option<&'f Finding>);
+
+/// All findings, those that stand under another one too; accepted ones are none.
+fn lines(found: &Verdicts) -> impl Iterator<Item = Line<'_>> {
+    found.findings.iter().filter(|f| f.accepted.is_none()).flat_map(|f| {
+        let own = std::iter::once((f.code, f.subject.as_str(), f.severity, Some(f)));
+        own.chain(f.also.iter().map(|c| (c.code, c.subject.as_str(), c.severity, None)))
+    })
+}
+
+fn same<'f>(found: &'f Verdicts, code: &str, subject: &str) -> Option<Line<'f>> {
+    lines(found).filter(|l| l.0 == code && l.1 == subject).max_by_key(|l| l.2)
+}
+
+/// What became of a finding; `None` where it is left as it is, or worse, or can no longer be decided.
+fn effect(f: &Finding, before: &Verdicts, after: &Verdicts) -> Option<Effect> {
+    let Some((_, _, severity, left)) = same(after, f.code, &f.subject) else {
+        // Under the code for the same number while it is milder.
+        let milder = crate::checks::registry().into_iter().find(|c| c.milder == Some(f.code)).map(|c| c.code);
+        let left = milder.filter(|code| same(before, code, &f.subject).is_none());
+        if let Some((_, _, severity, left)) = left.and_then(|code| same(after, code, &f.subject)) {
+            return Some(Effect::Helps { severity, then: left.and_then(judged) });
+        }
+        let margin = after.passed.iter().find(|p| p.code == f.code && p.subject == f.subject);
+        return Some(Effect::Ends { margin: margin.map(|p| p.margin.clone()).filter(|m| !m.is_empty()) });
+    };
+    let is_less = severity < f.severity && severity != Severity::Unknown;
+    let shrinks = severity == f.severity
+        && left.is_some_and(|left| f.excess() > 0.0 && left.excess() < LEAVES * f.excess());
+    (is_less || shrinks).then(|| Effect::Helps { severity, then: left.and_then(judged) })
+}
+
+fn judged(f: &Finding) -> Option<(f64, &'static str)> {
+    f.comparison().map(|(judged, _)| (judged.value, judged.unit))
+}
+
+/// What is found as badly as the finding or worse, and was not found before or not so badly.
+fn worse<'a>(f: &Finding, before: &Verdicts, after: &'a Verdicts) -> Vec<&'a Finding> {
+    let counts = |severity: Severity| severity >= f.severity || severity == Severity::Unknown;
+    let is_new = |(code, subject, severity, own): &Line<'_>| {
+        let Some((_, _, was, known)) = same(before, code, subject) else { return true };
+        let grows = || own.zip(known).is_some_and(|(own, known)| own.excess() > known.excess() + MAY_GROW);
+        // The finding itself was judged already.
+        let is_it = *code == f.code && *subject == f.subject;
+        !is_it && (*severity > was || (*severity == was && grows()) || (*severity == Severity::Unknown && was != *severity))
+    };
+    let mut worse: Vec<&Finding> = Vec::new();
+    for head in after.findings.iter().filter(|g| g.accepted.is_none()) {
+        let own = (head.code, head.subject.as_str(), head.severity, Some(head));
+        let mut all = std::iter::once(own)
+            .chain(head.also.iter().map(|c| (c.code, c.subject.as_str(), c.severity, None)))
+            .filter(|(code, ..)| *code != codes::ASSUMPTION_DECIDES.name);
+        if all.any(|line| counts(line.2) && is_new(&line)) {
+            worse.push(head);
+        }
+    }
+    worse
+}
+
+/// What else is gone.
+fn gone(f: &Finding, before: &Verdicts, after: &Verdicts) -> Vec<(&'static str, String)> {
+    let is_it = |code: &str, subject: &str| code == f.code && subject == f.subject;
+    let gone = lines(before).filter(|(code, subject, _, _)| !is_it(code, subject) && same(after, code, subject).is_none());
+    let mut gone: Vec<(&'static str, String)> = gone.map(|(code, subject, ..)| (code, subject.to_owned())).collect();
+    gone.dedup();
+    gone
+}
