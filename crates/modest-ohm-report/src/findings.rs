@@ -1,7 +1,7 @@
 //! Findings as text and as JSON.
 
 use modest_ohm::checks::registry;
-use modest_ohm::findings::{Evidence, MixedFigure, Passed};
+use modest_ohm::findings::{Evidence, Fix, MixedFigure, Passed};
 use modest_ohm::units::Origin;
 use modest_ohm::{Finding, Review, Scenario, Severity};
 
@@ -11,7 +11,7 @@ use crate::document::wrap::wrap;
 use crate::document::{Block, Document, PassedLine};
 use crate::first_screen::{counts, first_screen, last, top};
 use crate::json::{
-    self, AlsoShape, CheckShape, EvidenceShape, FindingShape, MixedShape, PassedShape, ProposalShape, SummaryShape,
+    self, AlsoShape, CheckShape, EditShape, EvidenceShape, FindingShape, MixedShape, PassedShape, ProposalShape, SummaryShape,
 };
 use crate::{Input, Layout};
 
@@ -59,7 +59,7 @@ pub fn check_terse(input: &Input<'_>, review: &Review) -> String {
     let line = |f: &Finding| {
         let at = f.span.map(|s| review.plan().source().place(s.start));
         let place = at.map_or_else(String::new, |p| format!(":{}:{}", p.line, p.column));
-        let fix = f.cures.first().map_or_else(String::new, |fix| format!("  > {fix}\n"));
+        let fix = ways(f).next().map_or_else(String::new, |fix| format!("  > {fix}\n"));
         let word = paint(style::of(f.severity), f.severity.word());
         format!("{}{place} {word} {} {}: {}\n{fix}", input.path, f.code, f.subject, f.message)
     };
@@ -110,15 +110,19 @@ fn entry(input: &Input<'_>, review: &Review, number: Option<usize>, worst: &Find
         lines,
         headline: review.in_short(&worst.message),
         // Commands that they name are complete: with the plan's own path.
-        fixes: worst
-            .cures
-            .iter()
-            .map(|fix| review.in_short(fix).replace(" PLAN", &format!(" {}", input.path)))
+        fixes: ways(worst)
+            .map(|fix| review.in_short(&fix).replace(" PLAN", &format!(" {}", input.path)))
             .collect(),
         causes,
         accepted: worst.accepted.clone(),
         about: about(input, worst, place(worst)),
     }
+}
+
+/// What to do about a finding: fixes that were tried, else what else can be done.
+fn ways(f: &Finding) -> impl Iterator<Item = String> {
+    let others = if f.fixes.iter().any(Fix::ends) { &[][..] } else { &f.cures[..] };
+    f.fixes.iter().map(Fix::text).chain(others.iter().cloned())
 }
 
 /// Place, worst case and assumed values, on one line.
@@ -197,10 +201,23 @@ fn finding_shape<'a>(review: &Review, f: &'a Finding) -> FindingShape<'a> {
             codes
         },
         also_on: f.also.iter().map(|c| AlsoShape { code: c.code, subject: &c.subject }).collect(),
-        proposals: f.cures.iter().map(|text| ProposalShape { text, edits: [], verified: false }).collect(),
+        proposals: proposals(f),
         accepted: f.accepted.is_some(),
         because: f.accepted.as_deref(),
     }
+}
+
+/// Fixes that were tried, then what else can be done, where no fix ends the finding.
+fn proposals(f: &Finding) -> Vec<ProposalShape<'_>> {
+    let tried = f.fixes.iter().map(|fix| ProposalShape {
+        text: fix.text(),
+        edits: fix.edits.iter().map(|e| EditShape { path: &e.path, value: e.value.as_deref() }).collect(),
+        verified: true,
+        ends: Some(fix.ends()),
+    });
+    let others: &[String] = if f.fixes.iter().any(Fix::ends) { &[] } else { &f.cures };
+    let other = |text: &String| ProposalShape { text: text.clone(), edits: Vec::new(), verified: false, ends: None };
+    tried.chain(others.iter().map(other)).collect()
 }
 
 impl<'a> MixedShape<'a> {

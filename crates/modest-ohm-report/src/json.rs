@@ -118,12 +118,22 @@ pub(crate) struct MixedShape<'a> {
     pub decides: bool,
 }
 
-/// A fix in words; edits of the plan file come with a later version, so `edits` is empty and nothing is `verified`.
+/// What to do: `verified` where its edits were applied to a copy of the plan, and that was checked.
 #[derive(Serialize)]
 pub(crate) struct ProposalShape<'a> {
-    pub text: &'a str,
-    pub edits: [(); 0],
+    pub text: String,
+    pub edits: Vec<EditShape<'a>>,
     pub verified: bool,
+    /// Whether the finding is gone with it; of what was tried.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub ends: Option<bool>,
+}
+
+#[derive(Serialize)]
+pub(crate) struct EditShape<'a> {
+    pub path: &'a str,
+    /// TOML text; null removes.
+    pub value: Option<&'a str>,
 }
 
 #[derive(Serialize)]

@@ -137,6 +137,9 @@ pub struct Check {
     /// List passed checks too, with their margins
     #[arg(long)]
     pub passed: bool,
+    /// Do not look for fixes
+    #[arg(long)]
+    pub no_fixes: bool,
     /// Text for people or JSON for programs
     #[arg(long, value_enum, default_value_t = Format::Text)]
     pub format: Format,

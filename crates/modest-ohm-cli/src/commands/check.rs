@@ -13,6 +13,7 @@ pub fn run(args: &Check) -> u8 {
         Err(code) => return code,
     };
     let review = plan.review();
+    let review = if args.no_fixes { review } else { review.with_fixes() };
     let path = args.plan.display().to_string();
     let input = Input { path: &path };
     let text = match args.format {

@@ -10,5 +10,4 @@ pub use assign::{Assigned, PinAssignment};
 pub use feeds::alternatives::FeedAlternative;
 pub use feeds::verdict::FeedVerdict;
 pub use feeds::{FeedCable, FeedLimit, FeedOption, FeedPlan, FeedRequest, NoFeedPlan};
-pub use fixes::{Effect, Fix, FixedFinding};
 pub use offers::{DriverOffer, DriverOffers, DriverRejected, DriverRequest, NoDrivers, drivers};

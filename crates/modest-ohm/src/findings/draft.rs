@@ -58,6 +58,7 @@ impl Draft {
                 mix: None,
                 message: String::new(),
                 cures: Vec::new(),
+                fixes: Vec::new(),
                 span: Some(subject.span),
                 evidence: Vec::new(),
                 also: Vec::new(),

@@ -1,6 +1,7 @@
 //! A finding: what a check says of one thing, with the numbers it compared.
 
 use super::evidence::{Evidence, EvidenceRole};
+use super::fix::Fix;
 use super::mix::Mix;
 use crate::plan::kinds::scenario::Scenario;
 use crate::quantity::figure::Corner;
@@ -25,8 +26,11 @@ pub struct Finding {
     pub mix: Option<Mix>,
     /// The part, the two numbers, what is wrong.
     pub message: String,
-    /// What would fix it, in words and numbers.
+    /// What else can be done, in words. It was not tried.
     pub cures: Vec<String>,
+    /// Changes that were tried and end it, best first, at most three; where none ends it, what makes it milder. Empty
+    /// until [`Review::with_fixes`](crate::Review::with_fixes) has looked for them.
+    pub fixes: Vec<Fix>,
     /// The place in the plan's text.
     pub span: Option<Span>,
     /// The numbers compared.

@@ -4,12 +4,14 @@ pub(crate) mod check;
 pub(crate) mod draft;
 pub(crate) mod evidence;
 pub(crate) mod finding;
+pub(crate) mod fix;
 pub(crate) mod mix;
 pub(crate) mod sink;
 
 pub use check::Check;
 pub use evidence::{Evidence, EvidenceRole};
 pub use finding::{Consequence, Passed};
+pub use fix::{Effect, Fix};
 pub use mix::{Mix, MixedFigure};
 
 pub use crate::verdict::severity::NoSeverity;

@@ -43,6 +43,7 @@ pub(crate) fn accept(plan: &Plan, all_solved: bool, findings: &mut Vec<Finding>)
             mix: None,
             message: format!("the acceptance of `{}`{on} matches no finding", accept.code.text),
             cures: vec![sentence(&cure)],
+            fixes: Vec::new(),
             span: accept.code.span.or(Some(accept.span)),
             evidence: Vec::new(),
             also: Vec::new(),

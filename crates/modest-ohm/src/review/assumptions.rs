@@ -208,6 +208,7 @@ fn tell(plan: &Plan, deciding: Vec<Decides<'_>>, left_out: usize) -> Option<Find
         mix: None,
         message: format!("{head}: {}{more}", each.join("; ")),
         cures,
+        fixes: Vec::new(),
         span: plan.declared(&first.on.item).or_else(|| plan.supplies.first().map(|s| s.name.span)),
         evidence: [("low", first.on.ends.0), ("high", first.on.ends.1)]
             .map(|(name, value)| Evidence {

@@ -3,10 +3,10 @@
 
 use std::path::{Path, PathBuf};
 
-use modest_ohm::advise::{Effect, Fix, FixedFinding};
 use modest_ohm::checks::registry;
 use modest_ohm::edit::apply;
-use modest_ohm::{Plan, Review, Severity};
+use modest_ohm::findings::{Effect, Fix};
+use modest_ohm::{Finding, Plan, Review, Severity};
 
 /// What fixes are not held to: it is one line on all that depends on assumed values, and changes with every verdict.
 const ON_VERDICTS: &str = "assumption-decides";
@@ -33,7 +33,7 @@ fn lines(review: &Review) -> Vec<(&'static str, String, Severity)> {
 }
 
 /// What is wrong with a fix.
-fn fault_of(before: &Review, finding: &FixedFinding, fix: &Fix) -> Option<String> {
+fn fault_of(before: &Review, finding: &Finding, fix: &Fix) -> Option<String> {
     let text = match apply(before.plan().source().text(), &fix.edits) {
         Ok(text) => text,
         Err(e) => return Some(format!("cannot be applied: {e}")),
@@ -70,9 +70,9 @@ fn every_offered_fix_does_what_it_says() {
         let files = plans(check.code);
         let mut fixed = 0;
         for file in &files {
-            let review = Plan::from_toml(&std::fs::read_to_string(file).unwrap()).unwrap().review();
-            let fixes = review.fixes();
-            for finding in &fixes {
+            let review = Plan::from_toml(&std::fs::read_to_string(file).unwrap()).unwrap().review().with_fixes();
+            let fixes = review.findings();
+            for finding in fixes {
                 for fix in &finding.fixes {
                     offered += 1;
                     if only.is_some() {
@@ -83,7 +83,7 @@ fn every_offered_fix_does_what_it_says() {
                     }
                 }
             }
-            let own = fixes.iter().find(|f| f.code == check.code || review.findings().iter().any(|g| g.code == f.code && g.also.iter().any(|c| c.code == check.code)));
+            let own = fixes.iter().find(|f| f.code == check.code || f.also.iter().any(|c| c.code == check.code));
             let does = own.is_some_and(|own| own.fixes.iter().any(Fix::ends));
             if does { fixed += 1 } else { without.push(format!("{}/{}", check.code, file.file_name().unwrap().display())) }
         }

@@ -2,15 +2,15 @@
 
 use super::changes::Change::{
     self, AddFuse, Capacitor, Cells, FeedPoints, FirmwareLimit, Flyback, Fuse, Ground, Keys, Level, Limiter, OwnRail,
-    Part, Pin, Rail, Rating, Remove, Source, Voltage, Wire, WireAndFuse,
+    OwnResistors, Part, Pin, Rail, Rating, Remove, Source, Stage, Voltage, Wire, WireAndFuse,
 };
 
 /// The kinds of change for a code.
 pub(super) fn changes_of(code: &str) -> &'static [Change] {
     match code {
         "acceptance-stale" | "unused" | "isolation-broken" | "supplies-paralleled" => &[Remove],
-        "rails-joined" | "switch-bypassed" => &[Remove, Rail],
-        "back-fed" | "usb-while-fed" => &[Remove, Keys, Rail],
+        "rails-joined" | "switch-bypassed" => &[Remove],
+        "back-fed" | "usb-while-fed" => &[Remove, Keys],
         "supply-overloaded" | "supply-headroom" => &[FirmwareLimit, Source, Rating, Cells, Rail],
         "supply-surge" => &[Source, Rating, Keys, Cells, OwnRail],
         "stall-current" => &[Source, Rating, Cells, Part, Fuse, Wire],
@@ -41,7 +41,7 @@ pub(super) fn changes_of(code: &str) -> &'static [Change] {
         "port-overloaded" => &[FirmwareLimit, Rating],
         "ports-exhausted" | "servo-supply" | "bus-half-unfed" | "not-powered" => &[Keys, Rail, OwnRail],
         "firmware-limit-missing" | "firmware-limit-too-high" => &[FirmwareLimit],
-        "strip-voltage-low" => &[FeedPoints, Wire, FirmwareLimit, Voltage],
+        "strip-voltage-low" => &[FeedPoints, Wire, FirmwareLimit, Voltage, Source],
         "strip-copper" => &[FeedPoints, FirmwareLimit],
         "strip-sources-paralleled" => &[Rail],
         "data-level" => &[Level, Part],
@@ -49,7 +49,10 @@ pub(super) fn changes_of(code: &str) -> &'static [Change] {
         "pin-overvoltage" => &[Keys, Level],
         "data-missing" | "pin-cannot" | "pin-not-signal" | "pin-reserved" | "pin-unknown" | "header-polarity"
         | "stack-pin-conflict" => &[Pin],
-        "pin-shared" | "output-contention" | "safe-state" => &[Keys, Pin],
+        "pin-shared" => &[Pin, Keys],
+        "output-contention" | "safe-state" => &[Keys, Pin],
+        "pin-drives-coil" | "pin-overloaded" => &[Keys, Stage, Rail],
+        "led-spread" => &[OwnResistors, Keys],
         "pixels-memory" => &[Part],
         "data-cable" | "data-slow-edge" => &[Keys, Level, Part],
         "base-drive" | "gate-drive" => &[Keys, Part, Level],
@@ -59,7 +62,7 @@ pub(super) fn changes_of(code: &str) -> &'static [Change] {
         "bridge-logic" => &[Keys, Rail],
         "flyback-missing" | "contact-arc" | "flyback-rating" => &[Flyback, Part],
         "flyback-reversed" => &[Keys, Flyback],
-        "clamp-voltage" | "clamp-conducts" => &[Keys, Rating, Flyback, Remove],
+        "clamp-voltage" | "clamp-conducts" => &[Keys, Rating, Flyback],
         "ground-not-common" | "ground-through-logic" => &[Ground, Keys, Wire],
         "ground-shift" => &[Wire, Ground],
         "mains-contact" => &[Rating, Keys, Part],

@@ -23,11 +23,15 @@ impl Candidate {
         Self::new(title, vec![Edit::text(path, value)])
     }
 
-    /// This change and another one, as one.
-    pub fn and(&self, other: &Self) -> Self {
+    /// This change and another one, as one; `None` where the second would undo a part of the first.
+    pub fn and(&self, other: &Self) -> Option<Self> {
+        let overlaps = |a: &Edit, b: &Edit| a.path.starts_with(&b.path) || b.path.starts_with(&a.path);
+        if self.edits.iter().any(|a| other.edits.iter().any(|b| overlaps(a, b))) {
+            return None;
+        }
         let mut letters = other.title.chars();
         let first = letters.next().into_iter().flat_map(char::to_lowercase);
         let title = format!("{}, and {}", self.title, first.chain(letters).collect::<String>());
-        Self::new(title, self.edits.iter().chain(&other.edits).cloned().collect())
+        Some(Self::new(title, self.edits.iter().chain(&other.edits).cloned().collect()))
     }
 }

@@ -3,16 +3,14 @@
 mod by_code;
 pub(crate) mod candidate;
 mod changes;
-pub(crate) mod fix;
 mod settings;
 mod sheet;
 mod trial;
 
-pub use fix::{Effect, Fix, FixedFinding};
-
 use rayon::prelude::*;
 
 use crate::findings::finding::Finding;
+use crate::findings::fix::{Effect, Fix};
 use crate::review::Review;
 use by_code::changes_of;
 use candidate::{Candidate, Ladder};
@@ -22,7 +20,7 @@ use trial::{Bench, Tried};
 const MOST: usize = 3;
 
 impl Review {
-    /// Fixes for each finding that is not accepted, in the order of [`findings`](Review::findings).
+    /// The same review with the fixes of each finding that is not accepted.
     ///
     /// Each fix was tried: with its edits applied to the text, the plan can be read, the finding is gone or milder as
     /// stated, and nothing as bad or worse is found that was not found before.
@@ -41,25 +39,27 @@ impl Review {
     ///     current = "1.5 A"
     ///     voltage = "12 V"
     /// "#).unwrap();
-    /// let fixes = plan.review().fixes();
-    /// let larger = &fixes[0].fixes[0];
+    /// let review = plan.review().with_fixes();
+    /// let larger = &review.findings()[0].fixes[0];
     /// assert_eq!(larger.edits[0].path, "supply.wall.current");
     /// let text = modest_ohm::edit::apply(plan.source().text(), &larger.edits).unwrap();
     /// assert!(Plan::from_toml(&text).unwrap().review().findings().is_empty());
     /// ```
     #[must_use]
-    pub fn fixes(&self) -> Vec<FixedFinding> {
-        let open: Vec<&Finding> = self.findings().iter().filter(|f| f.accepted.is_none()).collect();
-        if open.is_empty() {
-            return Vec::new();
+    pub fn with_fixes(mut self) -> Self {
+        if self.findings.iter().all(|f| f.accepted.is_some()) {
+            return self;
         }
-        let bench = Bench::new(&self.plan);
-        let fixed = |f: &&Finding| FixedFinding {
-            code: f.code,
-            subject: f.subject.clone(),
-            fixes: Search { bench: &bench, f, left: MOST_TRIALS }.fixes(),
+        let bench = Bench::new(&self.plan, &self.outcomes);
+        let fixes = |f: &Finding| match f.accepted {
+            Some(_) => Vec::new(),
+            None => Search { bench: &bench, f, left: MOST_TRIALS }.fixes(),
         };
-        open.par_iter().map(fixed).collect()
+        let found: Vec<Vec<Fix>> = self.findings.par_iter().map(fixes).collect();
+        for (f, fixes) in self.findings.iter_mut().zip(found) {
+            f.fixes = fixes;
+        }
+        self
     }
 }
 
@@ -138,7 +138,8 @@ impl Search<'_> {
         }
         let brought = worse.first()?;
         for second in ladders(then, brought).into_iter().flat_map(|l| l.into_iter().take(REPAIR_RUNGS)) {
-            match self.attempt(&first.and(&second)) {
+            let Some(both) = first.and(&second) else { continue };
+            match self.attempt(&both) {
                 Tried::Works(fix) if fix.ends() => return Some(fix),
                 _ => {}
             }

@@ -102,7 +102,7 @@ pub(super) fn settings_of(code: &str) -> Vec<Setting> {
         ],
         "diode-heat" => vec![
             set("Use a P-channel MOSFET in place of the diode", "kind", Texts(&["p-fet"])),
-            set("Cool it better", "theta-ja", Texts(&["60 K/W", "40 K/W", "25 K/W"])),
+            set("Fit a heatsink", "theta-ja", Texts(&["60 K/W", "40 K/W", "25 K/W"])),
         ],
         "driver-heat" => vec![
             set("Fit a heatsink", "theta-ja", Texts(&["60 K/W", "40 K/W", "25 K/W", "15 K/W", "8 K/W"])),
@@ -184,8 +184,7 @@ pub(super) fn settings_of(code: &str) -> Vec<Setting> {
             set("Use a larger resistor", "resistor", Larger),
             set("Fit a resistor", "resistor", Resistors),
             set("Use a smaller resistor", "resistor", Smaller),
-            set("Give each LED its own resistor", "parallel", Nothing),
-        ],
+                    ],
         "level-high" | "level-low" => vec![
             of(&["input", "signal"], "Use a larger pull resistor", "pull", Larger),
             of(&["input", "signal"], "Use a smaller pull resistor", "pull", Smaller),
@@ -241,9 +240,9 @@ pub(super) fn settings_of(code: &str) -> Vec<Setting> {
             of(&["shifter"], "Use a two-way shifter", "sends", Texts(&["both"])),
         ],
         "panel-order" => vec![
-            set("Describe the panel as it is wired", "turns", Texts(&["alternating", "same-way"])),
-            set("Describe the panel as it is wired", "along", Texts(&["rows", "columns"])),
-            set("Describe the panel as it is wired", "tiles.turns", Texts(&["alternating", "same-way"])),
+            set("Correct how the panel is described", "turns", Texts(&["alternating", "same-way"])),
+            set("Correct how the panel is described", "along", Texts(&["rows", "columns"])),
+            set("Correct how the panel is described", "tiles.turns", Texts(&["alternating", "same-way"])),
             set("Use longer cables between the tiles", "@", Limit),
         ],
         "pin-shared" => vec![set("Say that it shares its pin on purpose", "mirror", TRUE)],

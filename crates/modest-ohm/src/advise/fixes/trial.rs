@@ -1,13 +1,14 @@
 //! Trying a change: it is applied to a copy of the text, which is read and checked.
 
 use super::candidate::Candidate;
-use super::fix::{Effect, Fix};
 use super::sheet::{Item, Sheet};
 use crate::derived::context::Context;
 use crate::edit::apply;
 use crate::findings::finding::Finding;
+use crate::findings::fix::{Effect, Fix};
 use crate::plan::model::Plan;
 use crate::review::verdicts::{Verdicts, verdicts};
+use crate::solved::outcome::Outcome;
 use crate::source::Span;
 use crate::verdict::codes;
 use crate::verdict::severity::Severity;
@@ -36,8 +37,9 @@ pub(crate) enum Tried {
 }
 
 impl Bench {
-    pub fn new(plan: &Plan) -> Self {
-        Self::with(plan.clone(), verdicts(plan, &[]))
+    /// A plan with the states that it was solved in.
+    pub fn new(plan: &Plan, solved: &[Outcome]) -> Self {
+        Self::with(plan.clone(), verdicts(plan, solved))
     }
 
     fn with(plan: Plan, found: Verdicts) -> Self {

@@ -10,8 +10,8 @@ use crate::quantity::parse::parse_figure;
 use crate::quantity::units::{AmpHours, Amps};
 use crate::text::tree::{Node, Value};
 
-/// Numbers of cells in parallel that are tried: so many times those of the plan.
-const TIMES: [usize; 4] = [2, 3, 4, 6];
+/// Numbers of cells in parallel that are tried: so many more than in the plan.
+const MORE: [usize; 7] = [1, 2, 3, 4, 6, 8, 12];
 
 pub(super) fn ladders(bench: &Bench, f: &Finding) -> Vec<Ladder> {
     let batteries = sources(bench, f).into_iter().filter(|item| item.has("cell") || item.text("kind") == Some("battery"));
@@ -27,16 +27,17 @@ fn number(node: Option<&Node>) -> usize {
 
 fn parallel(item: Item<'_>) -> Ladder {
     let now = number(item.node("parallel"));
-    let rung = |times: usize| {
-        let cells = now * times;
+    let rung = |more: usize| {
+        let cells = now + more;
+        let times = cells as f64 / now as f64;
         let mut edits = Vec::new();
         if item.has("cell") {
             edits.push(Edit::set(item.key("parallel"), cells.to_string()));
         }
         // Both are those of the pack.
         let scaled = |text: &str| {
-            let hours = parse_figure::<AmpHours>(text).ok().map(|c| AmpHours::new(c.typical.get() * times as f64));
-            let amps = parse_figure::<Amps>(text).ok().map(|c| Amps::new(c.typical.get() * times as f64).to_string());
+            let hours = parse_figure::<AmpHours>(text).ok().map(|c| AmpHours::new(c.typical.get() * times));
+            let amps = parse_figure::<Amps>(text).ok().map(|c| Amps::new(c.typical.get() * times).to_string());
             hours.map(|hours| hours.to_string()).or(amps)
         };
         for key in ["capacity", "current"] {
@@ -51,7 +52,7 @@ fn parallel(item: Item<'_>) -> Ladder {
         };
         Candidate::new(title, edits)
     };
-    TIMES.into_iter().map(rung).filter(|rung| !rung.edits.is_empty()).collect()
+    MORE.into_iter().map(rung).filter(|rung| !rung.edits.is_empty()).collect()
 }
 
 fn series(item: Item<'_>) -> Ladder {

@@ -4,13 +4,12 @@ use super::nodes_of;
 use crate::advise::fixes::candidate::{Candidate, Ladder};
 use crate::advise::fixes::sheet::text_of;
 use crate::advise::fixes::trial::Bench;
+use crate::catalogue::{Catalogue, Class};
 use crate::edit::Edit;
 use crate::findings::finding::Finding;
 
 /// Capacitors that shops sell and that inrush allows, µF.
 const MICROFARADS: [u32; 7] = [100, 220, 470, 1000, 2200, 4700, 10_000];
-/// NTC limiters, Ω cold.
-const LIMITERS: [f64; 5] = [1.0, 2.5, 5.0, 10.0, 22.0];
 /// Pairs of nodes that are tried.
 const PAIRS: usize = 8;
 
@@ -81,31 +80,29 @@ pub(super) fn limiters(bench: &Bench, f: &Finding) -> Vec<Ladder> {
     let mut ladders = Vec::new();
     for item in bench.items_of(f).into_iter().chain(bench.items_of(f).iter().flat_map(|i| bench.sheet.below(i.name))) {
         let Some(from) = item.node("from").and_then(text_of) else { continue };
-        let rung = |ohms: &f64| {
-            let ohms = crate::quantity::units::Ohms::new(*ohms);
-            let table = format!("{{ from = \"{from}\", cold = \"{ohms}\" }}");
+        let rung = |class: &Class| {
+            let table = format!("{{ part = \"{}\", from = \"{from}\" }}", class.name);
             let edits = vec![Edit::set(format!("limiter.{name}"), table), Edit::text(item.key("from"), &name)];
-            Candidate::new(format!("Put an NTC limiter of {ohms} (cold) into the feed of `{}`", item.name), edits)
+            Candidate::new(format!("Put a limiter like `{}` into the feed of `{}`", class.name, item.name), edits)
         };
-        ladders.push(LIMITERS.iter().map(rung).collect());
+        ladders.push(Catalogue.of_kind("limiter").map(rung).collect());
     }
     ladders.truncate(4);
     ladders
 }
 
 /// Kinds of items that may be taken out without a part losing its supply or its purpose.
-const REMOVABLE: [&str; 8] =
-    ["link", "ground", "capacitor", "clamp", "firmware-limit", "enclosure", "group", "supply"];
+const REMOVABLE: [&str; 7] =
+    ["link", "ground", "capacitor", "firmware-limit", "enclosure", "group", "supply"];
 
 pub(super) fn removals(bench: &Bench, f: &Finding) -> Vec<Ladder> {
     let mut ladders = Vec::new();
     for item in bench.items_of(f) {
-        let is_clamp = item.kind == "diode" && item.has("across");
         if item.kind == "link" {
             let open = Candidate::new(format!("Open `{}`", item.name), vec![Edit::set(item.key("closed"), "false")]);
             ladders.push(vec![open]);
         }
-        if REMOVABLE.contains(&item.kind) || is_clamp || f.code == "unused" {
+        if REMOVABLE.contains(&item.kind) || f.code == "unused" {
             let whole = Candidate::new(format!("Remove `{}`", item.name), vec![Edit::remove(item.path())]);
             ladders.push(vec![whole]);
         }

@@ -83,8 +83,8 @@ pub(super) fn new(bench: &Bench, f: &Finding) -> Vec<Ladder> {
                 let title = format!("Put a {text} blade fuse at the start of the cable to `{}`", cable.item.name);
                 Candidate::text(title, path.clone(), &text)
             };
-            // The largest that the wire allows blows for nothing least often.
-            ratings.rev().take(6).map(rung).collect()
+            // The smallest that carries the load protects best.
+            ratings.map(rung).collect()
         })
         .collect()
 }

@@ -59,6 +59,7 @@ fn rungs(f: &Finding, setting: &Setting, path: &str, now: Option<&str>, item: Op
         To::Said => f.message.rsplit('`').nth(1).map(|word| vec![Some(quoted(word))]).unwrap_or_default(),
         To::Larger => of_series(now, true),
         To::Smaller => of_series(now, false),
+        To::Resistors if now.is_some() => Vec::new(),
         To::Resistors => Series::E6.values(100.0, 100e3).into_iter().map(|v| Some(quoted(&ohms(v)))).collect(),
     };
     let is_there = |key: &str| item.is_none_or(|item| item.has(key));

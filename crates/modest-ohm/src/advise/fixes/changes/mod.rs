@@ -11,6 +11,7 @@ mod pin;
 mod rail;
 mod rating;
 mod source;
+mod stage;
 mod strip;
 mod voltage;
 mod wire;
@@ -52,6 +53,10 @@ pub(crate) enum Change {
     Part,
     /// A diode across a coil.
     Flyback,
+    /// A transistor between a pin and its load.
+    Stage,
+    /// A resistor for each LED.
+    OwnResistors,
     /// Another pin.
     Pin,
     /// Grounds joined.
@@ -84,6 +89,8 @@ pub(super) fn ladders(change: Change, bench: &Bench, f: &Finding) -> Vec<Ladder>
         Change::Level => level::ladders(bench, f),
         Change::Part => part::ladders(bench, f),
         Change::Flyback => part::flyback(bench, f),
+        Change::Stage => stage::ladders(bench, f),
+        Change::OwnResistors => stage::own_resistors(bench, f),
         Change::Pin => pin::ladders(bench, f),
         Change::Ground => connect::grounds(bench, f),
         Change::Capacitor => connect::capacitors(bench, f),
@@ -98,13 +105,4 @@ fn nodes_of(bench: &Bench) -> Vec<String> {
     use crate::plan::model::node::NodeKind;
     let is_source = |kind: NodeKind| !matches!(kind, NodeKind::StripStart(_) | NodeKind::StripEnd(_));
     bench.plan.nodes.iter().filter(|node| is_source(node.kind)).map(|node| node.name.clone()).collect()
-}
-
-/// `a, b and c`.
-fn listed(words: &[String]) -> String {
-    match words {
-        [] => String::new(),
-        [one] => one.clone(),
-        [most @ .., last] => format!("{} and {last}", most.join(", ")),
-    }
 }

@@ -7,13 +7,17 @@ use crate::catalogue::{Catalogue, Class, PartClass, classes};
 use crate::edit::Edit;
 use crate::findings::finding::Finding;
 
+/// Kinds of items of which another part does the same; a load is what the plan is for.
+const EXCHANGED: [&str; 8] =
+    ["driver", "converter", "diode", "connector", "switch", "limiter", "capacitor", "shifter"];
 /// Parts that are tried.
 const RUNGS: usize = 14;
 /// Keys of a plan that say how a part is used, not what it is.
 const OF_USE: [&str; 6] = ["kind", "voltage", "pin", "from", "title", "like"];
 
 pub(super) fn ladders(bench: &Bench, f: &Finding) -> Vec<Ladder> {
-    bench.items_of(f).into_iter().take(3).map(others).collect()
+    let is_exchanged = |item: &Item<'_>| EXCHANGED.contains(&item.kind) || (item.kind == "board" && f.code == "pixels-memory");
+    bench.items_of(f).into_iter().filter(is_exchanged).take(3).map(others).collect()
 }
 
 /// The classes of an item's kind, those of the same sort first; the figures of the old part go with it.

@@ -4,6 +4,7 @@ use crate::advise::fixes::candidate::{Candidate, Ladder};
 use crate::advise::fixes::sheet::{Found, text_of};
 use crate::advise::fixes::trial::Bench;
 use crate::findings::finding::Finding;
+use crate::plan::pins::PinKind;
 use crate::text::tree::Value;
 
 /// Pins that are tried for one job.
@@ -48,7 +49,7 @@ fn of(bench: &Bench, found: &Found<'_>) -> Ladder {
     let is_free = |name: &&str| {
         *name != now && !text.contains(&format!("\"{board}.{name}\""))
     };
-    let names: Vec<&str> = own.pins.list.iter().map(|p| p.name.as_str()).filter(is_free).collect();
+    let names: Vec<&str> = own.pins.list.iter().filter(|p| matches!(p.kind, PinKind::Io | PinKind::Input)).map(|p| p.name.as_str()).filter(is_free).collect();
     let rung = |name: &str| {
         let pin = format!("{board}.{name}");
         Candidate::text(format!("Use pin `{pin}` instead"), found.path.clone(), &pin)

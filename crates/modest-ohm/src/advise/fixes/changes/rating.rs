@@ -21,16 +21,40 @@ pub(super) fn ladders(bench: &Bench, f: &Finding) -> Vec<Ladder> {
     let mut ladders = Vec::new();
     for limit in limits {
         let Some((path, what)) = place_of(bench, f, limit) else { continue };
+        // Those of sources come in sizes of their own.
+        let is_source = path.starts_with("supply.") || path.starts_with("converter.");
+        if is_source && ["current", "limit", "label-current"].iter().any(|key| path.ends_with(&format!(".{key}"))) {
+            continue;
+        }
+        let now = match limit.origin {
+            Origin::Plan(span) => bench.plan.words(span).trim_matches('"').to_owned(),
+            _ => String::new(),
+        };
         let most = limit.role != EvidenceRole::AtLeast;
+        let key = path.rsplit('.').next().unwrap_or_default().to_owned();
         let value = |step: &f64| {
             let value = if most { usual_above(judged.value.abs() * step) } else { usual_below(judged.value.abs() / step) };
             let text = engineering_of(value, limit.unit);
             let bound = if most { "or more" } else { "or less" };
-            Candidate::text(format!("Use {what} rated {text} {bound}"), path.clone(), &text)
+            let rated = if RATINGS.contains(&key.as_str()) { "rated" } else { &format!("whose `{key}` is") };
+            Candidate::text(format!("Use {what} {rated} {text} {bound}"), path.clone(), &range_with(&now, &text, most))
         };
         ladders.push(STEPS.iter().map(value).collect());
     }
     ladders
+}
+
+/// Keys whose figure is simply what a part is rated.
+const RATINGS: [&str; 8] =
+    ["current", "voltage", "ripple", "energy", "making-current", "resistor-rating", "limit", "surge-current"];
+
+/// A figure in place of another one; of a range the end that it exceeds.
+fn range_with(now: &str, value: &str, most: bool) -> String {
+    match now.split(',').next().and_then(|range| range.split_once("..")) {
+        Some((low, _)) if most => format!("{} .. {value}", low.trim()),
+        Some((_, high)) => format!("{value} .. {}", high.trim()),
+        None => value.to_owned(),
+    }
 }
 
 /// Where the plan says a figure, or may say it in place of the generic part; and the kind of its item.

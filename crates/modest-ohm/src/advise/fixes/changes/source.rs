@@ -47,21 +47,23 @@ fn larger(bench: &Bench, item: Item<'_>, needed: f64) -> Ladder {
     let supply = plan.supplies.iter().find(|s| s.name.text == item.name).map(|s| of(&s.current));
     let converter = || plan.converters.iter().find(|c| c.name.text == item.name).map(|c| of(&c.current));
     let Some(Some(now)) = supply.or_else(converter) else { return Vec::new() };
+    // A module is bought by what is printed on it.
+    let label = item.text("label-current").and_then(|l| parse_figure::<Amps>(l).ok()).map(|l| l.typical.get());
+    let (key, now, needed) = match label {
+        Some(label) => ("label-current", label, label),
+        None => ("current", now, needed),
+    };
     let least = (now * (1.0 + 1e-9)).max(needed);
     let larger = RATINGS.into_iter().filter(|r| *r > least).take(RUNGS);
     larger
         .map(|rating| {
             let text = Amps::new(rating).to_string();
-            let mut edits = vec![Edit::text(item.key("current"), &text)];
-            // What is printed on the old one does not hold of the new one.
-            if item.has("label-current") {
-                edits.push(Edit::remove(item.key("label-current")));
-            }
+            let mut edits = vec![Edit::text(item.key(key), &text)];
             let limit = item.text("limit").and_then(|l| parse_figure::<Amps>(l).ok());
             if limit.is_some_and(|limit| limit.low.get() < rating) {
                 edits.push(Edit::remove(item.key("limit")));
             }
-            Candidate::new(format!("Use a {} rated {text}", item.kind), edits)
+            Candidate::new(format!("Use a {} {} {text}", item.kind, if label.is_some() { "marked" } else { "rated" }), edits)
         })
         .collect()
 }

@@ -6,6 +6,7 @@ use crate::advise::fixes::sheet::Item;
 use crate::advise::fixes::trial::Bench;
 use crate::edit::Edit;
 use crate::findings::finding::Finding;
+use crate::findings::fix::listed;
 use crate::quantity::units::Metres;
 
 pub(super) fn ladders(bench: &Bench, f: &Finding) -> Vec<Ladder> {
@@ -52,5 +53,5 @@ fn candidate(item: Item<'_>, option: &FeedOption, length_m: f64) -> Candidate {
     let mut edits = vec![Edit::set(item.key("inject"), format!("[{}]", feeds.join(", ")))];
     edits.extend(["cable", "fuse"].into_iter().filter(|key| item.has(key)).map(|key| Edit::remove(item.key(key))));
     let places: Vec<String> = option.cables.iter().map(|c| at(c.at.get())).collect();
-    Candidate::new(format!("Feed `{}` at {}", item.name, crate::advise::fixes::changes::listed(&places)), edits)
+    Candidate::new(format!("Feed `{}` at {}", item.name, listed(&places)), edits)
 }

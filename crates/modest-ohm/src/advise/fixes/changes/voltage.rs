@@ -5,36 +5,44 @@ use crate::advise::fixes::candidate::{Candidate, Ladder};
 use crate::advise::fixes::sheet::Item;
 use crate::advise::fixes::trial::Bench;
 use crate::edit::Edit;
+use crate::findings::evidence::EvidenceRole;
 use crate::findings::finding::Finding;
 use crate::quantity::parse::parse_figure;
 use crate::quantity::units::Volts;
 
 /// Voltages that supplies and converters are sold in (typical).
-const USUAL_V: [f64; 14] = [3.3, 4.5, 5.0, 6.0, 7.5, 9.0, 10.0, 12.0, 13.8, 15.0, 19.0, 24.0, 36.0, 48.0];
+const USUAL_V: [f64; 11] = [3.3, 5.0, 6.0, 7.5, 9.0, 12.0, 15.0, 19.0, 24.0, 36.0, 48.0];
 /// Voltages that are tried of each source.
 const RUNGS: usize = 6;
 
 pub(super) fn ladders(bench: &Bench, f: &Finding) -> Vec<Ladder> {
-    let mut ladders: Vec<Ladder> = sources(bench, f).into_iter().map(|item| of(item, wanted(bench, f))).collect();
-    ladders.extend(bench.items_of(f).into_iter().map(|item| selectors(item, f)));
+    let range = wanted(bench, f);
+    let mut ladders: Vec<Ladder> = sources(bench, f).into_iter().map(|item| of(item, range)).collect();
+    ladders.extend(bench.items_of(f).into_iter().map(selectors));
     ladders
 }
 
-/// The voltage that what the finding is about is made for, else that of its limit.
-fn wanted(bench: &Bench, f: &Finding) -> Option<f64> {
+/// The voltages that what the finding is about is made for; else the side of its limit.
+fn wanted(bench: &Bench, f: &Finding) -> Option<(f64, f64)> {
     let context = bench.context();
     let own = context.consumers().iter().find(|c| c.name == f.subject).and_then(|c| c.recommended.clone());
-    let limit = || f.comparison().filter(|(_, limit)| limit.unit == "V").map(|(_, limit)| limit.value);
-    own.map(|range| 0.5 * (range.low.get() + range.high.get())).or_else(limit)
+    let limit = || match f.comparison()? {
+        (_, limit) if limit.unit != "V" => None,
+        (_, limit) if limit.role == EvidenceRole::AtLeast => Some((limit.value, 2.0 * limit.value)),
+        (_, limit) => Some((0.4 * limit.value, limit.value)),
+    };
+    own.map(|range| (range.low.get(), range.high.get())).or_else(limit)
 }
 
 /// The usual voltages nearest to the one that is needed; a battery is made of cells.
-fn of(item: Item<'_>, wanted: Option<f64>) -> Ladder {
+fn of(item: Item<'_>, range: Option<(f64, f64)>) -> Ladder {
     let key = if item.kind == "converter" { "output" } else { "voltage" };
-    let (Some(text), Some(wanted)) = (item.text(key), wanted) else { return Vec::new() };
+    let (Some(text), Some((low, high))) = (item.text(key), range) else { return Vec::new() };
     let Ok(now) = parse_figure::<Volts>(text) else { return Vec::new() };
     let now = now.typical.get();
-    let mut values: Vec<f64> = USUAL_V.into_iter().filter(|v| (v - now).abs() > 1e-6).collect();
+    let wanted = 0.5 * (low + high);
+    let is_other = |v: &f64| (v - now).abs() > 1e-6 && low <= *v && *v <= high;
+    let mut values: Vec<f64> = USUAL_V.into_iter().filter(is_other).collect();
     values.sort_by(|a, b| (a - wanted).abs().total_cmp(&(b - wanted).abs()));
     let candidate = |v: f64| {
         let volts = Volts::new(v).to_string();
@@ -47,13 +55,12 @@ fn of(item: Item<'_>, wanted: Option<f64>) -> Ladder {
 }
 
 /// A selector that is set to another voltage: of a load, a board or a source that negotiates.
-fn selectors(item: Item<'_>, f: &Finding) -> Ladder {
+fn selectors(item: Item<'_>) -> Ladder {
     let Some(now) = item.text("selected") else { return Vec::new() };
-    let mut volts: Vec<f64> = f.evidence.iter().filter(|e| e.unit == "V").map(|e| e.value).collect();
-    volts.extend([5.0, 9.0, 12.0, 15.0, 20.0, 24.0]);
+    let volts = [5.0, 9.0, 12.0, 15.0, 20.0, 24.0];
     let set = |v: f64| {
         let text = Volts::new(v).to_string();
-        Candidate::new(format!("Set the selector of `{}` to {text}", item.name), vec![Edit::text(
+        Candidate::new(format!("Set `{}` to {text}", item.name), vec![Edit::text(
             item.key("selected"),
             &text,
         )])
