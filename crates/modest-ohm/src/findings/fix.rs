@@ -49,7 +49,7 @@ impl Fix {
 
     /// The whole fix as one sentence without a full stop: what to do, what to write, what becomes of it.
     ///
-    /// `Use a supply rated 2 A: write current = "2 A" in [supply.wall] (verified: 1.5 A of 2 A)`, with the edits in
+    /// `Use a supply rated 2 A: current = "2 A" in [supply.wall] (verified: 1.5 A of 2 A)`, with the edits in
     /// backticks.
     #[must_use]
     pub fn text(&self) -> String {
@@ -66,9 +66,9 @@ impl Fix {
             match (&key, &edit.value) {
                 (None, Some(value)) => {
                     let rows = value.trim().trim_start_matches('{').trim_end_matches('}').trim();
-                    whole.push(format!("add `[{table}]` with `{rows}`"));
+                    whole.push(format!("new table `[{table}]` with `{rows}`"));
                 }
-                (None, None) => whole.push(format!("remove `[{table}]`")),
+                (None, None) => whole.push(format!("delete `[{table}]`")),
                 (Some(key), value) => {
                     let at = tables.iter().position(|(known, ..)| *known == table).unwrap_or_else(|| {
                         tables.push((table, Vec::new(), Vec::new()));
@@ -84,12 +84,12 @@ impl Fix {
         for (table, written, removed) in tables {
             let place = if table.is_empty() { String::new() } else { format!(" in `[{table}]`") };
             whole.push(match (written.is_empty(), removed.is_empty()) {
-                (false, true) => format!("write {}{place}", listed(&written)),
-                (true, _) => format!("remove {}{}", listed(&removed), place.replacen(" in ", " from ", 1)),
-                (false, false) => format!("write {} in place of {}{place}", listed(&written), listed(&removed)),
+                (false, true) => format!("{}{place}", listed(&written)),
+                (true, _) => format!("delete {}{place}", listed(&removed)),
+                (false, false) => format!("{} in place of {}{place}", listed(&written), listed(&removed)),
             });
         }
-        listed(&whole)
+        whole.join("; ")
     }
 
     /// What becomes of the finding, and of others.
@@ -168,22 +168,22 @@ mod tests {
     fn edits_read_as_what_to_write_and_where() {
         let words = |edits: Vec<Edit>| fix(edits).instruction();
         let current = Edit::text("supply.wall.current", "3 A");
-        assert_eq!(words(vec![current.clone()]), "write `current = \"3 A\"` in `[supply.wall]`");
+        assert_eq!(words(vec![current.clone()]), "`current = \"3 A\"` in `[supply.wall]`");
         let limit = Edit::remove("supply.wall.limit");
-        let both = "write `current = \"3 A\"` in place of `limit` in `[supply.wall]`";
+        let both = "`current = \"3 A\"` in place of `limit` in `[supply.wall]`";
         assert_eq!(words(vec![current.clone(), limit.clone()]), both);
-        assert_eq!(words(vec![limit]), "remove `limit` from `[supply.wall]`");
-        assert_eq!(words(vec![Edit::remove("link.bar")]), "remove `[link.bar]`");
-        assert_eq!(words(vec![Edit::remove("accept[0]")]), "remove `[accept[0]]`");
+        assert_eq!(words(vec![limit]), "delete `limit` in `[supply.wall]`");
+        assert_eq!(words(vec![Edit::remove("link.bar")]), "delete `[link.bar]`");
+        assert_eq!(words(vec![Edit::remove("accept[0]")]), "delete `[accept[0]]`");
         let lift = Edit::set("shifter.lift", "{ part = \"hct-buffer\", from = \"five\" }");
         let through = Edit::text("strip.quay.data.through", "lift");
         assert_eq!(
             words(vec![lift, through]),
-            "add `[shifter.lift]` with `part = \"hct-buffer\", from = \"five\"` and write `data.through = \"lift\"` in \
+            "new table `[shifter.lift]` with `part = \"hct-buffer\", from = \"five\"`; `data.through = \"lift\"` in \
              `[strip.quay]`"
         );
-        assert_eq!(words(vec![Edit::text("ambient", "30 °C")]), "write `ambient = \"30 °C\"`");
-        assert_eq!(words(vec![Edit::text("strip.q.inject[0].fuse", "3 A")]), "write `inject[0].fuse = \"3 A\"` in `[strip.q]`");
+        assert_eq!(words(vec![Edit::text("ambient", "30 °C")]), "`ambient = \"30 °C\"`");
+        assert_eq!(words(vec![Edit::text("strip.q.inject[0].fuse", "3 A")]), "`inject[0].fuse = \"3 A\"` in `[strip.q]`");
     }
 
     #[test]

@@ -6,10 +6,11 @@ use modest_ohm_solve::network::Network;
 use modest_ohm_solve::solve::{Limits, Solution, SolveError, Workspace, solve_from};
 
 use super::on_demand::OnDemand;
-use super::state::Question;
+use super::state::{Question, SharedWorkspace, later};
+use crate::network::build::build;
 use crate::network::demands::cases;
 use crate::network::layout::Layout;
-use crate::network::state::Case;
+use crate::network::state::{Boards, Case, State};
 use crate::plan::model::Plan;
 use crate::plan::wiring::feed::NodeId;
 use crate::quantity::figure::Corner;
@@ -154,6 +155,30 @@ pub(crate) fn solve_near(plan: &Plan, lift: Lift, near: &[Outcome]) -> (Arc<Layo
             outcomes.push(outcome);
         }
     }
+    (layout.unwrap_or_default(), outcomes)
+}
+
+/// As [`solve_near`], each state solved at first use.
+pub(crate) fn solve_later(plan: &Arc<Plan>, near: &[Outcome]) -> (Arc<Layout>, Vec<Outcome>) {
+    let workspace = SharedWorkspace::default();
+    let cases: Vec<Arc<Case>> = cases(plan).into_iter().map(Arc::new).collect();
+    let mut outcomes: Vec<Outcome> = Vec::with_capacity(cases.len() * Corner::ALL.len());
+    for (n, case) in cases.iter().enumerate() {
+        for (place, corner) in Corner::ALL.into_iter().enumerate() {
+            let known = near.get(Corner::ALL.len() * n + place).filter(|o| o.corner == corner);
+            let same = |o: &&Outcome| {
+                o.corner == corner && o.case.demands == case.demands && o.case.bursts == case.bursts
+            };
+            let outcome = match outcomes.iter().rev().take(LOOK_BACK * Corner::ALL.len()).find(same) {
+                Some(twin) => Outcome { case: Arc::clone(case), ..twin.clone() },
+                None => later(plan, case, corner, known, &workspace),
+            };
+            outcomes.push(outcome);
+        }
+    }
+    let layout = cases.first().map(|case| {
+        Arc::new(build(plan, &State { corner: Corner::ALL[0], boards: Boards::Mean, demands: &case.demands }).1)
+    });
     (layout.unwrap_or_default(), outcomes)
 }
 

@@ -84,14 +84,16 @@ pub(crate) type SharedWorkspace = Arc<Mutex<Workspace>>;
 /// What it takes to solve a state later.
 struct Deferred {
     plan: Arc<Plan>,
-    near: Outcome,
+    case: Arc<Case>,
+    corner: Corner,
+    near: Option<Outcome>,
     workspace: SharedWorkspace,
 }
 
 impl Deferred {
     fn ask<T>(&self, solve: impl FnOnce(&Question<'_>, &mut Workspace) -> T) -> T {
-        let Self { plan, near, workspace } = self;
-        let question = Question { plan, case: &near.case, corner: near.corner, lift: Lift::None, near: Some(near) };
+        let Self { plan, case, corner, near, workspace } = self;
+        let question = Question { plan, case, corner: *corner, lift: Lift::None, near: near.as_ref() };
         solve(&question, &mut workspace.lock().unwrap_or_else(PoisonError::into_inner))
     }
 }
@@ -104,14 +106,26 @@ impl Outcome {
 
     /// As [`in_variant`](Self::in_variant), each state solved at first use.
     pub fn in_variant_later(&self, plan: &Arc<Plan>, workspace: &SharedWorkspace) -> Self {
-        let of = Deferred { plan: Arc::clone(plan), near: self.clone(), workspace: Arc::clone(workspace) };
-        let of = Arc::new(of);
+        later(plan, &self.case, self.corner, Some(self), workspace)
+    }
+}
+
+/// A scenario of a plan in one corner, each of its states solved at first use, from a similar outcome where there is one.
+pub(super) fn later(
+    plan: &Arc<Plan>,
+    case: &Arc<Case>,
+    corner: Corner,
+    near: Option<&Outcome>,
+    workspace: &SharedWorkspace,
+) -> Outcome {
+        let (plan, workspace) = (Arc::clone(plan), Arc::clone(workspace));
+        let of = Arc::new(Deferred { plan, case: Arc::clone(case), corner, near: near.cloned(), workspace });
         let own = Arc::clone(&of);
         let sustained = OnDemand::later(move || own.ask(|q, workspace| q.sustained(q.built(Boards::Mean), workspace)));
         let (own, other) = (Arc::clone(&of), sustained.clone());
         let wanted = OnDemand::later(move || {
             // What it starts from is solved first: both take the one workspace.
-            let starts_there = own.near.wanted.is_err();
+            let starts_there = own.near.as_ref().is_none_or(|near| near.wanted.is_err());
             if starts_there {
                 let _ = &*other;
             }
@@ -122,8 +136,7 @@ impl Outcome {
             let wanted = &*other;
             of.ask(|q, workspace| q.beyond_limits(wanted, workspace)).unwrap_or_else(|| wanted.clone())
         });
-        Self { case: Arc::clone(&self.case), corner: self.corner, sustained, wanted, actual }
-    }
+        Outcome { case: Arc::clone(case), corner, sustained, wanted, actual }
 }
 
 /// A network solved from a start; the solution of `like` where that is of the very same network.

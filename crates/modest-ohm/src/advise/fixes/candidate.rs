@@ -10,8 +10,25 @@ pub(crate) struct Candidate {
     pub edits: Vec<Edit>,
 }
 
-/// The same change in rising sizes; the first that ends the finding is offered.
-pub(crate) type Ladder = Vec<Candidate>;
+/// The same change in several sizes.
+#[derive(Clone, Debug, Default)]
+pub(crate) struct Ladder {
+    pub rungs: Vec<Candidate>,
+    /// True where each rung does more against the finding than the one before.
+    pub rising: bool,
+}
+
+impl Ladder {
+    /// Each rung does more than the one before.
+    pub fn rising(rungs: impl IntoIterator<Item = Candidate>) -> Self {
+        Self { rungs: rungs.into_iter().collect(), rising: true }
+    }
+
+    /// Rungs that have nothing to do with each other.
+    pub fn of(rungs: impl IntoIterator<Item = Candidate>) -> Self {
+        Self { rungs: rungs.into_iter().collect(), rising: false }
+    }
+}
 
 impl Candidate {
     pub fn new(title: impl Into<String>, edits: Vec<Edit>) -> Self {

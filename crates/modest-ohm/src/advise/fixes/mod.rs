@@ -6,15 +6,17 @@ mod changes;
 mod settings;
 mod sheet;
 mod trial;
+mod variant;
 
 use rayon::prelude::*;
 
 use crate::findings::finding::Finding;
 use crate::findings::fix::{Effect, Fix};
 use crate::review::Review;
+use crate::verdict::severity::Severity;
 use by_code::changes_of;
 use candidate::{Candidate, Ladder};
-use trial::{Bench, Tried};
+use trial::{Bench, Glance, Tried};
 
 /// Fixes that are offered for one finding.
 const MOST: usize = 3;
@@ -53,7 +55,7 @@ impl Review {
         let bench = Bench::new(&self.plan, &self.outcomes);
         let fixes = |f: &Finding| match f.accepted {
             Some(_) => Vec::new(),
-            None => Search { bench: &bench, f, left: MOST_TRIALS }.fixes(),
+            None => Search::new(&bench, f).fixes(),
         };
         let found: Vec<Vec<Fix>> = self.findings.par_iter().map(fixes).collect();
         for (f, fixes) in self.findings.iter_mut().zip(found) {
@@ -63,22 +65,30 @@ impl Review {
     }
 }
 
-/// Changes that are tried for one finding.
-const MOST_TRIALS: usize = 80;
+/// Changes that are looked at for one finding.
+const MOST_GLANCES: usize = 120;
+/// Changes that are checked in full for one finding.
+const MOST_TRIALS: usize = 24;
+/// Changes of one ladder that are checked in full.
+const LADDER_TRIALS: usize = 4;
 /// Others that a change may bring along for a second one to end.
 const MOST_REPAIRS: usize = 2;
-/// Changes that are tried against each of them.
-const REPAIR_RUNGS: usize = 4;
+/// Second changes that are tried against them, of each ladder.
+const REPAIR_RUNGS: usize = 3;
 
 /// The search for the fixes of one finding.
 struct Search<'b> {
     bench: &'b Bench,
     f: &'b Finding,
-    /// Trials left.
-    left: usize,
+    glances: usize,
+    trials: usize,
 }
 
-impl Search<'_> {
+impl<'b> Search<'b> {
+    fn new(bench: &'b Bench, f: &'b Finding) -> Self {
+        Self { bench, f, glances: MOST_GLANCES, trials: MOST_TRIALS }
+    }
+
     /// The best fixes: those that end the finding, else what helps most.
     fn fixes(mut self) -> Vec<Fix> {
         let (mut ends, mut helps): (Vec<Fix>, Vec<Fix>) = (Vec::new(), Vec::new());
@@ -102,25 +112,59 @@ impl Search<'_> {
         ends
     }
 
+    fn glance(&mut self, candidate: &Candidate) -> Glance {
+        let Some(left) = self.glances.checked_sub(1) else { return Glance::Nothing };
+        self.glances = left;
+        self.bench.glance(self.f, candidate)
+    }
+
     fn attempt(&mut self, candidate: &Candidate) -> Tried {
-        match self.left.checked_sub(1) {
-            Some(left) => {
-                self.left = left;
-                self.bench.attempt(self.f, candidate)
+        let Some(left) = self.trials.checked_sub(1) else { return Tried::Fails };
+        self.trials = left;
+        self.bench.attempt(self.f, candidate)
+    }
+
+    /// The rungs that seem to end the finding, first first; else the one that seems to help most.
+    fn promising<'l>(&mut self, ladder: &'l Ladder) -> Vec<&'l Candidate> {
+        let rungs = &ladder.rungs;
+        let Some(last) = rungs.last() else { return Vec::new() };
+        if !ladder.rising {
+            let looked: Vec<(Glance, &Candidate)> = rungs.iter().map(|rung| (self.glance(rung), rung)).collect();
+            let are = |wanted: Glance| looked.iter().filter(move |(g, _)| *g == wanted).map(|(_, rung)| *rung);
+            let gone: Vec<&Candidate> = are(Glance::Gone).take(LADDER_TRIALS).collect();
+            return if gone.is_empty() { are(Glance::Milder).take(1).collect() } else { gone };
+        }
+        match self.glance(last) {
+            Glance::Nothing => Vec::new(),
+            Glance::Milder => vec![last],
+            Glance::Gone => {
+                let (mut fails, mut ends) = (0, rungs.len() - 1);
+                while fails < ends {
+                    let middle = (fails + ends) / 2;
+                    if self.glance(&rungs[middle]) == Glance::Gone { ends = middle } else { fails = middle + 1 }
+                }
+                rungs[ends..].iter().take(LADDER_TRIALS).collect()
             }
-            None => Tried::Fails,
         }
     }
 
-    /// The first rung that ends the finding, else the one that helps most; a rung that trades the finding for others
-    /// is tried together with what ends those.
-    fn climb(&mut self, ladder: &[Candidate]) -> Option<Fix> {
-        let mut best: Option<Fix> = None;
+    /// The first rung that ends the finding and brings nothing that asks for another fix, else the one that brings
+    /// least; a rung that trades the finding for others is tried together with what ends those.
+    fn climb(&mut self, ladder: &Ladder) -> Option<Fix> {
+        let mut best: Option<((bool, Option<Severity>), Fix)> = None;
         let mut trades = None;
-        for rung in ladder {
+        for rung in self.promising(ladder) {
             match self.attempt(rung) {
-                Tried::Works(fix) if fix.ends() => return Some(fix),
-                Tried::Works(fix) => best = Some(fix),
+                Tried::Works(fix, brings) => {
+                    let rank = (!fix.ends(), brings.filter(|s| *s > Severity::Advisory));
+                    if rank == (false, None) {
+                        return Some(fix);
+                    }
+                    // What does not work as planned is no fix.
+                    if brings < Some(Severity::Fault) && best.as_ref().is_none_or(|(known, _)| rank < *known) {
+                        best = Some((rank, fix));
+                    }
+                }
                 Tried::Trades(then, worse) => {
                     trades.get_or_insert((rung, then, worse));
                 }
@@ -128,7 +172,7 @@ impl Search<'_> {
             }
         }
         let repaired = trades.and_then(|(rung, then, worse)| self.repaired(rung, &then, &worse));
-        repaired.or(best)
+        repaired.or(best.map(|(_, fix)| fix))
     }
 
     /// A change together with one that ends what the first one brings.
@@ -137,18 +181,22 @@ impl Search<'_> {
             return None;
         }
         let brought = worse.first()?;
-        for second in ladders(then, brought).into_iter().flat_map(|l| l.into_iter().take(REPAIR_RUNGS)) {
-            let Some(both) = first.and(&second) else { continue };
-            match self.attempt(&both) {
-                Tried::Works(fix) if fix.ends() => return Some(fix),
-                _ => {}
+        for ladder in ladders(then, brought) {
+            let mut second = Search { bench: then, f: brought, glances: self.glances, trials: self.trials };
+            let seconds = second.promising(&ladder);
+            self.glances = second.glances;
+            for second in seconds.into_iter().take(REPAIR_RUNGS) {
+                let Some(both) = first.and(second) else { continue };
+                match self.attempt(&both) {
+                    Tried::Works(fix, brings) if fix.ends() && brings <= Some(Severity::Advisory) => return Some(fix),
+                    _ => {}
+                }
             }
         }
         None
     }
 }
 
-fn ladders(bench: &Bench, f: &Finding) -> Vec<Ladder> {
-    let all = changes_of(f.code).iter().flat_map(|change| changes::ladders(*change, bench, f));
-    all.filter(|ladder| !ladder.is_empty()).collect()
+fn ladders(bench: &Bench, f: &Finding) -> impl Iterator<Item = Ladder> {
+    changes_of(f.code).iter().flat_map(move |change| changes::ladders(*change, bench, f))
 }

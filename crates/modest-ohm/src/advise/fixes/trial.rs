@@ -1,13 +1,17 @@
 //! Trying a change: it is applied to a copy of the text, which is read and checked.
 
+use std::collections::HashMap;
+use std::sync::{Arc, Mutex, PoisonError};
+
 use super::candidate::Candidate;
 use super::sheet::{Item, Sheet};
+use super::variant::Variant;
 use crate::derived::context::Context;
-use crate::edit::apply;
+use crate::edit::Edit;
 use crate::findings::finding::Finding;
 use crate::findings::fix::{Effect, Fix};
 use crate::plan::model::Plan;
-use crate::review::verdicts::{Verdicts, verdicts};
+use crate::review::verdicts::Verdicts;
 use crate::solved::outcome::Outcome;
 use crate::source::Span;
 use crate::verdict::codes;
@@ -19,39 +23,53 @@ const MAY_GROW: f64 = 0.01;
 /// A change that leaves more than this share of what is beyond the limit does not help (our own figure).
 const LEAVES: f64 = 0.8;
 
-/// A plan with what is found of it, and its text as tables.
+/// A plan that changes are tried on.
 pub(crate) struct Bench {
-    pub plan: Plan,
-    pub sheet: Sheet,
-    pub found: Verdicts,
+    pub plan: Arc<Plan>,
+    own: Arc<Variant>,
+    /// Variants by their edits: many findings ask for the same change.
+    tried: Mutex<HashMap<Vec<Edit>, Option<Arc<Variant>>>>,
 }
 
 /// What became of a change.
 pub(crate) enum Tried {
     /// It cannot be read, leaves the finding as it is, or makes something worse.
     Fails,
-    /// The finding is gone or milder, and nothing is worse.
-    Works(Fix),
+    /// The finding is gone or milder, and nothing as bad is worse; the worst of what else it brings.
+    Works(Fix, Option<Severity>),
     /// The finding is gone, and others appeared that are as bad or worse: with the plan as it is then.
     Trades(Box<Bench>, Vec<Finding>),
+}
+
+/// What a first look at a change shows.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) enum Glance {
+    /// It cannot be read, or the finding is as it was.
+    Nothing,
+    Milder,
+    Gone,
 }
 
 impl Bench {
     /// A plan with the states that it was solved in.
     pub fn new(plan: &Plan, solved: &[Outcome]) -> Self {
-        Self::with(plan.clone(), verdicts(plan, solved))
+        Self::of(Arc::new(Variant::of(plan.clone(), solved)))
     }
 
-    fn with(plan: Plan, found: Verdicts) -> Self {
-        Self { sheet: Sheet::of(&plan), plan, found }
+    fn of(own: Arc<Variant>) -> Self {
+        Self { plan: Arc::clone(&own.plan), own, tried: Mutex::default() }
+    }
+
+    pub fn sheet(&self) -> &Sheet {
+        self.own.sheet()
     }
 
     /// The items that a finding is about: where it points, its subject, what it names.
     pub fn items_of(&self, f: &Finding) -> Vec<Item<'_>> {
         let mut items: Vec<Item<'_>> = Vec::new();
-        let at = f.span.and_then(|span| self.sheet.item_at(span));
-        let named = f.message.split('`').skip(1).step_by(2).filter_map(|name| self.sheet.item_of(name));
-        for item in at.into_iter().chain(self.sheet.item_of(&f.subject)).chain(named) {
+        let at = f.span.and_then(|span| self.sheet().item_at(span));
+        let named = f.message.split('`').skip(1).step_by(2).filter_map(|name| self.sheet().item_of(name));
+        for item in at.into_iter().chain(self.sheet().item_of(&f.subject)).chain(named) {
             if items.iter().all(|known| known.name != item.name || known.kind != item.kind) {
                 items.push(item);
             }
@@ -61,34 +79,63 @@ impl Bench {
 
     /// What the checks see of the plan.
     pub fn context(&self) -> Context<'_> {
-        Context::new(&self.plan, &self.found.layout, &self.found.outcomes)
+        self.own.context()
     }
 
     /// The value that a place of the text belongs to.
     pub fn path_at(&self, span: Span) -> Option<String> {
-        self.sheet.value_at(span).map(|found| found.path)
+        self.sheet().value_at(span).map(|found| found.path)
+    }
+
+    /// The plan with a change; `None` where it cannot be read.
+    fn with(&self, edits: &[Edit]) -> Option<Arc<Variant>> {
+        let lock = || self.tried.lock().unwrap_or_else(PoisonError::into_inner);
+        if let Some(known) = lock().get(edits) {
+            return known.clone();
+        }
+        let variant = self.own.with(edits).map(Arc::new);
+        lock().entry(edits.to_vec()).or_insert(variant).clone()
+    }
+
+    /// Whether a change does anything for a finding where it was found.
+    pub fn glance(&self, f: &Finding, candidate: &Candidate) -> Glance {
+        match self.with(&candidate.edits).map(|variant| variant.of_check(f)) {
+            None => Glance::Nothing,
+            Some(None) => Glance::Gone,
+            Some(Some(left)) if left.severity < f.severity || shrinks(f, &left) => Glance::Milder,
+            Some(Some(_)) => Glance::Nothing,
+        }
     }
 
     /// Applies a change and checks the plan that results.
     pub fn attempt(&self, f: &Finding, candidate: &Candidate) -> Tried {
-        let Ok(text) = apply(self.plan.source.text(), &candidate.edits) else { return Tried::Fails };
-        let Ok(plan) = Plan::from_toml(&text) else { return Tried::Fails };
-        let after = verdicts(&plan, &self.found.outcomes);
-        if self.found.all_solved && !after.all_solved {
+        let Some(variant) = self.with(&candidate.edits) else { return Tried::Fails };
+        // What a corner shows need not be looked for in between.
+        let before = self.own.found();
+        let ends = |after: &Verdicts| effect(f, before, after);
+        if (before.all_solved && !variant.in_corners().all_solved) || ends(variant.in_corners()).is_none() {
             return Tried::Fails;
         }
-        let Some(effect) = effect(f, &self.found, &after) else { return Tried::Fails };
-        let worse: Vec<Finding> = worse(f, &self.found, &after).into_iter().cloned().collect();
+        let after = variant.found();
+        let Some(effect) = ends(after) else { return Tried::Fails };
+        let (worse, brings) = brings(f, before, after);
         if worse.is_empty() {
-            let gone = gone(f, &self.found, &after);
+            let gone = gone(f, before, after);
             let Candidate { title, edits } = candidate.clone();
-            return Tried::Works(Fix { title, edits, effect, gone });
+            return Tried::Works(Fix { title, edits, effect, gone }, brings);
         }
         match effect {
-            Effect::Ends { .. } => Tried::Trades(Box::new(Self::with(plan, after)), worse),
+            Effect::Ends { .. } => {
+                let worse = worse.into_iter().cloned().collect();
+                Tried::Trades(Box::new(Self::of(variant)), worse)
+            }
             Effect::Helps { .. } => Tried::Fails,
         }
     }
+}
+
+fn shrinks(f: &Finding, left: &Finding) -> bool {
+    left.severity == f.severity && f.excess() > 0.0 && left.excess() < LEAVES * f.excess()
 }
 
 /// A finding's check and part, its severity and, where it is by itself, the finding.
@@ -119,8 +166,7 @@ fn effect(f: &Finding, before: &Verdicts, after: &Verdicts) -> Option<Effect> {
         return Some(Effect::Ends { margin: margin.map(|p| p.margin.clone()).filter(|m| !m.is_empty()) });
     };
     let is_less = severity < f.severity && severity != Severity::Unknown;
-    let shrinks = severity == f.severity
-        && left.is_some_and(|left| f.excess() > 0.0 && left.excess() < LEAVES * f.excess());
+    let shrinks = left.is_some_and(|left| shrinks(f, left));
     (is_less || shrinks).then(|| Effect::Helps { severity, then: left.and_then(judged) })
 }
 
@@ -128,9 +174,9 @@ fn judged(f: &Finding) -> Option<(f64, &'static str)> {
     f.comparison().map(|(judged, _)| (judged.value, judged.unit))
 }
 
-/// What is found as badly as the finding or worse, and was not found before or not so badly.
-fn worse<'a>(f: &Finding, before: &Verdicts, after: &'a Verdicts) -> Vec<&'a Finding> {
-    let counts = |severity: Severity| severity >= f.severity || severity == Severity::Unknown;
+/// What is found as badly as the finding or worse, and was not found before or not so badly; and the worst of what is
+/// milder and new.
+fn brings<'a>(f: &Finding, before: &Verdicts, after: &'a Verdicts) -> (Vec<&'a Finding>, Option<Severity>) {
     let is_new = |(code, subject, severity, own): &Line<'_>| {
         let Some((_, _, was, known)) = same(before, code, subject) else { return true };
         let grows = || own.zip(known).is_some_and(|(own, known)| own.excess() > known.excess() + MAY_GROW);
@@ -138,17 +184,20 @@ fn worse<'a>(f: &Finding, before: &Verdicts, after: &'a Verdicts) -> Vec<&'a Fin
         let is_it = *code == f.code && *subject == f.subject;
         !is_it && (*severity > was || (*severity == was && grows()) || (*severity == Severity::Unknown && was != *severity))
     };
-    let mut worse: Vec<&Finding> = Vec::new();
+    let counts = |severity: Severity| severity >= f.severity || severity == Severity::Unknown;
+    let (mut worse, mut milder): (Vec<&Finding>, Option<Severity>) = (Vec::new(), None);
     for head in after.findings.iter().filter(|g| g.accepted.is_none()) {
         let own = (head.code, head.subject.as_str(), head.severity, Some(head));
-        let mut all = std::iter::once(own)
-            .chain(head.also.iter().map(|c| (c.code, c.subject.as_str(), c.severity, None)))
-            .filter(|(code, ..)| *code != codes::ASSUMPTION_DECIDES.name);
-        if all.any(|line| counts(line.2) && is_new(&line)) {
+        let also = head.also.iter().map(|c| (c.code, c.subject.as_str(), c.severity, None));
+        let all = std::iter::once(own).chain(also).filter(|(code, ..)| *code != codes::ASSUMPTION_DECIDES.name);
+        let new: Vec<Severity> = all.filter(is_new).map(|line| line.2).collect();
+        if new.iter().any(|severity| counts(*severity)) {
             worse.push(head);
+        } else {
+            milder = milder.max(new.into_iter().max());
         }
     }
-    worse
+    (worse, milder)
 }
 
 /// What else is gone.

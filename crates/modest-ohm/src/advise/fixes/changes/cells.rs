@@ -15,7 +15,7 @@ const MORE: [usize; 7] = [1, 2, 3, 4, 6, 8, 12];
 
 pub(super) fn ladders(bench: &Bench, f: &Finding) -> Vec<Ladder> {
     let batteries = sources(bench, f).into_iter().filter(|item| item.has("cell") || item.text("kind") == Some("battery"));
-    batteries.flat_map(|item| [parallel(item), series(item)]).collect()
+    batteries.flat_map(|item| [Ladder::rising(parallel(item)), Ladder::of(series(item))]).collect()
 }
 
 fn number(node: Option<&Node>) -> usize {
@@ -25,7 +25,7 @@ fn number(node: Option<&Node>) -> usize {
     }
 }
 
-fn parallel(item: Item<'_>) -> Ladder {
+fn parallel(item: Item<'_>) -> Vec<Candidate> {
     let now = number(item.node("parallel"));
     let rung = |more: usize| {
         let cells = now + more;
@@ -55,7 +55,7 @@ fn parallel(item: Item<'_>) -> Ladder {
     MORE.into_iter().map(rung).filter(|rung| !rung.edits.is_empty()).collect()
 }
 
-fn series(item: Item<'_>) -> Ladder {
+fn series(item: Item<'_>) -> Vec<Candidate> {
     if !item.has("cell") {
         return Vec::new();
     }

@@ -38,7 +38,7 @@ fn nodes_named(bench: &Bench, f: &Finding) -> Vec<String> {
 
 pub(super) fn grounds(bench: &Bench, f: &Finding) -> Vec<Ladder> {
     let nodes = nodes_named(bench, f);
-    let name = bench.sheet.new_name("tie");
+    let name = bench.sheet().new_name("tie");
     let mut rungs = Vec::new();
     for (i, a) in nodes.iter().enumerate() {
         for b in &nodes[i + 1..] {
@@ -50,18 +50,17 @@ pub(super) fn grounds(bench: &Bench, f: &Finding) -> Vec<Ladder> {
         }
     }
     rungs.truncate(PAIRS);
-    vec![rungs]
+    vec![Ladder::of(rungs)]
 }
 
 pub(super) fn capacitors(bench: &Bench, f: &Finding) -> Vec<Ladder> {
-    let name = bench.sheet.new_name("reservoir");
+    let name = bench.sheet().new_name("reservoir");
     let mut ladders: Vec<Ladder> = Vec::new();
     for item in bench.items_of(f).into_iter().filter(|item| item.kind == "capacitor") {
         let rung = |micro: &u32| {
             Candidate::text(format!("Use a {micro} µF capacitor"), item.key("capacitance"), &format!("{micro} µF"))
         };
-        ladders.push(MICROFARADS.iter().map(rung).collect());
-        ladders.push(MICROFARADS.iter().rev().map(rung).collect());
+        ladders.push(Ladder::of(MICROFARADS.iter().map(rung)));
     }
     for node in nodes_named(bench, f).into_iter().take(4) {
         let rung = |micro: &u32| {
@@ -69,23 +68,23 @@ pub(super) fn capacitors(bench: &Bench, f: &Finding) -> Vec<Ladder> {
             let path = format!("capacitor.{name}");
             Candidate::new(format!("Put a {micro} µF capacitor across `{node}`"), vec![Edit::set(path, table)])
         };
-        ladders.push(MICROFARADS.iter().map(rung).collect());
+        ladders.push(Ladder::rising(MICROFARADS.iter().map(rung)));
     }
     ladders
 }
 
 /// A limiter in the feed of an item, by its present source.
 pub(super) fn limiters(bench: &Bench, f: &Finding) -> Vec<Ladder> {
-    let name = bench.sheet.new_name("soft");
+    let name = bench.sheet().new_name("soft");
     let mut ladders = Vec::new();
-    for item in bench.items_of(f).into_iter().chain(bench.items_of(f).iter().flat_map(|i| bench.sheet.below(i.name))) {
+    for item in bench.items_of(f).into_iter().chain(bench.items_of(f).iter().flat_map(|i| bench.sheet().below(i.name))) {
         let Some(from) = item.node("from").and_then(text_of) else { continue };
         let rung = |class: &Class| {
             let table = format!("{{ part = \"{}\", from = \"{from}\" }}", class.name);
             let edits = vec![Edit::set(format!("limiter.{name}"), table), Edit::text(item.key("from"), &name)];
             Candidate::new(format!("Put a limiter like `{}` into the feed of `{}`", class.name, item.name), edits)
         };
-        ladders.push(Catalogue.of_kind("limiter").map(rung).collect());
+        ladders.push(Ladder::of(Catalogue.of_kind("limiter").map(rung)));
     }
     ladders.truncate(4);
     ladders
@@ -100,16 +99,16 @@ pub(super) fn removals(bench: &Bench, f: &Finding) -> Vec<Ladder> {
     for item in bench.items_of(f) {
         if item.kind == "link" {
             let open = Candidate::new(format!("Open `{}`", item.name), vec![Edit::set(item.key("closed"), "false")]);
-            ladders.push(vec![open]);
+            ladders.push(Ladder::of([open]));
         }
         if REMOVABLE.contains(&item.kind) || f.code == "unused" {
             let whole = Candidate::new(format!("Remove `{}`", item.name), vec![Edit::remove(item.path())]);
-            ladders.push(vec![whole]);
+            ladders.push(Ladder::of([whole]));
         }
     }
     if let Some(path) = f.span.and_then(|span| bench.path_at(span)).filter(|p| p.starts_with("accept[")) {
         let whole = path.split('.').next().unwrap_or(&path).to_owned();
-        ladders.push(vec![Candidate::new("Remove the acceptance", vec![Edit::remove(whole)])]);
+        ladders.push(Ladder::of([Candidate::new("Remove the acceptance", vec![Edit::remove(whole)])]));
     }
     ladders
 }

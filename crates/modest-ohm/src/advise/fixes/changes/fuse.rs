@@ -18,7 +18,7 @@ const STEPS: usize = 5;
 /// Fuses that a finding may be about: where it points, of its items, then on the way up.
 fn fuses<'b>(bench: &'b Bench, f: &Finding) -> Vec<Found<'b>> {
     let items = bench.items_of(f);
-    let above = items.first().map(|item| bench.sheet.above(*item)).unwrap_or_default();
+    let above = items.first().map(|item| bench.sheet().above(*item)).unwrap_or_default();
     let mut all: Vec<Found<'b>> = Vec::new();
     for item in items.iter().chain(&above) {
         for found in item.all(&["fuse"]) {
@@ -31,11 +31,11 @@ fn fuses<'b>(bench: &'b Bench, f: &Finding) -> Vec<Found<'b>> {
 }
 
 pub(super) fn others(bench: &Bench, f: &Finding) -> Vec<Ladder> {
-    fuses(bench, f).iter().take(4).flat_map(|fuse| [other(fuse, true), other(fuse, false)]).collect()
+    fuses(bench, f).iter().take(4).flat_map(|fuse| [Ladder::of(other(fuse, true)), Ladder::of(other(fuse, false))]).collect()
 }
 
 /// The ratings of a fuse's family above or below its own, nearest first.
-fn other(fuse: &Found<'_>, larger: bool) -> Ladder {
+fn other(fuse: &Found<'_>, larger: bool) -> Vec<Candidate> {
     let Some((path, now, family)) = rating_of(fuse) else { return Vec::new() };
     let mut ratings: Vec<f64> =
         family.ratings().iter().copied().filter(|r| if larger { *r > now } else { *r < now }).collect();
@@ -84,7 +84,7 @@ pub(super) fn new(bench: &Bench, f: &Finding) -> Vec<Ladder> {
                 Candidate::text(title, path.clone(), &text)
             };
             // The smallest that carries the load protects best.
-            ratings.map(rung).collect()
+            Ladder::of(ratings.map(rung))
         })
         .collect()
 }
@@ -115,7 +115,7 @@ pub(super) fn with_wire(bench: &Bench, f: &Finding) -> Vec<Ladder> {
             };
             fuses.map(pair).collect::<Vec<_>>()
         });
-        ladders.push(pairs.collect());
+        ladders.push(Ladder::of(pairs));
     }
     ladders
 }

@@ -38,7 +38,7 @@ pub(super) fn ladders(bench: &Bench, f: &Finding) -> Vec<Ladder> {
 
 /// The value where the finding points, or a key beside it or in it.
 fn at_span(bench: &Bench, f: &Finding, key: &str, setting: &Setting) -> Option<Ladder> {
-    let found = bench.sheet.value_at(f.span?)?;
+    let found = bench.sheet().value_at(f.span?)?;
     let key = key.trim_start_matches('.');
     let path = match (&found.node.value, key) {
         (_, "") => found.path.clone(),
@@ -50,6 +50,7 @@ fn at_span(bench: &Bench, f: &Finding, key: &str, setting: &Setting) -> Option<L
 }
 
 fn rungs(f: &Finding, setting: &Setting, path: &str, now: Option<&str>, item: Option<Item<'_>>) -> Ladder {
+    let rising = matches!(setting.to, To::Larger | To::Smaller);
     let texts: Vec<Option<String>> = match setting.to {
         To::Texts(texts) => texts.iter().map(|t| Some(quoted(t))).collect(),
         To::Values(values) => values.iter().map(|v| Some((*v).to_owned())).collect(),
@@ -73,9 +74,9 @@ fn rungs(f: &Finding, setting: &Setting, path: &str, now: Option<&str>, item: Op
         Candidate::new(title, vec![edit])
     };
     if matches!(setting.to, To::Nothing) && !is_there(setting.key) {
-        return Vec::new();
+        return Ladder::default();
     }
-    texts.into_iter().map(rung).collect()
+    Ladder { rungs: texts.into_iter().map(rung).collect(), rising }
 }
 
 fn quoted(text: &str) -> String {

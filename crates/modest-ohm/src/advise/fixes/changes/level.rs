@@ -21,7 +21,7 @@ pub(super) fn ladders(bench: &Bench, f: &Finding) -> Vec<Ladder> {
         // A two-way shifter is too slow for pixels.
         let parts = if item.kind == "strip" || item.kind == "panel" { &PARTS[..2] } else { &PARTS[..] };
         for (part, words) in parts {
-            ladders.push(of(bench, item, &signal, part, words));
+            ladders.push(Ladder::of(of(bench, item, &signal, part, words)));
         }
     }
     ladders
@@ -34,8 +34,8 @@ fn signal_of(item: Item<'_>) -> Option<(Item<'_>, Found<'_>)> {
     Some((item, Found { path: item.key(key), node }))
 }
 
-fn of(bench: &Bench, item: Item<'_>, signal: &Found<'_>, part: &str, words: &str) -> Ladder {
-    let name = bench.sheet.new_name("lift");
+fn of(bench: &Bench, item: Item<'_>, signal: &Found<'_>, part: &str, words: &str) -> Vec<Candidate> {
+    let name = bench.sheet().new_name("lift");
     let path = format!("shifter.{name}");
     let through = match &signal.node.value {
         Value::Table(table) if table.get("through").is_none() => Edit::text(format!("{}.through", signal.path), &name),

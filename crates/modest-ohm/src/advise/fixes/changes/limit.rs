@@ -25,19 +25,19 @@ pub(super) fn ladders(bench: &Bench, f: &Finding) -> Vec<Ladder> {
             let set = |s: &usize| Some((*s, share_of(plan, cause, *s)?.get() * share));
             of(bench, &cause.strips.iter().filter_map(set).collect::<Vec<_>>())
         };
-        ladders.push(OF_LIMIT.iter().filter_map(rung).collect());
+        ladders.push(Ladder::rising(OF_LIMIT.iter().filter_map(rung)));
     }
     if ladders.is_empty() {
         let strips = strips_of(bench, f);
         for s in strips.iter().take(STRIPS) {
             let full = plan.strips[*s].nominal_full_a();
-            ladders.push(OF_FULL.iter().filter_map(|share| of(bench, &[(*s, full * share)])).collect());
+            ladders.push(Ladder::rising(OF_FULL.iter().filter_map(|share| of(bench, &[(*s, full * share)]))));
         }
         if strips.len() > 1 {
             let all = |share: &f64| {
                 of(bench, &strips.iter().map(|s| (*s, plan.strips[*s].nominal_full_a() * share)).collect::<Vec<_>>())
             };
-            ladders.push(OF_FULL.iter().filter_map(all).collect());
+            ladders.push(Ladder::rising(OF_FULL.iter().filter_map(all)));
         }
     }
     ladders
@@ -50,7 +50,7 @@ fn strips_of(bench: &Bench, f: &Finding) -> Vec<usize> {
     let mut names: Vec<&str> = items.iter().map(|item| item.name).collect();
     let mut at = 0;
     while at < names.len() {
-        let below: Vec<&str> = bench.sheet.below(names[at]).map(|item| item.name).collect();
+        let below: Vec<&str> = bench.sheet().below(names[at]).map(|item| item.name).collect();
         for name in below {
             if !names.contains(&name) {
                 names.push(name);
@@ -76,11 +76,11 @@ fn of(bench: &Bench, limits: &[(usize, f64)]) -> Option<Candidate> {
             }
             continue;
         }
-        let item = bench.sheet.item(name)?;
+        let item = bench.sheet().item(name)?;
         edits.push(Edit::text(item.key("firmware-limit"), &in_steps(*amps)?));
     }
     for (common, amps) in shared {
-        let item = bench.sheet.item(&bench.plan.firmware_limits[common].name.text)?;
+        let item = bench.sheet().item(&bench.plan.firmware_limits[common].name.text)?;
         edits.push(Edit::text(item.key("current"), &in_steps(amps)?));
     }
     Some(Candidate::new("Set a firmware limit, in the firmware too", edits))

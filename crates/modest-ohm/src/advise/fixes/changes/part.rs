@@ -17,11 +17,11 @@ const OF_USE: [&str; 6] = ["kind", "voltage", "pin", "from", "title", "like"];
 
 pub(super) fn ladders(bench: &Bench, f: &Finding) -> Vec<Ladder> {
     let is_exchanged = |item: &Item<'_>| EXCHANGED.contains(&item.kind) || (item.kind == "board" && f.code == "pixels-memory");
-    bench.items_of(f).into_iter().filter(is_exchanged).take(3).map(others).collect()
+    bench.items_of(f).into_iter().filter(is_exchanged).take(3).map(|item| Ladder::of(others(item))).collect()
 }
 
 /// The classes of an item's kind, those of the same sort first; the figures of the old part go with it.
-fn others(item: Item<'_>) -> Ladder {
+fn others(item: Item<'_>) -> Vec<Candidate> {
     let now = item.text("part").and_then(|part| Catalogue.get(part));
     let sort = item.text("kind").or_else(|| now.and_then(|c| c.word("kind")));
     let kind = now.map_or(item.kind, |class| class.kind.as_str());
@@ -59,11 +59,10 @@ pub(super) fn flyback(bench: &Bench, f: &Finding) -> Vec<Ladder> {
             Candidate::text(title, item.key("flyback"), &class.name)
         };
         let diodes = Catalogue.of_kind("diode").filter(|c| c.word("clamps").is_none());
-        ladders.push(diodes.map(rung).collect());
+        ladders.push(Ladder::of(diodes.map(rung)));
         if item.has("flyback") {
-            ladders.push(vec![Candidate::new(format!("Remove the diode across `{}`", item.name), vec![Edit::remove(
-                item.key("flyback"),
-            )])]);
+            let title = format!("Remove the diode across `{}`", item.name);
+            ladders.push(Ladder::of([Candidate::new(title, vec![Edit::remove(item.key("flyback"))])]));
         }
     }
     ladders

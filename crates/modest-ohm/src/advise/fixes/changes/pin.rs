@@ -21,7 +21,7 @@ pub(super) fn ladders(bench: &Bench, f: &Finding) -> Vec<Ladder> {
     let subject_first = |found: &Found<'_>| text_of(found.node) != Some(f.subject.as_str());
     uses.sort_by_key(subject_first);
     uses.dedup_by(|a, b| a.path == b.path);
-    uses.iter().take(4).map(|found| of(bench, found)).collect()
+    uses.iter().take(4).map(|found| Ladder::of(of(bench, found))).collect()
 }
 
 fn flatten<'b>(found: Found<'b>, uses: &mut Vec<Found<'b>>) {
@@ -42,7 +42,7 @@ fn flatten<'b>(found: Found<'b>, uses: &mut Vec<Found<'b>>) {
 }
 
 /// The board's signal pins that nothing uses, in the order of the header.
-fn of(bench: &Bench, found: &Found<'_>) -> Ladder {
+fn of(bench: &Bench, found: &Found<'_>) -> Vec<Candidate> {
     let Some((board, now)) = text_of(found.node).and_then(|t| t.split_once('.')) else { return Vec::new() };
     let Some(own) = bench.plan.boards.iter().find(|b| b.name.text == board) else { return Vec::new() };
     let text = bench.plan.source.text();

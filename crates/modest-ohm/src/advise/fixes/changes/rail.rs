@@ -34,7 +34,7 @@ fn feeds<'b>(bench: &'b Bench, f: &Finding) -> Vec<(Item<'b>, Found<'b>)> {
 
 pub(super) fn others(bench: &Bench, f: &Finding) -> Vec<Ladder> {
     let nodes = nodes_of(bench);
-    let of = |(item, found): (Item<'_>, Found<'_>)| -> Ladder {
+    let of = |(item, found): (Item<'_>, Found<'_>)| -> Vec<Candidate> {
         let now = text_of(found.node).unwrap_or_default();
         let other = nodes.iter().filter(|node| *node != now && node.split('.').next() != Some(item.name));
         let rung = |node: &String| {
@@ -42,7 +42,7 @@ pub(super) fn others(bench: &Bench, f: &Finding) -> Vec<Ladder> {
         };
         other.take(RUNGS).map(rung).collect()
     };
-    feeds(bench, f).into_iter().take(3).map(of).collect()
+    feeds(bench, f).into_iter().take(3).map(|feed| Ladder::of(of(feed))).collect()
 }
 
 /// A converter of its own, from what feeds the source that it shares, or from a supply of its own.
@@ -54,9 +54,11 @@ pub(super) fn own(bench: &Bench, f: &Finding) -> Vec<Ladder> {
         let consumer = context.consumers().iter().find(|c| c.name == item.name || c.name.starts_with(item.name));
         let Some(range) = consumer.and_then(|c| c.recommended.clone()) else { continue };
         let volts = [3.3, 5.0, 6.0, 9.0, 12.0, 24.0];
-        let fits = volts.into_iter().filter(|v| range.low.get() <= *v && *v <= range.high.get());
-        let Some(volts) = fits.last() else { continue };
-        let name = bench.sheet.new_name("own");
+        let (low, high) = (range.low.get(), range.high.get());
+        let off = |v: f64| (v - 0.5 * (low + high)).abs();
+        let fits = volts.into_iter().filter(|v| low <= *v && *v <= high);
+        let Some(volts) = fits.min_by(|a, b| off(*a).total_cmp(&off(*b))) else { continue };
+        let name = bench.sheet().new_name("own");
         let rated: Vec<f64> = RATINGS.into_iter().filter(|r| (1.0..=10.0).contains(r)).collect();
         let supply = |amps: &f64| {
             let (v, a) = (Volts::new(volts), crate::quantity::units::Amps::new(*amps));
@@ -72,8 +74,8 @@ pub(super) fn own(bench: &Bench, f: &Finding) -> Vec<Ladder> {
             let edits = vec![Edit::set(format!("converter.{name}"), table), Edit::text(&found.path, &name)];
             Candidate::new(format!("Feed `{}` through a converter of its own", item.name), edits)
         };
-        ladders.push(rated.iter().step_by(2).map(converter).collect());
-        ladders.push(rated.iter().step_by(2).map(supply).collect());
+        ladders.push(Ladder::rising(rated.iter().step_by(2).map(converter)));
+        ladders.push(Ladder::rising(rated.iter().step_by(2).map(supply)));
     }
     ladders
 }

@@ -4,6 +4,7 @@ use crate::advise::fixes::candidate::{Candidate, Ladder};
 use crate::advise::fixes::trial::Bench;
 use crate::findings::evidence::{Evidence, EvidenceRole};
 use crate::findings::finding::Finding;
+use crate::plan::model::Plan;
 use crate::plan::model::figures::Seen;
 use crate::quantity::figure::Origin;
 use crate::quantity::format::engineering_of;
@@ -39,7 +40,7 @@ pub(super) fn ladders(bench: &Bench, f: &Finding) -> Vec<Ladder> {
             let rated = if RATINGS.contains(&key.as_str()) { "rated" } else { &format!("whose `{key}` is") };
             Candidate::text(format!("Use {what} {rated} {text} {bound}"), path.clone(), &range_with(&now, &text, most))
         };
-        ladders.push(STEPS.iter().map(value).collect());
+        ladders.push(Ladder::rising(STEPS.iter().map(value)));
     }
     ladders
 }
@@ -62,7 +63,7 @@ pub(super) fn place_of(bench: &Bench, f: &Finding, figure: &Evidence) -> Option<
     let named = |kind: &str| format!("{} {}", if kind.starts_with(['a', 'e', 'i', 'o', 'u']) { "an" } else { "a" }, kind);
     match &figure.origin {
         Origin::Plan(span) => {
-            let item = bench.sheet.item_at(*span)?;
+            let item = bench.sheet().item_at(*span)?;
             Some((bench.path_at(*span)?, named(&item.kind.replace('-', " "))))
         }
         Origin::Catalogue { part, .. } => {
@@ -78,7 +79,7 @@ pub(super) fn place_of(bench: &Bench, f: &Finding, figure: &Evidence) -> Option<
 /// The key of an item's figure with this value.
 fn key_of(bench: &Bench, item: &str, figure: &Evidence) -> Option<String> {
     let mut found = None;
-    bench.plan.clone().each_figure(&mut |Seen { item: own, at, .. }, f| {
+    Plan::clone(&bench.plan).each_figure(&mut |Seen { item: own, at, .. }, f| {
         let (low, high, unit) = f.ends();
         let is_near = |v: f64| (v - figure.value).abs() <= 1e-9 * figure.value.abs();
         if own == item && unit == figure.unit && (is_near(low) || is_near(high)) && f.origin() == &figure.origin {

@@ -19,7 +19,7 @@ pub(super) fn sources<'b>(bench: &'b Bench, f: &Finding) -> Vec<Item<'b>> {
     let items = bench.items_of(f);
     let mut all: Vec<Item<'b>> = Vec::new();
     for item in items {
-        for source in std::iter::once(item).chain(bench.sheet.above(item)) {
+        for source in std::iter::once(item).chain(bench.sheet().above(item)) {
             if ["supply", "converter"].contains(&source.kind) && all.iter().all(|known| known.name != source.name) {
                 all.push(source);
             }
@@ -37,11 +37,12 @@ pub(super) fn ladders(bench: &Bench, f: &Finding) -> Vec<Ladder> {
             Some("negotiated") => Vec::new(),
             _ => larger(bench, item, if item.name == f.subject { judged } else { 0.0 }),
         })
+        .map(Ladder::rising)
         .collect()
 }
 
 /// The next ratings that adapters are sold in.
-fn larger(bench: &Bench, item: Item<'_>, needed: f64) -> Ladder {
+fn larger(bench: &Bench, item: Item<'_>, needed: f64) -> Vec<Candidate> {
     let plan = &bench.plan;
     let of = |figure: &Option<Figure<Amps>>| figure.as_ref().map(|c| c.low.get());
     let supply = plan.supplies.iter().find(|s| s.name.text == item.name).map(|s| of(&s.current));
@@ -69,7 +70,7 @@ fn larger(bench: &Bench, item: Item<'_>, needed: f64) -> Ladder {
 }
 
 /// Computer ports and chargers, in rising order of what they supply.
-fn ports(item: Item<'_>) -> Ladder {
+fn ports(item: Item<'_>) -> Vec<Candidate> {
     const PORTS: [(&str, &str); 4] = [
         ("usb-3", "a USB 3 port"),
         ("charging", "a USB charger for 1.5 A"),

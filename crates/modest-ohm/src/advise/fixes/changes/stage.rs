@@ -27,23 +27,23 @@ pub(super) fn ladders(bench: &Bench, f: &Finding) -> Vec<Ladder> {
     };
     let items = bench.items_of(f);
     let loads = items.iter().filter(|item| on_pin(item)).chain(other_loads(bench, &items).collect::<Vec<_>>().iter()).copied().collect::<Vec<_>>();
-    loads.into_iter().take(2).map(|item| of(bench, item)).collect()
+    loads.into_iter().take(2).map(|item| Ladder::of(of(bench, item))).collect()
 }
 
 /// Loads on the pins of a board that a finding names.
 fn other_loads<'b>(bench: &'b Bench, items: &[Item<'b>]) -> impl Iterator<Item = Item<'b>> {
     let boards: Vec<&str> = items.iter().filter(|item| item.kind == "board").map(|item| item.name).collect();
     let nodes = nodes_of(bench);
-    bench.sheet.items().filter(move |item| {
+    bench.sheet().items().filter(move |item| {
         let from = item.text("from").and_then(|from| Some((from, from.split_once('.')?.0)));
         from.is_some_and(|(from, board)| boards.contains(&board) && !nodes.iter().any(|node| node == from))
     })
 }
 
-fn of(bench: &Bench, item: Item<'_>) -> Ladder {
+fn of(bench: &Bench, item: Item<'_>) -> Vec<Candidate> {
     let Some(pin) = item.text("from") else { return Vec::new() };
-    let Some(board) = pin.split('.').next().and_then(|board| bench.sheet.item(board)) else { return Vec::new() };
-    let name = bench.sheet.new_name(&format!("{}-switch", item.name));
+    let Some(board) = pin.split('.').next().and_then(|board| bench.sheet().item(board)) else { return Vec::new() };
+    let name = bench.sheet().new_name(&format!("{}-switch", item.name));
     let mut rails: Vec<String> = board.sources();
     let own = |node: &String| node.split('.').next() == Some(board.name);
     rails.extend(nodes_of(bench).into_iter().filter(own));
@@ -77,7 +77,7 @@ pub(super) fn own_resistors(bench: &Bench, f: &Finding) -> Vec<Ladder> {
     let of = |item: Item<'_>| -> Ladder {
         let branches = number(item.node("parallel")) * number(item.node("count"));
         let edits = vec![Edit::remove(item.key("parallel")), Edit::set(item.key("count"), branches.to_string())];
-        vec![Candidate::new(format!("Give each LED of `{}` its own resistor", item.name), edits)]
+        Ladder::of([Candidate::new(format!("Give each LED of `{}` its own resistor", item.name), edits)])
     };
     bench.items_of(f).into_iter().filter(|item| item.kind == "led" && item.has("parallel")).map(of).collect()
 }

@@ -31,7 +31,7 @@ fn of(bench: &Bench, item: Item<'_>) -> Option<Ladder> {
             rungs.push(bare);
         }
     }
-    Some(rungs)
+    Some(Ladder::rising(rungs))
 }
 
 fn candidate(item: Item<'_>, option: &FeedOption, length_m: f64) -> Candidate {

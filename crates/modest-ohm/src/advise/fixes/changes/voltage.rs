@@ -17,8 +17,8 @@ const RUNGS: usize = 6;
 
 pub(super) fn ladders(bench: &Bench, f: &Finding) -> Vec<Ladder> {
     let range = wanted(bench, f);
-    let mut ladders: Vec<Ladder> = sources(bench, f).into_iter().map(|item| of(item, range)).collect();
-    ladders.extend(bench.items_of(f).into_iter().map(selectors));
+    let mut ladders: Vec<Ladder> = sources(bench, f).into_iter().map(|item| Ladder::of(of(item, range))).collect();
+    ladders.extend(bench.items_of(f).into_iter().map(|item| Ladder::of(selectors(item))));
     ladders
 }
 
@@ -35,7 +35,7 @@ fn wanted(bench: &Bench, f: &Finding) -> Option<(f64, f64)> {
 }
 
 /// The usual voltages nearest to the one that is needed; a battery is made of cells.
-fn of(item: Item<'_>, range: Option<(f64, f64)>) -> Ladder {
+fn of(item: Item<'_>, range: Option<(f64, f64)>) -> Vec<Candidate> {
     let key = if item.kind == "converter" { "output" } else { "voltage" };
     let (Some(text), Some((low, high))) = (item.text(key), range) else { return Vec::new() };
     let Ok(now) = parse_figure::<Volts>(text) else { return Vec::new() };
@@ -55,7 +55,7 @@ fn of(item: Item<'_>, range: Option<(f64, f64)>) -> Ladder {
 }
 
 /// A selector that is set to another voltage: of a load, a board or a source that negotiates.
-fn selectors(item: Item<'_>) -> Ladder {
+fn selectors(item: Item<'_>) -> Vec<Candidate> {
     let Some(now) = item.text("selected") else { return Vec::new() };
     let volts = [5.0, 9.0, 12.0, 15.0, 20.0, 24.0];
     let set = |v: f64| {
@@ -65,7 +65,7 @@ fn selectors(item: Item<'_>) -> Ladder {
             &text,
         )])
     };
-    let mut rungs: Ladder = Vec::new();
+    let mut rungs: Vec<Candidate> = Vec::new();
     for rung in volts.into_iter().map(set) {
         if rungs.iter().all(|known| *known != rung) && rung.edits[0].value.as_deref() != Some(now) {
             rungs.push(rung);

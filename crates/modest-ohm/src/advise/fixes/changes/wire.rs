@@ -24,7 +24,7 @@ pub(super) fn cables<'b>(bench: &'b Bench, f: &Finding) -> Vec<PlannedCable<'b>>
     let mut all: Vec<PlannedCable<'b>> = Vec::new();
     let at = f.span.and_then(|span| bench.path_at(span));
     let items = bench.items_of(f);
-    let above = items.first().map(|item| bench.sheet.above(*item)).unwrap_or_default();
+    let above = items.first().map(|item| bench.sheet().above(*item)).unwrap_or_default();
     for item in items.iter().chain(&above) {
         for found in item.all(&["cable", "join"]) {
             if size_in(found.node).is_some() && all.iter().all(|known| known.found.path != found.path) {
@@ -41,7 +41,7 @@ pub(super) fn cables<'b>(bench: &'b Bench, f: &Finding) -> Vec<PlannedCable<'b>>
 pub(super) fn ladders(bench: &Bench, f: &Finding) -> Vec<Ladder> {
     let cables = cables(bench, f);
     let mut ladders: Vec<Ladder> =
-        cables.iter().take(CABLES).map(|cable| (1..=RUNGS).filter_map(|n| thicker(cable, n)).collect()).collect();
+        cables.iter().take(CABLES).map(|cable| Ladder::rising((1..=RUNGS).filter_map(|n| thicker(cable, n)))).collect();
     if cables.len() > 1 {
         let all = |n: usize| {
             let rungs: Vec<Candidate> = cables.iter().filter_map(|c| thicker(c, n)).collect();
@@ -50,7 +50,7 @@ pub(super) fn ladders(bench: &Bench, f: &Finding) -> Vec<Ladder> {
                 Candidate::new("Use thicker wire all the way from the source", edits)
             })
         };
-        ladders.push((1..=RUNGS).filter_map(all).collect());
+        ladders.push(Ladder::rising((1..=RUNGS).filter_map(all)));
     }
     ladders
 }
