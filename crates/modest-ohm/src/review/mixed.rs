@@ -208,6 +208,9 @@ impl<'a> Combination<'a> {
 
     /// The same finding with the fixes that its check looks for.
     fn with_fixes(&self, context: &Context<'_>, f: Finding, here: &[Outcome]) -> Finding {
+        if !context.proposes {
+            return Finding { mix: Some(self.mix_of(&f)), ..f };
+        }
         let unequal = self.shares_unequally(context, &f.subject);
         let full = checks::found_with_fixes(&self.held, context.layout, here, f.code, unequal);
         let same = full.into_iter().find(|g| g.subject == f.subject && g.severity == f.severity);

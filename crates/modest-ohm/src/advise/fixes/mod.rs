@@ -70,11 +70,11 @@ const MOST_GLANCES: usize = 120;
 /// Changes that are checked in full for one finding.
 const MOST_TRIALS: usize = 24;
 /// Changes of one ladder that are checked in full.
-const LADDER_TRIALS: usize = 4;
+const LADDER_TRIALS: usize = 3;
 /// Others that a change may bring along for a second one to end.
 const MOST_REPAIRS: usize = 2;
 /// Second changes that are tried against them, of each ladder.
-const REPAIR_RUNGS: usize = 3;
+const REPAIR_RUNGS: usize = 2;
 
 /// The search for the fixes of one finding.
 struct Search<'b> {
@@ -118,9 +118,8 @@ impl<'b> Search<'b> {
         self.bench.glance(self.f, candidate)
     }
 
-    fn attempt(&mut self, candidate: &Candidate) -> Tried {
-        let Some(left) = self.trials.checked_sub(1) else { return Tried::Fails };
-        self.trials = left;
+    fn attempt(&mut self, candidate: &Candidate) -> Option<Tried> {
+        self.trials = self.trials.checked_sub(1)?;
         self.bench.attempt(self.f, candidate)
     }
 
@@ -129,10 +128,19 @@ impl<'b> Search<'b> {
         let rungs = &ladder.rungs;
         let Some(last) = rungs.last() else { return Vec::new() };
         if !ladder.rising {
-            let looked: Vec<(Glance, &Candidate)> = rungs.iter().map(|rung| (self.glance(rung), rung)).collect();
-            let are = |wanted: Glance| looked.iter().filter(move |(g, _)| *g == wanted).map(|(_, rung)| *rung);
-            let gone: Vec<&Candidate> = are(Glance::Gone).take(LADDER_TRIALS).collect();
-            return if gone.is_empty() { are(Glance::Milder).take(1).collect() } else { gone };
+            let (mut gone, mut milder) = (Vec::new(), Vec::new());
+            for rung in rungs {
+                match self.glance(rung) {
+                    Glance::Gone => gone.push(rung),
+                    Glance::Milder => milder.push(rung),
+                    Glance::Nothing => {}
+                }
+                if gone.len() == LADDER_TRIALS {
+                    break;
+                }
+            }
+            milder.truncate(1);
+            return if gone.is_empty() { milder } else { gone };
         }
         match self.glance(last) {
             Glance::Nothing => Vec::new(),
@@ -148,48 +156,58 @@ impl<'b> Search<'b> {
         }
     }
 
-    /// The first rung that ends the finding and brings nothing that asks for another fix, else the one that brings
-    /// least; a rung that trades the finding for others is tried together with what ends those.
+    /// The first rung that ends the finding and brings nothing but advice; else one together with what ends what it
+    /// brings; else the one that brings least.
     fn climb(&mut self, ladder: &Ladder) -> Option<Fix> {
         let mut best: Option<((bool, Option<Severity>), Fix)> = None;
-        let mut trades = None;
+        let mut trades: Vec<(&Candidate, Tried)> = Vec::new();
         for rung in self.promising(ladder) {
-            match self.attempt(rung) {
-                Tried::Works(fix, brings) => {
-                    let rank = (!fix.ends(), brings.filter(|s| *s > Severity::Advisory));
-                    if rank == (false, None) {
-                        return Some(fix);
-                    }
-                    // What does not work as planned is no fix.
-                    if brings < Some(Severity::Fault) && best.as_ref().is_none_or(|(known, _)| rank < *known) {
-                        best = Some((rank, fix));
-                    }
+            let Some(tried) = self.attempt(rung) else { continue };
+            let brings = tried.worse.first().or(tried.milder.first()).map(|g| (g.code, g.subject.clone()));
+            if tried.worse.is_empty() {
+                let worst = tried.milder.first().map(|g| g.severity);
+                if tried.fix.ends() && worst.is_none() {
+                    return Some(tried.fix);
                 }
-                Tried::Trades(then, worse) => {
-                    trades.get_or_insert((rung, then, worse));
+                let rank = (!tried.fix.ends(), worst);
+                // What then does not work as planned is no fix.
+                if worst < Some(Severity::Fault) && best.as_ref().is_none_or(|(known, _)| rank < *known) {
+                    best = Some((rank, tried.fix.clone()));
                 }
-                Tried::Fails => {}
+            }
+            if tried.fix.ends() && brings.is_some() {
+                let of = |t: &Tried| t.worse.first().or(t.milder.first()).map(|g| (g.code, g.subject.clone()));
+                let again = trades.iter().any(|(_, known)| of(known) == brings);
+                trades.push((rung, tried));
+                // More of the same brings the same.
+                if again {
+                    break;
+                }
             }
         }
-        let repaired = trades.and_then(|(rung, then, worse)| self.repaired(rung, &then, &worse));
+        let first = trades.first();
+        let repaired = first.and_then(|(rung, tried)| self.repaired(rung, tried));
         repaired.or(best.map(|(_, fix)| fix))
     }
 
     /// A change together with one that ends what the first one brings.
-    fn repaired(&mut self, first: &Candidate, then: &Bench, worse: &[Finding]) -> Option<Fix> {
-        if worse.len() > MOST_REPAIRS {
+    fn repaired(&mut self, first: &Candidate, tried: &Tried) -> Option<Fix> {
+        if tried.worse.len() + tried.milder.len() > MOST_REPAIRS {
             return None;
         }
-        let brought = worse.first()?;
-        for ladder in ladders(then, brought) {
-            let mut second = Search { bench: then, f: brought, glances: self.glances, trials: self.trials };
+        let brought = tried.worse.first().or(tried.milder.first())?;
+        for ladder in ladders(&tried.then, brought) {
+            let mut second = Search { bench: &tried.then, f: brought, glances: self.glances, trials: self.trials };
             let seconds = second.promising(&ladder);
             self.glances = second.glances;
             for second in seconds.into_iter().take(REPAIR_RUNGS) {
                 let Some(both) = first.and(second) else { continue };
-                match self.attempt(&both) {
-                    Tried::Works(fix, brings) if fix.ends() && brings <= Some(Severity::Advisory) => return Some(fix),
-                    _ => {}
+                if let Some(tried) = self.attempt(&both)
+                    && tried.fix.ends()
+                    && tried.worse.is_empty()
+                    && tried.milder.is_empty()
+                {
+                    return Some(tried.fix);
                 }
             }
         }

@@ -31,14 +31,16 @@ pub(crate) struct Bench {
     tried: Mutex<HashMap<Vec<Edit>, Option<Arc<Variant>>>>,
 }
 
-/// What became of a change.
-pub(crate) enum Tried {
-    /// It cannot be read, leaves the finding as it is, or makes something worse.
-    Fails,
-    /// The finding is gone or milder, and nothing as bad is worse; the worst of what else it brings.
-    Works(Fix, Option<Severity>),
-    /// The finding is gone, and others appeared that are as bad or worse: with the plan as it is then.
-    Trades(Box<Bench>, Vec<Finding>),
+/// What became of a change that does something for a finding.
+pub(crate) struct Tried {
+    /// The change as a fix; it is none where `worse` is not empty.
+    pub fix: Fix,
+    /// What is found then as badly as the finding or worse, and was not before.
+    pub worse: Vec<Finding>,
+    /// What is new and milder than the finding, but more than advice.
+    pub milder: Vec<Finding>,
+    /// The plan as it is then.
+    pub then: Bench,
 }
 
 /// What a first look at a change shows.
@@ -82,6 +84,11 @@ impl Bench {
         self.own.context()
     }
 
+    /// What the cable to an item carries continuously, A.
+    pub fn carried(&self, item: &str) -> f64 {
+        self.own.carried(item)
+    }
+
     /// The value that a place of the text belongs to.
     pub fn path_at(&self, span: Span) -> Option<String> {
         self.sheet().value_at(span).map(|found| found.path)
@@ -107,30 +114,25 @@ impl Bench {
         }
     }
 
-    /// Applies a change and checks the plan that results.
-    pub fn attempt(&self, f: &Finding, candidate: &Candidate) -> Tried {
-        let Some(variant) = self.with(&candidate.edits) else { return Tried::Fails };
-        // What a corner shows need not be looked for in between.
+    /// Applies a change and checks the plan that results; `None` where it cannot be read, or does nothing for the
+    /// finding.
+    pub fn attempt(&self, f: &Finding, candidate: &Candidate) -> Option<Tried> {
+        let variant = self.with(&candidate.edits)?;
         let before = self.own.found();
-        let ends = |after: &Verdicts| effect(f, before, after);
-        if (before.all_solved && !variant.in_corners().all_solved) || ends(variant.in_corners()).is_none() {
-            return Tried::Fails;
+        // Where a corner shows that it is no fix, nobody needs to look in between.
+        let corners = variant.in_corners();
+        if before.all_solved && !corners.all_solved {
+            return None;
         }
-        let after = variant.found();
-        let Some(effect) = ends(after) else { return Tried::Fails };
-        let (worse, brings) = brings(f, before, after);
-        if worse.is_empty() {
-            let gone = gone(f, before, after);
-            let Candidate { title, edits } = candidate.clone();
-            return Tried::Works(Fix { title, edits, effect, gone }, brings);
-        }
-        match effect {
-            Effect::Ends { .. } => {
-                let worse = worse.into_iter().cloned().collect();
-                Tried::Trades(Box::new(Self::of(variant)), worse)
-            }
-            Effect::Helps { .. } => Tried::Fails,
-        }
+        effect(f, before, corners)?;
+        let after = if brings(f, before, corners).0.is_empty() { variant.found() } else { corners };
+        let effect = effect(f, before, after)?;
+        let (worse, milder) = brings(f, before, after);
+        let cloned = |found: Vec<&Finding>| found.into_iter().cloned().collect();
+        let (worse, milder): (Vec<Finding>, Vec<Finding>) = (cloned(worse), cloned(milder));
+        let gone = gone(f, before, after);
+        let Candidate { title, edits } = candidate.clone();
+        Some(Tried { fix: Fix { title, edits, effect, gone }, worse, milder, then: Self::of(variant) })
     }
 }
 
@@ -174,9 +176,9 @@ fn judged(f: &Finding) -> Option<(f64, &'static str)> {
     f.comparison().map(|(judged, _)| (judged.value, judged.unit))
 }
 
-/// What is found as badly as the finding or worse, and was not found before or not so badly; and the worst of what is
-/// milder and new.
-fn brings<'a>(f: &Finding, before: &Verdicts, after: &'a Verdicts) -> (Vec<&'a Finding>, Option<Severity>) {
+/// What is found as badly as the finding or worse, and was not found before or not so badly; and what is milder and new,
+/// but more than advice.
+fn brings<'a>(f: &Finding, before: &Verdicts, after: &'a Verdicts) -> (Vec<&'a Finding>, Vec<&'a Finding>) {
     let is_new = |(code, subject, severity, own): &Line<'_>| {
         let Some((_, _, was, known)) = same(before, code, subject) else { return true };
         let grows = || own.zip(known).is_some_and(|(own, known)| own.excess() > known.excess() + MAY_GROW);
@@ -185,7 +187,7 @@ fn brings<'a>(f: &Finding, before: &Verdicts, after: &'a Verdicts) -> (Vec<&'a F
         !is_it && (*severity > was || (*severity == was && grows()) || (*severity == Severity::Unknown && was != *severity))
     };
     let counts = |severity: Severity| severity >= f.severity || severity == Severity::Unknown;
-    let (mut worse, mut milder): (Vec<&Finding>, Option<Severity>) = (Vec::new(), None);
+    let (mut worse, mut milder): (Vec<&Finding>, Vec<&Finding>) = (Vec::new(), Vec::new());
     for head in after.findings.iter().filter(|g| g.accepted.is_none()) {
         let own = (head.code, head.subject.as_str(), head.severity, Some(head));
         let also = head.also.iter().map(|c| (c.code, c.subject.as_str(), c.severity, None));
@@ -193,10 +195,12 @@ fn brings<'a>(f: &Finding, before: &Verdicts, after: &'a Verdicts) -> (Vec<&'a F
         let new: Vec<Severity> = all.filter(is_new).map(|line| line.2).collect();
         if new.iter().any(|severity| counts(*severity)) {
             worse.push(head);
-        } else {
-            milder = milder.max(new.into_iter().max());
+        } else if new.iter().any(|severity| *severity > Severity::Advisory) {
+            milder.push(head);
         }
     }
+    worse.sort_by_key(|g| std::cmp::Reverse(g.severity));
+    milder.sort_by_key(|g| std::cmp::Reverse(g.severity));
     (worse, milder)
 }
 

@@ -4,10 +4,11 @@ use std::sync::{Arc, OnceLock};
 
 use super::sheet::Sheet;
 use crate::checks;
-use crate::derived::context::Context;
+use crate::derived::context::{Context, Derived};
 use crate::edit::{Edit, apply};
 use crate::findings::finding::Finding;
 use crate::network::layout::Layout;
+use crate::network::names::lead_name;
 use crate::plan::model::Plan;
 use crate::quantity::figure::Corner;
 use crate::review::verdicts::{Verdicts, in_corners, verdicts};
@@ -19,6 +20,7 @@ pub(crate) struct Variant {
     layout: Arc<Layout>,
     outcomes: Vec<Outcome>,
     sheet: OnceLock<Sheet>,
+    derived: Arc<Derived>,
     corners: OnceLock<Verdicts>,
     all: OnceLock<Verdicts>,
 }
@@ -29,7 +31,7 @@ impl Variant {
         let plan = Arc::new(plan);
         let (layout, outcomes) = solve_later(&plan, near);
         let (sheet, corners, all) = (OnceLock::new(), OnceLock::new(), OnceLock::new());
-        Self { plan, layout, outcomes, sheet, corners, all }
+        Self { plan, layout, outcomes, sheet, derived: Arc::default(), corners, all }
     }
 
     /// The same plan with some edits; `None` where it cannot be read.
@@ -44,7 +46,19 @@ impl Variant {
 
     /// What the checks see.
     pub fn context(&self) -> Context<'_> {
-        Context::new(&self.plan, &self.layout, &self.outcomes)
+        Context::with(&self.plan, &self.layout, &self.outcomes, Arc::clone(&self.derived))
+    }
+
+    /// What the cable to an item carries continuously, A; of several the most.
+    pub fn carried(&self, item: &str) -> f64 {
+        let context = self.context();
+        let is_its = |name: &str| {
+            name.strip_prefix(item).is_some_and(|rest| rest.is_empty() || rest.starts_with(['.', '[']))
+        };
+        let conductors = self.layout.conductors.iter().filter(|info| is_its(lead_name(&self.plan, info)));
+        let branches: Vec<usize> = conductors.filter_map(|info| info.feed).collect();
+        let states = context.continuous().filter_map(|o| o.sustained.as_ref().ok());
+        states.flat_map(|s| branches.iter().map(|b| s.amps(*b).abs())).fold(0.0, f64::max)
     }
 
     /// What is found in the four corners.

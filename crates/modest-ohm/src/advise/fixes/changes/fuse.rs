@@ -74,10 +74,11 @@ pub(super) fn new(bench: &Bench, f: &Finding) -> Vec<Ladder> {
     let have = fuses(bench, f);
     let bare = cables(bench, f).into_iter().filter_map(|c| Some((beside(&c.found.path)?, c)));
     let bare = bare.filter(|(path, _)| have.iter().all(|fuse| fuse.path != *path));
-    bare.take(3)
+    bare.take(2)
         .map(|(path, cable)| {
             let most = cable_ampacity(bench, &cable).unwrap_or(f64::INFINITY);
-            let ratings = FuseFamily::Blade.ratings().iter().filter(|r| **r <= most);
+            let least = least(bench, &cable);
+            let ratings = FuseFamily::Blade.ratings().iter().filter(|r| least <= **r && **r <= most);
             let rung = |rating: &f64| {
                 let text = Amps::new(*rating).to_string();
                 let title = format!("Put a {text} blade fuse at the start of the cable to `{}`", cable.item.name);
@@ -87,6 +88,11 @@ pub(super) fn new(bench: &Bench, f: &Finding) -> Vec<Ladder> {
             Ladder::of(ratings.map(rung))
         })
         .collect()
+}
+
+/// The least blade fuse that carries what a cable carries.
+fn least(bench: &Bench, cable: &PlannedCable<'_>) -> f64 {
+    bench.carried(cable.item.name) / FuseFamily::Blade.load_factor() * (1.0 - 1e-9)
 }
 
 fn cable_ampacity(bench: &Bench, cable: &PlannedCable<'_>) -> Option<f64> {
@@ -100,14 +106,14 @@ fn ampacity(bench: &Bench, size: WireSize) -> f64 {
 /// Thicker wires, each with the largest fuses that it allows.
 pub(super) fn with_wire(bench: &Bench, f: &Finding) -> Vec<Ladder> {
     let mut ladders = Vec::new();
-    for cable in cables(bench, f).iter().take(3) {
+    for cable in cables(bench, f).iter().take(2) {
         let (Some(path), Some(now)) = (beside(&cable.found.path), size_in(cable.found.node)) else { continue };
-        let listed = now.listed_like();
+        let (listed, least) = (now.listed_like(), least(bench, cable));
         let at = listed.iter().position(|s| *s == now).unwrap_or(0);
         let rungs = (1..=STEPS).filter_map(|step| Some((thicker(cable, step)?, *listed.get(at + step)?)));
         let pairs = rungs.flat_map(|(wire, size)| {
             let most = ampacity(bench, size);
-            let fuses = FuseFamily::Blade.ratings().iter().rev().filter(move |r| **r <= most).take(3);
+            let fuses = FuseFamily::Blade.ratings().iter().filter(move |r| least <= **r && **r <= most).take(2);
             let pair = |rating: &f64| {
                 let text = Amps::new(*rating).to_string();
                 let edits = [wire.edits.clone(), vec![Edit::text(path.clone(), &text)]].concat();
