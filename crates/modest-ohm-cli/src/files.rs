@@ -60,6 +60,37 @@ pub fn rows(file: &Path) -> Result<Vec<StockRow>, String> {
     reader.records().map(row).collect()
 }
 
+/// Replaces a file by its new content, whole or not at all: through a temporary file in the same folder, with the same
+/// permissions. Of a symbolic link the file that it points to is replaced. `before` is what was read; a file that has
+/// changed since is left alone.
+///
+/// # Errors
+/// What to tell the user: it has changed, or cannot be written. The old content is still there.
+pub fn replace(file: &Path, before: &[u8], after: &[u8]) -> Result<(), String> {
+    let shown = file.display();
+    let attempt = || -> std::io::Result<bool> {
+        let target = std::fs::canonicalize(file)?;
+        let folder = target.parent().unwrap_or_else(|| Path::new("/"));
+        let permissions = std::fs::metadata(&target)?.permissions();
+        // A file that is not to be written is not to be replaced either.
+        std::fs::OpenOptions::new().write(true).open(&target)?;
+        let mut temporary = tempfile::Builder::new().prefix(".mohm-").tempfile_in(folder)?;
+        temporary.write_all(after)?;
+        temporary.as_file().set_permissions(permissions)?;
+        temporary.as_file().sync_all()?;
+        if std::fs::read(&target)? != before {
+            return Ok(false);
+        }
+        temporary.persist(&target).map_err(|e| e.error)?;
+        Ok(true)
+    };
+    match attempt() {
+        Ok(true) => Ok(()),
+        Ok(false) => Err(format!("{shown} has changed since it was read; nothing written")),
+        Err(e) => Err(format!("{shown}: {}; it is as it was", why(&e, "written"))),
+    }
+}
+
 fn attempt(file: &Path, bytes: &[u8], force: bool) -> std::io::Result<()> {
     let folder = file.parent().filter(|p| !p.as_os_str().is_empty()).unwrap_or_else(|| Path::new("."));
     let mut temporary = tempfile::Builder::new().prefix(".mohm-").tempfile_in(folder)?;

@@ -51,6 +51,11 @@ pub enum Command {
         after_help = "Examples:\n  mohm check plans/harbour-diorama.toml\n  mohm check plans/harbour-first-draft.toml --fail-on never\n  mohm check plans/harbour-first-draft.toml --fail-on never --show 1\n  mohm check --format json --fail-on danger plans/harbour-diorama.toml\n\nSeverities:\n  danger    can injure, start a fire or destroy a part: do not power on\n  fault     will not work, or will reset or shut down\n  caution   works, but with too little margin or not every time\n  advisory  works; good practice suggests a change, or a value worth knowing\n  unknown   could not be checked; the line names the missing value\n  accepted  you have decided to live with it ([[accept]] in the plan); listed, not counted"
     )]
     Check(Check),
+    /// Change a plan so that a finding, or all of them, is gone: shows the changes, and writes them if you agree
+    #[command(
+        after_help = "Examples:\n  mohm fix shed.toml                    the first finding that can be fixed\n  mohm fix shed.toml supply-overloaded  a finding by its code or its number in `check`\n  mohm fix shed.toml 3 --choice 2       its second fix\n  mohm fix shed.toml --all              one fix after another, until nothing is left that can be fixed\n  mohm fix shed.toml --all --keep wall  without changing `wall`\n\nNothing is written without your consent; comments, order and layout stay.\nExit codes: 0 fixed, or nothing to fix; 1 not written, or faults are left; 2 the plan could not be read or written."
+    )]
+    Fix(Fix),
     /// Voltage and current of every rail, converter and cable in every scenario
     #[command(
         after_help = "Examples:\n  mohm budget plans/harbour-diorama.toml\n  mohm budget plans/harbour-diorama.toml --scenario worst --all-corners"
@@ -115,6 +120,30 @@ pub struct New {
     /// Replace the file if it exists
     #[arg(long)]
     pub force: bool,
+}
+
+/// `fix`.
+#[derive(clap::Args, Debug)]
+pub struct Fix {
+    /// The plan file
+    pub plan: PathBuf,
+    /// A finding, by its number in `check` or its code; without it, the first that can be fixed
+    pub finding: Option<String>,
+    /// Which of its fixes, in the order of `check`
+    #[arg(long, value_name = "NUMBER", default_value_t = 1, value_parser = clap::value_parser!(u8).range(1..=3))]
+    pub choice: u8,
+    /// Fix all findings, one after another
+    #[arg(long, conflicts_with_all = ["finding", "choice"])]
+    pub all: bool,
+    /// An item that is not to be changed; may be repeated. `keep = true` in its table does the same
+    #[arg(long, value_name = "NAME")]
+    pub keep: Vec<String>,
+    /// Write without asking
+    #[arg(long, conflicts_with = "dry_run")]
+    pub yes: bool,
+    /// Show the changes only
+    #[arg(long)]
+    pub dry_run: bool,
 }
 
 /// `check`.

@@ -7,6 +7,7 @@ mod demo;
 mod draw;
 mod feeds;
 mod firmware;
+mod fix;
 mod leads;
 mod new;
 mod odds;
@@ -26,6 +27,7 @@ pub fn run(command: Command) -> u8 {
         Command::Demo => demo::run(),
         Command::New(args) => new::run(&args),
         Command::Check(args) => check::run(&args),
+        Command::Fix(args) => fix::run(&args),
         Command::Budget(args) => tables::budget(&args),
         Command::Drop(args) => tables::drop(&args),
         Command::Pins(args) => pins::run(&args),

@@ -10,4 +10,5 @@ pub use assign::{Assigned, PinAssignment};
 pub use feeds::alternatives::FeedAlternative;
 pub use feeds::verdict::FeedVerdict;
 pub use feeds::{FeedCable, FeedLimit, FeedOption, FeedPlan, FeedRequest, NoFeedPlan};
+pub use fixes::{FixStep, FixedPlan};
 pub use offers::{DriverOffer, DriverOffers, DriverRejected, DriverRequest, NoDrivers, drivers};

@@ -2,6 +2,7 @@
 
 pub(crate) mod figures;
 pub(crate) mod hint;
+pub(crate) mod kept;
 pub(crate) mod order;
 pub(crate) mod part_notes;
 pub(crate) mod problem;

@@ -1,5 +1,6 @@
 //! Fixes of findings: changes of the plan that were applied to a copy, read and checked before they are offered.
 
+mod all;
 mod by_code;
 pub(crate) mod candidate;
 mod changes;
@@ -8,14 +9,22 @@ mod sheet;
 mod trial;
 mod variant;
 
+pub use all::{FixStep, FixedPlan};
+
 use rayon::prelude::*;
 
+use std::sync::Arc;
+
+use crate::edit::Edit;
 use crate::findings::finding::Finding;
 use crate::findings::fix::{Effect, Fix};
+use crate::plan::model::Plan;
 use crate::review::Review;
+use crate::text::kept::is_kept;
 use crate::verdict::severity::Severity;
 use by_code::changes_of;
 use candidate::{Candidate, Ladder};
+use sheet::Sheet;
 use trial::{Bench, Glance, Tried};
 
 /// Fixes that are offered for one finding.
@@ -48,11 +57,18 @@ impl Review {
     /// assert!(Plan::from_toml(&text).unwrap().review().findings().is_empty());
     /// ```
     #[must_use]
-    pub fn with_fixes(mut self) -> Self {
+    pub fn with_fixes(self) -> Self {
+        self.with_fixes_but(&[])
+    }
+
+    /// As [`with_fixes`](Self::with_fixes), with fixes that leave some items as they are: those named and those with
+    /// `keep = true`.
+    #[must_use]
+    pub fn with_fixes_but(mut self, keep: &[&str]) -> Self {
         if self.findings.iter().all(|f| f.accepted.is_some()) {
             return self;
         }
-        let bench = Bench::new(&self.plan, &self.outcomes);
+        let bench = Bench::new(&self.plan, &self.outcomes, Keep::of(&self.plan, keep));
         let fixes = |f: &Finding| match f.accepted {
             Some(_) => Vec::new(),
             None => Search::new(&bench, f).fixes(),
@@ -62,6 +78,42 @@ impl Review {
             f.fixes = fixes;
         }
         self
+    }
+}
+
+impl Plan {
+    /// The names of all tables of the plan, `[kind.name]`, in the order of the text.
+    ///
+    /// ```
+    /// let plan = modest_ohm::Plan::from_toml("format = 1\n[supply.wall]\nkind = \"bench\"\nvoltage = \"5 V\"\n").unwrap();
+    /// assert_eq!(plan.items(), ["wall"]);
+    /// ```
+    #[must_use]
+    pub fn items(&self) -> Vec<String> {
+        Sheet::of(self).items().map(|item| item.name.to_owned()).collect()
+    }
+}
+
+/// The items that no fix may change, by the paths of their tables.
+#[derive(Clone, Debug, Default)]
+pub(crate) struct Keep {
+    paths: Arc<Vec<String>>,
+}
+
+impl Keep {
+    /// Those that are named, and those that say so.
+    fn of(plan: &Plan, names: &[&str]) -> Self {
+        let sheet = Sheet::of(plan);
+        let kept = sheet.items().filter(|item| names.contains(&item.name) || is_kept(item.table));
+        Self { paths: Arc::new(kept.map(|item| item.path()).collect()) }
+    }
+
+    /// Whether an edit changes one of them.
+    fn forbids(&self, edit: &Edit) -> bool {
+        let within = |path: &String| {
+            edit.path.strip_prefix(path.as_str()).is_some_and(|rest| rest.is_empty() || rest.starts_with(['.', '[']))
+        };
+        self.paths.iter().any(within)
     }
 }
 

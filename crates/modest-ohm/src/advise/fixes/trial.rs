@@ -3,6 +3,7 @@
 use std::collections::HashMap;
 use std::sync::{Arc, Mutex, PoisonError};
 
+use super::Keep;
 use super::candidate::Candidate;
 use super::sheet::{Item, Sheet};
 use super::variant::Variant;
@@ -29,6 +30,7 @@ pub(crate) struct Bench {
     own: Arc<Variant>,
     /// Variants by their edits: many findings ask for the same change.
     tried: Mutex<HashMap<Vec<Edit>, Option<Arc<Variant>>>>,
+    keep: Keep,
 }
 
 /// What became of a change that does something for a finding.
@@ -54,12 +56,28 @@ pub(crate) enum Glance {
 
 impl Bench {
     /// A plan with the states that it was solved in.
-    pub fn new(plan: &Plan, solved: &[Outcome]) -> Self {
-        Self::of(Arc::new(Variant::of(plan.clone(), solved)))
+    pub fn new(plan: &Plan, solved: &[Outcome], keep: Keep) -> Self {
+        Self::of(Arc::new(Variant::of(plan.clone(), solved)), keep)
     }
 
-    fn of(own: Arc<Variant>) -> Self {
-        Self { plan: Arc::clone(&own.plan), own, tried: Mutex::default() }
+    fn of(own: Arc<Variant>, keep: Keep) -> Self {
+        Self { plan: Arc::clone(&own.plan), own, tried: Mutex::default(), keep }
+    }
+
+    /// What is found of the plan.
+    pub fn found(&self) -> &Verdicts {
+        self.own.found()
+    }
+
+    /// The plan with some edits, to try more on it.
+    pub fn then(&self, edits: &[Edit]) -> Option<Self> {
+        Some(Self::of(self.with(edits)?, self.keep.clone()))
+    }
+
+    /// Whether another plan has no more findings of any severity.
+    pub fn is_no_worse(&self, other: &Self) -> bool {
+        let count = |found: &Verdicts, severity: Severity| lines(found).filter(|l| l.2 == severity).count();
+        Severity::LISTED.into_iter().all(|s| count(other.found(), s) <= count(self.found(), s))
     }
 
     pub fn sheet(&self) -> &Sheet {
@@ -100,7 +118,8 @@ impl Bench {
         if let Some(known) = lock().get(edits) {
             return known.clone();
         }
-        let variant = self.own.with(edits).map(Arc::new);
+        let variant = if edits.iter().any(|edit| self.keep.forbids(edit)) { None } else { self.own.with(edits) };
+        let variant = variant.map(Arc::new);
         lock().entry(edits.to_vec()).or_insert(variant).clone()
     }
 
@@ -132,7 +151,7 @@ impl Bench {
         let (worse, milder): (Vec<Finding>, Vec<Finding>) = (cloned(worse), cloned(milder));
         let gone = gone(f, before, after);
         let Candidate { title, edits } = candidate.clone();
-        Some(Tried { fix: Fix { title, edits, effect, gone }, worse, milder, then: Self::of(variant) })
+        Some(Tried { fix: Fix { title, edits, effect, gone }, worse, milder, then: Self::of(variant, self.keep.clone()) })
     }
 }
 

@@ -9,6 +9,7 @@ use crate::plan::resolve::limits::{too_many, too_much};
 use crate::plan::resolve::references::resolve;
 use crate::plan::wiring::limits::LARGEST_TEXT_BYTES;
 use crate::source::{Source, Span};
+use crate::text::kept;
 use crate::text::nearest;
 use crate::text::problem::{PlanErrors, Problem};
 use crate::text::tree::parse_tree;
@@ -61,8 +62,9 @@ pub(crate) fn read_plan(text: &str) -> Result<Plan, PlanErrors> {
     // A byte order mark is no part of the plan.
     let text = text.strip_prefix('\u{feff}').unwrap_or(text);
     let source = Source::new(text);
-    let root = parse_tree(text).map_err(|problems| PlanErrors::new(problems, source.clone()))?;
+    let mut root = parse_tree(text).map_err(|problems| PlanErrors::new(problems, source.clone()))?;
     let problems = RefCell::new(Vec::new());
+    kept::take(&mut root, &mut problems.borrow_mut());
     let members = Members::expand(root, &problems);
     let assembly = Assembly::new(&members, &problems);
     let mut plan = assembly.assemble(source);

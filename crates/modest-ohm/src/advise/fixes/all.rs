@@ -1,0 +1,110 @@
+//! Fixing a whole plan: the best fix of one finding after another, each tried on the plan that the ones before left.
+
+use std::collections::BTreeSet;
+
+use super::trial::Bench;
+use super::{Keep, Search};
+use crate::findings::fix::Fix;
+use crate::plan::model::Plan;
+use crate::review::Review;
+use crate::verdict::severity::Severity;
+
+/// Fixes that are applied at most.
+const MOST_STEPS: usize = 200;
+
+/// A plan with the fixes that were found for it.
+#[derive(Clone, Debug)]
+#[non_exhaustive]
+pub struct FixedPlan {
+    /// The review of the plan as it is then; its source is the edited text.
+    pub review: Review,
+    /// What was done, in order.
+    pub steps: Vec<FixStep>,
+}
+
+/// One fix that was applied.
+#[derive(Clone, Debug, PartialEq)]
+#[non_exhaustive]
+pub struct FixStep {
+    /// The code of the finding.
+    pub code: &'static str,
+    /// Its part.
+    pub subject: String,
+    /// What was done.
+    pub fix: Fix,
+}
+
+impl Review {
+    /// Applies fixes until nothing is found, or no change that is known ends what is left.
+    ///
+    /// The fix of the worst finding comes first, each is tried on the plan that the ones before left, and none is taken
+    /// that makes the plan worse by the number of findings of any severity. `keep` names items that are not to be
+    /// changed, beside those with `keep = true`. `progress` hears of each fix.
+    ///
+    /// ```
+    /// use modest_ohm::Plan;
+    /// let plan = Plan::from_toml(r#"
+    ///     format = 1
+    ///     [supply.wall]
+    ///     kind = "adapter"
+    ///     voltage = "12 V"
+    ///     current = "1 A"
+    ///     [load.lamp]
+    ///     from = "wall"
+    ///     cable = "1 m 28 AWG"
+    ///     current = "1.5 A"
+    ///     voltage = "12 V"
+    /// "#).unwrap();
+    /// let fixed = plan.review().fix_all(&[], &mut |_| ());
+    /// assert!(fixed.review.findings().is_empty());
+    /// assert_eq!(fixed.steps[0].code, "supply-overloaded");
+    /// ```
+    #[must_use]
+    pub fn fix_all(&self, keep: &[&str], progress: &mut dyn FnMut(&FixStep)) -> FixedPlan {
+        let keep = Keep::of(&self.plan, keep);
+        let mut bench = Bench::new(&self.plan, &self.outcomes, keep);
+        let mut states: Vec<(Plan, Option<FixStep>)> = vec![(self.plan.clone(), None)];
+        let mut given_up: BTreeSet<(&'static str, String)> = BTreeSet::new();
+        // A value that was there before is not written again.
+        let mut texts: BTreeSet<String> = BTreeSet::from([self.plan.source().text().to_owned()]);
+        while states.len() <= MOST_STEPS {
+            let Some((step, next)) = next_step(&bench, &mut given_up, &texts) else { break };
+            progress(&step);
+            texts.insert(next.plan.source().text().to_owned());
+            states.push((Plan::clone(&next.plan), Some(step)));
+            bench = next;
+        }
+        // What stood under a finding may stand by itself without it.
+        let mut review = states.last().map_or_else(|| self.clone(), |(plan, _)| plan.review());
+        while states.len() > 1 && Severity::LISTED.iter().any(|s| review.count(*s) > self.count(*s)) {
+            states.pop();
+            review = states.last().map_or_else(|| self.clone(), |(plan, _)| plan.review());
+        }
+        FixedPlan { review, steps: states.into_iter().filter_map(|(_, step)| step).collect() }
+    }
+}
+
+/// The first fix that leaves no severity with more findings than before, and the plan with it.
+fn next_step(
+    bench: &Bench,
+    given_up: &mut BTreeSet<(&'static str, String)>,
+    texts: &BTreeSet<String>,
+) -> Option<(FixStep, Bench)> {
+    let mut open: Vec<_> = bench.found().findings.iter().filter(|f| f.accepted.is_none()).collect();
+    open.sort_by_key(|f| std::cmp::Reverse(f.severity));
+    for f in open {
+        if given_up.contains(&(f.code, f.subject.clone())) {
+            continue;
+        }
+        for fix in Search::new(bench, f).fixes() {
+            let Some(next) = bench.then(&fix.edits) else { continue };
+            let is_new = !texts.contains(next.plan.source().text());
+            if is_new && bench.is_no_worse(&next) {
+                let step = FixStep { code: f.code, subject: f.subject.clone(), fix };
+                return Some((step, next));
+            }
+        }
+        given_up.insert((f.code, f.subject.clone()));
+    }
+    None
+}
