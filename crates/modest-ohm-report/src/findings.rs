@@ -11,7 +11,8 @@ use crate::document::wrap::wrap;
 use crate::document::{Block, Document, PassedLine};
 use crate::first_screen::{counts, first_screen, last, top};
 use crate::json::{
-    self, AlsoShape, CheckShape, EditShape, EvidenceShape, FindingShape, MixedShape, PassedShape, ProposalShape, SummaryShape,
+    self, AlsoShape, CheckShape, EditShape, EvidenceShape, FindingShape, MixedShape, PassedShape, ProposalShape,
+    SummaryShape,
 };
 use crate::{Input, Layout};
 
@@ -110,9 +111,7 @@ fn entry(input: &Input<'_>, review: &Review, number: Option<usize>, worst: &Find
         lines,
         headline: review.in_short(&worst.message),
         // Commands that they name are complete: with the plan's own path.
-        fixes: ways(worst)
-            .map(|fix| review.in_short(&fix).replace(" PLAN", &format!(" {}", input.path)))
-            .collect(),
+        fixes: ways(worst).map(|fix| review.in_short(&fix).replace(" PLAN", &format!(" {}", input.path))).collect(),
         causes,
         accepted: worst.accepted.clone(),
         about: about(input, worst, place(worst)),

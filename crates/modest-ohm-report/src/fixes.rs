@@ -1,8 +1,8 @@
 //! Fixes of a plan as text, and the changes of its text.
 
 use anstyle::AnsiColor;
-use modest_ohm::advise::FixedPlan;
 use modest_ohm::findings::Fix;
+use modest_ohm::fixes::FixedPlan;
 use modest_ohm::{Finding, Review};
 use similar::{ChangeTag, TextDiff};
 
@@ -20,7 +20,12 @@ pub fn fix_text(input: &Input<'_>, review: &Review, number: usize, f: &Finding, 
     let head = format!("{number}  {}  {}  {}", severity(f), f.code, review.in_short(&f.subject));
     let what = wrap(&review.in_short(&f.message), layout.width - 3, 0);
     let way = wrap(&review.in_short(&fix.text()), layout.width - 5, 0);
-    format!("{}{head}\n{}{}\n", title(input, review, layout.width), indented(&what, "   ", "   "), indented(&way, "   → ", "     "))
+    format!(
+        "{}{head}\n{}{}\n",
+        title(input, review, layout.width),
+        indented(&what, "   ", "   "),
+        indented(&way, "   → ", "     ")
+    )
 }
 
 /// All fixes of a plan, one after another, and what is left.

@@ -78,6 +78,7 @@
 //! | [`findings`], [`checks`] | what a check is and finds; the list of all checks |
 //! | [`review`], [`views`] | what follows from a solved plan, as rows, trees and traces |
 //! | [`advise`] | searches by trial |
+//! | [`fixes`] | changes of a plan that were tried and end what was found |
 //! | [`edit`] | changes of a plan's text that keep the rest of it |
 //! | [`size`], [`panel`] | single questions and geometry, without a plan |
 //! | [`catalogue`], [`tables`] | generic parts and standard sizes |
@@ -91,6 +92,7 @@ pub mod checks;
 pub(crate) mod derived;
 pub mod edit;
 pub mod findings;
+pub mod fixes;
 pub(crate) mod network;
 pub mod odds;
 pub mod panel;

@@ -2,8 +2,8 @@
 
 use std::io::{BufRead, IsTerminal};
 
-use modest_ohm::advise::FixStep;
 use modest_ohm::edit::apply;
+use modest_ohm::fixes::FixStep;
 use modest_ohm::{Finding, Plan, Review, Severity};
 use modest_ohm_report::{Input, diff_text, fix_text, fixed_text};
 
@@ -76,7 +76,9 @@ fn one(args: &Fix, plan: &Plan) -> Result<Option<Fixed>, String> {
     let Some(fix) = finding.fixes.get(usize::from(args.choice) - 1) else {
         let (n, code) = (finding.fixes.len(), finding.code);
         return Err(match n {
-            0 => format!("no change that was tried fixes finding {number} ({code}): mohm check {shown} --show {number}"),
+            0 => {
+                format!("no change that was tried fixes finding {number} ({code}): mohm check {shown} --show {number}")
+            }
             _ => format!("finding {number} ({code}) has {n} fixes"),
         });
     };

@@ -2,7 +2,6 @@
 
 pub(crate) mod assign;
 pub(crate) mod feeds;
-pub(crate) mod fixes;
 pub(crate) mod offers;
 
 pub use assign::why::NoAssignment;
@@ -10,5 +9,4 @@ pub use assign::{Assigned, PinAssignment};
 pub use feeds::alternatives::FeedAlternative;
 pub use feeds::verdict::FeedVerdict;
 pub use feeds::{FeedCable, FeedLimit, FeedOption, FeedPlan, FeedRequest, NoFeedPlan};
-pub use fixes::{FixStep, FixedPlan};
 pub use offers::{DriverOffer, DriverOffers, DriverRejected, DriverRequest, NoDrivers, drivers};

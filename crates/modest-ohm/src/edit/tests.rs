@@ -81,7 +81,8 @@ fn line_ends_and_the_byte_order_mark_are_kept() {
 #[test]
 fn what_cannot_be_edited_is_an_error() {
     let path = |p: &str| apply(TEXT, &[Edit::text(p, "1 A")]);
-    for p in ["", ".", "a..b", "supply.wall.", "supply.wall[0].a", "format.a", "strip.halo.inject[7].at", "a[", "a[x]"] {
+    for p in ["", ".", "a..b", "supply.wall.", "supply.wall[0].a", "format.a", "strip.halo.inject[7].at", "a[", "a[x]"]
+    {
         assert_eq!(path(p), Err(EditError::Path(p.into())), "{p}");
     }
     assert_eq!(apply(TEXT, &[Edit::remove("supply.none")]), Err(EditError::Path("supply.none".into())));

@@ -183,7 +183,10 @@ mod tests {
              `[strip.quay]`"
         );
         assert_eq!(words(vec![Edit::text("ambient", "30 °C")]), "`ambient = \"30 °C\"`");
-        assert_eq!(words(vec![Edit::text("strip.q.inject[0].fuse", "3 A")]), "`inject[0].fuse = \"3 A\"` in `[strip.q]`");
+        assert_eq!(
+            words(vec![Edit::text("strip.q.inject[0].fuse", "3 A")]),
+            "`inject[0].fuse = \"3 A\"` in `[strip.q]`"
+        );
     }
 
     #[test]

@@ -166,9 +166,8 @@ pub(crate) fn solve_later(plan: &Arc<Plan>, near: &[Outcome]) -> (Arc<Layout>, V
     for (n, case) in cases.iter().enumerate() {
         for (place, corner) in Corner::ALL.into_iter().enumerate() {
             let known = near.get(Corner::ALL.len() * n + place).filter(|o| o.corner == corner);
-            let same = |o: &&Outcome| {
-                o.corner == corner && o.case.demands == case.demands && o.case.bursts == case.bursts
-            };
+            let same =
+                |o: &&Outcome| o.corner == corner && o.case.demands == case.demands && o.case.bursts == case.bursts;
             let outcome = match outcomes.iter().rev().take(LOOK_BACK * Corner::ALL.len()).find(same) {
                 Some(twin) => Outcome { case: Arc::clone(case), ..twin.clone() },
                 None => later(plan, case, corner, known, &workspace),

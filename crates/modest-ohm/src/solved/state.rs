@@ -118,25 +118,25 @@ pub(super) fn later(
     near: Option<&Outcome>,
     workspace: &SharedWorkspace,
 ) -> Outcome {
-        let (plan, workspace) = (Arc::clone(plan), Arc::clone(workspace));
-        let of = Arc::new(Deferred { plan, case: Arc::clone(case), corner, near: near.cloned(), workspace });
-        let own = Arc::clone(&of);
-        let sustained = OnDemand::later(move || own.ask(|q, workspace| q.sustained(q.built(Boards::Mean), workspace)));
-        let (own, other) = (Arc::clone(&of), sustained.clone());
-        let wanted = OnDemand::later(move || {
-            // What it starts from is solved first: both take the one workspace.
-            let starts_there = own.near.as_ref().is_none_or(|near| near.wanted.is_err());
-            if starts_there {
-                let _ = &*other;
-            }
-            own.ask(|q, workspace| q.in_burst(|| other.clone(), workspace)).unwrap_or_else(|| (*other).clone())
-        });
-        let other = wanted.clone();
-        let actual = OnDemand::later(move || {
-            let wanted = &*other;
-            of.ask(|q, workspace| q.beyond_limits(wanted, workspace)).unwrap_or_else(|| wanted.clone())
-        });
-        Outcome { case: Arc::clone(case), corner, sustained, wanted, actual }
+    let (plan, workspace) = (Arc::clone(plan), Arc::clone(workspace));
+    let of = Arc::new(Deferred { plan, case: Arc::clone(case), corner, near: near.cloned(), workspace });
+    let own = Arc::clone(&of);
+    let sustained = OnDemand::later(move || own.ask(|q, workspace| q.sustained(q.built(Boards::Mean), workspace)));
+    let (own, other) = (Arc::clone(&of), sustained.clone());
+    let wanted = OnDemand::later(move || {
+        // What it starts from is solved first: both take the one workspace.
+        let starts_there = own.near.as_ref().is_none_or(|near| near.wanted.is_err());
+        if starts_there {
+            let _ = &*other;
+        }
+        own.ask(|q, workspace| q.in_burst(|| other.clone(), workspace)).unwrap_or_else(|| (*other).clone())
+    });
+    let other = wanted.clone();
+    let actual = OnDemand::later(move || {
+        let wanted = &*other;
+        of.ask(|q, workspace| q.beyond_limits(wanted, workspace)).unwrap_or_else(|| wanted.clone())
+    });
+    Outcome { case: Arc::clone(case), corner, sustained, wanted, actual }
 }
 
 /// A network solved from a start; the solution of `like` where that is of the very same network.

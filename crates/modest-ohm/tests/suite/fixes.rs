@@ -76,16 +76,36 @@ fn every_offered_fix_does_what_it_says() {
                 for fix in &finding.fixes {
                     offered += 1;
                     if only.is_some() {
-                        println!("{} {} {}: {} {:?}\n    {:?} {:?}", file.file_name().unwrap().display(), finding.code, finding.subject, fix.title, fix.edits, fix.effect, fix.gone);
+                        println!(
+                            "{} {} {}: {} {:?}\n    {:?} {:?}",
+                            file.file_name().unwrap().display(),
+                            finding.code,
+                            finding.subject,
+                            fix.title,
+                            fix.edits,
+                            fix.effect,
+                            fix.gone
+                        );
                     }
                     if let Some(fault) = fault_of(&review, finding, fix) {
-                        faults.push(format!("{}: {} {}: {} {:?}: {fault}", file.display(), finding.code, finding.subject, fix.title, fix.edits));
+                        faults.push(format!(
+                            "{}: {} {}: {} {:?}: {fault}",
+                            file.display(),
+                            finding.code,
+                            finding.subject,
+                            fix.title,
+                            fix.edits
+                        ));
                     }
                 }
             }
             let own = fixes.iter().find(|f| f.code == check.code || f.also.iter().any(|c| c.code == check.code));
             let does = own.is_some_and(|own| own.fixes.iter().any(Fix::ends));
-            if does { fixed += 1 } else { without.push(format!("{}/{}", check.code, file.file_name().unwrap().display())) }
+            if does {
+                fixed += 1
+            } else {
+                without.push(format!("{}/{}", check.code, file.file_name().unwrap().display()))
+            }
         }
         with += usize::from(fixed > 0);
         println!("{} {fixed} of {}", check.code, files.len());

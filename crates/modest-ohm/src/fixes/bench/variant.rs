@@ -52,9 +52,8 @@ impl Variant {
     /// What the cable to an item carries continuously, A; of several the most.
     pub fn carried(&self, item: &str) -> f64 {
         let context = self.context();
-        let is_its = |name: &str| {
-            name.strip_prefix(item).is_some_and(|rest| rest.is_empty() || rest.starts_with(['.', '[']))
-        };
+        let is_its =
+            |name: &str| name.strip_prefix(item).is_some_and(|rest| rest.is_empty() || rest.starts_with(['.', '[']));
         let conductors = self.layout.conductors.iter().filter(|info| is_its(lead_name(&self.plan, info)));
         let branches: Vec<usize> = conductors.filter_map(|info| info.feed).collect();
         let states = context.continuous().filter_map(|o| o.sustained.as_ref().ok());

@@ -1,10 +1,10 @@
 //! A thicker wire.
 
-use crate::advise::fixes::candidate::{Candidate, Ladder};
-use crate::advise::fixes::sheet::{Found, Item};
-use crate::advise::fixes::trial::Bench;
 use crate::edit::Edit;
 use crate::findings::finding::Finding;
+use crate::fixes::bench::candidate::{Candidate, Ladder};
+use crate::fixes::bench::sheet::{Found, Item};
+use crate::fixes::bench::trial::Bench;
 use crate::tables::wire::WireSize;
 use crate::text::tree::{Node, Value};
 
@@ -80,9 +80,9 @@ pub(super) fn size_in(node: &Node) -> Option<WireSize> {
 
 /// `0.5 m 18 AWG` as what comes before the size, and the size.
 fn split(text: &str) -> Option<(&str, WireSize)> {
-    let starts = text.char_indices().filter(|(i, c)| {
-        c.is_ascii_digit() && text[..*i].chars().next_back().is_none_or(char::is_whitespace)
-    });
+    let starts = text
+        .char_indices()
+        .filter(|(i, c)| c.is_ascii_digit() && text[..*i].chars().next_back().is_none_or(char::is_whitespace));
     starts.skip(1).find_map(|(i, _)| Some((&text[..i], text[i..].parse().ok()?)))
 }
 

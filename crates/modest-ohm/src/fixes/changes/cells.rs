@@ -1,11 +1,11 @@
 //! More cells of a battery.
 
 use super::source::sources;
-use crate::advise::fixes::candidate::{Candidate, Ladder};
-use crate::advise::fixes::sheet::{Item, text_of};
-use crate::advise::fixes::trial::Bench;
 use crate::edit::Edit;
 use crate::findings::finding::Finding;
+use crate::fixes::bench::candidate::{Candidate, Ladder};
+use crate::fixes::bench::sheet::{Item, text_of};
+use crate::fixes::bench::trial::Bench;
 use crate::quantity::parse::parse_figure;
 use crate::quantity::units::{AmpHours, Amps};
 use crate::text::tree::{Node, Value};
@@ -14,7 +14,8 @@ use crate::text::tree::{Node, Value};
 const MORE: [usize; 7] = [1, 2, 3, 4, 6, 8, 12];
 
 pub(super) fn ladders(bench: &Bench, f: &Finding) -> Vec<Ladder> {
-    let batteries = sources(bench, f).into_iter().filter(|item| item.has("cell") || item.text("kind") == Some("battery"));
+    let batteries =
+        sources(bench, f).into_iter().filter(|item| item.has("cell") || item.text("kind") == Some("battery"));
     batteries.flat_map(|item| [Ladder::rising(parallel(item)), Ladder::of(series(item))]).collect()
 }
 

@@ -1,5 +1,6 @@
 //! Kinds of change, one file each. Each makes candidates; none decides whether they help.
 
+pub(crate) mod by_code;
 mod cells;
 mod connect;
 mod fuse;
@@ -10,15 +11,16 @@ mod part;
 mod pin;
 mod rail;
 mod rating;
+mod settings;
 mod source;
 mod stage;
 mod strip;
 mod voltage;
 mod wire;
 
-use super::candidate::Ladder;
-use super::trial::Bench;
 use crate::findings::finding::Finding;
+use crate::fixes::bench::candidate::Ladder;
+use crate::fixes::bench::trial::Bench;
 
 /// A kind of change that may end a finding.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -59,6 +61,8 @@ pub(crate) enum Change {
     OwnResistors,
     /// Another pin.
     Pin,
+    /// A switch that stops a part.
+    Stop,
     /// Grounds joined.
     Ground,
     /// A capacitor across a node.
@@ -72,7 +76,7 @@ pub(crate) enum Change {
 }
 
 /// The candidates of one kind of change for a finding.
-pub(super) fn ladders(change: Change, bench: &Bench, f: &Finding) -> Vec<Ladder> {
+pub(crate) fn ladders(change: Change, bench: &Bench, f: &Finding) -> Vec<Ladder> {
     match change {
         Change::Rating => rating::ladders(bench, f),
         Change::Source => source::ladders(bench, f),
@@ -91,6 +95,7 @@ pub(super) fn ladders(change: Change, bench: &Bench, f: &Finding) -> Vec<Ladder>
         Change::Flyback => part::flyback(bench, f),
         Change::Stage => stage::ladders(bench, f),
         Change::OwnResistors => stage::own_resistors(bench, f),
+        Change::Stop => pin::stops(bench, f),
         Change::Pin => pin::ladders(bench, f),
         Change::Ground => connect::grounds(bench, f),
         Change::Capacitor => connect::capacitors(bench, f),

@@ -1,31 +1,23 @@
 //! Fixes of findings: changes of the plan that were applied to a copy, read and checked before they are offered.
 
 mod all;
-mod by_code;
-pub(crate) mod candidate;
-mod changes;
-mod settings;
-mod sheet;
-mod trial;
-mod variant;
+pub(crate) mod bench;
+pub(crate) mod changes;
 
 pub use all::{FixStep, FixedPlan};
 
 use rayon::prelude::*;
 
-use std::sync::Arc;
-
-use crate::edit::Edit;
 use crate::findings::finding::Finding;
 use crate::findings::fix::{Effect, Fix};
 use crate::plan::model::Plan;
 use crate::review::Review;
-use crate::text::kept::is_kept;
 use crate::verdict::severity::Severity;
-use by_code::changes_of;
-use candidate::{Candidate, Ladder};
-use sheet::Sheet;
-use trial::{Bench, Glance, Tried};
+use bench::candidate::{Candidate, Ladder};
+use bench::keep::Keep;
+use bench::sheet::Sheet;
+use bench::trial::{Bench, Glance, Tried};
+use changes::by_code::changes_of;
 
 /// Fixes that are offered for one finding.
 const MOST: usize = 3;
@@ -91,29 +83,6 @@ impl Plan {
     #[must_use]
     pub fn items(&self) -> Vec<String> {
         Sheet::of(self).items().map(|item| item.name.to_owned()).collect()
-    }
-}
-
-/// The items that no fix may change, by the paths of their tables.
-#[derive(Clone, Debug, Default)]
-pub(crate) struct Keep {
-    paths: Arc<Vec<String>>,
-}
-
-impl Keep {
-    /// Those that are named, and those that say so.
-    fn of(plan: &Plan, names: &[&str]) -> Self {
-        let sheet = Sheet::of(plan);
-        let kept = sheet.items().filter(|item| names.contains(&item.name) || is_kept(item.table));
-        Self { paths: Arc::new(kept.map(|item| item.path()).collect()) }
-    }
-
-    /// Whether an edit changes one of them.
-    fn forbids(&self, edit: &Edit) -> bool {
-        let within = |path: &String| {
-            edit.path.strip_prefix(path.as_str()).is_some_and(|rest| rest.is_empty() || rest.starts_with(['.', '[']))
-        };
-        self.paths.iter().any(within)
     }
 }
 

@@ -1,11 +1,11 @@
 //! Fuses: another one, a new one, and one together with a thicker wire.
 
 use super::wire::{PlannedCable, cables, size_in, thicker};
-use crate::advise::fixes::candidate::{Candidate, Ladder};
-use crate::advise::fixes::sheet::{Found, text_of};
-use crate::advise::fixes::trial::Bench;
 use crate::edit::Edit;
 use crate::findings::finding::Finding;
+use crate::fixes::bench::candidate::{Candidate, Ladder};
+use crate::fixes::bench::sheet::{Found, text_of};
+use crate::fixes::bench::trial::Bench;
 use crate::quantity::parse::parse_figure;
 use crate::quantity::units::Amps;
 use crate::tables::fuse::FuseFamily;
@@ -31,7 +31,11 @@ fn fuses<'b>(bench: &'b Bench, f: &Finding) -> Vec<Found<'b>> {
 }
 
 pub(super) fn others(bench: &Bench, f: &Finding) -> Vec<Ladder> {
-    fuses(bench, f).iter().take(4).flat_map(|fuse| [Ladder::of(other(fuse, true)), Ladder::of(other(fuse, false))]).collect()
+    fuses(bench, f)
+        .iter()
+        .take(4)
+        .flat_map(|fuse| [Ladder::of(other(fuse, true)), Ladder::of(other(fuse, false))])
+        .collect()
 }
 
 /// The ratings of a fuse's family above or below its own, nearest first.

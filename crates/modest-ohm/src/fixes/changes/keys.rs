@@ -1,12 +1,12 @@
 //! Single keys of an item: the resistor, the setting or the figure that a check asks for.
 
-use crate::advise::fixes::candidate::{Candidate, Ladder};
-use crate::advise::fixes::settings::{Setting, To, settings_of};
-use crate::advise::fixes::sheet::{Item, text_of};
-use crate::advise::fixes::trial::Bench;
 use crate::edit::Edit;
 use crate::findings::evidence::{Evidence, EvidenceRole};
 use crate::findings::finding::Finding;
+use crate::fixes::bench::candidate::{Candidate, Ladder};
+use crate::fixes::bench::sheet::{Item, text_of};
+use crate::fixes::bench::trial::Bench;
+use crate::fixes::changes::settings::{Setting, To, settings_of};
 use crate::quantity::format::engineering_of;
 use crate::quantity::parse::parse_figure;
 use crate::quantity::units::Ohms;
@@ -55,8 +55,12 @@ fn rungs(f: &Finding, setting: &Setting, path: &str, now: Option<&str>, item: Op
         To::Texts(texts) => texts.iter().map(|t| Some(quoted(t))).collect(),
         To::Values(values) => values.iter().map(|v| Some((*v).to_owned())).collect(),
         To::Nothing => vec![None],
-        To::Limit => limit_of(f).map(|l| BEYOND.iter().map(|b| Some(quoted(&near(l, *b)))).collect()).unwrap_or_default(),
-        To::Judged => judged_of(f).map(|e| BEYOND.iter().map(|b| Some(quoted(&near(e, *b)))).collect()).unwrap_or_default(),
+        To::Limit => {
+            limit_of(f).map(|l| BEYOND.iter().map(|b| Some(quoted(&near(l, *b)))).collect()).unwrap_or_default()
+        }
+        To::Judged => {
+            judged_of(f).map(|e| BEYOND.iter().map(|b| Some(quoted(&near(e, *b)))).collect()).unwrap_or_default()
+        }
         To::Said => f.message.rsplit('`').nth(1).map(|word| vec![Some(quoted(word))]).unwrap_or_default(),
         To::Larger => of_series(now, true),
         To::Smaller => of_series(now, false),
@@ -85,7 +89,8 @@ fn quoted(text: &str) -> String {
 
 fn limit_of(f: &Finding) -> Option<&Evidence> {
     let judged = judged_of(f)?;
-    let is_limit = |e: &&Evidence| e.unit == judged.unit && matches!(e.role, EvidenceRole::AtMost | EvidenceRole::AtLeast);
+    let is_limit =
+        |e: &&Evidence| e.unit == judged.unit && matches!(e.role, EvidenceRole::AtMost | EvidenceRole::AtLeast);
     f.evidence.iter().find(is_limit)
 }
 
@@ -113,9 +118,14 @@ fn rounded(value: f64, to: fn(f64) -> f64) -> f64 {
 /// The values of the E12 series beyond the present one.
 fn of_series(now: Option<&str>, larger: bool) -> Vec<Option<String>> {
     let Some(now) = now.and_then(|t| parse_figure::<Ohms>(t).ok()).map(|o| o.typical.get()) else { return Vec::new() };
-    let values = if larger { Series::E12.values(now * 1.01, now * 100.0) } else { Series::E12.values(now / 100.0, now * 0.99) };
+    let values =
+        if larger { Series::E12.values(now * 1.01, now * 100.0) } else { Series::E12.values(now / 100.0, now * 0.99) };
     let text = |v: f64| Some(quoted(&ohms(v)));
-    if larger { values.into_iter().take(RUNGS).map(text).collect() } else { values.into_iter().rev().take(RUNGS).map(text).collect() }
+    if larger {
+        values.into_iter().take(RUNGS).map(text).collect()
+    } else {
+        values.into_iter().rev().take(RUNGS).map(text).collect()
+    }
 }
 
 fn ohms(value: f64) -> String {

@@ -1,12 +1,12 @@
 //! Another voltage of what feeds a part.
 
 use super::source::sources;
-use crate::advise::fixes::candidate::{Candidate, Ladder};
-use crate::advise::fixes::sheet::Item;
-use crate::advise::fixes::trial::Bench;
 use crate::edit::Edit;
 use crate::findings::evidence::EvidenceRole;
 use crate::findings::finding::Finding;
+use crate::fixes::bench::candidate::{Candidate, Ladder};
+use crate::fixes::bench::sheet::Item;
+use crate::fixes::bench::trial::Bench;
 use crate::quantity::parse::parse_figure;
 use crate::quantity::units::Volts;
 
@@ -60,10 +60,7 @@ fn selectors(item: Item<'_>) -> Vec<Candidate> {
     let volts = [5.0, 9.0, 12.0, 15.0, 20.0, 24.0];
     let set = |v: f64| {
         let text = Volts::new(v).to_string();
-        Candidate::new(format!("Set `{}` to {text}", item.name), vec![Edit::text(
-            item.key("selected"),
-            &text,
-        )])
+        Candidate::new(format!("Set `{}` to {text}", item.name), vec![Edit::text(item.key("selected"), &text)])
     };
     let mut rungs: Vec<Candidate> = Vec::new();
     for rung in volts.into_iter().map(set) {

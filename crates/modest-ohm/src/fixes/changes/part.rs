@@ -1,22 +1,22 @@
 //! A generic part of the same kind, and a diode across a coil.
 
-use crate::advise::fixes::candidate::{Candidate, Ladder};
-use crate::advise::fixes::sheet::Item;
-use crate::advise::fixes::trial::Bench;
 use crate::catalogue::{Catalogue, Class, PartClass, classes};
 use crate::edit::Edit;
 use crate::findings::finding::Finding;
+use crate::fixes::bench::candidate::{Candidate, Ladder};
+use crate::fixes::bench::sheet::Item;
+use crate::fixes::bench::trial::Bench;
 
 /// Kinds of items of which another part does the same; a load is what the plan is for.
-const EXCHANGED: [&str; 8] =
-    ["driver", "converter", "diode", "connector", "switch", "limiter", "capacitor", "shifter"];
+const EXCHANGED: [&str; 8] = ["driver", "converter", "diode", "connector", "switch", "limiter", "capacitor", "shifter"];
 /// Parts that are tried.
 const RUNGS: usize = 14;
 /// Keys of a plan that say how a part is used, not what it is.
 const OF_USE: [&str; 6] = ["kind", "voltage", "pin", "from", "title", "like"];
 
 pub(super) fn ladders(bench: &Bench, f: &Finding) -> Vec<Ladder> {
-    let is_exchanged = |item: &Item<'_>| EXCHANGED.contains(&item.kind) || (item.kind == "board" && f.code == "pixels-memory");
+    let is_exchanged =
+        |item: &Item<'_>| EXCHANGED.contains(&item.kind) || (item.kind == "board" && f.code == "pixels-memory");
     bench.items_of(f).into_iter().filter(is_exchanged).take(3).map(|item| Ladder::of(others(item))).collect()
 }
 

@@ -74,10 +74,20 @@ pub(super) fn settings_of(code: &str) -> Vec<Setting> {
         }
         "bus-half-unfed" => vec![set("Bridge both conductors of the bus bar", "bridged", Texts(&["both"]))],
         "bus-pull-ups" => vec![
-            of(&["bus"], "Fit other pull-ups on the bus", "pull", Texts(&["4.7 kΩ", "2.2 kΩ", "3.3 kΩ", "10 kΩ", "1.5 kΩ", "6.8 kΩ", "1 kΩ", "22 kΩ", "680 Ω"])),
+            of(
+                &["bus"],
+                "Fit other pull-ups on the bus",
+                "pull",
+                Texts(&["4.7 kΩ", "2.2 kΩ", "3.3 kΩ", "10 kΩ", "1.5 kΩ", "6.8 kΩ", "1 kΩ", "22 kΩ", "680 Ω"]),
+            ),
             of(&["sensor"], "Remove the pull-ups of the module", "pull", Nothing),
             of(&["bus"], "Remove the pull-ups of the bus", "pull", Nothing),
-            of(&["bus"], "Run the bus more slowly", "speed", Texts(&["400 kHz", "100 kHz", "50 kHz", "20 kHz", "10 kHz"])),
+            of(
+                &["bus"],
+                "Run the bus more slowly",
+                "speed",
+                Texts(&["400 kHz", "100 kHz", "50 kHz", "20 kHz", "10 kHz"]),
+            ),
         ],
         "clamp-conducts" => vec![set("Turn the clamp: cathode to positive", "cathode", Nothing)],
         "series-diode-reversed" => vec![set("Turn the diode: cathode to the load", "cathode", Nothing)],
@@ -85,9 +95,7 @@ pub(super) fn settings_of(code: &str) -> Vec<Setting> {
             set("Use a far half of the other gender", "far.gender", Texts(&["socket", "plug"])),
             set("Use halves of one family", "far.family", Said),
         ],
-        "connector-pinout" => vec![
-            set("Use a keyed connector", "keyed", TRUE),
-        ],
+        "connector-pinout" => vec![set("Use a keyed connector", "keyed", TRUE)],
         "contact-overloaded" => vec![
             set("Use two contacts in parallel", "contacts", Values(&["2", "3", "4"])),
             set("Use a pack with welded cells", "mounted", Texts(&["welded"])),
@@ -108,10 +116,14 @@ pub(super) fn settings_of(code: &str) -> Vec<Setting> {
             set("Fit a heatsink", "theta-ja", Texts(&["60 K/W", "40 K/W", "25 K/W", "15 K/W", "8 K/W"])),
             set("Fit a larger heatsink", "heatsink", Texts(&["20 K/W", "10 K/W", "5 K/W", "2 K/W"])),
         ],
-        "led-heat" => vec![set("Fit a larger heatsink", "heatsink", Texts(&["60 K/W", "40 K/W", "25 K/W", "15 K/W", "10 K/W", "5 K/W"]))],
-        "converter-input" => vec![
-            set("Use a converter for both higher and lower input", "kind", Texts(&["buck-boost"])),
-        ],
+        "led-heat" => vec![set(
+            "Fit a larger heatsink",
+            "heatsink",
+            Texts(&["60 K/W", "40 K/W", "25 K/W", "15 K/W", "10 K/W", "5 K/W"]),
+        )],
+        "converter-input" => {
+            vec![set("Use a converter for both higher and lower input", "kind", Texts(&["buck-boost"]))]
+        }
         "cranking-reset" => vec![
             set("Use a converter for both higher and lower input", "kind", Texts(&["buck-boost"])),
             set("Use a converter that works from less", "dropout", Texts(&["0.5 V", "0.3 V", "0.1 V"])),
@@ -119,11 +131,21 @@ pub(super) fn settings_of(code: &str) -> Vec<Setting> {
         "data-cable" => vec![
             set("Put a resistor in series at the driver", "data.series", Texts(&["330 Ω", "470 Ω", "220 Ω"])),
             set("Put a resistor in series at the driver", "signal.series", Texts(&["330 Ω", "470 Ω", "220 Ω"])),
-            of(&["shifter", "differential-pair"], "Put a resistor in series at the driver", "series", Texts(&["330 Ω", "470 Ω", "220 Ω"])),
+            of(
+                &["shifter", "differential-pair"],
+                "Put a resistor in series at the driver",
+                "series",
+                Texts(&["330 Ω", "470 Ω", "220 Ω"]),
+            ),
         ],
         "data-slow-edge" => vec![
             set("Use a smaller resistor in series", "data.series", Texts(&["470 Ω", "330 Ω", "220 Ω", "100 Ω"])),
-            of(&["shifter"], "Use a smaller resistor in series", "series", Texts(&["470 Ω", "330 Ω", "220 Ω", "100 Ω"])),
+            of(
+                &["shifter"],
+                "Use a smaller resistor in series",
+                "series",
+                Texts(&["470 Ω", "330 Ω", "220 Ω", "100 Ω"]),
+            ),
             of(&["shifter"], "Use a smaller pull-up", "pull", Texts(&["2.2 kΩ", "1 kΩ", "680 Ω", "470 Ω"])),
         ],
         "divider-range" => vec![
@@ -138,24 +160,27 @@ pub(super) fn settings_of(code: &str) -> Vec<Setting> {
             set("Use a smaller resistor in series", "series", Smaller),
         ],
         "driver-switching" => vec![
-            set("Switch it more slowly", "pwm", Texts(&["20 kHz", "10 kHz", "5 kHz", "1 kHz", "500 Hz", "200 Hz", "100 Hz", "50 Hz"])),
+            set(
+                "Switch it more slowly",
+                "pwm",
+                Texts(&["20 kHz", "10 kHz", "5 kHz", "1 kHz", "500 Hz", "200 Hz", "100 Hz", "50 Hz"]),
+            ),
             set("Use a smaller gate resistor", "gate-resistor", Smaller),
         ],
         "pwm-range" => vec![set("Switch it within its range", "pwm", Limit)],
-        "pwm-unsuited" => vec![
-            set("Switch it without PWM", "pwm", Nothing),
-        ],
+        "pwm-unsuited" => vec![set("Switch it without PWM", "pwm", Nothing)],
         "relay-pwm" => vec![set("Switch it without PWM", "pwm", Nothing)],
-        "enable-open" => vec![set("Fit the enable jumper", "enable", Texts(&["jumper"])), set("Fit the enable jumper", "channels.a.enable", Texts(&["jumper"]))],
+        "enable-open" => vec![
+            set("Fit the enable jumper", "enable", Texts(&["jumper"])),
+            set("Fit the enable jumper", "channels.a.enable", Texts(&["jumper"])),
+        ],
         "firmware-differs" => vec![set("Set the firmware as the plan says", "@", Said)],
         "firmware-limit-too-low" => vec![
             of(&["strip", "panel"], "Raise the firmware limit, in the firmware too", "firmware-limit", Limit),
             of(&["firmware-limit"], "Raise the firmware limit, in the firmware too", "current", Limit),
         ],
         "flyback-missing" => vec![],
-        "flyback-reversed" => vec![
-            set("Turn the diode: cathode to positive", "flyback.cathode", Texts(&["plus"])),
-        ],
+        "flyback-reversed" => vec![set("Turn the diode: cathode to positive", "flyback.cathode", Texts(&["plus"]))],
         "frame-rate-low" => vec![],
         "fuse-rating" => vec![
             set("Use a ceramic fuse", "fuse.body", Texts(&["ceramic"])),
@@ -171,20 +196,20 @@ pub(super) fn settings_of(code: &str) -> Vec<Setting> {
             set("Fit a pull-down", "pull-down", Texts(&["10 kΩ", "100 kΩ"])),
             set("Fit a pull-up", "pull-up", Texts(&["10 kΩ", "100 kΩ"])),
         ],
-        "gate-overvoltage" => vec![set("Clamp the gate with a Zener diode", "gate-clamp", Texts(&["12 V", "10 V", "15 V", "6.8 V"]))],
+        "gate-overvoltage" => {
+            vec![set("Clamp the gate with a Zener diode", "gate-clamp", Texts(&["12 V", "10 V", "15 V", "6.8 V"]))]
+        }
         "ground-not-common" => vec![set("Run a ground wire beside the signal", "signal.ground", TRUE)],
         "input-floating" => vec![
             set("Use the pin's own pull", "pull", Texts(&["internal"])),
             set("Fit a pull-up", "pull", Texts(&["10 kΩ", "4.7 kΩ", "2.2 kΩ"])),
         ],
-        "inrush" => vec![
-            set("Start the loads one after another", "soft-start", TRUE),
-        ],
+        "inrush" => vec![set("Start the loads one after another", "soft-start", TRUE)],
         "led-no-resistor" | "led-overcurrent" | "led-spread" => vec![
             set("Use a larger resistor", "resistor", Larger),
             set("Fit a resistor", "resistor", Resistors),
             set("Use a smaller resistor", "resistor", Smaller),
-                    ],
+        ],
         "level-high" | "level-low" => vec![
             of(&["input", "signal"], "Use a larger pull resistor", "pull", Larger),
             of(&["input", "signal"], "Use a smaller pull resistor", "pull", Smaller),
@@ -198,12 +223,25 @@ pub(super) fn settings_of(code: &str) -> Vec<Setting> {
         "pin-overvoltage" => vec![
             set("Use a larger resistor in series", "series", Larger),
             set("Use a larger upper resistor", "divider.top", Larger),
-            set("Divide the voltage", "divider", Values(&[
-                "{ top = \"10 kΩ\", bottom = \"15 kΩ\" }", "{ top = \"10 kΩ\", bottom = \"18 kΩ\" }", "{ top = \"10 kΩ\", bottom = \"10 kΩ\" }", "{ top = \"27 kΩ\", bottom = \"10 kΩ\" }",
-                "{ top = \"39 kΩ\", bottom = \"10 kΩ\" }", "{ top = \"82 kΩ\", bottom = \"10 kΩ\" }",
-            ])),
+            set(
+                "Divide the voltage",
+                "divider",
+                Values(&[
+                    "{ top = \"10 kΩ\", bottom = \"15 kΩ\" }",
+                    "{ top = \"10 kΩ\", bottom = \"18 kΩ\" }",
+                    "{ top = \"10 kΩ\", bottom = \"10 kΩ\" }",
+                    "{ top = \"27 kΩ\", bottom = \"10 kΩ\" }",
+                    "{ top = \"39 kΩ\", bottom = \"10 kΩ\" }",
+                    "{ top = \"82 kΩ\", bottom = \"10 kΩ\" }",
+                ]),
+            ),
             set("Put a resistor in series", "series", Texts(&["1 kΩ", "4.7 kΩ", "10 kΩ", "22 kΩ", "47 kΩ"])),
-            of(&["input"], "Put a Zener diode from the pin to ground", "clamp", Texts(&["3.3 V", "3.6 V", "4.7 V", "5.1 V"])),
+            of(
+                &["input"],
+                "Put a Zener diode from the pin to ground",
+                "clamp",
+                Texts(&["3.3 V", "3.6 V", "4.7 V", "5.1 V"]),
+            ),
         ],
         "mains-earth" => vec![
             set("Cover the live parts", "cover", Texts(&["yes"])),
@@ -211,7 +249,11 @@ pub(super) fn settings_of(code: &str) -> Vec<Setting> {
             set("Insulate it twice", "class", Texts(&["II"])),
         ],
         "mains-fuse" => vec![
-            set("Put a fuse first in its line conductor", "fuse", Texts(&["10 A", "6.3 A", "5 A", "4 A", "3.15 A", "2 A", "1 A", "16 A", "13 A"])),
+            set(
+                "Put a fuse first in its line conductor",
+                "fuse",
+                Texts(&["10 A", "6.3 A", "5 A", "4 A", "3.15 A", "2 A", "1 A", "16 A", "13 A"]),
+            ),
             set("Use a thicker cord", "size", Texts(&["0.75 mm²", "1 mm²", "1.5 mm²", "2.5 mm²"])),
         ],
         "mains-separation" => vec![
@@ -219,21 +261,17 @@ pub(super) fn settings_of(code: &str) -> Vec<Setting> {
             set("Keep the circuits further apart along surfaces", "creepage", Texts(&["6 mm", "8 mm", "10 mm"])),
         ],
         "mains-colours" => vec![
-            set("Use a cord with the colours of IEC 60445", "colours", Values(&["[\"brown\", \"blue\", \"green-yellow\"]"])),
+            set(
+                "Use a cord with the colours of IEC 60445",
+                "colours",
+                Values(&["[\"brown\", \"blue\", \"green-yellow\"]"]),
+            ),
             set("Use a cord with the colours of the region", "colours", Values(&["[\"black\", \"white\", \"green\"]"])),
         ],
         "mains-input" => vec![set("Use one for this mains voltage", "input", Texts(&["100 V .. 240 V"]))],
-        "mains-contact" => vec![
-            set("Break the line conductor", "breaks", Texts(&["line"])),
-        ],
-        "not-powered" => vec![
-            set("Close it", "closed", Nothing),
-            set("Close it", "closed", TRUE),
-        ],
-        "on-time" => vec![
-            set("Choose a pump that may run dry", "dry-running", Texts(&["allowed"])),
-            set("Switch it less often", "switched", Limit),
-        ],
+        "mains-contact" => vec![set("Break the line conductor", "breaks", Texts(&["line"]))],
+        "not-powered" => vec![set("Close it", "closed", Nothing), set("Close it", "closed", TRUE)],
+        "on-time" => vec![set("Switch it less often", "switched", Limit)],
         "output-contention" | "shifter-direction" => vec![
             set("Let both only pull low", "open-drain", TRUE),
             of(&["shifter"], "Turn the shifter round", "sends", Texts(&["down", "up"])),
@@ -275,10 +313,9 @@ pub(super) fn settings_of(code: &str) -> Vec<Setting> {
             set("Use an interrupt or a counter", "sampled", Texts(&["interrupt", "count"])),
             set("Poll it more often", "sampled", Limit),
         ],
-        "solid-state-kind" => vec![
-            set("Use one for direct current", "switches", Nothing),
-            set("Turn its output", "output", Nothing),
-        ],
+        "solid-state-kind" => {
+            vec![set("Use one for direct current", "switches", Nothing), set("Turn its output", "output", Nothing)]
+        }
         "source-sleeps" => vec![set("Use a power bank that stays on", "off-below", Nothing)],
         "stack-pin-conflict" => vec![],
         "terminal-overfilled" => vec![
@@ -289,14 +326,28 @@ pub(super) fn settings_of(code: &str) -> Vec<Setting> {
         "transient-unprotected" => vec![set("Use a converter specified for vehicle transients", "vehicle-rated", TRUE)],
         "wire-colour-ambiguous" => vec![
             set("Use other colours", "@", Values(&["[\"red\", \"black\"]", "[\"red\", \"black\", \"white\"]"])),
-            set("Use other colours", "cable.colours", Values(&["[\"red\", \"black\"]", "[\"red\", \"black\", \"white\"]"])),
+            set(
+                "Use other colours",
+                "cable.colours",
+                Values(&["[\"red\", \"black\"]", "[\"red\", \"black\", \"white\"]"]),
+            ),
             set("Mark one core", "cable.core-marks", Values(&["[\"\", \"stripe\"]"])),
         ],
         "wire-end-unsuitable" => vec![
             set("Prepare the end for its terminal", "@", Texts(&["ferrule", "bare", "crimped", "soldered"])),
-            set("Prepare the ends for their terminals", "@.ends", Values(&[
-                "[\"ferrule\", \"ferrule\"]", "[\"ferrule\", \"bare\"]", "[\"bare\", \"bare\"]", "[\"bare\", \"ferrule\"]", "[\"crimped\", \"crimped\"]", "[\"ferrule\", \"crimped\"]", "[\"crimped\", \"ferrule\"]",
-            ])),
+            set(
+                "Prepare the ends for their terminals",
+                "@.ends",
+                Values(&[
+                    "[\"ferrule\", \"ferrule\"]",
+                    "[\"ferrule\", \"bare\"]",
+                    "[\"bare\", \"bare\"]",
+                    "[\"bare\", \"ferrule\"]",
+                    "[\"crimped\", \"crimped\"]",
+                    "[\"ferrule\", \"crimped\"]",
+                    "[\"crimped\", \"ferrule\"]",
+                ]),
+            ),
         ],
         _ => Vec::new(),
     }

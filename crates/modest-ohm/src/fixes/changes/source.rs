@@ -1,11 +1,11 @@
 //! A larger supply or converter.
 
-use crate::advise::fixes::candidate::{Candidate, Ladder};
-use crate::advise::fixes::sheet::Item;
-use crate::advise::fixes::trial::Bench;
 use crate::edit::Edit;
 use crate::findings::evidence::EvidenceRole;
 use crate::findings::finding::Finding;
+use crate::fixes::bench::candidate::{Candidate, Ladder};
+use crate::fixes::bench::sheet::Item;
+use crate::fixes::bench::trial::Bench;
 use crate::quantity::figure::Figure;
 use crate::quantity::parse::parse_figure;
 use crate::quantity::units::Amps;
@@ -64,7 +64,10 @@ fn larger(bench: &Bench, item: Item<'_>, needed: f64) -> Vec<Candidate> {
             if limit.is_some_and(|limit| limit.low.get() < rating) {
                 edits.push(Edit::remove(item.key("limit")));
             }
-            Candidate::new(format!("Use a {} {} {text}", item.kind, if label.is_some() { "marked" } else { "rated" }), edits)
+            Candidate::new(
+                format!("Use a {} {} {text}", item.kind, if label.is_some() { "marked" } else { "rated" }),
+                edits,
+            )
         })
         .collect()
 }

@@ -1,10 +1,10 @@
 //! Firmware limits.
 
-use crate::advise::fixes::candidate::{Candidate, Ladder};
-use crate::advise::fixes::trial::Bench;
 use crate::derived::firmware_limit::share_of;
 use crate::edit::Edit;
 use crate::findings::finding::Finding;
+use crate::fixes::bench::candidate::{Candidate, Ladder};
+use crate::fixes::bench::trial::Bench;
 use crate::plan::strip::Strip;
 
 /// Shares of the limit that the corners allow: in a combination of tolerances a little less may be left.

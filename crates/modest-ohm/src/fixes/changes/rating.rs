@@ -1,9 +1,9 @@
 //! A part of a higher rating, in place of the figure that the finding was held to.
 
-use crate::advise::fixes::candidate::{Candidate, Ladder};
-use crate::advise::fixes::trial::Bench;
 use crate::findings::evidence::{Evidence, EvidenceRole};
 use crate::findings::finding::Finding;
+use crate::fixes::bench::candidate::{Candidate, Ladder};
+use crate::fixes::bench::trial::Bench;
 use crate::plan::model::Plan;
 use crate::plan::model::figures::Seen;
 use crate::quantity::figure::Origin;
@@ -34,7 +34,8 @@ pub(super) fn ladders(bench: &Bench, f: &Finding) -> Vec<Ladder> {
         let most = limit.role != EvidenceRole::AtLeast;
         let key = path.rsplit('.').next().unwrap_or_default().to_owned();
         let value = |step: &f64| {
-            let value = if most { usual_above(judged.value.abs() * step) } else { usual_below(judged.value.abs() / step) };
+            let value =
+                if most { usual_above(judged.value.abs() * step) } else { usual_below(judged.value.abs() / step) };
             let text = engineering_of(value, limit.unit);
             let bound = if most { "or more" } else { "or less" };
             let rated = if RATINGS.contains(&key.as_str()) { "rated" } else { &format!("whose `{key}` is") };
@@ -60,7 +61,8 @@ fn range_with(now: &str, value: &str, most: bool) -> String {
 
 /// Where the plan says a figure, or may say it in place of the generic part; and the kind of its item.
 pub(super) fn place_of(bench: &Bench, f: &Finding, figure: &Evidence) -> Option<(String, String)> {
-    let named = |kind: &str| format!("{} {}", if kind.starts_with(['a', 'e', 'i', 'o', 'u']) { "an" } else { "a" }, kind);
+    let named =
+        |kind: &str| format!("{} {}", if kind.starts_with(['a', 'e', 'i', 'o', 'u']) { "an" } else { "a" }, kind);
     match &figure.origin {
         Origin::Plan(span) => {
             let item = bench.sheet().item_at(*span)?;

@@ -3,8 +3,8 @@
 use std::collections::HashMap;
 use std::sync::{Arc, Mutex, PoisonError};
 
-use super::Keep;
 use super::candidate::Candidate;
+use super::keep::Keep;
 use super::sheet::{Item, Sheet};
 use super::variant::Variant;
 use crate::derived::context::Context;
@@ -151,7 +151,12 @@ impl Bench {
         let (worse, milder): (Vec<Finding>, Vec<Finding>) = (cloned(worse), cloned(milder));
         let gone = gone(f, before, after);
         let Candidate { title, edits } = candidate.clone();
-        Some(Tried { fix: Fix { title, edits, effect, gone }, worse, milder, then: Self::of(variant, self.keep.clone()) })
+        Some(Tried {
+            fix: Fix { title, edits, effect, gone },
+            worse,
+            milder,
+            then: Self::of(variant, self.keep.clone()),
+        })
     }
 }
 
@@ -203,7 +208,10 @@ fn brings<'a>(f: &Finding, before: &Verdicts, after: &'a Verdicts) -> (Vec<&'a F
         let grows = || own.zip(known).is_some_and(|(own, known)| own.excess() > known.excess() + MAY_GROW);
         // The finding itself was judged already.
         let is_it = *code == f.code && *subject == f.subject;
-        !is_it && (*severity > was || (*severity == was && grows()) || (*severity == Severity::Unknown && was != *severity))
+        !is_it
+            && (*severity > was
+                || (*severity == was && grows())
+                || (*severity == Severity::Unknown && was != *severity))
     };
     let counts = |severity: Severity| severity >= f.severity || severity == Severity::Unknown;
     let (mut worse, mut milder): (Vec<&Finding>, Vec<&Finding>) = (Vec::new(), Vec::new());
@@ -226,7 +234,8 @@ fn brings<'a>(f: &Finding, before: &Verdicts, after: &'a Verdicts) -> (Vec<&'a F
 /// What else is gone.
 fn gone(f: &Finding, before: &Verdicts, after: &Verdicts) -> Vec<(&'static str, String)> {
     let is_it = |code: &str, subject: &str| code == f.code && subject == f.subject;
-    let gone = lines(before).filter(|(code, subject, _, _)| !is_it(code, subject) && same(after, code, subject).is_none());
+    let gone =
+        lines(before).filter(|(code, subject, _, _)| !is_it(code, subject) && same(after, code, subject).is_none());
     let mut gone: Vec<(&'static str, String)> = gone.map(|(code, subject, ..)| (code, subject.to_owned())).collect();
     gone.dedup();
     gone

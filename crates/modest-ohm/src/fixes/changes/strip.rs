@@ -1,12 +1,12 @@
 //! More feed points of a strip.
 
 use crate::advise::feeds::{FeedOption, FeedRequest};
-use crate::advise::fixes::candidate::{Candidate, Ladder};
-use crate::advise::fixes::sheet::Item;
-use crate::advise::fixes::trial::Bench;
 use crate::edit::Edit;
 use crate::findings::finding::Finding;
 use crate::findings::fix::listed;
+use crate::fixes::bench::candidate::{Candidate, Ladder};
+use crate::fixes::bench::sheet::Item;
+use crate::fixes::bench::trial::Bench;
 use crate::quantity::units::Metres;
 
 pub(super) fn ladders(bench: &Bench, f: &Finding) -> Vec<Ladder> {

@@ -1,12 +1,12 @@
 //! Which kinds of change may end what a check finds, in the order in which they are tried.
 
-use super::changes::Change::{
+use super::Change::{
     self, AddFuse, Capacitor, Cells, FeedPoints, FirmwareLimit, Flyback, Fuse, Ground, Keys, Level, Limiter, OwnRail,
-    OwnResistors, Part, Pin, Rail, Rating, Remove, Source, Stage, Voltage, Wire, WireAndFuse,
+    OwnResistors, Part, Pin, Rail, Rating, Remove, Source, Stage, Stop, Voltage, Wire, WireAndFuse,
 };
 
 /// The kinds of change for a code.
-pub(super) fn changes_of(code: &str) -> &'static [Change] {
+pub(crate) fn changes_of(code: &str) -> &'static [Change] {
     match code {
         "acceptance-stale" | "unused" | "isolation-broken" | "supplies-paralleled" => &[Remove],
         "rails-joined" | "switch-bypassed" => &[Remove],
@@ -52,6 +52,7 @@ pub(super) fn changes_of(code: &str) -> &'static [Change] {
         "pin-shared" => &[Pin, Keys],
         "output-contention" | "safe-state" => &[Keys, Pin],
         "pin-drives-coil" | "pin-overloaded" => &[Keys, Stage, Rail],
+        "on-time" => &[Stop, Keys],
         "led-spread" => &[OwnResistors, Keys],
         "pixels-memory" => &[Part],
         "data-cable" | "data-slow-edge" => &[Keys, Level, Part],

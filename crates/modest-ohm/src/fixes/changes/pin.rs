@@ -1,9 +1,10 @@
 //! Another pin of the same board.
 
-use crate::advise::fixes::candidate::{Candidate, Ladder};
-use crate::advise::fixes::sheet::{Found, text_of};
-use crate::advise::fixes::trial::Bench;
+use crate::edit::Edit;
 use crate::findings::finding::Finding;
+use crate::fixes::bench::candidate::{Candidate, Ladder};
+use crate::fixes::bench::sheet::{Found, Item, text_of};
+use crate::fixes::bench::trial::Bench;
 use crate::plan::pins::PinKind;
 use crate::text::tree::Value;
 
@@ -46,10 +47,15 @@ fn of(bench: &Bench, found: &Found<'_>) -> Vec<Candidate> {
     let Some((board, now)) = text_of(found.node).and_then(|t| t.split_once('.')) else { return Vec::new() };
     let Some(own) = bench.plan.boards.iter().find(|b| b.name.text == board) else { return Vec::new() };
     let text = bench.plan.source.text();
-    let is_free = |name: &&str| {
-        *name != now && !text.contains(&format!("\"{board}.{name}\""))
-    };
-    let names: Vec<&str> = own.pins.list.iter().filter(|p| matches!(p.kind, PinKind::Io | PinKind::Input)).map(|p| p.name.as_str()).filter(is_free).collect();
+    let is_free = |name: &&str| *name != now && !text.contains(&format!("\"{board}.{name}\""));
+    let names: Vec<&str> = own
+        .pins
+        .list
+        .iter()
+        .filter(|p| matches!(p.kind, PinKind::Io | PinKind::Input))
+        .map(|p| p.name.as_str())
+        .filter(is_free)
+        .collect();
     let rung = |name: &str| {
         let pin = format!("{board}.{name}");
         Candidate::text(format!("Use pin `{pin}` instead"), found.path.clone(), &pin)
@@ -57,3 +63,27 @@ fn of(bench: &Bench, found: &Found<'_>) -> Vec<Candidate> {
     names.into_iter().take(RUNGS).map(rung).collect()
 }
 
+/// A switch on a free pin that stops a part: a float switch, a limit switch, a thermostat.
+pub(super) fn stops(bench: &Bench, f: &Finding) -> Vec<Ladder> {
+    let name = bench.sheet().new_name("stop");
+    let text = bench.plan.source.text();
+    let items: Vec<Item<'_>> = bench.items_of(f).into_iter().filter(|item| item.name == f.subject).collect();
+    let mut ladders = Vec::new();
+    for item in items {
+        let boards = bench.plan.boards.iter();
+        let pins = boards.flat_map(|b| {
+            let own = b.pins.list.iter().filter(|p| p.kind == PinKind::Io);
+            own.map(|p| format!("{}.{}", b.name.text, p.name))
+        });
+        let rung = |pin: String| {
+            let table = format!("{{ pin = \"{pin}\", kind = \"contact\", pull = \"internal\" }}");
+            let key = if item.kind == "heater" { "thermostat" } else { "stopped-by" };
+            let edits = vec![Edit::set(format!("input.{name}"), table), Edit::text(item.key(key), &name)];
+            let what = if item.kind == "heater" { "a thermostat" } else { "a float or limit switch" };
+            Candidate::new(format!("Stop `{}` with {what}, in the firmware too", item.name), edits)
+        };
+        let free = pins.filter(|pin| !text.contains(&format!("\"{pin}\"")));
+        ladders.push(Ladder::of(free.take(RUNGS).map(rung)));
+    }
+    ladders
+}

@@ -2,8 +2,9 @@
 
 use std::collections::BTreeSet;
 
-use super::trial::Bench;
-use super::{Keep, Search};
+use super::Search;
+use super::bench::keep::Keep;
+use super::bench::trial::Bench;
 use crate::findings::fix::Fix;
 use crate::plan::model::Plan;
 use crate::review::Review;

@@ -1,11 +1,11 @@
 //! A transistor between a pin and what it drives, and LEDs with a resistor each.
 
 use super::nodes_of;
-use crate::advise::fixes::candidate::{Candidate, Ladder};
-use crate::advise::fixes::sheet::{Item, text_of};
-use crate::advise::fixes::trial::Bench;
 use crate::edit::Edit;
 use crate::findings::finding::Finding;
+use crate::fixes::bench::candidate::{Candidate, Ladder};
+use crate::fixes::bench::sheet::{Item, text_of};
+use crate::fixes::bench::trial::Bench;
 use crate::text::tree::{Node, Value};
 
 /// Transistors with what belongs to them, that to take first first.
@@ -26,7 +26,12 @@ pub(super) fn ladders(bench: &Bench, f: &Finding) -> Vec<Ladder> {
         from.is_some_and(|from| from.contains('.') && !nodes_of(bench).iter().any(|node| node == from))
     };
     let items = bench.items_of(f);
-    let loads = items.iter().filter(|item| on_pin(item)).chain(other_loads(bench, &items).collect::<Vec<_>>().iter()).copied().collect::<Vec<_>>();
+    let loads = items
+        .iter()
+        .filter(|item| on_pin(item))
+        .chain(other_loads(bench, &items).collect::<Vec<_>>().iter())
+        .copied()
+        .collect::<Vec<_>>();
     loads.into_iter().take(2).map(|item| Ladder::of(of(bench, item))).collect()
 }
 
@@ -56,7 +61,8 @@ fn of(bench: &Bench, item: Item<'_>) -> Vec<Candidate> {
                 Edit::text(item.key("from"), rail),
                 Edit::text(item.key("driver"), &name),
             ];
-            let bare = Candidate::new(format!("Switch `{}` with a transistor, from `{rail}`", item.name), edits.clone());
+            let bare =
+                Candidate::new(format!("Switch `{}` with a transistor, from `{rail}`", item.name), edits.clone());
             rungs.push(bare);
             if WOUND.contains(&item.kind) && !item.has("flyback") {
                 edits.push(Edit::text(item.key("flyback"), "schottky-1a-40v"));

@@ -1,11 +1,11 @@
 //! A buffer in a signal.
 
 use super::nodes_of;
-use crate::advise::fixes::candidate::{Candidate, Ladder};
-use crate::advise::fixes::sheet::{Found, Item, text_of};
-use crate::advise::fixes::trial::Bench;
 use crate::edit::Edit;
 use crate::findings::finding::Finding;
+use crate::fixes::bench::candidate::{Candidate, Ladder};
+use crate::fixes::bench::sheet::{Found, Item, text_of};
+use crate::fixes::bench::trial::Bench;
 use crate::text::tree::Value;
 
 /// Generic buffers, that to take first first.
@@ -52,7 +52,7 @@ fn of(bench: &Bench, item: Item<'_>, signal: &Found<'_>, part: &str, words: &str
         }
     }
     let rung = |rail: String| {
-        let table = format!("{{ part = \"{part}\", from = \"{rail}\", cable = \"0.1 m 24 AWG\" }}");
+        let table = format!("{{ part = \"{part}\", from = \"{rail}\" }}");
         let title = format!("Add {words} on `{rail}` to the signal of `{}`", item.name);
         Candidate::new(title, vec![Edit::set(&path, table), through.clone()])
     };

@@ -1,12 +1,12 @@
 //! What is added between nodes, and what is taken out.
 
 use super::nodes_of;
-use crate::advise::fixes::candidate::{Candidate, Ladder};
-use crate::advise::fixes::sheet::text_of;
-use crate::advise::fixes::trial::Bench;
 use crate::catalogue::{Catalogue, Class};
 use crate::edit::Edit;
 use crate::findings::finding::Finding;
+use crate::fixes::bench::candidate::{Candidate, Ladder};
+use crate::fixes::bench::sheet::text_of;
+use crate::fixes::bench::trial::Bench;
 
 /// Capacitors that shops sell and that inrush allows, µF.
 const MICROFARADS: [u32; 7] = [100, 220, 470, 1000, 2200, 4700, 10_000];
@@ -43,10 +43,10 @@ pub(super) fn grounds(bench: &Bench, f: &Finding) -> Vec<Ladder> {
     for (i, a) in nodes.iter().enumerate() {
         for b in &nodes[i + 1..] {
             let table = format!("{{ between = [\"{a}\", \"{b}\"], cable = \"0.3 m 18 AWG\" }}");
-            rungs.push(Candidate::new(format!("Join the grounds of `{a}` and `{b}`"), vec![Edit::set(
-                format!("ground.{name}"),
-                table,
-            )]));
+            rungs.push(Candidate::new(
+                format!("Join the grounds of `{a}` and `{b}`"),
+                vec![Edit::set(format!("ground.{name}"), table)],
+            ));
         }
     }
     rungs.truncate(PAIRS);
@@ -77,7 +77,8 @@ pub(super) fn capacitors(bench: &Bench, f: &Finding) -> Vec<Ladder> {
 pub(super) fn limiters(bench: &Bench, f: &Finding) -> Vec<Ladder> {
     let name = bench.sheet().new_name("soft");
     let mut ladders = Vec::new();
-    for item in bench.items_of(f).into_iter().chain(bench.items_of(f).iter().flat_map(|i| bench.sheet().below(i.name))) {
+    for item in bench.items_of(f).into_iter().chain(bench.items_of(f).iter().flat_map(|i| bench.sheet().below(i.name)))
+    {
         let Some(from) = item.node("from").and_then(text_of) else { continue };
         let rung = |class: &Class| {
             let table = format!("{{ part = \"{}\", from = \"{from}\" }}", class.name);
@@ -91,8 +92,7 @@ pub(super) fn limiters(bench: &Bench, f: &Finding) -> Vec<Ladder> {
 }
 
 /// Kinds of items that may be taken out without a part losing its supply or its purpose.
-const REMOVABLE: [&str; 7] =
-    ["link", "ground", "capacitor", "firmware-limit", "enclosure", "group", "supply"];
+const REMOVABLE: [&str; 7] = ["link", "ground", "capacitor", "firmware-limit", "enclosure", "group", "supply"];
 
 pub(super) fn removals(bench: &Bench, f: &Finding) -> Vec<Ladder> {
     let mut ladders = Vec::new();
