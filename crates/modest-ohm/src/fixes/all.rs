@@ -85,7 +85,8 @@ impl Review {
     }
 }
 
-/// The first fix that leaves no severity with more findings than before, and the plan with it.
+/// The next fix, and the plan with it: one that leaves no severity with more findings than before; else one that leaves
+/// fewer of some severity and no more of the worse ones.
 fn next_step(
     bench: &Bench,
     given_up: &mut BTreeSet<(&'static str, String)>,
@@ -97,13 +98,15 @@ fn next_step(
         if given_up.contains(&(f.code, f.subject.clone())) {
             continue;
         }
-        for fix in Search::new(bench, f).fixes() {
-            let Some(next) = bench.then(&fix.edits) else { continue };
-            let is_new = !texts.contains(next.plan.source().text());
-            if is_new && bench.is_no_worse(&next) {
-                let step = FixStep { code: f.code, subject: f.subject.clone(), fix };
-                return Some((step, next));
-            }
+        let before = bench.counts();
+        let then = |fix: Fix| Some((bench.then(&fix.edits)?, fix));
+        let fixes = Search::new(bench, f).fixes().into_iter().filter_map(then);
+        let fixes = fixes.filter(|(next, _)| !texts.contains(next.plan.source().text()) && next.counts() < before);
+        let mut fixes: Vec<(Bench, Fix)> = fixes.collect();
+        let is_no_worse = |next: &Bench| next.counts().iter().zip(before).all(|(after, before)| *after <= before);
+        fixes.sort_by_key(|(next, _)| !is_no_worse(next));
+        if let Some((next, fix)) = fixes.into_iter().next() {
+            return Some((FixStep { code: f.code, subject: f.subject.clone(), fix }, next));
         }
         given_up.insert((f.code, f.subject.clone()));
     }

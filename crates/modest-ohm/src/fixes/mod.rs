@@ -122,13 +122,14 @@ impl<'b> Search<'b> {
                 if fix.ends() { ends.push(fix) } else { helps.push(fix) }
             }
         }
-        if ends.is_empty() {
-            helps.sort_by_key(|fix| match fix.effect {
-                Effect::Helps { severity, .. } => Some(severity),
-                Effect::Ends { .. } => None,
-            });
-            ends = helps;
-        }
+        let left = |fix: &Fix| match fix.effect {
+            Effect::Helps { severity, .. } => Some(severity),
+            Effect::Ends { .. } => None,
+        };
+        helps.sort_by_key(left);
+        // What leaves no more than advice may be simpler than what ends it.
+        let enough = !ends.is_empty();
+        ends.extend(helps.into_iter().filter(|fix| !enough || left(fix) == Some(Severity::Advisory)));
         ends.truncate(MOST);
         ends
     }
@@ -213,6 +214,7 @@ impl<'b> Search<'b> {
 
     /// A change together with one that ends what the first one brings.
     fn repaired(&mut self, first: &Candidate, tried: &Tried) -> Option<Fix> {
+        let mut best: Option<(Severity, Fix)> = None;
         if tried.worse.len() + tried.milder.len() > MOST_REPAIRS {
             return None;
         }
@@ -223,16 +225,14 @@ impl<'b> Search<'b> {
             self.glances = second.glances;
             for second in seconds.into_iter().take(REPAIR_RUNGS) {
                 let Some(both) = first.and(second) else { continue };
-                if let Some(tried) = self.attempt(&both)
-                    && tried.fix.ends()
-                    && tried.worse.is_empty()
-                    && tried.milder.is_empty()
-                {
-                    return Some(tried.fix);
+                let Some(tried) = self.attempt(&both).filter(|t| t.fix.ends() && t.worse.is_empty()) else { continue };
+                let Some(milder) = tried.milder.first().map(|g| g.severity) else { return Some(tried.fix) };
+                if milder < Severity::Fault && best.as_ref().is_none_or(|(known, _)| milder < *known) {
+                    best = Some((milder, tried.fix));
                 }
             }
         }
-        None
+        best.map(|(_, fix)| fix)
     }
 }
 

@@ -74,10 +74,9 @@ impl Bench {
         Some(Self::of(self.with(edits)?, self.keep.clone()))
     }
 
-    /// Whether another plan has no more findings of any severity.
-    pub fn is_no_worse(&self, other: &Self) -> bool {
-        let count = |found: &Verdicts, severity: Severity| lines(found).filter(|l| l.2 == severity).count();
-        Severity::LISTED.into_iter().all(|s| count(other.found(), s) <= count(self.found(), s))
+    /// How many findings of each severity there are, worst first.
+    pub fn counts(&self) -> [usize; 5] {
+        Severity::LISTED.map(|severity| lines(self.found()).filter(|l| l.2 == severity).count())
     }
 
     pub fn sheet(&self) -> &Sheet {
