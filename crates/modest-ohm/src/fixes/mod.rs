@@ -97,6 +97,14 @@ const MOST_REPAIRS: usize = 2;
 /// Second changes that are tried against them, of each ladder.
 const REPAIR_RUNGS: usize = 2;
 
+/// How good a fix is, best first.
+#[derive(Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
+enum Rank {
+    Ends,
+    LeavesAdvice,
+    EndsTogether,
+}
+
 /// The search for the fixes of one finding.
 struct Search<'b> {
     bench: &'b Bench,
@@ -110,28 +118,38 @@ impl<'b> Search<'b> {
         Self { bench, f, glances: MOST_GLANCES, trials: MOST_TRIALS }
     }
 
-    /// The best fixes: those that end the finding, else what helps most.
+    /// The best fixes: one change that ends the finding, then one that leaves no more than advice, then several changes
+    /// together; where none of these is found, what helps most.
     fn fixes(mut self) -> Vec<Fix> {
-        let (mut ends, mut helps): (Vec<Fix>, Vec<Fix>) = (Vec::new(), Vec::new());
+        let (mut enough, mut helps): (Vec<(Rank, Fix)>, Vec<Fix>) = (Vec::new(), Vec::new());
         for ladder in ladders(self.bench, self.f) {
-            if ends.len() == MOST {
+            if enough.iter().filter(|(rank, _)| *rank == Rank::Ends).count() == MOST {
                 break;
             }
-            let known = |fix: &Fix| ends.iter().chain(&helps).any(|known| known.edits == fix.edits);
-            if let Some(fix) = self.climb(&ladder).filter(|fix| !known(fix)) {
-                if fix.ends() { ends.push(fix) } else { helps.push(fix) }
+            let Some((fix, together)) = self.climb(&ladder) else { continue };
+            if enough.iter().map(|(_, known)| known).chain(&helps).any(|known| known.edits == fix.edits) {
+                continue;
+            }
+            match fix.effect {
+                Effect::Ends { .. } if together => enough.push((Rank::EndsTogether, fix)),
+                Effect::Ends { .. } => enough.push((Rank::Ends, fix)),
+                Effect::Helps { severity: Severity::Advisory, .. } if self.f.severity > Severity::Advisory => {
+                    enough.push((Rank::LeavesAdvice, fix));
+                }
+                Effect::Helps { .. } => helps.push(fix),
             }
         }
-        let left = |fix: &Fix| match fix.effect {
-            Effect::Helps { severity, .. } => Some(severity),
-            Effect::Ends { .. } => None,
-        };
-        helps.sort_by_key(left);
-        // What leaves no more than advice may be simpler than what ends it.
-        let enough = !ends.is_empty();
-        ends.extend(helps.into_iter().filter(|fix| !enough || left(fix) == Some(Severity::Advisory)));
-        ends.truncate(MOST);
-        ends
+        enough.sort_by_key(|(rank, _)| *rank);
+        let mut fixes: Vec<Fix> = enough.into_iter().map(|(_, fix)| fix).collect();
+        if fixes.is_empty() {
+            helps.sort_by_key(|fix| match fix.effect {
+                Effect::Helps { severity, .. } => Some(severity),
+                Effect::Ends { .. } => None,
+            });
+            fixes = helps;
+        }
+        fixes.truncate(MOST);
+        fixes
     }
 
     fn glance(&mut self, candidate: &Candidate) -> Glance {
@@ -154,7 +172,7 @@ impl<'b> Search<'b> {
             for rung in rungs {
                 match self.glance(rung) {
                     Glance::Gone => gone.push(rung),
-                    Glance::Milder => milder.push(rung),
+                    Glance::Milder(_) => milder.push(rung),
                     Glance::Nothing => {}
                 }
                 if gone.len() == LADDER_TRIALS {
@@ -164,23 +182,23 @@ impl<'b> Search<'b> {
             milder.truncate(1);
             return if gone.is_empty() { milder } else { gone };
         }
-        match self.glance(last) {
-            Glance::Nothing => Vec::new(),
-            Glance::Milder => vec![last],
-            Glance::Gone => {
-                let (mut fails, mut ends) = (0, rungs.len() - 1);
-                while fails < ends {
-                    let middle = (fails + ends) / 2;
-                    if self.glance(&rungs[middle]) == Glance::Gone { ends = middle } else { fails = middle + 1 }
-                }
-                rungs[ends..].iter().take(LADDER_TRIALS).collect()
-            }
+        let wanted = self.glance(last);
+        if wanted == Glance::Nothing {
+            return Vec::new();
         }
+        // The smallest that does what the largest does.
+        let (mut fails, mut does) = (0, rungs.len() - 1);
+        while fails < does {
+            let middle = (fails + does) / 2;
+            if self.glance(&rungs[middle]) == wanted { does = middle } else { fails = middle + 1 }
+        }
+        let most = if wanted == Glance::Gone { LADDER_TRIALS } else { 1 };
+        rungs[does..].iter().take(most).collect()
     }
 
     /// The first rung that ends the finding and brings nothing but advice; else one together with what ends what it
-    /// brings; else the one that brings least.
-    fn climb(&mut self, ladder: &Ladder) -> Option<Fix> {
+    /// brings, and true; else the one that brings least.
+    fn climb(&mut self, ladder: &Ladder) -> Option<(Fix, bool)> {
         let mut best: Option<((bool, Option<Severity>), Fix)> = None;
         let mut trades: Vec<(&Candidate, Tried)> = Vec::new();
         for rung in self.promising(ladder) {
@@ -189,7 +207,7 @@ impl<'b> Search<'b> {
             if tried.worse.is_empty() {
                 let worst = tried.milder.first().map(|g| g.severity);
                 if tried.fix.ends() && worst.is_none() {
-                    return Some(tried.fix);
+                    return Some((tried.fix, false));
                 }
                 let rank = (!tried.fix.ends(), worst);
                 // What then does not work as planned is no fix.
@@ -209,7 +227,7 @@ impl<'b> Search<'b> {
         }
         let first = trades.first();
         let repaired = first.and_then(|(rung, tried)| self.repaired(rung, tried));
-        repaired.or(best.map(|(_, fix)| fix))
+        repaired.map(|fix| (fix, true)).or(best.map(|(_, fix)| (fix, false)))
     }
 
     /// A change together with one that ends what the first one brings.

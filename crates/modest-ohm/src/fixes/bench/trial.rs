@@ -50,7 +50,7 @@ pub(crate) struct Tried {
 pub(crate) enum Glance {
     /// It cannot be read, or the finding is as it was.
     Nothing,
-    Milder,
+    Milder(Severity),
     Gone,
 }
 
@@ -127,7 +127,7 @@ impl Bench {
         match self.with(&candidate.edits).map(|variant| variant.of_check(f)) {
             None => Glance::Nothing,
             Some(None) => Glance::Gone,
-            Some(Some(left)) if left.severity < f.severity || shrinks(f, &left) => Glance::Milder,
+            Some(Some(left)) if left.severity < f.severity || shrinks(f, &left) => Glance::Milder(left.severity),
             Some(Some(_)) => Glance::Nothing,
         }
     }

@@ -5,7 +5,9 @@ use crate::edit::Edit;
 use crate::findings::finding::Finding;
 use crate::fixes::bench::candidate::{Candidate, Ladder};
 use crate::fixes::bench::trial::Bench;
+use crate::plan::model::Plan;
 use crate::plan::strip::Strip;
+use crate::plan::wiring::feed::NodeId;
 
 /// Shares of the limit that the corners allow: in a combination of tolerances a little less may be left.
 const OF_LIMIT: [f64; 5] = [1.0, 0.98, 0.95, 0.9, 0.8];
@@ -20,6 +22,20 @@ pub(super) fn ladders(bench: &Bench, f: &Finding) -> Vec<Ladder> {
     let plan = &bench.plan;
     let context = bench.context();
     let mut ladders: Vec<Ladder> = Vec::new();
+    // What the finding's own part may carry: strips that pass it need not pay for what limits others.
+    if let Some((judged, limit)) =
+        f.comparison().filter(|(judged, limit)| judged.unit == "A" && limit.value < judged.value)
+    {
+        let strips = strips_through(bench, &f.subject);
+        let share = limit.value / judged.value;
+        let own = |part: &f64| {
+            let full = |s: &usize| (*s, now_a(plan, *s) * share * part);
+            of(bench, &strips.iter().map(full).collect::<Vec<_>>())
+        };
+        if !strips.is_empty() {
+            ladders.push(Ladder::rising(OF_LIMIT.iter().filter_map(own)));
+        }
+    }
     for cause in context.causes().iter().filter(|c| c.limit_a.is_some()) {
         let rung = |share: &f64| {
             let set = |s: &usize| Some((*s, share_of(plan, cause, *s)?.get() * share));
@@ -41,6 +57,22 @@ pub(super) fn ladders(bench: &Bench, f: &Finding) -> Vec<Ladder> {
         }
     }
     ladders
+}
+
+/// What a strip draws at most, as the firmware counts, A.
+fn now_a(plan: &Plan, strip: usize) -> f64 {
+    let s = &plan.strips[strip];
+    s.firmware_limit.as_ref().map_or(s.nominal_full_a(), |limit| limit.typical.get())
+}
+
+/// The strips whose feeds pass a node.
+fn strips_through(bench: &Bench, node: &str) -> Vec<usize> {
+    let plan = &bench.plan;
+    let Some(id) = plan.nodes.iter().position(|n| n.name == node).map(NodeId) else { return Vec::new() };
+    let passes =
+        |s: &Strip| s.injections.iter().any(|i| i.feed.from.id == id || plan.path_up(i.feed.from.id).contains(&id));
+    let strips = plan.strips.iter().enumerate().filter(|(_, s)| !s.pixel.plain && passes(s));
+    strips.map(|(i, _)| i).collect()
 }
 
 /// Strips of the items that a finding is about, and those that these feed.
