@@ -106,3 +106,23 @@ fn attempt(file: &Path, bytes: &[u8], force: bool) -> std::io::Result<()> {
     }
     Ok(())
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn a_file_that_has_changed_since_it_was_read_is_left_alone() {
+        let folder = tempfile::tempdir().expect("a folder");
+        let file = folder.path().join("plan.toml");
+        std::fs::write(&file, "format = 1\n# by hand\n").expect("a file");
+        let refused = replace(&file, b"format = 1\n", b"format = 1\ntitle = \"x\"\n");
+        assert!(refused.as_ref().is_err_and(|why| why.contains("has changed since it was read")), "{refused:?}");
+        assert_eq!(std::fs::read(&file).expect("the file"), b"format = 1\n# by hand\n");
+        assert_eq!(std::fs::read_dir(folder.path()).expect("the folder").count(), 1, "a temporary file is left");
+        assert_eq!(replace(&file, b"format = 1\n# by hand\n", b"format = 1\n"), Ok(()));
+        assert_eq!(std::fs::read(&file).expect("the file"), b"format = 1\n");
+        let missing = replace(&folder.path().join("none.toml"), b"", b"");
+        assert!(missing.is_err_and(|why| why.contains("it is as it was")));
+    }
+}

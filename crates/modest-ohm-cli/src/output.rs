@@ -27,6 +27,17 @@ pub fn result(text: &str) {
     }
 }
 
+/// Writes what somebody has to have seen before a file is changed.
+///
+/// # Errors
+/// What to tell the user: it could not be written, also where nobody reads it any more.
+pub fn shown(text: &str) -> Result<(), String> {
+    let mut out = anstream::stdout().lock();
+    let written = out.write_all(text.as_bytes()).and_then(|()| out.flush());
+    written
+        .map_err(|e| format!("cannot write to standard output: {}; nothing written", crate::files::why(&e, "written")))
+}
+
 /// Writes a message for the user.
 pub fn message(text: &str) {
     let mut out = anstream::stderr().lock();

@@ -55,7 +55,7 @@ fn all(args: &Fix, plan: &Plan) -> Result<Option<Fixed>, String> {
     };
     let fixed = review.fix_all(&keep, &mut progress);
     let shown = args.plan.display().to_string();
-    output::result(&fixed_text(&Input { path: &shown }, &review, &fixed, output::layout()));
+    output::shown(&fixed_text(&Input { path: &shown }, &review, &fixed, output::layout()))?;
     let leaves_faults = [Severity::Danger, Severity::Fault].into_iter().any(|s| fixed.review.count(s) > 0);
     if fixed.steps.is_empty() {
         return Ok(None);
@@ -82,7 +82,7 @@ fn one(args: &Fix, plan: &Plan) -> Result<Option<Fixed>, String> {
             _ => format!("finding {number} ({code}) has {n} fixes"),
         });
     };
-    output::result(&fix_text(&Input { path: &shown }, &review, number, finding, fix, output::layout()));
+    output::shown(&fix_text(&Input { path: &shown }, &review, number, finding, fix, output::layout()))?;
     let before = plan.source().text().to_owned();
     let after = apply(&before, &fix.edits).map_err(|e| e.to_string())?;
     Ok(Some(Fixed { before, after, leaves_faults: false }))
@@ -104,7 +104,10 @@ fn chosen<'r>(review: &'r Review, wanted: Option<&str>) -> Result<Option<(usize,
 /// Shows the changes, asks, writes.
 fn offer(args: &Fix, bytes: &[u8], fixed: &Fixed) -> u8 {
     let shown = args.plan.display().to_string();
-    output::result(&diff_text(&shown, &fixed.before, &fixed.after));
+    if let Err(message) = output::shown(&diff_text(&shown, &fixed.before, &fixed.after)) {
+        output::message(&message);
+        return output::UNREADABLE;
+    }
     let left = if fixed.leaves_faults { output::FOUND } else { output::FINE };
     if args.dry_run {
         return left;

@@ -7,6 +7,7 @@ mod commands;
 mod docs;
 mod docs_json;
 mod firmware;
+mod fix;
 mod hardened;
 mod leads;
 mod odds;

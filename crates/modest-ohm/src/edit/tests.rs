@@ -100,3 +100,56 @@ fn names_that_are_no_bare_keys_are_quoted() {
     let text = apply("", &[Edit::set(join("a", "b c"), "1")]).unwrap();
     assert_eq!(apply(&text, &[Edit::set(join("a", "b c"), "2")]).unwrap(), text.replace('1', "2"));
 }
+
+/// Every text of a key in every plan is replaced, and a key added to every table: the expected text is made by hand, on
+/// the lines.
+#[test]
+fn the_plans_of_the_tests_keep_every_other_byte() {
+    let root = std::path::Path::new(env!("CARGO_MANIFEST_DIR"));
+    let mut folders = vec![root.join("tests/plans"), root.join("tests/sound"), root.join("../../plans")];
+    let (mut replaced, mut added) = (0, 0);
+    while let Some(folder) = folders.pop() {
+        for entry in std::fs::read_dir(folder).unwrap().map(|e| e.unwrap().path()) {
+            if entry.is_dir() {
+                folders.push(entry);
+            } else if entry.extension().is_some_and(|e| e == "toml") {
+                let text = std::fs::read_to_string(&entry).unwrap();
+                let (r, a) = edits_by_line(&text);
+                (replaced, added) = (replaced + r, added + a);
+            }
+        }
+    }
+    assert!(replaced > 6_000 && added > 2_500, "{replaced} replaced, {added} added");
+}
+
+fn edits_by_line(text: &str) -> (usize, usize) {
+    let lines: Vec<&str> = text.split_inclusive('\n').collect();
+    let (mut replaced, mut added) = (0, 0);
+    let mut table = String::new();
+    for (i, line) in lines.iter().enumerate() {
+        if let Some(heading) = line.strip_prefix('[').and_then(|l| l.split_once(']')).map(|(h, _)| h) {
+            table = if heading.starts_with('[') { String::new() } else { heading.to_owned() };
+        }
+        // A plain text on a line of its own, with what follows it.
+        let plain = line.split_once(" = \"").and_then(|(key, rest)| Some((key, rest.split_once('"')?.0)));
+        let Some((key, value)) = plain.filter(|(key, _)| !table.is_empty() && !key.contains([' ', '#'])) else {
+            continue;
+        };
+        let edited = apply(text, &[Edit::text(format!("{table}.{key}"), "some other text")]).unwrap();
+        let expected =
+            [lines[..i].concat(), line.replacen(value, "some other text", 1), lines[i + 1..].concat()].concat();
+        assert_eq!(edited, expected, "{table}.{key}");
+        replaced += 1;
+        // After the last key of a table without tables below comes the new one.
+        let mut below = lines[i + 1..].iter().filter(|next| !next.trim().is_empty() && !next.starts_with('#'));
+        let is_last = below.next().is_none_or(|next| next.starts_with('['));
+        let has_more = text.contains(&format!("[{table}."));
+        if is_last && line.ends_with('\n') && !has_more {
+            let edited = apply(text, &[Edit::set(format!("{table}.new-key"), "true")]).unwrap();
+            let expected = [lines[..=i].concat(), "new-key = true\n".to_owned(), lines[i + 1..].concat()].concat();
+            assert_eq!(edited, expected, "{table}");
+            added += 1;
+        }
+    }
+    (replaced, added)
+}

@@ -1,5 +1,6 @@
 //! More feed points of a strip.
 
+use super::wire::split;
 use crate::advise::feeds::{FeedOption, FeedRequest};
 use crate::edit::Edit;
 use crate::findings::finding::Finding;
@@ -7,12 +8,37 @@ use crate::findings::fix::listed;
 use crate::fixes::bench::candidate::{Candidate, Ladder};
 use crate::fixes::bench::sheet::Item;
 use crate::fixes::bench::trial::Bench;
+use crate::quantity::parse::parse_figure;
 use crate::quantity::units::Metres;
 
 pub(super) fn ladders(bench: &Bench, f: &Finding) -> Vec<Ladder> {
     let items = bench.items_of(f);
     let strips = items.iter().filter(|item| item.kind == "strip" && !item.has("rows") && !item.has("count"));
-    strips.filter_map(|item| of(bench, *item)).collect()
+    strips.flat_map(|item| [of(bench, *item), both_ends(bench, *item)]).flatten().collect()
+}
+
+/// A strip with one cable at its start, fed in the middle or at both ends over cables of the same size.
+fn both_ends(bench: &Bench, item: Item<'_>) -> Option<Ladder> {
+    let strip = bench.plan.strips.iter().find(|s| s.name.text == item.name)?;
+    let cable = item.text("cable").filter(|_| !item.has("inject"))?;
+    let (before, size) = split(cable)?;
+    let length = parse_figure::<Metres>(before.trim()).ok()?.typical.get();
+    let whole = strip.length.typical.get();
+    let fuse = item.text("fuse").map_or_else(String::new, |fuse| format!(", fuse = \"{fuse}\""));
+    let feed = |at: &str, further: f64| {
+        let length = Metres::new(((length + further) * 100.0).ceil() / 100.0);
+        format!("{{ at = \"{at}\", cable = \"{length} {size}\"{fuse} }}")
+    };
+    let rung = |words: &str, feeds: &[String]| {
+        let mut edits = vec![Edit::set(item.key("inject"), format!("[{}]", feeds.join(", ")))];
+        edits.extend(["cable", "fuse"].into_iter().filter(|key| item.has(key)).map(|key| Edit::remove(item.key(key))));
+        Candidate::new(format!("Feed `{}` {words}", item.name), edits)
+    };
+    Some(Ladder::rising([
+        rung("in the middle", &[feed("middle", 0.5 * whole)]),
+        rung("at both ends", &[feed("start", 0.0), feed("end", whole)]),
+        rung("at both ends and in the middle", &[feed("start", 0.0), feed("middle", 0.5 * whole), feed("end", whole)]),
+    ]))
 }
 
 fn of(bench: &Bench, item: Item<'_>) -> Option<Ladder> {

@@ -79,7 +79,7 @@ pub(super) fn size_in(node: &Node) -> Option<WireSize> {
 }
 
 /// `0.5 m 18 AWG` as what comes before the size, and the size.
-fn split(text: &str) -> Option<(&str, WireSize)> {
+pub(super) fn split(text: &str) -> Option<(&str, WireSize)> {
     let starts = text
         .char_indices()
         .filter(|(i, c)| c.is_ascii_digit() && text[..*i].chars().next_back().is_none_or(char::is_whitespace));
