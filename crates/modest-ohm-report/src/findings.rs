@@ -10,10 +10,8 @@ use crate::document::style::{self, QUIET, paint};
 use crate::document::wrap::wrap;
 use crate::document::{Block, Document, PassedLine};
 use crate::first_screen::{counts, first_screen, last, top};
-use crate::json::{
-    self, AlsoShape, CheckShape, EditShape, EvidenceShape, FindingShape, MixedShape, PassedShape, ProposalShape,
-    SummaryShape,
-};
+use crate::json::{self, AlsoShape, CheckShape, EvidenceShape, FindingShape, MixedShape, PassedShape, SummaryShape};
+use crate::proposals::proposals;
 use crate::{Input, Layout};
 
 /// The findings, worst first: on a terminal what fits on its first screen, else all of them.
@@ -204,19 +202,6 @@ fn finding_shape<'a>(review: &Review, f: &'a Finding) -> FindingShape<'a> {
         accepted: f.accepted.is_some(),
         because: f.accepted.as_deref(),
     }
-}
-
-/// Fixes that were tried, then what else can be done, where no fix ends the finding.
-fn proposals(f: &Finding) -> Vec<ProposalShape<'_>> {
-    let tried = f.fixes.iter().map(|fix| ProposalShape {
-        text: fix.text(),
-        edits: fix.edits.iter().map(|e| EditShape { path: &e.path, value: e.value.as_deref() }).collect(),
-        verified: true,
-        ends: Some(fix.ends()),
-    });
-    let others: &[String] = if f.fixes.iter().any(Fix::ends) { &[] } else { &f.cures };
-    let other = |text: &String| ProposalShape { text: text.clone(), edits: Vec::new(), verified: false, ends: None };
-    tried.chain(others.iter().map(other)).collect()
 }
 
 impl<'a> MixedShape<'a> {

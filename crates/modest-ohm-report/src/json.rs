@@ -83,7 +83,7 @@ pub(crate) struct FindingShape<'a> {
     pub also: Vec<&'a str>,
     /// The same, with their subjects.
     pub also_on: Vec<AlsoShape<'a>>,
-    pub proposals: Vec<ProposalShape<'a>>,
+    pub proposals: Vec<crate::proposals::ProposalShape<'a>>,
     pub accepted: bool,
     #[serde(skip_serializing_if = "Option::is_none")]
     pub because: Option<&'a str>,
@@ -116,24 +116,6 @@ pub(crate) struct MixedShape<'a> {
     pub unit: &'a str,
     pub differs: bool,
     pub decides: bool,
-}
-
-/// What to do: `verified` where its edits were applied to a copy of the plan, and that was checked.
-#[derive(Serialize)]
-pub(crate) struct ProposalShape<'a> {
-    pub text: String,
-    pub edits: Vec<EditShape<'a>>,
-    pub verified: bool,
-    /// Whether the finding is gone with it; of what was tried.
-    #[serde(skip_serializing_if = "Option::is_none")]
-    pub ends: Option<bool>,
-}
-
-#[derive(Serialize)]
-pub(crate) struct EditShape<'a> {
-    pub path: &'a str,
-    /// TOML text; null removes.
-    pub value: Option<&'a str>,
 }
 
 #[derive(Serialize)]

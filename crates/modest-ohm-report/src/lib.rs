@@ -34,6 +34,7 @@ mod pages;
 mod pins;
 mod pins_json;
 mod problems;
+mod proposals;
 mod sheet;
 mod size;
 mod size_feeds;

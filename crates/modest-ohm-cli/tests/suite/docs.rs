@@ -12,11 +12,12 @@ pub fn document(name: &str) -> String {
     std::fs::read_to_string(root().join(name)).unwrap_or_else(|e| panic!("{name}: {e}"))
 }
 
-const DOCUMENTS: [&str; 9] = [
+const DOCUMENTS: [&str; 10] = [
     "README.md",
     "docs/glossary.md",
     "docs/screenshots/README.md",
     "docs/plan-format.md",
+    "docs/fixes.md",
     "docs/odds.md",
     "docs/json-format.md",
     "docs/checks.md",

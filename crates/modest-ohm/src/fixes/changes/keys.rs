@@ -22,14 +22,14 @@ pub(super) fn ladders(bench: &Bench, f: &Finding) -> Vec<Ladder> {
     let mut ladders = Vec::new();
     for setting in settings_of(f.code) {
         if let Some(key) = setting.key.strip_prefix('@') {
-            ladders.extend(at_span(bench, f, key, &setting));
+            ladders.extend(at_span(bench, f, key, setting));
             continue;
         }
         for item in bench.items_of(f).into_iter().take(4) {
             if setting.kinds.is_empty() || setting.kinds.contains(&item.kind) {
                 let path = item.key(setting.key);
                 let now = item.text(setting.key);
-                ladders.push(rungs(f, &setting, &path, now, Some(item)));
+                ladders.push(rungs(f, setting, &path, now, Some(item)));
             }
         }
     }

@@ -12,6 +12,7 @@ mod pin;
 mod rail;
 mod rating;
 mod settings;
+mod settings_of_signals;
 mod source;
 mod stage;
 mod strip;
