@@ -62,60 +62,86 @@ fn fault_of(before: &Review, finding: &Finding, fix: &Fix) -> Option<String> {
     new.map(|(code, subject, s)| format!("brings {} {code} on {subject}", s.word()))
 }
 
+/// Codes of which no plan has a fix that ends the finding, each with the reason.
+const WITHOUT: &[(&str, &str)] = &[
+    ("source-sleeps", "another power bank, or a load that the plan does not have"),
+    ("bulk-capacitor", "the source itself dips: no capacitor that one can build bridges it"),
+    ("enclosure-heat", "openings are not in the plan"),
+    ("switch-bypassed", "which connection is meant is not in the plan"),
+    ("battery-no-cutoff", "a cut-off that saves the cells also ends the runtime"),
+    ("voltage-drop", "its plans state resistances, not wires"),
+    ("cable-unknown", "the length has to be measured"),
+    ("wire-size-mismatch", "its plans have sizes that are not sold"),
+    ("connector-mix-up", "connectors have to be marked or exchanged"),
+    ("firmware-limit-too-low", "more light is the maker's choice"),
+    ("cut-mark-missed", "the place of a cut is the maker's choice"),
+    ("frame-rate-low", "pixels have to be divided among lines"),
+    ("firmware-differs", "the firmware or the plan is right"),
+    ("stack-pin-conflict", "a pin of a stacked board has to be cut"),
+    ("ground-through-logic", "the returns have to be laid anew"),
+    ("touch-voltage", "a supply of lower voltage suits none of the loads"),
+    ("header-polarity", "two wires have to be exchanged"),
+    ("figure-implausible", "the figure has to be looked up"),
+    ("data-missing", "where the data comes from is not in the plan"),
+    ("assumption-decides", "the figure has to be measured"),
+];
+
 #[test]
 fn every_offered_fix_does_what_it_says() {
     let only = std::env::var("CODE").ok();
-    let (mut offered, mut with, mut faults, mut without) = (0, 0, Vec::new(), Vec::new());
+    let (mut offered, mut faults, mut without) = (0, Vec::new(), Vec::new());
     for check in registry().iter().filter(|c| only.as_deref().is_none_or(|code| c.code.starts_with(code))) {
-        let files = plans(check.code);
-        let mut fixed = 0;
-        for file in &files {
-            let review = Plan::from_toml(&std::fs::read_to_string(file).unwrap()).unwrap().review().with_fixes();
-            let fixes = review.findings();
-            for finding in fixes {
+        let mut is_fixed = false;
+        for file in plans(check.code) {
+            let review = Plan::from_toml(&std::fs::read_to_string(&file).unwrap()).unwrap().review().with_fixes();
+            for finding in review.findings() {
                 for fix in &finding.fixes {
                     offered += 1;
+                    let words = format!("{}: {} {}: {}", file.display(), finding.code, finding.subject, fix.text());
                     if only.is_some() {
-                        println!(
-                            "{} {} {}: {} {:?}\n    {:?} {:?}",
-                            file.file_name().unwrap().display(),
-                            finding.code,
-                            finding.subject,
-                            fix.title,
-                            fix.edits,
-                            fix.effect,
-                            fix.gone
-                        );
+                        println!("{words}");
                     }
-                    if let Some(fault) = fault_of(&review, finding, fix) {
-                        faults.push(format!(
-                            "{}: {} {}: {} {:?}: {fault}",
-                            file.display(),
-                            finding.code,
-                            finding.subject,
-                            fix.title,
-                            fix.edits
-                        ));
-                    }
+                    faults.extend(fault_of(&review, finding, fix).map(|fault| format!("{words}: {fault}")));
                 }
-            }
-            let own = fixes.iter().find(|f| f.code == check.code || f.also.iter().any(|c| c.code == check.code));
-            let does = own.is_some_and(|own| own.fixes.iter().any(Fix::ends));
-            if does {
-                fixed += 1
-            } else {
-                without.push(format!("{}/{}", check.code, file.file_name().unwrap().display()))
+                let is_own = finding.code == check.code || finding.also.iter().any(|c| c.code == check.code);
+                is_fixed |= is_own && finding.fixes.iter().any(Fix::ends);
             }
         }
-        with += usize::from(fixed > 0);
-        println!("{} {fixed} of {}", check.code, files.len());
+        if !is_fixed {
+            without.push(check.code);
+        }
     }
-    for plan in &without {
-        println!("- {plan}");
+    assert!(faults.is_empty(), "{} fixes do not do what they say:\n{}", faults.len(), faults.join("\n"));
+    if only.is_none() {
+        assert!(offered > 600, "{offered}");
+        let known: Vec<&str> = WITHOUT.iter().map(|(code, _)| *code).collect();
+        assert_eq!(without, known, "codes without a fix");
+        assert!(registry().len() - without.len() >= 95);
     }
-    println!("{offered} fixes, {with} codes");
-    for fault in &faults {
-        println!("! {fault}");
+}
+
+/// Fixing all never makes a plan worse by the number of findings of any severity, and what it says it did is what the
+/// text has.
+#[test]
+fn fixing_all_makes_nothing_worse() {
+    let (mut tried, mut clean) = (0, 0);
+    let files: Vec<PathBuf> = registry().iter().flat_map(|c| plans(c.code)).collect();
+    for file in files.iter().step_by(3) {
+        let review = Plan::from_toml(&std::fs::read_to_string(file).unwrap()).unwrap().review();
+        let fixed = review.fix_all(&[], &mut |_| ());
+        let mut text = review.plan().source().text().to_owned();
+        for step in &fixed.steps {
+            text = apply(&text, &step.fix.edits).unwrap();
+        }
+        assert_eq!(text, fixed.review.plan().source().text(), "{}", file.display());
+        for severity in Severity::LISTED {
+            let (before, after) = (review.count(severity), fixed.review.count(severity));
+            assert!(after <= before, "{}: {after} {} after {before}", file.display(), severity.plural());
+        }
+        let open = fixed.review.findings().iter().filter(|f| f.accepted.is_none() && f.code != ON_VERDICTS);
+        tried += 1;
+        clean += usize::from(open.count() == 0);
     }
-    assert!(faults.is_empty(), "{} fixes do not do what they say", faults.len());
+    // What is left are findings that no change of the plan ends: something to measure, to look up or to rewire by hand.
+    assert!(2 * clean >= tried, "{clean} of {tried} end clean");
 }

@@ -25,7 +25,11 @@ pub(super) fn ladders(bench: &Bench, f: &Finding) -> Vec<Ladder> {
             ladders.extend(at_span(bench, f, key, setting));
             continue;
         }
-        for item in bench.items_of(f).into_iter().take(4) {
+        let items = bench.items_of(f);
+        // What switches the part may be what has the key.
+        let above = items.first().map(|item| bench.sheet().above(*item)).unwrap_or_default();
+        let drivers = above.into_iter().filter(|item| item.kind == "driver").take(1);
+        for item in items.into_iter().take(4).chain(drivers) {
             if setting.kinds.is_empty() || setting.kinds.contains(&item.kind) {
                 let path = item.key(setting.key);
                 let now = item.text(setting.key);

@@ -48,19 +48,14 @@ fn of(bench: &Bench, found: &Found<'_>) -> Vec<Candidate> {
     let Some(own) = bench.plan.boards.iter().find(|b| b.name.text == board) else { return Vec::new() };
     let text = bench.plan.source.text();
     let is_free = |name: &&str| *name != now && !text.contains(&format!("\"{board}.{name}\""));
-    let names: Vec<&str> = own
-        .pins
-        .list
-        .iter()
-        .filter(|p| matches!(p.kind, PinKind::Io | PinKind::Input))
-        .map(|p| p.name.as_str())
-        .filter(is_free)
-        .collect();
+    let of_kind = |kind: PinKind| own.pins.list.iter().filter(move |p| p.kind == kind).map(|p| p.name.as_str());
+    // Those that can do everything first.
+    let names = of_kind(PinKind::Io).filter(is_free).take(RUNGS - 4).chain(of_kind(PinKind::Input).filter(is_free));
     let rung = |name: &str| {
         let pin = format!("{board}.{name}");
         Candidate::text(format!("Use pin `{pin}` instead"), found.path.clone(), &pin)
     };
-    names.into_iter().take(RUNGS).map(rung).collect()
+    names.take(RUNGS).map(rung).collect()
 }
 
 /// A switch on a free pin that stops a part: a float switch, a limit switch, a thermostat.
