@@ -88,7 +88,7 @@ fn one(args: &Fix, plan: &Plan) -> Result<Option<Fixed>, String> {
     Ok(Some(Fixed { before, after, leaves_faults: false }))
 }
 
-/// The finding that is asked for, with its number; the first that has a fix where none is.
+/// The finding that the user names, with its number; without a name the first that has a fix.
 fn chosen<'r>(review: &'r Review, wanted: Option<&str>) -> Result<Option<(usize, &'r Finding)>, String> {
     let groups = review.finding_groups();
     let mut numbered = groups.iter().enumerate().map(|(i, group)| (i + 1, group.worst));

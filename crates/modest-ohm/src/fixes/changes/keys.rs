@@ -1,4 +1,4 @@
-//! Single keys of an item: the resistor, the setting or the figure that a check asks for.
+//! Single keys of an item: the resistor, the setting or the figure that a check needs.
 
 use crate::edit::Edit;
 use crate::findings::evidence::{Evidence, EvidenceRole};
