@@ -119,7 +119,7 @@ impl<'b> Search<'b> {
     }
 
     /// The best fixes: one change that ends the finding, then one that leaves no more than advice, then several changes
-    /// together; where none of these is found, what helps most.
+    /// together, then what only helps.
     fn fixes(mut self) -> Vec<Fix> {
         let (mut enough, mut helps): (Vec<(Rank, Fix)>, Vec<Fix>) = (Vec::new(), Vec::new());
         for ladder in ladders(self.bench, self.f) {
@@ -141,13 +141,12 @@ impl<'b> Search<'b> {
         }
         enough.sort_by_key(|(rank, _)| *rank);
         let mut fixes: Vec<Fix> = enough.into_iter().map(|(_, fix)| fix).collect();
-        if fixes.is_empty() {
-            helps.sort_by_key(|fix| match fix.effect {
-                Effect::Helps { severity, .. } => Some(severity),
-                Effect::Ends { .. } => None,
-            });
-            fixes = helps;
-        }
+        // What only helps may be all that somebody can do.
+        helps.sort_by_key(|fix| match fix.effect {
+            Effect::Helps { severity, .. } => Some(severity),
+            Effect::Ends { .. } => None,
+        });
+        fixes.extend(helps);
         fixes.truncate(MOST);
         fixes
     }

@@ -14,7 +14,7 @@ use crate::size::series::Series;
 use crate::text::tree::Value;
 
 /// Values of a series that are tried on each side.
-const RUNGS: usize = 14;
+const RUNGS: usize = 8;
 /// How far beyond a limit a figure is set, as a share.
 const BEYOND: [f64; 4] = [0.0, 0.03, 0.12, 0.3];
 

@@ -5,8 +5,9 @@ use crate::findings::finding::Finding;
 use crate::fixes::bench::candidate::{Candidate, Ladder};
 use crate::fixes::bench::sheet::{Found, Item, text_of};
 use crate::fixes::bench::trial::Bench;
-use crate::plan::pins::PinKind;
+use crate::plan::pins::{AtBoot, PinKind};
 use crate::text::tree::Value;
+use crate::verdict::codes;
 
 /// Pins that are tried for one job.
 const RUNGS: usize = 12;
@@ -20,9 +21,10 @@ pub(super) fn ladders(bench: &Bench, f: &Finding) -> Vec<Ladder> {
         }
     }
     let subject_first = |found: &Found<'_>| text_of(found.node) != Some(f.subject.as_str());
+    let at_power_on = [codes::SAFE_STATE.name, codes::RELAY_LOGIC.name].contains(&f.code);
     uses.sort_by_key(subject_first);
     uses.dedup_by(|a, b| a.path == b.path);
-    uses.iter().take(4).map(|found| Ladder::of(of(bench, found))).collect()
+    uses.iter().take(4).map(|found| Ladder::of(of(bench, found, at_power_on))).collect()
 }
 
 fn flatten<'b>(found: Found<'b>, uses: &mut Vec<Found<'b>>) {
@@ -43,7 +45,7 @@ fn flatten<'b>(found: Found<'b>, uses: &mut Vec<Found<'b>>) {
 }
 
 /// The board's signal pins that nothing uses, in the order of the header.
-fn of(bench: &Bench, found: &Found<'_>) -> Vec<Candidate> {
+fn of(bench: &Bench, found: &Found<'_>, at_power_on: bool) -> Vec<Candidate> {
     let Some((board, now)) = text_of(found.node).and_then(|t| t.split_once('.')) else { return Vec::new() };
     let Some(own) = bench.plan.boards.iter().find(|b| b.name.text == board) else { return Vec::new() };
     let text = bench.plan.source.text();
@@ -53,7 +55,10 @@ fn of(bench: &Bench, found: &Found<'_>) -> Vec<Candidate> {
     let names = of_kind(PinKind::Io).filter(is_free).take(RUNGS - 4).chain(of_kind(PinKind::Input).filter(is_free));
     let rung = |name: &str| {
         let pin = format!("{board}.{name}");
-        Candidate::text(format!("Use pin `{pin}` instead"), found.path.clone(), &pin)
+        // What matters where a load's state at power-on is judged.
+        let floats = own.pins.list.iter().any(|p| p.name == name && p.boot == AtBoot::Floats);
+        let which = if at_power_on && floats { ", a pin that floats at power-on," } else { "" };
+        Candidate::text(format!("Use pin `{pin}`{which} instead"), found.path.clone(), &pin)
     };
     names.take(RUNGS).map(rung).collect()
 }
