@@ -1,7 +1,7 @@
 //! Findings as text and as JSON.
 
 use modest_ohm::checks::registry;
-use modest_ohm::findings::{Evidence, Fix, MixedFigure, Passed};
+use modest_ohm::findings::{Consequence, Evidence, Fix, MixedFigure, Passed};
 use modest_ohm::units::Origin;
 use modest_ohm::{Finding, Review, Scenario, Severity};
 
@@ -10,7 +10,9 @@ use crate::document::style::{self, QUIET, paint};
 use crate::document::wrap::wrap;
 use crate::document::{Block, Document, PassedLine};
 use crate::first_screen::{counts, first_screen, last, top};
-use crate::json::{self, AlsoShape, CheckShape, EvidenceShape, FindingShape, MixedShape, PassedShape, SummaryShape};
+use crate::json::{
+    self, AlsoShape, CheckShape, EvidenceShape, FindingShape, HeadShape, MixedShape, PassedShape, SummaryShape,
+};
 use crate::proposals::proposals;
 use crate::{Input, Layout};
 
@@ -60,7 +62,12 @@ pub fn check_terse(input: &Input<'_>, review: &Review) -> String {
         let place = at.map_or_else(String::new, |p| format!(":{}:{}", p.line, p.column));
         let fix = ways(f).next().map_or_else(String::new, |fix| format!("  > {fix}\n"));
         let word = paint(style::of(f.severity), f.severity.word());
-        format!("{}{place} {word} {} {}: {}\n{fix}", input.path, f.code, f.subject, f.message)
+        let under = f.also.iter().map(|c| {
+            let number = c.number().map_or_else(String::new, |n| format!(": {n}"));
+            format!("  + {} {} {}{number}\n", paint(style::of(c.severity), c.severity.word()), c.code, c.subject)
+        });
+        let under: String = under.collect();
+        format!("{}{place} {word} {} {}: {}\n{fix}{under}", input.path, f.code, f.subject, f.message)
     };
     let open = review.findings().iter().filter(|f| f.accepted.is_none());
     format!("{}{}\n", open.map(line).collect::<String>(), counts(review))
@@ -84,18 +91,8 @@ fn entry(input: &Input<'_>, review: &Review, number: Option<usize>, worst: &Find
     };
     let mut lines: Vec<usize> = all.iter().filter_map(|f| place(f)).map(|(line, _)| line).collect();
     lines.dedup();
-    let mut causes: Vec<(&'static str, Vec<String>, Severity)> = Vec::new();
-    // What the same advice says of other parts is said in its headline.
-    let follows = all.iter().filter(|f| f.severity != Severity::Advisory).flat_map(|f| &f.also);
     // The same on another part is alike, and caused by nothing here.
-    let (alike, follows): (Vec<_>, Vec<_>) = follows.partition(|c| c.is_alike(worst));
-    for c in follows {
-        match causes.iter_mut().find(|(code, _, severity)| *code == c.code && *severity == c.severity) {
-            Some((_, on, _)) => on.push(review.in_short(&c.subject)),
-            None => causes.push((c.code, vec![review.in_short(&c.subject)], c.severity)),
-        }
-    }
-    causes.sort_by_key(|(.., severity)| std::cmp::Reverse(*severity));
+    let (alike, follows): (Vec<_>, Vec<_>) = all.iter().flat_map(|f| &f.also).partition(|c| c.is_alike(worst));
     Entry {
         number,
         severity: worst.severity,
@@ -110,10 +107,38 @@ fn entry(input: &Input<'_>, review: &Review, number: Option<usize>, worst: &Find
         headline: review.in_short(&worst.message),
         // Commands that they name are complete: with the plan's own path.
         fixes: ways(worst).map(|fix| review.in_short(&fix).replace(" PLAN", &format!(" {}", input.path))).collect(),
-        causes,
+        causes: causes(review, &follows),
+        worst: all.iter().map(|f| f.worst()).fold(worst.severity, Severity::max),
+        goes_with: goes_with(review, worst),
         accepted: worst.accepted.clone(),
         about: about(input, worst, place(worst)),
     }
+}
+
+/// What follows from a finding, worst first, each part with its number.
+fn causes(review: &Review, follows: &[&Consequence]) -> Vec<(&'static str, Vec<String>, Severity)> {
+    let mut causes: Vec<(&'static str, Vec<String>, Severity)> = Vec::new();
+    for c in follows {
+        let subject = review.in_short(&c.subject);
+        let part = c.number().map_or_else(|| subject.clone(), |number| format!("{subject} ({number})"));
+        match causes.iter_mut().find(|(code, _, severity)| *code == c.code && *severity == c.severity) {
+            Some((_, on, _)) => on.push(part),
+            None => causes.push((c.code, vec![part], c.severity)),
+        }
+    }
+    causes.sort_by_key(|(.., severity)| std::cmp::Reverse(*severity));
+    causes
+}
+
+/// The entry whose first fix ends this one too: its number in the list, code and part.
+fn goes_with(review: &Review, f: &Finding) -> Option<String> {
+    let (code, subject) = f.goes_with.as_ref()?;
+    let is_it = |g: &&Finding| g.code == *code && g.subject == *subject;
+    let groups = review.finding_groups();
+    let at = groups.iter().position(|g| g.findings.iter().any(is_it))?;
+    // Those in one list entry are fixed together.
+    let own = groups[at].findings.iter().any(|g| g.code == f.code && g.subject == f.subject);
+    (!own).then(|| format!("{} ({code} {})", at + 1, review.in_short(subject)))
 }
 
 /// What to do about a finding: fixes that were tried, else what else can be done.
@@ -197,11 +222,18 @@ fn finding_shape<'a>(review: &Review, f: &'a Finding) -> FindingShape<'a> {
             codes.dedup();
             codes
         },
-        also_on: f.also.iter().map(|c| AlsoShape { code: c.code, subject: &c.subject }).collect(),
+        also_on: f.also.iter().map(also_shape).collect(),
+        goes_with: f.goes_with.as_ref().map(|(code, subject)| HeadShape { code, subject }),
         proposals: proposals(f),
         accepted: f.accepted.is_some(),
         because: f.accepted.as_deref(),
     }
+}
+
+fn also_shape(c: &Consequence) -> AlsoShape<'_> {
+    let pair = c.comparison.iter().flat_map(|(judged, limit)| [judged, limit]);
+    let evidence = pair.map(evidence_shape).collect();
+    AlsoShape { code: c.code, severity: c.severity.word(), subject: &c.subject, evidence }
 }
 
 impl<'a> MixedShape<'a> {

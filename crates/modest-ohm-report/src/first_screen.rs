@@ -21,7 +21,7 @@ pub(crate) fn first_screen(input: &Input<'_>, review: &Review, width: usize, row
     }
     // Two lines say how to see the rest.
     let room = rows.saturating_sub(lines(&head) + 1 + 2);
-    let urgent = entries.iter().filter(|e| e.severity >= Severity::Fault && e.accepted.is_none()).count().max(1);
+    let urgent = entries.iter().filter(|e| e.worst >= Severity::Fault && e.accepted.is_none()).count().max(1);
     let taken = |whole: usize| -> usize {
         let short: usize = entries.iter().take(whole).map(|e| lines(&e.short(columns))).sum();
         short + urgent.saturating_sub(whole)
@@ -87,16 +87,11 @@ fn verdict(review: &Review) -> String {
     let count = |s| review.count(s);
     let (dangers, faults, cautions) = (count(Severity::Danger), count(Severity::Fault), count(Severity::Caution));
     let (advisories, unknowns) = (count(Severity::Advisory), count(Severity::Unknown));
-    let follow: usize = review
-        .findings()
-        .iter()
-        .filter(|f| f.severity != Severity::Advisory)
-        .map(modest_ohm::Finding::consequences)
-        .sum();
-    let first = if follow > 0 {
-        format!("Fix from the top: {} with what causes them.", goes(follow))
-    } else {
-        "Fix from the top.".to_owned()
+    let open = review.findings().iter().filter(|f| f.accepted.is_none());
+    let first = match open.map(modest_ohm::Finding::consequences).sum() {
+        0 => "Fix from the top.".to_owned(),
+        1 => "Fix from the top: 1 of them goes with its cause.".to_owned(),
+        n => format!("Fix from the top: {n} of them go with their causes."),
     };
     match (dangers, faults, cautions, advisories, unknowns) {
         (1.., ..) => format!("{} {first}", paint(style::of(Severity::Danger), "Do not power on.")),
@@ -108,10 +103,6 @@ fn verdict(review: &Review) -> String {
         (0, 0, 0, 0, 1..) => "Nothing wrong was found, but not everything could be checked.".to_owned(),
         _ => paint(SOUND, "It works."),
     }
-}
-
-fn goes(n: usize) -> String {
-    if n == 1 { "1 consequence goes away".to_owned() } else { format!("{n} consequences go away") }
 }
 
 /// How much passed, and what the severities mean that were found.
@@ -139,7 +130,7 @@ fn rest(input: &Input<'_>, entries: &[Entry], shown: usize, width: usize) -> Str
     if let (Some(from), Some(to)) = (left.first().and_then(|e| e.number), left.last().and_then(|e| e.number)) {
         let words: Vec<String> = Severity::LISTED
             .into_iter()
-            .map(|s| (s, left.iter().filter(|e| e.severity == s).count()))
+            .map(|s| (s, left.iter().filter(|e| e.worst == s).count()))
             .filter(|(_, n)| *n > 0)
             .map(|(s, n)| counted(n, s.word(), s.plural()))
             .collect();

@@ -83,6 +83,9 @@ pub(crate) struct FindingShape<'a> {
     pub also: Vec<&'a str>,
     /// The same, with their subjects.
     pub also_on: Vec<AlsoShape<'a>>,
+    /// The finding whose first fix ends this one too.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub goes_with: Option<HeadShape<'a>>,
     pub proposals: Vec<crate::proposals::ProposalShape<'a>>,
     pub accepted: bool,
     #[serde(skip_serializing_if = "Option::is_none")]
@@ -91,6 +94,16 @@ pub(crate) struct FindingShape<'a> {
 
 #[derive(Serialize)]
 pub(crate) struct AlsoShape<'a> {
+    pub code: &'a str,
+    pub severity: &'a str,
+    pub subject: &'a str,
+    /// The number that was judged and its limit.
+    pub evidence: Vec<EvidenceShape<'a>>,
+}
+
+/// A finding by its code and its part.
+#[derive(Serialize)]
+pub(crate) struct HeadShape<'a> {
     pub code: &'a str,
     pub subject: &'a str,
 }

@@ -85,6 +85,8 @@ fn entry(review: &Review, v: &VerdictOdds) -> Entry {
         headline: v.words(),
         fixes: v.worth_words().iter().map(|w| review.in_short(w)).collect(),
         causes: Vec::new(),
+        worst: v.severity,
+        goes_with: None,
         accepted: None,
         about: review.in_short(&about.into_iter().flatten().collect::<Vec<_>>().join(" · ")),
     }

@@ -194,7 +194,7 @@ fn draw_power_as_svg() {
         }
     }
     let draft = ok(&["draw", "power", "plans/harbour-first-draft.toml"]);
-    for words in ["5 dangers · 1 fault · 5 cautions", ">supply-overloaded<", "#a3122a"] {
+    for words in ["8 dangers · 1 fault · 7 cautions", ">supply-overloaded<", "#a3122a"] {
         assert!(draft.contains(words), "{words}");
     }
     // In a sound plan the red of a danger is in the legend only.

@@ -19,8 +19,12 @@ pub(crate) struct Entry {
     pub headline: String,
     /// Best first.
     pub fixes: Vec<String>,
-    /// What follows from it: code, parts, and the worst severity among them.
+    /// What follows from it: code, parts with their numbers, and how bad that is.
     pub causes: Vec<(&'static str, Vec<String>, Severity)>,
+    /// The worst severity of it and of what follows.
+    pub worst: Severity,
+    /// The entry whose first fix ends this one too.
+    pub goes_with: Option<String>,
     /// The reason, where the plan accepts it.
     pub accepted: Option<String>,
     /// Place, worst case and assumptions, for the complete list.
@@ -97,22 +101,32 @@ impl Entry {
 
     fn below(&self, columns: Columns, most: usize) -> String {
         let mut out = String::new();
-        if !self.causes.is_empty() {
-            let count: usize = self.causes.iter().map(|(_, on, _)| on.len()).sum();
-            let each = |(code, on, severity): &(&'static str, Vec<String>, Severity)| {
-                let word = if *severity == Severity::Danger { "DANGER " } else { "" };
-                format!("{word}{code} {}", on.join(", "))
-            };
-            let all: Vec<String> = self.causes.iter().map(each).collect();
-            // Consequences stand two columns in, below their cause.
-            let head = format!("causes {count}: ");
-            let hang = head.chars().count();
-            out.push_str(&block(&format!("{head}{}", all.join("; ")), columns, (2, hang), most));
+        if let Some(other) = &self.goes_with {
+            out.push_str(&indented(&format!("also gone with the first fix of {other}"), columns, 2, most));
         }
+        out.push_str(&self.consequences(columns, most));
         if let Some(because) = &self.accepted {
             out.push_str(&indented(&format!("accepted: {}", style::printable(because)), columns, 10, most));
         }
         out
+    }
+
+    /// What follows from it, two columns in, below its cause: each code on a line of its own where there is room.
+    fn consequences(&self, columns: Columns, most: usize) -> String {
+        let count: usize = self.causes.iter().map(|(_, on, _)| on.len()).sum();
+        let each = |(code, on, severity): &(&'static str, Vec<String>, Severity)| {
+            format!("{} {code} {}", severity.word().to_uppercase(), on.join(", "))
+        };
+        let all: Vec<String> = self.causes.iter().map(each).collect();
+        let head = format!("causes {count}: ");
+        let hang = head.chars().count();
+        let Some((first, more)) = all.split_first() else { return String::new() };
+        if most < usize::MAX {
+            return block(&format!("{head}{}", all.join("; ")), columns, (2, hang), most);
+        }
+        let first = block(&format!("{head}{first}"), columns, (2, hang), most);
+        let more = more.iter().map(|one| block(one, columns, (2 + hang, 2), most));
+        std::iter::once(first).chain(more).collect()
     }
 
     fn head(&self, columns: Columns) -> String {

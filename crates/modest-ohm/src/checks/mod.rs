@@ -142,7 +142,7 @@ pub(crate) fn solves(code: &str) -> Solves {
 /// Worst first, then by place in the text, then in the order of the registry; accepted ones last.
 pub(crate) fn sort(plan: &Plan, findings: &mut [Finding]) {
     let order = registry();
-    let listed = |f: &Finding| Severity::LISTED.iter().position(|s| *s == f.severity);
+    let listed = |f: &Finding| Severity::LISTED.iter().position(|s| *s == f.worst());
     findings.sort_by_cached_key(|f| {
         (
             f.accepted.is_some(),

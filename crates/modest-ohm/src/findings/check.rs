@@ -49,8 +49,8 @@ pub(crate) enum Consequences {
     /// What is gone in a plan without the mistake: makes that plan, false where nothing was changed. `first` where it
     /// says more than what else may be at fault.
     Undo { undo: fn(&mut Plan, &Finding) -> bool, first: bool },
-    /// What is gone with the limit of the source lifted; `leads` where the finding goes before others as severe.
-    Lift { leads: bool },
+    /// What is gone with the limit of the source lifted.
+    Lift,
 }
 
 /// Findings that one and the same change fixes, by what they speak of. They are reported as one.
@@ -114,8 +114,8 @@ impl Check {
     }
 
     /// What is gone with the source's limit lifted follows from what this check finds.
-    pub(crate) const fn lifted(self, leads: bool) -> Self {
-        Self { consequences: Consequences::Lift { leads }, ..self }
+    pub(crate) const fn lifted(self) -> Self {
+        Self { consequences: Consequences::Lift, ..self }
     }
 
     /// It judges supplies and cables, not the part connected to them. Such advice is left out where a part is offered.

@@ -62,6 +62,8 @@ impl Draft {
                 span: Some(subject.span),
                 evidence: Vec::new(),
                 also: Vec::new(),
+                goes_with: None,
+                listed_with: None,
                 accepted: None,
             },
             also_on: Vec::new(),
@@ -162,7 +164,7 @@ impl Draft {
 
     /// Names what has the same cause and is not reported by itself, with its own severity.
     pub fn also(mut self, code: Code, subject: &str, severity: Severity) -> Self {
-        self.finding.also.push(Consequence { code: code.name, subject: subject.to_owned(), severity });
+        self.finding.also.push(Consequence::without_number(code.name, subject, severity));
         self
     }
 
@@ -170,6 +172,12 @@ impl Draft {
     pub fn implies(self, code: Code, subject: &str) -> Self {
         let severity = self.finding.severity;
         self.also(code, subject, severity)
+    }
+
+    /// Findings of one check with the same cause are listed together, the worst as their head.
+    pub fn listed_with(mut self, cause: &str) -> Self {
+        self.finding.listed_with = Some(cause.to_owned());
+        self
     }
 
     /// Names other subjects with the same finding and the same cause, each as severe as it is by itself.
@@ -181,7 +189,8 @@ impl Draft {
     /// The finding, under the code of its check, its text unfinished: for verdicts that nobody reads.
     pub fn finish_unread(self, code: &'static str) -> Finding {
         let mut finding = Finding { code, ..self.finding };
-        let others = self.also_on.into_iter().map(|(subject, severity)| Consequence { code, subject, severity });
+        let others =
+            self.also_on.into_iter().map(|(subject, severity)| Consequence::without_number(code, &subject, severity));
         finding.also.splice(0..0, others);
         finding
     }

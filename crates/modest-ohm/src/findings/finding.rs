@@ -5,6 +5,7 @@ use super::fix::Fix;
 use super::mix::Mix;
 use crate::plan::kinds::scenario::Scenario;
 use crate::quantity::figure::Corner;
+use crate::quantity::format::engineering_of;
 use crate::source::Span;
 use crate::verdict::severity::Severity;
 
@@ -37,8 +38,13 @@ pub struct Finding {
     pub evidence: Vec<Evidence>,
     /// Findings with the same cause, which are not listed by themselves.
     pub also: Vec<Consequence>,
+    /// The finding whose first fix ends this one too: code and part. This one is listed by itself all the same where
+    /// another fix of that finding leaves it. Empty until [`Review::with_fixes`](crate::Review::with_fixes).
+    pub goes_with: Option<(&'static str, String)>,
     /// The reason, where the plan accepts it.
     pub accepted: Option<String>,
+    /// What causes it: findings of one check with the same cause are listed together.
+    pub(crate) listed_with: Option<String>,
 }
 
 impl Finding {
@@ -46,6 +52,12 @@ impl Finding {
     #[must_use]
     pub fn consequences(&self) -> usize {
         self.also.iter().filter(|c| !c.is_alike(self)).count()
+    }
+
+    /// The worst severity of it and of its consequences.
+    #[must_use]
+    pub fn worst(&self) -> Severity {
+        self.also.iter().map(|c| c.severity).fold(self.severity, Severity::max)
     }
 
     /// How far beyond its limit it is, as a share of the limit; 0 where that is no number.
@@ -70,7 +82,7 @@ impl Finding {
 }
 
 /// A finding with the same cause as another, under which it stands.
-#[derive(Clone, Debug, PartialEq, Eq)]
+#[derive(Clone, Debug, PartialEq)]
 #[non_exhaustive]
 pub struct Consequence {
     /// The code of its check.
@@ -79,6 +91,8 @@ pub struct Consequence {
     pub subject: String,
     /// How bad it is by itself.
     pub severity: Severity,
+    /// The number that was judged and the limit it was held to, where there are both in one unit.
+    pub comparison: Option<(Evidence, Evidence)>,
 }
 
 impl Consequence {
@@ -88,8 +102,26 @@ impl Consequence {
         self.code == finding.code && self.severity == finding.severity
     }
 
-    pub(crate) fn of(f: Finding) -> Self {
-        Self { code: f.code, subject: f.subject, severity: f.severity }
+    /// Its number and the limit, in words: `7.88 A, at most 5 A`.
+    #[must_use]
+    pub fn number(&self) -> Option<String> {
+        let (judged, limit) = self.comparison.as_ref()?;
+        let in_words = |e: &Evidence| engineering_of(e.value, e.unit);
+        Some(format!("{}, {} {}", in_words(judged), limit.role.phrase(), in_words(limit)))
+    }
+
+    pub(crate) fn of(f: &Finding) -> Self {
+        let comparison = f.comparison().map(|(judged, limit)| (judged.clone(), limit.clone()));
+        Self { code: f.code, subject: f.subject.clone(), severity: f.severity, comparison }
+    }
+
+    /// A finding and all that stands under it.
+    pub(crate) fn all_of(f: Finding) -> impl Iterator<Item = Self> {
+        std::iter::once(Self::of(&f)).chain(f.also)
+    }
+
+    pub(crate) fn without_number(code: &'static str, subject: &str, severity: Severity) -> Self {
+        Self { code, subject: subject.to_owned(), severity, comparison: None }
     }
 }
 

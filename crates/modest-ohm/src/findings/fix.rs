@@ -47,6 +47,12 @@ impl Fix {
         matches!(self.effect, Effect::Ends { .. })
     }
 
+    /// Whether another finding is gone with it.
+    #[must_use]
+    pub fn removes(&self, code: &str, subject: &str) -> bool {
+        self.gone.iter().any(|(c, s)| *c == code && s == subject)
+    }
+
     /// The whole fix as one sentence without a full stop: what to do, what to write, what becomes of it.
     ///
     /// `Use a supply rated 2 A: current = "2 A" in [supply.wall] (verified: 1.5 A of 2 A)`, with the edits in

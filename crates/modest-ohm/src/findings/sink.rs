@@ -1,7 +1,7 @@
-//! Where findings go: one place that counts, merges advice to one line per code, and keeps what passed.
+//! Where findings go: one place that takes what is found, and what passed where somebody reads it.
 
 use super::draft::Draft;
-use super::finding::{Consequence, Finding, Passed};
+use super::finding::{Finding, Passed};
 use crate::source::Span;
 use crate::verdict::severity::Severity;
 
@@ -44,28 +44,8 @@ impl Sink {
         }
     }
 
-    /// Findings and passes; advice of one code is one line, the first of it in the order of the plan.
+    /// Findings and passes, each by itself.
     pub fn finish(self) -> (Vec<Finding>, Vec<Passed>) {
-        let mut findings: Vec<Finding> = Vec::new();
-        for f in self.findings {
-            let first = findings
-                .iter_mut()
-                .find(|g| f.severity == Severity::Advisory && g.severity == f.severity && g.code == f.code);
-            match first {
-                Some(first) => {
-                    let also = f.also.clone();
-                    first.also.push(Consequence::of(f));
-                    first.also.extend(also);
-                }
-                None => findings.push(f),
-            }
-        }
-        for f in &mut findings {
-            if f.severity == Severity::Advisory && !f.also.is_empty() {
-                let others: Vec<String> = f.also.iter().map(|c| format!("`{}`", c.subject)).collect();
-                f.message = format!("{}; likewise {}", f.message, others.join(", "));
-            }
-        }
-        (findings, self.passed)
+        (self.findings, self.passed)
     }
 }

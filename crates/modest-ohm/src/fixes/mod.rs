@@ -2,11 +2,11 @@
 
 mod all;
 pub(crate) mod bench;
+mod causes;
 pub(crate) mod changes;
+mod together;
 
 pub use all::{FixStep, FixedPlan};
-
-use rayon::prelude::*;
 
 use crate::findings::finding::Finding;
 use crate::findings::fix::{Effect, Fix};
@@ -17,6 +17,7 @@ use bench::candidate::{Candidate, Ladder};
 use bench::keep::Keep;
 use bench::sheet::Sheet;
 use bench::trial::{Bench, Glance, Tried};
+use changes::Change;
 use changes::by_code::changes_of;
 
 /// Fixes that are offered for one finding.
@@ -61,14 +62,13 @@ impl Review {
             return self;
         }
         let bench = Bench::new(&self.plan, &self.outcomes, Keep::of(&self.plan, keep));
-        let fixes = |f: &Finding| match f.accepted {
-            Some(_) => Vec::new(),
-            None => Search::new(&bench, f).fixes(),
-        };
-        let found: Vec<Vec<Fix>> = self.findings.par_iter().map(fixes).collect();
-        for (f, fixes) in self.findings.iter_mut().zip(found) {
-            f.fixes = fixes;
-        }
+        let (accepted, open): (Vec<Finding>, Vec<Finding>) =
+            std::mem::take(&mut self.findings).into_iter().partition(|f| f.accepted.is_some());
+        self.findings = causes::fixed(&bench, open);
+        self.findings.extend(accepted);
+        crate::checks::sort(&self.plan, &mut self.findings);
+        together::of_groups(&bench, &mut self);
+        causes::note_shared(&mut self.findings);
         self
     }
 }
@@ -236,11 +236,17 @@ impl<'b> Search<'b> {
             return None;
         }
         let brought = tried.worse.first().or(tried.milder.first())?;
-        for ladder in ladders(&tried.then, brought) {
+        // That less is enough is no repair of what a change brings.
+        let changes = changes_of(brought.code).iter().filter(|change| **change != Change::Concession);
+        for ladder in changes.flat_map(|change| changes::ladders(*change, &tried.then, brought)) {
             let mut second = Search { bench: &tried.then, f: brought, glances: self.glances, trials: self.trials };
             let seconds = second.promising(&ladder);
             self.glances = second.glances;
             for second in seconds.into_iter().take(REPAIR_RUNGS) {
+                // What the second change ends by itself needs no first one.
+                if self.glance(second) == Glance::Gone {
+                    continue;
+                }
                 let Some(both) = first.and(second) else { continue };
                 let Some(tried) = self.attempt(&both).filter(|t| t.fix.ends() && t.worse.is_empty()) else { continue };
                 let Some(milder) = tried.milder.first().map(|g| g.severity) else { return Some(tried.fix) };

@@ -2,30 +2,28 @@
 
 use crate::findings::draft::sentence;
 use crate::findings::finding::Finding;
+use crate::plan::kinds::scenario::Accept;
 use crate::plan::model::Plan;
 use crate::text::hint::hint;
 use crate::text::renamed::What;
 use crate::verdict::codes;
 use crate::verdict::severity::Severity;
 
-/// Marks what the plan accepts; reports acceptances that match nothing.
-///
-/// Where a scenario has no solution not everything was decided, and nothing is called stale.
-pub(crate) fn accept(plan: &Plan, all_solved: bool, findings: &mut Vec<Finding>) {
-    let mut stale = Vec::new();
+/// Marks what the plan accepts.
+pub(crate) fn mark(plan: &Plan, findings: &mut [Finding]) {
     for accept in &plan.accepts {
-        let mut matched = false;
-        for f in findings.iter_mut() {
-            let on = accept.on.as_ref().is_none_or(|on| is_on(plan, &on.text, &f.subject));
-            if f.code == accept.code.text && on {
-                matched = true;
-                f.accepted.get_or_insert_with(|| accept.because.clone());
-            }
-        }
-        if !matched && all_solved {
-            stale.push(accept);
+        for f in findings.iter_mut().filter(|f| matches(plan, accept, f)) {
+            f.accepted.get_or_insert_with(|| accept.because.clone());
         }
     }
+}
+
+/// Reports acceptances that match nothing.
+///
+/// Where a scenario has no solution not everything was decided, and nothing is called stale.
+pub(crate) fn find_stale(plan: &Plan, all_solved: bool, findings: &mut Vec<Finding>) {
+    let is_stale = |accept: &&Accept| all_solved && !findings.iter().any(|f| matches(plan, accept, f));
+    let stale: Vec<&Accept> = plan.accepts.iter().filter(is_stale).collect();
     for accept in stale {
         let codes = crate::checks::registry();
         let known = codes.iter().any(|c| c.code == accept.code.text);
@@ -47,9 +45,15 @@ pub(crate) fn accept(plan: &Plan, all_solved: bool, findings: &mut Vec<Finding>)
             span: accept.code.span.or(Some(accept.span)),
             evidence: Vec::new(),
             also: Vec::new(),
+            goes_with: None,
+            listed_with: None,
             accepted: None,
         });
     }
+}
+
+fn matches(plan: &Plan, accept: &Accept, f: &Finding) -> bool {
+    f.code == accept.code.text && accept.on.as_ref().is_none_or(|on| is_on(plan, &on.text, &f.subject))
 }
 
 /// True for the subject as it is and as `check` prints it, and for every member of a `count`.

@@ -189,11 +189,7 @@ fn tell(plan: &Plan, deciding: Vec<Decides<'_>>, left_out: usize) -> Option<Find
     } else {
         String::new()
     };
-    let also = |item: &str| Consequence {
-        code: codes::ASSUMPTION_DECIDES.name,
-        subject: item.to_owned(),
-        severity: Severity::Advisory,
-    };
+    let also = |item: &str| Consequence::without_number(codes::ASSUMPTION_DECIDES.name, item, Severity::Advisory);
     let measure = |group: &Vec<&Decides<'_>>| {
         let on = &group[0].on;
         sentence(&format!("{}, and write `{}`", measurement(on), on.key))
@@ -220,6 +216,8 @@ fn tell(plan: &Plan, deciding: Vec<Decides<'_>>, left_out: usize) -> Option<Find
             })
             .into(),
         also: deciding.iter().flat_map(|d| &d.on.items).skip(1).map(|item| also(item)).collect(),
+        goes_with: None,
+        listed_with: None,
         accepted: None,
     })
 }

@@ -2,6 +2,7 @@
 
 pub(crate) mod acceptance;
 pub(crate) mod ahead;
+pub(crate) mod alike;
 pub(crate) mod assumptions;
 pub(crate) mod depends;
 #[cfg(test)]
@@ -79,16 +80,22 @@ impl Plan {
         let movables = self.movables();
         let mut search = Search::new(self, &movables, &outcomes, context.outcomes.len());
         let mixes = mixed::worsen(&context, &mut search, &movables, &mut findings, &mut passed);
+        acceptance::mark(self, &mut findings);
+        // What is accepted neither hides anything nor is hidden.
+        let mut accepted = root_causes::take(&mut findings, |f| f.accepted.is_some());
         pin_findings::gather(self, &mut findings);
         root_causes::gather(&context, &mut findings);
+        alike::gather(&mut findings);
         findings.iter_mut().for_each(root_causes::once_each);
+        findings.append(&mut accepted);
         match assumptions::verdicts_that_depend(&context, &findings, &movables, &mut search, mixes) {
             Some(finding) => findings.push(finding),
             None => passed.extend(assumptions::nothing_depends(self)),
         }
         let all_solved = outcomes.iter().all(|o| o.wanted.is_ok() && o.actual.is_ok());
         let derived = context.derived();
-        acceptance::accept(self, all_solved, &mut findings);
+        acceptance::mark(self, &mut findings);
+        acceptance::find_stale(self, all_solved, &mut findings);
         crate::checks::sort(self, &mut findings);
         Review { plan: self.clone(), layout, outcomes, derived, findings, passed }
     }
@@ -128,10 +135,13 @@ impl Review {
         })
     }
 
-    /// How many findings of a severity there are, accepted ones not counted.
+    /// How many findings of a severity there are, with what stands under others by its own severity. What the plan
+    /// accepts is not counted; the same advice on several parts counts once.
     #[must_use]
     pub fn count(&self, severity: Severity) -> usize {
-        self.findings.iter().filter(|f| f.accepted.is_none() && f.severity == severity).count()
+        let open = self.findings.iter().filter(|f| f.accepted.is_none());
+        let under = |f: &Finding| f.also.iter().filter(|c| !c.is_alike(f) && c.severity == severity).count();
+        open.map(|f| usize::from(f.severity == severity) + under(f)).sum()
     }
 
     /// How many findings the plan accepts.

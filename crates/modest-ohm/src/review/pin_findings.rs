@@ -21,7 +21,7 @@ pub(crate) fn gather(plan: &Plan, findings: &mut Vec<Finding>) {
         let of = |f: &Finding, leads| f.subject == input.name.text && role(f) == OneChange::UndividedInput { leads };
         if [true, false].into_iter().all(|leads| findings.iter().any(|f| of(f, leads))) {
             let both = take(findings, |f| of(f, true) || of(f, false));
-            put_head(findings, both, None, |f| of(f, true));
+            put_together(findings, both, |f| of(f, true));
         }
     }
     let jobs = jobs(plan);
@@ -38,7 +38,13 @@ pub(crate) fn gather(plan: &Plan, findings: &mut Vec<Finding>) {
         };
         if findings.iter().any(of_load) && findings.iter().any(of_pin) {
             let both = take(findings, |f| of_load(f) || of_pin(f));
-            put_head(findings, both, None, |f| if is_led { of_load(f) } else { of_pin(f) });
+            put_together(findings, both, |f| if is_led { of_load(f) } else { of_pin(f) });
         }
     }
+}
+
+/// One change ends them all, and none causes another: the worst is the head, what leads before its equals.
+fn put_together(findings: &mut Vec<Finding>, all: Vec<Finding>, leads: impl Fn(&Finding) -> bool) {
+    let worst = all.iter().map(|f| f.severity).max();
+    put_head(findings, all, |f| Some(f.severity) == worst && leads(f));
 }

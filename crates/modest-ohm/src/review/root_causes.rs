@@ -20,6 +20,18 @@ use crate::verdict::severity::Severity;
 pub(crate) fn gather(context: &Context<'_>, findings: &mut Vec<Finding>) {
     wrong_rails(context, findings);
     let solves = context.outcomes.len();
+    firmware_limits(context, solves, findings);
+    for (code, subject, variant) in variants(context.plan, findings) {
+        if !context.may_try(solves) {
+            break;
+        }
+        gone_without(context, findings, (code, &subject), &variant, Lift::None);
+    }
+    limited_sources(context, solves, findings);
+}
+
+/// What a firmware limit that is missing, or a lower one, would end.
+fn firmware_limits(context: &Context<'_>, solves: usize, findings: &mut Vec<Finding>) {
     for cause in context.causes() {
         if cause.limit_a.is_none() || !context.may_try(solves) {
             continue;
@@ -37,27 +49,25 @@ pub(crate) fn gather(context: &Context<'_>, findings: &mut Vec<Finding>) {
         let Some(left) = remaining(context, findings, &limited, Lift::None, &codes) else { continue };
         let cure = findings.iter().find(|f| is_cause(f)).and_then(|f| f.cures.first().cloned());
         let gone = take(findings, |f| is_cause(f) || (codes.contains(&f.code) && left.lacks(f)));
-        let (gone, apart) = limits_apart(gone);
-        put_head(findings, gone, cure.clone(), |_| false);
+        let (mut gone, apart) = limits_apart(gone);
+        // A limit in the firmware is missing because of what it would end: that is the head.
+        let worst = gone.iter().map(|f| f.severity).max();
+        if let Some((cure, head)) = cure.as_ref().zip(gone.iter_mut().find(|f| Some(f.severity) == worst)) {
+            head.cures.retain(|c| c != cure);
+            head.cures.insert(0, cure.clone());
+        }
+        put_head(findings, gone, |_| false);
         findings.extend(apart.into_iter().map(|mut f| {
             f.cures.extend(cure.iter().map(|c| or(c)));
             f
         }));
     }
-    for (code, subject, variant) in variants(context.plan, findings) {
-        if !context.may_try(solves) {
-            break;
-        }
-        let is_cause = |f: &Finding| f.code == code && f.subject == subject;
-        let codes = codes_of(findings, code);
-        let Some(left) = remaining(context, findings, &variant, Lift::None, &codes) else { continue };
-        let gone = take(findings, |f| is_cause(f) || (codes.contains(&f.code) && left.lacks(f)));
-        let cure = gone.iter().find(|f| is_cause(f)).and_then(|f| f.cures.first().cloned());
-        put_head(findings, gone, cure, is_cause);
-    }
-    // What only follows from a source that cannot give more, source by source: continuously first, then briefly.
+}
+
+/// What only follows from a source that cannot give more, source by source: continuously first, then briefly.
+fn limited_sources(context: &Context<'_>, solves: usize, findings: &mut Vec<Finding>) {
     for check in checks::registry() {
-        let Consequences::Lift { leads } = check.consequences else { continue };
+        let Consequences::Lift = check.consequences else { continue };
         let code = check.code;
         let limited: Vec<String> = findings
             .iter()
@@ -69,15 +79,24 @@ pub(crate) fn gather(context: &Context<'_>, findings: &mut Vec<Finding>) {
             if !context.may_try(solves) {
                 break;
             }
-            let codes = codes_of(findings, code);
-            let Some(left) = remaining(context, findings, context.plan, lift, &codes) else { continue };
-            let is_cause = |f: &Finding| f.code == code && f.subject == subject;
-            let gone = take(findings, |f| is_cause(f) || (codes.contains(&f.code) && left.lacks(f)));
-            let gone = signals_under(gone, is_cause);
-            let cure = gone.iter().find(|f| is_cause(f)).and_then(|f| f.cures.first().cloned());
-            put_head(findings, gone, cure, |f| leads && is_cause(f));
+            gone_without(context, findings, (code, &subject), context.plan, lift);
         }
     }
+}
+
+/// Puts what is gone in a plan without a mistake under the finding that names the mistake.
+fn gone_without(
+    context: &Context<'_>,
+    findings: &mut Vec<Finding>,
+    (code, subject): (&str, &str),
+    variant: &Plan,
+    lift: Lift,
+) {
+    let is_cause = |f: &Finding| f.code == code && f.subject == subject;
+    let codes = codes_of(findings, code);
+    let Some(left) = remaining(context, findings, variant, lift, &codes) else { return };
+    let gone = take(findings, |f| is_cause(f) || (codes.contains(&f.code) && left.lacks(f)));
+    put_head(findings, gone, is_cause);
 }
 
 /// What was solved of a consumer on the wrong rail stands under that; so does what is found of a source and of the way
@@ -105,27 +124,10 @@ fn wrong_rails(context: &Context<'_>, findings: &mut Vec<Finding>) {
         let mut head = findings.remove(at);
         let solved = |f: &Finding| f.scenario.is_some() && f.severity > Severity::Unknown;
         for f in take(findings, |f| solved(f) && is_of(&f.subject)) {
-            head.also.extend(f.also.iter().cloned());
-            head.also.push(Consequence::of(f));
+            head.also.extend(Consequence::all_of(f));
         }
         findings.push(head);
     }
-}
-
-/// What is found of the signals on a starved rail is never its head, however bad: with the rail right it is not there.
-fn signals_under(gone: Vec<Finding>, is_cause: impl Fn(&Finding) -> bool) -> Vec<Finding> {
-    const OF_SIGNALS: [&str; 3] = ["levels", "inputs", "pins"];
-    let is_signal = |f: &Finding| checks::of(f.code).is_some_and(|c| OF_SIGNALS.contains(&c.family));
-    let (signals, mut gone): (Vec<_>, Vec<_>) =
-        gone.into_iter().partition(|f| is_signal(f) && !is_cause(f) && f.severity != Severity::Unknown);
-    match gone.iter_mut().find(|f| is_cause(f)) {
-        Some(cause) => cause.also.extend(signals.into_iter().flat_map(|f| {
-            let also = f.also.clone();
-            std::iter::once(Consequence::of(f)).chain(also)
-        })),
-        None => gone.extend(signals),
-    }
-    gone
 }
 
 /// Of what a firmware limit would end, the limits that each have a fix of their own: a larger supply ends no thin wire.
@@ -143,7 +145,7 @@ fn limits_apart(gone: Vec<Finding>) -> (Vec<Finding>, Vec<Finding>) {
     let mut told: Vec<Finding> = Vec::new();
     for f in apart {
         match told.iter_mut().find(|known| known.subject == f.subject) {
-            Some(known) => known.also.push(Consequence::of(f)),
+            Some(known) => known.also.extend(Consequence::all_of(f)),
             None => told.push(f),
         }
     }
@@ -234,38 +236,15 @@ pub(crate) fn take(findings: &mut Vec<Finding>, wanted: impl Fn(&Finding) -> boo
     taken
 }
 
-/// The head is the most severe of the group, what `leads` before its equals; findings that were undecided stay apart.
-pub(crate) fn put_head(
-    findings: &mut Vec<Finding>,
-    group: Vec<Finding>,
-    cure: Option<String>,
-    leads: impl Fn(&Finding) -> bool,
-) {
+/// The head is the cause, which may be milder than what follows from it; the most severe where none of them is. Findings
+/// that were undecided stay apart.
+pub(crate) fn put_head(findings: &mut Vec<Finding>, group: Vec<Finding>, is_cause: impl Fn(&Finding) -> bool) {
     let (undecided, mut group): (Vec<_>, Vec<_>) = group.into_iter().partition(|f| f.severity == Severity::Unknown);
     findings.extend(undecided);
-    if group.is_empty() {
-        return;
-    }
-    let worst = (0..group.len()).max_by_key(|i| (group[*i].severity, leads(&group[*i]), usize::MAX - i)).unwrap_or(0);
-    let mut head = group.remove(worst);
-    if let Some(cure) = cure {
-        head.cures.retain(|c| *c != cure);
-        // Under a head that is worse than its cause the fix says whose it is.
-        let cause = group.iter().find(|f| f.cures.contains(&cure));
-        let named = |f: &Finding| f.code == head.code || cure.contains(&format!("`{}`", f.subject));
-        head.cures.insert(
-            0,
-            match cause.filter(|f| !named(f)) {
-                Some(f) => format!("Fix `{}` ({}) first: {cure}", f.subject, f.code),
-                None => cure,
-            },
-        );
-    }
-    for f in group {
-        let also = f.also.clone();
-        head.also.push(Consequence::of(f));
-        head.also.extend(also);
-    }
+    let first = |i: &usize| (is_cause(&group[*i]), group[*i].severity, usize::MAX - i);
+    let Some(at) = (0..group.len()).max_by_key(first) else { return };
+    let mut head = group.remove(at);
+    head.also.extend(group.into_iter().flat_map(Consequence::all_of));
     findings.push(head);
 }
 

@@ -37,6 +37,7 @@ fn judged(plan: &Plan, layout: &Layout, outcomes: &[Outcome], combinations: bool
         let mut search = Search::new(plan, &movables, outcomes, context.outcomes.len());
         let _ = mixed::worsen(&context, &mut search, &movables, &mut findings, &mut passed);
     }
-    acceptance::accept(plan, all_solved, &mut findings);
+    acceptance::mark(plan, &mut findings);
+    acceptance::find_stale(plan, all_solved, &mut findings);
     Verdicts { findings, passed, all_solved }
 }

@@ -3,6 +3,7 @@
 use crate::findings::evidence::EvidenceRole;
 use crate::findings::finding::Finding;
 use crate::review::Review;
+use crate::verdict::severity::Severity;
 
 /// Findings of one check that differ only in the part and in the number: the same limit, the same fix.
 #[derive(Clone, Debug)]
@@ -20,10 +21,17 @@ impl FindingGroup<'_> {
     pub fn consequences(&self) -> usize {
         self.findings.iter().map(|f| f.consequences()).sum()
     }
+
+    /// The worst severity of them and of their consequences.
+    #[must_use]
+    pub fn severity(&self) -> Severity {
+        self.findings.iter().map(|f| f.worst()).fold(self.worst.severity, Severity::max)
+    }
 }
 
 impl Review {
-    /// The findings in the order in which to fix them: the worst severity first, then those that cause most others;
+    /// The findings in the order in which to fix them: the worst severity first, that of consequences
+    /// included, then those that cause most others;
     /// what the plan accepts comes last. Findings that differ only in the part and in the number are one group.
     ///
     /// ```
@@ -54,7 +62,7 @@ impl Review {
             .filter_map(|(_, findings)| worst(&findings).map(|worst| FindingGroup { worst, findings }))
             .collect();
         groups.sort_by_key(|g| {
-            (g.worst.accepted.is_some(), std::cmp::Reverse(g.worst.severity), std::cmp::Reverse(g.consequences()))
+            (g.worst.accepted.is_some(), std::cmp::Reverse(g.severity()), std::cmp::Reverse(g.consequences()))
         });
         groups
     }
@@ -82,7 +90,7 @@ impl Review {
 #[derive(PartialEq)]
 struct Likeness {
     code: &'static str,
-    severity: crate::verdict::severity::Severity,
+    severity: Severity,
     accepted: Option<String>,
     limit: Option<u64>,
     words: Vec<String>,

@@ -55,6 +55,11 @@ fn fault_of(before: &Review, finding: &Finding, fix: &Fix) -> Option<String> {
         }
         _ => {}
     }
+    // What stands under the finding goes with every fix that is shown for it.
+    let under = finding.also.iter().find(|c| worst(&is, c.code, &c.subject).is_some());
+    if let Some(c) = under {
+        return Some(format!("{} {} stands under it and is left", c.code, c.subject));
+    }
     let bad = |s: Severity| s >= severity;
     let new = is.iter().find(|(code, subject, s)| {
         bad(*s) && *code != ON_VERDICTS && worst(&was, code, subject).is_none_or(|was| was < *s)

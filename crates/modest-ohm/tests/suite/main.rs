@@ -26,6 +26,7 @@ mod drafts;
 mod edges;
 mod examples;
 mod first_builds;
+mod fixed_causes;
 mod fixes;
 mod grounds;
 mod harbour;

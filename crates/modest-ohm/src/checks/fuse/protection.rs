@@ -1,5 +1,5 @@
-//! fuse-missing, fuse-too-large, fuse-may-not-blow: one verdict a cable, told once for each fuse or source that causes
-//! it.
+//! fuse-missing, fuse-too-large, fuse-may-not-blow: one verdict a cable, listed together for each fuse or source that
+//! causes it.
 
 use super::cure::{fuse_or_wire, name_of, size_words, smaller, that_opens};
 use crate::derived::context::Context;
@@ -10,24 +10,28 @@ use crate::findings::sink::Sink;
 use crate::plan::wiring::fuse::Fuse;
 use crate::quantity::figure::Origin;
 use crate::quantity::units::Amps;
+use crate::topology::run::Run;
 use crate::verdict::severity::Severity;
 
 pub(crate) fn missing(context: &Context<'_>, sink: &mut Sink) {
     for leads in gathered(context, Reason::Missing) {
-        let Some(worst) = leads.first() else { continue };
-        let sources = listed(sources_of(context, worst).into_iter());
-        let (long, carries) = (Amps::new(worst.long_a), Amps::new(worst.wire.ampacity_a));
-        let own = if worst.factory { "; accepted as a factory cable up to 1 m" } else { "" };
-        let message = format!(
-            "no fuse on the cable to `{}`: {} can feed {long} continuously into a short circuit; {} is rated \
-            {carries}{own}",
-            name(context, worst),
-            sources.join(" and "),
-            size_words(context, worst),
-        );
-        let mut cures = fuse_or_wire(context, worst);
-        cures.extend(others(context, &leads[1..], &cures));
-        tell(context, sink, &leads, message, cures, None);
+        for (i, lead) in leads.iter().enumerate() {
+            let sources = listed(sources_of(context, lead).into_iter());
+            let (long, carries) = (Amps::new(lead.long_a), Amps::new(lead.wire.ampacity_a));
+            let own = if lead.factory { "; accepted as a factory cable up to 1 m" } else { "" };
+            let message = format!(
+                "no fuse on the cable to `{}`: {} can feed {long} continuously into a short circuit; {} is rated \
+                {carries}{own}",
+                name(context, lead),
+                sources.join(" and "),
+                size_words(context, lead),
+            );
+            let mut cures = fuse_or_wire(context, lead);
+            if i == 0 {
+                cures.extend(others(context, &leads[1..], &cures));
+            }
+            tell(context, sink, (lead, &leads), message, cures, None);
+        }
     }
     let unknown: Vec<&Protection> = context.protections().iter().filter(|p| p.reason == Reason::Unknown).collect();
     if let Some(first) = unknown.first() {
@@ -64,60 +68,65 @@ fn others(context: &Context<'_>, leads: &[&Protection], told: &[String]) -> Vec<
 
 pub(crate) fn too_large(context: &Context<'_>, sink: &mut Sink) {
     for leads in gathered(context, Reason::TooLarge) {
-        let Some(worst) = leads.first() else { continue };
-        let (Some(fuse), Guard::Fuse(at)) = (worst.fuse.as_ref(), &worst.guard) else { continue };
-        let (long, carries) = (Amps::new(worst.long_a), Amps::new(worst.wire.ampacity_a));
-        let allows = worst.wire.ampacity_a * fuse.family.ampacity_factor();
-        let mut allowed = Amps::new(allows).to_string();
-        if allowed == fuse.rating.high.to_string() {
-            // Just below: three digits would call it equal.
-            allowed = format!("{allows:.4} A");
+        for lead in &leads {
+            let (Some(fuse), Guard::Fuse(at)) = (lead.fuse.as_ref(), &lead.guard) else { continue };
+            let message = exceeds_words(context, lead, fuse, *at);
+            let cures = if lead.run == leads[0].run { smaller(context, fuse, *at, &leads) } else { Vec::new() };
+            tell(context, sink, (lead, &leads), message, cures, Some(fuse));
         }
-        let size = size_words(context, worst);
-        let lead = if worst.run == *at {
-            format!("its own cable, {size},")
-        } else {
-            format!("the cable to `{}`, {size},", name(context, worst))
-        };
-        let what = match worst.severity {
-            _ if worst.factory => format!("is rated {carries}; accepted as a factory cable up to 1 m"),
-            _ if worst.outlasts_short => format!("is rated {carries}; a short circuit is cleared before it overheats"),
-            Some(Severity::Advisory) => format!("is rated {carries}; the source's limit of {long} protects it"),
-            _ => format!("is rated {carries}; {long} can flow continuously"),
-        };
-        let message = format!(
-            "the {} of `{}` exceeds the {allowed} that {lead} allows: it {what}",
-            fuse.name(),
-            name_of(context, *at)
-        );
-        tell(context, sink, &leads, message, smaller(context, fuse, *at, &leads), Some(fuse));
     }
     pass(context, sink, |p| p.reason == Reason::Protected && matches!(p.guard, Guard::Fuse(_)));
 }
 
+/// What a fuse exceeds, and what then protects the cable.
+fn exceeds_words(context: &Context<'_>, lead: &Protection, fuse: &Fuse, at: Run) -> String {
+    let (long, carries) = (Amps::new(lead.long_a), Amps::new(lead.wire.ampacity_a));
+    let allows = lead.wire.ampacity_a * fuse.family.ampacity_factor();
+    let mut allowed = Amps::new(allows).to_string();
+    if allowed == fuse.rating.high.to_string() {
+        // Just below: three digits would call it equal.
+        allowed = format!("{allows:.4} A");
+    }
+    let size = size_words(context, lead);
+    let cable = if lead.run == at {
+        format!("its own cable, {size},")
+    } else {
+        format!("the cable to `{}`, {size},", name(context, lead))
+    };
+    let what = match lead.severity {
+        _ if lead.factory => format!("is rated {carries}; accepted as a factory cable up to 1 m"),
+        _ if lead.outlasts_short => format!("is rated {carries}; a short circuit is cleared before it overheats"),
+        Some(Severity::Advisory) => format!("is rated {carries}; the source's limit of {long} protects it"),
+        _ => format!("is rated {carries}; {long} can flow continuously"),
+    };
+    format!("the {} of `{}` exceeds the {allowed} that {cable} allows: it {what}", fuse.name(), name_of(context, at))
+}
+
 pub(crate) fn cannot_act(context: &Context<'_>, sink: &mut Sink) {
     for leads in gathered(context, Reason::CannotAct) {
-        let Some(worst) = leads.first() else { continue };
-        let (Some(fuse), Guard::Fuse(at)) = (worst.fuse.as_ref(), &worst.guard) else { continue };
-        let (opens, least) = (Amps::new(fuse.opens_a()), Amps::new(worst.least_a));
-        let (long, carries) = (Amps::new(worst.long_a), Amps::new(worst.wire.ampacity_a));
-        let harmless = worst.severity == Some(Severity::Advisory);
+        let harmless = leads.first().is_some_and(|p| p.severity == Some(Severity::Advisory));
         let least_of_all = leads.iter().map(|p| p.least_a).fold(f64::INFINITY, f64::min);
-        let (place, flow, verdict) = if harmless {
-            let verdict = format!("the wires behind it are rated for the {long} that can flow continuously");
-            (name_of(context, *at), Amps::new(least_of_all), verdict)
-        } else {
-            let verdict = format!("{long} can flow continuously; {} is rated {carries}", size_words(context, worst));
-            (name(context, worst), least, verdict)
-        };
-        let message = format!(
-            "a short circuit behind `{place}` may not blow the {} of `{}`: it needs {opens}, only {flow} is \
-            guaranteed; {verdict}",
-            fuse.name(),
-            name_of(context, *at),
-        );
-        let told = if harmless { &leads[..1] } else { leads.as_slice() };
-        tell(context, sink, told, message, vec![that_opens(context, fuse, *at, least_of_all)], Some(fuse));
+        // Of cables that are all well enough one speaks for all.
+        for lead in if harmless { &leads[..1] } else { leads.as_slice() } {
+            let (Some(fuse), Guard::Fuse(at)) = (lead.fuse.as_ref(), &lead.guard) else { continue };
+            let (opens, least) = (Amps::new(fuse.opens_a()), Amps::new(lead.least_a));
+            let (long, carries) = (Amps::new(lead.long_a), Amps::new(lead.wire.ampacity_a));
+            let (place, flow, verdict) = if harmless {
+                let verdict = format!("the wires behind it are rated for the {long} that can flow continuously");
+                (name_of(context, *at), Amps::new(least_of_all), verdict)
+            } else {
+                let verdict = format!("{long} can flow continuously; {} is rated {carries}", size_words(context, lead));
+                (name(context, lead), least, verdict)
+            };
+            let message = format!(
+                "a short circuit behind `{place}` may not blow the {} of `{}`: it needs {opens}, only {flow} is \
+                guaranteed; {verdict}",
+                fuse.name(),
+                name_of(context, *at),
+            );
+            let cures = vec![that_opens(context, fuse, *at, least_of_all)];
+            tell(context, sink, (lead, &leads), message, cures, Some(fuse));
+        }
     }
     pass(context, sink, |p| p.reason == Reason::Protected && matches!(p.guard, Guard::Fuse(_)));
 }
@@ -154,28 +163,26 @@ fn gathered<'c>(context: &'c Context<'_>, reason: Reason) -> Vec<Vec<&'c Protect
 fn tell(
     context: &Context<'_>,
     sink: &mut Sink,
-    leads: &[&Protection],
+    (lead, group): (&Protection, &[&Protection]),
     message: String,
     cures: Vec<String>,
     fuse: Option<&Fuse>,
 ) {
-    let Some((worst, others)) = leads.split_first() else { return };
-    let also: Vec<(&str, Severity)> =
-        others.iter().map(|p| (name(context, p), p.severity.unwrap_or(Severity::Advisory))).collect();
     let mut evidence = vec![
-        Evidence::judged("continuous", Amps::new(worst.long_a)),
-        Evidence::at_most("ampacity", Amps::new(worst.wire.ampacity_a), &Origin::Computed),
+        Evidence::judged("continuous", Amps::new(lead.long_a)),
+        Evidence::at_most("ampacity", Amps::new(lead.wire.ampacity_a), &Origin::Computed),
     ];
     if let Some(fuse) = fuse {
         evidence.push(Evidence::context("rating", fuse.rating.high, &fuse.rating.origin));
-        evidence.push(Evidence::computed("guaranteed", Amps::new(worst.least_a)));
+        evidence.push(Evidence::computed("guaranteed", Amps::new(lead.least_a)));
         evidence.push(Evidence::computed("opens", Amps::new(fuse.opens_a())));
     }
-    let draft = Draft::of(worst.severity.unwrap_or(Severity::Advisory), (name(context, worst), worst.cable.span))
+    let draft = Draft::of(lead.severity.unwrap_or(Severity::Advisory), (name(context, lead), lead.cable.span))
         .says(message)
         .facts(evidence)
         .cures(cures);
-    sink.find(draft.also_on(also));
+    let cause = group.first().map_or("", |worst| name(context, worst));
+    sink.find(draft.listed_with(cause));
 }
 
 fn pass(context: &Context<'_>, sink: &mut Sink, of: impl Fn(&Protection) -> bool) {

@@ -102,14 +102,14 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             }
         }
     }
-    // Of one source and one want all fuses are one finding.
+    // Of one source and one want all fuses are listed together.
     while let Some(first) = troubles.first() {
         let cause = (first.source, first.what, first.known);
         let (mut group, others): (Vec<_>, Vec<_>) =
             troubles.into_iter().partition(|t| (t.source, t.what, t.known) == cause);
         troubles = others;
         group.sort_by(|a, b| (b.meets / b.stands).total_cmp(&(a.meets / a.stands)));
-        tell(sink, &group);
+        group.iter().for_each(|t| tell(sink, t, &group[0].name));
     }
 }
 
@@ -139,10 +139,8 @@ fn judge_fuse(plan: &Plan, info: &ConductorInfo, name: &str, fuse: &Fuse, sink: 
     troubles
 }
 
-/// What a group of fuses of one source needs of the same; the worst first.
-fn tell(sink: &mut Sink, group: &[Trouble]) {
-    let Some((t, others)) = group.split_first() else { return };
-    let others: Vec<&str> = others.iter().map(|o| o.name.as_str()).collect();
+/// One fuse, listed with others of the same source that lack the same.
+fn tell(sink: &mut Sink, t: &Trouble, cause: &str) {
     let (meets, limit) = (t.what.value(t.meets), t.what.value(t.stands));
     let (wanted, key) = match t.what {
         What::Volts => (format!("{meets} across it when it blows"), "voltage"),
@@ -189,5 +187,5 @@ fn tell(sink: &mut Sink, group: &[Trouble]) {
             draft.judged("prospective", Amps::new(t.meets)).at_most("rating", Amps::new(t.stands), &t.origin)
         }
     };
-    sink.find(draft.also_on(others.iter().map(|name| (*name, severity))));
+    sink.find(draft.listed_with(cause));
 }

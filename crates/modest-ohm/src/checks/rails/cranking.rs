@@ -28,27 +28,28 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let dip = Volts::new(if volts == 24 { DIP_24_V } else { DIP_12_V });
         let source = plan.node_id(NodeKind::Supply(i));
         let own = parts(plan).into_iter().filter(|(_, from, _)| way_up(plan, *from).last().copied() == source);
-        let (resets, holds): (Vec<_>, Vec<_>) = own.partition(|(.., least)| exceeds(least.typical.get(), dip.get()));
+        let (mut resets, holds): (Vec<_>, Vec<_>) =
+            own.partition(|(.., least)| exceeds(least.typical.get(), dip.get()));
         holds.iter().for_each(|(name, _, least)| sink.pass(&name.text, || format!("needs {}", least.typical)));
-        let Some((name, _, least)) = resets.iter().max_by(|a, b| a.2.typical.get().total_cmp(&b.2.typical.get()))
-        else {
-            continue;
-        };
+        // What needs most is named first.
+        resets.sort_by(|a, b| b.2.typical.get().total_cmp(&a.2.typical.get()));
         // Most plans may restart with the engine; one that says it has to run on may not.
         let severity = if supply.vehicle.through_cranking { Severity::Fault } else { Severity::Advisory };
-        let others = resets.iter().filter(|(n, ..)| n.text != name.text).map(|(n, ..)| (n.text.as_str(), severity));
-        sink.find(
-            Draft::of(severity, *name)
-                .says(format!(
-                    "during cranking `{}` dips to {dip} for about a second; `{}` needs {} and restarts",
-                    supply.name.text, name.text, least.typical
-                ))
-                .judged("dip", dip)
-                .at_least("needs", least.typical, &least.origin)
-                .cure(format!("use a converter with an input from {dip} (a buck-boost), if it must keep running"))
-                .given("profile", dip, &DIP)
-                .also_on(others),
-        );
+        for (name, _, least) in &resets {
+            let message = format!(
+                "during cranking `{}` dips to {dip} for about a second; `{}` needs {} and restarts",
+                supply.name.text, name.text, least.typical
+            );
+            sink.find(
+                Draft::of(severity, *name)
+                    .says(message)
+                    .judged("dip", dip)
+                    .at_least("needs", least.typical, &least.origin)
+                    .cure(format!("use a converter with an input from {dip} (a buck-boost), if it must keep running"))
+                    .given("profile", dip, &DIP)
+                    .listed_with(&supply.name.text),
+            );
+        }
     }
 }
 

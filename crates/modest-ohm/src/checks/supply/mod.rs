@@ -45,7 +45,7 @@ pub(crate) const CHECKS: &[Check] = &[
     .milder_under(codes::SUPPLY_HEADROOM)
     .beside_nominal()
     .of_its_own_limit()
-    .lifted(false),
+    .lifted(),
     Check::new(
         codes::SUPPLY_HEADROOM,
         FAMILY,
@@ -85,7 +85,7 @@ pub(crate) const CHECKS: &[Check] = &[
         surge::run,
     )
     .beside_nominal()
-    .lifted(true),
+    .lifted(),
     Check::new(
         codes::INRUSH,
         FAMILY,

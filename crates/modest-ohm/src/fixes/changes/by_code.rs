@@ -1,8 +1,8 @@
 //! Which kinds of change may end what a check finds, in the order in which they are tried.
 
 use super::Change::{
-    self, AddFuse, Capacitor, Cells, FeedPoints, FirmwareLimit, Flyback, Fuse, Ground, Keys, Level, Limiter, OwnRail,
-    OwnResistors, Part, Pin, Rail, Rating, Remove, Source, Stage, Stop, Voltage, Wire, WireAndFuse,
+    self, AddFuse, Capacitor, Cells, Concession, FeedPoints, FirmwareLimit, Flyback, Fuse, Ground, Keys, Level,
+    Limiter, OwnRail, OwnResistors, Part, Pin, Rail, Rating, Remove, Source, Stage, Stop, Voltage, Wire, WireAndFuse,
 };
 
 /// The kinds of change for a code; a key of the item where nothing else is said.
@@ -20,7 +20,8 @@ const CHANGES: &[(&[&str], &[Change])] = &[
     (&["stall-current"], &[Source, Rating, Cells, Part, Fuse, Wire]),
     (&["interlock-software-only"], &[Source, Rating, Fuse]),
     (&["battery-overdrawn"], &[FirmwareLimit, Cells, Rating]),
-    (&["battery-runtime", "battery-stops-early"], &[Keys, Cells, Wire]),
+    (&["battery-runtime"], &[Cells, Wire]),
+    (&["battery-stops-early"], &[Cells, Wire, Concession]),
     (&["battery-no-cutoff"], &[Keys]),
     (&["supply-voltage", "motor-voltage"], &[Voltage, Wire, Cells, Rail, OwnRail, Source]),
     (&["touch-voltage", "unregulated-input", "selector-mismatch", "profile-not-offered"], &[Voltage, Rail]),
@@ -34,7 +35,7 @@ const CHANGES: &[(&[&str], &[Change])] = &[
     (&["capacitor-ripple", "capacitor-voltage", "switch-overloaded"], &[Rating, Part]),
     (&["inrush"], &[Limiter, Source, Rating, Capacitor, Keys]),
     (&["inrush-limiter"], &[Rating, Part]),
-    (&["fuse-missing"], &[AddFuse, Wire, WireAndFuse]),
+    (&["fuse-missing"], &[AddFuse, WireAndFuse, Wire]),
     (&["fuse-too-large", "fuse-may-not-blow"], &[Fuse, Wire, WireAndFuse]),
     (&["fuse-too-small"], &[Fuse, Keys, WireAndFuse, FirmwareLimit]),
     (&["fuse-rating"], &[Rating, Keys, Fuse]),
@@ -63,7 +64,7 @@ const CHANGES: &[(&[&str], &[Change])] = &[
         ],
         &[Pin],
     ),
-    (&["pin-shared"], &[Pin, Keys]),
+    (&["pin-shared"], &[Pin, Concession]),
     (&["output-contention", "safe-state"], &[Keys, Pin]),
     (&["pin-drives-coil", "pin-overloaded"], &[Keys, Stage, Rail]),
     (&["on-time"], &[Stop, Keys]),

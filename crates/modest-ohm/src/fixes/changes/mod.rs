@@ -72,6 +72,8 @@ pub(crate) enum Change {
     Limiter,
     /// A figure of a setting, by the code.
     Keys,
+    /// A key that says that it is meant as it is, or that less is enough.
+    Concession,
     /// Something that the plan has is taken out.
     Remove,
 }
@@ -101,7 +103,7 @@ pub(crate) fn ladders(change: Change, bench: &Bench, f: &Finding) -> Vec<Ladder>
         Change::Ground => connect::grounds(bench, f),
         Change::Capacitor => connect::capacitors(bench, f),
         Change::Limiter => connect::limiters(bench, f),
-        Change::Keys => keys::ladders(bench, f),
+        Change::Keys | Change::Concession => keys::ladders(bench, f),
         Change::Remove => connect::removals(bench, f),
     }
 }

@@ -10,6 +10,9 @@ use crate::text::tree::{Node, Value};
 
 /// Sizes that are tried of one cable.
 const RUNGS: usize = 7;
+/// Sizes that are tried where a fuse would do: nobody lays a wire for the short circuit of a large source (our own
+/// figure).
+const RUNGS_WITHOUT_FUSE: usize = 3;
 /// Cables on the way up that are tried by themselves.
 const CABLES: usize = 4;
 
@@ -40,8 +43,9 @@ pub(super) fn cables<'b>(bench: &'b Bench, f: &Finding) -> Vec<PlannedCable<'b>>
 
 pub(super) fn ladders(bench: &Bench, f: &Finding) -> Vec<Ladder> {
     let cables = cables(bench, f);
-    let mut ladders: Vec<Ladder> =
-        cables.iter().take(CABLES).map(|cable| Ladder::rising((1..=RUNGS).filter_map(|n| thicker(cable, n)))).collect();
+    let most = if f.code.starts_with("fuse-") { RUNGS_WITHOUT_FUSE } else { RUNGS };
+    let of_one = |cable| Ladder::rising((1..=most).filter_map(|n| thicker(cable, n)));
+    let mut ladders: Vec<Ladder> = cables.iter().take(CABLES).map(of_one).collect();
     if cables.len() > 1 {
         let all = |n: usize| {
             let rungs: Vec<Candidate> = cables.iter().filter_map(|c| thicker(c, n)).collect();
@@ -50,7 +54,7 @@ pub(super) fn ladders(bench: &Bench, f: &Finding) -> Vec<Ladder> {
                 Candidate::new("Use thicker wire all the way from the source", edits)
             })
         };
-        ladders.push(Ladder::rising((1..=RUNGS).filter_map(all)));
+        ladders.push(Ladder::rising((1..=most).filter_map(all)));
     }
     ladders
 }
