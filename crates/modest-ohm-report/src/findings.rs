@@ -1,7 +1,7 @@
 //! Findings as text and as JSON.
 
 use modest_ohm::checks::registry;
-use modest_ohm::findings::{Consequence, Evidence, Fix, MixedFigure, Passed};
+use modest_ohm::findings::{Consequence, Evidence, MixedFigure, Obstacle, Passed};
 use modest_ohm::units::Origin;
 use modest_ohm::{Finding, Review, Scenario, Severity};
 
@@ -10,6 +10,7 @@ use crate::document::style::{self, QUIET, paint};
 use crate::document::wrap::wrap;
 use crate::document::{Block, Document, PassedLine};
 use crate::first_screen::{counts, first_screen, last, top};
+use crate::fixes::left_to_do;
 use crate::json::{
     self, AlsoShape, CheckShape, EvidenceShape, FindingShape, HeadShape, MixedShape, PassedShape, SummaryShape,
 };
@@ -60,7 +61,8 @@ pub fn check_terse(input: &Input<'_>, review: &Review) -> String {
     let line = |f: &Finding| {
         let at = f.span.map(|s| review.plan().source().place(s.start));
         let place = at.map_or_else(String::new, |p| format!(":{}:{}", p.line, p.column));
-        let fix = ways(f).next().map_or_else(String::new, |fix| format!("  > {fix}\n"));
+        let first = f.fixes.first().map(|fix| format!("  > {}\n", fix.text()));
+        let fix = first.or_else(|| left_to_do(f).next().map(|task| format!("  · {task}\n"))).unwrap_or_default();
         let word = paint(style::of(f.severity), f.severity.word());
         let under = f.also.iter().map(|c| {
             let number = c.number().map_or_else(String::new, |n| format!(": {n}"));
@@ -106,7 +108,10 @@ fn entry(input: &Input<'_>, review: &Review, number: Option<usize>, worst: &Find
         lines,
         headline: review.in_short(&worst.message),
         // Commands that they name are complete: with the plan's own path.
-        fixes: ways(worst).map(|fix| review.in_short(&fix).replace(" PLAN", &format!(" {}", input.path))).collect(),
+        fixes: worst.fixes.iter().map(|fix| review.in_short(&fix.text())).collect(),
+        tasks: left_to_do(worst)
+            .map(|task| review.in_short(&task).replace(" PLAN", &format!(" {}", input.path)))
+            .collect(),
         causes: causes(review, &follows),
         worst: all.iter().map(|f| f.worst()).fold(worst.severity, Severity::max),
         goes_with: goes_with(review, worst),
@@ -139,12 +144,6 @@ fn goes_with(review: &Review, f: &Finding) -> Option<String> {
     // Those in one list entry are fixed together.
     let own = groups[at].findings.iter().any(|g| g.code == f.code && g.subject == f.subject);
     (!own).then(|| format!("{} ({code} {})", at + 1, review.in_short(subject)))
-}
-
-/// What to do about a finding: fixes that were tried, else what else can be done.
-fn ways(f: &Finding) -> impl Iterator<Item = String> {
-    let others = if f.fixes.iter().any(Fix::ends) { &[][..] } else { &f.cures[..] };
-    f.fixes.iter().map(Fix::text).chain(others.iter().cloned())
 }
 
 /// Place, worst case and assumed values, on one line.
@@ -225,6 +224,7 @@ fn finding_shape<'a>(review: &Review, f: &'a Finding) -> FindingShape<'a> {
         also_on: f.also.iter().map(also_shape).collect(),
         goes_with: f.goes_with.as_ref().map(|(code, subject)| HeadShape { code, subject }),
         proposals: proposals(f),
+        obstacle: f.obstacle.as_ref().map(Obstacle::text),
         accepted: f.accepted.is_some(),
         because: f.accepted.as_deref(),
     }

@@ -1,7 +1,7 @@
 //! Fixes of a plan as text, and the changes of its text.
 
 use anstyle::AnsiColor;
-use modest_ohm::findings::Fix;
+use modest_ohm::findings::{Fix, Obstacle};
 use modest_ohm::fixes::FixedPlan;
 use modest_ohm::{Finding, Review};
 use similar::{ChangeTag, TextDiff};
@@ -44,13 +44,21 @@ pub fn fixed_text(input: &Input<'_>, before: &Review, fixed: &FixedPlan, layout:
     for f in after.findings().iter().filter(|f| f.accepted.is_none()) {
         let words = format!("{} {}: {}", f.code, after.in_short(&f.subject), after.in_short(&f.message));
         out.push_str(&indented(&wrap(&words, layout.width - 12, 0), &format!("  {} ", severity(f)), "            "));
-        for cure in f.cures.iter().take(1) {
-            let by_hand = format!("no change that was tried ends it. {}", after.in_short(cure));
-            out.push_str(&indented(&wrap(&by_hand, layout.width - 14, 0), "            · ", "              "));
+        for left in left_to_do(f).take(1) {
+            let left = after.in_short(&left);
+            out.push_str(&indented(&wrap(&left, layout.width - 14, 0), "            · ", "              "));
         }
     }
     out.push('\n');
     out
+}
+
+/// What no fix does: tasks by hand, then what stands in the way; nothing where a fix ends the finding.
+pub(crate) fn left_to_do(f: &Finding) -> impl Iterator<Item = String> {
+    let ends = f.fixes.iter().any(Fix::ends);
+    let tasks = if ends { &[][..] } else { &f.tasks[..] };
+    let obstacle = f.obstacle.as_ref().filter(|o| !ends && (f.tasks.is_empty() || **o != Obstacle::NoChange));
+    tasks.iter().cloned().chain(obstacle.map(Obstacle::text))
 }
 
 fn severity(f: &Finding) -> String {

@@ -87,6 +87,9 @@ pub(crate) struct FindingShape<'a> {
     #[serde(skip_serializing_if = "Option::is_none")]
     pub goes_with: Option<HeadShape<'a>>,
     pub proposals: Vec<crate::proposals::ProposalShape<'a>>,
+    /// Why no proposal ends it.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub obstacle: Option<String>,
     pub accepted: bool,
     #[serde(skip_serializing_if = "Option::is_none")]
     pub because: Option<&'a str>,

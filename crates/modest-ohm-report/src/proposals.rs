@@ -7,10 +7,12 @@ use serde::Serialize;
 /// What to do: `verified` where its edits were applied to a copy of the plan, and that was checked.
 #[derive(Serialize)]
 pub(crate) struct ProposalShape<'a> {
+    /// `fix`, or `task`: something to do that is no edit of the plan.
+    pub kind: &'static str,
     pub text: String,
     pub edits: Vec<EditShape<'a>>,
     pub verified: bool,
-    /// Whether the finding is gone with it; of what was tried.
+    /// Whether the finding is gone with it; of a fix.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub ends: Option<bool>,
 }
@@ -22,15 +24,24 @@ pub(crate) struct EditShape<'a> {
     pub value: Option<&'a str>,
 }
 
-/// Fixes that were tried, then what else can be done, where no fix ends the finding.
+/// Fixes, each of which was tried; then tasks, which are no edits.
 pub(crate) fn proposals(f: &Finding) -> Vec<ProposalShape<'_>> {
-    let tried = f.fixes.iter().map(|fix| ProposalShape {
+    let task = |text: &String| ProposalShape {
+        kind: "task",
+        text: text.clone(),
+        edits: Vec::new(),
+        verified: false,
+        ends: None,
+    };
+    f.fixes.iter().map(proposal).chain(f.tasks.iter().map(task)).collect()
+}
+
+fn proposal(fix: &Fix) -> ProposalShape<'_> {
+    ProposalShape {
+        kind: "fix",
         text: fix.text(),
         edits: fix.edits.iter().map(|e| EditShape { path: &e.path, value: e.value.as_deref() }).collect(),
         verified: true,
         ends: Some(fix.ends()),
-    });
-    let others: &[String] = if f.fixes.iter().any(Fix::ends) { &[] } else { &f.cures };
-    let other = |text: &String| ProposalShape { text: text.clone(), edits: Vec::new(), verified: false, ends: None };
-    tried.chain(others.iter().map(other)).collect()
+    }
 }

@@ -33,12 +33,12 @@ fn main() -> Result<(), PlanErrors> {
 
 pub(crate) fn run() -> Result<(), PlanErrors> {
     let plan = Plan::from_toml(SHED)?;
-    let review = plan.review();
+    let review = plan.review().with_fixes();
     println!("{}, findings: {}", plan.title(), review.findings().len());
     for finding in review.findings() {
         println!("{}  {}  {}", finding.severity.word(), finding.subject, finding.message);
-        for cure in &finding.cures {
-            println!("    → {cure}");
+        for fix in &finding.fixes {
+            println!("    → {}", fix.text());
         }
     }
     if let Some(wall) = review.node("wall") {

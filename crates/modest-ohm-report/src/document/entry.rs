@@ -19,6 +19,8 @@ pub(crate) struct Entry {
     pub headline: String,
     /// Best first.
     pub fixes: Vec<String>,
+    /// What has to be done by hand, and what stands in the way, where no fix ends it.
+    pub tasks: Vec<String>,
     /// What follows from it: code, parts with their numbers, and how bad that is.
     pub causes: Vec<(&'static str, Vec<String>, Severity)>,
     /// The worst severity of it and of what follows.
@@ -64,6 +66,9 @@ impl Entry {
         for fix in &self.fixes {
             out.push_str(&indented(&format!("→ {fix}"), columns, 2, usize::MAX));
         }
+        for task in &self.tasks {
+            out.push_str(&indented(&format!("· {task}"), columns, 2, usize::MAX));
+        }
         out.push_str(&self.below(columns, usize::MAX));
         if !self.about.is_empty() {
             for line in indented(&self.about, columns, 0, usize::MAX).lines() {
@@ -76,8 +81,9 @@ impl Entry {
     /// Its head, headline, best fix and consequences, each in two lines at most.
     pub fn short(&self, columns: Columns) -> String {
         let mut out = self.above(columns, 2);
-        if let Some(fix) = self.fixes.first() {
-            out.push_str(&indented(&format!("→ {fix}"), columns, 2, 2));
+        let task = || self.tasks.first().map(|task| format!("· {task}"));
+        if let Some(first) = self.fixes.first().map(|fix| format!("→ {fix}")).or_else(task) {
+            out.push_str(&indented(&first, columns, 2, 2));
         }
         out.push_str(&self.below(columns, 2));
         out

@@ -52,9 +52,9 @@ fn one_screen(review: &Review) -> Result<(), String> {
     Ok(())
 }
 
-/// A headline says what is wrong and ends without a full stop; a fix begins with a capital or a name.
+/// A headline says what is wrong and ends without a full stop; a task begins with a capital or a name.
 fn sentences(f: &Finding) -> Result<(), String> {
-    let texts = std::iter::once(&f.message).chain(&f.cures);
+    let texts = std::iter::once(&f.message).chain(&f.tasks);
     for text in texts {
         let odd = text.contains("  ") || text.contains("..  ") || text.ends_with('.') || text.trim() != text;
         if odd || text.contains("NaN") || text.contains("inf ") || text.contains(" ,") || text.contains(" ;") {
@@ -70,10 +70,10 @@ fn sentences(f: &Finding) -> Result<(), String> {
     {
         return Err(format!("`{}`", f.message));
     }
-    for fix in &f.cures {
-        let first = fix.chars().next().unwrap_or(' ');
+    for task in &f.tasks {
+        let first = task.chars().next().unwrap_or(' ');
         if !(first.is_uppercase() || first == '`' || first.is_ascii_digit()) {
-            return Err(format!("`{fix}` begins with `{first}`"));
+            return Err(format!("`{task}` begins with `{first}`"));
         }
     }
     Ok(())

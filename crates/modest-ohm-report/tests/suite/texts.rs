@@ -66,15 +66,18 @@ pub fn plain(text: &str) -> String {
 }
 
 #[test]
-fn every_finding_is_told_with_its_cures_and_its_place() {
-    let review = review();
+fn every_finding_is_told_with_its_fixes_and_its_place() {
+    let review = review().with_fixes();
     let text = plain(&check_text(&INPUT, &review, layout(4000)));
     assert!(review.findings().len() >= 4, "{text}");
     for f in review.findings() {
         assert!(text.contains(&f.message), "{}", f.message);
         assert!(text.contains(f.code) && text.contains(&f.severity.word().to_uppercase()));
-        for cure in &f.cures {
-            assert!(text.contains(&format!("→ {cure}")), "{cure}");
+        for fix in &f.fixes {
+            assert!(text.contains(&format!("→ {}", review.in_short(&fix.text()))), "{}", fix.text());
+        }
+        for task in f.tasks.iter().filter(|_| f.fixes.is_empty()) {
+            assert!(text.contains(&format!("· {task}")), "{task}");
         }
         let place = review.plan().source().place(f.span.unwrap().start);
         assert!(text.contains(&format!("planetarium.toml:{}:{}", place.line, place.column)));
@@ -168,7 +171,7 @@ fn lines_keep_to_the_width() {
 
 #[test]
 fn json_and_text_hold_the_same() {
-    let review = review();
+    let review = review().with_fixes();
     let json: Value = serde_json::from_str(&check_json(&INPUT, &review, true)).unwrap();
     let findings = json["findings"].as_array().unwrap();
     assert_eq!(findings.len(), review.findings().len());
@@ -176,7 +179,8 @@ fn json_and_text_hold_the_same() {
         assert_eq!(shape["code"], f.code);
         assert_eq!(shape["message"], f.message);
         assert_eq!(shape["accepted"], f.accepted.is_some());
-        assert_eq!(shape["proposals"].as_array().unwrap().len(), f.cures.len());
+        let kinds = |kind: &str| shape["proposals"].as_array().unwrap().iter().filter(|p| p["kind"] == kind).count();
+        assert_eq!((kinds("fix"), kinds("task")), (f.fixes.len(), f.tasks.len()));
         assert_eq!(shape["evidence"].as_array().unwrap().len(), f.evidence.len());
         for (e, want) in shape["evidence"].as_array().unwrap().iter().zip(&f.evidence) {
             assert!((e["value"].as_f64().unwrap() - want.value).abs() <= 1e-12 * want.value.abs());

@@ -111,8 +111,8 @@ fn run_some(context: &Context<'_>, wanted: impl Fn(&Check) -> bool) -> Vec<Findi
     sink.finish().0
 }
 
-/// What one check finds in a variant, with the fixes that it looks for; `shares_unequally` as in the context.
-pub(crate) fn found_with_fixes(
+/// What one check finds in a variant, each text finished; `shares_unequally` as in the context.
+pub(crate) fn found_in_full(
     plan: &Plan,
     layout: &Layout,
     outcomes: &[Outcome],

@@ -13,7 +13,6 @@ use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
 use crate::plan::wiring::name::Name;
-use crate::plan::wiring::pin::PinAt;
 use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::units::Volts;
 use crate::solved::outcome::{Outcome, Snapshot};
@@ -62,14 +61,7 @@ pub(crate) enum Where {
     Strip(usize),
 }
 
-impl Consumer<'_> {
-    /// The pin that a load is connected to.
-    pub fn pin<'p>(&self, plan: &'p Plan) -> Option<&'p PinAt> {
-        let Where::Load(load) = self.at else { return None };
-        let (out, into) = plan.loads[load].feed.pins();
-        out.or(into)
-    }
-}
+impl Consumer<'_> {}
 
 /// "shifter", or "differential-pair" for an end of one.
 pub(crate) fn shifter_word(plan: &Plan, shifter: usize) -> &'static str {

@@ -14,10 +14,9 @@ use crate::network::state::Case;
 use crate::plan::kinds::scenario::Scenario;
 use crate::plan::model::Plan;
 use crate::plan::wiring::feed::NodeId;
-use crate::quantity::figure::{Corner, Role};
+use crate::quantity::figure::Corner;
 use crate::solved::heat::air_of_run_c;
 use crate::solved::outcome::{Lift, Outcome, Snapshot, solve_near};
-use crate::topology::rail::nominal_volts;
 use crate::topology::run::Run;
 
 /// The plan and its solved scenarios.
@@ -52,9 +51,6 @@ pub(crate) struct Derived {
 
 /// Pixels and feeds that the trial solves of one review may go through together: about a second's work.
 const TRIAL_WORK: usize = 4_000_000;
-
-/// A source that gives less gives nothing: the trace of its leaks.
-const NOTHING_A: f64 = 1e-6;
 
 /// Solves that every review may try.
 const FIRST_TRIALS: usize = 60;
@@ -263,23 +259,6 @@ impl<'a> Context<'a> {
         let is_it =
             |o: &&Outcome| o.case.scenario == at.scenario && o.corner == at.corner && o.case.surging == at.surging;
         self.all_outcomes().find(is_it)
-    }
-
-    /// What to do where something else feeds a consumer while the source of its rail gives nothing; `None` where that
-    /// gives.
-    pub fn fed_past(&self, source: NodeId, at: &Worst) -> Option<String> {
-        let node = &self.plan.nodes[source.0];
-        let outcome = self.outcome(at)?;
-        let s = outcome.actual.as_ref().ok()?;
-        // A source that nothing draws from stands at its own voltage; one that is fed past stands above them.
-        let own = nominal_volts(self.plan, source)?.at(outcome.corner, Role::Source).get();
-        let above = s.volts_at(source).is_some_and(|v| v > own + 1e-6);
-        (above && s.current_of(node.kind) <= NOTHING_A).then(|| {
-            format!(
-                "`{}` supplies nothing in scenario `{}`: disconnect the other source, or let `{}` feed the rail",
-                node.name, at.scenario, node.name
-            )
-        })
     }
 
     /// True where a branch is connected to a supply: what is dead is not judged.

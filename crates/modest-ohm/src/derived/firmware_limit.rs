@@ -37,8 +37,6 @@ pub(crate) struct Cause {
     /// True where something is beyond what it may carry without any headroom.
     pub beyond_rating: bool,
     pub corner: Corner,
-    /// True where the firmware limit was looked for; in a plan of very many such strips only the first ones are.
-    pub searched: bool,
     /// The largest nominal current of the strips together that keeps everything within its limit.
     pub limit_a: Option<f64>,
     /// The share of full light it leaves, 0 to 1.
@@ -87,7 +85,6 @@ fn causes_among(context: &Context<'_>, strips: &[usize], over: &[(Element, Corne
         Some(Cause {
             strips,
             limited,
-            searched,
             element: (worst.name.clone(), worst.amps, worst.usable),
             beyond_rating: elements.iter().any(|e| over[*e].0.amps > over[*e].0.rating * (1.0 + ROUNDING)),
             corner: *corner,

@@ -18,7 +18,6 @@ pub(crate) mod firmware_limit;
 pub(crate) mod flyback_path;
 pub(crate) mod hiccup;
 pub(crate) mod input_margin;
-pub(crate) mod led_branch;
 pub(crate) mod level_margin;
 pub(crate) mod motor_starts;
 pub(crate) mod path;

@@ -57,8 +57,9 @@ impl Draft {
                 corner: None,
                 mix: None,
                 message: String::new(),
-                cures: Vec::new(),
+                tasks: Vec::new(),
                 fixes: Vec::new(),
+                obstacle: None,
                 span: Some(subject.span),
                 evidence: Vec::new(),
                 also: Vec::new(),
@@ -151,14 +152,14 @@ impl Draft {
         self
     }
 
-    /// One more thing that would fix it, after those named before.
-    pub fn cure(mut self, cure: impl Into<String>) -> Self {
-        self.finding.cures.push(cure.into());
+    /// Something to do that is no edit of the plan, after those named before.
+    pub fn task(mut self, task: impl Into<String>) -> Self {
+        self.finding.tasks.push(task.into());
         self
     }
 
-    pub fn cures(mut self, cures: impl IntoIterator<Item = String>) -> Self {
-        self.finding.cures.extend(cures);
+    pub fn tasks(mut self, tasks: impl IntoIterator<Item = String>) -> Self {
+        self.finding.tasks.extend(tasks);
         self
     }
 
@@ -203,7 +204,7 @@ impl Draft {
         if let Some((worst, typical)) = beside {
             say_both(&mut finding, worst, typical);
         }
-        finding.cures.iter_mut().for_each(|fix| *fix = sentence(fix));
+        finding.tasks.iter_mut().for_each(|task| *task = sentence(task));
         finding
     }
 }
@@ -281,7 +282,7 @@ mod tests {
     fn a_draft_says_what_it_was_told_and_no_more() {
         let bare = Draft::caution(("wall", AT)).finish("supply-overloaded");
         assert_eq!((bare.severity, bare.subject.as_str(), bare.span), (Severity::Caution, "wall", Some(AT)));
-        assert!(bare.scenario.is_none() && bare.cures.is_empty() && bare.evidence.is_empty() && bare.also.is_empty());
+        assert!(bare.scenario.is_none() && bare.tasks.is_empty() && bare.evidence.is_empty() && bare.also.is_empty());
         assert!(bare.comparison().is_none());
     }
 

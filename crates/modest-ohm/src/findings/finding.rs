@@ -3,6 +3,7 @@
 use super::evidence::{Evidence, EvidenceRole};
 use super::fix::Fix;
 use super::mix::Mix;
+use super::obstacle::Obstacle;
 use crate::plan::kinds::scenario::Scenario;
 use crate::quantity::figure::Corner;
 use crate::quantity::format::engineering_of;
@@ -27,11 +28,14 @@ pub struct Finding {
     pub mix: Option<Mix>,
     /// The part, the two numbers, what is wrong.
     pub message: String,
-    /// What else can be done, in words. It was not tried.
-    pub cures: Vec<String>,
+    /// What has to be done that is no edit of the plan: to measure, to look up, to rewire by hand; and where the result
+    /// goes.
+    pub tasks: Vec<String>,
     /// Changes that were tried and end it, best first, at most three; where none ends it, what makes it milder. Empty
     /// until [`Review::with_fixes`](crate::Review::with_fixes) has looked for them.
     pub fixes: Vec<Fix>,
+    /// What stands in the way, where none of them ends it. `None` until then.
+    pub obstacle: Option<Obstacle>,
     /// The place in the plan's text.
     pub span: Option<Span>,
     /// The numbers compared.

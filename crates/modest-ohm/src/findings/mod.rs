@@ -6,6 +6,7 @@ pub(crate) mod evidence;
 pub(crate) mod finding;
 pub(crate) mod fix;
 pub(crate) mod mix;
+pub(crate) mod obstacle;
 pub(crate) mod sink;
 
 pub use check::Check;
@@ -13,5 +14,6 @@ pub use evidence::{Evidence, EvidenceRole};
 pub use finding::{Consequence, Passed};
 pub use fix::{Effect, Fix};
 pub use mix::{Mix, MixedFigure};
+pub use obstacle::Obstacle;
 
 pub use crate::verdict::severity::NoSeverity;

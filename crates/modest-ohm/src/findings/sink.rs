@@ -3,7 +3,6 @@
 use super::draft::Draft;
 use super::finding::{Finding, Passed};
 use crate::source::Span;
-use crate::verdict::severity::Severity;
 
 /// Collects what the checks say.
 #[derive(Default)]
@@ -27,14 +26,9 @@ impl Sink {
         self.findings.push(finding);
     }
 
-    /// True if the running check has given advice already: further advice joins that line.
-    pub fn has_advice(&self) -> bool {
-        self.findings.iter().any(|f| f.code == self.code && f.severity == Severity::Advisory)
-    }
-
     /// Could not be decided for want of a figure.
-    pub fn unknown(&mut self, subject: &str, span: Span, message: String, cure: &str) {
-        self.find(Draft::unknown((subject, span)).says(message).cure(cure));
+    pub fn unknown(&mut self, subject: &str, span: Span, message: String, task: &str) {
+        self.find(Draft::unknown((subject, span)).says(message).task(task));
     }
 
     /// What was decided, with its margin, which is put in words only where it is kept.

@@ -6,12 +6,18 @@ use super::Search;
 use super::bench::trial::Bench;
 use super::together;
 use crate::findings::finding::{Consequence, Finding};
+use crate::verdict::severity::Severity;
 
 /// Looks for the fixes of each finding. What stands under one, and is left by one of its fixes, comes out and is listed
 /// by itself, with fixes of its own.
 pub(super) fn fixed(bench: &Bench, open: Vec<Finding>) -> Vec<Finding> {
     let fix = |mut f: Finding| {
-        f.fixes = Search::new(bench, &f).fixes();
+        // No value is guessed to decide what is not known.
+        if f.severity == Severity::Unknown {
+            return f;
+        }
+        let found = Search::new(bench, &f).found();
+        (f.fixes, f.obstacle) = (found.fixes, found.obstacle);
         together::of_alike(bench, &mut f);
         f
     };

@@ -10,6 +10,7 @@ pub use all::{FixStep, FixedPlan};
 
 use crate::findings::finding::Finding;
 use crate::findings::fix::{Effect, Fix};
+use crate::findings::obstacle::Obstacle;
 use crate::plan::model::Plan;
 use crate::review::Review;
 use crate::verdict::severity::Severity;
@@ -111,22 +112,40 @@ struct Search<'b> {
     f: &'b Finding,
     glances: usize,
     trials: usize,
+    /// What ended the finding and brought something as bad: the change, and the mildest of that.
+    blocked: Option<(String, Finding)>,
+}
+
+/// What a search found.
+struct Found {
+    fixes: Vec<Fix>,
+    /// Where none of them ends the finding.
+    obstacle: Option<Obstacle>,
 }
 
 impl<'b> Search<'b> {
     fn new(bench: &'b Bench, f: &'b Finding) -> Self {
-        Self { bench, f, glances: MOST_GLANCES, trials: MOST_TRIALS }
+        Self { bench, f, glances: MOST_GLANCES, trials: MOST_TRIALS, blocked: None }
     }
 
     /// The best fixes: one change that ends the finding, then one that leaves no more than advice, then several changes
     /// together, then what only helps.
-    fn fixes(mut self) -> Vec<Fix> {
+    fn fixes(self) -> Vec<Fix> {
+        self.found().fixes
+    }
+
+    /// The best fixes, and what stands in the way where none of them ends the finding.
+    fn found(mut self) -> Found {
+        let mut tried: Vec<String> = Vec::new();
         let (mut enough, mut helps): (Vec<(Rank, Fix)>, Vec<Fix>) = (Vec::new(), Vec::new());
         for ladder in ladders(self.bench, self.f) {
             if enough.iter().filter(|(rank, _)| *rank == Rank::Ends).count() == MOST {
                 break;
             }
-            let Some((fix, together)) = self.climb(&ladder) else { continue };
+            let Some((fix, together)) = self.climb(&ladder) else {
+                tried.extend(ladder.furthest().filter(|title| !tried.contains(title)));
+                continue;
+            };
             if enough.iter().map(|(_, known)| known).chain(&helps).any(|known| known.edits == fix.edits) {
                 continue;
             }
@@ -148,7 +167,12 @@ impl<'b> Search<'b> {
         });
         fixes.extend(helps);
         fixes.truncate(MOST);
-        fixes
+        let obstacle = (!fixes.iter().any(Fix::ends)).then(|| match self.blocked {
+            Some((title, brought)) => Obstacle::brings(&title, &brought),
+            None if tried.is_empty() => Obstacle::NoChange,
+            None => Obstacle::NoneEnds { tried },
+        });
+        Found { fixes, obstacle }
     }
 
     fn glance(&mut self, candidate: &Candidate) -> Glance {
@@ -214,6 +238,12 @@ impl<'b> Search<'b> {
                     best = Some((rank, tried.fix.clone()));
                 }
             }
+            if let Some(worst) = tried.worse.first().filter(|_| tried.fix.ends()) {
+                let is_milder = |(_, known): &(String, Finding)| worst.severity < known.severity;
+                if self.blocked.as_ref().is_none_or(is_milder) {
+                    self.blocked = Some((rung.title.clone(), worst.clone()));
+                }
+            }
             if tried.fix.ends() && brings.is_some() {
                 let of = |t: &Tried| t.worse.first().or(t.milder.first()).map(|g| (g.code, g.subject.clone()));
                 let again = trades.iter().any(|(_, known)| of(known) == brings);
@@ -239,7 +269,8 @@ impl<'b> Search<'b> {
         // That less is enough is no repair of what a change brings.
         let changes = changes_of(brought.code).iter().filter(|change| **change != Change::Concession);
         for ladder in changes.flat_map(|change| changes::ladders(*change, &tried.then, brought)) {
-            let mut second = Search { bench: &tried.then, f: brought, glances: self.glances, trials: self.trials };
+            let mut second = Search::new(&tried.then, brought);
+            second.glances = self.glances;
             let seconds = second.promising(&ladder);
             self.glances = second.glances;
             for second in seconds.into_iter().take(REPAIR_RUNGS) {

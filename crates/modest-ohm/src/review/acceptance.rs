@@ -27,7 +27,7 @@ pub(crate) fn find_stale(plan: &Plan, all_solved: bool, findings: &mut Vec<Findi
     for accept in stale {
         let codes = crate::checks::registry();
         let known = codes.iter().any(|c| c.code == accept.code.text);
-        let cure = match hint(What::Code, &accept.code.text, codes.iter().map(|c| c.code)) {
+        let task = match hint(What::Code, &accept.code.text, codes.iter().map(|c| c.code)) {
             Some(hint) if !known => format!("no check has this code; {hint}"),
             _ => "remove it, so that it cannot hide something later".to_owned(),
         };
@@ -40,8 +40,9 @@ pub(crate) fn find_stale(plan: &Plan, all_solved: bool, findings: &mut Vec<Findi
             corner: None,
             mix: None,
             message: format!("the acceptance of `{}`{on} matches no finding", accept.code.text),
-            cures: vec![sentence(&cure)],
+            tasks: vec![sentence(&task)],
             fixes: Vec::new(),
+            obstacle: None,
             span: accept.code.span.or(Some(accept.span)),
             evidence: Vec::new(),
             also: Vec::new(),

@@ -194,7 +194,7 @@ fn tell(plan: &Plan, deciding: Vec<Decides<'_>>, left_out: usize) -> Option<Find
         let on = &group[0].on;
         sentence(&format!("{}, and write `{}`", measurement(on), on.key))
     };
-    let cures: Vec<String> = groups.iter().map(measure).collect();
+    let tasks: Vec<String> = groups.iter().map(measure).collect();
     Some(Finding {
         code: codes::ASSUMPTION_DECIDES.name,
         severity: Severity::Advisory,
@@ -203,8 +203,9 @@ fn tell(plan: &Plan, deciding: Vec<Decides<'_>>, left_out: usize) -> Option<Find
         corner: None,
         mix: None,
         message: format!("{head}: {}{more}", each.join("; ")),
-        cures,
+        tasks,
         fixes: Vec::new(),
+        obstacle: None,
         span: plan.declared(&first.on.item).or_else(|| plan.supplies.first().map(|s| s.name.span)),
         evidence: [("low", first.on.ends.0), ("high", first.on.ends.1)]
             .map(|(name, value)| Evidence {

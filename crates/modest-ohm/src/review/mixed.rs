@@ -187,7 +187,7 @@ impl<'a> Combination<'a> {
         // overloaded anyway.
         worse.retain(|f| is_among(f, known) || !is_among(f, &before));
         worse.retain(|f| is_worse(f, &before) && is_shown(f));
-        worse.into_iter().map(|f| self.with_fixes(context, f, here)).collect()
+        worse.into_iter().map(|f| self.in_full(context, f, here)).collect()
     }
 
     /// Whether a source is at its highest voltage while another on its rail is at its lowest.
@@ -206,15 +206,15 @@ impl<'a> Combination<'a> {
             })
     }
 
-    /// The same finding with the fixes that its check looks for.
-    fn with_fixes(&self, context: &Context<'_>, f: Finding, here: &[Outcome]) -> Finding {
+    /// The same finding with its text finished, where somebody reads it.
+    fn in_full(&self, context: &Context<'_>, f: Finding, here: &[Outcome]) -> Finding {
         if !context.proposes {
             return Finding { mix: Some(self.mix_of(&f)), ..f };
         }
         let unequal = self.shares_unequally(context, &f.subject);
-        let full = checks::found_with_fixes(&self.held, context.layout, here, f.code, unequal);
+        let full = checks::found_in_full(&self.held, context.layout, here, f.code, unequal);
         let same = full.into_iter().find(|g| g.subject == f.subject && g.severity == f.severity);
-        let f = same.unwrap_or_else(|| Finding { cures: f.cures.iter().map(|cure| sentence(cure)).collect(), ..f });
+        let f = same.unwrap_or_else(|| Finding { tasks: f.tasks.iter().map(|task| sentence(task)).collect(), ..f });
         Finding { mix: Some(self.mix_of(&f)), ..f }
     }
 }

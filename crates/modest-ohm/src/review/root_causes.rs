@@ -47,20 +47,11 @@ fn firmware_limits(context: &Context<'_>, solves: usize, findings: &mut Vec<Find
             |f: &Finding| f.code == code && cause.strips.iter().any(|s| context.plan.strips[*s].name.text == f.subject);
         let codes = codes_of(findings, code);
         let Some(left) = remaining(context, findings, &limited, Lift::None, &codes) else { continue };
-        let cure = findings.iter().find(|f| is_cause(f)).and_then(|f| f.cures.first().cloned());
         let gone = take(findings, |f| is_cause(f) || (codes.contains(&f.code) && left.lacks(f)));
-        let (mut gone, apart) = limits_apart(gone);
+        let (gone, apart) = limits_apart(gone);
         // A limit in the firmware is missing because of what it would end: that is the head.
-        let worst = gone.iter().map(|f| f.severity).max();
-        if let Some((cure, head)) = cure.as_ref().zip(gone.iter_mut().find(|f| Some(f.severity) == worst)) {
-            head.cures.retain(|c| c != cure);
-            head.cures.insert(0, cure.clone());
-        }
         put_head(findings, gone, |_| false);
-        findings.extend(apart.into_iter().map(|mut f| {
-            f.cures.extend(cure.iter().map(|c| or(c)));
-            f
-        }));
+        findings.extend(apart);
     }
 }
 
@@ -264,11 +255,4 @@ pub(crate) fn once_each(finding: &mut Finding) {
         told.extend(new.then(|| c.clone()));
         new
     });
-}
-
-/// A fix as a second choice.
-fn or(fix: &str) -> String {
-    let mut letters = fix.chars();
-    let first = letters.next().into_iter().flat_map(char::to_lowercase);
-    format!("Or {}", first.chain(letters).collect::<String>())
 }

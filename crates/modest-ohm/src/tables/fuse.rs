@@ -91,15 +91,6 @@ impl FuseFamily {
         }
     }
 
-    /// The family with the body that it needs, in words.
-    pub(crate) fn with_body(self, body: FuseBody) -> String {
-        match (self, body) {
-            (Self::Cartridge | Self::CartridgeUl, FuseBody::Ceramic) => "a ceramic cartridge".to_owned(),
-            (Self::Bolt, _) => "a bolt-down strip fuse".to_owned(),
-            _ => format!("a {} fuse", self.word()),
-        }
-    }
-
     /// Standard ratings, A, smallest first.
     #[must_use]
     pub const fn ratings(self) -> &'static [f64] {

@@ -111,7 +111,7 @@ impl Likeness {
             severity: finding.severity,
             accepted: finding.accepted.clone(),
             limit,
-            words: std::iter::once(&finding.message).chain(&finding.cures).map(plain).collect(),
+            words: std::iter::once(&finding.message).chain(&finding.tasks).map(plain).collect(),
         }
     }
 }

@@ -181,9 +181,9 @@ fn a_verdict_hangs_on_a_class_between_its_ends() {
     );
     assert_eq!(f.evidence.iter().map(|e| (e.name, e.value)).collect::<Vec<_>>(), [("low", 0.35), ("high", 0.8)]);
     assert!(
-        f.cures[0].contains("an ammeter in its positive") && f.cures[0].ends_with("and write `current`"),
+        f.tasks[0].contains("an ammeter in its positive") && f.tasks[0].ends_with("and write `current`"),
         "{}",
-        f.cures[0]
+        f.tasks[0]
     );
     // Measured it is connected to nothing: the finding is a fact, or it is gone.
     let measured = pump("0.9 A", "current = \"0.8 A\"\n");
@@ -209,7 +209,7 @@ fn each_figure_has_its_measurement() {
     assert_eq!(finding(&r, "supply-headroom").subject, "wall");
     let f = hangs(&r).unwrap();
     assert!(f.message.contains("`efficiency` of `five`"), "{}", f.message);
-    assert!(f.cures[0].starts_with("Measure voltage and current at the input and output of `five`"), "{}", f.cures[0]);
+    assert!(f.tasks[0].starts_with("Measure voltage and current at the input and output of `five`"), "{}", f.tasks[0]);
     let stated = review(
         "[supply.wall]\nkind = \"bench\"\nvoltage = \"12 V ± 0 %\"\ncurrent = \"2 A\"\n\
          [converter.five]\nkind = \"buck\"\nfrom = \"wall\"\ncable = \"0 m 12 AWG\"\noutput = \"5 V ± 0 %\"\ncurrent = \"6 A\"\nefficiency = \"85 % .. 92 %\"\n\
@@ -290,12 +290,11 @@ fn bursts_that_take_everything_down() {
     };
     let review = |amps: &str| Plan::from_toml(&text(amps)).unwrap().review();
     // For long 0.6 + 0.04 + 0.6 A of 3 A; at peak current 3 + 0.1 + 0.6 A.
-    let found = review("3 A");
+    let found = review("3 A").with_fixes();
     let grave: Vec<_> = found.findings().iter().filter(|f| f.severity >= Severity::Fault).collect();
     assert_eq!(grave.len(), 1, "{grave:?}");
     assert_eq!((grave[0].code, grave[0].subject.as_str()), ("supply-surge", "five"));
-    // Its own fix stands without the name of a cause.
-    assert!(grave[0].cures[0].starts_with("Use one rated 3.7 A"), "{grave:?}");
+    assert_eq!(grave[0].fixes[0].instruction(), "`current = \"4 A\"` in `[converter.five]`");
     // Of a rail that has collapsed only the collapse is reported.
     assert!(grave[0].also.is_empty(), "{grave:?}");
     // A strip more, and a load behind the small board's regulator: its rail falls so far that a pin of the other board

@@ -1,6 +1,7 @@
 //! Connectors, lead ends and fuses in a plan's text: what a table says is what a class and a short form say, mistakes
 //! are reported all at once, and what a cable is made of is counted in its resistance and its ampacity.
 
+use modest_ohm::findings::Fix;
 use modest_ohm::plan::{ConnectorDraft, Lead, LoadDraft, SupplyDraft};
 use modest_ohm::units::Metres;
 use modest_ohm::units::{Amps, Ohms, Volts};
@@ -176,13 +177,14 @@ fn a_fuse_and_a_plug_that_only_a_cap_is_missing_for() {
                 [branch.deck]\nfrom = \"wall\"\ncable = \"0.5 m 18 AWG\"\nfuse = \"4 A\"\n\
                 [connector.plug]\nfrom = \"deck\"\npart = \"strip-plug-3\"\n\
                 [strip.arch]\npart = \"pixel-5v-rgb\"\nfrom = \"plug\"\nlength = \"2 m\"\npixels = \"60 /m\"\ncable = \"0.2 m 20 AWG\"\n";
-    let r = Plan::from_toml(text).unwrap().review();
+    let r = Plan::from_toml(text).unwrap().review().with_fixes();
     let head = r.findings().iter().find(|f| f.code == "supply-overloaded").unwrap();
     assert!(head.also.iter().any(|c| c.code == "firmware-limit-missing"), "{:?}", head.also);
     for (code, subject) in [("contact-overloaded", "plug"), ("fuse-too-small", "deck")] {
         let own = r.findings().iter().find(|f| f.code == code && f.subject == subject);
         let own = own.unwrap_or_else(|| panic!("no {code} on {subject} in {:?}", r.findings()));
-        assert!(own.cures.iter().any(|c| c.contains("`firmware-limit = ")), "{own:?}");
+        let limits = |fix: &Fix| fix.edits.iter().any(|e| e.path == "strip.arch.firmware-limit");
+        assert!(own.fixes.iter().any(limits), "{own:?}");
     }
 }
 

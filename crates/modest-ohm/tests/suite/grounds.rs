@@ -77,14 +77,11 @@ fn signals_without_a_ground() {
     let wire = "[signal.beat]\npin = \"keeper.io4\"\nto = \"gate.d4\"\n";
     let bus = "[bus.mast]\nkind = \"i2c\"\ndata = \"keeper.io21\"\nclock = \"keeper.io22\"\npull = \"4.7 kΩ\"\n[sensor.air]\nfrom = \"yard\"\nbus = \"mast\"\naddress = \"0x40\"\n";
     for (more, subject) in [(strip, "edge"), (nmos, "sw"), (swing, "wind"), (wire, "beat"), (bus, "air")] {
-        let f = found(&two(false, more), "ground-not-common", subject).cloned();
+        let f = found(&two(false, more).with_fixes(), "ground-not-common", subject).cloned();
         let f = f.unwrap_or_else(|| panic!("{subject}"));
         assert_eq!(f.severity.word(), "fault");
-        assert!(
-            f.cures[0].contains("`[ground.tie]` with `between = [\"") && f.cures[0].contains("wall"),
-            "{:?}",
-            f.cures
-        );
+        let words = f.fixes[0].instruction();
+        assert!(words.contains("`[ground.tie]` with `between = [\""), "{subject}: {words}");
         // The tie that it proposes, written into the plan, does it.
         let tied = two(true, more);
         assert!(found(&tied, "ground-not-common", subject).is_none(), "{subject}");
@@ -108,9 +105,11 @@ fn lowest(r: &Review) -> f64 {
     surges.filter(|l| l.row.name == "keeper").map(|l| l.row.voltage.get()).fold(f64::INFINITY, f64::min)
 }
 
-/// What each fix of a brown-out says that it leaves the board, with that fix written into the plan by hand.
+/// A start that takes a board down: its own way to the source, a source of its own for the motor and a soft start are
+/// tried, and each does what an independent plan with that change shows; a capacitor, which holds a board for a
+/// millisecond, is not offered.
 #[test]
-fn cures_of_a_brown_out_do_what_they_say() {
+fn fixes_of_a_brown_out_do_what_they_say() {
     let plan = |shared: f64, motor: &str, more: &str, stall: f64| {
         format!(
             "{WALL}[branch.shared]\nfrom = \"wall\"\ncable = {{ feed = \"{shared} Ω\", return = \"{shared} Ω\", ampacity = \"20 A\" }}\n\
@@ -118,44 +117,20 @@ fn cures_of_a_brown_out_do_what_they_say() {
              [motor.lens]\n{motor}cable = \"0 m 12 AWG\"\nvoltage = \"5 V\"\ncurrent = \"0.2 A ± 0 %\"\nstall = \"{stall} A\"\n{more}"
         )
     };
-    let from_shared = "from = \"shared\"\n";
     for (shared, stall) in [(0.1, 8.0), (0.08, 10.0), (0.15, 5.5)] {
-        let text = plan(shared, from_shared, "", stall);
-        let r = review(&text);
+        let r = review(&plan(shared, "from = \"shared\"\n", "", stall)).with_fixes();
         let f = found(&r, "brown-out", "keeper").unwrap_or_else(|| panic!("{shared} {stall}: {:?}", r.findings()));
         assert!(near(evidence(f, "voltage"), lowest(&r)));
-        let said = |words: &str| -> Option<f64> {
-            let cure = f.cures.iter().find(|c| c.contains(words))?;
-            let volts = cure.rsplit_once("the board then has ")?.1;
-            Some(modest_ohm::units::parse_quantity::<modest_ohm::units::Volts>(volts).unwrap().get())
-        };
-        // Three digits are printed.
-        let close = |got: f64, want: f64| (got - want).abs() < 0.006;
-        let own_lead = lowest(&review(&plan(shared, "from = \"wall\"\n", "", stall)));
-        assert!(close(said("a separate cable").unwrap(), own_lead), "{:?} {own_lead}", f.cures);
-        let other = "[supply.yard]\nkind = \"bench\"\nvoltage = \"5 V\"\ncurrent = \"20 A\"\n";
-        let own_supply = lowest(&review(&plan(shared, "from = \"yard\"\n", other, stall)));
-        assert!(close(said("a supply or converter of its own").unwrap(), own_supply), "{:?} {own_supply}", f.cures);
-        let heavier = lowest(&review(&plan(shared / 2.0, from_shared, "", stall)));
-        match said("double the copper").or_else(|| said("Double the copper")) {
-            Some(volts) => assert!(close(volts, heavier), "{:?} {heavier}", f.cures),
-            // What does not help is not said.
-            None => assert!(heavier < 3.8 + 1e-6),
+        assert!(!f.fixes.is_empty(), "{f:?}");
+        for fix in &f.fixes {
+            let words = fix.instruction();
+            let text = modest_ohm::edit::apply(r.plan().source().text(), &fix.edits).unwrap();
+            assert!(lowest(&Plan::from_toml(&text).unwrap().review()) > lowest(&r) + 0.1, "{words}");
+            assert!(!words.contains("capacitor"), "{words}");
         }
-        let gentle = lowest(&review(&plan(shared, from_shared, "", 0.3)));
-        assert!(close(said("by PWM in the firmware").unwrap(), gentle), "{:?} {gentle}", f.cures);
-        // The best first.
-        let order: Vec<f64> = f
-            .cures
-            .iter()
-            .filter_map(|c| {
-                let volts = c.rsplit_once("the board then has ")?.1;
-                modest_ohm::units::parse_quantity::<modest_ohm::units::Volts>(volts).ok().map(|v| v.get())
-            })
-            .collect();
-        assert!(order.len() >= 3 && order.windows(2).all(|w| w[0] >= w[1]), "{:?}", f.cures);
-        // What holds a board for a millisecond does not for a start.
-        assert!(!f.cures.iter().any(|c| c.contains("capacitor")), "{:?}", f.cures);
+        // The motor on the source itself leaves the board more than half a volt.
+        let own_way = lowest(&review(&plan(shared, "from = \"wall\"\n", "", stall)));
+        assert!(own_way > lowest(&r) + 0.5, "{own_way}");
     }
 }
 

@@ -18,10 +18,10 @@ fn on_time(r: &Review) -> Option<Severity> {
 /// 12 V over 12 Ω is 1 A; on for longer than an hour in *typical*, and nothing ends it but a thermostat.
 #[test]
 fn a_thermostat_ends_a_heater() {
-    let alone = review("");
+    let alone = review("").with_fixes();
     assert_eq!(on_time(&alone), Some(Severity::Advisory));
     let said = alone.findings().iter().find(|f| f.code == "on-time").unwrap();
-    assert!(said.cures.iter().any(|c| c.contains("`thermostat = ")), "{:?}", said.cures);
+    assert!(said.fixes.iter().any(|fix| fix.instruction().contains("`thermostat = ")), "{said:?}");
     let worst = Select { scenario: Some("worst".into()), ..Select::default() };
     let amps = alone.loads(&worst).iter().find(|r| r.row.name == "bed").unwrap().row.current;
     assert!((0.95..=1.0).contains(&amps.get()), "{amps}");

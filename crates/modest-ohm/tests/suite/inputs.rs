@@ -4,6 +4,8 @@
 use std::fmt::Write as _;
 
 use crate::common::{Dice, evidence};
+use modest_ohm::edit::apply;
+use modest_ohm::findings::Fix;
 use modest_ohm::{Finding, Plan, Review};
 use modest_ohm_dense::resistors::node_volts;
 
@@ -259,18 +261,14 @@ fn dividers_that_are_proposed_do() {
             )
         };
         let review = |divider: &str| Plan::from_toml(&text(divider)).unwrap_or_else(|e| panic!("{e}")).review();
-        let before = review("");
+        let before = review("").with_fixes();
         let about = ["pin-overvoltage", "divider-range"];
-        let cure = before
-            .findings()
-            .iter()
-            .filter(|f| about.contains(&f.code))
-            .flat_map(|f| &f.cures)
-            .find(|c| c.contains("`divider = ") && !c.contains('…'));
-        // What stands in marks of code is what the plan needs: the divider, and the diode where it takes one.
-        let cure = cure.map(|c| c.split('`').skip(1).step_by(2).collect::<Vec<_>>().join("\n"));
-        diodes += usize::from(cure.as_ref().is_some_and(|c| c.contains("clamp")));
-        let Some(cure) = cure else {
+        let of_input = before.findings().iter().filter(|f| about.contains(&f.code));
+        let is_divider = |fix: &&Fix| fix.ends() && fix.edits.iter().any(|e| e.path == "input.dusk.divider");
+        let fix = of_input.flat_map(|f| &f.fixes).find(is_divider).cloned();
+        // The divider, and the diode where it takes one.
+        diodes += usize::from(fix.as_ref().is_some_and(|fix| fix.edits.iter().any(|e| e.path.ends_with("clamp"))));
+        let Some(fix) = fix else {
             silent += 1;
             if !(analogue || vehicle || pull.len() > 1) && found(&before, "pin-overvoltage").is_some() {
                 assert!(no_pair_fits(board, low, high), "{round}: {low} {high} {board}");
@@ -278,13 +276,13 @@ fn dividers_that_are_proposed_do() {
             continue;
         };
         proposed += 1;
-        let after = review(&cure);
+        let after = Plan::from_toml(&apply(&text(""), &fix.edits).unwrap()).unwrap().review();
         let left: Vec<_> = after
             .findings()
             .iter()
             .filter(|f| f.subject == "dusk" && f.severity > modest_ohm::Severity::Advisory)
             .collect();
-        assert!(left.is_empty(), "{round}: {cure}\n{}\n{left:?}", text(&cure));
+        assert!(left.is_empty(), "{round}: {}\n{}\n{left:?}", fix.text(), text(""));
     }
     // A soft Zener diode seldom lets a 3.3 V board read its high: mostly a divider alone does, or nothing.
     assert!(proposed > 70 && diodes > 0, "{proposed} {silent} {diodes}");

@@ -73,7 +73,7 @@ fn one_cause_one_finding() {
     ];
     for (limits, ohms, head) in cases {
         let keys = |ohms: &str| format!("from = \"keeper.io5\"\nresistor = \"{ohms}\"\n{limits}");
-        let review = plan(LIMITS, &led("lamp", &keys(&format!("{ohms} Ω"))));
+        let review = plan(LIMITS, &led("lamp", &keys(&format!("{ohms} Ω")))).with_fixes();
         let (on_led, on_pin) = (of(&review, "led-overcurrent"), of(&review, "pin-overloaded"));
         assert_eq!(on_led.len() + on_pin.len(), 1, "{ohms}: {:?}", review.findings());
         let found = on_led.into_iter().chain(on_pin).next().unwrap();
@@ -90,7 +90,7 @@ fn one_cause_one_finding() {
             None => assert_eq!((found.code, found.severity, found.also.len()), ("pin-overloaded", Caution, 0)),
         }
         // What is proposed, put in: 3 V/20 mA − 40 Ω = 110 Ω, 5 % more: 120 Ω of E24.
-        assert!(found.cures[0].contains("120 Ω"), "{:?}", found.cures);
+        assert_eq!(found.fixes[0].edits[0].value.as_deref(), Some("\"120 Ω\""), "{:?}", found.fixes);
         let cured = plan(LIMITS, &led("lamp", &keys("120 Ω")));
         assert!(of(&cured, "led-overcurrent").is_empty() && of(&cured, "pin-overloaded").is_empty());
         let step = plan(LIMITS, &led("lamp", &keys("110 Ω")));
@@ -104,8 +104,8 @@ fn one_cause_one_finding() {
     // Several of a count share the pin: 3 V/(20 mA/4) − 4 · 40 Ω = 440 Ω, 5 % more: 470 Ω.
     let row =
         |ohms: &str| plan(LIMITS, &led("row", &format!("from = \"keeper.io5\"\ncount = 4\nresistor = \"{ohms}\"")));
-    let found = row("220 Ω");
-    assert!(of(&found, "pin-overloaded")[0].cures[0].contains("470 Ω"), "{:?}", found.findings());
+    let found = row("220 Ω").with_fixes();
+    assert_eq!(of(&found, "pin-overloaded")[0].fixes[0].edits[0].value.as_deref(), Some("\"470 Ω\""));
     assert!(of(&row("470 Ω"), "pin-overloaded").is_empty() && !of(&row("430 Ω"), "pin-overloaded").is_empty());
 }
 
@@ -121,14 +121,17 @@ fn one_input_one_finding() {
         )
     };
     let review = |more: &str| Plan::from_toml(&text(more)).unwrap().review();
-    let found = review("");
+    let found = review("").with_fixes();
     let wind: Vec<&Finding> = found.findings().iter().filter(|f| f.subject == "wind").collect();
     assert_eq!(wind.len(), 1, "{wind:?}");
     assert_eq!(wind[0].code, "pin-overvoltage");
     assert!(wind[0].message.contains("nothing limits the current through its protection"), "{}", wind[0].message);
     assert!(wind[0].also.iter().any(|c| c.code == "divider-range"));
-    let key = wind[0].cures[0].split('`').nth(1).unwrap();
-    let mended = review(&format!("{key}\n[signal.horn]\npin = \"keeper.d4\"\nvih = \"2 V\"\nvil = \"0.8 V\"\n"));
+    let fixed = modest_ohm::edit::apply(&text(""), &wind[0].fixes[0].edits).unwrap();
+    let mended =
+        Plan::from_toml(&format!("{fixed}\n[signal.horn]\npin = \"keeper.d4\"\nvih = \"2 V\"\nvil = \"0.8 V\"\n"))
+            .unwrap()
+            .review();
     assert!(mended.findings().iter().all(|f| f.severity <= Severity::Advisory), "{:?}", mended.findings());
     assert!(of(&mended, "powered-through-signal").is_empty());
 }

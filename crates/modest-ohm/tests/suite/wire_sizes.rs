@@ -1,6 +1,7 @@
 //! Proposals name wires as the plan does, or as its policy asks.
 
 use modest_ohm::advise::FeedRequest;
+use modest_ohm::findings::Fix;
 use modest_ohm::{Plan, Review};
 
 fn review(policy: &str, size: &str) -> Review {
@@ -8,28 +9,28 @@ fn review(policy: &str, size: &str) -> Review {
         "format = 1\n{policy}[supply.wall]\nkind = \"bench\"\nvoltage = \"12 V\"\ncurrent = \"30 A\"\n\
          [load.heater]\nfrom = \"wall\"\ncable = \"1 m {size}\"\nvoltage = \"12 V\"\ncurrent = \"15 A\"\n"
     );
-    Plan::from_toml(&text).unwrap_or_else(|e| panic!("{e}\n{text}")).review()
+    Plan::from_toml(&text).unwrap_or_else(|e| panic!("{e}\n{text}")).review().with_fixes()
 }
 
 fn fixes(r: &Review) -> String {
     let of = r.findings().iter().filter(|f| f.code == "wire-overloaded" || f.code == "fuse-missing");
-    of.flat_map(|f| f.cures.clone()).collect::<Vec<_>>().join("\n")
+    of.flat_map(|f| f.fixes.iter().map(Fix::text)).collect::<Vec<_>>().join("\n")
 }
 
 #[test]
 fn as_the_cable_at_hand() {
     let (metric, american) = (fixes(&review("", "0.75 mm²")), fixes(&review("", "18 AWG")));
-    assert!(metric.contains(" mm² or thicker") && !metric.contains("AWG"), "{metric}");
-    assert!(american.contains(" AWG or thicker") && !american.contains("mm²"), "{american}");
+    assert!(metric.contains(" mm² for the cable") && !metric.contains("AWG"), "{metric}");
+    assert!(american.contains(" AWG for the cable") && !american.contains("mm²"), "{american}");
 }
 
 #[test]
 fn as_the_policy_asks() {
     let of = |sizes: &str, size: &str| fixes(&review(&format!("[policy]\nwire-sizes = \"{sizes}\"\n"), size));
     let metric = of("mm²", "18 AWG");
-    assert!(metric.contains(" mm² or thicker") && !metric.contains("AWG"), "{metric}");
+    assert!(metric.contains(" mm² for the cable") && !metric.contains("AWG"), "{metric}");
     let american = of("AWG", "0.75 mm²");
-    assert!(american.contains(" AWG or thicker") && !american.contains("mm²"), "{american}");
+    assert!(american.contains(" AWG for the cable") && !american.contains("mm²"), "{american}");
     // Thick enough both times: 15 A asks the same copper by either name, rounded to the next listed size.
     assert_ne!(metric, american);
 }

@@ -42,7 +42,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 format!("`{name}` ({}) has no discharge cut-off: empty at {empty}, damaged below {ruined}", cell.name)
             }
         };
-        sink.find(Draft::caution((name, supply.name.span)).says(message).facts(evidence).cure(format!(
+        sink.find(Draft::caution((name, supply.name.span)).says(message).facts(evidence).task(format!(
             "use a pack with a protection circuit, or a cut-off module, and write `cut-off = \"{empty}\"` or more"
         )));
     }

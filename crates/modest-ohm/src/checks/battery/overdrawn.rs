@@ -39,18 +39,12 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 (true, None) => (Severity::Danger, "gives"),
                 (false, _) => (Severity::Caution, "ages and heats up above"),
             };
-            let more = (amps.get() / rating.low.get() * battery.parallel as f64).ceil();
             sink.find(
                 Draft::of(severity, &supply.name)
                     .at(&wanted)
                     .says(format!("`{name}` must supply {amps}; {verb} {limit} continuous"))
                     .judged("demand", amps)
-                    .at_most("rating", limit, &rating.origin)
-                    .cure(if battery.cell.is_some() {
-                        format!("use {more} in parallel instead of {}, or reduce the load", battery.parallel)
-                    } else {
-                        format!("use one rated {amps} or more, or reduce the load")
-                    }),
+                    .at_most("rating", limit, &rating.origin),
             );
         } else if context.all_sustained() {
             sink.pass(name, || format!("{amps} of {}", rating.low));

@@ -54,11 +54,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                         "`{name}` runs {lasts} in scenario `{scenario}`; {} required ({ends})",
                         duration(wish.typical)
                     ))
-                    .facts(evidence(Some(wish)))
-                    .cure(format!(
-                        "use {:.2} times the capacity, or reduce the load",
-                        wish.typical.get() / row.lasts.get().max(1.0)
-                    )),
+                    .facts(evidence(Some(wish))),
             ),
             Some(_) if battery.is_below_its_figures(context.plan.ambient.low.get()) => cold(context, sink, supply),
             Some(wish) => sink.pass(name, || format!("{lasts} in {scenario}; {} required", duration(wish.typical))),
@@ -67,7 +63,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                     .at(&at)
                     .says(format!("`{name}` runs {lasts} in scenario `{scenario}`; {ends}"))
                     .facts(evidence(None))
-                    .cure("to have it checked, write the runtime you need: `runtime = \"6 h\"`"),
+                    .task("to have it checked, write the runtime you need: `runtime = \"6 h\"`"),
             ),
         }
     }

@@ -4,14 +4,8 @@ use crate::derived::context::{Context, Worst};
 use crate::derived::discharge::DischargeEnd;
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
-use crate::plan::kinds::battery::Battery;
-use crate::plan::kinds::supply::Supply;
-use crate::plan::model::node::NodeKind;
 use crate::quantity::figure::Corner;
 use crate::quantity::units::Fraction;
-use crate::topology::parts::parts;
-use crate::topology::rail::way_up;
-use crate::verdict::compare::exceeds;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let rows = context.runtimes();
@@ -52,27 +46,10 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         } else {
             format!("{stops} at {left} charge of `{name}`; the reserve is {until}")
         };
-        sink.find(
-            Draft::fault(&supply.name)
-                .at(&at)
-                .says(message)
-                .judged("left", left)
-                .at_most("reserve", until, &battery.until.origin)
-                .cure(format!(
-                    "use {}cells in parallel, thicker cable, a load that works at a lower voltage, or a converter; \
-                    or accept a larger reserve with `reserve`",
-                    if one_more_fits(context, supply, battery) { "more cells in series or " } else { "more " }
-                )),
-        );
+        sink.find(Draft::fault(&supply.name).at(&at).says(message).judged("left", left).at_most(
+            "reserve",
+            until,
+            &battery.until.origin,
+        ));
     }
-}
-
-/// Whether all that is connected to a pack withstands it with one cell more, when it is full.
-fn one_more_fits(context: &Context<'_>, supply: &Supply, battery: &Battery) -> bool {
-    let plan = context.plan;
-    let full = supply.voltage.high.get() * (battery.series + 1) as f64 / battery.series.max(1) as f64;
-    let own = plan.supplies.iter().position(|s| s.name.text == supply.name.text);
-    let Some(node) = own.and_then(|i| plan.node_id(NodeKind::Supply(i))) else { return false };
-    let on_it = parts(plan).into_iter().filter(|p| way_up(plan, p.from).contains(&node));
-    !on_it.filter_map(|p| p.stands).any(|stands| exceeds(full, stands))
 }

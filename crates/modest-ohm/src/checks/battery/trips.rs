@@ -51,8 +51,7 @@ pub(crate) fn trips(context: &Context<'_>, sink: &mut Sink, supply: usize, prote
                 protection.delay.typical
             ))
             .judged("demand", Amps::new(amps))
-            .at_most("opens", opens, &protection.current.origin)
-            .cure("use a pack whose protection allows this current, soft-start the loads, or start them in sequence"),
+            .at_most("opens", opens, &protection.current.origin),
     );
 }
 

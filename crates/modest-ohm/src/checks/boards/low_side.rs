@@ -48,13 +48,9 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             continue;
         }
         let names = own.iter().map(|n| format!("`{n}`")).collect::<Vec<_>>().join(", ");
-        sink.find(
-            Draft::fault(&run.name)
-                .says(format!(
-                    "switch `{name}` breaks the return of {names}; the current then returns through the signal line"
-                ))
-                .cure(format!("break the positive, or both: `breaks = \"plus\"` in `[switch.{name}]`")),
-        );
+        sink.find(Draft::fault(&run.name).says(format!(
+            "switch `{name}` breaks the return of {names}; the current then returns through the signal line"
+        )));
     }
 }
 
@@ -74,16 +70,11 @@ fn stages(context: &Context<'_>, sink: &mut Sink, ends: &[(String, Vec<NodeId>)]
             sink.pass(name, || "does not switch the return of a part with a signal".into());
             continue;
         }
-        sink.find(
-            Draft::fault((name, channel.span()))
-                .says(format!(
-                    "{} switches the return of {}: while it is off, the current returns through the signal line into \
+        sink.find(Draft::fault((name, channel.span())).says(format!(
+            "{} switches the return of {}: while it is off, the current returns through the signal line into \
                     the pin",
-                    channel.words(),
-                    own.join(", ")
-                ))
-                .cure("switch the positive instead: a P-channel MOSFET or a high-side switch (`kind = \"pmos\"`)")
-                .cure("or leave the part powered and let the signal stop it"),
-        );
+            channel.words(),
+            own.join(", ")
+        )));
     }
 }

@@ -5,12 +5,11 @@ use crate::derived::protection::paths::ways_of;
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
 use crate::plan::kinds::run::{Branch, Port, RunKind};
-use crate::plan::wiring::fuse::Fuse;
 use crate::quantity::figure::Origin;
 use crate::quantity::units::Amps;
 use crate::solved::outcome::Snapshot;
 use crate::topology::run::Run;
-use crate::verdict::compare::{at_least, at_most, exceeds};
+use crate::verdict::compare::{at_most, exceeds};
 
 fn ports<'p>(context: &Context<'p>) -> impl Iterator<Item = (usize, &'p Branch, &'p Port)> {
     context.plan.branches.iter().enumerate().filter_map(|(i, run)| match &run.kind {
@@ -48,14 +47,10 @@ pub(crate) fn exhausted(context: &Context<'_>, sink: &mut Sink) {
             let names: Vec<String> =
                 wanting.iter().map(|(name, feeds)| format!("`{name}`{}", several(*feeds))).collect();
             let names = names.join(", ");
-            sink.find(
-                Draft::fault((&subject, first.span))
-                    .says(format!(
-                        "{names} {verb} no free port: `{subject}` has {count}; {} needed",
-                        count + without.len()
-                    ))
-                    .cure("use a board with more ports, or feed two strings from one port and name it: `from`"),
-            );
+            sink.find(Draft::fault((&subject, first.span)).says(format!(
+                "{names} {verb} no free port: `{subject}` has {count}; {} needed",
+                count + without.len()
+            )));
         }
     }
 }
@@ -79,9 +74,7 @@ pub(crate) fn overloaded(context: &Context<'_>, sink: &mut Sink) {
         behind_larger_fuse(context, sink, i, run, port);
         let binding = [limit, fuse].into_iter().flatten().reduce(|a, b| if b.0 < a.0 { b } else { a });
         let Some((limit, origin, words)) = binding else { continue };
-        let larger = run.feed.fuse.as_ref().filter(|_| words.starts_with("its fuse"));
-        let cure = larger.and_then(|fuse| larger_fuse(context, i, fuse, port));
-        judge(context, sink, run, (limit, origin, words), cure, &|s| amps(context, i, s));
+        judge(context, sink, run, (limit, origin, words), &|s| amps(context, i, s));
     }
     for (c, board) in context.plan.boards.iter().enumerate() {
         let Some(total) = &board.total else { continue };
@@ -89,18 +82,8 @@ pub(crate) fn overloaded(context: &Context<'_>, sink: &mut Sink) {
         let Some((_, run, _)) = ports(context).find(|(_, _, p)| p.board == c) else { continue };
         let board_run = Branch { name: board.name.clone(), ..run.clone() };
         let sum = |s: &Snapshot| own.iter().map(|i| amps(context, *i, s)).sum();
-        judge(context, sink, &board_run, (total.low, &total.origin, "all its ports together are rated"), None, &sum);
+        judge(context, sink, &board_run, (total.low, &total.origin, "all its ports together are rated"), &sum);
     }
-}
-
-/// The fuse that carries what the port carries, where the port may.
-fn larger_fuse(context: &Context<'_>, run: usize, fuse: &Fuse, port: &Port) -> Option<String> {
-    let wanted = context.worst_sustained(|s| amps(context, run, s))?.value;
-    let limit = port.limit.as_ref().map_or(f64::INFINITY, |l| l.low.get());
-    let factor = fuse.family.load_factor() * fuse.family.warm_share(context.plan.warmest_c());
-    let fits = |a: &&f64| at_least(**a * factor, wanted) && at_most(**a, limit);
-    let rating = fuse.family.ratings().iter().find(fits).filter(|_| at_most(wanted, limit))?;
-    Some(format!("use a {} fuse in the port, good for {} continuous", Amps::new(*rating), Amps::new(rating * factor)))
 }
 
 /// A port without a fuse of its own meets, in a fault behind it, what the fuse before the board lets through.
@@ -125,8 +108,7 @@ fn behind_larger_fuse(context: &Context<'_>, sink: &mut Sink, i: usize, run: &Br
                 Amps::new(flows)
             ))
             .judged("flows", Amps::new(flows))
-            .at_most("limit", limit.low, &limit.origin)
-            .cure(format!("put a fuse of {} or less in the cable from the port", limit.low)),
+            .at_most("limit", limit.low, &limit.origin),
     );
 }
 
@@ -135,7 +117,6 @@ fn judge(
     sink: &mut Sink,
     run: &Branch,
     (limit, origin, words): (Amps, &Origin, &str),
-    cure: Option<String>,
     amps: &dyn Fn(&Snapshot) -> f64,
 ) {
     let Some(wanted) = context.worst_sustained(amps) else { return };
@@ -146,9 +127,7 @@ fn judge(
                 .at(&wanted)
                 .says(format!("`{name}` carries {amps}; {words} {limit}"))
                 .judged("demand", amps)
-                .at_most("limit", limit, origin)
-                .cures(cure)
-                .cure("spread the load over more ports, feed part of it without the board, or set a firmware limit"),
+                .at_most("limit", limit, origin),
         );
     } else if context.all_sustained() {
         sink.pass(name, || format!("{amps} of {limit}"));

@@ -48,7 +48,7 @@ fn judge(plan: &Plan, sink: &mut Sink, name: &Name, selected: &Figure<Volts>, ro
             ))
             .judged_as_given("selected", selected.typical, &selected.origin)
             .given("rail", rail.typical, &rail.origin)
-            .cure(format!(
+            .task(format!(
                 "set its selector to {} before power-on, or supply it with {}",
                 rail.typical, selected.typical
             )),

@@ -10,7 +10,7 @@ use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
 use crate::quantity::figure::Origin;
-use crate::quantity::units::{Amps, Ohms};
+use crate::quantity::units::Amps;
 use crate::solved::input_source::{Does, Front};
 use crate::solved::levels::{levels, supplied};
 use crate::solved::outcome::{Outcome, Snapshot};
@@ -82,9 +82,7 @@ fn arriving(context: &Context<'_>, sink: &mut Sink, input: &Input) {
                 rated {}",
                 Amps::new(CAUTION_A)
             ))
-            .facts(evidence(amps))
-            .cure("drive and pull it up from the rail that powers the pin, or switch both together")
-            .cure("or limit the current with a larger resistor in the line: `series`, or the `top` of a divider"),
+            .facts(evidence(amps)),
     );
 }
 
@@ -209,15 +207,12 @@ fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) -> Option<Found>
     let is_servo = matches!(hop.to, End::Load(l, _) if plan.loads[l].nature == Some(Nature::Servo));
     let severity = if is_servo { Severity::Caution } else { severity };
     let (from, to) = hop.words(plan);
-    let enough = Ohms::new(((voh - PROTECTION_V) / CAUTION_A - own).max(0.0));
     let draft = Draft::of(severity, (name, span))
         .says(format!(
             "{when} {from} is on and {to} is off: up to {amps} flows into its input; rated {}",
             Amps::new(CAUTION_A)
         ))
-        .facts(evidence(amps))
-        .cure("switch both together, the sender off first; or add a buffer with partial-power-down inputs")
-        .cure(format!("a series resistor of {enough} is enough for slow signals only"));
+        .facts(evidence(amps));
     Some(Found { subject: name.to_owned(), amps: amps.get(), severity, draft, others: Vec::new() })
 }
 

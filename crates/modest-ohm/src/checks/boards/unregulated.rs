@@ -19,14 +19,13 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let Some(high) = context.worst_actual(|_| true, |_, s| across(s)) else { continue };
         let low = context.worst_actual(|_| true, |_, s| across(s).map(|v| -v));
         let (most, least) = (Volts::new(high.value), Volts::new(-low.as_ref().map_or(-high.value, |w| w.value)));
-        let mut report = |severity, at, volts: Volts, limit: Volts, origin, words: String, cure: String| {
+        let mut report = |severity, at, volts: Volts, limit: Volts, origin, words: String| {
             sink.find(
                 Draft::of(severity, (&name, board.name.span))
                     .at(at)
                     .says(format!("unregulated input `{name}` is at {volts}{words}"))
                     .judged("voltage", volts)
-                    .limit(EvidenceRole::beyond(volts.get(), limit.get()), "limit", limit, origin)
-                    .cure(cure),
+                    .limit(EvidenceRole::beyond(volts.get(), limit.get()), "limit", limit, origin),
             );
         };
         let range = format!("{} .. {}", own.recommended.low, own.recommended.high);
@@ -38,7 +37,6 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 own.absolute.typical,
                 &own.absolute.origin,
                 format!("; absolute maximum {}", own.absolute.typical),
-                format!("supply it with {range}, or use a converter"),
             );
         } else if exceeds(most.get(), own.recommended.high.get()) {
             // A twentieth is what an adapter's tolerance makes of it; how warm its regulator gets is judged by itself.
@@ -50,10 +48,6 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 own.recommended.high,
                 &own.recommended.origin,
                 format!(", above the recommended {range}: the board's regulator runs hot"),
-                format!(
-                    "supply it with {} or less, or feed the board's main terminal from a converter",
-                    own.recommended.high
-                ),
             );
         } else if is_below(least.get(), own.recommended.low.get()) {
             report(
@@ -63,7 +57,6 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 own.recommended.low,
                 &own.recommended.origin,
                 format!(", below the recommended {range}: its regulator cannot hold {}", own.makes.typical),
-                format!("supply it with {} or more, or feed the board's main terminal directly", own.recommended.low),
             );
         } else if context.all_actual() {
             sink.pass(&name, || format!("{least} .. {most} of {range}"));

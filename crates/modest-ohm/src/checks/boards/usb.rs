@@ -47,11 +47,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, board: &Board, port: usize, own
             Draft::danger(&board.name)
                 .at(&at)
                 .says(format!("with a computer connected to `{name}`, {amps} flows back into its port"))
-                .judged("back", amps)
-                .cure(
-                    "do not connect it while the other supply is on, cut the positive of the USB cable, or put a \
-                    diode in the board's supply",
-                ),
+                .judged("back", amps),
         );
     }
     let out = largest(own, |s| s.amps(port));
@@ -67,11 +63,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, board: &Board, port: usize, own
                     "connected to a computer{when} `{name}` and its rail draw {amps} from a port rated {limit}"
                 ))
                 .judged("demand", amps)
-                .at_most("rating", limit, &board.usb.limit.origin)
-                .cure(
-                    "disconnect the rail from the board while the computer is connected (a switch, or a diode in the \
-                    board's supply), or reduce the load",
-                ),
+                .at_most("rating", limit, &board.usb.limit.origin),
         );
     } else if let Some((rail, at)) = lifted(context, own) {
         quiet = false;
@@ -80,11 +72,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, board: &Board, port: usize, own
             Draft::caution(&board.name)
                 .at(&at)
                 .says(format!("a computer connected to `{name}` raises `{rail}` to {volts} while that is off"))
-                .judged("lifted", volts)
-                .cure(format!(
-                    "put a diode between `{rail}` and the board, or connect the computer only while \
-                    `{rail}` is on"
-                )),
+                .judged("lifted", volts),
         );
     }
     if quiet {

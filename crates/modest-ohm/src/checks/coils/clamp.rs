@@ -26,7 +26,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             Evidence::at_least("supply", supply, &Origin::Computed),
         ];
         let amps = most_through(context, &what, |o| o.case.continuous).map_or(0.0, |(_, a)| a);
-        let (severity, message, cure, evidence) = if is_below(clamps.get(), supply.get()) {
+        let (severity, message, evidence) = if is_below(clamps.get(), supply.get()) {
             let watts = Watts::new(clamps.get() * amps);
             (
                 Severity::Danger,
@@ -35,18 +35,12 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                     dissipates up to {watts} and `{name}` stays on",
                     channel.words()
                 ),
-                format!("use one for {} or more", Volts::new(NEAR * supply.get())),
                 evidence,
             )
         } else if let Some(rating) = channel.driver.voltage.as_ref().filter(|r| exceeds(top.get(), r.low.get())) {
             (
                 Severity::Danger,
                 format!("the clamp at {} limits to {top}; the switch is rated {}", channel.words(), rating.low),
-                format!(
-                    "use one between {} and {}",
-                    Volts::new(NEAR * supply.get()),
-                    Volts::new(0.8 * rating.low.get())
-                ),
                 vec![
                     Evidence::judged_as_given("clamps", top, &zener.origin),
                     Evidence::at_most("rating", rating.low, &rating.origin),
@@ -56,13 +50,12 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             (
                 Severity::Caution,
                 format!("the clamp at {} conducts from {clamps}, too close to its supply of {supply}", channel.words()),
-                format!("use one for {} or more", Volts::new(NEAR * supply.get())),
                 evidence,
             )
         } else {
             sink.pass(name, || format!("its clamp conducts from {clamps}; the supply is {supply}"));
             continue;
         };
-        sink.find(Draft::of(severity, (name, diode.span)).at(&at).says(message).facts(evidence).cure(cure));
+        sink.find(Draft::of(severity, (name, diode.span)).at(&at).says(message).facts(evidence));
     }
 }

@@ -9,7 +9,7 @@ use crate::findings::sink::Sink;
 use crate::plan::driver::DriverKind;
 use crate::plan::kinds::flyback::Flyback;
 use crate::plan::kinds::load::Load;
-use crate::quantity::units::{Amps, Joules, Volts};
+use crate::quantity::units::{Amps, Joules};
 use crate::solved::drivers::channel::Channel;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
@@ -18,8 +18,8 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         if load.nature.is_none() {
             let message =
                 format!("cannot check `{name}` behind {}: its kind (coil or motor) is not given", channel.words());
-            let cure = "write `kind = \"heater\"` or `\"electronics\"`, or make it a `motor`, `pump` or `solenoid`";
-            sink.unknown(name, load.name.span, message, cure);
+            let task = "write `kind = \"heater\"` or `\"electronics\"`, or make it a `motor`, `pump` or `solenoid`";
+            sink.unknown(name, load.name.span, message, task);
             continue;
         }
         if !load.is_winding() {
@@ -57,50 +57,21 @@ fn find(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, i: usize,
     if let Some(v) = &channel.driver.voltage {
         evidence.push(Evidence::context("voltage_rating", v.low, &v.origin));
     }
-    let (message, cures) = match (&channel.driver.common, channel.driver.kind) {
-        (Some(common), DriverKind::Darlington) => (
-            format!(
-                "the flyback diodes of {} lead to `{}`, but `{name}` is fed from another rail: no path for \
-                {current}{stored} at turn-off",
-                channel.words(),
-                common.name.text
-            ),
-            vec!["connect its common pin to the positive rail of the coils: `common` of the driver".to_owned()],
+    let message = match (&channel.driver.common, channel.driver.kind) {
+        (Some(common), DriverKind::Darlington) => format!(
+            "the flyback diodes of {} lead to `{}`, but `{name}` is fed from another rail: no path for \
+            {current}{stored} at turn-off",
+            channel.words(),
+            common.name.text
         ),
-        (None, DriverKind::Darlington) if !channel.driver.channels.iter().any(|c| c.only) => (
-            format!(
-                "the common pin of {} is open: no path for {current}{stored} of `{name}` at turn-off",
-                channel.words()
-            ),
-            vec![format!(
-                "connect it to the positive rail of the coils: `common = \"{}\"`",
-                context.plan.branches[channel.run].feed.from.name.text
-            )],
+        (None, DriverKind::Darlington) if !channel.driver.channels.iter().any(|c| c.only) => format!(
+            "the common pin of {} is open: no path for {current}{stored} of `{name}` at turn-off",
+            channel.words()
         ),
-        _ => (
-            format!(
-                "no flyback diode across `{name}`: when {} turns off, {current}{stored} has no path{breaks}",
-                channel.words()
-            ),
-            vec![cure(amps, channel)],
+        _ => format!(
+            "no flyback diode across `{name}`: when {} turns off, {current}{stored} has no path{breaks}",
+            channel.words()
         ),
     };
-    sink.find(Draft::danger(&load.name).at(&at).says(message).facts(evidence).cures(cures));
-}
-
-/// The smallest class of diode that does it.
-pub(super) fn cure(amps: f64, channel: &Channel<'_>) -> String {
-    let pwm = channel.driver.pwm.is_some();
-    let supply = channel.plan.branches[channel.run].feed.from.name.text.as_str();
-    let class = crate::size::flyback::flyback_class(
-        Amps::new(amps),
-        Volts::new(channel.plan.highest_of(channel.plan.branches[channel.run].feed.from.id)),
-        pwm,
-    );
-    match class {
-        Some(class) => {
-            format!("put a diode across it, cathode to positive (`{supply}`): `flyback = \"{}\"`", class.name)
-        }
-        None => "put a diode across it that is rated for its current, cathode to positive".into(),
-    }
+    sink.find(Draft::danger(&load.name).at(&at).says(message).facts(evidence));
 }

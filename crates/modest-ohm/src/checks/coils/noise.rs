@@ -57,12 +57,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 ))
                 .judged("dip", Volts::new(dip))
                 .with("share", Fraction::new(share))
-                .at_most("limit", Fraction::new(LARGE), &Origin::Default("5 % of a board's supply voltage"))
-                .cure(format!("feed `{by}` from a supply or converter of its own"))
-                .cure(
-                    "or add a capacitor of 1000 µF or more behind a diode at the board, and give the coil or motor \
-                    its own return",
-                ),
+                .at_most("limit", Fraction::new(LARGE), &Origin::Default("5 % of a board's supply voltage")),
         );
     }
 }

@@ -40,7 +40,6 @@ struct Limit {
     at: Worst,
     text: String,
     evidence: Vec<Evidence>,
-    cure: String,
 }
 
 fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, i: usize, load: &Load, diode: &FlyDiode) {
@@ -64,7 +63,6 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, i: usize
                 at,
                 text: format!("blocks {supply} while `{name}` is on; rated {may}"),
                 evidence: vec![Evidence::judged("blocked", supply), Evidence::at_most("reverse", may, &reverse.origin)],
-                cure: format!("use one rated {} or more", Volts::new(2.0 * v)),
             });
         }
     }
@@ -79,8 +77,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, i: usize
             Draft::of(severity, (name, diode.span))
                 .at(&l.at)
                 .says(format!("{class} of `{name}` {}", l.text))
-                .facts(l.evidence.clone())
-                .cure(l.cure.clone()),
+                .facts(l.evidence.clone()),
         );
     } else if let Some(f) = slow {
         sink.find(
@@ -91,8 +88,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, i: usize
                     Hertz::new(f)
                 ))
                 .judged("pwm", Hertz::new(f))
-                .at_most("slow_up_to", Hertz::new(SLOW_UP_TO_HZ), &FOLLOWS)
-                .cure("use a Schottky or a fast diode above 1 kHz"),
+                .at_most("slow_up_to", Hertz::new(SLOW_UP_TO_HZ), &FOLLOWS),
         );
     } else if let Some(l) = worst {
         sink.pass(name, || l.text);
@@ -129,14 +125,7 @@ fn current(
         }
     };
     let may_a = Amps::new(may);
-    let (evidence, cure) = (
-        vec![Evidence::judged("carries", asked), Evidence::at_most("rating", may_a, origin)],
-        if often {
-            format!("use one rated {} or more", Amps::new(amps / NEAR))
-        } else {
-            format!("use one with a surge current of {} or more", Amps::new(amps / NEAR / SINGLE_SHARE))
-        },
-    );
+    let evidence = vec![Evidence::judged("carries", asked), Evidence::at_most("rating", may_a, origin)];
     let text = format!("carries {asked} {when}; rated {may_a}");
-    Ok(Some(Limit { asked: amps, may, at, text, evidence, cure }))
+    Ok(Some(Limit { asked: amps, may, at, text, evidence }))
 }

@@ -17,21 +17,15 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             continue;
         }
         let volts = Volts::new(highest_v(context, &channel).map_or(0.0, |(_, v)| v));
-        let (message, cure) = if bidirectional {
-            (
-                format!(
-                    "`{name}` is driven in both directions by {} and has a diode across it: in one direction that is \
-                    a short circuit of {volts}",
-                    channel.words()
-                ),
-                "remove the diode: a bridge has its own".to_owned(),
+        let message = if bidirectional {
+            format!(
+                "`{name}` is driven in both directions by {} and has a diode across it: in one direction that is a \
+                short circuit of {volts}",
+                channel.words()
             )
         } else {
-            (
-                format!("the diode across `{name}` is reversed: when switched on it is a short circuit of {volts}"),
-                "turn it round: the cathode, marked with a ring, belongs at the positive".to_owned(),
-            )
+            format!("the diode across `{name}` is reversed: when switched on it is a short circuit of {volts}")
         };
-        sink.find(Draft::danger((name, diode.span)).says(message).judged("supply", volts).cure(cure));
+        sink.find(Draft::danger((name, diode.span)).says(message).judged("supply", volts));
     }
 }

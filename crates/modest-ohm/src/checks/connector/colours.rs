@@ -33,11 +33,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             sink.pass(name, || "each colour has one meaning".into());
             continue;
         };
-        sink.find(
-            Draft::caution((name, cable.span))
-                .says(format!("`{name}`: {message}"))
-                .cure("use other colours, or mark one core (a stripe, a sleeve) and write `core-marks`"),
-        );
+        sink.find(Draft::caution((name, cable.span)).says(format!("`{name}`: {message}")));
     }
 }
 

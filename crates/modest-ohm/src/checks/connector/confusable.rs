@@ -65,7 +65,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 ))
                 .judged("high", high)
                 .with("low", low)
-                .cure(
+                .task(
                     "use another connector family for one of them, or mark and key them so that they cannot be \
                     swapped",
                 ),

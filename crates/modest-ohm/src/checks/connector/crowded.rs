@@ -37,12 +37,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                     if ways == 1 { "" } else { "s" },
                     from.join(", ")
                 ))
-                .judged("filled", Fraction::new(taken as f64 / places as f64))
-                .cure(format!(
-                    "use a connector with {} ways, bridge a second one, or crimp two wires into one ferrule \
-                    (`twin-ferrule`)",
-                    taken.div_ceil(connector.wires)
-                )),
+                .judged("filled", Fraction::new(taken as f64 / places as f64)),
         );
     }
 }

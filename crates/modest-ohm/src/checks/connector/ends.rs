@@ -34,10 +34,5 @@ fn judge(sink: &mut Sink, name: &str, end: Option<LeadEnd>, contact: &Contact, i
         LeadEnd::Solid => "a single solid wire works loose in it",
         _ => "it does not hold in it",
     };
-    let holds: Vec<&str> = contact.takes.iter().map(|t| t.word()).collect();
-    sink.find(
-        Draft::caution((name, span))
-            .says(format!("`{name}` has a {} end in {into}: {why}", end.word()))
-            .cure(format!("suitable ends: {}", holds.join(", "))),
-    );
+    sink.find(Draft::caution((name, span)).says(format!("`{name}` has a {} end in {into}: {why}", end.word())));
 }

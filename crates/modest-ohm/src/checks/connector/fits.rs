@@ -27,33 +27,18 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
 
 fn judge(sink: &mut Sink, name: &str, cable: &Cable, contact: &Contact, into: &str, span: Span) {
     let (Some(size), Some((thinnest, thickest))) = (cable.size, contact.conductors) else { return };
-    let (severity, limit, what, cure) = if size.area_mm2() > thickest.area_mm2() * ROUNDING {
-        (
-            Severity::Fault,
-            thickest,
-            "is too thick for",
-            "use a larger connector, or a thinner wire for the last \
-            section",
-        )
+    let (severity, what) = if size.area_mm2() > thickest.area_mm2() * ROUNDING {
+        (Severity::Fault, "is too thick for")
     } else if size.area_mm2() * ROUNDING < thinnest.area_mm2() {
-        (
-            Severity::Caution,
-            thinnest,
-            "is too thin for",
-            "use a smaller connector, a ferrule of its size, or a thicker wire",
-        )
+        (Severity::Caution, "is too thin for")
     } else {
         sink.pass(name, || format!("{} in {into}", size.name()));
         return;
     };
-    sink.find(
-        Draft::of(severity, (name, span))
-            .says(format!(
-                "{} of `{name}` {what} {into}, which accepts {} .. {}",
-                WireSize::name(size),
-                thinnest.name(),
-                thickest.name()
-            ))
-            .cure(format!("{cure} ({} at the limit)", limit.name())),
-    );
+    sink.find(Draft::of(severity, (name, span)).says(format!(
+        "{} of `{name}` {what} {into}, which accepts {} .. {}",
+        WireSize::name(size),
+        thinnest.name(),
+        thickest.name()
+    )));
 }

@@ -10,21 +10,17 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let [Some(near), Some(far)] = &connector.halves else { continue };
         let own = connector.contact.family.as_ref();
         let families = [near.family.as_ref().or(own), far.family.as_ref().or(own)];
-        let (message, cure) = match (families, near.gender, far.gender) {
-            ([Some(a), Some(b)], ..) if a != b => (
-                format!("the halves of `{}` are of different families, {a} and {b}", name.text),
-                "use two halves of one family, or an adapter".to_owned(),
-            ),
-            (_, Some(a), Some(b)) if a == b => (
-                format!("both halves of `{}` are {}s", name.text, a.word()),
-                "use a plug and a socket; the socket belongs on the side that stays live".to_owned(),
-            ),
+        let message = match (families, near.gender, far.gender) {
+            ([Some(a), Some(b)], ..) if a != b => {
+                format!("the halves of `{}` are of different families, {a} and {b}", name.text)
+            }
+            (_, Some(a), Some(b)) if a == b => format!("both halves of `{}` are {}s", name.text, a.word()),
             ([Some(_), Some(_)], Some(_), Some(_)) => {
                 sink.pass(&name.text, || "plug and socket of one family".into());
                 continue;
             }
             _ => continue,
         };
-        sink.find(Draft::fault((&name.text, far.span)).says(message).cure(cure));
+        sink.find(Draft::fault((&name.text, far.span)).says(message));
     }
 }

@@ -108,22 +108,17 @@ fn judge_pair(sink: &mut Sink, name: &str, near: &Half, far: &Half) {
     if near.pins.is_empty() || far.pins.is_empty() {
         return;
     }
-    let mut draft = |severity: Severity, message: String, cure: &str| {
-        sink.find(Draft::of(severity, (name, far.span)).says(message).cure(cure.to_owned()));
+    let mut draft = |severity: Severity, message: String| {
+        sink.find(Draft::of(severity, (name, far.span)).says(message));
     };
     if near.pins.len() != far.pins.len() {
         let (a, b) = (near.pins.len(), far.pins.len());
-        return draft(
-            Severity::Fault,
-            format!("the halves of `{name}` have {a} and {b} contacts"),
-            "use halves with equal numbers of contacts, or list the unused ones as well",
-        );
+        return draft(Severity::Fault, format!("the halves of `{name}` have {a} and {b} contacts"));
     }
     if (near.counted == Counted::Mark) != (far.counted == Counted::Mark) {
         return draft(
             Severity::Fault,
             format!("the halves of `{name}` are counted from a mark and from a side; they cannot be compared"),
-            "count both from the mark, or both as seen into their faces (`counted-from`)",
         );
     }
     let pairs: Vec<(&str, &str)> = in_order(near, false).into_iter().zip(in_order(far, true)).collect();
@@ -144,11 +139,7 @@ fn judge_pair(sink: &mut Sink, name: &str, near: &Half, far: &Half) {
         true => (Severity::Danger, "; positive on return destroys what it feeds"),
         false => (Severity::Fault, ""),
     };
-    draft(
-        severity,
-        format!("`{name}` is miswired: {}{harm}", wrong.join(", ")),
-        "move the contacts of one half; check with a meter before power-on",
-    );
+    draft(severity, format!("`{name}` is miswired: {}{harm}", wrong.join(", ")));
 }
 
 /// A contact's printed label in words; one without is not connected.
@@ -169,20 +160,19 @@ fn judge_turned(sink: &mut Sink, name: &str, half: &Half) {
         sink.pass(name, || "plugged in reversed, no positive meets a return or a signal".into());
         return;
     }
-    sink.find(
-        Draft::caution((name, half.span))
-            .says(format!("`{name}` is not keyed: plugged in reversed, its positive meets {}", {
-                let meets = own
-                    .iter()
-                    .zip(own.iter().rev())
-                    .find(|(a, b)| matches!(a, Means::Plus(_)) && matches!(b, Means::Minus | Means::Signal));
-                match meets {
-                    Some((_, Means::Signal)) => "a signal",
-                    _ => "−",
-                }
-            }))
-            .cure("use a keyed connector, mark both halves, or put the positive in the middle"),
-    );
+    sink.find(Draft::caution((name, half.span)).says(format!(
+        "`{name}` is not keyed: plugged in reversed, its positive meets {}",
+        {
+            let meets = own
+                .iter()
+                .zip(own.iter().rev())
+                .find(|(a, b)| matches!(a, Means::Plus(_)) && matches!(b, Means::Minus | Means::Signal));
+            match meets {
+                Some((_, Means::Signal)) => "a signal",
+                _ => "−",
+            }
+        }
+    )));
 }
 
 #[cfg(test)]

@@ -79,7 +79,6 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>) {
         }
         return;
     };
-    let more = Amps::new(amps / NEAR);
     sink.find(
         Draft::of(severity, (name, channel.span()))
             .at(&context.worst_at(o, amps, |o| if when == LONG { lasting(o) } else { short(o) }))
@@ -90,8 +89,6 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>) {
                 limit.low
             ))
             .judged("carries", carries)
-            .at_most("rating", limit.low, &limit.origin)
-            .cure(format!("use one rated {more} or more (20 % margin)"))
-            .cure("or give each load its own driver"),
+            .at_most("rating", limit.low, &limit.origin),
     );
 }

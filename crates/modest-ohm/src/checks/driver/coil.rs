@@ -62,7 +62,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         // Where it is too little even cold, that is what counts.
         let share = if cold.enough { lasting.low } else { 1.0 };
         let (state, got, how) = if cold.enough { (state, lasts, "when warm") } else { (cold, got, "even cold") };
-        let (wants, stands, this) = (state.pulls_in, state.max, format!("this coil is rated {}", coil.typical));
+        let (wants, stands) = (state.pulls_in, state.max);
         if state.too_much {
             let little = at_most(top.get(), NEARLY * stands.get());
             let severity = if little { Severity::Caution } else { Severity::Danger };
@@ -71,8 +71,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                     .at(&context.worst_at(high, top.get(), |o| volts(o).map(|v| v * lasting.high)))
                     .says(format!("the coil of `{name}` is at {top}; rated {stands}"))
                     .judged("coil", top)
-                    .at_most("rating", stands, &relay.most.origin)
-                    .cure(format!("use one with a coil for a higher voltage, or a series resistor; {this}")),
+                    .at_most("rating", stands, &relay.most.origin),
             );
         } else if !state.enough {
             let severity = if cold.enough { Severity::Caution } else { Severity::Fault };
@@ -81,10 +80,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                     .at(&context.worst_at(low, got.get(), |o| volts(o).map(|v| v * share)))
                     .says(format!("the coil of `{name}` is at {got}: {how} it may not pull in below {wants}"))
                     .judged("coil", got)
-                    .at_least("pulls_in", wants, &relay.pull_in.origin)
-                    .cure(format!(
-                        "supply it with {wants} or more, or use one with a coil for a lower voltage; {this}"
-                    )),
+                    .at_least("pulls_in", wants, &relay.pull_in.origin),
             );
         } else if context.all_actual() {
             sink.pass(name, || format!("{got} .. {top}; pulls in at {wants}, rated {stands}"));

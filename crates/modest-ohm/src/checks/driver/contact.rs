@@ -81,9 +81,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, relay: &
                 ))
                 .judged("switches", carries)
                 .at_most("rating", may, &rating.origin)
-                .with("voltage", Volts::new(most_v))
-                .cure(format!("use a relay rated {} or more at this voltage", Amps::new(amps / share)))
-                .cure("or a MOSFET with a diode across the load"),
+                .with("voltage", Volts::new(most_v)),
         );
         return;
     }
@@ -131,9 +129,7 @@ fn closes(
             ))
             .judged("closes_on", peak)
             .at_most("making_current", makes, &origin)
-            .given("rating", rating, &origin)
-            .cure(format!("use a relay with a making current of {peak} or more: `making-current`"))
-            .cure("or a MOSFET with soft start"),
+            .given("rating", rating, &origin),
     );
 }
 

@@ -25,10 +25,6 @@ use crate::topology::rail::way_up;
 use crate::verdict::compare::{at_most, exceeds, is_below};
 use crate::verdict::severity::Severity;
 
-/// The gate voltage for which sheets give resistances, and what a buffer at 5 V surely gives.
-const GIVEN_AT_V: [f64; 4] = [10.0, 4.5, 2.5, 1.8];
-const BUFFER_V: f64 = 4.75;
-
 fn fets<'p>(plan: &'p Plan) -> impl Iterator<Item = (Channel<'p>, &'p Fet, Option<Drive<'p>>)> {
     channels(plan).into_iter().filter_map(|c| {
         let fet = c.driver.fet()?;
@@ -50,8 +46,8 @@ pub(crate) fn drive(context: &Context<'_>, sink: &mut Sink) {
         let Some(specified) = &fet.specified else {
             let message =
                 format!("cannot check {}: the gate voltage of its on-resistance is not given", channel.words());
-            let cure = "write the datasheet value, `rds-on-at = \"4.5 V\"`, or set `part`";
-            sink.unknown(name, channel.span(), message, cure);
+            let task = "write the datasheet value, `rds-on-at = \"4.5 V\"`, or set `part`";
+            sink.unknown(name, channel.span(), message, task);
             continue;
         };
         on(context, sink, &channel, fet, drive.as_ref(), specified);
@@ -112,8 +108,7 @@ fn on(
                 specified.low,
                 Amps::new(amps)
             ))
-            .facts(evidence)
-            .cures(more_gate(fet, volts, specified.low)),
+            .facts(evidence),
     );
 }
 
@@ -128,24 +123,6 @@ fn high_side(channel: &Channel<'_>, volts: Volts, specified: &Figure<Volts>) -> 
         ))
         .judged("gate", volts)
         .at_least("specified", specified.low, &specified.origin)
-        .cure("move it to the load's return, `side = \"low\"`")
-        .cure("or use a P-channel MOSFET with its gate driver, `kind = \"pmos\"`")
-}
-
-/// What gives a gate enough, or does with what it gets.
-fn more_gate(fet: &Fet, volts: Volts, specified: Volts) -> Vec<String> {
-    let mut cures = match GIVEN_AT_V.iter().find(|v| **v <= volts.get()) {
-        Some(v) => vec![format!("use one specified at {}", Volts::new(*v))],
-        None => vec![format!("no MOSFET is specified at {volts}: drive it from a higher rail")],
-    };
-    cures.push(match (&fet.gate, specified.get() <= BUFFER_V) {
-        (GateDriver::Pin, true) => "or drive it at 5 V through a buffer (`through = \"lift\"`)".into(),
-        (GateDriver::Pin, false) => "or a module that drives its gate from the load's rail (`mosfet-module-opto`): a \
-            buffer reaches only 5 V"
-            .to_owned(),
-        _ => "or a module with another MOSFET: its gate is at the load's rail".into(),
-    });
-    cures
 }
 
 /// A P-channel gate on a pin stays at the pin's voltage when it is to be off: V_GS is what the rail has above them.
@@ -193,17 +170,7 @@ fn turns_off(
         }
         _ => return true,
     };
-    sink.find(
-        Draft::fault((name, channel.span()))
-            .at(at.as_ref())
-            .says(message)
-            .facts(evidence)
-            .cure(
-                "pull its gate low with a small transistor and up to its source with a resistor: `gate-driver = { \
-                part = \"npn-small\", base-resistor = \"10 kΩ\" }` with `pull-up = \"10 kΩ\"`",
-            )
-            .cure("or switch the return with an N-channel MOSFET, where the load allows it"),
-    );
+    sink.find(Draft::fault((name, channel.span())).at(at.as_ref()).says(message).facts(evidence));
     false
 }
 
@@ -222,7 +189,6 @@ pub(crate) fn over(context: &Context<'_>, sink: &mut Sink) {
             }
             continue;
         }
-        let zener = Volts::new((0.6 * most.low.get()).round().max(1.0));
         sink.find(
             Draft::of(if differs { Severity::Caution } else { Severity::Danger }, (name, channel.span()))
                 .at(&Worst::at(o, volts))
@@ -237,14 +203,9 @@ pub(crate) fn over(context: &Context<'_>, sink: &mut Sink) {
                 })
                 .judged("gate", got)
                 .at_most("rating", most.low, &most.origin)
-                .cures(
+                .tasks(
                     differs.then(|| "look up in its datasheet how it limits its gate, and write `gate-clamp`".into()),
-                )
-                .cure(format!(
-                    "clamp it with a {zener} Zener diode from gate to source and a resistor in the gate line: \
-                    `gate-clamp = \"{zener}\"`"
-                ))
-                .cure("or use one with a higher gate rating"),
+                ),
         );
     }
 }
@@ -278,11 +239,7 @@ pub(crate) fn guards(context: &Context<'_>, sink: &mut Sink) {
                 .at(&rail)
                 .says(format!("the gate of `{name}` is at {gets}; rated {}: {why}", most.low))
                 .judged("gate", gets)
-                .at_most("rating", limit, &most.origin)
-                .cure(
-                    "fit a 12 V Zener diode from gate to source and 10 kΩ .. 100 kΩ from the gate to ground: \
-                    `gate-clamp = \"12 V\"`",
-                ),
+                .at_most("rating", limit, &most.origin),
         );
     }
 }
@@ -336,8 +293,7 @@ fn judge(sink: &mut Sink, name: &str, span: crate::source::Span, what: &str, hel
     sink.find(
         Draft::caution((name, span))
             .says(format!("{what} has no pull-down: until the firmware drives its pin it may turn on, or partly on"))
-            .given("pull", crate::quantity::units::Ohms::new(10e3), &Origin::Default("10 kΩ .. 100 kΩ (typical)"))
-            .cure("add a 10 kΩ .. 100 kΩ resistor to ground: `pull-down = \"10 kΩ\"`"),
+            .given("pull", crate::quantity::units::Ohms::new(10e3), &Origin::Default("10 kΩ .. 100 kΩ (typical)")),
     );
 }
 

@@ -27,7 +27,6 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         };
         let left = Volts::new(volts);
         let what = if severity == Severity::Fault { "needs" } else { "is recommended for" };
-        let other = if driver.bridge().is_some() { "a MOSFET bridge" } else { "a MOSFET" };
         sink.find(
             Draft::of(severity, (stage, plan.branches[run].name.span))
                 .at(&Worst::at(o, volts))
@@ -38,9 +37,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 ))
                 .judged("left", left)
                 .with("drop", dropped)
-                .at_least("limit", limit.low, &limit.origin)
-                .cure(format!("use {other}, which drops less"))
-                .cure(format!("or raise its supply by {}", Volts::new(limit.low.get() - volts))),
+                .at_least("limit", limit.low, &limit.origin),
         );
     }
 }

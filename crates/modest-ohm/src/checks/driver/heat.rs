@@ -4,9 +4,8 @@ use crate::derived::context::{Context, Worst, worst_of};
 use crate::findings::draft::Draft;
 use crate::findings::evidence::Evidence;
 use crate::findings::sink::Sink;
-use crate::plan::driver::DriverKind;
 use crate::quantity::figure::{Corner, Origin};
-use crate::quantity::units::{Celsius, KelvinsPerWatt, Watts};
+use crate::quantity::units::{Celsius, Watts};
 use crate::size::regulator::MARGIN_K;
 use crate::solved::drivers::channel::{Channel, channels};
 use crate::solved::drivers::drive::{base_amps, drive_of, gate_volts};
@@ -73,8 +72,8 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, together
             sink.pass(name, || format!("{} dissipated, within any package's rating", Watts::new(most)));
         } else {
             let message = format!("cannot check {words} ({}): its thermal resistance is not given", Watts::new(most));
-            let cure = "write `theta-ja`, junction to ambient, or `theta-jc` and `heatsink`; or set `part`";
-            sink.unknown(name, span, message, cure);
+            let task = "write `theta-ja`, junction to ambient, or `theta-jc` and `heatsink`; or set `part`";
+            sink.unknown(name, span, message, task);
         }
         return;
     };
@@ -108,8 +107,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, together
             .judged("junction", warm)
             .at_most("limit", most, channel.driver.heat.most.as_ref().map_or(&SILICON, |m| &m.origin))
             .with("loss", loss)
-            .facts(nominal.map(|t| Evidence::computed("nominal", Celsius::new(t))))
-            .cures(cures(channel, o, loss)),
+            .facts(nominal.map(|t| Evidence::computed("nominal", Celsius::new(t)))),
     );
 }
 
@@ -141,24 +139,4 @@ fn unknown_edges(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, 
         of its MOSFET",
     );
     true
-}
-
-/// What lets the heat out, and what makes less of it.
-fn cures(channel: &Channel<'_>, o: &Outcome, loss: Watts) -> Vec<String> {
-    let limit = junction_limit(channel.driver);
-    let air = o.sustained.as_ref().ok().and_then(|s| junction_c(channel, 0.0, s, Ends::Worst)).unwrap_or(0.0);
-    let wants = KelvinsPerWatt::new(((limit - MARGIN_K - air) / loss.get().max(1e-9)).max(0.0));
-    let mut cures = vec![match &channel.driver.heat.case {
-        Some(case) if wants.get() > case.high.get() => {
-            let sink_theta = KelvinsPerWatt::new(wants.get() - case.high.get());
-            format!("fit a heatsink of {sink_theta} or less: `heatsink = \"{sink_theta}\"`")
-        }
-        _ => format!("reduce junction to ambient to {wants} or less"),
-    }];
-    cures.push(match channel.driver.kind {
-        DriverKind::Npn | DriverKind::Darlington => "or use a MOSFET, which drops less".into(),
-        DriverKind::Bridge => "or use a MOSFET bridge, which drops less".into(),
-        _ => "or use one with a lower resistance, or switch it less often".to_owned(),
-    });
-    cures
 }

@@ -63,17 +63,12 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>) {
         return;
     };
     let with = if added > 0.0 { ", flyback path included" } else { "" };
-    let mut cures = vec![format!("use one rated {} or more", Volts::new(holds.get() / NEAR))];
-    if added > 0.05 * volts {
-        cures.push("or use a clamp of lower voltage".into());
-    }
     sink.find(
         Draft::of(severity, (name, channel.span()))
             .at(&Worst::at(o, volts))
             .says(format!("{} blocks {holds}{with}; rated {}", channel.words(), rating.low))
             .judged("blocked", holds)
-            .at_most("rating", rating.low, &rating.origin)
-            .cures(cures),
+            .at_most("rating", rating.low, &rating.origin),
     );
 }
 
@@ -91,12 +86,10 @@ fn supply(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>) {
     else {
         return;
     };
-    let (severity, at, got, limit, cure) = if exceeds(most, range.high.get()) {
-        let cure = "lower it with a converter, or use a bridge for this voltage";
-        (Severity::Danger, top, Volts::new(most), range.high, cure)
+    let (severity, at, got, limit) = if exceeds(most, range.high.get()) {
+        (Severity::Danger, top, Volts::new(most), range.high)
     } else if is_below(-least, range.low.get()) {
-        let cure = "raise it, or use a MOSFET bridge, which works at a lower voltage";
-        (Severity::Fault, bottom, Volts::new(-least), range.low, cure)
+        (Severity::Fault, bottom, Volts::new(-least), range.low)
     } else {
         if context.all_actual() {
             sink.pass(name, || {
@@ -111,7 +104,6 @@ fn supply(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>) {
             .at(&Worst::at(at, got.get()))
             .says(format!("the motor supply of bridge `{name}` is {got}; rated {} {limit}", bound.phrase()))
             .judged("supply", got)
-            .limit(bound, "limit", limit, &range.origin)
-            .cure(cure),
+            .limit(bound, "limit", limit, &range.origin),
     );
 }

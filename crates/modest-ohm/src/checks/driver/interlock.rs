@@ -68,8 +68,6 @@ fn judge(context: &Context<'_>, sink: &mut Sink, index: usize, group: &Group) {
                 "only firmware keeps {members} apart: together they load `{node}` with {amps}; rated {limit}"
             ))
             .judged("both_on", amps)
-            .at_most("limit", limit, &Origin::Computed)
-            .cure("interlock them in the wiring: the two contacts of one relay, or a switch with two positions")
-            .cure("or rate the path for all of them together"),
+            .at_most("limit", limit, &Origin::Computed),
     );
 }

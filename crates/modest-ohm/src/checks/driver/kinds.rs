@@ -17,10 +17,9 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let flows = |o: &Outcome| channel.amps(o.wanted.as_ref().ok()?).filter(|a| *a > 1e-9);
         let least = worst_of(context.continuous(), |o| flows(o).map(|a| -a)).map(|(_, a)| Amps::new(-a));
         let leak = kind.leak.as_ref().zip(least).filter(|(leak, least)| exceeds(leak.high.get(), least.get()));
-        let (message, cure, evidence) = if kind.ac {
+        let (message, evidence) = if kind.ac {
             (
                 format!("{} is a triac: it never turns `{}` off on DC", channel.words(), channel.behind_words()),
-                "use one for DC, `switches = \"dc\"`, or a MOSFET",
                 Vec::new(),
             )
         } else if kind.reversed {
@@ -30,7 +29,6 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                     channel.words(),
                     channel.behind_words()
                 ),
-                "swap its positive and negative: `output = \"forward\"`",
                 Vec::new(),
             )
         } else if let Some((leak, least)) = leak {
@@ -41,7 +39,6 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                     leak.high,
                     channel.behind_words()
                 ),
-                "use one with less leakage, or a resistor across the load",
                 vec![
                     Evidence::judged_as_given("leakage", leak.high, &leak.origin),
                     Evidence::at_most("stays_off_below", least, &Origin::Computed),
@@ -51,6 +48,6 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             sink.pass(name, || "for DC, right way round".into());
             continue;
         };
-        sink.find(Draft::fault((name, channel.span())).says(message).facts(evidence).cure(cure));
+        sink.find(Draft::fault((name, channel.span())).says(message).facts(evidence));
     }
 }

@@ -11,14 +11,10 @@ pub(crate) fn thermal(context: &Context<'_>, sink: &mut Sink) {
             sink.pass(&driver.name.text, || "its thermal pins are connected".into());
             continue;
         }
-        sink.find(
-            Draft::caution(&driver.name)
-                .says(format!(
-                    "the ground pins that cool the {} are open: it runs hotter, and its current has fewer paths",
-                    driver.words()
-                ))
-                .cure("connect all of them to ground, on wide copper"),
-        );
+        sink.find(Draft::caution(&driver.name).says(format!(
+            "the ground pins that cool the {} are open: it runs hotter, and its current has fewer paths",
+            driver.words()
+        )));
     }
 }
 
@@ -32,14 +28,10 @@ pub(crate) fn mixed(context: &Context<'_>, sink: &mut Sink) {
             sink.pass(&driver.name.text, || format!("its pinout is {legs}"));
             continue;
         }
-        sink.find(
-            Draft::fault((&driver.name.text, wired.span.unwrap_or(driver.name.span)))
-                .says(format!(
-                    "the {} is wired as {}; its pinout is {legs}, seen from the printed side",
-                    driver.words(),
-                    wired.text
-                ))
-                .cure(format!("turn it, or wire it as {legs}; similar packages differ: check its datasheet")),
-        );
+        sink.find(Draft::fault((&driver.name.text, wired.span.unwrap_or(driver.name.span))).says(format!(
+            "the {} is wired as {}; its pinout is {legs}, seen from the printed side",
+            driver.words(),
+            wired.text
+        )));
     }
 }

@@ -48,9 +48,7 @@ fn jumper(plan: &Plan, sink: &mut Sink, driver: &Driver, relay: &Relay) {
                 plan.nodes[a.0].name, plan.nodes[b.0].name
             ))
             .judged("logic", logic_v)
-            .with("coils", coil_v)
-            .cure("remove the jumper before either is powered: `jumper = \"out\"`")
-            .cure("or feed both sides from one rail"),
+            .with("coils", coil_v),
     );
 }
 
@@ -73,17 +71,12 @@ fn boot(plan: &Plan, sink: &mut Sink, driver: &Driver) {
                 continue;
             }
             let side = if driver.active_low { "low" } else { "high" };
-            sink.find(
-                Draft::fault((&channel.name, channel.span))
-                    .says(format!(
-                        "`{}` is on while its pin is {side}, and {} {on} until the firmware sets it: the relay pulls \
+            sink.find(Draft::fault((&channel.name, channel.span)).says(format!(
+                "`{}` is on while its pin is {side}, and {} {on} until the firmware sets it: the relay pulls \
                         in at every power-on",
-                        channel.name,
-                        plan.pin_words(&pin.at)
-                    ))
-                    .cure("use a pin that floats at power-on (`mohm pins PLAN --assign` finds one)")
-                    .cure("or a module that is active at the other level"),
-            );
+                channel.name,
+                plan.pin_words(&pin.at)
+            )));
         }
     }
 }

@@ -25,8 +25,7 @@ pub(crate) fn relay(context: &Context<'_>, sink: &mut Sink) {
                     "relay `{}` is switched {} by PWM: contacts cannot follow, and wear",
                     driver.name.text, pwm.typical
                 ))
-                .judged_as_given("pwm", pwm.typical, &pwm.origin)
-                .cure("dim the load or control its speed with a MOSFET instead, or remove `pwm`"),
+                .judged_as_given("pwm", pwm.typical, &pwm.origin),
         );
     }
 }
@@ -47,8 +46,7 @@ pub(crate) fn range(context: &Context<'_>, sink: &mut Sink) {
             Draft::fault(&driver.name)
                 .says(format!("the {} is switched at {got}; rated {} {limit}", driver.words(), bound.phrase()))
                 .judged_as_given("pwm", got, &pwm.origin)
-                .limit(bound, "limit", limit, &range.origin)
-                .cure(format!("switch it at {limit} in the firmware, or use a faster driver")),
+                .limit(bound, "limit", limit, &range.origin),
         );
     }
 }

@@ -18,59 +18,34 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         for i in plan.loads_behind(channel.run) {
             let load = &plan.loads[i];
             match unsuited(load) {
-                Some((severity, why, cure)) => {
-                    let allowed = "or write that its datasheet allows it: `pwm-supply = \"may\"`";
-                    tell(sink, &load.name, channel, pwm, (severity, why, cure, Some(allowed)));
+                Some(why) => {
+                    let ask = "if its datasheet allows it, write `pwm-supply = \"may\"`";
+                    sink.find(draft(&load.name, channel, pwm, why).task(ask));
                 }
                 None => sink.pass(&load.name.text, || "its supply may be switched by PWM".into()),
             }
         }
         for strip in channel.strips().map(|s| &plan.strips[s]).filter(|s| !s.pixel.plain) {
             let why = "its pixels lose their data in every gap";
-            let cure = "leave its supply on, and dim it in the firmware";
-            tell(sink, &strip.name, channel, pwm, (Severity::Fault, why, cure, None));
+            sink.find(draft(&strip.name, channel, pwm, (Severity::Fault, why)));
         }
     }
 }
 
-/// Why a load does not suit PWM in its supply, and what to do instead.
-fn unsuited(load: &Load) -> Option<(Severity, &'static str, &'static str)> {
+/// Why a load does not suit PWM in its supply.
+fn unsuited(load: &Load) -> Option<(Severity, &'static str)> {
     if load.pwm_supply.unwrap_or(!load.wants_steady_supply()) {
         return None;
     }
     Some(match load.nature {
-        Some(Nature::Servo) => (
-            Severity::Fault,
-            "its electronics restart with every pulse",
-            "leave its supply on: its signal \
-                controls it",
-        ),
-        Some(Nature::Heater) => (
-            Severity::Caution,
-            "it works only with less than 10 % ripple",
-            "smooth the supply with an inductor and a capacitor, or switch it slowly",
-        ),
-        _ => (
-            Severity::Caution,
-            "its electronics need a steady supply",
-            "leave its supply on, and use its control input (the fourth wire of a fan, the dimming input of an LED \
-            driver)",
-        ),
+        Some(Nature::Servo) => (Severity::Fault, "its electronics restart with every pulse"),
+        Some(Nature::Heater) => (Severity::Caution, "it works only with less than 10 % ripple"),
+        _ => (Severity::Caution, "its electronics need a steady supply"),
     })
 }
 
-fn tell(
-    sink: &mut Sink,
-    name: &Name,
-    channel: &Channel<'_>,
-    pwm: &Figure<Hertz>,
-    (severity, why, cure, allowed): (Severity, &'static str, &'static str, Option<&'static str>),
-) {
-    sink.find(
-        Draft::of(severity, name)
-            .says(format!("{} switches the supply of `{}` at {}: {why}", channel.words(), name.text, pwm.typical))
-            .given("pwm", pwm.typical, &pwm.origin)
-            .cure(cure)
-            .cures(allowed.map(str::to_owned)),
-    );
+fn draft(name: &Name, channel: &Channel<'_>, pwm: &Figure<Hertz>, (severity, why): (Severity, &'static str)) -> Draft {
+    Draft::of(severity, name)
+        .says(format!("{} switches the supply of `{}` at {}: {why}", channel.words(), name.text, pwm.typical))
+        .given("pwm", pwm.typical, &pwm.origin)
 }

@@ -57,32 +57,11 @@ fn judge(plan: &Plan, sink: &mut Sink, channel: &Channel<'_>, wished_off: bool) 
         sink.pass(name, || format!("{wish} at power-on"));
         return;
     };
-    let cure = if channel.driver.kind.is_contact() {
-        let other = if closed_at_rest { "no" } else { "nc" };
-        if not_as_wished(plan, channel, wished_off, !closed_at_rest).is_none() {
-            format!("connect it to the other contact, `contact = \"{other}\"`, and invert the output in the firmware")
-        } else {
-            // Neither contact does at every moment: what the pin does at the start is in the way.
-            let rest = if wished_off { "no" } else { "nc" };
-            format!(
-                "use a pin that floats until the firmware sets it (`mohm pins PLAN --assign` finds one), with \
-                `contact = \"{rest}\"`; or a module active at the other level (`active`)"
-            )
-        }
-    } else if wished_off {
-        "use a pin that floats or is low at power-on, and a pull-down".to_owned()
-    } else {
-        "use a relay's normally closed contact (`contact = \"nc\"`): nothing else conducts without power".to_owned()
-    };
-    sink.find(
-        Draft::caution((name, channel.span()))
-            .says(format!(
-                "{} behind {} must be {wish}, and {when} it is not: {why}",
-                channel.behind_words(),
-                channel.words()
-            ))
-            .cure(cure),
-    );
+    sink.find(Draft::caution((name, channel.span())).says(format!(
+        "{} behind {} must be {wish}, and {when} it is not: {why}",
+        channel.behind_words(),
+        channel.words()
+    )));
 }
 
 /// The first moment at which it is not as required, on a contact, and why; `None` where it always is.

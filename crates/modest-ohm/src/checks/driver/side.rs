@@ -17,27 +17,21 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>) {
     let plan = context.plan;
     let grounded = plan.loads_behind(channel.run).find(|i| plan.loads[*i].grounded);
     let shared = channel.strips().find(|s| plan.strips[*s].is_fan());
-    let (what, cure) = match (channel.is_low_side(), grounded, shared) {
-        (true, Some(load), _) => (
-            format!(
-                "{} is in the return of `{}`, whose negative is its case: the current bypasses it",
-                channel.words(),
-                plan.loads[load].name.text
-            ),
-            "switch its positive: a P-channel MOSFET with its gate driver (`kind = \"pmos\"`), or a relay",
+    let what = match (channel.is_low_side(), grounded, shared) {
+        (true, Some(load), _) => format!(
+            "{} is in the return of `{}`, whose negative is its case: the current bypasses it",
+            channel.words(),
+            plan.loads[load].name.text
         ),
-        (false, _, Some(strip)) => (
-            format!(
-                "{} is in the positive of `{}`, which all its colours share: it cannot switch one colour",
-                channel.words(),
-                plan.strips[strip].name.text
-            ),
-            "switch each colour's return with an N-channel MOSFET (`kind = \"nmos\"`)",
+        (false, _, Some(strip)) => format!(
+            "{} is in the positive of `{}`, which all its colours share: it cannot switch one colour",
+            channel.words(),
+            plan.strips[strip].name.text
         ),
         _ => {
             sink.pass(channel.name(), || "on the side that it can switch".into());
             return;
         }
     };
-    sink.find(Draft::fault((channel.name(), channel.span())).says(what).cure(cure));
+    sink.find(Draft::fault((channel.name(), channel.span())).says(what));
 }

@@ -5,11 +5,8 @@ use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
 use crate::plan::driver::figures::{Transistor, needed_at};
 use crate::quantity::figure::Origin;
-use crate::quantity::range::Range;
-use crate::quantity::units::{Amps, Fraction, Ohms, Volts};
-use crate::size::base::{BaseNeed, GOOD_OVERDRIVE, LEAST_OVERDRIVE, Saturates, base};
-use crate::size::series::Series;
-use crate::size::stock::Values;
+use crate::quantity::units::{Amps, Fraction, Volts};
+use crate::size::base::{GOOD_OVERDRIVE, LEAST_OVERDRIVE, Saturates};
 use crate::solved::drivers::channel::{Channel, channels};
 use crate::solved::drivers::drive::{Drive, base_amps, drive_of};
 use crate::solved::outcome::Outcome;
@@ -95,50 +92,8 @@ fn judge(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, t: &Tran
                 ),
             )
             .with("base", base_a)
-            .with("collector", collector)
-            .cures(cures(context, channel, t, drive, collector, o)),
+            .with("collector", collector),
     );
-}
-
-/// A smaller resistor where one does it, else another part.
-fn cures(
-    context: &Context<'_>,
-    channel: &Channel<'_>,
-    t: &Transistor,
-    drive: &Drive<'_>,
-    collector: Amps,
-    o: &Outcome,
-) -> Vec<String> {
-    if !channel.is_low_side() {
-        return vec![
-            "move it to the load's return, `side = \"low\"`: on the high side its base would have to be above the \
-            rail"
-                .to_owned(),
-            "or use a P-channel MOSFET with its gate driver".to_owned(),
-        ];
-    }
-    let or_mosfet = "use a MOSFET specified at the pin's voltage: its gate draws no current".to_owned();
-    let volts = o.wanted.as_ref().ok().and_then(|s| drive.volts_of(channel, s));
-    let pin = drive.hop.pins.0.and_then(|p| context.plan.boards[p.board].pins.limits(p.index, false).0);
-    let (Some(volts), Some(pin)) = (volts, pin) else { return vec![or_mosfet] };
-    let ratio = if channel.driver.kind == crate::plan::driver::DriverKind::Darlington { 250.0 } else { 10.0 };
-    let need = BaseNeed {
-        vdd: Volts::new(volts),
-        pin: Ohms::new(drive.ohms.1),
-        vbe: Range::new(t.vbe.low, t.vbe.high),
-        current: collector,
-        ratio,
-        pin_recommended: pin.low,
-    };
-    match base(&need, &Values::Series(Series::E12)).chosen.filter(|_| !t.base_built_in) {
-        Some(ohms) => {
-            vec![format!("use a {ohms} base resistor: `base-resistor = \"{ohms}\"`"), format!("or {or_mosfet}")]
-        }
-        None => vec![
-            format!("no base resistor is small enough: {} is rated {}", drive.words(context.plan), pin.low),
-            format!("{or_mosfet}, or an array"),
-        ],
-    }
 }
 
 /// An array's input: the voltage that its datasheet needs at the current through the channel.
@@ -170,8 +125,6 @@ fn array(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>, t: &Tran
             .says(format!("the input of {} is at {got}; needs {wants} to switch {amps}", channel.words()))
             .judged("input", got)
             .at_least("required_input", wants, &Origin::Computed)
-            .with("collector", amps)
-            .cure("drive it through a 5 V buffer (`through = \"lift\"`)")
-            .cure("or share the current between two channels, or use a MOSFET"),
+            .with("collector", amps),
     );
 }

@@ -52,7 +52,7 @@ fn pulled_off_s(channel: &Channel<'_>, fet: &Fet) -> f64 {
     rc.unwrap_or(0.0)
 }
 
-fn judge(sink: &mut Sink, channel: &Channel<'_>, fet: &Fet, time: f64, pwm: f64, at: Option<&Worst>) {
+fn judge(sink: &mut Sink, channel: &Channel<'_>, _fet: &Fet, time: f64, pwm: f64, at: Option<&Worst>) {
     let name = channel.name();
     let share = time * pwm;
     let severity = if exceeds(share, FAULT) {
@@ -64,9 +64,6 @@ fn judge(sink: &mut Sink, channel: &Channel<'_>, fet: &Fet, time: f64, pwm: f64,
         return;
     };
     let limit = if severity == Severity::Fault { FAULT } else { CAUTION };
-    let slower = Hertz::new(CAUTION / time);
-    let pulled = pulled_off_s(channel, fet) > 0.0;
-    let faster = if pulled { "a smaller pull-up at its gate" } else { "a smaller gate resistor" };
     sink.find(
         Draft::of(severity, (name, channel.span()))
             .at(at)
@@ -79,8 +76,6 @@ fn judge(sink: &mut Sink, channel: &Channel<'_>, fet: &Fet, time: f64, pwm: f64,
             ))
             .judged("share", Fraction::new(share))
             .with("switching_time", Seconds::new(time))
-            .at_most("limit", Fraction::new(limit), &Origin::Default("switching times of 10 % and 50 % of a period"))
-            .cure(format!("switch it at {slower} or less"))
-            .cure(format!("or use {faster}, or a gate driver")),
+            .at_most("limit", Fraction::new(limit), &Origin::Default("switching times of 10 % and 50 % of a period")),
     );
 }

@@ -1,6 +1,6 @@
 //! Fuses, and what protects each cable.
 
-pub(crate) mod cure;
+pub(crate) mod names;
 pub(crate) mod protection;
 pub(crate) mod rating;
 pub(crate) mod small;

@@ -1,7 +1,7 @@
 //! fuse-missing, fuse-too-large, fuse-may-not-blow: one verdict a cable, listed together for each fuse or source that
 //! causes it.
 
-use super::cure::{fuse_or_wire, name_of, size_words, smaller, that_opens};
+use super::names::{name_of, size_words};
 use crate::derived::context::Context;
 use crate::derived::protection::judge::{Guard, Protection, Reason};
 use crate::findings::draft::Draft;
@@ -15,7 +15,7 @@ use crate::verdict::severity::Severity;
 
 pub(crate) fn missing(context: &Context<'_>, sink: &mut Sink) {
     for leads in gathered(context, Reason::Missing) {
-        for (i, lead) in leads.iter().enumerate() {
+        for lead in &leads {
             let sources = listed(sources_of(context, lead).into_iter());
             let (long, carries) = (Amps::new(lead.long_a), Amps::new(lead.wire.ampacity_a));
             let own = if lead.factory { "; accepted as a factory cable up to 1 m" } else { "" };
@@ -26,11 +26,7 @@ pub(crate) fn missing(context: &Context<'_>, sink: &mut Sink) {
                 sources.join(" and "),
                 size_words(context, lead),
             );
-            let mut cures = fuse_or_wire(context, lead);
-            if i == 0 {
-                cures.extend(others(context, &leads[1..], &cures));
-            }
-            tell(context, sink, (lead, &leads), message, cures, None);
+            tell(context, sink, (lead, &leads), message, None);
         }
     }
     let unknown: Vec<&Protection> = context.protections().iter().filter(|p| p.reason == Reason::Unknown).collect();
@@ -51,28 +47,12 @@ pub(crate) fn missing(context: &Context<'_>, sink: &mut Sink) {
     pass(context, sink, |p| p.reason == Reason::Protected && matches!(p.guard, Guard::Source(_)));
 }
 
-/// What leads need for which the first one's fuse is not the right one, those that need the same together.
-fn others(context: &Context<'_>, leads: &[&Protection], told: &[String]) -> Vec<String> {
-    let mut groups: Vec<(String, Vec<String>)> = Vec::new();
-    for lead in leads {
-        let Some(cure) = fuse_or_wire(context, lead).into_iter().next().filter(|c| !told.contains(c)) else { continue };
-        let quoted = format!("`{}`", name(context, lead));
-        match groups.iter_mut().find(|(known, _)| *known == cure) {
-            Some((_, names)) => names.push(quoted),
-            None => groups.push((cure, vec![quoted])),
-        }
-    }
-    let words = |(cure, names): (String, Vec<String>)| format!("for the cable to {}: {cure}", names.join(", "));
-    groups.into_iter().map(words).collect()
-}
-
 pub(crate) fn too_large(context: &Context<'_>, sink: &mut Sink) {
     for leads in gathered(context, Reason::TooLarge) {
         for lead in &leads {
             let (Some(fuse), Guard::Fuse(at)) = (lead.fuse.as_ref(), &lead.guard) else { continue };
             let message = exceeds_words(context, lead, fuse, *at);
-            let cures = if lead.run == leads[0].run { smaller(context, fuse, *at, &leads) } else { Vec::new() };
-            tell(context, sink, (lead, &leads), message, cures, Some(fuse));
+            tell(context, sink, (lead, &leads), message, Some(fuse));
         }
     }
     pass(context, sink, |p| p.reason == Reason::Protected && matches!(p.guard, Guard::Fuse(_)));
@@ -124,8 +104,7 @@ pub(crate) fn cannot_act(context: &Context<'_>, sink: &mut Sink) {
                 fuse.name(),
                 name_of(context, *at),
             );
-            let cures = vec![that_opens(context, fuse, *at, least_of_all)];
-            tell(context, sink, (lead, &leads), message, cures, Some(fuse));
+            tell(context, sink, (lead, &leads), message, Some(fuse));
         }
     }
     pass(context, sink, |p| p.reason == Reason::Protected && matches!(p.guard, Guard::Fuse(_)));
@@ -165,7 +144,6 @@ fn tell(
     sink: &mut Sink,
     (lead, group): (&Protection, &[&Protection]),
     message: String,
-    cures: Vec<String>,
     fuse: Option<&Fuse>,
 ) {
     let mut evidence = vec![
@@ -179,8 +157,7 @@ fn tell(
     }
     let draft = Draft::of(lead.severity.unwrap_or(Severity::Advisory), (name(context, lead), lead.cable.span))
         .says(message)
-        .facts(evidence)
-        .cures(cures);
+        .facts(evidence);
     let cause = group.first().map_or("", |worst| name(context, worst));
     sink.find(draft.listed_with(cause));
 }

@@ -15,7 +15,6 @@ use crate::plan::wiring::fuse::Fuse;
 use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::units::{Amps, Quantity, Volts};
 use crate::source::Span;
-use crate::tables::fuse::{FuseBody, FuseFamily};
 use crate::topology::conductors::fuse_of;
 use crate::verdict::compare::{at_most, exceeds};
 use crate::verdict::severity::Severity;
@@ -58,12 +57,9 @@ struct Trouble {
     name: String,
     span: Span,
     fuse: String,
-    rating_a: f64,
     source: NodeId,
     what: What,
     meets: f64,
-    /// The highest voltage across it, V.
-    volts: f64,
     stands: f64,
     origin: Origin,
     known: bool,
@@ -129,9 +125,9 @@ fn judge_fuse(plan: &Plan, info: &ConductorInfo, name: &str, fuse: &Fuse, sink: 
         let Stands { value, origin, known } = stands;
         let (name, fuse_name) = (name.to_owned(), fuse.name());
         let source = way.source;
-        let (span, stands, rating_a) = (fuse.span, value, fuse.rating_a());
+        let (span, stands) = (fuse.span, value);
         let fuse = fuse_name;
-        troubles.push(Trouble { name, span, fuse, rating_a, source, what, meets, volts, stands, origin, known });
+        troubles.push(Trouble { name, span, fuse, source, what, meets, stands, origin, known });
     }
     if let (true, Some(amps)) = (troubles.is_empty(), amps) {
         sink.pass(name, || format!("{}, {} into a short circuit", Volts::new(volts), Amps::new(amps)));
@@ -146,41 +142,19 @@ fn tell(sink: &mut Sink, t: &Trouble, cause: &str) {
         What::Volts => (format!("{meets} across it when it blows"), "voltage"),
         What::Current => (format!("{meets} short-circuit current"), "breaking"),
     };
-    let (severity, message, cure) = if t.known {
-        let cure = match t.what {
-            What::Volts => format!("use one rated {meets} DC or more"),
-            What::Current => {
-                let others = FuseFamily::ALL.into_iter().flat_map(|f| [(f, FuseBody::Glass), (f, FuseBody::Ceramic)]);
-                let breaks = |(family, body): &(FuseFamily, FuseBody)| {
-                    let (amps, standard) = family.breaking_a(*body, t.rating_a);
-                    // Made for this current: the next rating of the family is at most 1.3 times as much (our own
-                    // bound).
-                    let made =
-                        family.ratings().iter().any(|r| at_most(t.rating_a, *r) && at_most(*r, 1.3 * t.rating_a));
-                    made && (standard || *body == FuseBody::Ceramic)
-                        && amps >= t.meets
-                        && family.voltage_v().0 >= t.volts
-                };
-                match others.into_iter().find(breaks) {
-                    Some((family, body)) => {
-                        format!("use one with a breaking capacity of {meets}: {}", family.with_body(body))
-                    }
-                    None => format!("use one whose datasheet gives a breaking capacity of {meets} DC: `breaking`"),
-                }
-            }
-        };
+    let (severity, message) = if t.known {
         let message = format!(
             "the {} of `{}` may have to interrupt {wanted}; rated {limit}: the arc may not extinguish",
             t.fuse, t.name
         );
         let little = t.what == What::Current && at_most(t.meets, NEARLY * t.stands);
-        (if little { Severity::Caution } else { Severity::Danger }, message, cure)
+        (if little { Severity::Caution } else { Severity::Danger }, message)
     } else {
         let message = format!("cannot check the {} of `{}` ({wanted}): its DC rating is not given", t.fuse, t.name);
-        let cure = format!("write the datasheet value for DC: `{key} = \"{meets}\"` in `fuse`");
-        (Severity::Unknown, message, cure)
+        (Severity::Unknown, message)
     };
-    let draft = Draft::of(severity, (&t.name, t.span)).says(message).cure(cure);
+    let ask = format!("write the datasheet value for DC: `{key} = \"{meets}\"` in `fuse`");
+    let draft = Draft::of(severity, (&t.name, t.span)).says(message).tasks((!t.known).then_some(ask));
     let draft = match t.what {
         What::Volts => draft.judged("voltage", Volts::new(t.meets)).at_most("rating", Volts::new(t.stands), &t.origin),
         What::Current => {

@@ -1,7 +1,5 @@
 //! fuse-too-small: what flows continuously against a fuse's rating and its load factor.
 
-use super::cure::larger;
-use super::start::AGES;
 use crate::derived::context::{Context, Worst, worst_of};
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
@@ -61,8 +59,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 .says(format!("the {} of `{name}` carries {amps}; good for {limit} continuous: {words}", fuse.name()))
                 .judged("demand", amps)
                 .at_most("rating", limit, &Origin::Computed)
-                .at_most("rating", fuse.rating.low, &fuse.rating.origin)
-                .cure(larger(context, info.run, fuse, amps, AGES)),
+                .at_most("rating", fuse.rating.low, &fuse.rating.origin),
         );
     }
 }

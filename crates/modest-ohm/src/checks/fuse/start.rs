@@ -1,6 +1,5 @@
 //! fuse-too-small, of starts: what heats a fuse as motors start, against what melts it.
 
-use super::cure::larger;
 use crate::derived::assumed_start::{Spread, spread};
 use crate::derived::context::{Context, Worst};
 use crate::derived::filaments::filaments;
@@ -14,7 +13,6 @@ use crate::quantity::figure::Origin;
 use crate::quantity::units::{Amps, Fraction, Seconds};
 use crate::size::fuse::{FuseStart, fuse_start};
 use crate::solved::outcome::{Outcome, Snapshot};
-use crate::tables::fuse::{FuseFamily, FuseSpeed};
 use crate::topology::run::Run;
 use crate::verdict::severity::Severity;
 
@@ -138,23 +136,6 @@ pub(crate) fn judge(context: &Context<'_>, info: &ConductorInfo, name: &str, fus
                 does not age it",
                 ),
             )
-            .with("start", amps)
-            .cures(slower(context, info, fuse))
-            .cure(larger(context, info.run, fuse, runs, NOTHING)),
+            .with("start", amps),
     )
-}
-
-/// A time-lag cartridge of the same rating, where the start is nothing to it.
-fn slower(context: &Context<'_>, info: &ConductorInfo, fuse: &Fuse) -> Option<String> {
-    let is_fast =
-        matches!(fuse.family, FuseFamily::Cartridge | FuseFamily::CartridgeUl) && fuse.speed == FuseSpeed::Fast;
-    let slow = fuse.time_lag();
-    let bears = is_fast && survives(context, info.run, &slow, NOTHING);
-    bears.then(|| format!("use a time-lag fuse of the same rating: `speed = \"slow\"`, {}", fuse.rating.typical))
-}
-
-/// True where the starts through a run bring no more than a share of what melts a fuse.
-pub(crate) fn survives(context: &Context<'_>, run: Run, fuse: &Fuse, share: f64) -> bool {
-    let info = context.layout.conductors.iter().find(|c| c.run == run);
-    info.and_then(|info| hardest(context, info, fuse)).is_none_or(|s| s.share[1] <= share)
 }

@@ -81,15 +81,10 @@ fn judge(
         return;
     }
     let (near, far) = (root_name(plan, from.1), root_name(plan, to.1));
-    sink.find(
-        Draft::fault((subject, span))
-            .says(format!(
-                "the signal from {} to {} has no ground reference: nothing joins the grounds of `{near}` and `{far}`",
-                from.0, to.0
-            ))
-            .cure(format!("join them once, near the receiver: `[ground.tie]` with `between = [\"{near}\", \"{far}\"]`"))
-            .cure("or isolate them with an optocoupler, or a differential pair with isolated ends"),
-    );
+    sink.find(Draft::fault((subject, span)).says(format!(
+        "the signal from {} to {} has no ground reference: nothing joins the grounds of `{near}` and `{far}`",
+        from.0, to.0
+    )));
 }
 
 /// The source of the ground that some nodes hang on.

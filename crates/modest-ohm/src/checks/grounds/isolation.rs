@@ -46,9 +46,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             if ties.is_empty() { "one supply feeds both".to_owned() } else { format!("joined by {}", ties.join(", ")) };
         sink.find(
             Draft::caution((&apart.name, apart.span))
-                .says(format!("`{}` isolates two sides, but they share a ground: {by}", apart.name))
-                .cure("remove the tie: no signal needs it across an isolation")
-                .cure("or use a part without isolation, which is cheaper, if the ground is to be common"),
+                .says(format!("`{}` isolates two sides, but they share a ground: {by}", apart.name)),
         );
     }
 }

@@ -113,8 +113,7 @@ fn whole(context: &Context<'_>, sink: &mut Sink, way: &Thin<'_>, o: &Outcome, am
             .says(format!("{got} of load current returns through {}{limit}", way.name))
             .judged("through", got)
             .at_most("rating", may, &Origin::Default("0.1 A plus its own current; its wire's or a pin's rating"))
-            .cure("run a separate, thicker return wire to the supply")
-            .cure("or leave out the signal ground wire, and join the grounds at one point"),
+            .task("run a separate, thicker return wire to the supply"),
     );
 }
 
@@ -159,8 +158,7 @@ fn opened(context: &Context<'_>, sink: &mut Sink, ways: &[Thin<'_>], told: &[Str
                     ))
                     .judged("through", got)
                     .at_most("rating", may, &Origin::Computed)
-                    .cure(format!("secure the return of `{}`: a second wire, a screwed end", info.name))
-                    .cure("or leave out the signal ground wire"),
+                    .task(format!("secure the return of `{}`: a second wire, a screwed end", info.name)),
             );
         }
     }

@@ -48,9 +48,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 .says(format!("`{name}` is polled every {}; at {} a level lasts {lasts}", every.high, rate.high))
                 .judged_as_given("every", every.high, &every.origin)
                 .with("lasts", lasts)
-                .at_most("rating", may, &Origin::Computed)
-                .cure(format!("poll it every {may} or more often"))
-                .cure("or use an interrupt or a counter: `sampled = \"interrupt\"`"),
+                .at_most("rating", may, &Origin::Computed),
         );
     }
 }

@@ -2,11 +2,9 @@
 
 use crate::checks::led::{each, most_a, nominal_a};
 use crate::derived::context::{Context, Worst};
-use crate::derived::led_branch::{branch_a, least_ohms};
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
 use crate::plan::kinds::led::Led;
-use crate::plan::model::Plan;
 use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::units::Amps;
 use crate::size::led::LED_AT_WORST;
@@ -53,8 +51,7 @@ pub(crate) fn no_resistor(context: &Context<'_>, sink: &mut Sink) {
                     absolute.low
                 ))
                 .judged("current", amps)
-                .at_most("absolute_maximum", absolute.low, &absolute.origin)
-                .cure(cure(context.plan, led)),
+                .at_most("absolute_maximum", absolute.low, &absolute.origin),
         );
     }
 }
@@ -97,21 +94,7 @@ pub(crate) fn over(context: &Context<'_>, sink: &mut Sink) {
                 ))
                 .with("nominal", Amps::new(nominal))
                 .judged("current", amps)
-                .at_most(word, limit.low, &limit.origin)
-                .cure(cure(context.plan, led)),
+                .at_most(word, limit.low, &limit.origin),
         );
-    }
-}
-
-/// The next larger E24 value that keeps the LED and its pin within their currents at the highest voltage of its rail.
-fn cure(plan: &Plan, led: &Led) -> String {
-    if led.source.is_some() {
-        return format!("use a driver of {} or less", led.current.low * led.parallel as f64);
-    }
-    match least_ohms(plan, led, branch_a(plan, led)) {
-        Some(ohms) => {
-            format!("fit a resistor of {ohms} or more: `resistor = \"{ohms}\"` in `[led.{}]`", led.name.text)
-        }
-        None => "feed it from a lower rail".into(),
     }
 }

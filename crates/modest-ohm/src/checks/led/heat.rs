@@ -14,9 +14,6 @@ use crate::solved::input_source::Does;
 use crate::solved::outcome::Outcome;
 use crate::verdict::severity::Severity;
 
-/// What resistors are sold for, W.
-const SOLD_W: [f64; 8] = [0.125, 0.25, 0.5, 1.0, 2.0, 3.0, 5.0, 10.0];
-
 /// A resistor at its hottest.
 struct Resistor<'p> {
     item: &'p Name,
@@ -24,8 +21,6 @@ struct Resistor<'p> {
     what: String,
     rated: &'p Figure<Watts>,
     at: Worst,
-    /// What to do in addition to taking a larger one.
-    cure: &'static str,
 }
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
@@ -45,13 +40,7 @@ fn of_led<'p>(context: &Context<'p>, led: &'p Led) -> Option<Resistor<'p>> {
         Some(amps * amps * ohms.at(o.corner, Role::LoadOpposite).get())
     };
     let (o, watts) = worst_of(context.continuous(), heat).filter(|(_, w)| *w > 0.0)?;
-    Some(Resistor {
-        item: &led.name,
-        what: "the resistor".into(),
-        rated: &led.rated,
-        at: Worst::at(o, watts),
-        cure: "split the LEDs over more branches, or feed them from a lower rail",
-    })
+    Some(Resistor { item: &led.name, what: "the resistor".into(), rated: &led.rated, at: Worst::at(o, watts) })
 }
 
 /// A divider in ohms instead of kilohms, a pull-up that a closed contact shorts to ground.
@@ -66,11 +55,7 @@ fn of_input<'p>(context: &Context<'p>, input: &'p Input) -> Option<Resistor<'p>>
         }
     }
     let (what, at) = most?;
-    let cure = match what {
-        "top" | "bottom" => "use larger resistors of the same ratio: in the kΩ range",
-        _ => "use a larger resistance",
-    };
-    Some(Resistor { item: &input.name, what: format!("resistor `{what}`"), rated: &input.rated, at, cure })
+    Some(Resistor { item: &input.name, what: format!("resistor `{what}`"), rated: &input.rated, at })
 }
 
 fn judge(sink: &mut Sink, resistor: &Resistor<'_>, all_known: bool) {
@@ -87,15 +72,11 @@ fn judge(sink: &mut Sink, resistor: &Resistor<'_>, all_known: bool) {
         }
     };
     let limit = if severity == Severity::Danger { "rated" } else { "more than 60 % of its rating," };
-    let larger = SOLD_W.into_iter().find(|w| at.value <= COMFORT * w).map(Watts::new);
-    let larger = larger.map(|w| format!("or one rated {w}: `resistor-rating = \"{w}\"`"));
     sink.find(
         Draft::of(severity, *item)
             .at(at)
             .says(format!("{what} of `{name}` dissipates {watts}; {limit} {rated}"))
             .judged("heat", watts)
-            .at_most("rated", rated, &resistor.rated.origin)
-            .cure(resistor.cure)
-            .cures(larger),
+            .at_most("rated", rated, &resistor.rated.origin),
     );
 }

@@ -67,7 +67,6 @@ fn judge(context: &Context<'_>, sink: &mut Sink, led: &Led) {
     };
     let (warm, worst_c, most_c) = (Celsius::new(nominal), Celsius::new(at_worst), Celsius::new(limit));
     let how = if own.is_some() { "on its heatsink" } else { "on a bare star board (assumed)," };
-    let wants = ((limit - MARGIN_K - air) / watts.max(1e-9) - case.0).max(0.5);
     sink.find(
         Draft::of(severity, &led.name)
             .at(&worst)
@@ -87,9 +86,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, led: &Led) {
                 },
             )
             .at_most("limit", most_c, led.junction.as_ref().map_or(&TYPICAL, |t| &t.origin))
-            .with("loss", Watts::new(watts))
-            .cure(format!("mount it on a heatsink of {wants:.0} K/W or less: `heatsink = \"{wants:.0} K/W\"`"))
-            .cure("or reduce its current"),
+            .with("loss", Watts::new(watts)),
     );
 }
 

@@ -33,11 +33,7 @@ fn shared(context: &Context<'_>, sink: &mut Sink, led: &Led) {
                     .worst_sustained(|s| most_a(context, led, s))
                     .map_or_else(|| "all".to_owned(), |w| Amps::new(w.value).to_string())
             ))
-            .judged("wished_share", Fraction::new(1.0 / n as f64))
-            .cure(format!(
-                "give each its own resistor: `count = {}` instead of `parallel`",
-                n * context.plan.loads[led.load].count
-            )),
+            .judged("wished_share", Fraction::new(1.0 / n as f64)),
     );
 }
 
@@ -58,8 +54,7 @@ fn wished(context: &Context<'_>, sink: &mut Sink, led: &Led) -> bool {
             .at(&at)
             .says(format!("{} may draw only {amps}; {} required", each(context, led), wanted.low))
             .judged("current", amps)
-            .at_least("required", wanted.low, &wanted.origin)
-            .cure("use a smaller resistor, a higher rail, or an LED that is brighter at less current"),
+            .at_least("required", wanted.low, &wanted.origin),
     );
     true
 }
@@ -92,15 +87,9 @@ fn share(context: &Context<'_>, sink: &mut Sink, led: &Led) {
     } else {
         format!("{text}, so forward voltage and supply set the current of {}", each(context, led))
     };
-    sink.find(
-        Draft::caution(&led.name)
-            .says(what)
-            .judged("left", Fraction::new(left))
-            .at_least("minimum", Fraction::new(LEAST_SHARE), &Origin::Default("a fifth of the supply"))
-            .cure(if led.in_series > 1 {
-                "put fewer LEDs in series, or feed them from a higher rail"
-            } else {
-                "feed it from a higher rail through a transistor, or use a colour with a lower forward voltage"
-            }),
-    );
+    sink.find(Draft::caution(&led.name).says(what).judged("left", Fraction::new(left)).at_least(
+        "minimum",
+        Fraction::new(LEAST_SHARE),
+        &Origin::Default("a fifth of the supply"),
+    ));
 }

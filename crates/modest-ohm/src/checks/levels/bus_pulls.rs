@@ -7,7 +7,7 @@ use crate::plan::kinds::bus::{Bus, BusKind, Sensor};
 use crate::plan::wiring::feed::NodeId;
 use crate::quantity::figure::Origin;
 use crate::quantity::units::{Amps, Ohms, Volts};
-use crate::size::pull::{BusPull, BusPullRange, bus_pull, bus_speed};
+use crate::size::pull::{BusPull, BusPullRange, bus_pull};
 use crate::solved::pulls::volts_of;
 use crate::tables::input::ABOVE_V;
 use crate::topology::buses::{PullUp, board_of, logic_node, pulls};
@@ -55,8 +55,7 @@ fn addresses(sink: &mut Sink, bus: &Bus, members: &[&Sensor]) {
                     "`{name}` and `{}` have the same address 0x{address:02x} on `{}`",
                     other.name.text, bus.name.text
                 ))
-                .cure("change one with its address pins or solder jumper, if its datasheet gives a second address")
-                .cure("or put one on its own bus"),
+                .task("change one with its address pins or solder jumper, if its datasheet gives a second address"),
         );
     }
 }
@@ -127,9 +126,7 @@ fn volts(context: &Context<'_>, sink: &mut Sink, index: usize, bus: &Bus, member
                 Volts::new(stands)
             ))
             .judged("pulled_to", Volts::new(v))
-            .at_most("rating", Volts::new(stands), &Origin::Computed)
-            .cure(format!("feed `{of}` from the rail of `{who}`, or remove its pull-ups and use those of the bus"))
-            .cure("or add a bidirectional shifter"),
+            .at_most("rating", Volts::new(stands), &Origin::Computed),
     );
 }
 
@@ -143,8 +140,7 @@ fn ohms(context: &Context<'_>, sink: &mut Sink, index: usize, bus: &Bus, members
     if weakest.is_empty() {
         sink.find(
             Draft::fault(&bus.name)
-                .says(format!("`{name}` has no pull-up resistors, neither on the bus nor on a module"))
-                .cure("fit a pull-up on both lines to the rail of the board: `pull = \"4.7 kΩ\"`"),
+                .says(format!("`{name}` has no pull-up resistors, neither on the bus nor on a module")),
         );
         return;
     }
@@ -197,7 +193,6 @@ fn too_strong(bus: &Bus, vdd: f64, strongest: f64, range: &BusPullRange) -> Draf
         ))
         .judged("parallel", Ohms::new(strongest))
         .at_least("minimum", range.least, &Origin::Default("3 mA at 0.4 V (I²C-bus specification)"))
-        .cure(format!("remove pull-ups until {} or more remains in parallel", range.least))
 }
 
 fn too_weak(bus: &Bus, weakest: f64, range: &BusPullRange) -> Draft {
@@ -211,6 +206,4 @@ fn too_weak(bus: &Bus, weakest: f64, range: &BusPullRange) -> Draft {
         .judged("parallel", text)
         .at_most("maximum", range.most, &bus.speed.origin)
         .with("capacitance", range.capacitance)
-        .cure(format!("add pull-ups until {} or less results in parallel", range.most))
-        .cure(format!("or run it at {} or less", bus_speed(Ohms::new(weakest), range.capacitance)))
 }

@@ -9,7 +9,7 @@ use crate::plan::kinds::signal_lines::Wire;
 use crate::plan::model::Plan;
 use crate::plan::wiring::through::Stage;
 use crate::quantity::figure::Corner;
-use crate::quantity::units::{Hertz, Metres, Seconds, Volts};
+use crate::quantity::units::{Metres, Seconds, Volts};
 use crate::solved::levels::{receiver_of, supplied};
 use crate::tables::input::{INPUT_F, LEAD_F_PER_M, RISE};
 use crate::topology::signals::{End, Hop, Of, Rail, hops};
@@ -62,8 +62,7 @@ fn swapped(context: &Context<'_>, sink: &mut Sink, i: usize, shifter: &Shifter) 
                 Volts::new(high)
             ))
             .judged("low", Volts::new(low))
-            .with("high", Volts::new(high))
-            .cure(format!("exchange `low` and `high` in `from` of `[shifter.{name}]`")),
+            .with("high", Volts::new(high)),
     );
     true
 }
@@ -101,7 +100,7 @@ fn reversed(context: &Context<'_>, sink: &mut Sink, i: usize, shifter: &Shifter)
         sink.pass(name, || "its sides match its signals".into());
         return;
     };
-    let (is, to_be) = if shifter.sends == Sends::Up { ("up", "down") } else { ("down", "up") };
+    let is = if shifter.sends == Sends::Up { "up" } else { "down" };
     sink.find(
         Draft::fault(&shifter.name)
             .says(format!(
@@ -110,9 +109,7 @@ fn reversed(context: &Context<'_>, sink: &mut Sink, i: usize, shifter: &Shifter)
                 Volts::new(input)
             ))
             .judged("sender", Volts::new(sender))
-            .with("side", Volts::new(input))
-            .cure(format!("reverse it: `sends = \"{to_be}\"`, with its direction pin or by turning it round"))
-            .cure("or use a bidirectional part"),
+            .with("side", Volts::new(input)),
     );
 }
 
@@ -125,18 +122,10 @@ fn one_way(plan: &Plan, sink: &mut Sink, wire: &Wire) {
             sink.pass(&shifter.name.text, || format!("it drives in the direction that `{}` needs", wire.name.text));
             continue;
         }
-        sink.find(
-            Draft::fault((&shifter.name.text, name.span.unwrap_or(wire.name.span)))
-                .says(format!(
-                    "both ends of `{}` drive, and `{}` between them works in one direction only",
-                    wire.name.text, shifter.name.text
-                ))
-                .cure(
-                    "use a bidirectional part: `part = \"fet-two-way\"`, or `sends = \"both\"` if its datasheet \
-                    says so",
-                )
-                .cure("or give each direction its own wire and shifter"),
-        );
+        sink.find(Draft::fault((&shifter.name.text, name.span.unwrap_or(wire.name.span))).says(format!(
+            "both ends of `{}` drive, and `{}` between them works in one direction only",
+            wire.name.text, shifter.name.text
+        )));
     }
 }
 
@@ -167,7 +156,6 @@ fn slow(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) {
         sink.pass(&shifter.name.text, || format!("rises in {time}; half a period is {may}"));
         return;
     }
-    let fastest = Hertz::new(0.5 / edge);
     sink.find(
         Draft::fault((&shifter.name.text, span))
             .says(format!(
@@ -176,8 +164,6 @@ fn slow(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) {
                 Metres::new(length)
             ))
             .judged("switching_time", time)
-            .at_most("allowed", may, &rate.origin)
-            .cure("use a shifter that drives both edges")
-            .cure(format!("or signal no faster than {fastest}; a smaller pull-up or a shorter cable rises faster")),
+            .at_most("allowed", may, &rate.origin),
     );
 }

@@ -57,13 +57,7 @@ fn sinks(context: &Context<'_>, sink: &mut Sink) {
         let Some(most) = from_rail(context, load.feed.from.id, pin, (drop, ohms)) else { continue };
         let top = plan.boards[pin.board].pins.stands(pin.index);
         let what = || format!("while off, `{}` outputs {}", load.name.text, plan.pin_words(pin));
-        let cures = || {
-            vec![
-                "feed it from the rail that powers the pin".into(),
-                "or switch it with a transistor whose collector is rated for the rail".into(),
-            ]
-        };
-        judge(context, sink, &load.name.text, load.name.span, &what, top, &most, cures);
+        judge(context, sink, &load.name.text, load.name.span, &what, top, &most);
     }
 }
 
@@ -79,13 +73,5 @@ fn gate(context: &Context<'_>, sink: &mut Sink, channel: &Channel<'_>) {
     let Some(most) = from_rail(context, from, pin, (0.0, (pull.low.get() + series).max(1.0))) else { return };
     let top = plan.boards[pin.board].pins.stands(pin.index);
     let what = || format!("the pull-up at the gate of `{}` reaches {}", channel.name(), plan.pin_words(pin));
-    let cures = || {
-        vec![
-        "pull the gate low with a small transistor: `gate-driver = { part = \"npn-small\", base-resistor = \"10 kΩ\" \
-        }`"
-        .into(),
-        "or switch the return with an N-channel MOSFET, where the load allows it".into(),
-    ]
-    };
-    judge(context, sink, channel.name(), channel.span(), &what, top, &most, cures);
+    judge(context, sink, channel.name(), channel.span(), &what, top, &most);
 }

@@ -31,8 +31,8 @@ fn run(context: &Context<'_>, sink: &mut Sink, high: bool) {
         match hop.from.unknown_volts(context.plan) {
             Some(board) if high => {
                 let (subject, span) = hop.item(context.plan);
-                let (message, cure) = pin_volts_unknown(context.plan, board, &hop.words(context.plan).0);
-                sink.unknown(subject, span, message, cure);
+                let (message, task) = pin_volts_unknown(context.plan, board, &hop.words(context.plan).0);
+                sink.unknown(subject, span, message, task);
             }
             Some(_) => {}
             None if hop.wants_levels(context.plan) => signal(context, sink, hop, high),
@@ -81,28 +81,17 @@ fn signal(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, high: bool) {
         return;
     }
     let Some(margin) = smallest(context, hop, one_rail, threshold, high) else { return };
-    let cures = || match (high, hop.from, hop.to) {
-        (true, End::Pin(_), _) => vec![
-            "add an HCT buffer on the receiver's rail (`through = \"lift\"`): it reads 2 V as high".into(),
-            "or use a receiver with a lower threshold".into(),
-        ],
-        (true, ..) => vec!["lower the receiver's supply, or use a receiver with a lower threshold".into()],
-        (false, ..) => vec![
-            "use a thicker return, or join both grounds nearer to the receiver".into(),
-            "or isolate the signal with an optocoupler, or send it over a differential pair".into(),
-        ],
-    };
-    judge(context, sink, &line, &margin, threshold, high, cures);
+    judge(context, sink, &line, &margin, threshold, high);
 }
 
 fn unknown(sink: &mut Sink, line: &Line<'_>, high: bool, to: End) {
     let key = if high { "vih" } else { "vil" };
-    let cure = match to {
+    let task = match to {
         End::Pin(_) => format!("set `part` of the board, or write its `{key}`"),
         _ => format!("write `{key}` of the receiver"),
     };
     let message = format!("cannot check the signal to {}: its threshold `{key}` is not given ({})", line.to, line.from);
-    sink.unknown(line.subject, line.span, message, &cure);
+    sink.unknown(line.subject, line.span, message, &task);
 }
 
 fn arriving(context: &Context<'_>, sink: &mut Sink, input: &Input, high: bool) {
@@ -120,25 +109,10 @@ fn arriving(context: &Context<'_>, sink: &mut Sink, input: &Input, high: bool) {
         return;
     };
     let Some(margin) = crate::derived::input_margin::smallest(context, input, threshold, high) else { return };
-    let pull = input.pull.is_some();
-    let cures = || match (high, pull) {
-        (true, true) => vec!["use a smaller pull-up, or a source with less leakage".into()],
-        (true, false) => vec!["amplify the signal, or use an input with a lower threshold".into()],
-        (false, true) => vec!["use a larger pull resistor, or a contact of lower resistance".into()],
-        (false, false) => vec!["join the grounds of both, or use a source with a lower low level".into()],
-    };
-    judge(context, sink, &line, &margin, threshold, high, cures);
+    judge(context, sink, &line, &margin, threshold, high);
 }
 
-fn judge(
-    context: &Context<'_>,
-    sink: &mut Sink,
-    line: &Line<'_>,
-    margin: &Margin,
-    threshold: &Threshold,
-    high: bool,
-    cures: impl FnOnce() -> Vec<String>,
-) {
+fn judge(context: &Context<'_>, sink: &mut Sink, line: &Line<'_>, margin: &Margin, threshold: &Threshold, high: bool) {
     let (from, to) = (&line.from, &line.to);
     if margin.value >= line.enough - 1e-9 {
         if context.all_actual() {
@@ -165,7 +139,6 @@ fn judge(
             .limit(if high { EvidenceRole::AtLeast } else { EvidenceRole::AtMost }, "threshold", wanted, &origin)
             .with("margin", Volts::new(margin.value))
             .with("ground_shift", Volts::new(margin.shift))
-            .with("vdd", Volts::new(margin.vdd))
-            .cures(cures()),
+            .with("vdd", Volts::new(margin.vdd)),
     );
 }

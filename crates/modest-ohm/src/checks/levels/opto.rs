@@ -44,14 +44,6 @@ pub(crate) fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, opto:
         return;
     }
     let limit_words = if is_on { format!("needs {wants} to turn on") } else { format!("turns off below {wants}") };
-    let cures = if is_on {
-        vec!["use a smaller resistor, a higher rail, or a transistor that switches it from the higher rail".into()]
-    } else {
-        vec![
-            "feed its logic side from the rail that powers the pin".into(),
-            "or pull it low with a transistor or an open-drain pin rated for the rail".into(),
-        ]
-    };
     sink.find(
         Draft::fault((subject, span))
             .at(&Worst::at(o, value))
@@ -60,7 +52,6 @@ pub(crate) fn judge(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, opto:
                 hop.words(context.plan).0
             ))
             .judged("through", got)
-            .limit(if is_on { EvidenceRole::AtLeast } else { EvidenceRole::AtMost }, "limit", wants, &limit.origin)
-            .cures(cures),
+            .limit(if is_on { EvidenceRole::AtLeast } else { EvidenceRole::AtMost }, "limit", wants, &limit.origin),
     );
 }

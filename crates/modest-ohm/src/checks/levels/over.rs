@@ -1,7 +1,6 @@
 //! pin-overvoltage: what an input's protection has to carry, and absolute maxima of inputs.
 
 use super::hung;
-use crate::checks::shared::divider_search::pair;
 use crate::checks::shared::protection;
 use crate::derived::context::{Context, Worst};
 use crate::derived::input_margin::{front, pairs};
@@ -9,17 +8,15 @@ use crate::findings::draft::Draft;
 use crate::findings::evidence::Evidence;
 use crate::findings::sink::Sink;
 use crate::network::layout::Terminals;
-use crate::plan::kinds::input::{Input, Source as InputSource};
+use crate::plan::kinds::input::Input;
 use crate::plan::kinds::signal_lines::Opto;
-use crate::plan::wiring::resistor::RESISTOR;
 use crate::quantity::figure::Figure;
 use crate::quantity::units::{Amps, Ohms, Volts};
-use crate::size::series::{Series, next_larger};
 use crate::solved::input_source::{Arrives, Does, Side, clamp_a};
 use crate::solved::levels::{levels, receiver_of, supplied, top_of};
 use crate::solved::outcome::{Outcome, Snapshot};
 use crate::source::Span;
-use crate::tables::input::{ABOVE_V, ADVICE_A as HARMLESS_A, CAUTION_A, PROTECTION_V};
+use crate::tables::input::{ABOVE_V, PROTECTION_V};
 use crate::topology::signals::{End, Hop, hops};
 use crate::verdict::severity::Severity;
 
@@ -126,34 +123,7 @@ fn signal(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>) {
         let (from, to) = hop.words(plan);
         format!("{from} drives {to}")
     };
-    let cures = || {
-        let (from, to) = hop.words(plan);
-        end_cures(&from, &to, &input_rail(top, highest))
-    };
-    judge(context, sink, subject, span, &what, top, &most, cures);
-}
-
-/// Logic of this rail gives what an input withstands: the receiver's own, unless that is no logic's.
-fn input_rail(top: Option<&Figure<Volts>>, receiver_v: f64) -> String {
-    match top {
-        Some(top) if receiver_v > top.low.get() => {
-            let volts = if top.low.get() >= 5.0 { 5.0 } else { 3.3 };
-            format!(
-                "a rail of {}: its input withstands {}, but not the {} that feeds it",
-                Volts::new(volts),
-                top.low,
-                Volts::new(receiver_v)
-            )
-        }
-        _ => "the receiver's rail".into(),
-    }
-}
-
-fn end_cures(from: &str, to: &str, rail: &str) -> Vec<String> {
-    vec![
-        format!("add a shifter between {from} and {to}, fed from {rail}"),
-        "or a divider; for a slow signal a series resistor limits the current".into(),
-    ]
+    judge(context, sink, subject, span, &what, top, &most);
 }
 
 fn arriving(context: &Context<'_>, sink: &mut Sink, input: &Input) {
@@ -178,35 +148,7 @@ fn arriving(context: &Context<'_>, sink: &mut Sink, input: &Input) {
         }
     }
     let what = || format!("`{}` outputs {}", input.name.text, context.plan.pin_words(&input.pin.at));
-    let cures = || match &input.source {
-        _ if !context.proposes => Vec::new(),
-        InputSource::Swing { .. } => vec![
-            pair(context, input).unwrap_or_else(|| "divide it: `divider = { top = …, bottom = … }`".into()),
-            series_cure(input, &most),
-        ],
-        InputSource::Contact { to: Some(_), .. } => {
-            vec!["connect it to the rail that powers the pin, or to ground with a pull-up".into()]
-        }
-        _ => vec!["connect the pull-up to the rail that powers the pin".into()],
-    };
-    judge(context, sink, &input.name.text, input.name.span, &what, top, &most, cures);
-}
-
-/// The next larger resistor of E12 behind which its protection carries a harmless current, what it has counted.
-fn series_cure(input: &Input, most: &Most) -> String {
-    let clamp = most.clamp.as_ref().filter(|(amps, ..)| *amps > 0.0);
-    let has = input.series.as_ref().map_or(0.0, |r| r.typical.get());
-    let for_amps = |may: f64| {
-        let wanted = clamp.map_or(10e3, |(amps, arrives, vdd, _)| {
-            let over = arrives.volts - vdd - PROTECTION_V;
-            (over / may - (over / amps - has).max(0.0)) / (1.0 - RESISTOR.get())
-        });
-        next_larger(Ohms::new(wanted.max(1.01 * has).max(1e3)), Series::E12).unwrap_or(Ohms::new(1e5))
-    };
-    let (best, least) = (for_amps(HARMLESS_A), for_amps(CAUTION_A));
-    let at_least =
-        if least < best { format!("; `series = \"{least}\"` or more limits it to 1 mA") } else { String::new() };
-    format!("or limit the current with a resistor: `series = \"{best}\"`{at_least}")
+    judge(context, sink, &input.name.text, input.name.span, &what, top, &most);
 }
 
 /// An optocoupler that is fed from a higher rail: while the pin is high, or is an input, the rail comes through its
@@ -229,13 +171,7 @@ fn through_opto(context: &Context<'_>, sink: &mut Sink, hop: &Hop<'_>, opto: &Op
         }
     }
     let what = || format!("while off, the optocoupler of `{subject}` outputs {}", hop.words(plan).0);
-    let cures = || {
-        vec![
-            "feed its logic side from the rail that powers the pin".into(),
-            "or pull it low with a transistor whose collector is rated for the rail".into(),
-        ]
-    };
-    judge(context, sink, subject, span, &what, top, &most, cures);
+    judge(context, sink, subject, span, &what, top, &most);
 }
 
 #[allow(clippy::too_many_arguments, reason = "one place that says what is too much, for three kinds of sender")]
@@ -247,7 +183,6 @@ pub(super) fn judge(
     what: &dyn Fn() -> String,
     top: Option<&Figure<Volts>>,
     most: &Most,
-    cures: impl FnOnce() -> Vec<String>,
 ) {
     if let (Some((over, volts, at)), Some(top)) = (&most.absolute, top)
         && *over > 1e-9
@@ -257,8 +192,7 @@ pub(super) fn judge(
                 .at(at)
                 .says(format!("{} {}; absolute maximum {}", what(), Volts::new(*volts), top.low))
                 .judged("voltage", Volts::new(*volts))
-                .at_most("absolute_maximum", top.low, &top.origin)
-                .cures(cures()),
+                .at_most("absolute_maximum", top.low, &top.origin),
         );
         return;
     }
@@ -291,8 +225,7 @@ pub(super) fn judge(
         Draft::of(severity, (subject, span))
             .at(at)
             .says(format!("{} {} {supply}: {through}", what(), Volts::new(arrives.volts)))
-            .facts(evidence)
-            .cures(cures()),
+            .facts(evidence),
     );
 }
 

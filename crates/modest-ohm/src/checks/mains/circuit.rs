@@ -51,8 +51,7 @@ pub(crate) fn separation(context: &Context<'_>, sink: &mut Sink) {
                     .says(format!("`{name}` is {got} {way} from touchable low voltage; {reason} {wanted} {where_}"))
                     .judged(key, got)
                     .at_least("required", wanted, &Origin::Default("IEC 60664-1, reinforced insulation"))
-                    .given("measured", got, &f.origin)
-                    .cure("move them apart, add a slot or a barrier, or use a relay made for it"),
+                    .given("measured", got, &f.origin),
             );
         } else if m.clearance.is_none() || m.creepage.is_none() {
             let message = format!(
@@ -126,8 +125,7 @@ fn thin(m: &Mains) -> Option<Draft> {
             "the wires of `{}` are thinner than any mains cord: they burn before the circuit breaker trips",
             m.name.text
         ))
-        .given("minimum", crate::quantity::units::SquareMetres::new(LEAST_MM2 * 1e-6), &CORD)
-        .cure("use a cord of 0.75 mm² (18 AWG) or thicker");
+        .given("minimum", crate::quantity::units::SquareMetres::new(LEAST_MM2 * 1e-6), &CORD);
     Some(draft)
 }
 
@@ -143,8 +141,7 @@ fn judge_cord(m: &Mains, may: Amps, load: Option<Amps>, own: Option<Amps>) -> Op
         let draft = Draft::of(severity, &m.name)
             .says(format!("the cord of `{name}` is rated {may}; {what} {flows}"))
             .judged("flows", flows)
-            .at_most("cord", may, &CORD)
-            .cure("use a thicker cord, or a shorter one if `length` decides");
+            .at_most("cord", may, &CORD);
         return Some(draft);
     }
     if let (Some(load), Some(own)) = (load, own)
@@ -153,16 +150,14 @@ fn judge_cord(m: &Mains, may: Amps, load: Option<Amps>, own: Option<Amps>) -> Op
         let draft = Draft::fault(&m.name)
             .says(format!("`{name}` draws {load}; its {own} fuse blows"))
             .judged("demand", load)
-            .at_most("fuse", own, &Origin::Computed)
-            .cure(format!("use a fuse between {load} and {may}"));
+            .at_most("fuse", own, &Origin::Computed);
         return Some(draft);
     }
     if let Some(own) = own.filter(|a| exceeds(a.get(), may.get())) {
         let draft = Draft::caution(&m.name)
             .says(format!("the fuse of `{name}` passes {own}; its cord is rated {may}"))
             .judged("flows", own)
-            .at_most("cord", may, &CORD)
-            .cure(format!("use a fuse of {may} or less"));
+            .at_most("cord", may, &CORD);
         return Some(draft);
     }
     if own.is_some() {
@@ -175,25 +170,18 @@ fn judge_cord(m: &Mains, may: Amps, load: Option<Amps>, own: Option<Amps>) -> Op
             "`{name}` has no fuse: its circuit breaker of 16 A or more clears a short circuit, but no \
             overload"
         ))
-        .given("cord", may, &CORD)
-        .cure(format!("put a fuse of {may} or less first in its line conductor"));
+        .given("cord", may, &CORD);
     Some(draft)
 }
 
 pub(crate) fn earth(context: &Context<'_>, sink: &mut Sink) {
     for m in context.plan.mains.iter().filter(|m| !m.is_extra_low()) {
         let name = &m.name.text;
-        let (severity, message, cure) = match (m.metal, m.earthed, m.covered) {
-            (Some(true), Some(false), _) if !m.class_two => (
-                Severity::Danger,
-                format!("touchable metal on `{name}` is not earthed: a loose wire makes it live"),
-                "connect it to earth, screwed, with a toothed washer; or use a plastic enclosure",
-            ),
-            (_, _, Some(false)) => (
-                Severity::Danger,
-                format!("live parts of `{name}` have no cover"),
-                "put everything on the mains in an enclosure that opens only with a tool",
-            ),
+        let (severity, message) = match (m.metal, m.earthed, m.covered) {
+            (Some(true), Some(false), _) if !m.class_two => {
+                (Severity::Danger, format!("touchable metal on `{name}` is not earthed: a loose wire makes it live"))
+            }
+            (_, _, Some(false)) => (Severity::Danger, format!("live parts of `{name}` have no cover")),
             (None, ..) | (Some(true), None, _) if !m.class_two => {
                 let message = format!(
                     "cannot check `{name}`: whether it has touchable metal, and whether that is \
@@ -212,7 +200,7 @@ pub(crate) fn earth(context: &Context<'_>, sink: &mut Sink) {
                 continue;
             }
         };
-        sink.find(Draft::of(severity, &m.name).says(message).cure(cure));
+        sink.find(Draft::of(severity, &m.name).says(message));
     }
 }
 
@@ -226,19 +214,10 @@ pub(crate) fn colours(context: &Context<'_>, sink: &mut Sink) {
             sink.pass(name, || format!("the colours of {}", region.word()));
             continue;
         };
-        sink.find(
-            Draft::caution((name, got.span.unwrap_or(m.name.span)))
-                .says(format!(
-                    "a conductor of `{name}` is {}; {} uses {wanted}: line, neutral and earth, in this order",
-                    got.text,
-                    region.word()
-                ))
-                .cure(format!(
-                    "use a cord with {}, {}, {}",
-                    region.colours()[0],
-                    region.colours()[1],
-                    region.colours()[2]
-                )),
-        );
+        sink.find(Draft::caution((name, got.span.unwrap_or(m.name.span))).says(format!(
+            "a conductor of `{name}` is {}; {} uses {wanted}: line, neutral and earth, in this order",
+            got.text,
+            region.word()
+        )));
     }
 }

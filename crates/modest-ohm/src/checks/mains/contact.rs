@@ -28,8 +28,7 @@ fn neutral(sink: &mut Sink, m: &Mains) {
     }
     sink.find(
         Draft::danger(&m.name)
-            .says(format!("the contacts of `{}` break neutral: while off, everything in it is live", m.name.text))
-            .cure("break the line conductor: `breaks = \"line\"`"),
+            .says(format!("the contacts of `{}` break neutral: while off, everything in it is live", m.name.text)),
     );
 }
 
@@ -102,8 +101,7 @@ fn contact(plan: &Plan, sink: &mut Sink, m: &Mains, through: &Named, (volts, amp
         Draft::danger((name, span))
             .says(format!("contact `{}` switches {carries} of `{name}`; rated {}", through.text, rating.low))
             .judged("switches", carries)
-            .at_most("rating", rating.low, &rating.origin)
-            .cure(format!("use a contact rated {carries} or more")),
+            .at_most("rating", rating.low, &rating.origin),
     );
 }
 
@@ -116,8 +114,7 @@ fn too_high(m: &Mains, through: &Named, span: Span, stands: Option<&Figure<Volts
             through.text, stands.low, m.name.text
         ))
         .judged("voltage", volts)
-        .at_most("rating", stands.low, &stands.origin)
-        .cure("use a relay rated for mains");
+        .at_most("rating", stands.low, &stands.origin);
     Some(draft)
 }
 
@@ -148,11 +145,7 @@ fn closes(sink: &mut Sink, m: &Mains, through: &Named, span: Span, rating: &Figu
             ))
             .judged("closes_on", closes)
             .at_most("making_current", makes, &Origin::Default("2.5 or 3 times the rating (typical of contacts)"))
-            .given("rating", rating.low, &rating.origin)
-            .cure(format!(
-                "use a contact with a making current of {closes}, or one rated {} or more",
-                Amps::new(amps * start / 2.5)
-            )),
+            .given("rating", rating.low, &rating.origin),
     );
 }
 
@@ -188,7 +181,6 @@ fn charges(
                 rating.low
             ))
             .judged("charging", Fraction::new(share))
-            .at_most("welds", Fraction::new(1.0), &Origin::Default("a tenth of a second at its rating (typical)"))
-            .cure("use a relay for capacitive loads (making current 80 A or more), or an NTC limiter"),
+            .at_most("welds", Fraction::new(1.0), &Origin::Default("a tenth of a second at its rating (typical)")),
     );
 }

@@ -51,7 +51,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 .says(format!("`{}` is at {got}; touchable {why}: up to {may} DC", node.name))
                 .judged("voltage", got)
                 .at_most("rating", may, &Origin::Default("60 V DC dry, 30 V DC wet"))
-                .cure("use a supply of lower voltage, or insulate and cover everything on it as if it were mains"),
+                .task("use a supply of lower voltage, or insulate and cover everything on it as if it were mains"),
         );
     }
 }

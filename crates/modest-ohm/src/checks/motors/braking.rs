@@ -7,8 +7,7 @@ use crate::findings::sink::Sink;
 use crate::plan::model::Plan;
 use crate::quantity::figure::Origin;
 use crate::quantity::units::{Farads, Joules, Volts};
-use crate::size::capacitor::next_e6;
-use crate::topology::clamps::{LETS_THROUGH, lets_through};
+use crate::topology::clamps::lets_through;
 use crate::topology::parts::parts;
 use crate::verdict::compare::{at_most, exceeds};
 use crate::verdict::severity::Severity;
@@ -18,10 +17,6 @@ const NOTHING_J: f64 = 0.1;
 /// Of the voltage that all of the energy would make of the capacitors so much arrives: supplies, ripple and losses take
 /// the rest.
 const ARRIVES: f64 = 0.7;
-/// A suppressor conducts from 1.1 times the rail on at the earliest.
-const ABOVE_RAIL: f64 = 1.1;
-/// A capacitor of more is no capacitor that anybody fits to a rail, F.
-const MOST_F: f64 = 22e-3;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     for rail in braking(context) {
@@ -67,37 +62,12 @@ fn judge(context: &Context<'_>, sink: &mut Sink, rail: &Braking<'_>) {
             .judged("rises_to", volts)
             .at_most("maximum", top, &Origin::Computed)
             .with("energy", joules)
-            .with("capacitance", Farads::new(rail.farads))
-            .cures(cures(rail, withstands)),
+            .with("capacitance", Farads::new(rail.farads)),
     );
 }
 
 fn pass(rail: &Braking<'_>) -> String {
     format!("braking returns {}", Joules::new(rail.energy_j))
-}
-
-fn cures(rail: &Braking<'_>, withstands: f64) -> Vec<String> {
-    let mut cures = vec!["let the motors run down before reversing and write `reverses = \"from-rest\"`".to_owned()];
-    // It must not conduct in normal operation, and at its pulse current not let more through than the part withstands.
-    let (least, most) = (ABOVE_RAIL * rail.volts, withstands / LETS_THROUGH);
-    if least < most {
-        let volts = Volts::new((10.0 * (least + most) / 2.0).round() / 10.0);
-        cures
-            .push(format!("or fit a suppressor across the rail: `[diode.x]` with `across` and `clamps = \"{volts}\"`"));
-    } else {
-        let from = Volts::new((100.0 * least).ceil() / 100.0);
-        cures.push(format!(
-            "or a braking resistor switched across the rail from {from}: `[diode.x]` with `across`, `clamps = \
-            \"{from}\"` and `clamps-at`, the voltage at which it takes the whole current"
-        ));
-    }
-    let may = withstands / ARRIVES;
-    let wanted = 2.0 * rail.energy_j / (may * may - rail.volts * rail.volts).max(1e-9) - rail.farads;
-    if wanted > 0.0 && next_e6(wanted) <= MOST_F {
-        let farads = Farads::new(next_e6(wanted));
-        cures.push(format!("or add {farads} across the rail: `[capacitor.x]` with `capacitance = \"{farads}\"`"));
-    }
-    cures
 }
 
 /// Of what is fed from the rail and is harmed by voltage the part that withstands least.

@@ -7,17 +7,13 @@ use crate::derived::motor_starts::drives;
 use crate::derived::motor_starts::starting;
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
-use crate::plan::kinds::load::Demand;
 use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
 use crate::quantity::units::Volts;
 use crate::solved::outcome::Outcome;
 use crate::verdict::codes;
-use crate::verdict::compare::{at_least, exceeds, is_below};
+use crate::verdict::compare::{exceeds, is_below};
 use crate::verdict::severity::Severity;
-
-/// A ramp keeps a start at this many times the running current (typical of a PWM ramp).
-const RAMP: f64 = 1.5;
 
 /// The lowest voltage of a board in a start or a surge.
 fn lowest(outcomes: &[Outcome], board: usize) -> Option<(&Outcome, f64)> {
@@ -77,7 +73,6 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 .says(format!("when {motors} {starts}, board `{name}` is at {got}; resets below {limit}{keeps}"))
                 .judged("voltage", got)
                 .at_least("brown_out", limit, &brown_out.origin)
-                .cures(cures(context, i, &who, limit.get(), &motors))
                 .implies(codes::SUPPLY_SURGE, name),
         );
     }
@@ -95,67 +90,4 @@ fn limits(plan: &Plan, board: usize, s: &crate::solved::outcome::Snapshot) -> bo
         };
         limit.is_some_and(|l| exceeds(s.current_of(kind), l.low.get()))
     })
-}
-
-/// What helps, by the voltage that is left: each tried on a copy of the plan.
-fn cures(context: &Context<'_>, board: usize, who: &[usize], limit: f64, motors: &str) -> Vec<String> {
-    let plan = context.plan;
-    let mut tried: Vec<(f64, String)> = Vec::new();
-    let own_supply = changed(plan, |p| who.iter().for_each(|l| p.loads[*l].demand = nothing()));
-    let own_lead = changed(plan, |p| {
-        for l in who {
-            p.loads[*l].feed.from.id = plan.root(plan.loads[*l].feed.from.id);
-        }
-    });
-    let heavier = changed(plan, |p| {
-        let path = p.node_id(NodeKind::BoardInput(board)).map_or_else(Vec::new, |id| p.path_up(id));
-        for id in path {
-            let feed = match p.nodes[id.0].kind {
-                NodeKind::Branch(i) => Some(&mut p.branches[i].feed),
-                NodeKind::BoardInput(i) => p.boards[i].feed.as_mut(),
-                _ => None,
-            };
-            if let Some(cable) = feed.and_then(|f| f.cable.as_mut()) {
-                cable.double();
-            }
-        }
-    });
-    let ramp = changed(plan, |p| {
-        for l in who {
-            if let Demand::Current(s) = &mut p.loads[*l].demand {
-                s.surge = Some(s.peak.scaled(RAMP));
-            }
-        }
-    });
-    let all = [
-        (own_supply, format!("feed {motors} from a supply or converter of its own")),
-        (own_lead, format!("feed {motors} with a separate cable from the source")),
-        (heavier, "double the copper of the cables that the board shares with it".to_owned()),
-        (ramp, format!("soft-start {motors} by PWM in the firmware, at no more than 1.5 times its running current")),
-    ];
-    for (variant, words) in all {
-        let Some((_, outcomes)) = context.trial(&variant) else { break };
-        if let Some((_, volts)) = lowest(&outcomes, board).filter(|(_, v)| at_least(*v, limit)) {
-            tried.push((volts, format!("{words}: the board then has {}", Volts::new(volts))));
-        }
-    }
-    tried.sort_by(|a, b| b.0.total_cmp(&a.0));
-    if tried.is_empty() {
-        return vec!["feed the board from a supply of its own: no smaller change is enough (tried)".to_owned()];
-    }
-    tried.into_iter().map(|(_, words)| words).collect()
-}
-
-fn changed(plan: &Plan, change: impl FnOnce(&mut Plan)) -> Plan {
-    let mut variant = plan.clone();
-    change(&mut variant);
-    variant
-}
-
-fn nothing() -> Demand {
-    use crate::quantity::figure::Figure;
-    use crate::quantity::figure::Origin;
-    use crate::quantity::units::Amps;
-    let none = Figure::exact(Amps::new(0.0), Origin::Computed);
-    Demand::nothing(none)
 }

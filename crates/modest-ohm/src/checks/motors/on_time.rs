@@ -5,7 +5,6 @@ use crate::findings::draft::Draft;
 use crate::findings::evidence::Evidence;
 use crate::findings::sink::Sink;
 use crate::network::state::Member;
-use crate::plan::kinds::load_kind::LoadKind;
 use crate::plan::kinds::scenario::{LoadState, Scenario};
 use crate::plan::model::Plan;
 use crate::quantity::figure::Origin;
@@ -32,19 +31,9 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             sink.pass(name, || format!("`{}` stops it", by.text));
             continue;
         }
-        sink.find(Draft::advisory((name, load.name.span)).says(message).facts(evidence).cure(ended_by(load.kind)));
+        sink.find(Draft::advisory((name, load.name.span)).says(message).facts(evidence));
     }
     contacts(plan, sink);
-}
-
-fn ended_by(kind: LoadKind) -> &'static str {
-    use LoadKind::{Driver, Heater, Led, Load, Motor, Pump, Sensor, Servo, Solenoid};
-    match kind {
-        Heater => "add a thermostat and name its input: `thermostat = \"warm-enough\"`",
-        Load | Motor | Pump | Servo | Solenoid | Led | Sensor | Driver => {
-            "add a float switch, limit switch or thermostat to stop it, and name its input: `stopped-by = \"float\"`"
-        }
-    }
 }
 
 /// True where a load is on in a scenario of the maker's, or in *typical*.
@@ -72,8 +61,7 @@ fn contacts(plan: &Plan, sink: &mut Sink) {
                     duration(lasts)
                 ))
                 .judged("lasts", lasts)
-                .at_least("year", Seconds::new(YEAR_S), &Origin::Computed)
-                .cure("use a MOSFET instead, or plan to replace it"),
+                .at_least("year", Seconds::new(YEAR_S), &Origin::Computed),
         );
     }
 }

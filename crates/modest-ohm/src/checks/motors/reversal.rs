@@ -52,9 +52,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                         rating.low
                     ))
                     .judged("reversal", turned)
-                    .at_most("rating", rating.low, &rating.origin)
-                    .cure("stop the motor before reversing and write `reverses = \"from-rest\"`")
-                    .cure(format!("or use a bridge rated {turned} peak")),
+                    .at_most("rating", rating.low, &rating.origin),
             );
         }
     }

@@ -56,21 +56,13 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let gives = limit.map_or_else(|| "its rating is not given".to_owned(), |l| format!("rated {l}"));
         let mut evidence = vec![Evidence::judged("demand", asked), Evidence::computed("rail", Volts::new(volts))];
         evidence.extend(limit.map(|l| Evidence::at_most("rating", l, &Origin::Computed)));
-        let from = match kind {
-            NodeKind::BoardOutput(c) | NodeKind::BoardInput(c) => {
-                plan.boards[c].feed.as_ref().map(|f| f.from.name.text.clone())
-            }
-            _ => None,
-        };
-        let from = from.map_or_else(|| "its own supply".to_owned(), |f| format!("`{f}`, or from its own supply"));
         let draft = Draft::danger(&load.name)
             .says(format!(
                 "{} `{name}` draws up to {asked} from {what}, the board's {} for logic; {gives}",
                 load.nature.map_or("motor", Nature::word),
                 Volts::new(volts)
             ))
-            .facts(evidence)
-            .cure(format!("feed it from {from}; only its signal comes from the board, and the grounds are joined"));
+            .facts(evidence);
         // A rail that could never do is one finding.
         sink.find(if enough_volts {
             draft

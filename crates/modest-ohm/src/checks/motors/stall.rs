@@ -97,9 +97,7 @@ fn contacts(context: &Context<'_>, sink: &mut Sink, i: usize, o: &Outcome, s: &S
             .at(&Worst::at(o, amps.get()))
             .says(format!("stalled, `{}` sends {amps} continuously through {what}; rated {limit}", load.name.text))
             .judged("stalled", amps)
-            .at_most("rating", limit, &Origin::Computed)
-            .cure(format!("use one rated {amps} or more"))
-            .cure("or switch it off on stall in the firmware"),
+            .at_most("rating", limit, &Origin::Computed),
     );
     true
 }
@@ -133,11 +131,7 @@ fn lead(context: &Context<'_>, sink: &mut Sink, i: usize, amps: f64, o: &Outcome
                 load.name.text
             ))
             .judged("stalled", amps)
-            .at_most("ampacity", may, &Origin::Computed)
-            .cure(format!(
-                "use a cable rated {amps}, or a fuse at its start that carries the running current and blows at this"
-            ))
-            .cure("or switch it off on stall in the firmware"),
+            .at_most("ampacity", may, &Origin::Computed),
     );
     true
 }
@@ -168,9 +162,7 @@ fn stage(context: &Context<'_>, sink: &mut Sink, i: usize, o: &Outcome, s: &Snap
                 rating.low
             ))
             .judged("stalled", amps)
-            .at_most("rating", rating.low, &rating.origin)
-            .cure(format!("use a driver rated {amps} continuous or more"))
-            .cure("or switch the motor off on stall: a limit switch, or a time-out in the firmware"),
+            .at_most("rating", rating.low, &rating.origin),
     );
     true
 }
@@ -207,9 +199,7 @@ fn source(context: &Context<'_>, sink: &mut Sink, i: usize, o: &Outcome, s: &Sna
                     load.name.text
                 ))
                 .judged("demand", asked)
-                .at_most("rating", rating, &Origin::Computed)
-                .cure(format!("use a supply rated {asked} or more, or a separate one for it"))
-                .cure("or switch the motor off on stall: a limit switch, or a time-out in the firmware"),
+                .at_most("rating", rating, &Origin::Computed),
         );
         return true;
     }

@@ -4,13 +4,10 @@ use std::collections::BTreeMap;
 
 use super::coil::coils;
 use crate::derived::context::{Context, Worst};
-use crate::derived::led_branch::{branch_a, least_ohms};
 use crate::derived::pin_currents::{PinAmps, pin_amps};
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
 use crate::plan::kinds::board::Board;
-use crate::plan::kinds::load::Load;
-use crate::plan::model::Plan;
 use crate::plan::wiring::pin::PinAt;
 use crate::quantity::figure::Figure;
 use crate::quantity::units::Amps;
@@ -87,10 +84,10 @@ fn pin(context: &Context<'_>, sink: &mut Sink, all: &[&Job<'_>], states: &States
             return;
         }
         (None, _) => {
-            let cure = "write `pin-current` and `pin-absolute` of the board, or set `part`";
+            let task = "write `pin-current` and `pin-absolute` of the board, or set `part`";
             let message =
                 format!("cannot check {} ({amps} for {names}): its current rating is not given", job.pin_words(plan));
-            sink.unknown(&job.name, job.span, message, cure);
+            sink.unknown(&job.name, job.span, message, task);
             return;
         }
     };
@@ -105,33 +102,13 @@ fn pin(context: &Context<'_>, sink: &mut Sink, all: &[&Job<'_>], states: &States
                 if word == "absolute" { "absolute maximum" } else { "recommended" }
             ))
             .judged("carries", amps)
-            .at_most(word, limit.low, &limit.origin)
-            .cures(cures(plan, all, recommended.unwrap_or(limit))),
+            .at_most(word, limit.low, &limit.origin),
     );
 }
 
 fn subjects(all: &[&Job<'_>]) -> String {
     let names: Vec<String> = all.iter().map(|j| format!("`{}`", j.subject)).collect();
     names.join(", ")
-}
-
-/// A larger resistor where LEDs are connected to it, else a stage between.
-fn cures(plan: &Plan, all: &[&Job<'_>], limit: &Figure<Amps>) -> Vec<String> {
-    let mut cures = Vec::new();
-    let loads: Vec<(usize, &Load)> =
-        plan.loads.iter().enumerate().filter(|(_, l)| all.iter().any(|j| j.subject == l.name.text)).collect();
-    if let [(i, load)] = loads.as_slice()
-        && let Some(led) = plan.leds.iter().find(|l| l.load == *i)
-    {
-        let each = branch_a(plan, led).get().min(limit.low.get() / load.count.max(1) as f64);
-        let each = Amps::new(each);
-        if let Some(ohms) = least_ohms(plan, led, each) {
-            cures.push(format!("give `{}` a resistor of {ohms} or more: then {} at worst", load.name.text, each));
-        }
-    }
-    let or = if cures.is_empty() { "" } else { "or " };
-    cures.push(format!("{or}use a transistor or a MOSFET, and feed the load from the supply"));
-    cures
 }
 
 fn worst_sum(board: &Board, index: usize, group: Option<&str>, states: &States<'_>) -> Option<(Worst, usize)> {
@@ -166,8 +143,6 @@ fn whole(sink: &mut Sink, board: &Board, group: Option<&str>, total: &Figure<Amp
             .at(&most)
             .says(format!("{count} pins of `{name}` carry {amps}; {what} are rated {}", total.low))
             .judged("carries", amps)
-            .at_most("total", total.low, &total.origin)
-            .cure("drive the larger loads with transistors or an array, or give LEDs larger resistors")
-            .cure("or spread them over two boards"),
+            .at_most("total", total.low, &total.origin),
     );
 }

@@ -24,11 +24,11 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                     names.join(" and "),
                     first.pin_words(context.plan)
                 ))
-                .cure(
+                .task(
                     "cut the pin of one of them and wire its signal to a free pin; or use a board whose pins can be \
                     chosen",
                 )
-                .cure("or, if both share it as a bus, list it in `bus-pins` of both stacks"),
+                .task("or, if both share it as a bus, list it in `bus-pins` of both stacks"),
         );
     }
 }

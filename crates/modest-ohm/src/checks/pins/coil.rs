@@ -60,11 +60,7 @@ fn judge(context: &Context<'_>, sink: &mut Sink, plan: &Plan, index: usize, load
             load.nature.map_or("load", Nature::word)
         ))
         .judged("current", amps)
-        .facts(limit.map(|l| Evidence::limit(role, "recommended", l.low, &l.origin)))
-        .cure(
-            "use a transistor or a MOSFET: the pin switches it, the supply feeds the load; a coil or motor also \
-            needs a diode across it",
-        );
+        .facts(limit.map(|l| Evidence::limit(role, "recommended", l.low, &l.origin)));
     sink.find(if over {
         draft.implies(codes::PIN_OVERLOADED, &format!("{}.{}", board.name.text, pin.pin))
     } else {

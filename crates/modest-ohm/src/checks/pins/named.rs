@@ -5,7 +5,6 @@ use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
 use crate::plan::model::Plan;
 use crate::plan::pins::Pin;
-use crate::text::nearest;
 use crate::topology::pin_jobs::{Job, jobs};
 
 /// A board's pins by name, as far as they are shown.
@@ -38,14 +37,8 @@ pub(crate) fn unknown(context: &Context<'_>, sink: &mut Sink) {
             sink.pass(&job.subject, || format!("`{}` exists", job.name));
             continue;
         }
-        let name = &board.name.text;
-        let near = nearest(&job.pin.pin, board.pins.spellings());
-        let cure = match near {
-            Some(near) => format!("did you mean `{name}.{near}`?"),
-            None => format!("its pins: {}", signal_pins(plan, job.pin.board)),
-        };
         sink.find(
-            Draft::fault((&job.subject, job.span)).says(format!("`{name}` has no pin `{}`", job.pin.pin)).cure(cure),
+            Draft::fault((&job.subject, job.span)).says(format!("`{}` has no pin `{}`", board.name.text, job.pin.pin)),
         );
     }
 }
@@ -66,7 +59,7 @@ pub(crate) fn not_signal(context: &Context<'_>, sink: &mut Sink) {
         sink.find(
             Draft::fault((&job.subject, job.span))
                 .says(format!("{} is {}, not a signal pin", job.pin_words(plan), pin.kind_words()))
-                .cure(format!(
+                .task(format!(
                     "count the positions again from the mark at `p1`; signal pins of `{}`: {}",
                     plan.boards[job.pin.board].name.text,
                     signal_pins(plan, job.pin.board)

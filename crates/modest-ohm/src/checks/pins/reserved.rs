@@ -15,27 +15,21 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let Some(pin) = pin_of(plan, &job).filter(|p| p.is_signal()) else { continue };
         let against = pin.samples.and_then(|wants| job.pulls.iter().find(|pulls| pulls.to != wants));
         let why = match (&pin.reserved, pin.samples, against) {
-            (Some(what), ..) => Some((
-                format!("{} is used by the board itself ({what})", job.pin_words(plan)),
-                format!("use another pin for `{}`, or make sure that the board leaves this one alone", job.subject),
-            )),
-            (None, Some(wants), Some(pulls)) => Some((
-                format!(
-                    "{} must be {} when the board boots, and {}",
-                    job.pin_words(plan),
-                    wants.word(),
-                    what_holds(plan, &job, *pulls)
-                ),
-                format!("use a pin for `{}` that the board does not sample at boot", job.subject),
+            (Some(what), ..) => Some(format!("{} is used by the board itself ({what})", job.pin_words(plan))),
+            (None, Some(wants), Some(pulls)) => Some(format!(
+                "{} must be {} when the board boots, and {}",
+                job.pin_words(plan),
+                wants.word(),
+                what_holds(plan, &job, *pulls)
             )),
             _ => None,
         };
-        let Some((message, cure)) = why else {
+        let Some(message) = why else {
             let at = pin.samples.map_or("not sampled at boot", |_| "keeps its level");
             sink.pass(&job.subject, || format!("`{}` at boot: {at}", job.name));
             continue;
         };
-        sink.find(Draft::caution((&job.subject, job.span)).says(message).cure(cure));
+        sink.find(Draft::caution((&job.subject, job.span)).says(message));
     }
 }
 

@@ -25,16 +25,12 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             continue;
         }
         let names: Vec<String> = all.iter().map(|j| format!("`{}` ({})", j.subject, j.what)).collect();
-        let outputs = all.iter().all(|j| j.way == Direction::Out && !j.claim);
-        let mut cures = vec![format!("give each its own pin: `mohm pins PLAN` lists the free ones")];
-        if outputs {
-            cures.push("or, if all are to do the same, write `mirror = true` in all but one".into());
-        }
-        sink.find(
-            Draft::fault((&first.name, all[1].span))
-                .says(format!("{} has {} jobs: {}", first.pin_words(context.plan), all.len(), names.join(", ")))
-                .cures(cures),
-        );
+        sink.find(Draft::fault((&first.name, all[1].span)).says(format!(
+            "{} has {} jobs: {}",
+            first.pin_words(context.plan),
+            all.len(),
+            names.join(", ")
+        )));
     }
 }
 

@@ -100,11 +100,6 @@ fn judge(context: &Context<'_>, sink: &mut Sink, at: &str, outputs: &[Output], w
                 "{} drive the wire at `{at}`: with one high and the other low, {amps} flows through both",
                 names.join(" and ")
             ))
-            .judged("through", amps)
-            .cure("give each signal its own wire and receiving pin")
-            .cure(
-                "or let both only pull low, with a pull-up: `open-drain = true`; 1 kΩ in the wire keeps a firmware \
-                error harmless",
-            ),
+            .judged("through", amps),
     );
 }

@@ -69,5 +69,5 @@ fn tell<Q: Quantity>(sink: &mut Sink, name: &Name, key: &'static str, figure: &F
         .says(format!("`{key}` of `{}` is {}, {than} than the plausible limit of {bound}", name.text, figure.typical))
         .judged_as_given("figure", figure.typical, &figure.origin)
         .given("bound", bound, &Origin::Default("our own bound, from typical parts"));
-    sink.find(draft.cure(format!("check its unit; if it is right, accept this finding and say why (`{key}`)")));
+    sink.find(draft.task(format!("check its unit; if it is right, accept this finding and say why (`{key}`)")));
 }

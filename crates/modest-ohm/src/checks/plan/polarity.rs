@@ -70,7 +70,7 @@ fn judge<'p>(plan: &'p Plan, run: Run, feed: &'p Feed) -> Option<impl FnOnce(&st
         let span = span.unwrap_or(crate::source::Span { start: 0, end: 0 });
         Draft::of(severity, (name, span))
             .says(format!("`{name}` {says}"))
-            .cure("move it to the position that the pin table gives for it: `mohm pins PLAN`")
+            .task("move it to the position that the pin table gives for it: `mohm pins PLAN`")
     })
 }
 

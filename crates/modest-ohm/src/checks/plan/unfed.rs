@@ -26,8 +26,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let node = plan.node_id(NodeKind::Branch(i));
         let behind = names(&consumers, |c| node.is_some_and(|n| plan.is_behind(c.from, n)));
         let Some(behind) = behind else { continue };
-        let (why, cure) = words(run);
-        sink.find(Draft::fault(&run.name).says(format!("{behind} no power: {why}")).cure(cure));
+        sink.find(Draft::fault(&run.name).says(format!("{behind} no power: {}", words(run))));
     }
     for (i, board) in plan.boards.iter().enumerate() {
         let own = plan.node_id(NodeKind::BoardInput(i));
@@ -36,11 +35,11 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         if let (Some(link), true, Some(own)) = (cut, dead && board.feed.is_none(), own) {
             let behind = names(&consumers, |c| plan.is_behind(c.from, own));
             let Some(behind) = behind else { continue };
-            sink.find(
-                Draft::fault(&board.name)
-                    .says(format!("{behind} no power: the {} `{}` is cut", link.what.word(), link.name.text))
-                    .cure(format!("feed board `{0}` itself: `from` in `[board.{0}]`", board.name.text)),
-            );
+            sink.find(Draft::fault(&board.name).says(format!(
+                "{behind} no power: the {} `{}` is cut",
+                link.what.word(),
+                link.name.text
+            )));
         }
     }
     no_return(context, sink);
@@ -65,39 +64,21 @@ fn no_return(context: &Context<'_>, sink: &mut Sink) {
         if grounded || !context.alive_at(main.plus) {
             continue;
         }
-        sink.find(
-            Draft::fault(&board.name)
-                .says(format!(
-                    "board `{name}` has no power: its positive comes over the {} `{}`, its return over nothing",
-                    link.what.word(),
-                    link.name.text
-                ))
-                .cure(format!(
-                    "join its ground: `[ground.x]` with `between`, or feed it with `from` in `[board.{name}]`"
-                )),
-        );
+        sink.find(Draft::fault(&board.name).says(format!(
+            "board `{name}` has no power: its positive comes over the {} `{}`, its return over nothing",
+            link.what.word(),
+            link.name.text
+        )));
     }
 }
 
 /// Why what is fed through a run is dead, and what to do.
-fn words(run: &Branch) -> (String, String) {
+fn words(run: &Branch) -> String {
     let name = &run.name.text;
     match run.kind {
-        RunKind::Switch(_) => (
-            format!("switch `{name}` is open in every scenario"),
-            format!("close it: `closed = true` in `[switch.{name}]`, or in a scenario's `set`"),
-        ),
-        RunKind::Terminal { .. } => {
-            let (board, terminal) = name.split_once('.').unwrap_or((name, ""));
-            (
-                format!("section `{name}` has no supply of its own"),
-                format!("feed it: `{terminal} = \"…\"` in the `from` of `[board.{board}]`"),
-            )
-        }
-        _ => (
-            format!("branch `{name}` is disconnected"),
-            format!("close it: `closed = true` in `[branch.{name}]`, or feed them from elsewhere"),
-        ),
+        RunKind::Switch(_) => format!("switch `{name}` is open in every scenario"),
+        RunKind::Terminal { .. } => format!("section `{name}` has no supply of its own"),
+        _ => format!("branch `{name}` is disconnected"),
     }
 }
 

@@ -28,7 +28,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             Some(why) => sink.find(
                 Draft::fault((&strip.name.text, data.span))
                     .says(format!("no data reaches {} `{}`: {why}", strip.word(), strip.name.text))
-                    .cure("feed the first strip of the chain from a pin: `data = { pin = \"board.io27\" }`"),
+                    .task("feed the first strip of the chain from a pin: `data = { pin = \"board.io27\" }`"),
             ),
         }
     }

@@ -22,11 +22,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             sink.pass(&name.text, || "used".into());
             return;
         }
-        sink.find(
-            Draft::caution(name)
-                .says(format!("nothing uses {what} `{}`", name.text))
-                .cure("remove it, or name it where it belongs"),
-        );
+        sink.find(Draft::caution(name).says(format!("nothing uses {what} `{}`", name.text)));
     };
     let node_used = |kind| plan.node_id(kind).is_some_and(|id| used.contains(&id));
     for (i, s) in plan.supplies.iter().enumerate() {
@@ -98,16 +94,10 @@ fn links(context: &Context<'_>, sink: &mut Sink) {
             continue;
         }
         let [a, b] = link.between.each_ref().map(|n| n.name.text.as_str());
-        sink.find(
-            Draft::caution((name, link.name.span))
-                .says(format!(
-                    "nothing flows through {what} `{name}`: nothing else joins `{a}` and `{b}`, not even their \
+        sink.find(Draft::caution((name, link.name.span)).says(format!(
+            "nothing flows through {what} `{name}`: nothing else joins `{a}` and `{b}`, not even their \
                     grounds"
-                ))
-                .cure(format!(
-                    "join their grounds too (`[ground.x]` with `between = [\"{a}\", \"{b}\"]`), or remove it"
-                )),
-        );
+        )));
     }
 }
 

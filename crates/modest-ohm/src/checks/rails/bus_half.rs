@@ -35,17 +35,9 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         }
         let names = behind.iter().map(|n| format!("`{n}`")).collect::<Vec<_>>().join(", ");
         let verb = if behind.len() == 1 { "is" } else { "are" };
-        let bar = name.split('.').next().unwrap_or(name);
-        sink.find(
-            Draft::fault((name, half.name.span))
-                .says(format!(
-                    "{names} {verb} connected to `{name}`, which is not {missing} `{other}` and has no \
+        sink.find(Draft::fault((name, half.name.span)).says(format!(
+            "{names} {verb} connected to `{name}`, which is not {missing} `{other}` and has no \
                     supply"
-                ))
-                .cure(format!(
-                    "bridge the halves, positive and negative (`bridged = \"both\"` in `[busbar.{bar}]`), or feed \
-                    `{name}` as well"
-                )),
-        );
+        )));
     }
 }

@@ -25,19 +25,10 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let amps = Amps::new(worst.value);
         let heat = context.worst_actual(|_| true, |_, s| Some((s.amps(*branch) * s.drop_v(*branch)).abs()));
         let watts = Watts::new(heat.map_or(0.0, |w| w.value));
-        let (why, cure) = if clamp.diode.reversed {
-            (
-                format!("is reversed on `{node}`: it conducts {amps} forwards, {watts}"),
-                format!("turn it round, cathode to positive: `cathode = \"plus\"` in `[diode.{name}]`"),
-            )
+        let why = if clamp.diode.reversed {
+            format!("is reversed on `{node}`: it conducts {amps} forwards, {watts}")
         } else {
-            (
-                format!("conducts at {}; `{node}` reaches {volts} or more: {amps} flows, {watts}", standoff.low),
-                format!(
-                    "use one with a stand-off voltage above what `{node}` reaches without it, that still protects \
-                    what is connected"
-                ),
-            )
+            format!("conducts at {}; `{node}` reaches {volts} or more: {amps} flows, {watts}", standoff.low)
         };
         sink.find(
             Draft::danger(&clamp.name)
@@ -45,8 +36,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 .says(format!("clamp `{name}` {why}"))
                 .judged("through", amps)
                 .with("heat", watts)
-                .given("clamps", standoff.low, &standoff.origin)
-                .cure(cure),
+                .given("clamps", standoff.low, &standoff.origin),
         );
     }
 }

@@ -45,7 +45,6 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                     .says(message)
                     .judged("dip", dip)
                     .at_least("needs", least.typical, &least.origin)
-                    .cure(format!("use a converter with an input from {dip} (a buck-boost), if it must keep running"))
                     .given("profile", dip, &DIP)
                     .listed_with(&supply.name.text),
             );

@@ -103,9 +103,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 ))
                 .judged("junction", Celsius::new(if severity == Severity::Danger { *warm } else { *hot }))
                 .at_most("limit", limit, &Origin::Default("125 °C axial Schottky, 150 °C others (typical)"))
-                .fact(Evidence::computed("loss", Watts::new(worst.value)))
-                .cure("use a larger one, or one in a larger package with copper around it")
-                .cure("or a P-channel MOSFET instead, which drops a tenth: `part = \"p-fet-30v\"`"),
+                .fact(Evidence::computed("loss", Watts::new(worst.value))),
         );
     }
 }

@@ -4,7 +4,6 @@
 use crate::derived::context::Context;
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
-use crate::plan::kinds::link::LinkKind;
 use crate::plan::model::joined::Pair;
 use crate::quantity::units::Amps;
 use crate::verdict::severity::Severity;
@@ -48,11 +47,7 @@ pub(crate) fn rails(context: &Context<'_>, sink: &mut Sink) {
                 ))
                 .judged_as_given("first", a.volts.typical, &a.volts.origin)
                 .given("second", b.volts.typical, &b.volts.origin)
-                .with("through", amps)
-                .cure(match link.what {
-                    LinkKind::Stack => format!("{}, or feed both boards from one rail", link.cut()),
-                    _ => link.cut(),
-                }),
+                .with("through", amps),
         );
     }
 }
@@ -71,18 +66,10 @@ pub(crate) fn supplies(context: &Context<'_>, sink: &mut Sink) {
         let by = links.first().map_or_else(String::new, |l| {
             format!(" by the {} `{}`", plan.links[*l].what.word(), plan.links[*l].name.text)
         });
-        let open = links.first().map_or_else(String::new, |l| format!("{}; or ", plan.links[*l].cut()));
-        let (severity, what, cure) = if pair.differ() {
-            let what = if a.is_battery != b.is_battery {
-                "one would charge the other without a charger"
-            } else {
-                "the higher one feeds into the lower"
-            };
-            (Severity::Danger, what, format!("{open}feed each load from one of them; join only their grounds"))
-        } else {
-            let what = "the slightly higher one carries the whole load; they do not share it";
-            let cure = format!("{open}use one source per load, one large source, or join them through diodes");
-            (Severity::Caution, what, cure)
+        let (severity, what) = match pair.differ() {
+            true if a.is_battery != b.is_battery => (Severity::Danger, "one would charge the other without a charger"),
+            true => (Severity::Danger, "the higher one feeds into the lower"),
+            false => (Severity::Caution, "the slightly higher one carries the whole load; they do not share it"),
         };
         sink.find(
             Draft::of(severity, (&b.name, b.span))
@@ -91,8 +78,7 @@ pub(crate) fn supplies(context: &Context<'_>, sink: &mut Sink) {
                     a.name, a.volts.typical, b.name, b.volts.typical
                 ))
                 .judged_as_given("first", a.volts.typical, &a.volts.origin)
-                .given("second", b.volts.typical, &b.volts.origin)
-                .cure(cure),
+                .given("second", b.volts.typical, &b.volts.origin),
         );
     }
     for source in plan.sources() {

@@ -23,11 +23,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let names = open.iter().map(|n| format!("`{n}`")).collect::<Vec<_>>().join(", ");
         sink.find(
             Draft::advisory(&supply.name)
-                .says(format!("reverse polarity at the {} `{name}` would destroy {names}", supply.kind.word()))
-                .cure(
-                    "put a series diode or a P-channel MOSFET behind it (`[diode.guard]`), or write that its plug is \
-                    `keyed`",
-                ),
+                .says(format!("reverse polarity at the {} `{name}` would destroy {names}", supply.kind.word())),
         );
     }
 }

@@ -29,8 +29,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                     "{keeps}{name}` is reversed: its cathode faces the source `{}`, so {what} no power",
                     run.feed.from.name.text
                 ))
-                .given("forward", diode.vf.typical, &diode.vf.origin)
-                .cure(format!("turn it round, cathode to the load: `cathode = \"load\"` in `[diode.{name}]`")),
+                .given("forward", diode.vf.typical, &diode.vf.origin),
         );
     }
 }

@@ -68,7 +68,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 ))
                 .judged("open", Volts::new(*open))
                 .with("closed", Volts::new(*closed))
-                .cure("remove the other path: a link, a second supply, USB, or a return elsewhere"),
+                .task("remove the other path: a link, a second supply, USB, or a return elsewhere"),
         );
     }
 }

@@ -37,8 +37,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                     .at(&wanted)
                     .says(format!("the {} `{name}` carries {amps}; rated {}", run.word(), rating.low))
                     .judged("demand", amps)
-                    .at_most("rating", rating.low, &rating.origin)
-                    .cure(format!("use one rated {amps} DC or more")),
+                    .at_most("rating", rating.low, &rating.origin),
             );
         } else if context.all_sustained() {
             sink.pass(name, || format!("{amps} of {}", rating.low));

@@ -150,11 +150,7 @@ fn tell(sink: &mut Sink, supply: &Supply, net: Net, open: &[(String, String, Han
             first.name, supply.name.text
         ))
         .given("load_dump", dump, &Origin::Default("ISO 16750-2, load dump"))
-        .given("pulse", pulse, &Origin::Default("ISO 7637-2, pulse 1"))
-        .cure(
-            "fit a fuse, a suppressor across the rail and a diode behind it (`[diode.clamp]` with `across`, \
-            `[diode.guard]`), or use vehicle-rated parts",
-        );
+        .given("pulse", pulse, &Origin::Default("ISO 7637-2, pulse 1"));
     sink.find(draft.also_on(open.iter().map(|(.., h)| (h.name.as_str(), Severity::Caution))));
 }
 
@@ -188,9 +184,7 @@ fn guards(context: &Context<'_>, sink: &mut Sink, supply: usize, net: Net) {
                     branch.name.text, reverse.low
                 ))
                 .judged("across", across)
-                .at_most("reverse", reverse.low, &reverse.origin)
-                .cure(format!("put a suppressor before it, behind the fuse, or use one rated {across} or more"))
-                .cure("or connect a vehicle-rated converter directly to the vehicle supply"),
+                .at_most("reverse", reverse.low, &reverse.origin),
         );
     }
 }
@@ -217,9 +211,7 @@ fn energy(context: &Context<'_>, sink: &mut Sink, supply: usize, net: Net) {
                     Volts::new(net.dump),
                     clamp.name.text
                 ))
-                .with("needs", Watts::new(DUMP_W))
-                .cure("use a load-dump suppressor rated 5 kW (10/1000 µs) or more: `pulse-power = \"5 kW\"`")
-                .cure("or a vehicle-rated converter"),
+                .with("needs", Watts::new(DUMP_W)),
         );
     }
 }

@@ -49,7 +49,8 @@ struct AssumedLead<'p> {
     ohms: &'p Figure<Ohms>,
     /// What a usual one leaves more than the worst, V.
     gains_v: f64,
-    cure: String,
+    /// What would tell.
+    task: String,
 }
 
 fn usb_lead<'p>(context: &Context<'p>, c: &Consumer<'_>, low: &Worst) -> Option<AssumedLead<'p>> {
@@ -63,38 +64,13 @@ fn usb_lead<'p>(context: &Context<'p>, c: &Consumer<'_>, low: &Worst) -> Option<
     }
     let amps = context.outcome(low)?.actual.as_ref().ok()?.current_of(node.kind);
     let takes = Volts::new(amps * ohms.high.get());
-    let cure = format!(
+    let task = format!(
         "the USB cable of `{}` drops up to {takes} at {} (0.25 Ω assumed): use a short, thick one, or measure it and \
         write `cable-resistance = \"0.13 Ω\"`",
         node.name,
         Amps::new(amps)
     );
-    Some(AssumedLead { ohms, gains_v: amps * (ohms.high - ohms.typical).get(), cure })
-}
-
-/// What to do about too low a voltage: another rail where this one could never do, else less drop.
-fn more_volts(context: &Context<'_>, c: &Consumer<'_>, low: &Worst, wanted: Volts) -> String {
-    let name = &context.plan.nodes[c.root.0].name;
-    if let Some(cure) = context.fed_past(c.root, low) {
-        return cure;
-    }
-    if let Some(pin) = c.pin(context.plan) {
-        let lost = "drops more with every milliampere";
-        return format!(
-            "pin {} {lost}: switch it with a transistor and feed it from `{name}`",
-            context.plan.pin_words(pin)
-        );
-    }
-    let best = context.worst_actual(|o| o.case.continuous, |_, s| s.volts_at(c.root));
-    match best {
-        Some(best) if best.value < wanted.get() => {
-            format!(
-                "`{name}` supplies at most {}: feed it from a {wanted} rail or a higher one",
-                Volts::new(best.value)
-            )
-        }
-        _ => format!("use a thicker or shorter cable from `{name}`, or raise its voltage"),
-    }
+    Some(AssumedLead { ohms, gains_v: amps * (ohms.high - ohms.typical).get(), task })
 }
 
 pub(crate) fn judge(context: &Context<'_>, sink: &mut Sink, c: &Consumer<'_>, which: Which) {
@@ -165,8 +141,7 @@ fn on_wrong_rail(context: &Context<'_>, c: &Consumer<'_>, wrong: &WrongRail) -> 
     let draft = Draft::of(severity, (&c.name, c.declared.span))
         .at(&at)
         .says(format!("`{}` is a {rated} {}; `{source}` supplies {supplied}{stands}", c.name, c.what))
-        .judged("voltage", volts)
-        .cure(format!("feed it from a {rated} supply, or through a converter from {supplied} to {rated}"));
+        .judged("voltage", volts);
     let draft = match (over, is_high) {
         (Some(a), _) => draft.at_most("maximum", a.typical, &a.origin),
         (None, true) => draft.at_most("recommended", range.high, &range.origin),
@@ -184,12 +159,10 @@ fn said(context: &Context<'_>, words: impl FnOnce() -> String) -> String {
 fn too_high(context: &Context<'_>, c: &Consumer<'_>, high: &Worst) -> Option<(Severity, Draft)> {
     let volts = Volts::new(high.value);
     if let Some(a) = c.absolute.as_ref().filter(|a| exceeds(high.value, a.typical.get())) {
-        let most = c.recommended.as_ref().map_or(a.typical, |r| if r.high < a.typical { r.high } else { a.typical });
         let draft = Draft::danger((&c.name, c.declared.span))
             .says(said(context, || format!("{} `{}` is at {volts}; absolute maximum {}", c.what, c.name, a.typical)))
             .judged("voltage", volts)
-            .at_most("maximum", a.typical, &a.origin)
-            .cure(format!("supply it with {most} or less"));
+            .at_most("maximum", a.typical, &a.origin);
         return Some((Severity::Danger, draft.at(high)));
     }
     let lasting = high.value * c.lasting.high;
@@ -202,8 +175,7 @@ fn too_high(context: &Context<'_>, c: &Consumer<'_>, high: &Worst) -> Option<(Se
             format!("{} `{}` is at {volts}, above the recommended {} .. {}", c.what, c.name, r.low, r.high)
         }))
         .judged("voltage", volts)
-        .at_most("recommended", r.high, &r.origin)
-        .cure("lower the supply voltage");
+        .at_most("recommended", r.high, &r.origin);
     Some((severity, draft.at(high)))
 }
 
@@ -220,8 +192,8 @@ fn too_low(context: &Context<'_>, c: &Consumer<'_>, low: &Worst) -> Option<(Seve
             .judged("voltage", volts)
             .at_least("minimum", m.typical, &m.origin);
         draft = match lead {
-            Some(lead) => draft.given("cable_resistance", lead.ohms.high, &lead.ohms.origin).cure(lead.cure),
-            None => draft.cure(said(context, || more_volts(context, c, low, m.typical))),
+            Some(lead) => draft.given("cable_resistance", lead.ohms.high, &lead.ohms.origin).task(lead.task),
+            None => draft,
         };
         return Some((severity, draft.at(low)));
     }
@@ -232,7 +204,6 @@ fn too_low(context: &Context<'_>, c: &Consumer<'_>, low: &Worst) -> Option<(Seve
             format!("{} `{}` is at {volts}, below the recommended {} .. {}", c.what, c.name, r.low, r.high)
         }))
         .judged("voltage", volts)
-        .at_least("recommended", r.low, &r.origin)
-        .cure(said(context, || more_volts(context, c, low, r.low)));
+        .at_least("recommended", r.low, &r.origin);
     Some((Severity::Caution, draft.at(low)))
 }

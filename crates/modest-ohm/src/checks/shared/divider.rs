@@ -1,6 +1,5 @@
 //! divider-range and divider-source: what a divider makes of its source, at every corner.
 
-use super::divider_search::pair;
 use super::protection;
 use crate::derived::context::{Context, Worst};
 use crate::derived::input_margin::{pairs as input_pairs, smallest as input_margin};
@@ -10,7 +9,7 @@ use crate::findings::evidence::Evidence;
 use crate::findings::sink::Sink;
 use crate::plan::kinds::input::{Input, Source as InputSource};
 use crate::quantity::figure::Origin;
-use crate::quantity::units::{Amps, Farads, Ohms, Volts};
+use crate::quantity::units::{Amps, Ohms, Volts};
 use crate::solved::input_source::{Arrives, Does, Front, Side, States};
 use crate::tables::input::{ABOVE_V, CAUTION_A, FAULT_A, PROTECTION_V};
 use crate::verdict::compare::{at_least, at_most};
@@ -29,22 +28,18 @@ const HOLDS_F: f64 = 10e-9;
 pub(crate) fn range(context: &Context<'_>, sink: &mut Sink) {
     for input in context.plan.inputs.iter().filter(|i| i.divider.is_some() || i.analogue) {
         let front = Front { plan: context.plan, layout: context.layout, input };
-        let cures = |else_: &str| vec![pair(context, input).unwrap_or_else(|| else_.to_owned())];
-        if !is_found(context, sink, &front, &cures) && context.all_actual() {
+        if !is_found(context, sink, &front) && context.all_actual() {
             sink.pass(&input.name.text, || margin_words(context, &front));
         }
     }
 }
 
-type Cures<'c> = &'c dyn Fn(&str) -> Vec<String>;
-
-/// Whether anything is found of an input; `cures` is asked for the fixes of what is, and told the words where it has
-/// none.
-fn is_found(context: &Context<'_>, sink: &mut Sink, front: &Front<'_>, cures: Cures<'_>) -> bool {
+/// Whether anything is found of an input.
+fn is_found(context: &Context<'_>, sink: &mut Sink, front: &Front<'_>) -> bool {
     let found = [
-        over(context, sink, front, cures),
-        full_scale(context, sink, front, cures),
-        below(context, sink, front.input, cures),
+        over(context, sink, front),
+        full_scale(context, sink, front),
+        below(context, sink, front.input),
         transients(context, sink, front),
     ];
     found.contains(&true)
@@ -55,7 +50,7 @@ pub(crate) fn is_sound(context: &Context<'_>, input: &Input) -> bool {
     let front = Front { plan: context.plan, layout: context.layout, input };
     let vil = context.plan.boards[front.board()].pins.vil.as_ref().filter(|_| !input.analogue);
     let low = vil.and_then(|vil| input_margin(context, input, vil, false));
-    low.is_none_or(|low| low.value >= MARGIN_V) && !is_found(context, &mut Sink::default(), &front, &|_| Vec::new())
+    low.is_none_or(|low| low.value >= MARGIN_V) && !is_found(context, &mut Sink::default(), &front)
 }
 
 /// What an input without findings reads.
@@ -83,7 +78,7 @@ fn margin_words(context: &Context<'_>, front: &Front<'_>) -> String {
 }
 
 /// More than the pin stands.
-fn over(context: &Context<'_>, sink: &mut Sink, front: &Front<'_>, cures: Cures<'_>) -> bool {
+fn over(context: &Context<'_>, sink: &mut Sink, front: &Front<'_>) -> bool {
     let input = front.input;
     if input.divider.is_none() {
         return false;
@@ -129,18 +124,12 @@ fn over(context: &Context<'_>, sink: &mut Sink, front: &Front<'_>, cures: Cures<
             (severity, message, evidence)
         }
     };
-    sink.find(
-        Draft::of(severity, &input.name)
-            .at(&at)
-            .says(message)
-            .facts(evidence)
-            .cures(cures("use a larger `top` or a smaller `bottom`")),
-    );
+    sink.find(Draft::of(severity, &input.name).at(&at).says(message).facts(evidence));
     true
 }
 
 /// More than the converter tells apart.
-fn full_scale(context: &Context<'_>, sink: &mut Sink, front: &Front<'_>, cures: Cures<'_>) -> bool {
+fn full_scale(context: &Context<'_>, sink: &mut Sink, front: &Front<'_>) -> bool {
     let input = front.input;
     let pins = &context.plan.boards[front.board()].pins;
     let (Some(adc), true) = (&pins.adc, input.analogue) else { return false };
@@ -169,14 +158,13 @@ fn full_scale(context: &Context<'_>, sink: &mut Sink, front: &Front<'_>, cures: 
             ))
             .judged("voltage", Volts::new(volts))
             .at_most("full_scale", Volts::new(full), &origin)
-            .with("over", Volts::new(over))
-            .cures(cures("divide it further")),
+            .with("over", Volts::new(over)),
     );
     true
 }
 
 /// Less than the pin takes as high.
-fn below(context: &Context<'_>, sink: &mut Sink, input: &Input, cures: Cures<'_>) -> bool {
+fn below(context: &Context<'_>, sink: &mut Sink, input: &Input) -> bool {
     if input.analogue {
         return false;
     }
@@ -197,8 +185,7 @@ fn below(context: &Context<'_>, sink: &mut Sink, input: &Input, cures: Cures<'_>
             ))
             .judged("level", level)
             .at_least("threshold", wanted, &Origin::Computed)
-            .with("margin", Volts::new(margin.value))
-            .cures(cures("use a smaller `top` or a larger `bottom`, or resistors of closer tolerance")),
+            .with("margin", Volts::new(margin.value)),
     );
     true
 }
@@ -221,7 +208,6 @@ fn transients(context: &Context<'_>, sink: &mut Sink, front: &Front<'_>) -> bool
         }
     }
     let Some((amps, volts, at)) = most.filter(|(a, ..)| *a >= CAUTION_A) else { return false };
-    let enough = next((volts.abs() + PROTECTION_V) / CAUTION_A);
     sink.find(
         Draft::of(if amps >= FAULT_A { Severity::Danger } else { Severity::Caution }, &input.name)
             .at(&at)
@@ -234,15 +220,9 @@ fn transients(context: &Context<'_>, sink: &mut Sink, front: &Front<'_>) -> bool
             ))
             .judged("through", Amps::new(amps))
             .at_most("limit", Amps::new(CAUTION_A), &protection::origin())
-            .given("transient", Volts::new(volts), &Origin::Default("ISO 16750-2 and ISO 7637-2"))
-            .cure(format!("use a `top` of {enough} or more, with a matching `bottom`"))
-            .cure("or a Zener diode across the `bottom`, from the pin to ground: `clamp = \"3.3 V\"`"),
+            .given("transient", Volts::new(volts), &Origin::Default("ISO 16750-2 and ISO 7637-2")),
     );
     true
-}
-
-fn next(ohms: f64) -> Ohms {
-    crate::size::series::next_larger(Ohms::new(ohms), crate::size::series::Series::E24).unwrap_or(Ohms::new(ohms))
 }
 
 pub(crate) fn source(context: &Context<'_>, sink: &mut Sink) {
@@ -268,9 +248,7 @@ pub(crate) fn source(context: &Context<'_>, sink: &mut Sink) {
                     context.plan.pin_words(&input.pin.at)
                 ))
                 .judged("source", ohms)
-                .at_most("recommended", wants, &pins.source.origin)
-                .cure(format!("put {} from the pin to ground: `filter = \"100 nF\"`", Farads::new(100e-9)))
-                .cure("or divide it with smaller resistors"),
+                .at_most("recommended", wants, &pins.source.origin),
         );
     }
 }

@@ -2,7 +2,6 @@
 
 pub(crate) mod consumer_voltage;
 pub(crate) mod divider;
-pub(crate) mod divider_search;
 pub(crate) mod joined;
 pub(crate) mod pin_volts;
 pub(crate) mod protection;

@@ -36,12 +36,6 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let amps = Amps::new(solved.copper_max_feed_a.max(solved.copper_max_return_a));
         let word = strip.word();
         let how = if strip.sealed { "sealed" } else { "open" };
-        let cure = if strip.pixel.plain {
-            "feed it at more points, or from the middle, so that no copper carries more than half"
-        } else {
-            "feed it at more points, or from the middle, so that no copper carries more than half; or lower the \
-            firmware limit"
-        };
         let origin = Origin::Default("5 W/m of heat in an open strip, 2 W/m in a sealed one (typical)");
         sink.find(
             Draft::of(if danger { Severity::Danger } else { Severity::Caution }, &strip.name)
@@ -55,8 +49,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 )
                 .judged("heat", got)
                 .at_most("limit", may, &origin)
-                .with("current", amps)
-                .cure(cure),
+                .with("current", amps),
         );
     }
 }

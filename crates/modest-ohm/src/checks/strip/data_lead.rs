@@ -65,7 +65,6 @@ fn judge_series(sink: &mut Sink, strip: &Strip, data: &Data, leg: &Leg<'_>, seri
     if at_most(rises, SHORTEST_PULSE_S) {
         return;
     }
-    let usual = Ohms::new(330.0);
     sink.find(
         Draft::fault((&strip.name.text, data.span))
             .says(format!(
@@ -78,8 +77,7 @@ fn judge_series(sink: &mut Sink, strip: &Strip, data: &Data, leg: &Leg<'_>, seri
                 Seconds::new(SHORTEST_PULSE_S)
             ))
             .judged("switching_time", Seconds::new(rises))
-            .at_most("allowed", Seconds::new(SHORTEST_PULSE_S), &Origin::Default("pulses of 800 kHz data (typical)"))
-            .cure(format!("use {usual} at the driver: `series = \"{usual}\"`")),
+            .at_most("allowed", Seconds::new(SHORTEST_PULSE_S), &Origin::Default("pulses of 800 kHz data (typical)")),
     );
 }
 
@@ -105,8 +103,7 @@ fn judge_edge(sink: &mut Sink, strip: &Strip, data: &Data, leg: &Leg<'_>, shifte
                 Seconds::new(allowed)
             ))
             .judged_as_given("switching_time", Seconds::new(edge), &origin)
-            .at_most("allowed", Seconds::new(allowed), &Origin::Computed)
-            .cure("use an HCT buffer, which drives both edges: `part = \"hct-buffer\"`"),
+            .at_most("allowed", Seconds::new(allowed), &Origin::Computed),
     );
 }
 
@@ -133,17 +130,12 @@ fn judge_lead(sink: &mut Sink, strip: &Strip, data: &Data, leg: &Leg<'_>) {
     // From one strip to the next the chip in the last pixel drives: no resistor is usual there.
     let bare = leg.driver != Driver::Pixel && leg.series.is_none_or(|r| r.high.get() <= 0.0);
     let buffered = matches!(leg.driver, Driver::Buffer(_));
-    let (limit, message, cure) = if !buffered && beyond(BUFFER_FROM_M) {
-        let cure = "add an HCT buffer at the driver, or move the board nearer; beyond some metres use a differential \
-            pair: `[differential-pair.x]`";
-        (BUFFER_FROM_M, format!("`{from}` alone drives {long} of data cable to `{to}`"), cure)
+    let (limit, message) = if !buffered && beyond(BUFFER_FROM_M) {
+        (BUFFER_FROM_M, format!("`{from}` alone drives {long} of data cable to `{to}`"))
     } else if buffered && beyond(PAIR_FROM_M) {
-        let cure = "use a differential pair, `[differential-pair.x]`, or a buffer half-way: `through = [\"lift\", \
-            \"half-way\"]`";
-        (PAIR_FROM_M, format!("`{from}` drives {long} of data cable to `{to}`"), cure)
+        (PAIR_FROM_M, format!("`{from}` drives {long} of data cable to `{to}`"))
     } else if bare && beyond(SERIES_FROM_M) {
-        let cure = "put 220 Ω to 470 Ω in series at the driver: `series = \"330 Ω\"`";
-        (SERIES_FROM_M, format!("the data cable to `{to}` ({long}) has no series resistor"), cure)
+        (SERIES_FROM_M, format!("the data cable to `{to}` ({long}) has no series resistor"))
     } else {
         sink.pass(&strip.name.text, || format!("{long} of data cable to `{to}`"));
         return;
@@ -154,8 +146,7 @@ fn judge_lead(sink: &mut Sink, strip: &Strip, data: &Data, leg: &Leg<'_>) {
     sink.find(
         Draft::caution((&strip.name.text, data.span))
             .says(format!("{message}; above {}, reflections and slow edges corrupt the data", Metres::new(limit)))
-            .facts(evidence)
-            .cure(cure),
+            .facts(evidence),
     );
 }
 
@@ -173,7 +164,6 @@ fn judge_pair(sink: &mut Sink, strip: &Strip, data: &Data, (name, pair): (&str, 
                 strip.name.text
             ))
             .judged_as_given("length", long, &length.origin)
-            .at_most("limit", reach, &pair.reach.origin)
-            .cure("add a second pair half-way, or use slower, clocked pixels"),
+            .at_most("limit", reach, &pair.reach.origin),
     );
 }

@@ -75,7 +75,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         // The furthest that two of their voltage can lie apart.
         let apart = (va.high - vb.low).get().max((vb.high - va.low).get());
         let word = strip.word();
-        let cure = if strip.is_panel && strip.rows.is_some() {
+        let task = if strip.is_panel && strip.rows.is_some() {
             "give every tile its own feed, and pass on data only: `passes = \"data\"`".to_owned()
         } else if (to_m - from_m).abs() > 1e-9 {
             let middle = Metres::new(cut_between(strip, from_m, to_m));
@@ -99,7 +99,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 .given("first", va.typical, &va.origin)
                 .given("second", vb.typical, &vb.origin)
                 .with("apart", Volts::new(apart))
-                .cure(cure),
+                .task(task),
         );
     }
 }

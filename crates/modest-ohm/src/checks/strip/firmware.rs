@@ -54,7 +54,7 @@ fn tell(sink: &mut Sink, name: &str, span: Span, differs: &[String], evidence: V
         Draft::fault((name, span))
             .says(format!("the firmware of `{name}` is set to {}", differs.join("; ")))
             .facts(evidence)
-            .cure("set the firmware to the plan's values, or correct the plan"),
+            .task("set the firmware to the plan's values, or correct the plan"),
     );
 }
 

@@ -8,7 +8,7 @@ use crate::findings::sink::Sink;
 use crate::plan::kinds::scenario::Scenario;
 use crate::plan::model::Plan;
 use crate::quantity::figure::Origin;
-use crate::quantity::units::{Amps, Fraction};
+use crate::quantity::units::Amps;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
@@ -22,7 +22,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 cause.strips.iter().filter(|o| *o != i).map(|o| format!("`{}`", plan.strips[*o].name.text)).collect();
             let together =
                 if others.is_empty() { String::new() } else { format!(" together with {}", others.join(", ")) };
-            let (cure, share) = limit_of(plan, cause, *i);
+            let share = limit_of(plan, cause, *i);
             let through = if amps.is_finite() {
                 format!("sends {} through {element}; good for {}", Amps::new(*amps), Amps::new(*usable))
             } else {
@@ -46,8 +46,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                         strip.word(),
                         strip.name.text
                     ))
-                    .facts(evidence)
-                    .cure(cure),
+                    .facts(evidence),
             );
         }
     }
@@ -62,50 +61,15 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
 }
 
 /// The firmware limit to set, in words and in amperes.
-fn limit_of(plan: &Plan, cause: &Cause, i: usize) -> (String, Option<Amps>) {
+fn limit_of(plan: &Plan, cause: &Cause, i: usize) -> Option<Amps> {
     match cause.limit_a {
-        Some(firmware_limit) if cause.strips.len() == 1 => {
-            (limits_in_words(plan, cause), Some(Amps::new(firmware_limit)))
-        }
-        Some(_) => (limits_in_words(plan, cause), share_of(plan, cause, i).map(rounded_down)),
-        None if !cause.searched => (LOOK.to_owned(), None),
-        None => ("no firmware limit is small enough: even the dark strip exceeds the path, or nearly so".into(), None),
+        Some(firmware_limit) if cause.strips.len() == 1 => Some(Amps::new(firmware_limit)),
+        Some(_) => share_of(plan, cause, i).map(rounded_down),
+        None => None,
     }
 }
-
-/// Said where a plan has too many such strips to find the firmware limit of each.
-pub(crate) const LOOK: &str = "set a firmware limit; its value is not computed in a plan with so many strips: put one strip alone in a plan \
-    for it";
-
-/// Strips named one by one in a fix; of more than these the sum is reported.
-const MOST_NAMED: usize = 4;
 
 /// A share of a firmware limit, in steps of 10 mA.
 pub(crate) fn rounded_down(amps: Amps) -> Amps {
     Amps::new((amps.get() * 100.0 + 1e-9).floor() / 100.0)
-}
-
-/// A limit to copy into the plan, in steps of 10 mA: three digits would round 12.35 A up.
-pub(crate) fn in_text(amps: f64) -> String {
-    let text = format!("{amps:.2}");
-    format!("{} A", text.trim_end_matches('0').trim_end_matches('.'))
-}
-
-/// The firmware limits of strips that exceed their path together.
-pub(crate) fn limits_in_words(plan: &Plan, cause: &Cause) -> String {
-    let own = |i: usize| share_of(plan, cause, i).map_or(0.0, |a| rounded_down(a).get());
-    let name = |i: usize| &plan.strips[i].name.text;
-    let left = Fraction::new(cause.level);
-    if cause.strips.len() > MOST_NAMED {
-        let first = cause.strips[0];
-        let others = cause.strips.len() - 1;
-        return format!(
-            "set `firmware-limit = \"{}\"` on `{}`, and {others} others in proportion: full white drops to {left}",
-            in_text(own(first)),
-            name(first)
-        );
-    }
-    let firmware_limits: Vec<String> =
-        cause.strips.iter().map(|i| format!("`firmware-limit = \"{}\"` on `{}`", in_text(own(*i)), name(*i))).collect();
-    format!("set {}: full white drops to {left}", firmware_limits.join(", "))
 }

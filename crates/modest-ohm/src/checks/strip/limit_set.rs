@@ -1,8 +1,7 @@
 //! firmware-limit-too-high and firmware-limit-too-low: a firmware limit against what its strips' way carries.
 
-use super::limit_missing::{LOOK, in_text, limits_in_words, rounded_down};
 use crate::derived::context::{Context, Worst};
-use crate::derived::firmware_limit::{Cause, spare_limits};
+use crate::derived::firmware_limit::spare_limits;
 use crate::findings::draft::Draft;
 use crate::findings::evidence::Evidence;
 use crate::findings::sink::Sink;
@@ -66,8 +65,7 @@ pub(crate) fn too_high(context: &Context<'_>, sink: &mut Sink) {
         let draft = Draft::of(severity, *name)
             .at(&Worst::lasting(*amps, Scenario::Worst, cause.corner))
             .says(format!("the firmware limit {set} of `{}`{together} {through}", name.text))
-            .facts(evidence)
-            .cure(cure(plan, cause, &firmware_limits));
+            .facts(evidence);
         sink.find(draft.also_on(others.iter().map(|name| (*name, severity))));
     }
     let judged = context.all_sustained();
@@ -80,27 +78,6 @@ pub(crate) fn too_high(context: &Context<'_>, sink: &mut Sink) {
 
 fn quoted(names: &[&str]) -> String {
     names.iter().map(|n| format!("`{n}`")).collect::<Vec<_>>().join(", ")
-}
-
-fn cure(plan: &Plan, cause: &Cause, firmware_limits: &[(&Name, Amps)]) -> String {
-    let left = Fraction::new(cause.level);
-    match (cause.limit_a, firmware_limits) {
-        (None, _) if !cause.searched => LOOK.into(),
-        (None, _) => "no firmware limit is small enough: even the dark strip exceeds the path, or nearly so".into(),
-        (Some(firmware_limit), [(name, _)]) => {
-            let key = if plan.firmware_limits.iter().any(|c| c.name.text == name.text) {
-                "current"
-            } else {
-                "firmware-limit"
-            };
-            let firmware_limit = in_text(rounded_down(Amps::new(firmware_limit)).get());
-            format!(
-                "set `{key} = \"{firmware_limit}\"` on `{}`, in the firmware too: full white drops to {left}",
-                name.text
-            )
-        }
-        (Some(_), _) => limits_in_words(plan, cause),
-    }
 }
 
 /// Less of its full light than this looks like a strip that is off (our own figure).
@@ -131,7 +108,7 @@ pub(crate) fn too_low(context: &Context<'_>, sink: &mut Sink) {
                 .with("carries", carries)
                 .with("brightness", now)
                 .with("possible_brightness", then)
-                .cure("raise the firmware limit for more light, or use a smaller supply and thinner cables"),
+                .task("raise the firmware limit for more light, or use a smaller supply and thinner cables"),
         );
     }
 }

@@ -29,7 +29,7 @@ pub(crate) fn slow(context: &Context<'_>, sink: &mut Sink) {
         // Of strips of several kinds the slowest pixel decides how many go on a line.
         let most = line.strips.iter().filter_map(|s| timing_of(&plan.strips[*s]));
         let most = most.map(|t| pixels_at(t, wish as f64)).min().unwrap_or(0);
-        let cure = if most > 0 {
+        let task = if most > 0 {
             let n = pixels.div_ceil(most);
             format!("split it over {n} pins, {} pixels or fewer on each: {most} reach {wish} fps", pixels.div_ceil(n))
         } else {
@@ -43,7 +43,7 @@ pub(crate) fn slow(context: &Context<'_>, sink: &mut Sink) {
                 ))
                 .judged("frame", time)
                 .at_most("required", allowed, &Origin::Plan(said))
-                .cure(cure),
+                .task(task),
         );
     }
 }
@@ -78,8 +78,7 @@ pub(crate) fn memory(context: &Context<'_>, sink: &mut Sink) {
             Draft::caution(&board.name)
                 .says(format!("a frame of the pixels on `{name}` needs {wanted}; {} available", ram.low))
                 .judged("frame", wanted)
-                .at_most("ram", ram.low, &ram.origin)
-                .cure("drive part of the pixels from another board, or use one with more memory"),
+                .at_most("ram", ram.low, &ram.origin),
         );
     }
 }

@@ -1,7 +1,6 @@
 //! Strips and pixels.
 
 pub(crate) mod copper;
-pub(crate) mod cure;
 pub(crate) mod data_lead;
 pub(crate) mod data_level;
 pub(crate) mod disagree;

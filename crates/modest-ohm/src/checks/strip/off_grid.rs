@@ -49,7 +49,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 .judged("place", Metres::new(x))
                 .given("cut_spacing", marks.every.typical, &marks.every.origin)
                 .with("off", Metres::new(off(marks, x)))
-                .cure(format!("cut it at {at}")),
+                .task(format!("cut it at {at}")),
         );
     }
 }

@@ -67,7 +67,6 @@ fn judge(context: &Context<'_>, sink: &mut Sink, strip: &Strip, pair: &Different
                 limit,
                 &pair.common_mode.origin,
             )
-            .with("ground_shift", Volts::new(-low))
-            .cure("join both grounds with a thicker return, or use an isolated receiver"),
+            .with("ground_shift", Volts::new(-low)),
     );
 }

@@ -18,7 +18,7 @@ use crate::verdict::severity::Severity;
 /// What is wrong with a panel, and what to do.
 struct Trouble {
     message: String,
-    cure: String,
+    task: String,
     /// Wanted and there.
     lengths: Option<(Metres, Metres)>,
     /// The pitch that this is connected to, where it is assumed.
@@ -53,24 +53,25 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         let assumed = troubles.iter().all(|t| t.assumed.is_some());
         let mut draft = Draft::of(if assumed { Severity::Caution } else { Severity::Fault }, &panel.name)
             .says(format!("panel `{name}` is not a single data path: {}", messages.join("; ")))
-            .facts(evidence);
+            .facts(evidence)
+            .tasks(troubles.iter().map(|t| t.task.clone()));
         if let Some(pitch) = troubles.iter().find_map(|t| t.assumed.as_ref()) {
             draft = draft.given("pitch", pitch.typical, &pitch.origin);
         }
-        sink.find(draft.cures(troubles.iter().map(|t| t.cure.clone())));
+        sink.find(draft);
     }
 }
 
 /// Pixels that do not fill the face.
 fn size(plan: &Plan, panel: &Panel) -> Option<Trouble> {
     if let Some(message) = counts_differ(plan, panel) {
-        let cure = "count again: columns and rows are those of one tile, as its datasheet shows it".into();
-        return Some(Trouble { message, cure, lengths: None, assumed: None });
+        let task = "count again: columns and rows are those of one tile, as its datasheet shows it".into();
+        return Some(Trouble { message, task, lengths: None, assumed: None });
     }
     let problem = panel.layout.walk().err()?;
     let message = problem_in_words(panel, problem);
-    let cure = "turn tiles that are not square by 180° only, or all of them alike".into();
-    Some(Trouble { message, cure, lengths: None, assumed: None })
+    let task = "turn tiles that are not square by 180° only, or all of them alike".into();
+    Some(Trouble { message, task, lengths: None, assumed: None })
 }
 
 /// A strip that is cut into other rows than the panel has.
@@ -95,8 +96,8 @@ fn rows(plan: &Plan, panel: &Panel) -> Option<Trouble> {
         } else {
             format!("strip `{}` is split into pieces of {each} pixels; its {lines} have {line}", named.text)
         };
-        let cure = format!("split `{}` where the {lines} of the panel end", named.text);
-        return Some(Trouble { message, cure, lengths: None, assumed: None });
+        let task = format!("split `{}` where the {lines} of the panel end", named.text);
+        return Some(Trouble { message, task, lengths: None, assumed: None });
     }
     None
 }
@@ -112,11 +113,11 @@ fn order(plan: &Plan, panel: &Panel) -> Option<Trouble> {
         let before = k.checked_sub(1).map(|b| &panel.strips[b]);
         let name = &named.text;
         let Some(data) = data_of(*i) else {
-            let cure = match before {
+            let task = match before {
                 Some((b, _)) => format!("chain it: `data = {{ after = \"{}\" }}` on `{name}`", b.text),
                 None => format!("name the pin that drives `{name}`: `data = {{ pin = … }}`"),
             };
-            return Some(Trouble { message: format!("no data reaches `{name}`"), cure, lengths: None, assumed: None });
+            return Some(Trouble { message: format!("no data reaches `{name}`"), task, lengths: None, assumed: None });
         };
         let pin_of = |s: &Strip| s.data.as_ref().and_then(|d| d.pin.as_ref()).map(|p| p.name.text.clone());
         let own_pin = data.pin.as_ref().map(|p| &p.name.text);
@@ -125,8 +126,8 @@ fn order(plan: &Plan, panel: &Panel) -> Option<Trouble> {
         if let (Some(pin), Some((_, twin))) = (own_pin, beside) {
             let other = &twin.name.text;
             let message = format!("`{name}` and `{other}` both take their data from `{pin}`");
-            let cure = format!("they would show the same: chain one behind the other, or give `{other}` its own pin");
-            return Some(Trouble { message, cure, lengths: None, assumed: None });
+            let task = format!("they would show the same: chain one behind the other, or give `{other}` its own pin");
+            return Some(Trouble { message, task, lengths: None, assumed: None });
         }
         let Some((after, sender)) = &data.after else { continue };
         // The first may hang on a strip that is no part of the panel.
@@ -135,8 +136,8 @@ fn order(plan: &Plan, panel: &Panel) -> Option<Trouble> {
             let planned =
                 before.map_or("it is the first here".to_owned(), |(b, _)| format!("here it follows `{}`", b.text));
             let message = format!("`{name}` takes its data from the end of `{}`, but {planned}", after.text);
-            let cure = "list the strips in the order of the data, or chain them in the order of the list".into();
-            return Some(Trouble { message, cure, lengths: None, assumed: None });
+            let task = "list the strips in the order of the data, or chain them in the order of the list".into();
+            return Some(Trouble { message, task, lengths: None, assumed: None });
         }
         let twin =
             plan.strips.iter().enumerate().find(|(o, s)| {
@@ -145,8 +146,8 @@ fn order(plan: &Plan, panel: &Panel) -> Option<Trouble> {
         if let Some((_, twin)) = twin {
             let other = &twin.name.text;
             let message = format!("`{name}` and `{other}` both take their data from the end of `{}`", after.text);
-            let cure = format!("they would show the same: chain `{other}` behind another end, or give it a pin");
-            return Some(Trouble { message, cure, lengths: None, assumed: None });
+            let task = format!("they would show the same: chain `{other}` behind another end, or give it a pin");
+            return Some(Trouble { message, task, lengths: None, assumed: None });
         }
     }
     None
@@ -195,7 +196,7 @@ fn short_lead(plan: &Plan, panel: &Panel, map: &PanelMap) -> Option<Trouble> {
     let (needs, lead) = (Metres::new(needs), Metres::new(lead));
     Some(Trouble {
         message: format!("{what} is {lead} long; {needs} needed from where data leaves to where it enters"),
-        cure: format!("use {needs} or more, or bring the corners together: other `turns`, or tiles turned"),
+        task: format!("use {needs} or more, or bring the corners together: other `turns`, or tiles turned"),
         lengths: Some((needs, lead)),
         assumed,
     })

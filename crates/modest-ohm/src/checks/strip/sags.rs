@@ -1,6 +1,5 @@
 //! strip-voltage-low: the lowest pixel against working and sheet voltage, and every colour along the strip.
 
-use super::cure::{GAINS, feed_that_cures};
 use crate::checks::shared::consumer_voltage::is_on_wrong_rail;
 use crate::derived::consumers::Where;
 use crate::derived::context::{Context, Worst};
@@ -17,9 +16,6 @@ use crate::topology::conductors::cable_of;
 use crate::topology::run::Run;
 use crate::verdict::compare::{clearly_below, exceeds};
 use crate::verdict::severity::Severity;
-
-/// Solves that looking for a fix may take.
-const CURE_SOLVES: usize = 3;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
@@ -145,35 +141,6 @@ fn at<'c>(context: &'c Context<'_>, worst: &Worst) -> Option<&'c Snapshot> {
     context.outcome(worst)?.actual.as_ref().ok()
 }
 
-/// Where more is lost on the way to the strip than along it, the way is what to fix.
-fn way_that_loses(context: &Context<'_>, i: usize, s: &Snapshot) -> Option<String> {
-    let root = context.plan.root(context.plan.strips[i].injections.first()?.feed.from.id);
-    let fed =
-        s.net.strips[i].ports.iter().map(|p| s.solution.across(p.plus, p.minus)).fold(f64::NEG_INFINITY, f64::max);
-    let before = s.volts_at(root)? - fed;
-    (before > fed - s.solution.strips[i].lowest.0).then(|| {
-        let name = &context.plan.nodes[root.0].name;
-        format!("{} is lost between `{name}` and the strip: use thicker or shorter cables there", Volts::new(before))
-    })
-}
-
-/// Where next to nothing is lost on the way and along the strip the source itself gives too little: no feed point
-/// helps.
-fn source_too_low(context: &Context<'_>, i: usize, source: NodeId, s: &Snapshot) -> Option<String> {
-    let strip = &context.plan.strips[i];
-    let made_for = strip.voltage.as_ref()?.typical;
-    let (gives, lowest) = (s.volts_at(source)?, s.solution.strips[i].lowest.0);
-    let name = &context.plan.nodes[source.0].name;
-    (gives - lowest < GAINS * made_for.get()).then(|| {
-        format!(
-            "`{name}` supplies {}; {} `{}` is rated {made_for}: use a {made_for} supply",
-            Volts::new(gives),
-            strip.word(),
-            strip.name.text
-        )
-    })
-}
-
 /// A strip that sags takes less than it will once it is fed well: what flows then, and the first lead that does not
 /// carry it.
 fn then_flows(context: &Context<'_>, i: usize, s: &Snapshot) -> Option<String> {
@@ -218,25 +185,6 @@ fn report(
     let v = Volts::new(solved.lowest.0);
     let place =
         if strip.is_panel { strip.place_in_words(position.get()) } else { format!("{position} from the start") };
-    let mut cures = Vec::new();
-    let source = strip.injections.first().map(|q| context.plan.root(q.feed.from.id));
-    let past = source.and_then(|s| context.fed_past(s, worst));
-    let too_low = source.and_then(|s| source_too_low(context, i, s, snapshot));
-    cures.extend(way_that_loses(context, i, snapshot).filter(|_| past.is_none() && too_low.is_none()));
-    // Advisory is one line for all strips: the first one's fix speaks for them.
-    let first = severity != Severity::Advisory || !sink.has_advice();
-    if let Some(other) = past.or(too_low) {
-        cures.push(other);
-    } else if first {
-        let tried = if context.may_try(CURE_SOLVES) { feed_that_cures(context, i, worst) } else { None };
-        cures.push(tried.unwrap_or_else(|| "feed it at more points, or use thicker or shorter cables".into()));
-    }
-    if !strip.pixel.plain
-        && !context.plan.has_firmware_limit(i)
-        && !context.causes().iter().any(|c| c.strips.contains(&i))
-    {
-        cures.push("or set a firmware limit".into());
-    }
     sink.find(
         Draft::of(severity, &strip.name)
             .at(worst)
@@ -251,7 +199,6 @@ fn report(
             .judged("lowest_pixel", v)
             .at_least(limit_name, limit, &figure.origin)
             .with("position", position)
-            .with("colour_shift", Fraction::new(colour_shift(strip, solved).0))
-            .cures(cures),
+            .with("colour_shift", Fraction::new(colour_shift(strip, solved).0)),
     );
 }

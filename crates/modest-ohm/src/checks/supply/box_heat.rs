@@ -36,7 +36,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 .with("heat", watts)
                 .at_most("rating", stands, &enclosure.stands.origin)
                 .facts(area.map(|a| Evidence::computed("enough_area", a)))
-                .cure(format!("use {larger}openings at top and bottom, or move the sources of heat outside")),
+                .task(format!("use {larger}openings at top and bottom, or move the sources of heat outside")),
         );
     }
 }

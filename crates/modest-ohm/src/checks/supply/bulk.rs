@@ -10,8 +10,7 @@ use crate::plan::model::Plan;
 use crate::plan::model::node::NodeKind;
 use crate::plan::wiring::feed::NodeId;
 use crate::quantity::figure::{Corner, Origin};
-use crate::quantity::units::{Amps, Farads, Ohms, Volts};
-use crate::size::capacitor::next_e6;
+use crate::quantity::units::{Amps, Farads, Volts};
 use crate::solved::loop_ohms::loop_ohms;
 use crate::solved::outcome::Snapshot;
 use crate::topology::rail::way_up;
@@ -25,9 +24,6 @@ const ADAPTER_DIP: f64 = 0.10;
 const MODULE_DIP: f64 = 0.06;
 /// What a USB port dips for a step of all it gives, V (USB 2.0, 7.2.4.1).
 const USB_DIP_V: f64 = 0.3;
-/// More than this nobody fits at one place, F; less than this is not worth fitting.
-const MOST_F: f64 = 2200e-6;
-const LEAST_F: f64 = 100e-6;
 
 /// A step on a rail, and the two dips that follow from it.
 struct Dip {
@@ -37,7 +33,6 @@ struct Dip {
     source: f64,
     /// Of the cable, until its current has grown.
     lead: f64,
-    henries: f64,
 }
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
@@ -60,7 +55,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         } else {
             0.0
         };
-        let dip = Dip { step, margin, source: per_amp * step, lead, henries };
+        let dip = Dip { step, margin, source: per_amp * step, lead };
         if at_most(dip.source.max(dip.lead), margin) {
             sink.pass(&node.name, || {
                 format!("dips by {} of {}", Volts::new(dip.source.max(dip.lead)), Volts::new(margin))
@@ -142,27 +137,7 @@ fn tell(context: &Context<'_>, sink: &mut Sink, (id, board): (NodeId, usize), di
     let board = &plan.boards[board].name.text;
     let (margin, step) = (Volts::new(dip.margin), Amps::new(dip.step));
     let dips = Volts::new(dip.source.max(dip.lead));
-    let (of, cure) = if dip.source > dip.margin {
-        (
-            "the source itself",
-            format!(
-                "feed board `{board}` from a rail of its own, or use a stiffer supply: no capacitor is large \
-                enough"
-            ),
-        )
-    } else {
-        let least = dip.henries * (dip.step / dip.margin).powi(2);
-        let farads = next_e6((least - local).max(LEAST_F));
-        let cure = match farads <= MOST_F {
-            true => format!(
-                "put {} beside the load, with an ESR below {}",
-                Farads::new(farads),
-                Ohms::new(dip.margin / dip.step)
-            ),
-            false => format!("feed board `{board}` with its own cable from `{name}`"),
-        };
-        ("its cable", cure)
-    };
+    let of = if dip.source > dip.margin { "the source itself" } else { "its cable" };
     sink.find(
         Draft::advisory((name, plan.declared_at(id)))
             .says(format!(
@@ -171,8 +146,7 @@ fn tell(context: &Context<'_>, sink: &mut Sink, (id, board): (NodeId, usize), di
             .judged("dip", dips)
             .at_most("margin", margin, &Origin::Computed)
             .with("step", step)
-            .with("local", Farads::new(local))
-            .cure(cure),
+            .with("local", Farads::new(local)),
     );
 }
 

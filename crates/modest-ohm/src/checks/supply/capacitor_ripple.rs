@@ -69,11 +69,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                     Fraction::new(WORST_DUTY),
                     &Origin::Default("a duty of 50 % makes the most ripple"),
                 ))
-                .with("pulses", Amps::new(pulse))
-                .cure(format!(
-                    "use a low-ESR capacitor rated {} ripple or more, or several in parallel",
-                    Amps::new((ripple.get() * 100.0).ceil() / 100.0)
-                )),
+                .with("pulses", Amps::new(pulse)),
         );
     }
 }

@@ -4,7 +4,7 @@ use crate::derived::context::Context;
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
 use crate::quantity::units::Volts;
-use crate::verdict::compare::{at_most, exceeds};
+use crate::verdict::compare::exceeds;
 use crate::verdict::severity::Severity;
 
 /// A little above its rating an electrolytic capacitor leaks and ages; beyond this it bursts (typical of formed
@@ -35,16 +35,12 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             Severity::Caution => ": it leaks and ages",
             _ => ", with no margin",
         };
-        let next = [6.3, 10.0, 16.0, 25.0, 35.0, 50.0, 63.0, 100.0].into_iter().find(|v| at_most(volts.get(), 0.8 * v));
-        let fits =
-            next.map_or_else(|| "one of higher rating".to_owned(), |v| format!("one rated {} or more", Volts::new(v)));
         sink.find(
             Draft::of(severity, &capacitor.name)
                 .at(&worst)
                 .says(format!("`{name}` is rated {}; it is at {volts}{does}", rated.low))
                 .judged("voltage", volts)
-                .at_most("rated", Volts::new(limit), &rated.origin)
-                .cure(format!("use {fits}")),
+                .at_most("rated", Volts::new(limit), &rated.origin),
         );
     }
 }

@@ -57,7 +57,6 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         Draft::fault((name, *span))
             .at(&at)
             .says(format!("the supply of `{name}` collapses:{asked} it can deliver at most {deliverable}{why}"))
-            .facts(evidence)
-            .cure("use a thicker or shorter cable, a higher supply voltage, or a smaller load"),
+            .facts(evidence),
     );
 }

@@ -77,10 +77,6 @@ fn judge(
             .judged("junction", junction)
             .with("heat", watts)
             .given("theta_ja", theta.high, &theta.origin)
-            .at_most("limit", limit, &part.heat.limit.origin)
-            .cure(
-                "lower its input voltage, use a switching converter, reduce the load, or fit a heatsink (and write \
-                its `theta-ja`)",
-            ),
+            .at_most("limit", limit, &part.heat.limit.origin),
     );
 }

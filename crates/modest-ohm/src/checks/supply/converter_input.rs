@@ -54,11 +54,6 @@ fn over(c: &Converter, highest: &Worst) -> Draft {
         })
         .judged("input", v)
         .at_most("maximum", maximum.typical, &maximum.origin)
-        .cure(if passes_through {
-            "use a buck-boost converter, or a lower supply voltage".into()
-        } else {
-            format!("use a converter rated {v} input or more, or a lower supply voltage")
-        })
 }
 
 /// `short`: how far below what it needs it gets.
@@ -77,5 +72,4 @@ fn under(c: &Converter, short: &Worst) -> Draft {
         .says(format!("converter `{name}` is at {v} input; needs {need} ({why})"))
         .judged("input", v)
         .at_least("minimum", need, &origin)
-        .cure("use a higher supply voltage, a thicker or shorter cable, or a converter that works at a lower input")
 }

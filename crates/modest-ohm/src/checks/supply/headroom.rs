@@ -1,6 +1,6 @@
 //! supply-headroom: wanted continuous current against the rating less the policy's headroom.
 
-use super::overloaded::{larger, rated};
+use super::overloaded::rated;
 use crate::derived::context::Context;
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
@@ -37,15 +37,9 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                     ))
                     .judged("demand", amps)
                     .at_most("derated", warm, &Origin::Default("derating by air temperature (typical of its kind)"))
-                    .with("air", air)
-                    .cure(larger(&r, Amps::new(amps.get() / r.derated.0.max(0.05)), amps - warm))
-                    .cure(
-                        "or keep it cooler: outside the enclosure, or with openings; write its own curve as \
-                        `derates`",
-                    ),
+                    .with("air", air),
             );
         } else if exceeds(amps.get(), usable.get()) {
-            let needed = Amps::new(amps.get() / (1.0 - r.headroom.typical.get()));
             let required = r.headroom.typical;
             let (left, _) = told_apart(left.get(), required.get(), "%");
             sink.find(
@@ -57,8 +51,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                     ))
                     .judged("demand", amps)
                     .at_most("rating", rating, &r.origin)
-                    .given("headroom", r.headroom.typical, &r.headroom.origin)
-                    .cure(larger(&r, needed, amps - usable)),
+                    .given("headroom", r.headroom.typical, &r.headroom.origin),
             );
         } else if context.all_sustained() {
             sink.pass(&r.name, || format!("{left} headroom; {} required", r.headroom.typical));

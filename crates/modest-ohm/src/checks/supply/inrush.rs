@@ -8,7 +8,7 @@ use crate::findings::sink::Sink;
 use crate::plan::kinds::scenario::Scenario;
 use crate::plan::model::node::NodeKind;
 use crate::quantity::figure::{Corner, Origin};
-use crate::quantity::units::{Amps, Farads, Fraction, Ohms, Seconds};
+use crate::quantity::units::{Amps, Farads, Fraction, Seconds};
 use crate::size::capacitor::charging_time;
 use crate::solved::outcome::Outcome;
 use crate::topology::rail::way_up;
@@ -68,7 +68,6 @@ fn contacts(context: &Context<'_>, sink: &mut Sink) {
             },
         };
         let (peak, i2t) = (closes.peak(), closes.i2t());
-        let limiter = Ohms::new((closes.volts.get() / (10.0 * rating)).max(0.1));
         let does = if severity == Severity::Fault { "it welds closed" } else { "its contacts may weld" };
         sink.find(
             Draft::of(severity, (contact.name, contact.span))
@@ -83,13 +82,7 @@ fn contacts(context: &Context<'_>, sink: &mut Sink) {
                 .at_most("rating", Fraction::new(1.0), &Origin::Default("a tenth of a second at its rating (typical)"))
                 .with("peak", peak)
                 .with("capacitance", closes.capacitance)
-                .with("resistance", closes.ohms)
-                .cure(format!(
-                    "put an NTC limiter of about {limiter} (cold) in series, `[limiter.x]` with `cold = \
-                    \"{limiter}\"`, or move the capacitors upstream of `{}`",
-                    contact.name
-                ))
-                .cure("or use a switch or relay with a higher making current: `making-current`"),
+                .with("resistance", closes.ohms),
         );
     }
 }
@@ -136,7 +129,6 @@ fn starts(context: &Context<'_>, sink: &mut Sink) {
             evidence.push(Evidence::computed("time", seconds));
             evidence.push(Evidence::computed("enough_capacitance", most));
         }
-        let later = "start the load later";
         sink.find(
             Draft::of(if at_most(seconds.get(), NEVER_S) { Severity::Caution } else { Severity::Fault }, &supply.name)
                 .says(format!(
@@ -146,12 +138,7 @@ fn starts(context: &Context<'_>, sink: &mut Sink) {
                     Amps::new(load),
                     Seconds::new(HICCUP_S)
                 ))
-                .facts(evidence)
-                .cure(if left > 0.0 {
-                    format!("use {most} or less, {later}, or use a supply with a higher limit")
-                } else {
-                    format!("{later}, or use a supply with a higher limit")
-                }),
+                .facts(evidence),
         );
     }
 }

@@ -53,8 +53,7 @@ fn carries(
                 .at(at)
                 .says(format!("limiter `{text}` carries {amps}; rated {}", rating.low))
                 .judged("carries", amps)
-                .at_most("rating", rating.low, &rating.origin)
-                .cure(format!("use a limiter rated {} or more", Amps::new((amps.get() * 100.0).ceil() / 100.0))),
+                .at_most("rating", rating.low, &rating.origin),
         );
         return true;
     }
@@ -69,8 +68,7 @@ fn carries(
                     limiter.cold.typical
                 ))
                 .judged("carries", amps)
-                .given("rating", rating.typical, &rating.origin)
-                .cure("use a limiter of lower current, or bridge it with a relay contact after start-up"),
+                .given("rating", rating.typical, &rating.origin),
         );
         return true;
     }
@@ -111,11 +109,7 @@ fn charges(
             ))
             .judged("inrush", Joules::new(joules))
             .at_most("energy", energy.low, &energy.origin)
-            .with("cold", Ohms::new(limiter.cold.low.get()))
-            .cure(format!(
-                "use a limiter rated {} or more, or less capacitance behind it",
-                Joules::new((joules * 100.0).ceil() / 100.0)
-            )),
+            .with("cold", Ohms::new(limiter.cold.low.get())),
     );
     true
 }

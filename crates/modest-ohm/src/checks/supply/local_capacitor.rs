@@ -35,12 +35,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 .says(format!("`{name}` needs {} beside it; {has}", wanted.low))
                 .judged("capacitance", farads)
                 .at_least("required", wanted.low, &wanted.origin)
-                .with("cable_length", lead)
-                .cure(format!(
-                    "put {} or more at its terminals: a `[branch.x]` that ends there, `[capacitor.x]` `across` it, and `{name}` fed \
-                     from it",
-                    wanted.low
-                )),
+                .with("cable_length", lead),
         );
     }
 }

@@ -96,22 +96,6 @@ fn derated(context: &Context<'_>, kind: NodeKind) -> (f64, f64) {
     }
 }
 
-/// Rounded up to the three digits that are shown: what is bought by the number has to suffice.
-fn shown_up(amps: Amps) -> Amps {
-    let step = 10f64.powf(amps.get().abs().max(1e-9).log10().floor() - 2.0);
-    Amps::new((amps.get() / step * (1.0 - 1e-12)).ceil() * step)
-}
-
-/// A supply or converter can be a larger one; a board's own regulator is what it is.
-pub(crate) fn larger(r: &Rated, needed: Amps, less: Amps) -> String {
-    let needed = shown_up(needed);
-    if r.what == "board output" {
-        format!("feed its loads from a rail of their own, or reduce them by {less}")
-    } else {
-        format!("use one rated {needed} or more, or cut the load by {less}")
-    }
-}
-
 /// A board that takes more than its own regulator gives, whatever else is connected to that.
 fn own_regulators(context: &Context<'_>, sink: &mut Sink) {
     let plan = context.plan;
@@ -130,7 +114,7 @@ fn own_regulators(context: &Context<'_>, sink: &mut Sink) {
                 ))
                 .judged_as_given("demand", takes, &board.mean.origin)
                 .at_most("rating", limit.typical, &limit.origin)
-                .cure("check `mean` and the regulator's `limit` in its datasheet: one of them is not this board's"),
+                .task("check `mean` and the regulator's `limit` in its datasheet: one of them is not this board's"),
         );
     }
 }
@@ -153,10 +137,6 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             continue;
         };
         if exceeds(amps.get(), rating.get()) {
-            let needed = Amps::new(amps.get() / (1.0 - r.headroom.typical.get()));
-            let part = context
-                .shares_unequally
-                .then(|| "or let each source feed its own part: cut the positive between them".to_owned());
             sink.find(
                 Draft::danger((&r.name, r.span))
                     .at(&wanted)
@@ -166,9 +146,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                         format!("{} `{}` must supply {amps}; rated {rating} continuous", r.what, r.name)
                     })
                     .judged("demand", amps)
-                    .at_most("rating", rating, &r.origin)
-                    .cure(larger(&r, needed, amps - rating))
-                    .cures(part),
+                    .at_most("rating", rating, &r.origin),
             );
         } else if context.all_sustained() {
             sink.pass(&r.name, || format!("{amps} of {rating}"));

@@ -51,7 +51,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             sink.pass(contact.name, || format!("rings up to {peak}; rated {}", most.typical));
             continue;
         }
-        let (least, top) = (Farads::new(DAMPS * ceramic_f), Volts::new(2.5 * closes.volts.get()));
+        let top = Volts::new(2.5 * closes.volts.get());
         sink.find(
             Draft::caution((name, span))
                 .at(&Worst::at(outcome, peak.get()))
@@ -62,9 +62,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 .judged("swings_to", peak)
                 .at_most("maximum", most.typical, &most.origin)
                 .with("inductance", closes.inductance)
-                .with("resistance", closes.ohms)
-                .cure(format!("put an electrolytic capacitor of {least} or more beside `{name}`"))
-                .cure("or a suppressor that clamps below its maximum, or switch upstream of the supply"),
+                .with("resistance", closes.ohms),
         );
     }
 }

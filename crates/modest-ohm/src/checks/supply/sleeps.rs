@@ -4,7 +4,7 @@ use crate::derived::context::{Context, Worst, worst_of};
 use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
 use crate::plan::model::node::NodeKind;
-use crate::quantity::units::{Amps, Ohms, Watts};
+use crate::quantity::units::Amps;
 use crate::verdict::compare::is_below;
 
 pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
@@ -23,10 +23,6 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             continue;
         }
         let surely = least < below.low.get();
-        let more = (stays.get() - least).max(1e-6);
-        // Enough where the voltage is lowest.
-        let ohms = (supply.voltage.low.get() / more).floor().max(1.0);
-        let watts = supply.voltage.typical.get().powi(2) / ohms;
         sink.find(
             Draft::caution(&supply.name)
                 .at(&Worst::at(o, least))
@@ -37,13 +33,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 ))
                 .judged("drawn", amps)
                 .at_least("stays_on", stays, &below.origin)
-                .cure("use a power bank that stays on at low current, or another kind of supply")
-                .cure(format!(
-                    "or draw {} more: {} across it, which costs {}",
-                    Amps::new(more),
-                    Ohms::new(ohms),
-                    Watts::new(watts)
-                )),
+                .task("or use a power bank that stays on at low current, or another kind of supply, and write its `off-below`"),
         );
     }
 }

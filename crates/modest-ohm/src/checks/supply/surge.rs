@@ -67,11 +67,7 @@ fn sources(context: &Context<'_>, sink: &mut Sink) -> Vec<NodeId> {
                 ))
                 .judged("demand", amps)
                 .at_most("limit", limit, limited_to.origin())
-                .facts(judged.low_s.map(|s| Evidence::computed("low_for", Seconds::new(s))))
-                .cure(format!(
-                    "use one rated {amps} peak or more, start the loads in sequence (`[group.x]`), or give what \
-                    surges its own rail"
-                )),
+                .facts(judged.low_s.map(|s| Evidence::computed("low_for", Seconds::new(s)))),
         );
     }
     limited
@@ -278,11 +274,7 @@ fn boards(context: &Context<'_>, sink: &mut Sink, limited: &[NodeId]) {
                     at.scenario, brown_out.typical
                 ))
                 .judged("voltage", volts)
-                .at_least("brown_out", brown_out.typical, &brown_out.origin)
-                .cure(
-                    "feed it with its own cable from the source, or from its own rail; use a thicker common cable; \
-                    or a capacitor, for milliseconds",
-                ),
+                .at_least("brown_out", brown_out.typical, &brown_out.origin),
         );
     }
 }

@@ -7,7 +7,7 @@ use crate::network::layout::ConductorInfo;
 use crate::network::names::lead_name;
 use crate::network::switched_feed::feed_in;
 use crate::plan::model::Plan;
-use crate::plan::wiring::contact::{Bears, Contact};
+use crate::plan::wiring::contact::Contact;
 use crate::quantity::units::Amps;
 use crate::solved::outcome::Outcome;
 use crate::source::Span;
@@ -66,8 +66,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 .at(&wanted)
                 .says(format!("`{name}` carries {amps} through {}; rated {limit} per conductor", contact.words()))
                 .judged("demand", amps)
-                .at_most("rating", limit, &rating.origin)
-                .cure(cure(contact, amps)),
+                .at_most("rating", limit, &rating.origin),
         );
     }
     if let Some((first, span)) = nameless.first() {
@@ -90,19 +89,4 @@ fn contacts<'p>(plan: &'p Plan, run: Run, o: &Outcome) -> impl Iterator<Item = &
 fn weakest<'p>(plan: &'p Plan, run: Run, o: &Outcome) -> Option<(f64, &'p Contact)> {
     let rated = contacts(plan, run, o).filter_map(|c| Some((c.rating_a()?, c)));
     rated.reduce(|a, b| if b.0 < a.0 { b } else { a })
-}
-
-fn cure(contact: &Contact, amps: Amps) -> String {
-    if contact.bears == Bears::Rail {
-        return "feed the largest loads with their own cable from the source, or give each half its own supply".into();
-    }
-    let Some(one) = contact.rating.as_ref().map(|r| r.low.get()).filter(|a| *a > 0.0) else {
-        return "use a connector rated for it".into();
-    };
-    let many = (amps.get() / one).ceil();
-    if many <= 4.0 {
-        format!("use a connector rated {amps} per contact, or {many:.0} contacts in parallel (`contacts = {many:.0}`)")
-    } else {
-        format!("use a connector rated {amps} per contact: feed it without this one")
-    }
 }

@@ -48,8 +48,7 @@ fn terminals(context: &Context<'_>, sink: &mut Sink) {
         let Some(worst) = context.worst_sustained(out).filter(|w| w.value > 1e-6) else { continue };
         let name = &plan.nodes[node.0].name;
         let text = format!("leaves by terminal `{name}`; its pin and trace are rated");
-        let cure = "feed it from the source without the board, or with its own cable";
-        judge(context, sink, (name, board.name.span), &worst, &limit, &text, cure);
+        judge(context, sink, (name, board.name.span), &worst, &limit, &text);
     }
 }
 
@@ -63,8 +62,7 @@ fn usb_paths(context: &Context<'_>, sink: &mut Sink) {
         let limit = board.through.clone().unwrap_or_else(usual);
         let name = format!("{}.usb", board.name.text);
         let text = "flows from USB through the board; its trace and diode are rated";
-        let cure = "feed the load from the source itself, without the board";
-        judge(context, sink, (&name, board.name.span), &worst, &limit, text, cure);
+        judge(context, sink, (&name, board.name.span), &worst, &limit, text);
     }
 }
 
@@ -85,8 +83,7 @@ fn stacked(context: &Context<'_>, sink: &mut Sink) {
         let Some(worst) = context.worst_sustained(|s| s.amps(*branch).abs()) else { continue };
         let limit = Figure::exact(Amps::new(PIN_A), TYPICAL);
         let text = format!("flows through the stacked pin `{}`; rated", link.name.text);
-        let cure = "feed the upper board with its own cable, and cut the shared pin";
-        judge(context, sink, (&link.name.text, link.name.span), &worst, &limit, &text, cure);
+        judge(context, sink, (&link.name.text, link.name.span), &worst, &limit, &text);
     }
 }
 
@@ -97,7 +94,6 @@ fn judge(
     worst: &Worst,
     limit: &Figure<Amps>,
     text: &str,
-    cure: &str,
 ) {
     let (amps, may) = (Amps::new(worst.value), limit.low);
     if !exceeds(amps.get(), may.get()) {
@@ -113,7 +109,6 @@ fn judge(
             .says(format!("{amps} {text} {may}"))
             .judged("demand", amps)
             .at_most("rating", may, &limit.origin)
-            .cure(cure)
-            .cure("or write its rating, if its datasheet gives one: `through-current`"),
+            .task("if its datasheet gives its rating, write it: `through-current`"),
     );
 }

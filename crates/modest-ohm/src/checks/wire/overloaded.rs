@@ -128,13 +128,13 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
     if let Some((first, span)) = nameless.first() {
         let names: Vec<String> = nameless.iter().map(|(n, _)| format!("`{n}`")).collect();
         let what = "cannot check cables of stated resistance that carry more than 0.5 A: no size given";
-        let cure = "write `size` or `ampacity` beside the resistance or the length";
-        sink.unknown(first, *span, format!("{what}: {}", names.join(", ")), cure);
+        let task = "write `size` or `ampacity` beside the resistance or the length";
+        sink.unknown(first, *span, format!("{what}: {}", names.join(", ")), task);
     }
 }
 
 /// The air is as hot as the insulation stands: no current can be allowed, however small.
-fn too_hot(context: &Context<'_>, info: &ConductorInfo, wire: &Loaded, cable: &Cable) -> Draft {
+fn too_hot(_context: &Context<'_>, info: &ConductorInfo, wire: &Loaded, cable: &Cable) -> Draft {
     let (air, stands) = (Celsius::new(wire.air_c), Celsius::new(cable.insulation_c()));
     let stated = cable.insulation.as_ref();
     let (severity, is) = match stated {
@@ -149,11 +149,7 @@ fn too_hot(context: &Context<'_>, info: &ConductorInfo, wire: &Loaded, cable: &C
         .judged("air", air)
         .at_most("insulation", stands, stated.map_or(&plain, |t| &t.origin));
     let ask = "write its rating: `insulation = \"105 °C\"`";
-    let cooler = match context.plan.enclosures.iter().any(|h| !h.holds.is_empty()) {
-        true => "route it outside the enclosure, or cool the enclosure",
-        false => "use wire with insulation of a higher rating",
-    };
-    draft.cures(stated.is_none().then(|| ask.to_owned())).cure(cooler)
+    draft.tasks(stated.is_none().then(|| ask.to_owned()))
 }
 
 fn finding(context: &Context<'_>, info: &ConductorInfo, side: Side, wire: &Loaded, cable: &Cable) -> Draft {
@@ -172,7 +168,6 @@ fn finding(context: &Context<'_>, info: &ConductorInfo, side: Side, wire: &Loade
         .at(&wire.worst)
         .says(format!("the {what} `{}` carries {amps}; {} is rated {ampacity} at {air}", info.name, words(cable)))
         .facts(evidence)
-        .cure(thicker(context.plan, cable, wire.amps, wire.air_c))
 }
 
 /// The wire, and what lessens what it carries.
@@ -183,15 +178,5 @@ fn words(cable: &Cable) -> String {
         format!("{many} among {} loaded pairs", cable.pairs)
     } else {
         many
-    }
-}
-
-/// The thinnest listed size of the same kind that carries the current.
-fn thicker(plan: &Plan, cable: &Cable, amps: f64, air_c: f64) -> String {
-    let kind = plan.wire_kind(cable.size);
-    let carries = |size: &WireSize| cable.ampacity_of(*size, air_c) * cable.parallel as f64 >= amps;
-    match kind.listed_like().iter().find(|s| carries(s)) {
-        Some(size) => format!("use {} or thicker", size.name()),
-        None => "no listed size is rated for it: split the branch".into(),
     }
 }

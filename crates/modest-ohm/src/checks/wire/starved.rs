@@ -53,8 +53,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 ))
                 .judged("return", Ohms::new(home))
                 .with("feed", Ohms::new(out))
-                .with("lost", Volts::new(lost.value))
-                .cure(format!("make the return as thick as the feed: {} or less", Ohms::new(RATIO * out))),
+                .with("lost", Volts::new(lost.value)),
         );
     }
 }

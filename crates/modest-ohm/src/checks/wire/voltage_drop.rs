@@ -6,11 +6,8 @@ use crate::findings::draft::Draft;
 use crate::findings::sink::Sink;
 use crate::plan::kinds::load::{Load, Nature};
 use crate::plan::kinds::scenario::Scenario;
-use crate::plan::model::node::NodeKind;
-use crate::plan::wiring::feed::NodeId;
 use crate::quantity::units::{Fraction, Volts};
-use crate::solved::outcome::{Outcome, Snapshot};
-use crate::topology::rail::way_up;
+use crate::solved::outcome::Snapshot;
 use crate::verdict::compare::clearly_exceeds;
 use crate::verdict::severity::Severity;
 
@@ -52,9 +49,6 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
         };
         let at = context.outcome(&lost);
         let volts = at.and_then(|o| share_lost(o.actual.as_ref().ok()?)).map_or(0.0, |(_, volts)| volts);
-        let allowed = if severity == Severity::Caution { 1.0 } else { 0.5 } * policy.typical.get();
-        let diodes = at.map_or_else(Default::default, |o| diodes_on(context, load.feed.from.id, o));
-        let source_v = volts / lost.value;
         sink.find(
             Draft::of(severity, &load.name)
                 .at(&lost)
@@ -65,37 +59,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 ))
                 .judged("drop", share)
                 .at_most("policy", policy.typical, &policy.origin)
-                .with("lost", Volts::new(volts))
-                .cure(cure(volts, allowed * source_v, &diodes)),
+                .with("lost", Volts::new(volts)),
         );
     }
-}
-
-/// The diodes in the feed of a node: their names, and what they drop together, V.
-fn diodes_on(context: &Context<'_>, node: NodeId, o: &Outcome) -> (Vec<String>, f64) {
-    let mut diodes = (Vec::new(), 0.0);
-    let (plan, Ok(s)) = (context.plan, o.actual.as_ref()) else { return diodes };
-    for id in way_up(plan, node) {
-        let NodeKind::Branch(i) = plan.nodes[id.0].kind else { continue };
-        if let (Some(_), Some(branch)) = (plan.branches[i].diode(), context.layout.elements[i]) {
-            diodes.0.push(format!("`{}`", plan.branches[i].name.text));
-            diodes.1 += s.drop_v(branch);
-        }
-    }
-    diodes
-}
-
-/// What helps: copper where leads lose the voltage, other diodes where those alone lose too many.
-fn cure(lost_v: f64, allowed_v: f64, (diodes, diodes_v): &(Vec<String>, f64)) -> String {
-    if !diodes.is_empty() && *diodes_v >= 0.99 * allowed_v {
-        let (drop, place) = if diodes.len() == 1 { ("drops", "its") } else { ("drop", "their") };
-        return format!(
-            "{} alone {drop} {}: use a P-channel MOSFET in {place} place, or raise the source by as much",
-            diodes.join(" and "),
-            Volts::new(*diodes_v)
-        );
-    }
-    // Rounded up: less would not do.
-    let copper = ((lost_v - diodes_v) / (allowed_v - diodes_v).max(1e-6) * 10.0 - 1e-6).ceil() / 10.0;
-    format!("use {copper:.1} times the copper, or shorter cables")
 }

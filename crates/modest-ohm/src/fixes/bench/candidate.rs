@@ -30,6 +30,14 @@ impl Ladder {
     }
 }
 
+impl Ladder {
+    /// The furthest rung, in words.
+    pub fn furthest(&self) -> Option<String> {
+        let rung = if self.rising { self.rungs.last() } else { self.rungs.first() };
+        rung.map(|rung| rung.title.clone())
+    }
+}
+
 impl Candidate {
     pub fn new(title: impl Into<String>, edits: Vec<Edit>) -> Self {
         Self { title: title.into(), edits }

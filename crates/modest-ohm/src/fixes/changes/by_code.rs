@@ -1,8 +1,9 @@
 //! Which kinds of change may end what a check finds, in the order in which they are tried.
 
 use super::Change::{
-    self, AddFuse, Capacitor, Cells, Concession, FeedPoints, FirmwareLimit, Flyback, Fuse, Ground, Keys, Level,
-    Limiter, OwnRail, OwnResistors, Part, Pin, Rail, Rating, Remove, Source, Stage, Stop, Voltage, Wire, WireAndFuse,
+    self, AddFuse, Bleeder, Capacitor, Cells, Concession, Divider, FeedPoints, FirmwareLimit, Flyback, Fuse, Ground,
+    Keys, Level, Limiter, OwnRail, OwnResistors, Part, Pin, Rail, Rating, Remove, Source, Stage, Stop, Voltage, Wire,
+    WireAndFuse,
 };
 
 /// The kinds of change for a code; a key of the item where nothing else is said.
@@ -30,7 +31,8 @@ const CHANGES: &[(&[&str], &[Change])] = &[
     (&["converter-input", "cranking-reset"], &[Keys, Voltage, Part, Rating]),
     (&["feed-collapses"], &[Wire, FirmwareLimit, Voltage]),
     (&["voltage-drop"], &[Wire, Source]),
-    (&["brown-out", "start-up-dip"], &[Keys, Capacitor, OwnRail, Source, Wire]),
+    (&["brown-out", "start-up-dip"], &[Keys, Capacitor, Rail, OwnRail, Source, Wire]),
+    (&["source-sleeps"], &[Bleeder]),
     (&["bulk-capacitor", "local-capacitor", "plug-in-ringing"], &[Capacitor]),
     (&["capacitor-ripple", "capacitor-voltage", "switch-overloaded"], &[Rating, Part]),
     (&["inrush"], &[Limiter, Source, Rating, Capacitor, Keys]),
@@ -51,7 +53,8 @@ const CHANGES: &[(&[&str], &[Change])] = &[
     (&["strip-sources-paralleled"], &[Rail]),
     (&["data-level"], &[Level, Part]),
     (&["level-high", "level-low"], &[Keys, Level, Wire]),
-    (&["pin-overvoltage"], &[Keys, Level]),
+    (&["pin-overvoltage"], &[Divider, Keys, Level]),
+    (&["divider-range"], &[Divider, Keys]),
     (
         &[
             "data-missing",

@@ -1,6 +1,6 @@
 //! Fuses: another one, a new one, and one together with a thicker wire.
 
-use super::wire::{PlannedCable, cables, size_in, thicker};
+use super::wire::{PlannedCable, cables, listed_from, size_in, thicker};
 use crate::edit::Edit;
 use crate::findings::finding::Finding;
 use crate::fixes::bench::candidate::{Candidate, Ladder};
@@ -112,9 +112,8 @@ pub(super) fn with_wire(bench: &Bench, f: &Finding) -> Vec<Ladder> {
     let mut ladders = Vec::new();
     for cable in cables(bench, f).iter().take(2) {
         let (Some(path), Some(now)) = (beside(&cable.found.path), size_in(cable.found.node)) else { continue };
-        let (listed, least) = (now.listed_like(), least(bench, cable));
-        let at = listed.iter().position(|s| *s == now).unwrap_or(0);
-        let rungs = (1..=STEPS).filter_map(|step| Some((thicker(cable, step)?, *listed.get(at + step)?)));
+        let (listed, least) = (listed_from(bench, now), least(bench, cable));
+        let rungs = (1..=STEPS).filter_map(|step| Some((thicker(bench, cable, step)?, *listed.get(step)?)));
         let pairs = rungs.flat_map(|(wire, size)| {
             let most = ampacity(bench, size);
             let fuses = FuseFamily::Blade.ratings().iter().filter(move |r| least <= **r && **r <= most).take(2);

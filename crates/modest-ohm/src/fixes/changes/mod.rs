@@ -3,10 +3,12 @@
 pub(crate) mod by_code;
 mod cells;
 mod connect;
+mod divider;
 mod fuse;
 mod keys;
 mod level;
 mod limit;
+mod load;
 mod part;
 mod pin;
 mod rail;
@@ -52,6 +54,8 @@ pub(crate) enum Change {
     FeedPoints,
     /// A buffer in a signal.
     Level,
+    /// A divider in front of an input.
+    Divider,
     /// A generic part of the same kind.
     Part,
     /// A diode across a coil.
@@ -70,6 +74,8 @@ pub(crate) enum Change {
     Capacitor,
     /// An NTC resistor in a feed.
     Limiter,
+    /// A resistor across a source, to draw enough.
+    Bleeder,
     /// A figure of a setting, by the code.
     Keys,
     /// A key that says that it is meant as it is, or that less is enough.
@@ -94,6 +100,7 @@ pub(crate) fn ladders(change: Change, bench: &Bench, f: &Finding) -> Vec<Ladder>
         Change::FirmwareLimit => limit::ladders(bench, f),
         Change::FeedPoints => strip::ladders(bench, f),
         Change::Level => level::ladders(bench, f),
+        Change::Divider => divider::ladders(bench, f),
         Change::Part => part::ladders(bench, f),
         Change::Flyback => part::flyback(bench, f),
         Change::Stage => stage::ladders(bench, f),
@@ -103,6 +110,7 @@ pub(crate) fn ladders(change: Change, bench: &Bench, f: &Finding) -> Vec<Ladder>
         Change::Ground => connect::grounds(bench, f),
         Change::Capacitor => connect::capacitors(bench, f),
         Change::Limiter => connect::limiters(bench, f),
+        Change::Bleeder => load::ladders(bench, f),
         Change::Keys | Change::Concession => keys::ladders(bench, f),
         Change::Remove => connect::removals(bench, f),
     }

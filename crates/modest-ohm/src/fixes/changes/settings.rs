@@ -234,7 +234,6 @@ const SETTINGS: &[(&[&str], &[Setting])] = &[
         &["solid-state-kind"],
         &[set("Use one for direct current", "switches", Nothing), set("Turn its output", "output", Nothing)],
     ),
-    (&["source-sleeps"], &[set("Use a power bank that stays on", "off-below", Nothing)]),
     (&["thermal-pins-open"], &[set("Connect all of them to ground", "thermal-pins", Texts(&["wired"]))]),
     (&["transient-unprotected"], &[set("Use a converter specified for vehicle transients", "vehicle-rated", TRUE)]),
 ];

@@ -139,18 +139,6 @@ pub(super) const OF_SIGNALS: &[(&[&str], &[Setting])] = &[
         &[
             set("Use a larger resistor in series", "series", Larger),
             set("Use a larger upper resistor", "divider.top", Larger),
-            set(
-                "Divide the voltage",
-                "divider",
-                Values(&[
-                    "{ top = \"10 kΩ\", bottom = \"15 kΩ\" }",
-                    "{ top = \"10 kΩ\", bottom = \"18 kΩ\" }",
-                    "{ top = \"10 kΩ\", bottom = \"10 kΩ\" }",
-                    "{ top = \"27 kΩ\", bottom = \"10 kΩ\" }",
-                    "{ top = \"39 kΩ\", bottom = \"10 kΩ\" }",
-                    "{ top = \"82 kΩ\", bottom = \"10 kΩ\" }",
-                ]),
-            ),
             set("Put a resistor in series", "series", Texts(&["1 kΩ", "4.7 kΩ", "10 kΩ", "22 kΩ", "47 kΩ"])),
             of(
                 &["input"],

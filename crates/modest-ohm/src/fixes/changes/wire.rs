@@ -44,11 +44,11 @@ pub(super) fn cables<'b>(bench: &'b Bench, f: &Finding) -> Vec<PlannedCable<'b>>
 pub(super) fn ladders(bench: &Bench, f: &Finding) -> Vec<Ladder> {
     let cables = cables(bench, f);
     let most = if f.code.starts_with("fuse-") { RUNGS_WITHOUT_FUSE } else { RUNGS };
-    let of_one = |cable| Ladder::rising((1..=most).filter_map(|n| thicker(cable, n)));
+    let of_one = |cable| Ladder::rising((1..=most).filter_map(|n| thicker(bench, cable, n)));
     let mut ladders: Vec<Ladder> = cables.iter().take(CABLES).map(of_one).collect();
     if cables.len() > 1 {
         let all = |n: usize| {
-            let rungs: Vec<Candidate> = cables.iter().filter_map(|c| thicker(c, n)).collect();
+            let rungs: Vec<Candidate> = cables.iter().filter_map(|c| thicker(bench, c, n)).collect();
             (rungs.len() > 1).then(|| {
                 let edits = rungs.into_iter().flat_map(|rung| rung.edits).collect();
                 Candidate::new("Use thicker wire all the way from the source", edits)
@@ -60,13 +60,18 @@ pub(super) fn ladders(bench: &Bench, f: &Finding) -> Vec<Ladder> {
 }
 
 /// A cable `steps` listed sizes thicker.
-pub(super) fn thicker(cable: &PlannedCable<'_>, steps: usize) -> Option<Candidate> {
+pub(super) fn thicker(bench: &Bench, cable: &PlannedCable<'_>, steps: usize) -> Option<Candidate> {
     let now = size_in(cable.found.node)?;
-    let listed = now.listed_like();
-    let at = listed.iter().position(|size| size.area_mm2() >= now.area_mm2() * (1.0 - 1e-9))?;
-    let size = *listed.get(at + steps)?;
+    let size = listed_from(bench, now).get(steps).copied()?;
     let title = format!("Use {size} for the cable to `{}`", cable.item.name);
     Some(Candidate::new(title, vec![with_size(&cable.found, size)?]))
+}
+
+/// The listed sizes from that of a cable on, in its own system or in the one that the policy asks for.
+pub(super) fn listed_from(bench: &Bench, now: WireSize) -> Vec<WireSize> {
+    let mut listed = bench.plan.wire_kind(Some(now)).listed_like();
+    listed.retain(|size| size.area_mm2() >= now.area_mm2() * (1.0 - 1e-9));
+    listed
 }
 
 /// The size that a cable is given with.

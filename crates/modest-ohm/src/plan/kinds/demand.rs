@@ -99,11 +99,6 @@ impl States<Watts> {
 }
 
 impl Demand {
-    /// Of a load that takes nothing.
-    pub fn nothing(none: Figure<Amps>) -> Self {
-        Demand::Current(States { peak: none, idle: None, typical: None, surge: None })
-    }
-
     pub fn has_surge(&self) -> bool {
         match self {
             Demand::Current(s) => s.surge.is_some(),

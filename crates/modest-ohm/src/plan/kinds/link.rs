@@ -48,22 +48,7 @@ impl LinkKind {
     }
 }
 
-impl Link {
-    /// How to part what it joins.
-    pub fn cut(&self) -> String {
-        let name = &self.name.text;
-        let (item, pin) = name.split_once('.').unwrap_or((name, ""));
-        match self.what {
-            LinkKind::Trace => "cut the trace before power-on; this cannot be undone".into(),
-            LinkKind::SolderBridge => "open the solder bridge before power-on".into(),
-            LinkKind::Stack => format!("cut the shared pin (`cut = [\"{pin}\"]` in `[stack.{item}]`)"),
-            LinkKind::Halves => format!("remove the positive bridge: `bridged = \"minus\"` in `[busbar.{item}]`"),
-            LinkKind::Jumper | LinkKind::BusBar => {
-                format!("open it before power-on: `closed = false` in `[link.{name}]`")
-            }
-        }
-    }
-}
+impl Link {}
 
 fn contact() -> Figure<Ohms> {
     Figure::exact(Ohms::new(0.01), Origin::Default("a contact has 10 mΩ (typical)"))

@@ -252,11 +252,6 @@ impl Pins {
         by_name.or_else(|| self.list.iter().position(|p| p.position.as_deref() == Some(name)))
     }
 
-    /// All spellings of its pins.
-    pub fn spellings(&self) -> impl Iterator<Item = &str> {
-        self.list.iter().flat_map(|p| std::iter::once(p.name.as_str()).chain(p.position.as_deref()))
-    }
-
     /// The absolute maximum of an input, where a datasheet gives one that its supply does not.
     pub fn stands(&self, pin: Option<usize>) -> Option<&Figure<Volts>> {
         let own = pin.and_then(|i| self.list.get(i)).and_then(|p| p.volts.as_ref());

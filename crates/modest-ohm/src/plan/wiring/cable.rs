@@ -89,16 +89,6 @@ pub(crate) struct ConductorOhms {
 }
 
 impl Cable {
-    /// Takes twice the copper.
-    pub fn double(&mut self) {
-        self.parallel *= 2;
-        for conductor in [&mut self.feed, &mut self.back] {
-            if let Conductor::Stated(ohms) = conductor {
-                *ohms = ohms.scaled(0.5);
-            }
-        }
-    }
-
     /// What each conductor carries continuously in air of this temperature, A; `None` where its size is not known.
     pub fn ampacity(&self, ambient_c: f64) -> Option<f64> {
         if let Some(stated) = &self.ampacity {

@@ -53,16 +53,6 @@ impl Fuse {
         self.rating.high.get() * self.blows_from()
     }
 
-    /// The same fuse with another rating.
-    pub fn rated(&self, rating: Amps) -> Fuse {
-        Fuse { rating: Figure::exact(rating, Origin::Computed), ..self.clone() }
-    }
-
-    /// The same fuse as a time-lag one.
-    pub fn time_lag(&self) -> Fuse {
-        Fuse { speed: FuseSpeed::Slow, ..self.clone() }
-    }
-
     /// `5 A blade fuse`.
     pub fn name(&self) -> String {
         let family = match self.family {

@@ -1,9 +1,14 @@
-//! The divider that an input needs: pairs that fit its window, tried on the input itself.
+//! The divider that an input needs: pairs that fit its window.
 
-use super::divider::is_sound;
+use crate::checks::shared::divider::is_sound;
 use crate::derived::context::Context;
 use crate::derived::input_margin::pairs as input_pairs;
 use crate::derived::level_margin::MARGIN_V;
+use crate::edit::Edit;
+use crate::findings::finding::Finding;
+use crate::fixes::bench::candidate::{Candidate, Ladder};
+use crate::fixes::bench::sheet::Item;
+use crate::fixes::bench::trial::Bench;
 use crate::plan::kinds::input::{Divider, Input, Source as InputSource};
 use crate::quantity::figure::{Figure, Origin};
 use crate::quantity::range::Range;
@@ -29,22 +34,22 @@ const ZENER_V: [f64; 9] = [2.4, 2.7, 3.0, 3.3, 3.6, 3.9, 4.3, 4.7, 5.1];
 /// Pairs that are tried.
 const TRIES: usize = 12;
 
-/// A divider of E24 with which nothing is found of the input any more, as a plan would have it; `None` where there is
-/// none, or where the input is no swing.
-pub(crate) fn pair(context: &Context<'_>, input: &Input) -> Option<String> {
-    let InputSource::Swing { vehicle, .. } = &input.source else { return None };
-    if !context.proposes {
-        return None;
-    }
-    let (volts, vdd) = (source(context, input)?, supply(context, input)?);
-    let pins = &context.plan.boards[input.pin.at.board].pins;
-    let stands = pins.stands(input.pin.at.index).map_or(vdd.0 + ABOVE_V, |top| top.low.get());
-    let (from, least, most) = if input.analogue {
-        let full = pins.adc.as_ref()?.full_scale.as_ref().map_or(vdd.0, |f| f.high.get()).min(stands);
-        (volts.1, SCALE_SHARE * full, full)
-    } else {
-        (volts.0, pins.vih.as_ref()?.surely_high(vdd.1) + MARGIN_V, stands)
+/// Dividers of E24 with which nothing is found of the input any more; where none is, one with a Zener diode at the pin.
+pub(super) fn ladders(bench: &Bench, f: &Finding) -> Vec<Ladder> {
+    let context = bench.context();
+    let item = bench.items_of(f).into_iter().find(|item| item.kind == "input");
+    let input = context.plan.inputs.iter().find(|input| input.name.text == f.subject);
+    item.zip(input).map(|(item, input)| Ladder::of(sound(&context, input, item))).into_iter().collect()
+}
+
+fn sound(context: &Context<'_>, input: &Input, item: Item<'_>) -> Vec<Candidate> {
+    let is_vehicle = match &input.source {
+        InputSource::Swing { vehicle, .. } => *vehicle,
+        _ => return Vec::new(),
     };
+    let (Some(volts), Some(vdd)) = (source(context, input), supply(context, input)) else { return Vec::new() };
+    let Some((least, most)) = window(context, input, vdd) else { return Vec::new() };
+    let from = if input.analogue { volts.1 } else { volts.0 };
     let alone = TOLERANCES.into_iter().find_map(|t| {
         let need = DividerNeed {
             input: Range::new(Volts::new(from), Volts::new(volts.1)),
@@ -52,22 +57,41 @@ pub(crate) fn pair(context: &Context<'_>, input: &Input) -> Option<String> {
             most: Volts::new(most),
             least: Volts::new(least),
         };
-        let looks = match (input.analogue, *vehicle) {
-            (true, _) => pins.source.low.get() / (1.0 + t),
+        let looks = match (input.analogue, is_vehicle) {
+            (true, _) => context.plan.boards[input.pin.at.board].pins.source.low.get() / (1.0 + t),
             (false, true) => f64::MAX,
             (false, false) => SOURCE_OHMS,
         };
-        let top = if *vehicle { PULSE_V / CAUTION_A / (1.0 - t) } else { 0.0 };
+        let top = if is_vehicle { PULSE_V / CAUTION_A / (1.0 - t) } else { 0.0 };
         let limits = DividerLimits { source: Ohms::new(looks), current: Amps::new(TAKES_A), top: Ohms::new(top) };
         let found = divider(&need, &limits, &Values::of_series(Series::E24), TRIES);
         let sound = found.iter().find(|d| is_sound(context, &with(input, d.top, d.bottom, t)))?;
-        Some(format!("divide it by {}", told(sound, t)))
+        let title = format!("Divide it, {} over {}", sound.top, sound.bottom);
+        Some(Candidate::new(title, edits(item, sound, t)))
     });
-    alone.or_else(|| if input.analogue { None } else { clamped(context, input, volts, (least, stands)) })
+    let clamped = || if input.analogue { None } else { clamped(context, input, item, volts, (least, most)) };
+    alone.or_else(clamped).into_iter().collect()
+}
+
+/// What a high may be at the pin, from least to most, V.
+fn window(context: &Context<'_>, input: &Input, vdd: (f64, f64)) -> Option<(f64, f64)> {
+    let pins = &context.plan.boards[input.pin.at.board].pins;
+    let stands = pins.stands(input.pin.at.index).map_or(vdd.0 + ABOVE_V, |top| top.low.get());
+    if input.analogue {
+        let full = pins.adc.as_ref()?.full_scale.as_ref().map_or(vdd.0, |f| f.high.get()).min(stands);
+        return Some((SCALE_SHARE * full, full));
+    }
+    Some((pins.vih.as_ref()?.surely_high(vdd.1) + MARGIN_V, stands))
 }
 
 /// A pair of 5 % that lets the smallest high through, and a Zener diode at the pin that holds the largest.
-fn clamped(context: &Context<'_>, input: &Input, volts: (f64, f64), (least, stands): (f64, f64)) -> Option<String> {
+fn clamped(
+    context: &Context<'_>,
+    input: &Input,
+    item: Item<'_>,
+    volts: (f64, f64),
+    (least, stands): (f64, f64),
+) -> Option<Candidate> {
     let t = TOLERANCES[0];
     let need = DividerNeed {
         input: Range::new(Volts::new(volts.0), Volts::new(volts.1)),
@@ -94,17 +118,19 @@ fn clamped(context: &Context<'_>, input: &Input, volts: (f64, f64), (least, stan
             |d: &&DividerSize| is_sound(context, &Input { clamp: clamp.clone(), ..with(input, d.top, d.bottom, t) });
         Some((diode, found.iter().filter(may).find(holds)?))
     })?;
-    Some(format!("clamp the pin with a {diode} Zener diode, `clamp = \"{diode}\"`, behind {}", told(pair, t)))
+    let mut edits = edits(item, pair, t);
+    edits.push(Edit::text(item.key("clamp"), &diode.to_string()));
+    let title = format!("Divide it, {} over {}, with a {diode} Zener diode at the pin", pair.top, pair.bottom);
+    Some(Candidate::new(title, edits))
 }
 
-/// `75.0 kΩ over 11.0 kΩ, of 1 %: …` as the plan would have it.
-fn told(pair: &DividerSize, tolerance: f64) -> String {
+/// A divider in place of what the input has.
+fn edits(item: Item<'_>, pair: &DividerSize, tolerance: f64) -> Vec<Edit> {
     let percent = format!("{:.0} %", 100.0 * tolerance);
-    let (top, bottom) = (pair.top, pair.bottom);
-    format!(
-        "{top} over {bottom}, {percent}: `divider = {{ top = \"{top} ± {percent}\", bottom = \"{bottom} ± \
-        {percent}\" }}`"
-    )
+    let table = format!("{{ top = \"{} ± {percent}\", bottom = \"{} ± {percent}\" }}", pair.top, pair.bottom);
+    let divider = Edit::set(item.key("divider"), table);
+    let series = item.has("series").then(|| Edit::remove(item.key("series")));
+    std::iter::once(divider).chain(series).collect()
 }
 
 /// The input with another divider.
