@@ -15,6 +15,9 @@ pub(crate) struct ProposalShape<'a> {
     /// Whether the finding is gone with it; of a fix.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub ends: Option<bool>,
+    /// What is found then that was not before, and is milder.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    pub brings: Vec<BroughtShape<'a>>,
 }
 
 #[derive(Serialize)]
@@ -22,6 +25,13 @@ pub(crate) struct EditShape<'a> {
     pub path: &'a str,
     /// TOML text; null removes.
     pub value: Option<&'a str>,
+}
+
+#[derive(Serialize)]
+pub(crate) struct BroughtShape<'a> {
+    pub code: &'a str,
+    pub severity: &'a str,
+    pub subject: &'a str,
 }
 
 /// Fixes, each of which was tried; then tasks, which are no edits.
@@ -32,6 +42,7 @@ pub(crate) fn proposals(f: &Finding) -> Vec<ProposalShape<'_>> {
         edits: Vec::new(),
         verified: false,
         ends: None,
+        brings: Vec::new(),
     };
     f.fixes.iter().map(proposal).chain(f.tasks.iter().map(task)).collect()
 }
@@ -43,5 +54,10 @@ fn proposal(fix: &Fix) -> ProposalShape<'_> {
         edits: fix.edits.iter().map(|e| EditShape { path: &e.path, value: e.value.as_deref() }).collect(),
         verified: true,
         ends: Some(fix.ends()),
+        brings: fix
+            .brings
+            .iter()
+            .map(|(severity, code, subject)| BroughtShape { code, severity: severity.word(), subject })
+            .collect(),
     }
 }

@@ -116,7 +116,7 @@ fn the_first_screen_of_a_large_plan() {
             0.5 + 0.1 * f64::from(n)
         ));
     }
-    let review = Plan::from_toml(&text).unwrap().review();
+    let review = Plan::from_toml(&text).unwrap().review().with_fixes();
     assert!(review.findings().len() > 12, "{}", review.findings().len());
     let groups = review.finding_groups();
     assert!(groups.len() < 10, "{}", groups.len());

@@ -1,6 +1,7 @@
 //! What a check is: its code, title, severities, long text, the function that runs it, and what follows from what it
 //! finds.
 
+use super::change::Change;
 use super::finding::Finding;
 use super::sink::Sink;
 use crate::derived::context::Context;
@@ -37,6 +38,8 @@ pub struct Check {
     pub(crate) beside_nominal: bool,
     /// True where its findings name no scenario and no corner: they are not looked for in single states.
     pub(crate) names_no_state: bool,
+    /// The kinds of change that may end what it finds, in the order in which they are tried.
+    pub(crate) fixed_by: &'static [Change],
     /// The code under which the same number is reported while it is milder; never both of one part.
     pub(crate) milder: Option<&'static str>,
 }
@@ -95,6 +98,7 @@ impl Check {
             beside_nominal: false,
             names_no_state: false,
             milder: None,
+            fixed_by: &[],
         }
     }
 
@@ -148,6 +152,11 @@ impl Check {
     /// While the number is milder it is reported under another code.
     pub(crate) const fn milder_under(self, code: Code) -> Self {
         Self { milder: Some(code.name), ..self }
+    }
+
+    /// The kinds of change that may end what it finds, in the order in which they are tried.
+    pub(crate) const fn fixed_by(self, fixed_by: &'static [Change]) -> Self {
+        Self { fixed_by, ..self }
     }
 
     /// What else the change that fixes this finding fixes.

@@ -20,6 +20,8 @@ pub struct Fix {
     pub effect: Effect,
     /// Other findings that are gone with it: code and part.
     pub gone: Vec<(&'static str, String)>,
+    /// What is found then that was not before, milder than the finding but more than advice: how bad, code and part.
+    pub brings: Vec<(Severity, &'static str, String)>,
 }
 
 /// What a fix does to its finding.
@@ -109,11 +111,17 @@ impl Fix {
                 format!("helps, but is not enough: then {} {}{then}", article(severity.word()), severity.word())
             }
         };
-        match self.gone.len() {
-            0 => own,
-            1 => format!("{own}; 1 more finding goes"),
-            n => format!("{own}; {n} more findings go"),
-        }
+        let goes = match self.gone.len() {
+            0 => String::new(),
+            1 => "; 1 more finding goes".to_owned(),
+            n => format!("; {n} more findings go"),
+        };
+        let brought = |(severity, code, subject): &(Severity, &str, String)| {
+            format!("{} {}, {code} on `{subject}`", article(severity.word()), severity.word())
+        };
+        let brought: Vec<String> = self.brings.iter().map(brought).collect();
+        let brings = if brought.is_empty() { String::new() } else { format!("; brings {}", listed(&brought)) };
+        format!("{own}{goes}{brings}")
     }
 }
 
@@ -167,7 +175,13 @@ mod tests {
     use super::*;
 
     fn fix(edits: Vec<Edit>) -> Fix {
-        Fix { title: "Do it".into(), edits, effect: Effect::Ends { margin: None }, gone: Vec::new() }
+        Fix {
+            title: "Do it".into(),
+            edits,
+            effect: Effect::Ends { margin: None },
+            gone: Vec::new(),
+            brings: Vec::new(),
+        }
     }
 
     #[test]
@@ -202,6 +216,9 @@ mod tests {
         fix.effect = Effect::Ends { margin: Some("3.6 A of 5 A".into()) };
         fix.gone.push(("inrush", "wall".into()));
         assert_eq!(fix.outcome(), "verified: 3.6 A of 5 A; 1 more finding goes");
+        fix.brings.push((Severity::Caution, "fuse-missing", "lamp".into()));
+        assert!(fix.outcome().ends_with("goes; brings a caution, fuse-missing on `lamp`"), "{}", fix.outcome());
+        fix.brings.clear();
         fix.effect = Effect::Helps { severity: Severity::Advisory, then: Some((3.98, "V")) };
         fix.gone.clear();
         assert_eq!(fix.outcome(), "helps, but is not enough: then an advisory, 3.98 V");

@@ -1,5 +1,6 @@
 //! Findings: what a check is, what it says, and where it goes.
 
+pub(crate) mod change;
 pub(crate) mod check;
 pub(crate) mod draft;
 pub(crate) mod evidence;
@@ -7,6 +8,7 @@ pub(crate) mod finding;
 pub(crate) mod fix;
 pub(crate) mod mix;
 pub(crate) mod obstacle;
+pub(crate) mod setting;
 pub(crate) mod sink;
 
 pub use check::Check;

@@ -5,6 +5,7 @@ use std::collections::BTreeSet;
 use super::Search;
 use super::bench::keep::Keep;
 use super::bench::trial::Bench;
+use crate::findings::finding::Finding;
 use crate::findings::fix::Fix;
 use crate::plan::model::Plan;
 use crate::review::Review;
@@ -62,8 +63,7 @@ impl Review {
     /// ```
     #[must_use]
     pub fn fix_all(&self, keep: &[&str], progress: &mut dyn FnMut(&FixStep)) -> FixedPlan {
-        let keep = Keep::of(&self.plan, keep);
-        let mut bench = Bench::new(&self.plan, &self.outcomes, keep);
+        let mut bench = Bench::new(&self.plan, &self.outcomes, Keep::of(&self.plan, keep));
         let mut states: Vec<(Plan, Option<FixStep>)> = vec![(self.plan.clone(), None)];
         let mut given_up: BTreeSet<(&'static str, String)> = BTreeSet::new();
         // A value that was there before is not written again.
@@ -81,6 +81,8 @@ impl Review {
             states.pop();
             review = states.last().map_or_else(|| self.clone(), |(plan, _)| plan.review());
         }
+        // What is left says what stands in the way.
+        let review = review.with_fixes_but(keep);
         FixedPlan { review, steps: states.into_iter().filter_map(|(_, step)| step).collect() }
     }
 }
@@ -92,7 +94,8 @@ fn next_step(
     given_up: &mut BTreeSet<(&'static str, String)>,
     texts: &BTreeSet<String>,
 ) -> Option<(FixStep, Bench)> {
-    let mut open: Vec<_> = bench.found().findings.iter().filter(|f| f.accepted.is_none()).collect();
+    let is_open = |f: &&Finding| f.accepted.is_none() && f.severity > Severity::Unknown;
+    let mut open: Vec<_> = bench.found().findings.iter().filter(is_open).collect();
     open.sort_by_key(|f| std::cmp::Reverse(f.severity));
     for f in open {
         if given_up.contains(&(f.code, f.subject.clone())) {

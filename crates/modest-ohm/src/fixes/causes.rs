@@ -6,6 +6,7 @@ use super::Search;
 use super::bench::trial::Bench;
 use super::together;
 use crate::findings::finding::{Consequence, Finding};
+use crate::findings::fix::Fix;
 use crate::verdict::severity::Severity;
 
 /// Looks for the fixes of each finding. What stands under one, and is left by one of its fixes, comes out and is listed
@@ -44,6 +45,12 @@ fn let_go(bench: &Bench, head: &mut Finding) -> Vec<Finding> {
     // What the check itself puts under it has no finding of its own: a fix that leaves it ends the head in name only.
     let declared: Vec<Consequence> = head.also.iter().filter(|c| own(c).is_none()).cloned().collect();
     head.fixes.retain(|fix| !fix.ends() || declared.iter().all(|c| fix.removes(c.code, &c.subject)));
+    // Beside one that ends all, what only helps and leaves some of it is no offer.
+    let ends_all = |fix: &Fix| head.also.iter().all(|c| fix.removes(c.code, &c.subject));
+    if head.fixes.iter().any(|fix| fix.ends() && ends_all(fix)) {
+        let also = head.also.clone();
+        head.fixes.retain(|fix| fix.ends() || also.iter().all(|c| fix.removes(c.code, &c.subject)));
+    }
     let mut left: Vec<Finding> = Vec::new();
     for c in std::mem::take(&mut head.also) {
         match own(&c) {

@@ -8,6 +8,8 @@ mod together;
 
 pub use all::{FixStep, FixedPlan};
 
+use crate::checks;
+use crate::findings::change::Change;
 use crate::findings::finding::Finding;
 use crate::findings::fix::{Effect, Fix};
 use crate::findings::obstacle::Obstacle;
@@ -18,8 +20,6 @@ use bench::candidate::{Candidate, Ladder};
 use bench::keep::Keep;
 use bench::sheet::Sheet;
 use bench::trial::{Bench, Glance, Tried};
-use changes::Change;
-use changes::by_code::changes_of;
 
 /// Fixes that are offered for one finding.
 const MOST: usize = 3;
@@ -104,6 +104,7 @@ enum Rank {
     Ends,
     LeavesAdvice,
     EndsTogether,
+    EndsAndBrings,
 }
 
 /// The search for the fixes of one finding.
@@ -150,6 +151,7 @@ impl<'b> Search<'b> {
                 continue;
             }
             match fix.effect {
+                Effect::Ends { .. } if !fix.brings.is_empty() => enough.push((Rank::EndsAndBrings, fix)),
                 Effect::Ends { .. } if together => enough.push((Rank::EndsTogether, fix)),
                 Effect::Ends { .. } => enough.push((Rank::Ends, fix)),
                 Effect::Helps { severity: Severity::Advisory, .. } if self.f.severity > Severity::Advisory => {
@@ -267,7 +269,7 @@ impl<'b> Search<'b> {
         }
         let brought = tried.worse.first().or(tried.milder.first())?;
         // That less is enough is no repair of what a change brings.
-        let changes = changes_of(brought.code).iter().filter(|change| **change != Change::Concession);
+        let changes = changes_of(brought.code).iter().filter(|change| !matches!(change, Change::Concession(_)));
         for ladder in changes.flat_map(|change| changes::ladders(*change, &tried.then, brought)) {
             let mut second = Search::new(&tried.then, brought);
             second.glances = self.glances;
@@ -292,4 +294,9 @@ impl<'b> Search<'b> {
 
 fn ladders(bench: &Bench, f: &Finding) -> impl Iterator<Item = Ladder> {
     changes_of(f.code).iter().flat_map(move |change| changes::ladders(*change, bench, f))
+}
+
+/// The kinds of change that a check names.
+fn changes_of(code: &str) -> &'static [Change] {
+    checks::of(code).map_or(&[], |check| check.fixed_by)
 }

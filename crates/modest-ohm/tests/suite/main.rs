@@ -54,6 +54,7 @@ mod rails;
 mod random_plans;
 mod reckoned;
 mod second_method;
+mod seeded;
 mod signals;
 mod signals_random;
 mod simulated;

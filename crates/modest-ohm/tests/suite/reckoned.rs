@@ -239,7 +239,7 @@ fn one_cause_is_one_finding() {
     // larger supply makes the wire no thicker, which is reported by itself.
     let text = "format = 1\n[supply.wall]\nkind = \"adapter\"\nvoltage = \"5 V\"\ncurrent = \"2 A\"\n\
          [strip.arch]\npart = \"pixel-5v-rgb\"\nfrom = \"wall\"\ncable = \"0.2 m 26 AWG\"\nlength = \"1 m\"\npixels = \"60 /m\"\n";
-    let r = review(text).with_fixes();
+    let r = review(text);
     let heads: Vec<(&str, &str)> = r.findings().iter().map(|f| (f.code, f.subject.as_str())).collect();
     assert_eq!(heads[0], ("supply-overloaded", "wall"));
     let head = &r.findings()[0];
@@ -248,7 +248,8 @@ fn one_cause_is_one_finding() {
     assert!(heads.contains(&("wire-overloaded", "arch.inject[0]")), "{heads:?}");
     assert_eq!(heads.iter().filter(|(code, _)| *code == "supply-overloaded").count(), 1, "{heads:?}");
     // The fix it names does fix: 20 % of headroom on 2 A leaves 1.6 A.
-    let edit = &head.fixes[0].edits[0];
+    let fixed = review(text).with_fixes();
+    let edit = &fixed.findings()[0].fixes[0].edits[0];
     assert_eq!((edit.path.as_str(), edit.value.as_deref()), ("strip.arch.firmware-limit", Some("\"1.6 A\"")));
     let cured = review(&format!("{text}firmware-limit = \"1.6 A\"\n"));
     // That its cable has no fuse is another cause.

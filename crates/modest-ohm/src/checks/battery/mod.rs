@@ -1,6 +1,7 @@
 //! Batteries: what they can give, how far they sag, how long they last, what ends their discharge.
 
 pub(crate) mod cutoff;
+mod keys;
 pub(crate) mod overdrawn;
 pub(crate) mod runtime;
 pub(crate) mod sag;
@@ -8,6 +9,7 @@ pub(crate) mod trips;
 pub(crate) mod undo;
 
 use crate::derived::solves::Solves;
+use crate::findings::change::Change::{Cells, Concession, FirmwareLimit, Keys, Rating, Wire};
 use crate::findings::check::Check;
 use crate::verdict::codes;
 use crate::verdict::severity::Severity::{Advisory, Caution, Danger, Fault, Unknown};
@@ -22,7 +24,8 @@ pub(crate) const CHECKS: &[Check] = &[
         "a battery must supply more continuous current than its cells are rated for",
         &[Danger, Fault, Caution, Unknown],
         overdrawn::run,
-    ),
+    )
+    .fixed_by(&[FirmwareLimit, Cells, Rating]),
     Check::new(
         codes::BATTERY_STOPS_EARLY,
         FAMILY,
@@ -30,6 +33,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Fault, Unknown],
         sag::run,
     )
+    .fixed_by(&[Cells, Wire, Concession(keys::BATTERY_STOPS_EARLY)])
     .solving(Solves::Discharges)
     .undone_by(undo::stiffen),
     Check::new(
@@ -39,6 +43,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Fault, Advisory, Unknown],
         runtime::run,
     )
+    .fixed_by(&[Cells, Wire])
     .solving(Solves::Discharges),
     Check::new(
         codes::BATTERY_NO_CUTOFF,
@@ -46,5 +51,6 @@ pub(crate) const CHECKS: &[Check] = &[
         "nothing stops the discharge of a battery that deep discharge damages",
         &[Caution],
         cutoff::run,
-    ),
+    )
+    .fixed_by(&[Keys(keys::BATTERY_NO_CUTOFF)]),
 ];

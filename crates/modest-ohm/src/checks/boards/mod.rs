@@ -1,5 +1,6 @@
 //! Boards: selectors and negotiated voltage, ports, USB, signals into what has no power.
 
+mod keys;
 pub(crate) mod low_side;
 pub(crate) mod ports;
 pub(crate) mod profile;
@@ -9,6 +10,7 @@ pub(crate) mod undo;
 pub(crate) mod unregulated;
 pub(crate) mod usb;
 
+use crate::findings::change::Change::{FirmwareLimit, Keys, OwnRail, Rail, Rating, Remove, Voltage};
 use crate::findings::check::Check;
 use crate::verdict::codes;
 use crate::verdict::severity::Severity::{Advisory, Caution, Danger, Fault, Unknown};
@@ -23,7 +25,8 @@ pub(crate) const CHECKS: &[Check] = &[
         "a device's voltage selector differs from its supply voltage",
         &[Danger],
         selector::run,
-    ),
+    )
+    .fixed_by(&[Voltage, Rail]),
     Check::new(
         codes::PROFILE_NOT_OFFERED,
         FAMILY,
@@ -31,6 +34,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Fault, Unknown],
         profile::not_offered,
     )
+    .fixed_by(&[Voltage, Rail])
     .undone_by(undo::grant),
     Check::new(
         codes::PROFILE_POWER,
@@ -38,22 +42,26 @@ pub(crate) const CHECKS: &[Check] = &[
         "a negotiated source must supply more current than its profile or cable allows",
         &[Fault],
         profile::power,
-    ),
+    )
+    .fixed_by(&[Keys(keys::PROFILE_POWER), Rating]),
     Check::new(
         codes::UNREGULATED_INPUT,
         FAMILY,
         "the voltage at a board's unregulated input is outside its absolute or recommended range",
         &[Danger, Caution, Advisory],
         unregulated::run,
-    ),
+    )
+    .fixed_by(&[Voltage, Rail]),
     Check::new(
         codes::USB_WHILE_FED,
         FAMILY,
         "a connected computer is overloaded or back-fed",
         &[Danger, Fault, Caution],
         usb::run,
-    ),
-    Check::new(codes::PORTS_EXHAUSTED, FAMILY, "more consumers than a board has ports", &[Fault], ports::exhausted),
+    )
+    .fixed_by(&[Remove, Keys(keys::USB_WHILE_FED)]),
+    Check::new(codes::PORTS_EXHAUSTED, FAMILY, "more consumers than a board has ports", &[Fault], ports::exhausted)
+        .fixed_by(&[Rail, OwnRail]),
     Check::new(
         codes::PORT_OVERLOADED,
         FAMILY,
@@ -61,6 +69,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Danger],
         ports::overloaded,
     )
+    .fixed_by(&[FirmwareLimit, Rating])
     .of_its_own_limit(),
     Check::new(
         codes::POWERED_THROUGH_SIGNAL,
@@ -69,6 +78,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Fault, Caution],
         signal_power::run,
     )
+    .fixed_by(&[Keys(keys::POWERED_THROUGH_SIGNAL)])
     .naming_no_state(),
     Check::new(
         codes::LOW_SIDE_WITH_SIGNAL,
@@ -77,5 +87,6 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Fault],
         low_side::run,
     )
+    .fixed_by(&[Keys(keys::LOW_SIDE_WITH_SIGNAL)])
     .naming_no_state(),
 ];

@@ -5,10 +5,12 @@ pub(crate) mod confusable;
 pub(crate) mod crowded;
 pub(crate) mod ends;
 pub(crate) mod fits;
+mod keys;
 pub(crate) mod mates;
 pub(crate) mod meets;
 pub(crate) mod pins;
 
+use crate::findings::change::Change::{Keys, Wire};
 use crate::findings::check::Check;
 use crate::verdict::codes;
 use crate::verdict::severity::Severity::{Caution, Danger, Fault};
@@ -23,14 +25,16 @@ pub(crate) const CHECKS: &[Check] = &[
         "the halves of a plug connection are of different families or the same gender",
         &[Fault],
         mates::run,
-    ),
+    )
+    .fixed_by(&[Keys(keys::CONNECTOR_MISMATCH)]),
     Check::new(
         codes::CONNECTOR_PINOUT,
         FAMILY,
         "contacts that meet in a connector carry different signals",
         &[Danger, Fault, Caution],
         pins::run,
-    ),
+    )
+    .fixed_by(&[Keys(keys::CONNECTOR_PINOUT)]),
     Check::new(
         codes::WIRE_SIZE_MISMATCH,
         FAMILY,
@@ -38,6 +42,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Fault, Caution],
         fits::run,
     )
+    .fixed_by(&[Wire])
     .naming_no_state(),
     Check::new(
         codes::TERMINAL_OVERFILLED,
@@ -45,8 +50,10 @@ pub(crate) const CHECKS: &[Check] = &[
         "more wires go into a connector than it has places for",
         &[Caution],
         crowded::run,
-    ),
+    )
+    .fixed_by(&[Keys(keys::TERMINAL_OVERFILLED)]),
     Check::new(codes::WIRE_END_UNSUITABLE, FAMILY, "a wire end does not hold in its connector", &[Caution], ends::run)
+        .fixed_by(&[Keys(keys::WIRE_END_UNSUITABLE)])
         .naming_no_state(),
     Check::new(
         codes::WIRE_COLOUR_AMBIGUOUS,
@@ -55,6 +62,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Caution],
         colours::run,
     )
+    .fixed_by(&[Keys(keys::WIRE_COLOUR_AMBIGUOUS)])
     .naming_no_state(),
     Check::new(codes::CONNECTOR_MIX_UP, FAMILY, "connectors at different voltages mate", &[Caution], confusable::run)
         .naming_no_state(),

@@ -1,11 +1,13 @@
 //! Fuses, and what protects each cable.
 
+mod keys;
 pub(crate) mod names;
 pub(crate) mod protection;
 pub(crate) mod rating;
 pub(crate) mod small;
 pub(crate) mod start;
 
+use crate::findings::change::Change::{AddFuse, FirmwareLimit, Fuse, Keys, Rating, Wire, WireAndFuse};
 use crate::findings::check::Check;
 use crate::verdict::codes;
 use crate::verdict::severity::Severity::{Advisory, Caution, Danger, Fault, Unknown};
@@ -21,6 +23,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Danger, Caution, Advisory, Unknown],
         protection::missing,
     )
+    .fixed_by(&[AddFuse, WireAndFuse, Wire])
     .naming_no_state()
     .about_the_feed()
     .standing_alone(),
@@ -31,6 +34,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Danger, Caution, Advisory],
         protection::too_large,
     )
+    .fixed_by(&[Fuse, Wire, WireAndFuse])
     .naming_no_state()
     .about_the_feed()
     .standing_alone(),
@@ -41,6 +45,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Danger, Advisory],
         protection::cannot_act,
     )
+    .fixed_by(&[Fuse, Wire, WireAndFuse])
     .naming_no_state()
     .about_the_feed()
     .standing_alone(),
@@ -51,6 +56,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Fault, Caution, Advisory],
         small::run,
     )
+    .fixed_by(&[Fuse, Keys(keys::FUSE_TOO_SMALL), WireAndFuse, FirmwareLimit])
     .of_its_own_limit(),
     Check::new(
         codes::FUSE_RATING,
@@ -58,5 +64,6 @@ pub(crate) const CHECKS: &[Check] = &[
         "a fuse cannot interrupt the voltage or current of a short circuit",
         &[Danger, Caution, Unknown],
         rating::run,
-    ),
+    )
+    .fixed_by(&[Rating, Keys(keys::FUSE_RATING), Fuse]),
 ];

@@ -2,10 +2,12 @@
 
 pub(crate) mod common;
 pub(crate) mod isolation;
+mod keys;
 pub(crate) mod shift;
 pub(crate) mod through;
 
 use crate::derived::solves::Solves;
+use crate::findings::change::Change::{Ground, Keys, Remove, Wire};
 use crate::findings::check::Check;
 use crate::verdict::codes;
 use crate::verdict::severity::Severity::{Caution, Danger, Fault};
@@ -21,6 +23,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Fault],
         common::run,
     )
+    .fixed_by(&[Ground, Keys(keys::GROUND_NOT_COMMON), Wire])
     .naming_no_state(),
     Check::new(
         codes::GROUND_SHIFT,
@@ -28,7 +31,8 @@ pub(crate) const CHECKS: &[Check] = &[
         "ground shift leaves a signal too little margin",
         &[Fault, Caution],
         shift::run,
-    ),
+    )
+    .fixed_by(&[Wire, Ground]),
     Check::new(
         codes::GROUND_THROUGH_LOGIC,
         FAMILY,
@@ -36,6 +40,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Danger, Caution],
         through::run,
     )
+    .fixed_by(&[Ground, Wire])
     .solving(Solves::Variants),
     Check::new(
         codes::ISOLATION_BROKEN,
@@ -43,5 +48,6 @@ pub(crate) const CHECKS: &[Check] = &[
         "a tie joins two grounds that are to be isolated",
         &[Caution],
         isolation::run,
-    ),
+    )
+    .fixed_by(&[Remove]),
 ];

@@ -3,9 +3,11 @@
 pub(crate) mod current;
 pub(crate) mod heat;
 pub(crate) mod junction;
+mod keys;
 pub(crate) mod spread;
 
 use crate::derived::context::{Context, Worst, worst_of};
+use crate::findings::change::Change::{Keys, OwnResistors};
 use crate::findings::check::{Check, OneChange};
 use crate::network::state::Member;
 use crate::plan::kinds::led::Led;
@@ -27,6 +29,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Danger, Caution],
         current::no_resistor,
     )
+    .fixed_by(&[Keys(keys::LED_NO_RESISTOR)])
     .fixed_with(OneChange::LedOnPin),
     Check::new(
         codes::LED_OVERCURRENT,
@@ -35,6 +38,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Danger, Caution],
         current::over,
     )
+    .fixed_by(&[Keys(keys::LED_OVERCURRENT)])
     .fixed_with(OneChange::LedOnPin),
     Check::new(
         codes::LED_SPREAD,
@@ -44,6 +48,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Fault, Caution],
         spread::run,
     )
+    .fixed_by(&[OwnResistors, Keys(keys::LED_SPREAD)])
     .beside_nominal(),
     Check::new(
         codes::RESISTOR_HEAT,
@@ -51,7 +56,8 @@ pub(crate) const CHECKS: &[Check] = &[
         "a resistor dissipates more than its rating, or more than 60 % of it",
         &[Danger, Caution],
         heat::run,
-    ),
+    )
+    .fixed_by(&[Keys(keys::RESISTOR_HEAT)]),
     Check::new(
         codes::LED_HEAT,
         FAMILY,
@@ -59,6 +65,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Danger, Caution],
         junction::run,
     )
+    .fixed_by(&[Keys(keys::LED_HEAT)])
     .beside_nominal(),
 ];
 

@@ -3,10 +3,12 @@
 pub(crate) mod bus_pulls;
 pub(crate) mod direction;
 pub(crate) mod hung;
+mod keys;
 pub(crate) mod met;
 pub(crate) mod opto;
 pub(crate) mod over;
 
+use crate::findings::change::Change::{Divider, Keys, Level, Rail, Wire};
 use crate::findings::check::{Check, OneChange};
 use crate::verdict::codes;
 use crate::verdict::severity::Severity::{Advisory, Caution, Danger, Fault, Unknown};
@@ -22,6 +24,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Danger, Fault, Caution, Advisory],
         over::run,
     )
+    .fixed_by(&[Divider, Keys(keys::PIN_OVERVOLTAGE), Level])
     .fixed_with(OneChange::UndividedInput { leads: true }),
     Check::new(
         codes::LEVEL_HIGH,
@@ -29,14 +32,16 @@ pub(crate) const CHECKS: &[Check] = &[
         "a signal's high level is below its receiver's threshold, or has no margin",
         &[Fault, Caution, Unknown],
         met::high,
-    ),
+    )
+    .fixed_by(&[Keys(keys::LEVEL_HIGH), Level, Wire]),
     Check::new(
         codes::LEVEL_LOW,
         FAMILY,
         "a signal's low level is above its receiver's threshold, or has no margin",
         &[Fault, Caution, Unknown],
         met::low,
-    ),
+    )
+    .fixed_by(&[Keys(keys::LEVEL_LOW), Level, Wire]),
     Check::new(
         codes::SHIFTER_DIRECTION,
         FAMILY,
@@ -44,6 +49,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Fault],
         direction::run,
     )
+    .fixed_by(&[Keys(keys::SHIFTER_DIRECTION)])
     .beside_nominal(),
     Check::new(
         codes::BUS_PULL_UPS,
@@ -51,5 +57,6 @@ pub(crate) const CHECKS: &[Check] = &[
         "a bus has no pull-ups, or they are too strong, too weak or at the wrong voltage; or two addresses are equal",
         &[Fault, Caution, Unknown],
         bus_pulls::run,
-    ),
+    )
+    .fixed_by(&[Keys(keys::BUS_PULL_UPS), Rail, Level]),
 ];

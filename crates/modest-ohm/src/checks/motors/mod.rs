@@ -2,6 +2,7 @@
 
 pub(crate) mod braking;
 pub(crate) mod brown_out;
+mod keys;
 pub(crate) mod on_time;
 pub(crate) mod reversal;
 pub(crate) mod servo;
@@ -10,6 +11,9 @@ pub(crate) mod undo;
 pub(crate) mod voltage;
 
 use crate::derived::solves::Solves;
+use crate::findings::change::Change::{
+    Capacitor, Cells, Fuse, Keys, OwnRail, Part, Rail, Rating, Source, Stop, Voltage, Wire,
+};
 use crate::findings::check::Check;
 use crate::verdict::codes;
 use crate::verdict::severity::Severity::{Advisory, Caution, Danger, Fault};
@@ -25,6 +29,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Danger],
         servo::run,
     )
+    .fixed_by(&[Rail, OwnRail])
     .undone_by(undo::feed_past_board),
     Check::new(
         codes::STALL_CURRENT,
@@ -32,7 +37,8 @@ pub(crate) const CHECKS: &[Check] = &[
         "a stalled motor draws more than its cable, driver or supply is rated for continuously",
         &[Danger, Fault, Advisory],
         stall::run,
-    ),
+    )
+    .fixed_by(&[Source, Rating, Cells, Part, Fuse, Wire]),
     Check::new(
         codes::BROWN_OUT,
         FAMILY,
@@ -40,6 +46,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Fault, Caution],
         brown_out::run,
     )
+    .fixed_by(&[Keys(keys::BROWN_OUT), Capacitor, Rail, OwnRail, Source, Wire])
     .beside_nominal()
     .solving(Solves::Variants),
     Check::new(
@@ -49,6 +56,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Danger, Fault],
         voltage::run,
     )
+    .fixed_by(&[Voltage, Wire, Cells, Rail, OwnRail, Source])
     .milder_under(codes::SUPPLY_VOLTAGE),
     Check::new(
         codes::REVERSAL_CURRENT,
@@ -56,7 +64,8 @@ pub(crate) const CHECKS: &[Check] = &[
         "a motor reversed at speed draws more than the peak rating of its bridge",
         &[Fault, Advisory],
         reversal::run,
-    ),
+    )
+    .fixed_by(&[Keys(keys::REVERSAL_CURRENT), Rating, Part]),
     Check::new(
         codes::BRAKING_ENERGY,
         FAMILY,
@@ -64,6 +73,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Caution, Advisory],
         braking::run,
     )
+    .fixed_by(&[Keys(keys::BRAKING_ENERGY), Capacitor])
     .beside_nominal(),
     Check::new(
         codes::ON_TIME,
@@ -71,5 +81,6 @@ pub(crate) const CHECKS: &[Check] = &[
         "nothing limits what must not go on: a pump running dry, an energised coil, wearing contacts",
         &[Advisory],
         on_time::run,
-    ),
+    )
+    .fixed_by(&[Stop, Keys(keys::ON_TIME)]),
 ];

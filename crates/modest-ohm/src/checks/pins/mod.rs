@@ -4,11 +4,13 @@ pub(crate) mod cannot;
 pub(crate) mod carries;
 pub(crate) mod claimed;
 pub(crate) mod coil;
+mod keys;
 pub(crate) mod named;
 pub(crate) mod reserved;
 pub(crate) mod shared;
 pub(crate) mod tied;
 
+use crate::findings::change::Change::{Concession, Keys, Pin, Rail, Stage};
 use crate::findings::check::{Check, OneChange};
 use crate::verdict::codes;
 use crate::verdict::severity::Severity::{Caution, Danger, Fault, Unknown};
@@ -24,6 +26,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Fault, Unknown],
         named::unknown,
     )
+    .fixed_by(&[Pin])
     .naming_no_state(),
     Check::new(
         codes::PIN_NOT_SIGNAL,
@@ -32,8 +35,11 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Fault],
         named::not_signal,
     )
+    .fixed_by(&[Pin])
     .naming_no_state(),
-    Check::new(codes::PIN_SHARED, FAMILY, "two jobs use the same pin", &[Fault], shared::run).naming_no_state(),
+    Check::new(codes::PIN_SHARED, FAMILY, "two jobs use the same pin", &[Fault], shared::run)
+        .fixed_by(&[Pin, Concession(keys::PIN_SHARED)])
+        .naming_no_state(),
     Check::new(
         codes::PIN_CANNOT,
         FAMILY,
@@ -41,6 +47,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Fault, Unknown],
         cannot::run,
     )
+    .fixed_by(&[Pin])
     .naming_no_state(),
     Check::new(
         codes::PIN_RESERVED,
@@ -49,6 +56,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Caution],
         reserved::run,
     )
+    .fixed_by(&[Pin])
     .naming_no_state(),
     Check::new(
         codes::PIN_OVERLOADED,
@@ -57,6 +65,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Danger, Caution, Unknown],
         carries::run,
     )
+    .fixed_by(&[Keys(keys::PIN_OVERLOADED), Stage, Rail])
     .fixed_with(OneChange::PinOfJob),
     Check::new(
         codes::PIN_DRIVES_COIL,
@@ -65,8 +74,11 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Danger, Unknown],
         coil::run,
     )
+    .fixed_by(&[Stage, Rail])
     .fixed_with(OneChange::LoadOfPin),
-    Check::new(codes::OUTPUT_CONTENTION, FAMILY, "two outputs drive one wire", &[Danger], tied::run).naming_no_state(),
+    Check::new(codes::OUTPUT_CONTENTION, FAMILY, "two outputs drive one wire", &[Danger], tied::run)
+        .fixed_by(&[Keys(keys::OUTPUT_CONTENTION), Pin])
+        .naming_no_state(),
     Check::new(
         codes::STACK_PIN_CONFLICT,
         FAMILY,
@@ -74,5 +86,6 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Fault],
         claimed::run,
     )
+    .fixed_by(&[Pin])
     .naming_no_state(),
 ];

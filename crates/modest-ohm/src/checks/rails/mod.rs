@@ -6,6 +6,7 @@ pub(crate) mod clamp;
 pub(crate) mod cranking;
 pub(crate) mod diode_heat;
 pub(crate) mod joined;
+mod keys;
 pub(crate) mod polarity;
 pub(crate) mod reversed;
 pub(crate) mod switch_bypassed;
@@ -14,6 +15,7 @@ pub(crate) mod transient;
 pub(crate) mod undo;
 
 use crate::derived::solves::Solves;
+use crate::findings::change::Change::{Flyback, Keys, OwnRail, Part, Rail, Rating, Remove, Voltage};
 use crate::findings::check::Check;
 use crate::verdict::codes;
 use crate::verdict::severity::Severity::{Advisory, Caution, Danger, Fault, Unknown};
@@ -29,8 +31,10 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Danger],
         joined::rails,
     )
+    .fixed_by(&[Remove, Keys(keys::JOINED)])
     .undone_by(undo::open_link),
     Check::new(codes::SUPPLIES_PARALLELED, FAMILY, "two sources are paralleled", &[Danger, Caution], joined::supplies)
+        .fixed_by(&[Remove, Keys(keys::JOINED)])
         .undone_by(undo::part_from_others),
     Check::new(
         codes::BACK_FED,
@@ -39,6 +43,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Danger],
         back_fed::run,
     )
+    .fixed_by(&[Remove, Keys(keys::BACK_FED)])
     .solving(Solves::Variants)
     .undone_first_by(undo::open_links),
     Check::new(
@@ -48,8 +53,10 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Fault],
         reversed::run,
     )
+    .fixed_by(&[Keys(keys::SERIES_DIODE_REVERSED)])
     .undone_by(undo::turn_diode),
     Check::new(codes::CLAMP_CONDUCTS, FAMILY, "a clamp conducts at the voltage of its rail", &[Danger], clamp::run)
+        .fixed_by(&[Keys(keys::CLAMP_CONDUCTS), Rating, Flyback])
         .undone_by(undo::remove_clamp),
     Check::new(
         codes::SWITCH_OVERLOADED,
@@ -58,6 +65,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Danger, Unknown],
         switch_overloaded::run,
     )
+    .fixed_by(&[Rating, Part])
     .of_its_own_limit(),
     Check::new(
         codes::SWITCH_BYPASSED,
@@ -66,6 +74,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Fault],
         switch_bypassed::run,
     )
+    .fixed_by(&[Remove])
     .solving(Solves::Variants),
     Check::new(
         codes::BUS_HALF_UNFED,
@@ -74,6 +83,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Fault],
         bus_half::run,
     )
+    .fixed_by(&[Keys(keys::BUS_HALF_UNFED), Rail, OwnRail])
     .undone_by(undo::bridge_half),
     Check::new(
         codes::POLARITY_UNPROTECTED,
@@ -82,6 +92,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Advisory],
         polarity::run,
     )
+    .fixed_by(&[Keys(keys::POLARITY_UNPROTECTED)])
     .about_the_feed(),
     Check::new(
         codes::TRANSIENT_UNPROTECTED,
@@ -89,14 +100,16 @@ pub(crate) const CHECKS: &[Check] = &[
         "electronics are connected to a vehicle supply without transient protection",
         &[Caution],
         transient::run,
-    ),
+    )
+    .fixed_by(&[Keys(keys::TRANSIENT_UNPROTECTED)]),
     Check::new(
         codes::CRANKING_RESET,
         FAMILY,
         "a converter or board on a vehicle supply restarts during cranking",
         &[Fault, Advisory],
         cranking::run,
-    ),
+    )
+    .fixed_by(&[Keys(keys::CRANKING_RESET), Voltage, Part, Rating]),
     Check::new(
         codes::DIODE_HEAT,
         FAMILY,
@@ -104,5 +117,6 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Danger, Caution],
         diode_heat::run,
     )
+    .fixed_by(&[Keys(keys::DIODE_HEAT), Part, Voltage])
     .beside_nominal(),
 ];

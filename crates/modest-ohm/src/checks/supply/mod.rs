@@ -9,6 +9,7 @@ pub(crate) mod converter_heat;
 pub(crate) mod converter_input;
 pub(crate) mod headroom;
 pub(crate) mod inrush;
+mod keys;
 pub(crate) mod limiter;
 pub(crate) mod local_capacitor;
 pub(crate) mod overloaded;
@@ -19,6 +20,9 @@ pub(crate) mod undo;
 pub(crate) mod voltage;
 
 use crate::derived::solves::Solves;
+use crate::findings::change::Change::{
+    Bleeder, Capacitor, Cells, FirmwareLimit, Keys, Limiter, OwnRail, Part, Rail, Rating, Source, Voltage, Wire,
+};
 use crate::findings::check::{Check, OneChange};
 use crate::verdict::codes;
 use crate::verdict::severity::Severity::{Advisory, Caution, Danger, Fault, Unknown};
@@ -34,6 +38,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Fault, Unknown],
         collapse::run,
     )
+    .fixed_by(&[Wire, FirmwareLimit, Voltage])
     .solving(Solves::Limits),
     Check::new(
         codes::SUPPLY_OVERLOADED,
@@ -42,6 +47,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Danger, Unknown],
         overloaded::run,
     )
+    .fixed_by(&[FirmwareLimit, Source, Rating, Cells, Rail])
     .milder_under(codes::SUPPLY_HEADROOM)
     .beside_nominal()
     .of_its_own_limit()
@@ -53,6 +59,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Caution],
         headroom::run,
     )
+    .fixed_by(&[FirmwareLimit, Source, Rating, Cells, Rail])
     .of_its_own_limit(),
     Check::new(
         codes::SUPPLY_VOLTAGE,
@@ -61,6 +68,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Danger, Fault, Caution, Advisory, Unknown],
         voltage::run,
     )
+    .fixed_by(&[Voltage, Wire, Cells, Rail, OwnRail, Source])
     .undone_by(undo::rated_volts)
     .fixed_with(OneChange::LoadOnPin),
     Check::new(
@@ -69,14 +77,16 @@ pub(crate) const CHECKS: &[Check] = &[
         "a converter's input is above its range, or too low for its output",
         &[Danger, Fault],
         converter_input::run,
-    ),
+    )
+    .fixed_by(&[Keys(keys::CONVERTER_INPUT), Voltage, Part, Rating]),
     Check::new(
         codes::CONVERTER_HEAT,
         FAMILY,
         "the junction of a converter or on-board regulator is above its limit, or nearly",
         &[Danger, Caution],
         converter_heat::run,
-    ),
+    )
+    .fixed_by(&[Keys(keys::CONVERTER_HEAT), Part, Voltage]),
     Check::new(
         codes::SUPPLY_SURGE,
         FAMILY,
@@ -84,6 +94,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Fault, Caution],
         surge::run,
     )
+    .fixed_by(&[Source, Rating, Keys(keys::SUPPLY_SURGE), Cells, OwnRail])
     .beside_nominal()
     .lifted(),
     Check::new(
@@ -92,14 +103,16 @@ pub(crate) const CHECKS: &[Check] = &[
         "charging current welds a contact, or lasts longer than a supply waits",
         &[Fault, Caution],
         inrush::run,
-    ),
+    )
+    .fixed_by(&[Limiter, Source, Rating, Capacitor, Keys(keys::INRUSH)]),
     Check::new(
         codes::INRUSH_LIMITER,
         FAMILY,
         "an inrush limiter carries too much or too little, or absorbs more energy than its rating",
         &[Danger, Fault, Caution, Advisory, Unknown],
         limiter::run,
-    ),
+    )
+    .fixed_by(&[Rating, Part]),
     Check::new(
         codes::LOCAL_CAPACITOR,
         FAMILY,
@@ -107,6 +120,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Caution],
         local_capacitor::run,
     )
+    .fixed_by(&[Capacitor])
     .about_the_feed(),
     Check::new(
         codes::SOURCE_SLEEPS,
@@ -114,7 +128,8 @@ pub(crate) const CHECKS: &[Check] = &[
         "a power bank switches off because its load current is too small",
         &[Caution],
         sleeps::run,
-    ),
+    )
+    .fixed_by(&[Bleeder]),
     Check::new(
         codes::BULK_CAPACITOR,
         FAMILY,
@@ -122,6 +137,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Advisory],
         bulk::run,
     )
+    .fixed_by(&[Capacitor])
     .beside_nominal()
     .about_the_feed(),
     Check::new(
@@ -137,19 +153,22 @@ pub(crate) const CHECKS: &[Check] = &[
         "a capacitor is above its rated voltage",
         &[Danger, Caution, Advisory],
         capacitor_voltage::run,
-    ),
+    )
+    .fixed_by(&[Rating, Part]),
     Check::new(
         codes::CAPACITOR_RIPPLE,
         FAMILY,
         "PWM draws more ripple current from a capacitor than its rating",
         &[Fault, Caution],
         capacitor_ripple::run,
-    ),
+    )
+    .fixed_by(&[Rating, Part]),
     Check::new(
         codes::PLUG_IN_RINGING,
         FAMILY,
         "a contact closes on ceramic capacitors over a cable, and the ringing exceeds a part's maximum",
         &[Caution],
         ringing::run,
-    ),
+    )
+    .fixed_by(&[Capacitor]),
 ];

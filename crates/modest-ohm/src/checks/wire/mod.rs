@@ -4,10 +4,12 @@ pub(crate) mod cable_unknown;
 pub(crate) mod contact;
 pub(crate) mod header;
 pub(crate) mod holder;
+mod keys;
 pub(crate) mod overloaded;
 pub(crate) mod starved;
 pub(crate) mod voltage_drop;
 
+use crate::findings::change::Change::{FirmwareLimit, Keys, Part, Rating, Source, Wire, WireAndFuse};
 use crate::findings::check::{Check, OneChange};
 use crate::verdict::codes;
 use crate::verdict::severity::Severity::{Advisory, Caution, Danger, Unknown};
@@ -23,6 +25,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Danger, Caution, Unknown],
         overloaded::run,
     )
+    .fixed_by(&[Wire, WireAndFuse, FirmwareLimit])
     .of_its_own_limit(),
     Check::new(
         codes::CONTACT_OVERLOADED,
@@ -31,8 +34,10 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Danger, Caution, Unknown],
         contact::run,
     )
+    .fixed_by(&[Rating, Keys(keys::CONTACT_OVERLOADED), Part, FirmwareLimit])
     .of_its_own_limit(),
-    Check::new(codes::RETURN_UNDERSIZED, FAMILY, "a return has less copper than its feed", &[Caution], starved::run),
+    Check::new(codes::RETURN_UNDERSIZED, FAMILY, "a return has less copper than its feed", &[Caution], starved::run)
+        .fixed_by(&[Wire, Keys(keys::RETURN_UNDERSIZED)]),
     Check::new(
         codes::VOLTAGE_DROP,
         FAMILY,
@@ -40,6 +45,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Caution, Advisory],
         voltage_drop::run,
     )
+    .fixed_by(&[Wire, Source])
     .fixed_with(OneChange::LoadOnPin),
     Check::new(
         codes::CABLE_UNKNOWN,

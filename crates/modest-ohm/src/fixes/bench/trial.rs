@@ -149,9 +149,10 @@ impl Bench {
         let cloned = |found: Vec<&Finding>| found.into_iter().cloned().collect();
         let (worse, milder): (Vec<Finding>, Vec<Finding>) = (cloned(worse), cloned(milder));
         let gone = gone(f, before, after);
+        let brings = milder.iter().map(|g| (g.severity, g.code, g.subject.clone())).collect();
         let Candidate { title, edits } = candidate.clone();
         Some(Tried {
-            fix: Fix { title, edits, effect, gone },
+            fix: Fix { title, edits, effect, gone, brings },
             worse,
             milder,
             then: Self::of(variant, self.keep.clone()),
@@ -182,7 +183,7 @@ fn same<'f>(found: &'f Verdicts, code: &str, subject: &str) -> Option<Line<'f>> 
 fn effect(f: &Finding, before: &Verdicts, after: &Verdicts) -> Option<Effect> {
     let Some((_, _, severity, left)) = same(after, f.code, &f.subject) else {
         // Under the code for the same number while it is milder.
-        let milder = crate::checks::registry().into_iter().find(|c| c.milder == Some(f.code)).map(|c| c.code);
+        let milder = crate::checks::of(f.code).and_then(|c| c.milder);
         let left = milder.filter(|code| same(before, code, &f.subject).is_none());
         if let Some((_, _, severity, left)) = left.and_then(|code| same(after, code, &f.subject)) {
             return Some(Effect::Helps { severity, then: left.and_then(judged) });

@@ -3,10 +3,10 @@
 use crate::edit::Edit;
 use crate::findings::evidence::{Evidence, EvidenceRole};
 use crate::findings::finding::Finding;
+use crate::findings::setting::{Setting, To};
 use crate::fixes::bench::candidate::{Candidate, Ladder};
 use crate::fixes::bench::sheet::{Item, text_of};
 use crate::fixes::bench::trial::Bench;
-use crate::fixes::changes::settings::{Setting, To, settings_of};
 use crate::quantity::format::engineering_of;
 use crate::quantity::parse::parse_figure;
 use crate::quantity::units::Ohms;
@@ -18,9 +18,9 @@ const RUNGS: usize = 8;
 /// How far beyond a limit a figure is set, as a share.
 const BEYOND: [f64; 4] = [0.0, 0.03, 0.12, 0.3];
 
-pub(super) fn ladders(bench: &Bench, f: &Finding) -> Vec<Ladder> {
+pub(super) fn ladders(bench: &Bench, f: &Finding, settings: &[Setting]) -> Vec<Ladder> {
     let mut ladders = Vec::new();
-    for setting in settings_of(f.code) {
+    for setting in settings {
         if let Some(key) = setting.key.strip_prefix('@') {
             ladders.extend(at_span(bench, f, key, setting));
             continue;

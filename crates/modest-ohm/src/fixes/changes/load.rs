@@ -23,7 +23,7 @@ pub(super) fn ladders(bench: &Bench, f: &Finding) -> Vec<Ladder> {
         let volts = supply.voltage.typical;
         let watts = Watts::new(volts.get().powi(2) / ohms.get());
         let table = format!(
-            "{{ from = \"{}\", resistance = \"{ohms}\", voltage = \"{}\", kind = \"heater\" }}",
+            "{{ from = \"{}\", resistance = \"{ohms}\", idle = \"{ohms}\", voltage = \"{}\", kind = \"electronics\" }}",
             supply.name.text,
             Volts::new(volts.get())
         );

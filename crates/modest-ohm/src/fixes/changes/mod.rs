@@ -1,6 +1,5 @@
 //! Kinds of change, one file each. Each makes candidates; none decides whether they help.
 
-pub(crate) mod by_code;
 mod cells;
 mod connect;
 mod divider;
@@ -13,76 +12,16 @@ mod part;
 mod pin;
 mod rail;
 mod rating;
-mod settings;
-mod settings_of_signals;
 mod source;
 mod stage;
 mod strip;
 mod voltage;
 mod wire;
 
+use crate::findings::change::Change;
 use crate::findings::finding::Finding;
 use crate::fixes::bench::candidate::Ladder;
 use crate::fixes::bench::trial::Bench;
-
-/// A kind of change that may end a finding.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub(crate) enum Change {
-    /// A part of a higher rating: the figure that the finding was held to.
-    Rating,
-    /// A larger supply or converter on the way up.
-    Source,
-    /// Another voltage of what feeds the part.
-    Voltage,
-    /// More cells.
-    Cells,
-    /// Another source for the part.
-    Rail,
-    /// A converter of its own for the part.
-    OwnRail,
-    /// A thicker wire.
-    Wire,
-    /// Another fuse.
-    Fuse,
-    /// A fuse where there is none.
-    AddFuse,
-    /// A thicker wire with another fuse.
-    WireAndFuse,
-    /// The current to which the firmware dims.
-    FirmwareLimit,
-    /// More feed points.
-    FeedPoints,
-    /// A buffer in a signal.
-    Level,
-    /// A divider in front of an input.
-    Divider,
-    /// A generic part of the same kind.
-    Part,
-    /// A diode across a coil.
-    Flyback,
-    /// A transistor between a pin and its load.
-    Stage,
-    /// A resistor for each LED.
-    OwnResistors,
-    /// Another pin.
-    Pin,
-    /// A switch that stops a part.
-    Stop,
-    /// Grounds joined.
-    Ground,
-    /// A capacitor across a node.
-    Capacitor,
-    /// An NTC resistor in a feed.
-    Limiter,
-    /// A resistor across a source, to draw enough.
-    Bleeder,
-    /// A figure of a setting, by the code.
-    Keys,
-    /// A key that says that it is meant as it is, or that less is enough.
-    Concession,
-    /// Something that the plan has is taken out.
-    Remove,
-}
 
 /// The candidates of one kind of change for a finding.
 pub(crate) fn ladders(change: Change, bench: &Bench, f: &Finding) -> Vec<Ladder> {
@@ -111,7 +50,7 @@ pub(crate) fn ladders(change: Change, bench: &Bench, f: &Finding) -> Vec<Ladder>
         Change::Capacitor => connect::capacitors(bench, f),
         Change::Limiter => connect::limiters(bench, f),
         Change::Bleeder => load::ladders(bench, f),
-        Change::Keys | Change::Concession => keys::ladders(bench, f),
+        Change::Keys(settings) | Change::Concession(settings) => keys::ladders(bench, f, settings),
         Change::Remove => connect::removals(bench, f),
     }
 }

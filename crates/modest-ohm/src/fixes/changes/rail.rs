@@ -67,7 +67,19 @@ pub(super) fn others(bench: &Bench, f: &Finding) -> Vec<Ladder> {
             |node: String| Candidate::text(format!("Feed `{}` from `{node}`", item.name), found.path.clone(), &node);
         Ladder::of(other.take(RUNGS).map(rung))
     };
-    feeds(bench, f).into_iter().take(3).map(of).collect()
+    feeds(bench, f).into_iter().take(3).map(of).chain(bare_boards(bench, f)).collect()
+}
+
+/// Boards without a feed of their own.
+fn bare_boards(bench: &Bench, f: &Finding) -> Vec<Ladder> {
+    let boards = bench.items_of(f).into_iter().filter(|item| item.kind == "board" && !item.has("from"));
+    let rungs = |item: Item<'_>| {
+        let nodes = suitable(bench, item).into_iter().filter(|node| node.split('.').next() != Some(item.name));
+        let rung =
+            |node: String| Candidate::text(format!("Feed `{}` from `{node}`", item.name), item.key("from"), &node);
+        Ladder::of(nodes.take(RUNGS).map(rung).collect::<Vec<_>>())
+    };
+    boards.map(rungs).collect()
 }
 
 /// The ground of a new supply, joined to that of the board whose pin controls an item.
