@@ -29,6 +29,8 @@ pub(crate) enum Change {
     FirmwareLimit,
     /// More feed points.
     FeedPoints,
+    /// A length that ends at a cut mark.
+    CutMark,
     /// A buffer in a signal.
     Level,
     /// A divider in front of an input.

@@ -69,21 +69,17 @@ fn fault_of(before: &Review, finding: &Finding, fix: &Fix) -> Option<String> {
 
 /// Codes of which no plan has a fix that ends the finding, each with the reason.
 const WITHOUT: &[(&str, &str)] = &[
-    ("source-sleeps", "another power bank, or a load that the plan does not have"),
     ("bulk-capacitor", "the source itself dips: no capacitor that one can build bridges it"),
     ("enclosure-heat", "openings are not in the plan"),
     ("switch-bypassed", "which connection is meant is not in the plan"),
     ("battery-no-cutoff", "a cut-off that saves the cells also ends the runtime"),
-    ("voltage-drop", "its plans state resistances, not wires"),
     ("cable-unknown", "the length has to be measured"),
     ("wire-size-mismatch", "its plans have sizes that are not sold"),
     ("connector-mix-up", "connectors have to be marked or exchanged"),
     ("firmware-limit-too-low", "more light is the maker's choice"),
-    ("cut-mark-missed", "the place of a cut is the maker's choice"),
     ("frame-rate-low", "pixels have to be divided among lines"),
     ("firmware-differs", "the firmware or the plan is right"),
     ("stack-pin-conflict", "a pin of a stacked board has to be cut"),
-    ("ground-through-logic", "the returns have to be laid anew"),
     ("touch-voltage", "a supply of lower voltage suits none of the loads"),
     ("header-polarity", "two wires have to be exchanged"),
     ("figure-implausible", "the figure has to be looked up"),

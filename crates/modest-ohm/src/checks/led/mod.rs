@@ -7,7 +7,7 @@ mod keys;
 pub(crate) mod spread;
 
 use crate::derived::context::{Context, Worst, worst_of};
-use crate::findings::change::Change::{Keys, OwnResistors};
+use crate::findings::change::Change::{Keys, OwnResistors, Rail, Voltage};
 use crate::findings::check::{Check, OneChange};
 use crate::network::state::Member;
 use crate::plan::kinds::led::Led;
@@ -48,7 +48,7 @@ pub(crate) const CHECKS: &[Check] = &[
         &[Fault, Caution],
         spread::run,
     )
-    .fixed_by(&[OwnResistors, Keys(keys::LED_SPREAD)])
+    .fixed_by(&[OwnResistors, Keys(keys::LED_SPREAD), Voltage, Rail])
     .beside_nominal(),
     Check::new(
         codes::RESISTOR_HEAT,

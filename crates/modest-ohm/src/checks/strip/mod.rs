@@ -15,7 +15,9 @@ pub(crate) mod panel_order;
 pub(crate) mod sags;
 
 use crate::derived::solves::Solves;
-use crate::findings::change::Change::{FeedPoints, FirmwareLimit, Keys, Level, Part, Rail, Source, Voltage, Wire};
+use crate::findings::change::Change::{
+    CutMark, FeedPoints, FirmwareLimit, Keys, Level, Part, Rail, Source, Voltage, Wire,
+};
 use crate::findings::check::Check;
 use crate::verdict::codes;
 use crate::verdict::severity::Severity::{Advisory, Caution, Danger, Fault, Unknown};
@@ -85,7 +87,8 @@ pub(crate) const CHECKS: &[Check] = &[
         panel_order::run,
     )
     .fixed_by(&[Keys(keys::PANEL_ORDER)]),
-    Check::new(codes::CUT_MARK_MISSED, FAMILY, "a strip ends or is cut between two cut marks", &[Fault], off_grid::run),
+    Check::new(codes::CUT_MARK_MISSED, FAMILY, "a strip ends or is cut between two cut marks", &[Fault], off_grid::run)
+        .fixed_by(&[CutMark]),
     Check::new(
         codes::FRAME_RATE_LOW,
         FAMILY,

@@ -35,8 +35,6 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
             }
             continue;
         };
-        let (below, above) = ((x / every).floor() * every, (x / every).ceil() * every);
-        let at = if below > 0.0 { format!("{} or {}", mark(below), mark(above)) } else { mark(above) };
         sink.find(
             Draft::fault((name, span))
                 .says(format!(
@@ -48,8 +46,7 @@ pub(crate) fn run(context: &Context<'_>, sink: &mut Sink) {
                 ))
                 .judged("place", Metres::new(x))
                 .given("cut_spacing", marks.every.typical, &marks.every.origin)
-                .with("off", Metres::new(off(marks, x)))
-                .task(format!("cut it at {at}")),
+                .with("off", Metres::new(off(marks, x))),
         );
     }
 }

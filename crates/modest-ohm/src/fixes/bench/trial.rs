@@ -149,7 +149,9 @@ impl Bench {
         let cloned = |found: Vec<&Finding>| found.into_iter().cloned().collect();
         let (worse, milder): (Vec<Finding>, Vec<Finding>) = (cloned(worse), cloned(milder));
         let gone = gone(f, before, after);
-        let brings = milder.iter().map(|g| (g.severity, g.code, g.subject.clone())).collect();
+        let is_the_same = |g: &Finding| crate::checks::of(f.code).and_then(|c| c.milder) == Some(g.code);
+        let new = milder.iter().filter(|g| g.subject != f.subject || !is_the_same(g));
+        let brings = new.map(|g| (g.severity, g.code, g.subject.clone())).collect();
         let Candidate { title, edits } = candidate.clone();
         Some(Tried {
             fix: Fix { title, edits, effect, gone, brings },
@@ -204,7 +206,11 @@ fn judged(f: &Finding) -> Option<(f64, &'static str)> {
 /// but more than advice.
 fn brings<'a>(f: &Finding, before: &Verdicts, after: &'a Verdicts) -> (Vec<&'a Finding>, Vec<&'a Finding>) {
     let is_new = |(code, subject, severity, own): &Line<'_>| {
-        let Some((_, _, was, known)) = same(before, code, subject) else { return true };
+        let Some((_, _, was, known)) = same(before, code, subject) else {
+            // That one more cable has no size is nothing new.
+            let was_unknown = |l: Line<'_>| l.0 == *code && l.2 == Severity::Unknown;
+            return *severity != Severity::Unknown || !lines(before).any(was_unknown);
+        };
         let grows = || own.zip(known).is_some_and(|(own, known)| own.excess() > known.excess() + MAY_GROW);
         // The finding itself was judged already.
         let is_it = *code == f.code && *subject == f.subject;

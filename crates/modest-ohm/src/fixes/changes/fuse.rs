@@ -4,7 +4,7 @@ use super::wire::{PlannedCable, cables, listed_from, size_in, thicker};
 use crate::edit::Edit;
 use crate::findings::finding::Finding;
 use crate::fixes::bench::candidate::{Candidate, Ladder};
-use crate::fixes::bench::sheet::{Found, text_of};
+use crate::fixes::bench::sheet::{Found, Item, text_of};
 use crate::fixes::bench::trial::Bench;
 use crate::quantity::parse::parse_figure;
 use crate::quantity::units::Amps;
@@ -76,7 +76,8 @@ fn beside(cable: &str) -> Option<String> {
 
 pub(super) fn new(bench: &Bench, f: &Finding) -> Vec<Ladder> {
     let have = fuses(bench, f);
-    let bare = cables(bench, f).into_iter().filter_map(|c| Some((beside(&c.found.path)?, c)));
+    let all = cables(bench, f).into_iter().chain(stated(bench, f));
+    let bare = all.filter_map(|c| Some((beside(&c.found.path)?, c)));
     let bare = bare.filter(|(path, _)| have.iter().all(|fuse| fuse.path != *path));
     bare.take(2)
         .map(|(path, cable)| {
@@ -100,7 +101,20 @@ fn least(bench: &Bench, cable: &PlannedCable<'_>) -> f64 {
 }
 
 fn cable_ampacity(bench: &Bench, cable: &PlannedCable<'_>) -> Option<f64> {
-    Some(ampacity(bench, size_in(cable.found.node)?))
+    stated_ampacity(cable.found.node).or_else(|| Some(ampacity(bench, size_in(cable.found.node)?)))
+}
+
+/// What a cable of stated resistance is said to carry, A.
+fn stated_ampacity(node: &Node) -> Option<f64> {
+    let Value::Table(table) = &node.value else { return None };
+    parse_figure::<Amps>(text_of(table.get("ampacity")?.1)?).ok().map(|a| a.low.get())
+}
+
+/// Cables without a size of which it is said what they carry.
+fn stated<'b>(bench: &'b Bench, f: &Finding) -> Vec<PlannedCable<'b>> {
+    let of = |item: Item<'b>| item.all(&["cable"]).into_iter().map(move |found| PlannedCable { found, item });
+    let all = bench.items_of(f).into_iter().flat_map(of);
+    all.filter(|c| size_in(c.found.node).is_none() && stated_ampacity(c.found.node).is_some()).collect()
 }
 
 fn ampacity(bench: &Bench, size: WireSize) -> f64 {

@@ -13,8 +13,8 @@ use crate::quantity::units::Ohms;
 use crate::size::series::Series;
 use crate::text::tree::Value;
 
-/// Values of a series that are tried on each side.
-const RUNGS: usize = 8;
+/// Values of a series that are tried on each side: two decades.
+const RUNGS: usize = 24;
 /// How far beyond a limit a figure is set, as a share.
 const BEYOND: [f64; 4] = [0.0, 0.03, 0.12, 0.3];
 

@@ -38,6 +38,7 @@ pub(crate) fn ladders(change: Change, bench: &Bench, f: &Finding) -> Vec<Ladder>
         Change::WireAndFuse => fuse::with_wire(bench, f),
         Change::FirmwareLimit => limit::ladders(bench, f),
         Change::FeedPoints => strip::ladders(bench, f),
+        Change::CutMark => strip::cut_marks(bench, f),
         Change::Level => level::ladders(bench, f),
         Change::Divider => divider::ladders(bench, f),
         Change::Part => part::ladders(bench, f),

@@ -17,6 +17,23 @@ pub(super) fn ladders(bench: &Bench, f: &Finding) -> Vec<Ladder> {
     strips.flat_map(|item| [of(bench, *item), both_ends(bench, *item)]).flatten().collect()
 }
 
+/// The lengths that end at the cut marks before and behind its end.
+pub(super) fn cut_marks(bench: &Bench, f: &Finding) -> Vec<Ladder> {
+    let of = |item: Item<'_>| {
+        let strip = bench.plan.strips.iter().find(|s| s.name.text == item.name)?;
+        let every = strip.marks.as_ref()?.every.typical.get();
+        let length = strip.length.typical.get();
+        let marks = [(length / every).floor(), (length / every).ceil()].map(|n| n * every);
+        // To the tenth of a millimetre, as on a tape.
+        let text = |length: f64| Metres::new((length * 1e4).round() / 1e4).to_string();
+        let rung = |length: f64| {
+            Candidate::text(format!("Cut `{}` at {}", item.name, text(length)), item.key("length"), &text(length))
+        };
+        Some(Ladder::of(marks.into_iter().filter(|l| *l > 0.0).map(rung)))
+    };
+    bench.items_of(f).into_iter().filter_map(of).collect()
+}
+
 /// A strip with one cable at its start, fed in the middle or at both ends over cables of the same size.
 fn both_ends(bench: &Bench, item: Item<'_>) -> Option<Ladder> {
     let strip = bench.plan.strips.iter().find(|s| s.name.text == item.name)?;

@@ -1,10 +1,13 @@
 //! A thicker wire.
 
 use crate::edit::Edit;
+use crate::edit::path::join;
 use crate::findings::finding::Finding;
 use crate::fixes::bench::candidate::{Candidate, Ladder};
-use crate::fixes::bench::sheet::{Found, Item};
+use crate::fixes::bench::sheet::{Found, Item, text_of};
 use crate::fixes::bench::trial::Bench;
+use crate::quantity::parse::parse_figure;
+use crate::quantity::units::Ohms;
 use crate::tables::wire::WireSize;
 use crate::text::tree::{Node, Value};
 
@@ -46,6 +49,7 @@ pub(super) fn ladders(bench: &Bench, f: &Finding) -> Vec<Ladder> {
     let most = if f.code.starts_with("fuse-") { RUNGS_WITHOUT_FUSE } else { RUNGS };
     let of_one = |cable| Ladder::rising((1..=most).filter_map(|n| thicker(bench, cable, n)));
     let mut ladders: Vec<Ladder> = cables.iter().take(CABLES).map(of_one).collect();
+    ladders.extend(stated(bench, f));
     if cables.len() > 1 {
         let all = |n: usize| {
             let rungs: Vec<Candidate> = cables.iter().filter_map(|c| thicker(bench, c, n)).collect();
@@ -56,6 +60,40 @@ pub(super) fn ladders(bench: &Bench, f: &Finding) -> Vec<Ladder> {
         };
         ladders.push(Ladder::rising((1..=most).filter_map(all)));
     }
+    ladders
+}
+
+/// Cables of stated resistance: so many times the copper (R10 of the preferred numbers).
+const TIMES: [f64; 6] = [1.25, 1.6, 2.5, 4.0, 6.3, 10.0];
+
+/// More copper for cables of which only the resistance is stated.
+fn stated(bench: &Bench, f: &Finding) -> Vec<Ladder> {
+    let items = bench.items_of(f);
+    let above = items.first().map(|item| bench.sheet().above(*item)).unwrap_or_default();
+    let mut ladders = Vec::new();
+    for item in items.iter().chain(&above) {
+        for cable in item.all(&["cable"]) {
+            let Value::Table(table) = &cable.node.value else { continue };
+            let ohms: Vec<(String, f64)> = ["feed", "return"]
+                .into_iter()
+                .filter_map(|key| {
+                    let text = text_of(table.get(key)?.1)?;
+                    let ohms = parse_figure::<Ohms>(text).ok().filter(|o| o.typical.get() > 0.0)?;
+                    Some((join(&cable.path, key), ohms.typical.get()))
+                })
+                .collect();
+            if ohms.is_empty() || size_in(cable.node).is_some() {
+                continue;
+            }
+            let rung = |times: f64| {
+                let edit = |(path, now): &(String, f64)| Edit::text(path, &Ohms::new(now / times).to_string());
+                let title = format!("Use {times} times the copper for the cable to `{}`, or a shorter one", item.name);
+                Candidate::new(title, ohms.iter().map(edit).collect())
+            };
+            ladders.push(Ladder::rising(TIMES.map(rung)));
+        }
+    }
+    ladders.truncate(CABLES);
     ladders
 }
 
