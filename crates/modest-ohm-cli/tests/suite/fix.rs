@@ -114,7 +114,7 @@ fn what_is_to_be_kept_is_kept() {
     let bench = Bench::new(LAMP);
     let named = bench.fix(&["--all", "--yes", "--keep", "wall"]);
     assert_eq!((code(&named), bench.text().as_str()), (0, LAMP), "{}", out(&named));
-    assert!(out(&named).contains("no change that was tried ends it"), "{}", out(&named));
+    assert!(out(&named).contains("What might end it is to be kept: `wall`"), "{}", out(&named));
     let unknown = bench.fix(&["--all", "--keep", "wal"]);
     assert_eq!(code(&unknown), 2);
     assert!(err(&unknown).contains("did you mean `wall`?"), "{}", err(&unknown));

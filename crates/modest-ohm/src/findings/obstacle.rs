@@ -1,6 +1,7 @@
 //! Why no change of the plan ends a finding.
 
 use super::finding::Finding;
+use super::fix::listed;
 use crate::verdict::severity::Severity;
 
 /// What stands in the way of a finding's end.
@@ -22,6 +23,11 @@ pub enum Obstacle {
     NoneEnds {
         /// As imperatives, best first.
         tried: Vec<String>,
+    },
+    /// What might end it is to be kept as it is.
+    Kept {
+        /// The items.
+        items: Vec<String>,
     },
     /// There is no change of a plan for it.
     NoChange,
@@ -48,6 +54,10 @@ impl Obstacle {
             Self::NoneEnds { tried } => {
                 let named: Vec<&str> = tried.iter().take(MOST_NAMED).map(String::as_str).collect();
                 format!("Nothing that was tried ends it: {}", named.join("; "))
+            }
+            Self::Kept { items } => {
+                let named: Vec<String> = items.iter().map(|item| format!("`{item}`")).collect();
+                format!("What might end it is to be kept: {}", listed(&named))
             }
             Self::NoChange => "No change of the plan ends it".to_owned(),
         }

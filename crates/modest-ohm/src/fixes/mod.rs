@@ -137,14 +137,19 @@ impl<'b> Search<'b> {
 
     /// The best fixes, and what stands in the way where none of them ends the finding.
     fn found(mut self) -> Found {
-        let mut tried: Vec<String> = Vec::new();
+        let (mut tried, mut kept): (Vec<String>, Vec<String>) = (Vec::new(), Vec::new());
         let (mut enough, mut helps): (Vec<(Rank, Fix)>, Vec<Fix>) = (Vec::new(), Vec::new());
         for ladder in ladders(self.bench, self.f) {
             if enough.iter().filter(|(rank, _)| *rank == Rank::Ends).count() == MOST {
                 break;
             }
             let Some((fix, together)) = self.climb(&ladder) else {
-                tried.extend(ladder.furthest().filter(|title| !tried.contains(title)));
+                let own = ladder.furthest();
+                match own.and_then(|rung| self.bench.kept_by(rung)) {
+                    Some(item) if !kept.contains(&item) => kept.push(item),
+                    Some(_) => {}
+                    None => tried.extend(own.map(|r| r.title.clone()).filter(|title| !tried.contains(title))),
+                }
                 continue;
             };
             if enough.iter().map(|(_, known)| known).chain(&helps).any(|known| known.edits == fix.edits) {
@@ -171,6 +176,7 @@ impl<'b> Search<'b> {
         fixes.truncate(MOST);
         let obstacle = (!fixes.iter().any(Fix::ends)).then(|| match self.blocked {
             Some((title, brought)) => Obstacle::brings(&title, &brought),
+            None if tried.is_empty() && !kept.is_empty() => Obstacle::Kept { items: kept },
             None if tried.is_empty() => Obstacle::NoChange,
             None => Obstacle::NoneEnds { tried },
         });

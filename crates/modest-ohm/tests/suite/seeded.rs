@@ -118,7 +118,7 @@ fn is_no_worse(before: &Review, after: &Review) {
 #[test]
 fn one_mistake_in_a_sound_plan_ends_clean() {
     let (mut tried, mut clean, mut open) = (0, 0, Vec::new());
-    let every: usize = std::env::var("EVERY").ok().and_then(|n| n.parse().ok()).unwrap_or(6);
+    let every: usize = std::env::var("EVERY").ok().and_then(|n| n.parse().ok()).unwrap_or(12);
     let mut at = 0;
     for file in sound_plans() {
         let text = std::fs::read_to_string(&file).unwrap();

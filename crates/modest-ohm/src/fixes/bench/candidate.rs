@@ -31,10 +31,9 @@ impl Ladder {
 }
 
 impl Ladder {
-    /// The furthest rung, in words.
-    pub fn furthest(&self) -> Option<String> {
-        let rung = if self.rising { self.rungs.last() } else { self.rungs.first() };
-        rung.map(|rung| rung.title.clone())
+    /// The furthest rung.
+    pub fn furthest(&self) -> Option<&Candidate> {
+        if self.rising { self.rungs.last() } else { self.rungs.first() }
     }
 }
 

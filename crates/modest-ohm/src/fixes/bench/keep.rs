@@ -23,9 +23,15 @@ impl Keep {
 
     /// Whether an edit changes one of them.
     pub fn forbids(&self, edit: &Edit) -> bool {
-        let within = |path: &String| {
+        self.item_of(edit).is_some()
+    }
+
+    /// The one that an edit changes, by its name.
+    pub fn item_of(&self, edit: &Edit) -> Option<&str> {
+        let within = |path: &&String| {
             edit.path.strip_prefix(path.as_str()).is_some_and(|rest| rest.is_empty() || rest.starts_with(['.', '[']))
         };
-        self.paths.iter().any(within)
+        let path = self.paths.iter().find(within)?;
+        Some(path.split_once('.').map_or(path.as_str(), |(_, name)| name))
     }
 }

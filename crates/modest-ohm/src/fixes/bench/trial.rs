@@ -122,6 +122,11 @@ impl Bench {
         lock().entry(edits.to_vec()).or_insert(variant).clone()
     }
 
+    /// The item that a change would touch and that is to be kept.
+    pub fn kept_by(&self, candidate: &Candidate) -> Option<String> {
+        candidate.edits.iter().find_map(|edit| self.keep.item_of(edit)).map(str::to_owned)
+    }
+
     /// Whether a change does anything for a finding where it was found.
     pub fn glance(&self, f: &Finding, candidate: &Candidate) -> Glance {
         match self.with(&candidate.edits).map(|variant| variant.of_check(f)) {
