@@ -274,8 +274,9 @@ impl<'b> Search<'b> {
             return None;
         }
         let brought = tried.worse.first().or(tried.milder.first())?;
-        // That less is enough is no repair of what a change brings.
-        let changes = changes_of(brought.code).iter().filter(|change| !matches!(change, Change::Concession(_)));
+        // That less is enough is no repair of what a change brings, and feed points laid anew are more than one.
+        let repairs = |change: &&Change| !matches!(change, Change::Concession(_) | Change::FeedPoints);
+        let changes = changes_of(brought.code).iter().filter(repairs);
         for ladder in changes.flat_map(|change| changes::ladders(*change, &tried.then, brought)) {
             let mut second = Search::new(&tried.then, brought);
             second.glances = self.glances;

@@ -197,6 +197,15 @@ impl Plan {
     /// assert!(feeds.options.last().is_some_and(|o| o.verdict.does()));
     /// ```
     pub fn feed_plan(&self, strip: &str, wish: &FeedRequest) -> Result<FeedPlan, NoFeedPlan> {
+        self.planned_feeds(strip, wish, true)
+    }
+
+    /// The same, without what else would help: what a fix needs.
+    pub(crate) fn feed_options(&self, strip: &str) -> Result<FeedPlan, NoFeedPlan> {
+        self.planned_feeds(strip, &FeedRequest::default(), false)
+    }
+
+    fn planned_feeds(&self, strip: &str, wish: &FeedRequest, whole: bool) -> Result<FeedPlan, NoFeedPlan> {
         let name = || strip.to_owned();
         let Some(i) = self.strips.iter().position(|s| s.name.text == strip) else {
             return Err(NoFeedPlan::NoStrip(name()));
@@ -223,7 +232,7 @@ impl Plan {
             return Err(NoFeedPlan::NotFed(name()));
         }
         let places = trial.grid.len();
-        let alternatives = alternatives::alternatives(&mut trial, limit);
+        let alternatives = if whole { alternatives::alternatives(&mut trial, limit) } else { Vec::new() };
         Ok(FeedPlan {
             strip: name(),
             unit: own.unit(),

@@ -7,6 +7,7 @@ use super::candidate::Candidate;
 use super::keep::Keep;
 use super::sheet::{Item, Sheet};
 use super::variant::Variant;
+use crate::advise::feeds::FeedPlan;
 use crate::derived::context::Context;
 use crate::edit::Edit;
 use crate::findings::finding::Finding;
@@ -30,6 +31,8 @@ pub(crate) struct Bench {
     own: Arc<Variant>,
     /// Variants by their edits: many findings ask for the same change.
     tried: Mutex<HashMap<Vec<Edit>, Option<Arc<Variant>>>>,
+    /// Feed points by strip, once they are asked for.
+    feeds: Mutex<HashMap<String, Option<Arc<FeedPlan>>>>,
     keep: Keep,
 }
 
@@ -61,7 +64,7 @@ impl Bench {
     }
 
     fn of(own: Arc<Variant>, keep: Keep) -> Self {
-        Self { plan: Arc::clone(&own.plan), own, tried: Mutex::default(), keep }
+        Self { plan: Arc::clone(&own.plan), own, tried: Mutex::default(), feeds: Mutex::default(), keep }
     }
 
     /// What is found of the plan.
@@ -120,6 +123,13 @@ impl Bench {
         let variant = if edits.iter().any(|edit| self.keep.forbids(edit)) { None } else { self.own.with(edits) };
         let variant = variant.map(Arc::new);
         lock().entry(edits.to_vec()).or_insert(variant).clone()
+    }
+
+    /// The feed points that are planned for a strip; `None` where none can be.
+    pub fn feeds_of(&self, strip: &str) -> Option<Arc<FeedPlan>> {
+        // Held while it is worked out: two findings of one strip ask for the same.
+        let mut known = self.feeds.lock().unwrap_or_else(PoisonError::into_inner);
+        known.entry(strip.to_owned()).or_insert_with(|| self.plan.feed_options(strip).ok().map(Arc::new)).clone()
     }
 
     /// The item that a change would touch and that is to be kept.

@@ -11,7 +11,7 @@ use crate::network::layout::Layout;
 use crate::network::names::lead_name;
 use crate::plan::model::Plan;
 use crate::quantity::figure::Corner;
-use crate::review::verdicts::{Verdicts, in_corners, verdicts};
+use crate::review::verdicts::{InCorners, Verdicts, in_corners};
 use crate::solved::outcome::{Outcome, solve_later};
 
 /// A plan and what is known of it.
@@ -21,6 +21,7 @@ pub(crate) struct Variant {
     outcomes: Vec<Outcome>,
     sheet: OnceLock<Sheet>,
     derived: Arc<Derived>,
+    raw: OnceLock<InCorners>,
     corners: OnceLock<Verdicts>,
     all: OnceLock<Verdicts>,
 }
@@ -30,8 +31,8 @@ impl Variant {
     pub fn of(plan: Plan, near: &[Outcome]) -> Self {
         let plan = Arc::new(plan);
         let (layout, outcomes) = solve_later(&plan, near);
-        let (sheet, corners, all) = (OnceLock::new(), OnceLock::new(), OnceLock::new());
-        Self { plan, layout, outcomes, sheet, derived: Arc::default(), corners, all }
+        let (sheet, raw, corners, all) = (OnceLock::new(), OnceLock::new(), OnceLock::new(), OnceLock::new());
+        Self { plan, layout, outcomes, sheet, derived: Arc::default(), raw, corners, all }
     }
 
     /// The same plan with some edits; `None` where it cannot be read.
@@ -62,12 +63,16 @@ impl Variant {
 
     /// What is found in the four corners.
     pub fn in_corners(&self) -> &Verdicts {
-        self.corners.get_or_init(|| in_corners(&self.plan, &self.layout, &self.outcomes))
+        self.corners.get_or_init(|| self.raw().alone(&self.plan, &self.outcomes))
+    }
+
+    fn raw(&self) -> &InCorners {
+        self.raw.get_or_init(|| in_corners(&self.plan, &self.layout, &self.outcomes))
     }
 
     /// All that is found.
     pub fn found(&self) -> &Verdicts {
-        self.all.get_or_init(|| verdicts(&self.plan, &self.layout, &self.outcomes))
+        self.all.get_or_init(|| self.raw().and_between(&self.plan, &self.layout, &self.outcomes))
     }
 
     /// What the check of a finding finds on its part in the state in which it was found; of one that names no state

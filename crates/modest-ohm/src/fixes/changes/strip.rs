@@ -1,7 +1,7 @@
 //! More feed points of a strip.
 
 use super::wire::split;
-use crate::advise::feeds::{FeedOption, FeedRequest};
+use crate::advise::feeds::FeedOption;
 use crate::edit::Edit;
 use crate::findings::finding::Finding;
 use crate::findings::fix::listed;
@@ -61,7 +61,7 @@ fn both_ends(bench: &Bench, item: Item<'_>) -> Option<Ladder> {
 fn of(bench: &Bench, item: Item<'_>) -> Option<Ladder> {
     let strip = bench.plan.strips.iter().find(|s| s.name.text == item.name)?;
     let now = strip.injections.len();
-    let feeds = bench.plan.feed_plan(item.name, &FeedRequest::default()).ok()?;
+    let feeds = bench.feeds_of(item.name)?;
     let limit = feeds.with_limit;
     let mut rungs = Vec::new();
     for option in feeds.options.iter().filter(|option| option.cables.len() >= now) {
