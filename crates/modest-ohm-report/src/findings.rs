@@ -109,6 +109,7 @@ fn entry(input: &Input<'_>, review: &Review, number: Option<usize>, worst: &Find
         headline: review.in_short(&worst.message),
         // Commands that they name are complete: with the plan's own path.
         fixes: worst.fixes.iter().map(|fix| review.in_short(&fix.text())).collect(),
+        brief_fix: worst.fixes.first().map(|fix| review.in_short(&fix.brief())),
         tasks: left_to_do(worst)
             .map(|task| review.in_short(&task).replace(" PLAN", &format!(" {}", input.path)))
             .collect(),

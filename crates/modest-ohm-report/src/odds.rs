@@ -84,6 +84,7 @@ fn entry(review: &Review, v: &VerdictOdds) -> Entry {
         lines,
         headline: v.words(),
         fixes: v.worth_words().iter().map(|w| review.in_short(w)).collect(),
+        brief_fix: None,
         tasks: Vec::new(),
         causes: Vec::new(),
         worst: v.severity,

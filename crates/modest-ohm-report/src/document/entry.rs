@@ -19,6 +19,8 @@ pub(crate) struct Entry {
     pub headline: String,
     /// Best first.
     pub fixes: Vec<String>,
+    /// The best of them without what to write, for where there is little room.
+    pub brief_fix: Option<String>,
     /// What has to be done by hand, and what stands in the way, where no fix ends it.
     pub tasks: Vec<String>,
     /// What follows from it: code, parts with their numbers, and how bad that is.
@@ -82,7 +84,10 @@ impl Entry {
     pub fn short(&self, columns: Columns) -> String {
         let mut out = self.above(columns, 2);
         let task = || self.tasks.first().map(|task| format!("· {task}"));
-        if let Some(first) = self.fixes.first().map(|fix| format!("→ {fix}")).or_else(task) {
+        let brief = || self.brief_fix.as_ref().map(|fix| format!("→ {fix}"));
+        let fits = |fix: &String| indented(fix, columns, 2, usize::MAX).lines().count() <= 2;
+        let whole = self.fixes.first().map(|fix| format!("→ {fix}")).filter(fits);
+        if let Some(first) = whole.or_else(brief).or_else(task) {
             out.push_str(&indented(&first, columns, 2, 2));
         }
         out.push_str(&self.below(columns, 2));
@@ -108,7 +113,7 @@ impl Entry {
     fn below(&self, columns: Columns, most: usize) -> String {
         let mut out = String::new();
         if let Some(other) = &self.goes_with {
-            out.push_str(&indented(&format!("also gone with the first fix of {other}"), columns, 2, most));
+            out.push_str(&block(&format!("also gone with the first fix of {other}"), columns, (2, 2), most));
         }
         out.push_str(&self.consequences(columns, most));
         if let Some(because) = &self.accepted {

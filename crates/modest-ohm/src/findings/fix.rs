@@ -64,6 +64,12 @@ impl Fix {
         format!("{}: {} ({})", self.title, self.instruction(), self.outcome())
     }
 
+    /// What to do and what becomes of it, without what to write.
+    #[must_use]
+    pub fn brief(&self) -> String {
+        format!("{} ({})", self.title, self.outcome())
+    }
+
     /// What to write into the plan.
     #[must_use]
     pub fn instruction(&self) -> String {
