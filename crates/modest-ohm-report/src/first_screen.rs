@@ -138,6 +138,10 @@ fn rest(input: &Input<'_>, entries: &[Entry], shown: usize, width: usize) -> Str
         first = format!("{range}: {}.  ", words.join(", "));
     }
     let code = entries.first().map_or("", |e| e.code);
-    let second = format!("One in full: --show 1.  What it means: mohm about {code}");
+    let about = format!("What it means: mohm about {code}");
+    let fixed = entries.first().is_some_and(|e| !e.fixes.is_empty());
+    let write = if fixed { format!("Write its fix: mohm fix {} 1.  ", input.path) } else { String::new() };
+    let second = format!("One in full: --show 1.  {write}{about}");
+    let second = if second.chars().count() <= width { second } else { format!("One in full: --show 1.  {about}") };
     format!("{}\n{}\n", paint(QUIET, &cut(&format!("{first}{all}"), width)), paint(QUIET, &cut(&second, width)))
 }

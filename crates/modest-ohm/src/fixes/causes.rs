@@ -42,9 +42,13 @@ fn let_go(bench: &Bench, head: &mut Finding) -> Vec<Finding> {
         let same = bench.found().findings.iter().filter(|f| f.code == c.code && f.subject == c.subject);
         same.max_by_key(|f| f.severity)
     };
-    // What the check itself puts under it has no finding of its own: a fix that leaves it ends the head in name only.
+    // What the check itself puts under it has no finding of its own: a fix that leaves it says so,
+    // and is no offer beside one that does not.
     let declared: Vec<Consequence> = head.also.iter().filter(|c| own(c).is_none()).cloned().collect();
-    head.fixes.retain(|fix| !fix.ends() || declared.iter().all(|c| fix.removes(c.code, &c.subject)));
+    let ends_declared = |fix: &Fix| fix.ends() && declared.iter().all(|c| fix.removes(c.code, &c.subject));
+    if head.fixes.iter().any(ends_declared) {
+        head.fixes.retain(|fix| !fix.ends() || ends_declared(fix));
+    }
     // Beside one that ends all, what only helps and leaves some of it is no offer.
     let ends_all = |fix: &Fix| head.also.iter().all(|c| fix.removes(c.code, &c.subject));
     if head.fixes.iter().any(|fix| fix.ends() && ends_all(fix)) {

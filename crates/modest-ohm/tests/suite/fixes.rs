@@ -5,7 +5,7 @@ use std::path::{Path, PathBuf};
 
 use modest_ohm::checks::registry;
 use modest_ohm::edit::apply;
-use modest_ohm::findings::{Effect, Fix};
+use modest_ohm::findings::{Consequence, Effect, Fix};
 use modest_ohm::{Finding, Plan, Review, Severity};
 
 /// What fixes are not held to: it is one line on all that depends on assumed values, and changes with every verdict.
@@ -55,8 +55,9 @@ fn fault_of(before: &Review, finding: &Finding, fix: &Fix) -> Option<String> {
         }
         _ => {}
     }
-    // What stands under the finding goes with every fix that is shown for it.
-    let under = finding.also.iter().find(|c| worst(&is, c.code, &c.subject).is_some());
+    // What stands under the finding goes with every fix that is shown for it, or the fix says that it does not.
+    let said = |c: &&Consequence| fix.brings.iter().any(|(_, code, subject)| *code == c.code && *subject == c.subject);
+    let under = finding.also.iter().find(|c| worst(&is, c.code, &c.subject).is_some() && !said(c));
     if let Some(c) = under {
         return Some(format!("{} {} stands under it and is left", c.code, c.subject));
     }

@@ -10,7 +10,7 @@ use super::variant::Variant;
 use crate::advise::feeds::FeedPlan;
 use crate::derived::context::Context;
 use crate::edit::Edit;
-use crate::findings::finding::Finding;
+use crate::findings::finding::{Consequence, Finding};
 use crate::findings::fix::{Effect, Fix};
 use crate::plan::model::Plan;
 use crate::review::verdicts::Verdicts;
@@ -166,7 +166,12 @@ impl Bench {
         let gone = gone(f, before, after);
         let is_the_same = |g: &Finding| crate::checks::of(f.code).and_then(|c| c.milder) == Some(g.code);
         let new = milder.iter().filter(|g| g.subject != f.subject || !is_the_same(g));
-        let brings = new.map(|g| (g.severity, g.code, g.subject.clone())).collect();
+        let new = new.map(|g| (g.severity, g.code, g.subject.clone()));
+        // What its check puts under the finding may be left for a reason of its own.
+        let left = |c: &Consequence| same(after, c.code, &c.subject).map(|l| (l.2, c.code, c.subject.clone()));
+        let is_declared =
+            |c: &&Consequence| !before.findings.iter().any(|g| g.code == c.code && g.subject == c.subject);
+        let brings = new.chain(f.also.iter().filter(is_declared).filter_map(left)).collect();
         let Candidate { title, edits } = candidate.clone();
         Some(Tried {
             fix: Fix { title, edits, effect, gone, brings },
