@@ -33,8 +33,8 @@ pub(crate) struct Context<'a> {
     consumers: OnceCell<Vec<Consumer<'a>>>,
     /// Solves that are left to try; counted at first use.
     trials: Cell<Option<usize>>,
-    /// False where only what is found matters, and no fix is looked for.
-    pub proposes: bool,
+    /// False where only what is found matters: texts may be unfinished, and no firmware limit is looked for.
+    pub in_full: bool,
     /// True where a source is looked at while others on its rail are low: it would carry less by itself.
     pub shares_unequally: bool,
     /// The parts to judge; `None` for all.
@@ -127,7 +127,7 @@ impl<'a> Context<'a> {
             derived,
             consumers,
             trials,
-            proposes: true,
+            in_full: true,
             shares_unequally: false,
             about: None,
         }
@@ -136,7 +136,7 @@ impl<'a> Context<'a> {
     /// As [`new`](Self::new), for a variant in which some checks are run only to see whether they find anything: of
     /// what checks solve in addition to the scenarios, only what `needed` lists is solved.
     pub fn of_variant(plan: &'a Plan, layout: &'a Layout, outcomes: &'a [Outcome], needed: &[Solves]) -> Self {
-        let context = Self { proposes: false, ..Self::new(plan, layout, outcomes) };
+        let context = Self { in_full: false, ..Self::new(plan, layout, outcomes) };
         if !needed.contains(&Solves::Variants) {
             context.trials.set(Some(0));
         }

@@ -78,7 +78,7 @@ fn causes_among(context: &Context<'_>, strips: &[usize], over: &[(Element, Corne
             .map(|e| over[*e])
             .max_by(|a, b| (a.0.amps / a.0.usable).total_cmp(&(b.0.amps / b.0.usable)))?;
         // The first cause is always followed up, however large the plan.
-        let searched = context.proposes && (context.may_try(LIMIT_SOLVES) || first);
+        let searched = context.in_full && (context.may_try(LIMIT_SOLVES) || first);
         first = false;
         let found = if searched { largest_limit(&mut Levels::new(context, &free, &strips)) } else { None };
         let (limit_a, level) = found.map_or((None, 0.0), |(firmware_limit, level)| (Some(firmware_limit), level));

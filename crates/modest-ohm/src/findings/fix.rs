@@ -131,7 +131,7 @@ impl Fix {
     }
 }
 
-fn article(word: &str) -> &'static str {
+pub(super) fn article(word: &str) -> &'static str {
     if word.starts_with(['a', 'u']) { "an" } else { "a" }
 }
 

@@ -1,7 +1,7 @@
 //! Why no change of the plan ends a finding.
 
 use super::finding::Finding;
-use super::fix::listed;
+use super::fix::{article, listed};
 use crate::verdict::severity::Severity;
 
 /// What stands in the way of a finding's end.
@@ -49,7 +49,8 @@ impl Obstacle {
     pub fn text(&self) -> String {
         match self {
             Self::Brings { title, severity, code, message } => {
-                format!("Nothing that was tried ends it. {title}: then {} ({code}): {message}", severity.word())
+                let word = severity.word();
+                format!("Nothing that was tried ends it. {title}: then {} {word} ({code}), {message}", article(word))
             }
             Self::NoneEnds { tried } => {
                 let named: Vec<&str> = tried.iter().take(MOST_NAMED).map(String::as_str).collect();
@@ -78,7 +79,7 @@ mod tests {
         };
         assert_eq!(
             brings.text(),
-            "Nothing that was tried ends it. Use a 3 A fuse: then fault (fuse-too-small): it blows"
+            "Nothing that was tried ends it. Use a 3 A fuse: then a fault (fuse-too-small), it blows"
         );
         let tried = ["a", "b", "c", "d"].map(str::to_owned).to_vec();
         assert_eq!(Obstacle::NoneEnds { tried }.text(), "Nothing that was tried ends it: a; b; c");

@@ -208,7 +208,7 @@ impl<'a> Combination<'a> {
 
     /// The same finding with its text finished, where somebody reads it.
     fn in_full(&self, context: &Context<'_>, f: Finding, here: &[Outcome]) -> Finding {
-        if !context.proposes {
+        if !context.in_full {
             return Finding { mix: Some(self.mix_of(&f)), ..f };
         }
         let unequal = self.shares_unequally(context, &f.subject);

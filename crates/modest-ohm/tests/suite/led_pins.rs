@@ -128,12 +128,12 @@ fn one_input_one_finding() {
     assert!(wind[0].message.contains("nothing limits the current through its protection"), "{}", wind[0].message);
     assert!(wind[0].also.iter().any(|c| c.code == "divider-range"));
     let fixed = modest_ohm::edit::apply(&text(""), &wind[0].fixes[0].edits).unwrap();
-    let mended =
+    let after =
         Plan::from_toml(&format!("{fixed}\n[signal.horn]\npin = \"keeper.d4\"\nvih = \"2 V\"\nvil = \"0.8 V\"\n"))
             .unwrap()
             .review();
-    assert!(mended.findings().iter().all(|f| f.severity <= Severity::Advisory), "{:?}", mended.findings());
-    assert!(of(&mended, "powered-through-signal").is_empty());
+    assert!(after.findings().iter().all(|f| f.severity <= Severity::Advisory), "{:?}", after.findings());
+    assert!(of(&after, "powered-through-signal").is_empty());
 }
 
 /// The other number of a pin stands beside it wherever its board has both.
